@@ -1,0 +1,52 @@
+// Instants and wall time. An instant is a number: milliseconds since 1970 (UTC).
+
+import { IANAZone } from 'luxon';
+
+export type Instant = number;
+
+const strict = /^\d{4}-\d{2}-\d{2}T\d{2}:\d{2}(:\d{2}(\.\d{1,9})?)?(Z|[+-]\d{2}:\d{2})$/;
+
+/** An ISO 8601 instant with its offset; undefined for anything else. */
+export function parseInstant(text: string): Instant | undefined {
+  // The form written by ourselves, 2026-06-01T21:00:00.000Z, is read without the general parser's cost.
+  const at = text.length >= 17 && strict.test(text) ? Date.parse(text) : NaN;
+  return Number.isNaN(at) ? undefined : at;
+}
+
+export const isoInstant = (at: Instant): string => new Date(at).toISOString();
+
+/** What the clock on the wall shows: `day` counts days since 1970-01-01 there, `minute` since midnight, Monday is 0. */
+export type Wall = { readonly day: number; readonly minute: number; readonly weekday: number };
+
+const dayMs = 86_400_000;
+
+export const isZone = (name: string): boolean => IANAZone.isValidZone(name);
+
+export function wallTime(zone: string, at: Instant): Wall {
+  const local = at + IANAZone.create(zone).offset(at) * 60_000;
+  const day = Math.floor(local / dayMs);
+  return { day, minute: Math.floor((local - day * dayMs) / 60_000), weekday: (((day + 3) % 7) + 7) % 7 };
+}
+
+/** The instants at which the wall shows this day and minute: one, none or two when the clocks change. In order. */
+export function instantsAt(zone: string, day: number, minute: number): Instant[] {
+  const local = day * dayMs + minute * 60_000;
+  const offsets = new Set([-dayMs, 0, dayMs].map((d) => IANAZone.create(zone).offset(local + d)));
+  return [...offsets]
+    .map((o) => local - o * 60_000)
+    .filter((at) => IANAZone.create(zone).offset(at) * 60_000 + at === local)
+    .sort((a, b) => a - b);
+}
+
+export const dayOf = (isoDate: string): number => Math.round(Date.parse(`${isoDate}T00:00:00Z`) / dayMs);
+
+export const clockText = (minute: number): string =>
+  `${String(Math.floor(minute / 60)).padStart(2, '0')}:${String(minute % 60).padStart(2, '0')}`;
+
+export const weekdays = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'] as const;
+
+/** `Tuesday 14:02`. */
+export function wallWords(zone: string, at: Instant): string {
+  const wall = wallTime(zone, at);
+  return `${weekdays[wall.weekday]} ${clockText(wall.minute)}`;
+}

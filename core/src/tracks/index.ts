@@ -1,0 +1,181 @@
+// Detections of one camera become tracks: constant-velocity prediction, best assignment on overlap.
+
+import { centre, holds, overlap, type Box, type ClassName, type Detection, type TypeName } from '../boxes';
+import type { Instant } from '../time';
+import { assign } from './assign';
+
+export { assign };
+
+/** A detection that may carry the camera's own id for the thing. */
+export type SeenObject = Detection & { readonly track?: string };
+
+/** What was found in one picture. `looked` is the part of the picture that was examined; all of it if absent. */
+export type Frame = {
+  readonly at: Instant;
+  readonly camera: string;
+  readonly objects: readonly SeenObject[];
+  readonly looked?: Box;
+};
+
+export type Track = {
+  /** Unique within one tracker, also where a camera uses an id again. */
+  readonly key: string;
+  /** The id as the camera or the tracker says it. */
+  readonly name: string;
+  readonly class: ClassName;
+  readonly firstSeen: Instant;
+  readonly believed: boolean;
+  type: TypeName | undefined;
+  score: number;
+  box: Box;
+  lastSeen: Instant;
+  hits: number;
+  /** Looks at the place where it should be, since it was last seen. */
+  missed: number;
+  /** Change of the centre, picture widths and heights a millisecond. */
+  velocity: readonly [number, number];
+};
+
+export type TrackerSettings = {
+  /** Hits after which a track is real. */
+  readonly hits: number;
+  /** Misses after which a track can be gone … */
+  readonly misses: number;
+  /** … when it has not been seen for this long, ms. */
+  readonly gapMs: number;
+  /** A track nobody looks at, or whose id its camera no longer uses, is gone after this, ms. */
+  readonly silentMs: number;
+};
+
+export const usualTracker: TrackerSettings = { hits: 2, misses: 3, gapMs: 1000, silentMs: 60_000 };
+
+/** Owned by the tracker: whoever hands it in uses the one that comes back. */
+export type Tracker = { tracks: Track[]; made: number };
+
+export const newTracker = (): Tracker => ({ tracks: [], made: 0 });
+
+export const isReal = (t: Track, settings: TrackerSettings): boolean => t.believed || t.hits >= settings.hits;
+
+const leastAffinity = 0.02;
+const longestPredictionMs = 1500;
+/** How far a thing may be from where it is expected, in its own sizes: at once, and more for each second unseen. */
+const reachAtOnce = 0.3;
+const reachASecond = { young: 1.1, known: 0.4 };
+/** A share of the width is this much longer than one of the height, on the usual picture. */
+const usualAspect = 16 / 9;
+
+/** Where a track is expected at an instant. */
+export function predicted(t: Track, at: Instant): Box {
+  const dt = Math.min(at - t.lastSeen, longestPredictionMs);
+  return [t.box[0] + t.velocity[0] * dt, t.box[1] + t.velocity[1] * dt, t.box[2], t.box[3]];
+}
+
+/** Takes one frame in: which tracks it shows, and which have ended by now. Frames come in order of time. */
+export function follow(tracker: Tracker, frame: Frame, settings: TrackerSettings = usualTracker): { seen: Track[]; ended: Track[] } {
+  const seen: Track[] = [];
+  const ended: Track[] = [];
+  const unnamed: SeenObject[] = [];
+  for (const object of frame.objects) {
+    if (object.track === undefined) unnamed.push(object);
+    else seen.push(believe(tracker, object, object.track, frame.at, settings, ended));
+  }
+  if (unnamed.length > 0) seen.push(...match(tracker, unnamed, frame.at));
+  for (const t of tracker.tracks) {
+    if (t.lastSeen === frame.at || t.believed) continue;
+    if (!frame.looked || holds(frame.looked, centre(predicted(t, frame.at)))) t.missed++;
+  }
+  ended.push(...endings(tracker, frame.at, settings));
+  return { seen, ended };
+}
+
+/** The tracks that have ended by an instant; they leave the tracker. */
+export function endings(tracker: Tracker, at: Instant, settings: TrackerSettings = usualTracker): Track[] {
+  const isGone = (t: Track) => {
+    const unseen = at - t.lastSeen;
+    return unseen > settings.silentMs || (!t.believed && t.missed >= settings.misses && unseen > settings.gapMs);
+  };
+  if (!tracker.tracks.some(isGone)) return [];
+  const gone = tracker.tracks.filter(isGone);
+  tracker.tracks = tracker.tracks.filter((t) => !isGone(t));
+  return gone;
+}
+
+function believe(tracker: Tracker, object: SeenObject, name: string, at: Instant, settings: TrackerSettings, ended: Track[]): Track {
+  const known = tracker.tracks.find((t) => t.believed && t.name === name);
+  if (known && known.class === object.class && at - known.lastSeen <= settings.silentMs) {
+    renew(known, object, at);
+    return known;
+  }
+  if (known) {
+    ended.push(known);
+    tracker.tracks = tracker.tracks.filter((t) => t !== known);
+  }
+  return begin(tracker, object, at, name);
+}
+
+function match(tracker: Tracker, objects: readonly SeenObject[], at: Instant): Track[] {
+  const open = tracker.tracks.filter((t) => !t.believed);
+  const places = open.map((t) => reachOf(t, at));
+  const affinity = objects.map((o) => {
+    const box = reached(o.box, reachAtOnce);
+    return open.map((t, i) => (t.class === o.class ? overlap(places[i]!, box) : 0));
+  });
+  const chosen = assign(affinity.map((row) => row.map((a) => (a >= leastAffinity ? 1 - a : 2))));
+  return objects.map((object, i) => {
+    const column = chosen[i]!;
+    if (column < 0 || affinity[i]![column]! < leastAffinity) return begin(tracker, object, at);
+    const track = open[column]!;
+    renew(track, object, at);
+    return track;
+  });
+}
+
+/** Where a track may be by now. A track seen once has no velocity yet and may be anywhere it can have walked to. */
+function reachOf(t: Track, at: Instant): Box {
+  const seconds = Math.min(at - t.lastSeen, longestPredictionMs) / 1000;
+  return reached(predicted(t, at), reachAtOnce + seconds * (t.hits === 1 ? reachASecond.young : reachASecond.known));
+}
+
+function reached([x, y, w, h]: Box, sizes: number): Box {
+  const across = sizes * Math.max(w, h / usualAspect);
+  const along = (sizes * h) / 2;
+  return [x - across, y - along, w + 2 * across, h + 2 * along];
+}
+
+function begin(tracker: Tracker, object: SeenObject, at: Instant, name?: string): Track {
+  const number = ++tracker.made;
+  const track: Track = {
+    key: String(number),
+    name: name ?? `t${number}`,
+    class: object.class,
+    firstSeen: at,
+    believed: name !== undefined,
+    type: object.type,
+    score: object.score,
+    box: object.box,
+    lastSeen: at,
+    hits: 1,
+    missed: 0,
+    velocity: [0, 0],
+  };
+  tracker.tracks.push(track);
+  return track;
+}
+
+function renew(track: Track, object: SeenObject, at: Instant): void {
+  const dt = at - track.lastSeen;
+  if (dt > 0 && !track.believed) {
+    const [from, to] = [centre(track.box), centre(object.box)];
+    const fresh = track.hits === 1 ? 1 : 0.5;
+    track.velocity = [
+      track.velocity[0] * (1 - fresh) + ((to[0] - from[0]) / dt) * fresh,
+      track.velocity[1] * (1 - fresh) + ((to[1] - from[1]) / dt) * fresh,
+    ];
+  }
+  track.type = object.type;
+  track.score = object.score;
+  track.box = object.box;
+  track.lastSeen = at;
+  track.hits++;
+  track.missed = 0;
+}

@@ -1,0 +1,24 @@
+// Options of the form `--name value`; bad use ends the program with one line on standard error.
+
+export function readOptions<K extends string>(
+  known: readonly K[],
+  argv: readonly string[] = process.argv.slice(2),
+): Partial<{ [N in K]: string }> {
+  const options: { [name: string]: string } = {};
+  for (let i = 0; i < argv.length; i++) {
+    const name = argv[i]!.replace(/^--/, '') as K;
+    if (!argv[i]!.startsWith('--') || !known.includes(name))
+      fail(`${argv[i]} is not known here; allowed: ${known.map((k) => `--${k}`).join(', ')}`);
+    const value = argv[++i];
+    if (value === undefined) fail(`--${name} needs a value`);
+    options[name] = value;
+  }
+  return options as Partial<{ [N in K]: string }>;
+}
+
+export function fail(words: string): never {
+  process.stderr.write(`${words}\n`);
+  process.exit(1);
+}
+
+export const needed = (value: string | undefined, name: string): string => value ?? fail(`--${name} is needed`);

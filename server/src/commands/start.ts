@@ -1,0 +1,30 @@
+// npm start: the server alone.
+
+import { Trouble, faultLine } from '@nibber/core/trouble';
+import { readConfig } from '../config';
+import { openPlace } from '../place';
+
+async function main() {
+  const place = await openPlace(readConfig());
+  console.log(`Nibber listens at http://127.0.0.1:${place.port}`);
+  let closing = false;
+  const close = () => {
+    if (closing) return;
+    closing = true;
+    place.close().then(
+      () => process.exit(0),
+      () => process.exit(1),
+    );
+  };
+  process.on('SIGINT', close);
+  process.on('SIGTERM', close);
+}
+
+main().catch((thrown: Error & { code?: string }) => {
+  if (thrown instanceof Trouble) {
+    console.error(`${thrown.message} ${thrown.remedy}`);
+    thrown.faults.forEach((f) => console.error(`  ${faultLine(f)}`));
+  } else if (thrown.code === 'EADDRINUSE') console.error('The port is taken. Set PORT to another one.');
+  else console.error(thrown);
+  process.exit(1);
+});

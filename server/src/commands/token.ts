@@ -1,0 +1,20 @@
+// npm run -s token -- --role owner: a bearer token for the API of the data folder in NIBBER_DATA.
+
+import type { Role } from '@nibber/core/site';
+import { machineClock } from '../clock';
+import { readConfig } from '../config';
+import { openRecord } from '../record';
+import { openAccess } from '../record/access';
+import { fail, needed, readOptions } from './options';
+
+const roles: readonly Role[] = ['installer', 'owner', 'member'];
+
+async function main() {
+  const role = needed(readOptions(['role']).role, 'role');
+  if (!roles.includes(role as Role)) fail(`--role ${role} is not known; allowed: ${roles.join(', ')}`);
+  const record = await openRecord(readConfig().dataFolder);
+  console.log(await openAccess(record, machineClock()).makeBearer(role as Role));
+  await record.close();
+}
+
+main().catch((thrown: Error) => fail(thrown.message));

@@ -1,0 +1,118 @@
+// Detections through the core's sieve to what is kept and told. Owns the sieve's state; what comes out goes to `keep`.
+
+import { randomUUID } from 'node:crypto';
+import type { Box } from '@nibber/core/boxes';
+import { openTracks, startState, step, type Outcome, type SieveState, type TrackView, type Trail } from '@nibber/core/sieve';
+import type { Instant } from '@nibber/core/time';
+import type { PathPoint } from '../record';
+import type { SiteBook } from '../record/site';
+import type { SafePicture, Watched } from '../watch';
+
+/** A picture of a track, with where the track is in it. */
+export type Shot = { readonly picture: SafePicture; readonly box: Box; readonly shows: number };
+
+export type FollowedTrack = { readonly id: string; readonly view: TrackView; readonly path: readonly PathPoint[]; readonly best: Shot };
+
+export type Keeper = {
+  event(rule: string, at: Instant, track: FollowedTrack, trail: Trail): void;
+  ended(track: FollowedTrack, trails: readonly Trail[]): void;
+};
+
+export type Follow = {
+  watched(watched: Watched): void;
+  /** Tells the sieve how late it is, so that tracks nobody looks at end. No picture taken before may still be under way. */
+  tick(at: Instant): void;
+  openBoxes(camera: string): Box[];
+  open(camera: string): TrackView[];
+  stop(at: Instant): void;
+};
+
+type Followed = { id: string; path: PathPoint[]; best: Shot };
+
+const mostPathPoints = 400;
+/** The place's clock may be set back; beyond this, what is open ends and the sieve starts anew. */
+const backwardsMs = 2000;
+
+export function startFollow(site: SiteBook, lastEvents: readonly (readonly [string, Instant])[], keep: Keeper): Follow {
+  const modesNow = () => site.modes.map((m) => [m.area, m.mode] as const);
+  let state: SieveState = startState(modesNow(), lastEvents);
+  const followed = new Map<string, Followed>();
+  const keyOf = (t: TrackView) => `${t.camera} ${t.key}`;
+
+  const take = (input: Parameters<typeof step>[2]) => {
+    const result = step(site.compiled, state, input);
+    state = result.state;
+    result.outcomes.forEach(deliver);
+  };
+  const deliver = (outcome: Outcome) => {
+    const known = followed.get(keyOf(outcome.track));
+    if (!known) return;
+    const track: FollowedTrack = { id: known.id, view: outcome.track, path: thinned(known.path), best: known.best };
+    if (outcome.kind === 'event') keep.event(outcome.rule, outcome.at, track, outcome.trail);
+    else {
+      followed.delete(keyOf(outcome.track));
+      keep.ended(track, outcome.trails);
+    }
+  };
+  /** The newest time that was taken in, by camera: cameras take turns at the detector, so only each by itself is in order. */
+  const latest = new Map<string, Instant>();
+  const startAnew = (at: Instant) => {
+    take({ kind: 'end', at: Math.max(...latest.values()) });
+    state = startState(
+      modesNow(),
+      [...state.lastEvents].filter(([, last]) => last <= at),
+    );
+    followed.clear();
+    latest.clear();
+  };
+  /** A time that does not go backwards; the place's clock may have been set back. */
+  const reach = (camera: string, at: Instant): Instant => {
+    const before = latest.get(camera) ?? at;
+    if (at < before - backwardsMs) startAnew(at);
+    const reached = Math.max(at, latest.get(camera) ?? at);
+    latest.set(camera, reached);
+    return reached;
+  };
+  site.onChange((change) => {
+    if (change.kind === 'mode') take({ kind: 'mode', change: { ...change.change, at: change.change.since } });
+  });
+
+  return {
+    watched({ picture, frame, sightings }) {
+      const at = reach(frame.camera, frame.at);
+      // What a track looks like must be known before it can become an event, so the pictures are noted between tracking and telling.
+      const result = step(site.compiled, state, { kind: 'frame', frame: { ...frame, at } });
+      state = result.state;
+      for (const t of [...openTracks(state, frame.camera), ...result.outcomes.map((o) => o.track)]) {
+        if (t.lastSeen !== at) continue;
+        const shot: Shot = { picture, box: t.box, shows: sightings.find((o) => o.box === t.box)?.shows ?? 0 };
+        note(followed, keyOf(t), at, shot);
+      }
+      result.outcomes.forEach(deliver);
+    },
+    tick(at) {
+      if ([...latest.values()].some((last) => at < last - backwardsMs)) startAnew(at);
+      else take({ kind: 'clock', at });
+    },
+    openBoxes: (camera) => openTracks(state, camera).map((t) => t.box),
+    open: (camera) => openTracks(state, camera),
+    stop: (at) => take({ kind: 'end', at }),
+  };
+}
+
+function note(followed: Map<string, Followed>, key: string, at: Instant, shot: Shot): void {
+  const known = followed.get(key);
+  if (!known) {
+    followed.set(key, { id: randomUUID(), path: [[at, shot.box]], best: shot });
+    return;
+  }
+  if (known.path.at(-1)?.[0] === at) return;
+  known.path.push([at, shot.box]);
+  if (shot.shows > known.best.shows) known.best = shot;
+}
+
+function thinned(path: readonly PathPoint[]): PathPoint[] {
+  if (path.length <= mostPathPoints) return [...path];
+  const every = path.length / mostPathPoints;
+  return Array.from({ length: mostPathPoints }, (_, i) => path[Math.floor(i * every)]!);
+}

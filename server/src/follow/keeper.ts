@@ -1,0 +1,195 @@
+// What the sieve decided, put on disk: pictures first, then one transaction with everything that hangs together; only then is anybody told.
+
+import { randomUUID } from 'node:crypto';
+import type { Transaction } from 'sequelize';
+import type { Trail } from '@nibber/core/sieve';
+import { peopleNamed } from '@nibber/core/site';
+import type { Instant } from '@nibber/core/time';
+import type { Clock } from '../clock';
+import { log } from '../log';
+import type { EventRow, OutboxRow, Record } from '../record';
+import type { SiteBook } from '../record/site';
+import type { SafePicture } from '../watch';
+import { encodeClip } from './clip';
+import { croppedPicture, markedPicture } from './drawings';
+import type { FollowedTrack, Keeper } from './index';
+import type { Recent } from './recent';
+
+export type Kept = { readonly kind: 'event' | 'track' | 'clip'; readonly id: string };
+
+export type KeeperParts = {
+  readonly record: Record;
+  readonly site: SiteBook;
+  readonly clock: Clock;
+  readonly recent: Recent;
+  readonly canMakeClips: boolean;
+  /** Called when something is on disk. */
+  readonly kept: (kept: Kept) => void;
+};
+
+const beforeMs = 3000;
+const longestMs = 20_000;
+const afterTrackMs = 2000;
+const retryMs = 2000;
+const mostWaiting = 500;
+
+export function startKeeper(parts: KeeperParts): Keeper & { trouble(): string | undefined; settled(): Promise<void> } {
+  const { record, clock, kept } = parts;
+  let queue: Promise<void> = Promise.resolve();
+  let waiting = 0;
+  let trouble: string | undefined;
+  const clips = new Map<string, { end(lastSeen: Instant): void }>();
+
+  /** One after the other; what cannot be written now is written later. */
+  const inOrder = (work: () => Promise<void>) => {
+    if (waiting >= mostWaiting) log.error('too much waits to be written; the newest is let go');
+    else {
+      waiting++;
+      queue = queue.then(() => untilDone(work)).finally(() => waiting--);
+    }
+  };
+  const untilDone = async (work: () => Promise<void>) => {
+    for (;;) {
+      try {
+        await work();
+        trouble = undefined;
+        return;
+      } catch (thrown) {
+        trouble = `Nothing can be written: ${(thrown as Error).message}`;
+        log.error({ error: (thrown as Error).message }, 'an event waits to be written');
+        await new Promise((r) => setTimeout(r, retryMs));
+      }
+    }
+  };
+
+  return {
+    event(ruleId, at, track, trail) {
+      const eventId = randomUUID();
+      clips.set(track.id, recordClip(parts, eventId, track.view.camera, at));
+      inOrder(async () => {
+        await keepEvent(parts, eventId, ruleId, at, track, trail);
+        kept({ kind: 'event', id: eventId });
+      });
+    },
+    ended(track, trails) {
+      clips.get(track.id)?.end(track.view.lastSeen);
+      clips.delete(track.id);
+      inOrder(async () => {
+        const picture = await record.pictures.keep(track.best.picture.jpeg, 'jpg');
+        await record.write(async (transaction) => {
+          await keepTrack(record, transaction, track, picture);
+          for (const trail of trails) await keepTrail(record, transaction, track, trail);
+        });
+        kept({ kind: 'track', id: track.id });
+      });
+    },
+    trouble: () => trouble,
+    settled: () => queue,
+  };
+
+  async function keepTrack(r: Record, transaction: Transaction, track: FollowedTrack, picture: string) {
+    const { view } = track;
+    const row = {
+      id: track.id,
+      camera: view.camera,
+      class: view.class,
+      type: view.type ?? null,
+      firstSeen: view.firstSeen,
+      lastSeen: view.lastSeen,
+      path: [...track.path],
+      picture,
+      pictureBox: track.best.box,
+    };
+    await r.tables.tracks.upsert(row, { transaction });
+  }
+
+  async function keepTrail(r: Record, transaction: Transaction, track: FollowedTrack, trail: Trail) {
+    const row = { ...trail, track: track.id, camera: track.view.camera, lastSeen: track.view.lastSeen, steps: [...trail.steps] };
+    await r.tables.trails.upsert(row, { transaction });
+  }
+
+  async function keepEvent({ site }: KeeperParts, id: string, ruleId: string, at: Instant, track: FollowedTrack, trail: Trail) {
+    const rule = site.file.rules?.find((r) => r.id === ruleId);
+    const { best, view } = track;
+    const [picture, marked, crop] = await Promise.all([
+      record.pictures.keep(best.picture.jpeg, 'jpg'),
+      markedPicture(best.picture.jpeg, best.box, view.class).then((b) => record.pictures.keep(b, 'jpg')),
+      croppedPicture(best.picture.jpeg, best.box).then((b) => record.pictures.keep(b, 'jpg')),
+    ]);
+    const event: Partial<EventRow> = {
+      id,
+      rule: ruleId,
+      ruleName: rule?.name ?? ruleId,
+      camera: view.camera,
+      area: site.file.cameras.find((c) => c.id === view.camera)?.area ?? '',
+      track: track.id,
+      at,
+      class: view.class,
+      type: view.type ?? null,
+      box: view.box,
+      pictureAt: best.picture.at,
+      pictureBox: best.box,
+      picture,
+      marked,
+      crop,
+      steps: [...trail.steps],
+    };
+    const { alerts, events, outbox, phones } = record.tables;
+    await record.write(async (transaction) => {
+      await keepTrack(record, transaction, track, picture);
+      await keepTrail(record, transaction, track, trail);
+      await events.create(event, { transaction });
+      const due = (row: Partial<OutboxRow>) =>
+        outbox.create({ event: id, attempts: 0, nextAtMachine: clock.machine(), state: 'due', ...row }, { transaction });
+      const people = new Set((rule?.tell ?? []).flatMap((t) => peopleNamed(site.file, t.to).map((p) => p.id)));
+      for (const person of people) {
+        const reached = await phones.findAll({ where: { person, goneAt: null }, transaction });
+        const state = reached.length
+          ? ({ state: 'waiting', why: null } as const)
+          : ({ state: 'undeliverable', why: 'No phone is signed up' } as const);
+        const alert = await alerts.create({ id: randomUUID(), event: id, person, channel: 'push', ...state }, { transaction });
+        for (const phone of reached) await due({ kind: 'alert', alert: alert.id, phone: phone.id });
+      }
+      if (rule?.message?.description) await due({ kind: 'describe' });
+    });
+  }
+}
+
+/** Gathers the pictures of an event's clip and keeps it when it is whole. */
+function recordClip(
+  { recent, record, canMakeClips, kept }: KeeperParts,
+  event: string,
+  camera: string,
+  at: Instant,
+): { end(lastSeen: Instant): void } {
+  const pictures: SafePicture[] = recent.since(camera, at - beforeMs);
+  let until = at + longestMs;
+  const finish = async () => {
+    clearTimeout(timer);
+    stop();
+    const update = await makeClip();
+    // The event's own row is written by the queue; it is there by now, or will be.
+    for (let tries = 0; tries < 20; tries++) {
+      const [changed] = await record.write((transaction) => record.tables.events.update(update, { where: { id: event }, transaction }));
+      if (changed) return kept({ kind: 'clip', id: event });
+      await new Promise((r) => setTimeout(r, 500));
+    }
+  };
+  const makeClip = async (): Promise<Partial<EventRow>> => {
+    if (!canMakeClips) return { clipTrouble: 'Clips need ffmpeg, which is not installed.' };
+    if (pictures.length < 2) return { clipTrouble: 'The camera sent too few pictures.' };
+    try {
+      return { clip: await record.pictures.keep(await encodeClip(pictures), 'mp4'), clipFrom: pictures[0]!.at };
+    } catch (thrown) {
+      log.warn({ event, error: (thrown as Error).message }, 'clip not made');
+      return { clipTrouble: `The clip could not be made: ${(thrown as Error).message}` };
+    }
+  };
+  const failed = (thrown: Error) => log.error({ event, error: thrown.message }, 'clip not kept');
+  const stop = recent.onPicture(camera, (picture) => {
+    if (picture.at <= until) pictures.push(picture);
+    else finish().catch(failed);
+  });
+  const timer = setTimeout(() => finish().catch(failed), longestMs + 5000);
+  return { end: (lastSeen) => (until = Math.min(until, lastSeen + afterTrackMs)) };
+}

@@ -1,0 +1,145 @@
+// The Express application: guards first, then the table of routes, then the client's files, then one place for every error.
+
+import { createHash } from 'node:crypto';
+import { existsSync, readFileSync } from 'node:fs';
+import path from 'node:path';
+import compression from 'compression';
+import express, { type ErrorRequestHandler, type Express, type RequestHandler } from 'express';
+import helmet from 'helmet';
+import { Trouble, type TroubleCode } from '@nibber/core/trouble';
+import { log } from '../log';
+import { cameraRoutes } from './cameras';
+import { eventRoutes } from './events';
+import { healthRoutes } from './health';
+import type { Parts } from './parts';
+import { phoneRoutes } from './phones';
+import { pictureRoutes } from './pictures';
+import type { Route } from './route';
+import { ruleRoutes } from './rules';
+import { sessionRoutes, signInLimit, visitorOf } from './session';
+import { siteRoutes, unknownRoute } from './site';
+
+const statusOf: { readonly [C in TroubleCode]: number } = {
+  'bad-input': 400,
+  'bad-site': 422,
+  'bad-line': 400,
+  'not-found': 404,
+  'not-signed-in': 401,
+  'not-allowed': 403,
+  conflict: 409,
+  'too-many-tries': 429,
+  'too-large': 413,
+  unavailable: 503,
+};
+
+export const allRoutes = (parts: Parts): Route[] => [
+  ...sessionRoutes(parts),
+  ...siteRoutes(parts),
+  ...cameraRoutes(parts),
+  ...ruleRoutes(parts),
+  ...eventRoutes(parts),
+  ...phoneRoutes(parts),
+  ...pictureRoutes(parts),
+  ...healthRoutes(parts),
+];
+
+export function makeApp(parts: Parts): Express {
+  const app = express();
+  app.disable('x-powered-by');
+  app.use(guard(parts.config.clientFolder));
+  app.use(compression({ filter: (request, response) => !/live/.test(request.path) && compression.filter(request, response) }));
+  app.use(express.json({ limit: '4mb' }));
+  app.post(['/api/session', '/api/owner'], signInLimit);
+  for (const r of allRoutes(parts)) app[r.method](r.path, handle(parts, r));
+  app.use(['/api', '/pictures', '/hooks'], (request, _response, next) => next(unknownRoute(request.originalUrl)));
+  serveClient(app, parts.config.clientFolder);
+  app.use(answerTrouble);
+  return app;
+}
+
+/** Only our own scripts, styles, pictures; inline styles of the page by their hashes. */
+function guard(clientFolder: string): RequestHandler {
+  const index = path.join(clientFolder, 'index.html');
+  const page = existsSync(index) ? readFileSync(index, 'utf8') : '';
+  const hashes = [...page.matchAll(/<style[^>]*>([\s\S]*?)<\/style>/g)].map(
+    (m) => `'sha256-${createHash('sha256').update(m[1]!).digest('base64')}'`,
+  );
+  return helmet({
+    contentSecurityPolicy: {
+      useDefaults: false,
+      directives: {
+        defaultSrc: ["'none'"],
+        scriptSrc: ["'self'"],
+        styleSrc: ["'self'", ...hashes],
+        imgSrc: ["'self'", 'blob:', 'data:'],
+        mediaSrc: ["'self'"],
+        fontSrc: ["'self'"],
+        connectSrc: ["'self'"],
+        manifestSrc: ["'self'"],
+        workerSrc: ["'self'"],
+        baseUri: ["'none'"],
+        formAction: ["'self'"],
+        frameAncestors: ["'none'"],
+      },
+    },
+    crossOriginResourcePolicy: { policy: 'same-site' },
+    hsts: false,
+  });
+}
+
+function handle(parts: Parts, r: Route): RequestHandler {
+  return async (request, response, next) => {
+    try {
+      const visitor = await visitorOf(parts, request);
+      if (r.allowed !== 'anyone' && !visitor) throw new Trouble('not-signed-in', 'You are not signed in.', 'Sign in and try again.');
+      if (Array.isArray(r.allowed) && !r.allowed.includes(visitor!.role))
+        throw new Trouble('not-allowed', 'This is for whoever sets the place up.', `Ask one of: ${r.allowed.join(', ')}.`);
+      if (r.check) {
+        if (!request.is('application/json')) throw new Trouble('bad-input', 'The request is not JSON.', 'Send it as application/json.');
+        r.check(request.body);
+      }
+      const answer = await r.answer({ request, response, body: request.body as never, visitor: visitor! });
+      if (answer !== undefined && !response.headersSent) response.json(answer);
+    } catch (thrown) {
+      next(thrown);
+    }
+  };
+}
+
+function serveClient(app: Express, folder: string) {
+  const hashed = /\.[0-9a-f]{8,}\.|-[0-9a-f]{32}\./;
+  app.use(
+    express.static(folder, {
+      index: false,
+      setHeaders: (response, file) =>
+        response.setHeader('cache-control', hashed.test(file) ? 'public, max-age=31536000, immutable' : 'no-cache'),
+    }),
+  );
+  app.get(/^\/(?!api\/|pictures\/|hooks\/)[^.]*$/, (_request, response, next) => {
+    const index = path.join(folder, 'index.html');
+    if (!existsSync(index))
+      return next(new Trouble('unavailable', 'The application has not been built.', 'Run npm run build, then reload.'));
+    response.setHeader('cache-control', 'no-cache');
+    response.sendFile(index);
+  });
+  app.use((request, _response, next) => next(unknownRoute(request.path)));
+}
+
+/** One shape for every error: `{ error: { code, message, remedy, faults } }`. */
+const answerTrouble: ErrorRequestHandler = (thrown: unknown, request, response, _next) => {
+  const trouble = thrown instanceof Trouble ? thrown : foreign(thrown as { type?: string; status?: number });
+  if (!trouble) log.error({ path: request.path, error: String((thrown as Error)?.stack ?? thrown) }, 'unforeseen');
+  const said = trouble ?? new Trouble('unavailable', 'Something went wrong in the server.', 'Try again; its log says more.');
+  if (response.headersSent) return void response.destroy();
+  response
+    .status(trouble ? statusOf[said.code] : 500)
+    .json({ error: { code: said.code, message: said.message, remedy: said.remedy, faults: said.faults } });
+};
+
+function foreign({ type, status }: { type?: string; status?: number }): Trouble | undefined {
+  if (type === 'entity.parse.failed') return new Trouble('bad-input', 'The request is not valid JSON.', 'Send one JSON object.');
+  if (type === 'entity.too.large') return new Trouble('too-large', 'The request is too large.', 'Send at most 4 MB.');
+  return status !== undefined && status >= 400 && status < 500
+    ? new Trouble('bad-input', 'The request cannot be read.', 'Check its address and its encoding.')
+    : undefined;
+}

@@ -1,0 +1,34 @@
+// Server-sent events: what is seen now, events, alerts, modes, health.
+
+import { createChannel, createSession } from 'better-sse';
+import type { Request, Response } from 'express';
+import type { TrackView } from '@nibber/core/sieve';
+import type { AreaMode } from '../record/site';
+
+export type LiveMessage =
+  | {
+      readonly kind: 'seen';
+      readonly camera: string;
+      readonly at: number;
+      readonly tracks: readonly Pick<TrackView, 'key' | 'class' | 'type' | 'score' | 'box'>[];
+    }
+  | { readonly kind: 'event' | 'track'; readonly id: string }
+  | { readonly kind: 'mode'; readonly mode: AreaMode }
+  | { readonly kind: 'site' }
+  | { readonly kind: 'time'; readonly now: number; readonly troubles: readonly string[] };
+
+export type Live = { say(message: LiveMessage): void; join(request: Request, response: Response): Promise<void>; close(): void };
+
+export function openLive(): Live {
+  const channel = createChannel();
+  const open = new Set<Response>();
+  return {
+    say: (message) => channel.broadcast(message, message.kind),
+    async join(request, response) {
+      open.add(response);
+      response.on('close', () => open.delete(response));
+      channel.register(await createSession(request, response, { keepAlive: 15_000 }));
+    },
+    close: () => open.forEach((r) => r.destroy()),
+  };
+}

@@ -1,0 +1,163 @@
+// One place, running: the stations in the order in which the data passes them.
+
+import { createServer, type Server } from 'node:http';
+import { readFileSync } from 'node:fs';
+import { col, fn } from 'sequelize';
+import { eventKey } from '@nibber/core/sieve';
+import { machineClock, followTimeServer } from './clock';
+import type { Config } from './config';
+import { startFollow } from './follow';
+import { hasFfmpeg } from './follow/clip';
+import { startKeeper } from './follow/keeper';
+import { keepRecent } from './follow/recent';
+import { makeApp } from './http/app';
+import { openLive } from './http/live';
+import type { Parts } from './http/parts';
+import { takeIn, type Intake } from './intake/camera';
+import { log } from './log';
+import { openRecord, type Record } from './record';
+import { openAccess } from './record/access';
+import { openSiteBook, type SiteBook } from './record/site';
+import { makeLinks } from './tell/links';
+import { startOutbox } from './tell/outbox';
+import { pushKeys } from './tell/push';
+import { startWatch } from './watch';
+
+export type Place = { readonly port: number; close(): Promise<void> };
+
+const tickMs = 1000;
+const tellHealthMs = 5000;
+
+export async function openPlace(config: Config): Promise<Place> {
+  const record = await openRecord(config.dataFolder);
+  const clock = config.timeServer ? await followTimeServer(config.timeServer) : machineClock();
+  const access = openAccess(record, clock);
+  const site = await openSiteBook(record, clock);
+  if (config.siteFile) await applySiteFile(site, config.siteFile);
+  const keys = await pushKeys(record);
+  const links = makeLinks(await record.secret('links'), config.publicUrl, clock.machine);
+  const live = openLive();
+  const recent = keepRecent();
+  const canMakeClips = hasFfmpeg();
+  if (!canMakeClips) log.warn('ffmpeg is not installed: no clips are made');
+
+  const outbox = startOutbox({
+    record,
+    site,
+    clock,
+    links,
+    keys,
+    publicUrl: config.publicUrl,
+    describer: config.describer,
+    changed: (id) => live.say({ kind: 'event', id }),
+  });
+  const keeper = startKeeper({
+    record,
+    site,
+    clock,
+    recent,
+    canMakeClips,
+    kept: ({ kind, id }) => {
+      live.say({ kind: kind === 'track' ? 'track' : 'event', id });
+      if (kind === 'event') outbox.wake();
+    },
+  });
+  const follow = startFollow(site, await lastEvents(record), keeper);
+  const watch = startWatch(config.modelFolder, {
+    picture: (picture) => recent.add(picture),
+    openBoxes: (camera) => follow.openBoxes(camera),
+    watched: (watched) => {
+      follow.watched(watched);
+      const { camera, at } = watched.picture;
+      live.say({
+        kind: 'seen',
+        camera,
+        at,
+        tracks: follow.open(camera).map(({ key, class: c, type, score, box }) => ({ key, class: c, type, score, box })),
+      });
+    },
+  });
+
+  const intakes = new Map<string, { source: string; intake: Intake }>();
+  const connectCameras = () => {
+    watch.setMasks(site.file.cameras);
+    const wanted = new Map(site.file.cameras.map((c) => [c.id, c]));
+    for (const [id, { source, intake }] of intakes)
+      if (JSON.stringify(wanted.get(id)?.source) !== source) {
+        intake.close();
+        intakes.delete(id);
+      }
+    for (const [id, camera] of wanted)
+      if (!intakes.has(id)) intakes.set(id, { source: JSON.stringify(camera.source), intake: takeIn(camera, clock, (p) => watch.take(p)) });
+  };
+  connectCameras();
+  site.onChange((change) => {
+    if (change.kind === 'site') connectCameras();
+    live.say(change.kind === 'site' ? { kind: 'site' } : { kind: 'mode', mode: change.change });
+  });
+
+  const troubles = () => [watch.trouble(), keeper.trouble()].filter((t): t is string => t !== undefined);
+  const parts: Parts = {
+    config,
+    clock,
+    record,
+    access,
+    site,
+    recent,
+    follow,
+    live,
+    links,
+    keys,
+    troubles,
+    cameraHealth: (camera) => {
+      const health = intakes.get(camera)?.intake.health();
+      return health && { ...health, ...watch.counts(camera) };
+    },
+  };
+  const ticking = setInterval(() => follow.tick(watch.doneUpTo(clock.now())), tickMs);
+  const telling = setInterval(() => live.say({ kind: 'time', now: clock.now(), troubles: troubles() }), tellHealthMs);
+  await watch.ready;
+  const server = createServer(makeApp(parts));
+  const port = await listen(server, config.port);
+  log.info({ port }, 'server listens');
+
+  return {
+    port,
+    async close() {
+      clearInterval(ticking);
+      clearInterval(telling);
+      intakes.forEach(({ intake }) => intake.close());
+      await watch.close();
+      follow.stop(clock.now());
+      await keeper.settled();
+      await outbox.close();
+      live.close();
+      server.closeAllConnections();
+      await new Promise((done) => server.close(done));
+      clock.close();
+      await record.close();
+    },
+  };
+}
+
+async function applySiteFile(site: SiteBook, file: string): Promise<void> {
+  const text = readFileSync(file, 'utf8');
+  if (text !== site.text) await site.replace(text, 'Site file', `applied ${file.split('/').at(-1)}`);
+}
+
+/** When each rule last let something through on each camera, so that a restart does not forget what rests. */
+async function lastEvents(record: Record): Promise<[string, number][]> {
+  const rows = (await record.tables.events.findAll({
+    attributes: ['rule', 'camera', [fn('MAX', col('at')), 'at']],
+    group: ['rule', 'camera'],
+    raw: true,
+  })) as { rule: string; camera: string; at: number }[];
+  return rows.map((r) => [eventKey(r.rule, r.camera), r.at]);
+}
+
+const listen = (server: Server, port: number) =>
+  new Promise<number>((resolve, reject) => {
+    server.once('error', reject);
+    // Only this machine; whoever wants it on the network puts a proxy with TLS before it.
+    server.listen(port, '127.0.0.1', () => resolve((server.address() as { port: number }).port));
+  });

@@ -1,0 +1,50 @@
+// The database's shape, step by step. A step that has shipped is never changed; a new one is added below it.
+
+import { Umzug, SequelizeStorage } from 'umzug';
+import type { Sequelize } from 'sequelize';
+import { log } from '../log';
+
+type Step = { readonly name: string; readonly statements: readonly string[] };
+
+const steps: readonly Step[] = [
+  {
+    name: '0001-first',
+    statements: [
+      `CREATE TABLE settings (key TEXT PRIMARY KEY, value TEXT NOT NULL)`,
+      `CREATE TABLE site_versions (id INTEGER PRIMARY KEY AUTOINCREMENT, at BIGINT NOT NULL, by TEXT NOT NULL, what TEXT NOT NULL, text TEXT NOT NULL)`,
+      `CREATE TABLE accounts (id TEXT PRIMARY KEY, name TEXT NOT NULL UNIQUE, person TEXT NOT NULL, role TEXT NOT NULL, passwordHash TEXT NOT NULL, createdAtMachine BIGINT NOT NULL)`,
+      `CREATE TABLE sessions (tokenHash TEXT PRIMARY KEY, account TEXT REFERENCES accounts(id) ON DELETE CASCADE, role TEXT NOT NULL, kind TEXT NOT NULL, expiresAtMachine BIGINT NOT NULL)`,
+      `CREATE TABLE area_modes (area TEXT PRIMARY KEY, mode TEXT NOT NULL, since BIGINT NOT NULL, by TEXT NOT NULL)`,
+      `CREATE TABLE tracks (id TEXT PRIMARY KEY, camera TEXT NOT NULL, class TEXT NOT NULL, type TEXT, firstSeen BIGINT NOT NULL, lastSeen BIGINT NOT NULL, path JSON NOT NULL, picture TEXT, pictureBox JSON)`,
+      `CREATE INDEX tracks_by_time ON tracks (lastSeen)`,
+      `CREATE TABLE trails (track TEXT NOT NULL REFERENCES tracks(id) ON DELETE CASCADE, rule TEXT NOT NULL, camera TEXT NOT NULL, lastSeen BIGINT NOT NULL, stoppedAt TEXT, why TEXT NOT NULL, at BIGINT NOT NULL, steps JSON NOT NULL, PRIMARY KEY (track, rule))`,
+      `CREATE INDEX trails_by_time ON trails (lastSeen, rule)`,
+      `CREATE TABLE events (id TEXT PRIMARY KEY, rule TEXT NOT NULL, ruleName TEXT NOT NULL, camera TEXT NOT NULL, area TEXT NOT NULL, track TEXT NOT NULL REFERENCES tracks(id), at BIGINT NOT NULL, class TEXT NOT NULL, type TEXT, box JSON NOT NULL, pictureAt BIGINT NOT NULL, pictureBox JSON NOT NULL, picture TEXT NOT NULL, marked TEXT NOT NULL, crop TEXT NOT NULL, clip TEXT, clipFrom BIGINT, clipTrouble TEXT, steps JSON NOT NULL, description TEXT, descriptionTrouble TEXT, mark TEXT)`,
+      `CREATE INDEX events_by_time ON events (at)`,
+      `CREATE INDEX events_by_track ON events (track)`,
+      `CREATE TABLE phones (id TEXT PRIMARY KEY, person TEXT NOT NULL, label TEXT NOT NULL, endpoint TEXT NOT NULL UNIQUE, p256dh TEXT NOT NULL, auth TEXT NOT NULL, createdAt BIGINT NOT NULL, goneAt BIGINT)`,
+      `CREATE TABLE alerts (id TEXT PRIMARY KEY, event TEXT NOT NULL REFERENCES events(id) ON DELETE CASCADE, person TEXT NOT NULL, channel TEXT NOT NULL, state TEXT NOT NULL, why TEXT, sentAt BIGINT)`,
+      `CREATE INDEX alerts_by_event ON alerts (event)`,
+      `CREATE TABLE outbox (id INTEGER PRIMARY KEY AUTOINCREMENT, kind TEXT NOT NULL, event TEXT NOT NULL REFERENCES events(id) ON DELETE CASCADE, alert TEXT REFERENCES alerts(id) ON DELETE CASCADE, phone TEXT, attempts INTEGER NOT NULL, nextAtMachine BIGINT NOT NULL, state TEXT NOT NULL, lastError TEXT)`,
+      `CREATE INDEX outbox_due ON outbox (state, nextAtMachine)`,
+      `CREATE TABLE logbook (id INTEGER PRIMARY KEY AUTOINCREMENT, at BIGINT NOT NULL, who TEXT NOT NULL, what TEXT NOT NULL, event TEXT)`,
+    ],
+  },
+];
+
+/** Brings a database up to date, each step whole or not at all. */
+export async function migrate(sequelize: Sequelize): Promise<void> {
+  const umzug = new Umzug({
+    migrations: steps.map(({ name, statements }) => ({
+      name,
+      up: () =>
+        sequelize.transaction(async (transaction) => {
+          for (const statement of statements) await sequelize.query(statement, { transaction });
+        }),
+    })),
+    storage: new SequelizeStorage({ sequelize }),
+    logger: undefined,
+  });
+  const done = await umzug.up();
+  if (done.length) log.info({ steps: done.map((d) => d.name) }, 'database brought up to date');
+}

@@ -1,0 +1,96 @@
+// Thread: decodes each picture once, small; burns in the privacy masks; says what moves.
+
+import { parentPort } from 'node:worker_threads';
+import sharp from 'sharp';
+import { look, newBackground, type Background, type Motion } from '@nibber/core/motion';
+import { isInfrared, toGrey } from '@nibber/core/stills';
+import { contains, type Polygon } from '@nibber/core/zones';
+
+export type CameraMasks = { readonly camera: string; readonly motionless: readonly Polygon[]; readonly privacy: readonly Polygon[] };
+
+export type DecodeRequest =
+  | { readonly kind: 'masks'; readonly masks: CameraMasks }
+  | { readonly kind: 'picture'; readonly camera: string; readonly jpeg: Uint8Array };
+
+export type Decoded = { readonly jpeg: Uint8Array; readonly motion: Motion; readonly isInfrared: boolean; readonly aspect: number };
+export type DecodeAnswer = { readonly camera: string } & (
+  { readonly ok: true; readonly decoded: Decoded } | { readonly ok: false; readonly wrong: string }
+);
+
+/** Cells a row at which motion is looked for. */
+const workingWidth = 240;
+const storedQuality = 86;
+const mostPixels = 40_000_000;
+
+type CameraState = { masks: CameraMasks | undefined; counts: Uint8Array | undefined; background: Background | undefined };
+
+const cameras = new Map<string, CameraState>();
+const stateOf = (camera: string): CameraState => {
+  let state = cameras.get(camera);
+  if (!state) cameras.set(camera, (state = { masks: undefined, counts: undefined, background: undefined }));
+  return state;
+};
+
+async function decode(camera: string, jpeg: Uint8Array): Promise<Decoded> {
+  const state = stateOf(camera);
+  const { width, height } = await sharp(jpeg, { limitInputPixels: mostPixels }).metadata();
+  const privacy = state.masks?.privacy ?? [];
+  const kept = privacy.length ? await burnIn(jpeg, privacy, width, height) : jpeg;
+  const cells = { width: workingWidth, height: Math.max(1, Math.round((workingWidth * height) / width)) };
+  const small = await sharp(jpeg, { limitInputPixels: mostPixels })
+    .resize(cells.width, cells.height, { fit: 'fill', kernel: 'linear' })
+    .removeAlpha()
+    .toColourspace('srgb')
+    .raw()
+    .toBuffer();
+  if (state.background?.height !== cells.height) {
+    state.background = newBackground(cells.width, cells.height);
+    state.counts = undefined;
+  }
+  state.counts ??= countedCells(state.masks, cells.width, cells.height);
+  const motion = look(state.background, toGrey(small, cells.width, cells.height).data, state.counts);
+  return { jpeg: kept, motion, isInfrared: isInfrared(small), aspect: width / height };
+}
+
+/** The picture with privacy masks blackened; no one gets the other one. */
+async function burnIn(jpeg: Uint8Array, polygons: readonly Polygon[], width: number, height: number): Promise<Uint8Array> {
+  const shapes = polygons.map((p) => `<polygon points="${p.map(([x, y]) => `${x * width},${y * height}`).join(' ')}"/>`).join('');
+  const svg = Buffer.from(`<svg xmlns="http://www.w3.org/2000/svg" width="${width}" height="${height}">${shapes}</svg>`);
+  return sharp(jpeg)
+    .composite([{ input: svg }])
+    .jpeg({ quality: storedQuality })
+    .toBuffer();
+}
+
+/** 1 for each cell whose middle is in no mask. */
+function countedCells(masks: CameraMasks | undefined, width: number, height: number): Uint8Array {
+  const polygons = [...(masks?.privacy ?? []), ...(masks?.motionless ?? [])];
+  const cells = new Uint8Array(width * height).fill(1);
+  if (polygons.length === 0) return cells;
+  for (let i = 0; i < cells.length; i++) {
+    const point = [((i % width) + 0.5) / width, (Math.floor(i / width) + 0.5) / height] as const;
+    if (polygons.some((p) => contains(p, point))) cells[i] = 0;
+  }
+  return cells;
+}
+
+let queue = Promise.resolve();
+
+parentPort?.on('message', (request: DecodeRequest) => {
+  // One after the other: masks hold for every picture that comes after them.
+  queue = queue.then(async () => {
+    if (request.kind === 'masks') {
+      const state = stateOf(request.masks.camera);
+      state.masks = request.masks;
+      state.counts = undefined;
+      return;
+    }
+    const { camera } = request;
+    try {
+      const decoded = await decode(camera, request.jpeg);
+      parentPort!.postMessage({ camera, ok: true, decoded } satisfies DecodeAnswer);
+    } catch (thrown) {
+      parentPort!.postMessage({ camera, ok: false, wrong: (thrown as Error).message } satisfies DecodeAnswer);
+    }
+  });
+});

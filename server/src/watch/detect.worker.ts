@@ -1,0 +1,30 @@
+// Thread: the neural detector.
+
+import { parentPort, workerData } from 'node:worker_threads';
+import { loadDetector, type Look, type Sighting } from './detector';
+
+export type DetectRequest = { readonly id: number; readonly look: Look };
+export type DetectAnswer =
+  | { readonly kind: 'ready' }
+  | { readonly kind: 'failed'; readonly wrong: string }
+  | { readonly kind: 'found'; readonly id: number; readonly sightings: readonly Sighting[]; readonly milliseconds: number }
+  | { readonly kind: 'refused'; readonly id: number; readonly wrong: string };
+
+const say = (answer: DetectAnswer) => parentPort!.postMessage(answer);
+
+const loading = loadDetector((workerData as { model?: string }).model);
+loading.then(
+  () => say({ kind: 'ready' }),
+  (thrown: Error) => say({ kind: 'failed', wrong: thrown.message }),
+);
+
+parentPort!.on('message', async ({ id, look }: DetectRequest) => {
+  try {
+    const detector = await loading;
+    const began = performance.now();
+    const sightings = await detector.detect(look);
+    say({ kind: 'found', id, sightings, milliseconds: performance.now() - began });
+  } catch (thrown) {
+    say({ kind: 'refused', id, wrong: (thrown as Error).message });
+  }
+});

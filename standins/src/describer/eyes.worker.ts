@@ -1,0 +1,49 @@
+// Thread: looks at one JPEG and says a sentence about it. It knows nothing but the picture.
+
+import { parentPort } from 'node:worker_threads';
+import sharp from 'sharp';
+import { loadDetector } from '@nibber/server/detector';
+import { colourName } from './colours';
+
+const wholePicture = [0, 0, 1, 1] as const;
+const loading = loadDetector();
+
+async function sentence(jpeg: Uint8Array, withColours: boolean): Promise<string> {
+  const detector = await loading;
+  const found = await detector.detect({ jpeg, region: wholePicture, brighten: !withColours });
+  const thing = found.filter((d) => d.class !== 'other').sort((a, b) => b.box[2] * b.box[3] * b.score - a.box[2] * a.box[3] * a.score)[0];
+  if (!thing) return 'Nothing can be made out that was not always there.';
+  const [x, y, w, h] = thing.box;
+  const side = x + w / 2 < 0.36 ? 'on the left' : x + w / 2 > 0.64 ? 'on the right' : 'in the middle';
+  const distance = y + h > 0.75 ? 'close by' : y + h < 0.5 ? 'far back' : 'some way off';
+  const colour = async (from: number, to: number) => colourName(await part(jpeg, [x + w * 0.3, y + h * from, w * 0.4, h * (to - from)]));
+  const others =
+    found.length > 1 ? ` There ${found.length === 2 ? 'is one more thing' : `are ${found.length - 1} more things`} to see.` : '';
+  if (thing.class === 'person') {
+    const clothes = withColours ? ` in a ${await colour(0.2, 0.45)} top and ${await colour(0.55, 0.85)} trousers` : '';
+    return `A person${clothes} stands ${side}, ${distance}.${others}`;
+  }
+  const paint = withColours ? `${await colour(0.35, 0.6)} ` : '';
+  return `A ${paint}${thing.type ?? thing.class} ${side}, ${distance}.${others}`;
+}
+
+async function part(jpeg: Uint8Array, [x, y, w, h]: [number, number, number, number]): Promise<Uint8Array> {
+  const { width, height } = await sharp(jpeg).metadata();
+  const left = Math.max(0, Math.min(width - 1, Math.floor(x * width)));
+  const top = Math.max(0, Math.min(height - 1, Math.floor(y * height)));
+  const cut = {
+    left,
+    top,
+    width: Math.max(1, Math.min(width - left, Math.round(w * width))),
+    height: Math.max(1, Math.min(height - top, Math.round(h * height))),
+  };
+  return sharp(jpeg).extract(cut).removeAlpha().raw().toBuffer();
+}
+
+parentPort!.on('message', async ({ id, jpeg, withColours }: { id: number; jpeg: Uint8Array; withColours: boolean }) => {
+  try {
+    parentPort!.postMessage({ id, sentence: await sentence(jpeg, withColours) });
+  } catch (thrown) {
+    parentPort!.postMessage({ id, wrong: (thrown as Error).message });
+  }
+});

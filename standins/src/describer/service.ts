@@ -1,0 +1,48 @@
+// The stand-in describing service: the chat-completions shape, and the ways in which such a service fails.
+
+import path from 'node:path';
+import express, { Router } from 'express';
+import { startThread } from '@nibber/server/watch/thread';
+
+export const describerFaults = ['none', 'late', 'fail', 'rubbish', 'refuse'] as const;
+export type DescriberFault = (typeof describerFaults)[number];
+
+type Answer = { readonly id: number; readonly sentence?: string; readonly wrong?: string };
+type Content = { readonly type: string; readonly text?: string; readonly image_url?: { readonly url: string } };
+
+const lateMs = 30_000;
+
+export function describer(): { router: Router; setFault(fault: DescriberFault): void; asked(): number; close(): Promise<unknown> } {
+  const eyes = startThread(path.join(__dirname, 'eyes.worker.ts'));
+  const waiting = new Map<number, (answer: Answer) => void>();
+  let [asked, fault] = [0, 'none' as DescriberFault];
+  eyes.on('message', (answer: Answer) => {
+    waiting.get(answer.id)?.(answer);
+    waiting.delete(answer.id);
+  });
+  const router = Router();
+  router.post('/v1/chat/completions', express.json({ limit: '8mb' }), async (request, response) => {
+    const id = ++asked;
+    if (fault === 'refuse') return void response.destroy();
+    if (fault === 'fail') return void response.status(500).json({ error: { message: 'out of order' } });
+    if (fault === 'rubbish')
+      return void response.json({ choices: [{ message: { role: 'assistant', content: { nested: ['not', 'a', 'sentence'] } } }] });
+    if (fault === 'late') await new Promise((r) => setTimeout(r, lateMs));
+    const content = (request.body as { messages?: { content?: Content[] }[] }).messages?.[0]?.content ?? [];
+    const url = content.find((c) => c.type === 'image_url')?.image_url?.url ?? '';
+    const jpeg = Buffer.from(url.replace(/^data:image\/jpeg;base64,/, ''), 'base64');
+    const withColours = !content.some((c) => c.text?.includes('infrared'));
+    const answer = await new Promise<Answer>((resolve) => {
+      waiting.set(id, resolve);
+      eyes.postMessage({ id, jpeg, withColours });
+    });
+    if (answer.wrong) return void response.status(400).json({ error: { message: answer.wrong } });
+    response.json({
+      id: `standin-${id}`,
+      object: 'chat.completion',
+      model: 'standin',
+      choices: [{ index: 0, message: { role: 'assistant', content: answer.sentence }, finish_reason: 'stop' }],
+    });
+  });
+  return { router, setFault: (next) => void (fault = next), asked: () => asked, close: () => eyes.terminate() };
+}

@@ -1,0 +1,201 @@
+// The world of the stand-ins: who walks where, how light it is, how late, what is broken. Pure but for the clock passed in.
+
+import { cast, type FigureName } from '../cameras/cast';
+import type { Figure } from '../cameras/compose';
+import { faultKinds, type FaultKind } from '../cameras/camera';
+import type { Light } from '../cameras/sheets';
+import { poses, type CameraName, type GroundPoint } from '../cameras/view';
+
+/** A way across the place: ground points in metres, walked at a speed; `pauseSeconds` at its last point before it leaves. */
+export type Walk = {
+  readonly words: string;
+  readonly points: readonly (readonly [x: number, z: number])[];
+  readonly metresASecond: number;
+  readonly pauseSeconds?: number;
+};
+
+export const walks = {
+  'lane-to-yard': {
+    words: 'from the lane into the yard',
+    points: [
+      [-9, -17.2],
+      [-3.5, -16.8],
+      [0.2, -14.6],
+      [0.9, -11],
+      [-1.4, -7.2],
+    ],
+    metresASecond: 1.5,
+    pauseSeconds: 6,
+  },
+  'along-lane': {
+    words: 'along the lane',
+    points: [
+      [-16, -17.6],
+      [16, -17.4],
+    ],
+    metresASecond: 1.5,
+  },
+  'yard-to-lane': {
+    words: 'out of the yard',
+    points: [
+      [-3.5, -6.6],
+      [0.4, -10.5],
+      [0.6, -14.4],
+      [9, -17.4],
+    ],
+    metresASecond: 1.4,
+  },
+  'across-yard': {
+    words: 'across the yard',
+    points: [
+      [-5.6, -7.4],
+      [5.8, -8.8],
+    ],
+    metresASecond: 1.2,
+  },
+  'lane-wait': {
+    words: 'in the lane, waiting',
+    points: [
+      [-9, -17.4],
+      [1.6, -16.4],
+    ],
+    metresASecond: 1.4,
+    pauseSeconds: 20,
+  },
+  'drive-by': {
+    words: 'driving along the lane',
+    points: [
+      [-24, -16.9],
+      [24, -16.9],
+    ],
+    metresASecond: 6,
+  },
+  'drive-in': {
+    words: 'driving into the yard',
+    points: [
+      [16, -17.2],
+      [4, -16.8],
+      [0.6, -13.6],
+      [0.2, -9.4],
+    ],
+    metresASecond: 3,
+    pauseSeconds: 15,
+  },
+} as const satisfies Record<string, Walk>;
+export type WalkName = keyof typeof walks;
+
+export type Actor = { readonly id: number; readonly figure: FigureName; readonly walk: Walk; readonly startedAt: number };
+
+export type World = {
+  readonly actors: readonly Actor[];
+  readonly light: Light;
+  readonly offsetMs: number;
+  readonly faults: Readonly<Record<CameraName, FaultKind>>;
+  readonly life: boolean;
+  readonly made: number;
+};
+
+export const newWorld = (offsetMs: number, life: boolean): World => ({
+  actors: [],
+  light: 'day',
+  offsetMs,
+  faults: Object.fromEntries(Object.keys(poses).map((c) => [c, 'none'])) as Record<CameraName, FaultKind>,
+  life,
+  made: 0,
+});
+
+export type Direction =
+  | { readonly kind: 'send'; readonly figure: FigureName; readonly walk: WalkName }
+  | { readonly kind: 'clear' }
+  | { readonly kind: 'light'; readonly light: Light }
+  | { readonly kind: 'offset'; readonly offsetMs: number }
+  | { readonly kind: 'fault'; readonly camera: CameraName; readonly fault: FaultKind }
+  | { readonly kind: 'life'; readonly on: boolean };
+
+/** The world after a direction. `now` is the machine's clock. */
+export function direct(world: World, direction: Direction, now: number): World {
+  switch (direction.kind) {
+    case 'send': {
+      const actor = { id: world.made + 1, figure: direction.figure, walk: walks[direction.walk], startedAt: now };
+      return { ...world, made: actor.id, actors: [...present(world.actors, now), actor] };
+    }
+    case 'clear':
+      return { ...world, actors: [] };
+    case 'light':
+      return { ...world, light: direction.light };
+    case 'offset':
+      return { ...world, offsetMs: direction.offsetMs };
+    case 'fault':
+      return { ...world, faults: { ...world.faults, [direction.camera]: direction.fault } };
+    case 'life':
+      return { ...world, life: direction.on };
+  }
+}
+
+const lengthOf = (walk: Walk) =>
+  walk.points.slice(1).reduce((sum, p, i) => sum + Math.hypot(p[0] - walk.points[i]![0], p[1] - walk.points[i]![1]), 0);
+const durationMs = (walk: Walk) => (lengthOf(walk) / walk.metresASecond + (walk.pauseSeconds ?? 0)) * 1000;
+
+const present = (actors: readonly Actor[], now: number) => actors.filter((a) => now - a.startedAt < durationMs(a.walk));
+
+/** Where everybody is. */
+export const figuresAt = (world: World, now: number): Figure[] => present(world.actors, now).map((a) => placeOf(a, now));
+
+function placeOf(actor: Actor, now: number): Figure {
+  const { points, metresASecond } = actor.walk;
+  const walkedMetres = Math.min(lengthOf(actor.walk), ((now - actor.startedAt) / 1000) * metresASecond);
+  let left = walkedMetres;
+  for (let i = 1; ; i++) {
+    const [from, to] = [points[i - 1]!, points[i]!];
+    const length = Math.hypot(to[0] - from[0], to[1] - from[1]);
+    if (left > length && i < points.length - 1) {
+      left -= length;
+      continue;
+    }
+    const t = Math.min(1, left / length);
+    const at: GroundPoint = { x: from[0] + (to[0] - from[0]) * t, z: from[1] + (to[1] - from[1]) * t };
+    return { figure: actor.figure, at, heading: Math.atan2(-(to[1] - from[1]), to[0] - from[0]), walkedMetres };
+  }
+}
+
+const usual: readonly (readonly [FigureName, WalkName])[] = [
+  ['red-hatchback', 'drive-by'],
+  ['bo', 'along-lane'],
+  ['dog', 'across-yard'],
+  ['grey-saloon', 'drive-by'],
+  ['cy', 'along-lane'],
+];
+
+/** What the quiet background script does as its nth act. */
+export const lifeStep = (n: number): Direction => {
+  const [figure, walk] = usual[n % usual.length]!;
+  return { kind: 'send', figure, walk };
+};
+
+/** Reads a direction that came from outside; undefined where it is none. */
+export function parseDirection(value: unknown): Direction | undefined {
+  const v = value as Record<string, unknown>;
+  const one = <T extends string>(list: readonly string[], word: unknown) => (list.includes(word as string) ? (word as T) : undefined);
+  switch (v?.kind) {
+    case 'send': {
+      const [figure, walk] = [one<FigureName>(Object.keys(cast), v.figure), one<WalkName>(Object.keys(walks), v.walk)];
+      return figure && walk && { kind: 'send', figure, walk };
+    }
+    case 'clear':
+      return { kind: 'clear' };
+    case 'light': {
+      const light = one<Light>(['day', 'night'], v.light);
+      return light && { kind: 'light', light };
+    }
+    case 'offset':
+      return typeof v.offsetMs === 'number' && Number.isFinite(v.offsetMs) ? { kind: 'offset', offsetMs: v.offsetMs } : undefined;
+    case 'fault': {
+      const [camera, fault] = [one<CameraName>(Object.keys(poses), v.camera), one<FaultKind>(faultKinds, v.fault)];
+      return camera && fault && { kind: 'fault', camera, fault };
+    }
+    case 'life':
+      return typeof v.on === 'boolean' ? { kind: 'life', on: v.on } : undefined;
+    default:
+      return undefined;
+  }
+}
