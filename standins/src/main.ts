@@ -2,20 +2,13 @@
 
 import { createServer, type RequestListener, type Server } from 'node:http';
 import express from 'express';
+import type { StandinAddresses } from './addresses';
 import { timeServer } from './clock/sntp';
 import { describer } from './describer/service';
 import { phone } from './pocket/phone';
 import { pocket } from './pocket/server';
 import { pushService } from './push/service';
 import { stage } from './stage/server';
-
-export type StandinAddresses = {
-  readonly stage: string;
-  readonly pocket: string;
-  readonly push: string;
-  readonly describer: string;
-  readonly time: string;
-};
 
 async function main() {
   const first = Number(process.env.NIBBER_STANDINS_PORT ?? 0);

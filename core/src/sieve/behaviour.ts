@@ -8,13 +8,15 @@ import { isConfirmed, notePresence, type Presence } from './presence';
 
 export type Doing = LastingDoing | GoingDoing;
 
-type LastingDoing = { readonly kind: 'lasts'; inside: Presence | undefined; isInside: boolean; holds: boolean };
+type LastingDoing = { readonly kind: 'lasts'; inside: Presence | undefined; isInside: boolean; whereabouts: string | undefined; holds: boolean };
 
 type GoingDoing = {
   readonly kind: 'goes';
   inFrom: Presence | undefined;
   inTo: Presence | undefined;
   isInside: boolean;
+  /** The name of the zone it is in now. */
+  whereabouts: string | undefined;
   /** The zone it was first confirmed in. */
   first: 'from' | 'to' | undefined;
   /** The zone it was last confirmed in. */
@@ -25,20 +27,22 @@ type GoingDoing = {
 
 export function startDoing(behaviour: Behaviour): Doing {
   return behaviour.kind === 'lasts'
-    ? { kind: 'lasts', inside: undefined, isInside: false, holds: false }
-    : { kind: 'goes', inFrom: undefined, inTo: undefined, isInside: false, first: undefined, last: undefined, holds: false };
+    ? { kind: 'lasts', inside: undefined, isInside: false, whereabouts: undefined, holds: false }
+    : { kind: 'goes', inFrom: undefined, inTo: undefined, isInside: false, whereabouts: undefined, first: undefined, last: undefined, holds: false };
 }
 
 /** Takes one picture of the track in. `doing` is changed in place; it belongs to the track. */
 export function note(doing: Doing, behaviour: Behaviour, anchor: AnchorRule, track: Track, at: Instant): void {
   if (doing.kind === 'lasts' && behaviour.kind === 'lasts') {
     doing.isInside = behaviour.zone === undefined || isIn(behaviour.zone.polygon, track.box, anchor);
+    doing.whereabouts = doing.isInside ? (behaviour.zone?.name ?? 'the picture') : undefined;
     doing.inside = notePresence(doing.inside, doing.isInside, at, behaviour.graceMs);
     doing.holds = doing.isInside && isConfirmed(doing.inside, behaviour);
   } else if (doing.kind === 'goes' && behaviour.kind === 'goes') {
     const isInFrom = isIn(behaviour.from.polygon, track.box, anchor);
     const isInTo = isIn(behaviour.to.polygon, track.box, anchor);
     doing.isInside = isInFrom || isInTo;
+    doing.whereabouts = isInTo ? behaviour.to.name : isInFrom ? behaviour.from.name : undefined;
     doing.inFrom = notePresence(doing.inFrom, isInFrom, at, behaviour.graceMs);
     doing.inTo = notePresence(doing.inTo, isInTo, at, behaviour.graceMs);
     noteArrival(doing, behaviour, isInFrom, isInTo);

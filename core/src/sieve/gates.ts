@@ -82,7 +82,7 @@ const masks: Gate = {
 
 const place: Gate = {
   name: 'place',
-  ask: (_rule, { doing, track }) => (doing.isInside ? pass(undefined) : refuse(undefined, area(track.box))),
+  ask: (_rule, { doing, track }) => (doing.isInside ? pass(doing.whereabouts) : refuse(undefined, area(track.box))),
 };
 
 const behaviour: Gate = {

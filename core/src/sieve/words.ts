@@ -40,12 +40,12 @@ const say: { readonly [G in GateName]: (rule: CompiledRule, found: Found, contex
   },
   confidence: (rule, found) => ({
     found: score(Number(found)),
-    wanted: `at least ${score(rule.confidence)}`,
+    wanted: rule.confidence > 0 ? `at least ${score(rule.confidence)}` : 'any',
     why: `The detector was ${score(Number(found))} sure; the rule asks for ${score(rule.confidence)}`,
   }),
   size: ({ size: { least, most } }, found) => ({
     found: per(Number(found)),
-    wanted: most < 1 ? `${per(least)} to ${per(most)}` : `at least ${per(least)}`,
+    wanted: most < 1 ? `${per(least)} to ${per(most)}` : least > 0 ? `at least ${per(least)}` : 'any size',
     why: `It is ${per(Number(found))} of the picture high; the rule asks for ${Number(found) < least ? `at least ${per(least)}` : `at most ${per(most)}`}`,
   }),
   masks: (rule, found) =>
@@ -56,9 +56,11 @@ const say: { readonly [G in GateName]: (rule: CompiledRule, found: Found, contex
           wanted: 'not in an ignored part',
           why: `${capital(part(rule.anchor))} is in ${found}, which is ignored`.replace('feet is', 'feet are'),
         },
-  place: ({ behaviour: does, anchor }, _found) => {
+  place: ({ behaviour: does, anchor }, found) => {
     const zones = does.kind === 'goes' ? `${does.from.name} or ${does.to.name}` : (does.zone?.name ?? 'the picture');
-    return { found: part(anchor), wanted: `in ${zones}`, why: `It was never in ${zones} with ${part(anchor)}` };
+    return found === undefined
+      ? { found: 'elsewhere', wanted: `${part(anchor)} in ${zones}`, why: `It was never in ${zones} with ${part(anchor)}` }
+      : { found: `in ${found}`, wanted: `${part(anchor)} in ${zones}`, why: `It was in ${found}` };
   },
   behaviour: ({ behaviour: does }, found) => {
     if (does.kind === 'goes') return goingWords(does.from.name, does.to.name, String(found));

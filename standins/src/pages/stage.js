@@ -73,7 +73,7 @@ function draw() {
   choices(byId('life'), [
     { words: 'come and go', pressed: state.life, act: () => direct('/directions', { kind: 'life', on: true }, 'Passers-by come and go.') },
     {
-      words: 'stay away',
+      words: 'none',
       pressed: !state.life,
       id: 'life-off',
       act: () => direct('/directions', { kind: 'life', on: false }, 'No passers-by.'),

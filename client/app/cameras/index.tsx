@@ -1,0 +1,3 @@
+import { CamerasScreen } from '../../features/cameras/CamerasScreen';
+
+export default CamerasScreen;

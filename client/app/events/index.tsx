@@ -1,0 +1,3 @@
+import { EventsScreen } from '../../features/events/EventsScreen';
+
+export default EventsScreen;

@@ -1,0 +1,3 @@
+import { NowScreen } from '../features/now/NowScreen';
+
+export default NowScreen;

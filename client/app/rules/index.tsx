@@ -1,0 +1,3 @@
+import { RulesScreen } from '../../features/rules/RulesScreen';
+
+export default RulesScreen;

@@ -1,0 +1,3 @@
+import { SiteScreen } from '../../features/site/SiteScreen';
+
+export default SiteScreen;

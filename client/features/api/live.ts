@@ -1,0 +1,49 @@
+// The live stream (server-sent events), patched into the state.
+
+import { useEffect } from 'react';
+import { api } from './api';
+import { connected, sawTracks, toldTime } from './seen.slice';
+import { useAppDispatch, type Store } from './store';
+import type { SeenTrack } from './types';
+
+type Message =
+  | { kind: 'seen'; camera: string; tracks: SeenTrack[] }
+  | { kind: 'event' | 'track'; id: string }
+  | { kind: 'mode' }
+  | { kind: 'site' }
+  | { kind: 'time'; now: number; troubles: string[] };
+
+const kinds: readonly Message['kind'][] = ['seen', 'event', 'track', 'mode', 'site', 'time'];
+
+/** Keeps the stream open while mounted; the browser reconnects by itself. */
+export function useLive(): void {
+  const dispatch = useAppDispatch();
+  useEffect(() => {
+    const source = new EventSource('/api/live');
+    source.onopen = () => {
+      dispatch(connected('open'));
+      // What happened while the line was down is asked for.
+      dispatch(api.util.invalidateTags(['Site', 'Cameras', 'Rules', 'Events', 'Moment', 'Sieve']));
+    };
+    source.onerror = () => dispatch(connected('lost'));
+    for (const kind of kinds) source.addEventListener(kind, (event) => take(JSON.parse((event as MessageEvent<string>).data) as Message, dispatch));
+    return () => source.close();
+  }, [dispatch]);
+}
+
+function take(message: Message, dispatch: Store['dispatch']): void {
+  switch (message.kind) {
+    case 'seen':
+      return void dispatch(sawTracks(message));
+    case 'time':
+      return void dispatch(toldTime(message));
+    case 'event':
+      return void dispatch(api.util.invalidateTags(['Events', 'Sieve', { type: 'Moment', id: message.id }]));
+    case 'track':
+      return void dispatch(api.util.invalidateTags(['Events', 'Sieve', 'Moment']));
+    case 'mode':
+      return void dispatch(api.util.invalidateTags(['Site', 'Logbook']));
+    case 'site':
+      return void dispatch(api.util.invalidateTags(['Site', 'Cameras', 'Rules', 'Logbook']));
+  }
+}

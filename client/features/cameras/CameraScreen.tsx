@@ -1,0 +1,116 @@
+// One camera: its live picture with everything drawn on it, how it does, and reshaping its zones.
+
+import { useRouter } from 'expo-router';
+import { useState } from 'react';
+import { View } from 'react-native';
+import { BoxMark, ZoneShape, drawnZone } from '../../picture/drawings';
+import { LivePicture } from '../../picture/Picture';
+import { Attention, Button, Empty, Page, Row, Sheet, Waiting } from '../../ui/Surface';
+import { useIsWide } from '../../ui/look';
+import { Words } from '../../ui/Words';
+import { useCamerasQuery, useSessionQuery } from '../api/api';
+import { useAppSelector } from '../api/store';
+import type { CameraAnswer } from '../api/types';
+import { DrawZones } from '../draw-zones/DrawZones';
+
+const purposes = { watch: 'watched', ignore: 'ignored part', privacy: 'privacy mask' } as const;
+const nothing: never[] = [];
+
+export function CameraScreen({ id }: { id: string }) {
+  const router = useRouter();
+  const { data: cameras } = useCamerasQuery(undefined, { pollingInterval: 5000 });
+  const hasDraft = useAppSelector((s) => s.drawing.draft?.camera === id && s.drawing.draft.past.length > 0);
+  const [isDrawing, setDrawing] = useState(hasDraft);
+  const isWide = useIsWide();
+  const { data: session } = useSessionQuery();
+  const camera = cameras?.find((c) => c.id === id);
+  if (!cameras) return <Waiting words="Looking" />;
+  if (!camera) return <Page>{<Empty words="There is no such camera." next="Go back to Cameras." />}</Page>;
+  const mayEdit = session?.visitor?.role !== 'member';
+  return (
+    <Page>
+      <Row style={{ justifyContent: 'space-between' }}>
+        <Row>
+          <Button glyph="back" label="Cameras" onPress={() => router.navigate('/cameras')} />
+          <Words size="title" bold heading={1}>
+            {camera.name}
+          </Words>
+        </Row>
+        {!isDrawing && mayEdit && <Button words="Reshape zones" glyph="edit" onPress={() => setDrawing(true)} testID="reshape" />}
+      </Row>
+      {camera.health?.state === 'silent' && <Attention words={`${camera.name} is silent. ${camera.health.trouble ?? ''} Nothing it sees can be told; it is tried again by itself.`} />}
+      {isDrawing ? (
+        <DrawZones camera={camera} done={() => setDrawing(false)} />
+      ) : (
+        <View style={{ flexDirection: isWide ? 'row' : 'column', gap: 16 }}>
+          <View style={{ flex: isWide ? 1 : undefined }}>
+            <Live camera={camera} />
+          </View>
+          <View style={{ width: isWide ? 320 : '100%', gap: 16 }}>
+            <ZoneList camera={camera} />
+            <Health camera={camera} />
+          </View>
+        </View>
+      )}
+    </Page>
+  );
+}
+
+function Live({ camera }: { camera: CameraAnswer }) {
+  const tracks = useAppSelector((s) => s.seen.tracks[camera.id] ?? nothing);
+  return (
+    <LivePicture camera={camera.id} words={`${camera.name}, live: ${tracks.map((t) => t.type ?? t.class).join(', ') || 'nothing moving'}`}>
+      {camera.zones.map((z) => (
+        <ZoneShape key={z.id} zone={drawnZone(z)} />
+      ))}
+      {tracks.map((t) => (
+        <BoxMark key={t.key} box={t.box} cls={t.class} words={`${t.type ?? t.class} ${Math.round(t.score * 100)}`} />
+      ))}
+    </LivePicture>
+  );
+}
+
+function ZoneList({ camera }: { camera: CameraAnswer }) {
+  return (
+    <Sheet>
+      <Words bold heading={2}>
+        Drawn on this picture
+      </Words>
+      {camera.zones.length === 0 && <Words tone="second">Nothing yet.</Words>}
+      {camera.zones.map((z) => (
+        <View key={z.id} style={{ flexDirection: 'row', justifyContent: 'space-between' }}>
+          <Words>{z.name}</Words>
+          <Words tone="second" size="small">
+            {purposes[z.purpose]}
+            {z.classes ? ` for ${z.classes.join(', ')}` : ''}
+          </Words>
+        </View>
+      ))}
+    </Sheet>
+  );
+}
+
+function Health({ camera }: { camera: CameraAnswer }) {
+  const h = camera.health;
+  if (!h) return null;
+  const lines: [string, string][] = [
+    ['pictures a second', String(h.picturesASecond)],
+    ['taken in', String(h.taken)],
+    ['looked at by the detector', String(h.looked)],
+    ['let go while busy', String(h.dropped)],
+    ['a look takes', h.looked ? `${Math.round(h.lookMs / h.looked)} ms` : '–'],
+  ];
+  return (
+    <Sheet>
+      <Words bold heading={2}>
+        How it does
+      </Words>
+      {lines.map(([name, value]) => (
+        <View key={name} style={{ flexDirection: 'row', justifyContent: 'space-between' }}>
+          <Words tone="second">{name}</Words>
+          <Words>{value}</Words>
+        </View>
+      ))}
+    </Sheet>
+  );
+}

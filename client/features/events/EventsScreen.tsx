@@ -1,0 +1,99 @@
+// Events by day, newest first; the tracks that did not become one stand among them with the gate that stopped them.
+
+import { useLocalSearchParams, useRouter } from 'expo-router';
+import { useState } from 'react';
+import { FlatList, View } from 'react-native';
+import { Button, Empty, Row, Waiting, Attention } from '../../ui/Surface';
+import { useIsWide, usePalette } from '../../ui/look';
+import { day } from '../../ui/times';
+import { Words } from '../../ui/Words';
+import { troubleWords, useEventsInfiniteQuery, useSiteQuery, type EventFilter } from '../api/api';
+import type { EventItem, TrackItem } from '../api/types';
+import { MomentView } from '../moment/MomentView';
+import { EventCard } from './EventCard';
+
+type Entry = { kind: 'day'; id: string; words: string } | EventItem | TrackItem;
+
+const shows: readonly { show: EventFilter['show']; words: string }[] = [
+  { show: 'all', words: 'All' },
+  { show: 'told', words: 'Events' },
+  { show: 'stopped', words: 'Stopped' },
+];
+const classes = ['person', 'vehicle', 'pet'] as const;
+
+export function EventsScreen() {
+  const router = useRouter();
+  const isWide = useIsWide();
+  const { page, rule } = usePalette();
+  const { open } = useLocalSearchParams<{ open?: string }>();
+  const [filter, setFilter] = useState<EventFilter>({ show: 'all' });
+  const { data: site } = useSiteQuery();
+  const { data, error, isLoading, fetchNextPage, hasNextPage } = useEventsInfiniteQuery(filter);
+  const items = data?.pages.flatMap((p) => p.items) ?? [];
+  const zone = site?.place.timezone ?? 'UTC';
+  const entries = items.flatMap((item, i): Entry[] => {
+    const words = day(item.at, zone);
+    return i === 0 || words !== day(items[i - 1]!.at, zone) ? [{ kind: 'day', id: words, words }, item] : [item];
+  });
+  const show = (id: string) => (isWide ? router.setParams({ open: id }) : router.navigate(`/moment/${id}`));
+  const chosen = open ?? items[0]?.id;
+
+  const list = (
+    <FlatList
+      data={entries}
+      keyExtractor={(e) => e.id}
+      renderItem={({ item }) => (item.kind === 'day' ? <DayLine words={item.words} /> : <EventCard item={item} zone={zone} open={() => show(item.id)} chosen={isWide && item.id === chosen} />)}
+      contentContainerStyle={{ padding: 16, gap: 8 }}
+      onEndReached={() => hasNextPage && void fetchNextPage()}
+      ListHeaderComponent={<Filters filter={filter} set={setFilter} />}
+      ListEmptyComponent={
+        isLoading ? (
+          <Waiting words="Reading" />
+        ) : error ? (
+          <Attention words={troubleWords(error) ?? ''} />
+        ) : (
+          <Empty words={filter.show === 'all' && !filter.cls ? 'Nothing has been seen yet.' : 'Nothing of this kind has been seen.'} next="When something moves before a camera and is recognised, it stands here with what was decided about it." />
+        )
+      }
+      style={{ flex: 1, backgroundColor: page }}
+    />
+  );
+  if (!isWide) return list;
+  return (
+    <View style={{ flex: 1, flexDirection: 'row' }}>
+      <View style={{ width: 400, borderRightWidth: 1, borderRightColor: rule }}>{list}</View>
+      <View style={{ flex: 1 }}>{chosen ? <MomentView key={chosen} id={chosen} /> : null}</View>
+    </View>
+  );
+}
+
+function DayLine({ words }: { words: string }) {
+  const { rule } = usePalette();
+  return (
+    <View style={{ borderBottomWidth: 1, borderBottomColor: rule, paddingTop: 8, paddingBottom: 4 }}>
+      <Words bold heading={2}>
+        {words}
+      </Words>
+    </View>
+  );
+}
+
+function Filters({ filter, set }: { filter: EventFilter; set: (f: EventFilter) => void }) {
+  return (
+    <View style={{ gap: 8 }}>
+      <Words size="title" bold heading={1}>
+        Events
+      </Words>
+      <Row>
+        {shows.map(({ show, words }) => (
+          <Button key={show} words={words} pressed={filter.show === show} onPress={() => set({ ...filter, show })} testID={`show-${show}`} />
+        ))}
+      </Row>
+      <Row>
+        {classes.map((cls) => (
+          <Button key={cls} glyph={cls} words={cls} pressed={filter.cls === cls} onPress={() => set(filter.cls === cls ? { show: filter.show } : { ...filter, cls })} />
+        ))}
+      </Row>
+    </View>
+  );
+}

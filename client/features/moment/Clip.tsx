@@ -1,0 +1,95 @@
+// The clip of a moment with the box of the thing moving along; the picture alone where there is no clip.
+
+import { createElement, useEffect, useRef, useState } from 'react';
+import { View } from 'react-native';
+import Svg from 'react-native-svg';
+import type { Box } from '@nibber/core/boxes';
+import { BoxMark } from '../../picture/drawings';
+import { Picture, space } from '../../picture/Picture';
+import { Button } from '../../ui/Surface';
+import { corner } from '../../ui/look';
+import { clockWithSeconds } from '../../ui/times';
+import { Words } from '../../ui/Words';
+import type { Moment } from '../api/types';
+import { boxAt } from './path';
+
+export function Clip({ moment, zone }: { moment: Moment; zone: string }) {
+  const name = moment.type ?? moment.class;
+  if (moment.clip && moment.clipFrom !== null) return <Player source={moment.clip} from={moment.clipFrom} path={moment.path} cls={moment.class} zone={zone} words={`Clip of the ${name}`} />;
+  return (
+    <View style={{ gap: 4 }}>
+      {moment.picture && (
+        <Picture source={moment.picture} words={`Picture of the ${name}`}>
+          {moment.box && <BoxMark box={moment.box} cls={moment.class} />}
+        </Picture>
+      )}
+      {moment.kind === 'event' && (
+        <Words size="small" tone="second">
+          {moment.clipTrouble ?? 'The clip is still being taken.'}
+        </Words>
+      )}
+    </View>
+  );
+}
+
+type PlayerProps = { source: string; from: number; path: [number, Box][]; cls: Moment['class']; zone: string; words: string };
+
+function Player({ source, from, path, cls, zone, words }: PlayerProps) {
+  const video = useRef<HTMLVideoElement>(null);
+  const [seconds, setSeconds] = useState(0);
+  const [isPlaying, setPlaying] = useState(false);
+  useEffect(() => {
+    if (!isPlaying) return;
+    let frame = requestAnimationFrame(function follow() {
+      setSeconds(video.current?.currentTime ?? 0);
+      frame = requestAnimationFrame(follow);
+    });
+    return () => cancelAnimationFrame(frame);
+  }, [isPlaying]);
+  const at = from + seconds * 1000;
+  const box = boxAt(path, at);
+  const toggle = () => (isPlaying ? video.current?.pause() : void video.current?.play());
+  const length = video.current?.duration;
+  return (
+    <View style={{ gap: 8 }}>
+      <View style={{ width: '100%', aspectRatio: space.width / space.height, backgroundColor: '#000', borderRadius: corner, overflow: 'hidden' }}>
+        {createElement('video', {
+          ref: video,
+          src: source,
+          muted: true,
+          playsInline: true,
+          autoPlay: true,
+          loop: true,
+          'aria-label': words,
+          onPlay: () => setPlaying(true),
+          onPause: () => setPlaying(false),
+          style: { width: '100%', height: '100%', objectFit: 'fill', display: 'block' },
+        })}
+        <View style={{ position: 'absolute', inset: 0 }} pointerEvents="none">
+          <Svg width="100%" height="100%" viewBox={`0 0 ${space.width} ${space.height}`} preserveAspectRatio="none">
+            {box && <BoxMark box={box} cls={cls} />}
+          </Svg>
+        </View>
+      </View>
+      <View style={{ flexDirection: 'row', alignItems: 'center', gap: 12 }}>
+        <Button glyph={isPlaying ? 'pause' : 'play'} label={isPlaying ? 'Pause' : 'Play'} onPress={toggle} />
+        {createElement('input', {
+          type: 'range',
+          min: 0,
+          max: Number.isFinite(length) ? length : 1,
+          step: 0.1,
+          value: seconds,
+          'aria-label': 'Place in the clip',
+          onChange: (event: { target: { value: string } }) => {
+            video.current!.currentTime = Number(event.target.value);
+            setSeconds(Number(event.target.value));
+          },
+          style: { flex: 1, height: 44, accentColor: '#1F5C4A' },
+        })}
+        <Words size="small" tone="second">
+          {clockWithSeconds(at, zone)}
+        </Words>
+      </View>
+    </View>
+  );
+}

@@ -1,0 +1,56 @@
+// What an area is set to, since when, and what that means; switched by a touch.
+
+import { Snackbar } from 'react-native-paper';
+import { View } from 'react-native';
+import type { Rule } from '@nibber/core/site';
+import { Button, Sheet } from '../../ui/Surface';
+import { ago } from '../../ui/times';
+import { Words } from '../../ui/Words';
+import { troubleWords, useSetModeMutation } from '../api/api';
+import type { CameraAnswer, Site } from '../api/types';
+import { useNow } from '../api/useNow';
+
+type Props = { area: Site['areas'][number]; site: Site; rules: readonly Rule[]; cameras: readonly CameraAnswer[] };
+
+export function Armed({ area, site, rules, cameras }: Props) {
+  const now = useNow();
+  const [setMode, state] = useSetModeMutation();
+  const current = site.areaModes.find((m) => m.area === area.id);
+  const mode = site.modes.find((m) => m.id === current?.mode);
+  const here = rules.filter((r) => r.cameras.some((c) => cameras.find((k) => k.id === c)?.area === area.id));
+  const active = here.filter((r) => (r.on ?? true) && (!r.modes || r.modes.includes(current?.mode ?? '')));
+  return (
+    <Sheet>
+      <View style={{ flexDirection: 'row', justifyContent: 'space-between', alignItems: 'baseline', flexWrap: 'wrap', columnGap: 8 }}>
+        <Words size="lead" bold heading={2} testID="mode-now">
+          {area.name}: {mode?.name ?? 'no mode'}
+        </Words>
+        {current?.by ? (
+          <Words size="small" tone="second">
+            since {ago(current.since, now, site.place.timezone)}, by {current.by}
+          </Words>
+        ) : null}
+      </View>
+      <Words tone={mode?.armed && active.length === 0 ? 'attentionInk' : 'second'}>{meaning(active, mode?.armed ?? false, site)}</Words>
+      <View style={{ flexDirection: 'row', gap: 8 }} role="radiogroup" aria-label={`Mode of ${area.name}`}>
+        {site.modes.map((m) => (
+          <View key={m.id} style={{ flex: 1 }}>
+            <Button words={m.name} pressed={m.id === current?.mode} disabled={state.isLoading} onPress={() => void setMode({ area: area.id, mode: m.id })} testID={`mode-${m.id}`} />
+          </View>
+        ))}
+      </View>
+      <Snackbar visible={state.isError} onDismiss={state.reset}>
+        {troubleWords(state.error)}
+      </Snackbar>
+    </Sheet>
+  );
+}
+
+/** What this mode will do, in a sentence; a mode that does nothing says so. */
+function meaning(active: readonly Rule[], armed: boolean, site: Site): string {
+  if (active.length === 0) return armed ? 'Armed, but no rule is on in this mode: nobody will be told of anything.' : 'No rule is on in this mode: nobody is told of anything.';
+  const waiting = active.filter((r) => r.hours && !site.hours.find((h) => h.id === r.hours)?.on);
+  const names = active.map((r) => `“${r.name}”`).join(', ');
+  const verb = active.length === 1 ? 'is' : 'are';
+  return waiting.length === active.length ? `${names} ${verb} on in this mode, but not at this time of day.` : `${names} ${verb} on.`;
+}

@@ -1,0 +1,26 @@
+// The newest events, so that Now alone tells what came through.
+
+import { useRouter } from 'expo-router';
+import { View } from 'react-native';
+import { Words } from '../../ui/Words';
+import { useEventsInfiniteQuery } from '../api/api';
+import { EventCard } from '../events/EventCard';
+
+const shown = 4;
+
+export function Latest({ zone }: { zone: string }) {
+  const router = useRouter();
+  const { data } = useEventsInfiniteQuery({ show: 'told' });
+  const items = data?.pages[0]?.items.slice(0, shown) ?? [];
+  if (items.length === 0) return null;
+  return (
+    <View style={{ gap: 8 }}>
+      <Words bold heading={2}>
+        Latest events
+      </Words>
+      {items.map((item) => (
+        <EventCard key={item.id} item={item} zone={zone} open={() => router.navigate(`/moment/${item.id}`)} chosen={false} />
+      ))}
+    </View>
+  );
+}

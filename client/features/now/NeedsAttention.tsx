@@ -1,0 +1,26 @@
+// What does not work, or cannot work as it stands.
+
+import { View } from 'react-native';
+import type { Rule } from '@nibber/core/site';
+import { Attention } from '../../ui/Surface';
+import { usePhonesQuery } from '../api/api';
+import { useAppSelector } from '../api/store';
+import type { CameraAnswer } from '../api/types';
+
+export function NeedsAttention({ cameras, rules }: { cameras: readonly CameraAnswer[]; rules: readonly Rule[] }) {
+  const troubles = useAppSelector((s) => s.seen.troubles);
+  const { data: phones } = usePhonesQuery();
+  const lines = [
+    ...troubles.map((t) => `${t} Nothing can be told until this is mended.`),
+    ...cameras.filter((c) => c.health?.state === 'silent').map((c) => `${c.name} is silent. ${c.health?.trouble ?? ''} Nothing it sees can be told; it is tried again by itself.`),
+    ...(phones?.length === 0 && rules.some((r) => r.tell?.length) ? ['No phone is signed up, so alerts reach nobody. Sign one up from the phone itself.'] : []),
+  ];
+  if (lines.length === 0) return null;
+  return (
+    <View style={{ gap: 8 }}>
+      {lines.map((l) => (
+        <Attention key={l} words={l} />
+      ))}
+    </View>
+  );
+}

@@ -1,0 +1,84 @@
+// Now: what is armed, what the cameras see, what came through in the last day, what needs attention.
+
+import { useEffect } from 'react';
+import { View } from 'react-native';
+import { Page, Sheet, Waiting } from '../../ui/Surface';
+import { useIsWide } from '../../ui/look';
+import { clock, day } from '../../ui/times';
+import { Words } from '../../ui/Words';
+import { useCamerasQuery, useRulesQuery, useSieveQuery, useSiteQuery } from '../api/api';
+import { useAppDispatch, useAppSelector } from '../api/store';
+import { toldTime } from '../api/seen.slice';
+import { useNow } from '../api/useNow';
+import { SieveOfADay } from '../sieve/SieveOfADay';
+import { Armed } from './Armed';
+import { CameraTile } from './CameraTile';
+import { Latest } from './Latest';
+import { NeedsAttention } from './NeedsAttention';
+
+export function NowScreen() {
+  const dispatch = useAppDispatch();
+  const isWide = useIsWide();
+  const now = useNow();
+  const { data: site } = useSiteQuery();
+  const { data: cameras } = useCamerasQuery(undefined, { pollingInterval: 15_000 });
+  const { data: rules } = useRulesQuery();
+  const { data: sieve } = useSieveQuery();
+  const isTold = useAppSelector((s) => s.seen.clockAheadMs !== 0);
+  useEffect(() => {
+    if (site && !isTold) dispatch(toldTime({ now: site.now }));
+  }, [site, isTold, dispatch]);
+  if (!site || !cameras || !rules) return <Waiting words="Looking" />;
+  const zone = site.place.timezone;
+
+  const pictures = (
+    <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 12 }}>
+      {cameras.map((c) => (
+        <View key={c.id} style={{ width: isWide ? '48.5%' : '100%', minWidth: 280, flexGrow: 1 }}>
+          <CameraTile camera={c} />
+        </View>
+      ))}
+    </View>
+  );
+  const armed = site.areas.map((a) => <Armed key={a.id} area={a} site={site} rules={rules} cameras={cameras} />);
+  const sieveSheet = sieve && (
+    <Sheet>
+      <Words bold heading={2}>
+        The sieve of the last 24 hours
+      </Words>
+      {sieve.tracks === 0 ? <Words tone="second">No track yet. When something moves and is recognised, it is counted here gate by gate.</Words> : <SieveOfADay day={sieve} />}
+    </Sheet>
+  );
+  return (
+    <Page>
+      <View style={{ flexDirection: 'row', justifyContent: 'space-between', alignItems: 'baseline', flexWrap: 'wrap', columnGap: 12 }}>
+        <Words size="title" bold heading={1}>
+          {site.place.name}
+        </Words>
+        <Words tone="second" testID="place-time">
+          {day(now, zone)}, {clock(now, zone)}
+        </Words>
+      </View>
+      <NeedsAttention cameras={cameras} rules={rules} />
+      {isWide ? (
+        <View style={{ flexDirection: 'row', gap: 16 }}>
+          <View style={{ flex: 2, gap: 16 }}>
+            {pictures}
+            <Latest zone={zone} />
+          </View>
+          <View style={{ flex: 1, minWidth: 340, gap: 16 }}>
+            {armed}
+            {sieveSheet}
+          </View>
+        </View>
+      ) : (
+        <>
+          {armed}
+          {pictures}
+          <Latest zone={zone} />
+          {sieveSheet}
+        </>
+      )}
+    </Page>
+  );
+}

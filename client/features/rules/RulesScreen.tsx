@@ -1,0 +1,71 @@
+// Rules: each a sentence that can be read aloud, its underlined parts changed in place.
+
+import { useState } from 'react';
+import { View } from 'react-native';
+import { Snackbar, Switch } from 'react-native-paper';
+import type { Rule } from '@nibber/core/site';
+import { Empty, Page, Sheet, Waiting } from '../../ui/Surface';
+import { usePalette } from '../../ui/look';
+import { Words } from '../../ui/Words';
+import { troubleWords, useCamerasQuery, useRulesQuery, useSessionQuery, useSetRuleMutation, useSiteQuery } from '../api/api';
+import type { CameraAnswer, Site } from '../api/types';
+import { PartSheet } from './PartSheet';
+import { Sentence } from './Sentence';
+import { missingOf, type PartName } from './wording';
+
+export function RulesScreen() {
+  const { data: rules } = useRulesQuery();
+  const { data: site } = useSiteQuery();
+  const { data: cameras } = useCamerasQuery();
+  if (!rules || !site || !cameras) return <Waiting words="Reading" />;
+  return (
+    <Page wideColumn={false}>
+      <Words size="title" bold heading={1}>
+        Rules
+      </Words>
+      {rules.length === 0 && <Empty words="No rule yet, so nobody is told of anything." next="Rules stand in the site file; see docs/site.schema.json." />}
+      {rules.map((rule) => (
+        <RuleSheet key={rule.id} rule={rule} site={site} cameras={cameras} />
+      ))}
+    </Page>
+  );
+}
+
+function RuleSheet({ rule, site, cameras }: { rule: Rule; site: Site; cameras: readonly CameraAnswer[] }) {
+  const { work } = usePalette();
+  const [part, setPart] = useState<PartName | null>(null);
+  const [before, setBefore] = useState<Rule | null>(null);
+  const [save, state] = useSetRuleMutation();
+  const { data: session } = useSessionQuery();
+  const mayEdit = session?.visitor?.role !== 'member';
+  const change = async (next: Rule) => {
+    if (!('error' in (await save(next)))) setBefore(rule);
+  };
+  const isOn = rule.on ?? true;
+  const missing = missingOf(rule);
+  return (
+    <Sheet>
+      <View style={{ flexDirection: 'row', alignItems: 'center', gap: 12, minHeight: 44 }}>
+        <Words bold heading={2} style={{ flex: 1 }}>
+          {rule.name}
+        </Words>
+        <Words tone="second" size="small">
+          {isOn ? 'on' : 'off: it tells nobody until it is switched on'}
+        </Words>
+        <Switch value={isOn} color={work} disabled={!mayEdit || (!isOn && missing !== undefined)} onValueChange={(on) => void change({ ...rule, on })} aria-label={`${rule.name} is ${isOn ? 'on' : 'off'}`} testID={`switch-${rule.id}`} />
+      </View>
+      {missing && <Words tone="attentionInk">{missing}</Words>}
+      <Sentence rule={rule} site={site} cameras={cameras} touch={mayEdit ? setPart : undefined} />
+      <Words size="small" tone="second">
+        Watched by {rule.cameras.map((id) => cameras.find((c) => c.id === id)?.name ?? id).join(', ')}.
+      </Words>
+      {part && <PartSheet part={part} rule={rule} site={site} cameras={cameras} change={(next) => void change(next)} close={() => setPart(null)} />}
+      <Snackbar visible={state.isError} onDismiss={state.reset}>
+        {troubleWords(state.error)}
+      </Snackbar>
+      <Snackbar visible={before !== null && part === null && !state.isError} onDismiss={() => setBefore(null)} action={{ label: 'Undo', onPress: () => before && void save(before) }}>
+        The rule was changed.
+      </Snackbar>
+    </Sheet>
+  );
+}

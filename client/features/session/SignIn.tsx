@@ -1,0 +1,40 @@
+// Signing in; on the first visit, making the owner's account.
+
+import { useState } from 'react';
+import { View } from 'react-native';
+import { TextInput } from 'react-native-paper';
+import { Attention, Button, Page } from '../../ui/Surface';
+import { usePalette } from '../../ui/look';
+import { Words } from '../../ui/Words';
+import { troubleWords, useSignInMutation } from '../api/api';
+
+export function SignIn({ isNew }: { isNew: boolean }) {
+  const p = usePalette();
+  const [name, setName] = useState('');
+  const [password, setPassword] = useState('');
+  const [signIn, state] = useSignInMutation();
+  const go = () => void signIn({ name: name.trim(), password, isNew });
+  const isReady = name.trim() !== '' && password !== '' && !state.isLoading;
+  const field = { mode: 'outlined' as const, outlineColor: p.second, style: { backgroundColor: p.sheet } };
+  return (
+    <Page wideColumn={false}>
+      <View style={{ width: '100%', maxWidth: 420, alignSelf: 'center', gap: 16, paddingTop: 48 }}>
+        <View style={{ gap: 4 }}>
+          <Words size="head" bold heading={1}>
+            Nibber
+          </Words>
+          <Words tone="second">{isNew ? 'First visit: make the owner’s account. It can do everything here.' : 'From what the cameras see to what you want to be told.'}</Words>
+        </View>
+        <TextInput {...field} label="Name" value={name} onChangeText={setName} autoCapitalize="words" autoComplete="username" testID="sign-in-name" />
+        <TextInput {...field} label="Password" value={password} onChangeText={setPassword} secureTextEntry autoComplete={isNew ? 'new-password' : 'current-password'} onSubmitEditing={() => isReady && go()} testID="sign-in-password" />
+        {isNew && (
+          <Words size="small" tone="second">
+            At least 8 characters.
+          </Words>
+        )}
+        {state.isError && <Attention words={troubleWords(state.error) ?? ''} />}
+        <Button words={isNew ? 'Make the account' : 'Sign in'} main disabled={!isReady} onPress={go} testID="sign-in" />
+      </View>
+    </Page>
+  );
+}

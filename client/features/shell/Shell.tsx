@@ -1,0 +1,80 @@
+// The frame around every screen: the five places, at the thumb on a phone and in a rail where there is room.
+
+import { usePathname, useRouter, type Href } from 'expo-router';
+import type { ReactNode } from 'react';
+import { Pressable, View } from 'react-native';
+import { Glyph, type GlyphName } from '../../ui/Glyph';
+import { useIsWide, usePalette } from '../../ui/look';
+import { Words } from '../../ui/Words';
+import { useAppSelector } from '../api/store';
+import { useLive } from '../api/live';
+
+const places: readonly { name: string; href: Href; glyph: GlyphName; under: readonly string[] }[] = [
+  { name: 'Now', href: '/', glyph: 'now', under: [] },
+  { name: 'Events', href: '/events', glyph: 'events', under: ['/events', '/moment'] },
+  { name: 'Cameras', href: '/cameras', glyph: 'cameras', under: ['/cameras'] },
+  { name: 'Rules', href: '/rules', glyph: 'rules', under: ['/rules'] },
+  { name: 'Site', href: '/site', glyph: 'site', under: ['/site'] },
+];
+
+export function Shell({ children }: { children: ReactNode }) {
+  useLive();
+  const isWide = useIsWide();
+  const { page } = usePalette();
+  return (
+    <View style={{ flex: 1, flexDirection: isWide ? 'row' : 'column', backgroundColor: page }}>
+      {isWide && <Places wide />}
+      <View style={{ flex: 1, minHeight: 0 }} role="main">
+        <LineDown />
+        {children}
+      </View>
+      {!isWide && <Places wide={false} />}
+    </View>
+  );
+}
+
+function Places({ wide }: { wide: boolean }) {
+  const { sheet, rule } = usePalette();
+  return (
+    <View role="navigation" aria-label="Places" style={wide ? { width: 96, backgroundColor: sheet, borderRightWidth: 1, borderRightColor: rule, paddingTop: 16, gap: 8 } : { flexDirection: 'row', backgroundColor: sheet, borderTopWidth: 1, borderTopColor: rule }}>
+      {places.map((p) => (
+        <PlaceLink key={p.name} {...p} wide={wide} />
+      ))}
+    </View>
+  );
+}
+
+function PlaceLink({ name, href, glyph, under, wide }: (typeof places)[number] & { wide: boolean }) {
+  const p = usePalette();
+  const path = usePathname();
+  const router = useRouter();
+  const isHere = under.length ? under.some((u) => path.startsWith(u)) : path === '/';
+  const colour = isHere ? p.work : p.second;
+  return (
+    <Pressable
+      onPress={() => router.navigate(href)}
+      role="link"
+      aria-current={isHere ? 'page' : undefined}
+      aria-label={name}
+      testID={`place-${name.toLowerCase()}`}
+      style={{ flex: wide ? undefined : 1, minHeight: wide ? 64 : 58, alignItems: 'center', justifyContent: 'center', gap: 2, borderColor: isHere ? p.work : 'transparent', ...(wide ? { borderLeftWidth: 3 } : { borderTopWidth: 3 }) }}
+    >
+      <Glyph name={glyph} colour={colour} />
+      <Words size="small" bold={isHere} style={{ color: colour }}>
+        {name}
+      </Words>
+    </Pressable>
+  );
+}
+
+/** Says that what is shown may be old. */
+function LineDown() {
+  const p = usePalette();
+  const connection = useAppSelector((s) => s.seen.connection);
+  if (connection !== 'lost') return null;
+  return (
+    <View role="status" style={{ backgroundColor: p.attention, padding: 8, alignItems: 'center' }}>
+      <Words style={{ color: '#20251F' }}>No line to the server. What you see may be old; trying again.</Words>
+    </View>
+  );
+}

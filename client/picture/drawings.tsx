@@ -1,0 +1,79 @@
+// What is drawn on pictures: zones by their purpose, boxes by their class. Shapes and strokes tell them apart, not colour alone.
+
+import { Defs, G, Line, Pattern, Polygon, Rect, Text } from 'react-native-svg';
+import type { Box, ClassName, Point } from '@nibber/core/boxes';
+import type { Zone } from '@nibber/core/site';
+import { classLooks, family, useIsWide } from '../ui/look';
+import { space } from './Picture';
+
+const light = '#FFFDF7';
+const dark = '#20251F';
+const green = '#8CC7AE';
+
+const pointsText = (polygon: readonly Point[]) => polygon.map(([x, y]) => `${x * space.width},${y * space.height}`).join(' ');
+
+export type DrawnZone = Pick<Zone, 'id' | 'name' | 'purpose'> & { readonly polygon: readonly Point[] };
+
+export const drawnZone = (z: Zone): DrawnZone => ({ ...z, polygon: z.polygon as unknown as Point[] });
+
+/** Watched: fine double outline with a light wash. Ignored: diagonal hatch. Privacy: solid, as it is stored. */
+export function ZoneShape({ zone, chosen = false, named = true }: { zone: DrawnZone; chosen?: boolean; named?: boolean }) {
+  const points = pointsText(zone.polygon);
+  const [x, y] = labelPlace(zone.polygon);
+  return (
+    <G>
+      {zone.purpose === 'watch' && (
+        <>
+          <Polygon points={points} fill={green} fillOpacity={chosen ? 0.26 : 0.12} stroke={dark} strokeWidth={chosen ? 9 : 7} strokeOpacity={0.75} />
+          <Polygon points={points} fill="none" stroke={light} strokeWidth={chosen ? 4 : 2.5} />
+        </>
+      )}
+      {zone.purpose === 'ignore' && (
+        <>
+          <Defs>
+            <Pattern id={`hatch-${zone.id}`} width={18} height={18} patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+              <Line x1={0} y1={0} x2={0} y2={18} stroke={light} strokeWidth={5} strokeOpacity={0.7} />
+            </Pattern>
+          </Defs>
+          <Polygon points={points} fill={`url(#hatch-${zone.id})`} stroke={light} strokeWidth={chosen ? 4 : 2} />
+        </>
+      )}
+      {zone.purpose === 'privacy' && <Polygon points={points} fill="#000" stroke={light} strokeWidth={chosen ? 4 : 1.5} strokeOpacity={0.6} />}
+      {named && <Label words={zone.name} x={x} y={y} />}
+    </G>
+  );
+}
+
+function Label({ words, x, y }: { words: string; x: number; y: number }) {
+  const size = useIsWide() ? 36 : 62;
+  return (
+    <G>
+      <Text x={x} y={y} fontFamily={family} fontSize={size} fontWeight="600" stroke={dark} strokeWidth={8} strokeOpacity={0.8} strokeLinejoin="round" fill="none">
+        {words}
+      </Text>
+      <Text x={x} y={y} fontFamily={family} fontSize={size} fontWeight="600" fill={light}>
+        {words}
+      </Text>
+    </G>
+  );
+}
+
+/** Inside the picture, by the zone's upper left. */
+function labelPlace(polygon: readonly Point[]): [number, number] {
+  const left = Math.min(...polygon.map((p) => p[0]));
+  const top = Math.min(...polygon.map((p) => p[1]));
+  return [Math.min(space.width - 400, left * space.width + 16), Math.min(space.height - 16, top * space.height + 56)];
+}
+
+export function BoxMark({ box, cls, words }: { box: Box; cls: ClassName; words?: string }) {
+  const { onDark, dash, width } = classLooks[cls];
+  const [x, y, w, h] = [box[0] * space.width, box[1] * space.height, box[2] * space.width, box[3] * space.height];
+  const common = { x, y, width: w, height: h, rx: 6, fill: 'none' };
+  return (
+    <G>
+      <Rect {...common} stroke={dark} strokeWidth={width * 3} strokeOpacity={0.6} />
+      <Rect {...common} stroke={onDark} strokeWidth={width * 1.8} strokeDasharray={dash} strokeLinecap={dash?.startsWith('1 ') ? 'round' : 'butt'} />
+      {words && <Label words={words} x={Math.min(space.width - 260, x)} y={y > 50 ? y - 12 : y + h + 40} />}
+    </G>
+  );
+}

@@ -1,0 +1,52 @@
+// Glyphs. Each icon is imported by itself, so that only these few are shipped.
+
+import Car from 'lucide-react-native/icons/car';
+import Check from 'lucide-react-native/icons/check';
+import ChevronLeft from 'lucide-react-native/icons/chevron-left';
+import Dog from 'lucide-react-native/icons/dog';
+import FileText from 'lucide-react-native/icons/file-text';
+import House from 'lucide-react-native/icons/house';
+import List from 'lucide-react-native/icons/list';
+import MapPin from 'lucide-react-native/icons/map-pin';
+import Minus from 'lucide-react-native/icons/minus';
+import Pause from 'lucide-react-native/icons/pause';
+import Pencil from 'lucide-react-native/icons/pencil';
+import Play from 'lucide-react-native/icons/play';
+import Redo from 'lucide-react-native/icons/redo-2';
+import ScanSearch from 'lucide-react-native/icons/scan-search';
+import TriangleAlert from 'lucide-react-native/icons/triangle-alert';
+import Undo from 'lucide-react-native/icons/undo-2';
+import UserRound from 'lucide-react-native/icons/user-round';
+import Video from 'lucide-react-native/icons/video';
+import X from 'lucide-react-native/icons/x';
+import type { ClassName } from '@nibber/core/boxes';
+
+const glyphs = {
+  now: House,
+  events: List,
+  cameras: Video,
+  rules: FileText,
+  site: MapPin,
+  person: UserRound,
+  vehicle: Car,
+  pet: Dog,
+  other: ScanSearch,
+  attention: TriangleAlert,
+  back: ChevronLeft,
+  close: X,
+  check: Check,
+  edit: Pencil,
+  undo: Undo,
+  redo: Redo,
+  remove: Minus,
+  play: Play,
+  pause: Pause,
+} as const;
+export type GlyphName = keyof typeof glyphs;
+
+export const glyphOfClass = (cls: ClassName): GlyphName => (cls === 'person' || cls === 'vehicle' || cls === 'pet' ? cls : 'other');
+
+export function Glyph({ name, size = 22, colour }: { name: GlyphName; size?: number; colour: string }) {
+  const Icon = glyphs[name];
+  return <Icon size={size} color={colour} strokeWidth={1.75} aria-hidden />;
+}

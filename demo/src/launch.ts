@@ -1,0 +1,113 @@
+// Starts the invented place: stand-ins and server as processes of their own, each as it runs for real.
+
+import { spawn, type ChildProcess } from 'node:child_process';
+import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import path from 'node:path';
+import { createInterface } from 'node:readline';
+import { machineClock } from '@nibber/server/clock';
+import { openRecord } from '@nibber/server/record/index';
+import { openAccess } from '@nibber/server/record/access';
+import type { StandinAddresses } from '@nibber/standins/addresses';
+
+export type SignIn = { readonly name: string; readonly person: string; readonly role: 'owner' | 'member' | 'installer'; readonly password: string };
+
+export const signIns: readonly SignIn[] = [
+  { name: 'Rowan', person: 'rowan', role: 'owner', password: 'withy-rowan' },
+  { name: 'Tess', person: 'tess', role: 'member', password: 'withy-tess' },
+  { name: 'Ives', person: 'ives', role: 'installer', password: 'withy-ives' },
+];
+
+export type LaunchOptions = {
+  readonly port: number;
+  readonly dataFolder: string;
+  /** Whether passers-by come and go by themselves. */
+  readonly life: boolean;
+  /** Where the program's own words go. */
+  readonly log: (line: string) => void;
+};
+
+export type Launched = {
+  readonly url: string;
+  readonly standins: StandinAddresses;
+  /** Ends the server alone, at once and without a word, as a power cut does. */
+  killServer(): Promise<void>;
+  startServer(): Promise<void>;
+  serverPid(): number | undefined;
+  stop(): Promise<void>;
+};
+
+const root = path.join(__dirname, '..', '..');
+
+export async function launch(options: LaunchOptions): Promise<Launched> {
+  const { port, dataFolder, log } = options;
+  const url = `http://127.0.0.1:${port}`;
+  mkdirSync(dataFolder, { recursive: true });
+  const standinProcess = run('standins/src/main.ts', { NIBBER_STANDINS_PORT: String(port + 1), NIBBER_STAGE_LIFE: options.life ? 'on' : 'off' }, log);
+  const standins = JSON.parse(await firstLine(standinProcess, (line) => line.startsWith('{'))) as StandinAddresses;
+  const siteFile = await seed(dataFolder, standins.stage);
+  let server: ChildProcess | undefined;
+
+  const startServer = async () => {
+    const env = {
+      PORT: String(port),
+      NIBBER_DATA: dataFolder,
+      NIBBER_TIME_SERVER: standins.time,
+      NIBBER_DESCRIBER_URL: standins.describer,
+      ...(siteFile && !server ? { NIBBER_SITE: siteFile } : {}),
+    };
+    server = run('server/src/commands/start.ts', env, log);
+    await firstLine(server, (line) => line.startsWith('Nibber listens'));
+  };
+  await startServer();
+  const owner = signIns[0]!;
+  await post(`${standins.pocket}/sign-up`, { server: url, name: owner.name, password: owner.password });
+  return {
+    url,
+    standins,
+    startServer,
+    serverPid: () => server?.pid,
+    killServer: () => ended(server, 'SIGKILL'),
+    async stop() {
+      await ended(server, 'SIGTERM');
+      await ended(standinProcess, 'SIGTERM');
+    },
+  };
+}
+
+/** First time: accounts and the site file. @returns the file to apply, or undefined where the place was set up before */
+async function seed(dataFolder: string, stage: string): Promise<string | undefined> {
+  if (existsSync(path.join(dataFolder, 'nibber.sqlite'))) return undefined;
+  const record = await openRecord(dataFolder);
+  const access = openAccess(record, machineClock());
+  for (const account of signIns) await access.addAccount(account);
+  await record.close();
+  const file = path.join(dataFolder, 'withy-landing.yaml');
+  writeFileSync(file, readFileSync(path.join(__dirname, '..', 'withy-landing.yaml'), 'utf8').replaceAll('STAGE', stage));
+  return file;
+}
+
+function run(script: string, env: Record<string, string>, log: (line: string) => void): ChildProcess {
+  const child = spawn(process.execPath, ['--import', 'tsx', path.join(root, script)], { cwd: root, env: { ...process.env, ...env }, stdio: ['ignore', 'pipe', 'pipe'] });
+  for (const stream of [child.stdout!, child.stderr!]) createInterface({ input: stream }).on('line', log);
+  return child;
+}
+
+function firstLine(child: ChildProcess, isIt: (line: string) => boolean): Promise<string> {
+  return new Promise((resolve, reject) => {
+    createInterface({ input: child.stdout! }).on('line', (line) => isIt(line) && resolve(line));
+    child.on('exit', (code) => reject(new Error(`${child.spawnargs.at(-1)} ended with ${code}`)));
+  });
+}
+
+function ended(child: ChildProcess | undefined, signal: NodeJS.Signals): Promise<void> {
+  if (!child || child.exitCode !== null || child.signalCode !== null) return Promise.resolve();
+  return new Promise((resolve) => {
+    child.once('exit', () => resolve());
+    child.kill(signal);
+  });
+}
+
+export async function post(url: string, body: unknown): Promise<void> {
+  const answer = await fetch(url, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) });
+  if (!answer.ok) throw new Error(`${url} answered ${answer.status}: ${await answer.text()}`);
+}

@@ -1,0 +1,77 @@
+// Debian's Chromium, headless, through ChromeDriver.
+
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import { Builder, By, until, type WebDriver, type WebElement } from 'selenium-webdriver';
+import chrome from 'selenium-webdriver/chrome';
+
+export const phone = { width: 390, height: 844 } as const;
+export const wide = { width: 1280, height: 800 } as const;
+
+export type Browser = {
+  readonly driver: WebDriver;
+  /** Waits for an element with this test id to be there and shown. */
+  find(testId: string): Promise<WebElement>;
+  press(testId: string): Promise<void>;
+  type(testId: string, text: string): Promise<void>;
+  /** Waits until the page says these words. */
+  reads(words: string | RegExp, milliseconds?: number): Promise<void>;
+  size(size: { width: number; height: number }, light?: 'light' | 'dark'): Promise<void>;
+  shot(file: string): Promise<void>;
+  consoleErrors(): Promise<string[]>;
+  close(): Promise<void>;
+};
+
+const patience = 20_000;
+const switches = ['--headless', '--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync', '--hide-scrollbars', '--autoplay-policy=no-user-gesture-required']; // prettier-ignore
+
+export async function openBrowser(): Promise<Browser> {
+  const profile = mkdtempSync(path.join(tmpdir(), 'nibber-chromium-'));
+  const options = new chrome.Options();
+  options.setChromeBinaryPath('/usr/bin/chromium');
+  options.addArguments(...switches, `--user-data-dir=${profile}`);
+  options.setLoggingPrefs({ browser: 'ALL' } as never);
+  const driver = await new Builder().forBrowser('chrome').setChromeOptions(options).setChromeService(new chrome.ServiceBuilder('/usr/bin/chromedriver')).build();
+  const command = (name: string, parameters: object) => (driver as unknown as { sendDevToolsCommand(n: string, p: object): Promise<void> }).sendDevToolsCommand(name, parameters);
+  const find = async (testId: string) => {
+    const element = await driver.wait(until.elementLocated(By.css(`[data-testid="${testId}"]`)), patience, `no element ${testId}`);
+    return driver.wait(until.elementIsVisible(element), patience, `element ${testId} is hidden`);
+  };
+  return {
+    driver,
+    find,
+    async press(testId) {
+      // An element may be drawn anew between finding and pressing it; then it is found again.
+      await driver.wait(async () => {
+        try {
+          await (await find(testId)).click();
+          return true;
+        } catch (thrown) {
+          if (/stale|intercepted/i.test((thrown as Error).name + (thrown as Error).message)) return false;
+          throw thrown;
+        }
+      }, patience);
+    },
+    async type(testId, text) {
+      await (await find(testId)).sendKeys(text);
+    },
+    async reads(words, milliseconds = patience) {
+      const isThere = async () => {
+        const text = (await driver.executeScript('return document.body.innerText')) as string;
+        return typeof words === 'string' ? text.includes(words) : words.test(text);
+      };
+      await driver.wait(isThere, milliseconds, `the page never says ${words}`);
+    },
+    async size({ width, height }, light = 'light') {
+      await command('Emulation.setDeviceMetricsOverride', { width, height, deviceScaleFactor: 1, mobile: width < 600 });
+      await command('Emulation.setEmulatedMedia', { features: [{ name: 'prefers-color-scheme', value: light }] });
+    },
+    shot: async (file) => writeFileSync(file, await driver.takeScreenshot(), 'base64'),
+    consoleErrors: async () => (await driver.manage().logs().get('browser')).filter((l) => l.level.name === 'SEVERE').map((l) => l.message),
+    async close() {
+      await driver.quit();
+      rmSync(profile, { recursive: true, force: true });
+    },
+  };
+}
