@@ -11,6 +11,7 @@ import { hasFfmpeg } from './follow/clip';
 import { startKeeper } from './follow/keeper';
 import { keepRecent } from './follow/recent';
 import { makeApp } from './http/app';
+import { seenAnswer } from './http/cameras';
 import { openLive } from './http/live';
 import type { Parts } from './http/parts';
 import { takeIn, type Intake } from './intake/camera';
@@ -25,10 +26,13 @@ import { startWatch } from './watch';
 
 export type Place = { readonly port: number; close(): Promise<void> };
 
+/** The stations behind the cameras: what follows, keeps and tells, and what the routes work with. */
+export type Stations = Omit<Parts, 'cameraHealth' | 'troubles'> & { readonly troubles: () => string[]; close(): Promise<void> };
+
 const tickMs = 1000;
 const tellHealthMs = 5000;
 
-export async function openPlace(config: Config): Promise<Place> {
+export async function openStations(config: Config): Promise<Stations> {
   const record = await openRecord(config.dataFolder);
   const clock = config.timeServer ? await followTimeServer(config.timeServer) : machineClock();
   const access = openAccess(record, clock);
@@ -40,17 +44,8 @@ export async function openPlace(config: Config): Promise<Place> {
   const recent = keepRecent();
   const canMakeClips = hasFfmpeg();
   if (!canMakeClips) log.warn('ffmpeg is not installed: no clips are made');
-
-  const outbox = startOutbox({
-    record,
-    site,
-    clock,
-    links,
-    keys,
-    publicUrl: config.publicUrl,
-    describer: config.describer,
-    changed: (id) => live.say({ kind: 'event', id }),
-  });
+  const changed = (id: string) => live.say({ kind: 'event', id });
+  const outbox = startOutbox({ record, site, clock, links, keys, publicUrl: config.publicUrl, describer: config.describer, changed });
   const keeper = startKeeper({
     record,
     site,
@@ -63,18 +58,40 @@ export async function openPlace(config: Config): Promise<Place> {
     },
   });
   const follow = startFollow(site, await lastEvents(record), keeper);
+  site.onChange((change) => live.say(change.kind === 'site' ? { kind: 'site' } : { kind: 'mode', mode: change.change }));
+  return {
+    config,
+    clock,
+    record,
+    access,
+    site,
+    recent,
+    follow,
+    live,
+    links,
+    keys,
+    troubles: () => [keeper.trouble()].filter((t) => t !== undefined),
+    async close() {
+      follow.stop(clock.now());
+      await keeper.settled();
+      await outbox.close();
+      live.close();
+      clock.close();
+      await record.close();
+    },
+  };
+}
+
+export async function openPlace(config: Config): Promise<Place> {
+  const stations = await openStations(config);
+  const { site, clock, follow, live, recent } = stations;
   const watch = startWatch(config.modelFolder, {
     picture: (picture) => recent.add(picture),
     openBoxes: (camera) => follow.openBoxes(camera),
     watched: (watched) => {
       follow.watched(watched);
       const { camera, at } = watched.picture;
-      live.say({
-        kind: 'seen',
-        camera,
-        at,
-        tracks: follow.open(camera).map(({ key, class: c, type, score, box }) => ({ key, class: c, type, score, box })),
-      });
+      live.say({ kind: 'seen', camera, at, tracks: follow.open(camera).map(seenAnswer) });
     },
   });
 
@@ -91,33 +108,17 @@ export async function openPlace(config: Config): Promise<Place> {
       if (!intakes.has(id)) intakes.set(id, { source: JSON.stringify(camera.source), intake: takeIn(camera, clock, (p) => watch.take(p)) });
   };
   connectCameras();
-  site.onChange((change) => {
-    if (change.kind === 'site') connectCameras();
-    live.say(change.kind === 'site' ? { kind: 'site' } : { kind: 'mode', mode: change.change });
-  });
+  site.onChange((change) => change.kind === 'site' && connectCameras());
 
-  const troubles = () => [watch.trouble(), keeper.trouble()].filter((t): t is string => t !== undefined);
-  const parts: Parts = {
-    config,
-    clock,
-    record,
-    access,
-    site,
-    recent,
-    follow,
-    live,
-    links,
-    keys,
-    troubles,
-    cameraHealth: (camera) => {
-      const health = intakes.get(camera)?.intake.health();
-      return health && { ...health, ...watch.counts(camera) };
-    },
+  const troubles = () => [...stations.troubles(), ...[watch.trouble()].filter((t) => t !== undefined)];
+  const cameraHealth = (camera: string) => {
+    const health = intakes.get(camera)?.intake.health();
+    return health && { ...health, ...watch.counts(camera) };
   };
   const ticking = setInterval(() => follow.tick(watch.doneUpTo(clock.now())), tickMs);
   const telling = setInterval(() => live.say({ kind: 'time', now: clock.now(), troubles: troubles() }), tellHealthMs);
   await watch.ready;
-  const server = createServer(makeApp(parts));
+  const server = createServer(makeApp({ ...stations, cameraHealth, troubles }));
   const port = await listen(server, config.port);
   log.info({ port }, 'server listens');
 
@@ -128,14 +129,11 @@ export async function openPlace(config: Config): Promise<Place> {
       clearInterval(telling);
       intakes.forEach(({ intake }) => intake.close());
       await watch.close();
-      follow.stop(clock.now());
-      await keeper.settled();
-      await outbox.close();
+      const closed = new Promise((done) => server.close(done));
       live.close();
       server.closeAllConnections();
-      await new Promise((done) => server.close(done));
-      clock.close();
-      await record.close();
+      await closed;
+      await stations.close();
     },
   };
 }

@@ -38,15 +38,14 @@ export function startKeeper(parts: KeeperParts): Keeper & { trouble(): string | 
   let queue: Promise<void> = Promise.resolve();
   let waiting = 0;
   let trouble: string | undefined;
-  const clips = new Map<string, { end(lastSeen: Instant): void }>();
+  const clips = new Set<Clip>();
+  const byTrack = new Map<string, Clip[]>();
 
   /** One after the other; what cannot be written now is written later. */
-  const inOrder = (work: () => Promise<void>) => {
-    if (waiting >= mostWaiting) log.error('too much waits to be written; the newest is let go');
-    else {
-      waiting++;
-      queue = queue.then(() => untilDone(work)).finally(() => waiting--);
-    }
+  const inOrder = (work: () => Promise<void>): Promise<void> => {
+    waiting++;
+    queue = queue.then(() => untilDone(work)).finally(() => waiting--);
+    return queue;
   };
   const untilDone = async (work: () => Promise<void>) => {
     for (;;) {
@@ -65,16 +64,27 @@ export function startKeeper(parts: KeeperParts): Keeper & { trouble(): string | 
   return {
     event(ruleId, at, track, trail) {
       const eventId = randomUUID();
-      clips.set(track.id, recordClip(parts, eventId, track.view.camera, at));
-      inOrder(async () => {
+      const written = inOrder(async () => {
         await keepEvent(parts, eventId, ruleId, at, track, trail);
         kept({ kind: 'event', id: eventId });
       });
+      const clip = recordClip(
+        parts,
+        eventId,
+        track.view.camera,
+        at,
+        () => written,
+        () => clips.delete(clip),
+      );
+      clips.add(clip);
+      byTrack.set(track.id, [...(byTrack.get(track.id) ?? []), clip]);
     },
     ended(track, trails) {
-      clips.get(track.id)?.end(track.view.lastSeen);
-      clips.delete(track.id);
-      inOrder(async () => {
+      byTrack.get(track.id)?.forEach((clip) => clip.end(track.view.lastSeen));
+      byTrack.delete(track.id);
+      // While nothing can be written an event is held for as long as it takes; of tracks that became none, only so many.
+      if (waiting >= mostWaiting) return log.error('too much waits to be written; a track is let go');
+      void inOrder(async () => {
         const picture = await record.pictures.keep(track.best.picture.jpeg, 'jpg');
         await record.write(async (transaction) => {
           await keepTrack(record, transaction, track, picture);
@@ -84,7 +94,10 @@ export function startKeeper(parts: KeeperParts): Keeper & { trouble(): string | 
       });
     },
     trouble: () => trouble,
-    settled: () => queue,
+    async settled() {
+      await Promise.all([...clips].map((clip) => clip.finish()));
+      await queue;
+    },
   };
 
   async function keepTrack(r: Record, transaction: Transaction, track: FollowedTrack, picture: string) {
@@ -155,25 +168,32 @@ export function startKeeper(parts: KeeperParts): Keeper & { trouble(): string | 
   }
 }
 
-/** Gathers the pictures of an event's clip and keeps it when it is whole. */
+type Clip = { end(lastSeen: Instant): void; finish(): Promise<void> };
+
+/** Gathers the pictures of an event's clip and keeps it when it is whole, or when the program ends. */
 function recordClip(
   { recent, record, canMakeClips, kept }: KeeperParts,
   event: string,
   camera: string,
   at: Instant,
-): { end(lastSeen: Instant): void } {
+  written: () => Promise<void>,
+  done: () => void,
+): Clip {
   const pictures: SafePicture[] = recent.since(camera, at - beforeMs);
   let until = at + longestMs;
-  const finish = async () => {
+  let finishing: Promise<void> | undefined;
+  const finish = () =>
+    (finishing ??= keepClip()
+      .catch((thrown: Error) => log.error({ event, error: thrown.message }, 'clip not kept'))
+      .finally(done));
+  const keepClip = async () => {
     clearTimeout(timer);
     stop();
     const update = await makeClip();
-    // The event's own row is written by the queue; it is there by now, or will be.
-    for (let tries = 0; tries < 20; tries++) {
-      const [changed] = await record.write((transaction) => record.tables.events.update(update, { where: { id: event }, transaction }));
-      if (changed) return kept({ kind: 'clip', id: event });
-      await new Promise((r) => setTimeout(r, 500));
-    }
+    // The event's own row comes first.
+    await written();
+    await record.write((transaction) => record.tables.events.update(update, { where: { id: event }, transaction }));
+    kept({ kind: 'clip', id: event });
   };
   const makeClip = async (): Promise<Partial<EventRow>> => {
     if (!canMakeClips) return { clipTrouble: 'Clips need ffmpeg, which is not installed.' };
@@ -185,11 +205,10 @@ function recordClip(
       return { clipTrouble: `The clip could not be made: ${(thrown as Error).message}` };
     }
   };
-  const failed = (thrown: Error) => log.error({ event, error: thrown.message }, 'clip not kept');
   const stop = recent.onPicture(camera, (picture) => {
     if (picture.at <= until) pictures.push(picture);
-    else finish().catch(failed);
+    else void finish();
   });
-  const timer = setTimeout(() => finish().catch(failed), longestMs + 5000);
-  return { end: (lastSeen) => (until = Math.min(until, lastSeen + afterTrackMs)) };
+  const timer = setTimeout(() => void finish(), longestMs + 5000);
+  return { end: (lastSeen) => (until = Math.min(until, lastSeen + afterTrackMs)), finish };
 }

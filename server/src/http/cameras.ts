@@ -1,6 +1,7 @@
 // Cameras: what they are, how they do, their pictures, their zones.
 
 import { zoneFaults } from '@nibber/core/check';
+import type { TrackView } from '@nibber/core/sieve';
 import { zoneSchema, type Zone } from '@nibber/core/site';
 import { faultLine, Trouble } from '@nibber/core/trouble';
 import { fetchStill } from '../intake/camera';
@@ -8,6 +9,9 @@ import type { Parts } from './parts';
 import { editors, object, param, route, routeWithBody, type Route } from './route';
 
 const boundary = 'nibber-picture';
+
+/** A track that is being followed, as the client is told of it. */
+export const seenAnswer = ({ key, class: cls, type, score, box }: TrackView) => ({ key, class: cls, type, score, box });
 
 export function cameraRoutes(parts: Parts): Route[] {
   const { site, recent, follow } = parts;
@@ -32,7 +36,7 @@ export function cameraRoutes(parts: Parts): Route[] {
       zones,
       lines,
       health: health ?? null,
-      tracks: follow.open(id).map(({ key: k, class: c, type, score, box }) => ({ key: k, class: c, type, score, box })),
+      tracks: follow.open(id).map(seenAnswer),
     };
   };
   return [

@@ -101,10 +101,15 @@ function checked(text: string): SiteFile {
   throw badSite(result.faults);
 }
 
-const badSite = (faults: readonly Fault[]) =>
-  new Trouble(
+const shownFaults = 3;
+
+function badSite(faults: readonly Fault[]): Trouble {
+  const shown = faults.slice(0, shownFaults).map(faultLine).join(' · ');
+  const rest = faults.length > shownFaults ? ` · and ${faults.length - shownFaults} more` : '';
+  return new Trouble(
     'bad-site',
-    `The site file has ${faults.length === 1 ? 'a fault' : `${faults.length} faults`}: ${faultLine(faults[0]!)}.`,
+    `The site file cannot be used: ${shown}${rest}.`,
     'Nothing was changed. Correct it and try again.',
     faults,
   );
+}

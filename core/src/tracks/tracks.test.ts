@@ -1,0 +1,74 @@
+import fc from 'fast-check';
+import munkres from 'munkres-js';
+import { assign, endings, follow, isReal, newTracker, usualTracker, type Frame, type SeenObject } from '.';
+import type { Box } from '../boxes';
+
+// Reference: munkres-js, a general assignment library. Several assignments may be best; their cost is what must agree.
+test('assignment costs as little as a reference library finds, on random costs', () => {
+  const matrix = fc.tuple(fc.integer({ min: 1, max: 7 }), fc.integer({ min: 1, max: 7 })).chain(([r, c]) => fc.array(fc.array(fc.integer({ min: 0, max: 50 }), { minLength: c, maxLength: c }), { minLength: r, maxLength: r }));
+  fc.assert(
+    fc.property(matrix, (cost) => {
+      const ours = assign(cost);
+      const chosen = ours.flatMap((column, row) => (column < 0 ? [] : [[row, column] as const]));
+      expect(new Set(chosen.map(([, c]) => c)).size).toBe(Math.min(cost.length, cost[0]!.length));
+      const sum = (pairs: readonly (readonly number[])[]) => pairs.reduce((s, [r, c]) => s + cost[r!]![c!]!, 0);
+      expect(sum(chosen)).toBe(sum(munkres(cost.map((row) => [...row]))));
+    }),
+    { numRuns: 500 },
+  );
+});
+
+const person = (x: number, y = 0.5, track?: string): SeenObject => ({ class: 'person', score: 0.8, box: [x, y, 0.05, 0.2], ...(track ? { track } : {}) });
+const frame = (at: number, objects: SeenObject[], looked?: Box): Frame => ({ at, camera: 'c', objects, ...(looked ? { looked } : {}) });
+
+test('a person who walks keeps one id, and is real from the second picture', () => {
+  const tracker = newTracker();
+  const names = [0, 1, 2, 3, 4].map((i) => follow(tracker, frame(i * 200, [person(0.1 + i * 0.02)])).seen[0]!);
+  expect(new Set(names.map((t) => t.name)).size).toBe(1);
+  expect(isReal(follow(newTracker(), frame(0, [person(0.1)])).seen[0]!, usualTracker)).toBe(false);
+  expect(isReal(names[4]!, usualTracker)).toBe(true);
+});
+
+test('ids survive a gap of a second', () => {
+  const tracker = newTracker();
+  for (let i = 0; i < 5; i++) follow(tracker, frame(i * 200, [person(0.1 + i * 0.02)]));
+  for (let i = 5; i < 10; i++) expect(follow(tracker, frame(i * 200, [])).ended).toEqual([]);
+  expect(follow(tracker, frame(1900, [person(0.29)])).seen[0]!.name).toBe('t1');
+});
+
+test('two people who cross keep their ids', () => {
+  const tracker = newTracker();
+  let seen: string[] = [];
+  for (let i = 0; i <= 20; i++) seen = follow(tracker, frame(i * 200, [person(0.1 + i * 0.02, 0.5), person(0.5 - i * 0.02, 0.53)])).seen.map((t) => t.name);
+  expect(seen).toEqual(['t1', 't2']);
+});
+
+test('a thing that stands for an hour, looked at now and then, is one track', () => {
+  const tracker = newTracker();
+  for (let s = 0; s <= 3600; s += 2) expect(follow(tracker, frame(s * 1000, [person(0.4)])).seen[0]!.name).toBe('t1');
+});
+
+test('a part of the picture that was not looked at counts against nobody', () => {
+  const tracker = newTracker();
+  follow(tracker, frame(0, [person(0.8)]));
+  follow(tracker, frame(200, [person(0.8)]));
+  for (let i = 2; i < 30; i++) expect(follow(tracker, frame(i * 200, [], [0, 0, 0.5, 1])).ended).toEqual([]);
+  const gone = [30, 31, 32, 33].flatMap((i) => follow(tracker, frame(i * 200, [])).ended);
+  expect(gone.map((t) => t.name)).toEqual(['t1']);
+});
+
+test('a camera’s own id is believed across the picture, until it is used for something else', () => {
+  const tracker = newTracker();
+  const first = follow(tracker, frame(0, [person(0.1, 0.5, '7')])).seen[0]!;
+  expect(follow(tracker, frame(5000, [person(0.9, 0.1, '7')])).seen[0]).toBe(first);
+  const reused = follow(tracker, frame(6000, [{ class: 'vehicle', score: 0.9, box: [0.1, 0.1, 0.2, 0.1], track: '7' }]));
+  expect(reused.ended).toEqual([first]);
+  expect(reused.seen[0]!.name).toBe('7');
+});
+
+test('a track that nobody looks at any more ends by the clock', () => {
+  const tracker = newTracker();
+  follow(tracker, frame(0, [person(0.1, 0.5, 'a')]));
+  expect(endings(tracker, 60_000)).toEqual([]);
+  expect(endings(tracker, 60_001).map((t) => t.name)).toEqual(['a']);
+});

@@ -1,0 +1,9 @@
+// The real interface: the built client in Chromium, the real server, the stand-ins, each a process of its own.
+
+module.exports = {
+  rootDir: __dirname,
+  testEnvironment: 'node',
+  testMatch: ['<rootDir>/src/**/*.test.ts'],
+  testTimeout: 180_000,
+  transform: { '\\.[jt]s$': ['babel-jest', { configFile: `${__dirname}/../babel.config.js` }] },
+};

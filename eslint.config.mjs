@@ -1,0 +1,48 @@
+import js from '@eslint/js';
+import hooks from 'eslint-plugin-react-hooks';
+import prettier from 'eslint-config-prettier';
+import ts from 'typescript-eslint';
+
+/** Imports only go downwards: client, stand-ins and server on the core; nobody on the client or, but the demo and the tests, on the stand-ins. */
+const rooms = {
+  core: ['server', 'standins', 'client', 'demo', 'e2e'],
+  server: ['standins', 'client', 'demo', 'e2e'],
+  standins: ['client', 'demo', 'e2e'],
+  client: ['server', 'standins', 'demo', 'e2e'],
+};
+const downwards = Object.entries(rooms).map(([room, above]) => ({
+  files: [`${room}/**/*.{ts,tsx}`],
+  rules: {
+    'no-restricted-imports': [
+      'error',
+      {
+        patterns: [
+          { group: above.flatMap((r) => [`@nibber/${r}`, `@nibber/${r}/*`]), message: 'Imports only go downwards (docs/architecture.md).' },
+          ...(room === 'core' ? [{ group: ['node:*', 'fs', 'path', 'express', 'sequelize', 'react', 'react-native'], message: 'The core does nothing but calculate.' }] : []),
+        ],
+      },
+    ],
+  },
+}));
+
+export default ts.config(
+  { ignores: ['**/node_modules', 'client/dist', 'client/.expo', '**/*.d.ts'] },
+  js.configs.recommended,
+  ...ts.configs.recommended,
+  ...downwards,
+  {
+    files: ['**/*.{ts,tsx}'],
+    rules: {
+      '@typescript-eslint/no-explicit-any': 'error',
+      '@typescript-eslint/ban-ts-comment': 'error',
+      '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_' }],
+      'no-control-regex': 'off',
+    },
+  },
+  { files: ['client/**/*.{ts,tsx}'], plugins: { 'react-hooks': hooks }, rules: { 'react-hooks/rules-of-hooks': 'error', 'react-hooks/exhaustive-deps': 'error' } },
+  { files: ['**/*.test.ts', '**/*.test.tsx'], rules: { 'no-restricted-imports': 'off' } },
+  { files: ['client/**/*.{ts,tsx}', 'standins/src/pages/*.js'], languageOptions: { globals: { document: 'readonly', window: 'readonly', fetch: 'readonly', EventSource: 'readonly', setInterval: 'readonly' } } },
+  { files: ['**/*.js', '**/*.mjs'], languageOptions: { globals: { module: 'writable', process: 'readonly', console: 'readonly', __dirname: 'readonly', require: 'readonly' } } },
+  { files: ['**/*.js'], rules: { '@typescript-eslint/no-require-imports': 'off' } },
+  prettier,
+);

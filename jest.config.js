@@ -1,0 +1,28 @@
+// Units: the core, the server and the stand-ins as they run on Node, the client's parts as they are drawn.
+
+process.env.NIBBER_LOG ??= 'silent';
+
+const node = (room) => ({
+  displayName: room,
+  rootDir: `${__dirname}/${room}`,
+  testEnvironment: 'node',
+  testMatch: ['<rootDir>/src/**/*.test.ts'],
+  transform: { '\\.[jt]s$': ['babel-jest', { configFile: `${__dirname}/babel.config.js` }] },
+  transformIgnorePatterns: ['/node_modules/'],
+});
+
+module.exports = {
+  testTimeout: 60_000,
+  projects: [
+    node('core'),
+    node('server'),
+    node('standins'),
+    {
+      displayName: 'client',
+      preset: 'jest-expo',
+      rootDir: `${__dirname}/client`,
+      testMatch: ['<rootDir>/**/*.test.{ts,tsx}'],
+      transformIgnorePatterns: ['/node_modules/(?!((jest-)?react-native|@react-native(-community)?|expo(nent)?|@expo(nent)?/.*|expo-.*|@expo/.*|react-native-.*|lucide-react-native|react-redux|@reduxjs|immer)/?)'],
+    },
+  ],
+};

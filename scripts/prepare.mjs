@@ -1,0 +1,69 @@
+// What the commands need before anything of ours can run: npm packages, the built client, and for the tests Debian's Chromium.
+// Plain JavaScript, since nothing is installed yet when it runs.
+
+import { spawnSync } from 'node:child_process';
+import { createHash } from 'node:crypto';
+import { existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
+import path from 'node:path';
+import { fileURLToPath } from 'node:url';
+
+export const root = path.join(path.dirname(fileURLToPath(import.meta.url)), '..');
+
+/** Runs a program with its words passed through; ends this one if it fails. */
+export function run(program, args, env = {}) {
+  const { status } = spawnSync(program, args, { cwd: root, stdio: 'inherit', env: { ...process.env, ...env } });
+  if (status !== 0) process.exit(status ?? 1);
+}
+
+const has = (program, argument = '--version') => spawnSync(program, [argument], { stdio: 'ignore' }).status === 0;
+
+const hashOf = (files) => files.reduce((hash, file) => hash.update(file).update(readFileSync(path.join(root, file))), createHash('sha256')).digest('hex');
+
+function isDone(name, hash) {
+  const file = path.join(root, 'node_modules', '.nibber', name);
+  return existsSync(file) && readFileSync(file, 'utf8') === hash;
+}
+
+function setDone(name, hash) {
+  mkdirSync(path.join(root, 'node_modules', '.nibber'), { recursive: true });
+  writeFileSync(path.join(root, 'node_modules', '.nibber', name), hash);
+}
+
+export function preparePackages() {
+  const hash = hashOf(['package-lock.json']);
+  if (isDone('packages', hash)) return;
+  console.log('Installing packages; SQLite is compiled, which takes a few minutes.');
+  run('npm', ['ci', '--no-audit', '--no-fund']);
+  setDone('packages', hash);
+}
+
+function filesUnder(folder) {
+  return readdirSync(path.join(root, folder)).flatMap((name) => {
+    const file = path.join(folder, name);
+    if (name === 'node_modules' || name === 'dist' || name.startsWith('.')) return [];
+    return statSync(path.join(root, file)).isDirectory() ? filesUnder(file) : [file];
+  });
+}
+
+export function prepareClient() {
+  const hash = hashOf([...filesUnder('client'), ...filesUnder('core/src'), 'package-lock.json']);
+  if (existsSync(path.join(root, 'client/dist/index.html')) && isDone('client', hash)) return;
+  console.log('Building the application; about a minute.');
+  run('npm', ['run', 'build', '-w', 'client']);
+  setDone('client', hash);
+}
+
+/** Debian's packages that only the tests cannot do without. */
+export function prepareMachine() {
+  const wanted = [
+    ['chromium', 'chromium'],
+    ['chromedriver', 'chromium-driver'],
+    ['ffmpeg', 'ffmpeg', '-version'],
+  ];
+  const missing = wanted.filter(([program, , argument]) => !has(program, argument)).map(([, name]) => name);
+  if (missing.length === 0) return;
+  console.log(`Installing ${missing.join(', ')}.`);
+  const quiet = { DEBIAN_FRONTEND: 'noninteractive' };
+  run('apt-get', ['update', '-qq'], quiet);
+  run('apt-get', ['install', '-y', '-qq', ...missing], quiet);
+}

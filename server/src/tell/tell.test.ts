@@ -1,0 +1,138 @@
+import { createServer, type RequestListener } from 'node:http';
+import { createECDH, createHmac, randomBytes } from 'node:crypto';
+import { mkdtempSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import { testStations, until, walkIn, type TestStations } from '../testing/stations';
+import { sentenceOf } from './describe';
+import { makeLinks } from './links';
+import { isEndpoint } from './push';
+
+async function listener(handle: RequestListener) {
+  const server = createServer(handle);
+  await new Promise<void>((ready) => server.listen(0, '127.0.0.1', ready));
+  return { url: `http://127.0.0.1:${(server.address() as { port: number }).port}`, close: () => server.close() };
+}
+
+function phoneKeys() {
+  const keys = createECDH('prime256v1');
+  keys.generateKeys();
+  return { p256dh: keys.getPublicKey('base64url'), auth: randomBytes(16).toString('base64url') };
+}
+
+const signUp = (stations: TestStations, endpoint: string) =>
+  stations.ask('POST', '/api/phones', { label: 'test', endpoint, keys: phoneKeys() });
+
+test('a push that is refused is sent again; what the service says is gone is not', async () => {
+  const got: string[] = [];
+  const service = await listener((request, response) => {
+    got.push(`${request.url} ${request.headers['content-encoding']} ${request.headers.ttl}`);
+    response.statusCode = request.url === '/gone' ? 410 : got.filter((g) => g.startsWith('/busy')).length < 3 ? 503 : 201;
+    response.end();
+  });
+  const stations = await testStations();
+  await signUp(stations, `${service.url}/busy`);
+  await signUp(stations, `${service.url}/gone`);
+  await stations.site.setMode('yard', 'shut', 'Wren');
+  await walkIn(stations);
+  const alert = await until(async () => (await stations.record.tables.alerts.findOne({ where: { state: 'sent' } })) ?? undefined);
+  expect(alert.person).toBe('wren');
+  expect(got.filter((g) => g.startsWith('/busy'))).toEqual(new Array(3).fill('/busy aes128gcm 86400'));
+  expect(got.filter((g) => g.startsWith('/gone'))).toHaveLength(1);
+  expect((await stations.ask('GET', '/api/phones')).body).toHaveLength(1);
+  await stations.end();
+  service.close();
+});
+
+test('what was due when the program ended is sent by the next one', async () => {
+  const folder = mkdtempSync(path.join(tmpdir(), 'nibber-outbox-'));
+  let isOpen = false;
+  let arrived = 0;
+  const service = await listener((_request, response) => {
+    if (!isOpen) return void response.destroy();
+    arrived++;
+    response.writeHead(201).end();
+  });
+  const first = await testStations({ folder });
+  await signUp(first, `${service.url}/phone`);
+  await first.site.setMode('yard', 'shut', 'Wren');
+  await walkIn(first);
+  await until(async () => (await first.record.tables.outbox.findOne({ where: { kind: 'alert', state: 'due' } })) ?? undefined);
+  await first.end();
+  isOpen = true;
+  const second = await testStations({ folder });
+  await until(async () => (await second.record.tables.alerts.findOne({ where: { state: 'sent' } })) ?? undefined);
+  expect(arrived).toBe(1);
+  await second.end();
+  service.close();
+});
+
+test('the description comes after the alert, from the picture alone; a describer that fails costs the alert nothing', async () => {
+  const order: string[] = [];
+  const service = await listener((_request, response) => {
+    order.push('push');
+    response.writeHead(201).end();
+  });
+  const asked: { messages: { content: { type: string; image_url?: { url: string } }[] }[]; model: string }[] = [];
+  const describer = await listener((request, response) => {
+    let text = '';
+    request.on('data', (d) => (text += d));
+    request.on('end', () => {
+      order.push('describer');
+      asked.push(JSON.parse(text));
+      if (asked.length === 1) return void response.writeHead(500).end();
+      response.setHeader('content-type', 'application/json');
+      response.end(JSON.stringify({ choices: [{ message: { content: 'Somebody in\n grey\u0007 walks by.' } }] }));
+    });
+  });
+  const stations = await testStations({ describer: `${describer.url}/v1` });
+  await signUp(stations, `${service.url}/phone`);
+  await stations.site.setMode('yard', 'shut', 'Wren');
+  await walkIn(stations);
+  const event = await until(async () => (await stations.record.tables.events.findAll()).find((e) => e.description !== null));
+  expect(event.description).toBe('Somebody in grey walks by.');
+  await until(() => (order.length === 4 ? true : undefined));
+  expect(order).toEqual(['push', 'describer', 'describer', 'push']);
+  expect(asked[0]!.model).toBe('test');
+  expect(asked[0]!.messages[0]!.content.find((c) => c.type === 'image_url')!.image_url!.url).toMatch(/^data:image\/jpeg;base64,\/9j\//);
+  await stations.end();
+  service.close();
+  describer.close();
+});
+
+test.each([
+  ['no JSON', 'oops'],
+  ['no choices', '{}'],
+  ['an object for a sentence', JSON.stringify({ choices: [{ message: { content: { a: 1 } } }] })],
+  ['nothing but signs', JSON.stringify({ choices: [{ message: { content: '   \n … ' } }] })],
+])('a describer that answers %s is not believed', (_name, answer) => {
+  expect(sentenceOf(answer).ok).toBe(false);
+});
+
+test('a sentence too long is cut, markup stays text', () => {
+  const said = sentenceOf(JSON.stringify({ choices: [{ message: { content: `<b>${'very '.repeat(200)}long</b>` } }] }));
+  expect(said.ok && said.sentence.length).toBeLessThanOrEqual(280);
+  expect(said.ok && said.sentence.startsWith('<b>')).toBe(true);
+});
+
+test('a link holds for its picture and its time alone', () => {
+  let now = 1000;
+  const secret = randomBytes(32);
+  const links = makeLinks(secret, 'http://x', () => now);
+  const query = new URL(links.sign('a.jpg', 500)).searchParams;
+  const [expires, signature] = [query.get('expires')!, query.get('signature')!];
+  expect(links.isValid('a.jpg', expires, signature)).toBe(true);
+  expect(links.isValid('b.jpg', expires, signature)).toBe(false);
+  expect(links.isValid('a.jpg', String(Number(expires) + 1), signature)).toBe(false);
+  expect(links.isValid('a.jpg', expires, createHmac('sha256', 'guess').update('a.jpg').digest('base64url'))).toBe(false);
+  now = 1500;
+  expect(links.isValid('a.jpg', expires, signature)).toBe(false);
+});
+
+test.each([
+  ['https://push.example/x', true],
+  ['http://127.0.0.1:9/x', true],
+  ['http://192.168.1.1/x', false],
+  ['file:///etc/passwd', false],
+  ['nonsense', false],
+])('a phone at %s: %s', (url, allowed) => expect(isEndpoint(url)).toBe(allowed));

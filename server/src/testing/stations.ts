@@ -1,0 +1,106 @@
+// The real stations on a folder of their own, with an address, an owner who is signed in, and pictures to feed them by hand.
+
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { createServer, type Server } from 'node:http';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import sharp from 'sharp';
+import type { Box } from '@nibber/core/boxes';
+import { yardText } from '@nibber/core/testing';
+import { makeApp } from '../http/app';
+import { openStations, type Stations } from '../place';
+import type { SafePicture, Watched } from '../watch';
+
+export type TestStations = Stations & {
+  readonly url: string;
+  ask(method: string, route: string, body?: unknown, headers?: Record<string, string>): Promise<Answer>;
+  end(): Promise<void>;
+};
+export type Answer = { readonly status: number; readonly body: any; readonly headers: Headers }; // eslint-disable-line @typescript-eslint/no-explicit-any -- tests look into answers of every shape
+
+export const password = 'a long enough one';
+
+export async function testStations(options: { folder?: string; describer?: string; site?: string } = {}): Promise<TestStations> {
+  const folder = options.folder ?? mkdtempSync(path.join(tmpdir(), 'nibber-server-'));
+  const siteFile = path.join(folder, 'site.yaml');
+  writeFileSync(siteFile, options.site ?? peopledYard);
+  const server: Server = createServer();
+  await new Promise<void>((ready) => server.listen(0, '127.0.0.1', ready));
+  const url = `http://127.0.0.1:${(server.address() as { port: number }).port}`;
+  const describer = options.describer ? { url: options.describer, model: 'test', key: undefined } : undefined;
+  const stations = await openStations({
+    port: 0,
+    dataFolder: folder,
+    siteFile,
+    modelFolder: undefined,
+    timeServer: undefined,
+    publicUrl: url,
+    describer,
+    clientFolder: path.join(folder, 'no-client'),
+  });
+  server.on('request', makeApp({ ...stations, cameraHealth: () => undefined }));
+  if (!(await stations.access.hasAccounts())) await stations.access.addAccount({ name: 'Wren', person: 'wren', role: 'owner', password });
+  const token = (await stations.access.signIn('Wren', password))!;
+  return {
+    ...stations,
+    // The site book answers through getters, which a copy would freeze.
+    site: stations.site,
+    url,
+    async ask(method, route, body, headers = { cookie: `nibber-session=${token}` }) {
+      const response = await fetch(url + route, {
+        method,
+        headers: { ...headers, ...(body === undefined ? {} : { 'content-type': 'application/json' }) },
+        body: body === undefined ? undefined : JSON.stringify(body),
+      });
+      const text = await response.text();
+      return {
+        status: response.status,
+        headers: response.headers,
+        body: response.headers.get('content-type')?.includes('json') ? JSON.parse(text) : text,
+      };
+    },
+    async end() {
+      const closed = new Promise((done) => server.close(done));
+      stations.live.close();
+      server.closeAllConnections();
+      await closed;
+      await stations.close();
+      if (!options.folder) rmSync(folder, { recursive: true, force: true });
+    },
+  };
+}
+
+export const peopledYard = yardText
+  .replace('hours:', 'people:\n  - { id: wren, name: Wren, role: owner }\n  - { id: sam, name: Sam, role: member }\nhours:')
+  .replace('    hours: closed\n', '')
+  .replace('tell:', 'message: { picture: true, description: true }\n    tell:');
+
+export const greyJpeg = () =>
+  sharp({ create: { width: 320, height: 180, channels: 3, background: '#667755' } })
+    .jpeg()
+    .toBuffer();
+
+/** One person seen at a height of the picture. */
+export function sighting(jpeg: Buffer, at: number, feet: number): Watched {
+  const picture: SafePicture = { camera: 'gate', at, jpeg, motion: { parts: [], share: 0, isLightChange: false }, isInfrared: false };
+  const object = { class: 'person' as const, score: 0.9, box: [0.4, feet - 0.2, 0.06, 0.2] as Box, shows: 1 };
+  return { picture, sightings: [object], frame: { at, camera: 'gate', objects: [object] } };
+}
+
+/** Somebody walks from the lane into the yard. */
+export async function walkIn(stations: Stations): Promise<void> {
+  const jpeg = await greyJpeg();
+  const now = stations.clock.now();
+  [0.5, 0.5, 0.53, 0.62, 0.66].forEach((feet, i) => stations.follow.watched(sighting(jpeg, now + i * 200, feet)));
+}
+
+/** Waits until something is so; asks again each time something may have changed. */
+export async function until<T>(find: () => Promise<T | undefined> | T | undefined, milliseconds = 15_000): Promise<T> {
+  const end = Date.now() + milliseconds;
+  for (;;) {
+    const found = await find();
+    if (found !== undefined && found !== false) return found as T;
+    if (Date.now() > end) throw new Error('it never came about');
+    await new Promise((r) => setTimeout(r, 25));
+  }
+}
