@@ -18,7 +18,14 @@ const downwards = Object.entries(rooms).map(([room, above]) => ({
       {
         patterns: [
           { group: above.flatMap((r) => [`@nibber/${r}`, `@nibber/${r}/*`]), message: 'Imports only go downwards (docs/architecture.md).' },
-          ...(room === 'core' ? [{ group: ['node:*', 'fs', 'path', 'express', 'sequelize', 'react', 'react-native'], message: 'The core does nothing but calculate.' }] : []),
+          ...(room === 'core'
+            ? [
+                {
+                  group: ['node:*', 'fs', 'path', 'express', 'sequelize', 'react', 'react-native'],
+                  message: 'The core does nothing but calculate.',
+                },
+              ]
+            : []),
         ],
       },
     ],
@@ -39,10 +46,24 @@ export default ts.config(
       'no-control-regex': 'off',
     },
   },
-  { files: ['client/**/*.{ts,tsx}'], plugins: { 'react-hooks': hooks }, rules: { 'react-hooks/rules-of-hooks': 'error', 'react-hooks/exhaustive-deps': 'error' } },
+  {
+    files: ['client/**/*.{ts,tsx}'],
+    plugins: { 'react-hooks': hooks },
+    rules: { 'react-hooks/rules-of-hooks': 'error', 'react-hooks/exhaustive-deps': 'error' },
+  },
   { files: ['**/*.test.ts', '**/*.test.tsx'], rules: { 'no-restricted-imports': 'off' } },
-  { files: ['client/**/*.{ts,tsx}', 'standins/src/pages/*.js'], languageOptions: { globals: { document: 'readonly', window: 'readonly', fetch: 'readonly', EventSource: 'readonly', setInterval: 'readonly' } } },
-  { files: ['**/*.js', '**/*.mjs'], languageOptions: { globals: { module: 'writable', process: 'readonly', console: 'readonly', __dirname: 'readonly', require: 'readonly' } } },
+  {
+    files: ['client/**/*.{ts,tsx}', 'standins/src/pages/*.js'],
+    languageOptions: {
+      globals: { document: 'readonly', window: 'readonly', fetch: 'readonly', EventSource: 'readonly', setInterval: 'readonly' },
+    },
+  },
+  {
+    files: ['**/*.js', '**/*.mjs'],
+    languageOptions: {
+      globals: { module: 'writable', process: 'readonly', console: 'readonly', __dirname: 'readonly', require: 'readonly' },
+    },
+  },
   { files: ['**/*.js'], rules: { '@typescript-eslint/no-require-imports': 'off' } },
   prettier,
 );

@@ -22,7 +22,9 @@ module.exports = {
       preset: 'jest-expo',
       rootDir: `${__dirname}/client`,
       testMatch: ['<rootDir>/**/*.test.{ts,tsx}'],
-      transformIgnorePatterns: ['/node_modules/(?!((jest-)?react-native|@react-native(-community)?|expo(nent)?|@expo(nent)?/.*|expo-.*|@expo/.*|react-native-.*|lucide-react-native|react-redux|@reduxjs|immer)/?)'],
+      transformIgnorePatterns: [
+        '/node_modules/(?!((jest-)?react-native|@react-native(-community)?|expo(nent)?|@expo(nent)?/.*|expo-.*|@expo/.*|react-native-.*|lucide-react-native|react-redux|@reduxjs|immer)/?)',
+      ],
     },
   ],
 };

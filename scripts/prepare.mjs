@@ -17,7 +17,8 @@ export function run(program, args, env = {}) {
 
 const has = (program, argument = '--version') => spawnSync(program, [argument], { stdio: 'ignore' }).status === 0;
 
-const hashOf = (files) => files.reduce((hash, file) => hash.update(file).update(readFileSync(path.join(root, file))), createHash('sha256')).digest('hex');
+const hashOf = (files) =>
+  files.reduce((hash, file) => hash.update(file).update(readFileSync(path.join(root, file))), createHash('sha256')).digest('hex');
 
 function isDone(name, hash) {
   const file = path.join(root, 'node_modules', '.nibber', name);

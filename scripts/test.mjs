@@ -22,8 +22,13 @@ function step(name, args) {
 function tests(name, args) {
   console.log(`\n== ${name}`);
   const file = path.join(mkdtempSync(path.join(tmpdir(), 'nibber-test-')), 'results.json');
-  const { status } = spawnSync('npx', ['jest', ...args, '--json', `--outputFile=${file}`], { cwd: root, stdio: ['inherit', 'inherit', 'inherit'] });
-  const results = existsSync(file) ? JSON.parse(readFileSync(file, 'utf8')) : { numPassedTests: 0, numFailedTests: 1, numRuntimeErrorTestSuites: 0 };
+  const { status } = spawnSync('npx', ['jest', ...args, '--json', `--outputFile=${file}`], {
+    cwd: root,
+    stdio: ['inherit', 'inherit', 'inherit'],
+  });
+  const results = existsSync(file)
+    ? JSON.parse(readFileSync(file, 'utf8'))
+    : { numPassedTests: 0, numFailedTests: 1, numRuntimeErrorTestSuites: 0 };
   passed += results.numPassedTests;
   // A file that does not even load has no failed test of its own.
   failed += results.numFailedTests + results.numRuntimeErrorTestSuites;

@@ -2,4 +2,5 @@
 
 import { run } from './prepare.mjs';
 
-for (const project of ['core', 'server', 'standins', 'standins/scenery', 'client', 'demo', 'e2e', 'bench']) run('npx', ['tsc', '-p', project]);
+for (const project of ['core', 'server', 'standins', 'standins/scenery', 'client', 'demo', 'e2e', 'bench'])
+  run('npx', ['tsc', '-p', project]);

@@ -21,7 +21,11 @@ export default function Layout() {
   );
 }
 
-const paperSettings = { icon: ({ name, size, color }: { name: unknown; size: number; color?: string }) => <Glyph name={name as GlyphName} size={size} colour={color ?? '#5A6158'} /> };
+const paperSettings = {
+  icon: ({ name, size, color }: { name: unknown; size: number; color?: string }) => (
+    <Glyph name={name as GlyphName} size={size} colour={color ?? '#5A6158'} />
+  ),
+};
 
 function Themed() {
   const palette = usePalette();

@@ -12,7 +12,9 @@ type Props = { source: string; words: string; children?: ReactNode; over?: React
 /** A stored picture, or a stream that the browser shows as a picture. */
 export function Picture({ source, words, children, over, onFail }: Props) {
   return (
-    <View style={{ width: '100%', aspectRatio: space.width / space.height, backgroundColor: '#000', borderRadius: corner, overflow: 'hidden' }}>
+    <View
+      style={{ width: '100%', aspectRatio: space.width / space.height, backgroundColor: '#000', borderRadius: corner, overflow: 'hidden' }}
+    >
       <Image source={source} words={words} onFail={onFail} />
       {children && (
         <View style={{ position: 'absolute', inset: 0 }} pointerEvents="none">
@@ -27,7 +29,13 @@ export function Picture({ source, words, children, over, onFail }: Props) {
 }
 
 const Image = ({ source, words, onFail }: Pick<Props, 'source' | 'words' | 'onFail'>) =>
-  createElement('img', { src: source, alt: words, onError: onFail, draggable: false, style: { width: '100%', height: '100%', objectFit: 'fill', display: 'block', userSelect: 'none' } });
+  createElement('img', {
+    src: source,
+    alt: words,
+    onError: onFail,
+    draggable: false,
+    style: { width: '100%', height: '100%', objectFit: 'fill', display: 'block', userSelect: 'none' },
+  });
 
 const againMs = 2000;
 
@@ -50,7 +58,17 @@ export function LivePicture({ camera, words, children, over }: { camera: string;
 const refreshMs = 1000;
 
 /** A camera's newest picture, asked for once a second: small beginnings for a poor line, and no connection held open. */
-export function RecentPicture({ camera, words, children, over }: { camera: string; words: string; children?: ReactNode; over?: ReactNode }) {
+export function RecentPicture({
+  camera,
+  words,
+  children,
+  over,
+}: {
+  camera: string;
+  words: string;
+  children?: ReactNode;
+  over?: ReactNode;
+}) {
   const [at, setAt] = useState(0);
   useEffect(() => {
     const timer = setInterval(() => {

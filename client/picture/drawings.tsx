@@ -24,7 +24,14 @@ export function ZoneShape({ zone, chosen = false, named = true }: { zone: DrawnZ
     <G>
       {zone.purpose === 'watch' && (
         <>
-          <Polygon points={points} fill={green} fillOpacity={chosen ? 0.26 : 0.12} stroke={dark} strokeWidth={chosen ? 9 : 7} strokeOpacity={0.75} />
+          <Polygon
+            points={points}
+            fill={green}
+            fillOpacity={chosen ? 0.26 : 0.12}
+            stroke={dark}
+            strokeWidth={chosen ? 9 : 7}
+            strokeOpacity={0.75}
+          />
           <Polygon points={points} fill="none" stroke={light} strokeWidth={chosen ? 4 : 2.5} />
         </>
       )}
@@ -38,7 +45,9 @@ export function ZoneShape({ zone, chosen = false, named = true }: { zone: DrawnZ
           <Polygon points={points} fill={`url(#hatch-${zone.id})`} stroke={light} strokeWidth={chosen ? 4 : 2} />
         </>
       )}
-      {zone.purpose === 'privacy' && <Polygon points={points} fill="#000" stroke={light} strokeWidth={chosen ? 4 : 1.5} strokeOpacity={0.6} />}
+      {zone.purpose === 'privacy' && (
+        <Polygon points={points} fill="#000" stroke={light} strokeWidth={chosen ? 4 : 1.5} strokeOpacity={0.6} />
+      )}
       {named && <Label words={zone.name} x={x} y={y} />}
     </G>
   );
@@ -48,7 +57,18 @@ function Label({ words, x, y }: { words: string; x: number; y: number }) {
   const size = useIsWide() ? 36 : 62;
   return (
     <G>
-      <Text x={x} y={y} fontFamily={family} fontSize={size} fontWeight="600" stroke={dark} strokeWidth={8} strokeOpacity={0.8} strokeLinejoin="round" fill="none">
+      <Text
+        x={x}
+        y={y}
+        fontFamily={family}
+        fontSize={size}
+        fontWeight="600"
+        stroke={dark}
+        strokeWidth={8}
+        strokeOpacity={0.8}
+        strokeLinejoin="round"
+        fill="none"
+      >
         {words}
       </Text>
       <Text x={x} y={y} fontFamily={family} fontSize={size} fontWeight="600" fill={light}>
@@ -72,7 +92,13 @@ export function BoxMark({ box, cls, words }: { box: Box; cls: ClassName; words?:
   return (
     <G>
       <Rect {...common} stroke={dark} strokeWidth={width * 3} strokeOpacity={0.6} />
-      <Rect {...common} stroke={onDark} strokeWidth={width * 1.8} strokeDasharray={dash} strokeLinecap={dash?.startsWith('1 ') ? 'round' : 'butt'} />
+      <Rect
+        {...common}
+        stroke={onDark}
+        strokeWidth={width * 1.8}
+        strokeDasharray={dash}
+        strokeLinecap={dash?.startsWith('1 ') ? 'round' : 'butt'}
+      />
       {words && <Label words={words} x={Math.min(space.width - 260, x)} y={y > 50 ? y - 12 : y + h + 40} />}
     </G>
   );

@@ -13,8 +13,30 @@ export function ChoiceSheet({ title, open, close, children }: { title: string; o
   const isWide = useIsWide();
   return (
     <Portal>
-      <Modal visible={open} onDismiss={close} style={{ justifyContent: isWide ? 'center' : 'flex-end', alignItems: 'center', marginTop: 0, marginBottom: 0 }} contentContainerStyle={{ backgroundColor: p.sheet, borderRadius: corner, borderBottomLeftRadius: isWide ? corner : 0, borderBottomRightRadius: isWide ? corner : 0, width: '100%', maxWidth: 480, maxHeight: '80%' }}>
-        <View style={{ flexDirection: 'row', alignItems: 'center', justifyContent: 'space-between', paddingLeft: 16, paddingRight: 8, paddingTop: 8 }}>
+      <Modal
+        visible={open}
+        onDismiss={close}
+        style={{ justifyContent: isWide ? 'center' : 'flex-end', alignItems: 'center', marginTop: 0, marginBottom: 0 }}
+        contentContainerStyle={{
+          backgroundColor: p.sheet,
+          borderRadius: corner,
+          borderBottomLeftRadius: isWide ? corner : 0,
+          borderBottomRightRadius: isWide ? corner : 0,
+          width: '100%',
+          maxWidth: 480,
+          maxHeight: '80%',
+        }}
+      >
+        <View
+          style={{
+            flexDirection: 'row',
+            alignItems: 'center',
+            justifyContent: 'space-between',
+            paddingLeft: 16,
+            paddingRight: 8,
+            paddingTop: 8,
+          }}
+        >
           <Words size="lead" bold heading={2}>
             {title}
           </Words>
@@ -27,11 +49,44 @@ export function ChoiceSheet({ title, open, close, children }: { title: string; o
 }
 
 /** One choice of several; `many` where several can hold at once. */
-export function Option({ words, detail, chosen, many = false, onPress, testID }: { words: string; detail?: string; chosen: boolean; many?: boolean; onPress: () => void; testID?: string }) {
+export function Option({
+  words,
+  detail,
+  chosen,
+  many = false,
+  onPress,
+  testID,
+}: {
+  words: string;
+  detail?: string;
+  chosen: boolean;
+  many?: boolean;
+  onPress: () => void;
+  testID?: string;
+}) {
   const p = usePalette();
   return (
-    <Pressable onPress={onPress} role={many ? 'checkbox' : 'radio'} aria-checked={chosen} testID={testID} style={{ minHeight: target, flexDirection: 'row', alignItems: 'center', gap: 12, paddingVertical: 6 }}>
-      <View style={{ width: 22, height: 22, borderRadius: many ? 4 : 11, borderWidth: 1.5, borderColor: chosen ? p.work : p.second, backgroundColor: chosen ? p.work : 'transparent', alignItems: 'center', justifyContent: 'center' }}>{chosen && <Glyph name="check" size={16} colour={p.onWork} />}</View>
+    <Pressable
+      onPress={onPress}
+      role={many ? 'checkbox' : 'radio'}
+      aria-checked={chosen}
+      testID={testID}
+      style={{ minHeight: target, flexDirection: 'row', alignItems: 'center', gap: 12, paddingVertical: 6 }}
+    >
+      <View
+        style={{
+          width: 22,
+          height: 22,
+          borderRadius: many ? 4 : 11,
+          borderWidth: 1.5,
+          borderColor: chosen ? p.work : p.second,
+          backgroundColor: chosen ? p.work : 'transparent',
+          alignItems: 'center',
+          justifyContent: 'center',
+        }}
+      >
+        {chosen && <Glyph name="check" size={16} colour={p.onWork} />}
+      </View>
       <View style={{ flex: 1 }}>
         <Words>{words}</Words>
         {detail && (

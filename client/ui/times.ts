@@ -10,7 +10,8 @@ function format(zone: string, options: Intl.DateTimeFormatOptions): Intl.DateTim
 }
 
 export const clock = (at: number, zone: string): string => format(zone, { hour: '2-digit', minute: '2-digit' }).format(at);
-export const clockWithSeconds = (at: number, zone: string): string => format(zone, { hour: '2-digit', minute: '2-digit', second: '2-digit' }).format(at);
+export const clockWithSeconds = (at: number, zone: string): string =>
+  format(zone, { hour: '2-digit', minute: '2-digit', second: '2-digit' }).format(at);
 export const day = (at: number, zone: string): string => format(zone, { weekday: 'long', day: 'numeric', month: 'long' }).format(at);
 export const exact = (at: number, zone: string): string => `${day(at, zone)}, ${clockWithSeconds(at, zone)}`;
 

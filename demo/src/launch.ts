@@ -9,7 +9,12 @@ import { openRecord } from '@nibber/server/record/index';
 import { openAccess } from '@nibber/server/record/access';
 import type { StandinAddresses } from '@nibber/standins/addresses';
 
-export type SignIn = { readonly name: string; readonly person: string; readonly role: 'owner' | 'member' | 'installer'; readonly password: string };
+export type SignIn = {
+  readonly name: string;
+  readonly person: string;
+  readonly role: 'owner' | 'member' | 'installer';
+  readonly password: string;
+};
 
 export const signIns: readonly SignIn[] = [
   { name: 'Rowan', person: 'rowan', role: 'owner', password: 'withy-rowan' },
@@ -42,7 +47,11 @@ export async function launch(options: LaunchOptions): Promise<Launched> {
   const { port, dataFolder, log } = options;
   const url = `http://127.0.0.1:${port}`;
   mkdirSync(dataFolder, { recursive: true });
-  const standinProcess = run('standins/src/main.ts', { NIBBER_STANDINS_PORT: String(port + 1), NIBBER_STAGE_LIFE: options.life ? 'on' : 'off' }, log);
+  const standinProcess = run(
+    'standins/src/main.ts',
+    { NIBBER_STANDINS_PORT: String(port + 1), NIBBER_STAGE_LIFE: options.life ? 'on' : 'off' },
+    log,
+  );
   const standins = JSON.parse(await firstLine(standinProcess, (line) => line.startsWith('{'))) as StandinAddresses;
   const siteFile = await seed(dataFolder, standins.stage);
   let server: ChildProcess | undefined;
@@ -87,7 +96,11 @@ async function seed(dataFolder: string, stage: string): Promise<string | undefin
 }
 
 function run(script: string, env: Record<string, string>, log: (line: string) => void): ChildProcess {
-  const child = spawn(process.execPath, ['--import', 'tsx', path.join(root, script)], { cwd: root, env: { ...process.env, ...env }, stdio: ['ignore', 'pipe', 'pipe'] });
+  const child = spawn(process.execPath, ['--import', 'tsx', path.join(root, script)], {
+    cwd: root,
+    env: { ...process.env, ...env },
+    stdio: ['ignore', 'pipe', 'pipe'],
+  });
   for (const stream of [child.stdout!, child.stderr!]) createInterface({ input: stream }).on('line', log);
   return child;
 }

@@ -11,14 +11,18 @@ async function main() {
   const dataFolder = path.resolve(process.env.NIBBER_DATA ?? '.data/demo');
   const missing = [
     ...(has('ffmpeg', '-version') ? [] : ['ffmpeg is not installed: moments show a picture instead of a clip (apt install ffmpeg).']),
-    ...(has('chromium', '--version') ? [] : ['Chromium is not installed: only the tests of the interface need it (apt install chromium chromium-driver).']),
+    ...(has('chromium', '--version')
+      ? []
+      : ['Chromium is not installed: only the tests of the interface need it (apt install chromium chromium-driver).']),
   ];
   missing.forEach((line) => console.log(line));
   const isLoud = process.env.NIBBER_LOG !== undefined;
   const place = await launch({ port, dataFolder, life: true, log: (line) => isLoud && console.error(line) });
   console.log(`\nNibber is ready at ${place.url}\n`);
   for (const s of signIns) console.log(`  ${s.role.padEnd(9)} ${s.name.padEnd(6)} password ${s.password}`);
-  console.log(`\n  stage     ${place.standins.stage}   send somebody, set the light and the time\n  pocket    ${place.standins.pocket}   the stand-in phone of ${signIns[0]!.name}\n\nCtrl-C ends everything.`);
+  console.log(
+    `\n  stage     ${place.standins.stage}   send somebody, set the light and the time\n  pocket    ${place.standins.pocket}   the stand-in phone of ${signIns[0]!.name}\n\nCtrl-C ends everything.`,
+  );
   const stop = () => place.stop().then(() => process.exit(0));
   process.on('SIGINT', stop);
   process.on('SIGTERM', stop);

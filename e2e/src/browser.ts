@@ -32,8 +32,13 @@ export async function openBrowser(): Promise<Browser> {
   options.setChromeBinaryPath('/usr/bin/chromium');
   options.addArguments(...switches, `--user-data-dir=${profile}`);
   options.setLoggingPrefs({ browser: 'ALL' } as never);
-  const driver = await new Builder().forBrowser('chrome').setChromeOptions(options).setChromeService(new chrome.ServiceBuilder('/usr/bin/chromedriver')).build();
-  const command = (name: string, parameters: object) => (driver as unknown as { sendDevToolsCommand(n: string, p: object): Promise<void> }).sendDevToolsCommand(name, parameters);
+  const driver = await new Builder()
+    .forBrowser('chrome')
+    .setChromeOptions(options)
+    .setChromeService(new chrome.ServiceBuilder('/usr/bin/chromedriver'))
+    .build();
+  const command = (name: string, parameters: object) =>
+    (driver as unknown as { sendDevToolsCommand(n: string, p: object): Promise<void> }).sendDevToolsCommand(name, parameters);
   const find = async (testId: string) => {
     const element = await driver.wait(until.elementLocated(By.css(`[data-testid="${testId}"]`)), patience, `no element ${testId}`);
     return driver.wait(until.elementIsVisible(element), patience, `element ${testId} is hidden`);

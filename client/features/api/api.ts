@@ -3,7 +3,20 @@
 import { createApi, fetchBaseQuery, type FetchBaseQueryError } from '@reduxjs/toolkit/query/react';
 import type { SerializedError } from '@reduxjs/toolkit';
 import type { Rule, Zone } from '@nibber/core/site';
-import type { AreaMode, CameraAnswer, EventItem, LogEntry, Mark, Moment, Phone, ServerTrouble, Session, SieveOfADay, Site, TrackItem } from './types';
+import type {
+  AreaMode,
+  CameraAnswer,
+  EventItem,
+  LogEntry,
+  Mark,
+  Moment,
+  Phone,
+  ServerTrouble,
+  Session,
+  SieveOfADay,
+  Site,
+  TrackItem,
+} from './types';
 
 export type EventFilter = { show: 'all' | 'told' | 'stopped'; camera?: string; cls?: string };
 
@@ -37,7 +50,12 @@ export const api = createApi({
       infiniteQueryOptions: { initialPageParam: null, getNextPageParam: (last) => last.more ?? undefined },
       query: ({ queryArg: { show, camera, cls }, pageParam }) => ({
         url: 'events',
-        params: { ...(show === 'all' ? {} : { show }), ...(camera ? { camera } : {}), ...(cls ? { class: cls } : {}), ...(pageParam ? { before: pageParam } : {}) },
+        params: {
+          ...(show === 'all' ? {} : { show }),
+          ...(camera ? { camera } : {}),
+          ...(cls ? { class: cls } : {}),
+          ...(pageParam ? { before: pageParam } : {}),
+        },
       }),
       providesTags: ['Events'],
     }),
@@ -48,7 +66,10 @@ export const api = createApi({
     }),
     sieve: build.query<SieveOfADay, void>({ query: () => 'sieve', providesTags: ['Sieve'] }),
     phones: build.query<Phone[], void>({ query: () => 'phones', providesTags: ['Phones'] }),
-    removePhone: build.mutation<{ id: string }, string>({ query: (id) => ({ url: `phones/${id}`, method: 'DELETE' }), invalidatesTags: ['Phones', 'Logbook'] }),
+    removePhone: build.mutation<{ id: string }, string>({
+      query: (id) => ({ url: `phones/${id}`, method: 'DELETE' }),
+      invalidatesTags: ['Phones', 'Logbook'],
+    }),
     logbook: build.query<LogEntry[], void>({ query: () => 'logbook', providesTags: ['Logbook'] }),
   }),
 });
@@ -61,7 +82,8 @@ export function troubleWords(error: FetchBaseQueryError | SerializedError | unde
   if ('status' in error) {
     const said = (error.data as { error?: ServerTrouble } | undefined)?.error;
     if (said) return `${said.message} ${said.remedy}`;
-    if (error.status === 'FETCH_ERROR' || error.status === 'TIMEOUT_ERROR') return 'The server cannot be reached. Alerts still come to your phone if it runs; check the connection.';
+    if (error.status === 'FETCH_ERROR' || error.status === 'TIMEOUT_ERROR')
+      return 'The server cannot be reached. Alerts still come to your phone if it runs; check the connection.';
   }
   return 'Something went wrong. Try again.';
 }

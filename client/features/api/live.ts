@@ -26,7 +26,8 @@ export function useLive(): void {
       dispatch(api.util.invalidateTags(['Site', 'Cameras', 'Rules', 'Events', 'Moment', 'Sieve']));
     };
     source.onerror = () => dispatch(connected('lost'));
-    for (const kind of kinds) source.addEventListener(kind, (event) => take(JSON.parse((event as MessageEvent<string>).data) as Message, dispatch));
+    for (const kind of kinds)
+      source.addEventListener(kind, (event) => take(JSON.parse((event as MessageEvent<string>).data) as Message, dispatch));
     return () => source.close();
   }, [dispatch]);
 }

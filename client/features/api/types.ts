@@ -9,16 +9,47 @@ export type Session = { visitor: Visitor | null; isNew: boolean; siteName: strin
 export type AreaMode = { area: string; mode: string; since: number; by: string };
 export type Mode = NonNullable<SiteFile['modes']>[number];
 export type HoursAnswer = { id: string; name: string; on: boolean; next: number | null; words: string };
-export type Site = { place: SiteFile['site']; areas: SiteFile['areas']; modes: Mode[]; hours: HoursAnswer[]; people: NonNullable<SiteFile['people']>; areaModes: AreaMode[]; now: number };
+export type Site = {
+  place: SiteFile['site'];
+  areas: SiteFile['areas'];
+  modes: Mode[];
+  hours: HoursAnswer[];
+  people: NonNullable<SiteFile['people']>;
+  areaModes: AreaMode[];
+  now: number;
+};
 export type SeenTrack = { key: string; class: ClassName; type?: TypeName; score: number; box: Box };
-export type CameraHealth = { state: 'connecting' | 'running' | 'silent'; since: number; trouble?: string; picturesASecond: number; taken: number; dropped: number; looked: number; lookMs: number };
+export type CameraHealth = {
+  state: 'connecting' | 'running' | 'silent';
+  since: number;
+  trouble?: string;
+  picturesASecond: number;
+  taken: number;
+  dropped: number;
+  looked: number;
+  lookMs: number;
+};
 export type CameraAnswer = { id: string; name: string; area: string; zones: Zone[]; health: CameraHealth | null; tracks: SeenTrack[] };
 export type Mark = 'kept' | 'noise';
 type Item = { id: string; at: number; camera: string; cameraName: string; class: ClassName; type: TypeName | null; box: Box | null };
-export type EventItem = Item & { kind: 'event'; rule: string; ruleName: string; picture: string; description: string | null; mark: Mark | null };
+export type EventItem = Item & {
+  kind: 'event';
+  rule: string;
+  ruleName: string;
+  picture: string;
+  description: string | null;
+  mark: Mark | null;
+};
 export type TrackItem = Item & { kind: 'track'; picture: string | null; stoppedAt: GateName | null; why: string; ruleName: string | null };
 export type TrailAnswer = { rule: string; ruleName: string; stoppedAt: GateName | null; why: string; at: number; steps: Step[] };
-export type AlertAnswer = { id: string; person: string; channel: string; state: 'waiting' | 'sent' | 'undeliverable'; why: string | null; sentAt: number | null };
+export type AlertAnswer = {
+  id: string;
+  person: string;
+  channel: string;
+  state: 'waiting' | 'sent' | 'undeliverable';
+  why: string | null;
+  sentAt: number | null;
+};
 export type Moment = (EventItem | (TrackItem & { description: null; mark: null })) & {
   path: [at: number, box: Box][];
   trails: TrailAnswer[];

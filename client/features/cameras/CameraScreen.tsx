@@ -38,7 +38,11 @@ export function CameraScreen({ id }: { id: string }) {
         </Row>
         {!isDrawing && mayEdit && <Button words="Reshape zones" glyph="edit" onPress={() => setDrawing(true)} testID="reshape" />}
       </Row>
-      {camera.health?.state === 'silent' && <Attention words={`${camera.name} is silent. ${camera.health.trouble ?? ''} Nothing it sees can be told; it is tried again by itself.`} />}
+      {camera.health?.state === 'silent' && (
+        <Attention
+          words={`${camera.name} is silent. ${camera.health.trouble ?? ''} Nothing it sees can be told; it is tried again by itself.`}
+        />
+      )}
       {isDrawing ? (
         <DrawZones camera={camera} done={() => setDrawing(false)} />
       ) : (

@@ -63,14 +63,34 @@ export function DrawZones({ camera, done }: { camera: CameraAnswer; done: () => 
 
   return (
     <View style={{ gap: 12 }}>
-      <LivePicture camera={camera.id} words={`${camera.name}, live, with its zones`} over={zone && <Handles polygon={polygon} chosen={point} choose={setPoint} drag={setDragged} drop={(next) => (setDragged(null), apply(next))} />}>
+      <LivePicture
+        camera={camera.id}
+        words={`${camera.name}, live, with its zones`}
+        over={
+          zone && (
+            <Handles
+              polygon={polygon}
+              chosen={point}
+              choose={setPoint}
+              drag={setDragged}
+              drop={(next) => (setDragged(null), apply(next))}
+            />
+          )
+        }
+      >
         {camera.zones.map((z) => (
           <ZoneShape key={z.id} zone={{ ...z, polygon: shape(z) }} chosen={z.id === zoneId} />
         ))}
       </LivePicture>
       <Row>
         {camera.zones.map((z) => (
-          <Button key={z.id} words={z.name} pressed={z.id === zoneId} onPress={() => (setZoneId(z.id), setPoint(null))} testID={`zone-${z.id}`} />
+          <Button
+            key={z.id}
+            words={z.name}
+            pressed={z.id === zoneId}
+            onPress={() => (setZoneId(z.id), setPoint(null))}
+            testID={`zone-${z.id}`}
+          />
         ))}
       </Row>
       {faults.map((words) => (
@@ -80,7 +100,13 @@ export function DrawZones({ camera, done }: { camera: CameraAnswer; done: () => 
         <Row>
           <Button glyph="undo" label="Undo" disabled={!mine?.past.length} onPress={() => dispatch(undo())} />
           <Button glyph="redo" label="Redo" disabled={!mine?.future.length} onPress={() => dispatch(redo())} />
-          <Button glyph="remove" words="Point" label="Remove the chosen point" disabled={point === null || polygon.length <= leastPoints} onPress={remove} />
+          <Button
+            glyph="remove"
+            words="Point"
+            label="Remove the chosen point"
+            disabled={point === null || polygon.length <= leastPoints}
+            onPress={remove}
+          />
         </Row>
         <Row>
           <Button words="Leave as it was" onPress={leave} />
@@ -98,7 +124,13 @@ export function DrawZones({ camera, done }: { camera: CameraAnswer; done: () => 
   );
 }
 
-type HandlesProps = { polygon: readonly Point[]; chosen: number | null; choose: (i: number | null) => void; drag: (p: readonly Point[]) => void; drop: (p: readonly Point[]) => void };
+type HandlesProps = {
+  polygon: readonly Point[];
+  chosen: number | null;
+  choose: (i: number | null) => void;
+  drag: (p: readonly Point[]) => void;
+  drop: (p: readonly Point[]) => void;
+};
 
 function Handles({ polygon, chosen, choose, drag, drop }: HandlesProps) {
   const size = useRef({ width: 1, height: 1 });
@@ -107,26 +139,63 @@ function Handles({ polygon, chosen, choose, drag, drop }: HandlesProps) {
     size.current = layout;
     redraw((n) => n + 1);
   };
-  const middles = polygon.length < mostPoints ? polygon.map((p, i): Point => [(p[0] + polygon[(i + 1) % polygon.length]![0]) / 2, (p[1] + polygon[(i + 1) % polygon.length]![1]) / 2]) : [];
+  const middles =
+    polygon.length < mostPoints
+      ? polygon.map((p, i): Point => [
+          (p[0] + polygon[(i + 1) % polygon.length]![0]) / 2,
+          (p[1] + polygon[(i + 1) % polygon.length]![1]) / 2,
+        ])
+      : [];
   return (
     <View style={{ position: 'absolute', inset: 0 }} onLayout={onLayout}>
       {middles.map((at, i) => (
-        <Handle key={`middle ${i}`} at={at} size={size} small label={`Add a point on edge ${i + 1}`} start={() => (choose(i + 1), withPoint(polygon, i + 1, at))} index={i + 1} drag={drag} drop={drop} />
+        <Handle
+          key={`middle ${i}`}
+          at={at}
+          size={size}
+          small
+          label={`Add a point on edge ${i + 1}`}
+          start={() => (choose(i + 1), withPoint(polygon, i + 1, at))}
+          index={i + 1}
+          drag={drag}
+          drop={drop}
+        />
       ))}
       {polygon.map((at, i) => (
-        <Handle key={`point ${i}`} at={at} size={size} chosen={chosen === i} label={`Point ${i + 1}`} start={() => (choose(i), polygon)} index={i} drag={drag} drop={drop} />
+        <Handle
+          key={`point ${i}`}
+          at={at}
+          size={size}
+          chosen={chosen === i}
+          label={`Point ${i + 1}`}
+          start={() => (choose(i), polygon)}
+          index={i}
+          drag={drag}
+          drop={drop}
+        />
       ))}
     </View>
   );
 }
 
-type HandleProps = { at: Point; size: { current: { width: number; height: number } }; label: string; index: number; small?: boolean; chosen?: boolean; start: () => readonly Point[]; drag: HandlesProps['drag']; drop: HandlesProps['drop'] };
+type HandleProps = {
+  at: Point;
+  size: { current: { width: number; height: number } };
+  label: string;
+  index: number;
+  small?: boolean;
+  chosen?: boolean;
+  start: () => readonly Point[];
+  drag: HandlesProps['drag'];
+  drop: HandlesProps['drop'];
+};
 
 function Handle({ at, size, label, index, small = false, chosen = false, start, drag, drop }: HandleProps) {
   const latest = useRef({ start, index, drag, drop });
   latest.current = { start, index, drag, drop };
   const base = useRef<{ polygon: readonly Point[]; index: number }>({ polygon: [], index: 0 });
-  const after = (_event: GestureResponderEvent, { dx, dy }: { dx: number; dy: number }) => moved(base.current.polygon, base.current.index, dx / size.current.width, dy / size.current.height);
+  const after = (_event: GestureResponderEvent, { dx, dy }: { dx: number; dy: number }) =>
+    moved(base.current.polygon, base.current.index, dx / size.current.width, dy / size.current.height);
   const responder = useRef(
     PanResponder.create({
       onStartShouldSetPanResponder: () => true,
@@ -147,14 +216,43 @@ function Handle({ at, size, label, index, small = false, chosen = false, start, 
       aria-label={label}
       role="button"
       testID={small ? undefined : `handle-${index}`}
-      style={{ position: 'absolute', left: at[0] * size.current.width - handleSize / 2, top: at[1] * size.current.height - handleSize / 2, width: handleSize, height: handleSize, alignItems: 'center', justifyContent: 'center', touchAction: 'none', cursor: 'grab', zIndex: small ? 1 : 2 } as object}
+      style={
+        {
+          position: 'absolute',
+          left: at[0] * size.current.width - handleSize / 2,
+          top: at[1] * size.current.height - handleSize / 2,
+          width: handleSize,
+          height: handleSize,
+          alignItems: 'center',
+          justifyContent: 'center',
+          touchAction: 'none',
+          cursor: 'grab',
+          zIndex: small ? 1 : 2,
+        } as object
+      }
     >
-      <View style={{ width: dot, height: dot, borderRadius: dot / 2, backgroundColor: small ? '#FFFDF7CC' : chosen ? '#8CC7AE' : '#FFFDF7', borderWidth: small ? 1 : 2, borderColor: '#20251F' }} />
+      <View
+        style={{
+          width: dot,
+          height: dot,
+          borderRadius: dot / 2,
+          backgroundColor: small ? '#FFFDF7CC' : chosen ? '#8CC7AE' : '#FFFDF7',
+          borderWidth: small ? 1 : 2,
+          borderColor: '#20251F',
+        }}
+      />
     </View>
   );
 }
 
-type ListProps = { zone: Zone; polygon: readonly Point[]; chosen: number | null; choose: (i: number) => void; apply: (p: readonly Point[]) => void; hasFault: boolean };
+type ListProps = {
+  zone: Zone;
+  polygon: readonly Point[];
+  chosen: number | null;
+  choose: (i: number) => void;
+  apply: (p: readonly Point[]) => void;
+  hasFault: boolean;
+};
 
 /** The same as a list: each point with its place in hundredths of the picture, and buttons to move it. */
 function PointList({ zone, polygon, chosen, choose, apply }: ListProps) {
@@ -165,8 +263,22 @@ function PointList({ zone, polygon, chosen, choose, apply }: ListProps) {
       <Button words={open ? 'Hide the points' : `Points of ${zone.name} as a list`} onPress={() => setOpen(!open)} />
       {open &&
         polygon.map((p, i) => (
-          <Row key={i} style={{ borderTopWidth: 1, borderTopColor: rule, paddingTop: 6, justifyContent: 'space-between', backgroundColor: chosen === i ? wash : undefined }}>
-            <Pressable onPress={() => choose(i)} style={{ minHeight: 44, justifyContent: 'center' }} role="button" aria-label={`Choose point ${i + 1}`}>
+          <Row
+            key={i}
+            style={{
+              borderTopWidth: 1,
+              borderTopColor: rule,
+              paddingTop: 6,
+              justifyContent: 'space-between',
+              backgroundColor: chosen === i ? wash : undefined,
+            }}
+          >
+            <Pressable
+              onPress={() => choose(i)}
+              style={{ minHeight: 44, justifyContent: 'center' }}
+              role="button"
+              aria-label={`Choose point ${i + 1}`}
+            >
               <Words>
                 {i + 1}. {Math.round(p[0] * 100)} across, {Math.round(p[1] * 100)} down
               </Words>
@@ -189,7 +301,14 @@ function PointList({ zone, polygon, chosen, choose, apply }: ListProps) {
   );
 }
 
-type Keys = { point: number | null; polygon: readonly Point[]; apply: (p: readonly Point[]) => void; remove: () => void; undo: () => void; redo: () => void };
+type Keys = {
+  point: number | null;
+  polygon: readonly Point[];
+  apply: (p: readonly Point[]) => void;
+  remove: () => void;
+  undo: () => void;
+  redo: () => void;
+};
 
 function useKeys(keys: Keys): void {
   const latest = useRef(keys);

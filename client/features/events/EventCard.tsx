@@ -14,10 +14,26 @@ export function EventCard({ item, zone, open, chosen }: { item: EventItem | Trac
   const p = usePalette();
   const look = classLooks[item.class];
   const isEvent = item.kind === 'event';
-  const title = isEvent ? item.ruleName : `${capital(item.type ?? item.class)}, stopped at ${item.stoppedAt ? gateWords[item.stoppedAt] : 'the end'}`;
+  const title = isEvent
+    ? item.ruleName
+    : `${capital(item.type ?? item.class)}, stopped at ${item.stoppedAt ? gateWords[item.stoppedAt] : 'the end'}`;
   const detail = isEvent ? (item.description ?? `${capital(item.type ?? item.class)} · ${item.cameraName}`) : `${item.why}.`;
   return (
-    <Pressable onPress={open} role="link" aria-label={`${title}. ${detail}`} testID={`${item.kind}-${item.id}`} style={{ flexDirection: 'row', gap: 12, padding: 8, borderRadius: corner, borderWidth: 1, borderColor: chosen ? p.work : p.rule, backgroundColor: isEvent ? p.sheet : 'transparent' }}>
+    <Pressable
+      onPress={open}
+      role="link"
+      aria-label={`${title}. ${detail}`}
+      testID={`${item.kind}-${item.id}`}
+      style={{
+        flexDirection: 'row',
+        gap: 12,
+        padding: 8,
+        borderRadius: corner,
+        borderWidth: 1,
+        borderColor: chosen ? p.work : p.rule,
+        backgroundColor: isEvent ? p.sheet : 'transparent',
+      }}
+    >
       {item.picture && <Thumb source={item.picture} box={item.box} big={isEvent} />}
       <View style={{ flex: 1, gap: 2 }}>
         <View style={{ flexDirection: 'row', alignItems: 'center', gap: 6 }}>
@@ -52,7 +68,19 @@ function Thumb({ source, box, big }: { source: string; box: Box | null; big: boo
   const place = (middle: number, all: number, frame: number) => Math.min(0, Math.max(frame - all, frame / 2 - middle * all));
   return (
     <View style={{ width, height, borderRadius: 4, overflow: 'hidden', backgroundColor: '#000' }}>
-      {createElement('img', { src: source, alt: '', loading: 'lazy', style: { position: 'absolute', height: drawn, width: drawn * aspect, maxWidth: 'none', left: place(x + w / 2, drawn * aspect, width), top: place(y + h / 2, drawn, height) } })}
+      {createElement('img', {
+        src: source,
+        alt: '',
+        loading: 'lazy',
+        style: {
+          position: 'absolute',
+          height: drawn,
+          width: drawn * aspect,
+          maxWidth: 'none',
+          left: place(x + w / 2, drawn * aspect, width),
+          top: place(y + h / 2, drawn, height),
+        },
+      })}
     </View>
   );
 }

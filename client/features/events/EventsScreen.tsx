@@ -42,7 +42,13 @@ export function EventsScreen() {
     <FlatList
       data={entries}
       keyExtractor={(e) => e.id}
-      renderItem={({ item }) => (item.kind === 'day' ? <DayLine words={item.words} /> : <EventCard item={item} zone={zone} open={() => show(item.id)} chosen={isWide && item.id === chosen} />)}
+      renderItem={({ item }) =>
+        item.kind === 'day' ? (
+          <DayLine words={item.words} />
+        ) : (
+          <EventCard item={item} zone={zone} open={() => show(item.id)} chosen={isWide && item.id === chosen} />
+        )
+      }
       contentContainerStyle={{ padding: 16, gap: 8 }}
       onEndReached={() => hasNextPage && void fetchNextPage()}
       ListHeaderComponent={<Filters filter={filter} set={setFilter} />}
@@ -52,7 +58,10 @@ export function EventsScreen() {
         ) : error ? (
           <Attention words={troubleWords(error) ?? ''} />
         ) : (
-          <Empty words={filter.show === 'all' && !filter.cls ? 'Nothing has been seen yet.' : 'Nothing of this kind has been seen.'} next="When something moves before a camera and is recognised, it stands here with what was decided about it." />
+          <Empty
+            words={filter.show === 'all' && !filter.cls ? 'Nothing has been seen yet.' : 'Nothing of this kind has been seen.'}
+            next="When something moves before a camera and is recognised, it stands here with what was decided about it."
+          />
         )
       }
       style={{ flex: 1, backgroundColor: page }}
@@ -86,12 +95,24 @@ function Filters({ filter, set }: { filter: EventFilter; set: (f: EventFilter) =
       </Words>
       <Row>
         {shows.map(({ show, words }) => (
-          <Button key={show} words={words} pressed={filter.show === show} onPress={() => set({ ...filter, show })} testID={`show-${show}`} />
+          <Button
+            key={show}
+            words={words}
+            pressed={filter.show === show}
+            onPress={() => set({ ...filter, show })}
+            testID={`show-${show}`}
+          />
         ))}
       </Row>
       <Row>
         {classes.map((cls) => (
-          <Button key={cls} glyph={cls} words={cls} pressed={filter.cls === cls} onPress={() => set(filter.cls === cls ? { show: filter.show } : { ...filter, cls })} />
+          <Button
+            key={cls}
+            glyph={cls}
+            words={cls}
+            pressed={filter.cls === cls}
+            onPress={() => set(filter.cls === cls ? { show: filter.show } : { ...filter, cls })}
+          />
         ))}
       </Row>
     </View>

@@ -15,7 +15,10 @@ import { boxAt } from './path';
 
 export function Clip({ moment, zone }: { moment: Moment; zone: string }) {
   const name = moment.type ?? moment.class;
-  if (moment.clip && moment.clipFrom !== null) return <Player source={moment.clip} from={moment.clipFrom} path={moment.path} cls={moment.class} zone={zone} words={`Clip of the ${name}`} />;
+  if (moment.clip && moment.clipFrom !== null)
+    return (
+      <Player source={moment.clip} from={moment.clipFrom} path={moment.path} cls={moment.class} zone={zone} words={`Clip of the ${name}`} />
+    );
   return (
     <View style={{ gap: 4 }}>
       {moment.picture && (
@@ -52,7 +55,15 @@ function Player({ source, from, path, cls, zone, words }: PlayerProps) {
   const length = video.current?.duration;
   return (
     <View style={{ gap: 8 }}>
-      <View style={{ width: '100%', aspectRatio: space.width / space.height, backgroundColor: '#000', borderRadius: corner, overflow: 'hidden' }}>
+      <View
+        style={{
+          width: '100%',
+          aspectRatio: space.width / space.height,
+          backgroundColor: '#000',
+          borderRadius: corner,
+          overflow: 'hidden',
+        }}
+      >
         {createElement('video', {
           ref: video,
           src: source,

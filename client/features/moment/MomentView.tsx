@@ -57,7 +57,9 @@ function Description({ moment }: { moment: Moment }) {
         {moment.description}
       </Words>
     );
-  return <Words tone="second">{moment.descriptionTrouble ? `No description. ${moment.descriptionTrouble}` : 'No description (yet).'}</Words>;
+  return (
+    <Words tone="second">{moment.descriptionTrouble ? `No description. ${moment.descriptionTrouble}` : 'No description (yet).'}</Words>
+  );
 }
 
 function Marks({ id, mark }: { id: string; mark: Mark | null }) {
@@ -77,7 +79,11 @@ function Marks({ id, mark }: { id: string; mark: Mark | null }) {
 
 function Told({ alerts, zone }: { alerts: readonly AlertAnswer[]; zone: string }) {
   const words = (a: AlertAnswer) =>
-    a.state === 'sent' ? `${a.person} was told ${exact(a.sentAt!, zone)}.` : a.state === 'waiting' ? `${a.person} is being told. ${a.why ?? ''}` : `${a.person} could not be told. ${a.why ?? ''}.`;
+    a.state === 'sent'
+      ? `${a.person} was told ${exact(a.sentAt!, zone)}.`
+      : a.state === 'waiting'
+        ? `${a.person} is being told. ${a.why ?? ''}`
+        : `${a.person} could not be told. ${a.why ?? ''}.`;
   return (
     <View style={{ gap: 4 }}>
       {alerts.map((a) => (a.state === 'undeliverable' ? <Attention key={a.id} words={words(a)} /> : <Words key={a.id}>{words(a)}</Words>))}

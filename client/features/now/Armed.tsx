@@ -35,7 +35,13 @@ export function Armed({ area, site, rules, cameras }: Props) {
       <View style={{ flexDirection: 'row', gap: 8 }} role="radiogroup" aria-label={`Mode of ${area.name}`}>
         {site.modes.map((m) => (
           <View key={m.id} style={{ flex: 1 }}>
-            <Button words={m.name} pressed={m.id === current?.mode} disabled={state.isLoading} onPress={() => void setMode({ area: area.id, mode: m.id })} testID={`mode-${m.id}`} />
+            <Button
+              words={m.name}
+              pressed={m.id === current?.mode}
+              disabled={state.isLoading}
+              onPress={() => void setMode({ area: area.id, mode: m.id })}
+              testID={`mode-${m.id}`}
+            />
           </View>
         ))}
       </View>
@@ -48,7 +54,10 @@ export function Armed({ area, site, rules, cameras }: Props) {
 
 /** What this mode will do, in a sentence; a mode that does nothing says so. */
 function meaning(active: readonly Rule[], armed: boolean, site: Site): string {
-  if (active.length === 0) return armed ? 'Armed, but no rule is on in this mode: nobody will be told of anything.' : 'No rule is on in this mode: nobody is told of anything.';
+  if (active.length === 0)
+    return armed
+      ? 'Armed, but no rule is on in this mode: nobody will be told of anything.'
+      : 'No rule is on in this mode: nobody is told of anything.';
   const waiting = active.filter((r) => r.hours && !site.hours.find((h) => h.id === r.hours)?.on);
   const names = active.map((r) => `“${r.name}”`).join(', ');
   const verb = active.length === 1 ? 'is' : 'are';

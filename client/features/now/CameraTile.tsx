@@ -16,7 +16,13 @@ export function CameraTile({ camera }: { camera: CameraAnswer }) {
   const seen = tracks.map((t) => t.type ?? t.class);
   const words = `${camera.name}: ${seen.length ? seen.join(', ') : 'nothing moving'}`;
   return (
-    <Pressable onPress={() => router.navigate(`/cameras/${camera.id}`)} role="link" aria-label={words} testID={`camera-${camera.id}`} style={{ gap: 4 }}>
+    <Pressable
+      onPress={() => router.navigate(`/cameras/${camera.id}`)}
+      role="link"
+      aria-label={words}
+      testID={`camera-${camera.id}`}
+      style={{ gap: 4 }}
+    >
       <RecentPicture camera={camera.id} words={words}>
         {tracks.map((t) => (
           <BoxMark key={t.key} box={t.box} cls={t.class} />

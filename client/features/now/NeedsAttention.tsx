@@ -12,8 +12,12 @@ export function NeedsAttention({ cameras, rules }: { cameras: readonly CameraAns
   const { data: phones } = usePhonesQuery();
   const lines = [
     ...troubles.map((t) => `${t} Nothing can be told until this is mended.`),
-    ...cameras.filter((c) => c.health?.state === 'silent').map((c) => `${c.name} is silent. ${c.health?.trouble ?? ''} Nothing it sees can be told; it is tried again by itself.`),
-    ...(phones?.length === 0 && rules.some((r) => r.tell?.length) ? ['No phone is signed up, so alerts reach nobody. Sign one up from the phone itself.'] : []),
+    ...cameras
+      .filter((c) => c.health?.state === 'silent')
+      .map((c) => `${c.name} is silent. ${c.health?.trouble ?? ''} Nothing it sees can be told; it is tried again by itself.`),
+    ...(phones?.length === 0 && rules.some((r) => r.tell?.length)
+      ? ['No phone is signed up, so alerts reach nobody. Sign one up from the phone itself.']
+      : []),
   ];
   if (lines.length === 0) return null;
   return (

@@ -46,7 +46,11 @@ export function NowScreen() {
       <Words bold heading={2}>
         The sieve of the last 24 hours
       </Words>
-      {sieve.tracks === 0 ? <Words tone="second">No track yet. When something moves and is recognised, it is counted here gate by gate.</Words> : <SieveOfADay day={sieve} />}
+      {sieve.tracks === 0 ? (
+        <Words tone="second">No track yet. When something moves and is recognised, it is counted here gate by gate.</Words>
+      ) : (
+        <SieveOfADay day={sieve} />
+      )}
     </Sheet>
   );
   return (

@@ -69,23 +69,47 @@ function choicesOf({ part, rule, site, cameras }: Props): Choice[] {
         return { words: name, chosen: rule.classes.includes(name), next: next && { ...rule, classes: next } };
       });
     case 'confidence':
-      return confidences.map((c) => ({ words: c ? `${Math.round(c * 100)} %` : 'any', chosen: (rule.confidence ?? 0) === c, next: { ...rule, confidence: c } }));
+      return confidences.map((c) => ({
+        words: c ? `${Math.round(c * 100)} %` : 'any',
+        chosen: (rule.confidence ?? 0) === c,
+        next: { ...rule, confidence: c },
+      }));
     case 'from':
     case 'to':
     case 'zone': {
       const otherEnd = part === 'from' ? rule.does.to : part === 'to' ? rule.does.from : undefined;
-      return zones.map((z) => ({ words: z.name, chosen: rule.does[part] === z.id, next: { ...rule, does: z.id === otherEnd ? { ...rule.does, from: rule.does.to, to: rule.does.from } : { ...rule.does, [part]: z.id } } }));
+      return zones.map((z) => ({
+        words: z.name,
+        chosen: rule.does[part] === z.id,
+        next: {
+          ...rule,
+          does: z.id === otherEnd ? { ...rule.does, from: rule.does.to, to: rule.does.from } : { ...rule.does, [part]: z.id },
+        },
+      }));
     }
     case 'modes': {
       const own = rule.modes ?? site.modes.map((m) => m.id);
       return site.modes.map((m) => {
         const next = toggled(own, m.id);
-        return { words: m.name, detail: m.armed ? 'armed' : 'not armed', chosen: own.includes(m.id), next: next && { ...rule, modes: next } };
+        return {
+          words: m.name,
+          detail: m.armed ? 'armed' : 'not armed',
+          chosen: own.includes(m.id),
+          next: next && { ...rule, modes: next },
+        };
       });
     }
     case 'hours': {
       const { hours: _, ...anyTime } = rule;
-      return [{ words: 'At any time', chosen: rule.hours === undefined, next: anyTime }, ...site.hours.map((h) => ({ words: h.name, detail: h.on ? 'on now' : 'not on now', chosen: rule.hours === h.id, next: { ...rule, hours: h.id } }))];
+      return [
+        { words: 'At any time', chosen: rule.hours === undefined, next: anyTime },
+        ...site.hours.map((h) => ({
+          words: h.name,
+          detail: h.on ? 'on now' : 'not on now',
+          chosen: rule.hours === h.id,
+          next: { ...rule, hours: h.id },
+        })),
+      ];
     }
     case 'message': {
       const now = { picture: rule.message?.picture ?? true, description: rule.message?.description ?? false };
@@ -95,9 +119,17 @@ function choicesOf({ part, rule, site, cameras }: Props): Choice[] {
         ['A description', false, true],
         ['Words alone', false, false],
       ] as const;
-      return kinds.map(([words, picture, description]) => ({ words, chosen: now.picture === picture && now.description === description, next: { ...rule, message: { picture, description } } }));
+      return kinds.map(([words, picture, description]) => ({
+        words,
+        chosen: now.picture === picture && now.description === description,
+        next: { ...rule, message: { picture, description } },
+      }));
     }
     case 'rest':
-      return rests.map((s) => ({ words: s ? `At most every ${duration(s)}` : 'Every time', chosen: (rule.restSeconds ?? 0) === s, next: { ...rule, restSeconds: s } }));
+      return rests.map((s) => ({
+        words: s ? `At most every ${duration(s)}` : 'Every time',
+        chosen: (rule.restSeconds ?? 0) === s,
+        next: { ...rule, restSeconds: s },
+      }));
   }
 }

@@ -23,7 +23,9 @@ export function RulesScreen() {
       <Words size="title" bold heading={1}>
         Rules
       </Words>
-      {rules.length === 0 && <Empty words="No rule yet, so nobody is told of anything." next="Rules stand in the site file; see docs/site.schema.json." />}
+      {rules.length === 0 && (
+        <Empty words="No rule yet, so nobody is told of anything." next="Rules stand in the site file; see docs/site.schema.json." />
+      )}
       {rules.map((rule) => (
         <RuleSheet key={rule.id} rule={rule} site={site} cameras={cameras} />
       ))}
@@ -52,18 +54,31 @@ function RuleSheet({ rule, site, cameras }: { rule: Rule; site: Site; cameras: r
         <Words tone="second" size="small">
           {isOn ? 'on' : 'off: it tells nobody until it is switched on'}
         </Words>
-        <Switch value={isOn} color={work} disabled={!mayEdit || (!isOn && missing !== undefined)} onValueChange={(on) => void change({ ...rule, on })} aria-label={`${rule.name} is ${isOn ? 'on' : 'off'}`} testID={`switch-${rule.id}`} />
+        <Switch
+          value={isOn}
+          color={work}
+          disabled={!mayEdit || (!isOn && missing !== undefined)}
+          onValueChange={(on) => void change({ ...rule, on })}
+          aria-label={`${rule.name} is ${isOn ? 'on' : 'off'}`}
+          testID={`switch-${rule.id}`}
+        />
       </View>
       {missing && <Words tone="attentionInk">{missing}</Words>}
       <Sentence rule={rule} site={site} cameras={cameras} touch={mayEdit ? setPart : undefined} />
       <Words size="small" tone="second">
         Watched by {rule.cameras.map((id) => cameras.find((c) => c.id === id)?.name ?? id).join(', ')}.
       </Words>
-      {part && <PartSheet part={part} rule={rule} site={site} cameras={cameras} change={(next) => void change(next)} close={() => setPart(null)} />}
+      {part && (
+        <PartSheet part={part} rule={rule} site={site} cameras={cameras} change={(next) => void change(next)} close={() => setPart(null)} />
+      )}
       <Snackbar visible={state.isError} onDismiss={state.reset}>
         {troubleWords(state.error)}
       </Snackbar>
-      <Snackbar visible={before !== null && part === null && !state.isError} onDismiss={() => setBefore(null)} action={{ label: 'Undo', onPress: () => before && void save(before) }}>
+      <Snackbar
+        visible={before !== null && part === null && !state.isError}
+        onDismiss={() => setBefore(null)}
+        action={{ label: 'Undo', onPress: () => before && void save(before) }}
+      >
         The rule was changed.
       </Snackbar>
     </Sheet>

@@ -4,7 +4,17 @@ import { family, sizes, usePalette } from '../../ui/look';
 import type { CameraAnswer, Site } from '../api/types';
 import { sentenceOf, type PartName } from './wording';
 
-export function Sentence({ rule, site, cameras, touch }: { rule: Rule; site: Site; cameras: readonly CameraAnswer[]; touch: ((part: PartName) => void) | undefined }) {
+export function Sentence({
+  rule,
+  site,
+  cameras,
+  touch,
+}: {
+  rule: Rule;
+  site: Site;
+  cameras: readonly CameraAnswer[];
+  touch: ((part: PartName) => void) | undefined;
+}) {
   const p = usePalette();
   return (
     <Text style={{ fontFamily: family, fontSize: sizes.lead, lineHeight: 34, color: p.ink }} testID={`sentence-${rule.id}`}>

@@ -7,27 +7,60 @@ import type { CameraAnswer, Site } from '../api/types';
 export type PartName = 'classes' | 'confidence' | 'from' | 'to' | 'zone' | 'modes' | 'hours' | 'message' | 'rest';
 export type Piece = string | { readonly part: PartName; readonly words: string };
 
-const joined = (words: readonly string[], link: string) => (words.length < 2 ? (words[0] ?? '') : `${words.slice(0, -1).join(', ')} ${link} ${words.at(-1)}`);
+const joined = (words: readonly string[], link: string) =>
+  words.length < 2 ? (words[0] ?? '') : `${words.slice(0, -1).join(', ')} ${link} ${words.at(-1)}`;
 
-export function sentenceOf(rule: Rule, site: Pick<Site, 'modes' | 'hours' | 'people'>, cameras: readonly Pick<CameraAnswer, 'id' | 'name' | 'zones'>[]): Piece[] {
+export function sentenceOf(
+  rule: Rule,
+  site: Pick<Site, 'modes' | 'hours' | 'people'>,
+  cameras: readonly Pick<CameraAnswer, 'id' | 'name' | 'zones'>[],
+): Piece[] {
   const own = cameras.filter((c) => rule.cameras.includes(c.id));
   const zoneName = (id: string | undefined) => own.flatMap((c) => c.zones).find((z) => z.id === id)?.name ?? id ?? 'the picture';
   const pieces: Piece[] = ['When a ', { part: 'classes', words: joined(rule.classes, 'or') }];
   if (rule.confidence) pieces.push(' (', { part: 'confidence', words: `at least ${Math.round(rule.confidence * 100)} % sure` }, ')');
   const { does } = rule;
-  if (does.kind === 'goes') pieces.push(does.either ? ' goes between ' : ' goes from ', { part: 'from', words: zoneName(does.from) }, does.either ? ' and ' : ' to ', { part: 'to', words: zoneName(does.to) });
-  else pieces.push(does.kind === 'stays' ? ' stays in ' : ' appears in ', { part: 'zone', words: zoneName(does.zone) }, does.seconds ? ` for ${duration(does.seconds)}` : '');
-  pieces.push(' while ', { part: 'modes', words: rule.modes ? joined(rule.modes.map((m) => site.modes.find((k) => k.id === m)?.name ?? m), 'or') || 'no mode' : 'any mode' });
+  if (does.kind === 'goes')
+    pieces.push(
+      does.either ? ' goes between ' : ' goes from ',
+      { part: 'from', words: zoneName(does.from) },
+      does.either ? ' and ' : ' to ',
+      { part: 'to', words: zoneName(does.to) },
+    );
+  else
+    pieces.push(
+      does.kind === 'stays' ? ' stays in ' : ' appears in ',
+      { part: 'zone', words: zoneName(does.zone) },
+      does.seconds ? ` for ${duration(does.seconds)}` : '',
+    );
+  pieces.push(' while ', {
+    part: 'modes',
+    words: rule.modes
+      ? joined(
+          rule.modes.map((m) => site.modes.find((k) => k.id === m)?.name ?? m),
+          'or',
+        ) || 'no mode'
+      : 'any mode',
+  });
   const hours = site.hours.find((h) => h.id === rule.hours);
   pieces.push(', ', { part: 'hours', words: hours ? hoursWords(hours.name) : 'at any time' });
-  pieces.push(`, tell ${joined((rule.tell ?? []).map((t) => personWords(t.to, site)), 'and') || 'nobody'} with `, { part: 'message', words: messageWords(rule) });
+  pieces.push(
+    `, tell ${
+      joined(
+        (rule.tell ?? []).map((t) => personWords(t.to, site)),
+        'and',
+      ) || 'nobody'
+    } with `,
+    { part: 'message', words: messageWords(rule) },
+  );
   const rest = rule.restSeconds ?? 0;
   pieces.push(', ', rest ? 'at most every ' : '', { part: 'rest', words: rest ? duration(rest) : 'every time' }, '.');
   return pieces.filter((p) => p !== '');
 }
 
 const lowerFirst = (text: string) => text.charAt(0).toLowerCase() + text.slice(1);
-const hoursWords = (name: string) => (/^(outside|during|within|at|before|after)\b/i.test(name) ? lowerFirst(name) : `during ${lowerFirst(name)}`);
+const hoursWords = (name: string) =>
+  /^(outside|during|within|at|before|after)\b/i.test(name) ? lowerFirst(name) : `during ${lowerFirst(name)}`;
 const personWords = (to: string, site: Pick<Site, 'people'>) => site.people.find((p) => p.id === to)?.name ?? `the ${to}`;
 
 export function messageWords(rule: Rule): string {

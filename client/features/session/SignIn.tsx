@@ -23,10 +23,31 @@ export function SignIn({ isNew }: { isNew: boolean }) {
           <Words size="head" bold heading={1}>
             Nibber
           </Words>
-          <Words tone="second">{isNew ? 'First visit: make the owner’s account. It can do everything here.' : 'From what the cameras see to what you want to be told.'}</Words>
+          <Words tone="second">
+            {isNew
+              ? 'First visit: make the owner’s account. It can do everything here.'
+              : 'From what the cameras see to what you want to be told.'}
+          </Words>
         </View>
-        <TextInput {...field} label="Name" value={name} onChangeText={setName} autoCapitalize="words" autoComplete="username" testID="sign-in-name" />
-        <TextInput {...field} label="Password" value={password} onChangeText={setPassword} secureTextEntry autoComplete={isNew ? 'new-password' : 'current-password'} onSubmitEditing={() => isReady && go()} testID="sign-in-password" />
+        <TextInput
+          {...field}
+          label="Name"
+          value={name}
+          onChangeText={setName}
+          autoCapitalize="words"
+          autoComplete="username"
+          testID="sign-in-name"
+        />
+        <TextInput
+          {...field}
+          label="Password"
+          value={password}
+          onChangeText={setPassword}
+          secureTextEntry
+          autoComplete={isNew ? 'new-password' : 'current-password'}
+          onSubmitEditing={() => isReady && go()}
+          testID="sign-in-password"
+        />
         {isNew && (
           <Words size="small" tone="second">
             At least 8 characters.

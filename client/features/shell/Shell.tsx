@@ -36,7 +36,15 @@ export function Shell({ children }: { children: ReactNode }) {
 function Places({ wide }: { wide: boolean }) {
   const { sheet, rule } = usePalette();
   return (
-    <View role="navigation" aria-label="Places" style={wide ? { width: 96, backgroundColor: sheet, borderRightWidth: 1, borderRightColor: rule, paddingTop: 16, gap: 8 } : { flexDirection: 'row', backgroundColor: sheet, borderTopWidth: 1, borderTopColor: rule }}>
+    <View
+      role="navigation"
+      aria-label="Places"
+      style={
+        wide
+          ? { width: 96, backgroundColor: sheet, borderRightWidth: 1, borderRightColor: rule, paddingTop: 16, gap: 8 }
+          : { flexDirection: 'row', backgroundColor: sheet, borderTopWidth: 1, borderTopColor: rule }
+      }
+    >
       {places.map((p) => (
         <PlaceLink key={p.name} {...p} wide={wide} />
       ))}
@@ -57,7 +65,15 @@ function PlaceLink({ name, href, glyph, under, wide }: (typeof places)[number] &
       aria-current={isHere ? 'page' : undefined}
       aria-label={name}
       testID={`place-${name.toLowerCase()}`}
-      style={{ flex: wide ? undefined : 1, minHeight: wide ? 64 : 58, alignItems: 'center', justifyContent: 'center', gap: 2, borderColor: isHere ? p.work : 'transparent', ...(wide ? { borderLeftWidth: 3 } : { borderTopWidth: 3 }) }}
+      style={{
+        flex: wide ? undefined : 1,
+        minHeight: wide ? 64 : 58,
+        alignItems: 'center',
+        justifyContent: 'center',
+        gap: 2,
+        borderColor: isHere ? p.work : 'transparent',
+        ...(wide ? { borderLeftWidth: 3 } : { borderTopWidth: 3 }),
+      }}
     >
       <Glyph name={glyph} colour={colour} />
       <Words size="small" bold={isHere} style={{ color: colour }}>

@@ -27,16 +27,37 @@ export function SieveOfADay({ day }: { day: Day }) {
   );
 }
 
-function GateRow({ name, width, count, lost, main = false }: { name: string; width: number; count: number; lost?: number; main?: boolean }) {
+function GateRow({
+  name,
+  width,
+  count,
+  lost,
+  main = false,
+}: {
+  name: string;
+  width: number;
+  count: number;
+  lost?: number;
+  main?: boolean;
+}) {
   const { work, rule } = usePalette();
   return (
-    <View role="listitem" style={{ flexDirection: 'row', alignItems: 'center', gap: 12, minHeight: 26 }}>
+    <View role="listitem" testID="gate-row" style={{ flexDirection: 'row', alignItems: 'center', gap: 12, minHeight: 26 }}>
       <Words size="small" tone={main ? 'ink' : 'second'} bold={main} style={{ width: 104 }}>
         {name}
       </Words>
       <View style={{ flex: 1, height: 14, alignItems: 'center', justifyContent: 'center' }}>
         <View style={{ position: 'absolute', left: 0, right: 0, height: 1, backgroundColor: rule }} />
-        <View style={{ width: `${Math.min(1, Math.max(0, width)) * 100}%`, minWidth: count > 0 ? 3 : 0, height: main ? 14 : 10, backgroundColor: work, opacity: main ? 1 : 0.55, borderRadius: 2 }} />
+        <View
+          style={{
+            width: `${Math.min(1, Math.max(0, width)) * 100}%`,
+            minWidth: count > 0 ? 3 : 0,
+            height: main ? 14 : 10,
+            backgroundColor: work,
+            opacity: main ? 1 : 0.55,
+            borderRadius: 2,
+          }}
+        />
       </View>
       <Words size="small" bold={main} style={{ width: 34, textAlign: 'right' }}>
         {count}

@@ -38,7 +38,11 @@ function GateLine({ gate, passes, found, wanted, last }: TrailAnswer['steps'][nu
   const { work, attention, rule } = usePalette();
   const colour = passes ? work : attention;
   return (
-    <View role="listitem" aria-label={`${gateWords[gate]}: found ${found}, wanted ${wanted}, ${passes ? 'passed' : 'stopped here'}`} style={{ flexDirection: 'row', gap: 8, minHeight: 34, borderTopWidth: 1, borderTopColor: rule }}>
+    <View
+      role="listitem"
+      aria-label={`${gateWords[gate]}: found ${found}, wanted ${wanted}, ${passes ? 'passed' : 'stopped here'}`}
+      style={{ flexDirection: 'row', gap: 8, minHeight: 34, borderTopWidth: 1, borderTopColor: rule }}
+    >
       <View style={{ width: lineWidth, alignItems: 'center' }}>
         <View style={{ width: 3, flex: passes ? 1 : undefined, height: passes ? undefined : 15, backgroundColor: colour }} />
         {!passes && <View style={{ width: 18, height: 4, backgroundColor: colour }} />}

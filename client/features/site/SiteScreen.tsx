@@ -120,7 +120,13 @@ function Device() {
       <Title words="This device" />
       <Row>
         {lights.map((l) => (
-          <Button key={l.light} words={l.words} pressed={l.light === light} onPress={() => dispatch(setLight(l.light))} testID={`light-${l.light}`} />
+          <Button
+            key={l.light}
+            words={l.words}
+            pressed={l.light === light}
+            onPress={() => dispatch(setLight(l.light))}
+            testID={`light-${l.light}`}
+          />
         ))}
       </Row>
       <Row style={{ justifyContent: 'space-between' }}>
@@ -141,7 +147,13 @@ function Logbook({ zone }: { zone: string }) {
       <Title words="Logbook" />
       {entries?.length === 0 && <Words tone="second">Nothing yet.</Words>}
       {entries?.slice(0, 40).map((e) => (
-        <Pressable key={e.id} disabled={!e.event} role={e.event ? 'link' : undefined} onPress={() => e.event && router.navigate(`/moment/${e.event}`)} style={{ flexDirection: 'row', gap: 12, borderTopWidth: 1, borderTopColor: rule, paddingVertical: 6 }}>
+        <Pressable
+          key={e.id}
+          disabled={!e.event}
+          role={e.event ? 'link' : undefined}
+          onPress={() => e.event && router.navigate(`/moment/${e.event}`)}
+          style={{ flexDirection: 'row', gap: 12, borderTopWidth: 1, borderTopColor: rule, paddingVertical: 6 }}
+        >
           <Words size="small" tone="second" style={{ width: 84 }}>
             {now - e.at < 43_200_000 ? clock(e.at, zone) : ago(e.at, now, zone)}
           </Words>

@@ -40,7 +40,10 @@ test.each<[string, (f: SiteFile) => void, string]>([
 test('broken YAML is named by line, and aliases cannot make a small file huge', () => {
   const broken = readSite('nibber: 1\nsite: { name: "x\n');
   expect(broken.ok ? '' : broken.faults[0]!.path).toMatch(/^line \d+, column \d+$/);
-  const bomb = ['a: &a [x,x,x,x,x,x,x,x,x]', ...'bcdefgh'.split('').map((c, i) => `${c}: &${c} [${new Array(9).fill(`*${'abcdefgh'[i]}`).join(',')}]`)].join('\n');
+  const bomb = [
+    'a: &a [x,x,x,x,x,x,x,x,x]',
+    ...'bcdefgh'.split('').map((c, i) => `${c}: &${c} [${new Array(9).fill(`*${'abcdefgh'[i]}`).join(',')}]`),
+  ].join('\n');
   const read = readSite(bomb);
   expect(read.ok ? '' : read.faults[0]!.wrong).toMatch(/alias/i);
 });

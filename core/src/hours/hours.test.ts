@@ -8,19 +8,32 @@ const nightly = makePlan('Europe/London', { weekly: { mon: ['18:00-08:00'], sat:
 
 test('a span may end on the next day', () => {
   // Monday 1 June 2026, British Summer Time.
-  expect([isOn(nightly, at('2026-06-01T16:59:59Z')), isOn(nightly, at('2026-06-01T17:00:00Z')), isOn(nightly, at('2026-06-02T06:59:59Z')), isOn(nightly, at('2026-06-02T07:00:00Z'))]).toEqual([false, true, true, false]);
+  expect([
+    isOn(nightly, at('2026-06-01T16:59:59Z')),
+    isOn(nightly, at('2026-06-01T17:00:00Z')),
+    isOn(nightly, at('2026-06-02T06:59:59Z')),
+    isOn(nightly, at('2026-06-02T07:00:00Z')),
+  ]).toEqual([false, true, true, false]);
   expect(minutesAWeek(nightly)).toBe(14 * 60 + 24 * 60);
 });
 
 test('an exception takes the place of its weekday, and leaves the evening before alone', () => {
-  const plan = makePlan('Europe/London', { weekly: { mon: ['18:00-08:00'], tue: ['10:00-12:00'] }, exceptions: [{ date: '2026-06-02', spans: ['13:00-14:00'] }] });
-  expect([isOn(plan, at('2026-06-02T05:00:00Z')), isOn(plan, at('2026-06-02T10:00:00Z')), isOn(plan, at('2026-06-02T12:30:00Z'))]).toEqual([true, false, true]);
+  const plan = makePlan('Europe/London', {
+    weekly: { mon: ['18:00-08:00'], tue: ['10:00-12:00'] },
+    exceptions: [{ date: '2026-06-02', spans: ['13:00-14:00'] }],
+  });
+  expect([isOn(plan, at('2026-06-02T05:00:00Z')), isOn(plan, at('2026-06-02T10:00:00Z')), isOn(plan, at('2026-06-02T12:30:00Z'))]).toEqual([
+    true,
+    false,
+    true,
+  ]);
 });
 
 // IANA zone data, Europe/London 2026: clocks go forward on 29 March at 01:00Z and back on 25 October at 01:00Z.
 test('on both odd days a span is as long as the wall clock shows', () => {
   const plan = makePlan('Europe/London', { weekly: { sun: ['01:30-02:30'] } });
-  const minutesOn = (from: string, hours: number) => Array.from({ length: hours * 60 }, (_, i) => isOn(plan, at(from) + i * 60_000)).filter(Boolean).length;
+  const minutesOn = (from: string, hours: number) =>
+    Array.from({ length: hours * 60 }, (_, i) => isOn(plan, at(from) + i * 60_000)).filter(Boolean).length;
   expect(minutesOn('2026-03-29T00:00:00Z', 6)).toBe(30); // the wall goes from 00:59 to 02:00
   expect(minutesOn('2026-10-24T23:00:00Z', 6)).toBe(90); // 01:30–01:59 is shown twice
 });
@@ -30,13 +43,17 @@ const zones = ['Europe/London', 'America/New_York', 'Australia/Lord_Howe', 'Asia
 // Reference: luxon's reading of the IANA zone data, around both changes of 2026 in each zone.
 test('wall time agrees with the zone data, and its inverse finds every instant', () => {
   fc.assert(
-    fc.property(fc.constantFrom(...zones), fc.integer({ min: at('2026-01-01T00:00Z') / 60_000, max: at('2027-01-01T00:00Z') / 60_000 }), (zone, minutes) => {
-      const instant = minutes * 60_000;
-      const local = DateTime.fromMillis(instant, { zone });
-      const wall = wallTime(zone, instant);
-      expect([wall.minute, wall.weekday]).toEqual([local.hour * 60 + local.minute, local.weekday - 1]);
-      expect(instantsAt(zone, wall.day, wall.minute)).toContain(instant);
-    }),
+    fc.property(
+      fc.constantFrom(...zones),
+      fc.integer({ min: at('2026-01-01T00:00Z') / 60_000, max: at('2027-01-01T00:00Z') / 60_000 }),
+      (zone, minutes) => {
+        const instant = minutes * 60_000;
+        const local = DateTime.fromMillis(instant, { zone });
+        const wall = wallTime(zone, instant);
+        expect([wall.minute, wall.weekday]).toEqual([local.hour * 60 + local.minute, local.weekday - 1]);
+        expect(instantsAt(zone, wall.day, wall.minute)).toContain(instant);
+      },
+    ),
     { numRuns: 1500 },
   );
 });
@@ -49,18 +66,25 @@ const spanText = fc
 test('the next change is the first minute at which the plan answers otherwise', () => {
   const starts = ['2026-03-28T12:00Z', '2026-10-24T12:00Z', '2026-06-03T12:00Z', '2026-04-04T12:00Z'];
   fc.assert(
-    fc.property(fc.constantFrom(...zones), fc.constantFrom(...starts), fc.array(spanText, { maxLength: 2 }), fc.array(spanText, { maxLength: 2 }), fc.boolean(), (zone, start, sat, sun, inverted) => {
-      const plan = makePlan(zone, { weekly: { sat, sun } } satisfies PlanText, inverted);
-      const from = at(start);
-      const found = nextChange(plan, from);
-      let walked: number | 'never' = 'never';
-      for (let t = from + 60_000; t <= from + 9 * 86_400_000; t += 60_000)
-        if (isOn(plan, t) !== isOn(plan, from)) {
-          walked = t;
-          break;
-        }
-      expect(found).toBe(walked);
-    }),
+    fc.property(
+      fc.constantFrom(...zones),
+      fc.constantFrom(...starts),
+      fc.array(spanText, { maxLength: 2 }),
+      fc.array(spanText, { maxLength: 2 }),
+      fc.boolean(),
+      (zone, start, sat, sun, inverted) => {
+        const plan = makePlan(zone, { weekly: { sat, sun } } satisfies PlanText, inverted);
+        const from = at(start);
+        const found = nextChange(plan, from);
+        let walked: number | 'never' = 'never';
+        for (let t = from + 60_000; t <= from + 9 * 86_400_000; t += 60_000)
+          if (isOn(plan, t) !== isOn(plan, from)) {
+            walked = t;
+            break;
+          }
+        expect(found).toBe(walked);
+      },
+    ),
     { numRuns: 60 },
   );
 });

@@ -9,7 +9,11 @@ const grey = (level: number, patch?: { x: number; y: number; w: number; h: numbe
 };
 
 test('a patch that differs by the threshold moves, one a grey level less does not', () => {
-  for (const [level, parts] of [[130, 1], [129, 0]] as const) { // prettier-ignore
+  for (const [level, parts] of [
+    [130, 1],
+    [129, 0],
+  ] as const) {
+    // prettier-ignore
     const background = newBackground(width, height);
     look(background, grey(100), undefined);
     expect(look(background, grey(100, { x: 10, y: 5, w: 4, h: 4, level }), undefined).parts).toHaveLength(parts);

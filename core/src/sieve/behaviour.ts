@@ -8,7 +8,13 @@ import { isConfirmed, notePresence, type Presence } from './presence';
 
 export type Doing = LastingDoing | GoingDoing;
 
-type LastingDoing = { readonly kind: 'lasts'; inside: Presence | undefined; isInside: boolean; whereabouts: string | undefined; holds: boolean };
+type LastingDoing = {
+  readonly kind: 'lasts';
+  inside: Presence | undefined;
+  isInside: boolean;
+  whereabouts: string | undefined;
+  holds: boolean;
+};
 
 type GoingDoing = {
   readonly kind: 'goes';
@@ -28,7 +34,16 @@ type GoingDoing = {
 export function startDoing(behaviour: Behaviour): Doing {
   return behaviour.kind === 'lasts'
     ? { kind: 'lasts', inside: undefined, isInside: false, whereabouts: undefined, holds: false }
-    : { kind: 'goes', inFrom: undefined, inTo: undefined, isInside: false, whereabouts: undefined, first: undefined, last: undefined, holds: false };
+    : {
+        kind: 'goes',
+        inFrom: undefined,
+        inTo: undefined,
+        isInside: false,
+        whereabouts: undefined,
+        first: undefined,
+        last: undefined,
+        holds: false,
+      };
 }
 
 /** Takes one picture of the track in. `doing` is changed in place; it belongs to the track. */

@@ -13,10 +13,13 @@ function run(site: CompiledSite, inputs: readonly Input[]): Outcome[] {
     return result.outcomes;
   });
 }
-const events = (outcomes: readonly Outcome[]) => outcomes.flatMap((o) => (o.kind === 'event' ? [{ at: o.at - evening, track: o.track.name }] : []));
-const stops = (outcomes: readonly Outcome[]) => outcomes.flatMap((o) => (o.kind === 'ended' ? o.trails.map((t) => [o.track.name, t.stoppedAt, t.why]) : []));
+const events = (outcomes: readonly Outcome[]) =>
+  outcomes.flatMap((o) => (o.kind === 'event' ? [{ at: o.at - evening, track: o.track.name }] : []));
+const stops = (outcomes: readonly Outcome[]) =>
+  outcomes.flatMap((o) => (o.kind === 'ended' ? o.trails.map((t) => [o.track.name, t.stoppedAt, t.why]) : []));
 /** One picture a second, feet at each place in turn. */
-const walk = (places: readonly number[], from = evening, track?: string) => places.map((feet, i) => seen(from + i * second, someone(feet, track)));
+const walk = (places: readonly number[], from = evening, track?: string) =>
+  places.map((feet, i) => seen(from + i * second, someone(feet, track)));
 const shut = set(evening - 60 * second, 'shut');
 const appears = (does: { frames?: number; seconds?: number; graceSeconds?: number }, more: object = {}) =>
   siteWith((f) => Object.assign(f.rules![0]!, { does: { kind: 'appears', zone: 'yard', ...does }, ...more }));
@@ -37,7 +40,8 @@ test.each([
 });
 
 test('a dog, an unsure detection, another mode and another hour are each stopped at their gate, with the values compared', () => {
-  const through = (more: object, first: Input = shut, from = evening) => run(siteWith(), [first, ...[lane, yard].map((feet, i) => seen(from + i * second, someone(feet, 'a', more)))]);
+  const through = (more: object, first: Input = shut, from = evening) =>
+    run(siteWith(), [first, ...[lane, yard].map((feet, i) => seen(from + i * second, someone(feet, 'a', more)))]);
   expect(stops(through({ class: 'pet', type: 'dog' }))).toEqual([['a', 'class', 'It is a dog, not a person']]);
   expect(stops(through({ score: 0.45 }))).toEqual([['a', 'confidence', 'The detector was 0.45 sure; the rule asks for 0.50']]);
   expect(stops(through({}, set(evening - second, 'open')))).toEqual([['a', 'mode', 'The mode was Open; the rule is on while Shut']]);
@@ -52,11 +56,18 @@ test('hours given as outside other hours say so', () => {
     ];
   });
   // Tuesday 14:02 in Lisbon, which is an hour ahead of UTC in June.
-  expect(stops(run(site, [shut, ...walk([lane, yard], Date.parse('2026-06-02T13:02:00Z'))]))).toEqual([['a', 'hours', 'Tuesday 14:02 is inside opening hours']]);
+  expect(stops(run(site, [shut, ...walk([lane, yard], Date.parse('2026-06-02T13:02:00Z'))]))).toEqual([
+    ['a', 'hours', 'Tuesday 14:02 is inside opening hours'],
+  ]);
 });
 
 test('the trail is that of the picture that came furthest', () => {
-  const outcomes = run(siteWith(), [shut, seen(evening, someone(lane, 'a', { score: 0.3 })), seen(evening + second, someone(lane, 'a', { score: 0.7 })), seen(evening + 2 * second, someone(yard, 'a', { score: 0.2 }))]);
+  const outcomes = run(siteWith(), [
+    shut,
+    seen(evening, someone(lane, 'a', { score: 0.3 })),
+    seen(evening + second, someone(lane, 'a', { score: 0.7 })),
+    seen(evening + 2 * second, someone(yard, 'a', { score: 0.2 })),
+  ]);
   const [ended] = outcomes.filter((o) => o.kind === 'ended');
   expect(ended!.kind === 'ended' && ended!.trails[0]!.steps.map((s) => [s.gate, s.passes, s.found, s.wanted])).toEqual([
     ['source', true, 'Gate', 'Gate'],
@@ -71,7 +82,10 @@ test('the trail is that of the picture that came furthest', () => {
 
 test('one track is one alert; another one waits for the rest time, to the millisecond', () => {
   const inAgain = (from: number, track: string) => walk([lane, yard], evening + from - second, track);
-  const outcomes = run(siteWith(), [shut, ...walk([lane, yard, lane, yard]), ...inAgain(300_999, 'b'), ...inAgain(301_000, 'c')].sort((a, b) => timeOf(a) - timeOf(b)));
+  const outcomes = run(
+    siteWith(),
+    [shut, ...walk([lane, yard, lane, yard]), ...inAgain(300_999, 'b'), ...inAgain(301_000, 'c')].sort((a, b) => timeOf(a) - timeOf(b)),
+  );
   expect(events(outcomes)).toEqual([
     { at: second, track: 'a' },
     { at: 301_000, track: 'c' },
@@ -82,12 +96,18 @@ const timeOf = (i: Input) => (i.kind === 'frame' ? i.frame.at : i.kind === 'mode
 
 test('who is in the zone when the mode begins makes an event then; who came in before has gone in', () => {
   const stays = appears({ frames: 2 });
-  expect(events(run(stays, [...walk([yard, yard, yard]), set(evening + 2500, 'shut'), ...walk([yard], evening + 3 * second)]))).toEqual([{ at: 3 * second, track: 'a' }]);
-  expect(events(run(siteWith(), [...walk([lane, yard]), set(evening + 1500, 'shut'), ...walk([yard, yard], evening + 2 * second)]))).toEqual([]);
+  expect(events(run(stays, [...walk([yard, yard, yard]), set(evening + 2500, 'shut'), ...walk([yard], evening + 3 * second)]))).toEqual([
+    { at: 3 * second, track: 'a' },
+  ]);
+  expect(
+    events(run(siteWith(), [...walk([lane, yard]), set(evening + 1500, 'shut'), ...walk([yard, yard], evening + 2 * second)])),
+  ).toEqual([]);
 });
 
 test('appears asks for pictures and seconds together', () => {
-  expect(events(run(appears({ frames: 3, seconds: 4 }), [shut, ...walk([yard, yard, yard, yard, yard, yard])]))).toEqual([{ at: 4 * second, track: 'a' }]);
+  expect(events(run(appears({ frames: 3, seconds: 4 }), [shut, ...walk([yard, yard, yard, yard, yard, yard])]))).toEqual([
+    { at: 4 * second, track: 'a' },
+  ]);
 });
 
 test('leaving for less than the grace time does not start the count again', () => {
@@ -104,7 +124,9 @@ test('an ignored part holds for the classes it names', () => {
 
 test('size is the height on the picture', () => {
   const site = appears({}, { size: { least: 0.25 } });
-  expect(stops(run(site, [shut, ...walk([yard])]))).toEqual([['a', 'size', 'It is 20 % of the picture high; the rule asks for at least 25 %']]);
+  expect(stops(run(site, [shut, ...walk([yard])]))).toEqual([
+    ['a', 'size', 'It is 20 % of the picture high; the rule asks for at least 25 %'],
+  ]);
 });
 
 test('every track gets one trail for every rule, also from the wrong camera and for a rule that is off', () => {
@@ -130,9 +152,15 @@ test('changed settings hold for tracks that are open, and who passed before is n
   const take = (site: CompiledSite, input: Input) => step(site, state, input).outcomes.filter((o) => o.kind === 'event').length;
   const strict = siteWith((f) => (f.rules![0]!.confidence = 0.9));
   const loose = siteWith();
-  expect([take(strict, shut), ...[lane, yard].map((feet, i) => take(strict, seen(evening + i * second, someone(feet))))]).toEqual([0, 0, 0]);
+  expect([take(strict, shut), ...[lane, yard].map((feet, i) => take(strict, seen(evening + i * second, someone(feet))))]).toEqual([
+    0, 0, 0,
+  ]);
   const inYard = appears({});
-  expect([take(inYard, seen(evening + 2 * second, someone(yard))), take(inYard, seen(evening + 3 * second, someone(yard))), take(loose, seen(evening + 4 * second, someone(yard)))]).toEqual([1, 0, 0]);
+  expect([
+    take(inYard, seen(evening + 2 * second, someone(yard))),
+    take(inYard, seen(evening + 3 * second, someone(yard))),
+    take(loose, seen(evening + 4 * second, someone(yard))),
+  ]).toEqual([1, 0, 0]);
   expect(openTracks(state, 'gate')).toHaveLength(1);
 });
 
@@ -141,8 +169,14 @@ test('the gates stand in their fixed order', () => {
   expect(order).toEqual([...order].sort((a, b) => a - b));
 });
 
-const anyWalk = fc.array(fc.tuple(fc.constantFrom('a', 'b', null), fc.constantFrom(lane, gap, yard, 0.2), fc.double({ min: 0.2, max: 1, noNaN: true })), { minLength: 1, maxLength: 40 });
-const inputsOf = (walks: [string | null, number, number][]): Input[] => [shut, ...walks.map(([track, feet, score], i) => seen(evening + i * 400, someone(feet, track, { score })))];
+const anyWalk = fc.array(
+  fc.tuple(fc.constantFrom('a', 'b', null), fc.constantFrom(lane, gap, yard, 0.2), fc.double({ min: 0.2, max: 1, noNaN: true })),
+  { minLength: 1, maxLength: 40 },
+);
+const inputsOf = (walks: [string | null, number, number][]): Input[] => [
+  shut,
+  ...walks.map(([track, feet, score], i) => seen(evening + i * 400, someone(feet, track, { score }))),
+];
 
 test('splitting the input in two, with the state carried over, gives the same', () => {
   fc.assert(
@@ -161,7 +195,12 @@ test('splitting the input in two, with the state carried over, gives the same', 
 
 test('shifting all times by whole weeks shifts all events', () => {
   const week = 7 * 86_400_000;
-  const moved = (i: Input): Input => (i.kind === 'frame' ? { ...i, frame: { ...i.frame, at: i.frame.at + week } } : i.kind === 'mode' ? { ...i, change: { ...i.change, at: i.change.at + week } } : i);
+  const moved = (i: Input): Input =>
+    i.kind === 'frame'
+      ? { ...i, frame: { ...i.frame, at: i.frame.at + week } }
+      : i.kind === 'mode'
+        ? { ...i, change: { ...i.change, at: i.change.at + week } }
+        : i;
   fc.assert(
     fc.property(anyWalk, (walks) => {
       const inputs = inputsOf(walks);

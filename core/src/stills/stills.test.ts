@@ -9,13 +9,33 @@ const whole = [0, 0, 1, 1] as const;
 
 // Worked by hand: on a board of single cells 0 and 100 the Laplacian is ±400 in equal numbers, so its variance is 400².
 test('sharpness is the variance of the Laplacian', () => {
-  expect(sharpness(picture((x, y) => ((x + y) % 2) * 100), whole)).toBeCloseTo(160_000, 6);
-  expect(sharpness(picture(() => 90), whole)).toBe(0);
-  expect(sharpness(picture((x) => x * 4), whole)).toBe(0);
+  expect(
+    sharpness(
+      picture((x, y) => ((x + y) % 2) * 100),
+      whole,
+    ),
+  ).toBeCloseTo(160_000, 6);
+  expect(
+    sharpness(
+      picture(() => 90),
+      whole,
+    ),
+  ).toBe(0);
+  expect(
+    sharpness(
+      picture((x) => x * 4),
+      whole,
+    ),
+  ).toBe(0);
 });
 
 test('exposure is the share of pixels neither black nor burnt out', () => {
-  expect(exposure(picture((x) => (x < 8 ? 0 : x < 16 ? 255 : 120)), whole)).toBe(0.5);
+  expect(
+    exposure(
+      picture((x) => (x < 8 ? 0 : x < 16 ? 255 : 120)),
+      whole,
+    ),
+  ).toBe(0.5);
 });
 
 test('a nearer, surer, sharper view scores higher, one cut by the edge lower', () => {

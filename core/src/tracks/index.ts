@@ -82,11 +82,15 @@ export function follow(tracker: Tracker, frame: Frame, settings: TrackerSettings
   if (unnamed.length > 0) seen.push(...match(tracker, unnamed, frame.at));
   for (const t of tracker.tracks) {
     if (t.lastSeen === frame.at || t.believed) continue;
-    if (!frame.looked || holds(frame.looked, centre(predicted(t, frame.at)))) t.missed++;
+    if (wasLookedFor(t, frame)) t.missed++;
   }
   ended.push(...endings(tracker, frame.at, settings));
   return { seen, ended };
 }
+
+/** Whether a frame examined the place where a track was last, or should be by now: who has left the picture is not there to be found. */
+const wasLookedFor = (t: Track, { looked, at }: Frame): boolean =>
+  !looked || holds(looked, centre(t.box)) || holds(looked, centre(predicted(t, at)));
 
 /** The tracks that have ended by an instant; they leave the tracker. */
 export function endings(tracker: Tracker, at: Instant, settings: TrackerSettings = usualTracker): Track[] {

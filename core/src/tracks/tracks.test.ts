@@ -5,7 +5,9 @@ import type { Box } from '../boxes';
 
 // Reference: munkres-js, a general assignment library. Several assignments may be best; their cost is what must agree.
 test('assignment costs as little as a reference library finds, on random costs', () => {
-  const matrix = fc.tuple(fc.integer({ min: 1, max: 7 }), fc.integer({ min: 1, max: 7 })).chain(([r, c]) => fc.array(fc.array(fc.integer({ min: 0, max: 50 }), { minLength: c, maxLength: c }), { minLength: r, maxLength: r }));
+  const matrix = fc
+    .tuple(fc.integer({ min: 1, max: 7 }), fc.integer({ min: 1, max: 7 }))
+    .chain(([r, c]) => fc.array(fc.array(fc.integer({ min: 0, max: 50 }), { minLength: c, maxLength: c }), { minLength: r, maxLength: r }));
   fc.assert(
     fc.property(matrix, (cost) => {
       const ours = assign(cost);
@@ -18,7 +20,12 @@ test('assignment costs as little as a reference library finds, on random costs',
   );
 });
 
-const person = (x: number, y = 0.5, track?: string): SeenObject => ({ class: 'person', score: 0.8, box: [x, y, 0.05, 0.2], ...(track ? { track } : {}) });
+const person = (x: number, y = 0.5, track?: string): SeenObject => ({
+  class: 'person',
+  score: 0.8,
+  box: [x, y, 0.05, 0.2],
+  ...(track ? { track } : {}),
+});
 const frame = (at: number, objects: SeenObject[], looked?: Box): Frame => ({ at, camera: 'c', objects, ...(looked ? { looked } : {}) });
 
 test('a person who walks keeps one id, and is real from the second picture', () => {
@@ -39,7 +46,8 @@ test('ids survive a gap of a second', () => {
 test('two people who cross keep their ids', () => {
   const tracker = newTracker();
   let seen: string[] = [];
-  for (let i = 0; i <= 20; i++) seen = follow(tracker, frame(i * 200, [person(0.1 + i * 0.02, 0.5), person(0.5 - i * 0.02, 0.53)])).seen.map((t) => t.name);
+  for (let i = 0; i <= 20; i++)
+    seen = follow(tracker, frame(i * 200, [person(0.1 + i * 0.02, 0.5), person(0.5 - i * 0.02, 0.53)])).seen.map((t) => t.name);
   expect(seen).toEqual(['t1', 't2']);
 });
 
@@ -55,6 +63,13 @@ test('a part of the picture that was not looked at counts against nobody', () =>
   for (let i = 2; i < 30; i++) expect(follow(tracker, frame(i * 200, [], [0, 0, 0.5, 1])).ended).toEqual([]);
   const gone = [30, 31, 32, 33].flatMap((i) => follow(tracker, frame(i * 200, [])).ended);
   expect(gone.map((t) => t.name)).toEqual(['t1']);
+});
+
+test('who walks out of the picture is gone once its last place was looked at, though it is expected outside', () => {
+  const tracker = newTracker();
+  for (let i = 0; i < 5; i++) follow(tracker, frame(i * 200, [person(0.8 + i * 0.04)]));
+  const ended = [1000, 2000, 3000].flatMap((at) => follow(tracker, frame(at, [], [0.6, 0.2, 0.4, 0.8])).ended);
+  expect(ended.map((t) => t.name)).toEqual(['t1']);
 });
 
 test('a camera’s own id is believed across the picture, until it is used for something else', () => {

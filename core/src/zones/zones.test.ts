@@ -10,7 +10,12 @@ const starShaped = fc
     fc.array(fc.double({ min: 0.05, max: 0.45, noNaN: true }), { minLength: 3, maxLength: 32 }),
     fc.double({ min: 0.45, max: 0.55, noNaN: true }),
   )
-  .map(([radii, middle]): Polygon => radii.map((r, i): Point => [middle + r * Math.cos((i / radii.length) * 2 * Math.PI), 0.5 + r * Math.sin((i / radii.length) * 2 * Math.PI)]));
+  .map(([radii, middle]): Polygon =>
+    radii.map((r, i): Point => [
+      middle + r * Math.cos((i / radii.length) * 2 * Math.PI),
+      0.5 + r * Math.sin((i / radii.length) * 2 * Math.PI),
+    ]),
+  );
 const anyPoint = fc.tuple(fc.double({ min: 0, max: 1, noNaN: true }), fc.double({ min: 0, max: 1, noNaN: true }));
 
 // Reference: @turf/boolean-point-in-polygon, a general geometry library.
@@ -30,7 +35,9 @@ test('the share of a box in a zone agrees with a clipping library on random shap
   fc.assert(
     fc.property(starShaped, anyPoint, size, size, (polygon, [x, y], w, h) => {
       const box: Box = [x * 0.5, y * 0.5, w, h];
-      const asRing = (points: readonly (readonly [number, number])[]) => [[...points, points[0]!].map((p): [number, number] => [p[0], p[1]])];
+      const asRing = (points: readonly (readonly [number, number])[]) => [
+        [...points, points[0]!].map((p): [number, number] => [p[0], p[1]]),
+      ];
       const corners = [[box[0], box[1]], [box[0] + w, box[1]], [box[0] + w, box[1] + h], [box[0], box[1] + h]] as const; // prettier-ignore
       const cut = polygonClipping.intersection([asRing(polygon)], [asRing(corners)]);
       const area = cut.reduce((sum, rings) => sum + polygonArea(rings[0]!.slice(0, -1)), 0);
@@ -57,11 +64,19 @@ test.each<[string, Polygon, string]>([
 }); // prettier-ignore
 
 test('a sound polygon has no fault, whichever way round', () => {
-  fc.assert(fc.property(starShaped, (p) => polygonFault(p) === undefined && polygonFault([...p].reverse()) === undefined), { numRuns: 300 });
+  fc.assert(
+    fc.property(starShaped, (p) => polygonFault(p) === undefined && polygonFault([...p].reverse()) === undefined),
+    { numRuns: 300 },
+  );
 });
 
 test('an anchor is a point of the box or a share of it', () => {
   const lower: Polygon = [[0, 0.5], [1, 0.5], [1, 1], [0, 1]]; // prettier-ignore
   const box: Box = [0.4, 0.3, 0.1, 0.3];
-  expect([isIn(lower, box, 'feet'), isIn(lower, box, 'centre'), isIn(lower, box, { overlap: 0.33 }), isIn(lower, box, { overlap: 0.34 })]).toEqual([true, false, true, false]);
+  expect([
+    isIn(lower, box, 'feet'),
+    isIn(lower, box, 'centre'),
+    isIn(lower, box, { overlap: 0.33 }),
+    isIn(lower, box, { overlap: 0.34 }),
+  ]).toEqual([true, false, true, false]);
 });

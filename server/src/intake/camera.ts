@@ -1,6 +1,7 @@
 // One streamed camera: pulls its pictures for as long as it runs, comes back after every failure, notices silence.
 
 import type { Camera } from '@nibber/core/site';
+import { readBody, readPieces } from '../body';
 import type { Clock } from '../clock';
 import { log } from '../log';
 import { boundaryOf, isJpeg, pictureCutter } from './multipart';
@@ -74,11 +75,14 @@ async function keepPulling(url: string, closing: AbortSignal, take: (jpeg: Buffe
 }
 
 async function pull(url: string, closing: AbortSignal, take: (jpeg: Buffer) => void): Promise<void> {
-  const stalled = new AbortController();
-  const stall = () => stalled.abort(new Error(`No picture for ${silentAfterMs / 1000} s.`));
+  // One controller for both ends: a signal combined of several may be garbage before it has fired.
+  const ending = new AbortController();
+  const stall = () => ending.abort(new Error(`No picture for ${silentAfterMs / 1000} s.`));
+  const close = () => ending.abort();
+  closing.addEventListener('abort', close);
   let watchdog = setTimeout(stall, silentAfterMs);
   try {
-    const response = await fetch(url, { signal: AbortSignal.any([closing, stalled.signal]), redirect: 'error' });
+    const response = await fetch(url, { signal: ending.signal, redirect: 'error' });
     if (!response.ok || !response.body) throw new Error(`The camera answered ${response.status} ${response.statusText}.`);
     const seen = (jpeg: Buffer) => {
       clearTimeout(watchdog);
@@ -90,30 +94,28 @@ async function pull(url: string, closing: AbortSignal, take: (jpeg: Buffer) => v
     const boundary = boundaryOf(type);
     if (!boundary) throw new Error(`The camera sends ${type ?? 'an unnamed form'}; multipart/x-mixed-replace or image/jpeg is needed.`);
     const cut = pictureCutter(boundary, seen);
-    for await (const piece of response.body) cut(Buffer.from(piece.buffer, piece.byteOffset, piece.byteLength));
+    await readPieces(response, ending.signal, cut);
   } finally {
     clearTimeout(watchdog);
-    stalled.abort();
+    closing.removeEventListener('abort', close);
+    ending.abort();
   }
 }
 
 /** A source that answers with one picture is asked again and again. */
 async function pollStill(url: string, first: Response, closing: AbortSignal, take: (jpeg: Buffer) => void): Promise<void> {
-  for (
-    let response = first;
-    ;
-    response = await fetch(url, { signal: AbortSignal.any([closing, AbortSignal.timeout(silentAfterMs)]), redirect: 'error' })
-  ) {
+  let response = first;
+  while (!closing.aborted) {
     take(await stillOf(response));
     await pause(stillEveryMs, closing);
-    if (closing.aborted) return;
+    response = await fetch(url, { signal: AbortSignal.timeout(silentAfterMs), redirect: 'error' });
   }
 }
 
 async function stillOf(response: Response): Promise<Buffer> {
   if (!response.ok) throw new Error(`The camera answered ${response.status} ${response.statusText}.`);
-  const jpeg = Buffer.from(await response.arrayBuffer());
-  if (jpeg.length > mostStillBytes || !isJpeg(jpeg)) throw new Error('The camera sent something that is not a JPEG picture.');
+  const jpeg = await readBody(response, mostStillBytes, silentAfterMs);
+  if (!isJpeg(jpeg)) throw new Error('The camera sent something that is not a JPEG picture.');
   return jpeg;
 }
 

@@ -2,6 +2,7 @@
 
 import sharp from 'sharp';
 import { isInfrared } from '@nibber/core/stills';
+import { readBody } from '../body';
 
 export type Describer = { readonly url: string; readonly model: string; readonly key: string | undefined };
 export type Description = { readonly ok: true; readonly sentence: string } | { readonly ok: false; readonly why: string };
@@ -36,21 +37,10 @@ export async function describe(service: Describer, jpeg: Buffer, what: string): 
       redirect: 'error',
     });
     if (!response.ok) return { ok: false, why: `The describing service answered ${response.status}.` };
-    return sentenceOf(await limitedText(response));
+    return sentenceOf((await readBody(response, mostAnswerBytes, timeoutMs)).toString('utf8'));
   } catch (thrown) {
     return { ok: false, why: `The describing service did not answer: ${(thrown as Error).message}` };
   }
-}
-
-async function limitedText(response: Response): Promise<string> {
-  const pieces: Uint8Array[] = [];
-  let length = 0;
-  for await (const piece of response.body ?? []) {
-    length += piece.byteLength;
-    if (length > mostAnswerBytes) throw new Error('its answer is too long');
-    pieces.push(piece);
-  }
-  return Buffer.concat(pieces).toString('utf8');
 }
 
 /** The sentence in an answer, cleaned for showing: one line, no control characters, not too long. */

@@ -21,7 +21,12 @@ test('two cameras that look at each other see left and right exchanged', () => {
   expect(seenFrom(poses['lane-gate'], p).z).toBeCloseTo(-14, 6);
 });
 
-const at = (figure: Figure['figure'], x: number, z: number, heading: number): Figure => ({ figure, at: { x, z }, heading, walkedMetres: 0.7 });
+const at = (figure: Figure['figure'], x: number, z: number, heading: number): Figure => ({
+  figure,
+  at: { x, z },
+  heading,
+  walkedMetres: 0.7,
+});
 
 test('what stands before a figure hides it', async () => {
   const yard = await composer('yard');

@@ -12,8 +12,13 @@ import { pushService } from './service';
 test('the phone opens the worked example of RFC 8291', () => {
   const keys = createECDH('prime256v1');
   keys.setPrivateKey(Buffer.from('q1dXpw3UpT5VOmu_cf_v6ih07Aems3njxI-JWgLcM94', 'base64url'));
-  const message = 'DGv6ra1nlYgDCS1FRnbzlwAAEABBBP4z9KsN6nGRTbVYI_c7VJSPQTBtkgcy27mlmlMoZIIgDll6e3vCYLocInmYWAmS6TlzAC8wEqKK6PBru3jl7A_yl95bQpu6cVPTpK4Mqgkf1CXztLVBSt2Ks3oZwbuwXPXLWyouBWLVWGNWQexSgSxsj_Qulcy4a-fN';
-  const open = ece.decrypt(Buffer.from(message, 'base64url'), { version: 'aes128gcm', privateKey: keys, authSecret: 'BTBZMqHH6r4Tts7J_aSIgg' });
+  const message =
+    'DGv6ra1nlYgDCS1FRnbzlwAAEABBBP4z9KsN6nGRTbVYI_c7VJSPQTBtkgcy27mlmlMoZIIgDll6e3vCYLocInmYWAmS6TlzAC8wEqKK6PBru3jl7A_yl95bQpu6cVPTpK4Mqgkf1CXztLVBSt2Ks3oZwbuwXPXLWyouBWLVWGNWQexSgSxsj_Qulcy4a-fN';
+  const open = ece.decrypt(Buffer.from(message, 'base64url'), {
+    version: 'aes128gcm',
+    privateKey: keys,
+    authSecret: 'BTBZMqHH6r4Tts7J_aSIgg',
+  });
   expect(open.toString()).toBe('When I grow up, I want to be a watermelon');
 });
 
@@ -26,7 +31,16 @@ async function running() {
   return { service, address, close: () => (server.closeAllConnections(), server.close()) };
 }
 
-const notice = (id: string, kind: 'alert' | 'fill-in', body: string) => ({ id, kind, title: 'T', body, at: '2026-06-01T21:00:00Z', when: 'Monday 22:00', picture: null, open: 'http://x/moment/1' });
+const notice = (id: string, kind: 'alert' | 'fill-in', body: string) => ({
+  id,
+  kind,
+  title: 'T',
+  body,
+  at: '2026-06-01T21:00:00Z',
+  when: 'Monday 22:00',
+  picture: null,
+  open: 'http://x/moment/1',
+});
 const contact = 'mailto:a@b.invalid';
 
 test('a sealed message reaches the phone, is shown once, and is filled in', async () => {

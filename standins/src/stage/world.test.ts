@@ -18,11 +18,23 @@ test('every walk of the stage and every step of its life can be directed', () =>
   for (let i = 0; i < 10; i++) expect(parseDirection(lifeStep(i))).toEqual(lifeStep(i));
 });
 
-test.each([{}, null, 'send', { kind: 'send', figure: 'nobody', walk: 'lane-to-yard' }, { kind: 'light', light: 'dusk' }, { kind: 'offset', offsetMs: 'soon' }, { kind: 'fault', camera: 'yard', fault: 'sulk' }])('%j is no direction', (value) => {
+test.each([
+  {},
+  null,
+  'send',
+  { kind: 'send', figure: 'nobody', walk: 'lane-to-yard' },
+  { kind: 'light', light: 'dusk' },
+  { kind: 'offset', offsetMs: 'soon' },
+  { kind: 'fault', camera: 'yard', fault: 'sulk' },
+])('%j is no direction', (value) => {
   expect(parseDirection(value)).toBeUndefined();
 });
 
 test('light, time and faults change nothing else', () => {
-  const world = [{ kind: 'light', light: 'night' }, { kind: 'offset', offsetMs: 5 }, { kind: 'fault', camera: 'yard', fault: 'freeze' }].reduce((w, d) => direct(w, parseDirection(d)!, 0), start);
+  const world = [
+    { kind: 'light', light: 'night' },
+    { kind: 'offset', offsetMs: 5 },
+    { kind: 'fault', camera: 'yard', fault: 'freeze' },
+  ].reduce((w, d) => direct(w, parseDirection(d)!, 0), start);
   expect(world).toEqual({ ...start, light: 'night', offsetMs: 5, faults: { yard: 'freeze', 'lane-gate': 'none' } });
 });

@@ -1,0 +1,118 @@
+// The whole job, as its owner lives it: from a camera's picture to the phone, and the quiet cases.
+
+import sharp from 'sharp';
+import { openWorld, signIn, trackStoppedAt, waitFor, type World } from './world';
+
+let world: World;
+beforeAll(async () => {
+  world = await openWorld();
+});
+afterAll(() => world?.end());
+
+test('the owner signs in, and a wrong password is said to be wrong', async () => {
+  const { browser, place } = world;
+  await browser.driver.get(`${place.url}/`);
+  await browser.type('sign-in-name', 'Rowan');
+  await browser.type('sign-in-password', 'not this one');
+  await browser.press('sign-in');
+  await browser.reads('The name or the password is wrong.');
+  await signIn(world);
+  await browser.reads('Landing: Open');
+  await browser.reads('nobody is told of anything');
+});
+
+test('closed, a person who comes from the lane into the yard is on the phone with a picture, then with a sentence', async () => {
+  const { browser } = world;
+  await browser.press('mode-closed');
+  await browser.reads('Landing: Closed');
+  await world.send('ada', 'lane-to-yard');
+  const first = await world.pocketShows((p) => p.notifications.length === 1);
+  const [notice] = first.notifications;
+  expect(notice!.title).toBe('Somebody comes in');
+
+  // The picture is had by its link alone, with no session, and is a picture.
+  const picture = await fetch(notice!.picture);
+  expect(picture.status).toBe(200);
+  const pixels = await sharp(Buffer.from(await picture.arrayBuffer())).stats();
+  expect(pixels.channels[0]!.stdev).toBeGreaterThan(20);
+  expect((await fetch(notice!.picture.replace(/signature=...../, 'signature=AAAAA'))).status).toBe(401);
+
+  const filled = await world.pocketShows((p) => p.notifications[0]?.filledIn === true);
+  expect(filled.notifications).toHaveLength(1);
+  expect(filled.notifications[0]!.body).toMatch(/^A person in a .* top and .* trousers/);
+});
+
+test('the pocket’s page shows it, and a tap opens the moment with its clip, its trail and its mark', async () => {
+  const { browser, place } = world;
+  await browser.driver.get(place.standins.pocket);
+  await browser.reads('Somebody comes in');
+  const width = await waitFor(
+    async () => ((await browser.driver.executeScript('return document.querySelector(".notice img")?.naturalWidth')) as number) || undefined,
+  );
+  expect(width).toBe(960);
+  await browser.driver.executeScript('document.querySelector(".notice").click()');
+  await browser.find('moment-title');
+  await browser.reads('It came through every gate.');
+  await browser.reads(/Rowan was told/);
+  const length = await waitFor(async () => {
+    const seconds = (await browser.driver.executeScript('return document.querySelector("video")?.duration')) as number | null;
+    return seconds && seconds > 2 ? seconds : undefined;
+  });
+  expect(length).toBeLessThan(24);
+  await browser.press('mark-kept');
+  await waitFor(async () => ((await (await browser.find('mark-kept')).getAttribute('aria-pressed')) === 'true' ? true : undefined));
+  expect((await browser.consoleErrors()).filter((e) => !e.includes('401'))).toEqual([]);
+});
+
+test('open, the same walk is quiet, and Events says that the mode stopped it, with the two values', async () => {
+  const { browser, place } = world;
+  await world.api('/api/areas/landing/mode', 'PUT', { mode: 'open' });
+  const before = await world.pocket();
+  await world.send('bo', 'lane-to-yard');
+  const track = await trackStoppedAt(world, 'mode', 'person');
+  expect(track.why).toBe('The mode was Open; the rule is on while Closed');
+  await browser.driver.get(`${place.url}/events`);
+  await browser.press(`track-${track.id}`);
+  await browser.reads('Stopped at mode: The mode was Open; the rule is on while Closed.');
+  expect(await world.pocket()).toEqual(before);
+});
+
+test('closed but inside opening hours, it is quiet because of the hours', async () => {
+  await world.api('/api/areas/landing/mode', 'PUT', { mode: 'closed' });
+  // A day of the week on which the place opens: on a Tuesday the plan has no hours to be inside of.
+  const isClosedDay = new Intl.DateTimeFormat('en-GB', { timeZone: 'Europe/London', weekday: 'long' }).format(new Date()) === 'Tuesday';
+  if (isClosedDay) await world.direct({ kind: 'offset', offsetMs: 86_400_000 });
+  else await world.setTime('11:00');
+  if (isClosedDay) await openOnTuesdays();
+  const known = (await world.api<{ items: { id: string }[] }>('/api/events')).items.map((i) => i.id);
+  await waitFor(async () => {
+    const { hours } = await world.api<{ hours: { id: string; on: boolean }[] }>('/api/site');
+    return hours.find((h) => h.id === 'opening')!.on || undefined;
+  });
+  const before = await world.pocket();
+  await world.send('cy', 'lane-to-yard');
+  const track = await trackStoppedAt(world, 'hours', 'person', known);
+  expect(track.why).toMatch(/^\w+day \d\d:\d\d is inside opening hours$/);
+  expect(await world.pocket()).toEqual(before);
+});
+
+/** The test's own day is a closed one: the place opens on it for once. */
+async function openOnTuesdays() {
+  const { text } = await world.api<{ text: string }>('/api/site/file');
+  await world.api('/api/site/file', 'PUT', {
+    text: text.replace(/tue: \[\].*/, 'tue: ["00:00-24:00"]').replace(/wed: .*/, 'wed: ["00:00-24:00"]'),
+  });
+}
+
+test('a dog, a car and a person who stays in the lane are quiet, each with its trail', async () => {
+  await world.setTime('20:40');
+  const before = await world.pocket();
+  const known = (await world.api<{ items: { id: string }[] }>('/api/events')).items.map((i) => i.id);
+  await world.send('dog', 'across-yard');
+  expect((await trackStoppedAt(world, 'class', 'pet', known)).why).toBe('It is a dog, not a person');
+  await world.send('red-hatchback', 'drive-by');
+  expect((await trackStoppedAt(world, 'class', 'vehicle', known)).why).toMatch(/^It is a (car|truck|bus), not a person$/);
+  await world.send('cy', 'along-lane');
+  expect((await trackStoppedAt(world, 'behaviour', 'person', known)).why).toBe('It was in Lane and did not go to Yard');
+  expect(await world.pocket()).toEqual(before);
+});

@@ -1,0 +1,54 @@
+// Every screen at both sizes and in both lights: nothing wider than the page, no fault that axe-core knows, no error on the console.
+
+import { readFileSync } from 'node:fs';
+import { phone, wide } from './browser';
+import { openWorld, signIn, trackStoppedAt, type World } from './world';
+
+let world: World;
+let track: string;
+beforeAll(async () => {
+  world = await openWorld();
+  await world.send('dog', 'across-yard');
+  track = (await trackStoppedAt(world, 'class', 'pet')).id;
+  await signIn(world);
+});
+afterAll(() => world?.end());
+
+const axe = readFileSync(require.resolve('axe-core/axe.min.js'), 'utf8');
+type Violation = { id: string; nodes: { html: string; failureSummary: string }[] };
+
+describe.each([
+  ['a phone by day', phone, 'light'],
+  ['a phone by night', phone, 'dark'],
+  ['a desk by day', wide, 'light'],
+] as const)('on %s', (_name, size, light) => {
+  test.each(['/', '/events', '/moment', '/cameras', '/cameras/yard', '/rules', '/site'])('%s', async (path) => {
+    const { browser, place } = world;
+    await browser.size(size, light);
+    await browser.driver.get(place.url + (path === '/moment' ? `/moment/${track}` : path));
+    await browser.driver.wait(() => browser.driver.executeScript('return !!document.querySelector("[role=heading],h1")'), 20_000);
+    const overflow = await browser.driver.executeScript('return document.documentElement.scrollWidth - window.innerWidth');
+    expect(overflow).toBeLessThanOrEqual(0);
+    await browser.driver.executeScript(axe);
+    const violations = (await browser.driver.executeAsyncScript(
+      'const done = arguments[arguments.length - 1]; window.axe.run(document, { runOnly: ["wcag2a", "wcag2aa", "wcag22aa"] }).then((r) => done(r.violations))',
+    )) as Violation[];
+    expect(violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.html.slice(0, 160)).join(' | ')}`)).toEqual([]);
+    expect(await browser.consoleErrors()).toEqual([]);
+  });
+});
+
+test('the first page is under 700 KB of compressed script', async () => {
+  const page = await (await fetch(`${world.place.url}/`)).text();
+  const scripts = [...page.matchAll(/<script src="([^"]+)"/g)].map((m) => m[1]!);
+  let bytes = 0;
+  for (const script of scripts) {
+    const answer = await fetch(world.place.url + script, { headers: { 'accept-encoding': 'gzip' } });
+    expect(answer.headers.get('content-encoding')).toBe('gzip');
+    bytes += await compressedSize(await answer.text());
+  }
+  expect(scripts.length).toBeGreaterThan(0);
+  expect(bytes).toBeLessThan(700 * 1024);
+});
+
+const compressedSize = async (text: string) => (await import('node:zlib')).gzipSync(text).length;

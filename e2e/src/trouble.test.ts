@@ -1,0 +1,87 @@
+// What breaks: the server killed between event and delivery, a camera that goes silent, a describing service that fails.
+
+import { By } from 'selenium-webdriver';
+import { openWorld, signIn, waitFor, type World } from './world';
+
+let world: World;
+beforeAll(async () => {
+  world = await openWorld();
+  await world.api('/api/areas/landing/mode', 'PUT', { mode: 'closed' });
+});
+afterAll(() => world?.end());
+
+test('the server is killed between event and delivery; started again, the alert arrives, once', async () => {
+  await world.fault('push service', 'refuse');
+  await world.send('ada', 'lane-to-yard');
+  await waitFor(async () => (await world.api<{ items: object[] }>('/api/events?show=told')).items[0]);
+  await world.place.killServer();
+  expect((await world.pocket()).notifications).toEqual([]);
+  await world.fault('push service', 'none');
+  await world.place.startServer();
+  const shown = await world.pocketShows((p) => p.notifications[0]?.filledIn === true, 90_000);
+  expect(shown.notifications).toHaveLength(1);
+  expect(shown.messages).toBe(2);
+  const { items } = await world.api<{ items: object[] }>('/api/events?show=told');
+  expect(items).toHaveLength(1);
+});
+
+test('after the start nothing has been forgotten: the mode, and that the rule rests', async () => {
+  const { areaModes } = await world.api<{ areaModes: { mode: string }[] }>('/api/site');
+  expect(areaModes).toMatchObject([{ mode: 'closed' }]);
+  await world.send('bo', 'lane-to-yard');
+  const rested = await waitFor(async () => {
+    const { items } = await world.api<{ items: { id: string; stoppedAt: string; why: string; camera: string }[] }>(
+      '/api/events?show=stopped&class=person&camera=yard',
+    );
+    return items.find((i) => i.stoppedAt === 'repeat');
+  });
+  expect(rested.why).toMatch(/^The last one was .* before; the rule rests 5 min$/);
+});
+
+test('a camera that goes silent is said to be silent, and is back by itself', async () => {
+  await signIn(world);
+  await world.fault('yard', 'freeze');
+  await world.browser.reads(/Yard is silent\..*Nothing it sees can be told/s, 40_000);
+  await world.fault('yard', 'none');
+  await waitFor(async () => {
+    const { cameras } = await world.api<{ cameras: { id: string; health: { state: string } }[] }>('/api/health');
+    return cameras.every((c) => c.health.state === 'running') || undefined;
+  }, 90_000);
+});
+
+test('a phone-sized page is reshaped by a finger, kept, and survives a reload before it is kept', async () => {
+  const { browser, place } = world;
+  await browser.driver.get(`${place.url}/cameras/yard`);
+  await browser.press('reshape');
+  await browser.press('zone-yard');
+  const handle = await browser.find('handle-4');
+  await browser.driver.actions().move({ origin: handle }).press().move({ origin: handle, x: 0, y: -30 }).release().perform();
+  await browser.driver.navigate().refresh();
+  await browser.press('zone-yard');
+  await browser.find('handle-4');
+  await browser.press('keep-zones');
+  const zone = await waitFor(async () => {
+    const { zones } = await world.api<{ zones: { id: string; polygon: number[][] }[] }>('/api/cameras/yard');
+    const yard = zones.find((z) => z.id === 'yard')!;
+    return yard.polygon[4]![1]! < 0.9 ? yard : undefined;
+  });
+  expect(zone.polygon[4]![1]).toBeCloseTo(0.97 - 30 / 201, 1);
+  await browser.driver.get(`${place.url}/site`);
+  await browser.reads('Rowan changed the zones of Yard');
+});
+
+test('the rule is changed in place, reads accordingly, and can be put back', async () => {
+  const { browser, place } = world;
+  await browser.driver.get(`${place.url}/rules`);
+  await browser.reads(
+    'When a person (at least 40 % sure) goes from Lane to Yard while Closed, outside opening hours, tell the owner with a picture and a description, at most every 5 min.',
+  );
+  await browser.press('part-rest');
+  await browser.press('choice-At most every 10 min');
+  await browser.reads('at most every 10 min.');
+  await browser.driver.wait(async () => (await browser.driver.findElements(By.xpath('//*[text()="Undo"]'))).length > 0, 10_000);
+  await browser.driver.executeScript('arguments[0].click()', await browser.driver.findElement(By.xpath('//*[text()="Undo"]')));
+  await browser.reads('at most every 5 min.');
+  await browser.press('switch-comes-in');
+  await browser.reads('off: it tells nobody');
+});

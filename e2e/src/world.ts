@@ -1,0 +1,140 @@
+// The invented place running for a test, and the hands to direct it.
+
+import { mkdtempSync, rmSync } from 'node:fs';
+import { createServer } from 'node:net';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import { launch, post, signIns, type Launched } from '@nibber/demo/launch';
+import { openBrowser, phone, type Browser } from './browser';
+
+export type Pocket = {
+  readonly notifications: readonly {
+    readonly id: string;
+    readonly title: string;
+    readonly body: string;
+    readonly picture: string;
+    readonly open: string;
+    readonly filledIn: boolean;
+  }[];
+  readonly messages: number;
+};
+
+export type World = {
+  readonly place: Launched;
+  readonly browser: Browser;
+  send(figure: string, walk: string): Promise<void>;
+  direct(direction: object): Promise<void>;
+  setTime(time: string): Promise<void>;
+  fault(part: string, fault: string): Promise<void>;
+  pocket(): Promise<Pocket>;
+  /** Waits until the pocket is as asked. */
+  pocketShows(isSo: (p: Pocket) => boolean, milliseconds?: number): Promise<Pocket>;
+  /** The API as the owner sees it. */
+  api<T>(route: string, method?: string, body?: unknown): Promise<T>;
+  end(): Promise<void>;
+};
+
+/** Ports in a row that are free: one for the server, five for the stand-ins. */
+async function freePorts(): Promise<number> {
+  for (let first = 20_000 + Math.floor(Math.random() * 20_000); ; first += 10) {
+    const tries = await Promise.all([0, 1, 2, 3, 4].map((i) => isFree(first + i)));
+    if (tries.every(Boolean)) return first;
+  }
+}
+
+const isFree = (port: number) =>
+  new Promise<boolean>((resolve) => {
+    const server = createServer();
+    server.once('error', () => resolve(false));
+    server.listen(port, '127.0.0.1', () => server.close(() => resolve(true)));
+  });
+
+export async function openWorld(): Promise<World> {
+  const dataFolder = mkdtempSync(path.join(tmpdir(), 'nibber-e2e-'));
+  const lines: string[] = [];
+  const place = await launch({ port: await freePorts(), dataFolder, life: false, log: (line) => lines.push(line) });
+  const browser = await openBrowser();
+  await browser.size(phone);
+  const { stage, pocket } = place.standins;
+  const owner = signIns[0]!;
+  const session = await fetch(`${place.url}/api/session`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify({ name: owner.name, password: owner.password }),
+  });
+  const cookie = session.headers.getSetCookie()[0]!.split(';')[0]!;
+  const readPocket = async () => (await (await fetch(`${pocket}/state`)).json()) as Pocket;
+  return {
+    place,
+    browser,
+    send: (figure, walk) => post(`${stage}/directions`, { kind: 'send', figure, walk }),
+    direct: (direction) => post(`${stage}/directions`, direction),
+    setTime: (time) => post(`${stage}/clock`, { time }),
+    fault: (part, fault) => post(`${stage}/faults`, { part, fault }),
+    pocket: readPocket,
+    pocketShows: (isSo, milliseconds = 60_000) =>
+      waitFor(
+        async () => {
+          const now = await readPocket();
+          return isSo(now) ? now : undefined;
+        },
+        milliseconds,
+        async () => `the pocket shows ${JSON.stringify(await readPocket())}\n${lines.slice(-20).join('\n')}`,
+      ),
+    async api<T>(route: string, method = 'GET', body?: unknown) {
+      const answer = await fetch(`${place.url}${route}`, {
+        method,
+        headers: { cookie, ...(body ? { 'content-type': 'application/json' } : {}) },
+        body: body ? JSON.stringify(body) : undefined,
+      });
+      return (await answer.json()) as T;
+    },
+    async end() {
+      await browser.close();
+      await place.stop();
+      rmSync(dataFolder, { recursive: true, force: true });
+    },
+  };
+}
+
+export async function waitFor<T>(
+  find: () => Promise<T | undefined>,
+  milliseconds = 60_000,
+  otherwise: () => Promise<string> = async () => 'it never came about',
+): Promise<T> {
+  const end = Date.now() + milliseconds;
+  for (;;) {
+    const found = await find();
+    if (found !== undefined) return found;
+    if (Date.now() > end) throw new Error(await otherwise());
+    await new Promise((r) => setTimeout(r, 100));
+  }
+}
+
+type Item = {
+  readonly id: string;
+  readonly kind: 'event' | 'track';
+  readonly class: string;
+  readonly camera: string;
+  readonly stoppedAt?: string;
+  readonly why?: string;
+};
+
+/** Waits for a track that a gate stopped; `known` are those that were there before. Somebody who is hidden for a while may be two tracks. */
+export const trackStoppedAt = (world: World, gate: string, cls: string, known: readonly string[] = []): Promise<Item> =>
+  waitFor(
+    async () => (await stoppedTracks(world, cls)).find((i) => i.stoppedAt === gate && !known.includes(i.id)),
+    60_000,
+    async () => `no ${cls} stopped at ${gate}: ${JSON.stringify(await stoppedTracks(world, cls))}`,
+  );
+
+const stoppedTracks = async (world: World, cls: string) =>
+  (await world.api<{ items: Item[] }>(`/api/events?show=stopped&class=${cls}&camera=yard`)).items;
+
+export async function signIn({ browser, place }: World): Promise<void> {
+  await browser.driver.get(`${place.url}/`);
+  await browser.type('sign-in-name', signIns[0]!.name);
+  await browser.type('sign-in-password', signIns[0]!.password);
+  await browser.press('sign-in');
+  await browser.find('place-now');
+}
