@@ -38,6 +38,7 @@ export type Launched = {
   killServer(): Promise<void>;
   startServer(): Promise<void>;
   serverPid(): number | undefined;
+  standinsPid(): number | undefined;
   stop(): Promise<void>;
 };
 
@@ -75,6 +76,7 @@ export async function launch(options: LaunchOptions): Promise<Launched> {
     standins,
     startServer,
     serverPid: () => server?.pid,
+    standinsPid: () => standinProcess.pid,
     killServer: () => ended(server, 'SIGKILL'),
     async stop() {
       await ended(server, 'SIGTERM');

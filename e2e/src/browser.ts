@@ -31,6 +31,8 @@ export async function openBrowser(): Promise<Browser> {
   const options = new chrome.Options();
   options.setChromeBinaryPath('/usr/bin/chromium');
   options.addArguments(...switches, `--user-data-dir=${profile}`);
+  // A live picture never finishes loading.
+  options.setPageLoadStrategy('eager');
   options.setLoggingPrefs({ browser: 'ALL' } as never);
   const driver = await new Builder()
     .forBrowser('chrome')

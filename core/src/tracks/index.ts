@@ -84,7 +84,7 @@ export function follow(tracker: Tracker, frame: Frame, settings: TrackerSettings
     if (t.lastSeen === frame.at || t.believed) continue;
     if (wasLookedFor(t, frame)) t.missed++;
   }
-  ended.push(...endings(tracker, frame.at, settings));
+  for (const t of endings(tracker, frame.at, settings)) ended.push(t);
   return { seen, ended };
 }
 
@@ -94,14 +94,21 @@ const wasLookedFor = (t: Track, { looked, at }: Frame): boolean =>
 
 /** The tracks that have ended by an instant; they leave the tracker. */
 export function endings(tracker: Tracker, at: Instant, settings: TrackerSettings = usualTracker): Track[] {
-  const isGone = (t: Track) => {
-    const unseen = at - t.lastSeen;
-    return unseen > settings.silentMs || (!t.believed && t.missed >= settings.misses && unseen > settings.gapMs);
-  };
-  if (!tracker.tracks.some(isGone)) return [];
-  const gone = tracker.tracks.filter(isGone);
-  tracker.tracks = tracker.tracks.filter((t) => !isGone(t));
-  return gone;
+  // Asked at every frame and hardly ever so: nothing is made before one is found.
+  for (const first of tracker.tracks) {
+    if (!isGone(first, at, settings)) continue;
+    const gone = tracker.tracks.filter((t) => isGone(t, at, settings));
+    tracker.tracks = tracker.tracks.filter((t) => !gone.includes(t));
+    return gone;
+  }
+  return none;
+}
+
+const none: Track[] = [];
+
+function isGone(t: Track, at: Instant, settings: TrackerSettings): boolean {
+  const unseen = at - t.lastSeen;
+  return unseen > settings.silentMs || (!t.believed && t.missed >= settings.misses && unseen > settings.gapMs);
 }
 
 function believe(tracker: Tracker, object: SeenObject, name: string, at: Instant, settings: TrackerSettings, ended: Track[]): Track {

@@ -1,8 +1,8 @@
 // The detector: a JPEG and the part of it to look at → detections in shares of the whole picture.
 
 import sharp from 'sharp';
-import { classOf, onPicture, overlap, type Box, type Detection, type TypeName } from '@nibber/core/boxes';
-import { pictureScore, type Grey } from '@nibber/core/stills';
+import { area, classOf, onPicture, overlap, type Box, type Detection, type TypeName } from '@nibber/core/boxes';
+import { pictureScore, toGrey } from '@nibber/core/stills';
 import { builtInModel, readModelFolder, type Manifest } from './manifest';
 import { loadModel, type Model, type Row } from './model';
 
@@ -30,10 +30,23 @@ export async function loadDetector(folder: string = builtInModel): Promise<Detec
       const { width, height } = await whole.metadata();
       const cut = pixelsOf(look.region, width, height);
       const square = letterbox(cut, model.size);
-      const [rgb, grey] = await Promise.all([pixels(look, cut, square, model.size), wholeGrey(look.jpeg)]);
+      const rgb = await pixels(look, cut, square, model.size);
       const rows = await model.run(rgb);
       const found = rows.flatMap((row) => toDetection(row, read.manifest, cut, square, model.size, width, height));
-      return best(found).map((d) => ({ ...d, shows: pictureScore(grey, d.box, d.score) }));
+      if (found.length === 0) return [];
+      // Judged on the pixels that the model saw, whose scale is that of the part looked at.
+      const grey = toGrey(rgb, model.size, model.size);
+      const scale = square.width / cut.width / model.size;
+      const inSquare = ([x, y, w, h]: Box): Box => [
+        (x * width - cut.left) * scale + square.left / model.size,
+        (y * height - cut.top) * scale + square.top / model.size,
+        w * width * scale,
+        h * height * scale,
+      ];
+      return best(found).map((d) => ({
+        ...d,
+        shows: (pictureScore(grey, inSquare(d.box), d.score) * area(d.box)) / area(inSquare(d.box)),
+      }));
     },
   };
 }
@@ -70,11 +83,6 @@ async function pixels(look: Look, cut: Cut, square: Square, size: number): Promi
     out.set(data.subarray(from, from + square.width * 3), ((y + square.top) * size + square.left) * 3);
   }
   return out;
-}
-
-async function wholeGrey(jpeg: Uint8Array): Promise<Grey> {
-  const { data, info } = await sharp(jpeg).greyscale().raw().toBuffer({ resolveWithObject: true });
-  return { width: info.width, height: info.height, data };
 }
 
 function toDetection(row: Row, manifest: Manifest, cut: Cut, square: Square, size: number, width: number, height: number): Detection[] {

@@ -54,7 +54,7 @@ export async function loadModel({ manifest, graphFile, folder }: ModelFolder): P
     size,
     async run(rgb) {
       const input = tf.tidy(() => {
-        const pixels = tf.tensor4d(Float32Array.from(rgb), [1, size, size, 3]);
+        const pixels = tf.tensor4d(new Float32Array(rgb), [1, size, size, 3]);
         return range === 1 ? tf.div(pixels, 255) : pixels;
       });
       const output = model.execute({ [node]: input }, manifest.output.node) as tf.Tensor;
