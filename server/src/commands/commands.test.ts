@@ -1,7 +1,8 @@
 import { spawnSync } from 'node:child_process';
-import { mkdtempSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
+import { siteSchema } from '@nibber/core/site';
 import { yardText } from '@nibber/core/testing';
 
 const folder = mkdtempSync(path.join(tmpdir(), 'nibber-commands-'));
@@ -94,4 +95,18 @@ test('token prints a bearer token', () => {
     status: 1,
     stderr: '--role king is not known; allowed: installer, owner, member\n',
   });
+});
+
+test('docs/site.schema.json is the schema that files are checked with', () => {
+  expect(JSON.parse(readFileSync(path.join(root, 'docs/site.schema.json'), 'utf8'))).toEqual(siteSchema);
+});
+
+test('a site file and a port that cannot be used end the start with a sentence', () => {
+  const badFile = spawnSync(process.execPath, ['--import', 'tsx', 'server/src/commands/start.ts'], {
+    cwd: root,
+    encoding: 'utf8',
+    env: { ...process.env, NIBBER_DATA: path.join(folder, 'other'), NIBBER_SITE: file('worse.yaml', 'nibber: 1\nsite: 5\n') },
+  });
+  expect(badFile.status).toBe(1);
+  expect(badFile.stderr).toMatch(/^The site file cannot be used: .*site: is 5; allowed: a value of type object/);
 });

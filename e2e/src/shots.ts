@@ -1,0 +1,59 @@
+// npm run shots: the pictures of docs/screenshots, taken anew from the demo's place.
+
+import path from 'node:path';
+import { phone, wide } from './browser';
+import { openWorld, signIn, trackStoppedAt, waitFor } from './world';
+
+const folder = path.join(__dirname, '..', '..', 'docs', 'screenshots');
+const settleMs = 2500;
+
+async function main() {
+  const world = await openWorld();
+  const { browser, place } = world;
+  const look = async (address: string, size: { width: number; height: number }, light: 'light' | 'dark', name: string, before?: () => Promise<unknown>) => {
+    await browser.size(size, light);
+    await browser.driver.get(address.startsWith('http') ? address : place.url + address);
+    await new Promise((r) => setTimeout(r, settleMs));
+    await before?.();
+    await browser.shot(path.join(folder, `${name}.png`));
+    console.log(name);
+  };
+  try {
+    await signIn(world);
+    await world.send('bo', 'lane-to-yard');
+    const stopped = await trackStoppedAt(world, 'mode', 'person');
+    await world.api('/api/areas/landing/mode', 'PUT', { mode: 'closed' });
+    await world.send('dog', 'across-yard');
+    await trackStoppedAt(world, 'class', 'pet');
+    await world.send('grey-saloon', 'drive-in');
+    await trackStoppedAt(world, 'class', 'vehicle');
+    await world.send('ada', 'lane-to-yard');
+    const told = await world.pocketShows((p) => p.notifications[0]?.filledIn === true);
+    const moment = new URL(told.notifications[0]!.open).pathname;
+    await waitFor(async () => (await world.api<{ clip: string | null }>(`/api/events/${moment.split('/').at(-1)}`)).clip ?? undefined);
+    await world.api(`/api/events/${moment.split('/').at(-1)}/mark`, 'PUT', { mark: 'kept' });
+    await look(moment, phone, 'light', 'moment-phone');
+    await look(`/moment/${stopped.id}`, phone, 'dark', 'trail-phone-dark');
+    await look('/events', phone, 'light', 'events-phone');
+    await look('/events', wide, 'light', 'events-wide');
+    await look('/rules', phone, 'light', 'rules-phone');
+    await look('/site', phone, 'light', 'site-phone');
+    await look('/cameras/yard', phone, 'light', 'zones-phone', async () => {
+      await browser.press('reshape');
+      await browser.press('zone-yard');
+    });
+    await look(place.standins.pocket, phone, 'light', 'pocket');
+    await world.send('cy', 'across-yard');
+    await look('/cameras/yard', wide, 'dark', 'camera-wide-dark');
+    await look('/', wide, 'light', 'now-wide');
+    await look('/', phone, 'light', 'now-phone');
+    await look(place.standins.stage, wide, 'light', 'stage');
+  } finally {
+    await world.end();
+  }
+}
+
+main().catch((thrown: Error) => {
+  console.error(thrown);
+  process.exit(1);
+});
