@@ -9,9 +9,9 @@ import { fileURLToPath } from 'node:url';
 
 export const root = path.join(path.dirname(fileURLToPath(import.meta.url)), '..');
 
-/** Runs a program with its words passed through; ends this one if it fails. */
+/** Runs a program with its words passed to standard error; ends this one if it fails. */
 export function run(program, args, env = {}) {
-  const { status } = spawnSync(program, args, { cwd: root, stdio: 'inherit', env: { ...process.env, ...env } });
+  const { status } = spawnSync(program, args, { cwd: root, stdio: ['inherit', 2, 'inherit'], env: { ...process.env, ...env } });
   if (status !== 0) process.exit(status ?? 1);
 }
 
@@ -30,12 +30,22 @@ function setDone(name, hash) {
   writeFileSync(path.join(root, 'node_modules', '.nibber', name), hash);
 }
 
+/** Whether what stands in node_modules is what the lock file asks for; npm keeps a lock file of its own there. */
+function hasPackages() {
+  const own = path.join(root, 'node_modules', '.package-lock.json');
+  if (!existsSync(own)) return false;
+  const wanted = JSON.parse(readFileSync(path.join(root, 'package-lock.json'), 'utf8')).packages;
+  const installed = JSON.parse(readFileSync(own, 'utf8')).packages;
+  return Object.entries(wanted).every(
+    ([place, { version, optional, link }]) => !place.includes('node_modules/') || optional || link || installed[place]?.version === version,
+  );
+}
+
+/** Words go to standard error: standard output belongs to the command that follows. */
 export function preparePackages() {
-  const hash = hashOf(['package-lock.json']);
-  if (isDone('packages', hash)) return;
-  console.log('Installing packages; SQLite is compiled, which takes a few minutes.');
+  if (hasPackages()) return;
+  console.error('Installing packages; SQLite is compiled, which takes a few minutes.');
   run('npm', ['ci', '--no-audit', '--no-fund']);
-  setDone('packages', hash);
 }
 
 function filesUnder(folder) {
@@ -49,7 +59,7 @@ function filesUnder(folder) {
 export function prepareClient() {
   const hash = hashOf([...filesUnder('client'), ...filesUnder('core/src'), 'package-lock.json']);
   if (existsSync(path.join(root, 'client/dist/index.html')) && isDone('client', hash)) return;
-  console.log('Building the application; about a minute.');
+  console.error('Building the application; about a minute.');
   run('npm', ['run', 'build', '-w', 'client']);
   setDone('client', hash);
 }
@@ -63,7 +73,7 @@ export function prepareMachine() {
   ];
   const missing = wanted.filter(([program, , argument]) => !has(program, argument)).map(([, name]) => name);
   if (missing.length === 0) return;
-  console.log(`Installing ${missing.join(', ')}.`);
+  console.error(`Installing ${missing.join(', ')}.`);
   const quiet = { DEBIAN_FRONTEND: 'noninteractive' };
   run('apt-get', ['update', '-qq'], quiet);
   run('apt-get', ['install', '-y', '-qq', ...missing], quiet);

@@ -113,7 +113,9 @@ export async function openPlace(config: Config): Promise<Place> {
   const troubles = () => [...stations.troubles(), ...[watch.trouble()].filter((t) => t !== undefined)];
   const cameraHealth = (camera: string) => {
     const health = intakes.get(camera)?.intake.health();
-    return health && { ...health, ...watch.counts(camera) };
+    const spoilt = watch.spoilt(camera);
+    const unread = spoilt ? { state: 'silent' as const, trouble: `It sends pictures that cannot be read: ${spoilt}.` } : {};
+    return health && { ...health, ...unread, ...watch.counts(camera) };
   };
   const ticking = setInterval(() => follow.tick(watch.doneUpTo(clock.now())), tickMs);
   const telling = setInterval(() => live.say({ kind: 'time', now: clock.now(), troubles: troubles() }), tellHealthMs);

@@ -13,7 +13,7 @@ import { follow, isReal, newTracker, usualTracker, type SeenObject } from '@nibb
 import { readConfig } from '../config';
 import { loadDetector } from '../watch/detector';
 import { regionAround } from '../watch/region';
-import { fail, needed, readOptions } from './options';
+import { asTyped, fail, needed, readOptions } from './options';
 
 const imageNames = /\.(jpe?g|png|webp)$/i;
 const workingWidth = 240;
@@ -27,7 +27,7 @@ async function main() {
   const start = parseInstant(options.start ?? '2026-01-01T00:00:00Z');
   if (start === undefined) fail(`--start ${options.start} is no instant; allowed: ISO 8601 with an offset, such as 2026-06-01T21:00:00Z`);
   if ((options.video === undefined) === (options.images === undefined)) fail('Give one of --video FILE and --images FOLDER');
-  const pictures = options.video === undefined ? imagesOf(options.images!) : picturesOf(options.video, fps);
+  const pictures = options.video === undefined ? imagesOf(asTyped(options.images!)) : picturesOf(asTyped(options.video), fps);
   const detector = await loadDetector(readConfig().modelFolder);
   const tracker = newTracker();
   let background: ReturnType<typeof newBackground> | undefined;

@@ -1,5 +1,7 @@
 // Options of the form `--name value`; bad use ends the program with one line on standard error.
 
+import path from 'node:path';
+
 export function readOptions<K extends string>(
   known: readonly K[],
   argv: readonly string[] = process.argv.slice(2),
@@ -20,5 +22,8 @@ export function fail(words: string): never {
   process.stderr.write(`${words}\n`);
   process.exit(1);
 }
+
+/** A path as the one who typed it means it: npm runs scripts in the project's own folder. */
+export const asTyped = (file: string): string => path.resolve(process.env.INIT_CWD ?? '.', file);
 
 export const needed = (value: string | undefined, name: string): string => value ?? fail(`--${name} is needed`);

@@ -12,13 +12,13 @@ import { startState, step, type Outcome } from '@nibber/core/sieve';
 import { compileSite } from '@nibber/core/site';
 import { isoInstant, type Instant } from '@nibber/core/time';
 import { faultLine, Trouble } from '@nibber/core/trouble';
-import { fail, needed, readOptions } from './options';
+import { asTyped, fail, needed, readOptions } from './options';
 
 const flushAt = 64 * 1024;
 
 async function main() {
   const options = readOptions(['site', 'detections']);
-  const site = loadSite(needed(options.site, 'site'));
+  const site = loadSite(asTyped(needed(options.site, 'site')));
   const folder = mkdtempSync(path.join(tmpdir(), 'nibber-replay-'));
   process.on('exit', () => rmSync(folder, { recursive: true, force: true }));
   const file = path.join(folder, 'out.ndjson');
@@ -39,7 +39,7 @@ async function main() {
     state = result.state;
     if (result.outcomes.length) write(result.outcomes);
   };
-  const input = createReadStream(needed(options.detections, 'detections')).on('error', (e) => fail(e.message));
+  const input = createReadStream(asTyped(needed(options.detections, 'detections'))).on('error', (e) => fail(e.message));
   for await (const text of createInterface({ input, crlfDelay: Infinity })) {
     number++;
     if (text === '') continue;

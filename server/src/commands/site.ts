@@ -3,14 +3,14 @@
 import { readFileSync } from 'node:fs';
 import { readSite } from '@nibber/core/check';
 import { faultLine } from '@nibber/core/trouble';
-import { fail } from './options';
+import { asTyped, fail } from './options';
 
 const [verb, file] = process.argv.slice(2);
 if (verb !== 'check' || !file) fail('Use: npm run -s site -- check FILE');
 
 let text = '';
 try {
-  text = readFileSync(file, 'utf8');
+  text = readFileSync(asTyped(file), 'utf8');
 } catch (thrown) {
   fail((thrown as Error).message);
 }

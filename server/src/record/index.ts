@@ -3,7 +3,7 @@
 import { randomBytes } from 'node:crypto';
 import { mkdirSync } from 'node:fs';
 import path from 'node:path';
-import { Sequelize, type Transaction } from 'sequelize';
+import { QueryTypes, Sequelize, type Transaction } from 'sequelize';
 import { log } from '../log';
 import { migrate } from './migrations';
 import { openPictures, type PictureStore } from './pictures';
@@ -31,17 +31,9 @@ export async function openRecord(dataFolder: string): Promise<Record> {
     dialect: 'sqlite',
     storage: path.join(dataFolder, 'nibber.sqlite'),
     logging: (sql) => log.trace({ sql }),
-    hooks: {
-      afterConnect: async (connection: unknown) => {
-        const run = (sql: string) =>
-          new Promise<void>((done, failed) =>
-            (connection as { exec(s: string, f: (e: Error | null) => void): void }).exec(sql, (e) => (e ? failed(e) : done())),
-          );
-        // FULL: a committed event is on disk, also when the power goes.
-        await run('PRAGMA journal_mode = WAL; PRAGMA synchronous = FULL; PRAGMA foreign_keys = ON; PRAGMA busy_timeout = 5000');
-      },
-    },
   });
+  // Kept in the file. SQLite syncs fully by itself (synchronous = FULL): a committed event is on disk, also when the power goes.
+  await sequelize.query('PRAGMA journal_mode = WAL', { type: QueryTypes.SELECT });
   await migrate(sequelize);
   const tables = tablesOf(sequelize);
   const pictures = await openPictures(dataFolder);

@@ -29,6 +29,8 @@ export type Watch = {
   take(picture: Picture): void;
   setMasks(cameras: readonly Camera[]): void;
   counts(camera: string): WatchCounts;
+  /** Why the pictures of a camera are of no use; undefined while they can be decoded. */
+  spoilt(camera: string): string | undefined;
   /** Up to when every picture has been examined; `now` where none is under way. */
   doneUpTo(now: number): number;
   /** Why nothing is detected at all; undefined while the detector works. */
@@ -49,6 +51,8 @@ type Lane = {
   decoding: Picture | undefined;
   toLook: { picture: SafePicture; region: Box; aspect: number } | undefined;
   lookedAt: number;
+  /** Why its last picture could not be decoded. */
+  spoilt: string | undefined;
   counts: WatchCounts;
 };
 
@@ -67,6 +71,7 @@ export function startWatch(modelFolder: string | undefined, listeners: WatchList
           decoding: undefined,
           toLook: undefined,
           lookedAt: 0,
+          spoilt: undefined,
           counts: { taken: 0, dropped: 0, looked: 0, lookMs: 0 },
         }),
       );
@@ -114,8 +119,9 @@ export function startWatch(modelFolder: string | undefined, listeners: WatchList
     const lane = laneOf(answer.camera);
     const picture = lane.decoding!;
     lane.decoding = undefined;
+    if (!answer.ok && !lane.spoilt) log.warn({ camera: answer.camera, why: answer.wrong }, 'picture cannot be decoded');
+    lane.spoilt = answer.ok ? undefined : answer.wrong;
     if (answer.ok) decoded(lane, picture, answer.decoded);
-    else log.warn({ camera: answer.camera, why: answer.wrong }, 'picture cannot be decoded');
     decodeNext(lane);
   });
 
@@ -159,6 +165,7 @@ export function startWatch(modelFolder: string | undefined, listeners: WatchList
     },
     setMasks: (cameras) => cameras.forEach((c) => toDecoder({ kind: 'masks', masks: masksOf(c) })),
     counts: (camera) => laneOf(camera).counts,
+    spoilt: (camera) => laneOf(camera).spoilt,
     doneUpTo(now) {
       const underWay = [...lanes.values()].flatMap((l) => [l.waiting, l.decoding, l.toLook?.picture].filter((p) => p !== undefined));
       return Math.min(now, ...underWay.map((p) => p.at), ...(looking ? [looking.picture.at] : []));

@@ -1,0 +1,87 @@
+import { compileSite, type CompiledRule, type SiteFile } from '../site';
+import type { Track } from '../tracks';
+import { siteWith } from '../testing';
+import { note, startDoing } from './behaviour';
+import { isConfirmed, notePresence, type Presence } from './presence';
+
+type Does = NonNullable<SiteFile['rules']>[number]['does'];
+
+const ruleWith = (does: Does): CompiledRule => siteWith((f) => Object.assign(f.rules![0]!, { does })).cameras.get('gate')!.rules[0]!;
+
+/** Follows feet at these heights, a picture each `everyMs`; says at which pictures the behaviour holds. */
+function holdsAt(does: Does, feet: readonly number[], everyMs = 1000): number[] {
+  const rule = ruleWith(does);
+  const doing = startDoing(rule.behaviour);
+  return feet.flatMap((y, i) => {
+    const track = { box: [0.4, y - 0.2, 0.05, 0.2] } as unknown as Track;
+    note(doing, rule.behaviour, rule.anchor, track, i * everyMs);
+    return doing.holds ? [i] : [];
+  });
+}
+
+const lane = 0.5;
+const gap = 0.58;
+const yard = 0.8;
+const goes: Does = { kind: 'goes', from: 'lane', to: 'yard' };
+
+test.each<[string, Does, number[], number[]]>([
+  ['goes holds at the picture of arrival alone', goes, [lane, gap, yard, yard, yard], [2]],
+  ['going back and in again arrives again', goes, [lane, yard, lane, yard], [1, 3]],
+  ['out of the yard is no arrival', goes, [lane, yard, lane], [1]],
+  ['from the yard out and in again never counts', goes, [yard, lane, yard, lane, yard], []],
+  ['from the gap by the lane counts', goes, [gap, lane, yard], [2]],
+  ['either way counts where both are asked', { ...goes, either: true }, [yard, lane, yard], [1, 2]],
+  ['two pictures in each are asked for', { ...goes, frames: 2, graceSeconds: 0 }, [lane, yard, yard, lane, lane, yard, yard], []],
+  ['two pictures in each, in order', { ...goes, frames: 2 }, [lane, lane, yard, yard, yard], [3]],
+  ['seconds in each are asked for', { ...goes, seconds: 2 }, [lane, lane, lane, yard, yard, yard, yard], [5]],
+  ['appears holds for as long as it is there', { kind: 'appears', zone: 'yard' }, [lane, yard, yard, gap, yard], [1, 2, 4]],
+  ['stays holds once the time is up', { kind: 'stays', zone: 'yard', seconds: 3 }, [yard, yard, yard, yard, yard], [3, 4]],
+  ['appears without a zone holds anywhere', { kind: 'appears', frames: 2 }, [0.2, 0.9, lane], [1, 2]],
+])('%s', (_name, does, feet, expected) => {
+  expect(holdsAt(does, feet)).toEqual(expected);
+});
+
+test('where zones share ground, standing in both is no arrival', () => {
+  const file = structuredClone(siteWith((f) => Object.assign(f.rules![0]!, { does: goes })).file);
+  const zones = file.cameras[0]!.zones!;
+  zones[0]!.polygon = [[0, 0.4], [1, 0.4], [1, 0.7], [0, 0.7]]; // prettier-ignore
+  const rule = compileSite(file).cameras.get('gate')!.rules[0]!;
+  const doing = startDoing(rule.behaviour);
+  const at = (feet: number, t: number) => {
+    note(doing, rule.behaviour, rule.anchor, { box: [0.4, feet - 0.2, 0.05, 0.2] } as unknown as Track, t);
+    return doing.holds;
+  };
+  expect([at(0.5, 0), at(0.65, 1000), at(0.65, 2000), at(0.8, 3000)]).toEqual([false, true, false, false]);
+});
+
+const present = (inside: readonly boolean[], everyMs: number, graceMs: number): Presence | undefined => {
+  let presence: Presence | undefined;
+  inside.forEach((isIn, i) => (presence = notePresence(presence, isIn, i * everyMs, graceMs)));
+  return presence;
+};
+
+test('presence counts pictures and time from the first', () => {
+  expect(present([false, true, true, true], 1000, 0)).toMatchObject({ since: 1000, frames: 3, lastIn: 3000 });
+});
+
+test('an absence shorter than the grace is forgiven, one as long is not', () => {
+  expect(present([true, false, true], 400, 1000)).toMatchObject({ since: 0, frames: 2 });
+  expect(present([true, false, true], 500, 1000)).toMatchObject({ since: 1000, frames: 1 });
+  expect(present([true, false], 1000, 1000)).toBeUndefined();
+});
+
+test('a gap in which nobody looked is no absence', () => {
+  let presence: Presence | undefined = notePresence(undefined, true, 0, 1000);
+  presence = notePresence(presence, true, 60_000, 1000);
+  expect(presence).toMatchObject({ since: 0, frames: 2 });
+});
+
+test('confirmed means both the pictures and the seconds', () => {
+  const presence = present([true, true, true], 1000, 0);
+  expect([
+    isConfirmed(presence, { frames: 3, seconds: 2 }),
+    isConfirmed(presence, { frames: 4, seconds: 0 }),
+    isConfirmed(presence, { frames: 1, seconds: 2.1 }),
+    isConfirmed(undefined, { frames: 1, seconds: 0 }),
+  ]).toEqual([true, false, false, false]);
+});

@@ -1,0 +1,120 @@
+import { existsSync, mkdtempSync, readFileSync, statSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import { QueryTypes } from 'sequelize';
+import { peopledYard } from '../testing/stations';
+import { machineClock } from '../clock';
+import { openRecord, type Record } from '.';
+import { openAccess } from './access';
+import { openPictures } from './pictures';
+import { openSiteBook } from './site';
+
+let folder: string;
+let record: Record;
+beforeEach(async () => {
+  folder = mkdtempSync(path.join(tmpdir(), 'nibber-record-'));
+  record = await openRecord(folder);
+});
+afterEach(() => record.close());
+
+const pragma = async (name: string) => {
+  const [row] = await record.sequelize.query(`PRAGMA ${name}`, { type: QueryTypes.SELECT });
+  return Object.values(row as object)[0];
+};
+
+test('the database is WAL, syncs fully and keeps references', async () => {
+  expect([await pragma('journal_mode'), await pragma('synchronous'), await pragma('foreign_keys')]).toEqual(['wal', 2, 1]);
+});
+
+test('opening again keeps what is there', async () => {
+  await record.setSetting('a', 'b');
+  const secret = await record.secret('links');
+  await record.close();
+  record = await openRecord(folder);
+  expect(await record.setting('a')).toBe('b');
+  expect(await record.secret('links')).toEqual(secret);
+  expect(await record.secret('other')).not.toEqual(secret);
+});
+
+test('a write that fails in its middle leaves nothing, and does not stop the next', async () => {
+  const failing = record.write(async (transaction) => {
+    await record.tables.settings.create({ key: 'half', value: 'done' }, { transaction });
+    throw new Error('no');
+  });
+  const after = record.setSetting('next', 'fine');
+  await expect(failing).rejects.toThrow('no');
+  await after;
+  expect([await record.setting('half'), await record.setting('next')]).toEqual([undefined, 'fine']);
+});
+
+test('pictures are named by content, written once, private, and what was half written is swept', async () => {
+  writeFileSync(path.join(folder, 'pictures', 'x.part'), 'half');
+  const pictures = await openPictures(folder);
+  expect(existsSync(path.join(folder, 'pictures', 'x.part'))).toBe(false);
+  const [one, again, other] = [
+    await pictures.keep(Buffer.from('abc'), 'jpg'),
+    await pictures.keep(Buffer.from('abc'), 'jpg'),
+    await pictures.keep(Buffer.from('abd'), 'jpg'),
+  ];
+  // FIPS 180-4: SHA-256 of "abc" begins ba7816bf 8f01cfea 414140de 5dae2223 b00361a3.
+  expect(one).toBe('ba7816bf8f01cfea414140de5dae2223b00361a3.jpg');
+  expect([again === one, other === one]).toEqual([true, false]);
+  const file = pictures.file(one)!;
+  expect(readFileSync(file, 'utf8')).toBe('abc');
+  expect(statSync(file).mode & 0o077).toBe(0);
+});
+
+test.each([
+  '../nibber.sqlite',
+  'ba7816bf8f01cfea414140de5dae2223b00361a3.exe',
+  '/etc/passwd',
+  '',
+  'BA7816BF8F01CFEA414140DE5DAE2223B00361A3.jpg',
+])('%p is no name of a picture', async (name) => {
+  expect((await openPictures(folder)).file(name)).toBeUndefined();
+});
+
+test('passwords and tokens are not kept as they are; sessions end', async () => {
+  let now = Date.now();
+  const access = openAccess(record, { ...machineClock(), machine: () => now });
+  await access.addAccount({ name: 'Wren', person: 'wren', role: 'owner', password: 'a long enough one' });
+  const token = (await access.signIn('Wren', 'a long enough one'))!;
+  expect(await access.visitor(token)).toEqual({ role: 'owner', name: 'Wren', person: 'wren' });
+  const [account, session] = [await record.tables.accounts.findOne(), await record.tables.sessions.findOne()];
+  expect(account!.passwordHash).toMatch(/^\$argon2id\$/);
+  expect(session!.tokenHash).not.toContain(token);
+  expect([await access.signIn('Wren', 'wrong'), await access.signIn('Nobody', 'a long enough one'), await access.visitor('guess')]).toEqual(
+    [undefined, undefined, undefined],
+  );
+  now += 31 * 86_400_000;
+  expect(await access.visitor(token)).toBeUndefined();
+});
+
+test('signing out ends the session alone; a short password and a taken name are refused', async () => {
+  const access = openAccess(record, machineClock());
+  await access.addAccount({ name: 'Wren', person: 'wren', role: 'owner', password: 'a long enough one' });
+  const [one, two] = [(await access.signIn('Wren', 'a long enough one'))!, (await access.signIn('Wren', 'a long enough one'))!];
+  await access.signOut(one);
+  expect([await access.visitor(one), (await access.visitor(two))?.name]).toEqual([undefined, 'Wren']);
+  await expect(access.addAccount({ name: 'Sam', person: 'sam', role: 'member', password: 'short' })).rejects.toThrow('too short');
+  await expect(access.addAccount({ name: 'Wren', person: 'x', role: 'member', password: 'a long enough one' })).rejects.toThrow('already');
+});
+
+test('every version of the site is kept, a bad one changes nothing, and modes survive', async () => {
+  const book = await openSiteBook(record, machineClock());
+  const changes: string[] = [];
+  book.onChange((c) => changes.push(c.kind));
+  await book.replace(peopledYard, 'Wren', 'set it up');
+  await book.edit(['rules', 0, 'restSeconds'], 10, 'Wren', 'made it quicker');
+  await expect(book.edit(['rules', 0, 'cameras'], ['attic'], 'Wren', 'broke it')).rejects.toThrow('attic is no camera');
+  expect(book.file.rules![0]).toMatchObject({ restSeconds: 10, cameras: ['gate'] });
+  await book.setMode('yard', 'shut', 'Wren');
+  await expect(book.setMode('yard', 'party', 'Wren')).rejects.toThrow('no mode party');
+  await expect(book.setMode('attic', 'shut', 'Wren')).rejects.toThrow('no area attic');
+  expect(changes).toEqual(['site', 'site', 'mode']);
+  const versions = await record.tables.siteVersions.findAll({ order: ['id'] });
+  expect(versions.map((v) => [v.by, v.what])).toEqual([['Wren', 'set it up'], ['Wren', 'made it quicker']]); // prettier-ignore
+  const again = await openSiteBook(record, machineClock());
+  expect([again.text, again.modes]).toEqual([book.text, book.modes]);
+  expect(again.modes[0]).toMatchObject({ area: 'yard', mode: 'shut', by: 'Wren' });
+});
