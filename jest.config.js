@@ -22,6 +22,7 @@ module.exports = {
       preset: 'jest-expo',
       rootDir: `${__dirname}/client`,
       testMatch: ['<rootDir>/**/*.test.{ts,tsx}'],
+      transform: { '\\.mjs$': ['babel-jest', { configFile: `${__dirname}/babel.config.js` }] },
       transformIgnorePatterns: [
         '/node_modules/(?!((jest-)?react-native|@react-native(-community)?|expo(nent)?|@expo(nent)?/.*|expo-.*|@expo/.*|react-native-.*|lucide-react-native|react-redux|@reduxjs|immer)/?)',
       ],

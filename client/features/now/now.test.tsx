@@ -1,0 +1,65 @@
+import { act, fireEvent, screen, waitFor } from '@testing-library/react-native';
+import { answering, draw, rule, site, yard } from '../../testing/draw';
+import { toldTime } from '../api/seen.slice';
+import { Armed } from './Armed';
+import { NeedsAttention } from './NeedsAttention';
+
+const inMode = (mode: string) => ({ ...site, areaModes: [{ ...site.areaModes[0]!, mode }] });
+const area = site.areas[0]!;
+
+test.each([
+  ['a mode in which a rule is on names it', inMode('closed'), [rule], '“Somebody comes in” is on.'],
+  ['a mode without a rule says that nobody is told', inMode('open'), [rule], 'No rule is on in this mode: nobody is told of anything.'],
+  [
+    'an armed mode without a rule warns',
+    inMode('closed'),
+    [{ ...rule, modes: ['open'] }],
+    'Armed, but no rule is on in this mode: nobody will be told of anything.',
+  ],
+  [
+    'a rule that is off does not count',
+    inMode('closed'),
+    [{ ...rule, on: false }],
+    'Armed, but no rule is on in this mode: nobody will be told of anything.',
+  ],
+  [
+    'a rule whose hours are not now is said to wait',
+    inMode('closed'),
+    [{ ...rule, hours: 'opening' }],
+    '“Somebody comes in” is on in this mode, but not at this time of day.',
+  ],
+  ['two rules are two', inMode('closed'), [rule, { ...rule, id: 'b', name: 'A car' }], '“Somebody comes in”, “A car” are on.'],
+])('%s', async (_name, here, rules, words) => {
+  await draw(<Armed area={area} site={here} rules={rules} cameras={[yard]} />).drawn;
+  expect(screen.getByText(words)).toBeTruthy();
+});
+
+test('a touch sets the mode; what the server refuses is said', async () => {
+  const sent = answering({
+    'PUT /api/areas/landing/mode': {
+      status: 403,
+      body: { error: { code: 'not-allowed', message: 'This is not yours to set.', remedy: 'Ask the owner.', faults: [] } },
+    },
+  });
+  await draw(<Armed area={area} site={inMode('closed')} rules={[rule]} cameras={[yard]} />).drawn;
+  await fireEvent.press(screen.getByTestId('mode-open'));
+  await waitFor(() => expect(screen.getByText('This is not yours to set. Ask the owner.')).toBeTruthy());
+  expect(sent).toEqual([{ method: 'PUT', path: '/api/areas/landing/mode', body: { mode: 'open' } }]);
+});
+
+test('what does not work is said with what it means', async () => {
+  answering({ 'GET /api/phones': { body: [] } });
+  const silent = { ...yard, health: { ...yard.health!, state: 'silent' as const, trouble: 'No picture for 5 s.' } };
+  const { store, drawn } = draw(<NeedsAttention cameras={[silent]} rules={[rule]} />);
+  await drawn;
+  act(() => void store.dispatch(toldTime({ now: Date.now(), troubles: ['The detector stopped.'] })));
+  await waitFor(() => expect(screen.getByText(/No phone is signed up, so alerts reach nobody/)).toBeTruthy());
+  expect(screen.getByText('Yard is silent. No picture for 5 s. Nothing it sees can be told; it is tried again by itself.')).toBeTruthy();
+  expect(screen.getByText('The detector stopped. Nothing can be told until this is mended.')).toBeTruthy();
+});
+
+test('where all is well nothing asks for attention', async () => {
+  answering({ 'GET /api/phones': { body: [{ id: 'p', label: 'x', person: 'Rowan', createdAt: 0 }] } });
+  await draw(<NeedsAttention cameras={[yard]} rules={[rule]} />).drawn;
+  expect(screen.queryByRole('alert', { hidden: true })).toBeNull();
+});

@@ -1,0 +1,101 @@
+// Draws parts of the client in a test, over a server whose answers are given by address.
+
+import { act, render } from '@testing-library/react-native';
+import type { ReactElement } from 'react';
+import { PaperProvider } from 'react-native-paper';
+import { Provider } from 'react-redux';
+import { api } from '../features/api/api';
+import { makeStore, type Store } from '../features/api/store';
+import type { CameraAnswer, Site } from '../features/api/types';
+import type { Rule } from '@nibber/core/site';
+
+const NodeRequest = globalThis.Request;
+
+/** In the browser an address without a host is one of the page's own server; Node knows no page. */
+class OwnRequest extends NodeRequest {
+  constructor(input: string | URL | Request, init?: RequestInit) {
+    super(typeof input === 'string' ? new URL(input, 'http://here') : input, init);
+  }
+}
+
+export type Sent = { readonly method: string; readonly path: string; readonly body: unknown };
+
+/** Answers by `METHOD /path`; anything else is not found. Says what was sent. */
+export function answering(answers: Record<string, { status?: number; body: unknown }>): Sent[] {
+  const sent: Sent[] = [];
+  globalThis.Request = OwnRequest as typeof Request;
+  globalThis.fetch = (async (input: Request) => {
+    const path = new URL(input.url, 'http://here').pathname;
+    const text = await input.text();
+    sent.push({ method: input.method, path, body: text ? JSON.parse(text) : undefined });
+    const { status = 200, body } = answers[`${input.method} ${path}`] ?? {
+      status: 404,
+      body: { error: { code: 'not-found', message: 'Nothing there.', remedy: 'Go back.', faults: [] } },
+    };
+    return new Response(JSON.stringify(body), { status, headers: { 'content-type': 'application/json' } });
+  }) as typeof fetch;
+  return sent;
+}
+
+const stores: Store[] = [];
+
+/** A store that lets go of its timers when the test is over. */
+export function testStore(): Store {
+  const store = makeStore();
+  stores.push(store);
+  return store;
+}
+
+afterEach(() => stores.splice(0).forEach((store) => act(() => void store.dispatch(api.util.resetApiState()))));
+
+export function draw(part: ReactElement) {
+  const store = testStore();
+  return {
+    store,
+    drawn: render(
+      <Provider store={store}>
+        <PaperProvider>{part}</PaperProvider>
+      </Provider>,
+    ),
+  };
+}
+
+export const rule: Rule = {
+  id: 'comes-in',
+  name: 'Somebody comes in',
+  cameras: ['yard'],
+  classes: ['person'],
+  does: { kind: 'goes', from: 'lane', to: 'yard' },
+  modes: ['closed'],
+  hours: 'not-opening',
+  restSeconds: 300,
+  message: { picture: true, description: true },
+  tell: [{ to: 'owner', by: 'push' }],
+};
+
+export const site: Site = {
+  place: { name: 'Withy Landing', timezone: 'Europe/London' },
+  areas: [{ id: 'landing', name: 'Landing' }],
+  modes: [
+    { id: 'open', name: 'Open', armed: false },
+    { id: 'closed', name: 'Closed', armed: true },
+  ],
+  hours: [
+    { id: 'opening', name: 'Opening hours', on: false, next: null, words: '' },
+    { id: 'not-opening', name: 'Outside opening hours', on: true, next: null, words: '' },
+  ],
+  people: [{ id: 'rowan', name: 'Rowan', role: 'owner' }],
+  areaModes: [{ area: 'landing', mode: 'closed', since: 0, by: 'Rowan' }],
+  now: 0,
+};
+
+const zone = (id: string, name: string, purpose: 'watch' | 'privacy' = 'watch') => ({ id, name, purpose, polygon: [[0, 0], [1, 0], [1, 1]] as never }); // prettier-ignore
+
+export const yard: CameraAnswer = {
+  id: 'yard',
+  name: 'Yard',
+  area: 'landing',
+  zones: [zone('lane', 'Lane'), zone('yard', 'Yard'), zone('next-door', 'Next door', 'privacy')],
+  health: { state: 'running', since: 0, picturesASecond: 5, taken: 10, dropped: 0, looked: 0, lookMs: 0 },
+  tracks: [],
+};
