@@ -110,7 +110,7 @@ test('a dog, a car and a person who stays in the lane are quiet, each with its t
   const known = (await world.api<{ items: { id: string }[] }>('/api/events')).items.map((i) => i.id);
   await world.send('dog', 'across-yard');
   expect((await trackStoppedAt(world, 'class', 'pet', known)).why).toBe('It is a dog, not a person');
-  await world.send('red-hatchback', 'drive-by');
+  await world.send('red-hatchback', 'drive-in');
   expect((await trackStoppedAt(world, 'class', 'vehicle', known)).why).toMatch(/^It is a (car|truck|bus), not a person$/);
   await world.send('cy', 'along-lane');
   expect((await trackStoppedAt(world, 'behaviour', 'person', known)).why).toBe('It was in Lane and did not go to Yard');

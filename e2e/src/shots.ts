@@ -10,7 +10,13 @@ const settleMs = 2500;
 async function main() {
   const world = await openWorld();
   const { browser, place } = world;
-  const look = async (address: string, size: { width: number; height: number }, light: 'light' | 'dark', name: string, before?: () => Promise<unknown>) => {
+  const look = async (
+    address: string,
+    size: { width: number; height: number },
+    light: 'light' | 'dark',
+    name: string,
+    before?: () => Promise<unknown>,
+  ) => {
     await browser.size(size, light);
     await browser.driver.get(address.startsWith('http') ? address : place.url + address);
     await new Promise((r) => setTimeout(r, settleMs));

@@ -7,7 +7,8 @@ import { direct, figuresAt, newWorld } from '../stage/world';
 import { asTaken, composer } from './compose';
 
 const root = path.join(__dirname, '../../..');
-const detect = (...args: string[]) => spawnSync(process.execPath, ['--import', 'tsx', 'server/src/commands/detect.ts', ...args], { cwd: root, encoding: 'utf8' });
+const detect = (...args: string[]) =>
+  spawnSync(process.execPath, ['--import', 'tsx', 'server/src/commands/detect.ts', ...args], { cwd: root, encoding: 'utf8' });
 
 test('detect writes of a folder of pictures what replay reads: one person, one track, at the times asked for', async () => {
   const folder = mkdtempSync(path.join(tmpdir(), 'nibber-detect-'));

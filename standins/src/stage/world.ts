@@ -72,11 +72,13 @@ export const walks = {
   },
   'drive-in': {
     words: 'driving into the yard',
+    // It ends side on: a car seen from the front alone is hard to know for one.
     points: [
       [16, -17.2],
       [4, -16.8],
-      [0.6, -13.6],
-      [0.2, -9.4],
+      [0.4, -14],
+      [-2.6, -10.6],
+      [2, -9.8],
     ],
     metresASecond: 3,
     pauseSeconds: 15,
