@@ -55,10 +55,12 @@ export function ZoneShape({ zone, chosen = false, named = true }: { zone: DrawnZ
 
 function Label({ words, x, y }: { words: string; x: number; y: number }) {
   const size = useIsWide() ? 36 : 62;
+  // Half its size is about what a letter takes; a name near the right edge moves left until it fits.
+  const left = Math.max(8, Math.min(x, space.width - words.length * size * 0.5 - 8));
   return (
     <G>
       <Text
-        x={x}
+        x={left}
         y={y}
         fontFamily={family}
         fontSize={size}
@@ -71,7 +73,7 @@ function Label({ words, x, y }: { words: string; x: number; y: number }) {
       >
         {words}
       </Text>
-      <Text x={x} y={y} fontFamily={family} fontSize={size} fontWeight="600" fill={light}>
+      <Text x={left} y={y} fontFamily={family} fontSize={size} fontWeight="600" fill={light}>
         {words}
       </Text>
     </G>
@@ -82,7 +84,7 @@ function Label({ words, x, y }: { words: string; x: number; y: number }) {
 function labelPlace(polygon: readonly Point[]): [number, number] {
   const left = Math.min(...polygon.map((p) => p[0]));
   const top = Math.min(...polygon.map((p) => p[1]));
-  return [Math.min(space.width - 400, left * space.width + 16), Math.min(space.height - 16, top * space.height + 56)];
+  return [left * space.width + 16, Math.min(space.height - 16, top * space.height + 56)];
 }
 
 export function BoxMark({ box, cls, words }: { box: Box; cls: ClassName; words?: string }) {
@@ -99,7 +101,7 @@ export function BoxMark({ box, cls, words }: { box: Box; cls: ClassName; words?:
         strokeDasharray={dash}
         strokeLinecap={dash?.startsWith('1 ') ? 'round' : 'butt'}
       />
-      {words && <Label words={words} x={Math.min(space.width - 260, x)} y={y > 50 ? y - 12 : y + h + 40} />}
+      {words && <Label words={words} x={x} y={y > 50 ? y - 12 : y + h + 40} />}
     </G>
   );
 }

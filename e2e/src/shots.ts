@@ -47,6 +47,7 @@ async function main() {
     await look('/cameras/yard', phone, 'light', 'zones-phone', async () => {
       await browser.press('reshape');
       await browser.press('zone-yard');
+      await new Promise((r) => setTimeout(r, settleMs));
     });
     await look(place.standins.pocket, phone, 'light', 'pocket');
     await world.send('cy', 'across-yard');

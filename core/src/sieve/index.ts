@@ -4,7 +4,7 @@ import type { Box, ClassName, TypeName } from '../boxes';
 import type { ModeChange } from '../detections';
 import type { CompiledCamera, CompiledRule, CompiledSite } from '../site';
 import type { Instant } from '../time';
-import { endings, follow, isReal, newTracker, usualTracker, type Frame, type Track, type Tracker } from '../tracks';
+import { endings, follow, isReal, newTracker, predicted, usualTracker, type Frame, type Track, type Tracker } from '../tracks';
 import { note, startDoing, type Doing } from './behaviour';
 import { gates, type Asked, type GateName, type Verdict } from './gates';
 import { stepOf, whyOf, type Step } from './words';
@@ -105,18 +105,20 @@ export function step(site: CompiledSite, state: SieveState, input: Input): { sta
   return { state, outcomes };
 }
 
-/** The tracks that are being followed on a camera. */
-export const openTracks = (state: SieveState, camera: string): TrackView[] =>
-  (state.trackers.get(camera)?.tracks ?? []).filter((t) => isReal(t, usualTracker)).map((t) => view(camera, t));
+/** The tracks that are being followed on a camera; with `at`, each where it should be by then. */
+export const openTracks = (state: SieveState, camera: string, at?: Instant): TrackView[] =>
+  (state.trackers.get(camera)?.tracks ?? [])
+    .filter((t) => isReal(t, usualTracker))
+    .map((t) => view(camera, t, at === undefined ? t.box : predicted(t, at)));
 
-const view = (camera: string, t: Track): TrackView => ({
+const view = (camera: string, t: Track, box: Box = t.box): TrackView => ({
   camera,
   key: t.key,
   name: t.name,
   class: t.class,
   type: t.type,
   score: t.score,
-  box: t.box,
+  box,
   firstSeen: t.firstSeen,
   lastSeen: t.lastSeen,
 });

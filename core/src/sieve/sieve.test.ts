@@ -164,6 +164,15 @@ test('changed settings hold for tracks that are open, and who passed before is n
   expect(openTracks(state, 'gate')).toHaveLength(1);
 });
 
+test('who is being followed is told where they are, or should be by now', () => {
+  const state = startState();
+  const site = siteWith();
+  for (let i = 0; i < 4; i++) step(site, state, seen(evening + i * 200, someone(0.5 + i * 0.02, null)));
+  const feet = (at?: number) => openTracks(state, 'gate', at).map((t) => t.box[1] + t.box[3]);
+  expect(feet()).toEqual([expect.closeTo(0.56, 6)]);
+  expect(feet(evening + 1000)).toEqual([expect.closeTo(0.6, 2)]);
+});
+
 test('the gates stand in their fixed order', () => {
   const order = gates.map((g) => gateNames.indexOf(g.name));
   expect(order).toEqual([...order].sort((a, b) => a - b));

@@ -51,10 +51,14 @@ export function exposure(picture: Grey, box: Box): number {
   return n ? good / n : 0;
 }
 
-/** How well a picture shows a thing: area × confidence × share inside the picture × sharpness × exposure. Higher is better. */
+/** At this sharpness a picture is half as good as one could be; beyond it leaves and gravel gain little over a plain coat. */
+const halfSharp = 150;
+
+/** How well a picture shows a thing: area × confidence × share inside the picture × sharpness (levelling off) × exposure. Higher is better. */
 export function pictureScore(picture: Grey, box: Box, confidence: number): number {
   const inside = area(box) > 0 ? area(onPicture(box)) / area(box) : 0;
-  return area(box) * confidence * inside * sharpness(picture, box) * exposure(picture, box);
+  const sharp = sharpness(picture, box);
+  return area(box) * confidence * inside * (sharp / (sharp + halfSharp)) * exposure(picture, box);
 }
 
 /** A picture replaces the one in an alert when it is better by this factor. */

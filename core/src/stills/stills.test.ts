@@ -46,6 +46,13 @@ test('a nearer, surer, sharper view scores higher, one cut by the edge lower', (
   expect(pictureScore(board, [0.85, 0.3, 0.3, 0.3], 0.5)).toBeLessThan(plain);
 });
 
+test('a larger view of a plain coat beats a smaller one full of leaves', () => {
+  const half = picture((x, y) => (y < 16 ? ((x + y) % 2) * 200 + 30 : 110 + ((x >> 2) % 2) * 24));
+  const leaves = pictureScore(half, [0.2, 0.05, 0.3, 0.35], 0.8);
+  const coat = pictureScore(half, [0.2, 0.55, 0.45, 0.4], 0.8);
+  expect(coat).toBeGreaterThan(leaves);
+});
+
 test('infrared is known by its lack of colour', () => {
   expect(isInfrared(Uint8Array.from({ length: 300 }, (_, i) => Math.floor(i / 3) % 200))).toBe(true);
   expect(isInfrared(Uint8Array.from({ length: 300 }, (_, i) => [90, 120, 60][i % 3]!))).toBe(false);

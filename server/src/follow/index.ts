@@ -23,7 +23,8 @@ export type Follow = {
   /** Tells the sieve how late it is, so that tracks nobody looks at end. No picture taken before may still be under way. */
   tick(at: Instant): void;
   openBoxes(camera: string): Box[];
-  open(camera: string): TrackView[];
+  /** What is being followed; with `at`, where each should be by then. */
+  open(camera: string, at?: Instant): TrackView[];
   stop(at: Instant): void;
 };
 
@@ -95,7 +96,7 @@ export function startFollow(site: SiteBook, lastEvents: readonly (readonly [stri
       else take({ kind: 'clock', at });
     },
     openBoxes: (camera) => openTracks(state, camera).map((t) => t.box),
-    open: (camera) => openTracks(state, camera),
+    open: (camera, at) => openTracks(state, camera, at),
     stop: (at) => take({ kind: 'end', at }),
   };
 }

@@ -2,15 +2,27 @@
 
 import { parentPort } from 'node:worker_threads';
 import sharp from 'sharp';
-import { loadDetector } from '@nibber/server/detector';
+import type { Box } from '@nibber/core/boxes';
+import { loadDetector, type Sighting } from '@nibber/server/detector';
 import { colourName } from './colours';
 
-const wholePicture = [0, 0, 1, 1] as const;
+/** All of it, and where that shows nothing, squares of it side by side, in which small things are larger. */
+const square = 9 / 16;
+const looks: readonly Box[] = [
+  [0, 0, 1, 1],
+  [(1 - square) / 2, 0, square, 1],
+  [0, 0, square, 1],
+  [1 - square, 0, square, 1],
+];
 const loading = loadDetector();
 
 async function sentence(jpeg: Uint8Array, withColours: boolean): Promise<string> {
   const detector = await loading;
-  const found = await detector.detect({ jpeg, region: wholePicture, brighten: !withColours });
+  let found: Sighting[] = [];
+  for (const region of looks) {
+    found = await detector.detect({ jpeg, region, brighten: !withColours });
+    if (found.some((d) => d.class !== 'other')) break;
+  }
   const thing = found.filter((d) => d.class !== 'other').sort((a, b) => b.box[2] * b.box[3] * b.score - a.box[2] * a.box[3] * a.score)[0];
   if (!thing) return 'Nothing can be made out that was not always there.';
   const [x, y, w, h] = thing.box;

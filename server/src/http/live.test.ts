@@ -1,0 +1,126 @@
+// What streams: server-sent events, live pictures, and the routes of cameras and phones.
+
+import { createECDH, randomBytes } from 'node:crypto';
+import { createServer } from 'node:http';
+import { greyJpeg, password, testStations, until, walkIn, type TestStations } from '../testing/stations';
+
+let stations: TestStations;
+let cookie: string;
+beforeAll(async () => {
+  stations = await testStations();
+  cookie = `nibber-session=${await stations.access.signIn('Wren', password)}`;
+});
+afterAll(() => stations.end());
+
+const opened: ReadableStreamDefaultReader[] = [];
+afterEach(() => opened.splice(0).forEach((r) => void r.cancel().catch(() => {})));
+
+/** Reads a stream until it has brought what is asked for. */
+async function streams(route: string, isThere: (text: string) => boolean): Promise<{ text: Promise<string>; headers: Headers }> {
+  const response = await fetch(stations.url + route, { headers: { cookie } });
+  const reader = response.body!.getReader();
+  opened.push(reader);
+  const read = async () => {
+    let text = '';
+    while (!isThere(text)) {
+      const { value, done } = await reader.read();
+      if (done) break;
+      text += Buffer.from(value).toString('latin1');
+    }
+    return text;
+  };
+  return { text: read(), headers: response.headers };
+}
+
+test('who listens is told of modes, settings and events as they happen', async () => {
+  const { text, headers } = await streams('/api/live', (t) => /event: ?event\b/.test(t));
+  expect(headers.get('content-type')).toMatch('text/event-stream');
+  await stations.site.setMode('yard', 'shut', 'Wren');
+  await stations.site.edit(['rules', 0, 'restSeconds'], 1, 'Wren', 'changed it');
+  await walkIn(stations);
+  const said = await text;
+  const kinds = [...said.matchAll(/event: ?(\w+)/g)].map((m) => m[1]);
+  expect(kinds.slice(0, 2)).toEqual(['mode', 'site']);
+  expect(kinds.at(-1)).toBe('event');
+  expect(said).toContain('"mode":"shut"');
+});
+
+const safe = async (at: number) => ({
+  camera: 'gate',
+  at,
+  jpeg: await greyJpeg(),
+  motion: { parts: [], share: 0, isLightChange: false },
+  isInfrared: false,
+});
+
+test('a camera that has sent nothing says so; then its newest picture is to be had, and is not cached', async () => {
+  const before = await stations.ask('GET', '/api/cameras/gate/picture.jpg');
+  expect([before.status, before.body.error.message]).toEqual([503, 'Gate has sent no picture yet.']);
+  stations.recent.add(await safe(1));
+  const after = await stations.ask('GET', '/api/cameras/gate/picture.jpg');
+  expect([after.status, after.headers.get('content-type'), after.headers.get('cache-control')]).toEqual([
+    200,
+    'image/jpeg',
+    'private, no-store',
+  ]);
+});
+
+test('the live picture begins with the newest and goes on with each that comes', async () => {
+  stations.recent.add(await safe(2));
+  const { text, headers } = await streams('/api/cameras/gate/live.mjpg', (t) => t.split('content-type: image/jpeg').length > 2);
+  expect(headers.get('content-type')).toBe('multipart/x-mixed-replace; boundary=nibber-picture');
+  stations.recent.add(await safe(3));
+  expect((await text).match(/--nibber-picture/g)!.length).toBeGreaterThanOrEqual(2);
+});
+
+test('zones are replaced whole, and the camera answers with them', async () => {
+  const { body: camera } = await stations.ask('GET', '/api/cameras/gate');
+  const zones = camera.zones.map((z: { id: string; polygon: number[][] }) => (z.id === 'yard' ? { ...z, polygon: [[0, 0.7], [1, 0.7], [1, 1], [0, 1]] } : z)); // prettier-ignore
+  const { status, body } = await stations.ask('PUT', '/api/cameras/gate/zones', { zones });
+  expect([status, body.zones.find((z: { id: string }) => z.id === 'yard').polygon[0]]).toEqual([200, [0, 0.7]]);
+  expect((await stations.ask('GET', '/api/cameras/attic')).body.error.message).toBe('There is no camera attic.');
+});
+
+test('trying a camera says whether it answers, and why not', async () => {
+  const jpeg = await greyJpeg();
+  const server = createServer((request, response) =>
+    request.url === '/still' ? response.setHeader('content-type', 'image/jpeg').end(jpeg) : response.writeHead(403).end(),
+  );
+  await new Promise<void>((ready) => server.listen(0, '127.0.0.1', ready));
+  const base = `http://127.0.0.1:${(server.address() as { port: number }).port}`;
+  await stations.site.edit(['cameras', 0, 'source'], { kind: 'streamed', low: `${base}/low`, still: `${base}/still` }, 'Wren', 'moved it');
+  expect((await stations.ask('POST', '/api/cameras/gate/test')).body).toMatchObject({ works: true, bytes: jpeg.length });
+  await stations.site.edit(['cameras', 0, 'source'], { kind: 'streamed', low: `${base}/low` }, 'Wren', 'moved it');
+  expect((await stations.ask('POST', '/api/cameras/gate/test')).body).toEqual({ works: false, why: 'The camera answered 403 Forbidden.' });
+  server.close();
+});
+
+test('a phone is its person’s: a member signs off their own alone', async () => {
+  await stations.access.addAccount({ name: 'Sam', person: 'sam', role: 'member', password });
+  const sam = { cookie: `nibber-session=${await stations.access.signIn('Sam', password)}` };
+  const keys = createECDH('prime256v1');
+  keys.generateKeys();
+  const phone = (endpoint: string) => ({
+    label: 'a phone',
+    endpoint,
+    keys: { p256dh: keys.getPublicKey('base64url'), auth: randomBytes(16).toString('base64url') },
+  });
+  const { body: wrens } = await stations.ask('POST', '/api/phones', phone('https://push.example/wren'));
+  const { body: sams } = await stations.ask('POST', '/api/phones', phone('https://push.example/sam'), sam);
+  expect((await stations.ask('POST', '/api/phones', phone('https://push.example/sam'), sam)).body.id).toBe(sams.id);
+  expect((await stations.ask('GET', '/api/phones')).body.map((p: { person: string }) => p.person).sort()).toEqual(['Sam', 'Wren']);
+  expect((await stations.ask('DELETE', `/api/phones/${wrens.id}`, undefined, sam)).status).toBe(404);
+  expect((await stations.ask('DELETE', `/api/phones/${sams.id}`, undefined, sam)).status).toBe(200);
+  expect((await stations.ask('GET', '/api/push-key')).body.key).toMatch(/^[\w-]{87}$/);
+});
+
+test('events are paged and filtered; health says whether it can write', async () => {
+  await until(async () => (await stations.record.tables.events.count()) || undefined);
+  const all = (await stations.ask('GET', '/api/events?show=told')).body;
+  expect(all).toMatchObject({ more: null, items: [{ class: 'person', camera: 'gate' }] });
+  expect((await stations.ask('GET', `/api/events?show=told&before=${all.items[0].at}`)).body.items).toEqual([]);
+  expect((await stations.ask('GET', '/api/events?show=told&class=pet')).body.items).toEqual([]);
+  expect((await stations.ask('GET', '/api/events?before=soon')).status).toBe(400);
+  const health = await stations.ask('GET', '/health', undefined, {});
+  expect([health.status, health.body]).toEqual([503, { ok: false, writable: true, takesFrames: false }]);
+});
