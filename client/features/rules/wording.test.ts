@@ -1,18 +1,7 @@
 import type { Rule } from '@nibber/core/site';
+import { rule } from '../../testing/draw';
 import { messageWords, missingOf, sentenceOf } from './wording';
 
-const rule: Rule = {
-  id: 'comes-in',
-  name: 'Somebody comes in',
-  cameras: ['yard'],
-  classes: ['person'],
-  does: { kind: 'goes', from: 'lane', to: 'yard' },
-  modes: ['closed'],
-  hours: 'not-opening',
-  restSeconds: 300,
-  message: { picture: true, description: true },
-  tell: [{ to: 'owner', by: 'push' }],
-};
 const zone = (id: string, name: string) => ({ id, name, purpose: 'watch' as const, polygon: [] });
 const site = {
   modes: [{ id: 'closed', name: 'Closed', armed: true }],
