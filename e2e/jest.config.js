@@ -4,6 +4,6 @@ module.exports = {
   rootDir: __dirname,
   testEnvironment: 'node',
   testMatch: ['<rootDir>/src/**/*.test.ts'],
-  testTimeout: 180_000,
+  testTimeout: 300_000,
   transform: { '\\.[jt]s$': ['babel-jest', { configFile: `${__dirname}/../babel.config.js` }] },
 };

@@ -7,7 +7,7 @@ import { corner } from '../ui/look';
 
 export const space = { width: 1600, height: 900 } as const;
 
-type Props = { source: string; words: string; children?: ReactNode; over?: ReactNode; onFail?: () => void; cover?: boolean };
+type Props = { source: string; words: string; children?: ReactNode; over?: ReactNode; onFail?: () => void };
 
 /** A stored picture, or a stream that the browser shows as a picture. */
 export function Picture({ source, words, children, over, onFail }: Props) {

@@ -1,7 +1,7 @@
 // The whole job, as its owner lives it: from a camera's picture to the phone, and the quiet cases.
 
 import sharp from 'sharp';
-import { openWorld, signIn, trackStoppedAt, waitFor, type World } from './world';
+import { openWorld, signIn, sendUntil, sendUntilStopped, waitFor, type World } from './world';
 
 let world: World;
 beforeAll(async () => {
@@ -25,9 +25,10 @@ test('closed, a person who comes from the lane into the yard is on the phone wit
   const { browser } = world;
   await browser.press('mode-closed');
   await browser.reads('Landing: Closed');
-  await world.send('ada', 'lane-to-yard');
-  const first = await world.pocketShows((p) => p.notifications.length === 1);
-  const [notice] = first.notifications;
+  const [notice] = await sendUntil(world, 'ada', 'lane-to-yard', async () => {
+    const { notifications } = await world.pocket();
+    return notifications.length === 1 ? notifications : undefined;
+  });
   expect(notice!.title).toBe('Somebody comes in');
 
   // The picture is had by its link alone, with no session, and is a picture.
@@ -68,8 +69,7 @@ test('open, the same walk is quiet, and Events says that the mode stopped it, wi
   const { browser, place } = world;
   await world.api('/api/areas/landing/mode', 'PUT', { mode: 'open' });
   const before = await world.pocket();
-  await world.send('bo', 'lane-to-yard');
-  const track = await trackStoppedAt(world, 'mode', 'person');
+  const track = await sendUntilStopped(world, 'bo', 'lane-to-yard', 'mode', 'person');
   expect(track.why).toBe('The mode was Open; the rule is on while Closed');
   await browser.driver.get(`${place.url}/events`);
   await browser.press(`track-${track.id}`);
@@ -90,8 +90,7 @@ test('closed but inside opening hours, it is quiet because of the hours', async 
     return hours.find((h) => h.id === 'opening')!.on || undefined;
   });
   const before = await world.pocket();
-  await world.send('cy', 'lane-to-yard');
-  const track = await trackStoppedAt(world, 'hours', 'person', known);
+  const track = await sendUntilStopped(world, 'cy', 'lane-to-yard', 'hours', 'person', known);
   expect(track.why).toMatch(/^\w+day \d\d:\d\d is inside opening hours$/);
   expect(await world.pocket()).toEqual(before);
 });
@@ -108,11 +107,12 @@ test('a dog, a car and a person who stays in the lane are quiet, each with its t
   await world.setTime('20:40');
   const before = await world.pocket();
   const known = (await world.api<{ items: { id: string }[] }>('/api/events')).items.map((i) => i.id);
-  await world.send('dog', 'across-yard');
-  expect((await trackStoppedAt(world, 'class', 'pet', known)).why).toBe('It is a dog, not a person');
-  await world.send('red-hatchback', 'drive-in');
-  expect((await trackStoppedAt(world, 'class', 'vehicle', known)).why).toMatch(/^It is a (car|truck|bus), not a person$/);
-  await world.send('cy', 'along-lane');
-  expect((await trackStoppedAt(world, 'behaviour', 'person', known)).why).toBe('It was in Lane and did not go to Yard');
+  expect((await sendUntilStopped(world, 'dog', 'across-yard', 'class', 'pet', known)).why).toBe('It is a dog, not a person');
+  expect((await sendUntilStopped(world, 'red-hatchback', 'drive-in', 'class', 'vehicle', known)).why).toMatch(
+    /^It is a (car|truck|bus), not a person$/,
+  );
+  expect((await sendUntilStopped(world, 'cy', 'along-lane', 'behaviour', 'person', known)).why).toBe(
+    'It was in Lane and did not go to Yard',
+  );
   expect(await world.pocket()).toEqual(before);
 });

@@ -3,14 +3,13 @@
 import { readFileSync } from 'node:fs';
 import { gzipSync } from 'node:zlib';
 import { phone, wide } from './browser';
-import { openWorld, signIn, trackStoppedAt, type World } from './world';
+import { openWorld, sendUntilStopped, signIn, type World } from './world';
 
 let world: World;
 let track: string;
 beforeAll(async () => {
   world = await openWorld();
-  await world.send('dog', 'across-yard');
-  track = (await trackStoppedAt(world, 'class', 'pet')).id;
+  track = (await sendUntilStopped(world, 'dog', 'across-yard', 'class', 'pet')).id;
   await signIn(world);
 });
 afterAll(() => world?.end());

@@ -2,7 +2,7 @@
 
 import path from 'node:path';
 import { phone, wide } from './browser';
-import { openWorld, signIn, trackStoppedAt, waitFor } from './world';
+import { openWorld, sendUntil, sendUntilStopped, signIn, waitFor } from './world';
 
 const folder = path.join(__dirname, '..', '..', 'docs', 'screenshots');
 const settleMs = 2500;
@@ -26,16 +26,12 @@ async function main() {
   };
   try {
     await signIn(world);
-    await world.send('bo', 'lane-to-yard');
-    const stopped = await trackStoppedAt(world, 'mode', 'person');
+    const stopped = await sendUntilStopped(world, 'bo', 'lane-to-yard', 'mode', 'person');
     await world.api('/api/areas/landing/mode', 'PUT', { mode: 'closed' });
-    await world.send('dog', 'across-yard');
-    await trackStoppedAt(world, 'class', 'pet');
-    await world.send('grey-saloon', 'drive-in');
-    await trackStoppedAt(world, 'class', 'vehicle');
-    await world.send('ada', 'lane-to-yard');
-    const told = await world.pocketShows((p) => p.notifications[0]?.filledIn === true);
-    const moment = new URL(told.notifications[0]!.open).pathname;
+    await sendUntilStopped(world, 'dog', 'across-yard', 'class', 'pet');
+    await sendUntilStopped(world, 'grey-saloon', 'drive-in', 'class', 'vehicle');
+    const told = await sendUntil(world, 'ada', 'lane-to-yard', async () => (await world.pocket()).notifications.find((n) => n.filledIn));
+    const moment = new URL(told.open).pathname;
     await waitFor(async () => (await world.api<{ clip: string | null }>(`/api/events/${moment.split('/').at(-1)}`)).clip ?? undefined);
     await world.api(`/api/events/${moment.split('/').at(-1)}/mark`, 'PUT', { mark: 'kept' });
     await look(moment, phone, 'light', 'moment-phone');

@@ -1,7 +1,7 @@
 // What breaks: the server killed between event and delivery, a camera that goes silent, a describing service that fails.
 
 import { By } from 'selenium-webdriver';
-import { openWorld, signIn, waitFor, type World } from './world';
+import { openWorld, sendUntil, sendUntilStopped, signIn, waitFor, type World } from './world';
 
 let world: World;
 beforeAll(async () => {
@@ -12,8 +12,7 @@ afterAll(() => world?.end());
 
 test('the server is killed between event and delivery; started again, the alert arrives, once', async () => {
   await world.fault('push service', 'refuse');
-  await world.send('ada', 'lane-to-yard');
-  await waitFor(async () => (await world.api<{ items: object[] }>('/api/events?show=told')).items[0]);
+  await sendUntil(world, 'ada', 'lane-to-yard', async () => (await world.api<{ items: object[] }>('/api/events?show=told')).items[0]);
   await world.place.killServer();
   expect((await world.pocket()).notifications).toEqual([]);
   await world.fault('push service', 'none');
@@ -28,13 +27,7 @@ test('the server is killed between event and delivery; started again, the alert 
 test('after the start nothing has been forgotten: the mode, and that the rule rests', async () => {
   const { areaModes } = await world.api<{ areaModes: { mode: string }[] }>('/api/site');
   expect(areaModes).toMatchObject([{ mode: 'closed' }]);
-  await world.send('bo', 'lane-to-yard');
-  const rested = await waitFor(async () => {
-    const { items } = await world.api<{ items: { id: string; stoppedAt: string; why: string; camera: string }[] }>(
-      '/api/events?show=stopped&class=person&camera=yard',
-    );
-    return items.find((i) => i.stoppedAt === 'repeat');
-  });
+  const rested = await sendUntilStopped(world, 'bo', 'lane-to-yard', 'repeat', 'person');
   expect(rested.why).toMatch(/^The last one was .* before; the rule rests 5 min$/);
 });
 

@@ -120,11 +120,45 @@ type Item = {
   readonly why?: string;
 };
 
-/** Waits for a track that a gate stopped; `known` are those that were there before. Somebody who is hidden for a while may be two tracks. */
-export const trackStoppedAt = (world: World, gate: string, cls: string, known: readonly string[] = []): Promise<Item> =>
-  waitFor(
+/**
+ * Sends somebody and waits for what should come of it. A machine that is busy elsewhere may look too seldom to see all of a walk;
+ * then they are sent again, as anybody trying it would do.
+ */
+export async function sendUntil<T>(
+  world: World,
+  figure: string,
+  walk: string,
+  find: () => Promise<T | undefined>,
+  otherwise?: () => Promise<string>,
+): Promise<T> {
+  for (let tries = 1; ; tries++) {
+    await world.send(figure, walk);
+    try {
+      return await waitFor(find, walkMs, otherwise);
+    } catch (thrown) {
+      if (tries === mostTries) throw thrown;
+    }
+  }
+}
+
+const walkMs = 45_000;
+const mostTries = 3;
+
+/** Sends somebody until a track of a class stands stopped at a gate; `known` are the tracks that were there before. */
+export const sendUntilStopped = (
+  world: World,
+  figure: string,
+  walk: string,
+  gate: string,
+  cls: string,
+  known: readonly string[] = [],
+): Promise<Item> =>
+  sendUntil(
+    world,
+    figure,
+    walk,
+    // Somebody who is hidden for a while may be two tracks.
     async () => (await stoppedTracks(world, cls)).find((i) => i.stoppedAt === gate && !known.includes(i.id)),
-    60_000,
     async () => `no ${cls} stopped at ${gate}: ${JSON.stringify(await stoppedTracks(world, cls))}`,
   );
 

@@ -61,9 +61,6 @@ export function pictureScore(picture: Grey, box: Box, confidence: number): numbe
   return area(box) * confidence * inside * (sharp / (sharp + halfSharp)) * exposure(picture, box);
 }
 
-/** A picture replaces the one in an alert when it is better by this factor. */
-export const clearlyBetter = 1.5;
-
 /** Pictures whose mean colourfulness is below this are taken for infrared. */
 const leastColour = 4;
 
