@@ -88,7 +88,7 @@ export function Waiting({ words }: { words: string }) {
   const { work } = usePalette();
   return (
     <View style={{ padding: 32, alignItems: 'center', gap: 12 }} role="status">
-      <ActivityIndicator color={work} />
+      <ActivityIndicator color={work} accessibilityLabel={words} />
       <Words tone="second">{words}</Words>
     </View>
   );
