@@ -91,7 +91,7 @@ export async function openPlace(config: Config): Promise<Place> {
     watched: (watched) => {
       follow.watched(watched);
       const { camera, at } = watched.picture;
-      live.say({ kind: 'seen', camera, at, tracks: follow.open(camera, clock.now()).map(seenAnswer) });
+      live.say({ kind: 'seen', camera, at, tracks: follow.open(camera, recent.latest(camera)?.at).map(seenAnswer) });
     },
   });
 
