@@ -19,16 +19,29 @@ const kinds: readonly Message['kind'][] = ['seen', 'event', 'track', 'mode', 'si
 export function useLive(): void {
   const dispatch = useAppDispatch();
   useEffect(() => {
-    const source = new EventSource('/api/live');
-    source.onopen = () => {
-      dispatch(connected('open'));
-      // What happened while the line was down is asked for.
-      dispatch(api.util.invalidateTags(['Site', 'Cameras', 'Rules', 'Events', 'Moment', 'Sieve']));
+    let source: EventSource | undefined;
+    const open = () => {
+      source = new EventSource('/api/live');
+      source.onopen = () => {
+        dispatch(connected('open'));
+        // What happened while the line was down is asked for.
+        dispatch(api.util.invalidateTags(['Site', 'Cameras', 'Rules', 'Events', 'Moment', 'Sieve']));
+      };
+      source.onerror = () => dispatch(connected('lost'));
+      for (const kind of kinds)
+        source.addEventListener(kind, (event) => take(JSON.parse((event as MessageEvent<string>).data) as Message, dispatch));
     };
-    source.onerror = () => dispatch(connected('lost'));
-    for (const kind of kinds)
-      source.addEventListener(kind, (event) => take(JSON.parse((event as MessageEvent<string>).data) as Message, dispatch));
-    return () => source.close();
+    const close = () => source?.close();
+    // A page that the browser keeps for going back must not hold a line: there are only six to one server.
+    const back = (event: PageTransitionEvent) => event.persisted && open();
+    window.addEventListener('pagehide', close);
+    window.addEventListener('pageshow', back);
+    open();
+    return () => {
+      window.removeEventListener('pagehide', close);
+      window.removeEventListener('pageshow', back);
+      close();
+    };
   }, [dispatch]);
 }
 
