@@ -3,6 +3,7 @@
 import { createElement } from 'react';
 import { Pressable, View } from 'react-native';
 import type { Box } from '@nibber/core/boxes';
+import { capital } from '../../ui/capital';
 import { Glyph, glyphOfClass } from '../../ui/Glyph';
 import { classLooks, corner, usePalette } from '../../ui/look';
 import { clockWithSeconds } from '../../ui/times';
@@ -84,5 +85,3 @@ function Thumb({ source, box, big }: { source: string; box: Box | null; big: boo
     </View>
   );
 }
-
-const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);

@@ -5,6 +5,7 @@ import { useState } from 'react';
 import { View } from 'react-native';
 import { Snackbar } from 'react-native-paper';
 import { Attention, Button, Empty, Page, Row, Sheet, Waiting } from '../../ui/Surface';
+import { capital } from '../../ui/capital';
 import { exact } from '../../ui/times';
 import { Words } from '../../ui/Words';
 import { troubleWords, useMomentQuery, useSetMarkMutation, useSiteQuery } from '../api/api';
@@ -113,5 +114,3 @@ function TrailSheet({ trail }: { trail: TrailAnswer }) {
     </Sheet>
   );
 }
-
-const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);

@@ -4,7 +4,6 @@
 import { spawn } from 'node:child_process';
 import { createReadStream, readdirSync, readFileSync, statSync } from 'node:fs';
 import path from 'node:path';
-import sharp from 'sharp';
 import { frameLine } from '@nibber/core/detections';
 import { look, newBackground } from '@nibber/core/motion';
 import { isInfrared, toGrey } from '@nibber/core/stills';
@@ -12,12 +11,11 @@ import { isoInstant, parseInstant } from '@nibber/core/time';
 import { follow, isReal, newTracker, usualTracker, type SeenObject } from '@nibber/core/tracks';
 import { readConfig } from '../config';
 import { loadDetector } from '../watch/detector';
-import { regionAround } from '../watch/region';
+import { lookAgainMs, regionAround } from '../watch/region';
+import { sizeOf, smallPicture } from '../watch/small';
 import { asTyped, fail, needed, readOptions } from './options';
 
 const imageNames = /\.(jpe?g|png|webp)$/i;
-const workingWidth = 240;
-const lookAgainMs = 2000;
 
 async function main() {
   const options = readOptions(['video', 'images', 'camera', 'fps', 'start']);
@@ -34,19 +32,18 @@ async function main() {
   let [index, lookedAt] = [0, -Infinity];
   for await (const jpeg of pictures) {
     const at = start + Math.round((index * 1000) / fps);
-    const { width, height } = await sharp(jpeg).metadata();
-    const cells = { width: workingWidth, height: Math.round((workingWidth * height) / width) };
-    const small = await sharp(jpeg).resize(cells.width, cells.height, { fit: 'fill' }).removeAlpha().toColourspace('srgb').raw().toBuffer();
-    background ??= newBackground(cells.width, cells.height);
-    const motion = look(background, toGrey(small, cells.width, cells.height).data, undefined);
+    const { width, height } = await sizeOf(jpeg);
+    const small = await smallPicture(jpeg, width, height);
+    background ??= newBackground(small.width, small.height);
+    const motion = look(background, toGrey(small.rgb, small.width, small.height).data, undefined);
     const open = tracker.tracks.map((t) => t.box);
     // The first picture has no background to move against; all of it is looked at.
     const mustLook = index === 0 || motion.parts.length > 0 || (open.length > 0 && at - lookedAt >= lookAgainMs);
     index++;
     if (!mustLook) continue;
     lookedAt = at;
-    const region = regionAround(motion.parts.length ? [...motion.parts, ...open] : open, width / height);
-    const objects = await detector.detect({ jpeg, region, brighten: isInfrared(small) });
+    const region = regionAround(motion.parts.length ? [...motion.parts, ...open] : open, small.aspect);
+    const objects = await detector.detect({ jpeg, region, brighten: isInfrared(small.rgb) });
     const looked = region[2] < 1 ? { looked: region } : {};
     const { seen } = follow(tracker, { at, camera, objects, ...looked });
     const named = objects.map((o): SeenObject => ({ ...o, track: seen.find((t) => t.box === o.box)?.name ?? '' }));

@@ -5,6 +5,7 @@ import sharp from 'sharp';
 import { look, newBackground, type Background, type Motion } from '@nibber/core/motion';
 import { isInfrared, toGrey } from '@nibber/core/stills';
 import { contains, type Polygon } from '@nibber/core/zones';
+import { sizeOf, smallPicture } from './small';
 
 export type CameraMasks = { readonly camera: string; readonly motionless: readonly Polygon[]; readonly privacy: readonly Polygon[] };
 
@@ -17,10 +18,7 @@ export type DecodeAnswer = { readonly camera: string } & (
   { readonly ok: true; readonly decoded: Decoded } | { readonly ok: false; readonly wrong: string }
 );
 
-/** Cells a row at which motion is looked for. */
-const workingWidth = 240;
 const storedQuality = 86;
-const mostPixels = 40_000_000;
 
 type CameraState = { masks: CameraMasks | undefined; counts: Uint8Array | undefined; background: Background | undefined };
 
@@ -33,23 +31,17 @@ const stateOf = (camera: string): CameraState => {
 
 async function decode(camera: string, jpeg: Uint8Array): Promise<Decoded> {
   const state = stateOf(camera);
-  const { width, height } = await sharp(jpeg, { limitInputPixels: mostPixels }).metadata();
+  const { width, height } = await sizeOf(jpeg);
   const privacy = state.masks?.privacy ?? [];
   const kept = privacy.length ? await burnIn(jpeg, privacy, width, height) : jpeg;
-  const cells = { width: workingWidth, height: Math.max(1, Math.round((workingWidth * height) / width)) };
-  const small = await sharp(jpeg, { limitInputPixels: mostPixels })
-    .resize(cells.width, cells.height, { fit: 'fill', kernel: 'linear' })
-    .removeAlpha()
-    .toColourspace('srgb')
-    .raw()
-    .toBuffer();
-  if (state.background?.height !== cells.height) {
-    state.background = newBackground(cells.width, cells.height);
+  const small = await smallPicture(jpeg, width, height);
+  if (state.background?.height !== small.height) {
+    state.background = newBackground(small.width, small.height);
     state.counts = undefined;
   }
-  state.counts ??= countedCells(state.masks, cells.width, cells.height);
-  const motion = look(state.background, toGrey(small, cells.width, cells.height).data, state.counts);
-  return { jpeg: kept, motion, isInfrared: isInfrared(small), aspect: width / height };
+  state.counts ??= countedCells(state.masks, small.width, small.height);
+  const motion = look(state.background, toGrey(small.rgb, small.width, small.height).data, state.counts);
+  return { jpeg: kept, motion, isInfrared: isInfrared(small.rgb), aspect: small.aspect };
 }
 
 /** The picture with privacy masks blackened; no one gets the other one. */

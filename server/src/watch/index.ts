@@ -13,7 +13,7 @@ import { log } from '../log';
 import type { CameraMasks, DecodeAnswer, DecodeRequest, Decoded } from './decode.worker';
 import type { DetectAnswer, DetectRequest } from './detect.worker';
 import type { Sighting } from './detector';
-import { regionAround } from './region';
+import { lookAgainMs, regionAround } from './region';
 import { startThread } from './thread';
 
 /** A picture as it is kept and shown: privacy masks burnt in. */
@@ -55,9 +55,6 @@ type Lane = {
   spoilt: string | undefined;
   counts: WatchCounts;
 };
-
-/** A track that stands still is looked at again this often. */
-const lookAgainMs = 2000;
 
 export function startWatch(modelFolder: string | undefined, listeners: WatchListeners): Watch {
   const lanes = new Map<string, Lane>();

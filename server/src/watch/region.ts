@@ -2,6 +2,9 @@
 
 import { around, centre, type Box } from '@nibber/core/boxes';
 
+/** A track that stands still is looked at again this often. */
+export const lookAgainMs = 2000;
+
 const wholePicture: Box = [0, 0, 1, 1];
 /** Room around what moves, as a share of it. */
 const margin = 0.35;

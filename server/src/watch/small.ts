@@ -1,0 +1,24 @@
+// A picture decoded small, as motion and infrared are looked for; one way for the live watch and for recordings.
+
+import sharp from 'sharp';
+
+/** Three bytes a cell; `aspect` is width over height of the picture itself. */
+export type SmallPicture = { readonly rgb: Uint8Array; readonly width: number; readonly height: number; readonly aspect: number };
+
+const cellsAcross = 240;
+const mostPixels = 40_000_000;
+
+/** @throws Error where the bytes are no picture, or one with more than 40 million pixels */
+export async function smallPicture(picture: Uint8Array, width: number, height: number): Promise<SmallPicture> {
+  const cells = { width: cellsAcross, height: Math.max(1, Math.round((cellsAcross * height) / width)) };
+  const rgb = await sharp(picture, { limitInputPixels: mostPixels })
+    .resize(cells.width, cells.height, { fit: 'fill', kernel: 'linear' })
+    .removeAlpha()
+    .toColourspace('srgb')
+    .raw()
+    .toBuffer();
+  return { rgb, ...cells, aspect: width / height };
+}
+
+export const sizeOf = async (picture: Uint8Array): Promise<{ width: number; height: number }> =>
+  sharp(picture, { limitInputPixels: mostPixels }).metadata();
