@@ -3,7 +3,7 @@
 import { createServer, type Server } from 'node:http';
 import { readFileSync } from 'node:fs';
 import { col, fn } from 'sequelize';
-import { eventKey } from '@nibber/core/sieve';
+import { ruleKey } from '@nibber/core/site';
 import { machineClock, followTimeServer } from './clock';
 import type { Config } from './config';
 import { startFollow } from './follow';
@@ -86,7 +86,10 @@ export async function openPlace(config: Config): Promise<Place> {
   const stations = await openStations(config);
   const { site, clock, follow, live, recent } = stations;
   const watch = startWatch(config.modelFolder, {
-    picture: (picture) => recent.add(picture),
+    picture: (picture) => {
+      recent.add(picture);
+      follow.passed(picture);
+    },
     openBoxes: (camera) => follow.openBoxes(camera),
     watched: (watched) => {
       follow.watched(watched);
@@ -98,7 +101,10 @@ export async function openPlace(config: Config): Promise<Place> {
   const intakes = new Map<string, { source: string; intake: Intake }>();
   const connectCameras = () => {
     watch.setMasks(site.file.cameras);
-    const wanted = new Map(site.file.cameras.map((c) => [c.id, c]));
+    // A paired camera sends its events by itself; there is nothing to pull.
+    const wanted = new Map(
+      site.file.cameras.flatMap(({ id, source }) => (source.kind === 'streamed' ? [[id, { id, source }] as const] : [])),
+    );
     for (const [id, { source, intake }] of intakes)
       if (JSON.stringify(wanted.get(id)?.source) !== source) {
         intake.close();
@@ -152,7 +158,7 @@ async function lastEvents(record: Record): Promise<[string, number][]> {
     group: ['rule', 'camera'],
     raw: true,
   })) as { rule: string; camera: string; at: number }[];
-  return rows.map((r) => [eventKey(r.rule, r.camera), r.at]);
+  return rows.map((r) => [ruleKey(r.rule, r.camera), r.at]);
 }
 
 const listen = (server: Server, port: number) =>

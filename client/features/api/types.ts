@@ -29,7 +29,15 @@ export type CameraHealth = {
   looked: number;
   lookMs: number;
 };
-export type CameraAnswer = { id: string; name: string; area: string; zones: Zone[]; health: CameraHealth | null; tracks: SeenTrack[] };
+export type CameraAnswer = {
+  id: string;
+  name: string;
+  area: string;
+  zones: Zone[];
+  lines?: { id: string; name: string }[];
+  health: CameraHealth | null;
+  tracks: SeenTrack[];
+};
 export type Mark = 'kept' | 'noise';
 type Item = { id: string; at: number; camera: string; cameraName: string; class: ClassName; type: TypeName | null; box: Box | null };
 export type EventItem = Item & {
@@ -46,7 +54,7 @@ export type AlertAnswer = {
   id: string;
   person: string;
   channel: string;
-  state: 'waiting' | 'sent' | 'undeliverable';
+  state: 'waiting' | 'sent' | 'undeliverable' | 'held';
   why: string | null;
   sentAt: number | null;
 };

@@ -84,7 +84,9 @@ function Told({ alerts, zone }: { alerts: readonly AlertAnswer[]; zone: string }
       ? `${a.person} was told ${exact(a.sentAt!, zone)}.`
       : a.state === 'waiting'
         ? `${a.person} is being told. ${a.why ?? ''}`
-        : `${a.person} could not be told. ${a.why ?? ''}.`;
+        : a.state === 'held'
+          ? `${a.person} was not told: ${a.why ?? ''}.`
+          : `${a.person} could not be told. ${a.why ?? ''}.`;
   return (
     <View style={{ gap: 4 }}>
       {alerts.map((a) => (a.state === 'undeliverable' ? <Attention key={a.id} words={words(a)} /> : <Words key={a.id}>{words(a)}</Words>))}

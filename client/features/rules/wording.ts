@@ -13,14 +13,16 @@ const joined = (words: readonly string[], link: string) =>
 export function sentenceOf(
   rule: Rule,
   site: Pick<Site, 'modes' | 'hours' | 'people'>,
-  cameras: readonly Pick<CameraAnswer, 'id' | 'name' | 'zones'>[],
+  cameras: readonly Pick<CameraAnswer, 'id' | 'name' | 'zones' | 'lines'>[],
 ): Piece[] {
   const own = cameras.filter((c) => rule.cameras.includes(c.id));
   const zoneName = (id: string | undefined) => own.flatMap((c) => c.zones).find((z) => z.id === id)?.name ?? id ?? 'the picture';
   const pieces: Piece[] = ['When a ', { part: 'classes', words: joined(rule.classes, 'or') }];
   if (rule.confidence) pieces.push(' (', { part: 'confidence', words: `at least ${Math.round(rule.confidence * 100)} % sure` }, ')');
   const { does } = rule;
-  if (does.kind === 'goes')
+  if (does.kind !== 'goes' && does.kind !== 'appears' && does.kind !== 'stays')
+    pieces.splice(0, pieces.length, ...otherPieces(rule, zoneName, own));
+  else if (does.kind === 'goes')
     pieces.push(
       does.either ? ' goes between ' : ' goes from ',
       { part: 'from', words: zoneName(does.from) },
@@ -56,6 +58,36 @@ export function sentenceOf(
   const rest = rule.restSeconds ?? 0;
   pieces.push(', ', rest ? 'at most every ' : '', { part: 'rest', words: rest ? duration(rest) : 'every time' }, '.');
   return pieces.filter((p) => p !== '');
+}
+
+/** Behaviours whose parts cannot be changed in the sentence yet: the words alone. */
+function otherPieces(
+  { does, classes, sensors = [] }: Rule,
+  zoneName: (id: string | undefined) => string,
+  own: readonly Partial<Pick<CameraAnswer, 'lines'>>[],
+): Piece[] {
+  const what: Piece = { part: 'classes', words: joined(classes, 'or') };
+  const where: Piece = { part: 'zone', words: zoneName(does.zone) };
+  const long = does.seconds ? ` for ${duration(does.seconds)}` : '';
+  switch (does.kind) {
+    case 'crosses': {
+      const line = own.flatMap((c) => c.lines ?? []).find((l) => l.id === does.line)?.name ?? does.line ?? '';
+      const way = does.direction === 'forward' || does.direction === 'back' ? ` ${does.direction}` : '';
+      return ['When a ', what, ` crosses ${line}${way}`];
+    }
+    case 'count': {
+      const number = does.over !== undefined ? `more than ${does.over}` : `fewer than ${does.under}`;
+      return [`When there are ${number} of `, what, ' in ', where, long];
+    }
+    case 'empty':
+      return ['When there is no ', what, ' in ', where, long];
+    case 'approaches':
+      return ['When a ', what, ` comes within ${does.metres} m in `, where, long];
+    case 'returns':
+      return ['When a ', what, ` with ${does.known === false ? 'an unknown' : 'a known'} ${does.by ?? 'plate'} is in `, where, long];
+    default:
+      return [`When ${joined(sensors, 'or')} says ${joined(does.states ?? ['anything'], 'or')}`];
+  }
 }
 
 const lowerFirst = (text: string) => text.charAt(0).toLowerCase() + text.slice(1);

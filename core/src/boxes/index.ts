@@ -25,8 +25,28 @@ export function classOf(name: string): ClassName | undefined {
   return found?.[0] as ClassName | undefined;
 }
 
+/** Names of colours that people would give to cloth and paint. */
+export const colourNames = ['black', 'grey', 'white', 'red', 'orange', 'yellow', 'green', 'blue', 'purple', 'pink', 'brown'] as const;
+export type ColourName = (typeof colourNames)[number];
+
+/** What is known of how a thing looks. `upper` and `lower` are parts of a person. */
+export type Looks = {
+  readonly colour?: ColourName;
+  readonly upper?: ColourName;
+  readonly lower?: ColourName;
+  readonly plate?: string;
+  /** Fields of a description, by name. */
+  readonly fields?: Readonly<Record<string, string>>;
+};
+
 /** One thing found in one picture. `score` 0..1. */
-export type Detection = { readonly class: ClassName; readonly type?: TypeName; readonly score: number; readonly box: Box };
+export type Detection = {
+  readonly class: ClassName;
+  readonly type?: TypeName;
+  readonly score: number;
+  readonly box: Box;
+  readonly looks?: Looks;
+};
 
 export type Anchor = 'feet' | 'centre';
 

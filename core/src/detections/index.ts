@@ -1,12 +1,34 @@
-// Recorded detections: NDJSON in time order, one frame or one change of mode a line. What the detector writes, replay reads.
+// Recorded detections: NDJSON in time order, one frame, change of mode, report of a sensor or coming and going of a person a line.
+// What the detector writes, replay reads.
 
-import { classOf, classes, typeNames, type Box, type ClassName, type TypeName } from '../boxes';
+import { classOf, classes, colourNames, typeNames, type Box, type ClassName, type ColourName, type Looks, type TypeName } from '../boxes';
 import { isoInstant, parseInstant, type Instant } from '../time';
 import type { Frame, SeenObject } from '../tracks';
 import { Trouble } from '../trouble';
 
+export { newFrameReader, readFrame, type FrameReader } from './fast';
+
 export type ModeChange = { readonly at: Instant; readonly area: string; readonly mode: string };
-export type Line = { readonly kind: 'frame'; readonly frame: Frame } | { readonly kind: 'mode'; readonly change: ModeChange };
+export type SensorReport = { readonly at: Instant; readonly sensor: string; readonly state: string };
+export type PresenceChange = { readonly at: Instant; readonly person: string; readonly home: boolean };
+export type Line =
+  | { readonly kind: 'frame'; readonly frame: Frame }
+  | { readonly kind: 'mode'; readonly change: ModeChange }
+  | { readonly kind: 'sensor'; readonly report: SensorReport }
+  | { readonly kind: 'presence'; readonly change: PresenceChange };
+
+/** The instant that a line is about. */
+export function instantOf(line: Line): Instant {
+  switch (line.kind) {
+    case 'frame':
+      return line.frame.at;
+    case 'sensor':
+      return line.report.at;
+    case 'mode':
+    case 'presence':
+      return line.change.at;
+  }
+}
 
 const mostObjects = 1000;
 
@@ -22,11 +44,24 @@ export function parseLine(text: string, number: number): Line {
   } catch {
     fail(number, '', 'is not JSON', 'one JSON object a line');
   }
-  if (!isRecord(value)) fail(number, '', 'is not an object', 'a frame {at, camera, objects} or a mode {at, area, mode}');
+  if (!isRecord(value))
+    fail(
+      number,
+      '',
+      'is not an object',
+      'a frame {at, camera, objects}, a mode {at, area, mode}, a sensor {at, sensor, state} or a person {at, person, home}',
+    );
   const at = typeof value.at === 'string' ? parseInstant(value.at) : undefined;
   if (at === undefined) fail(number, 'at', 'is not an instant', 'ISO 8601 with an offset, such as 2026-06-01T21:00:00.000Z');
   if ('mode' in value)
     return { kind: 'mode', change: { at, area: word(value.area, number, 'area'), mode: word(value.mode, number, 'mode') } };
+  if ('sensor' in value)
+    return { kind: 'sensor', report: { at, sensor: word(value.sensor, number, 'sensor'), state: word(value.state, number, 'state') } };
+  if ('person' in value) {
+    const { home } = value;
+    if (typeof home !== 'boolean') fail(number, 'home', `is ${JSON.stringify(home)}`, 'true or false');
+    return { kind: 'presence', change: { at, person: word(value.person, number, 'person'), home } };
+  }
   const camera = word(value.camera, number, 'camera');
   if (!Array.isArray(value.objects)) fail(number, 'objects', 'is not a list', 'a list of {class, score, box}');
   if (value.objects.length > mostObjects) fail(number, 'objects', `has ${value.objects.length} entries`, `at most ${mostObjects}`);
@@ -51,7 +86,31 @@ function parseObject(value: unknown, line: number, i: number): SeenObject {
   const object: { -readonly [K in keyof SeenObject]: SeenObject[K] } = { class: cls, score, box };
   if (type !== undefined) object.type = type;
   if (track !== undefined) object.track = String(track);
+  if (value.looks !== undefined) object.looks = parseLooks(value.looks, line, `objects/${i}/looks`);
   return object;
+}
+
+const colourKeys = ['colour', 'upper', 'lower'] as const;
+const mostFields = 12;
+
+function parseLooks(value: unknown, line: number, path: string): Looks {
+  if (!isRecord(value)) fail(line, path, 'is not an object', '{colour, upper, lower, plate, fields}');
+  const looks: { -readonly [K in keyof Looks]: Looks[K] } = {};
+  for (const key of colourKeys) {
+    const colour = value[key];
+    if (colour === undefined) continue;
+    if (!colourNames.includes(colour as ColourName)) fail(line, `${path}/${key}`, `is ${JSON.stringify(colour)}`, colourNames.join(', '));
+    looks[key] = colour as ColourName;
+  }
+  if (value.plate !== undefined) looks.plate = word(value.plate, line, `${path}/plate`);
+  if (value.fields !== undefined) {
+    const { fields } = value;
+    const isSound =
+      isRecord(fields) && Object.keys(fields).length <= mostFields && Object.values(fields).every((f) => typeof f === 'string');
+    if (!isSound) fail(line, `${path}/fields`, 'are not texts by name', `at most ${mostFields} of {name: text}`);
+    looks.fields = fields as Record<string, string>;
+  }
+  return looks;
 }
 
 function typeOf(value: unknown, name: string, cls: ClassName, line: number, i: number): TypeName | undefined {
@@ -92,6 +151,7 @@ export function frameLine(frame: Frame): string {
     score: places(o.score),
     box: roundBox(o.box),
     ...(o.track === undefined ? {} : { track: o.track }),
+    ...(o.looks ? { looks: o.looks } : {}),
   }));
   return JSON.stringify({
     at: isoInstant(frame.at),

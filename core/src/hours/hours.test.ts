@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { DateTime } from 'luxon';
-import { isOn, makePlan, minutesAWeek, nextChange, parseSpan, type PlanText } from '.';
+import { isOn, makePlan, minutesAWeek, nextChange, parseSpan, planWords, spanText as textOf, type PlanText } from '.';
 import { instantsAt, wallTime } from '../time';
 
 const at = (iso: string) => Date.parse(iso);
@@ -91,4 +91,56 @@ test('the next change is the first minute at which the plan answers otherwise', 
 
 test.each(['24:00-08:00', '08:00-08:00', '8:00-09:00', '08:61-09:00', '10:00–11:00', '08:00-24:01'])('%s is no span', (text) => {
   expect(parseSpan(text)).toBeUndefined();
+});
+
+const landing = { zone: 'Europe/London', latitude: 52.6, longitude: 1.5 };
+
+test('ends may hang on the sun, some minutes before or after', () => {
+  const dark = makePlan(landing, { weekly: { mon: ['sunset - 30 min-sunrise'] } });
+  // 2026-06-22 is a Monday. astronomy-engine gives sunset there at 20:21Z and sunrise on the next day at 03:31Z (to a minute).
+  const on = (iso: string) => isOn(dark, at(iso));
+  expect([on('2026-06-22T19:48:00Z'), on('2026-06-22T19:55:00Z'), on('2026-06-23T03:28:00Z'), on('2026-06-23T03:35:00Z')]).toEqual([
+    false,
+    true,
+    true,
+    false,
+  ]);
+  expect(nextChange(dark, at('2026-06-22T12:00:00Z'))).toBeLessThan(at('2026-06-22T19:55:00Z'));
+});
+
+test.each([
+  // Tromsø, 69.65° N: the sun stays up in June and down in December.
+  ['night at midsummer', 'sunset-sunrise', '2026-06-21', 0],
+  ['day at midsummer', 'sunrise-sunset', '2026-06-21', 1440],
+  ['night at midwinter', 'sunset-sunrise', '2026-12-21', 1440],
+  ['day at midwinter', 'sunrise-sunset', '2026-12-21', 0],
+])('where the sun does not rise: %s', (_name, span, date, minutes) => {
+  const everyDay = Object.fromEntries(['mon', 'tue', 'wed', 'thu', 'fri', 'sat', 'sun'].map((d) => [d, [span]]));
+  const plan = makePlan({ zone: 'UTC', latitude: 69.65, longitude: 18.96 }, { weekly: everyDay });
+  const on = Array.from({ length: 1440 }, (_, i) => isOn(plan, at(`${date}T00:00:00Z`) + i * 60_000)).filter(Boolean);
+  expect(on.length).toBe(minutes);
+});
+
+test('a plan can be read', () => {
+  const opening = {
+    weekly: { mon: ['09:30-18:00'], wed: ['09:30-18:00'], thu: ['09:30-18:00'], sat: ['10:00-12:00', 'sunset + 5 min-23:00'] },
+  };
+  expect(planWords(makePlan(landing, { ...opening, exceptions: [{ date: '2026-12-24', spans: [] }] }))).toBe(
+    'Monday, Wednesday and Thursday 09:30-18:00, Tuesday, Friday and Sunday closed, ' +
+      'Saturday 10:00-12:00 and sunset + 5 min-23:00; except 2026-12-24 closed',
+  );
+  expect(planWords(makePlan('UTC', {}))).toBe('every day closed');
+});
+
+test('what is written as text is read as the same span', () => {
+  const end = fc.oneof(
+    fc.integer({ min: 0, max: 1439 }),
+    fc.record({ sun: fc.constantFrom('sunrise' as const, 'sunset' as const), offset: fc.integer({ min: -180, max: 180 }) }),
+  );
+  fc.assert(
+    fc.property(end, end, (from, to) => {
+      if (typeof from === 'number' && from === to) return;
+      expect(parseSpan(textOf({ from, to }))).toEqual({ from, to });
+    }),
+  );
 });

@@ -3,7 +3,7 @@
 import type { Box } from '../boxes';
 
 export type MotionSettings = {
-  /** Least difference of grey, 0..255. Common practice: 30. */
+  /** What a difference of grey must be above to count, 0..255. Common practice: 30. */
   readonly threshold: number;
   /** Smallest connected part that counts, cells. Common practice: 10. */
   readonly smallestPart: number;
@@ -11,9 +11,11 @@ export type MotionSettings = {
   readonly learning: number;
   /** Change of more than this share of the picture at once is light, not motion. */
   readonly lightShare: number;
+  /** Whether dark pictures have their greys drawn out first. */
+  readonly stretch: boolean;
 };
 
-export const usualMotion: MotionSettings = { threshold: 30, smallestPart: 10, learning: 0.05, lightShare: 0.5 };
+export const usualMotion: MotionSettings = { threshold: 30, smallestPart: 10, learning: 0.05, lightShare: 0.5, stretch: false };
 
 /** Owned by the caller; `look` changes it in place. */
 export type Background = { readonly width: number; readonly height: number; readonly average: Float32Array; ready: boolean };
@@ -47,71 +49,138 @@ export function look(
   settings: MotionSettings = usualMotion,
 ): Motion {
   const { width, height, average } = background;
+  const cells = settings.stretch ? stretched(grey) : grey;
   if (!background.ready) {
-    average.set(grey);
+    average.set(cells);
     background.ready = true;
     return still;
   }
+  const { threshold, learning } = settings;
   const changed = new Uint8Array(width * height);
-  let [total, counted] = [0, 0];
+  let total = 0;
   for (let i = 0; i < changed.length; i++) {
-    if (counts && counts[i] === 0) continue;
-    counted++;
-    if (Math.abs(grey[i]! - average[i]!) >= settings.threshold) {
+    const difference = cells[i]! - average[i]!;
+    average[i] = average[i]! + difference * learning;
+    if (difference > threshold || difference < -threshold) {
       changed[i] = 1;
       total++;
     }
   }
+  let counted = changed.length;
+  if (counts) [total, counted] = leaveOut(changed, counts);
   const share = counted ? total / counted : 0;
   if (share > settings.lightShare) {
-    average.set(grey);
+    average.set(cells);
     return { parts: [], share, isLightChange: true };
   }
-  for (let i = 0; i < average.length; i++) average[i]! += (grey[i]! - average[i]!) * settings.learning;
   if (total === 0) return still;
-  const parts = connectedParts(dilate(changed, width, height), width, height, settings.smallestPart);
-  return { parts, share, isLightChange: false };
+  return { parts: connectedParts(dilate(changed, width, height), width, height, settings.smallestPart), share, isLightChange: false };
 }
 
-/** Every cell next to a set one, corners included, is set too (3×3). */
-export function dilate(cells: Uint8Array, width: number, height: number): Uint8Array {
-  const across = new Uint8Array(cells.length);
-  for (let y = 0, i = 0; y < height; y++)
-    for (let x = 0; x < width; x++, i++) across[i] = cells[i]! | (x > 0 ? cells[i - 1]! : 0) | (x < width - 1 ? cells[i + 1]! : 0);
-  const both = new Uint8Array(cells.length);
-  for (let i = 0; i < cells.length; i++)
-    both[i] = across[i]! | (i >= width ? across[i - width]! : 0) | (i < cells.length - width ? across[i + width]! : 0);
-  return both;
-}
-
-/** Boxes of the parts that hang together (also by corners) and have at least `least` cells, largest part first. */
-export function connectedParts(cells: Uint8Array, width: number, height: number, least: number): Box[] {
-  const left = cells.slice();
-  const stack: number[] = [];
-  const found: { cells: number; box: Box }[] = [];
-  for (let start = 0; start < left.length; start++) {
-    if (!left[start]) continue;
-    let [count, x0, x1, y0, y1] = [0, width, 0, height, 0];
-    stack.push(start);
-    left[start] = 0;
-    while (stack.length) {
-      const i = stack.pop()!;
-      const [x, y] = [i % width, Math.floor(i / width)];
-      count++;
-      x0 = Math.min(x0, x);
-      x1 = Math.max(x1, x);
-      y0 = Math.min(y0, y);
-      y1 = Math.max(y1, y);
-      for (let dy = y > 0 ? -1 : 0; dy <= (y < height - 1 ? 1 : 0); dy++)
-        for (let dx = x > 0 ? -1 : 0; dx <= (x < width - 1 ? 1 : 0); dx++) {
-          const j = i + dy * width + dx;
-          if (left[j]) {
-            left[j] = 0;
-            stack.push(j);
-          }
-        }
+/** Masked cells never count. @returns how many of the others changed, and how many there are */
+function leaveOut(changed: Uint8Array, counts: Uint8Array): [total: number, counted: number] {
+  let [total, counted] = [0, 0];
+  for (let i = 0; i < changed.length; i++) {
+    if (counts[i] === 0) changed[i] = 0;
+    else {
+      counted++;
+      total += changed[i]!;
     }
-    if (count >= least) found.push({ cells: count, box: [x0 / width, y0 / height, (x1 - x0 + 1) / width, (y1 - y0 + 1) / height] });
   }
-  return found.sort((a, b) => b.cells - a.cells).map((p) => p.box);
+  return [total, counted];
+}
+
+/** The middle 96 % of a picture's greys drawn out over 0..255, for dark pictures. A picture of one grey stays as it is. */
+export function stretched(grey: Uint8Array): Uint8Array {
+  const histogram = new Uint32Array(256);
+  for (let i = 0; i < grey.length; i++) histogram[grey[i]!]!++;
+  const at = (share: number) => {
+    let sum = 0;
+    for (let v = 0; v < 256; v++) if ((sum += histogram[v]!) > share * grey.length) return v;
+    return 255;
+  };
+  const [low, high] = [at(0.02), at(0.98)];
+  if (high <= low) return grey;
+  const table = Uint8Array.from({ length: 256 }, (_, v) => Math.min(255, Math.max(0, Math.round(((v - low) * 255) / (high - low)))));
+  const out = new Uint8Array(grey.length);
+  for (let i = 0; i < grey.length; i++) out[i] = table[grey[i]!]!;
+  return out;
+}
+
+/** Every cell next to a set one, corners included, is set too (3×3). Cells are 0 or 1. */
+export function dilate(cells: Uint8Array, width: number, height: number): Uint8Array {
+  const out = new Uint8Array(cells.length);
+  // Most cells are still: from each that moves its neighbours are set.
+  for (let i = cells.indexOf(1); i >= 0; i = cells.indexOf(1, i + 1)) {
+    const x = i % width;
+    const from = x > 0 ? i - 1 : i;
+    const to = x < width - 1 ? i + 2 : i + 1;
+    for (let j = from; j < to; j++) {
+      out[j] = 1;
+      if (i >= width) out[j - width] = 1;
+      if (i < width * (height - 1)) out[j + width] = 1;
+    }
+  }
+  return out;
+}
+
+type Part = { cells: number; x0: number; y0: number; x1: number; y1: number; within: Part | undefined };
+
+/** The part that a part was joined to, the way to it shortened. */
+function root(part: Part): Part {
+  let top = part;
+  while (top.within) top = top.within;
+  for (let p = part; p.within;) {
+    const next: Part = p.within;
+    p.within = top;
+    p = next;
+  }
+  return top;
+}
+
+/** Boxes of the parts that hang together (also by corners) and have at least `least` cells, largest part first. Cells are 0 or 1. */
+export function connectedParts(cells: Uint8Array, width: number, height: number, least: number): Box[] {
+  const parts: Part[] = [];
+  let above: { from: number; to: number; part: Part }[] = [];
+  let aboveRow = -2;
+  // Row by row in runs of set cells; a run belongs to every part that a run above it touches.
+  for (let i = cells.indexOf(1); i >= 0;) {
+    const y = Math.floor(i / width);
+    if (y !== aboveRow + 1) above = [];
+    const runs: typeof above = [];
+    let next = 0;
+    const end = (y + 1) * width;
+    while (i >= 0 && i < end) {
+      let stop = cells.indexOf(0, i);
+      if (stop < 0 || stop > end) stop = end;
+      const [from, to] = [i - y * width, stop - y * width];
+      let part: Part | undefined;
+      while (next < above.length && above[next]!.to < from) next++;
+      for (let k = next; k < above.length && above[k]!.from <= to; k++) part = join(part, root(above[k]!.part));
+      if (!part) parts.push((part = { cells: 0, x0: from, y0: y, x1: to, y1: y + 1, within: undefined }));
+      part.cells += to - from;
+      part.x0 = Math.min(part.x0, from);
+      part.x1 = Math.max(part.x1, to);
+      part.y1 = y + 1;
+      runs.push({ from, to, part });
+      i = cells.indexOf(1, stop);
+    }
+    above = runs;
+    aboveRow = y;
+  }
+  return parts
+    .filter((p) => !p.within && p.cells >= least)
+    .sort((a, b) => b.cells - a.cells)
+    .map((p) => [p.x0 / width, p.y0 / height, (p.x1 - p.x0) / width, (p.y1 - p.y0) / height]);
+}
+
+function join(a: Part | undefined, b: Part): Part {
+  if (!a || a === b) return b;
+  a.cells += b.cells;
+  a.x0 = Math.min(a.x0, b.x0);
+  a.y0 = Math.min(a.y0, b.y0);
+  a.x1 = Math.max(a.x1, b.x1);
+  a.y1 = Math.max(a.y1, b.y1);
+  b.within = a;
+  return a;
 }

@@ -1,4 +1,5 @@
-import { connectedParts, dilate, look, newBackground, usualMotion } from '.';
+import fc from 'fast-check';
+import { connectedParts, dilate, look, newBackground, stretched, usualMotion } from '.';
 
 const width = 40;
 const height = 20;
@@ -8,10 +9,10 @@ const grey = (level: number, patch?: { x: number; y: number; w: number; h: numbe
   return data;
 };
 
-test('a patch that differs by the threshold moves, one a grey level less does not', () => {
+test('a patch that differs by more than the threshold moves, one that differs by just as much does not', () => {
   for (const [level, parts] of [
-    [130, 1],
-    [129, 0],
+    [131, 1],
+    [130, 0],
   ] as const) {
     // prettier-ignore
     const background = newBackground(width, height);
@@ -63,4 +64,53 @@ test('parts hang together by their corners, largest first', () => {
   ]);
   expect(connectedParts(cells, 8, 4, 4)).toHaveLength(1);
   expect([...dilate(Uint8Array.from([0, 0, 0, 0, 1, 0, 0, 0, 0]), 3, 3)]).toEqual(new Array(9).fill(1));
+});
+
+test('the greys of a dark picture are drawn out, and what moves in it is seen', () => {
+  const dark = Uint8Array.from({ length: width * height }, (_, i) => 8 + (i % 12));
+  const step = dark.slice();
+  for (let y = 5; y < 8; y++) step.fill(30, y * width + 10, y * width + 14);
+  const seen = (stretch: boolean) => {
+    const background = newBackground(width, height);
+    look(background, dark, undefined, { ...usualMotion, stretch });
+    return look(background, step, undefined, { ...usualMotion, stretch }).parts.length;
+  };
+  expect([seen(false), seen(true)]).toEqual([0, 1]);
+  expect([...stretched(Uint8Array.from([5, 5, 5]))]).toEqual([5, 5, 5]);
+});
+
+test('parts are those of a flood that is walked cell by cell, whatever the picture', () => {
+  const flood = (cells: Uint8Array, w: number, h: number) => {
+    const left = cells.slice();
+    const found: number[] = [];
+    for (let start = 0; start < left.length; start++) {
+      if (!left[start]) continue;
+      const stack = [start];
+      left[start] = 0;
+      let count = 0;
+      while (stack.length) {
+        const i = stack.pop()!;
+        count++;
+        for (const dy of [-1, 0, 1])
+          for (const dx of [-1, 0, 1]) {
+            const [x, y] = [(i % w) + dx, Math.floor(i / w) + dy];
+            if (x >= 0 && x < w && y >= 0 && y < h && left[y * w + x]) {
+              left[y * w + x] = 0;
+              stack.push(y * w + x);
+            }
+          }
+      }
+      found.push(count);
+    }
+    return found.length;
+  };
+  fc.assert(
+    fc.property(fc.integer({ min: 1, max: 12 }), fc.array(fc.constantFrom(0, 0, 1), { minLength: 12, maxLength: 144 }), (w, list) => {
+      const h = Math.floor(list.length / w);
+      if (h === 0) return;
+      const cells = Uint8Array.from(list.slice(0, w * h));
+      expect(connectedParts(cells, w, h, 1)).toHaveLength(flood(cells, w, h));
+    }),
+    { numRuns: 500 },
+  );
 });

@@ -1,21 +1,29 @@
-import { compileSite, type CompiledRule, type SiteFile } from '../site';
+import type { Box } from '../boxes';
+import { compileSite, type SiteFile } from '../site';
 import type { Track } from '../tracks';
+import { isIn } from '../zones';
 import { siteWith } from '../testing';
 import { note, startDoing } from './behaviour';
 import { isConfirmed, notePresence, type Presence } from './presence';
 
 type Does = NonNullable<SiteFile['rules']>[number]['does'];
 
-const ruleWith = (does: Does): CompiledRule => siteWith((f) => Object.assign(f.rules![0]!, { does })).cameras.get('gate')!.rules[0]!;
+const cameraWith = (does: Does) =>
+  siteWith((f) => {
+    f.cameras[0]!.aim = { heightMetres: 3, tiltDegrees: 20, lens: { horizontalDegrees: 90 }, pictureWidth: 1920, pictureHeight: 1080 };
+    Object.assign(f.rules![0]!, { does });
+  }).cameras.get('gate')!;
 
 /** Follows feet at these heights, a picture each `everyMs`; says at which pictures the behaviour holds. */
 function holdsAt(does: Does, feet: readonly number[], everyMs = 1000): number[] {
-  const rule = ruleWith(does);
+  const { ground, spots, rules } = cameraWith(does);
+  const rule = rules[0]!;
+  const spotsOf = (box: Box) => (spot: number) => isIn(spots[spot]!.polygon, box, spots[spot]!.anchor);
   const doing = startDoing(rule.behaviour);
   return feet.flatMap((y, i) => {
     const track = { box: [0.4, y - 0.2, 0.05, 0.2] } as unknown as Track;
-    note(doing, rule.behaviour, rule.anchor, track, i * everyMs);
-    return doing.holds ? [i] : [];
+    note(doing, rule, track, i * everyMs, spotsOf(track.box), ground);
+    return 'holds' in doing && doing.holds ? [i] : [];
   });
 }
 
@@ -36,6 +44,20 @@ test.each<[string, Does, number[], number[]]>([
   ['seconds in each are asked for', { ...goes, seconds: 2 }, [lane, lane, lane, yard, yard, yard, yard], [5]],
   ['appears holds for as long as it is there', { kind: 'appears', zone: 'yard' }, [lane, yard, yard, gap, yard], [1, 2, 4]],
   ['stays holds once the time is up', { kind: 'stays', zone: 'yard', seconds: 3 }, [yard, yard, yard, yard, yard], [3, 4]],
+  // Feet at 0.5, 0.58 and 0.8 of the height stand 8.2, 6.8 and 4.5 m from a camera 3 m up that looks 20° down (pinhole, by hand).
+  ['approaches holds within the distance', { kind: 'approaches', metres: 7 }, [lane, gap, yard, lane], [1, 2]],
+  ['approaches waits for its seconds', { kind: 'approaches', metres: 7, seconds: 2 }, [gap, gap, yard, lane], [2]],
+  [
+    'crosses holds at the picture of the crossing alone',
+    { kind: 'crosses', line: 'gateway', direction: 'forward' },
+    [lane, yard, yard],
+    [1],
+  ],
+  ['crosses the other way is no crossing', { kind: 'crosses', line: 'gateway', direction: 'back' }, [lane, yard], []],
+  ['both ways are counted where both are asked', { kind: 'crosses', line: 'gateway' }, [lane, yard, lane], [1, 2]],
+  ['about the line is no crossing', { kind: 'crosses', line: 'gateway' }, [lane, 0.575, 0.585, 0.578, 0.582, lane], []],
+  ['through the margin in small steps is one crossing', { kind: 'crosses', line: 'gateway' }, [0.56, 0.575, 0.581, 0.585, 0.6, 0.61], [4]],
+  ['first seen on the line does not count', { kind: 'crosses', line: 'gateway' }, [0.579, 0.6, 0.61], []],
   ['appears without a zone holds anywhere', { kind: 'appears', frames: 2 }, [0.2, 0.9, lane], [1, 2]],
 ])('%s', (_name, does, feet, expected) => {
   expect(holdsAt(does, feet)).toEqual(expected);
@@ -45,11 +67,13 @@ test('where zones share ground, standing in both is no arrival', () => {
   const file = structuredClone(siteWith((f) => Object.assign(f.rules![0]!, { does: goes })).file);
   const zones = file.cameras[0]!.zones!;
   zones[0]!.polygon = [[0, 0.4], [1, 0.4], [1, 0.7], [0, 0.7]]; // prettier-ignore
-  const rule = compileSite(file).cameras.get('gate')!.rules[0]!;
+  const camera = compileSite(file).cameras.get('gate')!;
+  const rule = camera.rules[0]!;
   const doing = startDoing(rule.behaviour);
   const at = (feet: number, t: number) => {
-    note(doing, rule.behaviour, rule.anchor, { box: [0.4, feet - 0.2, 0.05, 0.2] } as unknown as Track, t);
-    return doing.holds;
+    const track = { box: [0.4, feet - 0.2, 0.05, 0.2] } as unknown as Track;
+    note(doing, rule, track, t, (spot) => isIn(camera.spots[spot]!.polygon, track.box, rule.anchor), undefined);
+    return 'holds' in doing && doing.holds;
   };
   expect([at(0.5, 0), at(0.65, 1000), at(0.65, 2000), at(0.8, 3000)]).toEqual([false, true, false, false]);
 });

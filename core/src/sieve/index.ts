@@ -1,20 +1,39 @@
 // The sieve: time-ordered inputs in, events and trails out. `(site, state, input) → (state, outcomes)`; it looks at no clock.
 
 import type { Box, ClassName, TypeName } from '../boxes';
-import type { ModeChange } from '../detections';
+import type { ModeChange, PresenceChange, SensorReport } from '../detections';
 import type { CompiledCamera, CompiledRule, CompiledSite } from '../site';
 import type { Instant } from '../time';
-import { endings, follow, isReal, newTracker, predicted, usualTracker, type Frame, type Track, type Tracker } from '../tracks';
-import { note, startDoing, type Doing } from './behaviour';
-import { gates, type Asked, type GateName, type Verdict } from './gates';
-import { stepOf, whyOf, type Step } from './words';
+import { endings, follow, isReal, predicted, usualTracker, type Frame, type Track } from '../tracks';
+import { isIn } from '../zones';
+import { note } from './behaviour';
+import { ask, bound, counts, gates, nearAtBound, see, startNow, type Asked, type Home, type Now } from './gates';
+import { isConfirmed, notePresence } from './presence';
+import {
+  asksFor,
+  modeAt,
+  setMode,
+  memoryOf,
+  takeSettings,
+  trackerOf,
+  type Asking,
+  type NumberWatch,
+  type RuleMemory,
+  type SieveState,
+} from './state';
+import { trailOf, type Trail } from './words';
 
 export { gateNames, gates, type GateName } from './gates';
-export type { Step } from './words';
+export { startState, type SieveState } from './state';
+export { explainTrail } from './explain';
+export { likeness } from './looks';
+export { secondsText, type Step, type Trail } from './words';
 
 export type Input =
   | { readonly kind: 'frame'; readonly frame: Frame }
   | { readonly kind: 'mode'; readonly change: ModeChange }
+  | { readonly kind: 'sensor'; readonly report: SensorReport }
+  | { readonly kind: 'presence'; readonly change: PresenceChange }
   /** Time has come this far on every camera. */
   | { readonly kind: 'clock'; readonly at: Instant }
   /** Nothing more will come: every track ends. */
@@ -33,65 +52,45 @@ export type TrackView = {
   readonly lastSeen: Instant;
 };
 
-/** What was decided about one track by one rule, gate by gate as far as it came. `stoppedAt` is null where it became an event. */
-export type Trail = {
-  readonly rule: string;
-  readonly stoppedAt: GateName | null;
-  readonly why: string;
+/** What came through: a track, or (`track` undefined) a zone's emptiness or low number, or a sensor. */
+export type SieveEvent = {
+  readonly kind: 'event';
   readonly at: Instant;
-  readonly steps: readonly Step[];
+  readonly rule: string;
+  readonly area: string;
+  readonly camera: string | undefined;
+  readonly sensor: string | undefined;
+  readonly track: TrackView | undefined;
+  /** The thread it belongs to; one that joins an open thread makes no new sound. */
+  readonly thread: { readonly id: string; readonly joins: boolean };
+  readonly trail: Trail;
 };
 
 export type Outcome =
-  | { readonly kind: 'event'; readonly at: Instant; readonly rule: string; readonly track: TrackView; readonly trail: Trail }
-  | { readonly kind: 'ended'; readonly at: Instant; readonly track: TrackView; readonly trails: readonly Trail[] };
+  | SieveEvent
+  | { readonly kind: 'ended'; readonly at: Instant; readonly track: TrackView; readonly trails: readonly Trail[] }
+  /** What each rule of a sensor made of its report. */
+  | { readonly kind: 'reported'; readonly at: Instant; readonly sensor: string; readonly trails: readonly Trail[] };
 
-/** Belongs to whoever steps: hand it in, and use the one that comes back. */
-export type SieveState = {
-  readonly trackers: Map<string, Tracker>;
-  readonly memories: Map<Track, RuleMemory[]>;
-  readonly modes: Map<string, string>;
-  /** rule and camera → the last event let through */
-  readonly lastEvents: Map<string, Instant>;
-  compiledFor: CompiledSite | undefined;
-};
-
-type RuleMemory = {
-  /** The rule as it stood when the track came furthest; settings may change while a track is open. */
-  rule: CompiledRule;
-  doing: Doing;
-  /** The picture that came furthest: how many gates it passed, how near it came at the next. */
-  reached: number;
-  near: number;
-  at: Instant;
-  verdicts: readonly Verdict[];
-  event: Trail | undefined;
-};
-
-/** @param lastEvents when each rule last let something through on each camera, keyed by `eventKey` */
-export const startState = (
-  modes: readonly (readonly [area: string, mode: string])[] = [],
-  lastEvents: readonly (readonly [key: string, at: Instant])[] = [],
-): SieveState => ({
-  trackers: new Map(),
-  memories: new Map(),
-  modes: new Map(modes),
-  lastEvents: new Map(lastEvents),
-  compiledFor: undefined,
-});
-
-export const eventKey = (rule: string, camera: string): string => `${rule} ${camera}`;
-
-/** Takes one input in. Inputs come in order of time. @throws never for inputs that name cameras of the site; others are passed over */
+/**
+ * Takes one input in. Inputs come in order of time.
+ * @throws never for inputs that name cameras and sensors of the site; others are passed over
+ */
 export function step(site: CompiledSite, state: SieveState, input: Input): { state: SieveState; outcomes: Outcome[] } {
   const outcomes: Outcome[] = [];
   if (state.compiledFor !== site) takeSettings(state, site);
   switch (input.kind) {
-    case 'mode':
-      state.modes.set(input.change.area, input.change.mode);
-      break;
     case 'frame':
       takeFrame(site, state, input.frame, outcomes);
+      break;
+    case 'mode':
+      setMode(state, input.change.area, input.change.mode, input.change.at);
+      break;
+    case 'presence':
+      state.home.set(input.change.person, input.change.home);
+      break;
+    case 'sensor':
+      takeReport(site, state, input.report, outcomes);
       break;
     case 'clock':
       for (const [id, tracker] of state.trackers) endTracks(site, state, id, endings(tracker, input.at), input.at, outcomes);
@@ -123,74 +122,263 @@ const view = (camera: string, t: Track, box: Box = t.box): TrackView => ({
   lastSeen: t.lastSeen,
 });
 
+type Source = { readonly id: string; readonly name: string; readonly area: string };
+
+/** Points what the gates may look at to a camera or a sensor at an instant. One is kept with the state and filled anew for each input. */
+function startAsking(site: CompiledSite, state: SieveState, source: Source, camera: CompiledCamera | undefined, at: Instant): Asking {
+  const asking = (state.asking ??= newAsking(state));
+  const { asked } = asking;
+  asking.sourceName = source.name;
+  asked.camera = camera;
+  asked.track = undefined;
+  asked.doing = undefined;
+  asked.count = undefined;
+  asked.mode = modeAt(state, site, source.area, at);
+  asked.home = homeOf(state);
+  return asking;
+}
+
+function newAsking(state: SieveState): Asking {
+  const asking: Asking = {
+    sourceName: '',
+    now: startNow(),
+    asked: {
+      camera: undefined,
+      track: undefined,
+      doing: undefined,
+      count: undefined,
+      state: '',
+      inSpot: (spot) => isInSpot(state, asking.asked.camera!, asking.asked.track!, spot),
+      mode: '',
+      home: 'unknown',
+      lastEvent: (rule) => state.lastEvents.get(rule.key),
+    },
+  };
+  return asking;
+}
+
+function homeOf({ home }: SieveState): Home {
+  if (home.size === 0) return 'unknown';
+  for (const isHome of home.values()) if (isHome) return 'somebody';
+  return 'nobody';
+}
+
+function isInSpot({ scratch }: SieveState, camera: CompiledCamera, track: Track, spot: number): boolean {
+  if (spot >= scratch.marks.length) {
+    scratch.marks = new Int32Array(2 * spot);
+    scratch.inside = new Uint8Array(2 * spot);
+  }
+  if (scratch.marks[spot] !== scratch.mark) {
+    scratch.marks[spot] = scratch.mark;
+    const { polygon, anchor } = camera.spots[spot]!;
+    scratch.inside[spot] = isIn(polygon, track.box, anchor) ? 1 : 0;
+  }
+  return scratch.inside[spot] === 1;
+}
+
 function takeFrame(site: CompiledSite, state: SieveState, frame: Frame, outcomes: Outcome[]): void {
   const camera = site.cameras.get(frame.camera);
   if (!camera) return;
-  let tracker = state.trackers.get(frame.camera);
-  if (!tracker) state.trackers.set(frame.camera, (tracker = newTracker()));
-  const { seen, ended } = follow(tracker, frame);
-  const mode = state.modes.get(camera.area) ?? site.firstMode;
-  for (const track of seen) {
-    let memories = state.memories.get(track);
-    if (!memories) state.memories.set(track, (memories = camera.rules.map(startMemory)));
-    const real = isReal(track, usualTracker);
-    for (let i = 0; i < camera.rules.length; i++) {
-      const rule = camera.rules[i]!;
-      const memory = memories[i]!;
-      if (memory.event) continue;
-      if (rule.watchesCamera) note(memory.doing, rule.behaviour, rule.anchor, track, frame.at);
-      if (real) askGates(site, state, camera, rule, memory, track, frame.at, mode, outcomes);
-    }
+  const { seen, ended } = follow(trackerOf(state, frame.camera), frame);
+  if (seen.length > 0 || camera.numbers.length > 0) {
+    const asking = startAsking(site, state, camera, camera, frame.at);
+    for (const track of seen) takeTrack(site, state, asking, camera, track, frame.at, outcomes);
+    for (const i of camera.numbers) takeNumber(site, state, asking, camera, i, seen, frame.at, outcomes);
   }
   endTracks(site, state, camera.id, ended, frame.at, outcomes);
 }
 
-const startMemory = (rule: CompiledRule): RuleMemory => ({
-  rule,
-  doing: startDoing(rule.behaviour),
-  reached: -1,
-  near: -Infinity,
-  at: 0,
-  verdicts: [],
-  event: undefined,
-});
-
-function askGates(
-  site: CompiledSite,
-  state: SieveState,
-  camera: CompiledCamera,
-  rule: CompiledRule,
-  memory: RuleMemory,
-  track: Track,
-  at: Instant,
-  mode: string,
-  outcomes: Outcome[],
-): void {
-  const key = eventKey(rule.id, camera.id);
-  const asked: Asked = { site, camera, track, doing: memory.doing, at, mode, lastEvent: state.lastEvents.get(key) };
-  const verdicts: Verdict[] = [];
-  for (const gate of gates) {
-    const verdict = gate.ask(rule, asked);
-    verdicts.push(verdict);
-    if (!verdict.passes) break;
-  }
-  const last = verdicts[verdicts.length - 1]!;
-  const reached = last.passes ? gates.length : verdicts.length - 1;
-  if (reached > memory.reached || (reached === memory.reached && last.near > memory.near))
-    Object.assign(memory, { rule, reached, near: last.near, at, verdicts });
-  if (!last.passes) return;
-  state.lastEvents.set(key, at);
-  memory.event = trailOf(site, memory);
-  outcomes.push({ kind: 'event', at, rule: rule.id, track: view(camera.id, track), trail: memory.event });
+function turnTo(state: SieveState, asked: Asked, track: Track): void {
+  asked.track = track;
+  state.scratch.mark++;
 }
 
-function trailOf(site: CompiledSite, memory: RuleMemory): Trail {
-  const { rule } = memory;
-  const context = { site, at: memory.at };
-  const steps = memory.verdicts.map((v, i) => stepOf(gates[i]!.name, v.passes, rule, v.found, context));
-  const stopped = memory.reached < gates.length ? gates[memory.reached]!.name : null;
-  const why = stopped === null ? 'It came through every gate' : whyOf(stopped, rule, memory.verdicts[memory.reached]!.found, context);
-  return { rule: rule.id, stoppedAt: stopped, why, at: memory.at, steps };
+function takeTrack(
+  site: CompiledSite,
+  state: SieveState,
+  asking: Asking,
+  camera: CompiledCamera,
+  track: Track,
+  at: Instant,
+  outcomes: Outcome[],
+): void {
+  const { asked } = asking;
+  turnTo(state, asked, track);
+  const real = isReal(track, usualTracker);
+  const memory = memoryOf(state, track, camera.rules);
+  const { open } = memory;
+  let hasClosed = false;
+  for (let i = 0; i < open.length; i++) {
+    const own = open[i]!;
+    const rule = own.current;
+    note(own.doing, rule, track, at, asked.inSpot, camera.ground);
+    if (rule.isCounted) noteCounted(asking, rule, own, track, at);
+    else if (real) askTrack(site, state, asking, camera, own, at, outcomes);
+    hasClosed ||= own.isClosed;
+  }
+  if (hasClosed) memory.open = open.filter((m) => !m.isClosed);
+}
+
+/** Asks the gates about the track at hand as it is seen now; what came furthest is remembered. Says whether it came through. */
+function askTrack(
+  site: CompiledSite,
+  state: SieveState,
+  asking: Asking,
+  camera: CompiledCamera,
+  memory: RuleMemory,
+  at: Instant,
+  outcomes: Outcome[],
+): boolean {
+  const { asked, now } = asking;
+  const track = asked.track!;
+  const rule = memory.current;
+  asked.doing = memory.doing;
+  now.at = at;
+  const bounded = bound(rule, memory.doing, now, asked);
+  if (bounded < memory.reached) return false;
+  if (bounded === memory.reached && nearAtBound(rule, memory.doing, bounded, track.box) <= memory.near) return false;
+  see(now, asking.sourceName, track, at, asked);
+  const reached = ask(rule, memory.asks, now, asked);
+  const near = reached < gates.length ? gates[reached]!.near(rule, now) : 0;
+  if (reached > memory.reached || (reached === memory.reached && near > memory.near)) {
+    memory.rule = rule;
+    memory.reached = reached;
+    memory.near = near;
+    // What was seen stays with the memory, and what it held before is filled the next time: nothing is copied.
+    asking.now = memory.now ?? startNow();
+    memory.now = now;
+  }
+  if (reached < gates.length) return false;
+  // One track, one event; of a number in a zone each occasion is one, whoever made it.
+  memory.isClosed = !rule.isCounted;
+  const trail = trailOf(site, rule, reached, now);
+  memory.event ??= trail;
+  outcomes.push(letThrough(site, state, camera, undefined, rule, track.class, at, view(camera.id, track), trail));
+  return true;
+}
+
+function letThrough(
+  site: CompiledSite,
+  state: SieveState,
+  camera: CompiledCamera | undefined,
+  sensor: Source | undefined,
+  rule: CompiledRule,
+  cls: string,
+  at: Instant,
+  track: TrackView | undefined,
+  trail: Trail,
+): SieveEvent {
+  const { area } = (camera ?? sensor)!;
+  state.lastEvents.set(rule.key, at);
+  const key = `${area} ${cls}`;
+  const open = state.threads.get(key);
+  const joins = open !== undefined && at - open.last <= (site.threadMs.get(area) ?? 0);
+  const thread = joins ? open : { id: `${area}-${cls}-${at}`, last: at };
+  thread.last = at;
+  state.threads.set(key, thread);
+  return { kind: 'event', at, rule: rule.id, area, camera: camera?.id, sensor: sensor?.id, track, thread: { id: thread.id, joins }, trail };
+}
+
+/** A rule that asks for a number in a zone: counted over the tracks that are followed, seen in this picture or not. */
+function takeNumber(
+  site: CompiledSite,
+  state: SieveState,
+  asking: Asking,
+  camera: CompiledCamera,
+  i: number,
+  seen: readonly Track[],
+  at: Instant,
+  outcomes: Outcome[],
+): void {
+  const rule = camera.rules[i]!;
+  const { behaviour } = rule;
+  if (behaviour.kind !== 'number') return;
+  const { asked } = asking;
+  const { number, latest } = countIn(state, camera, i);
+  const watch = watchOf(state, rule.key);
+  const isSo = behaviour.test === 'over' ? number > behaviour.than : number < behaviour.than;
+  watch.presence = notePresence(watch.presence, isSo, at, behaviour.graceMs);
+  if (watch.presence?.since !== watch.since) watch.isTold = false;
+  watch.since = watch.presence?.since;
+  const holds = isSo && isConfirmed(watch.presence, behaviour);
+  const count = {
+    number,
+    frames: watch.presence?.frames ?? 0,
+    seconds: watch.presence ? (watch.presence.lastIn - watch.presence.since) / 1000 : 0,
+    holds: holds && behaviour.test === 'over',
+    isTold: watch.isTold,
+  };
+  asked.count = count;
+  // Whoever came last made it one too many; the others are told that it has been said.
+  const tracks = count.holds && latest ? [latest, ...seen.filter((t) => t !== latest)] : seen;
+  for (const track of tracks) {
+    const memory = state.memories.get(track)?.all[i];
+    if (!memory || memory.isClosed || !isReal(track, usualTracker)) continue;
+    turnTo(state, asked, track);
+    if (askTrack(site, state, asking, camera, memory, at, outcomes)) watch.isTold = count.isTold = true;
+  }
+  if (behaviour.test === 'under' && holds && !watch.isTold) {
+    // Too few, or nobody: there is no track that the event could be of.
+    asked.track = undefined;
+    count.holds = true;
+    const trail = askTrackless(site, asking, rule, at);
+    watch.isTold = trail.stoppedAt === null;
+    if (watch.isTold)
+      outcomes.push(letThrough(site, state, camera, undefined, rule, rule.rule.classes[0] ?? 'other', at, undefined, trail));
+  }
+  asked.count = undefined;
+}
+
+/** Whether a track that is seen now counts in the rule's zone; it does until it is seen otherwise. */
+function noteCounted({ asked, now, sourceName }: Asking, rule: CompiledRule, memory: RuleMemory, track: Track, at: Instant): void {
+  if (memory.doing.kind !== 'number') return;
+  asked.doing = memory.doing;
+  see(now, sourceName, track, at, asked);
+  memory.doing.counts = memory.doing.isInside && counts(rule, memory.asks, now, asked);
+}
+
+/** How many tracks are what the rule means where it looks, and who came there last. */
+function countIn(state: SieveState, camera: CompiledCamera, i: number) {
+  let number = 0;
+  let latest: Track | undefined;
+  let latestSince = -Infinity;
+  for (const track of trackerOf(state, camera.id).tracks) {
+    const doing = state.memories.get(track)?.all[i]?.doing;
+    if (doing?.kind !== 'number' || !doing.counts || !isReal(track, usualTracker)) continue;
+    number++;
+    if (doing.inside && doing.inside.since >= latestSince) {
+      latest = track;
+      latestSince = doing.inside.since;
+    }
+  }
+  return { number, latest };
+}
+
+/** Asks the gates that are not about a track. */
+function askTrackless(site: CompiledSite, asking: Asking, rule: CompiledRule, at: Instant): Trail {
+  const { now, asked } = asking;
+  see(now, asking.sourceName, undefined, at, asked);
+  return trailOf(site, rule, ask(rule, asksFor(rule, 'other'), now, asked), now, true);
+}
+
+function watchOf(state: SieveState, key: string): NumberWatch {
+  let watch = state.watches.get(key);
+  if (!watch) state.watches.set(key, (watch = { presence: undefined, since: undefined, isTold: false }));
+  return watch;
+}
+
+function takeReport(site: CompiledSite, state: SieveState, report: SensorReport, outcomes: Outcome[]): void {
+  const sensor = site.sensors.get(report.sensor);
+  if (!sensor) return;
+  const asking = startAsking(site, state, sensor, undefined, report.at);
+  asking.asked.state = report.state;
+  const trails: Trail[] = [];
+  for (const rule of sensor.rules) {
+    const trail = askTrackless(site, asking, rule, report.at);
+    trails.push(trail);
+    if (trail.stoppedAt === null) outcomes.push(letThrough(site, state, undefined, sensor, rule, 'sensor', report.at, undefined, trail));
+  }
+  outcomes.push({ kind: 'reported', at: report.at, sensor: sensor.id, trails });
 }
 
 function endTracks(
@@ -206,37 +394,21 @@ function endTracks(
     state.memories.delete(track);
     const camera = site.cameras.get(cameraId);
     if (!memories || !camera || !isReal(track, usualTracker)) continue;
-    const judged = memories.filter((m) => m.event || m.reached >= 0);
-    const trails = judged.map((m) => m.event ?? trailOf(site, m));
+    const trails: Trail[] = [];
+    for (const m of memories.all) {
+      if (m.event) trails.push(m.event);
+      else if (m.reached >= 0) trails.push(trailOf(site, m.rule, m.reached, m.now ?? lastLook(camera, track)));
+    }
     outcomes.push({ kind: 'ended', at, track: view(cameraId, track), trails });
   }
 }
 
-/** Settings changed while tracks are open: what a rule remembers stays with it where its behaviour is the same, and starts anew where not. */
-function takeSettings(state: SieveState, site: CompiledSite): void {
-  const before = state.compiledFor;
-  state.compiledFor = site;
-  if (!before) return;
-  for (const [cameraId, tracker] of state.trackers) {
-    const camera = site.cameras.get(cameraId);
-    for (const track of tracker.tracks) {
-      const memories = state.memories.get(track);
-      if (!memories) continue;
-      if (!camera) state.memories.delete(track);
-      else
-        state.memories.set(
-          track,
-          camera.rules.map((rule) => carryOver(rule, memories, before.cameras.get(cameraId))),
-        );
-    }
-  }
-}
-
-function carryOver(rule: CompiledRule, memories: readonly RuleMemory[], before: CompiledCamera | undefined): RuleMemory {
-  const memory = memories.find((m) => m.rule.id === rule.id);
-  const old = before?.rules.find((r) => r.id === rule.id);
-  if (!memory || !old) return startMemory(rule);
-  const isSame =
-    JSON.stringify(old.behaviour) === JSON.stringify(rule.behaviour) && JSON.stringify(old.anchor) === JSON.stringify(rule.anchor);
-  return { ...memory, doing: isSame ? memory.doing : startDoing(rule.behaviour) };
+/** What a rule saw of a track that it had nothing to say of. */
+function lastLook(camera: CompiledCamera, track: Track): Now {
+  const now = startNow();
+  now.source = camera.name;
+  now.class = track.class;
+  now.type = track.type;
+  now.at = track.lastSeen;
+  return now;
 }

@@ -1,81 +1,179 @@
 import { siteWith } from '../testing';
 import type { Rule, SiteFile } from '../site';
-import type { Found, GateName } from './gates';
-import { stepOf, whyOf } from './words';
+import { startNow, type GateName, type Now } from './gates';
+import { framesWords, wordsOf } from './words';
 
 const at = Date.parse('2026-06-01T21:03:00Z');
 
-function said(gate: GateName, found: Found, change: Change) {
+function said(gate: GateName, found: Partial<Now>, change: Change) {
   const site = siteWith((f) => change(f.rules![0]!, f));
   const rule = site.cameras.get('gate')!.rules[0]!;
-  const { found: f, wanted } = stepOf(gate, true, rule, found, { site, at });
-  return [f, wanted, whyOf(gate, rule, found, { site, at })];
+  const { found: f, wanted, why } = wordsOf(gate, rule, { ...startNow(), ...found }, site);
+  return [f, wanted, why];
 }
 
 type Change = (rule: Rule, file: SiteFile) => void;
 const asItIs: Change = () => {};
+const crosses: Change = (r) => (r.does = { kind: 'crosses', line: 'gateway', direction: 'forward' });
 
-const cases: [GateName, Found, [string, string, string], Change?][] = [
-  ['source', 'off', ['switched off', 'switched on', 'The rule was switched off']],
-  ['source', 'Side', ['Side', 'Gate', 'Side is not a camera of this rule']],
-  ['class', 'person', ['person', 'person', 'It is a person']],
-  ['class', 'other', ['other', 'person', 'It is something else, not a person']],
+const cases: [GateName, Partial<Now>, [string, string, string], Change?][] = [
+  ['source', { source: 'Gate' }, ['switched off', 'switched on', 'The rule was switched off'], (r) => (r.on = false)],
+  ['source', { source: 'Side' }, ['Side', 'Gate', 'Side is not a camera of this rule']],
+  ['class', { class: 'person' }, ['person', 'person', 'It is a person']],
+  ['class', { class: 'other' }, ['other', 'person', 'It is something else, not a person']],
   [
     'class',
-    'car',
+    { class: 'vehicle', type: 'car' },
     ['car', 'person, dog or truck', 'It is a car, not a person, a dog or a truck'],
     (r) => (r.classes = ['person', 'dog', 'truck']),
   ],
-  ['class', 'car', ['car', 'vehicle', 'It is a car'], (r) => (r.classes = ['vehicle'])],
-  ['confidence', 0.456, ['0.46', 'at least 0.50', 'The detector was 0.46 sure; the rule asks for 0.50']],
-  ['confidence', 0.456, ['0.46', 'any', 'The detector was 0.46 sure; the rule asks for 0.00'], (r) => delete r.confidence],
-  ['size', 0.2, ['20 %', 'any size', 'It is 20 % of the picture high; the rule asks for at most 100 %']],
+  ['class', { class: 'vehicle', type: 'car' }, ['car', 'vehicle', 'It is a car'], (r) => (r.classes = ['vehicle'])],
+  ['confidence', { score: 0.456 }, ['0.46', 'at least 0.50', 'The detector was 0.46 sure; the rule asks for 0.50']],
+  ['confidence', { score: 0.456 }, ['0.46', 'any', 'The detector was 0.46 sure; the rule asks for 0.00'], (r) => delete r.confidence],
+  ['size', { height: 0.2 }, ['20 %', 'any size', 'It is 20 % of the picture high; the rule asks for at most 100 %']],
   [
     'size',
-    0.8,
+    { height: 0.8 },
     ['80 %', '10 % to 50 %', 'It is 80 % of the picture high; the rule asks for at most 50 %'],
     (r) => (r.size = { least: 0.1, most: 0.5 }),
   ],
   [
     'size',
-    0.05,
+    { height: 0.05 },
     ['5 %', 'at least 10 %', 'It is 5 % of the picture high; the rule asks for at least 10 %'],
     (r) => (r.size = { least: 0.1 }),
   ],
-  ['masks', undefined, ['in the open', 'not in an ignored part', 'It is in no ignored part']],
-  ['masks', 'Hedge', ['in Hedge', 'not in an ignored part', 'Its feet are in Hedge, which is ignored']],
-  ['masks', 'Hedge', ['in Hedge', 'not in an ignored part', 'Its middle is in Hedge, which is ignored'], (r) => (r.anchor = 'centre')],
-  ['place', undefined, ['elsewhere', 'its feet in Lane or Yard', 'It was never in Lane or Yard with its feet']],
-  ['place', 'Lane', ['in Lane', 'its feet in Lane or Yard', 'It was in Lane']],
+  ['masks', {}, ['in the open', 'not in an ignored part', 'It is in no ignored part']],
+  ['masks', { part: 'Hedge' }, ['in Hedge', 'not in an ignored part', 'Its feet are in Hedge, which is ignored']],
+  [
+    'masks',
+    { part: 'Hedge' },
+    ['in Hedge', 'not in an ignored part', 'Its middle is in Hedge, which is ignored'],
+    (r) => (r.anchor = 'centre'),
+  ],
+  ['place', {}, ['elsewhere', 'its feet in Lane or Yard', 'It was never in Lane or Yard with its feet']],
+  ['place', { isInside: true, whereabouts: 'Lane' }, ['in Lane', 'its feet in Lane or Yard', 'It was in Lane']],
   [
     'place',
-    undefined,
+    {},
     ['elsewhere', '40 % of it in Yard', 'It was never in Yard with 40 % of it'],
     (r) => Object.assign(r, { anchor: { overlap: 0.4 }, does: { kind: 'appears', zone: 'yard' } }),
   ],
-  ['behaviour', 'arrived', ['Lane, then Yard', 'Lane, then Yard', 'It went from Lane to Yard']],
-  ['behaviour', 'from from', ['Lane only', 'Lane, then Yard', 'It was in Lane and did not go to Yard']],
-  ['behaviour', 'to from', ['Yard first', 'Lane, then Yard', 'It was seen in Yard first, not in Lane']],
-  ['behaviour', ' ', ['in neither for long enough', 'Lane, then Yard', 'It was neither in Lane nor in Yard for long enough']],
+  ['behaviour', { behaves: true }, ['Lane, then Yard', 'Lane, then Yard', 'It went from Lane to Yard']],
+  ['behaviour', { first: 'from', last: 'from' }, ['Lane only', 'Lane, then Yard', 'It was in Lane and did not go to Yard']],
+  ['behaviour', { first: 'to', last: 'from' }, ['Yard first', 'Lane, then Yard', 'It was seen in Yard first, not in Lane']],
+  ['behaviour', {}, ['in neither for long enough', 'Lane, then Yard', 'It was neither in Lane nor in Yard for long enough']],
   [
     'behaviour',
-    '1 0',
+    { frames: 1 },
     ['1 picture, 0 s', '3 pictures and 20 s', 'It was in Yard for 1 picture, 0 s; the rule asks for 3 pictures and 20 s'],
     (r) => (r.does = { kind: 'stays', zone: 'yard', frames: 3, seconds: 20 }),
   ],
   [
     'behaviour',
-    '4 1.5',
+    { frames: 4, seconds: 1.5 },
     ['4 pictures, 1.5 s', '2.5 min', 'It was in Yard for 4 pictures, 1.5 s; the rule asks for 2.5 min'],
     (r) => (r.does = { kind: 'stays', zone: 'yard', seconds: 150 }),
   ],
-  ['mode', 'open', ['Open', 'Shut', 'The mode was Open; the rule is on while Shut']],
-  ['mode', 'open', ['Open', 'any mode', 'The mode was Open; the rule is on while any mode'], (r) => delete r.modes],
-  ['hours', at, ['Monday 22:03', 'closing time', 'Monday 22:03 is not in closing time']],
-  ['hours', at, ['Monday 22:03', 'any time', 'Monday 22:03 is as good as any time'], (r) => delete r.hours],
-  ['repeat', Infinity, ['the first', '5 min after the last', 'It is the first of this rule here']],
-  ['repeat', 61_000, ['61 s after the last', '5 min after the last', 'The last one was 61 s before; the rule rests 5 min']],
-  ['repeat', 0, ['0 s after the last', 'no rest', 'The last one was 0 s before; the rule rests 0 s'], (r) => delete r.restSeconds],
+  ['mode', { mode: 'open' }, ['Open', 'Shut', 'The mode was Open; the rule is on while Shut']],
+  ['mode', { mode: 'open' }, ['Open', 'any mode', 'The mode was Open; the rule is on while any mode'], (r) => delete r.modes],
+  ['hours', { at }, ['Monday 22:03', 'closing time', 'Monday 22:03 is not in closing time']],
+  ['hours', { at }, ['Monday 22:03', 'any time', 'Monday 22:03 is as good as any time'], (r) => delete r.hours],
+  ['repeat', {}, ['the first', '5 min after the last', 'It is the first of this rule here']],
+  ['repeat', { since: 61_000 }, ['61 s after the last', '5 min after the last', 'The last one was 61 s before; the rule rests 5 min']],
+  [
+    'repeat',
+    { since: 0 },
+    ['0 s after the last', 'no rest', 'The last one was 0 s before; the rule rests 0 s'],
+    (r) => delete r.restSeconds,
+  ],
+  ['repeat', { isTold: true }, ['told already', 'once each time', 'It was told of already, and has not ended since']],
+  [
+    'behaviour',
+    { behaves: true, crossed: 'forward' },
+    ['forward across Gateway', 'forward across Gateway', 'It crossed Gateway forward'],
+    crosses,
+  ],
+  [
+    'behaviour',
+    { crossed: 'back' },
+    ['back across Gateway', 'forward across Gateway', 'It crossed Gateway back; the rule asks for forward'],
+    crosses,
+  ],
+  ['behaviour', {}, ['not across', 'forward across Gateway', 'It did not cross Gateway'], crosses],
+  [
+    'behaviour',
+    { number: 5 },
+    ['5', 'over 6 for 10 s', 'There were 5 in Yard; the rule asks for over 6'],
+    (r) => (r.does = { kind: 'count', zone: 'yard', over: 6, seconds: 10 }),
+  ],
+  [
+    'behaviour',
+    { number: 7, frames: 3, seconds: 4 },
+    ['7 for 3 pictures and 4 s', 'over 6 for 10 s', 'There were 7 in Yard for 4 s; the rule asks for over 6 for 10 s'],
+    (r) => (r.does = { kind: 'count', zone: 'yard', over: 6, seconds: 10 }),
+  ],
+  [
+    'behaviour',
+    { number: 2 },
+    ['2', 'nobody for 5 min', 'There were 2 in Yard; the rule asks for nobody'],
+    (r) => (r.does = { kind: 'empty', zone: 'yard', seconds: 300 }),
+  ],
+  [
+    'behaviour',
+    { distance: 12.34 },
+    ['12.3 m', 'within 5 m', 'It was 12.3 m away; the rule asks for within 5 m'],
+    (r) => (r.does = { kind: 'approaches', metres: 5 }),
+  ],
+  [
+    'behaviour',
+    {},
+    ['distance not known', 'within 5 m', 'How far away it was cannot be said: the camera is not aimed, or it stood on no ground'],
+    (r) => (r.does = { kind: 'approaches', metres: 5 }),
+  ],
+  ['behaviour', {}, ['no plate', 'a known plate', 'Its plate was never read'], (r) => (r.does = { kind: 'returns' })],
+  [
+    'behaviour',
+    { identity: 'AB 12', owner: 'Van' },
+    ['AB 12, Van', 'an unknown plate', 'Its plate was AB 12, Van; the rule asks for an unknown plate'],
+    (r) => (r.does = { kind: 'returns', known: false }),
+  ],
+  [
+    'behaviour',
+    { state: 'closed' },
+    ['closed', 'open', 'It said closed; the rule asks for open'],
+    (r) => (r.does = { kind: 'reports', states: ['open'] }),
+  ],
+  [
+    'looks',
+    { class: 'vehicle', type: 'truck', looks: { colour: 'white' } },
+    ['white truck', 'not white truck', 'It was white truck, which the rule leaves out'],
+    (r) => (r.looks = { exclude: { types: ['truck'], colours: ['white'] } }),
+  ],
+  [
+    'looks',
+    {},
+    ['not known', 'red or orange above, plate AB??', 'Its looks were not known; the rule asks for red or orange above, plate AB??'],
+    (r) => (r.looks = { require: { upper: ['red', 'orange'], plate: 'AB??' } }),
+  ],
+  [
+    'presence',
+    { home: 'somebody' },
+    ['somebody there', 'nobody there', 'Somebody was there; the rule is on while nobody is'],
+    (r) => (r.presence = 'nobody'),
+  ],
+  [
+    'size',
+    { height: 0.2, metres: 0.4 },
+    ['0.4 m', 'at least 1 m', 'It is 0.4 m tall; the rule asks for at least 1 m'],
+    (r) => (r.size = { metres: { least: 1 } }),
+  ],
+  [
+    'size',
+    { height: 0.2 },
+    ['height not known', '1 m to 2.5 m', 'How tall it is cannot be said: the camera is not aimed, or its feet are on no ground'],
+    (r) => (r.size = { metres: { least: 1, most: 2.5 } }),
+  ],
 ];
 
 test.each(cases.map(([gate, found, words, change]) => [gate, found, words, change ?? asItIs] as const))(
@@ -84,3 +182,8 @@ test.each(cases.map(([gate, found, words, change]) => [gate, found, words, chang
     expect(said(gate, found, change)).toEqual(words);
   },
 );
+
+test('pictures and seconds stand side by side, for the real rate', () => {
+  // 10 pictures at 1.5 a second are 6.7 s, worked by hand.
+  expect(framesWords(10, 1.5)).toBe('10 pictures, 6.7 s at 1.5 pictures a second');
+});

@@ -1,19 +1,29 @@
 // What the gates found, in words that can be shown as they stand. The one place for them.
 
-import type { AnchorRule } from '../zones';
-import { means, type CompiledRule, type CompiledSite } from '../site';
 import { classOf, type ClassName } from '../boxes';
+import { means, type Behaviour, type CompiledRule, type CompiledSite } from '../site';
 import { wallWords, type Instant } from '../time';
-import type { Found, GateName } from './gates';
+import type { AnchorRule } from '../zones';
+import { gates, type GateName, type Now } from './gates';
+import { askedWords, looksPass, looksWords } from './looks';
 
 export type Step = { readonly gate: GateName; readonly passes: boolean; readonly found: string; readonly wanted: string };
 
+/** What was decided by one rule, gate by gate as far as it came. `stoppedAt` is null where it became an event. */
+export type Trail = {
+  readonly rule: string;
+  readonly stoppedAt: GateName | null;
+  readonly why: string;
+  readonly at: Instant;
+  readonly steps: readonly Step[];
+};
+
 type Said = { readonly found: string; readonly wanted: string; readonly why: string };
-type Context = { readonly site: CompiledSite; readonly at: Instant };
 
 const per = (share: number) => `${Math.round(share * 1000) / 10} %`;
 const score = (v: number) => v.toFixed(2);
-const seconds = (ms: number) => (ms < 90_000 ? `${Math.round(ms / 100) / 10} s` : `${Math.round(ms / 6000) / 10} min`);
+const metresText = (v: number) => `${Math.round(v * 10) / 10} m`;
+export const secondsText = (ms: number) => (ms < 90_000 ? `${Math.round(ms / 100) / 10} s` : `${Math.round(ms / 6000) / 10} min`);
 const counted = (n: number, one: string) => `${n} ${one}${n === 1 ? '' : 's'}`;
 const listed = (words: readonly string[], link = 'or') =>
   words.length < 2 ? (words[0] ?? 'nothing') : `${words.slice(0, -1).join(', ')} ${link} ${words.at(-1)}`;
@@ -21,105 +31,216 @@ const part = (anchor: AnchorRule) =>
   typeof anchor === 'string' ? (anchor === 'feet' ? 'its feet' : 'its middle') : `${per(anchor.overlap)} of it`;
 const aOr = (name: string) => (name === 'other' ? 'something else' : `a ${name.replace('other-animal', 'animal')}`);
 const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
+/** Names stand within sentences: "Outside opening hours" → "outside opening hours"; "DST plan" stays. */
+const lowerFirst = (text: string) => (/^[A-Z][a-z ]/.test(text) ? text.charAt(0).toLowerCase() + text.slice(1) : text);
+const zoneName = (zone: { readonly name: string } | undefined) => zone?.name ?? 'the picture';
 
-const say: { readonly [G in GateName]: (rule: CompiledRule, found: Found, context: Context) => Said } = {
-  source: (rule, found, { site }) => {
-    const wanted = listed(rule.rule.cameras.map((id) => site.cameras.get(id)?.name ?? id));
-    return found === 'off'
-      ? { found: 'switched off', wanted: 'switched on', why: 'The rule was switched off' }
-      : { found: String(found), wanted, why: `${found} is not a camera of this rule` };
+/** How long a thing must be somewhere, pictures and seconds together: `3 pictures and 4 s`. */
+export const dwellWords = ({ frames, seconds }: { readonly frames: number; readonly seconds: number }): string =>
+  [frames > 1 ? counted(frames, 'picture') : '', seconds > 0 ? secondsText(seconds * 1000) : ''].filter(Boolean).join(' and ') ||
+  '1 picture';
+
+/**
+ * Pictures and seconds side by side at a camera's real rate: `10 pictures, 6.7 s at 1.5 pictures a second`.
+ * @param framesASecond above 0
+ */
+export const framesWords = (frames: number, framesASecond: number): string =>
+  `${counted(frames, 'picture')}, ${secondsText((frames / framesASecond) * 1000)} at ${framesASecond} pictures a second`;
+
+const say: { readonly [G in GateName]: (rule: CompiledRule, now: Now, site: CompiledSite) => Said } = {
+  source: (rule, { source }, { cameras, sensors }) => {
+    const ids = [...rule.rule.cameras, ...(rule.rule.sensors ?? [])];
+    const wanted = listed(ids.map((id) => (cameras.get(id) ?? sensors.get(id))?.name ?? id));
+    return rule.on
+      ? { found: source, wanted, why: `${source} is not a camera of this rule` }
+      : { found: 'switched off', wanted: 'switched on', why: 'The rule was switched off' };
   },
-  class: (rule, found) => {
-    const wanted = listed(rule.rule.classes);
-    const isMeant = means(rule.classes, classOf(String(found)) as ClassName, String(found));
-    return {
-      found: String(found),
-      wanted,
-      why: isMeant ? `It is ${aOr(String(found))}` : `It is ${aOr(String(found))}, not ${listed(rule.rule.classes.map(aOr))}`,
-    };
+  class: (rule, now) => {
+    const found = now.type ?? now.class;
+    const isMeant = means(rule.classes, classOf(found) as ClassName, found);
+    const not = isMeant ? '' : `, not ${listed(rule.rule.classes.map(aOr))}`;
+    return { found, wanted: listed(rule.rule.classes), why: `It is ${aOr(found)}${not}` };
   },
-  confidence: (rule, found) => ({
-    found: score(Number(found)),
+  confidence: (rule, now) => ({
+    found: score(now.score),
     wanted: rule.confidence > 0 ? `at least ${score(rule.confidence)}` : 'any',
-    why: `The detector was ${score(Number(found))} sure; the rule asks for ${score(rule.confidence)}`,
+    why: `The detector was ${score(now.score)} sure; the rule asks for ${score(rule.confidence)}`,
   }),
-  size: ({ size: { least, most } }, found) => ({
-    found: per(Number(found)),
-    wanted: most < 1 ? `${per(least)} to ${per(most)}` : least > 0 ? `at least ${per(least)}` : 'any size',
-    why: `It is ${per(Number(found))} of the picture high; the rule asks for ${Number(found) < least ? `at least ${per(least)}` : `at most ${per(most)}`}`,
-  }),
-  masks: (rule, found) =>
-    found === undefined
+  size: sizeWords,
+  masks: (rule, now) =>
+    now.part === undefined
       ? { found: 'in the open', wanted: 'not in an ignored part', why: 'It is in no ignored part' }
       : {
-          found: `in ${found}`,
+          found: `in ${now.part}`,
           wanted: 'not in an ignored part',
-          why: `${capital(part(rule.anchor))} is in ${found}, which is ignored`.replace('feet is', 'feet are'),
+          why: `${capital(part(rule.anchor))} is in ${now.part}, which is ignored`.replace('feet is', 'feet are'),
         },
-  place: ({ behaviour: does, anchor }, found) => {
-    const zones = does.kind === 'goes' ? `${does.from.name} or ${does.to.name}` : (does.zone?.name ?? 'the picture');
-    return found === undefined
-      ? { found: 'elsewhere', wanted: `${part(anchor)} in ${zones}`, why: `It was never in ${zones} with ${part(anchor)}` }
-      : { found: `in ${found}`, wanted: `${part(anchor)} in ${zones}`, why: `It was in ${found}` };
+  place: ({ behaviour: does, anchor }, now) => {
+    const zones =
+      does.kind === 'goes'
+        ? `${does.from.name} or ${does.to.name}`
+        : does.kind === 'lasts' || does.kind === 'number'
+          ? zoneName(does.zone)
+          : 'the picture';
+    const wanted = `${part(anchor)} in ${zones}`;
+    return now.isInside
+      ? { found: `in ${now.whereabouts}`, wanted, why: `It was in ${now.whereabouts}` }
+      : { found: 'elsewhere', wanted, why: `It was never in ${zones} with ${part(anchor)}` };
   },
-  behaviour: ({ behaviour: does }, found) => {
-    if (does.kind === 'goes') return goingWords(does.from.name, does.to.name, String(found));
-    const [frames, time] = String(found).split(' ').map(Number) as [number, number];
-    const wanted = [does.frames > 1 ? counted(does.frames, 'picture') : '', does.seconds > 0 ? seconds(does.seconds * 1000) : '']
-      .filter(Boolean)
-      .join(' and ');
-    const spent = `${counted(frames, 'picture')}, ${seconds(time * 1000)}`;
+  behaviour: ({ behaviour: does }, now) => behaviourWords(does, now),
+  looks: ({ require, exclude }, now) => {
+    const found = looksWords(now.type, now.looks);
+    const wanted = [require && askedWords(require), exclude && `not ${askedWords(exclude)}`].filter(Boolean).join(', ') || 'any looks';
+    const isMissed = require !== undefined && !looksPass(require, undefined, now.type, now.looks);
     return {
-      found: spent,
-      wanted: wanted || '1 picture',
-      why: `It was in ${does.zone?.name ?? 'the picture'} for ${spent}; the rule asks for ${wanted || '1 picture'}`,
+      found,
+      wanted,
+      why: isMissed ? `Its looks were ${found}; the rule asks for ${wanted}` : `It was ${found}, which the rule leaves out`,
     };
   },
-  looks: (_rule, found) => ({ found: String(found), wanted: '', why: String(found) }),
-  mode: (rule, found, { site }) => {
-    const name = (id: string) => site.modeNames.get(id) ?? id;
+  mode: (rule, now, { modeNames }) => {
+    const name = (id: string) => modeNames.get(id) ?? id;
     const wanted = rule.rule.modes ? listed(rule.rule.modes.map(name)) : 'any mode';
-    return { found: name(String(found)), wanted, why: `The mode was ${name(String(found))}; the rule is on while ${wanted}` };
+    return { found: name(now.mode), wanted, why: `The mode was ${name(now.mode)}; the rule is on while ${wanted}` };
   },
-  hours: (rule, found, { site }) => {
-    const when = wallWords(site.zone, Number(found));
+  hours: (rule, now, { zone }) => {
+    const when = wallWords(zone, now.at);
     if (!rule.hours) return { found: when, wanted: 'any time', why: `${when} is as good as any time` };
     const { name, outsideName } = rule.hours;
     const why = outsideName ? `${when} is inside ${lowerFirst(outsideName)}` : `${when} is not in ${lowerFirst(name)}`;
     return { found: when, wanted: lowerFirst(name), why };
   },
-  presence: (_rule, found) => ({ found: String(found), wanted: '', why: String(found) }),
-  repeat: (rule, found) => {
-    const since = Number(found);
-    const rest = seconds(rule.restMs);
-    return since === Infinity || found === null
-      ? { found: 'the first', wanted: rule.restMs ? `${rest} after the last` : 'no rest', why: 'It is the first of this rule here' }
-      : {
-          found: `${seconds(since)} after the last`,
-          wanted: rule.restMs ? `${rest} after the last` : 'no rest',
-          why: `The last one was ${seconds(since)} before; the rule rests ${rest}`,
-        };
+  presence: (rule, now) => {
+    const found = now.home === 'unknown' ? 'not known' : `${now.home} there`;
+    const wanted = rule.presence ? `${rule.presence} there` : 'whoever is there';
+    return { found, wanted, why: `${capital(now.home)} was there; the rule is on while ${rule.presence} is` };
+  },
+  repeat: (rule, now) => {
+    const rest = secondsText(rule.restMs);
+    const wanted = rule.restMs ? `${rest} after the last` : 'no rest';
+    // A trail that was stored as JSON has no Infinity.
+    if (now.isTold) return { found: 'told already', wanted: 'once each time', why: 'It was told of already, and has not ended since' };
+    if (now.since === Infinity || now.since === null) return { found: 'the first', wanted, why: 'It is the first of this rule here' };
+    const since = secondsText(now.since);
+    return { found: `${since} after the last`, wanted, why: `The last one was ${since} before; the rule rests ${rest}` };
   },
 };
 
-function goingWords(from: string, to: string, found: string): Said {
+function sizeWords({ size: { least, most, leastMetres, mostMetres }, asksMetres }: CompiledRule, now: Now): Said {
+  const isShareAmiss = now.height < least || now.height > most;
+  const wanted = most < 1 ? `${per(least)} to ${per(most)}` : least > 0 ? `at least ${per(least)}` : 'any size';
+  if (!asksMetres || isShareAmiss)
+    return {
+      found: per(now.height),
+      wanted,
+      why: `It is ${per(now.height)} of the picture high; the rule asks for ${now.height < least ? `at least ${per(least)}` : `at most ${per(most)}`}`,
+    };
+  const range = mostMetres < Infinity ? `${metresText(leastMetres)} to ${metresText(mostMetres)}` : `at least ${metresText(leastMetres)}`;
+  const found = now.metres === undefined ? 'height not known' : metresText(now.metres);
+  return {
+    found,
+    wanted: range,
+    why:
+      now.metres === undefined
+        ? 'How tall it is cannot be said: the camera is not aimed, or its feet are on no ground'
+        : `It is ${found} tall; the rule asks for ${range}`,
+  };
+}
+
+function behaviourWords(does: Behaviour, now: Now): Said {
+  switch (does.kind) {
+    case 'goes':
+      return goingWords(does.from.name, does.to.name, now);
+    case 'crosses': {
+      const { name } = does.line;
+      const wanted = does.direction === 'both' ? `across ${name}` : `${does.direction} across ${name}`;
+      if (now.behaves) return { found: `${now.crossed} across ${name}`, wanted, why: `It crossed ${name} ${now.crossed}` };
+      return now.crossed && does.direction !== 'both' && now.crossed !== does.direction
+        ? { found: `${now.crossed} across ${name}`, wanted, why: `It crossed ${name} ${now.crossed}; the rule asks for ${does.direction}` }
+        : { found: 'not across', wanted, why: `It did not cross ${name}` };
+    }
+    case 'number': {
+      const zone = zoneName(does.zone);
+      const asked = does.isEmpty ? 'nobody' : `${does.test} ${does.than}`;
+      const wanted = `${asked} for ${dwellWords(does)}`;
+      const found = `${now.number} for ${dwellWords({ frames: Math.max(1, now.frames), seconds: now.seconds })}`;
+      const isEnough = does.test === 'over' ? now.number > does.than : now.number < does.than;
+      const why = isEnough
+        ? `There were ${now.number} in ${zone} for ${secondsText(now.seconds * 1000)}; the rule asks for ${wanted}`
+        : `There were ${now.number} in ${zone}; the rule asks for ${asked}`;
+      return { found: isEnough ? found : String(now.number), wanted, why };
+    }
+    case 'reports': {
+      const wanted = does.states ? listed([...does.states]) : 'anything';
+      return { found: now.state, wanted, why: `It said ${now.state}; the rule asks for ${wanted}` };
+    }
+    case 'lasts':
+      return lastingWords(does, now);
+  }
+}
+
+function lastingWords(does: Extract<Behaviour, { kind: 'lasts' }>, now: Now): Said {
+  const zone = zoneName(does.zone);
+  const dwell = dwellWords(does);
+  const spent = `${counted(now.frames, 'picture')}, ${secondsText(now.seconds * 1000)}`;
+  if (does.metres !== undefined && !(now.distance <= does.metres)) {
+    const wanted = `within ${metresText(does.metres)}`;
+    return Number.isFinite(now.distance)
+      ? { found: metresText(now.distance), wanted, why: `It was ${metresText(now.distance)} away; the rule asks for ${wanted}` }
+      : {
+          found: 'distance not known',
+          wanted,
+          why: 'How far away it was cannot be said: the camera is not aimed, or it stood on no ground',
+        };
+  }
+  if (does.returning && now.frames === 0) {
+    const { by, known } = does.returning;
+    const wanted = `${known ? 'a known' : 'an unknown'} ${by}`;
+    if (now.identity === undefined) return { found: `no ${by}`, wanted, why: `Its ${by} was never read` };
+    const found = now.owner ? `${now.identity}, ${now.owner}` : `${now.identity}, not known`;
+    return { found, wanted, why: `Its ${by} was ${found}; the rule asks for ${wanted}` };
+  }
+  return { found: spent, wanted: dwell, why: `It was in ${zone} for ${spent}; the rule asks for ${dwell}` };
+}
+
+function goingWords(from: string, to: string, now: Now): Said {
   const wanted = `${from}, then ${to}`;
-  if (found === 'arrived') return { found: wanted, wanted, why: `It went from ${from} to ${to}` };
-  const [first, last] = found.split(' ');
-  if (!first) return { found: 'in neither for long enough', wanted, why: `It was neither in ${from} nor in ${to} for long enough` };
-  if (first === 'to') return { found: `${to} first`, wanted, why: `It was seen in ${to} first, not in ${from}` };
-  return last === 'to'
+  if (now.behaves) return { found: wanted, wanted, why: `It went from ${from} to ${to}` };
+  if (!now.first) return { found: 'in neither for long enough', wanted, why: `It was neither in ${from} nor in ${to} for long enough` };
+  if (now.first === 'to') return { found: `${to} first`, wanted, why: `It was seen in ${to} first, not in ${from}` };
+  return now.last === 'to'
     ? { found: `${from}, then ${to}`, wanted, why: `It had gone from ${from} to ${to} before` }
     : { found: `${from} only`, wanted, why: `It was in ${from} and did not go to ${to}` };
 }
 
-/** Names stand within sentences: "Outside opening hours" → "outside opening hours"; "DST plan" stays. */
-const lowerFirst = (text: string) => (/^[A-Z][a-z ]/.test(text) ? text.charAt(0).toLowerCase() + text.slice(1) : text);
+/** What one gate found and wanted, and why it let through or did not, as a sentence without its full stop. */
+export const wordsOf = (gate: GateName, rule: CompiledRule, now: Now, site: CompiledSite): Said => say[gate](rule, now, site);
 
-export const stepOf = (gate: GateName, passes: boolean, rule: CompiledRule, found: Found, context: Context): Step => {
-  const { found: f, wanted } = say[gate](rule, found, context);
-  return { gate, passes, found: f, wanted };
-};
-
-/** Why a gate let through, or did not, as a sentence without its full stop. */
-export const whyOf = (gate: GateName, rule: CompiledRule, found: Found, context: Context): string => say[gate](rule, found, context).why;
+/**
+ * The trail of what the gates found.
+ * @param reached how many of them let it through
+ * @param isTrackless of a sensor or a zone: the gates that are about a track were not asked
+ */
+export function trailOf(site: CompiledSite, rule: CompiledRule, reached: number, now: Now, isTrackless = false): Trail {
+  const stoppedAt = reached < gates.length ? gates[reached]!.name : null;
+  const why = stoppedAt === null ? 'It came through every gate' : wordsOf(stoppedAt, rule, now, site).why;
+  const stepsOf = () => {
+    const asked = gates.filter((gate, i) => i <= reached && !(isTrackless && gate.isOfTrack));
+    return asked.map((gate): Step => {
+      const { found, wanted } = wordsOf(gate.name, rule, now, site);
+      return { gate: gate.name, passes: gate.name !== stoppedAt, found, wanted };
+    });
+  };
+  if (isTrackless) return { rule: rule.id, stoppedAt, why, at: now.at, steps: stepsOf() };
+  // Most trails are never read gate by gate: what was found stays bare until one is.
+  let steps: Step[] | undefined;
+  return {
+    rule: rule.id,
+    stoppedAt,
+    why,
+    at: now.at,
+    get steps() {
+      return (steps ??= stepsOf());
+    },
+  };
+}

@@ -1,68 +1,11 @@
-// The site file as JSON Schema 2020-12. The types of site.ts come from it; docs/site.schema.json is written from it.
+// The site file as JSON Schema 2020-12. The types of this folder come from it; docs/site.schema.json is written from it.
 
-import { classes, typeNames } from '../boxes';
+import { cameraSchema } from './camera-schema';
+import { ruleSchema } from './rule-schema';
+import { closed, date, id, list, name, ofTheWeek, spans, switches } from './words-schema';
 
-const id = { type: 'string', pattern: '^[a-z0-9][a-z0-9-]{0,39}$' } as const;
-const name = { type: 'string', minLength: 1, maxLength: 80 } as const;
-const share = { type: 'number', minimum: 0, maximum: 1 } as const;
-const point = { type: 'array', items: { type: 'number' }, minItems: 2, maxItems: 2 } as const;
-const spans = { type: 'array', maxItems: 48, items: { type: 'string', pattern: '^\\d{2}:\\d{2}-\\d{2}:\\d{2}$' } } as const;
-const closed = { additionalProperties: false } as const;
-
-export const zoneSchema = {
-  type: 'object',
-  ...closed,
-  required: ['id', 'name', 'purpose', 'polygon'],
-  properties: {
-    id,
-    name,
-    purpose: { enum: ['watch', 'ignore', 'privacy'] },
-    /** Of an ignored part: what is ignored there; everything if absent. */
-    classes: { type: 'array', minItems: 1, items: { enum: [...classes, 'motion'] } },
-    polygon: { type: 'array', items: point },
-  },
-} as const;
-
-export const ruleSchema = {
-  type: 'object',
-  ...closed,
-  required: ['id', 'name', 'cameras', 'classes', 'does'],
-  properties: {
-    id,
-    name,
-    on: { type: 'boolean' },
-    cameras: { type: 'array', minItems: 1, uniqueItems: true, items: id },
-    classes: { type: 'array', minItems: 1, uniqueItems: true, items: { enum: [...classes, ...typeNames] } },
-    confidence: share,
-    size: { type: 'object', ...closed, properties: { least: share, most: share } },
-    anchor: {
-      anyOf: [{ enum: ['feet', 'centre'] }, { type: 'object', ...closed, required: ['overlap'], properties: { overlap: share } }],
-    },
-    does: {
-      type: 'object',
-      ...closed,
-      required: ['kind'],
-      properties: {
-        kind: { enum: ['appears', 'stays', 'goes'] },
-        zone: id,
-        from: id,
-        to: id,
-        either: { type: 'boolean' },
-        frames: { type: 'integer', minimum: 1, maximum: 10000 },
-        seconds: { type: 'number', minimum: 0, maximum: 86400 },
-        graceSeconds: { type: 'number', minimum: 0, maximum: 3600 },
-      },
-    },
-    modes: { type: 'array', uniqueItems: true, items: id },
-    hours: id,
-    restSeconds: { type: 'number', minimum: 0, maximum: 604800 },
-    message: { type: 'object', ...closed, properties: { picture: { type: 'boolean' }, description: { type: 'boolean' } } },
-    tell: {
-      type: 'array',
-      items: { type: 'object', ...closed, required: ['to', 'by'], properties: { to: id, by: { enum: ['push'] } } },
-    },
-  },
-} as const;
+const seconds = (maximum: number) => ({ type: 'number', minimum: 0, maximum }) as const;
+const aDay = 86_400;
 
 const hoursSchema = {
   type: 'object',
@@ -71,58 +14,56 @@ const hoursSchema = {
   properties: {
     id,
     name,
-    weekly: {
-      type: 'object',
-      ...closed,
-      properties: { mon: spans, tue: spans, wed: spans, thu: spans, fri: spans, sat: spans, sun: spans },
-    },
-    exceptions: {
-      type: 'array',
-      items: {
-        type: 'object',
-        ...closed,
-        required: ['date', 'spans'],
-        properties: { date: { type: 'string', pattern: '^\\d{4}-\\d{2}-\\d{2}$' }, spans },
-      },
-    },
+    weekly: ofTheWeek(spans),
+    exceptions: list({ type: 'object', ...closed, required: ['date', 'spans'], properties: { date, name, spans } } as const),
     /** On whenever those hours are not. */
     outside: id,
   },
 } as const;
 
-const cameraSchema = {
+const modeSchema = {
   type: 'object',
   ...closed,
-  required: ['id', 'name', 'area', 'source'],
+  required: ['id', 'name', 'armed'],
   properties: {
     id,
     name,
-    area: id,
-    source: {
-      type: 'object',
-      ...closed,
-      required: ['kind', 'low'],
-      properties: {
-        kind: { enum: ['streamed'] },
-        low: { type: 'string', pattern: '^https?://' },
-        full: { type: 'string', pattern: '^https?://' },
-        still: { type: 'string', pattern: '^https?://' },
-      },
-    },
-    zones: { type: 'array', maxItems: 64, items: zoneSchema },
-    lines: {
-      type: 'array',
-      items: {
-        type: 'object',
-        ...closed,
-        required: ['id', 'name', 'points'],
-        properties: { id, name, points: { type: 'array', minItems: 2, maxItems: 32, items: point } },
-      },
-    },
+    armed: { type: 'boolean' },
+    exitDelaySeconds: seconds(3600),
+    entryDelaySeconds: seconds(3600),
+    /** After so long an alarm ends by itself and the area is armed again; until a person ends it if absent. */
+    alarmSeconds: seconds(aDay),
+    /** Who may end an alarm: people or roles; everybody if absent. */
+    endedBy: list(id),
   },
 } as const;
 
-const list = <T>(items: T) => ({ type: 'array', items }) as const;
+const switchingSchema = {
+  type: 'object',
+  ...closed,
+  required: ['id', 'areas', 'weekly'],
+  properties: {
+    id,
+    areas: { type: 'array', minItems: 1, uniqueItems: true, items: id },
+    weekly: ofTheWeek(switches),
+    exceptions: list({ type: 'object', ...closed, required: ['date', 'switches'], properties: { date, name, switches } } as const),
+  },
+} as const;
+
+const connectionSchema = {
+  type: 'object',
+  ...closed,
+  properties: {
+    periodSeconds: { type: 'number', minimum: 1, maximum: 3600 },
+    alertAfter: { type: 'integer', minimum: 1, maximum: 1000 },
+    reopenAfter: { type: 'integer', minimum: 1, maximum: 1000 },
+    restartAfter: { type: 'integer', minimum: 1, maximum: 1000 },
+    /** How often a lost camera is told of again until it is back; once if absent. */
+    repeatSeconds: { type: 'number', minimum: 60, maximum: aDay },
+    /** More changes an hour than this are one event: it flaps. */
+    changesAnHour: { type: 'integer', minimum: 2, maximum: 1000 },
+  },
+} as const;
 
 export const siteSchema = {
   $schema: 'https://json-schema.org/draft/2020-12/schema',
@@ -143,25 +84,46 @@ export const siteSchema = {
         longitude: { type: 'number', minimum: -180, maximum: 180 },
       },
     },
-    areas: list({ type: 'object', ...closed, required: ['id', 'name'], properties: { id, name } } as const),
+    areas: list({
+      type: 'object',
+      ...closed,
+      required: ['id', 'name'],
+      /** Events of the same class within `threadSeconds` of one another are one thread: one sound. */
+      properties: { id, name, threadSeconds: seconds(aDay) },
+    } as const),
     people: list({
       type: 'object',
       ...closed,
       required: ['id', 'name', 'role'],
-      properties: { id, name, role: { enum: ['installer', 'owner', 'member'] } },
+      properties: { id, name, role: { enum: ['installer', 'owner', 'member'] }, quietHours: id },
     } as const),
-    hours: list(hoursSchema),
-    modes: list({
+    /** The least time between two alerts of one rule by a channel. */
+    channels: {
       type: 'object',
       ...closed,
-      required: ['id', 'name', 'armed'],
+      properties: { push: { type: 'object', ...closed, properties: { restSeconds: seconds(604_800) } } },
+    },
+    /** Things and people that are known when they return. `?` stands for any one character. */
+    known: list({
+      type: 'object',
+      ...closed,
+      required: ['id', 'name'],
       properties: {
         id,
         name,
-        armed: { type: 'boolean' },
-        exitDelaySeconds: { type: 'number', minimum: 0, maximum: 3600 },
-        entryDelaySeconds: { type: 'number', minimum: 0, maximum: 3600 },
+        plate: { type: 'string', minLength: 1, maxLength: 16 },
+        fields: { type: 'object', maxProperties: 12, additionalProperties: { type: 'string', minLength: 1, maxLength: 80 } },
       },
+    } as const),
+    hours: list(hoursSchema),
+    modes: list(modeSchema),
+    switching: list(switchingSchema),
+    connection: connectionSchema,
+    sensors: list({
+      type: 'object',
+      ...closed,
+      required: ['id', 'name', 'area', 'kind'],
+      properties: { id, name, area: id, kind: { enum: ['door', 'motion', 'leak', 'sound'] } },
     } as const),
     cameras: list(cameraSchema),
     rules: list(ruleSchema),

@@ -60,7 +60,7 @@ test('a compiled rule has every id replaced by what it names', () => {
     restMs: 300_000,
     behaviour: { kind: 'goes', from: { name: 'Lane' }, to: { name: 'Yard' }, either: false, frames: 1 },
   });
-  expect(camera.ignored.map((p) => [p.name, p.purpose, p.classes && [...p.classes]])).toEqual([
+  expect(camera.rules[0]!.ignored.map(({ part: p }) => [p.name, p.purpose, p.classes && [...p.classes]])).toEqual([
     ['Hedge', 'ignore', ['pet']],
     ['Next door', 'privacy', undefined],
   ]);
@@ -74,7 +74,7 @@ test('what is not said has its usual value', () => {
     on: true,
     watchesCamera: false,
     confidence: 0,
-    size: { least: 0, most: 1 },
+    size: { least: 0, most: 1, leastMetres: 0, mostMetres: Infinity },
     anchor: 'feet',
     modes: undefined,
     hours: undefined,

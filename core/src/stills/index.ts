@@ -81,3 +81,6 @@ export function toGrey(rgb: Uint8Array, width: number, height: number): Grey {
   for (let i = 0, j = 0; i < data.length; i++, j += 3) data[i] = (rgb[j]! * 77 + rgb[j + 1]! * 150 + rgb[j + 2]! * 29 + 128) >> 8;
   return { width, height, data };
 }
+
+export { isClearlyBetter, spreadOver } from './choose';
+export { colourIn, colourOfRgb, looksIn } from './colours';

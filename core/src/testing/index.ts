@@ -25,6 +25,8 @@ cameras:
       - { id: lane, name: Lane, purpose: watch, polygon: [[0, 0.4], [1, 0.4], [1, 0.55], [0, 0.55]] }
       - { id: yard, name: Yard, purpose: watch, polygon: [[0, 0.6], [1, 0.6], [1, 1], [0, 1]] }
       - { id: hedge, name: Hedge, purpose: ignore, classes: [pet], polygon: [[0, 0], [0.2, 0], [0.2, 1], [0, 1]] }
+    lines:
+      - { id: gateway, name: Gateway, points: [[0.3, 0.58], [0.7, 0.58]] }
   - id: side
     name: Side
     area: yard

@@ -52,8 +52,23 @@ const dayMs = 86_400_000;
 
 export const isZone = (name: string): boolean => IANAZone.isValidZone(name);
 
+const quarterMs = 15 * 60_000;
+const knownOffsets = new Map<string, { quarter: number; offsetMs: number }>();
+
+/** A zone's distance from UTC, ms. Zones change at full quarters of an hour, and asking the zone data is slow: the last answer is kept. */
+function offsetMs(zone: string, at: Instant): number {
+  const quarter = Math.floor(at / quarterMs);
+  let known = knownOffsets.get(zone);
+  if (!known) knownOffsets.set(zone, (known = { quarter: NaN, offsetMs: 0 }));
+  if (known.quarter !== quarter) {
+    known.quarter = quarter;
+    known.offsetMs = IANAZone.create(zone).offset(quarter * quarterMs) * 60_000;
+  }
+  return known.offsetMs;
+}
+
 export function wallTime(zone: string, at: Instant): Wall {
-  const local = at + IANAZone.create(zone).offset(at) * 60_000;
+  const local = at + offsetMs(zone, at);
   const day = Math.floor(local / dayMs);
   return { day, minute: Math.floor((local - day * dayMs) / 60_000), weekday: (((day + 3) % 7) + 7) % 7 };
 }
@@ -69,6 +84,8 @@ export function instantsAt(zone: string, day: number, minute: number): Instant[]
 }
 
 export const dayOf = (isoDate: string): number => Math.round(Date.parse(`${isoDate}T00:00:00Z`) / dayMs);
+
+export const dateText = (day: number): string => new Date(day * dayMs).toISOString().slice(0, 10);
 
 export const clockText = (minute: number): string =>
   `${String(Math.floor(minute / 60)).padStart(2, '0')}:${String(minute % 60).padStart(2, '0')}`;

@@ -1,6 +1,6 @@
 // Detections of one camera become tracks: constant-velocity prediction, best assignment on overlap.
 
-import { centre, holds, overlap, type Box, type ClassName, type Detection, type TypeName } from '../boxes';
+import { centre, holds, overlap, type Box, type ClassName, type Detection, type Looks, type TypeName } from '../boxes';
 import type { Instant } from '../time';
 import { assign } from './assign';
 
@@ -26,6 +26,8 @@ export type Track = {
   readonly firstSeen: Instant;
   readonly believed: boolean;
   type: TypeName | undefined;
+  /** What has been learnt of its looks, newest first to be believed. */
+  looks: Looks | undefined;
   score: number;
   box: Box;
   lastSeen: Instant;
@@ -72,20 +74,28 @@ export function predicted(t: Track, at: Instant): Box {
 
 /** Takes one frame in: which tracks it shows, and which have ended by now. Frames come in order of time. */
 export function follow(tracker: Tracker, frame: Frame, settings: TrackerSettings = usualTracker): { seen: Track[]; ended: Track[] } {
+  const { objects, at } = frame;
   const seen: Track[] = [];
-  const ended: Track[] = [];
-  const unnamed: SeenObject[] = [];
-  for (const object of frame.objects) {
-    if (object.track === undefined) unnamed.push(object);
-    else seen.push(believe(tracker, object, object.track, frame.at, settings, ended));
+  let ended = none;
+  let unnamed = nothing;
+  for (let i = 0; i < objects.length; i++) {
+    const object = objects[i]!;
+    if (object.track === undefined) {
+      if (unnamed === nothing) unnamed = [];
+      unnamed.push(object);
+      continue;
+    }
+    const before = named(tracker, object.track);
+    if (before && !isSame(before, object, at, settings)) ended = [...ended, before];
+    seen.push(believe(tracker, object, object.track, at, before, settings));
   }
-  if (unnamed.length > 0) seen.push(...match(tracker, unnamed, frame.at));
-  for (const t of tracker.tracks) {
-    if (t.lastSeen === frame.at || t.believed) continue;
-    if (wasLookedFor(t, frame)) t.missed++;
+  if (unnamed.length > 0) seen.push(...match(tracker, unnamed, at));
+  for (let i = 0; i < tracker.tracks.length; i++) {
+    const t = tracker.tracks[i]!;
+    if (t.lastSeen !== at && !t.believed && wasLookedFor(t, frame)) t.missed++;
   }
-  for (const t of endings(tracker, frame.at, settings)) ended.push(t);
-  return { seen, ended };
+  const gone = endings(tracker, at, settings);
+  return { seen, ended: gone.length === 0 ? ended : [...ended, ...gone] };
 }
 
 /** Whether a frame examined the place where a track was last, or should be by now: who has left the picture is not there to be found. */
@@ -95,8 +105,8 @@ const wasLookedFor = (t: Track, { looked, at }: Frame): boolean =>
 /** The tracks that have ended by an instant; they leave the tracker. */
 export function endings(tracker: Tracker, at: Instant, settings: TrackerSettings = usualTracker): Track[] {
   // Asked at every frame and hardly ever so: nothing is made before one is found.
-  for (const first of tracker.tracks) {
-    if (!isGone(first, at, settings)) continue;
+  for (let i = 0; i < tracker.tracks.length; i++) {
+    if (!isGone(tracker.tracks[i]!, at, settings)) continue;
     const gone = tracker.tracks.filter((t) => isGone(t, at, settings));
     tracker.tracks = tracker.tracks.filter((t) => !gone.includes(t));
     return gone;
@@ -105,22 +115,36 @@ export function endings(tracker: Tracker, at: Instant, settings: TrackerSettings
 }
 
 const none: Track[] = [];
+const nothing: SeenObject[] = [];
 
 function isGone(t: Track, at: Instant, settings: TrackerSettings): boolean {
   const unseen = at - t.lastSeen;
   return unseen > settings.silentMs || (!t.believed && t.missed >= settings.misses && unseen > settings.gapMs);
 }
 
-function believe(tracker: Tracker, object: SeenObject, name: string, at: Instant, settings: TrackerSettings, ended: Track[]): Track {
-  const known = tracker.tracks.find((t) => t.believed && t.name === name);
-  if (known && known.class === object.class && at - known.lastSeen <= settings.silentMs) {
-    renew(known, object, at);
-    return known;
+function named(tracker: Tracker, name: string): Track | undefined {
+  const { tracks } = tracker;
+  for (let i = 0; i < tracks.length; i++) if (tracks[i]!.believed && tracks[i]!.name === name) return tracks[i];
+  return undefined;
+}
+
+/** Whether a camera's id still means the thing that it meant before. */
+const isSame = (before: Track, object: SeenObject, at: Instant, settings: TrackerSettings): boolean =>
+  before.class === object.class && at - before.lastSeen <= settings.silentMs;
+
+function believe(
+  tracker: Tracker,
+  object: SeenObject,
+  name: string,
+  at: Instant,
+  before: Track | undefined,
+  settings: TrackerSettings,
+): Track {
+  if (before && isSame(before, object, at, settings)) {
+    renew(before, object, at);
+    return before;
   }
-  if (known) {
-    ended.push(known);
-    tracker.tracks = tracker.tracks.filter((t) => t !== known);
-  }
+  if (before) tracker.tracks = tracker.tracks.filter((t) => t !== before);
   return begin(tracker, object, at, name);
 }
 
@@ -162,6 +186,7 @@ function begin(tracker: Tracker, object: SeenObject, at: Instant, name?: string)
     firstSeen: at,
     believed: name !== undefined,
     type: object.type,
+    looks: object.looks,
     score: object.score,
     box: object.box,
     lastSeen: at,
@@ -184,6 +209,7 @@ function renew(track: Track, object: SeenObject, at: Instant): void {
     ];
   }
   track.type = object.type;
+  if (object.looks) track.looks = { ...track.looks, ...object.looks };
   track.score = object.score;
   track.box = object.box;
   track.lastSeen = at;

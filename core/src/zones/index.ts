@@ -84,11 +84,17 @@ export function polygonArea(polygon: Polygon): number {
 }
 
 /** Whether a point lies in a polygon; the border belongs to it. */
-export function contains(polygon: Polygon, [x, y]: Point): boolean {
+export function contains(polygon: Polygon, point: Point): boolean {
+  const x = point[0];
+  const y = point[1];
   let inside = false;
   for (let i = 0, j = polygon.length - 1; i < polygon.length; j = i++) {
-    const [xi, yi] = polygon[i]!;
-    const [xj, yj] = polygon[j]!;
+    const xi = polygon[i]![0];
+    const yi = polygon[i]![1];
+    const xj = polygon[j]![0];
+    const yj = polygon[j]![1];
+    // An edge wholly above or below the point says nothing about it.
+    if ((yi > y && yj > y) || (yi < y && yj < y)) continue;
     const cross = (xj - xi) * (y - yi) - (yj - yi) * (x - xi);
     if (cross === 0 && x >= Math.min(xi, xj) && x <= Math.max(xi, xj) && y >= Math.min(yi, yj) && y <= Math.max(yi, yj)) return true;
     if (yi > y !== yj > y && x < ((xj - xi) * (y - yi)) / (yj - yi) + xi) inside = !inside;

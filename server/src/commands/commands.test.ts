@@ -2,6 +2,7 @@ import { spawnSync } from 'node:child_process';
 import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
+import { cameraEventSchema } from '@nibber/core/formats';
 import { siteSchema } from '@nibber/core/site';
 import { yardText } from '@nibber/core/testing';
 
@@ -97,8 +98,10 @@ test('token prints a bearer token', () => {
   });
 });
 
-test('docs/site.schema.json is the schema that files are checked with', () => {
-  expect(JSON.parse(readFileSync(path.join(root, 'docs/site.schema.json'), 'utf8'))).toEqual(siteSchema);
+test('the schemas in docs/ are those that files and events are checked with', () => {
+  const inDocs = (name: string) => JSON.parse(readFileSync(path.join(root, 'docs', name), 'utf8'));
+  expect(inDocs('site.schema.json')).toEqual(siteSchema);
+  expect(inDocs('camera-event.schema.json')).toEqual(cameraEventSchema);
 });
 
 test('a site file and a port that cannot be used end the start with a sentence', () => {

@@ -1,21 +1,26 @@
-// Options of the form `--name value`; bad use ends the program with one line on standard error.
+// Options of the form `--name value`, and switches `--name`; bad use ends the program with one line on standard error.
 
 import path from 'node:path';
 
-export function readOptions<K extends string>(
+export function readOptions<K extends string, S extends string = never>(
   known: readonly K[],
+  switches: readonly S[] = [],
   argv: readonly string[] = process.argv.slice(2),
-): Partial<{ [N in K]: string }> {
-  const options: { [name: string]: string } = {};
+): Partial<{ [N in K]: string } & { [N in S]: true }> {
+  const options: { [name: string]: string | true } = {};
   for (let i = 0; i < argv.length; i++) {
     const name = argv[i]!.replace(/^--/, '') as K;
+    if (argv[i]!.startsWith('--') && (switches as readonly string[]).includes(name)) {
+      options[name] = true;
+      continue;
+    }
     if (!argv[i]!.startsWith('--') || !known.includes(name))
-      fail(`${argv[i]} is not known here; allowed: ${known.map((k) => `--${k}`).join(', ')}`);
+      fail(`${argv[i]} is not known here; allowed: ${[...known, ...switches].map((k) => `--${k}`).join(', ')}`);
     const value = argv[++i];
     if (value === undefined) fail(`--${name} needs a value`);
     options[name] = value;
   }
-  return options as Partial<{ [N in K]: string }>;
+  return options as Partial<{ [N in K]: string } & { [N in S]: true }>;
 }
 
 export function fail(words: string): never {

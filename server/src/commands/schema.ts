@@ -1,7 +1,12 @@
-// npm run schema: writes docs/site.schema.json from the schema that the program checks with.
+// npm run schema: writes the schemas in docs/ from those that the program checks with.
 
 import { writeFileSync } from 'node:fs';
 import path from 'node:path';
+import { cameraEventSchema } from '@nibber/core/formats';
 import { siteSchema } from '@nibber/core/site';
 
-writeFileSync(path.join(__dirname, '../../../docs/site.schema.json'), `${JSON.stringify(siteSchema, null, 2)}\n`);
+const write = (name: string, schema: object) =>
+  writeFileSync(path.join(__dirname, '../../../docs', name), `${JSON.stringify(schema, null, 2)}\n`);
+
+write('site.schema.json', siteSchema);
+write('camera-event.schema.json', cameraEventSchema);

@@ -3,7 +3,7 @@ import { writeFileSync, mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import sharp from 'sharp';
-import type { Trail } from '@nibber/core/sieve';
+import type { SieveEvent, Trail } from '@nibber/core/sieve';
 import { greyJpeg, sighting, testStations, until, walkIn } from '../testing/stations';
 import { startFollow, type FollowedTrack } from '.';
 import { clipPicturesASecond, encodeClip, hasFfmpeg, steady } from './clip';
@@ -16,7 +16,7 @@ const recorder = () => {
   return {
     events,
     ended,
-    event: (rule: string, at: number, track: FollowedTrack) => void events.push({ rule, at, track }),
+    event: ({ rule, at }: SieveEvent, track: FollowedTrack) => void events.push({ rule, at, track }),
     endedTrack: (track: FollowedTrack, trails: readonly Trail[]) => void ended.push({ track, trails }),
   };
 };

@@ -1,8 +1,17 @@
 // Detections through the core's sieve to what is kept and told. Owns the sieve's state; what comes out goes to `keep`.
 
 import { randomUUID } from 'node:crypto';
-import type { Box } from '@nibber/core/boxes';
-import { openTracks, startState, step, type Outcome, type SieveState, type TrackView, type Trail } from '@nibber/core/sieve';
+import { classOf, type Box } from '@nibber/core/boxes';
+import {
+  openTracks,
+  startState,
+  step,
+  type Outcome,
+  type SieveEvent,
+  type SieveState,
+  type TrackView,
+  type Trail,
+} from '@nibber/core/sieve';
 import type { Instant } from '@nibber/core/time';
 import type { PathPoint } from '../record';
 import type { SiteBook } from '../record/site';
@@ -14,12 +23,14 @@ export type Shot = { readonly picture: SafePicture; readonly box: Box; readonly 
 export type FollowedTrack = { readonly id: string; readonly view: TrackView; readonly path: readonly PathPoint[]; readonly best: Shot };
 
 export type Keeper = {
-  event(rule: string, at: Instant, track: FollowedTrack, trail: Trail): void;
+  event(event: SieveEvent, track: FollowedTrack): void;
   ended(track: FollowedTrack, trails: readonly Trail[]): void;
 };
 
 export type Follow = {
   watched(watched: Watched): void;
+  /** A picture in which nothing was looked for. Rules that count what is in a zone go by it: time passes there as well. */
+  passed(picture: SafePicture): void;
   /** Tells the sieve how late it is, so that tracks nobody looks at end. No picture taken before may still be under way. */
   tick(at: Instant): void;
   openBoxes(camera: string): Box[];
@@ -30,6 +41,9 @@ export type Follow = {
 
 type Followed = { id: string; path: PathPoint[]; best: Shot };
 
+const whole: Box = [0, 0, 1, 1];
+const nowhere: Box = [0, 0, 0, 0];
+const passedEveryMs = 1000;
 const mostPathPoints = 400;
 /** The place's clock may be set back; beyond this, what is open ends and the sieve starts anew. */
 const backwardsMs = 2000;
@@ -46,15 +60,29 @@ export function startFollow(site: SiteBook, lastEvents: readonly (readonly [stri
     result.outcomes.forEach(deliver);
   };
   const deliver = (outcome: Outcome) => {
-    const known = followed.get(keyOf(outcome.track));
-    if (!known) return;
-    const track: FollowedTrack = { id: known.id, view: outcome.track, path: thinned(known.path), best: known.best };
-    if (outcome.kind === 'event') keep.event(outcome.rule, outcome.at, track, outcome.trail);
-    else {
-      followed.delete(keyOf(outcome.track));
-      keep.ended(track, outcome.trails);
+    if (outcome.kind === 'reported') return;
+    if (outcome.kind === 'event') {
+      const track = outcome.track ? asFollowed(outcome.track) : outcome.camera && asPlace(outcome, outcome.camera);
+      if (track) keep.event(outcome, track);
+      return;
     }
+    const track = asFollowed(outcome.track);
+    followed.delete(keyOf(outcome.track));
+    if (track) keep.ended(track, outcome.trails);
   };
+  const asFollowed = (view: TrackView): FollowedTrack | undefined => {
+    const known = followed.get(keyOf(view));
+    return known && { id: known.id, view, path: thinned(known.path), best: known.best };
+  };
+  /** Nobody being there, or too few, is of no track: what is kept is the whole picture of that moment. */
+  const asPlace = ({ at, rule }: SieveEvent, camera: string): FollowedTrack | undefined => {
+    const picture = newest.get(camera);
+    const named = site.file.rules?.find((r) => r.id === rule)?.classes[0];
+    const cls = (named && classOf(named)) ?? 'other';
+    const view: TrackView = { camera, key: `place ${rule}`, name: '', class: cls, score: 1, box: whole, firstSeen: at, lastSeen: at };
+    return picture && { id: randomUUID(), view, path: [[at, whole]], best: { picture, box: whole, shows: 0 } };
+  };
+  const newest = new Map<string, SafePicture>();
   /** The newest time that was taken in, by camera: cameras take turns at the detector, so only each by itself is in order. */
   const latest = new Map<string, Instant>();
   const startAnew = (at: Instant) => {
@@ -81,15 +109,22 @@ export function startFollow(site: SiteBook, lastEvents: readonly (readonly [stri
   return {
     watched({ picture, frame, sightings }) {
       const at = reach(frame.camera, frame.at);
+      newest.set(frame.camera, picture);
       // What a track looks like must be known before it can become an event, so the pictures are noted between tracking and telling.
       const result = step(site.compiled, state, { kind: 'frame', frame: { ...frame, at } });
       state = result.state;
-      for (const t of [...openTracks(state, frame.camera), ...result.outcomes.map((o) => o.track)]) {
-        if (t.lastSeen !== at) continue;
+      for (const t of [...openTracks(state, frame.camera), ...result.outcomes.map((o) => ('track' in o ? o.track : undefined))]) {
+        if (t?.lastSeen !== at) continue;
         const shot: Shot = { picture, box: t.box, shows: sightings.find((o) => o.box === t.box)?.shows ?? 0 };
         note(followed, keyOf(t), at, shot);
       }
       result.outcomes.forEach(deliver);
+    },
+    passed(picture) {
+      const { camera, at } = picture;
+      if (!site.compiled.cameras.get(camera)?.numbers.length || at - (latest.get(camera) ?? -Infinity) < passedEveryMs) return;
+      newest.set(camera, picture);
+      take({ kind: 'frame', frame: { at: reach(camera, at), camera, objects: [], looked: nowhere } });
     },
     tick(at) {
       if ([...latest.values()].some((last) => at < last - backwardsMs)) startAnew(at);

@@ -2,8 +2,9 @@
 
 import { randomUUID } from 'node:crypto';
 import type { Transaction } from 'sequelize';
-import type { Trail } from '@nibber/core/sieve';
-import { peopleNamed } from '@nibber/core/site';
+import { recipientsOf, type PersonState } from '@nibber/core/recipients';
+import type { SieveEvent, Trail } from '@nibber/core/sieve';
+import type { Rule } from '@nibber/core/site';
 import type { Instant } from '@nibber/core/time';
 import type { Clock } from '../clock';
 import { log } from '../log';
@@ -62,17 +63,17 @@ export function startKeeper(parts: KeeperParts): Keeper & { trouble(): string | 
   };
 
   return {
-    event(ruleId, at, track, trail) {
+    event(event, track) {
       const eventId = randomUUID();
       const written = inOrder(async () => {
-        await keepEvent(parts, eventId, ruleId, at, track, trail);
+        await keepEvent(parts, eventId, event, track);
         kept({ kind: 'event', id: eventId });
       });
       const clip = recordClip(
         parts,
         eventId,
         track.view.camera,
-        at,
+        event.at,
         () => written,
         () => clips.delete(clip),
       );
@@ -121,7 +122,20 @@ export function startKeeper(parts: KeeperParts): Keeper & { trouble(): string | 
     await r.tables.trails.upsert(row, { transaction });
   }
 
-  async function keepEvent({ site }: KeeperParts, id: string, ruleId: string, at: Instant, track: FollowedTrack, trail: Trail) {
+  /** When each person was last told of this rule; only asked where a channel rests. */
+  async function lastAlerts(rule: Rule | undefined, transaction: Transaction): Promise<Map<string, Instant>> {
+    if (!rule || !parts.site.file.channels?.push?.restSeconds) return new Map();
+    const { alerts, events } = record.tables;
+    const recent = await events.findAll({ where: { rule: rule.id }, order: [['at', 'DESC']], limit: 50, transaction });
+    const told = await alerts.findAll({ where: { event: recent.map((e) => e.id), state: ['waiting', 'sent'] }, transaction });
+    const at = new Map(recent.map((e) => [e.id, e.at]));
+    const last = new Map<string, Instant>();
+    for (const { person, event } of told) last.set(person, Math.max(last.get(person) ?? -Infinity, at.get(event)!));
+    return last;
+  }
+
+  async function keepEvent({ site }: KeeperParts, id: string, passed: SieveEvent, track: FollowedTrack) {
+    const { rule: ruleId, at, trail, thread } = passed;
     const rule = site.file.rules?.find((r) => r.id === ruleId);
     const { best, view } = track;
     const [picture, marked, crop] = await Promise.all([
@@ -146,6 +160,8 @@ export function startKeeper(parts: KeeperParts): Keeper & { trouble(): string | 
       marked,
       crop,
       steps: [...trail.steps],
+      thread: thread.id,
+      joins: thread.joins,
     };
     const { alerts, events, outbox, phones } = record.tables;
     await record.write(async (transaction) => {
@@ -154,19 +170,29 @@ export function startKeeper(parts: KeeperParts): Keeper & { trouble(): string | 
       await events.create(event, { transaction });
       const due = (row: Partial<OutboxRow>) =>
         outbox.create({ event: id, attempts: 0, nextAtMachine: clock.machine(), state: 'due', ...row }, { transaction });
-      const people = new Set((rule?.tell ?? []).flatMap((t) => peopleNamed(site.file, t.to).map((p) => p.id)));
-      for (const person of people) {
-        const reached = await phones.findAll({ where: { person, goneAt: null }, transaction });
-        const state = reached.length
-          ? ({ state: 'waiting', why: null } as const)
-          : ({ state: 'undeliverable', why: 'No phone is signed up' } as const);
-        const alert = await alerts.create({ id: randomUUID(), event: id, person, channel: 'push', ...state }, { transaction });
-        for (const phone of reached) await due({ kind: 'alert', alert: alert.id, phone: phone.id });
+      const signedUp = await phones.findAll({ where: { goneAt: null }, transaction });
+      const lastTold = await lastAlerts(rule, transaction);
+      const standing = (person: string): PersonState => ({
+        snoozes: [],
+        unreachable: () => (signedUp.some((p) => p.person === person) ? undefined : 'No phone is signed up'),
+        lastTold: () => lastTold.get(person),
+      });
+      for (const told of recipientsOf(site.file, toldOf(passed), (p) => standing(p.id))) {
+        const person = told.person.id;
+        const state =
+          told.stoppedAt === null
+            ? ({ state: 'waiting', why: null } as const)
+            : ({ state: told.stoppedAt === 'channel' ? 'undeliverable' : 'held', why: told.why } as const);
+        const alert = await alerts.create({ id: randomUUID(), event: id, person, channel: told.channel, ...state }, { transaction });
+        if (told.stoppedAt !== null) continue;
+        for (const phone of signedUp) if (phone.person === person) await due({ kind: 'alert', alert: alert.id, phone: phone.id });
       }
       if (rule?.message?.description) await due({ kind: 'describe' });
     });
   }
 }
+
+const toldOf = ({ at, rule, camera, area }: SieveEvent) => ({ at, rule, camera, area });
 
 type Clip = { end(lastSeen: Instant): void; finish(): Promise<void> };
 

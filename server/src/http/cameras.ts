@@ -87,6 +87,8 @@ export function cameraRoutes(parts: Parts): Route[] {
     }),
     route('post', '/api/cameras/:camera/test', editors, async ({ request }) => {
       const { camera } = find(param(request, 'camera'));
+      if (camera.source.kind !== 'streamed')
+        return { works: false, why: `${camera.name} sends its events by itself; there is no stream to try.` };
       const began = Date.now();
       try {
         const jpeg = await fetchStill(camera.source.still ?? camera.source.low);

@@ -1,4 +1,5 @@
 import { readFileSync } from 'node:fs';
+import { gateNames } from '@nibber/core/sieve';
 import path from 'node:path';
 import { parse } from 'yaml';
 import { password, testStations, until, walkIn, type TestStations } from '../testing/stations';
@@ -99,18 +100,7 @@ test('an event is found with its picture, its trail and who could not be told; i
   const item = await until(async () => (await stations.ask('GET', '/api/events?show=told')).body.items[0]);
   const { body: moment } = await stations.ask('GET', `/api/events/${item.id}`);
   expect(moment.trails[0]).toMatchObject({ rule: 'comes-in', stoppedAt: null });
-  expect(moment.trails[0].steps.map((s: { gate: string }) => s.gate)).toEqual([
-    'source',
-    'class',
-    'confidence',
-    'size',
-    'masks',
-    'place',
-    'behaviour',
-    'mode',
-    'hours',
-    'repeat',
-  ]);
+  expect(moment.trails[0].steps.map((s: { gate: string }) => s.gate)).toEqual([...gateNames]);
   expect(moment.alerts).toMatchObject([{ person: 'Wren', state: 'undeliverable', why: 'No phone is signed up' }]);
   expect((await stations.ask('PUT', `/api/events/${item.id}/mark`, { mark: 'noise' })).body).toEqual({ mark: 'noise' });
   expect((await stations.ask('GET', '/api/sieve')).body).toMatchObject({ events: 1, alerts: 0 });

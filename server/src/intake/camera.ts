@@ -1,6 +1,6 @@
 // One streamed camera: pulls its pictures for as long as it runs, comes back after every failure, notices silence.
 
-import type { Camera } from '@nibber/core/site';
+import type { Streamed } from '@nibber/core/site';
 import { readBody, readPieces } from '../body';
 import type { Clock } from '../clock';
 import { log } from '../log';
@@ -27,7 +27,11 @@ const longestWaitMs = 15_000;
 const stillEveryMs = 1000;
 const mostStillBytes = 12_000_000;
 
-export function takeIn(camera: Camera, clock: Clock, deliver: (picture: Picture) => void): Intake {
+export function takeIn(
+  camera: { readonly id: string; readonly source: Streamed },
+  clock: Clock,
+  deliver: (picture: Picture) => void,
+): Intake {
   const closing = new AbortController();
   let state: CameraHealth['state'] = 'connecting';
   let since = clock.machine();

@@ -1,6 +1,5 @@
 import { createServer, type ServerResponse } from 'node:http';
 import fc from 'fast-check';
-import type { Camera } from '@nibber/core/site';
 import { machineClock } from '../clock';
 import { until } from '../testing/stations';
 import { takeIn } from './camera';
@@ -73,9 +72,7 @@ test('a camera that drops, refuses, sends another form, rubbish or nothing is tr
   const url = `http://127.0.0.1:${(server.address() as { port: number }).port}/low`;
   const got: number[] = [];
   const troubles = new Set<string>();
-  const intake = takeIn({ id: 'c', name: 'C', area: 'a', source: { kind: 'streamed', low: url } } as Camera, machineClock(), (p) =>
-    got.push(p.jpeg[4]!),
-  );
+  const intake = takeIn({ id: 'c', source: { kind: 'streamed', low: url } }, machineClock(), (p) => got.push(p.jpeg[4]!));
   await until(() => {
     const { trouble } = intake.health();
     if (trouble) troubles.add(trouble);

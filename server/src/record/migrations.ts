@@ -30,6 +30,10 @@ const steps: readonly Step[] = [
       `CREATE TABLE logbook (id INTEGER PRIMARY KEY AUTOINCREMENT, at BIGINT NOT NULL, who TEXT NOT NULL, what TEXT NOT NULL, event TEXT)`,
     ],
   },
+  {
+    name: '0002-threads',
+    statements: [`ALTER TABLE events ADD COLUMN thread TEXT`, `ALTER TABLE events ADD COLUMN joins BOOLEAN`],
+  },
 ];
 
 /** Brings a database up to date, each step whole or not at all. */

@@ -59,13 +59,17 @@ export type EventRow = {
   description: string | null;
   descriptionTrouble: string | null;
   mark: Mark | null;
+  /** Events of one area and class that come soon after one another are one thread; one that joins makes no new sound. */
+  thread: string | null;
+  joins: boolean | null;
 };
 export type AlertRow = {
   id: string;
   event: string;
   person: string;
   channel: 'push';
-  state: 'waiting' | 'sent' | 'undeliverable';
+  /** Held: quiet hours or a snooze kept it back. */
+  state: 'waiting' | 'sent' | 'undeliverable' | 'held';
   why: string | null;
   sentAt: Instant | null;
 };
@@ -160,6 +164,8 @@ export function tablesOf(sequelize: Sequelize) {
       description: maybeText,
       descriptionTrouble: maybeText,
       mark: maybeText,
+      thread: maybeText,
+      joins: { type: DataTypes.BOOLEAN, allowNull: true },
     }),
     alerts: table<AlertRow>('alerts', {
       id: key,

@@ -163,6 +163,8 @@ export function startOutbox(parts: OutboxParts): Outbox {
       when,
       picture: (rule?.message?.picture ?? true) ? parts.links.sign(event.marked, linkLastsMs) : null,
       open: `${parts.publicUrl}/moment/${event.id}`,
+      thread: event.thread,
+      silent: row.kind === 'fill-in' || event.joins === true,
     };
   }
 

@@ -16,6 +16,9 @@ export type Notice = {
   readonly when: string;
   readonly picture: string | null;
   readonly open: string;
+  /** What it belongs to; one that joins an open thread, or fills in, makes no sound. */
+  readonly thread: string | null;
+  readonly silent: boolean;
 };
 
 export type PushAnswer = { readonly kind: 'accepted' } | { readonly kind: 'gone' } | { readonly kind: 'failed'; readonly why: string };

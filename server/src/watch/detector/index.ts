@@ -2,7 +2,7 @@
 
 import sharp from 'sharp';
 import { area, classOf, onPicture, overlap, type Box, type Detection, type TypeName } from '@nibber/core/boxes';
-import { pictureScore, toGrey } from '@nibber/core/stills';
+import { looksIn, pictureScore, toGrey } from '@nibber/core/stills';
 import { builtInModel, readModelFolder, type Manifest } from './manifest';
 import { loadModel, type Model, type Row } from './model';
 
@@ -43,8 +43,11 @@ export async function loadDetector(folder: string = builtInModel): Promise<Detec
         w * width * scale,
         h * height * scale,
       ];
+      // Infrared pictures have no colours to tell.
+      const looks = (d: Detection) => (look.brighten ? {} : { looks: looksIn(rgb, model.size, model.size, inSquare(d.box), d.class) });
       return best(found).map((d) => ({
         ...d,
+        ...looks(d),
         shows: (pictureScore(grey, inSquare(d.box), d.score) * area(d.box)) / area(inSquare(d.box)),
       }));
     },

@@ -1,0 +1,58 @@
+// Whether cameras, and what is drawn on their pictures, can be used.
+
+import type { Camera, SiteFile, Zone } from '../site';
+import type { Fault } from '../trouble';
+import { leastPoints, mostPoints, polygonFault, polygonFaultWords, type Polygon } from '../zones';
+import { ids, unknown } from './known';
+
+export function cameraFaults(site: SiteFile): Fault[] {
+  return site.cameras.flatMap((c, i) => {
+    const path = `cameras/${i}`;
+    return [
+      ...unknown(ids(site.areas), c.area, `${path}/area`, 'area'),
+      ...addressFaults(c, `${path}/source`),
+      ...zoneFaults(c.zones ?? [], `${path}/zones`),
+      ...lineFaults(c, `${path}/lines`),
+    ];
+  });
+}
+
+/** Whether a camera's zones are sound. */
+export function zoneFaults(zones: readonly Zone[], path: string): Fault[] {
+  const allowed = `${leastPoints} to ${mostPoints} points from 0 to 1, whose edges do not meet`;
+  return zones.flatMap((z, i) => {
+    const fault = polygonFault(z.polygon as unknown as Polygon);
+    const faults: Fault[] = fault ? [{ path: `${path}/${i}/polygon`, wrong: polygonFaultWords(fault), allowed }] : [];
+    if (z.classes && z.purpose !== 'ignore')
+      faults.push({ path: `${path}/${i}/classes`, wrong: `stands on a zone for ${z.purpose}`, allowed: 'only where purpose is ignore' });
+    return faults;
+  });
+}
+
+const lineFaults = (camera: Camera, path: string): Fault[] =>
+  (camera.lines ?? []).flatMap((line, i) => {
+    const points = line.points as unknown as Polygon;
+    const outside = points.findIndex(([x, y]) => !(x >= 0 && x <= 1 && y >= 0 && y <= 1));
+    if (outside >= 0)
+      return [{ path: `${path}/${i}/points`, wrong: `point ${outside + 1} lies outside the picture`, allowed: 'points from 0 to 1' }];
+    const same = points.findIndex((p, j) => j > 0 && p[0] === points[j - 1]![0] && p[1] === points[j - 1]![1]);
+    return same < 0
+      ? []
+      : [{ path: `${path}/${i}/points`, wrong: `points ${same} and ${same + 1} are the same`, allowed: 'points apart from one another' }];
+  });
+
+/** Sign-ins are kept elsewhere and named here; one that is written into an address would be handed on with the file. */
+const addressFaults = ({ source }: Camera, path: string): Fault[] =>
+  source.kind !== 'streamed'
+    ? []
+    : (['low', 'full', 'still'] as const).flatMap((key) =>
+        /^https?:\/\/[^/?#]*@/.test(source[key] ?? '')
+          ? [
+              {
+                path: `${path}/${key}`,
+                wrong: 'has a sign-in in its address',
+                allowed: 'an address without one, and secret: the name it is kept under',
+              },
+            ]
+          : [],
+      );

@@ -1,0 +1,11 @@
+// Whether an id names something.
+
+import type { Fault } from '../trouble';
+
+export const ids = (list: readonly { readonly id: string }[] | undefined): string[] => (list ?? []).map((e) => e.id);
+
+export const orNone = (words: readonly string[]): string => words.join(', ') || 'none are defined';
+
+/** One fault where an id is given and names nothing; none otherwise. */
+export const unknown = (list: readonly string[], id: string | undefined, path: string, what: string): Fault[] =>
+  id === undefined || list.includes(id) ? [] : [{ path, wrong: `${id} is no ${what}`, allowed: orNone(list) }];

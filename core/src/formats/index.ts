@@ -1,0 +1,8 @@
+// Foreign forms of detections and events, turned into ours at the border and nowhere else.
+
+export { cameraEventSchema, frameOfEvent, readCameraEvent, writeCloudEvent, type CameraEvent } from './camera-event';
+export { readCocoAnnotations, readCocoResults, writeCocoAnnotations, writeCocoResults, type CocoImage } from './coco';
+export { readMot, writeMot, type MotSetting } from './mot';
+export { readOnvifEvents, writeOnvifEvent, type CameraReport, type ReportKind } from './onvif-events';
+export { readOnvifMetadata, writeOnvifMetadata, type Metadata } from './onvif-metadata';
+export { boxOfRow } from './rows';

@@ -1,0 +1,168 @@
+// What the sieve remembers between inputs. Belongs to whoever steps: hand it in, and use the one that comes back.
+
+import { classOf, type ClassName } from '../boxes';
+import type { CompiledRule, CompiledSite } from '../site';
+import type { Instant } from '../time';
+import { newTracker, type Track, type Tracker } from '../tracks';
+import { startDoing, type Doing } from './behaviour';
+import { asksOf, type Asked, type Now } from './gates';
+import type { Presence } from './presence';
+import type { Trail } from './words';
+
+export type SieveState = {
+  readonly trackers: Map<string, Tracker>;
+  readonly memories: Map<Track, TrackMemory>;
+  /** rule and camera → how long its number has been as asked */
+  readonly watches: Map<string, NumberWatch>;
+  /** area → its modes, oldest first */
+  readonly modes: Map<string, { readonly since: Instant; readonly mode: string }[]>;
+  /** person → whether she is there */
+  readonly home: Map<string, boolean>;
+  /** rule and camera (or sensor) → the last event let through */
+  readonly lastEvents: Map<string, Instant>;
+  /** area and class → the thread that may still be joined */
+  readonly threads: Map<string, { readonly id: string; last: Instant }>;
+  readonly scratch: SpotScratch;
+  asking: Asking | undefined;
+  compiledFor: CompiledSite | undefined;
+};
+
+/** What the gates may look at, kept so that nothing is made anew for each picture. `source`: the camera or sensor at hand. */
+export type Asking = { sourceName: string; readonly asked: Asked; now: Now };
+
+/** What the rules know of one track: all of them in their order, and those to which something can still come of it. */
+export type TrackMemory = { readonly all: RuleMemory[]; open: RuleMemory[] };
+
+/** What one rule knows of one track. */
+export type RuleMemory = {
+  readonly current: CompiledRule;
+  /** The rule as it stood when the track came furthest; settings may change while a track is open. */
+  rule: CompiledRule;
+  readonly asks: readonly number[];
+  doing: Doing;
+  /** The picture that came furthest: how many gates it passed, how near it came at the next, and what was seen then. */
+  reached: number;
+  near: number;
+  now: Now | undefined;
+  event: Trail | undefined;
+  /** Nothing more can come of it. */
+  isClosed: boolean;
+};
+
+export type NumberWatch = { presence: Presence | undefined; since: Instant | undefined; isTold: boolean };
+
+/** Answers for the box at hand, so that rules that look at the same zone ask once. `mark` changes with the box. */
+export type SpotScratch = { mark: number; marks: Int32Array; inside: Uint8Array };
+
+/** @param lastEvents when each rule last let something through on each camera, keyed by `ruleKey` */
+export const startState = (
+  modes: readonly (readonly [area: string, mode: string])[] = [],
+  lastEvents: readonly (readonly [key: string, at: Instant])[] = [],
+): SieveState => ({
+  trackers: new Map(),
+  memories: new Map(),
+  watches: new Map(),
+  modes: new Map(modes.map(([area, mode]) => [area, [{ since: -Infinity, mode }]])),
+  home: new Map(),
+  lastEvents: new Map(lastEvents),
+  threads: new Map(),
+  scratch: { mark: 0, marks: new Int32Array(64), inside: new Uint8Array(64) },
+  asking: undefined,
+  compiledFor: undefined,
+});
+
+export function trackerOf(state: SieveState, camera: string): Tracker {
+  let tracker = state.trackers.get(camera);
+  if (!tracker) state.trackers.set(camera, (tracker = newTracker()));
+  return tracker;
+}
+
+const knownAsks = new WeakMap<CompiledRule, Map<ClassName, readonly number[]>>();
+
+/** The gates that could refuse a thing of this class; `other` for what is no track. */
+export function asksFor(rule: CompiledRule, cls: ClassName): readonly number[] {
+  let byClass = knownAsks.get(rule);
+  if (!byClass) knownAsks.set(rule, (byClass = new Map()));
+  let asks = byClass.get(cls);
+  if (!asks) byClass.set(cls, (asks = asksOf(rule, cls)));
+  return asks;
+}
+
+/** A rule that is off, looks elsewhere or never means such a thing has nothing to say of a track from the first. */
+function startMemory(rule: CompiledRule, cls: ClassName): RuleMemory {
+  const isMeant = rule.classes.has(cls) || [...rule.classes].some((name) => classOf(name) === cls);
+  const reached = !rule.on || !rule.watchesCamera ? 0 : isMeant ? -1 : 1;
+  return {
+    current: rule,
+    rule,
+    asks: asksFor(rule, cls),
+    doing: startDoing(rule.behaviour),
+    reached,
+    near: -Infinity,
+    now: undefined,
+    event: undefined,
+    isClosed: reached >= 0,
+  };
+}
+
+const withOpen = (all: RuleMemory[]): TrackMemory => ({ all, open: all.filter((m) => !m.isClosed) });
+
+export function memoryOf(state: SieveState, track: Track, rules: readonly CompiledRule[]): TrackMemory {
+  let memory = state.memories.get(track);
+  if (!memory) state.memories.set(track, (memory = withOpen(rules.map((rule) => startMemory(rule, track.class)))));
+  return memory;
+}
+
+const mostModesKept = 8;
+
+export function setMode(state: SieveState, area: string, mode: string, at: Instant): void {
+  const known = state.modes.get(area);
+  if (!known) return void state.modes.set(area, [{ since: at, mode }]);
+  known.push({ since: at, mode });
+  if (known.length > mostModesKept) known.shift();
+}
+
+/** The mode of an area at an instant: cameras take turns, so a picture may come in after a change that it was taken before. */
+export function modeAt(state: SieveState, site: CompiledSite, area: string, at: Instant): string {
+  const known = state.modes.get(area);
+  if (!known) return site.firstMode;
+  for (let i = known.length - 1; i >= 0; i--) if (known[i]!.since <= at) return known[i]!.mode;
+  return known.length < mostModesKept ? site.firstMode : known[0]!.mode;
+}
+
+/** Settings changed while tracks are open: what a rule remembers stays with it where its behaviour is the same, and starts anew where not. */
+export function takeSettings(state: SieveState, site: CompiledSite): void {
+  const before = state.compiledFor;
+  state.compiledFor = site;
+  if (!before) return;
+  for (const [cameraId, tracker] of state.trackers) {
+    const camera = site.cameras.get(cameraId);
+    const old = before.cameras.get(cameraId);
+    for (const track of tracker.tracks) {
+      const memories = state.memories.get(track);
+      if (!memories) continue;
+      if (!camera) state.memories.delete(track);
+      else
+        state.memories.set(
+          track,
+          withOpen(
+            camera.rules.map((rule) => {
+              const memory = memories.all.find((m) => m.rule.id === rule.id);
+              const oldRule = old?.rules.find((r) => r.id === rule.id);
+              if (!memory || !oldRule) return startMemory(rule, track.class);
+              const doing = doesTheSame(oldRule, rule) ? memory.doing : startDoing(rule.behaviour);
+              const fresh = startMemory(rule, track.class);
+              return { ...memory, current: rule, asks: fresh.asks, doing, isClosed: fresh.isClosed || memory.event !== undefined };
+            }),
+          ),
+        );
+    }
+    for (const rule of camera?.rules ?? []) {
+      const oldRule = old?.rules.find((r) => r.id === rule.id);
+      if (oldRule && !doesTheSame(oldRule, rule)) state.watches.delete(rule.key);
+    }
+  }
+}
+
+const doesTheSame = (a: CompiledRule, b: CompiledRule): boolean =>
+  JSON.stringify([a.behaviour, a.anchor]) === JSON.stringify([b.behaviour, b.anchor]);

@@ -1,0 +1,110 @@
+// Cameras of the site file as JSON Schema.
+
+import { classes, typeNames } from '../boxes';
+import { closed, id, list, name, point, share } from './words-schema';
+
+export const zoneSchema = {
+  type: 'object',
+  ...closed,
+  required: ['id', 'name', 'purpose', 'polygon'],
+  properties: {
+    id,
+    name,
+    purpose: { enum: ['watch', 'ignore', 'privacy'] },
+    /** Of an ignored part: what is ignored there; everything if absent. */
+    classes: { type: 'array', minItems: 1, items: { enum: [...classes, 'motion'] } },
+    polygon: { type: 'array', items: point },
+  },
+} as const;
+
+export const lineSchema = {
+  type: 'object',
+  ...closed,
+  required: ['id', 'name', 'points'],
+  properties: { id, name, points: { type: 'array', minItems: 2, maxItems: 32, items: point } },
+} as const;
+
+const above = (exclusiveMinimum: number, maximum: number) => ({ type: 'number', exclusiveMinimum, maximum }) as const;
+const degrees = (most: number) => ({ type: 'number', minimum: -most, maximum: most }) as const;
+
+/** How a camera stands and looks. The lens is an angle, or a focal length and the width of the sensor. */
+export const aimSchema = {
+  type: 'object',
+  ...closed,
+  required: ['heightMetres', 'tiltDegrees', 'lens', 'pictureWidth', 'pictureHeight'],
+  properties: {
+    heightMetres: above(0, 200),
+    /** Down from level. */
+    tiltDegrees: degrees(90),
+    /** Clockwise as seen from behind the camera. */
+    rollDegrees: degrees(45),
+    /** Clockwise from north; and where it stands on the site's plan, metres east and north. */
+    headingDegrees: { type: 'number', minimum: 0, maximum: 360 },
+    east: { type: 'number' },
+    north: { type: 'number' },
+    lens: {
+      anyOf: [
+        {
+          type: 'object',
+          ...closed,
+          required: ['horizontalDegrees'],
+          properties: { horizontalDegrees: above(0, 360), panorama: { type: 'boolean' } },
+        },
+        {
+          type: 'object',
+          ...closed,
+          required: ['focalMillimetres', 'sensorWidthMillimetres'],
+          properties: { focalMillimetres: above(0, 2000), sensorWidthMillimetres: above(0, 100) },
+        },
+      ],
+    },
+    pictureWidth: { type: 'integer', minimum: 16, maximum: 20000 },
+    pictureHeight: { type: 'integer', minimum: 16, maximum: 20000 },
+    /** How far its own infrared, and a lamp at the place, reach. */
+    infraredMetres: above(0, 1000),
+    lampMetres: above(0, 1000),
+  },
+} as const;
+
+/** What a camera's detection says about itself; asked of it or ticked. */
+const reportsSchema = {
+  type: 'object',
+  ...closed,
+  properties: {
+    classes: { type: 'array', uniqueItems: true, items: { enum: [...classes, ...typeNames, 'motion'] } },
+    /** It sends nothing below, and has never sent anything above. */
+    leastScore: share,
+    mostScore: share,
+    framesASecond: above(0, 120),
+  },
+} as const;
+
+const address = { type: 'string', pattern: '^https?://' } as const;
+
+export const cameraSchema = {
+  type: 'object',
+  ...closed,
+  required: ['id', 'name', 'area', 'source'],
+  properties: {
+    id,
+    name,
+    area: id,
+    source: {
+      anyOf: [
+        {
+          type: 'object',
+          ...closed,
+          required: ['kind', 'low'],
+          /** `secret` names the sign-in that is kept elsewhere. */
+          properties: { kind: { const: 'streamed' }, low: address, full: address, still: address, secret: id },
+        },
+        { type: 'object', ...closed, required: ['kind'], properties: { kind: { const: 'paired' }, secret: id } },
+      ],
+    },
+    reports: reportsSchema,
+    aim: aimSchema,
+    restSeconds: { type: 'number', minimum: 0, maximum: 604800 },
+    zones: { type: 'array', maxItems: 64, items: zoneSchema },
+    lines: list(lineSchema),
+  },
+} as const;

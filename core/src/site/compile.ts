@@ -1,0 +1,203 @@
+// Makes a checked site file ready for the sieve.
+
+import { groundModel } from '../aim';
+import type { ClassName, ColourName } from '../boxes';
+import { makePlan, type Plan } from '../hours';
+import type { AnchorRule, Polygon } from '../zones';
+import type {
+  Behaviour,
+  CompiledCamera,
+  CompiledRule,
+  CompiledSite,
+  IgnoredPart,
+  LooksAsked,
+  Returning,
+  RuleHours,
+  Spot,
+  WatchedLine,
+  WatchedZone,
+} from './compiled';
+import type { AimFile, AskedLooks, Camera, Rule, SiteFile } from '.';
+
+/** The mode of an area about which nothing has been said, in a site without modes. */
+export const noMode = 'none';
+
+/** How long a thing may be out of a zone without its time there starting again, where a rule does not say. */
+export const usualGraceSeconds = 1;
+
+/** How far from a line a thing must have been on either side, share of the picture, where a rule does not say. */
+export const usualMargin = 0.01;
+
+export const ruleKey = (rule: string, source: string): string => `${rule} ${source}`;
+
+/** @throws never for a file that `checkSite` finds without fault */
+export function compileSite(file: SiteFile): CompiledSite {
+  const modes = file.modes ?? [];
+  const hours = new Map((file.hours ?? []).map((h) => [h.id, { ...compileHours(file, h.id), minute: NaN, isOn: false }]));
+  const sensorRules = (file.rules ?? []).filter((r) => r.sensors?.length);
+  return {
+    file,
+    zone: file.site.timezone,
+    areas: file.areas.map((a) => a.id),
+    threadMs: new Map(file.areas.map((a) => [a.id, (a.threadSeconds ?? 0) * 1000])),
+    modeNames: new Map(modes.map((m) => [m.id, m.name])),
+    firstMode: modes[0]?.id ?? noMode,
+    cameras: new Map(file.cameras.map((c) => [c.id, compileCamera(file, c, hours)])),
+    sensors: new Map(
+      (file.sensors ?? []).map((s) => {
+        const rules = sensorRules.filter((r) => r.sensors!.includes(s.id)).map((r) => compileRule(file, undefined, r, [], hours, s.id));
+        return [s.id, { id: s.id, name: s.name, area: s.area, rules }];
+      }),
+    ),
+  };
+}
+
+/** By id; rules with the same hours share the answer that is kept in them. */
+type AllHours = ReadonlyMap<string, RuleHours>;
+
+function compileCamera(file: SiteFile, camera: Camera, hours: AllHours): CompiledCamera {
+  const spots: Spot[] = [];
+  const rules = (file.rules ?? []).filter((r) => r.cameras.length > 0).map((r) => compileRule(file, camera, r, spots, hours));
+  return {
+    id: camera.id,
+    name: camera.name,
+    area: camera.area,
+    ground: camera.aim && groundModel(camera.aim as AimFile),
+    spots,
+    rules,
+    numbers: rules.flatMap((r, i) => (r.isCounted ? [i] : [])),
+  };
+}
+
+/** The number of a polygon with an anchor among a camera's spots; it is added where it is new. */
+function spotOf(spots: Spot[], polygon: Polygon, anchor: AnchorRule): number {
+  const known = spots.findIndex((s) => s.polygon === polygon && JSON.stringify(s.anchor) === JSON.stringify(anchor));
+  return known >= 0 ? known : spots.push({ polygon, anchor }) - 1;
+}
+
+function compileRule(
+  file: SiteFile,
+  camera: Camera | undefined,
+  rule: Rule,
+  spots: Spot[],
+  hours: AllHours,
+  sensor?: string,
+): CompiledRule {
+  const anchor = (rule.anchor as AnchorRule | undefined) ?? 'feet';
+  const { metres } = rule.size ?? {};
+  // A rule that tells by several channels may make events as often as the one that rests least; each channel rests by itself as well.
+  const channelRests = (rule.tell ?? []).map((t) => file.channels?.[t.by]?.restSeconds ?? 0);
+  const channelRest = channelRests.length ? Math.min(...channelRests) : 0;
+  const on = rule.on ?? true;
+  const watchesCamera = camera !== undefined && rule.cameras.includes(camera.id);
+  const behaviour = compileBehaviour(file, camera, rule, anchor, spots);
+  return {
+    id: rule.id,
+    key: ruleKey(rule.id, camera?.id ?? sensor ?? ''),
+    name: rule.name,
+    rule,
+    on,
+    watchesCamera,
+    isCounted: on && watchesCamera && behaviour.kind === 'number',
+    classes: new Set(rule.classes),
+    confidence: rule.confidence ?? 0,
+    size: {
+      least: rule.size?.least ?? 0,
+      most: rule.size?.most ?? 1,
+      leastMetres: metres?.least ?? 0,
+      mostMetres: metres?.most ?? Infinity,
+    },
+    asksMetres: metres !== undefined,
+    anchor,
+    behaviour,
+    require: looksOf(rule.looks?.require),
+    exclude: looksOf(rule.looks?.exclude),
+    modes: rule.modes && new Set(rule.modes),
+    hours: rule.hours === undefined ? undefined : hours.get(rule.hours),
+    presence: rule.presence,
+    restMs: Math.max(camera?.restSeconds ?? 0, rule.restSeconds ?? 0, channelRest) * 1000,
+    ignored: ignoredParts(camera).map((part) => ({ part, spot: spotOf(spots, part.polygon, anchor) })),
+  };
+}
+
+const ignoredParts = (camera: Camera | undefined): IgnoredPart[] =>
+  (camera?.zones ?? []).flatMap((z): IgnoredPart[] => {
+    if (z.purpose === 'watch') return [];
+    const named = z.purpose === 'ignore' ? z.classes?.filter((c): c is ClassName => c !== 'motion') : undefined;
+    return [{ name: z.name, purpose: z.purpose, classes: named && new Set(named), polygon: z.polygon as unknown as Polygon }];
+  });
+
+const nowhere: WatchedZone = { id: '', name: '', polygon: [] };
+const noLine: WatchedLine = { id: '', name: '', points: [] };
+
+function compileBehaviour(file: SiteFile, camera: Camera | undefined, rule: Rule, anchor: AnchorRule, spots: Spot[]): Behaviour {
+  const { does } = rule;
+  const find = (id: string | undefined): WatchedZone | undefined => {
+    const zone = camera?.zones?.find((z) => z.id === id);
+    return zone && { id: zone.id, name: zone.name, polygon: zone.polygon as unknown as Polygon };
+  };
+  const spot = (zone: WatchedZone | undefined) => (zone ? spotOf(spots, zone.polygon, anchor) : -1);
+  const dwell = { frames: does.frames ?? 1, seconds: does.seconds ?? 0, graceMs: (does.graceSeconds ?? usualGraceSeconds) * 1000 };
+  const zone = does.zone === undefined ? undefined : (find(does.zone) ?? nowhere);
+  switch (does.kind) {
+    case 'goes': {
+      const [from, to] = [find(does.from) ?? nowhere, find(does.to) ?? nowhere];
+      return { kind: 'goes', from, to, fromSpot: spot(from), toSpot: spot(to), either: does.either ?? false, ...dwell };
+    }
+    case 'crosses': {
+      const line = camera?.lines?.find((l) => l.id === does.line);
+      return {
+        kind: 'crosses',
+        line: line ? { id: line.id, name: line.name, points: line.points as unknown as Polygon } : noLine,
+        direction: does.direction ?? 'both',
+        margin: does.margin ?? usualMargin,
+      };
+    }
+    case 'count':
+    case 'empty': {
+      const isOver = does.kind === 'count' && does.over !== undefined;
+      const than = does.kind === 'empty' ? 1 : (does.over ?? does.under ?? 0);
+      const isEmpty = does.kind === 'empty';
+      return { kind: 'number', zone, spot: spot(zone), test: isOver ? 'over' : 'under', than, isEmpty, ...dwell };
+    }
+    case 'reports':
+      return { kind: 'reports', states: does.states && new Set(does.states) };
+    default: {
+      const returning = does.kind === 'returns' ? returningOf(file, does) : undefined;
+      return { kind: 'lasts', zone, spot: spot(zone), metres: does.kind === 'approaches' ? does.metres : undefined, returning, ...dwell };
+    }
+  }
+}
+
+function returningOf(file: SiteFile, does: Rule['does']): Returning {
+  const by = does.by ?? 'plate';
+  const who = (file.known ?? [])
+    .filter((k) => !does.who || does.who.includes(k.id))
+    .flatMap((k) => {
+      const pattern = by === 'plate' ? k.plate : (k.fields as Record<string, string> | undefined)?.[by];
+      return pattern === undefined ? [] : [{ name: k.name, pattern }];
+    });
+  return { by, known: does.known ?? true, who };
+}
+
+function looksOf(asked: AskedLooks | undefined): LooksAsked | undefined {
+  if (!asked) return undefined;
+  const set = (list: readonly ColourName[] | undefined) => list && new Set(list);
+  return {
+    types: asked.types && new Set<string>(asked.types),
+    colours: set(asked.colours),
+    upper: set(asked.upper),
+    lower: set(asked.lower),
+    plate: asked.plate,
+    fields: Object.entries((asked.fields ?? {}) as Record<string, string>),
+  };
+}
+
+/** The plan that an id of the site's hours names. */
+export function compileHours(file: SiteFile, id: string): { name: string; plan: Plan; outsideName: string | undefined } {
+  const entry = file.hours!.find((h) => h.id === id)!;
+  const base = entry.outside === undefined ? entry : file.hours!.find((h) => h.id === entry.outside)!;
+  const { timezone: zone, latitude, longitude } = file.site;
+  const plan = makePlan({ zone, latitude, longitude }, base, entry.outside !== undefined);
+  return { name: entry.name, plan, outsideName: entry.outside === undefined ? undefined : base.name };
+}

@@ -1,0 +1,101 @@
+// Rules of the site file as JSON Schema.
+
+import { classes, colourNames, typeNames } from '../boxes';
+import { closed, id, name, share } from './words-schema';
+
+const shortText = { type: 'string', minLength: 1, maxLength: 80 } as const;
+const colours = { type: 'array', minItems: 1, uniqueItems: true, items: { enum: colourNames } } as const;
+const number = (minimum: number, maximum: number) => ({ type: 'number', minimum, maximum }) as const;
+
+/** How a thing looks; all that is said must be so. `?` in a plate or a field stands for any one character. */
+export const looksSchema = {
+  type: 'object',
+  ...closed,
+  minProperties: 1,
+  properties: {
+    types: { type: 'array', minItems: 1, uniqueItems: true, items: { enum: typeNames } },
+    colours,
+    /** Of a person: what is worn above and below. */
+    upper: colours,
+    lower: colours,
+    plate: shortText,
+    /** Fields of a description, by name. */
+    fields: { type: 'object', maxProperties: 12, additionalProperties: shortText },
+  },
+} as const;
+
+const doesSchema = {
+  type: 'object',
+  ...closed,
+  required: ['kind'],
+  properties: {
+    kind: { enum: ['appears', 'stays', 'goes', 'crosses', 'count', 'empty', 'approaches', 'returns', 'reports'] },
+    zone: id,
+    from: id,
+    to: id,
+    either: { type: 'boolean' },
+    line: id,
+    direction: { enum: ['forward', 'back', 'both'] },
+    /** How far from the line it must have been on either side; share of the picture. */
+    margin: number(0, 0.2),
+    over: { type: 'integer', minimum: 0, maximum: 1000 },
+    under: { type: 'integer', minimum: 1, maximum: 1000 },
+    metres: number(0.1, 1000),
+    /** What a thing that returns is known by: its plate, or a field of its description. */
+    by: shortText,
+    known: { type: 'boolean' },
+    /** Which of the known; all of them if absent. */
+    who: { type: 'array', minItems: 1, uniqueItems: true, items: id },
+    /** What a sensor says. */
+    states: { type: 'array', minItems: 1, uniqueItems: true, items: shortText },
+    frames: { type: 'integer', minimum: 1, maximum: 10000 },
+    seconds: number(0, 86400),
+    graceSeconds: number(0, 3600),
+  },
+} as const;
+
+export const ruleSchema = {
+  type: 'object',
+  ...closed,
+  required: ['id', 'name', 'cameras', 'classes', 'does'],
+  properties: {
+    id,
+    name,
+    on: { type: 'boolean' },
+    /** Empty for a rule of sensors. */
+    cameras: { type: 'array', uniqueItems: true, items: id },
+    sensors: { type: 'array', minItems: 1, uniqueItems: true, items: id },
+    classes: { type: 'array', uniqueItems: true, items: { enum: [...classes, ...typeNames] } },
+    confidence: share,
+    /** Height as a share of the picture, or in metres where the camera is aimed. */
+    size: {
+      type: 'object',
+      ...closed,
+      properties: {
+        least: share,
+        most: share,
+        metres: { type: 'object', ...closed, properties: { least: number(0, 100), most: number(0, 100) } },
+      },
+    },
+    anchor: {
+      anyOf: [{ enum: ['feet', 'centre'] }, { type: 'object', ...closed, required: ['overlap'], properties: { overlap: share } }],
+    },
+    does: doesSchema,
+    looks: { type: 'object', ...closed, properties: { require: looksSchema, exclude: looksSchema } },
+    modes: { type: 'array', uniqueItems: true, items: id },
+    hours: id,
+    /** On only while somebody, or nobody, of the site's people is there. */
+    presence: { enum: ['somebody', 'nobody'] },
+    restSeconds: number(0, 604800),
+    /** Raises an alarm in an armed area; with `entryDelay` only after the mode's entry delay. */
+    alarm: { type: 'boolean' },
+    entryDelay: { type: 'boolean' },
+    /** Passes quiet hours and snoozing. */
+    urgent: { type: 'boolean' },
+    message: { type: 'object', ...closed, properties: { picture: { type: 'boolean' }, description: { type: 'boolean' } } },
+    tell: {
+      type: 'array',
+      items: { type: 'object', ...closed, required: ['to', 'by'], properties: { to: id, by: { enum: ['push'] } } },
+    },
+  },
+} as const;
