@@ -27,7 +27,7 @@ export { gateNames, gates, type GateName } from './gates';
 export { startState, type SieveState } from './state';
 export { explainTrail } from './explain';
 export { likeness } from './looks';
-export { secondsText, type Step, type Trail } from './words';
+export { framesWords, secondsText, type Step, type Trail } from './words';
 
 export type Input =
   | { readonly kind: 'frame'; readonly frame: Frame }

@@ -223,7 +223,7 @@ export const wordsOf = (gate: GateName, rule: CompiledRule, now: Now, site: Comp
  */
 export function trailOf(site: CompiledSite, rule: CompiledRule, reached: number, now: Now, isTrackless = false): Trail {
   const stoppedAt = reached < gates.length ? gates[reached]!.name : null;
-  const why = stoppedAt === null ? 'It came through every gate' : wordsOf(stoppedAt, rule, now, site).why;
+  const whyOf = () => (stoppedAt === null ? 'It came through every gate' : wordsOf(stoppedAt, rule, now, site).why);
   const stepsOf = () => {
     const asked = gates.filter((gate, i) => i <= reached && !(isTrackless && gate.isOfTrack));
     return asked.map((gate): Step => {
@@ -231,13 +231,17 @@ export function trailOf(site: CompiledSite, rule: CompiledRule, reached: number,
       return { gate: gate.name, passes: gate.name !== stoppedAt, found, wanted };
     });
   };
-  if (isTrackless) return { rule: rule.id, stoppedAt, why, at: now.at, steps: stepsOf() };
-  // Most trails are never read gate by gate: what was found stays bare until one is.
+  // What a zone or a sensor showed is written over at the next question.
+  if (isTrackless) return { rule: rule.id, stoppedAt, why: whyOf(), at: now.at, steps: stepsOf() };
+  // Most trails are never read: what was found stays bare until one is.
+  let why: string | undefined;
   let steps: Step[] | undefined;
   return {
     rule: rule.id,
     stoppedAt,
-    why,
+    get why() {
+      return (why ??= whyOf());
+    },
     at: now.at,
     get steps() {
       return (steps ??= stepsOf());

@@ -1,0 +1,69 @@
+import { chainFindings } from '.';
+import type { SiteFile } from '../site';
+import { siteWith } from '../testing';
+
+const aim = { heightMetres: 3, tiltDegrees: 15, lens: { horizontalDegrees: 90 }, pictureWidth: 1920, pictureHeight: 1080 };
+const find = (change: (f: SiteFile) => void) => chainFindings(siteWith(change).file);
+const kinds = (change: (f: SiteFile) => void) => find(change).map((f) => f.kind);
+
+test('a chain without a weak link has no finding', () => {
+  expect(kinds(() => {})).toEqual([]);
+  expect(kinds((f) => (f.cameras[0]!.reports = { classes: ['person'], leastScore: 0.5, mostScore: 0.9, framesASecond: 5 }))).toEqual([]);
+});
+
+test.each<[string, (f: SiteFile) => void, string]>([
+  ['a camera whose detection is off', (f) => (f.cameras[0]!.reports = { classes: [] }), 'reports-nothing: Gate reports nothing'],
+  ['a class it does not report', (f) => (f.cameras[0]!.reports = { classes: ['vehicle', 'motion'] }), 'class-not-reported: Gate does not report person, which Somebody comes in asks for'],
+  ['a threshold it never reaches', (f) => (f.cameras[0]!.reports = { mostScore: 0.45 }), 'confidence-never-reached: Gate was never surer than 0.45; Somebody comes in asks for 0.50'],
+  ['a threshold below its own', (f) => (f.cameras[0]!.reports = { leastScore: 0.7 }), 'confidence-below-camera: Gate sends nothing below 0.70; Somebody comes in asks for 0.50 and gets no more by it'],
+  ['hours that are never on', (f) => (f.hours![0]!.weekly = {}), 'never-on: Somebody comes in: its hours are never on'],
+  ['more pictures than there is time for', (f) => { f.cameras[0]!.reports = { framesASecond: 0.2 }; f.rules![0]!.does.frames = 10; }, 'too-many-pictures: Somebody comes in waits for 10 pictures, 50 s at 0.2 pictures a second on Gate'],
+  ['a zone smaller than what it should hold', (f) => Object.assign(f.rules![0]!, { anchor: { overlap: 0.9 }, size: { least: 0.9 } }) && (f.cameras[0]!.zones![0]!.polygon = [[0, 0], [0.1, 0], [0.1, 0.1]]), 'zone-too-small: Lane is too small to hold 90 % of what Somebody comes in looks for'],
+])('%s', (_name, change, words) => {
+  expect(find(change).map((f) => `${f.kind}: ${f.words}`)).toContain(words);
+  for (const f of find(change)) expect(f.remedy).toMatch(/\.$/);
+}); // prettier-ignore
+
+test('a type is reported where its class is, and a class where one of its types is', () => {
+  const asks = (
+    classes: NonNullable<SiteFile['rules']>[number]['classes'],
+    reports: NonNullable<SiteFile['cameras'][number]['reports']>['classes'],
+  ) =>
+    kinds((f) => {
+      f.rules![0]!.classes = classes;
+      f.cameras[0]!.reports = { classes: reports! };
+    });
+  expect([asks(['car'], ['vehicle']), asks(['vehicle'], ['car']), asks(['car'], ['truck'])]).toEqual([[], [], ['class-not-reported']]);
+});
+
+test('what can be mended says what to change', () => {
+  const [finding] = find((f) => (f.cameras[0]!.reports = { mostScore: 0.45 }));
+  expect(finding!.mend).toEqual({ path: ['rules', 0, 'confidence'], value: 0.45 });
+});
+
+test('a person too far away will not be found', () => {
+  const far = (polygon: [number, number][]) =>
+    find((f) => {
+      f.cameras[0]!.aim = { ...aim, tiltDegrees: 0 };
+      f.cameras[0]!.zones![0]!.polygon = polygon;
+    })
+      .filter((f) => f.words.includes('Lane'))
+      .map((f) => f.kind);
+  // Level, 3 m up, 90°: a row v shows ground 3 / ((v − 0.5) · 1.125) m ahead, where a person has 960 / d · 1.7 pixels: at 0.52, 133 m, 12.
+  expect(far([[0, 0.51], [1, 0.51], [1, 0.52], [0, 0.52]])).toEqual(['too-far']); // prettier-ignore
+  expect(far([[0, 0.51], [1, 0.51], [1, 0.8], [0, 0.8]])).toEqual(['too-far-in-part']); // prettier-ignore
+  expect(far([[0, 0.6], [1, 0.6], [1, 0.8], [0, 0.8]])).toEqual([]); // prettier-ignore
+});
+
+test('a size that nobody has where the zone is, and a zone beyond the light', () => {
+  const night = (more: object, hours?: string) =>
+    kinds((f) => {
+      f.cameras[0]!.aim = { ...aim, ...more };
+      f.rules![0]!.hours = hours as string;
+      if (hours === undefined) delete f.rules![0]!.hours;
+    });
+  expect(kinds((f) => { f.cameras[0]!.aim = aim; f.rules![0]!.size = { least: 0.9 }; })).toContain('size-never-reached'); // prettier-ignore
+  expect(night({ infraredMetres: 4 })).toContain('too-dark');
+  expect(night({ infraredMetres: 40 })).toEqual([]);
+  expect(night({ infraredMetres: 4 }, 'closed')).toContain('too-dark');
+});

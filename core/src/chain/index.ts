@@ -1,0 +1,214 @@
+// The chain from a camera's detection to a rule: what makes a rule silent without anybody noticing. Each finding has a sentence and a
+// remedy, and what to change where we can mend it.
+
+import { densityIn, fieldDegrees, groundModel, pixelsHigh, type Aim, type GroundModel } from '../aim';
+import { classOf, type ClassName } from '../boxes';
+import { weekOf } from '../hours';
+import { warningsOf } from '../modes';
+import { framesWords } from '../sieve';
+import { compileHours, type AimFile, type Camera, type Rule, type SiteFile, type Zone } from '../site';
+import { polygonArea, type Polygon } from '../zones';
+
+export type FindingKind =
+  | 'reports-nothing'
+  | 'class-not-reported'
+  | 'confidence-never-reached'
+  | 'confidence-below-camera'
+  | 'never-on'
+  | 'too-far'
+  | 'too-far-in-part'
+  | 'size-never-reached'
+  | 'zone-too-small'
+  | 'too-dark'
+  | 'too-many-pictures';
+
+export type Finding = {
+  readonly kind: FindingKind;
+  readonly rule: string;
+  /** Undefined where it holds for the rule on any camera. */
+  readonly camera: string | undefined;
+  readonly words: string;
+  readonly remedy: string;
+  /** Where in the site file a value would mend it. */
+  readonly mend?: { readonly path: readonly (string | number)[]; readonly value: number };
+};
+
+/** How tall things are, metres; common practice for planning. */
+const tall: Readonly<Partial<Record<ClassName, number>>> = { person: 1.7, vehicle: 1.5, pet: 0.4 };
+/** Fewer pixels than this and the built-in detector finds next to nothing, as measured with it. */
+export const leastPixels = 24;
+/** Width of an upright person against her height. */
+const slender = 0.4;
+const longSeconds = 30;
+
+/** @param site a checked one */
+export function chainFindings(site: SiteFile): Finding[] {
+  return (site.rules ?? []).flatMap((rule, i) => {
+    if (rule.on === false) return [];
+    const cameras = site.cameras.filter((c) => rule.cameras.includes(c.id));
+    return [
+      ...neverOn(site, rule),
+      ...cameras.flatMap((c) => [...reported(rule, i, c), ...seenWhereAsked(site, rule, c), ...counted(rule, c)]),
+    ];
+  });
+}
+
+function neverOn(site: SiteFile, rule: Rule): Finding[] {
+  const warning = warningsOf(site).find((w) => w.kind === 'hours-never-meet-modes' && w.about === rule.id);
+  if (!warning) return [];
+  const isEmpty = rule.hours !== undefined && !weekOf(compileHours(site, rule.hours).plan).includes(1);
+  const words = isEmpty ? `${rule.name}: its hours are never on` : warning.words;
+  return [{ kind: 'never-on', rule: rule.id, camera: undefined, words, remedy: warning.remedy }];
+}
+
+function reported(rule: Rule, index: number, camera: Camera): Finding[] {
+  const { reports } = camera;
+  if (!reports) return [];
+  const about = { rule: rule.id, camera: camera.id };
+  const { classes, leastScore, mostScore } = reports;
+  if (classes?.length === 0)
+    return [
+      {
+        kind: 'reports-nothing',
+        ...about,
+        words: `${camera.name} reports nothing`,
+        remedy: 'Switch its detection on, in the camera itself.',
+      },
+    ];
+  const findings: Finding[] = [];
+  const missing =
+    classes && rule.classes.filter((asked) => !classes.some((c) => c === asked || classOf(c) === asked || c === classOf(asked)));
+  if (missing?.length)
+    findings.push({
+      kind: 'class-not-reported',
+      ...about,
+      words: `${camera.name} does not report ${missing.join(' or ')}, which ${rule.name} asks for`,
+      remedy: `Switch ${missing.join(' and ')} on in the camera, or take it out of the rule.`,
+    });
+  const asked = rule.confidence ?? 0;
+  if (mostScore !== undefined && asked > mostScore)
+    findings.push({
+      kind: 'confidence-never-reached',
+      ...about,
+      words: `${camera.name} was never surer than ${mostScore.toFixed(2)}; ${rule.name} asks for ${asked.toFixed(2)}`,
+      remedy: `Ask for at most ${mostScore.toFixed(2)}.`,
+      mend: { path: ['rules', index, 'confidence'], value: mostScore },
+    });
+  if (leastScore !== undefined && asked < leastScore)
+    findings.push({
+      kind: 'confidence-below-camera',
+      ...about,
+      words: `${camera.name} sends nothing below ${leastScore.toFixed(2)}; ${rule.name} asks for ${asked.toFixed(2)} and gets no more by it`,
+      remedy: `Ask for ${leastScore.toFixed(2)}, or lower the camera's own threshold.`,
+      mend: { path: ['rules', index, 'confidence'], value: leastScore },
+    });
+  return findings;
+}
+
+function counted(rule: Rule, camera: Camera): Finding[] {
+  const rate = camera.reports?.framesASecond;
+  const frames = rule.does.frames ?? 1;
+  if (rate === undefined || frames / rate <= longSeconds) return [];
+  return [
+    {
+      kind: 'too-many-pictures',
+      rule: rule.id,
+      camera: camera.id,
+      words: `${rule.name} waits for ${framesWords(frames, rate)} on ${camera.name}`,
+      remedy: 'Ask for fewer pictures, or for seconds.',
+    },
+  ];
+}
+
+/** By the camera's aim: whether what is asked for can be seen in the zones where it is asked. */
+function seenWhereAsked(site: SiteFile, rule: Rule, camera: Camera): Finding[] {
+  const about = { rule: rule.id, camera: camera.id };
+  const ids = [rule.does.zone, rule.does.from, rule.does.to];
+  const zones = (camera.zones ?? []).filter((z) => ids.includes(z.id));
+  const model = camera.aim && groundModel(camera.aim as AimFile);
+  const smallest = Math.min(...rule.classes.map((c) => tall[classOf(c)!] ?? Infinity));
+  return zones.flatMap((zone): Finding[] => {
+    const findings = [...tooSmall(rule, camera, zone)];
+    if (!model || smallest === Infinity) return findings;
+    const name = rule.classes.find((c) => tall[classOf(c)!] === smallest)!;
+    const { least, most } = heightsIn(model, zone, smallest);
+    const wanted = (rule.size?.least ?? 0) * model.aim.pictureHeight;
+    const [small, large] = [Math.round(least), Math.round(most)];
+    if (most < leastPixels)
+      findings.push({
+        kind: 'too-far',
+        ...about,
+        words: `A ${name} in ${zone.name} is at most ${large} pixels high on ${camera.name} and will not be found; ${leastPixels} are needed`,
+        remedy: farRemedy(model.aim),
+      });
+    else if (least < leastPixels)
+      findings.push({
+        kind: 'too-far-in-part',
+        ...about,
+        words: `A ${name} is ${small} to ${large} pixels high in ${zone.name}; at its far end, below ${leastPixels}, nobody will be found`,
+        remedy: `Draw ${zone.name} nearer, or use a longer lens or a larger picture.`,
+      });
+    if (wanted > most && most >= leastPixels)
+      findings.push({
+        kind: 'size-never-reached',
+        ...about,
+        words: `${rule.name} asks for ${Math.round(wanted)} pixels of height; a ${name} in ${zone.name} has at most ${large}`,
+        remedy: `Ask for at most ${Math.floor((most / model.aim.pictureHeight) * 100)} % of the picture's height.`,
+      });
+    return [...findings, ...tooDark(site, rule, camera, model, zone)];
+  });
+}
+
+/** Least and greatest height of a thing of so many metres in a zone, pixels; 0 beyond the horizon. */
+function heightsIn(model: GroundModel, zone: Zone, metres: number): { least: number; most: number } {
+  const heights = (zone.polygon as unknown as Polygon).map((p) => {
+    const found = model.at(p);
+    return found ? (pixelsHigh(model, found.ground, metres) ?? 0) : 0;
+  });
+  return { least: Math.min(...heights), most: Math.max(...heights) };
+}
+
+const farRemedy = ({ lens }: Aim) =>
+  `Stand the camera nearer, or use a longer lens than one of ${Math.round(fieldDegrees(lens))}°, or a picture with more pixels.`;
+
+/** A rule that wants a share of a thing inside a zone that is smaller than that. */
+function tooSmall(rule: Rule, camera: Camera, zone: Zone): Finding[] {
+  if (typeof rule.anchor !== 'object') return [];
+  const aspect = camera.aim ? camera.aim.pictureHeight / camera.aim.pictureWidth : 9 / 16;
+  const height = rule.size?.least ?? 0;
+  const thing = height * height * slender * aspect;
+  const room = polygonArea(zone.polygon as unknown as Polygon);
+  if (thing === 0 || room >= rule.anchor.overlap * thing) return [];
+  const percent = Math.round(rule.anchor.overlap * 100);
+  return [
+    {
+      kind: 'zone-too-small',
+      rule: rule.id,
+      camera: camera.id,
+      words: `${zone.name} is too small to hold ${percent} % of what ${rule.name} looks for`,
+      remedy: `Draw ${zone.name} larger, or go by the feet.`,
+    },
+  ];
+}
+
+/** A zone that begins where the light ends, for a rule whose hours are on at midnight. */
+function tooDark(site: SiteFile, rule: Rule, camera: Camera, model: GroundModel, zone: Zone): Finding[] {
+  const reaches = Math.max(model.aim.infraredMetres ?? 0, model.aim.lampMetres ?? 0);
+  if (reaches === 0) return [];
+  const nights = rule.hours === undefined ? true : weekOf(compileHours(site, rule.hours).plan).some((on, m) => on === 1 && m % 1440 < 120);
+  const near = (zone.polygon as unknown as Polygon).map((p) => {
+    const found = model.at(p);
+    return found ? Math.hypot(...found.ground) : Infinity;
+  });
+  const nearest = Math.min(...near);
+  if (!nights || nearest <= reaches || densityIn(model, zone.polygon as unknown as Polygon).most === 0) return [];
+  return [
+    {
+      kind: 'too-dark',
+      rule: rule.id,
+      camera: camera.id,
+      words: `By night the light of ${camera.name} ends at ${Math.round(reaches)} m; ${zone.name} begins at ${Math.round(nearest)} m`,
+      remedy: 'Put a lamp there, or draw the zone nearer.',
+    },
+  ];
+}

@@ -1,0 +1,208 @@
+// Quieter: given what people said of past events of a rule, the settings that would have left most of the noise out and lost nothing
+// that was worth having. Searched over the marked tracks alone, then each proposal is rehearsed over the whole recording.
+
+import { startState, step, type Input } from '../sieve';
+import { compileSite, type SiteFile } from '../site';
+import { wallTime, type Instant } from '../time';
+import { turnsOf, type Turn } from './knobs';
+
+/** What somebody said of an event of the rule. */
+export type Mark = { readonly camera: string; readonly track: string; readonly at: Instant; readonly mark: 'kept' | 'noise' };
+
+export type Effect = {
+  /** Of the marked ones, how many would still have been told. */
+  readonly kept: number;
+  readonly noise: number;
+  /** Of the whole recording: events of the rule as it is, and as it would be. */
+  readonly eventsBefore: number;
+  readonly eventsAfter: number;
+};
+
+/** A few settings moved together. `site` is the whole file with them. */
+export type Proposal = {
+  readonly words: string;
+  readonly changes: readonly string[];
+  readonly cost: number;
+  readonly effect: Effect;
+  readonly site: SiteFile;
+};
+
+export type Progress = { readonly done: number; readonly total: number };
+export type QuieterResult = {
+  readonly marks: { readonly kept: number; readonly noise: number };
+  /** Least change first; each removes more noise than those before it. Empty where nothing helps. */
+  readonly proposals: readonly Proposal[];
+};
+
+const mostProposals = 5;
+const mostTurns = 3;
+/** Proposals that are rehearsed over the whole recording before the best are taken. */
+const mostRehearsed = 12;
+
+/**
+ * A generator, so that whoever drives it can show how far it is and stop it: each step is short.
+ * @param inputs the recording, in order of time; tracks have ids of their own
+ * @throws never for a rule of the site
+ */
+export function* quieter(
+  site: SiteFile,
+  ruleId: string,
+  inputs: readonly Input[],
+  marks: readonly Mark[],
+): Generator<Progress, QuieterResult> {
+  const rule = site.rules!.find((r) => r.id === ruleId)!;
+  const own = ofRule(inputs, new Set(rule.cameras));
+  const [kept, noise] = [keysOf(marks, 'kept'), keysOf(marks, 'noise')];
+  const known = { kept: kept.size, noise: noise.size };
+  // A number in a zone is of all the tracks there; of any other behaviour each track answers for itself.
+  const isOfMany = rule.does.kind === 'count' || rule.does.kind === 'empty';
+  const marked = isOfMany ? own : onlyTracks(own, new Set([...kept, ...noise]));
+  const zone = site.site.timezone;
+  const turns = turnsOf(site, rule, {
+    keptMinutes: marks.filter((m) => m.mark === 'kept').map((m) => wallTime(zone, m.at).minute),
+    heights: heightsOf(marked),
+  });
+  let done = 0;
+  let total = turns.length + mostRehearsed;
+  const judge = (changed: SiteFile, over: readonly Input[], withRest: boolean): Judged => {
+    const told = toldOf(changed, ruleId, over, withRest);
+    return { told, kept: common(told, kept), noise: common(told, noise) };
+  };
+
+  const before = toldOf(site, ruleId, own, true);
+  const base = judge(site, marked, false);
+  const single: Found[] = [];
+  for (const turn of turns) {
+    const isOfRest = turn.knob === 'rest';
+    const { kept: stillKept, noise: left } = isOfRest ? judge(turn.apply(site), own, true) : judge(turn.apply(site), marked, false);
+    yield { done: ++done, total };
+    const startNoise = isOfRest ? common(before, noise) : base.noise;
+    const startKept = isOfRest ? common(before, kept) : base.kept;
+    if (stillKept >= startKept && left < startNoise) single.push({ turns: [turn], removed: startNoise - left });
+  }
+  const singles = leastOfEach(single);
+  total += singles.length * (mostTurns - 1);
+  const all = [...singles];
+  // From the best of each knob on, a second and a third is added as long as that removes more.
+  let grown = [...singles].sort((a, b) => b.removed - a.removed || a.turns[0]!.cost - b.turns[0]!.cost).slice(0, 6);
+  for (let size = 2; size <= mostTurns; size++) {
+    const next: Found[] = [];
+    for (const found of grown) {
+      for (const other of singles) {
+        const turn = other.turns[0]!;
+        if (found.turns.some((t) => t.knob === turn.knob || t.knob === 'rest') || turn.knob === 'rest') continue;
+        const together = [...found.turns, turn];
+        const { kept: stillKept, noise: left } = judge(applied(site, together), marked, false);
+        if (stillKept >= base.kept && base.noise - left > found.removed) next.push({ turns: together, removed: base.noise - left });
+      }
+      yield { done: ++done, total: Math.max(total, done) };
+    }
+    all.push(...next);
+    grown = next.sort((a, b) => b.removed - a.removed || costOf(a) - costOf(b)).slice(0, 6);
+  }
+
+  const candidates = frontier(all).slice(0, mostRehearsed);
+  const proposals: Proposal[] = [];
+  for (const found of candidates) {
+    const changed = applied(site, found.turns);
+    const { told, kept: stillKept, noise: left } = judge(changed, own, true);
+    yield { done: ++done, total: Math.max(total, done) };
+    if (stillKept < common(before, kept)) continue;
+    const changes = found.turns.map((t) => t.words);
+    const effect: Effect = { kept: stillKept, noise: left, eventsBefore: before.size, eventsAfter: told.size };
+    proposals.push({ words: sentence(changes, effect, known), changes, cost: costOf(found), effect, site: changed });
+  }
+  return { marks: known, proposals: improving(proposals).slice(0, mostProposals) };
+}
+
+type Found = { readonly turns: readonly Turn[]; readonly removed: number };
+type Judged = { readonly told: ReadonlySet<string>; readonly kept: number; readonly noise: number };
+
+const keyOf = (camera: string, track: string) => `${camera} ${track}`;
+const keysOf = (marks: readonly Mark[], mark: Mark['mark']) =>
+  new Set(marks.filter((m) => m.mark === mark).map((m) => keyOf(m.camera, m.track)));
+const common = (a: ReadonlySet<string>, b: ReadonlySet<string>) => [...b].filter((k) => a.has(k)).length;
+const costOf = (found: Found) => found.turns.reduce((sum, t) => sum + t.cost, 0) + found.turns.length * 0.25;
+const applied = (site: SiteFile, turns: readonly Turn[]) => turns.reduce((s, t) => t.apply(s), site);
+
+/** The recording as far as it concerns some cameras. */
+const ofRule = (inputs: readonly Input[], cameras: ReadonlySet<string>): Input[] =>
+  inputs.filter((i) => i.kind !== 'frame' || cameras.has(i.frame.camera));
+
+function onlyTracks(inputs: readonly Input[], keys: ReadonlySet<string>): Input[] {
+  return inputs.flatMap((i): Input[] => {
+    if (i.kind !== 'frame') return [i];
+    const { frame } = i;
+    const objects = frame.objects.filter((o) => o.track !== undefined && keys.has(keyOf(frame.camera, o.track)));
+    return objects.length ? [{ kind: 'frame', frame: { ...frame, objects } }] : [];
+  });
+}
+
+function heightsOf(inputs: readonly Input[]): number[] {
+  const greatest = new Map<string, number>();
+  for (const i of inputs)
+    if (i.kind === 'frame')
+      for (const o of i.frame.objects) {
+        const key = keyOf(i.frame.camera, o.track ?? '');
+        greatest.set(key, Math.max(greatest.get(key) ?? 0, o.box[3]));
+      }
+  return [...greatest.values()];
+}
+
+/** The tracks (and, for zones, the moments) of which the rule, alone, makes an event. */
+function toldOf(site: SiteFile, ruleId: string, inputs: readonly Input[], withRest: boolean): Set<string> {
+  const rules = site.rules!.filter((r) => r.id === ruleId).map((r) => (withRest ? r : { ...r, restSeconds: 0, tell: [] }));
+  const cameras = withRest ? site.cameras : site.cameras.map((c) => ({ ...c, restSeconds: 0 }));
+  const compiled = compileSite({ ...site, rules, cameras });
+  const state = startState();
+  const told = new Set<string>();
+  for (const input of inputs)
+    for (const o of step(compiled, state, input).outcomes)
+      if (o.kind === 'event') told.add(keyOf(o.camera ?? '', o.track?.name ?? `at ${o.at}`));
+  return told;
+}
+
+/** Of the turns of one knob, for each amount of noise removed the smallest. */
+function leastOfEach(found: readonly Found[]): Found[] {
+  const best = new Map<string, number>();
+  return [...found]
+    .sort((a, b) => costOf(a) - costOf(b))
+    .filter(({ turns, removed }) => {
+      const { knob } = turns[0]!;
+      if (removed <= (best.get(knob) ?? 0)) return false;
+      best.set(knob, removed);
+      return true;
+    });
+}
+
+/** Those that no cheaper one equals, cheapest first. */
+function frontier(found: readonly Found[]): Found[] {
+  let most = 0;
+  const sorted = [...found].sort((a, b) => costOf(a) - costOf(b) || b.removed - a.removed);
+  const kept = sorted.filter((f) => {
+    if (f.removed <= most) return false;
+    most = f.removed;
+    return true;
+  });
+  // Where there are many, those that remove the most are worth the time.
+  return kept.length <= mostRehearsed ? kept : kept.slice(-mostRehearsed);
+}
+
+/** Least change first, each with less noise left than the one before. */
+function improving(proposals: readonly Proposal[]): Proposal[] {
+  let least = Infinity;
+  const better = [...proposals]
+    .sort((a, b) => a.cost - b.cost)
+    .filter((p) => {
+      if (p.effect.noise >= least) return false;
+      least = p.effect.noise;
+      return true;
+    });
+  return better.length <= mostProposals ? better : [...better.slice(0, mostProposals - 1), better.at(-1)!];
+}
+
+const sentence = (changes: readonly string[], effect: Effect, known: { readonly kept: number; readonly noise: number }): string => {
+  const all = changes.length < 2 ? changes.join('') : `${changes.slice(0, -1).join(', ')} and ${changes.at(-1)}`;
+  const worth = known.kept === 0 ? '' : `; all ${effect.kept} worth having stay`;
+  return `${all.charAt(0).toUpperCase()}${all.slice(1)}: ${known.noise - effect.noise} of ${known.noise} noisy ones would not have come${worth}; ${effect.eventsAfter} events instead of ${effect.eventsBefore}.`;
+};
