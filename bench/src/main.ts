@@ -1,14 +1,22 @@
 // npm run bench: figures as ratios within one run. The last line is one JSON object. Machines are noisy; nothing here is a test.
 
+import { execFileSync } from 'node:child_process';
 import type { Figures } from './measure';
 import { benchDetector } from './detector';
 import { benchPlace } from './place';
 import { benchReplay } from './replay';
 
+/** In a process of their own, put together into one file: how they run where speed is asked for. */
+async function benchCalculations(): Promise<Figures> {
+  const program = await (await import('../../scripts/whole.mjs')).whole('bench/src/calculations.ts');
+  return JSON.parse(execFileSync(process.execPath, [program], { encoding: 'utf8', maxBuffer: 1e7 })) as Figures;
+}
+
 async function main() {
   const all: Figures = {};
   for (const [name, bench] of [
     ['replay', benchReplay],
+    ['calculations', benchCalculations],
     ['detector', benchDetector],
     ['place', benchPlace],
   ] as const) {

@@ -1,29 +1,31 @@
-// Replay against merely reading and parsing the same lines.
+// Replay, as the command is started, against a program that merely reads and parses the same file.
 
-import { createReadStream, createWriteStream, mkdtempSync, rmSync } from 'node:fs';
+import { spawn } from 'node:child_process';
+import { createWriteStream, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { once } from 'node:events';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import { createInterface } from 'node:readline';
-import { parseLine } from '@nibber/core/detections';
-import { startState, step } from '@nibber/core/sieve';
 import { siteWith } from '@nibber/core/testing';
-import { median, rounded, seconds, type Figures } from './measure';
+import { tenRules } from './invented';
+import { median, rounded, type Figures } from './measure';
 
-const lines = 200_000;
+const frames = 1_000_000;
+const rounds = 3;
+const root = path.join(__dirname, '../..');
 
-/** Days in which people come and go before one camera: two tracks in each frame, each for half a minute. */
+/** Days in which people and cars come and go before one camera: two tracks in each frame, each for half a minute. */
 async function write(file: string) {
   const out = createWriteStream(file);
   const start = Date.parse('2026-06-01T00:00:00Z');
-  for (let i = 0; i < lines; i++) {
+  const places = (v: number) => Math.round(v * 1e5) / 1e5;
+  for (let i = 0; i < frames; i++) {
     const at = new Date(start + i * 200).toISOString();
     const objects = [0, 1].map((k) => {
       const age = (i + k * 75) % 150;
       return {
         class: k ? 'vehicle' : 'person',
         score: 0.5 + (age % 50) / 100,
-        box: [0.2 + k * 0.3, 0.3 + age / 400, 0.05, 0.18],
+        box: [0.2 + k * 0.3, 0.3 + age / 400, 0.05, 0.18].map(places),
         track: `${k}-${Math.floor((i + k * 75) / 150)}`,
       };
     });
@@ -33,35 +35,47 @@ async function write(file: string) {
   await once(out, 'close');
 }
 
-async function each(file: string, take: (text: string, number: number) => void) {
-  let number = 0;
-  for await (const text of createInterface({ input: createReadStream(file), crlfDelay: Infinity })) take(text, ++number);
+const parser = `
+const lines = require('node:readline').createInterface({ input: require('node:fs').createReadStream(process.argv[1]), crlfDelay: Infinity });
+(async () => { for await (const line of lines) JSON.parse(line); })();`;
+
+type Cost = { readonly cpuSeconds: number; readonly megabytes: number };
+
+/** What a program costs: its processor time and the most memory it had, both read while it runs. */
+async function costOf(args: readonly string[]): Promise<Cost> {
+  const program = spawn(process.execPath, args, { cwd: root, stdio: ['ignore', 'ignore', 'inherit'] });
+  let [cpuSeconds, megabytes] = [0, 0];
+  const look = setInterval(() => {
+    try {
+      const [user, system] = readFileSync(`/proc/${program.pid}/stat`, 'utf8').split(') ')[1]!.split(' ').slice(11, 13).map(Number);
+      cpuSeconds = (user! + system!) / 100;
+      megabytes = Number(/VmHWM:\s+(\d+)/.exec(readFileSync(`/proc/${program.pid}/status`, 'utf8'))?.[1] ?? 0) / 1024;
+    } catch {
+      // It has just ended.
+    }
+  }, 20);
+  const [code] = (await once(program, 'exit')) as [number];
+  clearInterval(look);
+  if (code !== 0) throw new Error(`${args[0]} ended with ${code}`);
+  return { cpuSeconds, megabytes };
 }
 
 export async function benchReplay(): Promise<Figures> {
   const folder = mkdtempSync(path.join(tmpdir(), 'nibber-bench-'));
-  const file = path.join(folder, 'days.ndjson');
+  const [file, site] = [path.join(folder, 'days.ndjson'), path.join(folder, 'site.json')];
   await write(file);
-  const site = siteWith();
-  const [parsing, replaying]: [number[], number[]] = [[], []];
-  let outcomes = 0;
-  for (let round = 0; round < 3; round++) {
-    parsing.push(await seconds(() => each(file, (text) => void JSON.parse(text))));
-    let state = startState();
-    replaying.push(
-      await seconds(() =>
-        each(file, (text, number) => {
-          const result = step(site, state, parseLine(text, number));
-          state = result.state;
-          outcomes += result.outcomes.length;
-        }),
-      ),
-    );
+  writeFileSync(site, JSON.stringify(siteWith(tenRules).file));
+  const program = await (await import('../../scripts/whole.mjs')).whole('server/src/commands/replay.ts');
+  const [parsing, replaying]: [Cost[], Cost[]] = [[], []];
+  for (let round = 0; round < rounds; round++) {
+    parsing.push(await costOf(['-e', parser, file]));
+    replaying.push(await costOf([program, '--site', site, '--detections', file]));
   }
   rmSync(folder, { recursive: true });
-  if (outcomes === 0) throw new Error('the replay decided nothing');
+  const [parse, replay] = [parsing, replaying].map((list) => median(list.map((c) => c.cpuSeconds))) as [number, number];
   return {
-    'replay lines a second': Math.round(lines / median(replaying)),
-    'replay time over parsing time': rounded(median(replaying) / median(parsing), 2),
+    'replay: frames a second of processor time': Math.round(frames / replay),
+    'replay: time over reading and parsing': rounded(replay / parse, 2),
+    'replay: most memory, MB': Math.round(Math.max(...replaying.map((c) => c.megabytes))),
   };
 }

@@ -1,6 +1,6 @@
 // Rehearsal: changed settings over what was recorded, run through the very sieve that runs live. What would be kept, gained and lost.
 
-import { startState, step, type GateName, type Input, type SieveEvent, type Trail } from '../sieve';
+import { startState, step, type GateName, type Input, type Outcome, type SieveState, type TrackView, type Trail } from '../sieve';
 import type { CompiledSite } from '../site';
 import { dateText, wallTime, type Instant } from '../time';
 
@@ -30,48 +30,16 @@ export type Counts = { readonly kept: number; readonly gained: number; readonly 
 export type Stop = { readonly gate: GateName; readonly why: string };
 
 /**
- * Two settings over the same recording.
+ * Two settings over the same recording, side by side.
  * @param inputs in order of time; tracks have their recorded ids, each of one track alone
  */
 export function rehearse(before: CompiledSite, after: CompiledSite, inputs: readonly Input[]): Difference {
-  const [old, fresh] = [runOver(before, inputs), runOver(after, inputs)];
-  const kept: RehearsedEvent[] = [];
-  const lost: (RehearsedEvent & { now: Stop | undefined })[] = [];
-  for (const [key, event] of old.events) {
-    if (fresh.events.has(key)) kept.push(event);
-    else lost.push({ ...event, now: stopOf(fresh.trails.get(key)) });
-  }
-  const gained = [...fresh.events]
-    .filter(([key]) => !old.events.has(key))
-    .map(([key, event]) => ({ ...event, before: stopOf(old.trails.get(key)) }));
-  return { kept, gained, lost, ...counted(before.zone, kept, gained, lost) };
-}
-
-const stopOf = (trail: Trail | undefined): Stop | undefined => (trail?.stoppedAt ? { gate: trail.stoppedAt, why: trail.why } : undefined);
-
-type Run = { readonly events: Map<string, RehearsedEvent>; readonly trails: Map<string, Trail> };
-
-/** One rule makes one event of a track; of zones and sensors each moment is one. */
-const keyOf = (rule: string, source: string, track: string | undefined, at: Instant) => `${rule} ${source} ${track ?? `at ${at}`}`;
-
-const rehearsed = ({ at, rule, camera, sensor, track }: SieveEvent): RehearsedEvent => ({
-  at,
-  rule,
-  source: camera ?? sensor ?? '',
-  track: track?.name,
-});
-
-function runOver(site: CompiledSite, inputs: readonly Input[]): Run {
-  const events = new Map<string, RehearsedEvent>();
-  const trails = new Map<string, Trail>();
-  const state = startState();
+  const [old, fresh] = [startRun(before), startRun(after)];
   const take = (input: Input) => {
-    for (const o of step(site, state, input).outcomes)
-      if (o.kind === 'event') {
-        const event = rehearsed(o);
-        const key = keyOf(event.rule, event.source, event.track, event.at);
-        if (!events.has(key)) events.set(key, event);
-      } else if (o.kind === 'ended') for (const t of o.trails) trails.set(keyOf(t.rule, o.track.camera, o.track.name, 0), t);
+    const [endedBefore, endedNow] = [advance(old, input), advance(fresh, input)];
+    // Both follow the same tracks, so these end together; trails are read only where the two came to different ends.
+    for (const { track, trails } of stopsOf(endedBefore, fresh)) noteStops(old, track, trails, fresh);
+    for (const { track, trails } of stopsOf(endedNow, old)) noteStops(fresh, track, trails, old);
   };
   let latest = -Infinity;
   for (const input of inputs) {
@@ -79,7 +47,62 @@ function runOver(site: CompiledSite, inputs: readonly Input[]): Run {
     latest = instantOf(input);
   }
   if (latest > -Infinity) take({ kind: 'end', at: latest });
-  return { events, trails };
+  const kept: RehearsedEvent[] = [];
+  const lost: (RehearsedEvent & { now: Stop | undefined })[] = [];
+  for (const [key, event] of old.events) {
+    if (fresh.events.has(key)) kept.push(event);
+    else lost.push({ ...event, now: fresh.stops.get(key) });
+  }
+  const gained = [...fresh.events]
+    .filter(([key]) => !old.events.has(key))
+    .map(([key, event]) => ({ ...event, before: old.stops.get(key) }));
+  return { kept, gained, lost, ...counted(before.zone, kept, gained, lost) };
+}
+
+type Ended = Extract<Outcome, { kind: 'ended' }>;
+
+type Run = {
+  readonly site: CompiledSite;
+  readonly state: SieveState;
+  readonly events: Map<string, RehearsedEvent>;
+  /** Tracks that made an event by any rule. */
+  readonly told: Set<string>;
+  /** Why a track made no event by a rule, where it does so in the other run. */
+  readonly stops: Map<string, Stop>;
+};
+
+const startRun = (site: CompiledSite): Run => ({ site, state: startState(), events: new Map(), told: new Set(), stops: new Map() });
+
+/** One rule makes one event of a track; of zones and sensors each moment is one. */
+const keyOf = (rule: string, source: string, track: string | undefined, at: Instant) => `${rule} ${source} ${track ?? `at ${at}`}`;
+const trackKey = (camera: string, track: string) => `${camera} ${track}`;
+
+/** Takes one input in, and says which tracks ended with it. */
+function advance(run: Run, input: Input): Ended[] {
+  const { outcomes } = step(run.site, run.state, input);
+  if (outcomes.length === 0) return nothing;
+  const ended: Ended[] = [];
+  for (const o of outcomes) {
+    if (o.kind === 'ended') ended.push(o);
+    if (o.kind !== 'event') continue;
+    const source = o.camera ?? o.sensor ?? '';
+    const key = keyOf(o.rule, source, o.track?.name, o.at);
+    if (!run.events.has(key)) run.events.set(key, { at: o.at, rule: o.rule, source, track: o.track?.name });
+    if (o.track) run.told.add(trackKey(source, o.track.name));
+  }
+  return ended;
+}
+
+const nothing: Ended[] = [];
+
+const stopsOf = (ended: readonly Ended[], other: Run): readonly Ended[] =>
+  ended.length === 0 ? nothing : ended.filter(({ track }) => other.told.has(trackKey(track.camera, track.name)));
+
+function noteStops(run: Run, track: TrackView, trails: readonly Trail[], other: Run): void {
+  for (const { rule, stoppedAt, why } of trails) {
+    const key = keyOf(rule, track.camera, track.name, 0);
+    if (stoppedAt !== null && other.events.has(key)) run.stops.set(key, { gate: stoppedAt, why });
+  }
 }
 
 function instantOf(input: Input): Instant {

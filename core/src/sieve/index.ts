@@ -394,13 +394,26 @@ function endTracks(
     state.memories.delete(track);
     const camera = site.cameras.get(cameraId);
     if (!memories || !camera || !isReal(track, usualTracker)) continue;
-    const trails: Trail[] = [];
-    for (const m of memories.all) {
-      if (m.event) trails.push(m.event);
-      else if (m.reached >= 0) trails.push(trailOf(site, m.rule, m.reached, m.now ?? lastLook(camera, track)));
-    }
-    outcomes.push({ kind: 'ended', at, track: view(cameraId, track), trails });
+    // A rehearsal reads few of them: they are made when somebody does.
+    let trails: Trail[] | undefined;
+    outcomes.push({
+      kind: 'ended',
+      at,
+      track: view(cameraId, track),
+      get trails() {
+        return (trails ??= trailsOf(site, camera, track, memories.all));
+      },
+    });
   }
+}
+
+function trailsOf(site: CompiledSite, camera: CompiledCamera, track: Track, memories: readonly RuleMemory[]): Trail[] {
+  const trails: Trail[] = [];
+  for (const m of memories) {
+    if (m.event) trails.push(m.event);
+    else if (m.reached >= 0) trails.push(trailOf(site, m.rule, m.reached, m.now ?? lastLook(camera, track)));
+  }
+  return trails;
 }
 
 /** What a rule saw of a track that it had nothing to say of. */

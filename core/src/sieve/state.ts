@@ -77,31 +77,42 @@ export function trackerOf(state: SieveState, camera: string): Tracker {
   return tracker;
 }
 
-const knownAsks = new WeakMap<CompiledRule, Map<ClassName, readonly number[]>>();
+/** What is the same for every track of a class: the gates that could refuse it, and the one that does so from the first (-1 for none). */
+type Standing = { readonly asks: readonly number[]; readonly refusedAt: -1 | 0 | 1 };
+
+const knownStandings = new WeakMap<CompiledRule, Map<ClassName, Standing>>();
+
+function standingOf(rule: CompiledRule, cls: ClassName): Standing {
+  let byClass = knownStandings.get(rule);
+  if (!byClass) knownStandings.set(rule, (byClass = new Map()));
+  let standing = byClass.get(cls);
+  if (!standing) {
+    const isMeant = [...rule.classes].some((name) => classOf(name) === cls);
+    standing = { asks: asksOf(rule, cls), refusedAt: !rule.on || !rule.watchesCamera ? 0 : isMeant ? -1 : 1 };
+    byClass.set(cls, standing);
+  }
+  return standing;
+}
 
 /** The gates that could refuse a thing of this class; `other` for what is no track. */
-export function asksFor(rule: CompiledRule, cls: ClassName): readonly number[] {
-  let byClass = knownAsks.get(rule);
-  if (!byClass) knownAsks.set(rule, (byClass = new Map()));
-  let asks = byClass.get(cls);
-  if (!asks) byClass.set(cls, (asks = asksOf(rule, cls)));
-  return asks;
-}
+export const asksFor = (rule: CompiledRule, cls: ClassName): readonly number[] => standingOf(rule, cls).asks;
+
+const nothingDone: Doing = { kind: 'reports', isInside: false, whereabouts: undefined };
 
 /** A rule that is off, looks elsewhere or never means such a thing has nothing to say of a track from the first. */
 function startMemory(rule: CompiledRule, cls: ClassName): RuleMemory {
-  const isMeant = rule.classes.has(cls) || [...rule.classes].some((name) => classOf(name) === cls);
-  const reached = !rule.on || !rule.watchesCamera ? 0 : isMeant ? -1 : 1;
+  const { asks, refusedAt } = standingOf(rule, cls);
+  const isClosed = refusedAt >= 0;
   return {
     current: rule,
     rule,
-    asks: asksFor(rule, cls),
-    doing: startDoing(rule.behaviour),
-    reached,
+    asks,
+    doing: isClosed ? nothingDone : startDoing(rule.behaviour),
+    reached: refusedAt,
     near: -Infinity,
     now: undefined,
     event: undefined,
-    isClosed: reached >= 0,
+    isClosed,
   };
 }
 
@@ -150,6 +161,8 @@ export function takeSettings(state: SieveState, site: CompiledSite): void {
               const memory = memories.all.find((m) => m.rule.id === rule.id);
               const oldRule = old?.rules.find((r) => r.id === rule.id);
               if (!memory || !oldRule) return startMemory(rule, track.class);
+              const wasRefused = memory.isClosed && memory.event === undefined;
+              if (wasRefused) return startMemory(rule, track.class);
               const doing = doesTheSame(oldRule, rule) ? memory.doing : startDoing(rule.behaviour);
               const fresh = startMemory(rule, track.class);
               return { ...memory, current: rule, asks: fresh.asks, doing, isClosed: fresh.isClosed || memory.event !== undefined };

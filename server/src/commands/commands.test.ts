@@ -88,6 +88,66 @@ test('site check: silence for a sound file, a line a fault for another', () => {
   ]);
 });
 
+test('site diff says what changed, apply shows it first and changes nothing without --yes, export gives back what was applied', () => {
+  const changed = file('changed.yaml', yardText.replace('confidence: 0.5', 'confidence: 0.6 # less noise'));
+  expect(run('site', 'diff', site, changed)).toMatchObject({ status: 0, stdout: 'Rule Somebody comes in: confidence 0.5 → 0.6\n' });
+  expect(run('site', 'diff', site, site).stdout).toBe('There is no difference.\n');
+  const shown = run('site', 'apply', changed);
+  expect(shown).toMatchObject({ status: 0, stderr: 'Nothing was changed. Add --yes to apply it.\n' });
+  expect(shown.stdout).toContain('Camera Gate added');
+  expect(run('site', 'export').stdout).not.toContain('Somebody comes in');
+  expect(run('site', 'apply', changed, '--yes')).toMatchObject({ status: 0 });
+  expect(run('site', 'export').stdout).toBe(readFileSync(changed, 'utf8'));
+  expect(run('site', 'apply', changed).stdout).toBe('There is no difference.\n');
+  expect(run('site', 'apply')).toMatchObject({ status: 1, stderr: expect.stringMatching(/^Use: /) });
+});
+
+test('replay --explain says of each track what a person would want to know', () => {
+  const detections = file(
+    'explained.ndjson',
+    [
+      '{"at":"2026-06-01T21:00:00.000Z","area":"yard","mode":"shut"}',
+      seen('21:03:02.000', '7', 0.5),
+      seen('21:03:04.000', '7', 0.7),
+      seen('21:03:10.000', '8', 0.5, { class: 'dog' }),
+    ].join('\n'),
+  );
+  const { stdout, status } = run('replay', '--site', site, '--detections', detections, '--explain');
+  expect(status).toBe(0);
+  expect(stdout).toContain('Gate, track 7: a person, Monday 22:03 to 22:03\n  Somebody comes in: came through every gate.\n');
+  expect(stdout).toContain('    passed   confidence  0.83; wanted: at least 0.50\n');
+  expect(stdout).toContain(
+    'Gate, track 8: a dog, Monday 22:03 to 22:03\n  Somebody comes in: stopped at class. It is a dog, not a person.\n',
+  );
+});
+
+test('replay takes sensors and people too, and events of zones without a track', () => {
+  const withSensor = yardText
+    .replace('cameras:\n', 'sensors:\n  - { id: door, name: Door, area: yard, kind: door }\ncameras:\n')
+    .replace(
+      'rules:\n',
+      'rules:\n  - { id: opened, name: Opened, cameras: [], classes: [], sensors: [door], does: { kind: reports, states: [open] } }\n' +
+        '  - { id: gone, name: Gone, cameras: [gate], classes: [person], does: { kind: empty, zone: yard, seconds: 2 } }\n',
+    );
+  const detections = file(
+    'sensors.ndjson',
+    [
+      '{"at":"2026-06-01T21:00:00.000Z","sensor":"door","state":"open"}',
+      ...['00', '01', '02', '03'].map((s) => `{"at":"2026-06-01T21:01:${s}.000Z","camera":"gate","objects":[]}`),
+    ].join('\n'),
+  );
+  const { stdout, stderr } = run('replay', '--site', file('sensors.yaml', withSensor), '--detections', detections);
+  const lines = stdout.trim().split('\n').map((l) => JSON.parse(l)); // prettier-ignore
+  expect([stderr, lines]).toEqual([
+    '',
+    [
+      { kind: 'event', at: '2026-06-01T21:00:00.000Z', rule: 'opened', sensor: 'door' },
+      { kind: 'trail', rule: 'opened', sensor: 'door', stoppedAt: null, why: 'It came through every gate' },
+      { kind: 'event', at: '2026-06-01T21:01:02.000Z', rule: 'gone', camera: 'gate', track: null },
+    ],
+  ]);
+});
+
 test('token prints a bearer token', () => {
   const { stdout, status } = run('token', '--role', 'owner');
   expect(status).toBe(0);

@@ -1,0 +1,2 @@
+/** @returns the file in which the program now stands */
+export declare function whole(entry: string): Promise<string>;
