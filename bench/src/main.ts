@@ -1,4 +1,4 @@
-// npm run bench: figures as ratios within one run. The last line is one JSON object. Machines are noisy; nothing here is a test.
+// npm run bench [-- replay calculations detector place]: figures as ratios within one run. The last line is one JSON object. Machines are noisy; nothing here is a test.
 
 import { execFileSync } from 'node:child_process';
 import type { Figures } from './measure';
@@ -13,6 +13,7 @@ async function benchCalculations(): Promise<Figures> {
 }
 
 async function main() {
+  const wanted = process.argv.slice(2);
   const all: Figures = {};
   for (const [name, bench] of [
     ['replay', benchReplay],
@@ -20,7 +21,7 @@ async function main() {
     ['detector', benchDetector],
     ['place', benchPlace],
   ] as const) {
-    // prettier-ignore
+    if (wanted.length && !wanted.includes(name)) continue;
     const figures = await bench();
     console.log(`\n${name}`);
     for (const [figure, value] of Object.entries(figures)) console.log(`  ${figure.padEnd(52)} ${value}`);

@@ -22,13 +22,14 @@ const share = fc.oneof(
   fc.double({ min: 0, max: 1, noNaN: true }),
   fc.integer({ min: 0, max: 100 }).map((n) => n / 100),
 );
+const anyLooks = fc.record({ upper: fc.constantFrom('red' as const, 'blue' as const), plate: fc.string({ minLength: 1, maxLength: 8 }), fields: fc.dictionary(fc.string(), fc.string(), { maxKeys: 2 }) }, { requiredKeys: [] }); // prettier-ignore
 const anyFrame = fc.record(
   {
     at: fc.integer({ min: 0, max: 4e12 }),
     camera: fc.constantFrom('gate', 'yard-2'),
     objects: fc.array(
       fc.record(
-        { class: fc.constantFrom(...classes), score: share, box: fc.tuple(share, share, share, share) as fc.Arbitrary<Box>, track: fc.oneof(fc.nat(99).map(String), fc.string()) },
+        { class: fc.constantFrom(...classes), score: share, box: fc.tuple(share, share, share, share) as fc.Arbitrary<Box>, track: fc.oneof(fc.nat(99).map(String), fc.string()), looks: anyLooks },
         { requiredKeys: ['class', 'score', 'box'] },
       ),
       { maxLength: 4 },

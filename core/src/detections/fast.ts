@@ -1,9 +1,10 @@
 // Frames read straight from bytes, in the one form that we write them in ourselves: recordings are long, and most of reading one the
 // general way is making objects that are thrown away. Whatever is written otherwise is left to `parseLine`, faults included.
 
-import { classOf, typeNames, type Box, type ClassName, type TypeName } from '../boxes';
+import { classOf, typeNames, type Box, type ClassName, type Looks, type TypeName } from '../boxes';
 import type { Instant } from '../time';
 import type { Frame, SeenObject } from '../tracks';
+import { parseLooks } from './looks';
 
 const quote = 34;
 const comma = 44;
@@ -13,20 +14,45 @@ const closingBrace = 125;
 const backslash = 92;
 
 /** Where the reader stands. One reader reads one line after another; it keeps the words that it meets again and again. */
-export type FrameReader = { bytes: Uint8Array; at: number; end: number; readonly words: Map<number, string> };
+export type FrameReader = {
+  bytes: Uint8Array;
+  view: DataView;
+  at: number;
+  end: number;
+  readonly words: Map<number, string>;
+  readonly looks: Map<string, Looks>;
+};
 
-export const newFrameReader = (): FrameReader => ({ bytes: new Uint8Array(0), at: 0, end: 0, words: new Map() });
+const nothing = new Uint8Array(0);
 
-const bytesOf = (text: string): Uint8Array => Uint8Array.from(text, (c) => c.charCodeAt(0));
-const beforeAt = bytesOf('{"at":"');
-const beforeCamera = bytesOf('","camera":"');
-const beforeObjects = bytesOf(',"objects":[');
-const beforeClass = bytesOf('{"class":"');
-const beforeType = bytesOf(',"type":"');
-const beforeScore = bytesOf(',"score":');
-const beforeBox = bytesOf(',"box":[');
-const beforeTrack = bytesOf(',"track":"');
-const beforeLooked = bytesOf(',"looked":[');
+export const newFrameReader = (): FrameReader => ({
+  bytes: nothing,
+  view: new DataView(nothing.buffer),
+  at: 0,
+  end: 0,
+  words: new Map(),
+  looks: new Map(),
+});
+
+/** A text to pass over, in words of four bytes and what is left, since most of a line is the same again and again. */
+type Fixed = { readonly length: number; readonly words: Int32Array; readonly rest: readonly number[] };
+
+function fixed(text: string): Fixed {
+  const bytes = Uint8Array.from(text, (c) => c.charCodeAt(0));
+  const view = new DataView(bytes.buffer);
+  const words = Int32Array.from({ length: bytes.length >> 2 }, (_, i) => view.getInt32(4 * i));
+  return { length: bytes.length, words, rest: [...bytes.subarray(4 * words.length)] };
+}
+const beforeAt = fixed('{"at":"');
+const beforeCamera = fixed('","camera":"');
+const beforeObjects = fixed(',"objects":[');
+const beforeClass = fixed('{"class":"');
+const beforeType = fixed(',"type":"');
+const beforeScore = fixed(',"score":');
+const beforeBox = fixed(',"box":[');
+const beforeTrack = fixed(',"track":"');
+const beforeLooks = fixed(',"looks":');
+const beforeLooked = fixed(',"looked":[');
 
 const meanings = new Map<string, { readonly class: ClassName; readonly type: TypeName | undefined }>();
 function meaningOf(name: string) {
@@ -38,7 +64,10 @@ function meaningOf(name: string) {
 
 /** @returns the frame of bytes `from` to `to` (without the line's end); undefined for any other form, which may be sound all the same */
 export function readFrame(reader: FrameReader, bytes: Uint8Array, from: number, to: number): Frame | undefined {
-  reader.bytes = bytes;
+  if (reader.bytes !== bytes) {
+    reader.bytes = bytes;
+    reader.view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+  }
   reader.at = from;
   reader.end = to;
   if (!skip(reader, beforeAt)) return undefined;
@@ -86,7 +115,41 @@ function readObject(reader: FrameReader): SeenObject | undefined {
     if (!track) return undefined;
     object.track = track;
   }
+  if (skip(reader, beforeLooks)) {
+    const looks = readLooks(reader);
+    if (!looks) return undefined;
+    object.looks = looks;
+  }
   return reader.bytes[reader.at++] === closingBrace ? object : undefined;
+}
+
+/** A few looks come again and again; each is read the general way once. */
+function readLooks(reader: FrameReader): Looks | undefined {
+  const { bytes, at: start, end } = reader;
+  let at = start;
+  let depth = 0;
+  for (let isInText = false; at < end; at++) {
+    const byte = bytes[at]!;
+    if (byte < 32 || byte > 126 || byte === backslash) return undefined;
+    if (byte === quote) isInText = !isInText;
+    else if (isInText) continue;
+    else if (byte === openingBrace) depth++;
+    else if (byte === closingBrace && --depth === 0) break;
+  }
+  if (at >= end) return undefined;
+  const text = textOf(bytes, start, at + 1);
+  let known = reader.looks.get(text);
+  if (!known) {
+    try {
+      known = parseLooks(JSON.parse(text), 0, '');
+    } catch {
+      return undefined;
+    }
+    if (reader.looks.size >= mostWords) reader.looks.clear();
+    reader.looks.set(text, known);
+  }
+  reader.at = at + 1;
+  return known;
 }
 
 /** The four numbers and the closing bracket. */
@@ -105,10 +168,14 @@ function readBox(reader: FrameReader): Box | undefined {
 }
 
 /** Passes over these bytes if they stand here. */
-function skip(reader: FrameReader, wanted: Uint8Array): boolean {
-  const { bytes, at } = reader;
+function skip(reader: FrameReader, wanted: Fixed): boolean {
+  const { at } = reader;
   if (at + wanted.length > reader.end) return false;
-  for (let i = 0; i < wanted.length; i++) if (bytes[at + i] !== wanted[i]) return false;
+  const { view, bytes } = reader;
+  const { words, rest } = wanted;
+  for (let i = 0; i < words.length; i++) if (view.getInt32(at + 4 * i) !== words[i]) return false;
+  const left = at + 4 * words.length;
+  for (let i = 0; i < rest.length; i++) if (bytes[left + i] !== rest[i]) return false;
   reader.at = at + wanted.length;
   return true;
 }

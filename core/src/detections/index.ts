@@ -1,10 +1,12 @@
 // Recorded detections: NDJSON in time order, one frame, change of mode, report of a sensor or coming and going of a person a line.
 // What the detector writes, replay reads.
 
-import { classOf, classes, colourNames, typeNames, type Box, type ClassName, type ColourName, type Looks, type TypeName } from '../boxes';
+import { classOf, classes, typeNames, type Box, type ClassName, type TypeName } from '../boxes';
 import { isoInstant, parseInstant, type Instant } from '../time';
 import type { Frame, SeenObject } from '../tracks';
-import { Trouble } from '../trouble';
+import { isRecord } from '../trouble';
+import { fail, word } from './faults';
+import { parseLooks } from './looks';
 
 export { newFrameReader, readFrame, type FrameReader } from './fast';
 
@@ -90,29 +92,6 @@ function parseObject(value: unknown, line: number, i: number): SeenObject {
   return object;
 }
 
-const colourKeys = ['colour', 'upper', 'lower'] as const;
-const mostFields = 12;
-
-function parseLooks(value: unknown, line: number, path: string): Looks {
-  if (!isRecord(value)) fail(line, path, 'is not an object', '{colour, upper, lower, plate, fields}');
-  const looks: { -readonly [K in keyof Looks]: Looks[K] } = {};
-  for (const key of colourKeys) {
-    const colour = value[key];
-    if (colour === undefined) continue;
-    if (!colourNames.includes(colour as ColourName)) fail(line, `${path}/${key}`, `is ${JSON.stringify(colour)}`, colourNames.join(', '));
-    looks[key] = colour as ColourName;
-  }
-  if (value.plate !== undefined) looks.plate = word(value.plate, line, `${path}/plate`);
-  if (value.fields !== undefined) {
-    const { fields } = value;
-    const isSound =
-      isRecord(fields) && Object.keys(fields).length <= mostFields && Object.values(fields).every((f) => typeof f === 'string');
-    if (!isSound) fail(line, `${path}/fields`, 'are not texts by name', `at most ${mostFields} of {name: text}`);
-    looks.fields = fields as Record<string, string>;
-  }
-  return looks;
-}
-
 function typeOf(value: unknown, name: string, cls: ClassName, line: number, i: number): TypeName | undefined {
   if (value === undefined) return name === cls ? undefined : (name as TypeName);
   if (typeof value !== 'string' || classOf(value) !== cls || value === cls)
@@ -125,19 +104,6 @@ function parseBox(value: unknown, line: number, path: string): Box {
   if (!ok || value[2] < 0 || value[3] < 0 || Math.abs(value[0]) > 2 || Math.abs(value[1]) > 2 || value[2] > 2 || value[3] > 2)
     fail(line, path, `is ${JSON.stringify(value)?.slice(0, 80)}`, '[x, y, width, height], each 0 to 1 of the picture');
   return value as unknown as Box;
-}
-
-function word(value: unknown, line: number, path: string): string {
-  if (typeof value !== 'string' || value === '')
-    fail(line, path, value === undefined ? 'is missing' : `is ${JSON.stringify(value)}`, 'an id');
-  return value;
-}
-
-const isRecord = (v: unknown): v is Record<string, unknown> => typeof v === 'object' && v !== null && !Array.isArray(v);
-
-function fail(line: number, path: string, wrong: string, allowed: string): never {
-  const place = path ? `line ${line}, ${path}` : `line ${line}`;
-  throw new Trouble('bad-line', `${place} ${wrong}`, `Allowed: ${allowed}.`, [{ path: place, wrong, allowed }]);
 }
 
 const places = (v: number) => Math.round(v * 1e5) / 1e5;

@@ -6,8 +6,8 @@ import { compileSchema, faultsOf } from '../check';
 import { classes, classOf, colourNames, typeNames, type ClassName, type TypeName } from '../boxes';
 import { parseInstant, type Instant } from '../time';
 import type { Frame, SeenObject } from '../tracks';
-import { faultLine, Trouble } from '../trouble';
-import { isRecord, readJson, refuse } from './limits';
+import { faultLine, isRecord, Trouble } from '../trouble';
+import { readJson, refuse } from './limits';
 
 const share = { type: 'number', minimum: 0, maximum: 1 } as const;
 const text = (maxLength: number) => ({ type: 'string', minLength: 1, maxLength }) as const;

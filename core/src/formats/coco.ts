@@ -4,7 +4,8 @@ import type { Box } from '../boxes';
 import { isoInstant, parseInstant, type Instant } from '../time';
 import type { Frame, SeenObject } from '../tracks';
 import { cocoCategories, cocoCategory, cocoMeaning } from './classes';
-import { isRecord, readJson, refuse } from './limits';
+import { isRecord } from '../trouble';
+import { readJson, refuse } from './limits';
 
 /** A picture that boxes are on: its size in pixels, and when it was taken. */
 export type CocoImage = { readonly id: number; readonly width: number; readonly height: number; readonly at: Instant };

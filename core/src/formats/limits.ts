@@ -44,5 +44,3 @@ function placeAt(text: string, index: number): string {
   const line = before.split('\n').length;
   return `line ${line}, column ${index - before.lastIndexOf('\n')}`;
 }
-
-export const isRecord = (v: unknown): v is Record<string, unknown> => typeof v === 'object' && v !== null && !Array.isArray(v);

@@ -22,7 +22,7 @@ function holdsAt(does: Does, feet: readonly number[], everyMs = 1000): number[] 
   const doing = startDoing(rule.behaviour);
   return feet.flatMap((y, i) => {
     const track = { box: [0.4, y - 0.2, 0.05, 0.2] } as unknown as Track;
-    note(doing, rule, track, i * everyMs, spotsOf(track.box), ground);
+    note(doing, i, rule, track, i * everyMs, spotsOf(track.box), ground);
     return 'holds' in doing && doing.holds ? [i] : [];
   });
 }
@@ -72,7 +72,7 @@ test('where zones share ground, standing in both is no arrival', () => {
   const doing = startDoing(rule.behaviour);
   const at = (feet: number, t: number) => {
     const track = { box: [0.4, feet - 0.2, 0.05, 0.2] } as unknown as Track;
-    note(doing, rule, track, t, (spot) => isIn(camera.spots[spot]!.polygon, track.box, rule.anchor), undefined);
+    note(doing, t, rule, track, t, (spot) => isIn(camera.spots[spot]!.polygon, track.box, rule.anchor), undefined);
     return 'holds' in doing && doing.holds;
   };
   expect([at(0.5, 0), at(0.65, 1000), at(0.65, 2000), at(0.8, 3000)]).toEqual([false, true, false, false]);

@@ -12,6 +12,8 @@ import { isConfirmed, notePresence, type Presence } from './presence';
 export type Doing = LastingDoing | GoingDoing | CrossingDoing | CountedDoing | NoDoing;
 
 type Where = {
+  /** The look at a box that it was last brought up to; rules that ask for the same share it. */
+  mark: number;
   /** Whether it is where the rule looks. */
   isInside: boolean;
   /** The name of the zone it is in now. */
@@ -55,7 +57,7 @@ type CountedDoing = Where & { readonly kind: 'number'; inside: Presence | undefi
 type NoDoing = Where & { readonly kind: 'reports' };
 
 export function startDoing(behaviour: Behaviour): Doing {
-  const where = { isInside: false, whereabouts: undefined };
+  const where = { mark: -1, isInside: false, whereabouts: undefined };
   switch (behaviour.kind) {
     case 'lasts':
       return { kind: 'lasts', ...where, inside: undefined, distance: NaN, identity: undefined, owner: undefined, holds: false };
@@ -73,8 +75,18 @@ export function startDoing(behaviour: Behaviour): Doing {
 /** Whether the track's box is in a spot of its camera now. */
 export type InSpot = (spot: number) => boolean;
 
-/** Takes one picture of the track in. `doing` is changed in place; it belongs to the track. */
-export function note(doing: Doing, rule: CompiledRule, track: Track, at: Instant, inSpot: InSpot, ground: GroundModel | undefined): void {
+/** Takes one picture of the track in. `doing` is changed in place; it belongs to the track. `mark` is another for each look at a box. */
+export function note(
+  doing: Doing,
+  mark: number,
+  rule: CompiledRule,
+  track: Track,
+  at: Instant,
+  inSpot: InSpot,
+  ground: GroundModel | undefined,
+): void {
+  if (doing.mark === mark) return;
+  doing.mark = mark;
   const { behaviour } = rule;
   if (doing.kind === 'lasts' && behaviour.kind === 'lasts') noteLasting(doing, behaviour, track, at, inSpot, ground);
   else if (doing.kind === 'goes' && behaviour.kind === 'goes') {

@@ -27,7 +27,7 @@ export function noteCrossing(crossing: Crossing, line: Polygon, margin: number, 
   const { last } = crossing;
   crossing.last = at;
   if (last && crossing.isClear) crossing.net += cuts(line, last, at);
-  if (distanceToLine(line, at) < margin - 1e-9) return 0;
+  if (squareToLine(line, at) < Math.max(0, margin - 1e-9) ** 2) return 0;
   const { net } = crossing;
   crossing.net = 0;
   crossing.isClear = true;
@@ -41,26 +41,30 @@ function cuts(line: Polygon, p: Point, q: Point): number {
     const [a, b] = [line[i]!, line[i + 1]!];
     const [before, after] = [turn(a, b, p), turn(a, b, q)];
     if (before >= 0 === after >= 0) continue;
-    // Where along a→b the step meets it, 0..1; the inner joints of the line belong to the part that begins there.
-    const t = before / (before - after);
-    const meets = [p[0] + (q[0] - p[0]) * t, p[1] + (q[1] - p[1]) * t] as const;
-    const along = (meets[0] - a[0]) * (b[0] - a[0]) + (meets[1] - a[1]) * (b[1] - a[1]);
-    const length = (b[0] - a[0]) ** 2 + (b[1] - a[1]) ** 2;
+    // It meets a→b where that begins and ends on either side of the step; an inner joint of the line belongs to the part that begins there.
+    const [begin, end] = [turn(p, q, a), turn(p, q, b)];
     const isLast = i + 2 === line.length;
-    if (along >= 0 && (isLast ? along <= length : along < length)) net += after >= 0 ? 1 : -1;
+    if (begin * end < 0 || begin === 0 || (end === 0 && isLast)) net += after >= 0 ? 1 : -1;
   }
   return net;
 }
 
 /** Distance of a point from the nearest part of a line, share of the picture. */
-export function distanceToLine(line: Polygon, [x, y]: Point): number {
+export const distanceToLine = (line: Polygon, point: Point): number => Math.sqrt(squareToLine(line, point));
+
+function squareToLine(line: Polygon, point: Point): number {
+  const x = point[0];
+  const y = point[1];
   let least = Infinity;
   for (let i = 0; i + 1 < line.length; i++) {
-    const [a, b] = [line[i]!, line[i + 1]!];
-    const [dx, dy] = [b[0] - a[0], b[1] - a[1]];
+    const a = line[i]!;
+    const b = line[i + 1]!;
+    const dx = b[0] - a[0];
+    const dy = b[1] - a[1];
     const length = dx * dx + dy * dy;
     const t = length ? Math.min(1, Math.max(0, ((x - a[0]) * dx + (y - a[1]) * dy) / length)) : 0;
-    least = Math.min(least, Math.hypot(x - a[0] - dx * t, y - a[1] - dy * t));
+    const [offX, offY] = [x - a[0] - dx * t, y - a[1] - dy * t];
+    least = Math.min(least, offX * offX + offY * offY);
   }
   return least;
 }

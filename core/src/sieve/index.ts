@@ -211,7 +211,7 @@ function takeTrack(
   for (let i = 0; i < open.length; i++) {
     const own = open[i]!;
     const rule = own.current;
-    note(own.doing, rule, track, at, asked.inSpot, camera.ground);
+    note(own.doing, state.scratch.mark, rule, track, at, asked.inSpot, camera.ground);
     if (rule.isCounted) noteCounted(asking, rule, own, track, at);
     else if (real) askTrack(site, state, asking, camera, own, at, outcomes);
     hasClosed ||= own.isClosed;

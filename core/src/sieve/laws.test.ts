@@ -69,6 +69,19 @@ test('mirroring the picture and turning the line round mirrors crossings', () =>
   );
 });
 
+test('splitting the input in two, with the state carried over, gives the same for every kind of rule', () => {
+  fc.assert(
+    fc.property(anyFrames, fc.nat(30), (frames, cut) => {
+      const inputs: Input[] = [...inputsOf(frames), { kind: 'end', at: evening + 86_400_000 }];
+      const site = siteOf();
+      const state = startState();
+      const halves = [inputs.slice(0, cut), inputs.slice(cut)].flatMap((half) => half.flatMap((i) => step(site, state, i).outcomes));
+      expect(halves).toEqual(run(siteOf(), inputsOf(frames)));
+    }),
+    { numRuns: 100 },
+  );
+});
+
 test('the order of rules and of cameras changes nothing', () => {
   const turned = compileSite({
     ...siteOf().file,

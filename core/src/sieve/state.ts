@@ -97,17 +97,18 @@ function standingOf(rule: CompiledRule, cls: ClassName): Standing {
 /** The gates that could refuse a thing of this class; `other` for what is no track. */
 export const asksFor = (rule: CompiledRule, cls: ClassName): readonly number[] => standingOf(rule, cls).asks;
 
-const nothingDone: Doing = { kind: 'reports', isInside: false, whereabouts: undefined };
+const nothingDone: Doing = { kind: 'reports', mark: -1, isInside: false, whereabouts: undefined };
 
 /** A rule that is off, looks elsewhere or never means such a thing has nothing to say of a track from the first. */
-function startMemory(rule: CompiledRule, cls: ClassName): RuleMemory {
+function startMemory(rule: CompiledRule, cls: ClassName, others: readonly RuleMemory[]): RuleMemory {
   const { asks, refusedAt } = standingOf(rule, cls);
   const isClosed = refusedAt >= 0;
+  const shared = others[rule.doesAs];
   return {
     current: rule,
     rule,
     asks,
-    doing: isClosed ? nothingDone : startDoing(rule.behaviour),
+    doing: isClosed ? nothingDone : shared && !shared.isClosed ? shared.doing : startDoing(rule.behaviour),
     reached: refusedAt,
     near: -Infinity,
     now: undefined,
@@ -120,7 +121,10 @@ const withOpen = (all: RuleMemory[]): TrackMemory => ({ all, open: all.filter((m
 
 export function memoryOf(state: SieveState, track: Track, rules: readonly CompiledRule[]): TrackMemory {
   let memory = state.memories.get(track);
-  if (!memory) state.memories.set(track, (memory = withOpen(rules.map((rule) => startMemory(rule, track.class)))));
+  if (memory) return memory;
+  const all: RuleMemory[] = [];
+  for (const rule of rules) all.push(startMemory(rule, track.class, all));
+  state.memories.set(track, (memory = withOpen(all)));
   return memory;
 }
 
@@ -160,11 +164,11 @@ export function takeSettings(state: SieveState, site: CompiledSite): void {
             camera.rules.map((rule) => {
               const memory = memories.all.find((m) => m.rule.id === rule.id);
               const oldRule = old?.rules.find((r) => r.id === rule.id);
-              if (!memory || !oldRule) return startMemory(rule, track.class);
+              if (!memory || !oldRule) return startMemory(rule, track.class, []);
               const wasRefused = memory.isClosed && memory.event === undefined;
-              if (wasRefused) return startMemory(rule, track.class);
+              if (wasRefused) return startMemory(rule, track.class, []);
               const doing = doesTheSame(oldRule, rule) ? memory.doing : startDoing(rule.behaviour);
-              const fresh = startMemory(rule, track.class);
+              const fresh = startMemory(rule, track.class, []);
               return { ...memory, current: rule, asks: fresh.asks, doing, isClosed: fresh.isClosed || memory.event !== undefined };
             }),
           ),

@@ -57,7 +57,12 @@ type AllHours = ReadonlyMap<string, RuleHours>;
 
 function compileCamera(file: SiteFile, camera: Camera, hours: AllHours): CompiledCamera {
   const spots: Spot[] = [];
-  const rules = (file.rules ?? []).filter((r) => r.cameras.length > 0).map((r) => compileRule(file, camera, r, spots, hours));
+  const rules: CompiledRule[] = [];
+  for (const rule of (file.rules ?? []).filter((r) => r.cameras.length > 0)) {
+    const own = compileRule(file, camera, rule, spots, hours);
+    const same = rules.findIndex((r) => r.watchesCamera && doesAlike(r, own));
+    rules.push({ ...own, doesAs: same >= 0 ? same : rules.length });
+  }
   return {
     id: camera.id,
     name: camera.name,
@@ -68,6 +73,10 @@ function compileCamera(file: SiteFile, camera: Camera, hours: AllHours): Compile
     numbers: rules.flatMap((r, i) => (r.isCounted ? [i] : [])),
   };
 }
+
+/** Whether two rules ask for the same thing done. Numbers are counted by each rule for itself. */
+const doesAlike = (a: CompiledRule, b: CompiledRule): boolean =>
+  a.behaviour.kind !== 'number' && JSON.stringify([a.behaviour, a.anchor]) === JSON.stringify([b.behaviour, b.anchor]);
 
 /** The number of a polygon with an anchor among a camera's spots; it is added where it is new. */
 function spotOf(spots: Spot[], polygon: Polygon, anchor: AnchorRule): number {
@@ -110,6 +119,7 @@ function compileRule(
     asksMetres: metres !== undefined,
     anchor,
     behaviour,
+    doesAs: 0,
     require: looksOf(rule.looks?.require),
     exclude: looksOf(rule.looks?.exclude),
     modes: rule.modes && new Set(rule.modes),

@@ -83,6 +83,8 @@ export type CompiledRule = {
   readonly asksMetres: boolean;
   readonly anchor: AnchorRule;
   readonly behaviour: Behaviour;
+  /** The first rule of the camera, by its number, that asks for the same thing done: what a track does is followed once for both. */
+  readonly doesAs: number;
   readonly require: LooksAsked | undefined;
   readonly exclude: LooksAsked | undefined;
   readonly modes: ReadonlySet<string> | undefined;

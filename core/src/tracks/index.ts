@@ -90,11 +90,15 @@ export function follow(tracker: Tracker, frame: Frame, settings: TrackerSettings
     seen.push(believe(tracker, object, object.track, at, before, settings));
   }
   if (unnamed.length > 0) seen.push(...match(tracker, unnamed, at));
-  for (let i = 0; i < tracker.tracks.length; i++) {
-    const t = tracker.tracks[i]!;
-    if (t.lastSeen !== at && !t.believed && wasLookedFor(t, frame)) t.missed++;
+  const { tracks } = tracker;
+  let isAnyGone = false;
+  for (let i = 0; i < tracks.length; i++) {
+    const t = tracks[i]!;
+    if (t.lastSeen === at) continue;
+    if (!t.believed && wasLookedFor(t, frame)) t.missed++;
+    isAnyGone ||= isGone(t, at, settings);
   }
-  const gone = endings(tracker, at, settings);
+  const gone = isAnyGone ? endings(tracker, at, settings) : none;
   return { seen, ended: gone.length === 0 ? ended : [...ended, ...gone] };
 }
 
@@ -104,14 +108,9 @@ const wasLookedFor = (t: Track, { looked, at }: Frame): boolean =>
 
 /** The tracks that have ended by an instant; they leave the tracker. */
 export function endings(tracker: Tracker, at: Instant, settings: TrackerSettings = usualTracker): Track[] {
-  // Asked at every frame and hardly ever so: nothing is made before one is found.
-  for (let i = 0; i < tracker.tracks.length; i++) {
-    if (!isGone(tracker.tracks[i]!, at, settings)) continue;
-    const gone = tracker.tracks.filter((t) => isGone(t, at, settings));
-    tracker.tracks = tracker.tracks.filter((t) => !gone.includes(t));
-    return gone;
-  }
-  return none;
+  const gone = tracker.tracks.filter((t) => isGone(t, at, settings));
+  if (gone.length > 0) tracker.tracks = tracker.tracks.filter((t) => !gone.includes(t));
+  return gone;
 }
 
 const none: Track[] = [];

@@ -29,3 +29,6 @@ export class Trouble extends Error {
 
 /** A fault as one line: `cameras/0/zones/1/polygon: crosses itself …; allowed: …`. */
 export const faultLine = (f: Fault): string => `${f.path || '(whole file)'}: ${f.wrong}; allowed: ${f.allowed}`;
+
+/** Whether a value that came from outside is an object with keys. */
+export const isRecord = (v: unknown): v is Record<string, unknown> => typeof v === 'object' && v !== null && !Array.isArray(v);

@@ -1,6 +1,6 @@
 // Polygons drawn on a picture: whether they are sound, what lies in them.
 
-import { anchorPoint, area, type Anchor, type Box, type Point } from '../boxes';
+import { area, type Anchor, type Box, type Point } from '../boxes';
 
 export type Polygon = readonly Point[];
 
@@ -84,9 +84,9 @@ export function polygonArea(polygon: Polygon): number {
 }
 
 /** Whether a point lies in a polygon; the border belongs to it. */
-export function contains(polygon: Polygon, point: Point): boolean {
-  const x = point[0];
-  const y = point[1];
+export const contains = (polygon: Polygon, point: Point): boolean => holdsPoint(polygon, point[0], point[1]);
+
+function holdsPoint(polygon: Polygon, x: number, y: number): boolean {
   let inside = false;
   for (let i = 0, j = polygon.length - 1; i < polygon.length; j = i++) {
     const xi = polygon[i]![0];
@@ -129,5 +129,8 @@ function cutAt(polygon: Polygon, axis: 0 | 1, at: number, side: 1 | -1): Polygon
 }
 
 /** Whether a thing counts as in a zone. */
-export const isIn = (polygon: Polygon, box: Box, anchor: AnchorRule): boolean =>
-  typeof anchor === 'string' ? contains(polygon, anchorPoint(box, anchor)) : shareInside(box, polygon) >= anchor.overlap;
+export function isIn(polygon: Polygon, box: Box, anchor: AnchorRule): boolean {
+  if (typeof anchor === 'object') return shareInside(box, polygon) >= anchor.overlap;
+  // As `anchorPoint` has it, without making a point: this is asked of every box and zone.
+  return holdsPoint(polygon, box[0] + box[2] / 2, box[1] + (anchor === 'feet' ? box[3] : box[3] / 2));
+}

@@ -40,7 +40,7 @@ async function main() {
     state = result.state;
     if (result.outcomes.length) write(result.outcomes);
   };
-  await eachLine(asTyped(needed(options.detections, 'detections')), (line, number) => {
+  eachLine(asTyped(needed(options.detections, 'detections')), (line, number) => {
     const at = instantOf(line);
     if (at < latest)
       throw new Trouble('bad-line', `line ${number}, at ${isoInstant(at)} is before the line above it`, 'Allowed: lines in order of time.');
@@ -99,7 +99,12 @@ function lines(_site: CompiledSite, outcome: Outcome): string {
     return line({ kind: 'event', at: isoInstant(outcome.at), rule, ...source });
   }
   const source = outcome.kind === 'ended' ? { camera: outcome.track.camera, track: outcome.track.name } : { sensor: outcome.sensor };
-  return outcome.trails.map((t) => line({ kind: 'trail', rule: t.rule, ...source, stoppedAt: t.stoppedAt, why: t.why })).join('');
+  // The same for every rule; a long recording has as many trails as tracks times rules.
+  const middle = JSON.stringify(source).slice(1, -1);
+  let text = '';
+  for (const { rule, stoppedAt, why } of outcome.trails)
+    text += `{"kind":"trail","rule":"${rule}",${middle},"stoppedAt":${stoppedAt === null ? 'null' : `"${stoppedAt}"`},"why":${JSON.stringify(why)}}\n`;
+  return text;
 }
 
 /** What happened to each track, as a person would read it; events of zones, which have no track, by themselves. */
