@@ -1,6 +1,8 @@
+import Ajv2020 from 'ajv/dist/2020';
 import { checkSite, editSite, readSite } from '.';
 import { yardText } from '../testing';
-import type { SiteFile } from '../site';
+import { cameraEventSchema } from '../formats';
+import { siteSchema, type SiteFile } from '../site';
 
 const file = () => {
   const read = readSite(yardText);
@@ -50,6 +52,12 @@ test.each<[string, (f: SiteFile) => void, string]>([
 ])('%s is named with its place', (_name, change, words) => {
   expect(faults(change)).toContain(words);
 }); // prettier-ignore
+
+test('the schema is a sound one of JSON Schema 2020-12', () => {
+  // Reference: the meta-schema of the standard, as Ajv has it.
+  const ajv = new Ajv2020({ strict: false });
+  expect([ajv.validateSchema(siteSchema), ajv.validateSchema(cameraEventSchema)]).toEqual([true, true]);
+});
 
 test('broken YAML is named by line, and aliases cannot make a small file huge', () => {
   const broken = readSite('nibber: 1\nsite: { name: "x\n');

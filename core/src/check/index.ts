@@ -13,7 +13,7 @@ import { parseYaml } from './text';
 export { zoneFaults } from './cameras';
 export { editSite } from './text';
 
-const ajv = new Ajv2020({ allErrors: true, strict: false });
+const ajv = new Ajv2020({ allErrors: true, strict: false, validateSchema: false });
 
 /** A validator for a schema; the type is the caller's, taken from the same schema. */
 export const compileSchema = <T>(schema: object): ValidateFunction<T> => ajv.compile<T>(schema);
@@ -58,8 +58,14 @@ const patternWords = (pattern: string) =>
         ? 'http://address/path'
         : 'a-small-id (letters, digits, dashes)';
 
-// Verbose errors carry the data they speak of.
-const validateSite = new Ajv2020({ allErrors: true, strict: false, verbose: true }).compile<SiteFile>(siteSchema);
+// Verbose errors carry the data they speak of. That the schemas are sound is tested, not asked at every start.
+const validateSite = new Ajv2020({
+  allErrors: true,
+  strict: false,
+  verbose: true,
+  validateSchema: false,
+  code: { optimize: false },
+}).compile<SiteFile>(siteSchema);
 
 export type Checked = { readonly ok: true; readonly site: SiteFile } | { readonly ok: false; readonly faults: readonly Fault[] };
 

@@ -7,7 +7,7 @@ import type { Instant } from '../time';
 import { endings, follow, isReal, predicted, usualTracker, type Frame, type Track } from '../tracks';
 import { isIn } from '../zones';
 import { note } from './behaviour';
-import { ask, bound, counts, gates, nearAtBound, see, startNow, type Asked, type Home, type Now } from './gates';
+import { ask, bound, counts, gates, nearAtBound, see, startNow, type Asked, type Home } from './gates';
 import { isConfirmed, notePresence } from './presence';
 import {
   asksFor,
@@ -21,7 +21,7 @@ import {
   type RuleMemory,
   type SieveState,
 } from './state';
-import { trailOf, type Trail } from './words';
+import { refusedTrail, trailOf, type Trail } from './words';
 
 export { gateNames, gates, type GateName } from './gates';
 export { startState, type SieveState } from './state';
@@ -411,17 +411,8 @@ function trailsOf(site: CompiledSite, camera: CompiledCamera, track: Track, memo
   const trails: Trail[] = [];
   for (const m of memories) {
     if (m.event) trails.push(m.event);
-    else if (m.reached >= 0) trails.push(trailOf(site, m.rule, m.reached, m.now ?? lastLook(camera, track)));
+    else if (m.reached >= 0)
+      trails.push(m.now ? trailOf(site, m.rule, m.reached, m.now) : refusedTrail(site, m.rule, m.reached, camera.name, track));
   }
   return trails;
-}
-
-/** What a rule saw of a track that it had nothing to say of. */
-function lastLook(camera: CompiledCamera, track: Track): Now {
-  const now = startNow();
-  now.source = camera.name;
-  now.class = track.class;
-  now.type = track.type;
-  now.at = track.lastSeen;
-  return now;
 }

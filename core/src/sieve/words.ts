@@ -4,7 +4,8 @@ import { classOf, type ClassName } from '../boxes';
 import { means, type Behaviour, type CompiledRule, type CompiledSite } from '../site';
 import { wallWords, type Instant } from '../time';
 import type { AnchorRule } from '../zones';
-import { gates, type GateName, type Now } from './gates';
+import type { Track } from '../tracks';
+import { gates, startNow, type GateName, type Now } from './gates';
 import { askedWords, looksPass, looksWords } from './looks';
 
 export type Step = { readonly gate: GateName; readonly passes: boolean; readonly found: string; readonly wanted: string };
@@ -216,24 +217,49 @@ function goingWords(from: string, to: string, now: Now): Said {
 /** What one gate found and wanted, and why it let through or did not, as a sentence without its full stop. */
 export const wordsOf = (gate: GateName, rule: CompiledRule, now: Now, site: CompiledSite): Said => say[gate](rule, now, site);
 
+const knownRefusals = new WeakMap<CompiledRule, Map<string, string>>();
+
+/** Why a gate refused. That a thing is of another class is by far the commonest reason, and is said once for each rule and kind. */
+function whyStopped(gate: GateName, rule: CompiledRule, now: Now, site: CompiledSite): string {
+  if (gate !== 'class') return wordsOf(gate, rule, now, site).why;
+  const kind = now.type ?? now.class;
+  let known = knownRefusals.get(rule);
+  if (!known) knownRefusals.set(rule, (known = new Map()));
+  let why = known.get(kind);
+  if (why === undefined) known.set(kind, (why = wordsOf(gate, rule, now, site).why));
+  return why;
+}
+
 /**
  * The trail of what the gates found.
  * @param reached how many of them let it through
  * @param isTrackless of a sensor or a zone: the gates that are about a track were not asked
  */
 export function trailOf(site: CompiledSite, rule: CompiledRule, reached: number, now: Now, isTrackless = false): Trail {
+  // What a zone or a sensor showed is written over at the next question, so it is read at once.
+  return isTrackless
+    ? { ...trailWhenRead(site, rule, reached, now.at, () => now, true) }
+    : trailWhenRead(site, rule, reached, now.at, () => now, false);
+}
+
+/** The trail of a track that a rule had nothing to say of from the first: where it was last, and what it was. */
+export function refusedTrail(site: CompiledSite, rule: CompiledRule, reached: number, source: string, track: Track): Trail {
+  const look = () => ({ ...startNow(), source, class: track.class, type: track.type, at: track.lastSeen });
+  return trailWhenRead(site, rule, reached, track.lastSeen, look, false);
+}
+
+/** Most trails are never read: what was found stays bare until one is. */
+function trailWhenRead(site: CompiledSite, rule: CompiledRule, reached: number, at: Instant, look: () => Now, isTrackless: boolean): Trail {
   const stoppedAt = reached < gates.length ? gates[reached]!.name : null;
-  const whyOf = () => (stoppedAt === null ? 'It came through every gate' : wordsOf(stoppedAt, rule, now, site).why);
+  const whyOf = () => (stoppedAt === null ? 'It came through every gate' : whyStopped(stoppedAt, rule, look(), site));
   const stepsOf = () => {
+    const now = look();
     const asked = gates.filter((gate, i) => i <= reached && !(isTrackless && gate.isOfTrack));
     return asked.map((gate): Step => {
       const { found, wanted } = wordsOf(gate.name, rule, now, site);
       return { gate: gate.name, passes: gate.name !== stoppedAt, found, wanted };
     });
   };
-  // What a zone or a sensor showed is written over at the next question.
-  if (isTrackless) return { rule: rule.id, stoppedAt, why: whyOf(), at: now.at, steps: stepsOf() };
-  // Most trails are never read: what was found stays bare until one is.
   let why: string | undefined;
   let steps: Step[] | undefined;
   return {
@@ -242,7 +268,7 @@ export function trailOf(site: CompiledSite, rule: CompiledRule, reached: number,
     get why() {
       return (why ??= whyOf());
     },
-    at: now.at,
+    at,
     get steps() {
       return (steps ??= stepsOf());
     },
