@@ -10,6 +10,7 @@ import { startFollow } from './follow';
 import { hasFfmpeg } from './follow/clip';
 import { startKeeper } from './follow/keeper';
 import { keepRecent } from './follow/recent';
+import { startSwitching } from './follow/switching';
 import { makeApp } from './http/app';
 import { seenAnswer } from './http/cameras';
 import { openLive } from './http/live';
@@ -123,7 +124,11 @@ export async function openPlace(config: Config): Promise<Place> {
     const unread = spoilt ? { state: 'silent' as const, trouble: `It sends pictures that cannot be read: ${spoilt}.` } : {};
     return health && { ...health, ...unread, ...watch.counts(camera) };
   };
-  const ticking = setInterval(() => follow.tick(watch.doneUpTo(clock.now())), tickMs);
+  const switching = startSwitching(site, clock);
+  const ticking = setInterval(() => {
+    follow.tick(watch.doneUpTo(clock.now()));
+    switching.tick().catch((thrown: Error) => log.error({ error: thrown.message }, 'a planned switch waits'));
+  }, tickMs);
   const telling = setInterval(() => live.say({ kind: 'time', now: clock.now(), troubles: troubles() }), tellHealthMs);
   await watch.ready;
   const server = createServer(makeApp({ ...stations, cameraHealth, troubles }));

@@ -16,6 +16,8 @@ export type Site = {
   hours: HoursAnswer[];
   people: NonNullable<SiteFile['people']>;
   areaModes: AreaMode[];
+  /** What the site is set up to do and the server does not do yet. */
+  notYet?: string[];
   now: number;
 };
 export type SeenTrack = { key: string; class: ClassName; type?: TypeName; score: number; box: Box };

@@ -3,18 +3,20 @@
 import { View } from 'react-native';
 import type { Rule } from '@nibber/core/site';
 import { Attention } from '../../ui/Surface';
-import { usePhonesQuery } from '../api/api';
+import { usePhonesQuery, useSiteQuery } from '../api/api';
 import { useAppSelector } from '../api/store';
 import type { CameraAnswer } from '../api/types';
 
 export function NeedsAttention({ cameras, rules }: { cameras: readonly CameraAnswer[]; rules: readonly Rule[] }) {
   const troubles = useAppSelector((s) => s.seen.troubles);
   const { data: phones } = usePhonesQuery();
+  const { data: site } = useSiteQuery();
   const lines = [
     ...troubles.map((t) => `${t} Nothing can be told until this is mended.`),
     ...cameras
       .filter((c) => c.health?.state === 'silent')
       .map((c) => `${c.name} is silent. ${c.health?.trouble ?? ''} Nothing it sees can be told; it is tried again by itself.`),
+    ...(site?.notYet ?? []),
     ...(phones?.length === 0 && rules.some((r) => r.tell?.length)
       ? ['No phone is signed up, so alerts reach nobody. Sign one up from the phone itself.']
       : []),

@@ -4,7 +4,7 @@
 import { metresHigh } from '../aim';
 import { area, type Box, type ClassName, type Looks } from '../boxes';
 import { isOn } from '../hours';
-import { means, type CompiledCamera, type CompiledRule } from '../site';
+import { means, type Behaviour, type CompiledCamera, type CompiledRule } from '../site';
 import type { Instant } from '../time';
 import type { Track } from '../tracks';
 import type { Doing, InSpot } from './behaviour';
@@ -122,7 +122,7 @@ export type Gate = {
   /** Asked in order; what is looked at is written into `now`. */
   readonly passes: (rule: CompiledRule, now: Now, asked: Asked) => boolean;
   /** Of two refusals at this gate, the one with more of it came nearer to passing. */
-  readonly near: (rule: CompiledRule, now: Now) => number;
+  readonly near: (rule: CompiledRule, now: Now, asked: Asked) => number;
   /** Whether it is about the looks and ways of a track, and not asked of zones and sensors. */
   readonly isOfTrack: boolean;
 };
@@ -240,20 +240,7 @@ const behaviour: Gate = {
     }
     return now.behaves;
   },
-  near: ({ behaviour: does }, now) => {
-    switch (does.kind) {
-      case 'goes':
-        return now.first === 'from' ? 2 : now.first ? 1 : 0;
-      case 'crosses':
-        return now.crossed ? 1 : 0;
-      case 'number':
-        return does.test === 'over' ? now.number : -now.number;
-      case 'lasts':
-        return now.frames > 0 || does.metres === undefined ? now.frames + now.seconds : -now.distance;
-      case 'reports':
-        return 0;
-    }
-  },
+  near: ({ behaviour: does }, _now, { doing, count }) => nearDoing(does, doing, count),
 };
 
 const looks: Gate = {
@@ -362,21 +349,28 @@ export function bound(rule: CompiledRule, doing: Doing, now: Now, asked: Asked):
   return rule.hours === undefined || hours.passes(rule, now, asked) ? gates.length : hoursIndex;
 }
 
-/** How near a track would come at the gate that `bound` named, at most; Infinity where that must be asked. */
-export function nearAtBound(rule: CompiledRule, doing: Doing, bounded: number, box: Box): number {
+/** How near a track comes to what a rule asks of it: the longer there, the nearer the camera, the more or fewer of them. */
+function nearDoing(does: Behaviour, doing: Doing | undefined, count: Counted | undefined): number {
+  switch (doing?.kind) {
+    case 'goes':
+      return doing.first === 'from' ? 2 : doing.first ? 1 : 0;
+    case 'crosses':
+      return doing.crossed ? 1 : 0;
+    case 'lasts':
+      if (doing.inside) return doing.inside.frames + (doing.inside.lastIn - doing.inside.since) / 1000;
+      return Number.isFinite(doing.distance) ? -doing.distance : 0;
+    case 'number':
+      return does.kind === 'number' && does.test === 'under' ? -(count?.number ?? 0) : (count?.number ?? 0);
+    default:
+      return 0;
+  }
+}
+
+/** How near a track would come at the gate that `bound` named, at most; Infinity where no gate was named. */
+export function nearAtBound(rule: CompiledRule, bounded: number, box: Box, { doing, count }: Asked): number {
   if (bounded === placeIndex) return area(box);
-  if (bounded !== behaviourIndex) return bounded < gates.length ? 0 : Infinity;
-  return doing.kind === 'goes'
-    ? doing.first === 'from'
-      ? 2
-      : doing.first
-        ? 1
-        : 0
-    : doing.kind === 'crosses'
-      ? doing.crossed
-        ? 1
-        : 0
-      : Infinity;
+  if (bounded === behaviourIndex) return nearDoing(rule.behaviour, doing, count);
+  return bounded < gates.length ? 0 : Infinity;
 }
 
 /** Whether a track would count in a zone: it is what the rule means, where it looks. */

@@ -236,10 +236,10 @@ function askTrack(
   now.at = at;
   const bounded = bound(rule, memory.doing, now, asked);
   if (bounded < memory.reached) return false;
-  if (bounded === memory.reached && nearAtBound(rule, memory.doing, bounded, track.box) <= memory.near) return false;
+  if (bounded === memory.reached && nearAtBound(rule, bounded, track.box, asked) <= memory.near) return false;
   see(now, asking.sourceName, track, at, asked);
   const reached = ask(rule, memory.asks, now, asked);
-  const near = reached < gates.length ? gates[reached]!.near(rule, now) : 0;
+  const near = reached < gates.length ? gates[reached]!.near(rule, now, asked) : 0;
   if (reached > memory.reached || (reached === memory.reached && near > memory.near)) {
     memory.rule = rule;
     memory.reached = reached;

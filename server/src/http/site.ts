@@ -4,6 +4,7 @@ import { compileHours } from '@nibber/core/site';
 import { isOn, nextChange, planWords } from '@nibber/core/hours';
 import { Trouble } from '@nibber/core/trouble';
 import type { Parts } from './parts';
+import { notYet } from './not-yet';
 import { editors, object, param, route, routeWithBody, textSchema, type Route } from './route';
 
 const logPage = 100;
@@ -18,7 +19,7 @@ export function siteRoutes(parts: Parts): Route[] {
         const next = nextChange(plan, clock.now());
         return { id: h.id, name: h.name, on: isOn(plan, clock.now()), next: next === 'never' ? null : next, words: planWords(plan) };
       });
-      return { place, areas, modes, hours: plans, people, areaModes: site.modes, now: clock.now() };
+      return { place, areas, modes, hours: plans, people, areaModes: site.modes, notYet: notYet(site.file), now: clock.now() };
     }),
     route('get', '/api/site/file', editors, async () => ({ text: site.text })),
     routeWithBody<{ text: string }>(

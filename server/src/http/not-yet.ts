@@ -1,0 +1,18 @@
+// What a site file may say and this server does not act on yet. It is said where people look, so that nobody relies on it.
+
+import type { SiteFile } from '@nibber/core/site';
+
+export function notYet(site: SiteFile): string[] {
+  const { modes = [], rules = [], sensors = [], cameras } = site;
+  const names = (list: readonly { readonly name: string }[]) => list.map((e) => e.name).join(', ');
+  const paired = cameras.filter((c) => c.source.kind === 'paired');
+  const delayed = modes.filter((m) => m.exitDelaySeconds || m.entryDelaySeconds);
+  return [
+    ...(paired.length ? [`${names(paired)}: events that a camera sends by itself are not taken in yet.`] : []),
+    ...(sensors.length ? [`${names(sensors)}: sensors cannot report yet.`] : []),
+    ...(rules.some((r) => r.alarm) ? ['Alarms are not sounded yet; their rules tell like any other.'] : []),
+    ...(delayed.length ? [`${names(delayed)}: exit and entry delays are not kept yet; the mode holds at once.`] : []),
+    ...(rules.some((r) => r.presence) ? ['Who is there is not known yet; rules that ask for it are on all the time.'] : []),
+    ...(site.connection ? ['The connection policy is not acted on yet; a silent camera is said and tried again.'] : []),
+  ];
+}
