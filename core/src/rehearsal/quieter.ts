@@ -138,9 +138,9 @@ function onlyTracks(inputs: readonly Input[], keys: ReadonlySet<string>): Input[
   });
 }
 
-function heightsOf(inputs: readonly Input[]): number[] {
+function heightsOf(recording: readonly Input[]): readonly number[] {
   const greatest = new Map<string, number>();
-  for (const i of inputs)
+  for (const i of recording)
     if (i.kind === 'frame')
       for (const o of i.frame.objects) {
         const key = keyOf(i.frame.camera, o.track ?? '');
