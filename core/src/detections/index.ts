@@ -9,6 +9,7 @@ import { fail, word } from './faults';
 import { parseLooks } from './looks';
 
 export { newFrameReader, readFrame, type FrameReader } from './fast';
+export { newPacker, pack, packed, unpack, type Packed, type Packer } from './packed';
 
 export type ModeChange = { readonly at: Instant; readonly area: string; readonly mode: string };
 export type SensorReport = { readonly at: Instant; readonly sensor: string; readonly state: string };

@@ -40,7 +40,7 @@ async function main() {
     state = result.state;
     if (result.outcomes.length) write(result.outcomes);
   };
-  eachLine(asTyped(needed(options.detections, 'detections')), (line, number) => {
+  await eachLine(asTyped(needed(options.detections, 'detections')), (line, number) => {
     const at = instantOf(line);
     if (at < latest)
       throw new Trouble('bad-line', `line ${number}, at ${isoInstant(at)} is before the line above it`, 'Allowed: lines in order of time.');

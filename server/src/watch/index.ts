@@ -14,7 +14,7 @@ import type { CameraMasks, DecodeAnswer, DecodeRequest, Decoded } from './decode
 import type { DetectAnswer, DetectRequest } from './detect.worker';
 import type { Sighting } from './detector';
 import { lookAgainMs, regionAround } from './region';
-import { startThread } from './thread';
+import { startThread } from '../thread';
 
 /** A picture as it is kept and shown: privacy masks burnt in. */
 export type SafePicture = Picture & { readonly motion: Motion; readonly isInfrared: boolean };
