@@ -2,7 +2,7 @@
 
 import path from 'node:path';
 import express, { Router } from 'express';
-import { startThread } from '@nibber/server/watch/thread';
+import { startThread } from '@nibber/server/thread';
 
 export const describerFaults = ['none', 'late', 'fail', 'rubbish', 'refuse'] as const;
 export type DescriberFault = (typeof describerFaults)[number];

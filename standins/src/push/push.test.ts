@@ -40,6 +40,8 @@ const notice = (id: string, kind: 'alert' | 'fill-in', body: string) => ({
   when: 'Monday 22:00',
   picture: null,
   open: 'http://x/moment/1',
+  thread: null,
+  silent: false,
 });
 const contact = 'mailto:a@b.invalid';
 
