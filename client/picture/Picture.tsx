@@ -1,25 +1,46 @@
 // A camera's picture with drawings on top. Inside, everything is drawn in a space 1600 wide and as high as the picture asks.
 
-import { createElement, useEffect, useRef, useState, type ReactNode } from 'react';
+import { createContext, createElement, useContext, useEffect, useRef, useState, type ReactNode } from 'react';
 import { View } from 'react-native';
 import Svg from 'react-native-svg';
 import { corner } from '../ui/look';
+import { Words } from '../ui/Words';
 
-export const space = { width: 1600, height: 900 } as const;
+const width = 1600;
+const usual = { width, height: 900 };
+const Space = createContext(usual);
+/** The space in which things are drawn on the picture around them. */
+export const useSpace = () => useContext(Space);
 
-type Props = { source: string; words: string; children?: ReactNode; over?: ReactNode; onFail?: () => void };
+type Props = { source: string | undefined; words: string; children?: ReactNode; over?: ReactNode; onFail?: () => void };
 
-/** A stored picture, or a stream that the browser shows as a picture. */
-export function Picture({ source, words, children, over, onFail }: Props) {
+type Natural = { readonly width: number; readonly height: number };
+type FrameProps = {
+  /** What is shown; it says its own size once it is there. */
+  media: (loaded: (natural: Natural) => void, isSeen: boolean) => ReactNode;
+  children?: ReactNode;
+  over?: ReactNode;
+};
+
+/** A picture or a clip as high as it is by itself, with drawings on top. */
+export function Frame({ media, children, over }: FrameProps) {
+  const [space, setSpace] = useState(usual);
+  const [isSeen, setSeen] = useState(false);
+  const loaded = (natural: Natural) => {
+    setSeen(true);
+    const height = Math.round((width * natural.height) / natural.width) || usual.height;
+    if (height !== space.height) setSpace({ width, height });
+  };
   return (
     <View
       style={{ width: '100%', aspectRatio: space.width / space.height, backgroundColor: '#000', borderRadius: corner, overflow: 'hidden' }}
     >
-      <Image source={source} words={words} onFail={onFail} />
+      {!isSeen && <NoPicture />}
+      {media(loaded, isSeen)}
       {children && (
         <View style={{ position: 'absolute', inset: 0 }} pointerEvents="none">
           <Svg width="100%" height="100%" viewBox={`0 0 ${space.width} ${space.height}`} preserveAspectRatio="none">
-            {children}
+            <Space.Provider value={space}>{children}</Space.Provider>
           </Svg>
         </View>
       )}
@@ -28,13 +49,43 @@ export function Picture({ source, words, children, over, onFail }: Props) {
   );
 }
 
-const Image = ({ source, words, onFail }: Pick<Props, 'source' | 'words' | 'onFail'>) =>
+const NoPicture = () => (
+  <View style={{ position: 'absolute', inset: 0, alignItems: 'center', justifyContent: 'center' }}>
+    <Words size="small" style={{ color: '#C9C9BD' }}>
+      No picture yet
+    </Words>
+  </View>
+);
+
+/** A stored picture, or a stream that the browser shows as a picture; nothing where there is no source. */
+export const Picture = ({ source, words, children, over, onFail }: Props) => (
+  <Frame
+    over={over}
+    media={(loaded, isSeen) => source && <Image source={source} words={words} loaded={loaded} onFail={onFail} isSeen={isSeen} />}
+  >
+    {children}
+  </Frame>
+);
+
+type ImageProps = Pick<Props, 'words' | 'onFail'> & { source: string; isSeen: boolean; loaded: (natural: Natural) => void };
+
+const Image = ({ source, words, onFail, loaded, isSeen }: ImageProps) =>
   createElement('img', {
     src: source,
     alt: words,
     onError: onFail,
+    onLoad: ({ currentTarget: i }: { currentTarget: HTMLImageElement }) => loaded({ width: i.naturalWidth, height: i.naturalHeight }),
     draggable: false,
-    style: { width: '100%', height: '100%', objectFit: 'fill', display: 'block', userSelect: 'none' },
+    style: {
+      width: '100%',
+      height: '100%',
+      objectFit: 'fill',
+      display: 'block',
+      userSelect: 'none',
+      position: 'relative',
+      // Until there is a picture the browser would show the words and a sign of its own.
+      opacity: isSeen ? 1 : 0,
+    },
   });
 
 const againMs = 2000;
@@ -60,11 +111,14 @@ const refreshMs = 1000;
 /** A camera's newest picture, asked for once a second: small beginnings for a poor line, and no connection held open. */
 export function RecentPicture({
   camera,
+  isThere,
   words,
   children,
   over,
 }: {
   camera: string;
+  /** Whether it has sent any. */
+  isThere: boolean;
   words: string;
   children?: ReactNode;
   over?: ReactNode;
@@ -77,7 +131,7 @@ export function RecentPicture({
     return () => clearInterval(timer);
   }, []);
   return (
-    <Picture source={`/api/cameras/${camera}/picture.jpg?at=${at}`} words={words} over={over}>
+    <Picture source={isThere ? `/api/cameras/${camera}/picture.jpg?at=${at}` : undefined} words={words} over={over}>
       {children}
     </Picture>
   );

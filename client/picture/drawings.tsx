@@ -4,13 +4,15 @@ import { Defs, G, Line, Pattern, Polygon, Rect, Text } from 'react-native-svg';
 import type { Box, ClassName, Point } from '@nibber/core/boxes';
 import type { Zone } from '@nibber/core/site';
 import { classLooks, family, useIsWide } from '../ui/look';
-import { space } from './Picture';
+import { useSpace } from './Picture';
 
 const light = '#FFFDF7';
 const dark = '#20251F';
 const green = '#8CC7AE';
 
-const pointsText = (polygon: readonly Point[]) => polygon.map(([x, y]) => `${x * space.width},${y * space.height}`).join(' ');
+type Space = { readonly width: number; readonly height: number };
+
+const pointsText = (polygon: readonly Point[], space: Space) => polygon.map(([x, y]) => `${x * space.width},${y * space.height}`).join(' ');
 
 export type DrawnZone = Pick<Zone, 'id' | 'name' | 'purpose'> & { readonly polygon: readonly Point[] };
 
@@ -18,8 +20,9 @@ export const drawnZone = (z: Zone): DrawnZone => ({ ...z, polygon: z.polygon as 
 
 /** Watched: fine double outline with a light wash. Ignored: diagonal hatch. Privacy: solid, as it is stored. */
 export function ZoneShape({ zone, chosen = false, named = true }: { zone: DrawnZone; chosen?: boolean; named?: boolean }) {
-  const points = pointsText(zone.polygon);
-  const [x, y] = labelPlace(zone.polygon);
+  const space = useSpace();
+  const points = pointsText(zone.polygon, space);
+  const [x, y] = labelPlace(zone.polygon, space);
   return (
     <G>
       {zone.purpose === 'watch' && (
@@ -54,6 +57,7 @@ export function ZoneShape({ zone, chosen = false, named = true }: { zone: DrawnZ
 }
 
 function Label({ words, x, y }: { words: string; x: number; y: number }) {
+  const space = useSpace();
   const size = useIsWide() ? 36 : 62;
   // Half its size is about what a letter takes; a name near the right edge moves left until it fits.
   const left = Math.max(8, Math.min(x, space.width - words.length * size * 0.5 - 8));
@@ -81,13 +85,14 @@ function Label({ words, x, y }: { words: string; x: number; y: number }) {
 }
 
 /** Inside the picture, by the zone's upper left. */
-function labelPlace(polygon: readonly Point[]): [number, number] {
+function labelPlace(polygon: readonly Point[], space: Space): [number, number] {
   const left = Math.min(...polygon.map((p) => p[0]));
   const top = Math.min(...polygon.map((p) => p[1]));
   return [left * space.width + 16, Math.min(space.height - 16, top * space.height + 56)];
 }
 
 export function BoxMark({ box, cls, words }: { box: Box; cls: ClassName; words?: string }) {
+  const space = useSpace();
   const { onDark, dash, width } = classLooks[cls];
   const [x, y, w, h] = [box[0] * space.width, box[1] * space.height, box[2] * space.width, box[3] * space.height];
   const common = { x, y, width: w, height: h, rx: 6, fill: 'none' };

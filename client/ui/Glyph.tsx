@@ -17,6 +17,12 @@ import ScanSearch from 'lucide-react-native/icons/scan-search';
 import TriangleAlert from 'lucide-react-native/icons/triangle-alert';
 import Undo from 'lucide-react-native/icons/undo-2';
 import UserRound from 'lucide-react-native/icons/user-round';
+import Copy from 'lucide-react-native/icons/copy';
+import FlipHorizontal from 'lucide-react-native/icons/square-centerline-dashed-horizontal';
+import Mail from 'lucide-react-native/icons/mail';
+import Plus from 'lucide-react-native/icons/plus';
+import RotateCw from 'lucide-react-native/icons/rotate-cw';
+import Search from 'lucide-react-native/icons/search';
 import Video from 'lucide-react-native/icons/video';
 import X from 'lucide-react-native/icons/x';
 import type { ClassName } from '@nibber/core/boxes';
@@ -41,6 +47,12 @@ const glyphs = {
   remove: Minus,
   play: Play,
   pause: Pause,
+  add: Plus,
+  search: Search,
+  copy: Copy,
+  mail: Mail,
+  turn: RotateCw,
+  mirror: FlipHorizontal,
 } as const;
 export type GlyphName = keyof typeof glyphs;
 

@@ -5,6 +5,8 @@ import path from 'node:path';
 export type Config = {
   readonly port: number;
   readonly dataFolder: string;
+  /** The key that seals secrets; it stands beside the database and never in it. */
+  readonly keyFile: string;
   /** A site file to apply at start. */
   readonly siteFile: string | undefined;
   readonly modelFolder: string | undefined;
@@ -18,9 +20,11 @@ export type Config = {
 
 export function readConfig(env: NodeJS.ProcessEnv = process.env): Config {
   const port = Number(env.PORT ?? 8080);
+  const dataFolder = path.resolve(env.NIBBER_DATA ?? '.data');
   return {
     port,
-    dataFolder: path.resolve(env.NIBBER_DATA ?? '.data'),
+    dataFolder,
+    keyFile: path.resolve(env.NIBBER_KEY_FILE ?? path.join(dataFolder, 'secrets.key')),
     siteFile: env.NIBBER_SITE,
     modelFolder: env.NIBBER_MODEL,
     timeServer: env.NIBBER_TIME_SERVER,

@@ -6,19 +6,24 @@ import { col, fn } from 'sequelize';
 import { ruleKey } from '@nibber/core/site';
 import { machineClock, followTimeServer } from './clock';
 import type { Config } from './config';
+import { startAttempts } from './devices/attempt';
+import type { SignIn } from './devices/sign-in';
 import { startFollow } from './follow';
 import { hasFfmpeg } from './follow/clip';
+import { startDeliveries } from './follow/deliveries';
 import { startKeeper } from './follow/keeper';
 import { keepRecent } from './follow/recent';
 import { startSwitching } from './follow/switching';
 import { makeApp } from './http/app';
 import { seenAnswer } from './http/cameras';
+import { signInName } from './record/cameras';
 import { openLive } from './http/live';
 import type { Parts } from './http/parts';
 import { takeIn, type Intake } from './intake/camera';
 import { log } from './log';
 import { openRecord, type Record } from './record';
 import { openAccess } from './record/access';
+import { openSealed } from './record/sealed';
 import { openSiteBook, type SiteBook } from './record/site';
 import { makeLinks } from './tell/links';
 import { startOutbox } from './tell/outbox';
@@ -28,7 +33,10 @@ import { startWatch } from './watch';
 export type Place = { readonly port: number; close(): Promise<void> };
 
 /** The stations behind the cameras: what follows, keeps and tells, and what the routes work with. */
-export type Stations = Omit<Parts, 'cameraHealth' | 'troubles'> & { readonly troubles: () => string[]; close(): Promise<void> };
+export type Stations = Omit<Parts, 'cameraHealth' | 'reconnect' | 'troubles'> & {
+  readonly troubles: () => string[];
+  close(): Promise<void>;
+};
 
 const tickMs = 1000;
 const tellHealthMs = 5000;
@@ -59,6 +67,9 @@ export async function openStations(config: Config): Promise<Stations> {
     },
   });
   const follow = startFollow(site, await lastEvents(record), keeper);
+  const sealed = openSealed(record, config.keyFile);
+  const attempts = startAttempts(clock);
+  const deliveries = startDeliveries({ record, site, recent, follow, arrived: (camera) => live.say({ kind: 'arrived', camera }) });
   site.onChange((change) => live.say(change.kind === 'site' ? { kind: 'site' } : { kind: 'mode', mode: change.change }));
   return {
     config,
@@ -69,10 +80,15 @@ export async function openStations(config: Config): Promise<Stations> {
     recent,
     follow,
     live,
+    sealed,
+    attempts,
+    deliveries,
     links,
     keys,
     troubles: () => [keeper.trouble()].filter((t) => t !== undefined),
     async close() {
+      attempts.close();
+      await deliveries.settled();
       follow.stop(clock.now());
       await keeper.settled();
       await outbox.close();
@@ -99,6 +115,7 @@ export async function openPlace(config: Config): Promise<Place> {
     },
   });
 
+  const signInOf = (camera: string) => stations.sealed.get<SignIn>(signInName(camera));
   const intakes = new Map<string, { source: string; intake: Intake }>();
   const connectCameras = () => {
     watch.setMasks(site.file.cameras);
@@ -112,9 +129,23 @@ export async function openPlace(config: Config): Promise<Place> {
         intakes.delete(id);
       }
     for (const [id, camera] of wanted)
-      if (!intakes.has(id)) intakes.set(id, { source: JSON.stringify(camera.source), intake: takeIn(camera, clock, (p) => watch.take(p)) });
+      if (!intakes.has(id))
+        intakes.set(id, {
+          source: JSON.stringify(camera.source),
+          intake: takeIn(
+            camera,
+            () => signInOf(camera.id),
+            clock,
+            (p) => watch.take(p),
+          ),
+        });
   };
   connectCameras();
+  const reconnect = (camera: string) => {
+    intakes.get(camera)?.intake.close();
+    intakes.delete(camera);
+    connectCameras();
+  };
   site.onChange((change) => change.kind === 'site' && connectCameras());
 
   const troubles = () => [...stations.troubles(), ...[watch.trouble()].filter((t) => t !== undefined)];
@@ -131,7 +162,7 @@ export async function openPlace(config: Config): Promise<Place> {
   }, tickMs);
   const telling = setInterval(() => live.say({ kind: 'time', now: clock.now(), troubles: troubles() }), tellHealthMs);
   await watch.ready;
-  const server = createServer(makeApp({ ...stations, cameraHealth, troubles }));
+  const server = createServer(makeApp({ ...stations, cameraHealth, reconnect, troubles }));
   const port = await listen(server, config.port);
   log.info({ port }, 'server listens');
 

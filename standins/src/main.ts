@@ -4,10 +4,12 @@ import { createServer, type RequestListener, type Server } from 'node:http';
 import express from 'express';
 import type { StandinAddresses } from './addresses';
 import { timeServer } from './clock/sntp';
-import { describer } from './describer/service';
+import { describer, describerFaults, type DescriberFault } from './describer/service';
+import { answerDiscovery } from './devices/discovery';
+import { rtspServer } from './devices/rtsp';
 import { phone } from './pocket/phone';
 import { pocket } from './pocket/server';
-import { pushService } from './push/service';
+import { pushFaults, pushService, type PushFault } from './push/service';
 import { stage } from './stage/server';
 
 async function main() {
@@ -22,11 +24,30 @@ async function main() {
   let pushAddress = '';
   const push = pushService(() => pushAddress);
   const eyes = describer();
+  let stageAddress = '';
+  let rtspAddress = '';
   const theStage = await stage(
-    { startTime: process.env.NIBBER_STAGE_TIME ?? '20:40', life: process.env.NIBBER_STAGE_LIFE !== 'off' },
-    { describer: eyes.setFault, push: push.setFault },
+    {
+      startTime: process.env.NIBBER_STAGE_TIME ?? '20:40',
+      life: process.env.NIBBER_STAGE_LIFE !== 'off',
+      addresses: { http: () => stageAddress, rtsp: () => rtspAddress },
+    },
+    {
+      'describing service': { faults: describerFaults, break: (f) => eyes.setFault(f as DescriberFault) },
+      'push service': { faults: pushFaults, break: (f) => push.setFault(f as PushFault) },
+    },
   );
-  const stageAddress = await listen(theStage.app, 0);
+  stageAddress = await listen(theStage.app, 0);
+  const rtsp = await rtspServer(first ? first + 5 : 0, new Map(theStage.devices.flatMap((d) => [...d.streams])));
+  rtspAddress = `rtsp://127.0.0.1:${rtsp.port}`;
+  const found = theStage.devices.map((d) => ({
+    id: d.id,
+    address: `${stageAddress}/devices/${d.name}/onvif/device_service`,
+    name: d.settings.maker,
+    hardware: d.settings.model,
+    isSilent: d.isSilent,
+  }));
+  const discovery = await answerDiscovery(() => found.filter((d) => !d.isSilent()));
   pushAddress = await listen(express().use(push.router), 2);
   const thePhone = phone(pushAddress);
   const pocketAddress = await listen(pocket(thePhone), 1);
@@ -45,6 +66,8 @@ async function main() {
     theStage.close();
     thePhone.close();
     clock.close();
+    rtsp.close();
+    discovery.close();
     servers.forEach((s) => s.closeAllConnections());
     process.exit(0);
   };

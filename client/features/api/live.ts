@@ -11,9 +11,10 @@ type Message =
   | { kind: 'event' | 'track'; id: string }
   | { kind: 'mode' }
   | { kind: 'site' }
+  | { kind: 'arrived'; camera: string }
   | { kind: 'time'; now: number; troubles: string[] };
 
-const kinds: readonly Message['kind'][] = ['seen', 'event', 'track', 'mode', 'site', 'time'];
+const kinds: readonly Message['kind'][] = ['seen', 'event', 'track', 'mode', 'site', 'arrived', 'time'];
 
 /** Keeps the stream open while mounted; the browser reconnects by itself. */
 export function useLive(): void {
@@ -57,6 +58,8 @@ function take(message: Message, dispatch: Store['dispatch']): void {
       return void dispatch(api.util.invalidateTags(['Events', 'Sieve', 'Moment']));
     case 'mode':
       return void dispatch(api.util.invalidateTags(['Site', 'Logbook']));
+    case 'arrived':
+      return void dispatch(api.util.invalidateTags(['Cameras', { type: 'Pairing', id: message.camera }]));
     case 'site':
       return void dispatch(api.util.invalidateTags(['Site', 'Cameras', 'Rules', 'Logbook']));
   }

@@ -2,6 +2,7 @@
 
 import { configureStore } from '@reduxjs/toolkit';
 import { useDispatch, useSelector } from 'react-redux';
+import { undoAway } from '../camera-settings/undo.slice';
 import { drawing } from '../draw-zones/drawing.slice';
 import { settings } from '../site/settings.slice';
 import { api } from './api';
@@ -10,7 +11,13 @@ import { keepInStorage } from './storage';
 
 export const makeStore = () => {
   const store = configureStore({
-    reducer: { [api.reducerPath]: api.reducer, seen: seen.reducer, settings: settings.reducer, drawing: drawing.reducer },
+    reducer: {
+      [api.reducerPath]: api.reducer,
+      seen: seen.reducer,
+      settings: settings.reducer,
+      drawing: drawing.reducer,
+      undoAway: undoAway.reducer,
+    },
     middleware: (usual) => usual().concat(api.middleware),
   });
   keepInStorage(store.getState, store.subscribe);

@@ -2,7 +2,8 @@
 
 import type { Box, ClassName, TypeName } from '@nibber/core/boxes';
 import type { GateName, Step } from '@nibber/core/sieve';
-import type { Role, SiteFile, Zone } from '@nibber/core/site';
+import type { Ability } from '@nibber/core/abilities';
+import type { AbilityName, Role, Shown, SiteFile, Zone } from '@nibber/core/site';
 
 export type Visitor = { name: string; role: Role; person?: string };
 export type Session = { visitor: Visitor | null; isNew: boolean; siteName: string | null };
@@ -35,6 +36,17 @@ export type CameraAnswer = {
   id: string;
   name: string;
   area: string;
+  /** Pulled by us, or sending by itself. */
+  kind: 'streamed' | 'paired';
+  hasDevice: boolean;
+  hasSignIn: boolean;
+  hasStill: boolean;
+  /** Whether there is a newest picture to show. */
+  hasPicture: boolean;
+  shown: Shown;
+  can: AbilityName[];
+  relays: { lamp?: string; siren?: string };
+  abilities: Ability[];
   zones: Zone[];
   lines?: { id: string; name: string }[];
   health: CameraHealth | null;

@@ -11,6 +11,10 @@ import { Words } from '../../ui/Words';
 import { useCamerasQuery, useSessionQuery } from '../api/api';
 import { useAppSelector } from '../api/store';
 import type { CameraAnswer } from '../api/types';
+import { Abilities } from '../camera-settings/Abilities';
+import { Latest } from '../camera-settings/Latest';
+import { Pairing } from '../camera-settings/Pairing';
+import { Settings } from '../camera-settings/Settings';
 import { DrawZones } from '../draw-zones/DrawZones';
 
 const purposes = { watch: 'watched', ignore: 'ignored part', privacy: 'privacy mask' } as const;
@@ -48,11 +52,14 @@ export function CameraScreen({ id }: { id: string }) {
       ) : (
         <View style={{ flexDirection: isWide ? 'row' : 'column', gap: 16 }}>
           <View style={{ flex: isWide ? 1 : undefined }}>
-            <Live camera={camera} />
+            {camera.kind === 'paired' ? <Latest camera={camera} /> : <Live camera={camera} />}
           </View>
           <View style={{ width: isWide ? 320 : '100%', gap: 16 }}>
+            {camera.kind === 'paired' && mayEdit && <Pairing camera={camera.id} />}
             <ZoneList camera={camera} />
+            <Abilities camera={camera} mayEdit={mayEdit} />
             <Health camera={camera} />
+            {mayEdit && <Settings key={camera.id} camera={camera} />}
           </View>
         </View>
       )}

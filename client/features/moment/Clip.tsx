@@ -2,12 +2,10 @@
 
 import { createElement, useEffect, useRef, useState } from 'react';
 import { View } from 'react-native';
-import Svg from 'react-native-svg';
 import type { Box } from '@nibber/core/boxes';
 import { BoxMark } from '../../picture/drawings';
-import { Picture, space } from '../../picture/Picture';
+import { Frame, Picture } from '../../picture/Picture';
 import { Button } from '../../ui/Surface';
-import { corner } from '../../ui/look';
 import { clockWithSeconds } from '../../ui/times';
 import { Words } from '../../ui/Words';
 import type { Moment } from '../api/types';
@@ -55,33 +53,25 @@ function Player({ source, from, path, cls, zone, words }: PlayerProps) {
   const length = video.current?.duration;
   return (
     <View style={{ gap: 8 }}>
-      <View
-        style={{
-          width: '100%',
-          aspectRatio: space.width / space.height,
-          backgroundColor: '#000',
-          borderRadius: corner,
-          overflow: 'hidden',
-        }}
+      <Frame
+        media={(loaded) =>
+          createElement('video', {
+            ref: video,
+            src: source,
+            muted: true,
+            playsInline: true,
+            autoPlay: true,
+            loop: true,
+            'aria-label': words,
+            onLoadedMetadata: () => loaded({ width: video.current!.videoWidth, height: video.current!.videoHeight }),
+            onPlay: () => setPlaying(true),
+            onPause: () => setPlaying(false),
+            style: { width: '100%', height: '100%', objectFit: 'fill', display: 'block', position: 'relative' },
+          })
+        }
       >
-        {createElement('video', {
-          ref: video,
-          src: source,
-          muted: true,
-          playsInline: true,
-          autoPlay: true,
-          loop: true,
-          'aria-label': words,
-          onPlay: () => setPlaying(true),
-          onPause: () => setPlaying(false),
-          style: { width: '100%', height: '100%', objectFit: 'fill', display: 'block' },
-        })}
-        <View style={{ position: 'absolute', inset: 0 }} pointerEvents="none">
-          <Svg width="100%" height="100%" viewBox={`0 0 ${space.width} ${space.height}`} preserveAspectRatio="none">
-            {box && <BoxMark box={box} cls={cls} />}
-          </Svg>
-        </View>
-      </View>
+        {box && <BoxMark box={box} cls={cls} />}
+      </Frame>
       <View style={{ flexDirection: 'row', alignItems: 'center', gap: 12 }}>
         <Button glyph={isPlaying ? 'pause' : 'play'} label={isPlaying ? 'Pause' : 'Play'} onPress={toggle} />
         {createElement('input', {

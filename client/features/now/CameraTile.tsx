@@ -14,7 +14,7 @@ export function CameraTile({ camera }: { camera: CameraAnswer }) {
   const router = useRouter();
   const tracks = useAppSelector((s) => s.seen.tracks[camera.id] ?? nothing);
   const seen = tracks.map((t) => t.type ?? t.class);
-  const words = `${camera.name}: ${seen.length ? seen.join(', ') : 'nothing moving'}`;
+  const words = `${camera.name}: ${stateWords(camera, seen)}`;
   return (
     <Pressable
       onPress={() => router.navigate(`/cameras/${camera.id}`)}
@@ -23,7 +23,7 @@ export function CameraTile({ camera }: { camera: CameraAnswer }) {
       testID={`camera-${camera.id}`}
       style={{ gap: 4 }}
     >
-      <RecentPicture camera={camera.id} words={words}>
+      <RecentPicture camera={camera.id} isThere={camera.hasPicture} words={words}>
         {tracks.map((t) => (
           <BoxMark key={t.key} box={t.box} cls={t.class} />
         ))}
@@ -31,9 +31,15 @@ export function CameraTile({ camera }: { camera: CameraAnswer }) {
       <View style={{ flexDirection: 'row', justifyContent: 'space-between', paddingHorizontal: 2 }}>
         <Words bold>{camera.name}</Words>
         <Words tone={camera.health?.state === 'silent' ? 'attentionInk' : 'second'} size="small">
-          {camera.health?.state === 'silent' ? 'silent' : seen.length ? seen.join(', ') : 'nothing moving'}
+          {stateWords(camera, seen)}
         </Words>
       </View>
     </Pressable>
   );
+}
+
+function stateWords(camera: CameraAnswer, seen: readonly string[]): string {
+  if (camera.health?.state === 'silent') return 'silent';
+  if (seen.length) return seen.join(', ');
+  return camera.kind === 'paired' ? 'its newest picture' : 'nothing moving';
 }

@@ -2,20 +2,17 @@
 
 import { useState } from 'react';
 import { View } from 'react-native';
-import { TextInput } from 'react-native-paper';
 import { Attention, Button, Page } from '../../ui/Surface';
-import { usePalette } from '../../ui/look';
+import { Field } from '../../ui/Field';
 import { Words } from '../../ui/Words';
 import { troubleWords, useSignInMutation } from '../api/api';
 
 export function SignIn({ isNew }: { isNew: boolean }) {
-  const p = usePalette();
   const [name, setName] = useState('');
   const [password, setPassword] = useState('');
   const [signIn, state] = useSignInMutation();
   const go = () => void signIn({ name: name.trim(), password, isNew });
   const isReady = name.trim() !== '' && password !== '' && !state.isLoading;
-  const field = { mode: 'outlined' as const, outlineColor: p.second, style: { backgroundColor: p.sheet } };
   return (
     <Page wideColumn={false}>
       <View style={{ width: '100%', maxWidth: 420, alignSelf: 'center', gap: 16, paddingTop: 48 }}>
@@ -29,17 +26,8 @@ export function SignIn({ isNew }: { isNew: boolean }) {
               : 'From what the cameras see to what you want to be told.'}
           </Words>
         </View>
-        <TextInput
-          {...field}
-          label="Name"
-          value={name}
-          onChangeText={setName}
-          autoCapitalize="words"
-          autoComplete="username"
-          testID="sign-in-name"
-        />
-        <TextInput
-          {...field}
+        <Field label="Name" value={name} onChangeText={setName} autoCapitalize="words" autoComplete="username" testID="sign-in-name" />
+        <Field
           label="Password"
           value={password}
           onChangeText={setPassword}

@@ -43,16 +43,14 @@ const lineFaults = (camera: Camera, path: string): Fault[] =>
 
 /** Sign-ins are kept elsewhere and named here; one that is written into an address would be handed on with the file. */
 const addressFaults = ({ source }: Camera, path: string): Fault[] =>
-  source.kind !== 'streamed'
-    ? []
-    : (['low', 'full', 'still'] as const).flatMap((key) =>
-        /^https?:\/\/[^/?#]*@/.test(source[key] ?? '')
-          ? [
-              {
-                path: `${path}/${key}`,
-                wrong: 'has a sign-in in its address',
-                allowed: 'an address without one, and secret: the name it is kept under',
-              },
-            ]
-          : [],
-      );
+  Object.entries(source).flatMap(([key, value]) =>
+    /^(https?|rtsp):\/\/[^/?#]*@/.test(value)
+      ? [
+          {
+            path: `${path}/${key}`,
+            wrong: 'has a sign-in in its address',
+            allowed: 'an address without one, and secret: the name it is kept under',
+          },
+        ]
+      : [],
+  );

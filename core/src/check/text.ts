@@ -32,12 +32,16 @@ export function parseYaml(text: string): Parsed {
 /**
  * Puts a value at a place of a site file's text; everything else, comments included, stays as it is.
  * @param path keys and list indexes from the top
+ * @param value undefined takes away what stands there
  */
 export function editSite(text: string, path: readonly (string | number)[], value: unknown): string {
   const document: Document = parseDocument(text, { version: '1.2' });
-  const node = document.createNode(value);
-  if (isCollection(node)) flowInside(node);
-  document.setIn(path, node);
+  if (value === undefined) document.deleteIn(path);
+  else {
+    const node = document.createNode(value);
+    if (isCollection(node)) flowInside(node);
+    document.setIn(path, node);
+  }
   return document.toString({ lineWidth: 120 });
 }
 

@@ -4,5 +4,22 @@ export { cameraEventSchema, frameOfEvent, readCameraEvent, writeCloudEvent, type
 export { readCocoAnnotations, readCocoResults, writeCocoAnnotations, writeCocoResults, type CocoImage } from './coco';
 export { readMot, writeMot, type MotSetting } from './mot';
 export { readOnvifEvents, writeOnvifEvent, type CameraReport, type ReportKind } from './onvif-events';
+export {
+  ask,
+  readCapabilities,
+  readInformation,
+  readProfiles,
+  readRelays,
+  readSoap,
+  readTime,
+  readUri,
+  soapRequest,
+  type DeviceInformation,
+  type MediaProfile,
+  type SoapAnswer,
+  type UsernameToken,
+} from './onvif-device';
 export { readOnvifMetadata, writeOnvifMetadata, type Metadata } from './onvif-metadata';
 export { boxOfRow } from './rows';
+export type { Element } from './xml';
+export { discoveryGroup, readProbeMatches, writeProbe, type FoundDevice } from './ws-discovery';

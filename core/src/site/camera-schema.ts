@@ -79,7 +79,19 @@ const reportsSchema = {
   },
 } as const;
 
-const address = { type: 'string', pattern: '^https?://' } as const;
+const address = { type: 'string', maxLength: 2000, pattern: '^https?://' } as const;
+/** Pictures also come by RTSP. */
+const stream = { type: 'string', maxLength: 2000, pattern: '^(https?|rtsp)://' } as const;
+
+/** What a camera can do beside sending pictures. What is not named here it cannot do, or nobody has said so. */
+export const abilityNames = ['lamp', 'siren', 'speaker', 'microphone', 'restart', 'infrared'] as const;
+
+/** How its picture is turned before anything else happens to it. */
+const shownSchema = {
+  type: 'object',
+  ...closed,
+  properties: { turnDegrees: { enum: [0, 90, 180, 270] }, mirrored: { type: 'boolean' } },
+} as const;
 
 export const cameraSchema = {
   type: 'object',
@@ -95,12 +107,17 @@ export const cameraSchema = {
           type: 'object',
           ...closed,
           required: ['kind', 'low'],
-          /** `secret` names the sign-in that is kept elsewhere. */
-          properties: { kind: { const: 'streamed' }, low: address, full: address, still: address, secret: id },
+          /** `secret` names the sign-in that is kept elsewhere; `device` is where it is commanded, an ONVIF device service. */
+          properties: { kind: { const: 'streamed' }, low: stream, full: stream, still: address, device: address, secret: id },
         },
-        { type: 'object', ...closed, required: ['kind'], properties: { kind: { const: 'paired' }, secret: id } },
+        /** It sends its events by itself; `still` is where it is asked for a picture. */
+        { type: 'object', ...closed, required: ['kind'], properties: { kind: { const: 'paired' }, still: address, secret: id } },
       ],
     },
+    shown: shownSchema,
+    can: { type: 'array', uniqueItems: true, items: { enum: abilityNames } },
+    /** Which relay of the device switches what. */
+    relays: { type: 'object', ...closed, properties: { lamp: name, siren: name } },
     reports: reportsSchema,
     aim: aimSchema,
     restSeconds: { type: 'number', minimum: 0, maximum: 604800 },

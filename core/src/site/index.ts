@@ -2,11 +2,11 @@
 
 import type { FromSchema } from 'json-schema-to-ts';
 import type { ClassName } from '../boxes';
-import type { aimSchema, cameraSchema, lineSchema, zoneSchema } from './camera-schema';
+import type { abilityNames, aimSchema, cameraSchema, lineSchema, zoneSchema } from './camera-schema';
 import type { looksSchema, ruleSchema } from './rule-schema';
 import type { siteSchema } from './schema';
 
-export { aimSchema, zoneSchema } from './camera-schema';
+export { abilityNames, aimSchema, cameraSchema, zoneSchema } from './camera-schema';
 export { ruleSchema } from './rule-schema';
 export { siteSchema } from './schema';
 export { compileHours, compileSite, noMode, ruleKey, usualGraceSeconds } from './compile';
@@ -32,6 +32,9 @@ export type Line = FromSchema<typeof lineSchema>;
 export type AskedLooks = FromSchema<typeof looksSchema>;
 export type AimFile = FromSchema<typeof aimSchema>;
 export type Camera = FromSchema<typeof cameraSchema>;
+export type AbilityName = (typeof abilityNames)[number];
+export type Shown = NonNullable<Camera['shown']>;
+export type Paired = Extract<Camera['source'], { kind: 'paired' }>;
 export type Streamed = Extract<Camera['source'], { kind: 'streamed' }>;
 export type Role = 'installer' | 'owner' | 'member';
 export type Person = NonNullable<SiteFile['people']>[number];

@@ -13,6 +13,7 @@ import {
   type Trail,
 } from '@nibber/core/sieve';
 import type { Instant } from '@nibber/core/time';
+import type { Frame } from '@nibber/core/tracks';
 import type { PathPoint } from '../record';
 import type { SiteBook } from '../record/site';
 import type { SafePicture, Watched } from '../watch';
@@ -29,6 +30,8 @@ export type Keeper = {
 
 export type Follow = {
   watched(watched: Watched): void;
+  /** What a camera with its own detection says it saw; `arrivedAt` is when it said so. */
+  told(frame: Frame, picture: SafePicture, arrivedAt: Instant): void;
   /** A picture in which nothing was looked for. Rules that count what is in a zone go by it: time passes there as well. */
   passed(picture: SafePicture): void;
   /** Tells the sieve how late it is, so that tracks nobody looks at end. No picture taken before may still be under way. */
@@ -106,19 +109,26 @@ export function startFollow(site: SiteBook, lastEvents: readonly (readonly [stri
     if (change.kind === 'mode') take({ kind: 'mode', change: { ...change.change, at: change.change.since } });
   });
 
+  const watched = ({ picture, frame, sightings }: Watched, at: Instant) => {
+    newest.set(frame.camera, picture);
+    // What a track looks like must be known before it can become an event, so the pictures are noted between tracking and telling.
+    const result = step(site.compiled, state, { kind: 'frame', frame: { ...frame, at } });
+    state = result.state;
+    for (const t of [...openTracks(state, frame.camera), ...result.outcomes.map((o) => ('track' in o ? o.track : undefined))]) {
+      if (t?.lastSeen !== at) continue;
+      const shot: Shot = { picture, box: t.box, shows: sightings.find((o) => o.box === t.box)?.shows ?? 0 };
+      note(followed, keyOf(t), at, shot);
+    }
+    result.outcomes.forEach(deliver);
+  };
+
   return {
-    watched({ picture, frame, sightings }) {
-      const at = reach(frame.camera, frame.at);
-      newest.set(frame.camera, picture);
-      // What a track looks like must be known before it can become an event, so the pictures are noted between tracking and telling.
-      const result = step(site.compiled, state, { kind: 'frame', frame: { ...frame, at } });
-      state = result.state;
-      for (const t of [...openTracks(state, frame.camera), ...result.outcomes.map((o) => ('track' in o ? o.track : undefined))]) {
-        if (t?.lastSeen !== at) continue;
-        const shot: Shot = { picture, box: t.box, shows: sightings.find((o) => o.box === t.box)?.shows ?? 0 };
-        note(followed, keyOf(t), at, shot);
-      }
-      result.outcomes.forEach(deliver);
+    watched: (seen) => watched(seen, reach(seen.frame.camera, seen.frame.at)),
+    told(frame, picture, arrivedAt) {
+      // Its clock may be wrong, and what it says may come late: time does not run back for that, nor ahead.
+      const at = Math.max(Math.min(frame.at, arrivedAt), latest.get(frame.camera) ?? -Infinity);
+      latest.set(frame.camera, at);
+      watched({ picture, frame, sightings: frame.objects.map((o) => ({ ...o, shows: o.score })) }, at);
     },
     passed(picture) {
       const { camera, at } = picture;

@@ -9,8 +9,11 @@ import helmet from 'helmet';
 import { Trouble, type TroubleCode } from '@nibber/core/trouble';
 import { log } from '../log';
 import { cameraRoutes } from './cameras';
+import { connectRoutes } from './connect';
 import { eventRoutes } from './events';
 import { healthRoutes } from './health';
+import { hookRoutes } from './hooks';
+import { pairingRoutes } from './pairing';
 import type { Parts } from './parts';
 import { phoneRoutes } from './phones';
 import { pictureRoutes } from './pictures';
@@ -36,6 +39,8 @@ export const allRoutes = (parts: Parts): Route[] => [
   ...sessionRoutes(parts),
   ...siteRoutes(parts),
   ...cameraRoutes(parts),
+  ...connectRoutes(parts),
+  ...pairingRoutes(parts),
   ...ruleRoutes(parts),
   ...eventRoutes(parts),
   ...phoneRoutes(parts),
@@ -48,6 +53,8 @@ export function makeApp(parts: Parts): Express {
   app.disable('x-powered-by');
   app.use(guard(parts.config.clientFolder));
   app.use(compression({ filter: (request, response) => !/live/.test(request.path) && compression.filter(request, response) }));
+  // Before anything reads bodies: what cameras send is taken as it comes.
+  app.use(hookRoutes(parts));
   app.use(express.json({ limit: '4mb' }));
   app.post(['/api/session', '/api/owner'], signInLimit);
   for (const r of allRoutes(parts)) app[r.method](r.path, handle(parts, r));

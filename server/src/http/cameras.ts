@@ -4,9 +4,18 @@ import { zoneFaults } from '@nibber/core/check';
 import type { TrackView } from '@nibber/core/sieve';
 import { zoneSchema, type Zone } from '@nibber/core/site';
 import { faultLine, Trouble } from '@nibber/core/trouble';
+import { abilitiesOf, abilityOf } from '@nibber/core/abilities';
+import { cameraSchema, type AbilityName, type Camera } from '@nibber/core/site';
+import type { SignIn } from '../devices/sign-in';
+import { openDevice } from '../devices/soap';
 import { fetchStill } from '../intake/camera';
+import { freshStill } from '../intake/fresh';
+import { troubleOf } from '../intake/trouble';
+import { signInName } from '../record/cameras';
+import { noteInLogbook } from '../record/logbook';
+import { safePicture, safeWayOf } from '../watch/safe';
 import type { Parts } from './parts';
-import { editors, object, param, route, routeWithBody, type Route } from './route';
+import { editors, object, param, route, routeWithBody, textSchema, type Route } from './route';
 
 const boundary = 'nibber-picture';
 
@@ -14,7 +23,8 @@ const boundary = 'nibber-picture';
 export const seenAnswer = ({ key, class: cls, type, score, box }: TrackView) => ({ key, class: cls, type, score, box });
 
 export function cameraRoutes(parts: Parts): Route[] {
-  const { site, recent, follow } = parts;
+  const { site, recent, follow, record, clock, sealed } = parts;
+  const signInOf = (camera: string) => sealed.get<SignIn>(signInName(camera));
   const find = (id: string) => {
     const index = site.file.cameras.findIndex((c) => c.id === id);
     if (index < 0)
@@ -27,12 +37,21 @@ export function cameraRoutes(parts: Parts): Route[] {
   };
   const describe = (id: string) => {
     const { camera } = find(id);
-    const { id: key, name, area, zones = [], lines = [] } = camera;
+    const { id: key, name, area, source, zones = [], lines = [], shown = {}, can = [], relays = {} } = camera;
     const health = parts.cameraHealth(id);
     return {
       id: key,
       name,
       area,
+      kind: source.kind,
+      hasDevice: source.kind === 'streamed' && source.device !== undefined,
+      hasSignIn: source.secret !== undefined,
+      hasStill: source.still !== undefined,
+      hasPicture: recent.latest(id) !== undefined,
+      shown,
+      can,
+      relays,
+      abilities: abilitiesOf(camera),
       zones,
       lines,
       health: health ?? null,
@@ -91,11 +110,112 @@ export function cameraRoutes(parts: Parts): Route[] {
         return { works: false, why: `${camera.name} sends its events by itself; there is no stream to try.` };
       const began = Date.now();
       try {
-        const jpeg = await fetchStill(camera.source.still ?? camera.source.low);
+        const { jpeg } = await fetchStill(camera.source.still ?? camera.source.low, await signInOf(camera.id));
         return { works: true, bytes: jpeg.length, milliseconds: Date.now() - began };
       } catch (thrown) {
-        return { works: false, why: (thrown as Error).message };
+        const { message, remedy } = troubleOf(thrown);
+        return { works: false, why: `${message} ${remedy}` };
+      }
+    }),
+    routeWithBody<Settings>('put', '/api/cameras/:camera/settings', editors, settingsSchema, async ({ request, body, visitor }) => {
+      const { index, camera } = find(param(request, 'camera'));
+      const edits = (Object.keys(body) as (keyof Settings)[]).map((key) => [['cameras', index, key], valueOf(body[key])] as const);
+      await site.editAll(edits, visitor.name, `changed the settings of ${camera.name}`);
+      return describe(camera.id);
+    }),
+    routeWithBody<{ name: string; password: string }>(
+      'put',
+      '/api/cameras/:camera/sign-in',
+      editors,
+      object({ name: textSchema(200), password: { type: 'string', maxLength: 200 } }),
+      async ({ request, body, visitor }) => {
+        const { index, camera } = find(param(request, 'camera'));
+        await record.write((transaction) => sealed.put(signInName(camera.id), body, transaction));
+        await site.edit(
+          ['cameras', index, 'source'],
+          { ...camera.source, secret: camera.id },
+          visitor.name,
+          `gave ${camera.name} another sign-in`,
+        );
+        parts.reconnect(camera.id);
+        return describe(camera.id);
+      },
+    ),
+    route('delete', '/api/cameras/:camera', editors, async ({ request, visitor }) => {
+      const { index, camera } = find(param(request, 'camera'));
+      const rules = (site.file.rules ?? []).filter((r) => r.cameras.includes(camera.id)).map((r) => r.name);
+      if (rules.length)
+        throw new Trouble(
+          'conflict',
+          `${camera.name} is watched by ${rules.join(', ')}.`,
+          'Take it out of those rules first; nothing was changed.',
+        );
+      await site.edit(['cameras', index], undefined, visitor.name, `took ${camera.name} away`);
+      return { id: camera.id };
+    }),
+    routeWithBody<{ command: 'lamp' | 'siren' | 'restart'; on?: boolean }>(
+      'post',
+      '/api/cameras/:camera/commands',
+      'signed-in',
+      object({ command: { enum: ['lamp', 'siren', 'restart'] }, on: { type: 'boolean' } }, ['command']),
+      async ({ request, body: { command, on = true }, visitor }) => {
+        const { camera } = find(param(request, 'camera'));
+        if (command === 'restart' && !editors.includes(visitor.role))
+          throw new Trouble('not-allowed', 'Restarting a camera is for whoever sets the place up.', `Ask one of: ${editors.join(', ')}.`);
+        await giveCommand(camera, command, on, await signInOf(camera.id));
+        const what = command === 'restart' ? `restarted ${camera.name}` : `switched the ${command} of ${camera.name} ${on ? 'on' : 'off'}`;
+        await record.write((transaction) => noteInLogbook(record, transaction, clock.now(), visitor.name, what));
+        return { done: true };
+      },
+    ),
+    route('post', '/api/cameras/:camera/still', 'signed-in', async ({ request }) => {
+      const { camera } = find(param(request, 'camera'));
+      if (!camera.source.still)
+        throw new Trouble('unavailable', `${camera.name} cannot be asked for a picture.`, 'Give the address of its still, if it has one.');
+      try {
+        const still = await freshStill(camera.source.still, await signInOf(camera.id), clock.now());
+        const jpeg = Buffer.from(await safePicture(still.jpeg, safeWayOf(camera)));
+        recent.add({
+          camera: camera.id,
+          at: still.takenAt,
+          jpeg,
+          motion: { parts: [], share: 0, isLightChange: false },
+          isInfrared: false,
+        });
+        return { at: still.takenAt, isFresh: still.isFresh };
+      } catch (thrown) {
+        const { message, remedy } = troubleOf(thrown);
+        throw new Trouble('unavailable', message, remedy);
       }
     }),
   ];
+}
+
+const { name, area, shown, can, relays, reports } = cameraSchema.properties;
+const settingsSchema = object({ name, area, shown, can, relays, reports }, []);
+type Settings = Partial<Pick<Camera, 'name' | 'area' | 'shown' | 'can' | 'relays' | 'reports'>>;
+
+/** What says nothing is taken away rather than written. */
+const valueOf = (value: unknown) => (typeof value === 'object' && value !== null && Object.keys(value).length === 0 ? undefined : value);
+
+/** @throws Trouble 'unavailable' with the reason where it cannot be done */
+async function giveCommand(
+  camera: Camera,
+  command: AbilityName & ('lamp' | 'siren' | 'restart'),
+  on: boolean,
+  signIn: SignIn | undefined,
+): Promise<void> {
+  const ability = abilityOf(camera, command);
+  const { source } = camera;
+  if (!ability.can) throw new Trouble('unavailable', `${camera.name} has no ${ability.words}.`, ability.why);
+  if (source.kind !== 'streamed' || !source.device)
+    throw new Trouble('unavailable', `${camera.name} has no address to be commanded at.`, 'Connect it as a device.');
+  try {
+    const device = await openDevice(source.device, signIn);
+    if (command === 'restart') await device.restart();
+    else await device.setRelay(camera.relays?.[command] ?? '', on);
+  } catch (thrown) {
+    const { message, remedy } = troubleOf(thrown);
+    throw new Trouble('unavailable', message, remedy);
+  }
 }

@@ -91,7 +91,10 @@ test('trying a camera says whether it answers, and why not', async () => {
   await stations.site.edit(['cameras', 0, 'source'], { kind: 'streamed', low: `${base}/low`, still: `${base}/still` }, 'Wren', 'moved it');
   expect((await stations.ask('POST', '/api/cameras/gate/test')).body).toMatchObject({ works: true, bytes: jpeg.length });
   await stations.site.edit(['cameras', 0, 'source'], { kind: 'streamed', low: `${base}/low` }, 'Wren', 'moved it');
-  expect((await stations.ask('POST', '/api/cameras/gate/test')).body).toEqual({ works: false, why: 'The camera answered 403 Forbidden.' });
+  expect((await stations.ask('POST', '/api/cameras/gate/test')).body).toMatchObject({
+    works: false,
+    why: expect.stringMatching(/^The camera answered 403: it does not accept/),
+  });
   server.close();
 });
 

@@ -15,6 +15,8 @@ export type LiveMessage =
   | { readonly kind: 'event' | 'track'; readonly id: string }
   | { readonly kind: 'mode'; readonly mode: AreaMode }
   | { readonly kind: 'site' }
+  /** A paired camera has sent something. */
+  | { readonly kind: 'arrived'; readonly camera: string }
   | { readonly kind: 'time'; readonly now: number; readonly troubles: readonly string[] };
 
 export type Live = { say(message: LiveMessage): void; join(request: Request, response: Response): Promise<void>; close(): void };

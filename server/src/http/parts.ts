@@ -2,11 +2,14 @@
 
 import type { Clock } from '../clock';
 import type { Config } from '../config';
+import type { Attempts } from '../devices/attempt';
 import type { Follow } from '../follow';
+import type { Deliveries } from '../follow/deliveries';
 import type { Recent } from '../follow/recent';
 import type { CameraHealth } from '../intake/camera';
 import type { Record } from '../record';
 import type { Access } from '../record/access';
+import type { Sealed } from '../record/sealed';
 import type { SiteBook } from '../record/site';
 import type { Links } from '../tell/links';
 import type { PushKeys } from '../tell/push';
@@ -22,9 +25,14 @@ export type Parts = {
   readonly recent: Recent;
   readonly follow: Follow;
   readonly live: Live;
+  readonly sealed: Sealed;
+  readonly attempts: Attempts;
+  readonly deliveries: Deliveries;
   readonly links: Links;
   readonly keys: PushKeys;
   readonly cameraHealth: (camera: string) => (CameraHealth & WatchCounts) | undefined;
+  /** Pulls a camera anew, as after another sign-in. */
+  readonly reconnect: (camera: string) => void;
   /** What does not work now, in words, with what it means for the alerts. */
   readonly troubles: () => readonly string[];
 };

@@ -3,8 +3,11 @@
 import type { Streamed } from '@nibber/core/site';
 import { readBody, readPieces } from '../body';
 import type { Clock } from '../clock';
+import { fetchSigned, type SignIn } from '../devices/sign-in';
 import { log } from '../log';
 import { boundaryOf, isJpeg, pictureCutter } from './multipart';
+import { pullRtsp } from './rtsp';
+import { notAPicture, troubleOf, wrongAnswer } from './trouble';
 
 /** A picture with the time it was taken in. */
 export type Picture = { readonly camera: string; readonly at: number; readonly jpeg: Buffer };
@@ -23,12 +26,17 @@ export type Intake = { health(): CameraHealth; close(): void };
 const silentAfterMs = 5000;
 const firstWaitMs = 500;
 const longestWaitMs = 15_000;
+const refusedWaitsMs = [60_000, 5 * 60_000, 15 * 60_000];
+const rtspPicturesASecond = 5;
+/** A stream by RTSP begins with its next whole picture, which may be some seconds off. */
+const firstPictureMs = 12_000;
 /** A still source is asked this often. */
 const stillEveryMs = 1000;
 const mostStillBytes = 12_000_000;
 
 export function takeIn(
   camera: { readonly id: string; readonly source: Streamed },
+  signIn: () => Promise<SignIn | undefined>,
   clock: Clock,
   deliver: (picture: Picture) => void,
 ): Intake {
@@ -50,7 +58,7 @@ export function takeIn(
     become('running');
     deliver({ camera: camera.id, at: clock.now(), jpeg });
   };
-  void keepPulling(camera.source.low, closing.signal, take, (why) => become('silent', why));
+  void keepPulling(camera.source, signIn, closing.signal, take, (why) => become('silent', why));
   return {
     health: () => {
       const now = clock.machine();
@@ -60,45 +68,61 @@ export function takeIn(
   };
 }
 
-async function keepPulling(url: string, closing: AbortSignal, take: (jpeg: Buffer) => void, failed: (why: string) => void): Promise<void> {
+async function keepPulling(
+  source: Streamed,
+  signIn: () => Promise<SignIn | undefined>,
+  closing: AbortSignal,
+  take: (jpeg: Buffer) => void,
+  failed: (why: string) => void,
+): Promise<void> {
   let wait = firstWaitMs;
+  let refusals = 0;
   while (!closing.aborted) {
     try {
-      await pull(url, closing, (jpeg) => {
+      await pull(source.low, await signIn(), closing, (jpeg) => {
         wait = firstWaitMs;
+        refusals = 0;
         take(jpeg);
       });
       failed('The camera ended its stream.');
     } catch (thrown) {
       if (closing.aborted) return;
-      failed(troubleWords(thrown as Error & { cause?: { code?: string } }));
+      const trouble = troubleOf(thrown);
+      if (trouble.step === 'sign-in') {
+        // A camera that counts wrong tries must not be brought to lock everybody out.
+        const longMs = refusedWaitsMs[Math.min(refusals++, refusedWaitsMs.length - 1)]!;
+        failed(`${trouble.message} It is tried again after ${Math.round(longMs / 60_000)} min.`);
+        await pause(longMs, closing);
+        continue;
+      }
+      failed(trouble.message);
     }
     await pause(wait * (0.75 + Math.random() / 2), closing);
     wait = Math.min(longestWaitMs, wait * 2);
   }
 }
 
-async function pull(url: string, closing: AbortSignal, take: (jpeg: Buffer) => void): Promise<void> {
+/**
+ * Pulls pictures from an address, whatever it speaks, until the signal ends it, the stream ends, or no picture has come for five seconds.
+ * @throws what `troubleOf` explains
+ */
+export async function pull(url: string, signIn: SignIn | undefined, closing: AbortSignal, take: (jpeg: Buffer) => void): Promise<void> {
   // One controller for both ends: a signal combined of several may be garbage before it has fired.
   const ending = new AbortController();
-  const stall = () => ending.abort(new Error(`No picture for ${silentAfterMs / 1000} s.`));
-  const close = () => ending.abort();
+  const watch = (ms: number) => setTimeout(() => ending.abort(new Error(`No picture for ${ms / 1000} s.`)), ms);
+  const close = () => ending.abort(closing.reason);
   closing.addEventListener('abort', close);
-  let watchdog = setTimeout(stall, silentAfterMs);
+  const isRtsp = url.startsWith('rtsp:');
+  let watchdog = watch(isRtsp ? firstPictureMs : silentAfterMs);
+  const seen = (jpeg: Buffer) => {
+    clearTimeout(watchdog);
+    watchdog = watch(silentAfterMs);
+    take(jpeg);
+  };
   try {
-    const response = await fetch(url, { signal: ending.signal, redirect: 'error' });
-    if (!response.ok || !response.body) throw new Error(`The camera answered ${response.status} ${response.statusText}.`);
-    const seen = (jpeg: Buffer) => {
-      clearTimeout(watchdog);
-      watchdog = setTimeout(stall, silentAfterMs);
-      take(jpeg);
-    };
-    const type = response.headers.get('content-type');
-    if (type?.startsWith('image/jpeg')) return await pollStill(url, response, closing, seen);
-    const boundary = boundaryOf(type);
-    if (!boundary) throw new Error(`The camera sends ${type ?? 'an unnamed form'}; multipart/x-mixed-replace or image/jpeg is needed.`);
-    const cut = pictureCutter(boundary, seen);
-    await readPieces(response, ending.signal, cut);
+    if (closing.aborted) throw closing.reason;
+    if (isRtsp) await pullRtsp(url, signIn, rtspPicturesASecond, ending.signal, seen);
+    else await pullHttp(url, signIn, ending.signal, closing, seen);
   } finally {
     clearTimeout(watchdog);
     closing.removeEventListener('abort', close);
@@ -106,36 +130,76 @@ async function pull(url: string, closing: AbortSignal, take: (jpeg: Buffer) => v
   }
 }
 
+async function pullHttp(
+  url: string,
+  signIn: SignIn | undefined,
+  ending: AbortSignal,
+  closing: AbortSignal,
+  seen: (jpeg: Buffer) => void,
+): Promise<void> {
+  const response = await fetchSigned(url, signIn, { signal: ending });
+  if (!response.ok || !response.body) throw wrongAnswer(response.status, response.statusText);
+  const type = response.headers.get('content-type');
+  if (type?.startsWith('image/jpeg')) return pollStill(url, signIn, response, closing, seen);
+  const boundary = boundaryOf(type);
+  if (!boundary) {
+    const what = `The camera sends ${type ?? 'an unnamed form'}; multipart/x-mixed-replace or image/jpeg is needed.`;
+    throw notAPicture(what);
+  }
+  await readPieces(response, ending, pictureCutter(boundary, seen));
+}
+
 /** A source that answers with one picture is asked again and again. */
-async function pollStill(url: string, first: Response, closing: AbortSignal, take: (jpeg: Buffer) => void): Promise<void> {
+async function pollStill(
+  url: string,
+  signIn: SignIn | undefined,
+  first: Response,
+  closing: AbortSignal,
+  take: (jpeg: Buffer) => void,
+): Promise<void> {
   let response = first;
   while (!closing.aborted) {
-    take(await stillOf(response));
+    take((await stillOf(response)).jpeg);
     await pause(stillEveryMs, closing);
-    response = await fetch(url, { signal: AbortSignal.timeout(silentAfterMs), redirect: 'error' });
+    response = await fetchSigned(url, signIn, { signal: AbortSignal.timeout(silentAfterMs) });
   }
 }
 
-async function stillOf(response: Response): Promise<Buffer> {
-  if (!response.ok) throw new Error(`The camera answered ${response.status} ${response.statusText}.`);
+/** `takenAt` as the camera says it, its own clock; undefined where it does not. */
+export type Still = { readonly jpeg: Buffer; readonly takenAt: number | undefined };
+
+async function stillOf(response: Response): Promise<Still> {
+  if (!response.ok) throw wrongAnswer(response.status, response.statusText);
   const jpeg = await readBody(response, mostStillBytes, silentAfterMs);
-  if (!isJpeg(jpeg)) throw new Error('The camera sent something that is not a JPEG picture.');
-  return jpeg;
+  if (!isJpeg(jpeg)) throw notAPicture('The camera sent something that is not a JPEG picture.');
+  const takenAt = Date.parse(response.headers.get('last-modified') ?? '');
+  return { jpeg, takenAt: Number.isFinite(takenAt) ? takenAt : undefined };
 }
 
-/** One picture now. @throws Error that says what went wrong */
-export const fetchStill = async (url: string): Promise<Buffer> =>
-  stillOf(await fetch(url, { signal: AbortSignal.timeout(silentAfterMs), redirect: 'error' }));
-
-const reasons: Record<string, string> = {
-  ECONNREFUSED: 'Nothing answers at the address. Is the camera on?',
-  ENOTFOUND: 'The name of the camera is not known on this network.',
-  EHOSTUNREACH: 'The address cannot be reached from here.',
-  ECONNRESET: 'The camera broke the connection off.',
-  UND_ERR_SOCKET: 'The camera broke the connection off.',
-};
-
-const troubleWords = (error: Error & { cause?: { code?: string } }): string => reasons[error.cause?.code ?? ''] ?? error.message;
+/** One picture now, from a still or a stream. @throws what `troubleOf` explains */
+export async function fetchStill(url: string, signIn: SignIn | undefined, closing?: AbortSignal): Promise<Still> {
+  if (!url.startsWith('rtsp:')) {
+    const response = await fetchSigned(url, signIn, { signal: AbortSignal.timeout(silentAfterMs) });
+    if (!/^multipart\//.test(response.headers.get('content-type') ?? '')) return stillOf(response);
+    await response.body?.cancel();
+  }
+  const ending = new AbortController();
+  const stop = () => ending.abort(closing?.reason);
+  closing?.addEventListener('abort', stop);
+  let jpeg: Buffer | undefined;
+  try {
+    await pull(url, signIn, ending.signal, (first) => {
+      jpeg ??= first;
+      ending.abort();
+    });
+  } catch (thrown) {
+    if (!jpeg) throw thrown;
+  } finally {
+    closing?.removeEventListener('abort', stop);
+  }
+  if (!jpeg) throw notAPicture('The stream ended before a picture came.');
+  return { jpeg, takenAt: undefined };
+}
 
 const pause = (ms: number, closing: AbortSignal) =>
   new Promise<void>((resolve) => {

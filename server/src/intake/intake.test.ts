@@ -49,7 +49,7 @@ test('what is no picture, or has no end, is an error and not a growing heap', ()
 test('a camera that drops, refuses, sends another form, rubbish or nothing is tried again and says what was wrong', async () => {
   const acts: ((response: ServerResponse) => void)[] = [
     (r) => r.destroy(),
-    (r) => void r.writeHead(401).end(),
+    (r) => void r.writeHead(404).end(),
     (r) => void r.writeHead(200, { 'content-type': 'text/html' }).end('<html>'),
     (r) => {
       r.writeHead(200, { 'content-type': 'multipart/x-mixed-replace; boundary=frame' });
@@ -72,7 +72,12 @@ test('a camera that drops, refuses, sends another form, rubbish or nothing is tr
   const url = `http://127.0.0.1:${(server.address() as { port: number }).port}/low`;
   const got: number[] = [];
   const troubles = new Set<string>();
-  const intake = takeIn({ id: 'c', source: { kind: 'streamed', low: url } }, machineClock(), (p) => got.push(p.jpeg[4]!));
+  const intake = takeIn(
+    { id: 'c', source: { kind: 'streamed', low: url } },
+    async () => undefined,
+    machineClock(),
+    (p) => got.push(p.jpeg[4]!),
+  );
   await until(() => {
     const { trouble } = intake.health();
     if (trouble) troubles.add(trouble);
@@ -80,8 +85,26 @@ test('a camera that drops, refuses, sends another form, rubbish or nothing is tr
   }, 30_000);
   expect(got).toEqual([1, 2, 9]);
   expect(intake.health().state).toBe('running');
-  expect([...troubles].join(' ')).toMatch(/broke the connection off.*answered 401.*sends text\/html.*not a JPEG.*No picture for 5 s/);
+  expect([...troubles].join(' ')).toMatch(/broke the connection off.*answered 404.*sends text\/html.*not a JPEG.*No picture for 5 s/);
   intake.close();
   server.closeAllConnections();
+  server.close();
+});
+
+test('a camera that refuses the sign-in is not asked again and again, and it is said when it will be', async () => {
+  let asked = 0;
+  const server = createServer((_request, response) => {
+    asked++;
+    response.writeHead(401, { 'www-authenticate': 'Basic realm="c"' }).end();
+  });
+  await new Promise<void>((ready) => server.listen(0, '127.0.0.1', ready));
+  const url = `http://127.0.0.1:${(server.address() as { port: number }).port}/low`;
+  const wrong = async () => ({ name: 'admin', password: 'guess' });
+  const intake = takeIn({ id: 'c', source: { kind: 'streamed', low: url } }, wrong, machineClock(), () => {});
+  const trouble = await until(() => intake.health().trouble);
+  expect(trouble).toMatch(/does not accept this name and password.*tried again after 1 min/);
+  // Without the sign-in, which is how it says what it wants, and then with it: two questions, one try.
+  expect(asked).toBe(2);
+  intake.close();
   server.close();
 });

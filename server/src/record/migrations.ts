@@ -34,6 +34,16 @@ const steps: readonly Step[] = [
     name: '0002-threads',
     statements: [`ALTER TABLE events ADD COLUMN thread TEXT`, `ALTER TABLE events ADD COLUMN joins BOOLEAN`],
   },
+  {
+    name: '0003-devices',
+    statements: [
+      `CREATE TABLE sealed (name TEXT PRIMARY KEY, box TEXT NOT NULL)`,
+      `CREATE TABLE camera_tokens (camera TEXT PRIMARY KEY, tokenHash TEXT NOT NULL UNIQUE, madeAt BIGINT NOT NULL)`,
+      `CREATE TABLE deliveries (id TEXT PRIMARY KEY, camera TEXT NOT NULL, key TEXT NOT NULL, at BIGINT NOT NULL, form TEXT NOT NULL, body TEXT NOT NULL, picture TEXT, understood TEXT NOT NULL, state TEXT NOT NULL, UNIQUE (camera, key))`,
+      `CREATE INDEX deliveries_by_time ON deliveries (camera, at)`,
+      `CREATE INDEX deliveries_due ON deliveries (state)`,
+    ],
+  },
 ];
 
 /** Brings a database up to date, each step whole or not at all. */

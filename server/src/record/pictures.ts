@@ -2,7 +2,7 @@
 
 import { createHash } from 'node:crypto';
 import { constants, existsSync, mkdirSync } from 'node:fs';
-import { open, readdir, rename, unlink } from 'node:fs/promises';
+import { open, readdir, readFile, rename, unlink } from 'node:fs/promises';
 import path from 'node:path';
 
 export type PictureKind = 'jpg' | 'mp4';
@@ -11,6 +11,8 @@ const nameForm = /^[0-9a-f]{40}\.(jpg|mp4)$/;
 export type PictureStore = {
   /** Keeps bytes; they are on disk when this resolves. @returns the name */
   keep(bytes: Uint8Array, kind: PictureKind): Promise<string>;
+  /** @throws Error where there is none of that name */
+  read(name: string): Promise<Buffer>;
   /** The file of a name; undefined for a name that is none of ours. */
   file(name: string): string | undefined;
 };
@@ -38,6 +40,7 @@ export async function openPictures(dataFolder: string): Promise<PictureStore> {
       await rename(part, file);
       return name;
     },
+    read: (name) => readFile(fileOf(name)),
     file: (name) => (nameForm.test(name) && existsSync(fileOf(name)) ? fileOf(name) : undefined),
   };
 }

@@ -94,6 +94,21 @@ export type OutboxRow = {
   state: 'due' | 'done' | 'given-up';
   lastError: string | null;
 };
+/** A secret, closed with the key that stands outside the database (sealed.ts). */
+export type SealedRow = { name: string; box: string };
+export type CameraTokenRow = { camera: string; tokenHash: string; madeAt: Instant };
+/** What a paired camera sent, kept before it is answered. `key` tells one delivery from another; `picture` may be absent. */
+export type DeliveryRow = {
+  id: string;
+  camera: string;
+  key: string;
+  at: Instant;
+  form: 'json' | 'xml';
+  body: string;
+  picture: string | null;
+  understood: string;
+  state: 'due' | 'done';
+};
 export type LogRow = { id: number; at: Instant; who: string; what: string; event: string | null };
 
 type Table<T extends object> = ModelStatic<Model<T, Partial<T>> & T>;
@@ -196,6 +211,19 @@ export function tablesOf(sequelize: Sequelize) {
       nextAtMachine: whole,
       state: text,
       lastError: maybeText,
+    }),
+    sealed: table<SealedRow>('sealed', { name: key, box: text }),
+    cameraTokens: table<CameraTokenRow>('camera_tokens', { camera: key, tokenHash: text, madeAt: whole }),
+    deliveries: table<DeliveryRow>('deliveries', {
+      id: key,
+      camera: text,
+      key: text,
+      at: whole,
+      form: text,
+      body: text,
+      picture: maybeText,
+      understood: text,
+      state: text,
     }),
     logbook: table<LogRow>('logbook', { id: counter, at: whole, who: text, what: text, event: maybeText }),
   };

@@ -10,6 +10,9 @@ import { noteInLogbook } from './logbook';
 export type AreaMode = { readonly area: string; readonly mode: string; readonly since: number; readonly by: string };
 export type SiteChange = { readonly kind: 'site' } | { readonly kind: 'mode'; readonly change: AreaMode };
 
+/** Keys and list indexes from the top of the site file. */
+export type SitePath = readonly (string | number)[];
+
 export type SiteBook = {
   readonly file: SiteFile;
   readonly text: string;
@@ -18,7 +21,9 @@ export type SiteBook = {
   /** Replaces the whole site. @throws Trouble 'bad-site' with every fault; nothing is changed then */
   replace(text: string, by: string, what: string): Promise<void>;
   /** Replaces one part of it, comments elsewhere kept. @throws as `replace` */
-  edit(path: readonly (string | number)[], value: unknown, by: string, what: string): Promise<void>;
+  edit(path: SitePath, value: unknown, by: string, what: string): Promise<void>;
+  /** Several parts at once, as one version. A value of undefined takes the part away. @throws as `replace` */
+  editAll(edits: readonly (readonly [path: SitePath, value: unknown])[], by: string, what: string): Promise<void>;
   setMode(area: string, mode: string, by: string): Promise<void>;
   onChange(listener: (change: SiteChange) => void): void;
 };
@@ -77,6 +82,12 @@ export async function openSiteBook(record: Record, clock: Clock): Promise<SiteBo
     },
     replace,
     edit: (path, value, by, what) => replace(editSite(text, path, value), by, what),
+    editAll: (edits, by, what) =>
+      replace(
+        edits.reduce((so, [path, value]) => editSite(so, path, value), text),
+        by,
+        what,
+      ),
     async setMode(area, mode, by) {
       const areaName = file.areas.find((a) => a.id === area)?.name;
       if (!areaName) throw new Trouble('not-found', `There is no area ${area}.`, `Areas: ${file.areas.map((a) => a.id).join(', ')}.`);

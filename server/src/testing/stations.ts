@@ -31,6 +31,7 @@ export async function testStations(options: { folder?: string; describer?: strin
   const stations = await openStations({
     port: 0,
     dataFolder: folder,
+    keyFile: path.join(folder, 'secrets.key'),
     siteFile,
     modelFolder: undefined,
     timeServer: undefined,
@@ -38,7 +39,7 @@ export async function testStations(options: { folder?: string; describer?: strin
     describer,
     clientFolder: path.join(folder, 'no-client'),
   });
-  server.on('request', makeApp({ ...stations, cameraHealth: () => undefined }));
+  server.on('request', makeApp({ ...stations, cameraHealth: () => undefined, reconnect: () => {} }));
   if (!(await stations.access.hasAccounts())) await stations.access.addAccount({ name: 'Wren', person: 'wren', role: 'owner', password });
   const token = (await stations.access.signIn('Wren', password))!;
   return {

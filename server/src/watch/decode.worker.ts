@@ -1,13 +1,13 @@
 // Thread: decodes each picture once, small; burns in the privacy masks; says what moves.
 
 import { parentPort } from 'node:worker_threads';
-import sharp from 'sharp';
 import { look, newBackground, type Background, type Motion } from '@nibber/core/motion';
 import { isInfrared, toGrey } from '@nibber/core/stills';
 import { contains, type Polygon } from '@nibber/core/zones';
+import { masked, turned, type SafeWay } from './safe';
 import { sizeOf, smallPicture } from './small';
 
-export type CameraMasks = { readonly camera: string; readonly motionless: readonly Polygon[]; readonly privacy: readonly Polygon[] };
+export type CameraMasks = SafeWay & { readonly camera: string; readonly motionless: readonly Polygon[] };
 
 export type DecodeRequest =
   | { readonly kind: 'masks'; readonly masks: CameraMasks }
@@ -18,8 +18,6 @@ export type DecodeAnswer = { readonly camera: string } & (
   { readonly ok: true; readonly decoded: Decoded } | { readonly ok: false; readonly wrong: string }
 );
 
-const storedQuality = 86;
-
 type CameraState = { masks: CameraMasks | undefined; counts: Uint8Array | undefined; background: Background | undefined };
 
 const cameras = new Map<string, CameraState>();
@@ -29,11 +27,11 @@ const stateOf = (camera: string): CameraState => {
   return state;
 };
 
-async function decode(camera: string, jpeg: Uint8Array): Promise<Decoded> {
+async function decode(camera: string, sent: Uint8Array): Promise<Decoded> {
   const state = stateOf(camera);
+  const jpeg = await turned(sent, state.masks?.shown);
   const { width, height } = await sizeOf(jpeg);
-  const privacy = state.masks?.privacy ?? [];
-  const kept = privacy.length ? await burnIn(jpeg, privacy, width, height) : jpeg;
+  const kept = await masked(jpeg, state.masks?.privacy ?? []);
   const small = await smallPicture(jpeg, width, height);
   if (state.background?.height !== small.height) {
     state.background = newBackground(small.width, small.height);
@@ -42,16 +40,6 @@ async function decode(camera: string, jpeg: Uint8Array): Promise<Decoded> {
   state.counts ??= countedCells(state.masks, small.width, small.height);
   const motion = look(state.background, toGrey(small.rgb, small.width, small.height).data, state.counts);
   return { jpeg: kept, motion, isInfrared: isInfrared(small.rgb), aspect: small.aspect };
-}
-
-/** The picture with privacy masks blackened; no one gets the other one. */
-async function burnIn(jpeg: Uint8Array, polygons: readonly Polygon[], width: number, height: number): Promise<Uint8Array> {
-  const shapes = polygons.map((p) => `<polygon points="${p.map(([x, y]) => `${x * width},${y * height}`).join(' ')}"/>`).join('');
-  const svg = Buffer.from(`<svg xmlns="http://www.w3.org/2000/svg" width="${width}" height="${height}">${shapes}</svg>`);
-  return sharp(jpeg)
-    .composite([{ input: svg }])
-    .jpeg({ quality: storedQuality })
-    .toBuffer();
 }
 
 /** 1 for each cell whose middle is in no mask. */

@@ -14,6 +14,7 @@ import type { CameraMasks, DecodeAnswer, DecodeRequest, Decoded } from './decode
 import type { DetectAnswer, DetectRequest } from './detect.worker';
 import type { Sighting } from './detector';
 import { lookAgainMs, regionAround } from './region';
+import { safeWayOf } from './safe';
 import { startThread } from '../thread';
 
 /** A picture as it is kept and shown: privacy masks burnt in. */
@@ -199,12 +200,10 @@ function watchedIn(picture: SafePicture, region: Box, found: readonly Sighting[]
   };
 }
 
-export function masksOf(camera: Camera): CameraMasks {
-  const zones = camera.zones ?? [];
-  const polygon = (z: (typeof zones)[number]) => z.polygon as unknown as Polygon;
-  return {
-    camera: camera.id,
-    motionless: zones.filter((z) => z.purpose === 'ignore' && (!z.classes || z.classes.includes('motion'))).map(polygon),
-    privacy: zones.filter((z) => z.purpose === 'privacy').map(polygon),
-  };
-}
+export const masksOf = (camera: Camera): CameraMasks => ({
+  camera: camera.id,
+  ...safeWayOf(camera),
+  motionless: (camera.zones ?? [])
+    .filter((z) => z.purpose === 'ignore' && (!z.classes || z.classes.includes('motion')))
+    .map((z) => z.polygon as unknown as Polygon),
+});

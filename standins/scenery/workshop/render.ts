@@ -1,4 +1,4 @@
-// Renders the scenery anew: `npm run scenery [-- background|FIGURE…]`. Only for whoever changes what the place or its people
+// Renders the scenery anew: `npm run scenery [-- CAMERA|FIGURE…]`. Only for whoever changes what the place or its people
 // look like; the results are kept in ../assets. Needs Debian's chromium and chromium-driver; about fifteen minutes.
 
 import { createServer } from 'node:http';
@@ -52,8 +52,9 @@ async function openPage(): Promise<{ call: Page; close: () => Promise<void> }> {
 
 const bytes = (dataUrl: string) => Buffer.from(dataUrl.slice(dataUrl.indexOf(',') + 1), 'base64');
 
-async function renderBackgrounds(call: Page) {
+async function renderBackgrounds(call: Page, wanted: (name: string) => boolean) {
   for (const [name, pose] of Object.entries(poses)) {
+    if (!wanted(name)) continue;
     const depth = sharp(bytes(await call('depth', pose))).extractChannel(0);
     await depth.webp({ lossless: true }).toFile(path.join(assets, `${name}_depth.webp`));
     for (const light of lights) {
@@ -131,7 +132,7 @@ async function main() {
   mkdirSync(assets, { recursive: true });
   const page = await openPage();
   try {
-    if (wanted('background')) await renderBackgrounds(page.call);
+    await renderBackgrounds(page.call, wanted);
     for (const name of Object.keys(cast) as FigureName[]) if (wanted(name)) await renderFigure(page.call, name);
   } finally {
     await page.close();

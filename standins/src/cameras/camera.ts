@@ -10,8 +10,10 @@ export type FaultKind = (typeof faultKinds)[number];
 
 export type Scene = { figures(): readonly Figure[]; light(): Light; fault(camera: CameraName): FaultKind };
 
-const streams = { low: { width: 960, everyMs: 200 }, full: { width: 1920, everyMs: 1000 } } as const;
-type StreamName = keyof typeof streams;
+export const streams = { low: { width: 960, everyMs: 200 }, full: { width: 1920, everyMs: 1000 } } as const;
+export type StreamName = keyof typeof streams;
+/** Gives the picture as it is now. */
+export type TakePicture = (stream: StreamName) => Promise<Buffer>;
 
 /** Pictures of the empty place differ by their noise alone; so many are taken once and shown in turn. */
 const emptyTakes = 6;
@@ -69,7 +71,7 @@ function writePart(response: Response, jpeg: Buffer): void {
 /** Something of the right length that is no picture. */
 const rubbish = (jpeg: Buffer) => Buffer.alloc(jpeg.length, 'rubbish ');
 
-function takePictures(compose: Composer, scene: Scene): (stream: StreamName) => Promise<Buffer> {
+export function takePictures(compose: Composer, scene: Pick<Scene, 'figures' | 'light'>): TakePicture {
   const emptyShots = new Map<string, Promise<Buffer>>();
   let taken = 0;
   return async (stream) => {

@@ -17,6 +17,8 @@ export type Pose = { readonly x: number; readonly z: number; readonly headingDeg
 export const poses = {
   yard: { x: 0, z: 0, headingDegrees: 0 },
   'lane-gate': { x: 1.5, z: -28, headingDegrees: 180 },
+  racks: { x: 1.5, z: -2.5, headingDegrees: -58 },
+  porch: { x: 9.8, z: -2, headingDegrees: -40 },
 } as const satisfies Record<string, Pose>;
 
 export type CameraName = keyof typeof poses;

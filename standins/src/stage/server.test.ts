@@ -31,8 +31,8 @@ test('the clock is set to a time of today at the place, on the days of both cloc
 test('the stage says who there is and where they can go, takes directions, and refuses others in words', async () => {
   const told: string[] = [];
   const made = await stage(
-    { startTime: '20:40', life: false },
-    { describer: (f) => told.push(`describer ${f}`), push: (f) => told.push(`push ${f}`) },
+    { startTime: '20:40', life: false, addresses: { http: () => 'http://here', rtsp: () => 'rtsp://here' } },
+    { 'push service': { faults: ['none', 'gone'], break: (f) => told.push(`push ${f}`) } },
   );
   const { url, post, close } = await listening(made.app);
   const state = async () =>
@@ -50,15 +50,17 @@ test('the stage says who there is and where they can go, takes directions, and r
   expect((await post('/clock', { time: '11:00' }))[0]).toBe(200);
   expect((await state()).time).toMatch(/, 11:0\d$/);
   expect((await post('/clock', { time: '25:00' }))[1].error).toMatch(/such as 20:40/);
-  await post('/faults', { part: 'describing service', fault: 'late' });
   await post('/faults', { part: 'push service', fault: 'gone' });
   await post('/faults', { part: 'yard', fault: 'freeze' });
-  expect((await post('/faults', { part: 'yard', fault: 'sulk' }))[0]).toBe(400);
-  expect(told).toEqual(['describer late', 'push gone']);
+  await post('/faults', { part: 'racks', fault: 'no stream' });
+  for (const part of ['yard', 'racks', 'toaster']) expect((await post('/faults', { part, fault: 'sulk' }))[0]).toBe(400);
+  expect(told).toEqual(['push gone']);
   expect(Object.entries((await state()).faults).map(([part, { now }]) => `${part} ${now}`)).toEqual([
     'yard freeze',
     'lane-gate none',
-    'describing service late',
+    'racks no stream',
+    'recorder none',
+    'porch none',
     'push service gone',
   ]);
   expect(await (await fetch(url)).text()).toContain('<h1>Stage</h1>');

@@ -4,16 +4,22 @@ import path from 'node:path';
 import express, { type Express } from 'express';
 import { DateTime } from 'luxon';
 import { cast } from '../cameras/cast';
-import { camera, faultKinds } from '../cameras/camera';
-import { poses, type CameraName } from '../cameras/view';
-import { describerFaults, type DescriberFault } from '../describer/service';
-import { pushFaults, type PushFault } from '../push/service';
+import { camera, faultKinds, takePictures } from '../cameras/camera';
+import { composer } from '../cameras/compose';
+import type { CameraName } from '../cameras/view';
+import { onvifDevice, type Device } from '../devices/device';
+import { deviceFaults, park, type DeviceFault, type DeviceName } from '../devices/park';
+import { pairedCamera, pairedFaults, type PairedFault } from '../paired/porch';
 import { direct, figuresAt, lifeStep, newWorld, parseDirection, walks, type World } from './world';
 
 export const zone = 'Europe/London';
 
-export type OtherFaults = { describer(fault: DescriberFault): void; push(fault: PushFault): void };
-export type Stage = { readonly app: Express; worldNow(): number; close(): void };
+/** Something that can be told to fail: in which ways, and how it is told. */
+export type Breakable = { readonly faults: readonly string[]; readonly break: (fault: string) => void };
+export type Stage = { readonly app: Express; readonly devices: readonly Device[]; worldNow(): number; close(): void };
+
+/** Cameras that hang here by themselves; the others belong to devices, or to an app of their own. */
+const plain = ['yard', 'lane-gate'] as const satisfies readonly CameraName[];
 
 const lifeEveryMs = 45_000;
 
@@ -23,21 +29,51 @@ export const offsetFor = (time: string, now: number): number => {
   return DateTime.fromMillis(now, { zone }).set({ hour, minute, second: 0, millisecond: 0 }).toMillis() - now;
 };
 
-export async function stage(options: { startTime: string; life: boolean }, others: OtherFaults): Promise<Stage> {
+export type StageOptions = {
+  readonly startTime: string;
+  readonly life: boolean;
+  /** Where the devices say that they are. */
+  readonly addresses: { readonly http: () => string; readonly rtsp: () => string };
+};
+
+export async function stage(options: StageOptions, others: Readonly<Record<string, Breakable>>): Promise<Stage> {
   let world: World = newWorld(offsetFor(options.startTime, Date.now()), options.life);
-  const otherNow: { describer: DescriberFault; push: PushFault } = { describer: 'none', push: 'none' };
   const worldNow = () => Date.now() + world.offsetMs;
   const app = express();
   const scene = { figures: () => figuresAt(world, Date.now()), light: () => world.light, fault: (c: CameraName) => world.faults[c] };
-  const names = Object.keys(poses) as CameraName[];
-  const cameras = await Promise.all(names.map((n) => camera(n, scene)));
-  names.forEach((n, i) => app.use(`/cameras/${n}`, cameras[i]!.router));
+  const cameras = await Promise.all(plain.map((n) => camera(n, scene)));
+  plain.forEach((n, i) => app.use(`/cameras/${n}`, cameras[i]!.router));
+  const lens = async (name: CameraName | null) => name && takePictures(await composer(name), scene);
+  const devices = await Promise.all(
+    (Object.keys(park) as DeviceName[]).map(async (name) =>
+      onvifDevice(
+        park[name],
+        { name, base: () => `${options.addresses.http()}/devices/${name}`, rtsp: options.addresses.rtsp, now: worldNow },
+        await Promise.all(park[name].channels.map(lens)),
+      ),
+    ),
+  );
+  devices.forEach((d) => app.use(`/devices/${d.name}`, d.router));
+  const porchView = await composer('porch');
+  const porch = pairedCamera({
+    now: worldNow,
+    inView: async () => (await porchView.compose(figuresAt(world, Date.now()), world.light, 320))?.placed ?? [],
+    take: takePictures(porchView, scene),
+  });
+  app.use('/paired/porch', porch.router);
+  const breakable: Record<string, Breakable> = {
+    ...Object.fromEntries(devices.map((d) => [d.name, { faults: deviceFaults, break: (f: string) => d.setFault(f as DeviceFault) }])),
+    porch: { faults: pairedFaults, break: (f) => porch.setFault(f as PairedFault) },
+    ...others,
+  };
+  const broken: Record<string, string> = Object.fromEntries(Object.keys(breakable).map((part) => [part, 'none']));
 
   app.use(express.json());
   app.get('/state', (_request, response) => {
     response.json({
       time: DateTime.fromMillis(worldNow(), { zone }).toFormat('cccc d LLLL, HH:mm'),
-      cameras: names,
+      cameras: plain,
+      devices: devices.map((d) => ({ name: d.name, relays: d.relays(), restarts: d.restarts() })),
       light: world.light,
       life: world.life,
       offsetMs: world.offsetMs,
@@ -45,9 +81,8 @@ export async function stage(options: { startTime: string; life: boolean }, other
       cast: Object.fromEntries(Object.entries(cast).map(([name, member]) => [name, member.kind])),
       walks: Object.fromEntries(Object.entries(walks).map(([name, walk]) => [name, walk.words])),
       faults: {
-        ...Object.fromEntries(names.map((n) => [n, { now: world.faults[n], all: faultKinds }])),
-        'describing service': { now: otherNow.describer, all: describerFaults },
-        'push service': { now: otherNow.push, all: pushFaults },
+        ...Object.fromEntries(plain.map((n) => [n, { now: world.faults[n], all: faultKinds }])),
+        ...Object.fromEntries(Object.entries(breakable).map(([part, b]) => [part, { now: broken[part], all: b.faults }])),
       },
     });
   });
@@ -67,10 +102,11 @@ export async function stage(options: { startTime: string; life: boolean }, other
   });
   app.post('/faults', (request, response) => {
     const { part, fault } = request.body as { part?: string; fault?: string };
-    if (part === 'describing service' && describerFaults.includes(fault as DescriberFault))
-      others.describer((otherNow.describer = fault as DescriberFault));
-    else if (part === 'push service' && pushFaults.includes(fault as PushFault)) others.push((otherNow.push = fault as PushFault));
-    else {
+    const other = part === undefined ? undefined : breakable[part];
+    if (other && fault !== undefined && other.faults.includes(fault)) {
+      broken[part!] = fault;
+      other.break(fault);
+    } else {
       const direction = parseDirection({ kind: 'fault', camera: part, fault });
       if (!direction) return void response.status(400).json({ error: 'Nothing of that name can break that way.' });
       world = direct(world, direction, Date.now());
@@ -85,9 +121,11 @@ export async function stage(options: { startTime: string; life: boolean }, other
   }, lifeEveryMs);
   return {
     app,
+    devices,
     worldNow,
     close: () => {
       clearInterval(life);
+      porch.close();
       cameras.forEach((c) => c.close());
     },
   };

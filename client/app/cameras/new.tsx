@@ -1,0 +1,1 @@
+export { ConnectScreen as default } from '../../features/connect/ConnectScreen';

@@ -1,0 +1,51 @@
+// The newest picture of a camera that sleeps, and asking it for a fresh one.
+
+import { useState } from 'react';
+import { View } from 'react-native';
+import { ActivityIndicator } from 'react-native-paper';
+import { drawnZone, ZoneShape } from '../../picture/drawings';
+import { RecentPicture } from '../../picture/Picture';
+import { Attention, Button, Row } from '../../ui/Surface';
+import { usePalette } from '../../ui/look';
+import { ago } from '../../ui/times';
+import { Words } from '../../ui/Words';
+import { troubleWords, useSiteQuery } from '../api/api';
+import type { CameraAnswer } from '../api/types';
+import { useNow } from '../api/useNow';
+import { useFreshStillMutation } from '../connect/api';
+
+export function Latest({ camera }: { camera: CameraAnswer }) {
+  const p = usePalette();
+  const now = useNow();
+  const { data: site } = useSiteQuery();
+  const [ask, asking] = useFreshStillMutation();
+  const [round, setRound] = useState(0);
+  const zone = site?.place.timezone ?? 'UTC';
+  const go = () => void ask(camera.id).then(() => setRound(round + 1));
+  const taken = asking.data;
+  return (
+    <View style={{ gap: 8 }}>
+      <RecentPicture key={round} camera={camera.id} isThere={camera.hasPicture} words={`${camera.name}, its newest picture`}>
+        {camera.zones.map((z) => (
+          <ZoneShape key={z.id} zone={drawnZone(z)} />
+        ))}
+      </RecentPicture>
+      <Row style={{ justifyContent: 'space-between' }}>
+        <Words size="small" tone="second" style={{ flexShrink: 1 }}>
+          {taken ? `Taken ${ago(taken.at, now, zone)}` : 'It sends a picture with its events; between them it sleeps.'}
+        </Words>
+        {camera.hasStill && <Button words="Fresh picture" onPress={go} disabled={asking.isLoading} testID="fresh-still" />}
+      </Row>
+      {asking.isLoading && (
+        <Row>
+          <ActivityIndicator size={16} color={p.work} />
+          <Words tone="second">It is woken; that takes some seconds.</Words>
+        </Row>
+      )}
+      {taken && !taken.isFresh && !asking.isLoading && (
+        <Attention words="It gave no newer picture than this one. It may be asleep or out of reach." />
+      )}
+      {asking.isError && <Attention words={troubleWords(asking.error) ?? ''} />}
+    </View>
+  );
+}

@@ -1,0 +1,139 @@
+// Where a paired camera sends to: as text, as a code to scan, by mail; and what has come of it.
+
+import { create } from 'qrcode';
+import { useState } from 'react';
+import { Image, Linking, View } from 'react-native';
+import { ActivityIndicator } from 'react-native-paper';
+import Svg, { Path, Rect } from 'react-native-svg';
+import { Attention, Button, Row, Sheet, Waiting } from '../../ui/Surface';
+import { corner, usePalette } from '../../ui/look';
+import { exact } from '../../ui/times';
+import { Words } from '../../ui/Words';
+import { troubleWords, useSiteQuery } from '../api/api';
+import { useNewTokenMutation, usePairingQuery, type DeliveryAnswer } from '../connect/api';
+
+export function Pairing({ camera }: { camera: string }) {
+  const { data: pairing, error } = usePairingQuery(camera);
+  const [renew, renewing] = useNewTokenMutation();
+  const [isAsked, setAsked] = useState(false);
+  const [copied, setCopied] = useState(false);
+  if (error) return <Attention words={troubleWords(error) ?? ''} />;
+  if (!pairing) return <Waiting words="Reading its address" />;
+  const copy = async () => {
+    await navigator.clipboard.writeText(pairing.url);
+    setCopied(true);
+  };
+  const mail = () =>
+    void Linking.openURL(
+      `mailto:?subject=${encodeURIComponent(`Address for ${pairing.name}`)}&body=${encodeURIComponent(`${pairing.name} sends its events to:\n${pairing.url}\n`)}`,
+    );
+  return (
+    <>
+      <Sheet>
+        <Words bold heading={2}>
+          Where it sends its events
+        </Words>
+        <Words tone="second">
+          Put this address into the camera’s own app, where it asks where to send what it sees. Whoever has it can send in the camera’s
+          name.
+        </Words>
+        <Words testID="pairing-url" style={{ fontFamily: 'monospace', overflowWrap: 'anywhere', userSelect: 'all' } as object}>
+          {pairing.url}
+        </Words>
+        <Row>
+          <Button glyph="copy" words={copied ? 'Copied' : 'Copy'} onPress={() => void copy()} testID="copy-url" />
+          <Button glyph="mail" words="Mail it to myself" onPress={mail} />
+        </Row>
+        <Code text={pairing.url} />
+        {!isAsked && <Button words="Replace the address" onPress={() => setAsked(true)} testID="replace-url" />}
+        {isAsked && (
+          <Attention words="The old address is dead at once: nothing is told of this camera until its app has the new one.">
+            <Row>
+              <Button
+                words="Replace it"
+                onPress={() => void renew(camera).then(() => (setAsked(false), setCopied(false)))}
+                disabled={renewing.isLoading}
+                testID="replace-go"
+              />
+              <Button words="Keep it" main onPress={() => setAsked(false)} />
+            </Row>
+          </Attention>
+        )}
+      </Sheet>
+      <Arrived count={pairing.count} deliveries={pairing.deliveries} />
+    </>
+  );
+}
+
+function Code({ text }: { text: string }) {
+  const { modules } = create(text, { errorCorrectionLevel: 'M' });
+  const quiet = 4;
+  const size = modules.size + 2 * quiet;
+  let path = '';
+  for (let y = 0; y < modules.size; y++)
+    for (let x = 0; x < modules.size; x++) if (modules.get(x, y)) path += `M${x + quiet} ${y + quiet}h1v1h-1z`;
+  return (
+    <View
+      style={{ width: 200, alignSelf: 'center', borderRadius: corner, overflow: 'hidden' }}
+      role="img"
+      aria-label="The address as a code to scan"
+    >
+      <Svg viewBox={`0 0 ${size} ${size}`} width={200} height={200}>
+        <Rect width={size} height={size} fill="#FFFFFF" />
+        <Path d={path} fill="#000000" />
+      </Svg>
+    </View>
+  );
+}
+
+function Arrived({ count, deliveries }: { count: number; deliveries: readonly DeliveryAnswer[] }) {
+  const p = usePalette();
+  const { data: site } = useSiteQuery();
+  const zone = site?.place.timezone ?? 'UTC';
+  const [open, setOpen] = useState<string>();
+  return (
+    <Sheet>
+      <Words bold heading={2}>
+        What has come
+      </Words>
+      {count === 0 ? (
+        <Row style={{ flexWrap: 'nowrap' }}>
+          <ActivityIndicator size={16} color={p.work} />
+          <Words tone="second" style={{ flex: 1 }}>
+            Waiting for its first event. Walk before it, or use the test of its own app.
+          </Words>
+        </Row>
+      ) : (
+        <Words tone="second" testID="arrived-count">{`${count} ${count === 1 ? 'event' : 'events'} so far; the newest first.`}</Words>
+      )}
+      {deliveries.map((d) => (
+        <View key={d.id} style={{ borderTopWidth: 1, borderTopColor: p.rule, paddingTop: 8, gap: 4 }}>
+          <Row style={{ flexWrap: 'nowrap', alignItems: 'flex-start' }}>
+            {d.picture && (
+              <Image
+                source={{ uri: d.picture }}
+                style={{ width: 96, height: 54, borderRadius: corner }}
+                accessibilityLabel="The picture it sent"
+              />
+            )}
+            <View style={{ flex: 1 }}>
+              <Words>{d.understood}</Words>
+              <Words size="small" tone="second">
+                {exact(d.at, zone)}
+              </Words>
+            </View>
+          </Row>
+          <Button
+            words={open === d.id ? 'Hide what it sent' : 'As it was received'}
+            onPress={() => setOpen(open === d.id ? undefined : d.id)}
+          />
+          {open === d.id && (
+            <Words size="small" style={{ fontFamily: 'monospace', overflowWrap: 'anywhere' } as object}>
+              {d.received}
+            </Words>
+          )}
+        </View>
+      ))}
+    </Sheet>
+  );
+}

@@ -1,0 +1,101 @@
+// What answers on the network, with how far the search is and a stop.
+
+import { useEffect, useState } from 'react';
+import { Pressable, View } from 'react-native';
+import { ProgressBar } from 'react-native-paper';
+import { Attention, Button, Row, Sheet } from '../../ui/Surface';
+import { target, usePalette } from '../../ui/look';
+import { Words } from '../../ui/Words';
+import { troubleWords } from '../api/api';
+import { useBeginSearchMutation, useSearchQuery, useStopSearchMutation, type Found } from './api';
+
+const pollMs = 500;
+
+export function FindOnNetwork({ choose }: { choose: (device: { address: string; title: string }) => void }) {
+  const p = usePalette();
+  const [begin, begun] = useBeginSearchMutation();
+  const [stop] = useStopSearchMutation();
+  const id = begun.data?.id;
+  const [isOver, setOver] = useState(false);
+  const { data, refetch } = useSearchQuery(id ?? '', { skip: !id, pollingInterval: isOver ? 0 : pollMs });
+  const search = data?.id === id ? data : begun.data;
+  useEffect(() => void begin(), [begin]);
+  useEffect(() => setOver(search?.isOver ?? false), [search?.isOver]);
+  const again = () => void begin();
+  const halt = () => id && void stop(id).then(() => refetch());
+  const found = search?.found ?? [];
+  return (
+    <Sheet>
+      <Row style={{ justifyContent: 'space-between', flexWrap: 'nowrap' }}>
+        <Words bold heading={2}>
+          On this network
+        </Words>
+        {search?.isOver || begun.isError ? (
+          <Button glyph="search" words="Look again" onPress={again} testID="search-again" />
+        ) : (
+          <Button words="Stop" label="Stop looking" onPress={halt} testID="search-stop" />
+        )}
+      </Row>
+      {!isOver && !begun.isError && (
+        <>
+          <Words size="small" tone="second">
+            Asking what cameras there are
+          </Words>
+          <View style={{ height: 4 }}>
+            <ProgressBar
+              progress={search?.share ?? 0}
+              color={p.work}
+              aria-label="How far the search is"
+              style={{ backgroundColor: p.rule }}
+            />
+          </View>
+        </>
+      )}
+      {begun.isError && <Attention words={troubleWords(begun.error) ?? ''} />}
+      {search?.trouble && <Attention words={search.trouble} />}
+      {isOver && found.length === 0 && (
+        <Words tone="second">
+          Nothing answered. Cameras answer only where ONVIF is switched on, and only on this network; most others can be connected by their
+          address.
+        </Words>
+      )}
+      {found.map((d) => (
+        <FoundRow key={d.id} device={d} choose={choose} />
+      ))}
+    </Sheet>
+  );
+}
+
+function FoundRow({ device, choose }: { device: Found; choose: (device: { address: string; title: string }) => void }) {
+  const p = usePalette();
+  const title = [device.name, device.hardware].filter(Boolean).join(' ') || 'A camera';
+  const { host } = new URL(device.address);
+  return (
+    <Pressable
+      role="button"
+      aria-label={`Connect ${title} at ${host}`}
+      testID={`found-${device.hardware ?? device.id}`}
+      onPress={() => choose({ address: device.address, title })}
+      style={{
+        minHeight: target,
+        borderTopWidth: 1,
+        borderTopColor: p.rule,
+        paddingTop: 8,
+        flexDirection: 'row',
+        alignItems: 'center',
+        justifyContent: 'space-between',
+        gap: 8,
+      }}
+    >
+      <View style={{ flexShrink: 1 }}>
+        <Words bold>{title}</Words>
+        <Words size="small" tone="second">
+          {[host, device.location].filter(Boolean).join(' · ')}
+        </Words>
+      </View>
+      <Words size="small" tone={device.isKnown ? 'second' : 'work'} bold={!device.isKnown}>
+        {device.isKnown ? 'connected' : 'Connect'}
+      </Words>
+    </Pressable>
+  );
+}

@@ -1,0 +1,106 @@
+// The server, as connecting asks it.
+
+import type { AbilityName, Shown } from '@nibber/core/site';
+import { api } from '../api/api';
+import type { CameraAnswer } from '../api/types';
+
+export type Found = { id: string; address: string; name?: string; hardware?: string; location?: string; isKnown: boolean };
+export type SearchAnswer = { id: string; isOver: boolean; share: number; found: Found[]; trouble: string | null };
+export type StepName = 'name' | 'reach' | 'port' | 'sign-in' | 'stream' | 'decode';
+export type StepAnswer = {
+  step: StepName;
+  state: 'waiting' | 'going' | 'done' | 'failed';
+  words: string | null;
+  remedy: string | null;
+  milliseconds: number | null;
+};
+export type ChannelAnswer = { name: string; width: number; height: number; hasPicture: boolean; trouble: string | null };
+export type DeviceAnswer = {
+  maker: string;
+  model: string;
+  firmware: string;
+  clockAheadMs: number;
+  can: AbilityName[];
+  relays: string[];
+};
+export type AttemptAnswer = {
+  id: string;
+  kind: 'device' | 'stream';
+  address: string;
+  state: 'trying' | 'done' | 'failed' | 'stopped';
+  steps: StepAnswer[];
+  device: DeviceAnswer | null;
+  channels: ChannelAnswer[];
+};
+export type Wanted = { kind: 'device' | 'stream'; address: string; name?: string; password?: string };
+export type ChosenCamera = {
+  channel: number;
+  name: string;
+  area: string;
+  shown?: Shown;
+  relays?: { lamp?: string; siren?: string };
+  can?: AbilityName[];
+};
+export type DeliveryAnswer = {
+  id: string;
+  at: number;
+  form: 'json' | 'xml';
+  received: string;
+  understood: string;
+  picture: string | null;
+};
+export type PairingAnswer = { camera: string; name: string; url: string; count: number; deliveries: DeliveryAnswer[] };
+export type Settings = Partial<Pick<CameraAnswer, 'name' | 'area' | 'shown' | 'can' | 'relays'>>;
+
+const connectApi = api.injectEndpoints({
+  endpoints: (build) => ({
+    beginSearch: build.mutation<SearchAnswer, void>({ query: () => ({ url: 'searches', method: 'POST' }) }),
+    search: build.query<SearchAnswer, string>({ query: (id) => `searches/${id}` }),
+    stopSearch: build.mutation<SearchAnswer, string>({ query: (id) => ({ url: `searches/${id}`, method: 'DELETE' }) }),
+    beginAttempt: build.mutation<AttemptAnswer, Wanted>({ query: (body) => ({ url: 'attempts', method: 'POST', body }) }),
+    attempt: build.query<AttemptAnswer, string>({ query: (id) => `attempts/${id}` }),
+    stopAttempt: build.mutation<{ id: string }, string>({ query: (id) => ({ url: `attempts/${id}`, method: 'DELETE' }) }),
+    keepCameras: build.mutation<{ cameras: string[] }, { attempt: string; cameras: ChosenCamera[] }>({
+      query: ({ attempt, cameras }) => ({ url: `attempts/${attempt}/cameras`, method: 'POST', body: { cameras } }),
+      invalidatesTags: ['Cameras', 'Logbook'],
+    }),
+    pairCamera: build.mutation<{ camera: string }, { name: string; area: string }>({
+      query: (body) => ({ url: 'paired-cameras', method: 'POST', body }),
+      invalidatesTags: ['Cameras', 'Logbook'],
+    }),
+    pairing: build.query<PairingAnswer, string>({
+      query: (camera) => `cameras/${camera}/pairing`,
+      providesTags: (_answer, _error, id) => [{ type: 'Pairing', id }],
+    }),
+    newToken: build.mutation<PairingAnswer, string>({
+      query: (camera) => ({ url: `cameras/${camera}/pairing/token`, method: 'POST' }),
+      invalidatesTags: (_answer, _error, id) => [{ type: 'Pairing', id }, 'Logbook'],
+    }),
+    setSettings: build.mutation<CameraAnswer, { camera: string; settings: Settings }>({
+      query: ({ camera, settings }) => ({ url: `cameras/${camera}/settings`, method: 'PUT', body: settings }),
+      invalidatesTags: ['Cameras', 'Logbook'],
+    }),
+    setSignIn: build.mutation<CameraAnswer, { camera: string; name: string; password: string }>({
+      query: ({ camera, ...body }) => ({ url: `cameras/${camera}/sign-in`, method: 'PUT', body }),
+      invalidatesTags: ['Cameras', 'Logbook'],
+    }),
+    removeCamera: build.mutation<{ id: string }, string>({
+      query: (camera) => ({ url: `cameras/${camera}`, method: 'DELETE' }),
+      invalidatesTags: ['Cameras', 'Logbook'],
+    }),
+    command: build.mutation<{ done: true }, { camera: string; command: 'lamp' | 'siren' | 'restart'; on?: boolean }>({
+      query: ({ camera, ...body }) => ({ url: `cameras/${camera}/commands`, method: 'POST', body }),
+      invalidatesTags: ['Logbook'],
+    }),
+    freshStill: build.mutation<{ at: number; isFresh: boolean }, string>({
+      query: (camera) => ({ url: `cameras/${camera}/still`, method: 'POST', timeout: 40_000 }),
+    }),
+    siteText: build.query<{ text: string }, void>({ query: () => 'site/file' }),
+    putSiteText: build.mutation<{ text: string }, string>({
+      query: (text) => ({ url: 'site/file', method: 'PUT', body: { text } }),
+      invalidatesTags: ['Cameras', 'Site', 'Rules', 'Logbook'],
+    }),
+  }),
+});
+
+export const { useBeginSearchMutation, useSearchQuery, useStopSearchMutation, useBeginAttemptMutation, useAttemptQuery, useStopAttemptMutation, useKeepCamerasMutation, usePairCameraMutation, usePairingQuery, useNewTokenMutation, useSetSettingsMutation, useSetSignInMutation, useRemoveCameraMutation, useCommandMutation, useFreshStillMutation, useLazySiteTextQuery, usePutSiteTextMutation } = connectApi; // prettier-ignore

@@ -1,0 +1,41 @@
+// What connecting says.
+
+import type { Shown } from '@nibber/core/site';
+import type { StepName } from './api';
+
+export const stepWords: Readonly<Record<StepName, string>> = {
+  name: 'Its name is known',
+  reach: 'It can be reached',
+  port: 'It listens',
+  'sign-in': 'It lets us in',
+  stream: 'It offers a stream',
+  decode: 'Its picture is seen',
+};
+
+/** What will be asked at an address: a device by itself, a stream by its path. */
+export function kindOf(address: string): 'device' | 'stream' {
+  const text = address.trim();
+  if (/^rtsp:/i.test(text)) return 'stream';
+  const path = /^(?:https?:\/\/)?[^/]+(\/.*)?$/i.exec(text)?.[1] ?? '';
+  return path === '' || path === '/' || /onvif/i.test(path) ? 'device' : 'stream';
+}
+
+const slackMs = 2000;
+
+/** Undefined where the camera's clock is near enough. */
+export function clockWords(aheadMs: number): string | undefined {
+  if (Math.abs(aheadMs) <= slackMs) return undefined;
+  const seconds = Math.round(Math.abs(aheadMs) / 1000);
+  const span = seconds < 120 ? `${seconds} s` : seconds < 7200 ? `${Math.round(seconds / 60)} min` : `${Math.round(seconds / 3600)} h`;
+  return `Its clock is ${span} ${aheadMs > 0 ? 'fast' : 'slow'}. What it writes into its pictures will not match the moments here; set it to take its time from the network.`;
+}
+
+export function shownWords({ turnDegrees = 0, mirrored = false }: Shown): string {
+  const turn = turnDegrees ? `turned by ${turnDegrees}°` : '';
+  return [turn, mirrored ? 'mirrored' : ''].filter(Boolean).join(', ') || 'as it comes';
+}
+
+export const nextTurn = ({ turnDegrees = 0, ...rest }: Shown): Shown => ({
+  ...rest,
+  turnDegrees: ((turnDegrees + 90) % 360) as 0 | 90 | 180 | 270,
+});

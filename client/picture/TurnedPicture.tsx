@@ -1,0 +1,43 @@
+// A picture shown turned and mirrored, before the server does so.
+
+import { createElement } from 'react';
+import { View } from 'react-native';
+import type { Shown } from '@nibber/core/site';
+import { corner } from '../ui/look';
+
+type Props = { source: string; words: string; shown: Shown; width: number; height: number };
+
+export function TurnedPicture({ source, words, shown: { turnDegrees = 0, mirrored = false }, width, height }: Props) {
+  const isUpright = turnDegrees % 180 === 0;
+  const aspect = (isUpright ? width / height : height / width) || 16 / 9;
+  // Before it is turned the picture is as wide as the frame is high.
+  const size = isUpright ? ['100%', '100%'] : [`${100 / aspect}%`, `${100 * aspect}%`];
+  return (
+    <View
+      style={{
+        width: '100%',
+        aspectRatio: aspect,
+        maxHeight: 480,
+        backgroundColor: '#000',
+        borderRadius: corner,
+        overflow: 'hidden',
+        alignSelf: 'center',
+        alignItems: 'center',
+        justifyContent: 'center',
+      }}
+    >
+      {createElement('img', {
+        src: source,
+        alt: words,
+        draggable: false,
+        style: {
+          width: size[0],
+          height: size[1],
+          flexShrink: 0,
+          objectFit: 'contain',
+          transform: `${mirrored ? 'scaleX(-1) ' : ''}rotate(${turnDegrees}deg)`,
+        },
+      })}
+    </View>
+  );
+}

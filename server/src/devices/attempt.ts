@@ -1,0 +1,316 @@
+// Trying to connect to a camera, step by step, until its pictures have been seen. Nothing is kept here beyond a quarter of an hour.
+
+import { randomUUID } from 'node:crypto';
+import { lookup } from 'node:dns/promises';
+import { connect } from 'node:net';
+import sharp from 'sharp';
+import { Trouble } from '@nibber/core/trouble';
+import type { MediaProfile } from '@nibber/core/formats';
+import type { AbilityName } from '@nibber/core/site';
+import type { Clock } from '../clock';
+import { fetchStill } from '../intake/camera';
+import { CameraTrouble, notAPicture, steps, troubleOf, type Step } from '../intake/trouble';
+import type { SignIn } from './sign-in';
+import { openDevice, type Device } from './soap';
+
+export type Wanted = { readonly kind: 'device' | 'stream'; readonly address: string; readonly signIn: SignIn | undefined };
+
+export type StepTaken = {
+  readonly step: Step;
+  readonly state: 'waiting' | 'going' | 'done' | 'failed';
+  readonly words: string | undefined;
+  readonly remedy: string | undefined;
+  readonly milliseconds: number | undefined;
+};
+
+/** One lens. `picture` is a small JPEG; a channel without one cannot be saved. */
+export type Channel = {
+  readonly name: string;
+  readonly low: string;
+  readonly full: string | undefined;
+  readonly still: string | undefined;
+  width: number;
+  height: number;
+  picture: Buffer | undefined;
+  trouble: string | undefined;
+};
+
+export type FoundOut = {
+  readonly maker: string;
+  readonly model: string;
+  readonly firmware: string;
+  /** How far its clock is ahead of the place's, ms. */
+  readonly clockAheadMs: number;
+  readonly can: readonly AbilityName[];
+  readonly relays: readonly string[];
+};
+
+export type Attempt = {
+  readonly id: string;
+  readonly wanted: Wanted;
+  readonly madeAt: number;
+  readonly state: 'trying' | 'done' | 'failed' | 'stopped';
+  readonly steps: readonly StepTaken[];
+  readonly device: FoundOut | undefined;
+  readonly channels: readonly Channel[];
+};
+
+export type Attempts = {
+  /** @throws Trouble 'bad-input' for an address that cannot be one, 'too-many-tries' where a camera refused too often */
+  start(wanted: Wanted): Attempt;
+  /** @throws Trouble 'not-found' */
+  get(id: string): Attempt;
+  stop(id: string): void;
+  close(): void;
+};
+
+const heldMs = 15 * 60_000;
+const mostHeld = 20;
+const connectMs = 4000;
+const mostChannels = 32;
+const previewWidth = 640;
+const mostPixels = 40_000_000;
+/** So many refused sign-ins at one camera, then a rest. */
+const mostRefusals = 3;
+const refusalRestMs = 5 * 60_000;
+const onvifPath = '/onvif/device_service';
+
+export function startAttempts(clock: Clock): Attempts {
+  const held = new Map<string, { attempt: { -readonly [K in keyof Attempt]: Attempt[K] }; closing: AbortController }>();
+  const refusals = new Map<string, number[]>();
+
+  const checkRefusals = (host: string) => {
+    const recent = (refusals.get(host) ?? []).filter((at) => clock.machine() - at < refusalRestMs);
+    refusals.set(host, recent);
+    if (recent.length < mostRefusals) return;
+    const minutes = Math.max(1, Math.ceil((refusalRestMs - (clock.machine() - recent[0]!)) / 60_000));
+    throw new Trouble(
+      'too-many-tries',
+      `${host} has refused ${recent.length} sign-ins. So that it does not lock everybody out, it is not asked for ${minutes} min.`,
+      'Find the right name and password in the meantime; the camera’s own page, or the label on it, may say them.',
+    );
+  };
+  return {
+    start(wanted) {
+      const address = addressOf(wanted);
+      checkRefusals(address.host);
+      for (const [id, { attempt }] of held) if (clock.machine() - attempt.madeAt > heldMs || held.size >= mostHeld) held.delete(id);
+      const closing = new AbortController();
+      const attempt: { -readonly [K in keyof Attempt]: Attempt[K] } = {
+        id: randomUUID(),
+        wanted: { ...wanted, address: address.href },
+        madeAt: clock.machine(),
+        state: 'trying',
+        steps: steps.map((step) => ({ step, state: 'waiting', words: undefined, remedy: undefined, milliseconds: undefined })),
+        device: undefined,
+        channels: [],
+      };
+      held.set(attempt.id, { attempt, closing });
+      void run(attempt, address, closing.signal, clock, () => refusals.get(address.host)?.push(clock.machine()));
+      return attempt;
+    },
+    get: (id) => find(id).attempt,
+    stop(id) {
+      const { attempt, closing } = find(id);
+      closing.abort();
+      if (attempt.state === 'trying') attempt.state = 'stopped';
+      held.delete(id);
+    },
+    close: () => held.forEach(({ closing }) => closing.abort()),
+  };
+  function find(id: string) {
+    const found = held.get(id);
+    if (!found) throw new Trouble('not-found', 'This try to connect is over.', 'Begin again with the address.');
+    return found;
+  }
+}
+
+/** @throws Trouble 'bad-input' */
+function addressOf({ kind, address: text }: Wanted): URL {
+  const trimmed = text.trim();
+  const isBare = !/^[a-z][a-z0-9+.-]*:\/\//i.test(trimmed);
+  const bad = (why: string) =>
+    new Trouble('bad-input', why, 'Give an address such as 192.168.1.20, http://camera.local/live.mjpg or rtsp://192.168.1.20/low.');
+  let address: URL;
+  try {
+    address = new URL(isBare ? `http://${trimmed}` : trimmed);
+  } catch {
+    throw bad(`${trimmed || 'Nothing'} is no address.`);
+  }
+  if (!['http:', 'https:', 'rtsp:'].includes(address.protocol))
+    throw bad(`${address.protocol.replace(':', '')} is not spoken here; http, https and rtsp are.`);
+  if (kind === 'device' && address.protocol === 'rtsp:') throw bad('A device is asked by http; this is the address of a stream.');
+  if (address.username || address.password)
+    throw new Trouble(
+      'bad-input',
+      'The address has a sign-in in it.',
+      'Give name and password in their own fields, so that they are kept safe.',
+    );
+  if (kind === 'device' && address.pathname === '/') address.pathname = onvifPath;
+  return address;
+}
+
+type Running = { -readonly [K in keyof Attempt]: Attempt[K] };
+
+async function run(attempt: Running, address: URL, closing: AbortSignal, clock: Clock, refused: () => void): Promise<void> {
+  let began = performance.now();
+  const set = (step: Step, change: Partial<StepTaken>) =>
+    (attempt.steps = attempt.steps.map((s) => (s.step === step ? { ...s, ...change } : s)));
+  const take = async <T>(step: Step, work: () => Promise<T>, words: (result: T) => string | undefined): Promise<T> => {
+    if (closing.aborted) throw closing.reason;
+    began = performance.now();
+    set(step, { state: 'going' });
+    const result = await work();
+    set(step, { state: 'done', words: words(result), milliseconds: Math.round(performance.now() - began) });
+    return result;
+  };
+  try {
+    const { hostname } = address;
+    const port = Number(address.port) || { 'http:': 80, 'https:': 443, 'rtsp:': 554 }[address.protocol]!;
+    const host = hostname.replace(/^\[|\]$/g, '');
+    const found = await take(
+      'name',
+      () => lookup(host),
+      (at) => (at.address === host ? undefined : at.address),
+    );
+    await take(
+      'reach',
+      () => reach(found.address, port, 'reach'),
+      () => undefined,
+    );
+    await take(
+      'port',
+      () => reach(found.address, port, 'port'),
+      () => `port ${port} is open`,
+    );
+    if (attempt.wanted.kind === 'device') {
+      const device = await take(
+        'sign-in',
+        () => openAndAsk(address.href, attempt.wanted.signIn, clock),
+        ({ about }) => [about.maker, about.model].filter(Boolean).join(' '),
+      );
+      attempt.device = device.about;
+      attempt.channels = await take(
+        'stream',
+        () => channelsOf(device.device, device.media),
+        (channels) => (channels.length === 1 ? 'one lens' : `${channels.length} lenses`),
+      );
+    } else {
+      const still = undefined;
+      attempt.channels = [
+        { name: host, low: address.href, full: undefined, still, width: 0, height: 0, picture: undefined, trouble: undefined },
+      ];
+      // Sign-in and stream show themselves with the first picture.
+      set('sign-in', { state: 'going' });
+    }
+    await take('decode', () => seePictures(attempt, closing), seenWords);
+    for (const step of ['sign-in', 'stream'] as const) set(step, { state: 'done' });
+    attempt.state = 'done';
+  } catch (thrown) {
+    if (closing.aborted) return;
+    const trouble = troubleOf(thrown);
+    if (trouble.step === 'sign-in') refused();
+    for (const { step } of attempt.steps.slice(0, steps.indexOf(trouble.step))) set(step, { state: 'done' });
+    for (const { step } of attempt.steps.slice(steps.indexOf(trouble.step) + 1)) set(step, { state: 'waiting' });
+    set(trouble.step, {
+      state: 'failed',
+      words: trouble.message,
+      remedy: trouble.remedy,
+      milliseconds: Math.round(performance.now() - began),
+    });
+    attempt.state = 'failed';
+  }
+}
+
+const seenWords = (channels: readonly Channel[]): string => {
+  const seen = channels.filter((c) => c.picture).length;
+  const [only] = channels;
+  return channels.length === 1 ? `${only!.width} × ${only!.height}` : `${seen} of ${channels.length} give a picture`;
+};
+
+/** Whether anything answers there; a machine that refuses the port has been reached. */
+const reach = (host: string, port: number, step: 'reach' | 'port') =>
+  new Promise<void>((resolve, reject) => {
+    const socket = connect({ host, port, timeout: connectMs });
+    const end = (error?: Error) => {
+      socket.destroy();
+      if (error) reject(error);
+      else resolve();
+    };
+    socket.once('connect', () => end());
+    socket.once('timeout', () => end(Object.assign(new Error('timed out'), { code: 'ETIMEDOUT' })));
+    socket.once('error', (error: Error & { code?: string }) => end(step === 'reach' && error.code === 'ECONNREFUSED' ? undefined : error));
+  });
+
+async function openAndAsk(address: string, signIn: SignIn | undefined, clock: Clock) {
+  let device: Device;
+  try {
+    device = await openDevice(address, signIn);
+  } catch (thrown) {
+    if (!(thrown instanceof Trouble)) throw thrown;
+    throw new CameraTrouble(
+      'stream',
+      'Something answers there, but it does not speak ONVIF.',
+      'If the camera has ONVIF, switch it on in its own settings; otherwise paste the address of its stream.',
+    );
+  }
+  const information = await device.information();
+  const capabilities = await device.capabilities();
+  const relays = capabilities.relays > 0 ? await device.relays() : [];
+  const can: AbilityName[] = [
+    ...(capabilities.audioOutputs > 0 ? (['speaker'] as const) : []),
+    ...(capabilities.audioSources > 0 ? (['microphone'] as const) : []),
+    // Every ONVIF device can be restarted (Core Specification, SystemReboot is mandatory).
+    'restart',
+  ];
+  const clockAheadMs = Math.round(device.aheadMs - (clock.now() - clock.machine()));
+  const about: FoundOut = { ...information, clockAheadMs, can, relays };
+  if (!capabilities.media)
+    throw new CameraTrouble(
+      'stream',
+      'The device tells of no pictures.',
+      'Check that it is a camera or a recorder, and not another device.',
+    );
+  return { device, about, media: capabilities.media };
+}
+
+async function channelsOf(device: Device, media: string): Promise<Channel[]> {
+  const bySource = new Map<string, MediaProfile[]>();
+  for (const profile of await device.profiles(media)) bySource.set(profile.source, [...(bySource.get(profile.source) ?? []), profile]);
+  const channels: Channel[] = [];
+  for (const profiles of [...bySource.values()].slice(0, mostChannels)) {
+    const bySize = profiles.sort((a, b) => a.width * a.height - b.width * b.height);
+    const [small, large] = [bySize[0]!, bySize.at(-1)!];
+    const low = await device.streamUri(media, small.token);
+    if (!low) continue;
+    const full = large === small ? undefined : await device.streamUri(media, large.token);
+    const still = await device.snapshotUri(media, large.token).catch(() => undefined);
+    const name = bySource.size === 1 ? large.name : `Lens ${channels.length + 1}`;
+    channels.push({ name, low, full, still, width: large.width, height: large.height, picture: undefined, trouble: undefined });
+  }
+  if (channels.length === 0)
+    throw new CameraTrouble('stream', 'The device offers no stream that can be watched.', 'Set up a stream in the camera’s own settings.');
+  return channels;
+}
+
+/** The picture of every lens, from the stream that will be watched. @throws where not one gives any */
+async function seePictures(attempt: Attempt, closing: AbortSignal): Promise<readonly Channel[]> {
+  let first: unknown;
+  for (const channel of attempt.channels) {
+    if (closing.aborted) throw closing.reason;
+    try {
+      const { jpeg } = await fetchStill(channel.low, attempt.wanted.signIn, closing);
+      const picture = sharp(jpeg, { limitInputPixels: mostPixels });
+      const { width, height } = await picture.metadata().catch(() => {
+        throw notAPicture('What came cannot be decoded as a picture.');
+      });
+      channel.picture = await picture.resize({ width: previewWidth, withoutEnlargement: true }).jpeg().toBuffer();
+      if (!channel.width) Object.assign(channel, { width, height });
+    } catch (thrown) {
+      first ??= thrown;
+      channel.trouble = troubleOf(thrown).message;
+    }
+  }
+  if (!attempt.channels.some((c) => c.picture)) throw first;
+  return attempt.channels;
+}

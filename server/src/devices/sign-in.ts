@@ -1,0 +1,98 @@
+// Signing in to a camera: HTTP Digest (RFC 7616, also the MD5 of RFC 2617) and Basic (RFC 7617), and the token of WS-Security.
+
+import { createHash, randomBytes } from 'node:crypto';
+import type { UsernameToken } from '@nibber/core/formats';
+
+export type SignIn = { readonly name: string; readonly password: string };
+
+/** The camera does not let this name and password in. */
+export class SignInRefused extends Error {}
+
+const hashNames = { MD5: 'md5', 'SHA-256': 'sha256' } as const;
+type Algorithm = keyof typeof hashNames;
+
+export type Challenge =
+  | { readonly kind: 'basic' }
+  | { readonly kind: 'digest'; readonly realm: string; readonly nonce: string; readonly opaque: string | undefined; readonly algorithm: Algorithm; readonly qop: 'auth' | undefined }; // prettier-ignore
+
+/** The best challenge of a WWW-Authenticate header that we can answer; a server may offer several, the strongest wins. */
+export function challengeOf(header: string | null): Challenge | undefined {
+  const found: Challenge[] = [];
+  for (const [, scheme, rest] of (header ?? '').matchAll(/(Basic|Digest)\s+((?:(?!,?\s*(?:Basic|Digest)\s).)*)/gi)) {
+    if (/basic/i.test(scheme!)) found.push({ kind: 'basic' });
+    else {
+      const fields = new Map([...rest!.matchAll(/(\w+)=(?:"([^"]*)"|([^\s,]+))/g)].map((m) => [m[1]!.toLowerCase(), m[2] ?? m[3] ?? '']));
+      const algorithm = (fields.get('algorithm') ?? 'MD5').toUpperCase();
+      const [realm, nonce] = [fields.get('realm'), fields.get('nonce')];
+      const qop = fields.get('qop')?.split(/\s*,\s*/);
+      if (realm === undefined || nonce === undefined || !(algorithm in hashNames) || (qop && !qop.includes('auth'))) continue;
+      found.push({
+        kind: 'digest',
+        realm,
+        nonce,
+        opaque: fields.get('opaque'),
+        algorithm: algorithm as Algorithm,
+        qop: qop ? 'auth' : undefined,
+      });
+    }
+  }
+  const rank = (c: Challenge) => (c.kind === 'basic' ? 0 : c.algorithm === 'MD5' ? 1 : 2);
+  return found.sort((a, b) => rank(b) - rank(a))[0];
+}
+
+/** The Authorization header that answers a challenge. @param cnonce ours; given only where an example is checked */
+export function answerTo(
+  challenge: Challenge,
+  signIn: SignIn,
+  method: string,
+  uri: string,
+  cnonce = randomBytes(16).toString('hex'),
+): string {
+  if (challenge.kind === 'basic') return `Basic ${Buffer.from(`${signIn.name}:${signIn.password}`).toString('base64')}`;
+  const { realm, nonce, opaque, algorithm, qop } = challenge;
+  const hash = (text: string) => createHash(hashNames[algorithm]).update(text).digest('hex');
+  const count = '00000001';
+  const [a1, a2] = [hash(`${signIn.name}:${realm}:${signIn.password}`), hash(`${method}:${uri}`)];
+  const response = hash(qop ? [a1, nonce, count, cnonce, qop, a2].join(':') : [a1, nonce, a2].join(':'));
+  const quoted = (text: string) => `"${text.replace(/["\\]/g, '\\$&')}"`;
+  return (
+    `Digest username=${quoted(signIn.name)}, realm=${quoted(realm)}, nonce=${quoted(nonce)}, uri=${quoted(uri)}, response="${response}", algorithm=${algorithm}` +
+    (qop ? `, qop=${qop}, nc=${count}, cnonce="${cnonce}"` : '') +
+    (opaque === undefined ? '' : `, opaque=${quoted(opaque)}`)
+  );
+}
+
+/** @param created the device's own time, ISO 8601 */
+export function usernameToken({ name, password }: SignIn, created: string, nonce = randomBytes(16)): UsernameToken {
+  const digest = createHash('sha1')
+    .update(Buffer.concat([nonce, Buffer.from(created), Buffer.from(password)]))
+    .digest('base64');
+  return { username: name, digest, nonce: nonce.toString('base64'), created };
+}
+
+const mostHops = 3;
+
+/**
+ * Asks a camera over HTTP, signing in where it wants that. Redirects are followed a few times and only to the same host.
+ * @throws what fetch throws; Error where it sends somewhere else
+ */
+export async function fetchSigned(url: string, signIn: SignIn | undefined, options: RequestInit = {}): Promise<Response> {
+  const method = options.method ?? 'GET';
+  let at = new URL(url);
+  let authorization: string | undefined;
+  for (let hops = 0; ; hops++) {
+    const headers = { ...(options.headers as Record<string, string> | undefined), ...(authorization ? { authorization } : {}) };
+    const response = await fetch(at, { ...options, headers, redirect: 'manual' });
+    const to = response.status >= 300 && response.status < 400 ? response.headers.get('location') : null;
+    const challenge = response.status === 401 && !authorization ? challengeOf(response.headers.get('www-authenticate')) : undefined;
+    if (!to && !(signIn && challenge)) return response;
+    await response.body?.cancel();
+    if (hops >= mostHops) throw new Error('The camera sends from one address to the next.');
+    if (to) {
+      const next = new URL(to, at);
+      if (next.hostname !== at.hostname || !/^https?:$/.test(next.protocol))
+        throw new Error(`The camera sends to ${next.host}, another machine.`);
+      [at, authorization] = [next, undefined];
+    } else authorization = answerTo(challenge!, signIn!, method, at.pathname + at.search);
+  }
+}

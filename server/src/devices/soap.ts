@@ -1,0 +1,88 @@
+// Talking to an ONVIF device: SOAP over HTTP, signed with its own time.
+
+import {
+  ask,
+  readCapabilities,
+  readInformation,
+  readProfiles,
+  readRelays,
+  readSoap,
+  readTime,
+  readUri,
+  soapRequest,
+} from '@nibber/core/formats';
+import type { DeviceInformation, MediaProfile } from '@nibber/core/formats';
+import type { Element } from '@nibber/core/formats';
+import { readBody } from '../body';
+import { fetchSigned, SignInRefused, usernameToken, type SignIn } from './sign-in';
+
+const answerMs = 6000;
+const mostBytes = 2_000_000;
+
+export type Device = {
+  /** How far its clock is ahead of ours, ms. */
+  readonly aheadMs: number;
+  information(): Promise<DeviceInformation>;
+  capabilities(): Promise<ReturnType<typeof readCapabilities>>;
+  profiles(media: string): Promise<MediaProfile[]>;
+  streamUri(media: string, profile: string): Promise<string | undefined>;
+  snapshotUri(media: string, profile: string): Promise<string | undefined>;
+  relays(): Promise<string[]>;
+  setRelay(token: string, on: boolean): Promise<void>;
+  restart(): Promise<void>;
+};
+
+/**
+ * Opens a device at its device service. Its clock may be asked without a sign-in (ONVIF Core, access classes).
+ * @throws Error that says what went wrong, in words
+ */
+export async function openDevice(address: string, signIn: SignIn | undefined): Promise<Device> {
+  const asked = Date.now();
+  const theirs = readTime(await call(address, undefined, 0, ask.time()));
+  const aheadMs = theirs === undefined ? 0 : theirs - (asked + Date.now()) / 2;
+  const own = (service: string, body: string) => call(sameHost(service, address), signIn, aheadMs, body);
+  const uri = async (service: string, body: string) => {
+    const found = readUri(await own(service, body));
+    return found === undefined ? undefined : sameHost(found, address);
+  };
+  return {
+    aheadMs,
+    information: async () => readInformation(await own(address, ask.information())),
+    capabilities: async () => readCapabilities(await own(address, ask.capabilities())),
+    profiles: async (media) => readProfiles(await own(media, ask.profiles())),
+    streamUri: (media, profile) => uri(media, ask.streamUri(profile)),
+    snapshotUri: (media, profile) => uri(media, ask.snapshotUri(profile)),
+    relays: async () => readRelays(await own(address, ask.relays())),
+    setRelay: async (token, on) => void (await own(address, ask.setRelay(token, on))),
+    restart: async () => void (await own(address, ask.restart())),
+  };
+}
+
+/**
+ * Devices behind address translation tell the address they know themselves by, which nobody else can reach; and what a device answers
+ * must not send us to another machine.
+ */
+export function sameHost(told: string, asked: string): string {
+  const [to, own] = [new URL(told), new URL(asked)];
+  to.hostname = own.hostname;
+  // What stands before the @ would travel on into the site file.
+  [to.username, to.password] = ['', ''];
+  return to.href;
+}
+
+async function call(address: string, signIn: SignIn | undefined, aheadMs: number, body: string): Promise<Element> {
+  const token = signIn && usernameToken(signIn, new Date(Date.now() + aheadMs).toISOString());
+  const response = await fetchSigned(address, signIn, {
+    method: 'POST',
+    headers: { 'content-type': 'application/soap+xml; charset=utf-8' },
+    body: soapRequest(body, token),
+    signal: AbortSignal.timeout(answerMs),
+  });
+  if (response.status === 401) throw new SignInRefused('The camera does not accept this name and password.');
+  const text = (await readBody(response, mostBytes, answerMs)).toString('utf8');
+  if (!text.trim()) throw new Error(`The camera answered ${response.status} and nothing else.`);
+  const answer = readSoap(text);
+  if (answer.ok) return answer.body;
+  if (answer.fault.isSignIn) throw new SignInRefused('The camera does not accept this name and password.');
+  throw new Error(`The camera refused: ${answer.fault.reason}.`);
+}

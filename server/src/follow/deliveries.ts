@@ -1,0 +1,107 @@
+// What paired cameras sent, one after the other into the sieve. What was accepted stays due until it has gone through, also over a restart.
+
+import sharp from 'sharp';
+import { Trouble } from '@nibber/core/trouble';
+import type { Box } from '@nibber/core/boxes';
+import { understand } from '../intake/delivery';
+import { log } from '../log';
+import type { DeliveryRow, Record } from '../record';
+import type { SiteBook } from '../record/site';
+import { safePicture, safeWayOf } from '../watch/safe';
+import type { SafePicture } from '../watch';
+import type { Follow } from './index';
+import type { Recent } from './recent';
+
+export type Deliveries = {
+  wake(): void;
+  /** Keeps a picture as it may be shown: turned, its privacy masks burnt in. @returns its name in the picture store */
+  keepPicture(camera: string, jpeg: Buffer): Promise<string>;
+  settled(): Promise<void>;
+};
+
+export type DeliveriesParts = {
+  readonly record: Record;
+  readonly site: SiteBook;
+  readonly recent: Recent;
+  readonly follow: Follow;
+  readonly arrived: (camera: string) => void;
+};
+
+const retryMs = 2000;
+
+export function startDeliveries(parts: DeliveriesParts): Deliveries {
+  const { record, recent, follow } = parts;
+  const { deliveries } = record.tables;
+  let running: Promise<void> | undefined;
+  let again = false;
+  let isClosed = false;
+
+  const run = async () => {
+    do {
+      again = false;
+      const due = await deliveries.findAll({ where: { state: 'due' }, order: [['at', 'ASC']], limit: 100 });
+      for (const row of due) {
+        if (isClosed) return;
+        await take(row);
+        await record.write((transaction) => row.update({ state: 'done' }, { transaction }));
+        parts.arrived(row.camera);
+      }
+      again ||= due.length === 100;
+    } while (again);
+  };
+  const take = async (row: DeliveryRow) => {
+    if (!parts.site.file.cameras.some((c) => c.id === row.camera)) return;
+    const picture = await pictureOf(row);
+    for (const frame of understand(row.body, row.camera).frames)
+      follow.told({ ...frame, objects: frame.objects.map((o, i) => ({ ...o, track: o.track ?? `${row.id}-${i}` })) }, picture, row.at);
+  };
+  const pictureOf = async (row: DeliveryRow): Promise<SafePicture> => {
+    const rest = { camera: row.camera, motion: still };
+    if (row.picture) {
+      const picture = { ...rest, at: row.at, jpeg: await record.pictures.read(row.picture), isInfrared: false };
+      recent.add(picture);
+      return picture;
+    }
+    return recent.latest(row.camera) ?? { ...rest, at: row.at, jpeg: await noPicture(), isInfrared: false };
+  };
+  const wake = () => {
+    again = true;
+    running ??= run()
+      .catch((thrown: Error) => {
+        log.error({ error: thrown.message }, 'events of cameras wait');
+        setTimeout(wake, retryMs).unref();
+      })
+      .finally(() => {
+        running = undefined;
+        if (again && !isClosed) wake();
+      });
+  };
+  wake();
+  return {
+    wake,
+    async keepPicture(id, jpeg) {
+      const camera = parts.site.file.cameras.find((c) => c.id === id)!;
+      const safe = await safePicture(jpeg, safeWayOf(camera)).catch(() => {
+        throw new Trouble('bad-input', 'The picture cannot be decoded.', 'Send a whole JPEG, or the event without a picture.');
+      });
+      return record.pictures.keep(safe, 'jpg');
+    },
+    async settled() {
+      isClosed = true;
+      await running;
+    },
+  };
+}
+
+const still = { parts: [] as Box[], share: 0, isLightChange: false };
+
+/** Stands where a camera sent an event and never a picture. */
+let drawn: Promise<Buffer> | undefined;
+const noPicture = () =>
+  (drawn ??= sharp(
+    Buffer.from(
+      '<svg xmlns="http://www.w3.org/2000/svg" width="960" height="540"><rect width="960" height="540" fill="#D8D1C1"/><path d="M330 180h300v180h-300zM330 180l300 180M630 180l-300 180" fill="none" stroke="#5A6158" stroke-width="3"/></svg>',
+    ),
+  )
+    .jpeg()
+    .toBuffer());

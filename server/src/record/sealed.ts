@@ -1,0 +1,73 @@
+// Secrets at rest: AES-256-GCM, each under its own name, with a key that is a file beside the database and never in it.
+
+import { createCipheriv, createDecipheriv, randomBytes } from 'node:crypto';
+import { existsSync, readFileSync, writeFileSync } from 'node:fs';
+import path from 'node:path';
+import type { Transaction } from 'sequelize';
+import { Trouble } from '@nibber/core/trouble';
+import type { Record } from './index';
+
+export type Sealed = {
+  /** Keeps a value under a name, in place of what was there. */
+  put(name: string, value: unknown, transaction: Transaction): Promise<void>;
+  /** @throws Trouble 'unavailable' where the key is not the one it was closed with */
+  get<T>(name: string): Promise<T | undefined>;
+  remove(name: string, transaction: Transaction): Promise<void>;
+};
+
+const keyBytes = 32;
+const ivBytes = 12;
+const tagBytes = 16;
+
+/** @param keyFile made, readable by its owner alone, when it is not there yet */
+export function openSealed(record: Pick<Record, 'tables'>, keyFile: string): Sealed {
+  const key = keyOf(keyFile);
+  const { sealed } = record.tables;
+  return {
+    async put(name, value, transaction) {
+      await sealed.upsert({ name, box: close(key, name, JSON.stringify(value)) }, { transaction });
+    },
+    async get<T>(name: string) {
+      const row = await sealed.findByPk(name);
+      return row ? (JSON.parse(open(key, name, row.box)) as T) : undefined;
+    },
+    async remove(name, transaction) {
+      await sealed.destroy({ where: { name }, transaction });
+    },
+  };
+}
+
+function keyOf(file: string): Buffer {
+  if (!existsSync(file)) writeFileSync(file, randomBytes(keyBytes).toString('base64url'), { mode: 0o600, flag: 'wx' });
+  const key = Buffer.from(readFileSync(file, 'utf8').trim(), 'base64url');
+  if (key.length !== keyBytes)
+    throw new Trouble(
+      'unavailable',
+      `${path.basename(file)} holds no key of ${keyBytes} bytes.`,
+      'Put back the key file of this data folder.',
+    );
+  return key;
+}
+
+/** The name is bound in, so that one secret cannot be passed off as another. */
+function close(key: Buffer, name: string, text: string): string {
+  const iv = randomBytes(ivBytes);
+  const cipher = createCipheriv('aes-256-gcm', key, iv).setAAD(Buffer.from(name));
+  const inside = Buffer.concat([cipher.update(text, 'utf8'), cipher.final()]);
+  return Buffer.concat([iv, cipher.getAuthTag(), inside]).toString('base64url');
+}
+
+function open(key: Buffer, name: string, box: string): string {
+  const bytes = Buffer.from(box, 'base64url');
+  const [iv, tag, inside] = [bytes.subarray(0, ivBytes), bytes.subarray(ivBytes, ivBytes + tagBytes), bytes.subarray(ivBytes + tagBytes)];
+  try {
+    const decipher = createDecipheriv('aes-256-gcm', key, iv, { authTagLength: tagBytes }).setAAD(Buffer.from(name)).setAuthTag(tag);
+    return decipher.update(inside, undefined, 'utf8') + decipher.final('utf8');
+  } catch {
+    throw new Trouble(
+      'unavailable',
+      `The secret ${name} cannot be opened with the key of this data folder.`,
+      'Put back the key file that belongs to it, or give the sign-in again.',
+    );
+  }
+}

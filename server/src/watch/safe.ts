@@ -1,0 +1,38 @@
+// A picture made fit to be kept and shown: turned as it is to be seen, its privacy masks burnt in. No one gets the other one.
+
+import sharp from 'sharp';
+import type { Camera, Shown } from '@nibber/core/site';
+import type { Polygon } from '@nibber/core/zones';
+import { sizeOf } from './small';
+
+export type SafeWay = { readonly shown: Shown | undefined; readonly privacy: readonly Polygon[] };
+
+const storedQuality = 86;
+
+export const safeWayOf = ({ shown, zones = [] }: Camera): SafeWay => ({
+  shown,
+  privacy: zones.filter((z) => z.purpose === 'privacy').map((z) => z.polygon as unknown as Polygon),
+});
+
+/** @throws Error where the bytes are no picture */
+export const safePicture = async (jpeg: Uint8Array, { shown, privacy }: SafeWay): Promise<Uint8Array> =>
+  masked(await turned(jpeg, shown), privacy);
+
+/** Turned clockwise, then mirrored. */
+export async function turned(jpeg: Uint8Array, shown: Shown | undefined): Promise<Uint8Array> {
+  if (!shown?.turnDegrees && !shown?.mirrored) return jpeg;
+  const straight = shown.turnDegrees ? await sharp(jpeg).rotate(shown.turnDegrees).jpeg({ quality: storedQuality }).toBuffer() : jpeg;
+  return shown.mirrored ? sharp(straight).flop().jpeg({ quality: storedQuality }).toBuffer() : straight;
+}
+
+/** Polygons blackened; they are 0..1 of the picture as it is shown. */
+export async function masked(jpeg: Uint8Array, polygons: readonly Polygon[]): Promise<Uint8Array> {
+  if (polygons.length === 0) return jpeg;
+  const { width, height } = await sizeOf(jpeg);
+  const shapes = polygons.map((p) => `<polygon points="${p.map(([x, y]) => `${x * width},${y * height}`).join(' ')}"/>`).join('');
+  const svg = Buffer.from(`<svg xmlns="http://www.w3.org/2000/svg" width="${width}" height="${height}">${shapes}</svg>`);
+  return sharp(jpeg)
+    .composite([{ input: svg }])
+    .jpeg({ quality: storedQuality })
+    .toBuffer();
+}
