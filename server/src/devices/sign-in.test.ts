@@ -29,7 +29,9 @@ test('the digest of a UsernameToken is the one of the guide’s example', () => 
 });
 
 test('of several challenges the strongest that can be answered is taken; unknown ones are left', () => {
-  expect(challengeOf('Basic realm="x", Digest realm="x", nonce="n", algorithm=SHA-256, qop="auth"')).toMatchObject({ algorithm: 'SHA-256' });
+  expect(challengeOf('Basic realm="x", Digest realm="x", nonce="n", algorithm=SHA-256, qop="auth"')).toMatchObject({
+    algorithm: 'SHA-256',
+  });
   expect(challengeOf('Digest realm="x", nonce="n", algorithm=SHA-512-256')).toBeUndefined();
   expect(challengeOf('Negotiate')).toBeUndefined();
   expect(challengeOf(null)).toBeUndefined();

@@ -3,12 +3,12 @@
 import { Router, type Response } from 'express';
 import { asTaken, composer, type Composer, type Figure } from './compose';
 import type { Light } from './sheets';
-import type { CameraName } from './view';
+import type { PlainCamera } from './view';
 
 export const faultKinds = ['none', 'drop', 'freeze', 'delay', 'corrupt'] as const;
 export type FaultKind = (typeof faultKinds)[number];
 
-export type Scene = { figures(): readonly Figure[]; light(): Light; fault(camera: CameraName): FaultKind };
+export type Scene = { figures(): readonly Figure[]; light(): Light; fault(camera: PlainCamera): FaultKind };
 
 export const streams = { low: { width: 960, everyMs: 200 }, full: { width: 1920, everyMs: 1000 } } as const;
 export type StreamName = keyof typeof streams;
@@ -20,7 +20,7 @@ const emptyTakes = 6;
 const lateMs = 4000;
 const boundary = 'standin-picture';
 
-export async function camera(name: CameraName, scene: Scene): Promise<{ router: Router; close(): void }> {
+export async function camera(name: PlainCamera, scene: Scene): Promise<{ router: Router; close(): void }> {
   const pictures = takePictures(await composer(name), scene);
   const open = new Set<Response>();
   const router = Router();

@@ -23,6 +23,10 @@ export const poses = {
 
 export type CameraName = keyof typeof poses;
 
+/** Those that hang here by themselves; the others belong to devices, or to an app of their own. */
+export const plainCameras = ['yard', 'lane-gate'] as const satisfies readonly CameraName[];
+export type PlainCamera = (typeof plainCameras)[number];
+
 /** The depth of a view is kept as a grey up to here; what lies farther hides nothing. */
 export const farMetres = 64;
 

@@ -6,7 +6,7 @@ import { DateTime } from 'luxon';
 import { cast } from '../cameras/cast';
 import { camera, faultKinds, takePictures } from '../cameras/camera';
 import { composer } from '../cameras/compose';
-import type { CameraName } from '../cameras/view';
+import { plainCameras, type CameraName, type PlainCamera } from '../cameras/view';
 import { onvifDevice, type Device } from '../devices/device';
 import { deviceFaults, park, type DeviceFault, type DeviceName } from '../devices/park';
 import { pairedCamera, pairedFaults, type PairedFault } from '../paired/porch';
@@ -17,9 +17,6 @@ export const zone = 'Europe/London';
 /** Something that can be told to fail: in which ways, and how it is told. */
 export type Breakable = { readonly faults: readonly string[]; readonly break: (fault: string) => void };
 export type Stage = { readonly app: Express; readonly devices: readonly Device[]; worldNow(): number; close(): void };
-
-/** Cameras that hang here by themselves; the others belong to devices, or to an app of their own. */
-const plain = ['yard', 'lane-gate'] as const satisfies readonly CameraName[];
 
 const lifeEveryMs = 45_000;
 
@@ -40,9 +37,9 @@ export async function stage(options: StageOptions, others: Readonly<Record<strin
   let world: World = newWorld(offsetFor(options.startTime, Date.now()), options.life);
   const worldNow = () => Date.now() + world.offsetMs;
   const app = express();
-  const scene = { figures: () => figuresAt(world, Date.now()), light: () => world.light, fault: (c: CameraName) => world.faults[c] };
-  const cameras = await Promise.all(plain.map((n) => camera(n, scene)));
-  plain.forEach((n, i) => app.use(`/cameras/${n}`, cameras[i]!.router));
+  const scene = { figures: () => figuresAt(world, Date.now()), light: () => world.light, fault: (c: PlainCamera) => world.faults[c] };
+  const cameras = await Promise.all(plainCameras.map((n) => camera(n, scene)));
+  plainCameras.forEach((n, i) => app.use(`/cameras/${n}`, cameras[i]!.router));
   const lens = async (name: CameraName | null) => name && takePictures(await composer(name), scene);
   const devices = await Promise.all(
     (Object.keys(park) as DeviceName[]).map(async (name) =>
@@ -72,7 +69,7 @@ export async function stage(options: StageOptions, others: Readonly<Record<strin
   app.get('/state', (_request, response) => {
     response.json({
       time: DateTime.fromMillis(worldNow(), { zone }).toFormat('cccc d LLLL, HH:mm'),
-      cameras: plain,
+      cameras: plainCameras,
       devices: devices.map((d) => ({ name: d.name, relays: d.relays(), restarts: d.restarts() })),
       light: world.light,
       life: world.life,
@@ -81,7 +78,7 @@ export async function stage(options: StageOptions, others: Readonly<Record<strin
       cast: Object.fromEntries(Object.entries(cast).map(([name, member]) => [name, member.kind])),
       walks: Object.fromEntries(Object.entries(walks).map(([name, walk]) => [name, walk.words])),
       faults: {
-        ...Object.fromEntries(plain.map((n) => [n, { now: world.faults[n], all: faultKinds }])),
+        ...Object.fromEntries(plainCameras.map((n) => [n, { now: world.faults[n], all: faultKinds }])),
         ...Object.fromEntries(Object.entries(breakable).map(([part, b]) => [part, { now: broken[part], all: b.faults }])),
       },
     });

@@ -4,7 +4,7 @@ import { cast, type FigureName } from '../cameras/cast';
 import type { Figure } from '../cameras/compose';
 import { faultKinds, type FaultKind } from '../cameras/camera';
 import type { Light } from '../cameras/sheets';
-import { poses, type CameraName, type GroundPoint } from '../cameras/view';
+import { plainCameras, type GroundPoint, type PlainCamera } from '../cameras/view';
 
 /** A way across the place: ground points in metres, walked at a speed; `pauseSeconds` at its last point before it leaves. */
 export type Walk = {
@@ -92,7 +92,7 @@ export type World = {
   readonly actors: readonly Actor[];
   readonly light: Light;
   readonly offsetMs: number;
-  readonly faults: Readonly<Record<CameraName, FaultKind>>;
+  readonly faults: Readonly<Record<PlainCamera, FaultKind>>;
   readonly life: boolean;
   readonly made: number;
 };
@@ -101,7 +101,7 @@ export const newWorld = (offsetMs: number, life: boolean): World => ({
   actors: [],
   light: 'day',
   offsetMs,
-  faults: Object.fromEntries(Object.keys(poses).map((c) => [c, 'none'])) as Record<CameraName, FaultKind>,
+  faults: Object.fromEntries(plainCameras.map((c) => [c, 'none'])) as Record<PlainCamera, FaultKind>,
   life,
   made: 0,
 });
@@ -111,7 +111,7 @@ export type Direction =
   | { readonly kind: 'clear' }
   | { readonly kind: 'light'; readonly light: Light }
   | { readonly kind: 'offset'; readonly offsetMs: number }
-  | { readonly kind: 'fault'; readonly camera: CameraName; readonly fault: FaultKind }
+  | { readonly kind: 'fault'; readonly camera: PlainCamera; readonly fault: FaultKind }
   | { readonly kind: 'life'; readonly on: boolean };
 
 /** The world after a direction. `now` is the machine's clock. */
@@ -192,7 +192,7 @@ export function parseDirection(value: unknown): Direction | undefined {
     case 'offset':
       return typeof v.offsetMs === 'number' && Number.isFinite(v.offsetMs) ? { kind: 'offset', offsetMs: v.offsetMs } : undefined;
     case 'fault': {
-      const [camera, fault] = [one<CameraName>(Object.keys(poses), v.camera), one<FaultKind>(faultKinds, v.fault)];
+      const [camera, fault] = [one<PlainCamera>(plainCameras, v.camera), one<FaultKind>(faultKinds, v.fault)];
       return camera && fault && { kind: 'fault', camera, fault };
     }
     case 'life':

@@ -1,0 +1,80 @@
+// A camera is put on the network, found, tried, seen and kept; another one, run by its own app, is paired.
+
+import { post } from '@nibber/demo/launch';
+import { openWorld, signIn, waitFor, type World } from './world';
+
+let world: World;
+beforeAll(async () => {
+  world = await openWorld();
+  await signIn(world);
+});
+afterAll(() => world?.end());
+
+type Camera = { id: string; name: string; shown: object; can: string[]; health: { state: string } | null };
+const camera = async (id: string) => (await world.api<Camera[]>('/api/cameras')).find((c) => c.id === id);
+/** What is in the field already is replaced. */
+async function retype(testId: string, text: string) {
+  const field = await world.browser.find(testId);
+  await world.browser.driver.executeScript('arguments[0].select()', field);
+  await field.sendKeys(text);
+}
+
+test('a camera is found, refuses a wrong password, lets the right one in, is seen, turned, named and kept', async () => {
+  const { browser, place } = world;
+  await browser.driver.get(`${place.url}/cameras/new`);
+  await browser.press('found-RM-200');
+  await browser.type('device-name', 'admin');
+  await browser.type('device-password', 'guess');
+  await browser.press('try');
+  await browser.reads('The camera does not accept this name and password.');
+  await browser.reads('Check name and password.');
+  await retype('device-password', 'reed-mace-7');
+  await browser.press('try');
+  await browser.reads('Keep this camera', 40_000);
+  // Nothing was kept so far.
+  expect(await camera('racks')).toBeUndefined();
+  await browser.press('mirror-0');
+  await browser.press('lamp-lamp-out');
+  await browser.type('lens-name-0', 'Racks');
+  await browser.press('keep-camera');
+  const kept = await waitFor(async () => ((await camera('racks'))?.health?.state === 'running' ? await camera('racks') : undefined));
+  expect(kept).toMatchObject({ name: 'Racks', shown: { mirrored: true }, can: ['speaker', 'microphone', 'restart', 'lamp'] });
+  const { text } = await world.api<{ text: string }>('/api/site/file');
+  expect(text).toContain('secret: racks');
+  expect(text).not.toContain('reed-mace-7');
+});
+
+test('its lamp is switched from its page, and what it cannot do says why', async () => {
+  const { browser, place } = world;
+  await browser.driver.get(`${place.url}/cameras/racks`);
+  await browser.press('lamp-on');
+  const lamp = async () =>
+    ((await (await fetch(`${place.standins.stage}/state`)).json()) as { devices: { name: string; relays: Record<string, boolean> }[] }).devices.find((d) => d.name === 'racks')!.relays['lamp-out']; // prettier-ignore
+  await waitFor(async () => ((await lamp()) ? true : undefined));
+  await browser.reads('no relay of which somebody said that it switches the siren');
+});
+
+test('a camera run by its own app gets an address, and its first event is shown as it came and as it was understood', async () => {
+  const { browser, place } = world;
+  await browser.driver.get(`${place.url}/cameras/new`);
+  await browser.press('pair');
+  await browser.type('pair-name', 'Cottage porch');
+  await browser.press('pair-go');
+  await browser.reads('Waiting for its first event');
+  const sendTo = await (await browser.find('pairing-url')).getText();
+  await post(`${place.standins.stage}/paired/porch/settings`, { sendTo });
+  await world.send('ada', 'across-yard');
+  await browser.reads(/\d+ events? so far/, 40_000);
+  await browser.reads('something seen, begins, person 82 %');
+});
+
+test('a camera is taken away and put back', async () => {
+  const { browser, place } = world;
+  await browser.driver.get(`${place.url}/cameras/racks`);
+  await browser.press('take-away');
+  await browser.press('take-away-go');
+  await browser.reads('Racks was taken away.');
+  expect(await camera('racks')).toBeUndefined();
+  await browser.press('put-back');
+  await waitFor(async () => camera('racks'));
+});
