@@ -1,8 +1,8 @@
 // What is drawn on pictures: zones by their purpose, boxes by their class. Shapes and strokes tell them apart, not colour alone.
 
-import { Defs, G, Line, Pattern, Polygon, Rect, Text } from 'react-native-svg';
+import { Defs, G, Line as Stroke, Path, Pattern, Polygon, Rect, Text } from 'react-native-svg';
 import type { Box, ClassName, Point } from '@nibber/core/boxes';
-import type { Zone } from '@nibber/core/site';
+import type { Line, Zone } from '@nibber/core/site';
 import { classLooks, family, useIsWide } from '../ui/look';
 import { useSpace } from './Picture';
 
@@ -42,7 +42,7 @@ export function ZoneShape({ zone, chosen = false, named = true }: { zone: DrawnZ
         <>
           <Defs>
             <Pattern id={`hatch-${zone.id}`} width={18} height={18} patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
-              <Line x1={0} y1={0} x2={0} y2={18} stroke={light} strokeWidth={5} strokeOpacity={0.7} />
+              <Stroke x1={0} y1={0} x2={0} y2={18} stroke={light} strokeWidth={5} strokeOpacity={0.7} />
             </Pattern>
           </Defs>
           <Polygon points={points} fill={`url(#hatch-${zone.id})`} stroke={light} strokeWidth={chosen ? 4 : 2} />
@@ -52,6 +52,34 @@ export function ZoneShape({ zone, chosen = false, named = true }: { zone: DrawnZ
         <Polygon points={points} fill="#000" stroke={light} strokeWidth={chosen ? 4 : 1.5} strokeOpacity={0.6} />
       )}
       {named && <Label words={zone.name} x={x} y={y} />}
+    </G>
+  );
+}
+
+export type DrawnLine = { readonly id: string; readonly name: string; readonly points: readonly Point[] };
+
+export const drawnLine = (l: Line): DrawnLine => ({ ...l, points: l.points as unknown as Point[] });
+
+const tick = 46;
+
+/** A stroke with a tick on the side it is crossed to: to the right, walking along it. */
+export function LineShape({ line: { name, points }, chosen = false }: { line: DrawnLine; chosen?: boolean }) {
+  const space = useSpace();
+  const at = points.map(([x, y]) => [x * space.width, y * space.height] as const);
+  const d = at.map(([x, y], i) => `${i ? 'L' : 'M'}${x} ${y}`).join('');
+  const ticks = at.slice(1).map(([x, y], i) => {
+    const [px, py] = at[i]!;
+    const length = Math.hypot(x - px, y - py) || 1;
+    const [mx, my] = [(x + px) / 2, (y + py) / 2];
+    return `M${mx} ${my}l${(-(y - py) / length) * tick} ${((x - px) / length) * tick}`;
+  });
+  const whole = d + ticks.join('');
+  const first = at[0];
+  return (
+    <G>
+      <Path d={whole} fill="none" stroke={dark} strokeWidth={chosen ? 13 : 10} strokeOpacity={0.75} strokeLinecap="round" />
+      <Path d={whole} fill="none" stroke={chosen ? green : light} strokeWidth={chosen ? 6 : 4} strokeLinecap="round" />
+      {first && <Label words={name} x={first[0] + 12} y={Math.max(40, first[1] - 18)} />}
     </G>
   );
 }

@@ -1,6 +1,7 @@
 // A camera is put on the network, found, tried, seen and kept; another one, run by its own app, is paired.
 
 import { post } from '@nibber/demo/launch';
+import { By, Key } from 'selenium-webdriver';
 import { openWorld, signIn, waitFor, type World } from './world';
 
 let world: World;
@@ -66,6 +67,51 @@ test('a camera run by its own app gets an address, and its first event is shown 
   await world.send('ada', 'across-yard');
   await browser.reads(/\d+ events? so far/, 40_000);
   await browser.reads('something seen, begins, person 82 %');
+});
+
+test('a zone is drawn by touch, undone and drawn again, and a line by keyboard and list', async () => {
+  const { browser, place } = world;
+  const { driver } = browser;
+  await browser.driver.get(`${place.url}/cameras/racks`);
+  await browser.press('reshape');
+  await browser.press('draw-new');
+  await browser.press('new-watch');
+  const touch = async (x: number, y: number) => {
+    const surface = await browser.find('add-by-tap');
+    const { width, height } = await surface.getRect();
+    await driver
+      .actions()
+      .move({ origin: surface, x: Math.round((x - 0.5) * width), y: Math.round((y - 0.5) * height) })
+      .press()
+      .release()
+      .perform();
+  };
+  for (const [x, y] of [[0.2, 0.3], [0.8, 0.3], [0.8, 0.8]] as const) await touch(x, y); // prettier-ignore
+  await browser.find('handle-2');
+  await browser.press('undo');
+  await driver.wait(async () => (await driver.findElements(By.css('[data-testid="handle-2"]'))).length === 0, 10_000);
+  await browser.press('redo');
+  await touch(0.2, 0.8);
+  await browser.find('handle-3');
+  await browser.press('close-shape');
+  await retype('drawing-name', 'By the racks');
+  await browser.press('draw-new');
+  await browser.press('new-line');
+  await browser.press('point-list');
+  await browser.press('list-add');
+  await browser.press('list-add');
+  await browser.press('close-shape');
+  await driver.executeScript('document.activeElement && document.activeElement.blur()');
+  await driver.actions().sendKeys(Key.ARROW_DOWN, Key.ARROW_DOWN).perform();
+  await browser.press('keep-drawings');
+  type Drawn = { zones: { name: string; polygon: number[][] }[]; lines: { points: number[][] }[] };
+  const drawn = await waitFor(async () => {
+    const now = await world.api<Drawn>('/api/cameras/racks');
+    return now.lines.length ? now : undefined;
+  });
+  expect(drawn.zones[0]!.name).toBe('By the racks');
+  expect(drawn.zones[0]!.polygon.flat().map((v) => Math.round(v * 10) / 10)).toEqual([0.2, 0.3, 0.8, 0.3, 0.8, 0.8, 0.2, 0.8]);
+  expect(drawn.lines[0]!.points[1]![1]).toBeCloseTo(0.51, 5);
 });
 
 test('a camera is taken away and put back', async () => {

@@ -52,7 +52,7 @@ test('a phone-sized page is reshaped by a finger, kept, and survives a reload be
   await browser.driver.navigate().refresh();
   await browser.press('zone-yard');
   await browser.find('handle-4');
-  await browser.press('keep-zones');
+  await browser.press('keep-drawings');
   const zone = await waitFor(async () => {
     const { zones } = await world.api<{ zones: { id: string; polygon: number[][] }[] }>('/api/cameras/yard');
     const yard = zones.find((z) => z.id === 'yard')!;
@@ -60,7 +60,7 @@ test('a phone-sized page is reshaped by a finger, kept, and survives a reload be
   });
   expect(zone.polygon[4]![1]).toBeCloseTo(0.97 - 30 / 201, 1);
   await browser.driver.get(`${place.url}/site`);
-  await browser.reads('Rowan changed the zones of Yard');
+  await browser.reads('Rowan changed what is drawn on Yard');
 });
 
 test('the rule is changed in place, reads accordingly, and can be put back', async () => {

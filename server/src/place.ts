@@ -12,6 +12,7 @@ import { startFollow } from './follow';
 import { hasFfmpeg } from './follow/clip';
 import { startDeliveries } from './follow/deliveries';
 import { startKeeper } from './follow/keeper';
+import { holdMasks } from './follow/masks';
 import { keepRecent } from './follow/recent';
 import { startSwitching } from './follow/switching';
 import { makeApp } from './http/app';
@@ -60,6 +61,7 @@ export async function openStations(config: Config): Promise<Stations> {
     site,
     clock,
     recent,
+    masks: holdMasks(site, clock, recent),
     canMakeClips,
     kept: ({ kind, id }) => {
       live.say({ kind: kind === 'track' ? 'track' : 'event', id });

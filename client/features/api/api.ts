@@ -2,7 +2,8 @@
 
 import { createApi, fetchBaseQuery, type FetchBaseQueryError } from '@reduxjs/toolkit/query/react';
 import type { SerializedError } from '@reduxjs/toolkit';
-import type { Rule, Zone } from '@nibber/core/site';
+import type { Path } from '@nibber/core/caught';
+import type { Line, Rule, Zone } from '@nibber/core/site';
 import type {
   AreaMode,
   CameraAnswer,
@@ -37,8 +38,16 @@ export const api = createApi({
       invalidatesTags: ['Site', 'Logbook'],
     }),
     cameras: build.query<CameraAnswer[], void>({ query: () => 'cameras', providesTags: ['Cameras'] }),
-    setZones: build.mutation<CameraAnswer, { camera: string; zones: Zone[] }>({
-      query: ({ camera, zones }) => ({ url: `cameras/${camera}/zones`, method: 'PUT', body: { zones } }),
+    paths: build.query<{ days: number; paths: Path[] }, string>({ query: (camera) => `cameras/${camera}/paths` }),
+    kept: build.query<{ tracks: number; events: number; clips: number; since: number | null }, string>({
+      query: (camera) => `cameras/${camera}/kept`,
+    }),
+    forgetPast: build.mutation<unknown, string>({
+      query: (camera) => ({ url: `cameras/${camera}/kept`, method: 'DELETE' }),
+      invalidatesTags: ['Events', 'Sieve', 'Logbook'],
+    }),
+    setDrawings: build.mutation<CameraAnswer, { camera: string; zones: Zone[]; lines: Line[] }>({
+      query: ({ camera, ...body }) => ({ url: `cameras/${camera}/drawings`, method: 'PUT', body }),
       invalidatesTags: ['Cameras', 'Logbook'],
     }),
     rules: build.query<Rule[], void>({ query: () => 'rules', providesTags: ['Rules'] }),
@@ -74,7 +83,7 @@ export const api = createApi({
   }),
 });
 
-export const { useSessionQuery, useSignInMutation, useSignOutMutation, useSiteQuery, useSetModeMutation, useCamerasQuery, useSetZonesMutation, useRulesQuery, useSetRuleMutation, useEventsInfiniteQuery, useMomentQuery, useSetMarkMutation, useSieveQuery, usePhonesQuery, useRemovePhoneMutation, useLogbookQuery } = api; // prettier-ignore
+export const { useSessionQuery, useSignInMutation, useSignOutMutation, useSiteQuery, useSetModeMutation, useCamerasQuery, usePathsQuery, useKeptQuery, useForgetPastMutation, useSetDrawingsMutation, useRulesQuery, useSetRuleMutation, useEventsInfiniteQuery, useMomentQuery, useSetMarkMutation, useSieveQuery, usePhonesQuery, useRemovePhoneMutation, useLogbookQuery } = api; // prettier-ignore
 
 /** What an error says to people: what happened, and what to do. */
 export function troubleWords(error: FetchBaseQueryError | SerializedError | undefined): string | undefined {

@@ -3,7 +3,7 @@
 import { configureStore } from '@reduxjs/toolkit';
 import { useDispatch, useSelector } from 'react-redux';
 import { undoAway } from '../camera-settings/undo.slice';
-import { drawing } from '../draw-zones/drawing.slice';
+import { drawing } from '../draw/drawing.slice';
 import { settings } from '../site/settings.slice';
 import { api } from './api';
 import { seen } from './seen.slice';

@@ -3,7 +3,7 @@
 import type { Box, ClassName, TypeName } from '@nibber/core/boxes';
 import type { GateName, Step } from '@nibber/core/sieve';
 import type { Ability } from '@nibber/core/abilities';
-import type { AbilityName, Role, Shown, SiteFile, Zone } from '@nibber/core/site';
+import type { AbilityName, Line, Role, Shown, SiteFile, Zone } from '@nibber/core/site';
 
 export type Visitor = { name: string; role: Role; person?: string };
 export type Session = { visitor: Visitor | null; isNew: boolean; siteName: string | null };
@@ -48,7 +48,7 @@ export type CameraAnswer = {
   relays: { lamp?: string; siren?: string };
   abilities: Ability[];
   zones: Zone[];
-  lines?: { id: string; name: string }[];
+  lines?: Line[];
   health: CameraHealth | null;
   tracks: SeenTrack[];
 };

@@ -3,7 +3,7 @@
 import { useRouter } from 'expo-router';
 import { useState } from 'react';
 import { View } from 'react-native';
-import { BoxMark, ZoneShape, drawnZone } from '../../picture/drawings';
+import { BoxMark, LineShape, ZoneShape, drawnLine, drawnZone } from '../../picture/drawings';
 import { LivePicture } from '../../picture/Picture';
 import { Attention, Button, Empty, Page, Row, Sheet, Waiting } from '../../ui/Surface';
 import { useIsWide } from '../../ui/look';
@@ -15,7 +15,8 @@ import { Abilities } from '../camera-settings/Abilities';
 import { Latest } from '../camera-settings/Latest';
 import { Pairing } from '../camera-settings/Pairing';
 import { Settings } from '../camera-settings/Settings';
-import { DrawZones } from '../draw-zones/DrawZones';
+import { Draw } from '../draw/Draw';
+import { OlderPictures } from '../draw/OlderPictures';
 
 const purposes = { watch: 'watched', ignore: 'ignored part', privacy: 'privacy mask' } as const;
 const nothing: never[] = [];
@@ -25,6 +26,7 @@ export function CameraScreen({ id }: { id: string }) {
   const { data: cameras } = useCamerasQuery(undefined, { pollingInterval: 5000 });
   const hasDraft = useAppSelector((s) => s.drawing.draft?.camera === id && s.drawing.draft.past.length > 0);
   const [isDrawing, setDrawing] = useState(hasDraft);
+  const [hasNewMask, setNewMask] = useState(false);
   const isWide = useIsWide();
   const { data: session } = useSessionQuery();
   const camera = cameras?.find((c) => c.id === id);
@@ -40,15 +42,18 @@ export function CameraScreen({ id }: { id: string }) {
             {camera.name}
           </Words>
         </Row>
-        {!isDrawing && mayEdit && <Button words="Reshape zones" glyph="edit" onPress={() => setDrawing(true)} testID="reshape" />}
+        {!isDrawing && mayEdit && (
+          <Button words="Draw" label="Draw zones and lines" glyph="edit" onPress={() => setDrawing(true)} testID="reshape" />
+        )}
       </Row>
       {camera.health?.state === 'silent' && (
         <Attention
           words={`${camera.name} is silent. ${camera.health.trouble ?? ''} Nothing it sees can be told; it is tried again by itself.`}
         />
       )}
+      {hasNewMask && !isDrawing && <OlderPictures camera={camera} done={() => setNewMask(false)} />}
       {isDrawing ? (
-        <DrawZones camera={camera} done={() => setDrawing(false)} />
+        <Draw camera={camera} done={(masksChanged) => (setDrawing(false), setNewMask(masksChanged))} />
       ) : (
         <View style={{ flexDirection: isWide ? 'row' : 'column', gap: 16 }}>
           <View style={{ flex: isWide ? 1 : undefined }}>
@@ -74,6 +79,9 @@ function Live({ camera }: { camera: CameraAnswer }) {
       {camera.zones.map((z) => (
         <ZoneShape key={z.id} zone={drawnZone(z)} />
       ))}
+      {(camera.lines ?? []).map((l) => (
+        <LineShape key={l.id} line={drawnLine(l)} />
+      ))}
       {tracks.map((t) => (
         <BoxMark key={t.key} box={t.box} cls={t.class} words={`${t.type ?? t.class} ${Math.round(t.score * 100)}`} />
       ))}
@@ -87,7 +95,15 @@ function ZoneList({ camera }: { camera: CameraAnswer }) {
       <Words bold heading={2}>
         Drawn on this picture
       </Words>
-      {camera.zones.length === 0 && <Words tone="second">Nothing yet.</Words>}
+      {camera.zones.length + (camera.lines?.length ?? 0) === 0 && <Words tone="second">Nothing yet.</Words>}
+      {(camera.lines ?? []).map((l) => (
+        <View key={l.id} style={{ flexDirection: 'row', justifyContent: 'space-between' }}>
+          <Words>{l.name}</Words>
+          <Words tone="second" size="small">
+            line
+          </Words>
+        </View>
+      ))}
       {camera.zones.map((z) => (
         <View key={z.id} style={{ flexDirection: 'row', justifyContent: 'space-between' }}>
           <Words>{z.name}</Words>

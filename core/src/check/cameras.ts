@@ -1,6 +1,6 @@
 // Whether cameras, and what is drawn on their pictures, can be used.
 
-import type { Camera, SiteFile, Zone } from '../site';
+import type { Camera, Line, SiteFile, Zone } from '../site';
 import type { Fault } from '../trouble';
 import { leastPoints, mostPoints, polygonFault, polygonFaultWords, type Polygon } from '../zones';
 import { ids, unknown } from './known';
@@ -12,7 +12,7 @@ export function cameraFaults(site: SiteFile): Fault[] {
       ...unknown(ids(site.areas), c.area, `${path}/area`, 'area'),
       ...addressFaults(c, `${path}/source`),
       ...zoneFaults(c.zones ?? [], `${path}/zones`),
-      ...lineFaults(c, `${path}/lines`),
+      ...lineFaults(c.lines ?? [], `${path}/lines`),
     ];
   });
 }
@@ -29,8 +29,9 @@ export function zoneFaults(zones: readonly Zone[], path: string): Fault[] {
   });
 }
 
-const lineFaults = (camera: Camera, path: string): Fault[] =>
-  (camera.lines ?? []).flatMap((line, i) => {
+/** Whether a camera's lines are sound. */
+export const lineFaults = (lines: readonly Line[], path: string): Fault[] =>
+  lines.flatMap((line, i) => {
     const points = line.points as unknown as Polygon;
     const outside = points.findIndex(([x, y]) => !(x >= 0 && x <= 1 && y >= 0 && y <= 1));
     if (outside >= 0)

@@ -10,7 +10,7 @@ import { ids, unknown } from './known';
 import { ruleFaults } from './rules';
 import { parseYaml } from './text';
 
-export { zoneFaults } from './cameras';
+export { lineFaults, zoneFaults } from './cameras';
 export { editSite } from './text';
 
 const ajv = new Ajv2020({ allErrors: true, strict: false, validateSchema: false });

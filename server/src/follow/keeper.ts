@@ -14,6 +14,7 @@ import type { SafePicture } from '../watch';
 import { encodeClip } from './clip';
 import { croppedPicture, markedPicture } from './drawings';
 import type { FollowedTrack, Keeper } from './index';
+import type { Masks } from './masks';
 import type { Recent } from './recent';
 
 export type Kept = { readonly kind: 'event' | 'track' | 'clip'; readonly id: string };
@@ -23,6 +24,7 @@ export type KeeperParts = {
   readonly site: SiteBook;
   readonly clock: Clock;
   readonly recent: Recent;
+  readonly masks: Masks;
   readonly canMakeClips: boolean;
   /** Called when something is on disk. */
   readonly kept: (kept: Kept) => void;
@@ -86,7 +88,8 @@ export function startKeeper(parts: KeeperParts): Keeper & { trouble(): string | 
       // While nothing can be written an event is held for as long as it takes; of tracks that became none, only so many.
       if (waiting >= mostWaiting) return log.error('too much waits to be written; a track is let go');
       void inOrder(async () => {
-        const picture = await record.pictures.keep(track.best.picture.jpeg, 'jpg');
+        const { jpeg } = await parts.masks.upToDate(track.best.picture);
+        const picture = await record.pictures.keep(jpeg, 'jpg');
         await record.write(async (transaction) => {
           await keepTrack(record, transaction, track, picture);
           for (const trail of trails) await keepTrail(record, transaction, track, trail);
@@ -138,10 +141,11 @@ export function startKeeper(parts: KeeperParts): Keeper & { trouble(): string | 
     const { rule: ruleId, at, trail, thread } = passed;
     const rule = site.file.rules?.find((r) => r.id === ruleId);
     const { best, view } = track;
+    const { jpeg } = await parts.masks.upToDate(best.picture);
     const [picture, marked, crop] = await Promise.all([
-      record.pictures.keep(best.picture.jpeg, 'jpg'),
-      markedPicture(best.picture.jpeg, best.box, view.class).then((b) => record.pictures.keep(b, 'jpg')),
-      croppedPicture(best.picture.jpeg, best.box).then((b) => record.pictures.keep(b, 'jpg')),
+      record.pictures.keep(jpeg, 'jpg'),
+      markedPicture(jpeg, best.box, view.class).then((b) => record.pictures.keep(b, 'jpg')),
+      croppedPicture(jpeg, best.box).then((b) => record.pictures.keep(b, 'jpg')),
     ]);
     const event: Partial<EventRow> = {
       id,
@@ -198,7 +202,7 @@ type Clip = { end(lastSeen: Instant): void; finish(): Promise<void> };
 
 /** Gathers the pictures of an event's clip and keeps it when it is whole, or when the program ends. */
 function recordClip(
-  { recent, record, canMakeClips, kept }: KeeperParts,
+  { recent, record, masks, canMakeClips, kept }: KeeperParts,
   event: string,
   camera: string,
   at: Instant,
@@ -225,7 +229,10 @@ function recordClip(
     if (!canMakeClips) return { clipTrouble: 'Clips need ffmpeg, which is not installed.' };
     if (pictures.length < 2) return { clipTrouble: 'The camera sent too few pictures.' };
     try {
-      return { clip: await record.pictures.keep(await encodeClip(pictures), 'mp4'), clipFrom: pictures[0]!.at };
+      return {
+        clip: await record.pictures.keep(await encodeClip(await Promise.all(pictures.map((p) => masks.upToDate(p)))), 'mp4'),
+        clipFrom: pictures[0]!.at,
+      };
     } catch (thrown) {
       log.warn({ event, error: (thrown as Error).message }, 'clip not made');
       return { clipTrouble: `The clip could not be made: ${(thrown as Error).message}` };

@@ -4,6 +4,8 @@ import type { SafePicture } from '../watch';
 
 export type Recent = {
   add(picture: SafePicture): void;
+  /** Lets go of a camera's pictures, as when something in them must not be seen any more. */
+  forget(camera: string): void;
   latest(camera: string): SafePicture | undefined;
   since(camera: string, at: number): SafePicture[];
   /** Calls back with each new picture of a camera until the returned function is called. */
@@ -21,6 +23,7 @@ export function keepRecent(): Recent {
       kept.set(picture.camera, [...before.filter((p) => Math.abs(picture.at - p.at) < keptMs), picture]);
       listeners.get(picture.camera)?.forEach((l) => l(picture));
     },
+    forget: (camera) => void kept.delete(camera),
     latest: (camera) => kept.get(camera)?.at(-1),
     since: (camera, at) => (kept.get(camera) ?? []).filter((p) => p.at >= at),
     onPicture(camera, listener) {

@@ -1,17 +1,20 @@
 // Cameras: what they are, how they do, their pictures, their zones.
 
-import { zoneFaults } from '@nibber/core/check';
+import { Op } from 'sequelize';
+import { lineFaults, zoneFaults } from '@nibber/core/check';
+import { anchorPoint } from '@nibber/core/boxes';
 import type { TrackView } from '@nibber/core/sieve';
-import { zoneSchema, type Zone } from '@nibber/core/site';
 import { faultLine, Trouble } from '@nibber/core/trouble';
 import { abilitiesOf, abilityOf } from '@nibber/core/abilities';
-import { cameraSchema, type AbilityName, type Camera } from '@nibber/core/site';
+import { cameraSchema, type AbilityName, type Camera, type Line, type Zone } from '@nibber/core/site';
 import type { SignIn } from '../devices/sign-in';
 import { openDevice } from '../devices/soap';
 import { fetchStill } from '../intake/camera';
 import { freshStill } from '../intake/fresh';
 import { troubleOf } from '../intake/trouble';
+import type { PathPoint } from '../record';
 import { signInName } from '../record/cameras';
+import { forgetPast, keptOf } from '../record/kept';
 import { noteInLogbook } from '../record/logbook';
 import { safePicture, safeWayOf } from '../watch/safe';
 import type { Parts } from './parts';
@@ -61,25 +64,45 @@ export function cameraRoutes(parts: Parts): Route[] {
   return [
     route('get', '/api/cameras', 'signed-in', async () => site.file.cameras.map((c) => describe(c.id))),
     route('get', '/api/cameras/:camera', 'signed-in', async ({ request }) => describe(param(request, 'camera'))),
-    routeWithBody<{ zones: Zone[] }>(
+    routeWithBody<{ zones: Zone[]; lines: Line[] }>(
       'put',
-      '/api/cameras/:camera/zones',
+      '/api/cameras/:camera/drawings',
       editors,
-      object({ zones: { type: 'array', maxItems: 64, items: zoneSchema } }),
+      object({ zones: cameraSchema.properties.zones, lines: { ...cameraSchema.properties.lines, maxItems: 64 } }),
       async ({ request, body, visitor }) => {
         const { index, camera } = find(param(request, 'camera'));
-        const faults = zoneFaults(body.zones, 'zones');
+        const faults = [...zoneFaults(body.zones, 'zones'), ...lineFaults(body.lines, 'lines')];
         if (faults.length)
           throw new Trouble(
             'bad-input',
-            `The zones cannot be used. ${faults.map(faultLine).join(' · ')}`,
-            'Correct them; nothing was changed.',
+            `What is drawn cannot be used. ${faults.map(faultLine).join(' · ')}`,
+            'Correct it; nothing was changed.',
             faults,
           );
-        await site.edit(['cameras', index, 'zones'], body.zones, visitor.name, `changed the zones of ${camera.name}`);
+        const own = (key: 'zones' | 'lines') => [['cameras', index, key], body[key].length ? body[key] : undefined] as const;
+        await site.editAll([own('zones'), own('lines')], visitor.name, `changed what is drawn on ${camera.name}`);
         return describe(camera.id);
       },
     ),
+    route('get', '/api/cameras/:camera/paths', 'signed-in', async ({ request }) => {
+      const { camera } = find(param(request, 'camera'));
+      const since = clock.now() - pathDays * 86_400_000;
+      const rows = await record.tables.tracks.findAll({
+        attributes: ['class', 'path'],
+        where: { camera: camera.id, lastSeen: { [Op.gte]: since } },
+        order: [['lastSeen', 'DESC']],
+        limit: mostPaths,
+      });
+      return { days: pathDays, paths: rows.map((r) => ({ class: r.class, feet: feetOf(r.path) })) };
+    }),
+    route('get', '/api/cameras/:camera/kept', editors, async ({ request }) => keptOf(record, find(param(request, 'camera')).camera.id)),
+    route('delete', '/api/cameras/:camera/kept', editors, async ({ request, visitor }) => {
+      const { camera } = find(param(request, 'camera'));
+      const gone = await forgetPast(record, camera.id, clock.now());
+      const what = `deleted what ${camera.name} had seen: ${gone.events} events, ${gone.tracks} tracks`;
+      await record.write((transaction) => noteInLogbook(record, transaction, clock.now(), visitor.name, what));
+      return gone;
+    }),
     route('get', '/api/cameras/:camera/picture.jpg', 'signed-in', async ({ request, response }) => {
       const { camera } = find(param(request, 'camera'));
       const picture = recent.latest(camera.id);
@@ -189,6 +212,23 @@ export function cameraRoutes(parts: Parts): Route[] {
       }
     }),
   ];
+}
+
+/** The tracks of so many days are laid over a picture that is drawn on. */
+const pathDays = 3;
+const mostPaths = 1500;
+const mostPathPoints = 40;
+
+/** Where the feet went, thinned, to a thousandth of the picture. */
+function feetOf(path: readonly PathPoint[]): (readonly [number, number])[] {
+  const every = Math.max(1, Math.ceil(path.length / mostPathPoints));
+  const places = (v: number) => Math.round(v * 1000) / 1000;
+  return path
+    .filter((_, i) => i % every === 0 || i === path.length - 1)
+    .map(([, box]) => {
+      const [x, y] = anchorPoint(box, 'feet');
+      return [places(x), places(y)] as const;
+    });
 }
 
 const { name, area, shown, can, relays, reports } = cameraSchema.properties;

@@ -76,7 +76,7 @@ test('the live picture begins with the newest and goes on with each that comes',
 test('zones are replaced whole, and the camera answers with them', async () => {
   const { body: camera } = await stations.ask('GET', '/api/cameras/gate');
   const zones = camera.zones.map((z: { id: string; polygon: number[][] }) => (z.id === 'yard' ? { ...z, polygon: [[0, 0.7], [1, 0.7], [1, 1], [0, 1]] } : z)); // prettier-ignore
-  const { status, body } = await stations.ask('PUT', '/api/cameras/gate/zones', { zones });
+  const { status, body } = await stations.ask('PUT', '/api/cameras/gate/drawings', { zones, lines: camera.lines });
   expect([status, body.zones.find((z: { id: string }) => z.id === 'yard').polygon[0]]).toEqual([200, [0, 0.7]]);
   expect((await stations.ask('GET', '/api/cameras/attic')).body.error.message).toBe('There is no camera attic.');
 });

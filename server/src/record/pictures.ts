@@ -11,6 +11,7 @@ const nameForm = /^[0-9a-f]{40}\.(jpg|mp4)$/;
 export type PictureStore = {
   /** Keeps bytes; they are on disk when this resolves. @returns the name */
   keep(bytes: Uint8Array, kind: PictureKind): Promise<string>;
+  remove(name: string): Promise<void>;
   /** @throws Error where there is none of that name */
   read(name: string): Promise<Buffer>;
   /** The file of a name; undefined for a name that is none of ours. */
@@ -40,6 +41,7 @@ export async function openPictures(dataFolder: string): Promise<PictureStore> {
       await rename(part, file);
       return name;
     },
+    remove: (name) => unlink(fileOf(name)).catch(() => {}),
     read: (name) => readFile(fileOf(name)),
     file: (name) => (nameForm.test(name) && existsSync(fileOf(name)) ? fileOf(name) : undefined),
   };

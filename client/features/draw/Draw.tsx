@@ -1,0 +1,226 @@
+// Drawing on the live picture: zones, ignored parts, privacy masks and lines, by touch, mouse, keyboard or list. What the shape would
+// have caught of the last days is said while it changes.
+
+import { useEffect, useMemo, useState } from 'react';
+import { View } from 'react-native';
+import { Snackbar } from 'react-native-paper';
+import type { Point } from '@nibber/core/boxes';
+import { caughtBy, type Path } from '@nibber/core/caught';
+import { LivePicture, RecentPicture } from '../../picture/Picture';
+import { LineShape, ZoneShape } from '../../picture/drawings';
+import { ChoiceSheet, Option } from '../../ui/Choice';
+import { Attention, Button, Row } from '../../ui/Surface';
+import { useIsWide } from '../../ui/look';
+import { Words } from '../../ui/Words';
+import { troubleWords, usePathsQuery, useSetDrawingsMutation } from '../api/api';
+import { useAppDispatch, useAppSelector } from '../api/store';
+import type { CameraAnswer } from '../api/types';
+import { DrawingPanel } from './DrawingPanel';
+import { asSaved, begin, change, drawingsOf, end, redo, undo, type Drawing } from './drawing.slice';
+import { faultWords, fewest, isFull, newDrawing, replaced, withoutPoint, type NewKind } from './edits';
+import { Handles } from './Handles';
+import { PointList } from './PointList';
+import { Traces } from './Traces';
+import { useKeys } from './useKeys';
+
+const kinds: readonly [NewKind, string, string][] = [
+  ['watch', 'A watched zone', 'for rules to name: somebody appears in it, stays, goes from one to another'],
+  ['line', 'A line', 'to be crossed, in one direction or both'],
+  ['ignore', 'An ignored part', 'a flag, a road, where the geese sit'],
+  ['privacy', 'A privacy mask', 'blackened before anything is kept or shown'],
+];
+
+/** @param done told whether privacy masks were changed */
+export function Draw({ camera, done }: { camera: CameraAnswer; done: (masksChanged: boolean) => void }) {
+  const dispatch = useAppDispatch();
+  const isWide = useIsWide();
+  const draft = useAppSelector((s) => s.drawing.draft);
+  const mine = draft?.camera === camera.id ? draft : null;
+  const drawings = mine?.drawings ?? [];
+  const [chosenId, setChosenId] = useState(camera.zones[0]?.id ?? camera.lines?.[0]?.id ?? '');
+  const [point, setPoint] = useState<number | null>(null);
+  const [isOpen, setOpen] = useState(false);
+  const [isAdding, setAdding] = useState(false);
+  const [isLeaving, setLeaving] = useState(false);
+  const [dragged, setDragged] = useState<readonly Point[] | null>(null);
+  const [save, saving] = useSetDrawingsMutation();
+  const { data: lately } = usePathsQuery(camera.id);
+  useEffect(() => {
+    if (!mine) dispatch(begin({ camera: camera.id, drawings: drawingsOf(camera.zones, camera.lines ?? []) }));
+  }, [mine, camera, dispatch]);
+
+  const stored = drawings.find((d) => d.id === chosenId);
+  const chosen = stored && (dragged ? { ...stored, points: dragged } : stored);
+  const faults = drawings.flatMap((d) => faultWords(d) ?? []);
+  const set = (next: Drawing) => dispatch(change(replaced(drawings, next)));
+  const apply = (points: readonly Point[]) => stored && set({ ...stored, points });
+  const choose = (id: string) => (setChosenId(id), setPoint(null), setOpen(false));
+  const removePoint = () => {
+    if (!stored || point === null || stored.points.length <= fewest(stored.kind)) return;
+    apply(withoutPoint(stored.points, point));
+    setPoint(null);
+  };
+  const add = (kind: NewKind) => {
+    const made = newDrawing(kind, drawings);
+    dispatch(change([...drawings, made]));
+    setAdding(false);
+    choose(made.id);
+    setOpen(true);
+  };
+  const removeDrawing = () => {
+    dispatch(change(drawings.filter((d) => d.id !== chosenId)));
+    choose(drawings.find((d) => d.id !== chosenId)?.id ?? '');
+  };
+  useKeys({ point, points: stored?.points ?? [], apply, remove: removePoint, undo: () => dispatch(undo()), redo: () => dispatch(redo()) });
+
+  const keep = async () => {
+    if (!('error' in (await save({ camera: camera.id, ...asSaved(drawings) })))) {
+      dispatch(end());
+      done(masksOf(drawings) !== masksOf(drawingsOf(camera.zones, camera.lines ?? [])));
+    }
+  };
+  const leave = () => (dispatch(end()), done(false));
+  const isChanged = (mine?.past.length ?? 0) > 0;
+  const Live = camera.kind === 'paired' ? PairedPicture : LivePicture;
+
+  const picture = (
+    <View style={{ gap: 8 }}>
+      <Live
+        camera={camera.id}
+        words={`${camera.name}, with what is drawn on it`}
+        over={
+          chosen &&
+          stored && (
+            <Handles
+              drawing={stored}
+              isOpen={isOpen}
+              camera={camera.id}
+              chosen={point}
+              choose={setPoint}
+              drag={setDragged}
+              drop={(next) => (setDragged(null), apply(next))}
+            />
+          )
+        }
+      >
+        {lately && <Traces paths={lately.paths} />}
+        {drawings.map((d) => {
+          const shown = d.id === chosen?.id ? chosen : d;
+          return shown.kind === 'zone' ? (
+            <ZoneShape key={d.id} zone={{ ...shown, polygon: shown.points }} chosen={d.id === chosenId} />
+          ) : (
+            <LineShape key={d.id} line={shown} chosen={d.id === chosenId} />
+          );
+        })}
+      </Live>
+      {chosen && lately && <Catch drawing={chosen} paths={lately.paths} days={lately.days} />}
+      {isOpen && chosen && <Opened drawing={chosen} close={() => setOpen(false)} />}
+    </View>
+  );
+  const controls = (
+    <View style={{ gap: 12 }}>
+      <Row>
+        {drawings.map((d) => (
+          <Button
+            key={d.id}
+            words={d.name || 'no name'}
+            pressed={d.id === chosenId}
+            onPress={() => choose(d.id)}
+            testID={`${d.kind}-${d.id}`}
+          />
+        ))}
+        <Button glyph="add" words="Draw" label="Draw something new" onPress={() => setAdding(true)} testID="draw-new" />
+      </Row>
+      {!isOpen && faults.map((words) => <Attention key={words} words={`${words} It cannot be kept like this.`} />)}
+      <Row style={{ justifyContent: 'space-between' }}>
+        <Row>
+          <Button glyph="undo" label="Undo" disabled={!mine?.past.length} onPress={() => dispatch(undo())} testID="undo" />
+          <Button glyph="redo" label="Redo" disabled={!mine?.future.length} onPress={() => dispatch(redo())} testID="redo" />
+          <Button
+            glyph="remove"
+            words="Point"
+            label="Remove the chosen point"
+            disabled={!stored || point === null || stored.points.length <= fewest(stored.kind)}
+            onPress={removePoint}
+          />
+        </Row>
+        <Row>
+          <Button words="Leave" onPress={() => (isChanged ? setLeaving(true) : leave())} testID="leave-drawing" />
+          <Button
+            words="Keep"
+            main
+            disabled={!isChanged || faults.length > 0 || saving.isLoading}
+            onPress={() => void keep()}
+            testID="keep-drawings"
+          />
+        </Row>
+      </Row>
+      {isLeaving && (
+        <Attention words="What was changed here is not kept yet.">
+          <Row>
+            <Button words="Leave it as it was" onPress={leave} testID="leave-go" />
+            <Button words="Go on drawing" main onPress={() => setLeaving(false)} />
+          </Row>
+        </Attention>
+      )}
+      {stored && <DrawingPanel drawing={stored} set={set} remove={removeDrawing} />}
+      {stored && <PointList drawing={stored} chosen={point} choose={setPoint} apply={apply} />}
+      <Words size="small" tone="second">
+        Drag a point to move it, or the middle of an edge to add one. Arrow keys move the chosen point, Backspace removes it.
+      </Words>
+    </View>
+  );
+  return (
+    <View style={{ flexDirection: isWide ? 'row' : 'column', gap: 16 }}>
+      <View style={{ flex: isWide ? 1 : undefined }}>{picture}</View>
+      <View style={{ width: isWide ? 380 : '100%' }}>{controls}</View>
+      <ChoiceSheet title="Draw" open={isAdding} close={() => setAdding(false)}>
+        {kinds.map(([kind, words, detail]) => (
+          <Option key={kind} words={words} detail={detail} chosen={false} onPress={() => add(kind)} testID={`new-${kind}`} />
+        ))}
+      </ChoiceSheet>
+      <Snackbar visible={saving.isError} onDismiss={saving.reset}>
+        {troubleWords(saving.error)}
+      </Snackbar>
+    </View>
+  );
+}
+
+const masksOf = (drawings: readonly Drawing[]) =>
+  JSON.stringify(drawings.flatMap((d) => (d.kind === 'zone' && d.purpose === 'privacy' ? [d.points] : [])));
+
+const PairedPicture = (props: Omit<Parameters<typeof RecentPicture>[0], 'isThere'>) => <RecentPicture {...props} isThere />;
+
+/** What the shape would have caught, as it is just now. */
+function Catch({ drawing, paths, days }: { drawing: Drawing; paths: readonly Path[]; days: number }) {
+  const caught = useMemo(() => caughtBy(drawing, paths), [drawing, paths]);
+  const lately = `of the last ${days} days`;
+  if (drawing.points.length < fewest(drawing.kind)) return null;
+  const words =
+    paths.length === 0
+      ? `No tracks ${lately} to try it on yet.`
+      : drawing.kind === 'line'
+        ? `${caught.forward} of ${paths.length} tracks ${lately} crossed it forward, ${caught.back} back.`
+        : `${caught.tracks} of ${paths.length} tracks ${lately} came into it.`;
+  return (
+    <Words bold testID="caught">
+      {words}
+    </Words>
+  );
+}
+
+function Opened({ drawing: { kind, points }, close }: { drawing: Drawing; close: () => void }) {
+  const left = fewest(kind) - points.length;
+  const words =
+    left > 0
+      ? `Touch the picture to add points: ${left} more at least.`
+      : isFull(points)
+        ? 'That is as many points as it can have.'
+        : 'Touch the picture to add points.';
+  return (
+    <Row style={{ justifyContent: 'space-between' }}>
+      <Words tone="second">{words}</Words>
+      <Button words="That is it" main={left <= 0} disabled={left > 0} onPress={close} testID="close-shape" />
+    </Row>
+  );
+}

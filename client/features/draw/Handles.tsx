@@ -1,0 +1,197 @@
+// Over the picture: points that can be dragged, middles of edges that make new ones, and taps that add points to what is begun.
+
+import { createElement, useRef, useState, type RefObject } from 'react';
+import { PanResponder, View, type GestureResponderEvent, type LayoutChangeEvent } from 'react-native';
+import type { Point } from '@nibber/core/boxes';
+import { corner } from '../../ui/look';
+import type { Drawing } from './drawing.slice';
+import { isFull, moved, withPoint } from './edits';
+
+const handleSize = 44;
+
+type Props = {
+  drawing: Drawing;
+  /** Taps on the picture add points at the end. */
+  isOpen: boolean;
+  camera: string;
+  chosen: number | null;
+  choose: (i: number | null) => void;
+  drag: (p: readonly Point[]) => void;
+  drop: (p: readonly Point[]) => void;
+};
+
+export function Handles({ drawing: { kind, points }, isOpen, camera, chosen, choose, drag, drop }: Props) {
+  const size = useRef({ width: 1, height: 1 });
+  const [, redraw] = useState(0);
+  const [finger, setFinger] = useState<Point>();
+  const onLayout = ({ nativeEvent: { layout } }: LayoutChangeEvent) => {
+    size.current = layout;
+    redraw((n) => n + 1);
+  };
+  const edges = kind === 'zone' ? points.length : points.length - 1;
+  const middles =
+    isFull(points) || isOpen
+      ? []
+      : points.slice(0, Math.max(0, edges)).map((p, i): Point => {
+          const next = points[(i + 1) % points.length]!;
+          return [(p[0] + next[0]) / 2, (p[1] + next[1]) / 2];
+        });
+  const dragged = (index: number) => (next: readonly Point[]) => {
+    setFinger(next[index]);
+    drag(next);
+  };
+  const dropped = (next: readonly Point[] | undefined) => {
+    setFinger(undefined);
+    if (next) drop(next);
+  };
+  const tap = ({ nativeEvent: e }: GestureResponderEvent) =>
+    drop(withPoint(points, points.length, [e.locationX / size.current.width, e.locationY / size.current.height]));
+  return (
+    <View style={{ position: 'absolute', inset: 0 }} onLayout={onLayout}>
+      {isOpen && !isFull(points) && (
+        <View
+          testID="add-by-tap"
+          role="button"
+          aria-label="Add a point where the picture is touched"
+          onStartShouldSetResponder={() => true}
+          onResponderRelease={tap}
+          style={{ position: 'absolute', inset: 0, cursor: 'crosshair', touchAction: 'none' } as object}
+        />
+      )}
+      {middles.map((at, i) => (
+        <Handle
+          key={`middle ${i}`}
+          at={at}
+          size={size}
+          small
+          label={`Add a point on edge ${i + 1}`}
+          start={() => (choose(i + 1), withPoint(points, i + 1, at))}
+          index={i + 1}
+          drag={dragged(i + 1)}
+          drop={dropped}
+        />
+      ))}
+      {points.map((at, i) => (
+        <Handle
+          key={`point ${i}`}
+          at={at}
+          size={size}
+          chosen={chosen === i}
+          label={`Point ${i + 1}`}
+          start={() => (choose(i), points)}
+          index={i}
+          drag={dragged(i)}
+          drop={dropped}
+        />
+      ))}
+      {finger && <Loupe camera={camera} at={finger} size={size} />}
+    </View>
+  );
+}
+
+type HandleProps = {
+  at: Point;
+  size: RefObject<{ width: number; height: number }>;
+  label: string;
+  index: number;
+  small?: boolean;
+  chosen?: boolean;
+  start: () => readonly Point[];
+  drag: (p: readonly Point[]) => void;
+  drop: (p: readonly Point[] | undefined) => void;
+};
+
+function Handle({ at, size, label, index, small = false, chosen = false, start, drag, drop }: HandleProps) {
+  const latest = useRef({ start, index, drag, drop });
+  latest.current = { start, index, drag, drop };
+  const base = useRef<{ points: readonly Point[]; index: number }>({ points: [], index: 0 });
+  const after = (_event: GestureResponderEvent, { dx, dy }: { dx: number; dy: number }) =>
+    moved(base.current.points, base.current.index, dx / size.current.width, dy / size.current.height);
+  const responder = useRef(
+    PanResponder.create({
+      onStartShouldSetPanResponder: () => true,
+      onPanResponderTerminationRequest: () => false,
+      onPanResponderGrant: () => {
+        base.current = { points: latest.current.start(), index: latest.current.index };
+      },
+      onPanResponderMove: (event, gesture) => latest.current.drag(after(event, gesture)),
+      onPanResponderRelease: (event, gesture) =>
+        latest.current.drop(Math.hypot(gesture.dx, gesture.dy) > 2 ? after(event, gesture) : undefined),
+    }),
+  ).current;
+  const dot = small ? 10 : chosen ? 22 : 16;
+  return (
+    <View
+      {...responder.panHandlers}
+      aria-label={label}
+      role="button"
+      testID={small ? undefined : `handle-${index}`}
+      style={
+        {
+          position: 'absolute',
+          left: at[0] * size.current.width - handleSize / 2,
+          top: at[1] * size.current.height - handleSize / 2,
+          width: handleSize,
+          height: handleSize,
+          alignItems: 'center',
+          justifyContent: 'center',
+          touchAction: 'none',
+          cursor: 'grab',
+          zIndex: small ? 1 : 2,
+        } as object
+      }
+    >
+      <View
+        style={{
+          width: dot,
+          height: dot,
+          borderRadius: dot / 2,
+          backgroundColor: small ? '#FFFDF7CC' : chosen ? '#8CC7AE' : '#FFFDF7',
+          borderWidth: small ? 1 : 2,
+          borderColor: '#20251F',
+        }}
+      />
+    </View>
+  );
+}
+
+const loupeSize = 112;
+const loupeTimes = 3;
+
+/** What lies under the finger, three times as large, in the corner the finger is not in. */
+function Loupe({ camera, at, size }: { camera: string; at: Point; size: RefObject<{ width: number; height: number }> }) {
+  const taken = useRef(Date.now());
+  const { width, height } = size.current;
+  const isLeft = at[0] < 0.5;
+  return (
+    <View
+      pointerEvents="none"
+      style={{
+        position: 'absolute',
+        top: 8,
+        ...(isLeft ? { right: 8 } : { left: 8 }),
+        width: loupeSize,
+        height: loupeSize,
+        borderRadius: corner,
+        borderWidth: 2,
+        borderColor: '#FFFDF7',
+        overflow: 'hidden',
+        backgroundColor: '#000',
+      }}
+    >
+      {createElement('img', {
+        src: `/api/cameras/${camera}/picture.jpg?at=${taken.current}`,
+        alt: '',
+        style: {
+          position: 'absolute',
+          width: width * loupeTimes,
+          height: height * loupeTimes,
+          left: loupeSize / 2 - at[0] * width * loupeTimes,
+          top: loupeSize / 2 - at[1] * height * loupeTimes,
+        },
+      })}
+      <View style={{ position: 'absolute', left: loupeSize / 2 - 1, top: 0, width: 1, height: loupeSize, backgroundColor: '#FFFDF7' }} />
+      <View style={{ position: 'absolute', top: loupeSize / 2 - 1, left: 0, height: 1, width: loupeSize, backgroundColor: '#FFFDF7' }} />
+    </View>
+  );
+}

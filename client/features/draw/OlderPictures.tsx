@@ -1,0 +1,34 @@
+// After a privacy mask was drawn: what older pictures still hold, and deleting them.
+
+import { useState } from 'react';
+import { Attention, Button, Row } from '../../ui/Surface';
+import { Words } from '../../ui/Words';
+import { troubleWords, useForgetPastMutation, useKeptQuery } from '../api/api';
+import type { CameraAnswer } from '../api/types';
+
+export function OlderPictures({ camera, done }: { camera: CameraAnswer; done: () => void }) {
+  const { data: kept } = useKeptQuery(camera.id, { refetchOnMountOrArgChange: true });
+  const [isAsked, setAsked] = useState(false);
+  const [forget, state] = useForgetPastMutation();
+  if (!kept || kept.tracks + kept.events === 0) return null;
+  const go = async () => {
+    if (!('error' in (await forget(camera.id)))) done();
+  };
+  return (
+    <Attention
+      words={`The mask holds from now on. What ${camera.name} saw before still shows what lies under it: pictures of ${kept.tracks} tracks and ${kept.events} events, ${kept.clips} clips.`}
+    >
+      {isAsked && <Words>They are deleted for good, with their marks and descriptions.</Words>}
+      <Row>
+        <Button
+          words={isAsked ? 'Delete them for good' : 'Delete them'}
+          disabled={state.isLoading}
+          onPress={() => (isAsked ? void go() : setAsked(true))}
+          testID="forget-past"
+        />
+        <Button words="Keep them" onPress={done} />
+      </Row>
+      {state.isError && <Words tone="attentionInk">{troubleWords(state.error)}</Words>}
+    </Attention>
+  );
+}

@@ -1,0 +1,44 @@
+import type { Point } from '@nibber/core/boxes';
+import { asSaved, begin, change, drawing, drawingsOf, redo, undo, type Drawing } from './drawing.slice';
+import { faultWords, moved, newDrawing, withoutPoint, withPoint } from './edits';
+
+const square: Point[] = [[0.1, 0.1], [0.5, 0.1], [0.5, 0.5]]; // prettier-ignore
+const zones = [{ id: 'z', name: 'Z', purpose: 'ignore' as const, classes: ['pet' as const], polygon: square as never }];
+const lines = [{ id: 'l', name: 'L', points: [[0, 0], [1, 1]] as never }]; // prettier-ignore
+
+test('a point that is moved stays on the picture, the others where they were', () => {
+  expect(moved(square, 1, 0.7, -0.3)).toEqual([[0.1, 0.1], [1, 0], [0.5, 0.5]]); // prettier-ignore
+});
+
+test('a point is put in after its edge begins, and taken out again', () => {
+  const more = withPoint(square, 1, [0.3, 0.1]);
+  expect(more).toEqual([[0.1, 0.1], [0.3, 0.1], [0.5, 0.1], [0.5, 0.5]]); // prettier-ignore
+  expect(withoutPoint(more, 1)).toEqual(square);
+});
+
+test('what is drawn goes into the draft and comes out as it was', () => {
+  expect(asSaved(drawingsOf(zones, lines))).toEqual({ zones, lines });
+});
+
+test('every change can be undone and done again; a new one ends what was to come', () => {
+  const reduce = drawing.reducer;
+  const at = (s: ReturnType<typeof reduce>) => s.draft!.drawings[0]!.points[0];
+  const moving = (dx: number): Drawing[] => drawingsOf(zones, []).map((d) => ({ ...d, points: moved(d.points, 0, dx, 0) }));
+  const begun = reduce({ draft: null }, begin({ camera: 'c', drawings: drawingsOf(zones, []) }));
+  const twice = reduce(reduce(begun, change(moving(0.1))), change(moving(0.2)));
+  expect(at(twice)).toEqual([0.3, 0.1]);
+  const back = reduce(twice, undo());
+  expect([at(back), at(reduce(back, undo())), at(reduce(back, redo()))]).toEqual([[0.2, 0.1], [0.1, 0.1], [0.3, 0.1]]); // prettier-ignore
+  expect(reduce(back, change(moving(0))).draft!.future).toEqual([]);
+  expect(reduce(reduce(begun, undo()), redo())).toEqual(begun);
+});
+
+test('a new drawing has a name and an id of its own, and says what it lacks', () => {
+  const first = newDrawing('privacy', []);
+  const second = newDrawing('privacy', [first]);
+  expect([first.id, second.id, second.name]).toEqual(['privacy-mask', 'privacy-mask-2', 'Privacy mask 2']);
+  expect(faultWords(first)).toBe('Privacy mask has 0 points.');
+  expect(faultWords({ ...newDrawing('line', []), points: [[0, 0]] })).toBe('Line has 1 points; two are needed.');
+  expect(faultWords({ ...first, points: [[0, 0], [1, 1], [1, 0], [0, 1]] })).toBe('Privacy mask edge 1 meets edge 3.'); // prettier-ignore
+  expect(faultWords({ ...first, points: square })).toBeUndefined();
+});

@@ -1,0 +1,33 @@
+import fc from 'fast-check';
+import { caughtBy, type Path } from '.';
+
+const path = (...feet: [number, number][]): Path => ({ class: 'person', feet });
+const down = path([0.5, 0.2], [0.5, 0.4], [0.5, 0.8]);
+const along = path([0.1, 0.2], [0.9, 0.2]);
+
+test('a zone catches the tracks whose feet came into it', () => {
+  const zone = { kind: 'zone' as const, points: [[0, 0.6], [1, 0.6], [1, 1], [0, 1]] as [number, number][] }; // prettier-ignore
+  expect(caughtBy(zone, [down, along])).toEqual({ tracks: 1, forward: 0, back: 0 });
+});
+
+// Worked by hand: walking from left to right along the line, the left-hand side is up the picture; going down is from left to right.
+test('a line catches what crosses it, by direction', () => {
+  const line = { kind: 'line' as const, points: [[0.2, 0.5], [0.8, 0.5]] as [number, number][] }; // prettier-ignore
+  const up = { ...down, feet: [...down.feet].reverse() };
+  expect(caughtBy(line, [down, up, along])).toEqual({ tracks: 2, forward: 1, back: 1 });
+  expect(caughtBy({ ...line, points: [...line.points].reverse() }, [down])).toMatchObject({ forward: 0, back: 1 });
+});
+
+test('a larger zone catches no less', () => {
+  const share = fc.double({ min: 0, max: 1, noNaN: true });
+  const anyPaths = fc.array(
+    fc.array(fc.tuple(share, share), { maxLength: 8 }).map((feet) => path(...feet)),
+    { maxLength: 10 },
+  );
+  fc.assert(
+    fc.property(anyPaths, fc.double({ min: 0.1, max: 0.4, noNaN: true }), (paths, inset) => {
+      const box = (i: number) => ({ kind: 'zone' as const, points: [[i, i], [1 - i, i], [1 - i, 1 - i], [i, 1 - i]] as [number, number][] }); // prettier-ignore
+      expect(caughtBy(box(inset / 2), paths).tracks).toBeGreaterThanOrEqual(caughtBy(box(inset), paths).tracks);
+    }),
+  );
+});

@@ -1,0 +1,35 @@
+// What a zone or a line would have caught of the tracks that were really there: asked while it is drawn.
+
+import type { ClassName, Point } from '../boxes';
+import { noteCrossing, startCrossing } from '../sieve/crossing';
+import { contains } from '../zones';
+
+/** A track as the way its feet went, 0..1 of the picture. */
+export type Path = { readonly class: ClassName; readonly feet: readonly Point[] };
+export type Shape = { readonly kind: 'zone' | 'line'; readonly points: readonly Point[] };
+/** For a zone, the tracks that came into it; for a line, those that crossed it, by direction. */
+export type Caught = { readonly tracks: number; readonly forward: number; readonly back: number };
+
+/** The least distance from a line at which a track is on one side of it; the same as a rule's. */
+const margin = 0.01;
+
+export function caughtBy({ kind, points }: Shape, paths: readonly Path[]): Caught {
+  let [tracks, forward, back] = [0, 0, 0];
+  for (const { feet } of paths) {
+    if (kind === 'zone') {
+      if (feet.some((p) => contains(points, p))) tracks++;
+      continue;
+    }
+    const crossing = startCrossing();
+    let [hasForward, hasBack] = [false, false];
+    for (const p of feet) {
+      const way = noteCrossing(crossing, points, margin, p);
+      hasForward ||= way === 1;
+      hasBack ||= way === -1;
+    }
+    forward += Number(hasForward);
+    back += Number(hasBack);
+    tracks += Number(hasForward || hasBack);
+  }
+  return { tracks, forward, back };
+}
