@@ -12,6 +12,7 @@ import { useCamerasQuery, useSessionQuery } from '../api/api';
 import { useAppSelector } from '../api/store';
 import type { CameraAnswer } from '../api/types';
 import { Abilities } from '../camera-settings/Abilities';
+import { Chain } from '../camera-settings/Chain';
 import { Latest } from '../camera-settings/Latest';
 import { Pairing } from '../camera-settings/Pairing';
 import { Settings } from '../camera-settings/Settings';
@@ -62,6 +63,7 @@ export function CameraScreen({ id }: { id: string }) {
           <View style={{ width: isWide ? 320 : '100%', gap: 16 }}>
             {camera.kind === 'paired' && mayEdit && <Pairing camera={camera.id} />}
             <ZoneList camera={camera} />
+            <Chain camera={camera} mayEdit={mayEdit} />
             <Abilities camera={camera} mayEdit={mayEdit} />
             <Health camera={camera} />
             {mayEdit && <Settings key={camera.id} camera={camera} />}

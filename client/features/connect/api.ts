@@ -1,6 +1,6 @@
 // The server, as connecting asks it.
 
-import type { AbilityName, Shown } from '@nibber/core/site';
+import type { AbilityName, Camera, Shown } from '@nibber/core/site';
 import { api } from '../api/api';
 import type { CameraAnswer } from '../api/types';
 
@@ -50,7 +50,15 @@ export type DeliveryAnswer = {
   picture: string | null;
 };
 export type PairingAnswer = { camera: string; name: string; url: string; count: number; deliveries: DeliveryAnswer[] };
-export type Settings = Partial<Pick<CameraAnswer, 'name' | 'area' | 'shown' | 'can' | 'relays'>>;
+export type Reports = NonNullable<Camera['reports']>;
+export type Settings = Partial<Pick<CameraAnswer, 'name' | 'area' | 'shown' | 'can' | 'relays'>> & { reports?: Reports };
+export type ChainAnswer = {
+  findings: { kind: string; rule: string; words: string; remedy: string; canMend: boolean }[];
+  rules: string[];
+  reports: Reports | null;
+  /** What the newest events of a paired camera say of its detection. */
+  seen: { events: number; classes: NonNullable<Reports['classes']>; leastScore: number | null; mostScore: number | null } | null;
+};
 
 const connectApi = api.injectEndpoints({
   endpoints: (build) => ({
@@ -95,6 +103,11 @@ const connectApi = api.injectEndpoints({
     freshStill: build.mutation<{ at: number; isFresh: boolean }, string>({
       query: (camera) => ({ url: `cameras/${camera}/still`, method: 'POST', timeout: 40_000 }),
     }),
+    chain: build.query<ChainAnswer, string>({ query: (camera) => `cameras/${camera}/chain`, providesTags: ['Rules', 'Cameras'] }),
+    mend: build.mutation<ChainAnswer, { camera: string; kind: string; rule: string }>({
+      query: ({ camera, ...body }) => ({ url: `cameras/${camera}/chain/mend`, method: 'POST', body }),
+      invalidatesTags: ['Rules', 'Cameras', 'Logbook'],
+    }),
     siteText: build.query<{ text: string }, void>({ query: () => 'site/file' }),
     putSiteText: build.mutation<{ text: string }, string>({
       query: (text) => ({ url: 'site/file', method: 'PUT', body: { text } }),
@@ -103,4 +116,4 @@ const connectApi = api.injectEndpoints({
   }),
 });
 
-export const { useBeginSearchMutation, useSearchQuery, useStopSearchMutation, useBeginAttemptMutation, useAttemptQuery, useStopAttemptMutation, useKeepCamerasMutation, usePairCameraMutation, usePairingQuery, useNewTokenMutation, useSetSettingsMutation, useSetSignInMutation, useRemoveCameraMutation, useCommandMutation, useFreshStillMutation, useLazySiteTextQuery, usePutSiteTextMutation } = connectApi; // prettier-ignore
+export const { useBeginSearchMutation, useSearchQuery, useStopSearchMutation, useBeginAttemptMutation, useAttemptQuery, useStopAttemptMutation, useKeepCamerasMutation, usePairCameraMutation, usePairingQuery, useNewTokenMutation, useSetSettingsMutation, useSetSignInMutation, useRemoveCameraMutation, useCommandMutation, useFreshStillMutation, useChainQuery, useMendMutation, useLazySiteTextQuery, usePutSiteTextMutation } = connectApi; // prettier-ignore

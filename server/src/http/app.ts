@@ -9,6 +9,7 @@ import helmet from 'helmet';
 import { Trouble, type TroubleCode } from '@nibber/core/trouble';
 import { log } from '../log';
 import { cameraRoutes } from './cameras';
+import { chainRoutes } from './chain';
 import { connectRoutes } from './connect';
 import { eventRoutes } from './events';
 import { healthRoutes } from './health';
@@ -39,6 +40,7 @@ export const allRoutes = (parts: Parts): Route[] => [
   ...sessionRoutes(parts),
   ...siteRoutes(parts),
   ...cameraRoutes(parts),
+  ...chainRoutes(parts),
   ...connectRoutes(parts),
   ...pairingRoutes(parts),
   ...ruleRoutes(parts),

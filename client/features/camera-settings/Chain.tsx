@@ -1,0 +1,108 @@
+// The chain from what a camera detects to what is told: findings with a remedy, and mending what we can mend.
+
+import { View } from 'react-native';
+import { Glyph } from '../../ui/Glyph';
+import { Attention, Button, Row, Sheet } from '../../ui/Surface';
+import { usePalette } from '../../ui/look';
+import { Words } from '../../ui/Words';
+import { troubleWords } from '../api/api';
+import type { CameraAnswer } from '../api/types';
+import { useChainQuery, useMendMutation, useSetSettingsMutation, type ChainAnswer, type Reports } from '../connect/api';
+
+export function Chain({ camera, mayEdit }: { camera: CameraAnswer; mayEdit: boolean }) {
+  const p = usePalette();
+  const { data: chain } = useChainQuery(camera.id);
+  const [mend, mending] = useMendMutation();
+  if (!chain) return null;
+  return (
+    <Sheet>
+      <Words bold heading={2}>
+        From what it sees to what is told
+      </Words>
+      {camera.kind === 'paired' && <OwnDetection camera={camera} chain={chain} mayEdit={mayEdit} />}
+      {chain.rules.length === 0 && <Words tone="second">No rule that is on watches this camera, so nothing it sees is told.</Words>}
+      {chain.rules.length > 0 && chain.findings.length === 0 && (
+        <Row style={{ flexWrap: 'nowrap' }}>
+          <Glyph name="check" size={18} colour={p.work} />
+          <Words style={{ flex: 1 }}>{`Nothing stands between it and ${chain.rules.join(', ')}.`}</Words>
+        </Row>
+      )}
+      {chain.findings.map((f) => (
+        <Attention key={`${f.kind} ${f.rule}`} words={`${f.words}.`}>
+          <Words tone="second">{f.remedy}</Words>
+          {f.canMend && mayEdit && (
+            <Row>
+              <Button
+                words="Mend it"
+                disabled={mending.isLoading}
+                onPress={() => void mend({ camera: camera.id, kind: f.kind, rule: f.rule })}
+                testID={`mend-${f.kind}`}
+              />
+            </Row>
+          )}
+        </Attention>
+      ))}
+      {mending.isError && <Attention words={troubleWords(mending.error) ?? ''} />}
+    </Sheet>
+  );
+}
+
+const tickable = ['person', 'vehicle', 'pet', 'parcel', 'face', 'plate', 'motion'] as const;
+
+/** What its own detection reports: ticked by hand, or taken over from what has come. */
+function OwnDetection({ camera, chain: { reports, seen }, mayEdit }: { camera: CameraAnswer; chain: ChainAnswer; mayEdit: boolean }) {
+  const [set, state] = useSetSettingsMutation();
+  const change = (next: Reports) => void set({ camera: camera.id, settings: { reports: next } });
+  const classes = reports?.classes;
+  const toggle = (c: (typeof tickable)[number]) => {
+    const next = classes?.includes(c) ? classes.filter((o) => o !== c) : [...(classes ?? []), c];
+    change({ ...reports, classes: next });
+  };
+  const isNews =
+    seen?.leastScore != null &&
+    (seen.classes.some((c) => !classes?.includes(c)) || reports?.leastScore !== seen.leastScore || reports?.mostScore !== seen.mostScore);
+  return (
+    <View style={{ gap: 8 }}>
+      <Words tone="second">
+        {classes ? 'Its own detection reports' : 'Nobody has said what its own detection reports. Tick it, as its own app has it.'}
+      </Words>
+      <Row>
+        {tickable.map((c) => (
+          <Button
+            key={c}
+            words={c}
+            pressed={classes?.includes(c) ?? false}
+            disabled={!mayEdit}
+            onPress={() => toggle(c)}
+            testID={`reports-${c}`}
+          />
+        ))}
+      </Row>
+      {seen?.leastScore != null && (
+        <Words size="small" tone="second">
+          {`Its last ${seen.events} events told of ${seen.classes.join(', ')}, between ${percent(seen.leastScore)} and ${percent(seen.mostScore!)} sure.`}
+        </Words>
+      )}
+      {isNews && mayEdit && (
+        <Row>
+          <Button
+            words="Take that over"
+            disabled={state.isLoading}
+            onPress={() =>
+              change({
+                ...reports,
+                classes: [...new Set([...(classes ?? []), ...seen.classes])],
+                leastScore: seen.leastScore!,
+                mostScore: seen.mostScore!,
+              })
+            }
+            testID="take-over"
+          />
+        </Row>
+      )}
+      {state.isError && <Attention words={troubleWords(state.error) ?? ''} />}
+    </View>
+  );
+}
+
+const percent = (share: number) => `${Math.round(share * 100)} %`;
