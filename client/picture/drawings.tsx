@@ -56,6 +56,50 @@ export function ZoneShape({ zone, chosen = false, named = true }: { zone: DrawnZ
   );
 }
 
+/** Parts of the ground, one behind the other: a fine line where each ends, its name on it. */
+export function GroundBands({ bands }: { bands: readonly { readonly name: string; readonly polygon: readonly Point[] }[] }) {
+  const space = useSpace();
+  return (
+    <G>
+      {bands.map(({ name, polygon }, i) => {
+        const ys = polygon.map((p) => p[1]);
+        const isFlat = Math.max(...ys) - Math.min(...ys) < 0.012;
+        // The far edge comes first in the polygon.
+        const [, farRow] = polygon[Math.floor(polygon.length / 4)] ?? [0, 0];
+        return (
+          <G key={name}>
+            <Polygon
+              points={pointsText(polygon, space)}
+              fill={i % 2 ? dark : light}
+              fillOpacity={0.16}
+              stroke={light}
+              strokeWidth={2}
+              strokeOpacity={0.9}
+            />
+            {!isFlat && (
+              <Label words={name} x={space.width * (0.2 + 0.25 * (i % 3))} y={farRow * space.height + (space.height > 700 ? 44 : 30)} />
+            )}
+          </G>
+        );
+      })}
+    </G>
+  );
+}
+
+/** A place on the ground. */
+export function GroundSpot({ at, words }: { at: Point; words: string }) {
+  const space = useSpace();
+  const [x, y] = [at[0] * space.width, at[1] * space.height];
+  const d = `M${x - 34} ${y}h68M${x} ${y - 34}v68`;
+  return (
+    <G>
+      <Path d={d} stroke={dark} strokeWidth={9} strokeOpacity={0.75} />
+      <Path d={d} stroke={light} strokeWidth={4} />
+      {words !== '' && <Label words={words} x={x + 16} y={y - 14} />}
+    </G>
+  );
+}
+
 export type DrawnLine = { readonly id: string; readonly name: string; readonly points: readonly Point[] };
 
 export const drawnLine = (l: Line): DrawnLine => ({ ...l, points: l.points as unknown as Point[] });

@@ -122,6 +122,29 @@ test('a zone is drawn by touch, undone and drawn again, and a line by keyboard a
   expect(drawn.lines[0]!.points[1]![1]).toBeCloseTo(0.51, 5);
 });
 
+test('its aim is given, checked by a measured mark, and kept', async () => {
+  const { browser, place } = world;
+  await browser.driver.get(`${place.url}/cameras/racks`);
+  await browser.press('aim');
+  // As the stand-in hangs: 3 m up, 35° from top to bottom, which is 58.5° across.
+  await retype('aim-horizontalDegrees', '58.5');
+  const picture = await browser.find('aim-picture');
+  await browser.driver.actions().move({ origin: picture }).press().release().perform();
+  await browser.reads(/11\.2 m away, \d+ px\/m: enough to recognise/);
+  await browser.type('mark-metres', '14.11');
+  await browser.press('add-mark');
+  // 3 m over the ground, the middle of the picture meets it at 14.11 m: 12° down.
+  await browser.reads('That fits a height of 3 m and 12° down');
+  await browser.press('take-solved');
+  await browser.press('keep-aim');
+  type Aimed = { aim: { tiltDegrees: number; lens: object } | null };
+  const { aim } = await waitFor(async () => {
+    const now = await world.api<Aimed>('/api/cameras/racks');
+    return now.aim ? now : undefined;
+  });
+  expect(aim).toMatchObject({ tiltDegrees: 12, lens: { horizontalDegrees: 58.5 } });
+});
+
 test('a camera is taken away and put back', async () => {
   const { browser, place } = world;
   await browser.driver.get(`${place.url}/cameras/racks`);

@@ -3,7 +3,7 @@
 import type { Box, ClassName, TypeName } from '@nibber/core/boxes';
 import type { GateName, Step } from '@nibber/core/sieve';
 import type { Ability } from '@nibber/core/abilities';
-import type { AbilityName, Line, Role, Shown, SiteFile, Zone } from '@nibber/core/site';
+import type { AbilityName, AimFile, Line, Role, Shown, SiteFile, Zone } from '@nibber/core/site';
 
 export type Visitor = { name: string; role: Role; person?: string };
 export type Session = { visitor: Visitor | null; isNew: boolean; siteName: string | null };
@@ -47,6 +47,8 @@ export type CameraAnswer = {
   can: AbilityName[];
   relays: { lamp?: string; siren?: string };
   abilities: Ability[];
+  /** How it stands and looks; null where nobody has said. */
+  aim: AimFile | null;
   zones: Zone[];
   lines?: Line[];
   health: CameraHealth | null;

@@ -9,6 +9,7 @@ import { Attention, Button, Empty, Page, Row, Sheet, Waiting } from '../../ui/Su
 import { useIsWide } from '../../ui/look';
 import { Words } from '../../ui/Words';
 import { useCamerasQuery, useSessionQuery } from '../api/api';
+import { AimCamera } from '../aim/AimCamera';
 import { useAppSelector } from '../api/store';
 import type { CameraAnswer } from '../api/types';
 import { Abilities } from '../camera-settings/Abilities';
@@ -26,7 +27,7 @@ export function CameraScreen({ id }: { id: string }) {
   const router = useRouter();
   const { data: cameras } = useCamerasQuery(undefined, { pollingInterval: 5000 });
   const hasDraft = useAppSelector((s) => s.drawing.draft?.camera === id && s.drawing.draft.past.length > 0);
-  const [isDrawing, setDrawing] = useState(hasDraft);
+  const [doing, setDoing] = useState<'looking' | 'drawing' | 'aiming'>(hasDraft ? 'drawing' : 'looking');
   const [hasNewMask, setNewMask] = useState(false);
   const isWide = useIsWide();
   const { data: session } = useSessionQuery();
@@ -43,8 +44,11 @@ export function CameraScreen({ id }: { id: string }) {
             {camera.name}
           </Words>
         </Row>
-        {!isDrawing && mayEdit && (
-          <Button words="Draw" label="Draw zones and lines" glyph="edit" onPress={() => setDrawing(true)} testID="reshape" />
+        {doing === 'looking' && mayEdit && (
+          <Row>
+            <Button words="Aim" label="Aim: what can be seen how far away" onPress={() => setDoing('aiming')} testID="aim" />
+            <Button words="Draw" label="Draw zones and lines" glyph="edit" onPress={() => setDoing('drawing')} testID="reshape" />
+          </Row>
         )}
       </Row>
       {camera.health?.state === 'silent' && (
@@ -52,9 +56,11 @@ export function CameraScreen({ id }: { id: string }) {
           words={`${camera.name} is silent. ${camera.health.trouble ?? ''} Nothing it sees can be told; it is tried again by itself.`}
         />
       )}
-      {hasNewMask && !isDrawing && <OlderPictures camera={camera} done={() => setNewMask(false)} />}
-      {isDrawing ? (
-        <Draw camera={camera} done={(masksChanged) => (setDrawing(false), setNewMask(masksChanged))} />
+      {hasNewMask && doing === 'looking' && <OlderPictures camera={camera} done={() => setNewMask(false)} />}
+      {doing === 'aiming' ? (
+        <AimCamera camera={camera} done={() => setDoing('looking')} />
+      ) : doing === 'drawing' ? (
+        <Draw camera={camera} done={(masksChanged) => (setDoing('looking'), setNewMask(masksChanged))} />
       ) : (
         <View style={{ flexDirection: isWide ? 'row' : 'column', gap: 16 }}>
           <View style={{ flex: isWide ? 1 : undefined }}>

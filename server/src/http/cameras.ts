@@ -40,7 +40,7 @@ export function cameraRoutes(parts: Parts): Route[] {
   };
   const describe = (id: string) => {
     const { camera } = find(id);
-    const { id: key, name, area, source, zones = [], lines = [], shown = {}, can = [], relays = {} } = camera;
+    const { id: key, name, area, source, zones = [], lines = [], shown = {}, can = [], relays = {}, aim } = camera;
     const health = parts.cameraHealth(id);
     return {
       id: key,
@@ -55,6 +55,7 @@ export function cameraRoutes(parts: Parts): Route[] {
       can,
       relays,
       abilities: abilitiesOf(camera),
+      aim: aim ?? null,
       zones,
       lines,
       health: health ?? null,
@@ -231,9 +232,9 @@ function feetOf(path: readonly PathPoint[]): (readonly [number, number])[] {
     });
 }
 
-const { name, area, shown, can, relays, reports } = cameraSchema.properties;
-const settingsSchema = object({ name, area, shown, can, relays, reports }, []);
-type Settings = Partial<Pick<Camera, 'name' | 'area' | 'shown' | 'can' | 'relays' | 'reports'>>;
+const { name, area, shown, can, relays, reports, aim } = cameraSchema.properties;
+const settingsSchema = object({ name, area, shown, can, relays, reports, aim }, []);
+type Settings = Partial<Pick<Camera, 'name' | 'area' | 'shown' | 'can' | 'relays' | 'reports' | 'aim'>>;
 
 /** What says nothing is taken away rather than written. */
 const valueOf = (value: unknown) => (typeof value === 'object' && value !== null && Object.keys(value).length === 0 ? undefined : value);

@@ -1,0 +1,78 @@
+// Marks on the ground whose distance was measured: they solve the tilt, and with two of them the height too.
+
+import { useState } from 'react';
+import { View } from 'react-native';
+import { calibrate, distanceOf, groundModel, type Aim } from '@nibber/core/aim';
+import type { Point } from '@nibber/core/boxes';
+import { Field } from '../../ui/Field';
+import { Attention, Button, Row, Sheet } from '../../ui/Surface';
+import { Words } from '../../ui/Words';
+import { numberOf } from './aimDraft';
+import { metresWords } from './words';
+
+export type Mark = { readonly at: Point; readonly metres: number };
+
+type Props = {
+  aim: Aim;
+  marks: readonly Mark[];
+  setMarks: (marks: readonly Mark[]) => void;
+  finger: Point | undefined;
+  take: (solved: Aim) => void;
+};
+
+/** A solution further off than this is not to be trusted: a mark was measured or touched wrongly. */
+const goodWithin = 0.05;
+
+export function Marks({ aim, marks, setMarks, finger, take }: Props) {
+  const [metres, setMetres] = useState('');
+  const measured = numberOf(metres);
+  const solved = marks.length ? calibrate(aim, marks, marks.length > 1 ? 'tilt and height' : 'tilt') : undefined;
+  const model = groundModel(aim);
+  const add = () => {
+    if (!finger || measured === undefined) return;
+    setMarks([...marks, { at: finger, metres: measured }]);
+    setMetres('');
+  };
+  return (
+    <Sheet>
+      <Words bold heading={2}>
+        Check it by measuring
+      </Words>
+      <Words tone="second">
+        Touch a mark on the ground, and give its distance from the point under the camera. One mark solves the tilt, two the height as well.
+      </Words>
+      <Row style={{ flexWrap: 'nowrap', alignItems: 'flex-end' }}>
+        <View style={{ flex: 1 }}>
+          <Field
+            label="Measured, m"
+            value={metres}
+            onChangeText={setMetres}
+            inputMode="decimal"
+            onSubmitEditing={add}
+            testID="mark-metres"
+          />
+        </View>
+        <Button words="Add the mark" disabled={!finger || measured === undefined || measured <= 0} onPress={add} testID="add-mark" />
+      </Row>
+      {!finger && <Words size="small">Touch the picture first.</Words>}
+      {marks.map((m, i) => (
+        <Row key={i} style={{ justifyContent: 'space-between' }}>
+          <Words>{`${i + 1}. measured ${metresWords(m.metres)}, by this aim ${metresWords(distanceOf(model, [m.at[0], m.at[1], 0, 0]))}`}</Words>
+          <Button glyph="remove" label={`Remove mark ${i + 1}`} onPress={() => setMarks(marks.filter((_, k) => k !== i))} />
+        </Row>
+      ))}
+      {marks.length > 0 && !solved && <Attention words="No tilt puts these marks on the ground. Check what was measured and touched." />}
+      {solved && (
+        <>
+          <Words testID="solved">{`That fits a height of ${metresWords(solved.aim.heightMetres)} and ${Math.round(solved.aim.tiltDegrees * 10) / 10}° down, within ${Math.round(solved.worst * 100)} %.`}</Words>
+          {solved.worst > goodWithin && (
+            <Attention words="That is more than 5 % off: one of the marks was measured or touched wrongly, or the lens is another." />
+          )}
+          <Row>
+            <Button words="Take that" onPress={() => take(solved.aim)} testID="take-solved" />
+          </Row>
+        </>
+      )}
+    </Sheet>
+  );
+}
