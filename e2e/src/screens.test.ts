@@ -22,7 +22,7 @@ describe.each([
   ['a phone by night', phone, 'dark'],
   ['a desk by day', wide, 'light'],
 ] as const)('on %s', (_name, size, light) => {
-  test.each(['/', '/events', '/moment', '/cameras', '/cameras/yard', '/rules', '/site'])('%s', async (path) => {
+  test.each(['/', '/events', '/moment', '/cameras', '/cameras/yard', '/cameras/new', '/rules', '/site'])('%s', async (path) => {
     const { browser, place } = world;
     await browser.size(size, light);
     await browser.driver.get(place.url + (path === '/moment' ? `/moment/${track}` : path));

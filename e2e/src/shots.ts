@@ -1,6 +1,7 @@
 // npm run shots: the pictures of docs/screenshots, taken anew from the demo's place.
 
 import path from 'node:path';
+import { post } from '@nibber/demo/launch';
 import { phone, wide } from './browser';
 import { openWorld, sendUntil, sendUntilStopped, signIn, waitFor } from './world';
 
@@ -40,6 +41,26 @@ async function main() {
     await look('/events', wide, 'light', 'events-wide');
     await look('/rules', phone, 'light', 'rules-phone');
     await look('/site', phone, 'light', 'site-phone');
+    await look('/cameras/new', phone, 'light', 'connect-phone', async () => {
+      await browser.press('found-RM-200');
+      await browser.type('device-name', 'admin');
+      await browser.type('device-password', 'reed-mace-7');
+      await browser.press('try');
+      await browser.reads('Keep this camera', 40_000);
+      await new Promise((r) => setTimeout(r, settleMs));
+    });
+    const { camera } = await world.api<{ camera: string }>('/api/paired-cameras', 'POST', { name: 'Cottage porch', area: 'landing' });
+    const { url } = await world.api<{ url: string }>(`/api/cameras/${camera}/pairing`);
+    await post(`${place.standins.stage}/paired/porch/settings`, { sendTo: url });
+    await world.send('ada', 'across-yard');
+    await waitFor(async () => ((await world.api<{ count: number }>(`/api/cameras/${camera}/pairing`)).count > 1 ? true : undefined));
+    await look(`/cameras/${camera}`, phone, 'light', 'pairing-phone');
+    await look('/cameras/yard', wide, 'light', 'aim-wide', async () => {
+      await browser.press('aim');
+      const picture = await browser.find('aim-picture');
+      await browser.driver.actions().move({ origin: picture, x: 60, y: 40 }).press().release().perform();
+      await new Promise((r) => setTimeout(r, settleMs));
+    });
     await look('/cameras/yard', phone, 'light', 'zones-phone', async () => {
       await browser.press('reshape');
       await browser.press('zone-yard');

@@ -3,12 +3,10 @@
 import type { SiteFile } from '@nibber/core/site';
 
 export function notYet(site: SiteFile): string[] {
-  const { modes = [], rules = [], sensors = [], cameras } = site;
+  const { modes = [], rules = [], sensors = [] } = site;
   const names = (list: readonly { readonly name: string }[]) => list.map((e) => e.name).join(', ');
-  const paired = cameras.filter((c) => c.source.kind === 'paired');
   const delayed = modes.filter((m) => m.exitDelaySeconds || m.entryDelaySeconds);
   return [
-    ...(paired.length ? [`${names(paired)}: events that a camera sends by itself are not taken in yet.`] : []),
     ...(sensors.length ? [`${names(sensors)}: sensors cannot report yet.`] : []),
     ...(rules.some((r) => r.alarm) ? ['Alarms are not sounded yet; their rules tell like any other.'] : []),
     ...(delayed.length ? [`${names(delayed)}: exit and entry delays are not kept yet; the mode holds at once.`] : []),

@@ -79,6 +79,17 @@ function draw() {
       act: () => direct('/directions', { kind: 'life', on: false }, 'No passers-by.'),
     },
   ]);
+  byId('devices').replaceChildren(
+    ...state.devices.map(({ name, model, user, password, relays, restarts }) => {
+      const line = document.createElement('p');
+      const on = Object.entries(relays)
+        .filter(([, isOn]) => isOn)
+        .map(([relay]) => `${relay} is on`);
+      const said = [`${name}: ${model}, sign-in ${user} / ${password}`, ...on, ...(restarts ? [`restarted ${restarts} times`] : [])];
+      line.textContent = said.join('; ');
+      return line;
+    }),
+  );
   byId('faults').replaceChildren(
     ...Object.entries(state.faults).map(([part, { now, all }]) => {
       const row = document.createElement('div');
@@ -107,6 +118,22 @@ async function refresh() {
   state = await (await fetch('/state')).json();
   draw();
 }
+
+async function porch(path, body) {
+  const answer = await fetch(`/paired/porch/${path}`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify(body),
+  });
+  const { error, status } = await answer.json();
+  byId('porch-said').textContent =
+    error ?? (status === undefined ? 'It sends there now.' : status ? `Answered ${status}.` : 'Nothing answered.');
+}
+byId('porch').onsubmit = (event) => {
+  event.preventDefault();
+  void porch('settings', { sendTo: byId('porch-address').value });
+};
+byId('porch-try').onclick = () => void porch('try', {});
 
 async function start() {
   await refresh();

@@ -70,7 +70,14 @@ export async function stage(options: StageOptions, others: Readonly<Record<strin
     response.json({
       time: DateTime.fromMillis(worldNow(), { zone }).toFormat('cccc d LLLL, HH:mm'),
       cameras: plainCameras,
-      devices: devices.map((d) => ({ name: d.name, relays: d.relays(), restarts: d.restarts() })),
+      devices: devices.map(({ name, settings: { maker, model, user, password }, relays, restarts }) => ({
+        name,
+        model: `${maker} ${model}`,
+        user,
+        password,
+        relays: relays(),
+        restarts: restarts(),
+      })),
       light: world.light,
       life: world.life,
       offsetMs: world.offsetMs,
