@@ -23,7 +23,7 @@ async function retype(testId: string, text: string) {
 test('a camera is found, refuses a wrong password, lets the right one in, is seen, turned, named and kept', async () => {
   const { browser, place } = world;
   await browser.driver.get(`${place.url}/cameras/new`);
-  await browser.press('found-RM-200');
+  await browser.press(`found ${new URL(place.standins.stage).host} RM-200`);
   await browser.type('device-name', 'admin');
   await browser.type('device-password', 'guess');
   await browser.press('try');

@@ -42,7 +42,7 @@ async function main() {
     await look('/rules', phone, 'light', 'rules-phone');
     await look('/site', phone, 'light', 'site-phone');
     await look('/cameras/new', phone, 'light', 'connect-phone', async () => {
-      await browser.press('found-RM-200');
+      await browser.press(`found ${new URL(place.standins.stage).host} RM-200`);
       await browser.type('device-name', 'admin');
       await browser.type('device-password', 'reed-mace-7');
       await browser.press('try');

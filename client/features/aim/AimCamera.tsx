@@ -4,7 +4,7 @@ import { useMemo, useState } from 'react';
 import { View, type GestureResponderEvent } from 'react-native';
 import { bandsOf, deadMetres, groundModel, levelNames, levels, reach, type Aim } from '@nibber/core/aim';
 import type { Point } from '@nibber/core/boxes';
-import { LivePicture } from '../../picture/Picture';
+import { CameraPicture } from '../../picture/CameraPicture';
 import { drawnZone, GroundBands, GroundSpot, ZoneShape } from '../../picture/drawings';
 import { Field } from '../../ui/Field';
 import { Attention, Button, Row, Sheet } from '../../ui/Surface';
@@ -35,7 +35,7 @@ export function AimCamera({ camera, done }: { camera: CameraAnswer; done: () => 
   return (
     <View style={{ flexDirection: isWide ? 'row' : 'column', gap: 16 }}>
       <View style={{ flex: isWide ? 1 : undefined, gap: 8 }}>
-        <LivePicture camera={camera.id} words={`${camera.name}, with what can be seen how far away`} over={<Touch put={setFinger} />}>
+        <CameraPicture camera={camera} words={`${camera.name}, with what can be seen how far away`} over={<Touch put={setFinger} />}>
           <GroundBands bands={bands.map((b) => ({ name: `${levelWords[b.level]} to ${metresWords(b.farthest)}`, polygon: b.polygon }))} />
           {camera.zones.map((z) => (
             <ZoneShape key={z.id} zone={drawnZone(z)} />
@@ -44,7 +44,7 @@ export function AimCamera({ camera, done }: { camera: CameraAnswer; done: () => 
             <GroundSpot key={i} at={m.at} words={`${i + 1}`} />
           ))}
           {finger && <GroundSpot at={finger} words="" />}
-        </LivePicture>
+        </CameraPicture>
         <Row>
           <Button words="By day" pressed={!isNight} onPress={() => setNight(false)} />
           <Button words="By night" pressed={isNight} onPress={() => setNight(true)} testID="by-night" />

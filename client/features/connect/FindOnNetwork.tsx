@@ -74,7 +74,7 @@ function FoundRow({ device, choose }: { device: Found; choose: (device: { addres
     <Pressable
       role="button"
       aria-label={`Connect ${title} at ${host}`}
-      testID={`found-${device.hardware ?? device.id}`}
+      testID={`found ${host} ${device.hardware ?? device.id}`}
       onPress={() => choose({ address: device.address, title })}
       style={{
         minHeight: target,

@@ -6,7 +6,7 @@ import { View } from 'react-native';
 import { Snackbar } from 'react-native-paper';
 import type { Point } from '@nibber/core/boxes';
 import { caughtBy, type Path } from '@nibber/core/caught';
-import { LivePicture, RecentPicture } from '../../picture/Picture';
+import { CameraPicture } from '../../picture/CameraPicture';
 import { LineShape, ZoneShape } from '../../picture/drawings';
 import { ChoiceSheet, Option } from '../../ui/Choice';
 import { Attention, Button, Row } from '../../ui/Surface';
@@ -81,12 +81,11 @@ export function Draw({ camera, done }: { camera: CameraAnswer; done: (masksChang
   };
   const leave = () => (dispatch(end()), done(false));
   const isChanged = (mine?.past.length ?? 0) > 0;
-  const Live = camera.kind === 'paired' ? PairedPicture : LivePicture;
 
   const picture = (
     <View style={{ gap: 8 }}>
-      <Live
-        camera={camera.id}
+      <CameraPicture
+        camera={camera}
         words={`${camera.name}, with what is drawn on it`}
         over={
           chosen &&
@@ -112,7 +111,7 @@ export function Draw({ camera, done }: { camera: CameraAnswer; done: (masksChang
             <LineShape key={d.id} line={shown} chosen={d.id === chosenId} />
           );
         })}
-      </Live>
+      </CameraPicture>
       {chosen && lately && <Catch drawing={chosen} paths={lately.paths} days={lately.days} />}
       {isOpen && chosen && <Opened drawing={chosen} close={() => setOpen(false)} />}
     </View>
@@ -188,8 +187,6 @@ export function Draw({ camera, done }: { camera: CameraAnswer; done: (masksChang
 
 const masksOf = (drawings: readonly Drawing[]) =>
   JSON.stringify(drawings.flatMap((d) => (d.kind === 'zone' && d.purpose === 'privacy' ? [d.points] : [])));
-
-const PairedPicture = (props: Omit<Parameters<typeof RecentPicture>[0], 'isThere'>) => <RecentPicture {...props} isThere />;
 
 /** What the shape would have caught, as it is just now. */
 function Catch({ drawing, paths, days }: { drawing: Drawing; paths: readonly Path[]; days: number }) {

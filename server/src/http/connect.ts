@@ -1,11 +1,10 @@
 // Connecting cameras: finding them, trying one until its picture was seen, and saving it.
 
-import { findDevices, type Search } from '../devices/find';
-import type { Attempt, Channel } from '../devices/attempt';
 import { randomUUID } from 'node:crypto';
-import type { Camera } from '@nibber/core/site';
-import { cameraSchema } from '@nibber/core/site';
+import { cameraSchema, type Camera } from '@nibber/core/site';
 import { Trouble } from '@nibber/core/trouble';
+import type { Attempt, Channel } from '../devices/attempt';
+import { findDevices, type Search } from '../devices/find';
 import { newCameraId, openCameraTokens, signInName } from '../record/cameras';
 import type { Parts } from './parts';
 import { editors, object, param, route, routeWithBody, textSchema, type Route } from './route';
@@ -13,8 +12,7 @@ import { editors, object, param, route, routeWithBody, textSchema, type Route } 
 const searchMs = 8000;
 const mostSearches = 4;
 
-const { area, shown, relays, can } = cameraSchema.properties;
-const name = { ...cameraSchema.properties.name };
+const { name, area, shown, relays, can } = cameraSchema.properties;
 const wantedSchema = object(
   { kind: { enum: ['device', 'stream'] }, address: textSchema(2000), name: textSchema(200), password: { type: 'string', maxLength: 200 } },
   ['kind', 'address'],
@@ -41,14 +39,10 @@ export function connectRoutes(parts: Parts): Route[] {
   const searchAnswer = (id: string) => {
     const held = searches.get(id);
     if (!held) throw new Trouble('not-found', 'This search is over.', 'Begin another one.');
-    const known = new Set(
-      site.file.cameras.flatMap((c) =>
-        c.source.kind === 'streamed' && c.source.device ? [new URL(c.source.device).host + new URL(c.source.device).pathname] : [],
-      ),
-    );
+    const known = new Set(site.file.cameras.map((c) => (c.source.kind === 'streamed' ? c.source.device : undefined)));
     const found = held.search.found().map((d) => {
-      const address = new URL(d.addresses[0]!);
-      return { ...d, address: address.href, isKnown: known.has(address.host + address.pathname) };
+      const address = new URL(d.addresses[0]!).href;
+      return { ...d, address, isKnown: known.has(address) };
     });
     const share = held.isOver ? 1 : Math.min(1, (clock.machine() - held.beganAt) / searchMs);
     return { id, isOver: held.isOver, share, found, trouble: held.search.trouble() ?? null };

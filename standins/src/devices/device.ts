@@ -1,6 +1,6 @@
 // A stand-in camera or recorder that speaks ONVIF: SOAP over HTTP, stills behind Digest, streams by RTSP.
 
-import { randomUUID } from 'node:crypto';
+import { createHash, randomUUID } from 'node:crypto';
 import { Router, text } from 'express';
 import type { TakePicture } from '../cameras/camera';
 import { challenge, isLetIn, isTokenRight } from './guard';
@@ -119,7 +119,9 @@ export function onvifDevice(settings: DeviceSettings, place: DevicePlace, pictur
   return {
     router,
     name: place.name,
-    id: `urn:uuid:${idOf(place.name)}`,
+    get id() {
+      return idOf(place.base());
+    },
     settings,
     streams,
     relays: () => relays,
@@ -142,8 +144,8 @@ const envelope = (body: string) =>
 const faultOf = ({ subcode, reason }: Fault) =>
   `<s:Fault><s:Code><s:Value>s:Sender</s:Value><s:Subcode><s:Value>${subcode}</s:Value></s:Subcode></s:Code><s:Reason><s:Text xml:lang="en">${reason}</s:Text></s:Reason></s:Fault>`;
 
-/** A device keeps its id when it is started again. */
-const idOf = (name: string) => {
-  const hex = Buffer.from(name.padEnd(16, '.')).toString('hex').slice(0, 32);
-  return `${hex.slice(0, 8)}-${hex.slice(8, 12)}-4${hex.slice(13, 16)}-8${hex.slice(17, 20)}-${hex.slice(20, 32)}`;
-};
+/** A device keeps its id when it is started again at the same address. */
+function idOf(address: string): string {
+  const hex = createHash('sha256').update(address).digest('hex');
+  return `urn:uuid:${hex.slice(0, 8)}-${hex.slice(8, 12)}-5${hex.slice(13, 16)}-8${hex.slice(17, 20)}-${hex.slice(20, 32)}`;
+}

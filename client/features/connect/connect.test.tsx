@@ -1,0 +1,70 @@
+import { fireEvent, screen, waitFor } from '@testing-library/react-native';
+import { answering, draw, site } from '../../testing/draw';
+import { PairByApp } from './PairByApp';
+import { TryIt } from './TryIt';
+import { clockWords, kindOf, nextTurn, shownWords } from './words';
+
+jest.mock('expo-router', () => ({ useRouter: () => ({ navigate: mockNavigate }) }));
+const mockNavigate = jest.fn();
+
+test.each([
+  ['192.168.1.20', 'device'],
+  ['camera.local:8080/', 'device'],
+  ['http://10.0.0.5/onvif/device_service', 'device'],
+  ['http://10.0.0.5/live.mjpg', 'stream'],
+  ['10.0.0.5/still.jpg', 'stream'],
+  ['RTSP://10.0.0.5/', 'stream'],
+])('%s is asked as a %s', (address, kind) => expect(kindOf(address)).toBe(kind));
+
+test('a clock is mentioned when it is more than two seconds off', () => {
+  expect([clockWords(1900), clockWords(-2000)]).toEqual([undefined, undefined]);
+  expect(clockWords(-90_000)).toMatch(/^Its clock is 90 s slow\./);
+  expect(clockWords(300_000)).toMatch(/^Its clock is 5 min fast\./);
+});
+
+test('four turns are none', () => {
+  const twice = nextTurn(nextTurn({ mirrored: true }));
+  expect(shownWords(twice)).toBe('turned by 180°, mirrored');
+  expect(shownWords(nextTurn(nextTurn(twice)))).toBe('mirrored');
+});
+
+const step = (name: string, state: string, more: object = {}) => ({
+  step: name,
+  state,
+  words: null,
+  remedy: null,
+  milliseconds: 3,
+  ...more,
+});
+
+test('a try that fails says at which step, why and what to do; the password goes out once', async () => {
+  const attempt = {
+    id: 'a1',
+    kind: 'device',
+    address: 'http://cam/onvif/device_service',
+    state: 'failed',
+    steps: [step('name', 'done'), step('reach', 'done'), step('port', 'failed', { words: 'Nothing answers at the address.', remedy: 'Check the port.' }), step('sign-in', 'waiting'), step('stream', 'waiting'), step('decode', 'waiting')], // prettier-ignore
+    device: null,
+    channels: [],
+  };
+  const sent = answering({ 'POST /api/attempts': { body: attempt }, 'GET /api/attempts/a1': { body: attempt } });
+  const { drawn } = draw(<TryIt address="cam" kind="device" />);
+  await drawn;
+  await fireEvent.changeText(screen.getByTestId('device-name'), 'admin');
+  await fireEvent.changeText(screen.getByTestId('device-password'), 'secret');
+  await fireEvent.press(screen.getByTestId('try'));
+  await waitFor(() => expect(screen.getByText('Nothing answers at the address. Check the port.')).toBeTruthy());
+  expect(sent.filter((s) => s.method === 'POST').map((s) => s.body)).toEqual([{ kind: 'device', address: 'cam', name: 'admin', password: 'secret' }]); // prettier-ignore
+  expect(screen.queryByText('Keep this camera')).toBeNull();
+});
+
+test('a camera run by its own app is given a place, and its page is opened', async () => {
+  const sent = answering({ 'GET /api/site': { body: site }, 'POST /api/paired-cameras': { body: { camera: 'porch' } } });
+  await draw(<PairByApp />).drawn;
+  await fireEvent.press(screen.getByTestId('pair'));
+  await waitFor(() => expect(sent.some((s) => s.path === '/api/site')).toBe(true));
+  await fireEvent.changeText(screen.getByTestId('pair-name'), ' Porch ');
+  await fireEvent.press(screen.getByTestId('pair-go'));
+  await waitFor(() => expect(mockNavigate).toHaveBeenCalledWith('/cameras/porch'));
+  expect(sent.find((s) => s.method === 'POST')!.body).toEqual({ name: 'Porch', area: 'landing' });
+});
