@@ -29,6 +29,7 @@ const stateOf = (camera: string): CameraState => {
 
 async function decode(camera: string, sent: Uint8Array): Promise<Decoded> {
   const state = stateOf(camera);
+  await sizeOf(sent);
   const jpeg = await turned(sent, state.masks?.shown);
   const { width, height } = await sizeOf(jpeg);
   const kept = await masked(jpeg, state.masks?.privacy ?? []);

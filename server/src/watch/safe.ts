@@ -14,9 +14,11 @@ export const safeWayOf = ({ shown, zones = [] }: Camera): SafeWay => ({
   privacy: zones.filter((z) => z.purpose === 'privacy').map((z) => z.polygon as unknown as Polygon),
 });
 
-/** @throws Error where the bytes are no picture */
-export const safePicture = async (jpeg: Uint8Array, { shown, privacy }: SafeWay): Promise<Uint8Array> =>
-  masked(await turned(jpeg, shown), privacy);
+/** @throws Error where the bytes are no picture, or one that is too large */
+export async function safePicture(jpeg: Uint8Array, { shown, privacy }: SafeWay): Promise<Uint8Array> {
+  await sizeOf(jpeg);
+  return masked(await turned(jpeg, shown), privacy);
+}
 
 /** Turned clockwise, then mirrored. */
 export async function turned(jpeg: Uint8Array, shown: Shown | undefined): Promise<Uint8Array> {
