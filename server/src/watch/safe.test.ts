@@ -19,7 +19,7 @@ test('a picture is turned clockwise, then mirrored', async () => {
   expect(await way(0)).toBe(plain);
   expect(await light(await way(180), 0.25, 0.5)).toBe(true);
   const upright = await way(90);
-  expect(await sizeOf(upright)).toEqual({ width: 32, height: 64 });
+  expect(await sizeOf(upright)).toMatchObject({ width: 32, height: 64 });
   // What was left is on top.
   expect([await light(upright, 0.5, 0.25), await light(upright, 0.5, 0.75)]).toEqual([false, true]);
   expect(await light(await way(180, true), 0.25, 0.5)).toBe(false);
