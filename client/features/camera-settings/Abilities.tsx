@@ -17,41 +17,51 @@ export function Abilities({ camera, mayEdit }: { camera: CameraAnswer; mayEdit: 
       <Words bold heading={2}>
         What it can do
       </Words>
-      {camera.abilities.map((a, i) => (
-        <View key={a.name} style={{ borderTopWidth: i ? 1 : 0, borderTopColor: p.rule, paddingTop: i ? 6 : 0, gap: 2 }}>
-          <Row style={{ justifyContent: 'space-between', flexWrap: 'nowrap', minHeight: 24 }}>
-            <Words tone={a.can ? 'ink' : 'second'} style={{ flexShrink: 1 }}>
-              {a.words}
-            </Words>
-            <Words size="small" tone={a.can ? 'work' : 'second'}>
-              {a.can ? 'yes' : 'no'}
-            </Words>
-          </Row>
-          {!a.can && (
-            <Words size="small" tone="second">
-              {a.why}
-            </Words>
-          )}
-          {a.can && (a.name === 'lamp' || a.name === 'siren') && (
-            <Row>
-              <Button words="On" label={`Switch the ${a.words} on`} onPress={() => give(a.name as 'lamp', true)} testID={`${a.name}-on`} />
-              <Button
-                words="Off"
-                label={`Switch the ${a.words} off`}
-                onPress={() => give(a.name as 'lamp', false)}
-                testID={`${a.name}-off`}
-              />
-            </Row>
-          )}
-          {a.can && a.name === 'restart' && mayEdit && (
-            <Row>
-              <Button words="Restart it" onPress={() => give('restart')} testID="restart" />
-            </Row>
-          )}
+      {camera.abilities
+        .filter((a) => a.can)
+        .map((a) => (
+          <View key={a.name} style={{ borderTopWidth: 1, borderTopColor: p.rule, paddingTop: 6, gap: 4 }}>
+            <Words>{a.words}</Words>
+            {(a.name === 'lamp' || a.name === 'siren') && (
+              <Row>
+                <Button
+                  words="On"
+                  label={`Switch the ${a.words} on`}
+                  onPress={() => give(a.name as 'lamp', true)}
+                  testID={`${a.name}-on`}
+                />
+                <Button
+                  words="Off"
+                  label={`Switch the ${a.words} off`}
+                  onPress={() => give(a.name as 'lamp', false)}
+                  testID={`${a.name}-off`}
+                />
+              </Row>
+            )}
+            {a.name === 'restart' && mayEdit && (
+              <Row>
+                <Button words="Restart it" onPress={() => give('restart')} testID="restart" />
+              </Row>
+            )}
+          </View>
+        ))}
+      {missing(camera.abilities).map(([why, names]) => (
+        <View key={why} style={{ borderTopWidth: 1, borderTopColor: p.rule, paddingTop: 6 }}>
+          <Words tone="second">{`No ${names.join(', no ')}`}</Words>
+          <Words size="small" tone="second">
+            {why}
+          </Words>
         </View>
       ))}
       {state.isError && <Attention words={troubleWords(state.error) ?? ''} />}
       {state.isSuccess && <Words tone="work">Done.</Words>}
     </Sheet>
   );
+}
+
+/** What it cannot do, by the reason. */
+function missing(abilities: CameraAnswer['abilities']): [why: string, names: string[]][] {
+  const byReason = new Map<string, string[]>();
+  for (const a of abilities) if (!a.can) byReason.set(a.why, [...(byReason.get(a.why) ?? []), a.words]);
+  return [...byReason];
 }

@@ -35,6 +35,13 @@ export function CameraScreen({ id }: { id: string }) {
   if (!cameras) return <Waiting words="Looking" />;
   if (!camera) return <Page>{<Empty words="There is no such camera." next="Go back to Cameras." />}</Page>;
   const mayEdit = session?.visitor?.role !== 'member';
+  // On a wide page these stand below the picture, on a phone at the end.
+  const rest = (
+    <>
+      {mayEdit && <Settings key={camera.id} camera={camera} />}
+      <Health camera={camera} />
+    </>
+  );
   return (
     <Page>
       <Row style={{ justifyContent: 'space-between' }}>
@@ -63,16 +70,16 @@ export function CameraScreen({ id }: { id: string }) {
         <Draw camera={camera} done={(masksChanged) => (setDoing('looking'), setNewMask(masksChanged))} />
       ) : (
         <View style={{ flexDirection: isWide ? 'row' : 'column', gap: 16 }}>
-          <View style={{ flex: isWide ? 1 : undefined }}>
+          <View style={{ flex: isWide ? 1 : undefined, gap: 16 }}>
             {camera.kind === 'paired' ? <Latest camera={camera} /> : <Live camera={camera} />}
+            {isWide && rest}
           </View>
-          <View style={{ width: isWide ? 320 : '100%', gap: 16 }}>
+          <View style={{ width: isWide ? 360 : '100%', gap: 16 }}>
             {camera.kind === 'paired' && mayEdit && <Pairing camera={camera.id} />}
-            <ZoneList camera={camera} />
             <Chain camera={camera} mayEdit={mayEdit} />
+            <DrawnList camera={camera} />
             <Abilities camera={camera} mayEdit={mayEdit} />
-            <Health camera={camera} />
-            {mayEdit && <Settings key={camera.id} camera={camera} />}
+            {!isWide && rest}
           </View>
         </View>
       )}
@@ -97,7 +104,7 @@ function Live({ camera }: { camera: CameraAnswer }) {
   );
 }
 
-function ZoneList({ camera }: { camera: CameraAnswer }) {
+function DrawnList({ camera }: { camera: CameraAnswer }) {
   return (
     <Sheet>
       <Words bold heading={2}>

@@ -2,7 +2,9 @@
 
 import { useRouter } from 'expo-router';
 import { useState } from 'react';
+import { View } from 'react-native';
 import { Button, Page, Row } from '../../ui/Surface';
+import { useIsWide } from '../../ui/look';
 import { Words } from '../../ui/Words';
 import { ByAddress } from './ByAddress';
 import { FindOnNetwork } from './FindOnNetwork';
@@ -14,10 +16,11 @@ type Aimed = { readonly address: string; readonly kind: 'device' | 'stream'; rea
 
 export function ConnectScreen() {
   const router = useRouter();
+  const isWide = useIsWide();
   const [aimed, setAimed] = useState<Aimed>();
   const back = () => (aimed ? setAimed(undefined) : router.navigate('/cameras'));
   return (
-    <Page wideColumn={false}>
+    <Page wideColumn={!aimed}>
       <Row style={{ flexWrap: 'nowrap' }}>
         <Button glyph="back" label={aimed ? 'Choose another camera' : 'Cameras'} onPress={back} />
         <Words size="title" bold heading={1} style={{ flexShrink: 1 }}>
@@ -27,11 +30,15 @@ export function ConnectScreen() {
       {aimed ? (
         <TryIt key={aimed.address} address={aimed.address} kind={aimed.kind} />
       ) : (
-        <>
-          <FindOnNetwork choose={(d) => setAimed({ address: d.address, kind: 'device', title: d.title })} />
-          <ByAddress choose={(address, kind) => setAimed({ address, kind, title: kind === 'device' ? 'This camera' : 'This stream' })} />
-          <PairByApp />
-        </>
+        <View style={{ flexDirection: isWide ? 'row' : 'column', gap: 16, alignItems: isWide ? 'flex-start' : 'stretch' }}>
+          <View style={{ flex: isWide ? 1 : undefined }}>
+            <FindOnNetwork choose={(d) => setAimed({ address: d.address, kind: 'device', title: d.title })} />
+          </View>
+          <View style={{ flex: isWide ? 1 : undefined, gap: 16 }}>
+            <ByAddress choose={(address, kind) => setAimed({ address, kind, title: kind === 'device' ? 'This camera' : 'This stream' })} />
+            <PairByApp />
+          </View>
+        </View>
       )}
     </Page>
   );

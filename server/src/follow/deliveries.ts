@@ -42,7 +42,13 @@ export function startDeliveries(parts: DeliveriesParts): Deliveries {
       const due = await deliveries.findAll({ where: { state: 'due' }, order: [['at', 'ASC']], limit: 100 });
       for (const row of due) {
         if (isClosed) return;
-        await take(row);
+        try {
+          await take(row);
+        } catch (thrown) {
+          // It was understood when it came; should it no longer be, it must not hold up what came after it.
+          if (!(thrown instanceof Trouble)) throw thrown;
+          log.error({ delivery: row.id, why: thrown.message }, 'an event of a camera is let go');
+        }
         await record.write((transaction) => row.update({ state: 'done' }, { transaction }));
         parts.arrived(row.camera);
       }

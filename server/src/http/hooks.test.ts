@@ -106,9 +106,11 @@ test('a clock that runs ahead or behind does not move the place’s time', async
 test('what was accepted and not yet gone through the sieve goes through after the next start', async () => {
   const known = (await events()).length;
   await stations.record.tables.deliveries.create({ id: 'left', camera: 'porch', key: 'left', at: stations.clock.now(), form: 'json', body: caller('left'), picture: null, understood: '', state: 'due' }); // prettier-ignore
+  // One that can no longer be understood does not hold up the others.
+  await stations.record.tables.deliveries.create({ id: 'spoilt', camera: 'porch', key: 'spoilt', at: 0, form: 'json', body: '{', picture: null, understood: '', state: 'due' }); // prettier-ignore
   stations.deliveries.wake();
   await until(async () => ((await events()).length > known ? true : undefined));
-  expect((await stations.record.tables.deliveries.findByPk('left'))!.state).toBe('done');
+  await until(async () => ((await stations.record.tables.deliveries.count({ where: { state: 'due' } })) === 0 ? true : undefined));
 });
 
 test('a flood of one camera is limited, and leaves the others alone', async () => {
