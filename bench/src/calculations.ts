@@ -2,6 +2,7 @@
 // machine do not lengthen.
 
 import * as openCv from '@techstark/opencv-js';
+import { caughtBy, type Path } from '@nibber/core/caught';
 import { look, newBackground, usualMotion } from '@nibber/core/motion';
 import { quieter, rehearse, type Mark } from '@nibber/core/rehearsal';
 import { startState, step, type Input } from '@nibber/core/sieve';
@@ -132,8 +133,23 @@ async function motion(): Promise<Figures> {
   };
 }
 
+/** What a shape catches of three days' tracks, asked at every move of a finger: a sixtieth of a second is what there is. */
+function drawing(): Figures {
+  const random = scatter(5);
+  const paths: Path[] = Array.from({ length: 1500 }, () => {
+    let [x, y] = [random(), random()];
+    const feet = Array.from({ length: 40 }, () => [(x += (random() - 0.5) * 0.05), (y += (random() - 0.5) * 0.05)] as const);
+    return { class: 'person', feet };
+  });
+  const around = (n: number, i: number) => [0.5 + 0.3 * Math.cos((i / n) * 2 * Math.PI), 0.5 + 0.3 * Math.sin((i / n) * 2 * Math.PI)] as const; // prettier-ignore
+  const zone = { kind: 'zone' as const, points: Array.from({ length: 32 }, (_, i) => around(32, i)) };
+  const line = { kind: 'line' as const, points: [[0.2, 0.5], [0.4, 0.55], [0.6, 0.5], [0.8, 0.55]] as const }; // prettier-ignore
+  const each = (shape: Parameters<typeof caughtBy>[0]) => rounded(often(15, () => void caughtBy(shape, paths)) * 1000, 1);
+  return { 'a zone of 32 points over 1500 tracks, ms': each(zone), 'a line of 4 points over 1500 tracks, ms': each(line) };
+}
+
 async function main() {
-  console.log(JSON.stringify({ ...(await motion()), ...tracker(), ...growth(), ...rehearsal() }));
+  console.log(JSON.stringify({ ...(await motion()), ...tracker(), ...growth(), ...rehearsal(), ...drawing() }));
   process.exit(0);
 }
 

@@ -8,5 +8,15 @@ type Props = Pick<ComponentProps<typeof TextInput>, 'label' | 'value' | 'onChang
 
 export function Field(props: Props) {
   const p = usePalette();
-  return <TextInput mode="outlined" outlineColor={p.second} autoCorrect={false} {...props} style={{ backgroundColor: p.sheet }} />;
+  const name = typeof props.label === 'string' ? props.label : undefined;
+  return (
+    <TextInput
+      mode="outlined"
+      outlineColor={p.second}
+      autoCorrect={false}
+      accessibilityLabel={name}
+      {...props}
+      style={{ backgroundColor: p.sheet }}
+    />
+  );
 }

@@ -130,11 +130,11 @@ test('its aim is given, checked by a measured mark, and kept', async () => {
   await retype('aim-horizontalDegrees', '58.5');
   const picture = await browser.find('aim-picture');
   await browser.driver.actions().move({ origin: picture }).press().release().perform();
-  await browser.reads(/11\.2 m away, \d+ px\/m: enough to recognise/);
+  await browser.reads(/11\.[1-4] m away, 14\d px\/m: enough to recognise/);
   await browser.type('mark-metres', '14.11');
   await browser.press('add-mark');
   // 3 m over the ground, the middle of the picture meets it at 14.11 m: 12° down.
-  await browser.reads('That fits a height of 3 m and 12° down');
+  await browser.reads(/That fits a height of 3 m and 1[12](\.\d)?° down/);
   await browser.press('take-solved');
   await browser.press('keep-aim');
   type Aimed = { aim: { tiltDegrees: number; lens: object } | null };
@@ -142,7 +142,9 @@ test('its aim is given, checked by a measured mark, and kept', async () => {
     const now = await world.api<Aimed>('/api/cameras/racks');
     return now.aim ? now : undefined;
   });
-  expect(aim).toMatchObject({ tiltDegrees: 12, lens: { horizontalDegrees: 58.5 } });
+  expect(aim).toMatchObject({ lens: { horizontalDegrees: 58.5 } });
+  // A finger touches whole pixels: half of one is a tenth of a degree here.
+  expect(Math.abs(aim!.tiltDegrees - 12)).toBeLessThan(0.3);
 });
 
 test('a camera is taken away and put back', async () => {

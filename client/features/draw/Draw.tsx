@@ -1,7 +1,7 @@
 // Drawing on the live picture: zones, ignored parts, privacy masks and lines, by touch, mouse, keyboard or list. What the shape would
 // have caught of the last days is said while it changes.
 
-import { useEffect, useMemo, useState } from 'react';
+import { useDeferredValue, useEffect, useMemo, useState } from 'react';
 import { View } from 'react-native';
 import { Snackbar } from 'react-native-paper';
 import type { Point } from '@nibber/core/boxes';
@@ -190,7 +190,9 @@ const masksOf = (drawings: readonly Drawing[]) =>
 
 /** What the shape would have caught, as it is just now. */
 function Catch({ drawing, paths, days }: { drawing: Drawing; paths: readonly Path[]; days: number }) {
-  const caught = useMemo(() => caughtBy(drawing, paths), [drawing, paths]);
+  // The finger comes first; the count follows as soon as there is time.
+  const later = useDeferredValue(drawing);
+  const caught = useMemo(() => caughtBy(later, paths), [later, paths]);
   const lately = `of the last ${days} days`;
   if (drawing.points.length < fewest(drawing.kind)) return null;
   const words =

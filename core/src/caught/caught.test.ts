@@ -31,3 +31,10 @@ test('a larger zone catches no less', () => {
     }),
   );
 });
+
+test('what a track far off would have done is not counted for being near others', () => {
+  const zone = { kind: 'zone' as const, points: [[0, 0.6], [0.2, 0.6], [0.2, 0.8]] as [number, number][] }; // prettier-ignore
+  expect(caughtBy(zone, [down, along, path()])).toEqual({ tracks: 0, forward: 0, back: 0 });
+  // A track that passes round the corner of the bounds without meeting the zone.
+  expect(caughtBy(zone, [path([0.05, 0.9], [0.05, 0.75])]).tracks).toBe(0);
+});

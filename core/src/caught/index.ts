@@ -15,7 +15,10 @@ const margin = 0.01;
 
 export function caughtBy({ kind, points }: Shape, paths: readonly Path[]): Caught {
   let [tracks, forward, back] = [0, 0, 0];
-  for (const { feet } of paths) {
+  const own = boundsOf(points);
+  for (const path of paths) {
+    const { feet } = path;
+    if (!meet(own, knownBounds(path))) continue;
     if (kind === 'zone') {
       if (feet.some((p) => contains(points, p))) tracks++;
       continue;
@@ -32,4 +35,27 @@ export function caughtBy({ kind, points }: Shape, paths: readonly Path[]): Caugh
     tracks += Number(hasForward || hasBack);
   }
   return { tracks, forward, back };
+}
+
+type Bounds = readonly [left: number, top: number, right: number, bottom: number];
+
+function boundsOf(points: readonly Point[]): Bounds {
+  let [left, top, right, bottom] = [Infinity, Infinity, -Infinity, -Infinity];
+  for (const [x, y] of points) {
+    left = Math.min(left, x);
+    top = Math.min(top, y);
+    right = Math.max(right, x);
+    bottom = Math.max(bottom, y);
+  }
+  return [left, top, right, bottom];
+}
+
+const meet = (a: Bounds, b: Bounds): boolean => a[0] <= b[2] && b[0] <= a[2] && a[1] <= b[3] && b[1] <= a[3];
+
+/** The same tracks are asked again at every move of a finger. */
+const bounds = new WeakMap<Path, Bounds>();
+function knownBounds(path: Path): Bounds {
+  let known = bounds.get(path);
+  if (!known) bounds.set(path, (known = boundsOf(path.feet)));
+  return known;
 }
