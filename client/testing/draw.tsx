@@ -96,7 +96,6 @@ export const yard: CameraAnswer = {
   name: 'Yard',
   area: 'landing',
   kind: 'streamed',
-  hasDevice: false,
   hasSignIn: false,
   hasStill: true,
   hasPicture: true,

@@ -38,7 +38,6 @@ export type CameraAnswer = {
   area: string;
   /** Pulled by us, or sending by itself. */
   kind: 'streamed' | 'paired';
-  hasDevice: boolean;
   hasSignIn: boolean;
   hasStill: boolean;
   /** Whether there is a newest picture to show. */

@@ -16,7 +16,6 @@ export {
   soapRequest,
   type DeviceInformation,
   type MediaProfile,
-  type SoapAnswer,
   type UsernameToken,
 } from './onvif-device';
 export { readOnvifMetadata, writeOnvifMetadata, type Metadata } from './onvif-metadata';

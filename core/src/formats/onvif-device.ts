@@ -48,7 +48,7 @@ export const ask = {
 
 /** A device's refusal. */
 export type SoapFault = { readonly code: string; readonly reason: string; readonly isSignIn: boolean };
-export type SoapAnswer = { readonly ok: true; readonly body: Element } | { readonly ok: false; readonly fault: SoapFault };
+type SoapAnswer = { readonly ok: true; readonly body: Element } | { readonly ok: false; readonly fault: SoapFault };
 
 /** @throws Trouble 'bad-input' with line and column where it is no SOAP answer */
 export function readSoap(text: string): SoapAnswer {
@@ -89,12 +89,9 @@ export const readInformation = (body: Element): DeviceInformation => ({
   firmware: textOf(body, 'FirmwareVersion'),
 });
 
-/** Addresses of services and numbers of parts, as `GetCapabilities` tells them. */
-export type DeviceCapabilities = {
+/** Where its pictures are asked for, and numbers of parts, as `GetCapabilities` tells them. */
+type DeviceCapabilities = {
   readonly media: string | undefined;
-  readonly events: string | undefined;
-  readonly imaging: string | undefined;
-  readonly analytics: string | undefined;
   readonly relays: number;
   readonly audioOutputs: number;
   readonly audioSources: number;
@@ -102,14 +99,10 @@ export type DeviceCapabilities = {
 
 export function readCapabilities(body: Element): DeviceCapabilities {
   const all = childOf(body, 'Capabilities');
-  const address = (name: string) => textOf(all, name, 'XAddr') || undefined;
   const io = childOf(all, 'Extension', 'DeviceIO');
   const count = (name: string) => Number(textOf(io, name)) || 0;
   return {
-    media: address('Media'),
-    events: address('Events'),
-    imaging: address('Imaging'),
-    analytics: address('Analytics'),
+    media: textOf(all, 'Media', 'XAddr') || undefined,
     relays: Math.max(count('RelayOutputs'), Number(textOf(all, 'Device', 'IO', 'RelayOutputs')) || 0),
     audioOutputs: count('AudioOutputs'),
     audioSources: count('AudioSources'),

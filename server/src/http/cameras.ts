@@ -47,7 +47,6 @@ export function cameraRoutes(parts: Parts): Route[] {
       name,
       area,
       kind: source.kind,
-      hasDevice: source.kind === 'streamed' && source.device !== undefined,
       hasSignIn: source.secret !== undefined,
       hasStill: source.still !== undefined,
       hasPicture: recent.latest(id) !== undefined,

@@ -13,7 +13,6 @@ export type Delivery = {
   readonly frames: readonly Frame[];
   /** What came, for people. */
   readonly understood: string;
-  readonly isTest: boolean;
 };
 
 /**
@@ -28,7 +27,7 @@ export function understand(text: string, camera: string, headers?: Record<string
   const frame = event.objects.length ? [frameOfEvent(event, camera)] : [];
   const seen = event.objects.map((o) => `${o.type ?? o.class} ${Math.round(o.score * 100)} %`).join(', ');
   const understood = [kindWords[event.kind], event.state ? stateWords[event.state] : '', seen].filter(Boolean).join(', ');
-  return { form: 'json', text: whole, key: event.id, frames: frame, understood, isTest: event.kind === 'test' };
+  return { form: 'json', text: whole, key: event.id, frames: frame, understood };
 }
 
 const kindWords = {
@@ -52,7 +51,7 @@ function understandXml(text: string, camera: string): Delivery {
   const objects = frames.flatMap((f) => f.objects.map((o) => `${o.type ?? o.class} ${Math.round(o.score * 100)} %`));
   const told = reports.map((r) => `${r.kind.replaceAll('-', ' ')}${r.isSo === undefined ? '' : r.isSo ? ', begins' : ', ends'}`);
   const understood = [...new Set([...objects, ...told])].join('; ') || `${frames.length} frames with nothing in them`;
-  return { form: 'xml', text, key: undefined, frames: frames.filter((f) => f.objects.length > 0), understood, isTest: false };
+  return { form: 'xml', text, key: undefined, frames: frames.filter((f) => f.objects.length > 0), understood };
 }
 
 /** Binary mode put together as structured mode, which is then checked in one way. */

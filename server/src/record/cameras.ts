@@ -35,7 +35,6 @@ export type CameraTokens = {
   make(camera: string, at: Instant): Promise<string>;
   of(camera: string): Promise<string | undefined>;
   cameraOf(token: string): Promise<string | undefined>;
-  remove(camera: string): Promise<void>;
 };
 
 const hashOf = (token: string) => createHash('sha256').update(token).digest('hex');
@@ -52,9 +51,4 @@ export const openCameraTokens = (record: Record, sealed: Sealed): CameraTokens =
   },
   of: (camera) => sealed.get<string>(sealedName(camera)),
   cameraOf: async (token) => (await record.tables.cameraTokens.findOne({ where: { tokenHash: hashOf(token) } }))?.camera,
-  remove: (camera) =>
-    record.write(async (transaction) => {
-      await record.tables.cameraTokens.destroy({ where: { camera }, transaction });
-      await sealed.remove(sealedName(camera), transaction);
-    }),
 });

@@ -12,7 +12,6 @@ export type Sealed = {
   put(name: string, value: unknown, transaction: Transaction): Promise<void>;
   /** @throws Trouble 'unavailable' where the key is not the one it was closed with */
   get<T>(name: string): Promise<T | undefined>;
-  remove(name: string, transaction: Transaction): Promise<void>;
 };
 
 const keyBytes = 32;
@@ -30,9 +29,6 @@ export function openSealed(record: Pick<Record, 'tables'>, keyFile: string): Sea
     async get<T>(name: string) {
       const row = await sealed.findByPk(name);
       return row ? (JSON.parse(open(key, name, row.box)) as T) : undefined;
-    },
-    async remove(name, transaction) {
-      await sealed.destroy({ where: { name }, transaction });
     },
   };
 }
