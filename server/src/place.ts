@@ -17,7 +17,7 @@ import { keepRecent } from './follow/recent';
 import { startSwitching } from './follow/switching';
 import { makeApp } from './http/app';
 import { seenAnswer } from './http/cameras';
-import { signInName } from './record/cameras';
+import { openCameraTokens, signInName } from './record/cameras';
 import { openLive } from './http/live';
 import type { Parts } from './http/parts';
 import { takeIn, type Intake } from './intake/camera';
@@ -83,6 +83,7 @@ export async function openStations(config: Config): Promise<Stations> {
     follow,
     live,
     sealed,
+    tokens: openCameraTokens(record, sealed),
     attempts,
     deliveries,
     links,

@@ -28,6 +28,9 @@ export type Motion = {
   readonly isLightChange: boolean;
 };
 
+/** Of a picture that is not compared with any before it. */
+export const nothingMoves: Motion = { parts: [], share: 0, isLightChange: false };
+
 export const newBackground = (width: number, height: number): Background => ({
   width,
   height,

@@ -10,6 +10,7 @@ import type { AbilityName } from '@nibber/core/site';
 import type { Clock } from '../clock';
 import { fetchStill } from '../intake/camera';
 import { CameraTrouble, notAPicture, steps, troubleOf, type Step } from '../intake/trouble';
+import { sizeOf } from '../watch/small';
 import type { SignIn } from './sign-in';
 import { openDevice, type Device } from './soap';
 
@@ -69,15 +70,15 @@ const mostHeld = 20;
 const connectMs = 4000;
 const mostChannels = 32;
 const previewWidth = 640;
-const mostPixels = 40_000_000;
 /** So many refused sign-ins at one camera, then a rest. */
 const mostRefusals = 3;
 const refusalRestMs = 5 * 60_000;
 const onvifPath = '/onvif/device_service';
 
 export function startAttempts(clock: Clock): Attempts {
-  const held = new Map<string, { attempt: { -readonly [K in keyof Attempt]: Attempt[K] }; closing: AbortController }>();
+  const held = new Map<string, { attempt: Running; closing: AbortController }>();
   const refusals = new Map<string, number[]>();
+  const isOld = ({ madeAt }: Attempt) => clock.machine() - madeAt > heldMs;
 
   const checkRefusals = (host: string) => {
     const recent = (refusals.get(host) ?? []).filter((at) => clock.machine() - at < refusalRestMs);
@@ -94,9 +95,9 @@ export function startAttempts(clock: Clock): Attempts {
     start(wanted) {
       const address = addressOf(wanted);
       checkRefusals(address.host);
-      for (const [id, { attempt }] of held) if (clock.machine() - attempt.madeAt > heldMs || held.size >= mostHeld) held.delete(id);
+      for (const [id, { attempt }] of held) if (isOld(attempt) || held.size >= mostHeld) drop(id);
       const closing = new AbortController();
-      const attempt: { -readonly [K in keyof Attempt]: Attempt[K] } = {
+      const attempt: Running = {
         id: randomUUID(),
         wanted: { ...wanted, address: address.href },
         madeAt: clock.machine(),
@@ -110,17 +111,18 @@ export function startAttempts(clock: Clock): Attempts {
       return attempt;
     },
     get: (id) => find(id).attempt,
-    stop(id) {
-      const { attempt, closing } = find(id);
-      closing.abort();
-      if (attempt.state === 'trying') attempt.state = 'stopped';
-      held.delete(id);
-    },
+    stop: (id) => drop(find(id).attempt.id),
     close: () => held.forEach(({ closing }) => closing.abort()),
   };
+  function drop(id: string) {
+    const { attempt, closing } = held.get(id)!;
+    closing.abort();
+    if (attempt.state === 'trying') attempt.state = 'stopped';
+    held.delete(id);
+  }
   function find(id: string) {
     const found = held.get(id);
-    if (!found) throw new Trouble('not-found', 'This try to connect is over.', 'Begin again with the address.');
+    if (!found || isOld(found.attempt)) throw new Trouble('not-found', 'This try to connect is over.', 'Begin again with the address.');
     return found;
   }
 }
@@ -173,14 +175,16 @@ async function run(attempt: Running, address: URL, closing: AbortSignal, clock: 
       () => lookup(host),
       (at) => (at.address === host ? undefined : at.address),
     );
-    await take(
+    const refusal = await take(
       'reach',
-      () => reach(found.address, port, 'reach'),
+      () => knock(found.address, port),
       () => undefined,
     );
     await take(
       'port',
-      () => reach(found.address, port, 'port'),
+      async () => {
+        if (refusal) throw refusal;
+      },
       () => `port ${port} is open`,
     );
     if (attempt.wanted.kind === 'device') {
@@ -196,9 +200,8 @@ async function run(attempt: Running, address: URL, closing: AbortSignal, clock: 
         (channels) => (channels.length === 1 ? 'one lens' : `${channels.length} lenses`),
       );
     } else {
-      const still = undefined;
       attempt.channels = [
-        { name: host, low: address.href, full: undefined, still, width: 0, height: 0, picture: undefined, trouble: undefined },
+        { name: host, low: address.href, full: undefined, still: undefined, width: 0, height: 0, picture: undefined, trouble: undefined },
       ];
       // Sign-in and stream show themselves with the first picture.
       set('sign-in', { state: 'going' });
@@ -228,18 +231,17 @@ const seenWords = (channels: readonly Channel[]): string => {
   return channels.length === 1 ? `${only!.width} × ${only!.height}` : `${seen} of ${channels.length} give a picture`;
 };
 
-/** Whether anything answers there; a machine that refuses the port has been reached. */
-const reach = (host: string, port: number, step: 'reach' | 'port') =>
-  new Promise<void>((resolve, reject) => {
+/** Resolves once a machine has answered, with its refusal where it does not open the port. @throws Error where none answers */
+const knock = (host: string, port: number) =>
+  new Promise<Error | undefined>((resolve, reject) => {
     const socket = connect({ host, port, timeout: connectMs });
-    const end = (error?: Error) => {
+    const end = (settle: () => void) => {
       socket.destroy();
-      if (error) reject(error);
-      else resolve();
+      settle();
     };
-    socket.once('connect', () => end());
-    socket.once('timeout', () => end(Object.assign(new Error('timed out'), { code: 'ETIMEDOUT' })));
-    socket.once('error', (error: Error & { code?: string }) => end(step === 'reach' && error.code === 'ECONNREFUSED' ? undefined : error));
+    socket.once('connect', () => end(() => resolve(undefined)));
+    socket.once('timeout', () => end(() => reject(Object.assign(new Error('timed out'), { code: 'ETIMEDOUT' }))));
+    socket.once('error', (error: Error & { code?: string }) => end(() => (error.code === 'ECONNREFUSED' ? resolve(error) : reject(error))));
   });
 
 async function openAndAsk(address: string, signIn: SignIn | undefined, clock: Clock) {
@@ -300,11 +302,10 @@ async function seePictures(attempt: Attempt, closing: AbortSignal): Promise<read
     if (closing.aborted) throw closing.reason;
     try {
       const { jpeg } = await fetchStill(channel.low, attempt.wanted.signIn, closing);
-      const picture = sharp(jpeg, { limitInputPixels: mostPixels });
-      const { width, height } = await picture.metadata().catch(() => {
+      const { width, height } = await sizeOf(jpeg).catch(() => {
         throw notAPicture('What came cannot be decoded as a picture.');
       });
-      channel.picture = await picture.resize({ width: previewWidth, withoutEnlargement: true }).jpeg().toBuffer();
+      channel.picture = await sharp(jpeg).resize({ width: previewWidth, withoutEnlargement: true }).jpeg().toBuffer();
       if (!channel.width) Object.assign(channel, { width, height });
     } catch (thrown) {
       first ??= thrown;

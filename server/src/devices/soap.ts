@@ -10,9 +10,10 @@ import {
   readTime,
   readUri,
   soapRequest,
+  type DeviceInformation,
+  type Element,
+  type MediaProfile,
 } from '@nibber/core/formats';
-import type { DeviceInformation, MediaProfile } from '@nibber/core/formats';
-import type { Element } from '@nibber/core/formats';
 import { readBody } from '../body';
 import { fetchSigned, SignInRefused, usernameToken, type SignIn } from './sign-in';
 

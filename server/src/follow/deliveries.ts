@@ -2,7 +2,7 @@
 
 import sharp from 'sharp';
 import { Trouble } from '@nibber/core/trouble';
-import type { Box } from '@nibber/core/boxes';
+import { nothingMoves } from '@nibber/core/motion';
 import { understand } from '../intake/delivery';
 import { log } from '../log';
 import type { DeliveryRow, Record } from '../record';
@@ -62,7 +62,7 @@ export function startDeliveries(parts: DeliveriesParts): Deliveries {
       follow.told({ ...frame, objects: frame.objects.map((o, i) => ({ ...o, track: o.track ?? `${row.id}-${i}` })) }, picture, row.at);
   };
   const pictureOf = async (row: DeliveryRow): Promise<SafePicture> => {
-    const rest = { camera: row.camera, motion: still };
+    const rest = { camera: row.camera, motion: nothingMoves };
     if (row.picture) {
       const picture = { ...rest, at: row.at, jpeg: await record.pictures.read(row.picture), isInfrared: false };
       recent.add(picture);
@@ -98,8 +98,6 @@ export function startDeliveries(parts: DeliveriesParts): Deliveries {
     },
   };
 }
-
-const still = { parts: [] as Box[], share: 0, isLightChange: false };
 
 /** Stands where a camera sent an event and never a picture. */
 let drawn: Promise<Buffer> | undefined;

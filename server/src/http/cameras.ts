@@ -3,6 +3,7 @@
 import { Op } from 'sequelize';
 import { lineFaults, zoneFaults } from '@nibber/core/check';
 import { anchorPoint } from '@nibber/core/boxes';
+import { nothingMoves } from '@nibber/core/motion';
 import type { TrackView } from '@nibber/core/sieve';
 import { faultLine, Trouble } from '@nibber/core/trouble';
 import { abilitiesOf, abilityOf } from '@nibber/core/abilities';
@@ -15,8 +16,9 @@ import { troubleOf } from '../intake/trouble';
 import type { PathPoint } from '../record';
 import { signInName } from '../record/cameras';
 import { forgetPast, keptOf } from '../record/kept';
-import { noteInLogbook } from '../record/logbook';
+import { noteDeed } from '../record/logbook';
 import { safePicture, safeWayOf } from '../watch/safe';
+import { namedCamera } from './camera';
 import type { Parts } from './parts';
 import { editors, object, param, route, routeWithBody, textSchema, type Route } from './route';
 
@@ -28,16 +30,7 @@ export const seenAnswer = ({ key, class: cls, type, score, box }: TrackView) => 
 export function cameraRoutes(parts: Parts): Route[] {
   const { site, recent, follow, record, clock, sealed } = parts;
   const signInOf = (camera: string) => sealed.get<SignIn>(signInName(camera));
-  const find = (id: string) => {
-    const index = site.file.cameras.findIndex((c) => c.id === id);
-    if (index < 0)
-      throw new Trouble(
-        'not-found',
-        `There is no camera ${id}.`,
-        `Cameras: ${site.file.cameras.map((c) => c.id).join(', ') || 'none yet'}.`,
-      );
-    return { index, camera: site.file.cameras[index]! };
-  };
+  const find = (id: string) => namedCamera(site, id);
   const describe = (id: string) => {
     const { camera } = find(id);
     const { id: key, name, area, source, zones = [], lines = [], shown = {}, can = [], relays = {}, aim } = camera;
@@ -100,7 +93,7 @@ export function cameraRoutes(parts: Parts): Route[] {
       const { camera } = find(param(request, 'camera'));
       const gone = await forgetPast(record, camera.id, clock.now());
       const what = `deleted what ${camera.name} had seen: ${gone.events} events, ${gone.tracks} tracks`;
-      await record.write((transaction) => noteInLogbook(record, transaction, clock.now(), visitor.name, what));
+      await noteDeed(record, clock.now(), visitor.name, what);
       return gone;
     }),
     route('get', '/api/cameras/:camera/picture.jpg', 'signed-in', async ({ request, response }) => {
@@ -187,7 +180,7 @@ export function cameraRoutes(parts: Parts): Route[] {
           throw new Trouble('not-allowed', 'Restarting a camera is for whoever sets the place up.', `Ask one of: ${editors.join(', ')}.`);
         await giveCommand(camera, command, on, await signInOf(camera.id));
         const what = command === 'restart' ? `restarted ${camera.name}` : `switched the ${command} of ${camera.name} ${on ? 'on' : 'off'}`;
-        await record.write((transaction) => noteInLogbook(record, transaction, clock.now(), visitor.name, what));
+        await noteDeed(record, clock.now(), visitor.name, what);
         return { done: true };
       },
     ),
@@ -202,7 +195,7 @@ export function cameraRoutes(parts: Parts): Route[] {
           camera: camera.id,
           at: still.takenAt,
           jpeg,
-          motion: { parts: [], share: 0, isLightChange: false },
+          motion: nothingMoves,
           isInfrared: false,
         });
         return { at: still.takenAt, isFresh: still.isFresh };

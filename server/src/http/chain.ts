@@ -3,17 +3,14 @@
 import { chainFindings, type Finding } from '@nibber/core/chain';
 import { Trouble } from '@nibber/core/trouble';
 import { understand } from '../intake/delivery';
+import { namedCamera } from './camera';
 import type { Parts } from './parts';
 import { editors, object, param, route, routeWithBody, textSchema, type Route } from './route';
 
 const lookedAt = 300;
 
 export function chainRoutes({ site, record }: Parts): Route[] {
-  const find = (id: string) => {
-    const camera = site.file.cameras.find((c) => c.id === id);
-    if (!camera) throw new Trouble('not-found', `There is no camera ${id}.`, 'See Cameras for those there are.');
-    return camera;
-  };
+  const find = (id: string) => namedCamera(site, id).camera;
   const findingsOf = (id: string): Finding[] => {
     const rules = new Set((site.file.rules ?? []).filter((r) => r.cameras.includes(id)).map((r) => r.id));
     return chainFindings(site.file).filter((f) => f.camera === id || (f.camera === undefined && rules.has(f.rule)));

@@ -5,7 +5,7 @@ import { cameraSchema, type Camera } from '@nibber/core/site';
 import { Trouble } from '@nibber/core/trouble';
 import type { Attempt, Channel } from '../devices/attempt';
 import { findDevices, type Search } from '../devices/find';
-import { newCameraId, openCameraTokens, signInName } from '../record/cameras';
+import { newCameraId, signInName } from '../record/cameras';
 import type { Parts } from './parts';
 import { editors, object, param, route, routeWithBody, textSchema, type Route } from './route';
 
@@ -32,9 +32,8 @@ const chosenSchema = object(
 type Chosen = Pick<Camera, 'name' | 'area' | 'shown' | 'relays' | 'can'> & { channel: number };
 
 export function connectRoutes(parts: Parts): Route[] {
-  const { site, record, attempts, clock } = parts;
+  const { site, record, attempts, clock, tokens } = parts;
   const searches = new Map<string, { search: Search; isOver: boolean; beganAt: number }>();
-  const tokens = openCameraTokens(record, parts.sealed);
 
   const searchAnswer = (id: string) => {
     const held = searches.get(id);

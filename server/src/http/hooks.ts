@@ -6,7 +6,6 @@ import { raw, Router, type Request, type RequestHandler } from 'express';
 import { rateLimit } from 'express-rate-limit';
 import { understand, type Delivery } from '../intake/delivery';
 import { isJpeg } from '../intake/multipart';
-import { openCameraTokens } from '../record/cameras';
 import { Trouble } from '@nibber/core/trouble';
 import type { Parts } from './parts';
 
@@ -16,8 +15,7 @@ const mostText = 1_000_000;
 const perMinute = 240;
 
 export function hookRoutes(parts: Parts): Router {
-  const { record, clock, site } = parts;
-  const tokens = openCameraTokens(record, parts.sealed);
+  const { record, clock, site, tokens } = parts;
   const router = Router();
   const limit = rateLimit({
     windowMs: 60_000,

@@ -1,8 +1,8 @@
 // The page of a paired camera: where it sends to, and what has come of it.
 
 import { Trouble } from '@nibber/core/trouble';
-import { openCameraTokens } from '../record/cameras';
-import { noteInLogbook } from '../record/logbook';
+import { noteDeed } from '../record/logbook';
+import { namedCamera } from './camera';
 import type { Parts } from './parts';
 import { editors, param, route, type Route } from './route';
 
@@ -10,11 +10,9 @@ const shownDeliveries = 5;
 const shownBody = 4000;
 
 export function pairingRoutes(parts: Parts): Route[] {
-  const { site, record, clock, config } = parts;
-  const tokens = openCameraTokens(record, parts.sealed);
+  const { site, record, clock, config, tokens } = parts;
   const find = (id: string) => {
-    const camera = site.file.cameras.find((c) => c.id === id);
-    if (!camera) throw new Trouble('not-found', `There is no camera ${id}.`, 'See Cameras for those there are.');
+    const { camera } = namedCamera(site, id);
     if (camera.source.kind !== 'paired')
       throw new Trouble(
         'bad-input',
@@ -49,7 +47,7 @@ export function pairingRoutes(parts: Parts): Route[] {
       const camera = find(param(request, 'camera'));
       await tokens.make(camera.id, clock.now());
       const what = `gave ${camera.name} a new address to send to`;
-      await record.write((transaction) => noteInLogbook(record, transaction, clock.now(), visitor.name, what));
+      await noteDeed(record, clock.now(), visitor.name, what);
       return answer(camera.id);
     }),
   ];

@@ -9,6 +9,7 @@ import type { Recent } from '../follow/recent';
 import type { CameraHealth } from '../intake/camera';
 import type { Record } from '../record';
 import type { Access } from '../record/access';
+import type { CameraTokens } from '../record/cameras';
 import type { Sealed } from '../record/sealed';
 import type { SiteBook } from '../record/site';
 import type { Links } from '../tell/links';
@@ -26,6 +27,7 @@ export type Parts = {
   readonly follow: Follow;
   readonly live: Live;
   readonly sealed: Sealed;
+  readonly tokens: CameraTokens;
   readonly attempts: Attempts;
   readonly deliveries: Deliveries;
   readonly links: Links;
