@@ -4,6 +4,7 @@ import { createServer, type Server } from 'node:http';
 import { readFileSync } from 'node:fs';
 import { col, fn } from 'sequelize';
 import { ruleKey } from '@nibber/core/site';
+import type { TrackView } from '@nibber/core/sieve';
 import { machineClock, followTimeServer } from './clock';
 import type { Config } from './config';
 import { startAttempts } from './devices/attempt';
@@ -13,6 +14,7 @@ import { hasFfmpeg } from './follow/clip';
 import { startDeliveries } from './follow/deliveries';
 import { startKeeper } from './follow/keeper';
 import { holdMasks } from './follow/masks';
+import { keepLately, type Lately } from './follow/lately';
 import { keepRecent } from './follow/recent';
 import { startSwitching } from './follow/switching';
 import { makeApp } from './http/app';
@@ -52,6 +54,11 @@ export async function openStations(config: Config): Promise<Stations> {
   const links = makeLinks(await record.secret('links'), config.publicUrl, clock.machine);
   const live = openLive();
   const recent = keepRecent();
+  const lately = keepLately();
+  const forget = (camera: string) => {
+    recent.forget(camera);
+    lately.forget(camera);
+  };
   const canMakeClips = hasFfmpeg();
   if (!canMakeClips) log.warn('ffmpeg is not installed: no clips are made');
   const changed = (id: string) => live.say({ kind: 'event', id });
@@ -61,7 +68,7 @@ export async function openStations(config: Config): Promise<Stations> {
     site,
     clock,
     recent,
-    masks: holdMasks(site, clock, recent),
+    masks: holdMasks(site, clock, forget),
     canMakeClips,
     kept: ({ kind, id }) => {
       live.say({ kind: kind === 'track' ? 'track' : 'event', id });
@@ -71,7 +78,11 @@ export async function openStations(config: Config): Promise<Stations> {
   const follow = startFollow(site, await lastEvents(record), keeper);
   const sealed = openSealed(record, config.keyFile);
   const attempts = startAttempts(clock);
-  const deliveries = startDeliveries({ record, site, recent, follow, arrived: (camera) => live.say({ kind: 'arrived', camera }) });
+  const arrived = (camera: string) => {
+    noteSight(lately, camera, follow.open(camera));
+    live.say({ kind: 'arrived', camera });
+  };
+  const deliveries = startDeliveries({ record, site, recent, follow, arrived });
   site.onChange((change) => live.say(change.kind === 'site' ? { kind: 'site' } : { kind: 'mode', mode: change.change }));
   return {
     config,
@@ -80,6 +91,7 @@ export async function openStations(config: Config): Promise<Stations> {
     access,
     site,
     recent,
+    lately,
     follow,
     live,
     sealed,
@@ -104,16 +116,22 @@ export async function openStations(config: Config): Promise<Stations> {
 
 export async function openPlace(config: Config): Promise<Place> {
   const stations = await openStations(config);
-  const { site, clock, follow, live, recent } = stations;
+  const { site, clock, follow, live, recent, lately } = stations;
   const watch = startWatch(config.modelFolder, {
-    picture: (picture) => {
+    picture: (picture, cells) => {
       recent.add(picture);
+      if (cells) lately.picture(picture.camera, cells, picture.jpeg);
       follow.passed(picture);
     },
     openBoxes: (camera) => follow.openBoxes(camera),
     watched: (watched) => {
       follow.watched(watched);
       const { camera, at } = watched.picture;
+      noteSight(
+        lately,
+        camera,
+        follow.open(camera).filter((t) => t.lastSeen === at),
+      );
       live.say({ kind: 'seen', camera, at, tracks: follow.open(camera, recent.latest(camera)?.at).map(seenAnswer) });
     },
   });
@@ -121,7 +139,7 @@ export async function openPlace(config: Config): Promise<Place> {
   const signInOf = (camera: string) => stations.sealed.get<SignIn>(signInName(camera));
   const intakes = new Map<string, { source: string; intake: Intake }>();
   const connectCameras = () => {
-    watch.setMasks(site.file.cameras);
+    watch.setLooks(site.file.cameras);
     // A paired camera sends its events by itself; there is nothing to pull.
     const wanted = new Map(
       site.file.cameras.flatMap(({ id, source }) => (source.kind === 'streamed' ? [[id, { id, source }] as const] : [])),
@@ -183,6 +201,17 @@ export async function openPlace(config: Config): Promise<Place> {
       await stations.close();
     },
   };
+}
+
+/** What was found in a camera's newest picture, for whoever tunes it. */
+function noteSight(lately: Lately, camera: string, tracks: readonly TrackView[]): void {
+  const at = Math.max(...tracks.map((t) => t.lastSeen));
+  if (tracks.length)
+    lately.saw(
+      camera,
+      at,
+      tracks.map(({ key, ...t }) => ({ track: key, class: t.class, type: t.type, score: t.score, box: t.box })),
+    );
 }
 
 async function applySiteFile(site: SiteBook, file: string): Promise<void> {

@@ -4,6 +4,7 @@ import { configureStore } from '@reduxjs/toolkit';
 import { useDispatch, useSelector } from 'react-redux';
 import { undoAway } from '../camera-settings/undo.slice';
 import { drawing } from '../draw/drawing.slice';
+import { tuningDraft } from '../tune/tuning.slice';
 import { settings } from '../site/settings.slice';
 import { api } from './api';
 import { seen } from './seen.slice';
@@ -16,6 +17,7 @@ export const makeStore = () => {
       seen: seen.reducer,
       settings: settings.reducer,
       drawing: drawing.reducer,
+      tuningDraft: tuningDraft.reducer,
       undoAway: undoAway.reducer,
     },
     middleware: (usual) => usual().concat(api.middleware),

@@ -3,7 +3,7 @@
 import type { Box, ClassName, TypeName } from '@nibber/core/boxes';
 import type { GateName, Step } from '@nibber/core/sieve';
 import type { Ability } from '@nibber/core/abilities';
-import type { AbilityName, AimFile, Line, Role, Shown, SiteFile, Zone } from '@nibber/core/site';
+import type { AbilityName, AimFile, Line, Role, Shown, SiteFile, TuningFile, Zone } from '@nibber/core/site';
 
 export type Visitor = { name: string; role: Role; person?: string };
 export type Session = { visitor: Visitor | null; isNew: boolean; siteName: string | null };
@@ -48,6 +48,8 @@ export type CameraAnswer = {
   abilities: Ability[];
   /** How it stands and looks; null where nobody has said. */
   aim: AimFile | null;
+  /** How finely it is looked at; null where everything is as usual and nobody has looked. */
+  tuning: TuningFile | null;
   zones: Zone[];
   lines?: Line[];
   health: CameraHealth | null;

@@ -18,6 +18,7 @@ import { Latest } from '../camera-settings/Latest';
 import { Pairing } from '../camera-settings/Pairing';
 import { Settings } from '../camera-settings/Settings';
 import { Draw } from '../draw/Draw';
+import { Tune } from '../tune/Tune';
 import { OlderPictures } from '../draw/OlderPictures';
 
 const purposes = { watch: 'watched', ignore: 'ignored part', privacy: 'privacy mask' } as const;
@@ -27,7 +28,8 @@ export function CameraScreen({ id }: { id: string }) {
   const router = useRouter();
   const { data: cameras } = useCamerasQuery(undefined, { pollingInterval: 5000 });
   const hasDraft = useAppSelector((s) => s.drawing.draft?.camera === id && s.drawing.draft.past.length > 0);
-  const [doing, setDoing] = useState<'looking' | 'drawing' | 'aiming'>(hasDraft ? 'drawing' : 'looking');
+  const isTuned = useAppSelector((s) => s.tuningDraft.draft?.camera === id);
+  const [doing, setDoing] = useState<'looking' | 'drawing' | 'aiming' | 'tuning'>(hasDraft ? 'drawing' : isTuned ? 'tuning' : 'looking');
   const [hasNewMask, setNewMask] = useState(false);
   const isWide = useIsWide();
   const { data: session } = useSessionQuery();
@@ -54,6 +56,7 @@ export function CameraScreen({ id }: { id: string }) {
         {doing === 'looking' && mayEdit && (
           <Row>
             <Button words="Aim" label="Aim: what can be seen how far away" onPress={() => setDoing('aiming')} testID="aim" />
+            <Button words="Tune" label="Tune: how finely it is looked at" onPress={() => setDoing('tuning')} testID="tune" />
             <Button words="Draw" label="Draw zones and lines" glyph="edit" onPress={() => setDoing('drawing')} testID="reshape" />
           </Row>
         )}
@@ -66,6 +69,8 @@ export function CameraScreen({ id }: { id: string }) {
       {hasNewMask && doing === 'looking' && <OlderPictures camera={camera} done={() => setNewMask(false)} />}
       {doing === 'aiming' ? (
         <AimCamera camera={camera} done={() => setDoing('looking')} />
+      ) : doing === 'tuning' ? (
+        <Tune camera={camera} done={() => setDoing('looking')} />
       ) : doing === 'drawing' ? (
         <Draw camera={camera} done={(masksChanged) => (setDoing('looking'), setNewMask(masksChanged))} />
       ) : (

@@ -1,6 +1,6 @@
 // The server, as connecting asks it.
 
-import type { AbilityName, AimFile, Camera, Shown } from '@nibber/core/site';
+import type { AbilityName, AimFile, Camera, Shown, TuningFile } from '@nibber/core/site';
 import { api } from '../api/api';
 import type { CameraAnswer } from '../api/types';
 
@@ -51,7 +51,7 @@ export type DeliveryAnswer = {
 };
 export type PairingAnswer = { camera: string; name: string; url: string; count: number; deliveries: DeliveryAnswer[] };
 export type Reports = NonNullable<Camera['reports']>;
-export type Settings = Partial<Pick<CameraAnswer, 'name' | 'area' | 'shown' | 'can' | 'relays'>> & { reports?: Reports; aim?: AimFile };
+export type Settings = Partial<Pick<CameraAnswer, 'name' | 'area' | 'shown' | 'can' | 'relays'>> & { reports?: Reports; aim?: AimFile; tuning?: TuningFile };
 export type ChainAnswer = {
   findings: { kind: string; rule: string; words: string; remedy: string; canMend: boolean }[];
   rules: string[];

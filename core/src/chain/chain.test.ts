@@ -41,6 +41,12 @@ test('what can be mended says what to change', () => {
   expect(finding!.mend).toEqual({ path: ['rules', 0, 'confidence'], value: 0.45 });
 });
 
+test('where the camera itself asks for more than it ever sends, that is what is mended', () => {
+  const [finding] = find((f) => Object.assign(f.cameras[0]!, { reports: { mostScore: 0.6 }, tuning: { confidence: 0.9 } }));
+  expect(finding!.words).toMatch(/its own least confidence asks for 0.90/);
+  expect(finding!.mend).toEqual({ path: ['cameras', 0, 'tuning', 'confidence'], value: 0.6 });
+});
+
 test('a person too far away will not be found', () => {
   const far = (polygon: [number, number][]) =>
     find((f) => {

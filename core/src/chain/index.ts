@@ -6,7 +6,7 @@ import { classOf, type ClassName } from '../boxes';
 import { weekOf } from '../hours';
 import { warningsOf } from '../modes';
 import { framesWords } from '../sieve';
-import { compileHours, type AimFile, type Camera, type Rule, type SiteFile, type Zone } from '../site';
+import { compileHours, leastConfidence, type AimFile, type Camera, type Rule, type SiteFile, type Zone } from '../site';
 import { polygonArea, type Polygon } from '../zones';
 
 export type FindingKind =
@@ -48,7 +48,7 @@ export function chainFindings(site: SiteFile): Finding[] {
     const cameras = site.cameras.filter((c) => rule.cameras.includes(c.id));
     return [
       ...neverOn(site, rule),
-      ...cameras.flatMap((c) => [...reported(rule, i, c), ...seenWhereAsked(site, rule, c), ...counted(rule, c)]),
+      ...cameras.flatMap((c) => [...reported(site, rule, i, c), ...seenWhereAsked(site, rule, c), ...counted(rule, c)]),
     ];
   });
 }
@@ -61,7 +61,7 @@ function neverOn(site: SiteFile, rule: Rule): Finding[] {
   return [{ kind: 'never-on', rule: rule.id, camera: undefined, words, remedy: warning.remedy }];
 }
 
-function reported(rule: Rule, index: number, camera: Camera): Finding[] {
+function reported(site: SiteFile, rule: Rule, index: number, camera: Camera): Finding[] {
   const { reports } = camera;
   if (!reports) return [];
   const about = { rule: rule.id, camera: camera.id };
@@ -85,22 +85,25 @@ function reported(rule: Rule, index: number, camera: Camera): Finding[] {
       words: `${camera.name} does not report ${missing.join(' or ')}, which ${rule.name} asks for`,
       remedy: `Switch ${missing.join(' and ')} on in the camera, or take it out of the rule.`,
     });
-  const asked = rule.confidence ?? 0;
+  const asked = leastConfidence(rule, camera);
+  const isOfCamera = asked > (rule.confidence ?? 0);
+  const whoAsks = isOfCamera ? 'its own least confidence' : rule.name;
+  const path = isOfCamera ? ['cameras', site.cameras.indexOf(camera), 'tuning', 'confidence'] : ['rules', index, 'confidence'];
   if (mostScore !== undefined && asked > mostScore)
     findings.push({
       kind: 'confidence-never-reached',
       ...about,
-      words: `${camera.name} was never surer than ${mostScore.toFixed(2)}; ${rule.name} asks for ${asked.toFixed(2)}`,
+      words: `${camera.name} was never surer than ${mostScore.toFixed(2)}; ${whoAsks} asks for ${asked.toFixed(2)}`,
       remedy: `Ask for at most ${mostScore.toFixed(2)}.`,
-      mend: { path: ['rules', index, 'confidence'], value: mostScore },
+      mend: { path, value: mostScore },
     });
   if (leastScore !== undefined && asked < leastScore)
     findings.push({
       kind: 'confidence-below-camera',
       ...about,
-      words: `${camera.name} sends nothing below ${leastScore.toFixed(2)}; ${rule.name} asks for ${asked.toFixed(2)} and gets no more by it`,
+      words: `${camera.name} sends nothing below ${leastScore.toFixed(2)}; ${whoAsks} asks for ${asked.toFixed(2)} and gets no more by it`,
       remedy: `Ask for ${leastScore.toFixed(2)}, or lower the camera's own threshold.`,
-      mend: { path: ['rules', index, 'confidence'], value: leastScore },
+      mend: { path, value: leastScore },
     });
   return findings;
 }

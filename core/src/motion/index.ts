@@ -3,7 +3,7 @@
 import type { Box } from '../boxes';
 
 export type MotionSettings = {
-  /** What a difference of grey must be above to count, 0..255. Common practice: 30. */
+  /** What a difference of grey must be above to count, 1..255. Common practice: 30. */
   readonly threshold: number;
   /** Smallest connected part that counts, cells. Common practice: 10. */
   readonly smallestPart: number;
@@ -11,14 +11,20 @@ export type MotionSettings = {
   readonly learning: number;
   /** Change of more than this share of the picture at once is light, not motion. */
   readonly lightShare: number;
-  /** Whether dark pictures have their greys drawn out first. */
-  readonly stretch: boolean;
+  /** How far the greys of dark pictures are drawn out first, 0..1. */
+  readonly contrast: number;
 };
 
-export const usualMotion: MotionSettings = { threshold: 30, smallestPart: 10, learning: 0.05, lightShare: 0.5, stretch: false };
+export const usualMotion: MotionSettings = { threshold: 30, smallestPart: 10, learning: 0.05, lightShare: 0.5, contrast: 0 };
 
-/** Owned by the caller; `look` changes it in place. */
-export type Background = { readonly width: number; readonly height: number; readonly average: Float32Array; ready: boolean };
+/** Owned by the caller; `look` changes it in place. `drawn` is of the pictures with their greys drawn out, where those are asked for. */
+export type Background = {
+  readonly width: number;
+  readonly height: number;
+  readonly average: Float32Array;
+  readonly drawn: Float32Array | undefined;
+  ready: boolean;
+};
 
 export type Motion = {
   /** Boxes of the parts that count, 0..1 of the picture, largest first. */
@@ -31,66 +37,120 @@ export type Motion = {
 /** Of a picture that is not compared with any before it. */
 export const nothingMoves: Motion = { parts: [], share: 0, isLightChange: false };
 
-export const newBackground = (width: number, height: number): Background => ({
+/** @param drawsOut whether any contrast will be asked for */
+export const newBackground = (width: number, height: number, drawsOut = false): Background => ({
   width,
   height,
   average: new Float32Array(width * height),
+  drawn: drawsOut ? new Float32Array(width * height) : undefined,
   ready: false,
 });
 
-const still: Motion = { parts: [], share: 0, isLightChange: false };
+/** How far each cell lies from the background, in whole steps of grey, rounded up: as the picture is, and with its greys drawn out. */
+export type Differences = { readonly plain: Uint8Array; readonly drawn: Uint8Array | undefined };
 
 /**
  * Compares a picture with the background, then lets the background learn from it.
  * @param grey width × height cells, 0..255
  * @param counts 1 where a cell counts, 0 where it is masked
  */
-export function look(
+export const look = (
   background: Background,
   grey: Uint8Array,
   counts: Uint8Array | undefined,
   settings: MotionSettings = usualMotion,
-): Motion {
-  const { width, height, average } = background;
-  const cells = settings.stretch ? stretched(grey) : grey;
+): Motion => lookClosely(background, grey, counts, settings).motion;
+
+/** As `look`, with how far each cell lies from the background; `differences` is undefined for the first picture of all. */
+export function lookClosely(
+  background: Background,
+  grey: Uint8Array,
+  counts: Uint8Array | undefined,
+  settings: MotionSettings = usualMotion,
+): { motion: Motion; differences: Differences | undefined } {
+  const drawn = background.drawn && stretched(grey);
   if (!background.ready) {
-    average.set(cells);
+    learnAnew(background, grey, drawn);
     background.ready = true;
-    return still;
+    return { motion: nothingMoves, differences: undefined };
   }
-  const { threshold, learning } = settings;
-  const changed = new Uint8Array(width * height);
-  let total = 0;
-  for (let i = 0; i < changed.length; i++) {
-    const difference = cells[i]! - average[i]!;
-    average[i] = average[i]! + difference * learning;
-    if (difference > threshold || difference < -threshold) {
-      changed[i] = 1;
-      total++;
-    }
+  const differences: Differences = {
+    plain: differ(background.average, grey, settings.learning),
+    drawn: drawn && differ(background.drawn!, drawn, settings.learning),
+  };
+  if (counts) {
+    leaveOut(differences.plain, counts);
+    if (differences.drawn) leaveOut(differences.drawn, counts);
   }
-  let counted = changed.length;
-  if (counts) [total, counted] = leaveOut(changed, counts);
-  const share = counted ? total / counted : 0;
-  if (share > settings.lightShare) {
-    average.set(cells);
-    return { parts: [], share, isLightChange: true };
-  }
-  if (total === 0) return still;
-  return { parts: connectedParts(dilate(changed, width, height), width, height, settings.smallestPart), share, isLightChange: false };
+  const { parts, share, isLightChange } = judge(differences, background.width, background.height, countOf(counts), settings);
+  if (isLightChange) learnAnew(background, grey, drawn);
+  const motion = { parts: parts.filter((p) => p.counts).map((p) => p.box), share, isLightChange };
+  return { motion, differences };
 }
 
-/** Masked cells never count. @returns how many of the others changed, and how many there are */
-function leaveOut(changed: Uint8Array, counts: Uint8Array): [total: number, counted: number] {
-  let [total, counted] = [0, 0];
-  for (let i = 0; i < changed.length; i++) {
-    if (counts[i] === 0) changed[i] = 0;
-    else {
-      counted++;
-      total += changed[i]!;
-    }
+function learnAnew(background: Background, grey: Uint8Array, drawn: Uint8Array | undefined): void {
+  background.average.set(grey);
+  if (drawn) background.drawn!.set(drawn);
+}
+
+/** Rounding up keeps the question whether a whole threshold is passed as it was. */
+function differ(average: Float32Array, cells: Uint8Array, learning: number): Uint8Array {
+  const out = new Uint8Array(cells.length);
+  for (let i = 0; i < out.length; i++) {
+    const before = average[i]!;
+    const difference = cells[i]! - before;
+    average[i] = before + difference * learning;
+    out[i] = Math.ceil(difference < 0 ? -difference : difference);
   }
-  return [total, counted];
+  return out;
+}
+
+/** Masked cells never count. */
+function leaveOut(cells: Uint8Array, counts: Uint8Array): void {
+  for (let i = 0; i < cells.length; i++) if (counts[i] === 0) cells[i] = 0;
+}
+
+const countOf = (counts: Uint8Array | undefined): number | undefined => counts?.reduce((sum, c) => sum + c, 0);
+
+export type Part = { readonly box: Box; readonly cells: number; readonly counts: boolean };
+export type Judged = {
+  /** Every part that moved, largest first, and whether it is large enough to count. */
+  readonly parts: readonly Part[];
+  readonly share: number;
+  readonly isLightChange: boolean;
+};
+
+/**
+ * What differences mean under settings: the part of motion detection that has no memory.
+ * @param counted how many cells there are that are not masked; all, if absent
+ */
+export function judge(
+  { plain, drawn }: Differences,
+  width: number,
+  height: number,
+  counted: number = width * height,
+  { threshold, contrast, lightShare, smallestPart }: MotionSettings = usualMotion,
+): Judged {
+  const changed = new Uint8Array(width * height);
+  let total = 0;
+  if (drawn && contrast > 0) {
+    for (let i = 0; i < changed.length; i++)
+      if (plain[i]! + (drawn[i]! - plain[i]!) * contrast > threshold) {
+        changed[i] = 1;
+        total++;
+      }
+  } else {
+    for (let i = 0; i < changed.length; i++)
+      if (plain[i]! > threshold) {
+        changed[i] = 1;
+        total++;
+      }
+  }
+  const share = counted ? total / counted : 0;
+  if (share > lightShare) return { parts: [], share, isLightChange: true };
+  if (total === 0) return { parts: [], share: 0, isLightChange: false };
+  const parts = connectedParts(dilate(changed, width, height), width, height);
+  return { parts: parts.map((p) => ({ ...p, counts: p.cells >= smallestPart })), share, isLightChange: false };
 }
 
 /** The middle 96 % of a picture's greys drawn out over 0..255, for dark pictures. A picture of one grey stays as it is. */
@@ -127,24 +187,24 @@ export function dilate(cells: Uint8Array, width: number, height: number): Uint8A
   return out;
 }
 
-type Part = { cells: number; x0: number; y0: number; x1: number; y1: number; within: Part | undefined };
+type Growing = { cells: number; x0: number; y0: number; x1: number; y1: number; within: Growing | undefined };
 
 /** The part that a part was joined to, the way to it shortened. */
-function root(part: Part): Part {
+function root(part: Growing): Growing {
   let top = part;
   while (top.within) top = top.within;
-  for (let p = part; p.within;) {
-    const next: Part = p.within;
+  for (let p: Growing = part; p.within;) {
+    const next: Growing = p.within;
     p.within = top;
     p = next;
   }
   return top;
 }
 
-/** Boxes of the parts that hang together (also by corners) and have at least `least` cells, largest part first. Cells are 0 or 1. */
-export function connectedParts(cells: Uint8Array, width: number, height: number, least: number): Box[] {
-  const parts: Part[] = [];
-  let above: { from: number; to: number; part: Part }[] = [];
+/** The parts that hang together (also by corners) with their boxes, largest part first. Cells are 0 or 1. */
+export function connectedParts(cells: Uint8Array, width: number, height: number): { box: Box; cells: number }[] {
+  const parts: Growing[] = [];
+  let above: { from: number; to: number; part: Growing }[] = [];
   let aboveRow = -2;
   // Row by row in runs of set cells; a run belongs to every part that a run above it touches.
   for (let i = cells.indexOf(1); i >= 0;) {
@@ -157,7 +217,7 @@ export function connectedParts(cells: Uint8Array, width: number, height: number,
       let stop = cells.indexOf(0, i);
       if (stop < 0 || stop > end) stop = end;
       const [from, to] = [i - y * width, stop - y * width];
-      let part: Part | undefined;
+      let part: Growing | undefined;
       while (next < above.length && above[next]!.to < from) next++;
       for (let k = next; k < above.length && above[k]!.from <= to; k++) part = join(part, root(above[k]!.part));
       if (!part) parts.push((part = { cells: 0, x0: from, y0: y, x1: to, y1: y + 1, within: undefined }));
@@ -172,12 +232,12 @@ export function connectedParts(cells: Uint8Array, width: number, height: number,
     aboveRow = y;
   }
   return parts
-    .filter((p) => !p.within && p.cells >= least)
+    .filter((p) => !p.within)
     .sort((a, b) => b.cells - a.cells)
-    .map((p) => [p.x0 / width, p.y0 / height, (p.x1 - p.x0) / width, (p.y1 - p.y0) / height]);
+    .map((p) => ({ box: [p.x0 / width, p.y0 / height, (p.x1 - p.x0) / width, (p.y1 - p.y0) / height], cells: p.cells }));
 }
 
-function join(a: Part | undefined, b: Part): Part {
+function join(a: Growing | undefined, b: Growing): Growing {
   if (!a || a === b) return b;
   a.cells += b.cells;
   a.x0 = Math.min(a.x0, b.x0);

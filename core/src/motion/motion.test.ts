@@ -58,11 +58,10 @@ test('a thing that stays becomes background', () => {
 test('parts hang together by their corners, largest first', () => {
   const rows = ['##......', '..#....#', '.....###', '........'];
   const cells = Uint8Array.from(rows.join(''), (c) => (c === '#' ? 1 : 0));
-  expect(connectedParts(cells, 8, 4, 1)).toEqual([
-    [5 / 8, 1 / 4, 3 / 8, 2 / 4],
-    [0, 0, 3 / 8, 2 / 4],
+  expect(connectedParts(cells, 8, 4)).toEqual([
+    { box: [5 / 8, 1 / 4, 3 / 8, 2 / 4], cells: 4 },
+    { box: [0, 0, 3 / 8, 2 / 4], cells: 3 },
   ]);
-  expect(connectedParts(cells, 8, 4, 4)).toHaveLength(1);
   expect([...dilate(Uint8Array.from([0, 0, 0, 0, 1, 0, 0, 0, 0]), 3, 3)]).toEqual(new Array(9).fill(1));
 });
 
@@ -70,12 +69,12 @@ test('the greys of a dark picture are drawn out, and what moves in it is seen', 
   const dark = Uint8Array.from({ length: width * height }, (_, i) => 8 + (i % 12));
   const step = dark.slice();
   for (let y = 5; y < 8; y++) step.fill(30, y * width + 10, y * width + 14);
-  const seen = (stretch: boolean) => {
-    const background = newBackground(width, height);
-    look(background, dark, undefined, { ...usualMotion, stretch });
-    return look(background, step, undefined, { ...usualMotion, stretch }).parts.length;
+  const seen = (contrast: number) => {
+    const background = newBackground(width, height, true);
+    look(background, dark, undefined, { ...usualMotion, contrast });
+    return look(background, step, undefined, { ...usualMotion, contrast }).parts.length;
   };
-  expect([seen(false), seen(true)]).toEqual([0, 1]);
+  expect([seen(0), seen(0.5), seen(1)]).toEqual([0, 1, 1]);
   expect([...stretched(Uint8Array.from([5, 5, 5]))]).toEqual([5, 5, 5]);
 });
 
@@ -109,7 +108,7 @@ test('parts are those of a flood that is walked cell by cell, whatever the pictu
       const h = Math.floor(list.length / w);
       if (h === 0) return;
       const cells = Uint8Array.from(list.slice(0, w * h));
-      expect(connectedParts(cells, w, h, 1)).toHaveLength(flood(cells, w, h));
+      expect(connectedParts(cells, w, h)).toHaveLength(flood(cells, w, h));
     }),
     { numRuns: 500 },
   );

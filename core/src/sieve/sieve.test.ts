@@ -25,6 +25,13 @@ const shut = set(evening - 60 * second, 'shut');
 const appears = (does: { frames?: number; seconds?: number; graceSeconds?: number }, more: object = {}) =>
   siteWith((f) => Object.assign(f.rules![0]!, { does: { kind: 'appears', zone: 'yard', ...does }, ...more }));
 
+test('what a camera is too unsure of comes through none of its rules', () => {
+  const unsure = siteWith((f) => (f.cameras[0]!.tuning = { confidence: 0.95 }));
+  expect(unsure.cameras.get('gate')!.rules[0]!.confidence).toBe(0.95);
+  const sure = siteWith((f) => (f.cameras[0]!.tuning = { confidence: 0.1 }));
+  expect(sure.cameras.get('gate')!.rules[0]!.confidence).toBe(sure.cameras.get('gate')!.rules[0]!.rule.confidence);
+});
+
 test('from the lane into the yard is an event at the first picture in the yard', () => {
   expect(events(run(siteWith(), [shut, ...walk([lane, lane, gap, yard, yard])]))).toEqual([{ at: 3 * second, track: 'a' }]);
 });

@@ -93,6 +93,22 @@ const shownSchema = {
   properties: { turnDegrees: { enum: [0, 90, 180, 270] }, mirrored: { type: 'boolean' } },
 } as const;
 
+/** How finely its pictures are looked at, and how sure its detection has to be. What is not named is as usual. */
+export const tuningSchema = {
+  type: 'object',
+  ...closed,
+  properties: {
+    /** What a difference of grey must be above to count. */
+    threshold: { type: 'integer', minimum: 8, maximum: 120 },
+    /** Smallest part that counts, cells of a picture 240 wide. */
+    smallestPart: { type: 'integer', minimum: 1, maximum: 4000 },
+    /** How far the greys of dark pictures are drawn out. */
+    contrast: share,
+    /** What is less sure comes through no rule of this camera. */
+    confidence: share,
+  },
+} as const;
+
 export const cameraSchema = {
   type: 'object',
   ...closed,
@@ -120,6 +136,7 @@ export const cameraSchema = {
     relays: { type: 'object', ...closed, properties: { lamp: name, siren: name } },
     reports: reportsSchema,
     aim: aimSchema,
+    tuning: tuningSchema,
     restSeconds: { type: 'number', minimum: 0, maximum: 604800 },
     zones: { type: 'array', maxItems: 64, items: zoneSchema },
     lines: list(lineSchema),

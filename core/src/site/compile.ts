@@ -109,7 +109,7 @@ function compileRule(
     watchesCamera,
     isCounted: on && watchesCamera && behaviour.kind === 'number',
     classes: new Set(rule.classes),
-    confidence: rule.confidence ?? 0,
+    confidence: leastConfidence(rule, camera),
     size: {
       least: rule.size?.least ?? 0,
       most: rule.size?.most ?? 1,
@@ -202,6 +202,10 @@ function looksOf(asked: AskedLooks | undefined): LooksAsked | undefined {
     fields: Object.entries((asked.fields ?? {}) as Record<string, string>),
   };
 }
+
+/** What a rule asks on a camera: the camera's own least, where that is more. */
+export const leastConfidence = (rule: Rule, camera: Camera | undefined): number =>
+  Math.max(rule.confidence ?? 0, camera?.tuning?.confidence ?? 0);
 
 /** The plan that an id of the site's hours names. */
 export function compileHours(file: SiteFile, id: string): { name: string; plan: Plan; outsideName: string | undefined } {

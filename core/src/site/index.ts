@@ -2,14 +2,14 @@
 
 import type { FromSchema } from 'json-schema-to-ts';
 import type { ClassName } from '../boxes';
-import type { abilityNames, aimSchema, cameraSchema, lineSchema, zoneSchema } from './camera-schema';
+import type { abilityNames, aimSchema, cameraSchema, lineSchema, tuningSchema, zoneSchema } from './camera-schema';
 import type { looksSchema, ruleSchema } from './rule-schema';
 import type { siteSchema } from './schema';
 
-export { abilityNames, aimSchema, cameraSchema, zoneSchema } from './camera-schema';
+export { abilityNames, aimSchema, cameraSchema, tuningSchema, zoneSchema } from './camera-schema';
 export { ruleSchema } from './rule-schema';
 export { siteSchema } from './schema';
-export { compileHours, compileSite, noMode, ruleKey, usualGraceSeconds } from './compile';
+export { compileHours, compileSite, leastConfidence, noMode, ruleKey, usualGraceSeconds } from './compile';
 export type {
   Behaviour,
   CompiledCamera,
@@ -31,6 +31,7 @@ export type Zone = FromSchema<typeof zoneSchema>;
 export type Line = FromSchema<typeof lineSchema>;
 export type AskedLooks = FromSchema<typeof looksSchema>;
 export type AimFile = FromSchema<typeof aimSchema>;
+export type TuningFile = FromSchema<typeof tuningSchema>;
 export type Camera = FromSchema<typeof cameraSchema>;
 export type AbilityName = (typeof abilityNames)[number];
 export type Shown = NonNullable<Camera['shown']>;

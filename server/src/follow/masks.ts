@@ -5,7 +5,6 @@ import type { Clock } from '../clock';
 import type { SiteBook } from '../record/site';
 import { masked, safeWayOf } from '../watch/safe';
 import type { SafePicture } from '../watch';
-import type { Recent } from './recent';
 
 export type Masks = {
   /** The picture with the masks of now. @throws never for a picture that was decoded once */
@@ -15,7 +14,8 @@ export type Masks = {
 /** A picture may be under way in the decoder for so long. */
 const underWayMs = 5000;
 
-export function holdMasks(site: SiteBook, clock: Clock, recent: Recent): Masks {
+/** @param forget called where pictures that were taken in must not be seen any more */
+export function holdMasks(site: SiteBook, clock: Clock, forget: (camera: string) => void): Masks {
   const privacyOf = (c: Camera) => JSON.stringify(safeWayOf(c).privacy);
   const known = new Map(site.file.cameras.map((c) => [c.id, privacyOf(c)]));
   const changedAt = new Map<string, number>();
@@ -26,7 +26,7 @@ export function holdMasks(site: SiteBook, clock: Clock, recent: Recent): Masks {
       known.set(camera.id, now);
       if (before === undefined || before === now) continue;
       changedAt.set(camera.id, clock.now());
-      recent.forget(camera.id);
+      forget(camera.id);
     }
   });
   return {

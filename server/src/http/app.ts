@@ -22,6 +22,7 @@ import type { Route } from './route';
 import { ruleRoutes } from './rules';
 import { sessionRoutes, signInLimit, visitorOf } from './session';
 import { siteRoutes, unknownRoute } from './site';
+import { tuningRoutes } from './tuning';
 
 const statusOf: { readonly [C in TroubleCode]: number } = {
   'bad-input': 400,
@@ -43,6 +44,7 @@ export const allRoutes = (parts: Parts): Route[] => [
   ...chainRoutes(parts),
   ...connectRoutes(parts),
   ...pairingRoutes(parts),
+  ...tuningRoutes(parts),
   ...ruleRoutes(parts),
   ...eventRoutes(parts),
   ...phoneRoutes(parts),

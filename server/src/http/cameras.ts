@@ -33,7 +33,7 @@ export function cameraRoutes(parts: Parts): Route[] {
   const find = (id: string) => namedCamera(site, id);
   const describe = (id: string) => {
     const { camera } = find(id);
-    const { id: key, name, area, source, zones = [], lines = [], shown = {}, can = [], relays = {}, aim } = camera;
+    const { id: key, name, area, source, zones = [], lines = [], shown = {}, can = [], relays = {}, aim, tuning } = camera;
     const health = parts.cameraHealth(id);
     return {
       id: key,
@@ -48,6 +48,7 @@ export function cameraRoutes(parts: Parts): Route[] {
       relays,
       abilities: abilitiesOf(camera),
       aim: aim ?? null,
+      tuning: tuning ?? null,
       zones,
       lines,
       health: health ?? null,
@@ -92,6 +93,7 @@ export function cameraRoutes(parts: Parts): Route[] {
     route('delete', '/api/cameras/:camera/kept', editors, async ({ request, visitor }) => {
       const { camera } = find(param(request, 'camera'));
       const gone = await forgetPast(record, camera.id, clock.now());
+      parts.lately.forget(camera.id);
       const what = `deleted what ${camera.name} had seen: ${gone.events} events, ${gone.tracks} tracks`;
       await noteDeed(record, clock.now(), visitor.name, what);
       return gone;
@@ -224,9 +226,9 @@ function feetOf(path: readonly PathPoint[]): (readonly [number, number])[] {
     });
 }
 
-const { name, area, shown, can, relays, reports, aim } = cameraSchema.properties;
-const settingsSchema = object({ name, area, shown, can, relays, reports, aim }, []);
-type Settings = Partial<Pick<Camera, 'name' | 'area' | 'shown' | 'can' | 'relays' | 'reports' | 'aim'>>;
+const { name, area, shown, can, relays, reports, aim, tuning } = cameraSchema.properties;
+const settingsSchema = object({ name, area, shown, can, relays, reports, aim, tuning }, []);
+type Settings = Partial<Pick<Camera, 'name' | 'area' | 'shown' | 'can' | 'relays' | 'reports' | 'aim' | 'tuning'>>;
 
 /** What says nothing is taken away rather than written. */
 const valueOf = (value: unknown) => (typeof value === 'object' && value !== null && Object.keys(value).length === 0 ? undefined : value);

@@ -5,6 +5,7 @@ import type { Config } from '../config';
 import type { Attempts } from '../devices/attempt';
 import type { Follow } from '../follow';
 import type { Deliveries } from '../follow/deliveries';
+import type { Lately } from '../follow/lately';
 import type { Recent } from '../follow/recent';
 import type { CameraHealth } from '../intake/camera';
 import type { Record } from '../record';
@@ -24,6 +25,7 @@ export type Parts = {
   readonly access: Access;
   readonly site: SiteBook;
   readonly recent: Recent;
+  readonly lately: Lately;
   readonly follow: Follow;
   readonly live: Live;
   readonly sealed: Sealed;

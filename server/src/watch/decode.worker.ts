@@ -1,51 +1,64 @@
 // Thread: decodes each picture once, small; burns in the privacy masks; says what moves.
 
 import { parentPort } from 'node:worker_threads';
-import { look, newBackground, type Background, type Motion } from '@nibber/core/motion';
+import { lookClosely, newBackground, type Background, type Motion, type MotionSettings } from '@nibber/core/motion';
 import { isInfrared, toGrey } from '@nibber/core/stills';
+import { packCells, type LatelyPicture } from '@nibber/core/tuning';
 import { contains, type Polygon } from '@nibber/core/zones';
 import { masked, turned, type SafeWay } from './safe';
 import { sizeOf, smallPicture } from './small';
 
-export type CameraMasks = SafeWay & { readonly camera: string; readonly motionless: readonly Polygon[] };
+/** How a camera's pictures are made safe and looked at. */
+export type CameraLook = SafeWay & { readonly camera: string; readonly motionless: readonly Polygon[]; readonly motion: MotionSettings };
 
 export type DecodeRequest =
-  | { readonly kind: 'masks'; readonly masks: CameraMasks }
+  | { readonly kind: 'look'; readonly look: CameraLook }
   | { readonly kind: 'picture'; readonly camera: string; readonly jpeg: Uint8Array };
 
-export type Decoded = { readonly jpeg: Uint8Array; readonly motion: Motion; readonly isInfrared: boolean; readonly aspect: number };
+/** `cells` is what differed from the background; absent of the first picture. */
+export type Decoded = {
+  readonly jpeg: Uint8Array;
+  readonly motion: Motion;
+  readonly isInfrared: boolean;
+  readonly aspect: number;
+  readonly cells: Omit<LatelyPicture, 'at'> | undefined;
+};
 export type DecodeAnswer = { readonly camera: string } & (
   { readonly ok: true; readonly decoded: Decoded } | { readonly ok: false; readonly wrong: string }
 );
 
-type CameraState = { masks: CameraMasks | undefined; counts: Uint8Array | undefined; background: Background | undefined };
+type CameraState = { look: CameraLook | undefined; counts: Uint8Array | undefined; background: Background | undefined };
 
 const cameras = new Map<string, CameraState>();
 const stateOf = (camera: string): CameraState => {
   let state = cameras.get(camera);
-  if (!state) cameras.set(camera, (state = { masks: undefined, counts: undefined, background: undefined }));
+  if (!state) cameras.set(camera, (state = { look: undefined, counts: undefined, background: undefined }));
   return state;
 };
 
 async function decode(camera: string, sent: Uint8Array): Promise<Decoded> {
   const state = stateOf(camera);
   await sizeOf(sent);
-  const jpeg = await turned(sent, state.masks?.shown);
+  const jpeg = await turned(sent, state.look?.shown);
   const { width, height } = await sizeOf(jpeg);
-  const kept = await masked(jpeg, state.masks?.privacy ?? []);
+  const kept = await masked(jpeg, state.look?.privacy ?? []);
   const small = await smallPicture(jpeg, width, height);
   if (state.background?.height !== small.height) {
-    state.background = newBackground(small.width, small.height);
+    state.background = newBackground(small.width, small.height, true);
     state.counts = undefined;
   }
-  state.counts ??= countedCells(state.masks, small.width, small.height);
-  const motion = look(state.background, toGrey(small.rgb, small.width, small.height).data, state.counts);
-  return { jpeg: kept, motion, isInfrared: isInfrared(small.rgb), aspect: small.aspect };
+  state.counts ??= countedCells(state.look, small.width, small.height);
+  const grey = toGrey(small.rgb, small.width, small.height).data;
+  const { motion, differences } = lookClosely(state.background, grey, state.counts, state.look?.motion);
+  const { width: across, height: down } = state.background;
+  const counted = state.counts.reduce((sum, c) => sum + c, 0);
+  const cells = differences && { width: across, height: down, counted, cells: packCells(differences) };
+  return { jpeg: kept, motion, isInfrared: isInfrared(small.rgb), aspect: small.aspect, cells };
 }
 
 /** 1 for each cell whose middle is in no mask. */
-function countedCells(masks: CameraMasks | undefined, width: number, height: number): Uint8Array {
-  const polygons = [...(masks?.privacy ?? []), ...(masks?.motionless ?? [])];
+function countedCells(look: CameraLook | undefined, width: number, height: number): Uint8Array {
+  const polygons = [...(look?.privacy ?? []), ...(look?.motionless ?? [])];
   const cells = new Uint8Array(width * height).fill(1);
   if (polygons.length === 0) return cells;
   for (let i = 0; i < cells.length; i++) {
@@ -58,11 +71,11 @@ function countedCells(masks: CameraMasks | undefined, width: number, height: num
 let queue = Promise.resolve();
 
 parentPort?.on('message', (request: DecodeRequest) => {
-  // One after the other: masks hold for every picture that comes after them.
+  // One after the other: what is set holds for every picture that comes after it.
   queue = queue.then(async () => {
-    if (request.kind === 'masks') {
-      const state = stateOf(request.masks.camera);
-      state.masks = request.masks;
+    if (request.kind === 'look') {
+      const state = stateOf(request.look.camera);
+      state.look = request.look;
       state.counts = undefined;
       return;
     }

@@ -5,12 +5,13 @@ import path from 'node:path';
 import type { Worker } from 'node:worker_threads';
 import type { Box } from '@nibber/core/boxes';
 import type { Motion } from '@nibber/core/motion';
+import { motionSettings, tuningOf, type LatelyPicture } from '@nibber/core/tuning';
 import type { Frame } from '@nibber/core/tracks';
 import type { Camera } from '@nibber/core/site';
 import type { Polygon } from '@nibber/core/zones';
 import type { Picture } from '../intake/camera';
 import { log } from '../log';
-import type { CameraMasks, DecodeAnswer, DecodeRequest, Decoded } from './decode.worker';
+import type { CameraLook, DecodeAnswer, DecodeRequest, Decoded } from './decode.worker';
 import type { DetectAnswer, DetectRequest } from './detect.worker';
 import type { Sighting } from './detector';
 import { lookAgainMs, regionAround } from './region';
@@ -28,7 +29,8 @@ export type WatchCounts = { taken: number; dropped: number; looked: number; look
 
 export type Watch = {
   take(picture: Picture): void;
-  setMasks(cameras: readonly Camera[]): void;
+  /** How each camera's pictures are made safe and looked at from now on. */
+  setLooks(cameras: readonly Camera[]): void;
   counts(camera: string): WatchCounts;
   /** Why the pictures of a camera are of no use; undefined while they can be decoded. */
   spoilt(camera: string): string | undefined;
@@ -41,7 +43,8 @@ export type Watch = {
 };
 
 export type WatchListeners = {
-  picture(picture: SafePicture): void;
+  /** `cells`: what differed from the background, of every picture but a camera's first. */
+  picture(picture: SafePicture, cells: LatelyPicture | undefined): void;
   watched(watched: Watched): void;
   /** Where tracks are that must not be lost because they stand still. */
   openBoxes(camera: string): readonly Box[];
@@ -90,9 +93,9 @@ export function startWatch(modelFolder: string | undefined, listeners: WatchList
     toDecoder({ kind: 'picture', camera: lane.decoding.camera, jpeg: lane.decoding.jpeg });
   };
 
-  const decoded = (lane: Lane, picture: Picture, { jpeg, motion, isInfrared, aspect }: Decoded) => {
+  const decoded = (lane: Lane, picture: Picture, { jpeg, motion, isInfrared, aspect, cells }: Decoded) => {
     const safe: SafePicture = { ...picture, jpeg: Buffer.from(jpeg.buffer, jpeg.byteOffset, jpeg.byteLength), motion, isInfrared };
-    listeners.picture(safe);
+    listeners.picture(safe, cells && { ...cells, at: picture.at });
     const region = whereToLook(motion, listeners.openBoxes(picture.camera), picture.at - lane.lookedAt, aspect);
     if (!region) return;
     if (lane.toLook) lane.counts.dropped++;
@@ -161,7 +164,7 @@ export function startWatch(modelFolder: string | undefined, listeners: WatchList
       lane.waiting = picture;
       decodeNext(lane);
     },
-    setMasks: (cameras) => cameras.forEach((c) => toDecoder({ kind: 'masks', masks: masksOf(c) })),
+    setLooks: (cameras) => cameras.forEach((c) => toDecoder({ kind: 'look', look: lookOf(c) })),
     counts: (camera) => laneOf(camera).counts,
     spoilt: (camera) => laneOf(camera).spoilt,
     doneUpTo(now) {
@@ -200,8 +203,9 @@ function watchedIn(picture: SafePicture, region: Box, found: readonly Sighting[]
   };
 }
 
-export const masksOf = (camera: Camera): CameraMasks => ({
+export const lookOf = (camera: Camera): CameraLook => ({
   camera: camera.id,
+  motion: motionSettings(tuningOf(camera.tuning)),
   ...safeWayOf(camera),
   motionless: (camera.zones ?? [])
     .filter((z) => z.purpose === 'ignore' && (!z.classes || z.classes.includes('motion')))

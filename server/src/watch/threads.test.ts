@@ -44,7 +44,7 @@ const pixel = async (jpeg: Buffer, x: number, y: number) => [
 ];
 
 test('privacy masks are black in the only picture that anybody gets, and nothing in them moves', async () => {
-  watch.setMasks([camera('masked', [{ id: 'p', name: 'P', purpose: 'privacy', polygon: left as never }])]);
+  watch.setLooks([camera('masked', [{ id: 'p', name: 'P', purpose: 'privacy', polygon: left as never }])]);
   await take('masked', await frame(), 0);
   const { jpeg, motion } = await take('masked', await frame({ left: 60, top: 60 }), 200);
   expect(Math.max(...(await pixel(jpeg, 75, 90)))).toBeLessThan(10);
@@ -53,8 +53,19 @@ test('privacy masks are black in the only picture that anybody gets, and nothing
   expect((await take('masked', await frame({ left: 240, top: 60 }), 400)).motion.parts).toHaveLength(1);
 });
 
+test('how finely a camera is looked at holds from its next picture on', async () => {
+  const faint = async (id: string, tuning: Camera['tuning']) => {
+    watch.setLooks([{ ...camera(id), tuning }]);
+    await take(id, await frame(), 0);
+    return (await take(id, await frame({ left: 60, top: 60 }), 200)).motion.parts.length;
+  };
+  expect(await faint('usual', undefined)).toBe(1);
+  expect(await faint('coarse', { threshold: 110 })).toBe(0);
+  expect(await faint('large', { smallestPart: 3000 })).toBe(0);
+});
+
 test('a part ignored for motion is left in the picture and moves nothing', async () => {
-  watch.setMasks([camera('leafy', [{ id: 'i', name: 'I', purpose: 'ignore', classes: ['motion'], polygon: left as never }])]);
+  watch.setLooks([camera('leafy', [{ id: 'i', name: 'I', purpose: 'ignore', classes: ['motion'], polygon: left as never }])]);
   await take('leafy', await frame(), 0);
   const { jpeg, motion } = await take('leafy', await frame({ left: 60, top: 60 }), 200);
   expect(motion.parts).toEqual([]);

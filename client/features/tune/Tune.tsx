@@ -1,0 +1,202 @@
+// How finely a camera's pictures are looked at: the live picture with what the machine sees, and four settings whose effect on the last
+// minutes is seen while they are dragged.
+
+import { useMemo, useState } from 'react';
+import { View } from 'react-native';
+import { anchorPoint } from '@nibber/core/boxes';
+import {
+  effectOf,
+  judgeLately,
+  tuningOf,
+  unpackCells,
+  usualTuning,
+  type LatelyObject,
+  type LatelySight,
+  type Tuning,
+} from '@nibber/core/tuning';
+import { contains, type Polygon } from '@nibber/core/zones';
+import { MovedCells, MovedParts } from '../../picture/cells';
+import { CameraPicture } from '../../picture/CameraPicture';
+import { BoxMark, drawnZone, ZoneShape } from '../../picture/drawings';
+import { Picture } from '../../picture/Picture';
+import { Amount } from '../../ui/Amount';
+import { Attention, Button, Row, Sheet } from '../../ui/Surface';
+import { useIsWide } from '../../ui/look';
+import { Words } from '../../ui/Words';
+import { troubleWords } from '../api/api';
+import { useAppDispatch, useAppSelector } from '../api/store';
+import type { CameraAnswer } from '../api/types';
+import { useSetSettingsMutation } from '../connect/api';
+import { Strip } from './Strip';
+import { tried } from './tuning.slice';
+import { useLately, type NumberedPicture } from './useLately';
+import { useMoments } from './useMoments';
+import { effectWords, sliderNames, sliderWords, thingWords, valueWords } from './words';
+
+const nothing: never[] = [];
+/** What was found this long before a picture still stands where it was. */
+const sightMs = 2000;
+
+export function Tune({ camera, done }: { camera: CameraAnswer; done: () => void }) {
+  const dispatch = useAppDispatch();
+  const isWide = useIsWide();
+  const saved = useMemo(() => tuningOf(camera.tuning ?? undefined), [camera.tuning]);
+  const draft = useAppSelector((s) => s.tuningDraft.draft);
+  const tuning = draft?.camera === camera.id ? draft.tuning : saved;
+  const set = (next: Tuning) => dispatch(tried({ camera: camera.id, tuning: next }));
+  const { lately, isLost } = useLately(camera.id);
+  const pictures = lately?.pictures ?? nothing;
+  const sights = lately?.sights ?? nothing;
+  const [chosen, setChosen] = useState<number>();
+  const [isLeaving, setLeaving] = useState(false);
+  const [save, saving] = useSetSettingsMutation();
+  const would = useMoments(pictures, tuning);
+  const did = useMoments(pictures, saved);
+  const [wouldAll, didAll] = useMemo(() => [[...would.values()], [...did.values()]], [would, did]);
+  const effect = useMemo(() => effectOf(wouldAll, sights, tuning), [wouldAll, sights, tuning]);
+  const effectNow = useMemo(() => effectOf(didAll, sights, saved), [didAll, sights, saved]);
+  const isStreamed = camera.kind === 'streamed';
+  const isChanged = JSON.stringify(tuning) !== JSON.stringify(saved);
+  const leave = () => (dispatch(tried(null)), done());
+  const keep = async () => {
+    if (!('error' in (await save({ camera: camera.id, settings: { tuning } })))) leave();
+  };
+  const until = pictures.at(-1)?.at ?? 0;
+  const picture = chosen === undefined ? pictures.at(-1) : nearest(pictures, chosen);
+  return (
+    <View style={{ flexDirection: isWide ? 'row' : 'column', gap: 16 }}>
+      <View style={{ flex: isWide ? 1 : undefined, gap: 8 }}>
+        <Seen camera={camera} picture={picture} isNow={chosen === undefined} sights={sights} tuning={tuning} />
+        {isStreamed && (
+          <>
+            <Strip moments={wouldAll} things={effect.things} until={until} chosen={chosen} choose={setChosen} />
+            <Row style={{ justifyContent: 'space-between' }}>
+              <Words size="small" tone="second">
+                {chosen === undefined ? 'The last two minutes; touch them to look back.' : `${Math.round((until - chosen) / 1000)} s ago`}
+              </Words>
+              {chosen !== undefined && <Button words="Now" onPress={() => setChosen(undefined)} testID="lately-now" />}
+            </Row>
+          </>
+        )}
+        {isLost && <Attention words="The server does not answer. What you have set here stays; it is asked again by itself." />}
+        <View testID="effect" role="status">
+          {isStreamed &&
+            effectWords(effect, effectNow).map((words) => (
+              <Words key={words} bold={words.startsWith('Something')}>
+                {words}
+              </Words>
+            ))}
+        </View>
+        {effect.things.slice(-6).map((t) => (
+          <Words key={t.track} tone={t.lostTo ? 'attentionInk' : 'ink'}>
+            {thingWords(t, tuning.confidence)}
+          </Words>
+        ))}
+        {isStreamed && pictures.length > 0 && effect.things.length === 0 && (
+          <Words tone="second">Nothing was found in them. Walk through the picture, and see what is made of you.</Words>
+        )}
+      </View>
+      <View style={{ width: isWide ? 380 : '100%', gap: 12 }}>
+        <Sheet style={{ gap: 16 }}>
+          {!isStreamed && (
+            <Words tone="second">{`${camera.name} looks for motion by itself; how finely is set in its own app. Only how sure it has to be is set here.`}</Words>
+          )}
+          {sliderNames
+            .filter((name) => isStreamed || name === 'confidence')
+            .map((name) => (
+              <Amount
+                key={name}
+                {...sliderWords[name]}
+                value={tuning[name]}
+                shown={valueWords(name, tuning[name])}
+                put={(value) => set({ ...tuning, [name]: value })}
+                testID={`tune-${name}`}
+              />
+            ))}
+        </Sheet>
+        {saving.isError && <Attention words={troubleWords(saving.error) ?? ''} />}
+        {isLeaving && (
+          <Attention words="What was changed here is not kept yet.">
+            <Row>
+              <Button words="Leave it as it was" onPress={leave} testID="leave-go" />
+              <Button words="Go on tuning" main onPress={() => setLeaving(false)} />
+            </Row>
+          </Attention>
+        )}
+        <Row style={{ justifyContent: 'space-between' }}>
+          <Button words="As usual" label="Back to the usual values" onPress={() => set(usualTuning)} testID="tune-usual" />
+          <Row>
+            <Button words="Leave" onPress={() => (isChanged ? setLeaving(true) : leave())} testID="leave-tuning" />
+            <Button
+              words="Keep"
+              label="Keep these settings"
+              main
+              disabled={saving.isLoading || (!isChanged && camera.tuning !== null)}
+              onPress={() => void keep()}
+              testID="keep-tuning"
+            />
+          </Row>
+        </Row>
+      </View>
+    </View>
+  );
+}
+
+/** The picture with cells, parts, things and zones on it. */
+function Seen({
+  camera,
+  picture,
+  isNow,
+  sights,
+  tuning,
+}: {
+  camera: CameraAnswer;
+  picture: NumberedPicture | undefined;
+  isNow: boolean;
+  sights: readonly LatelySight[];
+  tuning: Tuning;
+}) {
+  // prettier-ignore
+  const judged = useMemo(() => picture && judgeLately(picture, tuning), [picture, tuning]);
+  const cells = useMemo(() => picture && movedCells(picture, tuning), [picture, tuning]);
+  const at = picture?.at ?? sights.at(-1)?.at ?? 0;
+  const found = sights.findLast((s) => s.at <= at + 50 && at - s.at < sightMs)?.objects ?? nothing;
+  const over = (
+    <>
+      {camera.zones.map((z) => (
+        <ZoneShape key={z.id} zone={drawnZone(z)} named={false} />
+      ))}
+      {picture && cells && <MovedCells cells={cells} width={picture.width} height={picture.height} />}
+      {judged && <MovedParts parts={judged.parts} />}
+      {found.map((o) => (
+        <BoxMark key={o.track} box={o.box} cls={o.class} words={objectWords(o, camera, tuning)} />
+      ))}
+    </>
+  );
+  const words = `${camera.name}, with what the machine sees: ${found.map((o) => objectWords(o, camera, tuning)).join(', ') || 'nothing'}`;
+  return isNow || !picture ? (
+    <CameraPicture camera={camera} words={words}>
+      {over}
+    </CameraPicture>
+  ) : (
+    <Picture source={`/api/cameras/${camera.id}/lately/${picture.number}/picture.jpg`} words={words}>
+      {over}
+    </Picture>
+  );
+}
+
+function objectWords({ class: cls, type, score, box }: LatelyObject, { zones }: CameraAnswer, { confidence }: Tuning): string {
+  const feet = anchorPoint(box, 'feet');
+  const zone = zones.find((z) => z.purpose === 'watch' && contains(z.polygon as unknown as Polygon, feet));
+  return [`${type ?? cls} ${score.toFixed(2)}`, score < confidence ? 'too unsure' : zone?.name].filter((w) => w).join(', ');
+}
+
+function movedCells(picture: NumberedPicture, { threshold, contrast }: Tuning): Uint8Array {
+  const { plain, drawn } = unpackCells(picture.cells, picture.width * picture.height);
+  return plain.map((p, i) => (p + (drawn[i]! - p) * contrast > threshold ? 1 : 0));
+}
+
+const nearest = (pictures: readonly NumberedPicture[], at: number) => {
+  const kept = pictures.filter((p) => p.hasPicture);
+  return kept.findLast((p) => p.at <= at) ?? kept[0];
+};

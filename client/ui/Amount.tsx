@@ -1,0 +1,50 @@
+// An amount that is dragged: its name, its value, and what it means.
+
+import Slider from '@react-native-community/slider';
+import { View } from 'react-native';
+import { Row } from './Surface';
+import { target, usePalette } from './look';
+import { Words } from './Words';
+
+type Props = {
+  name: string;
+  says: string;
+  value: number;
+  shown: string;
+  least: number;
+  most: number;
+  step: number;
+  put: (value: number) => void;
+  testID?: string;
+};
+
+export function Amount({ name, says, value, shown, least, most, step, put, testID }: Props) {
+  const p = usePalette();
+  return (
+    <View>
+      <Row style={{ justifyContent: 'space-between' }}>
+        <Words bold>{name}</Words>
+        <Words bold testID={testID && `${testID}-value`}>
+          {shown}
+        </Words>
+      </Row>
+      <Slider
+        value={value}
+        minimumValue={least}
+        maximumValue={most}
+        step={step}
+        onValueChange={(v) => put(Math.round(v * 100) / 100)}
+        minimumTrackTintColor={p.work}
+        maximumTrackTintColor={p.rule}
+        thumbTintColor={p.work}
+        aria-label={name}
+        accessibilityLabel={name}
+        testID={testID}
+        style={{ height: target, marginHorizontal: -4 }}
+      />
+      <Words size="small" tone="second">
+        {says}
+      </Words>
+    </View>
+  );
+}

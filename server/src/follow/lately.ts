@@ -1,0 +1,91 @@
+// The last minutes of every camera as the machine saw them, in memory: what differed from the background, and what was found. Somebody
+// who tunes a camera tries other settings on them.
+
+import type { LatelyObject, LatelyPicture } from '@nibber/core/tuning';
+import type { Instant } from '@nibber/core/time';
+
+/** `jpeg` where the picture itself is kept, about one a second. */
+export type LatelyEntry = { readonly number: number; readonly at: Instant } & (
+  | ({ readonly kind: 'picture'; readonly jpeg: Buffer | undefined } & LatelyPicture)
+  | { readonly kind: 'sight'; readonly objects: readonly LatelyObject[] }
+);
+
+export type Lately = {
+  picture(camera: string, picture: LatelyPicture, jpeg: Buffer): void;
+  saw(camera: string, at: Instant, objects: readonly LatelyObject[]): void;
+  /** Entries after a number, oldest first; waits a while where there are none yet. */
+  after(camera: string, number: number, waitMs: number): Promise<readonly LatelyEntry[]>;
+  /** The picture that was kept at an entry or last before it. */
+  jpeg(camera: string, number: number): Buffer | undefined;
+  /** Lets go of what a camera saw, as when something in it must not be seen any more. */
+  forget(camera: string): void;
+};
+
+const keptMs = 120_000;
+/** A camera that looks for itself sends no pictures to compare, and what it saw long ago is of use as well. */
+const mostEntries = 2000;
+const mostBytes = 8_000_000;
+const pictureEveryMs = 1000;
+
+type Lane = { entries: LatelyEntry[]; bytes: number; newest: Instant; lastJpegAt: Instant; readonly waiting: Set<() => void> };
+
+const bytesOf = (e: LatelyEntry) => (e.kind === 'picture' ? e.cells.length + (e.jpeg?.length ?? 0) : 200 * e.objects.length);
+
+export function keepLately(): Lately {
+  const lanes = new Map<string, Lane>();
+  // Numbers begin anew with the program, far from those of its last run.
+  let number = Date.now();
+  const laneOf = (camera: string): Lane => {
+    let lane = lanes.get(camera);
+    if (!lane) lanes.set(camera, (lane = { entries: [], bytes: 0, newest: NaN, lastJpegAt: -Infinity, waiting: new Set() }));
+    return lane;
+  };
+  const add = (lane: Lane, entry: LatelyEntry) => {
+    lane.entries.push(entry);
+    lane.bytes += bytesOf(entry);
+    if (entry.kind === 'picture') lane.newest = entry.at;
+    let gone = 0;
+    for (const e of lane.entries) {
+      const isOld = Math.abs(lane.newest - e.at) > keptMs || lane.entries.length - gone > mostEntries;
+      if (!isOld && lane.bytes <= mostBytes) break;
+      lane.bytes -= bytesOf(e);
+      gone++;
+    }
+    lane.entries.splice(0, gone);
+    lane.waiting.forEach((tell) => tell());
+  };
+  return {
+    picture(camera, picture, jpeg) {
+      const lane = laneOf(camera);
+      const isDue = Math.abs(picture.at - lane.lastJpegAt) >= pictureEveryMs;
+      if (isDue) lane.lastJpegAt = picture.at;
+      add(lane, { kind: 'picture', number: ++number, ...picture, jpeg: isDue ? jpeg : undefined });
+    },
+    saw: (camera, at, objects) => add(laneOf(camera), { kind: 'sight', number: ++number, at, objects }),
+    async after(camera, from, waitMs) {
+      const lane = laneOf(camera);
+      const found = () => lane.entries.filter((e) => e.number > from);
+      if (found().length === 0 && waitMs > 0)
+        await new Promise<void>((resolve) => {
+          const done = () => {
+            clearTimeout(timer);
+            lane.waiting.delete(done);
+            resolve();
+          };
+          const timer = setTimeout(done, waitMs);
+          lane.waiting.add(done);
+        });
+      return found();
+    },
+    jpeg: (camera, at) =>
+      laneOf(camera)
+        .entries.flatMap((e) => (e.number <= at && e.kind === 'picture' && e.jpeg ? [e.jpeg] : []))
+        .at(-1),
+    forget: (camera) => {
+      const lane = laneOf(camera);
+      lane.entries = [];
+      lane.bytes = 0;
+      lane.lastJpegAt = -Infinity;
+    },
+  };
+}
