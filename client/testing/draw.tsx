@@ -103,7 +103,7 @@ export const yard: CameraAnswer = {
   can: [],
   relays: {},
   aim: null,
-    tuning: null,
+  tuning: null,
   abilities: [{ name: 'lamp', words: 'lamp', can: false, why: 'Only the pictures of Yard come here.' }],
   zones: [zone('lane', 'Lane'), zone('yard', 'Yard'), zone('next-door', 'Next door', 'privacy')],
   health: { state: 'running', since: 0, picturesASecond: 5, taken: 10, dropped: 0, looked: 0, lookMs: 0 },

@@ -9,7 +9,7 @@ import { machineClock, followTimeServer } from './clock';
 import type { Config } from './config';
 import { startAttempts } from './devices/attempt';
 import type { SignIn } from './devices/sign-in';
-import { startFollow } from './follow';
+import { startFollow, type Follow } from './follow';
 import { hasFfmpeg } from './follow/clip';
 import { startDeliveries } from './follow/deliveries';
 import { startKeeper } from './follow/keeper';
@@ -17,6 +17,7 @@ import { holdMasks } from './follow/masks';
 import { keepLately, type Lately } from './follow/lately';
 import { keepRecent } from './follow/recent';
 import { startSwitching } from './follow/switching';
+import { startWalkTests } from './follow/walk-test';
 import { makeApp } from './http/app';
 import { seenAnswer } from './http/cameras';
 import { openCameraTokens, signInName } from './record/cameras';
@@ -63,12 +64,13 @@ export async function openStations(config: Config): Promise<Stations> {
   if (!canMakeClips) log.warn('ffmpeg is not installed: no clips are made');
   const changed = (id: string) => live.say({ kind: 'event', id });
   const outbox = startOutbox({ record, site, clock, links, keys, publicUrl: config.publicUrl, describer: config.describer, changed });
+  const masks = holdMasks(site, clock, forget);
   const keeper = startKeeper({
     record,
     site,
     clock,
     recent,
-    masks: holdMasks(site, clock, forget),
+    masks,
     canMakeClips,
     kept: ({ kind, id }) => {
       live.say({ kind: kind === 'track' ? 'track' : 'event', id });
@@ -76,13 +78,25 @@ export async function openStations(config: Config): Promise<Stations> {
     },
   });
   const follow = startFollow(site, await lastEvents(record), keeper);
+  const walkTests = startWalkTests({
+    record,
+    site,
+    clock,
+    keeper,
+    masks,
+    changed: (now) => live.say({ kind: 'walk', now: now ?? null }),
+  });
+  const told: Follow['told'] = (...seen) => {
+    follow.told(...seen);
+    walkTests.told(...seen);
+  };
   const sealed = openSealed(record, config.keyFile);
   const attempts = startAttempts(clock);
   const arrived = (camera: string) => {
     noteSight(lately, camera, follow.open(camera));
     live.say({ kind: 'arrived', camera });
   };
-  const deliveries = startDeliveries({ record, site, recent, follow, arrived });
+  const deliveries = startDeliveries({ record, site, recent, follow: { told }, arrived });
   site.onChange((change) => live.say(change.kind === 'site' ? { kind: 'site' } : { kind: 'mode', mode: change.change }));
   return {
     config,
@@ -93,6 +107,7 @@ export async function openStations(config: Config): Promise<Stations> {
     recent,
     lately,
     follow,
+    walkTests,
     live,
     sealed,
     tokens: openCameraTokens(record, sealed),
@@ -104,6 +119,7 @@ export async function openStations(config: Config): Promise<Stations> {
     async close() {
       attempts.close();
       await deliveries.settled();
+      await walkTests.close();
       follow.stop(clock.now());
       await keeper.settled();
       await outbox.close();
@@ -116,16 +132,18 @@ export async function openStations(config: Config): Promise<Stations> {
 
 export async function openPlace(config: Config): Promise<Place> {
   const stations = await openStations(config);
-  const { site, clock, follow, live, recent, lately } = stations;
+  const { site, clock, follow, live, recent, lately, walkTests } = stations;
   const watch = startWatch(config.modelFolder, {
     picture: (picture, cells) => {
       recent.add(picture);
       if (cells) lately.picture(picture.camera, cells, picture.jpeg);
       follow.passed(picture);
+      walkTests.passed(picture);
     },
     openBoxes: (camera) => follow.openBoxes(camera),
     watched: (watched) => {
       follow.watched(watched);
+      walkTests.watched(watched);
       const { camera, at } = watched.picture;
       noteSight(
         lately,
@@ -178,7 +196,9 @@ export async function openPlace(config: Config): Promise<Place> {
   };
   const switching = startSwitching(site, clock);
   const ticking = setInterval(() => {
-    follow.tick(watch.doneUpTo(clock.now()));
+    const upTo = watch.doneUpTo(clock.now());
+    follow.tick(upTo);
+    walkTests.tick(upTo);
     switching.tick().catch((thrown: Error) => log.error({ error: thrown.message }, 'a planned switch waits'));
   }, tickMs);
   const telling = setInterval(() => live.say({ kind: 'time', now: clock.now(), troubles: troubles() }), tellHealthMs);
@@ -223,6 +243,7 @@ async function applySiteFile(site: SiteBook, file: string): Promise<void> {
 async function lastEvents(record: Record): Promise<[string, number][]> {
   const rows = (await record.tables.events.findAll({
     attributes: ['rule', 'camera', [fn('MAX', col('at')), 'at']],
+    where: { test: null },
     group: ['rule', 'camera'],
     raw: true,
   })) as { rule: string; camera: string; at: number }[];

@@ -51,7 +51,11 @@ export type DeliveryAnswer = {
 };
 export type PairingAnswer = { camera: string; name: string; url: string; count: number; deliveries: DeliveryAnswer[] };
 export type Reports = NonNullable<Camera['reports']>;
-export type Settings = Partial<Pick<CameraAnswer, 'name' | 'area' | 'shown' | 'can' | 'relays'>> & { reports?: Reports; aim?: AimFile; tuning?: TuningFile };
+export type Settings = Partial<Pick<CameraAnswer, 'name' | 'area' | 'shown' | 'can' | 'relays'>> & {
+  reports?: Reports;
+  aim?: AimFile;
+  tuning?: TuningFile;
+};
 export type ChainAnswer = {
   findings: { kind: string; rule: string; words: string; remedy: string; canMend: boolean }[];
   rules: string[];

@@ -56,6 +56,16 @@ export const openTracks = (state: SieveState, camera: string, at?: Instant): Tra
     .filter((t) => isReal(t, usualTracker))
     .map((t) => view(camera, t, at === undefined ? t.box : predicted(t, at)));
 
+/** How far each track that is being followed on a camera has come through every rule up to now. */
+export function standings(site: CompiledSite, state: SieveState, cameraId: string): { track: TrackView; trails: Trail[] }[] {
+  const camera = site.cameras.get(cameraId);
+  const tracks = (state.trackers.get(cameraId)?.tracks ?? []).filter((t) => isReal(t, usualTracker));
+  return tracks.flatMap((track) => {
+    const memory = state.memories.get(track);
+    return camera && memory ? [{ track: view(cameraId, track), trails: trailsOf(site, camera, track, memory.all) }] : [];
+  });
+}
+
 function takeFrame(site: CompiledSite, state: SieveState, frame: Frame, outcomes: Outcome[]): void {
   const camera = site.cameras.get(frame.camera);
   if (!camera) return;

@@ -84,7 +84,8 @@ test('before the light changes, other settings give exactly what they would have
   );
 });
 
-const moments = (tuning: typeof usualTuning) => watched(usualTuning).map(({ picture }) => ({ at: picture.at, ...judgeLately(picture, tuning) }));
+const moments = (tuning: typeof usualTuning) =>
+  watched(usualTuning).map(({ picture }) => ({ at: picture.at, ...judgeLately(picture, tuning) }));
 
 test('what other settings would have done: pictures with motion, and things that are lost to motion or to confidence', () => {
   const large = { track: '1', class: 'person', score: 0.6, box: [14 / width, 15 / height, 5 / width, 6 / height] } as const;

@@ -23,7 +23,7 @@ export type DeliveriesParts = {
   readonly record: Record;
   readonly site: SiteBook;
   readonly recent: Recent;
-  readonly follow: Follow;
+  readonly follow: Pick<Follow, 'told'>;
   readonly arrived: (camera: string) => void;
 };
 

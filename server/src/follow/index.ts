@@ -4,6 +4,7 @@ import { randomUUID } from 'node:crypto';
 import { classOf, type Box } from '@nibber/core/boxes';
 import {
   openTracks,
+  standings,
   startState,
   step,
   type Outcome,
@@ -37,6 +38,8 @@ export type Follow = {
   /** Tells the sieve how late it is, so that tracks nobody looks at end. No picture taken before may still be under way. */
   tick(at: Instant): void;
   openBoxes(camera: string): Box[];
+  /** How far what is being followed has come through every rule. */
+  standings(camera: string): { track: TrackView; trails: Trail[] }[];
   /** What is being followed; with `at`, where each should be by then. */
   open(camera: string, at?: Instant): TrackView[];
   stop(at: Instant): void;
@@ -51,7 +54,10 @@ const mostPathPoints = 400;
 /** The place's clock may be set back; beyond this, what is open ends and the sieve starts anew. */
 const backwardsMs = 2000;
 
-export function startFollow(site: SiteBook, lastEvents: readonly (readonly [string, Instant])[], keep: Keeper): Follow {
+/** What is followed by: the site as it is set up, or as a walk test asks it. */
+export type FollowedSite = Pick<SiteBook, 'file' | 'compiled' | 'modes' | 'onChange'>;
+
+export function startFollow(site: FollowedSite, lastEvents: readonly (readonly [string, Instant])[], keep: Keeper): Follow {
   const modesNow = () => site.modes.map((m) => [m.area, m.mode] as const);
   let state: SieveState = startState(modesNow(), lastEvents);
   const followed = new Map<string, Followed>();
@@ -141,6 +147,7 @@ export function startFollow(site: SiteBook, lastEvents: readonly (readonly [stri
       else take({ kind: 'clock', at });
     },
     openBoxes: (camera) => openTracks(state, camera).map((t) => t.box),
+    standings: (camera) => standings(site.compiled, state, camera),
     open: (camera, at) => openTracks(state, camera, at),
     stop: (at) => take({ kind: 'end', at }),
   };

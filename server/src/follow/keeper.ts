@@ -36,7 +36,15 @@ const afterTrackMs = 2000;
 const retryMs = 2000;
 const mostWaiting = 500;
 
-export function startKeeper(parts: KeeperParts): Keeper & { trouble(): string | undefined; settled(): Promise<void> } {
+/** A keeper that also keeps what a walk test made happen, marked as such. */
+export type LiveKeeper = Keeper & {
+  /** @returns the id of the event */
+  tested(event: SieveEvent, track: FollowedTrack, test: string): string;
+  trouble(): string | undefined;
+  settled(): Promise<void>;
+};
+
+export function startKeeper(parts: KeeperParts): LiveKeeper {
   const { record, clock, kept } = parts;
   let queue: Promise<void> = Promise.resolve();
   let waiting = 0;
@@ -64,24 +72,27 @@ export function startKeeper(parts: KeeperParts): Keeper & { trouble(): string | 
     }
   };
 
+  const keep = (event: SieveEvent, track: FollowedTrack, test: string | null): string => {
+    const eventId = randomUUID();
+    const written = inOrder(async () => {
+      await keepEvent(parts, eventId, event, track, test);
+      kept({ kind: 'event', id: eventId });
+    });
+    const clip = recordClip(
+      parts,
+      eventId,
+      track.view.camera,
+      event.at,
+      () => written,
+      () => clips.delete(clip),
+    );
+    clips.add(clip);
+    byTrack.set(track.id, [...(byTrack.get(track.id) ?? []), clip]);
+    return eventId;
+  };
   return {
-    event(event, track) {
-      const eventId = randomUUID();
-      const written = inOrder(async () => {
-        await keepEvent(parts, eventId, event, track);
-        kept({ kind: 'event', id: eventId });
-      });
-      const clip = recordClip(
-        parts,
-        eventId,
-        track.view.camera,
-        event.at,
-        () => written,
-        () => clips.delete(clip),
-      );
-      clips.add(clip);
-      byTrack.set(track.id, [...(byTrack.get(track.id) ?? []), clip]);
-    },
+    event: (event, track) => void keep(event, track, null),
+    tested: keep,
     ended(track, trails) {
       byTrack.get(track.id)?.forEach((clip) => clip.end(track.view.lastSeen));
       byTrack.delete(track.id);
@@ -91,7 +102,7 @@ export function startKeeper(parts: KeeperParts): Keeper & { trouble(): string | 
         const { jpeg } = await parts.masks.upToDate(track.best.picture);
         const picture = await record.pictures.keep(jpeg, 'jpg');
         await record.write(async (transaction) => {
-          await keepTrack(record, transaction, track, picture);
+          await keepTrack(record, transaction, track, picture, null);
           for (const trail of trails) await keepTrail(record, transaction, track, trail);
         });
         kept({ kind: 'track', id: track.id });
@@ -104,7 +115,7 @@ export function startKeeper(parts: KeeperParts): Keeper & { trouble(): string | 
     },
   };
 
-  async function keepTrack(r: Record, transaction: Transaction, track: FollowedTrack, picture: string) {
+  async function keepTrack(r: Record, transaction: Transaction, track: FollowedTrack, picture: string, test: string | null) {
     const { view } = track;
     const row = {
       id: track.id,
@@ -116,6 +127,7 @@ export function startKeeper(parts: KeeperParts): Keeper & { trouble(): string | 
       path: [...track.path],
       picture,
       pictureBox: track.best.box,
+      test,
     };
     await r.tables.tracks.upsert(row, { transaction });
   }
@@ -129,7 +141,7 @@ export function startKeeper(parts: KeeperParts): Keeper & { trouble(): string | 
   async function lastAlerts(rule: Rule | undefined, transaction: Transaction): Promise<Map<string, Instant>> {
     if (!rule || !parts.site.file.channels?.push?.restSeconds) return new Map();
     const { alerts, events } = record.tables;
-    const recent = await events.findAll({ where: { rule: rule.id }, order: [['at', 'DESC']], limit: 50, transaction });
+    const recent = await events.findAll({ where: { rule: rule.id, test: null }, order: [['at', 'DESC']], limit: 50, transaction });
     const told = await alerts.findAll({ where: { event: recent.map((e) => e.id), state: ['waiting', 'sent'] }, transaction });
     const at = new Map(recent.map((e) => [e.id, e.at]));
     const last = new Map<string, Instant>();
@@ -137,7 +149,7 @@ export function startKeeper(parts: KeeperParts): Keeper & { trouble(): string | 
     return last;
   }
 
-  async function keepEvent({ site }: KeeperParts, id: string, passed: SieveEvent, track: FollowedTrack) {
+  async function keepEvent({ site }: KeeperParts, id: string, passed: SieveEvent, track: FollowedTrack, test: string | null) {
     const { rule: ruleId, at, trail, thread } = passed;
     const rule = site.file.rules?.find((r) => r.id === ruleId);
     const { best, view } = track;
@@ -166,10 +178,11 @@ export function startKeeper(parts: KeeperParts): Keeper & { trouble(): string | 
       steps: [...trail.steps],
       thread: thread.id,
       joins: thread.joins,
+      test,
     };
     const { alerts, events, outbox, phones } = record.tables;
     await record.write(async (transaction) => {
-      await keepTrack(record, transaction, track, picture);
+      await keepTrack(record, transaction, track, picture, test);
       await keepTrail(record, transaction, track, trail);
       await events.create(event, { transaction });
       const due = (row: Partial<OutboxRow>) =>

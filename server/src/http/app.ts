@@ -23,6 +23,7 @@ import { ruleRoutes } from './rules';
 import { sessionRoutes, signInLimit, visitorOf } from './session';
 import { siteRoutes, unknownRoute } from './site';
 import { tuningRoutes } from './tuning';
+import { walkTestRoutes } from './walk-tests';
 
 const statusOf: { readonly [C in TroubleCode]: number } = {
   'bad-input': 400,
@@ -45,6 +46,7 @@ export const allRoutes = (parts: Parts): Route[] => [
   ...connectRoutes(parts),
   ...pairingRoutes(parts),
   ...tuningRoutes(parts),
+  ...walkTestRoutes(parts),
   ...ruleRoutes(parts),
   ...eventRoutes(parts),
   ...phoneRoutes(parts),

@@ -83,7 +83,7 @@ export function cameraRoutes(parts: Parts): Route[] {
       const since = clock.now() - pathDays * 86_400_000;
       const rows = await record.tables.tracks.findAll({
         attributes: ['class', 'path'],
-        where: { camera: camera.id, lastSeen: { [Op.gte]: since } },
+        where: { camera: camera.id, lastSeen: { [Op.gte]: since }, test: null },
         order: [['lastSeen', 'DESC']],
         limit: mostPaths,
       });

@@ -32,6 +32,7 @@ export function eventRoutes(parts: Parts): Route[] {
     box: e.pictureBox,
     description: e.description,
     mark: e.mark,
+    isTest: e.test !== null,
   });
   /** A track that no rule let through, with the trail that came furthest. */
   const stopped = (t: TrackRow, all: readonly TrailRow[]) => {
@@ -63,6 +64,7 @@ export function eventRoutes(parts: Parts): Route[] {
         [time]: { [Op.lt]: before },
         ...(camera ? { camera } : {}),
         ...(cls ? { class: cls } : {}),
+        test: null,
       });
       const found =
         show === 'stopped' ? [] : await events.findAll({ where: where('at') as never, order: [['at', 'DESC']], limit: pageSize });
@@ -161,14 +163,15 @@ export function eventRoutes(parts: Parts): Route[] {
   /** Of the tracks of the last 24 hours: how many each gate stopped (by the rule that let each come furthest), and what came through. */
   async function sieveOfADay() {
     const since = clock.now() - dayMs;
+    const ofTests = record.sequelize.literal('(SELECT id FROM tracks WHERE test IS NOT NULL)');
     const [seen, rows, eventCount, alertCount] = await Promise.all([
-      tracks.count({ where: { lastSeen: { [Op.gte]: since } } }),
+      tracks.count({ where: { lastSeen: { [Op.gte]: since }, test: null } }),
       trails.findAll({
-        where: { lastSeen: { [Op.gte]: since } },
+        where: { lastSeen: { [Op.gte]: since }, track: { [Op.notIn]: ofTests } } as never,
         attributes: ['track', 'stoppedAt', [fn('json_array_length', col('steps')), 'reached']],
         raw: true,
       }) as unknown as Promise<{ track: string; stoppedAt: string | null; reached: number }[]>,
-      events.count({ where: { at: { [Op.gte]: since } } }),
+      events.count({ where: { at: { [Op.gte]: since }, test: null } }),
       countAlerts(since),
     ]);
     const furthest = new Map<string, { stoppedAt: string | null; reached: number }>();
@@ -183,7 +186,7 @@ export function eventRoutes(parts: Parts): Route[] {
   }
 
   async function countAlerts(since: number) {
-    const ids = await events.findAll({ where: { at: { [Op.gte]: since } }, attributes: ['id'], raw: true });
+    const ids = await events.findAll({ where: { at: { [Op.gte]: since }, test: null }, attributes: ['id'], raw: true });
     return alerts.count({ where: { event: ids.map((e) => e.id), state: ['waiting', 'sent'] } });
   }
 }

@@ -3,6 +3,7 @@
 import { createChannel, createSession } from 'better-sse';
 import type { Request, Response } from 'express';
 import type { TrackView } from '@nibber/core/sieve';
+import type { WalkNow } from '../follow/walk-test';
 import type { AreaMode } from '../record/site';
 
 export type LiveMessage =
@@ -17,6 +18,8 @@ export type LiveMessage =
   | { readonly kind: 'site' }
   /** A paired camera has sent something. */
   | { readonly kind: 'arrived'; readonly camera: string }
+  /** How far a walk test has come; null when none is going on any more. */
+  | { readonly kind: 'walk'; readonly now: WalkNow | null }
   | { readonly kind: 'time'; readonly now: number; readonly troubles: readonly string[] };
 
 export type Live = { say(message: LiveMessage): void; join(request: Request, response: Response): Promise<void>; close(): void };

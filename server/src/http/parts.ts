@@ -7,6 +7,7 @@ import type { Follow } from '../follow';
 import type { Deliveries } from '../follow/deliveries';
 import type { Lately } from '../follow/lately';
 import type { Recent } from '../follow/recent';
+import type { WalkTests } from '../follow/walk-test';
 import type { CameraHealth } from '../intake/camera';
 import type { Record } from '../record';
 import type { Access } from '../record/access';
@@ -27,6 +28,7 @@ export type Parts = {
   readonly recent: Recent;
   readonly lately: Lately;
   readonly follow: Follow;
+  readonly walkTests: WalkTests;
   readonly live: Live;
   readonly sealed: Sealed;
   readonly tokens: CameraTokens;

@@ -44,6 +44,15 @@ const steps: readonly Step[] = [
       `CREATE INDEX deliveries_due ON deliveries (state)`,
     ],
   },
+  {
+    name: '0004-walk-tests',
+    statements: [
+      `ALTER TABLE tracks ADD COLUMN test TEXT`,
+      `ALTER TABLE events ADD COLUMN test TEXT`,
+      `CREATE TABLE walk_tests (id TEXT PRIMARY KEY, startedAt BIGINT NOT NULL, endedAt BIGINT, by TEXT NOT NULL, items JSON NOT NULL)`,
+      `CREATE INDEX walk_tests_by_time ON walk_tests (startedAt)`,
+    ],
+  },
 ];
 
 /** Brings a database up to date, each step whole or not at all. */

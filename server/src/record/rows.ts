@@ -3,6 +3,7 @@
 import { DataTypes, type Model, type ModelStatic, type Sequelize } from 'sequelize';
 import type { Box, ClassName } from '@nibber/core/boxes';
 import type { Role } from '@nibber/core/site';
+import type { WalkItem, WalkResult } from '@nibber/core/walk-test';
 import type { GateName, Step } from '@nibber/core/sieve';
 import type { Instant } from '@nibber/core/time';
 
@@ -23,6 +24,8 @@ export type TrackRow = {
   path: PathPoint[];
   picture: string | null;
   pictureBox: Box | null;
+  /** The walk test it was followed for; null of what happened by itself. */
+  test: string | null;
 };
 /** `camera` and `lastSeen` stand here again so that counting by gate and paging need no join. */
 export type TrailRow = {
@@ -62,6 +65,8 @@ export type EventRow = {
   /** Events of one area and class that come soon after one another are one thread; one that joins makes no new sound. */
   thread: string | null;
   joins: boolean | null;
+  /** The walk test it was made in; null of what happened by itself. */
+  test: string | null;
 };
 export type AlertRow = {
   id: string;
@@ -109,6 +114,14 @@ export type DeliveryRow = {
   understood: string;
   state: 'due' | 'done';
 };
+/** An item of a walk test with its names as they were then, what was shown of it, and a mark of what it rested on. */
+export type WalkedItem = WalkItem & {
+  readonly name: string;
+  readonly cameras: readonly string[];
+  readonly grounds: string;
+  readonly result: WalkResult;
+};
+export type WalkTestRow = { id: string; startedAt: Instant; endedAt: Instant | null; by: string; items: WalkedItem[] };
 export type LogRow = { id: number; at: Instant; who: string; what: string; event: string | null };
 
 type Table<T extends object> = ModelStatic<Model<T, Partial<T>> & T>;
@@ -145,6 +158,7 @@ export function tablesOf(sequelize: Sequelize) {
       path: json,
       picture: maybeText,
       pictureBox: maybeJson,
+      test: maybeText,
     }),
     trails: table<TrailRow>('trails', {
       track: key,
@@ -181,6 +195,7 @@ export function tablesOf(sequelize: Sequelize) {
       mark: maybeText,
       thread: maybeText,
       joins: { type: DataTypes.BOOLEAN, allowNull: true },
+      test: maybeText,
     }),
     alerts: table<AlertRow>('alerts', {
       id: key,
@@ -225,6 +240,7 @@ export function tablesOf(sequelize: Sequelize) {
       understood: text,
       state: text,
     }),
+    walkTests: table<WalkTestRow>('walk_tests', { id: key, startedAt: whole, endedAt: maybeWhole, by: text, items: json }),
     logbook: table<LogRow>('logbook', { id: counter, at: whole, who: text, what: text, event: maybeText }),
   };
 }

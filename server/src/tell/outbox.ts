@@ -157,7 +157,7 @@ export function startOutbox(parts: OutboxParts): Outbox {
     return {
       id: row.alert!,
       kind: row.kind === 'fill-in' ? 'fill-in' : 'alert',
-      title: event.ruleName,
+      title: event.test === null ? event.ruleName : `Test: ${event.ruleName}`,
       body: event.description ?? `${thing(event)} · ${camera}`,
       at: isoInstant(event.at),
       when,

@@ -12,8 +12,7 @@ import { sizeOf, smallPicture } from './small';
 export type CameraLook = SafeWay & { readonly camera: string; readonly motionless: readonly Polygon[]; readonly motion: MotionSettings };
 
 export type DecodeRequest =
-  | { readonly kind: 'look'; readonly look: CameraLook }
-  | { readonly kind: 'picture'; readonly camera: string; readonly jpeg: Uint8Array };
+  { readonly kind: 'look'; readonly look: CameraLook } | { readonly kind: 'picture'; readonly camera: string; readonly jpeg: Uint8Array };
 
 /** `cells` is what differed from the background; absent of the first picture. */
 export type Decoded = {
