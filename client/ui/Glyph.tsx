@@ -23,6 +23,7 @@ import Mail from 'lucide-react-native/icons/mail';
 import Plus from 'lucide-react-native/icons/plus';
 import RotateCw from 'lucide-react-native/icons/rotate-cw';
 import Search from 'lucide-react-native/icons/search';
+import Footprints from 'lucide-react-native/icons/footprints';
 import Video from 'lucide-react-native/icons/video';
 import X from 'lucide-react-native/icons/x';
 import type { ClassName } from '@nibber/core/boxes';
@@ -52,6 +53,7 @@ const glyphs = {
   copy: Copy,
   mail: Mail,
   turn: RotateCw,
+  walk: Footprints,
   mirror: FlipHorizontal,
 } as const;
 export type GlyphName = keyof typeof glyphs;

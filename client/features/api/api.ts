@@ -24,7 +24,7 @@ export type EventFilter = { show: 'all' | 'told' | 'stopped'; camera?: string; c
 export const api = createApi({
   reducerPath: 'api',
   baseQuery: fetchBaseQuery({ baseUrl: '/api/', timeout: 15_000 }),
-  tagTypes: ['Pairing', 'Session', 'Site', 'Cameras', 'Rules', 'Events', 'Moment', 'Sieve', 'Phones', 'Logbook'],
+  tagTypes: ['Walks', 'Pairing', 'Session', 'Site', 'Cameras', 'Rules', 'Events', 'Moment', 'Sieve', 'Phones', 'Logbook'],
   endpoints: (build) => ({
     session: build.query<Session, void>({ query: () => 'session', providesTags: ['Session'] }),
     signIn: build.mutation<Session, { name: string; password: string; isNew: boolean }>({

@@ -3,6 +3,7 @@
 import { useEffect } from 'react';
 import { api } from './api';
 import { connected, sawTracks, toldTime } from './seen.slice';
+import { walkApi, type WalkNow } from '../walk/api';
 import { useAppDispatch, type Store } from './store';
 import type { SeenTrack } from './types';
 
@@ -12,9 +13,10 @@ type Message =
   | { kind: 'mode' }
   | { kind: 'site' }
   | { kind: 'arrived'; camera: string }
+  | { kind: 'walk'; now: WalkNow | null }
   | { kind: 'time'; now: number; troubles: string[] };
 
-const kinds: readonly Message['kind'][] = ['seen', 'event', 'track', 'mode', 'site', 'arrived', 'time'];
+const kinds: readonly Message['kind'][] = ['seen', 'event', 'track', 'mode', 'site', 'arrived', 'walk', 'time'];
 
 /** Keeps the stream open while mounted; the browser reconnects by itself. */
 export function useLive(): void {
@@ -26,7 +28,7 @@ export function useLive(): void {
       source.onopen = () => {
         dispatch(connected('open'));
         // What happened while the line was down is asked for.
-        dispatch(api.util.invalidateTags(['Site', 'Cameras', 'Rules', 'Events', 'Moment', 'Sieve']));
+        dispatch(api.util.invalidateTags(['Site', 'Cameras', 'Rules', 'Events', 'Moment', 'Sieve', 'Walks']));
       };
       source.onerror = () => dispatch(connected('lost'));
       for (const kind of kinds)
@@ -53,14 +55,17 @@ function take(message: Message, dispatch: Store['dispatch']): void {
     case 'time':
       return void dispatch(toldTime(message));
     case 'event':
-      return void dispatch(api.util.invalidateTags(['Events', 'Sieve', { type: 'Moment', id: message.id }]));
+      return void dispatch(api.util.invalidateTags(['Events', 'Sieve', 'Walks', { type: 'Moment', id: message.id }]));
     case 'track':
       return void dispatch(api.util.invalidateTags(['Events', 'Sieve', 'Moment']));
     case 'mode':
       return void dispatch(api.util.invalidateTags(['Site', 'Logbook']));
     case 'arrived':
       return void dispatch(api.util.invalidateTags(['Cameras', { type: 'Pairing', id: message.camera }]));
+    case 'walk':
+      void dispatch(walkApi.util.upsertQueryData('walkTest', undefined, { now: message.now }));
+      return void (message.now ?? dispatch(api.util.invalidateTags(['Walks'])));
     case 'site':
-      return void dispatch(api.util.invalidateTags(['Site', 'Cameras', 'Rules', 'Logbook']));
+      return void dispatch(api.util.invalidateTags(['Site', 'Cameras', 'Rules', 'Logbook', 'Walks']));
   }
 }

@@ -64,6 +64,8 @@ export type EventItem = Item & {
   picture: string;
   description: string | null;
   mark: Mark | null;
+  /** Made in a walk test. */
+  isTest?: boolean;
 };
 export type TrackItem = Item & { kind: 'track'; picture: string | null; stoppedAt: GateName | null; why: string; ruleName: string | null };
 export type TrailAnswer = { rule: string; ruleName: string; stoppedAt: GateName | null; why: string; at: number; steps: Step[] };

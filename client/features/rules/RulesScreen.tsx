@@ -1,10 +1,11 @@
 // Rules: each a sentence that can be read aloud, its underlined parts changed in place.
 
+import { useRouter } from 'expo-router';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { Snackbar, Switch } from 'react-native-paper';
 import type { Rule } from '@nibber/core/site';
-import { Empty, Page, Sheet, Waiting } from '../../ui/Surface';
+import { Button, Empty, Page, Row, Sheet, Waiting } from '../../ui/Surface';
 import { usePalette } from '../../ui/look';
 import { Words } from '../../ui/Words';
 import { troubleWords, useCamerasQuery, useRulesQuery, useSessionQuery, useSetRuleMutation, useSiteQuery } from '../api/api';
@@ -14,15 +15,22 @@ import { Sentence } from './Sentence';
 import { missingOf, type PartName } from './wording';
 
 export function RulesScreen() {
+  const router = useRouter();
+  const { data: session } = useSessionQuery();
   const { data: rules } = useRulesQuery();
   const { data: site } = useSiteQuery();
   const { data: cameras } = useCamerasQuery();
   if (!rules || !site || !cameras) return <Waiting words="Reading" />;
   return (
     <Page wideColumn={false}>
-      <Words size="title" bold heading={1}>
-        Rules
-      </Words>
+      <Row style={{ justifyContent: 'space-between' }}>
+        <Words size="title" bold heading={1}>
+          Rules
+        </Words>
+        {session?.visitor?.role !== 'member' && (
+          <Button words="Walk test" glyph="walk" onPress={() => router.navigate('/rules/walk')} testID="walk-test" />
+        )}
+      </Row>
       {rules.length === 0 && (
         <Empty words="No rule yet, so nobody is told of anything." next="Rules stand in the site file; see docs/site.schema.json." />
       )}

@@ -38,8 +38,7 @@ const mostWaiting = 500;
 
 /** A keeper that also keeps what a walk test made happen, marked as such. */
 export type LiveKeeper = Keeper & {
-  /** @returns the id of the event */
-  tested(event: SieveEvent, track: FollowedTrack, test: string): string;
+  tested(event: SieveEvent, track: FollowedTrack, test: string): { readonly id: string; readonly written: Promise<void> };
   trouble(): string | undefined;
   settled(): Promise<void>;
 };
@@ -72,7 +71,7 @@ export function startKeeper(parts: KeeperParts): LiveKeeper {
     }
   };
 
-  const keep = (event: SieveEvent, track: FollowedTrack, test: string | null): string => {
+  const keep = (event: SieveEvent, track: FollowedTrack, test: string | null) => {
     const eventId = randomUUID();
     const written = inOrder(async () => {
       await keepEvent(parts, eventId, event, track, test);
@@ -88,7 +87,7 @@ export function startKeeper(parts: KeeperParts): LiveKeeper {
     );
     clips.add(clip);
     byTrack.set(track.id, [...(byTrack.get(track.id) ?? []), clip]);
-    return eventId;
+    return { id: eventId, written };
   };
   return {
     event: (event, track) => void keep(event, track, null),

@@ -91,13 +91,15 @@ export function startWalkTests(parts: WalkTestParts): WalkTests {
     void write(of, null);
   };
 
-  const answered = (of: Running, doing: Doing, at: Instant, event: string | null, picture: SafePicture | undefined) => {
+  /** `event`: the one that was made, to be named once it is on disk. */
+  const answered = (of: Running, doing: Doing, at: Instant, picture: SafePicture | undefined, event?: ReturnType<LiveKeeper['tested']>) => {
     if (doing.state.result.state === 'answered') return;
-    setResult(of, doing, { state: 'answered', at, event, picture: null });
-    if (!picture) return;
+    setResult(of, doing, { state: 'answered', at, event: null, picture: null });
     void (async () => {
-      const name = await record.pictures.keep((await parts.masks.upToDate(picture)).jpeg, 'jpg');
-      setResult(of, doing, { state: 'answered', at, event, picture: name });
+      const name = picture && (await record.pictures.keep((await parts.masks.upToDate(picture)).jpeg, 'jpg'));
+      await event?.written;
+      setResult(of, doing, { state: 'answered', at, event: event?.id ?? null, picture: name ?? null });
+      say(of);
     })().catch((thrown: Error) => log.error({ error: thrown.message }, 'the picture of a walk test is not kept'));
   };
   const ruleOf = (of: Running, id: string) => of.doing.find((d) => d.state.kind === 'rule' && d.state.rule === id);
@@ -132,7 +134,7 @@ export function startWalkTests(parts: WalkTestParts): WalkTests {
       if (state.kind !== 'zone' || state.camera !== camera) continue;
       const isThere = zones.includes(state.zone);
       doing.there = isThere ? 1 : 0;
-      if (isThere) answered(of, doing, standing[0]!.track.lastSeen, null, picture);
+      if (isThere) answered(of, doing, standing[0]!.track.lastSeen, picture);
     }
     say(of);
   };
@@ -172,11 +174,11 @@ export function startWalkTests(parts: WalkTestParts): WalkTests {
         doing: items.map((item) => ({ state: startItem(item), trail: undefined, there: 0, steps: 0 })),
         follow: startFollow(asked, [], {
           event(event, track) {
-            const id = keeper.tested(event, track, of.row.id);
+            const kept = keeper.tested(event, track, of.row.id);
             const doing = ruleOf(of, event.rule);
             if (!doing) return;
             doing.trail = event.trail;
-            answered(of, doing, event.at, id, track.best.picture);
+            answered(of, doing, event.at, track.best.picture, kept);
           },
           ended: ({ view }, trails) => judged(of, view.camera, trails, 0),
         }),

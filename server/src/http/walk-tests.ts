@@ -15,8 +15,9 @@ const itemSchema = {
   ],
 };
 
-export function walkTestRoutes({ record, clock, walkTests }: Parts): Route[] {
+export function walkTestRoutes({ record, site, clock, walkTests }: Parts): Route[] {
   const { walkTests: kept, alerts } = record.tables;
+  const nameOf = (person: string) => site.file.people?.find((p) => p.id === person)?.name ?? person;
   /** With the verdict of each item, who was told, and whether what it rests on is as it was. */
   const answerOf = async (row: WalkTestRow) => {
     const events = row.items.flatMap(({ result }) => (result.state === 'answered' && result.event ? [result.event] : []));
@@ -33,7 +34,7 @@ export function walkTestRoutes({ record, clock, walkTests }: Parts): Route[] {
         result: result.state === 'answered' ? { ...result, picture: result.picture && `/pictures/${result.picture}` } : result,
         told: told
           .filter((a) => result.state === 'answered' && a.event === result.event)
-          .map(({ person, state, why, sentAt }) => ({ person, state, why, sentAt })),
+          .map(({ person, state, why, sentAt }) => ({ person: nameOf(person), state, why, sentAt })),
       })),
     };
   };

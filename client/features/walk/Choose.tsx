@@ -1,0 +1,125 @@
+// What a walk test is to prove: of each rule whether it must fire or must stay quiet, and which zones must see somebody.
+
+import { useState } from 'react';
+import { View } from 'react-native';
+import type { Rule } from '@nibber/core/site';
+import type { WalkItem } from '@nibber/core/walk-test';
+import { Attention, Button, Empty, Row, Sheet } from '../../ui/Surface';
+import { Words } from '../../ui/Words';
+import { troubleWords } from '../api/api';
+import type { CameraAnswer } from '../api/types';
+import { useStartWalkMutation, type Expectation } from './api';
+import { openSound } from './useSignals';
+
+type Props = { rules: readonly Rule[]; cameras: readonly CameraAnswer[]; camera: string | undefined };
+type Choice = Expectation | undefined;
+
+export function Choose({ rules, cameras, camera }: Props) {
+  const ofCamera = rules.filter((r) => r.cameras.length > 0 && (!camera || r.cameras.includes(camera)));
+  const able = ofCamera.filter((r) => r.on ?? true);
+  const [chosen, setChosen] = useState<{ readonly [rule: string]: Choice }>(() => Object.fromEntries(able.map((r) => [r.id, 'fires'])));
+  const [zones, setZones] = useState<readonly string[]>([]);
+  const [start, starting] = useStartWalkMutation();
+  const watched = cameras
+    .filter((c) => !camera || c.id === camera)
+    .flatMap((c) => c.zones.filter((z) => z.purpose === 'watch').map((z) => ({ key: `${c.id} ${z.id}`, camera: c, zone: z })));
+  const items: WalkItem[] = [
+    ...able.flatMap((r): WalkItem[] => {
+      const expect = chosen[r.id];
+      return expect ? [{ kind: 'rule', rule: r.id, expect }] : [];
+    }),
+    ...watched.flatMap((w): WalkItem[] => (zones.includes(w.key) ? [{ kind: 'zone', camera: w.camera.id, zone: w.zone.id }] : [])),
+  ];
+  const begin = () => {
+    openSound();
+    void start(items);
+  };
+  if (ofCamera.length + watched.length === 0)
+    return <Empty words="There is nothing to walk past yet." next="Draw a zone on a camera, and let a rule name it." />;
+  return (
+    <>
+      <Words tone="second">
+        Say what has to happen, press start, and walk. Modes, hours and rests are not asked; what fires rings the phones of whoever the rule
+        tells, marked as a test. The place goes on as it is armed: real alerts may come as well.
+      </Words>
+      <Sheet>
+        <Words bold heading={2}>
+          Rules
+        </Words>
+        {ofCamera.map((r) => (
+          <RuleChoice
+            key={r.id}
+            rule={r}
+            cameras={cameras}
+            choice={chosen[r.id]}
+            put={(choice) => setChosen({ ...chosen, [r.id]: choice })}
+          />
+        ))}
+        {ofCamera.length === 0 && <Words tone="second">No rule looks at this camera yet.</Words>}
+      </Sheet>
+      {watched.length > 0 && (
+        <Sheet>
+          <Words bold heading={2}>
+            Zones that must see somebody
+          </Words>
+          <Row>
+            {watched.map(({ key, camera: c, zone }) => (
+              <Button
+                key={key}
+                words={camera ? zone.name : `${c.name}: ${zone.name}`}
+                pressed={zones.includes(key)}
+                onPress={() => setZones(zones.includes(key) ? zones.filter((k) => k !== key) : [...zones, key])}
+                testID={`walk-zone-${zone.id}`}
+              />
+            ))}
+          </Row>
+        </Sheet>
+      )}
+      {starting.isError && <Attention words={troubleWords(starting.error) ?? ''} />}
+      <Button words="Start walking" main disabled={items.length === 0 || starting.isLoading} onPress={begin} testID="start-walk" />
+    </>
+  );
+}
+
+const choices: readonly [Choice, string][] = [
+  ['fires', 'must fire'],
+  ['quiet', 'must stay quiet'],
+  [undefined, 'leave out'],
+];
+
+function RuleChoice({
+  rule,
+  cameras,
+  choice,
+  put,
+}: {
+  rule: Rule;
+  cameras: readonly CameraAnswer[];
+  choice: Choice;
+  put: (choice: Choice) => void;
+}) {
+  const isOff = rule.on === false;
+  const where = rule.cameras.map((id) => cameras.find((c) => c.id === id)?.name ?? id).join(', ');
+  return (
+    <View style={{ gap: 4, paddingVertical: 4 }}>
+      <Words>{rule.name}</Words>
+      <Words size="small" tone="second">
+        {isOff ? `${where}. It is switched off; switch it on to test it.` : where}
+      </Words>
+      {!isOff && (
+        <Row>
+          {choices.map(([value, words]) => (
+            <Button
+              key={words}
+              words={words}
+              label={`${rule.name}: ${words}`}
+              pressed={choice === value}
+              onPress={() => put(value)}
+              testID={`walk-${rule.id}-${value ?? 'out'}`}
+            />
+          ))}
+        </Row>
+      )}
+    </View>
+  );
+}

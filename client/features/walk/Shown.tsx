@@ -1,0 +1,71 @@
+// What a walk test has shown: each item with its verdict, picture and who was told.
+
+import { useRouter } from 'expo-router';
+import { View } from 'react-native';
+import { Picture } from '../../picture/Picture';
+import { Glyph } from '../../ui/Glyph';
+import { Button, Row, Sheet } from '../../ui/Surface';
+import { usePalette } from '../../ui/look';
+import { exact } from '../../ui/times';
+import { Words } from '../../ui/Words';
+import type { ItemKept, WalkKept } from './api';
+import { expectWords, shownWords, verdictWords } from './words';
+
+export function Shown({ kept, zone }: { kept: WalkKept; zone: string }) {
+  const proved = kept.items.filter((i) => i.verdict === 'proved').length;
+  return (
+    <Sheet>
+      <Words bold heading={2} testID="walk-shown">
+        {`${proved} of ${kept.items.length} as expected`}
+      </Words>
+      <Words size="small" tone="second">
+        {`${exact(kept.startedAt, zone)}, walked by ${kept.by}`}
+      </Words>
+      {kept.items.map((item, i) => (
+        <Item key={i} item={item} zone={zone} />
+      ))}
+    </Sheet>
+  );
+}
+
+function Item({ item, zone }: { item: ItemKept; zone: string }) {
+  const p = usePalette();
+  const router = useRouter();
+  const { result, verdict } = item;
+  const answered = result.state === 'answered' ? result : undefined;
+  return (
+    <View style={{ gap: 6, borderTopWidth: 1, borderTopColor: p.rule, paddingTop: 10, paddingBottom: 4 }}>
+      <Row style={{ flexWrap: 'nowrap', alignItems: 'flex-start' }}>
+        <View style={{ width: 24, paddingTop: 1 }}>
+          {verdict === 'proved' && <Glyph name="check" colour={p.work} />}
+          {verdict === 'failed' && <Glyph name="attention" colour={p.attentionInk} />}
+          {verdict === 'open' && <Glyph name="remove" colour={p.second} />}
+        </View>
+        <View style={{ flex: 1 }}>
+          <Words bold>{item.name}</Words>
+          <Words size="small" tone="second">
+            {`${expectWords(item)}: ${verdictWords[verdict]}`}
+          </Words>
+        </View>
+      </Row>
+      <Words>{shownWords(item)}</Words>
+      {answered && (
+        <Words size="small" tone="second">
+          {exact(answered.at, zone)}
+        </Words>
+      )}
+      {item.told.map((t) => (
+        <Words key={t.person} size="small" tone={t.state === 'sent' ? 'second' : 'attentionInk'}>
+          {t.state === 'sent' ? `${t.person}: the phone was reached` : `${t.person}: ${t.why ?? 'not reached yet'}`}
+        </Words>
+      ))}
+      {!item.stands && <Words tone="attentionInk">What it rests on was changed since: walk it again.</Words>}
+      {answered?.picture && (
+        <View style={{ maxWidth: 360 }}>
+          <Picture source={answered.picture} words={`${item.name}, as it answered`} />
+        </View>
+      )}
+      {answered?.event && <Row>{<Button words="Its moment" onPress={() => router.navigate(`/moment/${answered.event}`)} />}</Row>}
+    </View>
+  );
+}

@@ -1,0 +1,62 @@
+// Walk tests: choose, walk, see what was shown; earlier ones below.
+
+import { useRouter } from 'expo-router';
+import { useState } from 'react';
+import { Button, Page, Row, Waiting } from '../../ui/Surface';
+import { Words } from '../../ui/Words';
+import { useCamerasQuery, useRulesQuery, useSiteQuery } from '../api/api';
+import { useWalkTestQuery, useWalkTestsQuery } from './api';
+import { Choose } from './Choose';
+import { Shown } from './Shown';
+import { Walking } from './Walking';
+
+const mostShown = 10;
+
+export function WalkScreen({ camera }: { camera: string | undefined }) {
+  const router = useRouter();
+  const { data: current } = useWalkTestQuery();
+  const { data: kept } = useWalkTestsQuery();
+  const { data: rules } = useRulesQuery();
+  const { data: cameras } = useCamerasQuery();
+  const { data: site } = useSiteQuery();
+  const [ended, setEnded] = useState<string>();
+  if (!current || !kept || !rules || !cameras || !site) return <Waiting words="Reading" />;
+  const zone = site.place.timezone;
+  const last = kept.find((k) => k.id === ended);
+  const earlier = kept.filter((k) => k.endedAt !== null && k.id !== ended && (!camera || k.items.some((i) => i.cameras.includes(camera))));
+  const name = cameras.find((c) => c.id === camera)?.name;
+  return (
+    <Page wideColumn={current.now !== null}>
+      <Row>
+        <Button
+          glyph="back"
+          label={name ?? 'Rules'}
+          onPress={() => (camera ? router.navigate(`/cameras/${camera}`) : router.navigate('/rules'))}
+        />
+        <Words size="title" bold heading={1}>
+          {name ? `Walk test at ${name}` : 'Walk test'}
+        </Words>
+      </Row>
+      {current.now ? (
+        <Walking now={current.now} cameras={cameras} ended={(k) => setEnded(k.id)} />
+      ) : last ? (
+        <>
+          <Shown kept={last} zone={zone} />
+          <Button words="Walk again" onPress={() => setEnded(undefined)} testID="walk-again" />
+        </>
+      ) : (
+        <>
+          <Choose rules={rules} cameras={cameras} camera={camera} />
+          {earlier.length > 0 && (
+            <Words bold heading={2}>
+              Earlier walks
+            </Words>
+          )}
+          {earlier.slice(0, mostShown).map((k) => (
+            <Shown key={k.id} kept={k} zone={zone} />
+          ))}
+        </>
+      )}
+    </Page>
+  );
+}

@@ -1,0 +1,226 @@
+// A walk test that is going on, to be read at arm's length: the gates of one rule light as they are passed; the others stand above it.
+
+import { useEffect, useRef, useState } from 'react';
+import { Pressable, View } from 'react-native';
+import { Switch } from 'react-native-paper';
+import type { Light } from '@nibber/core/walk-test';
+import { BoxMark, LineShape, ZoneShape, drawnLine, drawnZone } from '../../picture/drawings';
+import { CameraPicture } from '../../picture/CameraPicture';
+import { Glyph } from '../../ui/Glyph';
+import { Attention, Button, Row, Sheet } from '../../ui/Surface';
+import { corner, target, useIsWide, usePalette } from '../../ui/look';
+import { Words } from '../../ui/Words';
+import { troubleWords, useMomentQuery } from '../api/api';
+import { useAppSelector } from '../api/store';
+import type { CameraAnswer } from '../api/types';
+import { gateWords } from '../sieve/gates';
+import { useEndWalkMutation, type ItemNow, type WalkKept, type WalkNow } from './api';
+import { useSignals } from './useSignals';
+import { expectWords, standsWords } from './words';
+
+const nothing: never[] = [];
+
+export function Walking({ now, cameras, ended }: { now: WalkNow; cameras: readonly CameraAnswer[]; ended: (kept: WalkKept) => void }) {
+  const isWide = useIsWide();
+  const [isLoud, setLoud] = useState(true);
+  const [chosen, choose] = useFollowed(now.items);
+  const [end, ending] = useEndWalkMutation();
+  useSignals(now.items, isLoud);
+  const item = now.items[chosen] ?? now.items[0]!;
+  const camera = cameras.find((c) => item.cameras.includes(c.id));
+  const finish = async () => {
+    const answer = await end();
+    if (answer.data) ended(answer.data);
+  };
+  const bottom = (
+    <Row style={{ justifyContent: 'space-between' }}>
+      <Row>
+        <Switch value={isLoud} onValueChange={setLoud} aria-label="Sound and buzz" testID="walk-sound" />
+        <Words tone="second">sound and buzz</Words>
+      </Row>
+      <Button words="End the test" main disabled={ending.isLoading} onPress={() => void finish()} testID="end-walk" />
+    </Row>
+  );
+  return (
+    <View style={{ flexDirection: isWide ? 'row' : 'column', gap: 16 }}>
+      <View style={{ flex: isWide ? 1 : undefined, gap: 12 }}>
+        {now.items.length > 1 && (
+          <View style={{ gap: 6 }}>
+            {now.items.map((i, k) => (
+              <ItemLine key={k} item={i} chosen={k === chosen} press={() => choose(k)} />
+            ))}
+          </View>
+        )}
+        <Panel item={item} />
+        {ending.isError && <Attention words={troubleWords(ending.error) ?? ''} />}
+        {bottom}
+      </View>
+      <View style={{ width: isWide ? 480 : '100%', gap: 8 }}>{camera && <Live camera={camera} />}</View>
+    </View>
+  );
+}
+
+/** The item that moved last is looked at, unless somebody chose one a moment ago. */
+function useFollowed(items: readonly ItemNow[]): [number, (chosen: number) => void] {
+  const [chosen, setChosen] = useState(0);
+  const held = useRef(0);
+  const before = useRef(items.map((i) => i.steps));
+  useEffect(() => {
+    const moved = items.findIndex((i, k) => i.steps > (before.current[k] ?? 0));
+    before.current = items.map((i) => i.steps);
+    if (moved >= 0 && Date.now() > held.current) setChosen(moved);
+  }, [items]);
+  const choose = (k: number) => {
+    held.current = Date.now() + 10_000;
+    setChosen(k);
+  };
+  return [chosen, choose];
+}
+
+const stateOf = (item: ItemNow): 'done' | 'wrong' | 'going' => {
+  if (item.result.state === 'answered') return item.kind === 'rule' && item.expect === 'quiet' ? 'wrong' : 'done';
+  return 'going';
+};
+
+function ItemLine({ item, chosen, press }: { item: ItemNow; chosen: boolean; press: () => void }) {
+  const p = usePalette();
+  const state = stateOf(item);
+  return (
+    <Pressable
+      onPress={press}
+      role="button"
+      aria-pressed={chosen}
+      aria-label={`${item.name}, ${expectWords(item)}: ${standsWords(item)}`}
+      style={{ flexDirection: 'row', alignItems: 'center', gap: 10, minHeight: target, paddingHorizontal: 10, borderRadius: corner, borderWidth: 1, borderColor: chosen ? p.work : p.rule, backgroundColor: chosen ? p.wash : p.sheet }} // prettier-ignore
+    >
+      <View style={{ width: 22 }}>
+        {state === 'done' && <Glyph name="check" colour={p.work} />}
+        {state === 'wrong' && <Glyph name="attention" colour={p.attentionInk} />}
+        {state === 'going' && item.there > 0 && (
+          <View style={{ width: 12, height: 12, borderRadius: 6, marginLeft: 5, backgroundColor: p.work }} />
+        )}
+      </View>
+      <Words style={{ flex: 1 }} lines={1}>
+        {item.name}
+      </Words>
+      <Words size="small" tone="second">
+        {standsWords(item)}
+      </Words>
+    </Pressable>
+  );
+}
+
+function Panel({ item }: { item: ItemNow }) {
+  const p = usePalette();
+  const asked = item.lights.filter((l) => l.state !== 'lifted');
+  const state = stateOf(item);
+  return (
+    <Sheet style={{ gap: 12 }}>
+      <View>
+        <Words size="title" bold heading={2}>
+          {item.name}
+        </Words>
+        <Words tone="second">{expectWords(item)}</Words>
+      </View>
+      {item.kind === 'rule' && (
+        <View role="list" aria-label="Gates" testID="walk-gates">
+          {asked.map((l, i) => (
+            <GateLight key={l.gate} light={l} isLast={i === asked.length - 1} />
+          ))}
+        </View>
+      )}
+      <View
+        role="status"
+        testID="walk-stands"
+        style={{ borderRadius: corner, padding: 14, backgroundColor: state === 'done' ? p.work : p.wash, borderWidth: state === 'wrong' ? 2 : 0, borderColor: p.attention }} // prettier-ignore
+      >
+        <Words size="head" bold style={{ color: state === 'done' ? p.onWork : p.ink, textAlign: 'center' }}>
+          {standsWords(item)}
+        </Words>
+      </View>
+      {item.result.state === 'answered' && item.result.event && <Rang event={item.result.event} at={item.result.at} />}
+      {item.kind === 'rule' && (
+        <Words size="small" tone="second">
+          Mode, hours and presence are not asked in a test.
+        </Words>
+      )}
+    </Sheet>
+  );
+}
+
+/** One gate, large; the column goes on below it as far as the walk has come. */
+function GateLight({ light: { gate, state, found, wanted }, isLast }: { light: Light; isLast: boolean }) {
+  const p = usePalette();
+  const isPassed = state === 'passed';
+  const isRefused = state === 'refused';
+  const colour = isPassed ? p.work : isRefused ? p.attention : p.rule;
+  return (
+    <View
+      role="listitem"
+      aria-label={`${gateWords[gate]}: ${isPassed ? 'passed' : isRefused ? `stopped here, found ${found}, wanted ${wanted}` : 'not reached'}`}
+      testID={`light-${gate}-${state}`}
+      style={{ flexDirection: 'row', gap: 12, alignItems: 'center', minHeight: 40 }}
+    >
+      <View style={{ width: 34, alignSelf: 'stretch', alignItems: 'center' }}>
+        <View
+          style={{
+            width: isPassed ? 22 : 4,
+            height: isRefused ? '50%' : '100%',
+            backgroundColor: colour,
+            borderBottomLeftRadius: isLast ? 6 : 0,
+            borderBottomRightRadius: isLast ? 6 : 0,
+          }}
+        />
+        {isRefused && <View style={{ width: 34, height: 6, backgroundColor: colour }} />}
+      </View>
+      <Words size="title" bold={isPassed || isRefused} tone={state === 'ahead' ? 'second' : 'ink'} style={{ width: 118 }}>
+        {gateWords[gate]}
+      </Words>
+      <View style={{ flex: 1 }}>
+        {found !== undefined && <Words bold={isRefused}>{found}</Words>}
+        {isRefused && (
+          <Words size="small" tone="second">
+            {`asks for ${wanted}`}
+          </Words>
+        )}
+      </View>
+    </View>
+  );
+}
+
+/** Whose phone has rung, and after how long. */
+function Rang({ event, at }: { event: string; at: number }) {
+  const { data: moment } = useMomentQuery(event, { pollingInterval: 2000 });
+  if (!moment) return <Words tone="second">On its way to the phones…</Words>;
+  if (moment.alerts.length === 0) return <Words tone="attentionInk">It tells nobody.</Words>;
+  return (
+    <View role="status" testID="walk-rang">
+      {moment.alerts.map((a) => (
+        <Words key={a.id} tone={a.state === 'sent' || a.state === 'waiting' ? 'ink' : 'attentionInk'}>
+          {a.state === 'sent' && a.sentAt
+            ? `${a.person}’s phone was reached ${Math.max(0, (a.sentAt - at) / 1000).toFixed(1)} s later.`
+            : a.state === 'waiting'
+              ? `${a.person}: on its way`
+              : `${a.person} was not told: ${a.why ?? 'it could not be delivered'}`}
+        </Words>
+      ))}
+    </View>
+  );
+}
+
+function Live({ camera }: { camera: CameraAnswer }) {
+  const tracks = useAppSelector((s) => s.seen.tracks[camera.id] ?? nothing);
+  return (
+    <CameraPicture camera={camera} words={`${camera.name}: ${tracks.map((t) => t.type ?? t.class).join(', ') || 'nothing moving'}`}>
+      {camera.zones.map((z) => (
+        <ZoneShape key={z.id} zone={drawnZone(z)} />
+      ))}
+      {(camera.lines ?? []).map((l) => (
+        <LineShape key={l.id} line={drawnLine(l)} />
+      ))}
+      {tracks.map((t) => (
+        <BoxMark key={t.key} box={t.box} cls={t.class} words={`${t.type ?? t.class} ${Math.round(t.score * 100)}`} />
+      ))}
+    </CameraPicture>
+  );
+}

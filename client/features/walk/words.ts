@@ -1,0 +1,33 @@
+// The texts of walk tests.
+
+import type { WalkVerdict } from '@nibber/core/walk-test';
+import type { ItemKept, ItemNow } from './api';
+
+export const verdictWords: Readonly<Record<WalkVerdict, string>> = {
+  proved: 'as expected',
+  failed: 'not as expected',
+  open: 'nobody walked past it',
+};
+
+export const expectWords = (item: Pick<ItemNow, 'kind'> & { expect?: string }): string =>
+  item.kind === 'zone' ? 'must see somebody' : item.expect === 'fires' ? 'must fire' : 'must stay quiet';
+
+/** What an item has shown, in a sentence. */
+export function shownWords({ kind, verdict, result, ...item }: ItemKept): string {
+  const mustFire = kind === 'rule' && 'expect' in item && item.expect === 'fires';
+  if (verdict === 'open') return 'Nobody walked past it.';
+  if (kind === 'zone') return verdict === 'proved' ? 'Somebody was seen in it.' : 'Nobody was seen in it.';
+  if (result.state === 'answered') return mustFire ? 'It fired.' : 'It fired, and should have stayed quiet.';
+  const why = result.why ? ` ${result.why}.` : '';
+  return mustFire ? `It did not fire.${why}` : `It stayed quiet.${why}`;
+}
+
+/** Where an item stands while people walk. */
+export function standsWords(item: ItemNow): string {
+  if (item.result.state === 'answered')
+    return item.kind === 'zone' ? 'Seen' : item.expect === 'fires' ? 'Fired' : 'Fired: it should not have';
+  if (item.kind === 'zone') return 'Walk into it';
+  if (item.there > 0) return item.expect === 'fires' ? 'Somebody is there' : 'Quiet, with somebody there';
+  if (item.result.walked) return item.expect === 'fires' ? 'Not yet: try again' : 'It stayed quiet';
+  return 'Walk past it';
+}
