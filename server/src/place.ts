@@ -8,6 +8,7 @@ import type { TrackView } from '@nibber/core/sieve';
 import { machineClock, followTimeServer } from './clock';
 import type { Config } from './config';
 import { startAttempts } from './devices/attempt';
+import { startCameraClocks } from './devices/clocks';
 import type { SignIn } from './devices/sign-in';
 import { startFollow, type Follow } from './follow';
 import { hasFfmpeg } from './follow/clip';
@@ -44,6 +45,7 @@ export type Stations = Omit<Parts, 'cameraHealth' | 'reconnect' | 'troubles'> & 
 
 const tickMs = 1000;
 const tellHealthMs = 5000;
+const lookAtClocksMs = 10 * 60_000;
 
 export async function openStations(config: Config): Promise<Stations> {
   const record = await openRecord(config.dataFolder);
@@ -92,8 +94,10 @@ export async function openStations(config: Config): Promise<Stations> {
   };
   const sealed = openSealed(record, config.keyFile);
   const attempts = startAttempts(clock);
+  const cameraClocks = startCameraClocks(record, clock, (camera) => sealed.get<SignIn>(signInName(camera)));
   const arrived = (camera: string) => {
     noteSight(lately, camera, follow.open(camera));
+    if (!cameraClocks.of(camera)) void cameraClocks.look(site.file.cameras.filter((c) => c.id === camera));
     live.say({ kind: 'arrived', camera });
   };
   const deliveries = startDeliveries({ record, site, recent, follow: { told }, arrived });
@@ -112,6 +116,7 @@ export async function openStations(config: Config): Promise<Stations> {
     sealed,
     tokens: openCameraTokens(record, sealed),
     attempts,
+    cameraClocks,
     deliveries,
     links,
     keys,
@@ -185,7 +190,11 @@ export async function openPlace(config: Config): Promise<Place> {
     intakes.delete(camera);
     connectCameras();
   };
-  site.onChange((change) => change.kind === 'site' && connectCameras());
+  site.onChange((change) => {
+    if (change.kind !== 'site') return;
+    connectCameras();
+    void stations.cameraClocks.look(site.file.cameras.filter((c) => !stations.cameraClocks.of(c.id)));
+  });
 
   const troubles = () => [...stations.troubles(), ...[watch.trouble()].filter((t) => t !== undefined)];
   const cameraHealth = (camera: string) => {
@@ -201,6 +210,9 @@ export async function openPlace(config: Config): Promise<Place> {
     walkTests.tick(upTo);
     switching.tick().catch((thrown: Error) => log.error({ error: thrown.message }, 'a planned switch waits'));
   }, tickMs);
+  const lookAtClocks = () => void stations.cameraClocks.look(site.file.cameras);
+  lookAtClocks();
+  const looking = setInterval(lookAtClocks, lookAtClocksMs);
   const telling = setInterval(() => live.say({ kind: 'time', now: clock.now(), troubles: troubles() }), tellHealthMs);
   await watch.ready;
   const server = createServer(makeApp({ ...stations, cameraHealth, reconnect, troubles }));
@@ -212,6 +224,7 @@ export async function openPlace(config: Config): Promise<Place> {
     async close() {
       clearInterval(ticking);
       clearInterval(telling);
+      clearInterval(looking);
       intakes.forEach(({ intake }) => intake.close());
       await watch.close();
       const closed = new Promise((done) => server.close(done));

@@ -1,5 +1,6 @@
 // What connecting says.
 
+import { isClockRight, offWords } from '@nibber/core/clocks';
 import type { Shown } from '@nibber/core/site';
 import type { StepName } from './api';
 
@@ -20,14 +21,10 @@ export function kindOf(address: string): 'device' | 'stream' {
   return path === '' || path === '/' || /onvif/i.test(path) ? 'device' : 'stream';
 }
 
-const slackMs = 2000;
-
 /** Undefined where the camera's clock is near enough. */
 export function clockWords(aheadMs: number): string | undefined {
-  if (Math.abs(aheadMs) <= slackMs) return undefined;
-  const seconds = Math.round(Math.abs(aheadMs) / 1000);
-  const span = seconds < 120 ? `${seconds} s` : seconds < 7200 ? `${Math.round(seconds / 60)} min` : `${Math.round(seconds / 3600)} h`;
-  return `Its clock is ${span} ${aheadMs > 0 ? 'fast' : 'slow'}. What it writes into its pictures will not match the moments here; set it to take its time from the network.`;
+  if (isClockRight(aheadMs)) return undefined;
+  return `Its clock is ${offWords(aheadMs)}. What it writes into its pictures will not match the moments here; set it to take its time from the network.`;
 }
 
 export function shownWords({ turnDegrees = 0, mirrored = false }: Shown): string {

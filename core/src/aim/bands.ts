@@ -3,7 +3,7 @@
 import type { Point } from '../boxes';
 import type { Polygon } from '../zones';
 import { levelNames, type Level } from './density';
-import { reach, type GroundModel } from './ground';
+import { reach, type Ground, type GroundModel } from './ground';
 
 /** Where a level is the highest that is reached. Metres are along the view; `polygon` may be flat where the picture shows none of it. */
 export type Band = { readonly level: Level; readonly polygon: Polygon; readonly nearest: number; readonly farthest: number };
@@ -18,6 +18,20 @@ export function bandsOf(model: GroundModel, isNight: boolean): Band[] {
     if (farthest <= nearest) return [];
     const [far, near] = [rowsAt(model, farthest), rowsAt(model, nearest)];
     return [{ level, polygon: [...far, ...near.reverse()], nearest, farthest }];
+  });
+}
+
+/**
+ * The ground of the picture on which a level is reached, metres right and ahead of the point under the camera: the near edge from left to
+ * right, then the far edge back. Empty where it is reached nowhere.
+ */
+export function groundSeen(model: GroundModel, level: Level, isNight: boolean): Ground[] {
+  const far = rowsAt(model, reach(model.aim, level, isNight));
+  if (far.every(([, row]) => row >= 1)) return [];
+  const near = far.map(([u]): Point => [u, 1]);
+  return [...near, ...far.reverse()].flatMap((p) => {
+    const found = model.at(p);
+    return found ? [found.ground] : [];
   });
 }
 

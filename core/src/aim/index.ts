@@ -18,5 +18,5 @@ export {
   type GroundModel,
   type PlateView,
 } from './ground';
-export { bandsOf, type Band } from './bands';
+export { bandsOf, groundSeen, type Band } from './bands';
 export { calibrate, type Calibration, type GroundMark } from './calibrate';

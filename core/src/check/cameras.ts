@@ -17,6 +17,13 @@ export function cameraFaults(site: SiteFile): Fault[] {
   });
 }
 
+/** Whether what should be covered is sound. */
+export function planFaults({ plan }: SiteFile): Fault[] {
+  const fault = plan?.covers && polygonFault(plan.covers as unknown as Polygon);
+  const allowed = `${leastPoints} to ${mostPoints} points from 0 to 1, whose edges do not meet`;
+  return fault ? [{ path: 'plan/covers', wrong: polygonFaultWords(fault), allowed }] : [];
+}
+
 /** Whether a camera's zones are sound. */
 export function zoneFaults(zones: readonly Zone[], path: string): Fault[] {
   const allowed = `${leastPoints} to ${mostPoints} points from 0 to 1, whose edges do not meet`;

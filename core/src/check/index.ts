@@ -4,7 +4,7 @@ import Ajv2020, { type ErrorObject, type ValidateFunction } from 'ajv/dist/2020'
 import { siteSchema, type SiteFile } from '../site';
 import { isZone } from '../time';
 import type { Fault } from '../trouble';
-import { cameraFaults } from './cameras';
+import { cameraFaults, planFaults } from './cameras';
 import { hoursFaults, switchingFaults } from './hours';
 import { ids, unknown } from './known';
 import { ruleFaults } from './rules';
@@ -83,6 +83,7 @@ export function checkSite(value: unknown): Checked {
     ...hoursFaults(value),
     ...switchingFaults(value),
     ...peopleFaults(value),
+    ...planFaults(value),
     ...cameraFaults(value),
     ...ruleFaults(value),
   ];

@@ -4,11 +4,11 @@ import type { FromSchema } from 'json-schema-to-ts';
 import type { ClassName } from '../boxes';
 import type { abilityNames, aimSchema, cameraSchema, lineSchema, tuningSchema, zoneSchema } from './camera-schema';
 import type { looksSchema, ruleSchema } from './rule-schema';
-import type { siteSchema } from './schema';
+import type { planSchema, siteSchema } from './schema';
 
 export { abilityNames, aimSchema, cameraSchema, tuningSchema, zoneSchema } from './camera-schema';
 export { ruleSchema } from './rule-schema';
-export { siteSchema } from './schema';
+export { planSchema, siteSchema } from './schema';
 export { compileHours, compileSite, leastConfidence, noMode, ruleKey, usualGraceSeconds } from './compile';
 export type {
   Behaviour,
@@ -31,6 +31,7 @@ export type Zone = FromSchema<typeof zoneSchema>;
 export type Line = FromSchema<typeof lineSchema>;
 export type AskedLooks = FromSchema<typeof looksSchema>;
 export type AimFile = FromSchema<typeof aimSchema>;
+export type PlanFile = FromSchema<typeof planSchema>;
 export type TuningFile = FromSchema<typeof tuningSchema>;
 export type Camera = FromSchema<typeof cameraSchema>;
 export type AbilityName = (typeof abilityNames)[number];

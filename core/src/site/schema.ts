@@ -2,7 +2,7 @@
 
 import { cameraSchema } from './camera-schema';
 import { ruleSchema } from './rule-schema';
-import { closed, date, id, list, name, ofTheWeek, spans, switches } from './words-schema';
+import { closed, date, id, list, name, ofTheWeek, point, spans, switches } from './words-schema';
 
 const seconds = (maximum: number) => ({ type: 'number', minimum: 0, maximum }) as const;
 const aDay = 86_400;
@@ -62,6 +62,20 @@ const connectionSchema = {
     repeatSeconds: { type: 'number', minimum: 60, maximum: aDay },
     /** More changes an hour than this are one event: it flaps. */
     changesAnHour: { type: 'integer', minimum: 2, maximum: 1000 },
+  },
+} as const;
+
+/** The plan on which cameras stand; its up counts as north. `covers` is what should be covered, as shares of it from the upper left. */
+export const planSchema = {
+  type: 'object',
+  ...closed,
+  required: ['widthMetres', 'heightMetres'],
+  properties: {
+    widthMetres: { type: 'number', exclusiveMinimum: 0, maximum: 10_000 },
+    heightMetres: { type: 'number', exclusiveMinimum: 0, maximum: 10_000 },
+    /** The name of a picture in the picture store. */
+    picture: { type: 'string', pattern: '^[0-9a-f]{40}\\.jpg$' },
+    covers: { type: 'array', items: point },
   },
 } as const;
 
@@ -125,6 +139,7 @@ export const siteSchema = {
       required: ['id', 'name', 'area', 'kind'],
       properties: { id, name, area: id, kind: { enum: ['door', 'motion', 'leak', 'sound'] } },
     } as const),
+    plan: planSchema,
     cameras: list(cameraSchema),
     rules: list(ruleSchema),
   },

@@ -66,7 +66,14 @@ export type WalkTestParts = {
 const longestMs = 60 * 60_000;
 
 type Doing = { state: WalkedItem; trail: Trail | undefined; there: number; steps: number };
-type Running = { readonly row: Omit<WalkTestRow, 'items' | 'endedAt'>; readonly doing: Doing[]; readonly follow: Follow; said: string };
+type Running = {
+  readonly row: Omit<WalkTestRow, 'items' | 'endedAt'>;
+  readonly doing: Doing[];
+  readonly follow: Follow;
+  /** Pictures and events of what has answered, on their way to the disk. */
+  readonly onTheWay: Promise<void>[];
+  said: string;
+};
 
 export function startWalkTests(parts: WalkTestParts): WalkTests {
   const { record, site, clock, keeper } = parts;
@@ -76,7 +83,12 @@ export function startWalkTests(parts: WalkTestParts): WalkTests {
   const grounds = (item: WalkItem) => createHash('sha256').update(groundsOf(site.file, item)).digest('base64url');
   const nowOf = ({ row, doing }: Running): WalkNow => ({
     ...row,
-    items: doing.map(({ state, trail, there, steps }) => ({ ...state, lights: state.kind === 'rule' ? lightsOf(trail) : [], there, steps })),
+    items: doing.map(({ state, trail, there, steps }) => ({
+      ...state,
+      lights: state.kind === 'rule' ? lightsOf(trail) : [],
+      there,
+      steps,
+    })),
   });
   const write = ({ row, doing }: Running, endedAt: Instant | null) => {
     const whole: WalkTestRow = { ...row, endedAt, items: doing.map((d) => d.state) };
@@ -95,12 +107,13 @@ export function startWalkTests(parts: WalkTestParts): WalkTests {
   const answered = (of: Running, doing: Doing, at: Instant, picture: SafePicture | undefined, event?: ReturnType<LiveKeeper['tested']>) => {
     if (doing.state.result.state === 'answered') return;
     setResult(of, doing, { state: 'answered', at, event: null, picture: null });
-    void (async () => {
+    const kept = (async () => {
       const name = picture && (await record.pictures.keep((await parts.masks.upToDate(picture)).jpeg, 'jpg'));
       await event?.written;
       setResult(of, doing, { state: 'answered', at, event: event?.id ?? null, picture: name ?? null });
       say(of);
     })().catch((thrown: Error) => log.error({ error: thrown.message }, 'the picture of a walk test is not kept'));
+    of.onTheWay.push(kept);
   };
   const ruleOf = (of: Running, id: string) => of.doing.find((d) => d.state.kind === 'rule' && d.state.rule === id);
   /** Things were there for a rule to judge. */
@@ -152,6 +165,7 @@ export function startWalkTests(parts: WalkTestParts): WalkTests {
     if (!of) throw new Trouble('not-found', 'No walk test is going on.', 'Start one.');
     running = undefined;
     of.follow.stop(clock.now());
+    await Promise.all(of.onTheWay);
     await writing;
     const whole = await write(of, clock.now());
     parts.changed(undefined);
@@ -182,6 +196,7 @@ export function startWalkTests(parts: WalkTestParts): WalkTests {
           },
           ended: ({ view }, trails) => judged(of, view.camera, trails, 0),
         }),
+        onTheWay: [],
         said: '',
       };
       running = of;

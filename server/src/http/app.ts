@@ -10,6 +10,7 @@ import { Trouble, type TroubleCode } from '@nibber/core/trouble';
 import { log } from '../log';
 import { cameraRoutes } from './cameras';
 import { chainRoutes } from './chain';
+import { commissioningRoutes } from './commissioning';
 import { connectRoutes } from './connect';
 import { eventRoutes } from './events';
 import { healthRoutes } from './health';
@@ -17,6 +18,7 @@ import { hookRoutes } from './hooks';
 import { pairingRoutes } from './pairing';
 import type { Parts } from './parts';
 import { phoneRoutes } from './phones';
+import { planRoutes } from './plan';
 import { pictureRoutes } from './pictures';
 import type { Route } from './route';
 import { ruleRoutes } from './rules';
@@ -43,6 +45,7 @@ export const allRoutes = (parts: Parts): Route[] => [
   ...siteRoutes(parts),
   ...cameraRoutes(parts),
   ...chainRoutes(parts),
+  ...commissioningRoutes(parts),
   ...connectRoutes(parts),
   ...pairingRoutes(parts),
   ...tuningRoutes(parts),
@@ -50,6 +53,7 @@ export const allRoutes = (parts: Parts): Route[] => [
   ...ruleRoutes(parts),
   ...eventRoutes(parts),
   ...phoneRoutes(parts),
+  ...planRoutes(parts),
   ...pictureRoutes(parts),
   ...healthRoutes(parts),
 ];

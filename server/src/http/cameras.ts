@@ -51,6 +51,7 @@ export function cameraRoutes(parts: Parts): Route[] {
       tuning: tuning ?? null,
       zones,
       lines,
+      clock: parts.cameraClocks.of(id) ?? null,
       health: health ?? null,
       tracks: follow.open(id).map(seenAnswer),
     };

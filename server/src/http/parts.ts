@@ -2,6 +2,7 @@
 
 import type { Clock } from '../clock';
 import type { Config } from '../config';
+import type { CameraClocks } from '../devices/clocks';
 import type { Attempts } from '../devices/attempt';
 import type { Follow } from '../follow';
 import type { Deliveries } from '../follow/deliveries';
@@ -33,6 +34,7 @@ export type Parts = {
   readonly sealed: Sealed;
   readonly tokens: CameraTokens;
   readonly attempts: Attempts;
+  readonly cameraClocks: CameraClocks;
   readonly deliveries: Deliveries;
   readonly links: Links;
   readonly keys: PushKeys;

@@ -37,6 +37,11 @@ export async function stage(options: StageOptions, others: Readonly<Record<strin
   let world: World = newWorld(offsetFor(options.startTime, Date.now()), options.life);
   const worldNow = () => Date.now() + world.offsetMs;
   const app = express();
+  // The cameras' clocks are the world's, and so is the date of what they answer.
+  app.use((_request, response, next) => {
+    response.setHeader('date', new Date(worldNow()).toUTCString());
+    next();
+  });
   const scene = { figures: () => figuresAt(world, Date.now()), light: () => world.light, fault: (c: PlainCamera) => world.faults[c] };
   const cameras = await Promise.all(plainCameras.map((n) => camera(n, scene)));
   plainCameras.forEach((n, i) => app.use(`/cameras/${n}`, cameras[i]!.router));

@@ -1,0 +1,101 @@
+// What of putting a camera into service is done and what is open, step by step in the order of the job; for one camera and for a site.
+
+import { chainFindings } from '../chain';
+import { isClockRight, mostClockMs, offWords } from '../clocks';
+import type { Camera, Rule, SiteFile } from '../site';
+import type { Expectation, WalkVerdict } from '../walk-test';
+
+export const commissioningSteps = ['picture', 'clock', 'chain', 'aim', 'zones', 'sensitivity', 'rule', 'walk test'] as const;
+export type CommissioningStep = (typeof commissioningSteps)[number];
+
+/** `wrong`: it was done, and something about it is not right. `none`: there is nothing to do for such a camera. */
+export type StepState = 'done' | 'open' | 'wrong' | 'none';
+export type StepAnswer = { readonly step: CommissioningStep; readonly state: StepState; readonly words: string };
+
+/** What was shown of a rule in the newest walk tests, where what they rest on is as it was. */
+export type WalkedRule = { readonly rule: string; readonly expect: Expectation; readonly verdict: WalkVerdict };
+
+/** What only the running place knows of a camera. */
+export type CameraFacts = {
+  readonly picture: { readonly state: 'runs' | 'none yet' | 'silent'; readonly words: string };
+  /** How far its clock is ahead of the place's, ms; why it is not known. */
+  readonly clock: { readonly aheadMs: number } | { readonly unknown: string };
+  readonly walks: readonly WalkedRule[];
+};
+
+const named = (words: readonly string[]) => words.join(', ');
+const counted = (n: number, one: string) => `${n} ${one}${n === 1 ? '' : 's'}`;
+
+/** @param site a checked one */
+export function commissioningOf(site: SiteFile, camera: Camera, facts: CameraFacts): StepAnswer[] {
+  const rules = (site.rules ?? []).filter((r) => r.cameras.includes(camera.id));
+  const on = rules.filter((r) => r.on !== false);
+  const say: Readonly<Record<CommissioningStep, () => Omit<StepAnswer, 'step'>>> = {
+    picture: () => ({
+      state: ({ runs: 'done', 'none yet': 'open', silent: 'wrong' } as const)[facts.picture.state],
+      words: facts.picture.words,
+    }),
+    clock: () => clock(facts.clock),
+    chain: () => chain(site, camera, on),
+    aim: () =>
+      camera.aim
+        ? { state: 'done', words: `${camera.aim.heightMetres} m high, looks down ${camera.aim.tiltDegrees}°` }
+        : { state: 'open', words: 'Nobody has said how it stands, so nothing is known of how far it can see.' },
+    zones: () => drawn(camera),
+    sensitivity: () =>
+      camera.tuning
+        ? { state: 'done', words: 'Looked at and kept.' }
+        : { state: 'open', words: 'As usual; nobody has looked at what it makes of this place.' },
+    rule: () => ruled(rules, on),
+    'walk test': () => walked(on, facts.walks),
+  };
+  return commissioningSteps.map((step) => ({ step, ...say[step]() }));
+}
+
+export const isFinished = (steps: readonly StepAnswer[]): boolean => steps.every((s) => s.state === 'done' || s.state === 'none');
+
+function clock(known: CameraFacts['clock']): Omit<StepAnswer, 'step'> {
+  if ('unknown' in known) return { state: 'none', words: known.unknown };
+  const { aheadMs } = known;
+  if (isClockRight(aheadMs)) return { state: 'done', words: `Right to ${mostClockMs / 1000} s.` };
+  return { state: 'wrong', words: `Its clock is ${offWords(aheadMs)}; set it to take its time from the network.` };
+}
+
+function chain(site: SiteFile, camera: Camera, on: readonly Rule[]): Omit<StepAnswer, 'step'> {
+  if (on.length === 0) return { state: 'open', words: 'No rule that is on watches it, so nothing it sees is told.' };
+  if (camera.source.kind === 'paired' && !camera.reports?.classes)
+    return { state: 'open', words: 'Nobody has said what its own detection reports.' };
+  const ids = new Set(on.map((r) => r.id));
+  const findings = chainFindings(site).filter((f) => f.camera === camera.id || (f.camera === undefined && ids.has(f.rule)));
+  if (findings.length > 0)
+    return { state: 'wrong', words: `${findings[0]!.words}.${findings.length > 1 ? ` And ${findings.length - 1} more.` : ''}` };
+  return { state: 'done', words: 'Nothing stands between what it sees and what is told.' };
+}
+
+function drawn({ zones = [], lines = [] }: Camera): Omit<StepAnswer, 'step'> {
+  const watched = zones.filter((z) => z.purpose === 'watch').length;
+  if (watched + lines.length === 0) return { state: 'open', words: 'No zone to watch and no line yet.' };
+  const others = zones.length - watched;
+  const words = [watched && counted(watched, 'watched zone'), lines.length && counted(lines.length, 'line'), others && counted(others, 'part') + ' left out']; // prettier-ignore
+  return { state: 'done', words: `${named(words.filter((w): w is string => Boolean(w)))}.` };
+}
+
+function ruled(rules: readonly Rule[], on: readonly Rule[]): Omit<StepAnswer, 'step'> {
+  if (on.length > 0) return { state: 'done', words: `${named(on.map((r) => r.name))}.` };
+  if (rules.length > 0) return { state: 'open', words: `${named(rules.map((r) => r.name))}: switched off.` };
+  return { state: 'open', words: 'No rule watches it.' };
+}
+
+/** No rule is done until it has been seen to fire, and seen to stay quiet. */
+function walked(on: readonly Rule[], walks: readonly WalkedRule[]): Omit<StepAnswer, 'step'> {
+  if (on.length === 0) return { state: 'open', words: 'There is no rule to walk past yet.' };
+  const of = (rule: Rule, expect: Expectation) => walks.find((w) => w.rule === rule.id && w.expect === expect)?.verdict ?? 'open';
+  const failed = on.filter((r) => of(r, 'fires') === 'failed' || of(r, 'quiet') === 'failed');
+  if (failed.length > 0) return { state: 'wrong', words: `${named(failed.map((r) => r.name))}: not as expected in the last walk.` };
+  const missing = on.flatMap((r) => {
+    const lacks = [of(r, 'fires') === 'open' ? 'fire' : '', of(r, 'quiet') === 'open' ? 'stay quiet' : ''].filter(Boolean);
+    return lacks.length ? [`${r.name} has not been seen to ${lacks.join(', nor to ')}`] : [];
+  });
+  if (missing.length > 0) return { state: 'open', words: `${missing.join('; ')}.` };
+  return { state: 'done', words: 'Every rule was seen to fire, and to stay quiet.' };
+}

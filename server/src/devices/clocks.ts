@@ -1,0 +1,61 @@
+// How right the clock of each camera is: asked of the device, read from the Date of its answers, or told by its events.
+
+import { aheadByDate, aheadByEvents } from '@nibber/core/clocks';
+import type { Camera } from '@nibber/core/site';
+import type { Instant } from '@nibber/core/time';
+import { understand } from '../intake/delivery';
+import type { Clock } from '../clock';
+import type { Record } from '../record';
+import { fetchSigned, type SignIn } from './sign-in';
+import { openDevice } from './soap';
+
+export type CameraClock = { readonly aheadMs: number; readonly at: Instant } | { readonly unknown: string };
+
+export type CameraClocks = {
+  /** As it was found last. */
+  of(camera: string): CameraClock | undefined;
+  /** Asks the cameras again, one after the other; one that does not answer keeps what was known. */
+  look(cameras: readonly Camera[]): Promise<void>;
+};
+
+const answerMs = 6000;
+const lookedAt = 20;
+
+export function startCameraClocks(record: Record, clock: Clock, signInOf: (camera: string) => Promise<SignIn | undefined>): CameraClocks {
+  const known = new Map<string, CameraClock>();
+  /** By the place's clock, which need not be the machine's. */
+  const measured = (aheadOfMachineMs: number): CameraClock => ({
+    aheadMs: Math.round(aheadOfMachineMs - (clock.now() - clock.machine())),
+    at: clock.now(),
+  });
+  const ask = async ({ id, source }: Camera): Promise<CameraClock | undefined> => {
+    if (source.kind === 'paired') return byEvents(id);
+    if (source.device) return measured((await openDevice(source.device, await signInOf(id))).aheadMs);
+    const address = [source.still, source.full, source.low].find((a) => a?.startsWith('http'));
+    if (!address) return { unknown: 'Its stream says nothing of its clock, and it has no address where it could be asked.' };
+    const asked = clock.machine();
+    const response = await fetchSigned(address, await signInOf(id), { signal: AbortSignal.timeout(answerMs) });
+    const answered = clock.machine();
+    await response.body?.cancel();
+    const ahead = aheadByDate(response.headers.get('date'), asked, answered);
+    return ahead === undefined ? { unknown: 'Its answers say nothing of its clock.' } : measured(ahead);
+  };
+  const byEvents = async (camera: string): Promise<CameraClock | undefined> => {
+    const rows = await record.tables.deliveries.findAll({ where: { camera }, order: [['at', 'DESC']], limit: lookedAt });
+    const events = rows.flatMap((r) => understand(r.body, camera).frames.map((f) => ({ at: f.at, arrivedAt: r.at })));
+    const aheadMs = aheadByEvents(events);
+    return aheadMs === undefined ? undefined : { aheadMs, at: clock.now() };
+  };
+  return {
+    of: (camera) => known.get(camera),
+    async look(cameras) {
+      for (const camera of cameras)
+        try {
+          const found = await ask(camera);
+          if (found) known.set(camera.id, found);
+        } catch {
+          // It is silent, which is said elsewhere.
+        }
+    },
+  };
+}

@@ -1,0 +1,54 @@
+// What of putting the cameras into service is done and what is open.
+
+import { commissioningOf, isFinished, type CameraFacts, type WalkedRule } from '@nibber/core/commissioning';
+import type { Camera } from '@nibber/core/site';
+import { verdictOf } from '@nibber/core/walk-test';
+import { namedCamera } from './camera';
+import type { Parts } from './parts';
+import { editors, param, route, type Route } from './route';
+
+const mostWalks = 200;
+
+export function commissioningRoutes(parts: Parts): Route[] {
+  const { site, record, recent, cameraClocks, walkTests } = parts;
+
+  /** Of each rule and expectation the newest verdict that still stands. */
+  const walked = async (): Promise<WalkedRule[]> => {
+    const rows = await record.tables.walkTests.findAll({ order: [['startedAt', 'DESC']], limit: mostWalks });
+    const newest = new Map<string, WalkedRule>();
+    for (const { items } of rows)
+      for (const item of items) {
+        if (item.kind !== 'rule' || item.grounds !== walkTests.grounds(item)) continue;
+        const verdict = verdictOf(item, item.result);
+        const key = `${item.rule} ${item.expect}`;
+        if (verdict !== 'open' && !newest.has(key)) newest.set(key, { rule: item.rule, expect: item.expect, verdict });
+      }
+    return [...newest.values()];
+  };
+  const factsOf = (camera: Camera, walks: readonly WalkedRule[]): CameraFacts => {
+    const known = cameraClocks.of(camera.id);
+    return { picture: pictureOf(camera), clock: known ?? { unknown: 'Nothing has told of its clock yet.' }, walks };
+  };
+  const pictureOf = (camera: Camera): CameraFacts['picture'] => {
+    const hasPicture = recent.latest(camera.id) !== undefined;
+    if (camera.source.kind === 'paired')
+      return hasPicture ? { state: 'runs', words: 'It has sent a picture.' } : { state: 'none yet', words: 'It has sent no picture yet.' };
+    const health = parts.cameraHealth(camera.id);
+    if (health?.state === 'silent') return { state: 'silent', words: `It is silent. ${health.trouble ?? ''}`.trim() };
+    if (!hasPicture) return { state: 'none yet', words: 'No picture yet.' };
+    return { state: 'runs', words: `${health?.picturesASecond ?? 0} pictures a second.` };
+  };
+  const answerOf = (camera: Camera, walks: readonly WalkedRule[]) => {
+    const steps = commissioningOf(site.file, camera, factsOf(camera, walks));
+    return { camera: camera.id, name: camera.name, isFinished: isFinished(steps), steps };
+  };
+  return [
+    route('get', '/api/commissioning', editors, async () => {
+      const walks = await walked();
+      return { cameras: site.file.cameras.map((c) => answerOf(c, walks)) };
+    }),
+    route('get', '/api/cameras/:camera/commissioning', editors, async ({ request }) =>
+      answerOf(namedCamera(site, param(request, 'camera')).camera, await walked()),
+    ),
+  ];
+}
