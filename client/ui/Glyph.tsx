@@ -2,6 +2,7 @@
 
 import Car from 'lucide-react-native/icons/car';
 import Check from 'lucide-react-native/icons/check';
+import ChevronRight from 'lucide-react-native/icons/chevron-right';
 import ChevronLeft from 'lucide-react-native/icons/chevron-left';
 import Dog from 'lucide-react-native/icons/dog';
 import FileText from 'lucide-react-native/icons/file-text';
@@ -40,6 +41,7 @@ const glyphs = {
   other: ScanSearch,
   attention: TriangleAlert,
   back: ChevronLeft,
+  go: ChevronRight,
   close: X,
   check: Check,
   edit: Pencil,

@@ -22,11 +22,29 @@ describe.each([
   ['a phone by night', phone, 'dark'],
   ['a desk by day', wide, 'light'],
 ] as const)('on %s', (_name, size, light) => {
-  test.each(['/', '/events', '/moment', '/cameras', '/cameras/yard', '/cameras/new', '/rules', '/site'])('%s', async (path) => {
+  test.each([
+    ['/'],
+    ['/events'],
+    ['/moment'],
+    ['/cameras'],
+    ['/cameras', 'cameras-plan', 'plan'],
+    ['/cameras', 'cameras-to-finish', 'to-finish'],
+    ['/cameras/yard'],
+    ['/cameras/yard', 'tune', 'lately-strip'],
+    ['/cameras/yard', 'aim', 'aim-picture'],
+    ['/cameras/new'],
+    ['/rules'],
+    ['/rules/walk'],
+    ['/site'],
+  ])('%s %s', async (path, press?: string, until?: string) => {
     const { browser, place } = world;
     await browser.size(size, light);
     await browser.driver.get(place.url + (path === '/moment' ? `/moment/${track}` : path));
     await browser.driver.wait(() => browser.driver.executeScript('return !!document.querySelector("[role=heading],h1")'), 20_000);
+    if (press) {
+      await browser.press(press);
+      await browser.find(until!);
+    }
     const overflow = await browser.driver.executeScript('return document.documentElement.scrollWidth - window.innerWidth');
     expect(overflow).toBeLessThanOrEqual(0);
     await browser.driver.executeScript(axe);

@@ -16,6 +16,7 @@ import { Abilities } from '../camera-settings/Abilities';
 import { Chain } from '../camera-settings/Chain';
 import { Latest } from '../camera-settings/Latest';
 import { Pairing } from '../camera-settings/Pairing';
+import { CommissioningList, type StepPlaces } from '../commissioning/CommissioningList';
 import { Settings } from '../camera-settings/Settings';
 import { Draw } from '../draw/Draw';
 import { Tune } from '../tune/Tune';
@@ -44,6 +45,13 @@ export function CameraScreen({ id }: { id: string }) {
       <Health camera={camera} />
     </>
   );
+  const places: StepPlaces = {
+    aim: { testID: 'aim', go: () => setDoing('aiming') },
+    zones: { testID: 'reshape', go: () => setDoing('drawing') },
+    sensitivity: { testID: 'tune', go: () => setDoing('tuning') },
+    rule: { testID: 'to-rules', go: () => router.navigate('/rules') },
+    'walk test': { testID: 'walk', go: () => router.navigate(`/rules/walk?camera=${camera.id}`) },
+  };
   return (
     <Page>
       <Row style={{ justifyContent: 'space-between' }}>
@@ -53,13 +61,6 @@ export function CameraScreen({ id }: { id: string }) {
             {camera.name}
           </Words>
         </Row>
-        {doing === 'looking' && mayEdit && (
-          <Row>
-            <Button words="Aim" label="Aim: what can be seen how far away" onPress={() => setDoing('aiming')} testID="aim" />
-            <Button words="Tune" label="Tune: how finely it is looked at" onPress={() => setDoing('tuning')} testID="tune" />
-            <Button words="Draw" label="Draw zones and lines" glyph="edit" onPress={() => setDoing('drawing')} testID="reshape" />
-          </Row>
-        )}
       </Row>
       {camera.health?.state === 'silent' && (
         <Attention
@@ -80,6 +81,7 @@ export function CameraScreen({ id }: { id: string }) {
             {isWide && rest}
           </View>
           <View style={{ width: isWide ? 360 : '100%', gap: 16 }}>
+            {mayEdit && <CommissioningList camera={camera.id} places={places} />}
             {camera.kind === 'paired' && mayEdit && <Pairing camera={camera.id} />}
             <Chain camera={camera} mayEdit={mayEdit} />
             <DrawnList camera={camera} />

@@ -1,12 +1,15 @@
-// Cameras: the wall.
+// Cameras: the wall of their pictures, the plan they stand on, and what is open before all are in service.
 
 import { useRouter } from 'expo-router';
+import { useState } from 'react';
 import { View } from 'react-native';
 import { Button, Empty, Page, Row, Waiting } from '../../ui/Surface';
 import { useIsWide } from '../../ui/look';
 import { Words } from '../../ui/Words';
 import { useCamerasQuery, useSessionQuery } from '../api/api';
 import { PutBack } from '../camera-settings/PutBack';
+import { ToFinish } from '../commissioning/ToFinish';
+import { Plan } from '../plan/Plan';
 import { CameraTile } from '../now/CameraTile';
 
 export function CamerasScreen() {
@@ -15,6 +18,7 @@ export function CamerasScreen() {
   const { data: session } = useSessionQuery();
   const mayEdit = session?.visitor?.role !== 'member';
   const { data: cameras } = useCamerasQuery(undefined, { pollingInterval: 15_000 });
+  const [view, setView] = useState<'wall' | 'plan' | 'to finish'>('wall');
   if (!cameras) return <Waiting words="Looking" />;
   return (
     <Page>
@@ -33,6 +37,17 @@ export function CamerasScreen() {
         )}
       </Row>
       <PutBack />
+      {cameras.length > 0 && (
+        <Row>
+          <Button words="Wall" pressed={view === 'wall'} onPress={() => setView('wall')} testID="cameras-wall" />
+          <Button words="Plan" pressed={view === 'plan'} onPress={() => setView('plan')} testID="cameras-plan" />
+          {mayEdit && (
+            <Button words="To finish" pressed={view === 'to finish'} onPress={() => setView('to finish')} testID="cameras-to-finish" />
+          )}
+        </Row>
+      )}
+      {view === 'plan' && <Plan cameras={cameras} mayEdit={mayEdit} />}
+      {view === 'to finish' && <ToFinish />}
       {cameras.length === 0 && (
         <Empty
           words="No camera yet."
@@ -41,13 +56,15 @@ export function CamerasScreen() {
           }
         />
       )}
-      <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 16 }}>
-        {cameras.map((c) => (
-          <View key={c.id} style={{ width: isWide ? '48%' : '100%', minWidth: 280, flexGrow: 1 }}>
-            <CameraTile camera={c} />
-          </View>
-        ))}
-      </View>
+      {view === 'wall' && (
+        <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 16 }}>
+          {cameras.map((c) => (
+            <View key={c.id} style={{ width: isWide ? '48%' : '100%', minWidth: 280, flexGrow: 1 }}>
+              <CameraTile camera={c} />
+            </View>
+          ))}
+        </View>
+      )}
     </Page>
   );
 }

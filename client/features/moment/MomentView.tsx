@@ -30,7 +30,11 @@ export function MomentView({ id }: { id: string }) {
     <Page wideColumn={false}>
       <View style={{ gap: 2 }}>
         <Words size="title" bold heading={1} testID="moment-title">
-          {isEvent ? (moment.isTest ? `Test: ${moment.ruleName}` : moment.ruleName) : `${capital(moment.type ?? moment.class)}: nobody was told`}
+          {isEvent
+            ? moment.isTest
+              ? `Test: ${moment.ruleName}`
+              : moment.ruleName
+            : `${capital(moment.type ?? moment.class)}: nobody was told`}
         </Words>
         <Words tone="second">
           {moment.cameraName} · {exact(moment.at, zone)}

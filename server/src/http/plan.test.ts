@@ -11,7 +11,11 @@ afterAll(() => stations.end());
 
 const aim = { heightMetres: 3, tiltDegrees: 20, lens: { horizontalDegrees: 90 }, pictureWidth: 1920, pictureHeight: 1080 };
 const upload = (body: Buffer, headers: Record<string, string> = { cookie }) =>
-  fetch(`${stations.url}/api/plan/picture`, { method: 'POST', body: new Uint8Array(body), headers: { 'content-type': 'image/png', ...headers } });
+  fetch(`${stations.url}/api/plan/picture`, {
+    method: 'POST',
+    body: new Uint8Array(body),
+    headers: { 'content-type': 'image/png', ...headers },
+  });
 
 test('a picture of the plan is written anew and kept; what is none is refused', async () => {
   const png = await sharp({ create: { width: 3000, height: 1500, channels: 3, background: '#ddd' } }).png().toBuffer(); // prettier-ignore

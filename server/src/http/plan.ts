@@ -32,7 +32,11 @@ export function planRoutes({ site, record }: Parts): Route[] {
         const moved = body.places.map(({ camera: id, ...place }) => {
           const { index, camera } = namedCamera(site, id);
           if (!camera.aim)
-            throw new Trouble('bad-input', `Nobody has said how ${camera.name} stands.`, 'Give its height, tilt and lens first; nothing was changed.');
+            throw new Trouble(
+              'bad-input',
+              `Nobody has said how ${camera.name} stands.`,
+              'Give its height, tilt and lens first; nothing was changed.',
+            );
           return [['cameras', index, 'aim'], { ...camera.aim, ...place }] as const;
         });
         await site.editAll([[['plan'], body.plan], ...moved], visitor.name, 'changed the plan of the site');
@@ -45,9 +49,12 @@ export function planRoutes({ site, record }: Parts): Route[] {
       let length = 0;
       for await (const piece of request as AsyncIterable<Buffer>) {
         length += piece.length;
-        if (length > mostBytes) throw new Trouble('too-large', 'The picture is too large.', `Send at most ${mostBytes / 1e6} MB.`);
-        pieces.push(piece);
+        // What is too long is read to its end unless it has none: a sender that is cut off would not read the answer.
+        if (length > mostBytes * 4) request.destroy();
+        if (length > mostBytes) pieces.length = 0;
+        else pieces.push(piece);
       }
+      if (length > mostBytes) throw new Trouble('too-large', 'The picture is too large.', `Send at most ${mostBytes / 1e6} MB.`);
       try {
         const { data, info } = await sharp(Buffer.concat(pieces), { limitInputPixels: mostPixels })
           .rotate()

@@ -1,0 +1,63 @@
+// What of putting a camera into service is done and what is open; touching a step goes to where it is done.
+
+import { Pressable, View } from 'react-native';
+import type { CommissioningStep } from '@nibber/core/commissioning';
+import { capital } from '../../ui/capital';
+import { Glyph } from '../../ui/Glyph';
+import { Sheet } from '../../ui/Surface';
+import { target, usePalette } from '../../ui/look';
+import { Words } from '../../ui/Words';
+import { useCommissionedQuery, type StepAnswer } from './api';
+import { StepMark, stateWords } from './StepMark';
+
+/** Where steps are done. What is not named here is done on the camera's own page, below. */
+export type StepPlaces = { readonly [S in CommissioningStep]?: { readonly testID: string; readonly go: () => void } };
+
+export function CommissioningList({ camera, places }: { camera: string; places: StepPlaces }) {
+  const { data } = useCommissionedQuery(camera, { pollingInterval: 15_000 });
+  const steps = data?.steps ?? [];
+  const open = steps.filter((s) => s.state === 'open' || s.state === 'wrong').length;
+  return (
+    <Sheet style={{ gap: 0 }}>
+      <Words bold heading={2} style={{ paddingBottom: 6 }}>
+        {!data
+          ? 'Putting it into service'
+          : open === 0
+            ? 'In service: nothing is open'
+            : `Putting it into service: ${open} of ${steps.length} open`}
+      </Words>
+      {steps.map((s) => (
+        <StepLine key={s.step} answer={s} place={places[s.step]} />
+      ))}
+    </Sheet>
+  );
+}
+
+function StepLine({ answer: { step, state, words }, place }: { answer: StepAnswer; place: StepPlaces[CommissioningStep] }) {
+  const p = usePalette();
+  const inside = (
+    <>
+      <View style={{ width: 28, paddingTop: 1 }}>
+        <StepMark state={state} />
+      </View>
+      <View style={{ flex: 1 }}>
+        <Words>{capital(step)}</Words>
+        <Words size="small" tone={state === 'wrong' ? 'attentionInk' : 'second'}>
+          {words}
+        </Words>
+      </View>
+      {place && <Glyph name="go" colour={p.second} size={20} />}
+    </>
+  );
+  const style = { flexDirection: 'row', alignItems: 'flex-start', gap: 4, minHeight: target, paddingVertical: 8, borderTopWidth: 1, borderTopColor: p.rule } as const; // prettier-ignore
+  const label = `${capital(step)}, ${stateWords[state]}: ${words}`;
+  return place ? (
+    <Pressable role="button" aria-label={label} onPress={place.go} testID={place.testID} style={style}>
+      {inside}
+    </Pressable>
+  ) : (
+    <View role="listitem" aria-label={label} testID={`step-${step}-${state}`} style={style}>
+      {inside}
+    </View>
+  );
+}

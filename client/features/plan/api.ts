@@ -1,0 +1,21 @@
+// The server, as the plan asks it.
+
+import type { PlanFile } from '@nibber/core/site';
+import { api } from '../api/api';
+
+export type Place = { camera: string; east: number; north: number; headingDegrees: number };
+
+const planApi = api.injectEndpoints({
+  endpoints: (build) => ({
+    plan: build.query<{ plan: PlanFile | null }, void>({ query: () => 'plan', providesTags: ['Site', 'Cameras'] }),
+    setPlan: build.mutation<{ plan: PlanFile | null }, { plan: PlanFile; places: Place[] }>({
+      query: (body) => ({ url: 'plan', method: 'PUT', body }),
+      invalidatesTags: ['Site', 'Cameras', 'Logbook'],
+    }),
+    planPicture: build.mutation<{ picture: string; width: number; height: number }, Blob>({
+      query: (body) => ({ url: 'plan/picture', method: 'POST', body, headers: { 'content-type': body.type || 'image/jpeg' } }),
+    }),
+  }),
+});
+
+export const { usePlanQuery, useSetPlanMutation, usePlanPictureMutation } = planApi;
