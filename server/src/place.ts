@@ -28,6 +28,7 @@ import { takeIn, type Intake } from './intake/camera';
 import { log } from './log';
 import { openRecord, type Record } from './record';
 import { openAccess } from './record/access';
+import { openRecordings } from './intake/recordings';
 import { openSealed } from './record/sealed';
 import { openSiteBook, type SiteBook } from './record/site';
 import { makeLinks } from './tell/links';
@@ -93,7 +94,8 @@ export async function openStations(config: Config): Promise<Stations> {
     walkTests.told(...seen);
   };
   const sealed = openSealed(record, config.keyFile);
-  const attempts = startAttempts(clock);
+  const recordings = openRecordings(config.dataFolder);
+  const attempts = startAttempts(clock, recordings.resolve);
   const cameraClocks = startCameraClocks(record, clock, (camera) => sealed.get<SignIn>(signInName(camera)));
   const arrived = (camera: string) => {
     noteSight(lately, camera, follow.open(camera));
@@ -114,6 +116,7 @@ export async function openStations(config: Config): Promise<Stations> {
     walkTests,
     live,
     sealed,
+    recordings,
     tokens: openCameraTokens(record, sealed),
     attempts,
     cameraClocks,
@@ -181,6 +184,7 @@ export async function openPlace(config: Config): Promise<Place> {
             () => signInOf(camera.id),
             clock,
             (p) => watch.take(p),
+            stations.recordings.resolve,
           ),
         });
   };
@@ -212,6 +216,10 @@ export async function openPlace(config: Config): Promise<Place> {
   }, tickMs);
   const lookAtClocks = () => void stations.cameraClocks.look(site.file.cameras);
   lookAtClocks();
+  const inUse = new Set(site.file.cameras.flatMap((c) => (c.source.kind === 'streamed' ? [c.source.low] : [])));
+  void stations.recordings
+    .tidy(inUse, clock.machine())
+    .catch((thrown: Error) => log.warn({ error: thrown.message }, 'recordings not tidied'));
   const looking = setInterval(lookAtClocks, lookAtClocksMs);
   const telling = setInterval(() => live.say({ kind: 'time', now: clock.now(), troubles: troubles() }), tellHealthMs);
   await watch.ready;

@@ -8,6 +8,7 @@ import { useIsWide } from '../../ui/look';
 import { Words } from '../../ui/Words';
 import { ByAddress } from './ByAddress';
 import { FindOnNetwork } from './FindOnNetwork';
+import { FromRecording } from './FromRecording';
 import { PairByApp } from './PairByApp';
 import { TryIt } from './TryIt';
 
@@ -37,6 +38,7 @@ export function ConnectScreen() {
           <View style={{ flex: isWide ? 1 : undefined, gap: 16 }}>
             <ByAddress choose={(address, kind) => setAimed({ address, kind, title: kind === 'device' ? 'This camera' : 'This stream' })} />
             <PairByApp />
+            <FromRecording choose={(address) => setAimed({ address, kind: 'stream', title: 'This recording' })} />
           </View>
         </View>
       )}

@@ -24,6 +24,7 @@ export function TryIt({ address, kind }: { address: string; kind: 'device' | 'st
   const id = begun.data?.id;
   const { data } = useAttemptQuery(id ?? '', { skip: !id, pollingInterval: isOver ? 0 : pollMs });
   const attempt = data?.id === id ? data : begun.data;
+  const isRecording = address.startsWith('recording:');
   const isTrying = !isOver && attempt?.state === 'trying';
   if (!isOver && attempt && attempt.state !== 'trying' && attempt === data) setOver(true);
   const go = () => {
@@ -37,23 +38,29 @@ export function TryIt({ address, kind }: { address: string; kind: 'device' | 'st
   return (
     <>
       <Sheet>
-        <Words tone="second" style={{ overflowWrap: 'anywhere' } as object}>
-          {address}
-        </Words>
-        <Words size="small" tone="second">
-          {kind === 'device' ? 'The name and password that the camera itself was given.' : 'Only where the stream asks for them.'} They are
-          kept sealed and never shown again.
-        </Words>
-        <Field label="Name" value={name} onChangeText={setName} autoCapitalize="none" autoComplete="off" testID="device-name" />
-        <Field
-          label="Password"
-          value={password}
-          onChangeText={setPassword}
-          secureTextEntry
-          autoComplete="off"
-          onSubmitEditing={go}
-          testID="device-password"
-        />
+        {isRecording ? (
+          <Words tone="second">It was sent. Now see its picture.</Words>
+        ) : (
+          <>
+            <Words tone="second" style={{ overflowWrap: 'anywhere' } as object}>
+              {address}
+            </Words>
+            <Words size="small" tone="second">
+              {kind === 'device' ? 'The name and password that the camera itself was given.' : 'Only where the stream asks for them.'} They
+              are kept sealed and never shown again.
+            </Words>
+            <Field label="Name" value={name} onChangeText={setName} autoCapitalize="none" autoComplete="off" testID="device-name" />
+            <Field
+              label="Password"
+              value={password}
+              onChangeText={setPassword}
+              secureTextEntry
+              autoComplete="off"
+              onSubmitEditing={go}
+              testID="device-password"
+            />
+          </>
+        )}
         {isTrying ? (
           <Button words="Stop" onPress={halt} testID="try-stop" />
         ) : (

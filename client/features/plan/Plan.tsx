@@ -14,6 +14,7 @@ import { Attention, Button, Row, Sheet } from '../../ui/Surface';
 import { useIsWide } from '../../ui/look';
 import { Words } from '../../ui/Words';
 import { troubleWords } from '../api/api';
+import { pickFile } from '../api/files';
 import type { CameraAnswer } from '../api/types';
 import { levelWords } from '../aim/words';
 import { usePlanPictureMutation, usePlanQuery, useSetPlanMutation, type Place } from './api';
@@ -190,7 +191,7 @@ function Ground({
     if (metres > 0 && metres <= 10_000) set({ widthMetres: metres, heightMetres: tenth((metres * plan.heightMetres) / plan.widthMetres) });
   };
   const choose = async () => {
-    const file = await chosenFile();
+    const file = await pickFile('image/*');
     if (!file) return;
     const { data } = await upload(file);
     if (data) set({ picture: data.picture, heightMetres: tenth((plan.widthMetres * data.height) / data.width) });
@@ -278,17 +279,3 @@ const nearest = ({ placed }: PlanView, [east, north]: PlanPoint, within: number)
     .map((c) => ({ id: c.id, far: Math.hypot(c.at[0] - east, c.at[1] - north) }))
     .filter((c) => c.far <= within)
     .sort((a, b) => a.far - b.far)[0]?.id;
-
-/** A picture from this device; undefined where nobody chose one. */
-const chosenFile = () =>
-  new Promise<File | undefined>((resolve) => {
-    const input = document.createElement('input');
-    input.type = 'file';
-    input.accept = 'image/*';
-    input.dataset.testid = 'plan-file';
-    input.style.display = 'none';
-    input.onchange = () => (resolve(input.files?.[0]), input.remove());
-    input.oncancel = () => (resolve(undefined), input.remove());
-    document.body.append(input);
-    input.click();
-  });

@@ -80,8 +80,8 @@ const reportsSchema = {
 } as const;
 
 const address = { type: 'string', maxLength: 2000, pattern: '^https?://' } as const;
-/** Pictures also come by RTSP. */
-const stream = { type: 'string', maxLength: 2000, pattern: '^(https?|rtsp)://' } as const;
+/** Pictures also come by RTSP, and from a recording that was sent here. */
+const stream = { type: 'string', maxLength: 2000, pattern: '^((https?|rtsp)://|recording:[0-9a-f]{40}$)' } as const;
 
 /** What a camera can do beside sending pictures. What is not named here it cannot do, or nobody has said so. */
 export const abilityNames = ['lamp', 'siren', 'speaker', 'microphone', 'restart', 'infrared'] as const;

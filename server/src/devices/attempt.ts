@@ -9,6 +9,7 @@ import type { MediaProfile } from '@nibber/core/formats';
 import type { AbilityName } from '@nibber/core/site';
 import type { Clock } from '../clock';
 import { fetchStill } from '../intake/camera';
+import { isRecording } from '../intake/recordings';
 import { CameraTrouble, notAPicture, steps, troubleOf, type Step } from '../intake/trouble';
 import { sizeOf } from '../watch/small';
 import type { SignIn } from './sign-in';
@@ -75,7 +76,8 @@ const mostRefusals = 3;
 const refusalRestMs = 5 * 60_000;
 const onvifPath = '/onvif/device_service';
 
-export function startAttempts(clock: Clock): Attempts {
+/** @param resolve what a stream is pulled from; see `Recordings.resolve` */
+export function startAttempts(clock: Clock, resolve: (address: string) => string): Attempts {
   const held = new Map<string, { attempt: Running; closing: AbortController }>();
   const refusals = new Map<string, number[]>();
   const isOld = ({ madeAt }: Attempt) => clock.machine() - madeAt > heldMs;
@@ -94,6 +96,7 @@ export function startAttempts(clock: Clock): Attempts {
   return {
     start(wanted) {
       const address = addressOf(wanted);
+      resolve(address.href);
       checkRefusals(address.host);
       for (const [id, { attempt }] of held) if (isOld(attempt) || held.size >= mostHeld) drop(id);
       const closing = new AbortController();
@@ -107,7 +110,7 @@ export function startAttempts(clock: Clock): Attempts {
         channels: [],
       };
       held.set(attempt.id, { attempt, closing });
-      void run(attempt, address, closing.signal, clock, () => refusals.get(address.host)?.push(clock.machine()));
+      void run(attempt, address, closing.signal, clock, resolve, () => refusals.get(address.host)?.push(clock.machine()));
       return attempt;
     },
     get: (id) => find(id).attempt,
@@ -130,7 +133,7 @@ export function startAttempts(clock: Clock): Attempts {
 /** @throws Trouble 'bad-input' */
 function addressOf({ kind, address: text }: Wanted): URL {
   const trimmed = text.trim();
-  const isBare = !/^[a-z][a-z0-9+.-]*:\/\//i.test(trimmed);
+  const isBare = !isRecording(trimmed) && !/^[a-z][a-z0-9+.-]*:\/\//i.test(trimmed);
   const bad = (why: string) =>
     new Trouble('bad-input', why, 'Give an address such as 192.168.1.20, http://camera.local/live.mjpg or rtsp://192.168.1.20/low.');
   let address: URL;
@@ -139,6 +142,7 @@ function addressOf({ kind, address: text }: Wanted): URL {
   } catch {
     throw bad(`${trimmed || 'Nothing'} is no address.`);
   }
+  if (isRecording(address.href) && kind === 'stream') return address;
   if (!['http:', 'https:', 'rtsp:'].includes(address.protocol))
     throw bad(`${address.protocol.replace(':', '')} is not spoken here; http, https and rtsp are.`);
   if (kind === 'device' && address.protocol === 'rtsp:') throw bad('A device is asked by http; this is the address of a stream.');
@@ -154,7 +158,14 @@ function addressOf({ kind, address: text }: Wanted): URL {
 
 type Running = { -readonly [K in keyof Attempt]: Attempt[K] };
 
-async function run(attempt: Running, address: URL, closing: AbortSignal, clock: Clock, refused: () => void): Promise<void> {
+async function run(
+  attempt: Running,
+  address: URL,
+  closing: AbortSignal,
+  clock: Clock,
+  resolve: (address: string) => string,
+  refused: () => void,
+): Promise<void> {
   let began = performance.now();
   const set = (step: Step, change: Partial<StepTaken>) =>
     (attempt.steps = attempt.steps.map((s) => (s.step === step ? { ...s, ...change } : s)));
@@ -167,6 +178,15 @@ async function run(attempt: Running, address: URL, closing: AbortSignal, clock: 
     return result;
   };
   try {
+    if (isRecording(address.href)) {
+      for (const step of ['name', 'reach', 'port', 'sign-in'] as const) set(step, { state: 'done', words: 'a recording' });
+      attempt.channels = [streamOf('Recording', address)];
+      set('stream', { state: 'going' });
+      await take('decode', () => seePictures(attempt, resolve, closing), seenWords);
+      set('stream', { state: 'done' });
+      attempt.state = 'done';
+      return;
+    }
     const { hostname } = address;
     const port = Number(address.port) || { 'http:': 80, 'https:': 443, 'rtsp:': 554 }[address.protocol]!;
     const host = hostname.replace(/^\[|\]$/g, '');
@@ -200,13 +220,11 @@ async function run(attempt: Running, address: URL, closing: AbortSignal, clock: 
         (channels) => (channels.length === 1 ? 'one lens' : `${channels.length} lenses`),
       );
     } else {
-      attempt.channels = [
-        { name: host, low: address.href, full: undefined, still: undefined, width: 0, height: 0, picture: undefined, trouble: undefined },
-      ];
+      attempt.channels = [streamOf(host, address)];
       // Sign-in and stream show themselves with the first picture.
       set('sign-in', { state: 'going' });
     }
-    await take('decode', () => seePictures(attempt, closing), seenWords);
+    await take('decode', () => seePictures(attempt, resolve, closing), seenWords);
     for (const step of ['sign-in', 'stream'] as const) set(step, { state: 'done' });
     attempt.state = 'done';
   } catch (thrown) {
@@ -224,6 +242,17 @@ async function run(attempt: Running, address: URL, closing: AbortSignal, clock: 
     attempt.state = 'failed';
   }
 }
+
+const streamOf = (name: string, address: URL): Channel => ({
+  name,
+  low: address.href,
+  full: undefined,
+  still: undefined,
+  width: 0,
+  height: 0,
+  picture: undefined,
+  trouble: undefined,
+});
 
 const seenWords = (channels: readonly Channel[]): string => {
   const seen = channels.filter((c) => c.picture).length;
@@ -296,12 +325,12 @@ async function channelsOf(device: Device, media: string): Promise<Channel[]> {
 }
 
 /** The picture of every lens, from the stream that will be watched. @throws where not one gives any */
-async function seePictures(attempt: Attempt, closing: AbortSignal): Promise<readonly Channel[]> {
+async function seePictures(attempt: Attempt, resolve: (address: string) => string, closing: AbortSignal): Promise<readonly Channel[]> {
   let first: unknown;
   for (const channel of attempt.channels) {
     if (closing.aborted) throw closing.reason;
     try {
-      const { jpeg } = await fetchStill(channel.low, attempt.wanted.signIn, closing);
+      const { jpeg } = await fetchStill(resolve(channel.low), attempt.wanted.signIn, closing);
       const { width, height } = await sizeOf(jpeg).catch(() => {
         throw notAPicture('What came cannot be decoded as a picture.');
       });

@@ -129,7 +129,7 @@ export function cameraRoutes(parts: Parts): Route[] {
         return { works: false, why: `${camera.name} sends its events by itself; there is no stream to try.` };
       const began = Date.now();
       try {
-        const { jpeg } = await fetchStill(camera.source.still ?? camera.source.low, await signInOf(camera.id));
+        const { jpeg } = await fetchStill(parts.recordings.resolve(camera.source.still ?? camera.source.low), await signInOf(camera.id));
         return { works: true, bytes: jpeg.length, milliseconds: Date.now() - began };
       } catch (thrown) {
         const { message, remedy } = troubleOf(thrown);

@@ -73,6 +73,10 @@ export function connectRoutes(parts: Parts): Route[] {
         }),
       ),
     ),
+    /** Takes a recording's bytes; it is tried and kept by its address like a stream. */
+    route('post', '/api/recordings', editors, async ({ request }) => ({
+      address: await parts.recordings.keep(request as AsyncIterable<Buffer>),
+    })),
     route('get', '/api/attempts/:attempt', editors, async ({ request }) => attemptAnswer(find(param(request, 'attempt')))),
     route('delete', '/api/attempts/:attempt', editors, async ({ request }) => {
       attempts.stop(param(request, 'attempt'));

@@ -23,12 +23,13 @@ test('docs/openapi.yaml names every route, with who may, and no other', () => {
         `${method} ${route.replace(/\{(\w+)\}/g, ':$1')} ${o.security?.length === 0 ? 'anyone' : 'signed in'} ${o.requestBody ? 'with a body' : ''}`,
     ),
   );
+  const takeBytes = ['/api/plan/picture', '/api/recordings'];
   const routes = allRoutes({ ...stations, cameraHealth: () => undefined, reconnect: () => {} });
   const inCode = routes.map(
     (r) =>
-      `${r.method} ${r.path} ${r.allowed === 'anyone' ? 'anyone' : 'signed in'} ${r.check || r.path === '/api/plan/picture' ? 'with a body' : ''}`,
+      `${r.method} ${r.path} ${r.allowed === 'anyone' ? 'anyone' : 'signed in'} ${r.check || takeBytes.includes(r.path) ? 'with a body' : ''}`,
   );
-  // The hook takes bodies as they come and stands before the table; the plan's picture is taken as bytes.
+  // The hook takes bodies as they come and stands before the table; pictures of plans and recordings are taken as bytes.
   expect(inWords.sort()).toEqual([...inCode, 'post /hooks/cameras/:token anyone with a body'].sort());
 });
 

@@ -13,6 +13,7 @@ import type { CameraHealth } from '../intake/camera';
 import type { Record } from '../record';
 import type { Access } from '../record/access';
 import type { CameraTokens } from '../record/cameras';
+import type { Recordings } from '../intake/recordings';
 import type { Sealed } from '../record/sealed';
 import type { SiteBook } from '../record/site';
 import type { Links } from '../tell/links';
@@ -32,6 +33,7 @@ export type Parts = {
   readonly walkTests: WalkTests;
   readonly live: Live;
   readonly sealed: Sealed;
+  readonly recordings: Recordings;
   readonly tokens: CameraTokens;
   readonly attempts: Attempts;
   readonly cameraClocks: CameraClocks;

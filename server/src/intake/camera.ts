@@ -6,7 +6,8 @@ import type { Clock } from '../clock';
 import { fetchSigned, type SignIn } from '../devices/sign-in';
 import { log } from '../log';
 import { boundaryOf, isJpeg, pictureCutter } from './multipart';
-import { pullRtsp } from './rtsp';
+import { isRecording } from './recordings';
+import { pullRecording, pullRtsp } from './ffmpeg';
 import { notAPicture, troubleOf, wrongAnswer } from './trouble';
 
 /** A picture with the time it was taken in. */
@@ -27,7 +28,7 @@ const silentAfterMs = 5000;
 const firstWaitMs = 500;
 const longestWaitMs = 15_000;
 const refusedWaitsMs = [60_000, 5 * 60_000, 15 * 60_000];
-const rtspPicturesASecond = 5;
+const ffmpegPicturesASecond = 5;
 /** A stream by RTSP begins with its next whole picture, which may be some seconds off. */
 const firstPictureMs = 12_000;
 /** A still source is asked this often. */
@@ -39,6 +40,7 @@ export function takeIn(
   signIn: () => Promise<SignIn | undefined>,
   clock: Clock,
   deliver: (picture: Picture) => void,
+  resolve: (address: string) => string = (address) => address,
 ): Intake {
   const closing = new AbortController();
   let state: CameraHealth['state'] = 'connecting';
@@ -58,7 +60,13 @@ export function takeIn(
     become('running');
     deliver({ camera: camera.id, at: clock.now(), jpeg });
   };
-  void keepPulling(camera.source, signIn, closing.signal, take, (why) => become('silent', why));
+  void keepPulling(
+    () => resolve(camera.source.low),
+    signIn,
+    closing.signal,
+    take,
+    (why) => become('silent', why),
+  );
   return {
     health: () => {
       const now = clock.machine();
@@ -69,7 +77,7 @@ export function takeIn(
 }
 
 async function keepPulling(
-  source: Streamed,
+  address: () => string,
   signIn: () => Promise<SignIn | undefined>,
   closing: AbortSignal,
   take: (jpeg: Buffer) => void,
@@ -79,7 +87,7 @@ async function keepPulling(
   let refusals = 0;
   while (!closing.aborted) {
     try {
-      await pull(source.low, await signIn(), closing, (jpeg) => {
+      await pull(address(), await signIn(), closing, (jpeg) => {
         wait = firstWaitMs;
         refusals = 0;
         take(jpeg);
@@ -103,7 +111,7 @@ async function keepPulling(
 }
 
 /**
- * Pulls pictures from an address, whatever it speaks, until the signal ends it, the stream ends, or no picture has come for five seconds.
+ * Pulls pictures from an address, whatever it speaks (a recording: as `Recordings.resolve` gives it), until the signal ends it, the stream ends, or no picture has come for five seconds.
  * @throws what `troubleOf` explains
  */
 export async function pull(url: string, signIn: SignIn | undefined, closing: AbortSignal, take: (jpeg: Buffer) => void): Promise<void> {
@@ -113,7 +121,7 @@ export async function pull(url: string, signIn: SignIn | undefined, closing: Abo
   const close = () => ending.abort(closing.reason);
   closing.addEventListener('abort', close);
   const isRtsp = url.startsWith('rtsp:');
-  let watchdog = watch(isRtsp ? firstPictureMs : silentAfterMs);
+  let watchdog = watch(isRtsp || isRecording(url) ? firstPictureMs : silentAfterMs);
   const seen = (jpeg: Buffer) => {
     clearTimeout(watchdog);
     watchdog = watch(silentAfterMs);
@@ -121,7 +129,8 @@ export async function pull(url: string, signIn: SignIn | undefined, closing: Abo
   };
   try {
     if (closing.aborted) throw closing.reason;
-    if (isRtsp) await pullRtsp(url, signIn, rtspPicturesASecond, ending.signal, seen);
+    if (isRtsp) await pullRtsp(url, signIn, ffmpegPicturesASecond, ending.signal, seen);
+    else if (isRecording(url)) await pullRecording(url.slice('recording:'.length), ffmpegPicturesASecond, ending.signal, seen);
     else await pullHttp(url, signIn, ending.signal, closing, seen);
   } finally {
     clearTimeout(watchdog);
@@ -178,7 +187,7 @@ async function stillOf(response: Response): Promise<Still> {
 
 /** One picture now, from a still or a stream. @throws what `troubleOf` explains */
 export async function fetchStill(url: string, signIn: SignIn | undefined, closing?: AbortSignal): Promise<Still> {
-  if (!url.startsWith('rtsp:')) {
+  if (/^https?:/.test(url)) {
     const response = await fetchSigned(url, signIn, { signal: AbortSignal.timeout(silentAfterMs) });
     if (!/^multipart\//.test(response.headers.get('content-type') ?? '')) return stillOf(response);
     await response.body?.cancel();

@@ -1,4 +1,4 @@
-// A stream by RTSP, through ffmpeg, as JPEG pictures.
+// What ffmpeg reads for us, as JPEG pictures: a stream by RTSP, and a recording that runs round and round.
 
 import { spawn } from 'node:child_process';
 import type { SignIn } from '../devices/sign-in';
@@ -10,13 +10,42 @@ const boundary = 'ffmpeg';
 const mostWords = 4000;
 
 /**
- * Pulls pictures until the signal ends it.
+ * Pulls pictures from a stream by RTSP until the signal ends it.
  * @param picturesASecond at most; a stream with fewer gives what it has
  * @throws CameraTrouble; nothing where the stream ended by itself
  */
-export function pullRtsp(
+export const pullRtsp = (
   url: string,
   signIn: SignIn | undefined,
+  picturesASecond: number,
+  ending: AbortSignal,
+  take: (jpeg: Buffer) => void,
+) =>
+  pullByFfmpeg(
+    ['-f', 'concat', '-safe', '0', '-protocol_whitelist', 'pipe,rtsp,rtp,udp,tcp', '-i', 'pipe:0'],
+    // By standard input: what stands on a command line, a password too, is read by everybody on the machine.
+    `ffconcat version 1.0\nfile '${addressed(url, signIn)}'\noption rtsp_transport tcp\noption probesize 200000\noption analyzeduration 500000\n`,
+    picturesASecond,
+    ending,
+    take,
+  );
+
+/** Forms that name no other file: a playlist would have ffmpeg open whatever it lists. */
+const recordingForms = 'mov,matroska,webm,avi,mpegts,mpeg,mpegvideo,flv,ogg,asf,gif,mjpeg,h264,hevc';
+
+/** Pulls pictures from a file at the speed at which it was taken, from its end on from its beginning again, until the signal ends it. */
+export const pullRecording = (file: string, picturesASecond: number, ending: AbortSignal, take: (jpeg: Buffer) => void) =>
+  pullByFfmpeg(
+    ['-format_whitelist', recordingForms, '-protocol_whitelist', 'file', '-stream_loop', '-1', '-re', '-i', `file:${file}`],
+    '',
+    picturesASecond,
+    ending,
+    take,
+  );
+
+function pullByFfmpeg(
+  input: readonly string[],
+  standardInput: string,
   picturesASecond: number,
   ending: AbortSignal,
   take: (jpeg: Buffer) => void,
@@ -24,7 +53,7 @@ export function pullRtsp(
   return new Promise((done, failed) => {
     const ffmpeg = spawn(
       'ffmpeg',
-      ['-hide_banner', '-loglevel', 'error', '-f', 'concat', '-safe', '0', '-protocol_whitelist', 'pipe,rtsp,rtp,udp,tcp', '-i', 'pipe:0', '-an', '-vf', `fps=${picturesASecond}`, '-c:v', 'mjpeg', '-q:v', '4', '-f', 'mpjpeg', 'pipe:1'], // prettier-ignore
+      ['-hide_banner', '-loglevel', 'error', ...input, '-an', '-vf', `fps=${picturesASecond}`, '-c:v', 'mjpeg', '-q:v', '4', '-f', 'mpjpeg', 'pipe:1'], // prettier-ignore
       { stdio: ['pipe', 'pipe', 'pipe'] },
     );
     let words = '';
@@ -50,17 +79,14 @@ export function pullRtsp(
       else done();
     });
     ffmpeg.stdin.on('error', () => {});
-    // By standard input: what stands on a command line, a password too, is read by everybody on the machine.
-    ffmpeg.stdin.end(
-      `ffconcat version 1.0\nfile '${addressed(url, signIn)}'\noption rtsp_transport tcp\noption probesize 200000\noption analyzeduration 500000\n`,
-    );
+    ffmpeg.stdin.end(standardInput);
     if (ending.aborted) stop();
   });
 }
 
 const noFfmpeg = new CameraTrouble(
   'decode',
-  'ffmpeg is not installed; a stream by RTSP needs it.',
+  'ffmpeg is not installed; a stream by RTSP, or a recording, needs it.',
   'Install it on the server: apt install ffmpeg.',
 );
 

@@ -1,0 +1,53 @@
+// A recording stands in for a camera, to try zones and rules on: chosen, sent with its progress, then tried like any stream.
+
+import { useRef, useState } from 'react';
+import { ProgressBar } from 'react-native-paper';
+import { Attention, Button, Row, Sheet } from '../../ui/Surface';
+import { usePalette } from '../../ui/look';
+import { Words } from '../../ui/Words';
+import { pickFile, sendFile, type Sending } from '../api/files';
+
+const mostBytes = 500_000_000;
+
+export function FromRecording({ choose }: { choose: (address: string) => void }) {
+  const p = usePalette();
+  const [share, setShare] = useState<number>();
+  const [trouble, setTrouble] = useState<string>();
+  const sending = useRef<Sending<{ address: string }>>(undefined);
+  const pick = async () => {
+    const file = await pickFile('video/*,.mkv,.mts,.ts,.avi');
+    if (!file) return;
+    setTrouble(undefined);
+    if (file.size > mostBytes) return setTrouble(`${file.name} is larger than ${mostBytes / 1e6} MB. Cut it shorter.`);
+    setShare(0);
+    sending.current = sendFile('/api/recordings', file, setShare);
+    const answer = await sending.current.done;
+    setShare(undefined);
+    if ('trouble' in answer) setTrouble(answer.trouble);
+    else if ('answer' in answer) choose(answer.answer.address);
+  };
+  return (
+    <Sheet>
+      <Words bold heading={2}>
+        From a recording
+      </Words>
+      <Words tone="second">
+        To try zones, sensitivity and rules on what a camera once saw. It runs round and round as if it were live.
+      </Words>
+      {share === undefined ? (
+        <Row>
+          <Button words="Choose a recording" onPress={() => void pick()} testID="choose-recording" />
+        </Row>
+      ) : (
+        <>
+          <ProgressBar progress={share} color={p.work} aria-label={`${Math.round(share * 100)} % sent`} />
+          <Row style={{ justifyContent: 'space-between' }}>
+            <Words tone="second">{`${Math.round(share * 100)} % sent`}</Words>
+            <Button words="Stop" onPress={() => sending.current?.stop()} />
+          </Row>
+        </>
+      )}
+      {trouble && <Attention words={trouble} />}
+    </Sheet>
+  );
+}

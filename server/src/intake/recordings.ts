@@ -1,0 +1,70 @@
+// Recordings that stand in for a camera, to try things on: files beside the database, named by their content.
+
+import { createHash } from 'node:crypto';
+import { createWriteStream, existsSync, mkdirSync } from 'node:fs';
+import { readdir, rename, stat, unlink } from 'node:fs/promises';
+import path from 'node:path';
+import { pipeline } from 'node:stream/promises';
+import { Trouble } from '@nibber/core/trouble';
+
+const mostBytes = 500_000_000;
+const form = /^recording:([0-9a-f]{40})$/;
+/** What no camera names is let go of after so long: long enough to put a camera back that was taken away. */
+const unusedMs = 7 * 86_400_000;
+
+export type Recordings = {
+  /** Takes a recording in as it comes. @returns its address. @throws Trouble 'too-large' */
+  keep(bytes: AsyncIterable<Buffer>): Promise<string>;
+  /** An address as a stream can be pulled from it: recordings become the file they name, others stay. @throws Trouble 'not-found' */
+  resolve(address: string): string;
+  /** Deletes those that no address names any more. */
+  tidy(inUse: ReadonlySet<string>, now: number): Promise<void>;
+};
+
+export const isRecording = (address: string): boolean => address.startsWith('recording:');
+
+export function openRecordings(dataFolder: string): Recordings {
+  const folder = path.join(dataFolder, 'recordings');
+  mkdirSync(folder, { recursive: true, mode: 0o700 });
+  let parts = 0;
+  return {
+    async keep(bytes) {
+      const part = path.join(folder, `${process.pid}-${++parts}.part`);
+      const hash = createHash('sha256');
+      let length = 0;
+      async function* counted() {
+        for await (const piece of bytes) {
+          length += piece.length;
+          if (length > mostBytes)
+            throw new Trouble('too-large', 'The recording is too large.', `Cut it to less than ${mostBytes / 1e6} MB.`);
+          hash.update(piece);
+          yield piece;
+        }
+      }
+      try {
+        await pipeline(counted, createWriteStream(part, { mode: 0o600, flags: 'wx' }));
+        const name = hash.digest('hex').slice(0, 40);
+        await rename(part, path.join(folder, name));
+        return `recording:${name}`;
+      } catch (thrown) {
+        await unlink(part).catch(() => {});
+        throw thrown;
+      }
+    },
+    resolve(address) {
+      if (!isRecording(address)) return address;
+      const name = form.exec(address)?.[1];
+      const file = name && path.join(folder, name);
+      if (!file || !existsSync(file))
+        throw new Trouble('not-found', 'The recording is not kept here.', 'Send it again, and connect it as another camera.');
+      return `recording:${file}`;
+    },
+    async tidy(inUse, now) {
+      for (const name of await readdir(folder)) {
+        const file = path.join(folder, name);
+        const { mtimeMs } = await stat(file);
+        if (!inUse.has(`recording:${name}`) && now - mtimeMs > unusedMs) await unlink(file);
+      }
+    },
+  };
+}
