@@ -39,7 +39,7 @@ test('a camera is found, refuses a wrong password, lets the right one in, is see
   await browser.type('lens-name-0', 'Racks');
   await browser.press('keep-camera');
   const kept = await waitFor(async () => ((await camera('racks'))?.health?.state === 'running' ? await camera('racks') : undefined));
-  expect(kept).toMatchObject({ name: 'Racks', shown: { mirrored: true }, can: ['speaker', 'microphone', 'restart', 'lamp'] });
+  expect(kept).toMatchObject({ name: 'Racks', shown: { mirrored: true }, can: ['speaker', 'microphone', 'restart', 'infrared', 'lamp'] });
   const { text } = await world.api<{ text: string }>('/api/site/file');
   expect(text).toContain('secret: racks');
   expect(text).not.toContain('reed-mace-7');

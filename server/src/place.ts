@@ -8,6 +8,7 @@ import type { TrackView } from '@nibber/core/sieve';
 import { machineClock, followTimeServer } from './clock';
 import type { Config } from './config';
 import { startAttempts } from './devices/attempt';
+import { listenToDevices } from './devices/listen';
 import { startCameraClocks } from './devices/clocks';
 import type { SignIn } from './devices/sign-in';
 import { startFollow, type Follow } from './follow';
@@ -96,7 +97,9 @@ export async function openStations(config: Config): Promise<Stations> {
   const sealed = openSealed(record, config.keyFile);
   const recordings = openRecordings(config.dataFolder);
   const attempts = startAttempts(clock, recordings.resolve);
-  const cameraClocks = startCameraClocks(record, clock, (camera) => sealed.get<SignIn>(signInName(camera)));
+  const signInOf = (camera: string) => sealed.get<SignIn>(signInName(camera));
+  const cameraClocks = startCameraClocks(record, clock, signInOf);
+  const deviceEvents = listenToDevices(clock, signInOf, () => live.say({ kind: 'said' }));
   const arrived = (camera: string) => {
     noteSight(lately, camera, follow.open(camera));
     if (!cameraClocks.of(camera)) void cameraClocks.look(site.file.cameras.filter((c) => c.id === camera));
@@ -120,12 +123,14 @@ export async function openStations(config: Config): Promise<Stations> {
     tokens: openCameraTokens(record, sealed),
     attempts,
     cameraClocks,
+    deviceEvents,
     deliveries,
     links,
     keys,
     troubles: () => [keeper.trouble()].filter((t) => t !== undefined),
     async close() {
       attempts.close();
+      await deviceEvents.close();
       await deliveries.settled();
       await walkTests.close();
       follow.stop(clock.now());
@@ -165,6 +170,7 @@ export async function openPlace(config: Config): Promise<Place> {
   const signInOf = (camera: string) => stations.sealed.get<SignIn>(signInName(camera));
   const intakes = new Map<string, { source: string; intake: Intake }>();
   const connectCameras = () => {
+    stations.deviceEvents.follow(site.file.cameras);
     watch.setLooks(site.file.cameras);
     // A paired camera sends its events by itself; there is nothing to pull.
     const wanted = new Map(

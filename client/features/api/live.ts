@@ -13,10 +13,11 @@ type Message =
   | { kind: 'mode' }
   | { kind: 'site' }
   | { kind: 'arrived'; camera: string }
+  | { kind: 'said' }
   | { kind: 'walk'; now: WalkNow | null }
   | { kind: 'time'; now: number; troubles: string[] };
 
-const kinds: readonly Message['kind'][] = ['seen', 'event', 'track', 'mode', 'site', 'arrived', 'walk', 'time'];
+const kinds: readonly Message['kind'][] = ['seen', 'event', 'track', 'mode', 'site', 'arrived', 'said', 'walk', 'time'];
 
 /** Keeps the stream open while mounted; the browser reconnects by itself. */
 export function useLive(): void {
@@ -62,6 +63,8 @@ function take(message: Message, dispatch: Store['dispatch']): void {
       return void dispatch(api.util.invalidateTags(['Site', 'Logbook']));
     case 'arrived':
       return void dispatch(api.util.invalidateTags(['Cameras', { type: 'Pairing', id: message.camera }]));
+    case 'said':
+      return void dispatch(api.util.invalidateTags(['Cameras']));
     case 'walk':
       void dispatch(walkApi.util.upsertQueryData('walkTest', undefined, { now: message.now }));
       return void (message.now ?? dispatch(api.util.invalidateTags(['Walks'])));

@@ -52,6 +52,8 @@ export type CameraAnswer = {
   tuning: TuningFile | null;
   zones: Zone[];
   lines?: Line[];
+  /** What the device says of itself; `words` where something is not as it should be. */
+  says?: { kind: string; at: number; isSo: boolean | null; words: string | null }[];
   health: CameraHealth | null;
   tracks: SeenTrack[];
 };

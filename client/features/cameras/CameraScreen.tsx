@@ -38,6 +38,7 @@ export function CameraScreen({ id }: { id: string }) {
   if (!cameras) return <Waiting words="Looking" />;
   if (!camera) return <Page>{<Empty words="There is no such camera." next="Go back to Cameras." />}</Page>;
   const mayEdit = session?.visitor?.role !== 'member';
+  const unwell = (camera.says ?? []).flatMap((s) => (s.isSo && s.words ? [s.words] : []));
   // On a wide page these stand below the picture, on a phone at the end.
   const rest = (
     <>
@@ -65,6 +66,11 @@ export function CameraScreen({ id }: { id: string }) {
       {camera.health?.state === 'silent' && (
         <Attention
           words={`${camera.name} is silent. ${camera.health.trouble ?? ''} Nothing it sees can be told; it is tried again by itself.`}
+        />
+      )}
+      {unwell.length > 0 && (
+        <Attention
+          words={`${camera.name} says that ${unwell.join(', and that ')}. What it should see may be missed; look at the camera itself.`}
         />
       )}
       {hasNewMask && doing === 'looking' && <OlderPictures camera={camera} done={() => setNewMask(false)} />}

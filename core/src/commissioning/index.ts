@@ -17,7 +17,7 @@ export type WalkedRule = { readonly rule: string; readonly expect: Expectation; 
 
 /** What only the running place knows of a camera. */
 export type CameraFacts = {
-  readonly picture: { readonly state: 'runs' | 'none yet' | 'silent'; readonly words: string };
+  readonly picture: { readonly state: 'runs' | 'none yet' | 'silent' | 'unwell'; readonly words: string };
   /** How far its clock is ahead of the place's, ms; why it is not known. */
   readonly clock: { readonly aheadMs: number } | { readonly unknown: string };
   readonly walks: readonly WalkedRule[];
@@ -32,7 +32,7 @@ export function commissioningOf(site: SiteFile, camera: Camera, facts: CameraFac
   const on = rules.filter((r) => r.on !== false);
   const say: Readonly<Record<CommissioningStep, () => Omit<StepAnswer, 'step'>>> = {
     picture: () => ({
-      state: ({ runs: 'done', 'none yet': 'open', silent: 'wrong' } as const)[facts.picture.state],
+      state: ({ runs: 'done', 'none yet': 'open', silent: 'wrong', unwell: 'wrong' } as const)[facts.picture.state],
       words: facts.picture.words,
     }),
     clock: () => clock(facts.clock),

@@ -3,14 +3,18 @@
 export { cameraEventSchema, frameOfEvent, readCameraEvent, writeCloudEvent, type CameraEvent } from './camera-event';
 export { readCocoAnnotations, readCocoResults, writeCocoAnnotations, writeCocoResults, type CocoImage } from './coco';
 export { readMot, writeMot, type MotSetting } from './mot';
-export { readOnvifEvents, writeOnvifEvent, type CameraReport, type ReportKind } from './onvif-events';
+export { readNotifications, readOnvifEvents, writeOnvifEvent, type CameraReport, type ReportKind } from './onvif-events';
 export {
+  actions,
+  addressedTo,
   ask,
   readCapabilities,
+  readHasInfrared,
   readInformation,
   readProfiles,
   readRelays,
   readSoap,
+  readSubscription,
   readTime,
   readUri,
   soapRequest,

@@ -1,5 +1,10 @@
 import {
+  actions,
+  addressedTo,
   ask,
+  readHasInfrared,
+  readNotifications,
+  readSubscription,
   readCapabilities,
   readInformation,
   readProbeMatches,
@@ -40,7 +45,7 @@ test('what a device is and has', () => {
   expect(readInformation(bodyOf(about))).toEqual({ maker: 'Reedmace', model: 'RM-1', firmware: '1.2' });
   const has = (io: string, extension: string) =>
     readCapabilities(bodyOf(`<tds:GetCapabilitiesResponse><tds:Capabilities><tt:Device><tt:XAddr>http://h/onvif/device_service</tt:XAddr>${io}</tt:Device><tt:Media><tt:XAddr>http://h/onvif/media</tt:XAddr><tt:StreamingCapabilities><tt:RTPMulticast>false</tt:RTPMulticast></tt:StreamingCapabilities></tt:Media>${extension}</tds:Capabilities></tds:GetCapabilitiesResponse>`)); // prettier-ignore
-  expect(has('<tt:IO><tt:InputConnectors>1</tt:InputConnectors><tt:RelayOutputs>2</tt:RelayOutputs></tt:IO>', '')).toEqual({ media: 'http://h/onvif/media', relays: 2, audioOutputs: 0, audioSources: 0 }); // prettier-ignore
+  expect(has('<tt:IO><tt:InputConnectors>1</tt:InputConnectors><tt:RelayOutputs>2</tt:RelayOutputs></tt:IO>', '')).toEqual({ media: 'http://h/onvif/media', imaging: undefined, events: undefined, relays: 2, audioOutputs: 0, audioSources: 0 }); // prettier-ignore
   expect(has('', '<tt:Extension><tt:DeviceIO><tt:XAddr>http://h/io</tt:XAddr><tt:VideoSources>1</tt:VideoSources><tt:VideoOutputs>0</tt:VideoOutputs><tt:AudioSources>1</tt:AudioSources><tt:AudioOutputs>1</tt:AudioOutputs><tt:RelayOutputs>1</tt:RelayOutputs></tt:DeviceIO></tt:Extension>')).toMatchObject({ relays: 1, audioOutputs: 1, audioSources: 1 }); // prettier-ignore
   expect(readRelays(bodyOf('<tds:GetRelayOutputsResponse><tds:RelayOutputs token="r1"><tt:Properties><tt:Mode>Monostable</tt:Mode><tt:DelayTime>PT5S</tt:DelayTime><tt:IdleState>open</tt:IdleState></tt:Properties></tds:RelayOutputs></tds:GetRelayOutputsResponse>'))).toEqual(['r1']); // prettier-ignore
 });
@@ -97,4 +102,20 @@ test('a probe asks for cameras, and only answers to it are taken', () => {
   ]); // prettier-ignore
   expect(readProbeMatches(match('other', 'http://10.0.0.5/'), id)).toEqual([]);
   expect(readProbeMatches(match(id, 'file:///etc/passwd'), id)).toEqual([]);
+});
+
+test('a pull point: where it is, what is pulled from it, and how it is asked (ONVIF Core, event handling; event.wsdl)', () => {
+  const made = '<tev:CreatePullPointSubscriptionResponse xmlns:tev="http://www.onvif.org/ver10/events/wsdl" xmlns:wsa="http://www.w3.org/2005/08/addressing" xmlns:wsnt="http://docs.oasis-open.org/wsn/b-2"><tev:SubscriptionReference><wsa:Address>http://h/onvif/pull?s=1&amp;t=2</wsa:Address></tev:SubscriptionReference><wsnt:CurrentTime>2026-06-01T19:00:00Z</wsnt:CurrentTime><wsnt:TerminationTime>2026-06-01T19:01:00Z</wsnt:TerminationTime></tev:CreatePullPointSubscriptionResponse>'; // prettier-ignore
+  expect(readSubscription(bodyOf(made))).toBe('http://h/onvif/pull?s=1&t=2');
+  const pulled = '<tev:PullMessagesResponse xmlns:tev="http://www.onvif.org/ver10/events/wsdl" xmlns:wsnt="http://docs.oasis-open.org/wsn/b-2" xmlns:tns1="http://www.onvif.org/ver10/topics"><tev:CurrentTime>2026-06-01T19:00:05Z</tev:CurrentTime><tev:TerminationTime>2026-06-01T19:01:05Z</tev:TerminationTime><wsnt:NotificationMessage><wsnt:Topic Dialect="http://www.onvif.org/ver10/tev/topicExpression/ConcreteSet">tns1:VideoSource/ImageTooDark/ImagingService</wsnt:Topic><wsnt:Message><tt:Message UtcTime="2026-06-01T19:00:04Z" PropertyOperation="Changed"><tt:Source><tt:SimpleItem Name="Source" Value="lens-1"/></tt:Source><tt:Data><tt:SimpleItem Name="State" Value="true"/></tt:Data></tt:Message></wsnt:Message></wsnt:NotificationMessage></tev:PullMessagesResponse>'; // prettier-ignore
+  expect(readNotifications(bodyOf(pulled))).toMatchObject([{ kind: 'too-dark', isSo: true, source: { Source: 'lens-1' } }]);
+  const request = readXml(soapRequest(ask.pull(10, 50), undefined, addressedTo('http://h/a?b&c', actions.pull)));
+  expect(childOf(request, 'Header', 'To')?.text).toBe('http://h/a?b&c');
+  expect(childOf(request, 'Header', 'Action')?.text).toMatch(/PullMessagesRequest$/);
+  expect([childOf(request, 'Body', 'PullMessages', 'Timeout')?.text, childOf(request, 'Body', 'PullMessages', 'MessageLimit')?.text]).toEqual(['PT10S', '50']); // prettier-ignore
+});
+
+test('a filter that comes off at night says that there is infrared (ONVIF Imaging, IrCutFilter)', () => {
+  const settings = (inner: string) => readHasInfrared(bodyOf(`<timg:GetImagingSettingsResponse xmlns:timg="http://www.onvif.org/ver20/imaging/wsdl"><timg:ImagingSettings><tt:Brightness>50</tt:Brightness>${inner}</timg:ImagingSettings></timg:GetImagingSettingsResponse>`)); // prettier-ignore
+  expect([settings('<tt:IrCutFilter>AUTO</tt:IrCutFilter>'), settings('')]).toEqual([true, false]);
 });

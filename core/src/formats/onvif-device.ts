@@ -24,6 +24,18 @@ const device = (name: string, inner = '') => `<${name} xmlns="http://www.onvif.o
 const media = (name: string, inner = '') =>
   `<${name} xmlns="http://www.onvif.org/ver10/media/wsdl" xmlns:tt="http://www.onvif.org/ver10/schema">${inner}</${name}>`;
 
+const events = (name: string, inner = '') => `<${name} xmlns="http://www.onvif.org/ver10/events/wsdl">${inner}</${name}>`;
+
+/** WS-Addressing headers, by which a request finds its subscription (ONVIF Core, event handling; action URIs of event.wsdl). */
+export const addressedTo = (address: string, action: string): string =>
+  '<wsa:Action xmlns:wsa="http://www.w3.org/2005/08/addressing" s:mustUnderstand="1">' +
+  `${action}</wsa:Action><wsa:To xmlns:wsa="http://www.w3.org/2005/08/addressing" s:mustUnderstand="1">${xmlText(address)}</wsa:To>`;
+
+export const actions = {
+  pull: 'http://www.onvif.org/ver10/events/wsdl/PullPointSubscription/PullMessagesRequest',
+  unsubscribe: 'http://docs.oasis-open.org/wsn/bw-2/SubscriptionManager/UnsubscribeRequest',
+} as const;
+
 /** The requests, as bodies. */
 export const ask = {
   time: () => device('GetSystemDateAndTime'),
@@ -43,6 +55,11 @@ export const ask = {
       '<StreamSetup><tt:Stream>RTP-Unicast</tt:Stream><tt:Transport><tt:Protocol>RTSP</tt:Protocol></tt:Transport></StreamSetup>' +
         `<ProfileToken>${xmlText(profile)}</ProfileToken>`,
     ),
+  imaging: (source: string) =>
+    `<GetImagingSettings xmlns="http://www.onvif.org/ver20/imaging/wsdl"><VideoSourceToken>${xmlText(source)}</VideoSourceToken></GetImagingSettings>`,
+  subscribe: (seconds: number) => events('CreatePullPointSubscription', `<InitialTerminationTime>PT${seconds}S</InitialTerminationTime>`),
+  pull: (seconds: number, most: number) => events('PullMessages', `<Timeout>PT${seconds}S</Timeout><MessageLimit>${most}</MessageLimit>`),
+  unsubscribe: () => '<Unsubscribe xmlns="http://docs.oasis-open.org/wsn/b-2"/>',
   snapshotUri: (profile: string) => media('GetSnapshotUri', `<ProfileToken>${xmlText(profile)}</ProfileToken>`),
 } as const;
 
@@ -92,6 +109,9 @@ export const readInformation = (body: Element): DeviceInformation => ({
 /** Where its pictures are asked for, and numbers of parts, as `GetCapabilities` tells them. */
 type DeviceCapabilities = {
   readonly media: string | undefined;
+  /** Where its imaging is asked about, and its events. */
+  readonly imaging: string | undefined;
+  readonly events: string | undefined;
   readonly relays: number;
   readonly audioOutputs: number;
   readonly audioSources: number;
@@ -103,6 +123,8 @@ export function readCapabilities(body: Element): DeviceCapabilities {
   const count = (name: string) => Number(textOf(io, name)) || 0;
   return {
     media: textOf(all, 'Media', 'XAddr') || undefined,
+    imaging: textOf(all, 'Imaging', 'XAddr') || undefined,
+    events: textOf(all, 'Events', 'XAddr') || undefined,
     relays: Math.max(count('RelayOutputs'), Number(textOf(all, 'Device', 'IO', 'RelayOutputs')) || 0),
     audioOutputs: count('AudioOutputs'),
     audioSources: count('AudioSources'),
@@ -137,5 +159,14 @@ export const readProfiles = (body: Element): MediaProfile[] =>
   });
 
 export const readUri = (body: Element): string | undefined => textOf(body, 'MediaUri', 'Uri') || undefined;
+
+/** Where a subscription is pulled from; undefined where the answer names no place. */
+export const readSubscription = (body: Element): string | undefined => textOf(body, 'SubscriptionReference', 'Address') || undefined;
+
+/**
+ * Whether a lens has an infrared filter that comes off at night: what such a camera then sees by is infrared (common practice).
+ * ONVIF Imaging, ImagingSettings20/IrCutFilter.
+ */
+export const readHasInfrared = (body: Element): boolean => ['ON', 'OFF', 'AUTO'].includes(textOf(body, 'ImagingSettings', 'IrCutFilter'));
 
 export const readRelays = (body: Element): string[] => allOf(body, 'RelayOutputs').flatMap((r) => r.attributes.token ?? []);

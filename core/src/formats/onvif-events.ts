@@ -38,7 +38,10 @@ export type CameraReport = {
 const stateItems = ['State', 'IsMotion', 'IsInside', 'IsLoitering', 'LogicalState'];
 
 /** Every message of a document: a metadata stream, a pull-point answer, or one message. @throws Trouble 'bad-input' with line and column */
-export const readOnvifEvents = (text: string): CameraReport[] => allOf(readXml(text), 'NotificationMessage').map(parseNotification);
+export const readOnvifEvents = (text: string): CameraReport[] => readNotifications(readXml(text));
+
+/** As `readOnvifEvents`, of a document that was read already. */
+export const readNotifications = (element: Element): CameraReport[] => allOf(element, 'NotificationMessage').map(parseNotification);
 
 export function parseNotification(element: Element): CameraReport {
   const topic = childOf(element, 'Topic')?.text.trim();

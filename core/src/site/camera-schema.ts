@@ -123,8 +123,11 @@ export const cameraSchema = {
           type: 'object',
           ...closed,
           required: ['kind', 'low'],
-          /** `secret` names the sign-in that is kept elsewhere; `device` is where it is commanded, an ONVIF device service. */
-          properties: { kind: { const: 'streamed' }, low: stream, full: stream, still: address, device: address, secret: id },
+          /**
+           * `secret` names the sign-in that is kept elsewhere; `device` is where it is commanded, an ONVIF device service; `lens` is that
+           * device's token of the video source.
+           */
+          properties: { kind: { const: 'streamed' }, low: stream, full: stream, still: address, device: address, lens: name, secret: id },
         },
         /** It sends its events by itself; `still` is where it is asked for a picture. */
         { type: 'object', ...closed, required: ['kind'], properties: { kind: { const: 'paired' }, still: address, secret: id } },

@@ -31,6 +31,8 @@ export type Channel = {
   readonly low: string;
   readonly full: string | undefined;
   readonly still: string | undefined;
+  /** The device's own name of the lens; undefined for what is no device. */
+  readonly lens: string | undefined;
   width: number;
   height: number;
   picture: Buffer | undefined;
@@ -216,7 +218,12 @@ async function run(
       attempt.device = device.about;
       attempt.channels = await take(
         'stream',
-        () => channelsOf(device.device, device.media),
+        async () => {
+          const channels = await channelsOf(device.device, device.media);
+          if (await hasInfrared(device.device, device.imaging, channels))
+            attempt.device = { ...device.about, can: [...device.about.can, 'infrared'] };
+          return channels;
+        },
         (channels) => (channels.length === 1 ? 'one lens' : `${channels.length} lenses`),
       );
     } else {
@@ -248,6 +255,7 @@ const streamOf = (name: string, address: URL): Channel => ({
   low: address.href,
   full: undefined,
   still: undefined,
+  lens: undefined,
   width: 0,
   height: 0,
   picture: undefined,
@@ -302,7 +310,14 @@ async function openAndAsk(address: string, signIn: SignIn | undefined, clock: Cl
       'The device tells of no pictures.',
       'Check that it is a camera or a recorder, and not another device.',
     );
-  return { device, about, media: capabilities.media };
+  return { device, about, media: capabilities.media, imaging: capabilities.imaging };
+}
+
+/** Many devices do not answer this; then somebody ticks it who knows. */
+async function hasInfrared(device: Device, imaging: string | undefined, channels: readonly Channel[]): Promise<boolean> {
+  const lens = channels.find((c) => c.lens)?.lens;
+  if (!imaging || !lens) return false;
+  return device.hasInfrared(imaging, lens).catch(() => false);
 }
 
 async function channelsOf(device: Device, media: string): Promise<Channel[]> {
@@ -317,7 +332,17 @@ async function channelsOf(device: Device, media: string): Promise<Channel[]> {
     const full = large === small ? undefined : await device.streamUri(media, large.token);
     const still = await device.snapshotUri(media, large.token).catch(() => undefined);
     const name = bySource.size === 1 ? large.name : `Lens ${channels.length + 1}`;
-    channels.push({ name, low, full, still, width: large.width, height: large.height, picture: undefined, trouble: undefined });
+    channels.push({
+      name,
+      low,
+      full,
+      still,
+      lens: large.source || undefined,
+      width: large.width,
+      height: large.height,
+      picture: undefined,
+      trouble: undefined,
+    });
   }
   if (channels.length === 0)
     throw new CameraTrouble('stream', 'The device offers no stream that can be watched.', 'Set up a stream in the camera’s own settings.');

@@ -1,15 +1,21 @@
 // Talking to an ONVIF device: SOAP over HTTP, signed with its own time.
 
 import {
+  actions,
+  addressedTo,
   ask,
   readCapabilities,
+  readHasInfrared,
   readInformation,
+  readNotifications,
   readProfiles,
   readRelays,
   readSoap,
+  readSubscription,
   readTime,
   readUri,
   soapRequest,
+  type CameraReport,
   type DeviceInformation,
   type Element,
   type MediaProfile,
@@ -19,6 +25,7 @@ import { fetchSigned, SignInRefused, usernameToken, type SignIn } from './sign-i
 
 const answerMs = 6000;
 const mostBytes = 2_000_000;
+const mostMessages = 50;
 
 export type Device = {
   /** How far its clock is ahead of ours, ms. */
@@ -31,6 +38,13 @@ export type Device = {
   relays(): Promise<string[]>;
   setRelay(token: string, on: boolean): Promise<void>;
   restart(): Promise<void>;
+  /** Whether the lens of a video source has infrared. */
+  hasInfrared(imaging: string, source: string): Promise<boolean>;
+  /** Makes a pull point, which lives for so long without being pulled from. @returns where it is pulled from */
+  subscribe(events: string, seconds: number): Promise<string>;
+  /** Waits up to so many seconds for messages. */
+  pull(point: string, seconds: number, ending: AbortSignal): Promise<CameraReport[]>;
+  unsubscribe(point: string): Promise<void>;
 };
 
 /**
@@ -56,6 +70,18 @@ export async function openDevice(address: string, signIn: SignIn | undefined): P
     relays: async () => readRelays(await own(address, ask.relays())),
     setRelay: async (token, on) => void (await own(address, ask.setRelay(token, on))),
     restart: async () => void (await own(address, ask.restart())),
+    hasInfrared: async (imaging, source) => readHasInfrared(await own(imaging, ask.imaging(source))),
+    async subscribe(events, seconds) {
+      const point = readSubscription(await own(events, ask.subscribe(seconds)));
+      if (!point) throw new Error('The device does not say where its events are pulled from.');
+      return sameHost(point, address);
+    },
+    pull: async (point, seconds, ending) =>
+      readNotifications(
+        await call(point, signIn, aheadMs, ask.pull(seconds, mostMessages), { headers: addressedTo(point, actions.pull), seconds, ending }),
+      ),
+    unsubscribe: async (point) =>
+      void (await call(point, signIn, aheadMs, ask.unsubscribe(), { headers: addressedTo(point, actions.unsubscribe) })),
   };
 }
 
@@ -71,14 +97,41 @@ export function sameHost(told: string, asked: string): string {
   return to.href;
 }
 
-async function call(address: string, signIn: SignIn | undefined, aheadMs: number, body: string): Promise<Element> {
+/** `seconds`: how long it may take over its answer beside what any may take. */
+type CallOptions = { readonly headers?: string; readonly seconds?: number; readonly ending?: AbortSignal };
+
+async function call(
+  address: string,
+  signIn: SignIn | undefined,
+  aheadMs: number,
+  body: string,
+  { headers = '', seconds = 0, ending }: CallOptions = {},
+): Promise<Element> {
   const token = signIn && usernameToken(signIn, new Date(Date.now() + aheadMs).toISOString());
-  const response = await fetchSigned(address, signIn, {
-    method: 'POST',
-    headers: { 'content-type': 'application/soap+xml; charset=utf-8' },
-    body: soapRequest(body, token),
-    signal: AbortSignal.timeout(answerMs),
-  });
+  // One controller for both ends: a signal combined of several may be garbage before it has fired.
+  const stopping = new AbortController();
+  const stop = () => stopping.abort(ending?.reason);
+  const timer = setTimeout(
+    () => stopping.abort(new DOMException('The camera did not answer in time.', 'TimeoutError')),
+    answerMs + seconds * 1000,
+  );
+  ending?.addEventListener('abort', stop);
+  if (ending?.aborted) stop();
+  try {
+    const response = await fetchSigned(address, signIn, {
+      method: 'POST',
+      headers: { 'content-type': 'application/soap+xml; charset=utf-8' },
+      body: soapRequest(body, token, headers),
+      signal: stopping.signal,
+    });
+    return await bodyOf(response);
+  } finally {
+    clearTimeout(timer);
+    ending?.removeEventListener('abort', stop);
+  }
+}
+
+async function bodyOf(response: Response): Promise<Element> {
   if (response.status === 401) throw new SignInRefused('The camera does not accept this name and password.');
   const text = (await readBody(response, mostBytes, answerMs)).toString('utf8');
   if (!text.trim()) throw new Error(`The camera answered ${response.status} and nothing else.`);

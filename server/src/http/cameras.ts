@@ -8,6 +8,7 @@ import type { TrackView } from '@nibber/core/sieve';
 import { faultLine, Trouble } from '@nibber/core/trouble';
 import { abilitiesOf, abilityOf } from '@nibber/core/abilities';
 import { cameraSchema, type AbilityName, type Camera, type Line, type Zone } from '@nibber/core/site';
+import { saysWords } from '../devices/listen';
 import type { SignIn } from '../devices/sign-in';
 import { openDevice } from '../devices/soap';
 import { fetchStill } from '../intake/camera';
@@ -51,6 +52,7 @@ export function cameraRoutes(parts: Parts): Route[] {
       tuning: tuning ?? null,
       zones,
       lines,
+      says: parts.deviceEvents.of(id).map(({ kind, at, isSo }) => ({ kind, at, isSo: isSo ?? null, words: saysWords[kind] ?? null })),
       clock: parts.cameraClocks.of(id) ?? null,
       health: health ?? null,
       tracks: follow.open(id).map(seenAnswer),

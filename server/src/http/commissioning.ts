@@ -3,6 +3,7 @@
 import { commissioningOf, isFinished, type CameraFacts, type WalkedRule } from '@nibber/core/commissioning';
 import type { Camera } from '@nibber/core/site';
 import { verdictOf } from '@nibber/core/walk-test';
+import { saysWords } from '../devices/listen';
 import { namedCamera } from './camera';
 import type { Parts } from './parts';
 import { editors, param, route, type Route } from './route';
@@ -36,6 +37,8 @@ export function commissioningRoutes(parts: Parts): Route[] {
     const health = parts.cameraHealth(camera.id);
     if (health?.state === 'silent') return { state: 'silent', words: `It is silent. ${health.trouble ?? ''}`.trim() };
     if (!hasPicture) return { state: 'none yet', words: 'No picture yet.' };
+    const said = parts.deviceEvents.of(camera.id).flatMap((s) => (s.isSo && saysWords[s.kind] ? [saysWords[s.kind]!] : []));
+    if (said.length > 0) return { state: 'unwell', words: `The camera says that ${said.join(', and that ')}.` };
     return { state: 'runs', words: `${health?.picturesASecond ?? 0} pictures a second.` };
   };
   const answerOf = (camera: Camera, walks: readonly WalkedRule[]) => {

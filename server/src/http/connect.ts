@@ -141,7 +141,7 @@ function cameraOf(
       'A camera is saved once its picture was seen; leave it out or try again.',
     );
   const id = newCameraId(called, others);
-  const { low, full, still } = channel;
+  const { low, full, still, lens } = channel;
   const device = attempt.wanted.kind === 'device' ? attempt.wanted.address : undefined;
   const all = new Set([
     ...(attempt.device?.can ?? []),
@@ -159,6 +159,7 @@ function cameraOf(
       ...(full ? { full } : {}),
       ...(still ? { still } : {}),
       ...(device ? { device } : {}),
+      ...(device && lens ? { lens } : {}),
       ...(attempt.wanted.signIn ? { secret: id } : {}),
     },
     ...(turned && (turned.turnDegrees || turned.mirrored) ? { shown: turned } : {}),

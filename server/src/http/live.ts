@@ -16,6 +16,8 @@ export type LiveMessage =
   | { readonly kind: 'event' | 'track'; readonly id: string }
   | { readonly kind: 'mode'; readonly mode: AreaMode }
   | { readonly kind: 'site' }
+  /** A device has said something of itself. */
+  | { readonly kind: 'said' }
   /** A paired camera has sent something. */
   | { readonly kind: 'arrived'; readonly camera: string }
   /** How far a walk test has come; null when none is going on any more. */

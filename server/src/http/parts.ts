@@ -3,6 +3,7 @@
 import type { Clock } from '../clock';
 import type { Config } from '../config';
 import type { CameraClocks } from '../devices/clocks';
+import type { DeviceEvents } from '../devices/listen';
 import type { Attempts } from '../devices/attempt';
 import type { Follow } from '../follow';
 import type { Deliveries } from '../follow/deliveries';
@@ -37,6 +38,7 @@ export type Parts = {
   readonly tokens: CameraTokens;
   readonly attempts: Attempts;
   readonly cameraClocks: CameraClocks;
+  readonly deviceEvents: DeviceEvents;
   readonly deliveries: Deliveries;
   readonly links: Links;
   readonly keys: PushKeys;

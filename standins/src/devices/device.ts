@@ -2,7 +2,9 @@
 
 import { createHash, randomUUID } from 'node:crypto';
 import { Router, text } from 'express';
+import sharp from 'sharp';
 import type { TakePicture } from '../cameras/camera';
+import { pullPoints } from './events';
 import { challenge, isLetIn, isTokenRight } from './guard';
 import type { DeviceFault, DeviceSettings } from './park';
 import type { StreamSource } from './rtsp';
@@ -18,9 +20,17 @@ export type Device = {
   readonly restarts: () => number;
   setFault(fault: DeviceFault): void;
   isSilent(): boolean;
+  close(): void;
 };
 
-export type DevicePlace = { readonly name: string; readonly base: () => string; readonly rtsp: () => string; readonly now: () => number };
+export type DevicePlace = {
+  readonly name: string;
+  readonly base: () => string;
+  readonly rtsp: () => string;
+  readonly now: () => number;
+  /** How many figures show in the picture of a channel. */
+  readonly inView: (channel: number) => Promise<number>;
+};
 
 const clockOffMs = 5 * 60_000;
 const profileNames = { low: 'watching', full: 'stills' } as const;
@@ -41,7 +51,25 @@ export function onvifDevice(settings: DeviceSettings, place: DevicePlace, pictur
   const router = Router();
   router.use((_request, response, next) => (isSilent() ? void response.destroy() : next()));
 
-  const answers: Record<string, (body: string) => string | Fault> = {
+  const points = pullPoints({
+    now,
+    address: (id) => `${place.base()}/onvif/pull-${id}`,
+    states: async () =>
+      (
+        await Promise.all(
+          settings.channels.map(async (lens, i) => {
+            if (lens === null) return [];
+            const isCovered = fault === 'covered';
+            const source = `lens-${i + 1}`;
+            return [
+              { kind: 'motion' as const, source, isSo: !isCovered && (await place.inView(i)) > 0 },
+              { kind: 'too-dark' as const, source, isSo: isCovered },
+            ];
+          }),
+        )
+      ).flat(),
+  });
+  const answers: Record<string, (body: string, path: string) => string | Fault | Promise<string | Fault>> = {
     GetSystemDateAndTime: () => {
       const at = new Date(now());
       const time = `<tt:Time><tt:Hour>${at.getUTCHours()}</tt:Hour><tt:Minute>${at.getUTCMinutes()}</tt:Minute><tt:Second>${at.getUTCSeconds()}</tt:Second></tt:Time>`;
@@ -54,6 +82,7 @@ export function onvifDevice(settings: DeviceSettings, place: DevicePlace, pictur
       const at = (service: string) => `<tt:XAddr>${place.base()}/onvif/${service}</tt:XAddr>`;
       return (
         `<tds:GetCapabilitiesResponse><tds:Capabilities><tt:Device>${at('device_service')}<tt:IO><tt:RelayOutputs>${settings.relays.length}</tt:RelayOutputs></tt:IO></tt:Device>` +
+        `<tt:Events>${at('events')}<tt:WSSubscriptionPolicySupport>false</tt:WSSubscriptionPolicySupport><tt:WSPullPointSupport>true</tt:WSPullPointSupport><tt:WSPausableSubscriptionManagerInterfaceSupport>false</tt:WSPausableSubscriptionManagerInterfaceSupport></tt:Events>` +
         `<tt:Imaging>${at('imaging')}</tt:Imaging><tt:Media>${at('media')}</tt:Media>` +
         `<tt:Extension><tt:DeviceIO>${at('deviceio')}<tt:VideoSources>${settings.channels.length}</tt:VideoSources><tt:VideoOutputs>0</tt:VideoOutputs><tt:AudioSources>${settings.microphones}</tt:AudioSources><tt:AudioOutputs>${settings.speakers}</tt:AudioOutputs><tt:RelayOutputs>${settings.relays.length}</tt:RelayOutputs></tt:DeviceIO></tt:Extension></tds:Capabilities></tds:GetCapabilitiesResponse>`
       );
@@ -81,6 +110,9 @@ export function onvifDevice(settings: DeviceSettings, place: DevicePlace, pictur
       restarting = Date.now() + restartMs;
       return '<tds:SystemRebootResponse><tds:Message>Back in a moment</tds:Message></tds:SystemRebootResponse>';
     },
+    CreatePullPointSubscription: () => points.open(),
+    PullMessages: (body, path) => points.pull(path, body) ?? gone,
+    Unsubscribe: (_body, path) => points.close(path) ?? gone,
     GetImagingSettings: () =>
       '<timg:GetImagingSettingsResponse><timg:ImagingSettings><tt:Brightness>50</tt:Brightness><tt:IrCutFilter>AUTO</tt:IrCutFilter></timg:ImagingSettings></timg:GetImagingSettingsResponse>',
   };
@@ -90,7 +122,7 @@ export function onvifDevice(settings: DeviceSettings, place: DevicePlace, pictur
     return `<trt:${name}><trt:MediaUri><tt:Uri>${address(profile)}</tt:Uri><tt:InvalidAfterConnect>false</tt:InvalidAfterConnect><tt:InvalidAfterReboot>false</tt:InvalidAfterReboot><tt:Timeout>PT0S</tt:Timeout></trt:MediaUri></trt:${name}>`;
   };
 
-  router.post(/^\/onvif\/\w+$/, text({ type: () => true, limit: '200kb' }), (request, response) => {
+  router.post(/^\/onvif\/[\w-]+$/, text({ type: () => true, limit: '200kb' }), async (request, response) => {
     const body = String(request.body);
     const asked = /<(?:\w+:)?Body[^>]*>\s*<(?:\w+:)?(\w+)/.exec(body)?.[1] ?? '';
     response.type('application/soap+xml');
@@ -98,7 +130,7 @@ export function onvifDevice(settings: DeviceSettings, place: DevicePlace, pictur
     // A device tells its time to anybody (ONVIF Core, access class PRE_AUTH).
     if (asked !== 'GetSystemDateAndTime' && !isTokenRight(body, keeper, now()))
       return void response.status(400).send(envelope(faultOf({ subcode: 'ter:NotAuthorized', reason: 'Sender not authorized' })));
-    const answer = answers[asked]?.(body) ?? { subcode: 'ter:ActionNotSupported', reason: 'Action not supported' };
+    const answer = (await answers[asked]?.(body, request.path)) ?? { subcode: 'ter:ActionNotSupported', reason: 'Action not supported' };
     const failed = typeof answer !== 'string';
     response.status(failed ? 400 : 200).send(envelope(failed ? faultOf(answer) : answer));
   });
@@ -107,13 +139,18 @@ export function onvifDevice(settings: DeviceSettings, place: DevicePlace, pictur
     const take = pictures[Number(request.params.channel) - 1];
     if (!take || fault === 'no stream') return void response.status(503).end();
     if (fault === 'rubbish') return void response.type('image/jpeg').send(Buffer.alloc(4000, 'rubbish '));
-    response.type('image/jpeg').send(await take(request.params.stream === 'low' ? 'low' : 'full'));
+    response.type('image/jpeg').send(fault === 'covered' ? await black() : await take(request.params.stream === 'low' ? 'low' : 'full'));
   });
 
   const streams = new Map<string, StreamSource>();
   for (const { channel, stream } of profiles) {
     const take = pictures[channel];
-    const source: StreamSource = { keeper, isWell: () => take !== null && fault !== 'no stream', take: () => take!(stream), stream };
+    const source: StreamSource = {
+      keeper,
+      isWell: () => take !== null && fault !== 'no stream',
+      take: () => (fault === 'covered' ? black() : take!(stream)),
+      stream,
+    };
     streams.set(`/${place.name}/${channel + 1}/${stream}`, source);
   }
   return {
@@ -128,10 +165,17 @@ export function onvifDevice(settings: DeviceSettings, place: DevicePlace, pictur
     restarts: () => restarts,
     setFault: (next) => (fault = next),
     isSilent,
+    close: points.end,
   };
 }
 
 const restartMs = 5000;
+
+const gone = { subcode: 'ter:InvalidArgVal', reason: 'No such subscription' };
+
+/** What a lens sees that something was hung over. */
+let dark: Promise<Buffer> | undefined;
+const black = () => (dark ??= sharp({ create: { width: 960, height: 540, channels: 3, background: '#020202' } }).jpeg().toBuffer()); // prettier-ignore
 
 type Fault = { readonly subcode: string; readonly reason: string };
 

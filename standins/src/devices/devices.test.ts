@@ -5,6 +5,7 @@ import express from 'express';
 import sharp from 'sharp';
 import { machineClock } from '@nibber/server/clock';
 import { startAttempts, type Attempt, type Attempts } from '@nibber/server/devices/attempt';
+import { listenToDevices } from '@nibber/server/devices/listen';
 import { findDevices } from '@nibber/server/devices/find';
 import type { SignIn } from '@nibber/server/devices/sign-in';
 import { openDevice } from '@nibber/server/devices/soap';
@@ -21,6 +22,7 @@ let rtsp: RtspServer;
 let racks: Device;
 let recorder: Device;
 let base = '';
+let figures = 0;
 let attempts: Attempts;
 const address = (device: Device) => `${base}/devices/${device.name}/onvif/device_service`;
 
@@ -34,6 +36,7 @@ beforeAll(async () => {
     base: () => `${base}/devices/${name}`,
     rtsp: () => `rtsp://127.0.0.1:${rtsp.port}`,
     now: Date.now,
+    inView: async () => figures,
   });
   racks = onvifDevice(park.racks, place('racks'), [take]);
   recorder = onvifDevice(park.recorder, place('recorder'), [take, take, take, null]);
@@ -47,7 +50,7 @@ beforeAll(async () => {
   rtsp = await rtspServer(0, new Map([...racks.streams, ...recorder.streams]));
 });
 beforeEach(() => {
-  attempts = startAttempts(clock);
+  attempts = startAttempts(clock, (a) => a);
   racks.setFault('none');
 });
 afterEach(() => attempts.close());
@@ -198,3 +201,52 @@ async function freePort(): Promise<{ port: number }> {
   await new Promise((done) => probe.close(done));
   return { port };
 }
+
+test('what a device says of itself is pulled: motion that comes and goes, a lens that is covered', async () => {
+  // It may have been restarted a moment ago.
+  await until(() => !racks.isSilent() || undefined);
+  const heard = new Map<string, number>();
+  const cameras = [
+    { id: 'racks', name: 'Racks', area: 'a', source: { kind: 'streamed', low: `${base}/still.jpg`, device: address(racks), lens: 'lens-1', secret: 'racks' } }, // prettier-ignore
+  ] as const;
+  const events = listenToDevices(
+    clock,
+    async () => signIn,
+    () => heard.set('changes', (heard.get('changes') ?? 0) + 1),
+  );
+  events.follow(cameras as never);
+  const is = (kind: string) => events.of('racks').find((s) => s.kind === kind)?.isSo;
+  await until(() => (is('motion') === false && is('too-dark') === false) || undefined);
+  figures = 1;
+  await until(() => is('motion') === true || undefined);
+  figures = 0;
+  racks.setFault('covered');
+  await until(() => (is('motion') === false && is('too-dark') === true) || undefined);
+  expect(heard.get('changes')).toBeGreaterThanOrEqual(4);
+  // A camera that hangs on another lens of the device is not meant.
+  events.follow([{ ...cameras[0], id: 'other', source: { ...cameras[0].source, lens: 'lens-9' } }, ...cameras] as never);
+  racks.setFault('none');
+  await until(() => is('too-dark') === false || undefined);
+  expect(events.of('other')).toEqual([]);
+  events.follow([]);
+  expect(events.of('racks')).toEqual([]);
+  await events.close();
+});
+
+test('a wrong sign-in is not tried over and over to hear what a device says', async () => {
+  let asked = 0;
+  const events = listenToDevices(
+    clock,
+    async () => {
+      asked++;
+      return { ...signIn, password: 'guess' };
+    },
+    () => {},
+  );
+  events.follow([{ id: 'racks', source: { kind: 'streamed', low: 'http://x', device: address(racks) } }] as never);
+  await until(() => asked > 0 || undefined);
+  // Long enough for a second try of one that does not wait.
+  const attempt = await tried('device', address(racks));
+  expect([attempt.state, asked]).toEqual(['done', 1]);
+  await events.close();
+});

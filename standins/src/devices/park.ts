@@ -42,5 +42,5 @@ export const park = {
   },
 } as const satisfies Record<string, DeviceSettings>;
 
-export const deviceFaults = ['none', 'silent', 'refuses', 'no stream', 'clock off', 'rubbish'] as const;
+export const deviceFaults = ['none', 'silent', 'refuses', 'no stream', 'clock off', 'covered', 'rubbish'] as const;
 export type DeviceFault = (typeof deviceFaults)[number];

@@ -18,6 +18,8 @@ export const zone = 'Europe/London';
 export type Breakable = { readonly faults: readonly string[]; readonly break: (fault: string) => void };
 export type Stage = { readonly app: Express; readonly devices: readonly Device[]; worldNow(): number; close(): void };
 
+/** Wide enough to know who shows in a picture. */
+const smallWidth = 240;
 const lifeEveryMs = 45_000;
 
 /** The offset at which the place's clock shows a time of today, `HH:MM`. */
@@ -46,14 +48,18 @@ export async function stage(options: StageOptions, others: Readonly<Record<strin
   const cameras = await Promise.all(plainCameras.map((n) => camera(n, scene)));
   plainCameras.forEach((n, i) => app.use(`/cameras/${n}`, cameras[i]!.router));
   const lens = async (name: CameraName | null) => name && takePictures(await composer(name), scene);
+  const viewOf = async (name: CameraName | null) => name && (await composer(name));
   const devices = await Promise.all(
-    (Object.keys(park) as DeviceName[]).map(async (name) =>
-      onvifDevice(
+    (Object.keys(park) as DeviceName[]).map(async (name) => {
+      const views = await Promise.all(park[name].channels.map(viewOf));
+      const inView = async (channel: number) =>
+        (await views[channel]?.compose(scene.figures(), scene.light(), smallWidth))?.placed.length ?? 0;
+      return onvifDevice(
         park[name],
-        { name, base: () => `${options.addresses.http()}/devices/${name}`, rtsp: options.addresses.rtsp, now: worldNow },
+        { name, base: () => `${options.addresses.http()}/devices/${name}`, rtsp: options.addresses.rtsp, now: worldNow, inView },
         await Promise.all(park[name].channels.map(lens)),
-      ),
-    ),
+      );
+    }),
   );
   devices.forEach((d) => app.use(`/devices/${d.name}`, d.router));
   const porchView = await composer('porch');
@@ -134,6 +140,7 @@ export async function stage(options: StageOptions, others: Readonly<Record<strin
     worldNow,
     close: () => {
       clearInterval(life);
+      devices.forEach((d) => d.close());
       porch.close();
       cameras.forEach((c) => c.close());
     },
