@@ -24,7 +24,7 @@ module.exports = {
       testMatch: ['<rootDir>/**/*.test.{ts,tsx}'],
       transform: { '\\.mjs$': ['babel-jest', { configFile: `${__dirname}/babel.config.js` }] },
       transformIgnorePatterns: [
-        '/node_modules/(?!((jest-)?react-native|@react-native(-community)?|expo(nent)?|@expo(nent)?/.*|expo-.*|@expo/.*|react-native-.*|lucide-react-native|react-redux|@reduxjs|immer)/?)',
+        '/node_modules/(?!((jest-)?react-native|@react-native(-community)?|expo(nent)?|@expo(nent)?/.*|expo-.*|@expo/.*|react-native-.*|lucide-react-native|standard-navigation|react-redux|@reduxjs|immer)/?)',
       ],
     },
   ],

@@ -7,6 +7,7 @@ import { Snackbar } from 'react-native-paper';
 import type { Point } from '@nibber/core/boxes';
 import { caughtBy, type Path } from '@nibber/core/caught';
 import { CameraPicture } from '../../picture/CameraPicture';
+import { Zoomable } from '../../picture/Zoomable';
 import { LineShape, ZoneShape } from '../../picture/drawings';
 import { ChoiceSheet, Option } from '../../ui/Choice';
 import { Attention, Button, Row } from '../../ui/Surface';
@@ -55,11 +56,13 @@ export function Draw({ camera, done }: { camera: CameraAnswer; done: (masksChang
   const set = (next: Drawing) => dispatch(change(replaced(drawings, next)));
   const apply = (points: readonly Point[]) => stored && set({ ...stored, points });
   const choose = (id: string) => (setChosenId(id), setPoint(null), setOpen(false));
-  const removePoint = () => {
-    if (!stored || point === null || stored.points.length <= fewest(stored.kind)) return;
-    apply(withoutPoint(stored.points, point));
+  const mayRemove = stored !== undefined && stored.points.length > fewest(stored.kind);
+  const remove = (i: number) => {
+    if (!stored || !mayRemove) return;
+    apply(withoutPoint(stored.points, i));
     setPoint(null);
   };
+  const removePoint = () => point !== null && remove(point);
   const add = (kind: NewKind) => {
     const made = newDrawing(kind, drawings);
     dispatch(change([...drawings, made]));
@@ -84,34 +87,37 @@ export function Draw({ camera, done }: { camera: CameraAnswer; done: (masksChang
 
   const picture = (
     <View style={{ gap: 8 }}>
-      <CameraPicture
-        camera={camera}
-        words={`${camera.name}, with what is drawn on it`}
-        over={
-          chosen &&
-          stored && (
-            <Handles
-              drawing={stored}
-              isOpen={isOpen}
-              camera={camera.id}
-              chosen={point}
-              choose={setPoint}
-              drag={setDragged}
-              drop={(next) => (setDragged(null), apply(next))}
-            />
-          )
-        }
-      >
-        {lately && <Traces paths={lately.paths} />}
-        {drawings.map((d) => {
-          const shown = d.id === chosen?.id ? chosen : d;
-          return shown.kind === 'zone' ? (
-            <ZoneShape key={d.id} zone={{ ...shown, polygon: shown.points }} chosen={d.id === chosenId} />
-          ) : (
-            <LineShape key={d.id} line={shown} chosen={d.id === chosenId} />
-          );
-        })}
-      </CameraPicture>
+      <Zoomable isHeld={isOpen}>
+        <CameraPicture
+          camera={camera}
+          words={`${camera.name}, with what is drawn on it`}
+          over={
+            chosen &&
+            stored && (
+              <Handles
+                drawing={stored}
+                isOpen={isOpen}
+                camera={camera.id}
+                chosen={point}
+                choose={setPoint}
+                drag={setDragged}
+                drop={(next) => (setDragged(null), apply(next))}
+                remove={mayRemove ? remove : undefined}
+              />
+            )
+          }
+        >
+          {lately && <Traces paths={lately.paths} />}
+          {drawings.map((d) => {
+            const shown = d.id === chosen?.id ? chosen : d;
+            return shown.kind === 'zone' ? (
+              <ZoneShape key={d.id} zone={{ ...shown, polygon: shown.points }} chosen={d.id === chosenId} />
+            ) : (
+              <LineShape key={d.id} line={shown} chosen={d.id === chosenId} />
+            );
+          })}
+        </CameraPicture>
+      </Zoomable>
       {chosen && lately && <Catch drawing={chosen} paths={lately.paths} days={lately.days} />}
       {isOpen && chosen && <Opened drawing={chosen} close={() => setOpen(false)} />}
     </View>
@@ -139,7 +145,7 @@ export function Draw({ camera, done }: { camera: CameraAnswer; done: (masksChang
             glyph="remove"
             words="Point"
             label="Remove the chosen point"
-            disabled={!stored || point === null || stored.points.length <= fewest(stored.kind)}
+            disabled={point === null || !mayRemove}
             onPress={removePoint}
           />
         </Row>
@@ -165,7 +171,8 @@ export function Draw({ camera, done }: { camera: CameraAnswer; done: (masksChang
       {stored && <DrawingPanel drawing={stored} set={set} remove={removeDrawing} />}
       {stored && <PointList drawing={stored} chosen={point} choose={setPoint} apply={apply} />}
       <Words size="small" tone="second">
-        Drag a point to move it, or the middle of an edge to add one. Arrow keys move the chosen point, Backspace removes it.
+        Drag a point to move it, or the middle of an edge to add one; hold it to remove it. Arrow keys move the chosen point, Backspace
+        removes it. Pinch, turn the wheel or press + and − to see larger.
       </Words>
     </View>
   );

@@ -1,13 +1,17 @@
 // Over the picture: points that can be dragged, middles of edges that make new ones, and taps that add points to what is begun.
 
-import { createElement, useRef, useState, type RefObject } from 'react';
+import { createElement, useEffect, useRef, useState, type RefObject } from 'react';
 import { PanResponder, View, type GestureResponderEvent, type LayoutChangeEvent } from 'react-native';
 import type { Point } from '@nibber/core/boxes';
+import { useIsPinch } from '../../picture/Zoomable';
 import { corner } from '../../ui/look';
 import type { Drawing } from './drawing.slice';
 import { isFull, moved, withPoint } from './edits';
 
 const handleSize = 44;
+/** A finger that moves no farther is still. */
+const stillPixels = 2;
+const holdMs = 600;
 
 type Props = {
   drawing: Drawing;
@@ -18,9 +22,12 @@ type Props = {
   choose: (i: number | null) => void;
   drag: (p: readonly Point[]) => void;
   drop: (p: readonly Point[]) => void;
+  /** Takes a point away; undefined while there are too few to do so. */
+  remove: ((i: number) => void) | undefined;
 };
 
-export function Handles({ drawing: { kind, points }, isOpen, camera, chosen, choose, drag, drop }: Props) {
+export function Handles({ drawing: { kind, points }, isOpen, camera, chosen, choose, drag, drop, remove }: Props) {
+  const isPinch = useIsPinch();
   const size = useRef({ width: 1, height: 1 });
   const [, redraw] = useState(0);
   const [finger, setFinger] = useState<Point>();
@@ -45,7 +52,7 @@ export function Handles({ drawing: { kind, points }, isOpen, camera, chosen, cho
     if (next) drop(next);
   };
   const tap = ({ nativeEvent: e }: GestureResponderEvent) =>
-    drop(withPoint(points, points.length, [e.locationX / size.current.width, e.locationY / size.current.height]));
+    !isPinch() && drop(withPoint(points, points.length, [e.locationX / size.current.width, e.locationY / size.current.height]));
   return (
     <View style={{ position: 'absolute', inset: 0 }} onLayout={onLayout}>
       {isOpen && !isFull(points) && (
@@ -79,6 +86,7 @@ export function Handles({ drawing: { kind, points }, isOpen, camera, chosen, cho
           chosen={chosen === i}
           label={`Point ${i + 1}`}
           start={() => (choose(i), points)}
+          hold={remove && (() => remove(i))}
           index={i}
           drag={dragged(i)}
           drop={dropped}
@@ -97,13 +105,18 @@ type HandleProps = {
   small?: boolean;
   chosen?: boolean;
   start: () => readonly Point[];
+  /** Held without moving. */
+  hold?: (() => void) | undefined;
   drag: (p: readonly Point[]) => void;
   drop: (p: readonly Point[] | undefined) => void;
 };
 
-function Handle({ at, size, label, index, small = false, chosen = false, start, drag, drop }: HandleProps) {
-  const latest = useRef({ start, index, drag, drop });
-  latest.current = { start, index, drag, drop };
+function Handle({ at, size, label, index, small = false, chosen = false, start, hold, drag, drop }: HandleProps) {
+  const latest = useRef({ start, index, hold, drag, drop });
+  latest.current = { start, index, hold, drag, drop };
+  const holding = useRef<ReturnType<typeof setTimeout>>(undefined);
+  const isGone = useRef(false);
+  useEffect(() => () => clearTimeout(holding.current), []);
   const base = useRef<{ points: readonly Point[]; index: number }>({ points: [], index: 0 });
   const after = (_event: GestureResponderEvent, { dx, dy }: { dx: number; dy: number }) =>
     moved(base.current.points, base.current.index, dx / size.current.width, dy / size.current.height);
@@ -113,10 +126,26 @@ function Handle({ at, size, label, index, small = false, chosen = false, start, 
       onPanResponderTerminationRequest: () => false,
       onPanResponderGrant: () => {
         base.current = { points: latest.current.start(), index: latest.current.index };
+        isGone.current = false;
+        clearTimeout(holding.current);
+        if (latest.current.hold)
+          holding.current = setTimeout(() => {
+            isGone.current = true;
+            navigator.vibrate?.(40);
+            latest.current.drop(undefined);
+            latest.current.hold?.();
+          }, holdMs);
       },
-      onPanResponderMove: (event, gesture) => latest.current.drag(after(event, gesture)),
-      onPanResponderRelease: (event, gesture) =>
-        latest.current.drop(Math.hypot(gesture.dx, gesture.dy) > 2 ? after(event, gesture) : undefined),
+      onPanResponderMove: (event, gesture) => {
+        if (isGone.current || Math.hypot(gesture.dx, gesture.dy) <= stillPixels) return;
+        clearTimeout(holding.current);
+        latest.current.drag(after(event, gesture));
+      },
+      onPanResponderRelease: (event, gesture) => {
+        clearTimeout(holding.current);
+        if (isGone.current) return;
+        latest.current.drop(Math.hypot(gesture.dx, gesture.dy) > stillPixels ? after(event, gesture) : undefined);
+      },
     }),
   ).current;
   const dot = small ? 10 : chosen ? 22 : 16;

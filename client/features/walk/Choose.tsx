@@ -8,15 +8,14 @@ import { Attention, Button, Empty, Row, Sheet } from '../../ui/Surface';
 import { Words } from '../../ui/Words';
 import { troubleWords } from '../api/api';
 import type { CameraAnswer } from '../api/types';
-import { useStartWalkMutation, useWalkTestsQuery, type Expectation, type WalkKept } from './api';
+import { useStartWalkMutation, type Expectation, type WalkKept } from './api';
 import { openSound } from './useSignals';
 
-type Props = { rules: readonly Rule[]; cameras: readonly CameraAnswer[]; camera: string | undefined };
+type Props = { rules: readonly Rule[]; cameras: readonly CameraAnswer[]; camera: string | undefined; kept: readonly WalkKept[] };
 type Choice = Expectation | undefined;
 
-export function Choose({ rules, cameras, camera }: Props) {
+export function Choose({ rules, cameras, camera, kept }: Props) {
   const ofCamera = rules.filter((r) => r.cameras.length > 0 && (!camera || r.cameras.includes(camera)));
-  const { data: kept } = useWalkTestsQuery();
   const able = ofCamera.filter((r) => r.on ?? true);
   const [chosen, setChosen] = useState<{ readonly [rule: string]: Choice }>(() =>
     Object.fromEntries(able.map((r) => [r.id, nextOf(r.id, kept)])),
@@ -85,7 +84,7 @@ export function Choose({ rules, cameras, camera }: Props) {
 }
 
 /** What is still to be shown of a rule: first that it fires, then that it stays quiet. */
-const nextOf = (rule: string, kept: readonly WalkKept[] = []): Expectation =>
+const nextOf = (rule: string, kept: readonly WalkKept[]): Expectation =>
   kept.some((k) => k.items.some((i) => i.kind === 'rule' && i.rule === rule && i.expect === 'fires' && i.verdict === 'proved' && i.stands))
     ? 'quiet'
     : 'fires';

@@ -46,7 +46,7 @@ export function WalkScreen({ camera }: { camera: string | undefined }) {
         </>
       ) : (
         <>
-          <Choose rules={rules} cameras={cameras} camera={camera} />
+          <Choose rules={rules} cameras={cameras} camera={camera} kept={kept} />
           {earlier.length > 0 && (
             <Words bold heading={2}>
               Earlier walks
