@@ -3,6 +3,7 @@
 
 import * as openCv from '@techstark/opencv-js';
 import { caughtBy, type Path } from '@nibber/core/caught';
+import { judgeLately, packCells, usualTuning } from '@nibber/core/tuning';
 import { look, newBackground, usualMotion } from '@nibber/core/motion';
 import { quieter, rehearse, type Mark } from '@nibber/core/rehearsal';
 import { startState, step, type Input } from '@nibber/core/sieve';
@@ -148,8 +149,24 @@ function drawing(): Figures {
   return { 'a zone of 32 points over 1500 tracks, ms': each(zone), 'a line of 4 points over 1500 tracks, ms': each(line) };
 }
 
+/** Two minutes of a camera as they are judged anew while a slider is dragged, newest first; the picture that is looked at comes at once. */
+function tuning(): Figures {
+  const [width, height] = [240, 135];
+  const random = scatter(9);
+  const pictures = Array.from({ length: 600 }, (_, n) => {
+    const plain = Uint8Array.from({ length: width * height }, () => random() * 9);
+    for (let y = 40; y < 80; y++) plain.fill(90, y * width + 20 + (n % 150), y * width + 45 + (n % 150));
+    return { at: n * 200, width, height, counted: width * height, cells: packCells({ plain, drawn: plain }) };
+  });
+  const each = often(5, () => pictures.forEach((p) => void judgeLately(p, { ...usualTuning, contrast: 0.3 })));
+  return {
+    'a picture judged anew while tuning, ms': rounded((each * 1000) / pictures.length, 2),
+    'two minutes kept for tuning, MB': rounded(pictures.reduce((sum, p) => sum + p.cells.length, 0) / 1e6, 1),
+  };
+}
+
 async function main() {
-  console.log(JSON.stringify({ ...(await motion()), ...tracker(), ...growth(), ...rehearsal(), ...drawing() }));
+  console.log(JSON.stringify({ ...(await motion()), ...tracker(), ...growth(), ...rehearsal(), ...drawing(), ...tuning() }));
   process.exit(0);
 }
 

@@ -1,8 +1,9 @@
-// npm run bench [-- replay calculations detector place]: figures as ratios within one run. The last line is one JSON object. Machines are noisy; nothing here is a test.
+// npm run bench [-- replay calculations detector drawing place]: figures as ratios within one run. The last line is one JSON object. Machines are noisy; nothing here is a test.
 
 import { execFileSync } from 'node:child_process';
 import type { Figures } from './measure';
 import { benchDetector } from './detector';
+import { benchDrawing } from './drawing';
 import { benchPlace } from './place';
 import { benchReplay } from './replay';
 
@@ -19,6 +20,7 @@ async function main() {
     ['replay', benchReplay],
     ['calculations', benchCalculations],
     ['detector', benchDetector],
+    ['drawing', benchDrawing],
     ['place', benchPlace],
   ] as const) {
     if (wanted.length && !wanted.includes(name)) continue;

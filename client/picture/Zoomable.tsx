@@ -1,6 +1,5 @@
 // A picture that is made larger under the fingers: by pinch, wheel or keys, and pushed about while it is. What stands on it keeps its size.
 
-import { useGesture } from '@use-gesture/react';
 import { createContext, useContext, useEffect, useRef, useState, type ReactNode, type RefObject } from 'react';
 import { View } from 'react-native';
 import { corner } from '../ui/look';
@@ -42,31 +41,63 @@ export function Zoomable({ children, isHeld }: { children: ReactNode; isHeld: bo
   const lastPinch = useRef(-Infinity);
   const [seen, setSeen] = useState(whole);
   const [aspect, setAspect] = useState(16 / 9);
-  const share = ([x, y]: readonly [number, number]): [number, number] => {
-    const { left, top, width, height } = frame.current!.getBoundingClientRect();
-    return [(x - left) / width, (y - top) / height];
-  };
-  useGesture(
-    {
-      onPinch: ({ origin, movement: [factor], memo = { seen, from: share(origin) } }) => {
-        lastPinch.current = performance.now();
-        setSeen(zoomed(memo.seen, factor, memo.from, share(origin)));
-        return memo;
-      },
-      onWheel: ({ event, delta: [, dy] }) => {
-        if (event.ctrlKey) return;
-        event.preventDefault();
-        setSeen((now) => zoomed(now, Math.exp(-dy / 300), share([event.clientX, event.clientY])));
-      },
-      onDrag: ({ delta: [dx, dy], pinching, event, cancel, tap }) => {
-        const isHandle = (event.target as HTMLElement).closest('[role=button]') !== null;
-        if (pinching || isHeld || isHandle || tap) return isHandle ? cancel() : undefined;
-        const { width, height } = frame.current!.getBoundingClientRect();
-        setSeen((now) => within({ ...now, x: now.x - dx / width / now.zoom, y: now.y - dy / height / now.zoom }));
-      },
-    },
-    { target: frame, eventOptions: { passive: false }, drag: { filterTaps: true, enabled: seen.zoom > 1 }, pinch: { pinchOnWheel: true } },
-  );
+  const latest = useRef({ isHeld, zoom: seen.zoom });
+  latest.current = { isHeld, zoom: seen.zoom };
+  useEffect(() => {
+    const element = frame.current!;
+    const share = ([x, y]: readonly [number, number]): [number, number] => {
+      const { left, top, width, height } = element.getBoundingClientRect();
+      return [(x - left) / width, (y - top) / height];
+    };
+    let pinch: { readonly before: Seen; readonly from: readonly [number, number]; readonly apart: number } | undefined;
+    let pushed: { x: number; y: number } | undefined;
+    const between = ([a, b]: readonly Touch[]) => ({
+      at: share([(a!.clientX + b!.clientX) / 2, (a!.clientY + b!.clientY) / 2]),
+      apart: Math.hypot(a!.clientX - b!.clientX, a!.clientY - b!.clientY),
+    });
+    const onTouch = (event: TouchEvent) => {
+      if (event.touches.length !== 2) return void (pinch = undefined);
+      event.preventDefault();
+      lastPinch.current = performance.now();
+      const { at, apart } = between([...event.touches]);
+      setSeen((now) => {
+        pinch ??= { before: now, from: at, apart };
+        return zoomed(pinch.before, apart / pinch.apart, pinch.from, at);
+      });
+    };
+    const onWheel = (event: WheelEvent) => {
+      event.preventDefault();
+      setSeen((now) => zoomed(now, Math.exp(-event.deltaY / 300), share([event.clientX, event.clientY])));
+    };
+    const onDown = (event: PointerEvent) => {
+      const isHandle = (event.target as HTMLElement).closest('[role=button]') !== null;
+      pushed = event.isPrimary && !isHandle && !latest.current.isHeld && latest.current.zoom > 1 ? event : undefined;
+    };
+    const onMove = (event: PointerEvent) => {
+      if (!pushed || !event.isPrimary || pinch) return;
+      const { width, height } = element.getBoundingClientRect();
+      const [dx, dy] = [(event.clientX - pushed.x) / width, (event.clientY - pushed.y) / height];
+      pushed = event;
+      setSeen((now) => within({ ...now, x: now.x - dx / now.zoom, y: now.y - dy / now.zoom }));
+    };
+    const onUp = () => (pushed = undefined);
+    const touches = ['touchstart', 'touchmove', 'touchend', 'touchcancel'] as const;
+    // The browser would scroll or enlarge the page: that can only be kept from it by listeners that are not passive.
+    touches.forEach((t) => element.addEventListener(t, onTouch, { passive: false }));
+    element.addEventListener('wheel', onWheel, { passive: false });
+    element.addEventListener('pointerdown', onDown);
+    window.addEventListener('pointermove', onMove);
+    window.addEventListener('pointerup', onUp);
+    window.addEventListener('pointercancel', onUp);
+    return () => {
+      touches.forEach((t) => element.removeEventListener(t, onTouch));
+      element.removeEventListener('wheel', onWheel);
+      element.removeEventListener('pointerdown', onDown);
+      window.removeEventListener('pointermove', onMove);
+      window.removeEventListener('pointerup', onUp);
+      window.removeEventListener('pointercancel', onUp);
+    };
+  }, []);
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
       if ((event.target as HTMLElement).closest('input, textarea') || event.ctrlKey || event.metaKey) return;

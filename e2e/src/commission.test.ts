@@ -120,3 +120,45 @@ test('a camera is moved on the plan: what is covered follows, and what was moved
   expect(aim.east).toBeCloseTo(13.2, 0);
   expect(aim.north).toBeCloseTo(22, 0);
 });
+
+test('a zone is drawn by real touches: taps add points, two fingers make the picture larger and add none, a held point goes', async () => {
+  const { browser, place } = world;
+  const { driver } = browser;
+  await driver.get(`${place.url}/cameras/yard`);
+  await browser.press('reshape');
+  await browser.press('draw-new');
+  await browser.press('new-watch');
+  type Finger = readonly [x: number, y: number];
+  const fingers = async (type: 'touchStart' | 'touchMove' | 'touchEnd', ...at: Finger[]) => {
+    const picture = await browser.find('zoomable');
+    const { left, top, width, height } = (await driver.executeScript('const r = arguments[0].getBoundingClientRect(); return { left: r.left, top: r.top, width: r.width, height: r.height }', picture)) as { left: number; top: number; width: number; height: number }; // prettier-ignore
+    const touchPoints = at.map(([x, y], id) => ({ x: left + x * width, y: top + y * height, id }));
+    await (driver as unknown as { sendDevToolsCommand(n: string, p: object): Promise<void> }).sendDevToolsCommand('Input.dispatchTouchEvent', { type, touchPoints }); // prettier-ignore
+  };
+  const tap = async (at: Finger) => {
+    await fingers('touchStart', at);
+    await fingers('touchEnd');
+  };
+  await (await browser.find('add-by-tap')).getRect();
+  for (const at of [[0.2, 0.3], [0.8, 0.3], [0.8, 0.8], [0.2, 0.8]] as const) await tap(at); // prettier-ignore
+  await browser.find('handle-3');
+  await fingers('touchStart', [0.4, 0.5], [0.6, 0.5]);
+  await fingers('touchMove', [0.35, 0.5], [0.65, 0.5]);
+  await fingers('touchMove', [0.3, 0.5], [0.7, 0.5]);
+  await fingers('touchEnd');
+  await browser.reads(/[12]\.\d ×/);
+  expect(await driver.findElements({ css: '[data-testid="handle-4"]' })).toEqual([]);
+  await browser.press('zoom-whole');
+  await browser.press('close-shape');
+  const held = await (await browser.find('handle-3')).getRect();
+  expect(held.width).toBe(44);
+  await fingers('touchStart', [0.2, 0.8]);
+  await driver.wait(
+    async () => (await driver.findElements({ css: '[data-testid="handle-3"]' })).length === 0,
+    10_000,
+    'the held point stays',
+  );
+  await fingers('touchEnd');
+  await browser.press('undo');
+  await browser.find('handle-3');
+});

@@ -25,6 +25,7 @@ async function main() {
     await browser.shot(path.join(folder, `${name}.png`));
     console.log(name);
   };
+  const text = async () => (await browser.driver.executeScript('return document.body.innerText')) as string;
   try {
     await signIn(world);
     const stopped = await sendUntilStopped(world, 'bo', 'lane-to-yard', 'mode', 'person');
@@ -60,6 +61,20 @@ async function main() {
       const picture = await browser.find('aim-picture');
       await browser.driver.actions().move({ origin: picture, x: 60, y: 40 }).press().release().perform();
       await new Promise((r) => setTimeout(r, settleMs));
+    });
+    await look('/cameras/yard', phone, 'light', 'tune-phone', async () => {
+      await browser.press('tune');
+      await sendUntil(world, 'bo', 'lane-to-yard', async () => (/still found/.test(await text()) ? true : undefined));
+    });
+    await look('/cameras/yard', phone, 'light', 'commissioning-phone');
+    await look('/rules/walk?camera=yard', phone, 'light', 'walk-phone', async () => {
+      await browser.press('start-walk');
+      await sendUntil(world, 'ada', 'lane-to-yard', async () => (/phone was reached/.test(await text()) ? true : undefined));
+    });
+    await browser.press('end-walk');
+    await look('/cameras', wide, 'light', 'plan-wide', async () => {
+      await browser.press('cameras-plan');
+      await browser.reads('% covered');
     });
     await look('/cameras/yard', phone, 'light', 'zones-phone', async () => {
       await browser.press('reshape');

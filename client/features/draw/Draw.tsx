@@ -1,27 +1,22 @@
 // Drawing on the live picture: zones, ignored parts, privacy masks and lines, by touch, mouse, keyboard or list. What the shape would
 // have caught of the last days is said while it changes.
 
-import { useDeferredValue, useEffect, useMemo, useState } from 'react';
+import { useEffect, useState } from 'react';
 import { View } from 'react-native';
 import { Snackbar } from 'react-native-paper';
 import type { Point } from '@nibber/core/boxes';
-import { caughtBy, type Path } from '@nibber/core/caught';
-import { CameraPicture } from '../../picture/CameraPicture';
-import { Zoomable } from '../../picture/Zoomable';
-import { LineShape, ZoneShape } from '../../picture/drawings';
 import { ChoiceSheet, Option } from '../../ui/Choice';
 import { Attention, Button, Row } from '../../ui/Surface';
 import { useIsWide } from '../../ui/look';
 import { Words } from '../../ui/Words';
-import { troubleWords, usePathsQuery, useSetDrawingsMutation } from '../api/api';
+import { troubleWords, useSetDrawingsMutation } from '../api/api';
 import { useAppDispatch, useAppSelector } from '../api/store';
 import type { CameraAnswer } from '../api/types';
 import { DrawingPanel } from './DrawingPanel';
+import { DrawnPicture } from './DrawnPicture';
 import { asSaved, begin, change, drawingsOf, end, redo, undo, type Drawing } from './drawing.slice';
-import { faultWords, fewest, isFull, newDrawing, replaced, withoutPoint, type NewKind } from './edits';
-import { Handles } from './Handles';
+import { faultWords, fewest, newDrawing, replaced, withoutPoint, type NewKind } from './edits';
 import { PointList } from './PointList';
-import { Traces } from './Traces';
 import { useKeys } from './useKeys';
 
 const kinds: readonly [NewKind, string, string][] = [
@@ -43,15 +38,12 @@ export function Draw({ camera, done }: { camera: CameraAnswer; done: (masksChang
   const [isOpen, setOpen] = useState(false);
   const [isAdding, setAdding] = useState(false);
   const [isLeaving, setLeaving] = useState(false);
-  const [dragged, setDragged] = useState<readonly Point[] | null>(null);
   const [save, saving] = useSetDrawingsMutation();
-  const { data: lately } = usePathsQuery(camera.id);
   useEffect(() => {
     if (!mine) dispatch(begin({ camera: camera.id, drawings: drawingsOf(camera.zones, camera.lines ?? []) }));
   }, [mine, camera, dispatch]);
 
   const stored = drawings.find((d) => d.id === chosenId);
-  const chosen = stored && (dragged ? { ...stored, points: dragged } : stored);
   const faults = drawings.flatMap((d) => faultWords(d) ?? []);
   const set = (next: Drawing) => dispatch(change(replaced(drawings, next)));
   const apply = (points: readonly Point[]) => stored && set({ ...stored, points });
@@ -86,41 +78,17 @@ export function Draw({ camera, done }: { camera: CameraAnswer; done: (masksChang
   const isChanged = (mine?.past.length ?? 0) > 0;
 
   const picture = (
-    <View style={{ gap: 8 }}>
-      <Zoomable isHeld={isOpen}>
-        <CameraPicture
-          camera={camera}
-          words={`${camera.name}, with what is drawn on it`}
-          over={
-            chosen &&
-            stored && (
-              <Handles
-                drawing={stored}
-                isOpen={isOpen}
-                camera={camera.id}
-                chosen={point}
-                choose={setPoint}
-                drag={setDragged}
-                drop={(next) => (setDragged(null), apply(next))}
-                remove={mayRemove ? remove : undefined}
-              />
-            )
-          }
-        >
-          {lately && <Traces paths={lately.paths} />}
-          {drawings.map((d) => {
-            const shown = d.id === chosen?.id ? chosen : d;
-            return shown.kind === 'zone' ? (
-              <ZoneShape key={d.id} zone={{ ...shown, polygon: shown.points }} chosen={d.id === chosenId} />
-            ) : (
-              <LineShape key={d.id} line={shown} chosen={d.id === chosenId} />
-            );
-          })}
-        </CameraPicture>
-      </Zoomable>
-      {chosen && lately && <Catch drawing={chosen} paths={lately.paths} days={lately.days} />}
-      {isOpen && chosen && <Opened drawing={chosen} close={() => setOpen(false)} />}
-    </View>
+    <DrawnPicture
+      camera={camera}
+      drawings={drawings}
+      stored={stored}
+      isOpen={isOpen}
+      point={point}
+      choose={setPoint}
+      apply={apply}
+      remove={mayRemove ? remove : undefined}
+      close={() => setOpen(false)}
+    />
   );
   const controls = (
     <View style={{ gap: 12 }}>
@@ -194,39 +162,3 @@ export function Draw({ camera, done }: { camera: CameraAnswer; done: (masksChang
 
 const masksOf = (drawings: readonly Drawing[]) =>
   JSON.stringify(drawings.flatMap((d) => (d.kind === 'zone' && d.purpose === 'privacy' ? [d.points] : [])));
-
-/** What the shape would have caught, as it is just now. */
-function Catch({ drawing, paths, days }: { drawing: Drawing; paths: readonly Path[]; days: number }) {
-  // The finger comes first; the count follows as soon as there is time.
-  const later = useDeferredValue(drawing);
-  const caught = useMemo(() => caughtBy(later, paths), [later, paths]);
-  const lately = `of the last ${days} days`;
-  if (drawing.points.length < fewest(drawing.kind)) return null;
-  const words =
-    paths.length === 0
-      ? `No tracks ${lately} to try it on yet.`
-      : drawing.kind === 'line'
-        ? `${caught.forward} of ${paths.length} tracks ${lately} crossed it forward, ${caught.back} back.`
-        : `${caught.tracks} of ${paths.length} tracks ${lately} came into it.`;
-  return (
-    <Words bold testID="caught">
-      {words}
-    </Words>
-  );
-}
-
-function Opened({ drawing: { kind, points }, close }: { drawing: Drawing; close: () => void }) {
-  const left = fewest(kind) - points.length;
-  const words =
-    left > 0
-      ? `Touch the picture to add points: ${left} more at least.`
-      : isFull(points)
-        ? 'That is as many points as it can have.'
-        : 'Touch the picture to add points.';
-  return (
-    <Row style={{ justifyContent: 'space-between' }}>
-      <Words tone="second">{words}</Words>
-      <Button words="That is it" main={left <= 0} disabled={left > 0} onPress={close} testID="close-shape" />
-    </Row>
-  );
-}

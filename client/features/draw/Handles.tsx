@@ -13,24 +13,26 @@ const handleSize = 44;
 const stillPixels = 2;
 const holdMs = 600;
 
+/** Points while one of them is under the finger. */
+export type Dragged = { readonly points: readonly Point[]; readonly index: number };
+
 type Props = {
   drawing: Drawing;
   /** Taps on the picture add points at the end. */
   isOpen: boolean;
-  camera: string;
   chosen: number | null;
   choose: (i: number | null) => void;
-  drag: (p: readonly Point[]) => void;
-  drop: (p: readonly Point[]) => void;
+  drag: (dragged: Dragged) => void;
+  /** Undefined where nothing was moved. */
+  drop: (p: readonly Point[] | undefined) => void;
   /** Takes a point away; undefined while there are too few to do so. */
   remove: ((i: number) => void) | undefined;
 };
 
-export function Handles({ drawing: { kind, points }, isOpen, camera, chosen, choose, drag, drop, remove }: Props) {
+export function Handles({ drawing: { kind, points }, isOpen, chosen, choose, drag, drop, remove }: Props) {
   const isPinch = useIsPinch();
   const size = useRef({ width: 1, height: 1 });
   const [, redraw] = useState(0);
-  const [finger, setFinger] = useState<Point>();
   const onLayout = ({ nativeEvent: { layout } }: LayoutChangeEvent) => {
     size.current = layout;
     redraw((n) => n + 1);
@@ -43,14 +45,6 @@ export function Handles({ drawing: { kind, points }, isOpen, camera, chosen, cho
           const next = points[(i + 1) % points.length]!;
           return [(p[0] + next[0]) / 2, (p[1] + next[1]) / 2];
         });
-  const dragged = (index: number) => (next: readonly Point[]) => {
-    setFinger(next[index]);
-    drag(next);
-  };
-  const dropped = (next: readonly Point[] | undefined) => {
-    setFinger(undefined);
-    if (next) drop(next);
-  };
   const tap = ({ nativeEvent: e }: GestureResponderEvent) =>
     !isPinch() && drop(withPoint(points, points.length, [e.locationX / size.current.width, e.locationY / size.current.height]));
   return (
@@ -74,8 +68,8 @@ export function Handles({ drawing: { kind, points }, isOpen, camera, chosen, cho
           label={`Add a point on edge ${i + 1}`}
           start={() => (choose(i + 1), withPoint(points, i + 1, at))}
           index={i + 1}
-          drag={dragged(i + 1)}
-          drop={dropped}
+          drag={drag}
+          drop={drop}
         />
       ))}
       {points.map((at, i) => (
@@ -88,11 +82,10 @@ export function Handles({ drawing: { kind, points }, isOpen, camera, chosen, cho
           start={() => (choose(i), points)}
           hold={remove && (() => remove(i))}
           index={i}
-          drag={dragged(i)}
-          drop={dropped}
+          drag={drag}
+          drop={drop}
         />
       ))}
-      {finger && <Loupe camera={camera} at={finger} size={size} />}
     </View>
   );
 }
@@ -107,7 +100,7 @@ type HandleProps = {
   start: () => readonly Point[];
   /** Held without moving. */
   hold?: (() => void) | undefined;
-  drag: (p: readonly Point[]) => void;
+  drag: (dragged: Dragged) => void;
   drop: (p: readonly Point[] | undefined) => void;
 };
 
@@ -139,7 +132,7 @@ function Handle({ at, size, label, index, small = false, chosen = false, start, 
       onPanResponderMove: (event, gesture) => {
         if (isGone.current || Math.hypot(gesture.dx, gesture.dy) <= stillPixels) return;
         clearTimeout(holding.current);
-        latest.current.drag(after(event, gesture));
+        latest.current.drag({ points: after(event, gesture), index: base.current.index });
       },
       onPanResponderRelease: (event, gesture) => {
         clearTimeout(holding.current);
@@ -187,40 +180,54 @@ function Handle({ at, size, label, index, small = false, chosen = false, start, 
 const loupeSize = 112;
 const loupeTimes = 3;
 
-/** What lies under the finger, three times as large, in the corner the finger is not in. */
-function Loupe({ camera, at, size }: { camera: string; at: Point; size: RefObject<{ width: number; height: number }> }) {
-  const taken = useRef(Date.now());
-  const { width, height } = size.current;
+/** The point under the finger, and what lies there three times as large, in the corner the finger is not in. */
+export function Loupe({ camera, at }: { camera: string; at: Point }) {
+  const [taken] = useState(Date.now);
+  const [{ width, height }, setSize] = useState({ width: 1, height: 1 });
   const isLeft = at[0] < 0.5;
   return (
-    <View
-      pointerEvents="none"
-      style={{
-        position: 'absolute',
-        top: 8,
-        ...(isLeft ? { right: 8 } : { left: 8 }),
-        width: loupeSize,
-        height: loupeSize,
-        borderRadius: corner,
-        borderWidth: 2,
-        borderColor: '#FFFDF7',
-        overflow: 'hidden',
-        backgroundColor: '#000',
-      }}
-    >
-      {createElement('img', {
-        src: `/api/cameras/${camera}/picture.jpg?at=${taken.current}`,
-        alt: '',
-        style: {
+    <View pointerEvents="none" style={{ position: 'absolute', inset: 0 }} onLayout={({ nativeEvent: { layout } }) => setSize(layout)}>
+      <View
+        style={{
           position: 'absolute',
-          width: width * loupeTimes,
-          height: height * loupeTimes,
-          left: loupeSize / 2 - at[0] * width * loupeTimes,
-          top: loupeSize / 2 - at[1] * height * loupeTimes,
-        },
-      })}
-      <View style={{ position: 'absolute', left: loupeSize / 2 - 1, top: 0, width: 1, height: loupeSize, backgroundColor: '#FFFDF7' }} />
-      <View style={{ position: 'absolute', top: loupeSize / 2 - 1, left: 0, height: 1, width: loupeSize, backgroundColor: '#FFFDF7' }} />
+          left: at[0] * width - 11,
+          top: at[1] * height - 11,
+          width: 22,
+          height: 22,
+          borderRadius: 11,
+          backgroundColor: '#8CC7AE',
+          borderWidth: 2,
+          borderColor: '#20251F',
+        }}
+      />
+      <View
+        style={{
+          position: 'absolute',
+          top: 8,
+          ...(isLeft ? { right: 8 } : { left: 8 }),
+          width: loupeSize,
+          height: loupeSize,
+          borderRadius: corner,
+          borderWidth: 2,
+          borderColor: '#FFFDF7',
+          overflow: 'hidden',
+          backgroundColor: '#000',
+        }}
+      >
+        {createElement('img', {
+          src: `/api/cameras/${camera}/picture.jpg?at=${taken}`,
+          alt: '',
+          style: {
+            position: 'absolute',
+            width: width * loupeTimes,
+            height: height * loupeTimes,
+            left: loupeSize / 2 - at[0] * width * loupeTimes,
+            top: loupeSize / 2 - at[1] * height * loupeTimes,
+          },
+        })}
+        <View style={{ position: 'absolute', left: loupeSize / 2 - 1, top: 0, width: 1, height: loupeSize, backgroundColor: '#FFFDF7' }} />
+        <View style={{ position: 'absolute', top: loupeSize / 2 - 1, left: 0, height: 1, width: loupeSize, backgroundColor: '#FFFDF7' }} />
+      </View>
     </View>
   );
 }

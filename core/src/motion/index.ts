@@ -100,7 +100,9 @@ function differ(average: Float32Array, cells: Uint8Array, learning: number): Uin
     const before = average[i]!;
     const difference = cells[i]! - before;
     average[i] = before + difference * learning;
-    out[i] = Math.ceil(difference < 0 ? -difference : difference);
+    const far = difference < 0 ? -difference : difference;
+    const whole = far | 0;
+    out[i] = whole < far ? whole + 1 : whole;
   }
   return out;
 }

@@ -1,12 +1,15 @@
 // What paired cameras sent, one after the other into the sieve. What was accepted stays due until it has gone through, also over a restart.
 
+import { Op } from 'sequelize';
 import sharp from 'sharp';
 import { Trouble } from '@nibber/core/trouble';
 import { nothingMoves } from '@nibber/core/motion';
 import { understand } from '../intake/delivery';
 import { log } from '../log';
 import type { DeliveryRow, Record } from '../record';
+import { removeUnused } from '../record/kept';
 import type { SiteBook } from '../record/site';
+import { isByInfrared } from '../watch/small';
 import { safePicture, safeWayOf } from '../watch/safe';
 import type { SafePicture } from '../watch';
 import type { Follow } from './index';
@@ -28,12 +31,16 @@ export type DeliveriesParts = {
 };
 
 const retryMs = 2000;
+/** So many are kept of each camera to show what came; their pictures stay with the tracks they belong to. */
+const mostKept = 1000;
+const pruneEvery = 200;
 
 export function startDeliveries(parts: DeliveriesParts): Deliveries {
   const { record, recent, follow } = parts;
   const { deliveries } = record.tables;
   let running: Promise<void> | undefined;
   let again = false;
+  let taken = 0;
   let isClosed = false;
 
   const run = async () => {
@@ -51,9 +58,18 @@ export function startDeliveries(parts: DeliveriesParts): Deliveries {
         }
         await record.write((transaction) => row.update({ state: 'done' }, { transaction }));
         parts.arrived(row.camera);
+        if (++taken % pruneEvery === 0) await prune(row.camera);
       }
       again ||= due.length === 100;
     } while (again);
+  };
+  const prune = async (camera: string) => {
+    const oldest = await deliveries.findOne({ where: { camera, state: 'done' }, order: [['at', 'DESC']], offset: mostKept });
+    if (!oldest) return;
+    const where = { camera, state: 'done' as const, at: { [Op.lte]: oldest.at } };
+    const gone = await deliveries.findAll({ attributes: ['picture'], where });
+    await record.write((transaction) => deliveries.destroy({ where, transaction }));
+    await removeUnused(record, new Set(gone.flatMap((d) => d.picture ?? [])));
   };
   const take = async (row: DeliveryRow) => {
     if (!parts.site.file.cameras.some((c) => c.id === row.camera)) return;
@@ -64,7 +80,8 @@ export function startDeliveries(parts: DeliveriesParts): Deliveries {
   const pictureOf = async (row: DeliveryRow): Promise<SafePicture> => {
     const rest = { camera: row.camera, motion: nothingMoves };
     if (row.picture) {
-      const picture = { ...rest, at: row.at, jpeg: await record.pictures.read(row.picture), isInfrared: false };
+      const jpeg = await record.pictures.read(row.picture);
+      const picture = { ...rest, at: row.at, jpeg, isInfrared: await isByInfrared(jpeg) };
       recent.add(picture);
       return picture;
     }

@@ -18,6 +18,7 @@ import type { PathPoint } from '../record';
 import { signInName } from '../record/cameras';
 import { forgetPast, keptOf } from '../record/kept';
 import { noteDeed } from '../record/logbook';
+import { isByInfrared } from '../watch/small';
 import { safePicture, safeWayOf } from '../watch/safe';
 import { namedCamera } from './camera';
 import type { Parts } from './parts';
@@ -201,7 +202,7 @@ export function cameraRoutes(parts: Parts): Route[] {
           at: still.takenAt,
           jpeg,
           motion: nothingMoves,
-          isInfrared: false,
+          isInfrared: await isByInfrared(jpeg),
         });
         return { at: still.takenAt, isFresh: still.isFresh };
       } catch (thrown) {

@@ -36,14 +36,19 @@ export async function forgetPast(record: Record, camera: string, upTo: Instant):
     await tracks.destroy({ where: { id: free }, transaction });
     await deliveries.destroy({ where: { id: oldDeliveries.map((d) => d.id) }, transaction });
   });
-  // The same bytes may be kept for something else.
+  await removeUnused(record, names);
+  return before;
+}
+
+/** Removes pictures and clips that nothing names any more: the same bytes may be kept for something else. */
+export async function removeUnused({ tables, pictures }: Record, names: ReadonlySet<string>): Promise<void> {
+  const { tracks, events, deliveries } = tables;
   for (const name of names) {
     const others = await Promise.all([
       events.count({ where: { [Op.or]: [{ picture: name }, { marked: name }, { crop: name }, { clip: name }] } }),
       tracks.count({ where: { picture: name } }),
       deliveries.count({ where: { picture: name } }),
     ]);
-    if (others.every((n) => n === 0)) await record.pictures.remove(name);
+    if (others.every((n) => n === 0)) await pictures.remove(name);
   }
-  return before;
 }

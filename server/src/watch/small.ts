@@ -1,6 +1,7 @@
 // A picture decoded small, as motion and infrared are looked for; one way for the live watch and for recordings.
 
 import sharp from 'sharp';
+import { isInfrared } from '@nibber/core/stills';
 
 /** Three bytes a cell; `aspect` is width over height of the picture itself. */
 export type SmallPicture = { readonly rgb: Uint8Array; readonly width: number; readonly height: number; readonly aspect: number };
@@ -18,6 +19,12 @@ export async function smallPicture(picture: Uint8Array, width: number, height: n
     .raw()
     .toBuffer();
   return { rgb, ...cells, aspect: width / height };
+}
+
+/** Whether a picture was taken by infrared light. @throws Error where the bytes are no picture */
+export async function isByInfrared(picture: Uint8Array): Promise<boolean> {
+  const { width, height } = await sizeOf(picture);
+  return isInfrared((await smallPicture(picture, width, height)).rgb);
 }
 
 export const sizeOf = async (picture: Uint8Array): Promise<{ width: number; height: number }> =>

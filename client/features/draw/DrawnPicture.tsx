@@ -1,0 +1,123 @@
+// The picture that is drawn on. While a point is dragged only what moves is drawn anew: the rest of the page stands still.
+
+import { memo, useDeferredValue, useMemo, useState } from 'react';
+import { View } from 'react-native';
+import type { Point } from '@nibber/core/boxes';
+import { caughtBy, type Path } from '@nibber/core/caught';
+import { CameraPicture } from '../../picture/CameraPicture';
+import { LineShape, ZoneShape } from '../../picture/drawings';
+import { Zoomable } from '../../picture/Zoomable';
+import { Button, Row } from '../../ui/Surface';
+import { Words } from '../../ui/Words';
+import { usePathsQuery } from '../api/api';
+import type { CameraAnswer } from '../api/types';
+import type { Drawing } from './drawing.slice';
+import { fewest, isFull } from './edits';
+import { Handles, Loupe, type Dragged } from './Handles';
+import { Traces } from './Traces';
+
+type Props = {
+  camera: CameraAnswer;
+  drawings: readonly Drawing[];
+  /** The chosen one as it is kept in the draft. */
+  stored: Drawing | undefined;
+  isOpen: boolean;
+  point: number | null;
+  choose: (i: number | null) => void;
+  apply: (points: readonly Point[]) => void;
+  remove: ((i: number) => void) | undefined;
+  close: () => void;
+};
+
+export function DrawnPicture({ camera, drawings, stored, isOpen, point, choose, apply, remove, close }: Props) {
+  const [dragged, setDragged] = useState<Dragged | null>(null);
+  const { data: lately } = usePathsQuery(camera.id);
+  const chosen = useMemo(() => stored && (dragged ? { ...stored, points: dragged.points } : stored), [stored, dragged]);
+  const handles = useMemo(
+    () =>
+      stored && (
+        <Handles
+          drawing={stored}
+          isOpen={isOpen}
+          chosen={point}
+          choose={choose}
+          drag={setDragged}
+          drop={(next) => {
+            setDragged(null);
+            if (next) apply(next);
+          }}
+          remove={remove}
+        />
+      ),
+    // What is done with a point depends on the drawing alone; the functions are made anew at every turn.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+    [stored, drawings, isOpen, point, remove === undefined],
+  );
+  return (
+    <View style={{ gap: 8 }}>
+      <Zoomable isHeld={isOpen}>
+        <CameraPicture
+          camera={camera}
+          words={`${camera.name}, with what is drawn on it`}
+          over={
+            <>
+              {handles}
+              {dragged && <Loupe camera={camera.id} at={dragged.points[dragged.index]!} />}
+            </>
+          }
+        >
+          {lately && <Traces paths={lately.paths} />}
+          {drawings.map((d) => (
+            <Shape key={d.id} drawing={d.id === chosen?.id ? chosen : d} isChosen={d.id === chosen?.id} />
+          ))}
+        </CameraPicture>
+      </Zoomable>
+      {chosen && lately && <Catch drawing={chosen} paths={lately.paths} days={lately.days} />}
+      {isOpen && chosen && <Opened drawing={chosen} close={close} />}
+    </View>
+  );
+}
+
+const Shape = memo(function Shape({ drawing, isChosen }: { drawing: Drawing; isChosen: boolean }) {
+  return drawing.kind === 'zone' ? (
+    <ZoneShape zone={{ ...drawing, polygon: drawing.points }} chosen={isChosen} />
+  ) : (
+    <LineShape line={drawing} chosen={isChosen} />
+  );
+});
+
+/** What the shape would have caught, as it is just now. */
+function Catch({ drawing, paths, days }: { drawing: Drawing; paths: readonly Path[]; days: number }) {
+  // The finger comes first; the count follows as soon as there is time.
+  const later = useDeferredValue(drawing);
+  const caught = useMemo(() => caughtBy(later, paths), [later, paths]);
+  const lately = `of the last ${days} days`;
+  if (drawing.points.length < fewest(drawing.kind)) return null;
+  const words =
+    paths.length === 0
+      ? `No tracks ${lately} to try it on yet.`
+      : drawing.kind === 'line'
+        ? `${caught.forward} of ${paths.length} tracks ${lately} crossed it forward, ${caught.back} back.`
+        : `${caught.tracks} of ${paths.length} tracks ${lately} came into it.`;
+  return (
+    <Words bold testID="caught">
+      {words}
+    </Words>
+  );
+}
+
+function Opened({ drawing: { kind, points }, close }: { drawing: Drawing; close: () => void }) {
+  const left = fewest(kind) - points.length;
+  const words =
+    left > 0
+      ? `Touch the picture to add points: ${left} more at least.`
+      : isFull(points)
+        ? 'That is as many points as it can have.'
+        : 'Touch the picture to add points.';
+  return (
+    <Row style={{ justifyContent: 'space-between' }}>
+      <Words tone="second">{words}</Words>
+      <Button words="That is it" main={left <= 0} disabled={left > 0} onPress={close} testID="close-shape" />
+    </Row>
+  );
+}
