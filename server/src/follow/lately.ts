@@ -4,9 +4,9 @@
 import type { LatelyObject, LatelyPicture } from '@nibber/core/tuning';
 import type { Instant } from '@nibber/core/time';
 
-/** `jpeg` where the picture itself is kept, about one a second. */
+/** `hasPicture` where the picture itself was kept, about one a second. */
 export type LatelyEntry = { readonly number: number; readonly at: Instant } & (
-  | ({ readonly kind: 'picture'; readonly jpeg: Buffer | undefined } & LatelyPicture)
+  | ({ readonly kind: 'picture'; readonly hasPicture: boolean } & LatelyPicture)
   | { readonly kind: 'sight'; readonly objects: readonly LatelyObject[] }
 );
 
@@ -25,11 +25,21 @@ const keptMs = 120_000;
 /** A camera that looks for itself sends no pictures to compare, and what it saw long ago is of use as well. */
 const mostEntries = 2000;
 const mostBytes = 8_000_000;
+/** The pictures themselves weigh more than all else: the oldest go first, and what differed in them stays. */
+const mostJpegBytes = 16_000_000;
 const pictureEveryMs = 1000;
 
-type Lane = { entries: LatelyEntry[]; bytes: number; newest: Instant; lastJpegAt: Instant; readonly waiting: Set<() => void> };
+type Lane = {
+  entries: LatelyEntry[];
+  bytes: number;
+  jpegs: { number: number; jpeg: Buffer }[];
+  jpegBytes: number;
+  newest: Instant;
+  lastJpegAt: Instant;
+  readonly waiting: Set<() => void>;
+};
 
-const bytesOf = (e: LatelyEntry) => (e.kind === 'picture' ? e.cells.length + (e.jpeg?.length ?? 0) : 200 * e.objects.length);
+const bytesOf = (e: LatelyEntry) => (e.kind === 'picture' ? e.cells.length : 200 * e.objects.length);
 
 export function keepLately(): Lately {
   const lanes = new Map<string, Lane>();
@@ -37,7 +47,11 @@ export function keepLately(): Lately {
   let number = Date.now();
   const laneOf = (camera: string): Lane => {
     let lane = lanes.get(camera);
-    if (!lane) lanes.set(camera, (lane = { entries: [], bytes: 0, newest: NaN, lastJpegAt: -Infinity, waiting: new Set() }));
+    if (!lane)
+      lanes.set(
+        camera,
+        (lane = { entries: [], bytes: 0, jpegs: [], jpegBytes: 0, newest: NaN, lastJpegAt: -Infinity, waiting: new Set() }),
+      );
     return lane;
   };
   const add = (lane: Lane, entry: LatelyEntry) => {
@@ -52,14 +66,22 @@ export function keepLately(): Lately {
       gone++;
     }
     lane.entries.splice(0, gone);
+    const oldest = lane.entries[0]?.number ?? Infinity;
+    while (lane.jpegs.length > 0 && (lane.jpegBytes > mostJpegBytes || lane.jpegs[0]!.number < oldest))
+      lane.jpegBytes -= lane.jpegs.shift()!.jpeg.length;
     lane.waiting.forEach((tell) => tell());
   };
   return {
     picture(camera, picture, jpeg) {
       const lane = laneOf(camera);
       const isDue = Math.abs(picture.at - lane.lastJpegAt) >= pictureEveryMs;
-      if (isDue) lane.lastJpegAt = picture.at;
-      add(lane, { kind: 'picture', number: ++number, ...picture, jpeg: isDue ? jpeg : undefined });
+      number++;
+      if (isDue) {
+        lane.lastJpegAt = picture.at;
+        lane.jpegs.push({ number, jpeg });
+        lane.jpegBytes += jpeg.length;
+      }
+      add(lane, { kind: 'picture', number, ...picture, hasPicture: isDue });
     },
     saw: (camera, at, objects) => add(laneOf(camera), { kind: 'sight', number: ++number, at, objects }),
     async after(camera, from, waitMs) {
@@ -79,12 +101,14 @@ export function keepLately(): Lately {
     },
     jpeg: (camera, at) =>
       laneOf(camera)
-        .entries.flatMap((e) => (e.number <= at && e.kind === 'picture' && e.jpeg ? [e.jpeg] : []))
-        .at(-1),
+        .jpegs.filter((j) => j.number <= at)
+        .at(-1)?.jpeg,
     forget: (camera) => {
       const lane = laneOf(camera);
       lane.entries = [];
       lane.bytes = 0;
+      lane.jpegs = [];
+      lane.jpegBytes = 0;
       lane.lastJpegAt = -Infinity;
     },
   };

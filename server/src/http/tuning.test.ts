@@ -27,7 +27,7 @@ test('the last minutes come with what differed and what was found, and only what
     ['sight', 200],
   ]);
   expect([...Buffer.from(first[0].cells, 'base64')]).toEqual([7, 60, 60]);
-  expect(first.map((e) => [e.hasPicture, e.jpeg])).toEqual([[true, undefined], [false, undefined], [undefined, undefined]]); // prettier-ignore
+  expect(first.map((e) => e.hasPicture)).toEqual([true, false, undefined]);
   const waiting = lately(first[2].number);
   await picture(now + 400);
   expect((await waiting).map((e) => e.at - now)).toEqual([400]);
@@ -44,13 +44,22 @@ test('one picture a second is kept to look back at, and none after a mask was dr
   expect((await at(first.number + 1)).status).toBe(404);
 });
 
-test('minutes older than two are let go of, and so is what would fill the memory', async () => {
+test('minutes older than two are let go of, and so is what would fill the memory: pictures first', async () => {
   const now = stations.clock.now() + 10_000;
-  const jpeg = Buffer.alloc(3_000_000);
-  const add = (at: number) => stations.lately.picture('gate', { at, width: 8, height: 5, counted: 40, cells: new Uint8Array() }, jpeg);
-  [0, 1000, 2000, 3000].forEach((ms) => add(now + ms));
-  expect((await lately()).map((e) => e.at - now)).toEqual([2000, 3000]);
-  add(now + 200_000);
+  const add = (at: number, cellBytes: number, jpegBytes: number) =>
+    stations.lately.picture('gate', { at, width: 8, height: 5, counted: 40, cells: new Uint8Array(cellBytes) }, Buffer.alloc(jpegBytes));
+  [0, 1000, 2000, 3000].forEach((ms) => add(now + ms, 100, 6_000_000));
+  const all = await lately();
+  const shown = await Promise.all(all.map(async (e) => (await stations.ask('GET', `/api/cameras/gate/lately/${e.number}/picture.jpg`)).status)); // prettier-ignore
+  expect(all.map((e, i) => [e.at - now, shown[i]])).toEqual([
+    [0, 404],
+    [1000, 404],
+    [2000, 200],
+    [3000, 200],
+  ]);
+  [4000, 5000, 6000].forEach((ms) => add(now + ms, 3_000_000, 10));
+  expect((await lately()).map((e) => e.at - now)).toEqual([5000, 6000]);
+  add(now + 200_000, 100, 10);
   expect((await lately()).map((e) => e.at - now)).toEqual([200_000]);
 });
 

@@ -26,6 +26,6 @@ export const tuningRoutes = ({ site, lately }: Parts): Route[] => [
 
 function answerOf(entry: LatelyEntry) {
   if (entry.kind === 'sight') return entry;
-  const { jpeg, cells, ...rest } = entry;
-  return { ...rest, hasPicture: jpeg !== undefined, cells: Buffer.from(cells).toString('base64') };
+  const { cells, ...rest } = entry;
+  return { ...rest, cells: Buffer.from(cells).toString('base64') };
 }
