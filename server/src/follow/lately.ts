@@ -4,7 +4,7 @@
 import type { LatelyObject, LatelyPicture } from '@nibber/core/tuning';
 import type { Instant } from '@nibber/core/time';
 
-/** `hasPicture` where the picture itself was kept, about one a second. */
+/** `hasPicture` where the picture itself was kept, about one every two seconds. */
 export type LatelyEntry = { readonly number: number; readonly at: Instant } & (
   | ({ readonly kind: 'picture'; readonly hasPicture: boolean } & LatelyPicture)
   | { readonly kind: 'sight'; readonly objects: readonly LatelyObject[] }
@@ -27,7 +27,7 @@ const mostEntries = 2000;
 const mostBytes = 8_000_000;
 /** The pictures themselves weigh more than all else: the oldest go first, and what differed in them stays. */
 const mostJpegBytes = 16_000_000;
-const pictureEveryMs = 1000;
+const pictureEveryMs = 2000;
 
 type Lane = {
   entries: LatelyEntry[];
