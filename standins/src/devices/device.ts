@@ -3,7 +3,10 @@
 import { createHash, randomUUID } from 'node:crypto';
 import { Router, text } from 'express';
 import sharp from 'sharp';
+import { writeOnvifMetadata } from '@nibber/core/formats';
 import type { TakePicture } from '../cameras/camera';
+import { cast } from '../cameras/cast';
+import type { Placed } from '../cameras/compose';
 import { pullPoints } from './events';
 import { challenge, isLetIn, isTokenRight } from './guard';
 import type { DeviceFault, DeviceSettings } from './park';
@@ -28,8 +31,8 @@ export type DevicePlace = {
   readonly base: () => string;
   readonly rtsp: () => string;
   readonly now: () => number;
-  /** How many figures show in the picture of a channel. */
-  readonly inView: (channel: number) => Promise<number>;
+  /** Who shows in the picture of a channel, where. */
+  readonly inView: (channel: number) => Promise<readonly Placed[]>;
 };
 
 const clockOffMs = 5 * 60_000;
@@ -62,7 +65,7 @@ export function onvifDevice(settings: DeviceSettings, place: DevicePlace, pictur
             const isCovered = fault === 'covered';
             const source = `lens-${i + 1}`;
             return [
-              { kind: 'motion' as const, source, isSo: !isCovered && (await place.inView(i)) > 0 },
+              { kind: 'motion' as const, source, isSo: !isCovered && (await place.inView(i)).length > 0 },
               { kind: 'too-dark' as const, source, isSo: isCovered },
             ];
           }),
@@ -81,7 +84,7 @@ export function onvifDevice(settings: DeviceSettings, place: DevicePlace, pictur
     GetCapabilities: () => {
       const at = (service: string) => `<tt:XAddr>${place.base()}/onvif/${service}</tt:XAddr>`;
       return (
-        `<tds:GetCapabilitiesResponse><tds:Capabilities><tt:Device>${at('device_service')}<tt:IO><tt:RelayOutputs>${settings.relays.length}</tt:RelayOutputs></tt:IO></tt:Device>` +
+        `<tds:GetCapabilitiesResponse><tds:Capabilities><tt:Analytics>${at('analytics')}<tt:RuleSupport>false</tt:RuleSupport><tt:AnalyticsModuleSupport>false</tt:AnalyticsModuleSupport></tt:Analytics><tt:Device>${at('device_service')}<tt:IO><tt:RelayOutputs>${settings.relays.length}</tt:RelayOutputs></tt:IO></tt:Device>` +
         `<tt:Events>${at('events')}<tt:WSSubscriptionPolicySupport>false</tt:WSSubscriptionPolicySupport><tt:WSPullPointSupport>true</tt:WSPullPointSupport><tt:WSPausableSubscriptionManagerInterfaceSupport>false</tt:WSPausableSubscriptionManagerInterfaceSupport></tt:Events>` +
         `<tt:Imaging>${at('imaging')}</tt:Imaging><tt:Media>${at('media')}</tt:Media>` +
         `<tt:Extension><tt:DeviceIO>${at('deviceio')}<tt:VideoSources>${settings.channels.length}</tt:VideoSources><tt:VideoOutputs>0</tt:VideoOutputs><tt:AudioSources>${settings.microphones}</tt:AudioSources><tt:AudioOutputs>${settings.speakers}</tt:AudioOutputs><tt:RelayOutputs>${settings.relays.length}</tt:RelayOutputs></tt:DeviceIO></tt:Extension></tds:Capabilities></tds:GetCapabilitiesResponse>`
@@ -92,7 +95,8 @@ export function onvifDevice(settings: DeviceSettings, place: DevicePlace, pictur
         .map(
           ({ token, channel, stream }) =>
             `<trt:Profiles token="${token}" fixed="true"><tt:Name>${profileNames[stream]} ${channel + 1}</tt:Name><tt:VideoSourceConfiguration token="vs${channel + 1}"><tt:Name>lens</tt:Name><tt:UseCount>2</tt:UseCount><tt:SourceToken>lens-${channel + 1}</tt:SourceToken></tt:VideoSourceConfiguration>` +
-            `<tt:VideoEncoderConfiguration token="ve-${token}"><tt:Name>${stream}</tt:Name><tt:UseCount>1</tt:UseCount><tt:Encoding>H264</tt:Encoding><tt:Resolution><tt:Width>${sizes[stream][0]}</tt:Width><tt:Height>${sizes[stream][1]}</tt:Height></tt:Resolution></tt:VideoEncoderConfiguration></trt:Profiles>`,
+            `<tt:VideoEncoderConfiguration token="ve-${token}"><tt:Name>${stream}</tt:Name><tt:UseCount>1</tt:UseCount><tt:Encoding>H264</tt:Encoding><tt:Resolution><tt:Width>${sizes[stream][0]}</tt:Width><tt:Height>${sizes[stream][1]}</tt:Height></tt:Resolution></tt:VideoEncoderConfiguration>` +
+            `<tt:MetadataConfiguration token="m${channel + 1}"><tt:Name>own detection</tt:Name><tt:UseCount>2</tt:UseCount><tt:Analytics>true</tt:Analytics></tt:MetadataConfiguration></trt:Profiles>`,
         )
         .join('')}</trt:GetProfilesResponse>`,
     GetStreamUri: (body) => uri('GetStreamUriResponse', body, (p) => `${place.rtsp()}/${place.name}/${p.channel + 1}/${p.stream}`),
@@ -142,6 +146,11 @@ export function onvifDevice(settings: DeviceSettings, place: DevicePlace, pictur
     response.type('image/jpeg').send(fault === 'covered' ? await black() : await take(request.params.stream === 'low' ? 'low' : 'full'));
   });
 
+  const metadataOf = async (channel: number) => {
+    const seen = fault === 'covered' ? [] : await place.inView(channel);
+    const objects = seen.map(({ figure, box }) => ({ ...meanings[cast[figure].kind], score: 0.82, box, track: figure }));
+    return writeOnvifMetadata([{ at: now(), camera: place.name, objects }]);
+  };
   const streams = new Map<string, StreamSource>();
   for (const { channel, stream } of profiles) {
     const take = pictures[channel];
@@ -150,6 +159,7 @@ export function onvifDevice(settings: DeviceSettings, place: DevicePlace, pictur
       isWell: () => take !== null && fault !== 'no stream',
       take: () => (fault === 'covered' ? black() : take!(stream)),
       stream,
+      metadata: () => metadataOf(channel),
     };
     streams.set(`/${place.name}/${channel + 1}/${stream}`, source);
   }
@@ -170,6 +180,12 @@ export function onvifDevice(settings: DeviceSettings, place: DevicePlace, pictur
 }
 
 const restartMs = 5000;
+
+const meanings = {
+  person: { class: 'person' },
+  dog: { class: 'pet', type: 'dog' },
+  car: { class: 'vehicle', type: 'car' },
+} as const;
 
 const gone = { subcode: 'ter:InvalidArgVal', reason: 'No such subscription' };
 

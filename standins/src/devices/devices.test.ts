@@ -1,13 +1,15 @@
 // The server's way to a camera, against the devices here: over real HTTP, RTSP and UDP.
 
 import { createServer, type Server } from 'node:http';
+import { connect } from 'node:net';
 import express from 'express';
 import sharp from 'sharp';
 import { machineClock } from '@nibber/server/clock';
 import { startAttempts, type Attempt, type Attempts } from '@nibber/server/devices/attempt';
 import { listenToDevices } from '@nibber/server/devices/listen';
 import { findDevices } from '@nibber/server/devices/find';
-import type { SignIn } from '@nibber/server/devices/sign-in';
+import { answerTo, challengeOf, type SignIn } from '@nibber/server/devices/sign-in';
+import { readOnvifMetadata } from '@nibber/core/formats';
 import { openDevice } from '@nibber/server/devices/soap';
 import { takeIn } from '@nibber/server/intake/camera';
 import { until } from '@nibber/server/testing/stations';
@@ -36,7 +38,7 @@ beforeAll(async () => {
     base: () => `${base}/devices/${name}`,
     rtsp: () => `rtsp://127.0.0.1:${rtsp.port}`,
     now: Date.now,
-    inView: async () => figures,
+    inView: async () => (figures ? [{ figure: 'dog' as const, box: [0.25, 0.5, 0.1, 0.2] as const }] : []),
   });
   racks = onvifDevice(park.racks, place('racks'), [take]);
   recorder = onvifDevice(park.recorder, place('recorder'), [take, take, take, null]);
@@ -249,4 +251,43 @@ test('a wrong sign-in is not tried over and over to hear what a device says', as
   const attempt = await tried('device', address(racks));
   expect([attempt.state, asked]).toEqual(['done', 1]);
   await events.close();
+});
+
+test('what a device detects by itself comes beside its pictures, as ONVIF metadata over RTP', async () => {
+  await until(() => !racks.isSilent() || undefined);
+  figures = 1;
+  const stream = `rtsp://127.0.0.1:${rtsp.port}/racks/1/low`;
+  const socket = connect(rtsp.port, '127.0.0.1');
+  let held = Buffer.alloc(0);
+  socket.on('data', (piece: Buffer) => (held = Buffer.concat([held, piece])));
+  let sequence = 0;
+  const ask = async (method: string, uri: string, ...headers: string[]): Promise<string> => {
+    held = Buffer.alloc(0);
+    socket.write([`${method} ${uri} RTSP/1.0`, `CSeq: ${++sequence}`, ...headers, '', ''].join('\r\n'));
+    const text = () => held.toString('latin1');
+    return until(() => {
+      const end = text().indexOf('\r\n\r\n');
+      const length = Number(/Content-Length: (\d+)/.exec(text())?.[1] ?? 0);
+      return end >= 0 && held.length >= end + 4 + length ? text() : undefined;
+    });
+  };
+  const asked = challengeOf(/WWW-Authenticate: (.*)/.exec(await ask('DESCRIBE', stream))![1]!.trim())!;
+  const signed = (method: string, uri: string) => `Authorization: ${answerTo(asked, signIn, method, uri)}`;
+  const described = await ask('DESCRIBE', stream, signed('DESCRIBE', stream));
+  expect(described).toMatch(/m=application 0 RTP\/AVP 107\r\na=rtpmap:107 vnd\.onvif\.metadata\/90000/);
+  const track = `${stream}/track2`;
+  await ask('SETUP', track, signed('SETUP', track), 'Transport: RTP/AVP/TCP;unicast;interleaved=0-1');
+  await ask('PLAY', stream, signed('PLAY', stream), 'Session: 1');
+  const document = await until(() => {
+    const at = held.indexOf(0x24);
+    if (at < 0 || held.length < at + 4 || held.length < at + 4 + held.readUInt16BE(at + 2)) return undefined;
+    const packet = held.subarray(at + 4, at + 4 + held.readUInt16BE(at + 2));
+    expect(packet.readUInt8(1)).toBe(0x80 | 107);
+    return packet.subarray(12).toString('utf8');
+  });
+  socket.destroy();
+  figures = 0;
+  const [frame] = readOnvifMetadata(document, 'racks').frames;
+  expect(frame!.objects).toMatchObject([{ class: 'pet', type: 'dog', score: 0.82, track: 'dog' }]);
+  frame!.objects[0]!.box.forEach((v, i) => expect(v).toBeCloseTo([0.25, 0.5, 0.1, 0.2][i]!, 3));
 });

@@ -12,6 +12,8 @@ export type StreamSource = {
   readonly stream: StreamName;
   readonly isWell: () => boolean;
   readonly take: () => Promise<Buffer>;
+  /** What its own detection sees just now, as an ONVIF metadata document. */
+  readonly metadata: () => Promise<string>;
 };
 
 export type RtspServer = { readonly port: number; close(): void };
@@ -23,7 +25,8 @@ export async function rtspServer(port: number, sources: ReadonlyMap<string, Stre
     clients.add(client);
     client.on('error', () => client.destroy());
     let text = '';
-    let channel = 0;
+    // Where each track is sent to on this connection.
+    const channels = new Map<string, number>();
     let leave = () => {};
     client.on('close', () => {
       clients.delete(client);
@@ -38,7 +41,8 @@ export async function rtspServer(port: number, sources: ReadonlyMap<string, Stre
       if (!method || !address) return void client.destroy();
       const header = (name: string) => new RegExp(`^${name}: *(.*)$`, 'im').exec(request)?.[1]?.trim() ?? '';
       const sequence = header('CSeq');
-      const path = new URL(address.replace(/^rtsp/, 'http')).pathname.replace(/\/(track1)?$/, '');
+      const path = new URL(address.replace(/^rtsp/, 'http')).pathname.replace(/\/(track[12])?$/, '');
+      const track = /\/(track[12])$/.exec(new URL(address.replace(/^rtsp/, 'http')).pathname)?.[1] ?? 'track1';
       const source = sources.get(path);
       if (method === 'OPTIONS') return void answer('200 OK', sequence, ['Public: OPTIONS, DESCRIBE, SETUP, PLAY, GET_PARAMETER, TEARDOWN']);
       if (!source) return void answer('404 Not Found', sequence);
@@ -47,13 +51,14 @@ export async function rtspServer(port: number, sources: ReadonlyMap<string, Stre
       if (!source.isWell()) return void answer('503 Service Unavailable', sequence);
       switch (method) {
         case 'DESCRIBE': {
-          const sdp = await encoderOf(path, source).sdp;
+          const sdp = (await encoderOf(path, source).sdp) + metadataSdp;
           return void answer('200 OK', sequence, ['Content-Type: application/sdp', `Content-Base: ${address}/`], sdp);
         }
         case 'SETUP': {
           const interleaved = /interleaved=(\d+)-(\d+)/.exec(header('Transport'));
           if (!interleaved) return void answer('461 Unsupported Transport', sequence);
-          channel = Number(interleaved[1]);
+          const channel = Number(interleaved[1]);
+          channels.set(track, channel);
           return void answer('200 OK', sequence, [
             `Transport: RTP/AVP/TCP;unicast;interleaved=${channel}-${channel + 1}`,
             'Session: 1;timeout=60',
@@ -61,7 +66,7 @@ export async function rtspServer(port: number, sources: ReadonlyMap<string, Stre
         }
         case 'PLAY':
           answer('200 OK', sequence, ['Session: 1', 'Range: npt=0.000-']);
-          leave = encoderOf(path, source).join((packet) => {
+          leave = play(channels, encoderOf(path, source), source, (channel, packet) => {
             // Whoever cannot keep up misses packets.
             if (client.destroyed || client.writableLength > 2_000_000) return;
             const frame = Buffer.alloc(4);
@@ -102,6 +107,36 @@ export async function rtspServer(port: number, sources: ReadonlyMap<string, Stre
       clients.forEach((c) => c.destroy());
       server.close();
     },
+  };
+}
+
+/** ONVIF Streaming Specification, metadata over RTP: documents as they are, the marker on the last packet of each. */
+const metadataSdp = 'm=application 0 RTP/AVP 107\r\na=rtpmap:107 vnd.onvif.metadata/90000\r\na=control:track2\r\n';
+const metadataEveryMs = 500;
+
+function play(
+  channels: ReadonlyMap<string, number>,
+  encoder: Encoder,
+  source: StreamSource,
+  send: (channel: number, packet: Buffer) => void,
+): () => void {
+  const [pictures, metadata] = [channels.get('track1'), channels.get('track2')];
+  const leave = pictures === undefined ? () => {} : encoder.join((packet) => send(pictures, packet));
+  let sequence = 0;
+  const say = async () => {
+    const text = Buffer.from(await source.metadata());
+    const header = Buffer.alloc(12);
+    header.writeUInt8(0x80, 0);
+    header.writeUInt8(0x80 | 107, 1);
+    header.writeUInt16BE(sequence++ & 0xffff, 2);
+    header.writeUInt32BE((Date.now() * 90) >>> 0, 4);
+    header.writeUInt32BE(7, 8);
+    send(metadata!, Buffer.concat([header, text]));
+  };
+  const timer = metadata === undefined ? undefined : setInterval(() => void say(), metadataEveryMs);
+  return () => {
+    clearInterval(timer);
+    leave();
   };
 }
 

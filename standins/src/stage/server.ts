@@ -52,8 +52,7 @@ export async function stage(options: StageOptions, others: Readonly<Record<strin
   const devices = await Promise.all(
     (Object.keys(park) as DeviceName[]).map(async (name) => {
       const views = await Promise.all(park[name].channels.map(viewOf));
-      const inView = async (channel: number) =>
-        (await views[channel]?.compose(scene.figures(), scene.light(), smallWidth))?.placed.length ?? 0;
+      const inView = async (channel: number) => (await views[channel]?.compose(scene.figures(), scene.light(), smallWidth))?.placed ?? [];
       return onvifDevice(
         park[name],
         { name, base: () => `${options.addresses.http()}/devices/${name}`, rtsp: options.addresses.rtsp, now: worldNow, inView },
