@@ -3,8 +3,6 @@
 import { useRouter } from 'expo-router';
 import { useState } from 'react';
 import { View } from 'react-native';
-import { BoxMark, LineShape, ZoneShape, drawnLine, drawnZone } from '../../picture/drawings';
-import { LivePicture } from '../../picture/Picture';
 import { Attention, Button, Empty, Page, Row, Sheet, Waiting } from '../../ui/Surface';
 import { useIsWide } from '../../ui/look';
 import { Words } from '../../ui/Words';
@@ -21,9 +19,9 @@ import { Settings } from '../camera-settings/Settings';
 import { Draw } from '../draw/Draw';
 import { Tune } from '../tune/Tune';
 import { OlderPictures } from '../draw/OlderPictures';
+import { LiveCamera } from './LiveCamera';
 
 const purposes = { watch: 'watched', ignore: 'ignored part', privacy: 'privacy mask' } as const;
-const nothing: never[] = [];
 
 export function CameraScreen({ id }: { id: string }) {
   const router = useRouter();
@@ -83,7 +81,7 @@ export function CameraScreen({ id }: { id: string }) {
       ) : (
         <View style={{ flexDirection: isWide ? 'row' : 'column', gap: 16 }}>
           <View style={{ flex: isWide ? 1 : undefined, gap: 16 }}>
-            {camera.kind === 'paired' ? <Latest camera={camera} /> : <Live camera={camera} />}
+            {camera.kind === 'paired' ? <Latest camera={camera} /> : <LiveCamera camera={camera} />}
             {isWide && rest}
           </View>
           <View style={{ width: isWide ? 360 : '100%', gap: 16 }}>
@@ -97,23 +95,6 @@ export function CameraScreen({ id }: { id: string }) {
         </View>
       )}
     </Page>
-  );
-}
-
-function Live({ camera }: { camera: CameraAnswer }) {
-  const tracks = useAppSelector((s) => s.seen.tracks[camera.id] ?? nothing);
-  return (
-    <LivePicture camera={camera.id} words={`${camera.name}, live: ${tracks.map((t) => t.type ?? t.class).join(', ') || 'nothing moving'}`}>
-      {camera.zones.map((z) => (
-        <ZoneShape key={z.id} zone={drawnZone(z)} />
-      ))}
-      {(camera.lines ?? []).map((l) => (
-        <LineShape key={l.id} line={drawnLine(l)} />
-      ))}
-      {tracks.map((t) => (
-        <BoxMark key={t.key} box={t.box} cls={t.class} words={`${t.type ?? t.class} ${Math.round(t.score * 100)}`} />
-      ))}
-    </LivePicture>
   );
 }
 

@@ -4,21 +4,17 @@ import { useEffect, useRef, useState } from 'react';
 import { Pressable, View } from 'react-native';
 import { Switch } from 'react-native-paper';
 import type { Light } from '@nibber/core/walk-test';
-import { BoxMark, LineShape, ZoneShape, drawnLine, drawnZone } from '../../picture/drawings';
-import { CameraPicture } from '../../picture/CameraPicture';
 import { Glyph } from '../../ui/Glyph';
 import { Attention, Button, Row, Sheet } from '../../ui/Surface';
 import { corner, target, useIsWide, usePalette } from '../../ui/look';
 import { Words } from '../../ui/Words';
 import { troubleWords, useMomentQuery } from '../api/api';
-import { useAppSelector } from '../api/store';
 import type { CameraAnswer } from '../api/types';
+import { LiveCamera } from '../cameras/LiveCamera';
 import { gateWords } from '../sieve/gates';
 import { useEndWalkMutation, type ItemNow, type WalkKept, type WalkNow } from './api';
 import { useSignals } from './useSignals';
 import { expectWords, standsWords } from './words';
-
-const nothing: never[] = [];
 
 export function Walking({ now, cameras, ended }: { now: WalkNow; cameras: readonly CameraAnswer[]; ended: (kept: WalkKept) => void }) {
   const isWide = useIsWide();
@@ -55,7 +51,7 @@ export function Walking({ now, cameras, ended }: { now: WalkNow; cameras: readon
         {ending.isError && <Attention words={troubleWords(ending.error) ?? ''} />}
         {bottom}
       </View>
-      <View style={{ width: isWide ? 480 : '100%', gap: 8 }}>{camera && <Live camera={camera} />}</View>
+      <View style={{ width: isWide ? 480 : '100%', gap: 8 }}>{camera && <LiveCamera camera={camera} />}</View>
     </View>
   );
 }
@@ -205,22 +201,5 @@ function Rang({ event, at }: { event: string; at: number }) {
         </Words>
       ))}
     </View>
-  );
-}
-
-function Live({ camera }: { camera: CameraAnswer }) {
-  const tracks = useAppSelector((s) => s.seen.tracks[camera.id] ?? nothing);
-  return (
-    <CameraPicture camera={camera} words={`${camera.name}: ${tracks.map((t) => t.type ?? t.class).join(', ') || 'nothing moving'}`}>
-      {camera.zones.map((z) => (
-        <ZoneShape key={z.id} zone={drawnZone(z)} />
-      ))}
-      {(camera.lines ?? []).map((l) => (
-        <LineShape key={l.id} line={drawnLine(l)} />
-      ))}
-      {tracks.map((t) => (
-        <BoxMark key={t.key} box={t.box} cls={t.class} words={`${t.type ?? t.class} ${Math.round(t.score * 100)}`} />
-      ))}
-    </CameraPicture>
   );
 }

@@ -36,6 +36,7 @@ const refusedMs = 15 * 60_000;
 type Hung = { readonly id: string; readonly lens: string | undefined };
 type Ear = { cameras: Hung[]; readonly closing: AbortController; readonly done: Promise<void> };
 
+/** @param changed called when a device has told of a state in which it does not see as it should */
 export function listenToDevices(
   clock: Clock,
   signInOf: (camera: string) => Promise<SignIn | undefined>,
@@ -55,7 +56,7 @@ export function listenToDevices(
       else if (own.get(report.kind)?.isSo !== report.isSo || report.isSo === undefined)
         own.set(report.kind, { kind: report.kind, at: clock.now(), isSo: report.isSo });
     }
-    changed();
+    if (saysWords[report.kind]) changed();
   };
 
   async function listen(address: string, ear: Pick<Ear, 'cameras' | 'closing'>): Promise<void> {

@@ -17,9 +17,11 @@ export function commissioningRoutes(parts: Parts): Route[] {
   const walked = async (): Promise<WalkedRule[]> => {
     const rows = await record.tables.walkTests.findAll({ order: [['startedAt', 'DESC']], limit: mostWalks });
     const newest = new Map<string, WalkedRule>();
-    for (const { items } of rows)
+    for (const { items, endedAt } of rows)
       for (const item of items) {
         if (item.kind !== 'rule' || item.grounds !== walkTests.grounds(item)) continue;
+        // Of a test that goes on, or was cut off, only what has answered says anything.
+        if (endedAt === null && item.result.state === 'waiting') continue;
         const verdict = verdictOf(item, item.result);
         const key = `${item.rule} ${item.expect}`;
         if (verdict !== 'open' && !newest.has(key)) newest.set(key, { rule: item.rule, expect: item.expect, verdict });

@@ -1,0 +1,25 @@
+// A camera's picture as it is now, with everything drawn on it and what is seen in it.
+
+import { CameraPicture } from '../../picture/CameraPicture';
+import { BoxMark, LineShape, ZoneShape, drawnLine, drawnZone } from '../../picture/drawings';
+import { useAppSelector } from '../api/store';
+import type { CameraAnswer } from '../api/types';
+
+const nothing: never[] = [];
+
+export function LiveCamera({ camera }: { camera: CameraAnswer }) {
+  const tracks = useAppSelector((s) => s.seen.tracks[camera.id] ?? nothing);
+  return (
+    <CameraPicture camera={camera} words={`${camera.name}, live: ${tracks.map((t) => t.type ?? t.class).join(', ') || 'nothing moving'}`}>
+      {camera.zones.map((z) => (
+        <ZoneShape key={z.id} zone={drawnZone(z)} />
+      ))}
+      {(camera.lines ?? []).map((l) => (
+        <LineShape key={l.id} line={drawnLine(l)} />
+      ))}
+      {tracks.map((t) => (
+        <BoxMark key={t.key} box={t.box} cls={t.class} words={`${t.type ?? t.class} ${Math.round(t.score * 100)}`} />
+      ))}
+    </CameraPicture>
+  );
+}
