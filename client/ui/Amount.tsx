@@ -38,6 +38,7 @@ export function Amount({ name, says, value, shown, least, most, step, put, testI
         maximumTrackTintColor={p.rule}
         thumbTintColor={p.work}
         aria-label={name}
+        {...({ 'aria-valuenow': value, 'aria-valuemin': least, 'aria-valuemax': most, 'aria-valuetext': shown } as object)}
         accessibilityLabel={name}
         testID={testID}
         style={{ height: target, marginHorizontal: -4 }}

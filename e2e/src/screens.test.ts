@@ -36,7 +36,7 @@ describe.each([
     ['/rules'],
     ['/rules/walk'],
     ['/site'],
-  ])('%s %s', async (path, press?: string, until?: string) => {
+  ])('%s %s', async (...[path, press, until]: string[]) => {
     const { browser, place } = world;
     await browser.size(size, light);
     await browser.driver.get(place.url + (path === '/moment' ? `/moment/${track}` : path));

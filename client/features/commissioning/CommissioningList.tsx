@@ -56,7 +56,7 @@ function StepLine({ answer: { step, state, words }, place }: { answer: StepAnswe
       {inside}
     </Pressable>
   ) : (
-    <View role="listitem" aria-label={label} testID={`step-${step}-${state}`} style={style}>
+    <View role="group" aria-label={label} testID={`step-${step}-${state}`} style={style}>
       {inside}
     </View>
   );

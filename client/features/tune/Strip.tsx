@@ -39,6 +39,9 @@ export function Strip({ moments, things, until, chosen, choose }: Props) {
     <View
       role="slider"
       aria-label="The last two minutes"
+      aria-valuemin={0}
+      aria-valuemax={latelyMs / 1000}
+      aria-valuenow={chosen === undefined ? 0 : Math.round((until - chosen) / 1000)}
       aria-valuetext={chosen === undefined ? 'now' : `${Math.round((until - chosen) / 1000)} seconds ago`}
       testID="lately-strip"
       onLayout={({ nativeEvent: { layout } }) => setWidth(layout.width)}
