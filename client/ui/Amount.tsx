@@ -2,7 +2,7 @@
 
 import Slider from '@react-native-community/slider';
 import { View } from 'react-native';
-import { Row } from './Surface';
+import { Button, Row } from './Surface';
 import { target, usePalette } from './look';
 import { Words } from './Words';
 
@@ -20,13 +20,19 @@ type Props = {
 
 export function Amount({ name, says, value, shown, least, most, step, put, testID }: Props) {
   const p = usePalette();
+  /** A step up or down: for keys, and for a finger that is too broad for the slider. */
+  const turned = (by: 1 | -1) => Math.round(Math.min(most, Math.max(least, value + by * step)) * 100) / 100;
   return (
     <View>
       <Row style={{ justifyContent: 'space-between' }}>
         <Words bold>{name}</Words>
-        <Words bold testID={testID && `${testID}-value`}>
-          {shown}
-        </Words>
+        <Row>
+          <Words bold testID={testID && `${testID}-value`}>
+            {shown}
+          </Words>
+          <Button glyph="remove" label={`${name}: less`} disabled={value <= least} onPress={() => put(turned(-1))} />
+          <Button glyph="add" label={`${name}: more`} disabled={value >= most} onPress={() => put(turned(1))} />
+        </Row>
       </Row>
       <Slider
         value={value}

@@ -54,6 +54,9 @@ test('what is tried is kept with the camera, and the usual values are a touch aw
   await fireEvent.press(screen.getByTestId('tune-usual'));
   expect(store.getState().tuningDraft.draft?.tuning).toEqual(usualTuning);
   expect(screen.getByTestId('tune-threshold-value')).toHaveTextContent('30');
+  await fireEvent.press(screen.getByLabelText('Threshold: more'));
+  expect(screen.getByTestId('tune-threshold-value')).toHaveTextContent('31');
+  await fireEvent.press(screen.getByLabelText('Threshold: less'));
   await fireEvent.press(screen.getByTestId('leave-tuning'));
   expect(screen.getByText('What was changed here is not kept yet.')).toBeTruthy();
   await act(async () => fireEvent.press(screen.getByTestId('keep-tuning')));
