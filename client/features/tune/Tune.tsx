@@ -50,13 +50,14 @@ export function Tune({ camera, done }: { camera: CameraAnswer; done: () => void 
   const [chosen, setChosen] = useState<number>();
   const [isLeaving, setLeaving] = useState(false);
   const [save, saving] = useSetSettingsMutation();
+  const isChanged = JSON.stringify(tuning) !== JSON.stringify(saved);
   const would = useMoments(pictures, tuning);
-  const did = useMoments(pictures, saved);
+  // What the live settings did is only asked where others are tried.
+  const did = useMoments(isChanged ? pictures : nothing, saved);
   const [wouldAll, didAll] = useMemo(() => [[...would.values()], [...did.values()]], [would, did]);
   const effect = useMemo(() => effectOf(wouldAll, sights, tuning), [wouldAll, sights, tuning]);
-  const effectNow = useMemo(() => effectOf(didAll, sights, saved), [didAll, sights, saved]);
+  const effectNow = useMemo(() => (isChanged ? effectOf(didAll, sights, saved) : effect), [isChanged, didAll, sights, saved, effect]);
   const isStreamed = camera.kind === 'streamed';
-  const isChanged = JSON.stringify(tuning) !== JSON.stringify(saved);
   const leave = () => (dispatch(tried(null)), done());
   const keep = async () => {
     if (!('error' in (await save({ camera: camera.id, settings: { tuning } })))) leave();
