@@ -61,31 +61,29 @@ export const look = (
   settings: MotionSettings = usualMotion,
 ): Motion => lookClosely(background, grey, counts, settings).motion;
 
-/** As `look`, with how far each cell lies from the background; `differences` is undefined for the first picture of all. */
+/** As `look`, with how far each cell lies from the background, and how many cells count; `differences` is undefined for the first picture. */
 export function lookClosely(
   background: Background,
   grey: Uint8Array,
   counts: Uint8Array | undefined,
   settings: MotionSettings = usualMotion,
-): { motion: Motion; differences: Differences | undefined } {
+): { motion: Motion; differences: Differences | undefined; counted: number } {
   const drawn = background.drawn && stretched(grey);
   if (!background.ready) {
     learnAnew(background, grey, drawn);
     background.ready = true;
-    return { motion: nothingMoves, differences: undefined };
+    return { motion: nothingMoves, differences: undefined, counted: 0 };
   }
   const differences: Differences = {
     plain: differ(background.average, grey, settings.learning),
     drawn: drawn && differ(background.drawn!, drawn, settings.learning),
   };
-  if (counts) {
-    leaveOut(differences.plain, counts);
-    if (differences.drawn) leaveOut(differences.drawn, counts);
-  }
-  const { parts, share, isLightChange } = judge(differences, background.width, background.height, countOf(counts), settings);
+  const counted = counts ? leaveOut(differences.plain, counts) : grey.length;
+  if (counts && differences.drawn) leaveOut(differences.drawn, counts);
+  const { parts, share, isLightChange } = judge(differences, background.width, background.height, counted, settings);
   if (isLightChange) learnAnew(background, grey, drawn);
   const motion = { parts: parts.filter((p) => p.counts).map((p) => p.box), share, isLightChange };
-  return { motion, differences };
+  return { motion, differences, counted };
 }
 
 function learnAnew(background: Background, grey: Uint8Array, drawn: Uint8Array | undefined): void {
@@ -107,12 +105,14 @@ function differ(average: Float32Array, cells: Uint8Array, learning: number): Uin
   return out;
 }
 
-/** Masked cells never count. */
-function leaveOut(cells: Uint8Array, counts: Uint8Array): void {
-  for (let i = 0; i < cells.length; i++) if (counts[i] === 0) cells[i] = 0;
+/** Masked cells never count. @returns how many of the others there are */
+function leaveOut(cells: Uint8Array, counts: Uint8Array): number {
+  let counted = 0;
+  for (let i = 0; i < cells.length; i++)
+    if (counts[i] === 0) cells[i] = 0;
+    else counted++;
+  return counted;
 }
-
-const countOf = (counts: Uint8Array | undefined): number | undefined => counts?.reduce((sum, c) => sum + c, 0);
 
 export type Part = { readonly box: Box; readonly cells: number; readonly counts: boolean };
 export type Judged = {

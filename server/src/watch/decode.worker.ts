@@ -48,9 +48,8 @@ async function decode(camera: string, sent: Uint8Array): Promise<Decoded> {
   }
   state.counts ??= countedCells(state.look, small.width, small.height);
   const grey = toGrey(small.rgb, small.width, small.height).data;
-  const { motion, differences } = lookClosely(state.background, grey, state.counts, state.look?.motion);
+  const { motion, differences, counted } = lookClosely(state.background, grey, state.counts, state.look?.motion);
   const { width: across, height: down } = state.background;
-  const counted = state.counts.reduce((sum, c) => sum + c, 0);
   const cells = differences && { width: across, height: down, counted, cells: packCells(differences) };
   return { jpeg: kept, motion, isInfrared: isInfrared(small.rgb), aspect: small.aspect, cells };
 }
