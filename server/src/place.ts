@@ -1,8 +1,9 @@
 // One place, running: the stations in the order in which the data passes them.
 
 import { createServer, type Server } from 'node:http';
+import { createServer as createTlsServer } from 'node:https';
 import { readFileSync } from 'node:fs';
-import { col, fn } from 'sequelize';
+import { col, fn, Op } from 'sequelize';
 import { ruleKey } from '@nibber/core/site';
 import type { TrackView } from '@nibber/core/sieve';
 import { machineClock, followTimeServer } from './clock';
@@ -10,10 +11,9 @@ import type { Config } from './config';
 import { startAttempts } from './devices/attempt';
 import { listenToDevices } from './devices/listen';
 import { startCameraClocks } from './devices/clocks';
-import type { SignIn } from './devices/sign-in';
 import { startFollow, type Follow } from './follow';
 import { hasFfmpeg } from './follow/clip';
-import { startDeliveries } from './follow/deliveries';
+import { rememberedSince, startDeliveries } from './follow/deliveries';
 import { startKeeper } from './follow/keeper';
 import { holdMasks } from './follow/masks';
 import { keepLately, type Lately } from './follow/lately';
@@ -22,7 +22,7 @@ import { startSwitching } from './follow/switching';
 import { startWalkTests } from './follow/walk-test';
 import { makeApp } from './http/app';
 import { seenAnswer } from './http/cameras';
-import { openCameraTokens, signInName } from './record/cameras';
+import { openCameraTokens, openSignIns } from './record/cameras';
 import { openLive } from './http/live';
 import type { Parts } from './http/parts';
 import { takeIn, type Intake } from './intake/camera';
@@ -30,18 +30,22 @@ import { log } from './log';
 import { openRecord, type Record } from './record';
 import { openAccess } from './record/access';
 import { openRecordings } from './intake/recordings';
-import { openSealed } from './record/sealed';
+import { openSealed, randomSecret } from './record/sealed';
 import { openSiteBook, type SiteBook } from './record/site';
 import { makeLinks } from './tell/links';
 import { startOutbox } from './tell/outbox';
 import { pushKeys } from './tell/push';
 import { startWatch } from './watch';
 
-export type Place = { readonly port: number; close(): Promise<void> };
+export type Place = {
+  readonly port: number;
+  /** With it the first visit makes the owner's account; undefined where there is one. */
+  readonly setUpCode: string | undefined;
+  close(): Promise<void>;
+};
 
 /** The stations behind the cameras: what follows, keeps and tells, and what the routes work with. */
-export type Stations = Omit<Parts, 'cameraHealth' | 'reconnect' | 'troubles'> & {
-  readonly troubles: () => string[];
+export type Stations = Omit<Parts, 'cameraHealth' | 'reconnect'> & {
   close(): Promise<void>;
 };
 
@@ -52,11 +56,14 @@ const lookAtClocksMs = 10 * 60_000;
 export async function openStations(config: Config): Promise<Stations> {
   const record = await openRecord(config.dataFolder);
   const clock = config.timeServer ? await followTimeServer(config.timeServer) : machineClock();
-  const access = openAccess(record, clock);
   const site = await openSiteBook(record, clock);
+  const access = openAccess(record, clock, site);
   if (config.siteFile) await applySiteFile(site, config.siteFile);
-  const keys = await pushKeys(record);
-  const links = makeLinks(await record.secret('links'), config.publicUrl, clock.machine);
+  const sealed = openSealed(record, config.keyFile);
+  const keys = await pushKeys(sealed);
+  const inTheOpen = { setting: 'secret links', read: (text: string) => text };
+  const links = makeLinks(Buffer.from(await sealed.made('links', randomSecret, inTheOpen), 'base64url'), config.publicUrl, clock.machine);
+  const markSecret = Buffer.from(await sealed.made('browser marks', randomSecret), 'base64url');
   const live = openLive();
   const recent = keepRecent();
   const lately = keepLately();
@@ -67,9 +74,10 @@ export async function openStations(config: Config): Promise<Stations> {
   const canMakeClips = hasFfmpeg();
   if (!canMakeClips) log.warn('ffmpeg is not installed: no clips are made');
   const changed = (id: string) => live.say({ kind: 'event', id });
-  const outbox = startOutbox({ record, site, clock, links, keys, publicUrl: config.publicUrl, describer: config.describer, changed });
+  const { publicUrl, ownPushServices, describer } = config;
+  const outbox = startOutbox({ record, site, clock, links, keys, publicUrl, ownPushServices, describer, changed });
   const masks = holdMasks(site, clock, forget);
-  const keeper = startKeeper({
+  const keeper = await startKeeper({
     record,
     site,
     clock,
@@ -81,7 +89,9 @@ export async function openStations(config: Config): Promise<Stations> {
       if (kind === 'event') outbox.wake();
     },
   });
-  const follow = startFollow(site, await lastEvents(record), keeper);
+  // What paired cameras told last is fed again; what came of it must not stand in its own way.
+  const since = await rememberedSince(record);
+  const follow = startFollow(site, await lastEvents(record, since), keeper);
   const walkTests = startWalkTests({
     record,
     site,
@@ -94,18 +104,20 @@ export async function openStations(config: Config): Promise<Stations> {
     follow.told(...seen);
     walkTests.told(...seen);
   };
-  const sealed = openSealed(record, config.keyFile);
   const recordings = openRecordings(config.dataFolder);
   const attempts = startAttempts(clock, recordings.resolve);
-  const signInOf = (camera: string) => sealed.get<SignIn>(signInName(camera));
-  const cameraClocks = startCameraClocks(record, clock, signInOf);
-  const deviceEvents = listenToDevices(clock, signInOf, () => live.say({ kind: 'said' }));
+  const signIns = openSignIns(record, sealed);
+  await signIns.bind(site.file.cameras);
+  const cameraClocks = startCameraClocks(record, clock, signIns.of);
+  const deviceEvents = listenToDevices(clock, signIns.of, () => live.say({ kind: 'said' }));
   const arrived = (camera: string) => {
     noteSight(lately, camera, follow.open(camera));
     if (!cameraClocks.of(camera)) void cameraClocks.look(site.file.cameras.filter((c) => c.id === camera));
     live.say({ kind: 'arrived', camera });
   };
-  const deliveries = startDeliveries({ record, site, recent, follow: { told }, arrived });
+  const lasts = await lastEvents(record, new Map());
+  const remembered = () => follow.resting(lasts);
+  const deliveries = await startDeliveries({ record, site, recent, follow: { told }, keeper, arrived, remembered }, since);
   site.onChange((change) => live.say(change.kind === 'site' ? { kind: 'site' } : { kind: 'mode', mode: change.change }));
   return {
     config,
@@ -118,7 +130,8 @@ export async function openStations(config: Config): Promise<Stations> {
     follow,
     walkTests,
     live,
-    sealed,
+    signIns,
+    markSecret,
     recordings,
     tokens: openCameraTokens(record, sealed),
     attempts,
@@ -127,7 +140,10 @@ export async function openStations(config: Config): Promise<Stations> {
     deliveries,
     links,
     keys,
-    troubles: () => [keeper.trouble()].filter((t) => t !== undefined),
+    troubles: () => ({
+      stations: [...keeper.troubles(), deliveries.trouble(), outbox.trouble()].filter((t) => t !== undefined),
+      people: outbox.unreached(),
+    }),
     async close() {
       attempts.close();
       await deviceEvents.close();
@@ -167,7 +183,6 @@ export async function openPlace(config: Config): Promise<Place> {
     },
   });
 
-  const signInOf = (camera: string) => stations.sealed.get<SignIn>(signInName(camera));
   const intakes = new Map<string, { source: string; intake: Intake }>();
   const connectCameras = () => {
     stations.deviceEvents.follow(site.file.cameras);
@@ -187,7 +202,7 @@ export async function openPlace(config: Config): Promise<Place> {
           source: JSON.stringify(camera.source),
           intake: takeIn(
             camera,
-            () => signInOf(camera.id),
+            () => stations.signIns.of(camera.id, camera.source.low),
             clock,
             (p) => watch.take(p),
             stations.recordings.resolve,
@@ -206,7 +221,10 @@ export async function openPlace(config: Config): Promise<Place> {
     void stations.cameraClocks.look(site.file.cameras.filter((c) => !stations.cameraClocks.of(c.id)));
   });
 
-  const troubles = () => [...stations.troubles(), ...[watch.trouble()].filter((t) => t !== undefined)];
+  const troubles = () => {
+    const { stations: known, people } = stations.troubles();
+    return { stations: [...known, ...[watch.trouble()].filter((t) => t !== undefined)], people };
+  };
   const cameraHealth = (camera: string) => {
     const health = intakes.get(camera)?.intake.health();
     const spoilt = watch.spoilt(camera);
@@ -227,14 +245,19 @@ export async function openPlace(config: Config): Promise<Place> {
     .tidy(inUse, clock.machine())
     .catch((thrown: Error) => log.warn({ error: thrown.message }, 'recordings not tidied'));
   const looking = setInterval(lookAtClocks, lookAtClocksMs);
-  const telling = setInterval(() => live.say({ kind: 'time', now: clock.now(), troubles: troubles() }), tellHealthMs);
+  const telling = setInterval(() => {
+    const { stations: of, people } = troubles();
+    live.say({ kind: 'time', now: clock.now(), troubles: [...of, ...people] });
+  }, tellHealthMs);
   await watch.ready;
-  const server = createServer(makeApp({ ...stations, cameraHealth, reconnect, troubles }));
-  const port = await listen(server, config.port);
+  const app = makeApp({ ...stations, cameraHealth, reconnect, troubles });
+  const server = config.tls ? createTlsServer(config.tls, app) : createServer(app);
+  const port = await listen(server, config);
   log.info({ port }, 'server listens');
 
   return {
     port,
+    setUpCode: (await stations.access.needsOwner()) ? stations.access.setUpCode : undefined,
     async close() {
       clearInterval(ticking);
       clearInterval(telling);
@@ -263,23 +286,28 @@ function noteSight(lately: Lately, camera: string, tracks: readonly TrackView[])
 
 async function applySiteFile(site: SiteBook, file: string): Promise<void> {
   const text = readFileSync(file, 'utf8');
-  if (text !== site.text) await site.replace(text, 'Site file', `applied ${file.split('/').at(-1)}`);
+  if (text !== site.text) await site.replace(text, { by: 'Site file', what: `applied ${file.split('/').at(-1)}` });
 }
 
-/** When each rule last let something through on each camera, so that a restart does not forget what rests. */
-async function lastEvents(record: Record): Promise<[string, number][]> {
+/**
+ * When each rule last let something through on each camera, so that a restart does not forget what rests.
+ * @param before by camera: only events before this
+ */
+async function lastEvents(record: Record, before: ReadonlyMap<string, number>): Promise<[string, number][]> {
   const rows = (await record.tables.events.findAll({
     attributes: ['rule', 'camera', [fn('MAX', col('at')), 'at']],
-    where: { test: null },
+    where: {
+      test: null,
+      [Op.not]: { [Op.or]: [...before].map(([camera, at]) => ({ camera, at: { [Op.gte]: at } })) },
+    },
     group: ['rule', 'camera'],
     raw: true,
   })) as { rule: string; camera: string; at: number }[];
   return rows.map((r) => [ruleKey(r.rule, r.camera), r.at]);
 }
 
-const listen = (server: Server, port: number) =>
+const listen = (server: Server, { port, host }: Config) =>
   new Promise<number>((resolve, reject) => {
     server.once('error', reject);
-    // Only this machine; whoever wants it on the network puts a proxy with TLS before it.
-    server.listen(port, '127.0.0.1', () => resolve((server.address() as { port: number }).port));
+    server.listen(port, host, () => resolve((server.address() as { port: number }).port));
   });

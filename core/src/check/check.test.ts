@@ -72,7 +72,7 @@ test('broken YAML is named by line, and aliases cannot make a small file huge', 
 
 test('editing one place keeps the comments of all others', () => {
   const text = yardText.replace('areas:', '# the areas\nareas:').replace('rules:', '# told of\nrules:');
-  const edited = editSite(text, ['cameras', 0, 'zones', 0, 'polygon'], [[0, 0], [1, 0], [1, 1]]); // prettier-ignore
+  const edited = editSite(text, [[['cameras', 0, 'zones', 0, 'polygon'], [[0, 0], [1, 0], [1, 1]]]]); // prettier-ignore
   expect(edited).toContain('# the areas');
   expect(edited).toContain('# told of');
   const read = readSite(edited);

@@ -11,9 +11,10 @@ import { ruleFaults } from './rules';
 import { parseYaml } from './text';
 
 export { lineFaults, zoneFaults } from './cameras';
-export { editSite } from './text';
+export { editSite, valueAt, type SiteEdit, type SitePath } from './text';
 
-const ajv = new Ajv2020({ allErrors: true, strict: false, validateSchema: false });
+// The first fault is enough of what came from outside: a body made of nothing but faults must not cost more than one.
+const ajv = new Ajv2020({ strict: false, validateSchema: false });
 
 /** A validator for a schema; the type is the caller's, taken from the same schema. */
 export const compileSchema = <T>(schema: object): ValidateFunction<T> => ajv.compile<T>(schema);

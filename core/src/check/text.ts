@@ -1,7 +1,7 @@
 // A site file as text: read within limits, and changed in place so that its comments stay.
 
-import { isCollection, parseDocument, type Document } from 'yaml';
-import type { Fault } from '../trouble';
+import { isCollection, isMap, isSeq, parseDocument, type Document } from 'yaml';
+import { isRecord, type Fault } from '../trouble';
 
 const mostBytes = 2_000_000;
 
@@ -29,20 +29,53 @@ export function parseYaml(text: string): Parsed {
   }
 }
 
+/** Keys from the top of the site file; an entry of a list is named by its id, or its index. */
+export type SitePath = readonly (string | number)[];
+/** A value of undefined takes away what stands there. */
+export type SiteEdit = readonly [path: SitePath, value: unknown];
+
 /**
- * Puts a value at a place of a site file's text; everything else, comments included, stays as it is.
- * @param path keys and list indexes from the top
- * @param value undefined takes away what stands there
+ * Puts values at places of a site file's text, one after the other; everything else, comments included, stays as it is.
+ * An id that no entry of a list has is that of an entry to be added.
  */
-export function editSite(text: string, path: readonly (string | number)[], value: unknown): string {
+export function editSite(text: string, edits: readonly SiteEdit[]): string {
   const document: Document = parseDocument(text, { version: '1.2' });
-  if (value === undefined) document.deleteIn(path);
-  else {
+  for (const [path, value] of edits) {
+    const place = placeOf(document, path);
+    if (value === undefined) {
+      if (document.hasIn(place)) document.deleteIn(place);
+      continue;
+    }
     const node = document.createNode(value);
     if (isCollection(node)) flowInside(node);
-    document.setIn(path, node);
+    document.setIn(place, node);
   }
   return document.toString({ lineWidth: 120 });
+}
+
+/** The same path with indexes where entries of lists were named. */
+function placeOf(document: Document, path: SitePath): (string | number)[] {
+  const place: (string | number)[] = [];
+  path.forEach((key, i) => {
+    const list: unknown = place.length ? document.getIn(place) : document.contents;
+    const before = path[i - 1];
+    if (typeof key !== 'string' || !(isSeq(list) || (list === undefined && isListOfEntries(before)))) return void place.push(key);
+    const index = isSeq(list) ? list.items.findIndex((item) => isMap(item) && item.get('id') === key) : -1;
+    place.push(index >= 0 ? index : isSeq(list) ? list.items.length : 0);
+  });
+  return place;
+}
+
+/** Lists that may be absent, whose entries have ids. */
+const listsOfEntries = ['areas', 'people', 'known', 'hours', 'modes', 'switching', 'sensors', 'cameras', 'rules', 'zones', 'lines'];
+const isListOfEntries = (key: unknown) => typeof key === 'string' && listsOfEntries.includes(key);
+
+/** What stands at a path of a site that was read; undefined where there is nothing. */
+export function valueAt(value: unknown, path: SitePath): unknown {
+  return path.reduce<unknown>((at, key) => {
+    if (Array.isArray(at)) return typeof key === 'number' ? at[key] : at.find((e) => isRecord(e) && e.id === key);
+    return isRecord(at) ? at[key] : undefined;
+  }, value);
 }
 
 /** Points and other short lists are written on one line, as people write them. */

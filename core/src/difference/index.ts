@@ -3,6 +3,8 @@
 import { isMap, isScalar, parseDocument, type Pair } from 'yaml';
 import type { SiteFile } from '../site';
 
+export { changesAt, putBack } from './put-back';
+
 export type SiteChange = {
   readonly kind: 'added' | 'removed' | 'changed';
   /** Where, by names and ids rather than numbers: `rules/comes-in/confidence`. */
@@ -34,7 +36,7 @@ const hasIds = (v: unknown): v is readonly (Tree & { readonly id: string; readon
   Array.isArray(v) && v.length > 0 && v.every((e) => isTree(e) && typeof e.id === 'string');
 
 function compare(before: unknown, after: unknown, path: readonly string[], owner: string): SiteChange[] {
-  if (JSON.stringify(sorted(before)) === JSON.stringify(sorted(after))) return [];
+  if (isAlike(before, after)) return [];
   if (hasIds(before) || hasIds(after)) return compareLists(asList(before), asList(after), path, owner);
   if (isTree(before) && isTree(after)) {
     const keys = [...new Set([...Object.keys(before), ...Object.keys(after)])];
@@ -91,7 +93,9 @@ function valueWords(value: unknown): string {
   return text.length > 60 ? `${text.slice(0, 57)}…` : text;
 }
 
-/** The order of keys means nothing. */
+/** Whether two values mean the same: the order of keys means nothing. */
+export const isAlike = (a: unknown, b: unknown): boolean => JSON.stringify(sorted(a)) === JSON.stringify(sorted(b));
+
 function sorted(value: unknown): unknown {
   if (Array.isArray(value)) return value.map(sorted);
   if (!isTree(value)) return value;

@@ -35,6 +35,7 @@ export type CameraReport = {
   readonly isSo: boolean | undefined;
 };
 
+const longestTopic = 500;
 const stateItems = ['State', 'IsMotion', 'IsInside', 'IsLoitering', 'LogicalState'];
 
 /** Every message of a document: a metadata stream, a pull-point answer, or one message. @throws Trouble 'bad-input' with line and column */
@@ -48,6 +49,7 @@ export function parseNotification(element: Element): CameraReport {
   const holder = childOf(element, 'Message');
   const message = childOf(holder, 'Message') ?? holder;
   if (!topic) refuse(element.place, 'NotificationMessage has no Topic', 'wsnt:Topic with a topic');
+  if (topic.length > longestTopic) refuse(element.place, `Topic is ${topic.length} characters long`, `at most ${longestTopic}`);
   if (!message) refuse(element.place, 'NotificationMessage has no Message', 'wsnt:Message with tt:Message');
   const at = parseInstant(message.attributes.UtcTime ?? '');
   if (at === undefined)
@@ -65,7 +67,10 @@ const isOperation = (text: string): text is 'Initialized' | 'Changed' | 'Deleted
 
 /** Prefixes of topics are whatever the document binds them to; the path says what is meant. */
 function kindOf(topic: string): ReportKind {
-  const path = topic.replace(/[\w.-]+:/g, '');
+  const path = topic
+    .split('/')
+    .map((part) => part.slice(part.lastIndexOf(':') + 1))
+    .join('/');
   const found = Object.entries(topics).find(([, own]) => own.some((t) => t.replace('tns1:', '') === path));
   return (found?.[0] as ReportKind | undefined) ?? 'other';
 }

@@ -37,7 +37,7 @@ async function main() {
         say(changes, 'There is no difference.');
         if (changes.length === 0 && text === site.text) return;
         if (!rest.includes('--yes')) return void process.stderr.write('Nothing was changed. Add --yes to apply it.\n');
-        await site.replace(text, 'the command line', 'applied a site file');
+        await site.replace(text, { by: 'the command line', what: 'applied a site file' });
         process.stderr.write('Applied. A server that is running takes it in when it is started anew.\n');
       });
     }

@@ -5,8 +5,11 @@ import { readConfig } from '../config';
 import { openPlace } from '../place';
 
 async function main() {
-  const place = await openPlace(readConfig());
-  console.log(`Nibber listens at http://127.0.0.1:${place.port}`);
+  const config = readConfig();
+  const place = await openPlace(config);
+  if (place.setUpCode) console.log(`Set-up code for the owner’s account: ${place.setUpCode}`);
+  const { tls, host } = config;
+  console.log(`Nibber listens at ${tls ? 'https' : 'http'}://${host}:${place.port}`);
   let closing = false;
   const close = () => {
     if (closing) return;

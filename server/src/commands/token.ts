@@ -4,16 +4,19 @@ import type { Role } from '@nibber/core/site';
 import { machineClock } from '../clock';
 import { readConfig } from '../config';
 import { openRecord } from '../record';
-import { openAccess } from '../record/access';
+import { mostBearerDays, openAccess } from '../record/access';
 import { fail, needed, readOptions } from './options';
 
 const roles: readonly Role[] = ['installer', 'owner', 'member'];
 
 async function main() {
-  const role = needed(readOptions(['role']).role, 'role');
+  const options = readOptions(['role', 'name', 'days']);
+  const role = needed(options.role, 'role');
   if (!roles.includes(role as Role)) fail(`--role ${role} is not known; allowed: ${roles.join(', ')}`);
   const record = await openRecord(readConfig().dataFolder);
-  console.log(await openAccess(record, machineClock()).makeBearer(role as Role));
+  const name = options.name ?? 'A script';
+  const days = Number(options.days ?? mostBearerDays);
+  console.log(await openAccess(record, machineClock()).makeBearer({ role: role as Role, name, days }));
   await record.close();
 }
 

@@ -1,9 +1,9 @@
 // How right the clock of each camera is: asked of the device, read from the Date of its answers, or told by its events.
 
 import { aheadByDate, aheadByEvents } from '@nibber/core/clocks';
+import { Op } from 'sequelize';
 import type { Camera } from '@nibber/core/site';
 import type { Instant } from '@nibber/core/time';
-import { understand } from '../intake/delivery';
 import type { Clock } from '../clock';
 import type { Record } from '../record';
 import { fetchSigned, type SignIn } from './sign-in';
@@ -21,7 +21,7 @@ export type CameraClocks = {
 const answerMs = 6000;
 const lookedAt = 20;
 
-export function startCameraClocks(record: Record, clock: Clock, signInOf: (camera: string) => Promise<SignIn | undefined>): CameraClocks {
+export function startCameraClocks(record: Record, clock: Clock, signInOf: (camera: string, address: string) => Promise<SignIn | undefined>): CameraClocks {
   const known = new Map<string, CameraClock>();
   /** By the place's clock, which need not be the machine's. */
   const measured = (aheadOfMachineMs: number): CameraClock => ({
@@ -30,20 +30,24 @@ export function startCameraClocks(record: Record, clock: Clock, signInOf: (camer
   });
   const ask = async ({ id, source }: Camera): Promise<CameraClock | undefined> => {
     if (source.kind === 'paired') return byEvents(id);
-    if (source.device) return measured((await openDevice(source.device, await signInOf(id))).aheadMs);
+    if (source.device) return measured((await openDevice(source.device, await signInOf(id, source.device))).aheadMs);
     const address = [source.still, source.full, source.low].find((a) => a?.startsWith('http'));
     if (!address) return { unknown: 'Its stream says nothing of its clock, and it has no address where it could be asked.' };
     const asked = clock.machine();
-    const response = await fetchSigned(address, await signInOf(id), { signal: AbortSignal.timeout(answerMs) });
+    const response = await fetchSigned(address, await signInOf(id, address), { signal: AbortSignal.timeout(answerMs) });
     const answered = clock.machine();
     await response.body?.cancel();
     const ahead = aheadByDate(response.headers.get('date'), asked, answered);
     return ahead === undefined ? { unknown: 'Its answers say nothing of its clock.' } : measured(ahead);
   };
   const byEvents = async (camera: string): Promise<CameraClock | undefined> => {
-    const rows = await record.tables.deliveries.findAll({ where: { camera }, order: [['at', 'DESC']], limit: lookedAt });
-    const events = rows.flatMap((r) => understand(r.body, camera).frames.map((f) => ({ at: f.at, arrivedAt: r.at })));
-    const aheadMs = aheadByEvents(events);
+    const rows = await record.tables.deliveries.findAll({
+      attributes: ['at', 'saidAt'],
+      where: { camera, saidAt: { [Op.ne]: null } },
+      order: [['at', 'DESC']],
+      limit: lookedAt,
+    });
+    const aheadMs = aheadByEvents(rows.map((r) => ({ at: r.saidAt!, arrivedAt: r.at })));
     return aheadMs === undefined ? undefined : { aheadMs, at: clock.now() };
   };
   return {

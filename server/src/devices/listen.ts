@@ -39,7 +39,7 @@ type Ear = { cameras: Hung[]; readonly closing: AbortController; readonly done: 
 /** @param changed called when a device has told of a state in which it does not see as it should */
 export function listenToDevices(
   clock: Clock,
-  signInOf: (camera: string) => Promise<SignIn | undefined>,
+  signInOf: (camera: string, address: string) => Promise<SignIn | undefined>,
   changed: () => void,
 ): DeviceEvents {
   const ears = new Map<string, Ear>();
@@ -63,7 +63,7 @@ export function listenToDevices(
     const { signal } = ear.closing;
     while (!signal.aborted) {
       try {
-        const device = await openDevice(address, await signInOf(ear.cameras[0]!.id));
+        const device = await openDevice(address, await signInOf(ear.cameras[0]!.id, address));
         const { events } = await device.capabilities();
         if (!events) return;
         const point = await device.subscribe(events, lastsSeconds);

@@ -3,10 +3,42 @@
 import { createHash, randomBytes } from 'node:crypto';
 import type { UsernameToken } from '@nibber/core/formats';
 
-export type SignIn = { readonly name: string; readonly password: string };
+export type SignIn = {
+  readonly name: string;
+  readonly password: string;
+  /** The camera has asked for Digest before: the password is not sent to it in the open any more. */
+  readonly digest?: boolean | undefined;
+  /** Called when the camera asks for Digest. */
+  readonly saysDigest?: (() => void) | undefined;
+};
 
 /** The camera does not let this name and password in. */
 export class SignInRefused extends Error {}
+
+/** The sign-in that is kept belongs to another scheme, host or port, and is not sent here. */
+export class SignInElsewhere extends SignInRefused {
+  constructor() {
+    super('The sign-in kept for this camera was given for another address; it was not sent to this one.');
+  }
+}
+
+/** The challenge to answer. @throws SignInRefused where it would have the password sent in the open, which the camera did not ask for before */
+export function answerable(header: string | null, signIn: SignIn): Challenge | undefined {
+  const challenge = challengeOf(header);
+  if (challenge?.kind === 'digest') signIn.saysDigest?.();
+  if (challenge?.kind === 'basic' && signIn.digest)
+    throw new SignInRefused('The camera now asks for the password in the open, which it did not before. It was not sent.');
+  return challenge;
+}
+
+/** A sign-in that is being tried: what the camera asks for is noted with it. */
+export function tried(name: string, password: string): SignIn {
+  const signIn = { name, password, digest: false, saysDigest: () => void (signIn.digest = true) };
+  return signIn;
+}
+
+/** More of a header than any camera needs. */
+const longestHeader = 2000;
 
 const hashNames = { MD5: 'md5', 'SHA-256': 'sha256' } as const;
 type Algorithm = keyof typeof hashNames;
@@ -18,7 +50,7 @@ export type Challenge =
 /** The best challenge of a WWW-Authenticate header that we can answer; a server may offer several, the strongest wins. */
 export function challengeOf(header: string | null): Challenge | undefined {
   const found: Challenge[] = [];
-  for (const [, scheme, rest] of (header ?? '').matchAll(/(Basic|Digest)\s+((?:(?!,?\s*(?:Basic|Digest)\s).)*)/gi)) {
+  for (const [, scheme, rest] of (header ?? '').slice(0, longestHeader).replace(/\s+/g, ' ').matchAll(/(Basic|Digest)\s+((?:(?!,?\s*(?:Basic|Digest)\s).)*)/gi)) {
     if (/basic/i.test(scheme!)) found.push({ kind: 'basic' });
     else {
       const fields = new Map([...rest!.matchAll(/(\w+)=(?:"([^"]*)"|([^\s,]+))/g)].map((m) => [m[1]!.toLowerCase(), m[2] ?? m[3] ?? '']));
@@ -84,14 +116,17 @@ export async function fetchSigned(url: string, signIn: SignIn | undefined, optio
     const headers = { ...(options.headers as Record<string, string> | undefined), ...(authorization ? { authorization } : {}) };
     const response = await fetch(at, { ...options, headers, redirect: 'manual' });
     const to = response.status >= 300 && response.status < 400 ? response.headers.get('location') : null;
-    const challenge = response.status === 401 && !authorization ? challengeOf(response.headers.get('www-authenticate')) : undefined;
-    if (!to && !(signIn && challenge)) return response;
+    const challenge =
+      response.status === 401 && !authorization && signIn ? answerable(response.headers.get('www-authenticate'), signIn) : undefined;
+    if (!to && !challenge) return response;
     await response.body?.cancel();
     if (hops >= mostHops) throw new Error('The camera sends from one address to the next.');
     if (to) {
       const next = new URL(to, at);
       if (next.hostname !== at.hostname || !/^https?:$/.test(next.protocol))
         throw new Error(`The camera sends to ${next.host}, another machine.`);
+      // A password goes to the port it was given for.
+      if (signIn && next.host !== at.host) throw new SignInElsewhere();
       [at, authorization] = [next, undefined];
     } else authorization = answerTo(challenge!, signIn!, method, at.pathname + at.search);
   }

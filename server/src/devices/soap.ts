@@ -55,7 +55,13 @@ export async function openDevice(address: string, signIn: SignIn | undefined): P
   const asked = Date.now();
   const theirs = readTime(await call(address, undefined, 0, ask.time()));
   const aheadMs = theirs === undefined ? 0 : theirs - (asked + Date.now()) / 2;
-  const own = (service: string, body: string) => call(sameHost(service, address), signIn, aheadMs, body);
+  const origin = new URL(address).origin;
+  // Where a service is said to be at another port, the sign-in stays here.
+  const known = (service: string) => (new URL(service).origin === origin ? signIn : undefined);
+  const own = (service: string, body: string) => {
+    const at = sameHost(service, address);
+    return call(at, known(at), aheadMs, body);
+  };
   const uri = async (service: string, body: string) => {
     const found = readUri(await own(service, body));
     return found === undefined ? undefined : sameHost(found, address);
@@ -78,10 +84,10 @@ export async function openDevice(address: string, signIn: SignIn | undefined): P
     },
     pull: async (point, seconds, ending) =>
       readNotifications(
-        await call(point, signIn, aheadMs, ask.pull(seconds, mostMessages), { headers: addressedTo(point, actions.pull), seconds, ending }),
+        await call(point, known(point), aheadMs, ask.pull(seconds, mostMessages), { headers: addressedTo(point, actions.pull), seconds, ending }),
       ),
     unsubscribe: async (point) =>
-      void (await call(point, signIn, aheadMs, ask.unsubscribe(), { headers: addressedTo(point, actions.unsubscribe) })),
+      void (await call(point, known(point), aheadMs, ask.unsubscribe(), { headers: addressedTo(point, actions.unsubscribe) })),
   };
 }
 

@@ -14,16 +14,22 @@ const strokes: Record<ClassName, string> = {
   other: 'stroke="#5A6158" stroke-width="2"',
 };
 
-const inPixels = ([x, y, w, h]: Box, width: number, height: number) => ({
-  left: Math.floor(x * width),
-  top: Math.floor(y * height),
-  width: Math.max(1, Math.min(width - Math.floor(x * width), Math.round(w * width))),
-  height: Math.max(1, Math.min(height - Math.floor(y * height), Math.round(h * height))),
-});
+/** The pixels of a box, cut to the picture; a box at or over its edge is at least one pixel of it. */
+function inPixels(box: Box, width: number, height: number) {
+  const [x, y, w, h] = onPicture(box);
+  const left = Math.min(width - 1, Math.floor(x * width));
+  const top = Math.min(height - 1, Math.floor(y * height));
+  return {
+    left,
+    top,
+    width: Math.max(1, Math.min(width - left, Math.round(w * width))),
+    height: Math.max(1, Math.min(height - top, Math.round(h * height))),
+  };
+}
 
 export async function markedPicture(jpeg: Uint8Array, box: Box, cls: ClassName): Promise<Buffer> {
   const { width, height } = await sharp(jpeg).metadata();
-  const r = inPixels(onPicture(grown(box, 1.12)), width, height);
+  const r = inPixels(grown(box, 1.12), width, height);
   const frame = (style: string) => `<rect x="${r.left}" y="${r.top}" width="${r.width}" height="${r.height}" rx="5" fill="none" ${style}/>`;
   const svg = `<svg xmlns="http://www.w3.org/2000/svg" width="${width}" height="${height}">${frame('stroke="#FFFDF7" stroke-width="8"')}${frame(strokes[cls])}</svg>`;
   return sharp(jpeg)
@@ -35,6 +41,17 @@ export async function markedPicture(jpeg: Uint8Array, box: Box, cls: ClassName):
 /** The thing with some of what stands around it, at most 480 pixels high. */
 export async function croppedPicture(jpeg: Uint8Array, box: Box): Promise<Buffer> {
   const { width, height } = await sharp(jpeg).metadata();
-  const cut = sharp(jpeg).extract(inPixels(onPicture(grown(box, 1.5)), width, height));
+  const cut = sharp(jpeg).extract(inPixels(grown(box, 1.5), width, height));
   return cut.resize({ height: 480, withoutEnlargement: true }).jpeg({ quality: 86 }).toBuffer();
 }
+
+/** Stands where there is no picture that could be shown. */
+let drawn: Promise<Buffer> | undefined;
+export const noPicture = (): Promise<Buffer> =>
+  (drawn ??= sharp(
+    Buffer.from(
+      '<svg xmlns="http://www.w3.org/2000/svg" width="960" height="540"><rect width="960" height="540" fill="#D8D1C1"/><path d="M330 180h300v180h-300zM330 180l300 180M630 180l-300 180" fill="none" stroke="#5A6158" stroke-width="3"/></svg>',
+    ),
+  )
+    .jpeg()
+    .toBuffer());

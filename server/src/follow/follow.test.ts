@@ -63,15 +63,15 @@ test('an event that cannot be written is held and written later, and meanwhile i
   const keep = pictures.keep;
   let isFull = true;
   Object.assign(pictures, {
-    keep: (...args: Parameters<typeof keep>) => (isFull ? Promise.reject(new Error('no space left')) : keep(...args)),
+    keep: (...args: Parameters<typeof keep>) => (isFull ? Promise.reject(Object.assign(new Error('no space left'), { code: 'ENOSPC' })) : keep(...args)),
   });
   await walkIn(stations);
-  await until(() => stations.troubles()[0]);
-  expect(stations.troubles()).toEqual(['Nothing can be written: no space left']);
+  await until(() => stations.troubles().stations[0]);
+  expect(stations.troubles().stations).toEqual(['Nothing can be written: no space left']);
   expect(await stations.record.tables.events.count()).toBe(0);
   isFull = false;
   await until(async () => (await stations.record.tables.events.count()) || undefined);
-  expect(stations.troubles()).toEqual([]);
+  expect(stations.troubles().stations).toEqual([]);
   await stations.end();
 });
 

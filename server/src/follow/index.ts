@@ -18,6 +18,7 @@ import type { Frame } from '@nibber/core/tracks';
 import type { PathPoint } from '../record';
 import type { SiteBook } from '../record/site';
 import type { SafePicture, Watched } from '../watch';
+import { sameId } from './same-id';
 
 /** A picture of a track, with where the track is in it. */
 export type Shot = { readonly picture: SafePicture; readonly box: Box; readonly shows: number };
@@ -31,8 +32,8 @@ export type Keeper = {
 
 export type Follow = {
   watched(watched: Watched): void;
-  /** What a camera with its own detection says it saw; `arrivedAt` is when it said so. */
-  told(frame: Frame, picture: SafePicture, arrivedAt: Instant): void;
+  /** What a camera with its own detection says it saw; `arrivedAt` is when it said so, `delivery` what it came in. */
+  told(frame: Frame, picture: SafePicture, arrivedAt: Instant, delivery: string): void;
   /** A picture in which nothing was looked for. Rules that count what is in a zone go by it: time passes there as well. */
   passed(picture: SafePicture): void;
   /** Tells the sieve how late it is, so that tracks nobody looks at end. No picture taken before may still be under way. */
@@ -42,6 +43,8 @@ export type Follow = {
   standings(camera: string): { track: TrackView; trails: Trail[] }[];
   /** What is being followed; with `at`, where each should be by then. */
   open(camera: string, at?: Instant): TrackView[];
+  /** When rules last let something through, as it is kept; what the sieve knows and is newer stays. */
+  resting(lastEvents: readonly (readonly [string, Instant])[]): void;
   stop(at: Instant): void;
 };
 
@@ -89,7 +92,7 @@ export function startFollow(site: FollowedSite, lastEvents: readonly (readonly [
     const named = site.file.rules?.find((r) => r.id === rule)?.classes[0];
     const cls = (named && classOf(named)) ?? 'other';
     const view: TrackView = { camera, key: `place ${rule}`, name: '', class: cls, score: 1, box: whole, firstSeen: at, lastSeen: at };
-    return picture && { id: randomUUID(), view, path: [[at, whole]], best: { picture, box: whole, shows: 0 } };
+    return picture && { id: sameId(camera, rule, at), view, path: [[at, whole]], best: { picture, box: whole, shows: 0 } };
   };
   const newest = new Map<string, SafePicture>();
   /** The newest time that was taken in, by camera: cameras take turns at the detector, so only each by itself is in order. */
@@ -115,7 +118,7 @@ export function startFollow(site: FollowedSite, lastEvents: readonly (readonly [
     if (change.kind === 'mode') take({ kind: 'mode', change: { ...change.change, at: change.change.since } });
   });
 
-  const watched = ({ picture, frame, sightings }: Watched, at: Instant) => {
+  const watched = ({ picture, frame, sightings }: Watched, at: Instant, idOf: (track: TrackView) => string = () => randomUUID()) => {
     newest.set(frame.camera, picture);
     // What a track looks like must be known before it can become an event, so the pictures are noted between tracking and telling.
     const result = step(site.compiled, state, { kind: 'frame', frame: { ...frame, at } });
@@ -123,18 +126,20 @@ export function startFollow(site: FollowedSite, lastEvents: readonly (readonly [
     for (const t of [...openTracks(state, frame.camera), ...result.outcomes.map((o) => ('track' in o ? o.track : undefined))]) {
       if (t?.lastSeen !== at) continue;
       const shot: Shot = { picture, box: t.box, shows: sightings.find((o) => o.box === t.box)?.shows ?? 0 };
-      note(followed, keyOf(t), at, shot);
+      note(followed, keyOf(t), at, shot, () => idOf(t));
     }
     result.outcomes.forEach(deliver);
   };
 
   return {
     watched: (seen) => watched(seen, reach(seen.frame.camera, seen.frame.at)),
-    told(frame, picture, arrivedAt) {
+    told(frame, picture, arrivedAt, delivery) {
       // Its clock may be wrong, and what it says may come late: time does not run back for that, nor ahead.
       const at = Math.max(Math.min(frame.at, arrivedAt), latest.get(frame.camera) ?? -Infinity);
       latest.set(frame.camera, at);
-      watched({ picture, frame, sightings: frame.objects.map((o) => ({ ...o, shows: o.score })) }, at);
+      watched({ picture, frame, sightings: frame.objects.map((o) => ({ ...o, shows: o.score })) }, at, (t) =>
+        sameId(frame.camera, delivery, t.name),
+      );
     },
     passed(picture) {
       const { camera, at } = picture;
@@ -149,14 +154,17 @@ export function startFollow(site: FollowedSite, lastEvents: readonly (readonly [
     openBoxes: (camera) => openTracks(state, camera).map((t) => t.box),
     standings: (camera) => standings(site.compiled, state, camera),
     open: (camera, at) => openTracks(state, camera, at),
+    resting(lasts) {
+      for (const [key, at] of lasts) state.lastEvents.set(key, Math.max(at, state.lastEvents.get(key) ?? -Infinity));
+    },
     stop: (at) => take({ kind: 'end', at }),
   };
 }
 
-function note(followed: Map<string, Followed>, key: string, at: Instant, shot: Shot): void {
+function note(followed: Map<string, Followed>, key: string, at: Instant, shot: Shot, newId: () => string): void {
   const known = followed.get(key);
   if (!known) {
-    followed.set(key, { id: randomUUID(), path: [[at, shot.box]], best: shot });
+    followed.set(key, { id: newId(), path: [[at, shot.box]], best: shot });
     return;
   }
   if (known.path.at(-1)?.[0] === at) return;

@@ -1,4 +1,5 @@
 // What the sieve decided, put on disk: pictures first, then one transaction with everything that hangs together; only then is anybody told.
+// Each camera has a queue of its own. What the disk does not take now is written later; what can never be kept is set aside, and said.
 
 import { randomUUID } from 'node:crypto';
 import type { Transaction } from 'sequelize';
@@ -10,12 +11,15 @@ import type { Clock } from '../clock';
 import { log } from '../log';
 import type { EventRow, OutboxRow, Record } from '../record';
 import type { SiteBook } from '../record/site';
-import type { SafePicture } from '../watch';
-import { encodeClip } from './clip';
-import { croppedPicture, markedPicture } from './drawings';
+import { isOfDisk } from '../record/trouble';
+import { startClips } from './clips';
+import { croppedPicture, markedPicture, noPicture } from './drawings';
 import type { FollowedTrack, Keeper } from './index';
 import type { Masks } from './masks';
+import { oneByOne } from './one-by-one';
+import { workBudgets } from './budgets';
 import type { Recent } from './recent';
+import { sameId } from './same-id';
 
 export type Kept = { readonly kind: 'event' | 'track' | 'clip'; readonly id: string };
 
@@ -30,89 +34,207 @@ export type KeeperParts = {
   readonly kept: (kept: Kept) => void;
 };
 
-const beforeMs = 3000;
-const longestMs = 20_000;
-const afterTrackMs = 2000;
 const retryMs = 2000;
+const mostTries = 3;
 const mostWaiting = 500;
+/** When the program ends, the disk is waited for no longer than this. */
+const patienceMs = 8000;
+const mostTogether = 20;
+const saidSetAsideMs = 24 * 3600_000;
+
+/** Something to be kept: what it needs made before, then its rows. */
+type Job = {
+  readonly what: string;
+  /** @param isLastTry a picture that cannot be drawn is then done without */
+  prepare(isLastTry: boolean): Promise<(transaction: Transaction) => Promise<void>>;
+  /** Called once it is on disk. */
+  done(): void;
+};
+
+/** The rows that belong into the same transaction; `refused` says why parts of it cannot be kept. */
+export type WithIt = (transaction: Transaction, refused: readonly string[]) => Promise<unknown>;
 
 /** A keeper that also keeps what a walk test made happen, marked as such. */
 export type LiveKeeper = Keeper & {
   tested(event: SieveEvent, track: FollowedTrack, test: string): { readonly id: string; readonly written: Promise<void> };
-  trouble(): string | undefined;
+  /** Whatever is given to the keeper while `work` runs is kept in one transaction with what is done in `withIt`. @returns once it is on disk */
+  together(camera: string, work: () => void, withIt: WithIt): Promise<void>;
+  /** Feeds the sieve what it knew before the program ended: its events were kept then, or will come of what is still due. */
+  remembering(work: () => void): void;
+  troubles(): string[];
   settled(): Promise<void>;
 };
 
-export function startKeeper(parts: KeeperParts): LiveKeeper {
+export async function startKeeper(parts: KeeperParts): Promise<LiveKeeper> {
   const { record, clock, kept } = parts;
-  let queue: Promise<void> = Promise.resolve();
-  let waiting = 0;
-  let trouble: string | undefined;
-  const clips = new Set<Clip>();
-  const byTrack = new Map<string, Clip[]>();
+  const queues = oneByOne();
+  const budgets = workBudgets();
+  const waitsFor = new Map<string, string>();
+  const setAside = new Map<string, { count: number; why: string; at: number }>();
+  let gathering: Job[] | undefined;
+  let isRemembering = false;
+  let givesUpAt = Infinity;
+  const clips = startClips({ ...parts, write: keepClip });
+  // A clip that was being gathered when the program was killed will not come any more.
+  await record.write((transaction) =>
+    record.tables.events.update(
+      { clipTrouble: 'The program ended while the clip was being taken.' },
+      { where: { clip: null, clipTrouble: null }, transaction },
+    ),
+  );
 
-  /** One after the other; what cannot be written now is written later. */
-  const inOrder = (work: () => Promise<void>): Promise<void> => {
-    waiting++;
-    queue = queue.then(() => untilDone(work)).finally(() => waiting--);
-    return queue;
-  };
-  const untilDone = async (work: () => Promise<void>) => {
+  const keepJobs = async (camera: string, jobs: readonly Job[], withIt?: WithIt): Promise<void> => {
+    const refused = new Map<Job | undefined, string>();
+    const tries = new Map<Job | undefined, number>();
     for (;;) {
+      let at: Job | undefined;
+      const left = jobs.filter((j) => !refused.has(j));
       try {
-        await work();
-        trouble = undefined;
+        const writes: [Job, (transaction: Transaction) => Promise<void>][] = [];
+        for (at of left) {
+          const began = performance.now();
+          writes.push([at, await at.prepare((tries.get(at) ?? 0) >= mostTries - 1)]);
+          await budgets.spend(camera, performance.now() - began);
+        }
+        at = undefined;
+        await record.write(async (transaction) => {
+          for (const [job, write] of writes) {
+            at = job;
+            await write(transaction);
+          }
+          at = undefined;
+          for (const [job, why] of refused)
+            await record.tables.setAside.create({ at: clock.now(), camera, what: job?.what ?? 'a delivery', why }, { transaction });
+          await withIt?.(transaction, [...refused.values()]);
+        });
+        waitsFor.delete(camera);
+        left.forEach((j) => j.done());
         return;
       } catch (thrown) {
-        trouble = `Nothing can be written: ${(thrown as Error).message}`;
-        log.error({ error: (thrown as Error).message }, 'an event waits to be written');
-        await new Promise((r) => setTimeout(r, retryMs));
+        const why = (thrown as Error).message;
+        if (isOfDisk(thrown)) {
+          waitsFor.set(camera, why);
+          log.error({ camera, error: why }, 'what was seen waits to be written');
+          if (Date.now() > givesUpAt) throw thrown;
+          await new Promise((r) => setTimeout(r, Math.max(50, Math.min(retryMs, givesUpAt - Date.now()))));
+          continue;
+        }
+        const tried = (tries.get(at) ?? 0) + 1;
+        tries.set(at, tried);
+        if (tried < mostTries) continue;
+        log.error({ camera, what: at?.what, error: (thrown as Error).stack }, 'this can never be kept; it is set aside');
+        setAside.set(camera, { count: (setAside.get(camera)?.count ?? 0) + 1, why, at: clock.machine() });
+        if (at === undefined) throw thrown;
+        refused.set(at, why);
       }
     }
   };
+  const take = (camera: string, job: Job): Promise<void> => {
+    if (gathering) {
+      gathering.push(job);
+      return Promise.resolve();
+    }
+    // What waits longer than the program lives is lost with it, and was said; nobody awaits it here.
+    return queues.add(camera, () => keepJobs(camera, [job])).catch(() => {});
+  };
 
   const keep = (event: SieveEvent, track: FollowedTrack, test: string | null) => {
-    const eventId = randomUUID();
-    const written = inOrder(async () => {
-      await keepEvent(parts, eventId, event, track, test);
-      kept({ kind: 'event', id: eventId });
+    const { camera } = track.view;
+    const id = sameId(track.id, event.rule, event.at, test ?? '');
+    if (isRemembering) return { id, written: Promise.resolve() };
+    const written = new Promise<void>((resolve) => {
+      void take(camera, {
+        what: `an event of ${event.rule}`,
+        prepare: (isLastTry) => eventRows(parts, id, event, track, test, isLastTry),
+        done() {
+          kept({ kind: 'event', id });
+          clips.gather({ id, track: track.id, camera, at: event.at });
+          resolve();
+        },
+      });
     });
-    const clip = recordClip(
-      parts,
-      eventId,
-      track.view.camera,
-      event.at,
-      () => written,
-      () => clips.delete(clip),
-    );
-    clips.add(clip);
-    byTrack.set(track.id, [...(byTrack.get(track.id) ?? []), clip]);
-    return { id: eventId, written };
+    return { id, written };
   };
+
+  function keepClip(event: string, camera: string, update: Partial<EventRow>): Promise<void> {
+    return take(camera, {
+      what: 'a clip',
+      prepare: async () => async (transaction) => void (await record.tables.events.update(update, { where: { id: event }, transaction })),
+      done: () => kept({ kind: 'clip', id: event }),
+    });
+  }
+
   return {
     event: (event, track) => void keep(event, track, null),
     tested: keep,
     ended(track, trails) {
-      byTrack.get(track.id)?.forEach((clip) => clip.end(track.view.lastSeen));
-      byTrack.delete(track.id);
+      const { camera, lastSeen } = track.view;
+      clips.trackOver(track.id, lastSeen);
       // While nothing can be written an event is held for as long as it takes; of tracks that became none, only so many.
-      if (waiting >= mostWaiting) return log.error('too much waits to be written; a track is let go');
-      void inOrder(async () => {
-        const { jpeg } = await parts.masks.upToDate(track.best.picture);
-        const picture = await record.pictures.keep(jpeg, 'jpg');
-        await record.write(async (transaction) => {
-          await keepTrack(record, transaction, track, picture, null);
-          for (const trail of trails) await keepTrail(record, transaction, track, trail);
-        });
-        kept({ kind: 'track', id: track.id });
+      if (queues.waiting(camera) >= mostWaiting) return log.error({ camera }, 'too much waits to be written; a track is let go');
+      void take(camera, {
+        what: 'a track',
+        async prepare(isLastTry) {
+          const picture = await pictureOf(track, isLastTry, async (jpeg) => record.pictures.keep(jpeg, 'jpg'));
+          return async (transaction) => {
+            await keepTrack(record, transaction, track, picture, null);
+            for (const trail of trails) await keepTrail(record, transaction, track, trail);
+          };
+        },
+        done: () => kept({ kind: 'track', id: track.id }),
       });
     },
-    trouble: () => trouble,
+    together(camera, work, withIt) {
+      return queues.add(camera, async () => {
+        const jobs: Job[] = (gathering = []);
+        try {
+          work();
+        } finally {
+          gathering = undefined;
+        }
+        // Many are kept in pieces, so that no camera holds the database; what is kept already is known when it is fed again.
+        for (; jobs.length > mostTogether; jobs.splice(0, mostTogether)) await keepJobs(camera, jobs.slice(0, mostTogether));
+        await keepJobs(camera, jobs, withIt);
+      });
+    },
+    remembering(work) {
+      isRemembering = true;
+      try {
+        work();
+      } finally {
+        isRemembering = false;
+      }
+    },
+    troubles() {
+      const nameOf = (id: string) => parts.site.compiled.cameras.get(id)?.name ?? id;
+      const now = clock.machine();
+      const [first] = waitsFor;
+      return [
+        ...(first ? [`Nothing can be written: ${first[1]}`] : []),
+        ...[...setAside].flatMap(([camera, { count, why, at }]) =>
+          now - at < saidSetAsideMs
+            ? [`${count === 1 ? 'One thing' : `${count} things`} of ${nameOf(camera)} could not be kept and was set aside: ${why}`]
+            : [],
+        ),
+      ];
+    },
     async settled() {
-      await Promise.all([...clips].map((clip) => clip.finish()));
-      await queue;
+      givesUpAt = Date.now() + patienceMs;
+      await clips.finish();
+      await queues.idle();
     },
   };
+
+  /** Makes something of the picture that shows a track best; on the last try a drawn one stands in, so that the event itself is not lost. */
+  async function pictureOf<T>(track: FollowedTrack, isLastTry: boolean, make: (jpeg: Buffer) => Promise<T>): Promise<T> {
+    try {
+      return await make((await parts.masks.upToDate(track.best.picture)).jpeg);
+    } catch (thrown) {
+      if (!isLastTry || isOfDisk(thrown)) throw thrown;
+      log.warn({ camera: track.view.camera, error: (thrown as Error).message }, 'a picture cannot be used; a drawn one stands in');
+      return make(await noPicture());
+    }
+  }
 
   async function keepTrack(r: Record, transaction: Transaction, track: FollowedTrack, picture: string, test: string | null) {
     const { view } = track;
@@ -148,16 +270,21 @@ export function startKeeper(parts: KeeperParts): LiveKeeper {
     return last;
   }
 
-  async function keepEvent({ site }: KeeperParts, id: string, passed: SieveEvent, track: FollowedTrack, test: string | null) {
+  async function eventRows(
+    { site }: KeeperParts,
+    id: string,
+    passed: SieveEvent,
+    track: FollowedTrack,
+    test: string | null,
+    isLastTry: boolean,
+  ): Promise<(transaction: Transaction) => Promise<void>> {
     const { rule: ruleId, at, trail, thread } = passed;
     const rule = site.file.rules?.find((r) => r.id === ruleId);
     const { best, view } = track;
-    const { jpeg } = await parts.masks.upToDate(best.picture);
-    const [picture, marked, crop] = await Promise.all([
-      record.pictures.keep(jpeg, 'jpg'),
-      markedPicture(jpeg, best.box, view.class).then((b) => record.pictures.keep(b, 'jpg')),
-      croppedPicture(jpeg, best.box).then((b) => record.pictures.keep(b, 'jpg')),
-    ]);
+    const store = async (bytes: Promise<Buffer> | Buffer) => record.pictures.keep(await bytes, 'jpg');
+    const [picture, marked, crop] = await pictureOf(track, isLastTry, (jpeg) =>
+      Promise.all([store(jpeg), store(markedPicture(jpeg, best.box, view.class)), store(croppedPicture(jpeg, best.box))]),
+    );
     const event: Partial<EventRow> = {
       id,
       rule: ruleId,
@@ -180,7 +307,9 @@ export function startKeeper(parts: KeeperParts): LiveKeeper {
       test,
     };
     const { alerts, events, outbox, phones } = record.tables;
-    await record.write(async (transaction) => {
+    return async (transaction) => {
+      // Fed again after the program was killed: it is kept already, and was told.
+      if (await events.findByPk(id, { transaction, attributes: ['id'] })) return;
       await keepTrack(record, transaction, track, picture, test);
       await keepTrail(record, transaction, track, trail);
       await events.create(event, { transaction });
@@ -205,56 +334,8 @@ export function startKeeper(parts: KeeperParts): LiveKeeper {
         for (const phone of signedUp) if (phone.person === person) await due({ kind: 'alert', alert: alert.id, phone: phone.id });
       }
       if (rule?.message?.description) await due({ kind: 'describe' });
-    });
+    };
   }
 }
 
 const toldOf = ({ at, rule, camera, area }: SieveEvent) => ({ at, rule, camera, area });
-
-type Clip = { end(lastSeen: Instant): void; finish(): Promise<void> };
-
-/** Gathers the pictures of an event's clip and keeps it when it is whole, or when the program ends. */
-function recordClip(
-  { recent, record, masks, canMakeClips, kept }: KeeperParts,
-  event: string,
-  camera: string,
-  at: Instant,
-  written: () => Promise<void>,
-  done: () => void,
-): Clip {
-  const pictures: SafePicture[] = recent.since(camera, at - beforeMs);
-  let until = at + longestMs;
-  let finishing: Promise<void> | undefined;
-  const finish = () =>
-    (finishing ??= keepClip()
-      .catch((thrown: Error) => log.error({ event, error: thrown.message }, 'clip not kept'))
-      .finally(done));
-  const keepClip = async () => {
-    clearTimeout(timer);
-    stop();
-    const update = await makeClip();
-    // The event's own row comes first.
-    await written();
-    await record.write((transaction) => record.tables.events.update(update, { where: { id: event }, transaction }));
-    kept({ kind: 'clip', id: event });
-  };
-  const makeClip = async (): Promise<Partial<EventRow>> => {
-    if (!canMakeClips) return { clipTrouble: 'Clips need ffmpeg, which is not installed.' };
-    if (pictures.length < 2) return { clipTrouble: 'The camera sent too few pictures.' };
-    try {
-      return {
-        clip: await record.pictures.keep(await encodeClip(await Promise.all(pictures.map((p) => masks.upToDate(p)))), 'mp4'),
-        clipFrom: pictures[0]!.at,
-      };
-    } catch (thrown) {
-      log.warn({ event, error: (thrown as Error).message }, 'clip not made');
-      return { clipTrouble: `The clip could not be made: ${(thrown as Error).message}` };
-    }
-  };
-  const stop = recent.onPicture(camera, (picture) => {
-    if (picture.at <= until) pictures.push(picture);
-    else void finish();
-  });
-  const timer = setTimeout(() => void finish(), longestMs + 5000);
-  return { end: (lastSeen) => (until = Math.min(until, lastSeen + afterTrackMs)), finish };
-}

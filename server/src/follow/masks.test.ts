@@ -60,8 +60,8 @@ test('what a camera saw before can be deleted, pictures and all, and the rest st
   const event = (await stations.record.tables.events.findOne())!;
   await until(async () => ((await stations.record.tables.trails.count()) > 0 ? true : undefined));
   expect((await stations.ask('GET', '/api/cameras/gate/kept')).body).toMatchObject({ tracks: 1, events: 1 });
-  expect(await forgetPast(stations.record, 'side', stations.clock.now() + 60_000)).toMatchObject({ events: 0 });
-  await forgetPast(stations.record, 'gate', stations.clock.now() + 60_000);
+  expect(await forgetPast(stations.record, 'side', stations.clock.now() + 60_000, undefined)).toMatchObject({ events: 0 });
+  await forgetPast(stations.record, 'gate', stations.clock.now() + 60_000, undefined);
   expect(await keptOf(stations.record, 'gate')).toEqual({ tracks: 0, events: 0, clips: 0, since: null });
   for (const name of [event.picture, event.marked, event.crop]) expect(stations.record.pictures.file(name)).toBeUndefined();
   expect(await stations.record.tables.alerts.count()).toBe(0);

@@ -20,8 +20,7 @@ test('modes switch by plan; a person’s command holds until the next planned sw
       'cameras:\n',
       'switching:\n  - { id: s, areas: [yard], weekly: { mon: ["18:00 shut"], tue: ["08:00 open", "18:00 shut"] } }\ncameras:\n',
     ),
-    'Wren',
-    'a plan',
+    { by: 'Wren', what: 'a plan' },
   );
   const switching = startSwitching(site, clock);
   const at = async (iso: string) => {

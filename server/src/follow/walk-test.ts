@@ -211,9 +211,9 @@ export function startWalkTests(parts: WalkTestParts): WalkTests {
       lookAt(running, watched.frame.camera, watched.picture);
     },
     passed: (picture) => running?.follow.passed(picture),
-    told(frame, picture, arrivedAt) {
+    told(frame, picture, arrivedAt, delivery) {
       if (!running) return;
-      running.follow.told(frame, picture, arrivedAt);
+      running.follow.told(frame, picture, arrivedAt, delivery);
       lookAt(running, frame.camera, picture);
     },
     tick(at) {

@@ -4,9 +4,10 @@ import { createHash } from 'node:crypto';
 import { existsSync, readFileSync } from 'node:fs';
 import path from 'node:path';
 import compression from 'compression';
-import express, { type ErrorRequestHandler, type Express, type RequestHandler } from 'express';
+import express, { type ErrorRequestHandler, type Express, type Request, type RequestHandler, type Response } from 'express';
 import helmet from 'helmet';
 import { Trouble, type TroubleCode } from '@nibber/core/trouble';
+import type { Config } from '../config';
 import { log } from '../log';
 import { cameraRoutes } from './cameras';
 import { chainRoutes } from './chain';
@@ -22,7 +23,8 @@ import { planRoutes } from './plan';
 import { pictureRoutes } from './pictures';
 import type { Route } from './route';
 import { ruleRoutes } from './rules';
-import { sessionRoutes, signInLimit, visitorOf } from './session';
+import { isFromOwnPage } from './own-page';
+import { sessionRoutes, tokenOf, visitorOf } from './session';
 import { siteRoutes, unknownRoute } from './site';
 import { tuningRoutes } from './tuning';
 import { walkTestRoutes } from './walk-tests';
@@ -61,13 +63,17 @@ export const allRoutes = (parts: Parts): Route[] => [
 export function makeApp(parts: Parts): Express {
   const app = express();
   app.disable('x-powered-by');
-  app.use(guard(parts.config.clientFolder));
+  app.set('trust proxy', parts.config.trustProxy);
+  app.use(guard(parts.config));
   app.use(compression({ filter: (request, response) => !/live/.test(request.path) && compression.filter(request, response) }));
   // Before anything reads bodies: what cameras send is taken as it comes.
   app.use(hookRoutes(parts));
-  app.use(express.json({ limit: '4mb' }));
-  app.post(['/api/session', '/api/owner'], signInLimit);
-  for (const r of allRoutes(parts)) app[r.method](r.path, handle(parts, r));
+  const open = holdOpen(parts);
+  app.use('/api', (_request, response, next) => {
+    response.setHeader('cache-control', 'no-store');
+    next();
+  });
+  for (const r of allRoutes(parts)) app[r.method](r.path, handle(parts, r, open));
   app.use(['/api', '/pictures', '/hooks'], (request, _response, next) => next(unknownRoute(request.originalUrl)));
   serveClient(app, parts.config.clientFolder);
   app.use(answerTrouble);
@@ -78,7 +84,7 @@ export function makeApp(parts: Parts): Express {
 const emptyStyle = "'sha256-47DEQpj8HBSa+/TImW+5JCeuQeRkm5NMpJWZG3hSuFU='";
 
 /** Only our own scripts, styles, pictures; inline styles of the page by their hashes. */
-function guard(clientFolder: string): RequestHandler {
+function guard({ clientFolder, tls }: Config): RequestHandler {
   const index = path.join(clientFolder, 'index.html');
   const page = existsSync(index) ? readFileSync(index, 'utf8') : '';
   const hashes = [...page.matchAll(/<style[^>]*>([\s\S]*?)<\/style>/g)].map(
@@ -103,20 +109,55 @@ function guard(clientFolder: string): RequestHandler {
       },
     },
     crossOriginResourcePolicy: { policy: 'same-site' },
-    hsts: false,
+    // Only where TLS ends here: a proxy that ends it says so itself.
+    hsts: tls ? { maxAge: 31_536_000, includeSubDomains: false } : false,
   });
 }
 
-function handle(parts: Parts, r: Route): RequestHandler {
+/** Answers that are still being given, so that they end with the right to have them: live streams above all. */
+type Open = (request: Request, response: Response) => void;
+
+function holdOpen({ access, site }: Parts): Open {
+  const open = new Map<Response, string>();
+  const look = async () => {
+    for (const [response, token] of [...open]) if (!(await access.visitor(token))) response.destroy();
+  };
+  const lookAgain = () => void look().catch((thrown: Error) => log.error({ error: thrown.message }, 'open answers not looked at'));
+  access.onEnded(lookAgain);
+  site.onChange((change) => change.kind === 'site' && lookAgain());
+  return (request, response) => {
+    const token = tokenOf(request);
+    if (token === undefined) return;
+    open.set(response, token);
+    response.on('close', () => open.delete(response));
+  };
+}
+
+const readJson = (mostBytes: number) => {
+  const read = express.json({ limit: mostBytes });
+  return (request: Request, response: Response) =>
+    new Promise<void>((resolve, reject) => read(request, response, (thrown?: unknown) => (thrown ? reject(thrown as Error) : resolve())));
+};
+
+function handle(parts: Parts, r: Route, open: Open): RequestHandler {
+  const read = r.takes && readJson(r.takes.mostBytes);
   return async (request, response, next) => {
     try {
+      if (r.method !== 'get' && !isFromOwnPage(request, parts.config.publicUrl))
+        throw new Trouble(
+          'not-allowed',
+          'The request does not come from a page of this server.',
+          'Open the application at its own address; a script sends a bearer token.',
+        );
       const visitor = await visitorOf(parts, request);
       if (r.allowed !== 'anyone' && !visitor) throw new Trouble('not-signed-in', 'You are not signed in.', 'Sign in and try again.');
       if (Array.isArray(r.allowed) && !r.allowed.includes(visitor!.role))
         throw new Trouble('not-allowed', 'This is for whoever sets the place up.', `Ask one of: ${r.allowed.join(', ')}.`);
-      if (r.check) {
+      if (visitor) open(request, response);
+      if (r.takes && read) {
         if (!request.is('application/json')) throw new Trouble('bad-input', 'The request is not JSON.', 'Send it as application/json.');
-        r.check(request.body);
+        await read(request, response);
+        r.takes.check(request.body);
       }
       const answer = await r.answer({ request, response, body: request.body as never, visitor: visitor! });
       if (answer !== undefined && !response.headersSent) response.json(answer);
@@ -140,7 +181,8 @@ function serveClient(app: Express, folder: string) {
     if (!existsSync(index))
       return next(new Trouble('unavailable', 'The application has not been built.', 'Run npm run build, then reload.'));
     response.setHeader('cache-control', 'no-cache');
-    response.sendFile(index);
+    // From its folder: where that stands on the machine, under a name with a dot even, is no matter.
+    response.sendFile('index.html', { root: folder });
   });
   app.use((request, _response, next) => next(unknownRoute(request.path)));
 }
@@ -158,7 +200,7 @@ const answerTrouble: ErrorRequestHandler = (thrown: unknown, request, response, 
 
 function foreign({ type, status }: { type?: string; status?: number }): Trouble | undefined {
   if (type === 'entity.parse.failed') return new Trouble('bad-input', 'The request is not valid JSON.', 'Send one JSON object.');
-  if (type === 'entity.too.large') return new Trouble('too-large', 'The request is too large.', 'Send at most 4 MB.');
+  if (type === 'entity.too.large') return new Trouble('too-large', 'The request is too large.', 'Send a shorter one; docs/openapi.yaml says how long it may be.');
   return status !== undefined && status >= 400 && status < 500
     ? new Trouble('bad-input', 'The request cannot be read.', 'Check its address and its encoding.')
     : undefined;

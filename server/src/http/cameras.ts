@@ -9,29 +9,29 @@ import { faultLine, Trouble } from '@nibber/core/trouble';
 import { abilitiesOf, abilityOf } from '@nibber/core/abilities';
 import { cameraSchema, type AbilityName, type Camera, type Line, type Zone } from '@nibber/core/site';
 import { saysWords } from '../devices/listen';
-import type { SignIn } from '../devices/sign-in';
+import { tried, type SignIn } from '../devices/sign-in';
 import { openDevice } from '../devices/soap';
 import { fetchStill } from '../intake/camera';
 import { freshStill } from '../intake/fresh';
 import { troubleOf } from '../intake/trouble';
 import type { PathPoint } from '../record';
-import { signInName } from '../record/cameras';
+import { addressesOf } from '../record/cameras';
 import { forgetPast, keptOf } from '../record/kept';
 import { noteDeed } from '../record/logbook';
 import { isByInfrared } from '../watch/small';
 import { safePicture, safeWayOf } from '../watch/safe';
 import { namedCamera } from './camera';
 import type { Parts } from './parts';
-import { editors, object, param, route, routeWithBody, textSchema, type Route } from './route';
+import { editedFrom, editors, object, param, route, routeWithBody, textSchema, type Route } from './route';
 
 const boundary = 'nibber-picture';
+const mostDrawingBytes = 262_144;
 
 /** A track that is being followed, as the client is told of it. */
 export const seenAnswer = ({ key, class: cls, type, score, box }: TrackView) => ({ key, class: cls, type, score, box });
 
 export function cameraRoutes(parts: Parts): Route[] {
-  const { site, recent, follow, record, clock, sealed } = parts;
-  const signInOf = (camera: string) => sealed.get<SignIn>(signInName(camera));
+  const { site, recent, follow, record, clock, signIns } = parts;
   const find = (id: string) => namedCamera(site, id);
   const describe = (id: string) => {
     const { camera } = find(id);
@@ -39,6 +39,8 @@ export function cameraRoutes(parts: Parts): Route[] {
     const health = parts.cameraHealth(id);
     return {
       id: key,
+      /** Of the site; what is edited says which it was made from. */
+      version: site.version,
       name,
       area,
       kind: source.kind,
@@ -68,7 +70,7 @@ export function cameraRoutes(parts: Parts): Route[] {
       editors,
       object({ zones: cameraSchema.properties.zones, lines: { ...cameraSchema.properties.lines, maxItems: 64 } }),
       async ({ request, body, visitor }) => {
-        const { index, camera } = find(param(request, 'camera'));
+        const { camera } = find(param(request, 'camera'));
         const faults = [...zoneFaults(body.zones, 'zones'), ...lineFaults(body.lines, 'lines')];
         if (faults.length)
           throw new Trouble(
@@ -77,10 +79,15 @@ export function cameraRoutes(parts: Parts): Route[] {
             'Correct it; nothing was changed.',
             faults,
           );
-        const own = (key: 'zones' | 'lines') => [['cameras', index, key], body[key].length ? body[key] : undefined] as const;
-        await site.editAll([own('zones'), own('lines')], visitor.name, `changed what is drawn on ${camera.name}`);
+        const own = (key: 'zones' | 'lines') => [['cameras', camera.id, key], body[key].length ? body[key] : undefined] as const;
+        await site.edit([own('zones'), own('lines')], {
+          by: visitor.name,
+          what: `changed what is drawn on ${camera.name}`,
+          from: editedFrom(request),
+        });
         return describe(camera.id);
       },
+      mostDrawingBytes,
     ),
     route('get', '/api/cameras/:camera/paths', 'signed-in', async ({ request }) => {
       const { camera } = find(param(request, 'camera'));
@@ -96,7 +103,8 @@ export function cameraRoutes(parts: Parts): Route[] {
     route('get', '/api/cameras/:camera/kept', editors, async ({ request }) => keptOf(record, find(param(request, 'camera')).camera.id)),
     route('delete', '/api/cameras/:camera/kept', editors, async ({ request, visitor }) => {
       const { camera } = find(param(request, 'camera'));
-      const gone = await forgetPast(record, camera.id, clock.now());
+      const gone = await forgetPast(record, camera.id, clock.now(), site.file.plan?.picture);
+      recent.forget(camera.id);
       parts.lately.forget(camera.id);
       const what = `deleted what ${camera.name} had seen: ${gone.events} events, ${gone.tracks} tracks`;
       await noteDeed(record, clock.now(), visitor.name, what);
@@ -132,7 +140,8 @@ export function cameraRoutes(parts: Parts): Route[] {
         return { works: false, why: `${camera.name} sends its events by itself; there is no stream to try.` };
       const began = Date.now();
       try {
-        const { jpeg } = await fetchStill(parts.recordings.resolve(camera.source.still ?? camera.source.low), await signInOf(camera.id));
+        const address = camera.source.still ?? camera.source.low;
+        const { jpeg } = await fetchStill(parts.recordings.resolve(address), await signIns.of(camera.id, address));
         return { works: true, bytes: jpeg.length, milliseconds: Date.now() - began };
       } catch (thrown) {
         const { message, remedy } = troubleOf(thrown);
@@ -140,9 +149,9 @@ export function cameraRoutes(parts: Parts): Route[] {
       }
     }),
     routeWithBody<Settings>('put', '/api/cameras/:camera/settings', editors, settingsSchema, async ({ request, body, visitor }) => {
-      const { index, camera } = find(param(request, 'camera'));
-      const edits = (Object.keys(body) as (keyof Settings)[]).map((key) => [['cameras', index, key], valueOf(body[key])] as const);
-      await site.editAll(edits, visitor.name, `changed the settings of ${camera.name}`);
+      const { camera } = find(param(request, 'camera'));
+      const edits = (Object.keys(body) as (keyof Settings)[]).map((key) => [['cameras', camera.id, key], valueOf(body[key])] as const);
+      await site.edit(edits, { by: visitor.name, what: `changed the settings of ${camera.name}`, from: editedFrom(request) });
       return describe(camera.id);
     }),
     routeWithBody<{ name: string; password: string }>(
@@ -151,29 +160,32 @@ export function cameraRoutes(parts: Parts): Route[] {
       editors,
       object({ name: textSchema(200), password: { type: 'string', maxLength: 200 } }),
       async ({ request, body, visitor }) => {
-        const { index, camera } = find(param(request, 'camera'));
-        await record.write((transaction) => sealed.put(signInName(camera.id), body, transaction));
-        await site.edit(
-          ['cameras', index, 'source'],
-          { ...camera.source, secret: camera.id },
-          visitor.name,
-          `gave ${camera.name} another sign-in`,
-        );
+        const { camera } = find(param(request, 'camera'));
+        await site.edit([[['cameras', camera.id, 'source', 'secret'], camera.id]], {
+          by: visitor.name,
+          what: `gave ${camera.name} another sign-in`,
+          also: (transaction) => signIns.give(camera.id, tried(body.name, body.password), addressesOf(camera), transaction),
+        });
         parts.reconnect(camera.id);
         return describe(camera.id);
       },
     ),
     route('delete', '/api/cameras/:camera', editors, async ({ request, visitor }) => {
-      const { index, camera } = find(param(request, 'camera'));
-      const rules = (site.file.rules ?? []).filter((r) => r.cameras.includes(camera.id)).map((r) => r.name);
-      if (rules.length)
-        throw new Trouble(
-          'conflict',
-          `${camera.name} is watched by ${rules.join(', ')}.`,
-          'Take it out of those rules first; nothing was changed.',
-        );
-      await site.edit(['cameras', index], undefined, visitor.name, `took ${camera.name} away`);
-      return { id: camera.id };
+      const { camera } = find(param(request, 'camera'));
+      await site.edit(
+        ({ rules = [] }) => {
+          const watching = rules.filter((r) => r.cameras.includes(camera.id)).map((r) => r.name);
+          if (watching.length)
+            throw new Trouble(
+              'conflict',
+              `${camera.name} is watched by ${watching.join(', ')}.`,
+              'Take it out of those rules first; nothing was changed.',
+            );
+          return [[['cameras', camera.id], undefined]];
+        },
+        { by: visitor.name, what: `took ${camera.name} away` },
+      );
+      return { id: camera.id, version: site.version };
     }),
     routeWithBody<{ command: 'lamp' | 'siren' | 'restart'; on?: boolean }>(
       'post',
@@ -184,7 +196,7 @@ export function cameraRoutes(parts: Parts): Route[] {
         const { camera } = find(param(request, 'camera'));
         if (command === 'restart' && !editors.includes(visitor.role))
           throw new Trouble('not-allowed', 'Restarting a camera is for whoever sets the place up.', `Ask one of: ${editors.join(', ')}.`);
-        await giveCommand(camera, command, on, await signInOf(camera.id));
+        await giveCommand(camera, command, on, (address) => signIns.of(camera.id, address));
         const what = command === 'restart' ? `restarted ${camera.name}` : `switched the ${command} of ${camera.name} ${on ? 'on' : 'off'}`;
         await noteDeed(record, clock.now(), visitor.name, what);
         return { done: true };
@@ -195,7 +207,7 @@ export function cameraRoutes(parts: Parts): Route[] {
       if (!camera.source.still)
         throw new Trouble('unavailable', `${camera.name} cannot be asked for a picture.`, 'Give the address of its still, if it has one.');
       try {
-        const still = await freshStill(camera.source.still, await signInOf(camera.id), clock.now());
+        const still = await freshStill(camera.source.still, await signIns.of(camera.id, camera.source.still), clock.now());
         const jpeg = Buffer.from(await safePicture(still.jpeg, safeWayOf(camera)));
         recent.add({
           camera: camera.id,
@@ -242,7 +254,7 @@ async function giveCommand(
   camera: Camera,
   command: AbilityName & ('lamp' | 'siren' | 'restart'),
   on: boolean,
-  signIn: SignIn | undefined,
+  signInOf: (address: string) => Promise<SignIn | undefined>,
 ): Promise<void> {
   const ability = abilityOf(camera, command);
   const { source } = camera;
@@ -250,7 +262,7 @@ async function giveCommand(
   if (source.kind !== 'streamed' || !source.device)
     throw new Trouble('unavailable', `${camera.name} has no address to be commanded at.`, 'Connect it as a device.');
   try {
-    const device = await openDevice(source.device, signIn);
+    const device = await openDevice(source.device, await signInOf(source.device));
     if (command === 'restart') await device.restart();
     else await device.setRelay(camera.relays?.[command] ?? '', on);
   } catch (thrown) {

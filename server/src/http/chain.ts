@@ -2,7 +2,6 @@
 
 import { chainFindings, type Finding } from '@nibber/core/chain';
 import { Trouble } from '@nibber/core/trouble';
-import { understand } from '../intake/delivery';
 import { namedCamera } from './camera';
 import type { Parts } from './parts';
 import { editors, object, param, route, routeWithBody, textSchema, type Route } from './route';
@@ -23,11 +22,16 @@ export function chainRoutes({ site, record }: Parts): Route[] {
   };
   /** What its newest events say of its detection. */
   const seenOf = async (camera: string) => {
-    const rows = await record.tables.deliveries.findAll({ where: { camera }, order: [['at', 'DESC']], limit: lookedAt });
-    const objects = rows.flatMap((r) => understand(r.body, camera).frames.flatMap((f) => f.objects));
-    const scores = objects.map((o) => o.score);
-    const classes = [...new Set(objects.map((o) => o.type ?? o.class))].sort();
-    return objects.length
+    const rows = await record.tables.deliveries.findAll({
+      attributes: ['seen'],
+      where: { camera },
+      order: [['at', 'DESC']],
+      limit: lookedAt,
+    });
+    const seen = rows.flatMap((r) => Object.entries(r.seen ?? {}));
+    const scores = seen.flatMap(([, range]) => range);
+    const classes = [...new Set(seen.map(([name]) => name))].sort();
+    return seen.length
       ? { events: rows.length, classes, leastScore: Math.min(...scores), mostScore: Math.max(...scores) }
       : { events: rows.length, classes: [], leastScore: null, mostScore: null };
   };
@@ -40,10 +44,15 @@ export function chainRoutes({ site, record }: Parts): Route[] {
       object({ kind: textSchema(60), rule: textSchema(60) }),
       async ({ request, body, visitor }) => {
         const { id, name } = find(param(request, 'camera'));
-        const finding = findingsOf(id).find((f) => f.kind === body.kind && f.rule === body.rule);
-        if (!finding) throw new Trouble('not-found', 'This is not so any more.', 'Look at the chain again.');
-        if (!finding.mend) throw new Trouble('bad-input', 'This cannot be mended from here.', finding.remedy);
-        await site.edit(finding.mend.path, finding.mend.value, visitor.name, `mended the chain of ${name}: ${finding.words}`);
+        await site.edit(
+          () => {
+            const finding = findingsOf(id).find((f) => f.kind === body.kind && f.rule === body.rule);
+            if (!finding) throw new Trouble('not-found', 'This is not so any more.', 'Look at the chain again.');
+            if (!finding.mend) throw new Trouble('bad-input', 'This cannot be mended from here.', finding.remedy);
+            return [[finding.mend.path, finding.mend.value]];
+          },
+          { by: visitor.name, what: `mended the chain of ${name}` },
+        );
         return answer(id);
       },
     ),

@@ -5,7 +5,8 @@ import { cameraSchema, type Camera } from '@nibber/core/site';
 import { Trouble } from '@nibber/core/trouble';
 import type { Attempt, Channel } from '../devices/attempt';
 import { findDevices, type Search } from '../devices/find';
-import { newCameraId, signInName } from '../record/cameras';
+import { addressesOf, newCameraId } from '../record/cameras';
+import { tried } from '../devices/sign-in';
 import type { Parts } from './parts';
 import { editors, object, param, route, routeWithBody, textSchema, type Route } from './route';
 
@@ -32,7 +33,7 @@ const chosenSchema = object(
 type Chosen = Pick<Camera, 'name' | 'area' | 'shown' | 'relays' | 'can'> & { channel: number };
 
 export function connectRoutes(parts: Parts): Route[] {
-  const { site, record, attempts, clock, tokens } = parts;
+  const { site, attempts, clock, tokens } = parts;
   const searches = new Map<string, { search: Search; isOver: boolean; beganAt: number }>();
 
   const searchAnswer = (id: string) => {
@@ -69,7 +70,7 @@ export function connectRoutes(parts: Parts): Route[] {
         attempts.start({
           kind: body.kind,
           address: body.address,
-          signIn: body.name ? { name: body.name, password: body.password ?? '' } : undefined,
+          signIn: body.name ? tried(body.name, body.password ?? '') : undefined,
         }),
       ),
     ),
@@ -94,15 +95,21 @@ export function connectRoutes(parts: Parts): Route[] {
       chosenSchema,
       async ({ request, body, visitor }) => {
         const attempt = find(param(request, 'attempt'));
-        const cameras = [...site.file.cameras];
-        for (const chosen of body.cameras) cameras.push(cameraOf(attempt, chosen, cameras));
-        const added = cameras.slice(site.file.cameras.length);
         const { signIn } = attempt.wanted;
-        if (signIn)
-          await record.write(async (transaction) => {
-            for (const c of added) await parts.sealed.put(signInName(c.id), signIn, transaction);
-          });
-        await site.edit(['cameras'], cameras, visitor.name, `connected ${added.map((c) => c.name).join(', ')}`);
+        const added: Camera[] = [];
+        await site.edit(
+          ({ cameras }) => {
+            for (const chosen of body.cameras) added.push(cameraOf(attempt, chosen, [...cameras, ...added]));
+            return added.map((c) => [['cameras', c.id], c]);
+          },
+          {
+            by: visitor.name,
+            what: `connected ${body.cameras.map((c) => c.name).join(', ')}`,
+            also: async (transaction) => {
+              if (signIn) for (const c of added) await parts.signIns.give(c.id, signIn, addressesOf(c), transaction);
+            },
+          },
+        );
         attempts.stop(attempt.id);
         return { cameras: added.map((c) => c.id) };
       },
@@ -113,12 +120,13 @@ export function connectRoutes(parts: Parts): Route[] {
       editors,
       object({ name, area }),
       async ({ body, visitor }) => {
-        const id = newCameraId(body.name, site.file.cameras);
+        let id = '';
         await site.edit(
-          ['cameras', site.file.cameras.length],
-          { id, ...body, source: { kind: 'paired' } },
-          visitor.name,
-          `made ${body.name}, a paired camera`,
+          ({ cameras }) => {
+            id = newCameraId(body.name, cameras);
+            return [[['cameras', id], { id, ...body, source: { kind: 'paired' } }]];
+          },
+          { by: visitor.name, what: `made ${body.name}, a paired camera` },
         );
         await tokens.make(id, clock.now());
         return { camera: id };

@@ -61,16 +61,19 @@ export function eventRoutes(parts: Parts): Route[] {
     route('get', '/api/events', 'signed-in', async ({ request }) => {
       const { before, camera, cls, show } = filters(request.query);
       const where = (time: 'at' | 'lastSeen') => ({
-        [time]: { [Op.lt]: before },
+        // By time and then by id: of several at the same instant none is left out between two pages.
+        [Op.or]: [{ [time]: { [Op.lt]: before.at } }, { [time]: before.at, id: { [Op.lt]: before.id } }],
         ...(camera ? { camera } : {}),
         ...(cls ? { class: cls } : {}),
         test: null,
       });
       const found =
-        show === 'stopped' ? [] : await events.findAll({ where: where('at') as never, order: [['at', 'DESC']], limit: pageSize });
+        show === 'stopped' ? [] : await events.findAll({ where: where('at') as never, order: [['at', 'DESC'], ['id', 'DESC']], limit: pageSize + 1 });
       const quiet = show === 'told' ? [] : await quietTracks(where('lastSeen'));
-      const all = [...found.map(summary), ...quiet].sort((a, b) => b.at - a.at).slice(0, pageSize);
-      return { items: all, more: all.length === pageSize ? all.at(-1)!.at : null };
+      const all = [...found.map(summary), ...quiet].sort((a, b) => b.at - a.at || (a.id < b.id ? 1 : -1));
+      const page = all.slice(0, pageSize);
+      const last = page.at(-1);
+      return { items: page, more: last && all.length > pageSize ? `${last.at}.${last.id}` : null };
     }),
     route('get', '/api/events/:event', 'signed-in', async ({ request }) => {
       const id = param(request, 'event');
@@ -120,7 +123,7 @@ export function eventRoutes(parts: Parts): Route[] {
 
   async function quietTracks(where: object) {
     const passed = { [Op.notIn]: record.sequelize.literal('(SELECT track FROM events)') };
-    const rows = await tracks.findAll({ where: { ...where, id: passed } as never, order: [['lastSeen', 'DESC']], limit: pageSize });
+    const rows = await tracks.findAll({ where: { [Op.and]: [where, { id: passed }] } as never, order: [['lastSeen', 'DESC'], ['id', 'DESC']], limit: pageSize + 1 });
     const all = await trailsOf(rows.map((r) => r.id));
     return rows.map((r) =>
       stopped(
@@ -193,7 +196,9 @@ export function eventRoutes(parts: Parts): Route[] {
 
 function filters(query: Record<string, unknown>) {
   const text = (key: string) => (typeof query[key] === 'string' ? (query[key] as string) : undefined);
-  const before = Number(text('before') ?? Number.MAX_SAFE_INTEGER);
-  if (!Number.isFinite(before)) throw new Trouble('bad-input', 'before is not a time.', 'Give milliseconds since 1970.');
+  const [, at, id] = /^(\d{1,16})(?:\.([\w-]{1,60}))?$/.exec(text('before') ?? String(Number.MAX_SAFE_INTEGER)) ?? [];
+  if (at === undefined)
+    throw new Trouble('bad-input', 'before is not a place in the list.', 'Give what `more` said, or milliseconds since 1970.');
+  const before = { at: Number(at), id: id ?? '' };
   return { before, camera: text('camera'), cls: text('class'), show: text('show') };
 }

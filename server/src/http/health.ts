@@ -8,13 +8,15 @@ export const healthRoutes = (parts: Parts): Route[] => [
     const writable = await parts.record.isWritable();
     const cameras = parts.site.file.cameras.map((c) => parts.cameraHealth(c.id)?.state ?? 'connecting');
     const takesFrames = cameras.length === 0 || cameras.includes('running');
-    const isWell = writable && takesFrames && parts.troubles().length === 0;
+    const { stations } = parts.troubles();
+    const isWell = writable && takesFrames && stations.length === 0;
     response.status(isWell ? 200 : 503);
-    return { ok: isWell, writable, takesFrames };
+    // Anybody may ask: how much is wrong is said, what it is stays inside.
+    return { ok: isWell, writable, takesFrames, troubles: stations.length };
   }),
   route('get', '/api/health', 'signed-in', async () => ({
     now: parts.clock.now(),
-    troubles: parts.troubles(),
+    troubles: [...parts.troubles().stations, ...parts.troubles().people],
     cameras: parts.site.file.cameras.map((c) => ({ id: c.id, name: c.name, health: parts.cameraHealth(c.id) ?? null })),
   })),
   route('get', '/api/live', 'signed-in', async ({ request, response }) => parts.live.join(request, response)),

@@ -108,7 +108,7 @@ test('what was accepted and not yet gone through the sieve goes through after th
   await stations.record.tables.deliveries.create({ id: 'left', camera: 'porch', key: 'left', at: stations.clock.now(), form: 'json', body: caller('left'), picture: null, understood: '', state: 'due' }); // prettier-ignore
   // One that can no longer be understood does not hold up the others.
   await stations.record.tables.deliveries.create({ id: 'spoilt', camera: 'porch', key: 'spoilt', at: 0, form: 'json', body: '{', picture: null, understood: '', state: 'due' }); // prettier-ignore
-  stations.deliveries.wake();
+  stations.deliveries.wake('porch');
   await until(async () => ((await events()).length > known ? true : undefined));
   await until(async () => ((await stations.record.tables.deliveries.count({ where: { state: 'due' } })) === 0 ? true : undefined));
 });

@@ -13,14 +13,16 @@ import type { WalkTests } from '../follow/walk-test';
 import type { CameraHealth } from '../intake/camera';
 import type { Record } from '../record';
 import type { Access } from '../record/access';
-import type { CameraTokens } from '../record/cameras';
+import type { CameraTokens, SignIns } from '../record/cameras';
 import type { Recordings } from '../intake/recordings';
-import type { Sealed } from '../record/sealed';
 import type { SiteBook } from '../record/site';
 import type { Links } from '../tell/links';
 import type { PushKeys } from '../tell/push';
 import type { WatchCounts } from '../watch';
 import type { Live } from './live';
+
+/** Of the stations, which keep the place from being watched or told; and of people, each of whom is not reached. */
+export type Troubles = { readonly stations: readonly string[]; readonly people: readonly string[] };
 
 export type Parts = {
   readonly config: Config;
@@ -33,7 +35,9 @@ export type Parts = {
   readonly follow: Follow;
   readonly walkTests: WalkTests;
   readonly live: Live;
-  readonly sealed: Sealed;
+  readonly signIns: SignIns;
+  /** Signs what marks a browser as known. */
+  readonly markSecret: Buffer;
   readonly recordings: Recordings;
   readonly tokens: CameraTokens;
   readonly attempts: Attempts;
@@ -46,5 +50,5 @@ export type Parts = {
   /** Pulls a camera anew, as after another sign-in. */
   readonly reconnect: (camera: string) => void;
   /** What does not work now, in words, with what it means for the alerts. */
-  readonly troubles: () => readonly string[];
+  readonly troubles: () => Troubles;
 };

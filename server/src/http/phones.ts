@@ -3,7 +3,7 @@
 import { randomUUID } from 'node:crypto';
 import { Trouble } from '@nibber/core/trouble';
 import { noteInLogbook } from '../record/logbook';
-import { isEndpoint } from '../tell/push';
+import { mayBeCalled } from '../net/public-address';
 import type { Parts } from './parts';
 import { object, param, route, routeWithBody, textSchema, type Route } from './route';
 
@@ -15,7 +15,10 @@ const subscription = object({
 });
 type Subscription = { label: string; endpoint: string; keys: { p256dh: string; auth: string } };
 
-export function phoneRoutes({ record, clock, keys, site }: Parts): Route[] {
+/** A person has a telephone, perhaps another, and a computer or two. */
+const mostPhones = 5;
+
+export function phoneRoutes({ config, record, clock, keys, site }: Parts): Route[] {
   const { phones } = record.tables;
   return [
     route('get', '/api/push-key', 'signed-in', async () => ({ key: keys.publicKey })),
@@ -31,23 +34,31 @@ export function phoneRoutes({ record, clock, keys, site }: Parts): Route[] {
     routeWithBody<Subscription>('post', '/api/phones', 'signed-in', subscription, async ({ body, visitor }) => {
       const { person } = visitor;
       if (!person) throw new Trouble('not-allowed', 'A script has no phone.', 'Sign in as the person who is to be told.');
-      if (!isEndpoint(body.endpoint)) throw new Trouble('bad-input', 'The endpoint cannot be used.', 'It must be an https address.');
-      const known = await phones.findOne({ where: { endpoint: body.endpoint } });
-      const row = {
-        id: known?.id ?? randomUUID(),
-        person,
-        label: body.label,
-        endpoint: body.endpoint,
-        p256dh: body.keys.p256dh,
-        auth: body.keys.auth,
-        createdAt: clock.now(),
-        goneAt: null,
-      };
-      await record.write(async (transaction) => {
+      if (!mayBeCalled(body.endpoint, config.ownPushServices))
+        throw new Trouble('bad-input', 'The endpoint cannot be used.', 'It must be the https address of a push service on the public network.');
+      return record.write(async (transaction) => {
+        const known = await phones.findOne({ where: { endpoint: body.endpoint }, transaction });
+        const others = (await phones.findAll({ where: { person, goneAt: null }, transaction })).filter((p) => p.id !== known?.id);
+        if (others.length >= mostPhones)
+          throw new Trouble(
+            'conflict',
+            `${visitor.name} has ${others.length} phones already.`,
+            `Sign one of them off first: ${others.map((p) => p.label).join(', ')}.`,
+          );
+        const row = {
+          id: known?.id ?? randomUUID(),
+          person,
+          label: body.label,
+          endpoint: body.endpoint,
+          p256dh: body.keys.p256dh,
+          auth: body.keys.auth,
+          createdAt: clock.now(),
+          goneAt: null,
+        };
         await phones.upsert(row, { transaction });
         if (!known) await noteInLogbook(record, transaction, clock.now(), visitor.name, `signed up the phone ${body.label}`);
+        return { id: row.id };
       });
-      return { id: row.id };
     }),
     route('delete', '/api/phones/:phone', 'signed-in', async ({ request, visitor }) => {
       const phone = await phones.findByPk(param(request, 'phone'));

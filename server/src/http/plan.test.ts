@@ -2,26 +2,24 @@ import sharp from 'sharp';
 import { testStations, type TestStations } from '../testing/stations';
 
 let stations: TestStations;
-let cookie: string;
 beforeAll(async () => {
   stations = await testStations();
-  cookie = `nibber-session=${(await stations.access.signIn('Wren', 'a long enough one'))!}`;
 });
 afterAll(() => stations.end());
 
 const aim = { heightMetres: 3, tiltDegrees: 20, lens: { horizontalDegrees: 90 }, pictureWidth: 1920, pictureHeight: 1080 };
-const upload = (body: Buffer, headers: Record<string, string> = { cookie }) =>
+const upload = (body: Buffer, headers: Record<string, string> = { cookie: stations.cookie }) =>
   fetch(`${stations.url}/api/plan/picture`, {
     method: 'POST',
     body: new Uint8Array(body),
-    headers: { 'content-type': 'image/png', ...headers },
+    headers: { 'content-type': 'image/png', origin: stations.url, ...headers },
   });
 
 test('a picture of the plan is written anew and kept; what is none is refused', async () => {
   const png = await sharp({ create: { width: 3000, height: 1500, channels: 3, background: '#ddd' } }).png().toBuffer(); // prettier-ignore
   const answer = (await (await upload(png)).json()) as { picture: string; width: number; height: number };
   expect(answer).toMatchObject({ width: 2400, height: 1200 });
-  const kept = await fetch(`${stations.url}/pictures/${answer.picture}`, { headers: { cookie } });
+  const kept = await fetch(`${stations.url}/pictures/${answer.picture}`, { headers: { cookie: stations.cookie } });
   expect(kept.headers.get('content-type')).toBe('image/jpeg');
   expect((await upload(Buffer.from('<html>no picture</html>'))).status).toBe(400);
   expect((await upload(png, {})).status).toBe(401);

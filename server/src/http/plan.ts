@@ -5,7 +5,7 @@ import { planSchema, type PlanFile } from '@nibber/core/site';
 import { Trouble } from '@nibber/core/trouble';
 import { namedCamera } from './camera';
 import type { Parts } from './parts';
-import { editors, object, route, routeWithBody, textSchema, type Route } from './route';
+import { editedFrom, editors, object, route, routeWithBody, textSchema, type Route } from './route';
 
 const mostBytes = 12_000_000;
 const mostPixels = 60_000_000;
@@ -22,25 +22,29 @@ const placeSchema = object({
 
 export function planRoutes({ site, record }: Parts): Route[] {
   return [
-    route('get', '/api/plan', 'signed-in', async () => ({ plan: site.file.plan ?? null })),
+    route('get', '/api/plan', 'signed-in', async () => ({ plan: site.file.plan ?? null, version: site.version })),
     routeWithBody<{ plan: PlanFile; places: Place[] }>(
       'put',
       '/api/plan',
       editors,
       object({ plan: planSchema, places: { type: 'array', maxItems: 200, items: placeSchema } }),
-      async ({ body, visitor }) => {
+      async ({ request, body, visitor }) => {
         const moved = body.places.map(({ camera: id, ...place }) => {
-          const { index, camera } = namedCamera(site, id);
+          const { camera } = namedCamera(site, id);
           if (!camera.aim)
             throw new Trouble(
               'bad-input',
               `Nobody has said how ${camera.name} stands.`,
               'Give its height, tilt and lens first; nothing was changed.',
             );
-          return [['cameras', index, 'aim'], { ...camera.aim, ...place }] as const;
+          return [['cameras', id, 'aim'], { ...camera.aim, ...place }] as const;
         });
-        await site.editAll([[['plan'], body.plan], ...moved], visitor.name, 'changed the plan of the site');
-        return { plan: site.file.plan ?? null };
+        await site.edit([[['plan'], body.plan], ...moved], {
+          by: visitor.name,
+          what: 'changed the plan of the site',
+          from: editedFrom(request),
+        });
+        return { plan: site.file.plan ?? null, version: site.version };
       },
     ),
     /** Takes the picture's bytes; they are decoded and written anew, so that nothing but a picture is kept. */

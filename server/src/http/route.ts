@@ -14,13 +14,17 @@ export type Route = {
   readonly method: 'get' | 'post' | 'put' | 'delete';
   readonly path: string;
   readonly allowed: Allowed;
-  readonly check: ((body: unknown) => void) | undefined;
+  /** What its body must be, and how long at most; read once it is known that whoever asks may. Undefined where it has none. */
+  readonly takes: { readonly mostBytes: number; readonly check: (body: unknown) => void } | undefined;
   /** Answers with JSON; `undefined` where it has answered by itself. */
   readonly answer: (asked: Asked<never>) => Promise<unknown>;
 };
 
 /** Those who set a site up. */
 export const editors: readonly Role[] = ['installer', 'owner'];
+
+/** As long as a body may be where its route does not say another. */
+const usualBytes = 65_536;
 
 /** A route without a body. */
 export const route = (
@@ -32,7 +36,7 @@ export const route = (
   method,
   path,
   allowed,
-  check: undefined,
+  takes: undefined,
   answer: answer as Route['answer'],
 });
 
@@ -43,6 +47,7 @@ export function routeWithBody<Body>(
   allowed: Allowed,
   schema: object,
   answer: (asked: Asked<Body>) => Promise<unknown>,
+  mostBytes = usualBytes,
 ): Route {
   const validate = compileSchema<Body>(schema);
   const check = (body: unknown) => {
@@ -55,11 +60,29 @@ export function routeWithBody<Body>(
       faults,
     );
   };
-  return { method, path, allowed, check, answer: answer as Route['answer'] };
+  return { method, path, allowed, takes: { mostBytes, check }, answer: answer as Route['answer'] };
 }
 
 /** A parameter of the path. */
 export const param = (request: Request, name: string): string => String(request.params[name]);
+
+/**
+ * The version of the site that an edit was made from (If-Match, RFC 9110, 13.1.1). A page must say it; a script may leave it out, and
+ * then edits whatever stands there.
+ * @throws Trouble 'bad-input'
+ */
+export function editedFrom(request: Request): number | undefined {
+  const given = request.headers['if-match'];
+  if (given === undefined && /^Bearer /.test(request.headers.authorization ?? '')) return undefined;
+  const version = /^"(\d{1,15})"$/.exec(given ?? '')?.[1];
+  if (version === undefined)
+    throw new Trouble(
+      'bad-input',
+      'The request does not say which version of the site it was made from.',
+      'Send the version that you read as If-Match: "7"; nothing was changed.',
+    );
+  return Number(version);
+}
 
 export const object = (properties: Record<string, object>, required: readonly string[] = Object.keys(properties)) => ({
   type: 'object',

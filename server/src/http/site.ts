@@ -5,9 +5,10 @@ import { isOn, nextChange, planWords } from '@nibber/core/hours';
 import { Trouble } from '@nibber/core/trouble';
 import type { Parts } from './parts';
 import { notYet } from './not-yet';
-import { editors, object, param, route, routeWithBody, textSchema, type Route } from './route';
+import { editedFrom, editors, object, param, route, routeWithBody, textSchema, type Route } from './route';
 
 const logPage = 100;
+const mostSiteBytes = 4_000_000;
 
 export function siteRoutes(parts: Parts): Route[] {
   const { site, clock, record } = parts;
@@ -19,19 +20,24 @@ export function siteRoutes(parts: Parts): Route[] {
         const next = nextChange(plan, clock.now());
         return { id: h.id, name: h.name, on: isOn(plan, clock.now()), next: next === 'never' ? null : next, words: planWords(plan) };
       });
-      return { place, areas, modes, hours: plans, people, areaModes: site.modes, notYet: notYet(site.file), now: clock.now() };
+      return { place, areas, modes, hours: plans, people, areaModes: site.modes, version: site.version, notYet: notYet(site.file), now: clock.now() };
     }),
-    route('get', '/api/site/file', editors, async () => ({ text: site.text })),
+    route('get', '/api/site/file', editors, async () => ({ text: site.text, version: site.version })),
     routeWithBody<{ text: string }>(
       'put',
       '/api/site/file',
       editors,
       object({ text: textSchema(2_000_000) }),
-      async ({ body, visitor }) => {
-        await site.replace(body.text, visitor.name, 'replaced the site file');
-        return { text: site.text };
+      async ({ request, body, visitor }) => {
+        await site.replace(body.text, { by: visitor.name, what: 'replaced the site file', from: editedFrom(request) });
+        return { text: site.text, version: site.version };
       },
+      mostSiteBytes,
     ),
+    route('post', '/api/site/versions/:version/put-back', editors, async ({ request, visitor }) => {
+      await site.putBack(Number(param(request, 'version')), visitor.name);
+      return { version: site.version };
+    }),
     routeWithBody<{ mode: string }>(
       'put',
       '/api/areas/:area/mode',

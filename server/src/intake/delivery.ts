@@ -2,6 +2,7 @@
 
 import { frameOfEvent, readCameraEvent, readOnvifMetadata } from '@nibber/core/formats';
 import type { Frame } from '@nibber/core/tracks';
+import type { SeenInDelivery } from '../record';
 import { Trouble } from '@nibber/core/trouble';
 
 export type Delivery = {
@@ -11,6 +12,9 @@ export type Delivery = {
   /** The sender's own id of it; undefined where it has none. */
   readonly key: string | undefined;
   readonly frames: readonly Frame[];
+  readonly seen: SeenInDelivery;
+  /** When the camera says that it was; undefined where it tells of nothing seen. */
+  readonly saidAt: number | undefined;
   /** What came, for people. */
   readonly understood: string;
 };
@@ -27,8 +31,13 @@ export function understand(text: string, camera: string, headers?: Record<string
   const frame = event.objects.length ? [frameOfEvent(event, camera)] : [];
   const seen = event.objects.map((o) => `${o.type ?? o.class} ${Math.round(o.score * 100)} %`).join(', ');
   const understood = [kindWords[event.kind], event.state ? stateWords[event.state] : '', seen].filter(Boolean).join(', ');
-  return { form: 'json', text: whole, key: event.id, frames: frame, understood };
+  return { form: 'json', text: whole, key: event.id, frames: frame, ...summaryOf(frame), understood };
 }
+
+/** Of one document; a camera that has more to tell sends it in several. */
+const mostFrames = 120;
+const mostObjects = 400;
+const mostReports = 200;
 
 const kindWords = {
   seen: 'something seen',
@@ -48,10 +57,28 @@ function understandXml(text: string, camera: string): Delivery {
       'The XML holds neither a frame nor a message.',
       'Send tt:MetadataStream with tt:Frame or wsnt:NotificationMessage.',
     );
+  const count = frames.reduce((sum, f) => sum + f.objects.length, 0);
+  if (frames.length > mostFrames || count > mostObjects || reports.length > mostReports)
+    throw new Trouble(
+      'too-large',
+      `The XML holds ${frames.length} frames with ${count} objects and ${reports.length} messages.`,
+      `Send at most ${mostFrames} frames, ${mostObjects} objects and ${mostReports} messages at once.`,
+    );
   const objects = frames.flatMap((f) => f.objects.map((o) => `${o.type ?? o.class} ${Math.round(o.score * 100)} %`));
   const told = reports.map((r) => `${r.kind.replaceAll('-', ' ')}${r.isSo === undefined ? '' : r.isSo ? ', begins' : ', ends'}`);
   const understood = [...new Set([...objects, ...told])].join('; ') || `${frames.length} frames with nothing in them`;
-  return { form: 'xml', text, key: undefined, frames: frames.filter((f) => f.objects.length > 0), understood };
+  const full = frames.filter((f) => f.objects.length > 0);
+  return { form: 'xml', text, key: undefined, frames: full, ...summaryOf(full), understood };
+}
+
+function summaryOf(frames: readonly Frame[]): Pick<Delivery, 'seen' | 'saidAt'> {
+  const seen: { [name: string]: readonly [number, number] } = {};
+  for (const { objects } of frames)
+    for (const { class: cls, type, score } of objects) {
+      const [least, most] = seen[type ?? cls] ?? [score, score];
+      seen[type ?? cls] = [Math.min(least, score), Math.max(most, score)];
+    }
+  return { seen, saidAt: frames.at(-1)?.at };
 }
 
 /** Binary mode put together as structured mode, which is then checked in one way. */

@@ -7,10 +7,8 @@ import { takeIn } from './camera';
 
 const folder = mkdtempSync(path.join(tmpdir(), 'nibber-recordings-'));
 let stations: TestStations;
-let cookie: string;
 beforeAll(async () => {
   stations = await testStations();
-  cookie = `nibber-session=${(await stations.access.signIn('Wren', 'a long enough one'))!}`;
 });
 afterAll(async () => {
   await stations.end();
@@ -37,7 +35,7 @@ function film(): Buffer {
 }
 const send = async (bytes: Buffer | string) => {
   const body = typeof bytes === 'string' ? bytes : new Uint8Array(bytes);
-  const answer = await fetch(`${stations.url}/api/recordings`, { method: 'POST', headers: { cookie, 'content-type': 'video/mp4' }, body });
+  const answer = await fetch(`${stations.url}/api/recordings`, { method: 'POST', headers: { cookie: stations.cookie, origin: stations.url, 'content-type': 'video/mp4' }, body });
   return (await answer.json()) as { address: string };
 };
 const tried = async (address: string) => {

@@ -1,67 +1,212 @@
-// Accounts, sessions and bearer tokens. Passwords are kept as argon2id hashes, tokens as SHA-256 of themselves.
+// Accounts, sign-ins and bearer tokens. Passwords are kept as argon2id hashes, tokens as SHA-256 of themselves. An account is of a person
+// of the site, and may what that person may now: who is taken out of the site, or given another role, is so at once.
 
-import { createHash, randomBytes, randomUUID } from 'node:crypto';
+import { createHash, randomBytes, randomInt, randomUUID, timingSafeEqual } from 'node:crypto';
 import { hash, verify } from '@node-rs/argon2';
-import type { Role } from '@nibber/core/site';
+import type { Transaction } from 'sequelize';
+import type { Role, SiteFile } from '@nibber/core/site';
 import { Trouble } from '@nibber/core/trouble';
 import type { Clock } from '../clock';
-import type { Record } from './index';
+import type { AccountRow, Record } from './index';
+import type { SiteBook } from './site';
 
-/** Who asks. A bearer token has a role and no person. */
-export type Visitor = { readonly role: Role; readonly name: string; readonly person: string | undefined };
+/** Who asks. A bearer token has a role and no person. `session` names the sign-in or the token, without giving it away. */
+export type Visitor = { readonly role: Role; readonly name: string; readonly person: string | undefined; readonly session: string };
+
+export type SignInAnswer = {
+  readonly id: string;
+  readonly kind: 'browser' | 'bearer';
+  /** The person, or what the token was called. */
+  readonly name: string;
+  readonly person: string | undefined;
+  readonly role: Role;
+  readonly label: string | null;
+  readonly madeAt: number | null;
+  readonly lastSeenAt: number | null;
+  readonly expiresAt: number;
+};
 
 export type Access = {
-  hasAccounts(): Promise<boolean>;
+  /** Whether there is nobody yet who could set the place up: then the set-up code makes an owner. */
+  needsOwner(): Promise<boolean>;
+  /** To be printed where only whoever runs the program sees it. */
+  readonly setUpCode: string;
   addAccount(account: { name: string; person: string; role: Role; password: string }): Promise<void>;
-  /** @returns a new session's token; undefined for a name or password that is wrong */
-  signIn(name: string, password: string): Promise<string | undefined>;
-  makeBearer(role: Role): Promise<string>;
+  /** Makes the first owner, person and account in one. @throws Trouble 'conflict' where there is one, 'not-allowed' for a wrong code */
+  makeOwner(owner: { name: string; password: string; code: string }): Promise<void>;
+  /** @returns a new sign-in's token; undefined for a name or password that is wrong */
+  signIn(name: string, password: string, label: string | null): Promise<string | undefined>;
+  /** @returns the person whose account a name is, if there is one */
+  personOf(name: string): Promise<string | undefined>;
+  makeBearer(token: { role: Role; name: string; days: number }): Promise<string>;
   visitor(token: string): Promise<Visitor | undefined>;
-  signOut(token: string): Promise<void>;
+  /** Also ends every other sign-in of that person. @throws Trouble 'not-allowed' where the present one is wrong */
+  changePassword(visitor: Visitor, present: string, next: string): Promise<void>;
+  /** Those that hold, newest first; of one person, or of all. */
+  signIns(of: string | undefined): Promise<SignInAnswer[]>;
+  end(id: string): Promise<void>;
+  /** Calls back when somebody may no longer be let in. */
+  onEnded(listener: () => void): void;
 };
 
 const sessionDays = 30;
-const bearerDays = 3650;
+export const mostBearerDays = 365;
 const dayMs = 86_400_000;
-const leastPassword = 8;
+const seenEveryMs = 3600_000;
+export const leastPassword = 8;
 const hashOf = (token: string) => createHash('sha256').update(token).digest('hex');
+const settersUp: readonly Role[] = ['owner', 'installer'];
+/** No signs that are taken for one another. */
+const codeSigns = 'ABCDEFGHJKLMNPQRSTUVWXYZ23456789';
 
-export function openAccess(record: Record, clock: Clock): Access {
+type People = Pick<SiteBook, 'file' | 'addOwner'>;
+type Person = NonNullable<SiteFile['people']>[number];
+
+/** @param site whose people may come in; without it (a command beside the server) accounts can be made and nobody let in */
+export function openAccess(record: Record, clock: Clock, site?: People): Access {
   const { accounts, sessions } = record.tables;
+  const listeners: (() => void)[] = [];
+  const ended = () => listeners.forEach((l) => l());
   // A wrong name takes as long as a wrong password.
   const decoy = hash(randomBytes(16).toString('hex'));
-  const addSession = async (session: { account: string | null; role: Role; kind: 'browser' | 'bearer' }, days: number) => {
+  const people = (): readonly Person[] => site?.file.people ?? [];
+  const personOf = (account: AccountRow): Person | undefined => people().find((p) => p.id === account.person);
+  /** By the name that the person has now. */
+  const accountOf = async (name: string): Promise<AccountRow | undefined> => {
+    const named = people().filter((p) => p.name.trim().toLowerCase() === name.trim().toLowerCase());
+    if (named.length === 0) return undefined;
+    const found = await accounts.findAll({ where: { person: named.map((p) => p.id) } });
+    return found[0]?.get({ plain: true });
+  };
+  const addSession = async (
+    session: { account: string | null; role: Role; kind: 'browser' | 'bearer'; label: string | null },
+    days: number,
+  ): Promise<string> => {
     const token = randomBytes(32).toString('base64url');
-    const row = { ...session, tokenHash: hashOf(token), expiresAtMachine: clock.machine() + days * dayMs };
+    const now = clock.machine();
+    const row = {
+      ...session,
+      id: randomUUID(),
+      tokenHash: hashOf(token),
+      madeAtMachine: now,
+      lastSeenAtMachine: now,
+      expiresAtMachine: now + days * dayMs,
+    };
     await record.write((transaction) => sessions.create(row, { transaction }));
     return token;
   };
+  const rowOf = async (
+    { name, person, role }: { name: string; person: string; role: Role },
+    transaction: Transaction,
+    passwordHash: string,
+  ) => {
+    if (await accounts.findOne({ where: { person }, transaction }))
+      throw new Trouble('conflict', `${name} has an account already.`, 'Change its password instead.');
+    if (await accounts.findOne({ where: { name }, transaction }))
+      throw new Trouble('conflict', `There is an account ${name} already.`, 'Choose another name.');
+    await accounts.create({ id: randomUUID(), name, person, role, passwordHash, createdAtMachine: clock.machine() }, { transaction });
+  };
+  const checkPassword = (password: string) => {
+    if (password.length < leastPassword)
+      throw new Trouble('bad-input', 'The password is too short.', `Use at least ${leastPassword} characters.`);
+  };
+  const needsOwner = async (transaction?: Transaction) => {
+    const known = new Set((await accounts.findAll({ attributes: ['person'], transaction })).map((a) => a.person));
+    return !people().some((p) => settersUp.includes(p.role) && known.has(p.id));
+  };
+  const setUpCode = [0, 1].map(() => Array.from({ length: 5 }, () => codeSigns[randomInt(codeSigns.length)]).join('')).join('-');
+  const isCode = (given: string) => {
+    const [a, b] = [given, setUpCode].map((c) => createHash('sha256').update(c.replace(/[\s-]/g, '').toUpperCase()).digest());
+    return timingSafeEqual(a!, b!);
+  };
+
   return {
-    hasAccounts: async () => (await accounts.count()) > 0,
-    async addAccount({ name, person, role, password }) {
-      if (password.length < leastPassword)
-        throw new Trouble('bad-input', 'The password is too short.', `Use at least ${leastPassword} characters.`);
+    needsOwner: () => needsOwner(),
+    setUpCode,
+    async addAccount(account) {
+      checkPassword(account.password);
+      const passwordHash = await hash(account.password);
+      await record.write((transaction) => rowOf(account, transaction, passwordHash));
+    },
+    async makeOwner({ name, password, code }) {
+      if (!(await needsOwner())) throw new Trouble('conflict', 'This place has an owner already.', 'Sign in instead.');
+      if (!isCode(code))
+        throw new Trouble('not-allowed', 'The set-up code is wrong.', 'It was printed where the program was started; start it again to see it.');
+      checkPassword(password);
       const passwordHash = await hash(password);
-      await record.write(async (transaction) => {
-        if (await accounts.findOne({ where: { name }, transaction }))
-          throw new Trouble('conflict', `There is an account ${name} already.`, 'Choose another name.');
-        await accounts.create({ id: randomUUID(), name, person, role, passwordHash, createdAtMachine: clock.machine() }, { transaction });
+      await site!.addOwner(name, async (person, transaction) => {
+        if (!(await needsOwner(transaction))) throw new Trouble('conflict', 'This place has an owner already.', 'Sign in instead.');
+        // An account that nobody of the site has any more gives its name free.
+        await accounts.destroy({ where: { person }, transaction });
+        await accounts.destroy({ where: { name }, transaction });
+        await rowOf({ name, person, role: 'owner' }, transaction, passwordHash);
       });
     },
-    async signIn(name, password) {
-      const account = await accounts.findOne({ where: { name } });
+    async signIn(name, password, label) {
+      const account = await accountOf(name);
       const isRight = await verify(account?.passwordHash ?? (await decoy), password);
-      return account && isRight ? addSession({ account: account.id, role: account.role, kind: 'browser' }, sessionDays) : undefined;
+      return account && isRight ? addSession({ account: account.id, role: account.role, kind: 'browser', label }, sessionDays) : undefined;
     },
-    makeBearer: (role) => addSession({ account: null, role, kind: 'bearer' }, bearerDays),
+    personOf: async (name) => (await accountOf(name))?.person,
+    async makeBearer({ role, name, days }) {
+      if (!Number.isInteger(days) || days < 1 || days > mostBearerDays)
+        throw new Trouble('bad-input', `A token cannot last ${days} days.`, `Let it last 1 to ${mostBearerDays} days.`);
+      return addSession({ account: null, role, kind: 'bearer', label: name }, days);
+    },
     async visitor(token) {
       const session = await sessions.findByPk(hashOf(token));
-      if (!session || session.expiresAtMachine < clock.machine()) return undefined;
-      if (session.account === null) return { role: session.role, name: 'A script', person: undefined };
-      const account = await accounts.findByPk(session.account);
-      return account ? { role: account.role, name: account.name, person: account.person } : undefined;
+      const now = clock.machine();
+      if (!session || session.expiresAtMachine <= now) return undefined;
+      const account = session.account === null ? undefined : await accounts.findByPk(session.account);
+      const person = account && personOf(account);
+      if (session.account !== null && !person) return undefined;
+      if (now - (session.lastSeenAtMachine ?? 0) > seenEveryMs)
+        await record.write((transaction) =>
+          sessions.update({ lastSeenAtMachine: now }, { where: { tokenHash: session.tokenHash }, transaction }),
+        );
+      return person
+        ? { role: person.role, name: person.name, person: person.id, session: session.id }
+        : { role: session.role, name: session.label ?? 'A script', person: undefined, session: session.id };
     },
-    signOut: (token) =>
-      record.write(async (transaction) => void (await sessions.destroy({ where: { tokenHash: hashOf(token) }, transaction }))),
+    async changePassword(visitor, present, next) {
+      const account = await accounts.findOne({ where: { person: visitor.person ?? '' } });
+      if (!account) throw new Trouble('not-allowed', 'A script has no password.', 'Sign in as the person whose it is.');
+      if (!(await verify(account.passwordHash, present)))
+        throw new Trouble('not-allowed', 'The present password is wrong.', 'Try again; nothing was changed.');
+      checkPassword(next);
+      const passwordHash = await hash(next);
+      await record.write(async (transaction) => {
+        await accounts.update({ passwordHash }, { where: { id: account.id }, transaction });
+        const others = await sessions.findAll({ where: { account: account.id }, transaction });
+        await sessions.destroy({ where: { id: others.map((s) => s.id).filter((id) => id !== visitor.session) }, transaction });
+      });
+      ended();
+    },
+    async signIns(of) {
+      const [rows, owners] = await Promise.all([sessions.findAll({ order: [['madeAtMachine', 'DESC']] }), accounts.findAll()]);
+      return rows.flatMap((s): SignInAnswer[] => {
+        const account = owners.find((a) => a.id === s.account);
+        const person = account && personOf(account);
+        if (s.expiresAtMachine <= clock.machine() || (s.account !== null && !person) || (of !== undefined && person?.id !== of)) return [];
+        return [
+          {
+            id: s.id,
+            kind: s.kind,
+            name: person?.name ?? s.label ?? 'A script',
+            person: person?.id,
+            role: person?.role ?? s.role,
+            label: person ? s.label : null,
+            madeAt: s.madeAtMachine,
+            lastSeenAt: s.lastSeenAtMachine,
+            expiresAt: s.expiresAtMachine,
+          },
+        ];
+      });
+    },
+    async end(id) {
+      await record.write((transaction) => sessions.destroy({ where: { id }, transaction }));
+      ended();
+    },
+    onEnded: (listener) => void listeners.push(listener),
   };
 }

@@ -1,8 +1,10 @@
 // What is kept of a camera beside the site file: its id, the token that its events come with.
 
 import { createHash, randomBytes } from 'node:crypto';
-import type { Camera } from '@nibber/core/site';
+import type { Transaction } from 'sequelize';
+import type { Camera, SiteFile } from '@nibber/core/site';
 import type { Instant } from '@nibber/core/time';
+import { SignInElsewhere, type SignIn } from '../devices/sign-in';
 import type { Record } from './index';
 import type { Sealed } from './sealed';
 
@@ -27,7 +29,73 @@ export function newCameraId(name: string, others: readonly Camera[]): string {
 }
 
 /** The name under which a camera's sign-in is sealed. */
-export const signInName = (camera: string): string => `sign-in ${camera}`;
+const signInName = (camera: string): string => `sign-in ${camera}`;
+const tokenName = (camera: string) => `token ${camera}`;
+
+/** What a camera is let into by, with the machines and ports it was given for; it goes nowhere else. */
+type KeptSignIn = { readonly name: string; readonly password: string; readonly origins?: readonly string[]; readonly digest?: boolean };
+
+/** @throws nothing: an address that is none belongs nowhere */
+export function originOf(address: string): string {
+  try {
+    const { protocol, hostname, port } = new URL(address);
+    return `${protocol}//${hostname}:${port || ({ 'http:': 80, 'https:': 443, 'rtsp:': 554 } as { [p: string]: number })[protocol] || ''}`;
+  } catch {
+    return '';
+  }
+}
+
+/** Every address at which a camera is asked. */
+export const addressesOf = ({ source }: Pick<Camera, 'source'>): string[] =>
+  source.kind === 'streamed'
+    ? [source.device, source.low, source.full, source.still].filter((a): a is string => a !== undefined)
+    : source.still
+      ? [source.still]
+      : [];
+
+export type SignIns = {
+  /**
+   * @returns the camera's sign-in as it may be sent to an address; undefined where it has none
+   * @throws SignInElsewhere where it was given for another scheme, host or port
+   */
+  of(camera: string, address: string): Promise<SignIn | undefined>;
+  give(camera: string, signIn: SignIn, addresses: readonly string[], transaction: Transaction): Promise<void>;
+  /** Sign-ins that were kept before they were bound are bound to where their cameras are asked now. */
+  bind(cameras: readonly Camera[]): Promise<void>;
+};
+
+export const openSignIns = (record: Record, sealed: Sealed): SignIns => {
+  const put = (camera: string, kept: KeptSignIn) => record.write((transaction) => sealed.put(signInName(camera), kept, transaction));
+  return {
+    async of(camera, address) {
+      const kept = await sealed.get<KeptSignIn>(signInName(camera));
+      if (!kept) return undefined;
+      if (!kept.origins?.includes(originOf(address))) throw new SignInElsewhere();
+      const { name, password, digest } = kept;
+      return { name, password, digest, saysDigest: digest ? undefined : () => void put(camera, { ...kept, digest: true }).catch(() => {}) };
+    },
+    give: (camera, { name, password, digest }, addresses, transaction) =>
+      sealed.put(signInName(camera), { name, password, digest, origins: [...new Set(addresses.map(originOf))] }, transaction),
+    async bind(cameras) {
+      for (const camera of cameras) {
+        const kept = await sealed.get<KeptSignIn>(signInName(camera.id)).catch(() => undefined);
+        if (kept && !kept.origins) await put(camera.id, { ...kept, origins: [...new Set(addressesOf(camera).map(originOf))] });
+      }
+    },
+  };
+};
+
+/** What lets in, or is let in by, a camera that is taken out of the site goes with it; so does the address of one that is paired no more. */
+export async function letGoOfGone({ tables }: Pick<Record, 'tables'>, before: SiteFile, after: SiteFile, transaction: Transaction): Promise<void> {
+  for (const { id, source } of before.cameras) {
+    const now = after.cameras.find((c) => c.id === id);
+    const isGone = now === undefined;
+    if (isGone) await tables.sealed.destroy({ where: { name: signInName(id) }, transaction });
+    if (source.kind !== 'paired' || now?.source.kind === 'paired') continue;
+    await tables.sealed.destroy({ where: { name: tokenName(id) }, transaction });
+    await tables.cameraTokens.destroy({ where: { camera: id }, transaction });
+  }
+}
 
 /** Tokens by which paired cameras are known. Looked up by hash; sealed, so that the address can be shown again. */
 export type CameraTokens = {
@@ -38,17 +106,16 @@ export type CameraTokens = {
 };
 
 const hashOf = (token: string) => createHash('sha256').update(token).digest('hex');
-const sealedName = (camera: string) => `token ${camera}`;
 
 export const openCameraTokens = (record: Record, sealed: Sealed): CameraTokens => ({
   async make(camera, at) {
     const token = randomBytes(24).toString('base64url');
     await record.write(async (transaction) => {
       await record.tables.cameraTokens.upsert({ camera, tokenHash: hashOf(token), madeAt: at }, { transaction });
-      await sealed.put(sealedName(camera), token, transaction);
+      await sealed.put(tokenName(camera), token, transaction);
     });
     return token;
   },
-  of: (camera) => sealed.get<string>(sealedName(camera)),
+  of: (camera) => sealed.get<string>(tokenName(camera)),
   cameraOf: async (token) => (await record.tables.cameraTokens.findOne({ where: { tokenHash: hashOf(token) } }))?.camera,
 });

@@ -1,10 +1,9 @@
 // What is kept: SQLite (WAL) through Sequelize, pictures as files beside it.
 
-import { randomBytes } from 'node:crypto';
-import { mkdirSync } from 'node:fs';
 import path from 'node:path';
 import { QueryTypes, Sequelize, type Transaction } from 'sequelize';
 import { log } from '../log';
+import { closeFolder } from './folder';
 import { migrate } from './migrations';
 import { openPictures, type PictureStore } from './pictures';
 import { tablesOf, type Tables } from './rows';
@@ -19,14 +18,15 @@ export type Record = {
   write<T>(work: (transaction: Transaction) => Promise<T>): Promise<T>;
   setting(key: string): Promise<string | undefined>;
   setSetting(key: string, value: string): Promise<void>;
-  /** A secret of this data folder, made when first asked for. */
-  secret(name: string): Promise<Buffer>;
+  /** Whether the disk takes what is written; asked of it once in a while, whoever asks. */
   isWritable(): Promise<boolean>;
   close(): Promise<void>;
 };
 
+const checkEveryMs = 20_000;
+
 export async function openRecord(dataFolder: string): Promise<Record> {
-  mkdirSync(dataFolder, { recursive: true, mode: 0o700 });
+  closeFolder(dataFolder);
   const sequelize = new Sequelize({
     dialect: 'sqlite',
     storage: path.join(dataFolder, 'nibber.sqlite'),
@@ -37,6 +37,7 @@ export async function openRecord(dataFolder: string): Promise<Record> {
   await migrate(sequelize);
   const tables = tablesOf(sequelize);
   const pictures = await openPictures(dataFolder);
+  let checked: { at: number; answer: Promise<boolean> } | undefined;
   let queue: Promise<unknown> = Promise.resolve();
   const write = <T>(work: (transaction: Transaction) => Promise<T>): Promise<T> => {
     const run = queue.then(() => sequelize.transaction(work));
@@ -53,18 +54,18 @@ export async function openRecord(dataFolder: string): Promise<Record> {
     write,
     setting,
     setSetting,
-    async secret(name) {
-      const known = await setting(`secret ${name}`);
-      if (known) return Buffer.from(known, 'base64url');
-      const made = randomBytes(32);
-      await setSetting(`secret ${name}`, made.toString('base64url'));
-      return made;
+    isWritable() {
+      const now = performance.now();
+      if (!checked || now - checked.at > checkEveryMs)
+        checked = {
+          at: now,
+          answer: setSetting('last health check', 'ok').then(
+            () => true,
+            () => false,
+          ),
+        };
+      return checked.answer;
     },
-    isWritable: () =>
-      setSetting('last health check', 'ok').then(
-        () => true,
-        () => false,
-      ),
     async close() {
       await queue;
       await sequelize.close();

@@ -26,7 +26,6 @@ const steps: readonly Step[] = [
       `CREATE TABLE alerts (id TEXT PRIMARY KEY, event TEXT NOT NULL REFERENCES events(id) ON DELETE CASCADE, person TEXT NOT NULL, channel TEXT NOT NULL, state TEXT NOT NULL, why TEXT, sentAt BIGINT)`,
       `CREATE INDEX alerts_by_event ON alerts (event)`,
       `CREATE TABLE outbox (id INTEGER PRIMARY KEY AUTOINCREMENT, kind TEXT NOT NULL, event TEXT NOT NULL REFERENCES events(id) ON DELETE CASCADE, alert TEXT REFERENCES alerts(id) ON DELETE CASCADE, phone TEXT, attempts INTEGER NOT NULL, nextAtMachine BIGINT NOT NULL, state TEXT NOT NULL, lastError TEXT)`,
-      `CREATE INDEX outbox_due ON outbox (state, nextAtMachine)`,
       `CREATE TABLE logbook (id INTEGER PRIMARY KEY AUTOINCREMENT, at BIGINT NOT NULL, who TEXT NOT NULL, what TEXT NOT NULL, event TEXT)`,
     ],
   },
@@ -51,6 +50,30 @@ const steps: readonly Step[] = [
       `ALTER TABLE events ADD COLUMN test TEXT`,
       `CREATE TABLE walk_tests (id TEXT PRIMARY KEY, startedAt BIGINT NOT NULL, endedAt BIGINT, by TEXT NOT NULL, items JSON NOT NULL)`,
       `CREATE INDEX walk_tests_by_time ON walk_tests (startedAt)`,
+    ],
+  },
+  {
+    name: '0005-nothing-lost-nothing-twice',
+    statements: [
+      `ALTER TABLE deliveries ADD COLUMN frames JSON`,
+      `ALTER TABLE deliveries ADD COLUMN seen JSON`,
+      `ALTER TABLE deliveries ADD COLUMN saidAt BIGINT`,
+      `ALTER TABLE deliveries ADD COLUMN isInfrared BOOLEAN`,
+      `ALTER TABLE deliveries ADD COLUMN why TEXT`,
+      `CREATE TABLE set_aside (id INTEGER PRIMARY KEY AUTOINCREMENT, at BIGINT NOT NULL, camera TEXT NOT NULL, what TEXT NOT NULL, why TEXT NOT NULL)`,
+      `CREATE INDEX outbox_by_alert ON outbox (alert)`,
+      `CREATE INDEX outbox_by_event ON outbox (event)`,
+    ],
+  },
+  {
+    name: '0006-who-may-come-in',
+    statements: [
+      `ALTER TABLE sessions ADD COLUMN id TEXT`,
+      `UPDATE sessions SET id = lower(hex(randomblob(16)))`,
+      `ALTER TABLE sessions ADD COLUMN label TEXT`,
+      `ALTER TABLE sessions ADD COLUMN madeAtMachine BIGINT`,
+      `ALTER TABLE sessions ADD COLUMN lastSeenAtMachine BIGINT`,
+      `UPDATE sessions SET expiresAtMachine = min(expiresAtMachine, CAST(strftime('%s', 'now') AS INTEGER) * 1000 + 31536000000)`,
     ],
   },
 ];

@@ -6,11 +6,23 @@ import type { Role } from '@nibber/core/site';
 import type { WalkItem, WalkResult } from '@nibber/core/walk-test';
 import type { GateName, Step } from '@nibber/core/sieve';
 import type { Instant } from '@nibber/core/time';
+import type { Frame } from '@nibber/core/tracks';
 
 export type SettingRow = { key: string; value: string };
 export type SiteVersionRow = { id: number; at: Instant; by: string; what: string; text: string };
 export type AccountRow = { id: string; name: string; person: string; role: Role; passwordHash: string; createdAtMachine: number };
-export type SessionRow = { tokenHash: string; account: string | null; role: Role; kind: 'browser' | 'bearer'; expiresAtMachine: number };
+/** `id` names it where its token must not be shown; `label` is what it was called, or the browser it is of. */
+export type SessionRow = {
+  tokenHash: string;
+  id: string;
+  account: string | null;
+  role: Role;
+  kind: 'browser' | 'bearer';
+  label: string | null;
+  madeAtMachine: number | null;
+  lastSeenAtMachine: number | null;
+  expiresAtMachine: number;
+};
 export type AreaModeRow = { area: string; mode: string; since: Instant; by: string };
 /** `path`: [instant, box] for each picture it was seen in. */
 export type PathPoint = readonly [at: Instant, box: Box];
@@ -112,8 +124,20 @@ export type DeliveryRow = {
   body: string;
   picture: string | null;
   understood: string;
-  state: 'due' | 'done';
+  /** Set aside: what became of it can never be kept; `why` says the reason. */
+  state: 'due' | 'done' | 'set-aside';
+  /** Its frames, so that it is understood once; null of what came before this was kept. */
+  frames: Frame[] | null;
+  seen: SeenInDelivery | null;
+  /** When the camera says that it was. */
+  saidAt: Instant | null;
+  isInfrared: boolean | null;
+  why: string | null;
 };
+/** By class or type: the least and the greatest score. */
+export type SeenInDelivery = { readonly [name: string]: readonly [least: number, most: number] };
+/** What can never be kept, with the reason. */
+export type SetAsideRow = { id: number; at: Instant; camera: string; what: string; why: string };
 /** An item of a walk test with its names as they were then, what was shown of it, and a mark of what it rested on. */
 export type WalkedItem = WalkItem & {
   readonly name: string;
@@ -132,6 +156,7 @@ const whole = { type: DataTypes.BIGINT, allowNull: false };
 const maybeWhole = { type: DataTypes.BIGINT, allowNull: true };
 const json = { type: DataTypes.JSON, allowNull: false };
 const maybeJson = { type: DataTypes.JSON, allowNull: true };
+const maybeBoolean = { type: DataTypes.BOOLEAN, allowNull: true };
 const key = { ...text, primaryKey: true };
 const counter = { type: DataTypes.INTEGER, primaryKey: true, autoIncrement: true };
 
@@ -146,7 +171,17 @@ export function tablesOf(sequelize: Sequelize) {
     settings: table<SettingRow>('settings', { key, value: text }),
     siteVersions: table<SiteVersionRow>('site_versions', { id: counter, at: whole, by: text, what: text, text }),
     accounts: table<AccountRow>('accounts', { id: key, name: text, person: text, role: text, passwordHash: text, createdAtMachine: whole }),
-    sessions: table<SessionRow>('sessions', { tokenHash: key, account: maybeText, role: text, kind: text, expiresAtMachine: whole }),
+    sessions: table<SessionRow>('sessions', {
+      tokenHash: key,
+      id: text,
+      account: maybeText,
+      role: text,
+      kind: text,
+      label: maybeText,
+      madeAtMachine: maybeWhole,
+      lastSeenAtMachine: maybeWhole,
+      expiresAtMachine: whole,
+    }),
     areaModes: table<AreaModeRow>('area_modes', { area: key, mode: text, since: whole, by: text }),
     tracks: table<TrackRow>('tracks', {
       id: key,
@@ -194,7 +229,7 @@ export function tablesOf(sequelize: Sequelize) {
       descriptionTrouble: maybeText,
       mark: maybeText,
       thread: maybeText,
-      joins: { type: DataTypes.BOOLEAN, allowNull: true },
+      joins: maybeBoolean,
       test: maybeText,
     }),
     alerts: table<AlertRow>('alerts', {
@@ -239,7 +274,13 @@ export function tablesOf(sequelize: Sequelize) {
       picture: maybeText,
       understood: text,
       state: text,
+      frames: maybeJson,
+      seen: maybeJson,
+      saidAt: maybeWhole,
+      isInfrared: maybeBoolean,
+      why: maybeText,
     }),
+    setAside: table<SetAsideRow>('set_aside', { id: counter, at: whole, camera: text, what: text, why: text }),
     walkTests: table<WalkTestRow>('walk_tests', { id: key, startedAt: whole, endedAt: maybeWhole, by: text, items: json }),
     logbook: table<LogRow>('logbook', { id: counter, at: whole, who: text, what: text, event: maybeText }),
   };

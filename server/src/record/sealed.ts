@@ -12,6 +12,8 @@ export type Sealed = {
   put(name: string, value: unknown, transaction: Transaction): Promise<void>;
   /** @throws Trouble 'unavailable' where the key is not the one it was closed with */
   get<T>(name: string): Promise<T | undefined>;
+  /** A value of this data folder, made when first asked for. `before`: the setting in which earlier versions kept it in the open. */
+  made<T>(name: string, make: () => T, before?: { readonly setting: string; read(text: string): T }): Promise<T>;
 };
 
 const keyBytes = 32;
@@ -19,19 +21,34 @@ const ivBytes = 12;
 const tagBytes = 16;
 
 /** @param keyFile made, readable by its owner alone, when it is not there yet */
-export function openSealed(record: Pick<Record, 'tables'>, keyFile: string): Sealed {
+export function openSealed(record: Pick<Record, 'tables' | 'write' | 'setting'>, keyFile: string): Sealed {
   const key = keyOf(keyFile);
-  const { sealed } = record.tables;
+  const { sealed, settings } = record.tables;
+  const put = async (name: string, value: unknown, transaction: Transaction) =>
+    void (await sealed.upsert({ name, box: close(key, name, JSON.stringify(value)) }, { transaction }));
+  const get = async <T>(name: string) => {
+    const row = await sealed.findByPk(name);
+    return row ? (JSON.parse(open(key, name, row.box)) as T) : undefined;
+  };
   return {
-    async put(name, value, transaction) {
-      await sealed.upsert({ name, box: close(key, name, JSON.stringify(value)) }, { transaction });
-    },
-    async get<T>(name: string) {
-      const row = await sealed.findByPk(name);
-      return row ? (JSON.parse(open(key, name, row.box)) as T) : undefined;
+    put,
+    get,
+    async made<T>(name: string, make: () => T, before?: { readonly setting: string; read(text: string): T }) {
+      const known = await get<T>(name);
+      if (known !== undefined) return known;
+      const text = before && (await record.setting(before.setting));
+      const value = text === undefined ? make() : before!.read(text);
+      await record.write(async (transaction) => {
+        await put(name, value, transaction);
+        if (before) await settings.destroy({ where: { key: before.setting }, transaction });
+      });
+      return value;
     },
   };
 }
+
+/** So many bytes that nobody else knows, as text. */
+export const randomSecret = (): string => randomBytes(32).toString('base64url');
 
 function keyOf(file: string): Buffer {
   if (!existsSync(file)) writeFileSync(file, randomBytes(keyBytes).toString('base64url'), { mode: 0o600, flag: 'wx' });

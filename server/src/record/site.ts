@@ -1,29 +1,48 @@
 // The site as it is set up now, its earlier versions, and the modes of its areas.
 
-import { editSite, readSite } from '@nibber/core/check';
+import { Op, type Transaction } from 'sequelize';
+import { editSite, readSite, type SiteEdit, type SitePath } from '@nibber/core/check';
+import { changesAt, putBack } from '@nibber/core/difference';
 import { compileSite, type CompiledSite, type SiteFile } from '@nibber/core/site';
 import { faultLine, Trouble, type Fault } from '@nibber/core/trouble';
 import type { Clock } from '../clock';
+import { letGoOfGone } from './cameras';
 import type { Record } from './index';
 import { noteInLogbook } from './logbook';
 
 export type AreaMode = { readonly area: string; readonly mode: string; readonly since: number; readonly by: string };
 export type SiteChange = { readonly kind: 'site' } | { readonly kind: 'mode'; readonly change: AreaMode };
 
-/** Keys and list indexes from the top of the site file. */
-export type SitePath = readonly (string | number)[];
+export type { SiteEdit, SitePath } from '@nibber/core/check';
+
+export type Deed = {
+  readonly by: string;
+  /** For the logbook. */
+  readonly what: string;
+  /** The version that the edit was made from: where what it changes was changed since, it is refused. */
+  readonly from?: number | undefined;
+  /** What is written in the same transaction. */
+  readonly also?: (transaction: Transaction) => Promise<unknown>;
+};
 
 export type SiteBook = {
   readonly file: SiteFile;
   readonly text: string;
+  /** Grows with every change. */
+  readonly version: number;
   readonly compiled: CompiledSite;
   readonly modes: readonly AreaMode[];
-  /** Replaces the whole site. @throws Trouble 'bad-site' with every fault; nothing is changed then */
-  replace(text: string, by: string, what: string): Promise<void>;
-  /** Replaces one part of it, comments elsewhere kept. @throws as `replace` */
-  edit(path: SitePath, value: unknown, by: string, what: string): Promise<void>;
-  /** Several parts at once, as one version. A value of undefined takes the part away. @throws as `replace` */
-  editAll(edits: readonly (readonly [path: SitePath, value: unknown])[], by: string, what: string): Promise<void>;
+  /**
+   * Replaces the whole site. Changes are made one after the other, each upon what the one before left.
+   * @throws Trouble 'bad-site' with every fault, 'conflict' with what was changed since `from`; nothing is changed then
+   */
+  replace(text: string, deed: Deed): Promise<void>;
+  /** Changes parts of it as one version, comments elsewhere kept. A function is given the site as it is when its turn comes. @throws as `replace` */
+  edit(edits: readonly SiteEdit[] | ((file: SiteFile) => readonly SiteEdit[]), deed: Deed): Promise<void>;
+  /** Takes back what one version changed, and nothing else. @throws Trouble 'not-found'; 'conflict' with what of it was changed since */
+  putBack(version: number, by: string): Promise<void>;
+  /** Makes a person who owns the place; `also` is told who, in the same transaction. */
+  addOwner(name: string, also: (person: string, transaction: Transaction) => Promise<unknown>): Promise<void>;
   setMode(area: string, mode: string, by: string): Promise<void>;
   onChange(listener: (change: SiteChange) => void): void;
 };
@@ -48,17 +67,56 @@ export async function openSiteBook(record: Record, clock: Clock): Promise<SiteBo
   let compiled = compileSite(file);
   let modes: AreaMode[] = (await areaModes.findAll()).map((row) => ({ area: row.area, mode: row.mode, since: row.since, by: row.by }));
 
-  const replace = async (next: string, by: string, what: string) => {
+  let version = stored?.id ?? 0;
+  let turn: Promise<unknown> = Promise.resolve();
+  /** Work on the site has it to itself: what it reads is what it changes. */
+  const alone = <T>(work: () => Promise<T>): Promise<T> => {
+    const run = turn.then(work);
+    turn = run.catch(() => {});
+    return run;
+  };
+  const fileOf = async (id: number): Promise<SiteFile | undefined> => {
+    if (id === version) return file;
+    if (id === 0) return checked(emptySite);
+    const row = await siteVersions.findByPk(id);
+    const read = row && readSite(row.text);
+    return read?.ok ? read.site : undefined;
+  };
+  const commit = async (next: string, { by, what, also }: Deed) => {
     const nextFile = checked(next);
-    await record.write(async (transaction) => {
-      await siteVersions.create({ at: clock.now(), by, what, text: next }, { transaction });
+    const nextCompiled = compileSite(nextFile);
+    version = await record.write(async (transaction) => {
+      const row = await siteVersions.create({ at: clock.now(), by, what, text: next }, { transaction });
       await noteInLogbook(record, transaction, clock.now(), by, what);
+      await letGoOfGone(record, file, nextFile, transaction);
+      await also?.(transaction);
+      return row.id;
     });
     text = next;
     file = nextFile;
-    compiled = compileSite(file);
+    compiled = nextCompiled;
     listeners.forEach((l) => l({ kind: 'site' }));
   };
+  /** @throws Trouble 'conflict' where these places were changed since a version */
+  const refuseIfChanged = async (from: number | undefined, paths: readonly SitePath[]) => {
+    if (from === undefined || from === version) return;
+    const before = await fileOf(from);
+    if (!before) throw new Trouble('conflict', 'It is not known any more what this was made from.', 'Load the page again, and change it there.');
+    const changes = changesAt(paths, before, file);
+    if (changes.length === 0) return;
+    const others = await siteVersions.findAll({ where: { id: { [Op.gt]: from } }, order: [['id', 'ASC']] });
+    const who = [...new Set(others.map((v) => v.by))].join(', ');
+    throw new Trouble(
+      'conflict',
+      `${who} changed this meanwhile: ${changes
+        .slice(0, shownFaults)
+        .map((c) => c.words)
+        .join(' · ')}${changes.length > shownFaults ? ` · and ${changes.length - shownFaults} more` : ''}.`,
+      'Nothing of yours was kept or lost. Look at what stands now, and change it again where it is still needed.',
+      changes.map((c) => ({ path: c.path, wrong: c.words, allowed: `as it was in version ${from}` })),
+    );
+  };
+  const everything: SitePath = [];
   return {
     get file() {
       return file;
@@ -80,14 +138,51 @@ export async function openSiteBook(record: Record, clock: Clock): Promise<SiteBo
           },
       );
     },
-    replace,
-    edit: (path, value, by, what) => replace(editSite(text, path, value), by, what),
-    editAll: (edits, by, what) =>
-      replace(
-        edits.reduce((so, [path, value]) => editSite(so, path, value), text),
-        by,
-        what,
-      ),
+    get version() {
+      return version;
+    },
+    replace: (next, deed) =>
+      alone(async () => {
+        await refuseIfChanged(deed.from, [everything]);
+        await commit(next, deed);
+      }),
+    edit: (wanted, deed) =>
+      alone(async () => {
+        const edits = typeof wanted === 'function' ? wanted(file) : wanted;
+        await refuseIfChanged(
+          deed.from,
+          edits.map(([path]) => path),
+        );
+        await commit(editSite(text, edits), deed);
+      }),
+    putBack: (id, by) =>
+      alone(async () => {
+        const row = await siteVersions.findByPk(id);
+        const earlier = await siteVersions.findOne({ where: { id: { [Op.lt]: id } }, order: [['id', 'DESC']] });
+        const [before, after] = [await fileOf(earlier?.id ?? 0), row && (await fileOf(id))];
+        if (!row || !before || !after) throw new Trouble('not-found', 'This change is not known any more.', 'Change the site by hand.');
+        const { edits, clashes } = putBack(before, after, file);
+        if (clashes.length)
+          throw new Trouble(
+            'conflict',
+            `It was changed again since: ${clashes.slice(0, shownFaults).join(' · ')}.`,
+            'Nothing was put back; change it by hand.',
+          );
+        await commit(editSite(text, edits), { by, what: `put back: ${row.what}` });
+      }),
+    addOwner: (name, also) =>
+      alone(async () => {
+        const people = file.people ?? [];
+        const known = people.find((p) => p.role === 'owner');
+        const ids = new Set(people.map((p) => p.id));
+        const id = known?.id ?? ['owner', ...people.map((_, i) => `owner-${i + 2}`)].find((i) => !ids.has(i))!;
+        const named = { ...known, id, name, role: 'owner' as const };
+        await commit(editSite(text, [[['people', id], named]]), {
+          by: name,
+          what: 'made the owner’s account',
+          also: (transaction) => also(id, transaction),
+        });
+      }),
     async setMode(area, mode, by) {
       const areaName = file.areas.find((a) => a.id === area)?.name;
       if (!areaName) throw new Trouble('not-found', `There is no area ${area}.`, `Areas: ${file.areas.map((a) => a.id).join(', ')}.`);

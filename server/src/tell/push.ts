@@ -1,7 +1,8 @@
 // Web Push: RFC 8030 delivery, RFC 8291 encryption (aes128gcm), RFC 8292 VAPID.
 
 import webPush from 'web-push';
-import type { Record } from '../record';
+import { postPublic } from '../net/public-address';
+import type { Sealed } from '../record/sealed';
 
 export type PushKeys = { readonly publicKey: string; readonly privateKey: string };
 
@@ -26,27 +27,15 @@ export type PushAnswer = { readonly kind: 'accepted' } | { readonly kind: 'gone'
 const timeToLiveSeconds = 24 * 3600;
 const timeoutMs = 10_000;
 
-export async function pushKeys(record: Record): Promise<PushKeys> {
-  const stored = await record.setting('push keys');
-  if (stored) return JSON.parse(stored) as PushKeys;
-  const made = webPush.generateVAPIDKeys();
-  await record.setSetting('push keys', JSON.stringify(made));
-  return made;
-}
-
-/** Whether a phone's endpoint may be called: https, or this machine. */
-export function isEndpoint(url: string): boolean {
-  try {
-    const { protocol, hostname } = new URL(url);
-    return protocol === 'https:' || (protocol === 'http:' && ['127.0.0.1', 'localhost', '[::1]'].includes(hostname));
-  } catch {
-    return false;
-  }
-}
+export const pushKeys = (sealed: Sealed): Promise<PushKeys> =>
+  sealed.made('push keys', () => webPush.generateVAPIDKeys(), {
+    setting: 'push keys',
+    read: (text) => JSON.parse(text) as PushKeys,
+  });
 
 export async function sendPush(
   keys: PushKeys,
-  contact: string,
+  ownServices: readonly string[],
   phone: { endpoint: string; p256dh: string; auth: string },
   notice: Notice,
 ): Promise<PushAnswer> {
@@ -55,7 +44,7 @@ export async function sendPush(
       { endpoint: phone.endpoint, keys: { p256dh: phone.p256dh, auth: phone.auth } },
       JSON.stringify(notice),
       {
-        vapidDetails: { subject: contact, ...keys },
+        vapidDetails: { subject: 'mailto:owner@nibber.invalid', ...keys },
         TTL: timeToLiveSeconds,
         urgency: 'high',
         contentEncoding: 'aes128gcm',
@@ -63,16 +52,15 @@ export async function sendPush(
         topic: notice.id.replaceAll('-', '').slice(0, 32),
       },
     );
-    const response = await fetch(request.endpoint, {
-      method: 'POST',
-      headers: request.headers as { [name: string]: string },
-      body: new Uint8Array(request.body!),
-      signal: AbortSignal.timeout(timeoutMs),
-      redirect: 'error',
-    });
-    await response.body?.cancel();
-    if (response.status === 404 || response.status === 410) return { kind: 'gone' };
-    return response.ok ? { kind: 'accepted' } : { kind: 'failed', why: `The push service answered ${response.status}.` };
+    const status = await postPublic(
+      request.endpoint,
+      ownServices,
+      request.headers as Record<string, string>,
+      request.body as Buffer,
+      timeoutMs,
+    );
+    if (status === 404 || status === 410) return { kind: 'gone' };
+    return status >= 200 && status < 300 ? { kind: 'accepted' } : { kind: 'failed', why: `The push service answered ${status}.` };
   } catch (thrown) {
     return { kind: 'failed', why: `The push service was not reached: ${(thrown as Error).message}` };
   }

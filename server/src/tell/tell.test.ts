@@ -5,8 +5,9 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { testStations, until, walkIn, type TestStations } from '../testing/stations';
 import { sentenceOf } from './describe';
-import { makeLinks } from './links';
-import { isEndpoint } from './push';
+import type { LookupFunction } from 'node:net';
+import { makeLinks, type LinkQuery } from './links';
+import { mayBeCalled, postPublic, publicLookup } from '../net/public-address';
 
 async function listener(handle: RequestListener) {
   const server = createServer(handle);
@@ -30,7 +31,7 @@ test('a push that is refused is sent again; what the service says is gone is not
     response.statusCode = request.url === '/gone' ? 410 : got.filter((g) => g.startsWith('/busy')).length < 3 ? 503 : 201;
     response.end();
   });
-  const stations = await testStations();
+  const stations = await testStations({ ownPushServices: [service.url] });
   await signUp(stations, `${service.url}/busy`);
   await signUp(stations, `${service.url}/gone`);
   await stations.site.setMode('yard', 'shut', 'Wren');
@@ -53,14 +54,14 @@ test('what was due when the program ended is sent by the next one', async () => 
     arrived++;
     response.writeHead(201).end();
   });
-  const first = await testStations({ folder });
+  const first = await testStations({ folder, ownPushServices: [service.url] });
   await signUp(first, `${service.url}/phone`);
   await first.site.setMode('yard', 'shut', 'Wren');
   await walkIn(first);
   await until(async () => (await first.record.tables.outbox.findOne({ where: { kind: 'alert', state: 'due' } })) ?? undefined);
   await first.end();
   isOpen = true;
-  const second = await testStations({ folder });
+  const second = await testStations({ folder, ownPushServices: [service.url] });
   await until(async () => (await second.record.tables.alerts.findOne({ where: { state: 'sent' } })) ?? undefined);
   expect(arrived).toBe(1);
   await second.end();
@@ -85,7 +86,7 @@ test('the description comes after the alert, from the picture alone; a describer
       response.end(JSON.stringify({ choices: [{ message: { content: 'Somebody in\n grey\u0007 walks by.' } }] }));
     });
   });
-  const stations = await testStations({ describer: `${describer.url}/v1` });
+  const stations = await testStations({ describer: `${describer.url}/v1`, ownPushServices: [service.url] });
   await signUp(stations, `${service.url}/phone`);
   await stations.site.setMode('yard', 'shut', 'Wren');
   await walkIn(stations);
@@ -115,24 +116,52 @@ test('a sentence too long is cut, markup stays text', () => {
   expect(said.ok && said.sentence.startsWith('<b>')).toBe(true);
 });
 
-test('a link holds for its picture and its time alone', () => {
+test('a link holds for its picture, its person and its time alone', () => {
   let now = 1000;
   const secret = randomBytes(32);
   const links = makeLinks(secret, 'http://x', () => now);
-  const query = new URL(links.sign('a.jpg', 500)).searchParams;
-  const [expires, signature] = [query.get('expires')!, query.get('signature')!];
-  expect(links.isValid('a.jpg', expires, signature)).toBe(true);
-  expect(links.isValid('b.jpg', expires, signature)).toBe(false);
-  expect(links.isValid('a.jpg', String(Number(expires) + 1), signature)).toBe(false);
-  expect(links.isValid('a.jpg', expires, createHmac('sha256', 'guess').update('a.jpg').digest('base64url'))).toBe(false);
+  const query = Object.fromEntries(new URL(links.sign('a.jpg', 'wren', 500)).searchParams) as LinkQuery;
+  expect(links.isValid('a.jpg', query)).toBe(true);
+  expect(links.isValid('b.jpg', query)).toBe(false);
+  expect(links.isValid('a.jpg', { ...query, of: 'sam' })).toBe(false);
+  expect(links.isValid('a.jpg', { ...query, expires: String(Number(query.expires) + 1) })).toBe(false);
+  const guess = createHmac('sha256', 'guess').update('a.jpg').digest('base64url');
+  expect(links.isValid('a.jpg', { ...query, signature: guess })).toBe(false);
   now = 1500;
-  expect(links.isValid('a.jpg', expires, signature)).toBe(false);
+  expect(links.isValid('a.jpg', query)).toBe(false);
 });
 
+// Ranges: IANA special-purpose address registries (RFC 6890), as in its tables.
 test.each([
   ['https://push.example/x', true],
-  ['http://127.0.0.1:9/x', true],
-  ['http://192.168.1.1/x', false],
+  ['https://192.0.2.1/x', false],
+  ['https://8.8.4.4/x', true],
+  ['http://push.example/x', false],
+  ['http://127.0.0.1:9/x', false],
+  ['http://127.0.0.1:7/x', true],
+  ['https://127.0.0.1/x', false],
+  ['https://[::1]/x', false],
+  ['https://[::ffff:10.0.0.1]/x', false],
+  ['https://169.254.169.254/x', false],
+  ['https://192.168.1.1/x', false],
+  ['https://100.64.0.1/x', false],
+  ['https://0x7f000001/x', false],
+  ['https://localhost/x', false],
+  ['https://printer/x', false],
+  ['https://name@push.example/x', false],
   ['file:///etc/passwd', false],
   ['nonsense', false],
-])('a phone at %s: %s', (url, allowed) => expect(isEndpoint(url)).toBe(allowed));
+])('a phone at %s: %s', (url, allowed) => expect(mayBeCalled(url, ['http://127.0.0.1:7'])).toBe(allowed));
+
+test('a name that has become a private address by the time of the call is not called', async () => {
+  let asked = 0;
+  const inside = await listener((_request, response) => {
+    asked++;
+    response.end();
+  });
+  const { port } = new URL(inside.url);
+  const rebound: LookupFunction = (host, options, done) => publicLookup('localhost', { ...options }, done);
+  await expect(postPublic(`https://push.example:${port}/x`, [], {}, Buffer.alloc(0), 2000, rebound)).rejects.toThrow('not a public address');
+  expect(asked).toBe(0);
+  inside.close();
+});

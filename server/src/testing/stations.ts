@@ -13,6 +13,8 @@ import type { SafePicture, Watched } from '../watch';
 
 export type TestStations = Stations & {
   readonly url: string;
+  /** Of the owner, who is signed in. */
+  readonly cookie: string;
   ask(method: string, route: string, body?: unknown, headers?: Record<string, string>): Promise<Answer>;
   end(): Promise<void>;
 };
@@ -20,7 +22,7 @@ export type Answer = { readonly status: number; readonly body: any; readonly hea
 
 export const password = 'a long enough one';
 
-export async function testStations(options: { folder?: string; describer?: string; site?: string } = {}): Promise<TestStations> {
+export async function testStations(options: { folder?: string; describer?: string; site?: string; ownPushServices?: readonly string[] } = {}): Promise<TestStations> {
   const folder = options.folder ?? mkdtempSync(path.join(tmpdir(), 'nibber-server-'));
   const siteFile = path.join(folder, 'site.yaml');
   writeFileSync(siteFile, options.site ?? peopledYard);
@@ -30,6 +32,10 @@ export async function testStations(options: { folder?: string; describer?: strin
   const describer = options.describer ? { url: options.describer, model: 'test', key: undefined } : undefined;
   const stations = await openStations({
     port: 0,
+    host: '127.0.0.1',
+    tls: undefined,
+    trustProxy: false,
+    ownPushServices: options.ownPushServices ?? [],
     dataFolder: folder,
     keyFile: path.join(folder, 'secrets.key'),
     siteFile,
@@ -40,17 +46,18 @@ export async function testStations(options: { folder?: string; describer?: strin
     clientFolder: path.join(folder, 'no-client'),
   });
   server.on('request', makeApp({ ...stations, cameraHealth: () => undefined, reconnect: () => {} }));
-  if (!(await stations.access.hasAccounts())) await stations.access.addAccount({ name: 'Wren', person: 'wren', role: 'owner', password });
-  const token = (await stations.access.signIn('Wren', password))!;
+  if (await stations.access.needsOwner()) await stations.access.addAccount({ name: 'Wren', person: 'wren', role: 'owner', password });
+  const token = (await stations.access.signIn('Wren', password, null))!;
   return {
     ...stations,
     // The site book answers through getters, which a copy would freeze.
     site: stations.site,
     url,
-    async ask(method, route, body, headers = { cookie: `nibber-session=${token}` }) {
+    cookie: `nibber-session=${token}`,
+    async ask(method, route, body, headers = { cookie: `nibber-session=${token}`, 'if-match': `"${stations.site.version}"` }) {
       const response = await fetch(url + route, {
         method,
-        headers: { ...headers, ...(body === undefined ? {} : { 'content-type': 'application/json' }) },
+        headers: { origin: url, ...headers, ...(body === undefined ? {} : { 'content-type': 'application/json' }) },
         body: body === undefined ? undefined : JSON.stringify(body),
       });
       const text = await response.text();

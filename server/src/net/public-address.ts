@@ -1,0 +1,71 @@
+// Addresses that may be called from here because somebody outside named them: public ones, by https. Checked when the connection is made,
+// so that a name that answers with another address the next time (rebinding) gains nothing.
+
+import { lookup as lookUp, type LookupAddress } from 'node:dns';
+import { request as requestHttp } from 'node:http';
+import { request as requestHttps, type RequestOptions } from 'node:https';
+import { isIP, type LookupFunction } from 'node:net';
+import ipaddr from 'ipaddr.js';
+
+export class NotPublic extends Error {}
+
+/** Whether an address belongs to the public network (IANA special-purpose registries, RFC 6890), also where one of IPv4 stands inside one of IPv6. */
+export function isPublic(address: string): boolean {
+  if (!ipaddr.isValid(address)) return false;
+  return ipaddr.process(address).range() === 'unicast';
+}
+
+/** Whether a URL may be called: https at a name or a public address, or an origin that the configuration names. */
+export function mayBeCalled(url: string, own: readonly string[]): boolean {
+  try {
+    const { protocol, hostname, origin, username } = new URL(url);
+    if (own.includes(origin)) return true;
+    const host = hostname.replace(/^\[|\]$/g, '');
+    const isName = isIP(host) === 0 && host.includes('.') && !/(^|\.)(localhost|local|internal|home\.arpa)\.?$/i.test(host);
+    return protocol === 'https:' && username === '' && (isName || isPublic(host));
+  } catch {
+    return false;
+  }
+}
+
+/** Looks a name up, and takes only public addresses for an answer. */
+export const publicLookup: LookupFunction = (host, options, done) => {
+  lookUp(host, { ...options, all: true }, (error, found: LookupAddress[]) => {
+    if (error) return done(error, '', 0);
+    const wrong = found.find((a) => !isPublic(a.address));
+    if (wrong || found.length === 0) return done(new NotPublic(`${host} is not a public address`), '', 0);
+    if (options.all) return (done as unknown as (e: null, a: LookupAddress[]) => void)(null, found);
+    done(null, found[0]!.address, found[0]!.family);
+  });
+};
+
+/**
+ * Posts to a URL that somebody outside named. Redirects are not followed; of the answer only its status is looked at.
+ * @param own origins that the configuration names, which may be private
+ * @throws NotPublic; Error in words where it cannot be reached in time
+ */
+export function postPublic(
+  url: string,
+  own: readonly string[],
+  headers: Readonly<Record<string, string>>,
+  body: Buffer,
+  milliseconds: number,
+  lookup: LookupFunction = publicLookup,
+): Promise<number> {
+  if (!mayBeCalled(url, own)) return Promise.reject(new NotPublic(`${new URL(url).host} may not be called`));
+  const { protocol, origin } = new URL(url);
+  const options: RequestOptions = { method: 'POST', headers, ...(own.includes(origin) ? {} : { lookup }) };
+  return new Promise((resolve, reject) => {
+    const asked = (protocol === 'https:' ? requestHttps : requestHttp)(url, options, (response) => {
+      clearTimeout(timer);
+      resolve(response.statusCode ?? 0);
+      response.destroy();
+    });
+    const timer = setTimeout(() => asked.destroy(new Error(`no answer in ${milliseconds / 1000} s`)), milliseconds);
+    asked.on('error', (error) => {
+      clearTimeout(timer);
+      reject(error);
+    });
+    asked.end(body);
+  });
+}
