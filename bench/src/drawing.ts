@@ -4,7 +4,7 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { openBrowser, phone } from '@nibber/e2e/browser';
-import { launch, signIns } from '@nibber/demo/launch';
+import { launch, signedIn, signIns } from '@nibber/demo/launch';
 import { openRecord } from '@nibber/server/record/index';
 import { rounded, type Figures } from './measure';
 
@@ -39,9 +39,10 @@ export async function benchDrawing(): Promise<Figures> {
       0.5 + 0.3 * Math.cos((i / 16) * Math.PI),
       0.5 + 0.3 * Math.sin((i / 16) * Math.PI),
     ]);
-    const body = JSON.stringify({ zones: [{ id: 'round', name: 'Round', purpose: 'watch', polygon }], lines: [] });
-    const saved = await browser.driver.executeAsyncScript('const done = arguments[arguments.length - 1]; fetch("/api/cameras/lane-gate/drawings", { method: "PUT", headers: { "content-type": "application/json" }, body: arguments[0] }).then((r) => done(r.status))', body); // prettier-ignore
-    if (saved !== 200) throw new Error(`the zone is not kept: ${saved}`);
+    const ask = await signedIn(place.url, signIns[0]!);
+    const drawings = { zones: [{ id: 'round', name: 'Round', purpose: 'watch', polygon }], lines: [] };
+    const saved = await ask<{ zones?: object[] }>('/api/cameras/lane-gate/drawings', 'PUT', drawings);
+    if (saved.zones?.length !== 1) throw new Error(`the zone is not kept: ${JSON.stringify(saved)}`);
     await browser.driver.get(`${place.url}/cameras/lane-gate`);
     await browser.press('reshape');
     await browser.reads(new RegExp(`of ${tracksADay} tracks`));

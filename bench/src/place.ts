@@ -3,7 +3,7 @@
 import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import { launch, post, signIns } from '@nibber/demo/launch';
+import { launch, post, signedIn, signIns, type Ask } from '@nibber/demo/launch';
 import { rounded, type Figures } from './measure';
 
 const ticksASecond = 100;
@@ -21,20 +21,13 @@ export async function benchPlace(): Promise<Figures> {
   const dataFolder = mkdtempSync(path.join(tmpdir(), 'nibber-bench-'));
   const place = await launch({ port: 18_480, dataFolder, life: false, log: () => {} });
   try {
-    const session = await fetch(`${place.url}/api/session`, {
-      method: 'POST',
-      headers: { 'content-type': 'application/json' },
-      body: JSON.stringify({ name: signIns[0]!.name, password: signIns[0]!.password }),
-    });
-    const headers = { cookie: session.headers.getSetCookie()[0]!.split(';')[0]!, 'content-type': 'application/json' };
-    const ask = async <T>(route: string, init: RequestInit = {}) =>
-      (await (await fetch(place.url + route, { ...init, headers })).json()) as T;
+    const ask = await signedIn(place.url, signIns[0]!);
     const pids = [place.serverPid()!, place.standinsPid()!];
     await pause(settleMs);
     const before = pids.map(usedSeconds);
     await pause(idleSeconds * 1000);
     const [server, standins] = pids.map((pid, i) => (usedSeconds(pid) - before[i]!) / idleSeconds) as [number, number];
-    await ask('/api/areas/landing/mode', { method: 'PUT', body: JSON.stringify({ mode: 'closed' }) });
+    await ask('/api/areas/landing/mode', 'PUT', { mode: 'closed' });
     await post(`${place.standins.stage}/directions`, { kind: 'send', figure: 'ada', walk: 'lane-to-yard' });
     const told = await alerted(ask);
     const { health } = await ask<{ health: { looked: number; lookMs: number } }>('/api/cameras/yard');
@@ -52,8 +45,6 @@ export async function benchPlace(): Promise<Figures> {
     rmSync(dataFolder, { recursive: true, force: true });
   }
 }
-
-type Ask = <T>(route: string) => Promise<T>;
 
 async function alerted(ask: Ask): Promise<{ at: number; sentAt: number }> {
   for (let tries = 0; tries < 300; tries++) {

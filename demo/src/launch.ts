@@ -63,6 +63,8 @@ export async function launch(options: LaunchOptions): Promise<Launched> {
       NIBBER_DATA: dataFolder,
       NIBBER_TIME_SERVER: standins.time,
       NIBBER_DESCRIBER_URL: standins.describer,
+      // The stand-in push service is on this machine, where no other is called.
+      NIBBER_PUSH_SERVICES: standins.push,
       ...(siteFile && !server ? { NIBBER_SITE: siteFile } : {}),
     };
     server = run('server/src/commands/start.ts', env, log);
@@ -120,6 +122,26 @@ function ended(child: ChildProcess | undefined, signal: NodeJS.Signals): Promise
     child.once('exit', () => resolve());
     child.kill(signal);
   });
+}
+
+/** The API as whoever signs in sees it. Edits are made upon the site as it is then. */
+export type Ask = <T>(route: string, method?: string, body?: unknown) => Promise<T>;
+
+export async function signedIn(url: string, { name, password }: SignIn): Promise<Ask> {
+  const headers = { origin: url, 'content-type': 'application/json' };
+  const session = await fetch(`${url}/api/session`, { method: 'POST', headers, body: JSON.stringify({ name, password }) });
+  if (!session.ok) throw new Error(`${name} cannot sign in: ${await session.text()}`);
+  const cookie = session.headers.getSetCookie()[0]!.split(';')[0]!;
+  const ask: Ask = async <T>(route: string, method = 'GET', body?: unknown) => {
+    const version = method === 'GET' ? undefined : (await ask<{ version: number }>('/api/site')).version;
+    const answer = await fetch(url + route, {
+      method,
+      headers: { ...headers, cookie, ...(version === undefined ? {} : { 'if-match': `"${version}"` }) },
+      body: body === undefined ? undefined : JSON.stringify(body),
+    });
+    return (await answer.json()) as T;
+  };
+  return ask;
 }
 
 export async function post(url: string, body: unknown): Promise<void> {

@@ -4,7 +4,7 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import { launch, post, signIns, type Launched } from '@nibber/demo/launch';
+import { launch, post, signedIn, signIns, type Ask, type Launched } from '@nibber/demo/launch';
 import { openBrowser, phone, type Browser } from './browser';
 
 export type Pocket = {
@@ -30,7 +30,7 @@ export type World = {
   /** Waits until the pocket is as asked. */
   pocketShows(isSo: (p: Pocket) => boolean, milliseconds?: number): Promise<Pocket>;
   /** The API as the owner sees it. */
-  api<T>(route: string, method?: string, body?: unknown): Promise<T>;
+  readonly api: Ask;
   end(): Promise<void>;
 };
 
@@ -56,13 +56,7 @@ export async function openWorld(): Promise<World> {
   const browser = await openBrowser();
   await browser.size(phone);
   const { stage, pocket } = place.standins;
-  const owner = signIns[0]!;
-  const session = await fetch(`${place.url}/api/session`, {
-    method: 'POST',
-    headers: { 'content-type': 'application/json' },
-    body: JSON.stringify({ name: owner.name, password: owner.password }),
-  });
-  const cookie = session.headers.getSetCookie()[0]!.split(';')[0]!;
+  const api = await signedIn(place.url, signIns[0]!);
   const readPocket = async () => (await (await fetch(`${pocket}/state`)).json()) as Pocket;
   return {
     place,
@@ -81,14 +75,7 @@ export async function openWorld(): Promise<World> {
         milliseconds,
         async () => `the pocket shows ${JSON.stringify(await readPocket())}\n${lines.slice(-20).join('\n')}`,
       ),
-    async api<T>(route: string, method = 'GET', body?: unknown) {
-      const answer = await fetch(`${place.url}${route}`, {
-        method,
-        headers: { cookie, ...(body ? { 'content-type': 'application/json' } : {}) },
-        body: body ? JSON.stringify(body) : undefined,
-      });
-      return (await answer.json()) as T;
-    },
+    api,
     async end() {
       await browser.close();
       await place.stop();

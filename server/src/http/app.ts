@@ -9,6 +9,7 @@ import helmet from 'helmet';
 import { Trouble, type TroubleCode } from '@nibber/core/trouble';
 import type { Config } from '../config';
 import { log } from '../log';
+import { cleaned, withoutSecrets } from '../without-secrets';
 import { cameraRoutes } from './cameras';
 import { chainRoutes } from './chain';
 import { commissioningRoutes } from './commissioning';
@@ -143,14 +144,14 @@ function handle(parts: Parts, r: Route, open: Open): RequestHandler {
   const read = r.takes && readJson(r.takes.mostBytes);
   return async (request, response, next) => {
     try {
+      const visitor = await visitorOf(parts, request);
+      if (r.allowed !== 'anyone' && !visitor) throw new Trouble('not-signed-in', 'You are not signed in.', 'Sign in and try again.');
       if (r.method !== 'get' && !isFromOwnPage(request, parts.config.publicUrl))
         throw new Trouble(
           'not-allowed',
           'The request does not come from a page of this server.',
           'Open the application at its own address; a script sends a bearer token.',
         );
-      const visitor = await visitorOf(parts, request);
-      if (r.allowed !== 'anyone' && !visitor) throw new Trouble('not-signed-in', 'You are not signed in.', 'Sign in and try again.');
       if (Array.isArray(r.allowed) && !r.allowed.includes(visitor!.role))
         throw new Trouble('not-allowed', 'This is for whoever sets the place up.', `Ask one of: ${r.allowed.join(', ')}.`);
       if (visitor) open(request, response);
@@ -195,7 +196,7 @@ const answerTrouble: ErrorRequestHandler = (thrown: unknown, request, response, 
   if (response.headersSent) return void response.destroy();
   response
     .status(trouble ? statusOf[said.code] : 500)
-    .json({ error: { code: said.code, message: said.message, remedy: said.remedy, faults: said.faults } });
+    .json({ error: { code: said.code, message: withoutSecrets(said.message), remedy: said.remedy, faults: cleaned(said.faults) } });
 };
 
 function foreign({ type, status }: { type?: string; status?: number }): Trouble | undefined {

@@ -3,6 +3,8 @@
 import sharp from 'sharp';
 import { planSchema, type PlanFile } from '@nibber/core/site';
 import { Trouble } from '@nibber/core/trouble';
+import { removeUnused } from '../record/kept';
+import { isOfDisk } from '../record/trouble';
 import { namedCamera } from './camera';
 import type { Parts } from './parts';
 import { editedFrom, editors, object, route, routeWithBody, textSchema, type Route } from './route';
@@ -10,6 +12,8 @@ import { editedFrom, editors, object, route, routeWithBody, textSchema, type Rou
 const mostBytes = 12_000_000;
 const mostPixels = 60_000_000;
 const widest = 2400;
+const forms: readonly string[] = ['jpeg', 'png', 'webp'];
+const sentSetting = 'newest plan picture';
 
 type Place = { readonly camera: string; readonly east: number; readonly north: number; readonly headingDegrees: number };
 const metres = { type: 'number', minimum: -10_000, maximum: 10_000 };
@@ -21,6 +25,12 @@ const placeSchema = object({
 });
 
 export function planRoutes({ site, record }: Parts): Route[] {
+  /** Of what was sent and is not used only the newest is kept, so that pictures of plans do not fill the disk. */
+  const letGoOfEarlier = async (picture: string) => {
+    const earlier = await record.setting(sentSetting);
+    if (earlier && earlier !== picture) await removeUnused(record, new Set([earlier]), site.file.plan?.picture);
+    await record.setSetting(sentSetting, picture);
+  };
   return [
     route('get', '/api/plan', 'signed-in', async () => ({ plan: site.file.plan ?? null, version: site.version })),
     routeWithBody<{ plan: PlanFile; places: Place[] }>(
@@ -60,15 +70,20 @@ export function planRoutes({ site, record }: Parts): Route[] {
       }
       if (length > mostBytes) throw new Trouble('too-large', 'The picture is too large.', `Send at most ${mostBytes / 1e6} MB.`);
       try {
-        const { data, info } = await sharp(Buffer.concat(pieces), { limitInputPixels: mostPixels })
+        const sent = sharp(Buffer.concat(pieces), { limitInputPixels: mostPixels });
+        if (!forms.includes((await sent.metadata()).format)) throw new Error('another form');
+        const { data, info } = await sent
           .rotate()
           .resize({ width: widest, height: widest, fit: 'inside', withoutEnlargement: true })
           .flatten({ background: '#fff' })
           .jpeg({ quality: 85 })
           .toBuffer({ resolveWithObject: true });
-        return { picture: await record.pictures.keep(data, 'jpg'), width: info.width, height: info.height };
-      } catch {
-        throw new Trouble('bad-input', 'This cannot be read as a picture.', 'Choose a JPEG, PNG, WebP or SVG picture.');
+        const picture = await record.pictures.keep(data, 'jpg');
+        await letGoOfEarlier(picture);
+        return { picture, width: info.width, height: info.height };
+      } catch (thrown) {
+        if (isOfDisk(thrown)) throw thrown;
+        throw new Trouble('bad-input', 'This cannot be read as a picture.', 'Choose a JPEG, PNG or WebP picture.');
       }
     }),
   ];

@@ -3,25 +3,28 @@
 import { spawn } from 'node:child_process';
 import type { SignIn } from '../devices/sign-in';
 import { pictureCutter } from './multipart';
+import { askDescription } from './rtsp';
 import { CameraTrouble, notAPicture, refused, troubleOf } from './trouble';
 
 /** The boundary that ffmpeg's own multipart form has. */
 const boundary = 'ffmpeg';
 const mostWords = 4000;
+const mostPixels = 40_000_000;
 
 /**
  * Pulls pictures from a stream by RTSP until the signal ends it.
  * @param picturesASecond at most; a stream with fewer gives what it has
  * @throws CameraTrouble; nothing where the stream ended by itself
  */
-export const pullRtsp = (
+export async function pullRtsp(
   url: string,
   signIn: SignIn | undefined,
   picturesASecond: number,
   ending: AbortSignal,
   take: (jpeg: Buffer) => void,
-) =>
-  pullByFfmpeg(
+): Promise<void> {
+  await askDescription(url, signIn, ending);
+  await pullByFfmpeg(
     ['-f', 'concat', '-safe', '0', '-protocol_whitelist', 'pipe,rtsp,rtp,udp,tcp', '-i', 'pipe:0'],
     // By standard input: what stands on a command line, a password too, is read by everybody on the machine.
     `ffconcat version 1.0\nfile '${addressed(url, signIn)}'\noption rtsp_transport tcp\noption probesize 200000\noption analyzeduration 500000\n`,
@@ -29,6 +32,7 @@ export const pullRtsp = (
     ending,
     take,
   );
+}
 
 /** Forms that name no other file: a playlist would have ffmpeg open whatever it lists. */
 const recordingForms = 'mov,matroska,webm,avi,mpegts,mpeg,mpegvideo,flv,ogg,asf,gif,mjpeg,h264,hevc';
@@ -53,7 +57,7 @@ function pullByFfmpeg(
   return new Promise((done, failed) => {
     const ffmpeg = spawn(
       'ffmpeg',
-      ['-hide_banner', '-loglevel', 'error', ...input, '-an', '-vf', `fps=${picturesASecond}`, '-c:v', 'mjpeg', '-q:v', '4', '-f', 'mpjpeg', 'pipe:1'], // prettier-ignore
+      ['-hide_banner', '-loglevel', 'error', '-max_pixels', String(mostPixels), ...input, '-an', '-vf', `fps=${picturesASecond}`, '-c:v', 'mjpeg', '-q:v', '4', '-f', 'mpjpeg', 'pipe:1'], // prettier-ignore
       { stdio: ['pipe', 'pipe', 'pipe'] },
     );
     let words = '';

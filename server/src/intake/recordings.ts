@@ -8,6 +8,8 @@ import { pipeline } from 'node:stream/promises';
 import { Trouble } from '@nibber/core/trouble';
 
 const mostBytes = 500_000_000;
+/** Of all of them together. */
+const quotaBytes = 4_000_000_000;
 const form = /^recording:([0-9a-f]{40})$/;
 /** What no camera names is let go of after so long: long enough to put a camera back that was taken away. */
 const unusedMs = 7 * 86_400_000;
@@ -27,8 +29,14 @@ export function openRecordings(dataFolder: string): Recordings {
   const folder = path.join(dataFolder, 'recordings');
   mkdirSync(folder, { recursive: true, mode: 0o700 });
   let parts = 0;
+  const heldBytes = async () => {
+    let sum = 0;
+    for (const name of await readdir(folder)) sum += (await stat(path.join(folder, name))).size;
+    return sum;
+  };
   return {
     async keep(bytes) {
+      const held = await heldBytes();
       const part = path.join(folder, `${process.pid}-${++parts}.part`);
       const hash = createHash('sha256');
       let length = 0;
@@ -37,6 +45,12 @@ export function openRecordings(dataFolder: string): Recordings {
           length += piece.length;
           if (length > mostBytes)
             throw new Trouble('too-large', 'The recording is too large.', `Cut it to less than ${mostBytes / 1e6} MB.`);
+          if (held + length > quotaBytes)
+            throw new Trouble(
+              'too-large',
+              `The recordings kept here would take more than ${quotaBytes / 1e9} GB.`,
+              'Remove a camera that plays one; what no camera names is let go of after a week.',
+            );
           hash.update(piece);
           yield piece;
         }

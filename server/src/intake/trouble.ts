@@ -1,6 +1,7 @@
 // What goes wrong between here and a camera's picture: at which step, in words, and what to try.
 
-import { SignInRefused } from '../devices/sign-in';
+import { SignInElsewhere, SignInRefused } from '../devices/sign-in';
+import { withoutSecrets } from '../without-secrets';
 
 /** In the order in which they are come to. */
 export const steps = ['name', 'reach', 'port', 'sign-in', 'stream', 'decode'] as const;
@@ -12,7 +13,7 @@ export class CameraTrouble extends Error {
     message: string,
     readonly remedy: string,
   ) {
-    super(message);
+    super(withoutSecrets(message));
   }
 }
 
@@ -53,6 +54,8 @@ const byCode: Readonly<Record<string, CameraTrouble>> = {
 export function troubleOf(thrown: unknown): CameraTrouble {
   if (thrown instanceof CameraTrouble) return thrown;
   const error = thrown as Error & { code?: string; cause?: { code?: string } };
+  if (error instanceof SignInElsewhere)
+    return new CameraTrouble('sign-in', error.message, 'Give the sign-in again in the settings of the camera.');
   if (error instanceof SignInRefused) return refused(error.message);
   const known = byCode[error.cause?.code ?? error.code ?? ''];
   if (known) return known;

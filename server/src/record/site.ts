@@ -2,7 +2,7 @@
 
 import { Op, type Transaction } from 'sequelize';
 import { editSite, readSite, type SiteEdit, type SitePath } from '@nibber/core/check';
-import { changesAt, putBack } from '@nibber/core/difference';
+import { changesAt, putBack, siteChanges } from '@nibber/core/difference';
 import { compileSite, type CompiledSite, type SiteFile } from '@nibber/core/site';
 import { faultLine, Trouble, type Fault } from '@nibber/core/trouble';
 import type { Clock } from '../clock';
@@ -88,6 +88,8 @@ export async function openSiteBook(record: Record, clock: Clock): Promise<SiteBo
     version = await record.write(async (transaction) => {
       const row = await siteVersions.create({ at: clock.now(), by, what, text: next }, { transaction });
       await noteInLogbook(record, transaction, clock.now(), by, what);
+      for (const { path, words } of siteChanges(file, nextFile))
+        if (path.startsWith('people/')) await noteInLogbook(record, transaction, clock.now(), by, `changed who belongs here: ${words}`);
       await letGoOfGone(record, file, nextFile, transaction);
       await also?.(transaction);
       return row.id;

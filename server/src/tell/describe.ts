@@ -3,6 +3,7 @@
 import sharp from 'sharp';
 import { isInfrared } from '@nibber/core/stills';
 import { readBody } from '../body';
+import { withoutSecrets } from '../without-secrets';
 
 export type Describer = { readonly url: string; readonly model: string; readonly key: string | undefined };
 export type Description = { readonly ok: true; readonly sentence: string } | { readonly ok: false; readonly why: string };
@@ -39,7 +40,7 @@ export async function describe(service: Describer, jpeg: Buffer, what: string): 
     if (!response.ok) return { ok: false, why: `The describing service answered ${response.status}.` };
     return sentenceOf((await readBody(response, mostAnswerBytes, timeoutMs)).toString('utf8'));
   } catch (thrown) {
-    return { ok: false, why: `The describing service did not answer: ${(thrown as Error).message}` };
+    return { ok: false, why: withoutSecrets(`The describing service did not answer: ${(thrown as Error).message}`) };
   }
 }
 

@@ -45,8 +45,7 @@ export function runLanes({ record, machine, kinds, by, atOnce, attempt }: LanesP
     wakeUp();
   };
   /** The next of every lane that neither is busy nor rests. */
-  const next = async (): Promise<(OutboxRow & { lane: string })[]> => {
-    const now = machine();
+  const next = async (now: number): Promise<(OutboxRow & { lane: string })[]> => {
     const out = [...busy.keys(), ...[...resting].flatMap(([key, { until }]) => (until > now ? [key] : []))];
     const ranked = (await record.sequelize.query(
       `SELECT ${lane} AS lane, MIN((outbox.attempts > 0) * ${retried} + outbox.id) AS rank FROM outbox JOIN events ON events.id = outbox.event
@@ -80,21 +79,22 @@ export function runLanes({ record, machine, kinds, by, atOnce, attempt }: LanesP
   };
   /** Starts what is due. @returns how long until there may be more, ms */
   const startDue = async (): Promise<number> => {
+    // One instant for all of it: what is not yet due now is what is waited for.
+    const now = machine();
     if (busy.size < atOnce)
-      for (const row of await next()) {
+      for (const row of await next(now)) {
         start(row);
         // Each seals its message, which takes its time; whatever else waits comes in between.
         await new Promise((r) => setImmediate(r));
         if (closed) break;
       }
-    const now = machine();
     const first = await record.tables.outbox.findOne({
       attributes: ['nextAtMachine'],
       where: { state: 'due', kind: [...kinds], nextAtMachine: { [Op.gt]: now } },
       order: [['nextAtMachine', 'ASC']],
     });
     const times = [...[...resting.values()].map((r) => r.until).filter((u) => u > now), ...(first ? [first.nextAtMachine] : [])];
-    return Math.max(20, Math.min(idleMs, ...times.map((t) => t - now)));
+    return Math.max(20, Math.min(idleMs, ...times.map((t) => t - machine())));
   };
 
   const running = (async () => {

@@ -48,13 +48,18 @@ export async function testStations(options: { folder?: string; describer?: strin
   server.on('request', makeApp({ ...stations, cameraHealth: () => undefined, reconnect: () => {} }));
   if (await stations.access.needsOwner()) await stations.access.addAccount({ name: 'Wren', person: 'wren', role: 'owner', password });
   const token = (await stations.access.signIn('Wren', password, null))!;
+  const cookie = `nibber-session=${token}`;
+  const signedIn = (method: string): Record<string, string> => ({
+    cookie,
+    ...(method === 'GET' ? {} : { 'if-match': `"${stations.site.version}"` }),
+  });
   return {
     ...stations,
     // The site book answers through getters, which a copy would freeze.
     site: stations.site,
     url,
-    cookie: `nibber-session=${token}`,
-    async ask(method, route, body, headers = { cookie: `nibber-session=${token}`, 'if-match': `"${stations.site.version}"` }) {
+    cookie,
+    async ask(method, route, body, headers = signedIn(method)) {
       const response = await fetch(url + route, {
         method,
         headers: { origin: url, ...headers, ...(body === undefined ? {} : { 'content-type': 'application/json' }) },

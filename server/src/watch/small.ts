@@ -6,6 +6,10 @@ import { isInfrared } from '@nibber/core/stills';
 /** Three bytes a cell; `aspect` is width over height of the picture itself. */
 export type SmallPicture = { readonly rgb: Uint8Array; readonly width: number; readonly height: number; readonly aspect: number };
 
+// Of what libvips can open, what cameras and people send, and SVG for what is drawn here (it is never taken from outside).
+sharp.block({ operation: ['VipsForeignLoad'] });
+sharp.unblock({ operation: ['VipsForeignLoadJpeg', 'VipsForeignLoadPng', 'VipsForeignLoadWebp', 'VipsForeignLoadSvg'] });
+
 const cellsAcross = 240;
 const mostPixels = 40_000_000;
 

@@ -99,8 +99,10 @@ export function phone(pushAddress: string): Phone {
       return () => listeners.delete(listener);
     },
     async signUp(server, name, password) {
+      // As a page of the server's would say it.
+      const own = { origin: new URL(server).origin };
       const post = (path: string, body: object, cookie = '') =>
-        fetch(`${server}${path}`, { method: 'POST', headers: { 'content-type': 'application/json', cookie }, body: JSON.stringify(body) });
+        fetch(`${server}${path}`, { method: 'POST', headers: { ...own, 'content-type': 'application/json', cookie }, body: JSON.stringify(body) });
       const session = await post('/api/session', { name, password });
       if (!session.ok) throw new Error(`${name} cannot sign in: ${session.status}`);
       const cookie = session.headers.getSetCookie()[0]!.split(';')[0]!;
@@ -113,9 +115,14 @@ export function phone(pushAddress: string): Phone {
         endpoint,
         keys: { p256dh: keys.getPublicKey('base64url'), auth: secret.toString('base64url') },
       };
+      // A phone that was signed up here before has lost its keys; its place is taken.
+      const known = (await (await fetch(`${server}/api/phones`, { headers: { cookie } })).json()) as { id: string; label: string; person: string }[];
+      for (const old of known)
+        if (old.person === name && old.label === subscription.label)
+          await fetch(`${server}/api/phones/${old.id}`, { method: 'DELETE', headers: { ...own, cookie } });
       const answer = await post('/api/phones', subscription, cookie);
       if (!answer.ok) throw new Error(`the phone was not taken: ${await answer.text()}`);
-      await fetch(`${server}/api/session`, { method: 'DELETE', headers: { cookie } });
+      await fetch(`${server}/api/session`, { method: 'DELETE', headers: { ...own, cookie } });
       void receive(url);
     },
     close: () => closing.abort(),

@@ -43,7 +43,6 @@ const notice = (id: string, kind: 'alert' | 'fill-in', body: string) => ({
   thread: null,
   silent: false,
 });
-const contact = 'mailto:a@b.invalid';
 
 test('a sealed message reaches the phone, is shown once, and is filled in', async () => {
   const { address, close } = await running();
@@ -52,13 +51,14 @@ test('a sealed message reaches the phone, is shown once, and is filled in', asyn
   let signedUp: { endpoint: string; keys: { p256dh: string; auth: string } } | undefined;
   const app = express().use(express.json());
   app.post('/api/session', (_request, response) => void response.setHeader('set-cookie', 's=1').json({}));
+  app.get('/api/phones', (_request, response) => void response.json([]));
   app.post('/api/phones', (request, response) => void response.json((signedUp = request.body)));
   app.delete('/api/session', (_request, response) => void response.json({}));
   const server = createServer(app);
   await new Promise<void>((ready) => server.listen(0, '127.0.0.1', ready));
   const pocket = phone(address);
   await pocket.signUp(`http://127.0.0.1:${(server.address() as { port: number }).port}`, 'Wren', 'x');
-  const send = (n: ReturnType<typeof notice>) => sendPush(vapid, contact, { endpoint: signedUp!.endpoint, ...signedUp!.keys }, n);
+  const send = (n: ReturnType<typeof notice>) => sendPush(vapid, [address], { endpoint: signedUp!.endpoint, ...signedUp!.keys }, n);
   const three = new Promise<void>((done) => pocket.onChange(() => pocket.notifications()[0]?.filledIn && done()));
   expect(await send(notice('n1', 'alert', 'first'))).toEqual({ kind: 'accepted' });
   expect(await send(notice('n1', 'alert', 'first'))).toEqual({ kind: 'accepted' });
@@ -81,8 +81,8 @@ test('the service refuses what is not signed, not sealed, not for it, or too lat
   keys.generateKeys();
   const target = { endpoint, p256dh: keys.getPublicKey('base64url'), auth: randomBytes(16).toString('base64url') };
   service.setFault('refuse');
-  expect(await sendPush(webPush.generateVAPIDKeys(), contact, target, notice('n', 'alert', 'b'))).toMatchObject({ kind: 'failed' });
+  expect(await sendPush(webPush.generateVAPIDKeys(), [address], target, notice('n', 'alert', 'b'))).toMatchObject({ kind: 'failed' });
   service.setFault('gone');
-  expect(await sendPush(webPush.generateVAPIDKeys(), contact, target, notice('n', 'alert', 'b'))).toEqual({ kind: 'gone' });
+  expect(await sendPush(webPush.generateVAPIDKeys(), [address], target, notice('n', 'alert', 'b'))).toEqual({ kind: 'gone' });
   close();
 });
