@@ -163,13 +163,13 @@ function labelPlace(polygon: readonly Point[], space: Space): [number, number] {
   return [left * space.width + 16, Math.min(space.height - 16, top * space.height + 56)];
 }
 
-export function BoxMark({ box, cls, words }: { box: Box; cls: ClassName; words?: string }) {
+export function BoxMark({ box, cls, words, opacity = 1 }: { box: Box; cls: ClassName; words?: string; opacity?: number }) {
   const space = useSpace();
   const { onDark, dash, width } = classLooks[cls];
   const [x, y, w, h] = [box[0] * space.width, box[1] * space.height, box[2] * space.width, box[3] * space.height];
   const common = { x, y, width: w, height: h, rx: 6, fill: 'none' };
   return (
-    <G>
+    <G opacity={opacity}>
       <Rect {...common} stroke={dark} strokeWidth={width * 3} strokeOpacity={0.6} />
       <Rect
         {...common}

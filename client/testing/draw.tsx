@@ -93,6 +93,7 @@ const zone = (id: string, name: string, purpose: 'watch' | 'privacy' = 'watch') 
 
 export const yard: CameraAnswer = {
   id: 'yard',
+  version: 1,
   name: 'Yard',
   area: 'landing',
   kind: 'streamed',

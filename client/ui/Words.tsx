@@ -12,16 +12,18 @@ type Props = {
   heading?: 1 | 2 | 3;
   style?: TextStyle;
   lines?: number;
+  selectable?: boolean;
   testID?: string;
 };
 
-export function Words({ children, size = 'body', tone = 'ink', bold = false, heading, style, lines, testID }: Props) {
+export function Words({ children, size = 'body', tone = 'ink', bold = false, heading, style, lines, selectable, testID }: Props) {
   const palette = usePalette();
   return (
     <Text
       role={heading ? 'heading' : undefined}
       aria-level={heading}
       numberOfLines={lines}
+      selectable={selectable}
       testID={testID}
       style={{
         fontFamily: family,

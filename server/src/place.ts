@@ -179,7 +179,8 @@ export async function openPlace(config: Config): Promise<Place> {
         camera,
         follow.open(camera).filter((t) => t.lastSeen === at),
       );
-      live.say({ kind: 'seen', camera, at, tracks: follow.open(camera, recent.latest(camera)?.at).map(seenAnswer) });
+      const now = recent.latest(camera)?.at ?? at;
+      live.say({ kind: 'seen', camera, at, tracks: follow.open(camera, now).map(seenAnswer(now)) });
     },
   });
 

@@ -20,6 +20,8 @@ import { levelWords, metresWords, underFinger } from './words';
 export function AimCamera({ camera, done }: { camera: CameraAnswer; done: () => void }) {
   const isWide = useIsWide();
   const before = camera.aim as Aim | null;
+  // What is set here is made from the camera as it was when this was opened.
+  const [opened] = useState(camera);
   const [draft, setDraft] = useState<AimDraft>(() => draftOf(before));
   const [isNight, setNight] = useState(false);
   const [finger, setFinger] = useState<Point>();
@@ -29,7 +31,7 @@ export function AimCamera({ camera, done }: { camera: CameraAnswer; done: () => 
   const aim = 'aim' in result ? result.aim : undefined;
   const set = (change: Partial<AimDraft>) => setDraft({ ...draft, ...change });
   const keep = async () => {
-    if (aim && !('error' in (await save({ camera: camera.id, settings: { aim: aim as never } })))) done();
+    if (aim && !('error' in (await save({ of: opened, settings: { aim: aim as never } })))) done();
   };
   const bands = useMemo(() => (aim ? bandsOf(groundModel(aim), isNight) : []), [aim, isNight]);
   return (

@@ -1,10 +1,12 @@
 // What the cameras see just now, and how late it is at the place.
 
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
+import { signedOut } from './leaving';
 import type { SeenTrack } from './types';
 
 type Seen = {
-  tracks: { [camera: string]: SeenTrack[] };
+  /** `toldAt`: when it was told, by this device. */
+  tracks: { [camera: string]: { tracks: SeenTrack[]; toldAt: number } };
   /** The place's clock minus this device's, ms. */
   clockAheadMs: number;
   troubles: string[];
@@ -18,7 +20,7 @@ export const seen = createSlice({
   initialState: start,
   reducers: {
     sawTracks: (state, { payload }: PayloadAction<{ camera: string; tracks: SeenTrack[] }>) => {
-      state.tracks[payload.camera] = payload.tracks as never;
+      state.tracks[payload.camera] = { tracks: payload.tracks as never, toldAt: Date.now() };
     },
     toldTime: (state, { payload }: PayloadAction<{ now: number; troubles?: string[] }>) => {
       state.clockAheadMs = payload.now - Date.now();
@@ -29,6 +31,7 @@ export const seen = createSlice({
       if (payload === 'lost') state.tracks = {};
     },
   },
+  extraReducers: (build) => build.addCase(signedOut, () => start),
 });
 
 export const { sawTracks, toldTime, connected } = seen.actions;

@@ -21,7 +21,8 @@ export type Site = {
   notYet?: string[];
   now: number;
 };
-export type SeenTrack = { key: string; class: ClassName; type?: TypeName; score: number; box: Box };
+/** `unseenMs`: for how long it has not been seen; its box is where it should be. */
+export type SeenTrack = { key: string; class: ClassName; type?: TypeName; score: number; box: Box; unseenMs: number };
 export type CameraHealth = {
   state: 'connecting' | 'running' | 'silent';
   since: number;
@@ -34,6 +35,8 @@ export type CameraHealth = {
 };
 export type CameraAnswer = {
   id: string;
+  /** Of the site as it was read. */
+  version: number;
   name: string;
   area: string;
   /** Pulled by us, or sending by itself. */
@@ -89,6 +92,18 @@ export type Moment = (EventItem | (TrackItem & { description: null; mark: null }
   descriptionTrouble: string | null;
 };
 export type SieveOfADay = { since: number; tracks: number; stoppedBy: Partial<Record<GateName, number>>; events: number; alerts: number };
+export type SignInAnswer = {
+  id: string;
+  kind: 'browser' | 'bearer';
+  name: string;
+  person: string | null;
+  role: Role;
+  label: string | null;
+  madeAt: number | null;
+  lastSeenAt: number | null;
+  expiresAt: number;
+  isThis: boolean;
+};
 export type Phone = { id: string; label: string; person: string; createdAt: number };
 export type LogEntry = { id: number; at: number; who: string; what: string; event: string | null };
 export type ServerTrouble = { code: string; message: string; remedy: string };

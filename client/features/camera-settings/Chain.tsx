@@ -52,7 +52,7 @@ const tickable = ['person', 'vehicle', 'pet', 'parcel', 'face', 'plate', 'motion
 /** What its own detection reports: ticked by hand, or taken over from what has come. */
 function OwnDetection({ camera, chain: { reports, seen }, mayEdit }: { camera: CameraAnswer; chain: ChainAnswer; mayEdit: boolean }) {
   const [set, state] = useSetSettingsMutation();
-  const change = (next: Reports) => void set({ camera: camera.id, settings: { reports: next } });
+  const change = (next: Reports) => void set({ of: camera, settings: { reports: next } });
   const classes = reports?.classes;
   const toggle = (c: (typeof tickable)[number]) => {
     const next = classes?.includes(c) ? classes.filter((o) => o !== c) : [...(classes ?? []), c];

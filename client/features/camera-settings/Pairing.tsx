@@ -5,20 +5,21 @@ import { useState } from 'react';
 import { Image, Linking, View } from 'react-native';
 import { ActivityIndicator } from 'react-native-paper';
 import Svg, { Path, Rect } from 'react-native-svg';
-import { Attention, Button, Row, Sheet, Waiting } from '../../ui/Surface';
+import { Loading } from '../../ui/Loading';
+import { Attention, Button, Row, Sheet } from '../../ui/Surface';
 import { corner, usePalette } from '../../ui/look';
 import { exact } from '../../ui/times';
 import { Words } from '../../ui/Words';
-import { troubleWords, useSiteQuery } from '../api/api';
+import { useSiteQuery } from '../api/api';
 import { useNewTokenMutation, usePairingQuery, type DeliveryAnswer } from '../connect/api';
 
 export function Pairing({ camera }: { camera: string }) {
-  const { data: pairing, error } = usePairingQuery(camera);
+  const asked = usePairingQuery(camera);
+  const { data: pairing } = asked;
   const [renew, renewing] = useNewTokenMutation();
   const [isAsked, setAsked] = useState(false);
   const [copied, setCopied] = useState(false);
-  if (error) return <Attention words={troubleWords(error) ?? ''} />;
-  if (!pairing) return <Waiting words="Reading its address" />;
+  if (!pairing) return <Loading words="Reading its address" of={[asked]} />;
   const copy = async () => {
     await navigator.clipboard.writeText(pairing.url);
     setCopied(true);

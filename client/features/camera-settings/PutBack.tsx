@@ -2,18 +2,17 @@
 
 import { Attention, Button, Row, Sheet } from '../../ui/Surface';
 import { Words } from '../../ui/Words';
-import { troubleWords } from '../api/api';
+import { troubleWords, usePutBackMutation } from '../api/api';
 import { useAppDispatch, useAppSelector } from '../api/store';
-import { usePutSiteTextMutation } from '../connect/api';
 import { settled } from './undo.slice';
 
 export function PutBack() {
   const dispatch = useAppDispatch();
   const last = useAppSelector((s) => s.undoAway.last);
-  const [put, state] = usePutSiteTextMutation();
+  const [put, state] = usePutBackMutation();
   if (!last) return null;
   const undo = async () => {
-    if (!('error' in (await put(last.siteText)))) dispatch(settled());
+    if (!('error' in (await put(last.version)))) dispatch(settled());
   };
   return (
     <Sheet>
@@ -24,6 +23,9 @@ export function PutBack() {
           <Button glyph="close" label="Leave it so" onPress={() => dispatch(settled())} />
         </Row>
       </Row>
+      <Words size="small" tone="second">
+        A sign-in kept for it has gone with it; it is asked for again when the camera is put back.
+      </Words>
       {state.isError && <Attention words={troubleWords(state.error) ?? ''} />}
     </Sheet>
   );

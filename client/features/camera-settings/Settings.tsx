@@ -10,7 +10,7 @@ import { Attention, Button, Row, Sheet } from '../../ui/Surface';
 import { Words } from '../../ui/Words';
 import { troubleWords, useSiteQuery } from '../api/api';
 import type { CameraAnswer } from '../api/types';
-import { useLazySiteTextQuery, useRemoveCameraMutation, useSetSettingsMutation, useSetSignInMutation } from '../connect/api';
+import { useRemoveCameraMutation, useSetSettingsMutation, useSetSignInMutation } from '../connect/api';
 import { AreaChoice } from '../connect/AreaChoice';
 import { nextTurn, shownWords } from '../connect/words';
 import { useAppDispatch } from '../api/store';
@@ -20,7 +20,7 @@ export function Settings({ camera }: { camera: CameraAnswer }) {
   const { data: site } = useSiteQuery();
   const [name, setName] = useState(camera.name);
   const [set, state] = useSetSettingsMutation();
-  const change = (settings: Parameters<typeof set>[0]['settings']) => void set({ camera: camera.id, settings });
+  const change = (settings: Parameters<typeof set>[0]['settings']) => void set({ of: camera, settings });
   const turn = (shown: Shown) => change({ shown });
   const hasInfrared = camera.can.includes('infrared');
   return (
@@ -112,11 +112,10 @@ function TakeAway({ camera }: { camera: CameraAnswer }) {
   const dispatch = useAppDispatch();
   const [isAsked, setAsked] = useState(false);
   const [remove, state] = useRemoveCameraMutation();
-  const [read] = useLazySiteTextQuery();
   const go = async () => {
-    const before = await read().unwrap();
-    if ('error' in (await remove(camera.id))) return;
-    dispatch(takenAway({ name: camera.name, siteText: before.text }));
+    const answer = await remove(camera.id);
+    if (!answer.data) return;
+    dispatch(takenAway({ name: camera.name, version: answer.data.version }));
     router.navigate('/cameras');
   };
   return (

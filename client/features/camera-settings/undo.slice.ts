@@ -1,20 +1,22 @@
-// The camera that was taken away last, with the site as it was before, so that it can be put back.
+// The camera that was taken away last, and the change by which it was, so that it can be put back.
 
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
+import { signedOut } from '../api/leaving';
 
-type Undo = { last: { name: string; siteText: string } | null };
+type Undo = { last: { name: string; version: number } | null };
 
 export const undoAway = createSlice({
   name: 'undoAway',
   initialState: (): Undo => ({ last: null }),
   reducers: {
-    takenAway: (state, { payload }: PayloadAction<{ name: string; siteText: string }>) => {
+    takenAway: (state, { payload }: PayloadAction<{ name: string; version: number }>) => {
       state.last = payload;
     },
     settled: (state) => {
       state.last = null;
     },
   },
+  extraReducers: (build) => build.addCase(signedOut, () => ({ last: null })),
 });
 
 export const { takenAway, settled } = undoAway.actions;

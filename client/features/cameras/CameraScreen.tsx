@@ -3,7 +3,8 @@
 import { useRouter } from 'expo-router';
 import { useState } from 'react';
 import { View } from 'react-native';
-import { Attention, Button, Empty, Page, Row, Sheet, Waiting } from '../../ui/Surface';
+import { Loading } from '../../ui/Loading';
+import { Attention, Button, Empty, Page, Row, Sheet } from '../../ui/Surface';
 import { useIsWide } from '../../ui/look';
 import { Words } from '../../ui/Words';
 import { useCamerasQuery, useSessionQuery } from '../api/api';
@@ -25,7 +26,8 @@ const purposes = { watch: 'watched', ignore: 'ignored part', privacy: 'privacy m
 
 export function CameraScreen({ id }: { id: string }) {
   const router = useRouter();
-  const { data: cameras } = useCamerasQuery(undefined, { pollingInterval: 5000 });
+  const asked = useCamerasQuery(undefined, { pollingInterval: 5000 });
+  const { data: cameras } = asked;
   const hasDraft = useAppSelector((s) => s.drawing.draft?.camera === id && s.drawing.draft.past.length > 0);
   const isTuned = useAppSelector((s) => s.tuningDraft.draft?.camera === id);
   const [doing, setDoing] = useState<'looking' | 'drawing' | 'aiming' | 'tuning'>(hasDraft ? 'drawing' : isTuned ? 'tuning' : 'looking');
@@ -33,7 +35,7 @@ export function CameraScreen({ id }: { id: string }) {
   const isWide = useIsWide();
   const { data: session } = useSessionQuery();
   const camera = cameras?.find((c) => c.id === id);
-  if (!cameras) return <Waiting words="Looking" />;
+  if (!cameras) return <Loading words="Looking" of={[asked]} />;
   if (!camera) return <Page>{<Empty words="There is no such camera." next="Go back to Cameras." />}</Page>;
   const mayEdit = session?.visitor?.role !== 'member';
   const unwell = (camera.says ?? []).flatMap((s) => (s.isSo && s.words ? [s.words] : []));

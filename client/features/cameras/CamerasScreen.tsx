@@ -3,7 +3,8 @@
 import { useRouter } from 'expo-router';
 import { useState } from 'react';
 import { View } from 'react-native';
-import { Button, Empty, Page, Row, Waiting } from '../../ui/Surface';
+import { Loading } from '../../ui/Loading';
+import { Button, Empty, Page, Row } from '../../ui/Surface';
 import { useIsWide } from '../../ui/look';
 import { Words } from '../../ui/Words';
 import { useCamerasQuery, useSessionQuery } from '../api/api';
@@ -17,9 +18,10 @@ export function CamerasScreen() {
   const router = useRouter();
   const { data: session } = useSessionQuery();
   const mayEdit = session?.visitor?.role !== 'member';
-  const { data: cameras } = useCamerasQuery(undefined, { pollingInterval: 15_000 });
+  const asked = useCamerasQuery(undefined, { pollingInterval: 15_000 });
+  const { data: cameras } = asked;
   const [view, setView] = useState<'wall' | 'plan' | 'to finish'>('wall');
-  if (!cameras) return <Waiting words="Looking" />;
+  if (!cameras) return <Loading words="Looking" of={[asked]} />;
   return (
     <Page>
       <Row style={{ justifyContent: 'space-between' }}>

@@ -2,13 +2,11 @@
 
 import { CameraPicture } from '../../picture/CameraPicture';
 import { BoxMark, LineShape, ZoneShape, drawnLine, drawnZone } from '../../picture/drawings';
-import { useAppSelector } from '../api/store';
+import { useSeen } from '../api/useSeen';
 import type { CameraAnswer } from '../api/types';
 
-const nothing: never[] = [];
-
 export function LiveCamera({ camera }: { camera: CameraAnswer }) {
-  const tracks = useAppSelector((s) => s.seen.tracks[camera.id] ?? nothing);
+  const tracks = useSeen(camera.id);
   return (
     <CameraPicture camera={camera} words={`${camera.name}, live: ${tracks.map((t) => t.type ?? t.class).join(', ') || 'nothing moving'}`}>
       {camera.zones.map((z) => (
@@ -18,7 +16,7 @@ export function LiveCamera({ camera }: { camera: CameraAnswer }) {
         <LineShape key={l.id} line={drawnLine(l)} />
       ))}
       {tracks.map((t) => (
-        <BoxMark key={t.key} box={t.box} cls={t.class} words={`${t.type ?? t.class} ${Math.round(t.score * 100)}`} />
+        <BoxMark key={t.key} box={t.box} cls={t.class} words={`${t.type ?? t.class} ${Math.round(t.score * 100)}`} opacity={t.opacity} />
       ))}
     </CameraPicture>
   );

@@ -3,7 +3,8 @@
 import { useRouter } from 'expo-router';
 import { Pressable, View } from 'react-native';
 import { capital } from '../../ui/capital';
-import { Empty, Sheet, Waiting } from '../../ui/Surface';
+import { Loading } from '../../ui/Loading';
+import { Empty, Sheet } from '../../ui/Surface';
 import { target, useIsWide, usePalette } from '../../ui/look';
 import { Words } from '../../ui/Words';
 import { useCommissioningQuery, type Commissioned } from './api';
@@ -11,8 +12,9 @@ import { StepMark, stateWords } from './StepMark';
 
 export function ToFinish() {
   const isWide = useIsWide();
-  const { data } = useCommissioningQuery(undefined, { pollingInterval: 15_000 });
-  if (!data) return <Waiting words="Looking" />;
+  const asked = useCommissioningQuery(undefined, { pollingInterval: 15_000 });
+  const { data } = asked;
+  if (!data) return <Loading words="Looking" of={[asked]} />;
   if (data.cameras.length === 0) return <Empty words="No camera yet." next="Connect the first one." />;
   const finished = data.cameras.filter((c) => c.isFinished).length;
   return (

@@ -1,7 +1,7 @@
 // The server, as connecting asks it.
 
 import type { AbilityName, AimFile, Camera, Shown, TuningFile } from '@nibber/core/site';
-import { api } from '../api/api';
+import { api, madeFrom } from '../api/api';
 import type { CameraAnswer } from '../api/types';
 
 export type Found = { id: string; address: string; name?: string; hardware?: string; location?: string; isKnown: boolean };
@@ -88,15 +88,15 @@ const connectApi = api.injectEndpoints({
       query: (camera) => ({ url: `cameras/${camera}/pairing/token`, method: 'POST' }),
       invalidatesTags: (_answer, _error, id) => [{ type: 'Pairing', id }, 'Logbook'],
     }),
-    setSettings: build.mutation<CameraAnswer, { camera: string; settings: Settings }>({
-      query: ({ camera, settings }) => ({ url: `cameras/${camera}/settings`, method: 'PUT', body: settings }),
+    setSettings: build.mutation<CameraAnswer, { of: Pick<CameraAnswer, 'id' | 'version'>; settings: Settings }>({
+      query: ({ of, settings }) => ({ url: `cameras/${of.id}/settings`, method: 'PUT', body: settings, headers: madeFrom(of.version) }),
       invalidatesTags: ['Cameras', 'Logbook'],
     }),
     setSignIn: build.mutation<CameraAnswer, { camera: string; name: string; password: string }>({
       query: ({ camera, ...body }) => ({ url: `cameras/${camera}/sign-in`, method: 'PUT', body }),
       invalidatesTags: ['Cameras', 'Logbook'],
     }),
-    removeCamera: build.mutation<{ id: string }, string>({
+    removeCamera: build.mutation<{ id: string; version: number }, string>({
       query: (camera) => ({ url: `cameras/${camera}`, method: 'DELETE' }),
       invalidatesTags: ['Cameras', 'Logbook'],
     }),
@@ -112,12 +112,7 @@ const connectApi = api.injectEndpoints({
       query: ({ camera, ...body }) => ({ url: `cameras/${camera}/chain/mend`, method: 'POST', body }),
       invalidatesTags: ['Rules', 'Cameras', 'Logbook'],
     }),
-    siteText: build.query<{ text: string }, void>({ query: () => 'site/file' }),
-    putSiteText: build.mutation<{ text: string }, string>({
-      query: (text) => ({ url: 'site/file', method: 'PUT', body: { text } }),
-      invalidatesTags: ['Cameras', 'Site', 'Rules', 'Logbook'],
-    }),
   }),
 });
 
-export const { useBeginSearchMutation, useSearchQuery, useStopSearchMutation, useBeginAttemptMutation, useAttemptQuery, useStopAttemptMutation, useKeepCamerasMutation, usePairCameraMutation, usePairingQuery, useNewTokenMutation, useSetSettingsMutation, useSetSignInMutation, useRemoveCameraMutation, useCommandMutation, useFreshStillMutation, useChainQuery, useMendMutation, useLazySiteTextQuery, usePutSiteTextMutation } = connectApi; // prettier-ignore
+export const { useBeginSearchMutation, useSearchQuery, useStopSearchMutation, useBeginAttemptMutation, useAttemptQuery, useStopAttemptMutation, useKeepCamerasMutation, usePairCameraMutation, usePairingQuery, useNewTokenMutation, useSetSettingsMutation, useSetSignInMutation, useRemoveCameraMutation, useCommandMutation, useFreshStillMutation, useChainQuery, useMendMutation } = connectApi; // prettier-ignore

@@ -1,7 +1,7 @@
 // Drawing on the live picture: zones, ignored parts, privacy masks and lines, by touch, mouse, keyboard or list. What the shape would
 // have caught of the last days is said while it changes.
 
-import { useEffect, useState } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import { View } from 'react-native';
 import { Snackbar } from 'react-native-paper';
 import type { Point } from '@nibber/core/boxes';
@@ -14,7 +14,7 @@ import { useAppDispatch, useAppSelector } from '../api/store';
 import type { CameraAnswer } from '../api/types';
 import { DrawingPanel } from './DrawingPanel';
 import { DrawnPicture } from './DrawnPicture';
-import { asSaved, begin, change, drawingsOf, end, redo, undo, type Drawing } from './drawing.slice';
+import { asSaved, begin, change, drawingsOf, end, goOn, redo, undo, type Drawing } from './drawing.slice';
 import { faultWords, fewest, newDrawing, replaced, withoutPoint, type NewKind } from './edits';
 import { PointList } from './PointList';
 import { useKeys } from './useKeys';
@@ -39,9 +39,16 @@ export function Draw({ camera, done }: { camera: CameraAnswer; done: (masksChang
   const [isAdding, setAdding] = useState(false);
   const [isLeaving, setLeaving] = useState(false);
   const [save, saving] = useSetDrawingsMutation();
+  const standing = useMemo(() => drawingsOf(camera.zones, camera.lines ?? []), [camera.zones, camera.lines]);
   useEffect(() => {
-    if (!mine) dispatch(begin({ camera: camera.id, drawings: drawingsOf(camera.zones, camera.lines ?? []) }));
-  }, [mine, camera, dispatch]);
+    if (!mine) dispatch(begin({ camera: camera.id, version: camera.version, drawings: standing }));
+  }, [mine, camera, standing, dispatch]);
+  const isChanged = (mine?.past.length ?? 0) > 0;
+  const isOlder = mine !== null && !saving.isLoading && JSON.stringify(mine.from.drawings) !== JSON.stringify(standing);
+  // A draft in which nothing was changed yet follows what is there.
+  useEffect(() => {
+    if (isOlder && !isChanged) dispatch(begin({ camera: camera.id, version: camera.version, drawings: standing }));
+  }, [isOlder, isChanged, camera, standing, dispatch]);
 
   const stored = drawings.find((d) => d.id === chosenId);
   const faults = drawings.flatMap((d) => faultWords(d) ?? []);
@@ -69,14 +76,12 @@ export function Draw({ camera, done }: { camera: CameraAnswer; done: (masksChang
   useKeys({ point, points: stored?.points ?? [], apply, remove: removePoint, undo: () => dispatch(undo()), redo: () => dispatch(redo()) });
 
   const keep = async () => {
-    if (!('error' in (await save({ camera: camera.id, ...asSaved(drawings) })))) {
+    if (!('error' in (await save({ camera: camera.id, version: mine!.from.version, ...asSaved(drawings) })))) {
       dispatch(end());
-      done(masksOf(drawings) !== masksOf(drawingsOf(camera.zones, camera.lines ?? [])));
+      done(masksOf(drawings) !== masksOf(standing));
     }
   };
   const leave = () => (dispatch(end()), done(false));
-  const isChanged = (mine?.past.length ?? 0) > 0;
-
   const picture = (
     <DrawnPicture
       camera={camera}
@@ -122,12 +127,29 @@ export function Draw({ camera, done }: { camera: CameraAnswer; done: (masksChang
           <Button
             words="Keep"
             main
-            disabled={!isChanged || faults.length > 0 || saving.isLoading}
+            disabled={!isChanged || isOlder || faults.length > 0 || saving.isLoading}
             onPress={() => void keep()}
             testID="keep-drawings"
           />
         </Row>
       </Row>
+      {isOlder && isChanged && (
+        <Attention words={`What is drawn on ${camera.name} was changed elsewhere since this draft was begun. Saving it would write over that.`}>
+          <Row>
+            <Button
+              words="Take what stands now"
+              main
+              onPress={() => dispatch(begin({ camera: camera.id, version: camera.version, drawings: standing }))}
+              testID="draft-drop"
+            />
+            <Button
+              words="Go on with mine"
+              onPress={() => dispatch(goOn({ version: camera.version, drawings: standing }))}
+              testID="draft-go-on"
+            />
+          </Row>
+        </Attention>
+      )}
       {isLeaving && (
         <Attention words="What was changed here is not kept yet.">
           <Row>

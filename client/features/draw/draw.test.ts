@@ -24,7 +24,7 @@ test('every change can be undone and done again; a new one ends what was to come
   const reduce = drawing.reducer;
   const at = (s: ReturnType<typeof reduce>) => s.draft!.drawings[0]!.points[0];
   const moving = (dx: number): Drawing[] => drawingsOf(zones, []).map((d) => ({ ...d, points: moved(d.points, 0, dx, 0) }));
-  const begun = reduce({ draft: null }, begin({ camera: 'c', drawings: drawingsOf(zones, []) }));
+  const begun = reduce({ draft: null }, begin({ camera: 'c', version: 1, drawings: drawingsOf(zones, []) }));
   const twice = reduce(reduce(begun, change(moving(0.1))), change(moving(0.2)));
   expect(at(twice)).toEqual([0.3, 0.1]);
   const back = reduce(twice, undo());

@@ -3,6 +3,7 @@
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 import type { Point } from '@nibber/core/boxes';
 import type { Line, Zone } from '@nibber/core/site';
+import { signedOut } from '../api/leaving';
 import { remembered } from '../api/storage';
 
 export type ZoneDrawing = { readonly kind: 'zone'; readonly points: readonly Point[] } & Omit<Zone, 'polygon'>;
@@ -10,7 +11,8 @@ export type LineDrawing = { readonly kind: 'line'; readonly points: readonly Poi
 export type Drawing = ZoneDrawing | LineDrawing;
 
 type Drawings = readonly Drawing[];
-export type Draft = { camera: string; drawings: Drawings; past: Drawings[]; future: Drawings[] };
+/** `from`: what was drawn when the draft was begun, and in which version of the site. */
+export type Draft = { camera: string; from: { version: number; drawings: Drawings }; drawings: Drawings; past: Drawings[]; future: Drawings[] };
 type State = { draft: Draft | null };
 
 const mostSteps = 100;
@@ -40,15 +42,19 @@ export function asSaved(drawings: Drawings): { zones: Zone[]; lines: Line[] } {
 /** A draft of an earlier version of this application is of no use. */
 const kept = (): State => {
   const state = remembered<State>('drawing');
-  return state?.draft && Array.isArray(state.draft.drawings) ? state : { draft: null };
+  return state?.draft && Array.isArray(state.draft.drawings) && Array.isArray(state.draft.from?.drawings) ? state : { draft: null };
 };
 
 export const drawing = createSlice({
   name: 'drawing',
   initialState: kept,
   reducers: {
-    begin: (state, { payload }: PayloadAction<{ camera: string; drawings: Drawings }>) => {
-      state.draft = { ...payload, past: [], future: [] } as never;
+    begin: (state, { payload: { camera, version, drawings } }: PayloadAction<{ camera: string; version: number; drawings: Drawings }>) => {
+      state.draft = { camera, from: { version, drawings }, drawings, past: [], future: [] } as never;
+    },
+    /** Goes on with the draft upon what stands now: what somebody else has changed meanwhile is written over. */
+    goOn: ({ draft }, { payload }: PayloadAction<Draft['from']>) => {
+      if (draft) draft.from = payload as never;
     },
     /** One whole change, as a finished drag is. */
     change: ({ draft }, { payload }: PayloadAction<Drawings>) => {
@@ -73,6 +79,7 @@ export const drawing = createSlice({
       state.draft = null;
     },
   },
+  extraReducers: (build) => build.addCase(signedOut, () => ({ draft: null })),
 });
 
-export const { begin, change, undo, redo, end } = drawing.actions;
+export const { begin, goOn, change, undo, redo, end } = drawing.actions;

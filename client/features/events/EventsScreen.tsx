@@ -3,11 +3,12 @@
 import { useLocalSearchParams, useRouter } from 'expo-router';
 import { useState } from 'react';
 import { FlatList, View } from 'react-native';
-import { Button, Empty, Row, Waiting, Attention } from '../../ui/Surface';
+import { Loading } from '../../ui/Loading';
+import { Button, Empty, Row } from '../../ui/Surface';
 import { useIsWide, usePalette } from '../../ui/look';
 import { day } from '../../ui/times';
 import { Words } from '../../ui/Words';
-import { troubleWords, useEventsInfiniteQuery, useSiteQuery, type EventFilter } from '../api/api';
+import { useEventsInfiniteQuery, useSiteQuery, type EventFilter } from '../api/api';
 import type { EventItem, TrackItem } from '../api/types';
 import { MomentView } from '../moment/MomentView';
 import { EventCard } from './EventCard';
@@ -28,7 +29,8 @@ export function EventsScreen() {
   const { open } = useLocalSearchParams<{ open?: string }>();
   const [filter, setFilter] = useState<EventFilter>({ show: 'all' });
   const { data: site } = useSiteQuery();
-  const { data, error, isLoading, fetchNextPage, hasNextPage } = useEventsInfiniteQuery(filter);
+  const asked = useEventsInfiniteQuery(filter);
+  const { data, error, isLoading, fetchNextPage, hasNextPage } = asked;
   const items = data?.pages.flatMap((p) => p.items) ?? [];
   const zone = site?.place.timezone ?? 'UTC';
   const entries = items.flatMap((item, i): Entry[] => {
@@ -36,7 +38,10 @@ export function EventsScreen() {
     return i === 0 || words !== day(items[i - 1]!.at, zone) ? [{ kind: 'day', id: words, words }, item] : [item];
   });
   const show = (id: string) => (isWide ? router.setParams({ open: id }) : router.navigate(`/moment/${id}`));
-  const chosen = open ?? items[0]?.id;
+  // The moment that is being read stays when a newer one comes: the first to be shown is held until another is chosen.
+  const [first, setFirst] = useState<string>();
+  if (first === undefined && items[0]) setFirst(items[0].id);
+  const chosen = open ?? first;
 
   const list = (
     <FlatList
@@ -51,12 +56,10 @@ export function EventsScreen() {
       }
       contentContainerStyle={{ padding: 16, gap: 8 }}
       onEndReached={() => hasNextPage && void fetchNextPage()}
-      ListHeaderComponent={<Filters filter={filter} set={setFilter} />}
+      ListHeaderComponent={<Filters filter={filter} set={(next) => (setFilter(next), setFirst(undefined))} />}
       ListEmptyComponent={
-        isLoading ? (
-          <Waiting words="Reading" />
-        ) : error ? (
-          <Attention words={troubleWords(error) ?? ''} />
+        isLoading || error ? (
+          <Loading words="Reading" of={[asked]} />
         ) : (
           <Empty
             words={filter.show === 'all' && !filter.cls ? 'Nothing has been seen yet.' : 'Nothing of this kind has been seen.'}

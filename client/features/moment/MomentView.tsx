@@ -4,7 +4,8 @@ import { useRouter } from 'expo-router';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { Snackbar } from 'react-native-paper';
-import { Attention, Button, Empty, Page, Row, Sheet, Waiting } from '../../ui/Surface';
+import { Loading } from '../../ui/Loading';
+import { Attention, Button, Page, Row, Sheet } from '../../ui/Surface';
 import { capital } from '../../ui/capital';
 import { exact } from '../../ui/times';
 import { Words } from '../../ui/Words';
@@ -15,15 +16,9 @@ import { Clip } from './Clip';
 
 export function MomentView({ id }: { id: string }) {
   const router = useRouter();
-  const { data: moment, error, isLoading } = useMomentQuery(id);
-  const { data: site } = useSiteQuery();
-  if (isLoading || !site) return <Waiting words="Fetching the moment" />;
-  if (!moment)
-    return (
-      <Page>
-        <Empty words={troubleWords(error) ?? 'This moment is not kept here.'} />
-      </Page>
-    );
+  const asked = [useMomentQuery(id), useSiteQuery()] as const;
+  const [{ data: moment }, { data: site }] = asked;
+  if (!moment || !site) return <Loading words="Fetching the moment" of={asked} />;
   const zone = site.place.timezone;
   const isEvent = moment.kind === 'event';
   return (

@@ -5,14 +5,12 @@ import { Pressable, View } from 'react-native';
 import { BoxMark } from '../../picture/drawings';
 import { RecentPicture } from '../../picture/Picture';
 import { Words } from '../../ui/Words';
-import { useAppSelector } from '../api/store';
+import { useSeen } from '../api/useSeen';
 import type { CameraAnswer } from '../api/types';
-
-const nothing: never[] = [];
 
 export function CameraTile({ camera }: { camera: CameraAnswer }) {
   const router = useRouter();
-  const tracks = useAppSelector((s) => s.seen.tracks[camera.id] ?? nothing);
+  const tracks = useSeen(camera.id);
   const seen = tracks.map((t) => t.type ?? t.class);
   const words = `${camera.name}: ${stateWords(camera, seen)}`;
   return (
@@ -25,7 +23,7 @@ export function CameraTile({ camera }: { camera: CameraAnswer }) {
     >
       <RecentPicture camera={camera.id} isThere={camera.hasPicture} words={words}>
         {tracks.map((t) => (
-          <BoxMark key={t.key} box={t.box} cls={t.class} />
+          <BoxMark key={t.key} box={t.box} cls={t.class} opacity={t.opacity} />
         ))}
       </RecentPicture>
       <View style={{ flexDirection: 'row', justifyContent: 'space-between', paddingHorizontal: 2 }}>

@@ -2,7 +2,8 @@
 
 import { useEffect } from 'react';
 import { View } from 'react-native';
-import { Page, Sheet, Waiting } from '../../ui/Surface';
+import { Loading } from '../../ui/Loading';
+import { Page, Sheet } from '../../ui/Surface';
 import { useIsWide } from '../../ui/look';
 import { clock, day } from '../../ui/times';
 import { Words } from '../../ui/Words';
@@ -20,15 +21,15 @@ export function NowScreen() {
   const dispatch = useAppDispatch();
   const isWide = useIsWide();
   const now = useNow();
-  const { data: site } = useSiteQuery();
-  const { data: cameras } = useCamerasQuery(undefined, { pollingInterval: 15_000 });
-  const { data: rules } = useRulesQuery();
+  const asked = [useSiteQuery(), useCamerasQuery(undefined, { pollingInterval: 15_000 }), useRulesQuery()] as const;
+  const [{ data: site }, { data: cameras }, { data: answer }] = asked;
   const { data: sieve } = useSieveQuery();
   const isTold = useAppSelector((s) => s.seen.clockAheadMs !== 0);
   useEffect(() => {
     if (site && !isTold) dispatch(toldTime({ now: site.now }));
   }, [site, isTold, dispatch]);
-  if (!site || !cameras || !rules) return <Waiting words="Looking" />;
+  if (!site || !cameras || !answer) return <Loading words="Looking" of={asked} />;
+  const { rules } = answer;
   const zone = site.place.timezone;
 
   const pictures = (

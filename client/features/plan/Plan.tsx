@@ -20,13 +20,14 @@ import { levelWords } from '../aim/words';
 import { usePlanPictureMutation, usePlanQuery, useSetPlanMutation, type Place } from './api';
 import { PlanDrawing } from './PlanDrawing';
 
-type Draft = { readonly plan: PlanFile; readonly places: readonly Place[] };
+/** `version`: of the site that it was made from. */
+type Draft = { readonly plan: PlanFile; readonly places: readonly Place[]; readonly version: number };
 const shownLevels: readonly Level[] = levelNames.filter((l) => l !== 'inspect' && l !== 'monitor');
 
 export function Plan({ cameras, mayEdit }: { cameras: readonly CameraAnswer[]; mayEdit: boolean }) {
   const isWide = useIsWide();
   const { data } = usePlanQuery();
-  const saved = useMemo((): Draft => ({ plan: data?.plan ?? blankPlan, places: placesOf(cameras) }), [data, cameras]);
+  const saved = useMemo((): Draft => ({ plan: data?.plan ?? blankPlan, places: placesOf(cameras), version: data?.version ?? 0 }), [data, cameras]);
   const [past, setPast] = useState<readonly Draft[]>([]);
   const [draft, setDraft] = useState<Draft>();
   const [chosen, setChosen] = useState<string>();
@@ -64,7 +65,7 @@ export function Plan({ cameras, mayEdit }: { cameras: readonly CameraAnswer[]; m
     move({ camera: target, headingDegrees: known?.headingDegrees ?? 0, east: tenth(at[0]), north: tenth(at[1]) }, !isFirst);
   };
   const keep = async () => {
-    if ('error' in (await save({ plan, places: [...places] }))) return;
+    if ('error' in (await save({ plan, places: [...places], version: now.version }))) return;
     setDraft(undefined);
     setPast([]);
   };

@@ -1,15 +1,15 @@
 // The server, as the plan asks it.
 
 import type { PlanFile } from '@nibber/core/site';
-import { api } from '../api/api';
+import { api, madeFrom } from '../api/api';
 
 export type Place = { camera: string; east: number; north: number; headingDegrees: number };
 
 const planApi = api.injectEndpoints({
   endpoints: (build) => ({
-    plan: build.query<{ plan: PlanFile | null }, void>({ query: () => 'plan', providesTags: ['Site', 'Cameras'] }),
-    setPlan: build.mutation<{ plan: PlanFile | null }, { plan: PlanFile; places: Place[] }>({
-      query: (body) => ({ url: 'plan', method: 'PUT', body }),
+    plan: build.query<{ plan: PlanFile | null; version: number }, void>({ query: () => 'plan', providesTags: ['Site', 'Cameras'] }),
+    setPlan: build.mutation<{ plan: PlanFile | null }, { plan: PlanFile; places: Place[]; version: number }>({
+      query: ({ version, ...body }) => ({ url: 'plan', method: 'PUT', body, headers: madeFrom(version) }),
       invalidatesTags: ['Site', 'Cameras', 'Logbook'],
     }),
     planPicture: build.mutation<{ picture: string; width: number; height: number }, Blob>({

@@ -5,10 +5,11 @@ import { useState } from 'react';
 import { View } from 'react-native';
 import { Snackbar, Switch } from 'react-native-paper';
 import type { Rule } from '@nibber/core/site';
-import { Button, Empty, Page, Row, Sheet, Waiting } from '../../ui/Surface';
+import { Loading } from '../../ui/Loading';
+import { Button, Empty, Page, Row, Sheet } from '../../ui/Surface';
 import { usePalette } from '../../ui/look';
 import { Words } from '../../ui/Words';
-import { troubleWords, useCamerasQuery, useRulesQuery, useSessionQuery, useSetRuleMutation, useSiteQuery } from '../api/api';
+import { troubleWords, useCamerasQuery, usePutBackMutation, useRulesQuery, useSessionQuery, useSetRuleMutation, useSiteQuery } from '../api/api';
 import type { CameraAnswer, Site } from '../api/types';
 import { PartSheet } from './PartSheet';
 import { Sentence } from './Sentence';
@@ -17,10 +18,10 @@ import { missingOf, type PartName } from './wording';
 export function RulesScreen() {
   const router = useRouter();
   const { data: session } = useSessionQuery();
-  const { data: rules } = useRulesQuery();
-  const { data: site } = useSiteQuery();
-  const { data: cameras } = useCamerasQuery();
-  if (!rules || !site || !cameras) return <Waiting words="Reading" />;
+  const asked = [useRulesQuery(), useSiteQuery(), useCamerasQuery()] as const;
+  const [{ data: answer }, { data: site }, { data: cameras }] = asked;
+  if (!answer || !site || !cameras) return <Loading words="Reading" of={asked} />;
+  const { rules, version } = answer;
   return (
     <Page wideColumn={false}>
       <Row style={{ justifyContent: 'space-between' }}>
@@ -35,21 +36,23 @@ export function RulesScreen() {
         <Empty words="No rule yet, so nobody is told of anything." next="Rules stand in the site file; see docs/site.schema.json." />
       )}
       {rules.map((rule) => (
-        <RuleSheet key={rule.id} rule={rule} site={site} cameras={cameras} />
+        <RuleSheet key={rule.id} rule={rule} version={version} site={site} cameras={cameras} />
       ))}
     </Page>
   );
 }
 
-function RuleSheet({ rule, site, cameras }: { rule: Rule; site: Site; cameras: readonly CameraAnswer[] }) {
+function RuleSheet({ rule, version, site, cameras }: { rule: Rule; version: number; site: Site; cameras: readonly CameraAnswer[] }) {
   const { work } = usePalette();
   const [part, setPart] = useState<PartName | null>(null);
-  const [before, setBefore] = useState<Rule | null>(null);
+  const [changed, setChanged] = useState<number | null>(null);
   const [save, state] = useSetRuleMutation();
+  const [putBack, back] = usePutBackMutation();
   const { data: session } = useSessionQuery();
   const mayEdit = session?.visitor?.role !== 'member';
   const change = async (next: Rule) => {
-    if (!('error' in (await save(next)))) setBefore(rule);
+    const answer = await save({ rule: next, version });
+    if (answer.data !== undefined) setChanged(answer.data);
   };
   const isOn = rule.on ?? true;
   const missing = missingOf(rule);
@@ -79,13 +82,13 @@ function RuleSheet({ rule, site, cameras }: { rule: Rule; site: Site; cameras: r
       {part && (
         <PartSheet part={part} rule={rule} site={site} cameras={cameras} change={(next) => void change(next)} close={() => setPart(null)} />
       )}
-      <Snackbar visible={state.isError} onDismiss={state.reset}>
-        {troubleWords(state.error)}
+      <Snackbar visible={state.isError || back.isError} onDismiss={() => (state.reset(), back.reset())}>
+        {troubleWords(state.error ?? back.error)}
       </Snackbar>
       <Snackbar
-        visible={before !== null && part === null && !state.isError}
-        onDismiss={() => setBefore(null)}
-        action={{ label: 'Undo', onPress: () => before && void save(before) }}
+        visible={changed !== null && part === null && !state.isError && !back.isError}
+        onDismiss={() => setChanged(null)}
+        action={{ label: 'Undo', onPress: () => changed !== null && void putBack(changed) }}
       >
         The rule was changed.
       </Snackbar>

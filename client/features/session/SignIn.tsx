@@ -10,9 +10,10 @@ import { troubleWords, useSignInMutation } from '../api/api';
 export function SignIn({ isNew }: { isNew: boolean }) {
   const [name, setName] = useState('');
   const [password, setPassword] = useState('');
+  const [code, setCode] = useState('');
   const [signIn, state] = useSignInMutation();
-  const go = () => void signIn({ name: name.trim(), password, isNew });
-  const isReady = name.trim() !== '' && password !== '' && !state.isLoading;
+  const go = () => void signIn({ name: name.trim(), password, code: isNew ? code.trim() : undefined });
+  const isReady = name.trim() !== '' && password !== '' && (!isNew || code.trim() !== '') && !state.isLoading;
   return (
     <Page wideColumn={false}>
       <View style={{ width: '100%', maxWidth: 420, alignSelf: 'center', gap: 16, paddingTop: 48 }}>
@@ -37,9 +38,23 @@ export function SignIn({ isNew }: { isNew: boolean }) {
           testID="sign-in-password"
         />
         {isNew && (
-          <Words size="small" tone="second">
-            At least 8 characters.
-          </Words>
+          <>
+            <Words size="small" tone="second">
+              At least 8 characters.
+            </Words>
+            <Field
+              label="Set-up code"
+              value={code}
+              onChangeText={setCode}
+              autoCapitalize="characters"
+              autoComplete="off"
+              onSubmitEditing={() => isReady && go()}
+              testID="sign-in-code"
+            />
+            <Words size="small" tone="second">
+              It was printed where the program was started.
+            </Words>
+          </>
         )}
         {state.isError && <Attention words={troubleWords(state.error) ?? ''} />}
         <Button words={isNew ? 'Make the account' : 'Sign in'} main disabled={!isReady} onPress={go} testID="sign-in" />

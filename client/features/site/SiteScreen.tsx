@@ -2,7 +2,8 @@
 
 import { useRouter } from 'expo-router';
 import { Pressable, View } from 'react-native';
-import { Button, Page, Row, Sheet, Waiting } from '../../ui/Surface';
+import { Loading } from '../../ui/Loading';
+import { Button, Page, Row, Sheet } from '../../ui/Surface';
 import { useIsWide, usePalette } from '../../ui/look';
 import { ago, clock } from '../../ui/times';
 import { Words } from '../../ui/Words';
@@ -10,17 +11,22 @@ import { useLogbookQuery, usePhonesQuery, useRemovePhoneMutation, useSessionQuer
 import { useAppDispatch, useAppSelector } from '../api/store';
 import type { Site } from '../api/types';
 import { useNow } from '../api/useNow';
+import { Password } from '../access/Password';
+import { SignIns } from '../access/SignIns';
 import { setLight, type LightSetting } from './settings.slice';
 
 export function SiteScreen() {
+  const { data: session } = useSessionQuery();
   const isWide = useIsWide();
-  const { data: site } = useSiteQuery();
-  if (!site) return <Waiting words="Reading" />;
+  const asked = useSiteQuery();
+  const { data: site } = asked;
+  if (!site) return <Loading words="Reading" of={[asked]} />;
   const left = (
     <>
       <Hours site={site} />
       <People site={site} />
       <Device />
+      <SignIns zone={site.place.timezone} isOwner={session?.visitor?.role === 'owner'} />
     </>
   );
   return (
@@ -133,6 +139,7 @@ function Device() {
         <Words tone="second">Signed in as {session?.visitor?.name}</Words>
         <Button words="Sign out" onPress={() => void signOut()} testID="sign-out" />
       </Row>
+      {session?.visitor?.person && <Password />}
     </Sheet>
   );
 }

@@ -41,6 +41,7 @@ export function Tune({ camera, done }: { camera: CameraAnswer; done: () => void 
   const dispatch = useAppDispatch();
   const isWide = useIsWide();
   const saved = useMemo(() => tuningOf(camera.tuning ?? undefined), [camera.tuning]);
+  const [opened] = useState(camera);
   const draft = useAppSelector((s) => s.tuningDraft.draft);
   const tuning = draft?.camera === camera.id ? draft.tuning : saved;
   const set = (next: Tuning) => dispatch(tried({ camera: camera.id, tuning: next }));
@@ -60,7 +61,7 @@ export function Tune({ camera, done }: { camera: CameraAnswer; done: () => void 
   const isStreamed = camera.kind === 'streamed';
   const leave = () => (dispatch(tried(null)), done());
   const keep = async () => {
-    if (!('error' in (await save({ camera: camera.id, settings: { tuning } })))) leave();
+    if (!('error' in (await save({ of: opened, settings: { tuning } })))) leave();
   };
   const until = pictures.at(-1)?.at ?? 0;
   const picture = chosen === undefined ? pictures.at(-1) : nearest(pictures, chosen);

@@ -2,6 +2,7 @@
 
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 import type { Tuning } from '@nibber/core/tuning';
+import { signedOut } from '../api/leaving';
 import { remembered } from '../api/storage';
 
 type State = { draft: { camera: string; tuning: Tuning } | null };
@@ -14,6 +15,7 @@ export const tuningDraft = createSlice({
       state.draft = payload;
     },
   },
+  extraReducers: (build) => build.addCase(signedOut, () => ({ draft: null })),
 });
 
 export const { tried } = tuningDraft.actions;

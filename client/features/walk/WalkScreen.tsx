@@ -2,7 +2,8 @@
 
 import { useRouter } from 'expo-router';
 import { useState } from 'react';
-import { Button, Page, Row, Waiting } from '../../ui/Surface';
+import { Loading } from '../../ui/Loading';
+import { Button, Page, Row } from '../../ui/Surface';
 import { Words } from '../../ui/Words';
 import { useCamerasQuery, useRulesQuery, useSiteQuery } from '../api/api';
 import { useWalkTestQuery, useWalkTestsQuery } from './api';
@@ -14,13 +15,11 @@ const mostShown = 10;
 
 export function WalkScreen({ camera }: { camera: string | undefined }) {
   const router = useRouter();
-  const { data: current } = useWalkTestQuery();
-  const { data: kept } = useWalkTestsQuery();
-  const { data: rules } = useRulesQuery();
-  const { data: cameras } = useCamerasQuery();
-  const { data: site } = useSiteQuery();
+  const asked = [useWalkTestQuery(), useWalkTestsQuery(), useRulesQuery(), useCamerasQuery(), useSiteQuery()] as const;
+  const [{ data: current }, { data: kept }, { data: answer }, { data: cameras }, { data: site }] = asked;
   const [ended, setEnded] = useState<string>();
-  if (!current || !kept || !rules || !cameras || !site) return <Waiting words="Reading" />;
+  if (!current || !kept || !answer || !cameras || !site) return <Loading words="Reading" of={asked} />;
+  const { rules } = answer;
   const zone = site.place.timezone;
   const last = kept.find((k) => k.id === ended);
   const earlier = kept.filter((k) => k.endedAt !== null && k.id !== ended && (!camera || k.items.some((i) => i.cameras.includes(camera))));

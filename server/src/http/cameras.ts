@@ -5,6 +5,7 @@ import { lineFaults, zoneFaults } from '@nibber/core/check';
 import { anchorPoint } from '@nibber/core/boxes';
 import { nothingMoves } from '@nibber/core/motion';
 import type { TrackView } from '@nibber/core/sieve';
+import type { Instant } from '@nibber/core/time';
 import { faultLine, Trouble } from '@nibber/core/trouble';
 import { abilitiesOf, abilityOf } from '@nibber/core/abilities';
 import { cameraSchema, type AbilityName, type Camera, type Line, type Zone } from '@nibber/core/site';
@@ -27,8 +28,10 @@ import { editedFrom, editors, object, param, route, routeWithBody, textSchema, t
 const boundary = 'nibber-picture';
 const mostDrawingBytes = 262_144;
 
-/** A track that is being followed, as the client is told of it. */
-export const seenAnswer = ({ key, class: cls, type, score, box }: TrackView) => ({ key, class: cls, type, score, box });
+/** A track that is being followed, as the client is told of it: where it is at an instant, and for how long it has not been seen. */
+export const seenAnswer =
+  (at: Instant) =>
+  ({ key, class: cls, type, score, box, lastSeen }: TrackView) => ({ key, class: cls, type, score, box, unseenMs: Math.max(0, at - lastSeen) });
 
 export function cameraRoutes(parts: Parts): Route[] {
   const { site, recent, follow, record, clock, signIns } = parts;
@@ -58,7 +61,7 @@ export function cameraRoutes(parts: Parts): Route[] {
       says: parts.deviceEvents.of(id).map(({ kind, at, isSo }) => ({ kind, at, isSo: isSo ?? null, words: saysWords[kind] ?? null })),
       clock: parts.cameraClocks.of(id) ?? null,
       health: health ?? null,
-      tracks: follow.open(id).map(seenAnswer),
+      tracks: follow.open(id).map(seenAnswer(recent.latest(id)?.at ?? clock.now())),
     };
   };
   return [

@@ -11,7 +11,7 @@ export type LiveMessage =
       readonly kind: 'seen';
       readonly camera: string;
       readonly at: number;
-      readonly tracks: readonly Pick<TrackView, 'key' | 'class' | 'type' | 'score' | 'box'>[];
+      readonly tracks: readonly (Pick<TrackView, 'key' | 'class' | 'type' | 'score' | 'box'> & { readonly unseenMs: number })[];
     }
   | { readonly kind: 'event' | 'track'; readonly id: string }
   | { readonly kind: 'mode'; readonly mode: AreaMode }

@@ -7,8 +7,11 @@ import { editedFrom, editors, param, route, routeWithBody, type Route } from './
 
 export function ruleRoutes({ site }: Parts): Route[] {
   return [
-    route('get', '/api/rules', 'signed-in', async () => site.file.rules ?? []),
-    routeWithBody<Rule>('put', '/api/rules/:rule', editors, ruleSchema, async ({ request, body, visitor }) => {
+    route('get', '/api/rules', 'signed-in', async ({ response }) => {
+      response.set('etag', `"${site.version}"`);
+      return site.file.rules ?? [];
+    }),
+    routeWithBody<Rule>('put', '/api/rules/:rule', editors, ruleSchema, async ({ request, response, body, visitor }) => {
       const id = param(request, 'rule');
       const before = (site.file.rules ?? []).find((r) => r.id === id);
       if (!before)
@@ -23,6 +26,7 @@ export function ruleRoutes({ site }: Parts): Route[] {
           ? `changed the rule ${body.name}`
           : `switched the rule ${body.name} ${(body.on ?? true) ? 'on' : 'off'}`;
       await site.edit([[['rules', id], body]], { by: visitor.name, what, from: editedFrom(request) });
+      response.set('etag', `"${site.version}"`);
       return site.file.rules!.find((r) => r.id === id);
     }),
   ];

@@ -1,0 +1,72 @@
+// Who is signed in, and which tokens scripts hold: each can be ended. An owner sees everybody's, others their own.
+
+import { useState } from 'react';
+import { View } from 'react-native';
+import { Loading } from '../../ui/Loading';
+import { usePalette } from '../../ui/look';
+import { Attention, Button, Row, Sheet } from '../../ui/Surface';
+import { ago } from '../../ui/times';
+import { Words } from '../../ui/Words';
+import { troubleWords } from '../api/api';
+import type { SignInAnswer } from '../api/types';
+import { useEndSignInMutation, useSignInsQuery } from './api';
+import { NewToken } from './NewToken';
+
+const shownFirst = 6;
+
+export function SignIns({ zone, isOwner }: { zone: string; isOwner: boolean }) {
+  const asked = useSignInsQuery(undefined, { refetchOnMountOrArgChange: true });
+  const [end, ending] = useEndSignInMutation();
+  const [isAll, setAll] = useState(false);
+  const all = asked.data ?? [];
+  const people = all.filter((s) => s.kind === 'browser').sort((a, b) => Number(b.isThis) - Number(a.isThis));
+  const tokens = all.filter((s) => s.kind === 'bearer');
+  return (
+    <Sheet>
+      <Words bold heading={2}>
+        Sign-ins
+      </Words>
+      {!asked.data && <Loading words="Reading" of={[asked]} />}
+      {people.slice(0, isAll ? undefined : shownFirst).map((s) => (
+        <Entry key={s.id} signIn={s} zone={zone} end={() => void end(s.id)} />
+      ))}
+      {people.length > shownFirst && !isAll && <Button words={`All ${people.length}`} onPress={() => setAll(true)} />}
+      {isOwner && (
+        <>
+          <Words bold heading={3} style={{ marginTop: 8 }}>
+            Tokens of scripts
+          </Words>
+          {tokens.length === 0 && <Words tone="second">None. A script needs one to ask the server.</Words>}
+          {tokens.map((s) => (
+            <Entry key={s.id} signIn={s} zone={zone} end={() => void end(s.id)} />
+          ))}
+          <NewToken />
+        </>
+      )}
+      {ending.isError && <Attention words={troubleWords(ending.error) ?? ''} />}
+    </Sheet>
+  );
+}
+
+function Entry({ signIn, zone, end }: { signIn: SignInAnswer; zone: string; end: () => void }) {
+  const { rule } = usePalette();
+  const [now] = useState(() => Date.now());
+  const { kind, name, role, label, lastSeenAt, expiresAt, isThis } = signIn;
+  const isToken = kind === 'bearer';
+  const days = Math.max(0, Math.round((expiresAt - now) / 86_400_000));
+  const seen = lastSeenAt === null ? '' : `, used ${ago(lastSeenAt, now, zone)}`;
+  return (
+    <View style={{ borderTopWidth: 1, borderTopColor: rule, paddingTop: 6 }} testID={`sign-in-${name}`}>
+      <Row style={{ justifyContent: 'space-between', flexWrap: 'nowrap' }}>
+        <View style={{ flex: 1 }}>
+          <Words>{isToken ? name : [name, label].filter(Boolean).join(' · ')}</Words>
+          <Words size="small" tone="second">
+            {isThis ? 'this device' : `${role}${seen}`}
+            {isToken && `, ${days} days left`}
+          </Words>
+        </View>
+        {!isThis && <Button words={isToken ? 'Revoke' : 'End'} label={`${isToken ? 'Revoke' : 'End'} ${name}`} onPress={end} testID={`end-${name}`} />}
+      </Row>
+    </View>
+  );
+}

@@ -1,0 +1,23 @@
+// What stands where a screen cannot be shown yet: that it is being fetched, or why it cannot be, with a way to try again.
+
+import type { SerializedError } from '@reduxjs/toolkit';
+import type { FetchBaseQueryError } from '@reduxjs/toolkit/query/react';
+import { troubleWords } from '../features/api/api';
+import { Attention, Button, Page, Row, Waiting } from './Surface';
+
+type Asked = { readonly error?: FetchBaseQueryError | SerializedError | undefined; readonly isFetching: boolean; refetch(): unknown };
+
+/** @param of the questions whose answers the screen is made of */
+export function Loading({ words, of }: { words: string; of: readonly Asked[] }) {
+  const failed = of.filter((q) => q.error && !q.isFetching);
+  if (failed.length === 0) return <Waiting words={words} />;
+  return (
+    <Page wideColumn={false}>
+      <Attention words={troubleWords(failed[0]!.error) ?? ''}>
+        <Row>
+          <Button words="Try again" onPress={() => failed.forEach((q) => void q.refetch())} testID="try-again" />
+        </Row>
+      </Attention>
+    </Page>
+  );
+}
