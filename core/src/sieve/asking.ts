@@ -6,7 +6,7 @@ import type { Track } from '../tracks';
 import { isIn } from '../zones';
 import { ask, bound, gates, nearAtBound, see, startNow, type Asked, type Home } from './gates';
 import { view, type Outcome, type SieveEvent, type TrackView } from './outcomes';
-import { asksFor, modeAt, type Asking, type RuleMemory, type SieveState } from './state';
+import { asksFor, isOnce, modeAt, type Asking, type RuleMemory, type SieveState } from './state';
 import { trailOf, type Trail } from './words';
 
 export type Source = { readonly id: string; readonly name: string; readonly area: string };
@@ -104,8 +104,8 @@ export function askTrack(
     memory.now = now;
   }
   if (reached < gates.length) return false;
-  // One track, one event; of a number in a zone each occasion is one, whoever made it.
-  memory.isClosed = !rule.isCounted;
+  // One track, one event; but of a number in a zone each occasion is one, and what a track does anew is a new one.
+  memory.isClosed = isOnce(rule);
   const trail = trailOf(site, rule, reached, now);
   memory.event ??= trail;
   outcomes.push(letThrough(site, state, camera, undefined, rule, track.class, at, view(camera.id, track), trail));

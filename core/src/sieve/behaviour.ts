@@ -72,6 +72,9 @@ export function startDoing(behaviour: Behaviour): Doing {
   }
 }
 
+/** Whether it holds only at the frame at which it happens, and can happen again. */
+export const isMomentary = ({ kind }: Behaviour): boolean => kind === 'goes' || kind === 'crosses';
+
 /** Whether the track's box is in a spot of its camera now. */
 export type InSpot = (spot: number) => boolean;
 

@@ -310,7 +310,8 @@ export function see(now: Now, source: string, track: Track | undefined, at: Inst
   if (!track) return;
   now.class = track.class;
   now.type = track.type;
-  now.score = track.score;
+  // The best of its pictures so far: the one that decides is rarely the one that shows it best.
+  now.score = track.best;
   now.height = track.box[3];
   now.area = area(track.box);
   now.looks = track.looks;

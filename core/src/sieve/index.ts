@@ -3,7 +3,7 @@
 import type { SensorReport } from '../detections';
 import type { CompiledCamera, CompiledSite } from '../site';
 import type { Instant } from '../time';
-import { endings, follow, isReal, predicted, usualTracker, type Frame, type Track } from '../tracks';
+import { endings, follow, isReal, shownAt, usualTracker, type Frame, type Track } from '../tracks';
 import { askTrack, askTrackless, letThrough, startAsking, turnTo } from './asking';
 import { note } from './behaviour';
 import { noteCounted, takeNumber } from './numbers';
@@ -54,7 +54,7 @@ export function step(site: CompiledSite, state: SieveState, input: Input): { sta
 export const openTracks = (state: SieveState, camera: string, at?: Instant): TrackView[] =>
   (state.trackers.get(camera)?.tracks ?? [])
     .filter((t) => isReal(t, usualTracker))
-    .map((t) => view(camera, t, at === undefined ? t.box : predicted(t, at)));
+    .map((t) => view(camera, t, at === undefined ? t.box : shownAt(t, at)));
 
 /** How far each track that is being followed on a camera has come through every rule up to now. */
 export function standings(site: CompiledSite, state: SieveState, cameraId: string): { track: TrackView; trails: Trail[] }[] {

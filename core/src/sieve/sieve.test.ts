@@ -76,7 +76,7 @@ test('the trail is that of the picture that came furthest', () => {
     shut,
     seen(evening, someone(lane, 'a', { score: 0.3 })),
     seen(evening + second, someone(lane, 'a', { score: 0.7 })),
-    seen(evening + 2 * second, someone(yard, 'a', { score: 0.2 })),
+    seen(evening + 2 * second, someone(lane, 'a', { score: 0.2 })),
   ]);
   const [ended] = outcomes.filter((o) => o.kind === 'ended');
   expect(ended!.kind === 'ended' && ended!.trails[0]!.steps.map((s) => [s.gate, s.passes, s.found, s.wanted])).toEqual([
@@ -88,6 +88,30 @@ test('the trail is that of the picture that came furthest', () => {
     ['place', true, 'in Lane', 'its feet in Lane or Yard'],
     ['behaviour', false, 'Lane only', 'Lane, then Yard'],
   ]);
+});
+
+test('confidence is that of the best picture so far, not of the one that decides', () => {
+  const scores = (last: number) => [0.3, 0.63, last].map((score, i) => seen(evening + i * second, someone(i < 2 ? lane : yard, 'a', { score }))); // prettier-ignore
+  expect(events(run(siteWith(), [shut, ...scores(0.3)]))).toHaveLength(1);
+  const weak = run(siteWith(), [shut, ...[lane, lane, yard].map((feet, i) => seen(evening + i * second, someone(feet, 'a', { score: 0.45 })))]); // prettier-ignore
+  expect(events(weak)).toEqual([]);
+});
+
+test.each([
+  ['goes', { kind: 'goes', from: 'lane', to: 'yard' }],
+  ['crosses', { kind: 'crosses', line: 'gateway', direction: 'forward' }],
+])('what a track does anew is a new occasion, refused by rest alone: %s', (_name, does) => {
+  const inAndOut = [lane, lane, yard, yard, lane, lane, yard, yard, lane, lane, yard];
+  const walked = (restSeconds: number) =>
+    events(
+      run(siteWith((f) => Object.assign(f.rules![0]!, { does, restSeconds })), [
+        shut,
+        ...inAndOut.map((feet, i) => seen(evening + i * 10 * second, someone(feet))),
+      ]),
+    ).map((e) => e.at / second);
+  expect(walked(0)).toEqual([20, 60, 100]);
+  expect(walked(60)).toEqual([20, 100]);
+  expect(walked(300)).toEqual([20]);
 });
 
 test('one track is one alert; another one waits for the rest time, to the millisecond', () => {

@@ -4,7 +4,7 @@ import { classOf, type ClassName } from '../boxes';
 import type { CompiledRule, CompiledSite } from '../site';
 import type { Instant } from '../time';
 import { newTracker, type Track, type Tracker } from '../tracks';
-import { startDoing, type Doing } from './behaviour';
+import { isMomentary, startDoing, type Doing } from './behaviour';
 import { asksOf, type Asked, type Now } from './gates';
 import type { Presence } from './presence';
 import type { Trail } from './words';
@@ -169,7 +169,7 @@ export function takeSettings(state: SieveState, site: CompiledSite): void {
               if (wasRefused) return startMemory(rule, track.class, []);
               const doing = doesTheSame(oldRule, rule) ? memory.doing : startDoing(rule.behaviour);
               const fresh = startMemory(rule, track.class, []);
-              return { ...memory, current: rule, asks: fresh.asks, doing, isClosed: fresh.isClosed || memory.event !== undefined };
+              return { ...memory, current: rule, asks: fresh.asks, doing, isClosed: fresh.isClosed || (memory.event !== undefined && isOnce(rule)) };
             }),
           ),
         );
@@ -180,6 +180,9 @@ export function takeSettings(state: SieveState, site: CompiledSite): void {
     }
   }
 }
+
+/** Whether one event of a track is all there can be by a rule. */
+export const isOnce = (rule: CompiledRule): boolean => !rule.isCounted && !isMomentary(rule.behaviour);
 
 const doesTheSame = (a: CompiledRule, b: CompiledRule): boolean =>
   JSON.stringify([a.behaviour, a.anchor]) === JSON.stringify([b.behaviour, b.anchor]);

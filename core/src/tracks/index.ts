@@ -1,13 +1,16 @@
 // Detections of one camera become tracks: constant-velocity prediction, best assignment on overlap.
 
-import { centre, holds, overlap, type Box, type ClassName, type Detection, type Looks, type TypeName } from '../boxes';
+import { centre, holds, overlap, type Box, type ClassName, type Detection, type Looks, type Point, type TypeName } from '../boxes';
 import type { Instant } from '../time';
 import { assign } from './assign';
 
 export { assign };
 
-/** A detection that may carry the camera's own id for the thing. */
-export type SeenObject = Detection & { readonly track?: string };
+/**
+ * A detection that may carry the camera's own id for the thing. `moves`: the share of its box in which something moved; absent where
+ * nobody looked for that.
+ */
+export type SeenObject = Detection & { readonly track?: string; readonly moves?: number };
 
 /** What was found in one picture. `looked` is the part of the picture that was examined; all of it if absent. */
 export type Frame = {
@@ -15,6 +18,8 @@ export type Frame = {
   readonly camera: string;
   readonly objects: readonly SeenObject[];
   readonly looked?: Box;
+  /** The least score with which a track may begin; any if absent: what a camera or a file says is believed. */
+  readonly begins?: number;
 };
 
 export type Track = {
@@ -29,6 +34,12 @@ export type Track = {
   /** What has been learnt of its looks, newest first to be believed. */
   looks: Looks | undefined;
   score: number;
+  /** The highest score so far. */
+  best: number;
+  /** Whether it was seen to move: what only stands there, a rock or a sign, is followed and never becomes real. */
+  moved: boolean;
+  /** Where its centre was first. */
+  readonly start: Point;
   box: Box;
   lastSeen: Instant;
   hits: number;
@@ -56,10 +67,20 @@ export type Tracker = { tracks: Track[]; made: number };
 
 export const newTracker = (): Tracker => ({ tracks: [], made: 0 });
 
-export const isReal = (t: Track, settings: TrackerSettings): boolean => t.believed || t.hits >= settings.hits;
+export const isReal = (t: Track, settings: TrackerSettings): boolean => t.believed || (t.hits >= settings.hits && t.moved);
 
 const leastAffinity = 0.02;
 const longestPredictionMs = 1500;
+/** A box is drawn no farther ahead of where its thing was seen. */
+const longestShownMs = 500;
+/** Something moves where it does so in this share of its box, in one of its first looks … */
+const leastMoving = 0.3;
+const firstLooks = 6;
+/** … or where its centre has come this far, in its own sizes. */
+const displaced = 0.5;
+/** How much distance and looks weigh beside overlap, where that leaves it open which of several things is which. */
+const distanceWeighs = 0.5;
+const looksWeigh = 0.4;
 /** How far a thing may be from where it is expected, in its own sizes: at once, and more for each second unseen. */
 const reachAtOnce = 0.3;
 const reachASecond = { young: 1.1, known: 0.4 };
@@ -67,8 +88,12 @@ const reachASecond = { young: 1.1, known: 0.4 };
 const usualAspect = 16 / 9;
 
 /** Where a track is expected at an instant. */
-export function predicted(t: Track, at: Instant): Box {
-  const dt = Math.min(at - t.lastSeen, longestPredictionMs);
+export const predicted = (t: Track, at: Instant): Box => ahead(t, Math.min(at - t.lastSeen, longestPredictionMs));
+
+/** Where it may be shown at an instant: half a second ahead of where it was seen at most. */
+export const shownAt = (t: Track, at: Instant): Box => ahead(t, Math.min(at - t.lastSeen, longestShownMs));
+
+function ahead(t: Track, dt: number): Box {
   return [t.box[0] + t.velocity[0] * dt, t.box[1] + t.velocity[1] * dt, t.box[2], t.box[3]];
 }
 
@@ -89,7 +114,7 @@ export function follow(tracker: Tracker, frame: Frame, settings: TrackerSettings
     if (before && !isSame(before, object, at, settings)) ended = [...ended, before];
     seen.push(believe(tracker, object, object.track, at, before, settings));
   }
-  if (unnamed.length > 0) seen.push(...match(tracker, unnamed, at));
+  if (unnamed.length > 0) match(tracker, unnamed, at, frame.begins ?? 0, seen);
   const { tracks } = tracker;
   let isAnyGone = false;
   for (let i = 0; i < tracks.length; i++) {
@@ -147,21 +172,57 @@ function believe(
   return begin(tracker, object, at, name);
 }
 
-function match(tracker: Tracker, objects: readonly SeenObject[], at: Instant): Track[] {
+/** Gives each object to the track it most likely is, or begins one with it; what may not begin one is passed over. */
+function match(tracker: Tracker, objects: readonly SeenObject[], at: Instant, begins: number, seen: Track[]): void {
   const open = tracker.tracks.filter((t) => !t.believed);
   const places = open.map((t) => reachOf(t, at));
   const affinity = objects.map((o) => {
     const box = reached(o.box, reachAtOnce);
     return open.map((t, i) => (t.class === o.class ? overlap(places[i]!, box) : 0));
   });
-  const chosen = assign(affinity.map((row) => row.map((a) => (a >= leastAffinity ? 1 - a : 2))));
-  return objects.map((object, i) => {
+  const chosen = assign(
+    affinity.map((row, i) => row.map((a, k) => (a >= leastAffinity ? 1 - a + doubt(open[k]!, objects[i]!, at) : noMatch))),
+  );
+  objects.forEach((object, i) => {
     const column = chosen[i]!;
-    if (column < 0 || affinity[i]![column]! < leastAffinity) return begin(tracker, object, at);
+    if (column < 0 || affinity[i]![column]! < leastAffinity) {
+      if (object.score >= begins) seen.push(begin(tracker, object, at));
+      return;
+    }
     const track = open[column]!;
     renew(track, object, at);
-    return track;
+    seen.push(track);
   });
+}
+
+/** Dearer than any match. */
+const noMatch = 3;
+
+/** What speaks against an object being a track, beside overlap: how far from where it should be, and that it wears something else. */
+function doubt(t: Track, object: SeenObject, at: Instant): number {
+  const [from, to] = [centre(predicted(t, at)), centre(object.box)];
+  const height = Math.max(t.box[3], object.box[3], 1e-6);
+  const far = Math.hypot((to[0] - from[0]) * usualAspect, to[1] - from[1]) / height;
+  return distanceWeighs * Math.min(1, far) + looksWeigh * otherwise(t.looks, object.looks);
+}
+
+/** The share of what is known of both that differs, 0..1. */
+function otherwise(a: Looks | undefined, b: Looks | undefined): number {
+  if (!a || !b) return 0;
+  let [known, differs] = [0, 0];
+  for (const key of ['colour', 'upper', 'lower'] as const) {
+    if (a[key] === undefined || b[key] === undefined) continue;
+    known++;
+    if (a[key] !== b[key]) differs++;
+  }
+  return known ? differs / known : 0;
+}
+
+const isMoving = (object: SeenObject): boolean => object.moves === undefined || object.moves >= leastMoving;
+
+function hasCome(start: Point, box: Box): boolean {
+  const [x, y] = centre(box);
+  return Math.abs(x - start[0]) > displaced * box[2] || Math.abs(y - start[1]) > displaced * box[3];
 }
 
 /** Where a track may be by now. A track seen once has no velocity yet and may be anywhere it can have walked to. */
@@ -187,6 +248,9 @@ function begin(tracker: Tracker, object: SeenObject, at: Instant, name?: string)
     type: object.type,
     looks: object.looks,
     score: object.score,
+    best: object.score,
+    moved: name !== undefined || isMoving(object),
+    start: centre(object.box),
     box: object.box,
     lastSeen: at,
     hits: 1,
@@ -210,6 +274,8 @@ function renew(track: Track, object: SeenObject, at: Instant): void {
   track.type = object.type;
   if (object.looks) track.looks = { ...track.looks, ...object.looks };
   track.score = object.score;
+  if (object.score > track.best) track.best = object.score;
+  track.moved ||= (track.hits < firstLooks && isMoving(object)) || hasCome(track.start, object.box);
   track.box = object.box;
   track.lastSeen = at;
   track.hits++;

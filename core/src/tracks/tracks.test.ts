@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import munkres from 'munkres-js';
-import { assign, endings, follow, isReal, newTracker, usualTracker, type Frame, type SeenObject } from '.';
+import { assign, endings, follow, isReal, newTracker, shownAt, usualTracker, type Frame, type SeenObject } from '.';
 import type { Box } from '../boxes';
 
 // Reference: munkres-js, a general assignment library. Several assignments may be best; their cost is what must agree.
@@ -49,6 +49,44 @@ test('two people who cross keep their ids', () => {
   for (let i = 0; i <= 20; i++)
     seen = follow(tracker, frame(i * 200, [person(0.1 + i * 0.02, 0.5), person(0.5 - i * 0.02, 0.53)])).seen.map((t) => t.name);
   expect(seen).toEqual(['t1', 't2']);
+});
+
+test('a track begins with a sure look alone, and goes on with less sure ones', () => {
+  const tracker = newTracker();
+  const at = (i: number, score: number) =>
+    follow(tracker, { ...frame(i * 200, [{ ...person(0.1 + i * 0.02), score }]), begins: 0.4 }).seen.map((t) => t.name);
+  expect([at(0, 0.39), at(1, 0.4), at(2, 0.26), at(3, 0.9)]).toEqual([[], ['t1'], ['t1'], ['t1']]);
+  expect(tracker.tracks[0]!.best).toBe(0.9);
+  // What a camera or a file says is believed.
+  expect(follow(newTracker(), frame(0, [{ ...person(0.1), score: 0.1 }])).seen).toHaveLength(1);
+});
+
+test('a rock that is taken for somebody is never real, though something passes before it later; what sets off is', () => {
+  const tracker = newTracker();
+  const look = (i: number, x: number, moves: number) =>
+    isReal(follow(tracker, frame(i * 200, [{ ...person(x), moves }])).seen[0]!, usualTracker);
+  expect([0, 1, 2, 3, 4, 5, 6, 7].map((i) => look(i, 0.4, i === 7 ? 0.9 : 0.1))).toEqual(new Array(8).fill(false));
+  expect(look(8, 0.402, 0.1)).toBe(false);
+  expect(look(9, 0.43, 0.1)).toBe(true);
+  const walker = newTracker();
+  const first = [0.29, 0.3].map((moves, i) => isReal(follow(walker, frame(i * 200, [{ ...person(0.1), moves }])).seen[0]!, usualTracker));
+  expect(first).toEqual([false, true]);
+});
+
+test('where overlap leaves it open, what they wear says who is who', () => {
+  const tracker = newTracker();
+  const dressed = (x: number, upper: 'red' | 'blue'): SeenObject => ({ ...person(x), looks: { upper } });
+  for (let i = 0; i < 3; i++) follow(tracker, frame(i * 200, [dressed(0.3, 'red'), dressed(0.34, 'blue')]));
+  // Both have moved by half the way between them: by place alone each could be either.
+  expect(follow(tracker, frame(600, [dressed(0.32, 'blue'), dressed(0.32, 'red')])).seen.map((t) => t.name)).toEqual(['t2', 't1']);
+});
+
+test('a box is shown half a second ahead of where its thing was seen, and no farther', () => {
+  const tracker = newTracker();
+  for (let i = 0; i < 5; i++) follow(tracker, frame(i * 200, [person(0.1 + i * 0.02)]));
+  const track = tracker.tracks[0]!;
+  const [last] = track.box;
+  expect([400, 500, 1000, 5000].map((ms) => shownAt(track, 800 + ms)[0] - last)).toEqual([0.04, 0.05, 0.05, 0.05].map((d) => expect.closeTo(d, 9))); // prettier-ignore
 });
 
 test('a thing that stands for an hour, looked at now and then, is one track', () => {
