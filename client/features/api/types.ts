@@ -32,6 +32,8 @@ export type CameraHealth = {
   dropped: number;
   looked: number;
   lookMs: number;
+  /** How finely the detector looked last; absent before its first look. */
+  input?: { width: number; height: number };
 };
 export type CameraAnswer = {
   id: string;

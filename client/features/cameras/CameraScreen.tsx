@@ -136,6 +136,7 @@ function Health({ camera }: { camera: CameraAnswer }) {
     ['taken in', String(h.taken)],
     ['looked at by the detector', String(h.looked)],
     ['let go while busy', String(h.dropped)],
+    ['the detector sees it as', h.input ? `${h.input.width} × ${h.input.height}` : '–'],
     ['a look takes', h.looked ? `${Math.round(h.lookMs / h.looked)} ms` : '–'],
   ];
   return (

@@ -11,7 +11,7 @@ import { isoInstant, parseInstant } from '@nibber/core/time';
 import { follow, isReal, newTracker, usualTracker, type SeenObject } from '@nibber/core/tracks';
 import { readConfig } from '../config';
 import { loadDetector } from '../watch/detector';
-import { lookAgainMs, regionAround } from '../watch/region';
+import { lookAgainMs, movingShare, regionAround } from '../watch/region';
 import { sizeOf, smallPicture } from '../watch/small';
 import { asTyped, fail, needed, readOptions } from './options';
 
@@ -36,16 +36,18 @@ async function main() {
     const small = await smallPicture(jpeg, width, height);
     background ??= newBackground(small.width, small.height);
     const motion = look(background, toGrey(small.rgb, small.width, small.height).data, undefined);
-    const open = tracker.tracks.map((t) => t.box);
+    const open = tracker.tracks.filter((t) => isReal(t, usualTracker)).map((t) => t.box);
     // The first picture has no background to move against; all of it is looked at.
     const mustLook = index === 0 || motion.parts.length > 0 || (open.length > 0 && at - lookedAt >= lookAgainMs);
     index++;
     if (!mustLook) continue;
     lookedAt = at;
-    const region = regionAround(motion.parts.length ? [...motion.parts, ...open] : open, small.aspect);
-    const objects = await detector.detect({ jpeg, region, brighten: isInfrared(small.rgb) });
+    const input = detector.inputOf(small.aspect);
+    const region = regionAround(motion.parts.length ? [...motion.parts, ...open] : open, small.aspect, input.width / input.height);
+    const found = await detector.detect({ jpeg, region, brighten: isInfrared(small.rgb) });
+    const objects = found.map((o) => ({ ...o, moves: movingShare(o.box, motion.parts) }));
     const looked = region[2] < 1 ? { looked: region } : {};
-    const { seen } = follow(tracker, { at, camera, objects, ...looked });
+    const { seen } = follow(tracker, { at, camera, objects, begins: detector.nature.begin, ...looked });
     const named = objects.map((o): SeenObject => ({ ...o, track: seen.find((t) => t.box === o.box)?.name ?? '' }));
     const real = named.filter((o) => seen.some((t) => t.name === o.track && isReal(t, usualTracker)));
     process.stdout.write(`${frameLine({ at, camera, objects: real, ...looked })}\n`);

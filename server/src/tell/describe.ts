@@ -1,6 +1,7 @@
 // Asks a describing service for a sentence: the chat-completions shape that many hosted and local model servers accept.
 
 import sharp from 'sharp';
+import { onPicture, type Box } from '@nibber/core/boxes';
 import { isInfrared } from '@nibber/core/stills';
 import { readBody } from '../body';
 import { withoutSecrets } from '../without-secrets';
@@ -12,10 +13,14 @@ const timeoutMs = 20_000;
 const mostAnswerBytes = 65_536;
 const mostCharacters = 280;
 
-export async function describe(service: Describer, jpeg: Buffer, what: string): Promise<Description> {
-  const small = await sharp(jpeg).resize(120, 68, { fit: 'fill' }).removeAlpha().toColourspace('srgb').raw().toBuffer();
+/** What is to be described: the picture, the same with the thing framed in it, where the frame is, and what is in it. */
+export type Described = { readonly picture: Buffer; readonly marked: Buffer; readonly box: Box; readonly what: string };
+
+/** Whoever else is in the picture is not asked about: the one that is meant is framed, and the request says where. */
+export async function describe(service: Describer, { picture, marked, box, what }: Described): Promise<Description> {
+  const small = await sharp(picture).resize(120, 68, { fit: 'fill' }).removeAlpha().toColourspace('srgb').raw().toBuffer();
   const colourWords = isInfrared(small) ? ' The picture was taken by infrared light: say nothing about colours.' : '';
-  const question = `The picture is from a fixed camera; a ${what} was noticed in it. Say in one short sentence what the ${what} looks like and is doing. Say only what can be seen.${colourWords}`;
+  const question = `The picture is from a fixed camera; a ${what} was noticed in it, the one that is framed, ${placeWords(box)}. Say in one short sentence what this ${what} looks like and is doing; the frame itself is drawn, not seen. Say only what can be seen.${colourWords}`;
   const body = {
     model: service.model,
     max_tokens: 120,
@@ -24,7 +29,7 @@ export async function describe(service: Describer, jpeg: Buffer, what: string): 
         role: 'user',
         content: [
           { type: 'text', text: question },
-          { type: 'image_url', image_url: { url: `data:image/jpeg;base64,${jpeg.toString('base64')}` } },
+          { type: 'image_url', image_url: { url: `data:image/jpeg;base64,${marked.toString('base64')}` } },
         ],
       },
     ],
@@ -42,6 +47,12 @@ export async function describe(service: Describer, jpeg: Buffer, what: string): 
   } catch (thrown) {
     return { ok: false, why: withoutSecrets(`The describing service did not answer: ${(thrown as Error).message}`) };
   }
+}
+
+/** Where a box is, in whole shares of the picture. */
+function placeWords(box: Box): string {
+  const [x, y, w, h] = onPicture(box).map((v) => Math.round(v * 100)) as [number, number, number, number];
+  return `from ${x} to ${x + w} % of its width and ${y} to ${y + h} % of its height`;
 }
 
 /** The sentence in an answer, cleaned for showing: one line, no control characters, not too long. */

@@ -174,9 +174,10 @@ export function startOutbox(parts: OutboxParts): Outbox {
       where: { event: row.event, kind: 'alert', state: 'due', attempts: 0, phone: { [Op.notIn]: failing } },
     });
     if (untold > 0) return { kind: 'later', ms: waitForAlertMs };
-    const file = record.pictures.file(event.picture);
-    if (!file) return { kind: 'given-up', why: 'The picture is gone.' };
-    const answer = await describe(parts.describer, await readFile(file), event.type ?? event.class);
+    const [file, framed] = [record.pictures.file(event.picture), record.pictures.file(event.marked)];
+    if (!file || !framed) return { kind: 'given-up', why: 'The picture is gone.' };
+    const [picture, marked] = await Promise.all([readFile(file), readFile(framed)]);
+    const answer = await describe(parts.describer, { picture, marked, box: event.pictureBox, what: event.type ?? event.class });
     if (!answer.ok) return { kind: 'failed', why: answer.why };
     await record.write(async (transaction) => {
       await events.update({ description: answer.sentence, descriptionTrouble: null }, { where: { id: event.id }, transaction });

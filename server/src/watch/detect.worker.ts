@@ -1,11 +1,11 @@
 // Thread: the neural detector.
 
 import { parentPort, workerData } from 'node:worker_threads';
-import { loadDetector, type Look, type Sighting } from './detector';
+import { loadDetector, type DetectorNature, type Look, type Sighting } from './detector';
 
 export type DetectRequest = { readonly id: number; readonly look: Look };
 export type DetectAnswer =
-  | { readonly kind: 'ready' }
+  | { readonly kind: 'ready'; readonly nature: DetectorNature }
   | { readonly kind: 'failed'; readonly wrong: string }
   | { readonly kind: 'found'; readonly id: number; readonly sightings: readonly Sighting[]; readonly milliseconds: number }
   | { readonly kind: 'refused'; readonly id: number; readonly wrong: string };
@@ -14,7 +14,7 @@ const say = (answer: DetectAnswer) => parentPort!.postMessage(answer);
 
 const loading = loadDetector((workerData as { model?: string }).model);
 loading.then(
-  () => say({ kind: 'ready' }),
+  ({ nature }) => say({ kind: 'ready', nature }),
   (thrown: Error) => say({ kind: 'failed', wrong: thrown.message }),
 );
 

@@ -2,7 +2,6 @@
 // Neither ever has a queue: a camera has one place for the picture to come, and a newer picture takes it.
 
 import path from 'node:path';
-import type { Worker } from 'node:worker_threads';
 import type { Box } from '@nibber/core/boxes';
 import type { Motion } from '@nibber/core/motion';
 import { motionSettings, tuningOf, type LatelyPicture } from '@nibber/core/tuning';
@@ -13,10 +12,10 @@ import type { Picture } from '../intake/camera';
 import { log } from '../log';
 import type { CameraLook, DecodeAnswer, DecodeRequest, Decoded } from './decode.worker';
 import type { DetectAnswer, DetectRequest } from './detect.worker';
-import type { Sighting } from './detector';
-import { lookAgainMs, regionAround } from './region';
+import { sizeFor, type DetectorNature, type InputSize, type Sighting } from './detector';
+import { lookAgainMs, movingShare, regionAround } from './region';
 import { safeWayOf } from './safe';
-import { startThread } from '../thread';
+import { keepThread } from '../kept-thread';
 
 /** A picture as it is kept and shown: privacy masks burnt in. */
 export type SafePicture = Picture & { readonly motion: Motion; readonly isInfrared: boolean };
@@ -24,8 +23,8 @@ export type SafePicture = Picture & { readonly motion: Motion; readonly isInfrar
 /** `sightings` are the frame's objects with how well the picture shows each. */
 export type Watched = { readonly picture: SafePicture; readonly frame: Frame; readonly sightings: readonly Sighting[] };
 
-/** `lookMs`: what the detector spent on this camera, in all. */
-export type WatchCounts = { taken: number; dropped: number; looked: number; lookMs: number };
+/** `lookMs`: what the detector spent on this camera, in all; `input`: how finely it looked last. */
+export type WatchCounts = { taken: number; dropped: number; looked: number; lookMs: number; input: InputSize | undefined };
 
 export type Watch = {
   take(picture: Picture): void;
@@ -55,10 +54,24 @@ type Lane = {
   decoding: Picture | undefined;
   toLook: { picture: SafePicture; region: Box; aspect: number } | undefined;
   lookedAt: number;
+  /** When it was looked at last, by the machine. */
+  lookedAtMachine: number;
+  /** No picture of it is decoded before: one that takes long leaves the others their turn. */
+  restsUntil: number;
+  decodingSince: number;
   /** Why its last picture could not be decoded. */
   spoilt: string | undefined;
   counts: WatchCounts;
 };
+
+/** A camera has the detector to itself where no other was looked at for so long. */
+const aloneMs = 10_000;
+/** What a look may cost, ms, for a camera to be looked at finely. */
+const bearsUsualMs = 250;
+const bearsFineMs = 400;
+/** A picture that takes longer to decode than this makes its camera wait. */
+const longDecodeMs = 150;
+const hangsMs = 30_000;
 
 export function startWatch(modelFolder: string | undefined, listeners: WatchListeners): Watch {
   const lanes = new Map<string, Lane>();
@@ -72,89 +85,138 @@ export function startWatch(modelFolder: string | undefined, listeners: WatchList
           decoding: undefined,
           toLook: undefined,
           lookedAt: 0,
+          lookedAtMachine: -Infinity,
+          restsUntil: 0,
+          decodingSince: 0,
           spoilt: undefined,
-          counts: { taken: 0, dropped: 0, looked: 0, lookMs: 0 },
+          counts: { taken: 0, dropped: 0, looked: 0, lookMs: 0, input: undefined },
         }),
       );
     return lane;
   };
-  const decoder = startThread(path.join(__dirname, 'decode.worker.ts'));
-  const detector = startThread(path.join(__dirname, 'detect.worker.ts'), { model: modelFolder });
-  const toDecoder = (request: DecodeRequest) => decoder.postMessage(request);
+  let looks: readonly Camera[] = [];
+  let nature: DetectorNature | undefined;
   let failure: string | undefined;
-  let closing = false;
-  let looking: { camera: string; picture: SafePicture; region: Box } | undefined;
-  let looks = 0;
+  let looking: { id: number; camera: string; picture: SafePicture; region: Box; input: InputSize; fine: boolean } | undefined;
+  let lookNumber = 0;
+  let watchdog: NodeJS.Timeout | undefined;
+  /** What a look costs, usual and fine, ms; the newest weigh most. */
+  const costs = { usual: 0, fine: 0 };
+  const rests = new Set<NodeJS.Timeout>();
 
   const decodeNext = (lane: Lane) => {
     if (lane.decoding || !lane.waiting) return;
+    const rest = lane.restsUntil - performance.now();
+    if (rest > 0) {
+      const timer = setTimeout(() => (rests.delete(timer), decodeNext(lane)), rest);
+      rests.add(timer);
+      return;
+    }
     lane.decoding = lane.waiting;
     lane.waiting = undefined;
-    toDecoder({ kind: 'picture', camera: lane.decoding.camera, jpeg: lane.decoding.jpeg });
+    lane.decodingSince = performance.now();
+    decoder.post({ kind: 'picture', camera: lane.decoding.camera, jpeg: lane.decoding.jpeg });
   };
 
   const decoded = (lane: Lane, picture: Picture, { jpeg, motion, isInfrared, aspect, cells }: Decoded) => {
     const safe: SafePicture = { ...picture, jpeg: Buffer.from(jpeg.buffer, jpeg.byteOffset, jpeg.byteLength), motion, isInfrared };
     listeners.picture(safe, cells && { ...cells, at: picture.at });
-    const region = whereToLook(motion, listeners.openBoxes(picture.camera), picture.at - lane.lookedAt, aspect);
+    const shape = nature ? sizeFor(nature.usual, aspect) : undefined;
+    const region = shape && whereToLook(motion, listeners.openBoxes(picture.camera), picture.at - lane.lookedAt, aspect, shape.width / shape.height);
     if (!region) return;
     if (lane.toLook) lane.counts.dropped++;
     lane.toLook = { picture: safe, region, aspect };
     lookNext();
   };
 
-  /** Cameras take turns: the one that waited longest since its last look comes first. */
-  const lookNext = () => {
-    if (looking || failure) return;
-    const lane = [...lanes.values()].filter((l) => l.toLook).sort((a, b) => a.lookedAt - b.lookedAt)[0];
-    if (!lane?.toLook) return;
-    const { picture, region } = lane.toLook;
-    lane.toLook = undefined;
-    lane.lookedAt = picture.at;
-    lane.counts.looked++;
-    looking = { camera: picture.camera, picture, region };
-    detector.postMessage({ id: ++looks, look: { jpeg: picture.jpeg, region, brighten: picture.isInfrared } } satisfies DetectRequest);
+  /** Whether a camera may be looked at finely: it has the detector to itself, and the machine bears it. */
+  const mayBeFine = (lane: Lane): boolean => {
+    const now = performance.now();
+    const isAlone = [...lanes.values()].every((l) => l === lane || (!l.toLook && now - l.lookedAtMachine > aloneMs));
+    return isAlone && costs.usual > 0 && costs.usual < bearsUsualMs && costs.fine < bearsFineMs;
   };
 
-  decoder.on('message', (answer: DecodeAnswer) => {
-    const lane = laneOf(answer.camera);
-    const picture = lane.decoding!;
-    lane.decoding = undefined;
-    if (!answer.ok && !lane.spoilt) log.warn({ camera: answer.camera, why: answer.wrong }, 'picture cannot be decoded');
-    lane.spoilt = answer.ok ? undefined : answer.wrong;
-    if (answer.ok) decoded(lane, picture, answer.decoded);
-    decodeNext(lane);
+  /** Cameras take turns: the one that waited longest since its last look comes first. */
+  const lookNext = () => {
+    if (looking || !nature) return;
+    const lane = [...lanes.values()].filter((l) => l.toLook).sort((a, b) => a.lookedAt - b.lookedAt)[0];
+    if (!lane?.toLook) return;
+    const { picture, region, aspect } = lane.toLook;
+    const fine = mayBeFine(lane);
+    const input = sizeFor(fine ? nature.fine : nature.usual, (region[2] * aspect) / region[3]);
+    lane.toLook = undefined;
+    lane.lookedAt = picture.at;
+    lane.lookedAtMachine = performance.now();
+    lane.counts.looked++;
+    lane.counts.input = input;
+    looking = { id: ++lookNumber, camera: picture.camera, picture, region, input, fine };
+    watchdog = setTimeout(() => detector.restart(`The detector did not answer for ${hangsMs / 1000} s.`), hangsMs);
+    detector.post({ id: lookNumber, look: { jpeg: picture.jpeg, region, brighten: picture.isInfrared, fine } });
+  };
+
+  const decoder = keepThread<DecodeRequest, DecodeAnswer>({
+    name: 'decoder',
+    file: path.join(__dirname, 'decode.worker.ts'),
+    // What the one before was decoding is lost; how pictures are made safe is said before any is given.
+    begun: () => setImmediate(() => {
+      looks.forEach((c) => decoder.post({ kind: 'look', look: lookOf(c) }));
+      for (const lane of lanes.values()) {
+        lane.decoding = undefined;
+        decodeNext(lane);
+      }
+    }),
+    answered(answer) {
+      const lane = laneOf(answer.camera);
+      const picture = lane.decoding;
+      if (!picture) return;
+      lane.decoding = undefined;
+      const took = performance.now() - lane.decodingSince;
+      if (took > longDecodeMs) lane.restsUntil = performance.now() + took * 2;
+      if (!answer.ok && !lane.spoilt) log.warn({ camera: answer.camera, why: answer.wrong }, 'picture cannot be decoded');
+      lane.spoilt = answer.ok ? undefined : answer.wrong;
+      if (answer.ok) decoded(lane, picture, answer.decoded);
+      decodeNext(lane);
+    },
   });
 
   let isReady!: () => void;
   const ready = new Promise<void>((resolve) => (isReady = resolve));
-  detector.on('message', (answer: DetectAnswer) => {
-    if (answer.kind === 'ready') return isReady();
-    if (answer.kind === 'failed') {
-      failure = answer.wrong;
-      log.error({ why: failure }, 'nothing is detected');
-      return isReady();
-    }
-    const { picture, region } = looking!;
-    looking = undefined;
-    if (answer.kind === 'refused') log.warn({ camera: picture.camera, why: answer.wrong }, 'picture cannot be examined');
-    else {
-      laneOf(picture.camera).counts.lookMs += answer.milliseconds;
-      listeners.watched(watchedIn(picture, region, answer.sightings));
-    }
-    lookNext();
+  const detector = keepThread<DetectRequest, DetectAnswer>({
+    name: 'detector',
+    file: path.join(__dirname, 'detect.worker.ts'),
+    data: { model: modelFolder },
+    begun: () => {
+      clearTimeout(watchdog);
+      looking = undefined;
+      nature = undefined;
+    },
+    answered(answer) {
+      if (answer.kind === 'ready') {
+        failure = undefined;
+        nature = answer.nature;
+        isReady();
+        return lookNext();
+      }
+      if (answer.kind === 'failed') {
+        failure = answer.wrong;
+        log.error({ why: failure }, 'nothing is detected');
+        isReady();
+        return detector.restart(failure);
+      }
+      if (!looking || answer.id !== looking.id) return;
+      clearTimeout(watchdog);
+      const { picture, region, fine } = looking;
+      looking = undefined;
+      if (answer.kind === 'refused') log.warn({ camera: picture.camera, why: answer.wrong }, 'picture cannot be examined');
+      else {
+        laneOf(picture.camera).counts.lookMs += answer.milliseconds;
+        const kind = fine ? 'fine' : 'usual';
+        costs[kind] = costs[kind] ? costs[kind] * 0.8 + answer.milliseconds * 0.2 : answer.milliseconds;
+        listeners.watched(watchedIn(picture, region, answer.sightings, nature?.begin));
+      }
+      lookNext();
+    },
   });
-  const died = (name: string) => (worker: Worker) => {
-    worker.on('error', (error) => {
-      failure = `The ${name} stopped: ${error.message}`;
-      log.error({ why: failure }, 'nothing is detected');
-    });
-    worker.on('exit', () => {
-      if (!closing) failure ??= `The ${name} stopped.`;
-    });
-  };
-  died('decoder')(decoder);
-  died('detector')(detector);
 
   return {
     take(picture) {
@@ -164,30 +226,34 @@ export function startWatch(modelFolder: string | undefined, listeners: WatchList
       lane.waiting = picture;
       decodeNext(lane);
     },
-    setLooks: (cameras) => cameras.forEach((c) => toDecoder({ kind: 'look', look: lookOf(c) })),
+    setLooks(cameras) {
+      looks = cameras;
+      cameras.forEach((c) => decoder.post({ kind: 'look', look: lookOf(c) }));
+    },
     counts: (camera) => laneOf(camera).counts,
     spoilt: (camera) => laneOf(camera).spoilt,
     doneUpTo(now) {
       const underWay = [...lanes.values()].flatMap((l) => [l.waiting, l.decoding, l.toLook?.picture].filter((p) => p !== undefined));
       return Math.min(now, ...underWay.map((p) => p.at), ...(looking ? [looking.picture.at] : []));
     },
-    trouble: () => failure,
+    trouble: () => failure ?? detector.trouble() ?? decoder.trouble(),
     ready,
     async close() {
-      closing = true;
-      await Promise.all([decoder.terminate(), detector.terminate()]);
+      clearTimeout(watchdog);
+      rests.forEach(clearTimeout);
+      await Promise.all([decoder.close(), detector.close()]);
     },
   };
 }
 
-function whereToLook(motion: Motion, open: readonly Box[], sinceLookMs: number, aspect: number): Box | undefined {
+function whereToLook(motion: Motion, open: readonly Box[], sinceLookMs: number, aspect: number, input: number): Box | undefined {
   if (motion.isLightChange) return undefined;
-  if (motion.parts.length > 0) return regionAround([...motion.parts, ...open], aspect);
-  return open.length > 0 && Math.abs(sinceLookMs) >= lookAgainMs ? regionAround(open, aspect) : undefined;
+  if (motion.parts.length > 0) return regionAround([...motion.parts, ...open], aspect, input);
+  return open.length > 0 && Math.abs(sinceLookMs) >= lookAgainMs ? regionAround(open, aspect, input) : undefined;
 }
 
 /** What was seen counts whole; things cut by the region's own edge, not the picture's, are left out. */
-function watchedIn(picture: SafePicture, region: Box, found: readonly Sighting[]): Watched {
+function watchedIn(picture: SafePicture, region: Box, found: readonly Sighting[], begins: number | undefined): Watched {
   const near = 0.004;
   const isCut = ({ box }: Sighting) =>
     (box[0] - region[0] < near && region[0] > near) ||
@@ -195,11 +261,13 @@ function watchedIn(picture: SafePicture, region: Box, found: readonly Sighting[]
     (region[0] + region[2] - box[0] - box[2] < near && region[0] + region[2] < 1 - near) ||
     (region[1] + region[3] - box[1] - box[3] < near && region[1] + region[3] < 1 - near);
   const whole = region[2] >= 1 && region[3] >= 1;
-  const sightings = found.filter((s) => whole || !isCut(s));
+  const sightings = found
+    .filter((s) => whole || !isCut(s))
+    .map((s) => ({ ...s, moves: movingShare(s.box, picture.motion.parts) }));
   return {
     picture,
     sightings,
-    frame: { at: picture.at, camera: picture.camera, objects: sightings, ...(whole ? {} : { looked: region }) },
+    frame: { at: picture.at, camera: picture.camera, objects: sightings, begins, ...(whole ? {} : { looked: region }) },
   };
 }
 

@@ -8,22 +8,32 @@ export const lookAgainMs = 2000;
 const wholePicture: Box = [0, 0, 1, 1];
 /** Room around what moves, as a share of it. */
 const margin = 0.35;
-/** A smaller part than this share of the picture's height is not enlarged further: the model wants surroundings. */
-const leastSide = 0.6;
+/** A lower part than this share of the picture's height is not enlarged further: the model wants surroundings. */
+const leastHeight = 0.5;
 /** A part nearly as large as the picture gains nothing. */
-const mostSide = 0.95;
+const mostOfIt = 0.95;
 
 /**
  * @param parts boxes that must be inside, 0..1 of the picture
  * @param aspect width over height of the picture
- * @returns a square part in pixels, or the whole picture
+ * @param input width over height of what the model takes
+ * @returns a part of the model's shape in pixels, or the whole picture
  */
-export function regionAround(parts: readonly Box[], aspect: number): Box {
+export function regionAround(parts: readonly Box[], aspect: number, input: number): Box {
   const all = around(parts);
   if (!all) return wholePicture;
-  const side = Math.max(leastSide, Math.max(all[2] * aspect, all[3]) * (1 + 2 * margin));
-  if (side >= mostSide) return wholePicture;
-  const [width, height] = [side / aspect, side];
+  const room = 1 + 2 * margin;
+  const height = Math.max(leastHeight, all[3] * room, (all[2] * aspect * room) / input);
+  const width = (height * input) / aspect;
+  if (height >= mostOfIt || width >= mostOfIt) return wholePicture;
   const [x, y] = centre(all);
   return [Math.min(1 - width, Math.max(0, x - width / 2)), Math.min(1 - height, Math.max(0, y - height / 2)), width, height];
+}
+
+/** The share of a box in which something moves, by the parts that do. */
+export function movingShare([x, y, w, h]: Box, parts: readonly Box[]): number {
+  const across = (p: Box) => Math.max(0, Math.min(x + w, p[0] + p[2]) - Math.max(x, p[0]));
+  const down = (p: Box) => Math.max(0, Math.min(y + h, p[1] + p[3]) - Math.max(y, p[1]));
+  const covered = parts.reduce((sum, p) => sum + across(p) * down(p), 0);
+  return w * h > 0 ? Math.min(1, covered / (w * h)) : 0;
 }

@@ -1,8 +1,8 @@
-// Thread: looks at one JPEG and says a sentence about it. It knows nothing but the picture.
+// Thread: looks at one JPEG and says a sentence about it. It knows nothing but the picture, and where to look in it.
 
 import { parentPort } from 'node:worker_threads';
 import sharp from 'sharp';
-import type { Box } from '@nibber/core/boxes';
+import { overlap, type Box } from '@nibber/core/boxes';
 import { loadDetector, type Sighting } from '@nibber/server/detector';
 import { colourName } from './colours';
 
@@ -14,16 +14,21 @@ const looks: readonly Box[] = [
   [0, 0, square, 1],
   [1 - square, 0, square, 1],
 ];
+const sameThing = 0.2;
 const loading = loadDetector();
 
-async function sentence(jpeg: Uint8Array, withColours: boolean): Promise<string> {
+async function sentence(jpeg: Uint8Array, withColours: boolean, meant: Box | undefined): Promise<string> {
   const detector = await loading;
   let found: Sighting[] = [];
   for (const region of looks) {
     found = await detector.detect({ jpeg, region, brighten: !withColours });
-    if (found.some((d) => d.class !== 'other')) break;
+    if (found.some((d) => d.class !== 'other' && (!meant || overlap(meant, d.box) >= sameThing))) break;
   }
-  const thing = found.filter((d) => d.class !== 'other').sort((a, b) => b.box[2] * b.box[3] * b.score - a.box[2] * a.box[3] * a.score)[0];
+  // The one that is asked about; of a picture in which nobody is meant, the largest.
+  const weight = (d: Sighting) => (meant ? overlap(meant, d.box) : d.box[2] * d.box[3] * d.score);
+  const thing = found
+    .filter((d) => d.class !== 'other' && (!meant || overlap(meant, d.box) >= sameThing))
+    .sort((a, b) => weight(b) - weight(a))[0];
   if (!thing) return 'Nothing can be made out that was not always there.';
   const [x, y, w, h] = thing.box;
   const side = x + w / 2 < 0.36 ? 'on the left' : x + w / 2 > 0.64 ? 'on the right' : 'in the middle';
@@ -52,9 +57,9 @@ async function part(jpeg: Uint8Array, [x, y, w, h]: [number, number, number, num
   return sharp(jpeg).extract(cut).removeAlpha().raw().toBuffer();
 }
 
-parentPort!.on('message', async ({ id, jpeg, withColours }: { id: number; jpeg: Uint8Array; withColours: boolean }) => {
+parentPort!.on('message', async ({ id, jpeg, withColours, meant }: { id: number; jpeg: Uint8Array; withColours: boolean; meant: Box | undefined }) => {
   try {
-    parentPort!.postMessage({ id, sentence: await sentence(jpeg, withColours) });
+    parentPort!.postMessage({ id, sentence: await sentence(jpeg, withColours, meant) });
   } catch (thrown) {
     parentPort!.postMessage({ id, wrong: (thrown as Error).message });
   }

@@ -2,10 +2,19 @@
 
 import path from 'node:path';
 import express, { Router } from 'express';
+import type { Box } from '@nibber/core/boxes';
 import { startThread } from '@nibber/server/thread';
 
 export const describerFaults = ['none', 'late', 'fail', 'rubbish', 'refuse'] as const;
 export type DescriberFault = (typeof describerFaults)[number];
+
+/** The place that a question speaks of, 0..1 of the picture; undefined where it speaks of none. */
+export function placeIn(question: string): Box | undefined {
+  const found = /from (\d+) to (\d+) % of its width and (\d+) to (\d+) % of its height/.exec(question);
+  if (!found) return undefined;
+  const [x0, x1, y0, y1] = found.slice(1).map((v) => Number(v) / 100) as [number, number, number, number];
+  return [x0, y0, x1 - x0, y1 - y0];
+}
 
 type Answer = { readonly id: number; readonly sentence?: string; readonly wrong?: string };
 type Content = { readonly type: string; readonly text?: string; readonly image_url?: { readonly url: string } };
@@ -31,10 +40,12 @@ export function describer(): { router: Router; setFault(fault: DescriberFault): 
     const content = (request.body as { messages?: { content?: Content[] }[] }).messages?.[0]?.content ?? [];
     const url = content.find((c) => c.type === 'image_url')?.image_url?.url ?? '';
     const jpeg = Buffer.from(url.replace(/^data:image\/jpeg;base64,/, ''), 'base64');
-    const withColours = !content.some((c) => c.text?.includes('infrared'));
+    const question = content.map((c) => c.text ?? '').join(' ');
+    const withColours = !question.includes('infrared');
+    const meant = placeIn(question);
     const answer = await new Promise<Answer>((resolve) => {
       waiting.set(id, resolve);
-      eyes.postMessage({ id, jpeg, withColours });
+      eyes.postMessage({ id, jpeg, withColours, meant });
     });
     if (answer.wrong) return void response.status(400).json({ error: { message: answer.wrong } });
     response.json({

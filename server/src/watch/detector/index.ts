@@ -3,18 +3,33 @@
 import sharp from 'sharp';
 import { area, classOf, onPicture, overlap, type Box, type Detection, type TypeName } from '@nibber/core/boxes';
 import { looksIn, pictureScore, toGrey } from '@nibber/core/stills';
-import { builtInModel, readModelFolder, type Manifest } from './manifest';
+import { builtInModel, inputSizes, readModelFolder, sizeFor, trackScores, type InputSize, type Manifest } from './manifest';
 import { loadModel, type Model, type Row } from './model';
 
-export { builtInModel, readModelFolder } from './manifest';
+export { builtInModel, readModelFolder, sizeFor, type InputSize } from './manifest';
 export { loadModel, type Model } from './model';
 
 /** A detection with how well this picture shows the thing (core's `pictureScore`). */
 export type Sighting = Detection & { readonly shows: number };
 
-export type Look = { readonly jpeg: Uint8Array; readonly region: Box; readonly brighten: boolean };
+/** `fine`: at a finer input, which costs more. */
+export type Look = { readonly jpeg: Uint8Array; readonly region: Box; readonly brighten: boolean; readonly fine?: boolean };
 
-export type Detector = { readonly model: Model; detect(look: Look): Promise<Sighting[]> };
+/** What is known of a detector before it looks: the shapes of its inputs, and which scores begin a track and go on with it. */
+export type DetectorNature = {
+  readonly usual: readonly InputSize[];
+  readonly fine: readonly InputSize[];
+  readonly begin: number;
+  readonly goOn: number;
+};
+
+export type Detector = {
+  readonly model: Model;
+  readonly nature: DetectorNature;
+  detect(look: Look): Promise<Sighting[]>;
+  /** The input that a part of a picture is looked at in. */
+  inputOf(aspect: number, fine?: boolean): InputSize;
+};
 
 const infraredGamma = 1 / 0.65;
 const padGrey = 128;
@@ -23,39 +38,45 @@ const sameThing = 0.55;
 export async function loadDetector(folder: string = builtInModel): Promise<Detector> {
   const read = readModelFolder(folder);
   const model = await loadModel(read);
+  const sizes = inputSizes(read.manifest);
+  const scores = trackScores(read.manifest);
+  const inputOf = (aspect: number, fine = false) => sizeFor(fine ? sizes.fine : sizes.usual, aspect);
   return {
     model,
+    nature: { ...sizes, ...scores },
+    inputOf,
     async detect(look) {
       const whole = sharp(look.jpeg);
       const { width, height } = await whole.metadata();
       const cut = pixelsOf(look.region, width, height);
-      const square = letterbox(cut, model.size);
-      const rgb = await pixels(look, cut, square, model.size);
-      const rows = await model.run(rgb);
-      const found = rows.flatMap((row) => toDetection(row, read.manifest, cut, square, model.size, width, height));
+      const size = inputOf(cut.width / cut.height, look.fine);
+      const placed = letterbox(cut, size);
+      const rgb = await pixels(look, cut, placed, size);
+      const rows = await model.run(rgb, size);
+      const found = rows.flatMap((row) => toDetection(row, read.manifest, scores.goOn, cut, placed, size, width, height));
       if (found.length === 0) return [];
       // Judged on the pixels that the model saw, whose scale is that of the part looked at.
-      const grey = toGrey(rgb, model.size, model.size);
-      const scale = square.width / cut.width / model.size;
-      const inSquare = ([x, y, w, h]: Box): Box => [
-        (x * width - cut.left) * scale + square.left / model.size,
-        (y * height - cut.top) * scale + square.top / model.size,
-        w * width * scale,
-        h * height * scale,
+      const grey = toGrey(rgb, size.width, size.height);
+      const scale = placed.width / cut.width;
+      const inInput = ([x, y, w, h]: Box): Box => [
+        ((x * width - cut.left) * scale + placed.left) / size.width,
+        ((y * height - cut.top) * scale + placed.top) / size.height,
+        (w * width * scale) / size.width,
+        (h * height * scale) / size.height,
       ];
       // Infrared pictures have no colours to tell.
-      const looks = (d: Detection) => (look.brighten ? {} : { looks: looksIn(rgb, model.size, model.size, inSquare(d.box), d.class) });
+      const looks = (d: Detection) =>
+        look.brighten ? {} : { looks: looksIn(rgb, size.width, size.height, inInput(d.box), d.class) };
       return best(found).map((d) => ({
         ...d,
         ...looks(d),
-        shows: (pictureScore(grey, inSquare(d.box), d.score) * area(d.box)) / area(inSquare(d.box)),
+        shows: (pictureScore(grey, inInput(d.box), d.score) * area(d.box)) / area(inInput(d.box)),
       }));
     },
   };
 }
 
 type Cut = { left: number; top: number; width: number; height: number };
-type Square = { left: number; top: number; width: number; height: number };
 
 function pixelsOf(region: Box, width: number, height: number): Cut {
   const [x, y, w, h] = onPicture(region);
@@ -69,31 +90,40 @@ function pixelsOf(region: Box, width: number, height: number): Cut {
   };
 }
 
-/** Where a cut lies in the model's square, its aspect kept. */
-function letterbox(cut: Cut, size: number): Square {
-  const scale = size / Math.max(cut.width, cut.height);
+/** Where a cut lies in the model's input, its aspect kept. */
+function letterbox(cut: Cut, size: InputSize): Cut {
+  const scale = Math.min(size.width / cut.width, size.height / cut.height);
   const [width, height] = [Math.max(1, Math.round(cut.width * scale)), Math.max(1, Math.round(cut.height * scale))];
-  return { width, height, left: Math.floor((size - width) / 2), top: Math.floor((size - height) / 2) };
+  return { width, height, left: Math.floor((size.width - width) / 2), top: Math.floor((size.height - height) / 2) };
 }
 
-async function pixels(look: Look, cut: Cut, square: Square, size: number): Promise<Uint8Array> {
-  let image = sharp(look.jpeg).extract(cut).resize(square.width, square.height, { fit: 'fill' }).removeAlpha().toColourspace('srgb');
+async function pixels(look: Look, cut: Cut, placed: Cut, size: InputSize): Promise<Uint8Array> {
+  let image = sharp(look.jpeg).extract(cut).resize(placed.width, placed.height, { fit: 'fill' }).removeAlpha().toColourspace('srgb');
   if (look.brighten) image = image.gamma(1, infraredGamma);
   const { data } = await image.raw().toBuffer({ resolveWithObject: true });
-  const out = new Uint8Array(size * size * 3).fill(padGrey);
-  for (let y = 0; y < square.height; y++) {
-    const from = y * square.width * 3;
-    out.set(data.subarray(from, from + square.width * 3), ((y + square.top) * size + square.left) * 3);
+  const out = new Uint8Array(size.width * size.height * 3).fill(padGrey);
+  for (let y = 0; y < placed.height; y++) {
+    const from = y * placed.width * 3;
+    out.set(data.subarray(from, from + placed.width * 3), ((y + placed.top) * size.width + placed.left) * 3);
   }
   return out;
 }
 
-function toDetection(row: Row, manifest: Manifest, cut: Cut, square: Square, size: number, width: number, height: number): Detection[] {
+function toDetection(
+  row: Row,
+  manifest: Manifest,
+  least: number,
+  cut: Cut,
+  placed: Cut,
+  size: InputSize,
+  width: number,
+  height: number,
+): Detection[] {
   const name = manifest.classes[String(row.classId)] as string | undefined;
   const cls = name === undefined ? undefined : classOf(name);
-  if (!cls || row.score < (manifest.leastScore ?? 0.25)) return [];
-  const x = (share: number) => (((share * size - square.left) / square.width) * cut.width + cut.left) / width;
-  const y = (share: number) => (((share * size - square.top) / square.height) * cut.height + cut.top) / height;
+  if (!cls || row.score < least) return [];
+  const x = (share: number) => (((share * size.width - placed.left) / placed.width) * cut.width + cut.left) / width;
+  const y = (share: number) => (((share * size.height - placed.top) / placed.height) * cut.height + cut.top) / height;
   const box = onPicture([x(row.x1), y(row.y1), x(row.x2) - x(row.x1), y(row.y2) - y(row.y1)]);
   if (box[2] <= 0 || box[3] <= 0) return [];
   return [{ class: cls, ...(name === cls ? {} : { type: name as TypeName }), score: Math.min(1, row.score), box }];

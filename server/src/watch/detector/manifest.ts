@@ -7,6 +7,11 @@ import { classOf, typeNames, classes } from '@nibber/core/boxes';
 import { compileSchema, faultsOf } from '@nibber/core/check';
 import { faultLine, Trouble } from '@nibber/core/trouble';
 
+const names = { type: 'array', items: { type: 'string' } } as const;
+const share = { type: 'number', minimum: 0, maximum: 1 } as const;
+const side = { type: 'integer', minimum: 32, maximum: 2048 } as const;
+const sizes = { type: 'array', minItems: 1, maxItems: 8, items: { type: 'array', minItems: 2, maxItems: 2, items: side } } as const;
+
 const manifestSchema = {
   type: 'object',
   additionalProperties: false,
@@ -24,22 +29,26 @@ const manifestSchema = {
         file: { type: 'string' },
         /** The input size the graph was made for, where it can be run at others … */
         drawnFor: { type: 'integer', minimum: 32 },
-        /** … by scaling these whole-number constants of it: with the side, or (their first entry) with the area. */
+        /** … by scaling these whole-number constants of it: rows and columns with height and width, with the width, or (their first entry) with the area. */
         sizes: {
           type: 'object',
           additionalProperties: false,
-          required: ['linear', 'square'],
-          properties: { linear: { type: 'array', items: { type: 'string' } }, square: { type: 'array', items: { type: 'string' } } },
+          required: ['sides', 'width', 'area'],
+          properties: { sides: names, width: names, area: names },
         },
       },
     },
     input: {
       type: 'object',
       additionalProperties: false,
-      required: ['node', 'size', 'range'],
+      required: ['node', 'range'],
+      oneOf: [{ required: ['size'] }, { required: ['sizes'] }],
       properties: {
         node: { type: 'string' },
-        size: { type: 'integer', minimum: 32, maximum: 2048 },
+        /** One square; or several, of which the one nearest in shape to what is looked at is taken: `fine` where the machine has the time. */
+        size: side,
+        sizes,
+        fine: sizes,
         order: { enum: ['rgb'] },
         range: { enum: [1, 255] },
       },
@@ -54,13 +63,33 @@ const manifestSchema = {
         unit: { enum: ['input pixels', 'share'] },
       },
     },
-    leastScore: { type: 'number', minimum: 0, maximum: 1 },
+    leastScore: share,
+    /** With which score a track may begin, and with which it goes on. */
+    tracks: { type: 'object', additionalProperties: false, required: ['begin', 'goOn'], properties: { begin: share, goOn: share } },
     classes: { type: 'object', additionalProperties: { type: 'string' } },
   },
 } as const;
 
 export type Manifest = FromSchema<typeof manifestSchema>;
 export type ModelFolder = { readonly folder: string; readonly manifest: Manifest; readonly graphFile: string };
+
+export type InputSize = { readonly width: number; readonly height: number };
+
+/** The inputs that a model is run at: the usual ones, and finer ones for where there is time; at least one of either. */
+export function inputSizes({ input }: Manifest): { readonly usual: readonly InputSize[]; readonly fine: readonly InputSize[] } {
+  const asSizes = (list: readonly (readonly number[])[]) => list.map(([width, height]) => ({ width: width!, height: height! }));
+  const usual = input.sizes ? asSizes(input.sizes) : [{ width: input.size!, height: input.size! }];
+  return { usual, fine: input.fine ? asSizes(input.fine) : usual };
+}
+
+/** The size nearest in shape to what is to be looked at, width over height. */
+export const sizeFor = (list: readonly InputSize[], aspect: number): InputSize =>
+  list.reduce((best, s) => (oddness(s, aspect) < oddness(best, aspect) ? s : best));
+const oddness = ({ width, height }: InputSize, aspect: number) => Math.abs(Math.log(width / height / aspect));
+
+/** With which score a track begins, and with which it goes on. */
+export const trackScores = ({ tracks, leastScore = 0.25 }: Manifest): { readonly begin: number; readonly goOn: number } =>
+  tracks ?? { begin: leastScore, goOn: leastScore };
 
 const validate = compileSchema<Manifest>(manifestSchema);
 
@@ -83,8 +112,9 @@ export function readModelFolder(folder: string): ModelFolder {
   const { drawnFor, sizes } = manifest.graph;
   if ((drawnFor === undefined) !== (sizes === undefined))
     throw unusable(folder, ['graph: has one of drawnFor and sizes; allowed: both or neither']);
-  if (drawnFor !== undefined && manifest.input.size % 32 !== 0)
-    throw unusable(folder, [`input/size: is ${manifest.input.size}; allowed: a multiple of 32`]);
+  const all = [...inputSizes(manifest).usual, ...inputSizes(manifest).fine];
+  const odd = all.flatMap((s) => [s.width, s.height]).find((s) => s % 32 !== 0);
+  if (drawnFor !== undefined && odd !== undefined) throw unusable(folder, [`input/size: is ${odd}; allowed: a multiple of 32`]);
   const unknown = Object.entries(manifest.classes).filter(([id, name]) => !/^\d+$/.test(id) || classOf(name as string) === undefined);
   if (unknown.length)
     throw unusable(
@@ -96,6 +126,7 @@ export function readModelFolder(folder: string): ModelFolder {
     : path.join(folder, manifest.graph.file);
   if (!graphFile || !existsSync(graphFile))
     throw unusable(folder, [`graph: ${manifest.graph.file} is not there; allowed: a file of the folder or of an installed package`]);
+  if (drawnFor === undefined && all.length > 1) throw unusable(folder, ['input/sizes: are several; allowed: one, where graph/drawnFor is not said']);
   return { folder, manifest, graphFile };
 }
 

@@ -7,9 +7,9 @@ import type { io } from '@tensorflow/tfjs-core';
 import { loadGraphModel } from '@tensorflow/tfjs-converter';
 import { setWasmPaths } from '@tensorflow/tfjs-backend-wasm';
 import { Trouble } from '@nibber/core/trouble';
-import type { Manifest, ModelFolder } from './manifest';
+import { inputSizes, type InputSize, type Manifest, type ModelFolder } from './manifest';
 
-/** A row in shares of the input square. */
+/** A row in shares of the input. */
 export type Row = {
   readonly x1: number;
   readonly y1: number;
@@ -20,41 +20,30 @@ export type Row = {
 };
 
 export type Model = {
-  readonly size: number;
-  /** @param rgb size × size pixels, three bytes each */
-  run(rgb: Uint8Array): Promise<Row[]>;
+  /** Runs it at an input size; the first time at each takes longer. @param rgb so many pixels, three bytes each */
+  run(rgb: Uint8Array, size: InputSize): Promise<Row[]>;
 };
 
 /** Loads a model into this thread. @throws Trouble when its graph cannot be read or does not give what the manifest says */
-export async function loadModel({ manifest, graphFile, folder }: ModelFolder): Promise<Model> {
+export async function loadModel(folder: ModelFolder): Promise<Model> {
   setWasmPaths(path.join(path.dirname(require.resolve('@tensorflow/tfjs-backend-wasm/package.json')), 'dist', path.sep));
   await tf.setBackend('wasm');
-  const graph = JSON.parse(readFileSync(graphFile, 'utf8'));
-  const weightSpecs = graph.weightsManifest.flatMap((group: { weights: unknown[] }) => group.weights) as (WeightSpec &
-    io.WeightsManifestEntry)[];
-  const files: string[] = graph.weightsManifest.flatMap((group: { paths: string[] }) => group.paths);
-  const weights = Buffer.concat(files.map((f) => readFileSync(path.join(path.dirname(graphFile), f))));
-  resizeConstants(weights, weightSpecs, manifest);
-  resizeInput(graph, manifest);
-  const weightData = weights.buffer.slice(weights.byteOffset, weights.byteOffset + weights.byteLength) as ArrayBuffer;
-  const model = await loadGraphModel({
-    load: async () => ({
-      modelTopology: graph.modelTopology,
-      format: graph.format,
-      signature: graph.signature,
-      userDefinedMetadata: graph.userDefinedMetadata,
-      weightSpecs,
-      weightData,
-    }),
-  });
-  const { size, range, node } = manifest.input;
+  const graphs = new Map<string, ReturnType<typeof loadGraph>>();
+  const graphFor = (size: InputSize) => {
+    const key = `${size.width} ${size.height}`;
+    if (!graphs.has(key)) graphs.set(key, loadGraph(folder, size));
+    return graphs.get(key)!;
+  };
+  const { manifest } = folder;
+  await graphFor(inputSizes(manifest).usual[0]!);
+  const { range, node } = manifest.input;
   const swapped = manifest.output.form.startsWith('y1');
-  const unit = manifest.output.unit === 'share' ? 1 : size;
   return {
-    size,
-    async run(rgb) {
+    async run(rgb, { width, height }) {
+      const model = await graphFor({ width, height });
+      const [unitX, unitY] = manifest.output.unit === 'share' ? [1, 1] : [width, height];
       const input = tf.tidy(() => {
-        const pixels = tf.tensor4d(new Float32Array(rgb), [1, size, size, 3]);
+        const pixels = tf.tensor4d(new Float32Array(rgb), [1, height, width, 3]);
         return range === 1 ? tf.div(pixels, 255) : pixels;
       });
       const output = model.execute({ [node]: input }, manifest.output.node) as tf.Tensor;
@@ -64,7 +53,7 @@ export async function loadModel({ manifest, graphFile, folder }: ModelFolder): P
       if (columns !== 6)
         throw new Trouble(
           'bad-input',
-          `The model in ${folder} gives rows of ${columns} values.`,
+          `The model in ${folder.folder} gives rows of ${columns} values.`,
           `Its manifest says "${manifest.output.form}".`,
         );
       return Array.from({ length: values.length / 6 }, (_, i): Row => {
@@ -77,10 +66,31 @@ export async function loadModel({ manifest, graphFile, folder }: ModelFolder): P
           number,
         ];
         const [x1, y1, x2, y2] = swapped ? [b, a, d, c] : [a, b, c, d];
-        return { x1: x1 / unit, y1: y1 / unit, x2: x2 / unit, y2: y2 / unit, score, classId };
+        return { x1: x1 / unitX, y1: y1 / unitY, x2: x2 / unitX, y2: y2 / unitY, score, classId };
       });
     },
   };
+}
+
+async function loadGraph({ manifest, graphFile }: ModelFolder, size: InputSize) {
+  const graph = JSON.parse(readFileSync(graphFile, 'utf8'));
+  const weightSpecs = graph.weightsManifest.flatMap((group: { weights: unknown[] }) => group.weights) as (WeightSpec &
+    io.WeightsManifestEntry)[];
+  const files: string[] = graph.weightsManifest.flatMap((group: { paths: string[] }) => group.paths);
+  const weights = Buffer.concat(files.map((f) => readFileSync(path.join(path.dirname(graphFile), f))));
+  resizeConstants(weights, weightSpecs, manifest, size);
+  resizeInput(graph, manifest, size);
+  const weightData = weights.buffer.slice(weights.byteOffset, weights.byteOffset + weights.byteLength) as ArrayBuffer;
+  return loadGraphModel({
+    load: async () => ({
+      modelTopology: graph.modelTopology,
+      format: graph.format,
+      signature: graph.signature,
+      userDefinedMetadata: graph.userDefinedMetadata,
+      weightSpecs,
+      weightData,
+    }),
+  });
 }
 
 type WeightSpec = {
@@ -90,26 +100,34 @@ type WeightSpec = {
   readonly quantization?: { readonly dtype: string };
 };
 
-/** Makes a graph that was drawn for one input size fit another: a smaller square costs less by its area. */
-function resizeConstants(weights: Buffer, specs: readonly WeightSpec[], { graph: { drawnFor, sizes }, input }: Manifest): void {
-  if (drawnFor === undefined || sizes === undefined || drawnFor === input.size) return;
-  const ratio = input.size / drawnFor;
+/** Makes a graph that was drawn for one square fit another size: what is smaller costs less by its area. */
+function resizeConstants(weights: Buffer, specs: readonly WeightSpec[], { graph: { drawnFor, sizes } }: Manifest, size: InputSize): void {
+  if (drawnFor === undefined || sizes === undefined || (drawnFor === size.width && drawnFor === size.height)) return;
+  const [wide, high] = [size.width / drawnFor, size.height / drawnFor];
+  /** By what each of its numbers grows, as far as they do. */
+  const ratios = new Map<string, readonly number[]>([
+    ...sizes.sides.map((n) => [n, [high, wide]] as const),
+    ...sizes.width.map((n) => [n, [wide]] as const),
+    ...sizes.area.map((n) => [n, [wide * high]] as const),
+  ]);
   let offset = 0;
-  const left = new Set<string>([...sizes.linear, ...sizes.square]);
   for (const { name, shape, dtype, quantization } of specs) {
     const count = shape.reduce((a, b) => a * b, 1);
     const bytes = (quantization ? quantization.dtype : dtype) === 'uint8' ? 1 : quantization?.dtype.endsWith('16') ? 2 : 4;
-    if (left.delete(name)) {
+    const own = ratios.get(name);
+    if (own) {
+      ratios.delete(name);
       if (dtype !== 'int32' || quantization)
         throw new Trouble('bad-input', `The constant ${name} of the model is no whole number.`, 'Correct graph/sizes in its manifest.');
-      const isSquare = sizes.square.includes(name);
-      for (let i = 0; i < (isSquare ? 1 : count); i++)
-        weights.writeInt32LE(Math.round(weights.readInt32LE(offset + 4 * i) * (isSquare ? ratio * ratio : ratio)), offset + 4 * i);
+      own.slice(0, count).forEach((ratio, i) => {
+        const at = offset + 4 * i;
+        weights.writeInt32LE(Math.round(weights.readInt32LE(at) * ratio), at);
+      });
     }
     offset += count * bytes;
   }
-  if (left.size)
-    throw new Trouble('bad-input', `The model has no constant ${[...left].join(', ')}.`, 'Correct graph/sizes in its manifest.');
+  if (ratios.size)
+    throw new Trouble('bad-input', `The model has no constant ${[...ratios.keys()].join(', ')}.`, 'Correct graph/sizes in its manifest.');
 }
 
 type Dims = { readonly dim: { size: string }[] };
@@ -119,8 +137,11 @@ type Graph = {
 };
 
 /** Tells the graph of its new input: rows and columns are the second and third of its dimensions. */
-function resizeInput(graph: Graph, { input }: Manifest): void {
+function resizeInput(graph: Graph, { input }: Manifest, { width, height }: InputSize): void {
   const placeholder = graph.modelTopology.node.find((n) => n.name === input.node)?.attr?.shape?.shape;
   const signed = Object.values(graph.signature?.inputs ?? {}).map((i) => i.tensorShape);
-  for (const shape of [placeholder, ...signed]) for (const i of [1, 2]) if (shape?.dim[i]) shape.dim[i]!.size = String(input.size);
+  for (const shape of [placeholder, ...signed]) {
+    if (shape?.dim[1]) shape.dim[1].size = String(height);
+    if (shape?.dim[2]) shape.dim[2].size = String(width);
+  }
 }
