@@ -125,14 +125,14 @@ function ended(child: ChildProcess | undefined, signal: NodeJS.Signals): Promise
 }
 
 /** The API as whoever signs in sees it. Edits are made upon the site as it is then. */
-export type Ask = <T>(route: string, method?: string, body?: unknown) => Promise<T>;
+export type Ask = (<T>(route: string, method?: string, body?: unknown) => Promise<T>) & { readonly cookie: string };
 
 export async function signedIn(url: string, { name, password }: SignIn): Promise<Ask> {
   const headers = { origin: url, 'content-type': 'application/json' };
   const session = await fetch(`${url}/api/session`, { method: 'POST', headers, body: JSON.stringify({ name, password }) });
   if (!session.ok) throw new Error(`${name} cannot sign in: ${await session.text()}`);
   const cookie = session.headers.getSetCookie()[0]!.split(';')[0]!;
-  const ask: Ask = async <T>(route: string, method = 'GET', body?: unknown) => {
+  const ask = async <T>(route: string, method = 'GET', body?: unknown) => {
     const version = method === 'GET' ? undefined : (await ask<{ version: number }>('/api/site')).version;
     const answer = await fetch(url + route, {
       method,
@@ -141,7 +141,7 @@ export async function signedIn(url: string, { name, password }: SignIn): Promise
     });
     return (await answer.json()) as T;
   };
-  return ask;
+  return Object.assign(ask, { cookie });
 }
 
 export async function post(url: string, body: unknown): Promise<void> {

@@ -145,6 +145,7 @@ export async function openStations(config: Config): Promise<Stations> {
       people: outbox.unreached(),
     }),
     async close() {
+      keeper.ending();
       attempts.close();
       await deviceEvents.close();
       await deliveries.settled();

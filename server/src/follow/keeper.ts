@@ -62,6 +62,8 @@ export type LiveKeeper = Keeper & {
   /** Feeds the sieve what it knew before the program ended: its events were kept then, or will come of what is still due. */
   remembering(work: () => void): void;
   troubles(): string[];
+  /** The program is about to end: from now on the disk is waited for only so long. */
+  ending(): void;
   settled(): Promise<void>;
 };
 
@@ -218,8 +220,8 @@ export async function startKeeper(parts: KeeperParts): Promise<LiveKeeper> {
         ),
       ];
     },
+    ending: () => void (givesUpAt = Date.now() + patienceMs),
     async settled() {
-      givesUpAt = Date.now() + patienceMs;
       await clips.finish();
       await queues.idle();
     },

@@ -14,18 +14,18 @@ export function oneByOne(): OneByOne {
   return {
     add(key, work) {
       counts.set(key, (counts.get(key) ?? 0) + 1);
-      const run = (tails.get(key) ?? Promise.resolve()).then(work);
-      const over = run
-        .catch(() => {})
-        .then(() => {
-          const left = counts.get(key)! - 1;
-          if (left > 0) counts.set(key, left);
-          else {
-            counts.delete(key);
-            if (tails.get(key) === over) tails.delete(key);
-          }
-        });
-      tails.set(key, over);
+      const run = (tails.get(key) ?? Promise.resolve()).then(work).finally(() => {
+        const left = counts.get(key)! - 1;
+        if (left > 0) counts.set(key, left);
+        else {
+          counts.delete(key);
+          tails.delete(key);
+        }
+      });
+      tails.set(
+        key,
+        run.catch(() => {}),
+      );
       return run;
     },
     waiting: (key) => counts.get(key) ?? 0,

@@ -80,7 +80,12 @@ function ask(url: string, authorization: string | undefined, ending: AbortSignal
     socket.on('close', () => end(() => reject(Object.assign(new Error('closed'), { code: 'ECONNRESET' }))));
     socket.on('data', (piece) => {
       text += piece.toString('latin1');
-      const answer = read(text);
+      let answer: Answer | undefined;
+      try {
+        answer = read(text);
+      } catch (thrown) {
+        return end(() => reject(thrown as Error));
+      }
       if (answer) end(() => resolve(answer));
       else if (text.length > mostBytes)
         end(() => reject(new CameraTrouble('stream', 'The camera answers at length and says nothing.', 'Check the address of the stream.')));

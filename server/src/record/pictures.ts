@@ -2,10 +2,11 @@
 
 import { createHash } from 'node:crypto';
 import { constants, existsSync, mkdirSync } from 'node:fs';
-import { open, readdir, readFile, rename, unlink } from 'node:fs/promises';
+import { open, readdir, readFile, rename, stat, unlink } from 'node:fs/promises';
 import path from 'node:path';
 
 export type PictureKind = 'jpg' | 'mp4';
+const abandonedMs = 10 * 60_000;
 const nameForm = /^[0-9a-f]{40}\.(jpg|mp4)$/;
 
 export type PictureStore = {
@@ -21,8 +22,11 @@ export type PictureStore = {
 export async function openPictures(dataFolder: string): Promise<PictureStore> {
   const folder = path.join(dataFolder, 'pictures');
   mkdirSync(folder, { recursive: true, mode: 0o700 });
-  // What was being written when the program was last killed.
-  for (const name of await readdir(folder)) if (name.endsWith('.part')) await unlink(path.join(folder, name));
+  // What was being written when the program was last killed; what is new may be another program's, which runs beside this one.
+  for (const name of await readdir(folder)) {
+    const file = path.join(folder, name);
+    if (name.endsWith('.part') && Date.now() - (await stat(file)).mtimeMs > abandonedMs) await unlink(file);
+  }
   const fileOf = (name: string) => path.join(folder, name.slice(0, 2), name);
   return {
     async keep(bytes, kind) {

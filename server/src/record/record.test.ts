@@ -1,4 +1,4 @@
-import { existsSync, mkdtempSync, readFileSync, statSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdtempSync, readFileSync, statSync, utimesSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { QueryTypes } from 'sequelize';
@@ -44,9 +44,11 @@ test('a write that fails in its middle leaves nothing, and does not stop the nex
 });
 
 test('pictures are named by content, written once, private, and what was half written is swept', async () => {
-  writeFileSync(path.join(folder, 'pictures', 'x.part'), 'half');
+  const [half, fresh] = ['x.part', 'y.part'].map((name) => path.join(folder, 'pictures', name)) as [string, string];
+  for (const file of [half, fresh]) writeFileSync(file, 'half');
+  utimesSync(half, 1, 1);
   const pictures = await openPictures(folder);
-  expect(existsSync(path.join(folder, 'pictures', 'x.part'))).toBe(false);
+  expect([existsSync(half), existsSync(fresh)]).toEqual([false, true]);
   const [one, again, other] = [
     await pictures.keep(Buffer.from('abc'), 'jpg'),
     await pictures.keep(Buffer.from('abc'), 'jpg'),

@@ -21,7 +21,7 @@ const ivBytes = 12;
 const tagBytes = 16;
 
 /** @param keyFile made, readable by its owner alone, when it is not there yet */
-export function openSealed(record: Pick<Record, 'tables' | 'write' | 'setting'>, keyFile: string): Sealed {
+export function openSealed(record: Pick<Record, 'tables' | 'write' | 'setting' | 'sequelize'>, keyFile: string): Sealed {
   const key = keyOf(keyFile);
   const { sealed, settings } = record.tables;
   const put = async (name: string, value: unknown, transaction: Transaction) =>
@@ -42,6 +42,8 @@ export function openSealed(record: Pick<Record, 'tables' | 'write' | 'setting'>,
         await put(name, value, transaction);
         if (before) await settings.destroy({ where: { key: before.setting }, transaction });
       });
+      // What was deleted stands on in the file's free pages until it is written anew.
+      if (text !== undefined) for (const command of ['VACUUM', 'PRAGMA wal_checkpoint(TRUNCATE)']) await record.sequelize.query(command);
       return value;
     },
   };

@@ -107,10 +107,17 @@ export async function openSiteBook(record: Record, clock: Clock): Promise<SiteBo
     const changes = changesAt(paths, before, file);
     if (changes.length === 0) return;
     const others = await siteVersions.findAll({ where: { id: { [Op.gt]: from } }, order: [['id', 'ASC']] });
-    const who = [...new Set(others.map((v) => v.by))].join(', ');
+    const who = new Set<string>();
+    let earlier = before;
+    for (const { id, by } of others) {
+      const later = await fileOf(id);
+      if (!later) continue;
+      if (changesAt(paths, earlier, later).length) who.add(by);
+      earlier = later;
+    }
     throw new Trouble(
       'conflict',
-      `${who} changed this meanwhile: ${changes
+      `${[...who].join(', ') || 'Somebody'} changed this meanwhile: ${changes
         .slice(0, shownFaults)
         .map((c) => c.words)
         .join(' · ')}${changes.length > shownFaults ? ` · and ${changes.length - shownFaults} more` : ''}.`,

@@ -22,7 +22,7 @@ export type Answer = { readonly status: number; readonly body: any; readonly hea
 
 export const password = 'a long enough one';
 
-export async function testStations(options: { folder?: string; describer?: string; site?: string; ownPushServices?: readonly string[] } = {}): Promise<TestStations> {
+export async function testStations(options: { folder?: string; describer?: string; site?: string; ownPushServices?: readonly string[]; trustProxy?: readonly string[]; bare?: boolean } = {}): Promise<TestStations> {
   const folder = options.folder ?? mkdtempSync(path.join(tmpdir(), 'nibber-server-'));
   const siteFile = path.join(folder, 'site.yaml');
   writeFileSync(siteFile, options.site ?? peopledYard);
@@ -34,7 +34,7 @@ export async function testStations(options: { folder?: string; describer?: strin
     port: 0,
     host: '127.0.0.1',
     tls: undefined,
-    trustProxy: false,
+    trustProxy: options.trustProxy ?? false,
     ownPushServices: options.ownPushServices ?? [],
     dataFolder: folder,
     keyFile: path.join(folder, 'secrets.key'),
@@ -46,8 +46,9 @@ export async function testStations(options: { folder?: string; describer?: strin
     clientFolder: path.join(folder, 'no-client'),
   });
   server.on('request', makeApp({ ...stations, cameraHealth: () => undefined, reconnect: () => {} }));
-  if (await stations.access.needsOwner()) await stations.access.addAccount({ name: 'Wren', person: 'wren', role: 'owner', password });
-  const token = (await stations.access.signIn('Wren', password, null))!;
+  // A bare place has nobody yet.
+  if (!options.bare && (await stations.access.needsOwner())) await stations.access.addAccount({ name: 'Wren', person: 'wren', role: 'owner', password });
+  const token = await stations.access.signIn('Wren', password, null);
   const cookie = `nibber-session=${token}`;
   const signedIn = (method: string): Record<string, string> => ({
     cookie,
