@@ -44,7 +44,7 @@ rules:
 `;
 
 const postEveryMs = 60;
-const longestLifeMs = 1500;
+const longestLifeMs = 2500;
 const root = path.join(__dirname, '..', '..');
 const pause = (ms: number) => new Promise((r) => setTimeout(r, ms));
 

@@ -154,7 +154,8 @@ function handle(parts: Parts, r: Route, open: Open): RequestHandler {
         );
       if (Array.isArray(r.allowed) && !r.allowed.includes(visitor!.role))
         throw new Trouble('not-allowed', 'This is for whoever sets the place up.', `Ask one of: ${r.allowed.join(', ')}.`);
-      if (visitor) open(request, response);
+      // What changes something answers once it is done, signing out too.
+      if (visitor && r.method === 'get') open(request, response);
       if (r.takes && read) {
         if (!request.is('application/json')) throw new Trouble('bad-input', 'The request is not JSON.', 'Send it as application/json.');
         await read(request, response);

@@ -117,6 +117,14 @@ test('one changes one’s password, and is signed out everywhere else; an owner 
   expect(log).toEqual(expect.arrayContaining(['Sam changed the password', 'Wren revoked the token Lights', expect.stringMatching(/made the token Lights/)])); // prettier-ignore
 });
 
+test('signing out is answered, and ends that sign-in alone', async () => {
+  const [one, two] = [await cookieOf('Sam'), await cookieOf('Sam')];
+  const out = await stations.ask('DELETE', '/api/session', undefined, one);
+  expect([out.status, out.body.visitor]).toEqual([200, null]);
+  expect((await stations.ask('GET', '/api/rules', undefined, one)).status).toBe(401);
+  expect((await stations.ask('GET', '/api/rules', undefined, two)).status).toBe(200);
+});
+
 test('the first owner needs the set-up code, is made whole or not at all, and once', async () => {
   const empty = await testStations({ site: stations.site.text.replace(/people:\n(?: {2}- .*\n)+/, '').replaceAll('tell: [{ to: owner, by: push }]', 'tell: []'), bare: true }); // prettier-ignore
   const make = (code: string, name = 'Robin') => empty.ask('POST', '/api/owner', { name, password, code }, {});
