@@ -37,7 +37,7 @@ function tests(name, args) {
 
 step('types', ['types']);
 step('lint', ['lint']);
-tests('units', ['--forceExit']);
+tests('units', []);
 prepareClient();
 tests('the interface in Chromium', ['--config', 'e2e/jest.config.js', '--runInBand']);
 console.log(`\n${passed} passed, ${failed} failed`);

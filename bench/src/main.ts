@@ -1,4 +1,4 @@
-// npm run bench [-- replay calculations detector walks drawing place]: figures as ratios within one run. The last line is one JSON object. Machines are noisy; nothing here is a test.
+// npm run bench [-- replay calculations detector walks drawing telling place]: figures as ratios within one run. The last line is one JSON object. Machines are noisy; nothing here is a test.
 
 import { execFileSync } from 'node:child_process';
 import type { Figures } from './measure';
@@ -6,6 +6,7 @@ import { benchDetector } from './detector';
 import { benchDrawing } from './drawing';
 import { benchPlace } from './place';
 import { benchReplay } from './replay';
+import { benchTelling } from './telling';
 import { benchWalks } from './walks';
 
 /** In a process of their own, put together into one file: how they run where speed is asked for. */
@@ -23,6 +24,7 @@ async function main() {
     ['detector', benchDetector],
     ['walks', benchWalks],
     ['drawing', benchDrawing],
+    ['telling', benchTelling],
     ['place', benchPlace],
   ] as const) {
     if (wanted.length && !wanted.includes(name)) continue;

@@ -20,7 +20,14 @@ import { figuresAt, newWorld, walks, type Actor, type Walk, type WalkName } from
 import { median, rounded, type Figures } from './measure';
 
 type View = 'yard' | 'lane-gate';
-type Scene = { readonly name: string; readonly view: View; readonly light: Light; readonly actors: readonly Actor[]; readonly hasPost: boolean; readonly rule: string };
+type Scene = {
+  readonly name: string;
+  readonly view: View;
+  readonly light: Light;
+  readonly actors: readonly Actor[];
+  readonly hasPost: boolean;
+  readonly rule: string;
+};
 /** A picture of a scene: who is where, and what the detector finds in it at either input. */
 type Shot = {
   readonly at: number;
@@ -41,6 +48,7 @@ const width = 960;
 const aspect = 16 / 9;
 const people: readonly FigureName[] = ['ada', 'bo', 'cy'];
 const sameThing = 0.3;
+const undecided = 0.4;
 const post = { left: 0.47, width: 0.035 };
 
 const site = (() => {
@@ -104,7 +112,11 @@ function withPost({ data, width: w, height: h }: Pixels): void {
     for (let x = Math.floor(w * post.left); x < w * (post.left + post.width); x++) data.set([72, 66, 58], (y * w + x) * 3);
 }
 
-type Eye = { readonly see: (jpeg: Buffer, region: Box, brighten: boolean, fine: boolean) => Promise<SeenObject[]>; readonly costs: number[]; close(): Promise<unknown> };
+type Eye = {
+  readonly see: (jpeg: Buffer, region: Box, brighten: boolean, fine: boolean) => Promise<SeenObject[]>;
+  readonly costs: number[];
+  close(): Promise<unknown>;
+};
 
 /** A detector in a thread of its own, so that both inputs are looked through at once. */
 async function openEye(): Promise<Eye> {
@@ -205,8 +217,10 @@ function judge({ shots, view, rule, actors }: Filmed, input: 'usual' | 'fine', l
     for (const o of outcomes) if (o.kind === 'event' && o.rule === rule && o.track) rang.add(o.track.key);
     for (const t of openTracks(state, view)) {
       if (t.lastSeen !== shot.at || t.class !== 'person') continue;
-      const best = [...shot.truth].sort((a, b) => overlap(b.box, t.box) - overlap(a.box, t.box))[0];
-      const walker = best && overlap(best.box, t.box) >= sameThing ? best.walker : 0;
+      const [best, second] = shot.truth.map(({ walker, box }) => ({ walker, by: overlap(box, t.box) })).sort((a, b) => b.by - a.by);
+      // While one hides the other, a box is of both.
+      if (best && second && second.by > best.by * undecided) continue;
+      const walker = best && best.by >= sameThing ? best.walker : 0;
       whoIs.set(t.key, [...(whoIs.get(t.key) ?? []), walker]);
     }
   }

@@ -4,7 +4,7 @@ import type { ReactNode } from 'react';
 import type { CameraAnswer } from '../features/api/types';
 import { LivePicture, RecentPicture } from './Picture';
 
-type Props = { camera: CameraAnswer; words: string; children?: ReactNode; over?: ReactNode };
+type Props = { camera: CameraAnswer; words: string; still?: ReactNode; children?: ReactNode; over?: ReactNode };
 
 export const CameraPicture = ({ camera, ...rest }: Props) =>
   camera.kind === 'paired' ? (

@@ -12,18 +12,27 @@ const Space = createContext(usual);
 /** The space in which things are drawn on the picture around them. */
 export const useSpace = () => useContext(Space);
 
-type Props = { source: string | undefined; words: string; children?: ReactNode; over?: ReactNode; onFail?: () => void };
+/** `still`: drawings that stay as they are while others move; they are painted once, in a layer of their own. */
+type Props = {
+  source: string | undefined;
+  words: string;
+  still?: ReactNode;
+  children?: ReactNode;
+  over?: ReactNode;
+  onFail?: () => void;
+};
 
 type Natural = { readonly width: number; readonly height: number };
 type FrameProps = {
   /** What is shown; it says its own size once it is there. */
   media: (loaded: (natural: Natural) => void, isSeen: boolean) => ReactNode;
+  still?: ReactNode;
   children?: ReactNode;
   over?: ReactNode;
 };
 
 /** A picture or a clip as high as it is by itself, with drawings on top. */
-export function Frame({ media, children, over }: FrameProps) {
+export function Frame({ media, still, children, over }: FrameProps) {
   const [space, setSpace] = useState(usual);
   const [isSeen, setSeen] = useState(false);
   const loaded = (natural: Natural) => {
@@ -37,17 +46,20 @@ export function Frame({ media, children, over }: FrameProps) {
     >
       {!isSeen && <NoPicture />}
       {media(loaded, isSeen)}
-      {children && (
-        <View style={{ position: 'absolute', inset: 0 }} pointerEvents="none">
-          <Svg width="100%" height="100%" viewBox={`0 0 ${space.width} ${space.height}`} preserveAspectRatio="none">
-            <Space.Provider value={space}>{children}</Space.Provider>
-          </Svg>
-        </View>
-      )}
+      {still && <Layer space={space}>{still}</Layer>}
+      {children && <Layer space={space}>{children}</Layer>}
       {over}
     </View>
   );
 }
+
+const Layer = ({ space, children }: { space: typeof usual; children: ReactNode }) => (
+  <View style={{ position: 'absolute', inset: 0, willChange: 'transform' } as object} pointerEvents="none">
+    <Svg width="100%" height="100%" viewBox={`0 0 ${space.width} ${space.height}`} preserveAspectRatio="none">
+      <Space.Provider value={space}>{children}</Space.Provider>
+    </Svg>
+  </View>
+);
 
 const NoPicture = () => (
   <View style={{ position: 'absolute', inset: 0, alignItems: 'center', justifyContent: 'center' }}>
@@ -58,8 +70,9 @@ const NoPicture = () => (
 );
 
 /** A stored picture, or a stream that the browser shows as a picture; nothing where there is no source. */
-export const Picture = ({ source, words, children, over, onFail }: Props) => (
+export const Picture = ({ source, words, still, children, over, onFail }: Props) => (
   <Frame
+    still={still}
     over={over}
     media={(loaded, isSeen) => source && <Image source={source} words={words} loaded={loaded} onFail={onFail} isSeen={isSeen} />}
   >
@@ -91,7 +104,7 @@ const Image = ({ source, words, onFail, loaded, isSeen }: ImageProps) =>
 const againMs = 2000;
 
 /** The live picture of a camera as a stream; comes back by itself after a break. */
-export function LivePicture({ camera, words, children, over }: { camera: string; words: string; children?: ReactNode; over?: ReactNode }) {
+export function LivePicture({ camera, ...rest }: Omit<Props, 'source' | 'onFail'> & { camera: string }) {
   const [round, setRound] = useState(0);
   const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
   useEffect(() => () => clearTimeout(timer.current), []);
@@ -99,11 +112,7 @@ export function LivePicture({ camera, words, children, over }: { camera: string;
     clearTimeout(timer.current);
     timer.current = setTimeout(() => setRound((r) => r + 1), againMs);
   };
-  return (
-    <Picture source={`/api/cameras/${camera}/live.mjpg?round=${round}`} words={words} onFail={fail} over={over}>
-      {children}
-    </Picture>
-  );
+  return <Picture source={`/api/cameras/${camera}/live.mjpg?round=${round}`} onFail={fail} {...rest} />;
 }
 
 const refreshMs = 1000;
@@ -112,16 +121,11 @@ const refreshMs = 1000;
 export function RecentPicture({
   camera,
   isThere,
-  words,
-  children,
-  over,
-}: {
+  ...rest
+}: Omit<Props, 'source' | 'onFail'> & {
   camera: string;
   /** Whether it has sent any. */
   isThere: boolean;
-  words: string;
-  children?: ReactNode;
-  over?: ReactNode;
 }) {
   const [at, setAt] = useState(0);
   useEffect(() => {
@@ -130,9 +134,5 @@ export function RecentPicture({
     }, refreshMs);
     return () => clearInterval(timer);
   }, []);
-  return (
-    <Picture source={isThere ? `/api/cameras/${camera}/picture.jpg?at=${at}` : undefined} words={words} over={over}>
-      {children}
-    </Picture>
-  );
+  return <Picture source={isThere ? `/api/cameras/${camera}/picture.jpg?at=${at}` : undefined} {...rest} />;
 }

@@ -27,6 +27,9 @@ export type LaunchOptions = {
   readonly dataFolder: string;
   /** Whether passers-by come and go by themselves. */
   readonly life: boolean;
+  /** The day it is there, and how fast everybody walks; today, as usual, if not said. */
+  readonly date?: string;
+  readonly pace?: number;
   /** Where the program's own words go. */
   readonly log: (line: string) => void;
 };
@@ -50,7 +53,12 @@ export async function launch(options: LaunchOptions): Promise<Launched> {
   mkdirSync(dataFolder, { recursive: true });
   const standinProcess = run(
     'standins/src/main.ts',
-    { NIBBER_STANDINS_PORT: String(port + 1), NIBBER_STAGE_LIFE: options.life ? 'on' : 'off' },
+    {
+      NIBBER_STANDINS_PORT: String(port + 1),
+      NIBBER_STAGE_LIFE: options.life ? 'on' : 'off',
+      ...(options.date ? { NIBBER_STAGE_DATE: options.date } : {}),
+      ...(options.pace ? { NIBBER_STAGE_PACE: String(options.pace) } : {}),
+    },
     log,
   );
   const standins = JSON.parse(await firstLine(standinProcess, (line) => line.startsWith('{'))) as StandinAddresses;

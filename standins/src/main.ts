@@ -29,6 +29,8 @@ async function main() {
   const theStage = await stage(
     {
       startTime: process.env.NIBBER_STAGE_TIME ?? '20:40',
+      date: process.env.NIBBER_STAGE_DATE,
+      pace: Number(process.env.NIBBER_STAGE_PACE ?? 1),
       life: process.env.NIBBER_STAGE_LIFE !== 'off',
       addresses: { http: () => stageAddress, rtsp: () => rtspAddress },
     },

@@ -65,7 +65,9 @@ function Entry({ signIn, zone, end }: { signIn: SignInAnswer; zone: string; end:
             {isToken && `, ${days} days left`}
           </Words>
         </View>
-        {!isThis && <Button words={isToken ? 'Revoke' : 'End'} label={`${isToken ? 'Revoke' : 'End'} ${name}`} onPress={end} testID={`end-${name}`} />}
+        {!isThis && (
+          <Button words={isToken ? 'Revoke' : 'End'} label={`${isToken ? 'Revoke' : 'End'} ${name}`} onPress={end} testID={`end-${name}`} />
+        )}
       </Row>
     </View>
   );

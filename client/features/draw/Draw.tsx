@@ -134,7 +134,9 @@ export function Draw({ camera, done }: { camera: CameraAnswer; done: (masksChang
         </Row>
       </Row>
       {isOlder && isChanged && (
-        <Attention words={`What is drawn on ${camera.name} was changed elsewhere since this draft was begun. Saving it would write over that.`}>
+        <Attention
+          words={`What is drawn on ${camera.name} was changed elsewhere since this draft was begun. Saving it would write over that.`}
+        >
           <Row>
             <Button
               words="Take what stands now"

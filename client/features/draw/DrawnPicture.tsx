@@ -53,12 +53,23 @@ export function DrawnPicture({ camera, drawings, stored, isOpen, point, choose, 
     // eslint-disable-next-line react-hooks/exhaustive-deps
     [stored, drawings, isOpen, point, remove === undefined],
   );
+  const chosenId = stored?.id;
+  const still = useMemo(
+    () => (
+      <>
+        {lately && <Traces paths={lately.paths} />}
+        {drawings.map((d) => d.id !== chosenId && <Shape key={d.id} drawing={d} isChosen={false} />)}
+      </>
+    ),
+    [lately, drawings, chosenId],
+  );
   return (
     <View style={{ gap: 8 }}>
       <Zoomable isHeld={isOpen}>
         <CameraPicture
           camera={camera}
           words={`${camera.name}, with what is drawn on it`}
+          still={still}
           over={
             <>
               {handles}
@@ -66,10 +77,7 @@ export function DrawnPicture({ camera, drawings, stored, isOpen, point, choose, 
             </>
           }
         >
-          {lately && <Traces paths={lately.paths} />}
-          {drawings.map((d) => (
-            <Shape key={d.id} drawing={d.id === chosen?.id ? chosen : d} isChosen={d.id === chosen?.id} />
-          ))}
+          {chosen && <Shape drawing={chosen} isChosen />}
         </CameraPicture>
       </Zoomable>
       {chosen && lately && <Catch drawing={chosen} paths={lately.paths} days={lately.days} />}

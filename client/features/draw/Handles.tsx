@@ -190,8 +190,7 @@ export function Loupe({ camera, at }: { camera: string; at: Point }) {
       <View
         style={{
           position: 'absolute',
-          left: at[0] * width - 11,
-          top: at[1] * height - 11,
+          transform: [{ translateX: at[0] * width - 11 }, { translateY: at[1] * height - 11 }],
           width: 22,
           height: 22,
           borderRadius: 11,
@@ -221,8 +220,9 @@ export function Loupe({ camera, at }: { camera: string; at: Point }) {
             position: 'absolute',
             width: width * loupeTimes,
             height: height * loupeTimes,
-            left: loupeSize / 2 - at[0] * width * loupeTimes,
-            top: loupeSize / 2 - at[1] * height * loupeTimes,
+            // Moved by the compositor: it is not painted anew for each place of the finger.
+            willChange: 'transform',
+            transform: `translate(${loupeSize / 2 - at[0] * width * loupeTimes}px, ${loupeSize / 2 - at[1] * height * loupeTimes}px)`,
           },
         })}
         <View style={{ position: 'absolute', left: loupeSize / 2 - 1, top: 0, width: 1, height: loupeSize, backgroundColor: '#FFFDF7' }} />

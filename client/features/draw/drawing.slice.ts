@@ -12,7 +12,13 @@ export type Drawing = ZoneDrawing | LineDrawing;
 
 type Drawings = readonly Drawing[];
 /** `from`: what was drawn when the draft was begun, and in which version of the site. */
-export type Draft = { camera: string; from: { version: number; drawings: Drawings }; drawings: Drawings; past: Drawings[]; future: Drawings[] };
+export type Draft = {
+  camera: string;
+  from: { version: number; drawings: Drawings };
+  drawings: Drawings;
+  past: Drawings[];
+  future: Drawings[];
+};
 type State = { draft: Draft | null };
 
 const mostSteps = 100;

@@ -27,7 +27,10 @@ const shownLevels: readonly Level[] = levelNames.filter((l) => l !== 'inspect' &
 export function Plan({ cameras, mayEdit }: { cameras: readonly CameraAnswer[]; mayEdit: boolean }) {
   const isWide = useIsWide();
   const { data } = usePlanQuery();
-  const saved = useMemo((): Draft => ({ plan: data?.plan ?? blankPlan, places: placesOf(cameras), version: data?.version ?? 0 }), [data, cameras]);
+  const saved = useMemo(
+    (): Draft => ({ plan: data?.plan ?? blankPlan, places: placesOf(cameras), version: data?.version ?? 0 }),
+    [data, cameras],
+  );
   const [past, setPast] = useState<readonly Draft[]>([]);
   const [draft, setDraft] = useState<Draft>();
   const [chosen, setChosen] = useState<string>();

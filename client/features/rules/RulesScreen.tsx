@@ -9,7 +9,15 @@ import { Loading } from '../../ui/Loading';
 import { Button, Empty, Page, Row, Sheet } from '../../ui/Surface';
 import { usePalette } from '../../ui/look';
 import { Words } from '../../ui/Words';
-import { troubleWords, useCamerasQuery, usePutBackMutation, useRulesQuery, useSessionQuery, useSetRuleMutation, useSiteQuery } from '../api/api';
+import {
+  troubleWords,
+  useCamerasQuery,
+  usePutBackMutation,
+  useRulesQuery,
+  useSessionQuery,
+  useSetRuleMutation,
+  useSiteQuery,
+} from '../api/api';
 import type { CameraAnswer, Site } from '../api/types';
 import { PartSheet } from './PartSheet';
 import { Sentence } from './Sentence';

@@ -104,10 +104,10 @@ test.each([
   const inAndOut = [lane, lane, yard, yard, lane, lane, yard, yard, lane, lane, yard];
   const walked = (restSeconds: number) =>
     events(
-      run(siteWith((f) => Object.assign(f.rules![0]!, { does, restSeconds })), [
-        shut,
-        ...inAndOut.map((feet, i) => seen(evening + i * 10 * second, someone(feet))),
-      ]),
+      run(
+        siteWith((f) => Object.assign(f.rules![0]!, { does, restSeconds })),
+        [shut, ...inAndOut.map((feet, i) => seen(evening + i * 10 * second, someone(feet)))],
+      ),
     ).map((e) => e.at / second);
   expect(walked(0)).toEqual([20, 60, 100]);
   expect(walked(60)).toEqual([20, 100]);

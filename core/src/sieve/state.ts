@@ -169,7 +169,13 @@ export function takeSettings(state: SieveState, site: CompiledSite): void {
               if (wasRefused) return startMemory(rule, track.class, []);
               const doing = doesTheSame(oldRule, rule) ? memory.doing : startDoing(rule.behaviour);
               const fresh = startMemory(rule, track.class, []);
-              return { ...memory, current: rule, asks: fresh.asks, doing, isClosed: fresh.isClosed || (memory.event !== undefined && isOnce(rule)) };
+              return {
+                ...memory,
+                current: rule,
+                asks: fresh.asks,
+                doing,
+                isClosed: fresh.isClosed || (memory.event !== undefined && isOnce(rule)),
+              };
             }),
           ),
         );

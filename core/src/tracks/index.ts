@@ -78,9 +78,12 @@ const leastMoving = 0.3;
 const firstLooks = 6;
 /** … or where its centre has come this far, in its own sizes. */
 const displaced = 0.5;
-/** How much distance and looks weigh beside overlap, where that leaves it open which of several things is which. */
-const distanceWeighs = 0.5;
+/** How much overlap, distance and looks weigh, where it is open which of several things is which; found on the stage's crossing walks. */
+const overlapWeighs = 0.5;
+const distanceWeighs = 1;
 const looksWeigh = 0.4;
+/** As far as a thing can be from where it should be, in its own heights, and be it as little as any farther one. */
+const farSizes = 0.5;
 /** How far a thing may be from where it is expected, in its own sizes: at once, and more for each second unseen. */
 const reachAtOnce = 0.3;
 const reachASecond = { young: 1.1, known: 0.4 };
@@ -181,7 +184,9 @@ function match(tracker: Tracker, objects: readonly SeenObject[], at: Instant, be
     return open.map((t, i) => (t.class === o.class ? overlap(places[i]!, box) : 0));
   });
   const chosen = assign(
-    affinity.map((row, i) => row.map((a, k) => (a >= leastAffinity ? 1 - a + doubt(open[k]!, objects[i]!, at) : noMatch))),
+    affinity.map((row, i) =>
+      row.map((a, k) => (a >= leastAffinity ? overlapWeighs * (1 - a) + doubt(open[k]!, objects[i]!, at) : noMatch)),
+    ),
   );
   objects.forEach((object, i) => {
     const column = chosen[i]!;
@@ -203,7 +208,7 @@ function doubt(t: Track, object: SeenObject, at: Instant): number {
   const [from, to] = [centre(predicted(t, at)), centre(object.box)];
   const height = Math.max(t.box[3], object.box[3], 1e-6);
   const far = Math.hypot((to[0] - from[0]) * usualAspect, to[1] - from[1]) / height;
-  return distanceWeighs * Math.min(1, far) + looksWeigh * otherwise(t.looks, object.looks);
+  return distanceWeighs * Math.min(1, far / farSizes) + looksWeigh * otherwise(t.looks, object.looks);
 }
 
 /** The share of what is known of both that differs, 0..1. */

@@ -21,7 +21,11 @@ export type CameraClocks = {
 const answerMs = 6000;
 const lookedAt = 20;
 
-export function startCameraClocks(record: Record, clock: Clock, signInOf: (camera: string, address: string) => Promise<SignIn | undefined>): CameraClocks {
+export function startCameraClocks(
+  record: Record,
+  clock: Clock,
+  signInOf: (camera: string, address: string) => Promise<SignIn | undefined>,
+): CameraClocks {
   const known = new Map<string, CameraClock>();
   /** By the place's clock, which need not be the machine's. */
   const measured = (aheadOfMachineMs: number): CameraClock => ({

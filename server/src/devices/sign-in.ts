@@ -50,7 +50,10 @@ export type Challenge =
 /** The best challenge of a WWW-Authenticate header that we can answer; a server may offer several, the strongest wins. */
 export function challengeOf(header: string | null): Challenge | undefined {
   const found: Challenge[] = [];
-  for (const [, scheme, rest] of (header ?? '').slice(0, longestHeader).replace(/\s+/g, ' ').matchAll(/(Basic|Digest)\s+((?:(?!,?\s*(?:Basic|Digest)\s).)*)/gi)) {
+  for (const [, scheme, rest] of (header ?? '')
+    .slice(0, longestHeader)
+    .replace(/\s+/g, ' ')
+    .matchAll(/(Basic|Digest)\s+((?:(?!,?\s*(?:Basic|Digest)\s).)*)/gi)) {
     if (/basic/i.test(scheme!)) found.push({ kind: 'basic' });
     else {
       const fields = new Map([...rest!.matchAll(/(\w+)=(?:"([^"]*)"|([^\s,]+))/g)].map((m) => [m[1]!.toLowerCase(), m[2] ?? m[3] ?? '']));

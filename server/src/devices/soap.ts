@@ -84,7 +84,11 @@ export async function openDevice(address: string, signIn: SignIn | undefined): P
     },
     pull: async (point, seconds, ending) =>
       readNotifications(
-        await call(point, known(point), aheadMs, ask.pull(seconds, mostMessages), { headers: addressedTo(point, actions.pull), seconds, ending }),
+        await call(point, known(point), aheadMs, ask.pull(seconds, mostMessages), {
+          headers: addressedTo(point, actions.pull),
+          seconds,
+          ending,
+        }),
       ),
     unsubscribe: async (point) =>
       void (await call(point, known(point), aheadMs, ask.unsubscribe(), { headers: addressedTo(point, actions.unsubscribe) })),

@@ -100,10 +100,10 @@ export async function startDeliveries(parts: DeliveriesParts, since: ReadonlyMap
       row.camera,
       () => feed(row, frames, picture),
       (transaction, refused) =>
-        deliveries.update(
-          refused.length ? { state: 'set-aside', why: refused.join(' · ') } : { state: 'done' },
-          { where: { id: row.id }, transaction },
-        ),
+        deliveries.update(refused.length ? { state: 'set-aside', why: refused.join(' · ') } : { state: 'done' }, {
+          where: { id: row.id },
+          transaction,
+        }),
     );
   };
   const pictureOf = async (row: DeliveryRow): Promise<SafePicture> => {

@@ -63,7 +63,8 @@ test('an event that cannot be written is held and written later, and meanwhile i
   const keep = pictures.keep;
   let isFull = true;
   Object.assign(pictures, {
-    keep: (...args: Parameters<typeof keep>) => (isFull ? Promise.reject(Object.assign(new Error('no space left'), { code: 'ENOSPC' })) : keep(...args)),
+    keep: (...args: Parameters<typeof keep>) =>
+      isFull ? Promise.reject(Object.assign(new Error('no space left'), { code: 'ENOSPC' })) : keep(...args),
   });
   await walkIn(stations);
   await until(() => stations.troubles().stations[0]);

@@ -61,7 +61,14 @@ test('a JPEG with a sound head and a broken body is refused, and what comes afte
 test('a picture that got lost is done without, and a delivery that cannot be understood is set aside with its reason', async () => {
   const { deliveries } = stations.record.tables;
   const row = { camera: 'porch', form: 'json' as const, understood: '', state: 'due' as const };
-  await deliveries.create({ ...row, id: 'lost', key: 'lost', at: stations.clock.now(), body: caller('lost'), picture: `${'a'.repeat(40)}.jpg` });
+  await deliveries.create({
+    ...row,
+    id: 'lost',
+    key: 'lost',
+    at: stations.clock.now(),
+    body: caller('lost'),
+    picture: `${'a'.repeat(40)}.jpg`,
+  });
   await deliveries.create({ ...row, id: 'odd', key: 'odd', at: stations.clock.now(), body: '{', picture: null });
   stations.deliveries.wake('porch');
   await hasEvents('porch', 1);

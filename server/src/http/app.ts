@@ -202,7 +202,8 @@ const answerTrouble: ErrorRequestHandler = (thrown: unknown, request, response, 
 
 function foreign({ type, status }: { type?: string; status?: number }): Trouble | undefined {
   if (type === 'entity.parse.failed') return new Trouble('bad-input', 'The request is not valid JSON.', 'Send one JSON object.');
-  if (type === 'entity.too.large') return new Trouble('too-large', 'The request is too large.', 'Send a shorter one; docs/openapi.yaml says how long it may be.');
+  if (type === 'entity.too.large')
+    return new Trouble('too-large', 'The request is too large.', 'Send a shorter one; docs/openapi.yaml says how long it may be.');
   return status !== undefined && status >= 400 && status < 500
     ? new Trouble('bad-input', 'The request cannot be read.', 'Check its address and its encoding.')
     : undefined;

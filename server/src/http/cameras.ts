@@ -31,7 +31,14 @@ const mostDrawingBytes = 262_144;
 /** A track that is being followed, as the client is told of it: where it is at an instant, and for how long it has not been seen. */
 export const seenAnswer =
   (at: Instant) =>
-  ({ key, class: cls, type, score, box, lastSeen }: TrackView) => ({ key, class: cls, type, score, box, unseenMs: Math.max(0, at - lastSeen) });
+  ({ key, class: cls, type, score, box, lastSeen }: TrackView) => ({
+    key,
+    class: cls,
+    type,
+    score,
+    box,
+    unseenMs: Math.max(0, at - lastSeen),
+  });
 
 export function cameraRoutes(parts: Parts): Route[] {
   const { site, recent, follow, record, clock, signIns } = parts;

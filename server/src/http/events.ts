@@ -68,7 +68,16 @@ export function eventRoutes(parts: Parts): Route[] {
         test: null,
       });
       const found =
-        show === 'stopped' ? [] : await events.findAll({ where: where('at') as never, order: [['at', 'DESC'], ['id', 'DESC']], limit: pageSize + 1 });
+        show === 'stopped'
+          ? []
+          : await events.findAll({
+              where: where('at') as never,
+              order: [
+                ['at', 'DESC'],
+                ['id', 'DESC'],
+              ],
+              limit: pageSize + 1,
+            });
       const quiet = show === 'told' ? [] : await quietTracks(where('lastSeen'));
       const all = [...found.map(summary), ...quiet].sort((a, b) => b.at - a.at || (a.id < b.id ? 1 : -1));
       const page = all.slice(0, pageSize);
@@ -123,7 +132,14 @@ export function eventRoutes(parts: Parts): Route[] {
 
   async function quietTracks(where: object) {
     const passed = { [Op.notIn]: record.sequelize.literal('(SELECT track FROM events)') };
-    const rows = await tracks.findAll({ where: { [Op.and]: [where, { id: passed }] } as never, order: [['lastSeen', 'DESC'], ['id', 'DESC']], limit: pageSize + 1 });
+    const rows = await tracks.findAll({
+      where: { [Op.and]: [where, { id: passed }] } as never,
+      order: [
+        ['lastSeen', 'DESC'],
+        ['id', 'DESC'],
+      ],
+      limit: pageSize + 1,
+    });
     const all = await trailsOf(rows.map((r) => r.id));
     return rows.map((r) =>
       stopped(

@@ -79,10 +79,11 @@ test.each<[string, string, string, unknown, RegExp]>([
 
 test('what is not JSON, too large or nowhere has the same shape of answer', async () => {
   const send = (body: string) =>
-    fetch(`${stations.url}/api/session`, { method: 'POST', headers: { 'content-type': 'application/json', origin: stations.url }, body }).then(async (r) => [
-      r.status,
-      ((await r.json()) as { error: { code: string } }).error.code,
-    ]);
+    fetch(`${stations.url}/api/session`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json', origin: stations.url },
+      body,
+    }).then(async (r) => [r.status, ((await r.json()) as { error: { code: string } }).error.code]);
   expect(await send('{"name":')).toEqual([400, 'bad-input']);
   expect(await send(JSON.stringify({ name: 'x'.repeat(5_000_000) }))).toEqual([413, 'too-large']);
   expect((await stations.ask('GET', '/api/nowhere')).body.error.code).toBe('not-found');

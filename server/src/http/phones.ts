@@ -35,7 +35,11 @@ export function phoneRoutes({ config, record, clock, keys, site }: Parts): Route
       const { person } = visitor;
       if (!person) throw new Trouble('not-allowed', 'A script has no phone.', 'Sign in as the person who is to be told.');
       if (!mayBeCalled(body.endpoint, config.ownPushServices))
-        throw new Trouble('bad-input', 'The endpoint cannot be used.', 'It must be the https address of a push service on the public network.');
+        throw new Trouble(
+          'bad-input',
+          'The endpoint cannot be used.',
+          'It must be the https address of a push service on the public network.',
+        );
       return record.write(async (transaction) => {
         const known = await phones.findOne({ where: { endpoint: body.endpoint }, transaction });
         const others = (await phones.findAll({ where: { person, goneAt: null }, transaction })).filter((p) => p.id !== known?.id);

@@ -47,7 +47,8 @@ export async function visitorOf({ access }: Pick<Parts, 'access'>, request: Requ
 /** A browser in a few words, as the person will know it: never longer than a label. */
 export const browserWords = (agent: string | undefined): string | null => {
   if (!agent) return null;
-  const browser = /\b(Firefox|Edg|OPR|Chrome|Safari)\//.exec(agent)?.[1];
+  // Most name others before themselves.
+  const browser = ['Firefox', 'Edg', 'OPR', 'Chrome', 'Safari'].find((b) => agent.includes(`${b}/`));
   const device = /\b(iPhone|iPad|Android|Windows|Macintosh|Linux)\b/.exec(agent)?.[1];
   const names: { readonly [short: string]: string } = { Edg: 'Edge', OPR: 'Opera', Macintosh: 'Mac' };
   return [browser, device].flatMap((w) => (w ? (names[w] ?? w) : [])).join(', ') || null;

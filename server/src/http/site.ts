@@ -20,7 +20,17 @@ export function siteRoutes(parts: Parts): Route[] {
         const next = nextChange(plan, clock.now());
         return { id: h.id, name: h.name, on: isOn(plan, clock.now()), next: next === 'never' ? null : next, words: planWords(plan) };
       });
-      return { place, areas, modes, hours: plans, people, areaModes: site.modes, version: site.version, notYet: notYet(site.file), now: clock.now() };
+      return {
+        place,
+        areas,
+        modes,
+        hours: plans,
+        people,
+        areaModes: site.modes,
+        version: site.version,
+        notYet: notYet(site.file),
+        now: clock.now(),
+      };
     }),
     route('get', '/api/site/file', editors, async () => ({ text: site.text, version: site.version })),
     routeWithBody<{ text: string }>(

@@ -35,7 +35,11 @@ function film(): Buffer {
 }
 const send = async (bytes: Buffer | string) => {
   const body = typeof bytes === 'string' ? bytes : new Uint8Array(bytes);
-  const answer = await fetch(`${stations.url}/api/recordings`, { method: 'POST', headers: { cookie: stations.cookie, origin: stations.url, 'content-type': 'video/mp4' }, body });
+  const answer = await fetch(`${stations.url}/api/recordings`, {
+    method: 'POST',
+    headers: { cookie: stations.cookie, origin: stations.url, 'content-type': 'video/mp4' },
+    body,
+  });
   return (await answer.json()) as { address: string };
 };
 const tried = async (address: string) => {

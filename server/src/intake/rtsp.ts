@@ -71,10 +71,7 @@ function ask(url: string, authorization: string | undefined, ending: AbortSignal
       settle();
     };
     const stop = () => end(() => reject(ending.reason as Error));
-    const timer = setTimeout(
-      () => end(() => reject(new DOMException('The camera did not answer in time.', 'TimeoutError'))),
-      answerMs,
-    );
+    const timer = setTimeout(() => end(() => reject(new DOMException('The camera did not answer in time.', 'TimeoutError'))), answerMs);
     ending.addEventListener('abort', stop);
     socket.on('error', (error) => end(() => reject(error)));
     socket.on('close', () => end(() => reject(Object.assign(new Error('closed'), { code: 'ECONNRESET' }))));
@@ -88,9 +85,17 @@ function ask(url: string, authorization: string | undefined, ending: AbortSignal
       }
       if (answer) end(() => resolve(answer));
       else if (text.length > mostBytes)
-        end(() => reject(new CameraTrouble('stream', 'The camera answers at length and says nothing.', 'Check the address of the stream.')));
+        end(() =>
+          reject(new CameraTrouble('stream', 'The camera answers at length and says nothing.', 'Check the address of the stream.')),
+        );
     });
-    const lines = [`DESCRIBE ${url} RTSP/1.0`, 'CSeq: 1', 'Accept: application/sdp', 'User-Agent: Nibber', ...(authorization ? [`Authorization: ${authorization}`] : [])];
+    const lines = [
+      `DESCRIBE ${url} RTSP/1.0`,
+      'CSeq: 1',
+      'Accept: application/sdp',
+      'User-Agent: Nibber',
+      ...(authorization ? [`Authorization: ${authorization}`] : []),
+    ];
     socket.write(`${lines.join('\r\n')}\r\n\r\n`);
     if (ending.aborted) stop();
   });
@@ -102,7 +107,8 @@ function read(text: string): Answer | undefined {
   if (head < 0) return undefined;
   const [first, ...lines] = text.slice(0, head).split('\r\n');
   const [, status, reason] = /^RTSP\/1\.\d (\d{3}) ?(.{0,80})/.exec(first!) ?? [];
-  if (!status) throw new CameraTrouble('stream', 'What answers there does not speak RTSP.', 'Check the port and the address of the stream.');
+  if (!status)
+    throw new CameraTrouble('stream', 'What answers there does not speak RTSP.', 'Check the port and the address of the stream.');
   const headers = new Map<string, string>();
   for (const line of lines) {
     const colon = line.indexOf(':');

@@ -131,7 +131,11 @@ export function openAccess(record: Record, clock: Clock, site?: People): Access 
     async makeOwner({ name, password, code }) {
       if (!(await needsOwner())) throw new Trouble('conflict', 'This place has an owner already.', 'Sign in instead.');
       if (!isCode(code))
-        throw new Trouble('not-allowed', 'The set-up code is wrong.', 'It was printed where the program was started; start it again to see it.');
+        throw new Trouble(
+          'not-allowed',
+          'The set-up code is wrong.',
+          'It was printed where the program was started; start it again to see it.',
+        );
       checkPassword(password);
       const passwordHash = await hash(password);
       await site!.addOwner(name, async (person, transaction) => {

@@ -86,7 +86,12 @@ export const openSignIns = (record: Record, sealed: Sealed): SignIns => {
 };
 
 /** What lets in, or is let in by, a camera that is taken out of the site goes with it; so does the address of one that is paired no more. */
-export async function letGoOfGone({ tables }: Pick<Record, 'tables'>, before: SiteFile, after: SiteFile, transaction: Transaction): Promise<void> {
+export async function letGoOfGone(
+  { tables }: Pick<Record, 'tables'>,
+  before: SiteFile,
+  after: SiteFile,
+  transaction: Transaction,
+): Promise<void> {
   for (const { id, source } of before.cameras) {
     const now = after.cameras.find((c) => c.id === id);
     const isGone = now === undefined;

@@ -78,7 +78,9 @@ test('every version of the site is kept, a bad one changes nothing, and modes su
   book.onChange((c) => changes.push(c.kind));
   await book.replace(peopledYard, { by: 'Wren', what: 'set it up' });
   await book.edit([[['rules', 'comes-in', 'restSeconds'], 10]], { by: 'Wren', what: 'made it quicker' });
-  await expect(book.edit([[['rules', 'comes-in', 'cameras'], ['attic']]], { by: 'Wren', what: 'broke it' })).rejects.toThrow('attic is no camera');
+  await expect(book.edit([[['rules', 'comes-in', 'cameras'], ['attic']]], { by: 'Wren', what: 'broke it' })).rejects.toThrow(
+    'attic is no camera',
+  );
   expect(book.file.rules![0]).toMatchObject({ restSeconds: 10, cameras: ['gate'] });
   await book.setMode('yard', 'shut', 'Wren');
   await expect(book.setMode('yard', 'party', 'Wren')).rejects.toThrow('no mode party');

@@ -103,7 +103,8 @@ export async function openSiteBook(record: Record, clock: Clock): Promise<SiteBo
   const refuseIfChanged = async (from: number | undefined, paths: readonly SitePath[]) => {
     if (from === undefined || from === version) return;
     const before = await fileOf(from);
-    if (!before) throw new Trouble('conflict', 'It is not known any more what this was made from.', 'Load the page again, and change it there.');
+    if (!before)
+      throw new Trouble('conflict', 'It is not known any more what this was made from.', 'Load the page again, and change it there.');
     const changes = changesAt(paths, before, file);
     if (changes.length === 0) return;
     const others = await siteVersions.findAll({ where: { id: { [Op.gt]: from } }, order: [['id', 'ASC']] });

@@ -12,7 +12,9 @@ export type Links = {
 
 export function makeLinks(secret: Buffer, publicUrl: string, machine: () => number): Links {
   const signatureOf = (picture: string, { expires, of }: Omit<LinkQuery, 'signature'>) =>
-    createHmac('sha256', secret).update(JSON.stringify([picture, of, expires])).digest();
+    createHmac('sha256', secret)
+      .update(JSON.stringify([picture, of, expires]))
+      .digest();
   return {
     sign(picture, of, forMs) {
       const expires = String(machine() + forMs);

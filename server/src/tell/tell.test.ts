@@ -161,7 +161,9 @@ test('a name that has become a private address by the time of the call is not ca
   });
   const { port } = new URL(inside.url);
   const rebound: LookupFunction = (host, options, done) => publicLookup('localhost', { ...options }, done);
-  await expect(postPublic(`https://push.example:${port}/x`, [], {}, Buffer.alloc(0), 2000, rebound)).rejects.toThrow('not a public address');
+  await expect(postPublic(`https://push.example:${port}/x`, [], {}, Buffer.alloc(0), 2000, rebound)).rejects.toThrow(
+    'not a public address',
+  );
   expect(asked).toBe(0);
   inside.close();
 });

@@ -22,7 +22,16 @@ export type Answer = { readonly status: number; readonly body: any; readonly hea
 
 export const password = 'a long enough one';
 
-export async function testStations(options: { folder?: string; describer?: string; site?: string; ownPushServices?: readonly string[]; trustProxy?: readonly string[]; bare?: boolean } = {}): Promise<TestStations> {
+export async function testStations(
+  options: {
+    folder?: string;
+    describer?: string;
+    site?: string;
+    ownPushServices?: readonly string[];
+    trustProxy?: readonly string[];
+    bare?: boolean;
+  } = {},
+): Promise<TestStations> {
   const folder = options.folder ?? mkdtempSync(path.join(tmpdir(), 'nibber-server-'));
   const siteFile = path.join(folder, 'site.yaml');
   writeFileSync(siteFile, options.site ?? peopledYard);
@@ -47,7 +56,8 @@ export async function testStations(options: { folder?: string; describer?: strin
   });
   server.on('request', makeApp({ ...stations, cameraHealth: () => undefined, reconnect: () => {} }));
   // A bare place has nobody yet.
-  if (!options.bare && (await stations.access.needsOwner())) await stations.access.addAccount({ name: 'Wren', person: 'wren', role: 'owner', password });
+  if (!options.bare && (await stations.access.needsOwner()))
+    await stations.access.addAccount({ name: 'Wren', person: 'wren', role: 'owner', password });
   const token = await stations.access.signIn('Wren', password, null);
   const cookie = `nibber-session=${token}`;
   const signedIn = (method: string): Record<string, string> => ({

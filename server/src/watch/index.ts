@@ -122,7 +122,8 @@ export function startWatch(modelFolder: string | undefined, listeners: WatchList
     const safe: SafePicture = { ...picture, jpeg: Buffer.from(jpeg.buffer, jpeg.byteOffset, jpeg.byteLength), motion, isInfrared };
     listeners.picture(safe, cells && { ...cells, at: picture.at });
     const shape = nature ? sizeFor(nature.usual, aspect) : undefined;
-    const region = shape && whereToLook(motion, listeners.openBoxes(picture.camera), picture.at - lane.lookedAt, aspect, shape.width / shape.height);
+    const region =
+      shape && whereToLook(motion, listeners.openBoxes(picture.camera), picture.at - lane.lookedAt, aspect, shape.width / shape.height);
     if (!region) return;
     if (lane.toLook) lane.counts.dropped++;
     lane.toLook = { picture: safe, region, aspect };
@@ -158,13 +159,14 @@ export function startWatch(modelFolder: string | undefined, listeners: WatchList
     name: 'decoder',
     file: path.join(__dirname, 'decode.worker.ts'),
     // What the one before was decoding is lost; how pictures are made safe is said before any is given.
-    begun: () => setImmediate(() => {
-      looks.forEach((c) => decoder.post({ kind: 'look', look: lookOf(c) }));
-      for (const lane of lanes.values()) {
-        lane.decoding = undefined;
-        decodeNext(lane);
-      }
-    }),
+    begun: () =>
+      setImmediate(() => {
+        looks.forEach((c) => decoder.post({ kind: 'look', look: lookOf(c) }));
+        for (const lane of lanes.values()) {
+          lane.decoding = undefined;
+          decodeNext(lane);
+        }
+      }),
     answered(answer) {
       const lane = laneOf(answer.camera);
       const picture = lane.decoding;
@@ -261,9 +263,7 @@ function watchedIn(picture: SafePicture, region: Box, found: readonly Sighting[]
     (region[0] + region[2] - box[0] - box[2] < near && region[0] + region[2] < 1 - near) ||
     (region[1] + region[3] - box[1] - box[3] < near && region[1] + region[3] < 1 - near);
   const whole = region[2] >= 1 && region[3] >= 1;
-  const sightings = found
-    .filter((s) => whole || !isCut(s))
-    .map((s) => ({ ...s, moves: movingShare(s.box, picture.motion.parts) }));
+  const sightings = found.filter((s) => whole || !isCut(s)).map((s) => ({ ...s, moves: movingShare(s.box, picture.motion.parts) }));
   return {
     picture,
     sightings,

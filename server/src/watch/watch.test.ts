@@ -41,7 +41,11 @@ test.each<[string, unknown, RegExp]>([
   ['an unknown class', { ...sound, classes: { '0': 'goose' } }, /classes\/0: is goose; allowed: person/],
   ['an unknown form', { ...sound, output: { ...sound.output, form: 'corners' } }, /output\/form/],
   ['a graph that is not there', { ...sound, graph: { file: 'nowhere.json' } }, /graph: nowhere.json is not there/],
-  ['a size that does not divide', { ...sound, input: { ...sound.input, sizes: [[300, 320]] } }, /input\/size: is 300; allowed: a multiple of 32/],
+  [
+    'a size that does not divide',
+    { ...sound, input: { ...sound.input, sizes: [[300, 320]] } },
+    /input\/size: is 300; allowed: a multiple of 32/,
+  ],
 ])('a model folder with %s is refused by name', (_name, manifest, words) => {
   const folder = folderWith(manifest);
   expect(() => readModelFolder(folder)).toThrow(words);

@@ -51,7 +51,9 @@ test.each([
   const made = (await (await composer('yard')).compose([figure], light, 960))!;
   const jpeg = await asTaken(made.pixels, light, 1);
   const box = made.placed[0]!.box as Box;
-  const found = await (await detector()).detect({ jpeg, region: regionAround([grown(box, 1.2)], 16 / 9, 12 / 7), brighten: light === 'night' });
+  const found = await (
+    await detector()
+  ).detect({ jpeg, region: regionAround([grown(box, 1.2)], 16 / 9, 12 / 7), brighten: light === 'night' });
   const best = found.find((d) => d.class === cls && overlap(d.box, box) > 0.5);
   expect(best?.score).toBeGreaterThan(0.3);
 });

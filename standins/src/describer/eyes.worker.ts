@@ -57,10 +57,13 @@ async function part(jpeg: Uint8Array, [x, y, w, h]: [number, number, number, num
   return sharp(jpeg).extract(cut).removeAlpha().raw().toBuffer();
 }
 
-parentPort!.on('message', async ({ id, jpeg, withColours, meant }: { id: number; jpeg: Uint8Array; withColours: boolean; meant: Box | undefined }) => {
-  try {
-    parentPort!.postMessage({ id, sentence: await sentence(jpeg, withColours, meant) });
-  } catch (thrown) {
-    parentPort!.postMessage({ id, wrong: (thrown as Error).message });
-  }
-});
+parentPort!.on(
+  'message',
+  async ({ id, jpeg, withColours, meant }: { id: number; jpeg: Uint8Array; withColours: boolean; meant: Box | undefined }) => {
+    try {
+      parentPort!.postMessage({ id, sentence: await sentence(jpeg, withColours, meant) });
+    } catch (thrown) {
+      parentPort!.postMessage({ id, wrong: (thrown as Error).message });
+    }
+  },
+);

@@ -102,7 +102,11 @@ export function phone(pushAddress: string): Phone {
       // As a page of the server's would say it.
       const own = { origin: new URL(server).origin };
       const post = (path: string, body: object, cookie = '') =>
-        fetch(`${server}${path}`, { method: 'POST', headers: { ...own, 'content-type': 'application/json', cookie }, body: JSON.stringify(body) });
+        fetch(`${server}${path}`, {
+          method: 'POST',
+          headers: { ...own, 'content-type': 'application/json', cookie },
+          body: JSON.stringify(body),
+        });
       const session = await post('/api/session', { name, password });
       if (!session.ok) throw new Error(`${name} cannot sign in: ${session.status}`);
       const cookie = session.headers.getSetCookie()[0]!.split(';')[0]!;
@@ -116,7 +120,11 @@ export function phone(pushAddress: string): Phone {
         keys: { p256dh: keys.getPublicKey('base64url'), auth: secret.toString('base64url') },
       };
       // A phone that was signed up here before has lost its keys; its place is taken.
-      const known = (await (await fetch(`${server}/api/phones`, { headers: { cookie } })).json()) as { id: string; label: string; person: string }[];
+      const known = (await (await fetch(`${server}/api/phones`, { headers: { cookie } })).json()) as {
+        id: string;
+        label: string;
+        person: string;
+      }[];
       for (const old of known)
         if (old.person === name && old.label === subscription.label)
           await fetch(`${server}/api/phones/${old.id}`, { method: 'DELETE', headers: { ...own, cookie } });

@@ -22,21 +22,29 @@ export type Stage = { readonly app: Express; readonly devices: readonly Device[]
 const smallWidth = 240;
 const lifeEveryMs = 45_000;
 
-/** The offset at which the place's clock shows a time of today, `HH:MM`. */
-export const offsetFor = (time: string, now: number): number => {
+/** The offset at which the place's clock shows a time, `HH:MM`, of today or of another day. */
+export const offsetFor = (time: string, now: number, date?: string): number => {
   const [hour, minute] = time.split(':').map(Number) as [number, number];
-  return DateTime.fromMillis(now, { zone }).set({ hour, minute, second: 0, millisecond: 0 }).toMillis() - now;
+  return (
+    (date ? DateTime.fromISO(date, { zone }) : DateTime.fromMillis(now, { zone }))
+      .set({ hour, minute, second: 0, millisecond: 0 })
+      .toMillis() - now
+  );
 };
 
 export type StageOptions = {
   readonly startTime: string;
+  /** The day it is there, `YYYY-MM-DD`; today if not said. */
+  readonly date?: string | undefined;
+  /** How fast everybody walks, beside as usual. */
+  readonly pace?: number;
   readonly life: boolean;
   /** Where the devices say that they are. */
   readonly addresses: { readonly http: () => string; readonly rtsp: () => string };
 };
 
 export async function stage(options: StageOptions, others: Readonly<Record<string, Breakable>>): Promise<Stage> {
-  let world: World = newWorld(offsetFor(options.startTime, Date.now()), options.life);
+  let world: World = newWorld(offsetFor(options.startTime, Date.now(), options.date), options.life, options.pace);
   const worldNow = () => Date.now() + world.offsetMs;
   const app = express();
   // The cameras' clocks are the world's, and so is the date of what they answer.
@@ -111,7 +119,7 @@ export async function stage(options: StageOptions, others: Readonly<Record<strin
     const { time } = request.body as { time?: unknown };
     if (typeof time !== 'string' || !/^([01]\d|2[0-3]):[0-5]\d$/.test(time))
       return void response.status(400).json({ error: 'Give a time such as 20:40.' });
-    world = direct(world, { kind: 'offset', offsetMs: offsetFor(time, Date.now()) }, Date.now());
+    world = direct(world, { kind: 'offset', offsetMs: offsetFor(time, Date.now(), options.date) }, Date.now());
     response.json({ ok: true });
   });
   app.post('/faults', (request, response) => {

@@ -94,15 +94,18 @@ export type World = {
   readonly offsetMs: number;
   readonly faults: Readonly<Record<PlainCamera, FaultKind>>;
   readonly life: boolean;
+  /** How fast everybody walks, beside as usual. */
+  readonly pace: number;
   readonly made: number;
 };
 
-export const newWorld = (offsetMs: number, life: boolean): World => ({
+export const newWorld = (offsetMs: number, life: boolean, pace = 1): World => ({
   actors: [],
   light: 'day',
   offsetMs,
   faults: Object.fromEntries(plainCameras.map((c) => [c, 'none'])) as Record<PlainCamera, FaultKind>,
   life,
+  pace,
   made: 0,
 });
 
@@ -118,7 +121,9 @@ export type Direction =
 export function direct(world: World, direction: Direction, now: number): World {
   switch (direction.kind) {
     case 'send': {
-      const actor = { id: world.made + 1, figure: direction.figure, walk: walks[direction.walk], startedAt: now };
+      const walk: Walk = walks[direction.walk];
+      const paced = { ...walk, metresASecond: walk.metresASecond * world.pace };
+      const actor = { id: world.made + 1, figure: direction.figure, walk: paced, startedAt: now };
       return { ...world, made: actor.id, actors: [...present(world.actors, now), actor] };
     }
     case 'clear':

@@ -65,8 +65,7 @@ export async function loadDetector(folder: string = builtInModel): Promise<Detec
         (h * height * scale) / size.height,
       ];
       // Infrared pictures have no colours to tell.
-      const looks = (d: Detection) =>
-        look.brighten ? {} : { looks: looksIn(rgb, size.width, size.height, inInput(d.box), d.class) };
+      const looks = (d: Detection) => (look.brighten ? {} : { looks: looksIn(rgb, size.width, size.height, inInput(d.box), d.class) });
       return best(found).map((d) => ({
         ...d,
         ...looks(d),

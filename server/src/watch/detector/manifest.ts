@@ -126,7 +126,8 @@ export function readModelFolder(folder: string): ModelFolder {
     : path.join(folder, manifest.graph.file);
   if (!graphFile || !existsSync(graphFile))
     throw unusable(folder, [`graph: ${manifest.graph.file} is not there; allowed: a file of the folder or of an installed package`]);
-  if (drawnFor === undefined && all.length > 1) throw unusable(folder, ['input/sizes: are several; allowed: one, where graph/drawnFor is not said']);
+  if (drawnFor === undefined && all.length > 1)
+    throw unusable(folder, ['input/sizes: are several; allowed: one, where graph/drawnFor is not said']);
   return { folder, manifest, graphFile };
 }
 
