@@ -63,6 +63,33 @@ test('a phone-sized page is reshaped by a finger, kept, and survives a reload be
   await browser.reads('Rowan changed what is drawn on Yard');
 });
 
+test('a draft over zones that were changed meanwhile says so; a sign-in that ends leads back to it, and it is still there', async () => {
+  const { browser, place } = world;
+  type Yard = { zones: { id: string; name: string; polygon: number[][] }[]; lines?: object[] };
+  await browser.driver.get(`${place.url}/cameras/yard`);
+  await browser.press('reshape');
+  await browser.press('zone-yard');
+  const handle = await browser.find('handle-4');
+  await browser.driver.actions().move({ origin: handle }).press().move({ origin: handle, x: 0, y: -20 }).release().perform();
+  const before = await world.api<Yard>('/api/cameras/yard');
+  const renamed = before.zones.map((z) => (z.id === 'geese' ? { ...z, name: 'Geese and swans' } : z));
+  await world.api('/api/cameras/yard/drawings', 'PUT', { zones: renamed, lines: before.lines ?? [] });
+  await browser.reads('was changed elsewhere since this draft was begun');
+  await browser.press('draft-go-on');
+  const others = await world.api<{ id: string; isThis: boolean }[]>('/api/sign-ins');
+  for (const { id } of others.filter((s) => !s.isThis)) await world.api(`/api/sign-ins/${id}`, 'DELETE');
+  await browser.find('sign-in-name');
+  await browser.type('sign-in-name', 'Rowan');
+  await browser.type('sign-in-password', 'withy-rowan');
+  await browser.press('sign-in');
+  await browser.press('keep-drawings');
+  await waitFor(async () => {
+    const { zones } = await world.api<Yard>('/api/cameras/yard');
+    const [was, is] = [before, { zones }].map((y) => y.zones.find((z) => z.id === 'yard')!.polygon[4]![1]!) as [number, number];
+    return is < was - 0.05 || undefined;
+  });
+});
+
 test('the rule is changed in place, reads accordingly, and can be put back', async () => {
   const { browser, place } = world;
   await browser.driver.get(`${place.url}/rules`);

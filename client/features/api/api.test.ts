@@ -1,6 +1,9 @@
-import { answering, testStore } from '../../testing/draw';
+import { waitFor } from '@testing-library/react-native';
+import { answering, rule, testStore } from '../../testing/draw';
+import { begin } from '../draw/drawing.slice';
 import { api, troubleWords } from './api';
 import { connected, sawTracks, seen, toldTime } from './seen.slice';
+import { opacityOf } from './useSeen';
 
 const said = (status: number, data: unknown) => troubleWords({ status, data });
 
@@ -45,4 +48,55 @@ test('what is seen is by camera, and old sights go when the line is lost', () =>
   expect(state.clockAheadMs).toBeGreaterThan(4900);
   expect(seen.reducer(state, toldTime({ now: 0 })).troubles).toEqual(['x']);
   expect(seen.reducer(state, connected('lost'))).toMatchObject({ tracks: {}, connection: 'lost' });
+});
+
+test('where the sign-in has ended the page asks for it again, and drafts stay; signing out lets go of them', async () => {
+  const refused = {
+    status: 401,
+    body: { error: { code: 'not-signed-in', message: 'You are not signed in.', remedy: 'Sign in.', faults: [] } },
+  };
+  const session = { visitor: { name: 'Wren', role: 'owner' as const }, isNew: false, siteName: 'Yard' };
+  const answers: Record<string, { status?: number; body: unknown }> = {
+    'GET /api/session': { body: session },
+    'GET /api/rules': refused,
+    'DELETE /api/session': { body: { ...session, visitor: null } },
+  };
+  answering(answers);
+  const store = testStore();
+  await store.dispatch(api.endpoints.session.initiate());
+  store.dispatch(begin({ camera: 'yard', version: 3, drawings: [] }));
+  await store.dispatch(api.endpoints.rules.initiate());
+  const known = () => api.endpoints.session.select()(store.getState()).data?.visitor;
+  expect(known()).toBeNull();
+  expect(store.getState().drawing.draft).toMatchObject({ camera: 'yard', from: { version: 3 } });
+  await store.dispatch(api.endpoints.signOut.initiate());
+  await waitFor(() => expect([known(), store.getState().drawing.draft]).toEqual([null, null]));
+});
+
+test('rules come with the version they were read in, and an edit says which it was made from', async () => {
+  const headers: (string | null)[] = [];
+  answering({ 'GET /api/rules': { body: [] }, 'PUT /api/rules/comes-in': { body: {} } });
+  const inner = globalThis.fetch;
+  globalThis.fetch = (async (input: Request) => {
+    headers.push(input.headers.get('if-match'));
+    const answer = await inner(input);
+    answer.headers.set('etag', '"7"');
+    return answer;
+  }) as typeof fetch;
+  const store = testStore();
+  const { data } = await store.dispatch(api.endpoints.rules.initiate());
+  expect(data).toEqual({ rules: [], version: 7 });
+  const saved = await store.dispatch(api.endpoints.setRule.initiate({ rule, version: 7 }));
+  expect([headers[1], saved.data]).toEqual(['"7"', 7]);
+});
+
+test.each([
+  [0, 1],
+  [500, 1],
+  [1500, 0.625],
+  [2500, 0.25],
+  [4999, 0.25],
+  [5000, 0],
+])('a box of what was not seen for %i ms shows at %d', (unseenMs, opacity) => {
+  expect(opacityOf(unseenMs)).toBeCloseTo(opacity, 6);
 });

@@ -1,6 +1,6 @@
 // The picture that is drawn on. While a point is dragged only what moves is drawn anew: the rest of the page stands still.
 
-import { memo, useDeferredValue, useMemo, useState } from 'react';
+import { memo, useEffect, useMemo, useRef, useState } from 'react';
 import { View } from 'react-native';
 import type { Point } from '@nibber/core/boxes';
 import { caughtBy, type Path } from '@nibber/core/caught';
@@ -96,8 +96,8 @@ const Shape = memo(function Shape({ drawing, isChosen }: { drawing: Drawing; isC
 
 /** What the shape would have caught, as it is just now. */
 function Catch({ drawing, paths, days }: { drawing: Drawing; paths: readonly Path[]; days: number }) {
-  // The finger comes first; the count follows as soon as there is time.
-  const later = useDeferredValue(drawing);
+  // The finger comes first; the count follows some times a second.
+  const later = useSometimes(drawing, countEveryMs);
   const caught = useMemo(() => caughtBy(later, paths), [later, paths]);
   const lately = `of the last ${days} days`;
   if (drawing.points.length < fewest(drawing.kind)) return null;
@@ -112,6 +112,25 @@ function Catch({ drawing, paths, days }: { drawing: Drawing; paths: readonly Pat
       {words}
     </Words>
   );
+}
+
+const countEveryMs = 160;
+
+/** A value that is taken up at most so often, the last one always. */
+function useSometimes<T>(value: T, everyMs: number): T {
+  const [taken, setTaken] = useState(value);
+  const newest = useRef(value);
+  newest.current = value;
+  const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
+  useEffect(() => {
+    if (value === taken || timer.current !== undefined) return;
+    timer.current = setTimeout(() => {
+      timer.current = undefined;
+      setTaken(newest.current);
+    }, everyMs);
+  }, [value, taken, everyMs]);
+  useEffect(() => () => clearTimeout(timer.current), []);
+  return taken;
 }
 
 function Opened({ drawing: { kind, points }, close }: { drawing: Drawing; close: () => void }) {

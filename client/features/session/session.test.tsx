@@ -36,4 +36,11 @@ test('the first visit says that it makes the owner’s account', async () => {
   await draw(<SignIn isNew />).drawn;
   expect(screen.getByText(/First visit: make the owner’s account/)).toBeTruthy();
   expect(screen.getByText('At least 8 characters.')).toBeTruthy();
+  await fill('Rowan', 'long enough');
+  const button = screen.getByTestId('sign-in');
+  expect(button.props['aria-disabled'] ?? button.props.accessibilityState?.disabled).toBe(true);
+  const sent = answering({ 'POST /api/owner': { body: {} } });
+  await fireEvent.changeText(screen.getByTestId('sign-in-code'), ' ABCDE-FGHJK ');
+  await fireEvent.press(screen.getByTestId('sign-in'));
+  await waitFor(() => expect(sent[0]?.body).toEqual({ name: 'Rowan', password: 'long enough', code: 'ABCDE-FGHJK' }));
 });

@@ -4,6 +4,7 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { testStations, until, type TestStations } from '../testing/stations';
 import { takeIn } from './camera';
+import { openRecordings } from './recordings';
 
 const folder = mkdtempSync(path.join(tmpdir(), 'nibber-recordings-'));
 let stations: TestStations;
@@ -98,4 +99,15 @@ test('what no camera names any more is let go of after a week', async () => {
   expect(stations.recordings.resolve(address)).toContain('recordings');
   await stations.recordings.tidy(new Set(), Date.now() + week);
   expect(() => stations.recordings.resolve(address)).toThrow('not kept');
+});
+
+test('recordings have a quota together: what would go over it is refused, and what is there stays', async () => {
+  const recordings = openRecordings(mkdtempSync(path.join(tmpdir(), 'nibber-quota-')), 1000);
+  async function* bytes(n: number, of: number) {
+    yield Buffer.alloc(n, of);
+  }
+  const first = await recordings.keep(bytes(700, 1));
+  await expect(recordings.keep(bytes(400, 2))).rejects.toThrow('would take more than');
+  expect(recordings.resolve(first)).toMatch(/^recording:\//);
+  await expect(recordings.keep(bytes(200, 3))).resolves.toMatch(/^recording:/);
 });

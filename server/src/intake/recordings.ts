@@ -25,7 +25,8 @@ export type Recordings = {
 
 export const isRecording = (address: string): boolean => address.startsWith('recording:');
 
-export function openRecordings(dataFolder: string): Recordings {
+/** @param quota of all of them together, bytes */
+export function openRecordings(dataFolder: string, quota = quotaBytes): Recordings {
   const folder = path.join(dataFolder, 'recordings');
   mkdirSync(folder, { recursive: true, mode: 0o700 });
   let parts = 0;
@@ -45,10 +46,10 @@ export function openRecordings(dataFolder: string): Recordings {
           length += piece.length;
           if (length > mostBytes)
             throw new Trouble('too-large', 'The recording is too large.', `Cut it to less than ${mostBytes / 1e6} MB.`);
-          if (held + length > quotaBytes)
+          if (held + length > quota)
             throw new Trouble(
               'too-large',
-              `The recordings kept here would take more than ${quotaBytes / 1e9} GB.`,
+              `The recordings kept here would take more than ${quota / 1e9} GB.`,
               'Remove a camera that plays one; what no camera names is let go of after a week.',
             );
           hash.update(piece);

@@ -248,10 +248,10 @@ export function startWatch(modelFolder: string | undefined, listeners: WatchList
   };
 }
 
-function whereToLook(motion: Motion, open: readonly Box[], sinceLookMs: number, aspect: number, input: number): Box | undefined {
+function whereToLook(motion: Motion, open: readonly Box[], sinceLookMs: number, aspect: number, shape: number): Box | undefined {
   if (motion.isLightChange) return undefined;
-  if (motion.parts.length > 0) return regionAround([...motion.parts, ...open], aspect, input);
-  return open.length > 0 && Math.abs(sinceLookMs) >= lookAgainMs ? regionAround(open, aspect, input) : undefined;
+  if (motion.parts.length > 0) return regionAround([...motion.parts, ...open], aspect, shape);
+  return open.length > 0 && Math.abs(sinceLookMs) >= lookAgainMs ? regionAround(open, aspect, shape) : undefined;
 }
 
 /** What was seen counts whole; things cut by the region's own edge, not the picture's, are left out. */

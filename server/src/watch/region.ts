@@ -16,15 +16,15 @@ const mostOfIt = 0.95;
 /**
  * @param parts boxes that must be inside, 0..1 of the picture
  * @param aspect width over height of the picture
- * @param input width over height of what the model takes
+ * @param shape width over height of what the model takes
  * @returns a part of the model's shape in pixels, or the whole picture
  */
-export function regionAround(parts: readonly Box[], aspect: number, input: number): Box {
+export function regionAround(parts: readonly Box[], aspect: number, shape: number): Box {
   const all = around(parts);
   if (!all) return wholePicture;
   const room = 1 + 2 * margin;
-  const height = Math.max(leastHeight, all[3] * room, (all[2] * aspect * room) / input);
-  const width = (height * input) / aspect;
+  const height = Math.max(leastHeight, all[3] * room, (all[2] * aspect * room) / shape);
+  const width = (height * shape) / aspect;
   if (height >= mostOfIt || width >= mostOfIt) return wholePicture;
   const [x, y] = centre(all);
   return [Math.min(1 - width, Math.max(0, x - width / 2)), Math.min(1 - height, Math.max(0, y - height / 2)), width, height];
