@@ -1,6 +1,6 @@
 // The picture that is drawn on. While a point is dragged only what moves is drawn anew: the rest of the page stands still.
 
-import { memo, useEffect, useMemo, useRef, useState } from 'react';
+import { memo, useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
 import { View } from 'react-native';
 import type { Point } from '@nibber/core/boxes';
 import { caughtBy, type Path } from '@nibber/core/caught';
@@ -30,9 +30,8 @@ type Props = {
 };
 
 export function DrawnPicture({ camera, drawings, stored, isOpen, point, choose, apply, remove, close }: Props) {
-  const [dragged, setDragged] = useState<Dragged | null>(null);
+  const [drag] = useState(startDrag);
   const { data: lately } = usePathsQuery(camera.id);
-  const chosen = useMemo(() => stored && (dragged ? { ...stored, points: dragged.points } : stored), [stored, dragged]);
   const handles = useMemo(
     () =>
       stored && (
@@ -41,9 +40,9 @@ export function DrawnPicture({ camera, drawings, stored, isOpen, point, choose, 
           isOpen={isOpen}
           chosen={point}
           choose={choose}
-          drag={setDragged}
+          drag={drag.set}
           drop={(next) => {
-            setDragged(null);
+            drag.set(null);
             if (next) apply(next);
           }}
           remove={remove}
@@ -73,15 +72,15 @@ export function DrawnPicture({ camera, drawings, stored, isOpen, point, choose, 
           over={
             <>
               {handles}
-              {dragged && <Loupe camera={camera.id} at={dragged.points[dragged.index]!} />}
+              <UnderFinger camera={camera.id} drag={drag} />
             </>
           }
         >
-          {chosen && <Shape drawing={chosen} isChosen />}
+          {stored && <Moving drawing={stored} drag={drag} />}
         </CameraPicture>
       </Zoomable>
-      {chosen && lately && <Catch drawing={chosen} paths={lately.paths} days={lately.days} />}
-      {isOpen && chosen && <Opened drawing={chosen} close={close} />}
+      {stored && lately && <Catch stored={stored} drag={drag} paths={lately.paths} days={lately.days} />}
+      {isOpen && stored && <Opened drawing={stored} close={close} />}
     </View>
   );
 }
@@ -94,8 +93,45 @@ const Shape = memo(function Shape({ drawing, isChosen }: { drawing: Drawing; isC
   );
 });
 
+/** What is under the finger, beside the page: only what shows it is drawn anew for each of its places. */
+type Drag = { get(): Dragged | null; set(dragged: Dragged | null): void; subscribe(heard: () => void): () => void };
+
+function startDrag(): Drag {
+  let now: Dragged | null = null;
+  const listeners = new Set<() => void>();
+  return {
+    get: () => now,
+    set(dragged) {
+      now = dragged;
+      listeners.forEach((heard) => heard());
+    },
+    subscribe(heard) {
+      listeners.add(heard);
+      return () => listeners.delete(heard);
+    },
+  };
+}
+
+const useDragged = (drag: Drag) => useSyncExternalStore(drag.subscribe, drag.get);
+
+/** A drawing as it is while one of its points is under the finger. */
+function useMoved(stored: Drawing, drag: Drag): Drawing {
+  const dragged = useDragged(drag);
+  return useMemo(() => (dragged ? { ...stored, points: dragged.points } : stored), [stored, dragged]);
+}
+
+const Moving = memo(function Moving({ drawing, drag }: { drawing: Drawing; drag: Drag }) {
+  return <Shape drawing={useMoved(drawing, drag)} isChosen />;
+});
+
+const UnderFinger = memo(function UnderFinger({ camera, drag }: { camera: string; drag: Drag }) {
+  const dragged = useDragged(drag);
+  return dragged && <Loupe camera={camera} at={dragged.points[dragged.index]!} />;
+});
+
 /** What the shape would have caught, as it is just now. */
-function Catch({ drawing, paths, days }: { drawing: Drawing; paths: readonly Path[]; days: number }) {
+function Catch({ stored, drag, paths, days }: { stored: Drawing; drag: Drag; paths: readonly Path[]; days: number }) {
+  const drawing = useMoved(stored, drag);
   // The finger comes first; the count follows some times a second.
   const later = useSometimes(drawing, countEveryMs);
   const caught = useMemo(() => caughtBy(later, paths), [later, paths]);
@@ -114,7 +150,7 @@ function Catch({ drawing, paths, days }: { drawing: Drawing; paths: readonly Pat
   );
 }
 
-const countEveryMs = 160;
+const countEveryMs = 250;
 
 /** A value that is taken up at most so often, the last one always. */
 function useSometimes<T>(value: T, everyMs: number): T {
