@@ -1,6 +1,6 @@
-import { Slot } from 'expo-router';
+import { Slot, usePathname, useRouter, type Href } from 'expo-router';
 import { StatusBar } from 'expo-status-bar';
-import { useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { View } from 'react-native';
 import { PaperProvider } from 'react-native-paper';
 import { Provider } from 'react-redux';
@@ -39,9 +39,24 @@ function Themed() {
   );
 }
 
-/** Only the signed-in come past here. */
+/** Only the signed-in come past here. Whose sign-in has ended comes back to where they were. */
 function Gate() {
   const { data, isLoading, error, refetch } = useSessionQuery();
+  const router = useRouter();
+  const path = usePathname();
+  const isIn = Boolean(data?.visitor);
+  const left = useRef<string>(undefined);
+  const was = useRef<string>(undefined);
+  // While nobody is signed in no page is shown, and the address is that of none.
+  if (isIn && left.current === undefined) was.current = path + (globalThis.location?.search ?? '');
+  useEffect(() => {
+    if (!isIn) left.current ??= was.current;
+    else if (left.current !== undefined) {
+      const back = left.current;
+      left.current = undefined;
+      router.replace(back as Href);
+    }
+  }, [isIn, router]);
   if (isLoading) return <Waiting words="Opening" />;
   if (!data)
     return (

@@ -104,6 +104,66 @@ export type DrawnLine = { readonly id: string; readonly name: string; readonly p
 
 export const drawnLine = (l: Line): DrawnLine => ({ ...l, points: l.points as unknown as Point[] });
 
+/** What a chain of points is drawn as while one of them is under the finger. */
+const chainText = (points: readonly Point[], space: Space) =>
+  points.map(([x, y], i) => `${i ? 'L' : 'M'}${x * space.width} ${y * space.height}`).join('');
+
+function Chain({ points }: { points: readonly Point[] }) {
+  const d = chainText(points, useSpace());
+  return (
+    <>
+      <Path d={d} fill="none" stroke={dark} strokeWidth={9} strokeOpacity={0.75} strokeLinejoin="round" />
+      <Path d={d} fill="none" stroke={light} strokeWidth={4} strokeLinejoin="round" />
+    </>
+  );
+}
+
+type Corner = { readonly points: readonly Point[]; readonly index: number; readonly purpose: Zone['purpose'] | 'line' };
+const washes = { watch: [green, 0.26], privacy: ['#000', 1], ignore: [light, 0.2], line: [light, 0] } as const;
+
+/** A shape without the corner that is under the finger: it stands still meanwhile, and is painted once. */
+export function WithoutCorner({ points, index, purpose }: Corner) {
+  const space = useSpace();
+  const [fill, fillOpacity] = washes[purpose];
+  if (purpose === 'line')
+    return (
+      <G>
+        <Chain points={points.slice(0, index)} />
+        <Chain points={points.slice(index + 1)} />
+      </G>
+    );
+  const rest = [...points.slice(index + 1), ...points.slice(0, index)];
+  return (
+    <G>
+      <Polygon points={pointsText(rest, space)} fill={fill} fillOpacity={fillOpacity} />
+      <Chain points={rest} />
+    </G>
+  );
+}
+
+/** That corner alone, with its two edges: so little is painted for each place of the finger. */
+export function CornerShape({ points, index, purpose }: Corner) {
+  const space = useSpace();
+  const n = points.length;
+  const isLine = purpose === 'line';
+  const [fill, fillOpacity] = washes[purpose];
+  const own = [index - 1, index, index + 1].flatMap((i) => (isLine && (i < 0 || i >= n) ? [] : [points[(i + n) % n]!]));
+  return (
+    <G>
+      {!isLine && isOutward(points, index) && <Polygon points={pointsText(own, space)} fill={fill} fillOpacity={fillOpacity} />}
+      <Chain points={own} />
+    </G>
+  );
+}
+
+/** Whether a corner points out of its polygon. */
+function isOutward(points: readonly Point[], index: number): boolean {
+  const n = points.length;
+  const turn = (a: Point, b: Point, c: Point) => (b[0] - a[0]) * (c[1] - a[1]) - (b[1] - a[1]) * (c[0] - a[0]);
+  const area = points.reduce((sum, p, i) => sum + p[0] * points[(i + 1) % n]![1] - points[(i + 1) % n]![0] * p[1], 0);
+  return turn(points[(index - 1 + n) % n]!, points[index]!, points[(index + 1) % n]!) * area > 0;
+}
+
 const tick = 46;
 
 /** A stroke with a tick on the side it is crossed to: to the right, walking along it. */

@@ -7,17 +7,23 @@ import { Attention, Button, Page, Row, Waiting } from './Surface';
 
 type Asked = { readonly error?: FetchBaseQueryError | SerializedError | undefined; readonly isFetching: boolean; refetch(): unknown };
 
-/** @param of the questions whose answers the screen is made of */
-export function Loading({ words, of }: { words: string; of: readonly Asked[] }) {
+type Props = {
+  readonly words: string;
+  /** The questions whose answers it is made of. */
+  readonly of: readonly Asked[];
+  /** A part of a screen: it has no page of its own. */
+  readonly isPart?: boolean;
+};
+
+export function Loading({ words, of, isPart = false }: Props) {
   const failed = of.filter((q) => q.error && !q.isFetching);
   if (failed.length === 0) return <Waiting words={words} />;
-  return (
-    <Page wideColumn={false}>
-      <Attention words={troubleWords(failed[0]!.error) ?? ''}>
-        <Row>
-          <Button words="Try again" onPress={() => failed.forEach((q) => void q.refetch())} testID="try-again" />
-        </Row>
-      </Attention>
-    </Page>
+  const why = (
+    <Attention words={troubleWords(failed[0]!.error) ?? ''}>
+      <Row>
+        <Button words="Try again" onPress={() => failed.forEach((q) => void q.refetch())} testID="try-again" />
+      </Row>
+    </Attention>
   );
+  return isPart ? why : <Page wideColumn={false}>{why}</Page>;
 }

@@ -78,9 +78,19 @@ export async function launch(options: LaunchOptions): Promise<Launched> {
     server = run('server/src/commands/start.ts', env, log);
     await firstLine(server, (line) => line.startsWith('Nibber listens'));
   };
-  await startServer();
-  const owner = signIns[0]!;
-  await post(`${standins.pocket}/sign-up`, { server: url, name: owner.name, password: owner.password });
+  const stop = async () => {
+    await ended(server, 'SIGTERM');
+    await ended(standinProcess, 'SIGTERM');
+  };
+  try {
+    await startServer();
+    const owner = signIns[0]!;
+    await post(`${standins.pocket}/sign-up`, { server: url, name: owner.name, password: owner.password });
+  } catch (thrown) {
+    // What was started does not stay behind.
+    await stop();
+    throw thrown;
+  }
   return {
     url,
     standins,
@@ -88,10 +98,7 @@ export async function launch(options: LaunchOptions): Promise<Launched> {
     serverPid: () => server?.pid,
     standinsPid: () => standinProcess.pid,
     killServer: () => ended(server, 'SIGKILL'),
-    async stop() {
-      await ended(server, 'SIGTERM');
-      await ended(standinProcess, 'SIGTERM');
-    },
+    stop,
   };
 }
 

@@ -26,7 +26,7 @@ export function SignIns({ zone, isOwner }: { zone: string; isOwner: boolean }) {
       <Words bold heading={2}>
         Sign-ins
       </Words>
-      {!asked.data && <Loading words="Reading" of={[asked]} />}
+      {!asked.data && <Loading words="Reading" of={[asked]} isPart />}
       {people.slice(0, isAll ? undefined : shownFirst).map((s) => (
         <Entry key={s.id} signIn={s} zone={zone} end={() => void end(s.id)} />
       ))}

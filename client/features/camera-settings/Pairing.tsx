@@ -19,7 +19,7 @@ export function Pairing({ camera }: { camera: string }) {
   const [renew, renewing] = useNewTokenMutation();
   const [isAsked, setAsked] = useState(false);
   const [copied, setCopied] = useState(false);
-  if (!pairing) return <Loading words="Reading its address" of={[asked]} />;
+  if (!pairing) return <Loading words="Reading its address" of={[asked]} isPart />;
   const copy = async () => {
     await navigator.clipboard.writeText(pairing.url);
     setCopied(true);

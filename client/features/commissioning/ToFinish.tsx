@@ -14,7 +14,7 @@ export function ToFinish() {
   const isWide = useIsWide();
   const asked = useCommissioningQuery(undefined, { pollingInterval: 15_000 });
   const { data } = asked;
-  if (!data) return <Loading words="Looking" of={[asked]} />;
+  if (!data) return <Loading words="Looking" of={[asked]} isPart />;
   if (data.cameras.length === 0) return <Empty words="No camera yet." next="Connect the first one." />;
   const finished = data.cameras.filter((c) => c.isFinished).length;
   return (

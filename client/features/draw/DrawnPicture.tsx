@@ -5,7 +5,7 @@ import { View } from 'react-native';
 import type { Point } from '@nibber/core/boxes';
 import { caughtBy, type Path } from '@nibber/core/caught';
 import { CameraPicture } from '../../picture/CameraPicture';
-import { LineShape, ZoneShape } from '../../picture/drawings';
+import { CornerShape, LineShape, WithoutCorner, ZoneShape } from '../../picture/drawings';
 import { Zoomable } from '../../picture/Zoomable';
 import { Button, Row } from '../../ui/Surface';
 import { Words } from '../../ui/Words';
@@ -53,14 +53,16 @@ export function DrawnPicture({ camera, drawings, stored, isOpen, point, choose, 
     [stored, drawings, isOpen, point, remove === undefined],
   );
   const chosenId = stored?.id;
+  const held = useHeld(drag);
   const still = useMemo(
     () => (
       <>
         {lately && <Traces paths={lately.paths} />}
         {drawings.map((d) => d.id !== chosenId && <Shape key={d.id} drawing={d} isChosen={false} />)}
+        {held && stored && <WithoutCorner points={held.points} index={held.index} purpose={purposeOf(stored)} />}
       </>
     ),
-    [lately, drawings, chosenId],
+    [lately, drawings, chosenId, held, stored],
   );
   return (
     <View style={{ gap: 8 }}>
@@ -76,7 +78,7 @@ export function DrawnPicture({ camera, drawings, stored, isOpen, point, choose, 
             </>
           }
         >
-          {stored && <Moving drawing={stored} drag={drag} />}
+          {stored && (held ? <MovingCorner purpose={purposeOf(stored)} drag={drag} /> : <Shape drawing={stored} isChosen />)}
         </CameraPicture>
       </Zoomable>
       {stored && lately && <Catch stored={stored} drag={drag} paths={lately.paths} days={lately.days} />}
@@ -120,8 +122,17 @@ function useMoved(stored: Drawing, drag: Drag): Drawing {
   return useMemo(() => (dragged ? { ...stored, points: dragged.points } : stored), [stored, dragged]);
 }
 
-const Moving = memo(function Moving({ drawing, drag }: { drawing: Drawing; drag: Drag }) {
-  return <Shape drawing={useMoved(drawing, drag)} isChosen />;
+const purposeOf = (drawing: Drawing) => (drawing.kind === 'zone' ? drawing.purpose : ('line' as const));
+
+/** What was taken hold of: the same from the first move of the finger to its last. */
+function useHeld(drag: Drag): Dragged | null {
+  const first = useRef<Dragged | null>(null);
+  return useSyncExternalStore(drag.subscribe, () => (first.current = drag.get() ? (first.current ?? drag.get()) : null));
+}
+
+const MovingCorner = memo(function MovingCorner({ purpose, drag }: { purpose: ReturnType<typeof purposeOf>; drag: Drag }) {
+  const dragged = useDragged(drag);
+  return dragged && <CornerShape points={dragged.points} index={dragged.index} purpose={purpose} />;
 });
 
 const UnderFinger = memo(function UnderFinger({ camera, drag }: { camera: string; drag: Drag }) {

@@ -59,7 +59,7 @@ export function EventsScreen() {
       ListHeaderComponent={<Filters filter={filter} set={(next) => (setFilter(next), setFirst(undefined))} />}
       ListEmptyComponent={
         isLoading || error ? (
-          <Loading words="Reading" of={[asked]} />
+          <Loading words="Reading" of={[asked]} isPart />
         ) : (
           <Empty
             words={filter.show === 'all' && !filter.cls ? 'Nothing has been seen yet.' : 'Nothing of this kind has been seen.'}

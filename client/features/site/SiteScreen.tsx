@@ -120,6 +120,7 @@ function Device() {
   const dispatch = useAppDispatch();
   const light = useAppSelector((s) => s.settings.light);
   const { data: session } = useSessionQuery();
+  const router = useRouter();
   const [signOut] = useSignOutMutation();
   return (
     <Sheet>
@@ -137,7 +138,7 @@ function Device() {
       </Row>
       <Row style={{ justifyContent: 'space-between' }}>
         <Words tone="second">Signed in as {session?.visitor?.name}</Words>
-        <Button words="Sign out" onPress={() => void signOut()} testID="sign-out" />
+        <Button words="Sign out" onPress={() => (router.navigate('/'), void signOut())} testID="sign-out" />
       </Row>
       {session?.visitor?.person && <Password />}
     </Sheet>
