@@ -37,6 +37,18 @@ export function answering(answers: Record<string, { status?: number; body: unkno
   return sent;
 }
 
+// An animation that is still running when a file of tests is over ends with it.
+const frames = new Set<ReturnType<typeof setTimeout>>();
+globalThis.requestAnimationFrame = (step) => {
+  const frame = setTimeout(() => {
+    frames.delete(frame);
+    step(performance.now());
+  }, 16);
+  frames.add(frame);
+  return frame as unknown as number;
+};
+afterAll(() => frames.forEach(clearTimeout));
+
 const stores: Store[] = [];
 
 /** A store that lets go of its timers when the test is over. */
