@@ -12,9 +12,9 @@ const tracksADay = 500;
 const moves = 120;
 
 /** Counts pictures until it is told to stop. */
-const counting = `window.__frames = 0; window.__stop = false; window.__from = performance.now();
-  const next = () => { window.__frames++; if (!window.__stop) requestAnimationFrame(next); }; requestAnimationFrame(next);`;
-const counted = 'window.__stop = true; return (window.__frames * 1000) / (performance.now() - window.__from);';
+const counting = `window.__frames = 0; window.__from = performance.now(); const mine = (window.__mine = {});
+  const next = () => { if (window.__mine === mine) { window.__frames++; requestAnimationFrame(next); } }; requestAnimationFrame(next);`;
+const counted = 'window.__mine = null; return (window.__frames * 1000) / (performance.now() - window.__from);';
 const drag = `const done = arguments[arguments.length - 1]; const handle = document.querySelector('[data-testid="handle-3"]');
   const { left, top, width, height } = handle.getBoundingClientRect(); let [x, y] = [left + width / 2, top + height / 2];
   const touch = () => new Touch({ identifier: 1, target: handle, clientX: x, clientY: y, pageX: x, pageY: y });

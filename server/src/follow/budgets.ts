@@ -1,10 +1,10 @@
 // How much of the machine one camera may take for pictures that are drawn: more than its share, and it waits between them.
 
 const overMs = 10_000;
-/** Of ten seconds; about what thirty events cost. */
-const freeMs = 3000;
+/** Of ten seconds; about what fifteen events cost. */
+const freeMs = 1500;
 /** A camera over its share works one part of this many. */
-const slower = 3;
+const slower = 5;
 
 export type WorkBudgets = {
   /** Notes work of a camera; resolves at once, or after a rest where the camera has had its share. */

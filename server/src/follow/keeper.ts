@@ -9,7 +9,7 @@ import type { Rule } from '@nibber/core/site';
 import type { Instant } from '@nibber/core/time';
 import type { Clock } from '../clock';
 import { log } from '../log';
-import type { EventRow, OutboxRow, Record } from '../record';
+import type { AlertRow, EventRow, OutboxRow, Record } from '../record';
 import type { SiteBook } from '../record/site';
 import { isOfDisk } from '../record/trouble';
 import { startClips } from './clips';
@@ -39,7 +39,7 @@ const mostTries = 3;
 const mostWaiting = 500;
 /** When the program ends, the disk is waited for no longer than this. */
 const patienceMs = 8000;
-const mostTogether = 20;
+const mostTogether = 4;
 const saidSetAsideMs = 24 * 3600_000;
 
 /** Something to be kept: what it needs made before, then its rows. */
@@ -315,9 +315,8 @@ export async function startKeeper(parts: KeeperParts): Promise<LiveKeeper> {
       await keepTrack(record, transaction, track, picture, test);
       await keepTrail(record, transaction, track, trail);
       await events.create(event, { transaction });
-      const due = (row: Partial<OutboxRow>) =>
-        outbox.create({ event: id, attempts: 0, nextAtMachine: clock.machine(), state: 'due', ...row }, { transaction });
-      const signedUp = await phones.findAll({ where: { goneAt: null }, transaction });
+      const due = (row: Partial<OutboxRow>) => ({ event: id, attempts: 0, nextAtMachine: clock.machine(), state: 'due' as const, ...row });
+      const signedUp = await phones.findAll({ attributes: ['id', 'person'], where: { goneAt: null }, transaction, raw: true });
       const lastTold = await lastAlerts(rule, transaction);
       const standing = (person: string): PersonState => ({
         snoozes: [],
@@ -325,17 +324,23 @@ export async function startKeeper(parts: KeeperParts): Promise<LiveKeeper> {
         // A test does not rest.
         lastTold: () => (test === null ? lastTold.get(person) : undefined),
       });
+      // All at once: an event that many are told of must not hold the database longer than another.
+      const alertRows: Partial<AlertRow>[] = [];
+      const dueRows: Partial<OutboxRow>[] = [];
       for (const told of recipientsOf(site.file, toldOf(passed), (p) => standing(p.id))) {
         const person = told.person.id;
         const state =
           told.stoppedAt === null
             ? ({ state: 'waiting', why: null } as const)
             : ({ state: told.stoppedAt === 'channel' ? 'undeliverable' : 'held', why: told.why } as const);
-        const alert = await alerts.create({ id: randomUUID(), event: id, person, channel: told.channel, ...state }, { transaction });
+        const alert = randomUUID();
+        alertRows.push({ id: alert, event: id, person, channel: told.channel, ...state });
         if (told.stoppedAt !== null) continue;
-        for (const phone of signedUp) if (phone.person === person) await due({ kind: 'alert', alert: alert.id, phone: phone.id });
+        for (const phone of signedUp) if (phone.person === person) dueRows.push(due({ kind: 'alert', alert, phone: phone.id }));
       }
-      if (rule?.message?.description) await due({ kind: 'describe' });
+      if (rule?.message?.description) dueRows.push(due({ kind: 'describe' }));
+      await alerts.bulkCreate(alertRows as AlertRow[], { transaction });
+      await outbox.bulkCreate(dueRows as OutboxRow[], { transaction });
     };
   }
 }

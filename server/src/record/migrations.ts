@@ -63,6 +63,7 @@ const steps: readonly Step[] = [
       `CREATE TABLE set_aside (id INTEGER PRIMARY KEY AUTOINCREMENT, at BIGINT NOT NULL, camera TEXT NOT NULL, what TEXT NOT NULL, why TEXT NOT NULL)`,
       `CREATE INDEX outbox_by_alert ON outbox (alert)`,
       `CREATE INDEX outbox_by_event ON outbox (event)`,
+      `CREATE INDEX outbox_by_phone ON outbox (phone, state)`,
     ],
   },
   {

@@ -32,10 +32,19 @@ const longestRestMs = 5 * 60_000;
 /** Above every id. */
 const retried = 1_000_000_000_000;
 
+const rank = `MIN((outbox.attempts > 0) * ${retried} + outbox.id)`;
+const isDue = `outbox.state = 'due' AND outbox.kind IN (:kinds) AND outbox.nextAtMachine <= :now`;
+/** Phone by phone, so that what has piled up for those that do not answer is not even looked at. */
+const queries = {
+  phone: `SELECT lane, rank FROM (SELECT phones.id AS lane, (SELECT ${rank} FROM outbox WHERE outbox.phone = phones.id AND ${isDue}) AS rank
+          FROM phones WHERE phones.id NOT IN (:out)) WHERE rank IS NOT NULL ORDER BY rank LIMIT :most`,
+  camera: `SELECT events.camera AS lane, ${rank} AS rank FROM outbox JOIN events ON events.id = outbox.event
+           WHERE ${isDue} AND events.camera NOT IN (:out) GROUP BY events.camera ORDER BY rank LIMIT :most`,
+} as const;
+
 export function runLanes({ record, machine, kinds, by, atOnce, attempt }: LanesParts): Lanes {
   const busy = new Map<string, Promise<void>>();
   const resting = new Map<string, { fails: number; until: number }>();
-  const lane = by === 'phone' ? 'outbox.phone' : 'events.camera';
   let closed = false;
   let woken = false;
   let wakeUp: () => void = () => {};
@@ -47,12 +56,10 @@ export function runLanes({ record, machine, kinds, by, atOnce, attempt }: LanesP
   /** The next of every lane that neither is busy nor rests. */
   const next = async (now: number): Promise<(OutboxRow & { lane: string })[]> => {
     const out = [...busy.keys(), ...[...resting].flatMap(([key, { until }]) => (until > now ? [key] : []))];
-    const ranked = (await record.sequelize.query(
-      `SELECT ${lane} AS lane, MIN((outbox.attempts > 0) * ${retried} + outbox.id) AS rank FROM outbox JOIN events ON events.id = outbox.event
-       WHERE outbox.state = 'due' AND outbox.kind IN (:kinds) AND outbox.nextAtMachine <= :now AND ${lane} NOT IN (:out)
-       GROUP BY ${lane} ORDER BY rank LIMIT :most`,
-      { replacements: { kinds, now, out: out.length ? out : [''], most: atOnce - busy.size }, type: QueryTypes.SELECT },
-    )) as { lane: string; rank: number }[];
+    const ranked = (await record.sequelize.query(queries[by], {
+      replacements: { kinds, now, out: out.length ? out : [''], most: atOnce - busy.size },
+      type: QueryTypes.SELECT,
+    })) as { lane: string; rank: number }[];
     const rows = await record.tables.outbox.findAll({ where: { id: ranked.map((r) => r.rank % retried) }, raw: true });
     return ranked.flatMap(({ lane: key, rank }) => {
       const row = rows.find((r) => r.id === rank % retried);
