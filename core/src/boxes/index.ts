@@ -84,6 +84,19 @@ export function onPicture(box: Box): Box {
   return [x, y, Math.max(0, Math.min(1, box[0] + box[2]) - x), Math.max(0, Math.min(1, box[1] + box[3]) - y)];
 }
 
+/** The pixels of a box, cut to the picture; a box at or over its edge is at least one pixel of it. */
+export function inPixels(box: Box, width: number, height: number): { left: number; top: number; width: number; height: number } {
+  const [x, y, w, h] = onPicture(box);
+  const left = Math.min(width - 1, Math.floor(x * width));
+  const top = Math.min(height - 1, Math.floor(y * height));
+  return {
+    left,
+    top,
+    width: Math.max(1, Math.min(width - left, Math.round(w * width))),
+    height: Math.max(1, Math.min(height - top, Math.round(h * height))),
+  };
+}
+
 /** The smallest box around several; undefined for none. */
 export function around(boxes: readonly Box[]): Box | undefined {
   if (boxes.length === 0) return undefined;

@@ -1,7 +1,7 @@
 // Pictures made from a picture: the thing marked in it, and the thing cut out.
 
 import sharp from 'sharp';
-import { grown, onPicture, type Box, type ClassName } from '@nibber/core/boxes';
+import { grown, inPixels, type Box, type ClassName } from '@nibber/core/boxes';
 
 /** Stroke by class, so that it can be told without its colour: solid, long dashes, dots, thin. */
 const strokes: Record<ClassName, string> = {
@@ -13,19 +13,6 @@ const strokes: Record<ClassName, string> = {
   parcel: 'stroke="#5A6158" stroke-width="2"',
   other: 'stroke="#5A6158" stroke-width="2"',
 };
-
-/** The pixels of a box, cut to the picture; a box at or over its edge is at least one pixel of it. */
-function inPixels(box: Box, width: number, height: number) {
-  const [x, y, w, h] = onPicture(box);
-  const left = Math.min(width - 1, Math.floor(x * width));
-  const top = Math.min(height - 1, Math.floor(y * height));
-  return {
-    left,
-    top,
-    width: Math.max(1, Math.min(width - left, Math.round(w * width))),
-    height: Math.max(1, Math.min(height - top, Math.round(h * height))),
-  };
-}
 
 export async function markedPicture(jpeg: Uint8Array, box: Box, cls: ClassName): Promise<Buffer> {
   const { width, height } = await sharp(jpeg).metadata();

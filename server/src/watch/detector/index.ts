@@ -1,7 +1,7 @@
 // The detector: a JPEG and the part of it to look at → detections in shares of the whole picture.
 
 import sharp from 'sharp';
-import { area, classOf, onPicture, overlap, type Box, type Detection, type TypeName } from '@nibber/core/boxes';
+import { area, classOf, inPixels, onPicture, overlap, type Box, type Detection, type TypeName } from '@nibber/core/boxes';
 import { looksIn, pictureScore, toGrey } from '@nibber/core/stills';
 import { builtInModel, inputSizes, readModelFolder, sizeFor, trackScores, type InputSize, type Manifest } from './manifest';
 import { loadModel, type Model, type Row } from './model';
@@ -48,7 +48,7 @@ export async function loadDetector(folder: string = builtInModel): Promise<Detec
     async detect(look) {
       const whole = sharp(look.jpeg);
       const { width, height } = await whole.metadata();
-      const cut = pixelsOf(look.region, width, height);
+      const cut = inPixels(look.region, width, height);
       const size = inputOf(cut.width / cut.height, look.fine);
       const placed = letterbox(cut, size);
       const rgb = await pixels(look, cut, placed, size);
@@ -76,18 +76,6 @@ export async function loadDetector(folder: string = builtInModel): Promise<Detec
 }
 
 type Cut = { left: number; top: number; width: number; height: number };
-
-function pixelsOf(region: Box, width: number, height: number): Cut {
-  const [x, y, w, h] = onPicture(region);
-  const left = Math.min(width - 1, Math.floor(x * width));
-  const top = Math.min(height - 1, Math.floor(y * height));
-  return {
-    left,
-    top,
-    width: Math.max(1, Math.min(width - left, Math.round(w * width))),
-    height: Math.max(1, Math.min(height - top, Math.round(h * height))),
-  };
-}
 
 /** Where a cut lies in the model's input, its aspect kept. */
 function letterbox(cut: Cut, size: InputSize): Cut {
