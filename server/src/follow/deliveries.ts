@@ -43,7 +43,7 @@ const atATime = 50;
 const mostKept = 1000;
 const pruneEvery = 200;
 /** What a camera told in its last minutes, and so much of it, is what its open tracks are made of. */
-export const rememberedMs = 5 * 60_000;
+const rememberedMs = 5 * 60_000;
 const mostRemembered = 300;
 /** In the order in which they were accepted. */
 const asAccepted = [

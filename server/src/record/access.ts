@@ -53,7 +53,7 @@ const sessionDays = 30;
 export const mostBearerDays = 365;
 const dayMs = 86_400_000;
 const seenEveryMs = 3600_000;
-export const leastPassword = 8;
+const leastPassword = 8;
 const hashOf = (token: string) => createHash('sha256').update(token).digest('hex');
 const settersUp: readonly Role[] = ['owner', 'installer'];
 /** No signs that are taken for one another. */

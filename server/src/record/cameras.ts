@@ -36,7 +36,7 @@ const tokenName = (camera: string) => `token ${camera}`;
 type KeptSignIn = { readonly name: string; readonly password: string; readonly origins?: readonly string[]; readonly digest?: boolean };
 
 /** @throws nothing: an address that is none belongs nowhere */
-export function originOf(address: string): string {
+function originOf(address: string): string {
   try {
     const { protocol, hostname, port } = new URL(address);
     return `${protocol}//${hostname}:${port || ({ 'http:': 80, 'https:': 443, 'rtsp:': 554 } as { [p: string]: number })[protocol] || ''}`;

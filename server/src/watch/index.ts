@@ -58,6 +58,7 @@ type Lane = {
   lookedAtMachine: number;
   /** No picture of it is decoded before: one that takes long leaves the others their turn. */
   restsUntil: number;
+  isResting: boolean;
   decodingSince: number;
   /** Why its last picture could not be decoded. */
   spoilt: string | undefined;
@@ -87,6 +88,7 @@ export function startWatch(modelFolder: string | undefined, listeners: WatchList
           lookedAt: 0,
           lookedAtMachine: -Infinity,
           restsUntil: 0,
+          isResting: false,
           decodingSince: 0,
           spoilt: undefined,
           counts: { taken: 0, dropped: 0, looked: 0, lookMs: 0, input: undefined },
@@ -97,7 +99,7 @@ export function startWatch(modelFolder: string | undefined, listeners: WatchList
   let looks: readonly Camera[] = [];
   let nature: DetectorNature | undefined;
   let failure: string | undefined;
-  let looking: { id: number; camera: string; picture: SafePicture; region: Box; input: InputSize; fine: boolean } | undefined;
+  let looking: { id: number; camera: string; picture: SafePicture; region: Box; fine: boolean } | undefined;
   let lookNumber = 0;
   let watchdog: NodeJS.Timeout | undefined;
   /** What a look costs, usual and fine, ms; the newest weigh most. */
@@ -105,10 +107,15 @@ export function startWatch(modelFolder: string | undefined, listeners: WatchList
   const rests = new Set<NodeJS.Timeout>();
 
   const decodeNext = (lane: Lane) => {
-    if (lane.decoding || !lane.waiting) return;
+    if (lane.decoding || !lane.waiting || lane.isResting) return;
     const rest = lane.restsUntil - performance.now();
     if (rest > 0) {
-      const timer = setTimeout(() => (rests.delete(timer), decodeNext(lane)), rest);
+      lane.isResting = true;
+      const timer = setTimeout(() => {
+        rests.delete(timer);
+        lane.isResting = false;
+        decodeNext(lane);
+      }, rest);
       rests.add(timer);
       return;
     }
@@ -150,7 +157,7 @@ export function startWatch(modelFolder: string | undefined, listeners: WatchList
     lane.lookedAtMachine = performance.now();
     lane.counts.looked++;
     lane.counts.input = input;
-    looking = { id: ++lookNumber, camera: picture.camera, picture, region, input, fine };
+    looking = { id: ++lookNumber, camera: picture.camera, picture, region, fine };
     watchdog = setTimeout(() => detector.restart(`The detector did not answer for ${hangsMs / 1000} s.`), hangsMs);
     detector.post({ id: lookNumber, look: { jpeg: picture.jpeg, region, brighten: picture.isInfrared, fine } });
   };
