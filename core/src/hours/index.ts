@@ -4,6 +4,7 @@
 import { sunOf } from '../sun';
 import { dateText, dayOf, instantsAt, wallTime, weekdays, type Instant } from '../time';
 import { endText, parseEnd, type End } from './ends';
+import { listed } from '../words';
 
 export { endText, parseEnd, type End } from './ends';
 
@@ -178,5 +179,5 @@ function daysText(days: readonly number[]): string {
   const parts = runs.flatMap(([a, b]) =>
     b - a > 1 ? [`${weekdays[a]} to ${weekdays[b]}`] : a === b ? [weekdays[a]!] : [weekdays[a]!, weekdays[b]!],
   );
-  return parts.length < 2 ? parts.join('') : `${parts.slice(0, -1).join(', ')} and ${parts.at(-1)}`;
+  return listed(parts, 'and');
 }

@@ -4,6 +4,7 @@ import { startState, step, type GateName, type Input, type Outcome, type SieveSt
 import type { CompiledSite } from '../site';
 import { dateText, wallTime, type Instant } from '../time';
 
+export { eventKey, eventsIn } from './recorded';
 export { quieter, type Effect, type Mark, type Progress, type Proposal, type QuieterResult } from './quieter';
 
 /** An event as both runs know it. `track` is the recorded id; undefined for zones and sensors. */

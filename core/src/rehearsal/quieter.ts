@@ -4,6 +4,7 @@
 import { startState, step, type Input } from '../sieve';
 import { compileSite, type SiteFile } from '../site';
 import { wallTime, type Instant } from '../time';
+import { listed } from '../words';
 import { turnsOf, type Turn } from './knobs';
 
 /** What somebody said of an event of the rule. */
@@ -202,7 +203,7 @@ function improving(proposals: readonly Proposal[]): Proposal[] {
 }
 
 const sentence = (changes: readonly string[], effect: Effect, known: { readonly kept: number; readonly noise: number }): string => {
-  const all = changes.length < 2 ? changes.join('') : `${changes.slice(0, -1).join(', ')} and ${changes.at(-1)}`;
+  const all = listed(changes, 'and');
   const worth = known.kept === 0 ? '' : `; all ${effect.kept} worth having stay`;
   return `${all.charAt(0).toUpperCase()}${all.slice(1)}: ${known.noise - effect.noise} of ${known.noise} noisy ones would not have come${worth}; ${effect.eventsAfter} events instead of ${effect.eventsBefore}.`;
 };

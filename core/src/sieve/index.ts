@@ -11,7 +11,8 @@ import { view, type Input, type Outcome, type TrackView } from './outcomes';
 import { memoryOf, setMode, takeSettings, trackerOf, type Asking, type RuleMemory, type SieveState } from './state';
 import { refusedTrail, trailOf, type Trail } from './words';
 
-export { gateNames, gates, type GateName } from './gates';
+export { gateNames, type GateName } from './gate';
+export { gates } from './gates';
 export type { Input, Outcome, SieveEvent, TrackView } from './outcomes';
 export { startState, type SieveState } from './state';
 export { explainTrail } from './explain';

@@ -4,7 +4,7 @@ import type { CompiledCamera, CompiledRule, CompiledSite } from '../site';
 import type { Instant } from '../time';
 import { isReal, usualTracker, type Track } from '../tracks';
 import { askTrack, askTrackless, letThrough, turnTo } from './asking';
-import { counts, see } from './gates';
+import { counts, see } from './ask';
 import type { Outcome } from './outcomes';
 import { isConfirmed, notePresence } from './presence';
 import { trackerOf, type Asking, type NumberWatch, type RuleMemory, type SieveState } from './state';

@@ -5,7 +5,8 @@ import type { CompiledRule, CompiledSite } from '../site';
 import type { Instant } from '../time';
 import { newTracker, type Track, type Tracker } from '../tracks';
 import { isMomentary, startDoing, type Doing } from './behaviour';
-import { asksOf, type Asked, type Now } from './gates';
+import { asksOf } from './ask';
+import { type Asked, type Now } from './gate';
 import type { Presence } from './presence';
 import type { Trail } from './words';
 

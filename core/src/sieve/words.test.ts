@@ -1,6 +1,6 @@
 import { siteWith } from '../testing';
 import type { Rule, SiteFile } from '../site';
-import { startNow, type GateName, type Now } from './gates';
+import { startNow, type GateName, type Now } from './gate';
 import { framesWords, wordsOf } from './words';
 
 const at = Date.parse('2026-06-01T21:03:00Z');

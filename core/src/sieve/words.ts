@@ -5,7 +5,9 @@ import { means, type Behaviour, type CompiledRule, type CompiledSite } from '../
 import { wallWords, type Instant } from '../time';
 import type { AnchorRule } from '../zones';
 import type { Track } from '../tracks';
-import { gates, startNow, type GateName, type Now } from './gates';
+import { listed } from '../words';
+import { gates } from './gates';
+import { startNow, type GateName, type Now } from './gate';
 import { askedWords, looksPass, looksWords } from './looks';
 
 export type Step = { readonly gate: GateName; readonly passes: boolean; readonly found: string; readonly wanted: string };
@@ -26,8 +28,7 @@ const score = (v: number) => v.toFixed(2);
 const metresText = (v: number) => `${Math.round(v * 10) / 10} m`;
 export const secondsText = (ms: number) => (ms < 90_000 ? `${Math.round(ms / 100) / 10} s` : `${Math.round(ms / 6000) / 10} min`);
 const counted = (n: number, one: string) => `${n} ${one}${n === 1 ? '' : 's'}`;
-const listed = (words: readonly string[], link = 'or') =>
-  words.length < 2 ? (words[0] ?? 'nothing') : `${words.slice(0, -1).join(', ')} ${link} ${words.at(-1)}`;
+const any = (words: readonly string[]) => listed(words, 'or', 'nothing');
 const part = (anchor: AnchorRule) =>
   typeof anchor === 'string' ? (anchor === 'feet' ? 'its feet' : 'its middle') : `${per(anchor.overlap)} of it`;
 const aOr = (name: string) => (name === 'other' ? 'something else' : `a ${name.replace('other-animal', 'animal')}`);
@@ -51,7 +52,7 @@ export const framesWords = (frames: number, framesASecond: number): string =>
 const say: { readonly [G in GateName]: (rule: CompiledRule, now: Now, site: CompiledSite) => Said } = {
   source: (rule, { source }, { cameras, sensors }) => {
     const ids = [...rule.rule.cameras, ...(rule.rule.sensors ?? [])];
-    const wanted = listed(ids.map((id) => (cameras.get(id) ?? sensors.get(id))?.name ?? id));
+    const wanted = any(ids.map((id) => (cameras.get(id) ?? sensors.get(id))?.name ?? id));
     return rule.on
       ? { found: source, wanted, why: `${source} is not a camera of this rule` }
       : { found: 'switched off', wanted: 'switched on', why: 'The rule was switched off' };
@@ -59,8 +60,8 @@ const say: { readonly [G in GateName]: (rule: CompiledRule, now: Now, site: Comp
   class: (rule, now) => {
     const found = now.type ?? now.class;
     const isMeant = means(rule.classes, classOf(found) as ClassName, found);
-    const not = isMeant ? '' : `, not ${listed(rule.rule.classes.map(aOr))}`;
-    return { found, wanted: listed(rule.rule.classes), why: `It is ${aOr(found)}${not}` };
+    const not = isMeant ? '' : `, not ${any(rule.rule.classes.map(aOr))}`;
+    return { found, wanted: any(rule.rule.classes), why: `It is ${aOr(found)}${not}` };
   },
   confidence: (rule, now) => ({
     found: score(now.score),
@@ -101,7 +102,7 @@ const say: { readonly [G in GateName]: (rule: CompiledRule, now: Now, site: Comp
   },
   mode: (rule, now, { modeNames }) => {
     const name = (id: string) => modeNames.get(id) ?? id;
-    const wanted = rule.rule.modes ? listed(rule.rule.modes.map(name)) : 'any mode';
+    const wanted = rule.rule.modes ? any(rule.rule.modes.map(name)) : 'any mode';
     return { found: name(now.mode), wanted, why: `The mode was ${name(now.mode)}; the rule is on while ${wanted}` };
   },
   hours: (rule, now, { zone }) => {
@@ -172,7 +173,7 @@ function behaviourWords(does: Behaviour, now: Now): Said {
       return { found: isEnough ? found : String(now.number), wanted, why };
     }
     case 'reports': {
-      const wanted = does.states ? listed([...does.states]) : 'anything';
+      const wanted = does.states ? any([...does.states]) : 'anything';
       return { found: now.state, wanted, why: `It said ${now.state}; the rule asks for ${wanted}` };
     }
     case 'lasts':
