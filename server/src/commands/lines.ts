@@ -3,7 +3,7 @@
 import path from 'node:path';
 import { unpack, type Line } from '@nibber/core/detections';
 import { Trouble } from '@nibber/core/trouble';
-import { startThread } from '../thread';
+import { startThread } from '../watch/thread';
 import type { Read } from './lines.worker';
 
 /**

@@ -1,7 +1,7 @@
 // npm start: the server alone.
 
 import { Trouble, faultLine } from '@nibber/core/trouble';
-import { readConfig } from '../config';
+import { readConfig } from '../place/config';
 import { openPlace } from '../place';
 
 async function main() {

@@ -1,8 +1,8 @@
 // npm run -s token -- --role owner: a bearer token for the API of the data folder in NIBBER_DATA.
 
 import type { Role } from '@nibber/core/site';
-import { machineClock } from '../clock';
-import { readConfig } from '../config';
+import { machineClock } from '../place/clock';
+import { readConfig } from '../place/config';
 import { openRecord } from '../record';
 import { mostBearerDays, openAccess } from '../record/access';
 import { fail, needed, readOptions } from './options';

@@ -1,12 +1,11 @@
 // How right the clock of each camera is: asked of the device, read from the Date of its answers, or told by its events.
 
 import { aheadByDate, aheadByEvents } from '@nibber/core/clocks';
-import { Op } from 'sequelize';
 import type { Camera } from '@nibber/core/site';
 import type { Instant } from '@nibber/core/time';
-import type { Clock } from '../clock';
+import type { Clock } from '../place/clock';
 import type { Record } from '../record';
-import { fetchSigned, type SignIn } from './sign-in';
+import { fetchSigned, type SignIn } from '../net/sign-in';
 import { openDevice } from './soap';
 
 export type CameraClock = { readonly aheadMs: number; readonly at: Instant } | { readonly unknown: string };
@@ -22,7 +21,7 @@ const answerMs = 6000;
 const lookedAt = 20;
 
 export function startCameraClocks(
-  record: Record,
+  record: Pick<Record, 'deliveries'>,
   clock: Clock,
   signInOf: (camera: string, address: string) => Promise<SignIn | undefined>,
 ): CameraClocks {
@@ -45,13 +44,8 @@ export function startCameraClocks(
     return ahead === undefined ? { unknown: 'Its answers say nothing of its clock.' } : measured(ahead);
   };
   const byEvents = async (camera: string): Promise<CameraClock | undefined> => {
-    const rows = await record.tables.deliveries.findAll({
-      attributes: ['at', 'saidAt'],
-      where: { camera, saidAt: { [Op.ne]: null } },
-      order: [['at', 'DESC']],
-      limit: lookedAt,
-    });
-    const aheadMs = aheadByEvents(rows.map((r) => ({ at: r.saidAt!, arrivedAt: r.at })));
+    const times = await record.deliveries.saidTimes(camera, lookedAt);
+    const aheadMs = aheadByEvents(times.map(({ saidAt, at }) => ({ at: saidAt, arrivedAt: at })));
     return aheadMs === undefined ? undefined : { aheadMs, at: clock.now() };
   };
   return {

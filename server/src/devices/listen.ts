@@ -3,9 +3,9 @@
 import type { CameraReport, ReportKind } from '@nibber/core/formats';
 import type { Camera } from '@nibber/core/site';
 import type { Instant } from '@nibber/core/time';
-import type { Clock } from '../clock';
+import type { Clock } from '../place/clock';
 import { log } from '../log';
-import { SignInRefused, type SignIn } from './sign-in';
+import { SignInRefused, type SignIn } from '../net/sign-in';
 import { openDevice } from './soap';
 
 /** A state that a device has told: `isSo` is undefined of what only happens. `at` is when we heard of it: its own clock may be wrong. */
@@ -40,7 +40,7 @@ type Ear = { cameras: Hung[]; readonly closing: AbortController; readonly done: 
 export function listenToDevices(
   clock: Clock,
   signInOf: (camera: string, address: string) => Promise<SignIn | undefined>,
-  changed: () => void,
+  changed: (camera: string) => void,
 ): DeviceEvents {
   const ears = new Map<string, Ear>();
   const said = new Map<string, Map<ReportKind, Said>>();
@@ -56,7 +56,7 @@ export function listenToDevices(
       else if (own.get(report.kind)?.isSo !== report.isSo || report.isSo === undefined)
         own.set(report.kind, { kind: report.kind, at: clock.now(), isSo: report.isSo });
     }
-    if (saysWords[report.kind]) changed();
+    if (saysWords[report.kind]) meant.forEach(({ id }) => changed(id));
   };
 
   async function listen(address: string, ear: Pick<Ear, 'cameras' | 'closing'>): Promise<void> {

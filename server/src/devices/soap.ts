@@ -20,8 +20,8 @@ import {
   type Element,
   type MediaProfile,
 } from '@nibber/core/formats';
-import { readBody } from '../body';
-import { fetchSigned, SignInRefused, usernameToken, type SignIn } from './sign-in';
+import { readBody } from '../net/body';
+import { fetchSigned, SignInRefused, usernameToken, type SignIn } from '../net/sign-in';
 
 const answerMs = 6000;
 const mostBytes = 2_000_000;

@@ -5,19 +5,20 @@ import path from 'node:path';
 import sharp from 'sharp';
 import type { SieveEvent, Trail } from '@nibber/core/sieve';
 import { greyJpeg, sighting, testStations, until, walkIn } from '../testing/stations';
-import { startFollow, type FollowedTrack } from '.';
-import { clipPicturesASecond, encodeClip, hasFfmpeg, steady } from './clip';
-import { croppedPicture, markedPicture } from './drawings';
-import { keepRecent } from './recent';
+import { startFollow, type FollowedThing } from '.';
+import { clipPicturesASecond, encodeClip, hasFfmpeg, steady } from '../media/clip';
+import { croppedPicture, markedPicture } from '../media/drawings';
+import { keepRecent } from '../media/recent';
+import { openBus } from '../place/facts';
 
 const recorder = () => {
-  const events: { rule: string; at: number; track: FollowedTrack }[] = [];
-  const ended: { track: FollowedTrack; trails: readonly Trail[] }[] = [];
+  const events: { rule: string; at: number; track: FollowedThing }[] = [];
+  const ended: { track: FollowedThing; trails: readonly Trail[] }[] = [];
   return {
     events,
     ended,
-    event: ({ rule, at }: SieveEvent, track: FollowedTrack) => void events.push({ rule, at, track }),
-    endedTrack: (track: FollowedTrack, trails: readonly Trail[]) => void ended.push({ track, trails }),
+    event: ({ rule, at }: SieveEvent, track: FollowedThing) => void events.push({ rule, at, track }),
+    endedTrack: (track: FollowedThing, trails: readonly Trail[]) => void ended.push({ track, trails }),
   };
 };
 
@@ -59,10 +60,10 @@ test('a clock that is set back ends what is open and starts anew; rests that lie
 test('an event that cannot be written is held and written later, and meanwhile it is said', async () => {
   const stations = await testStations();
   await stations.site.setMode('yard', 'shut', 'Wren');
-  const { pictures } = stations.record;
-  const keep = pictures.keep;
+  const { files } = stations.record;
+  const keep = files.keep;
   let isFull = true;
-  Object.assign(pictures, {
+  Object.assign(files, {
     keep: (...args: Parameters<typeof keep>) =>
       isFull ? Promise.reject(Object.assign(new Error('no space left'), { code: 'ENOSPC' })) : keep(...args),
   });
@@ -77,7 +78,7 @@ test('an event that cannot be written is held and written later, and meanwhile i
 });
 
 test('the last seconds are kept and older ones let go', () => {
-  const recent = keepRecent();
+  const recent = keepRecent(openBus());
   const heard: number[] = [];
   const stop = recent.onPicture('c', (p) => heard.push(p.at));
   const picture = (at: number) => ({

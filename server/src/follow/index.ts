@@ -7,15 +7,19 @@ import {
   standings,
   startState,
   step,
+  type Input,
   type Outcome,
   type SieveEvent,
   type SieveState,
   type TrackView,
   type Trail,
 } from '@nibber/core/sieve';
+import { asRecorded } from '@nibber/core/recorded';
 import type { Instant } from '@nibber/core/time';
 import type { Frame } from '@nibber/core/tracks';
 import type { PathPoint } from '../record';
+import type { Detections } from '../record/detections';
+import type { Bus } from '../place/facts';
 import type { SiteBook } from '../record/site';
 import type { SafePicture, Watched } from '../watch';
 import { sameId } from './same-id';
@@ -23,17 +27,24 @@ import { sameId } from './same-id';
 /** A picture of a track, with where the track is in it. */
 export type Shot = { readonly picture: SafePicture; readonly box: Box; readonly shows: number };
 
-export type FollowedTrack = { readonly id: string; readonly view: TrackView; readonly path: readonly PathPoint[]; readonly best: Shot };
+/** A track; or a zone of which something became so, whose picture is that of the moment. */
+export type FollowedThing = {
+  readonly kind: 'track' | 'zone';
+  readonly id: string;
+  readonly view: TrackView;
+  readonly path: readonly PathPoint[];
+  readonly best: Shot;
+};
 
 export type Keeper = {
-  event(event: SieveEvent, track: FollowedTrack): void;
-  ended(track: FollowedTrack, trails: readonly Trail[]): void;
+  event(event: SieveEvent, track: FollowedThing): void;
+  ended(track: FollowedThing, trails: readonly Trail[]): void;
 };
 
 export type Follow = {
   watched(watched: Watched): void;
   /** What a camera with its own detection says it saw; `arrivedAt` is when it said so, `delivery` what it came in. */
-  told(frame: Frame, picture: SafePicture, arrivedAt: Instant, delivery: string): void;
+  delivered(frame: Frame, picture: SafePicture, arrivedAt: Instant, delivery: string): void;
   /** A picture in which nothing was looked for. Rules that count what is in a zone go by it: time passes there as well. */
   passed(picture: SafePicture): void;
   /** Tells the sieve how late it is, so that tracks nobody looks at end. No picture taken before may still be under way. */
@@ -58,23 +69,44 @@ const mostPathPoints = 400;
 const backwardsMs = 2000;
 
 /** What is followed by: the site as it is set up, or as a walk test asks it. */
-export type FollowedSite = Pick<SiteBook, 'file' | 'compiled' | 'modes' | 'onChange'>;
+export type FollowedSite = Pick<SiteBook, 'file' | 'compiled' | 'modes' | 'version' | 'onChange'>;
 
-export function startFollow(site: FollowedSite, lastEvents: readonly (readonly [string, Instant])[], keep: Keeper): Follow {
+/** What a live sieve records and hears; a walk test's does neither by itself. */
+export type LiveNeeds = { readonly detections: Pick<Detections, 'frame' | 'note'>; readonly now: () => Instant; readonly bus: Bus };
+
+export function startFollow(
+  site: FollowedSite,
+  lastEvents: readonly (readonly [string, Instant])[],
+  keep: Keeper,
+  record?: LiveNeeds,
+): Follow {
   const modesNow = () => site.modes.map((m) => [m.area, m.mode] as const);
-  let state: SieveState = startState(modesNow(), lastEvents);
+  const begin = (lasts: readonly (readonly [string, Instant])[], at?: Instant): SieveState => {
+    const modes = modesNow();
+    if (record) record.detections.note({ kind: 'start', at: at ?? record.now(), modes, lasts: [...lasts] });
+    return startState(modes, lasts);
+  };
+  const noteSite = () => record?.detections.note({ kind: 'site', at: record.now(), version: site.version });
+  noteSite();
+  let state: SieveState = begin(lastEvents);
   const followed = new Map<string, Followed>();
   const keyOf = (t: TrackView) => `${t.camera} ${t.key}`;
 
-  const take = (input: Parameters<typeof step>[2]) => {
+  const take = (input: Input) => stepped(input).forEach(deliver);
+  /** Takes an input in and records it; of the clock only what it ended, since nothing else comes of it. */
+  const stepped = (input: Input): Outcome[] => {
+    if (input.kind === 'frame') record?.detections.frame(input.frame);
+    const before = input.kind === 'clock' && record ? followedNow() : 0;
     const result = step(site.compiled, state, input);
     state = result.state;
-    result.outcomes.forEach(deliver);
+    if (input.kind !== 'frame' && (input.kind !== 'clock' || (record && followedNow() !== before))) record?.detections.note({ kind: 'input', input }); // prettier-ignore
+    return result.outcomes;
   };
+  const followedNow = () => [...state.trackers.values()].reduce((sum, t) => sum + t.tracks.length, 0);
   const deliver = (outcome: Outcome) => {
     if (outcome.kind === 'reported') return;
     if (outcome.kind === 'event') {
-      const track = outcome.track ? asFollowed(outcome.track) : outcome.camera && asPlace(outcome, outcome.camera);
+      const track = outcome.track ? asFollowed(outcome.track) : outcome.camera && asZone(outcome, outcome.camera);
       if (track) keep.event(outcome, track);
       return;
     }
@@ -82,27 +114,25 @@ export function startFollow(site: FollowedSite, lastEvents: readonly (readonly [
     followed.delete(keyOf(outcome.track));
     if (track) keep.ended(track, outcome.trails);
   };
-  const asFollowed = (view: TrackView): FollowedTrack | undefined => {
+  const asFollowed = (view: TrackView): FollowedThing | undefined => {
     const known = followed.get(keyOf(view));
-    return known && { id: known.id, view, path: thinned(known.path), best: known.best };
+    return known && { kind: 'track', id: known.id, view, path: thinned(known.path), best: known.best };
   };
   /** Nobody being there, or too few, is of no track: what is kept is the whole picture of that moment. */
-  const asPlace = ({ at, rule }: SieveEvent, camera: string): FollowedTrack | undefined => {
+  const asZone = ({ at, rule }: SieveEvent, camera: string): FollowedThing | undefined => {
     const picture = newest.get(camera);
     const named = site.file.rules?.find((r) => r.id === rule)?.classes[0];
     const cls = (named && classOf(named)) ?? 'other';
-    const view: TrackView = { camera, key: `place ${rule}`, name: '', class: cls, score: 1, box: whole, firstSeen: at, lastSeen: at };
-    return picture && { id: sameId(camera, rule, at), view, path: [[at, whole]], best: { picture, box: whole, shows: 0 } };
+    const view: TrackView = { camera, key: `zone ${rule}`, name: '', class: cls, score: 1, box: whole, firstSeen: at, lastSeen: at };
+    return picture && { kind: 'zone', id: sameId(camera, rule, at), view, path: [[at, whole]], best: { picture, box: whole, shows: 0 } };
   };
   const newest = new Map<string, SafePicture>();
   /** The newest time that was taken in, by camera: cameras take turns at the detector, so only each by itself is in order. */
   const latest = new Map<string, Instant>();
   const startAnew = (at: Instant) => {
     take({ kind: 'end', at: Math.max(...latest.values()) });
-    state = startState(
-      modesNow(),
-      [...state.lastEvents].filter(([, last]) => last <= at),
-    );
+    const lasts = [...state.lastEvents].filter(([, last]) => last <= at);
+    state = begin(lasts, at);
     followed.clear();
     latest.clear();
   };
@@ -115,25 +145,30 @@ export function startFollow(site: FollowedSite, lastEvents: readonly (readonly [
     return reached;
   };
   site.onChange((change) => {
-    if (change.kind === 'mode') take({ kind: 'mode', change: { ...change.change, at: change.change.since } });
+    if (change.kind === 'site') return noteSite();
+    const { area, mode, since } = change.change;
+    take({ kind: 'mode', change: { at: since, area, mode } });
   });
 
   const watched = ({ picture, frame, sightings }: Watched, at: Instant, idOf: (track: TrackView) => string = () => randomUUID()) => {
     newest.set(frame.camera, picture);
+    const given = asRecorded({ ...frame, at });
+    const shows = new Map(given.objects.map((o, i) => [o.box, sightings[i]?.shows ?? 0]));
     // What a track looks like must be known before it can become an event, so the pictures are noted between tracking and telling.
-    const result = step(site.compiled, state, { kind: 'frame', frame: { ...frame, at } });
-    state = result.state;
-    for (const t of [...openTracks(state, frame.camera), ...result.outcomes.map((o) => ('track' in o ? o.track : undefined))]) {
-      if (t?.lastSeen !== at) continue;
-      const shot: Shot = { picture, box: t.box, shows: sightings.find((o) => o.box === t.box)?.shows ?? 0 };
-      note(followed, keyOf(t), at, shot, () => idOf(t));
+    const outcomes = stepped({ kind: 'frame', frame: given });
+    for (const t of [...openTracks(state, frame.camera), ...outcomes.map((o) => ('track' in o ? o.track : undefined))]) {
+      if (t?.lastSeen !== given.at) continue;
+      note(followed, keyOf(t), given.at, { picture, box: t.box, shows: shows.get(t.box) ?? 0 }, () => idOf(t));
     }
-    result.outcomes.forEach(deliver);
+    outcomes.forEach(deliver);
+    const { camera } = frame;
+    const tracks = openTracks(state, camera).filter((t) => t.lastSeen === given.at);
+    if (record && tracks.length) record.bus.publish('sighted', { camera, at: given.at, tracks });
   };
 
-  return {
+  const follow: Follow = {
     watched: (seen) => watched(seen, reach(seen.frame.camera, seen.frame.at)),
-    told(frame, picture, arrivedAt, delivery) {
+    delivered(frame, picture, arrivedAt, delivery) {
       // Its clock may be wrong, and what it says may come late: time does not run back for that, nor ahead.
       const at = Math.max(Math.min(frame.at, arrivedAt), latest.get(frame.camera) ?? -Infinity);
       latest.set(frame.camera, at);
@@ -145,7 +180,7 @@ export function startFollow(site: FollowedSite, lastEvents: readonly (readonly [
       const { camera, at } = picture;
       if (!site.compiled.cameras.get(camera)?.numbers.length || at - (latest.get(camera) ?? -Infinity) < passedEveryMs) return;
       newest.set(camera, picture);
-      take({ kind: 'frame', frame: { at: reach(camera, at), camera, objects: [], looked: nowhere } });
+      take({ kind: 'frame', frame: asRecorded({ at: reach(camera, at), camera, objects: [], looked: nowhere }) });
     },
     tick(at) {
       if ([...latest.values()].some((last) => at < last - backwardsMs)) startAnew(at);
@@ -155,10 +190,16 @@ export function startFollow(site: FollowedSite, lastEvents: readonly (readonly [
     standings: (camera) => standings(site.compiled, state, camera),
     open: (camera, at) => openTracks(state, camera, at),
     resting(lasts) {
+      if (record) record.detections.note({ kind: 'resting', at: record.now(), lasts });
       for (const [key, at] of lasts) state.lastEvents.set(key, Math.max(at, state.lastEvents.get(key) ?? -Infinity));
     },
     stop: (at) => take({ kind: 'end', at }),
   };
+  record?.bus.on('picture', ({ picture }) => follow.passed(picture));
+  record?.bus.on('watched', follow.watched);
+  record?.bus.on('delivered', (d) => follow.delivered(d.frame, d.picture, d.arrivedAt, d.delivery));
+  record?.bus.on('reached', follow.tick);
+  return follow;
 }
 
 function note(followed: Map<string, Followed>, key: string, at: Instant, shot: Shot, newId: () => string): void {

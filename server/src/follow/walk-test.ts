@@ -17,14 +17,16 @@ import {
   type WalkItem,
   type WalkResult,
 } from '@nibber/core/walk-test';
-import type { Clock } from '../clock';
+import type { Clock } from '../place/clock';
 import { log } from '../log';
+import type { Bus } from '../place/facts';
+import type { Station } from '../place/station';
 import type { Record, WalkedItem, WalkTestRow } from '../record';
 import type { SiteBook } from '../record/site';
 import type { SafePicture, Watched } from '../watch';
 import { startFollow, type Follow } from './index';
-import type { LiveKeeper } from './keeper';
-import type { Masks } from './masks';
+import type { LiveKeeper } from '../keep';
+import type { Masks } from '../media/masks';
 
 /** One item while it is walked: what was shown, the gates of the walk that came furthest of late, and what is there now. */
 export type WalkedNow = WalkedItem & {
@@ -36,7 +38,7 @@ export type WalkedNow = WalkedItem & {
 };
 export type WalkNow = { readonly id: string; readonly startedAt: Instant; readonly by: string; readonly items: readonly WalkedNow[] };
 
-export type WalkTests = {
+export type WalkTests = Station & {
   /** The test that is going on. */
   now(): WalkNow | undefined;
   /** @throws Trouble 'conflict' while one is going on, 'bad-input' where an item cannot be tested */
@@ -45,21 +47,19 @@ export type WalkTests = {
   end(): Promise<WalkTestRow>;
   watched(watched: Watched): void;
   passed(picture: SafePicture): void;
-  told: Follow['told'];
+  delivered: Follow['delivered'];
   tick(at: Instant): void;
   /** A mark of what a test of an item rests on as the site is now. */
   grounds(item: WalkItem): string;
-  close(): Promise<void>;
 };
 
-export type WalkTestParts = {
+export type WalkTestNeeds = {
   readonly record: Record;
   readonly site: SiteBook;
   readonly clock: Clock;
   readonly keeper: LiveKeeper;
   readonly masks: Masks;
-  /** Called when something about it has changed; without a test when it is over. */
-  readonly changed: (now: WalkNow | undefined) => void;
+  readonly bus: Bus;
 };
 
 /** Nobody walks for longer; a test that was forgotten must not go on ringing phones. */
@@ -75,8 +75,8 @@ type Running = {
   said: string;
 };
 
-export function startWalkTests(parts: WalkTestParts): WalkTests {
-  const { record, site, clock, keeper } = parts;
+export function startWalkTests(needs: WalkTestNeeds): WalkTests {
+  const { record, site, clock, keeper } = needs;
   let running: Running | undefined;
   let writing: Promise<unknown> = Promise.resolve();
 
@@ -92,8 +92,8 @@ export function startWalkTests(parts: WalkTestParts): WalkTests {
   });
   const write = ({ row, doing }: Running, endedAt: Instant | null) => {
     const whole: WalkTestRow = { ...row, endedAt, items: doing.map((d) => d.state) };
-    writing = record
-      .write((transaction) => record.tables.walkTests.upsert(whole, { transaction }))
+    writing = record.walkTests
+      .keep(whole)
       .catch((thrown: Error) => log.error({ error: thrown.message }, 'what a walk test has shown cannot be written'));
     return writing.then(() => whole);
   };
@@ -108,12 +108,20 @@ export function startWalkTests(parts: WalkTestParts): WalkTests {
     if (doing.state.result.state === 'answered') return;
     setResult(of, doing, { state: 'answered', at, event: null, picture: null });
     const kept = (async () => {
-      const name = picture && (await record.pictures.keep((await parts.masks.upToDate(picture)).jpeg, 'jpg'));
+      const name = picture && (await keepPicture(of, doing, picture));
       await event?.written;
       setResult(of, doing, { state: 'answered', at, event: event?.id ?? null, picture: name ?? null });
       say(of);
     })().catch((thrown: Error) => log.error({ error: thrown.message }, 'the picture of a walk test is not kept'));
     of.onTheWay.push(kept);
+  };
+  const keepPicture = async (of: Running, doing: Doing, picture: SafePicture): Promise<string> => {
+    const { jpeg } = await needs.masks.upToDate(picture);
+    return record.media.using(async (keep) => {
+      const file = await keep(jpeg, 'jpg');
+      await record.walkTests.holdPicture(of.row.id, of.doing.indexOf(doing), file, picture.camera, picture.at);
+      return file.name;
+    });
   };
   const ruleOf = (of: Running, id: string) => of.doing.find((d) => d.state.kind === 'rule' && d.state.rule === id);
   /** Things were there for a rule to judge. */
@@ -157,7 +165,7 @@ export function startWalkTests(parts: WalkTestParts): WalkTests {
     const text = JSON.stringify(now);
     if (text === of.said) return;
     of.said = text;
-    parts.changed(now);
+    needs.bus.publish('walk', now);
   };
 
   const end = async (): Promise<WalkTestRow> => {
@@ -168,11 +176,13 @@ export function startWalkTests(parts: WalkTestParts): WalkTests {
     await Promise.all(of.onTheWay);
     await writing;
     const whole = await write(of, clock.now());
-    parts.changed(undefined);
+    needs.bus.publish('walk', undefined);
     return whole;
   };
 
-  return {
+  const tests: WalkTests = {
+    name: 'walk tests',
+    trouble: () => [],
     now: () => running && nowOf(running),
     grounds,
     async start(items, by) {
@@ -182,7 +192,7 @@ export function startWalkTests(parts: WalkTestParts): WalkTests {
         throw new Trouble('bad-input', why ?? 'Nothing was chosen.', 'Choose rules that are on, or watched zones; nothing was started.');
       const rules = items.flatMap((i) => (i.kind === 'rule' ? [i.rule] : []));
       const file = siteForWalk(site.file, rules);
-      const asked = { file, compiled: compileSite(file), modes: [], onChange: () => {} };
+      const asked = { file, compiled: compileSite(file), modes: [], version: 0, onChange: () => {} };
       const of: Running = {
         row: { id: randomUUID(), startedAt: clock.now(), by },
         doing: items.map((item) => ({ state: startItem(item), trail: undefined, there: 0, steps: 0 })),
@@ -211,9 +221,9 @@ export function startWalkTests(parts: WalkTestParts): WalkTests {
       lookAt(running, watched.frame.camera, watched.picture);
     },
     passed: (picture) => running?.follow.passed(picture),
-    told(frame, picture, arrivedAt, delivery) {
+    delivered(frame, picture, arrivedAt, delivery) {
       if (!running) return;
-      running.follow.told(frame, picture, arrivedAt, delivery);
+      running.follow.delivered(frame, picture, arrivedAt, delivery);
       lookAt(running, frame.camera, picture);
     },
     tick(at) {
@@ -227,6 +237,11 @@ export function startWalkTests(parts: WalkTestParts): WalkTests {
       await writing;
     },
   };
+  needs.bus.on('picture', ({ picture }) => tests.passed(picture));
+  needs.bus.on('watched', tests.watched);
+  needs.bus.on('delivered', (d) => tests.delivered(d.frame, d.picture, d.arrivedAt, d.delivery));
+  needs.bus.on('reached', tests.tick);
+  return tests;
 
   function startItem(item: WalkItem): WalkedItem {
     const rest = { grounds: grounds(item), result: { state: 'waiting', walked: false, why: null } as const };

@@ -7,28 +7,18 @@ import compression from 'compression';
 import express, { type ErrorRequestHandler, type Express, type Request, type RequestHandler, type Response } from 'express';
 import helmet from 'helmet';
 import { Trouble, type TroubleCode } from '@nibber/core/trouble';
-import type { Config } from '../config';
+import type { Config } from '../place/config';
 import { log } from '../log';
 import { cleaned, withoutSecrets } from '../without-secrets';
-import { cameraRoutes } from './cameras';
-import { chainRoutes } from './chain';
-import { commissioningRoutes } from './commissioning';
-import { connectRoutes } from './connect';
-import { eventRoutes } from './events';
-import { healthRoutes } from './health';
-import { hookRoutes } from './hooks';
-import { pairingRoutes } from './pairing';
-import type { Parts } from './parts';
-import { phoneRoutes } from './phones';
-import { planRoutes } from './plan';
-import { pictureRoutes } from './pictures';
-import type { Route } from './route';
-import { ruleRoutes } from './rules';
+import { tokenOf, visitorOf } from './access/cookies';
+import { allRoutes } from './all-routes';
+import { readWith } from './body';
+import { hookRoutes } from './hooks/routes';
+import { tellLive } from './live/tell';
 import { isFromOwnPage } from './own-page';
-import { sessionRoutes, tokenOf, visitorOf } from './session';
-import { siteRoutes, unknownRoute } from './site';
-import { tuningRoutes } from './tuning';
-import { walkTestRoutes } from './walk-tests';
+import { may, permissions } from './permissions';
+import type { Route } from './route';
+import type { Services } from './services';
 
 const statusOf: { readonly [C in TroubleCode]: number } = {
   'bad-input': 400,
@@ -43,40 +33,23 @@ const statusOf: { readonly [C in TroubleCode]: number } = {
   unavailable: 503,
 };
 
-export const allRoutes = (parts: Parts): Route[] => [
-  ...sessionRoutes(parts),
-  ...siteRoutes(parts),
-  ...cameraRoutes(parts),
-  ...chainRoutes(parts),
-  ...commissioningRoutes(parts),
-  ...connectRoutes(parts),
-  ...pairingRoutes(parts),
-  ...tuningRoutes(parts),
-  ...walkTestRoutes(parts),
-  ...ruleRoutes(parts),
-  ...eventRoutes(parts),
-  ...phoneRoutes(parts),
-  ...planRoutes(parts),
-  ...pictureRoutes(parts),
-  ...healthRoutes(parts),
-];
-
-export function makeApp(parts: Parts): Express {
+export function makeApp(services: Services): Express {
+  tellLive(services);
   const app = express();
   app.disable('x-powered-by');
-  app.set('trust proxy', parts.config.trustProxy);
-  app.use(guard(parts.config));
+  app.set('trust proxy', services.config.trustProxy);
+  app.use(guard(services.config));
   app.use(compression({ filter: (request, response) => !/live/.test(request.path) && compression.filter(request, response) }));
   // Before anything reads bodies: what cameras send is taken as it comes.
-  app.use(hookRoutes(parts));
-  const open = holdOpen(parts);
+  app.use(hookRoutes(services));
+  const open = holdOpen(services);
   app.use('/api', (_request, response, next) => {
     response.setHeader('cache-control', 'no-store');
     next();
   });
-  for (const r of allRoutes(parts)) app[r.method](r.path, handle(parts, r, open));
-  app.use(['/api', '/pictures', '/hooks'], (request, _response, next) => next(unknownRoute(request.originalUrl)));
-  serveClient(app, parts.config.clientFolder);
+  for (const r of allRoutes(services)) app[r.method](r.path, handle(services, r, open));
+  app.use(['/api', '/pictures', '/hooks'], (request, _response, next) => next(unknown(request.originalUrl)));
+  serveClient(app, services.config.clientFolder);
   app.use(answerTrouble);
   return app;
 }
@@ -118,14 +91,14 @@ function guard({ clientFolder, tls }: Config): RequestHandler {
 /** Answers that are still being given, so that they end with the right to have them: live streams above all. */
 type Open = (request: Request, response: Response) => void;
 
-function holdOpen({ access, site }: Parts): Open {
+function holdOpen({ access, bus }: Services): Open {
   const open = new Map<Response, string>();
   const look = async () => {
     for (const [response, token] of [...open]) if (!(await access.visitor(token))) response.destroy();
   };
   const lookAgain = () => void look().catch((thrown: Error) => log.error({ error: thrown.message }, 'open answers not looked at'));
   access.onEnded(lookAgain);
-  site.onChange((change) => change.kind === 'site' && lookAgain());
+  bus.on('site', ({ kind }) => kind === 'site' && lookAgain());
   return (request, response) => {
     const token = tokenOf(request);
     if (token === undefined) return;
@@ -134,35 +107,36 @@ function holdOpen({ access, site }: Parts): Open {
   };
 }
 
-const readJson = (mostBytes: number) => {
-  const read = express.json({ limit: mostBytes });
-  return (request: Request, response: Response) =>
-    new Promise<void>((resolve, reject) => read(request, response, (thrown?: unknown) => (thrown ? reject(thrown as Error) : resolve())));
-};
-
-function handle(parts: Parts, r: Route, open: Open): RequestHandler {
-  const read = r.takes && readJson(r.takes.mostBytes);
+function handle({ access, config }: Services, r: Route, open: Open): RequestHandler {
+  const read = r.checkBody && readWith(express.json({ limit: r.mostBytes }));
   return async (request, response, next) => {
     try {
-      const visitor = await visitorOf(parts, request);
-      if (r.allowed !== 'anyone' && !visitor) throw new Trouble('not-signed-in', 'You are not signed in.', 'Sign in and try again.');
-      if (r.method !== 'get' && !isFromOwnPage(request, parts.config.publicUrl))
+      const visitor = await visitorOf(access, request);
+      if (r.may !== 'anyone' && !visitor) throw new Trouble('not-signed-in', 'You are not signed in.', 'Sign in and try again.');
+      if (r.method !== 'get' && !isFromOwnPage(request, config.publicUrl))
         throw new Trouble(
           'not-allowed',
           'The request does not come from a page of this server.',
           'Open the application at its own address; a script sends a bearer token.',
         );
-      if (Array.isArray(r.allowed) && !r.allowed.includes(visitor!.role))
-        throw new Trouble('not-allowed', 'This is for whoever sets the place up.', `Ask one of: ${r.allowed.join(', ')}.`);
+      if (r.may !== 'anyone' && !may(visitor!.role, r.may))
+        throw new Trouble('not-allowed', 'This is for whoever sets the place up.', `Ask one of: ${permissions[r.may].join(', ')}.`);
       // What changes something answers once it is done, signing out too.
       if (visitor && r.method === 'get') open(request, response);
-      if (r.takes && read) {
+      // A copy: Express works the query out anew each time it is asked for.
+      const query = { ...request.query };
+      r.checkQuery(query);
+      if (read) {
         if (!request.is('application/json')) throw new Trouble('bad-input', 'The request is not JSON.', 'Send it as application/json.');
         await read(request, response);
-        r.takes.check(request.body);
+        r.checkBody!(request.body);
       }
-      const answer = await r.answer({ request, response, body: request.body as never, visitor: visitor! });
-      if (answer !== undefined && !response.headersSent) response.json(answer);
+      const asked = { request, response, params: request.params, query, body: request.body as unknown, visitor };
+      const answer = await r.handle(asked as never);
+      if (answer === undefined || response.headersSent) return;
+      const wrong = config.checkAnswers ? r.wrongIn(answer) : undefined;
+      if (wrong) throw new Error(`${r.method} ${r.path} answers otherwise than its schema says: ${wrong}`);
+      response.json(answer);
     } catch (thrown) {
       next(thrown);
     }
@@ -186,7 +160,7 @@ function serveClient(app: Express, folder: string) {
     // From its folder: where that stands on the machine, under a name with a dot even, is no matter.
     response.sendFile('index.html', { root: folder });
   });
-  app.use((request, _response, next) => next(unknownRoute(request.path)));
+  app.use((request, _response, next) => next(unknown(request.path)));
 }
 
 /** One shape for every error: `{ error: { code, message, remedy, faults } }`. */
@@ -208,3 +182,5 @@ function foreign({ type, status }: { type?: string; status?: number }): Trouble 
     ? new Trouble('bad-input', 'The request cannot be read.', 'Check its address and its encoding.')
     : undefined;
 }
+
+const unknown = (path: string) => new Trouble('not-found', `There is nothing at ${path}.`, 'See docs/openapi.yaml for what there is.');

@@ -1,9 +1,5 @@
-import { readFileSync } from 'node:fs';
 import { gateNames } from '@nibber/core/sieve';
-import path from 'node:path';
-import { parse } from 'yaml';
 import { password, testStations, until, walkIn, type TestStations } from '../testing/stations';
-import { allRoutes } from './app';
 
 let stations: TestStations;
 beforeAll(async () => {
@@ -12,34 +8,6 @@ beforeAll(async () => {
 afterAll(() => stations.end());
 
 const nobody = {};
-
-test('docs/openapi.yaml names every route, with who may, and no other', () => {
-  const described = parse(readFileSync(path.join(__dirname, '../../../docs/openapi.yaml'), 'utf8')) as {
-    paths: Record<string, Record<string, { security?: unknown[]; requestBody?: unknown }>>;
-  };
-  const inWords = Object.entries(described.paths).flatMap(([route, methods]) =>
-    Object.entries(methods).map(
-      ([method, o]) =>
-        `${method} ${route.replace(/\{(\w+)\}/g, ':$1')} ${o.security?.length === 0 ? 'anyone' : 'signed in'} ${o.requestBody ? 'with a body' : ''}`,
-    ),
-  );
-  const takeBytes = ['/api/plan/picture', '/api/recordings'];
-  const routes = allRoutes({ ...stations, cameraHealth: () => undefined, reconnect: () => {} });
-  const inCode = routes.map(
-    (r) =>
-      `${r.method} ${r.path} ${r.allowed === 'anyone' ? 'anyone' : 'signed in'} ${r.takes || takeBytes.includes(r.path) ? 'with a body' : ''}`,
-  );
-  // The hook takes bodies as they come and stands before the table; pictures of plans and recordings are taken as bytes.
-  expect(inWords.sort()).toEqual([...inCode, 'post /hooks/cameras/:token anyone with a body'].sort());
-});
-
-test('nothing but signing in, pictures by their links and health is open to strangers', async () => {
-  for (const r of allRoutes({ ...stations, cameraHealth: () => undefined, reconnect: () => {} })) {
-    if (r.allowed === 'anyone') continue;
-    const { status, body } = await stations.ask(r.method, r.path.replace(/:\w+/g, 'x'), undefined, nobody);
-    expect([r.path, status, body.error.code]).toEqual([r.path, 401, 'not-signed-in']);
-  }
-});
 
 test('a session is a cookie that scripts cannot read and other sites cannot use', async () => {
   const { status, headers } = await stations.ask('POST', '/api/session', { name: 'Wren', password }, nobody);

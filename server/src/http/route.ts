@@ -1,70 +1,105 @@
-// How a resource is offered: method, path, who may, what body, what comes back. One table of them makes the whole API.
+// How a resource is offered: method, path, who may, what it takes, what comes back. One table of them makes the whole API; its description
+// (docs/openapi.yaml) and the client's types are made from them.
 
+import Ajv2020, { type ValidateFunction } from 'ajv/dist/2020';
 import type { Request, Response } from 'express';
 import { compileSchema, faultsOf } from '@nibber/core/check';
-import type { Role } from '@nibber/core/site';
 import { faultLine, Trouble } from '@nibber/core/trouble';
 import type { Visitor } from '../record/access';
+import type { Permission } from './permissions';
+import type { AnswerOf, Bytes, Schema, TypeOf } from './schema';
 
-export type Allowed = 'anyone' | 'signed-in' | readonly Role[];
-
-export type Asked<Body> = { readonly request: Request; readonly response: Response; readonly body: Body; readonly visitor: Visitor };
+type ParamsOf<Path extends string> = Path extends `${string}:${infer Name}/${infer Rest}` ? { readonly [N in Name]: string } & ParamsOf<`/${Rest}`> : Path extends `${string}:${infer Name}` ? { readonly [N in Name extends `${infer Word}.${string}` ? Word : Name]: string } : object; // prettier-ignore
 
 export type Route = {
   readonly method: 'get' | 'post' | 'put' | 'delete';
   readonly path: string;
-  readonly allowed: Allowed;
-  /** What its body must be, and how long at most; read once it is known that whoever asks may. Undefined where it has none. */
-  readonly takes: { readonly mostBytes: number; readonly check: (body: unknown) => void } | undefined;
-  /** Answers with JSON; `undefined` where it has answered by itself. */
-  readonly answer: (asked: Asked<never>) => Promise<unknown>;
+  readonly may: Permission | 'anyone';
+  readonly summary: string;
+  readonly query: Schema | undefined;
+  readonly body: Schema | Bytes | undefined;
+  readonly mostBytes: number;
+  readonly edits: boolean;
+  readonly answer: Schema | Bytes;
+  /** Checks parts of a request as they become known. @throws Trouble 'bad-input' */
+  readonly checkQuery: (query: unknown) => void;
+  readonly checkBody: ((body: unknown) => void) | undefined;
+  /** What of an answer is not as the schema says; undefined where all is. */
+  readonly wrongIn: (answer: unknown) => string | undefined;
+  readonly handle: (asked: never) => Promise<unknown>;
 };
-
-/** Those who set a site up. */
-export const editors: readonly Role[] = ['installer', 'owner'];
 
 /** As long as a body may be where its route does not say another. */
 const usualBytes = 65_536;
 
-/** A route without a body. */
-export const route = (
-  method: Route['method'],
-  path: string,
-  allowed: Allowed,
-  answer: (asked: Asked<undefined>) => Promise<unknown>,
-): Route => ({
-  method,
-  path,
-  allowed,
-  takes: undefined,
-  answer: answer as Route['answer'],
-});
+export const isBytes = (of: Schema | Bytes | undefined): of is Bytes => typeof of === 'object' && of !== null && 'bytes' in of;
 
-/** A route whose body is checked against a schema before anything else happens. */
-export function routeWithBody<Body>(
-  method: 'post' | 'put',
-  path: string,
-  allowed: Allowed,
-  schema: object,
-  answer: (asked: Asked<Body>) => Promise<unknown>,
-  mostBytes = usualBytes,
-): Route {
-  const validate = compileSchema<Body>(schema);
-  const check = (body: unknown) => {
-    if (validate(body)) return;
-    const faults = faultsOf(validate.errors);
-    throw new Trouble(
-      'bad-input',
-      `The request cannot be used. ${faults.map(faultLine).join(' · ')}`,
-      'Correct the request; nothing was changed.',
-      faults,
-    );
+// What stands in an address is text: numbers and yes or no are read from it.
+const addressed = new Ajv2020({ strict: false, validateSchema: false, coerceTypes: true });
+
+export function route<
+  const Path extends string,
+  const Answer extends Schema | Bytes,
+  const Query extends Schema | undefined = undefined,
+  const Body extends Schema | Bytes | undefined = undefined,
+>(definition: {
+  readonly method: 'get' | 'post' | 'put' | 'delete';
+  readonly path: Path;
+  readonly may: Permission | 'anyone';
+  readonly summary: string;
+  readonly query?: Query;
+  /** JSON by a schema; `Bytes` that the handler reads by itself. */
+  readonly body?: Body;
+  /** How long the body may be, bytes. */
+  readonly mostBytes?: number;
+  /** It edits the site, and says which version it was made from (If-Match). */
+  readonly edits?: true;
+  readonly answer: Answer;
+  /** Answers by the schema; where the answer is `Bytes` it has answered by itself. */
+  handle(asked: {
+    readonly request: Request;
+    readonly response: Response;
+    readonly params: ParamsOf<Path>;
+    readonly query: TypeOf<Query>;
+    readonly body: TypeOf<Body>;
+    /** Whoever asks; nobody, where anyone may and nobody is signed in. */
+    readonly visitor: Visitor;
+  }): Promise<AnswerOf<Answer>>;
+}): Route {
+  const { method, path, may, summary, query, body, mostBytes = usualBytes, edits = false, answer, handle } = definition;
+  const takesJson = body !== undefined && !isBytes(body);
+  let wrong: ValidateFunction | undefined;
+  return {
+    method,
+    path,
+    may,
+    summary,
+    query,
+    body,
+    mostBytes,
+    edits,
+    answer,
+    checkQuery: query === undefined ? () => {} : checkOf(addressed.compile(query as object), 'The address'),
+    checkBody: takesJson ? checkOf(compileSchema(body as object), 'The request') : undefined,
+    wrongIn(given) {
+      if (isBytes(answer)) return undefined;
+      wrong ??= compileSchema(answer as object);
+      return wrong(JSON.parse(JSON.stringify(given))) ? undefined : faultsOf(wrong.errors).map(faultLine).join(' · ');
+    },
+    handle: handle as never,
   };
-  return { method, path, allowed, takes: { mostBytes, check }, answer: answer as Route['answer'] };
 }
 
-/** A parameter of the path. */
-export const param = (request: Request, name: string): string => String(request.params[name]);
+const checkOf = (validate: ValidateFunction, what: string) => (given: unknown) => {
+  if (validate(given)) return;
+  const faults = faultsOf(validate.errors);
+  throw new Trouble(
+    'bad-input',
+    `${what} cannot be used. ${faults.map(faultLine).join(' · ')}`,
+    'Correct the request; nothing was changed.',
+    faults,
+  );
+};
 
 /**
  * The version of the site that an edit was made from (If-Match, RFC 9110, 13.1.1). A page must say it; a script may leave it out, and
@@ -84,11 +119,8 @@ export function editedFrom(request: Request): number | undefined {
   return Number(version);
 }
 
-export const object = (properties: Record<string, object>, required: readonly string[] = Object.keys(properties)) => ({
-  type: 'object',
-  additionalProperties: false,
-  required,
-  properties,
-});
-
-export const textSchema = (maxLength = 200) => ({ type: 'string', minLength: 1, maxLength });
+/** One file, sent as it is. */
+export const jpeg = { bytes: 'image/jpeg' } as const;
+export function sendJpeg(response: Response, picture: Buffer): void {
+  response.set({ 'content-type': jpeg.bytes, 'cache-control': 'private, no-store' }).send(picture);
+}

@@ -1,8 +1,8 @@
 // A picture that a paired camera sent, decoded before it is accepted, and made as it may be shown.
 
 import { Trouble } from '@nibber/core/trouble';
-import { safePicture, type SafeWay } from '../watch/safe';
-import { isByInfrared, sizeOf } from '../watch/small';
+import { safePicture, type SafeWay } from '../media/safe';
+import { isByInfrared, sizeOf } from '../media/small';
 
 /** A camera's own still is smaller; more than this costs seconds to decode. */
 const mostPixels = 16_000_000;

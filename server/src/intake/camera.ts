@@ -1,9 +1,9 @@
 // One streamed camera: pulls its pictures for as long as it runs, comes back after every failure, notices silence.
 
 import type { Streamed } from '@nibber/core/site';
-import { readBody, readPieces } from '../body';
-import type { Clock } from '../clock';
-import { fetchSigned, type SignIn } from '../devices/sign-in';
+import { readBody, readPieces } from '../net/body';
+import type { Clock } from '../place/clock';
+import { fetchSigned, type SignIn } from '../net/sign-in';
 import { log } from '../log';
 import { boundaryOf, isJpeg, pictureCutter } from './multipart';
 import { isRecording } from './recordings';

@@ -1,7 +1,7 @@
 // What ffmpeg reads for us, as JPEG pictures: a stream by RTSP, and a recording that runs round and round.
 
 import { spawn } from 'node:child_process';
-import type { SignIn } from '../devices/sign-in';
+import type { SignIn } from '../net/sign-in';
 import { pictureCutter } from './multipart';
 import { askDescription } from './rtsp';
 import { CameraTrouble, notAPicture, refused, troubleOf } from './trouble';

@@ -1,6 +1,6 @@
 // A still that is not older than the question. A camera that sleeps hands out its last picture at once and a new one some seconds later.
 
-import type { SignIn } from '../devices/sign-in';
+import type { SignIn } from '../net/sign-in';
 import { fetchStill } from './camera';
 
 export type FreshStill = { readonly jpeg: Buffer; readonly takenAt: number; readonly isFresh: boolean };

@@ -1,7 +1,7 @@
 // What a device answers by RTSP before ffmpeg is let at it. Forms of the answers: RFC 2326; the description's: RFC 8866.
 
 import { createServer, type Server, type Socket } from 'node:net';
-import { tried } from '../devices/sign-in';
+import { tried } from '../net/sign-in';
 import { askDescription } from './rtsp';
 
 const servers: Server[] = [];

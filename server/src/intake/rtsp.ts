@@ -2,7 +2,7 @@
 // answer with the password in the open.
 
 import { connect } from 'node:net';
-import { answerable, answerTo, SignInElsewhere, type SignIn } from '../devices/sign-in';
+import { answerable, answerTo, SignInElsewhere, type SignIn } from '../net/sign-in';
 import { CameraTrouble, refused } from './trouble';
 
 const answerMs = 6000;

@@ -1,6 +1,6 @@
 // What goes wrong between here and a camera's picture: at which step, in words, and what to try.
 
-import { SignInElsewhere, SignInRefused } from '../devices/sign-in';
+import { SignInElsewhere, SignInRefused } from '../net/sign-in';
 import { withoutSecrets } from '../without-secrets';
 
 /** In the order in which they are come to. */

@@ -6,7 +6,7 @@ import { hash, verify } from '@node-rs/argon2';
 import type { Transaction } from 'sequelize';
 import type { Role, SiteFile } from '@nibber/core/site';
 import { Trouble } from '@nibber/core/trouble';
-import type { Clock } from '../clock';
+import type { Clock } from '../place/clock';
 import type { AccountRow, Record } from './index';
 import type { SiteBook } from './site';
 
@@ -53,7 +53,7 @@ const sessionDays = 30;
 export const mostBearerDays = 365;
 const dayMs = 86_400_000;
 const seenEveryMs = 3600_000;
-const leastPassword = 8;
+export const leastPassword = 8;
 const hashOf = (token: string) => createHash('sha256').update(token).digest('hex');
 const settersUp: readonly Role[] = ['owner', 'installer'];
 /** No signs that are taken for one another. */

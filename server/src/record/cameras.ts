@@ -4,7 +4,7 @@ import { createHash, randomBytes } from 'node:crypto';
 import type { Transaction } from 'sequelize';
 import type { Camera, SiteFile } from '@nibber/core/site';
 import type { Instant } from '@nibber/core/time';
-import { SignInElsewhere, type SignIn } from '../devices/sign-in';
+import { SignInElsewhere, type SignIn } from '../net/sign-in';
 import type { Record } from './index';
 import type { Sealed } from './sealed';
 

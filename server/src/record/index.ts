@@ -1,74 +1,72 @@
-// What is kept: SQLite (WAL) through Sequelize, pictures as files beside it.
+// What is kept: rows in SQLite; pictures, clips and recorded detections as files beside it. One repository for each kind of thing; who asks never sees a table.
 
-import path from 'node:path';
-import { QueryTypes, Sequelize, type Transaction } from 'sequelize';
-import { log } from '../log';
+import type { Transaction } from 'sequelize';
+import { openDatabase, type Database } from './database';
+import { openDetections, type Detections } from './detections';
+import { openDeliveries, type Deliveries } from './deliveries';
+import { openAlerts, openEvents, type Alerts, type Events } from './events';
+import { openFiles, type Files } from './files';
 import { closeFolder } from './folder';
-import { migrate } from './migrations';
-import { openPictures, type PictureStore } from './pictures';
-import { tablesOf, type Tables } from './rows';
+import { openPast, type Past } from './forget';
+import { openJobs, type Jobs } from './jobs';
+import { openLogbook, type Logbook } from './logbook';
+import { openMedia, type Media } from './media';
+import { openPlans, type Plans } from './plans';
+import { openPhones, type Phones } from './phones';
+import { openSettings, type Settings } from './settings';
+import { openTracks, type Tracks } from './tracks';
+import { openWalkTests, type WalkTests } from './walk-tests';
 
 export type * from './rows';
 
-export type Record = {
-  readonly tables: Tables;
-  readonly pictures: PictureStore;
-  readonly sequelize: Sequelize;
-  /** Writes one after the other, each whole or not at all. */
-  write<T>(work: (transaction: Transaction) => Promise<T>): Promise<T>;
-  setting(key: string): Promise<string | undefined>;
-  setSetting(key: string, value: string): Promise<void>;
-  /** Whether the disk takes what is written; asked of it once in a while, whoever asks. */
-  isWritable(): Promise<boolean>;
-  close(): Promise<void>;
+export type Record = Database & {
+  readonly tracks: Tracks;
+  readonly events: Events;
+  readonly alerts: Alerts;
+  readonly jobs: Jobs;
+  readonly deliveries: Deliveries;
+  readonly detections: Detections;
+  readonly phones: Phones;
+  readonly walkTests: WalkTests;
+  readonly logbook: Logbook;
+  readonly media: Media;
+  readonly files: Files;
+  readonly plans: Plans;
+  readonly past: Past;
+  readonly settings: Settings;
+  /** Notes what can never be kept, with the reason. */
+  setAside(transaction: Transaction, at: number, camera: string, what: string, why: string): Promise<void>;
 };
-
-const checkEveryMs = 20_000;
 
 export async function openRecord(dataFolder: string): Promise<Record> {
   closeFolder(dataFolder);
-  const sequelize = new Sequelize({
-    dialect: 'sqlite',
-    storage: path.join(dataFolder, 'nibber.sqlite'),
-    logging: (sql) => log.trace({ sql }),
-  });
-  // Kept in the file. SQLite syncs fully by itself (synchronous = FULL): a committed event is on disk, also when the power goes.
-  await sequelize.query('PRAGMA journal_mode = WAL', { type: QueryTypes.SELECT });
-  await migrate(sequelize);
-  const tables = tablesOf(sequelize);
-  const pictures = await openPictures(dataFolder);
-  let checked: { at: number; answer: Promise<boolean> } | undefined;
-  let queue: Promise<unknown> = Promise.resolve();
-  const write = <T>(work: (transaction: Transaction) => Promise<T>): Promise<T> => {
-    const run = queue.then(() => sequelize.transaction(work));
-    queue = run.catch(() => undefined);
-    return run;
-  };
-  const setting = async (key: string) => (await tables.settings.findByPk(key))?.value;
-  const setSetting = (key: string, value: string) =>
-    write(async (transaction) => void (await tables.settings.upsert({ key, value }, { transaction })));
+  const database = await openDatabase(dataFolder);
+  const files = await openFiles(dataFolder);
+  const media = openMedia(database, files);
+  const logbook = openLogbook(database);
+  const detections = openDetections(dataFolder);
   return {
-    tables,
-    pictures,
-    sequelize,
-    write,
-    setting,
-    setSetting,
-    isWritable() {
-      const now = performance.now();
-      if (!checked || now - checked.at > checkEveryMs)
-        checked = {
-          at: now,
-          answer: setSetting('last health check', 'ok').then(
-            () => true,
-            () => false,
-          ),
-        };
-      return checked.answer;
+    ...database,
+    detections,
+    media,
+    files,
+    logbook,
+    tracks: openTracks(database),
+    events: openEvents(database),
+    alerts: openAlerts(database),
+    jobs: openJobs(database),
+    deliveries: openDeliveries(database, media),
+    phones: openPhones(database, logbook),
+    walkTests: openWalkTests(database, media),
+    plans: openPlans(database, media),
+    past: openPast(database, media, detections),
+    settings: openSettings(database),
+    async setAside(transaction, at, camera, what, why) {
+      await database.tables.setAside.create({ at, camera, what, why }, { transaction });
     },
     async close() {
-      await queue;
-      await sequelize.close();
+      detections.close();
+      await database.close();
     },
   };
 }

@@ -2,17 +2,24 @@
 
 import type { Transaction } from 'sequelize';
 import type { Instant } from '@nibber/core/time';
-import type { Record } from './index';
+import type { Database } from './database';
+import type { LogRow } from './rows';
 
-export const noteInLogbook = (
-  record: Record,
-  transaction: Transaction,
-  at: Instant,
-  who: string,
-  what: string,
-  event: string | null = null,
-) => record.tables.logbook.create({ at, who, what, event }, { transaction });
+export type Logbook = {
+  /** Notes what was done in the transaction in which it was. `event`: the one that it is about. */
+  note(transaction: Transaction, at: Instant, who: string, what: string, event?: string): Promise<void>;
+  /** Notes what was done by itself, where nothing else is written with it. */
+  noteDeed(at: Instant, who: string, what: string): Promise<void>;
+  /** Newest first. */
+  newest(most: number): Promise<LogRow[]>;
+};
 
-/** Notes what was done by itself, where nothing else is written with it. */
-export const noteDeed = (record: Record, at: Instant, who: string, what: string): Promise<unknown> =>
-  record.write((transaction) => noteInLogbook(record, transaction, at, who, what));
+export function openLogbook({ tables: { logbook }, write }: Database): Logbook {
+  const note: Logbook['note'] = async (transaction, at, who, what, event) =>
+    void (await logbook.create({ at, who, what, event: event ?? null }, { transaction }));
+  return {
+    note,
+    noteDeed: (at, who, what) => write((transaction) => note(transaction, at, who, what)),
+    newest: async (most) => (await logbook.findAll({ order: [['id', 'DESC']], limit: most })).map((l) => l.get({ plain: true })),
+  };
+}

@@ -3,9 +3,9 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { QueryTypes } from 'sequelize';
 import { peopledYard } from '../testing/stations';
-import { machineClock } from '../clock';
+import { machineClock } from '../place/clock';
 import { openRecord, type Record } from '.';
-import { openPictures } from './pictures';
+import { openFiles } from './files';
 import { openSiteBook } from './site';
 
 let folder: string;
@@ -26,10 +26,10 @@ test('the database is WAL, syncs fully and keeps references', async () => {
 });
 
 test('opening again keeps what is there', async () => {
-  await record.setSetting('a', 'b');
+  await record.settings.set('a', 'b');
   await record.close();
   record = await openRecord(folder);
-  expect(await record.setting('a')).toBe('b');
+  expect(await record.settings.get('a')).toBe('b');
 });
 
 test('a write that fails in its middle leaves nothing, and does not stop the next', async () => {
@@ -37,17 +37,17 @@ test('a write that fails in its middle leaves nothing, and does not stop the nex
     await record.tables.settings.create({ key: 'half', value: 'done' }, { transaction });
     throw new Error('no');
   });
-  const after = record.setSetting('next', 'fine');
+  const after = record.settings.set('next', 'fine');
   await expect(failing).rejects.toThrow('no');
   await after;
-  expect([await record.setting('half'), await record.setting('next')]).toEqual([undefined, 'fine']);
+  expect([await record.settings.get('half'), await record.settings.get('next')]).toEqual([undefined, 'fine']);
 });
 
 test('pictures are named by content, written once, private, and what was half written is swept', async () => {
   const [half, fresh] = ['x.part', 'y.part'].map((name) => path.join(folder, 'pictures', name)) as [string, string];
   for (const file of [half, fresh]) writeFileSync(file, 'half');
   utimesSync(half, 1, 1);
-  const pictures = await openPictures(folder);
+  const pictures = await openFiles(folder);
   expect([existsSync(half), existsSync(fresh)]).toEqual([false, true]);
   const [one, again, other] = [
     await pictures.keep(Buffer.from('abc'), 'jpg'),
@@ -69,7 +69,7 @@ test.each([
   '',
   'BA7816BF8F01CFEA414140DE5DAE2223B00361A3.jpg',
 ])('%p is no name of a picture', async (name) => {
-  expect((await openPictures(folder)).file(name)).toBeUndefined();
+  expect((await openFiles(folder)).file(name)).toBeUndefined();
 });
 
 test('every version of the site is kept, a bad one changes nothing, and modes survive', async () => {

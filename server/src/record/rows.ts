@@ -1,7 +1,7 @@
-// The tables, as types. Instants of the place are milliseconds; `…Machine` are milliseconds of the machine's clock.
+// The rows of the tables. Instants of the place are milliseconds; `…Machine` are milliseconds of the machine's clock.
 
-import { DataTypes, type Model, type ModelStatic, type Sequelize } from 'sequelize';
 import type { Box, ClassName } from '@nibber/core/boxes';
+import type { Channel } from '@nibber/core/recipients';
 import type { Role } from '@nibber/core/site';
 import type { WalkItem, WalkResult } from '@nibber/core/walk-test';
 import type { GateName, Step } from '@nibber/core/sieve';
@@ -34,41 +34,41 @@ export type TrackRow = {
   firstSeen: Instant;
   lastSeen: Instant;
   path: PathPoint[];
-  picture: string | null;
+  /** Where it is in its picture. */
   pictureBox: Box | null;
+  /** Whether a rule let it through. */
+  hasEvent: boolean;
   /** The walk test it was followed for; null of what happened by itself. */
   test: string | null;
 };
-/** `camera` and `lastSeen` stand here again so that counting by gate and paging need no join. */
+/** How far a track came by one rule. */
 export type TrailRow = {
   track: string;
   rule: string;
-  camera: string;
-  lastSeen: Instant;
   stoppedAt: GateName | null;
   why: string;
   at: Instant;
   steps: Step[];
 };
 export type Mark = 'kept' | 'noise';
+/** What an event is of. A track; a zone that somebody, nobody or too many are in; a sensor; an alarm; how the place does; a value read. */
+export type EventKind = 'track' | 'zone' | 'sensor' | 'alarm' | 'health' | 'reading';
 export type EventRow = {
   id: string;
-  rule: string;
+  kind: EventKind;
+  /** The rule that let it through, with its name as it was then. */
+  rule: string | null;
   ruleName: string;
-  camera: string;
+  camera: string | null;
+  sensor: string | null;
   area: string;
-  track: string;
+  track: string | null;
   at: Instant;
-  class: ClassName;
+  class: ClassName | null;
   type: string | null;
-  box: Box;
-  pictureAt: Instant;
-  pictureBox: Box;
-  picture: string;
-  marked: string;
-  crop: string;
-  clip: string | null;
-  clipFrom: Instant | null;
+  box: Box | null;
+  /** Where the thing is in the event's picture. */
+  pictureBox: Box | null;
   clipTrouble: string | null;
   steps: Step[];
   description: string | null;
@@ -80,11 +80,27 @@ export type EventRow = {
   /** The walk test it was made in; null of what happened by itself. */
   test: string | null;
 };
+/** What a file is held for. */
+export type MediaHolder = 'event' | 'track' | 'delivery' | 'walk test' | 'plan';
+/**
+ * Who holds which file: an event its `picture`, the same `marked`, the `crop` and the `clip`; others their `picture`. `takenAt` is of the
+ * picture, or of a clip's first; `bytes` null where they were not counted yet.
+ */
+export type MediaRow = {
+  id: number;
+  name: string;
+  role: string;
+  holder: MediaHolder;
+  holderId: string;
+  camera: string | null;
+  takenAt: Instant | null;
+  bytes: number | null;
+};
 export type AlertRow = {
   id: string;
   event: string;
   person: string;
-  channel: 'push';
+  channel: Channel;
   /** Held: quiet hours or a snooze kept it back. */
   state: 'waiting' | 'sent' | 'undeliverable' | 'held';
   why: string | null;
@@ -100,12 +116,14 @@ export type PhoneRow = {
   createdAt: Instant;
   goneAt: Instant | null;
 };
-export type OutboxRow = {
+/** `target`: what a channel reaches, such as a phone; `lane`: what waits for one another (jobs.ts). */
+export type JobRow = {
   id: number;
   kind: 'alert' | 'describe' | 'fill-in';
   event: string;
   alert: string | null;
-  phone: string | null;
+  target: string | null;
+  lane: string;
   attempts: number;
   nextAtMachine: number;
   state: 'due' | 'done' | 'given-up';
@@ -114,7 +132,7 @@ export type OutboxRow = {
 /** A secret, closed with the key that stands outside the database (sealed.ts). */
 export type SealedRow = { name: string; box: string };
 export type CameraTokenRow = { camera: string; tokenHash: string; madeAt: Instant };
-/** What a paired camera sent, kept before it is answered. `key` tells one delivery from another; `picture` may be absent. */
+/** What a paired camera sent, kept before it is answered. `key` tells one delivery from another. */
 export type DeliveryRow = {
   id: string;
   camera: string;
@@ -122,7 +140,6 @@ export type DeliveryRow = {
   at: Instant;
   form: 'json' | 'xml';
   body: string;
-  picture: string | null;
   understood: string;
   /** Set aside: what became of it can never be kept; `why` says the reason. */
   state: 'due' | 'done' | 'set-aside';
@@ -147,143 +164,3 @@ export type WalkedItem = WalkItem & {
 };
 export type WalkTestRow = { id: string; startedAt: Instant; endedAt: Instant | null; by: string; items: WalkedItem[] };
 export type LogRow = { id: number; at: Instant; who: string; what: string; event: string | null };
-
-type Table<T extends object> = ModelStatic<Model<T, Partial<T>> & T>;
-
-const text = { type: DataTypes.TEXT, allowNull: false };
-const maybeText = { type: DataTypes.TEXT, allowNull: true };
-const whole = { type: DataTypes.BIGINT, allowNull: false };
-const maybeWhole = { type: DataTypes.BIGINT, allowNull: true };
-const json = { type: DataTypes.JSON, allowNull: false };
-const maybeJson = { type: DataTypes.JSON, allowNull: true };
-const maybeBoolean = { type: DataTypes.BOOLEAN, allowNull: true };
-const key = { ...text, primaryKey: true };
-const counter = { type: DataTypes.INTEGER, primaryKey: true, autoIncrement: true };
-
-/** Binds the tables that the migrations made. */
-export function tablesOf(sequelize: Sequelize) {
-  const table = <T extends object>(name: string, columns: Record<keyof T, object>): Table<T> => {
-    // Sequelize writes into what it is given; each column gets an object of its own.
-    const own = Object.fromEntries(Object.entries(columns).map(([column, options]) => [column, { ...(options as object) }]));
-    return sequelize.define(name, own as never, { tableName: name, timestamps: false }) as unknown as Table<T>;
-  };
-  return {
-    settings: table<SettingRow>('settings', { key, value: text }),
-    siteVersions: table<SiteVersionRow>('site_versions', { id: counter, at: whole, by: text, what: text, text }),
-    accounts: table<AccountRow>('accounts', { id: key, name: text, person: text, role: text, passwordHash: text, createdAtMachine: whole }),
-    sessions: table<SessionRow>('sessions', {
-      tokenHash: key,
-      id: text,
-      account: maybeText,
-      role: text,
-      kind: text,
-      label: maybeText,
-      madeAtMachine: maybeWhole,
-      lastSeenAtMachine: maybeWhole,
-      expiresAtMachine: whole,
-    }),
-    areaModes: table<AreaModeRow>('area_modes', { area: key, mode: text, since: whole, by: text }),
-    tracks: table<TrackRow>('tracks', {
-      id: key,
-      camera: text,
-      class: text,
-      type: maybeText,
-      firstSeen: whole,
-      lastSeen: whole,
-      path: json,
-      picture: maybeText,
-      pictureBox: maybeJson,
-      test: maybeText,
-    }),
-    trails: table<TrailRow>('trails', {
-      track: key,
-      rule: key,
-      camera: text,
-      lastSeen: whole,
-      stoppedAt: maybeText,
-      why: text,
-      at: whole,
-      steps: json,
-    }),
-    events: table<EventRow>('events', {
-      id: key,
-      rule: text,
-      ruleName: text,
-      camera: text,
-      area: text,
-      track: text,
-      at: whole,
-      class: text,
-      type: maybeText,
-      box: json,
-      pictureAt: whole,
-      pictureBox: json,
-      picture: text,
-      marked: text,
-      crop: text,
-      clip: maybeText,
-      clipFrom: maybeWhole,
-      clipTrouble: maybeText,
-      steps: json,
-      description: maybeText,
-      descriptionTrouble: maybeText,
-      mark: maybeText,
-      thread: maybeText,
-      joins: maybeBoolean,
-      test: maybeText,
-    }),
-    alerts: table<AlertRow>('alerts', {
-      id: key,
-      event: text,
-      person: text,
-      channel: text,
-      state: text,
-      why: maybeText,
-      sentAt: maybeWhole,
-    }),
-    phones: table<PhoneRow>('phones', {
-      id: key,
-      person: text,
-      label: text,
-      endpoint: text,
-      p256dh: text,
-      auth: text,
-      createdAt: whole,
-      goneAt: maybeWhole,
-    }),
-    outbox: table<OutboxRow>('outbox', {
-      id: counter,
-      kind: text,
-      event: text,
-      alert: maybeText,
-      phone: maybeText,
-      attempts: whole,
-      nextAtMachine: whole,
-      state: text,
-      lastError: maybeText,
-    }),
-    sealed: table<SealedRow>('sealed', { name: key, box: text }),
-    cameraTokens: table<CameraTokenRow>('camera_tokens', { camera: key, tokenHash: text, madeAt: whole }),
-    deliveries: table<DeliveryRow>('deliveries', {
-      id: key,
-      camera: text,
-      key: text,
-      at: whole,
-      form: text,
-      body: text,
-      picture: maybeText,
-      understood: text,
-      state: text,
-      frames: maybeJson,
-      seen: maybeJson,
-      saidAt: maybeWhole,
-      isInfrared: maybeBoolean,
-      why: maybeText,
-    }),
-    setAside: table<SetAsideRow>('set_aside', { id: counter, at: whole, camera: text, what: text, why: text }),
-    walkTests: table<WalkTestRow>('walk_tests', { id: key, startedAt: whole, endedAt: maybeWhole, by: text, items: json }),
-    logbook: table<LogRow>('logbook', { id: counter, at: whole, who: text, what: text, event: maybeText }),
-  };
-}
-
-export type Tables = ReturnType<typeof tablesOf>;

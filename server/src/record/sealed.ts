@@ -21,9 +21,9 @@ const ivBytes = 12;
 const tagBytes = 16;
 
 /** @param keyFile made, readable by its owner alone, when it is not there yet */
-export function openSealed(record: Pick<Record, 'tables' | 'write' | 'setting' | 'sequelize'>, keyFile: string): Sealed {
+export function openSealed(record: Pick<Record, 'tables' | 'write' | 'settings' | 'sequelize'>, keyFile: string): Sealed {
   const key = keyOf(keyFile);
-  const { sealed, settings } = record.tables;
+  const { sealed } = record.tables;
   const put = async (name: string, value: unknown, transaction: Transaction) =>
     void (await sealed.upsert({ name, box: close(key, name, JSON.stringify(value)) }, { transaction }));
   const get = async <T>(name: string) => {
@@ -36,11 +36,11 @@ export function openSealed(record: Pick<Record, 'tables' | 'write' | 'setting' |
     async made<T>(name: string, make: () => T, before?: { readonly setting: string; read(text: string): T }) {
       const known = await get<T>(name);
       if (known !== undefined) return known;
-      const text = before && (await record.setting(before.setting));
+      const text = before && (await record.settings.get(before.setting));
       const value = text === undefined ? make() : before!.read(text);
       await record.write(async (transaction) => {
         await put(name, value, transaction);
-        if (before) await settings.destroy({ where: { key: before.setting }, transaction });
+        if (before) await record.settings.remove(before.setting, transaction);
       });
       // What was deleted stands on in the file's free pages until it is written anew.
       if (text !== undefined) for (const command of ['VACUUM', 'PRAGMA wal_checkpoint(TRUNCATE)']) await record.sequelize.query(command);

@@ -5,10 +5,9 @@ import { editSite, readSite, type SiteEdit, type SitePath } from '@nibber/core/c
 import { changesAt, putBack, siteChanges } from '@nibber/core/difference';
 import { compileSite, type CompiledSite, type SiteFile } from '@nibber/core/site';
 import { faultLine, Trouble, type Fault } from '@nibber/core/trouble';
-import type { Clock } from '../clock';
+import type { Clock } from '../place/clock';
 import { letGoOfGone } from './cameras';
 import type { Record } from './index';
-import { noteInLogbook } from './logbook';
 
 export type AreaMode = { readonly area: string; readonly mode: string; readonly since: number; readonly by: string };
 export type SiteChange = { readonly kind: 'site' } | { readonly kind: 'mode'; readonly change: AreaMode };
@@ -87,9 +86,9 @@ export async function openSiteBook(record: Record, clock: Clock): Promise<SiteBo
     const nextCompiled = compileSite(nextFile);
     version = await record.write(async (transaction) => {
       const row = await siteVersions.create({ at: clock.now(), by, what, text: next }, { transaction });
-      await noteInLogbook(record, transaction, clock.now(), by, what);
+      await record.logbook.note(transaction, clock.now(), by, what);
       for (const { path, words } of siteChanges(file, nextFile))
-        if (path.startsWith('people/')) await noteInLogbook(record, transaction, clock.now(), by, `changed who belongs here: ${words}`);
+        if (path.startsWith('people/')) await record.logbook.note(transaction, clock.now(), by, `changed who belongs here: ${words}`);
       await letGoOfGone(record, file, nextFile, transaction);
       await also?.(transaction);
       return row.id;
@@ -201,7 +200,7 @@ export async function openSiteBook(record: Record, clock: Clock): Promise<SiteBo
       const change = { area, mode, since: clock.now(), by };
       await record.write(async (transaction) => {
         await areaModes.upsert(change, { transaction });
-        await noteInLogbook(record, transaction, change.since, by, `set ${areaName} to ${modeName}`);
+        await record.logbook.note(transaction, change.since, by, `set ${areaName} to ${modeName}`);
       });
       modes = [...modes.filter((m) => m.area !== area), change];
       listeners.forEach((l) => l({ kind: 'mode', change }));

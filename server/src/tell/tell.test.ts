@@ -4,7 +4,7 @@ import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { testStations, until, walkIn, type TestStations } from '../testing/stations';
-import { sentenceOf } from './describe';
+import { sentenceOf } from './describe/ask';
 import type { LookupFunction } from 'node:net';
 import { makeLinks, type LinkQuery } from './links';
 import { mayBeCalled, postPublic, publicLookup } from '../net/public-address';

@@ -20,6 +20,9 @@ export type TestStations = Stations & {
 };
 export type Answer = { readonly status: number; readonly body: any; readonly headers: Headers }; // eslint-disable-line @typescript-eslint/no-explicit-any -- tests look into answers of every shape
 
+/** Nothing is pulled here: pictures are fed by hand. */
+export const noCameras = { health: () => undefined, reconnect: () => {} };
+
 export const password = 'a long enough one';
 
 export async function testStations(
@@ -53,8 +56,9 @@ export async function testStations(
     publicUrl: url,
     describer,
     clientFolder: path.join(folder, 'no-client'),
+    checkAnswers: true,
   });
-  server.on('request', makeApp({ ...stations, cameraHealth: () => undefined, reconnect: () => {} }));
+  server.on('request', makeApp({ ...stations, cameras: noCameras }));
   // A bare place has nobody yet.
   if (!options.bare && (await stations.access.needsOwner()))
     await stations.access.addAccount({ name: 'Wren', person: 'wren', role: 'owner', password });
@@ -103,6 +107,12 @@ export const greyJpeg = () =>
   sharp({ create: { width: 320, height: 180, channels: 3, background: '#667755' } })
     .jpeg()
     .toBuffer();
+
+/** The files that an event (or a track) holds, by role. */
+export async function filesOf({ record }: Stations, id: string, holder: 'event' | 'track' = 'event'): Promise<{ [role: string]: string }> {
+  const held = (await record.media.of(holder, [id])).get(id) ?? {};
+  return Object.fromEntries(Object.entries(held).map(([role, file]) => [role, file!.name]));
+}
 
 /** One person seen at a height of the picture. */
 export function sighting(jpeg: Buffer, at: number, feet: number): Watched {

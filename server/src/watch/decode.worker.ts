@@ -5,8 +5,8 @@ import { lookClosely, newBackground, type Background, type Motion, type MotionSe
 import { isInfrared, toGrey } from '@nibber/core/stills';
 import { packCells, type LatelyPicture } from '@nibber/core/tuning';
 import { contains, type Polygon } from '@nibber/core/zones';
-import { masked, turned, type SafeWay } from './safe';
-import { sizeOf, smallPicture } from './small';
+import { masked, turned, type SafeWay } from '../media/safe';
+import { sizeOf, smallPicture } from '../media/small';
 
 /** How a camera's pictures are made safe and looked at. */
 export type CameraLook = SafeWay & { readonly camera: string; readonly motionless: readonly Polygon[]; readonly motion: MotionSettings };

@@ -1,5 +1,5 @@
-// Pictures in, detections out. Two threads: one decodes every picture and finds motion, one runs the detector where something moves.
-// Neither ever has a queue: a camera has one place for the picture to come, and a newer picture takes it.
+// Pictures in, detections out. One thread decodes every picture and finds motion; the detector (detecting.ts) looks where something moves.
+// Neither ever has a queue of a camera's pictures: a camera has one place for the picture to come, and a newer picture takes it.
 
 import path from 'node:path';
 import type { Box } from '@nibber/core/boxes';
@@ -11,11 +11,12 @@ import type { Polygon } from '@nibber/core/zones';
 import type { Picture } from '../intake/camera';
 import { log } from '../log';
 import type { CameraLook, DecodeAnswer, DecodeRequest, Decoded } from './decode.worker';
-import type { DetectAnswer, DetectRequest } from './detect.worker';
-import { sizeFor, type DetectorNature, type InputSize, type Sighting } from './detector';
+import type { Detecting } from './detecting';
+import { sizeFor, type InputSize, type Sighting } from './detector';
 import { lookAgainMs, movingShare, regionAround } from './region';
-import { safeWayOf } from './safe';
-import { keepThread } from '../kept-thread';
+import { safeWayOf } from '../media/safe';
+import type { Station } from '../place/station';
+import { keepThread } from './kept-thread';
 
 /** A picture as it is kept and shown: privacy masks burnt in. */
 export type SafePicture = Picture & { readonly motion: Motion; readonly isInfrared: boolean };
@@ -26,7 +27,7 @@ export type Watched = { readonly picture: SafePicture; readonly frame: Frame; re
 /** `lookMs`: what the detector spent on this camera, in all; `input`: how finely it looked last. */
 export type WatchCounts = { taken: number; dropped: number; looked: number; lookMs: number; input: InputSize | undefined };
 
-export type Watch = {
+export type Watch = Station & {
   take(picture: Picture): void;
   /** How each camera's pictures are made safe and looked at from now on. */
   setLooks(cameras: readonly Camera[]): void;
@@ -35,10 +36,6 @@ export type Watch = {
   spoilt(camera: string): string | undefined;
   /** Up to when every picture has been examined; `now` where none is under way. */
   doneUpTo(now: number): number;
-  /** Why nothing is detected at all; undefined while the detector works. */
-  trouble(): string | undefined;
-  ready: Promise<void>;
-  close(): Promise<void>;
 };
 
 export type WatchListeners = {
@@ -72,9 +69,9 @@ const bearsUsualMs = 250;
 const bearsFineMs = 400;
 /** A picture that takes longer to decode than this makes its camera wait. */
 const longDecodeMs = 150;
-const hangsMs = 30_000;
 
-export function startWatch(modelFolder: string | undefined, listeners: WatchListeners): Watch {
+/** @param detector may be shared with other places */
+export function startWatch(detector: Detecting, listeners: WatchListeners): Watch {
   const lanes = new Map<string, Lane>();
   const laneOf = (camera: string): Lane => {
     let lane = lanes.get(camera);
@@ -97,14 +94,12 @@ export function startWatch(modelFolder: string | undefined, listeners: WatchList
     return lane;
   };
   let looks: readonly Camera[] = [];
-  let nature: DetectorNature | undefined;
-  let failure: string | undefined;
-  let looking: { id: number; camera: string; picture: SafePicture; region: Box; fine: boolean } | undefined;
-  let lookNumber = 0;
-  let watchdog: NodeJS.Timeout | undefined;
+  /** The picture that is being looked at. */
+  let looking: SafePicture | undefined;
   /** What a look costs, usual and fine, ms; the newest weigh most. */
   const costs = { usual: 0, fine: 0 };
   const rests = new Set<NodeJS.Timeout>();
+  let closed = false;
 
   const decodeNext = (lane: Lane) => {
     if (lane.decoding || !lane.waiting || lane.isResting) return;
@@ -128,7 +123,8 @@ export function startWatch(modelFolder: string | undefined, listeners: WatchList
   const decoded = (lane: Lane, picture: Picture, { jpeg, motion, isInfrared, aspect, cells }: Decoded) => {
     const safe: SafePicture = { ...picture, jpeg: Buffer.from(jpeg.buffer, jpeg.byteOffset, jpeg.byteLength), motion, isInfrared };
     listeners.picture(safe, cells && { ...cells, at: picture.at });
-    const shape = nature ? sizeFor(nature.usual, aspect) : undefined;
+    const nature = detector.nature();
+    const shape = nature && sizeFor(nature.usual, aspect);
     const region =
       shape && whereToLook(motion, listeners.openBoxes(picture.camera), picture.at - lane.lookedAt, aspect, shape.width / shape.height);
     if (!region) return;
@@ -146,6 +142,7 @@ export function startWatch(modelFolder: string | undefined, listeners: WatchList
 
   /** Cameras take turns: the one that waited longest since its last look comes first. */
   const lookNext = () => {
+    const nature = detector.nature();
     if (looking || !nature) return;
     const lane = [...lanes.values()].filter((l) => l.toLook).sort((a, b) => a.lookedAt - b.lookedAt)[0];
     if (!lane?.toLook) return;
@@ -157,9 +154,19 @@ export function startWatch(modelFolder: string | undefined, listeners: WatchList
     lane.lookedAtMachine = performance.now();
     lane.counts.looked++;
     lane.counts.input = input;
-    looking = { id: ++lookNumber, camera: picture.camera, picture, region, fine };
-    watchdog = setTimeout(() => detector.restart(`The detector did not answer for ${hangsMs / 1000} s.`), hangsMs);
-    detector.post({ id: lookNumber, look: { jpeg: picture.jpeg, region, brighten: picture.isInfrared, fine } });
+    looking = picture;
+    void detector.look({ jpeg: picture.jpeg, region, brighten: picture.isInfrared, fine }).then((seen) => {
+      looking = undefined;
+      if (closed) return;
+      if (seen.kind === 'refused') log.warn({ camera: picture.camera, why: seen.wrong }, 'picture cannot be examined');
+      if (seen.kind === 'found') {
+        laneOf(picture.camera).counts.lookMs += seen.milliseconds;
+        const kind = fine ? 'fine' : 'usual';
+        costs[kind] = costs[kind] ? costs[kind] * 0.8 + seen.milliseconds * 0.2 : seen.milliseconds;
+        listeners.watched(watchedIn(picture, region, seen.sightings, nature.begin));
+      }
+      lookNext();
+    });
   };
 
   const decoder = keepThread<DecodeRequest, DecodeAnswer>({
@@ -188,46 +195,10 @@ export function startWatch(modelFolder: string | undefined, listeners: WatchList
     },
   });
 
-  let isReady!: () => void;
-  const ready = new Promise<void>((resolve) => (isReady = resolve));
-  const detector = keepThread<DetectRequest, DetectAnswer>({
-    name: 'detector',
-    file: path.join(__dirname, 'detect.worker.ts'),
-    data: { model: modelFolder },
-    begun: () => {
-      clearTimeout(watchdog);
-      looking = undefined;
-      nature = undefined;
-    },
-    answered(answer) {
-      if (answer.kind === 'ready') {
-        failure = undefined;
-        nature = answer.nature;
-        isReady();
-        return lookNext();
-      }
-      if (answer.kind === 'failed') {
-        failure = answer.wrong;
-        log.error({ why: failure }, 'nothing is detected');
-        isReady();
-        return detector.restart(failure);
-      }
-      if (!looking || answer.id !== looking.id) return;
-      clearTimeout(watchdog);
-      const { picture, region, fine } = looking;
-      looking = undefined;
-      if (answer.kind === 'refused') log.warn({ camera: picture.camera, why: answer.wrong }, 'picture cannot be examined');
-      else {
-        laneOf(picture.camera).counts.lookMs += answer.milliseconds;
-        const kind = fine ? 'fine' : 'usual';
-        costs[kind] = costs[kind] ? costs[kind] * 0.8 + answer.milliseconds * 0.2 : answer.milliseconds;
-        listeners.watched(watchedIn(picture, region, answer.sightings, nature?.begin));
-      }
-      lookNext();
-    },
-  });
+  const leave = detector.onReady(lookNext);
 
   return {
+    name: 'watch',
     take(picture) {
       const lane = laneOf(picture.camera);
       lane.counts.taken++;
@@ -243,14 +214,14 @@ export function startWatch(modelFolder: string | undefined, listeners: WatchList
     spoilt: (camera) => laneOf(camera).spoilt,
     doneUpTo(now) {
       const underWay = [...lanes.values()].flatMap((l) => [l.waiting, l.decoding, l.toLook?.picture].filter((p) => p !== undefined));
-      return Math.min(now, ...underWay.map((p) => p.at), ...(looking ? [looking.picture.at] : []));
+      return Math.min(now, ...underWay.map((p) => p.at), ...(looking ? [looking.at] : []));
     },
-    trouble: () => failure ?? detector.trouble() ?? decoder.trouble(),
-    ready,
+    trouble: () => [decoder.trouble() ?? []].flat(),
     async close() {
-      clearTimeout(watchdog);
+      closed = true;
+      leave();
       rests.forEach(clearTimeout);
-      await Promise.all([decoder.close(), detector.close()]);
+      await decoder.close();
     },
   };
 }

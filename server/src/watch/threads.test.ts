@@ -3,6 +3,7 @@
 import sharp from 'sharp';
 import type { Camera } from '@nibber/core/site';
 import { until } from '../testing/stations';
+import { startDetecting, type Detecting } from './detecting';
 import { startWatch, type SafePicture, type Watch, type Watched } from '.';
 
 const width = 320;
@@ -23,13 +24,18 @@ const camera = (id: string, zones: Camera['zones'] = []): Camera => ({
 const left = [[0, 0], [0.5, 0], [0.5, 1], [0, 1]] as [number, number][]; // prettier-ignore
 
 let watch: Watch;
+let detector: Detecting;
 const pictures: SafePicture[] = [];
 const watched: Watched[] = [];
 beforeAll(async () => {
-  watch = startWatch(undefined, { picture: (p) => pictures.push(p), watched: (w) => watched.push(w), openBoxes: () => [] });
-  await watch.ready;
+  detector = startDetecting(undefined);
+  watch = startWatch(detector, { picture: (p) => pictures.push(p), watched: (w) => watched.push(w), openBoxes: () => [] });
+  await detector.ready;
 });
-afterAll(() => watch.close());
+afterAll(async () => {
+  await watch.close();
+  await detector.close();
+});
 beforeEach(() => {
   pictures.length = 0;
   watched.length = 0;
@@ -108,5 +114,5 @@ test('a picture that cannot be decoded is said to be so, and the next is taken',
   await until(() => watch.spoilt('broken'));
   await take('broken', good, 200);
   expect(watch.spoilt('broken')).toBeUndefined();
-  expect(watch.trouble()).toBeUndefined();
+  expect(watch.trouble()).toEqual([]);
 });

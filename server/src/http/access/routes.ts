@@ -1,0 +1,152 @@
+// Signing in and out, passwords, sign-ins and tokens; with the set-up code, the first visit makes the owner's account.
+
+import type { Request, Response } from 'express';
+import { leastPassword, mostBearerDays, type Visitor } from '../../record/access';
+import { Trouble } from '@nibber/core/trouble';
+import { may } from '../permissions';
+import { route, type Route } from '../route';
+import { list, maybeNumber, maybeText, named, object, oneOf, orNull, text, typed, yesNo, type AnswerOf, type TypeOf } from '../schema';
+import type { Services } from '../services';
+import { onlyId, role } from '../shapes';
+import { browserWords, cookieOf, setCookie, visitorOf } from './cookies';
+import { browserMark, isMarked, startTries } from './tries';
+
+const cookieDays = 30;
+const markDays = 365;
+
+const session = named('Session', object({ visitor: orNull(object({ name: text, role, person: maybeText })), isNew: yesNo, siteName: maybeText })); // prettier-ignore
+const name = { ...typed(80), pattern: '\\S' } as const;
+const newPassword = { ...typed(200), minLength: leastPassword } as const;
+const credentials = object({ name, password: typed(200) });
+const signIn = named('SignIn', object({ id: text, kind: oneOf('browser', 'bearer'), name: text, person: maybeText, role, label: maybeText, madeAt: maybeNumber, lastSeenAt: maybeNumber, expiresAt: { type: 'number' }, isThis: yesNo })); // prettier-ignore
+
+type Used = Pick<Services, 'access' | 'site' | 'clock' | 'record' | 'markSecret'>;
+
+export function accessRoutes(services: Used): Route[] {
+  const { access, clock, record, markSecret, site } = services;
+  const tries = startTries(clock.machine);
+  const note = (who: string, what: string) => record.logbook.noteDeed(clock.now(), who, what);
+  const answerOf = async (visitor: Visitor | undefined): Promise<AnswerOf<typeof session>> => ({
+    visitor: visitor ? { name: visitor.name, role: visitor.role, person: visitor.person ?? null } : null,
+    isNew: await access.needsOwner(),
+    siteName: visitor ? site.file.site.name : null,
+  });
+  const letIn = async (request: Request, response: Response, { name, password }: TypeOf<typeof credentials>) => {
+    const person = await access.personOf(name);
+    const trier = { name, address: request.ip ?? '', isKnown: isMarked(markSecret, person, cookieOf(request, 'nibber-browser')) };
+    tries.begin(trier);
+    const token = await access.signIn(name, password, browserWords(request.headers['user-agent']));
+    if (!token) {
+      // A name that nobody has may be a password in the wrong field: it is not written down.
+      await note(person ? name.trim() : 'Somebody', 'was refused: the name or the password was wrong');
+      throw new Trouble('not-signed-in', 'The name or the password is wrong.', 'Try again, or ask the owner for a new password.');
+    }
+    tries.right(trier);
+    setCookie(response, 'nibber-session', token, cookieDays);
+    setCookie(response, 'nibber-browser', browserMark(markSecret, person!), markDays);
+    const visitor = await access.visitor(token);
+    await note(visitor?.name ?? name, 'signed in');
+    return answerOf(visitor);
+  };
+  /** Those that somebody may see and end: everybody's, or their own. */
+  const signInsFor = (visitor: Visitor) => access.signIns(may(visitor.role, 'end sign-ins') ? undefined : (visitor.person ?? ''));
+  return [
+    route({
+      method: 'get',
+      path: '/api/session',
+      may: 'anyone',
+      summary: 'Who is signed in',
+      answer: session,
+      handle: async ({ request }) => answerOf(await visitorOf(access, request)),
+    }),
+    route({
+      method: 'post',
+      path: '/api/session',
+      may: 'anyone',
+      summary: 'Sign in',
+      body: credentials,
+      answer: session,
+      handle: ({ request, response, body }) => letIn(request, response, body),
+    }),
+    route({
+      method: 'delete',
+      path: '/api/session',
+      may: 'own account',
+      summary: 'Sign out',
+      answer: session,
+      async handle({ response, visitor }) {
+        await access.end(visitor.session);
+        setCookie(response, 'nibber-session', '', 0);
+        await note(visitor.name, 'signed out');
+        return answerOf(undefined);
+      },
+    }),
+    route({
+      method: 'post',
+      path: '/api/owner',
+      may: 'anyone',
+      summary: "Make the owner's account with the set-up code that the program printed; only while there is none",
+      body: object({ name, password: newPassword, code: { ...typed(40), pattern: '\\S' } }),
+      answer: session,
+      async handle({ request, response, body }) {
+        const trier = { name: 'set-up code', address: request.ip ?? '', isKnown: false };
+        tries.begin(trier);
+        await access.makeOwner(body);
+        tries.right(trier);
+        return letIn(request, response, body);
+      },
+    }),
+    route({
+      method: 'put',
+      path: '/api/password',
+      may: 'own account',
+      summary: 'Change the password of the one who asks; ends their other sign-ins',
+      body: object({ present: typed(200), next: newPassword }),
+      answer: object({ changed: yesNo }),
+      async handle({ request, body, visitor }) {
+        const trier = { name: `password of ${visitor.person}`, address: request.ip ?? '', isKnown: true };
+        tries.begin(trier);
+        await access.changePassword(visitor, body.present, body.next);
+        tries.right(trier);
+        await note(visitor.name, 'changed the password');
+        return { changed: true };
+      },
+    }),
+    route({
+      method: 'get',
+      path: '/api/sign-ins',
+      may: 'own account',
+      summary: 'Sign-ins and tokens that hold: an owner sees all, others their own',
+      answer: list(signIn),
+      handle: async ({ visitor }) =>
+        (await signInsFor(visitor)).map((s) => ({ ...s, person: s.person ?? null, isThis: s.id === visitor.session })),
+    }),
+    route({
+      method: 'delete',
+      path: '/api/sign-ins/:signIn',
+      may: 'own account',
+      summary: 'End a sign-in or revoke a token',
+      answer: onlyId,
+      async handle({ params, visitor }) {
+        const found = (await signInsFor(visitor)).find((s) => s.id === params.signIn);
+        if (!found) throw new Trouble('not-found', 'There is no such sign-in.', 'It may be over already.');
+        await access.end(found.id);
+        await note(visitor.name, found.kind === 'bearer' ? `revoked the token ${found.name}` : `ended a sign-in of ${found.name}`);
+        return { id: found.id };
+      },
+    }),
+    route({
+      method: 'post',
+      path: '/api/tokens',
+      may: 'let in',
+      summary: 'Make a bearer token. It is shown once',
+      body: object({ name: { ...typed(60), pattern: '\\S' }, role, days: { type: 'integer', minimum: 1, maximum: mostBearerDays } }),
+      answer: object({ token: text }),
+      async handle({ body, visitor }) {
+        const token = await access.makeBearer(body);
+        await note(visitor.name, `made the token ${body.name} for ${body.role}, ${body.days} days`);
+        return { token };
+      },
+    }),
+  ];
+}

@@ -1,0 +1,47 @@
+// Every route there is, resource by resource.
+
+import { accessRoutes } from './access/routes';
+import { commandRoutes } from './cameras/commands';
+import { drawingRoutes } from './cameras/drawings';
+import { cameraPictureRoutes } from './cameras/pictures';
+import { cameraRoutes } from './cameras/routes';
+import { chainRoutes } from './chain/routes';
+import { commissioningRoutes } from './commissioning/routes';
+import { connectRoutes } from './connect/routes';
+import { eventRoutes } from './events/routes';
+import { healthRoutes } from './health/routes';
+import { outgoingRoutes } from './outgoing/routes';
+import { pairingRoutes } from './pairing/routes';
+import { phoneRoutes } from './phones/routes';
+import { pictureRoutes } from './pictures/routes';
+import { planRoutes } from './plan/routes';
+import type { Route } from './route';
+import { ruleRoutes } from './rules/routes';
+import type { Services } from './services';
+import { siteRoutes } from './site/routes';
+import { storageRoutes } from './storage/routes';
+import { tuningRoutes } from './tuning/routes';
+import { walkTestRoutes } from './walk-tests/routes';
+
+export const allRoutes = (services: Services): Route[] => [
+  ...accessRoutes(services),
+  ...siteRoutes(services),
+  ...cameraRoutes(services),
+  ...cameraPictureRoutes(services),
+  ...drawingRoutes(services),
+  ...commandRoutes(services),
+  ...chainRoutes(services),
+  ...commissioningRoutes(services),
+  ...connectRoutes(services),
+  ...pairingRoutes(services),
+  ...tuningRoutes(services),
+  ...walkTestRoutes(services),
+  ...ruleRoutes(services),
+  ...eventRoutes(services),
+  ...phoneRoutes(services),
+  ...outgoingRoutes(services),
+  ...storageRoutes(services),
+  ...planRoutes(services),
+  ...pictureRoutes(services),
+  ...healthRoutes(services),
+];

@@ -1,0 +1,85 @@
+// A camera as it is answered: what it is, how it does, what is drawn on it.
+
+import { abilitiesOf } from '@nibber/core/abilities';
+import { abilityNames } from '@nibber/core/site';
+import type { TrackView } from '@nibber/core/sieve';
+import type { Instant } from '@nibber/core/time';
+import { saysWords } from '../../devices/listen';
+import { either, list, maybeText, named, number, object, oneOf, orNull, text, yesNo } from '../schema';
+import type { Services } from '../services';
+import { camera as fields, health, instant, seenTrack, version } from '../shapes';
+import { namedCamera } from './named';
+
+const abilityName = { enum: ['detection', ...abilityNames] } as const;
+const ability = named('Ability', either(object({ name: abilityName, words: text, can: oneOf(true) }), object({ name: abilityName, words: text, can: oneOf(false), why: text }))); // prettier-ignore
+const cameraClock = either(object({ aheadMs: number, at: instant }), object({ unknown: text }));
+const says = object({ kind: text, at: instant, isSo: { type: ['boolean', 'null'] } as const, words: maybeText });
+
+/** `version`: of the site; what is edited says which it was made from. */
+export const cameraAnswer = named(
+  'Camera',
+  object({
+    id: text,
+    version,
+    name: fields.name,
+    area: fields.area,
+    kind: oneOf('streamed', 'paired'),
+    hasSignIn: yesNo,
+    hasStill: yesNo,
+    hasPicture: yesNo,
+    shown: fields.shown,
+    can: fields.can,
+    relays: fields.relays,
+    abilities: list(ability),
+    aim: orNull(fields.aim),
+    tuning: orNull(fields.tuning),
+    zones: fields.zones,
+    lines: fields.lines,
+    says: list(says),
+    clock: orNull(cameraClock),
+    health: orNull(health),
+    tracks: list(seenTrack),
+  }),
+);
+
+/** A track that is being followed, as the client is told of it: where it is at an instant, and for how long it has not been seen. */
+export const seenAnswer =
+  (at: Instant) =>
+  ({ key, class: cls, type, score, box, lastSeen }: TrackView) => ({
+    key,
+    class: cls,
+    type,
+    score,
+    box,
+    unseenMs: Math.max(0, at - lastSeen),
+  });
+
+export type Used = Pick<Services, 'site' | 'recent' | 'follow' | 'clock' | 'devices' | 'cameras'>;
+
+export function answerOf({ site, recent, follow, clock, devices, cameras }: Used, id: string) {
+  const { camera } = namedCamera(site, id);
+  const { name, area, source, zones = [], lines = [], shown = {}, can = [], relays = {}, aim, tuning } = camera;
+  const latest = recent.latest(id);
+  return {
+    id,
+    version: site.version,
+    name,
+    area,
+    kind: source.kind,
+    hasSignIn: source.secret !== undefined,
+    hasStill: source.still !== undefined,
+    hasPicture: latest !== undefined,
+    shown,
+    can,
+    relays,
+    abilities: abilitiesOf(camera),
+    aim: aim ?? null,
+    tuning: tuning ?? null,
+    zones,
+    lines,
+    says: devices.events.of(id).map(({ kind, at, isSo }) => ({ kind, at, isSo: isSo ?? null, words: saysWords[kind] ?? null })),
+    clock: devices.clocks.of(id) ?? null,
+    health: cameras.health(id) ?? null,
+    tracks: follow.open(id).map(seenAnswer(latest?.at ?? clock.now())),
+  };
+}

@@ -1,0 +1,35 @@
+// What a camera is told to do.
+
+import { Trouble } from '@nibber/core/trouble';
+import { giveCommand } from '../../act/command';
+import { may, permissions } from '../permissions';
+import { route, type Route } from '../route';
+import { object, oneOf, yesNo } from '../schema';
+import type { Services } from '../services';
+import { namedCamera } from './named';
+
+type Used = Pick<Services, 'site' | 'record' | 'clock' | 'signIns'>;
+
+export const commandRoutes = ({ site, record, clock, signIns }: Used): Route[] => [
+  route({
+    method: 'post',
+    path: '/api/cameras/:camera/commands',
+    may: 'command',
+    summary: 'Switch its lamp or siren, or restart it (for whoever sets the place up)',
+    body: object({ command: oneOf('lamp', 'siren', 'restart'), on: yesNo }, ['on']),
+    answer: object({ done: oneOf(true) }),
+    async handle({ params, body: { command, on = true }, visitor }) {
+      const { camera } = namedCamera(site, params.camera);
+      if (command === 'restart' && !may(visitor.role, 'restart'))
+        throw new Trouble(
+          'not-allowed',
+          'Restarting a camera is for whoever sets the place up.',
+          `Ask one of: ${permissions.restart.join(', ')}.`,
+        );
+      await giveCommand(camera, command, on, (address) => signIns.of(camera.id, address));
+      const what = command === 'restart' ? `restarted ${camera.name}` : `switched the ${command} of ${camera.name} ${on ? 'on' : 'off'}`;
+      await record.logbook.noteDeed(clock.now(), visitor.name, what);
+      return { done: true as const };
+    },
+  }),
+];

@@ -1,0 +1,75 @@
+// What is drawn on a camera's picture, and the ways that things went there.
+
+import { anchorPoint } from '@nibber/core/boxes';
+import { lineFaults, zoneFaults } from '@nibber/core/check';
+import { faultLine, Trouble } from '@nibber/core/trouble';
+import type { PathPoint } from '../../record';
+import { editedFrom, route, type Route } from '../route';
+import { count, list, number, object } from '../schema';
+import type { Services } from '../services';
+import { camera as fields, className } from '../shapes';
+import { answerOf, cameraAnswer, type Used } from './answer';
+import { namedCamera } from './named';
+
+const mostDrawingBytes = 262_144;
+/** The tracks of so many days are laid over a picture that is drawn on. */
+const pathDays = 3;
+const mostPaths = 1500;
+const mostPathPoints = 40;
+
+const feet = { type: 'array', items: number, minItems: 2, maxItems: 2 } as const;
+
+export function drawingRoutes(services: Used & Pick<Services, 'record'>): Route[] {
+  const { site, record, clock } = services;
+  return [
+    route({
+      method: 'put',
+      path: '/api/cameras/:camera/drawings',
+      may: 'set up',
+      summary: 'Replace what is drawn on a camera: zones, ignored parts, privacy masks, lines',
+      edits: true,
+      body: object({ zones: fields.zones, lines: { ...fields.lines, maxItems: 64 } }),
+      mostBytes: mostDrawingBytes,
+      answer: cameraAnswer,
+      async handle({ request, params, body, visitor }) {
+        const { camera } = namedCamera(site, params.camera);
+        const faults = [...zoneFaults(body.zones, 'zones'), ...lineFaults(body.lines, 'lines')];
+        if (faults.length)
+          throw new Trouble(
+            'bad-input',
+            `What is drawn cannot be used. ${faults.map(faultLine).join(' · ')}`,
+            'Correct it; nothing was changed.',
+            faults,
+          );
+        const own = (key: 'zones' | 'lines') => [['cameras', camera.id, key], body[key].length ? body[key] : undefined] as const;
+        const what = `changed what is drawn on ${camera.name}`;
+        await site.edit([own('zones'), own('lines')], { by: visitor.name, what, from: editedFrom(request) });
+        return answerOf(services, camera.id);
+      },
+    }),
+    route({
+      method: 'get',
+      path: '/api/cameras/:camera/paths',
+      may: 'look',
+      summary: 'Where feet went in the last days, thinned',
+      answer: object({ days: count, paths: list(object({ class: className, feet: list(feet) })) }),
+      async handle({ params }) {
+        const { camera } = namedCamera(site, params.camera);
+        const tracks = await record.tracks.paths(camera.id, clock.now() - pathDays * 86_400_000, mostPaths);
+        return { days: pathDays, paths: tracks.map((t) => ({ class: t.class, feet: feetOf(t.path) })) };
+      },
+    }),
+  ];
+}
+
+/** Where the feet went, thinned, to a thousandth of the picture. */
+function feetOf(path: readonly PathPoint[]): [number, number][] {
+  const every = Math.max(1, Math.ceil(path.length / mostPathPoints));
+  const places = (v: number) => Math.round(v * 1000) / 1000;
+  return path
+    .filter((_, i) => i % every === 0 || i === path.length - 1)
+    .map(([, box]) => {
+      const [x, y] = anchorPoint(box, 'feet');
+      return [places(x), places(y)];
+    });
+}

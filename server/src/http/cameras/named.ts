@@ -1,0 +1,13 @@
+// The camera that a path names.
+
+import type { Camera } from '@nibber/core/site';
+import { Trouble } from '@nibber/core/trouble';
+import type { SiteBook } from '../../record/site';
+
+/** @throws Trouble 'not-found' with the cameras there are */
+export function namedCamera({ file }: Pick<SiteBook, 'file'>, id: string): { readonly camera: Camera } {
+  const camera = file.cameras.find((c) => c.id === id);
+  if (!camera)
+    throw new Trouble('not-found', `There is no camera ${id}.`, `Cameras: ${file.cameras.map((c) => c.id).join(', ') || 'none yet'}.`);
+  return { camera };
+}

@@ -1,0 +1,123 @@
+// Cameras: what they are and how they do; their settings; taking one out.
+
+import type { Camera } from '@nibber/core/site';
+import { Trouble } from '@nibber/core/trouble';
+import { addressesOf } from '../../record/cameras';
+import { tried } from '../../net/sign-in';
+import { editedFrom, route, type Route } from '../route';
+import { count, list, maybeNumber, object, text, typed } from '../schema';
+import type { Services } from '../services';
+import { camera as fields, version } from '../shapes';
+import { answerOf, cameraAnswer, type Used } from './answer';
+import { namedCamera } from './named';
+
+const { name, area, shown, can, relays, reports, aim, tuning } = fields;
+const settingNames = ['name', 'area', 'shown', 'can', 'relays', 'reports', 'aim', 'tuning'] as const;
+const settings = object({ name, area, shown, can, relays, reports, aim, tuning }, settingNames);
+type Settings = Partial<Pick<Camera, (typeof settingNames)[number]>>;
+const kept = object({ tracks: count, events: count, clips: count, since: maybeNumber });
+
+/** What says nothing is removed rather than written. */
+const valueOf = (value: unknown) => (typeof value === 'object' && value !== null && Object.keys(value).length === 0 ? undefined : value);
+
+export function cameraRoutes(services: Used & Pick<Services, 'record' | 'signIns' | 'bus'>): Route[] {
+  const { site, record, clock, signIns, cameras, bus } = services;
+  const find = (id: string) => namedCamera(site, id).camera;
+  return [
+    route({
+      method: 'get',
+      path: '/api/cameras',
+      may: 'look',
+      summary: 'All cameras',
+      answer: list(cameraAnswer),
+      handle: async () => site.file.cameras.map((c) => answerOf(services, c.id)),
+    }),
+    route({
+      method: 'get',
+      path: '/api/cameras/:camera',
+      may: 'look',
+      summary: 'One camera',
+      answer: cameraAnswer,
+      handle: async ({ params }) => answerOf(services, params.camera),
+    }),
+    route({
+      method: 'put',
+      path: '/api/cameras/:camera/settings',
+      may: 'set up',
+      summary: 'Change settings of a camera; what is left out stays, what is empty is removed',
+      edits: true,
+      body: settings,
+      answer: cameraAnswer,
+      async handle({ request, params, body, visitor }) {
+        const { id, name: called } = find(params.camera);
+        const edits = (Object.keys(body) as (keyof Settings)[]).map((key) => [['cameras', id, key], valueOf(body[key])] as const);
+        await site.edit(edits, { by: visitor.name, what: `changed the settings of ${called}`, from: editedFrom(request) });
+        return answerOf(services, id);
+      },
+    }),
+    route({
+      method: 'put',
+      path: '/api/cameras/:camera/sign-in',
+      may: 'set up',
+      summary: 'Give a camera another sign-in; it is sealed and never read back',
+      body: object({ name: typed(200), password: { type: 'string', maxLength: 200 } }),
+      answer: cameraAnswer,
+      async handle({ params, body, visitor }) {
+        const camera = find(params.camera);
+        await site.edit([[['cameras', camera.id, 'source', 'secret'], camera.id]], {
+          by: visitor.name,
+          what: `gave ${camera.name} another sign-in`,
+          also: (transaction) => signIns.give(camera.id, tried(body.name, body.password), addressesOf(camera), transaction),
+        });
+        cameras.reconnect(camera.id);
+        return answerOf(services, camera.id);
+      },
+    }),
+    route({
+      method: 'delete',
+      path: '/api/cameras/:camera',
+      may: 'set up',
+      summary: 'Remove a camera that no rule watches',
+      answer: object({ id: text, version }),
+      async handle({ params, visitor }) {
+        const { id, name: called } = find(params.camera);
+        await site.edit(
+          ({ rules = [] }) => {
+            const watching = rules.filter((r) => r.cameras.includes(id)).map((r) => r.name);
+            if (watching.length)
+              throw new Trouble(
+                'conflict',
+                `${called} is watched by ${watching.join(', ')}.`,
+                'Take it out of those rules first; nothing was changed.',
+              );
+            return [[['cameras', id], undefined]];
+          },
+          { by: visitor.name, what: `removed ${called}` },
+        );
+        return { id, version: site.version };
+      },
+    }),
+    route({
+      method: 'get',
+      path: '/api/cameras/:camera/kept',
+      may: 'set up',
+      summary: 'How much is kept of what a camera saw',
+      answer: kept,
+      handle: async ({ params }) => record.past.kept(find(params.camera).id),
+    }),
+    route({
+      method: 'delete',
+      path: '/api/cameras/:camera/kept',
+      may: 'set up',
+      summary: 'Delete what a camera saw up to now: tracks, events, pictures, clips, recorded detections',
+      answer: kept,
+      async handle({ params, visitor }) {
+        const { id, name: called } = find(params.camera);
+        const gone = await record.past.forget(id, clock.now());
+        bus.publish('forgotten', { camera: id });
+        await record.logbook.noteDeed(clock.now(), visitor.name, `deleted what ${called} had seen: ${gone.events} events, ${gone.tracks} tracks`); // prettier-ignore
+        return gone;
+      },
+    }),
+  ];
+}

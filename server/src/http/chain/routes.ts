@@ -1,0 +1,70 @@
+// The chain from a camera's detection to its rules: what makes a rule silent without anybody noticing, and fixing it.
+
+import { chainFindings, type Finding } from '@nibber/core/chain';
+import { Trouble } from '@nibber/core/trouble';
+import { namedCamera } from '../cameras/named';
+import { route, type Route } from '../route';
+import { count, list, maybeNumber, named, object, orNull, text, typed, yesNo } from '../schema';
+import type { Services } from '../services';
+import { camera as fields } from '../shapes';
+
+const lookedAt = 300;
+
+const finding = object({ kind: text, rule: text, camera: text, words: text, remedy: text, canMend: yesNo }, ['camera']);
+const seen = object({ events: count, classes: list(text), leastScore: maybeNumber, mostScore: maybeNumber });
+const chain = named('Chain', object({ findings: list(finding), rules: list(text), reports: orNull(fields.reports), seen: orNull(seen) }));
+
+export function chainRoutes({ site, record }: Pick<Services, 'site' | 'record'>): Route[] {
+  const find = (id: string) => namedCamera(site, id).camera;
+  const rulesOf = (id: string) => (site.file.rules ?? []).filter((r) => r.cameras.includes(id));
+  const findingsOf = (id: string): Finding[] => {
+    const rules = new Set(rulesOf(id).map((r) => r.id));
+    return chainFindings(site.file).filter((f) => f.camera === id || (f.camera === undefined && rules.has(f.rule)));
+  };
+  /** What its newest events say of its detection. */
+  const seenOf = async (camera: string) => {
+    const newest = await record.deliveries.seen(camera, lookedAt);
+    const all = newest.flatMap((of) => Object.entries(of ?? {}));
+    const scores = all.flatMap(([, range]) => [...range]);
+    const classes = [...new Set(all.map(([name]) => name))].sort();
+    const none = { leastScore: null, mostScore: null };
+    return { events: newest.length, classes, ...(all.length ? { leastScore: Math.min(...scores), mostScore: Math.max(...scores) } : none) };
+  };
+  const answer = async (id: string) => {
+    const { reports, source } = find(id);
+    const findings = findingsOf(id).map(({ mend, ...rest }) => ({ ...rest, canMend: mend !== undefined }));
+    const rules = rulesOf(id).flatMap((r) => (r.on === false ? [] : [r.name]));
+    return { findings, rules, reports: reports ?? null, seen: source.kind === 'paired' ? await seenOf(id) : null };
+  };
+  return [
+    route({
+      method: 'get',
+      path: '/api/cameras/:camera/chain',
+      may: 'look',
+      summary: 'What makes rules of a camera silent without anybody noticing',
+      answer: chain,
+      handle: async ({ params }) => answer(params.camera),
+    }),
+    route({
+      method: 'post',
+      path: '/api/cameras/:camera/chain/mend',
+      may: 'set up',
+      summary: 'Fix one finding that can be fixed from here',
+      body: object({ kind: typed(60), rule: typed(60) }),
+      answer: chain,
+      async handle({ params, body, visitor }) {
+        const { id, name } = find(params.camera);
+        await site.edit(
+          () => {
+            const found = findingsOf(id).find((f) => f.kind === body.kind && f.rule === body.rule);
+            if (!found) throw new Trouble('not-found', 'This is not so any more.', 'Look at the chain again.');
+            if (!found.mend) throw new Trouble('bad-input', 'This cannot be fixed from here.', found.remedy);
+            return [[found.mend.path, found.mend.value]];
+          },
+          { by: visitor.name, what: `fixed the chain of ${name}` },
+        );
+        return answer(id);
+      },
+    }),
+  ];
+}

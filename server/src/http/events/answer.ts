@@ -1,0 +1,139 @@
+// Events and tracks as they are answered.
+
+import type { AlertRow, EventRow, TrackRow, TrailRow } from '../../record';
+import type { Held } from '../../record/media';
+import { either, list, maybeNumber, maybeText, named, object, oneOf, orNull, text, yesNo } from '../schema';
+import type { Services } from '../services';
+import { alertState, box, className, gate, instant, mark, step, typeName } from '../shapes';
+
+const item = {
+  id: text,
+  at: instant,
+  camera: maybeText,
+  cameraName: maybeText,
+  class: orNull(className),
+  type: orNull(typeName),
+  box: orNull(box),
+};
+const event = {
+  kind: oneOf('event'),
+  /** What it is of. */
+  of: oneOf('track', 'zone', 'sensor', 'alarm', 'health', 'reading'),
+  ...item,
+  rule: maybeText,
+  ruleName: text,
+  picture: maybeText,
+  description: maybeText,
+  mark,
+  isTest: yesNo,
+};
+const track = { kind: oneOf('track'), ...item, picture: maybeText, stoppedAt: orNull(gate), why: text, ruleName: maybeText };
+const trail = named('Trail', object({ rule: text, ruleName: text, stoppedAt: orNull(gate), why: text, at: instant, steps: list(step) }));
+const alert = named('Alert', object({ id: text, person: text, channel: text, state: alertState, why: maybeText, sentAt: maybeNumber }));
+/** An instant and a box. Ajv and OpenAPI say so by `prefixItems`, the types by a list of items. */
+const pathPoint = {
+  type: 'array',
+  prefixItems: [instant, box],
+  items: false,
+} as unknown as { readonly type: 'array'; readonly items: readonly [typeof instant, typeof box]; readonly additionalItems: false };
+const more = {
+  path: list(pathPoint),
+  trails: list(trail),
+  alerts: list(alert),
+  clip: maybeText,
+  clipFrom: maybeNumber,
+  clipTrouble: maybeText,
+  descriptionTrouble: maybeText,
+};
+
+export const listItem = named('ListItem', either(object(event), object(track)));
+export const momentAnswer = named('Moment', either(object({ ...event, ...more }), object({ ...track, description: { type: 'null' }, mark: { type: 'null' }, ...more }))); // prettier-ignore
+
+type Used = Pick<Services, 'site'>;
+
+export function namesOf({ site }: Used) {
+  return {
+    camera: (id: string | null) => id && (site.compiled.cameras.get(id)?.name ?? id),
+    rule: (id: string) => site.file.rules?.find((r) => r.id === id)?.name ?? id,
+    person: (id: string) => site.file.people?.find((p) => p.id === id)?.name ?? id,
+  };
+}
+type Names = ReturnType<typeof namesOf>;
+
+const pictureOf = (held: Held | undefined, role: string) => (held?.[role] ? `/pictures/${held[role].name}` : null);
+
+export const eventAnswer = (e: EventRow, held: Held | undefined, names: Names) => ({
+  kind: 'event' as const,
+  of: e.kind,
+  id: e.id,
+  at: e.at,
+  camera: e.camera,
+  cameraName: names.camera(e.camera),
+  rule: e.rule,
+  ruleName: e.ruleName,
+  class: e.class,
+  type: e.type as 'car' | null,
+  picture: pictureOf(held, 'picture'),
+  box: e.pictureBox,
+  description: e.description,
+  mark: e.mark,
+  isTest: e.test !== null,
+});
+
+/** A track that no rule let through, with the trail that came furthest. */
+export function trackAnswer(t: TrackRow, held: Held | undefined, all: readonly TrailRow[], names: Names) {
+  const furthest = [...all].sort((a, b) => b.steps.length - a.steps.length)[0];
+  return {
+    kind: 'track' as const,
+    id: t.id,
+    at: t.lastSeen,
+    camera: t.camera,
+    cameraName: names.camera(t.camera),
+    class: t.class,
+    type: t.type as 'car' | null,
+    picture: pictureOf(held, 'picture'),
+    box: t.pictureBox,
+    stoppedAt: furthest?.stoppedAt ?? null,
+    why: furthest?.why ?? 'No rule was asked.',
+    ruleName: furthest ? names.rule(furthest.rule) : null,
+  };
+}
+
+export const trailAnswer = (t: TrailRow, names: Names) => ({
+  rule: t.rule,
+  ruleName: names.rule(t.rule),
+  stoppedAt: t.stoppedAt,
+  why: t.why,
+  at: t.at,
+  steps: t.steps,
+});
+
+export const alertAnswer = ({ id, person, channel, state, why, sentAt }: AlertRow, names: Names) => ({
+  id,
+  person: names.person(person),
+  channel,
+  state,
+  why,
+  sentAt,
+});
+
+export const clipAnswer = (e: EventRow, held: Held | undefined) => ({
+  clip: pictureOf(held, 'clip'),
+  clipFrom: held?.clip?.takenAt ?? null,
+  clipTrouble: e.clipTrouble,
+});
+
+type Asking = Pick<Services, 'site' | 'record'>;
+
+export async function eventItems({ site, record }: Asking, events: readonly EventRow[]) {
+  const held = await record.media.of('event', events.map((e) => e.id)); // prettier-ignore
+  const names = namesOf({ site });
+  return events.map((e) => eventAnswer(e, held.get(e.id), names));
+}
+
+export async function trackItems({ site, record }: Asking, tracks: readonly TrackRow[]) {
+  const ids = tracks.map((t) => t.id);
+  const [held, trails] = await Promise.all([record.media.of('track', ids), record.tracks.trailsOf(ids)]);
+  const names = namesOf({ site });
+  return tracks.map((t) => trackAnswer(t, held.get(t.id), trails.filter((r) => r.track === t.id), names)); // prettier-ignore
+}

@@ -1,0 +1,48 @@
+// For a process supervisor, and for whoever wonders.
+
+import { route, type Route } from '../route';
+import { count, list, object, orNull, text, yesNo } from '../schema';
+import type { Services } from '../services';
+import { health, instant } from '../shapes';
+
+type Used = Pick<Services, 'record' | 'site' | 'cameras' | 'troubles' | 'clock' | 'live'>;
+
+export const healthRoutes = ({ record, site, cameras, troubles, clock, live }: Used): Route[] => [
+  route({
+    method: 'get',
+    path: '/health',
+    may: 'anyone',
+    summary: 'For a process supervisor: 200 where it takes frames and can write, 503 where it does not',
+    answer: object({ ok: yesNo, writable: yesNo, takesFrames: yesNo, troubles: count }),
+    async handle({ response }) {
+      const writable = await record.settings.isWritable();
+      const states = site.file.cameras.map((c) => cameras.health(c.id)?.state ?? 'connecting');
+      const takesFrames = states.length === 0 || states.includes('running');
+      const { stations } = troubles();
+      const isWell = writable && takesFrames && stations.length === 0;
+      response.status(isWell ? 200 : 503);
+      // Anybody may ask: how much is wrong is said, what it is stays inside.
+      return { ok: isWell, writable, takesFrames, troubles: stations.length };
+    },
+  }),
+  route({
+    method: 'get',
+    path: '/api/health',
+    may: 'look',
+    summary: 'How the cameras do, and what is wrong',
+    answer: object({ now: instant, troubles: list(text), cameras: list(object({ id: text, name: text, health: orNull(health) })) }),
+    async handle() {
+      const { stations, people } = troubles();
+      const all = site.file.cameras.map((c) => ({ id: c.id, name: c.name, health: cameras.health(c.id) ?? null }));
+      return { now: clock.now(), troubles: [...stations, ...people], cameras: all };
+    },
+  }),
+  route({
+    method: 'get',
+    path: '/api/live',
+    may: 'look',
+    summary: 'Server-sent events: what is seen now, events, alerts, modes, health (schema LiveMessage)',
+    answer: { bytes: 'text/event-stream' },
+    handle: ({ request, response }) => live.join(request, response),
+  }),
+];

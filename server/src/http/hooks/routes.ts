@@ -1,0 +1,191 @@
+// Where paired cameras send what they saw. Accepted means kept: a delivery is on disk, its picture decoded, before it is answered.
+
+import { createHash } from 'node:crypto';
+import busboy from 'busboy';
+import { raw, Router, type Request, type RequestHandler } from 'express';
+import { ipKeyGenerator, rateLimit } from 'express-rate-limit';
+import { inTurn } from '../../in-turn';
+import { acceptedPicture } from '../../intake/accepted';
+import { understand, type Delivery } from '../../intake/delivery';
+import { isJpeg } from '../../intake/multipart';
+import { Trouble } from '@nibber/core/trouble';
+import { safeWayOf } from '../../media/safe';
+import type { Services } from '../services';
+
+const mostBytes = 8_000_000;
+const mostText = 262_144;
+/** Of one camera: a flood of one leaves the others alone. */
+const perMinute = 240;
+/** From one address with tokens that open nothing. */
+const wrongPerMinute = 30;
+
+export function hookRoutes({
+  record,
+  clock,
+  site,
+  tokens,
+  deliveries,
+}: Pick<Services, 'record' | 'clock' | 'site' | 'tokens' | 'deliveries'>): Router {
+  const router = Router();
+  const decoding = inTurn();
+  const limit = rateLimit({
+    windowMs: 60_000,
+    limit: perMinute,
+    standardHeaders: 'draft-7',
+    legacyHeaders: false,
+    keyGenerator: (request) => String(request.res?.locals.camera),
+    handler: (_request, _response, next) =>
+      next(
+        new Trouble(
+          'too-many-tries',
+          `This camera sends more than ${perMinute} events a minute.`,
+          'Send it again after a minute; set the camera to send less.',
+        ),
+      ),
+  });
+  const guesses = rateLimit({
+    windowMs: 60_000,
+    limit: wrongPerMinute,
+    standardHeaders: false,
+    legacyHeaders: false,
+    keyGenerator: (request) => ipKeyGenerator(request.ip ?? ''),
+    handler: (_request, _response, next) =>
+      next(new Trouble('too-many-tries', 'Too many addresses from here that belong to no camera.', 'Wait a minute.')),
+  });
+  const cameraOf = async (token: string) => {
+    const id = await tokens.cameraOf(token);
+    return site.file.cameras.find((c) => c.id === id && c.source.kind === 'paired');
+  };
+  /** Only tokens that open nothing are counted by address: cameras behind one router do not pay for one another. */
+  const known: RequestHandler = async (request, response, next) => {
+    try {
+      const camera = await cameraOf(String(request.params.token));
+      if (camera) {
+        response.locals.camera = camera.id;
+        return next();
+      }
+      guesses(request, response, (thrown?: unknown) =>
+        next(
+          thrown ??
+            new Trouble(
+              'not-found',
+              'This address belongs to no camera, or has been replaced.',
+              'Copy the camera’s address again from its page.',
+            ),
+        ),
+      );
+    } catch (thrown) {
+      next(thrown);
+    }
+  };
+  router.post(
+    '/hooks/cameras/:token',
+    known,
+    limit,
+    raw({ type: (r) => !isForm(r.headers['content-type']), limit: mostText }),
+    async (request, response, next) => {
+      try {
+        const camera = response.locals.camera as string;
+        const sent = isForm(request.headers['content-type']) ? await readForm(request) : { text: readText(request), picture: undefined };
+        const delivery = understand(sent.text, camera, cloudHeaders(request));
+        const answer = await keep(camera, delivery, sent.picture);
+        response.status(202).json(answer);
+        if (!answer.again) deliveries.wake(camera);
+      } catch (thrown) {
+        next(thrown);
+      }
+    },
+  );
+  return router;
+
+  async function keep(camera: string, delivery: Delivery, jpeg: Buffer | undefined) {
+    const { text, form, understood, frames, seen, saidAt } = delivery;
+    const key = delivery.key ?? createHash('sha256').update(text).digest('hex');
+    const of = site.file.cameras.find((c) => c.id === camera)!;
+    // One after the other, so that a camera with large pictures does not take every core.
+    const picture = jpeg && (await decoding.add(camera, () => acceptedPicture(jpeg, safeWayOf(of))));
+    const row = {
+      camera,
+      key,
+      at: clock.now(),
+      form,
+      body: text,
+      understood,
+      frames: [...frames],
+      seen,
+      saidAt: saidAt ?? null,
+      isInfrared: picture?.isInfrared ?? null,
+    };
+    return record.media.using(async (keepFile) => record.deliveries.accept(row, picture && (await keepFile(picture.jpeg, 'jpg'))));
+  }
+}
+
+const isForm = (type: string | undefined) => /^multipart\/form-data\b/i.test(type ?? '');
+
+const tooMuchText = () => new Trouble('too-large', 'The event is too long.', `Send at most ${mostText} bytes of text.`);
+
+function readText(request: Request): string {
+  const body = request.body as unknown;
+  if (!Buffer.isBuffer(body) || body.length === 0)
+    throw new Trouble(
+      'bad-input',
+      'The event is empty.',
+      'Send JSON (docs/camera-event.schema.json), ONVIF metadata XML, or multipart/form-data with a JPEG.',
+    );
+  return body.toString('utf8');
+}
+
+/** CloudEvents in binary mode carry their attributes as headers (HTTP Protocol Binding 1.0.2, 3.1). */
+function cloudHeaders(request: Request): Record<string, string> | undefined {
+  const found = Object.entries(request.headers).filter(([name]) => name.startsWith('ce-'));
+  if (found.length === 0) return undefined;
+  try {
+    return Object.fromEntries(found.map(([name, value]) => [name.slice(3), decodeURIComponent(String(value))]));
+  } catch {
+    throw new Trouble('bad-input', 'A ce- header is not percent-encoded as it should be.', 'Encode its value, or send the event as JSON.');
+  }
+}
+
+/** One part of text, one JPEG, in any order and under any names. */
+function readForm(request: Request): Promise<{ text: string; picture: Buffer | undefined }> {
+  return new Promise((resolve, reject) => {
+    const bad = (why: string) => reject(new Trouble('bad-input', why, 'Send one part with the event and at most one with a JPEG.'));
+    let form: busboy.Busboy;
+    try {
+      form = busboy({ headers: request.headers, limits: { fileSize: mostBytes, fieldSize: mostText, files: 4, fields: 8, parts: 12 } });
+    } catch (thrown) {
+      return bad((thrown as Error).message);
+    }
+    let text: string | undefined;
+    let picture: Buffer | undefined;
+    // What is text counts together, whatever part it stands in.
+    let textLength = 0;
+    const isTooMuch = (length: number) => {
+      textLength += length;
+      if (textLength > mostText) reject(tooMuchText());
+      return textLength > mostText;
+    };
+    form.on('field', (_name, value, { valueTruncated }) => {
+      if (!isTooMuch(valueTruncated ? mostText + 1 : Buffer.byteLength(value))) text ??= value;
+    });
+    form.on('file', (_name, file, { mimeType }) => {
+      const isPicture = /^image\//.test(mimeType);
+      const pieces: Buffer[] = [];
+      file.on('data', (d: Buffer) => {
+        if (isPicture || !isTooMuch(d.length)) pieces.push(d);
+      });
+      file.on('limit', () => reject(new Trouble('too-large', 'The picture is too large.', `Send at most ${mostBytes} bytes.`)));
+      file.on('close', () => {
+        const bytes = Buffer.concat(pieces);
+        if (isPicture) {
+          if (!isJpeg(bytes)) return bad('The picture is not a JPEG.');
+          picture ??= bytes;
+        } else text ??= bytes.toString('utf8');
+      });
+    });
+    form.on('error', (error) => bad((error as Error).message));
+    form.on('close', () => (text === undefined ? bad('No part has an event in it.') : resolve({ text, picture })));
+    request.on('aborted', () => bad('The event broke off.'));
+    request.pipe(form);
+  });
+}

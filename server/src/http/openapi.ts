@@ -1,0 +1,118 @@
+// The API's description (OpenAPI 3.1), made from the routes.
+
+import { liveMessage } from './live/messages';
+import { isBytes, type Route } from './route';
+import { nameOf, type Schema } from './schema';
+import type { Services } from './services';
+import { allRoutes } from './all-routes';
+import { permissions } from './permissions';
+
+type Json = { [key: string]: unknown };
+
+const description = `What the client and scripts ask the server. Instants are milliseconds since 1970 on the place's clock unless said otherwise;
+boxes and points are 0..1 of the picture. A session is a cookie from POST /api/session; a script sends a bearer token
+(\`npm run -s token -- --role owner\`). Every error has the shape of \`Error\`. Requests that change anything must come from a page of the
+server (Sec-Fetch-Site or Origin) or carry a bearer token. What edits the site takes \`If-Match: "version"\`, the version it was made from
+(409 with what was changed since); a script may leave it out.`;
+
+const trouble = { $ref: '#/components/responses/Trouble' };
+const errorSchema = {
+  type: 'object',
+  required: ['error'],
+  properties: {
+    error: {
+      type: 'object',
+      required: ['code', 'message', 'remedy', 'faults'],
+      properties: {
+        code: { type: 'string' },
+        message: { type: 'string' },
+        remedy: { type: 'string' },
+        faults: { type: 'array', items: { type: 'object', properties: { path: { type: 'string' }, wrong: { type: 'string' }, allowed: { type: 'string' } } } }, // prettier-ignore
+      },
+    },
+  },
+};
+
+/** Routes as they stand, made of services of which none is ever asked anything. */
+export function describedRoutes(): Route[] {
+  const nothing: object = new Proxy(() => {}, { get: () => nothing, apply: () => nothing });
+  return allRoutes(nothing as Services);
+}
+
+export function openapiOf(routes: readonly Route[]): Json {
+  const schemas: Json = { Error: errorSchema };
+  /** Named schemas become references, wherever they stand. */
+  const written = (schema: unknown): unknown => {
+    const name = nameOf(schema);
+    if (name === undefined) return unnamed(schema);
+    if (!(name in schemas)) {
+      schemas[name] = {};
+      schemas[name] = unnamed(schema);
+    }
+    return { $ref: `#/components/schemas/${name}` };
+  };
+  const unnamed = (schema: unknown): unknown => {
+    if (Array.isArray(schema)) return schema.map(written);
+    if (typeof schema !== 'object' || schema === null) return schema;
+    return Object.fromEntries(Object.entries(schema).map(([key, value]) => [key, written(value)]));
+  };
+  written(liveMessage);
+  const paths: { [path: string]: Json } = {
+    '/hooks/cameras/{token}': {
+      post: {
+        summary: 'What a paired camera saw: JSON (docs/camera-event.schema.json, also as CloudEvents 1.0), ONVIF metadata XML, or multipart with a JPEG. The same delivery twice is one event', // prettier-ignore
+        security: [],
+        parameters: [parameter('token')],
+        requestBody: { content: Object.fromEntries(['application/json', 'application/cloudevents+json', 'application/xml', 'multipart/form-data'].map((type) => [type, {}])) }, // prettier-ignore
+        responses: { 202: { description: 'Kept; `{ id, again }`' }, default: trouble },
+      },
+    },
+  };
+  for (const route of routes) {
+    const path = route.path.replace(/:(\w+)/g, '{$1}');
+    (paths[path] ??= {})[route.method] = operationOf(route, written);
+  }
+  return {
+    openapi: '3.1.0',
+    info: { title: 'Nibber', version: '0.1.0', description, license: { name: 'MIT', identifier: 'MIT' } },
+    servers: [{ url: '/' }],
+    security: [{ session: [] }, { bearer: [] }],
+    paths,
+    components: {
+      securitySchemes: { session: { type: 'apiKey', in: 'cookie', name: 'nibber-session' }, bearer: { type: 'http', scheme: 'bearer' } },
+      responses: { Trouble: { description: 'What went wrong, and what to do', content: { 'application/json': { schema: { $ref: '#/components/schemas/Error' } } } } }, // prettier-ignore
+      schemas,
+    },
+  };
+}
+
+const parameter = (name: string) => ({ name, in: 'path', required: true, schema: { type: 'string' } });
+
+function operationOf({ path, may, summary, query, body, mostBytes, edits, answer }: Route, written: (schema: unknown) => unknown): Json {
+  const inPath = [...path.matchAll(/:(\w+)/g)].map((m) => parameter(m[1]!));
+  const required = (query?.required ?? []) as readonly string[];
+  const asked = Object.entries((query?.properties ?? {}) as { [name: string]: Schema }).map(([name, schema]) => ({ name, in: 'query', required: required.includes(name), schema: written(schema) })); // prettier-ignore
+  const from = edits ? [{ name: 'If-Match', in: 'header', schema: { type: 'string' }, description: 'The version it was made from, in quotes' }] : []; // prettier-ignore
+  const parameters = [...inPath, ...asked, ...from];
+  const who = may === 'anyone' ? '' : `May: ${may} (${permissions[may].join(', ')}).`;
+  const bytes = (of: { readonly bytes: string }) => Object.fromEntries(of.bytes.split(', ').map((type) => [type, {}]));
+  return {
+    summary,
+    ...(who ? { description: who } : {}),
+    ...(may === 'anyone' ? { security: [] } : {}),
+    ...(parameters.length ? { parameters } : {}),
+    ...(body === undefined
+      ? {}
+      : {
+          requestBody: {
+            required: true,
+            ...(isBytes(body) ? {} : { description: `At most ${mostBytes} bytes.` }),
+            content: isBytes(body) ? bytes(body) : { 'application/json': { schema: written(body) } },
+          },
+        }),
+    responses: {
+      200: { description: 'OK', content: isBytes(answer) ? bytes(answer) : { 'application/json': { schema: written(answer) } } },
+      default: trouble,
+    },
+  };
+}

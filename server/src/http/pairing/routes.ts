@@ -1,0 +1,68 @@
+// The page of a paired camera: where it sends to, and what has come of it.
+
+import { Trouble } from '@nibber/core/trouble';
+import { namedCamera } from '../cameras/named';
+import { route, type Route } from '../route';
+import { count, list, maybeText, named, object, oneOf, text } from '../schema';
+import type { Services } from '../services';
+import { instant } from '../shapes';
+
+const shownDeliveries = 5;
+const shownBody = 4000;
+
+const delivery = object({ id: text, at: instant, form: oneOf('json', 'xml'), received: text, understood: text, picture: maybeText });
+const pairing = named('Pairing', object({ camera: text, name: text, url: text, count, deliveries: list(delivery) }));
+
+type Used = Pick<Services, 'site' | 'record' | 'clock' | 'config' | 'tokens'>;
+
+export function pairingRoutes({ site, record, clock, config, tokens }: Used): Route[] {
+  const find = (id: string) => {
+    const { camera } = namedCamera(site, id);
+    if (camera.source.kind !== 'paired')
+      throw new Trouble(
+        'bad-input',
+        `${camera.name} is not paired; its pictures are pulled.`,
+        'Only a paired camera has an address to send to.',
+      );
+    return camera;
+  };
+  const answer = async (id: string) => {
+    const { name } = find(id);
+    const token = (await tokens.of(id)) ?? (await tokens.make(id, clock.now()));
+    const newest = await record.deliveries.newest(id, shownDeliveries);
+    const held = await record.media.of('delivery', newest.map((d) => d.id)); // prettier-ignore
+    return {
+      camera: id,
+      name,
+      url: `${config.publicUrl}/hooks/cameras/${token}`,
+      count: await record.deliveries.count(id),
+      deliveries: newest.map(({ id: key, at, form, body, understood }) => {
+        const picture = held.get(key)?.picture;
+        return { id: key, at, form, received: body.slice(0, shownBody), understood, picture: picture ? `/pictures/${picture.name}` : null };
+      }),
+    };
+  };
+  return [
+    route({
+      method: 'get',
+      path: '/api/cameras/:camera/pairing',
+      may: 'set up',
+      summary: 'Where a paired camera sends to, and what came of it last',
+      answer: pairing,
+      handle: async ({ params }) => answer(find(params.camera).id),
+    }),
+    route({
+      method: 'post',
+      path: '/api/cameras/:camera/pairing/token',
+      may: 'set up',
+      summary: 'Give a paired camera another address; the one before is of no use any more',
+      answer: pairing,
+      async handle({ params, visitor }) {
+        const camera = find(params.camera);
+        await tokens.make(camera.id, clock.now());
+        await record.logbook.noteDeed(clock.now(), visitor.name, `gave ${camera.name} a new address to send to`);
+        return answer(camera.id);
+      },
+    }),
+  ];
+}

@@ -1,0 +1,82 @@
+// Phones that notifications go to: Web Push subscriptions, each of one person.
+
+import { Trouble } from '@nibber/core/trouble';
+import { mayBeCalled } from '../../net/public-address';
+import { may } from '../permissions';
+import { route, type Route } from '../route';
+import { list, named, object, text, typed } from '../schema';
+import type { Services } from '../services';
+import { instant, onlyId } from '../shapes';
+
+const base64url = (bytes: number) => ({ type: 'string', pattern: `^[A-Za-z0-9_-]{${Math.ceil((bytes * 4) / 3)}}=*$` }) as const;
+const subscription = object({ label: typed(60), endpoint: typed(1000), keys: object({ p256dh: base64url(65), auth: base64url(16) }) });
+
+/** A person has a telephone, perhaps another, and a computer or two. */
+const mostPhones = 5;
+
+export function phoneRoutes({
+  config,
+  record,
+  clock,
+  keys,
+  site,
+}: Pick<Services, 'config' | 'record' | 'clock' | 'keys' | 'site'>): Route[] {
+  const { phones } = record;
+  return [
+    route({
+      method: 'get',
+      path: '/api/push-key',
+      may: 'be told',
+      summary: 'The public key that phones sign up with (RFC 8292)',
+      answer: object({ key: text }),
+      handle: async () => ({ key: keys.publicKey }),
+    }),
+    route({
+      method: 'get',
+      path: '/api/phones',
+      may: 'be told',
+      summary: 'Phones that are signed up',
+      answer: list(named('Phone', object({ id: text, label: text, person: text, createdAt: instant }))),
+      handle: async () =>
+        (await phones.all()).map(({ id, label, person, createdAt }) => ({
+          id,
+          label,
+          person: site.file.people?.find((p) => p.id === person)?.name ?? person,
+          createdAt,
+        })),
+    }),
+    route({
+      method: 'post',
+      path: '/api/phones',
+      may: 'be told',
+      summary: 'Sign a phone up (a push subscription, RFC 8030)',
+      body: subscription,
+      answer: onlyId,
+      async handle({ body: { label, endpoint, keys: own }, visitor }) {
+        const { person } = visitor;
+        if (!person) throw new Trouble('not-allowed', 'A script has no phone.', 'Sign in as the person who is to be told.');
+        if (!mayBeCalled(endpoint, config.ownPushServices))
+          throw new Trouble(
+            'bad-input',
+            'The endpoint cannot be used.',
+            'It must be the https address of a push service on the public network.',
+          );
+        return { id: await phones.signUp({ person, label, endpoint, ...own, createdAt: clock.now() }, visitor.name, mostPhones) };
+      },
+    }),
+    route({
+      method: 'delete',
+      path: '/api/phones/:phone',
+      may: 'be told',
+      summary: 'Sign a phone off',
+      answer: onlyId,
+      async handle({ params, visitor }) {
+        const phone = await phones.find(params.phone);
+        if (!phone || (phone.person !== visitor.person && !may(visitor.role, 'end phones')))
+          throw new Trouble('not-found', 'There is no such phone of yours.', 'See the list of phones.');
+        await phones.signOff(phone, visitor.name, clock.now());
+        return { id: phone.id };
+      },
+    }),
+  ];
+}

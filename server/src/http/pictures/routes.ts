@@ -1,0 +1,39 @@
+// Stored pictures and clips: for the signed-in, or by a link that is signed and expires.
+
+import path from 'node:path';
+import { Trouble } from '@nibber/core/trouble';
+import type { LinkQuery } from '../../tell/links';
+import { visitorOf } from '../access/cookies';
+import { route, type Route } from '../route';
+import { object, text } from '../schema';
+import type { Services } from '../services';
+
+export const pictureRoutes = ({ links, site, access, record }: Pick<Services, 'links' | 'site' | 'access' | 'record'>): Route[] => [
+  route({
+    method: 'get',
+    path: '/pictures/:name',
+    may: 'anyone',
+    summary: 'A picture or clip that is kept: for the signed-in, or by a signed link',
+    query: { ...object({ expires: text, of: text, signature: text }, ['expires', 'of', 'signature']), additionalProperties: true } as const,
+    answer: { bytes: 'image/jpeg, video/mp4' },
+    async handle({ request, response, params: { name }, query }) {
+      const { expires, signature, of } = query;
+      const given: LinkQuery | undefined = expires && signature && of ? { expires, signature, of } : undefined;
+      // A link is good for as long as whoever it was given to belongs to the site.
+      const bySignature = given !== undefined && links.isValid(name, given) && (site.file.people ?? []).some((p) => p.id === given.of);
+      if (!bySignature && !(await visitorOf(access, request)))
+        throw new Trouble('not-signed-in', 'The link has expired, or was never good.', 'Sign in to see the picture.');
+      const file = record.media.file(name);
+      if (!file) throw new Trouble('not-found', 'The picture is not kept here (any more).', 'Go back to Events.');
+      // A phone shows the picture outside any page of ours.
+      if (bySignature) response.set('cross-origin-resource-policy', 'cross-origin');
+      response.set('cache-control', 'private, max-age=86400, immutable');
+      await new Promise<void>((resolve, reject) =>
+        // By its name in its own folder: under a data folder whose name begins with a dot the whole path would be refused.
+        response.sendFile(path.basename(file), { root: path.dirname(file) }, (error?: Error & { code?: string }) =>
+          error && error.code !== 'ECONNABORTED' ? reject(error) : resolve(),
+        ),
+      );
+    },
+  }),
+];

@@ -1,0 +1,41 @@
+// Rules, one by one. A rule is replaced whole and checked with the site it belongs to.
+
+import { Trouble } from '@nibber/core/trouble';
+import { editedFrom, route, type Route } from '../route';
+import { list } from '../schema';
+import type { Services } from '../services';
+import { rule } from '../shapes';
+
+export const ruleRoutes = ({ site }: Pick<Services, 'site'>): Route[] => [
+  route({
+    method: 'get',
+    path: '/api/rules',
+    may: 'look',
+    summary: 'The rules; ETag is the version of the site',
+    answer: list(rule),
+    async handle({ response }) {
+      response.set('etag', `"${site.version}"`);
+      return site.file.rules ?? [];
+    },
+  }),
+  route({
+    method: 'put',
+    path: '/api/rules/:rule',
+    may: 'set up',
+    summary: 'Replace a rule',
+    edits: true,
+    body: rule,
+    answer: rule,
+    async handle({ request, response, params: { rule: id }, body, visitor }) {
+      const rules = site.file.rules ?? [];
+      const before = rules.find((r) => r.id === id);
+      if (!before) throw new Trouble('not-found', `There is no rule ${id}.`, `Rules: ${rules.map((r) => r.id).join(', ') || 'none yet'}.`);
+      if (body.id !== id) throw new Trouble('bad-input', 'A rule keeps its id.', `Send it with the id ${id}.`);
+      const isOn = body.on ?? true;
+      const what = (before.on ?? true) === isOn ? `changed the rule ${body.name}` : `switched the rule ${body.name} ${isOn ? 'on' : 'off'}`;
+      await site.edit([[['rules', id], body]], { by: visitor.name, what, from: editedFrom(request) });
+      response.set('etag', `"${site.version}"`);
+      return site.file.rules!.find((r) => r.id === id)!;
+    },
+  }),
+];

@@ -1,0 +1,33 @@
+// What the routes work with, by name; each asks for what it uses.
+
+import type { Devices } from '../devices';
+import type { Follow } from '../follow';
+import type { WalkTests } from '../follow/walk-test';
+import type { Cameras } from '../intake/cameras';
+import type { Deliveries } from '../intake/deliveries';
+import type { Recordings } from '../intake/recordings';
+import type { Lately } from '../media/lately';
+import type { Recent } from '../media/recent';
+import type { Ground } from '../place/ground';
+import type { Channel } from '../tell/channels';
+import type { Live } from './live';
+
+/** Of the stations, which keep the place from being watched or told; and of people, each of whom is not reached. */
+export type Troubles = { readonly stations: readonly string[]; readonly people: readonly string[] };
+
+export type Services = Ground & {
+  readonly recent: Recent;
+  readonly lately: Lately;
+  readonly follow: Follow;
+  readonly walkTests: WalkTests;
+  readonly live: Live;
+  readonly recordings: Recordings;
+  /** By which people are told. */
+  readonly channels: readonly Channel[];
+  readonly canMakeClips: boolean;
+  readonly devices: Devices;
+  readonly deliveries: Deliveries;
+  readonly cameras: Pick<Cameras, 'health' | 'reconnect'>;
+  /** What does not work now, in words, with what it means for the alerts. */
+  readonly troubles: () => Troubles;
+};

@@ -1,0 +1,74 @@
+// What several routes answer with: things of the domain as they stand in JSON.
+
+import { classes, typeNames } from '@nibber/core/boxes';
+import { gateNames } from '@nibber/core/sieve';
+import { aimSchema, cameraSchema, planSchema, ruleSchema, siteSchema, tuningSchema } from '@nibber/core/site';
+import { count, list, maybeNumber, maybeText, named, number, object, oneOf, text, yesNo } from './schema';
+
+/** Milliseconds since 1970, by the place's clock unless said otherwise. */
+export const instant = number;
+export const version = count;
+export const role = named('Role', oneOf('installer', 'owner', 'member'));
+export const className = named('ClassName', { enum: classes } as const);
+export const typeName = named('TypeName', { enum: typeNames } as const);
+export const gate = named('Gate', { enum: gateNames } as const);
+export const box = named('Box', { type: 'array', items: number, minItems: 4, maxItems: 4, description: 'x, y, width, height; 0..1 of the picture' } as const); // prettier-ignore
+
+export const step = named('Step', object({ gate, passes: yesNo, found: text, wanted: text }));
+export const mark = oneOf('kept', 'noise', null);
+export const alertState = oneOf('waiting', 'sent', 'undeliverable', 'held');
+
+const { zones, lines, shown, can, relays, reports } = cameraSchema.properties;
+export const camera = {
+  name: cameraSchema.properties.name,
+  area: cameraSchema.properties.area,
+  zones: named('Zones', zones),
+  lines: named('Lines', lines),
+  shown: named('Shown', shown),
+  can: named('Abilities', can),
+  relays: named('Relays', relays),
+  reports: named('Reports', reports),
+  aim: named('Aim', aimSchema),
+  tuning: named('Tuning', tuningSchema),
+};
+export const rule = named('Rule', ruleSchema);
+export const plan = named('Plan', planSchema);
+const { site, areas, modes, people } = siteSchema.properties;
+export const siteParts = { site: named('SiteOfFile', site), areas: named('Areas', areas), modes: named('Modes', modes), people: named('People', people) }; // prettier-ignore
+
+export const areaMode = named('AreaMode', object({ area: text, mode: text, since: instant, by: text }));
+
+/** `unseenMs`: for how long it has not been seen; its box is where it should be. */
+export const seenTrack = named('SeenTrack', object({ key: text, class: className, type: typeName, score: number, box, unseenMs: number }, ['type'])); // prettier-ignore
+
+export const health = named(
+  'CameraHealth',
+  object(
+    {
+      state: oneOf('connecting', 'running', 'silent'),
+      since: number,
+      trouble: text,
+      picturesASecond: number,
+      taken: count,
+      dropped: count,
+      looked: count,
+      lookMs: number,
+      input: object({ width: count, height: count }),
+    },
+    ['trouble', 'input'],
+  ),
+);
+
+export const walkResult = named('WalkResult', { anyOf: [object({ state: oneOf('waiting'), walked: yesNo, why: maybeText }), object({ state: oneOf('answered'), at: instant, event: maybeText, picture: maybeText }, ['event', 'picture'])] } as const); // prettier-ignore
+export const light = named('Light', object({ gate, state: oneOf('passed', 'refused', 'ahead', 'lifted'), found: text, wanted: text }, ['found', 'wanted'])); // prettier-ignore
+const walkedBy = { name: text, cameras: list(text) };
+const ruleItem = { kind: oneOf('rule'), rule: text, expect: oneOf('fires', 'quiet') };
+const zoneItem = { kind: oneOf('zone'), camera: text, zone: text };
+export const walkItem = named('WalkItem', { anyOf: [object(ruleItem), object(zoneItem)] } as const);
+const going = { ...walkedBy, grounds: text, result: walkResult, lights: list(light), there: count, steps: count };
+export const walkNow = named('WalkNow', object({ id: text, startedAt: instant, by: text, items: list({ anyOf: [object({ ...ruleItem, ...going }), object({ ...zoneItem, ...going })] } as const) })); // prettier-ignore
+const told = object({ person: text, state: alertState, why: maybeText, sentAt: maybeNumber });
+const kept = { ...walkedBy, verdict: oneOf('proved', 'failed', 'open'), stands: yesNo, result: walkResult, told: list(told) };
+export const walkKept = named('WalkKept', object({ id: text, startedAt: instant, endedAt: maybeNumber, by: text, items: list({ anyOf: [object({ ...ruleItem, ...kept }), object({ ...zoneItem, ...kept })] } as const) })); // prettier-ignore
+
+export const onlyId = object({ id: text });

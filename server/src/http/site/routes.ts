@@ -1,0 +1,93 @@
+// The site as a whole: its parts, its file, its modes, its logbook.
+
+import { isOn, nextChange, planWords } from '@nibber/core/hours';
+import { compileHours } from '@nibber/core/site';
+import { editedFrom, route, type Route } from '../route';
+import { count, list, maybeNumber, maybeText, named, object, text, typed, yesNo } from '../schema';
+import type { Services } from '../services';
+import { areaMode, instant, siteParts, version } from '../shapes';
+import { notYet } from './not-yet';
+
+const logPage = 100;
+const mostSiteBytes = 4_000_000;
+
+const hours = named('Hours', object({ id: text, name: text, on: yesNo, next: maybeNumber, words: text }));
+const siteAnswer = named('Site', object({ place: siteParts.site, areas: siteParts.areas, modes: siteParts.modes, hours: list(hours), people: siteParts.people, areaModes: list(areaMode), version, notYet: list(text), now: instant })); // prettier-ignore
+const file = object({ text, version });
+const entry = named('LogEntry', object({ id: count, at: instant, who: text, what: text, event: maybeText }));
+
+export function siteRoutes({ site, clock, record }: Pick<Services, 'site' | 'clock' | 'record'>): Route[] {
+  return [
+    route({
+      method: 'get',
+      path: '/api/site',
+      may: 'look',
+      summary: 'The place, its areas, modes, hours, people, and the mode of each area',
+      answer: siteAnswer,
+      async handle() {
+        const { site: place, areas, modes = [], hours: plans = [], people = [] } = site.file;
+        const now = clock.now();
+        const hoursNow = plans.map((h) => {
+          const { plan } = compileHours(site.file, h.id);
+          const next = nextChange(plan, now);
+          return { id: h.id, name: h.name, on: isOn(plan, now), next: next === 'never' ? null : next, words: planWords(plan) };
+        });
+        const own = { areaModes: site.modes, version: site.version, notYet: notYet(site.file), now };
+        return { place, areas, modes, hours: hoursNow, people, ...own };
+      },
+    }),
+    route({
+      method: 'get',
+      path: '/api/site/file',
+      may: 'set up',
+      summary: 'The site file as text',
+      answer: file,
+      handle: async () => ({ text: site.text, version: site.version }),
+    }),
+    route({
+      method: 'put',
+      path: '/api/site/file',
+      may: 'set up',
+      summary: 'Replace the site file',
+      edits: true,
+      body: object({ text: typed(2_000_000) }),
+      mostBytes: mostSiteBytes,
+      answer: file,
+      async handle({ request, body, visitor }) {
+        await site.replace(body.text, { by: visitor.name, what: 'replaced the site file', from: editedFrom(request) });
+        return { text: site.text, version: site.version };
+      },
+    }),
+    route({
+      method: 'post',
+      path: '/api/site/versions/:version/put-back',
+      may: 'set up',
+      summary: 'Take back what one version changed, and nothing else',
+      answer: object({ version }),
+      async handle({ params, visitor }) {
+        await site.putBack(Number(params.version), visitor.name);
+        return { version: site.version };
+      },
+    }),
+    route({
+      method: 'put',
+      path: '/api/areas/:area/mode',
+      may: 'arm',
+      summary: 'Set the mode of an area',
+      body: object({ mode: typed(40) }),
+      answer: list(areaMode),
+      async handle({ params, body, visitor }) {
+        await site.setMode(params.area, body.mode, visitor.name);
+        return site.modes;
+      },
+    }),
+    route({
+      method: 'get',
+      path: '/api/logbook',
+      may: 'look',
+      summary: 'The newest hundred entries of the logbook',
+      answer: list(entry),
+      handle: () => record.logbook.newest(logPage),
+    }),
+  ];
+}

@@ -1,0 +1,33 @@
+// What is kept on the disk, and how much room there is.
+
+import { statfs } from 'node:fs/promises';
+import { route, type Route } from '../route';
+import { count, list, named, number, object, orNull, text } from '../schema';
+import type { Services } from '../services';
+import { instant } from '../shapes';
+
+const media = object({ holder: text, role: text, files: count, bytes: number });
+const detections = object({ bytes: number, since: orNull(instant), mostDays: number, mostBytes: number });
+
+const storage = named('Storage', object({ media: list(media), detections, database: number, free: number }));
+
+export const storageRoutes = ({ config, record }: Pick<Services, 'config' | 'record'>): Route[] => [
+  route({
+    method: 'get',
+    path: '/api/storage',
+    may: 'set up',
+    summary: 'Pictures, clips, recorded detections and rows on the disk, in bytes, and what is free there',
+    answer: storage,
+    async handle() {
+      const { bavail, bsize } = await statfs(config.dataFolder);
+      const { bytes, since } = record.detections.held();
+      const { days: mostDays, bytes: mostBytes } = record.detections.budget;
+      return {
+        media: [...(await record.media.held())],
+        detections: { bytes, since: since ?? null, mostDays, mostBytes },
+        database: record.bytes(),
+        free: bavail * bsize,
+      };
+    },
+  }),
+];

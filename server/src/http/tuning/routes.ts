@@ -1,0 +1,50 @@
+// The last minutes of a camera as the machine saw them, for whoever tunes it; other settings are tried on them in the client.
+
+import { Trouble } from '@nibber/core/trouble';
+import type { LatelyEntry } from '../../media/lately';
+import { namedCamera } from '../cameras/named';
+import { jpeg, route, sendJpeg, type Route } from '../route';
+import { count, either, list, named, number, object, oneOf, text, yesNo } from '../schema';
+import type { Services } from '../services';
+import { box, className, instant, typeName } from '../shapes';
+
+const waitMs = 8000;
+const sight = object({ track: text, class: className, type: typeName, score: number, box }, ['type']);
+const entry = named('LatelyEntry', either(
+  object({ kind: oneOf('picture'), number: count, at: instant, width: count, height: count, counted: count, cells: text, hasPicture: yesNo }),
+  object({ kind: oneOf('sight'), number: count, at: instant, objects: list(sight) }),
+)); // prettier-ignore
+
+export const tuningRoutes = ({ site, lately }: Pick<Services, 'site' | 'lately'>): Route[] => [
+  route({
+    method: 'get',
+    path: '/api/cameras/:camera/lately',
+    may: 'set up',
+    summary: 'What the machine saw after a numbered entry; answers at once where there is something new, and else when there is',
+    query: object({ after: number }, ['after']),
+    answer: object({ entries: list(entry) }),
+    async handle({ params, query: { after = 0 } }) {
+      const { camera } = namedCamera(site, params.camera);
+      return { entries: (await lately.after(camera.id, after, waitMs)).map(answerOf) };
+    },
+  }),
+  route({
+    method: 'get',
+    path: '/api/cameras/:camera/lately/:number/picture.jpg',
+    may: 'set up',
+    summary: 'The picture that was kept at an entry or last before it',
+    answer: jpeg,
+    async handle({ params, response }) {
+      const { camera } = namedCamera(site, params.camera);
+      const picture = lately.jpeg(camera.id, Number(params.number));
+      if (!picture) throw new Trouble('not-found', 'That picture is not kept any more.', 'Choose a later moment.');
+      sendJpeg(response, picture);
+    },
+  }),
+];
+
+function answerOf(entry: LatelyEntry) {
+  if (entry.kind === 'sight') return { ...entry, objects: entry.objects.map((o) => ({ ...o })) };
+  const { cells, ...rest } = entry;
+  return { ...rest, cells: Buffer.from(cells).toString('base64') };
+}

@@ -1,0 +1,92 @@
+// Walk tests: the one that is going on, and what earlier ones have shown.
+
+import { Trouble } from '@nibber/core/trouble';
+import { verdictOf, type WalkItem } from '@nibber/core/walk-test';
+import type { WalkTestRow } from '../../record';
+import { route, type Route } from '../route';
+import { list, object, orNull } from '../schema';
+import type { Services } from '../services';
+import { walkItem, walkKept, walkNow } from '../shapes';
+
+const mostShown = 50;
+
+export function walkTestRoutes({ record, site, clock, walkTests }: Pick<Services, 'record' | 'site' | 'clock' | 'walkTests'>): Route[] {
+  const nameOf = (person: string) => site.file.people?.find((p) => p.id === person)?.name ?? person;
+  const note = (who: string, what: string) => record.logbook.noteDeed(clock.now(), who, what);
+  /** With the verdict of each item, who was told, and whether what it rests on is as it was. */
+  const answerOf = async (row: WalkTestRow) => {
+    const events = row.items.flatMap(({ result }) => (result.state === 'answered' && result.event ? [result.event] : []));
+    const told = await record.alerts.of(events);
+    return {
+      id: row.id,
+      startedAt: row.startedAt,
+      endedAt: row.endedAt,
+      by: row.by,
+      items: row.items.map(({ grounds, result, ...item }) => ({
+        ...item,
+        verdict: verdictOf(item, result),
+        stands: grounds === walkTests.grounds(item),
+        result: result.state === 'answered' ? { ...result, picture: result.picture && `/pictures/${result.picture}` } : result,
+        told: told
+          .filter((a) => result.state === 'answered' && a.event === result.event)
+          .map(({ person, state, why, sentAt }) => ({ person: nameOf(person), state, why, sentAt })),
+      })),
+    };
+  };
+  return [
+    route({
+      method: 'get',
+      path: '/api/walk-test',
+      may: 'set up',
+      summary: 'The walk test that is going on',
+      answer: object({ now: orNull(walkNow) }),
+      handle: async () => ({ now: walkTests.now() ?? null }),
+    }),
+    route({
+      method: 'post',
+      path: '/api/walk-test',
+      may: 'set up',
+      summary: 'Start a walk test of rules that must fire or must stay quiet, and of zones',
+      body: object({ items: { ...list(walkItem), minItems: 1, maxItems: 64 } }),
+      answer: object({ now: walkNow }),
+      async handle({ body, visitor }) {
+        const now = await walkTests.start(body.items as WalkItem[], visitor.name);
+        await note(visitor.name, `started a walk test of ${now.items.map((i) => i.name).join(', ')}`);
+        return { now };
+      },
+    }),
+    route({
+      method: 'delete',
+      path: '/api/walk-test',
+      may: 'set up',
+      summary: 'End the walk test; what was shown is kept',
+      answer: walkKept,
+      async handle({ visitor }) {
+        const answer = await answerOf(await walkTests.end());
+        const shown = answer.items.filter((i) => i.verdict === 'proved').length;
+        await note(visitor.name, `ended the walk test: ${shown} of ${answer.items.length} as expected`);
+        return answer;
+      },
+    }),
+    route({
+      method: 'get',
+      path: '/api/walk-tests',
+      may: 'set up',
+      summary: 'The newest fifty walk tests',
+      answer: list(walkKept),
+      handle: async () => Promise.all((await record.walkTests.newest(mostShown)).map(answerOf)),
+    }),
+    route({
+      method: 'get',
+      path: '/api/walk-tests/:test',
+      may: 'set up',
+      summary: 'One walk test',
+      answer: walkKept,
+      async handle({ params }) {
+        const row = await record.walkTests.find(params.test);
+        if (!row) throw new Trouble('not-found', 'This walk test is not kept here.', 'Go back to the walk tests.');
+        return answerOf(row);
+      },
+    }),
+  ];
+}

@@ -1,0 +1,57 @@
+// Streamed cameras, each pulled for as long as it stands in the site file; what comes is given to the watch.
+
+import type { Ground } from '../place/ground';
+import type { Station } from '../place/station';
+import type { Watch, WatchCounts } from '../watch';
+import { takeIn, type CameraHealth, type Intake } from './camera';
+import type { Recordings } from './recordings';
+
+export type Cameras = Station & {
+  /** How a camera does; undefined of one that is not pulled. */
+  health(camera: string): (CameraHealth & WatchCounts) | undefined;
+  /** Pulls a camera anew, as after another sign-in. */
+  reconnect(camera: string): void;
+};
+
+type Needs = Pick<Ground, 'site' | 'bus' | 'clock' | 'signIns'> & { readonly recordings: Recordings };
+
+export function startCameras({ site, bus, clock, signIns, recordings }: Needs, watch: Watch): Cameras {
+  const pulled = new Map<string, { source: string; intake: Intake }>();
+  const connect = () => {
+    watch.setLooks(site.file.cameras);
+    // A paired camera sends its events by itself; there is nothing to pull.
+    const wanted = new Map(
+      site.file.cameras.flatMap(({ id, source }) => (source.kind === 'streamed' ? [[id, { id, source }] as const] : [])),
+    );
+    for (const [id, { source, intake }] of pulled)
+      if (JSON.stringify(wanted.get(id)?.source) !== source) {
+        intake.close();
+        pulled.delete(id);
+      }
+    for (const [id, camera] of wanted) {
+      if (pulled.has(id)) continue;
+      const signIn = () => signIns.of(id, camera.source.low);
+      const intake = takeIn(camera, signIn, clock, watch.take, recordings.resolve);
+      pulled.set(id, { source: JSON.stringify(camera.source), intake });
+    }
+  };
+  connect();
+  bus.on('site', ({ kind }) => kind === 'site' && connect());
+  return {
+    name: 'cameras',
+    health(camera) {
+      const health = pulled.get(camera)?.intake.health();
+      const spoilt = watch.spoilt(camera);
+      const unread = spoilt ? { state: 'silent' as const, trouble: `It sends pictures that cannot be read: ${spoilt}.` } : {};
+      return health && { ...health, ...unread, ...watch.counts(camera) };
+    },
+    reconnect(camera) {
+      pulled.get(camera)?.intake.close();
+      pulled.delete(camera);
+      connect();
+    },
+    // A silent camera is said at the camera.
+    trouble: () => [],
+    close: async () => pulled.forEach(({ intake }) => intake.close()),
+  };
+}

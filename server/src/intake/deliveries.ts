@@ -1,0 +1,170 @@
+// What paired cameras sent, a queue for each camera, into the sieve. What was accepted stays due until what became of it is on disk,
+// in one transaction with that; after a kill it is fed again, and what the sieve knew before is fed to it first.
+
+import { setTimeout as pause } from 'node:timers/promises';
+import { nothingMoves } from '@nibber/core/motion';
+import type { Instant } from '@nibber/core/time';
+import type { Frame } from '@nibber/core/tracks';
+import { inTurn } from '../in-turn';
+import type { LiveKeeper } from '../keep';
+import { log } from '../log';
+import { noPicture } from '../media/drawings';
+import type { Recent } from '../media/recent';
+import { isByInfrared } from '../media/small';
+import type { Bus } from '../place/facts';
+import type { Station } from '../place/station';
+import type { DeliveryRow, Record } from '../record';
+import type { SiteBook } from '../record/site';
+import { isOfDisk } from '../record/trouble';
+import type { SafePicture } from '../watch';
+import { understand } from './delivery';
+
+export type Deliveries = Station & {
+  /** Something of a camera is due. */
+  wake(camera: string): void;
+};
+
+export type DeliveriesNeeds = {
+  readonly record: Record;
+  readonly site: SiteBook;
+  readonly recent: Recent;
+  readonly bus: Bus;
+  readonly keeper: Pick<LiveKeeper, 'together' | 'remembering'>;
+  /** What came before has been fed again. */
+  readonly remembered: () => void;
+};
+
+const retryMs = 2000;
+const atATime = 50;
+/** So many are kept of each camera to show what came; their pictures stay with the tracks they belong to. */
+const mostKept = 1000;
+const pruneEvery = 200;
+/** What a camera told in its last minutes, and so much of it, is what its open tracks are made of. */
+const rememberedMs = 5 * 60_000;
+const mostRemembered = 300;
+
+/** From when on each paired camera's deliveries are fed again at start. */
+export async function rememberedSince({ deliveries }: Record): Promise<Map<string, Instant>> {
+  return new Map([...(await deliveries.newestDone())].map(([camera, at]) => [camera, at - rememberedMs]));
+}
+
+/** @param since by camera: from when on it is fed again what came before the program was started */
+export async function startDeliveries(needs: DeliveriesNeeds, since: ReadonlyMap<string, number>): Promise<Deliveries> {
+  const { record, recent, bus, keeper } = needs;
+  const { deliveries } = record;
+  const queues = inTurn();
+  const troubles = new Map<string, string>();
+  const taken = new Map<string, number>();
+  const closing = new AbortController();
+  const isKnown = (camera: string) => needs.site.file.cameras.some((c) => c.id === camera);
+
+  const feed = (row: DeliveryRow, frames: readonly Frame[], picture: SafePicture) => {
+    for (const frame of frames)
+      bus.publish('delivered', {
+        frame: { ...frame, objects: frame.objects.map((o, i) => ({ ...o, track: o.track ?? `${row.id}-${i}` })) },
+        picture,
+        arrivedAt: row.at,
+        delivery: row.id,
+      });
+  };
+  /** Feeds one delivery; what becomes of it, and that it is done, are one transaction. */
+  const take = async (row: DeliveryRow) => {
+    const settle = async (state: DeliveryRow['state'], why: string | null) =>
+      record.write((transaction) => deliveries.settle(row.id, state, why, transaction));
+    if (!isKnown(row.camera)) return settle('done', null);
+    let frames: readonly Frame[];
+    try {
+      frames = framesOf(row);
+    } catch (thrown) {
+      // It was understood when it came; should it no longer be, it must not hold up what came after it.
+      log.error({ delivery: row.id, why: (thrown as Error).message }, 'an event of a camera is set aside');
+      return settle('set-aside', (thrown as Error).message);
+    }
+    const picture = await pictureOf(row);
+    await keeper.together(
+      row.camera,
+      () => feed(row, frames, picture),
+      (transaction, refused) =>
+        refused.length
+          ? deliveries.settle(row.id, 'set-aside', refused.join(' · '), transaction)
+          : deliveries.settle(row.id, 'done', null, transaction),
+    );
+  };
+  const pictureOf = async (row: DeliveryRow): Promise<SafePicture> => {
+    const rest = { camera: row.camera, motion: nothingMoves };
+    const held = (await record.media.of('delivery', [row.id])).get(row.id)?.picture;
+    if (held)
+      try {
+        const jpeg = await record.media.read(held.name);
+        const picture = { ...rest, at: row.at, jpeg, isInfrared: row.isInfrared ?? (await isByInfrared(jpeg)) };
+        recent.add(picture);
+        return picture;
+      } catch (thrown) {
+        if (isOfDisk(thrown)) throw thrown;
+        log.warn({ delivery: row.id, why: (thrown as Error).message }, 'its picture cannot be read any more');
+      }
+    return recent.latest(row.camera) ?? { ...rest, at: row.at, jpeg: await noPicture(), isInfrared: false };
+  };
+
+  const run = async (camera: string) => {
+    for (;;) {
+      const due = await deliveries.due(camera, atATime);
+      for (const row of due) {
+        if (closing.signal.aborted) return;
+        await take(row);
+        troubles.delete(camera);
+        bus.publish('arrived', { camera });
+        const count = (taken.get(camera) ?? 0) + 1;
+        taken.set(camera, count);
+        if (count % pruneEvery === 0) await deliveries.prune(camera, mostKept);
+      }
+      if (due.length < atATime) return;
+    }
+  };
+  const wake = (camera: string) => {
+    // One that waits already looks for all that is due when its turn comes.
+    if (closing.signal.aborted || queues.waiting(camera) > 1) return;
+    void queues.add(camera, async () => {
+      while (!closing.signal.aborted)
+        try {
+          return await run(camera);
+        } catch (thrown) {
+          troubles.set(camera, (thrown as Error).message);
+          log.error({ camera, error: (thrown as Error).message }, 'events of a camera wait');
+          await pause(retryMs, undefined, { signal: closing.signal }).catch(() => {});
+        }
+    });
+  };
+
+  const remember = async () => {
+    for (const [camera, from] of since) {
+      if (!isKnown(camera)) continue;
+      for (const row of await deliveries.doneSince(camera, from, mostRemembered)) {
+        const picture = await pictureOf(row);
+        try {
+          const frames = framesOf(row);
+          keeper.remembering(() => feed(row, frames, picture));
+        } catch (thrown) {
+          log.warn({ delivery: row.id, why: (thrown as Error).message }, 'not remembered');
+        }
+      }
+    }
+  };
+  await remember();
+  needs.remembered();
+  (await deliveries.camerasDue()).forEach(wake);
+
+  return {
+    name: 'deliveries',
+    wake,
+    trouble: () =>
+      [...troubles].slice(0, 1).map(([camera, why]) => `Events of ${needs.site.compiled.cameras.get(camera)?.name ?? camera} wait to be looked at: ${why}`), // prettier-ignore
+    async close() {
+      closing.abort();
+      await queues.idle();
+    },
+  };
+}
+
+/** As they were understood when it came; of what came before that was kept, understood anew. @throws Trouble */
+const framesOf = (row: DeliveryRow): readonly Frame[] => row.frames ?? understand(row.body, row.camera).frames;

@@ -1,0 +1,104 @@
+// All that is set from outside, read once.
+
+import { readFileSync } from 'node:fs';
+import { isIP } from 'node:net';
+import path from 'node:path';
+import { Trouble } from '@nibber/core/trouble';
+
+export type Config = {
+  readonly port: number;
+  /** The address to listen at; this machine alone if none is said. */
+  readonly host: string;
+  /** Own certificate and key, PEM; plain HTTP without. */
+  readonly tls: { readonly cert: Buffer; readonly key: Buffer } | undefined;
+  /** Whom to believe about who asks: how many proxies stand before, or their addresses; nobody if not said. */
+  readonly trustProxy: number | readonly string[] | false;
+  readonly dataFolder: string;
+  /** The key that seals secrets; it stands beside the database and never in it. */
+  readonly keyFile: string;
+  /** A site file to apply at start. */
+  readonly siteFile: string | undefined;
+  readonly modelFolder: string | undefined;
+  /** SNTP server to take the time of the place from, host:port; this machine's clock if absent. */
+  readonly timeServer: string | undefined;
+  /** What phones reach this server by. */
+  readonly publicUrl: string;
+  readonly describer: { readonly url: string; readonly model: string; readonly key: string | undefined } | undefined;
+  /** Push services on private addresses that may be called, as origins; every other must be a public one, by https. */
+  readonly ownPushServices: readonly string[];
+  readonly clientFolder: string;
+  /** Whether every answer is held against its schema: for tests. */
+  readonly checkAnswers: boolean;
+};
+
+const loopback = '127.0.0.1';
+const isLoopback = (host: string) => host === 'localhost' || host === '::1' || /^127\./.test(host);
+
+/** @throws Trouble 'bad-input' for what cannot be meant */
+export function readConfig(env: NodeJS.ProcessEnv = process.env): Config {
+  const port = Number(env.PORT || 8080);
+  if (!Number.isInteger(port) || port < 0 || port > 65_535) throw bad(`PORT is ${env.PORT}`, 'Set it to a number from 1 to 65535.');
+  const dataFolder = path.resolve(env.NIBBER_DATA || '.data');
+  const host = env.HOST || loopback;
+  const tls = tlsOf(env);
+  if (!isLoopback(host) && !tls)
+    throw bad(
+      `HOST is ${host}, and there is no certificate`,
+      'Set NIBBER_TLS_CERT and NIBBER_TLS_KEY to PEM files to listen on the network, or leave HOST out and put a proxy with TLS before it.',
+    );
+  const shown = isLoopback(host) ? loopback : isIP(host) === 6 ? `[${host}]` : host;
+  return {
+    port,
+    host,
+    tls,
+    trustProxy: proxiesOf(env.NIBBER_TRUST_PROXY),
+    dataFolder,
+    keyFile: path.resolve(env.NIBBER_KEY_FILE || path.join(dataFolder, 'secrets.key')),
+    siteFile: env.NIBBER_SITE || undefined,
+    modelFolder: env.NIBBER_MODEL || undefined,
+    timeServer: env.NIBBER_TIME_SERVER || undefined,
+    publicUrl: originOf('NIBBER_PUBLIC_URL', env.NIBBER_PUBLIC_URL || `${tls ? 'https' : 'http'}://${shown}:${port}`),
+    describer: env.NIBBER_DESCRIBER_URL
+      ? { url: env.NIBBER_DESCRIBER_URL, model: env.NIBBER_DESCRIBER_MODEL ?? 'default', key: env.NIBBER_DESCRIBER_KEY }
+      : undefined,
+    ownPushServices: (env.NIBBER_PUSH_SERVICES ?? '')
+      .split(',')
+      .filter((o) => o.trim() !== '')
+      .map((o) => originOf('NIBBER_PUSH_SERVICES', o.trim())),
+    clientFolder: path.join(__dirname, '..', '..', '..', 'client', 'dist'),
+    checkAnswers: env.NIBBER_CHECK_ANSWERS === 'yes',
+  };
+}
+
+const bad = (what: string, remedy: string) => new Trouble('bad-input', `${what}.`, remedy);
+
+function originOf(name: string, text: string): string {
+  try {
+    const url = new URL(text);
+    if (/^https?:$/.test(url.protocol) && !url.username) return url.origin;
+  } catch {
+    // Said below.
+  }
+  throw bad(`${name} is ${text}`, 'Give an address such as https://place.example.');
+}
+
+function tlsOf(env: NodeJS.ProcessEnv): Config['tls'] {
+  const [cert, key] = [env.NIBBER_TLS_CERT, env.NIBBER_TLS_KEY];
+  if (!cert && !key) return undefined;
+  if (!cert || !key) throw bad('Of NIBBER_TLS_CERT and NIBBER_TLS_KEY one is missing', 'Set both, or neither.');
+  try {
+    return { cert: readFileSync(cert), key: readFileSync(key) };
+  } catch (thrown) {
+    throw bad(`The certificate or its key cannot be read: ${(thrown as Error).message}`, 'Check NIBBER_TLS_CERT and NIBBER_TLS_KEY.');
+  }
+}
+
+function proxiesOf(text: string | undefined): Config['trustProxy'] {
+  if (!text || text === 'off') return false;
+  if (/^[1-9]$/.test(text)) return Number(text);
+  const addresses = text.split(',').map((a) => a.trim());
+  const wrong = addresses.find((a) => !(a === 'loopback' || isIP(a.replace(/\/\d{1,3}$/, ''))));
+  if (wrong !== undefined)
+    throw bad(`NIBBER_TRUST_PROXY has ${wrong}`, 'Give the number of proxies before this server, or their addresses, such as 127.0.0.1.');
+  return addresses;
+}

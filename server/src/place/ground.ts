@@ -1,0 +1,64 @@
+// What every station of a place stands on: its clock, its record, its site and people, its secrets, and what passes between stations.
+
+import { readFileSync } from 'node:fs';
+import { openRecord, type Record } from '../record';
+import { openAccess, type Access } from '../record/access';
+import { openCameraTokens, openSignIns, type CameraTokens, type SignIns } from '../record/cameras';
+import { openSealed, randomSecret } from '../record/sealed';
+import { openSiteBook, type SiteBook } from '../record/site';
+import { pushKeys, type PushKeys } from '../tell/channels/push';
+import { makeLinks, type Links } from '../tell/links';
+import { followTimeServer, machineClock, type Clock } from './clock';
+import type { Config } from './config';
+import { openBus, type Bus } from './facts';
+import { openSchedule, type Schedule } from './schedule';
+
+export type Ground = {
+  readonly config: Config;
+  readonly clock: Clock;
+  readonly bus: Bus;
+  readonly schedule: Schedule;
+  readonly record: Record;
+  readonly site: SiteBook;
+  readonly access: Access;
+  readonly links: Links;
+  readonly keys: PushKeys;
+  /** Signs what marks a browser as known. */
+  readonly markSecret: Buffer;
+  readonly signIns: SignIns;
+  readonly tokens: CameraTokens;
+};
+
+export async function openGround(config: Config): Promise<Ground> {
+  const record = await openRecord(config.dataFolder);
+  const clock = config.timeServer ? await followTimeServer(config.timeServer) : machineClock();
+  const bus = openBus();
+  const site = await openSiteBook(record, clock);
+  const access = openAccess(record, clock, site);
+  if (config.siteFile) await applySiteFile(site, config.siteFile);
+  site.onChange((change) => bus.publish('site', change));
+  const sealed = openSealed(record, config.keyFile);
+  const inTheOpen = { setting: 'secret links', read: (text: string) => text };
+  const linkSecret = Buffer.from(await sealed.made('links', randomSecret, inTheOpen), 'base64url');
+  const signIns = openSignIns(record, sealed);
+  await signIns.bind(site.file.cameras);
+  return {
+    config,
+    clock,
+    bus,
+    schedule: openSchedule(),
+    record,
+    site,
+    access,
+    links: makeLinks(linkSecret, config.publicUrl, clock.machine),
+    keys: await pushKeys(sealed),
+    markSecret: Buffer.from(await sealed.made('browser marks', randomSecret), 'base64url'),
+    signIns,
+    tokens: openCameraTokens(record, sealed),
+  };
+}
+
+async function applySiteFile(site: SiteBook, file: string): Promise<void> {
+  const text = readFileSync(file, 'utf8');
+  if (text !== site.text) await site.replace(text, { by: 'Site file', what: `applied ${file.split('/').at(-1)}` });
+}

@@ -1,0 +1,149 @@
+// One place, running: its stations, in the order in which data passes them. Nothing of a place stands outside of what is opened here, so that
+// one program can run several.
+
+import { createServer, type Server } from 'node:http';
+import { createServer as createTlsServer } from 'node:https';
+import { ruleKey } from '@nibber/core/site';
+import { startSwitching } from '../arm/switching';
+import { startCare } from '../care';
+import { startDevices } from '../devices';
+import { startFollow } from '../follow';
+import { startWalkTests } from '../follow/walk-test';
+import { makeApp } from '../http/app';
+import { openLive } from '../http/live';
+import type { Services, Troubles } from '../http/services';
+import { startCameras } from '../intake/cameras';
+import { rememberedSince, startDeliveries } from '../intake/deliveries';
+import { openRecordings } from '../intake/recordings';
+import { startKeeper } from '../keep';
+import { log } from '../log';
+import { hasFfmpeg } from '../media/clip';
+import { keepLately } from '../media/lately';
+import { holdMasks } from '../media/masks';
+import { keepRecent } from '../media/recent';
+import { pushChannel } from '../tell/channels/push';
+import { startTell } from '../tell';
+import { startWatch } from '../watch';
+import { startDetecting, type Detecting } from '../watch/detecting';
+import type { Config } from './config';
+import { openGround } from './ground';
+import { station, type Station } from './station';
+
+export type Place = {
+  readonly port: number;
+  /** With it the first visit makes the owner's account; undefined where there is one. */
+  readonly setUpCode: string | undefined;
+  close(): Promise<void>;
+};
+
+/** The stations behind the cameras: what follows, keeps and tells, and what the routes work with. */
+export type Stations = Omit<Services, 'cameras'> & { readonly stations: readonly Station[]; close(): Promise<void> };
+
+export async function openStations(config: Config): Promise<Stations> {
+  const ground = await openGround(config);
+  const { bus, record, site, clock, schedule } = ground;
+  const canMakeClips = hasFfmpeg();
+  if (!canMakeClips) log.warn('ffmpeg is not installed: no clips are made');
+
+  const recent = keepRecent(bus);
+  const lately = keepLately(bus);
+  const masks = holdMasks(site, clock, (camera) => bus.publish('forgotten', { camera }));
+  const recordings = openRecordings(config.dataFolder);
+  const channels = [pushChannel({ ...ground, ownPushServices: config.ownPushServices })];
+
+  const changed = (id: string) => bus.publish('event', { id });
+  const tell = startTell({ ...ground, channels, publicUrl: config.publicUrl, describer: config.describer, changed });
+  const keep = await startKeeper({ ...ground, recent, masks, channels, canMakeClips, kept: (kept) => bus.publish('kept', kept) });
+  bus.on('kept', ({ kind }) => kind === 'event' && tell.wake());
+  // What paired cameras told last is fed again; what came of it must not stand in its own way.
+  const since = await rememberedSince(record);
+  const lasts = async (before?: ReadonlyMap<string, number>) =>
+    (await record.events.lastByRule(before)).map((e) => [ruleKey(e.rule, e.camera), e.at] as const);
+  const follow = startFollow(site, await lasts(since), keep, { detections: record.detections, now: clock.now, bus });
+  const walkTests = startWalkTests({ ...ground, keeper: keep, masks });
+  const all = await lasts();
+  const deliveries = await startDeliveries({ ...ground, recent, keeper: keep, remembered: () => follow.resting(all) }, since);
+  const devices = startDevices(ground, recordings.resolve);
+  const arm = startSwitching(site, clock);
+  schedule.every('* * * * * *', 'planned switching', arm.tick);
+  const live = openLive();
+  const care = startCare({ ...ground, recordings });
+
+  const stations: Station[] = [
+    devices,
+    deliveries,
+    walkTests,
+    station('follow', { trouble: () => [record.detections.trouble() ?? []].flat(), close: async () => follow.stop(clock.now()) }),
+    keep,
+    tell,
+    care,
+    station('live', { close: async () => live.close() }),
+  ];
+  const troubles = (): Troubles => ({ stations: stations.flatMap((s) => s.trouble()), people: tell.unreached() });
+  return {
+    ...ground,
+    // The site book answers through getters, which a copy would freeze.
+    site,
+    stations,
+    recent,
+    lately,
+    follow,
+    walkTests,
+    live,
+    recordings,
+    channels,
+    canMakeClips,
+    devices,
+    deliveries,
+    troubles,
+    async close() {
+      keep.ending();
+      schedule.close();
+      for (const s of stations) await s.close();
+      clock.close();
+      await record.close();
+    },
+  };
+}
+
+/** @param shared a detector that other places of this program use too; one of its own if absent */
+export async function openPlace(config: Config, shared: { readonly detector?: Detecting } = {}): Promise<Place> {
+  const behind = await openStations(config);
+  const { bus, site, clock, schedule, access, live } = behind;
+  const detector = shared.detector ?? startDetecting(config.modelFolder);
+  const watch = startWatch(detector, {
+    picture: (picture, cells) => bus.publish('picture', { picture, cells }),
+    watched: (watched) => bus.publish('watched', watched),
+    openBoxes: behind.follow.openBoxes,
+  });
+  const cameras = startCameras(behind, watch);
+  const front: Station[] = [cameras, watch, ...(shared.detector ? [station(detector.name, { trouble: detector.trouble })] : [detector])];
+  const troubles = (): Troubles => {
+    const { stations, people } = behind.troubles();
+    return { stations: [...front.flatMap((s) => s.trouble()), ...stations], people };
+  };
+  schedule.every('* * * * * *', 'telling the time', () => bus.publish('reached', watch.doneUpTo(clock.now())));
+  await detector.ready;
+  const app = makeApp({ ...behind, site, cameras, troubles });
+  const server = config.tls ? createTlsServer(config.tls, app) : createServer(app);
+  const port = await listen(server, config);
+  log.info({ port }, 'server listens');
+  return {
+    port,
+    setUpCode: (await access.needsOwner()) ? access.setUpCode : undefined,
+    async close() {
+      for (const s of front) await s.close();
+      const closed = new Promise((done) => server.close(done));
+      live.close();
+      server.closeAllConnections();
+      await closed;
+      await behind.close();
+    },
+  };
+}
+
+const listen = (server: Server, { port, host }: Config) =>
+  new Promise<number>((resolve, reject) => {
+    server.once('error', reject);
+    server.listen(port, host, () => resolve((server.address() as { port: number }).port));
+  });

@@ -1,0 +1,15 @@
+// What every station of a place has: a name, what is wrong with it, and an end.
+
+export type Station = {
+  readonly name: string;
+  /** What does not work now, in words, with what it means for the alerts; nothing while all is well. */
+  trouble(): readonly string[];
+  close(): Promise<void>;
+};
+
+/** A station of which nothing can be wrong by itself, or that has nothing to end. */
+export const station = (name: string, { trouble = () => [], close = async () => {} }: Partial<Station>): Station => ({
+  name,
+  trouble,
+  close,
+});

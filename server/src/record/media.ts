@@ -1,0 +1,116 @@
+// Who holds which file: an event its picture and clip, a delivery its picture. What nobody holds any more is deleted, and nothing else.
+
+import { QueryTypes, type Transaction, type WhereOptions } from 'sequelize';
+import type { Instant } from '@nibber/core/time';
+import type { Database } from './database';
+import type { FileKind, Files } from './files';
+import type { MediaHolder, MediaRow } from './rows';
+
+/** A file that was written. */
+export type KeptFile = { readonly name: string; readonly bytes: number };
+
+/** Writes a file; it is on disk when this resolves. */
+export type KeepFile = (bytes: Uint8Array, kind: FileKind) => Promise<KeptFile>;
+
+/** Of a holder, by role. */
+export type Held = { readonly [role: string]: { readonly name: string; readonly takenAt: Instant | null } | undefined };
+
+export type Media = {
+  /** What is kept within `work` is safe until that is over; by then it is held, or nobody's. */
+  using<T>(work: (keep: KeepFile) => Promise<T>): Promise<T>;
+  /** Notes who holds it, in place of what was held in that role. */
+  hold(transaction: Transaction, file: KeptFile, holding: Omit<MediaRow, 'id' | 'name' | 'bytes'>): Promise<void>;
+  of(holder: MediaHolder, ids: readonly string[], transaction?: Transaction): Promise<ReadonlyMap<string, Held>>;
+  /** Nobody of these holds anything from then on; files that no other holds are deleted once that is written. */
+  letGo(transaction: Transaction, holder: MediaHolder, ids: readonly string[], role?: string): Promise<void>;
+  /** What is held on the disk, by what it is held for. */
+  held(): Promise<readonly { readonly holder: MediaHolder; readonly role: string; readonly files: number; readonly bytes: number }[]>;
+  read(name: string): Promise<Buffer>;
+  file(name: string): string | undefined;
+  /** Deletes files that nobody holds, as of a program that was killed; counts bytes that were not counted. @returns how many went */
+  tidy(): Promise<number>;
+};
+
+/** Another program may be writing beside this one, and hold what it wrote a moment later. */
+const orphanMs = 10 * 60_000;
+const atOnce = 400;
+
+export function openMedia({ tables: { media }, sequelize, write }: Database, files: Files): Media {
+  /** In use by how many: kept, and perhaps not held yet. */
+  const pending = new Map<string, number>();
+  const settle = (name: string) => {
+    const left = (pending.get(name) ?? 0) - 1;
+    if (left > 0) pending.set(name, left);
+    else pending.delete(name);
+  };
+  const removeUnheld = async (names: readonly string[], transaction: Transaction) => {
+    const held = new Set(
+      (await media.findAll({ attributes: ['name'], where: { name: [...names] }, transaction, raw: true })).map((m) => m.name),
+    );
+    transaction.afterCommit(() => names.forEach((name) => !held.has(name) && !pending.has(name) && files.remove(name)));
+  };
+  return {
+    async using(work) {
+      const used: string[] = [];
+      try {
+        return await work(async (bytes, kind) => {
+          const name = files.nameOf(bytes, kind);
+          // Before it is looked for: whoever lets go of the same bytes in the meantime leaves the file.
+          pending.set(name, (pending.get(name) ?? 0) + 1);
+          used.push(name);
+          await files.keep(bytes, kind);
+          return { name, bytes: bytes.length };
+        });
+      } finally {
+        used.forEach(settle);
+      }
+    },
+    async hold(transaction, { name, bytes }, holding) {
+      const { holder, holderId, role } = holding;
+      const before = await media.findOne({ where: { holder, holderId, role }, transaction });
+      if (before) await media.destroy({ where: { id: before.id }, transaction });
+      await media.create({ ...holding, name, bytes }, { transaction });
+      if (before && before.name !== name) await removeUnheld([before.name], transaction);
+    },
+    async of(holder, ids, transaction) {
+      const found = new Map<string, { [role: string]: { name: string; takenAt: Instant | null } }>();
+      for (const m of await media.findAll({ where: { holder, holderId: [...ids] }, transaction, raw: true })) {
+        const held = found.get(m.holderId) ?? {};
+        held[m.role] = { name: m.name, takenAt: m.takenAt };
+        found.set(m.holderId, held);
+      }
+      return found;
+    },
+    async letGo(transaction, holder, ids, role) {
+      for (let i = 0; i < ids.length; i += atOnce) {
+        const where: WhereOptions<MediaRow> = { holder, holderId: ids.slice(i, i + atOnce), ...(role ? { role } : {}) };
+        const gone = await media.findAll({ attributes: ['name'], where, transaction, raw: true });
+        await media.destroy({ where, transaction });
+        await removeUnheld([...new Set(gone.map((m) => m.name))], transaction);
+      }
+    },
+    held: () =>
+      // The same bytes may be held several times and lie on the disk once: they count for the holder that comes first.
+      sequelize.query(
+        `SELECT holder, role, COUNT(*) AS files, SUM(COALESCE(bytes, 0)) AS bytes
+         FROM (SELECT MIN(holder || ' ' || role), holder, role, bytes FROM media GROUP BY name) GROUP BY holder, role ORDER BY bytes DESC`,
+        { type: QueryTypes.SELECT },
+      ),
+    read: (name) => files.read(name),
+    file: (name) => files.file(name),
+    async tidy() {
+      for (const { id, name } of await media.findAll({ where: { bytes: null }, limit: 10_000, raw: true }))
+        await write((transaction) => media.update({ bytes: files.bytes(name) ?? 0 }, { where: { id }, transaction }));
+      let gone = 0;
+      for await (const { name, ageMs } of files.all()) {
+        if (ageMs < orphanMs || (await media.count({ where: { name } })) > 0) continue;
+        await write(async (transaction) => {
+          if ((await media.count({ where: { name }, transaction })) > 0 || pending.has(name)) return;
+          files.remove(name);
+          gone++;
+        });
+      }
+      return gone;
+    },
+  };
+}

@@ -1,0 +1,111 @@
+// A database of each step that has shipped is brought up to date: what stood in it is there afterwards, and can be asked for.
+
+import { copyFileSync, mkdirSync, mkdtempSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import { Sequelize } from 'sequelize';
+import { openRecord } from '.';
+import { migrate } from './migrations';
+import { steps } from './steps';
+
+const box = '[0.4,0.3,0.1,0.3]';
+/** What each step could hold, as that version wrote it. */
+const rowsOf: { readonly [step: string]: readonly string[] } = {
+  '0001-first': [
+    `INSERT INTO settings VALUES ('push keys', '{}'), ('newest plan picture', '${'d'.repeat(40)}.jpg')`,
+    `INSERT INTO accounts VALUES ('a1', 'Wren', 'wren', 'owner', 'hash', 1)`,
+    `INSERT INTO sessions (tokenHash, account, role, kind, expiresAtMachine) VALUES ('t1', 'a1', 'owner', 'browser', 9999999999999)`,
+    `INSERT INTO tracks (id, camera, class, firstSeen, lastSeen, path, picture, pictureBox) VALUES ('k1', 'gate', 'person', 10, 20, '[[10,${box}]]', '${'a'.repeat(40)}.jpg', '${box}'), ('k2', 'gate', 'pet', 30, 40, '[[30,${box}]]', NULL, NULL), ('k3', 'gate', 'person', 50, 50, '[[50,[0,0,1,1]]]', '${'a'.repeat(40)}.jpg', '[0,0,1,1]')`,
+    `INSERT INTO trails (track, rule, camera, lastSeen, stoppedAt, why, at, steps) VALUES ('k2', 'comes-in', 'gate', 40, 'class', 'It is a pet', 35, '[]')`,
+    `INSERT INTO events (id, rule, ruleName, camera, area, track, at, class, box, pictureAt, pictureBox, picture, marked, crop, clip, clipFrom, steps, mark) VALUES ('e1', 'comes-in', 'Somebody', 'gate', 'yard', 'k1', 15, 'person', '${box}', 12, '${box}', '${'a'.repeat(40)}.jpg', '${'b'.repeat(40)}.jpg', '${'c'.repeat(40)}.jpg', '${'e'.repeat(40)}.mp4', 9, '[]', 'kept')`,
+    `INSERT INTO events (id, rule, ruleName, camera, area, track, at, class, box, pictureAt, pictureBox, picture, marked, crop, steps) VALUES ('e2', 'empty', 'Nobody', 'gate', 'yard', 'k3', 50, 'person', '[0,0,1,1]', 50, '[0,0,1,1]', '${'a'.repeat(40)}.jpg', '${'b'.repeat(40)}.jpg', '${'c'.repeat(40)}.jpg', '[]')`,
+    `INSERT INTO phones VALUES ('p1', 'wren', 'phone', 'https://push.example/1', 'x', 'y', 1, NULL)`,
+    `INSERT INTO alerts VALUES ('l1', 'e1', 'wren', 'push', 'sent', NULL, 16)`,
+    `INSERT INTO outbox (kind, event, alert, phone, attempts, nextAtMachine, state) VALUES ('alert', 'e1', 'l1', 'p1', 1, 0, 'done'), ('fill-in', 'e1', 'l1', 'p1', 0, 0, 'due'), ('describe', 'e2', NULL, NULL, 0, 0, 'due')`,
+    `INSERT INTO logbook (at, who, what, event) VALUES (17, 'Wren', 'marked an event as kept', 'e1')`,
+  ],
+  '0002-threads': [`UPDATE events SET thread = 'yard person', joins = 0 WHERE id = 'e1'`],
+  '0003-devices': [
+    `INSERT INTO deliveries (id, camera, key, at, form, body, picture, understood, state) VALUES ('d1', 'porch', 'one', 60, 'json', '{}', '${'f'.repeat(40)}.jpg', 'a test', 'done')`,
+  ],
+  '0004-walk-tests': [
+    `INSERT INTO walk_tests VALUES ('w1', 70, 80, 'Wren', '[{"kind":"rule","rule":"comes-in","expect":"fires","name":"S","cameras":["gate"],"grounds":"","result":{"state":"answered","at":75,"event":null,"picture":"${'9'.repeat(40)}.jpg"}}]')`,
+  ],
+  '0005-nothing-lost-nothing-twice': [`INSERT INTO set_aside (at, camera, what, why) VALUES (90, 'gate', 'an event', 'spoilt')`],
+  '0006-who-may-come-in': [`UPDATE sessions SET label = 'Firefox, Linux'`],
+};
+
+async function databaseAt(step: string): Promise<string> {
+  const folder = mkdtempSync(path.join(tmpdir(), 'nibber-step-'));
+  const file = path.join(folder, 'nibber.sqlite');
+  for (const { name } of steps) {
+    await migrate(file, name);
+    const sequelize = new Sequelize({ dialect: 'sqlite', storage: file, logging: false });
+    for (const statement of rowsOf[name] ?? []) await sequelize.query(statement);
+    await sequelize.close();
+    if (name === step) break;
+  }
+  return folder;
+}
+
+test.each(steps.map((s) => s.name).slice(0, -1))('a database of %s is brought up, and loses nothing', async (step) => {
+  const reached = (name: string) => steps.findIndex((s) => s.name === step) >= steps.findIndex((s) => s.name === name);
+  const record = await openRecord(await databaseAt(step));
+  const events = await record.events.page({ before: { at: 1000, id: '' }, most: 10 });
+  expect(events.map((e) => [e.id, e.kind, e.ruleName, e.mark])).toEqual([['e2', 'zone', 'Nobody', null], ['e1', 'track', 'Somebody', 'kept']]); // prettier-ignore
+  const held = await record.media.of('event', ['e1', 'e2']);
+  expect(held.get('e1')).toMatchObject({ picture: { takenAt: 12 }, marked: { name: `${'b'.repeat(40)}.jpg` }, crop: {}, clip: { name: `${'e'.repeat(40)}.mp4`, takenAt: 9 } }); // prettier-ignore
+  expect(Object.keys(held.get('e2')!).sort()).toEqual(['crop', 'marked', 'picture']);
+  expect((await record.alerts.of(['e1']))[0]).toMatchObject({ person: 'wren', state: 'sent', sentAt: 16 });
+  const quiet = await record.tracks.quietPage({ before: { at: 1000, id: '' }, most: 10 });
+  expect(quiet.map((t) => t.id)).toEqual(['k2']);
+  expect(await record.tracks.trailsOf(['k2'])).toMatchObject([{ stoppedAt: 'class', why: 'It is a pet' }]);
+  expect((await record.media.of('track', ['k1'])).get('k1')!.picture!.name).toBe(`${'a'.repeat(40)}.jpg`);
+  expect((await record.jobs.next('push', 1, [], 9)).map((j) => [j.kind, j.target, j.lane])).toEqual([['fill-in', 'p1', 'push/p1']]);
+  expect((await record.jobs.next('describe', 1, [], 9)).map((j) => j.lane)).toEqual(['describe/gate']);
+  expect(await record.logbook.newest(5)).toMatchObject([{ event: 'e1' }]);
+  expect((await record.tables.sessions.findAll())[0]!.id).toBeTruthy();
+  if (reached('0003-devices')) expect((await record.media.of('delivery', ['d1'])).get('d1')!.picture!.takenAt).toBe(60);
+  if (reached('0004-walk-tests')) expect((await record.media.of('walk test', ['w1'])).get('w1')!['item 0']!.name).toBe(`${'9'.repeat(40)}.jpg`); // prettier-ignore
+  expect(await record.tables.media.count({ where: { holder: 'plan' } })).toBe(1);
+  // What refers to an event still does, and goes with it.
+  await record.past.forget('gate', 1000);
+  expect([await record.alerts.of(['e1']), await record.tables.outbox.count()]).toEqual([[], 0]);
+  await record.close();
+});
+
+test('a step that fails leaves the database as it was, and the next start takes it up', async () => {
+  const folder = await databaseAt('0006-who-may-come-in');
+  const file = path.join(folder, 'nibber.sqlite');
+  const sequelize = new Sequelize({ dialect: 'sqlite', storage: file, logging: false });
+  // The step makes a table of this name itself.
+  await sequelize.query('CREATE TABLE events_of_kinds (x)');
+  const spoilt = path.join(folder, 'spoilt');
+  mkdirSync(spoilt);
+  await sequelize.close();
+  copyFileSync(file, path.join(spoilt, 'nibber.sqlite'));
+  await expect(openRecord(spoilt)).rejects.toThrow(/events_of_kinds/);
+  const mended = new Sequelize({ dialect: 'sqlite', storage: path.join(spoilt, 'nibber.sqlite'), logging: false });
+  await mended.query('DROP TABLE events_of_kinds');
+  await mended.close();
+  const record = await openRecord(spoilt);
+  expect((await record.events.find('e1'))?.track).toBe('k1');
+  await record.close();
+});
+
+test('files that nobody holds go once they are old, and bytes that were not counted are', async () => {
+  const folder = await databaseAt('0006-who-may-come-in');
+  for (const letter of ['a', '7']) {
+    mkdirSync(path.join(folder, 'pictures', letter.repeat(2)), { recursive: true });
+    writeFileSync(path.join(folder, 'pictures', letter.repeat(2), `${letter.repeat(40)}.jpg`), 'twelve bytes');
+  }
+  const record = await openRecord(folder);
+  expect(await record.media.tidy()).toBe(0);
+  expect((await record.media.held()).reduce((sum, h) => sum + h.bytes, 0)).toBe(12);
+  const realNow = Date.now;
+  Date.now = () => realNow() + 3600_000;
+  expect(await record.media.tidy()).toBe(1);
+  Date.now = realNow;
+  expect([record.media.file(`${'a'.repeat(40)}.jpg`) !== undefined, record.media.file(`${'7'.repeat(40)}.jpg`)]).toEqual([true, undefined]);
+  await record.close();
+});

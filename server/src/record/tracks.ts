@@ -1,0 +1,56 @@
+// Tracks, and how far each came by every rule.
+
+import { Op, type Transaction } from 'sequelize';
+import type { ClassName } from '@nibber/core/boxes';
+import type { Instant } from '@nibber/core/time';
+import { byItself, type Database } from './database';
+import { filteredPage, type PageAsked } from './page';
+import type { PathPoint, TrackRow, TrailRow } from './rows';
+
+/** The gate that stopped a track, by the rule that let it come furthest; null where one let it through. */
+export type Stopped = { readonly track: string; readonly stoppedAt: string | null; readonly reached: number };
+
+export type Tracks = {
+  /** Once an event came of it, that stays so. */
+  keep(track: TrackRow, transaction: Transaction): Promise<void>;
+  keepTrail(trail: TrailRow, transaction: Transaction): Promise<void>;
+  find(id: string): Promise<TrackRow | undefined>;
+  trailsOf(tracks: readonly string[]): Promise<TrailRow[]>;
+  /** Those of which no event came, newest first. */
+  quietPage(asked: PageAsked): Promise<TrackRow[]>;
+  paths(camera: string, since: Instant, most: number): Promise<{ class: ClassName; path: readonly PathPoint[] }[]>;
+  count(since: Instant): Promise<number>;
+  /** Of the tracks since an instant. */
+  stopped(since: Instant): Promise<Stopped[]>;
+};
+
+export function openTracks({ tables: { tracks, trails }, sequelize }: Database): Tracks {
+  return {
+    async keep(track, transaction) {
+      const known = await tracks.findByPk(track.id, { attributes: ['hasEvent'], transaction });
+      await tracks.upsert({ ...track, hasEvent: track.hasEvent || known?.hasEvent === true }, { transaction });
+    },
+    keepTrail: async (trail, transaction) => void (await trails.upsert(trail, { transaction })),
+    find: async (id) => (await tracks.findByPk(id))?.get({ plain: true }),
+    trailsOf: async (of) => (await trails.findAll({ where: { track: [...of] } })).map((t) => t.get({ plain: true })),
+    quietPage: async (asked) => (await tracks.findAll(filteredPage('lastSeen', asked, { ...byItself, hasEvent: false }))).map((t) => t.get({ plain: true })), // prettier-ignore
+    async paths(camera, since, most) {
+      const rows = await tracks.findAll({
+        attributes: ['class', 'path'],
+        where: { ...byItself, camera, lastSeen: { [Op.gte]: since } },
+        order: [['lastSeen', 'DESC']],
+        limit: most,
+      });
+      return rows.map((r) => ({ class: r.class, path: r.path }));
+    },
+    count: (since) => tracks.count({ where: { ...byItself, lastSeen: { [Op.gte]: since } } }),
+    async stopped(since) {
+      const [rows] = await sequelize.query(
+        `SELECT trails.track, trails.stoppedAt, json_array_length(trails.steps) AS reached
+         FROM tracks JOIN trails ON trails.track = tracks.id WHERE tracks.lastSeen >= :since AND tracks.test IS NULL`,
+        { replacements: { since } },
+      );
+      return rows as Stopped[];
+    },
+  };
+}

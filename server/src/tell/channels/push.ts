@@ -1,0 +1,82 @@
+// Web Push: RFC 8030 delivery, RFC 8291 encryption (aes128gcm), RFC 8292 VAPID.
+
+import webPush from 'web-push';
+import { postPublic } from '../../net/public-address';
+import type { Clock } from '../../place/clock';
+import type { Phones } from '../../record/phones';
+import type { Sealed } from '../../record/sealed';
+import type { Answer, Channel, Notice } from './index';
+
+export type PushKeys = { readonly publicKey: string; readonly privateKey: string };
+
+const timeToLiveSeconds = 24 * 3600;
+const timeoutMs = 10_000;
+
+export const pushKeys = (sealed: Sealed): Promise<PushKeys> =>
+  sealed.made('push keys', () => webPush.generateVAPIDKeys(), {
+    setting: 'push keys',
+    read: (text) => JSON.parse(text) as PushKeys,
+  });
+
+export async function sendPush(
+  keys: PushKeys,
+  ownServices: readonly string[],
+  phone: { endpoint: string; p256dh: string; auth: string },
+  notice: Notice,
+): Promise<Answer> {
+  try {
+    const request = webPush.generateRequestDetails(
+      { endpoint: phone.endpoint, keys: { p256dh: phone.p256dh, auth: phone.auth } },
+      JSON.stringify(notice),
+      {
+        vapidDetails: { subject: 'mailto:owner@nibber.invalid', ...keys },
+        TTL: timeToLiveSeconds,
+        urgency: 'high',
+        contentEncoding: 'aes128gcm',
+        // A fill-in replaces what the push service has not delivered yet (RFC 8030, section 5.4).
+        topic: notice.id.replaceAll('-', '').slice(0, 32),
+      },
+    );
+    const status = await postPublic(
+      request.endpoint,
+      ownServices,
+      request.headers as Record<string, string>,
+      request.body as Buffer,
+      timeoutMs,
+    );
+    if (status === 404 || status === 410) return { kind: 'gone', why: 'The phone has signed off.' };
+    return status >= 200 && status < 300 ? { kind: 'accepted' } : { kind: 'failed', why: `The push service answered ${status}.` };
+  } catch (thrown) {
+    return { kind: 'failed', why: `The push service was not reached: ${(thrown as Error).message}` };
+  }
+}
+
+type PushNeeds = {
+  readonly record: { readonly phones: Phones };
+  readonly clock: Clock;
+  readonly keys: PushKeys;
+  readonly ownPushServices: readonly string[];
+};
+
+/** Phones that have signed up. */
+export function pushChannel({ record: { phones }, clock, keys, ownPushServices }: PushNeeds): Channel {
+  const signedUp = async (id: string) => {
+    const phone = await phones.find(id);
+    return phone?.goneAt === null ? phone : undefined;
+  };
+  return {
+    name: 'push',
+    async reach(transaction) {
+      const all = await phones.all(transaction);
+      return { of: (person) => all.filter((p) => p.person === person).map((p) => p.id), why: 'No phone is signed up' };
+    },
+    personOf: async (id) => (await signedUp(id))?.person,
+    async send(id, notice) {
+      const phone = await signedUp(id);
+      if (!phone) return { kind: 'gone', why: 'The phone is no longer signed up.' };
+      const answer = await sendPush(keys, ownPushServices, phone, notice);
+      if (answer.kind === 'gone') await phones.gone(id, clock.now());
+      return answer;
+    },
+  };
+}

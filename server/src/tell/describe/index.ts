@@ -1,0 +1,57 @@
+// Describing an event is a job like any other: it comes after the alert, and its sentence fills the alert in.
+
+import { laneOf } from '../../record/jobs';
+import type { AlertNeeds } from '../alerts';
+import type { JobKind } from '../queue';
+import { describe, type Describer } from './ask';
+
+export type { Describer } from './ask';
+
+const mostAttempts = 3;
+const waitForAlertMs = 250;
+
+type Needs = Pick<AlertNeeds, 'record' | 'clock' | 'changed'> & {
+  readonly describer: Describer | undefined;
+  /** Lanes that do not answer: they are not waited for. */
+  readonly failing: () => readonly string[];
+  /** Called when there is something to fill in. */
+  readonly described: () => void;
+};
+
+export function describeJob({ record, clock, describer, failing, changed, described }: Needs): JobKind {
+  return {
+    mostAttempts,
+    async run(job) {
+      const event = await record.events.find(job.event);
+      if (!event) return { kind: 'given-up', why: 'The event is gone.' };
+      if (!describer) return { kind: 'given-up', why: 'No describing service is set up.' };
+      // The alert goes first; a phone that cannot be reached does not hold the sentence up for ever.
+      if ((await record.jobs.untold(job.event, failing())) > 0) return { kind: 'later', ms: waitForAlertMs };
+      const held = (await record.media.of('event', [event.id])).get(event.id);
+      if (!held?.picture || !held.marked || !event.pictureBox) return { kind: 'given-up', why: 'There is no picture of it.' };
+      const read = await Promise.all([record.media.read(held.picture.name), record.media.read(held.marked.name)]).catch(() => undefined);
+      if (!read) return { kind: 'given-up', why: 'The picture is gone.' };
+      const [picture, marked] = read;
+      const what = event.type ?? event.class ?? 'thing';
+      const answer = await describe(describer, { picture, marked, box: event.pictureBox, what });
+      if (!answer.ok) return { kind: 'failed', why: answer.why };
+      await record.write(async (transaction) => {
+        await record.events.change(event.id, { description: answer.sentence, descriptionTrouble: null }, transaction);
+        const told = await record.jobs.toldOf(event.id, transaction);
+        const jobs = told.map(({ alert, target, lane }) => ({ kind: 'fill-in' as const, event: event.id, alert, target, lane }));
+        await record.jobs.add(jobs, clock.machine(), transaction);
+      });
+      return { kind: 'done' };
+    },
+    async settle({ event }, result, isLast, transaction) {
+      if (isLast && 'why' in result) await record.events.change(event, { descriptionTrouble: result.why }, transaction);
+    },
+    settled({ event }, { kind }) {
+      changed(event);
+      if (kind === 'done') described();
+    },
+  };
+}
+
+/** The lane of a camera's descriptions. */
+export const describeLane = (camera: string): string => laneOf('describe', camera);
