@@ -17,10 +17,10 @@ const counting = `window.__frames = 0; window.__from = performance.now(); const 
 const counted = 'window.__mine = null; return (window.__frames * 1000) / (performance.now() - window.__from);';
 const drag = `const done = arguments[arguments.length - 1]; const handle = document.querySelector('[data-testid="handle-3"]');
   const { left, top, width, height } = handle.getBoundingClientRect(); let [x, y] = [left + width / 2, top + height / 2];
-  const touch = () => new Touch({ identifier: 1, target: handle, clientX: x, clientY: y, pageX: x, pageY: y });
-  const send = (type) => handle.dispatchEvent(new TouchEvent(type, { bubbles: true, cancelable: true, touches: type === 'touchend' ? [] : [touch()], targetTouches: type === 'touchend' ? [] : [touch()], changedTouches: [touch()] }));
-  send('touchstart'); let n = 0;
-  const step = () => { x += Math.cos(n / 8) * 2; y += Math.sin(n / 8) * 2; send('touchmove'); if (++n < ${moves}) requestAnimationFrame(step); else { send('touchend'); done(n); } };
+  const send = (type) => handle.dispatchEvent(new PointerEvent(type, { bubbles: true, cancelable: true, pointerId: 1, pointerType: 'touch', isPrimary: true, button: type === 'pointermove' ? -1 : 0, buttons: type === 'pointerup' ? 0 : 1, clientX: x, clientY: y }));
+  handle.setPointerCapture = handle.releasePointerCapture = () => {};
+  send('pointerdown'); let n = 0;
+  const step = () => { x += Math.cos(n / 8) * 2; y += Math.sin(n / 8) * 2; send('pointermove'); if (++n < ${moves}) requestAnimationFrame(step); else { send('pointerup'); done(n); } };
   requestAnimationFrame(step);`;
 
 export async function benchDrawing(): Promise<Figures> {
@@ -86,8 +86,8 @@ async function keepTracks(dataFolder: string): Promise<void> {
       firstSeen: at,
       lastSeen: at + 8000,
       path: path as never,
-      picture: null,
       pictureBox: null,
+      hasEvent: false,
       test: null,
     };
   });

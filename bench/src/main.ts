@@ -1,10 +1,11 @@
-// npm run bench [-- replay calculations detector walks drawing telling place]: figures as ratios within one run. The last line is one JSON object. Machines are noisy; nothing here is a test.
+// npm run bench [-- replay calculations detector walks drawing recording telling place]: figures as ratios within one run. The last line is one JSON object. Machines are noisy; nothing here is a test.
 
 import { execFileSync } from 'node:child_process';
 import type { Figures } from './measure';
 import { benchDetector } from './detector';
 import { benchDrawing } from './drawing';
 import { benchPlace } from './place';
+import { benchRecording } from './recording';
 import { benchReplay } from './replay';
 import { benchTelling } from './telling';
 import { benchWalks } from './walks';
@@ -24,6 +25,7 @@ async function main() {
     ['detector', benchDetector],
     ['walks', benchWalks],
     ['drawing', benchDrawing],
+    ['recording', benchRecording],
     ['telling', benchTelling],
     ['place', benchPlace],
   ] as const) {

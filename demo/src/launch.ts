@@ -4,7 +4,7 @@ import { spawn, type ChildProcess } from 'node:child_process';
 import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { createInterface } from 'node:readline';
-import { machineClock } from '@nibber/server/clock';
+import { machineClock } from '@nibber/server/place/clock';
 import { openRecord } from '@nibber/server/record/index';
 import { openAccess } from '@nibber/server/record/access';
 import type { StandinAddresses } from '@nibber/standins/addresses';

@@ -1,4 +1,4 @@
-import { fromNtp, followTimeServer, toNtp } from '@nibber/server/clock';
+import { fromNtp, followTimeServer, toNtp } from '@nibber/server/place/clock';
 import { timeServer } from './sntp';
 
 // RFC 5905, figure 4: 1 January 1970 is second 2,208,988,800 of the NTP era that began in 1900.

@@ -3,7 +3,7 @@
 import path from 'node:path';
 import express, { Router } from 'express';
 import type { Box } from '@nibber/core/boxes';
-import { startThread } from '@nibber/server/thread';
+import { startThread } from '@nibber/server/watch/thread';
 
 export const describerFaults = ['none', 'late', 'fail', 'rubbish', 'refuse'] as const;
 export type DescriberFault = (typeof describerFaults)[number];

@@ -3,7 +3,7 @@ import { createServer } from 'node:http';
 import ece from 'http_ece';
 import express from 'express';
 import webPush from 'web-push';
-import { sendPush } from '@nibber/server/tell/push';
+import { sendPush } from '@nibber/server/tell/channels/push';
 import { phone } from '../pocket/phone';
 import { pushService } from './service';
 
