@@ -1,16 +1,18 @@
 import { Slot, usePathname, useRouter, type Href } from 'expo-router';
 import { StatusBar } from 'expo-status-bar';
 import { useEffect, useRef, useState } from 'react';
-import { View } from 'react-native';
+import { useColorScheme, View } from 'react-native';
 import { PaperProvider } from 'react-native-paper';
 import { Provider } from 'react-redux';
-import { troubleWords, useSessionQuery } from '../features/api/api';
-import { makeStore } from '../features/api/store';
 import { SignIn } from '../features/session/SignIn';
+import { Loading } from '../features/shell/Loading';
 import { Shell } from '../features/shell/Shell';
-import { Glyph, type GlyphName } from '../ui/Glyph';
-import { paperTheme, usePalette } from '../ui/look';
-import { Attention, Button, Page, Waiting } from '../ui/Surface';
+import { useSessionQuery } from '../state/api';
+import { makeStore, useAppSelector } from '../state/store';
+import { iconSettings } from '../ui/Glyph';
+import { Messages } from '../ui/Messages';
+import { Waiting } from '../ui/Surface';
+import { themeOf } from '../ui/theme';
 
 export default function Layout() {
   const [store] = useState(makeStore);
@@ -21,19 +23,18 @@ export default function Layout() {
   );
 }
 
-const paperSettings = {
-  icon: ({ name, size, color }: { name: unknown; size: number; color?: string }) => (
-    <Glyph name={name as GlyphName} size={size} colour={color ?? '#5A6158'} />
-  ),
-};
-
 function Themed() {
-  const palette = usePalette();
+  const system = useColorScheme();
+  const chosen = useAppSelector((s) => s.settings.light);
+  const isDark = chosen === 'system' ? system === 'dark' : chosen === 'dark';
+  const theme = themeOf(isDark);
   return (
-    <PaperProvider theme={paperTheme(palette)} settings={paperSettings as never}>
-      <StatusBar style={palette.isDark ? 'light' : 'dark'} />
-      <View style={{ flex: 1, backgroundColor: palette.page }}>
-        <Gate />
+    <PaperProvider theme={theme} settings={iconSettings}>
+      <StatusBar style={isDark ? 'light' : 'dark'} />
+      <View style={{ flex: 1, backgroundColor: theme.palette.page }}>
+        <Messages>
+          <Gate />
+        </Messages>
       </View>
     </PaperProvider>
   );
@@ -41,7 +42,8 @@ function Themed() {
 
 /** Only the signed-in come past here. Whose sign-in has ended comes back to where they were. */
 function Gate() {
-  const { data, isLoading, error, refetch } = useSessionQuery();
+  const asked = useSessionQuery();
+  const { data, isLoading } = asked;
   const router = useRouter();
   const path = usePathname();
   const isIn = Boolean(data?.visitor);
@@ -58,14 +60,7 @@ function Gate() {
     }
   }, [isIn, router]);
   if (isLoading) return <Waiting words="Opening" />;
-  if (!data)
-    return (
-      <Page>
-        <Attention words={troubleWords(error) ?? ''}>
-          <Button words="Try again" onPress={() => void refetch()} />
-        </Attention>
-      </Page>
-    );
+  if (!data) return <Loading words="Opening" of={[asked]} />;
   if (!data.visitor) return <SignIn isNew={data.isNew} />;
   return (
     <Shell>

@@ -1,7 +1,7 @@
 // The picture of a camera to draw and measure on: live, or the newest of one that sleeps.
 
 import type { ReactNode } from 'react';
-import type { CameraAnswer } from '../features/api/types';
+import type { CameraAnswer } from '../state/api/types';
 import { LivePicture, RecentPicture } from './Picture';
 
 type Props = { camera: CameraAnswer; words: string; still?: ReactNode; children?: ReactNode; over?: ReactNode };

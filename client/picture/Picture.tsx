@@ -3,7 +3,7 @@
 import { createContext, createElement, useContext, useEffect, useRef, useState, type ReactNode } from 'react';
 import { View } from 'react-native';
 import Svg from 'react-native-svg';
-import { corner } from '../ui/look';
+import { corner } from '../ui/theme';
 import { Words } from '../ui/Words';
 
 const width = 1600;
@@ -25,7 +25,7 @@ type Props = {
 type Natural = { readonly width: number; readonly height: number };
 type FrameProps = {
   /** What is shown; it says its own size once it is there. */
-  media: (loaded: (natural: Natural) => void, isSeen: boolean) => ReactNode;
+  media: (loaded: (natural: Natural) => void, isLoaded: boolean) => ReactNode;
   still?: ReactNode;
   children?: ReactNode;
   over?: ReactNode;
@@ -34,9 +34,9 @@ type FrameProps = {
 /** A picture or a clip as high as it is by itself, with drawings on top. */
 export function Frame({ media, still, children, over }: FrameProps) {
   const [space, setSpace] = useState(usual);
-  const [isSeen, setSeen] = useState(false);
+  const [isLoaded, setLoaded] = useState(false);
   const loaded = (natural: Natural) => {
-    setSeen(true);
+    setLoaded(true);
     const height = Math.round((width * natural.height) / natural.width) || usual.height;
     if (height !== space.height) setSpace({ width, height });
   };
@@ -44,8 +44,8 @@ export function Frame({ media, still, children, over }: FrameProps) {
     <View
       style={{ width: '100%', aspectRatio: space.width / space.height, backgroundColor: '#000', borderRadius: corner, overflow: 'hidden' }}
     >
-      {!isSeen && <NoPicture />}
-      {media(loaded, isSeen)}
+      {!isLoaded && <NoPicture />}
+      {media(loaded, isLoaded)}
       {still && <Layer space={space}>{still}</Layer>}
       {children && <Layer space={space}>{children}</Layer>}
       {over}
@@ -74,15 +74,15 @@ export const Picture = ({ source, words, still, children, over, onFail }: Props)
   <Frame
     still={still}
     over={over}
-    media={(loaded, isSeen) => source && <Image source={source} words={words} loaded={loaded} onFail={onFail} isSeen={isSeen} />}
+    media={(loaded, isLoaded) => source && <Image source={source} words={words} loaded={loaded} onFail={onFail} isLoaded={isLoaded} />}
   >
     {children}
   </Frame>
 );
 
-type ImageProps = Pick<Props, 'words' | 'onFail'> & { source: string; isSeen: boolean; loaded: (natural: Natural) => void };
+type ImageProps = Pick<Props, 'words' | 'onFail'> & { source: string; isLoaded: boolean; loaded: (natural: Natural) => void };
 
-const Image = ({ source, words, onFail, loaded, isSeen }: ImageProps) =>
+const Image = ({ source, words, onFail, loaded, isLoaded }: ImageProps) =>
   createElement('img', {
     src: source,
     alt: words,
@@ -97,7 +97,7 @@ const Image = ({ source, words, onFail, loaded, isSeen }: ImageProps) =>
       userSelect: 'none',
       position: 'relative',
       // Until there is a picture the browser would show the words and a sign of its own.
-      opacity: isSeen ? 1 : 0,
+      opacity: isLoaded ? 1 : 0,
     },
   });
 

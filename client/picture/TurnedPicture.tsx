@@ -3,7 +3,7 @@
 import { createElement } from 'react';
 import { View } from 'react-native';
 import type { Shown } from '@nibber/core/site';
-import { corner } from '../ui/look';
+import { corner } from '../ui/theme';
 
 type Props = { source: string; words: string; shown: Shown; width: number; height: number };
 

@@ -3,7 +3,7 @@
 import { Defs, G, Line as Stroke, Path, Pattern, Polygon, Rect, Text } from 'react-native-svg';
 import type { Box, ClassName, Point } from '@nibber/core/boxes';
 import type { Line, Zone } from '@nibber/core/site';
-import { classLooks, family, useIsWide } from '../ui/look';
+import { classLooks, family, useIsWide } from '../ui/theme';
 import { useSpace } from './Picture';
 
 const light = '#FFFDF7';

@@ -1,16 +1,16 @@
 import fc from 'fast-check';
-import { zoomed, type Seen } from './Zoomable';
+import { zoomed, type Framing } from './Zoomable';
 
 const share = fc.double({ min: 0, max: 1, noNaN: true });
-const seen: fc.Arbitrary<Seen> = fc
+const framed: fc.Arbitrary<Framing> = fc
   .record({ zoom: fc.double({ min: 1, max: 6, noNaN: true }), x: share, y: share })
   .map(({ zoom, x, y }) => ({ zoom, x: x * (1 - 1 / zoom), y: y * (1 - 1 / zoom) }));
 
 test('the place under the fingers stays under them, unless the edge of the picture stands in the way', () => {
   fc.assert(
-    fc.property(seen, fc.double({ min: 0.2, max: 5, noNaN: true }), fc.tuple(share, share), (before, factor, at) => {
+    fc.property(framed, fc.double({ min: 0.2, max: 5, noNaN: true }), fc.tuple(share, share), (before, factor, at) => {
       const after = zoomed(before, factor, at);
-      const place = (s: Seen, i: 0 | 1) => (i === 0 ? s.x : s.y) + at[i] / s.zoom;
+      const place = (s: Framing, i: 0 | 1) => (i === 0 ? s.x : s.y) + at[i] / s.zoom;
       const corner = [after.x, after.y] as const;
       for (const i of [0, 1] as const) {
         const isAtEdge = corner[i] <= 1e-9 || corner[i] >= 1 - 1 / after.zoom - 1e-9;
@@ -23,7 +23,7 @@ test('the place under the fingers stays under them, unless the edge of the pictu
 test('nothing beside the picture is ever seen, and it is no smaller than its frame nor larger than six times', () => {
   fc.assert(
     fc.property(
-      seen,
+      framed,
       fc.double({ min: 0.01, max: 100, noNaN: true }),
       fc.tuple(share, share),
       fc.tuple(share, share),

@@ -1,13 +1,19 @@
 // Draws parts of the client in a test, over a server whose answers are given by address.
 
-import { act, render } from '@testing-library/react-native';
+import { act, configure, render } from '@testing-library/react-native';
 import type { ReactElement } from 'react';
 import { PaperProvider } from 'react-native-paper';
 import { Provider } from 'react-redux';
-import { api } from '../features/api/api';
-import { makeStore, type Store } from '../features/api/store';
-import type { CameraAnswer, Site } from '../features/api/types';
+import { api } from '../state/api';
+import { makeStore, type Store } from '../state/store';
+import type { CameraAnswer, Site } from '../state/api/types';
+import { iconSettings } from '../ui/Glyph';
+import { Messages } from '../ui/Messages';
+import { themeOf } from '../ui/theme';
 import type { Rule } from '@nibber/core/site';
+
+// A busy machine is slow; nothing here depends on how slow.
+configure({ asyncUtilTimeout: 15_000 });
 
 const NodeRequest = globalThis.Request;
 
@@ -66,7 +72,9 @@ export function draw(part: ReactElement) {
     store,
     drawn: render(
       <Provider store={store}>
-        <PaperProvider>{part}</PaperProvider>
+        <PaperProvider theme={themeOf(false)} settings={iconSettings}>
+          <Messages>{part}</Messages>
+        </PaperProvider>
       </Provider>,
     ),
   };
@@ -98,6 +106,8 @@ export const site: Site = {
   ],
   people: [{ id: 'rowan', name: 'Rowan', role: 'owner' }],
   areaModes: [{ area: 'landing', mode: 'closed', since: 0, by: 'Rowan' }],
+  version: 1,
+  notYet: [],
   now: 0,
 };
 
@@ -119,6 +129,9 @@ export const yard: CameraAnswer = {
   tuning: null,
   abilities: [{ name: 'lamp', words: 'lamp', can: false, why: 'Only the pictures of Yard come here.' }],
   zones: [zone('lane', 'Lane'), zone('yard', 'Yard'), zone('next-door', 'Next door', 'privacy')],
+  lines: [],
+  says: [],
+  clock: null,
   health: { state: 'running', since: 0, picturesASecond: 5, taken: 10, dropped: 0, looked: 0, lookMs: 0 },
   tracks: [],
 };

@@ -3,7 +3,7 @@
 import Slider from '@react-native-community/slider';
 import { View } from 'react-native';
 import { Button, Row } from './Surface';
-import { target, usePalette } from './look';
+import { target, usePalette } from './theme';
 import { Words } from './Words';
 
 type Props = {

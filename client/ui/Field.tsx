@@ -1,22 +1,37 @@
-// A field for text, in the look of the place.
+// A field for text, with what is asked of it and what is wrong with it.
 
 import type { ComponentProps } from 'react';
-import { TextInput } from 'react-native-paper';
-import { usePalette } from './look';
+import { View } from 'react-native';
+import { HelperText, TextInput } from 'react-native-paper';
+import { usePalette } from './theme';
 
-type Props = Pick<ComponentProps<typeof TextInput>, 'label' | 'value' | 'onChangeText' | 'secureTextEntry' | 'autoComplete' | 'autoCapitalize' | 'inputMode' | 'onSubmitEditing' | 'testID' | 'placeholder'>; // prettier-ignore
+type Props = Pick<ComponentProps<typeof TextInput>, 'value' | 'onChangeText' | 'onBlur' | 'secureTextEntry' | 'autoComplete' | 'autoCapitalize' | 'inputMode' | 'onSubmitEditing' | 'testID' | 'placeholder' | 'disabled'> & { label: string; help?: string | undefined; wrong?: string | undefined }; // prettier-ignore
 
-export function Field(props: Props) {
+export function Field({ label, help, wrong, ...props }: Props) {
   const p = usePalette();
-  const name = typeof props.label === 'string' ? props.label : undefined;
   return (
-    <TextInput
-      mode="outlined"
-      outlineColor={p.second}
-      autoCorrect={false}
-      accessibilityLabel={name}
-      {...props}
-      style={{ backgroundColor: p.sheet }}
-    />
+    <View>
+      <TextInput
+        mode="outlined"
+        label={label}
+        outlineColor={p.second}
+        autoCorrect={false}
+        accessibilityLabel={label}
+        error={wrong !== undefined}
+        {...({ 'aria-invalid': wrong !== undefined } as object)}
+        {...props}
+        style={{ backgroundColor: p.surface }}
+      />
+      {(wrong ?? help) !== undefined && (
+        <HelperText
+          type={wrong === undefined ? 'info' : 'error'}
+          visible
+          padding="none"
+          style={{ color: wrong === undefined ? p.second : p.alarm }}
+        >
+          {wrong ?? help}
+        </HelperText>
+      )}
+    </View>
   );
 }

@@ -1,6 +1,23 @@
 // Glyphs. Each icon is imported by itself, so that only these few are shipped.
 
+import ArrowDown from 'lucide-react-native/icons/arrow-down';
+import ArrowUp from 'lucide-react-native/icons/arrow-up';
+import Clock from 'lucide-react-native/icons/clock';
+import Download from 'lucide-react-native/icons/download';
+import Key from 'lucide-react-native/icons/key-round';
+import NotebookPen from 'lucide-react-native/icons/notebook-pen';
+import Shield from 'lucide-react-native/icons/shield';
+import Smartphone from 'lucide-react-native/icons/smartphone';
+import Circle from 'lucide-react-native/icons/circle';
+import CircleDot from 'lucide-react-native/icons/circle-dot';
+import Square from 'lucide-react-native/icons/square';
+import SquareCheck from 'lucide-react-native/icons/square-check';
+import Eye from 'lucide-react-native/icons/eye';
+import EyeOff from 'lucide-react-native/icons/eye-off';
 import Car from 'lucide-react-native/icons/car';
+import Bell from 'lucide-react-native/icons/bell';
+import HardDrive from 'lucide-react-native/icons/hard-drive';
+import Plug from 'lucide-react-native/icons/plug';
 import Check from 'lucide-react-native/icons/check';
 import ChevronRight from 'lucide-react-native/icons/chevron-right';
 import ChevronLeft from 'lucide-react-native/icons/chevron-left';
@@ -27,6 +44,8 @@ import Search from 'lucide-react-native/icons/search';
 import Footprints from 'lucide-react-native/icons/footprints';
 import Video from 'lucide-react-native/icons/video';
 import X from 'lucide-react-native/icons/x';
+import type { ComponentProps } from 'react';
+import type { PaperProvider } from 'react-native-paper';
 import type { ClassName } from '@nibber/core/boxes';
 
 const glyphs = {
@@ -57,12 +76,38 @@ const glyphs = {
   turn: RotateCw,
   walk: Footprints,
   mirror: FlipHorizontal,
+  clock: Clock,
+  shield: Shield,
+  key: Key,
+  device: Smartphone,
+  bell: Bell,
+  plug: Plug,
+  disk: HardDrive,
+  logbook: NotebookPen,
+  save: Download,
+  up: ArrowUp,
+  down: ArrowDown,
+  // What Paper itself asks for by the names that it has for them.
+  'checkbox-marked': SquareCheck,
+  'checkbox-blank-outline': Square,
+  'radio-on': CircleDot,
+  'radio-off': Circle,
+  'minus-box': Minus,
+  eye: Eye,
+  'eye-off': EyeOff,
 } as const;
 export type GlyphName = keyof typeof glyphs;
 
 export const glyphOfClass = (cls: ClassName): GlyphName => (cls === 'person' || cls === 'vehicle' || cls === 'pet' ? cls : 'other');
 
 export function Glyph({ name, size = 22, colour }: { name: GlyphName; size?: number; colour: string }) {
-  const Icon = glyphs[name];
+  const Icon = glyphs[name] ?? glyphs.other;
   return <Icon size={size} color={colour} strokeWidth={1.75} aria-hidden />;
 }
+
+/** Paper's icons are these glyphs, by their names. */
+export const iconSettings = {
+  icon: ({ name, size, color }: { name: unknown; size: number; color?: string | undefined }) => (
+    <Glyph name={name as GlyphName} size={size} colour={color ?? '#5A6158'} />
+  ),
+} as ComponentProps<typeof PaperProvider>['settings'];

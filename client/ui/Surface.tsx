@@ -1,11 +1,12 @@
-// The few things every screen is built from.
+// What screens are laid out with: a page, cards on it, rows in them, and what stands where there is nothing or something is wrong.
 
 import type { ReactNode } from 'react';
-import { Pressable, ScrollView, View, type ViewStyle } from 'react-native';
-import { ActivityIndicator } from 'react-native-paper';
-import { corner, target, usePalette } from './look';
-import { Glyph, type GlyphName } from './Glyph';
+import { ScrollView, View, type ViewStyle } from 'react-native';
+import { ActivityIndicator, Card as PaperCard, Icon } from 'react-native-paper';
+import { corner, usePalette } from './theme';
 import { Words } from './Words';
+
+export { Button } from './Button';
 
 export function Page({ children, wideColumn = true }: { children: ReactNode; wideColumn?: boolean }) {
   const { page } = usePalette();
@@ -19,64 +20,13 @@ export function Page({ children, wideColumn = true }: { children: ReactNode; wid
   );
 }
 
-export function Sheet({ children, style }: { children: ReactNode; style?: ViewStyle }) {
-  const { sheet, rule } = usePalette();
+export function Card({ children, style }: { children: ReactNode; style?: ViewStyle }) {
+  const { surface, rule } = usePalette();
   return (
-    <View style={{ backgroundColor: sheet, borderColor: rule, borderWidth: 1, borderRadius: corner, padding: 16, gap: 8, ...style }}>
-      {children}
-    </View>
-  );
-}
-
-export function Button({
-  words,
-  onPress,
-  main = false,
-  glyph,
-  disabled = false,
-  pressed,
-  label,
-  testID,
-}: {
-  words?: string;
-  onPress: () => void;
-  main?: boolean;
-  glyph?: GlyphName;
-  disabled?: boolean;
-  pressed?: boolean;
-  label?: string;
-  testID?: string;
-}) {
-  const p = usePalette();
-  const filled = main || pressed;
-  const ink = filled ? p.onWork : p.ink;
-  return (
-    <Pressable
-      onPress={onPress}
-      disabled={disabled}
-      role="button"
-      aria-label={label ?? words}
-      aria-pressed={pressed}
-      aria-disabled={disabled}
-      testID={testID}
-      style={{
-        minHeight: target,
-        minWidth: target,
-        paddingHorizontal: words ? 14 : 8,
-        borderRadius: corner,
-        borderWidth: 1,
-        borderColor: filled ? p.work : p.rule,
-        backgroundColor: filled ? p.work : p.sheet,
-        flexDirection: 'row',
-        alignItems: 'center',
-        justifyContent: 'center',
-        gap: 8,
-        opacity: disabled ? 0.45 : 1,
-      }}
-    >
-      {glyph && <Glyph name={glyph} colour={ink} size={20} />}
-      {words && <Words style={{ color: ink }}>{words}</Words>}
-    </Pressable>
+    <PaperCard mode="outlined" style={{ backgroundColor: surface, borderColor: rule, borderRadius: corner }}>
+      {/* Paper gives each child of a card props of its own. */}
+      <View style={{ padding: 16, gap: 8, ...style }}>{children}</View>
+    </PaperCard>
   );
 }
 
@@ -114,23 +64,19 @@ export function Empty({ words, next }: { words: string; next?: string }) {
 export function Attention({ words, children }: { words: string; children?: ReactNode }) {
   const p = usePalette();
   return (
-    <View
-      role="alert"
-      style={{
-        flexDirection: 'row',
-        gap: 12,
-        borderLeftWidth: 4,
-        borderLeftColor: p.attention,
-        backgroundColor: p.sheet,
-        padding: 12,
-        borderRadius: corner,
-      }}
-    >
-      <Glyph name="attention" colour={p.attentionInk} />
-      <View style={{ flex: 1, gap: 4 }}>
-        <Words>{words}</Words>
-        {children}
-      </View>
+    <View role="alert">
+      <PaperCard
+        mode="contained"
+        style={{ backgroundColor: p.surface, borderRadius: corner, borderLeftWidth: 4, borderLeftColor: p.attention }}
+      >
+        <View style={{ flexDirection: 'row', gap: 12, padding: 12 }}>
+          <Icon source="attention" size={22} color={p.attentionInk} />
+          <View style={{ flex: 1, gap: 8 }}>
+            <Words>{words}</Words>
+            {children}
+          </View>
+        </View>
+      </PaperCard>
     </View>
   );
 }

@@ -1,8 +1,9 @@
 // Text in the sizes there are.
 
 import type { ReactNode } from 'react';
-import { Text, type TextStyle } from 'react-native';
-import { family, sizes, usePalette } from './look';
+import type { TextStyle } from 'react-native';
+import { Text } from 'react-native-paper';
+import { sizes, usePalette } from './theme';
 
 type Props = {
   children: ReactNode;
@@ -16,24 +17,19 @@ type Props = {
   testID?: string;
 };
 
+const variants = { small: 'bodySmall', body: 'bodyMedium', lead: 'titleMedium', title: 'titleLarge', head: 'headlineMedium' } as const;
+
 export function Words({ children, size = 'body', tone = 'ink', bold = false, heading, style, lines, selectable, testID }: Props) {
   const palette = usePalette();
   return (
     <Text
+      variant={variants[size]}
       role={heading ? 'heading' : undefined}
-      aria-level={heading}
+      {...(heading ? ({ 'aria-level': heading } as object) : {})}
       numberOfLines={lines}
       selectable={selectable}
       testID={testID}
-      style={{
-        fontFamily: family,
-        fontSize: sizes[size],
-        lineHeight: Math.round(sizes[size] * 1.4),
-        color: palette[tone],
-        fontWeight: bold ? '600' : '400',
-        fontVariant: ['tabular-nums'],
-        ...style,
-      }}
+      style={{ color: palette[tone], fontWeight: bold ? '600' : '400', fontVariant: ['tabular-nums'], ...style }}
     >
       {children}
     </Text>

@@ -1,18 +1,12 @@
 // Times in the wall time of the place, relative while fresh.
 
-const formats = new Map<string, Intl.DateTimeFormat>();
+import { DateTime } from 'luxon';
 
-function format(zone: string, options: Intl.DateTimeFormatOptions): Intl.DateTimeFormat {
-  const key = zone + JSON.stringify(options);
-  let made = formats.get(key);
-  if (!made) formats.set(key, (made = new Intl.DateTimeFormat('en-GB', { timeZone: zone, hourCycle: 'h23', ...options })));
-  return made;
-}
+const wall = (at: number, zone: string) => DateTime.fromMillis(at, { zone, locale: 'en-GB' });
 
-export const clock = (at: number, zone: string): string => format(zone, { hour: '2-digit', minute: '2-digit' }).format(at);
-export const clockWithSeconds = (at: number, zone: string): string =>
-  format(zone, { hour: '2-digit', minute: '2-digit', second: '2-digit' }).format(at);
-export const day = (at: number, zone: string): string => format(zone, { weekday: 'long', day: 'numeric', month: 'long' }).format(at);
+export const clock = (at: number, zone: string): string => wall(at, zone).toFormat('HH:mm');
+export const clockWithSeconds = (at: number, zone: string): string => wall(at, zone).toFormat('HH:mm:ss');
+export const day = (at: number, zone: string): string => wall(at, zone).toFormat('cccc d MMMM');
 export const exact = (at: number, zone: string): string => `${day(at, zone)}, ${clockWithSeconds(at, zone)}`;
 
 /** `just now`, `4 min ago`, then the time of day, then the day too. */
@@ -20,8 +14,7 @@ export function ago(at: number, now: number, zone: string): string {
   const seconds = (now - at) / 1000;
   if (seconds >= 0 && seconds < 45) return 'just now';
   if (seconds >= 45 && seconds < 3600) return `${Math.max(1, Math.round(seconds / 60))} min ago`;
-  if (day(at, zone) === day(now, zone)) return clock(at, zone);
-  return `${format(zone, { weekday: 'short', day: 'numeric', month: 'short' }).format(at)}, ${clock(at, zone)}`;
+  return wall(at, zone).hasSame(wall(now, zone), 'day') ? clock(at, zone) : wall(at, zone).toFormat('ccc d MMM, HH:mm');
 }
 
 /** `300` → `5 min`. */

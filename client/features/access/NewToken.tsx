@@ -2,23 +2,31 @@
 
 import { useState } from 'react';
 import type { Role } from '@nibber/core/site';
-import { Field } from '../../ui/Field';
+import * as checks from '../../state/api/checks';
+import { FormChoice, FormField, useCheckedForm } from '../../ui/Form';
 import { Attention, Button, Row } from '../../ui/Surface';
+import { Footer } from '../../ui/Footer';
 import { Words } from '../../ui/Words';
-import { troubleWords } from '../api/api';
-import { useMakeTokenMutation } from './api';
+import { troubleWords } from '../../state/api';
+import { useMakeTokenMutation } from '../../state/api/access';
 
 const roles: readonly Role[] = ['member', 'installer', 'owner'];
 const spans = [30, 90, 365] as const;
 
+type Filled = { name: string; role: Role; days: string };
+
 export function NewToken() {
   const [isOpen, setOpen] = useState(false);
-  const [name, setName] = useState('');
-  const [role, setRole] = useState<Role>('member');
-  const [days, setDays] = useState<number>(90);
-  const [make, made] = useMakeTokenMutation();
   if (!isOpen) return <Button glyph="add" words="New token" onPress={() => setOpen(true)} testID="new-token" />;
-  const close = () => (setOpen(false), setName(''), made.reset());
+  return <TokenForm close={() => setOpen(false)} />;
+}
+
+const bodyOf = ({ name, role, days }: Filled) => ({ name: name.trim(), role, days: Number(days) });
+
+function TokenForm({ close }: { close: () => void }) {
+  const [make, made] = useMakeTokenMutation();
+  const { control, handleSubmit, formState } = useCheckedForm<Filled>(checks.token, { name: '', role: 'member', days: '90' }, bodyOf);
+  const go = handleSubmit((filled) => void make(bodyOf(filled)));
   if (made.data)
     return (
       <>
@@ -34,28 +42,16 @@ export function NewToken() {
     );
   return (
     <>
-      <Field label="What it is for" value={name} onChangeText={setName} autoCapitalize="sentences" testID="token-name" />
-      <Row>
-        {roles.map((r) => (
-          <Button key={r} words={r} pressed={r === role} onPress={() => setRole(r)} />
-        ))}
-      </Row>
-      <Row>
-        {spans.map((d) => (
-          <Button key={d} words={d === 365 ? 'a year' : `${d} days`} pressed={d === days} onPress={() => setDays(d)} />
-        ))}
-      </Row>
+      <FormField control={control} name="name" label="What it is for" autoCapitalize="sentences" testID="token-name" />
+      <FormChoice control={control} name="role" label="Role" choices={roles.map((r) => ({ value: r, words: r }))} />
+      <FormChoice
+        control={control}
+        name="days"
+        label="How long it lasts"
+        choices={spans.map((d) => ({ value: String(d), words: d === 365 ? 'a year' : `${d} days` }))}
+      />
       {made.isError && <Attention words={troubleWords(made.error) ?? ''} />}
-      <Row>
-        <Button
-          words="Make it"
-          main
-          disabled={name.trim() === '' || made.isLoading}
-          onPress={() => void make({ name: name.trim(), role, days })}
-          testID="token-make"
-        />
-        <Button words="Cancel" onPress={close} />
-      </Row>
+      <Footer words="Make token" save={() => void go()} canSave={formState.isValid && !made.isLoading} cancel={close} testID="token-make" />
     </>
   );
 }

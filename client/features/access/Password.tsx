@@ -1,63 +1,54 @@
 // Changing one's own password.
 
 import { useState } from 'react';
-import { Snackbar } from 'react-native-paper';
-import { Field } from '../../ui/Field';
-import { Attention, Button, Row } from '../../ui/Surface';
-import { Words } from '../../ui/Words';
-import { troubleWords } from '../api/api';
-import { useChangePasswordMutation } from './api';
+import { troubleWords } from '../../state/api';
+import * as checks from '../../state/api/checks';
+import { useChangePasswordMutation } from '../../state/api/access';
+import { Footer } from '../../ui/Footer';
+import { FormField, useCheckedForm } from '../../ui/Form';
+import { useSay } from '../../ui/Messages';
+import { Attention, Button } from '../../ui/Surface';
 
 const least = 8;
+type Filled = { present: string; next: string };
 
 export function Password() {
   const [isOpen, setOpen] = useState(false);
-  const [present, setPresent] = useState('');
-  const [next, setNext] = useState('');
-  const [isDone, setDone] = useState(false);
+  if (!isOpen) return <Button words="Change password" onPress={() => setOpen(true)} testID="change-password" />;
+  return <PasswordForm close={() => setOpen(false)} />;
+}
+
+function PasswordForm({ close }: { close: () => void }) {
+  const say = useSay();
   const [change, state] = useChangePasswordMutation();
-  const close = () => (setOpen(false), setPresent(''), setNext(''), state.reset());
-  const go = async () => {
-    if ('error' in (await change({ present, next }))) return;
+  const { control, handleSubmit, formState } = useCheckedForm<Filled>(checks.password, { present: '', next: '' });
+  const go = handleSubmit(async (filled) => {
+    if ('error' in (await change(filled))) return;
     close();
-    setDone(true);
-  };
-  const isReady = present !== '' && next.length >= least && !state.isLoading;
+    say('The password was changed.');
+  });
   return (
     <>
-      {!isOpen && <Button words="Change password" onPress={() => setOpen(true)} testID="change-password" />}
-      {isOpen && (
-        <>
-          <Field
-            label="Present password"
-            value={present}
-            onChangeText={setPresent}
-            secureTextEntry
-            autoComplete="current-password"
-            testID="password-present"
-          />
-          <Field
-            label="New password"
-            value={next}
-            onChangeText={setNext}
-            secureTextEntry
-            autoComplete="new-password"
-            onSubmitEditing={() => isReady && void go()}
-            testID="password-next"
-          />
-          <Words size="small" tone="second">
-            At least {least} characters. Everywhere else you are signed out.
-          </Words>
-          {state.isError && <Attention words={troubleWords(state.error) ?? ''} />}
-          <Row>
-            <Button words="Save" main disabled={!isReady} onPress={() => void go()} testID="password-save" />
-            <Button words="Cancel" onPress={close} />
-          </Row>
-        </>
-      )}
-      <Snackbar visible={isDone} onDismiss={() => setDone(false)}>
-        The password was changed.
-      </Snackbar>
+      <FormField
+        control={control}
+        name="present"
+        label="Present password"
+        secureTextEntry
+        autoComplete="current-password"
+        testID="password-present"
+      />
+      <FormField
+        control={control}
+        name="next"
+        label="New password"
+        help={`At least ${least} characters. Everywhere else you are signed out.`}
+        secureTextEntry
+        autoComplete="new-password"
+        onSubmitEditing={() => void go()}
+        testID="password-next"
+      />
+      {state.isError && <Attention words={troubleWords(state.error) ?? ''} />}
+      <Footer save={() => void go()} canSave={formState.isValid && !state.isLoading} cancel={close} testID="password-save" />
     </>
   );
 }

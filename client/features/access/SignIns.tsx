@@ -2,14 +2,14 @@
 
 import { useState } from 'react';
 import { View } from 'react-native';
-import { Loading } from '../../ui/Loading';
-import { usePalette } from '../../ui/look';
-import { Attention, Button, Row, Sheet } from '../../ui/Surface';
+import { Loading } from '../shell/Loading';
+import { usePalette } from '../../ui/theme';
+import { Attention, Button, Card, Row } from '../../ui/Surface';
 import { ago } from '../../ui/times';
 import { Words } from '../../ui/Words';
-import { troubleWords } from '../api/api';
-import type { SignInAnswer } from '../api/types';
-import { useEndSignInMutation, useSignInsQuery } from './api';
+import { troubleWords } from '../../state/api';
+import type { SignInAnswer } from '../../state/api/types';
+import { useEndSignInMutation, useSignInsQuery } from '../../state/api/access';
 import { NewToken } from './NewToken';
 
 const shownFirst = 6;
@@ -22,7 +22,7 @@ export function SignIns({ zone, isOwner }: { zone: string; isOwner: boolean }) {
   const people = all.filter((s) => s.kind === 'browser').sort((a, b) => Number(b.isThis) - Number(a.isThis));
   const tokens = all.filter((s) => s.kind === 'bearer');
   return (
-    <Sheet>
+    <Card>
       <Words bold heading={2}>
         Sign-ins
       </Words>
@@ -44,7 +44,7 @@ export function SignIns({ zone, isOwner }: { zone: string; isOwner: boolean }) {
         </>
       )}
       {ending.isError && <Attention words={troubleWords(ending.error) ?? ''} />}
-    </Sheet>
+    </Card>
   );
 }
 
@@ -54,14 +54,14 @@ function Entry({ signIn, zone, end }: { signIn: SignInAnswer; zone: string; end:
   const { kind, name, role, label, lastSeenAt, expiresAt, isThis } = signIn;
   const isToken = kind === 'bearer';
   const days = Math.max(0, Math.round((expiresAt - now) / 86_400_000));
-  const seen = lastSeenAt === null ? '' : `, used ${ago(lastSeenAt, now, zone)}`;
+  const used = lastSeenAt === null ? '' : `, used ${ago(lastSeenAt, now, zone)}`;
   return (
     <View style={{ borderTopWidth: 1, borderTopColor: rule, paddingTop: 6 }} testID={`sign-in-${name}`}>
       <Row style={{ justifyContent: 'space-between', flexWrap: 'nowrap' }}>
         <View style={{ flex: 1 }}>
           <Words>{isToken ? name : [name, label].filter(Boolean).join(' · ')}</Words>
           <Words size="small" tone="second">
-            {isThis ? 'this device' : `${role}${seen}`}
+            {isThis ? 'this device' : `${role}${used}`}
             {isToken && `, ${days} days left`}
           </Words>
         </View>

@@ -1,19 +1,26 @@
 // How a camera stands and looks, and so what it can show how far away: bands of ground on the picture, by day and by night.
 
 import { useMemo, useState } from 'react';
-import { View, type GestureResponderEvent } from 'react-native';
-import { bandsOf, deadMetres, groundModel, levelNames, levels, reach, type Aim } from '@nibber/core/aim';
+import type { Control } from 'react-hook-form';
+import { View } from 'react-native';
+import { GestureDetector } from 'react-native-gesture-handler';
+import { bandsOf, deadMetres, groundModel, levelNames, levels, reach, type Aim, type Level } from '@nibber/core/aim';
 import type { Point } from '@nibber/core/boxes';
 import { CameraPicture } from '../../picture/CameraPicture';
 import { drawnZone, GroundBands, GroundSpot, ZoneShape } from '../../picture/drawings';
-import { Field } from '../../ui/Field';
-import { Attention, Button, Row, Sheet } from '../../ui/Surface';
-import { useIsWide, usePalette } from '../../ui/look';
+import { useFinger } from '../../picture/useFinger';
+import { FormChoice, FormField, useForm } from '../../ui/Form';
+import { Attention, Card, Row } from '../../ui/Surface';
+import { Table, type Column } from '../../ui/Table';
+import { capital } from '../../ui/capital';
+import { useIsWide } from '../../ui/theme';
+import { Footer } from '../../ui/Footer';
 import { Words } from '../../ui/Words';
-import { troubleWords } from '../api/api';
-import type { CameraAnswer } from '../api/types';
-import { useSetSettingsMutation } from '../connect/api';
+import { troubleWords } from '../../state/api';
+import type { CameraAnswer } from '../../state/api/types';
+import { useSetSettingsMutation } from '../../state/api/connect';
 import { aimOf, draftOf, type AimDraft } from './aimDraft';
+import { LightChoice } from './LightChoice';
 import { Marks, type Mark } from './Marks';
 import { levelWords, metresWords, underFinger } from './words';
 
@@ -22,14 +29,25 @@ export function AimCamera({ camera, done }: { camera: CameraAnswer; done: () => 
   const before = camera.aim as Aim | null;
   // What is set here is made from the camera as it was when this was opened.
   const [opened] = useState(camera);
-  const [draft, setDraft] = useState<AimDraft>(() => draftOf(before));
+  const { control, watch, setValue } = useForm<AimDraft>(draftOf(before), (filled) => {
+    const result = aimOf(filled, before);
+    return 'faults' in result ? result.faults : {};
+  });
+  const draft = watch();
   const [isNight, setNight] = useState(false);
   const [finger, setFinger] = useState<Point>();
   const [marks, setMarks] = useState<readonly Mark[]>([]);
   const [save, saving] = useSetSettingsMutation();
-  const result = useMemo(() => aimOf(draft, before), [draft, before]);
-  const aim = 'aim' in result ? result.aim : undefined;
-  const set = (change: Partial<AimDraft>) => setDraft({ ...draft, ...change });
+  const aim = useMemo(() => {
+    const result = aimOf(draft, before);
+    return 'aim' in result ? result.aim : undefined;
+    // The form gives the same object anew for each look at it.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [JSON.stringify(draft), before]);
+  const take = (solved: Aim) => {
+    for (const key of ['heightMetres', 'tiltDegrees'] as const)
+      setValue(key, String(Math.round(solved[key] * 100) / 100), { shouldValidate: true });
+  };
   const keep = async () => {
     if (aim && !('error' in (await save({ of: opened, settings: { aim: aim as never } })))) done();
   };
@@ -47,10 +65,7 @@ export function AimCamera({ camera, done }: { camera: CameraAnswer; done: () => 
           ))}
           {finger && <GroundSpot at={finger} words="" />}
         </CameraPicture>
-        <Row>
-          <Button words="By day" pressed={!isNight} onPress={() => setNight(false)} />
-          <Button words="By night" pressed={isNight} onPress={() => setNight(true)} testID="by-night" />
-        </Row>
+        <LightChoice isNight={isNight} choose={setNight} testID="by" />
         {isNight && aim && bands.length === 0 && (
           <Words tone="second">Without its infrared light or a lamp there, nothing is seen by night. Say how far the light reaches.</Words>
         )}
@@ -65,64 +80,43 @@ export function AimCamera({ camera, done }: { camera: CameraAnswer; done: () => 
         )}
       </View>
       <View style={{ width: isWide ? 380 : '100%', gap: 12 }}>
-        <Fields draft={draft} set={set} />
-        {'missing' in result && <Words tone="attentionInk">{result.missing}</Words>}
-        {aim && (
-          <Marks
-            aim={aim}
-            marks={marks}
-            setMarks={setMarks}
-            finger={finger}
-            take={(solved) => set({ heightMetres: fixed(solved.heightMetres), tiltDegrees: fixed(solved.tiltDegrees) })}
-          />
-        )}
+        <Fields control={control} lens={draft.lens} />
+        {aim && <Marks aim={aim} marks={marks} setMarks={setMarks} finger={finger} take={take} />}
         {aim && <Reach aim={aim} />}
         {saving.isError && <Attention words={troubleWords(saving.error) ?? ''} />}
-        <Row style={{ justifyContent: 'flex-end' }}>
-          <Button words="Leave" onPress={done} />
-          <Button
-            words="Keep"
-            label="Keep the aim"
-            main
-            disabled={!aim || saving.isLoading}
-            onPress={() => void keep()}
-            testID="keep-aim"
-          />
-        </Row>
+        <Footer save={() => void keep()} canSave={aim !== undefined && !saving.isLoading} cancel={done} testID="keep-aim" />
       </View>
     </View>
   );
 }
 
-const fixed = (v: number) => String(Math.round(v * 100) / 100);
-
 /** Where the picture is touched, or where the mouse is. */
 function Touch({ put }: { put: (point: Point) => void }) {
   const [size, setSize] = useState({ width: 1, height: 1 });
-  const at = ({ nativeEvent: e }: GestureResponderEvent) =>
-    put([Math.min(1, Math.max(0, e.locationX / size.width)), Math.min(1, Math.max(0, e.locationY / size.height))]);
+  const finger = useFinger('aim-picture', ({ x, y }) =>
+    put([Math.min(1, Math.max(0, x / size.width)), Math.min(1, Math.max(0, y / size.height))]),
+  );
   return (
-    <View
-      testID="aim-picture"
-      role="img"
-      aria-label="Touch to measure"
-      onLayout={({ nativeEvent: { layout } }) => setSize(layout)}
-      onStartShouldSetResponder={() => true}
-      onResponderGrant={at}
-      onResponderMove={at}
-      style={{ position: 'absolute', inset: 0, cursor: 'crosshair', touchAction: 'none' } as object}
-    />
+    <GestureDetector gesture={finger} touchAction="none">
+      <View
+        testID="aim-picture"
+        role="img"
+        aria-label="Touch to measure"
+        onLayout={({ nativeEvent: { layout } }) => setSize(layout)}
+        style={{ position: 'absolute', inset: 0, cursor: 'crosshair' } as object}
+      />
+    </GestureDetector>
   );
 }
 
-function Fields({ draft, set }: { draft: AimDraft; set: (change: Partial<AimDraft>) => void }) {
+function Fields({ control, lens }: { control: Control<AimDraft>; lens: AimDraft['lens'] }) {
   const field = (key: Exclude<keyof AimDraft, 'lens'>, label: string) => (
     <View style={{ flex: 1, minWidth: 140 }}>
-      <Field label={label} value={draft[key]} onChangeText={(v) => set({ [key]: v })} inputMode="decimal" testID={`aim-${key}`} />
+      <FormField control={control} name={key} label={label} inputMode="decimal" testID={`aim-${key}`} />
     </View>
   );
   return (
-    <Sheet>
+    <Card>
       <Words bold heading={2}>
         How it stands
       </Words>
@@ -132,10 +126,17 @@ function Fields({ draft, set }: { draft: AimDraft; set: (change: Partial<AimDraf
       </Row>
       <Row>
         <Words tone="second">Lens by</Words>
-        <Button words="angle" pressed={draft.lens === 'angle'} onPress={() => set({ lens: 'angle' })} />
-        <Button words="focal length" pressed={draft.lens === 'focal'} onPress={() => set({ lens: 'focal' })} />
+        <FormChoice
+          control={control}
+          name="lens"
+          label="Lens by"
+          choices={[
+            { value: 'angle', words: 'angle' },
+            { value: 'focal', words: 'focal length' },
+          ]}
+        />
       </Row>
-      {draft.lens === 'angle' ? (
+      {lens === 'angle' ? (
         <Row>{field('horizontalDegrees', 'Sees across, °')}</Row>
       ) : (
         <Row>
@@ -151,42 +152,45 @@ function Fields({ draft, set }: { draft: AimDraft; set: (change: Partial<AimDraf
         {field('infraredMetres', 'Infrared, m')}
         {field('lampMetres', 'Lamp, m')}
       </Row>
-    </Sheet>
+    </Card>
   );
 }
 
 /** How far each level reaches, as a table; and the ground nobody sees. */
 function Reach({ aim }: { aim: Aim }) {
-  const p = usePalette();
   const hasLight = aim.infraredMetres !== undefined || aim.lampMetres !== undefined;
   const dead = deadMetres(groundModel(aim));
-  const cell = { width: 72, textAlign: 'right' } as const;
+  const metres = (level: Level, isNight: boolean) => (isNight && !hasLight ? '–' : metresWords(reach(aim, level, isNight)));
+  const columns: readonly Column<Level>[] = [
+    { id: 'level', name: 'px/m', words: (l) => `${capital(levelWords[l])}, ${levels[l]}`, by: (l) => levels[l] },
+    { id: 'day', name: 'By day', width: 72, isFigure: true, words: (l) => metres(l, false), by: (l) => reach(aim, l, false) },
+    {
+      id: 'night',
+      name: 'By night',
+      width: 80,
+      isFigure: true,
+      words: (l) => metres(l, true),
+      by: (l) => (hasLight ? reach(aim, l, true) : 0),
+    },
+  ];
   return (
-    <Sheet>
+    <Card>
       <Words bold heading={2}>
         How far it reaches
       </Words>
-      <Row style={{ flexWrap: 'nowrap' }}>
-        <Words size="small" tone="second" style={{ flex: 1 }}>
-          px/m
-        </Words>
-        <Words size="small" tone="second" style={cell}>
-          by day
-        </Words>
-        <Words size="small" tone="second" style={cell}>
-          by night
-        </Words>
-      </Row>
-      {levelNames.map((level) => (
-        <Row key={level} style={{ flexWrap: 'nowrap', borderTopWidth: 1, borderTopColor: p.rule }}>
-          <Words style={{ flex: 1 }}>{`${levelWords[level]}, ${levels[level]}`}</Words>
-          <Words style={cell}>{metresWords(reach(aim, level, false))}</Words>
-          <Words style={cell}>{hasLight ? metresWords(reach(aim, level, true)) : '–'}</Words>
-        </Row>
-      ))}
+      <View style={{ marginHorizontal: -16 }}>
+        <Table
+          label="How far it reaches"
+          columns={columns}
+          rows={levelNames}
+          keyOf={(l) => l}
+          start={{ by: 'level', down: false }}
+          press={() => false}
+        />
+      </View>
       <Words size="small" tone="second">
         {Number.isFinite(dead) ? `Nearer than ${metresWords(dead)} it sees no ground.` : 'Its picture shows no ground.'}
       </Words>
-    </Sheet>
+    </Card>
   );
 }

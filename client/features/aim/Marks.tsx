@@ -1,11 +1,10 @@
 // Marks on the ground whose distance was measured: they solve the tilt, and with two of them the height too.
 
-import { useState } from 'react';
 import { View } from 'react-native';
 import { calibrate, distanceOf, groundModel, type Aim } from '@nibber/core/aim';
 import type { Point } from '@nibber/core/boxes';
-import { Field } from '../../ui/Field';
-import { Attention, Button, Row, Sheet } from '../../ui/Surface';
+import { FormField, useForm, type Faults } from '../../ui/Form';
+import { Attention, Button, Card, Row } from '../../ui/Surface';
 import { Words } from '../../ui/Words';
 import { numberOf } from './aimDraft';
 import { metresWords } from './words';
@@ -24,35 +23,38 @@ type Props = {
 const goodWithin = 0.05;
 
 export function Marks({ aim, marks, setMarks, finger, take }: Props) {
-  const [metres, setMetres] = useState('');
-  const measured = numberOf(metres);
+  const { control, handleSubmit, reset, formState } = useForm<{ metres: string }>({ metres: '' }, ({ metres }): Faults =>
+    (numberOf(metres) ?? 0) > 0 ? {} : { metres: 'In metres.' },
+  );
   const solved = marks.length ? calibrate(aim, marks, marks.length > 1 ? 'tilt and height' : 'tilt') : undefined;
   const model = groundModel(aim);
-  const add = () => {
-    if (!finger || measured === undefined) return;
-    setMarks([...marks, { at: finger, metres: measured }]);
-    setMetres('');
-  };
+  const add = handleSubmit(({ metres }) => {
+    if (!finger) return;
+    setMarks([...marks, { at: finger, metres: numberOf(metres)! }]);
+    reset();
+  });
   return (
-    <Sheet>
+    <Card>
       <Words bold heading={2}>
         Check it by measuring
       </Words>
       <Words tone="second">
         Touch a mark on the ground, and give its distance from the point under the camera. One mark solves the tilt, two the height as well.
       </Words>
-      <Row style={{ flexWrap: 'nowrap', alignItems: 'flex-end' }}>
+      <Row style={{ flexWrap: 'nowrap', alignItems: 'flex-start' }}>
         <View style={{ flex: 1 }}>
-          <Field
+          <FormField
+            control={control}
+            name="metres"
             label="Measured, m"
-            value={metres}
-            onChangeText={setMetres}
             inputMode="decimal"
-            onSubmitEditing={add}
+            onSubmitEditing={() => void add()}
             testID="mark-metres"
           />
         </View>
-        <Button words="Add the mark" disabled={!finger || measured === undefined || measured <= 0} onPress={add} testID="add-mark" />
+        <View style={{ paddingTop: 10 }}>
+          <Button words="Add the mark" disabled={!finger || !formState.isValid} onPress={() => void add()} testID="add-mark" />
+        </View>
       </Row>
       {!finger && <Words size="small">Touch the picture first.</Words>}
       {marks.map((m, i) => (
@@ -69,10 +71,10 @@ export function Marks({ aim, marks, setMarks, finger, take }: Props) {
             <Attention words="That is more than 5 % off: one of the marks was measured or touched wrongly, or the lens is another." />
           )}
           <Row>
-            <Button words="Take that" onPress={() => take(solved.aim)} testID="take-solved" />
+            <Button words="Use this" onPress={() => take(solved.aim)} testID="take-solved" />
           </Row>
         </>
       )}
-    </Sheet>
+    </Card>
   );
 }

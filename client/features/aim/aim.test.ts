@@ -21,12 +21,12 @@ test('what the fields say is the aim, and what they do not show stays', () => {
 });
 
 test.each([
-  ['heightMetres', '0', /height/],
-  ['tiltDegrees', 'much', /looks down/],
-  ['horizontalDegrees', '180', /how wide/],
-  ['pictureWidth', '', /size of its picture/],
-] as const)('a %s of %s is not an aim, and says what is missing', (key, text, words) => {
-  expect(aimOf({ ...draftOf(aim), [key]: text }, aim)).toEqual({ missing: expect.stringMatching(words) });
+  ['heightMetres', '0', /metres/],
+  ['tiltDegrees', 'much', /degrees/],
+  ['horizontalDegrees', '180', /degrees/],
+  ['pictureWidth', '', /pixels/],
+] as const)('a %s of %s is not an aim, and says so at its field', (key, text, words) => {
+  expect(aimOf({ ...draftOf(aim), [key]: text }, aim)).toEqual({ faults: { [key]: expect.stringMatching(words) } });
 });
 
 test('numbers are read with a point or a comma', () => {

@@ -43,34 +43,48 @@ export function numberOf(words: string): number | undefined {
 
 const within = (v: number | undefined, least: number, most: number): v is number => v !== undefined && v > least && v <= most;
 
-/** The aim that the fields say, keeping what they do not show; or what is missing, in words. */
-export function aimOf(draft: AimDraft, before: Aim | null): { readonly aim: Aim } | { readonly missing: string } {
+/** The aim that the fields say, keeping what they do not show; or what is missing, by the field where it is. */
+export function aimOf(
+  draft: AimDraft,
+  before: Aim | null,
+): { readonly aim: Aim } | { readonly faults: Partial<Record<keyof AimDraft, string>> } {
   const n = (key: keyof AimDraft) => numberOf(draft[key]);
-  const [height, tilt, width, tall] = [n('heightMetres'), n('tiltDegrees'), n('pictureWidth'), n('pictureHeight')];
-  if (!within(height, 0, 200)) return { missing: 'Give the height it hangs at, in metres.' };
-  if (tilt === undefined || Math.abs(tilt) > 90) return { missing: 'Give how far it looks down, from -90 to 90 degrees.' };
-  if (!within(width, 15, 20_000) || !within(tall, 15, 20_000)) return { missing: 'Give the size of its picture, in pixels.' };
-  const [angle, focal, sensor] = [n('horizontalDegrees'), n('focalMillimetres'), n('sensorWidthMillimetres')];
-  let lens: Lens;
-  if (draft.lens === 'angle') {
-    if (!within(angle, 0, 179)) return { missing: 'Give how wide the lens sees, up to 179 degrees.' };
-    lens = { horizontalDegrees: angle };
-  } else {
-    if (!within(focal, 0, 2000) || !within(sensor, 0, 100))
-      return { missing: 'Give focal length and width of the sensor, in millimetres.' };
-    lens = { focalMillimetres: focal, sensorWidthMillimetres: sensor };
-  }
+  const faults: Partial<Record<keyof AimDraft, string>> = {};
+  /** The number in a field, where it can be one. */
+  const asked = (key: keyof AimDraft, isGood: (v: number | undefined) => v is number, words: string): number => {
+    const value = n(key);
+    if (isGood(value)) return value;
+    faults[key] = words;
+    return NaN;
+  };
+  const between =
+    (least: number, most: number) =>
+    (v: number | undefined): v is number =>
+      within(v, least, most);
+  const heightMetres = asked('heightMetres', between(0, 200), 'In metres, up to 200.');
+  const tiltDegrees = asked('tiltDegrees', (v): v is number => v !== undefined && Math.abs(v) <= 90, 'In degrees, from -90 to 90.');
+  const pictureWidth = Math.round(asked('pictureWidth', between(15, 20_000), 'In pixels, 16 or more.'));
+  const pictureHeight = Math.round(asked('pictureHeight', between(15, 20_000), 'In pixels, 16 or more.'));
+  const lens: Lens =
+    draft.lens === 'angle'
+      ? { horizontalDegrees: asked('horizontalDegrees', between(0, 179), 'In degrees, up to 179.') }
+      : {
+          focalMillimetres: asked('focalMillimetres', between(0, 2000), 'In millimetres.'),
+          sensorWidthMillimetres: asked('sensorWidthMillimetres', between(0, 100), 'In millimetres.'),
+        };
+  if (Object.keys(faults).length > 0) return { faults };
   const [infrared, lamp] = [n('infraredMetres'), n('lampMetres')];
   const { infraredMetres: _i, lampMetres: _l, ...rest } = before ?? ({} as Partial<Aim>);
-  const aim: Aim = {
-    ...rest,
-    heightMetres: height,
-    tiltDegrees: tilt,
-    lens,
-    pictureWidth: Math.round(width),
-    pictureHeight: Math.round(tall),
-    ...(within(infrared, 0, 1000) ? { infraredMetres: infrared } : {}),
-    ...(within(lamp, 0, 1000) ? { lampMetres: lamp } : {}),
+  return {
+    aim: {
+      ...rest,
+      heightMetres,
+      tiltDegrees,
+      lens,
+      pictureWidth,
+      pictureHeight,
+      ...(within(infrared, 0, 1000) ? { infraredMetres: infrared } : {}),
+      ...(within(lamp, 0, 1000) ? { lampMetres: lamp } : {}),
+    },
   };
-  return { aim };
 }

@@ -1,19 +1,22 @@
 // What a camera can do; of what it cannot, the reason.
 
+import { useState } from 'react';
 import { View } from 'react-native';
-import { Attention, Button, Row, Sheet } from '../../ui/Surface';
-import { usePalette } from '../../ui/look';
+import { Sheet } from '../../ui/Sheet';
+import { Attention, Button, Card, Row } from '../../ui/Surface';
+import { usePalette } from '../../ui/theme';
 import { Words } from '../../ui/Words';
-import { troubleWords } from '../api/api';
-import type { CameraAnswer } from '../api/types';
-import { useCommandMutation } from '../connect/api';
+import { troubleWords } from '../../state/api';
+import type { CameraAnswer } from '../../state/api/types';
+import { useCommandMutation } from '../../state/api/connect';
 
 export function Abilities({ camera, mayEdit }: { camera: CameraAnswer; mayEdit: boolean }) {
   const p = usePalette();
   const [command, state] = useCommandMutation();
+  const [isAsked, setAsked] = useState(false);
   const give = (what: 'lamp' | 'siren' | 'restart', on?: boolean) => void command({ camera: camera.id, command: what, on });
   return (
-    <Sheet>
+    <Card>
       <Words bold heading={2}>
         What it can do
       </Words>
@@ -27,7 +30,7 @@ export function Abilities({ camera, mayEdit }: { camera: CameraAnswer; mayEdit: 
                 <Button
                   words="On"
                   label={`Switch the ${a.words} on`}
-                  onPress={() => give(a.name as 'lamp', true)}
+                  onPress={() => (a.name === 'siren' ? setAsked(true) : give('lamp', true))}
                   testID={`${a.name}-on`}
                 />
                 <Button
@@ -40,7 +43,7 @@ export function Abilities({ camera, mayEdit }: { camera: CameraAnswer; mayEdit: 
             )}
             {a.name === 'restart' && mayEdit && (
               <Row>
-                <Button words="Restart it" onPress={() => give('restart')} testID="restart" />
+                <Button words="Restart" onPress={() => give('restart')} testID="restart" />
               </Row>
             )}
           </View>
@@ -53,9 +56,16 @@ export function Abilities({ camera, mayEdit }: { camera: CameraAnswer; mayEdit: 
           </Words>
         </View>
       ))}
+      <Sheet title="Sound the siren?" open={isAsked} close={() => setAsked(false)}>
+        <Words>{`The siren of ${camera.name} will sound until it is switched off, and everybody near it will hear it.`}</Words>
+        <Row style={{ justifyContent: 'flex-end' }}>
+          <Button words="Cancel" onPress={() => setAsked(false)} />
+          <Button words="Sound it" main grave onPress={() => (setAsked(false), give('siren', true))} testID="siren-go" />
+        </Row>
+      </Sheet>
       {state.isError && <Attention words={troubleWords(state.error) ?? ''} />}
       {state.isSuccess && <Words tone="work">Done.</Words>}
-    </Sheet>
+    </Card>
   );
 }
 

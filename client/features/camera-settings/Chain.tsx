@@ -2,12 +2,14 @@
 
 import { View } from 'react-native';
 import { Glyph } from '../../ui/Glyph';
-import { Attention, Button, Row, Sheet } from '../../ui/Surface';
-import { usePalette } from '../../ui/look';
+import { Attention, Button, Card, Row } from '../../ui/Surface';
+import { usePalette } from '../../ui/theme';
+import { SomeOf } from '../../ui/Choices';
 import { Words } from '../../ui/Words';
-import { troubleWords } from '../api/api';
-import type { CameraAnswer } from '../api/types';
-import { useChainQuery, useMendMutation, useSetSettingsMutation, type ChainAnswer, type Reports } from '../connect/api';
+import { troubleWords } from '../../state/api';
+import type { CameraAnswer } from '../../state/api/types';
+import { useChainQuery, useMendMutation, useSetSettingsMutation } from '../../state/api/connect';
+import type { ChainAnswer, Reports } from '../../state/api/types';
 
 export function Chain({ camera, mayEdit }: { camera: CameraAnswer; mayEdit: boolean }) {
   const p = usePalette();
@@ -15,7 +17,7 @@ export function Chain({ camera, mayEdit }: { camera: CameraAnswer; mayEdit: bool
   const [mend, mending] = useMendMutation();
   if (!chain) return null;
   return (
-    <Sheet>
+    <Card>
       <Words bold heading={2}>
         From what it sees to what is told
       </Words>
@@ -33,7 +35,7 @@ export function Chain({ camera, mayEdit }: { camera: CameraAnswer; mayEdit: bool
           {f.canMend && mayEdit && (
             <Row>
               <Button
-                words="Mend it"
+                words="Fix it"
                 disabled={mending.isLoading}
                 onPress={() => void mend({ camera: camera.id, kind: f.kind, rule: f.rule })}
                 testID={`mend-${f.kind}`}
@@ -43,7 +45,7 @@ export function Chain({ camera, mayEdit }: { camera: CameraAnswer; mayEdit: bool
         </Attention>
       ))}
       {mending.isError && <Attention words={troubleWords(mending.error) ?? ''} />}
-    </Sheet>
+    </Card>
   );
 }
 
@@ -60,24 +62,21 @@ function OwnDetection({ camera, chain: { reports, seen }, mayEdit }: { camera: C
   };
   const isNews =
     seen?.leastScore != null &&
-    (seen.classes.some((c) => !classes?.includes(c)) || reports?.leastScore !== seen.leastScore || reports?.mostScore !== seen.mostScore);
+    (seen.classes.some((c) => !(classes as readonly string[] | undefined)?.includes(c)) ||
+      reports?.leastScore !== seen.leastScore ||
+      reports?.mostScore !== seen.mostScore);
   return (
     <View style={{ gap: 8 }}>
       <Words tone="second">
         {classes ? 'Its own detection reports' : 'Nobody has said what its own detection reports. Tick it, as its own app has it.'}
       </Words>
-      <Row>
-        {tickable.map((c) => (
-          <Button
-            key={c}
-            words={c}
-            pressed={classes?.includes(c) ?? false}
-            disabled={!mayEdit}
-            onPress={() => toggle(c)}
-            testID={`reports-${c}`}
-          />
-        ))}
-      </Row>
+      <SomeOf
+        label="What its own detection reports"
+        choices={tickable.map((c) => ({ value: c, words: c, testID: `reports-${c}` }))}
+        values={(classes ?? []) as (typeof tickable)[number][]}
+        toggle={toggle}
+        disabled={!mayEdit}
+      />
       {seen?.leastScore != null && (
         <Words size="small" tone="second">
           {`Its last ${seen.events} events told of ${seen.classes.join(', ')}, between ${percent(seen.leastScore)} and ${percent(seen.mostScore!)} sure.`}
@@ -86,12 +85,12 @@ function OwnDetection({ camera, chain: { reports, seen }, mayEdit }: { camera: C
       {isNews && mayEdit && (
         <Row>
           <Button
-            words="Take that over"
+            words="Use these"
             disabled={state.isLoading}
             onPress={() =>
               change({
                 ...reports,
-                classes: [...new Set([...(classes ?? []), ...seen.classes])],
+                classes: [...new Set([...(classes ?? []), ...seen.classes])] as Reports['classes'],
                 leastScore: seen.leastScore!,
                 mostScore: seen.mostScore!,
               })

@@ -6,13 +6,13 @@ import { ActivityIndicator } from 'react-native-paper';
 import { drawnZone, ZoneShape } from '../../picture/drawings';
 import { RecentPicture } from '../../picture/Picture';
 import { Attention, Button, Row } from '../../ui/Surface';
-import { usePalette } from '../../ui/look';
+import { usePalette } from '../../ui/theme';
 import { ago } from '../../ui/times';
 import { Words } from '../../ui/Words';
-import { troubleWords, useSiteQuery } from '../api/api';
-import type { CameraAnswer } from '../api/types';
-import { useNow } from '../api/useNow';
-import { useFreshStillMutation } from '../connect/api';
+import { troubleWords, useSiteQuery } from '../../state/api';
+import type { CameraAnswer } from '../../state/api/types';
+import { useNow } from '../../state/useNow';
+import { useFreshStillMutation } from '../../state/api/connect';
 
 export function Latest({ camera }: { camera: CameraAnswer }) {
   const p = usePalette();

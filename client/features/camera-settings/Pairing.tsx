@@ -5,13 +5,14 @@ import { useState } from 'react';
 import { Image, Linking, View } from 'react-native';
 import { ActivityIndicator } from 'react-native-paper';
 import Svg, { Path, Rect } from 'react-native-svg';
-import { Loading } from '../../ui/Loading';
-import { Attention, Button, Row, Sheet } from '../../ui/Surface';
-import { corner, usePalette } from '../../ui/look';
+import { Loading } from '../shell/Loading';
+import { Attention, Button, Card, Row } from '../../ui/Surface';
+import { corner, usePalette } from '../../ui/theme';
 import { exact } from '../../ui/times';
 import { Words } from '../../ui/Words';
-import { useSiteQuery } from '../api/api';
-import { useNewTokenMutation, usePairingQuery, type DeliveryAnswer } from '../connect/api';
+import { useSiteQuery } from '../../state/api';
+import { useNewTokenMutation, usePairingQuery } from '../../state/api/connect';
+import type { DeliveryAnswer } from '../../state/api/types';
 
 export function Pairing({ camera }: { camera: string }) {
   const asked = usePairingQuery(camera);
@@ -30,7 +31,7 @@ export function Pairing({ camera }: { camera: string }) {
     );
   return (
     <>
-      <Sheet>
+      <Card>
         <Words bold heading={2}>
           Where it sends its events
         </Words>
@@ -48,19 +49,20 @@ export function Pairing({ camera }: { camera: string }) {
         <Code text={pairing.url} />
         {!isAsked && <Button words="Replace the address" onPress={() => setAsked(true)} testID="replace-url" />}
         {isAsked && (
-          <Attention words="The old address is dead at once: nothing is told of this camera until its app has the new one.">
+          <Attention words="The old address stops working at once: nothing is told of this camera until its app has the new one.">
             <Row>
               <Button
-                words="Replace it"
+                words="Replace"
+                main
                 onPress={() => void renew(camera).then(() => (setAsked(false), setCopied(false)))}
                 disabled={renewing.isLoading}
                 testID="replace-go"
               />
-              <Button words="Keep it" main onPress={() => setAsked(false)} />
+              <Button words="Cancel" onPress={() => setAsked(false)} />
             </Row>
           </Attention>
         )}
-      </Sheet>
+      </Card>
       <Arrived count={pairing.count} deliveries={pairing.deliveries} />
     </>
   );
@@ -93,7 +95,7 @@ function Arrived({ count, deliveries }: { count: number; deliveries: readonly De
   const zone = site?.place.timezone ?? 'UTC';
   const [open, setOpen] = useState<string>();
   return (
-    <Sheet>
+    <Card>
       <Words bold heading={2}>
         What has come
       </Words>
@@ -135,6 +137,6 @@ function Arrived({ count, deliveries }: { count: number; deliveries: readonly De
           )}
         </View>
       ))}
-    </Sheet>
+    </Card>
   );
 }

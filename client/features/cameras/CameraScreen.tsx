@@ -3,19 +3,20 @@
 import { useRouter } from 'expo-router';
 import { useState } from 'react';
 import { View } from 'react-native';
-import { Loading } from '../../ui/Loading';
-import { Attention, Button, Empty, Page, Row, Sheet } from '../../ui/Surface';
-import { useIsWide } from '../../ui/look';
+import { Loading } from '../shell/Loading';
+import { Attention, Button, Card, Empty, Page, Row } from '../../ui/Surface';
+import { useIsWide } from '../../ui/theme';
 import { Words } from '../../ui/Words';
-import { useCamerasQuery, useSessionQuery } from '../api/api';
+import { useCamerasQuery, useSessionQuery } from '../../state/api';
 import { AimCamera } from '../aim/AimCamera';
-import { useAppSelector } from '../api/store';
-import type { CameraAnswer } from '../api/types';
+import { drawing } from '../../state/drawing';
+import { useAppSelector } from '../../state/store';
+import type { CameraAnswer } from '../../state/api/types';
 import { Abilities } from '../camera-settings/Abilities';
 import { Chain } from '../camera-settings/Chain';
 import { Latest } from '../camera-settings/Latest';
 import { Pairing } from '../camera-settings/Pairing';
-import { CommissioningList, type StepPlaces } from '../commissioning/CommissioningList';
+import { CommissioningList, type StepLinks } from '../commissioning/CommissioningList';
 import { Settings } from '../camera-settings/Settings';
 import { Draw } from '../draw/Draw';
 import { Tune } from '../tune/Tune';
@@ -28,7 +29,7 @@ export function CameraScreen({ id }: { id: string }) {
   const router = useRouter();
   const asked = useCamerasQuery(undefined, { pollingInterval: 5000 });
   const { data: cameras } = asked;
-  const hasDraft = useAppSelector((s) => s.drawing.draft?.camera === id && s.drawing.draft.past.length > 0);
+  const hasDraft = useAppSelector((s) => drawing.draftOf(s.drawing, id)?.canUndo ?? false);
   const isTuned = useAppSelector((s) => s.tuningDraft.draft?.camera === id);
   const [doing, setDoing] = useState<'looking' | 'drawing' | 'aiming' | 'tuning'>(hasDraft ? 'drawing' : isTuned ? 'tuning' : 'looking');
   const [hasNewMask, setNewMask] = useState(false);
@@ -46,7 +47,7 @@ export function CameraScreen({ id }: { id: string }) {
       <Health camera={camera} />
     </>
   );
-  const places: StepPlaces = {
+  const places: StepLinks = {
     aim: { testID: 'aim', go: () => setDoing('aiming') },
     zones: { testID: 'reshape', go: () => setDoing('drawing') },
     sensitivity: { testID: 'tune', go: () => setDoing('tuning') },
@@ -102,7 +103,7 @@ export function CameraScreen({ id }: { id: string }) {
 
 function DrawnList({ camera }: { camera: CameraAnswer }) {
   return (
-    <Sheet>
+    <Card>
       <Words bold heading={2}>
         Drawn on this picture
       </Words>
@@ -124,7 +125,7 @@ function DrawnList({ camera }: { camera: CameraAnswer }) {
           </Words>
         </View>
       ))}
-    </Sheet>
+    </Card>
   );
 }
 
@@ -135,12 +136,12 @@ function Health({ camera }: { camera: CameraAnswer }) {
     ['pictures a second', String(h.picturesASecond)],
     ['taken in', String(h.taken)],
     ['looked at by the detector', String(h.looked)],
-    ['let go while busy', String(h.dropped)],
+    ['skipped while busy', String(h.dropped)],
     ['the detector sees it as', h.input ? `${h.input.width} × ${h.input.height}` : '–'],
     ['a look takes', h.looked ? `${Math.round(h.lookMs / h.looked)} ms` : '–'],
   ];
   return (
-    <Sheet>
+    <Card>
       <Words bold heading={2}>
         How it does
       </Words>
@@ -150,6 +151,6 @@ function Health({ camera }: { camera: CameraAnswer }) {
           <Words>{value}</Words>
         </View>
       ))}
-    </Sheet>
+    </Card>
   );
 }

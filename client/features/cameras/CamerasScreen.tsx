@@ -3,11 +3,12 @@
 import { useRouter } from 'expo-router';
 import { useState } from 'react';
 import { View } from 'react-native';
-import { Loading } from '../../ui/Loading';
+import { Loading } from '../shell/Loading';
 import { Button, Empty, Page, Row } from '../../ui/Surface';
-import { useIsWide } from '../../ui/look';
+import { useIsWide } from '../../ui/theme';
+import { OneOf } from '../../ui/Choices';
 import { Words } from '../../ui/Words';
-import { useCamerasQuery, useSessionQuery } from '../api/api';
+import { useCamerasQuery, useSessionQuery } from '../../state/api';
 import { PutBack } from '../camera-settings/PutBack';
 import { ToFinish } from '../commissioning/ToFinish';
 import { Plan } from '../plan/Plan';
@@ -40,13 +41,16 @@ export function CamerasScreen() {
       </Row>
       <PutBack />
       {cameras.length > 0 && (
-        <Row>
-          <Button words="Wall" pressed={view === 'wall'} onPress={() => setView('wall')} testID="cameras-wall" />
-          <Button words="Plan" pressed={view === 'plan'} onPress={() => setView('plan')} testID="cameras-plan" />
-          {mayEdit && (
-            <Button words="To finish" pressed={view === 'to finish'} onPress={() => setView('to finish')} testID="cameras-to-finish" />
-          )}
-        </Row>
+        <OneOf
+          label="How the cameras are shown"
+          choices={[
+            { value: 'wall', words: 'Wall', testID: 'cameras-wall' },
+            { value: 'plan', words: 'Plan', testID: 'cameras-plan' },
+            ...(mayEdit ? [{ value: 'to finish', words: 'To finish', testID: 'cameras-to-finish' } as const] : []),
+          ]}
+          value={view}
+          choose={setView}
+        />
       )}
       {view === 'plan' && <Plan cameras={cameras} mayEdit={mayEdit} />}
       {view === 'to finish' && <ToFinish />}
@@ -54,7 +58,7 @@ export function CamerasScreen() {
         <Empty
           words="No camera yet."
           next={
-            mayEdit ? 'Connect the first one; its picture is seen before anything is kept.' : 'Whoever sets the place up connects them.'
+            mayEdit ? 'Connect the first one; its picture is seen before anything is saved.' : 'Whoever sets the place up connects them.'
           }
         />
       )}

@@ -2,8 +2,8 @@
 
 import { CameraPicture } from '../../picture/CameraPicture';
 import { BoxMark, LineShape, ZoneShape, drawnLine, drawnZone } from '../../picture/drawings';
-import { useSeen } from '../api/useSeen';
-import type { CameraAnswer } from '../api/types';
+import { useSeen } from '../../state/useSeen';
+import type { CameraAnswer } from '../../state/api/types';
 
 export function LiveCamera({ camera }: { camera: CameraAnswer }) {
   const tracks = useSeen(camera.id);

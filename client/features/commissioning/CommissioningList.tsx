@@ -1,24 +1,26 @@
 // What of putting a camera into service is done and what is open; touching a step goes to where it is done.
 
-import { Pressable, View } from 'react-native';
+import { View } from 'react-native';
 import type { CommissioningStep } from '@nibber/core/commissioning';
 import { capital } from '../../ui/capital';
 import { Glyph } from '../../ui/Glyph';
-import { Sheet } from '../../ui/Surface';
-import { target, usePalette } from '../../ui/look';
+import { Card } from '../../ui/Surface';
+import { target, usePalette } from '../../ui/theme';
+import { Touch } from '../../ui/Touch';
 import { Words } from '../../ui/Words';
-import { useCommissionedQuery, type StepAnswer } from './api';
+import { useCommissionedQuery } from '../../state/api/commissioning';
+import type { CommissioningAnswer } from '../../state/api/types';
 import { StepMark, stateWords } from './StepMark';
 
 /** Where steps are done. What is not named here is done on the camera's own page, below. */
-export type StepPlaces = { readonly [S in CommissioningStep]?: { readonly testID: string; readonly go: () => void } };
+export type StepLinks = { readonly [S in CommissioningStep]?: { readonly testID: string; readonly go: () => void } };
 
-export function CommissioningList({ camera, places }: { camera: string; places: StepPlaces }) {
+export function CommissioningList({ camera, places }: { camera: string; places: StepLinks }) {
   const { data } = useCommissionedQuery(camera, { pollingInterval: 15_000 });
   const steps = data?.steps ?? [];
   const open = steps.filter((s) => s.state === 'open' || s.state === 'wrong').length;
   return (
-    <Sheet style={{ gap: 0 }}>
+    <Card style={{ gap: 0 }}>
       <Words bold heading={2} style={{ paddingBottom: 6 }}>
         {!data
           ? 'Putting it into service'
@@ -29,11 +31,11 @@ export function CommissioningList({ camera, places }: { camera: string; places: 
       {steps.map((s) => (
         <StepLine key={s.step} answer={s} place={places[s.step]} />
       ))}
-    </Sheet>
+    </Card>
   );
 }
 
-function StepLine({ answer: { step, state, words }, place }: { answer: StepAnswer; place: StepPlaces[CommissioningStep] }) {
+function StepLine({ answer: { step, state, words }, place }: { answer: CommissioningAnswer; place: StepLinks[CommissioningStep] }) {
   const p = usePalette();
   const inside = (
     <>
@@ -52,9 +54,9 @@ function StepLine({ answer: { step, state, words }, place }: { answer: StepAnswe
   const style = { flexDirection: 'row', alignItems: 'flex-start', gap: 4, minHeight: target, paddingVertical: 8, borderTopWidth: 1, borderTopColor: p.rule } as const; // prettier-ignore
   const label = `${capital(step)}, ${stateWords[state]}: ${words}`;
   return place ? (
-    <Pressable role="button" aria-label={label} onPress={place.go} testID={place.testID} style={style}>
+    <Touch role="button" press={place.go} testID={place.testID} style={style}>
       {inside}
-    </Pressable>
+    </Touch>
   ) : (
     <View role="group" aria-label={label} testID={`step-${step}-${state}`} style={style}>
       {inside}

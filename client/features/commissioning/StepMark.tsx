@@ -3,7 +3,7 @@
 import { View } from 'react-native';
 import type { StepState } from '@nibber/core/commissioning';
 import { Glyph } from '../../ui/Glyph';
-import { usePalette } from '../../ui/look';
+import { usePalette } from '../../ui/theme';
 
 export const stateWords: Readonly<Record<StepState, string>> = { done: 'done', open: 'open', wrong: 'not right', none: 'nothing to do' };
 

@@ -1,13 +1,16 @@
 // The site as a whole: which cameras are in service, and what is open on the others. A table where there is room for one.
 
 import { useRouter } from 'expo-router';
-import { Pressable, View } from 'react-native';
+import { View } from 'react-native';
 import { capital } from '../../ui/capital';
-import { Loading } from '../../ui/Loading';
-import { Empty, Sheet } from '../../ui/Surface';
-import { target, useIsWide, usePalette } from '../../ui/look';
+import { Loading } from '../shell/Loading';
+import { Card, Empty } from '../../ui/Surface';
+import { Table, type Column } from '../../ui/Table';
+import { useIsWide, usePalette } from '../../ui/theme';
+import { Touch } from '../../ui/Touch';
 import { Words } from '../../ui/Words';
-import { useCommissioningQuery, type Commissioned } from './api';
+import { useCommissioningQuery } from '../../state/api/commissioning';
+import type { Commissioned } from '../../state/api/types';
 import { StepMark, stateWords } from './StepMark';
 
 export function ToFinish() {
@@ -24,7 +27,7 @@ export function ToFinish() {
           ? 'Every camera is in service: nothing is open.'
           : `${finished} of ${data.cameras.length} cameras in service.`}
       </Words>
-      {isWide ? <Table cameras={data.cameras} /> : data.cameras.map((c) => <OneCamera key={c.camera} commissioned={c} />)}
+      {isWide ? <Overview cameras={data.cameras} /> : data.cameras.map((c) => <OneCamera key={c.camera} commissioned={c} />)}
     </>
   );
 }
@@ -35,8 +38,8 @@ function OneCamera({ commissioned: { camera, name, isFinished, steps } }: { comm
   const router = useRouter();
   const p = usePalette();
   return (
-    <Pressable role="link" onPress={() => router.navigate(`/cameras/${camera}`)} testID={`finish-${camera}`}>
-      <Sheet>
+    <Touch role="link" press={() => router.navigate(`/cameras/${camera}`)} testID={`finish-${camera}`}>
+      <Card>
         <View style={{ flexDirection: 'row', justifyContent: 'space-between' }}>
           <Words bold heading={2}>
             {name}
@@ -54,56 +57,42 @@ function OneCamera({ commissioned: { camera, name, isFinished, steps } }: { comm
             </View>
           </View>
         ))}
-      </Sheet>
-    </Pressable>
+      </Card>
+    </Touch>
   );
 }
 
-function Table({ cameras }: { cameras: readonly Commissioned[] }) {
+/** What is least finished comes first. */
+function Overview({ cameras }: { cameras: readonly Commissioned[] }) {
   const router = useRouter();
-  const p = usePalette();
-  const cell = { flex: 1, alignItems: 'center' } as const;
+  const next = ({ steps }: Commissioned) => steps.find(isOpen);
+  const columns: readonly Column<Commissioned>[] = [
+    { id: 'camera', name: 'Camera', width: 140, words: (c) => c.name, by: (c) => c.name },
+    ...cameras[0]!.steps.map(({ step }, i): Column<Commissioned> => ({
+      id: step,
+      name: capital(step),
+      width: 76,
+      words: (c) => stateWords[c.steps[i]!.state],
+      cell: (c) => (
+        <View role="img" aria-label={stateWords[c.steps[i]!.state]} style={{ alignItems: 'flex-start' }}>
+          <StepMark state={c.steps[i]!.state} />
+        </View>
+      ),
+      by: (c) => stateWords[c.steps[i]!.state],
+    })),
+    { id: 'open', name: 'Next', words: (c) => next(c)?.words ?? 'Nothing is open.', by: (c) => c.steps.filter(isOpen).length },
+  ];
   return (
-    <Sheet style={{ gap: 0 }}>
-      <View style={{ flexDirection: 'row', paddingBottom: 8 }}>
-        <View style={{ width: 200 }} />
-        {cameras[0]!.steps.map(({ step }) => (
-          <View key={step} style={cell}>
-            <Words size="small" tone="second">
-              {step}
-            </Words>
-          </View>
-        ))}
-      </View>
-      {cameras.map(({ camera, name, steps }) => (
-        <Pressable
-          key={camera}
-          role="link"
-          aria-label={`${name}: ${steps.map((s) => `${s.step} ${stateWords[s.state]}`).join(', ')}`}
-          onPress={() => router.navigate(`/cameras/${camera}`)}
-          testID={`finish-${camera}`}
-          style={{ borderTopWidth: 1, borderTopColor: p.rule, paddingVertical: 10, gap: 6, minHeight: target }}
-        >
-          <View style={{ flexDirection: 'row', alignItems: 'center' }}>
-            <Words bold style={{ width: 200 }}>
-              {name}
-            </Words>
-            {steps.map((s) => (
-              <View key={s.step} style={cell}>
-                <StepMark state={s.state} />
-              </View>
-            ))}
-          </View>
-          {steps
-            .filter(isOpen)
-            .slice(0, 1)
-            .map((s) => (
-              <Words key={s.step} size="small" tone="second">
-                {`Next, ${s.step}: ${s.words}`}
-              </Words>
-            ))}
-        </Pressable>
-      ))}
-    </Sheet>
+    <Card style={{ padding: 0 }}>
+      <Table
+        label="Cameras to finish"
+        columns={columns}
+        rows={cameras}
+        keyOf={(c) => c.camera}
+        start={{ by: 'open', down: true }}
+        press={(c) => () => router.navigate(`/cameras/${c.camera}`)}
+        rowTestID={(c) => `finish-${c.camera}`}
+      />
+    </Card>
   );
 }

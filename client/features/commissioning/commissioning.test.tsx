@@ -1,6 +1,6 @@
 import { fireEvent, screen } from '@testing-library/react-native';
 import { answering, draw } from '../../testing/draw';
-import type { Commissioned } from './api';
+import type { Commissioned } from '../../state/api/types';
 import { CommissioningList } from './CommissioningList';
 import { ToFinish } from './ToFinish';
 

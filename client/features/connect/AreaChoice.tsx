@@ -1,6 +1,8 @@
 // Which area a camera belongs to; nothing to choose where there is but one.
 
-import { Button, Row } from '../../ui/Surface';
+import { Controller, type Control, type FieldPath, type FieldValues } from 'react-hook-form';
+import { OneOf } from '../../ui/Choices';
+import { Row } from '../../ui/Surface';
 import { Words } from '../../ui/Words';
 
 type Props = { areas: readonly { id: string; name: string }[]; area: string; choose: (id: string) => void };
@@ -10,9 +12,17 @@ export function AreaChoice({ areas, area, choose }: Props) {
   return (
     <Row>
       <Words tone="second">Area</Words>
-      {areas.map((a) => (
-        <Button key={a.id} words={a.name} pressed={a.id === area} onPress={() => choose(a.id)} />
-      ))}
+      <OneOf label="Area" choices={areas.map((a) => ({ value: a.id, words: a.name }))} value={area} choose={choose} />
     </Row>
   );
 }
+
+type FormProps<T extends FieldValues> = { areas: Props['areas']; control: Control<T>; name: FieldPath<T> };
+
+export const FormArea = <T extends FieldValues>({ areas, control, name }: FormProps<T>) => (
+  <Controller
+    control={control}
+    name={name}
+    render={({ field: { value, onChange } }) => <AreaChoice areas={areas} area={value as string} choose={onChange} />}
+  />
+);

@@ -1,8 +1,9 @@
 // An address typed or pasted: of a camera, or of a stream.
 
 import { useState } from 'react';
-import { Field } from '../../ui/Field';
-import { Button, Row, Sheet } from '../../ui/Surface';
+import * as checks from '../../state/api/checks';
+import { FormField, useCheckedForm } from '../../ui/Form';
+import { Button, Card, Row } from '../../ui/Surface';
 import { Words } from '../../ui/Words';
 import { kindOf } from './words';
 
@@ -11,36 +12,45 @@ const meanings = {
   stream: 'Read as a stream of pictures: MJPEG, a JPEG still, or RTSP.',
 } as const;
 
+type Filled = { address: string };
+const bodyOf = ({ address }: Filled) => ({ kind: kindOf(address), address: address.trim() });
+
 export function ByAddress({ choose }: { choose: (address: string, kind: 'device' | 'stream') => void }) {
-  const [address, setAddress] = useState('');
-  const [said, setSaid] = useState<'device' | 'stream'>();
-  const kind = said ?? kindOf(address);
+  const { control, handleSubmit, watch, formState } = useCheckedForm<Filled>(checks.attempt, { address: '' }, bodyOf);
+  const { address } = watch();
+  // What it is said to be holds for the address that it was said of.
+  const [said, setSaid] = useState<{ address: string; kind: 'device' | 'stream' }>();
+  const kind = said?.address === address ? said.kind : kindOf(address);
   const other = kind === 'device' ? 'stream' : 'device';
-  const isReady = address.trim() !== '';
+  const go = handleSubmit((filled) => choose(filled.address.trim(), kind));
   return (
-    <Sheet>
+    <Card>
       <Words bold heading={2}>
         By its address
       </Words>
-      <Field
+      <FormField
+        control={control}
+        name="address"
         label="Address of a camera or of its stream"
         placeholder="192.168.1.20 or rtsp://…"
-        value={address}
-        onChangeText={(text) => (setAddress(text), setSaid(undefined))}
         autoCapitalize="none"
         inputMode="url"
-        onSubmitEditing={() => isReady && choose(address.trim(), kind)}
+        onSubmitEditing={() => void go()}
         testID="address"
       />
-      {isReady && (
+      {formState.isValid && (
         <Row style={{ justifyContent: 'space-between' }}>
           <Words size="small" tone="second" style={{ flexShrink: 1 }}>
             {meanings[kind]}
           </Words>
-          <Button words={other === 'stream' ? 'It is a stream' : 'It is a camera'} onPress={() => setSaid(other)} testID="other-kind" />
+          <Button
+            words={other === 'stream' ? 'It is a stream' : 'It is a camera'}
+            onPress={() => setSaid({ address, kind: other })}
+            testID="other-kind"
+          />
         </Row>
       )}
-      <Button words="Go on" main disabled={!isReady} onPress={() => choose(address.trim(), kind)} testID="use-address" />
-    </Sheet>
+      <Button words="Go on" main disabled={!formState.isValid} onPress={() => void go()} testID="use-address" />
+    </Card>
   );
 }

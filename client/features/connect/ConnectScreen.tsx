@@ -4,7 +4,7 @@ import { useRouter } from 'expo-router';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { Button, Page, Row } from '../../ui/Surface';
-import { useIsWide } from '../../ui/look';
+import { useIsWide } from '../../ui/theme';
 import { Words } from '../../ui/Words';
 import { ByAddress } from './ByAddress';
 import { FindOnNetwork } from './FindOnNetwork';

@@ -1,13 +1,15 @@
 // What answers on the network, with how far the search is and a stop.
 
 import { useEffect, useState } from 'react';
-import { Pressable, View } from 'react-native';
+import { View } from 'react-native';
 import { ProgressBar } from 'react-native-paper';
-import { Attention, Button, Row, Sheet } from '../../ui/Surface';
-import { target, usePalette } from '../../ui/look';
+import { Attention, Button, Card, Row } from '../../ui/Surface';
+import { target, usePalette } from '../../ui/theme';
+import { Touch } from '../../ui/Touch';
 import { Words } from '../../ui/Words';
-import { troubleWords } from '../api/api';
-import { useBeginSearchMutation, useSearchQuery, useStopSearchMutation, type Found } from './api';
+import { troubleWords } from '../../state/api';
+import { useBeginSearchMutation, useSearchQuery, useStopSearchMutation } from '../../state/api/connect';
+import type { Found } from '../../state/api/types';
 
 const pollMs = 500;
 
@@ -25,7 +27,7 @@ export function FindOnNetwork({ choose }: { choose: (device: { address: string; 
   const halt = () => id && void stop(id).then(() => refetch());
   const found = search?.found ?? [];
   return (
-    <Sheet>
+    <Card>
       <Row style={{ justifyContent: 'space-between', flexWrap: 'nowrap' }}>
         <Words bold heading={2}>
           On this network
@@ -62,7 +64,7 @@ export function FindOnNetwork({ choose }: { choose: (device: { address: string; 
       {found.map((d) => (
         <FoundRow key={d.id} device={d} choose={choose} />
       ))}
-    </Sheet>
+    </Card>
   );
 }
 
@@ -71,11 +73,10 @@ function FoundRow({ device, choose }: { device: Found; choose: (device: { addres
   const title = [device.name, device.hardware].filter(Boolean).join(' ') || 'A camera';
   const { host } = new URL(device.address);
   return (
-    <Pressable
+    <Touch
       role="button"
-      aria-label={`Connect ${title} at ${host}`}
       testID={`found ${host} ${device.hardware ?? device.id}`}
-      onPress={() => choose({ address: device.address, title })}
+      press={() => choose({ address: device.address, title })}
       style={{
         minHeight: target,
         borderTopWidth: 1,
@@ -96,6 +97,6 @@ function FoundRow({ device, choose }: { device: Found; choose: (device: { addres
       <Words size="small" tone={device.isKnown ? 'second' : 'work'} bold={!device.isKnown}>
         {device.isKnown ? 'connected' : 'Connect'}
       </Words>
-    </Pressable>
+    </Touch>
   );
 }

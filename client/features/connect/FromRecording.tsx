@@ -2,10 +2,10 @@
 
 import { useRef, useState } from 'react';
 import { ProgressBar } from 'react-native-paper';
-import { Attention, Button, Row, Sheet } from '../../ui/Surface';
-import { usePalette } from '../../ui/look';
+import { Attention, Button, Card, Row } from '../../ui/Surface';
+import { usePalette } from '../../ui/theme';
 import { Words } from '../../ui/Words';
-import { pickFile, sendFile, type Sending } from '../api/files';
+import { pickFile, sendFile, type Sending } from '../../state/api/files';
 
 const mostBytes = 500_000_000;
 
@@ -27,7 +27,7 @@ export function FromRecording({ choose }: { choose: (address: string) => void })
     else if ('answer' in answer) choose(answer.answer.address);
   };
   return (
-    <Sheet>
+    <Card>
       <Words bold heading={2}>
         From a recording
       </Words>
@@ -48,6 +48,6 @@ export function FromRecording({ choose }: { choose: (address: string) => void })
         </>
       )}
       {trouble && <Attention words={trouble} />}
-    </Sheet>
+    </Card>
   );
 }

@@ -1,73 +1,102 @@
 // The pictures that came: which lenses to keep, what each is called, how it is turned, what its relays switch.
 
 import { useRouter } from 'expo-router';
-import { useState } from 'react';
 import { View } from 'react-native';
 import type { AbilityName, Shown } from '@nibber/core/site';
 import { TurnedPicture } from '../../picture/TurnedPicture';
-import { Option } from '../../ui/Choice';
-import { Field } from '../../ui/Field';
-import { Attention, Button, Row, Sheet } from '../../ui/Surface';
+import * as checks from '../../state/api/checks';
+import { Check } from '../../ui/Choices';
+import { faultsBy, FormChoice, FormField, useForm, type Faults } from '../../ui/Form';
+import { Attention, Button, Card, Row } from '../../ui/Surface';
 import { Words } from '../../ui/Words';
-import { troubleWords, useSiteQuery } from '../api/api';
-import { useKeepCamerasMutation, type AttemptAnswer, type ChannelAnswer } from './api';
-import { AreaChoice } from './AreaChoice';
+import { troubleWords, useSiteQuery } from '../../state/api';
+import { useKeepCamerasMutation } from '../../state/api/connect';
+import type { AttemptAnswer, ChannelAnswer } from '../../state/api/types';
+import { FormArea } from './AreaChoice';
 import { clockWords, nextTurn, shownWords } from './words';
 
-type Draft = { readonly isKept: boolean; readonly name: string; readonly area: string | undefined; readonly shown: Shown };
+type Lens = { isKept: boolean; name: string; area: string; shown: Shown };
+type Filled = { lenses: Lens[]; relays: { lamp: string; siren: string }; hasInfrared: boolean };
+
+/** Each lens that is kept needs a name, and an area. */
+const faultsOf = ({ lenses }: Filled): Faults => {
+  const faults = lenses.map(({ isKept, name, area }, i) =>
+    isKept
+      ? Object.entries(faultsBy(checks.paired, { name: name.trim(), area })).map(([field, words]) => [`lenses.${i}.${field}`, words])
+      : [],
+  );
+  return Object.fromEntries(faults.flat()) as Faults;
+};
 
 export function KeepIt({ attempt }: { attempt: AttemptAnswer }) {
-  const router = useRouter();
   const { data: site } = useSiteQuery();
+  return site ? <LensForm attempt={attempt} areas={site.areas} /> : null;
+}
+
+function LensForm({ attempt, areas }: { attempt: AttemptAnswer; areas: readonly { id: string; name: string }[] }) {
+  const router = useRouter();
   const isOne = attempt.channels.length === 1;
-  const [drafts, setDrafts] = useState<readonly Draft[]>(() =>
-    attempt.channels.map((c) => ({ isKept: c.hasPicture && isOne, name: isOne ? '' : c.name, area: undefined, shown: {} })),
-  );
-  const [relays, setRelays] = useState<{ lamp?: string; siren?: string }>({});
-  const [hasInfrared, setInfrared] = useState(false);
+  const start: Filled = {
+    lenses: attempt.channels.map((c) => ({
+      isKept: c.hasPicture && isOne,
+      name: isOne ? '' : c.name,
+      area: areas[0]?.id ?? '',
+      shown: {},
+    })),
+    relays: { lamp: '', siren: '' },
+    hasInfrared: false,
+  };
+  const { control, handleSubmit, watch, setValue, formState } = useForm<Filled>(start, faultsOf);
   const [keep, state] = useKeepCamerasMutation();
-  const set = (i: number, change: Partial<Draft>) => setDrafts(drafts.map((d, at) => (at === i ? { ...d, ...change } : d)));
-  const area = (d: Draft) => d.area ?? site?.areas[0]?.id ?? '';
-  const kept = drafts.flatMap((d, i) => (d.isKept ? [{ ...d, channel: i }] : []));
-  const unnamed = kept.some((d) => d.name.trim() === '');
+  const { lenses, hasInfrared } = watch();
+  const kept = lenses.filter((d) => d.isKept).length;
   const { device } = attempt;
   const clock = device && clockWords(device.clockAheadMs);
-
-  const save = async () => {
-    const can: AbilityName[] = hasInfrared ? ['infrared'] : [];
-    const cameras = kept.map((d) => ({
-      channel: d.channel,
-      name: d.name.trim(),
-      area: area(d),
-      shown: d.shown,
-      ...(isOne ? { relays, can } : {}),
-    }));
+  const change = { shouldValidate: true, shouldDirty: true };
+  const save = handleSubmit(async (filled) => {
+    const can: AbilityName[] = filled.hasInfrared ? ['infrared'] : [];
+    const { lamp, siren } = filled.relays;
+    const cameras = filled.lenses.flatMap(({ isKept, name, area, shown }, channel) =>
+      isKept
+        ? [
+            {
+              channel,
+              name: name.trim(),
+              area,
+              shown,
+              ...(isOne ? { relays: { ...(lamp && { lamp }), ...(siren && { siren }) }, can } : {}),
+            },
+          ]
+        : [],
+    );
     const answer = await keep({ attempt: attempt.id, cameras });
     const [first] = answer.data?.cameras ?? [];
     if (first) router.navigate(cameras.length === 1 ? `/cameras/${first}` : '/cameras');
-  };
+  });
   return (
     <>
       {clock && <Attention words={clock} />}
       {attempt.channels.map((channel, i) => (
-        <Sheet key={channel.name}>
-          <Lens attempt={attempt.id} channel={channel} index={i} isOne={isOne} draft={drafts[i]!} set={(change) => set(i, change)} />
-          {drafts[i]!.isKept && (
+        <Card key={channel.name}>
+          <LensPicture
+            attempt={attempt.id}
+            channel={channel}
+            index={i}
+            isOne={isOne}
+            lens={lenses[i]!}
+            keep={(isKept) => setValue(`lenses.${i}.isKept`, isKept, change)}
+            show={(shown) => setValue(`lenses.${i}.shown`, shown, change)}
+          />
+          {lenses[i]!.isKept && (
             <>
-              <Field
-                label="What it is called"
-                value={drafts[i]!.name}
-                onChangeText={(name) => set(i, { name })}
-                autoCapitalize="sentences"
-                testID={`lens-name-${i}`}
-              />
-              <AreaChoice areas={site?.areas ?? []} area={area(drafts[i]!)} choose={(chosen) => set(i, { area: chosen })} />
+              <FormField control={control} name={`lenses.${i}.name`} label="Name" autoCapitalize="sentences" testID={`lens-name-${i}`} />
+              <FormArea control={control} name={`lenses.${i}.area`} areas={areas} />
             </>
           )}
-        </Sheet>
+        </Card>
       ))}
       {isOne && device && (
-        <Sheet>
+        <Card>
           <Words bold heading={2}>
             What it can do
           </Words>
@@ -76,26 +105,26 @@ export function KeepIt({ attempt }: { attempt: AttemptAnswer }) {
             (['lamp', 'siren'] as const).map((what) => (
               <Row key={what}>
                 <Words style={{ width: 88 }}>{what === 'lamp' ? 'Its lamp is' : 'Its siren is'}</Words>
-                {device.relays.map((token) => (
-                  <Button
-                    key={token}
-                    words={token}
-                    pressed={relays[what] === token}
-                    onPress={() => setRelays({ ...relays, [what]: relays[what] === token ? undefined : token })}
-                    testID={`${what}-${token}`}
-                  />
-                ))}
+                <FormChoice
+                  control={control}
+                  name={`relays.${what}`}
+                  label={what === 'lamp' ? 'Its lamp is' : 'Its siren is'}
+                  choices={[
+                    { value: '', words: 'none', testID: `${what}-none` },
+                    ...device.relays.map((token) => ({ value: token, words: token, testID: `${what}-${token}` })),
+                  ]}
+                />
               </Row>
             ))}
-          <Option many words="It has an infrared light" chosen={hasInfrared} onPress={() => setInfrared(!hasInfrared)} />
-        </Sheet>
+          <Check words="It has an infrared light" checked={hasInfrared} press={() => setValue('hasInfrared', !hasInfrared, change)} />
+        </Card>
       )}
       {state.isError && <Attention words={troubleWords(state.error) ?? ''} />}
-      {unnamed && kept.length > 0 && <Words tone="second">Give it a name to keep it.</Words>}
+      {!formState.isValid && kept > 0 && <Words tone="second">Give it a name to save it.</Words>}
       <Button
-        words={kept.length > 1 ? `Keep ${kept.length} cameras` : 'Keep this camera'}
+        words={kept > 1 ? `Save ${kept} cameras` : 'Save camera'}
         main
-        disabled={kept.length === 0 || unnamed || state.isLoading}
+        disabled={kept === 0 || !formState.isValid || state.isLoading}
         onPress={() => void save()}
         testID="keep-camera"
       />
@@ -108,21 +137,21 @@ type LensProps = {
   channel: ChannelAnswer;
   index: number;
   isOne: boolean;
-  draft: Draft;
-  set: (change: Partial<Draft>) => void;
+  lens: Lens;
+  keep: (isKept: boolean) => void;
+  show: (shown: Shown) => void;
 };
 
-function Lens({ attempt, channel, index, isOne, draft, set }: LensProps) {
+function LensPicture({ attempt, channel, index, isOne, lens: { isKept, shown }, keep, show }: LensProps) {
   if (!channel.hasPicture) return <Words tone="second">{`${channel.name} gives no picture. ${channel.trouble ?? ''}`}</Words>;
   return (
     <>
       {!isOne && (
-        <Option
-          many
+        <Check
           words={channel.name}
           detail={`${channel.width} × ${channel.height}`}
-          chosen={draft.isKept}
-          onPress={() => set({ isKept: !draft.isKept })}
+          checked={isKept}
+          press={() => keep(!isKept)}
           testID={`lens-${index}`}
         />
       )}
@@ -130,23 +159,17 @@ function Lens({ attempt, channel, index, isOne, draft, set }: LensProps) {
         <TurnedPicture
           source={`/api/attempts/${attempt}/channels/${index}/picture.jpg`}
           words={`What ${channel.name} sees`}
-          shown={draft.shown}
+          shown={shown}
           width={channel.width}
           height={channel.height}
         />
       </View>
-      {draft.isKept && (
+      {isKept && (
         <Row>
-          <Button glyph="turn" words="Turn" onPress={() => set({ shown: nextTurn(draft.shown) })} testID={`turn-${index}`} />
-          <Button
-            glyph="mirror"
-            words="Mirror"
-            pressed={draft.shown.mirrored === true}
-            onPress={() => set({ shown: { ...draft.shown, mirrored: !draft.shown.mirrored } })}
-            testID={`mirror-${index}`}
-          />
+          <Button glyph="turn" words="Turn" onPress={() => show(nextTurn(shown))} testID={`turn-${index}`} />
+          <Button glyph="mirror" words="Mirror" onPress={() => show({ ...shown, mirrored: !shown.mirrored })} testID={`mirror-${index}`} />
           <Words size="small" tone="second">
-            {shownWords(draft.shown)}
+            {shownWords(shown)}
           </Words>
         </Row>
       )}

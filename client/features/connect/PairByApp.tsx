@@ -2,47 +2,53 @@
 
 import { useRouter } from 'expo-router';
 import { useState } from 'react';
-import { Field } from '../../ui/Field';
-import { Attention, Button, Sheet } from '../../ui/Surface';
+import * as checks from '../../state/api/checks';
+import { FormField, useCheckedForm } from '../../ui/Form';
+import { Attention, Button, Card } from '../../ui/Surface';
 import { Words } from '../../ui/Words';
-import { troubleWords, useSiteQuery } from '../api/api';
-import { usePairCameraMutation } from './api';
-import { AreaChoice } from './AreaChoice';
+import { troubleWords, useSiteQuery } from '../../state/api';
+import { usePairCameraMutation } from '../../state/api/connect';
+import { FormArea } from './AreaChoice';
+
+type Filled = { name: string; area: string };
 
 export function PairByApp() {
-  const router = useRouter();
-  const { data: site } = useSiteQuery();
   const [isOpen, setOpen] = useState(false);
-  const [name, setName] = useState('');
-  const [area, setArea] = useState<string>();
-  const [pair, state] = usePairCameraMutation();
-  const place = area ?? site?.areas[0]?.id ?? '';
-  const go = async () => {
-    const answer = await pair({ name: name.trim(), area: place });
-    if (answer.data) router.navigate(`/cameras/${answer.data.camera}`);
-  };
+  const { data: site } = useSiteQuery();
   return (
-    <Sheet>
+    <Card>
       <Words bold heading={2}>
         Run by its own app
       </Words>
       <Words tone="second">Such a camera sees people and animals by itself. It is given an address here to send its events to.</Words>
-      {!isOpen ? (
-        <Button words="Pair such a camera" onPress={() => setOpen(true)} testID="pair" />
-      ) : (
-        <>
-          <Field label="What it is called" value={name} onChangeText={setName} autoCapitalize="sentences" testID="pair-name" />
-          <AreaChoice areas={site?.areas ?? []} area={place} choose={setArea} />
-          {state.isError && <Attention words={troubleWords(state.error) ?? ''} />}
-          <Button
-            words="Make its address"
-            main
-            disabled={name.trim() === '' || state.isLoading}
-            onPress={() => void go()}
-            testID="pair-go"
-          />
-        </>
-      )}
-    </Sheet>
+      {isOpen && site ? <PairForm areas={site.areas} /> : <Button words="Pair such a camera" onPress={() => setOpen(true)} testID="pair" />}
+    </Card>
+  );
+}
+
+const bodyOf = ({ name, area }: Filled) => ({ name: name.trim(), area });
+
+function PairForm({ areas }: { areas: readonly { id: string; name: string }[] }) {
+  const router = useRouter();
+  const [pair, state] = usePairCameraMutation();
+  const { control, handleSubmit, formState } = useCheckedForm<Filled>(checks.paired, { name: '', area: areas[0]?.id ?? '' }, bodyOf);
+  const go = handleSubmit(async (filled) => {
+    const answer = await pair(bodyOf(filled));
+    if (answer.data) router.navigate(`/cameras/${answer.data.camera}`);
+  });
+  return (
+    <>
+      <FormField
+        control={control}
+        name="name"
+        label="Name"
+        autoCapitalize="sentences"
+        onSubmitEditing={() => void go()}
+        testID="pair-name"
+      />
+      <FormArea control={control} name="area" areas={areas} />
+      {state.isError && <Attention words={troubleWords(state.error) ?? ''} />}
+      <Button words="Make its address" main disabled={!formState.isValid || state.isLoading} onPress={() => void go()} testID="pair-go" />
+    </>
   );
 }

@@ -3,21 +3,24 @@
 import { useState } from 'react';
 import { View } from 'react-native';
 import { ActivityIndicator } from 'react-native-paper';
-import { Field } from '../../ui/Field';
+import * as checks from '../../state/api/checks';
+import { useCheckedForm } from '../../ui/Form';
 import { Glyph } from '../../ui/Glyph';
-import { Attention, Button, Row, Sheet } from '../../ui/Surface';
-import { usePalette } from '../../ui/look';
+import { Attention, Button, Card, Row } from '../../ui/Surface';
+import { usePalette } from '../../ui/theme';
 import { Words } from '../../ui/Words';
-import { troubleWords } from '../api/api';
-import { useAttemptQuery, useBeginAttemptMutation, useStopAttemptMutation, type StepAnswer } from './api';
+import { troubleWords } from '../../state/api';
+import { useAttemptQuery, useBeginAttemptMutation, useStopAttemptMutation } from '../../state/api/connect';
+import type { AttemptStep } from '../../state/api/types';
 import { KeepIt } from './KeepIt';
+import { SignInFields, type SignInFilled } from './SignInFields';
 import { stepWords } from './words';
 
 const pollMs = 400;
 
 export function TryIt({ address, kind }: { address: string; kind: 'device' | 'stream' }) {
-  const [name, setName] = useState('');
-  const [password, setPassword] = useState('');
+  const bodyOf = ({ name, password }: SignInFilled) => ({ kind, address, ...(name.trim() ? { name: name.trim(), password } : {}) });
+  const { control, handleSubmit, formState } = useCheckedForm<SignInFilled>(checks.attempt, { name: '', password: '' }, bodyOf);
   const [begin, begun] = useBeginAttemptMutation();
   const [stop] = useStopAttemptMutation();
   const [isOver, setOver] = useState(true);
@@ -27,17 +30,17 @@ export function TryIt({ address, kind }: { address: string; kind: 'device' | 'st
   const isRecording = address.startsWith('recording:');
   const isTrying = !isOver && attempt?.state === 'trying';
   if (!isOver && attempt && attempt.state !== 'trying' && attempt === data) setOver(true);
-  const go = () => {
+  const go = handleSubmit((filled) => {
     setOver(false);
-    void begin({ kind, address, ...(name.trim() ? { name: name.trim(), password } : {}) });
-  };
+    void begin(bodyOf(filled));
+  });
   const halt = () => {
     setOver(true);
     if (id) void stop(id);
   };
   return (
     <>
-      <Sheet>
+      <Card>
         {isRecording ? (
           <Words tone="second">It was sent. Now see its picture.</Words>
         ) : (
@@ -49,16 +52,7 @@ export function TryIt({ address, kind }: { address: string; kind: 'device' | 'st
               {kind === 'device' ? 'The name and password that the camera itself was given.' : 'Only where the stream asks for them.'} They
               are kept sealed and never shown again.
             </Words>
-            <Field label="Name" value={name} onChangeText={setName} autoCapitalize="none" autoComplete="off" testID="device-name" />
-            <Field
-              label="Password"
-              value={password}
-              onChangeText={setPassword}
-              secureTextEntry
-              autoComplete="off"
-              onSubmitEditing={go}
-              testID="device-password"
-            />
+            <SignInFields control={control} enter={() => void go()} testID="device" />
           </>
         )}
         {isTrying ? (
@@ -67,19 +61,20 @@ export function TryIt({ address, kind }: { address: string; kind: 'device' | 'st
           <Button
             words={attempt?.state === 'done' ? 'Look again' : 'Show its picture'}
             main={attempt?.state !== 'done'}
-            onPress={go}
+            disabled={!formState.isValid}
+            onPress={() => void go()}
             testID="try"
           />
         )}
         {begun.isError && <Attention words={troubleWords(begun.error) ?? ''} />}
         {attempt && (isTrying || isOver) && !begun.isError && <Steps steps={attempt.steps} />}
-      </Sheet>
+      </Card>
       {attempt?.state === 'done' && <KeepIt attempt={attempt} />}
     </>
   );
 }
 
-function Steps({ steps }: { steps: readonly StepAnswer[] }) {
+function Steps({ steps }: { steps: readonly AttemptStep[] }) {
   return (
     <View style={{ gap: 4 }} role="list" aria-label="How far it has come" aria-live="polite">
       {steps.map((s) => (
@@ -102,7 +97,7 @@ function Steps({ steps }: { steps: readonly StepAnswer[] }) {
   );
 }
 
-function StepMark({ state }: { state: StepAnswer['state'] }) {
+function StepMark({ state }: { state: AttemptStep['state'] }) {
   const p = usePalette();
   return (
     <View style={{ width: 22, alignItems: 'center' }}>

@@ -1,5 +1,6 @@
 import { fireEvent, screen, waitFor } from '@testing-library/react-native';
 import { answering, draw, site } from '../../testing/draw';
+import { KeepIt } from './KeepIt';
 import { PairByApp } from './PairByApp';
 import { TryIt } from './TryIt';
 import { clockWords, kindOf, nextTurn, shownWords } from './words';
@@ -28,6 +29,12 @@ test('four turns are none', () => {
   expect(shownWords(nextTurn(nextTurn(twice)))).toBe('mirrored');
 });
 
+/** Presses what a form lets be pressed only when it is filled in as it must be. */
+async function press(id: string) {
+  await waitFor(() => expect(screen.getByTestId(id)).toBeEnabled());
+  await fireEvent.press(screen.getByTestId(id));
+}
+
 const step = (name: string, state: string, more: object = {}) => ({
   step: name,
   state,
@@ -52,10 +59,10 @@ test('a try that fails says at which step, why and what to do; the password goes
   await drawn;
   await fireEvent.changeText(screen.getByTestId('device-name'), 'admin');
   await fireEvent.changeText(screen.getByTestId('device-password'), 'secret');
-  await fireEvent.press(screen.getByTestId('try'));
+  await press('try');
   await waitFor(() => expect(screen.getByText('Nothing answers at the address. Check the port.')).toBeTruthy());
   expect(sent.filter((s) => s.method === 'POST').map((s) => s.body)).toEqual([{ kind: 'device', address: 'cam', name: 'admin', password: 'secret' }]); // prettier-ignore
-  expect(screen.queryByText('Keep this camera')).toBeNull();
+  expect(screen.queryByText('Save camera')).toBeNull();
 });
 
 test('a camera run by its own app is given a place, and its page is opened', async () => {
@@ -64,7 +71,30 @@ test('a camera run by its own app is given a place, and its page is opened', asy
   await fireEvent.press(screen.getByTestId('pair'));
   await waitFor(() => expect(sent.some((s) => s.path === '/api/site')).toBe(true));
   await fireEvent.changeText(screen.getByTestId('pair-name'), ' Porch ');
-  await fireEvent.press(screen.getByTestId('pair-go'));
+  await press('pair-go');
   await waitFor(() => expect(mockNavigate).toHaveBeenCalledWith('/cameras/porch'));
   expect(sent.find((s) => s.method === 'POST')!.body).toEqual({ name: 'Porch', area: 'landing' });
+});
+
+test('of a recorder only what is ticked is saved, each under a name of its own', async () => {
+  const channel = (name: string, hasPicture = true) => ({ name, width: 640, height: 360, hasPicture, trouble: null });
+  const attempt = { id: 'a2', kind: 'device', address: 'x', state: 'done', steps: [], device: null, channels: [channel('One'), channel('Two'), channel('Dark', false)] }; // prettier-ignore
+  const sent = answering({ 'GET /api/site': { body: site }, 'POST /api/attempts/a2/cameras': { body: { cameras: ['two'] } } });
+  await draw(<KeepIt attempt={attempt as never} />).drawn;
+  await screen.findByTestId('lens-1');
+  expect(screen.getByText(/Dark gives no picture/)).toBeTruthy();
+  await fireEvent.press(screen.getByTestId('lens-1'));
+  await fireEvent.changeText(screen.getByTestId('lens-name-1'), ' ');
+  await fireEvent(screen.getByTestId('lens-name-1'), 'blur');
+  await screen.findByText('Fill this in.');
+  await fireEvent.press(screen.getByTestId('keep-camera'));
+  expect(sent.some((s) => s.method === 'POST')).toBe(false);
+  await fireEvent.changeText(screen.getByTestId('lens-name-1'), ' Yard ');
+  await fireEvent.press(screen.getByTestId('turn-1'));
+  await waitFor(() => expect(screen.queryByText('Fill this in.')).toBeNull());
+  await fireEvent.press(screen.getByTestId('keep-camera'));
+  await waitFor(() => expect(mockNavigate).toHaveBeenCalledWith('/cameras/two'));
+  expect(sent.find((s) => s.method === 'POST')!.body).toEqual({
+    cameras: [{ channel: 1, name: 'Yard', area: 'landing', shown: { turnDegrees: 90 } }],
+  });
 });

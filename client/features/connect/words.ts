@@ -2,7 +2,7 @@
 
 import { isClockRight, offWords } from '@nibber/core/clocks';
 import type { Shown } from '@nibber/core/site';
-import type { StepName } from './api';
+import type { StepName } from '../../state/api/types';
 
 export const stepWords: Readonly<Record<StepName, string>> = {
   name: 'Its name is known',

@@ -3,36 +3,43 @@
 
 import { useEffect, useMemo, useState } from 'react';
 import { View } from 'react-native';
-import { Snackbar } from 'react-native-paper';
+import { List } from 'react-native-paper';
 import type { Point } from '@nibber/core/boxes';
-import { ChoiceSheet, Option } from '../../ui/Choice';
+import { Sheet } from '../../ui/Sheet';
 import { Attention, Button, Row } from '../../ui/Surface';
-import { useIsWide } from '../../ui/look';
+import { useIsWide } from '../../ui/theme';
+import { OneOf } from '../../ui/Choices';
+import { Footer } from '../../ui/Footer';
+import { useSay } from '../../ui/Messages';
+import { Unsaved } from '../../ui/Unsaved';
 import { Words } from '../../ui/Words';
-import { troubleWords, useSetDrawingsMutation } from '../api/api';
-import { useAppDispatch, useAppSelector } from '../api/store';
-import type { CameraAnswer } from '../api/types';
+import { troubleWords, useSetDrawingsMutation } from '../../state/api';
+import { useAppDispatch, useAppSelector } from '../../state/store';
+import type { CameraAnswer } from '../../state/api/types';
 import { DrawingPanel } from './DrawingPanel';
 import { DrawnPicture } from './DrawnPicture';
-import { asSaved, begin, change, drawingsOf, end, goOn, redo, undo, type Drawing } from './drawing.slice';
+import { asSaved, drawing, drawingsOf, type Drawing } from '../../state/drawing';
 import { faultWords, fewest, newDrawing, replaced, withoutPoint, type NewKind } from './edits';
 import { PointList } from './PointList';
 import { useKeys } from './useKeys';
+
+const { begin, change, draftOf, end, goOn, redo, undo } = drawing;
 
 const kinds: readonly [NewKind, string, string][] = [
   ['watch', 'A watched zone', 'for rules to name: somebody appears in it, stays, goes from one to another'],
   ['line', 'A line', 'to be crossed, in one direction or both'],
   ['ignore', 'An ignored part', 'a flag, a road, where the geese sit'],
-  ['privacy', 'A privacy mask', 'blackened before anything is kept or shown'],
+  ['privacy', 'A privacy mask', 'blackened before anything is saved or shown'],
 ];
 
 /** @param done told whether privacy masks were changed */
 export function Draw({ camera, done }: { camera: CameraAnswer; done: (masksChanged: boolean) => void }) {
   const dispatch = useAppDispatch();
+  const say = useSay();
   const isWide = useIsWide();
-  const draft = useAppSelector((s) => s.drawing.draft);
-  const mine = draft?.camera === camera.id ? draft : null;
-  const drawings = mine?.drawings ?? [];
+  const state = useAppSelector((s) => s.drawing);
+  const mine = useMemo(() => draftOf(state, camera.id), [state, camera.id]);
+  const drawings = mine?.content ?? [];
   const [chosenId, setChosenId] = useState(camera.zones[0]?.id ?? camera.lines?.[0]?.id ?? '');
   const [point, setPoint] = useState<number | null>(null);
   const [isOpen, setOpen] = useState(false);
@@ -41,18 +48,18 @@ export function Draw({ camera, done }: { camera: CameraAnswer; done: (masksChang
   const [save, saving] = useSetDrawingsMutation();
   const standing = useMemo(() => drawingsOf(camera.zones, camera.lines ?? []), [camera.zones, camera.lines]);
   useEffect(() => {
-    if (!mine) dispatch(begin({ camera: camera.id, version: camera.version, drawings: standing }));
+    if (!mine) dispatch(begin({ of: camera.id, version: camera.version, content: standing }));
   }, [mine, camera, standing, dispatch]);
-  const isChanged = (mine?.past.length ?? 0) > 0;
-  const isOlder = mine !== null && !saving.isLoading && JSON.stringify(mine.from.drawings) !== JSON.stringify(standing);
+  const isChanged = mine?.canUndo ?? false;
+  const isOlder = mine !== null && !saving.isLoading && JSON.stringify(mine.from.content) !== JSON.stringify(standing);
   // A draft in which nothing was changed yet follows what is there.
   useEffect(() => {
-    if (isOlder && !isChanged) dispatch(begin({ camera: camera.id, version: camera.version, drawings: standing }));
+    if (isOlder && !isChanged) dispatch(begin({ of: camera.id, version: camera.version, content: standing }));
   }, [isOlder, isChanged, camera, standing, dispatch]);
 
   const stored = drawings.find((d) => d.id === chosenId);
   const faults = drawings.flatMap((d) => faultWords(d) ?? []);
-  const set = (next: Drawing) => dispatch(change(replaced(drawings, next)));
+  const set = (next: Drawing) => dispatch(change({ content: replaced(drawings, next) }));
   const apply = (points: readonly Point[]) => stored && set({ ...stored, points });
   const choose = (id: string) => (setChosenId(id), setPoint(null), setOpen(false));
   const mayRemove = stored !== undefined && stored.points.length > fewest(stored.kind);
@@ -64,22 +71,22 @@ export function Draw({ camera, done }: { camera: CameraAnswer; done: (masksChang
   const removePoint = () => point !== null && remove(point);
   const add = (kind: NewKind) => {
     const made = newDrawing(kind, drawings);
-    dispatch(change([...drawings, made]));
+    dispatch(change({ content: [...drawings, made] }));
     setAdding(false);
     choose(made.id);
     setOpen(true);
   };
   const removeDrawing = () => {
-    dispatch(change(drawings.filter((d) => d.id !== chosenId)));
+    dispatch(change({ content: drawings.filter((d) => d.id !== chosenId) }));
     choose(drawings.find((d) => d.id !== chosenId)?.id ?? '');
   };
   useKeys({ point, points: stored?.points ?? [], apply, remove: removePoint, undo: () => dispatch(undo()), redo: () => dispatch(redo()) });
 
   const keep = async () => {
-    if (!('error' in (await save({ camera: camera.id, version: mine!.from.version, ...asSaved(drawings) })))) {
-      dispatch(end());
-      done(masksOf(drawings) !== masksOf(standing));
-    }
+    const answer = await save({ camera: camera.id, version: mine!.from.version, ...asSaved(drawings) });
+    if (answer.error) return say(troubleWords(answer.error) ?? '');
+    dispatch(end());
+    done(masksOf(drawings) !== masksOf(standing));
   };
   const leave = () => (dispatch(end()), done(false));
   const picture = (
@@ -98,22 +105,19 @@ export function Draw({ camera, done }: { camera: CameraAnswer; done: (masksChang
   const controls = (
     <View style={{ gap: 12 }}>
       <Row>
-        {drawings.map((d) => (
-          <Button
-            key={d.id}
-            words={d.name || 'no name'}
-            pressed={d.id === chosenId}
-            onPress={() => choose(d.id)}
-            testID={`${d.kind}-${d.id}`}
-          />
-        ))}
+        <OneOf
+          label="What is drawn"
+          choices={drawings.map((d) => ({ value: d.id, words: d.name || 'no name', testID: `${d.kind}-${d.id}` }))}
+          value={chosenId}
+          choose={choose}
+        />
         <Button glyph="add" words="Draw" label="Draw something new" onPress={() => setAdding(true)} testID="draw-new" />
       </Row>
-      {!isOpen && faults.map((words) => <Attention key={words} words={`${words} It cannot be kept like this.`} />)}
+      {!isOpen && faults.map((words) => <Attention key={words} words={`${words} It cannot be saved like this.`} />)}
       <Row style={{ justifyContent: 'space-between' }}>
         <Row>
-          <Button glyph="undo" label="Undo" disabled={!mine?.past.length} onPress={() => dispatch(undo())} testID="undo" />
-          <Button glyph="redo" label="Redo" disabled={!mine?.future.length} onPress={() => dispatch(redo())} testID="redo" />
+          <Button glyph="undo" label="Undo" disabled={!mine?.canUndo} onPress={() => dispatch(undo())} testID="undo" />
+          <Button glyph="redo" label="Redo" disabled={!mine?.canRedo} onPress={() => dispatch(redo())} testID="redo" />
           <Button
             glyph="remove"
             words="Point"
@@ -123,13 +127,12 @@ export function Draw({ camera, done }: { camera: CameraAnswer; done: (masksChang
           />
         </Row>
         <Row>
-          <Button words="Leave" onPress={() => (isChanged ? setLeaving(true) : leave())} testID="leave-drawing" />
-          <Button
-            words="Keep"
-            main
-            disabled={!isChanged || isOlder || faults.length > 0 || saving.isLoading}
-            onPress={() => void keep()}
+          <Footer
+            save={() => void keep()}
+            canSave={isChanged && !isOlder && faults.length === 0 && !saving.isLoading}
+            cancel={() => (isChanged ? setLeaving(true) : leave())}
             testID="keep-drawings"
+            cancelTestID="leave-drawing"
           />
         </Row>
       </Row>
@@ -139,27 +142,16 @@ export function Draw({ camera, done }: { camera: CameraAnswer; done: (masksChang
         >
           <Row>
             <Button
-              words="Take what stands now"
+              words="Use what is there now"
               main
-              onPress={() => dispatch(begin({ camera: camera.id, version: camera.version, drawings: standing }))}
+              onPress={() => dispatch(begin({ of: camera.id, version: camera.version, content: standing }))}
               testID="draft-drop"
             />
-            <Button
-              words="Go on with mine"
-              onPress={() => dispatch(goOn({ version: camera.version, drawings: standing }))}
-              testID="draft-go-on"
-            />
+            <Button words="Keep mine" onPress={() => dispatch(goOn({ version: camera.version, content: standing }))} testID="draft-go-on" />
           </Row>
         </Attention>
       )}
-      {isLeaving && (
-        <Attention words="What was changed here is not kept yet.">
-          <Row>
-            <Button words="Leave it as it was" onPress={leave} testID="leave-go" />
-            <Button words="Go on drawing" main onPress={() => setLeaving(false)} />
-          </Row>
-        </Attention>
-      )}
+      {isLeaving && <Unsaved discard={leave} goOn={() => setLeaving(false)} />}
       {stored && <DrawingPanel drawing={stored} set={set} remove={removeDrawing} />}
       {stored && <PointList drawing={stored} chosen={point} choose={setPoint} apply={apply} />}
       <Words size="small" tone="second">
@@ -172,14 +164,19 @@ export function Draw({ camera, done }: { camera: CameraAnswer; done: (masksChang
     <View style={{ flexDirection: isWide ? 'row' : 'column', gap: 16 }}>
       <View style={{ flex: isWide ? 1 : undefined }}>{picture}</View>
       <View style={{ width: isWide ? 380 : '100%' }}>{controls}</View>
-      <ChoiceSheet title="Draw" open={isAdding} close={() => setAdding(false)}>
+      <Sheet title="Draw" open={isAdding} close={() => setAdding(false)}>
         {kinds.map(([kind, words, detail]) => (
-          <Option key={kind} words={words} detail={detail} chosen={false} onPress={() => add(kind)} testID={`new-${kind}`} />
+          <List.Item
+            key={kind}
+            title={words}
+            description={detail}
+            descriptionNumberOfLines={3}
+            onPress={() => add(kind)}
+            testID={`new-${kind}`}
+            role="button"
+          />
         ))}
-      </ChoiceSheet>
-      <Snackbar visible={saving.isError} onDismiss={saving.reset}>
-        {troubleWords(saving.error)}
-      </Snackbar>
+      </Sheet>
     </View>
   );
 }

@@ -1,11 +1,12 @@
-// What the chosen drawing is: its name, what it is for, which way a line counts; and taking it away.
+// What the chosen drawing is: its name, what it is for, which way a line counts; and removing it.
 
 import { classes } from '@nibber/core/boxes';
 import type { Zone } from '@nibber/core/site';
 import { Field } from '../../ui/Field';
-import { Button, Row, Sheet } from '../../ui/Surface';
+import { Button, Card, Row } from '../../ui/Surface';
+import { OneOf, SomeOf } from '../../ui/Choices';
 import { Words } from '../../ui/Words';
-import type { Drawing } from './drawing.slice';
+import type { Drawing } from '../../state/drawing';
 
 type Props = { drawing: Drawing; set: (next: Drawing) => void; remove: () => void };
 
@@ -15,16 +16,16 @@ const purposes: readonly [Zone['purpose'], string, string][] = [
   [
     'privacy',
     'Privacy mask',
-    'Blackened in every picture from the moment it is kept: live, stills, clips, and whatever leaves this machine.',
+    'Blackened in every picture from the moment it is saved: live, stills, clips, and whatever leaves this machine.',
   ],
 ];
 const ignorable = ['motion', ...classes.filter((c) => ['person', 'vehicle', 'pet', 'other'].includes(c))] as const;
 
 export function DrawingPanel({ drawing, set, remove }: Props) {
   return (
-    <Sheet>
+    <Card>
       <Field
-        label="What it is called"
+        label="Name"
         value={drawing.name}
         onChangeText={(name) => set({ ...drawing, name })}
         autoCapitalize="sentences"
@@ -32,17 +33,12 @@ export function DrawingPanel({ drawing, set, remove }: Props) {
       />
       {drawing.kind === 'zone' ? (
         <>
-          <Row>
-            {purposes.map(([purpose, words]) => (
-              <Button
-                key={purpose}
-                words={words}
-                pressed={drawing.purpose === purpose}
-                onPress={() => set(withPurpose(drawing, purpose))}
-                testID={`purpose-${purpose}`}
-              />
-            ))}
-          </Row>
+          <OneOf
+            label="What it is for"
+            choices={purposes.map(([value, words]) => ({ value, words, testID: `purpose-${value}` }))}
+            value={drawing.purpose}
+            choose={(purpose) => set(withPurpose(drawing, purpose))}
+          />
           <Words size="small" tone="second">
             {purposes.find(([p]) => p === drawing.purpose)![2]}
           </Words>
@@ -57,9 +53,9 @@ export function DrawingPanel({ drawing, set, remove }: Props) {
         </Row>
       )}
       <Row style={{ justifyContent: 'flex-end' }}>
-        <Button glyph="remove" words="Take it away" onPress={remove} testID="remove-drawing" />
+        <Button glyph="remove" words="Remove" onPress={remove} testID="remove-drawing" />
       </Row>
-    </Sheet>
+    </Card>
   );
 }
 
@@ -72,12 +68,19 @@ function Ignored({ drawing, set }: ZoneProps) {
     set(next.length ? { ...rest, classes: next } : rest);
   };
   return (
-    <Row>
-      <Button words="everything" pressed={!named} onPress={() => set(rest)} />
-      {ignorable.map((c) => (
-        <Button key={c} words={c} pressed={named?.includes(c) ?? false} onPress={() => toggle(c)} testID={`ignore-${c}`} />
-      ))}
-    </Row>
+    <>
+      <SomeOf
+        label="What is ignored in it"
+        choices={ignorable.map((value) => ({ value, words: value, testID: `ignore-${value}` }))}
+        values={named ?? []}
+        toggle={toggle}
+      />
+      {!named && (
+        <Words size="small" tone="second">
+          Everything, as long as nothing is chosen.
+        </Words>
+      )}
+    </>
   );
 }
 

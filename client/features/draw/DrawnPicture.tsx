@@ -9,9 +9,9 @@ import { CornerShape, LineShape, WithoutCorner, ZoneShape } from '../../picture/
 import { Zoomable } from '../../picture/Zoomable';
 import { Button, Row } from '../../ui/Surface';
 import { Words } from '../../ui/Words';
-import { usePathsQuery } from '../api/api';
-import type { CameraAnswer } from '../api/types';
-import type { Drawing } from './drawing.slice';
+import { usePathsQuery } from '../../state/api';
+import type { CameraAnswer } from '../../state/api/types';
+import type { Drawing } from '../../state/drawing';
 import { fewest, isFull } from './edits';
 import { Handles, Loupe, type Dragged } from './Handles';
 import { Traces } from './Traces';
@@ -31,7 +31,7 @@ type Props = {
 
 export function DrawnPicture({ camera, drawings, stored, isOpen, point, choose, apply, remove, close }: Props) {
   const [drag] = useState(startDrag);
-  const { data: lately } = usePathsQuery(camera.id);
+  const { data: recorded } = usePathsQuery(camera.id);
   const handles = useMemo(
     () =>
       stored && (
@@ -57,16 +57,16 @@ export function DrawnPicture({ camera, drawings, stored, isOpen, point, choose, 
   const still = useMemo(
     () => (
       <>
-        {lately && <Traces paths={lately.paths} />}
+        {recorded && <Traces paths={recorded.paths} />}
         {drawings.map((d) => d.id !== chosenId && <Shape key={d.id} drawing={d} isChosen={false} />)}
         {held && stored && <WithoutCorner points={held.points} index={held.index} purpose={purposeOf(stored)} />}
       </>
     ),
-    [lately, drawings, chosenId, held, stored],
+    [recorded, drawings, chosenId, held, stored],
   );
   return (
     <View style={{ gap: 8 }}>
-      <Zoomable isHeld={isOpen}>
+      <Zoomable>
         <CameraPicture
           camera={camera}
           words={`${camera.name}, with what is drawn on it`}
@@ -81,7 +81,7 @@ export function DrawnPicture({ camera, drawings, stored, isOpen, point, choose, 
           {stored && (held ? <MovingCorner purpose={purposeOf(stored)} drag={drag} /> : <Shape drawing={stored} isChosen />)}
         </CameraPicture>
       </Zoomable>
-      {stored && lately && <Catch stored={stored} drag={drag} paths={lately.paths} days={lately.days} />}
+      {stored && recorded && <Catch stored={stored} drag={drag} paths={recorded.paths} days={recorded.days} />}
       {isOpen && stored && <Opened drawing={stored} close={close} />}
     </View>
   );
@@ -146,14 +146,14 @@ function Catch({ stored, drag, paths, days }: { stored: Drawing; drag: Drag; pat
   // The finger comes first; the count follows some times a second.
   const later = useSometimes(drawing, countEveryMs);
   const caught = useMemo(() => caughtBy(later, paths), [later, paths]);
-  const lately = `of the last ${days} days`;
+  const ofDays = `of the last ${days} days`;
   if (drawing.points.length < fewest(drawing.kind)) return null;
   const words =
     paths.length === 0
-      ? `No tracks ${lately} to try it on yet.`
+      ? `No tracks ${ofDays} to try it on yet.`
       : drawing.kind === 'line'
-        ? `${caught.forward} of ${paths.length} tracks ${lately} crossed it forward, ${caught.back} back.`
-        : `${caught.tracks} of ${paths.length} tracks ${lately} came into it.`;
+        ? `${caught.forward} of ${paths.length} tracks ${ofDays} crossed it forward, ${caught.back} back.`
+        : `${caught.tracks} of ${paths.length} tracks ${ofDays} came into it.`;
   return (
     <Words bold testID="caught">
       {words}

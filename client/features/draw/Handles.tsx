@@ -1,16 +1,18 @@
 // Over the picture: points that can be dragged, middles of edges that make new ones, and taps that add points to what is begun.
 
-import { createElement, useEffect, useRef, useState, type RefObject } from 'react';
-import { PanResponder, View, type GestureResponderEvent, type LayoutChangeEvent } from 'react-native';
+import { createElement, useMemo, useRef, useState, type RefObject } from 'react';
+import { Vibration, View, type LayoutChangeEvent } from 'react-native';
+import { Gesture, GestureDetector } from 'react-native-gesture-handler';
 import type { Point } from '@nibber/core/boxes';
-import { useIsPinch } from '../../picture/Zoomable';
-import { corner } from '../../ui/look';
-import type { Drawing } from './drawing.slice';
+import { corner } from '../../ui/theme';
+import type { Drawing } from '../../state/drawing';
 import { isFull, moved, withPoint } from './edits';
 
 const handleSize = 44;
 /** A finger that moves no farther is still. */
 const stillPixels = 2;
+/** A touch that moves farther pushes the picture. */
+const slopPixels = 10;
 const holdMs = 600;
 
 /** Points while one of them is under the finger. */
@@ -30,7 +32,6 @@ type Props = {
 };
 
 export function Handles({ drawing: { kind, points }, isOpen, chosen, choose, drag, drop, remove }: Props) {
-  const isPinch = useIsPinch();
   const size = useRef({ width: 1, height: 1 });
   const [, redraw] = useState(0);
   const onLayout = ({ nativeEvent: { layout } }: LayoutChangeEvent) => {
@@ -41,25 +42,32 @@ export function Handles({ drawing: { kind, points }, isOpen, chosen, choose, dra
   const middles =
     isFull(points) || isOpen
       ? []
-      : points.slice(0, Math.max(0, edges)).map((p, i): Point => {
+      : points.slice(0, Math.max(0, edges)).flatMap((p, i): { readonly at: Point; readonly edge: number }[] => {
           const next = points[(i + 1) % points.length]!;
-          return [(p[0] + next[0]) / 2, (p[1] + next[1]) / 2];
+          const length = Math.hypot((next[0] - p[0]) * size.current.width, (next[1] - p[1]) * size.current.height);
+          // On a short edge the two points leave no room between them; the list adds one there.
+          return length >= roomBetween || size.current.width === 1 ? [{ at: [(p[0] + next[0]) / 2, (p[1] + next[1]) / 2], edge: i }] : [];
         });
-  const tap = ({ nativeEvent: e }: GestureResponderEvent) =>
-    !isPinch() && drop(withPoint(points, points.length, [e.locationX / size.current.width, e.locationY / size.current.height]));
+  // What two fingers do is no touch of one.
+  const tap = Gesture.Tap()
+    .withTestId('add-by-tap')
+    .maxDistance(slopPixels)
+    .onTouchesDown(({ numberOfTouches }, state) => numberOfTouches > 1 && state.fail())
+    .onEnd(({ x, y }) => drop(withPoint(points, points.length, [x / size.current.width, y / size.current.height])))
+    .runOnJS(true);
   return (
     <View style={{ position: 'absolute', inset: 0 }} onLayout={onLayout}>
       {isOpen && !isFull(points) && (
-        <View
-          testID="add-by-tap"
-          role="button"
-          aria-label="Add a point where the picture is touched"
-          onStartShouldSetResponder={() => true}
-          onResponderRelease={tap}
-          style={{ position: 'absolute', inset: 0, cursor: 'crosshair', touchAction: 'none' } as object}
-        />
+        <GestureDetector gesture={tap} touchAction="inherit">
+          <View
+            testID="add-by-tap"
+            role="button"
+            aria-label="Add a point where the picture is touched"
+            style={{ position: 'absolute', inset: 0, cursor: 'crosshair' } as object}
+          />
+        </GestureDetector>
       )}
-      {middles.map((at, i) => (
+      {middles.map(({ at, edge: i }) => (
         <Handle
           key={`middle ${i}`}
           at={at}
@@ -107,75 +115,89 @@ type HandleProps = {
 function Handle({ at, size, label, index, small = false, chosen = false, start, hold, drag, drop }: HandleProps) {
   const latest = useRef({ start, index, hold, drag, drop });
   latest.current = { start, index, hold, drag, drop };
-  const holding = useRef<ReturnType<typeof setTimeout>>(undefined);
-  const isGone = useRef(false);
-  useEffect(() => () => clearTimeout(holding.current), []);
-  const base = useRef<{ points: readonly Point[]; index: number }>({ points: [], index: 0 });
-  const after = (_event: GestureResponderEvent, { dx, dy }: { dx: number; dy: number }) =>
-    moved(base.current.points, base.current.index, dx / size.current.width, dy / size.current.height);
-  const responder = useRef(
-    PanResponder.create({
-      onStartShouldSetPanResponder: () => true,
-      onPanResponderTerminationRequest: () => false,
-      onPanResponderGrant: () => {
-        base.current = { points: latest.current.start(), index: latest.current.index };
-        isGone.current = false;
-        clearTimeout(holding.current);
-        if (latest.current.hold)
-          holding.current = setTimeout(() => {
-            isGone.current = true;
-            navigator.vibrate?.(40);
-            latest.current.drop(undefined);
-            latest.current.hold?.();
-          }, holdMs);
-      },
-      onPanResponderMove: (event, gesture) => {
-        if (isGone.current || Math.hypot(gesture.dx, gesture.dy) <= stillPixels) return;
-        clearTimeout(holding.current);
-        latest.current.drag({ points: after(event, gesture), index: base.current.index });
-      },
-      onPanResponderRelease: (event, gesture) => {
-        clearTimeout(holding.current);
-        if (isGone.current) return;
-        latest.current.drop(Math.hypot(gesture.dx, gesture.dy) > stillPixels ? after(event, gesture) : undefined);
-      },
-    }),
-  ).current;
+  // The gesture is the same for as long as the point is there: it goes on while what is drawn changes under it.
+  const gesture = useMemo(() => {
+    type Finger = { readonly absoluteX: number; readonly absoluteY: number };
+    let base: Dragged & { from: Finger } = { points: [], index: 0, from: { absoluteX: 0, absoluteY: 0 } };
+    // From where the finger was put down, not from where its moving was first taken for one.
+    const after = ({ absoluteX, absoluteY }: Finger) =>
+      moved(
+        base.points,
+        base.index,
+        (absoluteX - base.from.absoluteX) / size.current.width,
+        (absoluteY - base.from.absoluteY) / size.current.height,
+      );
+    const move = Gesture.Pan()
+      .withTestId(small ? `middle-${index}` : `handle-${index}`)
+      .minDistance(stillPixels)
+      .maxPointers(1)
+      .onBegin((from) => (base = { points: latest.current.start(), index: latest.current.index, from }))
+      .onUpdate((event) => latest.current.drag({ points: after(event), index: base.index }))
+      .onEnd((event, isWhole) => latest.current.drop(isWhole ? after(event) : undefined));
+    const remove = Gesture.LongPress()
+      .withTestId(`hold-${index}`)
+      .enabled(!small)
+      .minDuration(holdMs)
+      .maxDistance(stillPixels)
+      .onStart(() => {
+        if (!latest.current.hold) return;
+        Vibration.vibrate(40);
+        latest.current.hold();
+      });
+    return Gesture.Race(move.runOnJS(true), remove.runOnJS(true));
+  }, [index, small, size]);
   const dot = small ? 10 : chosen ? 22 : 16;
+  const [x, y] = [at[0] * size.current.width, at[1] * size.current.height];
+  const [left, top] = [within(x - handleSize / 2, size.current.width), within(y - handleSize / 2, size.current.height)];
+  /** By keys: Enter does what a touch does. */
+  const onKey = (event: { key: string; preventDefault(): void }) => {
+    if (event.key !== 'Enter' && event.key !== ' ') return;
+    event.preventDefault();
+    const points = start();
+    if (small) drop(points);
+  };
   return (
-    <View
-      {...responder.panHandlers}
-      aria-label={label}
-      role="button"
-      testID={small ? undefined : `handle-${index}`}
-      style={
-        {
-          position: 'absolute',
-          left: at[0] * size.current.width - handleSize / 2,
-          top: at[1] * size.current.height - handleSize / 2,
-          width: handleSize,
-          height: handleSize,
-          alignItems: 'center',
-          justifyContent: 'center',
-          touchAction: 'none',
-          cursor: 'grab',
-          zIndex: small ? 1 : 2,
-        } as object
-      }
-    >
+    <GestureDetector gesture={gesture} touchAction="none">
       <View
-        style={{
-          width: dot,
-          height: dot,
-          borderRadius: dot / 2,
-          backgroundColor: small ? '#FFFDF7CC' : chosen ? '#8CC7AE' : '#FFFDF7',
-          borderWidth: small ? 1 : 2,
-          borderColor: '#20251F',
-        }}
-      />
-    </View>
+        {...({ tabIndex: 0, onKeyDown: onKey, onFocus: small ? undefined : () => void start() } as object)}
+        aria-label={label}
+        role="button"
+        testID={small ? undefined : `handle-${index}`}
+        style={
+          {
+            position: 'absolute',
+            left,
+            top,
+            width: handleSize,
+            height: handleSize,
+            cursor: 'grab',
+            zIndex: small ? 1 : 2,
+          } as object
+        }
+      >
+        <View
+          style={{
+            position: 'absolute',
+            left: x - left - dot / 2,
+            top: y - top - dot / 2,
+            width: dot,
+            height: dot,
+            borderRadius: dot / 2,
+            backgroundColor: small ? '#FFFDF7CC' : chosen ? '#8CC7AE' : '#FFFDF7',
+            borderWidth: small ? 1 : 2,
+            borderColor: '#20251F',
+          }}
+        />
+      </View>
+    </GestureDetector>
   );
 }
+
+/** What lies on the border can be touched all the same: enough of it stays on the picture. */
+const within = (place: number, all: number) => Math.min(all - handleSize + reach, Math.max(-reach, place));
+const reach = 14;
+/** Two points of this size, and a finger's between them. */
+const roomBetween = 68;
 
 const loupeSize = 112;
 const loupeTimes = 3;

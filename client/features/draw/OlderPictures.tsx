@@ -3,8 +3,8 @@
 import { useState } from 'react';
 import { Attention, Button, Row } from '../../ui/Surface';
 import { Words } from '../../ui/Words';
-import { troubleWords, useForgetPastMutation, useKeptQuery } from '../api/api';
-import type { CameraAnswer } from '../api/types';
+import { troubleWords, useForgetPastMutation, useKeptQuery } from '../../state/api';
+import type { CameraAnswer } from '../../state/api/types';
 
 export function OlderPictures({ camera, done }: { camera: CameraAnswer; done: () => void }) {
   const { data: kept } = useKeptQuery(camera.id, { refetchOnMountOrArgChange: true });

@@ -1,12 +1,12 @@
 // The same as a list: each point with its place in hundredths of the picture, and buttons to move, add and remove.
 
 import { useState } from 'react';
-import { Pressable } from 'react-native';
 import type { Point } from '@nibber/core/boxes';
-import { Button, Row, Sheet } from '../../ui/Surface';
-import { target, usePalette } from '../../ui/look';
+import { Button, Card, Row } from '../../ui/Surface';
+import { target, usePalette } from '../../ui/theme';
+import { Touch } from '../../ui/Touch';
 import { Words } from '../../ui/Words';
-import type { Drawing } from './drawing.slice';
+import type { Drawing } from '../../state/drawing';
 import { fewest, isFull, moved, withoutPoint, withPoint } from './edits';
 
 type Props = {
@@ -43,7 +43,7 @@ export function PointList({ drawing: { name, kind, points }, chosen, choose, app
     choose(points.length);
   };
   return (
-    <Sheet>
+    <Card>
       <Button words={open ? 'Hide the points' : `Points of ${name} as a list`} onPress={() => setOpen(!open)} testID="point-list" />
       {open &&
         points.map((p, i) => (
@@ -57,16 +57,16 @@ export function PointList({ drawing: { name, kind, points }, chosen, choose, app
               backgroundColor: chosen === i ? wash : undefined,
             }}
           >
-            <Pressable
-              onPress={() => choose(i)}
+            <Touch
+              press={() => choose(i)}
               style={{ minHeight: target, justifyContent: 'center' }}
               role="button"
-              aria-label={`Choose point ${i + 1}`}
+              label={`Choose point ${i + 1}`}
             >
               <Words>
                 {i + 1}. {Math.round(p[0] * 100)} across, {Math.round(p[1] * 100)} down
               </Words>
-            </Pressable>
+            </Touch>
             <Row>
               {ways.map(([words, dx, dy, way]) => (
                 <Button key={way} words={words} label={`Move point ${i + 1} ${way}`} onPress={() => apply(moved(points, i, dx, dy))} />
@@ -81,6 +81,6 @@ export function PointList({ drawing: { name, kind, points }, chosen, choose, app
           </Row>
         ))}
       {open && <Button glyph="add" words="Add a point" disabled={isFull(points)} onPress={add} testID="list-add" />}
-    </Sheet>
+    </Card>
   );
 }

@@ -3,7 +3,7 @@
 import { memo } from 'react';
 import { G, Path } from 'react-native-svg';
 import type { Path as Trace } from '@nibber/core/caught';
-import { classLooks } from '../../ui/look';
+import { classLooks } from '../../ui/theme';
 import { useSpace } from '../../picture/Picture';
 
 export const Traces = memo(function Traces({ paths }: { paths: readonly Trace[] }) {

@@ -1,5 +1,5 @@
 import type { Point } from '@nibber/core/boxes';
-import { asSaved, begin, change, drawing, drawingsOf, redo, undo, type Drawing } from './drawing.slice';
+import { asSaved, drawingsOf } from '../../state/drawing';
 import { faultWords, moved, newDrawing, withoutPoint, withPoint } from './edits';
 
 const square: Point[] = [[0.1, 0.1], [0.5, 0.1], [0.5, 0.5]]; // prettier-ignore
@@ -18,19 +18,6 @@ test('a point is put in after its edge begins, and taken out again', () => {
 
 test('what is drawn goes into the draft and comes out as it was', () => {
   expect(asSaved(drawingsOf(zones, lines))).toEqual({ zones, lines });
-});
-
-test('every change can be undone and done again; a new one ends what was to come', () => {
-  const reduce = drawing.reducer;
-  const at = (s: ReturnType<typeof reduce>) => s.draft!.drawings[0]!.points[0];
-  const moving = (dx: number): Drawing[] => drawingsOf(zones, []).map((d) => ({ ...d, points: moved(d.points, 0, dx, 0) }));
-  const begun = reduce({ draft: null }, begin({ camera: 'c', version: 1, drawings: drawingsOf(zones, []) }));
-  const twice = reduce(reduce(begun, change(moving(0.1))), change(moving(0.2)));
-  expect(at(twice)).toEqual([0.3, 0.1]);
-  const back = reduce(twice, undo());
-  expect([at(back), at(reduce(back, undo())), at(reduce(back, redo()))]).toEqual([[0.2, 0.1], [0.1, 0.1], [0.3, 0.1]]); // prettier-ignore
-  expect(reduce(back, change(moving(0))).draft!.future).toEqual([]);
-  expect(reduce(reduce(begun, undo()), redo())).toEqual(begun);
 });
 
 test('a new drawing has a name and an id of its own, and says what it lacks', () => {

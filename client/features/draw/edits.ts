@@ -2,7 +2,7 @@
 
 import type { Point } from '@nibber/core/boxes';
 import { leastPoints, mostPoints, polygonFault, polygonFaultWords } from '@nibber/core/zones';
-import type { Drawing } from './drawing.slice';
+import type { Drawing } from '../../state/drawing';
 
 const onPicture = (v: number) => Math.round(Math.min(1, Math.max(0, v)) * 1000) / 1000;
 export const placed = ([x, y]: Point): Point => [onPicture(x), onPicture(y)];

@@ -1,29 +1,27 @@
 // One line of Events: the picture, what it was, and either what was told or where it stopped.
 
 import { createElement } from 'react';
-import { Pressable, View } from 'react-native';
+import { View } from 'react-native';
 import type { Box } from '@nibber/core/boxes';
-import { capital } from '../../ui/capital';
 import { Glyph, glyphOfClass } from '../../ui/Glyph';
-import { classLooks, corner, usePalette } from '../../ui/look';
+import { classLooks, corner, usePalette } from '../../ui/theme';
 import { clockWithSeconds } from '../../ui/times';
+import { Touch } from '../../ui/Touch';
 import { Words } from '../../ui/Words';
-import type { EventItem, TrackItem } from '../api/types';
+import type { EventItem, TrackItem } from '../../state/api/types';
 import { gateWords } from '../sieve/gates';
+import { detailOf, titleOf } from './titles';
 
 export function EventCard({ item, zone, open, chosen }: { item: EventItem | TrackItem; zone: string; open: () => void; chosen: boolean }) {
   const p = usePalette();
-  const look = classLooks[item.class];
+  const cls = item.class ?? 'other';
+  const look = classLooks[cls];
   const isEvent = item.kind === 'event';
-  const title = isEvent
-    ? item.ruleName
-    : `${capital(item.type ?? item.class)}, stopped at ${item.stoppedAt ? gateWords[item.stoppedAt] : 'the end'}`;
-  const detail = isEvent ? (item.description ?? `${capital(item.type ?? item.class)} · ${item.cameraName}`) : `${item.why}.`;
+  const [title, detail] = [titleOf(item), detailOf(item)];
   return (
-    <Pressable
-      onPress={open}
+    <Touch
+      press={open}
       role="link"
-      aria-label={`${title}. ${detail}`}
       testID={`${item.kind}-${item.id}`}
       style={{
         flexDirection: 'row',
@@ -32,19 +30,24 @@ export function EventCard({ item, zone, open, chosen }: { item: EventItem | Trac
         borderRadius: corner,
         borderWidth: 1,
         borderColor: chosen ? p.work : p.rule,
-        backgroundColor: isEvent ? p.sheet : 'transparent',
+        backgroundColor: isEvent ? p.surface : 'transparent',
       }}
     >
       {item.picture && <Thumb source={item.picture} box={item.box} big={isEvent} />}
       <View style={{ flex: 1, gap: 2 }}>
         <View style={{ flexDirection: 'row', alignItems: 'center', gap: 6 }}>
-          <Glyph name={glyphOfClass(item.class)} size={18} colour={p.isDark ? look.onDark : look.colour} />
+          <Glyph name={glyphOfClass(cls)} size={18} colour={p.isDark ? look.onDark : look.colour} />
           <Words size="small" tone="second" style={{ flex: 1 }}>
-            {clockWithSeconds(item.at, zone)} · {item.cameraName}
+            {[clockWithSeconds(item.at, zone), item.cameraName].filter(Boolean).join(' · ')}
           </Words>
           {isEvent && item.mark && (
             <Words size="small" tone="work">
-              {item.mark}
+              {item.mark === 'kept' ? 'worth having' : 'noise'}
+            </Words>
+          )}
+          {!isEvent && item.stoppedAt && (
+            <Words size="small" tone="second">
+              {gateWords[item.stoppedAt]}
             </Words>
           )}
         </View>
@@ -53,7 +56,7 @@ export function EventCard({ item, zone, open, chosen }: { item: EventItem | Trac
           {detail}
         </Words>
       </View>
-    </Pressable>
+    </Touch>
   );
 }
 

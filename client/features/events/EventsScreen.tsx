@@ -2,14 +2,16 @@
 
 import { useLocalSearchParams, useRouter } from 'expo-router';
 import { useState } from 'react';
-import { FlatList, View } from 'react-native';
-import { Loading } from '../../ui/Loading';
-import { Button, Empty, Row } from '../../ui/Surface';
-import { useIsWide, usePalette } from '../../ui/look';
+import { FlashList } from '@shopify/flash-list';
+import { View } from 'react-native';
+import { Loading } from '../shell/Loading';
+import { Empty } from '../../ui/Surface';
+import { useIsWide, usePalette } from '../../ui/theme';
 import { day } from '../../ui/times';
+import { OneOf, SomeOf } from '../../ui/Choices';
 import { Words } from '../../ui/Words';
-import { useEventsInfiniteQuery, useSiteQuery, type EventFilter } from '../api/api';
-import type { EventItem, TrackItem } from '../api/types';
+import { useEventsInfiniteQuery, useSiteQuery, type EventFilter } from '../../state/api';
+import type { EventItem, TrackItem } from '../../state/api/types';
 import { MomentView } from '../moment/MomentView';
 import { EventCard } from './EventCard';
 
@@ -18,7 +20,7 @@ type Entry = { kind: 'day'; id: string; words: string } | EventItem | TrackItem;
 const shows: readonly { show: EventFilter['show']; words: string }[] = [
   { show: 'all', words: 'All' },
   { show: 'told', words: 'Events' },
-  { show: 'stopped', words: 'Stopped' },
+  { show: 'stopped', words: 'Not told' },
 ];
 const classes = ['person', 'vehicle', 'pet'] as const;
 
@@ -44,7 +46,7 @@ export function EventsScreen() {
   const chosen = open ?? first;
 
   const list = (
-    <FlatList
+    <FlashList
       data={entries}
       keyExtractor={(e) => e.id}
       renderItem={({ item }) =>
@@ -54,7 +56,9 @@ export function EventsScreen() {
           <EventCard item={item} zone={zone} open={() => show(item.id)} chosen={isWide && item.id === chosen} />
         )
       }
-      contentContainerStyle={{ padding: 16, gap: 8 }}
+      contentContainerStyle={{ padding: 16 }}
+      ItemSeparatorComponent={Gap}
+      getItemType={(e) => e.kind}
       onEndReached={() => hasNextPage && void fetchNextPage()}
       ListHeaderComponent={<Filters filter={filter} set={(next) => (setFilter(next), setFirst(undefined))} />}
       ListEmptyComponent={
@@ -79,6 +83,8 @@ export function EventsScreen() {
   );
 }
 
+const Gap = () => <View style={{ height: 8 }} />;
+
 function DayLine({ words }: { words: string }) {
   const { rule } = usePalette();
   return (
@@ -96,28 +102,18 @@ function Filters({ filter, set }: { filter: EventFilter; set: (f: EventFilter) =
       <Words size="title" bold heading={1}>
         Events
       </Words>
-      <Row>
-        {shows.map(({ show, words }) => (
-          <Button
-            key={show}
-            words={words}
-            pressed={filter.show === show}
-            onPress={() => set({ ...filter, show })}
-            testID={`show-${show}`}
-          />
-        ))}
-      </Row>
-      <Row>
-        {classes.map((cls) => (
-          <Button
-            key={cls}
-            glyph={cls}
-            words={cls}
-            pressed={filter.cls === cls}
-            onPress={() => set(filter.cls === cls ? { show: filter.show } : { ...filter, cls })}
-          />
-        ))}
-      </Row>
+      <OneOf
+        label="What is shown"
+        choices={shows.map(({ show, words }) => ({ value: show, words, testID: `show-${show}` }))}
+        value={filter.show}
+        choose={(show) => set({ ...filter, show })}
+      />
+      <SomeOf
+        label="Only of a kind"
+        choices={classes.map((cls) => ({ value: cls, words: cls, glyph: cls, testID: `only-${cls}` }))}
+        values={filter.cls ? [filter.cls as (typeof classes)[number]] : []}
+        toggle={(cls) => set(filter.cls === cls ? { show: filter.show } : { ...filter, cls })}
+      />
     </View>
   );
 }

@@ -1,6 +1,6 @@
 import { fireEvent, screen } from '@testing-library/react-native';
 import { draw } from '../../testing/draw';
-import type { EventItem, TrackItem } from '../api/types';
+import type { EventItem, TrackItem } from '../../state/api/types';
 import { EventCard } from './EventCard';
 
 const at = Date.parse('2026-06-01T21:03:04Z');
@@ -13,6 +13,8 @@ const event: EventItem = {
   picture: '',
   description: 'A person in red.',
   mark: 'kept',
+  of: 'track',
+  isTest: false,
 };
 const track: TrackItem = {
   ...common,
@@ -27,7 +29,8 @@ const track: TrackItem = {
 test('an event shows its rule, its sentence, its time at the place and its mark', async () => {
   let opened = 0;
   await draw(<EventCard item={event} zone="Europe/London" open={() => opened++} chosen={false} />).drawn;
-  for (const words of ['Somebody comes in', 'A person in red.', '22:03:04 · Yard', 'kept']) expect(screen.getByText(words)).toBeTruthy();
+  for (const words of ['Somebody comes in', 'A person in red.', '22:03:04 · Yard', 'worth having'])
+    expect(screen.getByText(words)).toBeTruthy();
   await fireEvent.press(screen.getByTestId('event-x'));
   expect(opened).toBe(1);
 });
@@ -37,8 +40,9 @@ test('an event without a sentence says what and where', async () => {
   expect(screen.getByText('Person · Yard')).toBeTruthy();
 });
 
-test('a track that was stopped says at which gate and why', async () => {
+test('a track nobody was told of is called by the reason; the gate stands beside it', async () => {
   await draw(<EventCard item={track} zone="Europe/London" open={() => {}} chosen={false} />).drawn;
-  expect(screen.getByText('Dog, stopped at class')).toBeTruthy();
+  expect(screen.getByText('A dog, and no rule asks for one')).toBeTruthy();
+  expect(screen.getByText('class')).toBeTruthy();
   expect(screen.getByText('It is a dog, not a person.')).toBeTruthy();
 });

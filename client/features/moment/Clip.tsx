@@ -2,26 +2,26 @@
 
 import { createElement, useEffect, useRef, useState } from 'react';
 import { View } from 'react-native';
-import type { Box } from '@nibber/core/boxes';
+import type { Box, ClassName } from '@nibber/core/boxes';
 import { BoxMark } from '../../picture/drawings';
 import { Frame, Picture } from '../../picture/Picture';
 import { Button } from '../../ui/Surface';
 import { clockWithSeconds } from '../../ui/times';
 import { Words } from '../../ui/Words';
-import type { Moment } from '../api/types';
+import type { Moment } from '../../state/api/types';
+import { thingName } from '../events/titles';
 import { boxAt } from './path';
 
 export function Clip({ moment, zone }: { moment: Moment; zone: string }) {
-  const name = moment.type ?? moment.class;
+  const name = thingName(moment);
+  const cls = moment.class ?? 'other';
   if (moment.clip && moment.clipFrom !== null)
-    return (
-      <Player source={moment.clip} from={moment.clipFrom} path={moment.path} cls={moment.class} zone={zone} words={`Clip of the ${name}`} />
-    );
+    return <Player source={moment.clip} from={moment.clipFrom} path={moment.path} cls={cls} zone={zone} words={`Clip of the ${name}`} />;
   return (
     <View style={{ gap: 4 }}>
       {moment.picture && (
         <Picture source={moment.picture} words={`Picture of the ${name}`}>
-          {moment.box && <BoxMark box={moment.box} cls={moment.class} />}
+          {moment.box && <BoxMark box={moment.box} cls={cls} />}
         </Picture>
       )}
       {moment.kind === 'event' && (
@@ -33,7 +33,7 @@ export function Clip({ moment, zone }: { moment: Moment; zone: string }) {
   );
 }
 
-type PlayerProps = { source: string; from: number; path: [number, Box][]; cls: Moment['class']; zone: string; words: string };
+type PlayerProps = { source: string; from: number; path: [number, Box][]; cls: ClassName; zone: string; words: string };
 
 function Player({ source, from, path, cls, zone, words }: PlayerProps) {
   const video = useRef<HTMLVideoElement>(null);

@@ -1,7 +1,7 @@
 import { useRouter } from 'expo-router';
 import { View } from 'react-native';
 import { Button } from '../../ui/Surface';
-import { usePalette } from '../../ui/look';
+import { usePalette } from '../../ui/theme';
 import { MomentView } from './MomentView';
 
 export function MomentScreen({ id }: { id: string }) {

@@ -3,14 +3,16 @@
 import { useRouter } from 'expo-router';
 import { useState } from 'react';
 import { View } from 'react-native';
-import { Snackbar } from 'react-native-paper';
-import { Loading } from '../../ui/Loading';
-import { Attention, Button, Page, Row, Sheet } from '../../ui/Surface';
-import { capital } from '../../ui/capital';
+import { SomeOf } from '../../ui/Choices';
+import { useSay } from '../../ui/Messages';
+import { Loading } from '../shell/Loading';
+import { Attention, Button, Card, Page, Row } from '../../ui/Surface';
 import { exact } from '../../ui/times';
 import { Words } from '../../ui/Words';
-import { troubleWords, useMomentQuery, useSetMarkMutation, useSiteQuery } from '../api/api';
-import type { AlertAnswer, Mark, Moment, TrailAnswer } from '../api/types';
+import { troubleWords, useMomentQuery, useSetMarkMutation, useSiteQuery } from '../../state/api';
+import type { AlertAnswer, Mark, Moment, TrailAnswer } from '../../state/api/types';
+import { titleOf } from '../events/titles';
+import { gateWords } from '../sieve/gates';
 import { Trail } from '../sieve/Trail';
 import { Clip } from './Clip';
 
@@ -25,22 +27,18 @@ export function MomentView({ id }: { id: string }) {
     <Page wideColumn={false}>
       <View style={{ gap: 2 }}>
         <Words size="title" bold heading={1} testID="moment-title">
-          {isEvent
-            ? moment.isTest
-              ? `Test: ${moment.ruleName}`
-              : moment.ruleName
-            : `${capital(moment.type ?? moment.class)}: nobody was told`}
+          {titleOf(moment)}
         </Words>
-        <Words tone="second">
-          {moment.cameraName} · {exact(moment.at, zone)}
-        </Words>
+        <Words tone="second">{[moment.cameraName, exact(moment.at, zone)].filter(Boolean).join(' · ')}</Words>
       </View>
       <Clip moment={moment} zone={zone} />
       {isEvent && <Description moment={moment} />}
       {isEvent && <Marks id={id} mark={moment.mark} />}
-      <Row>
-        <Button words={`Live at ${moment.cameraName}`} glyph="cameras" onPress={() => router.navigate(`/cameras/${moment.camera}`)} />
-      </Row>
+      {moment.camera && (
+        <Row>
+          <Button words={`Live at ${moment.cameraName}`} glyph="cameras" onPress={() => router.navigate(`/cameras/${moment.camera}`)} />
+        </Row>
+      )}
       {moment.alerts.length > 0 && <Told alerts={moment.alerts} zone={zone} />}
       {moment.trails.map((t) => (
         <TrailSheet key={t.rule} trail={t} />
@@ -63,16 +61,24 @@ function Description({ moment }: { moment: Moment }) {
 }
 
 function Marks({ id, mark }: { id: string; mark: Mark | null }) {
-  const [setMark, state] = useSetMarkMutation();
-  const toggle = (next: Mark) => void setMark({ id, mark: mark === next ? null : next });
+  const [setMark] = useSetMarkMutation();
+  const say = useSay();
+  const toggle = async (next: Mark) => {
+    const { error } = await setMark({ id, mark: mark === next ? null : next });
+    if (error) say(troubleWords(error) ?? '');
+  };
   return (
     <Row>
       <Words tone="second">Worth having?</Words>
-      <Button words="Kept" pressed={mark === 'kept'} onPress={() => toggle('kept')} testID="mark-kept" />
-      <Button words="Noise" pressed={mark === 'noise'} onPress={() => toggle('noise')} testID="mark-noise" />
-      <Snackbar visible={state.isError} onDismiss={state.reset}>
-        {troubleWords(state.error)}
-      </Snackbar>
+      <SomeOf
+        label="Worth having?"
+        choices={[
+          { value: 'kept', words: 'Yes', testID: 'mark-kept' },
+          { value: 'noise', words: 'Noise', testID: 'mark-noise' },
+        ]}
+        values={mark ? [mark] : []}
+        toggle={(next) => void toggle(next)}
+      />
     </Row>
   );
 }
@@ -97,14 +103,16 @@ function TrailSheet({ trail }: { trail: TrailAnswer }) {
   const isForeign = trail.stoppedAt === 'source';
   const [open, setOpen] = useState(!isForeign);
   return (
-    <Sheet>
-      <Words bold heading={2}>
-        {trail.ruleName}
-      </Words>
-      <Words testID={`why-${trail.rule}`}>
-        {trail.stoppedAt ? `Stopped at ${trail.stoppedAt}: ` : ''}
-        {trail.why}.
-      </Words>
+    <Card>
+      <Row style={{ justifyContent: 'space-between' }}>
+        <Words bold heading={2}>
+          {trail.ruleName}
+        </Words>
+        <Words size="small" tone="second">
+          {trail.stoppedAt ? gateWords[trail.stoppedAt] : 'told'}
+        </Words>
+      </Row>
+      <Words testID={`why-${trail.rule}`}>{trail.why ? `${trail.why}.` : 'It came through.'}</Words>
       {open ? (
         <Trail trail={trail} />
       ) : (
@@ -112,6 +120,6 @@ function TrailSheet({ trail }: { trail: TrailAnswer }) {
           <Button words="Show the trail" onPress={() => setOpen(true)} />
         </Row>
       )}
-    </Sheet>
+    </Card>
   );
 }

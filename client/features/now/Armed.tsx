@@ -1,26 +1,32 @@
 // What an area is set to, since when, and what that means; switched by a touch.
 
-import { Snackbar } from 'react-native-paper';
 import { View } from 'react-native';
 import type { Rule } from '@nibber/core/site';
-import { Button, Sheet } from '../../ui/Surface';
+import { Card } from '../../ui/Surface';
 import { ago } from '../../ui/times';
+import { OneOf } from '../../ui/Choices';
+import { useSay } from '../../ui/Messages';
 import { Words } from '../../ui/Words';
-import { troubleWords, useSetModeMutation } from '../api/api';
-import type { CameraAnswer, Site } from '../api/types';
-import { useNow } from '../api/useNow';
+import { troubleWords, useSetModeMutation } from '../../state/api';
+import type { CameraAnswer, Site } from '../../state/api/types';
+import { useNow } from '../../state/useNow';
 
 type Props = { area: Site['areas'][number]; site: Site; rules: readonly Rule[]; cameras: readonly CameraAnswer[] };
 
 export function Armed({ area, site, rules, cameras }: Props) {
   const now = useNow();
   const [setMode, state] = useSetModeMutation();
+  const say = useSay();
+  const set = async (mode: string) => {
+    const { error } = await setMode({ area: area.id, mode });
+    if (error) say(troubleWords(error) ?? '');
+  };
   const current = site.areaModes.find((m) => m.area === area.id);
   const mode = site.modes.find((m) => m.id === current?.mode);
   const here = rules.filter((r) => r.cameras.some((c) => cameras.find((k) => k.id === c)?.area === area.id));
   const active = here.filter((r) => (r.on ?? true) && (!r.modes || r.modes.includes(current?.mode ?? '')));
   return (
-    <Sheet>
+    <Card>
       <View style={{ flexDirection: 'row', justifyContent: 'space-between', alignItems: 'baseline', flexWrap: 'wrap', columnGap: 8 }}>
         <Words size="lead" bold heading={2} testID="mode-now">
           {area.name}: {mode?.name ?? 'no mode'}
@@ -32,23 +38,15 @@ export function Armed({ area, site, rules, cameras }: Props) {
         ) : null}
       </View>
       <Words tone={mode?.armed && active.length === 0 ? 'attentionInk' : 'second'}>{meaning(active, mode?.armed ?? false, site)}</Words>
-      <View style={{ flexDirection: 'row', gap: 8 }} role="radiogroup" aria-label={`Mode of ${area.name}`}>
-        {site.modes.map((m) => (
-          <View key={m.id} style={{ flex: 1 }}>
-            <Button
-              words={m.name}
-              pressed={m.id === current?.mode}
-              disabled={state.isLoading}
-              onPress={() => void setMode({ area: area.id, mode: m.id })}
-              testID={`mode-${m.id}`}
-            />
-          </View>
-        ))}
-      </View>
-      <Snackbar visible={state.isError} onDismiss={state.reset}>
-        {troubleWords(state.error)}
-      </Snackbar>
-    </Sheet>
+      <OneOf
+        label={`Mode of ${area.name}`}
+        choices={site.modes.map((m) => ({ value: m.id, words: m.name, testID: `mode-${m.id}` }))}
+        value={current?.mode}
+        choose={(mode) => void set(mode)}
+        disabled={state.isLoading}
+        wide
+      />
+    </Card>
   );
 }
 

@@ -1,12 +1,13 @@
 // A camera's newest picture with what is in it; a touch opens the camera.
 
 import { useRouter } from 'expo-router';
-import { Pressable, View } from 'react-native';
+import { View } from 'react-native';
 import { BoxMark } from '../../picture/drawings';
 import { RecentPicture } from '../../picture/Picture';
+import { Touch } from '../../ui/Touch';
 import { Words } from '../../ui/Words';
-import { useSeen } from '../api/useSeen';
-import type { CameraAnswer } from '../api/types';
+import { useSeen } from '../../state/useSeen';
+import type { CameraAnswer } from '../../state/api/types';
 
 export function CameraTile({ camera }: { camera: CameraAnswer }) {
   const router = useRouter();
@@ -14,13 +15,7 @@ export function CameraTile({ camera }: { camera: CameraAnswer }) {
   const seen = tracks.map((t) => t.type ?? t.class);
   const words = `${camera.name}: ${stateWords(camera, seen)}`;
   return (
-    <Pressable
-      onPress={() => router.navigate(`/cameras/${camera.id}`)}
-      role="link"
-      aria-label={words}
-      testID={`camera-${camera.id}`}
-      style={{ gap: 4 }}
-    >
+    <Touch press={() => router.navigate(`/cameras/${camera.id}`)} role="link" testID={`camera-${camera.id}`} style={{ gap: 4 }}>
       <RecentPicture camera={camera.id} isThere={camera.hasPicture} words={words}>
         {tracks.map((t) => (
           <BoxMark key={t.key} box={t.box} cls={t.class} opacity={t.opacity} />
@@ -32,7 +27,7 @@ export function CameraTile({ camera }: { camera: CameraAnswer }) {
           {stateWords(camera, seen)}
         </Words>
       </View>
-    </Pressable>
+    </Touch>
   );
 }
 

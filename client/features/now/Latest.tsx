@@ -3,7 +3,7 @@
 import { useRouter } from 'expo-router';
 import { View } from 'react-native';
 import { Words } from '../../ui/Words';
-import { useEventsInfiniteQuery } from '../api/api';
+import { useEventsInfiniteQuery } from '../../state/api';
 import { EventCard } from '../events/EventCard';
 
 const shown = 4;

@@ -3,16 +3,16 @@
 import { View } from 'react-native';
 import type { Rule } from '@nibber/core/site';
 import { Attention } from '../../ui/Surface';
-import { usePhonesQuery, useSiteQuery } from '../api/api';
-import { useAppSelector } from '../api/store';
-import type { CameraAnswer } from '../api/types';
+import { usePhonesQuery, useSiteQuery } from '../../state/api';
+import { useAppSelector } from '../../state/store';
+import type { CameraAnswer } from '../../state/api/types';
 
 export function NeedsAttention({ cameras, rules }: { cameras: readonly CameraAnswer[]; rules: readonly Rule[] }) {
-  const troubles = useAppSelector((s) => s.seen.troubles);
+  const troubles = useAppSelector((s) => s.live.troubles);
   const { data: phones } = usePhonesQuery();
   const { data: site } = useSiteQuery();
   const lines = [
-    ...troubles.map((t) => `${t} Nothing can be told until this is mended.`),
+    ...troubles.map((t) => `${t} Nothing can be told until this is fixed.`),
     ...cameras
       .filter((c) => c.health?.state === 'silent')
       .map((c) => `${c.name} is silent. ${c.health?.trouble ?? ''} Nothing it sees can be told; it is tried again by itself.`),

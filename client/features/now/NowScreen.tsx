@@ -2,15 +2,15 @@
 
 import { useEffect } from 'react';
 import { View } from 'react-native';
-import { Loading } from '../../ui/Loading';
-import { Page, Sheet } from '../../ui/Surface';
-import { useIsWide } from '../../ui/look';
+import { Loading } from '../shell/Loading';
+import { Card, Page } from '../../ui/Surface';
+import { useIsWide } from '../../ui/theme';
 import { clock, day } from '../../ui/times';
 import { Words } from '../../ui/Words';
-import { useCamerasQuery, useRulesQuery, useSieveQuery, useSiteQuery } from '../api/api';
-import { useAppDispatch, useAppSelector } from '../api/store';
-import { toldTime } from '../api/seen.slice';
-import { useNow } from '../api/useNow';
+import { useCamerasQuery, useRulesQuery, useSieveQuery, useSiteQuery } from '../../state/api';
+import { useAppDispatch, useAppSelector } from '../../state/store';
+import { serverTime } from '../../state/live';
+import { useNow } from '../../state/useNow';
 import { SieveOfADay } from '../sieve/SieveOfADay';
 import { Armed } from './Armed';
 import { CameraTile } from './CameraTile';
@@ -21,13 +21,13 @@ export function NowScreen() {
   const dispatch = useAppDispatch();
   const isWide = useIsWide();
   const now = useNow();
-  const asked = [useSiteQuery(), useCamerasQuery(undefined, { pollingInterval: 15_000 }), useRulesQuery()] as const;
+  const asked = [useSiteQuery(), useCamerasQuery(), useRulesQuery()] as const;
   const [{ data: site }, { data: cameras }, { data: answer }] = asked;
   const { data: sieve } = useSieveQuery();
-  const isTold = useAppSelector((s) => s.seen.clockAheadMs !== 0);
+  const isTimed = useAppSelector((s) => s.live.clockAheadMs !== 0);
   useEffect(() => {
-    if (site && !isTold) dispatch(toldTime({ now: site.now }));
-  }, [site, isTold, dispatch]);
+    if (site && !isTimed) dispatch(serverTime({ now: site.now }));
+  }, [site, isTimed, dispatch]);
   if (!site || !cameras || !answer) return <Loading words="Looking" of={asked} />;
   const { rules } = answer;
   const zone = site.place.timezone;
@@ -35,7 +35,7 @@ export function NowScreen() {
   const pictures = (
     <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 12 }}>
       {cameras.map((c) => (
-        <View key={c.id} style={{ width: isWide ? '48.5%' : '100%', minWidth: 280, flexGrow: 1 }}>
+        <View key={c.id} style={{ width: isWide ? '48.5%' : '100%', minWidth: 280, flexGrow: isWide ? 0 : 1 }}>
           <CameraTile camera={c} />
         </View>
       ))}
@@ -43,7 +43,7 @@ export function NowScreen() {
   );
   const armed = site.areas.map((a) => <Armed key={a.id} area={a} site={site} rules={rules} cameras={cameras} />);
   const sieveSheet = sieve && (
-    <Sheet>
+    <Card>
       <Words bold heading={2}>
         The sieve of the last 24 hours
       </Words>
@@ -52,7 +52,7 @@ export function NowScreen() {
       ) : (
         <SieveOfADay day={sieve} />
       )}
-    </Sheet>
+    </Card>
   );
   return (
     <Page>

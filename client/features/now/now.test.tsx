@@ -1,6 +1,6 @@
 import { act, fireEvent, screen, waitFor } from '@testing-library/react-native';
 import { answering, draw, rule, site, yard } from '../../testing/draw';
-import { toldTime } from '../api/seen.slice';
+import { serverTime } from '../../state/live';
 import { Armed } from './Armed';
 import { NeedsAttention } from './NeedsAttention';
 
@@ -52,10 +52,10 @@ test('what does not work is said with what it means', async () => {
   const silent = { ...yard, health: { ...yard.health!, state: 'silent' as const, trouble: 'No picture for 5 s.' } };
   const { store, drawn } = draw(<NeedsAttention cameras={[silent]} rules={[rule]} />);
   await drawn;
-  act(() => void store.dispatch(toldTime({ now: Date.now(), troubles: ['The detector stopped.'] })));
+  act(() => void store.dispatch(serverTime({ now: Date.now(), troubles: ['The detector stopped.'] })));
   await waitFor(() => expect(screen.getByText(/No phone is signed up, so alerts reach nobody/)).toBeTruthy());
   expect(screen.getByText('Yard is silent. No picture for 5 s. Nothing it sees can be told; it is tried again by itself.')).toBeTruthy();
-  expect(screen.getByText('The detector stopped. Nothing can be told until this is mended.')).toBeTruthy();
+  expect(screen.getByText('The detector stopped. Nothing can be told until this is fixed.')).toBeTruthy();
 });
 
 test('where all is well nothing asks for attention', async () => {

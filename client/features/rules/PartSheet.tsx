@@ -1,10 +1,12 @@
 // The choices for one part of a rule's sentence. A choice holds at once and can be undone.
 
 import type { Rule } from '@nibber/core/site';
-import { ChoiceSheet, Option } from '../../ui/Choice';
+import { OneOf, SomeOf } from '../../ui/Choices';
+import { Footer } from '../../ui/Footer';
+import { Sheet } from '../../ui/Sheet';
 import { Words } from '../../ui/Words';
 import { duration } from '../../ui/times';
-import type { CameraAnswer, Site } from '../api/types';
+import type { CameraAnswer, Site } from '../../state/api/types';
 import type { PartName } from './wording';
 
 type Props = { part: PartName; rule: Rule; site: Site; cameras: readonly CameraAnswer[]; change: (rule: Rule) => void; close: () => void };
@@ -28,29 +30,26 @@ const titles: Readonly<Record<PartName, string>> = {
 
 export function PartSheet(props: Props) {
   const { part, change, close } = props;
-  const isMany = part === 'classes' || part === 'modes';
+  const all = choicesOf(props);
+  const choices = all.map(({ words, detail }) => ({ value: words, words, detail, testID: `choice-${words}` }));
+  const chosen = all.filter((c) => c.chosen).map((c) => c.words);
+  const take = (words: string) => {
+    const next = all.find((c) => c.words === words)?.next;
+    if (next) change(next);
+  };
   return (
-    <ChoiceSheet title={titles[part]} open close={close}>
-      {choicesOf(props).map(({ words, detail, chosen, next }) => (
-        <Option
-          key={words}
-          words={words}
-          detail={detail}
-          chosen={chosen}
-          many={isMany}
-          testID={`choice-${words}`}
-          onPress={() => {
-            if (next) change(next);
-            if (!isMany) close();
-          }}
-        />
-      ))}
-      {isMany && (
-        <Words size="small" tone="second">
-          At least one stays chosen.
-        </Words>
+    <Sheet title={titles[part]} open close={close} footer={<Footer words="Done" save={close} canSave />}>
+      {part === 'classes' || part === 'modes' ? (
+        <>
+          <SomeOf label={titles[part]} choices={choices} values={chosen} toggle={take} rows />
+          <Words size="small" tone="second">
+            At least one stays chosen.
+          </Words>
+        </>
+      ) : (
+        <OneOf label={titles[part]} choices={choices} value={chosen[0]} choose={take} picked={close} rows />
       )}
-    </ChoiceSheet>
+    </Sheet>
   );
 }
 

@@ -1,7 +1,7 @@
 import { Text } from 'react-native';
 import type { Rule } from '@nibber/core/site';
-import { family, sizes, usePalette } from '../../ui/look';
-import type { CameraAnswer, Site } from '../api/types';
+import { family, sizes, usePalette } from '../../ui/theme';
+import type { CameraAnswer, Site } from '../../state/api/types';
 import { sentenceOf, type PartName } from './wording';
 
 export function Sentence({
@@ -17,7 +17,7 @@ export function Sentence({
 }) {
   const p = usePalette();
   return (
-    <Text style={{ fontFamily: family, fontSize: sizes.lead, lineHeight: 34, color: p.ink }} testID={`sentence-${rule.id}`}>
+    <Text style={{ fontFamily: family, fontSize: sizes.lead, lineHeight: 32, color: p.ink }} testID={`sentence-${rule.id}`}>
       {sentenceOf(rule, site, cameras).map((piece, i) =>
         typeof piece === 'string' ? (
           piece
@@ -28,7 +28,7 @@ export function Sentence({
             aria-label={touch ? `Change: ${piece.words}` : undefined}
             onPress={touch && (() => touch(piece.part))}
             testID={`part-${piece.part}`}
-            style={{ color: p.work, fontWeight: '600', textDecorationLine: touch ? 'underline' : 'none', paddingVertical: 6 }}
+            style={{ color: p.work, fontWeight: '600', textDecorationLine: touch ? 'underline' : 'none' }}
           >
             {piece.words}
           </Text>

@@ -8,7 +8,7 @@ const site = {
   hours: [{ id: 'not-opening', name: 'Outside opening hours', on: true, next: null, words: '' }],
   people: [{ id: 'tess', name: 'Tess', role: 'member' as const }],
 };
-const cameras = [{ id: 'yard', name: 'Yard', zones: [zone('lane', 'Lane'), zone('yard', 'Yard')] }];
+const cameras = [{ id: 'yard', name: 'Yard', lines: [], zones: [zone('lane', 'Lane'), zone('yard', 'Yard')] }];
 const aloud = (r: Rule) =>
   sentenceOf(r, site, cameras)
     .map((p) => (typeof p === 'string' ? p : p.words))

@@ -2,13 +2,11 @@
 
 import type { Rule } from '@nibber/core/site';
 import { duration } from '../../ui/times';
-import type { CameraAnswer, Site } from '../api/types';
+import { listed } from '@nibber/core/words';
+import type { CameraAnswer, Site } from '../../state/api/types';
 
 export type PartName = 'classes' | 'confidence' | 'from' | 'to' | 'zone' | 'modes' | 'hours' | 'message' | 'rest';
 export type Piece = string | { readonly part: PartName; readonly words: string };
-
-const joined = (words: readonly string[], link: string) =>
-  words.length < 2 ? (words[0] ?? '') : `${words.slice(0, -1).join(', ')} ${link} ${words.at(-1)}`;
 
 export function sentenceOf(
   rule: Rule,
@@ -17,7 +15,7 @@ export function sentenceOf(
 ): Piece[] {
   const own = cameras.filter((c) => rule.cameras.includes(c.id));
   const zoneName = (id: string | undefined) => own.flatMap((c) => c.zones).find((z) => z.id === id)?.name ?? id ?? 'the picture';
-  const pieces: Piece[] = ['When a ', { part: 'classes', words: joined(rule.classes, 'or') }];
+  const pieces: Piece[] = ['When a ', { part: 'classes', words: listed(rule.classes, 'or') }];
   if (rule.confidence) pieces.push(' (', { part: 'confidence', words: `at least ${Math.round(rule.confidence * 100)} % sure` }, ')');
   const { does } = rule;
   if (does.kind !== 'goes' && does.kind !== 'appears' && does.kind !== 'stays')
@@ -38,7 +36,7 @@ export function sentenceOf(
   pieces.push(' while ', {
     part: 'modes',
     words: rule.modes
-      ? joined(
+      ? listed(
           rule.modes.map((m) => site.modes.find((k) => k.id === m)?.name ?? m),
           'or',
         ) || 'no mode'
@@ -48,7 +46,7 @@ export function sentenceOf(
   pieces.push(', ', { part: 'hours', words: hours ? hoursWords(hours.name) : 'at any time' });
   pieces.push(
     `, tell ${
-      joined(
+      listed(
         (rule.tell ?? []).map((t) => personWords(t.to, site)),
         'and',
       ) || 'nobody'
@@ -66,7 +64,7 @@ function otherPieces(
   zoneName: (id: string | undefined) => string,
   own: readonly Partial<Pick<CameraAnswer, 'lines'>>[],
 ): Piece[] {
-  const what: Piece = { part: 'classes', words: joined(classes, 'or') };
+  const what: Piece = { part: 'classes', words: listed(classes, 'or') };
   const where: Piece = { part: 'zone', words: zoneName(does.zone) };
   const long = does.seconds ? ` for ${duration(does.seconds)}` : '';
   switch (does.kind) {
@@ -86,7 +84,7 @@ function otherPieces(
     case 'returns':
       return ['When a ', what, ` with ${does.known === false ? 'an unknown' : 'a known'} ${does.by ?? 'plate'} is in `, where, long];
     default:
-      return [`When ${joined(sensors, 'or')} says ${joined(does.states ?? ['anything'], 'or')}`];
+      return [`When ${listed(sensors, 'or')} says ${listed(does.states ?? ['anything'], 'or')}`];
   }
 }
 

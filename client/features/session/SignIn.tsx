@@ -1,19 +1,28 @@
 // Signing in; on the first visit, making the owner's account.
 
-import { useState } from 'react';
 import { View } from 'react-native';
+import { troubleWords, useSignInMutation } from '../../state/api';
+import * as checks from '../../state/api/checks';
 import { Attention, Button, Page } from '../../ui/Surface';
-import { Field } from '../../ui/Field';
+import { FormField, useCheckedForm } from '../../ui/Form';
 import { Words } from '../../ui/Words';
-import { troubleWords, useSignInMutation } from '../api/api';
+
+const leastPassword = 8;
+type Filled = { name: string; password: string; code: string };
+/** Whoever is known needs no code. */
+const known = ({ name, password }: Filled) => ({ name, password });
 
 export function SignIn({ isNew }: { isNew: boolean }) {
-  const [name, setName] = useState('');
-  const [password, setPassword] = useState('');
-  const [code, setCode] = useState('');
   const [signIn, state] = useSignInMutation();
-  const go = () => void signIn({ name: name.trim(), password, code: isNew ? code.trim() : undefined });
-  const isReady = name.trim() !== '' && password !== '' && (!isNew || code.trim() !== '') && !state.isLoading;
+  const { control, handleSubmit, formState } = useCheckedForm<Filled>(
+    isNew ? checks.owner : checks.signIn,
+    { name: '', password: '', code: '' },
+    isNew ? undefined : known,
+  );
+  const go = handleSubmit(
+    ({ name, password, code }) => void signIn({ name: name.trim(), password, code: isNew ? code.trim() : undefined }),
+  );
+  const enter = () => void go();
   return (
     <Page wideColumn={false}>
       <View style={{ width: '100%', maxWidth: 420, alignSelf: 'center', gap: 16, paddingTop: 48 }}>
@@ -27,37 +36,45 @@ export function SignIn({ isNew }: { isNew: boolean }) {
               : 'From what the cameras see to what you want to be told.'}
           </Words>
         </View>
-        <Field label="Name" value={name} onChangeText={setName} autoCapitalize="words" autoComplete="username" testID="sign-in-name" />
-        <Field
+        <FormField
+          control={control}
+          name="name"
+          label="Name"
+          autoCapitalize="words"
+          autoComplete="username"
+          onSubmitEditing={enter}
+          testID="sign-in-name"
+        />
+        <FormField
+          control={control}
+          name="password"
           label="Password"
-          value={password}
-          onChangeText={setPassword}
+          help={isNew ? `At least ${leastPassword} characters.` : undefined}
           secureTextEntry
           autoComplete={isNew ? 'new-password' : 'current-password'}
-          onSubmitEditing={() => isReady && go()}
+          onSubmitEditing={enter}
           testID="sign-in-password"
         />
         {isNew && (
-          <>
-            <Words size="small" tone="second">
-              At least 8 characters.
-            </Words>
-            <Field
-              label="Set-up code"
-              value={code}
-              onChangeText={setCode}
-              autoCapitalize="characters"
-              autoComplete="off"
-              onSubmitEditing={() => isReady && go()}
-              testID="sign-in-code"
-            />
-            <Words size="small" tone="second">
-              It was printed where the program was started.
-            </Words>
-          </>
+          <FormField
+            control={control}
+            name="code"
+            label="Set-up code"
+            help="It was printed where the program was started."
+            autoCapitalize="characters"
+            autoComplete="off"
+            onSubmitEditing={enter}
+            testID="sign-in-code"
+          />
         )}
         {state.isError && <Attention words={troubleWords(state.error) ?? ''} />}
-        <Button words={isNew ? 'Make the account' : 'Sign in'} main disabled={!isReady} onPress={go} testID="sign-in" />
+        <Button
+          words={isNew ? 'Make the account' : 'Sign in'}
+          main
+          disabled={!formState.isValid || state.isLoading}
+          onPress={enter}
+          testID="sign-in"
+        />
       </View>
     </Page>
   );

@@ -6,16 +6,23 @@ const fill = async (name: string, password: string) => {
   await fireEvent.changeText(screen.getByTestId('sign-in-name'), name);
   await fireEvent.changeText(screen.getByTestId('sign-in-password'), password);
 };
+const isReady = () => {
+  const { props } = screen.getByTestId('sign-in');
+  return !(props['aria-disabled'] ?? props.accessibilityState?.disabled);
+};
+const ready = () => waitFor(() => expect(isReady()).toBe(true));
 
 test('the button waits for a name and a password', async () => {
   await draw(<SignIn isNew={false} />).drawn;
-  expect(screen.getByTestId('sign-in').props['aria-disabled'] ?? screen.getByTestId('sign-in').props.accessibilityState?.disabled).toBe(
-    true,
-  );
+  expect(isReady()).toBe(false);
   await fill('Rowan', 'x');
-  expect(screen.getByTestId('sign-in').props['aria-disabled'] ?? screen.getByTestId('sign-in').props.accessibilityState?.disabled).toBe(
-    false,
-  );
+  await ready();
+});
+
+test('a field that was left empty says so', async () => {
+  await draw(<SignIn isNew={false} />).drawn;
+  await fireEvent(screen.getByTestId('sign-in-name'), 'blur');
+  await waitFor(() => expect(screen.getByText('Fill this in.')).toBeTruthy());
 });
 
 test('a refusal is said, the name without the blanks around it', async () => {
@@ -27,20 +34,22 @@ test('a refusal is said, the name without the blanks around it', async () => {
   });
   await draw(<SignIn isNew={false} />).drawn;
   await fill(' Rowan ', 'wrong');
+  await ready();
   await fireEvent.press(screen.getByTestId('sign-in'));
   await waitFor(() => expect(screen.getByText('The name or the password is wrong. Try again.')).toBeTruthy());
   expect(sent[0]!.body).toEqual({ name: 'Rowan', password: 'wrong' });
 });
 
-test('the first visit says that it makes the owner’s account', async () => {
+test('the first visit says that it makes the owner’s account, and asks for a long password and the code', async () => {
   await draw(<SignIn isNew />).drawn;
   expect(screen.getByText(/First visit: make the owner’s account/)).toBeTruthy();
   expect(screen.getByText('At least 8 characters.')).toBeTruthy();
-  await fill('Rowan', 'long enough');
-  const button = screen.getByTestId('sign-in');
-  expect(button.props['aria-disabled'] ?? button.props.accessibilityState?.disabled).toBe(true);
-  const sent = answering({ 'POST /api/owner': { body: {} } });
+  await fill('Rowan', 'short');
   await fireEvent.changeText(screen.getByTestId('sign-in-code'), ' ABCDE-FGHJK ');
+  expect(isReady()).toBe(false);
+  await fill('Rowan', 'long enough');
+  await ready();
+  const sent = answering({ 'POST /api/owner': { body: {} } });
   await fireEvent.press(screen.getByTestId('sign-in'));
   await waitFor(() => expect(sent[0]?.body).toEqual({ name: 'Rowan', password: 'long enough', code: 'ABCDE-FGHJK' }));
 });

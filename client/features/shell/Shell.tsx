@@ -2,12 +2,13 @@
 
 import { usePathname, useRouter, type Href } from 'expo-router';
 import type { ReactNode } from 'react';
-import { Pressable, View } from 'react-native';
+import { View } from 'react-native';
 import { Glyph, type GlyphName } from '../../ui/Glyph';
-import { useIsWide, usePalette } from '../../ui/look';
+import { useIsWide, usePalette } from '../../ui/theme';
+import { Touch } from '../../ui/Touch';
 import { Words } from '../../ui/Words';
-import { useAppSelector } from '../api/store';
-import { useLive } from '../api/live';
+import { useAppSelector } from '../../state/store';
+import { useLive } from '../../state/stream';
 
 const places: readonly { name: string; href: Href; glyph: GlyphName; under: readonly string[] }[] = [
   { name: 'Now', href: '/', glyph: 'now', under: [] },
@@ -34,15 +35,15 @@ export function Shell({ children }: { children: ReactNode }) {
 }
 
 function Places({ wide }: { wide: boolean }) {
-  const { sheet, rule } = usePalette();
+  const { surface, rule } = usePalette();
   return (
     <View
       role="navigation"
       aria-label="Places"
       style={
         wide
-          ? { width: 96, backgroundColor: sheet, borderRightWidth: 1, borderRightColor: rule, paddingTop: 16, gap: 8 }
-          : { flexDirection: 'row', backgroundColor: sheet, borderTopWidth: 1, borderTopColor: rule }
+          ? { width: 96, backgroundColor: surface, borderRightWidth: 1, borderRightColor: rule, paddingTop: 16, gap: 8 }
+          : { flexDirection: 'row', backgroundColor: surface, borderTopWidth: 1, borderTopColor: rule }
       }
     >
       {places.map((p) => (
@@ -59,14 +60,14 @@ function PlaceLink({ name, href, glyph, under, wide }: (typeof places)[number] &
   const isHere = under.length ? under.some((u) => path.startsWith(u)) : path === '/';
   const colour = isHere ? p.work : p.second;
   return (
-    <Pressable
-      onPress={() => router.navigate(href)}
+    <Touch
+      press={() => router.navigate(href)}
       role="link"
-      aria-current={isHere ? 'page' : undefined}
-      aria-label={name}
+      isHere={isHere}
+      label={name}
       testID={`place-${name.toLowerCase()}`}
+      grow={!wide}
       style={{
-        flex: wide ? undefined : 1,
         minHeight: wide ? 64 : 58,
         alignItems: 'center',
         justifyContent: 'center',
@@ -79,14 +80,14 @@ function PlaceLink({ name, href, glyph, under, wide }: (typeof places)[number] &
       <Words size="small" bold={isHere} style={{ color: colour }}>
         {name}
       </Words>
-    </Pressable>
+    </Touch>
   );
 }
 
 /** Says that what is shown may be old. */
 function LineDown() {
   const p = usePalette();
-  const connection = useAppSelector((s) => s.seen.connection);
+  const connection = useAppSelector((s) => s.live.connection);
   if (connection !== 'lost') return null;
   return (
     <View role="status" style={{ backgroundColor: p.attention, padding: 8, alignItems: 'center' }}>

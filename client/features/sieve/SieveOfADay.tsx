@@ -1,9 +1,9 @@
 // The sieve: a column of gates, each as wide as what passes it, the count and the loss at its side.
 
 import { View } from 'react-native';
-import { usePalette } from '../../ui/look';
+import { usePalette } from '../../ui/theme';
 import { Words } from '../../ui/Words';
-import type { SieveOfADay as Day } from '../api/types';
+import type { SieveOfADay as Day } from '../../state/api/types';
 import { gateOrder, gateWords } from './gates';
 
 export function SieveOfADay({ day }: { day: Day }) {

@@ -1,9 +1,9 @@
 // A single track's trail: the same column of gates, its line ending at the gate that stopped it, the two values side by side.
 
 import { View } from 'react-native';
-import { usePalette } from '../../ui/look';
+import { usePalette } from '../../ui/theme';
 import { Words } from '../../ui/Words';
-import type { TrailAnswer } from '../api/types';
+import type { TrailAnswer } from '../../state/api/types';
 import { gateWords } from './gates';
 
 export function Trail({ trail }: { trail: TrailAnswer }) {

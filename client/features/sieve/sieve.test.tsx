@@ -1,11 +1,8 @@
-import { render, screen } from '@testing-library/react-native';
-import { Provider } from 'react-redux';
-import { makeStore } from '../api/store';
-import type { TrailAnswer } from '../api/types';
+import { screen } from '@testing-library/react-native';
+import { draw } from '../../testing/draw';
+import type { TrailAnswer } from '../../state/api/types';
 import { SieveOfADay } from './SieveOfADay';
 import { Trail } from './Trail';
-
-const draw = (part: React.ReactElement) => render(<Provider store={makeStore()}>{part}</Provider>);
 
 const trail: TrailAnswer = {
   rule: 'comes-in',
@@ -20,13 +17,13 @@ const trail: TrailAnswer = {
 };
 
 test('a trail names each gate with the two values, and says where it stopped', async () => {
-  await draw(<Trail trail={trail} />);
+  await draw(<Trail trail={trail} />).drawn;
   expect(screen.getByLabelText('class: found person, wanted person, passed')).toBeTruthy();
   expect(screen.getByLabelText('mode: found Open, wanted Closed, stopped here')).toBeTruthy();
 });
 
 test('the sieve of a day counts what is left after each gate that stopped something', async () => {
-  await draw(<SieveOfADay day={{ since: 0, tracks: 10, stoppedBy: { class: 3, behaviour: 5 }, events: 2, alerts: 1 }} />);
+  await draw(<SieveOfADay day={{ since: 0, tracks: 10, stoppedBy: { class: 3, behaviour: 5 }, events: 2, alerts: 1 }} />).drawn;
   const texts = screen.getAllByTestId('gate-row').map((row) => textOf(row as unknown as Drawn));
   expect(texts).toEqual(['tracks seen 10', 'class 7 −3', 'behaviour 2 −5', 'became events 2', 'became alerts 1']);
 });

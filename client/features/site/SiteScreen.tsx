@@ -1,175 +1,99 @@
-// Site: hours, people and phones, the logbook, and what this device does.
+// Site: a list of pages, each with an address of its own. On a phone one after the other; where there is room, the list beside the page.
 
-import { useRouter } from 'expo-router';
-import { Pressable, View } from 'react-native';
-import { Loading } from '../../ui/Loading';
-import { Button, Page, Row, Sheet } from '../../ui/Surface';
-import { useIsWide, usePalette } from '../../ui/look';
-import { ago, clock } from '../../ui/times';
+import { useRouter, type Href } from 'expo-router';
+import { ScrollView, View } from 'react-native';
+import { List } from 'react-native-paper';
+import { useSessionQuery, useSiteQuery } from '../../state/api';
+import { Button, Empty, Page, Row } from '../../ui/Surface';
+import { target, useIsWide, usePalette } from '../../ui/theme';
 import { Words } from '../../ui/Words';
-import { useLogbookQuery, usePhonesQuery, useRemovePhoneMutation, useSessionQuery, useSignOutMutation, useSiteQuery } from '../api/api';
-import { useAppDispatch, useAppSelector } from '../api/store';
-import type { Site } from '../api/types';
-import { useNow } from '../api/useNow';
-import { Password } from '../access/Password';
-import { SignIns } from '../access/SignIns';
-import { setLight, type LightSetting } from './settings.slice';
+import { Loading } from '../shell/Loading';
+import { sitePages, type SitePage } from './pages';
 
-export function SiteScreen() {
-  const { data: session } = useSessionQuery();
+export function SiteScreen({ page }: { page?: string }) {
+  const router = useRouter();
   const isWide = useIsWide();
+  const { rule, page: paper } = usePalette();
+  const { data: session } = useSessionQuery();
   const asked = useSiteQuery();
   const { data: site } = asked;
   if (!site) return <Loading words="Reading" of={[asked]} />;
-  const left = (
-    <>
-      <Hours site={site} />
-      <People site={site} />
-      <Device />
-      <SignIns zone={site.place.timezone} isOwner={session?.visitor?.role === 'owner'} />
-    </>
+  const role = session?.visitor?.role ?? 'member';
+  const pages = sitePages.filter((p) => !p.roles || p.roles.includes(role));
+  const chosen = pages.find((p) => p.id === page) ?? (isWide && page === undefined ? pages[0] : undefined);
+  const go = (id: string) => router.navigate(`/site/${id}` as Href);
+  const title = (
+    <Words size="title" bold heading={1}>
+      {site.place.name}
+    </Words>
   );
-  return (
-    <Page>
-      <Words size="title" bold heading={1}>
-        {site.place.name}
-      </Words>
-      <View style={{ flexDirection: isWide ? 'row' : 'column', gap: 16 }}>
-        <View style={{ flex: isWide ? 1 : undefined, gap: 16 }}>{left}</View>
-        <View style={{ flex: isWide ? 1 : undefined }}>
-          <Logbook zone={site.place.timezone} />
+  const open = chosen ? (
+    <chosen.Page site={site} />
+  ) : page === undefined ? null : (
+    <Empty words="There is no such page." next="Choose another one." />
+  );
+  if (isWide)
+    return (
+      <View style={{ flex: 1, flexDirection: 'row', backgroundColor: paper }}>
+        <ScrollView
+          style={{ width: 320, flexGrow: 0, borderRightWidth: 1, borderRightColor: rule }}
+          contentContainerStyle={{ padding: 16, gap: 12 }}
+        >
+          {title}
+          <Pages pages={pages} chosen={chosen} go={go} />
+        </ScrollView>
+        <View style={{ flex: 1 }}>
+          <Page wideColumn={false}>
+            {chosen && <PageTitle words={chosen.name} />}
+            {open}
+          </Page>
         </View>
       </View>
+    );
+  if (page === undefined)
+    return (
+      <Page wideColumn={false}>
+        {title}
+        <Pages pages={pages} chosen={undefined} go={go} />
+      </Page>
+    );
+  return (
+    <Page wideColumn={false}>
+      <Row style={{ flexWrap: 'nowrap' }}>
+        <Button glyph="back" label="Back to the site" onPress={() => router.navigate('/site')} testID="site-back" />
+        <PageTitle words={chosen?.name ?? 'Site'} />
+      </Row>
+      {open}
     </Page>
   );
 }
 
-const Title = ({ words }: { words: string }) => (
-  <Words bold heading={2}>
+const PageTitle = ({ words }: { words: string }) => (
+  <Words size="title" bold heading={1}>
     {words}
   </Words>
 );
 
-function Hours({ site }: { site: Site }) {
-  const zone = site.place.timezone;
+function Pages({ pages, chosen, go }: { pages: readonly SitePage[]; chosen: SitePage | undefined; go: (id: string) => void }) {
+  const { wash, rule, work } = usePalette();
   return (
-    <Sheet>
-      <Title words={`Hours, ${zone}`} />
-      {site.hours.length === 0 && <Words tone="second">No hours are set up.</Words>}
-      {site.hours.map((h) => (
-        <View key={h.id} style={{ gap: 2 }}>
-          <Row style={{ justifyContent: 'space-between' }}>
-            <Words>{h.name}</Words>
-            <Words tone={h.on ? 'work' : 'second'} size="small">
-              {h.on ? 'on' : 'off'}
-              {h.next ? ` until ${ago(h.next, site.now, zone)}` : ''}
-            </Words>
-          </Row>
-        </View>
-      ))}
-      {site.hours[0] && (
-        <Words size="small" tone="second">
-          {site.hours[0].name}: {site.hours[0].words}.
-        </Words>
-      )}
-    </Sheet>
-  );
-}
-
-function People({ site }: { site: Site }) {
-  const { data: phones } = usePhonesQuery();
-  const [remove] = useRemovePhoneMutation();
-  const { rule } = usePalette();
-  return (
-    <Sheet>
-      <Title words="People and phones" />
-      {site.people.map((p) => {
-        const own = phones?.filter((f) => f.person === p.name) ?? [];
+    <View role="navigation" aria-label="Pages of the site">
+      {pages.map((p) => {
+        const isHere = p.id === chosen?.id;
         return (
-          <View key={p.id} style={{ borderTopWidth: 1, borderTopColor: rule, paddingTop: 6, gap: 2 }}>
-            <Words>
-              {p.name}, {p.role}
-            </Words>
-            {own.length === 0 && (
-              <Words size="small" tone="second">
-                no phone signed up
-              </Words>
-            )}
-            {own.map((f) => (
-              <Row key={f.id} style={{ justifyContent: 'space-between' }}>
-                <Words size="small" tone="second">
-                  {f.label}
-                </Words>
-                <Button words="Sign off" label={`Sign off ${f.label}`} onPress={() => void remove(f.id)} />
-              </Row>
-            ))}
-          </View>
+          <List.Item
+            key={p.id}
+            title={p.name}
+            description={p.says}
+            descriptionNumberOfLines={2}
+            onPress={() => go(p.id)}
+            testID={`site-${p.id}`}
+            left={() => <List.Icon icon={p.glyph} color={isHere ? work : undefined} style={{ marginLeft: 8 }} />}
+            style={{ minHeight: target, borderTopWidth: 1, borderTopColor: rule, backgroundColor: isHere ? wash : undefined }}
+            {...({ role: 'link', 'aria-current': isHere ? 'page' : undefined } as object)}
+          />
         );
       })}
-    </Sheet>
-  );
-}
-
-const lights: readonly { light: LightSetting; words: string }[] = [
-  { light: 'system', words: 'As the device' },
-  { light: 'paper', words: 'Paper' },
-  { light: 'lamp', words: 'Lamp' },
-];
-
-function Device() {
-  const dispatch = useAppDispatch();
-  const light = useAppSelector((s) => s.settings.light);
-  const { data: session } = useSessionQuery();
-  const router = useRouter();
-  const [signOut] = useSignOutMutation();
-  return (
-    <Sheet>
-      <Title words="This device" />
-      <Row>
-        {lights.map((l) => (
-          <Button
-            key={l.light}
-            words={l.words}
-            pressed={l.light === light}
-            onPress={() => dispatch(setLight(l.light))}
-            testID={`light-${l.light}`}
-          />
-        ))}
-      </Row>
-      <Row style={{ justifyContent: 'space-between' }}>
-        <Words tone="second">Signed in as {session?.visitor?.name}</Words>
-        <Button words="Sign out" onPress={() => (router.navigate('/'), void signOut())} testID="sign-out" />
-      </Row>
-      {session?.visitor?.person && <Password />}
-    </Sheet>
-  );
-}
-
-function Logbook({ zone }: { zone: string }) {
-  const router = useRouter();
-  const now = useNow();
-  const { rule } = usePalette();
-  const { data: entries } = useLogbookQuery(undefined, { refetchOnMountOrArgChange: true });
-  return (
-    <Sheet>
-      <Title words="Logbook" />
-      {entries?.length === 0 && <Words tone="second">Nothing yet.</Words>}
-      {entries?.slice(0, 40).map((e) => (
-        <Pressable
-          key={e.id}
-          disabled={!e.event}
-          role={e.event ? 'link' : undefined}
-          onPress={() => e.event && router.navigate(`/moment/${e.event}`)}
-          style={{ flexDirection: 'row', gap: 12, borderTopWidth: 1, borderTopColor: rule, paddingVertical: 6 }}
-        >
-          <Words size="small" tone="second" style={{ width: 84 }}>
-            {now - e.at < 43_200_000 ? clock(e.at, zone) : ago(e.at, now, zone)}
-          </Words>
-          <Words size="small" style={{ flex: 1 }}>
-            {e.who} {e.what}
-          </Words>
-        </Pressable>
-      ))}
-    </Sheet>
+    </View>
   );
 }

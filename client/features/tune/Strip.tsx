@@ -1,14 +1,17 @@
 // The last minutes as a strip: how much moved in each picture, and above it what was found. Touched, it shows that moment.
 
 import { useState } from 'react';
-import { View, type GestureResponderEvent } from 'react-native';
+import { View } from 'react-native';
+import { GestureDetector } from 'react-native-gesture-handler';
 import Svg, { Line, Path, Rect } from 'react-native-svg';
 import type { LatelyMoment, LatelyThing } from '@nibber/core/tuning';
-import { classLooks, corner, usePalette } from '../../ui/look';
+import { useFinger } from '../../picture/useFinger';
+import { classLooks, corner, usePalette } from '../../ui/theme';
 import { latelyMs } from './useLately';
 
 const high = 92;
 const lanes = 24;
+const stepMs = 1000;
 
 type Props = {
   moments: readonly LatelyMoment[];
@@ -24,8 +27,17 @@ export function Strip({ moments, things, until, chosen, choose }: Props) {
   const p = usePalette();
   const [width, setWidth] = useState(0);
   const x = (at: number) => Math.round(((at - until + latelyMs) / latelyMs) * width * 10) / 10;
-  const put = ({ nativeEvent: e }: GestureResponderEvent) =>
-    choose(until - latelyMs + (Math.min(width, Math.max(0, e.locationX)) / width) * latelyMs);
+  const slide = useFinger('lately-strip', ({ x: across }) =>
+    choose(until - latelyMs + (Math.min(width, Math.max(0, across)) / width) * latelyMs),
+  );
+  /** By keys: a second on or back, and to either end. */
+  const onKey = (event: { key: string; preventDefault(): void }) => {
+    const at = chosen ?? until;
+    const to = { ArrowLeft: at - stepMs, ArrowRight: at + stepMs, Home: until - latelyMs, End: until }[event.key];
+    if (to === undefined) return;
+    event.preventDefault();
+    choose(Math.min(until, Math.max(until - latelyMs, to)));
+  };
   // A tenth of the picture fills the strip: more is all the same much.
   const tall = (share: number) => Math.max(1.5, Math.sqrt(Math.min(1, share * 10)) * (high - lanes - 4));
   const bars = (which: (m: LatelyMoment) => boolean) =>
@@ -36,53 +48,53 @@ export function Strip({ moments, things, until, chosen, choose }: Props) {
   const counts = (m: LatelyMoment) => m.parts.some((part) => part.counts);
   const barWidth = Math.max(1, (width / latelyMs) * 160);
   return (
-    <View
-      role="slider"
-      aria-label="The last two minutes"
-      aria-valuemin={0}
-      aria-valuemax={latelyMs / 1000}
-      aria-valuenow={chosen === undefined ? 0 : Math.round((until - chosen) / 1000)}
-      aria-valuetext={chosen === undefined ? 'now' : `${Math.round((until - chosen) / 1000)} seconds ago`}
-      testID="lately-strip"
-      onLayout={({ nativeEvent: { layout } }) => setWidth(layout.width)}
-      onStartShouldSetResponder={() => true}
-      onResponderGrant={put}
-      onResponderMove={put}
-      style={{ height: high, backgroundColor: p.sheet, borderRadius: corner, borderWidth: 1, borderColor: p.rule, overflow: 'hidden', touchAction: 'none', cursor: 'crosshair' } as object} // prettier-ignore
-    >
-      {width > 0 && (
-        <Svg width={width} height={high} pointerEvents="none">
-          {[1, 2, 3].map((i) => (
-            <Line key={i} x1={(width * i) / 4} x2={(width * i) / 4} y1={0} y2={high} stroke={p.rule} strokeWidth={1} />
-          ))}
-          <Path
-            d={bars((m) => !counts(m) && !m.isLightChange && m.share > 0)}
-            stroke={p.second}
-            strokeOpacity={0.55}
-            strokeWidth={barWidth}
-          />
-          <Path d={bars(counts)} stroke={p.work} strokeWidth={barWidth} />
-          <Path d={bars((m) => m.isLightChange)} stroke={p.attention} strokeWidth={barWidth} strokeDasharray="3 3" />
-          {things.map((t, i) => {
-            const { colour, onDark, dash, width: stroke } = classLooks[t.class];
-            const y = 6 + (i % 3) * 7;
-            return (
-              <Line
-                key={t.track}
-                x1={x(t.from)}
-                x2={Math.max(x(t.to), x(t.from) + 3)}
-                y1={y}
-                y2={y}
-                stroke={p.isDark ? onDark : colour}
-                strokeDasharray={dash}
-                strokeWidth={stroke + 1}
-                strokeOpacity={t.lostTo ? 0.3 : 1}
-              />
-            );
-          })}
-          {chosen !== undefined && <Rect x={x(chosen) - 1} y={0} width={2} height={high} fill={p.ink} />}
-        </Svg>
-      )}
-    </View>
+    <GestureDetector gesture={slide} touchAction="none">
+      <View
+        role="slider"
+        {...({ tabIndex: 0, onKeyDown: onKey } as object)}
+        aria-label="The last two minutes"
+        aria-valuemin={0}
+        aria-valuemax={latelyMs / 1000}
+        aria-valuenow={chosen === undefined ? 0 : Math.round((until - chosen) / 1000)}
+        aria-valuetext={chosen === undefined ? 'now' : `${Math.round((until - chosen) / 1000)} seconds ago`}
+        testID="lately-strip"
+        onLayout={({ nativeEvent: { layout } }) => setWidth(layout.width)}
+        style={{ height: high, backgroundColor: p.surface, borderRadius: corner, borderWidth: 1, borderColor: p.rule, overflow: 'hidden', cursor: 'crosshair' } as object} // prettier-ignore
+      >
+        {width > 0 && (
+          <Svg width={width} height={high} pointerEvents="none">
+            {[1, 2, 3].map((i) => (
+              <Line key={i} x1={(width * i) / 4} x2={(width * i) / 4} y1={0} y2={high} stroke={p.rule} strokeWidth={1} />
+            ))}
+            <Path
+              d={bars((m) => !counts(m) && !m.isLightChange && m.share > 0)}
+              stroke={p.second}
+              strokeOpacity={0.55}
+              strokeWidth={barWidth}
+            />
+            <Path d={bars(counts)} stroke={p.work} strokeWidth={barWidth} />
+            <Path d={bars((m) => m.isLightChange)} stroke={p.attention} strokeWidth={barWidth} strokeDasharray="3 3" />
+            {things.map((t, i) => {
+              const { colour, onDark, dash, width: stroke } = classLooks[t.class];
+              const y = 6 + (i % 3) * 7;
+              return (
+                <Line
+                  key={t.track}
+                  x1={x(t.from)}
+                  x2={Math.max(x(t.to), x(t.from) + 3)}
+                  y1={y}
+                  y2={y}
+                  stroke={p.isDark ? onDark : colour}
+                  strokeDasharray={dash}
+                  strokeWidth={stroke + 1}
+                  strokeOpacity={t.lostTo ? 0.3 : 1}
+                />
+              );
+            })}
+            {chosen !== undefined && <Rect x={x(chosen) - 1} y={0} width={2} height={high} fill={p.ink} />}
+          </Svg>
+        )}
+      </View>
+    </GestureDetector>
   );
 }

@@ -20,15 +20,17 @@ import { CameraPicture } from '../../picture/CameraPicture';
 import { BoxMark, drawnZone, ZoneShape } from '../../picture/drawings';
 import { Picture } from '../../picture/Picture';
 import { Amount } from '../../ui/Amount';
-import { Attention, Button, Row, Sheet } from '../../ui/Surface';
-import { useIsWide } from '../../ui/look';
+import { Attention, Button, Card, Row } from '../../ui/Surface';
+import { useIsWide } from '../../ui/theme';
+import { Footer } from '../../ui/Footer';
+import { Unsaved } from '../../ui/Unsaved';
 import { Words } from '../../ui/Words';
-import { troubleWords } from '../api/api';
-import { useAppDispatch, useAppSelector } from '../api/store';
-import type { CameraAnswer } from '../api/types';
-import { useSetSettingsMutation } from '../connect/api';
+import { troubleWords } from '../../state/api';
+import { useAppDispatch, useAppSelector } from '../../state/store';
+import type { CameraAnswer } from '../../state/api/types';
+import { useSetSettingsMutation } from '../../state/api/connect';
 import { Strip } from './Strip';
-import { tried } from './tuning.slice';
+import { tried } from '../../state/tuning';
 import { useLately, type NumberedPicture } from './useLately';
 import { useMoments } from './useMoments';
 import { effectWords, sliderNames, sliderWords, thingWords, valueWords } from './words';
@@ -99,7 +101,7 @@ export function Tune({ camera, done }: { camera: CameraAnswer; done: () => void 
         )}
       </View>
       <View style={{ width: isWide ? 380 : '100%', gap: 12 }}>
-        <Sheet style={{ gap: 16 }}>
+        <Card style={{ gap: 16 }}>
           {!isStreamed && (
             <Words tone="second">{`${camera.name} looks for motion by itself; how finely is set in its own app. Only how sure it has to be is set here.`}</Words>
           )}
@@ -115,29 +117,18 @@ export function Tune({ camera, done }: { camera: CameraAnswer; done: () => void 
                 testID={`tune-${name}`}
               />
             ))}
-        </Sheet>
+        </Card>
         {saving.isError && <Attention words={troubleWords(saving.error) ?? ''} />}
-        {isLeaving && (
-          <Attention words="What was changed here is not kept yet.">
-            <Row>
-              <Button words="Leave it as it was" onPress={leave} testID="leave-go" />
-              <Button words="Go on tuning" main onPress={() => setLeaving(false)} />
-            </Row>
-          </Attention>
-        )}
+        {isLeaving && <Unsaved discard={leave} goOn={() => setLeaving(false)} />}
         <Row style={{ justifyContent: 'space-between' }}>
-          <Button words="As usual" label="Back to the usual values" onPress={() => set(usualTuning)} testID="tune-usual" />
-          <Row>
-            <Button words="Leave" onPress={() => (isChanged ? setLeaving(true) : leave())} testID="leave-tuning" />
-            <Button
-              words="Keep"
-              label="Keep these settings"
-              main
-              disabled={saving.isLoading || (!isChanged && camera.tuning !== null)}
-              onPress={() => void keep()}
-              testID="keep-tuning"
-            />
-          </Row>
+          <Button words="Usual values" onPress={() => set(usualTuning)} testID="tune-usual" />
+          <Footer
+            save={() => void keep()}
+            canSave={!saving.isLoading && (isChanged || camera.tuning === null)}
+            cancel={() => (isChanged ? setLeaving(true) : leave())}
+            testID="keep-tuning"
+            cancelTestID="leave-tuning"
+          />
         </Row>
       </View>
     </View>

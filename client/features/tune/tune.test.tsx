@@ -58,7 +58,7 @@ test('what is tried is kept with the camera, and the usual values are a touch aw
   expect(screen.getByTestId('tune-threshold-value')).toHaveTextContent('31');
   await fireEvent.press(screen.getByLabelText('Threshold: less'));
   await fireEvent.press(screen.getByTestId('leave-tuning'));
-  expect(screen.getByText('What was changed here is not kept yet.')).toBeTruthy();
+  expect(screen.getByText('What was changed here is not saved yet.')).toBeTruthy();
   await act(async () => fireEvent.press(screen.getByTestId('keep-tuning')));
   expect(sent.find((s) => s.method === 'PUT')?.body).toEqual({ tuning: usualTuning });
   expect(store.getState().tuningDraft.draft).toBeNull();

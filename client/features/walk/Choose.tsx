@@ -4,11 +4,14 @@ import { useState } from 'react';
 import { View } from 'react-native';
 import type { Rule } from '@nibber/core/site';
 import type { WalkItem } from '@nibber/core/walk-test';
-import { Attention, Button, Empty, Row, Sheet } from '../../ui/Surface';
+import { Attention, Button, Card, Empty } from '../../ui/Surface';
+import { OneOf, SomeOf } from '../../ui/Choices';
 import { Words } from '../../ui/Words';
-import { troubleWords } from '../api/api';
-import type { CameraAnswer } from '../api/types';
-import { useStartWalkMutation, type Expectation, type WalkKept } from './api';
+import { troubleWords } from '../../state/api';
+import type { CameraAnswer } from '../../state/api/types';
+import { useStartWalkMutation } from '../../state/api/walk';
+import type { WalkKept } from '../../state/api/types';
+import type { Expectation } from '@nibber/core/walk-test';
 import { openSound } from './useSignals';
 
 type Props = { rules: readonly Rule[]; cameras: readonly CameraAnswer[]; camera: string | undefined; kept: readonly WalkKept[] };
@@ -44,7 +47,7 @@ export function Choose({ rules, cameras, camera, kept }: Props) {
         Say what has to happen, press start, and walk. Modes, hours and rests are not asked; what fires rings the phones of whoever the rule
         tells, marked as a test. The place goes on as it is armed: real alerts may come as well.
       </Words>
-      <Sheet>
+      <Card>
         <Words bold heading={2}>
           Rules
         </Words>
@@ -58,24 +61,23 @@ export function Choose({ rules, cameras, camera, kept }: Props) {
           />
         ))}
         {ofCamera.length === 0 && <Words tone="second">No rule looks at this camera yet.</Words>}
-      </Sheet>
+      </Card>
       {watched.length > 0 && (
-        <Sheet>
+        <Card>
           <Words bold heading={2}>
             Zones that must see somebody
           </Words>
-          <Row>
-            {watched.map(({ key, camera: c, zone }) => (
-              <Button
-                key={key}
-                words={camera ? zone.name : `${c.name}: ${zone.name}`}
-                pressed={zones.includes(key)}
-                onPress={() => setZones(zones.includes(key) ? zones.filter((k) => k !== key) : [...zones, key])}
-                testID={`walk-zone-${zone.id}`}
-              />
-            ))}
-          </Row>
-        </Sheet>
+          <SomeOf
+            label="Zones that must see somebody"
+            choices={watched.map(({ key, camera: c, zone }) => ({
+              value: key,
+              words: camera ? zone.name : `${c.name}: ${zone.name}`,
+              testID: `walk-zone-${zone.id}`,
+            }))}
+            values={zones}
+            toggle={(key) => setZones(zones.includes(key) ? zones.filter((k) => k !== key) : [...zones, key])}
+          />
+        </Card>
       )}
       {starting.isError && <Attention words={troubleWords(starting.error) ?? ''} />}
       <Button words="Start walking" main disabled={items.length === 0 || starting.isLoading} onPress={begin} testID="start-walk" />
@@ -89,11 +91,11 @@ const nextOf = (rule: string, kept: readonly WalkKept[]): Expectation =>
     ? 'quiet'
     : 'fires';
 
-const choices: readonly [Choice, string][] = [
-  ['fires', 'must fire'],
-  ['quiet', 'must stay quiet'],
-  [undefined, 'leave out'],
-];
+const choices = [
+  { value: 'fires', words: 'must fire' },
+  { value: 'quiet', words: 'must stay quiet' },
+  { value: 'out', words: 'leave out' },
+] as const;
 
 function RuleChoice({
   rule,
@@ -115,18 +117,12 @@ function RuleChoice({
         {isOff ? `${where}. It is switched off; switch it on to test it.` : where}
       </Words>
       {!isOff && (
-        <Row>
-          {choices.map(([value, words]) => (
-            <Button
-              key={words}
-              words={words}
-              label={`${rule.name}: ${words}`}
-              pressed={choice === value}
-              onPress={() => put(value)}
-              testID={`walk-${rule.id}-${value ?? 'out'}`}
-            />
-          ))}
-        </Row>
+        <OneOf
+          label={`What ${rule.name} must do`}
+          choices={choices.map((c) => ({ ...c, testID: `walk-${rule.id}-${c.value}` }))}
+          value={choice ?? 'out'}
+          choose={(value) => put(value === 'out' ? undefined : value)}
+        />
       )}
     </View>
   );

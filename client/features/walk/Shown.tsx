@@ -4,17 +4,17 @@ import { useRouter } from 'expo-router';
 import { View } from 'react-native';
 import { Picture } from '../../picture/Picture';
 import { Glyph } from '../../ui/Glyph';
-import { Button, Row, Sheet } from '../../ui/Surface';
-import { usePalette } from '../../ui/look';
+import { Button, Card, Row } from '../../ui/Surface';
+import { usePalette } from '../../ui/theme';
 import { exact } from '../../ui/times';
 import { Words } from '../../ui/Words';
-import type { ItemKept, WalkKept } from './api';
+import type { ItemKept, WalkKept } from '../../state/api/types';
 import { expectWords, shownWords, verdictWords } from './words';
 
 export function Shown({ kept, zone }: { kept: WalkKept; zone: string }) {
   const proved = kept.items.filter((i) => i.verdict === 'proved').length;
   return (
-    <Sheet>
+    <Card>
       <Words bold heading={2} testID="walk-shown">
         {`${proved} of ${kept.items.length} as expected`}
       </Words>
@@ -24,7 +24,7 @@ export function Shown({ kept, zone }: { kept: WalkKept; zone: string }) {
       {kept.items.map((item, i) => (
         <Item key={i} item={item} zone={zone} />
       ))}
-    </Sheet>
+    </Card>
   );
 }
 

@@ -2,11 +2,11 @@
 
 import { useRouter } from 'expo-router';
 import { useState } from 'react';
-import { Loading } from '../../ui/Loading';
+import { Loading } from '../shell/Loading';
 import { Button, Page, Row } from '../../ui/Surface';
 import { Words } from '../../ui/Words';
-import { useCamerasQuery, useRulesQuery, useSiteQuery } from '../api/api';
-import { useWalkTestQuery, useWalkTestsQuery } from './api';
+import { useCamerasQuery, useRulesQuery, useSiteQuery } from '../../state/api';
+import { useWalkTestQuery, useWalkTestsQuery } from '../../state/api/walk';
 import { Choose } from './Choose';
 import { Shown } from './Shown';
 import { Walking } from './Walking';

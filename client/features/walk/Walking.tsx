@@ -1,18 +1,20 @@
 // A walk test that is going on, to be read at arm's length: the gates of one rule light as they are passed; the others stand above it.
 
 import { useEffect, useRef, useState } from 'react';
-import { Pressable, View } from 'react-native';
+import { View } from 'react-native';
 import { Switch } from 'react-native-paper';
 import type { Light } from '@nibber/core/walk-test';
 import { Glyph } from '../../ui/Glyph';
-import { Attention, Button, Row, Sheet } from '../../ui/Surface';
-import { corner, target, useIsWide, usePalette } from '../../ui/look';
+import { Attention, Button, Card, Row } from '../../ui/Surface';
+import { corner, target, useIsWide, usePalette } from '../../ui/theme';
+import { Touch } from '../../ui/Touch';
 import { Words } from '../../ui/Words';
-import { troubleWords, useMomentQuery } from '../api/api';
-import type { CameraAnswer } from '../api/types';
+import { troubleWords, useMomentQuery } from '../../state/api';
+import type { CameraAnswer } from '../../state/api/types';
 import { LiveCamera } from '../cameras/LiveCamera';
 import { gateWords } from '../sieve/gates';
-import { useEndWalkMutation, type ItemNow, type WalkKept, type WalkNow } from './api';
+import { useEndWalkMutation } from '../../state/api/walk';
+import type { ItemNow, WalkKept, WalkNow } from '../../state/api/types';
 import { useSignals } from './useSignals';
 import { expectWords, standsWords } from './words';
 
@@ -82,12 +84,11 @@ function ItemLine({ item, chosen, press }: { item: ItemNow; chosen: boolean; pre
   const p = usePalette();
   const state = stateOf(item);
   return (
-    <Pressable
-      onPress={press}
+    <Touch
+      press={press}
       role="button"
-      aria-pressed={chosen}
-      aria-label={`${item.name}, ${expectWords(item)}: ${standsWords(item)}`}
-      style={{ flexDirection: 'row', alignItems: 'center', gap: 10, minHeight: target, paddingHorizontal: 10, borderRadius: corner, borderWidth: 1, borderColor: chosen ? p.work : p.rule, backgroundColor: chosen ? p.wash : p.sheet }} // prettier-ignore
+      isPressed={chosen}
+      style={{ flexDirection: 'row', alignItems: 'center', gap: 10, minHeight: target, paddingHorizontal: 10, borderRadius: corner, borderWidth: 1, borderColor: chosen ? p.work : p.rule, backgroundColor: chosen ? p.wash : p.surface }} // prettier-ignore
     >
       <View style={{ width: 22 }}>
         {state === 'done' && <Glyph name="check" colour={p.work} />}
@@ -102,7 +103,7 @@ function ItemLine({ item, chosen, press }: { item: ItemNow; chosen: boolean; pre
       <Words size="small" tone="second">
         {standsWords(item)}
       </Words>
-    </Pressable>
+    </Touch>
   );
 }
 
@@ -111,7 +112,7 @@ function Panel({ item }: { item: ItemNow }) {
   const asked = item.lights.filter((l) => l.state !== 'lifted');
   const state = stateOf(item);
   return (
-    <Sheet style={{ gap: 12 }}>
+    <Card style={{ gap: 12 }}>
       <View>
         <Words size="title" bold heading={2}>
           {item.name}
@@ -140,7 +141,7 @@ function Panel({ item }: { item: ItemNow }) {
           Mode, hours and presence are not asked in a test.
         </Words>
       )}
-    </Sheet>
+    </Card>
   );
 }
 

@@ -1,7 +1,7 @@
 // What is heard and felt of a walk test at arm's length: a tick for each gate, higher the further; a chord when something fires.
 
 import { useEffect, useRef } from 'react';
-import type { ItemNow } from './api';
+import type { ItemNow } from '../../state/api/types';
 
 let audio: AudioContext | undefined;
 

@@ -1,7 +1,7 @@
 import { act, fireEvent, screen } from '@testing-library/react-native';
 import { lightsOf } from '@nibber/core/walk-test';
 import { answering, draw, rule, yard } from '../../testing/draw';
-import type { ItemKept, ItemNow } from './api';
+import type { ItemKept, ItemNow } from '../../state/api/types';
 import { Choose } from './Choose';
 import { Shown } from './Shown';
 import { Walking } from './Walking';

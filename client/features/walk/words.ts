@@ -1,7 +1,7 @@
 // The texts of walk tests.
 
 import type { WalkVerdict } from '@nibber/core/walk-test';
-import type { ItemKept, ItemNow } from './api';
+import type { ItemKept, ItemNow } from '../../state/api/types';
 
 export const verdictWords: Readonly<Record<WalkVerdict, string>> = {
   proved: 'as expected',

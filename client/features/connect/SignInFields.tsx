@@ -1,0 +1,23 @@
+// The name and password that a camera itself was given.
+
+import type { Control } from 'react-hook-form';
+import { FormField } from '../../ui/Form';
+
+export type SignInFilled = { name: string; password: string };
+
+type Props = { control: Control<SignInFilled>; enter: () => void; testID: string };
+
+export const SignInFields = ({ control, enter, testID }: Props) => (
+  <>
+    <FormField control={control} name="name" label="Name" autoCapitalize="none" autoComplete="off" testID={`${testID}-name`} />
+    <FormField
+      control={control}
+      name="password"
+      label="Password"
+      secureTextEntry
+      autoComplete="off"
+      onSubmitEditing={enter}
+      testID={`${testID}-password`}
+    />
+  </>
+);

@@ -1,0 +1,28 @@
+// What the plan shows: how much is covered, what nobody covers, what two cameras share.
+
+import type { Level } from '@nibber/core/aim';
+import type { PlanView } from '@nibber/core/plan';
+import { Card } from '../../ui/Surface';
+import { Words } from '../../ui/Words';
+import type { CameraAnswer } from '../../state/api/types';
+import { levelWords } from '../aim/words';
+
+type Props = { view: PlanView; cameras: readonly CameraAnswer[]; level: Level; isNight: boolean };
+
+export function Findings({ view, cameras, level, isNight }: Props) {
+  const name = (id: string) => cameras.find((c) => c.id === id)?.name ?? id;
+  const task = `${levelWords[level].toLowerCase()} somebody${isNight ? ' by night' : ' by day'}`;
+  return (
+    <Card>
+      <Words bold heading={2} testID="plan-covered">
+        {`${Math.round(view.coveredShare * 100)} % covered, to ${task}`}
+      </Words>
+      <Words>{view.gapSquareMetres < 1 ? 'No gaps.' : `${Math.round(view.gapSquareMetres)} m² nobody covers: they are shaded.`}</Words>
+      {view.overlaps.map((o) => (
+        <Words key={o.cameras.join()} size="small" tone="second">
+          {`${name(o.cameras[0])} and ${name(o.cameras[1])} share ${Math.round(o.squareMetres)} m².`}
+        </Words>
+      ))}
+    </Card>
+  );
+}

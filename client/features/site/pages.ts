@@ -1,0 +1,41 @@
+// The pages of Site, in their order. A new one is a component and a line here.
+
+import type { ComponentType } from 'react';
+import type { Role } from '@nibber/core/site';
+import type { Site } from '../../state/api/types';
+import type { GlyphName } from '../../ui/Glyph';
+import { Access } from './pages/Access';
+import { Channels } from './pages/Channels';
+import { Device } from './pages/Device';
+import { Hours } from './pages/Hours';
+import { Logbook } from './pages/Logbook';
+import { Modes } from './pages/Modes';
+import { People } from './pages/People';
+import { Services } from './pages/Services';
+import { SiteFile } from './pages/SiteFile';
+import { Storage } from './pages/Storage';
+
+export type SitePage = {
+  readonly id: string;
+  readonly name: string;
+  readonly says: string;
+  readonly glyph: GlyphName;
+  /** Who sees it; everybody where nobody is named. */
+  readonly roles?: readonly Role[];
+  readonly Page: ComponentType<{ site: Site }>;
+};
+
+const settersUp: readonly Role[] = ['installer', 'owner'];
+
+export const sitePages: readonly SitePage[] = [
+  { id: 'people', name: 'People and phones', says: 'Who belongs here, and which phones are told', glyph: 'person', Page: People },
+  { id: 'hours', name: 'Hours', says: 'Opening hours and other plans', glyph: 'clock', Page: Hours },
+  { id: 'modes', name: 'Modes', says: 'How areas are armed', glyph: 'shield', Page: Modes },
+  { id: 'channels', name: 'Channels', says: 'How people are told, and whom that reaches', glyph: 'bell', roles: settersUp, Page: Channels },
+  { id: 'services', name: 'Services', says: 'Descriptions and clips', glyph: 'plug', roles: settersUp, Page: Services },
+  { id: 'storage', name: 'Storage', says: 'What is kept, and the room there is', glyph: 'disk', roles: settersUp, Page: Storage },
+  { id: 'access', name: 'Sign-ins and tokens', says: 'Who is signed in; keys for scripts', glyph: 'key', Page: Access },
+  { id: 'device', name: 'This device', says: 'Light or dark, password, signing out', glyph: 'device', Page: Device },
+  { id: 'logbook', name: 'Logbook', says: 'What was done, and by whom', glyph: 'logbook', Page: Logbook },
+  { id: 'file', name: 'Site file', says: 'All of it as text', glyph: 'rules', roles: settersUp, Page: SiteFile },
+];

@@ -1,0 +1,10 @@
+// Sign-ins and tokens.
+
+import { useSessionQuery } from '../../../state/api';
+import type { Site } from '../../../state/api/types';
+import { SignIns } from '../../access/SignIns';
+
+export function Access({ site }: { site: Site }) {
+  const { data: session } = useSessionQuery();
+  return <SignIns zone={site.place.timezone} isOwner={session?.visitor?.role === 'owner'} />;
+}

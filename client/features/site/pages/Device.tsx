@@ -1,0 +1,46 @@
+// What this device does: light or dark, and who is signed in on it.
+
+import { useRouter } from 'expo-router';
+import { useSessionQuery, useSignOutMutation } from '../../../state/api';
+import { setLight } from '../../../state/settings';
+import { useAppDispatch, useAppSelector } from '../../../state/store';
+import { OneOf } from '../../../ui/Choices';
+import { Button, Card, Row } from '../../../ui/Surface';
+import { Words } from '../../../ui/Words';
+import { Password } from '../../access/Password';
+
+export function Device() {
+  const dispatch = useAppDispatch();
+  const light = useAppSelector((s) => s.settings.light);
+  const { data: session } = useSessionQuery();
+  const router = useRouter();
+  const [signOut] = useSignOutMutation();
+  return (
+    <>
+      <Card>
+        <Words bold heading={2}>
+          Light
+        </Words>
+        <OneOf
+          label="Light"
+          choices={[
+            { value: 'system', words: 'As the device', testID: 'light-system' },
+            { value: 'light', words: 'Light', testID: 'light-light' },
+            { value: 'dark', words: 'Dark', testID: 'light-dark' },
+          ]}
+          value={light}
+          choose={(l) => dispatch(setLight(l))}
+        />
+      </Card>
+      <Card>
+        <Row style={{ justifyContent: 'space-between' }}>
+          <Words bold heading={2} style={{ flexShrink: 1 }}>
+            Signed in as {session?.visitor?.name}
+          </Words>
+          <Button words="Sign out" onPress={() => (router.navigate('/'), void signOut())} testID="sign-out" />
+        </Row>
+        {session?.visitor?.person && <Password />}
+      </Card>
+    </>
+  );
+}

@@ -1,0 +1,76 @@
+// What is kept on the disk, and how much room there is.
+
+import { View } from 'react-native';
+import { useStorageQuery } from '../../../state/api/outgoing';
+import type { Site, StorageAnswer } from '../../../state/api/types';
+import { Attention, Card } from '../../../ui/Surface';
+import { Table, type Column } from '../../../ui/Table';
+import { day } from '../../../ui/times';
+import { Words } from '../../../ui/Words';
+import { Loading } from '../../shell/Loading';
+import { bytesWords, everyMs } from '../words';
+
+/** With less than this free, what comes may soon not be kept. */
+const littleBytes = 2_000_000_000;
+
+type Line = { readonly what: string; readonly files: number | undefined; readonly bytes: number };
+
+const names: { readonly [held: string]: string } = {
+  'event clip': 'Clips of events',
+  'event picture': 'Pictures of events',
+  'track picture': 'Pictures of what was seen',
+  'delivery picture': 'Pictures that cameras sent',
+  'plan picture': 'The plan',
+};
+
+const linesOf = ({ media, detections, database }: StorageAnswer): Line[] => [
+  ...media.map((m) => ({ what: names[`${m.holder} ${m.role}`] ?? `${m.holder}, ${m.role}`, files: m.files, bytes: m.bytes })),
+  { what: 'What was detected, for rehearsals', files: undefined, bytes: detections.bytes },
+  { what: 'Events, settings and the logbook', files: undefined, bytes: database },
+];
+
+const columns: readonly Column<Line>[] = [
+  { id: 'what', name: 'What', words: (l) => l.what, by: (l) => l.what },
+  {
+    id: 'files',
+    name: 'Files',
+    width: 64,
+    isFigure: true,
+    words: (l) => (l.files === undefined ? '' : String(l.files)),
+    by: (l) => l.files ?? 0,
+  },
+  { id: 'size', name: 'Size', width: 88, isFigure: true, words: (l) => bytesWords(l.bytes), by: (l) => l.bytes },
+];
+
+export function Storage({ site }: { site: Site }) {
+  const asked = useStorageQuery(undefined, { pollingInterval: everyMs, refetchOnMountOrArgChange: true });
+  const { data } = asked;
+  if (!data) return <Loading words="Counting" of={[asked]} isPart />;
+  const { detections, free } = data;
+  const since = detections.since === null ? '' : ` It begins on ${day(detections.since, site.place.timezone)}.`;
+  return (
+    <>
+      {free < littleBytes && (
+        <Attention
+          words={`Only ${bytesWords(free)} are free on its disk. When it is full, pictures and clips are no longer kept; make room on it.`}
+        />
+      )}
+      <Card>
+        <Words bold heading={2}>{`${bytesWords(linesOf(data).reduce((sum, l) => sum + l.bytes, 0))} kept, ${bytesWords(free)} free`}</Words>
+        <View style={{ marginHorizontal: -16 }}>
+          <Table
+            label="What is kept"
+            columns={columns}
+            rows={linesOf(data)}
+            keyOf={(l) => l.what}
+            start={{ by: 'size', down: true }}
+            press={() => false}
+          />
+        </View>
+        <Words size="small" tone="second">
+          {`What was detected is kept for ${detections.mostDays} days, in ${bytesWords(detections.mostBytes)} at most.${since}`}
+        </Words>
+      </Card>
+    </>
+  );
+}

@@ -1,0 +1,48 @@
+import { screen } from '@testing-library/react-native';
+import { answering, draw, site } from '../../testing/draw';
+import { Channels } from './pages/Channels';
+import { Services } from './pages/Services';
+import { Storage } from './pages/Storage';
+import { bytesWords, waitingWords } from './words';
+
+test.each([
+  [0, '0 bytes'],
+  [999, '999 bytes'],
+  [1000, '1.0 kB'],
+  [1_234_567, '1.2 MB'],
+  [34_500_000_000, '35 GB'],
+  [2e16, '20000 TB'],
+])('%d bytes are said as %s', (bytes, words) => expect(bytesWords(bytes)).toBe(words));
+
+test('what waits is counted in words', () => {
+  expect([0, 1, 7].map(waitingWords)).toEqual(['Nothing waits.', 'One waits to be sent.', '7 wait to be sent.']);
+});
+
+test('a channel says who is not reached, and what is wrong', async () => {
+  const people = [{ person: 'rowan', name: 'Rowan', targets: 2 }, { person: 'ives', name: 'Ives', targets: 0 }]; // prettier-ignore
+  answering({ 'GET /api/channels': { body: [{ name: 'push', waiting: 3, trouble: 'The push service answered 500.', people }] } });
+  await draw(<Channels site={site} />).drawn;
+  await screen.findByText('Push');
+  expect(screen.getByText('2 phones')).toBeTruthy();
+  expect(screen.getByText('not reached: no phone')).toBeTruthy();
+  expect(screen.getByText('3 wait to be sent.')).toBeTruthy();
+  expect(screen.getByText('The push service answered 500.')).toBeTruthy();
+});
+
+test('a service that is not set up says what is missing by that', async () => {
+  answering({ 'GET /api/services': { body: [{ name: 'describing', isSetUp: false, address: null, waiting: 0, trouble: null }, { name: 'clips', isSetUp: true, address: null, waiting: 0, trouble: null }] } }); // prettier-ignore
+  await draw(<Services site={site} />).drawn;
+  await screen.findByText('Descriptions');
+  expect(screen.getByText(/alerts come with a picture and no sentence/)).toBeTruthy();
+  expect(screen.getByText(/made by ffmpeg/)).toBeTruthy();
+});
+
+test('storage is listed by size, and a disk that is nearly full says so', async () => {
+  const media = [{ holder: 'event', role: 'picture', files: 4, bytes: 400_000 }, { holder: 'event', role: 'clip', files: 2, bytes: 9_000_000 }]; // prettier-ignore
+  answering({ 'GET /api/storage': { body: { media, detections: { bytes: 50_000, since: null, mostDays: 14, mostBytes: 2e9 }, database: 300_000, free: 1e9 } } }); // prettier-ignore
+  await draw(<Storage site={site} />).drawn;
+  await screen.findByText('9.8 MB kept, 1.0 GB free');
+  expect(screen.getByText(/^Only 1\.0 GB are free/)).toBeTruthy();
+  const order = screen.getAllByText(/ of events$|rehearsals$|logbook$/).map((t) => t.props.children as string);
+  expect(order).toEqual(['Clips of events', 'Pictures of events', 'Events, settings and the logbook', 'What was detected, for rehearsals']);
+});

@@ -1,0 +1,128 @@
+// The server, through RTK Query. What changes by itself comes by the live stream (live.ts).
+
+import { createApi, fetchBaseQuery, type BaseQueryFn, type FetchArgs, type FetchBaseQueryError, type FetchBaseQueryMeta } from '@reduxjs/toolkit/query/react'; // prettier-ignore
+import type { SerializedError } from '@reduxjs/toolkit';
+import { signedOut } from '../leaving';
+import type { Path } from '@nibber/core/caught';
+import type { Line, Rule, Zone } from '@nibber/core/site';
+import type { AreaMode, CameraAnswer, ListItem, LogEntry, Mark, Moment, Phone, ServerTrouble, Session, SieveOfADay, Site } from './types';
+
+export type EventFilter = { show: 'all' | 'told' | 'stopped'; camera?: string; cls?: string };
+
+/** What says which version of the site an edit was made from. */
+export const madeFrom = (version: number): Record<string, string> => ({ 'if-match': `"${version}"` });
+const versionOf = (meta: FetchBaseQueryMeta | undefined): number => Number(meta?.response?.headers.get('etag')?.replace(/\D/g, '') ?? 0);
+
+const ask = fetchBaseQuery({ baseUrl: '/api/', timeout: 15_000 });
+/** Where the sign-in has ended the page asks for it again, and everything else stays as it is. */
+const askSignedIn: BaseQueryFn<string | FetchArgs, unknown, FetchBaseQueryError, object, FetchBaseQueryMeta> = async (args, own, extra) => {
+  const answer = await ask(args, own, extra);
+  if (answer.error?.status === 401 && own.endpoint !== 'signIn')
+    void own.dispatch(api.util.upsertQueryData('session', undefined, { visitor: null, isNew: false, siteName: null }));
+  return answer;
+};
+
+/** The rules, and the version of the site that they were read in. */
+export type RulesAnswer = { readonly rules: readonly Rule[]; readonly version: number };
+
+export const api = createApi({
+  reducerPath: 'api',
+  baseQuery: askSignedIn,
+  tagTypes: ['Walks', 'Pairing', 'Session', 'Site', 'Cameras', 'Rules', 'Events', 'Moment', 'Sieve', 'Phones', 'SignIns', 'Logbook'],
+  endpoints: (build) => ({
+    session: build.query<Session, void>({ query: () => 'session', providesTags: ['Session'] }),
+    signIn: build.mutation<Session, { name: string; password: string; code: string | undefined }>({
+      query: (body) => ({ url: body.code === undefined ? 'session' : 'owner', method: 'POST', body }),
+      // What was held may have been another person's.
+      onQueryStarted: async (_body, { dispatch, queryFulfilled }) => {
+        const { data } = await queryFulfilled.catch(() => ({ data: undefined }));
+        if (!data) return;
+        dispatch(api.util.resetApiState());
+        void dispatch(api.util.upsertQueryData('session', undefined, data));
+      },
+    }),
+    signOut: build.mutation<Session, void>({
+      query: () => ({ url: 'session', method: 'DELETE' }),
+      onQueryStarted: async (_body, { dispatch, queryFulfilled }) => {
+        const { data } = await queryFulfilled.catch(() => ({ data: undefined }));
+        if (!data) return;
+        dispatch(signedOut());
+        dispatch(api.util.resetApiState());
+        void dispatch(api.util.upsertQueryData('session', undefined, data));
+      },
+    }),
+    site: build.query<Site, void>({ query: () => 'site', providesTags: ['Site'] }),
+    siteFile: build.query<{ text: string; version: number }, void>({ query: () => 'site/file', providesTags: ['Site'] }),
+    setMode: build.mutation<AreaMode[], { area: string; mode: string }>({
+      query: ({ area, mode }) => ({ url: `areas/${area}/mode`, method: 'PUT', body: { mode } }),
+      invalidatesTags: ['Site', 'Logbook'],
+    }),
+    cameras: build.query<CameraAnswer[], void>({ query: () => 'cameras', providesTags: ['Cameras'] }),
+    paths: build.query<{ days: number; paths: Path[] }, string>({ query: (camera) => `cameras/${camera}/paths` }),
+    kept: build.query<{ tracks: number; events: number; clips: number; since: number | null }, string>({
+      query: (camera) => `cameras/${camera}/kept`,
+    }),
+    forgetPast: build.mutation<unknown, string>({
+      query: (camera) => ({ url: `cameras/${camera}/kept`, method: 'DELETE' }),
+      invalidatesTags: ['Events', 'Sieve', 'Logbook'],
+    }),
+    setDrawings: build.mutation<CameraAnswer, { camera: string; version: number; zones: Zone[]; lines: Line[] }>({
+      query: ({ camera, version, ...body }) => ({ url: `cameras/${camera}/drawings`, method: 'PUT', body, headers: madeFrom(version) }),
+      invalidatesTags: ['Cameras', 'Logbook'],
+    }),
+    rules: build.query<RulesAnswer, void>({
+      query: () => 'rules',
+      transformResponse: (rules: Rule[], meta) => ({ rules, version: versionOf(meta) }),
+      providesTags: ['Rules'],
+    }),
+    /** Answers with the version that the change has become. */
+    setRule: build.mutation<number, { rule: Rule; version: number }>({
+      query: ({ rule, version }) => ({ url: `rules/${rule.id}`, method: 'PUT', body: rule, headers: madeFrom(version) }),
+      transformResponse: (_rule, meta) => versionOf(meta),
+      invalidatesTags: ['Rules', 'Logbook'],
+    }),
+    putBack: build.mutation<{ version: number }, number>({
+      query: (version) => ({ url: `site/versions/${version}/put-back`, method: 'POST' }),
+      invalidatesTags: ['Cameras', 'Site', 'Rules', 'Logbook'],
+    }),
+    events: build.infiniteQuery<{ items: ListItem[]; more: string | null }, EventFilter, string | null>({
+      infiniteQueryOptions: { initialPageParam: null, getNextPageParam: (last) => last.more ?? undefined },
+      query: ({ queryArg: { show, camera, cls }, pageParam }) => ({
+        url: 'events',
+        params: {
+          ...(show === 'all' ? {} : { show }),
+          ...(camera ? { camera } : {}),
+          ...(cls ? { class: cls } : {}),
+          ...(pageParam ? { before: pageParam } : {}),
+        },
+      }),
+      providesTags: ['Events'],
+    }),
+    moment: build.query<Moment, string>({ query: (id) => `events/${id}`, providesTags: (_answer, _error, id) => [{ type: 'Moment', id }] }),
+    setMark: build.mutation<{ mark: Mark | null }, { id: string; mark: Mark | null }>({
+      query: ({ id, mark }) => ({ url: `events/${id}/mark`, method: 'PUT', body: { mark } }),
+      invalidatesTags: (_answer, _error, { id }) => ['Logbook', { type: 'Moment', id }],
+    }),
+    sieve: build.query<SieveOfADay, void>({ query: () => 'sieve', providesTags: ['Sieve'] }),
+    phones: build.query<Phone[], void>({ query: () => 'phones', providesTags: ['Phones'] }),
+    removePhone: build.mutation<{ id: string }, string>({
+      query: (id) => ({ url: `phones/${id}`, method: 'DELETE' }),
+      invalidatesTags: ['Phones', 'SignIns', 'Logbook'],
+    }),
+    logbook: build.query<LogEntry[], void>({ query: () => 'logbook', providesTags: ['Logbook'] }),
+  }),
+});
+
+export const { useSessionQuery, useSignInMutation, useSignOutMutation, useSiteQuery, useSiteFileQuery, useSetModeMutation, useCamerasQuery, usePathsQuery, useKeptQuery, useForgetPastMutation, useSetDrawingsMutation, useRulesQuery, useSetRuleMutation, usePutBackMutation, useEventsInfiniteQuery, useMomentQuery, useSetMarkMutation, useSieveQuery, usePhonesQuery, useRemovePhoneMutation, useLogbookQuery } = api; // prettier-ignore
+
+/** What an error says to people: what happened, and what to do. */
+export function troubleWords(error: FetchBaseQueryError | SerializedError | undefined): string | undefined {
+  if (!error) return undefined;
+  if ('status' in error) {
+    const said = (error.data as { error?: ServerTrouble } | undefined)?.error;
+    if (said) return `${said.message} ${said.remedy}`;
+    if (error.status === 'FETCH_ERROR' || error.status === 'TIMEOUT_ERROR')
+      return 'The server cannot be reached. Alerts still come to your phone if it runs; check the connection.';
+  }
+  return 'Something went wrong. Try again.';
+}

@@ -1,0 +1,34 @@
+// The client's state: the server's answers, what is seen just now, settings of this device, drafts.
+
+import { configureStore } from '@reduxjs/toolkit';
+import { useDispatch, useSelector } from 'react-redux';
+import { removed } from './removed';
+import { drawing } from './drawing';
+import { plan } from './plan';
+import { tuningDraft } from './tuning';
+import { settings } from './settings';
+import { api } from './api';
+import { live } from './live';
+import { keepInStorage } from './storage';
+
+export const makeStore = () => {
+  const store = configureStore({
+    reducer: {
+      [api.reducerPath]: api.reducer,
+      live: live.reducer,
+      settings: settings.reducer,
+      drawing: drawing.reducer,
+      plan: plan.reducer,
+      tuningDraft: tuningDraft.reducer,
+      removed: removed.reducer,
+    },
+    middleware: (usual) => usual().concat(api.middleware),
+  });
+  keepInStorage(store.getState, store.subscribe);
+  return store;
+};
+
+export type Store = ReturnType<typeof makeStore>;
+export type AppState = ReturnType<Store['getState']>;
+export const useAppSelector = useSelector.withTypes<AppState>();
+export const useAppDispatch = useDispatch.withTypes<Store['dispatch']>();

@@ -1,0 +1,21 @@
+// The end of a form or of a draft: what leaves it, and what saves it.
+
+import { View } from 'react-native';
+import { Button } from './Button';
+
+type Props = {
+  /** Saves, unless the screen has a better word. */
+  words?: string;
+  save: () => void;
+  canSave: boolean;
+  cancel?: (() => void) | undefined;
+  testID?: string | undefined;
+  cancelTestID?: string | undefined;
+};
+
+export const Footer = ({ words = 'Save', save, canSave, cancel, testID, cancelTestID }: Props) => (
+  <View style={{ flexDirection: 'row', flexWrap: 'wrap', justifyContent: 'flex-end', gap: 8 }}>
+    {cancel && <Button words="Cancel" onPress={cancel} testID={cancelTestID} />}
+    <Button words={words} main disabled={!canSave} onPress={save} testID={testID} />
+  </View>
+);
