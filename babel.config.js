@@ -1,5 +1,5 @@
 // For Jest alone; the client's own build reads client/babel.config.js.
 module.exports = (api) => {
   api.cache(true);
-  return { presets: ['babel-preset-expo'] };
+  return { presets: [['babel-preset-expo', { reanimated: false, worklets: false }]] };
 };

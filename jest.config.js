@@ -8,7 +8,8 @@ const node = (room) => ({
   testEnvironment: 'node',
   testMatch: ['<rootDir>/src/**/*.test.ts'],
   transform: { '\\.[jt]s$': ['babel-jest', { configFile: `${__dirname}/babel.config.js` }] },
-  transformIgnorePatterns: ['/node_modules/'],
+  // These come as ES modules alone.
+  transformIgnorePatterns: ['/node_modules/(?!(p-queue|p-timeout|eventemitter3)/)'],
 });
 
 module.exports = {
@@ -21,6 +22,7 @@ module.exports = {
       displayName: 'client',
       preset: 'jest-expo',
       rootDir: `${__dirname}/client`,
+      setupFiles: ['react-native-gesture-handler/jestSetup'],
       testMatch: ['<rootDir>/**/*.test.{ts,tsx}'],
       transform: { '\\.mjs$': ['babel-jest', { configFile: `${__dirname}/babel.config.js` }] },
       transformIgnorePatterns: [

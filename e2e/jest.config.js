@@ -5,5 +5,6 @@ module.exports = {
   testEnvironment: 'node',
   testMatch: ['<rootDir>/src/**/*.test.ts'],
   testTimeout: 300_000,
+  verbose: true,
   transform: { '\\.[jt]s$': ['babel-jest', { configFile: `${__dirname}/../babel.config.js` }] },
 };

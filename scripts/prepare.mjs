@@ -1,8 +1,9 @@
 // What the commands need before anything of ours can run: npm packages, the built client, and for the tests Debian's Chromium.
 // Plain JavaScript, since nothing is installed yet when it runs.
 
-import { spawnSync } from 'node:child_process';
+import { spawn, spawnSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
+import { once } from 'node:events';
 import { existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
@@ -10,8 +11,9 @@ import { fileURLToPath } from 'node:url';
 export const root = path.join(path.dirname(fileURLToPath(import.meta.url)), '..');
 
 /** Runs a program with its words passed to standard error; ends this one if it fails. */
-export function run(program, args, env = {}) {
-  const { status } = spawnSync(program, args, { cwd: root, stdio: ['inherit', 2, 'inherit'], env: { ...process.env, ...env } });
+export async function run(program, args, env = {}) {
+  const child = spawn(program, args, { cwd: root, stdio: ['inherit', 2, 'inherit'], env: { ...process.env, ...env } });
+  const [status] = await once(child, 'close');
   if (status !== 0) process.exit(status ?? 1);
 }
 
@@ -42,10 +44,10 @@ function hasPackages() {
 }
 
 /** Words go to standard error: standard output belongs to the command that follows. */
-export function preparePackages() {
+export async function preparePackages() {
   if (hasPackages()) return;
   console.error('Installing packages; SQLite is compiled, which takes a few minutes.');
-  run('npm', ['ci', '--no-audit', '--no-fund']);
+  await run('npm', ['ci', '--no-audit', '--no-fund']);
 }
 
 function filesUnder(folder) {
@@ -56,16 +58,16 @@ function filesUnder(folder) {
   });
 }
 
-export function prepareClient() {
+export async function prepareClient() {
   const hash = hashOf([...filesUnder('client'), ...filesUnder('core/src'), 'package-lock.json']);
   if (existsSync(path.join(root, 'client/dist/index.html')) && isDone('client', hash)) return;
   console.error('Building the application; about a minute.');
-  run('npm', ['run', 'build', '-w', 'client']);
+  await run('npm', ['run', 'build', '-w', 'client']);
   setDone('client', hash);
 }
 
 /** Debian's packages that only the tests cannot do without. */
-export function prepareMachine() {
+export async function prepareMachine() {
   const wanted = [
     ['chromium', 'chromium'],
     ['chromedriver', 'chromium-driver'],
@@ -75,6 +77,6 @@ export function prepareMachine() {
   if (missing.length === 0) return;
   console.error(`Installing ${missing.join(', ')}.`);
   const quiet = { DEBIAN_FRONTEND: 'noninteractive' };
-  run('apt-get', ['update', '-qq'], quiet);
-  run('apt-get', ['install', '-y', '-qq', ...missing], quiet);
+  await run('apt-get', ['update', '-qq'], quiet);
+  await run('apt-get', ['install', '-y', '-qq', ...missing], quiet);
 }

@@ -8,8 +8,8 @@ const args = process.argv.slice(2);
 const option = args[0]?.startsWith('--') ? args.shift() : undefined;
 const [file, ...rest] = args;
 
-preparePackages();
-if (option === '--with-client') prepareClient();
+await preparePackages();
+if (option === '--with-client') await prepareClient();
 const command = option === '--whole' ? [await (await import('./whole.mjs')).whole(file)] : ['--import', 'tsx', file];
 const program = spawn(process.execPath, [...command, ...rest], { cwd: root, stdio: 'inherit' });
 for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => program.kill(signal));

@@ -1,31 +1,42 @@
 // npm test: types, lint, unit tests, then the real interface in Chromium. Ends with one line of counts for all of it.
 
-import { spawnSync } from 'node:child_process';
+import { Buffer } from 'node:buffer';
+import { spawn } from 'node:child_process';
 import { existsSync, mkdtempSync, readFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { prepareClient, prepareMachine, preparePackages, root } from './prepare.mjs';
 
-preparePackages();
-prepareMachine();
+const started = Date.now();
+await Promise.all([preparePackages(), prepareMachine()]);
 
 let [passed, failed] = [0, 0];
 
-function step(name, args) {
-  console.log(`\n== ${name}`);
-  const ok = spawnSync('npm', ['run', '-s', ...args], { cwd: root, stdio: 'inherit' }).status === 0;
-  if (ok) passed++;
-  else failed++;
-  return ok;
+/** Runs a program; what it says is held back until it is done where others run beside it. */
+function finished(name, program, args, { isAlone }) {
+  const from = Date.now();
+  if (isAlone) console.log(`\n== ${name}`);
+  return new Promise((resolve) => {
+    const child = spawn(program, args, { cwd: root, stdio: ['inherit', isAlone ? 'inherit' : 'pipe', isAlone ? 'inherit' : 'pipe'] });
+    const said = [];
+    for (const stream of [child.stdout, child.stderr]) stream?.on('data', (chunk) => said.push(chunk));
+    child.on('close', (status) => {
+      if (!isAlone) console.log(`\n== ${name}\n${Buffer.concat(said).toString()}`);
+      console.log(`${name}: ${Math.round((Date.now() - from) / 1000)} s`);
+      resolve(status);
+    });
+  });
 }
 
-function tests(name, args) {
-  console.log(`\n== ${name}`);
+async function step(name, ...args) {
+  const status = await finished(name, 'npm', ['run', '-s', ...args], { isAlone: false });
+  if (status === 0) passed++;
+  else failed++;
+}
+
+async function tests(name, args) {
   const file = path.join(mkdtempSync(path.join(tmpdir(), 'nibber-test-')), 'results.json');
-  const { status } = spawnSync('npx', ['jest', ...args, '--json', `--outputFile=${file}`], {
-    cwd: root,
-    stdio: ['inherit', 'inherit', 'inherit'],
-  });
+  const status = await finished(name, 'npx', ['jest', ...args, '--json', `--outputFile=${file}`], { isAlone: true });
   const results = existsSync(file)
     ? JSON.parse(readFileSync(file, 'utf8'))
     : { numPassedTests: 0, numFailedTests: 1, numRuntimeErrorTestSuites: 0 };
@@ -35,10 +46,11 @@ function tests(name, args) {
   if (status !== 0 && results.numFailedTests + results.numRuntimeErrorTestSuites === 0) failed++;
 }
 
-step('types', ['types']);
-step('lint', ['lint']);
-tests('units', []);
-prepareClient();
-tests('the interface in Chromium', ['--config', 'e2e/jest.config.js', '--runInBand']);
+// Each of these keeps one core busy.
+await Promise.all([step('types', 'types'), step('lint', 'lint').then(() => step('what is made from the code', 'schema', '--', '--check'))]);
+await tests('units', []);
+await prepareClient();
+await tests('the interface in Chromium', ['--config', 'e2e/jest.config.js', '--runInBand']);
+console.log(`\nAll of it: ${Math.round((Date.now() - started) / 1000)} s`);
 console.log(`\n${passed} passed, ${failed} failed`);
 process.exit(failed > 0 ? 1 : 0);

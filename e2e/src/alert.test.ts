@@ -61,7 +61,7 @@ test('the pocket’s page shows it, and a tap opens the moment with its clip, it
   });
   expect(length).toBeLessThan(24);
   await browser.press('mark-kept');
-  await waitFor(async () => ((await (await browser.find('mark-kept')).getAttribute('aria-pressed')) === 'true' ? true : undefined));
+  await waitFor(async () => ((await (await browser.find('mark-kept')).getAttribute('aria-checked')) === 'true' ? true : undefined));
   expect((await browser.consoleErrors()).filter((e) => !e.includes('401'))).toEqual([]);
 });
 
@@ -73,7 +73,7 @@ test('open, the same walk is quiet, and Events says that the mode stopped it, wi
   expect(track.why).toBe('The mode was Open; the rule is on while Closed');
   await browser.driver.get(`${place.url}/events`);
   await browser.press(`track-${track.id}`);
-  await browser.reads('Stopped at mode: The mode was Open; the rule is on while Closed.');
+  await browser.reads('The mode was Open; the rule is on while Closed.');
   expect(await world.pocket()).toEqual(before);
 });
 

@@ -14,6 +14,8 @@ export type Browser = {
   /** Waits for an element with this test id to be there and shown. */
   find(testId: string): Promise<WebElement>;
   press(testId: string): Promise<void>;
+  /** As a hand does: by way of places between. @param by pixels */
+  drag(testId: string, by: { readonly x: number; readonly y: number }): Promise<void>;
   type(testId: string, text: string): Promise<void>;
   /** Waits until the page says these words. */
   reads(words: string | RegExp, milliseconds?: number): Promise<void>;
@@ -59,6 +61,15 @@ export async function openBrowser(): Promise<Browser> {
           throw thrown;
         }
       }, patience);
+    },
+    async drag(testId, { x, y }) {
+      const origin = await find(testId);
+      const way = [0.3, 0.6, 0.9, 1].map((share) => ({ origin, x: Math.round(x * share), y: Math.round(y * share) }));
+      const held = driver.actions().move({ origin }).press();
+      await way
+        .reduce((hand, to) => hand.move(to), held)
+        .release()
+        .perform();
     },
     async type(testId, text) {
       await (await find(testId)).sendKeys(text);

@@ -31,7 +31,7 @@ test('a camera is found, refuses a wrong password, lets the right one in, is see
   await browser.reads('Check name and password.');
   await retype('device-password', 'reed-mace-7');
   await browser.press('try');
-  await browser.reads('Keep this camera', 40_000);
+  await browser.reads('Save camera', 40_000);
   // Nothing was kept so far.
   expect(await camera('racks')).toBeUndefined();
   await browser.press('mirror-0');
@@ -147,12 +147,12 @@ test('its aim is given, checked by a measured mark, and kept', async () => {
   expect(Math.abs(aim!.tiltDegrees - 12)).toBeLessThan(0.3);
 });
 
-test('a camera is taken away and put back', async () => {
+test('a camera is removed and put back', async () => {
   const { browser, place } = world;
   await browser.driver.get(`${place.url}/cameras/racks`);
-  await browser.press('take-away');
-  await browser.press('take-away-go');
-  await browser.reads('Racks was taken away.');
+  await browser.press('remove-camera');
+  await browser.press('remove-camera-go');
+  await browser.reads('Racks was removed.');
   expect(await camera('racks')).toBeUndefined();
   await browser.press('put-back');
   await waitFor(async () => camera('racks'));

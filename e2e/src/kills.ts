@@ -8,7 +8,7 @@ import { createServer, type IncomingMessage, type ServerResponse } from 'node:ht
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { createInterface } from 'node:readline';
-import { machineClock } from '@nibber/server/clock';
+import { machineClock } from '@nibber/server/place/clock';
 import { openAccess } from '@nibber/server/record/access';
 import { openCameraTokens } from '@nibber/server/record/cameras';
 import { openRecord, type Record } from '@nibber/server/record/index';
@@ -189,7 +189,7 @@ async function count(record: Record, accepted: ReadonlySet<number>, before: Read
   const events = await record.tables.events.findAll();
   const alerts = await record.tables.alerts.findAll();
   const porch = new Map<number, number>();
-  for (const e of events) if (e.camera === 'porch') porch.set(Math.round(e.pictureBox[0] * 10_000), (porch.get(Math.round(e.pictureBox[0] * 10_000)) ?? 0) + 1); // prettier-ignore
+  for (const e of events) if (e.camera === 'porch') porch.set(Math.round(e.pictureBox![0] * 10_000), (porch.get(Math.round(e.pictureBox![0] * 10_000)) ?? 0) + 1); // prettier-ignore
   const gate = new Set(events.filter((e) => e.camera === 'gate').map((e) => e.id));
   const topicOf = (alert: string) => alert.replaceAll('-', '').slice(0, 32);
   return {

@@ -41,13 +41,15 @@ async function main() {
     await look('/events', phone, 'light', 'events-phone');
     await look('/events', wide, 'light', 'events-wide');
     await look('/rules', phone, 'light', 'rules-phone');
+    await look('/rules', wide, 'light', 'rules-wide');
     await look('/site', phone, 'light', 'site-phone');
+    await look('/site/logbook', wide, 'light', 'site-wide');
     await look('/cameras/new', phone, 'light', 'connect-phone', async () => {
       await browser.press(`found ${new URL(place.standins.stage).host} RM-200`);
       await browser.type('device-name', 'admin');
       await browser.type('device-password', 'reed-mace-7');
       await browser.press('try');
-      await browser.reads('Keep this camera', 40_000);
+      await browser.reads('Save camera', 40_000);
       await new Promise((r) => setTimeout(r, settleMs));
     });
     const { camera } = await world.api<{ camera: string }>('/api/paired-cameras', 'POST', { name: 'Cottage porch', area: 'landing' });
@@ -81,12 +83,10 @@ async function main() {
       await browser.press('zone-yard');
       await new Promise((r) => setTimeout(r, settleMs));
     });
-    await look(place.standins.pocket, phone, 'light', 'pocket');
     await world.send('cy', 'across-yard');
     await look('/cameras/yard', wide, 'dark', 'camera-wide-dark');
     await look('/', wide, 'light', 'now-wide');
     await look('/', phone, 'light', 'now-phone');
-    await look(place.standins.stage, wide, 'light', 'stage');
   } finally {
     await world.end();
   }

@@ -47,8 +47,7 @@ test('a phone-sized page is reshaped by a finger, kept, and survives a reload be
   await browser.driver.get(`${place.url}/cameras/yard`);
   await browser.press('reshape');
   await browser.press('zone-yard');
-  const handle = await browser.find('handle-4');
-  await browser.driver.actions().move({ origin: handle }).press().move({ origin: handle, x: 0, y: -30 }).release().perform();
+  await browser.drag('handle-4', { x: 0, y: -30 });
   await browser.driver.navigate().refresh();
   await browser.press('zone-yard');
   await browser.find('handle-4');
@@ -59,7 +58,7 @@ test('a phone-sized page is reshaped by a finger, kept, and survives a reload be
     return yard.polygon[4]![1]! < 0.9 ? yard : undefined;
   });
   expect(zone.polygon[4]![1]).toBeCloseTo(0.97 - 30 / 201, 1);
-  await browser.driver.get(`${place.url}/site`);
+  await browser.driver.get(`${place.url}/site/logbook`);
   await browser.reads('Rowan changed what is drawn on Yard');
 });
 
@@ -69,8 +68,7 @@ test('a draft over zones that were changed meanwhile says so; a sign-in that end
   await browser.driver.get(`${place.url}/cameras/yard`);
   await browser.press('reshape');
   await browser.press('zone-yard');
-  const handle = await browser.find('handle-4');
-  await browser.driver.actions().move({ origin: handle }).press().move({ origin: handle, x: 0, y: -20 }).release().perform();
+  await browser.drag('handle-4', { x: 0, y: -20 });
   const before = await world.api<Yard>('/api/cameras/yard');
   const renamed = before.zones.map((z) => (z.id === 'geese' ? { ...z, name: 'Geese and swans' } : z));
   await world.api('/api/cameras/yard/drawings', 'PUT', { zones: renamed, lines: before.lines ?? [] });
