@@ -12,15 +12,28 @@ await Promise.all([preparePackages(), prepareMachine()]);
 
 let [passed, failed] = [0, 0];
 
+/** No step takes longer than this, minutes: what hangs is ended and counted as failed. */
+const longest = 25;
+
 /** Runs a program; what it says is held back until it is done where others run beside it. */
 function finished(name, program, args, { isAlone }) {
   const from = Date.now();
   if (isAlone) console.log(`\n== ${name}`);
   return new Promise((resolve) => {
-    const child = spawn(program, args, { cwd: root, stdio: ['inherit', isAlone ? 'inherit' : 'pipe', isAlone ? 'inherit' : 'pipe'] });
+    const output = isAlone ? 'inherit' : 'pipe';
+    // In a group of its own, so that what it started ends with it.
+    const child = spawn(program, args, { cwd: root, stdio: ['ignore', output, output], detached: true });
     const said = [];
     for (const stream of [child.stdout, child.stderr]) stream?.on('data', (chunk) => said.push(chunk));
+    const end = () => process.kill(-child.pid, 'SIGKILL');
+    const limit = setTimeout(() => {
+      console.log(`${name}: not done after ${longest} minutes, ended`);
+      end();
+    }, longest * 60_000);
+    process.once('SIGINT', end);
     child.on('close', (status) => {
+      clearTimeout(limit);
+      process.off('SIGINT', end);
       if (!isAlone) console.log(`\n== ${name}\n${Buffer.concat(said).toString()}`);
       console.log(`${name}: ${Math.round((Date.now() - from) / 1000)} s`);
       resolve(status);
@@ -36,7 +49,8 @@ async function step(name, ...args) {
 
 async function tests(name, args) {
   const file = path.join(mkdtempSync(path.join(tmpdir(), 'nibber-test-')), 'results.json');
-  const status = await finished(name, 'npx', ['jest', ...args, '--json', `--outputFile=${file}`], { isAlone: true });
+  // A test that failed may have left something open; that must not hold up the rest.
+  const status = await finished(name, 'npx', ['jest', ...args, '--forceExit', '--json', `--outputFile=${file}`], { isAlone: true });
   const results = existsSync(file)
     ? JSON.parse(readFileSync(file, 'utf8'))
     : { numPassedTests: 0, numFailedTests: 1, numRuntimeErrorTestSuites: 0 };

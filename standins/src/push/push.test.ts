@@ -22,13 +22,18 @@ test('the phone opens the worked example of RFC 8291', () => {
   expect(open.toString()).toBe('When I grow up, I want to be a watermelon');
 });
 
+const closing: (() => void)[] = [];
+// Also after a test that failed: an open server keeps the whole run from ending.
+afterEach(() => closing.splice(0).forEach((close) => close()));
+
 async function running() {
   let address = '';
   const service = pushService(() => address);
   const server = createServer(express().use(service.router));
   await new Promise<void>((ready) => server.listen(0, '127.0.0.1', ready));
   address = `http://127.0.0.1:${(server.address() as { port: number }).port}`;
-  return { service, address, close: () => (server.closeAllConnections(), server.close()) };
+  closing.push(() => (server.closeAllConnections(), server.close()));
+  return { service, address };
 }
 
 const notice = (id: string, kind: 'alert' | 'fill-in', body: string) => ({
@@ -45,7 +50,7 @@ const notice = (id: string, kind: 'alert' | 'fill-in', body: string) => ({
 });
 
 test('a sealed message reaches the phone, is shown once, and is filled in', async () => {
-  const { address, close } = await running();
+  const { address } = await running();
   const vapid = webPush.generateVAPIDKeys();
   // A server that takes the sign-up and keeps it, as Nibber does.
   let signedUp: { endpoint: string; keys: { p256dh: string; auth: string } } | undefined;
@@ -57,6 +62,10 @@ test('a sealed message reaches the phone, is shown once, and is filled in', asyn
   const server = createServer(app);
   await new Promise<void>((ready) => server.listen(0, '127.0.0.1', ready));
   const pocket = phone(address);
+  closing.push(
+    () => pocket.close(),
+    () => (server.closeAllConnections(), server.close()),
+  );
   await pocket.signUp(`http://127.0.0.1:${(server.address() as { port: number }).port}`, 'Wren', 'x');
   const send = (n: ReturnType<typeof notice>) => sendPush(vapid, [address], { endpoint: signedUp!.endpoint, ...signedUp!.keys }, n);
   const three = new Promise<void>((done) => pocket.onChange(() => pocket.notifications()[0]?.filledIn && done()));
@@ -65,14 +74,10 @@ test('a sealed message reaches the phone, is shown once, and is filled in', asyn
   await send(notice('n1', 'fill-in', 'a person'));
   await three;
   expect(pocket.notifications()).toMatchObject([{ id: 'n1', body: 'a person', filledIn: true }]);
-  pocket.close();
-  server.closeAllConnections();
-  server.close();
-  close();
 });
 
 test('the service refuses what is not signed, not sealed, not for it, or too late', async () => {
-  const { address, service, close } = await running();
+  const { address, service } = await running();
   const { endpoint } = (await (await fetch(`${address}/subscriptions`, { method: 'POST' })).json()) as { endpoint: string };
   const headers = { ttl: '60', 'content-encoding': 'aes128gcm' };
   const post = (h: Record<string, string>) => fetch(endpoint, { method: 'POST', headers: h, body: randomBytes(100) }).then((r) => r.status);
@@ -83,6 +88,8 @@ test('the service refuses what is not signed, not sealed, not for it, or too lat
   service.setFault('refuse');
   expect(await sendPush(webPush.generateVAPIDKeys(), [address], target, notice('n', 'alert', 'b'))).toMatchObject({ kind: 'failed' });
   service.setFault('gone');
-  expect(await sendPush(webPush.generateVAPIDKeys(), [address], target, notice('n', 'alert', 'b'))).toEqual({ kind: 'gone' });
-  close();
+  expect(await sendPush(webPush.generateVAPIDKeys(), [address], target, notice('n', 'alert', 'b'))).toEqual({
+    kind: 'gone',
+    why: 'The phone has signed off.',
+  });
 });
