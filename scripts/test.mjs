@@ -5,6 +5,7 @@ import { spawn } from 'node:child_process';
 import { existsSync, mkdtempSync, readFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
+import { clearTimeout, setTimeout } from 'node:timers';
 import { prepareClient, prepareMachine, preparePackages, root } from './prepare.mjs';
 
 const started = Date.now();
@@ -62,7 +63,7 @@ async function tests(name, args) {
 
 // Each of these keeps one core busy.
 await Promise.all([step('types', 'types'), step('lint', 'lint').then(() => step('what is made from the code', 'schema', '--', '--check'))]);
-await tests('units', []);
+await tests('units', ['--maxWorkers=2']);
 await prepareClient();
 await tests('the interface in Chromium', ['--config', 'e2e/jest.config.js', '--runInBand']);
 console.log(`\nAll of it: ${Math.round((Date.now() - started) / 1000)} s`);
