@@ -1,5 +1,5 @@
 import { RRule } from 'rrule';
-import { exceptionsFrom, occurrences } from '.';
+import { exceptionsFrom, occurrences, withCalendar } from '.';
 import { dateText } from '../time';
 
 const calendar = (...lines: string[]) =>
@@ -172,4 +172,36 @@ test.each([
   ],
 ])('%s is refused with a sentence', (_name, text, words) => {
   expect(() => days(text)).toThrow(words);
+});
+
+test('a calendar that is read again brings its own days up to date and leaves the others', () => {
+  const day = (date: string, name: string, spans: string[] = [], calendar?: string) => ({
+    date,
+    name,
+    spans,
+    ...(calendar ? { calendar } : {}),
+  });
+  const before = [
+    day('2026-01-05', 'Last winter', [], 'Regattas'),
+    day('2026-06-05', 'Day off'),
+    day('2026-06-06', 'Regatta', ['08:00-20:00'], 'Regattas'),
+    day('2026-06-07', 'Regatta', ['08:00-20:00'], 'Regattas'),
+    day('2026-06-08', 'Bank holiday', [], 'Holidays'),
+  ];
+  const found = ['2026-06-05', '2026-06-06', '2026-06-08', '2026-06-13'].map((date) => day(date, 'Regatta', ['08:00-21:00']));
+  const read = withCalendar(before, found, 'Regattas', '2026-06-01');
+  expect(read).toMatchObject({
+    added: ['2026-06-13'],
+    changed: ['2026-06-06'],
+    removed: ['2026-06-07'],
+    kept: ['2026-06-05', '2026-06-08'],
+  });
+  expect(read.exceptions.map((e) => [e.date, e.calendar])).toEqual([
+    ['2026-01-05', 'Regattas'],
+    ['2026-06-05', undefined],
+    ['2026-06-06', 'Regattas'],
+    ['2026-06-08', 'Holidays'],
+    ['2026-06-13', 'Regattas'],
+  ]);
+  expect(withCalendar(read.exceptions, found, 'Regattas', '2026-06-01')).toMatchObject({ added: [], changed: [], removed: [] });
 });

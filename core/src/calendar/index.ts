@@ -15,6 +15,8 @@ export type Occurrence = {
   readonly toMinute: number;
 };
 
+export { withCalendar, type Read, type SetException } from './read-again';
+
 export type DayException = { readonly date: string; readonly name: string; readonly spans: readonly string[] };
 
 const mostCharacters = 1_000_000;

@@ -1,183 +1,20 @@
-// When a weekly plan is on, in the wall time of a place. A plan is on while the wall clock reads a time inside one of its spans;
-// so on the two days on which the clocks change a span is as long as the wall clock shows.
+// Hours: plans of a week that are on at some times and off at others, in the wall time of a place.
 
-import { sunOf } from '../sun';
-import { dateText, dayOf, instantsAt, wallTime, weekdays, type Instant } from '../time';
-import { endText, parseEnd, type End } from './ends';
-import { listed } from '../words';
-
+export { clockDays, type ClockDay } from './clock-days';
 export { endText, parseEnd, type End } from './ends';
-
-/** `to` at or before `from` ends on the next day. */
-export type Span = { readonly from: End; readonly to: End };
-
-export const weekdayKeys = ['mon', 'tue', 'wed', 'thu', 'fri', 'sat', 'sun'] as const;
-export type WeekdayKey = (typeof weekdayKeys)[number];
-
-/** Where the clock hangs, and where on earth, for ends that hang on the sun. Degrees north and east. */
-export type PlanPlace = { readonly zone: string; readonly latitude?: number | undefined; readonly longitude?: number | undefined };
-
-export type Plan = PlanPlace & {
-  /** Monday first. */
-  readonly weekly: readonly (readonly Span[])[];
-  /** By day number: the spans that begin on that day instead of the weekday's. */
-  readonly exceptions: ReadonlyMap<number, readonly Span[]>;
-  /** True where the plan is on outside its spans, as "outside opening hours" is. */
-  readonly inverted: boolean;
-};
-
-export type PlanText = {
-  readonly weekly?: Readonly<Partial<Record<WeekdayKey, readonly string[]>>>;
-  readonly exceptions?: readonly { readonly date: string; readonly name?: string; readonly spans: readonly string[] }[];
-};
-
-/** `18:00-08:00` as a span; undefined where it is not one. */
-export function parseSpan(text: string): Span | undefined {
-  // A dash stands between the ends and may stand inside them, before minutes.
-  for (let dash = text.indexOf('-'); dash >= 0; dash = text.indexOf('-', dash + 1)) {
-    const [from, to] = [parseEnd(text.slice(0, dash)), parseEnd(text.slice(dash + 1))];
-    if (from === undefined || to === undefined) continue;
-    if (typeof from === 'number' && (from >= 1440 || from === to)) return undefined;
-    return { from, to };
-  }
-  return undefined;
-}
-
-export const spanText = (s: Span): string => `${endText(s.from)}-${endText(s.to)}`;
-
-/** Makes a plan of checked text. @throws never for text whose spans all parse */
-export function makePlan(place: PlanPlace | string, text: PlanText, inverted = false): Plan {
-  const spans = (list: readonly string[] = []) => list.map(parseSpan).filter((s): s is Span => s !== undefined);
-  return {
-    ...(typeof place === 'string' ? { zone: place } : place),
-    weekly: weekdayKeys.map((key) => spans(text.weekly?.[key])),
-    exceptions: new Map((text.exceptions ?? []).map((e) => [dayOf(e.date), spans(e.spans)])),
-    inverted,
-  };
-}
-
-const dayMinutes = 1440;
-const spansOf = (plan: Plan, day: number): readonly Span[] => plan.exceptions.get(day) ?? plan.weekly[(((day + 3) % 7) + 7) % 7]!;
-
-/** Minutes since the midnight on which the day of the span began; `to` is above 1440 where it ends on the next day. */
-type Minutes = { readonly from: number; readonly to: number };
-
-/** What the spans that begin on a day come to, kept by plan, since the sun is asked at every look. */
-const known = new WeakMap<Plan, Map<number, readonly Minutes[]>>();
-
-function minutesOf(plan: Plan, day: number): readonly Minutes[] {
-  let days = known.get(plan);
-  if (!days) known.set(plan, (days = new Map()));
-  let found = days.get(day);
-  if (!found) {
-    if (days.size > 1000) days.clear();
-    days.set(day, (found = spansOf(plan, day).flatMap((s) => resolve(plan, day, s) ?? [])));
-  }
-  return found;
-}
-
-function resolve(plan: Plan, day: number, { from, to }: Span): Minutes | undefined {
-  const begins = minuteOf(plan, day, from);
-  const ends = minuteOf(plan, day, to);
-  if (ends > begins) return { from: begins, to: ends };
-  // Where the sun makes both ends meet there is nothing between them, but for the night of a day on which it does not rise.
-  if (ends === begins && !(isAt(from, 'sunset') && isAt(to, 'sunrise'))) return undefined;
-  const next = dayMinutes + minuteOf(plan, day + 1, to);
-  return next > begins ? { from: begins, to: next } : undefined;
-}
-
-const isAt = (end: End, sun: 'sunrise' | 'sunset'): boolean => typeof end !== 'number' && end.sun === sun;
-
-/** The wall-clock minute of an end on a day. A sun that stays down rises and sets at noon; one that stays up does so at midnight. */
-export function minuteOf(plan: PlanPlace, day: number, end: End): number {
-  if (typeof end === 'number') return end;
-  const sun = sunOf(day, plan.latitude ?? 0, plan.longitude ?? 0);
-  if (sun.kind === 'always-down') return 720;
-  if (sun.kind === 'always-up') return end.sun === 'sunrise' ? 0 : dayMinutes;
-  const wall = wallTime(plan.zone, end.sun === 'sunrise' ? sun.sunrise : sun.sunset);
-  return Math.min(dayMinutes, Math.max(0, (wall.day - day) * dayMinutes + wall.minute + end.offset));
-}
-
-/** Whether the plan is on at an instant. */
-export function isOn(plan: Plan, at: Instant): boolean {
-  const { day, minute } = wallTime(plan.zone, at);
-  const within =
-    minutesOf(plan, day).some((s) => minute >= s.from && minute < s.to) || minutesOf(plan, day - 1).some((s) => minute + dayMinutes < s.to);
-  return within !== plan.inverted;
-}
-
-const horizonDays = 400;
-
-/** The first instant after `at` at which the plan goes on or off; 'never' if it does not within 400 days. */
-export function nextChange(plan: Plan, at: Instant): Instant | 'never' {
-  const now = isOn(plan, at);
-  const first = wallTime(plan.zone, at).day;
-  for (let day = first; day < first + horizonDays; day++) {
-    const minutes = new Set([
-      0,
-      ...minutesOf(plan, day).flatMap((s) => [s.from, s.to % dayMinutes]),
-      ...minutesOf(plan, day - 1).map((s) => s.to % dayMinutes),
-    ]);
-    // An hour that the clocks repeat or leave out begins at neither edge: its ends are looked at as well.
-    const changes = clockChange(plan.zone, day);
-    const candidates = [...minutes].flatMap((m) => instantsAt(plan.zone, day, m)).concat(changes);
-    const found = candidates.filter((c) => c > at && isOn(plan, c) !== now).sort((a, b) => a - b)[0];
-    if (found !== undefined) return found;
-  }
-  return 'never';
-}
-
-/** The instant within a local day at which the clocks change, if they do. */
-function clockChange(zone: string, day: number): Instant[] {
-  const start = instantsAt(zone, day, 0)[0] ?? instantsAt(zone, day, 60)[0];
-  const end = instantsAt(zone, day + 1, 0)[0] ?? instantsAt(zone, day + 1, 60)[0];
-  if (start === undefined || end === undefined || end - start === 86_400_000) return [];
-  const gap = (at: Instant) => wallTime(zone, at).minute + wallTime(zone, at).day * dayMinutes - at / 60_000;
-  let [low, high] = [start, end];
-  while (high - low > 60_000) {
-    const middle = Math.floor((low + high) / 120_000) * 60_000;
-    if (gap(middle) === gap(start)) low = middle;
-    else high = middle;
-  }
-  return [high];
-}
-
-/** Which minutes of the usual week the plan is on, Monday 00:00 first; exceptions and clock changes aside. `week` is a day of the week whose sun counts. */
-export function weekOf(plan: Plan, week = 0): Uint8Array {
-  const on = new Uint8Array(7 * dayMinutes).fill(plan.inverted ? 1 : 0);
-  const monday = week - ((((week + 3) % 7) + 7) % 7);
-  plan.weekly.forEach((spans, weekday) => {
-    for (const span of spans) {
-      const s = resolve(plan, monday + weekday, span);
-      for (let i = s?.from ?? 0; i < (s?.to ?? 0); i++) on[(weekday * dayMinutes + i) % on.length] = plan.inverted ? 0 : 1;
-    }
-  });
-  return on;
-}
-
-/** Minutes a week that the plan is on, exceptions and clock changes aside. `week` is a day of the week whose sun counts. */
-export const minutesAWeek = (plan: Plan, week = 0): number => weekOf(plan, week).reduce((sum, v) => sum + v, 0);
-
-/** The plan as text: `Monday and Wednesday to Sunday 09:30-18:00, Tuesday closed; except 2026-12-24 13:00-24:00`. */
-export function planWords(plan: Plan): string {
-  const words = plan.weekly.map((spans) => (spans.length ? spans.map(spanText).join(' and ') : 'closed'));
-  const groups = new Map<string, number[]>();
-  words.forEach((w, day) => groups.set(w, [...(groups.get(w) ?? []), day]));
-  const weekly = [...groups].map(([w, days]) => `${groups.size === 1 ? 'every day' : daysText(days)} ${w}`).join(', ');
-  const exceptions = [...plan.exceptions].map(([day, s]) => `${dateText(day)} ${s.length ? s.map(spanText).join(' and ') : 'closed'}`);
-  return [weekly, ...(exceptions.length ? [`except ${exceptions.join(', ')}`] : [])].join('; ');
-}
-
-/** Days of the week, neighbours drawn together: `Monday and Wednesday to Sunday`. */
-function daysText(days: readonly number[]): string {
-  const runs: [number, number][] = [];
-  for (const day of days) {
-    const last = runs.at(-1);
-    if (last && last[1] === day - 1) last[1] = day;
-    else runs.push([day, day]);
-  }
-  const parts = runs.flatMap(([a, b]) =>
-    b - a > 1 ? [`${weekdays[a]} to ${weekdays[b]}`] : a === b ? [weekdays[a]!] : [weekdays[a]!, weekdays[b]!],
-  );
-  return listed(parts, 'and');
-}
+export {
+  isOn,
+  isOnAt,
+  makePlan,
+  minuteOf,
+  minutesAWeek,
+  minutesOf,
+  nextChange,
+  planWords,
+  weekOf,
+  type Plan,
+  type PlanPlace,
+  type PlanText,
+} from './plan';
+export { parseSpan, spanText, weekdayKeys, type Span, type WeekdayKey } from './spans';
+export { copied, dayText, minutesOfWeek, painted, parseDay, templates, textOfWeek, weekOfText, type Stroke, type Week } from './week';

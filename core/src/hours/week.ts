@@ -1,7 +1,8 @@
 // A week of hours while it is being set up: painted, typed, copied from day to day. Seven days, Monday first; spans that hang on the sun are kept
 // as they are, the others are painted minute by minute.
 
-import { parseSpan, spanText, weekdayKeys, type PlanText, type Span } from '.';
+import type { PlanText } from './plan';
+import { parseSpan, spanText, weekdayKeys, type Span } from './spans';
 
 const dayMinutes = 1440;
 const weekMinutes = 7 * dayMinutes;

@@ -8,8 +8,9 @@ import type { planSchema, siteSchema } from './schema';
 
 export { abilityNames, aimSchema, cameraSchema, tuningSchema, zoneSchema } from './camera-schema';
 export { ruleSchema } from './rule-schema';
-export { planSchema, siteSchema } from './schema';
+export { hoursSchema, planSchema, siteSchema } from './schema';
 export { compileHours, compileSite, leastConfidence, noMode, ruleKey, usualGraceSeconds } from './compile';
+export { usesOfHours, type HoursUse } from './hours-uses';
 export type {
   Behaviour,
   CompiledCamera,
@@ -39,6 +40,7 @@ export type Shown = NonNullable<Camera['shown']>;
 export type Paired = Extract<Camera['source'], { kind: 'paired' }>;
 export type Streamed = Extract<Camera['source'], { kind: 'streamed' }>;
 export type Role = 'installer' | 'owner' | 'member';
+export type Hours = NonNullable<SiteFile['hours']>[number];
 export type Person = NonNullable<SiteFile['people']>[number];
 export type Mode = NonNullable<SiteFile['modes']>[number];
 

@@ -7,7 +7,7 @@ import { closed, date, id, list, name, ofTheWeek, point, spans, switches } from 
 const seconds = (maximum: number) => ({ type: 'number', minimum: 0, maximum }) as const;
 const aDay = 86_400;
 
-const hoursSchema = {
+export const hoursSchema = {
   type: 'object',
   ...closed,
   required: ['id', 'name'],
@@ -15,7 +15,13 @@ const hoursSchema = {
     id,
     name,
     weekly: ofTheWeek(spans),
-    exceptions: list({ type: 'object', ...closed, required: ['date', 'spans'], properties: { date, name, spans } } as const),
+    /** `calendar`: the calendar file that one came from; read again, it is replaced. */
+    exceptions: list({
+      type: 'object',
+      ...closed,
+      required: ['date', 'spans'],
+      properties: { date, name, spans, calendar: name },
+    } as const),
     /** On whenever those hours are not. */
     outside: id,
   },

@@ -83,6 +83,23 @@ export function instantsAt(zone: string, day: number, minute: number): Instant[]
     .sort((a, b) => a - b);
 }
 
+/** The instant within a local day at which the clocks change; undefined where they do not. */
+export function clockChangeOn(zone: string, day: number): Instant | undefined {
+  const start = instantsAt(zone, day, 0)[0] ?? instantsAt(zone, day, 60)[0];
+  const end = instantsAt(zone, day + 1, 0)[0] ?? instantsAt(zone, day + 1, 60)[0];
+  if (start === undefined || end === undefined || end - start === dayMs) return undefined;
+  let [low, high] = [start, end];
+  while (high - low > 60_000) {
+    const middle = Math.floor((low + high) / 120_000) * 60_000;
+    if (offsetMs(zone, middle) === offsetMs(zone, start)) low = middle;
+    else high = middle;
+  }
+  return high;
+}
+
+/** By how much the wall has gone ahead between two instants beyond the time that passed; below 0: gone back. Minutes. */
+export const clockStep = (zone: string, from: Instant, to: Instant): number => (offsetMs(zone, to) - offsetMs(zone, from)) / 60_000;
+
 export const dayOf = (isoDate: string): number => Math.round(Date.parse(`${isoDate}T00:00:00Z`) / dayMs);
 
 export const dateText = (day: number): string => new Date(day * dayMs).toISOString().slice(0, 10);

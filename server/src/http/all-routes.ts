@@ -10,6 +10,7 @@ import { commissioningRoutes } from './commissioning/routes';
 import { connectRoutes } from './connect/routes';
 import { eventRoutes } from './events/routes';
 import { healthRoutes } from './health/routes';
+import { hoursRoutes } from './hours/routes';
 import { outgoingRoutes } from './outgoing/routes';
 import { pairingRoutes } from './pairing/routes';
 import { phoneRoutes } from './phones/routes';
@@ -26,6 +27,7 @@ import { walkTestRoutes } from './walk-tests/routes';
 export const allRoutes = (services: Services): Route[] => [
   ...accessRoutes(services),
   ...siteRoutes(services),
+  ...hoursRoutes(services),
   ...cameraRoutes(services),
   ...cameraPictureRoutes(services),
   ...drawingRoutes(services),

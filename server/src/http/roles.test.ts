@@ -19,6 +19,10 @@ const table = `
   set up   post   /api/site/versions/:version/put-back
   all      put    /api/areas/:area/mode
   all      get    /api/logbook
+  all      get    /api/hours
+  set up   put    /api/hours/:hours
+  set up   delete /api/hours/:hours
+  set up   post   /api/calendars
   all      get    /api/cameras
   all      get    /api/cameras/:camera
   set up   put    /api/cameras/:camera/settings
