@@ -4,6 +4,7 @@ import { configureStore } from '@reduxjs/toolkit';
 import { useDispatch, useSelector } from 'react-redux';
 import { removed } from './removed';
 import { drawing } from './drawing';
+import { hours } from './hours';
 import { plan } from './plan';
 import { tuningDraft } from './tuning';
 import { settings } from './settings';
@@ -19,6 +20,7 @@ export const makeStore = () => {
       settings: settings.reducer,
       drawing: drawing.reducer,
       plan: plan.reducer,
+      hours: hours.reducer,
       tuningDraft: tuningDraft.reducer,
       removed: removed.reducer,
     },

@@ -2,6 +2,7 @@
 
 import ArrowDown from 'lucide-react-native/icons/arrow-down';
 import ArrowUp from 'lucide-react-native/icons/arrow-up';
+import Calendar from 'lucide-react-native/icons/calendar-days';
 import Clock from 'lucide-react-native/icons/clock';
 import Download from 'lucide-react-native/icons/download';
 import Key from 'lucide-react-native/icons/key-round';
@@ -76,6 +77,7 @@ const glyphs = {
   turn: RotateCw,
   walk: Footprints,
   mirror: FlipHorizontal,
+  calendar: Calendar,
   clock: Clock,
   shield: Shield,
   key: Key,

@@ -17,6 +17,8 @@ export type Browser = {
   /** As a hand does: by way of places between. @param by pixels */
   drag(testId: string, by: { readonly x: number; readonly y: number }): Promise<void>;
   type(testId: string, text: string): Promise<void>;
+  /** Presses what asks for a file, and gives it one. @param file a path */
+  chooseFile(testId: string, file: string): Promise<void>;
   /** Waits until the page says these words. */
   reads(words: string | RegExp, milliseconds?: number): Promise<void>;
   size(size: { width: number; height: number }, light?: 'light' | 'dark'): Promise<void>;
@@ -51,13 +53,18 @@ export async function openBrowser(): Promise<Browser> {
     driver,
     find,
     async press(testId) {
+      let isCovered = false;
       // An element may be drawn anew between finding and pressing it; then it is found again.
       await driver.wait(async () => {
         try {
-          await (await find(testId)).click();
+          const element = await find(testId);
+          // To where nothing stands over it.
+          if (isCovered) await driver.executeScript('arguments[0].scrollIntoView({ block: "center" })', element);
+          await element.click();
           return true;
         } catch (thrown) {
-          if (/stale|intercepted/i.test((thrown as Error).name + (thrown as Error).message)) return false;
+          isCovered = /intercepted/i.test((thrown as Error).name + (thrown as Error).message);
+          if (isCovered || /stale/i.test((thrown as Error).name + (thrown as Error).message)) return false;
           throw thrown;
         }
       }, patience);
@@ -73,6 +80,12 @@ export async function openBrowser(): Promise<Browser> {
     },
     async type(testId, text) {
       await (await find(testId)).sendKeys(text);
+    },
+    async chooseFile(testId, file) {
+      await command('Page.setInterceptFileChooserDialog', { enabled: true });
+      await this.press(testId);
+      const input = await driver.wait(until.elementLocated(By.css('input[data-testid="file"]')), patience, 'no file is asked for');
+      await input.sendKeys(file);
     },
     async reads(words, milliseconds = patience) {
       const isThere = async () => {

@@ -133,7 +133,7 @@ export function Plan({ cameras, mayEdit }: { cameras: readonly CameraAnswer[]; m
           <Footer
             save={() => void draft.save()}
             canSave={draft.isChanged && !draft.saving.isLoading}
-            cancel={draft.isChanged ? draft.cancel : undefined}
+            cancel={draft.isChanged ? draft.end : undefined}
             testID="keep-plan"
           />
         </Row>

@@ -10,7 +10,7 @@ import { Words } from '../../ui/Words';
 import { Loading } from '../shell/Loading';
 import { sitePages, type SitePage } from './pages';
 
-export function SiteScreen({ page }: { page?: string }) {
+export function SiteScreen({ page, item }: { page?: string; item?: string }) {
   const router = useRouter();
   const isWide = useIsWide();
   const { rule, page: paper } = usePalette();
@@ -28,7 +28,7 @@ export function SiteScreen({ page }: { page?: string }) {
     </Words>
   );
   const open = chosen ? (
-    <chosen.Page site={site} />
+    <chosen.Page site={site} {...(item === undefined ? {} : { item })} />
   ) : page === undefined ? null : (
     <Empty words="There is no such page." next="Choose another one." />
   );
@@ -60,7 +60,12 @@ export function SiteScreen({ page }: { page?: string }) {
   return (
     <Page wideColumn={false}>
       <Row style={{ flexWrap: 'nowrap' }}>
-        <Button glyph="back" label="Back to the site" onPress={() => router.navigate('/site')} testID="site-back" />
+        <Button
+          glyph="back"
+          label={item === undefined ? 'Back to the site' : `Back to ${chosen?.name ?? 'the site'}`}
+          onPress={() => router.navigate((item === undefined ? '/site' : `/site/${page}`) as Href)}
+          testID="site-back"
+        />
         <PageTitle words={chosen?.name ?? 'Site'} />
       </Row>
       {open}

@@ -22,7 +22,8 @@ export type SitePage = {
   readonly glyph: GlyphName;
   /** Who sees it; everybody where nobody is named. */
   readonly roles?: readonly Role[];
-  readonly Page: ComponentType<{ site: Site }>;
+  /** `item`: what of it is opened, where it has things with an address of their own. */
+  readonly Page: ComponentType<{ site: Site; item?: string }>;
 };
 
 const settersUp: readonly Role[] = ['installer', 'owner'];

@@ -17,4 +17,17 @@ export {
   type PlanText,
 } from './plan';
 export { parseSpan, spanText, weekdayKeys, type Span, type WeekdayKey } from './spans';
-export { copied, dayText, minutesOfWeek, painted, parseDay, templates, textOfWeek, weekOfText, type Stroke, type Week } from './week';
+export {
+  copied,
+  dayText,
+  minutesOfWeek,
+  painted,
+  parseDay,
+  piecesOf,
+  templates,
+  textOfWeek,
+  weekOfText,
+  type Piece,
+  type Stroke,
+  type Week,
+} from './week';

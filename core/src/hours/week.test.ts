@@ -1,6 +1,19 @@
 import fc from 'fast-check';
+import { dayOf } from '../time';
 import { isOn, makePlan, minutesAWeek, weekdayKeys, type Span } from '.';
-import { copied, dayText, minutesOfWeek, painted, parseDay, templates, textOfWeek, weekOfText, type Stroke, type Week } from './week';
+import {
+  copied,
+  dayText,
+  minutesOfWeek,
+  painted,
+  parseDay,
+  piecesOf,
+  templates,
+  textOfWeek,
+  weekOfText,
+  type Stroke,
+  type Week,
+} from './week';
 
 const empty: Week = weekdayKeys.map(() => []);
 const texts = (week: Week) => week.map(dayText);
@@ -81,4 +94,17 @@ test.each([
 ])('the template %s is on %d hours a week', (id, hours) => {
   const { week } = templates.find((t) => t.id === id)!;
   expect(minutesAWeek(makePlan('UTC', { weekly: textOfWeek(week) }))).toBe(hours * 60);
+});
+
+test('a night is drawn on both of its days, on Sunday round to Monday, and the sun where it is', () => {
+  const week = weekOfText({ mon: ['09:00-12:00'], sun: ['22:00-06:00'], wed: ['sunset-23:00'] });
+  // 2026-06-01 was a Monday. Sunset in Greenwich on 3 June is at about 21:10 British Summer Time (almanac, to the minute; from memory ± 5 min).
+  const pieces = piecesOf(week, { zone: 'Europe/London', latitude: 51.48, longitude: 0 }, dayOf('2026-06-01'));
+  expect(pieces.slice(0, 3)).toEqual([
+    { day: 0, from: 540, to: 720, isFixed: true },
+    { day: 6, from: 1320, to: 1440, isFixed: true },
+    { day: 0, from: 0, to: 360, isFixed: true },
+  ]);
+  expect(pieces[3]).toMatchObject({ day: 2, to: 1380, isFixed: false });
+  expect(Math.abs(pieces[3]!.from - (21 * 60 + 10))).toBeLessThanOrEqual(5);
 });

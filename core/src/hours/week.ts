@@ -1,7 +1,7 @@
 // A week of hours while it is being set up: painted, typed, copied from day to day. Seven days, Monday first; spans that hang on the sun are kept
 // as they are, the others are painted minute by minute.
 
-import type { PlanText } from './plan';
+import { makePlan, minutesOf, type PlanPlace, type PlanText } from './plan';
 import { parseSpan, spanText, weekdayKeys, type Span } from './spans';
 
 const dayMinutes = 1440;
@@ -30,6 +30,24 @@ export function minutesOfWeek(week: Week): Uint8Array {
     }
   });
   return on;
+}
+
+/** A part of one day on which the week is on, minutes of that day; what hangs on the sun is where the sun puts it. */
+export type Piece = { readonly day: number; readonly from: number; readonly to: number; readonly isFixed: boolean };
+
+/** @param monday day number of the Monday whose sun counts */
+export function piecesOf(week: Week, place: PlanPlace, monday: number): Piece[] {
+  const pieces = (isOfKind: (span: Span) => boolean, isKept: boolean) => {
+    const weekly = textOfWeek(week.map((spans) => spans.filter(isOfKind)));
+    const plan = makePlan(place, { weekly });
+    return weekdayKeys.flatMap((_, day) =>
+      minutesOf(plan, monday + day).flatMap(({ from, to }): Piece[] => [
+        ...(from < dayMinutes ? [{ day, from, to: Math.min(to, dayMinutes), isFixed: isKept }] : []),
+        ...(to > dayMinutes ? [{ day: (day + 1) % 7, from: Math.max(0, from - dayMinutes), to: to - dayMinutes, isFixed: isKept }] : []),
+      ]),
+    );
+  };
+  return [...pieces(isFixed, true), ...pieces((s) => !isFixed(s), false)];
 }
 
 /** What is painted at once: the same minutes of one day or of several. */

@@ -8,3 +8,22 @@ const lists = {
 /** `a`, `a or b`, `a, b or c`; for none of them `none`. */
 export const listed = (words: readonly string[], link: keyof typeof lists, none = ''): string =>
   words.length < 2 ? (words[0] ?? none) : lists[link].format(words);
+
+const longestId = 40;
+
+/** An id made of a name (`Gîte, north` → `gite-north`) that is not taken. @param none for a name of which nothing is left */
+export function idOf(name: string, taken: Iterable<string>, none: string): string {
+  const base =
+    name
+      .normalize('NFKD')
+      .replace(/[\u0300-\u036f]/g, '')
+      .toLowerCase()
+      .replace(/[^a-z0-9]+/g, '-')
+      .replace(/^-+|-+$/g, '')
+      .slice(0, longestId - 4) || none;
+  const others = new Set(taken);
+  for (let n = 1; ; n++) {
+    const id = n === 1 ? base : `${base}-${n}`;
+    if (!others.has(id)) return id;
+  }
+}

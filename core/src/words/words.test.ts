@@ -1,4 +1,4 @@
-import { listed } from '.';
+import { idOf, listed } from '.';
 
 // Unicode CLDR, listPattern of en-GB: no comma before the last.
 test.each([
@@ -9,3 +9,10 @@ test.each([
 ] as const)('%j by %s is “%s”', (words, link, sentence) => expect(listed(words, link)).toBe(sentence));
 
 test('of nothing it says what it is told to', () => expect(listed([], 'and', 'nothing')).toBe('nothing'));
+
+test.each([
+  ['Gîte, north', [], 'gite-north'],
+  ['Opening hours', ['opening-hours', 'opening-hours-2'], 'opening-hours-3'],
+  ['···', [], 'plan'],
+  ['A name that is much longer than an id of this site may ever be', [], 'a-name-that-is-much-longer-than-an-i'],
+])('%s is known as an id', (name, taken, id) => expect(idOf(name, taken, 'plan')).toBe(id));

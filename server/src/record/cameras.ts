@@ -4,29 +4,13 @@ import { createHash, randomBytes } from 'node:crypto';
 import type { Transaction } from 'sequelize';
 import type { Camera, SiteFile } from '@nibber/core/site';
 import type { Instant } from '@nibber/core/time';
+import { idOf } from '@nibber/core/words';
 import { SignInElsewhere, type SignIn } from '../net/sign-in';
 import type { Record } from './index';
 import type { Sealed } from './sealed';
 
-const longestId = 40;
-
-/** An id made of a name, that no other camera has. */
-export function newCameraId(name: string, others: readonly Camera[]): string {
-  const base =
-    name
-      .normalize('NFKD')
-      .replace(/[\u0300-\u036f]/g, '')
-      .toLowerCase()
-      .replace(/[^a-z0-9]+/g, '-')
-      .replace(/^-+|-+$/g, '')
-      .slice(0, longestId - 4) || 'camera';
-  // `new` is where the client connects one.
-  const taken = new Set(['new', ...others.map((c) => c.id)]);
-  for (let n = 1; ; n++) {
-    const id = n === 1 ? base : `${base}-${n}`;
-    if (!taken.has(id)) return id;
-  }
-}
+/** An id made of a name, that no other camera has; `new` is where the client connects one. */
+export const newCameraId = (name: string, others: readonly Camera[]): string => idOf(name, ['new', ...others.map((c) => c.id)], 'camera');
 
 /** The name under which a camera's sign-in is sealed. */
 const signInName = (camera: string): string => `sign-in ${camera}`;

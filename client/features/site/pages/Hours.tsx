@@ -1,33 +1,136 @@
-// The plans of hours, and which are on now.
+// The plans of hours, each with its week, whether it is on, and what uses it; one of them opened.
 
-import { View } from 'react-native';
-import type { Site } from '../../../state/api/types';
-import { Card, Empty, Row } from '../../../ui/Surface';
+import { useRouter, type Href } from 'expo-router';
+import { useState } from 'react';
+import { weekOfText } from '@nibber/core/hours';
+import { wallTime } from '@nibber/core/time';
+import { idOf } from '@nibber/core/words';
+import { useSessionQuery } from '../../../state/api';
+import { useHoursQuery } from '../../../state/api/hours';
+import type { HoursNow, Site } from '../../../state/api/types';
+import { hours as drafts } from '../../../state/hours';
+import { useAppDispatch } from '../../../state/store';
+import { OneOf } from '../../../ui/Choices';
+import { Field } from '../../../ui/Field';
+import { Footer } from '../../../ui/Footer';
+import { Sheet } from '../../../ui/Sheet';
+import { Button, Card, Empty, Row } from '../../../ui/Surface';
 import { ago } from '../../../ui/times';
+import { Touch } from '../../../ui/Touch';
 import { Words } from '../../../ui/Words';
+import { HoursEditor } from '../../hours/HoursEditor';
+import { OtherDraft } from '../../hours/OtherDraft';
+import { WeekOfHours } from '../../hours/WeekOfHours';
+import { lengthWords, usesWords } from '../../hours/words';
+import { Loading } from '../../shell/Loading';
 
-export function Hours({ site }: { site: Site }) {
-  const zone = site.place.timezone;
-  if (site.hours.length === 0) return <Empty words="No hours are set up." next="They stand in the site file, under hours." />;
+export function Hours({ site, item }: { site: Site; item?: string }) {
+  return item === undefined ? <AllHours site={site} /> : <HoursEditor site={site} id={item} />;
+}
+
+function AllHours({ site }: { site: Site }) {
+  const router = useRouter();
+  const { data: session } = useSessionQuery();
+  const [isMaking, setMaking] = useState(false);
+  const asked = useHoursQuery();
+  const { data } = asked;
+  if (!data) return <Loading words="Reading" of={[asked]} isPart />;
+  const mayEdit = session?.visitor?.role !== 'member';
+  const open = (id: string) => router.navigate(`/site/hours/${id}` as Href);
   return (
     <>
-      <Words tone="second">{`Times are those of ${zone}.`}</Words>
-      {site.hours.map((h) => (
-        <Card key={h.id}>
-          <Row style={{ justifyContent: 'space-between' }}>
-            <Words bold heading={2}>
-              {h.name}
-            </Words>
-            <Words tone={h.on ? 'work' : 'second'} size="small">
-              {h.on ? 'on' : 'off'}
-              {h.next ? ` until ${ago(h.next, site.now, zone)}` : ''}
-            </Words>
-          </Row>
-          <View>
-            <Words tone="second">{h.words}.</Words>
-          </View>
-        </Card>
+      <Row style={{ justifyContent: 'space-between' }}>
+        <Words tone="second">{`Times are those of ${site.place.timezone}.`}</Words>
+        {mayEdit && <Button glyph="add" words="New hours" onPress={() => setMaking(true)} testID="new-hours" />}
+      </Row>
+      <OtherDraft others={data.hours} />
+      {data.hours.length === 0 && <Empty words="No hours are set up." next="Make some: rules, quiet hours and modes can hang on them." />}
+      {data.hours.map((h) => (
+        <HoursCard key={h.plan.id} hours={h} all={data.hours} site={site} now={data.now} open={() => open(h.plan.id)} />
       ))}
+      {isMaking && <NewHours all={data.hours} version={data.version} open={open} close={() => setMaking(false)} />}
     </>
+  );
+}
+
+type CardProps = { hours: HoursNow; all: readonly HoursNow[]; site: Site; now: number; open: () => void };
+
+function HoursCard({ hours: { plan, on, next, words, uses, minutesAWeek }, all, site, now, open }: CardProps) {
+  const { timezone: zone, latitude, longitude } = site.place;
+  const base = plan.outside === undefined ? plan : all.find((h) => h.plan.id === plan.outside)?.plan;
+  const today = wallTime(zone, now);
+  return (
+    <Touch press={open} role="link" label={plan.name} testID={`hours-${plan.id}`}>
+      <Card>
+        <Row style={{ justifyContent: 'space-between' }}>
+          <Words bold heading={2}>
+            {plan.name}
+          </Words>
+          <Words tone={on ? 'work' : 'second'} size="small">
+            {`${on ? 'on' : 'off'}${next ? ` until ${ago(next, now, zone)}` : ''}`}
+          </Words>
+        </Row>
+        <WeekOfHours
+          week={weekOfText(base?.weekly as never)}
+          place={{ zone, latitude, longitude }}
+          monday={today.day - today.weekday}
+          isInverted={plan.outside !== undefined}
+        />
+        <Words tone="second" size="small">
+          {plan.outside === undefined
+            ? `${words}. ${lengthWords(minutesAWeek)} a week.`
+            : `Whenever ${base?.name} is not. ${lengthWords(minutesAWeek)} a week.`}
+        </Words>
+        <Words tone="second" size="small">
+          {usesWords(uses)}
+        </Words>
+      </Card>
+    </Touch>
+  );
+}
+
+const ownWeek = 'own';
+
+type NewProps = { all: readonly HoursNow[]; version: number; open: (id: string) => void; close: () => void };
+
+/** Begun as a draft: nothing is saved before it was seen. */
+function NewHours({ all, version, open, close }: NewProps) {
+  const dispatch = useAppDispatch();
+  const [name, setName] = useState('');
+  const [kind, setKind] = useState(ownWeek);
+  const begin = () => {
+    const id = idOf(name, all.map((h) => h.plan.id), 'hours'); // prettier-ignore
+    const content = { id, name: name.trim(), ...(kind === ownWeek ? { weekly: {} } : { outside: kind }) };
+    dispatch(drafts.begin({ of: id, version, content }));
+    close();
+    open(id);
+  };
+  const bases = all.filter((h) => h.plan.outside === undefined);
+  return (
+    <Sheet
+      title="New hours"
+      open
+      close={close}
+      footer={<Footer words="Go on" save={begin} canSave={name.trim() !== ''} cancel={close} testID="begin-hours" />}
+    >
+      <Field
+        label="Name"
+        value={name}
+        onChangeText={setName}
+        help="Such as Quiet at night"
+        testID="new-hours-name"
+        onSubmitEditing={() => name.trim() && begin()}
+      />
+      <OneOf
+        label="When they are on"
+        choices={[
+          { value: ownWeek, words: 'A week of their own', testID: 'new-hours-own' },
+          ...bases.map((h) => ({ value: h.plan.id, words: `Whenever ${h.plan.name} is not`, testID: `new-hours-outside-${h.plan.id}` })),
+        ]}
+        value={kind}
+        choose={setKind}
+        rows
+      />
+    </Sheet>
   );
 }

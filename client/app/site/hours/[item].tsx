@@ -1,0 +1,7 @@
+import { useLocalSearchParams } from 'expo-router';
+import { SiteScreen } from '../../../features/site/SiteScreen';
+
+export default function HoursRoute() {
+  const { item } = useLocalSearchParams<{ item: string }>();
+  return <SiteScreen page="hours" item={item} />;
+}

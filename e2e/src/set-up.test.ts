@@ -1,0 +1,129 @@
+// What a place is set up as, by hand: hours painted, typed, read from a calendar; drafts that outlive a reload and another's changes.
+
+import { writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import { Key } from 'selenium-webdriver';
+import { openWorld, signIn, waitFor, type World } from './world';
+
+let world: World;
+beforeAll(async () => {
+  world = await openWorld();
+  await signIn(world);
+});
+afterAll(() => world?.end());
+
+type Plan = { weekly: { [day: string]: string[] }; exceptions?: { date: string; name?: string; spans: string[]; calendar?: string }[] };
+type HoursNow = { plan: Plan & { id: string }; on: boolean };
+const opening = async () => (await world.api<{ hours: HoursNow[] }>('/api/hours')).hours.find((h) => h.plan.id === 'opening')!.plan;
+const go = (address: string) => world.browser.driver.get(world.place.url + address);
+
+/** Paints from one hour of a day to another of another, as a finger does. */
+async function paint(from: readonly [day: number, hour: number], to: readonly [day: number, hour: number]): Promise<void> {
+  const week = await world.browser.find('week-of-hours');
+  await world.browser.driver.executeScript('arguments[0].scrollIntoView({ block: "center" })', week);
+  const { width, height } = await week.getRect();
+  const place = ([day, hour]: readonly [number, number]) => ({ origin: week, x: Math.round((hour / 24 - 0.5) * width), y: Math.round(((day + 0.5) / 7 - 0.5) * height) }); // prettier-ignore
+  const between = [(from[0] + to[0]) / 2, (from[1] + to[1]) / 2] as const;
+  await world.browser.driver.actions().move(place(from)).press().move(place(between)).move(place(to)).release().perform();
+}
+
+test('hours are painted by a finger, and by keys; undone; saved as they were painted', async () => {
+  const { browser } = world;
+  await go('/site/hours');
+  await browser.reads('51 h a week');
+  await browser.press('hours-opening');
+  await browser.reads('Used by the hours Outside opening hours.');
+  await paint([1, 12], [1, 16]);
+  await browser.reads('Tuesday 12:00 to 16:00: on');
+  await browser.reads('55 h a week');
+  // Painted out again on two days, and that undone as one.
+  await paint([5, 12], [6, 15]);
+  await browser.reads('Saturday to Sunday 12:00 to 15:00: off');
+  await browser.reads('49 h a week');
+  await browser.press('hours-undo');
+  await browser.reads('55 h a week');
+  // The keys begin on Monday at nine: to a quarter past, put on, and taken along to the half hour.
+  const week = await browser.find('week-of-hours');
+  await week.sendKeys(' ', Key.ARROW_RIGHT);
+  await browser.reads('55 h 15 min a week');
+  await browser.driver.actions().keyDown(Key.SHIFT).sendKeys(Key.ARROW_RIGHT).keyUp(Key.SHIFT).perform();
+  await browser.press('save-hours');
+  await browser.reads('Opening hours saved.');
+  expect((await opening()).weekly).toMatchObject({ mon: ['09:00-09:15', '09:30-18:00'], tue: ['12:00-16:00'], sat: ['09:30-18:00'] });
+});
+
+test('exact times are typed and copied to other days; a wrong one is said where it stands', async () => {
+  const { browser } = world;
+  await browser.press('day-0');
+  const spans = await browser.find('day-spans');
+  await spans.sendKeys(Key.chord(Key.CONTROL, 'a'), '09:40-25:00');
+  await browser.reads('is no span');
+  await spans.sendKeys(Key.chord(Key.CONTROL, 'a'), '09:40-17:55, 22:00-01:00');
+  await browser.press('copy-to-5');
+  await browser.press('day-done');
+  await browser.press('save-hours');
+  await waitFor(async () => ((await opening()).weekly.sat?.[0] === '09:40-17:55' ? true : undefined));
+  expect((await opening()).weekly).toMatchObject({ mon: ['09:40-17:55', '22:00-01:00'], sat: ['09:40-17:55', '22:00-01:00'] });
+});
+
+test('a calendar file brings its days in, outlives a reload before it is saved, and is refused where it is none', async () => {
+  const { browser } = world;
+  const file = path.join(tmpdir(), 'nibber-regattas.ics');
+  const lines = ['BEGIN:VCALENDAR', 'VERSION:2.0', 'PRODID:-//example//EN', 'X-WR-CALNAME:Regatta days', 'BEGIN:VEVENT', 'UID:r@example.org', 'SUMMARY:Regatta', 'DTSTART;TZID=Europe/London:20260613T080000', 'DTEND;TZID=Europe/London:20260613T200000', 'RRULE:FREQ=WEEKLY;COUNT=3', 'END:VEVENT', 'END:VCALENDAR']; // prettier-ignore
+  writeFileSync(file, 'no calendar at all');
+  await browser.press('from-calendar');
+  await browser.press('calendar-open');
+  await browser.chooseFile('choose-calendar', file);
+  await browser.reads('This is no calendar');
+  writeFileSync(file, lines.join('\r\n'));
+  await browser.chooseFile('choose-calendar', file);
+  await browser.reads('Days: 3 new.');
+  await browser.press('use-calendar');
+  await browser.reads('Saturday 20 June 2026');
+  await browser.driver.navigate().refresh();
+  await browser.reads('Saturday 20 June 2026');
+  expect((await opening()).exceptions ?? []).toEqual([]);
+  await browser.press('save-hours');
+  await waitFor(async () => ((await opening()).exceptions?.length === 3 ? true : undefined));
+  expect((await opening()).exceptions![0]).toEqual({
+    date: '2026-06-13',
+    name: 'Regatta',
+    spans: ['08:00-20:00'],
+    calendar: 'Regatta days',
+  });
+});
+
+test('what another changed meanwhile is said; the draft is still there, and either is kept', async () => {
+  const { browser } = world;
+  await paint([1, 19], [1, 20]);
+  await browser.reads('Tuesday 19:00 to 20:00: on');
+  const other = await opening();
+  await world.api('/api/hours/opening', 'PUT', { ...other, name: 'Opening times' });
+  await browser.reads('was changed elsewhere since this draft was begun');
+  await browser.press('draft-go-on');
+  await browser.press('save-hours');
+  await waitFor(async () => ((await opening()).weekly.tue?.includes('19:00-20:00') ? true : undefined));
+});
+
+test('new hours are made, and removed with an undo; what is used cannot be removed', async () => {
+  const { browser } = world;
+  await go('/site/hours');
+  await browser.press('new-hours');
+  await browser.type('new-hours-name', 'Quiet at night');
+  await browser.press('begin-hours');
+  await browser.press('begin-from');
+  await browser.press('template-nights');
+  await browser.reads('56 h a week');
+  await browser.press('save-hours');
+  await browser.reads('Nothing uses it yet.');
+  await browser.press('remove-hours');
+  await browser.reads('Quiet at night removed.');
+  const ids = async () => (await world.api<{ hours: HoursNow[] }>('/api/hours')).hours.map((h) => h.plan.id);
+  expect(await ids()).not.toContain('quiet-at-night');
+  await (await browser.driver.findElement({ xpath: '//*[text()="Undo"]' })).click();
+  await waitFor(async () => ((await ids()).includes('quiet-at-night') ? true : undefined));
+  await browser.press('hours-opening');
+  expect(await (await browser.find('remove-hours')).isEnabled()).toBe(false);
+  expect(await browser.consoleErrors()).toEqual([]);
+});
