@@ -1,6 +1,13 @@
 // What this device remembers over a reload: settings and drafts.
 
-const names = { settings: 'settings', drawing: 'drawing', plan: 'plan', hours: 'hours', tuning: 'tuningDraft' } as const;
+const names = {
+  settings: 'settings',
+  drawing: 'drawing',
+  plan: 'plan',
+  hours: 'hours',
+  siteText: 'siteText',
+  tuning: 'tuningDraft',
+} as const;
 type Key = keyof typeof names;
 type Kept = { readonly [K in (typeof names)[Key]]: unknown };
 

@@ -8,6 +8,7 @@ import { hours } from './hours';
 import { plan } from './plan';
 import { tuningDraft } from './tuning';
 import { settings } from './settings';
+import { siteText } from './siteText';
 import { api } from './api';
 import { live } from './live';
 import { keepInStorage } from './storage';
@@ -21,6 +22,7 @@ export const makeStore = () => {
       drawing: drawing.reducer,
       plan: plan.reducer,
       hours: hours.reducer,
+      siteText: siteText.reducer,
       tuningDraft: tuningDraft.reducer,
       removed: removed.reducer,
     },

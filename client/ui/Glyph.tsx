@@ -35,6 +35,7 @@ import Redo from 'lucide-react-native/icons/redo-2';
 import ScanSearch from 'lucide-react-native/icons/scan-search';
 import TriangleAlert from 'lucide-react-native/icons/triangle-alert';
 import Undo from 'lucide-react-native/icons/undo-2';
+import Upload from 'lucide-react-native/icons/upload';
 import UserRound from 'lucide-react-native/icons/user-round';
 import Copy from 'lucide-react-native/icons/copy';
 import FlipHorizontal from 'lucide-react-native/icons/square-centerline-dashed-horizontal';
@@ -77,6 +78,7 @@ const glyphs = {
   turn: RotateCw,
   walk: Footprints,
   mirror: FlipHorizontal,
+  upload: Upload,
   calendar: Calendar,
   clock: Clock,
   shield: Shield,

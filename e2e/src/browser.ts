@@ -49,26 +49,27 @@ export async function openBrowser(): Promise<Browser> {
     const element = await driver.wait(until.elementLocated(By.css(`[data-testid="${testId}"]`)), patience, `no element ${testId}`);
     return driver.wait(until.elementIsVisible(element), patience, `element ${testId} is hidden`);
   };
+  const press = async (testId: string) => {
+    let isCovered = false;
+    // An element may be drawn anew between finding and pressing it; then it is found again.
+    await driver.wait(async () => {
+      try {
+        const element = await find(testId);
+        // To where nothing stands over it.
+        if (isCovered) await driver.executeScript('arguments[0].scrollIntoView({ block: "center" })', element);
+        await element.click();
+        return true;
+      } catch (thrown) {
+        isCovered = /intercepted/i.test((thrown as Error).name + (thrown as Error).message);
+        if (isCovered || /stale/i.test((thrown as Error).name + (thrown as Error).message)) return false;
+        throw thrown;
+      }
+    }, patience);
+  };
   return {
     driver,
     find,
-    async press(testId) {
-      let isCovered = false;
-      // An element may be drawn anew between finding and pressing it; then it is found again.
-      await driver.wait(async () => {
-        try {
-          const element = await find(testId);
-          // To where nothing stands over it.
-          if (isCovered) await driver.executeScript('arguments[0].scrollIntoView({ block: "center" })', element);
-          await element.click();
-          return true;
-        } catch (thrown) {
-          isCovered = /intercepted/i.test((thrown as Error).name + (thrown as Error).message);
-          if (isCovered || /stale/i.test((thrown as Error).name + (thrown as Error).message)) return false;
-          throw thrown;
-        }
-      }, patience);
-    },
+    press,
     async drag(testId, { x, y }) {
       const origin = await find(testId);
       const way = [0.3, 0.6, 0.9, 1].map((share) => ({ origin, x: Math.round(x * share), y: Math.round(y * share) }));
@@ -83,7 +84,7 @@ export async function openBrowser(): Promise<Browser> {
     },
     async chooseFile(testId, file) {
       await command('Page.setInterceptFileChooserDialog', { enabled: true });
-      await this.press(testId);
+      await press(testId);
       const input = await driver.wait(until.elementLocated(By.css('input[data-testid="file"]')), patience, 'no file is asked for');
       await input.sendKeys(file);
     },

@@ -48,9 +48,10 @@ test('hours are painted by a finger, and by keys; undone; saved as they were pai
   await week.sendKeys(' ', Key.ARROW_RIGHT);
   await browser.reads('55 h 15 min a week');
   await browser.driver.actions().keyDown(Key.SHIFT).sendKeys(Key.ARROW_RIGHT).keyUp(Key.SHIFT).perform();
+  await browser.reads('55 h 30 min a week');
   await browser.press('save-hours');
   await browser.reads('Opening hours saved.');
-  expect((await opening()).weekly).toMatchObject({ mon: ['09:00-09:15', '09:30-18:00'], tue: ['12:00-16:00'], sat: ['09:30-18:00'] });
+  expect((await opening()).weekly).toMatchObject({ mon: ['09:00-18:00'], tue: ['12:00-16:00'], sat: ['09:30-18:00'] });
 });
 
 test('exact times are typed and copied to other days; a wrong one is said where it stands', async () => {
@@ -76,6 +77,8 @@ test('a calendar file brings its days in, outlives a reload before it is saved, 
   await browser.press('calendar-open');
   await browser.chooseFile('choose-calendar', file);
   await browser.reads('This is no calendar');
+  // The browser notes every answer that is no success.
+  expect(await browser.consoleErrors()).toHaveLength(1);
   writeFileSync(file, lines.join('\r\n'));
   await browser.chooseFile('choose-calendar', file);
   await browser.reads('Days: 3 new.');
@@ -125,5 +128,46 @@ test('new hours are made, and removed with an undo; what is used cannot be remov
   await waitFor(async () => ((await ids()).includes('quiet-at-night') ? true : undefined));
   await browser.press('hours-opening');
   expect(await (await browser.find('remove-hours')).isEnabled()).toBe(false);
+  expect(await browser.consoleErrors()).toEqual([]);
+});
+
+/** Puts this in place of the site file's first line. */
+async function typeFirstLine(text: string): Promise<void> {
+  const { driver } = world.browser;
+  await world.browser.find('site-text');
+  await driver.wait(() => driver.executeScript('return !!document.querySelector("[data-testid=site-text]").shadowRoot?.querySelector(".cm-content")')); // prettier-ignore
+  await driver.executeScript('document.querySelector("[data-testid=site-text]").shadowRoot.querySelector(".cm-content").focus()');
+  const hand = driver.actions().keyDown(Key.CONTROL).sendKeys(Key.HOME).keyUp(Key.CONTROL);
+  await hand.sendKeys(Key.ENTER, Key.ARROW_UP).sendKeys(text).perform();
+}
+
+test('the site file is edited, refused at its line, applied after its difference was seen, and gone back to', async () => {
+  const { browser } = world;
+  const file = async () => (await world.api<{ text: string; version: number }>('/api/site/file')).text;
+  const before = await file();
+  await go('/site/file');
+  await browser.reads('as it stands');
+  await typeFirstLine('known: [{ id: van, nme: Our van }]');
+  await browser.reads(/things are wrong/);
+  await browser.reads('Line 1: known/0');
+  expect(await (await browser.find('save-site-text')).isEnabled()).toBe(false);
+  await browser.driver
+    .actions()
+    .sendKeys(...Array.from({ length: 'nme: Our van }]'.length }, () => Key.BACK_SPACE), 'name: Our van }]')
+    .perform();
+  await browser.reads('Known thing Our van added');
+  // It outlives a reload, and nothing has changed yet.
+  await browser.driver.navigate().refresh();
+  await browser.reads('Known thing Our van added');
+  expect(await file()).toBe(before);
+  await browser.press('save-site-text');
+  await browser.reads('The site file was saved.');
+  expect(await file()).toContain('Our van');
+  const { version } = await world.api<{ version: number }>('/api/site/file');
+  await browser.press('site-versions');
+  await browser.press(`version-${version - 1}`);
+  await browser.reads('Known thing Our van taken away');
+  await browser.press('save-site-text');
+  await waitFor(async () => ((await file()) === before ? true : undefined));
   expect(await browser.consoleErrors()).toEqual([]);
 });

@@ -76,7 +76,7 @@ export function WeekOfHours({ week, place, monday, paint, startDrag, openDay, is
         day: Math.min(6, Math.max(0, cursor.day + days)),
         minute: Math.min(dayMinutes - step, Math.max(0, cursor.minute + minutes)),
       };
-      if (event.shiftKey) apply(week, { days: [cursor.day, next.day], minutes: [Math.min(cursor.minute, next.minute), Math.max(cursor.minute, next.minute) + step], on }, false); // prettier-ignore
+      if (event.shiftKey) apply(week, { days: [cursor.day, next.day], minutes: [Math.min(cursor.minute, next.minute), Math.max(cursor.minute, next.minute) + step], on: last?.on ?? on }, false); // prettier-ignore
       setCursor(next);
     }
     setKeyed(true);
@@ -146,7 +146,7 @@ export function WeekOfHours({ week, place, monday, paint, startDrag, openDay, is
                 key={name}
                 press={() => openDay(day)}
                 role="button"
-                label={`${name}: type exact times, copy it`}
+                label={`${name.slice(0, 3)}: exact times`}
                 testID={`day-${day}`}
                 style={{ height: high, justifyContent: 'center' }}
               >

@@ -4,6 +4,7 @@ import type { ComponentType } from 'react';
 import type { Role } from '@nibber/core/site';
 import type { Site } from '../../state/api/types';
 import type { GlyphName } from '../../ui/Glyph';
+import { SiteFileEditor } from '../site-file/SiteFileEditor';
 import { Access } from './pages/Access';
 import { Channels } from './pages/Channels';
 import { Device } from './pages/Device';
@@ -12,7 +13,6 @@ import { Logbook } from './pages/Logbook';
 import { Modes } from './pages/Modes';
 import { People } from './pages/People';
 import { Services } from './pages/Services';
-import { SiteFile } from './pages/SiteFile';
 import { Storage } from './pages/Storage';
 
 export type SitePage = {
@@ -23,6 +23,8 @@ export type SitePage = {
   /** Who sees it; everybody where nobody is named. */
   readonly roles?: readonly Role[];
   /** `item`: what of it is opened, where it has things with an address of their own. */
+  /** It takes all the room there is. */
+  readonly isWide?: true;
   readonly Page: ComponentType<{ site: Site; item?: string }>;
 };
 
@@ -38,5 +40,5 @@ export const sitePages: readonly SitePage[] = [
   { id: 'access', name: 'Sign-ins and tokens', says: 'Who is signed in; keys for scripts', glyph: 'key', Page: Access },
   { id: 'device', name: 'This device', says: 'Light or dark, password, signing out', glyph: 'device', Page: Device },
   { id: 'logbook', name: 'Logbook', says: 'What was done, and by whom', glyph: 'logbook', Page: Logbook },
-  { id: 'file', name: 'Site file', says: 'All of it as text', glyph: 'rules', roles: settersUp, Page: SiteFile },
+  { id: 'file', name: 'Site file', says: 'All of it as text', glyph: 'rules', roles: settersUp, isWide: true, Page: SiteFileEditor },
 ];

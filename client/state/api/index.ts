@@ -52,7 +52,6 @@ export const api = createApi({
       },
     }),
     site: build.query<Site, void>({ query: () => 'site', providesTags: ['Site'] }),
-    siteFile: build.query<{ text: string; version: number }, void>({ query: () => 'site/file', providesTags: ['Site'] }),
     setMode: build.mutation<AreaMode[], { area: string; mode: string }>({
       query: ({ area, mode }) => ({ url: `areas/${area}/mode`, method: 'PUT', body: { mode } }),
       invalidatesTags: ['Site', 'Logbook'],
@@ -113,7 +112,7 @@ export const api = createApi({
   }),
 });
 
-export const { useSessionQuery, useSignInMutation, useSignOutMutation, useSiteQuery, useSiteFileQuery, useSetModeMutation, useCamerasQuery, usePathsQuery, useKeptQuery, useForgetPastMutation, useSetDrawingsMutation, useRulesQuery, useSetRuleMutation, usePutBackMutation, useEventsInfiniteQuery, useMomentQuery, useSetMarkMutation, useSieveQuery, usePhonesQuery, useRemovePhoneMutation, useLogbookQuery } = api; // prettier-ignore
+export const { useSessionQuery, useSignInMutation, useSignOutMutation, useSiteQuery, useSetModeMutation, useCamerasQuery, usePathsQuery, useKeptQuery, useForgetPastMutation, useSetDrawingsMutation, useRulesQuery, useSetRuleMutation, usePutBackMutation, useEventsInfiniteQuery, useMomentQuery, useSetMarkMutation, useSieveQuery, usePhonesQuery, useRemovePhoneMutation, useLogbookQuery } = api; // prettier-ignore
 
 /** What an error says to people: what happened, and what to do. */
 export function troubleWords(error: FetchBaseQueryError | SerializedError | undefined): string | undefined {

@@ -1,5 +1,5 @@
 import Ajv2020 from 'ajv/dist/2020';
-import { checkSite, editSite, readSite } from '.';
+import { checkSite, editSite, linesOf, readSite } from '.';
 import { yardText } from '../testing';
 import { cameraEventSchema } from '../formats';
 import { siteSchema, type SiteFile } from '../site';
@@ -78,4 +78,27 @@ test('editing one place keeps the comments of all others', () => {
   const read = readSite(edited);
   expect(read.ok && read.site.cameras[0]!.zones![0]!.polygon).toEqual([[0, 0], [1, 0], [1, 1]]); // prettier-ignore
   expect(read.ok && read.site.rules).toEqual(file().rules);
+});
+
+test('each fault has its line; what lacks something has the line of what lacks it', () => {
+  const text = yardText
+    .replace('timezone: Europe/Lisbon', 'timezone: Nowhere')
+    .replace('armed: true', 'armed: perhaps')
+    .replace('to: yard }', 'to: yad }')
+    .replace('does: {', 'dose: {');
+  const wrong = (t: string) => {
+    const read = readSite(t);
+    return read.ok
+      ? []
+      : linesOf(t, read.faults).map((line, i) => [t.split('\n')[line - 1]!.trim().slice(0, 22).trim(), read.faults[i]!.path]);
+  };
+  expect(wrong(text)).toEqual(
+    expect.arrayContaining([
+      ['- { id: shut, name: Sh', 'modes/1/armed'],
+      [expect.stringMatching(/^- id: comes-in|^dose:/), expect.stringMatching(/^rules\/0/)],
+    ]),
+  );
+  expect(wrong(yardText.replace('Europe/Lisbon', 'Nowhere'))).toEqual([['site: { name: Example', 'site/timezone']]);
+  expect(wrong('a: [1, 2')[0]![1]).toMatch(/^line 1/);
+  expect(linesOf('', [{ path: 'areas', wrong: '', allowed: '' }])).toEqual([1]);
 });

@@ -11,7 +11,7 @@ import { ruleFaults } from './rules';
 import { parseYaml } from './text';
 
 export { lineFaults, zoneFaults } from './cameras';
-export { editSite, valueAt, type SiteEdit, type SitePath } from './text';
+export { editSite, linesOf, valueAt, type SiteEdit, type SitePath } from './text';
 
 // The first fault is enough of what came from outside: a body made of nothing but faults must not cost more than one.
 const ajv = new Ajv2020({ strict: false, validateSchema: false });

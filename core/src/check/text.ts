@@ -1,6 +1,6 @@
 // A site file as text: read within limits, and changed in place so that its comments stay.
 
-import { isCollection, isMap, isSeq, parseDocument, type Document } from 'yaml';
+import { isCollection, isMap, isNode, isSeq, LineCounter, parseDocument, type Document } from 'yaml';
 import { isRecord, type Fault } from '../trouble';
 
 const mostBytes = 2_000_000;
@@ -18,7 +18,11 @@ export function parseYaml(text: string): Parsed {
     return {
       ok: false,
       faults: [
-        { path: place ? `line ${place.line}, column ${place.col}` : '', wrong: error.message.split('\n')[0]!, allowed: 'YAML 1.2 or JSON' },
+        {
+          path: place ? `line ${place.line}, column ${place.col}` : '',
+          wrong: error.message.split('\n')[0]!.replace(/ at line \d+, column \d+:?$/, ''),
+          allowed: 'YAML 1.2 or JSON',
+        },
       ],
     };
   }
@@ -27,6 +31,25 @@ export function parseYaml(text: string): Parsed {
   } catch (thrown) {
     return { ok: false, faults: [{ path: '', wrong: String((thrown as Error).message), allowed: 'fewer aliases' }] };
   }
+}
+
+/** The line of a site file's text at which each fault is, from 1; where its place is not there, that of what it should be in. */
+export function linesOf(text: string, faults: readonly Fault[]): number[] {
+  const counter = new LineCounter();
+  const document = parseDocument(text, { version: '1.2', lineCounter: counter });
+  return faults.map(({ path }) => {
+    const said = /^line (\d+)/.exec(path)?.[1];
+    if (said) return Number(said);
+    const keys = path.split('/').filter(Boolean);
+    for (let depth = keys.length; depth > 0; depth--) {
+      const node: unknown = document.getIn(
+        keys.slice(0, depth).map((key) => (/^\d+$/.test(key) ? Number(key) : key)),
+        true,
+      );
+      if (isNode(node) && node.range) return counter.linePos(node.range[0]).line;
+    }
+    return 1;
+  });
 }
 
 /** Keys from the top of the site file; an entry of a list is named by its id, or its index. */

@@ -16,6 +16,9 @@ const table = `
   all      get    /api/site
   set up   get    /api/site/file
   set up   put    /api/site/file
+  set up   post   /api/site/check
+  set up   get    /api/site/versions
+  set up   get    /api/site/versions/:version
   set up   post   /api/site/versions/:version/put-back
   all      put    /api/areas/:area/mode
   all      get    /api/logbook

@@ -24,6 +24,9 @@ export type Deed = {
   readonly also?: (transaction: Transaction) => Promise<unknown>;
 };
 
+/** When it was made, by whom, and what was done, for the logbook. */
+export type SiteVersion = { readonly version: number; readonly at: number; readonly by: string; readonly what: string };
+
 export type SiteBook = {
   readonly file: SiteFile;
   readonly text: string;
@@ -38,6 +41,10 @@ export type SiteBook = {
   replace(text: string, deed: Deed): Promise<void>;
   /** Changes parts of it as one version, comments elsewhere kept. A function is given the site as it is when its turn comes. @throws as `replace` */
   edit(edits: readonly SiteEdit[] | ((file: SiteFile) => readonly SiteEdit[]), deed: Deed): Promise<void>;
+  /** Newest first, those before a version. */
+  versions(before: number | undefined, most: number): Promise<readonly SiteVersion[]>;
+  /** The text of one. @throws Trouble 'not-found' */
+  textOf(version: number): Promise<string>;
   /** Takes back what one version changed, and nothing else. @throws Trouble 'not-found'; 'conflict' with what of it was changed since */
   putBack(version: number, by: string): Promise<void>;
   /** Makes a person who owns the place; `also` is told who, in the same transaction. */
@@ -164,6 +171,16 @@ export async function openSiteBook(record: Record, clock: Clock): Promise<SiteBo
         );
         await commit(editSite(text, edits), deed);
       }),
+    async versions(before, most) {
+      const where = before === undefined ? {} : { id: { [Op.lt]: before } };
+      const rows = await siteVersions.findAll({ attributes: ['id', 'at', 'by', 'what'], where, order: [['id', 'DESC']], limit: most });
+      return rows.map((row) => ({ version: row.id, at: row.at, by: row.by, what: row.what }));
+    },
+    async textOf(id) {
+      const row = await siteVersions.findByPk(id);
+      if (!row) throw new Trouble('not-found', `There is no version ${id}.`, 'Choose one from the list.');
+      return row.text;
+    },
     putBack: (id, by) =>
       alone(async () => {
         const row = await siteVersions.findByPk(id);

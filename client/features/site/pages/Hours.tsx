@@ -60,7 +60,7 @@ function HoursCard({ hours: { plan, on, next, words, uses, minutesAWeek }, all, 
   const base = plan.outside === undefined ? plan : all.find((h) => h.plan.id === plan.outside)?.plan;
   const today = wallTime(zone, now);
   return (
-    <Touch press={open} role="link" label={plan.name} testID={`hours-${plan.id}`}>
+    <Touch press={open} role="link" testID={`hours-${plan.id}`}>
       <Card>
         <Row style={{ justifyContent: 'space-between' }}>
           <Words bold heading={2}>

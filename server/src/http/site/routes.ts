@@ -1,7 +1,10 @@
 // The site as a whole: its parts, its file, its modes, its logbook.
 
+import { linesOf, readSite } from '@nibber/core/check';
+import { siteChanges } from '@nibber/core/difference';
 import { isOn, nextChange, planWords } from '@nibber/core/hours';
 import { compileHours } from '@nibber/core/site';
+import { faultLine } from '@nibber/core/trouble';
 import { editedFrom, route, type Route } from '../route';
 import { count, list, maybeNumber, maybeText, named, object, text, typed, yesNo } from '../schema';
 import type { Services } from '../services';
@@ -10,10 +13,15 @@ import { notYet } from './not-yet';
 
 const logPage = 100;
 const mostSiteBytes = 4_000_000;
+const fileText = typed(2_000_000);
+const mostFaults = 100;
+const versionsPage = 50;
 
 const hours = named('Hours', object({ id: text, name: text, on: yesNo, next: maybeNumber, words: text }));
 const siteAnswer = named('Site', object({ place: siteParts.site, areas: siteParts.areas, modes: siteParts.modes, hours: list(hours), people: siteParts.people, areaModes: list(areaMode), version, notYet: list(text), now: instant })); // prettier-ignore
 const file = object({ text, version });
+const fault = named('SiteFault', object({ line: count, words: text }));
+const siteVersion = named('SiteVersion', object({ version, at: instant, by: text, what: text }));
 const entry = named('LogEntry', object({ id: count, at: instant, who: text, what: text, event: maybeText }));
 
 export function siteRoutes({ site, clock, record }: Pick<Services, 'site' | 'clock' | 'record'>): Route[] {
@@ -50,12 +58,52 @@ export function siteRoutes({ site, clock, record }: Pick<Services, 'site' | 'clo
       may: 'set up',
       summary: 'Replace the site file',
       edits: true,
-      body: object({ text: typed(2_000_000) }),
+      body: object({ text: fileText }),
       mostBytes: mostSiteBytes,
       answer: file,
       async handle({ request, body, visitor }) {
         await site.replace(body.text, { by: visitor.name, what: 'replaced the site file', from: editedFrom(request) });
         return { text: site.text, version: site.version };
+      },
+    }),
+    route({
+      method: 'post',
+      path: '/api/site/check',
+      may: 'set up',
+      summary: 'What is wrong with a site file, and what it would change; nothing is changed',
+      body: object({ text: fileText }),
+      mostBytes: mostSiteBytes,
+      answer: object({ faults: list(fault), changes: list(text) }),
+      async handle({ body }) {
+        const read = readSite(body.text);
+        if (read.ok) return { faults: [], changes: siteChanges(site.file, read.site).map((c) => c.words) };
+        const lines = linesOf(body.text, read.faults);
+        return {
+          faults: read.faults
+            .slice(0, mostFaults)
+            .map((f, i) => ({ line: lines[i]!, words: faultLine({ ...f, path: f.path.replace(/^line \d+, /, '') }) })),
+          changes: [],
+        };
+      },
+    }),
+    route({
+      method: 'get',
+      path: '/api/site/versions',
+      may: 'set up',
+      summary: 'The versions of the site, newest first; `before` a version, the earlier ones',
+      query: object({ before: count }, ['before']),
+      answer: list(siteVersion),
+      handle: ({ query }) => site.versions(query.before, versionsPage),
+    }),
+    route({
+      method: 'get',
+      path: '/api/site/versions/:version',
+      may: 'set up',
+      summary: 'The site file as it was in a version',
+      answer: file,
+      async handle({ params }) {
+        const asked = Number(params.version);
+        return { text: await site.textOf(asked), version: asked };
       },
     }),
     route({

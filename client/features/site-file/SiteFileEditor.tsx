@@ -1,0 +1,153 @@
+// The site file: read, edited, checked as it is typed, and applied once its difference was seen. Earlier versions are gone back to.
+
+import { lazy, Suspense, useDeferredValue, useMemo, useState } from 'react';
+import { View } from 'react-native';
+import { skipToken } from '@reduxjs/toolkit/query/react';
+import { troubleWords } from '../../state/api';
+import { pickFile } from '../../state/api/files';
+import { useCheckSiteQuery, useSetSiteFileMutation, useSiteFileQuery } from '../../state/api/siteFile';
+import type { Site, SiteFault } from '../../state/api/types';
+import { siteText } from '../../state/siteText';
+import { useDraft } from '../../state/useDraft';
+import { Footer } from '../../ui/Footer';
+import { useSay } from '../../ui/Messages';
+import { Attention, Button, Card, Row, Waiting } from '../../ui/Surface';
+import { Touch } from '../../ui/Touch';
+import { target, useIsWide, usePalette } from '../../ui/theme';
+import { Unsaved } from '../../ui/Unsaved';
+import { Words } from '../../ui/Words';
+import { Loading } from '../shell/Loading';
+import { useSettled } from './useSettled';
+import { Versions } from './Versions';
+
+const CodeEditor = lazy(() => import('./CodeEditor'));
+
+const mostCharacters = 2_000_000;
+const shownChanges = 12;
+const none: readonly SiteFault[] = [];
+
+export function SiteFileEditor({ site }: { site: Site }) {
+  const say = useSay();
+  const isWide = useIsWide();
+  const asked = useSiteFileQuery(undefined, { refetchOnMountOrArgChange: true });
+  const { data } = asked;
+  const standing = useMemo(() => data && { version: data.version, content: data.text }, [data]);
+  const draft = useDraft(siteText, 'site', standing);
+  const [save, saving] = useSetSiteFileMutation();
+  const [isLeaving, setLeaving] = useState(false);
+  const [areVersions, setVersions] = useState(false);
+  const [goTo, setGoTo] = useState<{ line: number }>();
+  const now = draft.now ?? '';
+  // It is checked when the hand rests.
+  const settled = useSettled(now);
+  const isEdited = draft.isChanged && now !== data?.text;
+  const check = useCheckSiteQuery(isEdited && settled === now ? { text: settled, version: data?.version ?? 0 } : skipToken);
+  const found = useDeferredValue(isEdited ? check.currentData : undefined);
+  if (!data) return <Loading words="Reading" of={[asked]} isPart />;
+
+  const put = (text: string) => {
+    if (text === now) return;
+    draft.change(text, true);
+  };
+  const copy = async () => {
+    await navigator.clipboard.writeText(now);
+    say('The site file was copied.');
+  };
+  const download = () => {
+    const link = document.createElement('a');
+    link.href = URL.createObjectURL(new Blob([now], { type: 'application/yaml' }));
+    link.download = `${site.place.name.toLowerCase().replace(/[^a-z0-9]+/g, '-')}.yaml`;
+    link.click();
+    URL.revokeObjectURL(link.href);
+  };
+  const upload = async () => {
+    const file = await pickFile('.yaml,.yml,.json,application/yaml,application/json');
+    if (!file) return;
+    if (file.size > mostCharacters) return say(`${file.name} is longer than ${mostCharacters / 1e6} MB, which no site file is.`);
+    put(await file.text());
+  };
+  const apply = async () => {
+    const answer = await save({ text: now, version: draft.version });
+    if (answer.error) return;
+    draft.end();
+    say('The site file was saved.');
+  };
+  const findings = (
+    <View style={{ gap: 12 }}>
+      {!isEdited && (
+        <Row style={{ justifyContent: 'space-between' }}>
+          <Words tone="second">{`Version ${data.version}, as it stands`}</Words>
+          <Button words="Earlier versions" onPress={() => setVersions(true)} testID="site-versions" />
+        </Row>
+      )}
+      {isEdited && !found && <Waiting words="Checking" />}
+      {found && found.faults.length > 0 && (
+        <Card>
+          <Words bold heading={2}>
+            {found.faults.length === 1 ? 'One thing is wrong' : `${found.faults.length} things are wrong`}
+          </Words>
+          {found.faults.map((f) => (
+            <Touch
+              key={`${f.line} ${f.words}`}
+              role="button"
+              press={() => setGoTo({ line: f.line })}
+              testID={`fault-${f.line}`}
+              style={{ minHeight: target, justifyContent: 'center' }}
+            >
+              <Words>{`Line ${f.line}: ${f.words}`}</Words>
+            </Touch>
+          ))}
+        </Card>
+      )}
+      {found && found.faults.length === 0 && (
+        <Card>
+          <Words bold heading={2}>
+            {found.changes.length === 0 ? 'It means the same, written otherwise' : 'What saving it changes'}
+          </Words>
+          {found.changes.slice(0, shownChanges).map((words) => (
+            <Words key={words} testID="site-change">
+              {words}
+            </Words>
+          ))}
+          {found.changes.length > shownChanges && <Words tone="second">{`and ${found.changes.length - shownChanges} more`}</Words>}
+        </Card>
+      )}
+      {check.isError && isEdited && <Attention words={troubleWords(check.error) ?? ''} />}
+      {draft.isOlder && isEdited && (
+        <Attention words="The site was changed elsewhere since this draft was begun. Saving it would write over that.">
+          <Row>
+            <Button words="Use what is there now" main onPress={draft.end} testID="draft-drop" />
+            <Button words="Keep mine" onPress={draft.goOn} testID="draft-go-on" />
+          </Row>
+        </Attention>
+      )}
+      {saving.isError && isEdited && <Attention words={troubleWords(saving.error) ?? ''} />}
+      {isLeaving && <Unsaved discard={() => (draft.end(), setLeaving(false))} goOn={() => setLeaving(false)} />}
+      <Footer
+        save={() => void apply()}
+        canSave={isEdited && !draft.isOlder && found?.faults.length === 0 && settled === now && !saving.isLoading}
+        cancel={isEdited ? () => setLeaving(true) : undefined}
+        testID="save-site-text"
+        cancelTestID="leave-site-text"
+      />
+    </View>
+  );
+  return (
+    <>
+      <Row>
+        <Button glyph="copy" words="Copy" onPress={() => void copy()} testID="copy-site-file" />
+        <Button glyph="save" words="Download" onPress={download} testID="save-site-file" />
+        <Button glyph="upload" words="Upload" onPress={() => void upload()} testID="upload-site-file" />
+      </Row>
+      <View style={{ flexDirection: isWide ? 'row' : 'column', gap: 16 }}>
+        <View style={{ height: isWide ? 600 : 420, flex: isWide ? 1 : undefined }}>
+          <Suspense fallback={<Waiting words="Opening the editor" />}>
+            <CodeEditor value={now} change={put} faults={found?.faults ?? none} goTo={goTo} />
+          </Suspense>
+        </View>
+        <View style={{ width: isWide ? 320 : '100%' }}>{findings}</View>
+      </View>
+      {areVersions && <Versions zone={site.place.timezone} standing={data.version} open={put} close={() => setVersions(false)} />}
+    </>
+  );
+}
