@@ -13,7 +13,7 @@ import { Footer } from '../../ui/Footer';
 import { useSay } from '../../ui/Messages';
 import { Attention, Button, Card, Row, Waiting } from '../../ui/Surface';
 import { Touch } from '../../ui/Touch';
-import { target, useIsWide, usePalette } from '../../ui/theme';
+import { target, useIsWide } from '../../ui/theme';
 import { Unsaved } from '../../ui/Unsaved';
 import { Words } from '../../ui/Words';
 import { Loading } from '../shell/Loading';
