@@ -5,6 +5,7 @@ const names = {
   drawing: 'drawing',
   plan: 'plan',
   hours: 'hours',
+  rule: 'rule',
   siteText: 'siteText',
   tuning: 'tuningDraft',
 } as const;

@@ -7,6 +7,7 @@ import { drawing } from './drawing';
 import { hours } from './hours';
 import { plan } from './plan';
 import { tuningDraft } from './tuning';
+import { rule } from './rule';
 import { settings } from './settings';
 import { siteText } from './siteText';
 import { api } from './api';
@@ -22,6 +23,7 @@ export const makeStore = () => {
       drawing: drawing.reducer,
       plan: plan.reducer,
       hours: hours.reducer,
+      rule: rule.reducer,
       siteText: siteText.reducer,
       tuningDraft: tuningDraft.reducer,
       removed: removed.reducer,

@@ -14,6 +14,8 @@ export function useDraft<C>(kind: DraftKind<C>, of: string, standing: { readonly
   return {
     // What was undone to its beginning follows what is there.
     now: draft && (isChanged || draft.canRedo || !standing) ? draft.content : standing?.content,
+    /** What it was begun from; undefined where nothing is changed. */
+    origin: draft?.from.content,
     version: draft?.from.version ?? standing?.version ?? 0,
     isChanged,
     canRedo: draft?.canRedo ?? false,

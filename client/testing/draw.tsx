@@ -101,10 +101,11 @@ export const site: Site = {
     { id: 'closed', name: 'Closed', armed: true },
   ],
   hours: [
-    { id: 'opening', name: 'Opening hours', on: false, next: null, words: '' },
-    { id: 'not-opening', name: 'Outside opening hours', on: true, next: null, words: '' },
+    { id: 'opening', name: 'Opening hours', on: false, next: null, words: '', outside: null },
+    { id: 'not-opening', name: 'Outside opening hours', on: true, next: null, words: '', outside: 'opening' },
   ],
   people: [{ id: 'rowan', name: 'Rowan', role: 'owner' }],
+  known: [],
   areaModes: [{ area: 'landing', mode: 'closed', since: 0, by: 'Rowan' }],
   version: 1,
   notYet: [],

@@ -4,7 +4,7 @@ import { writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { Key } from 'selenium-webdriver';
-import { openWorld, signIn, waitFor, type World } from './world';
+import { openWorld, sendUntil, signIn, waitFor, type World } from './world';
 
 let world: World;
 beforeAll(async () => {
@@ -169,5 +169,81 @@ test('the site file is edited, refused at its line, applied after its difference
   await browser.reads('Known thing Our van taken away');
   await browser.press('save-site-text');
   await waitFor(async () => ((await file()) === before ? true : undefined));
+  expect(await browser.consoleErrors()).toEqual([]);
+});
+
+test('a rule is made from nothing by touch: what it lacks is said, its draft outlives a reload, and it is saved', async () => {
+  const { browser } = world;
+  await go('/rules');
+  await browser.press('new-rule');
+  await browser.press('new-rule-empty');
+  await browser.reads('It does not say what it is about.');
+  expect(await (await browser.find('save-rule')).isEnabled()).toBe(false);
+  const name = await browser.find('rule-name');
+  await name.sendKeys(Key.chord(Key.CONTROL, 'a'), 'Somebody waits');
+  await browser.press('fix-classes');
+  await browser.press('choice-person');
+  await browser.press('part-done');
+  await browser.press('fix-cameras');
+  await browser.press('choice-Yard');
+  await browser.press('part-done');
+  await browser.press('part-does');
+  await browser.press('choice-It stays');
+  await browser.press('part-for');
+  const seconds = await browser.find('for-seconds');
+  await seconds.sendKeys(Key.chord(Key.CONTROL, 'a'), '2');
+  await browser.press('part-done');
+  await browser.press('part-zone');
+  await browser.press('choice-Yard');
+  await browser.press('part-modes');
+  await browser.press('choice-Open');
+  await browser.press('part-done');
+  await browser.driver.navigate().refresh();
+  await browser.press('part-tell');
+  await browser.press('tell-everybody');
+  await browser.press('part-done');
+  await browser.press('part-message');
+  await browser.type('message-text', 'Somebody waits at');
+  await browser.press('fill-in-zone');
+  await browser.reads('Somebody waits at Yard');
+  await browser.press('part-done');
+  await browser.press('add-urgent');
+  await browser.press('choice-Yes');
+  await browser.reads('When a person stays in Yard for 2 s while Closed, at any time, tell everybody with “Somebody waits at {zone}” and a picture, every time, urgent.'); // prettier-ignore
+  await browser.press('save-rule');
+  await browser.reads('Somebody waits saved.');
+  const rules = await world.api<{ name: string }[]>('/api/rules');
+  expect(rules.find((r) => r.name === 'Somebody waits')).toMatchObject({ modes: ['closed'], does: { kind: 'stays', zone: 'yard', seconds: 2 }, urgent: true }); // prettier-ignore
+});
+
+test('it is seen to fire, with its own words on the phone, and to stay quiet for who keeps to the lane', async () => {
+  await world.api('/api/areas/landing/mode', 'PUT', { mode: 'closed' });
+  const told = await sendUntil(world, 'ada', 'across-yard', async () => (await world.pocket()).notifications.find((n) => n.title === 'Somebody waits')); // prettier-ignore
+  expect(told.body).toBe('Somebody waits at Yard');
+  type Stopped = { items: { id: string; kind: string; why?: string }[] };
+  const passed = async () => (await world.api<Stopped>('/api/events?show=stopped&class=person&camera=yard')).items;
+  const known = (await passed()).map((t) => t.id);
+  const quiet = await sendUntil(world, 'cy', 'along-lane', async () => (await passed()).find((t) => !known.includes(t.id)));
+  expect(quiet.why).toMatch(/Lane|never in Yard/);
+});
+
+test('another like it marks what differs, and a rule is removed with an undo', async () => {
+  const { browser } = world;
+  await go('/rules/new-rule');
+  await browser.press('another-like-it');
+  await browser.reads('New rule');
+  await browser.press('part-rest');
+  await browser.press('choice-At most every 20 min');
+  const rest = await browser.find('part-rest');
+  expect(await rest.getAttribute('aria-label')).toBe('Change: 20 min, changed');
+  await browser.press('save-rule');
+  await browser.reads('Somebody waits 2 saved.');
+  await browser.press('edit-somebody-waits-2');
+  await browser.press('remove-rule');
+  await browser.reads('Somebody waits 2 removed.');
+  const names = async () => (await world.api<{ name: string }[]>('/api/rules')).map((r) => r.name);
+  expect(await names()).not.toContain('Somebody waits 2');
+  await (await browser.driver.findElement({ xpath: '//*[text()="Undo"]' })).click();
+  await waitFor(async () => ((await names()).includes('Somebody waits 2') ? true : undefined));
   expect(await browser.consoleErrors()).toEqual([]);
 });

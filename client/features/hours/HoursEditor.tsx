@@ -2,7 +2,7 @@
 
 import { useRouter } from 'expo-router';
 import { useDeferredValue, useMemo, useState } from 'react';
-import { View, type ViewStyle } from 'react-native';
+import { View } from 'react-native';
 import { clockDays, makePlan, minutesAWeek, templates, textOfWeek, weekOfText, type Week } from '@nibber/core/hours';
 import type { Hours } from '@nibber/core/site';
 import { dateText, wallTime } from '@nibber/core/time';
@@ -13,18 +13,17 @@ import { hours } from '../../state/hours';
 import { useDraft } from '../../state/useDraft';
 import { OneOf } from '../../ui/Choices';
 import { Field } from '../../ui/Field';
-import { Footer } from '../../ui/Footer';
+import { DraftBar } from '../../ui/DraftBar';
 import { useSay } from '../../ui/Messages';
 import { Sheet } from '../../ui/Sheet';
 import { Attention, Button, Card, Empty, Row } from '../../ui/Surface';
 import { ago } from '../../ui/times';
-import { usePalette } from '../../ui/theme';
 import { Unsaved } from '../../ui/Unsaved';
 import { Words } from '../../ui/Words';
 import { Loading } from '../shell/Loading';
 import { DaySheet } from './DaySheet';
 import { Exceptions } from './Exceptions';
-import { OtherDraft } from './OtherDraft';
+import { OtherDraft } from '../shell/OtherDraft';
 import { WeekOfHours } from './WeekOfHours';
 import { clockDayWords, lengthWords, usesWords } from './words';
 
@@ -48,7 +47,6 @@ type Props = {
 function Editor({ site, id, saved, others, version, now: at }: Props) {
   const router = useRouter();
   const say = useSay();
-  const { page: paper } = usePalette();
   const { data: session } = useSessionQuery();
   const mayEdit = session?.visitor?.role !== 'member';
   const draft = useDraft(hours, id, saved && { version, content: saved.plan as Hours });
@@ -89,7 +87,7 @@ function Editor({ site, id, saved, others, version, now: at }: Props) {
   const canSave = (draft.isChanged || !saved) && now.name.trim() !== '' && !draft.isOlder && !saving.isLoading;
   return (
     <View style={{ gap: 16 }}>
-      <OtherDraft id={id} others={others} />
+      <OtherDraft kind={hours} id={id} all={others.map((h) => h.plan)} path="/site/hours" words="new hours" />
       {saved && (
         <View>
           <Words tone={saved.on ? 'work' : 'second'} bold>
@@ -156,20 +154,15 @@ function Editor({ site, id, saved, others, version, now: at }: Props) {
       {saving.isError && <Attention words={troubleWords(saving.error) ?? ''} />}
       {isLeaving && <Unsaved discard={leave} goOn={() => setLeaving(false)} />}
       {mayEdit && (
-        <Row style={{ justifyContent: 'space-between', backgroundColor: paper, ...(draft.isChanged || !saved ? atFoot : {}) }}>
-          {saved ? (
-            <Button words="Remove" disabled={saved.uses.length > 0} onPress={() => void removeIt()} testID="remove-hours" />
-          ) : (
-            <View />
-          )}
-          <Footer
-            save={() => void keep()}
-            canSave={canSave}
-            cancel={() => (draft.isChanged ? setLeaving(true) : leave())}
-            testID="save-hours"
-            cancelTestID="leave-hours"
-          />
-        </Row>
+        <DraftBar
+          isOpen={draft.isChanged || !saved}
+          beside={saved && <Button words="Remove" disabled={saved.uses.length > 0} onPress={() => void removeIt()} testID="remove-hours" />}
+          save={() => void keep()}
+          canSave={canSave}
+          cancel={() => (draft.isChanged ? setLeaving(true) : leave())}
+          testID="save-hours"
+          cancelTestID="leave-hours"
+        />
       )}
       {day !== undefined && <DaySheet day={day} week={week} change={setWeek} close={() => setDay(undefined)} />}
       {isBeginning && (
@@ -189,9 +182,6 @@ function Editor({ site, id, saved, others, version, now: at }: Props) {
     </View>
   );
 }
-
-/** What saves a draft stays in sight. */
-const atFoot = { position: 'sticky', bottom: 0, paddingVertical: 8 } as unknown as ViewStyle;
 
 /** What a draft comes to. */
 function clocksOf(plan: Hours, others: readonly HoursNow[], place: Parameters<typeof makePlan>[0], at: number) {

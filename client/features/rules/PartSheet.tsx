@@ -1,5 +1,7 @@
-// The choices for one part of a rule's sentence. A choice holds at once and can be undone.
+// What one part of a rule's sentence may be, on a sheet of its own.
 
+import { classes, typesOf } from '@nibber/core/boxes';
+import { doesOf } from '@nibber/core/rules';
 import type { Rule } from '@nibber/core/site';
 import { OneOf, SomeOf } from '../../ui/Choices';
 import { Footer } from '../../ui/Footer';
@@ -7,28 +9,76 @@ import { Sheet } from '../../ui/Sheet';
 import { Words } from '../../ui/Words';
 import { duration } from '../../ui/times';
 import type { CameraAnswer, Site } from '../../state/api/types';
+import { LengthPart, MetresPart, NumberPart, SizePart } from './parts/Amounts';
+import { LooksPart } from './parts/Looks';
+import { MessagePart } from './parts/Message';
+import { TellPart } from './parts/Tell';
+import { WhereShown } from './parts/WhereShown';
 import type { PartName } from './wording';
 
-type Props = { part: PartName; rule: Rule; site: Site; cameras: readonly CameraAnswer[]; change: (rule: Rule) => void; close: () => void };
+export type PartProps = { rule: Rule; site: Site; cameras: readonly CameraAnswer[]; change: (rule: Rule) => void };
+type Props = PartProps & { part: PartName; close: () => void };
 type Choice = { readonly words: string; readonly detail?: string; readonly chosen: boolean; readonly next: Rule | undefined };
 
-const classNames = ['person', 'vehicle', 'pet', 'car', 'truck', 'bus', 'motorcycle', 'bicycle', 'dog', 'cat'] as const;
+const classNames = [...classes.filter((c) => c === 'person' || c === 'vehicle' || c === 'pet'), ...typesOf.vehicle, ...typesOf.pet.filter((t) => t !== 'other-animal'), 'parcel'] as const; // prettier-ignore
 const confidences = [0, 0.3, 0.4, 0.5, 0.6, 0.7, 0.8] as const;
-const rests = [0, 30, 60, 120, 300, 600, 1800, 3600] as const;
+const overlaps = [0.25, 0.5, 0.75] as const;
+const rests = [0, 30, 60, 120, 300, 600, 1200, 1800, 3600] as const;
 
 const titles: Readonly<Record<PartName, string>> = {
   classes: 'What is it about?',
+  cameras: 'Which cameras watch?',
+  does: 'What does it do?',
   confidence: 'How sure must the detector be?',
   from: 'From where?',
   to: 'To where?',
   zone: 'Where?',
+  line: 'Which line, and in which direction?',
+  for: 'For how long?',
+  number: 'How many?',
+  metres: 'How near?',
+  returning: 'Known by what?',
+  size: 'How large?',
+  anchor: 'Which point of it counts?',
+  looks: 'What must it look like?',
+  except: 'What is left out?',
   modes: 'In which modes?',
   hours: 'At what hours?',
+  presence: 'Who must be there?',
+  tell: 'Who is told?',
   message: 'What is in the message?',
   rest: 'How often at most?',
+  urgent: 'Is it urgent?',
 };
 
+/** Parts that are more than one choice. */
+const bodies: { readonly [P in PartName]?: (props: PartProps) => React.ReactNode } = {
+  for: LengthPart,
+  number: NumberPart,
+  metres: MetresPart,
+  size: SizePart,
+  looks: (props) => <LooksPart {...props} which="require" />,
+  except: (props) => <LooksPart {...props} which="exclude" />,
+  tell: TellPart,
+  message: MessagePart,
+};
+
+const several: readonly PartName[] = ['classes', 'modes', 'cameras'];
+const ofThePicture: readonly PartName[] = ['zone', 'from', 'to', 'line'];
+
 export function PartSheet(props: Props) {
+  const { part, rule, site, cameras, change, close } = props;
+  const Body = bodies[part];
+  const own = { rule, site, cameras, change };
+  return (
+    <Sheet title={titles[part]} open close={close} footer={<Footer words="Done" save={close} canSave testID="part-done" />}>
+      {ofThePicture.includes(part) && <WhereShown {...own} />}
+      {Body ? <Body {...own} /> : <Choices {...props} />}
+    </Sheet>
+  );
+}
+
+function Choices(props: Props) {
   const { part, change, close } = props;
   const all = choicesOf(props);
   const choices = all.map(({ words, detail }) => ({ value: words, words, detail, testID: `choice-${words}` }));
@@ -37,21 +87,35 @@ export function PartSheet(props: Props) {
     const next = all.find((c) => c.words === words)?.next;
     if (next) change(next);
   };
-  return (
-    <Sheet title={titles[part]} open close={close} footer={<Footer words="Done" save={close} canSave />}>
-      {part === 'classes' || part === 'modes' ? (
-        <>
-          <SomeOf label={titles[part]} choices={choices} values={chosen} toggle={take} rows />
-          <Words size="small" tone="second">
-            At least one stays chosen.
-          </Words>
-        </>
-      ) : (
-        <OneOf label={titles[part]} choices={choices} value={chosen[0]} choose={take} picked={close} rows />
-      )}
-    </Sheet>
+  if (choices.length === 0) return <Words tone="second">{nothing[part] ?? 'There is nothing to choose from.'}</Words>;
+  return several.includes(part) ? (
+    <>
+      <SomeOf label={titles[part]} choices={choices} values={chosen} toggle={take} rows />
+      <Words size="small" tone="second">
+        At least one stays chosen.
+      </Words>
+    </>
+  ) : (
+    <OneOf label={titles[part]} choices={choices} value={chosen[0]} choose={take} picked={close} rows />
   );
 }
+
+const nothing: { readonly [P in PartName]?: string } = {
+  from: 'Its camera has no watched zones. Draw them on its page.',
+  to: 'Its camera has no watched zones. Draw them on its page.',
+  line: 'Its camera has no lines. Draw one on its page.',
+};
+
+const behaviours: readonly (readonly [Rule['does']['kind'], string, string])[] = [
+  ['appears', 'It appears', 'is seen in a zone, or anywhere'],
+  ['stays', 'It stays', 'for some seconds, or in so many pictures'],
+  ['goes', 'It goes from one zone to another', 'or between them'],
+  ['crosses', 'It crosses a line', 'in one direction, or both'],
+  ['count', 'There are so many', 'more than, or fewer than, a number'],
+  ['empty', 'There is nobody', 'for some time, while somebody should be'],
+  ['approaches', 'It comes near', 'within some metres, where the camera is aimed'],
+  ['returns', 'It is a known one, or an unknown', 'by its plate, or by what is described of it'],
+];
 
 /** With the word put in or taken out; undefined where nothing would be left. */
 const toggled = <T extends string>(list: readonly T[], word: T): T[] | undefined => {
@@ -59,9 +123,83 @@ const toggled = <T extends string>(list: readonly T[], word: T): T[] | undefined
   return next.length ? next : undefined;
 };
 
+/** What every camera of the rule has, known by its id. */
+function shared<T extends { readonly id: string }>(
+  rule: Rule,
+  cameras: readonly CameraAnswer[],
+  of: (camera: CameraAnswer) => readonly T[],
+): readonly T[] {
+  const [first, ...others] = cameras.filter((c) => rule.cameras.includes(c.id));
+  return first ? of(first).filter((e) => others.every((c) => of(c).some((o) => o.id === e.id))) : [];
+}
+
+/** Without a key that it need not have. */
+function without<K extends keyof Rule>(rule: Rule, key: K): Rule {
+  const { [key]: _gone, ...rest } = rule;
+  return rest as Rule;
+}
+
 function choicesOf({ part, rule, site, cameras }: Props): Choice[] {
-  const zones = cameras.find((c) => c.id === rule.cameras[0])?.zones.filter((z) => z.purpose === 'watch') ?? [];
+  const zones = shared(rule, cameras, (c) => c.zones.filter((z) => z.purpose === 'watch'));
   switch (part) {
+    case 'cameras':
+      return cameras.map((c) => {
+        const next = toggled(rule.cameras, c.id);
+        return { words: c.name, chosen: rule.cameras.includes(c.id), next: next && { ...rule, cameras: next } };
+      });
+    case 'does':
+      return behaviours.map(([kind, words, detail]) => ({
+        words,
+        detail,
+        chosen: rule.does.kind === kind,
+        next: { ...rule, does: doesOf(kind, rule.does) },
+      }));
+    case 'line':
+      return shared(rule, cameras, (c) => c.lines ?? []).flatMap((l) =>
+        (['both', 'forward', 'back'] as const).map((direction) => ({
+          words: direction === 'both' ? `${l.name}, in both directions` : `${l.name}, ${direction}`,
+          ...(direction === 'forward' ? { detail: 'to the side of its tick' } : {}),
+          chosen: rule.does.line === l.id && (rule.does.direction ?? 'both') === direction,
+          next: { ...rule, does: { ...rule.does, line: l.id, direction } },
+        })),
+      );
+    case 'anchor':
+      return [
+        {
+          words: 'Its feet',
+          detail: 'the middle of its lower edge',
+          chosen: rule.anchor === undefined || rule.anchor === 'feet',
+          next: without(rule, 'anchor'),
+        },
+        { words: 'Its middle', chosen: rule.anchor === 'centre', next: { ...rule, anchor: 'centre' } },
+        ...overlaps.map((overlap) => ({
+          words: `${overlap * 100} % of it`,
+          detail: 'so much of its box inside the zone',
+          chosen: typeof rule.anchor === 'object' && rule.anchor.overlap === overlap,
+          next: { ...rule, anchor: { overlap } },
+        })),
+      ];
+    case 'presence':
+      return [
+        { words: 'It does not matter', chosen: rule.presence === undefined, next: without(rule, 'presence') },
+        { words: 'Somebody of the site', chosen: rule.presence === 'somebody', next: { ...rule, presence: 'somebody' } },
+        { words: 'Nobody of the site', chosen: rule.presence === 'nobody', next: { ...rule, presence: 'nobody' } },
+      ];
+    case 'urgent':
+      return [
+        { words: 'No', detail: 'quiet hours and snoozing hold it back', chosen: !rule.urgent, next: without(rule, 'urgent') },
+        { words: 'Yes', detail: 'it passes quiet hours and snoozing', chosen: rule.urgent === true, next: { ...rule, urgent: true } },
+      ];
+    case 'returning': {
+      const ways = [...new Set(['plate', ...site.known.flatMap((k) => Object.keys(k.fields ?? {}))])];
+      return ways.flatMap((by) =>
+        [true, false].map((known) => ({
+          words: `${known ? 'A known' : 'An unknown'} ${by}`,
+          chosen: (rule.does.by ?? 'plate') === by && (rule.does.known ?? true) === known,
+          next: { ...rule, does: { ...rule.does, by, known } },
+        })),
+      );
+    }
     case 'classes':
       return classNames.map((name) => {
         const next = toggled(rule.classes, name);
@@ -76,8 +214,10 @@ function choicesOf({ part, rule, site, cameras }: Props): Choice[] {
     case 'from':
     case 'to':
     case 'zone': {
+      const { zone: _zone, ...anywhere } = rule.does;
+      const whole = part === 'zone' ? [{ words: 'The whole picture', chosen: rule.does.zone === undefined, next: { ...rule, does: anywhere } }] : []; // prettier-ignore
       const otherEnd = part === 'from' ? rule.does.to : part === 'to' ? rule.does.from : undefined;
-      return zones.map((z) => ({
+      const named = zones.map((z) => ({
         words: z.name,
         chosen: rule.does[part] === z.id,
         next: {
@@ -85,6 +225,7 @@ function choicesOf({ part, rule, site, cameras }: Props): Choice[] {
           does: z.id === otherEnd ? { ...rule.does, from: rule.does.to, to: rule.does.from } : { ...rule.does, [part]: z.id },
         },
       }));
+      return [...named, ...whole];
     }
     case 'modes': {
       const own = rule.modes ?? site.modes.map((m) => m.id);
@@ -110,25 +251,13 @@ function choicesOf({ part, rule, site, cameras }: Props): Choice[] {
         })),
       ];
     }
-    case 'message': {
-      const now = { picture: rule.message?.picture ?? true, description: rule.message?.description ?? false };
-      const kinds = [
-        ['A picture and a description', true, true],
-        ['A picture', true, false],
-        ['A description', false, true],
-        ['Words alone', false, false],
-      ] as const;
-      return kinds.map(([words, picture, description]) => ({
-        words,
-        chosen: now.picture === picture && now.description === description,
-        next: { ...rule, message: { picture, description } },
-      }));
-    }
     case 'rest':
       return rests.map((s) => ({
         words: s ? `At most every ${duration(s)}` : 'Every time',
         chosen: (rule.restSeconds ?? 0) === s,
         next: { ...rule, restSeconds: s },
       }));
+    default:
+      return [];
   }
 }

@@ -1,25 +1,25 @@
 // One rule: its sentence, whether it is on, and what keeps it from being so.
 
-import { useState } from 'react';
+import { useRouter, type Href } from 'expo-router';
 import { View } from 'react-native';
 import { Switch } from 'react-native-paper';
+import { lacksOf } from '@nibber/core/rules';
 import type { Rule } from '@nibber/core/site';
 import { troubleWords, usePutBackMutation, useSessionQuery, useSetRuleMutation } from '../../state/api';
 import type { CameraAnswer, Site } from '../../state/api/types';
 import { useSay } from '../../ui/Messages';
-import { Card } from '../../ui/Surface';
+import { Button, Card, Row } from '../../ui/Surface';
 import { usePalette } from '../../ui/theme';
 import { Words } from '../../ui/Words';
-import { PartSheet } from './PartSheet';
 import { Sentence } from './Sentence';
-import { missingOf, type PartName } from './wording';
+import type { PartName } from './wording';
 
 type Props = { rule: Rule; version: number; site: Site; cameras: readonly CameraAnswer[] };
 
 export function RuleCard({ rule, version, site, cameras }: Props) {
   const { work } = usePalette();
   const say = useSay();
-  const [part, setPart] = useState<PartName | null>(null);
+  const router = useRouter();
   const [save] = useSetRuleMutation();
   const [putBack] = usePutBackMutation();
   const { data: session } = useSessionQuery();
@@ -34,7 +34,8 @@ export function RuleCard({ rule, version, site, cameras }: Props) {
     else if (data !== undefined) say('The rule was changed.', { label: 'Undo', press: () => void undo(data) });
   };
   const isOn = rule.on ?? true;
-  const missing = missingOf(rule);
+  const lacks = lacksOf(rule, { cameras, known: site.known as never });
+  const open = (part: PartName) => router.navigate(`/rules/${rule.id}?part=${part}` as Href);
   return (
     <Card>
       <View style={{ flexDirection: 'row', alignItems: 'center', gap: 12, minHeight: 44 }}>
@@ -47,20 +48,31 @@ export function RuleCard({ rule, version, site, cameras }: Props) {
         <Switch
           value={isOn}
           color={work}
-          disabled={!mayEdit || (!isOn && missing !== undefined)}
+          disabled={!mayEdit || (!isOn && lacks.length > 0)}
           onValueChange={(on) => void change({ ...rule, on })}
           aria-label={`${rule.name} is ${isOn ? 'on' : 'off'}`}
           testID={`switch-${rule.id}`}
         />
       </View>
-      {missing && <Words tone="attentionInk">{missing}</Words>}
-      <Sentence rule={rule} site={site} cameras={cameras} touch={mayEdit ? setPart : undefined} />
-      <Words size="small" tone="second">
-        Watched by {rule.cameras.map((id) => cameras.find((c) => c.id === id)?.name ?? id).join(', ')}.
-      </Words>
-      {part && (
-        <PartSheet part={part} rule={rule} site={site} cameras={cameras} change={(next) => void change(next)} close={() => setPart(null)} />
-      )}
+      {lacks.map((l) => (
+        <Words key={l.words} tone="attentionInk">
+          {isOn ? l.words : `${l.words} It cannot be switched on like this.`}
+        </Words>
+      ))}
+      <Sentence rule={rule} site={site} cameras={cameras} touch={mayEdit && rule.does.kind !== 'reports' ? open : undefined} />
+      <Row style={{ justifyContent: 'space-between' }}>
+        <Words size="small" tone="second" style={{ flexShrink: 1 }}>
+          Watched by {rule.cameras.map((id) => cameras.find((c) => c.id === id)?.name ?? id).join(', ')}.
+        </Words>
+        {mayEdit && (
+          <Button
+            glyph="edit"
+            label={`Change ${rule.name}`}
+            onPress={() => router.navigate(`/rules/${rule.id}` as Href)}
+            testID={`edit-${rule.id}`}
+          />
+        )}
+      </Row>
     </Card>
   );
 }

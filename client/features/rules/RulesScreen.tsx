@@ -7,10 +7,13 @@ import { ScrollView, View } from 'react-native';
 import { List } from 'react-native-paper';
 import type { Rule } from '@nibber/core/site';
 import { useCamerasQuery, useRulesQuery, useSessionQuery, useSiteQuery } from '../../state/api';
+import { rule as ruleDrafts } from '../../state/rule';
 import { Button, Empty, Page, Row } from '../../ui/Surface';
 import { target, useIsWide, usePalette } from '../../ui/theme';
 import { Words } from '../../ui/Words';
 import { Loading } from '../shell/Loading';
+import { OtherDraft } from '../shell/OtherDraft';
+import { NewRule } from './NewRule';
 import { RuleCard } from './RuleCard';
 
 export function RulesScreen() {
@@ -18,6 +21,7 @@ export function RulesScreen() {
   const isWide = useIsWide();
   const { rule: line, page } = usePalette();
   const [chosenId, setChosen] = useState<string>();
+  const [isMaking, setMaking] = useState(false);
   const { data: session } = useSessionQuery();
   const asked = [useRulesQuery(), useSiteQuery(), useCamerasQuery()] as const;
   const [{ data: answer }, { data: site }, { data: cameras }] = asked;
@@ -29,22 +33,46 @@ export function RulesScreen() {
         Rules
       </Words>
       {session?.visitor?.role !== 'member' && (
-        <Button words="Walk test" glyph="walk" onPress={() => router.navigate('/rules/walk')} testID="walk-test" />
+        <Row>
+          <Button words="Walk test" glyph="walk" onPress={() => router.navigate('/rules/walk')} testID="walk-test" />
+          <Button words="New" label="New rule" glyph="add" main onPress={() => setMaking(true)} testID="new-rule" />
+        </Row>
       )}
     </Row>
   );
   const none = rules.length === 0 && (
-    <Empty words="No rule yet, so nobody is told of anything." next="Rules stand in the site file; see docs/site.schema.json." />
+    <Empty
+      words="No rule yet, so nobody is told of anything."
+      next={cameras.length ? 'Make one, from nothing or from what is suggested.' : 'Connect a camera first.'}
+    />
   );
-  const chosen = rules.find((r) => r.id === chosenId) ?? rules[0];
+  const making = isMaking && <NewRule all={rules} version={version} site={site} cameras={cameras} close={() => setMaking(false)} />;
+  const areaOf = (rule: Rule) => cameras.find((c) => rule.cameras.includes(c.id))?.area;
+  // By area, as the site has them; in an area as they were made.
+  const byArea = site.areas.map((a) => ({ name: a.name, own: rules.filter((r) => areaOf(r) === a.id) }));
+  const groups = [...byArea, { name: 'Others', own: rules.filter((r) => !site.areas.some((a) => a.id === areaOf(r))) }].filter(
+    (g) => g.own.length > 0,
+  );
+  const chosen = rules.find((r) => r.id === chosenId) ?? groups[0]?.own[0];
   if (!isWide || !chosen)
     return (
       <Page wideColumn={false}>
         {head}
+        <OtherDraft kind={ruleDrafts} all={rules} path="/rules" words="a rule" />
         {none}
-        {rules.map((rule) => (
-          <RuleCard key={rule.id} rule={rule} version={version} site={site} cameras={cameras} />
+        {groups.map((g) => (
+          <View key={g.name} style={{ gap: 12 }}>
+            {groups.length > 1 && (
+              <Words tone="second" bold heading={2}>
+                {g.name}
+              </Words>
+            )}
+            {g.own.map((rule) => (
+              <RuleCard key={rule.id} rule={rule} version={version} site={site} cameras={cameras} />
+            ))}
+          </View>
         ))}
+        {making}
       </Page>
     );
   return (
@@ -54,13 +82,15 @@ export function RulesScreen() {
         contentContainerStyle={{ padding: 16, gap: 12 }}
       >
         {head}
-        <RuleList rules={rules} chosen={chosen} choose={setChosen} />
+        <OtherDraft kind={ruleDrafts} all={rules} path="/rules" words="a rule" />
+        <RuleList rules={groups.flatMap((g) => g.own)} chosen={chosen} choose={setChosen} />
       </ScrollView>
       <View style={{ flex: 1 }}>
         <Page wideColumn={false}>
           <RuleCard key={chosen.id} rule={chosen} version={version} site={site} cameras={cameras} />
         </Page>
       </View>
+      {making}
     </View>
   );
 }

@@ -1,4 +1,5 @@
 import { fireEvent, screen } from '@testing-library/react-native';
+import { useState } from 'react';
 import type { Rule } from '@nibber/core/site';
 import { draw, rule, site, yard } from '../../testing/draw';
 import { PartSheet } from './PartSheet';
@@ -8,9 +9,9 @@ import type { PartName } from './wording';
 test('each underlined part can be touched', async () => {
   const touched: PartName[] = [];
   await draw(<Sentence rule={rule} site={site} cameras={[yard]} touch={(part) => touched.push(part)} />).drawn;
-  for (const part of ['classes', 'from', 'to', 'modes', 'hours', 'message', 'rest'])
+  for (const part of ['classes', 'does', 'from', 'to', 'modes', 'hours', 'tell', 'message', 'rest'])
     await fireEvent.press(screen.getByTestId(`part-${part}`));
-  expect(touched).toEqual(['classes', 'from', 'to', 'modes', 'hours', 'message', 'rest']);
+  expect(touched).toEqual(['classes', 'does', 'from', 'to', 'modes', 'hours', 'tell', 'message', 'rest']);
 });
 
 test('who may not change it reads it all the same', async () => {
@@ -56,4 +57,98 @@ test('zones of privacy are no place for a rule; one choice closes the sheet, sev
   expect((await chosen('rest', 'Every time')).closed).toBe(true);
   expect(screen.queryByTestId('choice-Next door')).toBeNull();
   expect((await chosen('classes', 'dog')).closed).toBe(false);
+});
+
+test.each<[PartName, string, Partial<Rule>]>([
+  ['does', 'It stays', { does: { kind: 'stays', zone: 'yard', seconds: 5 } }],
+  ['cameras', 'Gate', { cameras: ['yard', 'gate'] }],
+  ['presence', 'Nobody of the site', { presence: 'nobody' }],
+  ['urgent', 'Yes', { urgent: true }],
+  ['anchor', '50 % of it', { anchor: { overlap: 0.5 } }],
+])('%s: %s', async (part, choice, change) => {
+  let next: Rule | undefined;
+  const cameras = [yard, { ...yard, id: 'gate', name: 'Gate' }];
+  await draw(<PartSheet part={part} rule={rule} site={site} cameras={cameras} change={(r) => (next = r)} close={() => {}} />).drawn;
+  await fireEvent.press(screen.getByTestId(`choice-${choice}`));
+  expect(next).toEqual({ ...rule, ...change });
+});
+
+test('only zones that every camera has are offered', async () => {
+  const other = { ...yard, id: 'gate', zones: yard.zones.filter((z) => z.id === 'lane') };
+  await draw(<PartSheet part="zone" rule={{ ...rule, cameras: ['yard', 'gate'], does: { kind: 'stays' } }} site={site} cameras={[yard, other]} change={() => {}} close={() => {}} />).drawn; // prettier-ignore
+  expect(screen.getByTestId('choice-Lane')).toBeTruthy();
+  expect(screen.queryByTestId('choice-Yard')).toBeNull();
+});
+
+/** A rule that follows its changes, as on its page. */
+function Following({ part, from, told }: { part: PartName; from: Rule; told: (rule: Rule) => void }) {
+  const [now, setNow] = useState(from);
+  const change = (next: Rule) => (setNow(next), told(next));
+  return <PartSheet part={part} rule={now} site={site} cameras={[yard]} change={change} close={() => {}} />;
+}
+async function following(part: PartName, from: Rule = rule) {
+  const all: Rule[] = [];
+  await draw(<Following part={part} from={from} told={(r) => all.push(r)} />).drawn;
+  return { last: () => all.at(-1), type: (id: string, text: string) => fireEvent.changeText(screen.getByTestId(id), text), press: (id: string) => fireEvent.press(screen.getByTestId(id)) }; // prettier-ignore
+}
+
+test('how long is seconds and pictures together; what is no number changes nothing', async () => {
+  const { last, type } = await following('for');
+  await type('for-seconds', '2,5');
+  await type('for-frames', '10');
+  expect(last()!.does).toEqual({ ...rule.does, seconds: 2.5, frames: 10 });
+  await type('for-frames', 'ten');
+  expect(screen.getByText('A number from 1 to 10000.')).toBeTruthy();
+  expect(last()!.does.frames).toBe(10);
+  await type('for-frames', '');
+  expect(last()!.does).toEqual({ ...rule.does, seconds: 2.5 });
+});
+
+test('more than and fewer than are one or the other', async () => {
+  const { last, press, type } = await following('number', { ...rule, does: { kind: 'count', over: 6 } });
+  await press('number-under');
+  expect(last()!.does).toEqual({ kind: 'count', under: 6 });
+  await type('number', '3');
+  expect(last()!.does).toEqual({ kind: 'count', under: 3 });
+});
+
+test('a size is put in and taken out whole', async () => {
+  const { last, type } = await following('size');
+  await type('size-least', '30');
+  expect(last()!.size).toEqual({ least: 0.3 });
+  await type('size-least', '');
+  expect(last()).toEqual(rule);
+});
+
+test('looks that are left out: a white truck, and none again', async () => {
+  const { last, press } = await following('except', { ...rule, classes: ['vehicle'] });
+  await press('exclude-types-truck');
+  await press('exclude-colours-white');
+  expect(last()!.looks).toEqual({ exclude: { types: ['truck'], colours: ['white'] } });
+  expect(screen.queryByTestId('exclude-upper-red')).toBeNull();
+  await press('exclude-types-truck');
+  await press('exclude-colours-white');
+  expect(last()!.looks).toBeUndefined();
+});
+
+test('everybody is every role, and one by one', async () => {
+  const { last, press } = await following('tell');
+  await press('tell-everybody');
+  expect(last()!.tell!.map((t) => t.to)).toEqual(['owner', 'member', 'installer']);
+  await press('tell-member');
+  expect(last()!.tell!.map((t) => t.to)).toEqual(['owner', 'installer']);
+  await press('tell-rowan');
+  expect(last()!.tell!.map((t) => t.to)).toEqual(['owner', 'installer', 'rowan']);
+});
+
+test('own words are shown as they will read; an unknown placeholder is said', async () => {
+  const { last, press, type } = await following('message');
+  await type('message-text', 'Look:');
+  await press('fill-in-zone');
+  expect(last()!.message).toEqual({ picture: true, description: true, text: 'Look: {zone}' });
+  expect(screen.getByText('Look: Yard')).toBeTruthy();
+  await type('message-text', '{who} is here');
+  expect(screen.getByText('{who} is none of what can be filled in.')).toBeTruthy();
+  await type('message-text', '');
+  expect(last()!.message).toEqual({ picture: true, description: true });
 });

@@ -1,11 +1,11 @@
 import type { Rule } from '@nibber/core/site';
 import { rule } from '../../testing/draw';
-import { messageWords, missingOf, sentenceOf } from './wording';
+import { differingParts, looksWords, messageWords, optionalParts, sentenceOf, sizeWords } from './wording';
 
 const zone = (id: string, name: string) => ({ id, name, purpose: 'watch' as const, polygon: [] });
 const site = {
   modes: [{ id: 'closed', name: 'Closed', armed: true }],
-  hours: [{ id: 'not-opening', name: 'Outside opening hours', on: true, next: null, words: '' }],
+  hours: [{ id: 'not-opening', name: 'Outside opening hours', on: true, next: null, words: '', outside: null }],
   people: [{ id: 'tess', name: 'Tess', role: 'member' as const }],
 };
 const cameras = [{ id: 'yard', name: 'Yard', lines: [], zones: [zone('lane', 'Lane'), zone('yard', 'Yard')] }];
@@ -36,12 +36,51 @@ test('without its conditions the sentence says so', () => {
 
 test('what can be changed is a part of its own', () => {
   const parts = sentenceOf({ ...rule, confidence: 0.4 }, site, cameras).flatMap((p) => (typeof p === 'string' ? [] : [p.part]));
-  expect(parts).toEqual(['classes', 'confidence', 'from', 'to', 'modes', 'hours', 'message', 'rest']);
+  expect(parts).toEqual(['classes', 'confidence', 'does', 'from', 'to', 'modes', 'hours', 'tell', 'message', 'rest']);
 });
 
-test('what is incomplete says what is missing', () => {
-  expect(missingOf(rule)).toBeUndefined();
-  expect(missingOf({ ...rule, tell: [] })).toMatch(/tells nobody/);
-  expect(missingOf({ ...rule, modes: [] })).toMatch(/no mode/);
+test('what is in the message, in words', () => {
   expect(messageWords({ ...rule, message: { picture: false, description: false } })).toBe('words alone');
+  expect(messageWords({ ...rule, message: { picture: true, text: 'The bus is here' } })).toBe('“The bus is here” and a picture');
+});
+
+const everybody = (['owner', 'member', 'installer'] as const).map((to) => ({ to, by: 'push' as const }));
+test.each<[string, Partial<Rule>]>([
+  [
+    'When a person stays in Yard for 20 s while Closed, outside opening hours, tell everybody with a picture and a description, at most every 5 min, urgent.',
+    { does: { kind: 'stays', zone: 'yard', seconds: 20 }, tell: everybody, urgent: true },
+  ],
+  [
+    'When there are more than 6 of person in Yard for 10 s while any mode and nobody is there, outside opening hours, tell the members with “{count} people”, at most every 30 min.', // prettier-ignore
+    { does: { kind: 'count', zone: 'yard', over: 6, seconds: 10 }, modes: undefined, presence: 'nobody', tell: [{ to: 'member', by: 'push' }], message: { picture: false, text: '{count} people' }, restSeconds: 1800 }, // prettier-ignore
+  ],
+  [
+    'When a vehicle that is not white truck stays in Yard for 10 pictures while Closed, at any time, tell nobody with a picture and a description, every time.', // prettier-ignore
+    { classes: ['vehicle'], looks: { exclude: { types: ['truck'], colours: ['white'] } }, does: { kind: 'stays', zone: 'yard', frames: 10 }, hours: undefined, tell: [], restSeconds: 0 }, // prettier-ignore
+  ],
+  [
+    'When a what? (at least 40 % high, by its middle) goes from which zone? to which zone? while no mode, outside opening hours, tell the owner with a picture and a description, at most every 5 min.', // prettier-ignore
+    { classes: [], size: { least: 0.4 }, anchor: 'centre', does: { kind: 'goes' }, modes: [] },
+  ],
+])('%s', (sentence, change) => {
+  const { modes, hours, ...rest } = { ...rule, ...change };
+  expect(aloud({ ...rest, ...(modes ? { modes } : {}), ...(hours ? { hours } : {}) } as Rule)).toBe(sentence);
+});
+
+test('looks and sizes in words', () => {
+  expect(looksWords({ colours: ['white', 'grey'], types: ['truck'], plate: 'AB?' })).toBe('white or grey truck and of the plate AB?');
+  expect(looksWords({ upper: ['red'], lower: ['blue'] })).toBe('red above and blue below');
+  expect([sizeWords({ least: 0.1, most: 0.5 }), sizeWords({ metres: { most: 1.2 } }), sizeWords({})]).toEqual(['10 % to 50 % high', 'at most 1.2 m high', 'of any size']); // prettier-ignore
+});
+
+test('what differs from its origin is known by its part', () => {
+  const other: Rule = { ...rule, does: { kind: 'goes', from: 'yard', to: 'lane' }, restSeconds: 60, urgent: true };
+  const differing = differingParts(sentenceOf(other, site, cameras), sentenceOf(rule, site, cameras));
+  expect([...differing]).toEqual(['from', 'to', 'rest', 'urgent']);
+});
+
+test('what a rule may have besides is offered until it has it', () => {
+  const offered = (r: Rule) => optionalParts.filter((o) => !o.isIn(r)).map((o) => o.part);
+  expect(offered(rule)).toContain('size');
+  expect(offered({ ...rule, size: { least: 0.2 }, urgent: true, looks: { exclude: { colours: ['white'] } } })).toEqual(['for', 'confidence', 'looks', 'anchor', 'presence']); // prettier-ignore
 });

@@ -1,107 +1,172 @@
 // A rule as a sentence: plain words and parts that can be changed.
 
-import type { Rule } from '@nibber/core/site';
-import { duration } from '../../ui/times';
+import type { Lack } from '@nibber/core/rules';
+import type { AskedLooks, Rule } from '@nibber/core/site';
 import { listed } from '@nibber/core/words';
 import type { CameraAnswer, Site } from '../../state/api/types';
+import { duration } from '../../ui/times';
 
-export type PartName = 'classes' | 'confidence' | 'from' | 'to' | 'zone' | 'modes' | 'hours' | 'message' | 'rest';
-export type Piece = string | { readonly part: PartName; readonly words: string };
+export type PartName =
+  Lack['part'] | 'anchor' | 'confidence' | 'except' | 'for' | 'hours' | 'looks' | 'message' | 'presence' | 'rest' | 'urgent';
+export type Part = { readonly part: PartName; readonly words: string };
+export type Piece = string | Part;
 
-export function sentenceOf(
-  rule: Rule,
-  site: Pick<Site, 'modes' | 'hours' | 'people'>,
-  cameras: readonly Pick<CameraAnswer, 'id' | 'name' | 'zones' | 'lines'>[],
-): Piece[] {
-  const own = cameras.filter((c) => rule.cameras.includes(c.id));
-  const zoneName = (id: string | undefined) => own.flatMap((c) => c.zones).find((z) => z.id === id)?.name ?? id ?? 'the picture';
-  const pieces: Piece[] = ['When a ', { part: 'classes', words: listed(rule.classes, 'or') }];
-  if (rule.confidence) pieces.push(' (', { part: 'confidence', words: `at least ${Math.round(rule.confidence * 100)} % sure` }, ')');
-  const { does } = rule;
-  if (does.kind !== 'goes' && does.kind !== 'appears' && does.kind !== 'stays')
-    pieces.splice(0, pieces.length, ...otherPieces(rule, zoneName, own));
-  else if (does.kind === 'goes')
-    pieces.push(
-      does.either ? ' goes between ' : ' goes from ',
-      { part: 'from', words: zoneName(does.from) },
-      does.either ? ' and ' : ' to ',
-      { part: 'to', words: zoneName(does.to) },
-    );
-  else
-    pieces.push(
-      does.kind === 'stays' ? ' stays in ' : ' appears in ',
-      { part: 'zone', words: zoneName(does.zone) },
-      does.seconds ? ` for ${duration(does.seconds)}` : '',
-    );
-  pieces.push(' while ', {
-    part: 'modes',
-    words: rule.modes
-      ? listed(
-          rule.modes.map((m) => site.modes.find((k) => k.id === m)?.name ?? m),
-          'or',
-        ) || 'no mode'
-      : 'any mode',
-  });
-  const hours = site.hours.find((h) => h.id === rule.hours);
-  pieces.push(', ', { part: 'hours', words: hours ? hoursWords(hours.name) : 'at any time' });
-  pieces.push(
-    `, tell ${
-      listed(
-        (rule.tell ?? []).map((t) => personWords(t.to, site)),
-        'and',
-      ) || 'nobody'
-    } with `,
-    { part: 'message', words: messageWords(rule) },
-  );
+type Camera = Pick<CameraAnswer, 'id' | 'name' | 'zones' | 'lines'>;
+type Place = Pick<Site, 'modes' | 'hours' | 'people'>;
+
+export function sentenceOf(rule: Rule, site: Place, cameras: readonly Camera[]): Piece[] {
   const rest = rule.restSeconds ?? 0;
-  pieces.push(', ', rest ? 'at most every ' : '', { part: 'rest', words: rest ? duration(rest) : 'every time' }, '.');
+  const hours = site.hours.find((h) => h.id === rule.hours);
+  const pieces: Piece[] = [
+    ...happening(
+      rule,
+      cameras.filter((c) => rule.cameras.includes(c.id)),
+    ),
+    ' while ',
+    { part: 'modes', words: modesWords(rule, site) },
+    ...(rule.presence ? [' and ', { part: 'presence', words: `${rule.presence} is there` } as const] : []),
+    ', ',
+    { part: 'hours', words: hours ? hoursWords(hours.name) : 'at any time' },
+    ', tell ',
+    { part: 'tell', words: tellWords(rule, site) },
+    ' with ',
+    { part: 'message', words: messageWords(rule) },
+    ', ',
+    rest ? 'at most every ' : '',
+    { part: 'rest', words: rest ? duration(rest) : 'every time' },
+    ...(rule.urgent ? [', ', { part: 'urgent', words: 'urgent' } as const] : []),
+    '.',
+  ];
   return pieces.filter((p) => p !== '');
 }
 
-/** Behaviours whose parts cannot be changed in the sentence yet: the words alone. */
-function otherPieces(
-  { does, classes, sensors = [] }: Rule,
-  zoneName: (id: string | undefined) => string,
-  own: readonly Partial<Pick<CameraAnswer, 'lines'>>[],
-): Piece[] {
-  const what: Piece = { part: 'classes', words: listed(classes, 'or') };
-  const where: Piece = { part: 'zone', words: zoneName(does.zone) };
-  const long = does.seconds ? ` for ${duration(does.seconds)}` : '';
+/** What must happen: the sentence up to its conditions. */
+function happening(rule: Rule, own: readonly Camera[]): Piece[] {
+  const { does, sensors = [] } = rule;
+  const zoneName = (id: string | undefined, none: string) => own.flatMap((c) => c.zones).find((z) => z.id === id)?.name ?? id ?? none;
+  const lineName = own.flatMap((c) => c.lines ?? []).find((l) => l.id === does.line)?.name ?? does.line ?? 'which line?';
+  const what: Piece[] = [{ part: 'classes', words: listed(rule.classes, 'or') || 'what?' }, ...aboutIt(rule)];
+  const where: Part = { part: 'zone', words: zoneName(does.zone, 'the picture') };
+  const verb = (words: string): Part => ({ part: 'does', words });
+  const long: Piece[] = does.seconds || does.frames ? [' for ', { part: 'for', words: lengthWords(does) }] : [];
   switch (does.kind) {
+    case 'goes':
+      return ['When a ', ...what, ' ', verb('goes'), does.either ? ' between ' : ' from ', { part: 'from', words: zoneName(does.from, 'which zone?') }, does.either ? ' and ' : ' to ', { part: 'to', words: zoneName(does.to, 'which zone?') }, ...long]; // prettier-ignore
     case 'crosses': {
-      const line = own.flatMap((c) => c.lines ?? []).find((l) => l.id === does.line)?.name ?? does.line ?? '';
       const way = does.direction === 'forward' || does.direction === 'back' ? ` ${does.direction}` : '';
-      return ['When a ', what, ` crosses ${line}${way}`];
+      return ['When a ', ...what, ' ', verb('crosses'), ' ', { part: 'line', words: `${lineName}${way}` }];
     }
     case 'count': {
-      const number = does.over !== undefined ? `more than ${does.over}` : `fewer than ${does.under}`;
-      return [`When there are ${number} of `, what, ' in ', where, long];
+      const number =
+        does.over !== undefined ? `more than ${does.over}` : does.under !== undefined ? `fewer than ${does.under}` : 'how many?';
+      return ['When ', verb('there are'), ' ', { part: 'number', words: number }, ' of ', ...what, ' in ', where, ...long];
     }
     case 'empty':
-      return ['When there is no ', what, ' in ', where, long];
+      return ['When ', verb('there is no'), ' ', ...what, ' in ', where, ...long];
     case 'approaches':
-      return ['When a ', what, ` comes within ${does.metres} m in `, where, long];
+      return ['When a ', ...what, ' ', verb('comes'), ' within ', { part: 'metres', words: does.metres === undefined ? 'how near?' : `${does.metres} m` }, ' in ', where, ...long]; // prettier-ignore
     case 'returns':
-      return ['When a ', what, ` with ${does.known === false ? 'an unknown' : 'a known'} ${does.by ?? 'plate'} is in `, where, long];
-    default:
+      return ['When a ', ...what, ' with ', { part: 'returning', words: `${does.known === false ? 'an unknown' : 'a known'} ${does.by ?? 'plate'}` }, ' ', verb('is'), ' in ', where, ...long]; // prettier-ignore
+    case 'reports':
       return [`When ${listed(sensors, 'or')} says ${listed(does.states ?? ['anything'], 'or')}`];
+    default:
+      return ['When a ', ...what, ' ', verb(does.kind), ' in ', where, ...long];
   }
 }
+
+/** What else must be so of the thing itself. */
+function aboutIt({ looks, confidence, size, anchor }: Rule): Piece[] {
+  const anchored =
+    anchor === 'centre' ? 'its middle' : typeof anchor === 'object' ? `${Math.round(anchor.overlap * 100)} % of it` : undefined;
+  const inner: Piece[][] = [
+    ...(confidence ? [[{ part: 'confidence', words: `at least ${Math.round(confidence * 100)} % sure` }] as Piece[]] : []),
+    ...(size ? [[{ part: 'size', words: sizeWords(size) }] as Piece[]] : []),
+    ...(anchored ? [['by ', { part: 'anchor', words: anchored }] as Piece[]] : []),
+  ];
+  return [
+    ...(looks?.require ? [' that is ', { part: 'looks', words: looksWords(looks.require) } as const] : []),
+    ...(looks?.exclude
+      ? [looks.require ? ' and not ' : ' that is not ', { part: 'except', words: looksWords(looks.exclude) } as const]
+      : []),
+    ...(inner.length ? [' (', ...inner.flatMap((p, i) => (i ? [', ', ...p] : p)), ')'] : []),
+  ];
+}
+
+export function looksWords({ types, colours, upper, lower, plate, fields }: AskedLooks): string {
+  const said = [
+    [listed(colours ?? [], 'or'), types ? listed(types, 'or') : ''].filter(Boolean).join(' '),
+    upper ? `${listed(upper, 'or')} above` : '',
+    lower ? `${listed(lower, 'or')} below` : '',
+    plate ? `of the plate ${plate}` : '',
+    ...Object.entries((fields ?? {}) as { [name: string]: string }).map(([name, value]) => `${name} ${value}`),
+  ].filter(Boolean);
+  return listed(said, 'and') || 'how?';
+}
+
+export function sizeWords({ least, most, metres }: NonNullable<Rule['size']>): string {
+  const percent = (share: number) => `${Math.round(share * 100)} %`;
+  const range = (from: string | undefined, to: string | undefined) => (from && to ? `${from} to ${to} high` : from ? `at least ${from} high` : to ? `at most ${to} high` : ''); // prettier-ignore
+  const said = [
+    range(least ? percent(least) : undefined, most !== undefined && most < 1 ? percent(most) : undefined),
+    range(metres?.least ? `${metres.least} m` : undefined, metres?.most !== undefined ? `${metres.most} m` : undefined),
+  ].filter(Boolean);
+  return said.join(', ') || 'of any size';
+}
+
+const lengthWords = ({ seconds, frames }: Rule['does']): string =>
+  [frames ? `${frames} ${frames === 1 ? 'picture' : 'pictures'}` : '', seconds ? duration(seconds) : ''].filter(Boolean).join(' and ');
+
+const modesWords = (rule: Rule, site: Pick<Site, 'modes'>): string =>
+  rule.modes
+    ? listed(
+        rule.modes.map((m) => site.modes.find((k) => k.id === m)?.name ?? m),
+        'or',
+      ) || 'no mode'
+    : 'any mode';
 
 const lowerFirst = (text: string) => text.charAt(0).toLowerCase() + text.slice(1);
 const hoursWords = (name: string) =>
   /^(outside|during|within|at|before|after)\b/i.test(name) ? lowerFirst(name) : `during ${lowerFirst(name)}`;
-const personWords = (to: string, site: Pick<Site, 'people'>) => site.people.find((p) => p.id === to)?.name ?? `the ${to}`;
 
-export function messageWords(rule: Rule): string {
-  const [picture, description] = [rule.message?.picture ?? true, rule.message?.description ?? false];
-  if (picture) return description ? 'a picture and a description' : 'a picture';
-  return description ? 'a description' : 'words alone';
+export const roles = ['owner', 'member', 'installer'] as const;
+const roleWords: { readonly [role: string]: string } = { owner: 'the owner', member: 'the members', installer: 'the installer' };
+export const personWords = (to: string, site: Pick<Site, 'people'>): string =>
+  site.people.find((p) => p.id === to)?.name ?? roleWords[to] ?? to;
+
+export const tellsEverybody = ({ tell = [] }: Rule): boolean => roles.every((role) => tell.some((t) => t.to === role));
+
+function tellWords(rule: Rule, site: Pick<Site, 'people'>): string {
+  if (tellsEverybody(rule)) return 'everybody';
+  return (
+    listed(
+      (rule.tell ?? []).map((t) => personWords(t.to, site)),
+      'and',
+    ) || 'nobody'
+  );
 }
 
-/** What a rule lacks before it can be switched on, in words. */
-export function missingOf(rule: Rule): string | undefined {
-  if (!rule.tell?.length) return 'It tells nobody: name somebody to tell before it is switched on.';
-  if (rule.modes?.length === 0) return 'It is on in no mode: choose one before it is switched on.';
-  return undefined;
+export function messageWords({ message }: Rule): string {
+  const [picture, description] = [message?.picture ?? true, message?.description ?? false];
+  const own = message?.text ? `“${message.text}”` : '';
+  const shown = picture ? (description ? 'a picture and a description' : 'a picture') : description ? 'a description' : '';
+  return [own, shown].filter(Boolean).join(' and ') || 'words alone';
+}
+
+/** What a rule may have besides, and how it is put in. */
+export const optionalParts: readonly { readonly part: PartName; readonly words: string; readonly isIn: (rule: Rule) => boolean }[] = [
+  { part: 'for', words: 'How long', isIn: ({ does }) => does.kind === 'crosses' || !!does.seconds || !!does.frames },
+  { part: 'confidence', words: 'How sure', isIn: (r) => !!r.confidence },
+  { part: 'size', words: 'Size', isIn: (r) => r.size !== undefined },
+  { part: 'looks', words: 'Looks', isIn: (r) => r.looks?.require !== undefined },
+  { part: 'except', words: 'Leave out', isIn: (r) => r.looks?.exclude !== undefined },
+  { part: 'anchor', words: 'Which point of it', isIn: (r) => r.anchor !== undefined && r.anchor !== 'feet' },
+  { part: 'presence', words: 'Who is there', isIn: (r) => r.presence !== undefined },
+  { part: 'urgent', words: 'Urgent', isIn: (r) => r.urgent === true },
+];
+
+/** Parts whose words differ from another sentence's. */
+export function differingParts(pieces: readonly Piece[], others: readonly Piece[]): ReadonlySet<PartName> {
+  const wordsOf = (list: readonly Piece[]) => new Map(list.filter((p): p is Part => typeof p !== 'string').map((p) => [p.part, p.words]));
+  const [own, other] = [wordsOf(pieces), wordsOf(others)];
+  return new Set([...own].filter(([part, words]) => other.get(part) !== words).map(([part]) => part));
 }

@@ -80,6 +80,11 @@ export const api = createApi({
       transformResponse: (_rule, meta) => versionOf(meta),
       invalidatesTags: ['Rules', 'Logbook'],
     }),
+    /** Answers with the version by which it is put back. */
+    removeRule: build.mutation<{ id: string; version: number }, { id: string; version: number }>({
+      query: ({ id, version }) => ({ url: `rules/${id}`, method: 'DELETE', headers: madeFrom(version) }),
+      invalidatesTags: ['Rules', 'Logbook'],
+    }),
     putBack: build.mutation<{ version: number }, number>({
       query: (version) => ({ url: `site/versions/${version}/put-back`, method: 'POST' }),
       invalidatesTags: ['Cameras', 'Site', 'Rules', 'Logbook'],
@@ -112,7 +117,7 @@ export const api = createApi({
   }),
 });
 
-export const { useSessionQuery, useSignInMutation, useSignOutMutation, useSiteQuery, useSetModeMutation, useCamerasQuery, usePathsQuery, useKeptQuery, useForgetPastMutation, useSetDrawingsMutation, useRulesQuery, useSetRuleMutation, usePutBackMutation, useEventsInfiniteQuery, useMomentQuery, useSetMarkMutation, useSieveQuery, usePhonesQuery, useRemovePhoneMutation, useLogbookQuery } = api; // prettier-ignore
+export const { useSessionQuery, useSignInMutation, useSignOutMutation, useSiteQuery, useSetModeMutation, useCamerasQuery, usePathsQuery, useKeptQuery, useForgetPastMutation, useSetDrawingsMutation, useRulesQuery, useSetRuleMutation, useRemoveRuleMutation, usePutBackMutation, useEventsInfiniteQuery, useMomentQuery, useSetMarkMutation, useSieveQuery, usePhonesQuery, useRemovePhoneMutation, useLogbookQuery } = api; // prettier-ignore
 
 /** What an error says to people: what happened, and what to do. */
 export function troubleWords(error: FetchBaseQueryError | SerializedError | undefined): string | undefined {

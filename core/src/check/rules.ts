@@ -2,6 +2,7 @@
 
 import type { Camera, Rule, SiteFile } from '../site';
 import type { Fault } from '../trouble';
+import { placeholders, unknownIn } from '../rules/message';
 import { ids, orNone, unknown } from './known';
 
 type Does = Rule['does'];
@@ -43,6 +44,7 @@ export function ruleFaults(site: SiteFile): Fault[] {
       ...doesFaults(site, rule, `${path}/does`),
       ...placeFaults(site, rule, `${path}/does`),
       ...aimFaults(site, rule, path),
+      ...messageFaults(rule, `${path}/message`),
     ];
   });
 }
@@ -107,3 +109,12 @@ function aimFaults(site: SiteFile, rule: Rule, path: string): Fault[] {
     ? asks.map((at) => ({ path: at, wrong: `asks for metres, and ${orNone(ids(unaimed))} is not aimed`, allowed: 'cameras with an aim' }))
     : [];
 }
+
+const messageFaults = ({ message = {} }: Rule, path: string): Fault[] =>
+  (['title', 'text'] as const).flatMap((key) =>
+    unknownIn(message[key] ?? '').map((name) => ({
+      path: `${path}/${key}`,
+      wrong: `{${name}} is no placeholder`,
+      allowed: placeholders.map((p) => `{${p}}`).join(' '),
+    })),
+  );

@@ -92,7 +92,17 @@ export const ruleSchema = {
     entryDelay: { type: 'boolean' },
     /** Passes quiet hours and snoozing. */
     urgent: { type: 'boolean' },
-    message: { type: 'object', ...closed, properties: { picture: { type: 'boolean' }, description: { type: 'boolean' } } },
+    /** `title` and `text` may hold placeholders: {rule}, {camera}, {zone}, {area}, {class}, {time}, {count}, {sensor}, {mode}. */
+    message: {
+      type: 'object',
+      ...closed,
+      properties: {
+        picture: { type: 'boolean' },
+        description: { type: 'boolean' },
+        title: shortText,
+        text: { type: 'string', minLength: 1, maxLength: 200 },
+      },
+    },
     tell: {
       type: 'array',
       items: { type: 'object', ...closed, required: ['to', 'by'], properties: { to: id, by: { enum: ['push'] } } },

@@ -65,6 +65,7 @@ const table = `
   set up   get    /api/walk-tests/:test
   all      get    /api/rules
   set up   put    /api/rules/:rule
+  set up   delete /api/rules/:rule
   all      get    /api/events
   all      get    /api/events/:event
   all      put    /api/events/:event/mark

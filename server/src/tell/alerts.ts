@@ -1,7 +1,9 @@
 // Telling people: one job for each target of an alert, and one that fills it in when its description has come.
 
 import type { Transaction } from 'sequelize';
-import { isoInstant, wallWords } from '@nibber/core/time';
+import { filledIn, type MessageValues } from '@nibber/core/rules';
+import type { Rule } from '@nibber/core/site';
+import { clockText, isoInstant, wallTime, wallWords } from '@nibber/core/time';
 import type { Clock } from '../place/clock';
 import type { EventRow, JobRow, Record } from '../record';
 import type { SiteBook } from '../record/site';
@@ -73,18 +75,40 @@ async function noticeOf({ record, site, links, publicUrl }: AlertNeeds, job: Job
   const rule = file.rules?.find((r) => r.id === event.rule);
   const source = event.camera === null ? undefined : (compiled.cameras.get(event.camera)?.name ?? event.camera);
   const marked = (await record.media.of('event', [event.id])).get(event.id)?.marked;
-  const showsPicture = rule?.message?.picture ?? true;
+  const { picture: showsPicture = true, title, text } = rule?.message ?? {};
+  const said = text && filledIn(text, valuesOf(event, rule, site));
   return {
     id: job.alert!,
     kind: job.kind === 'fill-in' ? 'fill-in' : 'alert',
-    title: event.test === null ? event.ruleName : `Test: ${event.ruleName}`,
-    body: event.description ?? [thing(event), source].filter(Boolean).join(' · '),
+    title: `${event.test === null ? '' : 'Test: '}${(title && filledIn(title, valuesOf(event, rule, site))) || event.ruleName}`,
+    body: [said, event.description].filter(Boolean).join(' ') || [thing(event), source].filter(Boolean).join(' · '),
     at: isoInstant(event.at),
     when: wallWords(compiled.zone, event.at),
     picture: showsPicture && marked ? links.sign(marked.name, person, linkLastsMs) : null,
     open: `${publicUrl}/moment/${event.id}`,
     thread: event.thread,
     silent: job.kind === 'fill-in' || event.joins === true,
+  };
+}
+
+/** What an event fills placeholders with. */
+function valuesOf(event: EventRow, rule: Rule | undefined, { file, compiled, modes }: SiteBook): MessageValues {
+  const found = (gate: string) => event.steps.find((s) => s.gate === gate)?.found;
+  const nameOf = (list: readonly { readonly id: string; readonly name: string }[] | undefined, id: string | null | undefined) =>
+    list?.find((e) => e.id === id)?.name;
+  const mode = modes.find((m) => m.area === event.area)?.mode;
+  const does = rule?.does;
+  return {
+    rule: event.ruleName,
+    camera: nameOf(file.cameras, event.camera),
+    zone: nameOf(file.cameras.find((c) => c.id === event.camera)?.zones, does?.zone ?? does?.to) ?? nameOf(file.cameras, event.camera),
+    area: nameOf(file.areas, event.area),
+    class: event.type ?? event.class ?? undefined,
+    time: clockText(wallTime(compiled.zone, event.at).minute),
+    count: does?.kind === 'count' ? /\d+/.exec(found('behaviour') ?? '')?.[0] : undefined,
+    sensor: nameOf(file.sensors, event.sensor),
+    // As it was when the rule looked at it.
+    mode: found('mode') ?? nameOf(file.modes, mode),
   };
 }
 

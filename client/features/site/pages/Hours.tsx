@@ -19,7 +19,7 @@ import { ago } from '../../../ui/times';
 import { Touch } from '../../../ui/Touch';
 import { Words } from '../../../ui/Words';
 import { HoursEditor } from '../../hours/HoursEditor';
-import { OtherDraft } from '../../hours/OtherDraft';
+import { OtherDraft } from '../../shell/OtherDraft';
 import { WeekOfHours } from '../../hours/WeekOfHours';
 import { lengthWords, usesWords } from '../../hours/words';
 import { Loading } from '../../shell/Loading';
@@ -43,7 +43,7 @@ function AllHours({ site }: { site: Site }) {
         <Words tone="second">{`Times are those of ${site.place.timezone}.`}</Words>
         {mayEdit && <Button glyph="add" words="New hours" onPress={() => setMaking(true)} testID="new-hours" />}
       </Row>
-      <OtherDraft others={data.hours} />
+      <OtherDraft kind={drafts} all={data.hours.map((h) => h.plan)} path="/site/hours" words="new hours" />
       {data.hours.length === 0 && <Empty words="No hours are set up." next="Make some: rules, quiet hours and modes can hang on them." />}
       {data.hours.map((h) => (
         <HoursCard key={h.plan.id} hours={h} all={data.hours} site={site} now={data.now} open={() => open(h.plan.id)} />

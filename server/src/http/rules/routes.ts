@@ -2,9 +2,9 @@
 
 import { Trouble } from '@nibber/core/trouble';
 import { editedFrom, route, type Route } from '../route';
-import { list } from '../schema';
+import { list, object, text } from '../schema';
 import type { Services } from '../services';
-import { rule } from '../shapes';
+import { rule, version } from '../shapes';
 
 export const ruleRoutes = ({ site }: Pick<Services, 'site'>): Route[] => [
   route({
@@ -22,20 +22,40 @@ export const ruleRoutes = ({ site }: Pick<Services, 'site'>): Route[] => [
     method: 'put',
     path: '/api/rules/:rule',
     may: 'set up',
-    summary: 'Replace a rule',
+    summary: 'Replace a rule, or make one; ETag is the version that it has become',
     edits: true,
     body: rule,
     answer: rule,
     async handle({ request, response, params: { rule: id }, body, visitor }) {
-      const rules = site.file.rules ?? [];
-      const before = rules.find((r) => r.id === id);
-      if (!before) throw new Trouble('not-found', `There is no rule ${id}.`, `Rules: ${rules.map((r) => r.id).join(', ') || 'none yet'}.`);
       if (body.id !== id) throw new Trouble('bad-input', 'A rule keeps its id.', `Send it with the id ${id}.`);
+      const before = site.file.rules?.find((r) => r.id === id);
       const isOn = body.on ?? true;
-      const what = (before.on ?? true) === isOn ? `changed the rule ${body.name}` : `switched the rule ${body.name} ${isOn ? 'on' : 'off'}`;
+      const what = !before
+        ? `made the rule ${body.name}`
+        : (before.on ?? true) === isOn
+          ? `changed the rule ${body.name}`
+          : `switched the rule ${body.name} ${isOn ? 'on' : 'off'}`;
       await site.edit([[['rules', id], body]], { by: visitor.name, what, from: editedFrom(request) });
       response.set('etag', `"${site.version}"`);
       return site.file.rules!.find((r) => r.id === id)!;
+    },
+  }),
+  route({
+    method: 'delete',
+    path: '/api/rules/:rule',
+    may: 'set up',
+    summary: 'Remove a rule; its events stay',
+    edits: true,
+    answer: object({ id: text, version }),
+    async handle({ request, params: { rule: id }, visitor }) {
+      const before = site.file.rules?.find((r) => r.id === id);
+      if (!before) throw new Trouble('not-found', `There is no rule ${id}.`, 'Load the page again.');
+      await site.edit([[['rules', id], undefined]], {
+        by: visitor.name,
+        what: `removed the rule ${before.name}`,
+        from: editedFrom(request),
+      });
+      return { id, version: site.version };
     },
   }),
 ];

@@ -17,8 +17,8 @@ const fileText = typed(2_000_000);
 const mostFaults = 100;
 const versionsPage = 50;
 
-const hours = named('Hours', object({ id: text, name: text, on: yesNo, next: maybeNumber, words: text }));
-const siteAnswer = named('Site', object({ place: siteParts.site, areas: siteParts.areas, modes: siteParts.modes, hours: list(hours), people: siteParts.people, areaModes: list(areaMode), version, notYet: list(text), now: instant })); // prettier-ignore
+const hours = named('Hours', object({ id: text, name: text, on: yesNo, next: maybeNumber, words: text, outside: maybeText }));
+const siteAnswer = named('Site', object({ place: siteParts.site, areas: siteParts.areas, modes: siteParts.modes, hours: list(hours), people: siteParts.people, known: siteParts.known, areaModes: list(areaMode), version, notYet: list(text), now: instant })); // prettier-ignore
 const file = object({ text, version });
 const fault = named('SiteFault', object({ line: count, words: text }));
 const siteVersion = named('SiteVersion', object({ version, at: instant, by: text, what: text }));
@@ -33,15 +33,22 @@ export function siteRoutes({ site, clock, record }: Pick<Services, 'site' | 'clo
       summary: 'The place, its areas, modes, hours, people, and the mode of each area',
       answer: siteAnswer,
       async handle() {
-        const { site: place, areas, modes = [], hours: plans = [], people = [] } = site.file;
+        const { site: place, areas, modes = [], hours: plans = [], people = [], known = [] } = site.file;
         const now = clock.now();
         const hoursNow = plans.map((h) => {
           const { plan } = compileHours(site.file, h.id);
           const next = nextChange(plan, now);
-          return { id: h.id, name: h.name, on: isOn(plan, now), next: next === 'never' ? null : next, words: planWords(plan) };
+          return {
+            id: h.id,
+            name: h.name,
+            on: isOn(plan, now),
+            next: next === 'never' ? null : next,
+            words: planWords(plan),
+            outside: h.outside ?? null,
+          };
         });
         const own = { areaModes: site.modes, version: site.version, notYet: notYet(site.file), now };
-        return { place, areas, modes, hours: hoursNow, people, ...own };
+        return { place, areas, modes, hours: hoursNow, people, known, ...own };
       },
     }),
     route({

@@ -1,0 +1,177 @@
+// One rule while it is made or changed: its name, its sentence, what it may have besides, what it still lacks.
+
+import { useRouter, type Href } from 'expo-router';
+import { useState } from 'react';
+import { View } from 'react-native';
+import { lacksOf, othersLike } from '@nibber/core/rules';
+import type { Rule } from '@nibber/core/site';
+import {
+  troubleWords,
+  usePutBackMutation,
+  useRemoveRuleMutation,
+  useRulesQuery,
+  useCamerasQuery,
+  useSetRuleMutation,
+  useSiteQuery,
+} from '../../state/api';
+import type { CameraAnswer, Site } from '../../state/api/types';
+import { rule as rules } from '../../state/rule';
+import { useAppDispatch } from '../../state/store';
+import { useDraft } from '../../state/useDraft';
+import { Field } from '../../ui/Field';
+import { DraftBar } from '../../ui/DraftBar';
+import { useSay } from '../../ui/Messages';
+import { Attention, Button, Card, Empty, Page, Row } from '../../ui/Surface';
+import { Unsaved } from '../../ui/Unsaved';
+import { Words } from '../../ui/Words';
+import { Loading } from '../shell/Loading';
+import { OtherDraft } from '../shell/OtherDraft';
+import { PartSheet } from './PartSheet';
+import { Sentence } from './Sentence';
+import { optionalParts, type PartName } from './wording';
+
+export function RuleEditor({ id, part }: { id: string; part: PartName | undefined }) {
+  const asked = [useRulesQuery(), useSiteQuery(), useCamerasQuery()] as const;
+  const [{ data: answer }, { data: site }, { data: cameras }] = asked;
+  if (!answer || !site || !cameras) return <Loading words="Reading" of={asked} />;
+  return <Editor key={id} id={id} part={part} all={answer.rules} version={answer.version} site={site} cameras={cameras} />;
+}
+
+type Props = {
+  id: string;
+  part: PartName | undefined;
+  all: readonly Rule[];
+  version: number;
+  site: Site;
+  cameras: readonly CameraAnswer[];
+};
+
+function Editor({ id, part: first, all, version, site, cameras }: Props) {
+  const router = useRouter();
+  const dispatch = useAppDispatch();
+  const say = useSay();
+  const saved = all.find((r) => r.id === id);
+  const draft = useDraft(rules, id, saved && { version, content: saved });
+  const [part, setPart] = useState<PartName | undefined>(first);
+  const [isLeaving, setLeaving] = useState(false);
+  const [save, saving] = useSetRuleMutation();
+  const [remove] = useRemoveRuleMutation();
+  const [putBack] = usePutBackMutation();
+  const { now } = draft;
+  const back = () => router.navigate('/rules');
+  if (!now) return <Page wideColumn={false}><Empty words="There is no such rule." next="Choose another from the list." /></Page>; // prettier-ignore
+  const lacks = lacksOf(now, { cameras, known: site.known as never });
+  const change = (next: Rule) => draft.change(next);
+  const keep = async () => {
+    const answer = await save({ rule: { ...now, name: now.name.trim() }, version: draft.version });
+    if (answer.error) return;
+    draft.end();
+    back();
+    say(`${now.name.trim()} saved.`, { label: 'Undo', press: () => void putBack(answer.data) });
+  };
+  const leave = () => {
+    draft.end();
+    back();
+  };
+  const removeIt = async () => {
+    const answer = await remove({ id, version });
+    if (answer.error) return say(troubleWords(answer.error) ?? '');
+    leave();
+    say(`${now.name} removed.`, { label: 'Undo', press: () => void putBack(answer.data.version) });
+  };
+  const makeAnother = () => {
+    const content = othersLike(saved!, all);
+    dispatch(rules.begin({ of: content.id, version, content }));
+    router.navigate(`/rules/${content.id}` as Href);
+  };
+  return (
+    <Page wideColumn={false}>
+      <Row style={{ flexWrap: 'nowrap' }}>
+        <Button glyph="back" label="Back to the rules" onPress={back} testID="rules-back" />
+        <Words size="title" bold heading={1} style={{ flexShrink: 1 }}>
+          {saved ? 'Rule' : 'New rule'}
+        </Words>
+      </Row>
+      <OtherDraft kind={rules} id={id} all={all} path="/rules" words="a rule" />
+      <Field
+        label="Name"
+        value={now.name}
+        onChangeText={(name) => draft.change({ ...now, name: name.slice(0, 80) }, true)}
+        wrong={now.name.trim() === '' ? 'Fill this in.' : undefined}
+        testID="rule-name"
+      />
+      <Card>
+        <Sentence
+          rule={now}
+          site={site}
+          cameras={cameras}
+          touch={now.does.kind === 'reports' ? undefined : setPart}
+          origin={draft.origin}
+        />
+        <Row>
+          <Words tone="second">Watched by</Words>
+          <Button
+            words={now.cameras.map((c) => cameras.find((k) => k.id === c)?.name ?? c).join(', ') || 'which camera?'}
+            onPress={() => setPart('cameras')}
+            testID="part-cameras"
+          />
+        </Row>
+        <Row>
+          <Button glyph="undo" label="Undo" disabled={!draft.isChanged} onPress={draft.undo} testID="rule-undo" />
+          <Button glyph="redo" label="Redo" disabled={!draft.canRedo} onPress={draft.redo} testID="rule-redo" />
+        </Row>
+      </Card>
+      {lacks.length > 0 && (
+        <Attention words="Before it can be saved:">
+          {lacks.map((l) => (
+            <Row key={l.part + l.words} style={{ justifyContent: 'space-between' }}>
+              <Words style={{ flexShrink: 1 }}>{l.words}</Words>
+              <Button words="Fix it" label={`Fix it: ${l.words}`} onPress={() => setPart(l.part)} testID={`fix-${l.part}`} />
+            </Row>
+          ))}
+        </Attention>
+      )}
+      <Card>
+        <Words bold heading={2}>
+          Besides
+        </Words>
+        <Row>
+          {optionalParts
+            .filter((o) => !o.isIn(now))
+            .map((o) => (
+              <Button key={o.part} glyph="add" words={o.words} onPress={() => setPart(o.part)} testID={`add-${o.part}`} />
+            ))}
+        </Row>
+      </Card>
+      {draft.isOlder && (
+        <Attention words={`${saved!.name} was changed elsewhere since this draft was begun. Saving it would write over that.`}>
+          <Row>
+            <Button words="Use what is there now" main onPress={draft.end} testID="draft-drop" />
+            <Button words="Keep mine" onPress={draft.goOn} testID="draft-go-on" />
+          </Row>
+        </Attention>
+      )}
+      {saving.isError && <Attention words={troubleWords(saving.error) ?? ''} />}
+      {isLeaving && <Unsaved discard={leave} goOn={() => setLeaving(false)} />}
+      {saved && !draft.isChanged && (
+        <Row>
+          <Button glyph="copy" words="Another like it" onPress={makeAnother} testID="another-like-it" />
+          <Button words="Remove" onPress={() => void removeIt()} testID="remove-rule" />
+        </Row>
+      )}
+      <DraftBar
+        isOpen={draft.isChanged || !saved}
+        save={() => void keep()}
+        canSave={(draft.isChanged || !saved) && lacks.length === 0 && now.name.trim() !== '' && !draft.isOlder && !saving.isLoading}
+        cancel={() => (draft.isChanged ? setLeaving(true) : leave())}
+        testID="save-rule"
+        cancelTestID="leave-rule"
+      />
+      {part && (
+        <View>
+          <PartSheet part={part} rule={now} site={site} cameras={cameras} change={change} close={() => setPart(undefined)} />
+        </View>
+      )}
+    </Page>
+  );
+}

@@ -1,0 +1,166 @@
+// Parts that are amounts: how long, how many, how near, how large.
+
+import { View } from 'react-native';
+import { Rect } from 'react-native-svg';
+import type { Rule } from '@nibber/core/site';
+import { OneOf } from '../../../ui/Choices';
+import { NumberField } from '../../../ui/NumberField';
+import { Words } from '../../../ui/Words';
+import { useSpace } from '../../../picture/Picture';
+import type { PartProps } from '../PartSheet';
+import { WhereShown } from './WhereShown';
+
+/** How often a streamed camera is looked at, unless it says otherwise. */
+const usualRate = 5;
+const slender = 0.4;
+
+/** With a value, or without the key where there is none. */
+const put = <T extends object, K extends keyof T>(of: T, key: K, value: T[K] | undefined): T => {
+  const { [key]: _old, ...rest } = of;
+  return (value === undefined ? rest : { ...rest, [key]: value }) as T;
+};
+
+export function LengthPart({ rule, cameras, change }: PartProps) {
+  const { does } = rule;
+  const rate = Math.round(cameras.find((c) => c.id === rule.cameras[0])?.health?.picturesASecond || usualRate);
+  const set = (key: 'seconds' | 'frames', value: number | undefined) =>
+    change({ ...rule, does: put(does, key, value && (key === 'frames' ? Math.round(value) : value)) });
+  const frames = does.frames ?? 1;
+  return (
+    <View style={{ gap: 8 }}>
+      <NumberField label="Seconds" value={does.seconds} put={(v) => set('seconds', v)} least={0} most={86_400} testID="for-seconds" />
+      <NumberField label="Pictures" value={does.frames} put={(v) => set('frames', v)} least={1} most={10_000} testID="for-frames" />
+      <Words size="small" tone="second">
+        {`Both must be so. This camera is looked at ${rate} times a second: ${frames} ${frames === 1 ? 'picture is' : 'pictures are'} about ${Math.round((frames / rate) * 10) / 10} s.`}
+      </Words>
+    </View>
+  );
+}
+
+export function NumberPart({ rule, change }: PartProps) {
+  const { does } = rule;
+  const isUnder = does.under !== undefined;
+  const number = does.over ?? does.under;
+  const set = (under: boolean, value: number | undefined) => {
+    const { over: _over, under: _under, ...rest } = does;
+    const whole = value === undefined ? undefined : Math.round(value);
+    change({ ...rule, does: whole === undefined ? rest : under ? { ...rest, under: Math.max(1, whole) } : { ...rest, over: whole } });
+  };
+  return (
+    <View style={{ gap: 8 }}>
+      <OneOf
+        label="More or fewer"
+        choices={[
+          { value: 'over', words: 'More than', testID: 'number-over' },
+          { value: 'under', words: 'Fewer than', testID: 'number-under' },
+        ]}
+        value={isUnder ? 'under' : 'over'}
+        choose={(which) => set(which === 'under', number ?? 1)}
+        wide
+      />
+      <NumberField
+        key={isUnder ? 'under' : 'over'}
+        label="Number"
+        value={number}
+        put={(v) => set(isUnder, v)}
+        least={isUnder ? 1 : 0}
+        most={1000}
+        testID="number"
+      />
+    </View>
+  );
+}
+
+export const MetresPart = ({ rule, change }: PartProps) => (
+  <NumberField
+    label="Metres"
+    value={rule.does.metres}
+    put={(metres) => change({ ...rule, does: put(rule.does, 'metres', metres) })}
+    least={0.1}
+    most={1000}
+    help="Measured along the ground, by how the camera stands."
+    testID="metres"
+  />
+);
+
+export function SizePart({ rule, cameras, change }: PartProps) {
+  const size = rule.size ?? {};
+  const isAimed = cameras.filter((c) => rule.cameras.includes(c.id)).every((c) => c.aim);
+  const set = (next: NonNullable<Rule['size']>) => {
+    const isEmpty = next.least === undefined && next.most === undefined && next.metres === undefined;
+    change(put(rule, 'size', isEmpty ? undefined : next));
+  };
+  const percent = (share: number | undefined) => share && Math.round(share * 100);
+  const shareOf = (value: number | undefined) => (value === undefined ? undefined : value / 100);
+  const metres = (key: 'least' | 'most', value: number | undefined) => {
+    const next = put(size.metres ?? {}, key, value);
+    set(put(size, 'metres', Object.keys(next).length ? next : undefined));
+  };
+  return (
+    <View style={{ gap: 8 }}>
+      <WhereShown rule={rule} cameras={cameras}>
+        <Figure high={size.least ?? 0} />
+        <Figure high={size.most ?? 0} />
+      </WhereShown>
+      <NumberField
+        label="At least, % of the picture’s height"
+        value={percent(size.least)}
+        put={(v) => set(put(size, 'least', shareOf(v)))}
+        least={0}
+        most={100}
+        testID="size-least"
+      />
+      <NumberField
+        label="At most, %"
+        value={percent(size.most)}
+        put={(v) => set(put(size, 'most', shareOf(v)))}
+        least={0}
+        most={100}
+        testID="size-most"
+      />
+      {isAimed ? (
+        <>
+          <NumberField
+            label="At least, metres high"
+            value={size.metres?.least}
+            put={(v) => metres('least', v)}
+            least={0}
+            most={100}
+            testID="size-least-metres"
+          />
+          <NumberField
+            label="At most, metres high"
+            value={size.metres?.most}
+            put={(v) => metres('most', v)}
+            least={0}
+            most={100}
+            testID="size-most-metres"
+          />
+        </>
+      ) : (
+        <Words size="small" tone="second">
+          In metres once the camera is aimed.
+        </Words>
+      )}
+    </View>
+  );
+}
+
+/** As high as that, in the middle. */
+function Figure({ high }: { high: number }) {
+  const { width, height } = useSpace();
+  if (!high) return null;
+  const tall = high * height;
+  return (
+    <Rect
+      x={width / 2 - (tall * slender) / 2}
+      y={(height - tall) / 2}
+      width={tall * slender}
+      height={tall}
+      fill="none"
+      stroke="#FFFDF7"
+      strokeWidth={4}
+      strokeDasharray="10 6"
+    />
+  );
+}

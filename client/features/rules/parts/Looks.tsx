@@ -1,0 +1,77 @@
+// How a thing must look, or must not: its type, its colours, what is worn, its plate.
+
+import { View } from 'react-native';
+import { classOf, colourNames, typeNames } from '@nibber/core/boxes';
+import type { AskedLooks, Rule } from '@nibber/core/site';
+import { SomeOf } from '../../../ui/Choices';
+import { Field } from '../../../ui/Field';
+import { Button, Row } from '../../../ui/Surface';
+import { Words } from '../../../ui/Words';
+import type { PartProps } from '../PartSheet';
+
+type ListKey = 'types' | 'colours' | 'upper' | 'lower';
+
+const lists: readonly (readonly [ListKey, string, readonly string[], readonly string[] | undefined])[] = [
+  ['types', 'Type', typeNames, undefined],
+  ['colours', 'Colour', colourNames, undefined],
+  // Only people wear something.
+  ['upper', 'Worn above', colourNames, ['person']],
+  ['lower', 'Worn below', colourNames, ['person']],
+];
+
+export function LooksPart({ rule, change, which }: PartProps & { which: 'require' | 'exclude' }) {
+  const looks: AskedLooks = rule.looks?.[which] ?? {};
+  const set = (next: AskedLooks) => {
+    const { [which]: _old, ...other } = rule.looks ?? {};
+    const kept = Object.keys(next).length ? { ...other, [which]: next } : other;
+    const { looks: _looks, ...rest } = rule;
+    change((Object.keys(kept).length ? { ...rest, looks: kept } : rest) as Rule);
+  };
+  const toggle = (key: ListKey, word: string) => {
+    const now: readonly string[] = looks[key] ?? [];
+    const next = now.includes(word) ? now.filter((w) => w !== word) : [...now, word];
+    const { [key]: _old, ...rest } = looks;
+    set((next.length ? { ...rest, [key]: next } : rest) as AskedLooks);
+  };
+  const plate = (text: string) => {
+    const { plate: _old, ...rest } = looks;
+    set((text.trim() ? { ...rest, plate: text.trim() } : rest) as AskedLooks);
+  };
+  const asked = new Set(rule.classes.map((c) => classOf(c)));
+  const typesAsked = typeNames.filter((t) => asked.has(classOf(t)));
+  const isOfPeople = rule.classes.includes('person');
+  const isOfVehicles = rule.classes.some((c) => c !== 'person' && c !== 'pet');
+  return (
+    <View style={{ gap: 8 }}>
+      {lists
+        .filter(([key, , , only]) => (only ? isOfPeople : key !== 'types' || typesAsked.length > 0))
+        .map(([key, label, words]) => (
+          <View key={key} style={{ gap: 4 }}>
+            <Words bold>{label}</Words>
+            <SomeOf
+              label={label}
+              choices={(key === 'types' ? typesAsked : words).map((w) => ({ value: w, words: w, testID: `${which}-${key}-${w}` }))}
+              values={looks[key] ?? []}
+              toggle={(w) => toggle(key, w)}
+            />
+          </View>
+        ))}
+      {isOfVehicles && (
+        <Field
+          label="Plate"
+          value={looks.plate ?? ''}
+          onChangeText={plate}
+          help="? stands for any one character."
+          autoCapitalize="characters"
+          testID={`${which}-plate`}
+        />
+      )}
+      <Words size="small" tone="second">
+        {which === 'require' ? 'All that is said must be so.' : 'What is all of this is left out.'}
+      </Words>
+      <Row>
+        <Button words="Clear" disabled={Object.keys(looks).length === 0} onPress={() => set({})} />
+      </Row>
+    </View>
+  );
+}

@@ -1,0 +1,97 @@
+// What a notification holds: a picture, a description, one's own words with what the event fills in; shown as it will read.
+
+import { View } from 'react-native';
+import { filledIn, placeholders, unknownIn, type MessageValues } from '@nibber/core/rules';
+import type { Rule } from '@nibber/core/site';
+import { OneOf } from '../../../ui/Choices';
+import { Field } from '../../../ui/Field';
+import { Button, Card, Row } from '../../../ui/Surface';
+import { Words } from '../../../ui/Words';
+import type { PartProps } from '../PartSheet';
+
+const kinds = [
+  ['A picture and a description', true, true],
+  ['A picture', true, false],
+  ['A description', false, true],
+  ['Words alone', false, false],
+] as const;
+
+export function MessagePart({ rule, site, cameras, change }: PartProps) {
+  const message = rule.message ?? {};
+  const now = { picture: message.picture ?? true, description: message.description ?? false };
+  const set = (next: NonNullable<Rule['message']>) => change({ ...rule, message: { ...now, ...next } });
+  const write = (key: 'title' | 'text', words: string) => {
+    const { [key]: _old, ...rest } = { ...message, ...now };
+    change({ ...rule, message: words ? { ...rest, [key]: words } : rest });
+  };
+  const text = message.text ?? '';
+  const wrong = (words: string) => {
+    const unknown = unknownIn(words);
+    return unknown.length ? `{${unknown[0]}} is none of what can be filled in.` : undefined;
+  };
+  const example = exampleOf({ rule, site, cameras });
+  return (
+    <View style={{ gap: 8 }}>
+      <OneOf
+        label="What is in the message?"
+        choices={kinds.map(([words]) => ({ value: words, words, testID: `choice-${words}` }))}
+        value={kinds.find(([, picture, description]) => now.picture === picture && now.description === description)![0]}
+        choose={(chosen) => {
+          const [, picture, description] = kinds.find(([words]) => words === chosen)!;
+          set({ ...message, picture, description });
+        }}
+        rows
+      />
+      <Field
+        label="Title"
+        value={message.title ?? ''}
+        onChangeText={(t) => write('title', t.slice(0, 80))}
+        placeholder={rule.name}
+        wrong={wrong(message.title ?? '')}
+        testID="message-title"
+      />
+      <Field
+        label="Text"
+        value={text}
+        onChangeText={(t) => write('text', t.slice(0, 200))}
+        wrong={wrong(text)}
+        help="Your own words; empty says what was seen, and where."
+        testID="message-text"
+      />
+      <Row>
+        {placeholders
+          .filter((p) => p !== 'sensor' && (p !== 'count' || rule.does.kind === 'count'))
+          .map((p) => (
+            <Button
+              key={p}
+              words={p}
+              label={`Fill in the ${p}`}
+              onPress={() => write('text', `${text}${text && !text.endsWith(' ') ? ' ' : ''}{${p}}`)}
+              testID={`fill-in-${p}`}
+            />
+          ))}
+      </Row>
+      <Card>
+        <Words bold>{(message.title && filledIn(message.title, example)) || rule.name}</Words>
+        <Words testID="message-example">{(text && filledIn(text, example)) || [example.class, example.camera].join(' · ')}</Words>
+      </Card>
+    </View>
+  );
+}
+
+/** An event as it may come. */
+function exampleOf({ rule, site, cameras }: Omit<PartProps, 'change'>): MessageValues {
+  const camera = cameras.find((c) => c.id === rule.cameras[0]);
+  const zone = camera?.zones.find((z) => z.id === (rule.does.zone ?? rule.does.to))?.name ?? camera?.name;
+  return {
+    rule: rule.name,
+    camera: camera?.name,
+    zone,
+    area: site.areas.find((a) => a.id === camera?.area)?.name,
+    class: rule.classes[0],
+    time: '14:02',
+    count:
+      rule.does.over !== undefined ? String(rule.does.over + 1) : rule.does.under !== undefined ? String(rule.does.under - 1) : undefined,
+    mode: site.modes.find((m) => m.id === rule.modes?.[0])?.name ?? site.modes[0]?.name,
+  };
+}

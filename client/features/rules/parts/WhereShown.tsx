@@ -1,0 +1,27 @@
+// The picture of the rule's camera with what is drawn on it, and what the rule names brought out.
+
+import { View } from 'react-native';
+import { CameraPicture } from '../../../picture/CameraPicture';
+import { drawnLine, drawnZone, LineShape, ZoneShape } from '../../../picture/drawings';
+import type { PartProps } from '../PartSheet';
+
+export function WhereShown({ rule, cameras, children }: Pick<PartProps, 'rule' | 'cameras'> & { children?: React.ReactNode }) {
+  const camera = cameras.find((c) => c.id === rule.cameras[0]);
+  if (!camera) return null;
+  const named = [rule.does.zone, rule.does.from, rule.does.to];
+  return (
+    <View style={{ marginHorizontal: -16 }}>
+      <CameraPicture camera={camera} words={`${camera.name}, with its zones`}>
+        {camera.zones
+          .filter((z) => z.purpose === 'watch')
+          .map((z) => (
+            <ZoneShape key={z.id} zone={drawnZone(z)} chosen={named.includes(z.id)} />
+          ))}
+        {(camera.lines ?? []).map((l) => (
+          <LineShape key={l.id} line={drawnLine(l)} chosen={l.id === rule.does.line} />
+        ))}
+        {children}
+      </CameraPicture>
+    </View>
+  );
+}

@@ -1,0 +1,90 @@
+// What keeps a rule from being switched on, in words, each with the part of its sentence that mends it.
+
+import type { Line, Rule, SiteFile, Zone } from '../site';
+import { listed } from '../words';
+
+export type RuleCamera = {
+  readonly id: string;
+  readonly name: string;
+  readonly area: string;
+  readonly zones?: readonly Pick<Zone, 'id' | 'name' | 'purpose'>[] | undefined;
+  readonly lines?: readonly Pick<Line, 'id' | 'name'>[] | undefined;
+  readonly aim?: unknown;
+};
+
+/** What a rule is made of. */
+export type RulePlace = {
+  readonly cameras: readonly RuleCamera[];
+  readonly modes: readonly { readonly id: string; readonly name: string; readonly armed: boolean }[];
+  readonly hours: readonly { readonly id: string; readonly name: string; readonly outside?: string | undefined }[];
+  readonly known: NonNullable<SiteFile['known']>;
+};
+
+export type Lack = {
+  readonly part:
+    'cameras' | 'classes' | 'does' | 'zone' | 'from' | 'to' | 'line' | 'number' | 'metres' | 'returning' | 'size' | 'modes' | 'tell';
+  readonly words: string;
+};
+
+/** In the order of the sentence; nothing for a rule that can be switched on. A rule of sensors is told by its sensors. */
+export function lacksOf(rule: Rule, place: Pick<RulePlace, 'cameras' | 'known'>): Lack[] {
+  const { does } = rule;
+  const isOfSensors = does.kind === 'reports';
+  return [
+    ...(rule.classes.length === 0 && !isOfSensors ? [{ part: 'classes', words: 'It does not say what it is about.' } as const] : []),
+    ...(rule.cameras.length === 0 && !isOfSensors ? [{ part: 'cameras', words: 'No camera watches for it.' } as const] : []),
+    ...doesLacks(rule, place),
+    ...placeLacks(rule, place),
+    ...(rule.modes?.length === 0 ? [{ part: 'modes', words: 'It is on in no mode.' } as const] : []),
+    ...(rule.tell?.length ? [] : [{ part: 'tell', words: 'It tells nobody.' } as const]),
+  ];
+}
+
+function doesLacks({ does }: Rule, { known }: Pick<RulePlace, 'known'>): Lack[] {
+  switch (does.kind) {
+    case 'goes':
+      return [
+        ...(does.from === undefined ? [{ part: 'from', words: 'It does not say from which zone.' } as const] : []),
+        ...(does.to === undefined ? [{ part: 'to', words: 'It does not say to which zone.' } as const] : []),
+        ...(does.from !== undefined && does.from === does.to
+          ? [{ part: 'to', words: 'It goes to the zone that it comes from.' } as const]
+          : []),
+      ];
+    case 'crosses':
+      return does.line === undefined ? [{ part: 'line', words: 'It does not say which line.' }] : [];
+    case 'count':
+      return (does.over === undefined) === (does.under === undefined) ? [{ part: 'number', words: 'It does not say how many.' }] : [];
+    case 'approaches':
+      return does.metres === undefined ? [{ part: 'metres', words: 'It does not say how near.' }] : [];
+    case 'returns': {
+      const by = does.by ?? 'plate';
+      const able = known.filter((k) => (by === 'plate' ? k.plate : (k.fields as Record<string, string> | undefined)?.[by]) !== undefined);
+      return able.length === 0 ? [{ part: 'returning', words: `Nothing is known by its ${by}.` }] : [];
+    }
+    default:
+      return [];
+  }
+}
+
+/** Zones and lines must be on every camera that watches; metres are known where a camera is aimed. */
+function placeLacks(rule: Rule, place: Pick<RulePlace, 'cameras'>): Lack[] {
+  const { does } = rule;
+  const cameras = place.cameras.filter((c) => rule.cameras.includes(c.id));
+  const without = (has: (c: RuleCamera) => boolean) => cameras.filter((c) => !has(c)).map((c) => c.name);
+  const zones = (['zone', 'from', 'to'] as const).flatMap((part): Lack[] => {
+    const asked = does[part];
+    if (asked === undefined) return [];
+    const names = without((c) => (c.zones ?? []).some((z) => z.id === asked && z.purpose === 'watch'));
+    return names.length ? [{ part, words: `${listed(names, 'and')} has no zone ${asked}.` }] : [];
+  });
+  const lines = does.line === undefined ? [] : without((c) => (c.lines ?? []).some((l) => l.id === does.line));
+  const unaimed = without((c) => c.aim !== undefined && c.aim !== null);
+  const asksMetres = [...(does.kind === 'approaches' ? ['metres' as const] : []), ...(rule.size?.metres ? ['size' as const] : [])];
+  return [
+    ...zones,
+    ...(lines.length ? [{ part: 'line', words: `${listed(lines, 'and')} has no line ${does.line}.` } as const] : []),
+    ...(unaimed.length
+      ? asksMetres.map((part): Lack => ({ part, words: `It asks for metres, and ${listed(unaimed, 'and')} is not aimed.` }))
+      : []),
+  ];
+}

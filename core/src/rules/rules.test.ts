@@ -1,0 +1,72 @@
+import { doesOf, filledIn, lacksOf, othersLike, suggestionsOf, unknownIn, type RulePlace } from '.';
+import { checkSite } from '../check';
+import type { Rule, SiteFile } from '../site';
+import { siteWith } from '../testing';
+
+const file = siteWith().file;
+const [comesIn] = file.rules as [Rule];
+const place: RulePlace = { cameras: file.cameras, modes: file.modes!, hours: file.hours!, known: [] };
+const lacks = (change: Partial<Rule>) => lacksOf({ ...comesIn, ...change } as Rule, place).map((l) => [l.part, l.words]);
+
+test.each<[string, Partial<Rule>, [string, string][]]>([
+  ['a whole one', {}, []],
+  ['nothing that it is about', { classes: [] }, [['classes', 'It does not say what it is about.']]],
+  ['no camera', { cameras: [] }, [['cameras', 'No camera watches for it.']]],
+  ['no end of the way', { does: { kind: 'goes', from: 'lane' } }, [['to', 'It does not say to which zone.']]],
+  ['a way to where it began', { does: { kind: 'goes', from: 'lane', to: 'lane' } }, [['to', 'It goes to the zone that it comes from.']]],
+  ['a zone of another camera', { cameras: ['gate', 'side'] }, [['from', 'Side has no zone lane.'], ['to', 'Side has no zone yard.']]], // prettier-ignore
+  ['an ignored part as a zone', { does: { kind: 'stays', zone: 'hedge' } }, [['zone', 'Gate has no zone hedge.']]],
+  ['no line', { does: { kind: 'crosses' } }, [['line', 'It does not say which line.']]],
+  ['a line that is not there', { does: { kind: 'crosses', line: 'ditch' } }, [['line', 'Gate has no line ditch.']]],
+  ['no number', { does: { kind: 'count' } }, [['number', 'It does not say how many.']]],
+  ['metres without an aim', { does: { kind: 'approaches', metres: 5 } }, [['metres', 'It asks for metres, and Gate is not aimed.']]],
+  ['nothing known', { does: { kind: 'returns' } }, [['returning', 'Nothing is known by its plate.']]],
+  ['no mode, nobody to tell', { modes: [], tell: [] }, [['modes', 'It is on in no mode.'], ['tell', 'It tells nobody.']]], // prettier-ignore
+])('%s', (_what, change, expected) => expect(lacks(change)).toEqual(expected));
+
+/** The site with one rule more, as it would be saved. */
+const withRule = (rule: Rule): SiteFile => ({ ...file, rules: [...file.rules!, rule] });
+
+test('zones that no rule names, cameras that none looks at, and hours that nothing uses are suggested; each can be saved as it is', () => {
+  const more: SiteFile = structuredClone(file);
+  more.cameras[0]!.zones!.push({ id: 'racks', name: 'Racks', purpose: 'watch', polygon: [[0, 0], [0.2, 0], [0.2, 0.3]] }); // prettier-ignore
+  more.hours!.push({ id: 'night', name: 'At night', weekly: { mon: ['22:00-06:00'] } });
+  const found = suggestionsOf({ ...place, cameras: more.cameras, hours: more.hours! }, more.rules!);
+  expect(found.map((s) => s.words)).toEqual(['No rule names Racks of Gate.', 'No rule looks at Side.', 'Nothing hangs on At night.']);
+  expect(found[0]!.rule).toMatchObject({ cameras: ['gate'], does: { kind: 'stays', zone: 'racks' }, modes: ['shut'] });
+  for (const { rule } of found) {
+    expect(lacksOf(rule, { ...place, cameras: more.cameras })).toEqual([]);
+    expect(checkSite({ ...more, rules: [...more.rules!, rule] })).toMatchObject({ ok: true });
+  }
+});
+
+test('another like it has a name and an id of its own, and all else alike', () => {
+  const second = othersLike(comesIn, file.rules!);
+  const third = othersLike(second, [...file.rules!, second]);
+  expect([second.name, second.id, third.name]).toEqual(['Somebody comes in 2', 'somebody-comes-in-2', 'Somebody comes in 3']);
+  expect({ ...second, id: comesIn.id, name: comesIn.name }).toEqual(comesIn);
+  expect(checkSite(withRule(second))).toMatchObject({ ok: true });
+});
+
+test.each(['appears', 'stays', 'count', 'empty'] as const)('turned into %s it keeps where it was, and can be saved', (kind) => {
+  const rule = { ...comesIn, id: 'other', does: doesOf(kind, comesIn.does) };
+  expect(rule.does).toMatchObject({ kind, zone: 'yard' });
+  expect(lacksOf(rule, place)).toEqual([]);
+  expect(checkSite(withRule(rule))).toMatchObject({ ok: true });
+});
+
+test('turned back and forth it keeps its way', () => {
+  expect(doesOf('goes', comesIn.does)).toEqual({ kind: 'goes', from: 'lane', to: 'yard' });
+  expect(doesOf('stays', { kind: 'appears', zone: 'yard' })).toEqual({ kind: 'stays', zone: 'yard', seconds: 5 });
+  expect(doesOf('count', { kind: 'stays', zone: 'yard', seconds: 9 })).toEqual({ kind: 'count', zone: 'yard', seconds: 9, over: 1 });
+});
+
+test('placeholders are filled in; what an event does not have is left out; an unknown one is a fault', () => {
+  const values = { zone: 'Racks', time: '22:04', count: undefined };
+  expect(filledIn('The dog waits at {zone}, {time}', values)).toBe('The dog waits at Racks, 22:04');
+  expect(filledIn('{count} people at {zone} .', values)).toBe('people at Racks.');
+  expect(filledIn('{zone}'.repeat(3), { zone: '{time}' })).toBe('{time}{time}{time}');
+  expect(unknownIn('{zone} {who} {}')).toEqual(['who', '']);
+  const wrong = checkSite(withRule({ ...comesIn, id: 'other', message: { text: 'Look: {who}' } }));
+  expect(wrong).toMatchObject({ ok: false, faults: [{ path: 'rules/1/message/text', wrong: '{who} is no placeholder' }] });
+});

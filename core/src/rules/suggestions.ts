@@ -1,0 +1,94 @@
+// Rules that might be made: of zones that no rule names, of hours that nothing uses, and others like one that is there.
+
+import type { Rule } from '../site';
+import { idOf } from '../words';
+import type { RuleCamera, RulePlace } from './lacks';
+
+export type Suggestion = {
+  /** Why it is suggested. */
+  readonly words: string;
+  readonly rule: Rule;
+};
+
+const stayingSeconds = 5;
+const usualRestSeconds = 300;
+
+/** @param rules those that are there */
+export function suggestionsOf(place: RulePlace, rules: readonly Rule[]): Suggestion[] {
+  const ids = rules.map((r) => r.id);
+  const armed = place.modes.filter((m) => m.armed).map((m) => m.id);
+  const ruleOf = (name: string, camera: RuleCamera, more: Partial<Rule> & Pick<Rule, 'does'>): Rule => ({
+    id: idOf(name, ids, 'rule'),
+    name,
+    cameras: [camera.id],
+    classes: ['person'],
+    ...(armed.length ? { modes: armed } : {}),
+    restSeconds: usualRestSeconds,
+    message: { picture: true, description: false },
+    tell: [{ to: 'owner', by: 'push' }],
+    ...more,
+  });
+  const named = (camera: RuleCamera, zone: string) =>
+    rules.some((r) => r.cameras.includes(camera.id) && [r.does.zone, r.does.from, r.does.to].includes(zone));
+  const zones = place.cameras.flatMap((camera) =>
+    (camera.zones ?? [])
+      .filter((z) => z.purpose === 'watch' && !named(camera, z.id))
+      .map((z): Suggestion => ({
+        words: `No rule names ${z.name} of ${camera.name}.`,
+        rule: ruleOf(`Somebody stays in ${z.name}`, camera, { does: { kind: 'stays', zone: z.id, seconds: stayingSeconds } }),
+      })),
+  );
+  const first = place.cameras[0];
+  const used = new Set([...rules.map((r) => r.hours), ...place.hours.map((h) => h.outside)]);
+  const hours = place.hours
+    .filter((h) => first && !used.has(h.id))
+    .map((h): Suggestion => ({
+      words: `Nothing hangs on ${h.name}.`,
+      rule: ruleOf(`Somebody appears, ${h.name}`, first!, { does: { kind: 'appears' }, hours: h.id }),
+    }));
+  const unwatched = place.cameras
+    .filter((c) => !(c.zones ?? []).some((z) => z.purpose === 'watch') && !rules.some((r) => r.cameras.includes(c.id)))
+    .map((c): Suggestion => ({
+      words: `No rule looks at ${c.name}.`,
+      rule: ruleOf(`Somebody at ${c.name}`, c, { does: { kind: 'appears' } }),
+    }));
+  return [...zones, ...unwatched, ...hours];
+}
+
+/** Another like it, with a name and an id of its own; off until it is saved so. */
+export function othersLike(rule: Rule, rules: readonly Rule[]): Rule {
+  const names = new Set(rules.map((r) => r.name));
+  const base = rule.name.replace(/ \d+$/, '').slice(0, 70);
+  let n = 2;
+  while (names.has(`${base} ${n}`)) n++;
+  const name = `${base} ${n}`;
+  return { ...rule, id: idOf(name, rules.map((r) => r.id), 'rule'), name }; // prettier-ignore
+}
+
+/** Another behaviour, with what of the old one it can keep. */
+export function doesOf(kind: Rule['does']['kind'], before: Rule['does']): Rule['does'] {
+  const zone = before.zone ?? before.to ?? before.from;
+  const where = zone === undefined ? {} : { zone };
+  const long = {
+    ...(before.seconds === undefined ? {} : { seconds: before.seconds }),
+    ...(before.frames === undefined ? {} : { frames: before.frames }),
+  };
+  switch (kind) {
+    case 'goes':
+      return { kind, ...(before.from ? { from: before.from } : {}), ...(zone && zone !== before.from ? { to: zone } : {}) };
+    case 'crosses':
+      return { kind, ...(before.line ? { line: before.line } : {}), direction: before.direction ?? 'both' };
+    case 'count':
+      return { kind, ...where, ...long, ...(before.under !== undefined ? { under: before.under } : { over: before.over ?? 1 }) };
+    case 'approaches':
+      return { kind, ...where, ...long, metres: before.metres ?? 5 };
+    case 'returns':
+      return { kind, ...where, ...long, by: before.by ?? 'plate', known: before.known ?? true };
+    case 'stays':
+      return { kind, ...where, ...(Object.keys(long).length ? long : { seconds: stayingSeconds }) };
+    case 'reports':
+      return before;
+    default:
+      return { kind, ...where, ...long };
+  }
+}
