@@ -11,6 +11,7 @@ import { connectRoutes } from './connect/routes';
 import { eventRoutes } from './events/routes';
 import { healthRoutes } from './health/routes';
 import { hoursRoutes } from './hours/routes';
+import { modeRoutes } from './modes/routes';
 import { outgoingRoutes } from './outgoing/routes';
 import { pairingRoutes } from './pairing/routes';
 import { phoneRoutes } from './phones/routes';
@@ -28,6 +29,7 @@ export const allRoutes = (services: Services): Route[] => [
   ...accessRoutes(services),
   ...siteRoutes(services),
   ...hoursRoutes(services),
+  ...modeRoutes(services),
   ...cameraRoutes(services),
   ...cameraPictureRoutes(services),
   ...drawingRoutes(services),

@@ -21,6 +21,10 @@ const table = `
   set up   get    /api/site/versions/:version
   set up   post   /api/site/versions/:version/put-back
   all      put    /api/areas/:area/mode
+  all      put    /api/areas/mode
+  all      get    /api/modes
+  set up   put    /api/modes
+  all      get    /api/modes/:mode/arming
   all      get    /api/logbook
   all      get    /api/hours
   set up   put    /api/hours/:hours

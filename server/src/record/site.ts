@@ -5,6 +5,7 @@ import { editSite, readSite, type SiteEdit, type SitePath } from '@nibber/core/c
 import { changesAt, putBack, siteChanges } from '@nibber/core/difference';
 import { compileSite, type CompiledSite, type SiteFile } from '@nibber/core/site';
 import { faultLine, Trouble, type Fault } from '@nibber/core/trouble';
+import { listed } from '@nibber/core/words';
 import type { Clock } from '../place/clock';
 import { letGoOfGone } from './cameras';
 import type { Record } from './index';
@@ -50,6 +51,8 @@ export type SiteBook = {
   /** Makes a person who owns the place; `also` is told who, in the same transaction. */
   addOwner(name: string, also: (person: string, transaction: Transaction) => Promise<unknown>): Promise<void>;
   setMode(area: string, mode: string, by: string): Promise<void>;
+  /** Several areas as one step: all of them, or none. @throws Trouble for an area or a mode that is not there */
+  setModes(areas: readonly string[], mode: string, by: string): Promise<void>;
   onChange(listener: (change: SiteChange) => void): void;
 };
 
@@ -132,6 +135,23 @@ export async function openSiteBook(record: Record, clock: Clock): Promise<SiteBo
       changes.map((c) => ({ path: c.path, wrong: c.words, allowed: `as it was in version ${from}` })),
     );
   };
+  const setModes = async (areas: readonly string[], mode: string, by: string) => {
+    const names = areas.map((area) => {
+      const name = file.areas.find((a) => a.id === area)?.name;
+      if (!name) throw new Trouble('not-found', `There is no area ${area}.`, `Areas: ${file.areas.map((a) => a.id).join(', ')}.`);
+      return name;
+    });
+    const modeName = compiled.modeNames.get(mode);
+    if (!modeName) throw new Trouble('bad-input', `There is no mode ${mode}.`, `Modes: ${[...compiled.modeNames.keys()].join(', ')}.`);
+    const since = clock.now();
+    const changes = areas.map((area) => ({ area, mode, since, by }));
+    await record.write(async (transaction) => {
+      for (const change of changes) await areaModes.upsert(change, { transaction });
+      await record.logbook.note(transaction, since, by, `set ${listed(names, 'and')} to ${modeName}`);
+    });
+    modes = [...modes.filter((m) => !areas.includes(m.area)), ...changes];
+    changes.forEach((change) => listeners.forEach((l) => l({ kind: 'mode', change })));
+  };
   const everything: SitePath = [];
   return {
     get file() {
@@ -209,19 +229,8 @@ export async function openSiteBook(record: Record, clock: Clock): Promise<SiteBo
           also: (transaction) => also(id, transaction),
         });
       }),
-    async setMode(area, mode, by) {
-      const areaName = file.areas.find((a) => a.id === area)?.name;
-      if (!areaName) throw new Trouble('not-found', `There is no area ${area}.`, `Areas: ${file.areas.map((a) => a.id).join(', ')}.`);
-      const modeName = compiled.modeNames.get(mode);
-      if (!modeName) throw new Trouble('bad-input', `There is no mode ${mode}.`, `Modes: ${[...compiled.modeNames.keys()].join(', ')}.`);
-      const change = { area, mode, since: clock.now(), by };
-      await record.write(async (transaction) => {
-        await areaModes.upsert(change, { transaction });
-        await record.logbook.note(transaction, change.since, by, `set ${areaName} to ${modeName}`);
-      });
-      modes = [...modes.filter((m) => m.area !== area), change];
-      listeners.forEach((l) => l({ kind: 'mode', change }));
-    },
+    setMode: (area, mode, by) => setModes([area], mode, by),
+    setModes,
     onChange: (listener) => void listeners.push(listener),
   };
 }

@@ -1,0 +1,82 @@
+// Modes: which there are, what each will do, and in which one areas are.
+
+import { armingOf } from '@nibber/core/arming';
+import { makeSwitchPlan, nextSwitch, warningsOf } from '@nibber/core/modes';
+import { Trouble } from '@nibber/core/trouble';
+import { editedFrom, route, type Route } from '../route';
+import { list, named, object, text, typed } from '../schema';
+import type { Services } from '../services';
+import { areaMode, instant, siteParts, version } from '../shapes';
+
+const arming = named('Arming', object({ rules: list(object({ id: text, name: text })), inTheWay: list(text) }));
+const warning = named('ModeWarning', object({ kind: text, about: text, words: text, remedy: text }));
+const planned = named('PlannedSwitch', object({ area: text, mode: text, at: instant }));
+const ids = { type: 'array', items: typed(40), minItems: 1, maxItems: 200, uniqueItems: true } as const;
+
+export function modeRoutes({ site, clock, cameras }: Pick<Services, 'site' | 'clock' | 'cameras'>): Route[] {
+  const next = (area: string) => {
+    const entry = (site.file.switching ?? []).find((s) => s.areas.includes(area));
+    const { timezone: zone, latitude, longitude } = site.file.site;
+    const found = entry && nextSwitch(makeSwitchPlan({ zone, latitude, longitude }, entry), clock.now());
+    return found ? [{ area, mode: found.mode, at: found.at }] : [];
+  };
+  return [
+    route({
+      method: 'get',
+      path: '/api/modes',
+      may: 'look',
+      summary: 'The modes, what is amiss in them, and the next planned switch of each area: a person’s command holds until then',
+      answer: object({ modes: siteParts.modes, warnings: list(warning), planned: list(planned), version, now: instant }),
+      handle: async () => ({
+        modes: site.file.modes ?? [],
+        warnings: warningsOf(site.file),
+        planned: site.file.areas.flatMap((a) => next(a.id)),
+        version: site.version,
+        now: clock.now(),
+      }),
+    }),
+    route({
+      method: 'put',
+      path: '/api/modes',
+      may: 'set up',
+      summary: 'Replace the modes: their names, their order, which are armed',
+      edits: true,
+      body: object({ modes: siteParts.modes }),
+      answer: object({ modes: siteParts.modes, version }),
+      async handle({ request, body, visitor }) {
+        if (body.modes.length === 0) throw new Trouble('bad-input', 'A site has at least one mode.', 'Keep one; nothing was changed.');
+        await site.edit([[['modes'], body.modes]], { by: visitor.name, what: 'changed the modes', from: editedFrom(request) });
+        return { modes: site.file.modes ?? [], version: site.version };
+      },
+    }),
+    route({
+      method: 'get',
+      path: '/api/modes/:mode/arming',
+      may: 'arm',
+      summary: 'What a mode will do in some areas (`areas`, by commas; all of them if absent), and what is in its way',
+      query: object({ areas: typed(2000) }, ['areas']),
+      answer: arming,
+      async handle({ params, query }) {
+        if (!site.compiled.modeNames.has(params.mode))
+          throw new Trouble('not-found', `There is no mode ${params.mode}.`, 'Load the page again.');
+        const areas = query.areas?.split(',') ?? site.file.areas.map((a) => a.id);
+        return armingOf(site.file, params.mode, areas, (camera) => {
+          const health = cameras.health(camera);
+          return health?.state === 'silent' ? (health.trouble ?? '') : undefined;
+        });
+      },
+    }),
+    route({
+      method: 'put',
+      path: '/api/areas/mode',
+      may: 'arm',
+      summary: 'Set the mode of several areas as one step',
+      body: object({ areas: ids, mode: typed(40) }),
+      answer: list(areaMode),
+      async handle({ body, visitor }) {
+        await site.setModes(body.areas, body.mode, visitor.name);
+        return site.modes;
+      },
+    }),
+  ];
+}
