@@ -24,6 +24,8 @@ test('the owner signs in, and a wrong password is said to be wrong', async () =>
 test('closed, a person who comes from the lane into the yard is on the phone with a picture, then with a sentence', async () => {
   const { browser } = world;
   await browser.press('mode-closed');
+  await browser.reads('Nothing is in the way.');
+  await browser.press('arm');
   await browser.reads('Landing: Closed');
   const [notice] = await sendUntil(world, 'ada', 'lane-to-yard', async () => {
     const { notifications } = await world.pocket();

@@ -20,6 +20,7 @@ type Violation = { id: string; nodes: { html: string; failureSummary: string }[]
 /** An address; what is pressed there, and what comes up then. */
 const screens: readonly (readonly [path: string, press?: string, until?: string])[] = [
   ['/'],
+  ['/', 'mode-closed', 'arm'],
   ['/events'],
   ['/moment'],
   ['/cameras'],
@@ -44,6 +45,7 @@ const screens: readonly (readonly [path: string, press?: string, until?: string]
   ['/site/people'],
   ['/site/hours'],
   ['/site/modes'],
+  ['/site/modes', 'edit-mode-closed', 'mode-name'],
   ['/site/channels'],
   ['/site/services'],
   ['/site/storage'],

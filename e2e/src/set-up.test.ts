@@ -247,3 +247,34 @@ test('another like it marks what differs, and a rule is removed with an undo', a
   await waitFor(async () => ((await names()).includes('Somebody waits 2') ? true : undefined));
   expect(await browser.consoleErrors()).toEqual([]);
 });
+
+test('modes: one more is made, warns until a rule is on in it, and says before it is armed what it will do', async () => {
+  const { browser } = world;
+  await go('/site/modes');
+  await browser.press('new-mode');
+  await browser.type('mode-name', 'Night');
+  await browser.press('save-mode');
+  await browser.reads('Night arms, and no rule is on in it.');
+  await go('/');
+  await browser.press('mode-night');
+  await browser.reads('No rule is on in it: nobody will be told of anything.');
+  await browser.press('arm-cancel');
+  await go('/site/modes');
+  await browser.press('on-comes-in-night');
+  await browser.driver.wait(async () => !((await browser.driver.executeScript('return document.body.innerText')) as string).includes('Night arms,')); // prettier-ignore
+  await go('/');
+  await browser.press('mode-night');
+  await browser.reads('What it will do');
+  await browser.press('arm');
+  type Site = { areaModes: { mode: string; by: string }[] };
+  const mode = async () => (await world.api<Site>('/api/site')).areaModes[0]!;
+  await waitFor(async () => ((await mode()).mode === 'night' ? true : undefined));
+  // A command holds until the plan's next switch, which the screen says.
+  const { text } = await world.api<{ text: string }>('/api/site/file');
+  const switching = 'switching:\n  - { id: morning, areas: [landing], weekly: { wed: ["21:30 open"] } }\n';
+  await world.api('/api/site/file', 'PUT', { text: text.replace('modes:', `${switching}modes:`) });
+  await browser.reads('Until 21:30, when the plan sets Open.');
+  await world.setTime('21:31');
+  await waitFor(async () => ((await mode()).mode === 'open' ? true : undefined));
+  expect((await mode()).by).toBe('the plan');
+});

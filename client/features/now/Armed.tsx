@@ -4,23 +4,21 @@ import { View } from 'react-native';
 import type { Rule } from '@nibber/core/site';
 import { Card } from '../../ui/Surface';
 import { ago } from '../../ui/times';
-import { OneOf } from '../../ui/Choices';
-import { useSay } from '../../ui/Messages';
 import { Words } from '../../ui/Words';
-import { troubleWords, useSetModeMutation } from '../../state/api';
+import { useModesQuery } from '../../state/api/modes';
 import type { CameraAnswer, Site } from '../../state/api/types';
 import { useNow } from '../../state/useNow';
+import { ModeChoice } from './ModeChoice';
+
+/** Once a planned switch has been, the next one is asked for. */
+const plannedMs = 60_000;
 
 type Props = { area: Site['areas'][number]; site: Site; rules: readonly Rule[]; cameras: readonly CameraAnswer[] };
 
 export function Armed({ area, site, rules, cameras }: Props) {
   const now = useNow();
-  const [setMode, state] = useSetModeMutation();
-  const say = useSay();
-  const set = async (mode: string) => {
-    const { error } = await setMode({ area: area.id, mode });
-    if (error) say(troubleWords(error) ?? '');
-  };
+  const { data } = useModesQuery(undefined, { pollingInterval: plannedMs });
+  const planned = data?.planned.find((p) => p.area === area.id);
   const current = site.areaModes.find((m) => m.area === area.id);
   const mode = site.modes.find((m) => m.id === current?.mode);
   const here = rules.filter((r) => r.cameras.some((c) => cameras.find((k) => k.id === c)?.area === area.id));
@@ -38,14 +36,12 @@ export function Armed({ area, site, rules, cameras }: Props) {
         ) : null}
       </View>
       <Words tone={mode?.armed && active.length === 0 ? 'attentionInk' : 'second'}>{meaning(active, mode?.armed ?? false, site)}</Words>
-      <OneOf
-        label={`Mode of ${area.name}`}
-        choices={site.modes.map((m) => ({ value: m.id, words: m.name, testID: `mode-${m.id}` }))}
-        value={current?.mode}
-        choose={(mode) => void set(mode)}
-        disabled={state.isLoading}
-        wide
-      />
+      {planned && (
+        <Words size="small" tone="second">
+          {`Until ${ago(planned.at, now, site.place.timezone)}, when the plan sets ${site.modes.find((m) => m.id === planned.mode)?.name ?? planned.mode}.`}
+        </Words>
+      )}
+      <ModeChoice site={site} areas={[area.id]} label={`Mode of ${area.name}`} current={current?.mode} testID="mode" />
     </Card>
   );
 }

@@ -13,6 +13,7 @@ import { serverTime } from '../../state/live';
 import { useNow } from '../../state/useNow';
 import { SieveOfADay } from '../sieve/SieveOfADay';
 import { Armed } from './Armed';
+import { ModeChoice } from './ModeChoice';
 import { CameraTile } from './CameraTile';
 import { Latest } from './Latest';
 import { NeedsAttention } from './NeedsAttention';
@@ -41,7 +42,26 @@ export function NowScreen() {
       ))}
     </View>
   );
-  const armed = site.areas.map((a) => <Armed key={a.id} area={a} site={site} rules={rules} cameras={cameras} />);
+  const modesNow = new Set(site.areaModes.map((m) => m.mode));
+  const armed = [
+    ...(site.areas.length > 1
+      ? [
+          <Card key="all">
+            <Words size="lead" bold heading={2}>
+              All areas
+            </Words>
+            <ModeChoice
+              site={site}
+              areas={site.areas.map((a) => a.id)}
+              label="Mode of all areas"
+              current={modesNow.size === 1 ? site.areaModes[0]?.mode : undefined}
+              testID="mode-of-all"
+            />
+          </Card>,
+        ]
+      : []),
+    ...site.areas.map((a) => <Armed key={a.id} area={a} site={site} rules={rules} cameras={cameras} />),
+  ];
   const sieveSheet = sieve && (
     <Card>
       <Words bold heading={2}>

@@ -36,7 +36,7 @@ test.each([
 
 test('a touch sets the mode; what the server refuses is said', async () => {
   const sent = answering({
-    'PUT /api/areas/landing/mode': {
+    'PUT /api/areas/mode': {
       status: 403,
       body: { error: { code: 'not-allowed', message: 'This is not yours to set.', remedy: 'Ask the owner.', faults: [] } },
     },
@@ -44,7 +44,36 @@ test('a touch sets the mode; what the server refuses is said', async () => {
   await draw(<Armed area={area} site={inMode('closed')} rules={[rule]} cameras={[yard]} />).drawn;
   await fireEvent.press(screen.getByTestId('mode-open'));
   await waitFor(() => expect(screen.getByText('This is not yours to set. Ask the owner.')).toBeTruthy());
-  expect(sent).toEqual([{ method: 'PUT', path: '/api/areas/landing/mode', body: { mode: 'open' } }]);
+  expect(sent.filter((s) => s.method === 'PUT')).toEqual([
+    { method: 'PUT', path: '/api/areas/mode', body: { areas: ['landing'], mode: 'open' } },
+  ]);
+});
+
+const modesAnswer = { modes: site.modes, warnings: [], planned: [{ area: 'landing', mode: 'open', at: Date.now() + 86_400_000 }], version: 1, now: Date.now() }; // prettier-ignore
+
+test('before a mode is armed it says what it will do and what is in the way; it can be left, or armed anyway', async () => {
+  const inTheWay = ['Yard gives no pictures. No picture for 5 s.'];
+  const sent = answering({
+    'GET /api/modes': { body: modesAnswer },
+    'GET /api/modes/closed/arming': { body: { rules: [{ id: 'comes-in', name: 'Somebody comes in' }], inTheWay } },
+    'PUT /api/areas/mode': { body: [] },
+  });
+  await draw(<Armed area={area} site={inMode('open')} rules={[rule]} cameras={[yard]} />).drawn;
+  await fireEvent.press(screen.getByTestId('mode-closed'));
+  await screen.findByText('Somebody comes in');
+  expect(screen.getByText(inTheWay[0]!)).toBeTruthy();
+  await fireEvent.press(screen.getByTestId('arm-cancel'));
+  expect(sent.some((s) => s.method === 'PUT')).toBe(false);
+  await fireEvent.press(screen.getByTestId('mode-closed'));
+  await screen.findByText('Arm anyway');
+  await fireEvent.press(screen.getByTestId('arm'));
+  await waitFor(() => expect(sent.find((s) => s.method === 'PUT')?.body).toEqual({ areas: ['landing'], mode: 'closed' }));
+});
+
+test('a command says until when it holds', async () => {
+  answering({ 'GET /api/modes': { body: modesAnswer } });
+  await draw(<Armed area={area} site={inMode('closed')} rules={[rule]} cameras={[yard]} />).drawn;
+  await screen.findByText(/^Until .*, when the plan sets Open\.$/);
 });
 
 test('what does not work is said with what it means', async () => {

@@ -5,7 +5,7 @@ import type { SerializedError } from '@reduxjs/toolkit';
 import { signedOut } from '../leaving';
 import type { Path } from '@nibber/core/caught';
 import type { Line, Rule, Zone } from '@nibber/core/site';
-import type { AreaMode, CameraAnswer, ListItem, LogEntry, Mark, Moment, Phone, ServerTrouble, Session, SieveOfADay, Site } from './types';
+import type { CameraAnswer, ListItem, LogEntry, Mark, Moment, Phone, ServerTrouble, Session, SieveOfADay, Site } from './types';
 
 export type EventFilter = { show: 'all' | 'told' | 'stopped'; camera?: string; cls?: string };
 
@@ -52,10 +52,6 @@ export const api = createApi({
       },
     }),
     site: build.query<Site, void>({ query: () => 'site', providesTags: ['Site'] }),
-    setMode: build.mutation<AreaMode[], { area: string; mode: string }>({
-      query: ({ area, mode }) => ({ url: `areas/${area}/mode`, method: 'PUT', body: { mode } }),
-      invalidatesTags: ['Site', 'Logbook'],
-    }),
     cameras: build.query<CameraAnswer[], void>({ query: () => 'cameras', providesTags: ['Cameras'] }),
     paths: build.query<{ days: number; paths: Path[] }, string>({ query: (camera) => `cameras/${camera}/paths` }),
     kept: build.query<{ tracks: number; events: number; clips: number; since: number | null }, string>({
@@ -117,7 +113,7 @@ export const api = createApi({
   }),
 });
 
-export const { useSessionQuery, useSignInMutation, useSignOutMutation, useSiteQuery, useSetModeMutation, useCamerasQuery, usePathsQuery, useKeptQuery, useForgetPastMutation, useSetDrawingsMutation, useRulesQuery, useSetRuleMutation, useRemoveRuleMutation, usePutBackMutation, useEventsInfiniteQuery, useMomentQuery, useSetMarkMutation, useSieveQuery, usePhonesQuery, useRemovePhoneMutation, useLogbookQuery } = api; // prettier-ignore
+export const { useSessionQuery, useSignInMutation, useSignOutMutation, useSiteQuery, useCamerasQuery, usePathsQuery, useKeptQuery, useForgetPastMutation, useSetDrawingsMutation, useRulesQuery, useSetRuleMutation, useRemoveRuleMutation, usePutBackMutation, useEventsInfiniteQuery, useMomentQuery, useSetMarkMutation, useSieveQuery, usePhonesQuery, useRemovePhoneMutation, useLogbookQuery } = api; // prettier-ignore
 
 /** What an error says to people: what happened, and what to do. */
 export function troubleWords(error: FetchBaseQueryError | SerializedError | undefined): string | undefined {

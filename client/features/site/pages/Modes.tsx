@@ -1,31 +1,97 @@
-// The modes that areas can be in, and in which each is now.
+// Modes: which rule is on in which, what is amiss, and the modes themselves, in their order.
 
+import { useState } from 'react';
+import type { Mode } from '@nibber/core/site';
+import { idOf } from '@nibber/core/words';
+import { troubleWords, usePutBackMutation, useRulesQuery, useSessionQuery } from '../../../state/api';
+import { useModesQuery, useSetModesMutation } from '../../../state/api/modes';
 import type { Site } from '../../../state/api/types';
-import { Card, Row } from '../../../ui/Surface';
+import { useSay } from '../../../ui/Messages';
+import { Attention, Button, Card, Row } from '../../../ui/Surface';
 import { Words } from '../../../ui/Words';
+import { ModeSheet } from '../../modes/ModeSheet';
+import { RulesByModes } from '../../modes/RulesByModes';
+import { Loading } from '../../shell/Loading';
 
 export function Modes({ site }: { site: Site }) {
+  const say = useSay();
+  const asked = [useModesQuery(), useRulesQuery()] as const;
+  const [{ data }, { data: rules }] = asked;
+  const { data: session } = useSessionQuery();
+  const [setModes] = useSetModesMutation();
+  const [putBack] = usePutBackMutation();
+  const [open, setOpen] = useState<Mode | 'new'>();
+  if (!data || !rules) return <Loading words="Reading" of={asked} isPart />;
+  const { modes, warnings, version } = data;
+  const mayEdit = session?.visitor?.role !== 'member';
+  const put = async (next: readonly Mode[]) => {
+    const answer = await setModes({ modes: next, version });
+    if (answer.error) return say(troubleWords(answer.error) ?? '');
+    say('The modes were changed.', { label: 'Undo', press: () => void putBack(answer.data.version) });
+  };
+  const save = (named: Pick<Mode, 'name' | 'armed'>) => {
+    if (open === 'new') return void put([...modes, { id: idOf(named.name, modes.map((m) => m.id), 'mode'), ...named }]); // prettier-ignore
+    void put(modes.map((m) => (m.id === open?.id ? { ...m, ...named } : m)));
+  };
+  const moved = (at: number, by: 1 | -1) => {
+    const next = [...modes];
+    next.splice(at + by, 0, next.splice(at, 1)[0]!);
+    void put(next);
+  };
+  const edited = open === 'new' ? undefined : open;
   return (
     <>
-      {site.modes.map((m) => {
-        const here = site.areas.filter((a) => site.areaModes.some((s) => s.area === a.id && s.mode === m.id));
-        return (
-          <Card key={m.id}>
-            <Row style={{ justifyContent: 'space-between' }}>
-              <Words bold heading={2}>
-                {m.name}
+      {warnings
+        .filter((w) => w.kind === 'armed-but-empty' || w.kind === 'rule-in-no-mode' || w.kind === 'hours-never-meet-modes')
+        .map((w) => (
+          <Attention key={w.words} words={`${w.words}. ${w.remedy}`} />
+        ))}
+      <Card>
+        <Words bold heading={2}>
+          Which rule is on in which mode
+        </Words>
+        {rules.rules.length === 0 ? (
+          <Words tone="second">No rule yet. Make one under Rules.</Words>
+        ) : (
+          <RulesByModes site={site} answer={rules} mayEdit={mayEdit} />
+        )}
+      </Card>
+      <Card>
+        <Row style={{ justifyContent: 'space-between' }}>
+          <Words bold heading={2}>
+            Modes
+          </Words>
+          {mayEdit && <Button glyph="add" words="New mode" onPress={() => setOpen('new')} testID="new-mode" />}
+        </Row>
+        {modes.map((m, i) => {
+          const here = site.areas.filter((a) => site.areaModes.some((s) => s.area === a.id && s.mode === m.id));
+          return (
+            <Row key={m.id} style={{ justifyContent: 'space-between', flexWrap: 'nowrap' }}>
+              <Words style={{ flex: 1 }}>
+                {`${m.name}, ${m.armed ? 'armed' : 'not armed'}${here.length ? `. Now: ${here.map((a) => a.name).join(', ')}` : ''}`}
               </Words>
-              <Words tone="second" size="small">
-                {m.armed ? 'armed' : 'not armed'}
-              </Words>
+              {mayEdit && (
+                <>
+                  <Button glyph="up" label={`${m.name}: up`} disabled={i === 0} onPress={() => moved(i, -1)} testID={`up-${m.id}`} />
+                  <Button glyph="edit" label={`Change ${m.name}`} onPress={() => setOpen(m)} testID={`edit-mode-${m.id}`} />
+                </>
+              )}
             </Row>
-            <Words tone={here.length ? 'work' : 'second'}>
-              {here.length ? `Now: ${here.map((a) => a.name).join(', ')}` : 'No area is in it now.'}
-            </Words>
-          </Card>
-        );
-      })}
-      <Words tone="second">An area is switched on Now.</Words>
+          );
+        })}
+        <Words size="small" tone="second">
+          The first one holds where nothing was set yet. Areas are set on Now.
+        </Words>
+      </Card>
+      {open !== undefined && (
+        <ModeSheet
+          mode={edited}
+          taken={modes.filter((m) => m !== edited).map((m) => m.name.toLowerCase())}
+          save={save}
+          remove={edited && modes.length > 1 ? () => void put(modes.filter((m) => m.id !== edited.id)) : undefined}
+          close={() => setOpen(undefined)}
+        />
+      )}
     </>
   );
 }

@@ -1,0 +1,55 @@
+// One mode: what it is called, whether it arms.
+
+import { useState } from 'react';
+import type { Mode } from '@nibber/core/site';
+import { Check } from '../../ui/Choices';
+import { Field } from '../../ui/Field';
+import { Footer } from '../../ui/Footer';
+import { Sheet } from '../../ui/Sheet';
+import { Button, Row } from '../../ui/Surface';
+
+type Props = {
+  /** Undefined for a new one. */
+  mode: Mode | undefined;
+  taken: readonly string[];
+  save: (named: Pick<Mode, 'name' | 'armed'>) => void;
+  remove: (() => void) | undefined;
+  close: () => void;
+};
+
+export function ModeSheet({ mode, taken, save, remove, close }: Props) {
+  const [name, setName] = useState(mode?.name ?? '');
+  const [armed, setArmed] = useState(mode?.armed ?? true);
+  const isTaken = taken.includes(name.trim().toLowerCase());
+  const canSave = name.trim() !== '' && !isTaken;
+  const done = () => canSave && (save({ name: name.trim(), armed }), close());
+  return (
+    <Sheet
+      title={mode ? mode.name : 'New mode'}
+      open
+      close={close}
+      footer={<Footer save={done} canSave={canSave} cancel={close} testID="save-mode" />}
+    >
+      <Field
+        label="Name"
+        value={name}
+        onChangeText={(t) => setName(t.slice(0, 80))}
+        wrong={isTaken ? 'Another mode is called so.' : undefined}
+        onSubmitEditing={done}
+        testID="mode-name"
+      />
+      <Check
+        words="Armed"
+        detail="Arming it says first what it will do"
+        checked={armed}
+        press={() => setArmed(!armed)}
+        testID="mode-armed"
+      />
+      {remove && (
+        <Row>
+          <Button words="Remove" onPress={() => (remove(), close())} testID="remove-mode" />
+        </Row>
+      )}
+    </Sheet>
+  );
+}

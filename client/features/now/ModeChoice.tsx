@@ -1,0 +1,81 @@
+// The mode of one area, or of several at once. Before one that arms is set it says what it will do, and what is in the way.
+
+import { useState } from 'react';
+import { troubleWords } from '../../state/api';
+import { useArmingQuery, useSetAreasMutation } from '../../state/api/modes';
+import type { Site } from '../../state/api/types';
+import { OneOf } from '../../ui/Choices';
+import { Footer } from '../../ui/Footer';
+import { useSay } from '../../ui/Messages';
+import { Sheet } from '../../ui/Sheet';
+import { Attention, Waiting } from '../../ui/Surface';
+import { Words } from '../../ui/Words';
+
+type Props = {
+  site: Site;
+  areas: readonly string[];
+  /** What it is the mode of. */
+  label: string;
+  current: string | undefined;
+  testID: string;
+};
+
+export function ModeChoice({ site, areas, label, current, testID }: Props) {
+  const say = useSay();
+  const [setAreas, state] = useSetAreasMutation();
+  const [asked, setAsked] = useState<string>();
+  const set = async (mode: string) => {
+    setAsked(undefined);
+    const { error } = await setAreas({ areas, mode });
+    if (error) say(troubleWords(error) ?? '');
+  };
+  const choose = (mode: string) => (site.modes.find((m) => m.id === mode)?.armed && mode !== current ? setAsked(mode) : void set(mode));
+  return (
+    <>
+      <OneOf
+        label={label}
+        choices={site.modes.map((m) => ({ value: m.id, words: m.name, testID: `${testID}-${m.id}` }))}
+        value={current}
+        choose={choose}
+        disabled={state.isLoading}
+        wide
+      />
+      {asked !== undefined && (
+        <Before site={site} areas={areas} mode={asked} set={() => void set(asked)} close={() => setAsked(undefined)} />
+      )}
+    </>
+  );
+}
+
+type BeforeProps = { site: Site; areas: readonly string[]; mode: string; set: () => void; close: () => void };
+
+function Before({ site, areas, mode, set, close }: BeforeProps) {
+  const { data, error } = useArmingQuery({ mode, areas });
+  const name = site.modes.find((m) => m.id === mode)?.name ?? mode;
+  const where = areas.map((a) => site.areas.find((k) => k.id === a)?.name ?? a).join(', ');
+  const isInTheWay = (data?.inTheWay.length ?? 0) > 0;
+  return (
+    <Sheet
+      title={`${name}: ${where}`}
+      open
+      close={close}
+      // What it will do is not waited for by whoever must arm.
+      footer={<Footer words={isInTheWay ? 'Arm anyway' : 'Arm'} save={set} canSave cancel={close} testID="arm" cancelTestID="arm-cancel" />}
+    >
+      {!data && !error && <Waiting words="Looking at the rules" />}
+      {error && <Attention words={troubleWords(error) ?? ''} />}
+      {data && data.rules.length > 0 && (
+        <>
+          <Words bold>What it will do</Words>
+          {data.rules.map((r) => (
+            <Words key={r.id}>{r.name}</Words>
+          ))}
+        </>
+      )}
+      {data?.inTheWay.map((words) => (
+        <Attention key={words} words={words} />
+      ))}
+      {data && !isInTheWay && <Words tone="second">Nothing is in the way.</Words>}
+    </Sheet>
+  );
+}
