@@ -60,7 +60,7 @@ export function RulesByModes({ site, answer: { rules, version }, mayEdit }: Prop
             </View>
             {site.modes.map((m) => {
               const isOn = rule.modes?.includes(m.id) ?? true;
-              const mark = <Icon source={isOn ? 'check' : 'remove'} size={20} color={isOn && rule.on !== false ? p.work : p.rule} />;
+              const mark = <Icon source={isOn ? 'check' : 'remove'} size={20} color={isOn && rule.on !== false ? p.work : p.second} />;
               return (
                 <View key={m.id} role="cell" style={{ width: cell }}>
                   {mayEdit ? (

@@ -62,7 +62,7 @@ export async function startKeeper(needs: KeeperNeeds): Promise<LiveKeeper> {
             // It may have been deleted while its clip was being made.
             if (!(await record.events.has(event, transaction))) return;
             const holding = { holder: 'event', holderId: event, role: 'clip', camera } as const;
-            if (file) await record.media.hold(transaction, file, { ...holding, takenAt: made.from });
+            if (file) await record.media.hold(transaction, { ...holding, takenAt: made.from, file });
             else await record.events.change(event, { clipTrouble: made.trouble }, transaction);
           };
         },
@@ -84,7 +84,7 @@ export async function startKeeper(needs: KeeperNeeds): Promise<LiveKeeper> {
   const keepTrack = async (thing: FollowedThing, picture: KeptFile, hasEvent: boolean, test: string | null, transaction: Transaction) => {
     await record.tracks.keep(trackRow(thing, hasEvent, test), transaction);
     const holding = { holder: 'track', holderId: thing.id, role: 'picture', camera: thing.view.camera } as const;
-    await record.media.hold(transaction, picture, { ...holding, takenAt: thing.best.picture.at });
+    await record.media.hold(transaction, { ...holding, takenAt: thing.best.picture.at, file: picture });
   };
 
   const eventRows = async (
@@ -109,10 +109,11 @@ export async function startKeeper(needs: KeeperNeeds): Promise<LiveKeeper> {
         await record.tracks.keepTrail({ ...passed.trail, track: thing.id, steps: [...passed.trail.steps] }, transaction);
       }
       await record.events.add(eventRow(site, id, passed, thing, test), transaction);
-      for (const [role, file] of Object.entries({ picture, marked, crop })) {
-        const holding = { holder: 'event', holderId: id, role, camera: view.camera, takenAt: best.picture.at } as const;
-        await record.media.hold(transaction, file, holding);
-      }
+      const holding = { holder: 'event', holderId: id, camera: view.camera, takenAt: best.picture.at } as const;
+      await record.media.hold(
+        transaction,
+        ...Object.entries({ picture, marked, crop }).map(([role, file]) => ({ ...holding, role, file })),
+      );
       const { alerts, jobs } = await whoIsTold(needs, id, passed, test !== null, transaction);
       await record.alerts.add(alerts, transaction);
       await record.jobs.add(jobs, clock.machine(), transaction);

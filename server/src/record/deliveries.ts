@@ -47,7 +47,8 @@ export function openDeliveries({ tables: { deliveries }, write }: Database, medi
         if (before) return { id: before.id, again: true };
         const id = randomUUID();
         await deliveries.create({ ...delivery, id, state: 'due' }, { transaction });
-        if (picture) await media.hold(transaction, picture, { holder: 'delivery', holderId: id, role: 'picture', camera, takenAt: at });
+        if (picture)
+          await media.hold(transaction, { holder: 'delivery', holderId: id, role: 'picture', camera, takenAt: at, file: picture });
         return { id, again: false };
       }),
     due: async (camera, most) =>

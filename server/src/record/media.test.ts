@@ -13,7 +13,7 @@ const holding = (holderId: string, role = 'picture') => ({ holder: 'event' as co
 const hold = (bytes: string, holderId: string, role?: string) =>
   record.media.using(async (keep) => {
     const file = await keep(Buffer.from(bytes), 'jpg');
-    await record.write((transaction) => record.media.hold(transaction, file, holding(holderId, role)));
+    await record.write((transaction) => record.media.hold(transaction, { ...holding(holderId, role), file }));
     return file.name;
   });
 const letGo = (...ids: string[]) => record.write((transaction) => record.media.letGo(transaction, 'event', ids));
@@ -41,7 +41,7 @@ test('a file that is in use stays while others let it go: it is held a moment la
     const file = await keep(Buffer.from('shared'), 'jpg');
     await letGo('old');
     expect(record.media.file(file.name)).toBeDefined();
-    await record.write((transaction) => record.media.hold(transaction, file, holding('new')));
+    await record.write((transaction) => record.media.hold(transaction, { ...holding('new'), file }));
     return file.name;
   });
   expect(record.media.file(name)).toBeDefined();

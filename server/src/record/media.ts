@@ -15,11 +15,13 @@ export type KeepFile = (bytes: Uint8Array, kind: FileKind) => Promise<KeptFile>;
 /** Of a holder, by role. */
 export type Held = { readonly [role: string]: { readonly name: string; readonly takenAt: Instant | null } | undefined };
 
+export type Holding = Omit<MediaRow, 'id' | 'name' | 'bytes'> & { readonly file: KeptFile };
+
 export type Media = {
   /** What is kept within `work` is safe until that is over; by then it is held, or nobody's. */
   using<T>(work: (keep: KeepFile) => Promise<T>): Promise<T>;
-  /** Notes who holds it, in place of what was held in that role. */
-  hold(transaction: Transaction, file: KeptFile, holding: Omit<MediaRow, 'id' | 'name' | 'bytes'>): Promise<void>;
+  /** Notes who holds which, in place of what was held in those roles. */
+  hold(transaction: Transaction, ...holdings: readonly Holding[]): Promise<void>;
   of(holder: MediaHolder, ids: readonly string[], transaction?: Transaction): Promise<ReadonlyMap<string, Held>>;
   /** Nobody of these holds anything from then on; files that no other holds are deleted once that is written. */
   letGo(transaction: Transaction, holder: MediaHolder, ids: readonly string[], role?: string): Promise<void>;
@@ -34,6 +36,13 @@ export type Media = {
 /** Another program may be writing beside this one, and hold what it wrote a moment later. */
 const orphanMs = 10 * 60_000;
 const atOnce = 400;
+
+const columns = ['name', 'bytes', 'role', 'holder', 'holderId', 'camera', 'takenAt'] as const;
+/** Adds those whose place is free, and says which. `WHERE true` keeps ON CONFLICT from being read as a join's. */
+const insertFree = (rows: number) =>
+  `WITH asked(${columns.join(', ')}) AS (VALUES ${Array.from({ length: rows }, () => `(${columns.map(() => '?').join(', ')})`).join(', ')})
+   INSERT INTO media (${columns.join(', ')}) SELECT * FROM asked WHERE true
+   ON CONFLICT (holder, holderId, role) DO NOTHING RETURNING holderId, role`;
 
 export function openMedia({ tables: { media }, sequelize, write }: Database, files: Files): Media {
   /** In use by how many: kept, and perhaps not held yet. */
@@ -65,12 +74,18 @@ export function openMedia({ tables: { media }, sequelize, write }: Database, fil
         used.forEach(settle);
       }
     },
-    async hold(transaction, { name, bytes }, holding) {
-      const { holder, holderId, role } = holding;
-      const before = await media.findOne({ where: { holder, holderId, role }, transaction });
-      if (before) await media.destroy({ where: { id: before.id }, transaction });
-      await media.create({ ...holding, name, bytes }, { transaction });
-      if (before && before.name !== name) await removeUnheld([before.name], transaction);
+    async hold(transaction, ...holdings) {
+      const rows = holdings.map(({ file, ...holding }) => ({ ...holding, ...file }));
+      // Nearly always nothing was held there: one statement for all of it, in what others wait for.
+      const values = rows.map((row) => columns.map((c) => row[c]));
+      const added = await sequelize.query<{ holderId: string; role: string }>(insertFree(rows.length), { replacements: values.flat(), type: QueryTypes.SELECT, transaction }); // prettier-ignore
+      for (const row of rows) {
+        const { holder, holderId, role } = row;
+        if (added.some((a) => a.holderId === holderId && a.role === role)) continue;
+        const before = await media.findOne({ where: { holder, holderId, role }, transaction, raw: true });
+        await media.update(row, { where: { holder, holderId, role }, transaction });
+        if (before && before.name !== row.name) await removeUnheld([before.name], transaction);
+      }
     },
     async of(holder, ids, transaction) {
       const found = new Map<string, { [role: string]: { name: string; takenAt: Instant | null } }>();

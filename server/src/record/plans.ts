@@ -14,7 +14,7 @@ export const openPlans = ({ tables, write }: Database, media: Media): Plans => (
       const held = await tables.media.findAll({ attributes: ['holderId'], where: { holder: 'plan' }, transaction, raw: true });
       const over = held.map((m) => m.holderId).filter((name) => name !== used && name !== picture.name);
       const holding = { holder: 'plan', role: 'picture', camera: null, takenAt: null } as const;
-      await media.hold(transaction, picture, { ...holding, holderId: picture.name });
+      await media.hold(transaction, { ...holding, holderId: picture.name, file: picture });
       await media.letGo(transaction, 'plan', over);
     }),
 });

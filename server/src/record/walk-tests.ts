@@ -23,7 +23,7 @@ export function openWalkTests({ tables: { walkTests }, write }: Database, media:
     keep: async (test) => void (await write((transaction) => walkTests.upsert(test, { transaction }))),
     holdPicture: (test, item, picture, camera, takenAt) =>
       write((transaction: Transaction) =>
-        media.hold(transaction, picture, { holder: 'walk test', holderId: test, role: itemRole(item), camera, takenAt }),
+        media.hold(transaction, { holder: 'walk test', holderId: test, role: itemRole(item), camera, takenAt, file: picture }),
       ),
     find: async (id) => (await walkTests.findByPk(id))?.get({ plain: true }),
     newest: async (most) => (await walkTests.findAll({ order: [['startedAt', 'DESC']], limit: most })).map((t) => t.get({ plain: true })),
