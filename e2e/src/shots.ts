@@ -39,11 +39,11 @@ async function main() {
     await look(moment, phone, 'light', 'moment-phone');
     await look(`/moment/${stopped.id}`, phone, 'dark', 'trail-phone-dark');
     await look('/events', phone, 'light', 'events-phone');
-    await look('/events', wide, 'light', 'events-wide');
-    await look('/rules', phone, 'light', 'rules-phone');
+    await look('/site/hours/opening', phone, 'light', 'hours-phone');
+    await look('/rules/comes-in', phone, 'light', 'rule-phone');
     await look('/rules', wide, 'light', 'rules-wide');
     await look('/site', phone, 'light', 'site-phone');
-    await look('/site/logbook', wide, 'light', 'site-wide');
+    await look('/site/file', wide, 'light', 'site-file-wide');
     await look('/cameras/new', phone, 'light', 'connect-phone', async () => {
       await browser.press(`found ${new URL(place.standins.stage).host} RM-200`);
       await browser.type('device-name', 'admin');
