@@ -11,7 +11,7 @@ import { useIsWide } from '../../ui/theme';
 import { OneOf } from '../../ui/Choices';
 import { Footer } from '../../ui/Footer';
 import { useSay } from '../../ui/Messages';
-import { Unsaved } from '../../ui/Unsaved';
+import { ChangedElsewhere, Unsaved } from '../../ui/Unsaved';
 import { Words } from '../../ui/Words';
 import { troubleWords, useSetDrawingsMutation } from '../../state/api';
 import { useAppDispatch, useAppSelector } from '../../state/store';
@@ -137,19 +137,11 @@ export function Draw({ camera, done }: { camera: CameraAnswer; done: (masksChang
         </Row>
       </Row>
       {isOlder && isChanged && (
-        <Attention
-          words={`What is drawn on ${camera.name} was changed elsewhere since this draft was begun. Saving it would write over that.`}
-        >
-          <Row>
-            <Button
-              words="Use what is there now"
-              main
-              onPress={() => dispatch(begin({ of: camera.id, version: camera.version, content: standing }))}
-              testID="draft-drop"
-            />
-            <Button words="Keep mine" onPress={() => dispatch(goOn({ version: camera.version, content: standing }))} testID="draft-go-on" />
-          </Row>
-        </Attention>
+        <ChangedElsewhere
+          what={`What is drawn on ${camera.name}`}
+          drop={() => dispatch(begin({ of: camera.id, version: camera.version, content: standing }))}
+          goOn={() => dispatch(goOn({ version: camera.version, content: standing }))}
+        />
       )}
       {isLeaving && <Unsaved discard={leave} goOn={() => setLeaving(false)} />}
       {stored && <DrawingPanel drawing={stored} set={set} remove={removeDrawing} />}

@@ -18,7 +18,7 @@ import { useSay } from '../../ui/Messages';
 import { Sheet } from '../../ui/Sheet';
 import { Attention, Button, Card, Empty, Row } from '../../ui/Surface';
 import { ago } from '../../ui/times';
-import { Unsaved } from '../../ui/Unsaved';
+import { ChangedElsewhere, Unsaved } from '../../ui/Unsaved';
 import { Words } from '../../ui/Words';
 import { Loading } from '../shell/Loading';
 import { DaySheet } from './DaySheet';
@@ -143,14 +143,7 @@ function Editor({ site, id, saved, others, version, now: at }: Props) {
           ))}
         </View>
       )}
-      {draft.isOlder && (
-        <Attention words={`${saved!.plan.name} was changed elsewhere since this draft was begun. Saving it would write over that.`}>
-          <Row>
-            <Button words="Use what is there now" main onPress={draft.end} testID="draft-drop" />
-            <Button words="Keep mine" onPress={draft.goOn} testID="draft-go-on" />
-          </Row>
-        </Attention>
-      )}
+      {draft.isOlder && <ChangedElsewhere what={saved!.plan.name} drop={draft.end} goOn={draft.goOn} />}
       {saving.isError && <Attention words={troubleWords(saving.error) ?? ''} />}
       {isLeaving && <Unsaved discard={leave} goOn={() => setLeaving(false)} />}
       {mayEdit && (

@@ -22,7 +22,7 @@ import { Field } from '../../ui/Field';
 import { DraftBar } from '../../ui/DraftBar';
 import { useSay } from '../../ui/Messages';
 import { Attention, Button, Card, Empty, Page, Row } from '../../ui/Surface';
-import { Unsaved } from '../../ui/Unsaved';
+import { ChangedElsewhere, Unsaved } from '../../ui/Unsaved';
 import { Words } from '../../ui/Words';
 import { Loading } from '../shell/Loading';
 import { OtherDraft } from '../shell/OtherDraft';
@@ -143,14 +143,7 @@ function Editor({ id, part: first, all, version, site, cameras }: Props) {
             ))}
         </Row>
       </Card>
-      {draft.isOlder && (
-        <Attention words={`${saved!.name} was changed elsewhere since this draft was begun. Saving it would write over that.`}>
-          <Row>
-            <Button words="Use what is there now" main onPress={draft.end} testID="draft-drop" />
-            <Button words="Keep mine" onPress={draft.goOn} testID="draft-go-on" />
-          </Row>
-        </Attention>
-      )}
+      {draft.isOlder && <ChangedElsewhere what={saved!.name} drop={draft.end} goOn={draft.goOn} />}
       {saving.isError && <Attention words={troubleWords(saving.error) ?? ''} />}
       {isLeaving && <Unsaved discard={leave} goOn={() => setLeaving(false)} />}
       {saved && !draft.isChanged && (

@@ -14,7 +14,7 @@ import { useSay } from '../../ui/Messages';
 import { Attention, Button, Card, Row, Waiting } from '../../ui/Surface';
 import { Touch } from '../../ui/Touch';
 import { target, useIsWide } from '../../ui/theme';
-import { Unsaved } from '../../ui/Unsaved';
+import { ChangedElsewhere, Unsaved } from '../../ui/Unsaved';
 import { Words } from '../../ui/Words';
 import { Loading } from '../shell/Loading';
 import { useSettled } from './useSettled';
@@ -113,14 +113,7 @@ export function SiteFileEditor({ site }: { site: Site }) {
         </Card>
       )}
       {check.isError && isEdited && <Attention words={troubleWords(check.error) ?? ''} />}
-      {draft.isOlder && isEdited && (
-        <Attention words="The site was changed elsewhere since this draft was begun. Saving it would write over that.">
-          <Row>
-            <Button words="Use what is there now" main onPress={draft.end} testID="draft-drop" />
-            <Button words="Keep mine" onPress={draft.goOn} testID="draft-go-on" />
-          </Row>
-        </Attention>
-      )}
+      {draft.isOlder && isEdited && <ChangedElsewhere what="The site" drop={draft.end} goOn={draft.goOn} />}
       {saving.isError && isEdited && <Attention words={troubleWords(saving.error) ?? ''} />}
       {isLeaving && <Unsaved discard={() => (draft.end(), setLeaving(false))} goOn={() => setLeaving(false)} />}
       <Footer
