@@ -10,6 +10,7 @@ import {
   usePutBackMutation,
   useRemoveRuleMutation,
   useRulesQuery,
+  useSessionQuery,
   useCamerasQuery,
   useSetRuleMutation,
   useSiteQuery,
@@ -27,13 +28,22 @@ import { Words } from '../../ui/Words';
 import { Loading } from '../shell/Loading';
 import { OtherDraft } from '../shell/OtherDraft';
 import { PartSheet } from './PartSheet';
+import { RuleCard } from './RuleCard';
 import { Sentence } from './Sentence';
 import { optionalParts, type PartName } from './wording';
 
 export function RuleEditor({ id, part }: { id: string; part: PartName | undefined }) {
   const asked = [useRulesQuery(), useSiteQuery(), useCamerasQuery()] as const;
   const [{ data: answer }, { data: site }, { data: cameras }] = asked;
+  const { data: session } = useSessionQuery();
   if (!answer || !site || !cameras) return <Loading words="Reading" of={asked} />;
+  const saved = answer.rules.find((r) => r.id === id);
+  if (saved && session?.visitor?.role === 'member')
+    return (
+      <Page wideColumn={false}>
+        <RuleCard rule={saved} version={answer.version} site={site} cameras={cameras} />
+      </Page>
+    );
   return <Editor key={id} id={id} part={part} all={answer.rules} version={answer.version} site={site} cameras={cameras} />;
 }
 
