@@ -9,7 +9,8 @@ const others = 0o077;
 export function closeFolder(folder: string): void {
   process.umask(others);
   mkdirSync(folder, { recursive: true, mode: 0o700 });
-  const isWide = (file: string) => (statSync(file).mode & others) !== 0;
+  // What is gone by the time it is looked at (the database's own, while another lets go of it) is open to nobody.
+  const isWide = (file: string) => ((statSync(file, { throwIfNoEntry: false })?.mode ?? 0) & others) !== 0;
   if (isWide(folder) || readdirSync(folder).some((name) => isWide(path.join(folder, name)))) mend(folder);
 }
 
@@ -19,6 +20,14 @@ function mend(folder: string): void {
     const file = path.join(folder, entry.name);
     // What a link points to is not ours to close.
     if (entry.isDirectory()) mend(file);
-    else if (entry.isFile()) chmodSync(file, 0o600);
+    else if (entry.isFile()) closeFile(file);
+  }
+}
+
+function closeFile(file: string): void {
+  try {
+    chmodSync(file, 0o600);
+  } catch (thrown) {
+    if ((thrown as NodeJS.ErrnoException).code !== 'ENOENT') throw thrown;
   }
 }

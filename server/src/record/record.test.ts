@@ -1,4 +1,4 @@
-import { existsSync, mkdtempSync, readFileSync, statSync, utimesSync, writeFileSync } from 'node:fs';
+import { chmodSync, existsSync, mkdtempSync, readFileSync, statSync, symlinkSync, utimesSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { QueryTypes } from 'sequelize';
@@ -6,6 +6,7 @@ import { peopledYard } from '../testing/stations';
 import { machineClock } from '../place/clock';
 import { openRecord, type Record } from '.';
 import { openFiles } from './files';
+import { closeFolder } from './folder';
 import { openSiteBook } from './site';
 
 let folder: string;
@@ -30,6 +31,14 @@ test('opening again keeps what is there', async () => {
   await record.close();
   record = await openRecord(folder);
   expect(await record.settings.get('a')).toBe('b');
+});
+
+test('a name in the folder behind which nothing is any more does not keep it from being closed', () => {
+  symlinkSync(path.join(folder, 'gone'), path.join(folder, 'nibber.sqlite-left'));
+  chmodSync(folder, 0o755);
+  closeFolder(folder);
+  closeFolder(folder);
+  expect(statSync(folder).mode & 0o777).toBe(0o700);
 });
 
 test('a write that fails in its middle leaves nothing, and does not stop the next', async () => {
