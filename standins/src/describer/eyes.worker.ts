@@ -14,13 +14,20 @@ const looks: readonly Box[] = [
   [0, 0, square, 1],
   [1 - square, 0, square, 1],
 ];
+/** What is asked about is looked at closely first: a square around it, a few times as high. */
+function around([x, y, w, h]: Box): Box {
+  const high = Math.min(1, Math.max(0.35, h * 2.5));
+  const wide = Math.min(1, Math.max(high * square, w * 1.5));
+  const within = (middle: number, size: number) => Math.min(1 - size, Math.max(0, middle - size / 2));
+  return [within(x + w / 2, wide), within(y + h / 2, high), wide, high];
+}
 const sameThing = 0.2;
 const loading = loadDetector();
 
 async function sentence(jpeg: Uint8Array, withColours: boolean, meant: Box | undefined): Promise<string> {
   const detector = await loading;
   let found: Sighting[] = [];
-  for (const region of looks) {
+  for (const region of meant ? [around(meant), ...looks] : looks) {
     found = await detector.detect({ jpeg, region, brighten: !withColours });
     if (found.some((d) => d.class !== 'other' && (!meant || overlap(meant, d.box) >= sameThing))) break;
   }
