@@ -30,7 +30,8 @@ export type Sent = { readonly method: string; readonly path: string; readonly bo
 export function answering(answers: Record<string, { status?: number; body: unknown }>): Sent[] {
   const sent: Sent[] = [];
   globalThis.Request = OwnRequest as typeof Request;
-  globalThis.fetch = (async (input: Request) => {
+  globalThis.fetch = (async (asked: Request | string, init?: RequestInit) => {
+    const input = typeof asked === 'string' ? new OwnRequest(asked, init) : asked;
     const path = new URL(input.url, 'http://here').pathname;
     const text = await input.text();
     sent.push({ method: input.method, path, body: text ? JSON.parse(text) : undefined });

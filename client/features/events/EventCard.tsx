@@ -1,16 +1,18 @@
 // One line of Events: the picture, what it was, and either what was told or where it stopped.
 
-import { createElement } from 'react';
 import { View } from 'react-native';
-import type { Box } from '@nibber/core/boxes';
 import { Glyph, glyphOfClass } from '../../ui/Glyph';
 import { classLooks, corner, usePalette } from '../../ui/theme';
 import { clockWithSeconds } from '../../ui/times';
+import { Thumb } from '../../picture/Thumb';
 import { Touch } from '../../ui/Touch';
 import { Words } from '../../ui/Words';
 import type { EventItem, TrackItem } from '../../state/api/types';
 import { gateWords } from '../sieve/gates';
 import { detailOf, titleOf } from './titles';
+
+const large = { width: 128, height: 96 };
+const small = { width: 96, height: 72 };
 
 export function EventCard({ item, zone, open, chosen }: { item: EventItem | TrackItem; zone: string; open: () => void; chosen: boolean }) {
   const p = usePalette();
@@ -33,7 +35,7 @@ export function EventCard({ item, zone, open, chosen }: { item: EventItem | Trac
         backgroundColor: isEvent ? p.surface : 'transparent',
       }}
     >
-      {item.picture && <Thumb source={item.picture} box={item.box} big={isEvent} />}
+      {item.picture && <Thumb source={item.picture} box={item.box} size={isEvent ? large : small} />}
       <View style={{ flex: 1, gap: 2 }}>
         <View style={{ flexDirection: 'row', alignItems: 'center', gap: 6 }}>
           <Glyph name={glyphOfClass(cls)} size={18} colour={p.isDark ? look.onDark : look.colour} />
@@ -57,34 +59,5 @@ export function EventCard({ item, zone, open, chosen }: { item: EventItem | Trac
         </Words>
       </View>
     </Touch>
-  );
-}
-
-const aspect = 16 / 9;
-
-/** The part of the picture around the thing, at one size whatever its own. */
-function Thumb({ source, box, big }: { source: string; box: Box | null; big: boolean }) {
-  const [width, height] = big ? [128, 96] : [96, 72];
-  // The whole picture is drawn so large that the thing fills most of the frame, then moved to it.
-  const [x, y, w, h] = box ?? [0, 0, 1, 1];
-  const pictureHeight = Math.min((height * 0.7) / h, (width * 0.7) / (w * aspect), height * 5);
-  const drawn = Math.max(height, pictureHeight);
-  const place = (middle: number, all: number, frame: number) => Math.min(0, Math.max(frame - all, frame / 2 - middle * all));
-  return (
-    <View style={{ width, height, borderRadius: 4, overflow: 'hidden', backgroundColor: '#000' }}>
-      {createElement('img', {
-        src: source,
-        alt: '',
-        loading: 'lazy',
-        style: {
-          position: 'absolute',
-          height: drawn,
-          width: drawn * aspect,
-          maxWidth: 'none',
-          left: place(x + w / 2, drawn * aspect, width),
-          top: place(y + h / 2, drawn, height),
-        },
-      })}
-    </View>
   );
 }

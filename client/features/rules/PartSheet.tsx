@@ -3,25 +3,35 @@
 import { classes, typesOf } from '@nibber/core/boxes';
 import { doesOf } from '@nibber/core/rules';
 import type { Rule } from '@nibber/core/site';
+import { View } from 'react-native';
 import { OneOf, SomeOf } from '../../ui/Choices';
 import { Footer } from '../../ui/Footer';
 import { Sheet } from '../../ui/Sheet';
 import { Words } from '../../ui/Words';
 import { duration } from '../../ui/times';
 import type { CameraAnswer, Site } from '../../state/api/types';
+import type { Week } from '../../state/week';
 import { LengthPart, MetresPart, NumberPart, SizePart } from './parts/Amounts';
 import { LooksPart } from './parts/Looks';
 import { MessagePart } from './parts/Message';
+import { SurenessPart } from './parts/Sureness';
 import { TellPart } from './parts/Tell';
 import { WhereShown } from './parts/WhereShown';
+import { WeekInShort, WeekPictures } from './Week';
 import type { PartName } from './wording';
 
-export type PartProps = { rule: Rule; site: Site; cameras: readonly CameraAnswer[]; change: (rule: Rule) => void };
-type Props = PartProps & { part: PartName; close: () => void };
+export type PartProps = {
+  rule: Rule;
+  site: Site;
+  cameras: readonly CameraAnswer[];
+  change: (rule: Rule) => void;
+  /** How sure the detector was of what this rule could be about, as `WeekResult` has it; nothing while that is not known. */
+  sureness?: readonly number[] | undefined;
+};
+type Props = PartProps & { part: PartName; close: () => void; week: Week; isNew: boolean };
 type Choice = { readonly words: string; readonly detail?: string; readonly chosen: boolean; readonly next: Rule | undefined };
 
 const classNames = [...classes.filter((c) => c === 'person' || c === 'vehicle' || c === 'pet'), ...typesOf.vehicle, ...typesOf.pet.filter((t) => t !== 'other-animal'), 'parcel'] as const; // prettier-ignore
-const confidences = [0, 0.3, 0.4, 0.5, 0.6, 0.7, 0.8] as const;
 const overlaps = [0.25, 0.5, 0.75] as const;
 const rests = [0, 30, 60, 120, 300, 600, 1200, 1800, 3600] as const;
 
@@ -53,6 +63,7 @@ const titles: Readonly<Record<PartName, string>> = {
 
 /** Parts that are more than one choice. */
 const bodies: { readonly [P in PartName]?: (props: PartProps) => React.ReactNode } = {
+  confidence: SurenessPart,
   for: LengthPart,
   number: NumberPart,
   metres: MetresPart,
@@ -63,17 +74,27 @@ const bodies: { readonly [P in PartName]?: (props: PartProps) => React.ReactNode
   message: MessagePart,
 };
 
+/** What these say changes nothing of what would have been told. */
+const unjudged: readonly PartName[] = ['message', 'tell', 'urgent'];
 const several: readonly PartName[] = ['classes', 'modes', 'cameras'];
 const ofThePicture: readonly PartName[] = ['zone', 'from', 'to', 'line'];
 
 export function PartSheet(props: Props) {
-  const { part, rule, site, cameras, change, close } = props;
+  const { part, rule, site, cameras, change, close, week, isNew } = props;
   const Body = bodies[part];
-  const own = { rule, site, cameras, change };
+  const own = { rule, site, cameras, change, sureness: week.result?.sureness };
+  const lately = { week, isNew, zone: site.place.timezone };
+  const footer = (
+    <View style={{ gap: 8 }}>
+      {!unjudged.includes(part) && <WeekInShort {...lately} />}
+      <Footer words="Done" save={close} canSave testID="part-done" />
+    </View>
+  );
   return (
-    <Sheet title={titles[part]} open close={close} footer={<Footer words="Done" save={close} canSave testID="part-done" />}>
+    <Sheet title={titles[part]} open close={close} footer={footer}>
       {ofThePicture.includes(part) && <WhereShown {...own} />}
       {Body ? <Body {...own} /> : <Choices {...props} />}
+      {!unjudged.includes(part) && <WeekPictures {...lately} />}
     </Sheet>
   );
 }
@@ -205,12 +226,6 @@ function choicesOf({ part, rule, site, cameras }: Props): Choice[] {
         const next = toggled(rule.classes, name);
         return { words: name, chosen: rule.classes.includes(name), next: next && { ...rule, classes: next } };
       });
-    case 'confidence':
-      return confidences.map((c) => ({
-        words: c ? `${Math.round(c * 100)} %` : 'any',
-        chosen: (rule.confidence ?? 0) === c,
-        next: { ...rule, confidence: c },
-      }));
     case 'from':
     case 'to':
     case 'zone': {

@@ -24,12 +24,15 @@ import { DraftBar } from '../../ui/DraftBar';
 import { useSay } from '../../ui/Messages';
 import { Attention, Button, Card, Empty, Page, Row } from '../../ui/Surface';
 import { ChangedElsewhere, Unsaved } from '../../ui/Unsaved';
+import { useIsWide } from '../../ui/theme';
 import { Words } from '../../ui/Words';
+import { useWeek } from '../../state/week';
 import { Loading } from '../shell/Loading';
 import { OtherDraft } from '../shell/OtherDraft';
 import { PartSheet } from './PartSheet';
 import { RuleCard } from './RuleCard';
 import { Sentence } from './Sentence';
+import { WeekCard } from './Week';
 import { optionalParts, type PartName } from './wording';
 
 export function RuleEditor({ id, part }: { id: string; part: PartName | undefined }) {
@@ -68,9 +71,12 @@ function Editor({ id, part: first, all, version, site, cameras }: Props) {
   const [remove] = useRemoveRuleMutation();
   const [putBack] = usePutBackMutation();
   const { now } = draft;
+  const isWide = useIsWide();
+  const lacks = now ? lacksOf(now, { cameras, known: site.known as never }) : [];
+  // What would not stop it from being tried: to whom it tells.
+  const week = useWeek(now && lacks.every((l) => l.part === 'tell') ? now : undefined);
   const back = () => router.navigate('/rules');
   if (!now) return <Page wideColumn={false}><Empty words="There is no such rule." next="Choose another from the list." /></Page>; // prettier-ignore
-  const lacks = lacksOf(now, { cameras, known: site.known as never });
   const change = (next: Rule) => draft.change(next);
   const keep = async () => {
     const answer = await save({ rule: { ...now, name: now.name.trim() }, version: draft.version });
@@ -94,8 +100,9 @@ function Editor({ id, part: first, all, version, site, cameras }: Props) {
     dispatch(rules.begin({ of: content.id, version, content }));
     router.navigate(`/rules/${content.id}` as Href);
   };
+  const seen = now.does.kind !== 'reports' && <WeekCard week={week} zone={site.place.timezone} isNew={!saved} />;
   return (
-    <Page wideColumn={false}>
+    <Page wideColumn={isWide}>
       <Row style={{ flexWrap: 'nowrap' }}>
         <Button glyph="back" label="Back to the rules" onPress={back} testID="rules-back" />
         <Words size="title" bold heading={1} style={{ flexShrink: 1 }}>
@@ -103,76 +110,91 @@ function Editor({ id, part: first, all, version, site, cameras }: Props) {
         </Words>
       </Row>
       <OtherDraft kind={rules} id={id} all={all} path="/rules" words="a rule" />
-      <Field
-        label="Name"
-        value={now.name}
-        onChangeText={(name) => draft.change({ ...now, name: name.slice(0, 80) }, true)}
-        wrong={now.name.trim() === '' ? 'Fill this in.' : undefined}
-        testID="rule-name"
-      />
-      <Card>
-        <Sentence
-          rule={now}
-          site={site}
-          cameras={cameras}
-          touch={now.does.kind === 'reports' ? undefined : setPart}
-          origin={draft.origin}
-        />
-        <Row>
-          <Words tone="second">Watched by</Words>
-          <Button
-            words={now.cameras.map((c) => cameras.find((k) => k.id === c)?.name ?? c).join(', ') || 'which camera?'}
-            onPress={() => setPart('cameras')}
-            testID="part-cameras"
+      <View style={{ flexDirection: isWide ? 'row' : 'column', gap: 16, alignItems: isWide ? 'flex-start' : undefined }}>
+        <View style={{ flex: isWide ? 1 : undefined, gap: 16 }}>
+          <Field
+            label="Name"
+            value={now.name}
+            onChangeText={(name) => draft.change({ ...now, name: name.slice(0, 80) }, true)}
+            wrong={now.name.trim() === '' ? 'Fill this in.' : undefined}
+            testID="rule-name"
           />
-        </Row>
-        <Row>
-          <Button glyph="undo" label="Undo" disabled={!draft.isChanged} onPress={draft.undo} testID="rule-undo" />
-          <Button glyph="redo" label="Redo" disabled={!draft.canRedo} onPress={draft.redo} testID="rule-redo" />
-        </Row>
-      </Card>
-      {lacks.length > 0 && (
-        <Attention words="Before it can be saved:">
-          {lacks.map((l) => (
-            <Row key={l.part + l.words} style={{ justifyContent: 'space-between' }}>
-              <Words style={{ flexShrink: 1 }}>{l.words}</Words>
-              <Button words="Fix it" label={`Fix it: ${l.words}`} onPress={() => setPart(l.part)} testID={`fix-${l.part}`} />
+          <Card>
+            <Sentence
+              rule={now}
+              site={site}
+              cameras={cameras}
+              touch={now.does.kind === 'reports' ? undefined : setPart}
+              origin={draft.origin}
+            />
+            <Row>
+              <Words tone="second">Watched by</Words>
+              <Button
+                words={now.cameras.map((c) => cameras.find((k) => k.id === c)?.name ?? c).join(', ') || 'which camera?'}
+                onPress={() => setPart('cameras')}
+                testID="part-cameras"
+              />
             </Row>
-          ))}
-        </Attention>
-      )}
-      <Card>
-        <Words bold heading={2}>
-          Besides
-        </Words>
-        <Row>
-          {optionalParts
-            .filter((o) => !o.isIn(now))
-            .map((o) => (
-              <Button key={o.part} glyph="add" words={o.words} onPress={() => setPart(o.part)} testID={`add-${o.part}`} />
-            ))}
-        </Row>
-      </Card>
-      {draft.isOlder && <ChangedElsewhere what={saved!.name} drop={draft.end} goOn={draft.goOn} />}
-      {saving.isError && <Attention words={troubleWords(saving.error) ?? ''} />}
-      {isLeaving && <Unsaved discard={leave} goOn={() => setLeaving(false)} />}
-      {saved && !draft.isChanged && (
-        <Row>
-          <Button glyph="copy" words="Another like it" onPress={makeAnother} testID="another-like-it" />
-          <Button words="Remove" onPress={() => void removeIt()} testID="remove-rule" />
-        </Row>
-      )}
-      <DraftBar
-        isOpen={draft.isChanged || !saved}
-        save={() => void keep()}
-        canSave={(draft.isChanged || !saved) && lacks.length === 0 && now.name.trim() !== '' && !draft.isOlder && !saving.isLoading}
-        cancel={() => (draft.isChanged ? setLeaving(true) : leave())}
-        testID="save-rule"
-        cancelTestID="leave-rule"
-      />
+            <Row>
+              <Button glyph="undo" label="Undo" disabled={!draft.isChanged} onPress={draft.undo} testID="rule-undo" />
+              <Button glyph="redo" label="Redo" disabled={!draft.canRedo} onPress={draft.redo} testID="rule-redo" />
+            </Row>
+          </Card>
+          {lacks.length > 0 && (
+            <Attention words="Before it can be saved:">
+              {lacks.map((l) => (
+                <Row key={l.part + l.words} style={{ justifyContent: 'space-between' }}>
+                  <Words style={{ flexShrink: 1 }}>{l.words}</Words>
+                  <Button words="Fix it" label={`Fix it: ${l.words}`} onPress={() => setPart(l.part)} testID={`fix-${l.part}`} />
+                </Row>
+              ))}
+            </Attention>
+          )}
+          <Card>
+            <Words bold heading={2}>
+              Besides
+            </Words>
+            <Row>
+              {optionalParts
+                .filter((o) => !o.isIn(now))
+                .map((o) => (
+                  <Button key={o.part} glyph="add" words={o.words} onPress={() => setPart(o.part)} testID={`add-${o.part}`} />
+                ))}
+            </Row>
+          </Card>
+          {!isWide && seen}
+          {draft.isOlder && <ChangedElsewhere what={saved!.name} drop={draft.end} goOn={draft.goOn} />}
+          {saving.isError && <Attention words={troubleWords(saving.error) ?? ''} />}
+          {isLeaving && <Unsaved discard={leave} goOn={() => setLeaving(false)} />}
+          {saved && !draft.isChanged && (
+            <Row>
+              <Button glyph="copy" words="Another like it" onPress={makeAnother} testID="another-like-it" />
+              <Button words="Remove" onPress={() => void removeIt()} testID="remove-rule" />
+            </Row>
+          )}
+          <DraftBar
+            isOpen={draft.isChanged || !saved}
+            save={() => void keep()}
+            canSave={(draft.isChanged || !saved) && lacks.length === 0 && now.name.trim() !== '' && !draft.isOlder && !saving.isLoading}
+            cancel={() => (draft.isChanged ? setLeaving(true) : leave())}
+            testID="save-rule"
+            cancelTestID="leave-rule"
+          />
+        </View>
+        {isWide && <View style={{ flex: 1 }}>{seen}</View>}
+      </View>
       {part && (
         <View>
-          <PartSheet part={part} rule={now} site={site} cameras={cameras} change={change} close={() => setPart(undefined)} />
+          <PartSheet
+            part={part}
+            rule={now}
+            site={site}
+            cameras={cameras}
+            change={change}
+            week={week}
+            isNew={!saved}
+            close={() => setPart(undefined)}
+          />
         </View>
       )}
     </Page>

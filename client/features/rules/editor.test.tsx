@@ -51,3 +51,28 @@ test('a rule that is not there says so', async () => {
   await open('owner', {}, 'lunch');
   await screen.findByText('There is no such rule.');
 });
+
+const weekOf = (before: number, after: number) => ({
+  kind: 'done',
+  days: Array.from({ length: 7 }, (_, i) => ({ date: `2026-06-0${i + 1}`, before, after })),
+  gained: [],
+  lost: [{ at: Date.parse('2026-06-03T12:00:00Z'), cameraName: 'Yard', why: 'It was 0.50 sure; the rule asks for 0.80', moment: 'm1', picture: null, box: null }],
+  gainedInAll: 0,
+  lostInAll: 1,
+  since: Date.parse('2026-06-02T12:00:00Z'),
+  sureness: [],
+}); // prettier-ignore
+
+test('beside the sentence stands what it would have done, and what would not come any more', async () => {
+  await open('owner', { 'POST /api/rules/comes-in/week': { body: weekOf(2, 1) } });
+  expect((await screen.findByTestId('week-words')).props.children).toBe('It would have told 7 times, instead of 14 times.');
+  expect(screen.getByText('Recorded since Tuesday 2 June, 13:00.')).toBeTruthy();
+  expect(screen.getByText('These would not come any more: 1')).toBeTruthy();
+  expect(screen.getByText('It was 0.50 sure; the rule asks for 0.80')).toBeTruthy();
+});
+
+test('what cannot be worked out says so', async () => {
+  const error = { code: 'bad-input', message: 'The rule cannot be tried.', remedy: '', faults: [] };
+  await open('owner', { 'POST /api/rules/comes-in/week': { status: 400, body: { error } } });
+  await screen.findByText('The rule cannot be tried.');
+});

@@ -6,6 +6,12 @@ import { PartSheet } from './PartSheet';
 import { Sentence } from './Sentence';
 import type { PartName } from './wording';
 
+/** Nothing was asked of the last days. */
+const noWeek = {
+  week: { result: undefined, days: [], work: undefined, failure: undefined, isStopped: false, stop: () => {}, goOn: () => {} },
+  isNew: false,
+};
+
 test('each underlined part can be touched', async () => {
   const touched: PartName[] = [];
   await draw(<Sentence rule={rule} site={site} cameras={[yard]} touch={(part) => touched.push(part)} />).drawn;
@@ -22,15 +28,15 @@ test('who may not change it reads it all the same', async () => {
 /** Opens the choices for a part, touches one, and gives the rule that comes of it. */
 async function chosen(part: PartName, choice: string, from: Rule = rule): Promise<{ rule: Rule | undefined; closed: boolean }> {
   let [next, closed]: [Rule | undefined, boolean] = [undefined, false];
-  await draw(<PartSheet part={part} rule={from} site={site} cameras={[yard]} change={(r) => (next = r)} close={() => (closed = true)} />)
-    .drawn;
+  await draw(
+    <PartSheet part={part} rule={from} site={site} cameras={[yard]} change={(r) => (next = r)} {...noWeek} close={() => (closed = true)} />,
+  ).drawn;
   await fireEvent.press(screen.getByTestId(`choice-${choice}`));
   return { rule: next, closed };
 }
 
 test.each<[PartName, string, Partial<Rule>]>([
   ['classes', 'dog', { classes: ['person', 'dog'] }],
-  ['confidence', '60 %', { confidence: 0.6 }],
   ['modes', 'Open', { modes: ['closed', 'open'] }],
   ['hours', 'Opening hours', { hours: 'opening' }],
   ['message', 'A picture', { message: { picture: true, description: false } }],
@@ -68,14 +74,15 @@ test.each<[PartName, string, Partial<Rule>]>([
 ])('%s: %s', async (part, choice, change) => {
   let next: Rule | undefined;
   const cameras = [yard, { ...yard, id: 'gate', name: 'Gate' }];
-  await draw(<PartSheet part={part} rule={rule} site={site} cameras={cameras} change={(r) => (next = r)} close={() => {}} />).drawn;
+  await draw(<PartSheet part={part} rule={rule} site={site} cameras={cameras} change={(r) => (next = r)} {...noWeek} close={() => {}} />)
+    .drawn;
   await fireEvent.press(screen.getByTestId(`choice-${choice}`));
   expect(next).toEqual({ ...rule, ...change });
 });
 
 test('only zones that every camera has are offered', async () => {
   const other = { ...yard, id: 'gate', zones: yard.zones.filter((z) => z.id === 'lane') };
-  await draw(<PartSheet part="zone" rule={{ ...rule, cameras: ['yard', 'gate'], does: { kind: 'stays' } }} site={site} cameras={[yard, other]} change={() => {}} close={() => {}} />).drawn; // prettier-ignore
+  await draw(<PartSheet part="zone" rule={{ ...rule, cameras: ['yard', 'gate'], does: { kind: 'stays' } }} site={site} cameras={[yard, other]} change={() => {}} {...noWeek} close={() => {}} />).drawn; // prettier-ignore
   expect(screen.getByTestId('choice-Lane')).toBeTruthy();
   expect(screen.queryByTestId('choice-Yard')).toBeNull();
 });
@@ -84,13 +91,24 @@ test('only zones that every camera has are offered', async () => {
 function Following({ part, from, told }: { part: PartName; from: Rule; told: (rule: Rule) => void }) {
   const [now, setNow] = useState(from);
   const change = (next: Rule) => (setNow(next), told(next));
-  return <PartSheet part={part} rule={now} site={site} cameras={[yard]} change={change} close={() => {}} />;
+  return <PartSheet part={part} rule={now} site={site} cameras={[yard]} change={change} {...noWeek} close={() => {}} />;
 }
 async function following(part: PartName, from: Rule = rule) {
   const all: Rule[] = [];
   await draw(<Following part={part} from={from} told={(r) => all.push(r)} />).drawn;
   return { last: () => all.at(-1), type: (id: string, text: string) => fireEvent.changeText(screen.getByTestId(id), text), press: (id: string) => fireEvent.press(screen.getByTestId(id)) }; // prettier-ignore
 }
+
+test('how sure is dragged or stepped over what was really seen', async () => {
+  const sureness = Array.from({ length: 20 }, (_, i) => (i === 9 ? 4 : i === 15 ? 6 : 0));
+  const result = { days: [], gained: [], lost: [], gainedInAll: 0, lostInAll: 0, since: 1, sureness };
+  const from = { ...rule, confidence: 0.45 };
+  let next: Rule | undefined;
+  await draw(<PartSheet part="confidence" rule={from} site={site} cameras={[yard]} change={(r) => (next = r)} {...noWeek} week={{ ...noWeek.week, result }} close={() => {}} />).drawn; // prettier-ignore
+  expect(screen.getByText(/^10 of 10 things/)).toBeTruthy();
+  await fireEvent.press(screen.getByLabelText('At least: more'));
+  expect(next!.confidence).toBe(0.5);
+});
 
 test('how long is seconds and pictures together; what is no number changes nothing', async () => {
   const { last, type } = await following('for');

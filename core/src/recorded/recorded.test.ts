@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { classes, type Box } from '../boxes';
-import { eventKey, eventsIn } from '../rehearsal';
+import { eventKey, eventsIn, judged, startFollowing } from '../rehearsal';
 import { startState, step, type SieveEvent } from '../sieve';
 import { siteWith } from '../testing';
 import type { Frame, SeenObject } from '../tracks';
@@ -130,6 +130,12 @@ test('law: the live settings over what was recorded give exactly the events that
       const all = [...recorded, ...frames].sort((a, b) => a.order - b.order);
       const again = eventsIn(all, () => site);
       expect(again.map((e) => [eventKey(e), e.thread])).toEqual(happened.map((e) => [eventKey(e), e.thread]));
+      // Followed once and judged as often as one likes, it is the same again.
+      const following = startFollowing();
+      all.forEach(following.take);
+      const once = [...judged(following.followed, site).events.values()];
+      for (const events of [once, [...judged(following.followed, site).events.values()]])
+        expect(events.map((e) => [e.rule, e.at, e.track])).toEqual(happened.map((e) => [e.rule, e.at, e.track?.name]));
       made += happened.length;
     }),
     { numRuns: 300 },

@@ -51,6 +51,29 @@ export function step(site: CompiledSite, state: SieveState, input: Input): { sta
   return { state, outcomes };
 }
 
+/** A frame whose things were followed before: which tracks it shows, as they are by then, and which have ended; `seen` is not there for those
+ * that ended between frames, as the clock went on. */
+export type FollowedFrame = {
+  readonly at: Instant;
+  readonly camera: string;
+  readonly seen?: readonly Track[];
+  /** Those that are being followed from here on, seen in this picture or not. */
+  readonly open: readonly Track[];
+  readonly ended: readonly Track[];
+};
+
+/** Takes a frame in whose things somebody else follows; otherwise the same as `step`. */
+export function stepFollowed(site: CompiledSite, state: SieveState, { at, camera: id, seen, open, ended }: FollowedFrame): Outcome[] {
+  const outcomes: Outcome[] = [];
+  if (state.compiledFor !== site) takeSettings(state, site);
+  const camera = site.cameras.get(id);
+  if (!camera) return outcomes;
+  if (camera.numbers.length > 0) trackerOf(state, id).tracks = [...open];
+  if (seen) takeSeen(site, state, camera, at, seen, ended, outcomes);
+  else endTracks(site, state, id, ended, at, outcomes);
+  return outcomes;
+}
+
 /** The tracks that are being followed on a camera; with `at`, each where it should be by then. */
 export const openTracks = (state: SieveState, camera: string, at?: Instant): TrackView[] =>
   (state.trackers.get(camera)?.tracks ?? [])
@@ -71,12 +94,24 @@ function takeFrame(site: CompiledSite, state: SieveState, frame: Frame, outcomes
   const camera = site.cameras.get(frame.camera);
   if (!camera) return;
   const { seen, ended } = follow(trackerOf(state, frame.camera), frame);
+  takeSeen(site, state, camera, frame.at, seen, ended, outcomes);
+}
+
+function takeSeen(
+  site: CompiledSite,
+  state: SieveState,
+  camera: CompiledCamera,
+  at: Instant,
+  seen: readonly Track[],
+  ended: readonly Track[],
+  outcomes: Outcome[],
+): void {
   if (seen.length > 0 || camera.numbers.length > 0) {
-    const asking = startAsking(site, state, camera, camera, frame.at);
-    for (const track of seen) takeTrack(site, state, asking, camera, track, frame.at, outcomes);
-    for (const i of camera.numbers) takeNumber(site, state, asking, camera, i, seen, frame.at, outcomes);
+    const asking = startAsking(site, state, camera, camera, at);
+    for (const track of seen) takeTrack(site, state, asking, camera, track, at, outcomes);
+    for (const i of camera.numbers) takeNumber(site, state, asking, camera, i, seen, at, outcomes);
   }
-  endTracks(site, state, camera.id, ended, frame.at, outcomes);
+  if (ended.length > 0) endTracks(site, state, camera.id, ended, at, outcomes);
 }
 
 function takeTrack(

@@ -19,6 +19,7 @@ import { pictureRoutes } from './pictures/routes';
 import { planRoutes } from './plan/routes';
 import type { Route } from './route';
 import { ruleRoutes } from './rules/routes';
+import { weekRoutes } from './rules/week';
 import type { Services } from './services';
 import { siteRoutes } from './site/routes';
 import { storageRoutes } from './storage/routes';
@@ -41,6 +42,7 @@ export const allRoutes = (services: Services): Route[] => [
   ...tuningRoutes(services),
   ...walkTestRoutes(services),
   ...ruleRoutes(services),
+  ...weekRoutes(services),
   ...eventRoutes(services),
   ...phoneRoutes(services),
   ...outgoingRoutes(services),

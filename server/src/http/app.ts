@@ -39,7 +39,7 @@ export function makeApp(services: Services): Express {
   app.disable('x-powered-by');
   app.set('trust proxy', services.config.trustProxy);
   app.use(guard(services.config));
-  app.use(compression({ filter: (request, response) => !/live/.test(request.path) && compression.filter(request, response) }));
+  app.use(compression({ filter: (request, response) => !/live|week$/.test(request.path) && compression.filter(request, response) }));
   // Before anything reads bodies: what cameras send is taken as it comes.
   app.use(hookRoutes(services));
   const open = holdOpen(services);

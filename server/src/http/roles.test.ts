@@ -70,6 +70,7 @@ const table = `
   all      get    /api/rules
   set up   put    /api/rules/:rule
   set up   delete /api/rules/:rule
+  set up   post   /api/rules/:rule/week
   all      get    /api/events
   all      get    /api/events/:event
   all      put    /api/events/:event/mark

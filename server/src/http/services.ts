@@ -9,6 +9,7 @@ import type { Recordings } from '../intake/recordings';
 import type { Lately } from '../media/lately';
 import type { Recent } from '../media/recent';
 import type { Ground } from '../place/ground';
+import type { Rehearsals } from '../rehearse';
 import type { Channel } from '../tell/channels';
 import type { Live } from './live';
 
@@ -20,6 +21,7 @@ export type Services = Ground & {
   readonly lately: Lately;
   readonly follow: Follow;
   readonly walkTests: WalkTests;
+  readonly rehearsals: Rehearsals;
   readonly live: Live;
   readonly recordings: Recordings;
   /** By which people are told. */

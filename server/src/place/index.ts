@@ -21,6 +21,7 @@ import { hasFfmpeg } from '../media/clip';
 import { keepLately } from '../media/lately';
 import { holdMasks } from '../media/masks';
 import { keepRecent } from '../media/recent';
+import { startRehearsals } from '../rehearse';
 import { pushChannel } from '../tell/channels/push';
 import { startTell } from '../tell';
 import { startWatch } from '../watch';
@@ -66,6 +67,7 @@ export async function openStations(config: Config): Promise<Stations> {
   const devices = startDevices(ground, recordings.resolve);
   const arm = startSwitching(site, clock);
   schedule.every('* * * * * *', 'planned switching', arm.tick);
+  const rehearsals = startRehearsals(config.dataFolder);
   const live = openLive();
   const care = startCare({ ...ground, recordings });
 
@@ -76,6 +78,7 @@ export async function openStations(config: Config): Promise<Stations> {
     station('follow', { trouble: () => [record.detections.trouble() ?? []].flat(), close: async () => follow.stop(clock.now()) }),
     keep,
     tell,
+    rehearsals,
     care,
     station('live', { close: async () => live.close() }),
   ];
@@ -89,6 +92,7 @@ export async function openStations(config: Config): Promise<Stations> {
     lately,
     follow,
     walkTests,
+    rehearsals,
     live,
     recordings,
     channels,

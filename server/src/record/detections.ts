@@ -50,8 +50,7 @@ const orderIn = (name: string) => Number(name.slice(14));
 export function openDetections(dataFolder: string, budget: DetectionBudget = usualBudget): Detections {
   const root = path.join(dataFolder, 'detections');
   mkdirSync(root, { recursive: true, mode: 0o700 });
-  const lanes = () => readdirSync(root);
-  const filesOf = (lane: string) => readdirSync(path.join(root, lane)).sort();
+  const { lanes, filesOf, readLane } = lanesOf(dataFolder);
   const open = new Map<string, OpenFile>();
   // Beyond every one of the run before, also where the machine's clock was set back since.
   let order = Math.max(Date.now() * 1000, ...lanes().map((lane) => lastOrder(lane) + 1));
@@ -62,23 +61,10 @@ export function openDetections(dataFolder: string, budget: DetectionBudget = usu
     if (!newest) return 0;
     return Math.max(orderIn(newest), ...readLane(lane, newest).map((r) => r.order));
   }
-  function readLane(lane: string, name: string): Recorded[] {
-    const bytes = readFileSync(path.join(root, lane, name));
-    if (lane !== journal)
-      return unpackFrames(bytes).map(({ order: at, frame }) => ({ order: at, kind: 'input', input: { kind: 'frame', frame } }));
-    return bytes.toString('utf8').split('\n').slice(0, -1).flatMap((line) => {
-      try {
-        return [JSON.parse(line) as Recorded];
-      } catch {
-        return [];
-      }
-    }); // prettier-ignore
-  }
   const allFiles = () =>
     lanes().flatMap((lane) =>
       filesOf(lane).map((name) => ({ lane, name, bytes: statSync(path.join(root, lane, name)).size, hour: hourOf(name) })),
     );
-  const filesOfJournal = (to: Instant) => (lanes().includes(journal) ? filesOf(journal).filter((name) => hourOf(name) * hourMs <= to) : []);
   const shut = (lane: string) => {
     const file = open.get(lane);
     if (file) closeSync(file.handle);
@@ -122,16 +108,11 @@ export function openDetections(dataFolder: string, budget: DetectionBudget = usu
     frame: (frame) => write(frame.camera, frame.at, (file, n) => file.packing!.pack(n, frame)),
     note: (noted) => write(journal, instantOf(noted), (_file, n) => `${JSON.stringify({ order: n, ...noted })}\n`),
     read(from, to, cameras) {
-      const found = beganWith(
-        filesOfJournal(to).flatMap((name) => readLane(journal, name)),
-        from,
-      ).filter((e) => instantOf(e) <= to);
-      for (const lane of lanes())
-        if (lane !== journal && (!cameras || cameras.includes(lane)))
-          for (const name of filesOf(lane))
-            if ((hourOf(name) + 1) * hourMs > from && hourOf(name) * hourMs <= to)
-              found.push(...readLane(lane, name).filter((e) => instantOf(e) >= from && instantOf(e) <= to));
-      return found.sort((a, b) => a.order - b.order);
+      const reading = readDetections(dataFolder, from, to, cameras);
+      for (;;) {
+        const next = reading.next();
+        if (next.done) return next.value;
+      }
     },
     forget(camera) {
       shut(camera);
@@ -161,6 +142,52 @@ export function openDetections(dataFolder: string, budget: DetectionBudget = usu
       [...open.keys()].forEach(shut);
     },
   };
+}
+
+/** The files of what is recorded, beside whoever writes them. */
+function lanesOf(dataFolder: string) {
+  const root = path.join(dataFolder, 'detections');
+  return {
+    lanes: () => readdirSync(root),
+    filesOf: (lane: string) => readdirSync(path.join(root, lane)).sort(),
+    readLane(lane: string, name: string): Recorded[] {
+      const bytes = readFileSync(path.join(root, lane, name));
+      if (lane !== journal)
+        return unpackFrames(bytes).map(({ order: at, frame }) => ({ order: at, kind: 'input', input: { kind: 'frame', frame } }));
+      return bytes.toString('utf8').split('\n').slice(0, -1).flatMap((line) => {
+        try {
+          return [JSON.parse(line) as Recorded];
+        } catch {
+          return [];
+        }
+      }); // prettier-ignore
+    },
+  };
+}
+
+/**
+ * Everything of a span of time, file by file, so that whoever reads much can say how far it is; see `Detections.read`. May be asked by another
+ * thread than the one that writes.
+ */
+export function* readDetections(
+  dataFolder: string,
+  from: Instant,
+  to: Instant,
+  cameras?: readonly string[],
+): Generator<{ readonly done: number }, Recorded[]> {
+  const { lanes, filesOf, readLane } = lanesOf(dataFolder);
+  const all = lanes().flatMap((lane) => (lane === journal ? [] : filesOf(lane).map((name) => ({ lane, name, hour: hourOf(name) }))));
+  const asked = all.filter(({ lane, hour }) => (!cameras || cameras.includes(lane)) && (hour + 1) * hourMs > from && hour * hourMs <= to);
+  const noted = lanes().includes(journal) ? filesOf(journal).filter((name) => hourOf(name) * hourMs <= to) : [];
+  const found = beganWith(
+    noted.flatMap((name) => readLane(journal, name)),
+    from,
+  ).filter((e) => instantOf(e) <= to);
+  for (const [i, { lane, name }] of asked.entries()) {
+    for (const entry of readLane(lane, name)) if (instantOf(entry) >= from && instantOf(entry) <= to) found.push(entry);
+    yield { done: (i + 1) / asked.length };
+  }
+  return found.sort((a, b) => a.order - b.order);
 }
 
 /** The journal from the beginning of the sieve that ran at an instant, with the version of the site it began with. */

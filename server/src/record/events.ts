@@ -11,6 +11,8 @@ export type Events = {
   add(event: EventRow, transaction: Transaction): Promise<void>;
   change(id: string, values: Partial<EventRow>, transaction: Transaction): Promise<void>;
   find(id: string): Promise<EventRow | undefined>;
+  /** Of a rule at these instants, and of any rule of these tracks. */
+  ofRuleOrTracks(rule: string, instants: readonly Instant[], tracks: readonly string[]): Promise<EventRow[]>;
   /** Newest first. */
   page(asked: PageAsked): Promise<EventRow[]>;
   /** @returns whether there is such an event */
@@ -45,6 +47,10 @@ export function openEvents({ tables: { events }, write }: Database): Events {
     add: async (event, transaction) => void (await events.create(event, { transaction })),
     change: async (id, values, transaction) => void (await events.update(values, { where: { id }, transaction })),
     find: async (id) => (await events.findByPk(id))?.get({ plain: true }),
+    async ofRuleOrTracks(rule, instants, of) {
+      const where = { ...byItself, [Op.or]: [{ rule, at: [...instants] }, { track: [...of] }] };
+      return (await events.findAll({ where })).map((e) => e.get({ plain: true }));
+    },
     page: async (asked) => (await events.findAll(filteredPage('at', asked, byItself))).map((e) => e.get({ plain: true })),
     mark: async (id, mark, transaction) => (await events.update({ mark }, { where: { id }, transaction }))[0] > 0,
     count: (since) => events.count({ where: { ...byItself, at: { [Op.gte]: since } } }),

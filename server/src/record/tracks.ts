@@ -19,6 +19,8 @@ export type Tracks = {
   /** Those of which no event came, newest first. */
   quietPage(asked: PageAsked): Promise<TrackRow[]>;
   paths(camera: string, since: Instant, most: number): Promise<{ class: ClassName; path: readonly PathPoint[] }[]>;
+  /** Those of a camera that were first seen at these instants. */
+  begunAt(camera: string, instants: readonly Instant[]): Promise<Pick<TrackRow, 'id' | 'firstSeen' | 'pictureBox'>[]>;
   count(since: Instant): Promise<number>;
   /** Of the tracks since an instant. */
   stopped(since: Instant): Promise<Stopped[]>;
@@ -42,6 +44,14 @@ export function openTracks({ tables: { tracks, trails }, sequelize }: Database):
         limit: most,
       });
       return rows.map((r) => ({ class: r.class, path: r.path }));
+    },
+    async begunAt(camera, instants) {
+      if (instants.length === 0) return [];
+      const rows = await tracks.findAll({
+        attributes: ['id', 'firstSeen', 'pictureBox'],
+        where: { ...byItself, camera, lastSeen: { [Op.gte]: Math.min(...instants) }, firstSeen: [...instants] },
+      });
+      return rows.map((r) => r.get({ plain: true }));
     },
     count: (since) => tracks.count({ where: { ...byItself, lastSeen: { [Op.gte]: since } } }),
     async stopped(since) {

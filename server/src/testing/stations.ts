@@ -84,7 +84,7 @@ export async function testStations(
       return {
         status: response.status,
         headers: response.headers,
-        body: response.headers.get('content-type')?.includes('json') ? JSON.parse(text) : text,
+        body: response.headers.get('content-type')?.includes('/json') ? JSON.parse(text) : text,
       };
     },
     async end() {

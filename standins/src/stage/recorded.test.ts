@@ -5,7 +5,7 @@ import { mkdtempSync, readFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { readSite } from '@nibber/core/check';
-import { eventKey, eventsIn } from '@nibber/core/rehearsal';
+import { eventKey, eventsIn, judged, startFollowing } from '@nibber/core/rehearsal';
 import type { SieveEvent } from '@nibber/core/sieve';
 import { compileSite, type SiteFile } from '@nibber/core/site';
 import { startFollow, type FollowedSite } from '@nibber/server/follow/index';
@@ -111,6 +111,11 @@ test('a day of the stage', () => {
   expect(new Set(happened.map((e) => e.rule)).size).toBeGreaterThan(1);
   const told = (e: SieveEvent) => [eventKey(e), e.thread, e.trail.steps];
   expect(again.map(told)).toEqual(happened.map(told));
+  const following = startFollowing();
+  recorded.forEach(following.take);
+  const [one, other] = compiled.map((c) => judged(following.followed, c).events);
+  expect([...one!.values()].map((e) => [e.rule, e.at])).toEqual(eventsIn(recorded, () => compiled[0]!).map((e) => [e.rule, e.at]));
+  expect(other!.size).not.toBe(one!.size);
   // Other settings over the same give others: the recording is not merely handed back.
   expect(eventsIn(recorded, () => compiled[0]!).length).not.toBe(happened.length);
 });

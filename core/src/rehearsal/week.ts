@@ -1,0 +1,40 @@
+// What is told of a rule's last days while it is worked out, and last.
+
+import type { Box } from '../boxes';
+import type { Instant } from '../time';
+
+/** How often it would have told on a day of the place: as it stands, and as it would be. */
+export type DayTold = { readonly date: string; readonly before: number; readonly after: number };
+
+/** An event that would come besides, or not any more, with what is kept of it. */
+export type ChangedItem = {
+  readonly at: Instant;
+  readonly cameraName: string;
+  /** What keeps it back now, or kept it back before. */
+  readonly why: string;
+  /** The moment that it is of; null where nothing of it is kept. */
+  readonly moment: string | null;
+  readonly picture: string | null;
+  readonly box: Box | null;
+};
+
+/** `Item` is how those that differ are said. */
+export type WeekResult<Item> = {
+  readonly days: readonly DayTold[];
+  /** The newest of those that differ, and how many do. */
+  readonly gained: readonly Item[];
+  readonly lost: readonly Item[];
+  readonly gainedInAll: number;
+  readonly lostInAll: number;
+  /** Since when it is recorded; null where nothing is. */
+  readonly since: Instant | null;
+  /** How sure the detector was at best of each thing that the rule could be about, counted in equal steps from 0 to 1. */
+  readonly sureness: readonly number[];
+};
+
+/** A line of the answer. `done`: the share that is, 0..1. */
+export type WeekLine =
+  | { readonly kind: 'reading'; readonly done: number }
+  | { readonly kind: 'judging'; readonly done: number; readonly days: readonly DayTold[] }
+  | ({ readonly kind: 'done' } & WeekResult<ChangedItem>)
+  | { readonly kind: 'failed'; readonly message: string };
