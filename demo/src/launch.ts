@@ -1,13 +1,16 @@
 // Starts the invented place: stand-ins and server as processes of their own, each as it runs for real.
 
 import { spawn, type ChildProcess } from 'node:child_process';
-import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdirSync, readFileSync, renameSync, rmdirSync, rmSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { createInterface } from 'node:readline';
+import { editSite, readSite } from '@nibber/core/check';
 import { machineClock } from '@nibber/server/place/clock';
 import { openRecord } from '@nibber/server/record/index';
 import { openAccess } from '@nibber/server/record/access';
+import { zone } from '@nibber/standins/stage/server';
 import type { StandinAddresses } from '@nibber/standins/addresses';
+import { recordWeek } from './week';
 
 export type SignIn = {
   readonly name: string;
@@ -30,6 +33,8 @@ export type LaunchOptions = {
   /** The day it is there, and how fast everybody walks; today, as usual, if not said. */
   readonly date?: string;
   readonly pace?: number;
+  /** All five cameras and the recorded week; otherwise two cameras, one rule, and nothing that happened yet. */
+  readonly whole?: { readonly progress: (done: number) => void };
   /** Where the program's own words go. */
   readonly log: (line: string) => void;
 };
@@ -62,7 +67,7 @@ export async function launch(options: LaunchOptions): Promise<Launched> {
     log,
   );
   const standins = JSON.parse(await firstLine(standinProcess, (line) => line.startsWith('{'))) as StandinAddresses;
-  const siteFile = await seed(dataFolder, standins.stage);
+  const siteFile = await seed(dataFolder, standins.stage, options.whole);
   let server: ChildProcess | undefined;
 
   const startServer = async () => {
@@ -102,16 +107,49 @@ export async function launch(options: LaunchOptions): Promise<Launched> {
   };
 }
 
-/** First time: accounts and the site file. @returns the file to apply, or undefined where the place was set up before */
-async function seed(dataFolder: string, stage: string): Promise<string | undefined> {
+/**
+ * First time: accounts, the site file, what was recorded. It is made beside its place, so that one that was broken off is made anew.
+ * @returns the file to apply, or undefined where the place was set up before
+ */
+async function seed(dataFolder: string, stage: string, whole: LaunchOptions['whole']): Promise<string | undefined> {
   if (existsSync(path.join(dataFolder, 'nibber.sqlite'))) return undefined;
-  const record = await openRecord(dataFolder);
+  const making = `${dataFolder}.making`;
+  rmSync(making, { recursive: true, force: true });
+  mkdirSync(making, { recursive: true });
+  const record = await openRecord(making, 'made anew');
   const access = openAccess(record, machineClock());
   for (const account of signIns) await access.addAccount(account);
+  const text = siteText(stage, whole !== undefined);
+  if (whole) {
+    const { now } = (await (await fetch(`${stage}/state`)).json()) as { now: number };
+    await recordWeek({ record, siteText: text, to: now, zone, progress: whole.progress });
+  }
   await record.close();
-  const file = path.join(dataFolder, 'withy-landing.yaml');
-  writeFileSync(file, readFileSync(path.join(__dirname, '..', 'withy-landing.yaml'), 'utf8').replaceAll('STAGE', stage));
-  return file;
+  writeFileSync(path.join(making, siteName), text);
+  if (existsSync(dataFolder)) rmdirSync(dataFolder);
+  renameSync(making, dataFolder);
+  return path.join(dataFolder, siteName);
+}
+
+const siteName = 'withy-landing.yaml';
+const small = { cameras: ['lane-gate', 'yard'], rules: ['comes-in'] } as const;
+
+function siteText(stage: string, isWhole: boolean): string {
+  const text = readFileSync(path.join(__dirname, '..', siteName), 'utf8').replaceAll('STAGE', stage);
+  if (isWhole) return text;
+  const read = readSite(text);
+  if (!read.ok) throw new Error(`The site of the demo cannot be used: ${read.faults[0]!.wrong}`);
+  const idsOf = (list: 'cameras' | 'rules') =>
+    (read.site[list] ?? []).map((e) => e.id).filter((id) => !(small[list] as readonly string[]).includes(id));
+  // Rules first: what watches a camera goes before it.
+  return (['rules', 'cameras'] as const).reduce(
+    (now, list) =>
+      editSite(
+        now,
+        idsOf(list).map((id) => [[list, id], undefined]),
+      ),
+    text,
+  );
 }
 
 function run(script: string, env: Record<string, string>, log: (line: string) => void): ChildProcess {

@@ -6,6 +6,17 @@ import { launch, signIns } from './launch';
 
 const has = (program: string, argument: string) => spawnSync(program, [argument], { stdio: 'ignore' }).status === 0;
 
+/** How far the recorded week is, in tenths. */
+function sayProgress() {
+  let said = -1;
+  return (done: number) => {
+    const tenths = Math.floor(done * 10);
+    if (tenths === said) return;
+    said = tenths;
+    console.log(said === 0 ? 'The week before today is being made, once …' : `  ${said * 10} %`);
+  };
+}
+
 async function main() {
   const port = Number(process.env.PORT ?? 8080);
   const dataFolder = path.resolve(process.env.NIBBER_DATA ?? '.data/demo');
@@ -17,7 +28,13 @@ async function main() {
   ];
   missing.forEach((line) => console.log(line));
   const isLoud = process.env.NIBBER_LOG !== undefined;
-  const place = await launch({ port, dataFolder, life: true, log: (line) => isLoud && console.error(line) });
+  const place = await launch({
+    port,
+    dataFolder,
+    life: true,
+    whole: { progress: sayProgress() },
+    log: (line) => isLoud && console.error(line),
+  });
   console.log(`\nNibber is ready at ${place.url}\n`);
   for (const s of signIns) console.log(`  ${s.role.padEnd(9)} ${s.name.padEnd(6)} password ${s.password}`);
   console.log(

@@ -49,11 +49,12 @@ const isFree = (port: number) =>
     server.listen(port, '127.0.0.1', () => server.close(() => resolve(true)));
   });
 
-export async function openWorld(): Promise<World> {
+/** @param isWhole with all cameras and the recorded week, as it ships; else two cameras, one rule and nothing that happened yet */
+export async function openWorld(isWhole = false): Promise<World> {
   const dataFolder = mkdtempSync(path.join(tmpdir(), 'nibber-e2e-'));
   const lines: string[] = [];
   // Always the same day, on which the place opens; and people take their time, so that a machine that is busy elsewhere sees all of a walk.
-  const place = await launch({ port: await freePorts(), dataFolder, life: false, date: '2026-06-03', pace: 0.6, log: (line) => lines.push(line) }); // prettier-ignore
+  const place = await launch({ port: await freePorts(), dataFolder, life: false, date: '2026-06-03', pace: 0.6, ...(isWhole ? { whole: { progress: () => {} } } : {}), log: (line) => lines.push(line) }); // prettier-ignore
   const browser = await openBrowser();
   await browser.size(phone);
   const { stage, pocket } = place.standins;

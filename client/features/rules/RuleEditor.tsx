@@ -150,6 +150,7 @@ function Editor({ id, part: first, all, version, site, cameras }: Props) {
               ))}
             </Attention>
           )}
+          {!isWide && seen}
           <Card>
             <Words bold heading={2}>
               Besides
@@ -162,7 +163,6 @@ function Editor({ id, part: first, all, version, site, cameras }: Props) {
                 ))}
             </Row>
           </Card>
-          {!isWide && seen}
           {draft.isOlder && <ChangedElsewhere what={saved!.name} drop={draft.end} goOn={draft.goOn} />}
           {saving.isError && <Attention words={troubleWords(saving.error) ?? ''} />}
           {isLeaving && <Unsaved discard={leave} goOn={() => setLeaving(false)} />}

@@ -74,12 +74,11 @@ export function WeekCard({ week, zone, isNew }: Props) {
 
 /** The same in short, beside a part that is being changed. */
 export function WeekInShort({ week, zone, isNew }: Props) {
-  const p = usePalette();
   const { result, days, failure } = week;
   if (days.length === 0 && !week.work) return null;
   const differs = !isNew && result && (result.gainedInAll > 0 || result.lostInAll > 0);
   return (
-    <View style={{ borderTopWidth: 1, borderTopColor: p.rule, paddingTop: 8, gap: 4 }}>
+    <View style={{ gap: 4 }}>
       <Row style={{ flexWrap: 'nowrap', justifyContent: 'space-between' }}>
         <Words size="small" bold>
           The last seven days
@@ -129,7 +128,7 @@ function Progress({ week }: { week: Week }) {
   );
 }
 
-/** A column a day: full as it would be, in outline as it stands. */
+/** A column a day as it would be, with a line where it stands now. */
 function DayBars({ days, isNew, short = false }: { days: readonly DayTold[]; isNew: boolean; short?: boolean }) {
   const p = usePalette();
   const high = short ? 28 : 72;

@@ -17,6 +17,7 @@ import type { SiteBook } from '../record/site';
 import { isOfDisk } from '../record/trouble';
 import type { Channel } from '../tell/channels';
 import { whoIsTold } from '../tell/decide';
+import type { WorkBudgets } from './budgets';
 import { startWriting, type WithIt } from './writing';
 
 export type Kept = { readonly kind: 'event' | 'track' | 'clip'; readonly id: string };
@@ -29,6 +30,8 @@ export type KeeperNeeds = {
   readonly masks: Masks;
   readonly channels: readonly Channel[];
   readonly canMakeClips: boolean;
+  /** How much of the machine a camera may take; its usual share if absent. */
+  readonly budgets?: WorkBudgets;
   /** Called when something is on disk. */
   readonly kept: (kept: Kept) => void;
 };
@@ -49,7 +52,7 @@ export type LiveKeeper = Keeper &
 
 export async function startKeeper(needs: KeeperNeeds): Promise<LiveKeeper> {
   const { record, site, clock, masks, kept } = needs;
-  const writing = startWriting(record, clock);
+  const writing = startWriting(record, clock, needs.budgets);
   let isRemembering = false;
   const clips = startClips({
     ...needs,

@@ -43,9 +43,8 @@ const patienceMs = 8000;
 const mostTogether = 4;
 const saidSetAsideMs = 24 * 3600_000;
 
-export function startWriting(record: Record, clock: Clock): Writing {
+export function startWriting(record: Record, clock: Clock, budgets = workBudgets()): Writing {
   const queues = inTurn();
-  const budgets = workBudgets();
   const waitsFor = new Map<string, string>();
   const setAside = new Map<string, { count: number; why: string; at: number }>();
   let gathering: Thing[] | undefined;

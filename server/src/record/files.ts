@@ -4,6 +4,7 @@ import { createHash } from 'node:crypto';
 import { constants, existsSync, mkdirSync, statSync, unlinkSync } from 'node:fs';
 import { open, readdir, readFile, rename, stat, unlink } from 'node:fs/promises';
 import path from 'node:path';
+import type { Haste } from './database';
 
 export type FileKind = 'jpg' | 'mp4';
 const abandonedMs = 10 * 60_000;
@@ -25,7 +26,7 @@ export type Files = {
   all(): AsyncIterable<{ readonly name: string; readonly ageMs: number }>;
 };
 
-export async function openFiles(dataFolder: string): Promise<Files> {
+export async function openFiles(dataFolder: string, haste: Haste = 'safe'): Promise<Files> {
   const folder = path.join(dataFolder, 'pictures');
   mkdirSync(folder, { recursive: true, mode: 0o700 });
   // What was being written when the program was last killed; what is new may be another program's, which runs beside this one.
@@ -46,7 +47,7 @@ export async function openFiles(dataFolder: string): Promise<Files> {
       const handle = await open(part, constants.O_WRONLY | constants.O_CREAT | constants.O_EXCL, 0o600);
       try {
         await handle.writeFile(bytes);
-        await handle.sync();
+        if (haste === 'safe') await handle.sync();
       } finally {
         await handle.close();
       }

@@ -1,7 +1,7 @@
 // What is kept: rows in SQLite; pictures, clips and recorded detections as files beside it. One repository for each kind of thing; who asks never sees a table.
 
 import type { Transaction } from 'sequelize';
-import { openDatabase, type Database } from './database';
+import { openDatabase, type Database, type Haste } from './database';
 import { openDetections, type Detections } from './detections';
 import { openDeliveries, type Deliveries } from './deliveries';
 import { openAlerts, openEvents, type Alerts, type Events } from './events';
@@ -38,10 +38,10 @@ export type Record = Database & {
   setAside(transaction: Transaction, at: number, camera: string, what: string, why: string): Promise<void>;
 };
 
-export async function openRecord(dataFolder: string): Promise<Record> {
+export async function openRecord(dataFolder: string, haste: Haste = 'safe'): Promise<Record> {
   closeFolder(dataFolder);
-  const database = await openDatabase(dataFolder);
-  const files = await openFiles(dataFolder);
+  const database = await openDatabase(dataFolder, haste);
+  const files = await openFiles(dataFolder, haste);
   const media = openMedia(database, files);
   const logbook = openLogbook(database);
   const detections = openDetections(dataFolder);

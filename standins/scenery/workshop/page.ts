@@ -57,6 +57,7 @@ function setLight(next: Light) {
   infrared.intensity = night ? 48 : 0;
   sun.castShadow = !night;
   infrared.castShadow = night;
+  place.getObjectByName('lamps')!.visible = !night;
   scene.fog!.color.set(night ? 0x050505 : 0xc4ccd2);
   scene.background = new THREE.Color(night ? 0x030303 : 0xc8d2da);
 }

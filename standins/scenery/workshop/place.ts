@@ -1,5 +1,6 @@
 // Withy Landing as a model, in metres: x to the east, z to the south, y up. The boathouse stands at z > 1, its yard
-// north of it as far as a hedge with a gate at z = -13.4, the lane runs east-west behind that, fields and the mere beyond.
+// north of it as far as a hedge with a gate at z = -13.4, the lane runs east-west behind that, fields and the mere beyond. The jetty lies in the
+// southern mere, far to the west; the workshop is a room of its own in the east, where no other camera looks.
 
 import * as THREE from 'three';
 import { noise, randomFrom } from './solids';
@@ -91,6 +92,12 @@ export function buildPlace(): THREE.Group {
   box([3.2, 2.6, 0.12], [0.4, 1.3, 1.04], matt({ map: surfaces.boards(2), color: 0x6f8a78 }));
   for (const x of [-4.6, 4.9]) box([1.5, 1.0, 0.1], [x, 1.7, 1.06], matt({ color: 0x20262c, roughness: 0.2 }));
 
+  jetty(box, place, matt({ map: surfaces.boards(2) }));
+  foliage([-76, 0.4, 21.6], [3.2, 0.9, 0.7], 2400, 0.24);
+  foliage([-63.5, 0.4, 21.8], [3, 0.8, 0.7], 2200, 0.24);
+  foliage([-70, 1.5, 74], [60, 3.4, 3], 16000, 0.27);
+  workshop(box, place, matt({ map: surfaces.boards(4), color: 0xb7aa94 }), matt({ map: surfaces.fence(), color: 0xc9b28f }));
+
   // Trees and hedges behind.
   const tree = (x: number, z: number, height: number, radius: number) => {
     const trunk = add(new THREE.Mesh(new THREE.CylinderGeometry(0.14, 0.24, height, 9), matt({ color: 0x5a4a3a })));
@@ -129,6 +136,79 @@ function canoeRack(box: Box, place: THREE.Group, x: number, z: number) {
     hull.castShadow = hull.receiveShadow = true;
     place.add(hull);
   });
+}
+
+const jettyAt = { x: -70, from: 17, to: 38 } as const;
+
+/** Boards on posts out into the mere, with steps from the bank, a bench, and a flag that never rests. */
+function jetty(box: Box, place: THREE.Group, boards: THREE.Material) {
+  const { x, from, to } = jettyAt;
+  const post = matt({ color: 0x5d4c3a });
+  box([3, 0.05, to - from], [x, 0.03, (from + to) / 2], boards);
+  box([7, 0.05, 3], [x, 0.03, to], boards);
+  for (let z = from + 3; z <= to; z += 3) for (const dx of [-1.45, 1.45]) box([0.18, 0.9, 0.18], [x + dx, 0.3, z], post);
+  // The steps, of stone, and a rail beside them.
+  for (let i = 0; i < 3; i++) box([3.6 - i * 0.2, 0.06, 0.7], [x, 0.02 + i * 0.005, from - 0.4 - i * 0.75], matt({ color: 0x9a968c }));
+  for (const z of [from - 2, from]) box([0.08, 1, 0.08], [x - 2, 0.5, z], post);
+  box([0.06, 0.06, 2.1], [x - 2, 0.98, from - 1], post);
+  box([1.5, 0.06, 0.4], [x + 2.6, 0.45, to], post);
+  for (const dx of [-0.6, 0.6]) box([0.1, 0.45, 0.36], [x + 2.6 + dx, 0.22, to], post);
+  box([0.07, 4, 0.07], [x - 2.9, 2, to], matt({ color: 0xd8d4c8 }));
+  box([0.9, 0.55, 0.03], [x - 2.42, 3.6, to], matt({ color: 0xa23b2c }), 0.3);
+  // A punt lies alongside.
+  const hull = new THREE.Mesh(new THREE.SphereGeometry(1, 24, 12), matt({ color: 0x2f5a58, roughness: 0.5 }));
+  hull.scale.set(0.6, 0.16, 2.4);
+  hull.position.set(x + 2.6, 0.02, to - 8);
+  place.add(hull);
+}
+
+/** Where varnish is kept and hulls are mended: a bench, shelves of tins, a canoe on trestles, the only door at the far left. */
+function workshop(box: Box, place: THREE.Group, wall: THREE.Material, floor: THREE.Material) {
+  const [x, z, wide, deep, high] = [70, 0, 10, 13, 3.6];
+  box([wide, 0.04, deep], [x, 0.0, z], floor);
+  box([wide, high, 0.15], [x, high / 2, z - deep / 2], wall);
+  for (const side of [-1, 1]) box([0.15, high, deep], [x + (side * wide) / 2, high / 2, z], wall);
+  box([wide + 0.4, 0.15, deep + 0.4], [x, high + 0.08, z], matt({ color: 0x6a6358 }));
+  const wood = matt({ color: 0x8a6f4c });
+  const dark = matt({ color: 0x3f3a33 });
+  // The door, and a window with the day in it.
+  box([1.3, 2.2, 0.08], [x - 3.2, 1.1, z - deep / 2 + 0.12], matt({ color: 0x5f7a68 }));
+  box([0.08, 0.08, 0.12], [x - 2.7, 1.05, z - deep / 2 + 0.18], dark);
+  box([1.8, 1.1, 0.06], [x + 1.6, 1.9, z - deep / 2 + 0.1], new THREE.MeshStandardMaterial({ color: 0xdfe8ee, emissive: 0x8fa0aa, emissiveIntensity: 0.5 })); // prettier-ignore
+  for (const dy of [0, 0.55, -0.55]) box([1.9, 0.06, 0.08], [x + 1.6, 1.9 + dy, z - deep / 2 + 0.14], wood);
+  // Shelves of tins along the right wall.
+  for (const y of [0.5, 1.1, 1.7]) {
+    box([0.5, 0.05, 6], [x + wide / 2 - 0.4, y, z - 1.5], wood);
+    for (let i = 0; i < 12; i++) {
+      const tin = new THREE.Mesh(new THREE.CylinderGeometry(0.12, 0.12, 0.26, 16), matt({ color: [0xb98b3a, 0x7d3b2e, 0x40606b, 0xc9c3b2][(i * 7 + Math.round(y * 10)) % 4]!, roughness: 0.4 })); // prettier-ignore
+      tin.position.set(x + wide / 2 - 0.42, y + 0.16, z - 4.2 + i * 0.48);
+      place.add(tin);
+    }
+  }
+  // The bench on the left, with a vice and what lies about.
+  box([0.9, 0.08, 4], [x - wide / 2 + 0.6, 0.92, z - 2], wood);
+  for (const dz of [-3.7, -0.3]) box([0.1, 0.9, 0.1], [x - wide / 2 + 0.95, 0.45, z + dz], wood);
+  box([0.22, 0.2, 0.3], [x - wide / 2 + 0.8, 1.06, z - 0.8], dark);
+  box([0.3, 0.12, 0.5], [x - wide / 2 + 0.5, 1.02, z - 2.6], matt({ color: 0x9c3b2e }));
+  // Lamps under the roof, which are out by night.
+  const lamps = new THREE.Group();
+  lamps.name = 'lamps';
+  for (const dz of [-3.5, 1.5]) {
+    const lamp = new THREE.PointLight(0xfff2dc, 34, 16, 1.6);
+    lamp.position.set(x, high - 0.4, z + dz);
+    lamps.add(lamp);
+  }
+  place.add(lamps);
+  // A canoe on two trestles, bottom up.
+  for (const dz of [-1.1, 1.1]) {
+    box([1, 0.08, 0.12], [x + 1.2, 0.72, z - 2.2 + dz], wood);
+    for (const dx of [-0.4, 0.4]) box([0.08, 0.72, 0.08], [x + 1.2 + dx, 0.36, z - 2.2 + dz], wood);
+  }
+  const hull = new THREE.Mesh(new THREE.SphereGeometry(1, 24, 12), matt({ color: 0x3f6b4e, roughness: 0.35 }));
+  hull.scale.set(0.42, 0.22, 2.3);
+  hull.position.set(x + 1.2, 0.95, z - 2.2);
+  hull.castShadow = hull.receiveShadow = true;
+  place.add(hull);
 }
 
 function leafMaker(place: THREE.Group) {

@@ -19,12 +19,14 @@ export const poses = {
   'lane-gate': { x: 1.5, z: -28, headingDegrees: 180 },
   racks: { x: 1.5, z: -2.5, headingDegrees: -58 },
   porch: { x: 9.8, z: -2, headingDegrees: -40 },
+  jetty: { x: -70.5, z: 9, headingDegrees: 180 },
+  workshop: { x: 70, z: 6.2, headingDegrees: 0 },
 } as const satisfies Record<string, Pose>;
 
 export type CameraName = keyof typeof poses;
 
 /** Those that hang here by themselves; the others belong to devices, or to an app of their own. */
-export const plainCameras = ['yard', 'lane-gate'] as const satisfies readonly CameraName[];
+export const plainCameras = ['yard', 'lane-gate', 'racks', 'jetty', 'workshop'] as const satisfies readonly CameraName[];
 export type PlainCamera = (typeof plainCameras)[number];
 
 /** The depth of a view is kept as a grey up to here; what lies farther hides nothing. */

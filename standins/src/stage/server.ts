@@ -83,6 +83,12 @@ export async function stage(options: StageOptions, others: Readonly<Record<strin
   };
   const broken: Record<string, string> = Object.fromEntries(Object.keys(breakable).map((part) => [part, 'none']));
 
+  /** The racks are looked at by a plain camera and by a device: what breaks either is told to that one. */
+  const faultsOf = (part: string) => {
+    const [plain, other] = [world.faults[part as PlainCamera], breakable[part]];
+    const now = [plain, broken[part]].find((f) => f !== undefined && f !== 'none') ?? 'none';
+    return { now, all: [...new Set([...(plain ? faultKinds : []), ...(other?.faults ?? [])])] };
+  };
   app.use(express.json());
   app.get('/state', (_request, response) => {
     response.json({
@@ -99,13 +105,11 @@ export async function stage(options: StageOptions, others: Readonly<Record<strin
       light: world.light,
       life: world.life,
       offsetMs: world.offsetMs,
+      now: worldNow(),
       here: figuresAt(world, Date.now()).map((f) => ({ figure: f.figure, ...f.at })),
       cast: Object.fromEntries(Object.entries(cast).map(([name, member]) => [name, member.kind])),
       walks: Object.fromEntries(Object.entries(walks).map(([name, walk]) => [name, walk.words])),
-      faults: {
-        ...Object.fromEntries(plainCameras.map((n) => [n, { now: world.faults[n], all: faultKinds }])),
-        ...Object.fromEntries(Object.entries(breakable).map(([part, b]) => [part, { now: broken[part], all: b.faults }])),
-      },
+      faults: Object.fromEntries([...new Set([...plainCameras, ...Object.keys(breakable)])].map((part) => [part, faultsOf(part)])),
     });
   });
   app.post('/directions', (request, response) => {
@@ -125,14 +129,14 @@ export async function stage(options: StageOptions, others: Readonly<Record<strin
   app.post('/faults', (request, response) => {
     const { part, fault } = request.body as { part?: string; fault?: string };
     const other = part === undefined ? undefined : breakable[part];
-    if (other && fault !== undefined && other.faults.includes(fault)) {
+    const direction = parseDirection({ kind: 'fault', camera: part, fault });
+    const isOfOther = other !== undefined && fault !== undefined && other.faults.includes(fault);
+    if (isOfOther) {
       broken[part!] = fault;
       other.break(fault);
-    } else {
-      const direction = parseDirection({ kind: 'fault', camera: part, fault });
-      if (!direction) return void response.status(400).json({ error: 'Nothing of that name can break that way.' });
-      world = direct(world, direction, Date.now());
     }
+    if (direction) world = direct(world, direction, Date.now());
+    else if (!isOfOther) return void response.status(400).json({ error: 'Nothing of that name can break that way.' });
     response.json({ ok: true });
   });
   servePage(app, 'stage');

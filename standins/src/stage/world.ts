@@ -83,6 +83,80 @@ export const walks = {
     metresASecond: 3,
     pauseSeconds: 15,
   },
+  'to-racks': {
+    words: 'from the lane to the racks',
+    points: [
+      [8, -17.3],
+      [2, -16.6],
+      [0.6, -13.2],
+      [-3.6, -9.4],
+      [-6.9, -8.4],
+    ],
+    metresASecond: 1.4,
+    pauseSeconds: 26,
+  },
+  'from-racks': {
+    words: 'from the racks to the lane',
+    points: [
+      [-6.9, -8.4],
+      [-3.6, -9.4],
+      [0.6, -13.2],
+      [2, -16.6],
+      [14, -17.3],
+    ],
+    metresASecond: 1.2,
+  },
+  'onto-jetty': {
+    words: 'onto the jetty and along it',
+    points: [
+      [-77, 13.2],
+      [-71.4, 14.6],
+      [-70, 18],
+      [-70.2, 31],
+    ],
+    metresASecond: 1.3,
+    pauseSeconds: 8,
+  },
+  'off-jetty': {
+    words: 'off the jetty',
+    points: [
+      [-69.8, 31],
+      [-70, 18],
+      [-68.4, 14.6],
+      [-62, 13.4],
+    ],
+    metresASecond: 1.3,
+  },
+  'jetty-steps': {
+    words: 'to the steps of the jetty, waiting',
+    points: [
+      [-76, 14.4],
+      [-70.6, 15.4],
+    ],
+    metresASecond: 1.2,
+    pauseSeconds: 14,
+  },
+  'through-workshop': {
+    words: 'about the workshop',
+    points: [
+      [66.8, -5.6],
+      [67.4, -2],
+      [70.2, -1.2],
+      [73.2, -2.4],
+      [73, -3.4],
+    ],
+    metresASecond: 0.9,
+    pauseSeconds: 10,
+  },
+  'porch-door': {
+    words: 'to the porch door, waiting',
+    points: [
+      [1.5, -9.5],
+      [4.6, -7.6],
+    ],
+    metresASecond: 1.2,
+    pauseSeconds: 14,
+  },
 } as const satisfies Record<string, Walk>;
 export type WalkName = keyof typeof walks;
 
@@ -141,14 +215,15 @@ export function direct(world: World, direction: Direction, now: number): World {
 
 const lengthOf = (walk: Walk) =>
   walk.points.slice(1).reduce((sum, p, i) => sum + Math.hypot(p[0] - walk.points[i]![0], p[1] - walk.points[i]![1]), 0);
-const durationMs = (walk: Walk) => (lengthOf(walk) / walk.metresASecond + (walk.pauseSeconds ?? 0)) * 1000;
+export const durationMs = (walk: Walk) => (lengthOf(walk) / walk.metresASecond + (walk.pauseSeconds ?? 0)) * 1000;
 
 const present = (actors: readonly Actor[], now: number) => actors.filter((a) => now - a.startedAt < durationMs(a.walk));
 
 /** Where everybody is. */
 export const figuresAt = (world: World, now: number): Figure[] => present(world.actors, now).map((a) => placeOf(a, now));
 
-function placeOf(actor: Actor, now: number): Figure {
+/** Where somebody is who is still there. */
+export function placeOf(actor: Actor, now: number): Figure {
   const { points, metresASecond } = actor.walk;
   const walkedMetres = Math.min(lengthOf(actor.walk), ((now - actor.startedAt) / 1000) * metresASecond);
   let left = walkedMetres;

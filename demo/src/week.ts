@@ -1,0 +1,133 @@
+// The recorded week of the landing, made at the first start: the stage's script through the very sieve and keeper that run live, with a picture
+// drawn only where one is kept. The same seed gives the same week.
+
+import { Op } from 'sequelize';
+import sharp from 'sharp';
+import { composer } from '@nibber/standins/cameras/compose';
+import { depth } from '@nibber/standins/cameras/sheets';
+import { plainCameras, type PlainCamera } from '@nibber/standins/cameras/view';
+import { framesOf, lightAt, scriptOf, thereAt } from '@nibber/standins/stage/week';
+import { startFollow } from '@nibber/server/follow/index';
+import { startKeeper } from '@nibber/server/keep/index';
+import type { Masks } from '@nibber/server/media/masks';
+import { keepRecent } from '@nibber/server/media/recent';
+import { masked, safeWayOf } from '@nibber/server/media/safe';
+import { openBus } from '@nibber/server/place/facts';
+import type { Record } from '@nibber/server/record/index';
+import { openSiteBook } from '@nibber/server/record/site';
+import type { Channel } from '@nibber/server/tell/channels/index';
+
+const seed = 11;
+const pictureWidth = 640;
+/** Things that may wait to be written. */
+const mostPending = 24;
+const tickMs = 1000;
+/** The sieve is told of time a little behind what it is given, as it is live. */
+const restMs = 1000;
+
+export type WeekNeeds = {
+  readonly record: Record;
+  readonly siteText: string;
+  /** Where the week ends: now at the place. */
+  readonly to: number;
+  readonly zone: string;
+  /** The share that is done, 0..1. */
+  readonly progress: (done: number) => void;
+};
+
+export async function recordWeek({ record, siteText, to, zone, progress }: WeekNeeds): Promise<void> {
+  const week = scriptOf(to, zone, seed);
+  let now = week.from;
+  const clock = { now: () => now, machine: () => Date.now(), close: () => {} };
+  const site = await openSiteBook(record, clock);
+  await site.replace(siteText, { by: 'Site file', what: 'applied withy-landing.yaml' });
+
+  const lenses = new Map(await Promise.all(plainCameras.map(async (name) => [name, await composer(name)] as const)));
+  const depths = Object.fromEntries(await Promise.all(plainCameras.map(async (n) => [n, await depth(n)] as const))) as never;
+  const drawn = async (name: PlainCamera, at: number): Promise<Buffer> => {
+    const [lens, light] = [lenses.get(name)!, lightAt(at, zone)];
+    const made = await lens.compose(thereAt(week, at), light, pictureWidth);
+    const { width, height, data } = made?.pixels ?? (await lens.empty(light, pictureWidth));
+    const jpeg = await sharp(data, { raw: { width, height, channels: 3 } })
+      .jpeg({ quality: 80 })
+      .toBuffer();
+    const camera = site.file.cameras.find((c) => c.id === name)!;
+    return Buffer.from(await masked(jpeg, safeWayOf(camera).privacy));
+  };
+  const masks: Masks = {
+    upToDate: async (picture) => ({ ...picture, jpeg: await drawn(picture.camera as PlainCamera, picture.at) }),
+  };
+  // The phone took everything; nothing of it is sent again.
+  const toldThen: Channel = {
+    name: 'push',
+    reach: async () => ({ of: () => ['then'], why: '' }),
+    personOf: async () => undefined,
+    send: async () => ({ kind: 'accepted' }),
+  };
+  let [given, written] = [0, 0];
+  let room = () => {};
+  const keep = await startKeeper({
+    record,
+    site,
+    clock,
+    masks,
+    recent: keepRecent(openBus()),
+    channels: [toldThen],
+    canMakeClips: false,
+    // Nobody else waits for the machine yet.
+    budgets: { spend: async () => {} },
+    kept({ kind }) {
+      if (kind === 'clip') return;
+      written++;
+      room();
+    },
+  });
+  const counted = {
+    event: (...of: Parameters<typeof keep.event>) => (given++, keep.event(...of)),
+    ended: (...of: Parameters<typeof keep.ended>) => (given++, keep.ended(...of)),
+  };
+  const follow = startFollow(site, [], counted, { detections: record.detections, now: () => now, bus: openBus() });
+  const jpeg = Buffer.alloc(0);
+  let nextSwitch = 0;
+  let tickedAt = now;
+  const goTo = async (at: number) => {
+    // While nobody is there a few ticks are enough to end what was followed.
+    for (let tick = tickedAt + tickMs; tick <= Math.min(at, tickedAt + 70_000); tick += tickMs) follow.tick((now = tick) - restMs);
+    for (; nextSwitch < week.switches.length && week.switches[nextSwitch]!.at <= at; nextSwitch++) {
+      const { at: since, mode, by } = week.switches[nextSwitch]!;
+      now = Math.max(now, since);
+      await site.setMode('landing', mode, by);
+    }
+    if (at - tickedAt >= tickMs) follow.tick((tickedAt = at) - restMs);
+    now = at;
+  };
+  for (const frame of framesOf(week, zone, seed + 1, depths)) {
+    if (frame.at - tickedAt >= tickMs) {
+      await goTo(frame.at);
+      progress((frame.at - week.from) / (to - week.from));
+      while (given - written > mostPending) await new Promise<void>((resolve) => (room = resolve));
+    }
+    now = Math.max(now, frame.at);
+    const picture = { camera: frame.camera, at: frame.at, jpeg, motion: { parts: [], share: 0, isLightChange: false }, isInfrared: lightAt(frame.at, zone) === 'night' }; // prettier-ignore
+    // What stands whole in the picture, near its middle, shows best.
+    follow.watched({ picture, frame, sightings: frame.objects.map((o) => ({ ...o, shows: o.score * o.box[3] * wholeIn(o.box) })) });
+  }
+  await goTo(to);
+  follow.stop((now = to));
+  await keep.close();
+  await settle(record);
+  progress(1);
+}
+
+const wholeIn = ([x, y, w, h]: readonly [number, number, number, number]) => {
+  const seen = Math.max(0, Math.min(1, x + w) - Math.max(0, x)) * Math.max(0, Math.min(1, y + h) - Math.max(0, y));
+  return (seen / (w * h)) ** 2;
+};
+
+/** Everybody was told then: nothing is due, and of clips there were none. */
+const settle = ({ tables, sequelize, write }: Record): Promise<void> =>
+  write(async (transaction) => {
+    await tables.outbox.destroy({ where: {}, transaction });
+    await sequelize.query(`UPDATE alerts SET state = 'sent', sentAt = (SELECT at FROM events WHERE events.id = alerts.event) + 900 WHERE state = 'waiting'`, { transaction }); // prettier-ignore
+    await tables.events.update({ clipTrouble: 'Of the recorded week only pictures are kept.' }, { where: { kind: { [Op.in]: ['track', 'zone'] } }, transaction }); // prettier-ignore
+  });
