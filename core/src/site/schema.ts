@@ -71,6 +71,9 @@ const connectionSchema = {
   },
 } as const;
 
+/** The name of a picture in the picture store. */
+const pictureName = { type: 'string', pattern: '^[0-9a-f]{40}\\.jpg$' } as const;
+
 /** The plan on which cameras stand; its up counts as north. `covers` is what should be covered, as shares of it from the upper left. */
 export const planSchema = {
   type: 'object',
@@ -79,8 +82,7 @@ export const planSchema = {
   properties: {
     widthMetres: { type: 'number', exclusiveMinimum: 0, maximum: 10_000 },
     heightMetres: { type: 'number', exclusiveMinimum: 0, maximum: 10_000 },
-    /** The name of a picture in the picture store. */
-    picture: { type: 'string', pattern: '^[0-9a-f]{40}\\.jpg$' },
+    picture: pictureName,
     covers: { type: 'array', items: point },
   },
 } as const;
@@ -132,6 +134,7 @@ export const siteSchema = {
         id,
         name,
         plate: { type: 'string', minLength: 1, maxLength: 16 },
+        picture: pictureName,
         fields: { type: 'object', maxProperties: 12, additionalProperties: { type: 'string', minLength: 1, maxLength: 80 } },
       },
     } as const),

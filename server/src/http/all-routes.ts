@@ -16,6 +16,7 @@ import { outgoingRoutes } from './outgoing/routes';
 import { pairingRoutes } from './pairing/routes';
 import { phoneRoutes } from './phones/routes';
 import { pictureRoutes } from './pictures/routes';
+import { placeRoutes } from './place/routes';
 import { planRoutes } from './plan/routes';
 import type { Route } from './route';
 import { ruleRoutes } from './rules/routes';
@@ -29,6 +30,7 @@ import { walkTestRoutes } from './walk-tests/routes';
 export const allRoutes = (services: Services): Route[] => [
   ...accessRoutes(services),
   ...siteRoutes(services),
+  ...placeRoutes(services),
   ...hoursRoutes(services),
   ...modeRoutes(services),
   ...cameraRoutes(services),

@@ -70,6 +70,13 @@ const table = `
   all      get    /api/rules
   set up   put    /api/rules/:rule
   set up   delete /api/rules/:rule
+  set up   put    /api/site/place
+  set up   post   /api/site/beginning
+  set up   put    /api/areas
+  set up   put    /api/people/:person/quiet-hours
+  set up   put    /api/known
+  set up   post   /api/known
+  set up   put    /api/switching
   set up   post   /api/rules/:rule/week
   all      get    /api/events
   all      get    /api/events/:event

@@ -69,9 +69,12 @@ export const openSignIns = (record: Record, sealed: Sealed): SignIns => {
   };
 };
 
-/** What lets in, or is let in by, a camera that is taken out of the site goes with it; so does the address of one that is paired no more. */
+/**
+ * What lets in, or is let in by, a camera that is taken out of the site goes with it; so does the address of one that is paired no more, and
+ * the picture of what is known no more.
+ */
 export async function letGoOfGone(
-  { tables }: Pick<Record, 'tables'>,
+  { tables, media }: Pick<Record, 'tables' | 'media'>,
   before: SiteFile,
   after: SiteFile,
   transaction: Transaction,
@@ -84,6 +87,8 @@ export async function letGoOfGone(
     await tables.sealed.destroy({ where: { name: tokenName(id) }, transaction });
     await tables.cameraTokens.destroy({ where: { camera: id }, transaction });
   }
+  const unknown = (before.known ?? []).filter((k) => !after.known?.some((n) => n.id === k.id));
+  if (unknown.length > 0) await media.letGo(transaction, 'known', unknown.map((k) => k.id)); // prettier-ignore
 }
 
 /** Tokens by which paired cameras are known. Looked up by hash; sealed, so that the address can be shown again. */

@@ -81,7 +81,7 @@ export type EventRow = {
   test: string | null;
 };
 /** What a file is held for. */
-export type MediaHolder = 'event' | 'track' | 'delivery' | 'walk test' | 'plan';
+export type MediaHolder = 'event' | 'track' | 'delivery' | 'walk test' | 'plan' | 'known';
 /**
  * Who holds which file: an event its `picture`, the same `marked`, the `crop` and the `clip`; others their `picture`. `takenAt` is of the
  * picture, or of a clip's first; `bytes` null where they were not counted yet.

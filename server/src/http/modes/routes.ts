@@ -26,11 +26,19 @@ export function modeRoutes({ site, clock, cameras }: Pick<Services, 'site' | 'cl
       path: '/api/modes',
       may: 'look',
       summary: 'The modes, what is amiss in them, and the next planned switch of each area: a person’s command holds until then',
-      answer: object({ modes: siteParts.modes, warnings: list(warning), planned: list(planned), version, now: instant }),
+      answer: object({
+        modes: siteParts.modes,
+        warnings: list(warning),
+        planned: list(planned),
+        switching: siteParts.switching,
+        version,
+        now: instant,
+      }),
       handle: async () => ({
         modes: site.file.modes ?? [],
         warnings: warningsOf(site.file),
         planned: site.file.areas.flatMap((a) => next(a.id)),
+        switching: site.file.switching ?? [],
         version: site.version,
         now: clock.now(),
       }),
@@ -47,6 +55,20 @@ export function modeRoutes({ site, clock, cameras }: Pick<Services, 'site' | 'cl
         if (body.modes.length === 0) throw new Trouble('bad-input', 'A site has at least one mode.', 'Keep one; nothing was changed.');
         await site.edit([[['modes'], body.modes]], { by: visitor.name, what: 'changed the modes', from: editedFrom(request) });
         return { modes: site.file.modes ?? [], version: site.version };
+      },
+    }),
+    route({
+      method: 'put',
+      path: '/api/switching',
+      may: 'set up',
+      summary: 'Replace the plans by which areas switch by themselves',
+      edits: true,
+      body: object({ switching: siteParts.switching }),
+      answer: object({ version }),
+      async handle({ request, body, visitor }) {
+        const plans = body.switching.length ? body.switching : undefined;
+        await site.edit([[['switching'], plans]], { by: visitor.name, what: 'changed what switches by itself', from: editedFrom(request) });
+        return { version: site.version };
       },
     }),
     route({
