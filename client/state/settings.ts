@@ -6,18 +6,24 @@ import { remembered } from './storage';
 const lights = ['system', 'light', 'dark'] as const;
 export type LightSetting = (typeof lights)[number];
 
+/** `isGuided`: whoever made the place is led from step to step. */
+type DeviceSettings = { light: LightSetting; isGuided: boolean };
+
 export const settings = createSlice({
   name: 'settings',
-  initialState: (): { light: LightSetting } => {
-    const light = remembered<{ light: LightSetting }>('settings')?.light;
+  initialState: (): DeviceSettings => {
+    const { light, isGuided = false } = remembered<Partial<DeviceSettings>>('settings') ?? {};
     // Earlier versions had other names.
-    return { light: light && lights.includes(light) ? light : 'system' };
+    return { light: light && lights.includes(light) ? light : 'system', isGuided };
   },
   reducers: {
     setLight: (state, { payload }: PayloadAction<LightSetting>) => {
       state.light = payload;
     },
+    setGuided: (state, { payload }: PayloadAction<boolean>) => {
+      state.isGuided = payload;
+    },
   },
 });
 
-export const { setLight } = settings.actions;
+export const { setLight, setGuided } = settings.actions;

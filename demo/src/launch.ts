@@ -8,9 +8,7 @@ import { editSite, readSite } from '@nibber/core/check';
 import { machineClock } from '@nibber/server/place/clock';
 import { openRecord } from '@nibber/server/record/index';
 import { openAccess } from '@nibber/server/record/access';
-import { zone } from '@nibber/standins/stage/server';
 import type { StandinAddresses } from '@nibber/standins/addresses';
-import { recordWeek } from './week';
 
 export type SignIn = {
   readonly name: string;
@@ -35,6 +33,8 @@ export type LaunchOptions = {
   readonly pace?: number;
   /** All five cameras and the recorded week; otherwise two cameras, one rule, and nothing that happened yet. */
   readonly whole?: { readonly progress: (done: number) => void };
+  /** An empty place beside the stage: nobody has an account yet. */
+  readonly bare?: boolean;
   /** Where the program's own words go. */
   readonly log: (line: string) => void;
 };
@@ -45,6 +45,8 @@ export type Launched = {
   /** Ends the server alone, at once and without a word, as a power cut does. */
   killServer(): Promise<void>;
   startServer(): Promise<void>;
+  /** With which the first visit makes the owner's account; undefined where there is one. */
+  setUpCode(): string | undefined;
   serverPid(): number | undefined;
   standinsPid(): number | undefined;
   stop(): Promise<void>;
@@ -67,8 +69,9 @@ export async function launch(options: LaunchOptions): Promise<Launched> {
     log,
   );
   const standins = JSON.parse(await firstLine(standinProcess, (line) => line.startsWith('{'))) as StandinAddresses;
-  const siteFile = await seed(dataFolder, standins.stage, options.whole);
+  const siteFile = options.bare ? undefined : await seed(dataFolder, standins.stage, options);
   let server: ChildProcess | undefined;
+  let setUpCode: string | undefined;
 
   const startServer = async () => {
     const env = {
@@ -81,6 +84,7 @@ export async function launch(options: LaunchOptions): Promise<Launched> {
       ...(siteFile && !server ? { NIBBER_SITE: siteFile } : {}),
     };
     server = run('server/src/commands/start.ts', env, log);
+    createInterface({ input: server.stdout! }).on('line', (line) => (setUpCode ??= /^Set-up code .*: (\S+)$/.exec(line)?.[1]));
     await firstLine(server, (line) => line.startsWith('Nibber listens'));
   };
   const stop = async () => {
@@ -90,7 +94,7 @@ export async function launch(options: LaunchOptions): Promise<Launched> {
   try {
     await startServer();
     const owner = signIns[0]!;
-    await post(`${standins.pocket}/sign-up`, { server: url, name: owner.name, password: owner.password });
+    if (!options.bare) await post(`${standins.pocket}/sign-up`, { server: url, name: owner.name, password: owner.password });
   } catch (thrown) {
     // What was started does not stay behind.
     await stop();
@@ -100,6 +104,7 @@ export async function launch(options: LaunchOptions): Promise<Launched> {
     url,
     standins,
     startServer,
+    setUpCode: () => setUpCode,
     serverPid: () => server?.pid,
     standinsPid: () => standinProcess.pid,
     killServer: () => ended(server, 'SIGKILL'),
@@ -111,24 +116,34 @@ export async function launch(options: LaunchOptions): Promise<Launched> {
  * First time: accounts, the site file, what was recorded. It is made beside its place, so that one that was broken off is made anew.
  * @returns the file to apply, or undefined where the place was set up before
  */
-async function seed(dataFolder: string, stage: string, whole: LaunchOptions['whole']): Promise<string | undefined> {
+async function seed(dataFolder: string, stage: string, { whole, log }: Pick<LaunchOptions, 'whole' | 'log'>): Promise<string | undefined> {
   if (existsSync(path.join(dataFolder, 'nibber.sqlite'))) return undefined;
   const making = `${dataFolder}.making`;
   rmSync(making, { recursive: true, force: true });
   mkdirSync(making, { recursive: true });
-  const record = await openRecord(making, 'made anew');
+  const record = await openRecord(making);
   const access = openAccess(record, machineClock());
   for (const account of signIns) await access.addAccount(account);
-  const text = siteText(stage, whole !== undefined);
-  if (whole) {
-    const { now } = (await (await fetch(`${stage}/state`)).json()) as { now: number };
-    await recordWeek({ record, siteText: text, to: now, zone, progress: whole.progress });
-  }
   await record.close();
-  writeFileSync(path.join(making, siteName), text);
+  writeFileSync(path.join(making, siteName), siteText(stage, whole !== undefined));
+  if (whole) await makeWeek(making, stage, whole.progress, log);
   if (existsSync(dataFolder)) rmdirSync(dataFolder);
   renameSync(making, dataFolder);
   return path.join(dataFolder, siteName);
+}
+
+function makeWeek(folder: string, stage: string, progress: (done: number) => void, log: LaunchOptions['log']): Promise<void> {
+  const env = { NIBBER_DATA: folder, NIBBER_STAGE: stage, NIBBER_SITE: path.join(folder, siteName) };
+  const child = run('demo/src/make-week.ts', env, (line) => {
+    const done = /^week (\S+)$/.exec(line)?.[1];
+    if (done === undefined) log(line);
+    else progress(Number(done));
+  });
+  return new Promise((resolve, reject) =>
+    child.on('exit', (code) =>
+      code === 0 ? resolve() : reject(new Error(`the recorded week was not made (${code}); NIBBER_LOG=info says why`)),
+    ),
+  );
 }
 
 const siteName = 'withy-landing.yaml';

@@ -49,16 +49,17 @@ const isFree = (port: number) =>
     server.listen(port, '127.0.0.1', () => server.close(() => resolve(true)));
   });
 
-/** @param isWhole with all cameras and the recorded week, as it ships; else two cameras, one rule and nothing that happened yet */
-export async function openWorld(isWhole = false): Promise<World> {
+/** `whole`: with all cameras and the recorded week, as it ships; `bare`: an empty folder; else two cameras, one rule, and nothing that happened yet. */
+export async function openWorld(kind: 'usual' | 'whole' | 'bare' = 'usual'): Promise<World> {
   const dataFolder = mkdtempSync(path.join(tmpdir(), 'nibber-e2e-'));
   const lines: string[] = [];
   // Always the same day, on which the place opens; and people take their time, so that a machine that is busy elsewhere sees all of a walk.
-  const place = await launch({ port: await freePorts(), dataFolder, life: false, date: '2026-06-03', pace: 0.6, ...(isWhole ? { whole: { progress: () => {} } } : {}), log: (line) => lines.push(line) }); // prettier-ignore
+  const place = await launch({ port: await freePorts(), dataFolder, life: false, date: '2026-06-03', pace: 0.6, ...(kind === 'whole' ? { whole: { progress: () => {} } } : {}), bare: kind === 'bare', log: (line) => lines.push(line) }); // prettier-ignore
   const browser = await openBrowser();
   await browser.size(phone);
   const { stage, pocket } = place.standins;
-  const api = await signedIn(place.url, signIns[0]!);
+  // Where nobody has an account yet, nobody is signed in.
+  const api = kind === 'bare' ? nobody : await signedIn(place.url, signIns[0]!);
   const readPocket = async () => (await (await fetch(`${pocket}/state`)).json()) as Pocket;
   return {
     place,
@@ -85,6 +86,8 @@ export async function openWorld(isWhole = false): Promise<World> {
     },
   };
 }
+
+const nobody: Ask = Object.assign(() => Promise.reject(new Error('nobody is signed in')), { cookie: '' });
 
 export async function waitFor<T>(
   find: () => Promise<T | undefined>,

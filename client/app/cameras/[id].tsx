@@ -2,6 +2,6 @@ import { useLocalSearchParams } from 'expo-router';
 import { CameraScreen } from '../../features/cameras/CameraScreen';
 
 export default function CameraRoute() {
-  const { id } = useLocalSearchParams<{ id: string }>();
-  return <CameraScreen id={id} />;
+  const { id, draw } = useLocalSearchParams<{ id: string; draw?: string }>();
+  return <CameraScreen key={draw} id={id} isDrawn={draw !== undefined} />;
 }

@@ -25,13 +25,16 @@ import { LiveCamera } from './LiveCamera';
 
 const purposes = { watch: 'watched', ignore: 'ignored part', privacy: 'privacy mask' } as const;
 
-export function CameraScreen({ id }: { id: string }) {
+/** @param isDrawn it opens on drawing */
+export function CameraScreen({ id, isDrawn = false }: { id: string; isDrawn?: boolean }) {
   const router = useRouter();
   const asked = useCamerasQuery(undefined, { pollingInterval: 5000 });
   const { data: cameras } = asked;
   const hasDraft = useAppSelector((s) => drawing.draftOf(s.drawing, id)?.canUndo ?? false);
   const isTuned = useAppSelector((s) => s.tuningDraft.draft?.camera === id);
-  const [doing, setDoing] = useState<'looking' | 'drawing' | 'aiming' | 'tuning'>(hasDraft ? 'drawing' : isTuned ? 'tuning' : 'looking');
+  const [doing, setDoing] = useState<'looking' | 'drawing' | 'aiming' | 'tuning'>(
+    hasDraft || isDrawn ? 'drawing' : isTuned ? 'tuning' : 'looking',
+  );
   const [hasNewMask, setNewMask] = useState(false);
   const isWide = useIsWide();
   const { data: session } = useSessionQuery();

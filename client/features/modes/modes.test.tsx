@@ -8,7 +8,7 @@ const warning = {
   words: 'Night arms, and no rule is on in it',
   remedy: 'Switch a rule on in Night.',
 };
-const answer = { modes: site.modes, warnings: [warning], planned: [], version: 4, now: 0 };
+const answer = { modes: site.modes, warnings: [warning], planned: [], switching: [], version: 4, now: 0 };
 
 async function open(role = 'owner') {
   const sent = answering({

@@ -9,15 +9,18 @@ import { Loading } from '../shell/Loading';
 import { Attention, Button, Card, Page, Row } from '../../ui/Surface';
 import { exact } from '../../ui/times';
 import { Words } from '../../ui/Words';
-import { troubleWords, useMomentQuery, useSetMarkMutation, useSiteQuery } from '../../state/api';
+import { troubleWords, useMomentQuery, useSessionQuery, useSetMarkMutation, useSiteQuery } from '../../state/api';
 import type { AlertAnswer, Mark, Moment, TrailAnswer } from '../../state/api/types';
 import { titleOf } from '../events/titles';
 import { gateWords } from '../sieve/gates';
+import { MakeKnown } from '../known/MakeKnown';
 import { Trail } from '../sieve/Trail';
 import { Clip } from './Clip';
 
 export function MomentView({ id }: { id: string }) {
   const router = useRouter();
+  const { data: session } = useSessionQuery();
+  const mayEdit = session?.visitor?.role !== 'member';
   const asked = [useMomentQuery(id), useSiteQuery()] as const;
   const [{ data: moment }, { data: site }] = asked;
   if (!moment || !site) return <Loading words="Fetching the moment" of={asked} />;
@@ -37,6 +40,7 @@ export function MomentView({ id }: { id: string }) {
       {moment.camera && (
         <Row>
           <Button words={`Live at ${moment.cameraName}`} glyph="cameras" onPress={() => router.navigate(`/cameras/${moment.camera}`)} />
+          {mayEdit && moment.picture && <MakeKnown moment={id} site={site} />}
         </Row>
       )}
       {moment.alerts.length > 0 && <Told alerts={moment.alerts} zone={zone} />}

@@ -11,6 +11,7 @@ import { useCamerasQuery, useRulesQuery, useSieveQuery, useSiteQuery } from '../
 import { useAppDispatch, useAppSelector } from '../../state/store';
 import { serverTime } from '../../state/live';
 import { useNow } from '../../state/useNow';
+import { OpenSteps } from '../first-visit/OpenSteps';
 import { SieveOfADay } from '../sieve/SieveOfADay';
 import { Armed } from './Armed';
 import { ModeChoice } from './ModeChoice';
@@ -84,6 +85,7 @@ export function NowScreen() {
           {day(now, zone)}, {clock(now, zone)}
         </Words>
       </View>
+      <OpenSteps />
       <NeedsAttention cameras={cameras} rules={rules} />
       {isWide ? (
         <View style={{ flexDirection: 'row', gap: 16 }}>

@@ -16,12 +16,13 @@ import { OtherDraft } from '../shell/OtherDraft';
 import { NewRule } from './NewRule';
 import { RuleCard } from './RuleCard';
 
-export function RulesScreen() {
+/** @param isMaking it opens on making a new one */
+export function RulesScreen({ isMaking: opens = false }: { isMaking?: boolean }) {
   const router = useRouter();
   const isWide = useIsWide();
   const { rule: line, page } = usePalette();
   const [chosenId, setChosen] = useState<string>();
-  const [isMaking, setMaking] = useState(false);
+  const [isMaking, setMaking] = useState(opens);
   const { data: session } = useSessionQuery();
   const asked = [useRulesQuery(), useSiteQuery(), useCamerasQuery()] as const;
   const [{ data: answer }, { data: site }, { data: cameras }] = asked;

@@ -1,7 +1,10 @@
 // Signing in; on the first visit, making the owner's account.
 
+import { useRouter, type Href } from 'expo-router';
 import { View } from 'react-native';
 import { troubleWords, useSignInMutation } from '../../state/api';
+import { setGuided } from '../../state/settings';
+import { useAppDispatch } from '../../state/store';
 import * as checks from '../../state/api/checks';
 import { Attention, Button, Page } from '../../ui/Surface';
 import { FormField, useCheckedForm } from '../../ui/Form';
@@ -13,15 +16,20 @@ type Filled = { name: string; password: string; code: string };
 const known = ({ name, password }: Filled) => ({ name, password });
 
 export function SignIn({ isNew }: { isNew: boolean }) {
+  const router = useRouter();
+  const dispatch = useAppDispatch();
   const [signIn, state] = useSignInMutation();
   const { control, handleSubmit, formState } = useCheckedForm<Filled>(
     isNew ? checks.owner : checks.signIn,
     { name: '', password: '', code: '' },
     isNew ? undefined : known,
   );
-  const go = handleSubmit(
-    ({ name, password, code }) => void signIn({ name: name.trim(), password, code: isNew ? code.trim() : undefined }),
-  );
+  const go = handleSubmit(async ({ name, password, code }) => {
+    const answer = await signIn({ name: name.trim(), password, code: isNew ? code.trim() : undefined });
+    if (answer.error || !isNew) return;
+    dispatch(setGuided(true));
+    router.replace('/first/place' as Href);
+  });
   const enter = () => void go();
   return (
     <Page wideColumn={false}>

@@ -8,6 +8,7 @@ import { useIsWide, usePalette } from '../../ui/theme';
 import { Touch } from '../../ui/Touch';
 import { Words } from '../../ui/Words';
 import { useAppSelector } from '../../state/store';
+import { NextStep } from '../first-visit/NextStep';
 import { useLive } from '../../state/stream';
 
 const places: readonly { name: string; href: Href; glyph: GlyphName; under: readonly string[] }[] = [
@@ -27,6 +28,7 @@ export function Shell({ children }: { children: ReactNode }) {
       {isWide && <Places wide />}
       <View style={{ flex: 1, minHeight: 0 }} role="main">
         <LineDown />
+        <NextStep />
         {children}
       </View>
       {!isWide && <Places wide={false} />}

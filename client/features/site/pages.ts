@@ -9,9 +9,11 @@ import { Access } from './pages/Access';
 import { Channels } from './pages/Channels';
 import { Device } from './pages/Device';
 import { Hours } from './pages/Hours';
+import { Known } from './pages/Known';
 import { Logbook } from './pages/Logbook';
 import { Modes } from './pages/Modes';
 import { People } from './pages/People';
+import { Place } from './pages/Place';
 import { Services } from './pages/Services';
 import { Storage } from './pages/Storage';
 
@@ -31,9 +33,25 @@ export type SitePage = {
 const settersUp: readonly Role[] = ['installer', 'owner'];
 
 export const sitePages: readonly SitePage[] = [
+  {
+    id: 'place',
+    name: 'Place and areas',
+    says: 'Its name, time zone, where it is; what is armed by itself',
+    glyph: 'site',
+    roles: settersUp,
+    Page: Place,
+  },
   { id: 'people', name: 'People and phones', says: 'Who belongs here, and which phones are told', glyph: 'person', Page: People },
   { id: 'hours', name: 'Hours', says: 'Opening hours and other plans', glyph: 'clock', Page: Hours },
   { id: 'modes', name: 'Modes', says: 'How areas are armed', glyph: 'shield', Page: Modes },
+  {
+    id: 'known',
+    name: 'Known things',
+    says: 'Vehicles and others that are known when they return',
+    glyph: 'check',
+    roles: settersUp,
+    Page: Known,
+  },
   { id: 'channels', name: 'Channels', says: 'How people are told, and whom that reaches', glyph: 'bell', roles: settersUp, Page: Channels },
   { id: 'services', name: 'Services', says: 'Descriptions and clips', glyph: 'plug', roles: settersUp, Page: Services },
   { id: 'storage', name: 'Storage', says: 'What is kept, and the room there is', glyph: 'disk', roles: settersUp, Page: Storage },

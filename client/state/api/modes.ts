@@ -1,6 +1,6 @@
 // The server, as modes ask it.
 
-import type { Mode } from '@nibber/core/site';
+import type { Mode, SiteFile } from '@nibber/core/site';
 import { api, madeFrom } from './index';
 import type { AreaMode, Arming, ModeWarning, PlannedSwitch } from './types';
 
@@ -8,6 +8,7 @@ type ModesAnswer = {
   readonly modes: readonly Mode[];
   readonly warnings: readonly ModeWarning[];
   readonly planned: readonly PlannedSwitch[];
+  readonly switching: NonNullable<SiteFile['switching']>;
   readonly version: number;
   readonly now: number;
 };

@@ -2,4 +2,5 @@
 
 export { effectiveMode, startArea, stepArea, type AreaInput, type AreaOutcome, type AreaSettings, type AreaState, type Pin } from './area';
 export { makeSwitchPlan, nextSwitch, parseSwitch, type PlannedSwitch, type Switch, type SwitchPlan } from './switching';
+export { turnsOf, turnTime, weeklyOf, type Turn } from './turns';
 export { modesOfWeek, rulesByModes, warningsOf, type Table, type Warning } from './table';

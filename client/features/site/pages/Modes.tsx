@@ -10,6 +10,7 @@ import { useSay } from '../../../ui/Messages';
 import { Attention, Button, Card, Row } from '../../../ui/Surface';
 import { Words } from '../../../ui/Words';
 import { ModeSheet } from '../../modes/ModeSheet';
+import { Switching } from '../../modes/Switching';
 import { RulesByModes } from '../../modes/RulesByModes';
 import { Loading } from '../../shell/Loading';
 
@@ -83,6 +84,7 @@ export function Modes({ site }: { site: Site }) {
           The first one holds where nothing was set yet. Areas are set on Now.
         </Words>
       </Card>
+      <Switching site={site} plans={data.switching} version={version} mayEdit={mayEdit} />
       {open !== undefined && (
         <ModeSheet
           mode={edited}

@@ -1,0 +1,116 @@
+// The steps of a first visit that have no screen of their own elsewhere: the place, what it begins with, a phone.
+
+import { useRouter, type Href } from 'expo-router';
+import { useState } from 'react';
+import { beginningKinds, beginningOf, type BeginningKind } from '@nibber/core/beginnings';
+import { listed } from '@nibber/core/words';
+import { troubleWords, usePhonesQuery, useSessionQuery, useSiteQuery } from '../../state/api';
+import { useBeginMutation } from '../../state/api/place';
+import type { Site } from '../../state/api/types';
+import { OneOf } from '../../ui/Choices';
+import { Footer } from '../../ui/Footer';
+import { Attention, Button, Card, Empty, Page, Row } from '../../ui/Surface';
+import { Words } from '../../ui/Words';
+import { PlaceForm } from '../place/PlaceForm';
+import { Loading } from '../shell/Loading';
+
+export function FirstVisit({ step }: { step: string }) {
+  const asked = useSiteQuery();
+  const { data: site } = asked;
+  if (!site) return <Loading words="Reading" of={[asked]} />;
+  return (
+    <Page wideColumn={false}>
+      {step === 'place' ? (
+        <PlaceStep site={site} />
+      ) : step === 'beginning' ? (
+        <BeginningStep site={site} />
+      ) : step === 'phone' ? (
+        <PhoneStep />
+      ) : (
+        <Empty words="There is no such step." next="Go back to Now." />
+      )}
+    </Page>
+  );
+}
+
+const Title = ({ words, says }: { words: string; says: string }) => (
+  <>
+    <Words size="title" bold heading={1}>
+      {words}
+    </Words>
+    <Words tone="second">{says}</Words>
+  </>
+);
+
+function PlaceStep({ site }: { site: Site }) {
+  const router = useRouter();
+  return (
+    <>
+      <Title words="Name and place" says="All of it is changed later under Site." />
+      <Card>
+        <PlaceForm key={site.version} site={site} saved={() => router.navigate('/first/beginning' as Href)} words="Save and go on" />
+      </Card>
+    </>
+  );
+}
+
+const kindWords: Readonly<Record<BeginningKind, string>> = { home: 'A home', shop: 'A shop', 'shop-and-flat': 'A shop with a flat' };
+
+/** `Areas: Shop and Flat. Modes: Open, Closed (armed). Hours: Opening hours.` */
+function beginningWords(kind: BeginningKind): string {
+  const { areas, modes, hours } = beginningOf(kind);
+  const names = (of: readonly { name: string }[]) => listed(of.map((e) => e.name), 'and'); // prettier-ignore
+  const armed = modes.map((m) => ({ name: m.armed ? `${m.name} (armed)` : m.name }));
+  return `${areas.length > 1 ? 'Areas' : 'Area'}: ${names(areas)}. Modes: ${names(armed)}. Hours: ${names(hours)}.`;
+}
+
+function BeginningStep({ site }: { site: Site }) {
+  const router = useRouter();
+  const [kind, setKind] = useState<BeginningKind>('home');
+  const [begin, state] = useBeginMutation();
+  const next = () => router.navigate('/cameras/new' as Href);
+  const save = async () => {
+    const answer = await begin({ kind, version: site.version });
+    if (!answer.error) next();
+  };
+  return (
+    <>
+      <Title words="A beginning" says="What is armed by itself, how, and at what hours. Names and times are changed later under Site." />
+      <Card>
+        <OneOf
+          label="A beginning"
+          choices={beginningKinds.map((k) => ({ value: k, words: kindWords[k], detail: beginningWords(k), testID: `begin-${k}` }))}
+          value={kind}
+          choose={setKind}
+          rows
+        />
+        {state.isError && <Attention words={troubleWords(state.error) ?? ''} />}
+        <Footer words="Save and go on" save={() => void save()} canSave={!state.isLoading} cancel={undefined} testID="save-beginning" />
+      </Card>
+    </>
+  );
+}
+
+function PhoneStep() {
+  const router = useRouter();
+  const { data: session } = useSessionQuery();
+  const { data: phones, refetch } = usePhonesQuery();
+  const me = session?.visitor?.name;
+  const own = phones?.filter((f) => f.person === me) ?? [];
+  return (
+    <>
+      <Title words="A phone" says="Alerts go to the phones that people sign up." />
+      <Card>
+        {own.length > 0 ? (
+          <Words testID="phone-there">{`${me} is told on ${listed(own.map((f) => f.label), 'and')}.`}</Words> // prettier-ignore
+        ) : (
+          <Words>{`No phone of ${me ?? 'yours'} is signed up. Sign it up from the phone itself, with your name and password; it shows here then.`}</Words>
+        )}
+        <Row>
+          <Button words="Look again" onPress={() => void refetch()} testID="phones-again" />
+          <Button words="People and phones" onPress={() => router.navigate('/site/people' as Href)} />
+        </Row>
+      </Card>
+    </>
+  );
+}

@@ -1,0 +1,53 @@
+// What setting up a place takes, in its order, and what of it is done: seen from what there is, so that nothing has to be ticked off.
+
+import type { CameraAnswer, Site, WalkKept } from '../../state/api/types';
+import { unnamed } from '../place/unnamed';
+
+export type StepName = 'place' | 'beginning' | 'camera' | 'zone' | 'rule' | 'phone' | 'walk';
+export type Step = {
+  readonly name: StepName;
+  readonly words: string;
+  readonly says: string;
+  readonly isDone: boolean;
+  readonly href: string;
+};
+
+export type Known = {
+  readonly site: Site;
+  readonly cameras: readonly CameraAnswer[];
+  readonly rules: number;
+  readonly phones: readonly { readonly person: string }[];
+  readonly walks: readonly Pick<WalkKept, 'endedAt'>[];
+};
+
+export function stepsOf({ site, cameras, rules, phones, walks }: Known): Step[] {
+  const [camera] = cameras;
+  const zoned = cameras.some((c) => c.zones.some((z) => z.purpose === 'watch') || (c.lines ?? []).length > 0);
+  return [
+    {
+      name: 'place',
+      words: 'Name and place',
+      says: 'What it is called, its time zone, where it is',
+      isDone: site.place.name !== unnamed,
+      href: '/first/place',
+    },
+    {
+      name: 'beginning',
+      words: 'A beginning',
+      says: 'Areas, modes and hours of a home or a shop',
+      isDone: site.hours.length > 0 || rules > 0,
+      href: '/first/beginning',
+    },
+    { name: 'camera', words: 'First camera', says: 'Found on the network, or by its address', isDone: camera !== undefined, href: '/cameras/new' }, // prettier-ignore
+    {
+      name: 'zone',
+      words: 'First zone',
+      says: 'Drawn on its picture',
+      isDone: zoned || rules > 0,
+      href: camera ? `/cameras/${camera.id}?draw=1` : '/cameras/new',
+    },
+    { name: 'rule', words: 'First rule', says: 'From what is suggested', isDone: rules > 0, href: '/rules?new=1' },
+    { name: 'phone', words: 'A phone', says: 'That is told', isDone: phones.length > 0, href: '/first/phone' },
+    { name: 'walk', words: 'Walk test', says: 'Seeing that it works', isDone: walks.some((w) => w.endedAt !== null), href: '/rules/walk' },
+  ];
+}

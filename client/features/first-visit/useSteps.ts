@@ -1,0 +1,17 @@
+// The steps of setting up, for whoever may; nothing for others, and while it is not known yet.
+
+import { useCamerasQuery, usePhonesQuery, useRulesQuery, useSessionQuery, useSiteQuery } from '../../state/api';
+import { useWalkTestsQuery } from '../../state/api/walk';
+import { stepsOf, type Step } from './steps';
+
+export function useSteps(): readonly Step[] | undefined {
+  const { data: session } = useSessionQuery();
+  const { data: site } = useSiteQuery();
+  const { data: cameras } = useCamerasQuery();
+  const { data: answer } = useRulesQuery();
+  const { data: phones } = usePhonesQuery();
+  const { data: walks } = useWalkTestsQuery();
+  const role = session?.visitor?.role;
+  if (!site || !cameras || !answer || !phones || !walks || role === undefined || role === 'member') return undefined;
+  return stepsOf({ site, cameras, rules: answer.rules.length, phones, walks });
+}

@@ -1,0 +1,86 @@
+// One known thing: what it is called and what it is known by.
+
+import { useState } from 'react';
+import { Field } from '../../ui/Field';
+import { Footer } from '../../ui/Footer';
+import { Sheet } from '../../ui/Sheet';
+import { Button, Row } from '../../ui/Surface';
+import { fieldsOf, fieldsText, type KnownThing } from './words';
+
+export type { KnownThing };
+
+type Props = {
+  /** Undefined for a new one. */
+  thing: KnownThing | undefined;
+  taken: readonly string[];
+  save: (thing: Omit<KnownThing, 'id'>) => void;
+  remove?: (() => void) | undefined;
+  close: () => void;
+  /** Fields are not asked for. */
+  isBrief?: boolean;
+};
+
+export function KnownSheet({ thing, taken, save, remove, close, isBrief = false }: Props) {
+  const [name, setName] = useState(thing?.name ?? '');
+  const [plate, setPlate] = useState(thing?.plate ?? '');
+  const [text, setText] = useState(fieldsText(thing?.fields));
+  const fields = fieldsOf(text);
+  const isTaken = taken.includes(name.trim().toLowerCase());
+  const canSave = name.trim() !== '' && !isTaken && fields !== undefined;
+  const done = () => {
+    if (!canSave) return;
+    const said = { ...(plate.trim() ? { plate: plate.trim().toUpperCase() } : {}), ...(Object.keys(fields).length ? { fields } : {}) };
+    save({ name: name.trim(), ...said });
+    close();
+  };
+  return (
+    <Sheet
+      title={thing?.name ?? 'New known thing'}
+      open
+      close={close}
+      footer={<Footer save={done} canSave={canSave} cancel={close} testID="save-known" />}
+    >
+      <Field
+        label="Name"
+        value={name}
+        onChangeText={(t) => setName(t.slice(0, 80))}
+        help="As you would say it: our van"
+        wrong={isTaken ? 'Another one is called so.' : undefined}
+        onSubmitEditing={done}
+        testID="known-name"
+      />
+      <Field
+        label="Plate"
+        value={plate}
+        onChangeText={(t) => setPlate(t.slice(0, 16))}
+        autoCapitalize="characters"
+        help="? stands for any one character"
+        onSubmitEditing={done}
+        testID="known-plate"
+      />
+      {!isBrief && (
+        <Field
+          label="Described as"
+          value={text}
+          onChangeText={setText}
+          help="Fields of its description, such as colour: white, make: Marsh"
+          wrong={fields === undefined ? 'Each as a name, a colon and a value, with commas between.' : undefined}
+          onSubmitEditing={done}
+          testID="known-fields"
+        />
+      )}
+      {remove && (
+        <Row>
+          <Button
+            words="Remove"
+            onPress={() => {
+              remove();
+              close();
+            }}
+            testID="remove-known"
+          />
+        </Row>
+      )}
+    </Sheet>
+  );
+}

@@ -1,0 +1,20 @@
+// What a known thing is known by, in words.
+
+import type { Site } from '../../state/api/types';
+
+export type KnownThing = Site['known'][number];
+
+export function knownBy({ plate, fields = {} }: Pick<KnownThing, 'plate' | 'fields'>): string {
+  const parts = [...(plate ? [`plate ${plate}`] : []), ...Object.entries(fields).map(([field, value]) => `${field} ${String(value)}`)];
+  return parts.length ? `Known by ${parts.join(', ')}` : 'Known by nothing yet: give it a plate, or a field of its description';
+}
+
+/** `colour: white, make: Marsh` as fields; undefined where it is not so. */
+export function fieldsOf(text: string): Readonly<Record<string, string>> | undefined {
+  const entries = text.split(/[,\n]/).map((part) => part.trim()).filter(Boolean).map((part) => /^([^:]{1,40}):\s*(.{1,80})$/.exec(part)); // prettier-ignore
+  if (entries.some((e) => e === null)) return undefined;
+  return Object.fromEntries(entries.map((e) => [e![1]!.trim().toLowerCase(), e![2]!.trim()]));
+}
+
+export const fieldsText = (fields: KnownThing['fields']): string =>
+  Object.entries(fields ?? {}).map(([field, value]) => `${field}: ${String(value)}`).join(', '); // prettier-ignore

@@ -1,0 +1,2 @@
+/** What an empty site is called. */
+export const unnamed = 'New site';

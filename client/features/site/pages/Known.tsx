@@ -1,0 +1,78 @@
+// What is known when it returns: our van, the neighbour's car. A plate or a field of the description is what it is known by.
+
+import { createElement, useState } from 'react';
+import { View } from 'react-native';
+import { idOf } from '@nibber/core/words';
+import { troubleWords, usePutBackMutation, useRulesQuery } from '../../../state/api';
+import { useSetKnownMutation } from '../../../state/api/place';
+import type { Site } from '../../../state/api/types';
+import { useSay } from '../../../ui/Messages';
+import { Button, Card, Empty, Row } from '../../../ui/Surface';
+import { Words } from '../../../ui/Words';
+import { KnownSheet, type KnownThing } from '../../known/KnownSheet';
+import { knownBy } from '../../known/words';
+
+export function Known({ site: { known, version } }: { site: Site }) {
+  const say = useSay();
+  const [setKnown] = useSetKnownMutation();
+  const [putBack] = usePutBackMutation();
+  const { data: answer } = useRulesQuery();
+  const [open, setOpen] = useState<KnownThing | 'new'>();
+  const edited = open === 'new' ? undefined : open;
+  const put = async (next: readonly KnownThing[], words: string) => {
+    const result = await setKnown({ known: [...next], version });
+    if (result.error) return say(troubleWords(result.error) ?? '');
+    say(words, { label: 'Undo', press: () => void putBack(result.data.version) });
+  };
+  const save = (thing: Omit<KnownThing, 'id'>) =>
+    edited
+      ? put(known.map((k) => (k.id === edited.id ? { ...thing, id: k.id, ...(k.picture ? { picture: k.picture } : {}) } : k)), `${thing.name} saved.`) // prettier-ignore
+      : put([...known, { id: idOf(thing.name, known.map((k) => k.id), 'thing'), ...thing }], `${thing.name} added.`); // prettier-ignore
+  const usedBy = (id: string) => (answer?.rules ?? []).filter((r) => r.does.who?.includes(id)).map((r) => r.name);
+  return (
+    <>
+      <Row style={{ justifyContent: 'space-between' }}>
+        <Words tone="second" style={{ flexShrink: 1 }}>
+          Rules can ask for one of these, or leave it out.
+        </Words>
+        <Button glyph="add" words="New" label="New known thing" onPress={() => setOpen('new')} testID="new-known" />
+      </Row>
+      {known.length === 0 && (
+        <Empty words="Nothing is known yet." next="Open a moment under Events and make what it shows known, or add it here." />
+      )}
+      {known.map((k) => (
+        <Card key={k.id}>
+          <View style={{ flexDirection: 'row', gap: 12, alignItems: 'center' }} testID={`known-${k.id}`}>
+            {k.picture && <KnownPicture name={k.picture} />}
+            <View style={{ flex: 1, gap: 2 }}>
+              <Words bold heading={2}>
+                {k.name}
+              </Words>
+              <Words size="small" tone="second">
+                {knownBy(k)}
+              </Words>
+              {usedBy(k.id).length > 0 && (
+                <Words size="small" tone="second">
+                  {`Asked for by ${usedBy(k.id).join(', ')}`}
+                </Words>
+              )}
+            </View>
+            <Button glyph="edit" label={`Change ${k.name}`} onPress={() => setOpen(k)} testID={`edit-known-${k.id}`} />
+          </View>
+        </Card>
+      ))}
+      {open !== undefined && (
+        <KnownSheet
+          thing={edited}
+          taken={known.filter((k) => k !== edited).map((k) => k.name.toLowerCase())}
+          save={(thing) => void save(thing)}
+          remove={edited && (() => void put(known.filter((k) => k.id !== edited.id), `${edited.name} removed.`))} // prettier-ignore
+          close={() => setOpen(undefined)}
+        />
+      )}
+    </>
+  );
+}
+
+const KnownPicture = ({ name }: { name: string }) =>
+  createElement('img', { src: `/pictures/${name}`, alt: '', style: { width: 96, height: 72, objectFit: 'cover', borderRadius: 4, backgroundColor: '#000' } }); // prettier-ignore
