@@ -16,7 +16,9 @@ import { LooksPart } from './parts/Looks';
 import { MessagePart } from './parts/Message';
 import { SurenessPart } from './parts/Sureness';
 import { TellPart } from './parts/Tell';
+import { ReturningPart } from './parts/Returning';
 import { WhereShown } from './parts/WhereShown';
+import { ZonesPart } from './parts/Zones';
 import { WeekInShort, WeekPictures } from './Week';
 import type { PartName } from './wording';
 
@@ -70,6 +72,7 @@ const bodies: { readonly [P in PartName]?: (props: PartProps) => React.ReactNode
   size: SizePart,
   looks: (props) => <LooksPart {...props} which="require" />,
   except: (props) => <LooksPart {...props} which="exclude" />,
+  returning: ReturningPart,
   tell: TellPart,
   message: MessagePart,
 };
@@ -93,7 +96,7 @@ export function PartSheet(props: Props) {
   return (
     <Sheet title={titles[part]} open close={close} footer={footer}>
       {ofThePicture.includes(part) && <WhereShown {...own} />}
-      {Body ? <Body {...own} /> : <Choices {...props} />}
+      {Body ? <Body {...own} /> : part === 'zone' && rule.cameras.length > 1 ? <ZonesPart {...own} /> : <Choices {...props} />}
       {!unjudged.includes(part) && <WeekPictures {...lately} />}
     </Sheet>
   );
@@ -211,16 +214,6 @@ function choicesOf({ part, rule, site, cameras }: Props): Choice[] {
         { words: 'No', detail: 'quiet hours and snoozing hold it back', chosen: !rule.urgent, next: without(rule, 'urgent') },
         { words: 'Yes', detail: 'it passes quiet hours and snoozing', chosen: rule.urgent === true, next: { ...rule, urgent: true } },
       ];
-    case 'returning': {
-      const ways = [...new Set(['plate', ...site.known.flatMap((k) => Object.keys(k.fields ?? {}))])];
-      return ways.flatMap((by) =>
-        [true, false].map((known) => ({
-          words: `${known ? 'A known' : 'An unknown'} ${by}`,
-          chosen: (rule.does.by ?? 'plate') === by && (rule.does.known ?? true) === known,
-          next: { ...rule, does: { ...rule.does, by, known } },
-        })),
-      );
-    }
     case 'classes':
       return classNames.map((name) => {
         const next = toggled(rule.classes, name);

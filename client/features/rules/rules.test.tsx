@@ -80,11 +80,28 @@ test.each<[PartName, string, Partial<Rule>]>([
   expect(next).toEqual({ ...rule, ...change });
 });
 
-test('only zones that every camera has are offered', async () => {
-  const other = { ...yard, id: 'gate', zones: yard.zones.filter((z) => z.id === 'lane') };
-  await draw(<PartSheet part="zone" rule={{ ...rule, cameras: ['yard', 'gate'], does: { kind: 'stays' } }} site={site} cameras={[yard, other]} change={() => {}} {...noWeek} close={() => {}} />).drawn; // prettier-ignore
-  expect(screen.getByTestId('choice-Lane')).toBeTruthy();
-  expect(screen.queryByTestId('choice-Yard')).toBeNull();
+test('each of several cameras has its own zones to choose from', async () => {
+  const other = { ...yard, id: 'gate', name: 'Gate', zones: yard.zones.filter((z) => z.id === 'lane') };
+  let next: Rule | undefined;
+  const from: Rule = { ...rule, cameras: ['yard', 'gate'], does: { kind: 'stays', zone: 'lane' } };
+  await draw(<PartSheet part="zone" rule={from} site={site} cameras={[yard, other]} change={(r) => (next = r)} {...noWeek} close={() => {}} />).drawn; // prettier-ignore
+  expect(screen.queryByTestId('zone-gate-Yard')).toBeNull();
+  await fireEvent.press(screen.getByTestId('zone-yard-Yard'));
+  expect(next!.does).toEqual({ kind: 'stays', zoneAt: { yard: 'yard', gate: 'lane' } });
+});
+
+test('of what is known some are chosen; by another field none of them stays', async () => {
+  const known = [
+    { id: 'van', name: 'Our van', plate: 'AB1', fields: { make: 'Marsh' } },
+    { id: 'ferry', name: 'The ferry', plate: 'F1' },
+  ];
+  const from: Rule = { ...rule, does: { kind: 'returns', by: 'plate', known: true, who: ['van'] } };
+  const all: Rule[] = [];
+  await draw(<PartSheet part="returning" rule={from} site={{ ...site, known }} cameras={[yard]} change={(r) => all.push(r)} {...noWeek} close={() => {}} />).drawn; // prettier-ignore
+  await fireEvent.press(screen.getByTestId('who-ferry'));
+  expect(all.at(-1)!.does.who).toEqual(['van', 'ferry']);
+  await fireEvent.press(screen.getByTestId('choice-An unknown make'));
+  expect(all.at(-1)!.does).toEqual({ kind: 'returns', by: 'make', known: false });
 });
 
 /** A rule that follows its changes, as on its page. */

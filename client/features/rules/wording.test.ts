@@ -51,7 +51,7 @@ test.each<[string, Partial<Rule>]>([
     { does: { kind: 'stays', zone: 'yard', seconds: 20 }, tell: everybody, urgent: true },
   ],
   [
-    'When there are more than 6 of person in Yard for 10 s while any mode and nobody is there, outside opening hours, tell the members with “{count} people”, at most every 30 min.', // prettier-ignore
+    'When there are more than 6 persons in Yard for 10 s while any mode and nobody is there, outside opening hours, tell the members with “{count} people”, at most every 30 min.', // prettier-ignore
     { does: { kind: 'count', zone: 'yard', over: 6, seconds: 10 }, modes: undefined, presence: 'nobody', tell: [{ to: 'member', by: 'push' }], message: { picture: false, text: '{count} people' }, restSeconds: 1800 }, // prettier-ignore
   ],
   [

@@ -1,6 +1,6 @@
 // A rule as a sentence: plain words and parts that can be changed.
 
-import type { Lack } from '@nibber/core/rules';
+import { zoneOf, type Lack } from '@nibber/core/rules';
 import type { AskedLooks, Rule } from '@nibber/core/site';
 import { listed } from '@nibber/core/words';
 import type { CameraAnswer, Site } from '../../state/api/types';
@@ -40,13 +40,19 @@ export function sentenceOf(rule: Rule, site: Place, cameras: readonly Camera[]):
   return pieces.filter((p) => p !== '');
 }
 
+const plural = (name: string): string => (name.endsWith('s') ? `${name}es` : `${name}s`);
+
 /** What must happen: the sentence up to its conditions. */
 function happening(rule: Rule, own: readonly Camera[]): Piece[] {
   const { does, sensors = [] } = rule;
   const zoneName = (id: string | undefined, none: string) => own.flatMap((c) => c.zones).find((z) => z.id === id)?.name ?? id ?? none;
   const lineName = own.flatMap((c) => c.lines ?? []).find((l) => l.id === does.line)?.name ?? does.line ?? 'which line?';
   const what: Piece[] = [{ part: 'classes', words: listed(rule.classes, 'or') || 'what?' }, ...aboutIt(rule)];
-  const where: Part = { part: 'zone', words: zoneName(does.zone, 'the picture') };
+  const zones = own
+    .map((c) => zoneOf(does, c.id))
+    .map((id, i) => (id === undefined ? `the picture of ${own[i]!.name}` : (own[i]!.zones.find((z) => z.id === id)?.name ?? id)));
+  // Several cameras may each have another one.
+  const where: Part = { part: 'zone', words: does.zoneAt ? listed([...new Set(zones)], 'or') : zoneName(does.zone, 'the picture') };
   const verb = (words: string): Part => ({ part: 'does', words });
   const long: Piece[] = does.seconds || does.frames ? [' for ', { part: 'for', words: lengthWords(does) }] : [];
   switch (does.kind) {
@@ -59,7 +65,7 @@ function happening(rule: Rule, own: readonly Camera[]): Piece[] {
     case 'count': {
       const number =
         does.over !== undefined ? `more than ${does.over}` : does.under !== undefined ? `fewer than ${does.under}` : 'how many?';
-      return ['When ', verb('there are'), ' ', { part: 'number', words: number }, ' of ', ...what, ' in ', where, ...long];
+      return ['When ', verb('there are'), ' ', { part: 'number', words: number }, ' ', { part: 'classes', words: listed(rule.classes.map(plural), 'or') || 'of what?' }, ...aboutIt(rule), ' in ', where, ...long]; // prettier-ignore
     }
     case 'empty':
       return ['When ', verb('there is no'), ' ', ...what, ' in ', where, ...long];

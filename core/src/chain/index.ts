@@ -5,6 +5,7 @@ import { densityIn, fieldDegrees, groundModel, pixelsHigh, type Aim, type Ground
 import { classOf, type ClassName } from '../boxes';
 import { weekOf } from '../hours';
 import { warningsOf } from '../modes';
+import { zonesOf } from '../rules/where';
 import { framesWords } from '../sieve';
 import { compileHours, leastConfidence, type AimFile, type Camera, type Rule, type SiteFile, type Zone } from '../site';
 import { polygonArea, type Polygon } from '../zones';
@@ -126,7 +127,7 @@ function counted(rule: Rule, camera: Camera): Finding[] {
 /** By the camera's aim: whether what is asked for can be seen in the zones where it is asked. */
 function seenWhereAsked(site: SiteFile, rule: Rule, camera: Camera): Finding[] {
   const about = { rule: rule.id, camera: camera.id };
-  const ids = [rule.does.zone, rule.does.from, rule.does.to];
+  const ids = zonesOf(rule.does, camera.id);
   const zones = (camera.zones ?? []).filter((z) => ids.includes(z.id));
   const model = camera.aim && groundModel(camera.aim as AimFile);
   const smallest = Math.min(...rule.classes.map((c) => tall[classOf(c)!] ?? Infinity));

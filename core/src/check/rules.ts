@@ -3,6 +3,7 @@
 import type { Camera, Rule, SiteFile } from '../site';
 import type { Fault } from '../trouble';
 import { placeholders, unknownIn } from '../rules/message';
+import { zoneOf } from '../rules/where';
 import { ids, orNone, unknown } from './known';
 
 type Does = Rule['does'];
@@ -12,14 +13,14 @@ const dwell: readonly Key[] = ['frames', 'seconds', 'graceSeconds'];
 
 /** What each behaviour must be told, and what it may be told besides. */
 const parts: { readonly [K in Does['kind']]: { readonly must: readonly Key[]; readonly may: readonly Key[] } } = {
-  appears: { must: [], may: ['zone', ...dwell] },
-  stays: { must: [], may: ['zone', ...dwell] },
+  appears: { must: [], may: ['zone', 'zoneAt', ...dwell] },
+  stays: { must: [], may: ['zone', 'zoneAt', ...dwell] },
   goes: { must: ['from', 'to'], may: ['either', ...dwell] },
   crosses: { must: ['line'], may: ['direction', 'margin'] },
-  count: { must: [], may: ['zone', 'over', 'under', ...dwell] },
-  empty: { must: [], may: ['zone', ...dwell] },
-  approaches: { must: ['metres'], may: ['zone', ...dwell] },
-  returns: { must: [], may: ['zone', 'by', 'known', 'who', ...dwell] },
+  count: { must: [], may: ['zone', 'zoneAt', 'over', 'under', ...dwell] },
+  empty: { must: [], may: ['zone', 'zoneAt', ...dwell] },
+  approaches: { must: ['metres'], may: ['zone', 'zoneAt', ...dwell] },
+  returns: { must: [], may: ['zone', 'zoneAt', 'by', 'known', 'who', ...dwell] },
   reports: { must: [], may: ['states'] },
 };
 
@@ -92,14 +93,18 @@ function doesFaults(site: SiteFile, { does }: Rule, path: string): Fault[] {
 /** Zones and lines must be on every camera that the rule watches. */
 function placeFaults(site: SiteFile, { does, cameras }: Rule, path: string): Fault[] {
   const watched = (c: Camera) => ids((c.zones ?? []).filter((z) => z.purpose === 'watch'));
-  return cameras.flatMap((cameraId) => {
+  const strange = Object.keys(does.zoneAt ?? {}).flatMap((id) => unknown([...cameras], id, `${path}/zoneAt/${id}`, 'camera of the rule'));
+  const own = cameras.flatMap((cameraId) => {
     const camera = site.cameras.find((c) => c.id === cameraId);
     if (!camera) return [];
-    const zones = (['zone', 'from', 'to'] as const).flatMap((key) =>
-      unknown(watched(camera), does[key], `${path}/${key}`, `watched zone of ${camera.id}`),
+    const asked = { zone: zoneOf(does, cameraId), from: does.from, to: does.to };
+    const zones = (['zone', 'from', 'to'] as const).flatMap(
+      (key) =>
+      unknown(watched(camera), asked[key], key === 'zone' && does.zoneAt ? `${path}/zoneAt/${cameraId}` : `${path}/${key}`, `watched zone of ${camera.id}`), // prettier-ignore
     );
     return [...zones, ...unknown(ids(camera.lines), does.line, `${path}/line`, `line of ${camera.id}`)];
   });
+  return [...strange, ...own];
 }
 
 function aimFaults(site: SiteFile, rule: Rule, path: string): Fault[] {

@@ -1,6 +1,7 @@
 // The settings of a rule that can be moved to make it quieter, each by steps from little to much.
 
 import { minutesOf as spanMinutes } from './hours-knob';
+import { zonesOf } from '../rules/where';
 import { polygonFault, type Polygon } from '../zones';
 import type { Point } from '../boxes';
 import type { Rule, SiteFile } from '../site';
@@ -122,12 +123,11 @@ const depths = [0.02, 0.04, 0.06, 0.1, 0.15, 0.2] as const;
 
 /** Each zone of the rule, drawn in at one of its edges. Other rules that look at the zone change with it. */
 function zoneTurns(site: SiteFile, rule: Rule): Turn[] {
-  const ids = [rule.does.zone, rule.does.from, rule.does.to].filter((id) => id !== undefined);
   return site.cameras
     .filter((c) => rule.cameras.includes(c.id))
     .flatMap((camera) =>
       (camera.zones ?? [])
-        .filter((z) => ids.includes(z.id))
+        .filter((z) => zonesOf(rule.does, camera.id).includes(z.id))
         .flatMap((zone) =>
           zone.polygon.flatMap((_, edge) =>
             depths.flatMap((depth): Turn[] => {

@@ -3,3 +3,4 @@
 export { lacksOf, type Lack, type RuleCamera, type RulePlace } from './lacks';
 export { doesOf, othersLike, suggestionsOf, type Suggestion } from './suggestions';
 export { filledIn, placeholders, unknownIn, type MessageValues, type Placeholder } from './message';
+export { withZone, zoneOf, zonesOf } from './where';

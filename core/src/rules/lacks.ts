@@ -2,6 +2,7 @@
 
 import type { Line, Rule, SiteFile, Zone } from '../site';
 import { listed } from '../words';
+import { zoneOf } from './where';
 
 export type RuleCamera = {
   readonly id: string;
@@ -72,10 +73,9 @@ function placeLacks(rule: Rule, place: Pick<RulePlace, 'cameras'>): Lack[] {
   const cameras = place.cameras.filter((c) => rule.cameras.includes(c.id));
   const without = (has: (c: RuleCamera) => boolean) => cameras.filter((c) => !has(c)).map((c) => c.name);
   const zones = (['zone', 'from', 'to'] as const).flatMap((part): Lack[] => {
-    const asked = does[part];
-    if (asked === undefined) return [];
-    const names = without((c) => (c.zones ?? []).some((z) => z.id === asked && z.purpose === 'watch'));
-    return names.length ? [{ part, words: `${listed(names, 'and')} has no zone ${asked}.` }] : [];
+    const askedOf = (c: RuleCamera) => (part === 'zone' ? zoneOf(does, c.id) : does[part]);
+    const has = (c: RuleCamera) => askedOf(c) === undefined || (c.zones ?? []).some((z) => z.id === askedOf(c) && z.purpose === 'watch');
+    return cameras.filter((c) => !has(c)).map((c) => ({ part, words: `${c.name} has no zone ${askedOf(c)}.` }));
   });
   const lines = does.line === undefined ? [] : without((c) => (c.lines ?? []).some((l) => l.id === does.line));
   const unaimed = without((c) => c.aim !== undefined && c.aim !== null);

@@ -1,6 +1,6 @@
-import { doesOf, filledIn, lacksOf, othersLike, suggestionsOf, unknownIn, type RulePlace } from '.';
+import { doesOf, filledIn, lacksOf, othersLike, suggestionsOf, unknownIn, withZone, zoneOf, type RulePlace } from '.';
 import { checkSite } from '../check';
-import type { Rule, SiteFile } from '../site';
+import { compileSite, type Rule, type SiteFile } from '../site';
 import { siteWith } from '../testing';
 
 const file = siteWith().file;
@@ -69,4 +69,29 @@ test('placeholders are filled in; what an event does not have is left out; an un
   expect(unknownIn('{zone} {who} {}')).toEqual(['who', '']);
   const wrong = checkSite(withRule({ ...comesIn, id: 'other', message: { text: 'Look: {who}' } }));
   expect(wrong).toMatchObject({ ok: false, faults: [{ path: 'rules/1/message/text', wrong: '{who} is no placeholder' }] });
+});
+
+test('a zone is named by camera where they differ, and once where they do not', () => {
+  const does = { kind: 'appears' as const, zone: 'door' };
+  const two = withZone(does, ['porch', 'jetty'], 'jetty', 'steps');
+  expect(two).toEqual({ kind: 'appears', zoneAt: { porch: 'door', jetty: 'steps' } });
+  expect([zoneOf(two, 'porch'), zoneOf(two, 'jetty')]).toEqual(['door', 'steps']);
+  expect(withZone(two, ['porch', 'jetty'], 'jetty', 'door')).toEqual(does);
+  // The whole picture of one of them.
+  const part = withZone(does, ['porch', 'jetty'], 'jetty', undefined);
+  expect([zoneOf(part, 'porch'), zoneOf(part, 'jetty')]).toEqual(['door', undefined]);
+});
+
+test('a rule is judged by the zone of each camera; one that a camera has not is a fault at its place', () => {
+  const rule = (zoneAt: Record<string, string>) =>
+    ({ id: 'r', name: 'R', cameras: ['gate', 'side'], classes: ['person'], does: { kind: 'appears', zoneAt } }) as Rule;
+  const site = (zoneAt: Record<string, string>) =>
+    checkSite({ ...siteWith((f) => void (f.cameras[1]!.zones = [{ id: 'path', name: 'Path', purpose: 'watch', polygon: [[0, 0.5], [1, 0.5], [1, 1]] }])).file, rules: [rule(zoneAt)] }); // prettier-ignore
+  const good = site({ gate: 'yard', side: 'path' });
+  expect(good).toMatchObject({ ok: true });
+  const compiled = compileSite((good as { site: SiteFile }).site);
+  const zoneAt = (camera: string) => (compiled.cameras.get(camera)!.rules[0]!.behaviour as { zone: { id: string } }).zone.id;
+  expect([zoneAt('gate'), zoneAt('side')]).toEqual(['yard', 'path']);
+  expect(site({ gate: 'yard', side: 'yard' })).toMatchObject({ ok: false, faults: [{ path: 'rules/0/does/zoneAt/side' }] });
+  expect(site({ gate: 'yard', side: 'path', attic: 'yard' })).toMatchObject({ ok: false, faults: [{ path: 'rules/0/does/zoneAt/attic' }] });
 });

@@ -3,6 +3,7 @@
 import type { Rule } from '../site';
 import { idOf } from '../words';
 import type { RuleCamera, RulePlace } from './lacks';
+import { zonesOf } from './where';
 
 export type Suggestion = {
   /** Why it is suggested. */
@@ -29,7 +30,7 @@ export function suggestionsOf(place: RulePlace, rules: readonly Rule[]): Suggest
     ...more,
   });
   const named = (camera: RuleCamera, zone: string) =>
-    rules.some((r) => r.cameras.includes(camera.id) && [r.does.zone, r.does.from, r.does.to].includes(zone));
+    rules.some((r) => r.cameras.includes(camera.id) && zonesOf(r.does, camera.id).includes(zone));
   const zones = place.cameras.flatMap((camera) =>
     (camera.zones ?? [])
       .filter((z) => z.purpose === 'watch' && !named(camera, z.id))
@@ -68,7 +69,7 @@ export function othersLike(rule: Rule, rules: readonly Rule[]): Rule {
 /** Another behaviour, with what of the old one it can keep. */
 export function doesOf(kind: Rule['does']['kind'], before: Rule['does']): Rule['does'] {
   const zone = before.zone ?? before.to ?? before.from;
-  const where = zone === undefined ? {} : { zone };
+  const where = { ...(zone === undefined ? {} : { zone }), ...(before.zoneAt ? { zoneAt: before.zoneAt } : {}) };
   const long = {
     ...(before.seconds === undefined ? {} : { seconds: before.seconds }),
     ...(before.frames === undefined ? {} : { frames: before.frames }),

@@ -1,5 +1,6 @@
 // Makes a checked site file ready for the sieve.
 
+import { zoneOf } from '../rules/where';
 import { groundModel } from '../aim';
 import type { ClassName, ColourName } from '../boxes';
 import { makePlan, type Plan } from '../hours';
@@ -148,7 +149,8 @@ function compileBehaviour(file: SiteFile, camera: Camera | undefined, rule: Rule
   };
   const spot = (zone: WatchedZone | undefined) => (zone ? spotOf(spots, zone.polygon, anchor) : -1);
   const dwell = { frames: does.frames ?? 1, seconds: does.seconds ?? 0, graceMs: (does.graceSeconds ?? usualGraceSeconds) * 1000 };
-  const zone = does.zone === undefined ? undefined : (find(does.zone) ?? nowhere);
+  const asked = zoneOf(does, camera?.id ?? '');
+  const zone = asked === undefined ? undefined : (find(asked) ?? nowhere);
   switch (does.kind) {
     case 'goes': {
       const [from, to] = [find(does.from) ?? nowhere, find(does.to) ?? nowhere];

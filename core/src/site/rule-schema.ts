@@ -31,6 +31,8 @@ const doesSchema = {
   properties: {
     kind: { enum: ['appears', 'stays', 'goes', 'crosses', 'count', 'empty', 'approaches', 'returns', 'reports'] },
     zone: id,
+    /** By camera, where it is another zone than `zone`. */
+    zoneAt: { type: 'object', maxProperties: 64, additionalProperties: id },
     from: id,
     to: id,
     either: { type: 'boolean' },

@@ -1,7 +1,7 @@
 // Telling people: one job for each target of an alert, and one that fills it in when its description has come.
 
 import type { Transaction } from 'sequelize';
-import { filledIn, type MessageValues } from '@nibber/core/rules';
+import { filledIn, zoneOf, type MessageValues } from '@nibber/core/rules';
 import type { Rule } from '@nibber/core/site';
 import { clockText, isoInstant, wallTime, wallWords } from '@nibber/core/time';
 import type { Clock } from '../place/clock';
@@ -101,7 +101,9 @@ function valuesOf(event: EventRow, rule: Rule | undefined, { file, compiled, mod
   return {
     rule: event.ruleName,
     camera: nameOf(file.cameras, event.camera),
-    zone: nameOf(file.cameras.find((c) => c.id === event.camera)?.zones, does?.zone ?? does?.to) ?? nameOf(file.cameras, event.camera),
+    zone:
+      nameOf(file.cameras.find((c) => c.id === event.camera)?.zones, (does && zoneOf(does, event.camera ?? '')) ?? does?.to) ??
+      nameOf(file.cameras, event.camera),
     area: nameOf(file.areas, event.area),
     class: event.type ?? event.class ?? undefined,
     time: clockText(wallTime(compiled.zone, event.at).minute),

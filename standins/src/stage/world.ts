@@ -14,6 +14,18 @@ export type Walk = {
   readonly pauseSeconds?: number;
 };
 
+/** To a place of one's own where people wait for their canoes. */
+const counter = (n: number, x: number, z: number) => ({
+  words: `to the counter, place ${n}`,
+  points: [
+    [5, -17.2],
+    [0.7, -14.2],
+    [x, z],
+  ] as const,
+  metresASecond: 1.4,
+  pauseSeconds: 60,
+});
+
 export const walks = {
   'lane-to-yard': {
     words: 'from the lane into the yard',
@@ -93,7 +105,7 @@ export const walks = {
       [-6.9, -8.4],
     ],
     metresASecond: 1.4,
-    pauseSeconds: 26,
+    pauseSeconds: 32,
   },
   'from-racks': {
     words: 'from the racks to the lane',
@@ -134,7 +146,7 @@ export const walks = {
       [-70.6, 15.4],
     ],
     metresASecond: 1.2,
-    pauseSeconds: 14,
+    pauseSeconds: 30,
   },
   'through-workshop': {
     words: 'about the workshop',
@@ -148,6 +160,14 @@ export const walks = {
     metresASecond: 0.9,
     pauseSeconds: 10,
   },
+  'counter-1': counter(1, -3.2, -9.4),
+  'counter-2': counter(2, -1.8, -8.6),
+  'counter-3': counter(3, -0.5, -9.6),
+  'counter-4': counter(4, 0.8, -8.6),
+  'counter-5': counter(5, 2.1, -9.6),
+  'counter-6': counter(6, 3.3, -8.6),
+  'counter-7': counter(7, 4.4, -9.8),
+  'counter-8': counter(8, -4.3, -8.4),
   'porch-door': {
     words: 'to the porch door, waiting',
     points: [
@@ -155,7 +175,7 @@ export const walks = {
       [4.6, -7.6],
     ],
     metresASecond: 1.2,
-    pauseSeconds: 14,
+    pauseSeconds: 30,
   },
 } as const satisfies Record<string, Walk>;
 export type WalkName = keyof typeof walks;

@@ -1,6 +1,7 @@
 // The picture of the rule's camera with what is drawn on it, and what the rule names brought out.
 
 import { View } from 'react-native';
+import { zonesOf } from '@nibber/core/rules';
 import { CameraPicture } from '../../../picture/CameraPicture';
 import { drawnLine, drawnZone, LineShape, ZoneShape } from '../../../picture/drawings';
 import type { PartProps } from '../PartSheet';
@@ -8,7 +9,7 @@ import type { PartProps } from '../PartSheet';
 export function WhereShown({ rule, cameras, children }: Pick<PartProps, 'rule' | 'cameras'> & { children?: React.ReactNode }) {
   const camera = cameras.find((c) => c.id === rule.cameras[0]);
   if (!camera) return null;
-  const named = [rule.does.zone, rule.does.from, rule.does.to];
+  const named = zonesOf(rule.does, camera.id);
   return (
     <View style={{ marginHorizontal: -16 }}>
       <CameraPicture camera={camera} words={`${camera.name}, with its zones`}>

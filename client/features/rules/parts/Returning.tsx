@@ -1,0 +1,57 @@
+// A thing that returns: known or not, by what, and which of the known it must be.
+
+import { View } from 'react-native';
+import type { Rule } from '@nibber/core/site';
+import { OneOf, SomeOf } from '../../../ui/Choices';
+import { Words } from '../../../ui/Words';
+import { knownBy } from '../../known/words';
+import type { PartProps } from '../PartSheet';
+
+export function ReturningPart({ rule, site, change }: PartProps) {
+  const { does } = rule;
+  const by = does.by ?? 'plate';
+  const known = does.known ?? true;
+  const ways = [...new Set(['plate', ...site.known.flatMap((k) => Object.keys(k.fields ?? {}))])];
+  const able = site.known.filter((k) => (by === 'plate' ? k.plate : k.fields?.[by]) !== undefined);
+  const put = (next: Partial<Rule['does']>, who: readonly string[] | undefined) => {
+    const { who: _who, ...rest } = does;
+    change({ ...rule, does: { ...rest, ...next, ...(who?.length ? { who: [...who] } : {}) } });
+  };
+  const who = does.who ?? [];
+  return (
+    <View style={{ gap: 8 }}>
+      <OneOf
+        label="Known by what?"
+        choices={ways.flatMap((way) =>
+          [true, false].map((isKnown) => {
+            const words = `${isKnown ? 'A known' : 'An unknown'} ${way}`;
+            return { value: words, words, testID: `choice-${words}` };
+          }),
+        )}
+        value={`${known ? 'A known' : 'An unknown'} ${by}`}
+        choose={(words) => {
+          const [, , way = 'plate'] = /^(A known|An unknown) (.*)$/.exec(words) ?? [];
+          put({ by: way, known: words.startsWith('A known') }, way === by ? who : undefined);
+        }}
+        rows
+      />
+      {able.length === 0 ? (
+        <Words tone="second">{`Nothing is known by its ${by} yet. Make something known from a moment under Events, or under Site, Known things.`}</Words>
+      ) : (
+        <>
+          <Words bold>{known ? 'Which of them?' : 'Not one of which?'}</Words>
+          <SomeOf
+            label="Which of them?"
+            choices={able.map((k) => ({ value: k.id, words: k.name, detail: knownBy(k), testID: `who-${k.id}` }))}
+            values={who}
+            toggle={(id) => put({}, who.includes(id) ? who.filter((w) => w !== id) : [...who, id])}
+            rows
+          />
+          <Words size="small" tone="second">
+            Where none is chosen, all of them count.
+          </Words>
+        </>
+      )}
+    </View>
+  );
+}

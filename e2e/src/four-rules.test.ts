@@ -1,0 +1,169 @@
+// At the landing as it ships, with the week before behind it: four rules made by touch on a phone, each seen to fire and to stay quiet.
+
+import { Key } from 'selenium-webdriver';
+import { post } from '@nibber/demo/launch';
+import { openWorld, signIn, waitFor, type World } from './world';
+
+let world: World;
+beforeAll(async () => {
+  world = await openWorld('whole');
+  await signIn(world);
+}, 300_000);
+afterAll(() => world?.end());
+
+const go = (address: string) => world.browser.driver.get(world.place.url + address);
+const press = (...ids: readonly string[]) =>
+  ids.reduce<Promise<void>>((before, id) => before.then(() => world.browser.press(id)), Promise.resolve());
+
+async function retype(testId: string, text: string): Promise<void> {
+  const field = await world.browser.find(testId);
+  await field.sendKeys(Key.chord(Key.CONTROL, 'a'), text);
+}
+
+/** From nothing: its name, what it is about, and which camera watches. */
+async function begin(name: string, classes: readonly string[], cameras: readonly string[]): Promise<void> {
+  await go('/rules?new=1');
+  await press('new-rule-empty');
+  await retype('rule-name', name);
+  await press('fix-classes', ...classes.map((c) => `choice-${c}`), 'part-done', 'fix-cameras', ...cameras.map((c) => `choice-${c}`), 'part-done'); // prettier-ignore
+}
+async function save(name: string, sentence: string | RegExp): Promise<void> {
+  await world.browser.reads(sentence);
+  await press('save-rule');
+  await world.browser.reads(`${name} saved.`);
+}
+
+test('a camera of another kind joins, with a zone of its own', async () => {
+  const { place, api } = world;
+  await go('/cameras/new');
+  await press('pair');
+  await world.browser.type('pair-name', 'Porch');
+  await press('pair-go');
+  await world.browser.reads('Waiting for its first event');
+  const sendTo = await (await world.browser.find('pairing-url')).getText();
+  await post(`${place.standins.stage}/paired/porch/settings`, { sendTo });
+  const zone = { id: 'porch-door', name: 'Porch door', purpose: 'watch', polygon: [[0.2, 0.45], [0.8, 0.45], [0.8, 0.98], [0.2, 0.98]] }; // prettier-ignore
+  await api('/api/cameras/porch/drawings', 'PUT', { zones: [zone], lines: [] });
+  expect((await api<{ id: string }[]>('/api/cameras')).map((c) => c.id)).toContain('porch');
+});
+
+test('somebody stays at the racks while closed; beside it stands whom the last week would have told of', async () => {
+  const { browser } = world;
+  await begin('At the racks', ['person'], ['Racks']);
+  await press('part-does', 'choice-It stays', 'part-for');
+  await retype('for-seconds', '20');
+  await press('part-done', 'part-zone', 'choice-Racks', 'part-modes', 'choice-Open', 'part-done');
+  await press('part-tell', 'tell-everybody', 'part-done', 'part-rest', 'choice-Every time', 'add-urgent', 'choice-Yes');
+  // Two on the Thursday and one on the Saturday night; he who went on into the yard did not stay.
+  await browser.reads(/It would have told (twice|3 times)/, 60_000);
+  await browser.reads(/It would have told of these: (2|3)/);
+  await save(
+    'At the racks',
+    'When a person stays in Racks for 20 s while Closed, at any time, tell everybody with a picture, every time, urgent.',
+  );
+});
+
+test('more than six at the counter during opening hours, in own words, at most every half hour', async () => {
+  await begin('Many at the counter', ['person'], ['Yard']);
+  await press('part-does', 'choice-There are so many');
+  await press('part-number');
+  await retype('number', '6');
+  await press('part-done', 'part-zone', 'choice-Yard', 'add-for');
+  await retype('for-seconds', '10');
+  await press('part-done', 'part-hours', 'choice-Opening hours', 'part-tell', 'tell-everybody', 'part-done', 'part-message');
+  await world.browser.type('message-text', '{count} people at the counter');
+  await press('part-done', 'part-rest', 'choice-At most every 30 min');
+  await save('Many at the counter', 'When there are more than 6 persons in Yard for 10 s while any mode, during opening hours, tell everybody with “{count} people at the counter” and a picture, at most every 30 min.'); // prettier-ignore
+});
+
+test('a vehicle that is not white stays in the yard outside opening hours, told with a description', async () => {
+  await begin('A strange vehicle', ['vehicle'], ['Yard']);
+  await press('part-does', 'choice-It stays', 'part-for');
+  await retype('for-seconds', '3');
+  await press('part-done', 'part-zone', 'choice-Yard', 'add-except', 'exclude-colours-white', 'part-done');
+  await press('part-hours', 'choice-Outside opening hours', 'part-tell', 'tell-owner', 'part-done', 'part-message', 'message-description', 'part-done'); // prettier-ignore
+  await save('A strange vehicle', /tell the owner with a picture and a description/);
+});
+
+test('the dog waits at one of two doors, each on a camera of its own', async () => {
+  await begin('The dog waits', ['dog'], ['Porch', 'Jetty']);
+  await press('part-zone', 'zone-porch-Porch door', 'zone-jetty-Jetty steps', 'part-done', 'add-for');
+  await retype('for-frames', '10');
+  await press('part-done', 'part-tell', 'tell-everybody', 'part-done', 'part-message');
+  await world.browser.type('message-text', 'The dog waits at {zone}');
+  await press('part-done', 'part-rest', 'choice-At most every 20 min');
+  await save('The dog waits', /in (Jetty steps or Porch door|Porch door or Jetty steps) for 10 pictures/);
+});
+
+type Item = { readonly id: string; readonly camera: string | null; readonly class: string | null };
+type Trail = { readonly rule: string; readonly stoppedAt: string | null };
+const names = { racks: 'At the racks', many: 'Many at the counter', vehicle: 'A strange vehicle', dog: 'The dog waits' } as const;
+
+/** The gate at which a rule stopped something of a class on a camera, of all that ended since. */
+async function gateOf(rule: string, camera: string, cls: string, before: ReadonlySet<string>): Promise<string | null | undefined> {
+  const { items } = await world.api<{ items: Item[] }>(`/api/events?show=stopped&camera=${camera}&class=${cls}`);
+  for (const item of items.filter((i) => !before.has(i.id))) {
+    const { trails } = await world.api<{ trails: Trail[] }>(`/api/events/${item.id}`);
+    const own = trails.find((t) => t.rule === rule);
+    if (own) return own.stoppedAt;
+  }
+  return undefined;
+}
+
+test('each stays quiet: another mode, too few, within opening hours, another class', async () => {
+  const before = new Set<string>();
+  for (const camera of ['racks', 'yard', 'jetty']) {
+    const { items } = await world.api<{ items: Item[] }>(`/api/events?show=stopped&camera=${camera}`);
+    items.forEach((i) => before.add(i.id));
+  }
+  const rules = await world.api<{ id: string; name: string }[]>('/api/rules');
+  const idOf = (name: string) => rules.find((r) => r.name === name)!.id;
+  await world.setTime('12:00');
+  await world.direct({ kind: 'light', light: 'day' });
+  await world.api('/api/areas/landing/mode', 'PUT', { mode: 'open' });
+  await world.send('cy', 'to-racks');
+  await world.send('red-hatchback', 'drive-in');
+  await world.send('bo', 'jetty-steps');
+  const quiet = async () => {
+    const gates = [
+      await gateOf(idOf(names.racks), 'racks', 'person', before),
+      await gateOf(idOf(names.vehicle), 'yard', 'vehicle', before),
+      await gateOf(idOf(names.dog), 'jetty', 'person', before),
+      await gateOf(idOf(names.many), 'yard', 'person', before),
+    ];
+    return gates.every((g) => g !== undefined) ? gates : undefined;
+  };
+  const gates = await waitFor(quiet, 240_000, async () => JSON.stringify(await quiet()));
+  expect(gates).toEqual(['mode', 'hours', 'class', expect.stringMatching(/behaviour|mode|hours/)]);
+  const told = (await world.pocket()).notifications.map((n) => n.title);
+  expect(told.filter((t) => Object.values<string>(names).includes(t))).toEqual([]);
+}, 300_000);
+
+test('each fires: seven at the counter by day, the others after closing', async () => {
+  const titles = async (title: string, body: RegExp) =>
+    (await world.pocket()).notifications.find((n) => n.title === title && body.test(n.body));
+  await world.direct({ kind: 'clear' });
+  for (let n = 1; n <= 8; n++) await world.send((['ada', 'bo', 'cy'] as const)[n % 3]!, `counter-${n}`);
+  await waitFor(
+    () => titles('Many at the counter', /^[78] people at the counter/),
+    120_000,
+    async () => JSON.stringify(await world.pocket()),
+  );
+  await world.direct({ kind: 'clear' });
+  await world.setTime('20:40');
+  await world.api('/api/areas/landing/mode', 'PUT', { mode: 'closed' });
+  await world.send('cy', 'to-racks');
+  await waitFor(
+    () => titles('At the racks', /./),
+    120_000,
+    async () => JSON.stringify(await world.pocket()),
+  );
+  await world.send('red-hatchback', 'drive-in');
+  await world.send('dog', 'porch-door');
+  await waitFor(
+    () => titles('A strange vehicle', /./),
+    120_000,
+    async () => JSON.stringify(await world.pocket()),
+  );
+  await waitFor(() => titles('The dog waits', /^The dog waits at (Porch door|Jetty steps)/), 120_000, async () => JSON.stringify(await world.pocket())); // prettier-ignore
+}, 400_000);
