@@ -1,4 +1,4 @@
-// npm run bench [-- replay calculations detector walks drawing recording telling place]: figures as ratios within one run. The last line is one JSON object. Machines are noisy; nothing here is a test.
+// npm run bench [-- replay calculations detector walks drawing recording week telling place]: figures as ratios within one run. The last line is one JSON object. Machines are noisy; nothing here is a test.
 
 import { execFileSync } from 'node:child_process';
 import type { Figures } from './measure';
@@ -9,6 +9,7 @@ import { benchRecording } from './recording';
 import { benchReplay } from './replay';
 import { benchTelling } from './telling';
 import { benchWalks } from './walks';
+import { benchWeek } from './week';
 
 /** In a process of their own, put together into one file: how they run where speed is asked for. */
 async function benchCalculations(): Promise<Figures> {
@@ -26,6 +27,7 @@ async function main() {
     ['walks', benchWalks],
     ['drawing', benchDrawing],
     ['recording', benchRecording],
+    ['week', benchWeek],
     ['telling', benchTelling],
     ['place', benchPlace],
   ] as const) {

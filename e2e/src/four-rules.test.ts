@@ -81,7 +81,7 @@ test('a vehicle that is not white stays in the yard outside opening hours, told 
   await press('part-does', 'choice-It stays', 'part-for');
   await retype('for-seconds', '3');
   await press('part-done', 'part-zone', 'choice-Yard', 'add-except', 'exclude-colours-white', 'part-done');
-  await press('part-hours', 'choice-Outside opening hours', 'part-tell', 'tell-owner', 'part-done', 'part-message', 'message-description', 'part-done'); // prettier-ignore
+  await press('part-hours', 'choice-Outside opening hours', 'part-tell', 'tell-owner', 'part-done', 'part-message', 'choice-A picture and a description', 'part-done'); // prettier-ignore
   await save('A strange vehicle', /tell the owner with a picture and a description/);
 });
 

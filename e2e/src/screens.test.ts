@@ -39,10 +39,20 @@ const screens: readonly (readonly [path: string, press?: string, until?: string]
   ['/rules/comes-in', 'part-message', 'message-text'],
   ['/rules/comes-in', 'add-looks', 'require-upper-red'],
   ['/rules/comes-in', 'add-size', 'size-least'],
+  ['/rules/comes-in', 'part-confidence', 'sureness'],
+  ['/rules?new=1', undefined, 'new-rule-empty'],
   ['/rules/comes-in', 'part-to', 'choice-Yard'],
   ['/rules/walk'],
   ['/site'],
+  ['/site/place'],
+  ['/site/place', 'new-area', 'area-name'],
+  ['/site/known'],
+  ['/site/known', 'new-known', 'known-name'],
+  ['/first/place'],
+  ['/first/beginning'],
+  ['/first/phone'],
   ['/site/people'],
+  ['/site/people', 'quiet-tess', 'quiet-none'],
   ['/site/hours'],
   ['/site/modes'],
   ['/site/modes', 'edit-mode-closed', 'mode-name'],
@@ -71,10 +81,8 @@ describe.each(looks)('on %s', (_name, size, lights) => {
     await browser.size(size);
     await browser.driver.get(place.url + (path === '/moment' ? `/moment/${track}` : path));
     await browser.driver.wait(() => browser.driver.executeScript('return !!document.querySelector("[role=heading],h1")'), 20_000);
-    if (press) {
-      await browser.press(press);
-      await browser.find(until!);
-    }
+    if (press) await browser.press(press);
+    if (until) await browser.find(until);
     const overflow = await browser.driver.executeScript('return document.documentElement.scrollWidth - window.innerWidth');
     expect(overflow).toBeLessThanOrEqual(0);
     await browser.driver.executeScript(axe);

@@ -9,7 +9,7 @@ const folder = path.join(__dirname, '..', '..', 'docs', 'screenshots');
 const settleMs = 2500;
 
 async function main() {
-  const world = await openWorld();
+  const world = await openWorld('whole');
   const { browser, place } = world;
   const look = async (
     address: string,
@@ -41,7 +41,12 @@ async function main() {
     await look('/events', phone, 'light', 'events-phone');
     await look('/site/hours/opening', phone, 'light', 'hours-phone');
     await look('/rules/comes-in', phone, 'light', 'rule-phone');
-    await look('/rules', wide, 'light', 'rules-wide');
+    await look('/rules/comes-in', wide, 'light', 'rule-wide', async () => {
+      for (const id of ['part-hours', 'choice-At any time', 'part-modes', 'choice-Open', 'part-done']) await browser.press(id);
+      await browser.reads(/These would come besides/, 60_000);
+      await new Promise((r) => setTimeout(r, settleMs));
+    });
+    for (const id of ['leave-rule', 'leave-go']) await browser.press(id);
     await look('/site', phone, 'light', 'site-phone');
     await look('/site/file', wide, 'light', 'site-file-wide');
     await look('/cameras/new', phone, 'light', 'connect-phone', async () => {

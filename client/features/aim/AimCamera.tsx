@@ -3,12 +3,11 @@
 import { useMemo, useState } from 'react';
 import type { Control } from 'react-hook-form';
 import { View } from 'react-native';
-import { GestureDetector } from 'react-native-gesture-handler';
 import { bandsOf, deadMetres, groundModel, levelNames, levels, reach, type Aim, type Level } from '@nibber/core/aim';
 import type { Point } from '@nibber/core/boxes';
 import { CameraPicture } from '../../picture/CameraPicture';
 import { drawnZone, GroundBands, GroundSpot, ZoneShape } from '../../picture/drawings';
-import { useFinger } from '../../picture/useFinger';
+import { TouchPoint } from '../../picture/TouchPoint';
 import { FormChoice, FormField, useForm } from '../../ui/Form';
 import { Attention, Card, Row } from '../../ui/Surface';
 import { Table, type Column } from '../../ui/Table';
@@ -55,7 +54,11 @@ export function AimCamera({ camera, done }: { camera: CameraAnswer; done: () => 
   return (
     <View style={{ flexDirection: isWide ? 'row' : 'column', gap: 16 }}>
       <View style={{ flex: isWide ? 1 : undefined, gap: 8 }}>
-        <CameraPicture camera={camera} words={`${camera.name}, with what can be seen how far away`} over={<Touch put={setFinger} />}>
+        <CameraPicture
+          camera={camera}
+          words={`${camera.name}, with what can be seen how far away`}
+          over={<TouchPoint name="aim-picture" put={setFinger} />}
+        >
           <GroundBands bands={bands.map((b) => ({ name: `${levelWords[b.level]} to ${metresWords(b.farthest)}`, polygon: b.polygon }))} />
           {camera.zones.map((z) => (
             <ZoneShape key={z.id} zone={drawnZone(z)} />
@@ -87,25 +90,6 @@ export function AimCamera({ camera, done }: { camera: CameraAnswer; done: () => 
         <Footer save={() => void keep()} canSave={aim !== undefined && !saving.isLoading} cancel={done} testID="keep-aim" />
       </View>
     </View>
-  );
-}
-
-/** Where the picture is touched, or where the mouse is. */
-function Touch({ put }: { put: (point: Point) => void }) {
-  const [size, setSize] = useState({ width: 1, height: 1 });
-  const finger = useFinger('aim-picture', ({ x, y }) =>
-    put([Math.min(1, Math.max(0, x / size.width)), Math.min(1, Math.max(0, y / size.height))]),
-  );
-  return (
-    <GestureDetector gesture={finger} touchAction="none">
-      <View
-        testID="aim-picture"
-        role="img"
-        aria-label="Touch to measure"
-        onLayout={({ nativeEvent: { layout } }) => setSize(layout)}
-        style={{ position: 'absolute', inset: 0, cursor: 'crosshair' } as object}
-      />
-    </GestureDetector>
   );
 }
 

@@ -2,7 +2,7 @@
 
 import { DateTime } from 'luxon';
 import type { HoursNow } from '../../state/api/types';
-import { listed } from '@nibber/core/words';
+import { usersOf } from '@nibber/core/hours';
 
 /** `7 h`, `7 h 30 min`, `none`. */
 export function lengthWords(minutes: number): string {
@@ -22,15 +22,7 @@ export function clockDayWords({ date, step, onMinutes, usualMinutes }: ClockDay)
   return `${what}: on for ${lengthWords(onMinutes)} instead of ${lengthWords(usualMinutes)}.`;
 }
 
-const useWords = { rule: 'the rule', 'quiet hours': 'the quiet hours of', hours: 'the hours' } as const;
-
-export const usesWords = (uses: HoursNow['uses']): string =>
-  uses.length === 0
-    ? 'Nothing uses it yet.'
-    : `Used by ${listed(
-        uses.map((u) => `${useWords[u.kind]} ${u.name}`),
-        'and',
-      )}.`;
+export const usesWords = (uses: HoursNow['uses']): string => (uses.length === 0 ? 'Nothing uses it yet.' : `Used by ${usersOf(uses)}.`);
 
 /** What reading a calendar would do. */
 export function readWords({

@@ -89,7 +89,7 @@ export function PartSheet(props: Props) {
   const lately = { week, isNew, zone: site.place.timezone };
   const footer = (
     <View style={{ gap: 8 }}>
-      {!unjudged.includes(part) && <WeekInShort {...lately} />}
+      {!unjudged.includes(part) && <WeekInShort week={week} isNew={isNew} />}
       <Footer words="Done" save={close} canSave testID="part-done" />
     </View>
   );

@@ -73,7 +73,7 @@ export function WeekCard({ week, zone, isNew }: Props) {
 }
 
 /** The same in short, beside a part that is being changed. */
-export function WeekInShort({ week, zone, isNew }: Props) {
+export function WeekInShort({ week, isNew }: Omit<Props, 'zone'>) {
   const { result, days, failure } = week;
   if (days.length === 0 && !week.work) return null;
   const differs = !isNew && result && (result.gainedInAll > 0 || result.lostInAll > 0);

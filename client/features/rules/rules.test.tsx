@@ -2,6 +2,7 @@ import { fireEvent, screen } from '@testing-library/react-native';
 import { useState } from 'react';
 import type { Rule } from '@nibber/core/site';
 import { draw, rule, site, yard } from '../../testing/draw';
+import { figureAt } from './parts/Amounts';
 import { PartSheet } from './PartSheet';
 import { Sentence } from './Sentence';
 import type { PartName } from './wording';
@@ -186,4 +187,16 @@ test('own words are shown as they will read; an unknown placeholder is said', as
   expect(screen.getByText('{who} is none of what can be filled in.')).toBeTruthy();
   await type('message-text', '');
   expect(last()!.message).toEqual({ picture: true, description: true });
+});
+
+// Worked by hand for the landing's mounting: 3 m high, 12° down, so that the middle of the picture meets the ground at 14.11 m. At a distance d of the
+// feet along the ground a head 1.75 m up is seen under atan((3 − 1.75) / d): at 14.11 m 5.06° below the level instead of 12°.
+test('a grown person is drawn as high as the aim says where the finger points; without an aim as high as is asked for', () => {
+  const aim = { heightMetres: 3, tiltDegrees: 12, lens: { horizontalDegrees: 58.5 }, pictureWidth: 1920, pictureHeight: 1080 };
+  const there = figureAt(aim, [0.5, 0.5], undefined)!;
+  const halfHeight = Math.tan((58.5 * Math.PI) / 360) * (9 / 16);
+  const expected = Math.tan(((12 - 5.06) * Math.PI) / 180) / (2 * halfHeight);
+  expect(there).toMatchObject({ isPerson: true, high: expect.closeTo(expected, 3) });
+  expect(figureAt(aim, [0.5, 0.01], undefined)).toBeUndefined();
+  expect(figureAt(undefined, [0.5, 0.8], 0.3)).toMatchObject({ isPerson: false, high: 0.3 });
 });

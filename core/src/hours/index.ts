@@ -31,3 +31,4 @@ export {
   type Stroke,
   type Week,
 } from './week';
+export { usersOf } from './uses';

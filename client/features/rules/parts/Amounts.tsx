@@ -1,11 +1,16 @@
 // Parts that are amounts: how long, how many, how near, how large.
 
+import { useState } from 'react';
 import { View } from 'react-native';
 import { Rect } from 'react-native-svg';
+import { groundModel } from '@nibber/core/aim';
+import type { Point } from '@nibber/core/boxes';
 import type { Rule } from '@nibber/core/site';
 import { OneOf } from '../../../ui/Choices';
 import { NumberField } from '../../../ui/NumberField';
 import { Words } from '../../../ui/Words';
+import { TouchPoint } from '../../../picture/TouchPoint';
+import { Button, Row } from '../../../ui/Surface';
 import { useSpace } from '../../../picture/Picture';
 import type { PartProps } from '../PartSheet';
 import { WhereShown } from './WhereShown';
@@ -90,6 +95,8 @@ export function SizePart({ rule, cameras, change }: PartProps) {
     const isEmpty = next.least === undefined && next.most === undefined && next.metres === undefined;
     change(put(rule, 'size', isEmpty ? undefined : next));
   };
+  const [feet, setFeet] = useState<Point>();
+  const there = feet && figureAt(cameras.find((c) => c.id === rule.cameras[0])?.aim, feet, size.least);
   const percent = (share: number | undefined) => share && Math.round(share * 100);
   const shareOf = (value: number | undefined) => (value === undefined ? undefined : value / 100);
   const metres = (key: 'least' | 'most', value: number | undefined) => {
@@ -98,10 +105,23 @@ export function SizePart({ rule, cameras, change }: PartProps) {
   };
   return (
     <View style={{ gap: 8 }}>
-      <WhereShown rule={rule} cameras={cameras}>
-        <Figure high={size.least ?? 0} />
-        <Figure high={size.most ?? 0} />
+      <WhereShown rule={rule} cameras={cameras} over={<TouchPoint name="size-picture" put={setFeet} />}>
+        {there && <Figure feet={there.feet} high={there.high} />}
       </WhereShown>
+      <Row style={{ justifyContent: 'space-between' }}>
+        <Words size="small" tone="second" style={{ flex: 1 }} testID="size-there">
+          {there
+            ? `${there.isPerson ? 'A grown person there is' : 'So high, there:'} ${percentText(there.high)} of the picture.`
+            : 'Touch the picture where somebody would stand.'}
+        </Words>
+        {there?.isPerson && (
+          <Button
+            words="At least that"
+            onPress={() => set(put(size, 'least', Math.floor(there.high * 100) / 100))}
+            testID="size-as-there"
+          />
+        )}
+      </Row>
       <NumberField
         label="At least, % of the picture’s height"
         value={percent(size.least)}
@@ -146,21 +166,41 @@ export function SizePart({ rule, cameras, change }: PartProps) {
   );
 }
 
-/** As high as that, in the middle. */
-function Figure({ high }: { high: number }) {
+/** Of a grown person; a round value of ours. */
+const grownMetres = 1.75;
+const unaimedShare = 0.2;
+
+/**
+ * Who stands at a point: as high as a person by the camera's aim; where that is not known, as high as is asked for at least.
+ * @returns shares of the picture; undefined at and above the horizon
+ */
+export function figureAt(aim: object | null | undefined, feet: Point, least: number | undefined) {
+  if (!aim) return { feet, high: least || unaimedShare, isPerson: false };
+  const model = groundModel(aim as never);
+  const ground = model.at(feet)?.ground;
+  const head = ground && model.pixel(ground, grownMetres);
+  return head && { feet, high: feet[1] - head[1], isPerson: true };
+}
+
+const percentText = (share: number) => `${Math.round(share * 100)} %`;
+
+function Figure({ feet: [x, y], high }: { feet: Point; high: number }) {
   const { width, height } = useSpace();
-  if (!high) return null;
   const tall = high * height;
+  const across = tall * slender;
   return (
-    <Rect
-      x={width / 2 - (tall * slender) / 2}
-      y={(height - tall) / 2}
-      width={tall * slender}
-      height={tall}
-      fill="none"
-      stroke="#FFFDF7"
-      strokeWidth={4}
-      strokeDasharray="10 6"
-    />
+    <>
+      <Rect x={x * width - across / 2} y={y * height - tall} width={across} height={tall} fill="none" stroke="#20251F" strokeWidth={8} />
+      <Rect
+        x={x * width - across / 2}
+        y={y * height - tall}
+        width={across}
+        height={tall}
+        fill="none"
+        stroke="#FFFDF7"
+        strokeWidth={4}
+        strokeDasharray="10 6"
+      />
+    </>
   );
 }

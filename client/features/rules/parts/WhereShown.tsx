@@ -6,13 +6,15 @@ import { CameraPicture } from '../../../picture/CameraPicture';
 import { drawnLine, drawnZone, LineShape, ZoneShape } from '../../../picture/drawings';
 import type { PartProps } from '../PartSheet';
 
-export function WhereShown({ rule, cameras, children }: Pick<PartProps, 'rule' | 'cameras'> & { children?: React.ReactNode }) {
+type Props = Pick<PartProps, 'rule' | 'cameras'> & { children?: React.ReactNode; over?: React.ReactNode };
+
+export function WhereShown({ rule, cameras, children, over }: Props) {
   const camera = cameras.find((c) => c.id === rule.cameras[0]);
   if (!camera) return null;
   const named = zonesOf(rule.does, camera.id);
   return (
     <View style={{ marginHorizontal: -16 }}>
-      <CameraPicture camera={camera} words={`${camera.name}, with its zones`}>
+      <CameraPicture camera={camera} words={`${camera.name}, with its zones`} over={over}>
         {camera.zones
           .filter((z) => z.purpose === 'watch')
           .map((z) => (

@@ -1,11 +1,10 @@
 // Plans of hours, one by one: read with what hangs on them, replaced whole, removed where nothing needs them.
 
 import { withCalendar } from '@nibber/core/calendar';
-import { clockDays, isOn, minutesAWeek, nextChange, planWords, type PlanText } from '@nibber/core/hours';
+import { clockDays, isOn, minutesAWeek, nextChange, planWords, type PlanText, usersOf } from '@nibber/core/hours';
 import { compileHours, hoursSchema, usesOfHours, type Hours } from '@nibber/core/site';
 import { dateText, wallTime } from '@nibber/core/time';
 import { Trouble } from '@nibber/core/trouble';
-import { listed } from '@nibber/core/words';
 import { editedFrom, route, type Route } from '../route';
 import { count, list, maybeNumber, named, number, object, oneOf, text, typed, yesNo } from '../schema';
 import type { Services } from '../services';
@@ -22,8 +21,6 @@ const readAnswer = named('CalendarRead', object({ exceptions, added: list(text),
 const mostBytes = 4_000_000;
 /** Days ahead that a calendar is read for. */
 const aheadDays = 730;
-
-const useWords = { rule: 'the rule', 'quiet hours': 'the quiet hours of', hours: 'the hours' } as const;
 
 export function hoursRoutes({ site, clock }: Pick<Services, 'site' | 'clock'>): Route[] {
   const now = (entry: Hours) => {
@@ -83,10 +80,7 @@ export function hoursRoutes({ site, clock }: Pick<Services, 'site' | 'clock'>): 
             if (uses.length)
               throw new Trouble(
                 'conflict',
-                `${entry.name} is used by ${listed(
-                  uses.map((u) => `${useWords[u.kind]} ${u.name}`),
-                  'and',
-                )}.`,
+                `${entry.name} is used by ${usersOf(uses)}.`,
                 'Give them other hours first; nothing was removed.',
               );
             return [[['hours', id], undefined]];

@@ -1,0 +1,12 @@
+// What uses a plan of hours, in words.
+
+import { listed } from '../words';
+
+const kinds = { rule: 'the rule', 'quiet hours': 'the quiet hours of', hours: 'the hours' } as const;
+
+/** `the rule Somebody comes in and the quiet hours of Tess`. */
+export const usersOf = (uses: readonly { readonly kind: keyof typeof kinds; readonly name: string }[]): string =>
+  listed(
+    uses.map((u) => `${kinds[u.kind]} ${u.name}`),
+    'and',
+  );
