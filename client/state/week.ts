@@ -1,7 +1,7 @@
 // What a rule would have done in the last seven days, asked anew while it is changed. An answer comes line by line; one that is overtaken is
 // left off, and what was known stays until more is.
 
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useState, useSyncExternalStore } from 'react';
 import type { ChangedItem, DayTold, WeekLine, WeekResult } from '@nibber/core/rehearsal';
 import type { Rule } from '@nibber/core/site';
 
@@ -14,6 +14,12 @@ export type Week = {
   readonly work: { readonly words: string; readonly done: number } | undefined;
   readonly failure: string | undefined;
   readonly isStopped: boolean;
+};
+
+/** Whoever shows a week listens to it by itself, so that what surrounds it is not drawn anew at every line of the answer. */
+export type WeekAsked = {
+  readonly now: () => Week;
+  readonly listen: (changed: () => void) => () => void;
   readonly stop: () => void;
   readonly goOn: () => void;
 };
@@ -21,57 +27,72 @@ export type Week = {
 /** While a finger still moves nothing is asked. */
 const settledMs = 100;
 const unreachable = 'The last seven days could not be worked out. Try again in a moment.';
+const nothing: Week = { result: undefined, days: [], work: undefined, failure: undefined, isStopped: false };
+const reading = 'Reading what was recorded';
 
-/** @param rule as it is now; nothing while it cannot be tried */
-export function useWeek(rule: Rule | undefined): Week {
-  const [result, setResult] = useState<WeekResult<ChangedItem>>();
-  const [days, setDays] = useState<readonly DayTold[]>([]);
-  const [work, setWork] = useState<Week['work']>();
-  const [failure, setFailure] = useState<string>();
-  const [stoppedAt, setStoppedAt] = useState<string>();
-  const leave = useRef(new AbortController());
-  const asked = rule && JSON.stringify(rule);
-  const isStopped = asked !== undefined && stoppedAt === asked;
-  useEffect(() => {
-    if (asked === undefined || isStopped) return;
-    const own = (leave.current = new AbortController());
-    const timer = setTimeout(() => {
-      setFailure(undefined);
-      setWork({ words: 'Reading what was recorded', done: 0 });
-      const take = (line: WeekLine) => {
-        if (own.signal.aborted) return;
-        if (line.kind === 'reading') setWork({ words: 'Reading what was recorded', done: line.done });
-        else if (line.kind === 'judging') {
-          setWork({ words: 'Going through the days', done: line.done });
-          setDays(line.days);
-        } else if (line.kind === 'done') {
-          setResult(line);
-          setDays(line.days);
-        } else setFailure(line.message);
-      };
-      void askWeek(asked, own.signal, take)
-        .catch(() => own.signal.aborted || setFailure(unreachable))
-        .finally(() => own.signal.aborted || setWork(undefined));
+function startAsking(): WeekAsked & { ask(rule: string | undefined): void } {
+  let week = nothing;
+  let asked: string | undefined;
+  let own = new AbortController();
+  let timer: ReturnType<typeof setTimeout> | undefined;
+  const listeners = new Set<() => void>();
+  const put = (next: Partial<Week>) => {
+    week = { ...week, ...next };
+    listeners.forEach((changed) => changed());
+  };
+  const leave = () => {
+    clearTimeout(timer);
+    own.abort();
+  };
+  const take = (line: WeekLine) => {
+    if (line.kind === 'reading') put({ work: { words: reading, done: line.done } });
+    else if (line.kind === 'judging') put({ work: { words: 'Going through the days', done: line.done }, days: line.days });
+    else if (line.kind === 'done') put({ result: line, days: line.days });
+    else put({ failure: line.message });
+  };
+  const begin = () => {
+    leave();
+    if (asked === undefined) return;
+    const [rule, { signal }] = [asked, (own = new AbortController())];
+    timer = setTimeout(() => {
+      put({ failure: undefined, work: { words: reading, done: 0 } });
+      void askWeek(rule, signal, (line) => signal.aborted || take(line))
+        .catch(() => signal.aborted || put({ failure: unreachable }))
+        .finally(() => signal.aborted || put({ work: undefined }));
     }, settledMs);
-    return () => {
-      clearTimeout(timer);
-      own.abort();
-    };
-  }, [asked, isStopped]);
+  };
   return {
-    result,
-    days,
-    work: isStopped ? undefined : work,
-    failure,
-    isStopped,
-    stop() {
-      leave.current.abort();
-      setStoppedAt(asked);
-      setWork(undefined);
+    now: () => week,
+    listen(changed) {
+      listeners.add(changed);
+      return () => void listeners.delete(changed);
     },
-    goOn: () => setStoppedAt(undefined),
+    ask(rule) {
+      asked = rule;
+      if (week.isStopped) put({ isStopped: false });
+      begin();
+    },
+    stop() {
+      leave();
+      put({ isStopped: true, work: undefined });
+    },
+    goOn() {
+      put({ isStopped: false });
+      begin();
+    },
   };
 }
+
+/** @param rule as it is now; nothing while it cannot be tried */
+export function useWeek(rule: Rule | undefined): WeekAsked {
+  const [asking] = useState(startAsking);
+  const asked = rule && JSON.stringify(rule);
+  useEffect(() => asking.ask(asked), [asking, asked]);
+  useEffect(() => () => asking.ask(undefined), [asking]);
+  return asking;
+}
+
+export const useWeekNow = (asked: WeekAsked): Week => useSyncExternalStore(asked.listen, asked.now);
 
 async function askWeek(rule: string, signal: AbortSignal, take: (line: WeekLine) => void): Promise<void> {
   const { id } = JSON.parse(rule) as Rule;

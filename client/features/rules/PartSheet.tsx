@@ -10,7 +10,7 @@ import { Sheet } from '../../ui/Sheet';
 import { Words } from '../../ui/Words';
 import { duration } from '../../ui/times';
 import type { CameraAnswer, Site } from '../../state/api/types';
-import type { Week } from '../../state/week';
+import type { WeekAsked } from '../../state/week';
 import { LengthPart, MetresPart, NumberPart, SizePart } from './parts/Amounts';
 import { LooksPart } from './parts/Looks';
 import { MessagePart } from './parts/Message';
@@ -27,10 +27,9 @@ export type PartProps = {
   site: Site;
   cameras: readonly CameraAnswer[];
   change: (rule: Rule) => void;
-  /** How sure the detector was of what this rule could be about, as `WeekResult` has it; nothing while that is not known. */
-  sureness?: readonly number[] | undefined;
+  week: WeekAsked;
 };
-type Props = PartProps & { part: PartName; close: () => void; week: Week; isNew: boolean };
+type Props = PartProps & { part: PartName; close: () => void; isNew: boolean };
 type Choice = { readonly words: string; readonly detail?: string; readonly chosen: boolean; readonly next: Rule | undefined };
 
 const classNames = [...classes.filter((c) => c === 'person' || c === 'vehicle' || c === 'pet'), ...typesOf.vehicle, ...typesOf.pet.filter((t) => t !== 'other-animal'), 'parcel'] as const; // prettier-ignore
@@ -85,7 +84,7 @@ const ofThePicture: readonly PartName[] = ['zone', 'from', 'to', 'line'];
 export function PartSheet(props: Props) {
   const { part, rule, site, cameras, change, close, week, isNew } = props;
   const Body = bodies[part];
-  const own = { rule, site, cameras, change, sureness: week.result?.sureness };
+  const own = { rule, site, cameras, change, week };
   const lately = { week, isNew, zone: site.place.timezone };
   const footer = (
     <View style={{ gap: 8 }}>

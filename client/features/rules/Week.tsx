@@ -2,20 +2,20 @@
 
 import { useRouter, type Href } from 'expo-router';
 import { DateTime } from 'luxon';
-import { useState } from 'react';
+import { memo, useState } from 'react';
 import { ScrollView, View } from 'react-native';
 import { ProgressBar } from 'react-native-paper';
 import Svg, { Rect } from 'react-native-svg';
 import type { ChangedItem, DayTold } from '@nibber/core/rehearsal';
 import { Thumb } from '../../picture/Thumb';
-import type { Week } from '../../state/week';
+import { useWeekNow, type Week, type WeekAsked } from '../../state/week';
 import { Attention, Button, Card, Row } from '../../ui/Surface';
 import { corner, usePalette } from '../../ui/theme';
 import { clock } from '../../ui/times';
 import { Touch } from '../../ui/Touch';
 import { Words } from '../../ui/Words';
 
-type Props = { week: Week; zone: string; isNew: boolean };
+type Props = { week: WeekAsked; zone: string; isNew: boolean };
 
 const times = (n: number) => (n === 1 ? 'once' : n === 2 ? 'twice' : `${n} times`);
 const sum = (days: readonly DayTold[], of: 'before' | 'after') => days.reduce((all, d) => all + d[of], 0);
@@ -35,7 +35,9 @@ function sinceWords(since: number, days: readonly DayTold[], zone: string): stri
   return days[0] && from.toISODate()! > days[0].date ? `Recorded since ${from.toFormat('cccc d MMMM, HH:mm')}.` : undefined;
 }
 
-export function WeekCard({ week, zone, isNew }: Props) {
+/** Drawn anew by itself as the answer comes, not with what is around it. */
+export const WeekCard = memo(function WeekCard({ week: asked, zone, isNew }: Props) {
+  const week = useWeekNow(asked);
   const { result, days, failure } = week;
   const since = result?.since ? sinceWords(result.since, days, zone) : undefined;
   return (
@@ -44,7 +46,7 @@ export function WeekCard({ week, zone, isNew }: Props) {
         <Words bold heading={2}>
           The last seven days
         </Words>
-        <StopOrGoOn week={week} />
+        <StopOrGoOn week={week} asked={asked} />
       </Row>
       {failure ? (
         <Attention words={failure} />
@@ -70,10 +72,11 @@ export function WeekCard({ week, zone, isNew }: Props) {
       )}
     </Card>
   );
-}
+});
 
 /** The same in short, beside a part that is being changed. */
-export function WeekInShort({ week, isNew }: Omit<Props, 'zone'>) {
+export const WeekInShort = memo(function WeekInShort({ week: asked, isNew }: Omit<Props, 'zone'>) {
+  const week = useWeekNow(asked);
   const { result, days, failure } = week;
   if (days.length === 0 && !week.work) return null;
   const differs = !isNew && result && (result.gainedInAll > 0 || result.lostInAll > 0);
@@ -83,7 +86,7 @@ export function WeekInShort({ week, isNew }: Omit<Props, 'zone'>) {
         <Words size="small" bold>
           The last seven days
         </Words>
-        <StopOrGoOn week={week} />
+        <StopOrGoOn week={week} asked={asked} />
       </Row>
       <Words size="small" testID="week-short">
         {[
@@ -95,10 +98,11 @@ export function WeekInShort({ week, isNew }: Omit<Props, 'zone'>) {
       <Progress week={week} />
     </View>
   );
-}
+});
 
 /** The pictures of what a change of this part would make come or go. */
-export function WeekPictures({ week: { result, failure }, zone, isNew }: Props) {
+export const WeekPictures = memo(function WeekPictures({ week, zone, isNew }: Props) {
+  const { result, failure } = useWeekNow(week);
   if (!result || failure || isNew || result.gainedInAll + result.lostInAll === 0) return null;
   return (
     <>
@@ -106,16 +110,16 @@ export function WeekPictures({ week: { result, failure }, zone, isNew }: Props) 
       <Changed title={lostWords} all={result.lost} inAll={result.lostInAll} zone={zone} />
     </>
   );
-}
+});
 
 const gainedWords = (isNew: boolean) => (isNew ? 'It would have told of these' : 'These would come besides');
 const lostWords = 'These would not come any more';
 
-const StopOrGoOn = ({ week }: { week: Week }) =>
+const StopOrGoOn = ({ week, asked }: { week: Week; asked: WeekAsked }) =>
   week.work ? (
-    <Button words="Stop" onPress={week.stop} testID="week-stop" />
+    <Button words="Stop" onPress={asked.stop} testID="week-stop" />
   ) : week.isStopped ? (
-    <Button words="Work it out" onPress={week.goOn} testID="week-go-on" />
+    <Button words="Work it out" onPress={asked.goOn} testID="week-go-on" />
   ) : null;
 
 function Progress({ week }: { week: Week }) {
@@ -143,10 +147,7 @@ function DayBars({ days, isNew, short = false }: { days: readonly DayTold[]; isN
           <View key={d.date} style={{ flex: 1, alignItems: 'center', gap: 2 }} role="img" aria-label={words}>
             <Svg width="100%" height={high} viewBox={`0 0 40 ${high}`} preserveAspectRatio="none">
               <Rect x={6} y={high - tall(d.after)} width={28} height={tall(d.after)} fill={p.work} />
-              {
-                !isNew && d.before !== d.after &&
-                <Rect x={3} y={high - tall(d.before)} width={34} height={tall(d.before)} fill="none" stroke={p.ink} strokeWidth={1.5} strokeDasharray="4 3" /> // prettier-ignore
-              }
+              {!isNew && d.before !== d.after && <Rect x={1} y={high - Math.max(2, tall(d.before))} width={38} height={2} fill={p.ink} />}
               <Rect x={0} y={high - 1} width={40} height={1} fill={p.rule} />
             </Svg>
             {!short && (
@@ -168,7 +169,7 @@ function DayBars({ days, isNew, short = false }: { days: readonly DayTold[]; isN
 
 const shownAtFirst = 12;
 
-function Changed({
+const Changed = memo(function Changed({
   title,
   all,
   inAll,
@@ -193,7 +194,7 @@ function Changed({
       {!isWhole && all.length > shownAtFirst && <Button words={`Show ${all.length} of them`} onPress={() => setWhole(true)} />}
     </View>
   );
-}
+});
 
 const thumbSize = { width: 112, height: 84 };
 

@@ -1,17 +1,19 @@
 import { fireEvent, screen } from '@testing-library/react-native';
 import { useState } from 'react';
 import type { Rule } from '@nibber/core/site';
+import type { Week, WeekAsked } from '../../state/week';
 import { draw, rule, site, yard } from '../../testing/draw';
 import { figureAt } from './parts/Amounts';
 import { PartSheet } from './PartSheet';
 import { Sentence } from './Sentence';
 import type { PartName } from './wording';
 
-/** Nothing was asked of the last days. */
-const noWeek = {
-  week: { result: undefined, days: [], work: undefined, failure: undefined, isStopped: false, stop: () => {}, goOn: () => {} },
-  isNew: false,
+const weekWith = (result: Week['result']): WeekAsked => {
+  const week: Week = { result, days: [], work: undefined, failure: undefined, isStopped: false };
+  return { now: () => week, listen: () => () => {}, stop: () => {}, goOn: () => {} };
 };
+/** Nothing was asked of the last days. */
+const noWeek = { week: weekWith(undefined), isNew: false };
 
 test('each underlined part can be touched', async () => {
   const touched: PartName[] = [];
@@ -122,7 +124,7 @@ test('how sure is dragged or stepped over what was really seen', async () => {
   const result = { days: [], gained: [], lost: [], gainedInAll: 0, lostInAll: 0, since: 1, sureness };
   const from = { ...rule, confidence: 0.45 };
   let next: Rule | undefined;
-  await draw(<PartSheet part="confidence" rule={from} site={site} cameras={[yard]} change={(r) => (next = r)} {...noWeek} week={{ ...noWeek.week, result }} close={() => {}} />).drawn; // prettier-ignore
+  await draw(<PartSheet part="confidence" rule={from} site={site} cameras={[yard]} change={(r) => (next = r)} {...noWeek} week={weekWith(result)} close={() => {}} />).drawn; // prettier-ignore
   expect(screen.getByText(/^10 of 10 things/)).toBeTruthy();
   await fireEvent.press(screen.getByLabelText('At least: more'));
   expect(next!.confidence).toBe(0.5);

@@ -17,6 +17,8 @@ const port = parentPort!;
 const goodForMs = 120_000;
 const mostShown = 60;
 const steps = 20;
+/** Counting what came so far by days costs more than a step. */
+const betweenWordsMs = 150;
 /** Entries that are followed between two looks at what is wanted. */
 const followedAtOnce = 4000;
 
@@ -70,9 +72,12 @@ async function answerTo(asked: WeekAsked): Promise<WeekResult<Changed>> {
   const ready = await prepare(asked);
   const { zone } = compileSite(asked.after);
   const before = await toldBefore(ready, asked);
-  const after = await judging(ready, asked, asked.after, (done, events) =>
-    say({ number: asked.number, kind: 'judging', done, days: daysOf(asked, zone, before.events, events) }),
-  );
+  let saidAt = -Infinity;
+  const after = await judging(ready, asked, asked.after, (done, events) => {
+    if (performance.now() - saidAt < betweenWordsMs) return;
+    saidAt = performance.now();
+    say({ number: asked.number, kind: 'judging', done, days: daysOf(asked, zone, before.events, events) });
+  });
   const { gained, lost } = difference(zone, before, after);
   const changed = (e: (typeof gained)[number] | (typeof lost)[number]): Changed => ({
     at: e.at,

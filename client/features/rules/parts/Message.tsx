@@ -80,7 +80,7 @@ export function MessagePart({ rule, site, cameras, change }: PartProps) {
 }
 
 /** An event as it may come. */
-function exampleOf({ rule, site, cameras }: Omit<PartProps, 'change'>): MessageValues {
+function exampleOf({ rule, site, cameras }: Omit<PartProps, 'change' | 'week'>): MessageValues {
   const camera = cameras.find((c) => c.id === rule.cameras[0]);
   const zone = camera?.zones.find((z) => z.id === (rule.does.zone ?? rule.does.to))?.name ?? camera?.name;
   return {

@@ -2,6 +2,7 @@
 
 import { View } from 'react-native';
 import Svg, { Rect } from 'react-native-svg';
+import { useWeekNow } from '../../../state/week';
 import { Amount } from '../../../ui/Amount';
 import { usePalette } from '../../../ui/theme';
 import { Words } from '../../../ui/Words';
@@ -11,7 +12,8 @@ const most = 0.95;
 const step = 0.05;
 const percent = (share: number) => `${Math.round(share * 100)} %`;
 
-export function SurenessPart({ rule, change, sureness }: PartProps) {
+export function SurenessPart({ rule, change, week }: PartProps) {
+  const sureness = useWeekNow(week).result?.sureness;
   const least = rule.confidence ?? 0;
   const all = sureness?.reduce((sum, n) => sum + n, 0) ?? 0;
   const { confidence: _, ...any } = rule;

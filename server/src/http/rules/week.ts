@@ -14,7 +14,7 @@ import { rule as ruleShape } from '../shapes';
 
 /** The day at hand is one of them. */
 const days = 7;
-const betweenWordsMs = 60;
+const betweenWordsMs = 100;
 
 export const weekRoutes = ({ site, record, clock, rehearsals }: Pick<Services, 'site' | 'record' | 'clock' | 'rehearsals'>): Route[] => [
   route({
