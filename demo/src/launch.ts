@@ -1,7 +1,7 @@
 // Starts the invented place: stand-ins and server as processes of their own, each as it runs for real.
 
 import { spawn, type ChildProcess } from 'node:child_process';
-import { existsSync, mkdirSync, readFileSync, renameSync, rmdirSync, rmSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdirSync, readdirSync, readFileSync, renameSync, rmdirSync, rmSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { createInterface } from 'node:readline';
 import { editSite, readSite } from '@nibber/core/check';
@@ -127,8 +127,11 @@ async function seed(dataFolder: string, stage: string, { whole, log }: Pick<Laun
   await record.close();
   writeFileSync(path.join(making, siteName), siteText(stage, whole !== undefined));
   if (whole) await makeWeek(making, stage, whole.progress, log);
-  if (existsSync(dataFolder)) rmdirSync(dataFolder);
-  renameSync(making, dataFolder);
+  mkdirSync(dataFolder, { recursive: true });
+  // The database last: with it the place counts as set up.
+  const byDatabase = (a: string, b: string) => Number(a.startsWith('nibber.')) - Number(b.startsWith('nibber.')) || (a < b ? 1 : -1);
+  for (const name of readdirSync(making).sort(byDatabase)) renameSync(path.join(making, name), path.join(dataFolder, name));
+  rmdirSync(making);
   return path.join(dataFolder, siteName);
 }
 
