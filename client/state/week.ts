@@ -92,6 +92,11 @@ export function useWeek(rule: Rule | undefined): WeekAsked {
   return asking;
 }
 
+/** Why the rule can never fire; changes with a whole answer only. */
+export const useNever = (asked: WeekAsked): readonly string[] =>
+  useSyncExternalStore(asked.listen, () => asked.now().result?.never ?? never);
+const never: readonly string[] = [];
+
 export const useWeekNow = (asked: WeekAsked): Week => useSyncExternalStore(asked.listen, asked.now);
 
 async function askWeek(rule: string, signal: AbortSignal, take: (line: WeekLine) => void): Promise<void> {

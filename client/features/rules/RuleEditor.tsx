@@ -26,7 +26,7 @@ import { Attention, Button, Card, Empty, Page, Row } from '../../ui/Surface';
 import { ChangedElsewhere, Unsaved } from '../../ui/Unsaved';
 import { useIsWide } from '../../ui/theme';
 import { Words } from '../../ui/Words';
-import { useWeek } from '../../state/week';
+import { useNever, useWeek } from '../../state/week';
 import { Loading } from '../shell/Loading';
 import { OtherDraft } from '../shell/OtherDraft';
 import { PartSheet } from './PartSheet';
@@ -75,6 +75,7 @@ function Editor({ id, part: first, all, version, site, cameras }: Props) {
   const lacks = now ? lacksOf(now, { cameras, known: site.known as never }) : [];
   // What would not stop it from being tried: to whom it tells.
   const week = useWeek(now && lacks.every((l) => l.part === 'tell') ? now : undefined);
+  const never = useNever(week);
   const back = () => router.navigate('/rules');
   if (!now) return <Page wideColumn={false}><Empty words="There is no such rule." next="Choose another from the list." /></Page>; // prettier-ignore
   const change = (next: Rule) => draft.change(next);
@@ -163,6 +164,13 @@ function Editor({ id, part: first, all, version, site, cameras }: Props) {
                 ))}
             </Row>
           </Card>
+          {never.length > 0 && (now.on ?? true) && (
+            <Attention words={`It can never fire. ${never.join(' ')}`}>
+              <Row>
+                <Button words="Switch it off" onPress={() => change({ ...now, on: false })} testID="rule-off" />
+              </Row>
+            </Attention>
+          )}
           {draft.isOlder && <ChangedElsewhere what={saved!.name} drop={draft.end} goOn={draft.goOn} />}
           {saving.isError && <Attention words={troubleWords(saving.error) ?? ''} />}
           {isLeaving && <Unsaved discard={leave} goOn={() => setLeaving(false)} />}
@@ -175,7 +183,14 @@ function Editor({ id, part: first, all, version, site, cameras }: Props) {
           <DraftBar
             isOpen={draft.isChanged || !saved}
             save={() => void keep()}
-            canSave={(draft.isChanged || !saved) && lacks.length === 0 && now.name.trim() !== '' && !draft.isOlder && !saving.isLoading}
+            canSave={
+              (draft.isChanged || !saved) &&
+              lacks.length === 0 &&
+              (never.length === 0 || now.on === false) &&
+              now.name.trim() !== '' &&
+              !draft.isOlder &&
+              !saving.isLoading
+            }
             cancel={() => (draft.isChanged ? setLeaving(true) : leave())}
             testID="save-rule"
             cancelTestID="leave-rule"

@@ -59,6 +59,7 @@ const weekOf = (before: number, after: number) => ({
   lost: [{ at: Date.parse('2026-06-03T12:00:00Z'), cameraName: 'Yard', why: 'It was 0.50 sure; the rule asks for 0.80', moment: 'm1', picture: null, box: null }],
   gainedInAll: 0,
   lostInAll: 1,
+  never: [] as string[],
   since: Date.parse('2026-06-02T12:00:00Z'),
   sureness: [],
 }); // prettier-ignore
@@ -69,6 +70,18 @@ test('beside the sentence stands what it would have done, and what would not com
   expect(screen.getByText('Recorded since Tuesday 2 June, 13:00.')).toBeTruthy();
   expect(screen.getByText('These would not come any more: 1')).toBeTruthy();
   expect(screen.getByText('It was 0.50 sure; the rule asks for 0.80')).toBeTruthy();
+});
+
+test('a rule that can never fire is not saved switched on', async () => {
+  const why = 'Yard does not report a dog. Switch it on in the camera.';
+  const { sent } = await open('owner', { 'POST /api/rules/comes-in/week': { body: { ...weekOf(0, 0), never: [why] } } });
+  await screen.findByText(`It can never fire. ${why}`);
+  await fireEvent.changeText(screen.getByTestId('rule-name'), 'Somebody enters');
+  await fireEvent.press(screen.getByTestId('save-rule'));
+  expect(sent.some((s) => s.method === 'PUT')).toBe(false);
+  await fireEvent.press(screen.getByTestId('rule-off'));
+  await fireEvent.press(screen.getByTestId('save-rule'));
+  await waitFor(() => expect(sent.find((s) => s.method === 'PUT')?.body).toMatchObject({ on: false }));
 });
 
 test('what cannot be worked out says so', async () => {

@@ -121,7 +121,7 @@ async function following(part: PartName, from: Rule = rule) {
 
 test('how sure is dragged or stepped over what was really seen', async () => {
   const sureness = Array.from({ length: 20 }, (_, i) => (i === 9 ? 4 : i === 15 ? 6 : 0));
-  const result = { days: [], gained: [], lost: [], gainedInAll: 0, lostInAll: 0, since: 1, sureness };
+  const result = { days: [], gained: [], lost: [], gainedInAll: 0, lostInAll: 0, never: [], since: 1, sureness };
   const from = { ...rule, confidence: 0.45 };
   let next: Rule | undefined;
   await draw(<PartSheet part="confidence" rule={from} site={site} cameras={[yard]} change={(r) => (next = r)} {...noWeek} week={weekWith(result)} close={() => {}} />).drawn; // prettier-ignore

@@ -1,6 +1,6 @@
 // What a mode will do where it is set, and what is in its way: said before it is set.
 
-import { chainFindings, type FindingKind } from '../chain';
+import { chainFindings, never } from '../chain';
 import type { Rule, SiteFile } from '../site';
 
 export type Arming = {
@@ -8,15 +8,6 @@ export type Arming = {
   /** What keeps it from doing so, each in a sentence. */
   readonly inTheWay: readonly string[];
 };
-
-/** Findings by which a rule cannot fire at all; others make it fire less. */
-const never: readonly FindingKind[] = [
-  'reports-nothing',
-  'class-not-reported',
-  'confidence-never-reached',
-  'never-on',
-  'size-never-reached',
-];
 
 /**
  * @param areas ids of those in which it is set

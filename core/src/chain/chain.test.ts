@@ -1,4 +1,4 @@
-import { chainFindings } from '.';
+import { chainFindings, neverFires } from '.';
 import type { SiteFile } from '../site';
 import { siteWith } from '../testing';
 
@@ -72,4 +72,12 @@ test('a size that nobody has where the zone is, and a zone beyond the light', ()
   expect(night({ infraredMetres: 4 })).toContain('too-dark');
   expect(night({ infraredMetres: 40 })).toEqual([]);
   expect(night({ infraredMetres: 4 }, 'closed')).toContain('too-dark');
+});
+
+test('a rule can never fire where each of its cameras keeps it from that, and it can where one does not', () => {
+  const site = siteWith((f) => (f.cameras[0]!.reports = { classes: ['vehicle'] })).file;
+  const rule = { ...site.rules![0]!, hours: undefined, does: { kind: 'appears' as const } };
+  expect(neverFires(site, rule as never)).toEqual([expect.stringMatching(/^Gate does not report person.*\. Switch person on/)]);
+  expect(neverFires(site, { ...rule, cameras: ['gate', 'side'] } as never)).toEqual([]);
+  expect(neverFires(siteWith().file, rule as never)).toEqual([]);
 });

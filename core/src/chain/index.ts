@@ -42,6 +42,22 @@ export const leastPixels = 24;
 const slender = 0.4;
 const longSeconds = 30;
 
+/** Findings by which a rule cannot fire at all on a camera; others make it fire less. */
+export const never: readonly FindingKind[] = [
+  'reports-nothing',
+  'class-not-reported',
+  'confidence-never-reached',
+  'never-on',
+  'size-never-reached',
+];
+
+/** Why a rule can fire on none of its cameras, each in a sentence with what to do; nothing where it can on one. */
+export function neverFires(site: SiteFile, rule: Rule): string[] {
+  const findings = chainFindings({ ...site, rules: [{ ...rule, on: true }] }).filter((f) => never.includes(f.kind));
+  const isStopped = (camera: string) => findings.some((f) => f.camera === undefined || f.camera === camera);
+  return rule.cameras.length > 0 && rule.cameras.every(isStopped) ? findings.map((f) => `${f.words}. ${f.remedy}`) : [];
+}
+
 /** @param site a checked one */
 export function chainFindings(site: SiteFile): Finding[] {
   return (site.rules ?? []).flatMap((rule, i) => {

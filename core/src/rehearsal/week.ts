@@ -26,6 +26,8 @@ export type WeekResult<Item> = {
   readonly lost: readonly Item[];
   readonly gainedInAll: number;
   readonly lostInAll: number;
+  /** Why it can never fire, each in a sentence; nothing where it can. */
+  readonly never: readonly string[];
   /** Since when it is recorded; null where nothing is. */
   readonly since: Instant | null;
   /** How sure the detector was at best of each thing that the rule could be about, counted in equal steps from 0 to 1. */

@@ -3,6 +3,7 @@
 
 import { parentPort, workerData } from 'node:worker_threads';
 import { classOf, type ClassName } from '@nibber/core/boxes';
+import { neverFires } from '@nibber/core/chain';
 import { difference, judge, startFollowing, type DayTold, type Followed, type Told, type WeekResult } from '@nibber/core/rehearsal';
 import { compileSite, type SiteFile } from '@nibber/core/site';
 import { dateText, wallTime, type Instant } from '@nibber/core/time';
@@ -92,6 +93,7 @@ async function answerTo(asked: WeekAsked): Promise<WeekResult<Changed>> {
     lost: newest(lost.map(changed)),
     gainedInAll: gained.length,
     lostInAll: lost.length,
+    never: neverFires(asked.after, asked.after.rules![0]!),
     since: ready.since,
     sureness: surenessOf(ready.tracks, asked.after),
   };
