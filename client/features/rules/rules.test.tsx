@@ -93,6 +93,15 @@ test('each of several cameras has its own zones to choose from', async () => {
   expect(next!.does).toEqual({ kind: 'stays', zoneAt: { yard: 'yard', gate: 'lane' } });
 });
 
+test('a known thing is left out by what it is known by, and taken in again', async () => {
+  const known = [{ id: 'van', name: 'Our van', plate: 'AB1' }, { id: 'shape', name: 'A shape' }]; // prettier-ignore
+  const all: Rule[] = [];
+  await draw(<PartSheet part="except" rule={rule} site={{ ...site, known }} cameras={[yard]} change={(r) => all.push(r)} {...noWeek} close={() => {}} />).drawn; // prettier-ignore
+  expect(screen.queryByTestId('exclude-known-shape')).toBeNull();
+  await fireEvent.press(screen.getByTestId('exclude-known-van'));
+  expect(all.at(-1)!.looks).toEqual({ exclude: { plate: 'AB1' } });
+});
+
 test('of what is known some are chosen; by another field none of them stays', async () => {
   const known = [
     { id: 'van', name: 'Our van', plate: 'AB1', fields: { make: 'Marsh' } },

@@ -3,6 +3,7 @@
 import { View } from 'react-native';
 import { classOf, colourNames, typeNames } from '@nibber/core/boxes';
 import type { AskedLooks, Rule } from '@nibber/core/site';
+import type { KnownThing } from '../../known/words';
 import { SomeOf } from '../../../ui/Choices';
 import { Field } from '../../../ui/Field';
 import { Button, Row } from '../../../ui/Surface';
@@ -19,7 +20,14 @@ const lists: readonly (readonly [ListKey, string, readonly string[], readonly st
   ['lower', 'Worn below', colourNames, ['person']],
 ];
 
-export function LooksPart({ rule, change, which }: PartProps & { which: 'require' | 'exclude' }) {
+const looksOf = ({ plate, fields }: KnownThing): AskedLooks =>
+  ({ ...(plate ? { plate } : {}), ...(fields ? { fields } : {}) }) as AskedLooks;
+
+/** Nothing else is asked for than what the other asks for. */
+const isAlike = (a: AskedLooks, b: AskedLooks) =>
+  JSON.stringify([a.plate, a.fields, Object.keys(a).length]) === JSON.stringify([b.plate, b.fields, Object.keys(b).length]);
+
+export function LooksPart({ rule, site, change, which }: PartProps & { which: 'require' | 'exclude' }) {
   const looks: AskedLooks = rule.looks?.[which] ?? {};
   const set = (next: AskedLooks) => {
     const { [which]: _old, ...other } = rule.looks ?? {};
@@ -37,6 +45,8 @@ export function LooksPart({ rule, change, which }: PartProps & { which: 'require
     const { plate: _old, ...rest } = looks;
     set((text.trim() ? { ...rest, plate: text.trim() } : rest) as AskedLooks);
   };
+  // What is known is asked for by what it is known by.
+  const able = site.known.filter((k) => k.plate !== undefined || Object.keys(k.fields ?? {}).length > 0);
   const asked = new Set(rule.classes.map((c) => classOf(c)));
   const typesAsked = typeNames.filter((t) => asked.has(classOf(t)));
   const isOfPeople = rule.classes.includes('person');
@@ -65,6 +75,20 @@ export function LooksPart({ rule, change, which }: PartProps & { which: 'require
           autoCapitalize="characters"
           testID={`${which}-plate`}
         />
+      )}
+      {able.length > 0 && (
+        <View style={{ gap: 4 }}>
+          <Words bold>{which === 'require' ? 'Or it is' : 'Or it is not'}</Words>
+          <SomeOf
+            label="Known things"
+            choices={able.map((k) => ({ value: k.id, words: k.name, testID: `${which}-known-${k.id}` }))}
+            values={able.filter((k) => isAlike(looks, looksOf(k))).map((k) => k.id)}
+            toggle={(id) => {
+              const thing = able.find((k) => k.id === id)!;
+              set(isAlike(looks, looksOf(thing)) ? {} : looksOf(thing));
+            }}
+          />
+        </View>
       )}
       <Words size="small" tone="second">
         {which === 'require' ? 'All that is said must be so.' : 'What is all of this is left out.'}
