@@ -55,10 +55,19 @@ test('the stage says who there is and where they can go, takes directions, and r
   await post('/faults', { part: 'racks', fault: 'no stream' });
   for (const part of ['yard', 'racks', 'toaster']) expect((await post('/faults', { part, fault: 'sulk' }))[0]).toBe(400);
   expect(told).toEqual(['push gone']);
+  // Of the racks a device and a plain camera see: each breaks in its own ways, and both work again together.
+  await post('/faults', { part: 'racks', fault: 'none' });
+  await post('/faults', { part: 'racks', fault: 'freeze' });
+  expect((await state()).faults.racks!.now).toBe('freeze');
+  await post('/faults', { part: 'racks', fault: 'none' });
+  expect((await state()).faults.racks!.now).toBe('none');
+  await post('/faults', { part: 'racks', fault: 'no stream' });
   expect(Object.entries((await state()).faults).map(([part, { now }]) => `${part} ${now}`)).toEqual([
     'yard freeze',
     'lane-gate none',
     'racks no stream',
+    'jetty none',
+    'workshop none',
     'recorder none',
     'porch none',
     'push service gone',
