@@ -1,6 +1,7 @@
 // The recorded week of the landing, made at the first start: the stage's script through the very sieve and keeper that run live, with a picture
 // drawn only where one is kept. The same seed gives the same week.
 
+import { setTimeout as pause } from 'node:timers/promises';
 import { Op } from 'sequelize';
 import sharp from 'sharp';
 import { composer } from '@nibber/standins/cameras/compose';
@@ -21,6 +22,8 @@ const seed = 11;
 const pictureWidth = 640;
 /** Things that may wait to be written. */
 const mostPending = 24;
+/** What takes longer was set aside; the rest goes on. */
+const longestWriteMs = 10_000;
 const tickMs = 1000;
 /** The sieve is told of time a little behind what it is given, as it is live. */
 const restMs = 1000;
@@ -105,7 +108,10 @@ export async function recordWeek({ record, siteText, to, zone, progress }: WeekN
     if (frame.at - tickedAt >= tickMs) {
       await goTo(frame.at);
       progress((frame.at - week.from) / (to - week.from));
-      while (given - written > mostPending) await new Promise<void>((resolve) => (room = resolve));
+      for (let before = -1; given - written > mostPending && written > before;) {
+        before = written;
+        await Promise.race([new Promise<void>((resolve) => (room = resolve)), pause(longestWriteMs)]);
+      }
     }
     now = Math.max(now, frame.at);
     const picture = { camera: frame.camera, at: frame.at, jpeg, motion: { parts: [], share: 0, isLightChange: false }, isInfrared: lightAt(frame.at, zone) === 'night' }; // prettier-ignore
