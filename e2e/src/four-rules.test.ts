@@ -127,7 +127,7 @@ test('each stays quiet: in another mode, for one alone, for whoever drives on, f
   ] as const;
   // One after the other: a machine that is busy elsewhere has one to look at.
   for (const { rule, camera, class: cls, gate, send } of asked) {
-    await world.send(...send);
+    await world.send(send[0], send[1]);
     const found = await waitFor(
       () => gateOf(rule, camera, cls, before).then((g) => g ?? undefined),
       150_000,
