@@ -3,7 +3,8 @@
 import { useRouter, type Href } from 'expo-router';
 import { View } from 'react-native';
 import { List } from 'react-native-paper';
-import { useAppSelector } from '../../state/store';
+import { setGuided } from '../../state/settings';
+import { useAppDispatch, useAppSelector } from '../../state/store';
 import { Button, Card, Row } from '../../ui/Surface';
 import { target, usePalette } from '../../ui/theme';
 import { Words } from '../../ui/Words';
@@ -12,13 +13,18 @@ import { useSteps } from './useSteps';
 export function OpenSteps() {
   const p = usePalette();
   const router = useRouter();
+  const dispatch = useAppDispatch();
   const steps = useSteps();
   const isGuided = useAppSelector((s) => s.settings.isGuided);
   const open = steps?.filter((s) => !s.isDone) ?? [];
-  // A place that works is not told every day that nobody walked there.
+  // A place that works is not told every day that nobody walked there, once that was left for later.
   const isSetUp = open.every((s) => s.name === 'walk') && !isGuided;
   if (!steps || open.length === 0 || isSetUp) return null;
   const go = (href: string) => router.navigate(href as Href);
+  const goOn = () => {
+    dispatch(setGuided(true));
+    go(open[0]!.href);
+  };
   return (
     <Card>
       <Words size="lead" bold heading={2}>
@@ -38,7 +44,7 @@ export function OpenSteps() {
         ))}
       </View>
       <Row>
-        <Button words={`Go on: ${open[0]!.words.toLowerCase()}`} main onPress={() => go(open[0]!.href)} testID="go-on" />
+        <Button words={`Go on: ${open[0]!.words.toLowerCase()}`} main onPress={goOn} testID="go-on" />
       </Row>
     </Card>
   );
