@@ -3,8 +3,8 @@
 import { useState } from 'react';
 import { Field } from '../../ui/Field';
 import { Footer } from '../../ui/Footer';
+import { RemoveRow } from '../../ui/RemoveRow';
 import { Sheet } from '../../ui/Sheet';
-import { Button, Row } from '../../ui/Surface';
 import { fieldsOf, fieldsText, type KnownThing } from './words';
 
 export type { KnownThing };
@@ -69,18 +69,7 @@ export function KnownSheet({ thing, taken, save, remove, close, isBrief = false 
           testID="known-fields"
         />
       )}
-      {remove && (
-        <Row>
-          <Button
-            words="Remove"
-            onPress={() => {
-              remove();
-              close();
-            }}
-            testID="remove-known"
-          />
-        </Row>
-      )}
+      <RemoveRow remove={remove} close={close} testID="remove-known" />
     </Sheet>
   );
 }

@@ -5,8 +5,8 @@ import type { Mode } from '@nibber/core/site';
 import { Check } from '../../ui/Choices';
 import { Field } from '../../ui/Field';
 import { Footer } from '../../ui/Footer';
+import { RemoveRow } from '../../ui/RemoveRow';
 import { Sheet } from '../../ui/Sheet';
-import { Button, Row } from '../../ui/Surface';
 
 type Props = {
   /** Undefined for a new one. */
@@ -45,11 +45,7 @@ export function ModeSheet({ mode, taken, save, remove, close }: Props) {
         press={() => setArmed(!armed)}
         testID="mode-armed"
       />
-      {remove && (
-        <Row>
-          <Button words="Remove" onPress={() => (remove(), close())} testID="remove-mode" />
-        </Row>
-      )}
+      <RemoveRow remove={remove} close={close} testID="remove-mode" />
     </Sheet>
   );
 }

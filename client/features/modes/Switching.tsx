@@ -1,6 +1,5 @@
 // What switches by itself: at which times, on which days, and on which dates it does not.
 
-import { DateTime } from 'luxon';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { List } from 'react-native-paper';
@@ -16,10 +15,12 @@ import { DateField } from '../../ui/DateField';
 import { Field } from '../../ui/Field';
 import { Footer } from '../../ui/Footer';
 import { useSay } from '../../ui/Messages';
+import { RemoveRow } from '../../ui/RemoveRow';
 import { Sheet } from '../../ui/Sheet';
 import { Button, Card, Row } from '../../ui/Surface';
 import { target, usePalette } from '../../ui/theme';
 import { Words } from '../../ui/Words';
+import { dateWords } from '../hours/words';
 
 type Plan = NonNullable<SiteFile['switching']>[number];
 type Props = { site: Site; plans: readonly Plan[]; version: number; mayEdit: boolean };
@@ -36,8 +37,6 @@ export function daysWords(days: readonly number[]): string {
   const set = sets.find(([, of]) => of.join() === sorted.join());
   return set ? (set[0] === 'Weekend' ? 'the weekend' : set[0].toLowerCase()) : listed(sorted.map((d) => weekdays[d]!), 'and'); // prettier-ignore
 }
-
-const dateWords = (date: string) => DateTime.fromISO(date, { locale: 'en-GB' }).toFormat('cccc d MMMM yyyy');
 
 export function Switching({ site, plans, version, mayEdit }: Props) {
   const say = useSay();
@@ -217,18 +216,7 @@ function TurnSheet({ turn, site, save, remove, close }: TurnProps) {
           <Button key={words} words={words} onPress={() => setDays(of)} testID={`turn-${words}`} />
         ))}
       </Row>
-      {remove && (
-        <Row>
-          <Button
-            words="Remove"
-            onPress={() => {
-              remove();
-              close();
-            }}
-            testID="remove-turn"
-          />
-        </Row>
-      )}
+      <RemoveRow remove={remove} close={close} testID="remove-turn" />
     </Sheet>
   );
 }

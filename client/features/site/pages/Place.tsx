@@ -8,6 +8,7 @@ import type { Site } from '../../../state/api/types';
 import { Field } from '../../../ui/Field';
 import { Footer } from '../../../ui/Footer';
 import { useSay } from '../../../ui/Messages';
+import { RemoveRow } from '../../../ui/RemoveRow';
 import { Sheet } from '../../../ui/Sheet';
 import { Button, Card, Row } from '../../../ui/Surface';
 import { Words } from '../../../ui/Words';
@@ -103,18 +104,7 @@ function AreaSheet({ area, taken, save, remove, close }: SheetProps) {
         onSubmitEditing={done}
         testID="area-name"
       />
-      {remove && (
-        <Row>
-          <Button
-            words="Remove"
-            onPress={() => {
-              remove();
-              close();
-            }}
-            testID="remove-area"
-          />
-        </Row>
-      )}
+      <RemoveRow remove={remove} close={close} testID="remove-area" />
     </Sheet>
   );
 }
