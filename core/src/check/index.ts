@@ -1,16 +1,18 @@
 // Whether a site file, or a part of one, can be used: one fault a line, each with its place and what is allowed.
 
 import Ajv2020, { type ErrorObject, type ValidateFunction } from 'ajv/dist/2020';
-import { siteSchema, type SiteFile } from '../site';
+import { roles, siteSchema, type SiteFile } from '../site';
 import { isZone } from '../time';
 import type { Fault } from '../trouble';
 import { cameraFaults, planFaults } from './cameras';
 import { hoursFaults, switchingFaults } from './hours';
 import { ids, unknown } from './known';
+import { channelFaults, personFaults, receiverFaults } from './people';
 import { ruleFaults } from './rules';
 import { parseYaml } from './text';
 
 export { lineFaults, zoneFaults } from './cameras';
+export { channelFaults } from './people';
 export { editSite, linesOf, valueAt, type SiteEdit, type SitePath } from './text';
 
 // The first fault is enough of what came from outside: a body made of nothing but faults must not cost more than one.
@@ -84,6 +86,7 @@ export function checkSite(value: unknown): Checked {
     ...hoursFaults(value),
     ...switchingFaults(value),
     ...peopleFaults(value),
+    ...channelFaults(value),
     ...planFaults(value),
     ...cameraFaults(value),
     ...ruleFaults(value),
@@ -101,6 +104,7 @@ function duplicateFaults(site: SiteFile): Fault[] {
   const groups: [string, readonly { readonly id: string }[] | undefined][] = [
     ['areas', site.areas],
     ['people', site.people],
+    ['receivers', site.receivers],
     ['known', site.known],
     ['hours', site.hours],
     ['modes', site.modes],
@@ -118,12 +122,11 @@ function duplicateFaults(site: SiteFile): Fault[] {
   );
 }
 
-const roles = ['installer', 'owner', 'member'];
-
 function peopleFaults(site: SiteFile): Fault[] {
   const people = [...ids(site.people), ...roles];
   return [
-    ...(site.people ?? []).flatMap((p, i) => unknown(ids(site.hours), p.quietHours, `people/${i}/quietHours`, 'hours')),
+    ...(site.people ?? []).flatMap((p, i) => personFaults(site, p, `people/${i}`)),
+    ...receiverFaults(site),
     ...(site.modes ?? []).flatMap((m, i) =>
       (m.endedBy ?? []).flatMap((id, j) => unknown(people, id, `modes/${i}/endedBy/${j}`, 'person or role')),
     ),

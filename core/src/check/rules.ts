@@ -1,6 +1,6 @@
 // Whether rules can be used: what they name is there, and what they ask can be answered.
 
-import type { Camera, Rule, SiteFile } from '../site';
+import { personChannels, roles, type Camera, type Rule, type SiteFile } from '../site';
 import type { Fault } from '../trouble';
 import { placeholders, unknownIn } from '../rules/message';
 import { zoneOf } from '../rules/where';
@@ -32,7 +32,7 @@ const wanted: Partial<Record<Key, string>> = {
 };
 
 export function ruleFaults(site: SiteFile): Fault[] {
-  const people = [...ids(site.people), 'installer', 'owner', 'member'];
+  const people = [...ids(site.people), ...roles];
   return (site.rules ?? []).flatMap((rule, i) => {
     const path = `rules/${i}`;
     return [
@@ -40,7 +40,7 @@ export function ruleFaults(site: SiteFile): Fault[] {
       ...(rule.sensors ?? []).flatMap((id, j) => unknown(ids(site.sensors), id, `${path}/sensors/${j}`, 'sensor')),
       ...(rule.modes ?? []).flatMap((id, j) => unknown(ids(site.modes), id, `${path}/modes/${j}`, 'mode')),
       ...unknown(ids(site.hours), rule.hours, `${path}/hours`, 'hours'),
-      ...(rule.tell ?? []).flatMap((t, j) => unknown(people, t.to, `${path}/tell/${j}/to`, 'person or role')),
+      ...(rule.tell ?? []).flatMap((t, j) => toldFaults(site, people, t, `${path}/tell/${j}`)),
       ...sourceFaults(rule, path),
       ...doesFaults(site, rule, `${path}/does`),
       ...placeFaults(site, rule, `${path}/does`),
@@ -48,6 +48,18 @@ export function ruleFaults(site: SiteFile): Fault[] {
       ...messageFaults(rule, `${path}/message`),
     ];
   });
+}
+
+/** A person or a role is told by what reaches people; another program by its own channel. */
+function toldFaults(site: SiteFile, people: readonly string[], { to, by }: NonNullable<Rule['tell']>[number], path: string): Fault[] {
+  const receiver = site.receivers?.find((r) => r.id === to);
+  if (!receiver) {
+    const isOfPeople = (personChannels as readonly string[]).includes(by);
+    return isOfPeople
+      ? unknown(people, to, `${path}/to`, 'person or role')
+      : unknown(ids(site.receivers), to, `${path}/to`, `receiver by ${by}`);
+  }
+  return receiver.by === by ? [] : [{ path: `${path}/by`, wrong: `is ${by}, and ${receiver.name} is told by ${receiver.by}`, allowed: receiver.by }]; // prettier-ignore
 }
 
 function sourceFaults(rule: Rule, path: string): Fault[] {

@@ -90,7 +90,20 @@ function placeOf(document: Document, path: SitePath): (string | number)[] {
 }
 
 /** Lists that may be absent, whose entries have ids. */
-const listsOfEntries = ['areas', 'people', 'known', 'hours', 'modes', 'switching', 'sensors', 'cameras', 'rules', 'zones', 'lines'];
+const listsOfEntries = [
+  'areas',
+  'people',
+  'receivers',
+  'known',
+  'hours',
+  'modes',
+  'switching',
+  'sensors',
+  'cameras',
+  'rules',
+  'zones',
+  'lines',
+];
 const isListOfEntries = (key: unknown) => typeof key === 'string' && listsOfEntries.includes(key);
 
 /** What stands at a path of a site that was read; undefined where there is nothing. */

@@ -16,6 +16,7 @@ export type SiteChange = {
 const nouns: Readonly<Record<string, string>> = {
   areas: 'area',
   people: 'person',
+  receivers: 'receiver',
   known: 'known thing',
   hours: 'hours',
   modes: 'mode',

@@ -1,23 +1,32 @@
-// Who is told of an event: for each person and channel that its rule names, three more gates: quiet hours → snooze → channel.
+// Who is told of an event. For each person and each channel that its rule names, five more gates:
+// sight → quiet hours → snooze → summary → channel. A channel that does not reach her hands over to her next one. For another program, the
+// last of them alone.
 
+import { compileHours, peopleNamed, personChannels, type Channel, type Person, type PersonChannel, type Receiver, type Rule, type SiteFile } from '../site'; // prettier-ignore
 import { isOn } from '../hours';
-import { compileHours, peopleNamed, type Person, type Rule, type SiteFile } from '../site';
+import { belongsAt, sightOf } from '../people';
 import { secondsText } from '../sieve';
 import { wallWords, type Instant } from '../time';
 
-export const recipientGates = ['quiet hours', 'snooze', 'channel'] as const;
+export type { Channel } from '../site';
+export const recipientGates = ['sight', 'quiet hours', 'snooze', 'summary', 'channel'] as const;
 export type RecipientGate = (typeof recipientGates)[number];
-export type Channel = NonNullable<Rule['tell']>[number]['by'];
 
 /** What somebody does not want to hear of for a while: all of it, or one rule, camera or area. */
-export type Snooze = { readonly until: Instant; readonly rule?: string; readonly camera?: string; readonly area?: string };
+export type Snooze = {
+  /** Null: until the mode of the area changes, or of any where it names none. */
+  readonly until: Instant | null;
+  readonly rule?: string | undefined;
+  readonly camera?: string | undefined;
+  readonly area?: string | undefined;
+};
 
-/** How a person stands at the time of an event. */
-export type PersonState = {
+/** How whoever is told stands at the time of an event. */
+export type RecipientState = {
   readonly snoozes: readonly Snooze[];
-  /** Why a channel does not reach her; undefined while it does. */
+  /** Why a channel does not reach them; undefined while it does. */
   readonly unreachable: (channel: Channel) => string | undefined;
-  /** When she was last told by a channel of an event of this rule. */
+  /** When they were last told by a channel of an event of this rule. */
   readonly lastTold: (channel: Channel) => Instant | undefined;
 };
 
@@ -25,12 +34,15 @@ export type ToldOf = { readonly at: Instant; readonly rule: string; readonly cam
 
 export type RecipientStep = { readonly gate: RecipientGate; readonly passes: boolean; readonly found: string; readonly wanted: string };
 
-/** One person and channel. `stoppedAt` is null where an alert goes out. */
+/** One recipient and channel. `stoppedAt` is null where an alert goes out. */
 export type Told = {
-  readonly person: Person;
+  /** A person's id, or another program's. */
+  readonly to: string;
   readonly channel: Channel;
   readonly stoppedAt: RecipientGate | null;
   readonly why: string;
+  /** Whether she is told of it in her morning summary instead. */
+  readonly inSummary: boolean;
   readonly steps: readonly RecipientStep[];
 };
 
@@ -38,24 +50,26 @@ type Answer = { readonly passes: boolean; readonly found: string; readonly wante
 
 /**
  * Everybody whom a rule names, each once for each channel, with what the gates said.
- * @param stateOf how a person stands now
+ * @param stateOf how a person or a program stands now, by its id
  * @throws never for a checked site
  */
-export function recipientsOf(site: SiteFile, event: ToldOf, stateOf: (person: Person) => PersonState): Told[] {
+export function recipientsOf(site: SiteFile, event: ToldOf, stateOf: (to: string) => RecipientState): Told[] {
   const rule = site.rules?.find((r) => r.id === event.rule);
-  const asked = new Map<string, { person: Person; channel: Channel }>();
-  for (const { to, by } of rule?.tell ?? [])
-    for (const person of peopleNamed(site, to)) asked.set(`${person.id} ${by}`, { person, channel: by });
-  return [...asked.values()].map(({ person, channel }) => {
-    const state = stateOf(person);
-    const steps: RecipientStep[] = [];
-    for (const [gate, ask] of gates) {
-      const { passes, found, wanted, why } = ask({ site, rule: rule!, event, person, channel, state });
-      steps.push({ gate, passes, found, wanted });
-      if (!passes) return { person, channel, stoppedAt: gate, why, steps };
-    }
-    return { person, channel, stoppedAt: null, why: `${person.name} is told by ${channel}`, steps };
-  });
+  const people = new Map<string, { person: Person; channel: PersonChannel }>();
+  const programs = new Map<string, Receiver>();
+  for (const { to, by } of rule?.tell ?? []) {
+    const receiver = site.receivers?.find((r) => r.id === to);
+    if (receiver) programs.set(to, receiver);
+    else for (const person of peopleNamed(site, to)) people.set(`${person.id} ${by}`, { person, channel: by as PersonChannel });
+  }
+  return [
+    ...[...people.values()].flatMap(({ person, channel }) => toPerson({ site, rule: rule!, event, person, channel, state: stateOf(person.id) })), // prettier-ignore
+    ...[...programs.values()].map(({ id, name, by }) => {
+      const { passes, why, ...step } = reached(site, event, name, by, stateOf(id));
+      const steps = [{ gate: 'channel' as const, passes, ...step }];
+      return { to: id, channel: by, stoppedAt: passes ? null : ('channel' as const), why: passes ? `${name} is told by ${by}` : why, inSummary: false, steps }; // prettier-ignore
+    }),
+  ];
 }
 
 type Asked = {
@@ -63,15 +77,61 @@ type Asked = {
   readonly rule: Rule;
   readonly event: ToldOf;
   readonly person: Person;
-  readonly channel: Channel;
-  readonly state: PersonState;
+  readonly channel: PersonChannel;
+  readonly state: RecipientState;
 };
 
-const gates: readonly (readonly [RecipientGate, (asked: Asked) => Answer])[] = [
-  ['quiet hours', quietHours],
-  ['snooze', snoozed],
-  ['channel', reached],
+/** What she takes a rule by, or the rule's own channel. */
+const takenBy = ({ person, rule, channel }: Asked) =>
+  (person.takes as Readonly<Record<string, PersonChannel | 'summary' | 'nothing'>> | undefined)?.[rule.id] ?? channel;
+
+/** The channels that a person is told by: a first one, and those that it hands over to, in her order. */
+export const handsOver = (person: Pick<Person, 'channels'>, first: PersonChannel): PersonChannel[] => [
+  first,
+  ...(person.channels ?? personChannels).filter((c) => c !== first),
 ];
+
+/** One answer; more where a channel does not reach her at all and she is told by another. */
+function toPerson(asked: Asked): Told[] {
+  const { site, event, person, state } = asked;
+  const taken = takenBy(asked);
+  const first = taken === 'summary' || taken === 'nothing' ? asked.channel : taken;
+  const before: RecipientStep[] = [];
+  for (const [gate, ask, keeps] of gates) {
+    const { passes, found, wanted, why } = ask(asked);
+    before.push({ gate, passes, found, wanted });
+    if (!passes) return [{ to: person.id, channel: first, stoppedAt: gate, why, inSummary: keeps(asked), steps: before }];
+  }
+  const tried: Told[] = [];
+  for (const channel of handsOver(person, first)) {
+    const { passes, why, ...step } = reached(site, event, person.name, channel, state);
+    const steps = [...before, { gate: 'channel' as const, passes, ...step }];
+    const told = { to: person.id, channel, inSummary: false, steps };
+    if (passes) {
+      const instead = channel === first ? '' : `, as ${tried[0]!.why.charAt(0).toLowerCase()}${tried[0]!.why.slice(1)}`;
+      return [{ ...told, stoppedAt: null, why: `${person.name} is told by ${channel}${instead}` }];
+    }
+    tried.push({ ...told, stoppedAt: 'channel', why });
+    // One that reaches her and rests has told her: nothing is handed over.
+    if (state.unreachable(channel) === undefined) break;
+  }
+  return [tried[0]!];
+}
+
+const gates: readonly (readonly [RecipientGate, (asked: Asked) => Answer, inSummary: (asked: Asked) => boolean])[] = [
+  ['sight', sighted, () => false],
+  ['quiet hours', quietHours, ({ person }) => person.summary?.quietHours === true],
+  ['snooze', snoozed, () => false],
+  ['summary', summed, (asked) => takenBy(asked) === 'summary'],
+];
+
+function sighted({ site, event, person }: Asked): Answer {
+  if (!belongsAt(person, site.site.timezone, event.at))
+    return { passes: false, found: `until ${person.until}`, wanted: 'somebody who belongs here', why: `${person.name} belonged here until ${person.until}` }; // prettier-ignore
+  const passes = sightOf(site, person).happened(event);
+  const where = site.cameras.find((c) => c.id === event.camera)?.name ?? site.areas.find((a) => a.id === event.area)?.name ?? event.area;
+  return { passes, found: where, wanted: `what ${person.name} may see`, why: `${person.name} may not see ${where}` };
+}
 
 function quietHours({ site, rule, event, person }: Asked): Answer {
   const when = wallWords(site.site.timezone, event.at);
@@ -85,17 +145,32 @@ function quietHours({ site, rule, event, person }: Asked): Answer {
 function snoozed({ site, rule, event, person, state }: Asked): Answer {
   const is = (asked: string | undefined, own: string | undefined) => asked === undefined || asked === own;
   const snooze = state.snoozes.find(
-    (s) => s.until > event.at && is(s.rule, event.rule) && is(s.camera, event.camera) && is(s.area, event.area),
+    (s) => (s.until === null || s.until > event.at) && is(s.rule, event.rule) && is(s.camera, event.camera) && is(s.area, event.area),
   );
   if (!snooze) return { passes: true, found: 'not snoozed', wanted: 'not snoozed', why: '' };
-  const until = wallWords(site.site.timezone, snooze.until);
+  const until = snooze.until === null ? 'the mode changes' : wallWords(site.site.timezone, snooze.until);
   const wanted = rule.urgent ? 'snoozed or not, being urgent' : 'not snoozed';
   return { passes: rule.urgent === true, found: `snoozed until ${until}`, wanted, why: `${person.name} snoozed it until ${until}` };
 }
 
-function reached({ site, event, person, channel, state }: Asked): Answer {
+/** When a person is told of what was kept back, where she says nothing else. */
+export const usualSummary = '07:30';
+
+function summed(asked: Asked): Answer {
+  const { person, rule } = asked;
+  const taken = takenBy(asked);
+  const found = rule.urgent ? 'urgent' : taken === 'summary' ? 'kept for the summary' : taken === 'nothing' ? 'not taken' : 'at once';
+  if (rule.urgent || (taken !== 'summary' && taken !== 'nothing')) return { passes: true, found, wanted: 'told at once', why: '' };
+  const why =
+    taken === 'nothing'
+      ? `${person.name} takes nothing of ${rule.name}`
+      : `${person.name} is told of it in the summary at ${person.summary?.at ?? usualSummary}`;
+  return { passes: false, found, wanted: 'told at once', why };
+}
+
+function reached(site: SiteFile, event: ToldOf, name: string, channel: Channel, state: RecipientState): Answer {
   const why = state.unreachable(channel);
-  if (why !== undefined) return { passes: false, found: why, wanted: `a way to reach ${person.name} by ${channel}`, why };
+  if (why !== undefined) return { passes: false, found: why, wanted: `a way to reach ${name} by ${channel}`, why };
   const restMs = (site.channels?.[channel]?.restSeconds ?? 0) * 1000;
   const last = state.lastTold(channel);
   const since = last === undefined ? Infinity : event.at - last;
@@ -106,6 +181,6 @@ function reached({ site, event, person, channel, state }: Asked): Answer {
     passes: false,
     found: `${secondsText(since)} after the last`,
     wanted,
-    why: `${person.name} was told ${secondsText(since)} before; ${channel} rests ${secondsText(restMs)}`,
+    why: `${name} was told ${secondsText(since)} before; ${channel} rests ${secondsText(restMs)}`,
   };
 }

@@ -1,10 +1,10 @@
-import { recipientsOf, type PersonState } from '.';
+import { recipientsOf, type RecipientState } from '.';
 import { evening, siteWith } from '../testing';
 import type { SiteFile } from '../site';
 
-const usual: PersonState = { snoozes: [], unreachable: () => undefined, lastTold: () => undefined };
+const usual: RecipientState = { snoozes: [], unreachable: () => undefined, lastTold: () => undefined };
 const event = { at: evening, rule: 'comes-in', camera: 'gate', area: 'yard' };
-const told = (state: Partial<PersonState> = {}, change: (f: SiteFile) => void = () => {}) => {
+const told = (state: Partial<RecipientState> = {}, change: (f: SiteFile) => void = () => {}) => {
   const { file } = siteWith((f) => {
     f.people = [
       { id: 'ann', name: 'Ann', role: 'owner' },
@@ -17,7 +17,7 @@ const told = (state: Partial<PersonState> = {}, change: (f: SiteFile) => void = 
     ];
     change(f);
   });
-  return recipientsOf(file, event, () => ({ ...usual, ...state })).map((t) => [t.person.id, t.stoppedAt, t.why]);
+  return recipientsOf(file, event, () => ({ ...usual, ...state })).map((t) => [t.to, t.stoppedAt, t.why]);
 };
 const urgent = (f: SiteFile) => (f.rules![0]!.urgent = true);
 
@@ -52,4 +52,99 @@ test('a channel must reach, and rests', () => {
   const rests = (f: SiteFile) => (f.channels = { push: { restSeconds: 120 } });
   expect(told({ lastTold: () => evening - 119_000 }, rests)[0]).toEqual(['ann', 'channel', 'Ann was told 2 min before; push rests 2 min']);
   expect(told({ lastTold: () => evening - 120_000 }, rests)[0]![1]).toBeNull();
+});
+
+const benOnly = (f: SiteFile) => {
+  f.rules![0]!.tell = [{ to: 'ben', by: 'push' }];
+  f.people = [{ id: 'ben', name: 'Ben', role: 'member' }];
+};
+const noPhone = (channel: string) => (channel === 'push' ? 'No phone of Ben is signed up' : undefined);
+
+test('a channel that does not reach somebody hands over to the next of theirs, and says so', () => {
+  expect(told({ unreachable: noPhone }, benOnly)).toEqual([['ben', null, 'Ben is told by mail, as no phone of Ben is signed up']]);
+  const order = (f: SiteFile) => {
+    benOnly(f);
+    f.people![0]!.channels = ['push', 'text', 'mail'];
+  };
+  expect(told({ unreachable: noPhone }, order)[0]![2]).toMatch(/^Ben is told by text/);
+  expect(told({ unreachable: () => 'Nothing is set up' }, order)).toEqual([['ben', 'channel', 'Nothing is set up']]);
+  // One that reaches her and rests has told her already.
+  const rests = (f: SiteFile) => {
+    order(f);
+    f.channels = { push: { restSeconds: 120 } };
+  };
+  expect(told({ lastTold: () => evening - 1000 }, rests)).toEqual([['ben', 'channel', 'Ben was told 1 s before; push rests 2 min']]);
+});
+
+test.each([
+  ['mail', { takes: { 'comes-in': 'mail' } }, null, 'Ben is told by mail', false],
+  ['the summary', { takes: { 'comes-in': 'summary' } }, 'summary', 'Ben is told of it in the summary at 07:30', true],
+  [
+    'the summary at another time',
+    { takes: { 'comes-in': 'summary' }, summary: { at: '08:15' } },
+    'summary',
+    'Ben is told of it in the summary at 08:15',
+    true,
+  ],
+  ['nothing of it', { takes: { 'comes-in': 'nothing' } }, 'summary', 'Ben takes nothing of Somebody comes in', false],
+  [
+    'quiet hours that are summed up',
+    { quietHours: 'closed', summary: { at: '08:00', quietHours: true } },
+    'quiet hours',
+    'Monday 22:00 is in Ben’s quiet hours, Closing time',
+    true,
+  ],
+  [
+    'quiet hours that are not',
+    { quietHours: 'closed', summary: { at: '08:00' } },
+    'quiet hours',
+    'Monday 22:00 is in Ben’s quiet hours, Closing time',
+    false,
+  ],
+] as const)('somebody takes a rule by %s', (_name, more, stoppedAt, why, inSummary) => {
+  const set = (f: SiteFile) => {
+    benOnly(f);
+    Object.assign(f.people![0]!, more);
+  };
+  const { file } = siteWith(set);
+  const [one, ...rest] = recipientsOf(file, event, () => usual);
+  expect([one!.stoppedAt, one!.why, one!.inSummary, rest]).toEqual([stoppedAt, why, inSummary, []]);
+  const { file: pressing } = siteWith((f) => {
+    set(f);
+    urgent(f);
+  });
+  expect(recipientsOf(pressing, event, () => usual)[0]!.stoppedAt).toBeNull();
+});
+
+test.each<[string, object, boolean]>([
+  ['the area', { sees: { areas: ['yard'] } }, true],
+  ['the camera', { sees: { cameras: ['gate'] } }, true],
+  ['another camera', { sees: { cameras: ['side'] } }, false],
+  ['nothing', { sees: {} }, false],
+  ['all of it, until yesterday', { until: '2026-05-31' }, false],
+  ['all of it, until today', { until: '2026-06-01' }, true],
+])('whoever sees %s is told: %s', (_name, more, isTold) => {
+  const set = (f: SiteFile) => {
+    benOnly(f);
+    Object.assign(f.people![0]!, more);
+    urgent(f);
+  };
+  const [one] = told({}, set);
+  expect(one![1]).toBe(isTold ? null : 'sight');
+});
+
+test('a snooze until the mode changes holds whatever the time is', () => {
+  expect(told({ snoozes: [{ until: null, area: 'yard' }] })[0]).toEqual(['ann', 'snooze', 'Ann snoozed it until the mode changes']);
+});
+
+test('another program is told by its own channel, once, and has no quiet hours', () => {
+  const set = (f: SiteFile) => {
+    f.receivers = [{ id: 'board', name: 'House board', by: 'webhook', url: 'https://board.example/in' }];
+    f.rules![0]!.tell = [
+      { to: 'board', by: 'webhook' },
+      { to: 'board', by: 'webhook' },
+    ];
+  };
+  expect(told({}, set)).toEqual([['board', null, 'House board is told by webhook']]);
+  expect(told({ snoozes: [{ until: evening + 1 }] }, set)[0]![1]).toBeNull();
 });

@@ -1,6 +1,7 @@
 // Rules of the site file as JSON Schema.
 
 import { classes, colourNames, typeNames } from '../boxes';
+import { channelNames } from './people-schema';
 import { closed, id, name, share } from './words-schema';
 
 const shortText = { type: 'string', minLength: 1, maxLength: 80 } as const;
@@ -107,7 +108,7 @@ export const ruleSchema = {
     },
     tell: {
       type: 'array',
-      items: { type: 'object', ...closed, required: ['to', 'by'], properties: { to: id, by: { enum: ['push'] } } },
+      items: { type: 'object', ...closed, required: ['to', 'by'], properties: { to: id, by: { enum: channelNames } } },
     },
   },
 } as const;

@@ -1,6 +1,7 @@
 // The site file as JSON Schema 2020-12. The types of this folder come from it; docs/site.schema.json is written from it.
 
 import { cameraSchema } from './camera-schema';
+import { channelsSchema, personSchema, receiversSchema } from './people-schema';
 import { ruleSchema } from './rule-schema';
 import { closed, date, id, list, name, ofTheWeek, point, spans, switches } from './words-schema';
 
@@ -113,18 +114,11 @@ export const siteSchema = {
       /** Events of the same class within `threadSeconds` of one another are one thread: one sound. */
       properties: { id, name, threadSeconds: seconds(aDay) },
     } as const),
-    people: list({
-      type: 'object',
-      ...closed,
-      required: ['id', 'name', 'role'],
-      properties: { id, name, role: { enum: ['installer', 'owner', 'member'] }, quietHours: id },
-    } as const),
-    /** The least time between two alerts of one rule by a channel. */
-    channels: {
-      type: 'object',
-      ...closed,
-      properties: { push: { type: 'object', ...closed, properties: { restSeconds: seconds(604_800) } } },
-    },
+    people: list(personSchema),
+    /** Other programs that are told. Their ids and those of people are no other's. */
+    receivers: receiversSchema,
+    /** How people and programs are reached; `restSeconds` is the least time between two alerts of one rule by a channel. */
+    channels: channelsSchema,
     /** Things and people that are known when they return. `?` stands for any one character. */
     known: list({
       type: 'object',

@@ -5,6 +5,7 @@ export const name = { type: 'string', minLength: 1, maxLength: 80 } as const;
 export const share = { type: 'number', minimum: 0, maximum: 1 } as const;
 export const point = { type: 'array', items: { type: 'number' }, minItems: 2, maxItems: 2 } as const;
 export const closed = { additionalProperties: false } as const;
+export const clock = { type: 'string', pattern: '^([01]\\d|2[0-3]):[0-5]\\d$' } as const;
 export const date = { type: 'string', pattern: '^\\d{4}-\\d{2}-\\d{2}$' } as const;
 
 const end = '(\\d{2}:\\d{2}|(sunrise|sunset)( ?[+-] ?\\d{1,3} ?min)?)';

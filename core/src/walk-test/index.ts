@@ -23,7 +23,10 @@ export function siteForWalk(file: SiteFile, rules: readonly string[]): SiteFile 
     const { modes: _modes, hours: _hours, presence: _presence, restSeconds: _rest, ...rest } = rule;
     return rest;
   };
-  const channels = Object.entries(file.channels ?? {}).map(([name, channel]) => [name, { ...channel, restSeconds: 0 }]);
+  const channels = Object.entries(file.channels ?? {}).map(([name, channel]) => [
+    name,
+    typeof channel === 'object' ? { ...channel, restSeconds: 0 } : channel,
+  ]);
   return {
     ...file,
     areas: file.areas.map((a) => ({ ...a, threadSeconds: 0 })),

@@ -1,0 +1,54 @@
+// Whether people, and the ways to reach them, can be used.
+
+import type { Person, SiteFile } from '../site';
+import type { Fault } from '../trouble';
+import { gatewayFaults } from '../gateway';
+import { ids, unknown } from './known';
+
+export function personFaults(site: SiteFile, person: Person, path: string): Fault[] {
+  const { role, until, sees = {}, quietHours } = person;
+  const each = (list: readonly string[] | undefined, key: string, there: readonly string[], what: string) =>
+    (list ?? []).flatMap((id, i) => unknown(there, id, `${path}/sees/${key}/${i}`, what));
+  return [
+    ...unknown(ids(site.hours), quietHours, `${path}/quietHours`, 'hours'),
+    ...each(sees.areas, 'areas', ids(site.areas), 'area'),
+    ...each(sees.cameras, 'cameras', ids(site.cameras), 'camera'),
+    ...(person.sets ?? []).flatMap((set, i) => set.cameras.flatMap((id, j) => unknown(ids(site.cameras), id, `${path}/sets/${i}/cameras/${j}`, 'camera'))), // prettier-ignore
+    // Whoever sets the place up sees it.
+    ...(person.sees && (role === 'owner' || role === 'installer')
+      ? [{ path: `${path}/sees`, wrong: `limits ${person.name}, who is ${role}`, allowed: 'only for a member or a guest' }]
+      : []),
+    ...(role === 'guest' && until === undefined
+      ? [{ path, wrong: `${person.name} is a guest without an end`, allowed: 'until: the last day, 2026-12-24' }]
+      : []),
+    ...(role === 'guest' && person.sees === undefined
+      ? [{ path, wrong: `${person.name} is a guest, and it is not said what she sees`, allowed: 'sees: { areas: [], cameras: [] }' }]
+      : []),
+    ...(until !== undefined && !isDate(until) ? [{ path: `${path}/until`, wrong: `is ${until}`, allowed: 'a day of the calendar' }] : []),
+  ];
+}
+
+const isDate = (text: string) => {
+  const at = new Date(`${text}T00:00:00Z`);
+  return !Number.isNaN(at.getTime()) && at.toISOString().startsWith(text);
+};
+
+export const receiverFaults = (site: SiteFile): Fault[] =>
+  (site.receivers ?? []).flatMap((receiver, i): Fault[] => {
+    const path = `receivers/${i}`;
+    const isBroker = /^mqtt/.test(receiver.url);
+    return [
+      ...(isBroker === (receiver.by === 'mqtt')
+        ? []
+        : [{ path: `${path}/url`, wrong: `does not go with ${receiver.by}`, allowed: receiver.by === 'mqtt' ? 'mqtt://… or mqtts://…' : 'https://…' }]), // prettier-ignore
+      ...(receiver.by === 'webhook' && (receiver.topic !== undefined || receiver.user !== undefined)
+        ? [{ path, wrong: 'has a topic or a user, and is a webhook', allowed: 'those belong to mqtt' }]
+        : []),
+      ...((site.people ?? []).some((p) => p.id === receiver.id)
+        ? [{ path: `${path}/id`, wrong: `${receiver.id} is a person's`, allowed: 'an id of its own' }]
+        : []),
+    ];
+  });
+
+export const channelFaults = ({ channels = {} }: SiteFile): Fault[] =>
+  channels.text ? gatewayFaults(channels.text).map((f) => ({ ...f, path: `channels/text/${f.path}` })) : [];

@@ -1,0 +1,69 @@
+// What a person of the site sees, and until when she belongs to it.
+
+import type { Person, SiteFile } from '../site';
+import { wallTime, type Instant } from '../time';
+
+/** What somebody may see: asked for a camera, an area, and whatever happened at either. */
+export type Sight = {
+  /** Whether nothing is kept from her. */
+  readonly isWhole: boolean;
+  camera(id: string): boolean;
+  /** The area itself: its mode, its sensors, with every camera in it. */
+  area(id: string): boolean;
+  /** What happened: at a camera she sees, or, where it is of none, in an area that she sees. */
+  happened(of: { readonly camera: string | null | undefined; readonly area: string }): boolean;
+};
+
+const whole: Sight = { isWhole: true, camera: () => true, area: () => true, happened: () => true };
+
+/** @param person who looks; everything for a script, which is of nobody */
+export function sightOf(site: Pick<SiteFile, 'cameras'>, person: Pick<Person, 'sees'> | undefined): Sight {
+  const sees = person?.sees;
+  if (!sees) return whole;
+  const areas = new Set(sees.areas ?? []);
+  const single = new Set(sees.cameras ?? []);
+  const cameras = new Set(site.cameras.filter((c) => single.has(c.id) || areas.has(c.area)).map((c) => c.id));
+  const area = (id: string) => areas.has(id);
+  return {
+    isWhole: false,
+    camera: (id) => cameras.has(id),
+    area,
+    happened: (of) => (typeof of.camera === 'string' ? cameras.has(of.camera) : area(of.area)),
+  };
+}
+
+const dayMs = 86_400_000;
+
+/** Whether she is let in at an instant: her last day ends with it, by the clock on the wall of the site. */
+export function belongsAt(person: Pick<Person, 'until'>, zone: string, at: Instant): boolean {
+  if (person.until === undefined) return true;
+  return wallTime(zone, at).day <= Math.floor(Date.parse(`${person.until}T00:00:00Z`) / dayMs);
+}
+
+/** The site as far as somebody sees it: areas, cameras, sensors, rules of these, and what switches by itself there. */
+export function siteSeen(site: SiteFile, sight: Sight): SiteFile {
+  if (sight.isWhole) return site;
+  const cameras = site.cameras.filter((c) => sight.camera(c.id));
+  const sensors = (site.sensors ?? []).filter((s) => sight.area(s.area));
+  const watches = (ids: readonly string[] | undefined, there: readonly { readonly id: string }[]) => (ids ?? []).filter((id) => there.some((t) => t.id === id)); // prettier-ignore
+  return {
+    ...site,
+    areas: site.areas.filter((a) => sight.area(a.id)),
+    cameras,
+    sensors,
+    rules: (site.rules ?? []).flatMap((rule) => {
+      const [seen, heard] = [watches(rule.cameras, cameras), watches(rule.sensors, sensors)];
+      return seen.length + heard.length === 0 ? [] : [{ ...rule, cameras: seen, ...(rule.sensors ? { sensors: heard } : {}) }];
+    }),
+    switching: (site.switching ?? []).flatMap((s) => {
+      const areas = s.areas.filter(sight.area);
+      return areas.length === 0 ? [] : [{ ...s, areas }];
+    }),
+    known: [],
+    plan: undefined,
+  };
+}
+
+/** People as others know them: by name and role. How one is reached, and what one hears of, is one's own and of whoever sets the place up. */
+export const peopleSeen = (people: readonly Person[], looks: { readonly person: string | undefined; readonly setsUp: boolean }): Person[] =>
+  people.map((p) => (looks.setsUp || p.id === looks.person ? p : { id: p.id, name: p.name, role: p.role }));

@@ -1,0 +1,83 @@
+import { belongsAt, sightOf } from '.';
+import { readSite } from '../check';
+import type { Person } from '../site';
+import { siteWith, yardText } from '../testing';
+
+const { file } = siteWith((f) => {
+  f.areas.push({ id: 'house', name: 'House' });
+  f.cameras.push({ ...f.cameras[1]!, id: 'hall', name: 'Hall', area: 'house' });
+});
+
+test.each<[string, Person['sees'], string[], string[]]>([
+  ['everything', undefined, ['gate', 'side', 'hall'], ['yard', 'house']],
+  ['an area', { areas: ['yard'] }, ['gate', 'side'], ['yard']],
+  ['a camera: its area stays closed', { cameras: ['side'] }, ['side'], []],
+  ['an area and a camera of another', { areas: ['house'], cameras: ['gate'] }, ['gate', 'hall'], ['house']],
+  ['nothing', {}, [], []],
+])('whoever is given %s', (_name, sees, cameras, areas) => {
+  const sight = sightOf(file, { sees });
+  expect(file.cameras.filter((c) => sight.camera(c.id)).map((c) => c.id)).toEqual(cameras);
+  expect(file.areas.filter((a) => sight.area(a.id)).map((a) => a.id)).toEqual(areas);
+  expect(sight.isWhole).toBe(sees === undefined);
+  // What a camera saw is the camera's; what is of none is the area's.
+  expect(sight.happened({ camera: 'hall', area: 'yard' })).toBe(cameras.includes('hall'));
+  expect(sight.happened({ camera: null, area: 'yard' })).toBe(areas.includes('yard'));
+});
+
+test('the last day ends by the clock on the wall of the site', () => {
+  const until = { until: '2026-06-01' };
+  // Lisbon is an hour ahead of UTC in summer (IANA zone data).
+  expect(belongsAt(until, 'Europe/Lisbon', Date.parse('2026-06-01T22:59:59Z'))).toBe(true);
+  expect(belongsAt(until, 'Europe/Lisbon', Date.parse('2026-06-01T23:00:00Z'))).toBe(false);
+  expect(belongsAt({}, 'Europe/Lisbon', Date.parse('2999-01-01T00:00:00Z'))).toBe(true);
+});
+
+const faultsOf = (more: string, rules = '') => {
+  const read = readSite(yardText.replace('    tell: [{ to: owner, by: push }]\n', `${rules || '    tell: []'}\n`) + more);
+  return read.ok ? [] : read.faults.map((f) => `${f.path} ${f.wrong}`);
+};
+
+test.each([
+  ['a guest for ever', '{ id: jo, name: Jo, role: guest, sees: {} }', 'Jo is a guest without an end'],
+  ['a guest who sees all', '{ id: jo, name: Jo, role: guest, until: 2026-12-24 }', 'it is not said what she sees'],
+  ['a day that is none', '{ id: jo, name: Jo, role: member, until: 2026-02-30 }', 'is 2026-02-30'],
+  ['an owner who is limited', '{ id: jo, name: Jo, role: owner, sees: { areas: [yard] } }', 'limits Jo, who is owner'],
+  ['a camera that is not there', '{ id: jo, name: Jo, role: member, sees: { cameras: [attic] } }', 'attic is no camera'],
+  ['mail to two', '{ id: jo, name: Jo, role: member, mail: "a@b.example, c@d.example" }', 'is "a@b.example, c@d.example"'],
+  ['a number without its country', '{ id: jo, name: Jo, role: member, phone: "0123456" }', 'is "0123456"'],
+])('%s is refused', (_name, person, wrong) => {
+  expect(faultsOf(`people:\n  - ${person}\n`).join()).toContain(wrong);
+});
+
+test.each([
+  ['a webhook at a broker', 'receivers: [{ id: bus, name: Bus, by: webhook, url: "mqtt://bus.example" }]', '', 'does not go with webhook'],
+  [
+    'a receiver with a person’s id',
+    'people: [{ id: jo, name: Jo, role: owner }]\nreceivers: [{ id: jo, name: Bus, by: webhook, url: "https://bus.example" }]',
+    '',
+    "is a person's",
+  ],
+  [
+    'a program by mail',
+    'receivers: [{ id: bus, name: Bus, by: webhook, url: "https://bus.example" }]',
+    '    tell: [{ to: bus, by: mail }]',
+    'is mail, and Bus is told by webhook',
+  ],
+  [
+    'a person by webhook',
+    'people: [{ id: jo, name: Jo, role: owner }]',
+    '    tell: [{ to: jo, by: webhook }]',
+    'jo is no receiver by webhook',
+  ],
+  ['a gateway that forgets the text', 'channels: { text: { url: "https://sms.example/?to={to}" } }', '', '{text} stands nowhere'],
+  ['a gateway whose host is filled in', 'channels: { text: { url: "https://{to}/?{text}" } }', '', 'has a placeholder for its host'],
+  [
+    'JSON that is none',
+    'channels: { text: { url: "https://sms.example", headers: { Content-Type: application/json }, body: "{ to: {to}, text: {text} }" } }',
+    '',
+    'is no JSON',
+  ],
+  ['a header of two lines', 'channels: { text: { url: "https://sms.example/{to}{text}", headers: { A: "b\\r\\nC: d" } } }', '', 'is "b'],
+])('%s is refused', (_name, more, rules, wrong) => {
+  expect(faultsOf(`${more}\n`, rules).join()).toContain(wrong);
+});
