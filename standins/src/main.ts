@@ -9,7 +9,18 @@ import { answerDiscovery } from './devices/discovery';
 import { rtspServer } from './devices/rtsp';
 import { phone } from './pocket/phone';
 import { pocket } from './pocket/server';
+import { mailbox, mailFaults, type MailFault } from './mailbox/server';
 import { pushFaults, pushService, type PushFault } from './push/service';
+import {
+  broker,
+  receiverSignIn,
+  textFaults,
+  textGateway,
+  webhookFaults,
+  webhookReceiver,
+  type TextFault,
+  type WebhookFault,
+} from './receivers/server';
 import { stage } from './stage/server';
 
 async function main() {
@@ -24,6 +35,10 @@ async function main() {
   let pushAddress = '';
   const push = pushService(() => pushAddress);
   const eyes = describer();
+  const box = await mailbox(first ? first + 7 : 0);
+  const hook = webhookReceiver();
+  const texts = textGateway(receiverSignIn.key);
+  const bus = await broker(first ? first + 9 : 0, receiverSignIn);
   let stageAddress = '';
   let rtspAddress = '';
   const theStage = await stage(
@@ -37,6 +52,9 @@ async function main() {
     {
       'describing service': { faults: describerFaults, break: (f) => eyes.setFault(f as DescriberFault) },
       'push service': { faults: pushFaults, break: (f) => push.setFault(f as PushFault) },
+      'mail server': { faults: mailFaults, break: (f) => box.setFault(f as MailFault) },
+      'text gateway': { faults: textFaults, break: (f) => texts.setFault(f as TextFault) },
+      webhook: { faults: webhookFaults, break: (f) => hook.setFault(f as WebhookFault) },
     },
   );
   stageAddress = await listen(theStage.app, 0);
@@ -61,6 +79,10 @@ async function main() {
     push: pushAddress,
     describer: `${describerAddress}/v1`,
     time: `127.0.0.1:${clock.port}`,
+    mailbox: await listen(box.page, 6),
+    mail: `127.0.0.1:${box.port}`,
+    receivers: await listen(express().use(hook.router).use(texts.router), 8),
+    broker: bus.url,
   };
   console.log(JSON.stringify(addresses));
 
@@ -70,6 +92,8 @@ async function main() {
     clock.close();
     rtsp.close();
     discovery.close();
+    void box.close();
+    void bus.close();
     servers.forEach((s) => s.closeAllConnections());
     process.exit(0);
   };

@@ -157,6 +157,7 @@ export function onvifDevice(settings: DeviceSettings, place: DevicePlace, pictur
     const source: StreamSource = {
       keeper,
       isWell: () => take !== null && fault !== 'no stream',
+      hasSound: settings.microphones > 0,
       take: () => (fault === 'covered' ? black() : take!(stream)),
       stream,
       metadata: () => metadataOf(channel),

@@ -2,6 +2,10 @@
 
 import { createServer, type Server } from 'node:http';
 import { connect } from 'node:net';
+import { spawnSync } from 'node:child_process';
+import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
 import express from 'express';
 import sharp from 'sharp';
 import { machineClock } from '@nibber/server/place/clock';
@@ -16,6 +20,8 @@ import { until } from '@nibber/server/testing/stations';
 import { answerDiscovery } from './discovery';
 import { onvifDevice, type Device } from './device';
 import { park } from './park';
+import { passLive } from '@nibber/server/media/live';
+import type { SafeWay } from '@nibber/server/media/safe';
 import { rtspServer, type RtspServer } from './rtsp';
 
 const clock = machineClock();
@@ -291,3 +297,63 @@ test('what a device detects by itself comes beside its pictures, as ONVIF metada
   expect(frame!.objects).toMatchObject([{ class: 'pet', type: 'dog', score: 0.82, track: 'dog' }]);
   frame!.objects[0]!.box.forEach((v, i) => expect(v).toBeCloseTo([0.25, 0.5, 0.1, 0.2][i]!, 3));
 });
+
+/** Three seconds of a live stream, in a file. */
+async function watched(way: SafeWay, sound = true, who: SignIn | undefined = signIn): Promise<string> {
+  const file = path.join(mkdtempSync(path.join(tmpdir(), 'nibber-live-')), 'live.mp4');
+  const pieces: Buffer[] = [];
+  const ending = new AbortController();
+  const url = `rtsp://127.0.0.1:${rtsp.port}/racks/1/low`;
+  let timer: NodeJS.Timeout | undefined;
+  await passLive({ url, signIn: who, way, sound }, ending.signal, () => {}, (bytes) => {
+    pieces.push(bytes);
+    timer ??= setTimeout(() => ending.abort(), 3000);
+  }); // prettier-ignore
+  writeFileSync(file, Buffer.concat(pieces));
+  return file;
+}
+const plainWay: SafeWay = { shown: undefined, privacy: [] };
+/** Reference: ffprobe. */
+const probed = (file: string) =>
+  (JSON.parse(spawnSync('ffprobe', ['-v', 'error', '-show_entries', 'stream=codec_type,codec_name,width,height', '-of', 'json', file], { encoding: 'utf8' }).stdout) as { streams: { codec_type: string; codec_name: string; width?: number; height?: number }[] }).streams; // prettier-ignore
+/** One picture of it, as grey. */
+const pictureOf = (file: string) => {
+  const { stdout } = spawnSync('ffmpeg', ['-v', 'error', '-i', file, '-frames:v', '1', '-f', 'image2pipe', '-c:v', 'png', '-'], {
+    maxBuffer: 1e8,
+  });
+  return sharp(stdout).greyscale().raw().toBuffer({ resolveWithObject: true });
+};
+
+test('the live picture is H.264 with AAC in fragments, passed on as it came; its sound is a tone that can be heard', async () => {
+  const file = await watched(plainWay);
+  expect(probed(file).map((s) => [s.codec_type, s.codec_name])).toEqual([['video', 'h264'], ['audio', 'aac']]); // prettier-ignore
+  const bytes = readFileSync(file);
+  // ISO/IEC 14496-12: fragments are `moof` boxes; what can be played while it comes has its `moov` first.
+  expect([bytes.indexOf('moov') < bytes.indexOf('moof'), bytes.toString('latin1').split('moof').length > 4]).toEqual([true, true]);
+  const heard = spawnSync('ffmpeg', ['-i', file, '-af', 'volumedetect', '-vn', '-f', 'null', '-'], { encoding: 'utf8' }).stderr;
+  expect(Number(/mean_volume: (-?[\d.]+) dB/.exec(heard)![1])).toBeGreaterThan(-40);
+  expect(probed(await watched(plainWay, false)).map((s) => s.codec_type)).toEqual(['video']);
+}, 60_000);
+
+test('where parts are private they are black in every live picture, turned as it is shown', async () => {
+  const way: SafeWay = { shown: { turnDegrees: 180, mirrored: false }, privacy: [[[0, 0], [0.5, 0], [0.5, 1], [0, 1]]] }; // prettier-ignore
+  const file = await watched(way);
+  expect(probed(file).map((s) => s.codec_name)).toEqual(['h264', 'aac']);
+  const { data, info } = await pictureOf(file);
+  const at = (x: number, y: number) => data[Math.floor(y * info.height) * info.width + Math.floor(x * info.width)]!;
+  expect([0.05, 0.25, 0.45].map((x) => at(x, 0.5) < 20)).toEqual([true, true, true]);
+  expect(at(0.75, 0.5)).toBeGreaterThan(60);
+}, 60_000);
+
+test('a wrong password is said before anything is shown, and nothing of it stands on a command line', async () => {
+  await expect(watched(plainWay, true, { ...signIn, password: 'guess' })).rejects.toThrow(/does not accept/);
+  const ending = new AbortController();
+  const url = `rtsp://127.0.0.1:${rtsp.port}/racks/1/low`;
+  let lines = '';
+  await passLive({ url, signIn, way: plainWay, sound: true }, ending.signal, () => {}, () => {
+    lines ||= spawnSync('ps', ['-eo', 'args'], { encoding: 'utf8' }).stdout;
+    ending.abort();
+  }); // prettier-ignore
+  expect(lines).toContain('ffmpeg');
+  expect(lines).not.toContain(park.racks.password);
+}, 60_000);

@@ -11,6 +11,8 @@ export type StreamSource = {
   readonly keeper: Keeper;
   readonly stream: StreamName;
   readonly isWell: () => boolean;
+  /** It has a microphone, which hears a steady tone. */
+  readonly hasSound: boolean;
   readonly take: () => Promise<Buffer>;
   /** What its own detection sees just now, as an ONVIF metadata document. */
   readonly metadata: () => Promise<string>;
@@ -41,8 +43,8 @@ export async function rtspServer(port: number, sources: ReadonlyMap<string, Stre
       if (!method || !address) return void client.destroy();
       const header = (name: string) => new RegExp(`^${name}: *(.*)$`, 'im').exec(request)?.[1]?.trim() ?? '';
       const sequence = header('CSeq');
-      const path = new URL(address.replace(/^rtsp/, 'http')).pathname.replace(/\/(track[12])?$/, '');
-      const track = /\/(track[12])$/.exec(new URL(address.replace(/^rtsp/, 'http')).pathname)?.[1] ?? 'track1';
+      const path = new URL(address.replace(/^rtsp/, 'http')).pathname.replace(/\/(track[123])?$/, '');
+      const track = /\/(track[123])$/.exec(new URL(address.replace(/^rtsp/, 'http')).pathname)?.[1] ?? 'track1';
       const source = sources.get(path);
       if (method === 'OPTIONS') return void answer('200 OK', sequence, ['Public: OPTIONS, DESCRIBE, SETUP, PLAY, GET_PARAMETER, TEARDOWN']);
       if (!source) return void answer('404 Not Found', sequence);
@@ -120,8 +122,14 @@ function play(
   source: StreamSource,
   send: (channel: number, packet: Buffer) => void,
 ): () => void {
-  const [pictures, metadata] = [channels.get('track1'), channels.get('track2')];
-  const leave = pictures === undefined ? () => {} : encoder.join((packet) => send(pictures, packet));
+  const [pictures, metadata, sound] = [channels.get('track1'), channels.get('track2'), channels.get('track3')];
+  const isAsked = pictures !== undefined || sound !== undefined;
+  const leave = !isAsked
+    ? () => {}
+    : encoder.join((packet, isSound) => {
+        const channel = isSound ? sound : pictures;
+        if (channel !== undefined) send(channel, packet);
+      });
   let sequence = 0;
   const say = async () => {
     const text = Buffer.from(await source.metadata());
@@ -140,51 +148,74 @@ function play(
   };
 }
 
-type Encoder = { readonly sdp: Promise<string>; join(take: (packet: Buffer) => void): () => void; stop(): void };
+type Taker = (packet: Buffer, isSound: boolean) => void;
+type Encoder = { readonly sdp: Promise<string>; join(take: Taker): () => void; stop(): void };
+
+/** 440 Hz, the a of ISO 16. */
+const tone = ['-re', '-f', 'lavfi', '-i', 'sine=frequency=440:sample_rate=16000'];
+const soundOut = (port: number) => ['-map', '1:a', '-c:a', 'aac', '-ac', '1', '-b:a', '32k', '-flags:a', '+global_header', '-f', 'rtp', `rtp://127.0.0.1:${port}?pkt_size=1400`]; // prettier-ignore
 
 const lonelyMs = 10_000;
+const burstBytes = 4_000_000;
 
-function startEncoder({ take, stream, isWell }: StreamSource, gone: () => void): Encoder {
+/** What ffmpeg says of its streams, each with the name by which it is set up: pictures first, then sound. */
+function controlled(said: string): string {
+  const [head = '', ...media] = said
+    .replace(/^SDP:\s*/, '')
+    .trim()
+    .split(/(?=^m=)/m);
+  const named = media.map((m) => `${m.trim()}\na=control:${m.startsWith('m=audio') ? 'track3' : 'track1'}\n`);
+  return `${head}${named.join('')}`.replace(/\r?\n/g, '\r\n');
+}
+
+function startEncoder({ take, stream, isWell, hasSound }: StreamSource, gone: () => void): Encoder {
   const { everyMs } = streams[stream];
-  const takers = new Set<(packet: Buffer) => void>();
+  const takers = new Set<Taker>();
   let ffmpeg: ChildProcess | undefined;
   let timer: NodeJS.Timeout | undefined;
   let lonely: NodeJS.Timeout | undefined;
   const udp: Datagrams = createSocket('udp4');
-  udp.on('message', (packet) => takers.forEach((t) => t(packet)));
+  const heard: Datagrams = createSocket('udp4');
+  udp.on('message', (packet) => takers.forEach((t) => t(packet, false)));
+  heard.on('message', (packet) => takers.forEach((t) => t(packet, true)));
   const stop = () => {
     clearInterval(timer);
     clearTimeout(lonely);
     ffmpeg?.kill('SIGKILL');
     udp.close();
+    heard.close();
     gone();
   };
   const leaveSoon = () => (lonely = setTimeout(stop, lonelyMs));
   const sdp = new Promise<string>((resolve, reject) => {
-    udp.bind(0, '127.0.0.1', () => {
-      const rate = String(1000 / everyMs);
-      ffmpeg = spawn(
-        'ffmpeg',
-        ['-hide_banner', '-loglevel', 'error', '-f', 'image2pipe', '-c:v', 'mjpeg', '-framerate', rate, '-i', 'pipe:0', '-an', '-c:v', 'libx264', '-preset', 'ultrafast', '-tune', 'zerolatency', '-pix_fmt', 'yuv420p', '-g', '5', '-flags:v', '+global_header', '-bsf:v', 'dump_extra', '-f', 'rtp', '-sdp_file', 'pipe:1', `rtp://127.0.0.1:${udp.address().port}?pkt_size=1400`], // prettier-ignore
-        { stdio: ['pipe', 'pipe', 'ignore'] },
-      );
-      let said = '';
-      ffmpeg.stdout!.on('data', (d: Buffer) => {
-        said += d.toString();
-        if (/a=fmtp:/.test(said)) resolve(`${said.replace(/^SDP:\s*/, '').trim()}\r\na=control:track1\r\n`.replace(/\r?\n/g, '\r\n'));
-      });
-      ffmpeg.on('error', reject);
-      ffmpeg.stdin!.on('error', () => {});
-      ffmpeg.on('exit', () => {
-        clearInterval(timer);
-        reject(new Error('the encoder ended'));
-      });
-      const feed = async () => {
-        if (isWell() && ffmpeg!.stdin!.writableLength < 2_000_000) ffmpeg!.stdin!.write(await take());
-      };
-      void feed();
-      timer = setInterval(() => void feed(), everyMs);
-    });
+    udp.bind(0, '127.0.0.1', () =>
+      heard.bind(0, '127.0.0.1', () => {
+        // A picture comes as one burst: what does not fit is lost, and leaves a smear until the next key picture.
+        udp.setRecvBufferSize(burstBytes);
+        const rate = String(1000 / everyMs);
+        ffmpeg = spawn(
+          'ffmpeg',
+          ['-hide_banner', '-loglevel', 'error', '-f', 'image2pipe', '-c:v', 'mjpeg', '-framerate', rate, '-i', 'pipe:0', ...(hasSound ? tone : []), '-map', '0:v', '-c:v', 'libx264', '-preset', 'ultrafast', '-tune', 'zerolatency', '-pix_fmt', 'yuv420p', '-g', '5', '-flags:v', '+global_header', '-bsf:v', 'dump_extra', '-f', 'rtp', '-sdp_file', 'pipe:1', `rtp://127.0.0.1:${udp.address().port}?pkt_size=1400`, ...(hasSound ? soundOut(heard.address().port) : [])], // prettier-ignore
+          { stdio: ['pipe', 'pipe', 'ignore'] },
+        );
+        let said = '';
+        ffmpeg.stdout!.on('data', (d: Buffer) => {
+          said += d.toString();
+          if ((said.match(/a=fmtp:/g) ?? []).length === (hasSound ? 2 : 1)) resolve(controlled(said));
+        });
+        ffmpeg.on('error', reject);
+        ffmpeg.stdin!.on('error', () => {});
+        ffmpeg.on('exit', () => {
+          clearInterval(timer);
+          reject(new Error('the encoder ended'));
+        });
+        const feed = async () => {
+          if (isWell() && ffmpeg!.stdin!.writableLength < 2_000_000) ffmpeg!.stdin!.write(await take());
+        };
+        void feed();
+        timer = setInterval(() => void feed(), everyMs);
+      }),
+    );
   });
   sdp.catch(() => {});
   leaveSoon();

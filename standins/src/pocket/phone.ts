@@ -130,7 +130,7 @@ export function phone(pushAddress: string): Phone {
           await fetch(`${server}/api/phones/${old.id}`, { method: 'DELETE', headers: { ...own, cookie } });
       const answer = await post('/api/phones', subscription, cookie);
       if (!answer.ok) throw new Error(`the phone was not taken: ${await answer.text()}`);
-      await fetch(`${server}/api/session`, { method: 'DELETE', headers: { ...own, cookie } });
+      // It stays signed in: a phone is told for as long as it is.
       void receive(url);
     },
     close: () => closing.abort(),

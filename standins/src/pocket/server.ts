@@ -1,7 +1,7 @@
 // The pocket's own address: its page, what it shows, and how it is signed up.
 
 import express, { type Express } from 'express';
-import { servePage } from '../stage/server';
+import { servePage } from '../pages/serve';
 import type { Phone } from './phone';
 
 export function pocket(phone: Phone): Express {

@@ -3,6 +3,7 @@ import { createServer } from 'node:http';
 import ece from 'http_ece';
 import express from 'express';
 import webPush from 'web-push';
+import type { Notice } from '@nibber/server/tell/channels/index';
 import { sendPush } from '@nibber/server/tell/channels/push';
 import { phone } from '../pocket/phone';
 import { pushService } from './service';
@@ -36,7 +37,7 @@ async function running() {
   return { service, address };
 }
 
-const notice = (id: string, kind: 'alert' | 'fill-in', body: string) => ({
+const notice = (id: string, kind: 'alert' | 'fill-in', body: string): Notice => ({
   id,
   kind,
   title: 'T',
@@ -47,6 +48,13 @@ const notice = (id: string, kind: 'alert' | 'fill-in', body: string) => ({
   open: 'http://x/moment/1',
   thread: null,
   silent: false,
+  small: null,
+  live: null,
+  joins: false,
+  count: 1,
+  badge: 0,
+  actions: [],
+  of: { event: '1', rule: 'r', camera: 'c', area: 'a', class: 'person', type: null, description: null },
 });
 
 test('a sealed message reaches the phone, is shown once, and is filled in', async () => {

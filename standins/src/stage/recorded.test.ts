@@ -64,7 +64,7 @@ test('a day of the stage', () => {
     listeners.length = 0;
     const detections = openDetections(folder);
     const lasts = [...new Map(happened.map((e) => [`${e.rule} ${e.camera}`, e.at]))];
-    const follow = startFollow(site, lasts, { event: (event) => void happened.push(event), ended: () => {} }, { detections, now: () => now, bus: openBus() }); // prettier-ignore
+    const follow = startFollow(site, lasts, { event: (event) => void happened.push(event), better: () => {}, ended: () => {} }, { detections, now: () => now, bus: openBus() }); // prettier-ignore
     return { detections, follow };
   };
   let { detections, follow } = begin();

@@ -1,6 +1,5 @@
 // The stage's own address: its page, its directions, and the cameras behind it.
 
-import path from 'node:path';
 import express, { type Express } from 'express';
 import { DateTime } from 'luxon';
 import { cast } from '../cameras/cast';
@@ -9,6 +8,7 @@ import { composer } from '../cameras/compose';
 import { plainCameras, type CameraName, type PlainCamera } from '../cameras/view';
 import { onvifDevice, type Device } from '../devices/device';
 import { deviceFaults, park, type DeviceFault, type DeviceName } from '../devices/park';
+import { servePage } from '../pages/serve';
 import { pairedCamera, pairedFaults, type PairedFault } from '../paired/porch';
 import { direct, figuresAt, lifeStep, newWorld, parseDirection, walks, type World } from './world';
 
@@ -156,12 +156,4 @@ export async function stage(options: StageOptions, others: Readonly<Record<strin
       cameras.forEach((c) => c.close());
     },
   };
-}
-
-const pages = path.join(__dirname, '..', 'pages');
-
-/** The page of a stand-in at `/`, its script and the look they share. */
-export function servePage(app: Express, name: 'stage' | 'pocket'): void {
-  app.get('/', (_request, response) => response.sendFile(path.join(pages, `${name}.html`)));
-  for (const file of [`${name}.js`, 'look.css']) app.get(`/${file}`, (_request, response) => response.sendFile(path.join(pages, file)));
 }
