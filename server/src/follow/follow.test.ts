@@ -14,9 +14,12 @@ import { openBus } from '../place/facts';
 const recorder = () => {
   const events: { rule: string; at: number; track: FollowedThing }[] = [];
   const ended: { track: FollowedThing; trails: readonly Trail[] }[] = [];
+  const better: { shows: number; events: number }[] = [];
   return {
     events,
     ended,
+    betters: better,
+    better: ({ best }: FollowedThing, of: readonly SieveEvent[]) => void better.push({ shows: best.shows, events: of.length }),
     event: ({ rule, at }: SieveEvent, track: FollowedThing) => void events.push({ rule, at, track }),
     endedTrack: (track: FollowedThing, trails: readonly Trail[]) => void ended.push({ track, trails }),
   };
@@ -26,7 +29,7 @@ test('a track keeps its path and the picture that shows it best, and is told of 
   const stations = await testStations();
   await stations.site.setMode('yard', 'shut', 'Wren');
   const kept = recorder();
-  const follow = startFollow(stations.site, [], { event: kept.event, ended: kept.endedTrack });
+  const follow = startFollow(stations.site, [], { event: kept.event, better: kept.better, ended: kept.endedTrack });
   const jpeg = await greyJpeg();
   const shown = [1, 1, 5, 2, 1];
   [0.5, 0.52, 0.54, 0.62, 0.66].forEach((feet, i) => {
@@ -46,7 +49,11 @@ test('a clock that is set back ends what is open and starts anew; rests that lie
   const stations = await testStations();
   await stations.site.setMode('yard', 'shut', 'Wren');
   const kept = recorder();
-  const follow = startFollow(stations.site, [['comes-in gate', 900_000_000]], { event: kept.event, ended: kept.endedTrack });
+  const follow = startFollow(stations.site, [['comes-in gate', 900_000_000]], {
+    event: kept.event,
+    better: kept.better,
+    ended: kept.endedTrack,
+  });
   const jpeg = await greyJpeg();
   const walk = (from: number) => [0.5, 0.52, 0.62].forEach((feet, i) => follow.watched(sighting(jpeg, from + i * 200, feet)));
   walk(900_000_100);

@@ -15,6 +15,7 @@ import {
   type Trail,
 } from '@nibber/core/sieve';
 import { asRecorded } from '@nibber/core/recorded';
+import { isClearlyBetter, spreadOver } from '@nibber/core/stills';
 import type { Instant } from '@nibber/core/time';
 import type { Frame } from '@nibber/core/tracks';
 import type { PathPoint } from '../record';
@@ -34,10 +35,14 @@ export type FollowedThing = {
   readonly view: TrackView;
   readonly path: readonly PathPoint[];
   readonly best: Shot;
+  /** Of a track of which events came: a few of its pictures, spread over it. */
+  readonly shots: readonly Shot[];
 };
 
 export type Keeper = {
   event(event: SieveEvent, track: FollowedThing): void;
+  /** A clearly better picture was taken of a track after events of it were kept. */
+  better(track: FollowedThing, events: readonly SieveEvent[]): void;
   ended(track: FollowedThing, trails: readonly Trail[]): void;
 };
 
@@ -59,12 +64,22 @@ export type Follow = {
   stop(at: Instant): void;
 };
 
-type Followed = { id: string; path: PathPoint[]; best: Shot };
+type Followed = {
+  id: string;
+  path: PathPoint[];
+  best: Shot;
+  shots: Shot[];
+  /** Its events, and how well the picture that they were told with shows it. */
+  told: { readonly events: SieveEvent[]; shows: number } | undefined;
+};
 
 const whole: Box = [0, 0, 1, 1];
 const nowhere: Box = [0, 0, 0, 0];
 const passedEveryMs = 1000;
 const mostPathPoints = 400;
+/** Of these so many are kept; while it is followed up to so many are held. */
+const keptShots = 6;
+const heldShots = 18;
 /** The place's clock may be set back; beyond this, what is open ends and the sieve starts anew. */
 const backwardsMs = 2000;
 
@@ -107,7 +122,11 @@ export function startFollow(
     if (outcome.kind === 'reported') return;
     if (outcome.kind === 'event') {
       const track = outcome.track ? asFollowed(outcome.track) : outcome.camera && asZone(outcome, outcome.camera);
-      if (track) keep.event(outcome, track);
+      if (!track) return;
+      keep.event(outcome, track);
+      const known = outcome.track && followed.get(keyOf(outcome.track));
+      if (known)
+        known.told = { events: [...(known.told?.events ?? []), outcome], shows: Math.max(known.told?.shows ?? 0, track.best.shows) };
       return;
     }
     const track = asFollowed(outcome.track);
@@ -116,7 +135,9 @@ export function startFollow(
   };
   const asFollowed = (view: TrackView): FollowedThing | undefined => {
     const known = followed.get(keyOf(view));
-    return known && { kind: 'track', id: known.id, view, path: thinned(known.path), best: known.best };
+    if (!known) return undefined;
+    const shots = known.told ? spread(known.shots, keptShots) : []; // prettier-ignore
+    return { kind: 'track', id: known.id, view, path: thinned(known.path), best: known.best, shots };
   };
   /** Nobody being there, or too few, is of no track: what is kept is the whole picture of that moment. */
   const asZone = ({ at, rule }: SieveEvent, camera: string): FollowedThing | undefined => {
@@ -124,7 +145,16 @@ export function startFollow(
     const named = site.file.rules?.find((r) => r.id === rule)?.classes[0];
     const cls = (named && classOf(named)) ?? 'other';
     const view: TrackView = { camera, key: `zone ${rule}`, name: '', class: cls, score: 1, box: whole, firstSeen: at, lastSeen: at };
-    return picture && { kind: 'zone', id: sameId(camera, rule, at), view, path: [[at, whole]], best: { picture, box: whole, shows: 0 } };
+    return (
+      picture && {
+        kind: 'zone',
+        id: sameId(camera, rule, at),
+        view,
+        path: [[at, whole]],
+        best: { picture, box: whole, shows: 0 },
+        shots: [],
+      }
+    );
   };
   const newest = new Map<string, SafePicture>();
   /** The newest time that was taken in, by camera: cameras take turns at the detector, so only each by itself is in order. */
@@ -159,6 +189,10 @@ export function startFollow(
     for (const t of [...openTracks(state, frame.camera), ...outcomes.map((o) => ('track' in o ? o.track : undefined))]) {
       if (t?.lastSeen !== given.at) continue;
       note(followed, keyOf(t), given.at, { picture, box: t.box, shows: shows.get(t.box) ?? 0 }, () => idOf(t));
+      const known = followed.get(keyOf(t));
+      if (!known?.told || !isClearlyBetter(known.best.shows, known.told.shows)) continue;
+      known.told.shows = known.best.shows;
+      keep.better(asFollowed(t)!, known.told.events);
     }
     outcomes.forEach(deliver);
     const { camera } = frame;
@@ -202,15 +236,20 @@ export function startFollow(
   return follow;
 }
 
+/** So many of a track's shots, spread over it. */
+const spread = (shots: readonly Shot[], most: number): Shot[] => spreadOver(shots.map((s) => ({ ...s, at: s.picture.at })), most); // prettier-ignore
+
 function note(followed: Map<string, Followed>, key: string, at: Instant, shot: Shot, newId: () => string): void {
   const known = followed.get(key);
   if (!known) {
-    followed.set(key, { id: newId(), path: [[at, shot.box]], best: shot });
+    followed.set(key, { id: newId(), path: [[at, shot.box]], best: shot, shots: [shot], told: undefined });
     return;
   }
   if (known.path.at(-1)?.[0] === at) return;
   known.path.push([at, shot.box]);
   if (shot.shows > known.best.shows) known.best = shot;
+  known.shots.push(shot);
+  if (known.shots.length > heldShots) known.shots = spread(known.shots, heldShots / 2); // prettier-ignore
 }
 
 function thinned(path: readonly PathPoint[]): PathPoint[] {

@@ -204,6 +204,7 @@ export function startWalkTests(needs: WalkTestNeeds): WalkTests {
             doing.trail = event.trail;
             answered(of, doing, event.at, track.best.picture, kept);
           },
+          better: () => {},
           ended: ({ view }, trails) => judged(of, view.camera, trails, 0),
         }),
         onTheWay: [],

@@ -4,6 +4,7 @@ import { accessRoutes } from './access/routes';
 import { commandRoutes } from './cameras/commands';
 import { drawingRoutes } from './cameras/drawings';
 import { cameraPictureRoutes } from './cameras/pictures';
+import { actionRoutes } from './actions/routes';
 import { cameraRoutes } from './cameras/routes';
 import { chainRoutes } from './chain/routes';
 import { commissioningRoutes } from './commissioning/routes';
@@ -11,9 +12,11 @@ import { connectRoutes } from './connect/routes';
 import { eventRoutes } from './events/routes';
 import { healthRoutes } from './health/routes';
 import { hoursRoutes } from './hours/routes';
+import { meRoutes } from './me/routes';
 import { modeRoutes } from './modes/routes';
 import { outgoingRoutes } from './outgoing/routes';
 import { pairingRoutes } from './pairing/routes';
+import { peopleRoutes } from './people/routes';
 import { phoneRoutes } from './phones/routes';
 import { pictureRoutes } from './pictures/routes';
 import { placeRoutes } from './place/routes';
@@ -23,6 +26,7 @@ import { ruleRoutes } from './rules/routes';
 import { weekRoutes } from './rules/week';
 import type { Services } from './services';
 import { siteRoutes } from './site/routes';
+import { whyRoutes } from './why/routes';
 import { storageRoutes } from './storage/routes';
 import { tuningRoutes } from './tuning/routes';
 import { walkTestRoutes } from './walk-tests/routes';
@@ -46,7 +50,11 @@ export const allRoutes = (services: Services): Route[] => [
   ...ruleRoutes(services),
   ...weekRoutes(services),
   ...eventRoutes(services),
+  ...peopleRoutes(services),
+  ...meRoutes(services),
+  ...whyRoutes(services),
   ...phoneRoutes(services),
+  ...actionRoutes(services),
   ...outgoingRoutes(services),
   ...storageRoutes(services),
   ...planRoutes(services),

@@ -8,6 +8,7 @@ import express, { type ErrorRequestHandler, type Express, type Request, type Req
 import helmet from 'helmet';
 import { Trouble, type TroubleCode } from '@nibber/core/trouble';
 import type { Config } from '../place/config';
+import type { Visitor } from '../record/access';
 import { log } from '../log';
 import { cleaned, withoutSecrets } from '../without-secrets';
 import { tokenOf, visitorOf } from './access/cookies';
@@ -72,7 +73,7 @@ function guard({ clientFolder, tls }: Config): RequestHandler {
         scriptSrc: ["'self'"],
         styleSrc: ["'self'", emptyStyle, ...hashes],
         imgSrc: ["'self'", 'blob:', 'data:'],
-        mediaSrc: ["'self'"],
+        mediaSrc: ["'self'", 'blob:'],
         fontSrc: ["'self'"],
         connectSrc: ["'self'"],
         manifestSrc: ["'self'"],
@@ -91,7 +92,7 @@ function guard({ clientFolder, tls }: Config): RequestHandler {
 /** Answers that are still being given, so that they end with the right to have them: live streams above all. */
 type Open = (request: Request, response: Response) => void;
 
-function holdOpen({ access, bus }: Services): Open {
+function holdOpen({ access, bus, schedule }: Services): Open {
   const open = new Map<Response, string>();
   const look = async () => {
     for (const [response, token] of [...open]) if (!(await access.visitor(token))) response.destroy();
@@ -99,6 +100,8 @@ function holdOpen({ access, bus }: Services): Open {
   const lookAgain = () => void look().catch((thrown: Error) => log.error({ error: thrown.message }, 'open answers not looked at'));
   access.onEnded(lookAgain);
   bus.on('site', ({ kind }) => kind === 'site' && lookAgain());
+  // Whose last day is over is out that night.
+  schedule.every('30 * * * * *', 'looking who may still look', lookAgain);
   return (request, response) => {
     const token = tokenOf(request);
     if (token === undefined) return;
@@ -121,6 +124,7 @@ function handle({ access, config }: Services, r: Route, open: Open): RequestHand
         );
       if (r.may !== 'anyone' && !may(visitor!.role, r.may))
         throw new Trouble('not-allowed', 'This is for whoever sets the place up.', `Ask one of: ${permissions[r.may].join(', ')}.`);
+      if (r.may !== 'anyone') refuseUnseen(visitor!, request.params as Readonly<Record<string, string>>);
       // What changes something answers once it is done, signing out too.
       if (visitor && r.method === 'get') open(request, response);
       // A copy: Express works the query out anew each time it is asked for.
@@ -141,6 +145,13 @@ function handle({ access, config }: Services, r: Route, open: Open): RequestHand
       next(thrown);
     }
   };
+}
+
+/** What somebody may not see is not there for her: cameras and areas that an address names. @throws Trouble 'not-found' */
+function refuseUnseen({ sight }: Visitor, { camera, area }: Readonly<Record<string, string>>) {
+  if (camera !== undefined && !sight.camera(camera))
+    throw new Trouble('not-found', `There is no camera ${camera}.`, 'See the list of cameras.');
+  if (area !== undefined && !sight.area(area)) throw new Trouble('not-found', `There is no area ${area}.`, 'Load the page again.');
 }
 
 function serveClient(app: Express, folder: string) {

@@ -2,7 +2,8 @@
 
 import type { Role } from '@nibber/core/site';
 
-const everybody: readonly Role[] = ['installer', 'owner', 'member'];
+const everybody: readonly Role[] = ['installer', 'owner', 'member', 'guest'];
+const household: readonly Role[] = ['installer', 'owner', 'member'];
 const settersUp: readonly Role[] = ['installer', 'owner'];
 
 /** Who may: by what is done, not by whom. `anyone` needs no sign-in. */
@@ -10,11 +11,11 @@ export const permissions = {
   /** See what the cameras see and what happened. */
   look: everybody,
   /** Set an area's mode. */
-  arm: everybody,
+  arm: household,
   /** Say whether an event was worth having. */
-  judge: everybody,
+  judge: household,
   /** Switch a camera's lamp or siren, ask it for a picture. */
-  command: everybody,
+  command: household,
   /** Sign up a phone, or sign one's own off. */
   'be told': everybody,
   /** One's own sign-ins and password. */
@@ -23,6 +24,8 @@ export const permissions = {
   'set up': settersUp,
   /** Restart a camera. */
   restart: settersUp,
+  /** Invite people, say what they may see, end what they come in by. */
+  invite: settersUp,
   /** See and end everybody's sign-ins, sign off everybody's phones. */
   'end sign-ins': ['owner'],
   'end phones': settersUp,

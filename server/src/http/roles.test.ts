@@ -20,11 +20,11 @@ const table = `
   set up   get    /api/site/versions
   set up   get    /api/site/versions/:version
   set up   post   /api/site/versions/:version/put-back
-  all      put    /api/areas/:area/mode
-  all      put    /api/areas/mode
+  in house put    /api/areas/:area/mode
+  in house put    /api/areas/mode
   all      get    /api/modes
   set up   put    /api/modes
-  all      get    /api/modes/:mode/arming
+  in house get    /api/modes/:mode/arming
   all      get    /api/logbook
   all      get    /api/hours
   set up   put    /api/hours/:hours
@@ -39,11 +39,12 @@ const table = `
   set up   delete /api/cameras/:camera/kept
   all      get    /api/cameras/:camera/picture.jpg
   all      get    /api/cameras/:camera/live.mjpg
+  all      get    /api/cameras/:camera/live.mp4
   set up   post   /api/cameras/:camera/test
-  all      post   /api/cameras/:camera/still
+  in house post   /api/cameras/:camera/still
   set up   put    /api/cameras/:camera/drawings
   all      get    /api/cameras/:camera/paths
-  all      post   /api/cameras/:camera/commands
+  in house post   /api/cameras/:camera/commands
   all      get    /api/cameras/:camera/chain
   set up   post   /api/cameras/:camera/chain/mend
   set up   get    /api/commissioning
@@ -80,13 +81,37 @@ const table = `
   set up   post   /api/rules/:rule/week
   all      get    /api/events
   all      get    /api/events/:event
-  all      put    /api/events/:event/mark
+  in house put    /api/events/:event/mark
+  in house put    /api/events/:event/picture
   all      get    /api/sieve
   all      get    /api/push-key
   all      get    /api/phones
   all      post   /api/phones
   all      delete /api/phones/:phone
+  all      get    /api/why
+  set up   get    /api/people
+  set up   put    /api/people/:person
+  set up   delete /api/people/:person
+  set up   post   /api/people/:person/end
+  set up   get    /api/invitations
+  set up   post   /api/invitations
+  set up   delete /api/invitations/:invitation
+  anyone   post   /api/invited
+  anyone   post   /api/invited/account
+  anyone   post   /api/actions
+  all      get    /api/me
+  all      put    /api/me
+  all      put    /api/me/quiet-hours
+  all      post   /api/me/snoozes
+  all      delete /api/me/snoozes/:snooze
+  all      post   /api/me/ring
   set up   get    /api/channels
+  set up   put    /api/channels/:channel
+  set up   post   /api/channels/:channel/try
+  set up   post   /api/receivers
+  set up   put    /api/receivers/:receiver
+  set up   delete /api/receivers/:receiver
+  set up   post   /api/receivers/:receiver/try
   set up   get    /api/services
   set up   get    /api/storage
   all      get    /api/plan
@@ -97,9 +122,14 @@ const table = `
   all      get    /api/health
   all      get    /api/live
 `;
-const meant = { all: ['installer', 'owner', 'member'], 'set up': ['installer', 'owner'], owner: ['owner'] } as const;
+const meant = {
+  all: ['installer', 'owner', 'member', 'guest'],
+  'in house': ['installer', 'owner', 'member'],
+  'set up': ['installer', 'owner'],
+  owner: ['owner'],
+} as const;
 type Who = keyof typeof meant | 'anyone';
-const rows = [...table.matchAll(/^ {2}(\S+(?: up)?) +(\w+) +(\S+)$/gm)].map(([, who, method, path]) => ({ who: who as Who, method: method!, path: path! })); // prettier-ignore
+const rows = [...table.matchAll(/^ {2}(\S+(?: up| house)?) +(\w+) +(\S+)$/gm)].map(([, who, method, path]) => ({ who: who as Who, method: method!, path: path! })); // prettier-ignore
 
 let stations: TestStations;
 /** A new token each time: signing out ends the one that asks. */
@@ -132,10 +162,25 @@ const codeOf = async ({ method, path }: (typeof rows)[number], headers: Record<s
 test.each(rows)('$who: $method $path', async (row) => {
   if (row.who === 'anyone') return expect(await codeOf(row, {})).not.toBe('not-allowed');
   expect(await codeOf(row, {})).toBe('not-signed-in');
-  for (const role of ['installer', 'owner', 'member'] as const) {
+  for (const role of ['installer', 'owner', 'member', 'guest'] as const) {
     // A search on the network takes seconds; that it is let in is seen at its own test.
-    if (row.path === '/api/searches' && role !== 'member') continue;
+    if (row.path === '/api/searches' && role !== 'member' && role !== 'guest') continue;
     const isMeant = (meant[row.who] as readonly string[]).includes(role);
     expect([role, (await codeOf(row, await as(role))) === 'not-allowed']).toEqual([role, !isMeant]);
   }
 });
+
+test.each(rows.filter((r) => /:(camera|area)\b/.test(r.path) && r.who !== 'anyone'))(
+  'what is not shared is not there: $method $path',
+  async (row) => {
+    const { path } = row;
+    await stations.site.edit([[['people', 'sam', 'sees'], { cameras: ['side'] }]], { by: 'Wren', what: 'x' });
+    const sam = { cookie: `nibber-session=${await stations.access.signIn('Sam', password, null)}` };
+    const hidden = { ...row, path: path.replace(/:camera/, 'gate').replace(/:area/, 'yard') };
+    const isMembers = (meant[row.who as keyof typeof meant] as readonly string[]).includes('member');
+    expect(await codeOf(hidden, sam)).toBe(isMembers ? 'not-found' : 'not-allowed');
+    // As if there were none of that name.
+    const unknown = { ...row, path: path.replace(/:camera/, 'nowhere').replace(/:area/, 'nowhere') };
+    expect(await codeOf(unknown, sam)).toBe(isMembers ? 'not-found' : 'not-allowed');
+  },
+);

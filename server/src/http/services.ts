@@ -26,6 +26,8 @@ export type Services = Ground & {
   readonly recordings: Recordings;
   /** By which people are told. */
   readonly channels: readonly Channel[];
+  /** Something is due to be told. */
+  readonly wake: () => void;
   readonly canMakeClips: boolean;
   readonly devices: Devices;
   readonly deliveries: Deliveries;

@@ -2,13 +2,13 @@
 
 import { classes, typeNames } from '@nibber/core/boxes';
 import { gateNames } from '@nibber/core/sieve';
-import { aimSchema, cameraSchema, planSchema, ruleSchema, siteSchema, tuningSchema } from '@nibber/core/site';
+import { aimSchema, cameraSchema, planSchema, roles, ruleSchema, siteSchema, tuningSchema } from '@nibber/core/site';
 import { count, list, maybeNumber, maybeText, named, number, object, oneOf, text, yesNo } from './schema';
 
 /** Milliseconds since 1970, by the place's clock unless said otherwise. */
 export const instant = number;
 export const version = count;
-export const role = named('Role', oneOf('installer', 'owner', 'member'));
+export const role = named('Role', { enum: roles } as const);
 export const className = named('ClassName', { enum: classes } as const);
 export const typeName = named('TypeName', { enum: typeNames } as const);
 export const gate = named('Gate', { enum: gateNames } as const);
@@ -16,7 +16,7 @@ export const box = named('Box', { type: 'array', items: number, minItems: 4, max
 
 export const step = named('Step', object({ gate, passes: yesNo, found: text, wanted: text }));
 export const mark = oneOf('kept', 'noise', null);
-export const alertState = oneOf('waiting', 'sent', 'undeliverable', 'held');
+export const alertState = oneOf('waiting', 'sent', 'undeliverable', 'held', 'handed over', 'joined');
 
 const { zones, lines, shown, can, relays, reports } = cameraSchema.properties;
 export const camera = {

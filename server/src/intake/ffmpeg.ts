@@ -24,15 +24,14 @@ export async function pullRtsp(
   take: (jpeg: Buffer) => void,
 ): Promise<void> {
   await askDescription(url, signIn, ending);
-  await pullByFfmpeg(
-    ['-f', 'concat', '-safe', '0', '-protocol_whitelist', 'pipe,rtsp,rtp,udp,tcp', '-i', 'pipe:0'],
-    // By standard input: what stands on a command line, a password too, is read by everybody on the machine.
-    `ffconcat version 1.0\nfile '${addressed(url, signIn)}'\noption rtsp_transport tcp\noption probesize 200000\noption analyzeduration 500000\n`,
-    picturesASecond,
-    ending,
-    take,
-  );
+  await pullByFfmpeg(rtspInput, rtspAddress(url, signIn), picturesASecond, ending, take);
 }
+
+export const rtspInput = ['-f', 'concat', '-safe', '0', '-protocol_whitelist', 'pipe,rtsp,rtp,udp,tcp', '-i', 'pipe:0'] as const;
+
+/** What ffmpeg is given by standard input: what stands on a command line, a password too, is read by everybody on the machine. */
+export const rtspAddress = (url: string, signIn: SignIn | undefined): string =>
+  `ffconcat version 1.0\nfile '${addressed(url, signIn)}'\noption rtsp_transport tcp\noption probesize 200000\noption analyzeduration 500000\n`;
 
 /** Forms that name no other file: a playlist would have ffmpeg open whatever it lists. */
 const recordingForms = 'mov,matroska,webm,avi,mpegts,mpeg,mpegvideo,flv,ogg,asf,gif,mjpeg,h264,hevc';
@@ -88,7 +87,7 @@ function pullByFfmpeg(
   });
 }
 
-const noFfmpeg = new CameraTrouble(
+export const noFfmpeg = new CameraTrouble(
   'decode',
   'ffmpeg is not installed; a stream by RTSP, or a recording, needs it.',
   'Install it on the server: apt install ffmpeg.',
@@ -104,7 +103,7 @@ function addressed(url: string, signIn: SignIn | undefined): string {
 }
 
 /** ffmpeg's words say the whole address; only what they mean is passed on. */
-function meaningOf(words: string): CameraTrouble {
+export function meaningOf(words: string): CameraTrouble {
   if (/401 Unauthorized|403 Forbidden/.test(words)) return refused('The camera does not accept this name and password.');
   if (/Connection refused/.test(words)) return troubleOf({ code: 'ECONNREFUSED' });
   if (/Failed to resolve hostname/.test(words)) return troubleOf({ code: 'ENOTFOUND' });

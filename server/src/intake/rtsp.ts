@@ -12,9 +12,10 @@ type Answer = { readonly status: number; readonly reason: string; readonly heade
 
 /**
  * Asks for the description of a stream.
+ * @returns it (SDP, RFC 8866)
  * @throws CameraTrouble, SignInRefused, or the socket's error: where there is none, or where it lies on another machine
  */
-export async function askDescription(url: string, signIn: SignIn | undefined, ending: AbortSignal): Promise<void> {
+export async function askDescription(url: string, signIn: SignIn | undefined, ending: AbortSignal): Promise<string> {
   let answer = await ask(url, undefined, ending);
   if (answer.status === 401 && signIn) {
     const challenge = answerable(answer.headers.get('www-authenticate') ?? null, signIn);
@@ -50,6 +51,7 @@ export async function askDescription(url: string, signIn: SignIn | undefined, en
         'Connect the camera at the address where its stream really is.',
       );
   }
+  return body;
 }
 
 /** Where its parts are, by the description (SDP, RFC 8866; RFC 2326, C.1.1). */

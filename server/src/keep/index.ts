@@ -5,10 +5,10 @@ import type { SieveEvent } from '@nibber/core/sieve';
 import type { Clock } from '../place/clock';
 import type { Station } from '../place/station';
 import { sameId } from '../follow/same-id';
-import type { FollowedThing, Keeper } from '../follow';
+import type { FollowedThing, Keeper, Shot } from '../follow';
 import { log } from '../log';
 import { startClips } from '../media/clips';
-import { croppedPicture, markedPicture, noPicture } from '../media/drawings';
+import { noPicture } from '../media/drawings';
 import type { Masks } from '../media/masks';
 import type { Recent } from '../media/recent';
 import type { EventRow, Record, TrackRow } from '../record';
@@ -18,6 +18,7 @@ import { isOfDisk } from '../record/trouble';
 import type { Channel } from '../tell/channels';
 import { whoIsTold } from '../tell/decide';
 import type { WorkBudgets } from './budgets';
+import { eventPictures, showBetter } from './pictures';
 import { startWriting, type WithIt } from './writing';
 
 export type Kept = { readonly kind: 'event' | 'track' | 'clip'; readonly id: string };
@@ -100,29 +101,31 @@ export async function startKeeper(needs: KeeperNeeds): Promise<LiveKeeper> {
   ) => {
     // prettier-ignore
     const { best, view } = thing;
-    const store = async (bytes: Promise<Buffer> | Buffer) => keepFile(await bytes, 'jpg');
-    const [picture, marked, crop] = await ofPicture(thing, isLastTry, (jpeg) =>
-      Promise.all([store(jpeg), store(markedPicture(jpeg, best.box, view.class)), store(croppedPicture(jpeg, best.box))]),
-    );
+    const pictures = await ofPicture(thing, isLastTry, (jpeg) => eventPictures(keepFile, jpeg, best.box, view.class));
     return async (transaction: Transaction) => {
       // Fed again after the program was killed: it is kept already, and was told.
       if (await record.events.has(id, transaction)) return;
       if (thing.kind === 'track') {
-        await keepTrack(thing, picture, true, test, transaction);
+        await keepTrack(thing, pictures.picture, true, test, transaction);
         await record.tracks.keepTrail({ ...passed.trail, track: thing.id, steps: [...passed.trail.steps] }, transaction);
       }
       await record.events.add(eventRow(site, id, passed, thing, test), transaction);
       const holding = { holder: 'event', holderId: id, camera: view.camera, takenAt: best.picture.at } as const;
-      await record.media.hold(
-        transaction,
-        ...Object.entries({ picture, marked, crop }).map(([role, file]) => ({ ...holding, role, file })),
-      );
+      await record.media.hold(transaction, ...Object.entries(pictures).map(([role, file]) => ({ ...holding, role, file })));
       const { alerts, jobs } = await whoIsTold(needs, id, passed, test !== null, transaction);
       await record.alerts.add(alerts, transaction);
       await record.jobs.add(jobs, clock.machine(), transaction);
     };
   };
 
+  const keepShots = async (track: string, camera: string, shots: readonly { shot: Shot; file: KeptFile }[], transaction: Transaction) => {
+    if (shots.length === 0) return;
+    for (const event of await record.events.ofTrack(track, transaction)) {
+      const holding = { holder: 'event', holderId: event.id, camera } as const;
+      await record.media.hold(transaction, ...shots.map(({ shot, file }, i) => ({ ...holding, role: `shot ${i}`, takenAt: shot.picture.at, file }))); // prettier-ignore
+      await record.events.change(event.id, { shots: shots.map(({ shot }) => ({ at: shot.picture.at, box: shot.box, shows: shot.shows })) }, transaction); // prettier-ignore
+    }
+  };
   const keep = (event: SieveEvent, thing: FollowedThing, test: string | null) => {
     const { camera } = thing.view;
     const id = sameId(thing.id, event.rule, event.at, test ?? '');
@@ -145,6 +148,21 @@ export async function startKeeper(needs: KeeperNeeds): Promise<LiveKeeper> {
     name: 'keep',
     event: (event, thing) => void keep(event, thing, null),
     tested: keep,
+    better(thing, events) {
+      const { best, view } = thing;
+      if (isRemembering || writing.waiting(view.camera) >= mostWaiting) return;
+      void writing.take(view.camera, {
+        what: 'a better picture',
+        async prepare(keepFile, isLastTry) {
+          const pictures = await ofPicture(thing, isLastTry, (jpeg) => eventPictures(keepFile, jpeg, best.box, view.class));
+          const chosen = { at: best.picture.at, box: best.box, by: null };
+          return async (transaction) => {
+            for (const { rule, at } of events) await showBetter({ ...needs, machine: clock.machine() }, sameId(thing.id, rule, at, ''), pictures, chosen, transaction); // prettier-ignore
+          };
+        },
+        done: () => events.forEach(({ rule, at }) => kept({ kind: 'event', id: sameId(thing.id, rule, at, '') })),
+      });
+    },
     ended(thing, trails) {
       const { camera, lastSeen } = thing.view;
       clips.trackOver(thing.id, lastSeen);
@@ -154,8 +172,16 @@ export async function startKeeper(needs: KeeperNeeds): Promise<LiveKeeper> {
         what: 'a track',
         async prepare(keepFile, isLastTry) {
           const picture = await ofPicture(thing, isLastTry, (jpeg) => keepFile(jpeg, 'jpg'));
+          const shots = await Promise.all(
+            thing.shots.map(async (shot) => ({ shot, file: await keepFile((await masks.upToDate(shot.picture)).jpeg, 'jpg') })),
+          ).catch((thrown: unknown) => {
+            // Without them there is no choice, and nothing else is lost.
+            if (!isLastTry || isOfDisk(thrown)) throw thrown;
+            return [];
+          });
           return async (transaction) => {
             await keepTrack(thing, picture, false, null, transaction);
+            await keepShots(thing.id, camera, shots, transaction);
             for (const t of trails) await record.tracks.keepTrail({ ...t, track: thing.id, steps: [...t.steps] }, transaction);
           };
         },
@@ -210,6 +236,8 @@ function eventRow({ file }: SiteBook, id: string, passed: SieveEvent, thing: Fol
     type: view.type ?? null,
     box: view.box,
     pictureBox: best.box,
+    pictureBy: null,
+    shots: null,
     clipTrouble: null,
     steps: [...trail.steps],
     description: null,

@@ -14,15 +14,47 @@ const strokes: Record<ClassName, string> = {
   other: 'stroke="#5A6158" stroke-width="2"',
 };
 
+type Pixels = { readonly left: number; readonly top: number; readonly width: number; readonly height: number };
+
+/** A frame around a part of a picture, as an SVG to be laid over it. */
+function frameAround(r: Pixels, cls: ClassName, width: number, height: number): Buffer {
+  const frame = (style: string) => `<rect x="${r.left}" y="${r.top}" width="${r.width}" height="${r.height}" rx="5" fill="none" ${style}/>`;
+  return Buffer.from(
+    `<svg xmlns="http://www.w3.org/2000/svg" width="${width}" height="${height}">${frame('stroke="#FFFDF7" stroke-width="8"')}${frame(strokes[cls])}</svg>`,
+  );
+}
+
 export async function markedPicture(jpeg: Uint8Array, box: Box, cls: ClassName): Promise<Buffer> {
   const { width, height } = await sharp(jpeg).metadata();
-  const r = inPixels(grown(box, 1.12), width, height);
-  const frame = (style: string) => `<rect x="${r.left}" y="${r.top}" width="${r.width}" height="${r.height}" rx="5" fill="none" ${style}/>`;
-  const svg = `<svg xmlns="http://www.w3.org/2000/svg" width="${width}" height="${height}">${frame('stroke="#FFFDF7" stroke-width="8"')}${frame(strokes[cls])}</svg>`;
-  return sharp(jpeg)
-    .composite([{ input: Buffer.from(svg) }])
-    .jpeg({ quality: 84 })
-    .toBuffer();
+  const input = frameAround(inPixels(grown(box, 1.12), width, height), cls, width, height);
+  return sharp(jpeg).composite([{ input }]).jpeg({ quality: 84 }).toBuffer();
+}
+
+const noticeWidth = 720;
+const noticeShape = 2;
+/** Nothing is enlarged beyond what it holds; where the thing is small, this share of the picture's width stands around it. */
+const leastShare = 0.28;
+
+/** The thing marked, in a part of the picture of two to one that a notification can show: it fills about half of its height. */
+export async function noticePicture(jpeg: Uint8Array, box: Box, cls: ClassName): Promise<Buffer> {
+  const { width, height } = await sharp(jpeg).metadata();
+  const thing = inPixels(grown(box, 1.12), width, height);
+  const wanted = Math.max(thing.height * 1.9 * noticeShape, thing.width * 1.5, width * leastShare);
+  const cut = Math.round(Math.min(wanted, width, height * noticeShape));
+  const cutHeight = Math.min(height, Math.round(cut / noticeShape));
+  const at = (middle: number, size: number, whole: number) => Math.round(Math.min(Math.max(0, middle - size / 2), whole - size));
+  const left = at(thing.left + thing.width / 2, cut, width);
+  const top = at(thing.top + thing.height / 2, cutHeight, height);
+  const scale = Math.min(1.5, noticeWidth / cut);
+  const [w, h] = [Math.round(cut * scale), Math.round(cutHeight * scale)];
+  const mark = {
+    left: (thing.left - left) * scale,
+    top: (thing.top - top) * scale,
+    width: thing.width * scale,
+    height: thing.height * scale,
+  };
+  const part = await sharp(jpeg).extract({ left, top, width: cut, height: cutHeight }).resize(w, h).toBuffer();
+  return sharp(part).composite([{ input: frameAround(mark, cls, w, h) }]).jpeg({ quality: 82 }).toBuffer(); // prettier-ignore
 }
 
 /** The thing with some of what stands around it, at most 480 pixels high. */

@@ -27,14 +27,18 @@ export async function turned(jpeg: Uint8Array, shown: Shown | undefined): Promis
   return shown.mirrored ? sharp(straight).flop().jpeg({ quality: storedQuality }).toBuffer() : straight;
 }
 
+/** What is laid over a picture of so many pixels: black where nothing may be seen, nothing elsewhere. An SVG. */
+export function maskOver(polygons: readonly Polygon[], width: number, height: number): Buffer {
+  const shapes = polygons.map((p) => `<polygon points="${p.map(([x, y]) => `${x * width},${y * height}`).join(' ')}"/>`).join('');
+  return Buffer.from(`<svg xmlns="http://www.w3.org/2000/svg" width="${width}" height="${height}">${shapes}</svg>`);
+}
+
 /** Polygons blackened; they are 0..1 of the picture as it is shown. */
 export async function masked(jpeg: Uint8Array, polygons: readonly Polygon[]): Promise<Uint8Array> {
   if (polygons.length === 0) return jpeg;
   const { width, height } = await sizeOf(jpeg);
-  const shapes = polygons.map((p) => `<polygon points="${p.map(([x, y]) => `${x * width},${y * height}`).join(' ')}"/>`).join('');
-  const svg = Buffer.from(`<svg xmlns="http://www.w3.org/2000/svg" width="${width}" height="${height}">${shapes}</svg>`);
   return sharp(jpeg)
-    .composite([{ input: svg }])
+    .composite([{ input: maskOver(polygons, width, height) }])
     .jpeg({ quality: storedQuality })
     .toBuffer();
 }

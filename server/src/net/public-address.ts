@@ -39,27 +39,47 @@ export const publicLookup: LookupFunction = (host, options, done) => {
   });
 };
 
+export type PublicCall = {
+  readonly method?: 'POST' | 'PUT' | 'GET';
+  readonly headers: Readonly<Record<string, string>>;
+  readonly body?: Buffer | undefined;
+  readonly milliseconds: number;
+  /** How much of the answer is read; none of it if absent. */
+  readonly mostBytes?: number;
+  readonly lookup?: LookupFunction;
+};
+
+/** `text` is as much of the answer as was asked for. */
+export type PublicAnswer = { readonly status: number; readonly text: string };
+
 /**
- * Posts to a URL that somebody outside named. Redirects are not followed; of the answer only its status is looked at.
+ * Calls a URL that somebody outside named. Redirects are not followed.
  * @param own origins that the configuration names, which may be private
- * @throws NotPublic; Error in words where it cannot be reached in time
+ * @throws NotPublic; Error in words where it cannot be reached, or does not answer in time
  */
-export function postPublic(
-  url: string,
-  own: readonly string[],
-  headers: Readonly<Record<string, string>>,
-  body: Buffer,
-  milliseconds: number,
-  lookup: LookupFunction = publicLookup,
-): Promise<number> {
-  if (!mayBeCalled(url, own)) return Promise.reject(new NotPublic(`${new URL(url).host} may not be called`));
+export function callPublic(url: string, own: readonly string[], call: PublicCall): Promise<PublicAnswer> {
+  if (!mayBeCalled(url, own)) return Promise.reject(new NotPublic(`${hostOf(url)} may not be called`));
+  const { method = 'POST', headers, body, milliseconds, mostBytes = 0, lookup = publicLookup } = call;
   const { protocol, origin } = new URL(url);
-  const options: RequestOptions = { method: 'POST', headers, ...(own.includes(origin) ? {} : { lookup }) };
+  const options: RequestOptions = { method, headers, ...(own.includes(origin) ? {} : { lookup }) };
   return new Promise((resolve, reject) => {
     const asked = (protocol === 'https:' ? requestHttps : requestHttp)(url, options, (response) => {
-      clearTimeout(timer);
-      resolve(response.statusCode ?? 0);
-      response.destroy();
+      const read: Buffer[] = [];
+      let length = 0;
+      const done = () => {
+        clearTimeout(timer);
+        resolve({ status: response.statusCode ?? 0, text: Buffer.concat(read).subarray(0, mostBytes).toString('utf8') });
+        response.destroy();
+      };
+      if (mostBytes === 0) return done();
+      response.on('data', (part: Buffer) => {
+        read.push(part);
+        length += part.length;
+        if (length >= mostBytes) done();
+      });
+      response.on('end', done);
+      // What breaks off says no more; its status was said.
+      response.on('error', done);
     });
     const timer = setTimeout(() => asked.destroy(new Error(`no answer in ${milliseconds / 1000} s`)), milliseconds);
     asked.on('error', (error) => {
@@ -69,3 +89,5 @@ export function postPublic(
     asked.end(body);
   });
 }
+
+const hostOf = (url: string) => (URL.canParse(url) ? new URL(url).host : 'This address');

@@ -26,6 +26,10 @@ export type Config = {
   readonly describer: { readonly url: string; readonly model: string; readonly key: string | undefined } | undefined;
   /** Push services on private addresses that may be called, as origins; every other must be a public one, by https. */
   readonly ownPushServices: readonly string[];
+  /** Gateways and webhooks on private addresses that may be called, as origins; every other must be a public one, by https. */
+  readonly ownServices: readonly string[];
+  /** Certificates that mail servers may have beside the usual, PEM. */
+  readonly mailCa: string | undefined;
   readonly clientFolder: string;
   /** Whether every answer is held against its schema: for tests. */
   readonly checkAnswers: boolean;
@@ -61,13 +65,27 @@ export function readConfig(env: NodeJS.ProcessEnv = process.env): Config {
     describer: env.NIBBER_DESCRIBER_URL
       ? { url: env.NIBBER_DESCRIBER_URL, model: env.NIBBER_DESCRIBER_MODEL ?? 'default', key: env.NIBBER_DESCRIBER_KEY }
       : undefined,
-    ownPushServices: (env.NIBBER_PUSH_SERVICES ?? '')
-      .split(',')
-      .filter((o) => o.trim() !== '')
-      .map((o) => originOf('NIBBER_PUSH_SERVICES', o.trim())),
+    ownServices: originsOf('NIBBER_OWN_SERVICES', env),
+    mailCa: fileOf('NIBBER_MAIL_CA', env),
+    ownPushServices: originsOf('NIBBER_PUSH_SERVICES', env),
     clientFolder: path.join(__dirname, '..', '..', '..', 'client', 'dist'),
     checkAnswers: env.NIBBER_CHECK_ANSWERS === 'yes',
   };
+}
+
+const originsOf = (name: string, env: NodeJS.ProcessEnv) =>
+  (env[name] ?? '')
+    .split(',')
+    .filter((o) => o.trim())
+    .map((o) => originOf(name, o.trim()));
+
+function fileOf(name: string, env: NodeJS.ProcessEnv): string | undefined {
+  if (!env[name]) return undefined;
+  try {
+    return readFileSync(env[name], 'utf8');
+  } catch (thrown) {
+    throw bad(`${name} cannot be read: ${(thrown as Error).message}`, 'Give the path of a PEM file, or leave it out.');
+  }
 }
 
 const bad = (what: string, remedy: string) => new Trouble('bad-input', `${what}.`, remedy);

@@ -4,9 +4,12 @@ import { readFileSync } from 'node:fs';
 import { openRecord, type Record } from '../record';
 import { openAccess, type Access } from '../record/access';
 import { openCameraTokens, openSignIns, type CameraTokens, type SignIns } from '../record/cameras';
+import { openInvitations, type Invitations } from '../record/invitations';
 import { openSealed, randomSecret } from '../record/sealed';
 import { openSiteBook, type SiteBook } from '../record/site';
 import { pushKeys, type PushKeys } from '../tell/channels/push';
+import { makeActionTokens, type ActionTokens } from '../tell/actions';
+import { openChannelSecrets, type ChannelSecrets } from '../tell/channels/secrets';
 import { makeLinks, type Links } from '../tell/links';
 import { followTimeServer, machineClock, type Clock } from './clock';
 import type { Config } from './config';
@@ -22,6 +25,9 @@ export type Ground = {
   readonly site: SiteBook;
   readonly access: Access;
   readonly links: Links;
+  readonly actions: ActionTokens;
+  readonly invitations: Invitations;
+  readonly secrets: ChannelSecrets;
   readonly keys: PushKeys;
   /** Signs what marks a browser as known. */
   readonly markSecret: Buffer;
@@ -51,6 +57,9 @@ export async function openGround(config: Config): Promise<Ground> {
     site,
     access,
     links: makeLinks(linkSecret, config.publicUrl, clock.machine),
+    actions: makeActionTokens(linkSecret, clock.machine),
+    invitations: openInvitations(record, site, access, clock),
+    secrets: openChannelSecrets(sealed),
     keys: await pushKeys(sealed),
     markSecret: Buffer.from(await sealed.made('browser marks', randomSecret), 'base64url'),
     signIns,

@@ -22,7 +22,11 @@ import { keepLately } from '../media/lately';
 import { holdMasks } from '../media/masks';
 import { keepRecent } from '../media/recent';
 import { startRehearsals } from '../rehearse';
+import { mailChannel } from '../tell/channels/mail';
+import { mqttChannel, type MqttChannel } from '../tell/channels/mqtt';
 import { pushChannel } from '../tell/channels/push';
+import { textChannel } from '../tell/channels/text';
+import { webhookChannel } from '../tell/channels/webhook';
 import { startTell } from '../tell';
 import { startWatch } from '../watch';
 import { startDetecting, type Detecting } from '../watch/detecting';
@@ -38,7 +42,11 @@ export type Place = {
 };
 
 /** The stations behind the cameras: what follows, keeps and tells, and what the routes work with. */
-export type Stations = Omit<Services, 'cameras'> & { readonly stations: readonly Station[]; close(): Promise<void> };
+export type Stations = Omit<Services, 'cameras'> & {
+  readonly stations: readonly Station[];
+  readonly brokers: MqttChannel;
+  close(): Promise<void>;
+};
 
 export async function openStations(config: Config): Promise<Stations> {
   const ground = await openGround(config);
@@ -50,10 +58,19 @@ export async function openStations(config: Config): Promise<Stations> {
   const lately = keepLately(bus);
   const masks = holdMasks(site, clock, (camera) => bus.publish('forgotten', { camera }));
   const recordings = openRecordings(config.dataFolder);
-  const channels = [pushChannel({ ...ground, ownPushServices: config.ownPushServices })];
+  const { ownServices, publicUrl } = config;
+  const brokers = mqttChannel({ ...ground, publicUrl });
+  const channels = [
+    pushChannel({ ...ground, ownPushServices: config.ownPushServices }),
+    mailChannel({ ...ground, ca: config.mailCa }),
+    textChannel({ ...ground, ownServices }),
+    webhookChannel({ ...ground, publicUrl, ownServices, machine: clock.machine }),
+    brokers,
+  ];
+  bus.on('site', (change) => change.kind === 'mode' && void record.people.modeChanged(change.change.area, clock.now()));
 
   const changed = (id: string) => bus.publish('event', { id });
-  const tell = startTell({ ...ground, channels, publicUrl: config.publicUrl, describer: config.describer, changed });
+  const tell = startTell({ ...ground, channels, publicUrl, describer: config.describer, changed });
   const keep = await startKeeper({ ...ground, recent, masks, channels, canMakeClips, kept: (kept) => bus.publish('kept', kept) });
   bus.on('kept', ({ kind }) => kind === 'event' && tell.wake());
   // What paired cameras told last is fed again; what came of it must not stand in its own way.
@@ -96,6 +113,8 @@ export async function openStations(config: Config): Promise<Stations> {
     live,
     recordings,
     channels,
+    wake: tell.wake,
+    brokers,
     canMakeClips,
     devices,
     deliveries,
@@ -126,6 +145,9 @@ export async function openPlace(config: Config, shared: { readonly detector?: De
     const { stations, people } = behind.troubles();
     return { stations: [...front.flatMap((s) => s.trouble()), ...stations], people };
   };
+  const sayState = () => behind.brokers.sayState((id) => cameras.health(id)?.state ?? 'unknown');
+  schedule.every('*/5 * * * * *', 'telling brokers how the place stands', sayState);
+  bus.on('site', () => void sayState());
   schedule.every('* * * * * *', 'telling the time', () => bus.publish('reached', watch.doneUpTo(clock.now())));
   await detector.ready;
   const app = makeApp({ ...behind, site, cameras, troubles });

@@ -4,6 +4,7 @@
 import { createHash, randomBytes, randomInt, randomUUID, timingSafeEqual } from 'node:crypto';
 import { hash, verify } from '@node-rs/argon2';
 import type { Transaction } from 'sequelize';
+import { belongsAt, sightOf, type Sight } from '@nibber/core/people';
 import type { Role, SiteFile } from '@nibber/core/site';
 import { Trouble } from '@nibber/core/trouble';
 import type { Clock } from '../place/clock';
@@ -11,7 +12,14 @@ import type { AccountRow, Record } from './index';
 import type { SiteBook } from './site';
 
 /** Who asks. A bearer token has a role and no person. `session` names the sign-in or the token, without giving it away. */
-export type Visitor = { readonly role: Role; readonly name: string; readonly person: string | undefined; readonly session: string };
+export type Visitor = {
+  readonly role: Role;
+  readonly name: string;
+  readonly person: string | undefined;
+  readonly session: string;
+  /** What they may see, as the site is now. */
+  readonly sight: Sight;
+};
 
 export type SignInAnswer = {
   readonly id: string;
@@ -44,7 +52,17 @@ export type Access = {
   changePassword(visitor: Visitor, present: string, next: string): Promise<void>;
   /** Those that hold, newest first; of one person, or of all. */
   signIns(of: string | undefined): Promise<SignInAnswer[]>;
+  /** Ends a sign-in or a token; a phone that was signed up in it is told nothing more. */
   end(id: string): Promise<void>;
+  /** Ends everything of a person: sign-ins, phones, invitations. @returns how many sign-ins there were */
+  endAllOf(person: string): Promise<number>;
+  /** The people who can sign in. */
+  withAccounts(): Promise<ReadonlySet<string>>;
+  /** What a person may see now; everything for a script; undefined for who is not let in. */
+  sightNow(person: string): Sight | undefined;
+  /** Gives an account a password, in the transaction in which an invitation is used; makes the account where there is none. */
+  givePassword(of: { name: string; person: string; role: Role }, passwordHash: string, transaction: Transaction): Promise<void>;
+  hashOf(password: string): Promise<string>;
   /** Calls back when somebody may no longer be let in. */
   onEnded(listener: () => void): void;
 };
@@ -60,20 +78,28 @@ const settersUp: readonly Role[] = ['owner', 'installer'];
 const codeSigns = 'ABCDEFGHJKLMNPQRSTUVWXYZ23456789';
 
 type People = Pick<SiteBook, 'file' | 'addOwner'>;
+
+const nobodysSight = sightOf({ cameras: [] }, undefined);
 type Person = NonNullable<SiteFile['people']>[number];
 
 /** @param site whose people may come in; without it (a command beside the server) accounts can be made and nobody let in */
 export function openAccess(record: Record, clock: Clock, site?: People): Access {
-  const { accounts, sessions } = record.tables;
+  const { accounts, sessions, phones, invitations } = record.tables;
   const listeners: (() => void)[] = [];
   const ended = () => listeners.forEach((l) => l());
   // A wrong name takes as long as a wrong password.
   const decoy = hash(randomBytes(16).toString('hex'));
   const people = (): readonly Person[] => site?.file.people ?? [];
-  const personOf = (account: AccountRow): Person | undefined => people().find((p) => p.id === account.person);
+  const isLetIn = (p: Person) => belongsAt(p, site!.file.site.timezone, clock.now());
+  const personOf = (account: AccountRow): Person | undefined => people().find((p) => p.id === account.person && isLetIn(p));
+  /** Ends sign-ins with the phones that go with them. */
+  const endSessions = async (ids: readonly string[], transaction: Transaction) => {
+    await sessions.destroy({ where: { id: [...ids] }, transaction });
+    await phones.update({ goneAt: clock.now() }, { where: { session: [...ids], goneAt: null }, transaction });
+  };
   /** By the name that the person has now. */
   const accountOf = async (name: string): Promise<AccountRow | undefined> => {
-    const named = people().filter((p) => p.name.trim().toLowerCase() === name.trim().toLowerCase());
+    const named = people().filter((p) => isLetIn(p) && p.name.trim().toLowerCase() === name.trim().toLowerCase());
     if (named.length === 0) return undefined;
     const found = await accounts.findAll({ where: { person: named.map((p) => p.id) } });
     return found[0]?.get({ plain: true });
@@ -169,8 +195,8 @@ export function openAccess(record: Record, clock: Clock, site?: People): Access 
           sessions.update({ lastSeenAtMachine: now }, { where: { tokenHash: session.tokenHash }, transaction }),
         );
       return person
-        ? { role: person.role, name: person.name, person: person.id, session: session.id }
-        : { role: session.role, name: session.label ?? 'A script', person: undefined, session: session.id };
+        ? { role: person.role, name: person.name, person: person.id, session: session.id, sight: sightOf(site!.file, person) }
+        : { role: session.role, name: session.label ?? 'A script', person: undefined, session: session.id, sight: nobodysSight };
     },
     async changePassword(visitor, present, next) {
       const account = await accounts.findOne({ where: { person: visitor.person ?? '' } });
@@ -182,7 +208,7 @@ export function openAccess(record: Record, clock: Clock, site?: People): Access 
       await record.write(async (transaction) => {
         await accounts.update({ passwordHash }, { where: { id: account.id }, transaction });
         const others = await sessions.findAll({ where: { account: account.id }, transaction });
-        await sessions.destroy({ where: { id: others.map((s) => s.id).filter((id) => id !== visitor.session) }, transaction });
+        await endSessions(others.map((s) => s.id).filter((id) => id !== visitor.session), transaction); // prettier-ignore
       });
       ended();
     },
@@ -208,8 +234,41 @@ export function openAccess(record: Record, clock: Clock, site?: People): Access 
       });
     },
     async end(id) {
-      await record.write((transaction) => sessions.destroy({ where: { id }, transaction }));
+      await record.write((transaction) => endSessions([id], transaction));
       ended();
+    },
+    async endAllOf(person) {
+      const count = await record.write(async (transaction) => {
+        const account = await accounts.findOne({ where: { person }, transaction });
+        const all = account ? await sessions.findAll({ where: { account: account.id }, transaction }) : [];
+        await endSessions(all.map((s) => s.id), transaction); // prettier-ignore
+        await phones.update({ goneAt: clock.now() }, { where: { person, goneAt: null }, transaction });
+        await invitations.destroy({ where: { person, usedAtMachine: null }, transaction });
+        return all.length;
+      });
+      ended();
+      return count;
+    },
+    withAccounts: async () => new Set((await accounts.findAll({ attributes: ['person'], raw: true })).map((a) => a.person)),
+    sightNow(person) {
+      const found = people().find((p) => p.id === person);
+      return found && isLetIn(found) ? sightOf(site!.file, found) : undefined;
+    },
+    async givePassword({ name, person, role }, passwordHash, transaction) {
+      const known = await accounts.findOne({ where: { person }, transaction });
+      if (!known) {
+        await accounts.destroy({ where: { name }, transaction });
+        return rowOf({ name, person, role }, transaction, passwordHash);
+      }
+      await accounts.update({ passwordHash }, { where: { id: known.id }, transaction });
+      // Whoever knew the old one is out.
+      const before = await sessions.findAll({ where: { account: known.id }, transaction });
+      await endSessions(before.map((s) => s.id), transaction); // prettier-ignore
+      transaction.afterCommit(ended);
+    },
+    async hashOf(password) {
+      checkPassword(password);
+      return hash(password);
     },
     onEnded: (listener) => void listeners.push(listener),
   };

@@ -87,6 +87,14 @@ export async function letGoOfGone(
     await tables.sealed.destroy({ where: { name: tokenName(id) }, transaction });
     await tables.cameraTokens.destroy({ where: { camera: id }, transaction });
   }
+  // A person who is taken out is told nothing more; a program's secret goes with it.
+  const without = <T extends { readonly id: string }>(was: readonly T[] | undefined, is: readonly T[] | undefined) => (was ?? []).filter((w) => !is?.some((i) => i.id === w.id)).map((w) => w.id); // prettier-ignore
+  for (const person of without(before.people, after.people)) {
+    await tables.phones.destroy({ where: { person }, transaction });
+    await tables.snoozes.destroy({ where: { person }, transaction });
+    await tables.invitations.destroy({ where: { person }, transaction });
+  }
+  for (const receiver of without(before.receivers, after.receivers)) await tables.sealed.destroy({ where: { name: `channel ${receiver}` }, transaction }); // prettier-ignore
   const unknown = (before.known ?? []).filter((k) => !after.known?.some((n) => n.id === k.id));
   if (unknown.length > 0) await media.letGo(transaction, 'known', unknown.map((k) => k.id)); // prettier-ignore
 }

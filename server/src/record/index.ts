@@ -11,6 +11,8 @@ import { openPast, type Past } from './forget';
 import { openJobs, type Jobs } from './jobs';
 import { openLogbook, type Logbook } from './logbook';
 import { openMedia, type Media } from './media';
+import { openChannelStates, type ChannelStates } from './channel-states';
+import { openPeople, type People } from './people';
 import { openPlans, type Plans } from './plans';
 import { openPhones, type Phones } from './phones';
 import { openSettings, type Settings } from './settings';
@@ -27,6 +29,8 @@ export type Record = Database & {
   readonly deliveries: Deliveries;
   readonly detections: Detections;
   readonly phones: Phones;
+  readonly people: People;
+  readonly channelStates: ChannelStates;
   readonly walkTests: WalkTests;
   readonly logbook: Logbook;
   readonly media: Media;
@@ -57,6 +61,8 @@ export async function openRecord(dataFolder: string, haste: Haste = 'safe'): Pro
     jobs: openJobs(database),
     deliveries: openDeliveries(database, media),
     phones: openPhones(database, logbook),
+    people: openPeople(database),
+    channelStates: openChannelStates(database),
     walkTests: openWalkTests(database, media),
     plans: openPlans(database, media),
     past: openPast(database, media, detections),

@@ -1,18 +1,19 @@
 // What is still to be done for somebody: the outbox. Its rows are the truth; whatever works them off can be killed at any time.
 
-import { literal, Op, QueryTypes, type Transaction } from 'sequelize';
+import { literal, Op, QueryTypes, type Transaction, type WhereOptions } from 'sequelize';
 import type { Database } from './database';
 import type { JobRow } from './rows';
 
-export type NewJob = Pick<JobRow, 'kind' | 'event' | 'lane'> & Partial<Pick<JobRow, 'alert' | 'target'>>;
+/** Due at once, or after so long; of two fill-ins of the same alert and target that wait, one is enough. */
+export type NewJob = Pick<JobRow, 'kind' | 'event' | 'lane'> & Partial<Pick<JobRow, 'alert' | 'target'>> & { readonly afterMs?: number };
 
 export type Jobs = {
-  /** Due at once. */
   add(jobs: readonly NewJob[], nowMachine: number, transaction: Transaction): Promise<void>;
   /** The next of every lane of a queue that is not `out`: the new before what is tried again. */
   next(queue: string, nowMachine: number, out: readonly string[], most: number): Promise<JobRow[]>;
   /** When the next of a queue is due that is not yet; undefined where nothing waits. */
   nextAt(queue: string, nowMachine: number): Promise<number | undefined>;
+  /** Of one that is due: what was given up meanwhile stays so. */
   change(id: number, values: Partial<JobRow>, transaction: Transaction): Promise<void>;
   /** How many of a queue wait, and why the one that was tried last has failed. */
   waiting(queue: string): Promise<{ readonly waiting: number; readonly lastError: string | null }>;
@@ -20,8 +21,12 @@ export type Jobs = {
   first(alert: string, target: string): Promise<JobRow | undefined>;
   /** Of an alert: how many were or may still be told. */
   open(alert: string, transaction: Transaction): Promise<number>;
-  /** How many have not been tried yet to tell of an event, targets that fail left out. */
-  untold(event: string, failingLanes: readonly string[]): Promise<number>;
+  /** What else would tell of an alert is given up. */
+  endOf(alert: string, why: string, transaction: Transaction): Promise<void>;
+  /** Why an alert has not gone through yet; undefined where nothing was refused. */
+  lastErrorOf(alert: string): Promise<string | undefined>;
+  /** How many have not been tried yet to tell of an event by what can be filled in, targets that fail left out. */
+  untold(event: string, failingLanes: readonly string[], waitingChannels: readonly string[]): Promise<number>;
   toldOf(event: string, transaction: Transaction): Promise<JobRow[]>;
 };
 
@@ -48,7 +53,13 @@ export function openJobs({ tables: { outbox }, sequelize }: Database): Jobs {
   const plain = (row: { get(options: { plain: true }): JobRow } | null) => row?.get({ plain: true });
   return {
     async add(jobs, nowMachine, transaction) {
-      const rows = jobs.map((job) => ({ ...job, attempts: 0, nextAtMachine: nowMachine, state: 'due' as const }));
+      const rows: Partial<JobRow>[] = [];
+      for (const { afterMs = 0, ...job } of jobs) {
+        const { kind, alert, target } = job;
+        const waits = kind === 'fill-in' && { kind, alert: alert!, target: target!, state: 'due' as const, attempts: 0 };
+        if (waits && (await outbox.count({ where: waits, transaction })) > 0) continue;
+        rows.push({ ...job, attempts: 0, nextAtMachine: nowMachine + afterMs, state: 'due' });
+      }
       await outbox.bulkCreate(rows as JobRow[], { transaction });
     },
     async next(queue, now, out, most) {
@@ -75,11 +86,19 @@ export function openJobs({ tables: { outbox }, sequelize }: Database): Jobs {
       const failed = await outbox.findOne({ where: { ...where, lastError: { [Op.ne]: null } }, order: [['id', 'DESC']], raw: true });
       return { waiting: await outbox.count({ where }), lastError: failed?.lastError ?? null };
     },
-    change: async (id, values, transaction) => void (await outbox.update(values, { where: { id }, transaction })),
+    change: async (id, values, transaction) => void (await outbox.update(values, { where: { id, state: 'due' }, transaction })),
     first: async (alert, target) => plain(await outbox.findOne({ where: { alert, target, kind: 'alert' } })),
     open: (alert, transaction) => outbox.count({ where: { alert, kind: 'alert', state: ['due', 'done'] }, transaction }),
-    untold: (event, failing) =>
-      outbox.count({ where: { event, kind: 'alert', state: 'due', attempts: 0, ...(failing.length ? { lane: { [Op.notIn]: [...failing] } } : {}) } }), // prettier-ignore
+    endOf: async (alert, why, transaction) =>
+      void (await outbox.update({ state: 'given-up', lastError: why }, { where: { alert, state: 'due' }, transaction })),
+    lastErrorOf: async (alert) =>
+      (await outbox.findOne({ where: { alert, lastError: { [Op.ne]: null } }, order: [['id', 'DESC']], raw: true }))?.lastError ??
+      undefined,
+    untold: (event, failing, waiting) => {
+      const isOut = { [Op.and]: [{ [Op.notIn]: [...failing, ''] }, ...waiting.map((channel) => ({ [Op.notLike]: `${channel}/%` }))] };
+      const where = { event, kind: 'alert', state: 'due', attempts: 0, lane: isOut } as WhereOptions<JobRow>;
+      return outbox.count({ where });
+    },
     toldOf: async (event, transaction) => (await outbox.findAll({ where: { event, kind: 'alert' }, order: [literal('id')], transaction })).map((r) => r.get({ plain: true })), // prettier-ignore
   };
 }

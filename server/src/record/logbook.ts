@@ -10,6 +10,8 @@ export type Logbook = {
   note(transaction: Transaction, at: Instant, who: string, what: string, event?: string): Promise<void>;
   /** Notes what was done by itself, where nothing else is written with it. */
   noteDeed(at: Instant, who: string, what: string): Promise<void>;
+  /** What was done about these events, in order of time. */
+  about(events: readonly string[]): Promise<LogRow[]>;
   /** Newest first. */
   newest(most: number): Promise<LogRow[]>;
 };
@@ -20,6 +22,8 @@ export function openLogbook({ tables: { logbook }, write }: Database): Logbook {
   return {
     note,
     noteDeed: (at, who, what) => write((transaction) => note(transaction, at, who, what)),
+    about: async (events) =>
+      (await logbook.findAll({ where: { event: [...events] }, order: [['id', 'ASC']] })).map((l) => l.get({ plain: true })),
     newest: async (most) => (await logbook.findAll({ order: [['id', 'DESC']], limit: most })).map((l) => l.get({ plain: true })),
   };
 }

@@ -27,6 +27,8 @@ export type Media = {
   letGo(transaction: Transaction, holder: MediaHolder, ids: readonly string[], role?: string): Promise<void>;
   /** What is held on the disk, by what it is held for. */
   held(): Promise<readonly { readonly holder: MediaHolder; readonly role: string; readonly files: number; readonly bytes: number }[]>;
+  /** The cameras that a file is a picture of. */
+  camerasOf(name: string): Promise<string[]>;
   read(name: string): Promise<Buffer>;
   file(name: string): string | undefined;
   /** Deletes files that nobody holds, as of a program that was killed; counts bytes that were not counted. @returns how many went */
@@ -111,6 +113,7 @@ export function openMedia({ tables: { media }, sequelize, write }: Database, fil
          FROM (SELECT MIN(holder || ' ' || role), holder, role, bytes FROM media GROUP BY name) GROUP BY holder, role ORDER BY bytes DESC`,
         { type: QueryTypes.SELECT },
       ),
+    camerasOf: async (name) => [...new Set((await media.findAll({ where: { name }, raw: true })).flatMap((m) => m.camera ?? []))],
     read: (name) => files.read(name),
     file: (name) => files.file(name),
     async tidy() {

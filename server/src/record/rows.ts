@@ -2,7 +2,7 @@
 
 import type { Box, ClassName } from '@nibber/core/boxes';
 import type { Channel } from '@nibber/core/recipients';
-import type { Role } from '@nibber/core/site';
+import type { Person, Role } from '@nibber/core/site';
 import type { WalkItem, WalkResult } from '@nibber/core/walk-test';
 import type { GateName, Step } from '@nibber/core/sieve';
 import type { Instant } from '@nibber/core/time';
@@ -69,6 +69,10 @@ export type EventRow = {
   box: Box | null;
   /** Where the thing is in the event's picture. */
   pictureBox: Box | null;
+  /** Who chose its picture; null: it is the one that scores best. */
+  pictureBy: string | null;
+  /** The pictures there are of the thing, spread over its track; null of what came before they were kept. Held as `shot` and the number. */
+  shots: KeptShot[] | null;
   clipTrouble: string | null;
   steps: Step[];
   description: string | null;
@@ -80,10 +84,13 @@ export type EventRow = {
   /** The walk test it was made in; null of what happened by itself. */
   test: string | null;
 };
+/** A picture of a thing: where it is in it, and how well it shows it (core/stills, `pictureScore`). */
+export type KeptShot = { readonly at: Instant; readonly box: Box; readonly shows: number };
+
 /** What a file is held for. */
 export type MediaHolder = 'event' | 'track' | 'delivery' | 'walk test' | 'plan' | 'known';
 /**
- * Who holds which file: an event its `picture`, the same `marked`, the `crop` and the `clip`; others their `picture`. `takenAt` is of the
+ * Who holds which file: an event its `picture`, the same `marked`, the `crop`, the `notice` that a notification shows and the `clip`; others their `picture`. `takenAt` is of the
  * picture, or of a clip's first; `bytes` null where they were not counted yet.
  */
 export type MediaRow = {
@@ -99,13 +106,49 @@ export type MediaRow = {
 export type AlertRow = {
   id: string;
   event: string;
+  /** A person, or another program that is told. */
   person: string;
   channel: Channel;
-  /** Held: quiet hours or a snooze kept it back. */
-  state: 'waiting' | 'sent' | 'undeliverable' | 'held';
+  /** Held: sight, quiet hours, a snooze or the summary kept it back. Handed over: another channel tells her. Joined: another alert does. */
+  state: 'waiting' | 'sent' | 'undeliverable' | 'held' | 'handed over' | 'joined';
   why: string | null;
   sentAt: Instant | null;
+  /** The alert that tells of this one as well; of a summary the alert that sums up names itself. */
+  joined: string | null;
+  /** Whether it waits to be told of in the morning. */
+  inSummary: boolean;
+  madeAtMachine: number | null;
 };
+/** By which somebody comes in once: a new person, or one of the site who chooses a new password. */
+export type InvitationRow = {
+  id: string;
+  tokenHash: string;
+  person: string | null;
+  name: string | null;
+  role: Role;
+  sees: Person['sees'] | null;
+  until: string | null;
+  madeBy: string;
+  madeAtMachine: number;
+  expiresAtMachine: number;
+  usedAtMachine: number | null;
+};
+/** What somebody does not want to hear of; `until` null: until the mode changes. */
+export type SnoozeRow = {
+  id: string;
+  person: string;
+  rule: string | null;
+  camera: string | null;
+  area: string | null;
+  until: Instant | null;
+  madeAt: Instant;
+};
+/** When somebody first looked at an event. */
+export type LookRow = { event: string; person: string; at: Instant };
+/** What was done from a notification; each once. */
+export type UsedActionRow = { alert: string; action: string; at: Instant };
+/** How a channel does: `mail`, `text`, `push/` and the phone, `webhook/` or `mqtt/` and the receiver. */
+export type ChannelStateRow = { key: string; acceptedAt: Instant | null; refusedAt: Instant | null; why: string | null };
 export type PhoneRow = {
   id: string;
   person: string;
@@ -115,6 +158,8 @@ export type PhoneRow = {
   auth: string;
   createdAt: Instant;
   goneAt: Instant | null;
+  /** The sign-in that it goes with. */
+  session: string | null;
 };
 /** `target`: what a channel reaches, such as a phone; `lane`: what waits for one another (jobs.ts). */
 export type JobRow = {

@@ -10,6 +10,7 @@ import type { Record } from './index';
 export type Sealed = {
   /** Keeps a value under a name, in place of what was there. */
   put(name: string, value: unknown, transaction: Transaction): Promise<void>;
+  drop(name: string, transaction: Transaction): Promise<void>;
   /** @throws Trouble 'unavailable' where the key is not the one it was closed with */
   get<T>(name: string): Promise<T | undefined>;
   /** A value of this data folder, made when first asked for. `before`: the setting in which earlier versions kept it in the open. */
@@ -32,6 +33,7 @@ export function openSealed(record: Pick<Record, 'tables' | 'write' | 'settings' 
   };
   return {
     put,
+    drop: async (name, transaction) => void (await sealed.destroy({ where: { name }, transaction })),
     get,
     async made<T>(name: string, make: () => T, before?: { readonly setting: string; read(text: string): T }) {
       const known = await get<T>(name);

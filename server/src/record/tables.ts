@@ -20,6 +20,11 @@ import type {
   SetAsideRow,
   WalkTestRow,
   LogRow,
+  InvitationRow,
+  SnoozeRow,
+  LookRow,
+  UsedActionRow,
+  ChannelStateRow,
 } from './rows';
 
 export type Table<T extends object> = ModelStatic<Model<T, Partial<T>> & T>;
@@ -92,6 +97,8 @@ export function tablesOf(sequelize: Sequelize) {
       type: maybeText,
       box: maybeJson,
       pictureBox: maybeJson,
+      pictureBy: maybeText,
+      shots: maybeJson,
       clipTrouble: maybeText,
       steps: json,
       description: maybeText,
@@ -119,6 +126,9 @@ export function tablesOf(sequelize: Sequelize) {
       state: text,
       why: maybeText,
       sentAt: maybeWhole,
+      joined: maybeText,
+      inSummary: boolean,
+      madeAtMachine: maybeWhole,
     }),
     phones: table<PhoneRow>('phones', {
       id: key,
@@ -129,6 +139,7 @@ export function tablesOf(sequelize: Sequelize) {
       auth: text,
       createdAt: whole,
       goneAt: maybeWhole,
+      session: maybeText,
     }),
     outbox: table<JobRow>('outbox', {
       id: counter,
@@ -161,6 +172,31 @@ export function tablesOf(sequelize: Sequelize) {
     }),
     setAside: table<SetAsideRow>('set_aside', { id: counter, at: whole, camera: text, what: text, why: text }),
     walkTests: table<WalkTestRow>('walk_tests', { id: key, startedAt: whole, endedAt: maybeWhole, by: text, items: json }),
+    invitations: table<InvitationRow>('invitations', {
+      id: key,
+      tokenHash: text,
+      person: maybeText,
+      name: maybeText,
+      role: text,
+      sees: maybeJson,
+      until: maybeText,
+      madeBy: text,
+      madeAtMachine: whole,
+      expiresAtMachine: whole,
+      usedAtMachine: maybeWhole,
+    }),
+    snoozes: table<SnoozeRow>('snoozes', {
+      id: key,
+      person: text,
+      rule: maybeText,
+      camera: maybeText,
+      area: maybeText,
+      until: maybeWhole,
+      madeAt: whole,
+    }),
+    looks: table<LookRow>('looks', { event: key, person: key, at: whole }),
+    usedActions: table<UsedActionRow>('used_actions', { alert: key, action: key, at: whole }),
+    channelStates: table<ChannelStateRow>('channel_states', { key, acceptedAt: maybeWhole, refusedAt: maybeWhole, why: maybeText }),
     logbook: table<LogRow>('logbook', { id: counter, at: whole, who: text, what: text, event: maybeText }),
   };
 }

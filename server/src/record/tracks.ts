@@ -4,29 +4,41 @@ import { Op, type Transaction } from 'sequelize';
 import type { ClassName } from '@nibber/core/boxes';
 import type { Instant } from '@nibber/core/time';
 import { byItself, type Database } from './database';
-import { filteredPage, type PageAsked } from './page';
+import { filteredPage, type PageAsked, type SeenPart } from './page';
 import type { PathPoint, TrackRow, TrailRow } from './rows';
 
 /** The gate that stopped a track, by the rule that let it come furthest; null where one let it through. */
 export type Stopped = { readonly track: string; readonly stoppedAt: string | null; readonly reached: number };
+
+export type Around = {
+  readonly events: readonly string[];
+  readonly tracks: readonly string[];
+  readonly before: Instant | null;
+  readonly after: Instant | null;
+};
 
 export type Tracks = {
   /** Once an event came of it, that stays so. */
   keep(track: TrackRow, transaction: Transaction): Promise<void>;
   keepTrail(trail: TrailRow, transaction: Transaction): Promise<void>;
   find(id: string): Promise<TrackRow | undefined>;
+  some(ids: readonly string[]): Promise<TrackRow[]>;
+  /** The ids of a camera's events in a span of time and of its tracks without one, and when it saw something last before and first after. */
+  around(camera: string, from: Instant, to: Instant, most: number): Promise<Around>;
   trailsOf(tracks: readonly string[]): Promise<TrailRow[]>;
   /** Those of which no event came, newest first. */
   quietPage(asked: PageAsked): Promise<TrackRow[]>;
   paths(camera: string, since: Instant, most: number): Promise<{ class: ClassName; path: readonly PathPoint[] }[]>;
   /** Those of a camera that were first seen at these instants. */
   begunAt(camera: string, instants: readonly Instant[]): Promise<Pick<TrackRow, 'id' | 'firstSeen' | 'pictureBox'>[]>;
-  count(since: Instant): Promise<number>;
+  count(since: Instant, seen?: SeenPart): Promise<number>;
   /** Of the tracks since an instant. */
-  stopped(since: Instant): Promise<Stopped[]>;
+  stopped(since: Instant, seen?: SeenPart): Promise<Stopped[]>;
 };
 
-export function openTracks({ tables: { tracks, trails }, sequelize }: Database): Tracks {
+const onCameras = (seen: SeenPart | undefined) => (seen ? { camera: [...seen.cameras] } : {});
+
+export function openTracks({ tables: { tracks, trails, events }, sequelize }: Database): Tracks {
   return {
     async keep(track, transaction) {
       const known = await tracks.findByPk(track.id, { attributes: ['hasEvent'], transaction });
@@ -34,8 +46,29 @@ export function openTracks({ tables: { tracks, trails }, sequelize }: Database):
     },
     keepTrail: async (trail, transaction) => void (await trails.upsert(trail, { transaction })),
     find: async (id) => (await tracks.findByPk(id))?.get({ plain: true }),
+    some: async (ids) => (await tracks.findAll({ where: { id: [...ids] } })).map((t) => t.get({ plain: true })),
+    async around(camera, from, to, most) {
+      const own = { ...byItself, camera };
+      const [told, quiet, before, after] = await Promise.all([
+        events.findAll({ attributes: ['id'], where: { ...own, at: { [Op.between]: [from, to] } }, limit: most, raw: true }),
+        tracks.findAll({ attributes: ['id'], where: { ...own, hasEvent: false, firstSeen: { [Op.lte]: to }, lastSeen: { [Op.gte]: from } }, limit: most, raw: true }), // prettier-ignore
+        tracks.findOne({
+          attributes: ['lastSeen'],
+          where: { ...own, lastSeen: { [Op.lt]: from } },
+          order: [['lastSeen', 'DESC']],
+          raw: true,
+        }),
+        tracks.findOne({ attributes: ['firstSeen'], where: { ...own, lastSeen: { [Op.gt]: to }, firstSeen: { [Op.gt]: to } }, order: [['lastSeen', 'ASC']], raw: true }), // prettier-ignore
+      ]);
+      return {
+        events: told.map((e) => e.id),
+        tracks: quiet.map((t) => t.id),
+        before: before?.lastSeen ?? null,
+        after: after?.firstSeen ?? null,
+      };
+    },
     trailsOf: async (of) => (await trails.findAll({ where: { track: [...of] } })).map((t) => t.get({ plain: true })),
-    quietPage: async (asked) => (await tracks.findAll(filteredPage('lastSeen', asked, { ...byItself, hasEvent: false }))).map((t) => t.get({ plain: true })), // prettier-ignore
+    quietPage: async (asked) => (await tracks.findAll(filteredPage('lastSeen', asked, { ...byItself, hasEvent: false, [Op.and]: [onCameras(asked.seen)] }))).map((t) => t.get({ plain: true })), // prettier-ignore
     async paths(camera, since, most) {
       const rows = await tracks.findAll({
         attributes: ['class', 'path'],
@@ -53,12 +86,12 @@ export function openTracks({ tables: { tracks, trails }, sequelize }: Database):
       });
       return rows.map((r) => r.get({ plain: true }));
     },
-    count: (since) => tracks.count({ where: { ...byItself, lastSeen: { [Op.gte]: since } } }),
-    async stopped(since) {
+    count: (since, seen) => tracks.count({ where: { ...byItself, lastSeen: { [Op.gte]: since }, ...onCameras(seen) } }),
+    async stopped(since, seen) {
       const [rows] = await sequelize.query(
         `SELECT trails.track, trails.stoppedAt, json_array_length(trails.steps) AS reached
-         FROM tracks JOIN trails ON trails.track = tracks.id WHERE tracks.lastSeen >= :since AND tracks.test IS NULL`,
-        { replacements: { since } },
+         FROM tracks JOIN trails ON trails.track = tracks.id WHERE tracks.lastSeen >= :since AND tracks.test IS NULL ${seen ? 'AND tracks.camera IN (:cameras)' : ''}`,
+        { replacements: { since, cameras: [...(seen?.cameras ?? []), ''] } },
       );
       return rows as Stopped[];
     },

@@ -1,11 +1,13 @@
 // Telling: what the outbox holds is worked off, a queue for each channel and one for descriptions, so that nobody waits for another. It is
 // done at least once, again after failures, also after the program was killed.
 
+import type { Schedule } from '../place/schedule';
 import type { Station } from '../place/station';
 import { alertJobs, type AlertNeeds, type Told } from './alerts';
-import type { Channel } from './channels';
 import { describeJob, type Describer } from './describe';
+import { handOverStuck } from './hand-over';
 import { runQueue } from './queue';
+import { sumUp } from './summary';
 
 export type Tell = Station & {
   /** Something is due. */
@@ -14,7 +16,7 @@ export type Tell = Station & {
   unreached(): string[];
 };
 
-export type TellNeeds = AlertNeeds & { readonly channels: readonly Channel[]; readonly describer: Describer | undefined };
+export type TellNeeds = AlertNeeds & { readonly describer: Describer | undefined; readonly schedule: Schedule };
 
 /** A phone is told whatever others do: more at once than there are phones. */
 const alertsAtOnce = 256;
@@ -29,7 +31,7 @@ export function startTell(needs: TellNeeds): Tell {
       clock,
       name: channel.name,
       atOnce: alertsAtOnce,
-      kinds: alertJobs(needs, channel, told, () => descriptions.wake()),
+      kinds: alertJobs(needs, channel, told, (isOver) => (isOver ? queues.forEach((q) => q.wake()) : descriptions.wake())),
     }),
   );
   const wakeAlerts = () => alerts.forEach((q) => q.wake());
@@ -37,6 +39,13 @@ export function startTell(needs: TellNeeds): Tell {
   const describing = describeJob({ ...needs, failing, described: wakeAlerts });
   const descriptions = runQueue({ record, clock, name: 'describe', atOnce: descriptionsAtOnce, kinds: { describe: describing } });
   const queues = [...alerts, descriptions];
+  const doing = (what: (needs: AlertNeeds) => Promise<string[]>) => async () => {
+    const events = await what(needs);
+    events.forEach(needs.changed);
+    if (events.length > 0) wakeAlerts();
+  };
+  needs.schedule.every('*/5 * * * * *', 'handing over', doing(handOverStuck));
+  needs.schedule.every('0 * * * * *', 'summing up', doing(sumUp));
   return {
     name: 'tell',
     wake: () => queues.forEach((q) => q.wake()),
@@ -44,15 +53,19 @@ export function startTell(needs: TellNeeds): Tell {
       const stuck = queues.map((q) => q.trouble()).find((t) => t !== undefined);
       const tried = [...told.values()];
       const reachesNone = tried.length > 0 && tried.every((t) => t.why !== undefined);
-      return [...(stuck ? [stuck] : reachesNone ? [`Alerts reach no phone: ${tried[0]!.why}`] : [])];
+      return [...(stuck ? [stuck] : reachesNone ? [`Alerts reach nobody: ${tried[0]!.why}`] : [])];
     },
     unreached() {
       const people = new Map<string, string>();
-      for (const { person, why } of told.values()) if (why) people.set(person, why);
+      for (const { to, why } of told.values()) if (why) people.set(to, why);
       // Who was told by one is reached.
-      for (const { person, why } of told.values()) if (!why) people.delete(person);
-      return [...people].map(([id, why]) => `${needs.site.file.people?.find((p) => p.id === id)?.name ?? id} is not reached: ${why}`);
+      for (const { to, why } of told.values()) if (!why) people.delete(to);
+      const { people: all = [], receivers = [] } = needs.site.file;
+      return [...people].map(([id, why]) => `${[...all, ...receivers].find((p) => p.id === id)?.name ?? id} is not reached: ${why}`);
     },
-    close: async () => void (await Promise.all(queues.map((q) => q.close()))),
+    async close() {
+      await Promise.all(queues.map((q) => q.close()));
+      await Promise.all(channels.map((c) => c.close?.()));
+    },
   };
 }

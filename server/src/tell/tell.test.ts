@@ -7,7 +7,7 @@ import { testStations, until, walkIn, type TestStations } from '../testing/stati
 import { sentenceOf } from './describe/ask';
 import type { LookupFunction } from 'node:net';
 import { makeLinks, type LinkQuery } from './links';
-import { mayBeCalled, postPublic, publicLookup } from '../net/public-address';
+import { callPublic, mayBeCalled, publicLookup } from '../net/public-address';
 
 async function listener(handle: RequestListener) {
   const server = createServer(handle);
@@ -161,7 +161,7 @@ test('a name that has become a private address by the time of the call is not ca
   });
   const { port } = new URL(inside.url);
   const rebound: LookupFunction = (host, options, done) => publicLookup('localhost', { ...options }, done);
-  await expect(postPublic(`https://push.example:${port}/x`, [], {}, Buffer.alloc(0), 2000, rebound)).rejects.toThrow(
+  await expect(callPublic(`https://push.example:${port}/x`, [], { headers: {}, milliseconds: 2000, lookup: rebound })).rejects.toThrow(
     'not a public address',
   );
   expect(asked).toBe(0);

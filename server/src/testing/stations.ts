@@ -31,6 +31,8 @@ export async function testStations(
     describer?: string;
     site?: string;
     ownPushServices?: readonly string[];
+    ownServices?: readonly string[];
+    mailCa?: string;
     trustProxy?: readonly string[];
     bare?: boolean;
   } = {},
@@ -48,6 +50,8 @@ export async function testStations(
     tls: undefined,
     trustProxy: options.trustProxy ?? false,
     ownPushServices: options.ownPushServices ?? [],
+    ownServices: options.ownServices ?? [],
+    mailCa: options.mailCa,
     dataFolder: folder,
     keyFile: path.join(folder, 'secrets.key'),
     siteFile,
@@ -121,10 +125,10 @@ export function sighting(jpeg: Buffer, at: number, feet: number): Watched {
   return { picture, sightings: [object], frame: { at, camera: 'gate', objects: [object] } };
 }
 
-/** Somebody walks from the lane into the yard. */
-export async function walkIn(stations: Stations): Promise<void> {
+/** Somebody walks from the lane into the yard. @param laterMs so that whoever walked before is gone by then */
+export async function walkIn(stations: Stations, laterMs = 0): Promise<void> {
   const jpeg = await greyJpeg();
-  const now = stations.clock.now();
+  const now = stations.clock.now() + laterMs;
   [0.5, 0.5, 0.53, 0.62, 0.66].forEach((feet, i) => stations.follow.watched(sighting(jpeg, now + i * 200, feet)));
 }
 

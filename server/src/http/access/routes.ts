@@ -5,22 +5,23 @@ import { leastPassword, mostBearerDays, type Visitor } from '../../record/access
 import { Trouble } from '@nibber/core/trouble';
 import { may } from '../permissions';
 import { route, type Route } from '../route';
-import { list, maybeNumber, maybeText, named, object, oneOf, orNull, text, typed, yesNo, type AnswerOf, type TypeOf } from '../schema';
+import { list, maybeNumber, maybeText, named, object, oneOf, text, typed, yesNo, type AnswerOf, type TypeOf } from '../schema';
 import type { Services } from '../services';
 import { onlyId, role } from '../shapes';
 import { browserWords, cookieOf, setCookie, visitorOf } from './cookies';
+import { invitationRoutes } from './invitations';
+import { session } from './session';
 import { browserMark, isMarked, startTries } from './tries';
 
 const cookieDays = 30;
 const markDays = 365;
 
-const session = named('Session', object({ visitor: orNull(object({ name: text, role, person: maybeText })), isNew: yesNo, siteName: maybeText })); // prettier-ignore
 const name = { ...typed(80), pattern: '\\S' } as const;
 const newPassword = { ...typed(200), minLength: leastPassword } as const;
 const credentials = object({ name, password: typed(200) });
 const signIn = named('SignIn', object({ id: text, kind: oneOf('browser', 'bearer'), name: text, person: maybeText, role, label: maybeText, madeAt: maybeNumber, lastSeenAt: maybeNumber, expiresAt: { type: 'number' }, isThis: yesNo })); // prettier-ignore
 
-type Used = Pick<Services, 'access' | 'site' | 'clock' | 'record' | 'markSecret'>;
+type Used = Pick<Services, 'access' | 'site' | 'clock' | 'record' | 'markSecret' | 'invitations' | 'config'>;
 
 export function accessRoutes(services: Used): Route[] {
   const { access, clock, record, markSecret, site } = services;
@@ -51,6 +52,7 @@ export function accessRoutes(services: Used): Route[] {
   /** Those that somebody may see and end: everybody's, or their own. */
   const signInsFor = (visitor: Visitor) => access.signIns(may(visitor.role, 'end sign-ins') ? undefined : (visitor.person ?? ''));
   return [
+    ...invitationRoutes(services, tries, letIn),
     route({
       method: 'get',
       path: '/api/session',
@@ -140,7 +142,11 @@ export function accessRoutes(services: Used): Route[] {
       path: '/api/tokens',
       may: 'let in',
       summary: 'Make a bearer token. It is shown once',
-      body: object({ name: { ...typed(60), pattern: '\\S' }, role, days: { type: 'integer', minimum: 1, maximum: mostBearerDays } }),
+      body: object({
+        name: { ...typed(60), pattern: '\\S' },
+        role: oneOf('installer', 'owner', 'member'),
+        days: { type: 'integer', minimum: 1, maximum: mostBearerDays },
+      }),
       answer: object({ token: text }),
       async handle({ body, visitor }) {
         const token = await access.makeBearer(body);

@@ -9,6 +9,7 @@ import { either, list, maybeText, named, number, object, oneOf, orNull, text, ye
 import type { Services } from '../services';
 import { camera as fields, health, instant, seenTrack, version } from '../shapes';
 import { namedCamera } from './named';
+import { streamOf } from './pictures';
 
 const abilityName = { enum: ['detection', ...abilityNames] } as const;
 const ability = named('Ability', either(object({ name: abilityName, words: text, can: oneOf(true) }), object({ name: abilityName, words: text, can: oneOf(false), why: text }))); // prettier-ignore
@@ -27,6 +28,8 @@ export const cameraAnswer = named(
     hasSignIn: yesNo,
     hasStill: yesNo,
     hasPicture: yesNo,
+    /** Its own streams that can be watched with sound. */
+    live: list(oneOf('low', 'full')),
     shown: fields.shown,
     can: fields.can,
     relays: fields.relays,
@@ -69,6 +72,7 @@ export function answerOf({ site, recent, follow, clock, devices, cameras }: Used
     hasSignIn: source.secret !== undefined,
     hasStill: source.still !== undefined,
     hasPicture: latest !== undefined,
+    live: (['low', 'full'] as const).filter((s) => streamOf(camera, s) !== undefined),
     shown,
     can,
     relays,

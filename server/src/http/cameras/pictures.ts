@@ -5,6 +5,8 @@ import { Trouble } from '@nibber/core/trouble';
 import { fetchStill } from '../../intake/camera';
 import { freshStill } from '../../intake/fresh';
 import { troubleOf } from '../../intake/trouble';
+import type { Camera } from '@nibber/core/site';
+import { passLive } from '../../media/live';
 import { safePicture, safeWayOf } from '../../media/safe';
 import { isByInfrared } from '../../media/small';
 import { jpeg, route, sendJpeg, type Route } from '../route';
@@ -16,11 +18,29 @@ import { namedCamera } from './named';
 const boundary = 'nibber-picture';
 /** A viewer that cannot keep up misses pictures; nothing is held for it. */
 const mostUnsent = 1_000_000;
+const mostLiveUnsent = 8_000_000;
+/** Each is a process of its own. */
+const mostWatched = 12;
+
+/** The address of a stream that has sound: RTSP alone; MJPEG has none. */
+export const streamOf = ({ source }: Camera, stream: 'low' | 'full'): string | undefined => {
+  const address = source.kind === 'streamed' ? (stream === 'full' ? source.full : source.low) : undefined;
+  return address?.startsWith('rtsp:') ? address : undefined;
+};
 
 type Used = Pick<Services, 'site' | 'recent' | 'clock' | 'signIns' | 'recordings'>;
 
 export function cameraPictureRoutes({ site, recent, clock, signIns, recordings }: Used): Route[] {
   const find = (id: string) => namedCamera(site, id).camera;
+  const watched = new Set<{ readonly camera: string; readonly way: string; readonly end: () => void }>();
+  // A stream whose masks are others now is not shown for a moment longer.
+  site.onChange(({ kind }) => {
+    if (kind !== 'site') return;
+    for (const { camera, way, end } of watched) {
+      const now = site.file.cameras.find((c) => c.id === camera);
+      if (!now || JSON.stringify(safeWayOf(now)) !== way) end();
+    }
+  });
   return [
     route({
       method: 'get',
@@ -55,6 +75,47 @@ export function cameraPictureRoutes({ site, recent, clock, signIns, recordings }
         response.flushHeaders();
         const stop = recent.onPicture(id, (p) => send(p.jpeg));
         response.on('close', stop);
+      },
+    }),
+    route({
+      method: 'get',
+      path: '/api/cameras/:camera/live.mp4',
+      may: 'look',
+      summary:
+        'A camera’s own stream with its sound, as fragmented MP4; of cameras that have one (RTSP). It is pulled while it is looked at',
+      query: object({ stream: oneOf('low', 'full'), sound: yesNo }, ['stream', 'sound']),
+      answer: { bytes: 'video/mp4' },
+      async handle({ params, query: { stream = 'low', sound = true }, request, response }) {
+        const camera = find(params.camera);
+        const url = streamOf(camera, stream);
+        if (url === undefined)
+          throw new Trouble('unavailable', `${camera.name} has no such stream with sound.`, 'Look at its pictures as they come.');
+        if (watched.size >= mostWatched)
+          throw new Trouble('unavailable', `${mostWatched} streams are being watched.`, 'Close one of them, then try again.');
+        const ending = new AbortController();
+        const way = safeWayOf(camera);
+        const one = { camera: camera.id, way: JSON.stringify(way), end: () => ending.abort() };
+        watched.add(one);
+        response.on('close', () => ending.abort());
+        try {
+          const asked = { url, signIn: await signIns.of(camera.id, url), way, sound };
+          const begun = () => {
+            response.set({ 'content-type': 'video/mp4', 'cache-control': 'no-store' });
+            response.flushHeaders();
+          };
+          await passLive(asked, ending.signal, begun, (bytes) => {
+            // Whoever cannot keep up asks anew: what is old is of no use.
+            if (response.writableLength > mostLiveUnsent) return ending.abort();
+            response.write(bytes);
+          });
+          if (!request.destroyed) response.end();
+        } catch (thrown) {
+          if (response.headersSent) return void response.destroy();
+          const { message, remedy } = troubleOf(thrown);
+          throw new Trouble('unavailable', message, remedy);
+        } finally {
+          watched.delete(one);
+        }
       },
     }),
     route({

@@ -1,5 +1,6 @@
 // Cameras: what they are and how they do; their settings; taking one out.
 
+import type { SiteEdit } from '@nibber/core/check';
 import type { Camera } from '@nibber/core/site';
 import { Trouble } from '@nibber/core/trouble';
 import { addressesOf } from '../../record/cameras';
@@ -30,7 +31,7 @@ export function cameraRoutes(services: Used & Pick<Services, 'record' | 'signIns
       may: 'look',
       summary: 'All cameras',
       answer: list(cameraAnswer),
-      handle: async () => site.file.cameras.map((c) => answerOf(services, c.id)),
+      handle: async ({ visitor }) => site.file.cameras.filter((c) => visitor.sight.camera(c.id)).map((c) => answerOf(services, c.id)),
     }),
     route({
       method: 'get',
@@ -82,7 +83,7 @@ export function cameraRoutes(services: Used & Pick<Services, 'record' | 'signIns
       async handle({ params, visitor }) {
         const { id, name: called } = find(params.camera);
         await site.edit(
-          ({ rules = [] }) => {
+          ({ rules = [], people = [] }) => {
             const watching = rules.filter((r) => r.cameras.includes(id)).map((r) => r.name);
             if (watching.length)
               throw new Trouble(
@@ -90,7 +91,23 @@ export function cameraRoutes(services: Used & Pick<Services, 'record' | 'signIns
                 `${called} is watched by ${watching.join(', ')}.`,
                 'Take it out of those rules first; nothing was changed.',
               );
-            return [[['cameras', id], undefined]];
+            // Whoever looked at it together with others looks at the others.
+            const sets = people.flatMap((p): SiteEdit[] =>
+              p.sets?.some((s) => s.cameras.includes(id))
+                ? [
+                    [
+                      ['people', p.id, 'sets'],
+                      p.sets.map((s) => ({ ...s, cameras: s.cameras.filter((c) => c !== id) })).filter((s) => s.cameras.length),
+                    ],
+                  ]
+                : [],
+            );
+            const shared = people.flatMap((p): SiteEdit[] =>
+              p.sees?.cameras?.includes(id)
+                ? [[['people', p.id, 'sees'], { ...p.sees, cameras: p.sees.cameras.filter((c) => c !== id) }]]
+                : [],
+            );
+            return [...sets, ...shared, [['cameras', id], undefined]];
           },
           { by: visitor.name, what: `removed ${called}` },
         );

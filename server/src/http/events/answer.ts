@@ -1,8 +1,8 @@
 // Events and tracks as they are answered.
 
-import type { AlertRow, EventRow, TrackRow, TrailRow } from '../../record';
+import type { AlertRow, EventRow, LookRow, TrackRow, TrailRow } from '../../record';
 import type { Held } from '../../record/media';
-import { either, list, maybeNumber, maybeText, named, object, oneOf, orNull, text, yesNo } from '../schema';
+import { either, list, maybeNumber, maybeText, named, number, object, oneOf, orNull, text, yesNo } from '../schema';
 import type { Services } from '../services';
 import { alertState, box, className, gate, instant, mark, step, typeName } from '../shapes';
 
@@ -28,8 +28,14 @@ const event = {
   isTest: yesNo,
 };
 const track = { kind: oneOf('track'), ...item, picture: maybeText, stoppedAt: orNull(gate), why: text, ruleName: maybeText };
-const trail = named('Trail', object({ rule: text, ruleName: text, stoppedAt: orNull(gate), why: text, at: instant, steps: list(step) }));
-const alert = named('Alert', object({ id: text, person: text, channel: text, state: alertState, why: maybeText, sentAt: maybeNumber }));
+export const trail = named(
+  'Trail',
+  object({ rule: text, ruleName: text, stoppedAt: orNull(gate), why: text, at: instant, steps: list(step) }),
+);
+export const alert = named(
+  'Alert',
+  object({ id: text, person: text, channel: text, state: alertState, why: maybeText, sentAt: maybeNumber, lookedAt: maybeNumber }),
+);
 /** An instant and a box. Ajv and OpenAPI say so by `prefixItems`, the types by a list of items. */
 const pathPoint = {
   type: 'array',
@@ -40,6 +46,11 @@ const more = {
   path: list(pathPoint),
   trails: list(trail),
   alerts: list(alert),
+  /** The pictures there are of it, how well each shows it, and which is its picture; who chose that, where somebody did. */
+  shots: list(object({ picture: text, at: instant, box, shows: number, isChosen: yesNo })),
+  pictureBy: maybeText,
+  /** Who has looked at it, and when first. */
+  looks: list(object({ person: text, at: instant })),
   clip: maybeText,
   clipFrom: maybeNumber,
   clipTrouble: maybeText,
@@ -55,7 +66,8 @@ export function namesOf({ site }: Used) {
   return {
     camera: (id: string | null) => id && (site.compiled.cameras.get(id)?.name ?? id),
     rule: (id: string) => site.file.rules?.find((r) => r.id === id)?.name ?? id,
-    person: (id: string) => site.file.people?.find((p) => p.id === id)?.name ?? id,
+    /** Somebody, or another program, that is told. */
+    person: (id: string) => [...(site.file.people ?? []), ...(site.file.receivers ?? [])].find((p) => p.id === id)?.name ?? id,
   };
 }
 type Names = ReturnType<typeof namesOf>;
@@ -108,14 +120,22 @@ export const trailAnswer = (t: TrailRow, names: Names) => ({
   steps: t.steps,
 });
 
-export const alertAnswer = ({ id, person, channel, state, why, sentAt }: AlertRow, names: Names) => ({
+export const alertAnswer = ({ id, person, channel, state, why, sentAt }: AlertRow, names: Names, looks: readonly LookRow[]) => ({
   id,
   person: names.person(person),
   channel,
   state,
   why,
   sentAt,
+  lookedAt: looks.find((l) => l.person === person)?.at ?? null,
 });
+
+/** A shot by how well it shows the thing, and whether it is the event's picture. */
+export const shotAnswers = (e: EventRow, held: Held | undefined) =>
+  (e.shots ?? []).flatMap(({ at, box: where, shows }, i) => {
+    const file = held?.[`shot ${i}`];
+    return file ? [{ picture: `/pictures/${file.name}`, at, box: where, shows, isChosen: held.picture?.takenAt === at }] : [];
+  });
 
 export const clipAnswer = (e: EventRow, held: Held | undefined) => ({
   clip: pictureOf(held, 'clip'),

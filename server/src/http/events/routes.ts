@@ -1,13 +1,15 @@
 // Events and the tracks that did not become one; a moment; the sieve of a day.
 
+import type { Sight } from '@nibber/core/people';
 import { Trouble } from '@nibber/core/trouble';
 import type { EventRow } from '../../record';
 import type { PageAsked } from '../../record/page';
 import { route, type Route } from '../route';
 import { list, maybeText, object, oneOf, typed } from '../schema';
 import type { Services } from '../services';
-import { mark } from '../shapes';
-import { sieveAnswer, sieveOfADay } from './sieve';
+import { eventPictures, showBetter } from '../../keep/pictures';
+import { mark, onlyId } from '../shapes';
+import { seenPart, sieveAnswer, sieveOfADay } from './sieve';
 import {
   alertAnswer,
   clipAnswer,
@@ -16,6 +18,7 @@ import {
   listItem,
   momentAnswer,
   namesOf,
+  shotAnswers,
   trackAnswer,
   trackItems,
   trailAnswer,
@@ -27,19 +30,22 @@ const filter = object(
   { before: { type: 'string', pattern: '^\\d{1,16}(\\.[\\w-]{1,60})?$' }, camera: typed(40), class: typed(40), show: oneOf('all', 'told', 'stopped') }, // prettier-ignore
   ['before', 'camera', 'class', 'show'],
 );
-export function eventRoutes(services: Pick<Services, 'record' | 'clock' | 'site' | 'bus'>): Route[] {
-  const { record, clock, site, bus } = services;
+const noMoment = () => new Trouble('not-found', 'This moment is not kept here (any more).', 'Go back to Events.');
+
+export function eventRoutes(services: Pick<Services, 'record' | 'clock' | 'site' | 'bus' | 'channels' | 'wake'>): Route[] {
+  const { record, clock, site, bus, channels, wake } = services;
   const { events, alerts, tracks, media } = record;
   const names = namesOf({ site });
 
   const eventsPage = async (asked: PageAsked) => eventItems(services, await events.page(asked));
   const quietPage = async (asked: PageAsked) => trackItems(services, await tracks.quietPage(asked));
   const momentOfEvent = async (event: EventRow) => {
-    const [track, trails, told, held] = await Promise.all([
+    const [track, trails, told, held, looks] = await Promise.all([
       event.track === null ? undefined : tracks.find(event.track),
       event.track === null ? [] : tracks.trailsOf([event.track]),
       alerts.of([event.id]),
       media.of('event', [event.id]),
+      record.people.looksOf([event.id]),
     ]);
     // What is of no track has come through its rule, and no other was asked.
     const own = { rule: event.rule ?? '', stoppedAt: null, why: '', at: event.at, steps: event.steps, track: '' };
@@ -47,14 +53,17 @@ export function eventRoutes(services: Pick<Services, 'record' | 'clock' | 'site'
       ...eventAnswer(event, held.get(event.id), names),
       path: track?.path ?? [],
       trails: (trails.length || event.rule === null ? trails : [own]).map((t) => trailAnswer(t, names)),
-      alerts: told.map((a) => alertAnswer(a, names)),
+      alerts: told.map((a) => alertAnswer(a, names, looks)),
+      looks: looks.map((l) => ({ person: names.person(l.person), at: l.at })),
+      shots: shotAnswers(event, held.get(event.id)),
+      pictureBy: event.pictureBy,
       ...clipAnswer(event, held.get(event.id)),
       descriptionTrouble: event.descriptionTrouble,
     };
   };
-  const momentOfTrack = async (id: string) => {
+  const momentOfTrack = async (id: string, sight: Sight) => {
     const track = await tracks.find(id);
-    if (!track) throw new Trouble('not-found', 'This moment is not kept here (any more).', 'Go back to Events.');
+    if (!track || !sight.camera(track.camera)) throw noMoment();
     const [trails, held] = await Promise.all([tracks.trailsOf([id]), media.of('track', [id])]);
     const none = { clip: null, clipFrom: null, clipTrouble: null, description: null, descriptionTrouble: null, mark: null };
     return {
@@ -62,6 +71,9 @@ export function eventRoutes(services: Pick<Services, 'record' | 'clock' | 'site'
       path: track.path,
       trails: trails.map((t) => trailAnswer(t, names)),
       alerts: [],
+      looks: [],
+      shots: [],
+      pictureBy: null,
       ...none,
     };
   };
@@ -74,9 +86,10 @@ export function eventRoutes(services: Pick<Services, 'record' | 'clock' | 'site'
       summary: 'Events and tracks that became none, newest first; `before` is what `more` of the page before said',
       query: filter,
       answer: object({ items: list(listItem), more: maybeText }),
-      async handle({ query: { before = String(Number.MAX_SAFE_INTEGER), camera, class: cls, show = 'all' } }) {
+      async handle({ query: { before = String(Number.MAX_SAFE_INTEGER), camera, class: cls, show = 'all' }, visitor }) {
         const [at, id = ''] = before.split('.') as [string, string?];
-        const asked: PageAsked = { before: { at: Number(at), id }, camera, class: cls, most: pageSize + 1 };
+        const seen = seenPart(site, visitor.sight);
+        const asked: PageAsked = { before: { at: Number(at), id }, camera, class: cls, most: pageSize + 1, seen };
         const [told, quiet] = await Promise.all([show === 'stopped' ? [] : eventsPage(asked), show === 'told' ? [] : quietPage(asked)]);
         const all = [...told, ...quiet].sort((a, b) => b.at - a.at || (a.id < b.id ? 1 : -1));
         const items = all.slice(0, pageSize);
@@ -90,9 +103,13 @@ export function eventRoutes(services: Pick<Services, 'record' | 'clock' | 'site'
       may: 'look',
       summary: 'One moment: an event or a track, with its way, its trails and who was told',
       answer: momentAnswer,
-      async handle({ params }) {
+      async handle({ params, visitor }) {
         const event = await events.find(params.event);
-        return event ? momentOfEvent(event) : momentOfTrack(params.event);
+        if (!event) return momentOfTrack(params.event, visitor.sight);
+        if (!visitor.sight.happened(event)) throw noMoment();
+        // Whoever is told can see who has looked.
+        if (visitor.person !== undefined && (await record.people.look(event.id, visitor.person, clock.now()))) bus.publish('event', { id: event.id }); // prettier-ignore
+        return momentOfEvent(event);
       },
     }),
     route({
@@ -103,6 +120,9 @@ export function eventRoutes(services: Pick<Services, 'record' | 'clock' | 'site'
       body: object({ mark }),
       answer: object({ mark }),
       async handle({ params: { event: id }, body, visitor }) {
+        const event = await events.find(id);
+        if (event && !visitor.sight.happened(event))
+          throw new Trouble('not-found', 'There is no such event.', 'Only events can be marked.');
         await record.write(async (transaction) => {
           if (!(await events.mark(id, body.mark, transaction)))
             throw new Trouble('not-found', 'There is no such event.', 'Only events can be marked.');
@@ -119,13 +139,39 @@ export function eventRoutes(services: Pick<Services, 'record' | 'clock' | 'site'
       },
     }),
     route({
+      method: 'put',
+      path: '/api/events/:event/picture',
+      may: 'judge',
+      summary: 'Choose another of an event’s pictures; it is replaced in the alerts as well',
+      body: object({ shot: { type: 'integer', minimum: 0, maximum: 20 } }),
+      answer: onlyId,
+      async handle({ params: { event: id }, body, visitor }) {
+        const event = await events.find(id);
+        const shot = event?.shots?.[body.shot];
+        const file = (await media.of('event', [id])).get(id)?.[`shot ${body.shot}`];
+        if (!event || !shot || !file || !visitor.sight.happened(event)) throw new Trouble('not-found', 'There is no such picture of it.', 'Load the page again.'); // prettier-ignore
+        const jpeg = await media.read(file.name);
+        await media.using(async (keepFile) => {
+          const pictures = await eventPictures(keepFile, jpeg, shot.box, event.class ?? 'other');
+          await record.write(async (transaction) => {
+            const by = { record, channels, machine: clock.machine() };
+            await showBetter(by, id, pictures, { at: shot.at, box: shot.box, by: visitor.name }, transaction);
+            await record.logbook.note(transaction, clock.now(), visitor.name, 'chose another picture of an event', id);
+          });
+        });
+        bus.publish('event', { id });
+        wake();
+        return { id };
+      },
+    }),
+    route({
       method: 'get',
       path: '/api/sieve',
       may: 'look',
       summary:
         'Of the tracks of the last 24 hours: how many each gate stopped, by the rule that let each come furthest, and what came through',
       answer: sieveAnswer,
-      handle: () => sieveOfADay(services),
+      handle: ({ visitor }) => sieveOfADay(services, visitor.sight),
     }),
   ];
 }

@@ -1,21 +1,32 @@
 // The sieve of a day: how many tracks each gate stopped, and what came through.
 
+import type { Sight } from '@nibber/core/people';
+import type { SeenPart } from '../../record/page';
+import type { SiteBook } from '../../record/site';
 import { count, named, object } from '../schema';
 import type { Services } from '../services';
 import { instant } from '../shapes';
 
 const dayMs = 86_400_000;
 
+/** What lists are cut down to for somebody; undefined where she sees everything. */
+export const seenPart = ({ file }: Pick<SiteBook, 'file'>, sight: Sight): SeenPart | undefined =>
+  sight.isWhole
+    ? undefined
+    : { cameras: file.cameras.map((c) => c.id).filter(sight.camera), areas: file.areas.map((a) => a.id).filter(sight.area) };
+
 export const sieveAnswer = named('SieveOfADay', object({ since: instant, tracks: count, stoppedBy: { type: 'object', additionalProperties: count }, events: count, alerts: count })); // prettier-ignore
 
 /** Of the tracks of the last 24 hours, each counted at the gate to which the rule that let it come furthest let it. */
-export async function sieveOfADay({ record, clock }: Pick<Services, 'record' | 'clock'>) {
+/** @param sight only of what somebody sees */
+export async function sieveOfADay({ record, clock, site }: Pick<Services, 'record' | 'clock' | 'site'>, sight?: Sight) {
+  const seen = sight && seenPart(site, sight);
   const since = clock.now() - dayMs;
   const [tracks, rows, events, alerts] = await Promise.all([
-    record.tracks.count(since),
-    record.tracks.stopped(since),
-    record.events.count(since),
-    record.alerts.count(since),
+    record.tracks.count(since, seen),
+    record.tracks.stopped(since, seen),
+    record.events.count(since, seen),
+    record.alerts.count(since, seen),
   ]);
   const furthest = new Map<string, (typeof rows)[number]>();
   for (const row of rows) {

@@ -5,9 +5,9 @@ import { count, list, object, orNull, text, yesNo } from '../schema';
 import type { Services } from '../services';
 import { health, instant } from '../shapes';
 
-type Used = Pick<Services, 'record' | 'site' | 'cameras' | 'troubles' | 'clock' | 'live'>;
+type Used = Pick<Services, 'record' | 'site' | 'cameras' | 'troubles' | 'clock' | 'live' | 'access'>;
 
-export const healthRoutes = ({ record, site, cameras, troubles, clock, live }: Used): Route[] => [
+export const healthRoutes = ({ record, site, cameras, troubles, clock, live, access }: Used): Route[] => [
   route({
     method: 'get',
     path: '/health',
@@ -31,9 +31,12 @@ export const healthRoutes = ({ record, site, cameras, troubles, clock, live }: U
     may: 'look',
     summary: 'How the cameras do, and what is wrong',
     answer: object({ now: instant, troubles: list(text), cameras: list(object({ id: text, name: text, health: orNull(health) })) }),
-    async handle() {
-      const { stations, people } = troubles();
-      const all = site.file.cameras.map((c) => ({ id: c.id, name: c.name, health: cameras.health(c.id) ?? null }));
+    async handle({ visitor: { sight } }) {
+      // What goes wrong in the whole names what a part must not show.
+      const { stations, people } = sight.isWhole ? troubles() : { stations: [], people: [] };
+      const all = site.file.cameras
+        .filter((c) => sight.camera(c.id))
+        .map((c) => ({ id: c.id, name: c.name, health: cameras.health(c.id) ?? null }));
       return { now: clock.now(), troubles: [...stations, ...people], cameras: all };
     },
   }),
@@ -43,6 +46,9 @@ export const healthRoutes = ({ record, site, cameras, troubles, clock, live }: U
     may: 'look',
     summary: 'Server-sent events: what is seen now, events, alerts, modes, health (schema LiveMessage)',
     answer: { bytes: 'text/event-stream' },
-    handle: ({ request, response }) => live.join(request, response),
+    handle: ({ request, response, visitor }) => {
+      const { person, sight } = visitor;
+      return live.join(request, response, () => (person === undefined ? sight : access.sightNow(person)));
+    },
   }),
 ];

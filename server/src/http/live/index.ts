@@ -1,28 +1,36 @@
-// Server-sent events to whoever looks on.
+// Server-sent events to whoever looks on: each is told of what she may see.
 
-import { createChannel, createSession } from 'better-sse';
+import { createSession, type Session } from 'better-sse';
 import type { Request, Response } from 'express';
-import type { LiveMessage } from './messages';
+import type { Sight } from '@nibber/core/people';
+import { asSeen, type LiveMessage } from './messages';
 
 export type Live = {
   say(message: LiveMessage): void;
-  join(request: Request, response: Response): Promise<void>;
+  /** @param sight what is seen by whoever joins, asked anew with every message; undefined once it is nothing */
+  join(request: Request, response: Response, sight: () => Sight | undefined): Promise<void>;
   /** Whether anybody listens. */
   isHeard(): boolean;
   close(): void;
 };
 
 export function openLive(): Live {
-  const channel = createChannel();
-  const open = new Set<Response>();
+  const open = new Map<Response, { readonly session: Session; readonly sight: () => Sight | undefined } | undefined>();
   return {
-    say: (message) => channel.broadcast(message, message.kind),
-    async join(request, response) {
-      open.add(response);
+    say(message) {
+      for (const joined of open.values()) {
+        const sight = joined?.sight();
+        const seen = sight && asSeen(message, sight);
+        if (seen && joined?.session.isConnected) joined.session.push(seen, seen.kind);
+      }
+    },
+    async join(request, response, sight) {
+      open.set(response, undefined);
       response.on('close', () => open.delete(response));
-      channel.register(await createSession(request, response, { keepAlive: 15_000 }));
+      const session = await createSession(request, response, { keepAlive: 15_000 });
+      if (open.has(response)) open.set(response, { session, sight });
     },
     isHeard: () => open.size > 0,
-    close: () => open.forEach((r) => r.destroy()),
+    close: () => [...open.keys()].forEach((r) => r.destroy()),
   };
 }

@@ -1,5 +1,6 @@
 // What the live stream says, by the name of its event. Each brings what has changed, so that nobody need ask for it.
 
+import type { Sight } from '@nibber/core/people';
 import { cameraAnswer } from '../cameras/answer';
 import { listItem } from '../events/answer';
 import { sieveAnswer } from '../events/sieve';
@@ -25,3 +26,27 @@ export const liveMessage = named('LiveMessage', {
 } as const);
 
 export type LiveMessage = AnswerOf<typeof liveMessage>;
+
+/** A message as far as somebody may see what it is of; undefined where she may not. */
+export function asSeen(message: LiveMessage, sight: Sight): LiveMessage | undefined {
+  if (sight.isWhole) return message;
+  switch (message.kind) {
+    case 'seen':
+    case 'arrived':
+      return sight.camera(message.camera) ? message : undefined;
+    case 'camera':
+      return sight.camera(message.camera.id) ? message : undefined;
+    case 'item':
+      return message.item.camera !== null && sight.camera(message.item.camera) ? message : undefined;
+    case 'mode':
+      return sight.area(message.mode.area) ? message : undefined;
+    case 'site':
+      return message;
+    case 'time':
+      return { ...message, troubles: [], cameras: message.cameras.filter((c) => sight.camera(c.id)) };
+    // Of the whole: what of it is hers is asked for.
+    case 'sieve':
+    case 'walk':
+      return undefined;
+  }
+}

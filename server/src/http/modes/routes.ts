@@ -2,6 +2,7 @@
 
 import { armingOf } from '@nibber/core/arming';
 import { makeSwitchPlan, nextSwitch, warningsOf } from '@nibber/core/modes';
+import { siteSeen } from '@nibber/core/people';
 import { Trouble } from '@nibber/core/trouble';
 import { editedFrom, route, type Route } from '../route';
 import { list, named, object, text, typed } from '../schema';
@@ -34,14 +35,18 @@ export function modeRoutes({ site, clock, cameras }: Pick<Services, 'site' | 'cl
         version,
         now: instant,
       }),
-      handle: async () => ({
-        modes: site.file.modes ?? [],
-        warnings: warningsOf(site.file),
-        planned: site.file.areas.flatMap((a) => next(a.id)),
-        switching: site.file.switching ?? [],
-        version: site.version,
-        now: clock.now(),
-      }),
+      async handle({ visitor }) {
+        const seen = siteSeen(site.file, visitor.sight);
+        return {
+          modes: seen.modes ?? [],
+          // What is amiss in the whole is for whoever sees the whole.
+          warnings: visitor.sight.isWhole ? warningsOf(seen) : [],
+          planned: seen.areas.flatMap((a) => next(a.id)),
+          switching: seen.switching ?? [],
+          version: site.version,
+          now: clock.now(),
+        };
+      },
     }),
     route({
       method: 'put',
@@ -78,11 +83,12 @@ export function modeRoutes({ site, clock, cameras }: Pick<Services, 'site' | 'cl
       summary: 'What a mode will do in some areas (`areas`, by commas; all of them if absent), and what is in its way',
       query: object({ areas: typed(2000) }, ['areas']),
       answer: arming,
-      async handle({ params, query }) {
+      async handle({ params, query, visitor }) {
+        const seen = siteSeen(site.file, visitor.sight);
         if (!site.compiled.modeNames.has(params.mode))
           throw new Trouble('not-found', `There is no mode ${params.mode}.`, 'Load the page again.');
-        const areas = query.areas?.split(',') ?? site.file.areas.map((a) => a.id);
-        return armingOf(site.file, params.mode, areas, (camera) => {
+        const areas = query.areas?.split(',').filter(visitor.sight.area) ?? seen.areas.map((a) => a.id);
+        return armingOf(seen, params.mode, areas, (camera) => {
           const health = cameras.health(camera);
           return health?.state === 'silent' ? (health.trouble ?? '') : undefined;
         });
@@ -96,8 +102,11 @@ export function modeRoutes({ site, clock, cameras }: Pick<Services, 'site' | 'cl
       body: object({ areas: ids, mode: typed(40) }),
       answer: list(areaMode),
       async handle({ body, visitor }) {
+        const { area } = visitor.sight;
+        const unseen = body.areas.find((a) => !area(a));
+        if (unseen !== undefined) throw new Trouble('not-found', `There is no area ${unseen}.`, 'Load the page again.');
         await site.setModes(body.areas, body.mode, visitor.name);
-        return site.modes;
+        return site.modes.filter((m) => area(m.area));
       },
     }),
   ];

@@ -10,8 +10,11 @@ type Held = { holder: string; role: string; files: number; bytes: number };
 const storage = async () => (await stations.ask('GET', '/api/storage')).body as { media: Held[]; detections: { bytes: number; mostDays: number }; database: number; free: number }; // prettier-ignore
 
 test('a channel says whom it reaches; one without a phone is not reached', async () => {
-  const [push, ...others] = (await stations.ask('GET', '/api/channels')).body;
-  expect(others).toEqual([]);
+  const [push, ...others] = (await stations.ask('GET', '/api/channels')).body.channels;
+  expect(others).toMatchObject([
+    { name: 'mail', isSetUp: false },
+    { name: 'text', isSetUp: false },
+  ]);
   expect(push).toMatchObject({ name: 'push', waiting: 0, trouble: null });
   expect((push.people as { name: string; targets: number }[]).find((p) => p.name === 'Wren')!.targets).toBe(0);
 });

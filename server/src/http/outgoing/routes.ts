@@ -1,49 +1,230 @@
-// What goes out of here: the channels by which people are told, and the services that are asked.
+// What goes out of here: the channels by which people and other programs are told, and the services that are asked.
 
-import { route, type Route } from '../route';
-import { count, list, maybeText, named, object, oneOf, text, yesNo } from '../schema';
+import { channelsSchema, personChannels, personSchema, receiverSchema, type Channels } from '@nibber/core/site';
+import { Trouble } from '@nibber/core/trouble';
+import { idOf } from '@nibber/core/words';
+import { channelFaults, type SiteEdit } from '@nibber/core/check';
+import { mayBeCalled } from '../../net/public-address';
+import type { ChannelStateRow } from '../../record';
+import { randomSecret } from '../../record/sealed';
+import type { Answer } from '../../tell/channels';
+import { sendMail } from '../../tell/channels/mail';
+import { sendText, textOf } from '../../tell/channels/text';
+import { ringNotice } from '../../tell/try';
+import { editedFrom, route, type Route } from '../route';
+import { tellNoMore } from '../rules/told';
+import { count, either, list, maybeNumber, maybeText, named, object, oneOf, orNull, text, yesNo } from '../schema';
 import type { Services } from '../services';
+import { version } from '../shapes';
 
+const { mail, text: gateway } = channelsSchema.properties;
 const reached = object({ person: text, name: text, targets: count });
-const channel = named('Channel', object({ name: text, waiting: count, trouble: maybeText, people: list(reached) }));
+const state = { acceptedAt: maybeNumber, refusedAt: maybeNumber, why: maybeText };
+const channel = named('Channel', object({ name: text, isSetUp: yesNo, hasSecret: yesNo, waiting: count, trouble: maybeText, people: list(reached), ...state })); // prettier-ignore
+const receiver = named('Receiver', object({ receiver: receiverSchema, hasSecret: yesNo, waiting: count, rules: list(text), ...state }));
 const service = named(
   'Service',
   object({ name: oneOf('describing', 'clips'), isSetUp: yesNo, address: maybeText, waiting: count, trouble: maybeText }),
 );
+const answered = named('ChannelAnswer', object({ accepted: yesNo, said: text }));
+/** Null takes it away; where it is left out, the present one stays. */
+const secret = orNull({ type: 'string', minLength: 1, maxLength: 500, pattern: '^[^\\r\\n]*$' } as const);
 
-type Used = Pick<Services, 'config' | 'record' | 'site' | 'channels' | 'canMakeClips'>;
+type Used = Pick<Services, 'config' | 'record' | 'site' | 'channels' | 'canMakeClips' | 'secrets' | 'clock'>;
 
-export const outgoingRoutes = ({ config, record, site, channels, canMakeClips }: Used): Route[] => [
-  route({
-    method: 'get',
-    path: '/api/channels',
-    may: 'set up',
-    summary: 'The channels by which people are told: whom each reaches, and what waits',
-    answer: list(channel),
-    handle: () =>
-      Promise.all(
-        channels.map(async ({ name, reach }) => {
-          const { of } = await reach();
-          const { waiting, lastError } = await record.jobs.waiting(name);
-          const people = (site.file.people ?? []).map((p) => ({ person: p.id, name: p.name, targets: of(p.id).length }));
-          return { name, waiting, trouble: lastError, people };
-        }),
+/** The newest of what was accepted and refused by these. */
+function stateOf(states: readonly ChannelStateRow[], isOf: (key: string) => boolean) {
+  const own = states.filter((s) => isOf(s.key));
+  const newest = (at: (s: ChannelStateRow) => number | null) => own.reduce<number | null>((n, s) => (at(s) === null ? n : Math.max(n ?? 0, at(s)!)), null); // prettier-ignore
+  const refusedAt = newest((s) => s.refusedAt);
+  return { acceptedAt: newest((s) => s.acceptedAt), refusedAt, why: own.find((s) => s.refusedAt !== null && s.refusedAt === refusedAt)?.why ?? null }; // prettier-ignore
+}
+
+const wordsOf = (answer: Answer) => ({ accepted: answer.kind === 'accepted', said: 'why' in answer ? answer.why : (answer.said ?? 'It was accepted.') }); // prettier-ignore
+
+export function outgoingRoutes({ config, record, site, channels, canMakeClips, secrets, clock }: Used): Route[] {
+  const { ownServices, publicUrl } = config;
+  /** @throws Trouble 'bad-input' for what must not be called from here */
+  const mustBeCallable = (url: string) => {
+    if (!mayBeCalled(url.replace(/\{(to|text|secret)\}/g, 'x'), ownServices))
+      throw new Trouble(
+        'bad-input',
+        'This address may not be called.',
+        'It must be https on the public network; one of your own network is named in NIBBER_OWN_SERVICES when the program is started.',
+      );
+  };
+  const find = (id: string) => {
+    const found = site.file.receivers?.find((r) => r.id === id);
+    if (!found) throw new Trouble('not-found', `There is no receiver ${id}.`, 'Load the page again.');
+    return found;
+  };
+  const keepSecret = (of: string, given: string | null | undefined) => (given === undefined ? undefined : (transaction: Parameters<typeof secrets.give>[2]) => (given === null ? secrets.drop(of, transaction) : secrets.give(of, given, transaction))); // prettier-ignore
+  const notice = (to: string) => ringNotice(site, clock, publicUrl, to);
+
+  return [
+    route({
+      method: 'get',
+      path: '/api/channels',
+      may: 'set up',
+      summary: 'The channels by which people are told: how each is set up, whom it reaches, what waits, what it took and refused last',
+      answer: object({ channels: list(channel), settings: channelsSchema, receivers: list(receiver), version }),
+      async handle() {
+        const states = await record.channelStates.all();
+        const ofPeople = await Promise.all(
+          channels
+            .filter((c) => (personChannels as readonly string[]).includes(c.name))
+            .map(async ({ name, reach }) => {
+              const { of } = await reach();
+              const { waiting, lastError } = await record.jobs.waiting(name);
+              const people = (site.file.people ?? []).map((p) => ({ person: p.id, name: p.name, targets: of(p.id).length }));
+              const isSetUp = name === 'push' || site.file.channels?.[name] !== undefined;
+              const hasSecret = name !== 'push' && (await secrets.of(name)) !== undefined;
+              return {
+                name,
+                isSetUp,
+                hasSecret,
+                waiting,
+                trouble: lastError,
+                people,
+                ...stateOf(states, (key) => key.startsWith(`${name}/`)),
+              };
+            }),
+        );
+        const receivers = await Promise.all(
+          (site.file.receivers ?? []).map(async (r) => ({
+            receiver: r,
+            hasSecret: (await secrets.of(r.id)) !== undefined,
+            waiting: (await record.jobs.waiting(r.by)).waiting,
+            rules: (site.file.rules ?? []).filter((rule) => rule.tell?.some((t) => t.to === r.id)).map((rule) => rule.name),
+            ...stateOf(states, (key) => key === `${r.by}/${r.id}`),
+          })),
+        );
+        return { channels: ofPeople, settings: site.file.channels ?? {}, receivers, version: site.version };
+      },
+    }),
+    route({
+      method: 'put',
+      path: '/api/channels/:channel',
+      may: 'set up',
+      summary: 'Set up how mail or text messages go out; null takes it away. The secret is sealed and never shown again',
+      edits: true,
+      body: either(object({ mail: orNull(mail), secret }, ['secret']), object({ text: orNull(gateway), secret }, ['secret'])),
+      answer: object({ version }),
+      async handle({ request, params, body, visitor }) {
+        const [name, settings] = 'mail' in body ? (['mail', body.mail] as const) : (['text', body.text] as const);
+        if (params.channel !== name) throw new Trouble('bad-input', `This sets up ${name}.`, `Send it to /api/channels/${name}.`);
+        if ('text' in body && body.text) mustBeCallable(body.text.url);
+        const edits: SiteEdit[] = [[['channels', name], settings ?? undefined]];
+        const also = keepSecret(name, settings === null ? null : body.secret);
+        await site.edit(edits, { by: visitor.name, what: settings ? `set up ${name}` : `took ${name} away`, from: editedFrom(request), ...(also ? { also } : {}) }); // prettier-ignore
+        return { version: site.version };
+      },
+    }),
+    route({
+      method: 'post',
+      path: '/api/channels/:channel/try',
+      may: 'set up',
+      summary: 'Send a test by settings that need not be saved yet, and say what was answered',
+      body: either(
+        object({ mail, to: personSchema.properties.mail, secret }, ['secret']),
+        object({ text: gateway, to: personSchema.properties.phone, secret }, ['secret']),
       ),
-  }),
-  route({
-    method: 'get',
-    path: '/api/services',
-    may: 'set up',
-    summary: 'What is asked for descriptions, and what makes clips: whether it is set up, and what waits',
-    answer: list(service),
-    async handle() {
-      const { waiting, lastError } = await record.jobs.waiting('describe');
-      const { describer } = config;
-      return [
-        // The address alone: a key may stand in the rest.
-        { name: 'describing' as const, isSetUp: describer !== undefined, address: describer ? new URL(describer.url).origin : null, waiting, trouble: lastError }, // prettier-ignore
-        { name: 'clips' as const, isSetUp: canMakeClips, address: null, waiting: 0, trouble: null },
-      ];
-    },
-  }),
-];
+      answer: answered,
+      async handle({ params, body, visitor }) {
+        const name = 'mail' in body ? 'mail' : 'text';
+        if (params.channel !== name) throw new Trouble('bad-input', `This tries ${name}.`, `Send it to /api/channels/${name}/try.`);
+        const faults = channelFaults({ ...site.file, channels: 'text' in body ? { text: body.text as Channels['text'] } : {} });
+        if (faults.length) throw new Trouble('bad-input', `It cannot be used: ${faults.map((f) => f.wrong).join(', ')}.`, 'Correct it, and try again.', faults); // prettier-ignore
+        const given = body.secret === undefined ? await secrets.of(name) : (body.secret ?? undefined);
+        await record.logbook.noteDeed(clock.now(), visitor.name, `tried ${name}`);
+        if ('mail' in body) {
+          const letter = { to: body.to, person: visitor.person ?? 'script', notice: notice(body.to), picture: undefined, siteName: site.file.site.name }; // prettier-ignore
+          return wordsOf(await sendMail(body.mail, given, letter, config.mailCa));
+        }
+        mustBeCallable(body.text.url);
+        return wordsOf(await sendText(body.text, given ?? '', body.to, textOf(notice(body.to)), ownServices));
+      },
+    }),
+    route({
+      method: 'post',
+      path: '/api/receivers',
+      may: 'set up',
+      summary: 'Have another program told. What signs a webhook is made here and shown once',
+      edits: true,
+      body: object({ receiver: { ...receiverSchema, required: ['name', 'by', 'url'] } as const, secret }, ['secret']),
+      answer: object({ id: text, secret: maybeText, version }),
+      async handle({ request, body, visitor }) {
+        const { receivers = [], people = [] } = site.file;
+        const id = idOf(body.receiver.name, [...receivers, ...people].map((e) => e.id), 'receiver'); // prettier-ignore
+        const made = body.receiver.by === 'webhook' ? randomSecret() : undefined;
+        const entry = { ...body.receiver, id };
+        if (entry.by === 'webhook') mustBeCallable(entry.url);
+        const also = keepSecret(id, made ?? body.secret ?? undefined);
+        await site.edit([[['receivers', id], entry]], { by: visitor.name, what: `has ${entry.name} told`, from: editedFrom(request), ...(also ? { also } : {}) }); // prettier-ignore
+        return { id, secret: made ?? null, version: site.version };
+      },
+    }),
+    route({
+      method: 'put',
+      path: '/api/receivers/:receiver',
+      may: 'set up',
+      summary: 'Change where another program is told',
+      edits: true,
+      body: object({ receiver: receiverSchema, secret }, ['secret']),
+      answer: object({ version }),
+      async handle({ request, params, body, visitor }) {
+        const before = find(params.receiver);
+        if (body.receiver.id !== before.id) throw new Trouble('bad-input', 'A receiver keeps its id.', `Send it with the id ${before.id}.`);
+        if (body.receiver.by === 'webhook') mustBeCallable(body.receiver.url);
+        const also = keepSecret(before.id, body.secret);
+        await site.edit([[['receivers', before.id], body.receiver]], { by: visitor.name, what: `changed where ${before.name} is told`, from: editedFrom(request), ...(also ? { also } : {}) }); // prettier-ignore
+        return { version: site.version };
+      },
+    }),
+    route({
+      method: 'delete',
+      path: '/api/receivers/:receiver',
+      may: 'set up',
+      summary: 'Have another program told no more; rules that told it tell the others alone',
+      edits: true,
+      answer: object({ version }),
+      async handle({ request, params, visitor }) {
+        const gone = find(params.receiver);
+        await site.edit(({ rules = [] }) => [...tellNoMore(rules, gone.id), [['receivers', gone.id], undefined]], {
+          by: visitor.name,
+          what: `has ${gone.name} told no more`,
+          from: editedFrom(request),
+        });
+        return { version: site.version };
+      },
+    }),
+    route({
+      method: 'post',
+      path: '/api/receivers/:receiver/try',
+      may: 'set up',
+      summary: 'Send a test to another program, and say what it answered',
+      answer: answered,
+      async handle({ params, visitor }) {
+        const { id, name, by } = find(params.receiver);
+        await record.logbook.noteDeed(clock.now(), visitor.name, `tried ${name}`);
+        return wordsOf(await channels.find((c) => c.name === by)!.send(id, notice(name)));
+      },
+    }),
+    route({
+      method: 'get',
+      path: '/api/services',
+      may: 'set up',
+      summary: 'What is asked for descriptions, and what makes clips: whether it is set up, and what waits',
+      answer: list(service),
+      async handle() {
+        const { waiting, lastError } = await record.jobs.waiting('describe');
+        const { describer } = config;
+        return [
+          // The address alone: a key may stand in the rest.
+          { name: 'describing' as const, isSetUp: describer !== undefined, address: describer ? new URL(describer.url).origin : null, waiting, trouble: lastError }, // prettier-ignore
+          { name: 'clips' as const, isSetUp: canMakeClips, address: null, waiting: 0, trouble: null },
+        ];
+      },
+    }),
+  ];
+}

@@ -20,7 +20,8 @@ export function phoneRoutes({
   clock,
   keys,
   site,
-}: Pick<Services, 'config' | 'record' | 'clock' | 'keys' | 'site'>): Route[] {
+  access,
+}: Pick<Services, 'config' | 'record' | 'clock' | 'keys' | 'site' | 'access'>): Route[] {
   const { phones } = record;
   return [
     route({
@@ -35,15 +36,17 @@ export function phoneRoutes({
       method: 'get',
       path: '/api/phones',
       may: 'be told',
-      summary: 'Phones that are signed up',
+      summary: 'Phones that are signed up: one’s own, or for whoever sets the place up all of them',
       answer: list(named('Phone', object({ id: text, label: text, person: text, createdAt: instant }))),
-      handle: async () =>
-        (await phones.all()).map(({ id, label, person, createdAt }) => ({
-          id,
-          label,
-          person: site.file.people?.find((p) => p.id === person)?.name ?? person,
-          createdAt,
-        })),
+      handle: async ({ visitor }) =>
+        (await phones.all())
+          .filter((p) => p.person === visitor.person || may(visitor.role, 'end phones'))
+          .map(({ id, label, person, createdAt }) => ({
+            id,
+            label,
+            person: site.file.people?.find((p) => p.id === person)?.name ?? person,
+            createdAt,
+          })),
     }),
     route({
       method: 'post',
@@ -53,7 +56,7 @@ export function phoneRoutes({
       body: subscription,
       answer: onlyId,
       async handle({ body: { label, endpoint, keys: own }, visitor }) {
-        const { person } = visitor;
+        const { person, session } = visitor;
         if (!person) throw new Trouble('not-allowed', 'A script has no phone.', 'Sign in as the person who is to be told.');
         if (!mayBeCalled(endpoint, config.ownPushServices))
           throw new Trouble(
@@ -61,7 +64,7 @@ export function phoneRoutes({
             'The endpoint cannot be used.',
             'It must be the https address of a push service on the public network.',
           );
-        return { id: await phones.signUp({ person, label, endpoint, ...own, createdAt: clock.now() }, visitor.name, mostPhones) };
+        return { id: await phones.signUp({ person, label, endpoint, ...own, createdAt: clock.now(), session }, visitor.name, mostPhones) };
       },
     }),
     route({
@@ -75,6 +78,8 @@ export function phoneRoutes({
         if (!phone || (phone.person !== visitor.person && !may(visitor.role, 'end phones')))
           throw new Trouble('not-found', 'There is no such phone of yours.', 'See the list of phones.');
         await phones.signOff(phone, visitor.name, clock.now());
+        // Signed off from elsewhere it is lost, or another's now: it sees nothing more either.
+        if (phone.session !== null && phone.session !== visitor.session) await access.end(phone.session);
         return { id: phone.id };
       },
     }),

@@ -1,12 +1,15 @@
 // Stored pictures and clips: for the signed-in, or by a link that is signed and expires.
 
 import path from 'node:path';
+import { sightOf } from '@nibber/core/people';
 import { Trouble } from '@nibber/core/trouble';
 import type { LinkQuery } from '../../tell/links';
 import { visitorOf } from '../access/cookies';
 import { route, type Route } from '../route';
 import { object, text } from '../schema';
 import type { Services } from '../services';
+
+const everything = sightOf({ cameras: [] }, undefined);
 
 export const pictureRoutes = ({ links, site, access, record }: Pick<Services, 'links' | 'site' | 'access' | 'record'>): Route[] => [
   route({
@@ -20,11 +23,14 @@ export const pictureRoutes = ({ links, site, access, record }: Pick<Services, 'l
       const { expires, signature, of } = query;
       const given: LinkQuery | undefined = expires && signature && of ? { expires, signature, of } : undefined;
       // A link is good for as long as whoever it was given to belongs to the site.
-      const bySignature = given !== undefined && links.isValid(name, given) && (site.file.people ?? []).some((p) => p.id === given.of);
-      if (!bySignature && !(await visitorOf(access, request)))
-        throw new Trouble('not-signed-in', 'The link has expired, or was never good.', 'Sign in to see the picture.');
+      const isGood = given !== undefined && links.isValid(name, given);
+      const bySignature =
+        isGood && (access.sightNow(given.of) ?? (site.file.receivers?.some((r) => r.id === given.of) ? everything : undefined));
+      const sight = bySignature || (await visitorOf(access, request))?.sight;
+      if (!sight) throw new Trouble('not-signed-in', 'The link has expired, or was never good.', 'Sign in to see the picture.');
       const file = record.media.file(name);
-      if (!file) throw new Trouble('not-found', 'The picture is not kept here (any more).', 'Go back to Events.');
+      if (!file || !(sight.isWhole || (await record.media.camerasOf(name)).some(sight.camera)))
+        throw new Trouble('not-found', 'The picture is not kept here (any more).', 'Go back to Events.');
       // A phone shows the picture outside any page of ours.
       if (bySignature) response.set('cross-origin-resource-policy', 'cross-origin');
       response.set('cache-control', 'private, max-age=86400, immutable');

@@ -2,6 +2,7 @@
 
 import { raw } from 'express';
 import sharp from 'sharp';
+import { siteSeen } from '@nibber/core/people';
 import { Trouble } from '@nibber/core/trouble';
 import { isOfDisk } from '../../record/trouble';
 import { namedCamera } from '../cameras/named';
@@ -22,7 +23,7 @@ const planAnswer = object({ plan: orNull(plan), version });
 const readBytes = readWith(raw({ type: () => true, limit: mostBytes }));
 
 export function planRoutes({ site, record }: Pick<Services, 'site' | 'record'>): Route[] {
-  const answer = () => ({ plan: site.file.plan ?? null, version: site.version });
+  const answer = (of = site.file) => ({ plan: of.plan ?? null, version: site.version });
   return [
     route({
       method: 'get',
@@ -30,7 +31,7 @@ export function planRoutes({ site, record }: Pick<Services, 'site' | 'record'>):
       may: 'look',
       summary: 'The plan of the site',
       answer: planAnswer,
-      handle: async () => answer(),
+      handle: async ({ visitor }) => answer(siteSeen(site.file, visitor.sight)),
     }),
     route({
       method: 'put',

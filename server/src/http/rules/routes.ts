@@ -1,5 +1,6 @@
 // Rules, one by one. A rule is replaced whole and checked with the site it belongs to.
 
+import { siteSeen } from '@nibber/core/people';
 import { Trouble } from '@nibber/core/trouble';
 import { editedFrom, route, type Route } from '../route';
 import { list, object, text } from '../schema';
@@ -13,9 +14,9 @@ export const ruleRoutes = ({ site }: Pick<Services, 'site'>): Route[] => [
     may: 'look',
     summary: 'The rules; ETag is the version of the site',
     answer: list(rule),
-    async handle({ response }) {
+    async handle({ response, visitor }) {
       response.set('etag', `"${site.version}"`);
-      return site.file.rules ?? [];
+      return siteSeen(site.file, visitor.sight).rules ?? [];
     },
   }),
   route({

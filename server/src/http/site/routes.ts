@@ -1,10 +1,12 @@
 // The site as a whole: its parts, its file, its modes, its logbook.
 
 import { linesOf, readSite } from '@nibber/core/check';
+import { peopleSeen, siteSeen } from '@nibber/core/people';
 import { siteChanges } from '@nibber/core/difference';
 import { isOn, nextChange, planWords } from '@nibber/core/hours';
-import { compileHours } from '@nibber/core/site';
+import { compileHours, receiverChannels } from '@nibber/core/site';
 import { faultLine } from '@nibber/core/trouble';
+import { may } from '../permissions';
 import { editedFrom, route, type Route } from '../route';
 import { count, list, maybeNumber, maybeText, named, object, text, typed, yesNo } from '../schema';
 import type { Services } from '../services';
@@ -18,7 +20,7 @@ const mostFaults = 100;
 const versionsPage = 50;
 
 const hours = named('Hours', object({ id: text, name: text, on: yesNo, next: maybeNumber, words: text, outside: maybeText }));
-const siteAnswer = named('Site', object({ place: siteParts.site, areas: siteParts.areas, modes: siteParts.modes, hours: list(hours), people: siteParts.people, known: siteParts.known, areaModes: list(areaMode), version, notYet: list(text), now: instant })); // prettier-ignore
+const siteAnswer = named('Site', object({ place: siteParts.site, areas: siteParts.areas, modes: siteParts.modes, hours: list(hours), people: siteParts.people, receivers: list(object({ id: text, name: text, by: { enum: receiverChannels } as const })), known: siteParts.known, areaModes: list(areaMode), version, notYet: list(text), now: instant })); // prettier-ignore
 const file = object({ text, version });
 const fault = named('SiteFault', object({ line: count, words: text }));
 const siteVersion = named('SiteVersion', object({ version, at: instant, by: text, what: text }));
@@ -32,8 +34,9 @@ export function siteRoutes({ site, clock, record }: Pick<Services, 'site' | 'clo
       may: 'look',
       summary: 'The place, its areas, modes, hours, people, and the mode of each area',
       answer: siteAnswer,
-      async handle() {
-        const { site: place, areas, modes = [], hours: plans = [], people = [], known = [] } = site.file;
+      async handle({ visitor }) {
+        const { site: place, areas, modes = [], hours: plans = [], people: all = [], known = [] } = siteSeen(site.file, visitor.sight);
+        const people = peopleSeen(all, { person: visitor.person, setsUp: may(visitor.role, 'set up') });
         const now = clock.now();
         const hoursNow = plans.map((h) => {
           const { plan } = compileHours(site.file, h.id);
@@ -47,8 +50,10 @@ export function siteRoutes({ site, clock, record }: Pick<Services, 'site' | 'clo
             outside: h.outside ?? null,
           };
         });
-        const own = { areaModes: site.modes, version: site.version, notYet: notYet(site.file), now };
-        return { place, areas, modes, hours: hoursNow, people, known, ...own };
+        const areaModes = site.modes.filter((m) => visitor.sight.area(m.area));
+        const own = { areaModes, version: site.version, notYet: notYet(site.file), now };
+        const receivers = (site.file.receivers ?? []).map(({ id, name, by }) => ({ id, name, by }));
+        return { place, areas, modes, hours: hoursNow, people, receivers, known, ...own };
       },
     }),
     route({
@@ -133,7 +138,7 @@ export function siteRoutes({ site, clock, record }: Pick<Services, 'site' | 'clo
       answer: list(areaMode),
       async handle({ params, body, visitor }) {
         await site.setMode(params.area, body.mode, visitor.name);
-        return site.modes;
+        return site.modes.filter((m) => visitor.sight.area(m.area));
       },
     }),
     route({
@@ -142,7 +147,13 @@ export function siteRoutes({ site, clock, record }: Pick<Services, 'site' | 'clo
       may: 'look',
       summary: 'The newest hundred entries of the logbook',
       answer: list(entry),
-      handle: () => record.logbook.newest(logPage),
+      async handle({ visitor: { sight, name } }) {
+        const newest = await record.logbook.newest(logPage);
+        if (sight.isWhole) return newest;
+        // Of one who sees a part, her own doings, and what was done about what she saw happen.
+        const events = await record.events.some(newest.flatMap((l) => l.event ?? []));
+        return newest.filter((l) => l.who === name || events.some((e) => e.id === l.event && sight.happened(e)));
+      },
     }),
   ];
 }

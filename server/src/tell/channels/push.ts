@@ -1,7 +1,7 @@
 // Web Push: RFC 8030 delivery, RFC 8291 encryption (aes128gcm), RFC 8292 VAPID.
 
 import webPush from 'web-push';
-import { postPublic } from '../../net/public-address';
+import { callPublic } from '../../net/public-address';
 import type { Clock } from '../../place/clock';
 import type { Phones } from '../../record/phones';
 import type { Sealed } from '../../record/sealed';
@@ -27,7 +27,8 @@ export async function sendPush(
   try {
     const request = webPush.generateRequestDetails(
       { endpoint: phone.endpoint, keys: { p256dh: phone.p256dh, auth: phone.auth } },
-      JSON.stringify(notice),
+      // What other programs are told for is not carried to a phone: a message has room for 4,096 bytes (RFC 8030, 7.2).
+      JSON.stringify({ ...notice, of: undefined }),
       {
         vapidDetails: { subject: 'mailto:owner@nibber.invalid', ...keys },
         TTL: timeToLiveSeconds,
@@ -37,13 +38,11 @@ export async function sendPush(
         topic: notice.id.replaceAll('-', '').slice(0, 32),
       },
     );
-    const status = await postPublic(
-      request.endpoint,
-      ownServices,
-      request.headers as Record<string, string>,
-      request.body as Buffer,
-      timeoutMs,
-    );
+    const { status } = await callPublic(request.endpoint, ownServices, {
+      headers: request.headers as Record<string, string>,
+      body: request.body as Buffer,
+      milliseconds: timeoutMs,
+    });
     if (status === 404 || status === 410) return { kind: 'gone', why: 'The phone has signed off.' };
     return status >= 200 && status < 300 ? { kind: 'accepted' } : { kind: 'failed', why: `The push service answered ${status}.` };
   } catch (thrown) {
@@ -66,11 +65,12 @@ export function pushChannel({ record: { phones }, clock, keys, ownPushServices }
   };
   return {
     name: 'push',
+    fillsIn: true,
     async reach(transaction) {
       const all = await phones.all(transaction);
-      return { of: (person) => all.filter((p) => p.person === person).map((p) => p.id), why: 'No phone is signed up' };
+      return { of: (person) => all.filter((p) => p.person === person).map((p) => p.id), why: () => 'No phone is signed up' };
     },
-    personOf: async (id) => (await signedUp(id))?.person,
+    recipientOf: async (id) => (await signedUp(id))?.person,
     async send(id, notice) {
       const phone = await signedUp(id);
       if (!phone) return { kind: 'gone', why: 'The phone is no longer signed up.' };

@@ -10,7 +10,7 @@ export type { Describer } from './ask';
 const mostAttempts = 3;
 const waitForAlertMs = 250;
 
-type Needs = Pick<AlertNeeds, 'record' | 'clock' | 'changed'> & {
+type Needs = Pick<AlertNeeds, 'record' | 'clock' | 'changed' | 'channels'> & {
   readonly describer: Describer | undefined;
   /** Lanes that do not answer: they are not waited for. */
   readonly failing: () => readonly string[];
@@ -18,7 +18,9 @@ type Needs = Pick<AlertNeeds, 'record' | 'clock' | 'changed'> & {
   readonly described: () => void;
 };
 
-export function describeJob({ record, clock, describer, failing, changed, described }: Needs): JobKind {
+export function describeJob({ record, clock, channels, describer, failing, changed, described }: Needs): JobKind {
+  // What is told once waits for the sentence itself.
+  const waiting = channels.filter((c) => c.fillsIn !== true).map((c) => c.name);
   return {
     mostAttempts,
     async run(job) {
@@ -26,7 +28,7 @@ export function describeJob({ record, clock, describer, failing, changed, descri
       if (!event) return { kind: 'given-up', why: 'The event is gone.' };
       if (!describer) return { kind: 'given-up', why: 'No describing service is set up.' };
       // The alert goes first; a phone that cannot be reached does not hold the sentence up for ever.
-      if ((await record.jobs.untold(job.event, failing())) > 0) return { kind: 'later', ms: waitForAlertMs };
+      if ((await record.jobs.untold(job.event, failing(), waiting)) > 0) return { kind: 'later', ms: waitForAlertMs };
       const held = (await record.media.of('event', [event.id])).get(event.id);
       if (!held?.picture || !held.marked || !event.pictureBox) return { kind: 'given-up', why: 'There is no picture of it.' };
       const read = await Promise.all([record.media.read(held.picture.name), record.media.read(held.marked.name)]).catch(() => undefined);
@@ -37,7 +39,9 @@ export function describeJob({ record, clock, describer, failing, changed, descri
       if (!answer.ok) return { kind: 'failed', why: answer.why };
       await record.write(async (transaction) => {
         await record.events.change(event.id, { description: answer.sentence, descriptionTrouble: null }, transaction);
-        const told = await record.jobs.toldOf(event.id, transaction);
+        const told = (await record.jobs.toldOf(event.id, transaction)).filter(
+          ({ lane }) => !waiting.some((name) => lane.startsWith(`${name}/`)),
+        );
         const jobs = told.map(({ alert, target, lane }) => ({ kind: 'fill-in' as const, event: event.id, alert, target, lane }));
         await record.jobs.add(jobs, clock.machine(), transaction);
       });

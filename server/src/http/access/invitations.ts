@@ -1,0 +1,116 @@
+// Coming in by an invitation: made by whoever sets the place up, shown once as a link and a square code, used once.
+
+import type { Request, Response } from 'express';
+import { Trouble } from '@nibber/core/trouble';
+import { leastPassword } from '../../record/access';
+import { mostInvitationDays, type Invited } from '../../record/invitations';
+import { may } from '../permissions';
+import { route, type Route } from '../route';
+import { list, maybeText, named, number, object, orNull, text, typed, yesNo, type AnswerOf } from '../schema';
+import type { Services } from '../services';
+import { onlyId, role, siteParts } from '../shapes';
+import { session } from './session';
+import type { Tries } from './tries';
+
+const { until, sees } = siteParts.people.items.properties;
+const shown = { id: text, person: maybeText, name: maybeText, role, sees: orNull(sees), until: maybeText, madeBy: text, expiresAt: number };
+const invitation = named('Invitation', object(shown));
+const token = { ...typed(80), pattern: '^[A-Za-z0-9_-]+$' } as const;
+const asked = object(
+  { person: typed(40), name: { ...typed(80), pattern: '\\S' }, role, sees, until, days: { type: 'integer', minimum: 1, maximum: mostInvitationDays } }, // prettier-ignore
+  ['person', 'name', 'role', 'sees', 'until'],
+);
+
+type Used = Pick<Services, 'invitations' | 'config' | 'site' | 'record' | 'clock'>;
+/** Signs in whoever has just come in. */
+type LetIn = (request: Request, response: Response, who: { name: string; password: string }) => Promise<AnswerOf<typeof session>>; // prettier-ignore
+
+export function invitationRoutes({ invitations, config, site, record, clock }: Used, tries: Tries, letIn: LetIn): Route[] {
+  /** A guess costs waits, as one at a password does; whoever holds a good one, of 192 bits, is kept out by nobody's guesses. */
+  const guarded = (request: Request, token: string) =>
+    invitations.look(token).catch((thrown: unknown) => {
+      tries.begin({ name: 'invitation', address: request.ip ?? '', isKnown: false });
+      throw thrown;
+    });
+  const invitedBy = (body: {
+    person?: string;
+    name?: string;
+    role?: Invited extends { role: infer R } ? R : string;
+    sees?: unknown;
+    until?: string;
+  }): Invited =>
+    // prettier-ignore
+    body.person !== undefined
+      ? { kind: 'known', person: body.person }
+      : { kind: 'new', name: body.name, role: (body.role ?? 'member') as 'member', sees: body.sees as undefined, until: body.until };
+  return [
+    route({
+      method: 'get',
+      path: '/api/invitations',
+      may: 'invite',
+      summary: 'Invitations that can still be used',
+      answer: list(invitation),
+      handle: async () =>
+        (await invitations.open()).map(({ id, person, name, role: asRole, sees: what, until: end, madeBy, expiresAtMachine }) => ({ id, person, name, role: asRole, sees: what ?? null, until: end, madeBy, expiresAt: expiresAtMachine })), // prettier-ignore
+    }),
+    route({
+      method: 'post',
+      path: '/api/invitations',
+      may: 'invite',
+      summary: 'Invite somebody, or give somebody of the site a new password to choose. The link is shown once; it works once',
+      body: asked,
+      answer: object({ id: text, link: text, expiresAt: number }),
+      async handle({ body, visitor }) {
+        const invited = invitedBy(body);
+        const person = invited.kind === 'known' ? site.file.people?.find((p) => p.id === invited.person) : undefined;
+        const asRole = invited.kind === 'new' ? invited.role : person?.role;
+        if (asRole === 'owner' && !may(visitor.role, 'let in'))
+          throw new Trouble('not-allowed', 'Only an owner lets another owner in.', 'Ask the owner to make this invitation.');
+        if (invited.kind === 'new' && asRole === 'guest' && (!invited.until || !invited.sees))
+          throw new Trouble('bad-input', 'A guest sees something, until a day.', 'Say what, and until when.');
+        const made = await invitations.make(invited, visitor.name, body.days);
+        // After the sign #: what stands there is never sent to a server by itself, nor written in its logs.
+        return { id: made.id, link: `${config.publicUrl}/come-in#${made.token}`, expiresAt: made.expiresAt };
+      },
+    }),
+    route({
+      method: 'delete',
+      path: '/api/invitations/:invitation',
+      may: 'invite',
+      summary: 'End an invitation that was not used',
+      answer: onlyId,
+      async handle({ params: { invitation: id }, visitor }) {
+        if (!(await invitations.end(id))) throw new Trouble('not-found', 'There is no such invitation.', 'It may have been used.');
+        await record.logbook.noteDeed(clock.now(), visitor.name, 'ended an invitation');
+        return { id };
+      },
+    }),
+    route({
+      method: 'post',
+      path: '/api/invited',
+      may: 'anyone',
+      summary: 'What an invitation is for',
+      body: object({ token }),
+      answer: object({ siteName: text, name: maybeText, role, madeBy: text, until: maybeText, isKnown: yesNo }),
+      async handle({ request, body }) {
+        const found = await guarded(request, body.token);
+        const { name, role: asRole, madeBy, person } = found;
+        return { siteName: site.file.site.name, name, role: asRole, madeBy, until: found.until, isKnown: person !== null };
+      },
+    }),
+    route({
+      method: 'post',
+      path: '/api/invited/account',
+      may: 'anyone',
+      summary: 'Come in by an invitation: with a name and a password of one’s own',
+      body: object({ token, name: { ...typed(80), pattern: '\\S' }, password: { ...typed(200), minLength: leastPassword } }),
+      answer: session,
+      async handle({ request, response, body }) {
+        const found = await guarded(request, body.token);
+        await invitations.use(body.token, body.name, body.password);
+        const known = found.person === null ? undefined : site.file.people?.find((p) => p.id === found.person);
+        return letIn(request, response, { name: known?.name ?? body.name.trim(), password: body.password });
+      },
+    }),
+  ];
+}

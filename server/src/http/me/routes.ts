@@ -1,0 +1,196 @@
+// What each sets for herself: how she is reached, her quiet hours, what is kept back to the morning, what she does not want to hear of for a
+// while. Nobody else's is touched, and nothing of the site.
+
+import { hoursSchema, peopleNamed, usesOfHours, type Person } from '@nibber/core/site';
+import { usualSummary } from '@nibber/core/recipients';
+import { Trouble } from '@nibber/core/trouble';
+import { wallWords } from '@nibber/core/time';
+import { idOf } from '@nibber/core/words';
+import type { SiteEdit } from '@nibber/core/check';
+import { ringNotice } from '../../tell/try';
+import type { Visitor } from '../../record/access';
+import { route, type Route } from '../route';
+import { list, maybeNumber, maybeText, named, number, object, oneOf, orNull, text, typed, yesNo } from '../schema';
+import type { Services } from '../services';
+import { instant, onlyId, siteParts } from '../shapes';
+
+const person = siteParts.people.items;
+const { mail, phone, channels, lockScreen, takes, summary, sets } = person.properties;
+const settings = object(
+  { mail: orNull(mail), phone: orNull(phone), channels: orNull(channels), lockScreen: orNull(lockScreen), takes: orNull(takes), summary: orNull(summary), sets: orNull(sets) }, // prettier-ignore
+  ['mail', 'phone', 'channels', 'lockScreen', 'takes', 'summary', 'sets'],
+);
+const { weekly, exceptions } = hoursSchema.properties;
+const snooze = named('Snooze', object({ id: text, rule: maybeText, camera: maybeText, area: maybeText, until: maybeNumber, words: text }));
+const byChannel = object({ name: text, reaches: yesNo, why: maybeText });
+const me = named(
+  'Me',
+  object({
+    person,
+    quietHours: orNull(object({ id: text, weekly, exceptions, isOwn: yesNo, name: text }, ['weekly', 'exceptions'])),
+    /** The rules that tell her, and by what. */
+    rules: list(object({ id: text, name: text, by: text, urgent: yesNo })),
+    snoozes: list(snooze),
+    channels: list(byChannel),
+    usualSummary: text,
+    now: instant,
+  }),
+);
+
+type Used = Pick<Services, 'site' | 'record' | 'clock' | 'channels' | 'config' | 'bus'>;
+
+export function meRoutes({ site, record, clock, channels: ways, config }: Used): Route[] {
+  const own = ({ person: id }: Visitor): Person => {
+    const found = site.file.people?.find((p) => p.id === id);
+    if (!found) throw new Trouble('bad-input', 'A script is told nothing.', 'Sign in as the person whose settings they are.');
+    return found;
+  };
+  const hoursOf = (p: Person) => {
+    const hours = site.file.hours?.find((h) => h.id === p.quietHours);
+    if (!hours) return null;
+    // One that was made here for her; what somebody else made for her stays theirs, however few go by it.
+    const isMade = hours.id.startsWith(idOf(`quiet ${p.id}`, [], 'quiet'));
+    const isOwn = isMade && usesOfHours(site.file, hours.id).every((u) => u.kind === 'quiet hours' && u.id === p.id);
+    return { id: hours.id, name: hours.name, isOwn, ...(hours.weekly ? { weekly: hours.weekly } : {}), ...(hours.exceptions ? { exceptions: hours.exceptions } : {}) }; // prettier-ignore
+  };
+  const nameOf = (all: readonly { readonly id: string; readonly name: string }[] | undefined, id: string | null) => id === null ? undefined : (all?.find((e) => e.id === id)?.name ?? id); // prettier-ignore
+  type Of = { readonly rule: string | null; readonly camera: string | null; readonly area: string | null };
+  /** Empty for all of it. */
+  const whatWords = ({ rule, camera, area }: Of) => {
+    const { rules, cameras, areas } = site.file;
+    return [nameOf(rules, rule), nameOf(cameras, camera), nameOf(areas, area)].filter(Boolean).join(' at ');
+  };
+  const endWords = (until: number | null) => (until === null ? 'until the mode changes' : `until ${wallWords(site.file.site.timezone, until)}`); // prettier-ignore
+  const snoozesOf = async (p: Person) =>
+    (await record.people.snoozes(clock.now(), p.id)).map(({ id, rule, camera, area, until }) => {
+      return { id, rule, camera, area, until, words: `${whatWords({ rule, camera, area }) || 'Everything'}, ${endWords(until)}` };
+    });
+  const answer = async (visitor: Visitor) => {
+    const p = own(visitor);
+    const reached = await Promise.all(
+      ways
+        .filter((w) => w.name === 'push' || w.name === 'mail' || w.name === 'text')
+        .map(async (w) => {
+          const reach = await w.reach();
+          const reaches = reach.of(p.id).length > 0;
+          return { name: w.name, reaches, why: reaches ? null : reach.why(p.id) };
+        }),
+    );
+    const rules = (site.file.rules ?? []).flatMap((r) => {
+      const told = r.tell?.find((t) => peopleNamed(site.file, t.to).some((n) => n.id === p.id));
+      return told && (visitor.sight.isWhole || r.cameras.some(visitor.sight.camera)) ? [{ id: r.id, name: r.name, by: told.by, urgent: r.urgent === true }] : []; // prettier-ignore
+    });
+    return { person: p, quietHours: hoursOf(p), rules, snoozes: await snoozesOf(p), channels: reached, usualSummary, now: clock.now() };
+  };
+  return [
+    route({
+      method: 'get',
+      path: '/api/me',
+      may: 'be told',
+      summary: 'How the one who asks is told, and what is kept from her',
+      answer: me,
+      handle: ({ visitor }) => answer(visitor),
+    }),
+    route({
+      method: 'put',
+      path: '/api/me',
+      may: 'be told',
+      summary: 'Change how one is told; what is left out stays, what is null is removed',
+      body: settings,
+      answer: me,
+      async handle({ body, visitor }) {
+        const p = own(visitor);
+        const edits = Object.entries(body).map(([key, value]): SiteEdit => [['people', p.id, key], value ?? undefined]);
+        if (edits.length) await site.edit(edits, { by: p.name, what: 'changed how they are told' });
+        return answer(visitor);
+      },
+    }),
+    route({
+      method: 'put',
+      path: '/api/me/quiet-hours',
+      may: 'be told',
+      summary: 'One’s own quiet hours; null for none',
+      body: object({ hours: orNull(object({ weekly, exceptions }, ['weekly', 'exceptions'])) }),
+      answer: me,
+      async handle({ body, visitor }) {
+        const p = own(visitor);
+        const present = hoursOf(p);
+        await site.edit(
+          (file) => {
+            // A plan of her own; one that others use as well stays as it is.
+            const id = present?.isOwn ? present.id : idOf(`quiet ${p.id}`, (file.hours ?? []).map((h) => h.id), 'quiet'); // prettier-ignore
+            if (body.hours === null)
+              return [[['people', p.id, 'quietHours'], undefined], ...(present?.isOwn ? [[['hours', id], undefined] as SiteEdit] : [])];
+            return [
+              [['hours', id], { id, name: present?.isOwn ? present.name : `${p.name}’s quiet hours`, ...body.hours }],
+              [['people', p.id, 'quietHours'], id],
+            ];
+          },
+          { by: p.name, what: 'changed when they are not told' },
+        );
+        return answer(visitor);
+      },
+    }),
+    route({
+      method: 'post',
+      path: '/api/me/snoozes',
+      may: 'be told',
+      summary: 'Hear nothing of a rule, a camera, an area or all of it: until a time, or (null) until the mode changes',
+      body: object({ rule: typed(40), camera: typed(40), area: typed(40), until: orNull(number) }, ['rule', 'camera', 'area']),
+      answer: onlyId,
+      async handle({ body: { rule, camera, area, until }, visitor }) {
+        const p = own(visitor);
+        if (until !== null && until <= clock.now()) throw new Trouble('bad-input', 'This time is over.', 'Choose one that is to come.');
+        const known = (all: readonly { readonly id: string }[] | undefined, id: string | undefined) => id === undefined || all?.some((e) => e.id === id); // prettier-ignore
+        const { rules, cameras, areas } = site.file;
+        const isThere = known(rules, rule) && known(cameras, camera) && known(areas, area);
+        const { sight } = visitor;
+        if (!isThere || (camera !== undefined && !sight.camera(camera)) || (area !== undefined && !sight.area(area)))
+          throw new Trouble('not-found', 'There is no such rule, camera or area.', 'Load the page again.');
+        return record.write(async (transaction) => {
+          const of = { rule: rule ?? null, camera: camera ?? null, area: area ?? null };
+          const id = await record.people.snooze({ ...of, person: p.id, until, madeAt: clock.now() }, transaction);
+          await record.logbook.note(transaction, clock.now(), p.name, `snoozed ${whatWords(of) || 'everything'} ${endWords(until)}`);
+          return { id };
+        });
+      },
+    }),
+    route({
+      method: 'delete',
+      path: '/api/me/snoozes/:snooze',
+      may: 'be told',
+      summary: 'Hear of it again',
+      answer: onlyId,
+      async handle({ params: { snooze: id }, visitor }) {
+        const p = own(visitor);
+        const found = await record.write(async (transaction) => {
+          const ended = await record.people.endSnooze(id, p.id, transaction);
+          if (ended) await record.logbook.note(transaction, clock.now(), p.name, 'ended a snooze');
+          return ended;
+        });
+        if (!found) throw new Trouble('not-found', 'This snooze is over.', 'Load the page again.');
+        return { id };
+      },
+    }),
+    route({
+      method: 'post',
+      path: '/api/me/ring',
+      may: 'be told',
+      summary: 'Ring one’s own phones: a notification that goes the whole way, and what came of it',
+      body: object({ phone: typed(80) }, ['phone']),
+      answer: list(object({ phone: text, label: text, state: oneOf('accepted', 'gone', 'failed'), why: maybeText })),
+      async handle({ body, visitor }) {
+        const p = own(visitor);
+        const push = ways.find((w) => w.name === 'push')!;
+        const mine = (await record.phones.all()).filter((f) => f.person === p.id && (body.phone === undefined || f.id === body.phone));
+        if (mine.length === 0) throw new Trouble('not-found', 'No phone of yours is signed up.', 'Sign this one up first.');
+        return Promise.all(
+          mine.map(async ({ id, label }) => {
+            const sent = await push.send(id, ringNotice(site, clock, config.publicUrl, label));
+            return { phone: id, label, state: sent.kind, why: 'why' in sent ? sent.why : null };
+          }),
+        );
+      },
+    }),
+  ];
+}

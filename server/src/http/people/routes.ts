@@ -1,0 +1,125 @@
+// People: what they may see and until when, what they come in by, taking one out.
+
+import type { Person } from '@nibber/core/site';
+import { Trouble } from '@nibber/core/trouble';
+import type { SiteEdit } from '@nibber/core/check';
+import { may } from '../permissions';
+import { editedFrom, route, type Route } from '../route';
+import { tellNoMore } from '../rules/told';
+import { count, list, maybeNumber, named, object, orNull, text } from '../schema';
+import type { Services } from '../services';
+import { instant, role, siteParts, version } from '../shapes';
+
+const person = siteParts.people.items;
+const { until, sees } = person.properties;
+const phone = object({ id: text, label: text, createdAt: instant, acceptedAt: maybeNumber, refusedAt: maybeNumber, why: { type: ['string', 'null'] } as const }); // prettier-ignore
+const someone = named('Someone', object({ person, signIns: count, lastSeenAt: maybeNumber, phones: list(phone), hasAccount: { type: 'boolean' } })); // prettier-ignore
+
+type Used = Pick<Services, 'site' | 'record' | 'access' | 'clock'>;
+
+export function peopleRoutes({ site, record, access, clock }: Used): Route[] {
+  const find = (id: string): Person => {
+    const found = site.file.people?.find((p) => p.id === id);
+    if (!found) throw new Trouble('not-found', `There is no ${id} here.`, 'Load the page again.');
+    return found;
+  };
+  const owners = () => (site.file.people ?? []).filter((p) => p.role === 'owner');
+  return [
+    route({
+      method: 'get',
+      path: '/api/people',
+      may: 'invite',
+      summary: 'The people of the site: their roles, phones, when they were last here',
+      answer: object({ people: list(someone), version }),
+      async handle() {
+        const [signIns, phones, states, accounts] = await Promise.all([
+          access.signIns(undefined),
+          record.phones.all(),
+          record.channelStates.all(),
+          access.withAccounts(),
+        ]);
+        const people = (site.file.people ?? []).map((p) => {
+          const own = signIns.filter((s) => s.person === p.id);
+          const seen = own.flatMap((s) => s.lastSeenAt ?? []);
+          return {
+            person: p,
+            signIns: own.length,
+            lastSeenAt: seen.length ? Math.max(...seen) : null,
+            hasAccount: accounts.has(p.id),
+            phones: phones
+              .filter((f) => f.person === p.id)
+              .map(({ id, label, createdAt }) => {
+                const state = states.find((s) => s.key === `push/${id}`);
+                return { id, label, createdAt, acceptedAt: state?.acceptedAt ?? null, refusedAt: state?.refusedAt ?? null, why: state?.why ?? null }; // prettier-ignore
+              }),
+          };
+        });
+        return { people, version: site.version };
+      },
+    }),
+    route({
+      method: 'put',
+      path: '/api/people/:person',
+      may: 'invite',
+      summary: 'Say what somebody is, sees, and until when',
+      edits: true,
+      body: object({ role, sees: orNull(sees), until: orNull(until) }),
+      answer: object({ version }),
+      async handle({ request, params, body, visitor }) {
+        const before = find(params.person);
+        const touchesOwner = before.role === 'owner' || body.role === 'owner';
+        if (touchesOwner && before.role !== body.role && !may(visitor.role, 'let in'))
+          throw new Trouble('not-allowed', 'Only an owner makes somebody owner, or takes that away.', 'Ask the owner.');
+        if (before.role === 'owner' && body.role !== 'owner' && owners().length === 1)
+          throw new Trouble('conflict', `${before.name} is the only owner.`, 'Make somebody else owner first; nothing was changed.');
+        const edits: SiteEdit[] = [
+          [['people', before.id, 'role'], body.role],
+          [['people', before.id, 'sees'], body.sees ?? undefined],
+          [['people', before.id, 'until'], body.until ?? undefined],
+        ];
+        await site.edit(edits, { by: visitor.name, what: `changed what ${before.name} may`, from: editedFrom(request) });
+        return { version: site.version };
+      },
+    }),
+    route({
+      method: 'delete',
+      path: '/api/people/:person',
+      may: 'invite',
+      summary: 'Take somebody out of the site: sign-ins, phones and invitations end, rules that told them by name tell the others alone',
+      edits: true,
+      answer: object({ version }),
+      async handle({ request, params, visitor }) {
+        const gone = find(params.person);
+        if (gone.role === 'owner' && !may(visitor.role, 'let in'))
+          throw new Trouble('not-allowed', 'Only an owner takes an owner out.', 'Ask the owner.');
+        if (gone.role === 'owner' && owners().length === 1)
+          throw new Trouble('conflict', `${gone.name} is the only owner.`, 'Make somebody else owner first; nothing was changed.');
+        await site.edit(
+          ({ rules = [], modes = [] }) => [
+            ...tellNoMore(rules, gone.id),
+            ...modes.filter((m) => m.endedBy?.includes(gone.id)).map((m): SiteEdit => [['modes', m.id, 'endedBy'], m.endedBy!.filter((e) => e !== gone.id)]), // prettier-ignore
+            [['people', gone.id], undefined],
+          ],
+          { by: visitor.name, what: `took ${gone.name} out`, from: editedFrom(request) },
+        );
+        await access.endAllOf(gone.id);
+        return { version: site.version };
+      },
+    }),
+    route({
+      method: 'post',
+      path: '/api/people/:person/end',
+      may: 'invite',
+      summary: 'End everything that somebody comes in by: sign-ins, phones, invitations. They stay in the site',
+      answer: object({ signIns: count }),
+      async handle({ params, visitor }) {
+        const of = find(params.person);
+        if (of.role === 'owner' && of.id !== visitor.person && !may(visitor.role, 'let in'))
+          throw new Trouble('not-allowed', 'Only an owner ends the sign-ins of an owner.', 'Ask the owner.');
+        const signIns = await access.endAllOf(of.id);
+        await record.logbook.noteDeed(clock.now(), visitor.name, `ended every sign-in and phone of ${of.name}`);
+        return { signIns };
+      },
+    }),
+  ];
+}

@@ -1,0 +1,70 @@
+// Why did I (not) get this? Asked for a camera and a time, answered from the record: what was seen then, which gate stopped it, who was told, by
+// what, when that was accepted, looked at, acted on; and where nothing was seen, when something last and next was.
+
+import { Trouble } from '@nibber/core/trouble';
+import type { Instant } from '@nibber/core/time';
+import { alert, alertAnswer, eventItems, listItem, namesOf, trackItems, trail, trailAnswer } from '../events/answer';
+import { may } from '../permissions';
+import { route, type Route } from '../route';
+import { list, maybeNumber, named, number, object, text, typed } from '../schema';
+import type { Services } from '../services';
+import { instant } from '../shapes';
+
+const reachMs = 10 * 60_000;
+const most = 12;
+
+const act = object({ at: instant, who: text, what: text });
+const found = named('WhyFound', object({ item: listItem, trails: list(trail), alerts: list(alert), acts: list(act) }));
+const answer = named('Why', object({ camera: text, at: instant, from: instant, to: instant, person: text, found: list(found), before: maybeNumber, after: maybeNumber })); // prettier-ignore
+
+type Used = Pick<Services, 'record' | 'site' | 'clock'>;
+
+export function whyRoutes(services: Used): Route[] {
+  const { record, site, clock } = services;
+  const names = namesOf(services);
+  const nearestFirst = (at: Instant) => (a: { at: Instant }, b: { at: Instant }) => Math.abs(a.at - at) - Math.abs(b.at - at);
+  return [
+    route({
+      method: 'get',
+      path: '/api/why',
+      may: 'look',
+      summary: 'Why somebody was told, or not, of what a camera saw around a time; `person` is the one who asks if absent',
+      query: object({ camera: typed(40), at: number, person: typed(40) }, ['person']),
+      answer,
+      async handle({ query: { camera, at, person: asked }, visitor }) {
+        const called = site.file.cameras.find((c) => c.id === camera)?.name;
+        if (called === undefined || !visitor.sight.camera(camera))
+          throw new Trouble('not-found', `There is no camera ${camera}.`, 'See the list of cameras.');
+        const id = asked ?? visitor.person;
+        const person = site.file.people?.find((p) => p.id === id);
+        if (!person) throw new Trouble('not-found', 'There is no such person.', 'Say whom it is about.');
+        if (person.id !== visitor.person && !may(visitor.role, 'invite'))
+          throw new Trouble('not-allowed', 'What somebody else is told is hers.', `Ask ${person.name}, or whoever sets the place up.`);
+        const [from, to] = [at - reachMs, at + reachMs];
+        const { events, tracks, before, after } = await record.tracks.around(camera, from, to, most);
+        const [eventRows, trackRows] = await Promise.all([record.events.some(events), record.tracks.some(tracks)]);
+        const of = [...eventRows.flatMap((e) => e.track ?? []), ...trackRows.map((t) => t.id)];
+        const [items, quiet, alerts, looks, acts, trails] = await Promise.all([
+          eventItems(services, eventRows),
+          trackItems(services, trackRows),
+          record.alerts.of(events),
+          record.people.looksOf(events),
+          record.logbook.about(events),
+          record.tracks.trailsOf(of),
+        ]);
+        const trailsOf = (track: string | null) => trails.filter((t) => t.track === track).map((t) => trailAnswer(t, names));
+        const all = [
+          ...items.map((item, i) => ({
+            item,
+            trails: trailsOf(eventRows[i]!.track),
+            alerts: alerts.filter((a) => a.event === item.id && a.person === person.id).map((a) => alertAnswer(a, names, looks.filter((l) => l.event === item.id))), // prettier-ignore
+            acts: acts.filter((l) => l.event === item.id).map((l) => ({ at: l.at, who: l.who, what: l.what })),
+          })),
+          ...quiet.map((item) => ({ item, trails: trailsOf(item.id), alerts: [], acts: [] })),
+        ];
+        const sorted = all.sort((a, b) => nearestFirst(at)(a.item, b.item)).slice(0, most);
+        return { camera: called, at, from, to: Math.min(to, clock.now()), person: person.name, found: sorted, before, after };
+      },
+    }),
+  ];
+}
