@@ -10,7 +10,8 @@ import { Shell } from '../features/shell/Shell';
 import { useSessionQuery } from '../state/api';
 import { makeStore, useAppSelector } from '../state/store';
 import { iconSettings } from '../ui/Glyph';
-import { Messages } from '../ui/Messages';
+import { startWorker } from '../state/worker';
+import { Messages, useSay } from '../ui/Messages';
 import { Waiting } from '../ui/Surface';
 import { themeOf } from '../ui/theme';
 
@@ -42,6 +43,7 @@ function Themed() {
 
 /** Only the signed-in come past here. Whose sign-in has ended comes back to where they were. */
 function Gate() {
+  const say = useSay();
   const asked = useSessionQuery();
   const { data, isLoading } = asked;
   const router = useRouter();
@@ -59,6 +61,8 @@ function Gate() {
       router.replace(back as Href);
     }
   }, [isIn, router]);
+  useEffect(() => startWorker({ go: (to) => router.navigate(to as Href), updated: () => say('Nibber was updated.') }), [router, say]);
+  if (path === '/come-in') return <Slot />;
   if (isLoading) return <Waiting words="Opening" />;
   if (!data) return <Loading words="Opening" of={[asked]} />;
   if (!data.visitor) return <SignIn isNew={data.isNew} />;

@@ -5,26 +5,33 @@ import { signedOut } from './leaving';
 import type { SeenTrack } from './api/types';
 
 type Live = {
-  /** `heardAt`: when it was heard of, by this device's clock. */
-  tracks: { [camera: string]: { tracks: SeenTrack[]; heardAt: number } };
+  /** `heardAt`: when it was heard of, by this device's clock; `behindMs`: how long after its picture was taken. */
+  tracks: { [camera: string]: { tracks: SeenTrack[]; heardAt: number; behindMs?: number } };
   /** The place's clock minus this device's, ms. */
   clockAheadMs: number;
   troubles: string[];
   connection: 'connecting' | 'open' | 'lost';
+  /** What is shown was answered then, and not now: there is no line, or a slow one. By this device's clock; undefined where it is new. */
+  keptAt: number | undefined;
 };
 
-const start: Live = { tracks: {}, clockAheadMs: 0, troubles: [], connection: 'connecting' };
+const start: Live = { tracks: {}, clockAheadMs: 0, troubles: [], connection: 'connecting', keptAt: undefined };
 
 export const live = createSlice({
   name: 'live',
   initialState: start,
   reducers: {
-    sawTracks: (state, { payload }: PayloadAction<{ camera: string; tracks: SeenTrack[] }>) => {
-      state.tracks[payload.camera] = { tracks: payload.tracks as never, heardAt: Date.now() };
+    sawTracks: (state, { payload }: PayloadAction<{ camera: string; at?: number; tracks: SeenTrack[] }>) => {
+      const heardAt = Date.now();
+      const behindMs = payload.at === undefined ? undefined : Math.max(0, heardAt + state.clockAheadMs - payload.at);
+      state.tracks[payload.camera] = { tracks: payload.tracks as never, heardAt, behindMs };
     },
     serverTime: (state, { payload }: PayloadAction<{ now: number; troubles?: string[] }>) => {
       state.clockAheadMs = payload.now - Date.now();
       if (payload.troubles) state.troubles = payload.troubles;
+    },
+    keptSince: (state, { payload }: PayloadAction<number | undefined>) => {
+      state.keptAt = payload === undefined ? undefined : Math.min(payload, state.keptAt ?? payload);
     },
     connected: (state, { payload }: PayloadAction<Live['connection']>) => {
       state.connection = payload;
@@ -34,4 +41,4 @@ export const live = createSlice({
   extraReducers: (build) => build.addCase(signedOut, () => start),
 });
 
-export const { sawTracks, serverTime, connected } = live.actions;
+export const { sawTracks, serverTime, connected, keptSince } = live.actions;

@@ -6,19 +6,22 @@ import { remembered } from './storage';
 const lights = ['system', 'light', 'dark'] as const;
 export type LightSetting = (typeof lights)[number];
 
-/** `isGuided`: whoever made the place is led from step to step. */
-type DeviceSettings = { light: LightSetting; isGuided: boolean };
+/** `isGuided`: whoever made the place is led from step to step. `isPhoneOffered`: being told here was offered, and left for later. */
+type DeviceSettings = { light: LightSetting; isGuided: boolean; isPhoneOffered: boolean };
 
 export const settings = createSlice({
   name: 'settings',
   initialState: (): DeviceSettings => {
-    const { light, isGuided = false } = remembered<Partial<DeviceSettings>>('settings') ?? {};
+    const { light, isGuided = false, isPhoneOffered = false } = remembered<Partial<DeviceSettings>>('settings') ?? {};
     // Earlier versions had other names.
-    return { light: light && lights.includes(light) ? light : 'system', isGuided };
+    return { light: light && lights.includes(light) ? light : 'system', isGuided, isPhoneOffered };
   },
   reducers: {
     setLight: (state, { payload }: PayloadAction<LightSetting>) => {
       state.light = payload;
+    },
+    setPhoneOffered: (state, { payload }: PayloadAction<boolean>) => {
+      state.isPhoneOffered = payload;
     },
     setGuided: (state, { payload }: PayloadAction<boolean>) => {
       state.isGuided = payload;
@@ -26,4 +29,4 @@ export const settings = createSlice({
   },
 });
 
-export const { setLight, setGuided } = settings.actions;
+export const { setLight, setGuided, setPhoneOffered } = settings.actions;

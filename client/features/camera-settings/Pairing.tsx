@@ -1,12 +1,11 @@
 // Where a paired camera sends to: as text, as a code to scan, by mail; and what has come of it.
 
-import { create } from 'qrcode';
 import { useState } from 'react';
 import { Image, Linking, View } from 'react-native';
 import { ActivityIndicator } from 'react-native-paper';
-import Svg, { Path, Rect } from 'react-native-svg';
 import { Loading } from '../shell/Loading';
 import { Attention, Button, Card, Row } from '../../ui/Surface';
+import { Code } from '../../ui/Code';
 import { corner, usePalette } from '../../ui/theme';
 import { exact } from '../../ui/times';
 import { Words } from '../../ui/Words';
@@ -46,7 +45,7 @@ export function Pairing({ camera }: { camera: string }) {
           <Button glyph="copy" words={copied ? 'Copied' : 'Copy'} onPress={() => void copy()} testID="copy-url" />
           <Button glyph="mail" words="Mail it to myself" onPress={mail} />
         </Row>
-        <Code text={pairing.url} />
+        <Code label="The address as a code to scan" text={pairing.url} />
         {!isAsked && <Button words="Replace the address" onPress={() => setAsked(true)} testID="replace-url" />}
         {isAsked && (
           <Attention words="The old address stops working at once: nothing is told of this camera until its app has the new one.">
@@ -65,27 +64,6 @@ export function Pairing({ camera }: { camera: string }) {
       </Card>
       <Arrived count={pairing.count} deliveries={pairing.deliveries} />
     </>
-  );
-}
-
-function Code({ text }: { text: string }) {
-  const { modules } = create(text, { errorCorrectionLevel: 'M' });
-  const quiet = 4;
-  const size = modules.size + 2 * quiet;
-  let path = '';
-  for (let y = 0; y < modules.size; y++)
-    for (let x = 0; x < modules.size; x++) if (modules.get(x, y)) path += `M${x + quiet} ${y + quiet}h1v1h-1z`;
-  return (
-    <View
-      style={{ width: 200, alignSelf: 'center', borderRadius: corner, overflow: 'hidden' }}
-      role="img"
-      aria-label="The address as a code to scan"
-    >
-      <Svg viewBox={`0 0 ${size} ${size}`} width={200} height={200}>
-        <Rect width={size} height={size} fill="#FFFFFF" />
-        <Path d={path} fill="#000000" />
-      </Svg>
-    </View>
   );
 }
 

@@ -7,7 +7,7 @@ import { Loading } from '../shell/Loading';
 import { Attention, Button, Card, Empty, Page, Row } from '../../ui/Surface';
 import { useIsWide } from '../../ui/theme';
 import { Words } from '../../ui/Words';
-import { useCamerasQuery, useSessionQuery } from '../../state/api';
+import { useCamerasQuery } from '../../state/api';
 import { AimCamera } from '../aim/AimCamera';
 import { drawing } from '../../state/drawing';
 import { useAppSelector } from '../../state/store';
@@ -21,13 +21,17 @@ import { Settings } from '../camera-settings/Settings';
 import { Draw } from '../draw/Draw';
 import { Tune } from '../tune/Tune';
 import { OlderPictures } from '../draw/OlderPictures';
-import { LiveCamera } from './LiveCamera';
+import { Behind, LiveCamera } from './LiveCamera';
+import { LiveStream } from './LiveStream';
+import { takeNewest } from './takePicture';
+import { useMaySetUp } from '../session/may';
 
 const purposes = { watch: 'watched', ignore: 'ignored part', privacy: 'privacy mask' } as const;
 
 /** @param isDrawn it opens on drawing */
 export function CameraScreen({ id, isDrawn = false }: { id: string; isDrawn?: boolean }) {
   const router = useRouter();
+  const mayEdit = useMaySetUp();
   const asked = useCamerasQuery(undefined, { pollingInterval: 5000 });
   const { data: cameras } = asked;
   const hasDraft = useAppSelector((s) => drawing.draftOf(s.drawing, id)?.canUndo ?? false);
@@ -36,12 +40,11 @@ export function CameraScreen({ id, isDrawn = false }: { id: string; isDrawn?: bo
     hasDraft || isDrawn ? 'drawing' : isTuned ? 'tuning' : 'looking',
   );
   const [hasNewMask, setNewMask] = useState(false);
+  const [isHeard, setHeard] = useState(false);
   const isWide = useIsWide();
-  const { data: session } = useSessionQuery();
   const camera = cameras?.find((c) => c.id === id);
   if (!cameras) return <Loading words="Looking" of={[asked]} />;
   if (!camera) return <Page>{<Empty words="There is no such camera." next="Go back to Cameras." />}</Page>;
-  const mayEdit = session?.visitor?.role !== 'member';
   const unwell = (camera.says ?? []).flatMap((s) => (s.isSo && s.words ? [s.words] : []));
   // On a wide page these stand below the picture, on a phone at the end.
   const rest = (
@@ -87,7 +90,22 @@ export function CameraScreen({ id, isDrawn = false }: { id: string; isDrawn?: bo
       ) : (
         <View style={{ flexDirection: isWide ? 'row' : 'column', gap: 16 }}>
           <View style={{ flex: isWide ? 1 : undefined, gap: 16 }}>
-            {camera.kind === 'paired' ? <Latest camera={camera} /> : <LiveCamera camera={camera} />}
+            {camera.kind === 'paired' ? (
+              <Latest camera={camera} />
+            ) : isHeard ? (
+              <LiveStream camera={camera} close={() => setHeard(false)} />
+            ) : (
+              <>
+                <LiveCamera camera={camera} />
+                <Row>
+                  {camera.live.length > 0 && (
+                    <Button words="Watch with sound" glyph="play" onPress={() => setHeard(true)} testID="live-open" />
+                  )}
+                  <Button words="Take a picture" onPress={() => void takeNewest(camera.id, camera.name)} testID="take-picture" />
+                  <Behind camera={camera.id} />
+                </Row>
+              </>
+            )}
             {isWide && rest}
           </View>
           <View style={{ width: isWide ? 360 : '100%', gap: 16 }}>

@@ -8,21 +8,31 @@ import { Button, Empty, Page, Row } from '../../ui/Surface';
 import { useIsWide } from '../../ui/theme';
 import { OneOf } from '../../ui/Choices';
 import { Words } from '../../ui/Words';
-import { useCamerasQuery, useSessionQuery } from '../../state/api';
+import type { Person } from '@nibber/core/site';
+import { useCamerasQuery } from '../../state/api';
+import { useMeQuery } from '../../state/api/people';
 import { PutBack } from '../camera-settings/PutBack';
 import { ToFinish } from '../commissioning/ToFinish';
 import { Plan } from '../plan/Plan';
 import { CameraTile } from '../now/CameraTile';
+import { everything, Sets } from './Sets';
+import { useMaySetUp } from '../session/may';
 
 export function CamerasScreen() {
   const isWide = useIsWide();
   const router = useRouter();
-  const { data: session } = useSessionQuery();
-  const mayEdit = session?.visitor?.role !== 'member';
+  const mayEdit = useMaySetUp();
   const asked = useCamerasQuery(undefined, { pollingInterval: 15_000 });
   const { data: cameras } = asked;
   const [view, setView] = useState<'wall' | 'plan' | 'to finish'>('wall');
+  const { data: me } = useMeQuery();
+  const sets = (me?.person as Person | undefined)?.sets ?? [];
+  const [picked, setSet] = useState<string>();
+  // It opens with the first of them.
+  const set = picked ?? sets[0]?.name ?? everything;
   if (!cameras) return <Loading words="Looking" of={[asked]} />;
+  const together = sets.find((s) => s.name === set)?.cameras;
+  const shown = together ? cameras.filter((c) => together.includes(c.id)) : cameras;
   return (
     <Page>
       <Row style={{ justifyContent: 'space-between' }}>
@@ -62,10 +72,14 @@ export function CamerasScreen() {
           }
         />
       )}
+      {view === 'wall' && cameras.length > 1 && <Sets cameras={cameras} chosen={set} choose={setSet} />}
       {view === 'wall' && (
         <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 16 }}>
-          {cameras.map((c) => (
-            <View key={c.id} style={{ width: isWide ? '48%' : '100%', minWidth: 280, flexGrow: 1 }}>
+          {shown.map((c) => (
+            <View
+              key={c.id}
+              style={{ width: isWide ? (shown.length > 4 ? '31%' : '48%') : '100%', minWidth: 280, flexGrow: isWide ? 0 : 1 }}
+            >
               <CameraTile camera={c} />
             </View>
           ))}

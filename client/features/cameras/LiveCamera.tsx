@@ -2,8 +2,20 @@
 
 import { CameraPicture } from '../../picture/CameraPicture';
 import { BoxMark, LineShape, ZoneShape, drawnLine, drawnZone } from '../../picture/drawings';
+import { useAppSelector } from '../../state/store';
 import { useSeen } from '../../state/useSeen';
+import { Words } from '../../ui/Words';
 import type { CameraAnswer } from '../../state/api/types';
+
+/** How long ago the newest picture that was looked at was taken; nothing where none comes. */
+export function Behind({ camera }: { camera: string }) {
+  const behindMs = useAppSelector((s) => s.live.tracks[camera]?.behindMs);
+  return behindMs === undefined ? null : (
+    <Words size="small" tone="second" testID="behind">
+      {`${(behindMs / 1000).toFixed(1)} s behind`}
+    </Words>
+  );
+}
 
 export function LiveCamera({ camera }: { camera: CameraAnswer }) {
   const tracks = useSeen(camera.id);

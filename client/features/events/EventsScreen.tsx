@@ -1,11 +1,11 @@
 // Events by day, newest first; the tracks that did not become one stand among them with the gate that stopped them.
 
-import { useLocalSearchParams, useRouter } from 'expo-router';
+import { useLocalSearchParams, useRouter, type Href } from 'expo-router';
 import { useState } from 'react';
 import { FlashList } from '@shopify/flash-list';
 import { View } from 'react-native';
 import { Loading } from '../shell/Loading';
-import { Empty } from '../../ui/Surface';
+import { Button, Empty, Row } from '../../ui/Surface';
 import { useIsWide, usePalette } from '../../ui/theme';
 import { day } from '../../ui/times';
 import { OneOf, SomeOf } from '../../ui/Choices';
@@ -97,11 +97,15 @@ function DayLine({ words }: { words: string }) {
 }
 
 function Filters({ filter, set }: { filter: EventFilter; set: (f: EventFilter) => void }) {
+  const router = useRouter();
   return (
     <View style={{ gap: 8 }}>
-      <Words size="title" bold heading={1}>
-        Events
-      </Words>
+      <Row style={{ justifyContent: 'space-between', flexWrap: 'nowrap' }}>
+        <Words size="title" bold heading={1}>
+          Events
+        </Words>
+        <Button words="Why did I (not) get it?" onPress={() => router.navigate('/why' as Href)} testID="ask-why" />
+      </Row>
       <OneOf
         label="What is shown"
         choices={shows.map(({ show, words }) => ({ value: show, words, testID: `show-${show}` }))}

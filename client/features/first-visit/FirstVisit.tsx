@@ -12,6 +12,7 @@ import { Footer } from '../../ui/Footer';
 import { Attention, Button, Card, Empty, Page, Row } from '../../ui/Surface';
 import { Words } from '../../ui/Words';
 import { PlaceForm } from '../place/PlaceForm';
+import { ThisPhone } from '../phone/ThisPhone';
 import { Loading } from '../shell/Loading';
 
 export function FirstVisit({ step }: { step: string }) {
@@ -100,11 +101,12 @@ function PhoneStep() {
   return (
     <>
       <Title words="A phone" says="Alerts go to the phones that people sign up." />
+      <ThisPhone />
       <Card>
         {own.length > 0 ? (
           <Words testID="phone-there">{`${me} is told on ${listed(own.map((f) => f.label), 'and')}.`}</Words> // prettier-ignore
         ) : (
-          <Words>{`No phone of ${me ?? 'yours'} is signed up. Sign it up from the phone itself, with your name and password; it shows here then.`}</Words>
+          <Words>{`No phone of ${me ?? 'yours'} is signed up. Another one than this is signed up from itself: open Nibber there, and sign in.`}</Words>
         )}
         <Row>
           <Button words="Look again" onPress={() => void refetch()} testID="phones-again" />

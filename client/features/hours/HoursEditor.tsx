@@ -6,7 +6,7 @@ import { View } from 'react-native';
 import { clockDays, makePlan, minutesAWeek, templates, textOfWeek, weekOfText, type Week } from '@nibber/core/hours';
 import type { Hours } from '@nibber/core/site';
 import { dateText, wallTime } from '@nibber/core/time';
-import { troubleWords, usePutBackMutation, useSessionQuery } from '../../state/api';
+import { troubleWords, usePutBackMutation } from '../../state/api';
 import { useHoursQuery, useRemoveHoursMutation, useSetHoursMutation } from '../../state/api/hours';
 import type { HoursNow, Site } from '../../state/api/types';
 import { hours } from '../../state/hours';
@@ -26,6 +26,7 @@ import { Exceptions } from './Exceptions';
 import { OtherDraft } from '../shell/OtherDraft';
 import { WeekOfHours } from './WeekOfHours';
 import { clockDayWords, lengthWords, usesWords } from './words';
+import { useMaySetUp } from '../session/may';
 
 export function HoursEditor({ site, id }: { site: Site; id: string }) {
   const asked = useHoursQuery();
@@ -47,8 +48,7 @@ type Props = {
 function Editor({ site, id, saved, others, version, now: at }: Props) {
   const router = useRouter();
   const say = useSay();
-  const { data: session } = useSessionQuery();
-  const mayEdit = session?.visitor?.role !== 'member';
+  const mayEdit = useMaySetUp();
   const draft = useDraft(hours, id, saved && { version, content: saved.plan as Hours });
   const [day, setDay] = useState<number>();
   const [isLeaving, setLeaving] = useState(false);

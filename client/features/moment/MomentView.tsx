@@ -6,21 +6,25 @@ import { View } from 'react-native';
 import { SomeOf } from '../../ui/Choices';
 import { useSay } from '../../ui/Messages';
 import { Loading } from '../shell/Loading';
-import { Attention, Button, Card, Page, Row } from '../../ui/Surface';
+import { Button, Card, Page, Row } from '../../ui/Surface';
 import { exact } from '../../ui/times';
 import { Words } from '../../ui/Words';
-import { troubleWords, useMomentQuery, useSessionQuery, useSetMarkMutation, useSiteQuery } from '../../state/api';
-import type { AlertAnswer, Mark, Moment, TrailAnswer } from '../../state/api/types';
+import { troubleWords, useMomentQuery, useSetMarkMutation, useSiteQuery } from '../../state/api';
+import type { Mark, Moment, TrailAnswer } from '../../state/api/types';
 import { titleOf } from '../events/titles';
 import { gateWords } from '../sieve/gates';
 import { MakeKnown } from '../known/MakeKnown';
 import { Trail } from '../sieve/Trail';
 import { Clip } from './Clip';
+import { looksWords, Told } from './Told';
+import { Shots } from './Shots';
+import { Snooze } from './Snooze';
+import { useIsOfHouse, useMaySetUp } from '../session/may';
 
 export function MomentView({ id }: { id: string }) {
   const router = useRouter();
-  const { data: session } = useSessionQuery();
-  const mayEdit = session?.visitor?.role !== 'member';
+  const mayEdit = useMaySetUp();
+  const isOfHouse = useIsOfHouse();
   const asked = [useMomentQuery(id), useSiteQuery()] as const;
   const [{ data: moment }, { data: site }] = asked;
   if (!moment || !site) return <Loading words="Fetching the moment" of={asked} />;
@@ -36,14 +40,17 @@ export function MomentView({ id }: { id: string }) {
       </View>
       <Clip moment={moment} zone={zone} />
       {isEvent && <Description moment={moment} />}
-      {isEvent && <Marks id={id} mark={moment.mark} />}
+      {moment.kind === 'event' && isOfHouse && <Marks id={id} mark={moment.mark} />}
       {moment.camera && (
         <Row>
           <Button words={`Live at ${moment.cameraName}`} glyph="cameras" onPress={() => router.navigate(`/cameras/${moment.camera}`)} />
+          {moment.kind === 'event' && <Snooze moment={moment} zone={zone} />}
           {mayEdit && moment.picture && <MakeKnown moment={id} site={site} />}
         </Row>
       )}
       {moment.alerts.length > 0 && <Told alerts={moment.alerts} zone={zone} />}
+      {moment.looks.length > 0 && <Words tone="second">{looksWords(moment.looks, zone)}</Words>}
+      {moment.shots.length > 1 && <Shots moment={moment} zone={zone} mayChoose={isOfHouse} />}
       {moment.trails.map((t) => (
         <TrailSheet key={t.rule} trail={t} />
       ))}
@@ -84,22 +91,6 @@ function Marks({ id, mark }: { id: string; mark: Mark | null }) {
         toggle={(next) => void toggle(next)}
       />
     </Row>
-  );
-}
-
-function Told({ alerts, zone }: { alerts: readonly AlertAnswer[]; zone: string }) {
-  const words = (a: AlertAnswer) =>
-    a.state === 'sent'
-      ? `${a.person} was told ${exact(a.sentAt!, zone)}.`
-      : a.state === 'waiting'
-        ? `${a.person} is being told. ${a.why ?? ''}`
-        : a.state === 'held'
-          ? `${a.person} was not told: ${a.why ?? ''}.`
-          : `${a.person} could not be told. ${a.why ?? ''}.`;
-  return (
-    <View style={{ gap: 4 }}>
-      {alerts.map((a) => (a.state === 'undeliverable' ? <Attention key={a.id} words={words(a)} /> : <Words key={a.id}>{words(a)}</Words>))}
-    </View>
   );
 }
 

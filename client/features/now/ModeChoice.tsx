@@ -10,6 +10,7 @@ import { useSay } from '../../ui/Messages';
 import { Sheet } from '../../ui/Sheet';
 import { Attention, Waiting } from '../../ui/Surface';
 import { Words } from '../../ui/Words';
+import { useIsOfHouse } from '../session/may';
 
 type Props = {
   site: Site;
@@ -22,6 +23,7 @@ type Props = {
 
 export function ModeChoice({ site, areas, label, current, testID }: Props) {
   const say = useSay();
+  const isOfHouse = useIsOfHouse();
   const [setAreas, state] = useSetAreasMutation();
   const [asked, setAsked] = useState<string>();
   const set = async (mode: string) => {
@@ -37,7 +39,7 @@ export function ModeChoice({ site, areas, label, current, testID }: Props) {
         choices={site.modes.map((m) => ({ value: m.id, words: m.name, testID: `${testID}-${m.id}` }))}
         value={current}
         choose={choose}
-        disabled={state.isLoading}
+        disabled={state.isLoading || !isOfHouse}
         wide
       />
       {asked !== undefined && (

@@ -11,6 +11,7 @@ import { useCamerasQuery, useRulesQuery, useSieveQuery, useSiteQuery } from '../
 import { useAppDispatch, useAppSelector } from '../../state/store';
 import { serverTime } from '../../state/live';
 import { useNow } from '../../state/useNow';
+import { Offer } from '../phone/Offer';
 import { OpenSteps } from '../first-visit/OpenSteps';
 import { SieveOfADay } from '../sieve/SieveOfADay';
 import { Armed } from './Armed';
@@ -86,6 +87,7 @@ export function NowScreen() {
         </Words>
       </View>
       <OpenSteps />
+      <Offer />
       <NeedsAttention cameras={cameras} rules={rules} />
       {isWide ? (
         <View style={{ flexDirection: 'row', gap: 16 }}>

@@ -5,7 +5,7 @@ import { View } from 'react-native';
 import { Switch } from 'react-native-paper';
 import { lacksOf } from '@nibber/core/rules';
 import type { Rule } from '@nibber/core/site';
-import { troubleWords, usePutBackMutation, useSessionQuery, useSetRuleMutation } from '../../state/api';
+import { troubleWords, usePutBackMutation, useSetRuleMutation } from '../../state/api';
 import type { CameraAnswer, Site } from '../../state/api/types';
 import { useSay } from '../../ui/Messages';
 import { Button, Card, Row } from '../../ui/Surface';
@@ -13,6 +13,7 @@ import { usePalette } from '../../ui/theme';
 import { Words } from '../../ui/Words';
 import { Sentence } from './Sentence';
 import type { PartName } from './wording';
+import { useMaySetUp } from '../session/may';
 
 type Props = { rule: Rule; version: number; site: Site; cameras: readonly CameraAnswer[] };
 
@@ -22,8 +23,7 @@ export function RuleCard({ rule, version, site, cameras }: Props) {
   const router = useRouter();
   const [save] = useSetRuleMutation();
   const [putBack] = usePutBackMutation();
-  const { data: session } = useSessionQuery();
-  const mayEdit = session?.visitor?.role !== 'member';
+  const mayEdit = useMaySetUp();
   const undo = async (changed: number) => {
     const { error } = await putBack(changed);
     if (error) say(troubleWords(error) ?? '');

@@ -10,7 +10,6 @@ import {
   usePutBackMutation,
   useRemoveRuleMutation,
   useRulesQuery,
-  useSessionQuery,
   useCamerasQuery,
   useSetRuleMutation,
   useSiteQuery,
@@ -34,14 +33,15 @@ import { RuleCard } from './RuleCard';
 import { Sentence } from './Sentence';
 import { WeekCard } from './Week';
 import { optionalParts, type PartName } from './wording';
+import { useMaySetUp } from '../session/may';
 
 export function RuleEditor({ id, part }: { id: string; part: PartName | undefined }) {
   const asked = [useRulesQuery(), useSiteQuery(), useCamerasQuery()] as const;
   const [{ data: answer }, { data: site }, { data: cameras }] = asked;
-  const { data: session } = useSessionQuery();
+  const mayEdit = useMaySetUp();
   if (!answer || !site || !cameras) return <Loading words="Reading" of={asked} />;
   const saved = answer.rules.find((r) => r.id === id);
-  if (saved && session?.visitor?.role === 'member')
+  if (saved && !mayEdit)
     return (
       <Page wideColumn={false}>
         <RuleCard rule={saved} version={answer.version} site={site} cameras={cameras} />

@@ -6,7 +6,7 @@ import { useState } from 'react';
 import { ScrollView, View } from 'react-native';
 import { List } from 'react-native-paper';
 import type { Rule } from '@nibber/core/site';
-import { useCamerasQuery, useRulesQuery, useSessionQuery, useSiteQuery } from '../../state/api';
+import { useCamerasQuery, useRulesQuery, useSiteQuery } from '../../state/api';
 import { rule as ruleDrafts } from '../../state/rule';
 import { Button, Empty, Page, Row } from '../../ui/Surface';
 import { target, useIsWide, usePalette } from '../../ui/theme';
@@ -15,6 +15,7 @@ import { Loading } from '../shell/Loading';
 import { OtherDraft } from '../shell/OtherDraft';
 import { NewRule } from './NewRule';
 import { RuleCard } from './RuleCard';
+import { useMaySetUp } from '../session/may';
 
 /** @param isMaking it opens on making a new one */
 export function RulesScreen({ isMaking: opens = false }: { isMaking?: boolean }) {
@@ -23,7 +24,7 @@ export function RulesScreen({ isMaking: opens = false }: { isMaking?: boolean })
   const { rule: line, page } = usePalette();
   const [chosenId, setChosen] = useState<string>();
   const [isMaking, setMaking] = useState(opens);
-  const { data: session } = useSessionQuery();
+  const mayEdit = useMaySetUp();
   const asked = [useRulesQuery(), useSiteQuery(), useCamerasQuery()] as const;
   const [{ data: answer }, { data: site }, { data: cameras }] = asked;
   if (!answer || !site || !cameras) return <Loading words="Reading" of={asked} />;
@@ -33,7 +34,7 @@ export function RulesScreen({ isMaking: opens = false }: { isMaking?: boolean })
       <Words size="title" bold heading={1}>
         Rules
       </Words>
-      {session?.visitor?.role !== 'member' && (
+      {mayEdit && (
         <Row>
           <Button words="Walk test" glyph="walk" onPress={() => router.navigate('/rules/walk')} testID="walk-test" />
           <Button words="New" label="New rule" glyph="add" main onPress={() => setMaking(true)} testID="new-rule" />

@@ -6,6 +6,7 @@ const zone = (id: string, name: string) => ({ id, name, purpose: 'watch' as cons
 const site = {
   modes: [{ id: 'closed', name: 'Closed', armed: true }],
   hours: [{ id: 'not-opening', name: 'Outside opening hours', on: true, next: null, words: '', outside: null }],
+  receivers: [{ id: 'board', name: 'House board', by: 'webhook' as const }],
   people: [{ id: 'tess', name: 'Tess', role: 'member' as const }],
 };
 const cameras = [{ id: 'yard', name: 'Yard', lines: [], zones: [zone('lane', 'Lane'), zone('yard', 'Yard')] }];
@@ -83,4 +84,21 @@ test('what a rule may have besides is offered until it has it', () => {
   const offered = (r: Rule) => optionalParts.filter((o) => !o.isIn(r)).map((o) => o.part);
   expect(offered(rule)).toContain('size');
   expect(offered({ ...rule, size: { least: 0.2 }, urgent: true, looks: { exclude: { colours: ['white'] } } })).toEqual(['for', 'confidence', 'looks', 'anchor', 'presence']); // prettier-ignore
+});
+
+test('by what people are told is said where it is not a notification alone; a program is told by its own way', () => {
+  const told = (tell: Rule['tell']) => sentenceOf({ ...rule, tell }, site, cameras).find((p) => typeof p !== 'string' && p.part === 'tell'); // prettier-ignore
+  expect(told([{ to: 'owner', by: 'push' }])).toMatchObject({ words: 'the owner' });
+  expect(
+    told([
+      { to: 'owner', by: 'push' },
+      { to: 'owner', by: 'mail' },
+    ]),
+  ).toMatchObject({ words: 'the owner by notification and mail' });
+  expect(
+    told([
+      { to: 'owner', by: 'push' },
+      { to: 'board', by: 'webhook' },
+    ]),
+  ).toMatchObject({ words: 'the owner and House board' });
 });

@@ -4,6 +4,7 @@ import { zoneOf, type Lack } from '@nibber/core/rules';
 import type { AskedLooks, Rule } from '@nibber/core/site';
 import { listed } from '@nibber/core/words';
 import type { CameraAnswer, Site } from '../../state/api/types';
+import { channelNamesOf } from '../channels/words';
 import { duration } from '../../ui/times';
 
 export type PartName =
@@ -12,7 +13,7 @@ export type Part = { readonly part: PartName; readonly words: string };
 export type Piece = string | Part;
 
 type Camera = Pick<CameraAnswer, 'id' | 'name' | 'zones' | 'lines'>;
-type Place = Pick<Site, 'modes' | 'hours' | 'people'>;
+type Place = Pick<Site, 'modes' | 'hours' | 'people' | 'receivers'>;
 
 export function sentenceOf(rule: Rule, site: Place, cameras: readonly Camera[]): Piece[] {
   const rest = rule.restSeconds ?? 0;
@@ -136,19 +137,21 @@ const hoursWords = (name: string) =>
 
 export const roles = ['owner', 'member', 'installer'] as const;
 const roleWords: { readonly [role: string]: string } = { owner: 'the owner', member: 'the members', installer: 'the installer' };
-export const personWords = (to: string, site: Pick<Site, 'people'>): string =>
-  site.people.find((p) => p.id === to)?.name ?? roleWords[to] ?? to;
+/** Somebody, a role, or another program. */
+export const personWords = (to: string, site: Pick<Site, 'people' | 'receivers'>): string =>
+  [...site.people, ...site.receivers].find((p) => p.id === to)?.name ?? roleWords[to] ?? to;
 
 export const tellsEverybody = ({ tell = [] }: Rule): boolean => roles.every((role) => tell.some((t) => t.to === role));
 
-function tellWords(rule: Rule, site: Pick<Site, 'people'>): string {
-  if (tellsEverybody(rule)) return 'everybody';
-  return (
-    listed(
-      (rule.tell ?? []).map((t) => personWords(t.to, site)),
-      'and',
-    ) || 'nobody'
-  );
+function tellWords(rule: Rule, site: Pick<Site, 'people' | 'receivers'>): string {
+  const tell = rule.tell ?? [];
+  const isProgram = (to: string) => site.receivers.some((r) => r.id === to);
+  const told = [...new Set(tell.map((t) => t.to))].filter((to) => !tellsEverybody(rule) || isProgram(to));
+  const names = [...(tellsEverybody(rule) ? ['everybody'] : []), ...told.map((to) => personWords(to, site))];
+  // A notification is the usual; what else there is is said.
+  const ways = [...new Set(tell.filter((t) => !isProgram(t.to)).map((t) => t.by))];
+  const by = ways.some((w) => w !== 'push') ? ` by ${listed(ways.map((w) => channelNamesOf[w].toLowerCase()), 'and')}` : ''; // prettier-ignore
+  return names.length ? `${listed(names, 'and')}${by}` : 'nobody';
 }
 
 export function messageWords({ message }: Rule): string {

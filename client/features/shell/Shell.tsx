@@ -7,13 +7,17 @@ import { Glyph, type GlyphName } from '../../ui/Glyph';
 import { useIsWide, usePalette } from '../../ui/theme';
 import { Touch } from '../../ui/Touch';
 import { Words } from '../../ui/Words';
+import { useSiteQuery } from '../../state/api';
 import { useAppSelector } from '../../state/store';
+import { useNow } from '../../state/useNow';
+import { ago } from '../../ui/times';
 import { NextStep } from '../first-visit/NextStep';
+import { useRenewedPhone } from '../phone/useThisPhone';
 import { useLive } from '../../state/stream';
 
 const places: readonly { name: string; href: Href; glyph: GlyphName; under: readonly string[] }[] = [
   { name: 'Now', href: '/', glyph: 'now', under: [] },
-  { name: 'Events', href: '/events', glyph: 'events', under: ['/events', '/moment'] },
+  { name: 'Events', href: '/events', glyph: 'events', under: ['/events', '/moment', '/why'] },
   { name: 'Cameras', href: '/cameras', glyph: 'cameras', under: ['/cameras'] },
   { name: 'Rules', href: '/rules', glyph: 'rules', under: ['/rules'] },
   { name: 'Site', href: '/site', glyph: 'site', under: ['/site'] },
@@ -21,6 +25,7 @@ const places: readonly { name: string; href: Href; glyph: GlyphName; under: read
 
 export function Shell({ children }: { children: ReactNode }) {
   useLive();
+  useRenewedPhone();
   const isWide = useIsWide();
   const { page } = usePalette();
   return (
@@ -89,11 +94,16 @@ function PlaceLink({ name, href, glyph, under, wide }: (typeof places)[number] &
 /** Says that what is shown may be old. */
 function LineDown() {
   const p = usePalette();
-  const connection = useAppSelector((s) => s.live.connection);
-  if (connection !== 'lost') return null;
+  const { connection, keptAt } = useAppSelector((s) => s.live);
+  const zone = useSiteQuery().data?.place.timezone ?? 'UTC';
+  const now = useNow();
+  if (connection !== 'lost' && keptAt === undefined) return null;
+  const asOf = keptAt === undefined ? 'What you see may be old' : `What you see is from ${ago(keptAt, now, zone)}`;
   return (
     <View role="status" style={{ backgroundColor: p.attention, padding: 8, alignItems: 'center' }}>
-      <Words style={{ color: '#20251F' }}>No line to the server. What you see may be old; trying again.</Words>
+      <Words style={{ color: '#20251F' }}>
+        {connection === 'lost' ? 'No line to the server' : 'The line is slow'}. {asOf}; trying again.
+      </Words>
     </View>
   );
 }

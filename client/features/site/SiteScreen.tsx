@@ -1,10 +1,11 @@
 // Site: a list of pages, each with an address of its own. On a phone one after the other; where there is room, the list beside the page.
 
 import { useRouter, type Href } from 'expo-router';
+import { Suspense } from 'react';
 import { ScrollView, View } from 'react-native';
 import { List } from 'react-native-paper';
 import { useSessionQuery, useSiteQuery } from '../../state/api';
-import { Button, Empty, Page, Row } from '../../ui/Surface';
+import { Button, Empty, Page, Row, Waiting } from '../../ui/Surface';
 import { target, useIsWide, usePalette } from '../../ui/theme';
 import { Words } from '../../ui/Words';
 import { Loading } from '../shell/Loading';
@@ -28,7 +29,9 @@ export function SiteScreen({ page, item }: { page?: string; item?: string }) {
     </Words>
   );
   const open = chosen ? (
-    <chosen.Page site={site} {...(item === undefined ? {} : { item })} />
+    <Suspense fallback={<Waiting words="Opening" />}>
+      <chosen.Page site={site} {...(item === undefined ? {} : { item })} />
+    </Suspense>
   ) : page === undefined ? null : (
     <Empty words="There is no such page." next="Choose another one." />
   );

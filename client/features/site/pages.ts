@@ -1,18 +1,16 @@
 // The pages of Site, in their order. A new one is a component and a line here.
 
-import type { ComponentType } from 'react';
+import { lazy, type ComponentType } from 'react';
 import type { Role } from '@nibber/core/site';
 import type { Site } from '../../state/api/types';
 import type { GlyphName } from '../../ui/Glyph';
 import { SiteFileEditor } from '../site-file/SiteFileEditor';
 import { Access } from './pages/Access';
-import { Channels } from './pages/Channels';
 import { Device } from './pages/Device';
 import { Hours } from './pages/Hours';
 import { Known } from './pages/Known';
 import { Logbook } from './pages/Logbook';
 import { Modes } from './pages/Modes';
-import { People } from './pages/People';
 import { Place } from './pages/Place';
 import { Services } from './pages/Services';
 import { Storage } from './pages/Storage';
@@ -32,6 +30,11 @@ export type SitePage = {
 
 const settersUp: readonly Role[] = ['installer', 'owner'];
 
+// Seldom opened, and with forms of their own: fetched when they are.
+const Channels = lazy(() => import('./pages/Channels').then((m) => ({ default: m.Channels })));
+const MyAlerts = lazy(() => import('../me/MyAlerts').then((m) => ({ default: m.MyAlerts })));
+const People = lazy(() => import('./pages/People').then((m) => ({ default: m.People })));
+
 export const sitePages: readonly SitePage[] = [
   {
     id: 'place',
@@ -41,7 +44,15 @@ export const sitePages: readonly SitePage[] = [
     roles: settersUp,
     Page: Place,
   },
-  { id: 'people', name: 'People and phones', says: 'Who belongs here, and which phones are told', glyph: 'person', Page: People },
+  { id: 'mine', name: 'My alerts', says: 'This phone, your quiet hours, what tells you and how', glyph: 'bell', Page: MyAlerts },
+  {
+    id: 'people',
+    name: 'People',
+    says: 'Who belongs here, what they see, who is invited',
+    glyph: 'person',
+    roles: settersUp,
+    Page: People,
+  },
   { id: 'hours', name: 'Hours', says: 'Opening hours and other plans', glyph: 'clock', Page: Hours },
   { id: 'modes', name: 'Modes', says: 'How areas are armed', glyph: 'shield', Page: Modes },
   {
@@ -52,7 +63,7 @@ export const sitePages: readonly SitePage[] = [
     roles: settersUp,
     Page: Known,
   },
-  { id: 'channels', name: 'Channels', says: 'How people are told, and whom that reaches', glyph: 'bell', roles: settersUp, Page: Channels },
+  { id: 'channels', name: 'Channels', says: 'How people are told, and whom that reaches', glyph: 'mail', roles: settersUp, Page: Channels },
   { id: 'services', name: 'Services', says: 'Descriptions and clips', glyph: 'plug', roles: settersUp, Page: Services },
   { id: 'storage', name: 'Storage', says: 'What is kept, and the room there is', glyph: 'disk', roles: settersUp, Page: Storage },
   { id: 'access', name: 'Sign-ins and tokens', says: 'Who is signed in; keys for scripts', glyph: 'key', Page: Access },

@@ -20,9 +20,10 @@ test('what waits is counted in words', () => {
 
 test('a channel says who is not reached, and what is wrong', async () => {
   const people = [{ person: 'rowan', name: 'Rowan', targets: 2 }, { person: 'ives', name: 'Ives', targets: 0 }]; // prettier-ignore
-  answering({ 'GET /api/channels': { body: [{ name: 'push', waiting: 3, trouble: 'The push service answered 500.', people }] } });
+  const push = { name: 'push', isSetUp: true, hasSecret: false, waiting: 3, trouble: 'The push service answered 500.', people, acceptedAt: null, refusedAt: null, why: null }; // prettier-ignore
+  answering({ 'GET /api/channels': { body: { channels: [push], settings: {}, receivers: [], version: 1 } } });
   await draw(<Channels site={site} />).drawn;
-  await screen.findByText('Push');
+  await screen.findByText('Notification');
   expect(screen.getByText('2 phones')).toBeTruthy();
   expect(screen.getByText('not reached: no phone')).toBeTruthy();
   expect(screen.getByText('3 wait to be sent.')).toBeTruthy();

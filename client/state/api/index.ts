@@ -3,6 +3,8 @@
 import { createApi, fetchBaseQuery, type BaseQueryFn, type FetchArgs, type FetchBaseQueryError, type FetchBaseQueryMeta } from '@reduxjs/toolkit/query/react'; // prettier-ignore
 import type { SerializedError } from '@reduxjs/toolkit';
 import { signedOut } from '../leaving';
+import { keptSince } from '../live';
+import { forgetKept } from '../worker';
 import type { Path } from '@nibber/core/caught';
 import type { Line, Rule, Zone } from '@nibber/core/site';
 import type { CameraAnswer, ListItem, LogEntry, Mark, Moment, Phone, ServerTrouble, Session, SieveOfADay, Site } from './types';
@@ -17,8 +19,15 @@ const ask = fetchBaseQuery({ baseUrl: '/api/', timeout: 15_000 });
 /** Where the sign-in has ended the page asks for it again, and everything else stays as it is. */
 const askSignedIn: BaseQueryFn<string | FetchArgs, unknown, FetchBaseQueryError, object, FetchBaseQueryMeta> = async (args, own, extra) => {
   const answer = await ask(args, own, extra);
-  if (answer.error?.status === 401 && own.endpoint !== 'signIn')
+  if (answer.error?.status === 401 && own.endpoint !== 'signIn') {
     void own.dispatch(api.util.upsertQueryData('session', undefined, { visitor: null, isNew: false, siteName: null }));
+    // What was shared is so no more: nothing of it stays in this browser.
+    forgetKept();
+  }
+  // What the server said earlier, where it does not answer now (worker/worker.ts).
+  const kept = answer.meta?.response?.headers.get('nibber-kept');
+  if (kept) own.dispatch(keptSince(Date.parse(kept)));
+  else if (answer.data !== undefined && (typeof args === 'string' || !args.method)) own.dispatch(keptSince(undefined));
   return answer;
 };
 
@@ -47,6 +56,7 @@ export const api = createApi({
         const { data } = await queryFulfilled.catch(() => ({ data: undefined }));
         if (!data) return;
         dispatch(signedOut());
+        forgetKept();
         dispatch(api.util.resetApiState());
         void dispatch(api.util.upsertQueryData('session', undefined, data));
       },

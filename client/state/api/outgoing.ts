@@ -1,14 +1,51 @@
 // The server, as it is asked what goes out of it and what it keeps.
 
-import { api } from './index';
-import type { ReachAnswer, ServiceAnswer, StorageAnswer } from './types';
+import type { Channels, Receiver } from '@nibber/core/site';
+import { api, madeFrom } from './index';
+import type { ReachAnswer, ReceiverAnswer, ServiceAnswer, StorageAnswer } from './types';
+
+export type ChannelsAnswer = {
+  readonly channels: ReachAnswer[];
+  readonly settings: Channels;
+  readonly receivers: ReceiverAnswer[];
+  readonly version: number;
+};
+export type MailSettings = NonNullable<Channels['mail']>;
+export type TextSettings = NonNullable<Channels['text']>;
+type Version = { readonly version: number };
+type Secret = { readonly secret?: string | null | undefined };
+/** What whoever was tried said. */
+type Tried = { readonly accepted: boolean; readonly said: string };
 
 const outgoingApi = api.injectEndpoints({
   endpoints: (build) => ({
-    channels: build.query<ReachAnswer[], void>({ query: () => 'channels', providesTags: ['Phones'] }),
+    channels: build.query<ChannelsAnswer, void>({ query: () => 'channels', providesTags: ['Phones', 'Site'] }),
+    setMail: build.mutation<Version, Version & Secret & { mail: MailSettings | null }>({
+      query: ({ version, ...body }) => ({ url: 'channels/mail', method: 'PUT', body, headers: madeFrom(version) }),
+      invalidatesTags: ['Site', 'Logbook'],
+    }),
+    setText: build.mutation<Version, Version & Secret & { text: TextSettings | null }>({
+      query: ({ version, ...body }) => ({ url: 'channels/text', method: 'PUT', body, headers: madeFrom(version) }),
+      invalidatesTags: ['Site', 'Logbook'],
+    }),
+    tryMail: build.mutation<Tried, Secret & { mail: MailSettings; to: string }>({ query: (body) => ({ url: 'channels/mail/try', method: 'POST', body }) }), // prettier-ignore
+    tryText: build.mutation<Tried, Secret & { text: TextSettings; to: string }>({ query: (body) => ({ url: 'channels/text/try', method: 'POST', body }) }), // prettier-ignore
+    addReceiver: build.mutation<Version & { id: string; secret: string | null }, Version & Secret & { receiver: Omit<Receiver, 'id'> }>({
+      query: ({ version, ...body }) => ({ url: 'receivers', method: 'POST', body, headers: madeFrom(version) }),
+      invalidatesTags: ['Site', 'Logbook'],
+    }),
+    setReceiver: build.mutation<Version, Version & Secret & { receiver: Receiver }>({
+      query: ({ version, ...body }) => ({ url: `receivers/${body.receiver.id}`, method: 'PUT', body, headers: madeFrom(version) }),
+      invalidatesTags: ['Site', 'Logbook'],
+    }),
+    removeReceiver: build.mutation<Version, Version & { id: string }>({
+      query: ({ version, id }) => ({ url: `receivers/${id}`, method: 'DELETE', headers: madeFrom(version) }),
+      invalidatesTags: ['Site', 'Rules', 'Logbook'],
+    }),
+    tryReceiver: build.mutation<Tried, string>({ query: (id) => ({ url: `receivers/${id}/try`, method: 'POST' }), invalidatesTags: ['Logbook'] }), // prettier-ignore
     services: build.query<ServiceAnswer[], void>({ query: () => 'services' }),
     storage: build.query<StorageAnswer, void>({ query: () => 'storage' }),
   }),
 });
 
-export const { useChannelsQuery, useServicesQuery, useStorageQuery } = outgoingApi;
+export const { useChannelsQuery, useSetMailMutation, useSetTextMutation, useTryMailMutation, useTryTextMutation, useAddReceiverMutation, useSetReceiverMutation, useRemoveReceiverMutation, useTryReceiverMutation, useServicesQuery, useStorageQuery } = outgoingApi; // prettier-ignore

@@ -24,10 +24,6 @@ const placeApi = api.injectEndpoints({
         query: ({ version, ...body }) => ({ url: 'site/beginning', method: 'POST', body, headers: madeFrom(version) }),
         invalidatesTags: ['Site', 'Logbook'],
       }),
-      setQuietHours: build.mutation<Answer, From<{ person: string; hours: string | null }>>({
-        query: ({ version, person, hours }) => ({ url: `people/${person}/quiet-hours`, method: 'PUT', body: { hours }, headers: madeFrom(version) }), // prettier-ignore
-        invalidatesTags: ['Site', 'Logbook'],
-      }),
       makeKnown: build.mutation<Answer & { readonly id: string }, { name: string; moment: string; plate?: string }>({
         query: (body) => ({ url: 'known', method: 'POST', body }),
         invalidatesTags: ['Site', 'Logbook'],
@@ -36,4 +32,4 @@ const placeApi = api.injectEndpoints({
   },
 });
 
-export const { useSetPlaceMutation, useReplaceAreasMutation, useSetKnownMutation, useSetSwitchingMutation, useBeginMutation, useSetQuietHoursMutation, useMakeKnownMutation } = placeApi; // prettier-ignore
+export const { useSetPlaceMutation, useReplaceAreasMutation, useSetKnownMutation, useSetSwitchingMutation, useBeginMutation, useMakeKnownMutation } = placeApi; // prettier-ignore

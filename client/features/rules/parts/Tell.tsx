@@ -1,19 +1,34 @@
-// Who is told: everybody, all of a role, or one by one.
+// Who is told, and by what: everybody, all of a role, or one by one; and other programs, each by its own way.
 
+import { personChannels, type PersonChannel } from '@nibber/core/site';
 import { SomeOf } from '../../../ui/Choices';
 import { Words } from '../../../ui/Words';
 import { capital } from '../../../ui/capital';
+import { channelNamesOf } from '../../channels/words';
 import type { PartProps } from '../PartSheet';
 import { personWords, roles, tellsEverybody } from '../wording';
 
 const everybody = 'everybody';
 
 export function TellPart({ rule, site, change }: PartProps) {
-  const told = (rule.tell ?? []).map((t) => t.to);
-  const set = (to: readonly string[]) => change({ ...rule, tell: to.map((t) => ({ to: t, by: 'push' as const })) });
+  const tell = rule.tell ?? [];
+  const isProgram = (to: string) => site.receivers.some((r) => r.id === to);
+  const people = [...new Set(tell.filter((t) => !isProgram(t.to)).map((t) => t.to))];
+  const programs = tell.filter((t) => isProgram(t.to)).map((t) => t.to);
+  const ways = personChannels.filter((c) => tell.some((t) => t.by === c));
+  const by: readonly PersonChannel[] = ways.length ? ways : ['push'];
+  const set = (to: readonly string[], channels: readonly PersonChannel[], told: readonly string[]) =>
+    change({
+      ...rule,
+      tell: [
+        ...to.flatMap((t) => channels.map((c) => ({ to: t, by: c }))),
+        ...site.receivers.filter((r) => told.includes(r.id)).map((r) => ({ to: r.id, by: r.by })),
+      ],
+    });
+  const toggled = <T extends string>(all: readonly T[], one: T) => (all.includes(one) ? all.filter((a) => a !== one) : [...all, one]);
   const toggle = (who: string) => {
-    if (who === everybody) return set(tellsEverybody(rule) ? [] : roles);
-    set(told.includes(who) ? told.filter((t) => t !== who) : [...told, who]);
+    if (who === everybody) return set(tellsEverybody(rule) ? [] : roles, by, programs);
+    set(toggled(people, who), by, programs);
   };
   const choice = (value: string, detail?: string) => ({ value, words: capital(personWords(value, site)), detail, testID: `tell-${value}` });
   return (
@@ -25,12 +40,32 @@ export function TellPart({ rule, site, change }: PartProps) {
           ...roles.map((role) => choice(role, site.people.filter((p) => p.role === role).map((p) => p.name).join(', ') || 'nobody yet')), // prettier-ignore
           ...site.people.map((p) => choice(p.id)),
         ]}
-        values={tellsEverybody(rule) ? [everybody, ...told] : told}
+        values={tellsEverybody(rule) ? [everybody, ...people] : people}
         toggle={toggle}
         rows
       />
+      {site.receivers.length > 0 && (
+        <>
+          <Words bold>Other programs</Words>
+          <SomeOf
+            label="Other programs"
+            choices={site.receivers.map((r) => ({ value: r.id, words: r.name, detail: channelNamesOf[r.by], testID: `tell-${r.id}` }))}
+            values={programs}
+            toggle={(id) => set(people, by, toggled(programs, id))}
+            rows
+          />
+        </>
+      )}
+      <Words bold>People are told by</Words>
+      <SomeOf
+        label="People are told by"
+        choices={personChannels.map((c) => ({ value: c, words: channelNamesOf[c], testID: `tell-by-${c}` }))}
+        values={by}
+        // One at least: told by nothing, nobody is told.
+        toggle={(c) => (by.length > 1 || !by.includes(c)) && set(people, toggled(by, c), programs)}
+      />
       <Words size="small" tone="second">
-        By push, on the phones that are signed up.
+        Where one does not reach somebody, the next of theirs does.
       </Words>
     </>
   );

@@ -1,46 +1,145 @@
-// The channels by which people are told: whom each reaches, what waits, and what is wrong.
+// The channels by which people and other programs are told: how each is set up, whom it reaches, what waits, what it took and refused last.
 
-import { useChannelsQuery } from '../../../state/api/outgoing';
-import type { ReachAnswer, Site } from '../../../state/api/types';
-import { capital } from '../../../ui/capital';
-import { Attention, Card, Row } from '../../../ui/Surface';
+import { useState } from 'react';
+import type { PersonChannel } from '@nibber/core/site';
+import { useChannelsQuery, type ChannelsAnswer } from '../../../state/api/outgoing';
+import type { ReachAnswer, ReceiverAnswer, Site } from '../../../state/api/types';
+import { Attention, Button, Card, Row } from '../../../ui/Surface';
+import { ago } from '../../../ui/times';
 import { Words } from '../../../ui/Words';
+import { MailSheet } from '../../channels/MailSheet';
+import { ReceiverSheet } from '../../channels/ReceiverSheet';
+import { TextSheet } from '../../channels/TextSheet';
+import { channelNamesOf } from '../../channels/words';
 import { Loading } from '../../shell/Loading';
 import { everyMs, waitingWords } from '../words';
 
-export function Channels(_: { site: Site }) {
+export function Channels({ site }: { site: Site }) {
   const asked = useChannelsQuery(undefined, { pollingInterval: everyMs, refetchOnMountOrArgChange: true });
+  const [open, setOpen] = useState<string>();
   if (!asked.data) return <Loading words="Asking" of={[asked]} isPart />;
+  const { channels, receivers } = asked.data;
+  const zone = site.place.timezone;
+  const close = () => setOpen(undefined);
   return (
     <>
-      {asked.data.map((c) => (
-        <Channel key={c.name} channel={c} />
+      {channels.map((c) => (
+        <Channel key={c.name} channel={c} zone={zone} setUp={c.name === 'push' ? undefined : () => setOpen(c.name)} />
       ))}
+      <Card>
+        <Words bold heading={2}>
+          Other programs
+        </Words>
+        <Words tone="second">Told by webhook or by MQTT, of the rules that name them.</Words>
+        {receivers.map((r) => (
+          <Receiving key={r.receiver.id} of={r} zone={zone} open={() => setOpen(`receiver ${r.receiver.id}`)} />
+        ))}
+        <Row>
+          <Button words="Add a program" glyph="add" onPress={() => setOpen('receiver ')} testID="add-receiver" />
+        </Row>
+      </Card>
+      {open === 'mail' && <MailSheet {...partsOf(asked.data, 'mail')} close={close} />}
+      {open === 'text' && <TextSheet {...partsOf(asked.data, 'text')} close={close} />}
+      {open?.startsWith('receiver ') && (
+        <ReceiverSheet of={receivers.find((r) => `receiver ${r.receiver.id}` === open)} version={asked.data.version} close={close} />
+      )}
     </>
   );
 }
 
-const says: { readonly [name: string]: string } = { push: 'Notifications on phones that are signed up, with a picture.' };
+const partsOf = <N extends 'mail' | 'text'>({ channels, settings, version }: ChannelsAnswer, name: N) => ({
+  settings: settings[name],
+  hasSecret: channels.find((c) => c.name === name)?.hasSecret ?? false,
+  version,
+});
 
-function Channel({ channel: { name, people, waiting, trouble } }: { channel: ReachAnswer }) {
+const says: { readonly [N in PersonChannel]: string } = {
+  push: 'On phones and computers that are signed up, with a picture.',
+  mail: 'By a mail server of yours; what belongs together is one thread.',
+  text: 'By a gateway of yours; the words and a link.',
+};
+
+const targetWords = (name: string, targets: number) =>
+  name !== 'push'
+    ? targets === 0
+      ? name === 'mail'
+        ? 'not reached: no address'
+        : 'not reached: no number'
+      : 'reached'
+    : targets === 0
+      ? 'not reached: no phone'
+      : targets === 1
+        ? 'one phone'
+        : `${targets} phones`;
+
+function Channel({ channel: c, zone, setUp }: { channel: ReachAnswer; zone: string; setUp: (() => void) | undefined }) {
+  const name = c.name as PersonChannel;
   return (
     <Card>
-      <Words bold heading={2}>
-        {capital(name)}
-      </Words>
-      {says[name] && <Words tone="second">{says[name]}</Words>}
-      {people.map((p) => (
-        <Row key={p.person} style={{ justifyContent: 'space-between' }}>
-          <Words>{p.name}</Words>
-          <Words size="small" tone={p.targets > 0 ? 'second' : 'attentionInk'}>
-            {p.targets === 0 ? 'not reached: no phone' : p.targets === 1 ? 'one phone' : `${p.targets} phones`}
+      <Row style={{ justifyContent: 'space-between', flexWrap: 'nowrap' }}>
+        <Words bold heading={2}>
+          {channelNamesOf[name]}
+        </Words>
+        {setUp && (
+          <Button
+            words={c.isSetUp ? 'Settings' : 'Set up'}
+            label={`${c.isSetUp ? 'Settings' : 'Set up'}: ${channelNamesOf[name]}`}
+            onPress={setUp}
+            testID={`set-up-${name}`}
+          />
+        )}
+      </Row>
+      <Words tone="second">{says[name]}</Words>
+      {c.isSetUp && (
+        <>
+          {c.people.map((p) => (
+            <Row key={p.person} style={{ justifyContent: 'space-between' }}>
+              <Words>{p.name}</Words>
+              <Words size="small" tone={p.targets > 0 || name !== 'push' ? 'second' : 'attentionInk'}>
+                {targetWords(name, p.targets)}
+              </Words>
+            </Row>
+          ))}
+          <State {...c} zone={zone} />
+          <Words size="small" tone="second">
+            {waitingWords(c.waiting)}
           </Words>
-        </Row>
-      ))}
-      <Words size="small" tone="second">
-        {waitingWords(waiting)}
-      </Words>
-      {trouble && <Attention words={trouble} />}
+        </>
+      )}
+      {c.trouble && <Attention words={c.trouble} />}
     </Card>
+  );
+}
+
+type StateProps = { acceptedAt: number | null; refusedAt: number | null; why: string | null; zone: string };
+
+/** What it took last, and what it refused, with why. */
+function State({ acceptedAt, refusedAt, why, zone }: StateProps) {
+  const [now] = useState(() => Date.now());
+  const isRefusing = refusedAt !== null && refusedAt > (acceptedAt ?? 0);
+  return (
+    <>
+      <Words size="small" tone="second">
+        {acceptedAt === null ? 'Nothing was accepted yet.' : `Last accepted ${ago(acceptedAt, now, zone)}.`}
+        {refusedAt !== null && !isRefusing ? ` Last refused ${ago(refusedAt, now, zone)}: ${why}` : ''}
+      </Words>
+      {isRefusing && <Attention words={`Refused ${ago(refusedAt, now, zone)}: ${why}`} />}
+    </>
+  );
+}
+
+function Receiving({ of, zone, open }: { of: ReceiverAnswer; zone: string; open: () => void }) {
+  const { receiver, rules } = of;
+  return (
+    <>
+      <Row style={{ justifyContent: 'space-between', flexWrap: 'nowrap' }}>
+        <Words style={{ flexShrink: 1 }}>{`${receiver.name}, ${channelNamesOf[receiver.by]}`}</Words>
+        <Button words="Settings" label={`Settings of ${receiver.name}`} onPress={open} testID={`receiver-${receiver.id}`} />
+      </Row>
+      <Words size="small" tone={rules.length ? 'second' : 'attentionInk'}>
+        {rules.length ? `Told of ${rules.join(', ')}.` : 'No rule tells it yet: add it there under who is told.'}
+      </Words>
+      <State {...of} zone={zone} />
+    </>
   );
 }

@@ -5,7 +5,6 @@ import { useState } from 'react';
 import { weekOfText } from '@nibber/core/hours';
 import { wallTime } from '@nibber/core/time';
 import { idOf } from '@nibber/core/words';
-import { useSessionQuery } from '../../../state/api';
 import { useHoursQuery } from '../../../state/api/hours';
 import type { HoursNow, Site } from '../../../state/api/types';
 import { hours as drafts } from '../../../state/hours';
@@ -23,19 +22,19 @@ import { OtherDraft } from '../../shell/OtherDraft';
 import { WeekOfHours } from '../../hours/WeekOfHours';
 import { lengthWords, usesWords } from '../../hours/words';
 import { Loading } from '../../shell/Loading';
+import { useMaySetUp } from '../../session/may';
 
 export function Hours({ site, item }: { site: Site; item?: string }) {
   return item === undefined ? <AllHours site={site} /> : <HoursEditor site={site} id={item} />;
 }
 
 function AllHours({ site }: { site: Site }) {
+  const mayEdit = useMaySetUp();
   const router = useRouter();
-  const { data: session } = useSessionQuery();
   const [isMaking, setMaking] = useState(false);
   const asked = useHoursQuery();
   const { data } = asked;
   if (!data) return <Loading words="Reading" of={[asked]} isPart />;
-  const mayEdit = session?.visitor?.role !== 'member';
   const open = (id: string) => router.navigate(`/site/hours/${id}` as Href);
   return (
     <>

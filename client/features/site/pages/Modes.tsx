@@ -3,7 +3,7 @@
 import { useState } from 'react';
 import type { Mode } from '@nibber/core/site';
 import { idOf } from '@nibber/core/words';
-import { troubleWords, usePutBackMutation, useRulesQuery, useSessionQuery } from '../../../state/api';
+import { troubleWords, usePutBackMutation, useRulesQuery } from '../../../state/api';
 import { useModesQuery, useSetModesMutation } from '../../../state/api/modes';
 import type { Site } from '../../../state/api/types';
 import { useSay } from '../../../ui/Messages';
@@ -13,18 +13,18 @@ import { ModeSheet } from '../../modes/ModeSheet';
 import { Switching } from '../../modes/Switching';
 import { RulesByModes } from '../../modes/RulesByModes';
 import { Loading } from '../../shell/Loading';
+import { useMaySetUp } from '../../session/may';
 
 export function Modes({ site }: { site: Site }) {
+  const mayEdit = useMaySetUp();
   const say = useSay();
   const asked = [useModesQuery(), useRulesQuery()] as const;
   const [{ data }, { data: rules }] = asked;
-  const { data: session } = useSessionQuery();
   const [setModes] = useSetModesMutation();
   const [putBack] = usePutBackMutation();
   const [open, setOpen] = useState<Mode | 'new'>();
   if (!data || !rules) return <Loading words="Reading" of={asked} isPart />;
   const { modes, warnings, version } = data;
-  const mayEdit = session?.visitor?.role !== 'member';
   const put = async (next: readonly Mode[]) => {
     const answer = await setModes({ modes: next, version });
     if (answer.error) return say(troubleWords(answer.error) ?? '');

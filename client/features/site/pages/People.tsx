@@ -1,87 +1,96 @@
-// Who belongs here, and which phones of theirs are told.
+// Who belongs here: what each is and sees, and who is invited.
 
-import { List } from 'react-native-paper';
 import { useState } from 'react';
-import { troubleWords, usePhonesQuery, usePutBackMutation, useRemovePhoneMutation, useSessionQuery } from '../../../state/api';
-import { useSetQuietHoursMutation } from '../../../state/api/place';
-import type { Site } from '../../../state/api/types';
-import { OneOf } from '../../../ui/Choices';
-import { useSay } from '../../../ui/Messages';
-import { Sheet } from '../../../ui/Sheet';
-import { Button, Card, Empty, Row } from '../../../ui/Surface';
+import { List } from 'react-native-paper';
+import { useCamerasQuery } from '../../../state/api';
+import { useEndInvitationMutation, useInvitationsQuery, usePeopleQuery } from '../../../state/api/people';
+import type { Site, Someone } from '../../../state/api/types';
+import { Button, Card, Row } from '../../../ui/Surface';
+import { target, usePalette } from '../../../ui/theme';
+import { ago, day } from '../../../ui/times';
 import { Words } from '../../../ui/Words';
+import { InviteSheet } from '../../people/InviteSheet';
+import { PersonSheet } from '../../people/PersonSheet';
+import { seesWords } from '../../people/words';
+import { Loading } from '../../shell/Loading';
 
 export function People({ site }: { site: Site }) {
-  const { data: phones } = usePhonesQuery();
-  const [remove] = useRemovePhoneMutation();
-  const { data: session } = useSessionQuery();
-  const mayEdit = session?.visitor?.role !== 'member';
-  if (site.people.length === 0) return <Empty words="Nobody belongs to the site yet." />;
+  const p = usePalette();
+  const asked = usePeopleQuery(undefined, { refetchOnMountOrArgChange: true });
+  const { data: invitations = [] } = useInvitationsQuery();
+  const { data: cameras = [] } = useCamerasQuery();
+  const [end] = useEndInvitationMutation();
+  const [open, setOpen] = useState<string>();
+  const [inviting, setInviting] = useState<'somebody' | { id: string; name: string }>();
+  const [now] = useState(() => Date.now());
+  if (!asked.data) return <Loading words="Reading" of={[asked]} isPart />;
+  const { people, version } = asked.data;
+  const chosen = people.find((s) => s.person.id === open);
+  const zone = site.place.timezone;
   return (
     <>
-      {site.people.map((p) => {
-        const own = phones?.filter((f) => f.person === p.name) ?? [];
-        return (
-          <Card key={p.id}>
-            <Words bold heading={2}>
-              {p.name}, {p.role}
-            </Words>
-            <Quiet person={p} site={site} mayEdit={mayEdit} />
-            {own.length === 0 && (
-              <Words size="small" tone="second">
-                No phone signed up
-              </Words>
-            )}
-            {own.map((f) => (
-              <List.Item
-                key={f.id}
-                title={f.label}
-                style={{ paddingHorizontal: 0, paddingVertical: 0 }}
-                right={() => <Button words="Sign off" label={`Sign off ${f.label}`} onPress={() => void remove(f.id)} />}
-              />
-            ))}
-          </Card>
-        );
-      })}
+      <Row>
+        <Button words="Invite somebody" main glyph="add" onPress={() => setInviting('somebody')} testID="invite" />
+      </Row>
+      <Card style={{ paddingVertical: 0 }}>
+        {people.map((s) => (
+          <List.Item
+            key={s.person.id}
+            title={`${s.person.name}, ${s.person.role}`}
+            description={wordsOf(s, site, cameras, now)}
+            descriptionNumberOfLines={4}
+            onPress={() => setOpen(s.person.id)}
+            testID={`person-${s.person.id}`}
+            right={() => <List.Icon icon="go" />}
+            style={{ minHeight: target, marginHorizontal: -16, borderBottomWidth: 1, borderBottomColor: p.rule }}
+          />
+        ))}
+      </Card>
+      {invitations.length > 0 && (
+        <Card>
+          <Words bold heading={2}>
+            Invited
+          </Words>
+          {invitations.map((i) => (
+            <Row key={i.id} style={{ justifyContent: 'space-between', flexWrap: 'nowrap' }}>
+              <Words
+                style={{ flexShrink: 1 }}
+              >{`${i.name ?? 'Somebody'}, ${i.role}, by ${i.madeBy}; until ${day(i.expiresAt, zone)}`}</Words>
+              <Button words="Remove" label={`Remove the invitation of ${i.name ?? 'somebody'}`} onPress={() => void end(i.id)} />
+            </Row>
+          ))}
+        </Card>
+      )}
+      {chosen && (
+        <PersonSheet
+          key={chosen.person.id}
+          site={site}
+          someone={chosen}
+          version={version}
+          close={() => setOpen(undefined)}
+          invite={() => (setOpen(undefined), setInviting({ id: chosen.person.id, name: chosen.person.name }))}
+        />
+      )}
+      <InviteSheet
+        site={site}
+        open={inviting !== undefined}
+        close={() => setInviting(undefined)}
+        person={typeof inviting === 'object' ? inviting : undefined}
+      />
     </>
   );
 }
 
-const none = 'none';
-
-/** When a person is not told of what is not urgent. */
-function Quiet({ person, site, mayEdit }: { person: Site['people'][number]; site: Site; mayEdit: boolean }) {
-  const say = useSay();
-  const [set] = useSetQuietHoursMutation();
-  const [putBack] = usePutBackMutation();
-  const [isOpen, setOpen] = useState(false);
-  const plan = site.hours.find((h) => h.id === person.quietHours);
-  const choose = async (id: string) => {
-    const answer = await set({ person: person.id, hours: id === none ? null : id, version: site.version });
-    if (answer.error) return say(troubleWords(answer.error) ?? '');
-    say('Saved.', { label: 'Undo', press: () => void putBack(answer.data.version) });
-  };
-  return (
-    <Row style={{ justifyContent: 'space-between', flexWrap: 'nowrap' }}>
-      <Words size="small" tone="second" style={{ flexShrink: 1 }}>
-        {plan ? `Quiet hours: ${plan.name}${plan.on ? ', on now' : ''}. What is urgent comes all the same.` : 'No quiet hours'}
-      </Words>
-      {mayEdit && (
-        <Button glyph="clock" label={`Quiet hours of ${person.name}`} onPress={() => setOpen(true)} testID={`quiet-${person.id}`} />
-      )}
-      <Sheet title={`Quiet hours of ${person.name}`} open={isOpen} close={() => setOpen(false)}>
-        <OneOf
-          label="Quiet hours"
-          choices={[{ value: none, words: 'None' }, ...site.hours.map((h) => ({ value: h.id, words: h.name, detail: h.words }))].map((c) => ({ ...c, testID: `quiet-${c.value}` }))} // prettier-ignore
-          value={plan?.id ?? none}
-          choose={(id) => void choose(id)}
-          picked={() => setOpen(false)}
-          rows
-        />
-        <Words size="small" tone="second">
-          Other times are painted under Site, Hours.
-        </Words>
-      </Sheet>
-    </Row>
-  );
+function wordsOf(
+  { person, phones, lastSeenAt, hasAccount }: Someone,
+  site: Site,
+  cameras: readonly { id: string; name: string }[],
+  now: number,
+): string {
+  // prettier-ignore
+  const zone = site.place.timezone;
+  const told = phones.length === 0 ? 'No phone signed up' : phones.map((f) => f.label).join(', ');
+  const seen = !hasAccount ? 'has not come in yet' : lastSeenAt === null ? 'signed in nowhere' : `here ${ago(lastSeenAt, now, zone)}`;
+  const limits = [person.sees ? `Sees ${seesWords(person.sees, site, cameras)}` : '', person.until ? `Until ${person.until}` : ''].filter(Boolean); // prettier-ignore
+  return [`${told}; ${seen}`, ...limits].join('\n');
 }

@@ -1,0 +1,100 @@
+// Cameras that one looks at together, by one's own names: chosen above the wall, made and changed on a sheet.
+
+import { useState } from 'react';
+import type { Person } from '@nibber/core/site';
+import { troubleWords } from '../../state/api';
+import { useMeQuery, useSetMeMutation } from '../../state/api/people';
+import type { CameraAnswer } from '../../state/api/types';
+import { OneOf, SomeOf } from '../../ui/Choices';
+import { Field } from '../../ui/Field';
+import { Footer } from '../../ui/Footer';
+import { useSay } from '../../ui/Messages';
+import { RemoveRow } from '../../ui/RemoveRow';
+import { Sheet } from '../../ui/Sheet';
+import { Button, Row } from '../../ui/Surface';
+import { Words } from '../../ui/Words';
+
+export const everything = 'All cameras';
+
+type CameraSet = NonNullable<Person['sets']>[number];
+type Props = { cameras: readonly CameraAnswer[]; chosen: string; choose: (set: string) => void };
+
+export function Sets({ cameras, chosen, choose }: Props) {
+  const { data: me } = useMeQuery();
+  const [open, setOpen] = useState<'new' | 'chosen'>();
+  if (!me) return null;
+  const sets = (me.person as Person).sets ?? [];
+  const at = sets.findIndex((s) => s.name === chosen);
+  return (
+    <Row>
+      {sets.length > 0 && (
+        <OneOf
+          label="Which cameras"
+          choices={[...sets.map((s) => s.name), everything].map((name) => ({ value: name, words: name, testID: `set-${name}` }))}
+          value={chosen}
+          choose={choose}
+        />
+      )}
+      {at >= 0 && <Button glyph="edit" label={`Change ${chosen}`} onPress={() => setOpen('chosen')} testID="change-set" />}
+      <Button
+        words={sets.length ? undefined : 'Look at some together'}
+        glyph="add"
+        label="Look at some together"
+        onPress={() => setOpen('new')}
+        testID="new-set"
+      />
+      {open && <SetSheet cameras={cameras} sets={sets} at={open === 'new' ? -1 : at} close={() => setOpen(undefined)} saved={choose} />}
+    </Row>
+  );
+}
+
+type SheetProps = { cameras: Props['cameras']; sets: readonly CameraSet[]; at: number; close: () => void; saved: (name: string) => void };
+
+function SetSheet({ cameras, sets, at, close, saved }: SheetProps) {
+  const say = useSay();
+  const before = sets[at];
+  const [name, setName] = useState(before?.name ?? '');
+  const [ids, setIds] = useState<readonly string[]>(before?.cameras ?? []);
+  const [set, state] = useSetMeMutation();
+  const others = sets.filter((_, i) => i !== at);
+  const isTaken = [...others.map((s) => s.name), everything].some((n) => n.toLowerCase() === name.trim().toLowerCase());
+  const put = async (next: readonly CameraSet[], shown: string) => {
+    const answer = await set({ sets: next.length ? [...next] : null });
+    if (answer.error) return say(troubleWords(answer.error) ?? '');
+    saved(shown);
+    close();
+  };
+  const now = { name: name.trim(), cameras: [...ids] };
+  const save = (isFirst: boolean) =>
+    void put(isFirst ? [now, ...others] : before ? sets.map((s, i) => (i === at ? now : s)) : [...sets, now], now.name);
+  const canSave = name.trim() !== '' && !isTaken && ids.length > 0 && !state.isLoading;
+  return (
+    <Sheet
+      title={before?.name ?? 'Look at some together'}
+      open
+      close={close}
+      footer={<Footer save={() => save(false)} canSave={canSave} cancel={close} testID="set-save" />}
+    >
+      <Field
+        label="Name"
+        value={name}
+        onChangeText={setName}
+        wrong={isTaken ? 'There is one of this name.' : undefined}
+        testID="set-name"
+      />
+      <SomeOf
+        label="Cameras"
+        choices={cameras.map((c) => ({ value: c.id, words: c.name, testID: `in-set-${c.id}` }))}
+        values={ids}
+        toggle={(id) => setIds(ids.includes(id) ? ids.filter((i) => i !== id) : [...ids, id])}
+      />
+      {at !== 0 && sets.length > 0 && (
+        <Row>
+          <Button words="Save, and open Cameras with it" disabled={!canSave} onPress={() => save(true)} testID="set-first" />
+        </Row>
+      )}
+      {at === 0 && <Words tone="second">Cameras opens with it.</Words>}
+      <RemoveRow remove={before && (() => void put(others, others[0]?.name ?? everything))} close={close} testID="set-remove" />
+    </Sheet>
+  );
+}

@@ -1,0 +1,102 @@
+// A mail server: where it is, how it is safe, who signs in; tried before it is saved.
+
+import type { Channels } from '@nibber/core/site';
+import { useSetMailMutation, useTryMailMutation, type MailSettings } from '../../state/api/outgoing';
+import { useMeQuery } from '../../state/api/people';
+import type { Me } from '../../state/api/types';
+import { FormChoice, FormField, useForm } from '../../ui/Form';
+import { Footer } from '../../ui/Footer';
+import { RemoveRow } from '../../ui/RemoveRow';
+import { Sheet } from '../../ui/Sheet';
+import { Words } from '../../ui/Words';
+import { isMail } from '../me/addresses';
+import { TryIt } from './TryIt';
+import { useKept } from './useKept';
+
+type Filled = {
+  host: string;
+  port: string;
+  security: NonNullable<MailSettings['security']>;
+  user: string;
+  password: string;
+  from: string;
+  to: string;
+};
+type Props = { settings: Channels['mail'] | undefined; hasSecret: boolean; version: number; close: () => void };
+
+/** Filled in once it is known where whoever sets it up is reached. */
+export function MailSheet(props: Props) {
+  const { data: me, isLoading } = useMeQuery();
+  return isLoading ? null : <Filling {...props} me={me} />;
+}
+
+function Filling({ settings, hasSecret, version, close, me }: Props & { me: Me | undefined }) {
+  const [set, setting] = useSetMailMutation();
+  const [attempt, tried] = useTryMailMutation();
+  const keep = useKept(close);
+  const start: Filled = {
+    host: settings?.host ?? '',
+    port: String(settings?.port ?? ''),
+    security: settings?.security ?? 'starttls',
+    user: settings?.user ?? '',
+    password: '',
+    from: settings?.from ?? '',
+    to: (me?.person as { mail?: string } | undefined)?.mail ?? '',
+  };
+  const { control, handleSubmit, formState, getValues } = useForm<Filled>(start, ({ host, port, from }) => ({
+    ...(/^[A-Za-z0-9][A-Za-z0-9.:-]*$/.test(host.trim()) ? {} : { host: 'A name such as mail.withy.example.' }),
+    ...(port === '' || (Number(port) >= 1 && Number(port) <= 65_535) ? {} : { port: 'A number up to 65535.' }),
+    ...(isMail(from.trim()) ? {} : { from: 'One address, such as nibber@withy.example.' }),
+  }));
+  const mailOf = ({ host, port, security, user, from }: Filled): MailSettings => ({
+    host: host.trim(),
+    ...(port === '' ? {} : { port: Number(port) }),
+    security,
+    ...(user.trim() ? { user: user.trim() } : {}),
+    from: from.trim(),
+    ...(settings?.restSeconds === undefined ? {} : { restSeconds: settings.restSeconds }),
+  });
+  const secretOf = ({ password }: Filled) => (password ? { secret: password } : {});
+  const save = handleSubmit((filled) => void keep(set({ version, mail: mailOf(filled), ...secretOf(filled) }), 'Mail is set up.'));
+  const send = handleSubmit((filled) => void attempt({ mail: mailOf(filled), to: filled.to.trim(), ...secretOf(filled) }));
+  return (
+    <Sheet
+      title="Mail"
+      open
+      close={close}
+      footer={<Footer save={() => void save()} canSave={formState.isValid && !setting.isLoading} cancel={close} testID="mail-save" />}
+    >
+      <FormField control={control} name="host" label="Mail server" autoCapitalize="none" testID="mail-host" />
+      <Words bold>How the line is safe</Words>
+      <FormChoice
+        control={control}
+        name="security"
+        label="How the line is safe"
+        choices={[
+          { value: 'starttls', words: 'STARTTLS' },
+          { value: 'tls', words: 'TLS' },
+          { value: 'none', words: 'Not at all' },
+        ].map((c) => ({ ...c, testID: `mail-${c.value}` }))}
+      />
+      <FormField control={control} name="port" label="Port, if it is not the usual one" inputMode="numeric" testID="mail-port" />
+      <FormField control={control} name="user" label="Signs in as" autoCapitalize="none" autoComplete="off" testID="mail-user" />
+      <FormField
+        control={control}
+        name="password"
+        label="Password"
+        secureTextEntry
+        autoComplete="new-password"
+        help={hasSecret ? 'One is kept; leave it empty to keep it.' : undefined}
+        testID="mail-password"
+      />
+      <FormField control={control} name="from" label="Sent from" inputMode="email" autoCapitalize="none" testID="mail-from" />
+      <FormField control={control} name="to" label="Try it with a mail to" inputMode="email" autoCapitalize="none" testID="mail-to" />
+      <TryIt state={tried} press={() => void send()} canTry={formState.isValid && isMail(getValues('to').trim())} words="Send a test" />
+      <RemoveRow
+        remove={settings && (() => void keep(set({ version, mail: null }), 'No mail is sent any more.'))}
+        close={close}
+        testID="mail-remove"
+      />
+    </Sheet>
+  );
+}

@@ -1,0 +1,133 @@
+// Another program that is told: by webhook, signed by a secret that is shown once, or by MQTT.
+
+import { useState } from 'react';
+import type { Receiver } from '@nibber/core/site';
+import { troubleWords } from '../../state/api';
+import {
+  useAddReceiverMutation,
+  useRemoveReceiverMutation,
+  useSetReceiverMutation,
+  useTryReceiverMutation,
+} from '../../state/api/outgoing';
+import type { ReceiverAnswer } from '../../state/api/types';
+import { FormChoice, FormField, useForm } from '../../ui/Form';
+import { Footer } from '../../ui/Footer';
+import { useSay } from '../../ui/Messages';
+import { RemoveRow } from '../../ui/RemoveRow';
+import { Sheet } from '../../ui/Sheet';
+import { Attention, Button, Row } from '../../ui/Surface';
+import { Words } from '../../ui/Words';
+import { TryIt } from './TryIt';
+import { useKept } from './useKept';
+
+type Filled = { name: string; by: Receiver['by']; url: string; topic: string; user: string; secret: string };
+
+export function ReceiverSheet({ of, version, close }: { of: ReceiverAnswer | undefined; version: number; close: () => void }) {
+  const [add, adding] = useAddReceiverMutation();
+  const [set, setting] = useSetReceiverMutation();
+  const [remove] = useRemoveReceiverMutation();
+  const [attempt, tried] = useTryReceiverMutation();
+  const [shown, setShown] = useState<string>();
+  const keep = useKept(close);
+  const before = of?.receiver as Receiver | undefined;
+  const start: Filled = { name: before?.name ?? '', by: before?.by ?? 'webhook', url: before?.url ?? '', topic: before?.topic ?? '', user: before?.user ?? '', secret: '' }; // prettier-ignore
+  const { control, handleSubmit, formState, watch } = useForm<Filled>(start, ({ name, by, url }) => ({
+    ...(name.trim() ? {} : { name: 'Fill this in.' }),
+    ...((by === 'webhook' ? /^https?:\/\/\S+$/ : /^mqtts?:\/\/\S+$/).test(url.trim()) ? {} : { url: by === 'webhook' ? 'An address that begins with https.' : 'Such as mqtts://broker.example:8883.' }), // prettier-ignore
+  }));
+  const by = watch('by');
+  const entryOf = ({ name, by: way, url, topic, user }: Filled) => ({
+    name: name.trim(),
+    by: way,
+    url: url.trim(),
+    ...(way === 'mqtt' && topic.trim() ? { topic: topic.trim() } : {}),
+    ...(way === 'mqtt' && user.trim() ? { user: user.trim() } : {}),
+  });
+  const save = handleSubmit(async (filled) => {
+    const secret = filled.secret ? { secret: filled.secret } : {};
+    if (before) return keep(set({ version, receiver: { ...entryOf(filled), id: before.id }, ...secret }), `${filled.name.trim()} saved.`);
+    const answer = await add({ version, receiver: entryOf(filled), ...secret });
+    if (answer.error) return;
+    if (answer.data.secret) setShown(answer.data.secret);
+    else close();
+  });
+  if (shown)
+    return (
+      <Sheet title="Its secret" open close={close} footer={<Footer words="Done" save={close} canSave testID="secret-done" />}>
+        <Words>By it the program knows that what comes is from here. It is shown this once.</Words>
+        <Secret text={shown} />
+      </Sheet>
+    );
+  return (
+    <Sheet
+      title={before?.name ?? 'Another program'}
+      open
+      close={close}
+      footer={<Footer save={() => void save()} canSave={formState.isValid && !adding.isLoading && !setting.isLoading} cancel={close} testID="receiver-save" />} // prettier-ignore
+    >
+      <FormField control={control} name="name" label="Name" testID="receiver-name" />
+      {!before && (
+        <FormChoice
+          control={control}
+          name="by"
+          label="Told by"
+          choices={[
+            { value: 'webhook', words: 'Webhook', testID: 'by-webhook' },
+            { value: 'mqtt', words: 'MQTT', testID: 'by-mqtt' },
+          ]}
+        />
+      )}
+      <FormField
+        control={control}
+        name="url"
+        label={by === 'webhook' ? 'Address' : 'Broker'}
+        autoCapitalize="none"
+        inputMode="url"
+        testID="receiver-url"
+      />
+      {by === 'mqtt' && (
+        <>
+          <FormField
+            control={control}
+            name="topic"
+            label="Topics begin with"
+            autoCapitalize="none"
+            help="nibber, if empty."
+            testID="receiver-topic"
+          />
+          <FormField control={control} name="user" label="Signs in as" autoCapitalize="none" autoComplete="off" testID="receiver-user" />
+          <FormField
+            control={control}
+            name="secret"
+            label="Password"
+            secureTextEntry
+            autoComplete="new-password"
+            help={of?.hasSecret ? 'One is kept; leave it empty to keep it.' : undefined}
+            testID="receiver-password"
+          />
+        </>
+      )}
+      {[adding, setting].map((s, i) => s.isError && <Attention key={i} words={troubleWords(s.error) ?? ''} />)}
+      {before && <TryIt state={tried} press={() => void attempt(before.id)} canTry={!formState.isDirty} words="Send a test" />}
+      <RemoveRow
+        remove={before && (() => void keep(remove({ version, id: before.id }), `${before.name} is told no more.`))}
+        close={close}
+        testID="receiver-remove"
+      />
+    </Sheet>
+  );
+}
+
+function Secret({ text }: { text: string }) {
+  const say = useSay();
+  return (
+    <>
+      <Words selectable bold testID="receiver-secret" style={{ overflowWrap: 'anywhere' } as object}>
+        {text}
+      </Words>
+      <Row>
+        <Button words="Copy" glyph="copy" onPress={() => void navigator.clipboard.writeText(text).then(() => say('Copied.'))} />
+      </Row>
+    </>
+  );
+}

@@ -1,0 +1,134 @@
+// A gateway for text messages: any that takes an HTTP request. What it wants is written down, tried, and its answer shown before it is saved.
+
+import { gatewayFaults } from '@nibber/core/gateway';
+import type { Channels } from '@nibber/core/site';
+import { useSetTextMutation, useTryTextMutation, type TextSettings } from '../../state/api/outgoing';
+import { useMeQuery } from '../../state/api/people';
+import type { Me } from '../../state/api/types';
+import { FormChoice, FormField, useForm } from '../../ui/Form';
+import { Footer } from '../../ui/Footer';
+import { RemoveRow } from '../../ui/RemoveRow';
+import { Sheet } from '../../ui/Sheet';
+import { Words } from '../../ui/Words';
+import { isPhone, withoutBlanks } from '../me/addresses';
+import { TryIt } from './TryIt';
+import { useKept } from './useKept';
+
+type Filled = {
+  url: string;
+  method: NonNullable<TextSettings['method']>;
+  headers: string;
+  body: string;
+  accepted: string;
+  secret: string;
+  to: string;
+};
+type Props = { settings: Channels['text'] | undefined; hasSecret: boolean; version: number; close: () => void };
+
+/** What many gateways take. */
+const usual = {
+  headers: 'Content-Type: application/json\nAuthorization: Bearer {secret}',
+  body: '{ "to": "{to}", "text": "{text}" }',
+};
+const linesOf = (headers: TextSettings['headers']) => Object.entries(headers ?? {}).map(([name, value]) => `${name}: ${value as string}`).join('\n'); // prettier-ignore
+const headersOf = (text: string) =>
+  Object.fromEntries(
+    text
+      .split('\n')
+      .map((line) => /^\s*([^:\s]+)\s*:\s*(.*?)\s*$/.exec(line))
+      .flatMap((m) => (m ? [[m[1]!, m[2]!]] : [])),
+  );
+
+/** Filled in once it is known where whoever sets it up is reached. */
+export function TextSheet(props: Props) {
+  const { data: me, isLoading } = useMeQuery();
+  return isLoading ? null : <Filling {...props} me={me} />;
+}
+
+function Filling({ settings, hasSecret, version, close, me }: Props & { me: Me | undefined }) {
+  const [set, setting] = useSetTextMutation();
+  const [attempt, tried] = useTryTextMutation();
+  const keep = useKept(close);
+  const start: Filled = {
+    url: settings?.url ?? '',
+    method: settings?.method ?? 'POST',
+    headers: settings ? linesOf(settings.headers) : usual.headers,
+    body: settings ? (settings.body ?? '') : usual.body,
+    accepted: settings?.accepted ?? '',
+    secret: '',
+    to: (me?.person as { phone?: string } | undefined)?.phone ?? '',
+  };
+  const textOf = ({ url, method, headers, body, accepted }: Filled): TextSettings => ({
+    url: url.trim(),
+    method,
+    ...(headers.trim() ? { headers: headersOf(headers) } : {}),
+    ...(method === 'GET' || body === '' ? {} : { body }),
+    ...(accepted.trim() ? { accepted: accepted.trim() } : {}),
+    ...(settings?.restSeconds === undefined ? {} : { restSeconds: settings.restSeconds }),
+  });
+  const { control, handleSubmit, formState, getValues, watch } = useForm<Filled>(start, (filled) => {
+    const faults = /^https?:\/\/\S+$/.test(filled.url.trim()) ? gatewayFaults(textOf(filled)) : [];
+    const body = faults.find((f) => f.path === 'body' || f.path === '');
+    const url = faults.find((f) => f.path === 'url');
+    return {
+      ...(/^https?:\/\/\S+$/.test(filled.url.trim()) ? (url ? { url: `It ${url.wrong}.` } : {}) : { url: 'An address that begins with https.' }), // prettier-ignore
+      ...(body ? { [filled.method === 'GET' ? 'url' : 'body']: `${body.path === '' ? '' : 'It '}${body.wrong}.` } : {}),
+    };
+  });
+  const secretOf = ({ secret }: Filled) => (secret ? { secret } : {});
+  const save = handleSubmit(
+    (filled) => void keep(set({ version, text: textOf(filled), ...secretOf(filled) }), 'Text messages are set up.'),
+  );
+  const send = handleSubmit((filled) => void attempt({ text: textOf(filled), to: withoutBlanks(filled.to), ...secretOf(filled) }));
+  return (
+    <Sheet
+      title="Text messages"
+      open
+      close={close}
+      footer={<Footer save={() => void save()} canSave={formState.isValid && !setting.isLoading} cancel={close} testID="text-save" />}
+    >
+      <Words tone="second">{'The gateway says what it wants to be sent. {to}, {text} and {secret} are filled in.'}</Words>
+      <FormField control={control} name="url" label="Address" autoCapitalize="none" inputMode="url" testID="text-url" />
+      <Words bold>Method</Words>
+      <FormChoice
+        control={control}
+        name="method"
+        label="Method"
+        choices={(['POST', 'PUT', 'GET'] as const).map((m) => ({ value: m, words: m, testID: `text-${m}` }))}
+      />
+      <FormField control={control} name="headers" label="Headers, one a line" multiline autoCapitalize="none" testID="text-headers" />
+      {watch('method') !== 'GET' && (
+        <FormField control={control} name="body" label="Body" multiline autoCapitalize="none" testID="text-body" />
+      )}
+      <FormField
+        control={control}
+        name="accepted"
+        label="Accepted if the answer holds"
+        autoCapitalize="none"
+        help="Any answer of 200 to 299 if empty."
+        testID="text-accepted"
+      />
+      <FormField
+        control={control}
+        name="secret"
+        label="Secret"
+        secureTextEntry
+        autoComplete="new-password"
+        help={hasSecret ? 'One is kept; leave it empty to keep it.' : undefined}
+        testID="text-secret"
+      />
+      <FormField control={control} name="to" label="Try it with a message to" inputMode="tel" testID="text-to" />
+      <TryIt
+        state={tried}
+        press={() => void send()}
+        canTry={formState.isValid && isPhone(withoutBlanks(getValues('to')))}
+        words="Send a test"
+      />
+      <RemoveRow
+        remove={settings && (() => void keep(set({ version, text: null }), 'No text messages are sent any more.'))}
+        close={close}
+        testID="text-remove"
+      />
+    </Sheet>
+  );
+}

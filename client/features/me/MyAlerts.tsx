@@ -1,0 +1,75 @@
+// How the one who is signed in is told, and what is kept from her: all of it hers to set.
+
+import type { Person } from '@nibber/core/site';
+import { troubleWords } from '../../state/api';
+import { useEndSnoozeMutation, useMeQuery, useSetMeMutation, type MySettings } from '../../state/api/people';
+import type { Me, Site } from '../../state/api/types';
+import { capital } from '../../ui/capital';
+import { OneOf } from '../../ui/Choices';
+import { useSay } from '../../ui/Messages';
+import { Button, Card, Empty, Row } from '../../ui/Surface';
+import { Words } from '../../ui/Words';
+import { ThisPhone } from '../phone/ThisPhone';
+import { Loading } from '../shell/Loading';
+import { QuietHours } from './QuietHours';
+import { Reached } from './Reached';
+import { RulesOfMine } from './RulesOfMine';
+
+export function MyAlerts({ site }: { site: Site }) {
+  const asked = useMeQuery(undefined, { refetchOnMountOrArgChange: true });
+  const say = useSay();
+  const [set] = useSetMeMutation();
+  if (!asked.data) return <Loading words="Reading" of={[asked]} isPart />;
+  const me = asked.data;
+  const save = async (settings: MySettings) => {
+    const answer = await set(settings);
+    say(answer.error ? (troubleWords(answer.error) ?? '') : 'Saved.');
+    return !answer.error;
+  };
+  return (
+    <>
+      <Snoozes me={me} />
+      <ThisPhone />
+      <Reached me={me} save={save} />
+      <QuietHours me={me} site={site} save={save} />
+      <RulesOfMine me={me} save={save} />
+      <Card>
+        <Words bold heading={2}>
+          A locked phone shows
+        </Words>
+        <OneOf
+          label="A locked phone shows"
+          choices={[
+            { value: 'picture', words: 'The picture and the words', testID: 'lock-picture' },
+            { value: 'words', words: 'The words only', testID: 'lock-words' },
+            { value: 'something', words: 'Only that something happened', testID: 'lock-something' },
+          ]}
+          value={(me.person as Person).lockScreen ?? 'picture'}
+          choose={(lockScreen) => void save({ lockScreen })}
+          rows
+        />
+      </Card>
+    </>
+  );
+}
+
+/** What is not heard of for a while stands first: it is easily forgotten. */
+function Snoozes({ me }: { me: Me }) {
+  const [end] = useEndSnoozeMutation();
+  if (me.snoozes.length === 0) return null;
+  return (
+    <Card>
+      <Words bold heading={2}>
+        Quiet for a while
+      </Words>
+      {me.snoozes.map((s) => (
+        <Row key={s.id} style={{ justifyContent: 'space-between', flexWrap: 'nowrap' }}>
+          <Words style={{ flexShrink: 1 }}>{capital(s.words)}</Words>
+          <Button words="Tell me again" label={`Tell me again: ${s.words}`} onPress={() => void end(s.id)} testID={`snooze-end-${s.id}`} />
+        </Row>
+      ))}
+    </Card>
+  );
+}
+
+export const NoRules = () => <Empty words="No rule tells you of anything." next="Whoever sets the place up says in each rule who is told." />; // prettier-ignore

@@ -1,0 +1,63 @@
+// The rules that tell her, and by what she takes each.
+
+import { useState } from 'react';
+import { List } from 'react-native-paper';
+import type { Person } from '@nibber/core/site';
+import type { MySettings } from '../../state/api/people';
+import type { Me } from '../../state/api/types';
+import { OneOf } from '../../ui/Choices';
+import { Sheet } from '../../ui/Sheet';
+import { Card } from '../../ui/Surface';
+import { target } from '../../ui/theme';
+import { Words } from '../../ui/Words';
+import { channelNamesOf } from '../channels/words';
+import { NoRules } from './MyAlerts';
+
+type Taken = 'push' | 'mail' | 'text' | 'summary' | 'nothing';
+const usual = 'usual';
+
+export function RulesOfMine({ me, save }: { me: Me; save: (settings: MySettings) => Promise<boolean> }) {
+  const { takes = {} } = me.person as Person & { takes?: Readonly<Record<string, Taken>> };
+  const [open, setOpen] = useState<string>();
+  const chosen = me.rules.find((r) => r.id === open);
+  const words: { readonly [T in Taken]: string } = { ...channelNamesOf, summary: 'In the morning summary', nothing: 'Not at all' };
+  const choose = (rule: string, taken: string) => {
+    const { [rule]: _, ...rest } = takes;
+    const next = taken === usual ? rest : { ...rest, [rule]: taken as Taken };
+    void save({ takes: Object.keys(next).length ? next : null });
+  };
+  return (
+    <Card style={{ paddingBottom: 4 }}>
+      <Words bold heading={2}>
+        What tells you
+      </Words>
+      {me.rules.length === 0 && <NoRules />}
+      {me.rules.map((r) => (
+        <List.Item
+          key={r.id}
+          title={r.name}
+          description={`${takes[r.id] ? words[takes[r.id]!] : words[r.by as Taken]}${r.urgent ? ', urgent: at any time' : ''}`}
+          onPress={() => setOpen(r.id)}
+          testID={`takes-${r.id}`}
+          right={() => <List.Icon icon="go" />}
+          style={{ minHeight: target, marginHorizontal: -16 }}
+        />
+      ))}
+      {chosen && (
+        <Sheet title={chosen.name} open close={() => setOpen(undefined)}>
+          <OneOf
+            label="How you take it"
+            choices={[
+              { value: usual, words: 'As the rule says', detail: words[chosen.by as Taken] },
+              ...(Object.keys(words) as Taken[]).map((t) => ({ value: t, words: words[t] })),
+            ].map((c) => ({ ...c, testID: `take-${c.value}` }))}
+            value={takes[chosen.id] ?? usual}
+            choose={(t) => choose(chosen.id, t)}
+            picked={() => setOpen(undefined)}
+            rows
+          />
+        </Sheet>
+      )}
+    </Card>
+  );
+}

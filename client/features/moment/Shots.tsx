@@ -1,0 +1,64 @@
+// The pictures there are of a thing, and how well each shows it. The best was chosen; another may be by hand.
+
+import { Image, View } from 'react-native';
+import { troubleWords } from '../../state/api';
+import { useChoosePictureMutation } from '../../state/api/people';
+import type { Moment } from '../../state/api/types';
+import { useSay } from '../../ui/Messages';
+import { Card } from '../../ui/Surface';
+import { corner, usePalette } from '../../ui/theme';
+import { clockWithSeconds } from '../../ui/times';
+import { Touch } from '../../ui/Touch';
+import { Words } from '../../ui/Words';
+
+export function Shots({ moment, zone, mayChoose }: { moment: Moment; zone: string; mayChoose: boolean }) {
+  const p = usePalette();
+  const say = useSay();
+  const [choose] = useChoosePictureMutation();
+  const { shots, pictureBy } = moment;
+  const best = Math.max(...shots.map((s) => s.shows));
+  const pick = async (shot: number) => {
+    const { error } = await choose({ id: moment.id, shot });
+    say(error ? (troubleWords(error) ?? '') : 'This is its picture now, in the alerts as well.');
+  };
+  return (
+    <Card>
+      <Words bold heading={2}>
+        Its picture
+      </Words>
+      <Words tone="second">{pictureBy ? `Chosen by ${pictureBy}.` : 'The one that shows it best: large, whole, sharp, well lit.'}</Words>
+      <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8 }}>
+        {shots.map((s, i) => {
+          const share = best > 0 ? Math.round((s.shows / best) * 100) : 0;
+          const words = `${clockWithSeconds(s.at, zone)}, ${share} of 100${s.isChosen ? ', its picture' : ''}`;
+          const picture = (
+            <>
+              <Image
+                source={{ uri: s.picture }}
+                aria-hidden
+                style={{ width: 108, height: 61, borderRadius: corner - 2 }}
+                resizeMode="cover"
+              />
+              <View style={{ height: 4, width: 108, backgroundColor: p.rule }}>
+                <View style={{ height: 4, width: (108 * share) / 100, backgroundColor: p.work }} />
+              </View>
+              <Words size="small" tone={s.isChosen ? 'ink' : 'second'} bold={s.isChosen}>
+                {`${clockWithSeconds(s.at, zone)} · ${share}`}
+              </Words>
+            </>
+          );
+          const style = { padding: 3, gap: 2, borderWidth: 2, borderRadius: corner, borderColor: s.isChosen ? p.work : 'transparent' };
+          return mayChoose ? (
+            <Touch key={s.at} press={() => !s.isChosen && void pick(i)} role="button" label={words} testID={`shot-${i}`} style={style}>
+              {picture}
+            </Touch>
+          ) : (
+            <View key={s.at} style={style} role="img" aria-label={words}>
+              {picture}
+            </View>
+          );
+        })}
+      </View>
+    </Card>
+  );
+}

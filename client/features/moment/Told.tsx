@@ -1,0 +1,45 @@
+// Who was told of something, by what, and what came of it; in words that a person would use.
+
+import { View } from 'react-native';
+import type { AlertAnswer } from '../../state/api/types';
+import { Attention } from '../../ui/Surface';
+import { clock, exact } from '../../ui/times';
+import { Words } from '../../ui/Words';
+
+/** @param saysLooked where it is not said elsewhere who has looked at it */
+export function alertWords(a: AlertAnswer, zone: string, saysLooked = false): string {
+  const why = a.why ?? '';
+  const looked = !saysLooked || a.lookedAt === null ? '' : ` Looked at ${clock(a.lookedAt, zone)}.`;
+  switch (a.state) {
+    case 'sent':
+      return `${a.person} was told by ${a.channel} ${exact(a.sentAt!, zone)}.${looked}`;
+    case 'waiting':
+      return `${a.person} is being told by ${a.channel}. ${why}`.trim();
+    case 'held':
+      return `${a.person} was not told: ${why}.${looked}`;
+    case 'handed over':
+      return why;
+    case 'joined':
+      return `${a.person} was told of it together with others.${looked}`;
+    case 'undeliverable':
+      return `${a.person} could not be told. ${why}.`;
+  }
+}
+
+export function Told({ alerts, zone, saysLooked = false }: { alerts: readonly AlertAnswer[]; zone: string; saysLooked?: boolean }) {
+  return (
+    <View style={{ gap: 4 }}>
+      {alerts.map((a) =>
+        a.state === 'undeliverable' ? (
+          <Attention key={a.id} words={alertWords(a, zone, saysLooked)} />
+        ) : (
+          <Words key={a.id}>{alertWords(a, zone, saysLooked)}</Words>
+        ),
+      )}
+    </View>
+  );
+}
+
+/** `Looked at by Rowan 21:04, Tess 21:10.` */
+export const looksWords = (looks: readonly { readonly person: string; readonly at: number }[], zone: string): string =>
+  `Looked at by ${looks.map((l) => `${l.person} ${clock(l.at, zone)}`).join(', ')}.`;

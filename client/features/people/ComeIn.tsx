@@ -1,0 +1,78 @@
+// Coming in by an invitation: who invites, a name to sign in with, a password. The link is used up by it.
+
+import { useRouter } from 'expo-router';
+import { useState } from 'react';
+import { View } from 'react-native';
+import { troubleWords } from '../../state/api';
+import { useComeInMutation, useInvitedQuery, type InvitedAs } from '../../state/api/people';
+import { Attention, Button, Empty, Page, Waiting } from '../../ui/Surface';
+import { FormField, useForm } from '../../ui/Form';
+import { Words } from '../../ui/Words';
+import { roleSays } from './words';
+
+const leastPassword = 8;
+type Filled = { name: string; password: string };
+
+export function ComeIn() {
+  // What stands after the sign # is sent to no server by itself.
+  const [token] = useState(() => globalThis.location?.hash.slice(1) ?? '');
+  const asked = useInvitedQuery(token, { skip: token === '' });
+  return (
+    <Page wideColumn={false}>
+      <View style={{ width: '100%', maxWidth: 420, alignSelf: 'center', gap: 16, paddingTop: 48 }}>
+        {token === '' ? (
+          <Empty words="This link is not whole." next="Open it again as it was sent, or ask for a new one." />
+        ) : asked.isLoading ? (
+          <Waiting words="Opening the invitation" />
+        ) : asked.data ? (
+          <Account token={token} {...asked.data} />
+        ) : (
+          <Attention words={troubleWords(asked.error) ?? ''} />
+        )}
+      </View>
+    </Page>
+  );
+}
+
+function Account({ token, siteName, name, role, madeBy, until, isKnown }: { token: string } & InvitedAs) {
+  const router = useRouter();
+  const [comeIn, state] = useComeInMutation();
+  const { control, handleSubmit, formState } = useForm<Filled>({ name: name ?? '', password: '' }, (f) => ({
+    ...(f.name.trim() ? {} : { name: 'Fill this in.' }),
+    ...(f.password.length >= leastPassword ? {} : { password: `At least ${leastPassword} characters.` }),
+  }));
+  const go = handleSubmit(async (filled) => {
+    const answer = await comeIn({ token, name: filled.name.trim(), password: filled.password });
+    if (!answer.error) router.replace('/');
+  });
+  return (
+    <>
+      <View style={{ gap: 4 }}>
+        <Words size="head" bold heading={1}>
+          {siteName}
+        </Words>
+        <Words tone="second">
+          {isKnown
+            ? `${madeBy} lets you choose a new password, ${name}.`
+            : `${madeBy} invites you as ${role}. ${roleSays[role]}${until ? `, until ${until}` : ''}.`}
+        </Words>
+      </View>
+      {
+        !isKnown &&
+        <FormField control={control} name="name" label="Your name, to sign in with" autoCapitalize="words" autoComplete="username" testID="come-name" /> // prettier-ignore
+      }
+      <FormField
+        control={control}
+        name="password"
+        label={isKnown ? 'New password' : 'Password'}
+        help={`At least ${leastPassword} characters.`}
+        secureTextEntry
+        autoComplete="new-password"
+        onSubmitEditing={() => void go()}
+        testID="come-password"
+      />
+      {state.isError && <Attention words={troubleWords(state.error) ?? ''} />}
+      <Button words="Come in" main disabled={!formState.isValid || state.isLoading} onPress={() => void go()} testID="come-in" />
+    </>
+  );
+}

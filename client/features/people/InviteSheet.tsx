@@ -1,0 +1,113 @@
+// Inviting somebody: who they will be, what they see; then the link, as a square code to scan and to send. It works once.
+
+import { useState } from 'react';
+import { Linking } from 'react-native';
+import type { Person, Role } from '@nibber/core/site';
+import { troubleWords, useSessionQuery } from '../../state/api';
+import { useInviteMutation } from '../../state/api/people';
+import type { Site } from '../../state/api/types';
+import { OneOf } from '../../ui/Choices';
+import { Code } from '../../ui/Code';
+import { Field } from '../../ui/Field';
+import { Footer } from '../../ui/Footer';
+import { useSay } from '../../ui/Messages';
+import { Sheet } from '../../ui/Sheet';
+import { Attention, Button, Row } from '../../ui/Surface';
+import { exact } from '../../ui/times';
+import { Words } from '../../ui/Words';
+import { roleSays } from './words';
+import { Limits } from './Limits';
+
+const days = 3;
+const order: readonly Role[] = ['member', 'guest', 'installer', 'owner'];
+
+type Props = {
+  site: Site;
+  open: boolean;
+  close: () => void;
+  /** Somebody of the site, who is to choose a new password; somebody new if absent. */
+  person?: { readonly id: string; readonly name: string } | undefined;
+};
+
+export function InviteSheet({ site, open, close, person }: Props) {
+  const { data: session } = useSessionQuery();
+  const [invite, state] = useInviteMutation();
+  const [name, setName] = useState('');
+  const [role, setRole] = useState<Role>('member');
+  const [sees, setSees] = useState<Person['sees'] | null>(null);
+  const [until, setUntil] = useState('');
+  const isOwner = session?.visitor?.role === 'owner';
+  const isLimited = role === 'member' || role === 'guest';
+  const isWhole = role !== 'guest' || (until !== '' && sees !== null);
+  const shut = () => {
+    state.reset();
+    setName('');
+    close();
+  };
+  const make = () =>
+    void invite(
+      person
+        ? { person: person.id, days }
+        : {
+            ...(name.trim() ? { name: name.trim() } : {}),
+            role,
+            ...(isLimited && sees ? { sees } : {}),
+            ...(until && isLimited ? { until } : {}),
+            days,
+          },
+    );
+  const link = state.data?.link;
+  return (
+    <Sheet
+      title={person ? `New password for ${person.name}` : 'Invite somebody'}
+      open={open}
+      close={shut}
+      footer={
+        link ? (
+          <Footer words="Done" save={shut} canSave testID="invite-done" />
+        ) : (
+          <Footer words="Make the invitation" save={make} canSave={isWhole && !state.isLoading} cancel={shut} testID="invite-make" />
+        )
+      }
+    >
+      {link ? (
+        <Link link={link} expiresAt={state.data!.expiresAt} zone={site.place.timezone} name={person?.name ?? name.trim()} />
+      ) : person ? (
+        <Words>{`${person.name} chooses a new password by a link that works once. Whoever is signed in as ${person.name} is out by then.`}</Words>
+      ) : (
+        <>
+          <Field label="Name (they can change it)" value={name} onChangeText={setName} autoCapitalize="words" testID="invite-name" />
+          <OneOf
+            label="Role"
+            choices={order.filter((r) => isOwner || r !== 'owner').map((r) => ({ value: r, words: r, detail: roleSays[r], testID: `invite-${r}` }))} // prettier-ignore
+            value={role}
+            choose={(r) => (setRole(r), setSees(r === 'guest' ? {} : null))}
+            rows
+          />
+          <Limits site={site} role={role} sees={sees} choose={setSees} until={until} setUntil={setUntil} testID="invite-until" />
+          {state.isError && <Attention words={troubleWords(state.error) ?? ''} />}
+        </>
+      )}
+    </Sheet>
+  );
+}
+
+function Link({ link, expiresAt, zone, name }: { link: string; expiresAt: number; zone: string; name: string }) {
+  const say = useSay();
+  const copy = () => void navigator.clipboard.writeText(link).then(() => say('Copied.'));
+  const mail = () =>
+    void Linking.openURL(`mailto:?subject=${encodeURIComponent('Invitation to Nibber')}&body=${encodeURIComponent(`Come in here; the link works once:\n${link}\n`)}`); // prettier-ignore
+  return (
+    <>
+      <Words>{`${name || 'They'} can point a phone’s camera at this, or open the link. It works once, until ${exact(expiresAt, zone)}.`}</Words>
+      <Code text={link} label="The invitation as a code to scan" testID="invite-code" />
+      <Words size="small" tone="second" selectable testID="invite-link">
+        {link}
+      </Words>
+      <Row>
+        <Button words="Copy" glyph="copy" onPress={copy} />
+        <Button words="Send by mail" glyph="mail" onPress={mail} />
+      </Row>
+    </>
+  );
+}

@@ -1,0 +1,110 @@
+// One person, for whoever lets people in: role, what she sees, what she comes in by, taking her out.
+
+import { useState } from 'react';
+import type { Person, Role } from '@nibber/core/site';
+import { troubleWords, usePutBackMutation, useRemovePhoneMutation, useSessionQuery } from '../../state/api';
+import { useEndAllOfMutation, useRemovePersonMutation, useSetPersonMutation } from '../../state/api/people';
+import type { Site, Someone } from '../../state/api/types';
+import { OneOf } from '../../ui/Choices';
+import { Footer } from '../../ui/Footer';
+import { useSay } from '../../ui/Messages';
+import { RemoveRow } from '../../ui/RemoveRow';
+import { Sheet } from '../../ui/Sheet';
+import { Attention, Button, Row } from '../../ui/Surface';
+import { ago } from '../../ui/times';
+import { Words } from '../../ui/Words';
+import { roleSays } from './words';
+import { Limits } from './Limits';
+
+const order: readonly Role[] = ['owner', 'installer', 'member', 'guest'];
+
+type Props = { site: Site; someone: Someone; version: number; close: () => void; invite: () => void };
+
+export function PersonSheet({ site, someone, version, close, invite }: Props) {
+  const person = someone.person as Person;
+  const say = useSay();
+  const { data: session } = useSessionQuery();
+  const [role, setRole] = useState<Role>(person.role);
+  const [sees, setSees] = useState<Person['sees'] | null>(person.sees ?? null);
+  const [until, setUntil] = useState(person.until ?? '');
+  const [set, setting] = useSetPersonMutation();
+  const [remove, removing] = useRemovePersonMutation();
+  const [end, ending] = useEndAllOfMutation();
+  const [putBack] = usePutBackMutation();
+  const isOwner = session?.visitor?.role === 'owner';
+  const isLimited = role === 'member' || role === 'guest';
+  const trouble = [setting, removing, ending].find((s) => s.isError)?.error;
+  const undo = (v: number) => ({ label: 'Undo', press: () => void putBack(v) });
+  const save = async () => {
+    const answer = await set({ id: person.id, version, role, sees: isLimited ? sees : null, until: isLimited && until ? until : null });
+    if (answer.error) return;
+    say(`${person.name} saved.`, undo(answer.data.version));
+    close();
+  };
+  const takeOut = async () => {
+    const answer = await remove({ id: person.id, version });
+    if (answer.error) return say(troubleWords(answer.error) ?? '');
+    say(`${person.name} was taken out.`, undo(answer.data.version));
+  };
+  const endAll = async () => {
+    const answer = await end(person.id);
+    if (!answer.error) say(`${person.name} is signed out everywhere, and no phone of theirs is told.`);
+  };
+  const isMine = session?.visitor?.person === person.id;
+  const canTouch = isOwner || person.role !== 'owner';
+  return (
+    <Sheet
+      title={person.name}
+      open
+      close={close}
+      footer={<Footer save={() => void save()} canSave={!setting.isLoading && (role !== 'guest' || (until !== '' && sees !== null))} cancel={close} testID="person-save" />} // prettier-ignore
+    >
+      <OneOf
+        label="Role"
+        choices={order.filter((r) => isOwner || r !== 'owner' || person.role === 'owner').map((r) => ({ value: r, words: r, detail: roleSays[r], testID: `role-${r}` }))} // prettier-ignore
+        value={role}
+        choose={(r) => (setRole(r), r === 'guest' && sees === null && setSees({}))}
+        disabled={!canTouch}
+        rows
+      />
+      <Limits site={site} role={role} sees={sees} choose={setSees} until={until} setUntil={setUntil} testID="person-until" />
+      <Words bold heading={3}>
+        Comes in by
+      </Words>
+      <Phones someone={someone} zone={site.place.timezone} />
+      <Row>
+        <Button
+          words={someone.hasAccount ? 'New password by a link' : 'Invite'}
+          onPress={invite}
+          disabled={!canTouch}
+          testID="person-password"
+        />
+        {someone.signIns > 0 && !isMine && (
+          <Button words="Sign out everywhere" onPress={() => void endAll()} disabled={!canTouch} testID="person-end" />
+        )}
+      </Row>
+      {trouble && <Attention words={troubleWords(trouble) ?? ''} />}
+      <RemoveRow remove={isMine || !canTouch ? undefined : () => void takeOut()} close={close} testID="person-remove" />
+    </Sheet>
+  );
+}
+
+function Phones({ someone, zone }: { someone: Someone; zone: string }) {
+  const [remove] = useRemovePhoneMutation();
+  const [now] = useState(() => Date.now());
+  const { phones, signIns, lastSeenAt } = someone;
+  const seen = lastSeenAt === null ? '' : `, last seen ${ago(lastSeenAt, now, zone)}`;
+  return (
+    <>
+      <Words size="small" tone="second">
+        {signIns === 0 ? 'Signed in nowhere' : `${signIns === 1 ? 'Signed in once' : `Signed in ${signIns} times`}${seen}`}
+      </Words>
+      {phones.map((f) => (
+        <Row key={f.id} style={{ justifyContent: 'space-between', flexWrap: 'nowrap' }}>
+          <Words style={{ flexShrink: 1 }}>{f.why && (f.refusedAt ?? 0) > (f.acceptedAt ?? 0) ? `${f.label}: ${f.why}` : f.label}</Words>
+          <Button words="Sign off" label={`Sign off ${f.label}`} onPress={() => void remove(f.id)} />
+        </Row>
+      ))}
+    </>
+  );
+}

@@ -1,0 +1,101 @@
+import { fireEvent, screen, waitFor } from '@testing-library/react-native';
+import { answering, draw, site } from '../../testing/draw';
+import { People } from '../site/pages/People';
+import { MyAlerts } from '../me/MyAlerts';
+import { TellPart } from '../rules/parts/Tell';
+import { alertWords } from '../moment/Told';
+import { seesWords } from './words';
+
+const someone = (id: string, name: string, role: string, more: object = {}) => ({ person: { id, name, role, ...more }, signIns: 1, lastSeenAt: null, phones: [], hasAccount: true }); // prettier-ignore
+const session = { visitor: { name: 'Rowan', role: 'owner', person: 'rowan' }, isNew: false, siteName: 'Withy Landing' };
+
+test('people are listed with what they see; an invitation says what it is for, and shows its code once it is made', async () => {
+  const sent = answering({
+    'GET /api/session': { body: session },
+    'GET /api/people': { body: { people: [someone('rowan', 'Rowan', 'owner'), someone('gil', 'Gil', 'guest', { until: '2026-12-24', sees: { cameras: ['yard'] } })], version: 4 } },
+    'GET /api/invitations': { body: [] },
+    'GET /api/cameras': { body: [] },
+    'POST /api/invitations': { body: { id: 'i1', link: 'https://place.example/come-in#abc', expiresAt: 1_780_000_000_000 } },
+  }); // prettier-ignore
+  await draw(<People site={site} />).drawn;
+  await screen.findByText('Gil, guest');
+  expect(screen.getByText(/Sees yard\s+Until 2026-12-24/)).toBeTruthy();
+  await fireEvent.press(screen.getByTestId('invite'));
+  await fireEvent.changeText(screen.getByTestId('invite-name'), 'Juno');
+  await fireEvent.press(screen.getByTestId('invite-guest'));
+  // A guest sees something, until a day: it cannot be made before that is said.
+  const isDisabled = () => { const { props } = screen.getByTestId('invite-make'); return Boolean(props['aria-disabled'] ?? props.accessibilityState?.disabled); }; // prettier-ignore
+  expect(isDisabled()).toBe(true);
+  await fireEvent.press(screen.getByTestId('invite-member'));
+  await fireEvent.press(screen.getByTestId('invite-make'));
+  await waitFor(() => expect(screen.getByTestId('invite-link')).toBeTruthy());
+  expect(sent.find((s) => s.body && 'days' in (s.body as object))!.body).toEqual({ name: 'Juno', role: 'member', days: 3 });
+});
+
+test('what keeps alerts from her stands first, and what she takes is hers to set', async () => {
+  const me = {
+    person: { id: 'tess', name: 'Tess', role: 'member', takes: { 'comes-in': 'summary' } },
+    quietHours: null,
+    rules: [{ id: 'comes-in', name: 'Somebody comes in', by: 'push', urgent: false }],
+    snoozes: [{ id: 's1', rule: null, camera: 'yard', area: null, until: null, words: 'Yard, until the mode changes' }],
+    channels: [{ name: 'push', reaches: false, why: 'No phone is signed up' }, { name: 'mail', reaches: true, why: null }, { name: 'text', reaches: false, why: 'No gateway for text messages is set up' }],
+    usualSummary: '07:30',
+    now: 1_780_000_000_000,
+  }; // prettier-ignore
+  const sent = answering({ 'GET /api/session': { body: session }, 'GET /api/me': { body: me }, 'PUT /api/me': { body: me }, 'DELETE /api/me/snoozes/s1': { body: { id: 's1' } } }); // prettier-ignore
+  await draw(<MyAlerts site={site} />).drawn;
+  await screen.findByText('Yard, until the mode changes');
+  expect(screen.getByText('1. Notification, not yet: no phone is signed up')).toBeTruthy();
+  expect(screen.getByText('In the morning summary')).toBeTruthy();
+  await fireEvent.press(screen.getByTestId('up-mail'));
+  await waitFor(() => expect(sent.map((s) => s.body)).toContainEqual({ channels: ['mail', 'push', 'text'] }));
+  await fireEvent.press(screen.getByTestId('lock-something'));
+  await waitFor(() => expect(sent.map((s) => s.body)).toContainEqual({ lockScreen: 'something' }));
+});
+
+test('a rule tells people by one way or several, and programs by their own', async () => {
+  const receivers = [{ id: 'board', name: 'House board', by: 'webhook' as const }];
+  const rule = {
+    id: 'r',
+    name: 'R',
+    cameras: [],
+    classes: [],
+    does: { kind: 'appears' as const },
+    tell: [{ to: 'owner', by: 'push' as const }],
+  };
+  const changed: unknown[] = [];
+  const part = (tell: typeof rule.tell) => <TellPart {...({ rule: { ...rule, tell }, site: { ...site, receivers }, change: (r: { tell: unknown }) => changed.push(r.tell) } as unknown as Parameters<typeof TellPart>[0])} />; // prettier-ignore
+  await draw(part(rule.tell)).drawn;
+  await fireEvent.press(screen.getByTestId('tell-by-mail'));
+  await fireEvent.press(screen.getByTestId('tell-board'));
+  // The last way is not taken away.
+  await fireEvent.press(screen.getByTestId('tell-by-push'));
+  expect(changed).toEqual([
+    [{ to: 'owner', by: 'push' }, { to: 'owner', by: 'mail' }],
+    [{ to: 'owner', by: 'push' }, { to: 'board', by: 'webhook' }],
+  ]); // prettier-ignore
+});
+
+test.each([
+  ['sent', 'Tess was told by push Monday 1 June, 22:00:01.'],
+  ['held', 'Tess was not told: because.'],
+  ['handed over', 'because'],
+  ['joined', 'Tess was told of it together with others.'],
+  ['undeliverable', 'Tess could not be told. because.'],
+] as const)('an alert that was %s is said as one would', (state, words) => {
+  const alert = {
+    id: 'a',
+    person: 'Tess',
+    channel: 'push',
+    state,
+    why: 'because',
+    sentAt: Date.parse('2026-06-01T21:00:01Z'),
+    lookedAt: null,
+  };
+  expect(alertWords(alert, 'Europe/London')).toBe(words);
+});
+
+test('what somebody sees is said by name', () => {
+  const cameras = [{ id: 'porch', name: 'Porch' }];
+  expect([undefined, {}, { areas: ['landing'], cameras: ['porch'] }].map((s) => seesWords(s, site, cameras))).toEqual(['Everything', 'Nothing yet', 'Landing and Porch']); // prettier-ignore
+});

@@ -1,0 +1,21 @@
+// People in words.
+
+import type { Person, Role } from '@nibber/core/site';
+import { listed } from '@nibber/core/words';
+import type { Site } from '../../state/api/types';
+
+export const roleSays: { readonly [R in Role]: string } = {
+  installer: 'Sets cameras and rules up',
+  owner: 'May do everything, and lets others in',
+  member: 'Has alerts of their own, sets modes; changes no rules or cameras',
+  guest: 'Looks at what is shared, until a day',
+};
+
+type Named = readonly { readonly id: string; readonly name: string }[];
+
+/** `Yard and the camera Porch`. */
+export function seesWords(sees: Person['sees'] | null | undefined, site: Pick<Site, 'areas'>, cameras: Named): string {
+  if (!sees) return 'Everything';
+  const named = (ids: readonly string[] | undefined, all: Named) => (ids ?? []).map((id) => all.find((e) => e.id === id)?.name ?? id);
+  return listed([...named(sees.areas, site.areas), ...named(sees.cameras, cameras)], 'and', 'Nothing yet');
+}

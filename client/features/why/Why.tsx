@@ -1,0 +1,144 @@
+// Why did I (not) get this? Asked for a camera and a time; answered from the record.
+
+import { useRouter, type Href } from 'expo-router';
+import { useState } from 'react';
+import { View } from 'react-native';
+import { DateTime } from 'luxon';
+import { useCamerasQuery, useSessionQuery, useSiteQuery } from '../../state/api';
+import { useWhyQuery } from '../../state/api/people';
+import type { WhyAnswer, WhyFound } from '../../state/api/types';
+import { useNow } from '../../state/useNow';
+import { OneOf } from '../../ui/Choices';
+import { DateField } from '../../ui/DateField';
+import { Field } from '../../ui/Field';
+import { Button, Card, Empty, Page, Row } from '../../ui/Surface';
+import { ago, clock, exact } from '../../ui/times';
+import { Words } from '../../ui/Words';
+import { titleOf } from '../events/titles';
+import { Told } from '../moment/Told';
+import { useMaySetUp } from '../session/may';
+import { Loading } from '../shell/Loading';
+import { Thumb } from '../../picture/Thumb';
+
+const isTime = (text: string) => /^([01]\d|2[0-3]):[0-5]\d$/.test(text);
+
+export function Why() {
+  const now = useNow();
+  const asked = [useSiteQuery(), useCamerasQuery()] as const;
+  const [{ data: site }, { data: cameras }] = asked;
+  const { data: session } = useSessionQuery();
+  const maySetUp = useMaySetUp();
+  const zone = site?.place.timezone ?? 'UTC';
+  const [camera, setCamera] = useState<string>();
+  const [date, setDate] = useState<string>();
+  const [time, setTime] = useState('');
+  const [person, setPerson] = useState<string>();
+  const [question, setQuestion] = useState<{ camera: string; at: number; person?: string }>();
+  if (!site || !cameras) return <Loading words="Reading" of={asked} />;
+  const today = DateTime.fromMillis(site.now, { zone }).toISODate()!;
+  const day = date ?? today;
+  const who = person ?? session?.visitor?.person ?? site.people[0]?.id;
+  const at = isTime(time) ? DateTime.fromISO(`${day}T${time}`, { zone }).toMillis() : undefined;
+  const ask = () => camera && at !== undefined && setQuestion({ camera, at, ...(who ? { person: who } : {}) });
+  return (
+    <Page wideColumn={false}>
+      <Words size="title" bold heading={1}>
+        Why did I (not) get this?
+      </Words>
+      <Card>
+        <Words bold>Which camera</Words>
+        <OneOf
+          label="Camera"
+          choices={cameras.map((c) => ({ value: c.id, words: c.name, testID: `why-${c.id}` }))}
+          value={camera}
+          choose={setCamera}
+        />
+        <Words bold>When</Words>
+        <Row style={{ flexWrap: 'nowrap', alignItems: 'flex-start' }}>
+          <View style={{ flex: 1 }}>
+            <DateField label="Day" value={day} choose={setDate} testID="why-day" />
+          </View>
+          <View style={{ flex: 1 }}>
+            <Field
+              label="About what time"
+              value={time}
+              onChangeText={setTime}
+              inputMode="numeric"
+              placeholder="21:30"
+              wrong={time === '' || isTime(time) ? undefined : 'A time such as 21:30.'}
+              onSubmitEditing={ask}
+              testID="why-time"
+            />
+          </View>
+        </Row>
+        {maySetUp && site.people.length > 1 && <Words bold>Whom it is about</Words>}
+        {maySetUp && site.people.length > 1 && (
+          <OneOf
+            label="Whom it is about"
+            choices={site.people.map((p) => ({ value: p.id, words: p.name, testID: `why-of-${p.id}` }))}
+            value={who}
+            choose={setPerson}
+          />
+        )}
+        <Row>
+          <Button words="Ask the record" main disabled={!camera || at === undefined} onPress={ask} testID="why-ask" />
+        </Row>
+      </Card>
+      {question && <Answer question={question} zone={zone} now={now} />}
+    </Page>
+  );
+}
+
+function Answer({ question, zone, now }: { question: { camera: string; at: number; person?: string }; zone: string; now: number }) {
+  const asked = useWhyQuery(question, { refetchOnMountOrArgChange: true });
+  if (!asked.data) return <Loading words="Looking it up" of={[asked]} isPart />;
+  const { found, from, to, camera, person } = asked.data;
+  if (found.length === 0)
+    return <Empty words={`${camera} saw nothing from ${clock(from, zone)} to ${clock(to, zone)}, so nobody was told.`} next={nearestWords(asked.data, zone, now)} />; // prettier-ignore
+  return (
+    <View style={{ gap: 12 }} testID="why-answer">
+      {found.map((f) => (
+        <Found key={f.item.id} found={f} zone={zone} person={person} />
+      ))}
+    </View>
+  );
+}
+
+const nearestWords = ({ before, after }: WhyAnswer, zone: string, now: number) =>
+  [
+    before === null ? 'Nothing is kept from before.' : `Before that it saw something ${ago(before, now, zone)}`,
+    ...(after === null ? [] : [`after it ${ago(after, now, zone)}`]),
+  ].join(', ').replace(/\.?$/, '.'); // prettier-ignore
+
+function Found({ found: { item, trails, alerts, acts }, zone, person }: { found: WhyFound; zone: string; person: string }) {
+  const router = useRouter();
+  const furthest = [...trails].sort((a, b) => b.steps.length - a.steps.length)[0];
+  return (
+    <Card>
+      <Row style={{ flexWrap: 'nowrap', alignItems: 'flex-start', gap: 12 }}>
+        {item.picture && <Thumb source={item.picture} box={item.box} size={{ width: 96, height: 72 }} />}
+        <View style={{ flex: 1, gap: 4 }}>
+          <Words bold heading={2}>
+            {titleOf(item)}
+          </Words>
+          <Words size="small" tone="second">
+            {exact(item.at, zone)}
+          </Words>
+          {item.kind === 'track' ? (
+            <Words>{furthest ? `Nobody was told. ${furthest.why}.` : 'Nobody was told: no rule was asked.'}</Words>
+          ) : alerts.length > 0 ? (
+            <Told alerts={alerts} zone={zone} saysLooked />
+          ) : (
+            <Words>{`It came through ${item.ruleName}, and that rule does not tell ${person}.`}</Words>
+          )}
+          {acts.map((a) => (
+            <Words key={`${a.at} ${a.what}`} size="small" tone="second">{`${a.who} ${a.what}, ${clock(a.at, zone)}.`}</Words>
+          ))}
+        </View>
+      </Row>
+      <Row>
+        <Button words="Open the moment" onPress={() => router.navigate(`/moment/${item.id}` as Href)} />
+      </Row>
+    </Card>
+  );
+}
