@@ -1,5 +1,6 @@
 // A camera is put on the network, found, tried, seen and kept; another one, run by its own app, is paired.
 
+import { execFileSync } from 'node:child_process';
 import { post } from '@nibber/demo/launch';
 import { By, Key } from 'selenium-webdriver';
 import { openWorld, signIn, waitFor, type World } from './world';
@@ -61,6 +62,39 @@ test('its lamp is switched from its page, and what it cannot do says why', async
     async () => (await browser.driver.executeScript('return document.body.innerText')) as string,
   );
   await browser.reads('no relay of which somebody said that it switches the siren');
+});
+
+test('it is watched with its sound, which is heard, close behind the camera; nothing is pulled once it is left', async () => {
+  const { browser, place } = world;
+  const { driver } = browser;
+  await driver.get(`${place.url}/cameras/racks`);
+  await browser.press('live-open');
+  await browser.reads(/\d\.\d s behind what has arrived · \d+\.\d Mbit/, 40_000);
+  // What comes out of the loudspeaker, as the page hears it.
+  const level = (await driver.executeAsyncScript(`
+    const done = arguments[0];
+    const video = document.querySelector('[data-testid=live-video]');
+    const context = new AudioContext();
+    const analyser = context.createAnalyser();
+    context.createMediaElementSource(video).connect(analyser);
+    let tries = 0;
+    const look = () => {
+      const heard = new Float32Array(analyser.fftSize);
+      analyser.getFloatTimeDomainData(heard);
+      const level = Math.sqrt(heard.reduce((sum, v) => sum + v * v, 0) / heard.length);
+      if (level > 0.001 || tries++ > 150) done(level);
+      else setTimeout(look, 100);
+    };
+    context.resume().then(look);
+  `)) as number;
+  expect(level).toBeGreaterThan(0.001);
+  const [first, size] = (await driver.executeScript('const v = document.querySelector("[data-testid=live-video]"); return [v.currentTime, v.videoWidth]')) as [number, number]; // prettier-ignore
+  expect(size).toBeGreaterThan(300);
+  await waitFor(async () => (((await driver.executeScript('return document.querySelector("[data-testid=live-video]").currentTime')) as number) > first + 0.5 ? true : undefined)); // prettier-ignore
+  const streams = () => execFileSync('ps', ['-eo', 'args'], { encoding: 'utf8' }).split('\n').filter((l) => l.includes('empty_moov+default_base_moof')).length; // prettier-ignore
+  const watching = streams();
+  await browser.press('live-close');
+  await waitFor(async () => (streams() < watching ? true : undefined));
 });
 
 test('a camera run by its own app gets an address, and its first event is shown as it came and as it was understood', async () => {

@@ -39,8 +39,8 @@ cameras:
   - { id: porch, name: Porch, area: yard, source: { kind: paired }, zones: [{ id: step, name: Step, purpose: watch, polygon: [[0, 0], [1, 0], [1, 1], [0, 1]] }] }
   - { id: gate, name: Gate, area: yard, source: { kind: streamed, low: "${stream}" }, zones: [{ id: all, name: All, purpose: watch, polygon: [[0, 0], [1, 0], [1, 1], [0, 1]] }] }
 rules:
-  - { id: caller, name: A caller, cameras: [porch], classes: [person], does: { kind: appears, zone: step }, tell: [{ to: owner, by: push }] }
-  - { id: walker, name: A walker, cameras: [gate], classes: [person], does: { kind: appears, zone: all }, tell: [{ to: owner, by: push }] }
+  - { id: caller, name: A caller, cameras: [porch], classes: [person], does: { kind: appears, zone: step }, urgent: true, tell: [{ to: owner, by: push }] }
+  - { id: walker, name: A walker, cameras: [gate], classes: [person], does: { kind: appears, zone: all }, urgent: true, tell: [{ to: owner, by: push }] }
 `;
 
 const postEveryMs = 60;

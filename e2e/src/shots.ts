@@ -47,7 +47,12 @@ async function main() {
       await new Promise((r) => setTimeout(r, settleMs));
     });
     for (const id of ['leave-rule', 'leave-go']) await browser.press(id);
-    await look('/site', phone, 'light', 'site-phone');
+    await look('/site/mine', phone, 'light', 'my-alerts-phone');
+    await look('/site/people', phone, 'light', 'people-phone', async () => {
+      for (const id of ['invite', 'invite-make']) await browser.press(id);
+      await browser.find('invite-code');
+      await new Promise((r) => setTimeout(r, settleMs));
+    });
     await look('/site/file', wide, 'light', 'site-file-wide');
     await look('/cameras/new', phone, 'light', 'connect-phone', async () => {
       await browser.press(`found ${new URL(place.standins.stage).host} RM-200`);
@@ -73,7 +78,6 @@ async function main() {
       await browser.press('tune');
       await sendUntil(world, 'bo', 'lane-to-yard', async () => (/still found/.test(await text()) ? true : undefined));
     });
-    await look('/cameras/yard', phone, 'light', 'commissioning-phone');
     await look('/rules/walk?camera=yard', phone, 'light', 'walk-phone', async () => {
       await browser.press('start-walk');
       await sendUntil(world, 'ada', 'lane-to-yard', async () => (/phone was reached/.test(await text()) ? true : undefined));

@@ -34,10 +34,10 @@ export type World = {
   end(): Promise<void>;
 };
 
-/** Ports in a row that are free: one for the server, six for the stand-ins. */
+/** Ports in a row that are free: one for the server, ten for the stand-ins. */
 async function freePorts(): Promise<number> {
-  for (let first = 20_000 + Math.floor(Math.random() * 20_000); ; first += 10) {
-    const tries = await Promise.all([0, 1, 2, 3, 4, 5, 6].map((i) => isFree(first + i)));
+  for (let first = 20_000 + Math.floor(Math.random() * 20_000); ; first += 11) {
+    const tries = await Promise.all(Array.from({ length: 11 }, (_, i) => isFree(first + i)));
     if (tries.every(Boolean)) return first;
   }
 }
@@ -146,7 +146,7 @@ export const sendUntilStopped = (
 const stoppedTracks = async (world: World, cls: string) =>
   (await world.api<{ items: Item[] }>(`/api/events?show=stopped&class=${cls}&camera=yard`)).items;
 
-export async function signIn({ browser, place }: World): Promise<void> {
+export async function signIn({ browser, place }: Pick<World, 'browser' | 'place'>): Promise<void> {
   await browser.driver.get(`${place.url}/`);
   await browser.type('sign-in-name', signIns[0]!.name);
   await browser.type('sign-in-password', signIns[0]!.password);
