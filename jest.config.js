@@ -9,7 +9,7 @@ const node = (room) => ({
   testMatch: ['<rootDir>/src/**/*.test.ts'],
   transform: { '\\.[jt]s$': ['babel-jest', { configFile: `${__dirname}/babel.config.js` }] },
   // These come as ES modules alone.
-  transformIgnorePatterns: ['/node_modules/(?!(p-queue|p-timeout|eventemitter3)/)'],
+  transformIgnorePatterns: ['/node_modules/(?!(p-queue|p-timeout|eventemitter3|aedes|selfsigned)/)'],
 });
 
 module.exports = {

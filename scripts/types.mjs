@@ -4,4 +4,4 @@
 import { run } from './prepare.mjs';
 
 await run('npx', ['openapi-typescript', 'docs/openapi.yaml', '--array-length', '-o', 'client/state/api/openapi.d.ts']);
-for (const project of ['.', 'standins/scenery', 'client']) await run('npx', ['tsc', '-p', project]);
+for (const project of ['.', 'standins/scenery', 'client', 'client/worker']) await run('npx', ['tsc', '-p', project]);

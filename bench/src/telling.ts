@@ -21,7 +21,7 @@ const pauseMs = 400;
 const pause = (ms: number) => new Promise((r) => setTimeout(r, ms));
 const whole = '[[0, 0], [1, 0], [1, 1], [0, 1]]';
 const camera = (id: string) => `  - { id: ${id}, name: ${id}, area: a, source: { kind: paired }, zones: [{ id: all, name: All, purpose: watch, polygon: ${whole} }] }`; // prettier-ignore
-const rule = (id: string, tell: string) => `  - { id: r-${id}, name: R, cameras: [${id}], classes: [person], does: { kind: appears, zone: all }, tell: [${tell}] }`; // prettier-ignore
+const rule = (id: string, tell: string) => `  - { id: r-${id}, name: R, cameras: [${id}], classes: [person], does: { kind: appears, zone: all }, urgent: true, tell: [${tell}] }`; // prettier-ignore
 
 const site = `nibber: 1
 site: { name: Bench, timezone: Etc/UTC }

@@ -8,7 +8,10 @@ import { editSite, readSite } from '@nibber/core/check';
 import { machineClock } from '@nibber/server/place/clock';
 import { openRecord } from '@nibber/server/record/index';
 import { openAccess } from '@nibber/server/record/access';
+import { openSealed } from '@nibber/server/record/sealed';
+import { openChannelSecrets } from '@nibber/server/tell/channels/secrets';
 import type { StandinAddresses } from '@nibber/standins/addresses';
+import { mailSignIn } from '@nibber/standins/mailbox/server';
 
 export type SignIn = {
   readonly name: string;
@@ -69,7 +72,7 @@ export async function launch(options: LaunchOptions): Promise<Launched> {
     log,
   );
   const standins = JSON.parse(await firstLine(standinProcess, (line) => line.startsWith('{'))) as StandinAddresses;
-  const siteFile = options.bare ? undefined : await seed(dataFolder, standins.stage, options);
+  const siteFile = options.bare ? undefined : await seed(dataFolder, standins, options);
   let server: ChildProcess | undefined;
   let setUpCode: string | undefined;
 
@@ -81,6 +84,7 @@ export async function launch(options: LaunchOptions): Promise<Launched> {
       NIBBER_DESCRIBER_URL: standins.describer,
       // The stand-in push service is on this machine, where no other is called.
       NIBBER_PUSH_SERVICES: standins.push,
+      NIBBER_OWN_SERVICES: standins.receivers,
       ...(siteFile && !server ? { NIBBER_SITE: siteFile } : {}),
     };
     server = run('server/src/commands/start.ts', env, log);
@@ -116,7 +120,11 @@ export async function launch(options: LaunchOptions): Promise<Launched> {
  * First time: accounts, the site file, what was recorded. It is made beside its place, so that one that was broken off is made anew.
  * @returns the file to apply, or undefined where the place was set up before
  */
-async function seed(dataFolder: string, stage: string, { whole, log }: Pick<LaunchOptions, 'whole' | 'log'>): Promise<string | undefined> {
+async function seed(
+  dataFolder: string,
+  { stage, mail }: StandinAddresses,
+  { whole, log }: Pick<LaunchOptions, 'whole' | 'log'>,
+): Promise<string | undefined> {
   if (existsSync(path.join(dataFolder, 'nibber.sqlite'))) return undefined;
   const making = `${dataFolder}.making`;
   rmSync(making, { recursive: true, force: true });
@@ -124,8 +132,10 @@ async function seed(dataFolder: string, stage: string, { whole, log }: Pick<Laun
   const record = await openRecord(making);
   const access = openAccess(record, machineClock());
   for (const account of signIns) await access.addAccount(account);
+  const secrets = openChannelSecrets(openSealed(record, path.join(making, 'secrets.key')));
+  await record.write((transaction) => secrets.give('mail', mailSignIn.password, transaction));
   await record.close();
-  writeFileSync(path.join(making, siteName), siteText(stage, whole !== undefined));
+  writeFileSync(path.join(making, siteName), siteText(stage, mail, whole !== undefined));
   if (whole) await makeWeek(making, stage, whole.progress, log);
   mkdirSync(dataFolder, { recursive: true });
   // The database last: with it the place counts as set up.
@@ -152,8 +162,10 @@ function makeWeek(folder: string, stage: string, progress: (done: number) => voi
 const siteName = 'withy-landing.yaml';
 const small = { cameras: ['lane-gate', 'yard'], rules: ['comes-in'] } as const;
 
-function siteText(stage: string, isWhole: boolean): string {
-  const text = readFileSync(path.join(__dirname, '..', siteName), 'utf8').replaceAll('STAGE', stage);
+function siteText(stage: string, mail: string, isWhole: boolean): string {
+  const text = readFileSync(path.join(__dirname, '..', siteName), 'utf8')
+    .replaceAll('STAGE', stage)
+    .replace('port: 1025', `port: ${mail.split(':')[1]}`);
   if (isWhole) return text;
   const read = readSite(text);
   if (!read.ok) throw new Error(`The site of the demo cannot be used: ${read.faults[0]!.wrong}`);

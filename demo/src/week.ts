@@ -41,7 +41,7 @@ export type WeekNeeds = {
 export async function recordWeek({ record, siteText, to, zone, progress }: WeekNeeds): Promise<void> {
   const week = scriptOf(to, zone, seed);
   let now = week.from;
-  const clock = { now: () => now, machine: () => Date.now(), close: () => {} };
+  const clock = { now: () => now, machine: () => now, close: () => {} };
   const site = await openSiteBook(record, clock);
   await site.replace(siteText, { by: 'Site file', what: 'applied withy-landing.yaml' });
 
@@ -63,8 +63,9 @@ export async function recordWeek({ record, siteText, to, zone, progress }: WeekN
   // The phone took everything; nothing of it is sent again.
   const toldThen: Channel = {
     name: 'push',
-    reach: async () => ({ of: () => ['then'], why: '' }),
-    personOf: async () => undefined,
+    reach: async () => ({ of: () => ['then'], why: () => '' }),
+    recipientOf: async () => undefined,
+    fillsIn: true,
     send: async () => ({ kind: 'accepted' }),
   };
   let [given, written] = [0, 0];
@@ -87,6 +88,7 @@ export async function recordWeek({ record, siteText, to, zone, progress }: WeekN
   });
   const counted = {
     event: (...of: Parameters<typeof keep.event>) => (given++, keep.event(...of)),
+    better: (...of: Parameters<typeof keep.better>) => ((given += of[1].length), keep.better(...of)),
     ended: (...of: Parameters<typeof keep.ended>) => (given++, keep.ended(...of)),
   };
   const follow = startFollow(site, [], counted, { detections: record.detections, now: () => now, bus: openBus() });
