@@ -1,9 +1,10 @@
-// npm run bench [-- replay calculations detector walks drawing recording week telling place]: figures as ratios within one run. The last line is one JSON object. Machines are noisy; nothing here is a test.
+// npm run bench [-- replay calculations detector walks drawing recording week telling phone place]: figures as ratios within one run. The last line is one JSON object. Machines are noisy; nothing here is a test.
 
 import { execFileSync } from 'node:child_process';
 import type { Figures } from './measure';
 import { benchDetector } from './detector';
 import { benchDrawing } from './drawing';
+import { benchPhone } from './phone';
 import { benchPlace } from './place';
 import { benchRecording } from './recording';
 import { benchReplay } from './replay';
@@ -29,6 +30,7 @@ async function main() {
     ['recording', benchRecording],
     ['week', benchWeek],
     ['telling', benchTelling],
+    ['phone', benchPhone],
     ['place', benchPlace],
   ] as const) {
     if (wanted.length && !wanted.includes(name)) continue;

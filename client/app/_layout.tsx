@@ -7,6 +7,7 @@ import { Provider } from 'react-redux';
 import { SignIn } from '../features/session/SignIn';
 import { Loading } from '../features/shell/Loading';
 import { Shell } from '../features/shell/Shell';
+import { Unopened } from '../features/shell/Unopened';
 import { useSessionQuery } from '../state/api';
 import { makeStore, useAppSelector } from '../state/store';
 import { iconSettings } from '../ui/Glyph';
@@ -61,14 +62,24 @@ function Gate() {
       router.replace(back as Href);
     }
   }, [isIn, router]);
-  useEffect(() => startWorker({ go: (to) => router.navigate(to as Href), updated: () => say('Nibber was updated.') }), [router, say]);
+  useEffect(
+    () =>
+      startWorker({
+        go: (to) => router.navigate(to as Href),
+        updated: () => say('Nibber was updated.'),
+        offered: (load) => say('There is a new version of Nibber.', { label: 'Load again', press: load }),
+      }),
+    [router, say],
+  );
   if (path === '/come-in') return <Slot />;
   if (isLoading) return <Waiting words="Opening" />;
   if (!data) return <Loading words="Opening" of={[asked]} />;
   if (!data.visitor) return <SignIn isNew={data.isNew} />;
   return (
     <Shell>
-      <Slot />
+      <Unopened>
+        <Slot />
+      </Unopened>
     </Shell>
   );
 }

@@ -1,26 +1,37 @@
 // The service worker, from the page's side: a new version is taken at the next start and said, and what a notification opens is gone to.
 
-const updatedKey = 'nibber updated';
+const versionKey = 'nibber version';
+/** A version of the application is named by the script that it begins with. */
+const version = (): string | undefined => document.querySelector<HTMLScriptElement>('script[src*="/entry-"]')?.src;
 
-export type WorkerNeeds = { readonly go: (to: string) => void; readonly updated: () => void };
+/** The new version comes in by loading again. Right after the start nobody has begun anything; later it is for the person to say when. */
+const startMs = 10_000;
+
+export type WorkerNeeds = {
+  readonly go: (to: string) => void;
+  /** A new version has been taken. */
+  readonly updated: () => void;
+  /** One could be: it is taken where `load` is called. */
+  readonly offered: (load: () => void) => void;
+};
 
 const workers = (): ServiceWorkerContainer | undefined => globalThis.navigator?.serviceWorker;
 
 /** Called once, when the page starts. @returns what stops listening */
-export function startWorker({ go, updated }: WorkerNeeds): () => void {
+export function startWorker({ go, updated, offered }: WorkerNeeds): () => void {
   const container = workers();
   if (!container) return () => {};
-  if (sessionStorage.getItem(updatedKey)) {
-    sessionStorage.removeItem(updatedKey);
-    updated();
-  }
+  const [last, now] = [localStorage.getItem(versionKey), version()];
+  if (now && now !== last) localStorage.setItem(versionKey, now);
+  if (now && last && now !== last) updated();
   const had = container.controller !== null;
   const onMessage = ({ data }: MessageEvent<{ kind?: string; to?: string }>) => data.kind === 'go' && data.to && go(data.to);
   const onChange = () => {
     // The first one takes over a page that is its own already.
     if (!had) return;
-    sessionStorage.setItem(updatedKey, 'yes');
-    location.reload();
+    const load = () => location.reload();
+    if (performance.now() < startMs) load();
+    else offered(load);
   };
   container.addEventListener('message', onMessage);
   container.addEventListener('controllerchange', onChange);

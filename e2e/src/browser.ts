@@ -21,6 +21,8 @@ export type Browser = {
   chooseFile(testId: string, file: string): Promise<void>;
   /** Waits until the page says these words. */
   reads(words: string | RegExp, milliseconds?: number): Promise<void>;
+  /** Runs code at the start of every page that is opened from now on, before its own. */
+  onEveryPage(code: string): Promise<void>;
   size(size: { width: number; height: number }, light?: 'light' | 'dark'): Promise<void>;
   shot(file: string): Promise<void>;
   consoleErrors(): Promise<string[]>;
@@ -95,6 +97,7 @@ export async function openBrowser(): Promise<Browser> {
       };
       await driver.wait(isThere, milliseconds, `the page never says ${words}`);
     },
+    onEveryPage: (source) => command('Page.addScriptToEvaluateOnNewDocument', { source }),
     async size({ width, height }, light = 'light') {
       await command('Emulation.setDeviceMetricsOverride', { width, height, deviceScaleFactor: 1, mobile: width < 600 });
       await command('Emulation.setEmulatedMedia', { features: [{ name: 'prefers-color-scheme', value: light }] });

@@ -13,6 +13,8 @@ export type Pushed = {
   messages(): number;
   /** What the browser shows now, as its service worker has it. */
   shown(): Promise<readonly Shown[]>;
+  /** Its service worker is stopped, as a phone stops one that has nothing to do; it starts again when it is needed. */
+  sleep(): Promise<void>;
   close(): void;
 };
 export type Shown = { readonly title: string; readonly body: string; readonly tag: string; readonly silent: boolean; readonly actions: readonly { readonly action: string; readonly title: string }[]; readonly data: { readonly id: string; readonly open: string } }; // prettier-ignore
@@ -68,6 +70,7 @@ export async function canBePushedTo(browser: Browser, url: string, push: string)
     tools,
     messages: () => messages,
     shown: () => driver.executeAsyncScript(read),
+    sleep: () => tools.send('ServiceWorker.stopAllWorkers', {}, page),
     close: () => {
       closing.abort();
       tools.close();

@@ -1,6 +1,6 @@
 // Channels in words.
 
-import type { Channel } from '@nibber/core/site';
+import type { Channel } from '@nibber/core/channels';
 
 export const channelNamesOf: { readonly [C in Channel]: string } = {
   push: 'Notification',

@@ -1,7 +1,8 @@
 // By which channels she is reached, in her order: one that fails hands over to the next.
 
 import { useState } from 'react';
-import { personChannels, type Person, type PersonChannel } from '@nibber/core/site';
+import { personChannels, type PersonChannel } from '@nibber/core/channels';
+import type { Person } from '@nibber/core/site';
 import type { MySettings } from '../../state/api/people';
 import type { Me } from '../../state/api/types';
 import { FormField, useForm } from '../../ui/Form';

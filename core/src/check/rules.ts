@@ -1,6 +1,7 @@
 // Whether rules can be used: what they name is there, and what they ask can be answered.
 
-import { personChannels, roles, type Camera, type Rule, type SiteFile } from '../site';
+import { personChannels } from '../channels';
+import { roles, type Camera, type Rule, type SiteFile } from '../site';
 import type { Fault } from '../trouble';
 import { placeholders, unknownIn } from '../rules/message';
 import { zoneOf } from '../rules/where';

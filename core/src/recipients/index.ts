@@ -2,13 +2,13 @@
 // sight → quiet hours → snooze → summary → channel. A channel that does not reach her hands over to her next one. For another program, the
 // last of them alone.
 
-import { compileHours, peopleNamed, personChannels, type Channel, type Person, type PersonChannel, type Receiver, type Rule, type SiteFile } from '../site'; // prettier-ignore
+import { personChannels, type Channel, type PersonChannel } from '../channels';
+import { compileHours, peopleNamed, type Person, type Receiver, type Rule, type SiteFile } from '../site';
 import { isOn } from '../hours';
 import { belongsAt, sightOf } from '../people';
 import { secondsText } from '../sieve';
 import { wallWords, type Instant } from '../time';
 
-export type { Channel } from '../site';
 export const recipientGates = ['sight', 'quiet hours', 'snooze', 'summary', 'channel'] as const;
 export type RecipientGate = (typeof recipientGates)[number];
 

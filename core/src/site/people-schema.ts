@@ -1,13 +1,9 @@
 // People, other programs that are told, and the channels by which they are, as JSON Schema.
 
+import { personChannels, receiverChannels } from '../channels';
 import { clock, closed, date, id, list, name } from './words-schema';
 
 export const roles = ['installer', 'owner', 'member', 'guest'] as const;
-/** Channels that reach a person, in the order in which one hands over to the next where she says no other. */
-export const personChannels = ['push', 'mail', 'text'] as const;
-/** Channels that reach another program. */
-export const receiverChannels = ['webhook', 'mqtt'] as const;
-export const channelNames = [...personChannels, ...receiverChannels] as const;
 
 const seconds = (maximum: number) => ({ type: 'number', minimum: 0, maximum }) as const;
 const aWeek = 604_800;

@@ -1,7 +1,7 @@
 // Rules of the site file as JSON Schema.
 
 import { classes, colourNames, typeNames } from '../boxes';
-import { channelNames } from './people-schema';
+import { channelNames } from '../channels';
 import { closed, id, name, share } from './words-schema';
 
 const shortText = { type: 'string', minLength: 1, maxLength: 80 } as const;

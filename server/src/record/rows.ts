@@ -1,7 +1,7 @@
 // The rows of the tables. Instants of the place are milliseconds; `…Machine` are milliseconds of the machine's clock.
 
 import type { Box, ClassName } from '@nibber/core/boxes';
-import type { Channel } from '@nibber/core/recipients';
+import type { Channel } from '@nibber/core/channels';
 import type { Person, Role } from '@nibber/core/site';
 import type { WalkItem, WalkResult } from '@nibber/core/walk-test';
 import type { GateName, Step } from '@nibber/core/sieve';

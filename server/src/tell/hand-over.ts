@@ -3,7 +3,7 @@
 import { randomUUID } from 'node:crypto';
 import type { Transaction } from 'sequelize';
 import { handsOver } from '@nibber/core/recipients';
-import { personChannels, type PersonChannel } from '@nibber/core/site';
+import { personChannels, type PersonChannel } from '@nibber/core/channels';
 import type { AlertRow } from '../record';
 import { laneOf } from '../record/jobs';
 import type { AlertNeeds } from './alerts';

@@ -1,6 +1,6 @@
 // Who is told, and by what: everybody, all of a role, or one by one; and other programs, each by its own way.
 
-import { personChannels, type PersonChannel } from '@nibber/core/site';
+import { personChannels, type PersonChannel } from '@nibber/core/channels';
 import { SomeOf } from '../../../ui/Choices';
 import { Words } from '../../../ui/Words';
 import { capital } from '../../../ui/capital';

@@ -1,7 +1,7 @@
 // The channels by which people and other programs are told: how each is set up, whom it reaches, what waits, what it took and refused last.
 
 import { useState } from 'react';
-import type { PersonChannel } from '@nibber/core/site';
+import type { PersonChannel } from '@nibber/core/channels';
 import { useChannelsQuery, type ChannelsAnswer } from '../../../state/api/outgoing';
 import type { ReachAnswer, ReceiverAnswer, Site } from '../../../state/api/types';
 import { Attention, Button, Card, Row } from '../../../ui/Surface';

@@ -1,6 +1,7 @@
 // What goes out of here: the channels by which people and other programs are told, and the services that are asked.
 
-import { channelsSchema, personChannels, personSchema, receiverSchema, type Channels } from '@nibber/core/site';
+import { personChannels } from '@nibber/core/channels';
+import { channelsSchema, personSchema, receiverSchema, type Channels } from '@nibber/core/site';
 import { Trouble } from '@nibber/core/trouble';
 import { idOf } from '@nibber/core/words';
 import { channelFaults, type SiteEdit } from '@nibber/core/check';

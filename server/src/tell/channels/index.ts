@@ -2,7 +2,7 @@
 // `place/index.ts`.
 
 import type { Transaction } from 'sequelize';
-import type { Channel as ChannelName } from '@nibber/core/recipients';
+import type { Channel as ChannelName } from '@nibber/core/channels';
 import type { ClassName } from '@nibber/core/boxes';
 
 /** What a notification can do by itself, each with a token that is good once, for this alert. */
