@@ -5,6 +5,7 @@ import { commandRoutes } from './cameras/commands';
 import { drawingRoutes } from './cameras/drawings';
 import { cameraPictureRoutes } from './cameras/pictures';
 import { actionRoutes } from './actions/routes';
+import { askRoutes } from './ask/routes';
 import { cameraRoutes } from './cameras/routes';
 import { chainRoutes } from './chain/routes';
 import { commissioningRoutes } from './commissioning/routes';
@@ -50,6 +51,7 @@ export const allRoutes = (services: Services): Route[] => [
   ...ruleRoutes(services),
   ...weekRoutes(services),
   ...eventRoutes(services),
+  ...askRoutes(services),
   ...peopleRoutes(services),
   ...meRoutes(services),
   ...whyRoutes(services),

@@ -79,6 +79,7 @@ const table = `
   set up   post   /api/known
   set up   put    /api/switching
   set up   post   /api/rules/:rule/week
+  all      post   /api/ask
   all      get    /api/events
   all      get    /api/events/:event
   in house put    /api/events/:event/mark

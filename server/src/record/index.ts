@@ -7,6 +7,7 @@ import { openDeliveries, type Deliveries } from './deliveries';
 import { openAlerts, openEvents, type Alerts, type Events } from './events';
 import { openFiles, type Files } from './files';
 import { closeFolder } from './folder';
+import { openFound, type FoundIn } from './found';
 import { openPast, type Past } from './forget';
 import { openJobs, type Jobs } from './jobs';
 import { openLogbook, type Logbook } from './logbook';
@@ -37,6 +38,7 @@ export type Record = Database & {
   readonly files: Files;
   readonly plans: Plans;
   readonly past: Past;
+  readonly found: FoundIn;
   readonly settings: Settings;
   /** Notes what can never be kept, with the reason. */
   setAside(transaction: Transaction, at: number, camera: string, what: string, why: string): Promise<void>;
@@ -65,6 +67,7 @@ export async function openRecord(dataFolder: string, haste: Haste = 'safe'): Pro
     channelStates: openChannelStates(database),
     walkTests: openWalkTests(database, media),
     plans: openPlans(database, media),
+    found: openFound(database),
     past: openPast(database, media, detections),
     settings: openSettings(database),
     async setAside(transaction, at, camera, what, why) {

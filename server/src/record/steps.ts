@@ -2,6 +2,18 @@
 
 export type Step = { readonly name: string; readonly statements: readonly string[] };
 
+// What is asked of moments by marks is one word each, in the full-text index: `k_` class or type, `c_` camera, `a_` area, `r_` rule, `s_` sensor.
+const mark = (letter: string, column: string) => `' ${letter}_' || replace(${column}, '-', '_')`;
+const either = (expression: string) => `coalesce(${expression}, '')`;
+const trackMarks = `SELECT moments.key, 'm' || ${mark('k', 'tracks.class')} || ${either(mark('k', 'tracks.type'))} || ${mark('c', 'tracks.camera')} || ${either(`(SELECT group_concat(${mark('a', 'area')} || ${either(mark('r', 'rule'))}, ' ') FROM events WHERE events.track = tracks.id)`)}, ${either(`(SELECT group_concat(description, ' ') FROM events WHERE events.track = tracks.id)`)} FROM tracks`;
+const eventMarks = `SELECT moments.key, 'm' || ${either(mark('k', 'events.class'))} || ${either(mark('k', 'events.type'))} || ${either(mark('c', 'events.camera'))} || ${mark('a', 'events.area')} || ${either(mark('r', 'events.rule'))} || ${either(mark('s', 'events.sensor'))}, ${either('events.description')} FROM events`;
+const numbered = (id: string, at: string) =>
+  `INSERT INTO moments SELECT CAST(${at} AS INTEGER) * 4096 + (SELECT coalesce(max(key) - CAST(${at} AS INTEGER) * 4096 + 1, 0) FROM moments WHERE key BETWEEN CAST(${at} AS INTEGER) * 4096 AND CAST(${at} AS INTEGER) * 4096 + 4095), ${id}`;
+const foundAnew = (table: 'tracks' | 'events', id: string) =>
+  `DELETE FROM found WHERE rowid = (SELECT key FROM moments WHERE moment = ${id}); INSERT INTO found(rowid, marks, said) ${table === 'tracks' ? trackMarks : eventMarks} JOIN moments ON moments.moment = ${table}.id WHERE ${table}.id = ${id}`;
+const foundNoMore = (id: string) =>
+  `DELETE FROM found WHERE rowid = (SELECT key FROM moments WHERE moment = ${id}); DELETE FROM moments WHERE moment = ${id}`;
+
 export const steps: readonly Step[] = [
   {
     name: '0001-first',
@@ -136,6 +148,33 @@ export const steps: readonly Step[] = [
       `ALTER TABLE phones ADD COLUMN session TEXT`,
       `ALTER TABLE events ADD COLUMN shots JSON`,
       `ALTER TABLE events ADD COLUMN pictureBy TEXT`,
+    ],
+  },
+  {
+    name: '0009-what-can-be-asked-for',
+    statements: [
+      // A number for each moment, by which they stand in order of time: milliseconds of the place, and 4096 for each.
+      `CREATE TABLE moments (key INTEGER PRIMARY KEY, moment TEXT NOT NULL UNIQUE)`,
+      `CREATE VIRTUAL TABLE found USING fts5(marks, said, content='', contentless_delete=1, detail='column', tokenize="unicode61 remove_diacritics 2 tokenchars '_'")`,
+      `CREATE VIRTUAL TABLE found_words USING fts5vocab(found, 'row')`,
+      ...[
+        ['tracks', 'firstSeen', 'TRUE'],
+        ['events', 'at', 'track IS NULL'],
+      ].map(
+        ([table, at, which]) =>
+          `INSERT INTO moments SELECT CAST(${at} AS INTEGER) * 4096 + ${table === 'tracks' ? 0 : 2048} + row_number() OVER (PARTITION BY CAST(${at} AS INTEGER) ORDER BY id) - 1, id FROM ${table} WHERE test IS NULL AND ${which}`,
+      ),
+      `INSERT INTO found(rowid, marks, said) ${trackMarks} JOIN moments ON moments.moment = tracks.id WHERE tracks.test IS NULL`,
+      `INSERT INTO found(rowid, marks, said) ${eventMarks} JOIN moments ON moments.moment = events.id WHERE events.test IS NULL AND events.track IS NULL`,
+      `CREATE TRIGGER found_track_new AFTER INSERT ON tracks WHEN NEW.test IS NULL BEGIN ${numbered('NEW.id', 'NEW.firstSeen')}; ${foundAnew('tracks', 'NEW.id')}; END`,
+      `CREATE TRIGGER found_track_changed AFTER UPDATE OF class, type, camera ON tracks WHEN NEW.test IS NULL BEGIN ${foundAnew('tracks', 'NEW.id')}; END`,
+      `CREATE TRIGGER found_track_gone AFTER DELETE ON tracks BEGIN ${foundNoMore('OLD.id')}; END`,
+      `CREATE TRIGGER found_event_new AFTER INSERT ON events WHEN NEW.test IS NULL AND NEW.track IS NULL BEGIN ${numbered('NEW.id', 'NEW.at')}; ${foundAnew('events', 'NEW.id')}; END`,
+      `CREATE TRIGGER found_event_of_track_new AFTER INSERT ON events WHEN NEW.test IS NULL AND NEW.track IS NOT NULL BEGIN ${foundAnew('tracks', 'NEW.track')}; END`,
+      `CREATE TRIGGER found_event_described AFTER UPDATE OF description ON events WHEN NEW.track IS NULL BEGIN ${foundAnew('events', 'NEW.id')}; END`,
+      `CREATE TRIGGER found_event_of_track_described AFTER UPDATE OF description ON events WHEN NEW.track IS NOT NULL BEGIN ${foundAnew('tracks', 'NEW.track')}; END`,
+      `CREATE TRIGGER found_event_gone AFTER DELETE ON events WHEN OLD.track IS NULL BEGIN ${foundNoMore('OLD.id')}; END`,
+      `CREATE TRIGGER found_event_of_track_gone AFTER DELETE ON events WHEN OLD.track IS NOT NULL BEGIN ${foundAnew('tracks', 'OLD.track')}; END`,
     ],
   },
 ];

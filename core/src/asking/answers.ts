@@ -1,0 +1,72 @@
+// What the record says to a question, in words. Counts come from the record; nothing is said that is not in it.
+
+import { DateTime } from 'luxon';
+import { listed } from '../words';
+import type { Instant } from '../time';
+import type { AskedPlace, Sought } from './index';
+
+export type Found = {
+  readonly count: number;
+  readonly first: Instant | null;
+  readonly last: Instant | null;
+  /** Since when the cameras that were asked have been looking; null where nothing is kept of them. */
+  readonly lookingSince: Instant | null;
+};
+
+const kindWords: { readonly [kind: string]: readonly [one: string, many: string] } = {
+  person: ['person', 'people'],
+  vehicle: ['vehicle', 'vehicles'],
+  pet: ['animal', 'animals'],
+  bus: ['bus', 'buses'],
+  'other-animal': ['other animal', 'other animals'],
+};
+const called = (kind: string, n: number): string => kindWords[kind]?.[n === 1 ? 0 : 1] ?? (n === 1 ? kind : `${kind}s`);
+
+/** The thing that is asked about, in the number that fits: `white van`, `3 dogs`. */
+function thing({ kinds, words }: Sought, n: number): string {
+  const what = kinds.length ? listed(kinds.map((k) => called(k, n)), 'or') : n === 1 ? 'thing' : 'things'; // prettier-ignore
+  return words.length ? `${what} described with ${listed(words.map((w) => `“${w}”`), 'and')}` : what; // prettier-ignore
+}
+
+/** Where, as a part of a sentence with its blank before it; nothing where the whole site is meant. */
+function where({ cameras, areas, sensors, rules }: Sought, place: AskedPlace): string {
+  const name = (things: AskedPlace['cameras'], id: string) => things.find((t) => t.id === id)?.name ?? id;
+  const at = [...cameras.map((c) => name(place.cameras, c)), ...sensors.map((s) => name(place.sensors, s)), ...areas.map((a) => name(place.areas, a))]; // prettier-ignore
+  const by = rules.map((r) => `“${name(place.rules, r)}”`);
+  return `${at.length ? ` at ${listed(at, 'or')}` : ''}${by.length ? ` by ${listed(by, 'or')}` : ''}`;
+}
+
+/** `Tuesday 2 June, 17:12`, with the year where it is another. */
+const whenWords = (at: Instant, now: Instant, zone: string): string => {
+  const [then, here] = [DateTime.fromMillis(at, { zone, locale: 'en-GB' }), DateTime.fromMillis(now, { zone })];
+  if (then.hasSame(here, 'day')) return `today at ${then.toFormat('HH:mm')}`;
+  if (then.hasSame(here.minus({ days: 1 }), 'day')) return `yesterday at ${then.toFormat('HH:mm')}`;
+  return `on ${then.toFormat(then.hasSame(here, 'year') ? 'cccc d LLLL' : 'cccc d LLLL yyyy')} at ${then.toFormat('HH:mm')}`;
+};
+
+/** One or two sentences that answer. */
+export function answerOf(sought: Sought, found: Found, place: AskedPlace, now: Instant): string {
+  const { zone } = place;
+  const at = where(sought, place);
+  const during = sought.span ? ` ${sought.span.words}` : '';
+  if (found.count === 0) {
+    const none = `${sought.wanted === 'whether' ? 'No: no' : 'No'} ${thing(sought, 1)} was seen${at}${during}.`;
+    if (found.lookingSince === null) return `${none} Nothing is kept of ${at ? 'it' : 'anything'} at all.`;
+    // Before it began to look nobody can know.
+    const late = sought.span?.from == null || found.lookingSince > sought.span.from;
+    return late ? `${none} It has been looking since ${whenWords(found.lookingSince, now, zone).replace(/^on /, '')}.` : none;
+  }
+  const one = thing(sought, 1);
+  const many = `${found.count} ${thing(sought, found.count)} ${found.count === 1 ? 'was' : 'were'} seen${at}${during}`;
+  switch (sought.wanted) {
+    case 'first':
+      return `The first ${one} was seen${at} ${whenWords(found.first!, now, zone)}.`;
+    case 'last':
+      return `The last ${one} was seen${at} ${whenWords(found.last!, now, zone)}.`;
+    case 'whether':
+      return `Yes: ${many}, the last ${whenWords(found.last!, now, zone)}.`;
+    case 'count':
+    case 'which':
+      return `${many}${found.count === 1 ? `, ${whenWords(found.last!, now, zone)}` : ''}.`;
+  }
+}

@@ -1,0 +1,77 @@
+// A question to the record in plain words, answered from the record alone.
+
+import { answerOf, understand, type AskedPlace, type Sought } from '@nibber/core/asking';
+import { siteSeen, type Sight } from '@nibber/core/people';
+import type { SiteBook } from '../../record/site';
+import { eventItems, listItem, trackItems } from '../events/answer';
+import { seenPart } from '../events/sieve';
+import { route, type Route } from '../route';
+import { count, either, list, maybeNumber, named, object, oneOf, orNull, text, typed } from '../schema';
+import type { Services } from '../services';
+
+const ids = { type: 'array', maxItems: 64, items: typed(40) } as const;
+const sought = named(
+  'Sought',
+  object({
+    wanted: oneOf('last', 'first', 'count', 'whether', 'which'),
+    kinds: ids,
+    cameras: ids,
+    areas: ids,
+    rules: ids,
+    sensors: ids,
+    /** Null: from the beginning, or until now. */
+    span: orNull(object({ from: maybeNumber, to: maybeNumber, words: typed(120) })),
+    words: { type: 'array', maxItems: 24, items: typed(60) } as const,
+  }),
+);
+const answer = named(
+  'RecordAnswer',
+  object({ sought, answer: text, count, since: maybeNumber, cameras: list(text), items: list(listItem) }),
+);
+const mostMoments = 30;
+
+const placeOf = ({ file }: SiteBook, sight: Sight): AskedPlace => {
+  const { site, areas, cameras, rules = [], sensors = [] } = siteSeen(file, sight);
+  return { zone: site.timezone, areas, cameras, rules, sensors };
+};
+
+export function askRoutes(services: Pick<Services, 'record' | 'clock' | 'site'>): Route[] {
+  const { record, clock, site } = services;
+  return [
+    route({
+      method: 'post',
+      path: '/api/ask',
+      may: 'look',
+      summary:
+        'Ask the record: what was understood, the answer, and the moments it rests on. `before` is the question that it follows on, as it was understood; `sought` instead of `question` asks what was corrected',
+      body: either(object({ question: typed(300), before: sought }, ['before']), object({ sought })),
+      answer,
+      async handle({ body, visitor }) {
+        const place = placeOf(site, visitor.sight);
+        const now = clock.now();
+        const asked = 'sought' in body ? body.sought : understand(body.question, place, now, body.before as Sought | undefined);
+        const seen = seenPart(site, visitor.sight);
+        // An area is all that its cameras see, and what happened in it without one.
+        const inAreas = site.file.cameras.filter((c) => asked.areas.includes(c.area)).map((c) => c.id);
+        const cameras = [...new Set([...asked.cameras, ...inAreas])];
+        const { span, ...rest } = asked;
+        const found = await record.found.search({ ...rest, cameras, from: span?.from ?? null, to: span?.to ?? null }, asked.wanted === 'first' ? 'oldest' : 'newest', mostMoments, seen); // prettier-ignore
+        const since = await record.found.since(cameras, seen);
+        const [told, quiet] = await Promise.all([
+          record.events.some(found.moments.flatMap((m) => m.event ?? [])).then((rows) => eventItems(services, rows)),
+          record.tracks.some(found.moments.flatMap((m) => (m.event === null ? m.id : []))).then((rows) => trackItems(services, rows)),
+        ]);
+        const byId = new Map([...told, ...quiet].map((item) => [item.id, item]));
+        return {
+          sought: asked,
+          answer: answerOf(asked, { ...found, lookingSince: since }, place, now),
+          count: found.count,
+          since,
+          cameras: place.cameras.filter((c) => cameras.length === 0 || cameras.includes(c.id)).map((c) => c.name),
+          // In their order; what was deleted meanwhile is left out.
+          items: found.moments.flatMap((m) => byId.get(m.event ?? m.id) ?? []),
+        };
+      },
+    }),
+  ];
+}

@@ -1,0 +1,95 @@
+// What is asked for among everything that was seen: a full-text index (SQLite FTS5) that the database keeps by itself, in the transaction of
+// whatever changes.
+
+import { QueryTypes } from 'sequelize';
+import type { Instant } from '@nibber/core/time';
+import type { Database } from './database';
+import type { SeenPart } from './page';
+
+/** Of each that is not empty, one must be so; `words` are all of them in what a description says, `?` in one for any one character. */
+export type FoundAsked = {
+  readonly kinds: readonly string[];
+  readonly cameras: readonly string[];
+  readonly areas: readonly string[];
+  readonly rules: readonly string[];
+  readonly sensors: readonly string[];
+  readonly words: readonly string[];
+  readonly from: Instant | null;
+  /** Not this instant any more. */
+  readonly to: Instant | null;
+};
+/** `event`: of which a moment is told, the newest where there are several. */
+export type FoundMoment = { readonly id: string; readonly at: Instant; readonly event: string | null };
+export type FoundMoments = { readonly count: number; readonly first: Instant | null; readonly last: Instant | null; readonly moments: readonly FoundMoment[] }; // prettier-ignore
+
+export type FoundIn = {
+  /** @param most moments, the newest of them first or the oldest */
+  search(asked: FoundAsked, order: 'newest' | 'oldest', most: number, seen?: SeenPart): Promise<FoundMoments>;
+  /** When the first thing that is kept of these cameras (of all that is seen, where none is named) was seen. */
+  since(cameras: readonly string[], seen?: SeenPart): Promise<Instant | null>;
+};
+
+const perInstant = 4096;
+const longest = Number.MAX_SAFE_INTEGER / perInstant;
+/** So many words of the record may stand for one with `?`. */
+const mostWords = 200;
+
+const marksOf = (letter: string, ids: readonly string[]) => ids.map((id) => `${letter}_${id.replaceAll('-', '_')}`);
+const oneOf = (column: 'marks' | 'said', tokens: readonly string[]) => `${column} : (${tokens.map((t) => `"${t}"`).join(' OR ')})`;
+
+export function openFound({ sequelize }: Database): FoundIn {
+  const select = <T extends object>(sql: string, replacements: object) => sequelize.query<T>(sql, { type: QueryTypes.SELECT, replacements: replacements as never }); // prettier-ignore
+  const seenMarks = (seen: SeenPart | undefined) => (seen ? [oneOf('marks', [...marksOf('c', seen.cameras), ...marksOf('a', seen.areas), 'none'])] : []); // prettier-ignore
+
+  /** The words of the record that a word stands for; none where it holds none. */
+  const meantBy = async (word: string): Promise<string[]> => {
+    const plain = word.toLowerCase().normalize('NFKD').replace(/[^\p{L}\p{N}?]+/gu, ''); // prettier-ignore
+    if (!plain.includes('?')) return plain ? [plain] : [];
+    const rows = await select<{ term: string }>(`SELECT term FROM found_words WHERE term GLOB :pattern LIMIT ${mostWords}`, {
+      pattern: plain,
+    });
+    return rows.map((r) => r.term).filter((t) => !/_/.test(t));
+  };
+  /** Undefined where nothing can be so. */
+  const matchOf = async (asked: FoundAsked, seen: SeenPart | undefined): Promise<string | undefined> => {
+    const { kinds, cameras, areas, rules, sensors, words } = asked;
+    const parts = [
+      ...seenMarks(seen),
+      ...(kinds.length ? [oneOf('marks', marksOf('k', kinds))] : []),
+      ...(cameras.length || areas.length ? [oneOf('marks', [...marksOf('c', cameras), ...marksOf('a', areas)])] : []),
+      ...(rules.length ? [oneOf('marks', marksOf('r', rules))] : []),
+      ...(sensors.length ? [oneOf('marks', marksOf('s', sensors))] : []),
+    ];
+    for (const word of words) {
+      const meant = await meantBy(word);
+      if (meant.length === 0) return undefined;
+      parts.push(oneOf('said', meant));
+    }
+    return parts.length ? parts.join(' AND ') : oneOf('marks', ['m']);
+  };
+  return {
+    async search(asked, order, most, seen) {
+      const match = await matchOf(asked, seen);
+      if (match === undefined) return { count: 0, first: null, last: null, moments: [] };
+      const between = { match, from: Math.floor(asked.from ?? 0), to: Math.floor(Math.min(asked.to ?? longest, longest)) };
+      const where = `found MATCH :match AND found.rowid >= :from * ${perInstant} AND found.rowid < :to * ${perInstant}`;
+      const [[sum], moments] = await Promise.all([
+        select<{ n: number; first: number | null; last: number | null }>(`SELECT count(*) AS n, min(rowid) / ${perInstant} AS first, max(rowid) / ${perInstant} AS last FROM found WHERE ${where}`, between), // prettier-ignore
+        select<FoundMoment>(
+          `SELECT moments.moment AS id, moments.key / ${perInstant} AS at,
+             (SELECT events.id FROM events WHERE (events.track = moments.moment OR events.id = moments.moment) AND events.test IS NULL ORDER BY events.at DESC LIMIT 1) AS event
+           FROM (SELECT rowid FROM found WHERE ${where} ORDER BY rowid ${order === 'newest' ? 'DESC' : 'ASC'} LIMIT :most) AS f
+           JOIN moments ON moments.key = f.rowid ORDER BY moments.key ${order === 'newest' ? 'DESC' : 'ASC'}`,
+          { ...between, most },
+        ),
+      ]);
+      return { count: sum!.n, first: sum!.first, last: sum!.last, moments };
+    },
+    async since(cameras, seen) {
+      const parts = [...seenMarks(seen), ...(cameras.length ? [oneOf('marks', marksOf('c', cameras))] : [])];
+      const match = parts.length ? parts.join(' AND ') : oneOf('marks', ['m']);
+      const [first] = await select<{ at: number }>(`SELECT rowid / ${perInstant} AS at FROM found WHERE found MATCH :match ORDER BY rowid LIMIT 1`, { match }); // prettier-ignore
+      return first?.at ?? null;
+    },
+  };
+}
