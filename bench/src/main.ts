@@ -1,7 +1,8 @@
-// npm run bench [-- replay calculations detector walks drawing recording week telling phone place]: figures as ratios within one run. The last line is one JSON object. Machines are noisy; nothing here is a test.
+// npm run bench [-- replay calculations detector walks drawing recording week asking telling phone place]: figures as ratios within one run. The last line is one JSON object. Machines are noisy; nothing here is a test.
 
 import { execFileSync } from 'node:child_process';
 import type { Figures } from './measure';
+import { benchAsking } from './asking';
 import { benchDetector } from './detector';
 import { benchDrawing } from './drawing';
 import { benchPhone } from './phone';
@@ -29,6 +30,7 @@ async function main() {
     ['drawing', benchDrawing],
     ['recording', benchRecording],
     ['week', benchWeek],
+    ['asking', benchAsking],
     ['telling', benchTelling],
     ['phone', benchPhone],
     ['place', benchPlace],

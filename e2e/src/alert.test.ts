@@ -106,3 +106,25 @@ test('a dog, a car and a person who stays in the lane are quiet, each with its t
   );
   expect(await world.pocket()).toEqual(before);
 });
+
+test('the record is asked in plain words, put right, followed up, and leads to the moment it rests on', async () => {
+  const { browser, place } = world;
+  await browser.driver.get(`${place.url}/events`);
+  await browser.press('ask-record');
+  await browser.type('ask-question', 'was there a dog at the yard today?');
+  await browser.press('ask');
+  await browser.reads(/Yes: \d+ dogs? (was|were) seen at Yard today, the last today at \d\d:\d\d\./);
+  // A car, by hand, and then anything at all.
+  await browser.press('ask-correct');
+  await browser.press('meant-dog');
+  await browser.press('meant-vehicle');
+  await browser.press('meant-ask');
+  await browser.reads(/Yes: \d+ vehicles? (was|were) seen at Yard today/);
+  await browser.type('ask-question', 'and how many people?');
+  await browser.press('ask');
+  await browser.reads(/\d+ (person|people) (was|were) seen at Yard today\./);
+  const sought = { wanted: 'which', kinds: ['person'], cameras: ['yard'], areas: [], rules: [], sensors: [], span: null, words: [] };
+  const [newest] = (await world.api<{ items: { id: string; kind: string; ruleName: string }[] }>('/api/ask', 'POST', { sought })).items;
+  await browser.press(`${newest!.kind}-${newest!.id}`);
+  await browser.driver.wait(async () => (await browser.driver.getCurrentUrl()).endsWith(`/moment/${newest!.id}`), 20_000);
+});

@@ -104,7 +104,10 @@ function Filters({ filter, set }: { filter: EventFilter; set: (f: EventFilter) =
         <Words size="title" bold heading={1}>
           Events
         </Words>
-        <Button words="Why did I (not) get it?" onPress={() => router.navigate('/why' as Href)} testID="ask-why" />
+        <Row style={{ flexWrap: 'nowrap' }}>
+          <Button words="Why did I (not) get it?" onPress={() => router.navigate('/why' as Href)} testID="ask-why" />
+          <Button glyph="search" label="Ask the record" onPress={() => router.navigate('/ask' as Href)} testID="ask-record" />
+        </Row>
       </Row>
       <OneOf
         label="What is shown"

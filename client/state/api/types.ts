@@ -24,6 +24,7 @@ export type Phone = Schemas['Phone'];
 export type Invitation = Schemas['Invitation'];
 export type Someone = Schemas['Someone'];
 export type Me = Schemas['Me'];
+export type RecordAnswer = Schemas['RecordAnswer'];
 export type WhyAnswer = Schemas['Why'];
 export type WhyFound = Schemas['WhyFound'];
 export type ReceiverAnswer = Schemas['Receiver'];

@@ -11,6 +11,9 @@ export type Found = {
   readonly last: Instant | null;
   /** Since when the cameras that were asked have been looking; null where nothing is kept of them. */
   readonly lookingSince: Instant | null;
+  /** Where nothing was found: whether such a kind was ever recognised here; and of those that could be it, how many are described. */
+  readonly isKindKnown?: boolean;
+  readonly others?: { readonly seen: number; readonly described: number };
 };
 
 const kindWords: { readonly [kind: string]: readonly [one: string, many: string] } = {
@@ -27,6 +30,8 @@ function thing({ kinds, words }: Sought, n: number): string {
   const what = kinds.length ? listed(kinds.map((k) => called(k, n)), 'or') : n === 1 ? 'thing' : 'things'; // prettier-ignore
   return words.length ? `${what} described with ${listed(words.map((w) => `“${w}”`), 'and')}` : what; // prettier-ignore
 }
+
+const article = (words: string) => `${/^[aeiou]/.test(words) ? 'an' : 'a'} ${words}`;
 
 /** Where, as a part of a sentence with its blank before it; nothing where the whole site is meant. */
 function where({ cameras, areas, sensors, rules }: Sought, place: AskedPlace): string {
@@ -52,6 +57,14 @@ export function answerOf(sought: Sought, found: Found, place: AskedPlace, now: I
   if (found.count === 0) {
     const none = `${sought.wanted === 'whether' ? 'No: no' : 'No'} ${thing(sought, 1)} was seen${at}${during}.`;
     if (found.lookingSince === null) return `${none} Nothing is kept of ${at ? 'it' : 'anything'} at all.`;
+    // A kind that nothing here tells apart may have been there all the same, and so may what was not described.
+    if (found.isKindKnown === false)
+      return `${none} Nothing here has ever recognised ${article(called(sought.kinds[0]!, 1))}, so that says little.`;
+    if (found.others && found.others.seen > 0) {
+      const { seen, described } = found.others;
+      const those = thing({ ...sought, words: [] }, seen);
+      return `${none} ${seen} ${those} ${seen === 1 ? 'was' : 'were'} seen there${sought.span ? ' then' : ''}, of which ${described === 0 ? 'none was' : described === 1 ? '1 was' : `${described} were`} described.`;
+    }
     // Before it began to look nobody can know.
     const late = sought.span?.from == null || found.lookingSince > sought.span.from;
     return late ? `${none} It has been looking since ${whenWords(found.lookingSince, now, zone).replace(/^on /, '')}.` : none;

@@ -226,6 +226,17 @@ test('the record’s answer in words, with what was asked, and since when it was
   );
 });
 
+test('what nothing here tells apart, or nobody described, is said to be that', () => {
+  const none = { count: 0, first: null, last: null, lookingSince: local('2026-05-31T09:30') };
+  const of = (question: string) => understand(question, place, wednesday);
+  expect(answerOf(of('did a parcel come?'), { ...none, isKindKnown: false }, place, wednesday)).toBe(
+    'No: no parcel was seen. Nothing here has ever recognised a parcel, so that says little.',
+  );
+  expect(answerOf(of('white van at the gate yesterday'), { ...none, others: { seen: 7, described: 1 } }, place, wednesday)).toBe(
+    'No vehicle described with “white” and “van” was seen at Lane gate yesterday. 7 vehicles were seen there then, of which 1 was described.',
+  );
+});
+
 test.each(['', '?', '   ', '(((', 'a'.repeat(300), '\u0000\u202e', "'; DROP TABLE events; --", '*', '"'])(
   '%j is a question like any other',
   (question) => {

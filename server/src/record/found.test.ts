@@ -74,7 +74,7 @@ function scanned(asked: FoundAsked) {
       const words = fold(m.of.map((e) => e.description ?? '').join(' '));
       const like = (word: string) => new RegExp(`^${word.toLowerCase().replaceAll('?', '.')}$`, 'u');
       const isPlace = asked.cameras.length + asked.areas.length === 0 || (m.camera !== null && asked.cameras.includes(m.camera)) || [m.area, ...m.of.map((e) => e.area)].some((a) => a !== null && asked.areas.includes(a)); // prettier-ignore
-      return some(asked.kinds, m.kinds) && isPlace && some(asked.sensors, [m.sensor]) && some(asked.rules, m.of.map((e) => e.rule)) && asked.words.every((w) => words.some((has) => like(w).test(has))) && m.at >= (asked.from ?? 0) && m.at < (asked.to ?? Infinity); // prettier-ignore
+      return some(asked.kinds, m.kinds) && isPlace && some(asked.sensors, [m.sensor]) && some(asked.rules, m.of.map((e) => e.rule)) && (!asked.isDescribed || m.of.some((e) => e.description !== null)) && asked.words.every((w) => words.some((has) => like(w).test(has))) && m.at >= (asked.from ?? 0) && m.at < (asked.to ?? Infinity); // prettier-ignore
     })
     .sort((a, b) => b.at - a.at);
 }
@@ -98,10 +98,15 @@ test.each<Partial<FoundAsked>>([
   { words: ['red'], kinds: ['person'] },
   { words: ['?k21'] },
   { words: ['ab?2??'] },
+  { words: ['?k?1'] },
+  { words: ['??21'] },
+  { words: ['????????????'] },
   { words: ['ab?2?'] },
   { words: ['not'] },
   { words: ['nothing-like-it'] },
   { words: ['k_person'] },
+  { isDescribed: true },
+  { isDescribed: true, kinds: ['person'] },
   { from: from + 60 * 60_000 },
   { to: from + 60 * 60_000 },
   { from: from + 30 * 60_000, to: from + 31 * 60_000 },

@@ -15,6 +15,8 @@ export type FoundAsked = {
   readonly sensors: readonly string[];
   readonly words: readonly string[];
   readonly from: Instant | null;
+  /** Only what has a description. */
+  readonly isDescribed?: boolean;
   /** Not this instant any more. */
   readonly to: Instant | null;
 };
@@ -33,6 +35,11 @@ const perInstant = 4096;
 const longest = Number.MAX_SAFE_INTEGER / perInstant;
 /** So many words of the record may stand for one with `?`. */
 const mostWords = 200;
+/** With more `?` than these the words of the record are gone through, which takes longer the more there are. */
+const mostWrittenOut = 2;
+const characters = [...'abcdefghijklmnopqrstuvwxyz0123456789'];
+/** Each word that one with `?` can be, in Latin letters and figures, of which plates are made. */
+const writtenOut = (word: string): string[] => (word.includes('?') ? characters.flatMap((c) => writtenOut(word.replace('?', c))) : [word]);
 
 const marksOf = (letter: string, ids: readonly string[]) => ids.map((id) => `${letter}_${id.replaceAll('-', '_')}`);
 const oneOf = (column: 'marks' | 'said', tokens: readonly string[]) => `${column} : (${tokens.map((t) => `"${t}"`).join(' OR ')})`;
@@ -45,6 +52,8 @@ export function openFound({ sequelize }: Database): FoundIn {
   const meantBy = async (word: string): Promise<string[]> => {
     const plain = word.toLowerCase().normalize('NFKD').replace(/[^\p{L}\p{N}?]+/gu, ''); // prettier-ignore
     if (!plain.includes('?')) return plain ? [plain] : [];
+    const open = plain.split('?').length - 1;
+    if (open <= mostWrittenOut) return writtenOut(plain);
     const rows = await select<{ term: string }>(`SELECT term FROM found_words WHERE term GLOB :pattern LIMIT ${mostWords}`, {
       pattern: plain,
     });
@@ -55,6 +64,7 @@ export function openFound({ sequelize }: Database): FoundIn {
     const { kinds, cameras, areas, rules, sensors, words } = asked;
     const parts = [
       ...seenMarks(seen),
+      ...(asked.isDescribed ? [oneOf('marks', ['d'])] : []),
       ...(kinds.length ? [oneOf('marks', marksOf('k', kinds))] : []),
       ...(cameras.length || areas.length ? [oneOf('marks', [...marksOf('c', cameras), ...marksOf('a', areas)])] : []),
       ...(rules.length ? [oneOf('marks', marksOf('r', rules))] : []),

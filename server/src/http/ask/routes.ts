@@ -2,6 +2,7 @@
 
 import { answerOf, understand, type AskedPlace, type Sought } from '@nibber/core/asking';
 import { siteSeen, type Sight } from '@nibber/core/people';
+import type { FoundAsked } from '../../record/found';
 import type { SiteBook } from '../../record/site';
 import { eventItems, listItem, trackItems } from '../events/answer';
 import { seenPart } from '../events/sieve';
@@ -29,6 +30,7 @@ const answer = named(
   object({ sought, answer: text, count, since: maybeNumber, cameras: list(text), items: list(listItem) }),
 );
 const mostMoments = 30;
+const anything: FoundAsked = { kinds: [], cameras: [], areas: [], rules: [], sensors: [], words: [], from: null, to: null };
 
 const placeOf = ({ file }: SiteBook, sight: Sight): AskedPlace => {
   const { site, areas, cameras, rules = [], sensors = [] } = siteSeen(file, sight);
@@ -55,7 +57,12 @@ export function askRoutes(services: Pick<Services, 'record' | 'clock' | 'site'>)
         const inAreas = site.file.cameras.filter((c) => asked.areas.includes(c.area)).map((c) => c.id);
         const cameras = [...new Set([...asked.cameras, ...inAreas])];
         const { span, ...rest } = asked;
-        const found = await record.found.search({ ...rest, cameras, from: span?.from ?? null, to: span?.to ?? null }, asked.wanted === 'first' ? 'oldest' : 'newest', mostMoments, seen); // prettier-ignore
+        const within = { ...rest, cameras, from: span?.from ?? null, to: span?.to ?? null };
+        const found = await record.found.search(within, asked.wanted === 'first' ? 'oldest' : 'newest', mostMoments, seen);
+        const counted = async (part: Partial<FoundAsked>) => (await record.found.search({ ...within, ...part }, 'newest', 0, seen)).count;
+        const isNone = found.count === 0;
+        const isKindKnown = !isNone || asked.kinds.length === 0 || (await counted({ ...anything, kinds: asked.kinds })) > 0;
+        const others = isNone && asked.words.length > 0 ? { seen: await counted({ words: [] }), described: await counted({ words: [], isDescribed: true }) } : undefined; // prettier-ignore
         const since = await record.found.since(cameras, seen);
         const [told, quiet] = await Promise.all([
           record.events.some(found.moments.flatMap((m) => m.event ?? [])).then((rows) => eventItems(services, rows)),
@@ -64,7 +71,7 @@ export function askRoutes(services: Pick<Services, 'record' | 'clock' | 'site'>)
         const byId = new Map([...told, ...quiet].map((item) => [item.id, item]));
         return {
           sought: asked,
-          answer: answerOf(asked, { ...found, lookingSince: since }, place, now),
+          answer: answerOf(asked, { ...found, lookingSince: since, isKindKnown, ...(others ? { others } : {}) }, place, now),
           count: found.count,
           since,
           cameras: place.cameras.filter((c) => cameras.length === 0 || cameras.includes(c.id)).map((c) => c.name),

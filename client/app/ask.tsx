@@ -1,0 +1,1 @@
+export { Ask as default } from '../features/ask/Ask';

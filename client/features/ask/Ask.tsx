@@ -1,0 +1,152 @@
+// The record asked in plain words: what was understood, which can be corrected; the answer; and the moments that it rests on.
+
+import { useLocalSearchParams, useRouter, type Href } from 'expo-router';
+import { useState } from 'react';
+import { View } from 'react-native';
+import type { Sought } from '@nibber/core/asking';
+import { useCamerasQuery, useSiteQuery } from '../../state/api';
+import { useAskQuery, type Asking } from '../../state/api/ask';
+import type { RecordAnswer } from '../../state/api/types';
+import { Field } from '../../ui/Field';
+import { Button, Card, Page, Row } from '../../ui/Surface';
+import { useIsWide, usePalette } from '../../ui/theme';
+import { day } from '../../ui/times';
+import { Words } from '../../ui/Words';
+import { EventCard } from '../events/EventCard';
+import { MomentView } from '../moment/MomentView';
+import { Loading } from '../shell/Loading';
+import { Correct } from './Correct';
+import { Understood } from './Understood';
+
+export function Ask() {
+  const { q } = useLocalSearchParams<{ q?: string }>();
+  const router = useRouter();
+  const isWide = useIsWide();
+  const { rule } = usePalette();
+  const { data: site } = useSiteQuery();
+  const [text, setText] = useState('');
+  const [asking, setAsking] = useState<Asking | undefined>(q ? { question: q } : undefined);
+  const [said, setSaid] = useState<string | undefined>(q);
+  const asked = useAskQuery(asking!, { skip: asking === undefined, refetchOnMountOrArgChange: true });
+  // While another is looked up the one before stands, and is what that follows on.
+  const last = asking === undefined ? undefined : asked.data;
+  const zone = site?.place.timezone ?? 'UTC';
+  const ask = (question: string) => {
+    const trimmed = question.trim();
+    if (!trimmed) return;
+    setSaid(trimmed);
+    setText('');
+    setAsking({ question: trimmed, ...(last ? { before: last.sought } : {}) });
+  };
+  const [chosen, setChosen] = useState<string>();
+  const shown = last?.items.some((i) => i.id === chosen) ? chosen : last?.items[0]?.id;
+  const page = (
+    <Page wideColumn={false}>
+      <Words size="title" bold heading={1}>
+        Ask the record
+      </Words>
+      <View style={{ gap: 8 }}>
+        <Field
+          label={last ? 'And what else' : 'What was seen'}
+          value={text}
+          onChangeText={setText}
+          placeholder={last ? 'And yesterday?' : 'When was somebody last at the gate?'}
+          onSubmitEditing={() => ask(text)}
+          testID="ask-question"
+        />
+        <Row>
+          <Button words="Ask" main disabled={!text.trim()} onPress={() => ask(text)} testID="ask" />
+          {asking && <Button words="Begin anew" onPress={() => (setAsking(undefined), setSaid(undefined))} testID="ask-anew" />}
+        </Row>
+      </View>
+      {asking === undefined && <Examples ask={ask} />}
+      {asking && !asked.currentData && <Loading words="Looking through the record" of={[asked]} isPart />}
+      {asking && asked.currentData && (
+        <Answered
+          said={said}
+          answer={asked.currentData}
+          zone={zone}
+          correct={(sought) => setAsking({ sought })}
+          open={(id) => (isWide ? setChosen(id) : router.navigate(`/moment/${id}` as Href))}
+          chosen={isWide ? shown : undefined}
+        />
+      )}
+    </Page>
+  );
+  if (!isWide) return page;
+  return (
+    <View style={{ flex: 1, flexDirection: 'row' }}>
+      <View style={{ width: 440, borderRightWidth: 1, borderRightColor: rule }}>{page}</View>
+      <View style={{ flex: 1 }}>{shown ? <MomentView key={shown} id={shown} /> : null}</View>
+    </View>
+  );
+}
+
+function Examples({ ask }: { ask: (question: string) => void }) {
+  const { data: cameras = [] } = useCamerasQuery();
+  const [first = 'the door', last = first] = [cameras[0]?.name, cameras.at(-1)?.name];
+  const examples = [`When was somebody last at ${first}?`, 'How many vehicles came yesterday?', `Was anybody at ${last} last night?`];
+  return (
+    <Card>
+      <Words>
+        Ask for people, vehicles, animals or parcels; where; when; and in words of their descriptions: a colour, a plate, what they carried.
+      </Words>
+      {examples.map((e, i) => (
+        <Row key={e}>
+          <Button words={e} onPress={() => ask(e)} testID={`ask-example-${i}`} />
+        </Row>
+      ))}
+    </Card>
+  );
+}
+
+type AnsweredProps = {
+  said: string | undefined;
+  answer: RecordAnswer;
+  zone: string;
+  correct: (sought: Sought) => void;
+  open: (id: string) => void;
+  chosen: string | undefined;
+};
+
+function Answered({ said, answer, zone, correct, open, chosen }: AnsweredProps) {
+  const [isCorrecting, setCorrecting] = useState(false);
+  const { sought, items, count } = answer;
+  return (
+    <View style={{ gap: 12 }} testID="ask-answer">
+      <Card>
+        {said && (
+          <Words size="small" tone="second">
+            {said}
+          </Words>
+        )}
+        <Words size="lead" bold heading={2}>
+          {answer.answer}
+        </Words>
+        <Understood sought={sought} change={correct} />
+        <Row>
+          <Button words="Correct it" onPress={() => setCorrecting(true)} testID="ask-correct" />
+        </Row>
+        <Words size="small" tone="second">
+          {`Answered from what is kept here, of ${answer.cameras.length === 1 ? answer.cameras[0]! : `${answer.cameras.length} cameras`}. Nothing left this machine.`}
+        </Words>
+      </Card>
+      {items.length > 0 && (
+        <Words bold heading={2}>
+          {count > items.length ? `The ${sought.wanted === 'first' ? 'first' : 'newest'} ${items.length} of ${count}` : 'What it rests on'}
+        </Words>
+      )}
+      {items.map((item, i) => (
+        <View key={item.id} style={{ gap: 4 }}>
+          {(i === 0 || day(item.at, zone) !== day(items[i - 1]!.at, zone)) && (
+            <Words size="small" tone="second">
+              {day(item.at, zone)}
+            </Words>
+          )}
+          <EventCard item={item} zone={zone} open={() => open(item.id)} chosen={item.id === chosen} />
+        </View>
+      ))}
+      <Correct sought={sought} open={isCorrecting} close={() => setCorrecting(false)} change={correct} />
+    </View>
+  );
+}

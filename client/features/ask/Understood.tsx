@@ -1,0 +1,62 @@
+// What a question was understood as, part by part; each can be taken away.
+
+import { View } from 'react-native';
+import { Chip } from 'react-native-paper';
+import type { Sought } from '@nibber/core/asking';
+import { useCamerasQuery, useRulesQuery, useSiteQuery } from '../../state/api';
+import { usePalette } from '../../ui/theme';
+import { Words } from '../../ui/Words';
+import { lists, wantedWords } from './words';
+
+type Part = { readonly key: string; readonly words: string; readonly without: Sought };
+
+export function Understood({ sought, change }: { sought: Sought; change: (next: Sought) => void }) {
+  const p = usePalette();
+  const nameOf = useNames();
+  const parts: Part[] = lists.flatMap((list) =>
+    sought[list].map((one) => ({
+      key: `${list}-${one}`,
+      words: nameOf(list, one),
+      without: { ...sought, [list]: sought[list].filter((o) => o !== one) },
+    })),
+  );
+  if (sought.span) parts.push({ key: 'span', words: sought.span.words, without: { ...sought, span: null } });
+  return (
+    <View style={{ gap: 4 }}>
+      <Words size="small" tone="second">
+        {parts.length
+          ? `Understood: ${wantedWords[sought.wanted].toLowerCase()}, of`
+          : `Understood: ${wantedWords[sought.wanted].toLowerCase()}, of anything`}
+      </Words>
+      <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8 }}>
+        {parts.map(({ key, words, without }) => (
+          <Chip
+            key={key}
+            mode="outlined"
+            closeIcon="close"
+            onClose={() => change(without)}
+            closeIconAccessibilityLabel={`Without ${words}`}
+            testID={`understood-${key}`}
+            style={{ backgroundColor: p.surface, borderColor: p.rule }}
+            textStyle={{ color: p.ink }}
+          >
+            {words}
+          </Chip>
+        ))}
+      </View>
+    </View>
+  );
+}
+
+function useNames() {
+  const { data: site } = useSiteQuery();
+  const { data: cameras = [] } = useCamerasQuery();
+  const { data: rules = [] } = useRulesQuery();
+  const all = { cameras, rules, areas: site?.areas ?? [], sensors: [] as { id: string; name: string }[] };
+  return (list: (typeof lists)[number], one: string): string =>
+    list === 'words'
+      ? `“${one}”`
+      : list === 'kinds'
+        ? one.replaceAll('-', ' ')
+        : ((all[list] as readonly { id: string; name: string }[]).find((o) => o.id === one)?.name ?? one);
+}

@@ -1,0 +1,42 @@
+import { act, fireEvent, screen, waitFor } from '@testing-library/react-native';
+import type { Sought } from '@nibber/core/asking';
+import { answering, draw, site } from '../../testing/draw';
+import { Ask } from './Ask';
+
+jest.mock('expo-router', () => ({ useRouter: () => ({ navigate: jest.fn(), setParams: jest.fn() }), useLocalSearchParams: () => ({}) }));
+
+const sought: Sought = { wanted: 'whether', kinds: ['dog'], cameras: ['yard'], areas: [], rules: [], sensors: [], span: { from: 1, to: null, words: 'since Sunday' }, words: ['red'] }; // prettier-ignore
+const answer = { sought, answer: 'No: no dog was seen.', count: 0, since: null, cameras: ['Yard'], items: [] };
+const given = {
+  'POST /api/ask': { body: answer },
+  'GET /api/site': { body: site },
+  'GET /api/cameras': { body: [] },
+  'GET /api/rules': { body: [] },
+};
+
+test('a question is answered, each part that was understood can be taken away, and the next follows on', async () => {
+  const sent = answering(given);
+  await draw(<Ask />).drawn;
+  await act(async () => fireEvent.changeText(screen.getByTestId('ask-question'), '  was the dog there?  '));
+  await fireEvent.press(screen.getByTestId('ask'));
+  expect(await screen.findByText('No: no dog was seen.')).toBeTruthy();
+  const asked = () => sent.filter((s) => s.path === '/api/ask').map((s) => s.body);
+  expect(asked()).toEqual([{ question: 'was the dog there?' }]);
+  expect(screen.getByText('since Sunday')).toBeTruthy();
+  await fireEvent.press(screen.getByLabelText('Without since Sunday'));
+  await waitFor(() => expect(asked()).toHaveLength(2));
+  await fireEvent.press(await screen.findByLabelText('Without “red”'));
+  await waitFor(() => expect(asked()).toHaveLength(3));
+  await act(async () => fireEvent.changeText(screen.getByTestId('ask-question'), 'and a cat?'));
+  await fireEvent.press(screen.getByTestId('ask'));
+  await waitFor(() => expect(asked()).toHaveLength(4));
+  expect(asked()).toMatchObject([{}, { sought: { ...sought, span: null } }, { sought: { words: [], kinds: ['dog'] } }, { question: 'and a cat?', before: sought }]); // prettier-ignore
+});
+
+test('nothing is asked of an empty question', async () => {
+  const sent = answering(given);
+  await draw(<Ask />).drawn;
+  await act(async () => fireEvent.changeText(screen.getByTestId('ask-question'), '   '));
+  await fireEvent.press(screen.getByTestId('ask'));
+  expect(sent.some((s) => s.path === '/api/ask')).toBe(false);
+});

@@ -1,0 +1,27 @@
+// How the parts of a question are called.
+
+import type { Sought, Wanted } from '@nibber/core/asking';
+import type { GlyphName } from '../../ui/Glyph';
+
+export const wantedWords: Readonly<Record<Wanted, string>> = {
+  last: 'When last',
+  first: 'When first',
+  count: 'How many',
+  whether: 'Whether',
+  which: 'Which',
+};
+
+export const kinds: readonly { readonly value: string; readonly words: string; readonly glyph?: GlyphName }[] = [
+  { value: 'person', words: 'person', glyph: 'person' },
+  { value: 'vehicle', words: 'vehicle', glyph: 'vehicle' },
+  { value: 'pet', words: 'pet', glyph: 'pet' },
+  { value: 'car', words: 'car' },
+  { value: 'truck', words: 'truck' },
+  { value: 'bicycle', words: 'bicycle' },
+  { value: 'dog', words: 'dog' },
+  { value: 'cat', words: 'cat' },
+  { value: 'parcel', words: 'parcel' },
+];
+
+/** The lists of a question whose parts can each be taken away. */
+export const lists = ['kinds', 'words', 'cameras', 'areas', 'sensors', 'rules'] as const satisfies readonly (keyof Sought)[];

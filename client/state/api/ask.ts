@@ -1,0 +1,16 @@
+// The record, as it is asked.
+
+import type { Sought } from '@nibber/core/asking';
+import { api } from './index';
+import type { RecordAnswer } from './types';
+
+/** A question in words, or one that was put right by hand. */
+export type Asking = { readonly question: string; readonly before?: Sought } | { readonly sought: Sought };
+
+const askApi = api.injectEndpoints({
+  endpoints: (build) => ({
+    ask: build.query<RecordAnswer, Asking>({ query: (body) => ({ url: 'ask', method: 'POST', body }) }),
+  }),
+});
+
+export const { useAskQuery } = askApi;
