@@ -127,6 +127,7 @@ export const yard: CameraAnswer = {
   hasPicture: true,
   live: [],
   shown: {},
+  described: true,
   can: [],
   relays: {},
   aim: null,

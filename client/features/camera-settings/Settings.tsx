@@ -49,6 +49,12 @@ export function Settings({ camera }: { camera: CameraAnswer }) {
         checked={hasInfrared}
         press={() => change({ can: hasInfrared ? camera.can.filter((c) => c !== 'infrared') : [...camera.can, 'infrared'] })}
       />
+      <Check
+        words="Its pictures may go to the describing service"
+        checked={camera.described}
+        press={() => change({ described: !camera.described })}
+        testID="described"
+      />
       {state.isError && <Attention words={troubleWords(state.error) ?? ''} />}
       {camera.kind === 'streamed' && <SignIn camera={camera} />}
       <RemoveCamera camera={camera} />

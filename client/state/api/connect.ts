@@ -13,7 +13,7 @@ export type ChosenCamera = {
   relays?: { lamp?: string; siren?: string };
   can?: AbilityName[];
 };
-export type Settings = Partial<Pick<CameraAnswer, 'name' | 'area' | 'shown' | 'can' | 'relays'>> & {
+export type Settings = Partial<Pick<CameraAnswer, 'name' | 'area' | 'shown' | 'described' | 'can' | 'relays'>> & {
   reports?: Reports;
   aim?: AimFile;
   tuning?: TuningFile;

@@ -44,6 +44,7 @@ export type AttemptAnswer = Schemas['Attempt'];
 export type ChannelAnswer = AttemptAnswer['channels'][number];
 export type ReachAnswer = Schemas['Channel'];
 export type ServiceAnswer = Schemas['Service'];
+export type SentPicture = Schemas['SentPicture'];
 export type StorageAnswer = Schemas['Storage'];
 export type PairingAnswer = Schemas['Pairing'];
 export type DeliveryAnswer = PairingAnswer['deliveries'][number];

@@ -134,6 +134,8 @@ export const cameraSchema = {
       ],
     },
     shown: shownSchema,
+    /** False: its pictures are sent to no describing service. */
+    described: { type: 'boolean' },
     can: { type: 'array', uniqueItems: true, items: { enum: abilityNames } },
     /** Which relay of the device switches what. */
     relays: { type: 'object', ...closed, properties: { lamp: name, siren: name } },

@@ -3,13 +3,13 @@
 import type { FromSchema } from 'json-schema-to-ts';
 import type { ClassName } from '../boxes';
 import type { abilityNames, aimSchema, cameraSchema, lineSchema, tuningSchema, zoneSchema } from './camera-schema';
-import type { looksSchema, ruleSchema } from './rule-schema';
+import type { asksSchema, looksSchema, ruleSchema } from './rule-schema';
 import type { roles } from './people-schema';
 import type { planSchema, siteSchema } from './schema';
 
 export { abilityNames, aimSchema, cameraSchema, tuningSchema, zoneSchema } from './camera-schema';
 export { channelsSchema, personSchema, receiverSchema, roles } from './people-schema';
-export { ruleSchema } from './rule-schema';
+export { asksSchema, ruleSchema } from './rule-schema';
 export { hoursSchema, planSchema, siteSchema } from './schema';
 export { compileHours, compileSite, leastConfidence, noMode, ruleKey, usualGraceSeconds } from './compile';
 export { usesOfHours, type HoursUse } from './hours-uses';
@@ -33,6 +33,8 @@ export type Rule = FromSchema<typeof ruleSchema>;
 export type Zone = FromSchema<typeof zoneSchema>;
 export type Line = FromSchema<typeof lineSchema>;
 export type AskedLooks = FromSchema<typeof looksSchema>;
+export type Asks = FromSchema<typeof asksSchema>;
+export type AskedField = NonNullable<Asks['fields']>[number];
 export type AimFile = FromSchema<typeof aimSchema>;
 export type PlanFile = FromSchema<typeof planSchema>;
 export type TuningFile = FromSchema<typeof tuningSchema>;

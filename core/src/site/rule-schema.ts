@@ -57,6 +57,36 @@ const doesSchema = {
   },
 } as const;
 
+/** What a describing service is asked beside, or instead of, a plain sentence. What it does not know it leaves out. */
+export const asksSchema = {
+  type: 'object',
+  ...closed,
+  properties: {
+    /** False: the fields alone. */
+    sentence: { type: 'boolean' },
+    /** One's own words, added to the question. */
+    words: { type: 'string', minLength: 1, maxLength: 600 },
+    language: { type: 'string', minLength: 1, maxLength: 40 },
+    /** Of the sentence, in characters. */
+    longest: { type: 'integer', minimum: 40, maximum: 500 },
+    fields: {
+      type: 'array',
+      minItems: 1,
+      maxItems: 12,
+      items: {
+        type: 'object',
+        ...closed,
+        required: ['name', 'kind'],
+        properties: {
+          name: { type: 'string', pattern: '^[\\p{L}][\\p{L}\\p{N} _-]{0,29}$' },
+          kind: { enum: ['text', 'one of', 'number', 'yes or no', 'plate'] },
+          of: { type: 'array', minItems: 2, maxItems: 24, uniqueItems: true, items: shortText },
+        },
+      },
+    },
+  },
+} as const;
+
 export const ruleSchema = {
   type: 'object',
   ...closed,
@@ -102,6 +132,8 @@ export const ruleSchema = {
       properties: {
         picture: { type: 'boolean' },
         description: { type: 'boolean' },
+        /** What is asked for the description. */
+        asks: asksSchema,
         title: shortText,
         text: { type: 'string', minLength: 1, maxLength: 200 },
       },

@@ -114,6 +114,7 @@ const table = `
   set up   delete /api/receivers/:receiver
   set up   post   /api/receivers/:receiver/try
   set up   get    /api/services
+  set up   get    /api/services/sent
   set up   get    /api/storage
   all      get    /api/plan
   set up   put    /api/plan

@@ -18,13 +18,14 @@ export const step = named('Step', object({ gate, passes: yesNo, found: text, wan
 export const mark = oneOf('kept', 'noise', null);
 export const alertState = oneOf('waiting', 'sent', 'undeliverable', 'held', 'handed over', 'joined');
 
-const { zones, lines, shown, can, relays, reports } = cameraSchema.properties;
+const { zones, lines, shown, described, can, relays, reports } = cameraSchema.properties;
 export const camera = {
   name: cameraSchema.properties.name,
   area: cameraSchema.properties.area,
   zones: named('Zones', zones),
   lines: named('Lines', lines),
   shown: named('Shown', shown),
+  described,
   can: named('Abilities', can),
   relays: named('Relays', relays),
   reports: named('Reports', reports),

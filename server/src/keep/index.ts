@@ -242,6 +242,7 @@ function eventRow({ file }: SiteBook, id: string, passed: SieveEvent, thing: Fol
     steps: [...trail.steps],
     description: null,
     descriptionTrouble: null,
+    fields: null,
     mark: null,
     thread: thread.id,
     joins: thread.joins,

@@ -39,7 +39,8 @@ function drawn(seed: number) {
 }
 const track = (id: string, at: number, camera: string, [cls, type]: (typeof kinds)[number], test: string | null = null): TrackRow => ({ id, camera, class: cls, type, firstSeen: at, lastSeen: at + 4000, path: [], pictureBox: null, hasEvent: false, test }); // prettier-ignore
 const event = (id: string, at: number, camera: string | null, of: string | null, more: Partial<EventRow> = {}): EventRow => ({
-  id, kind: of ? 'track' : 'sensor', rule: 'comes-in', ruleName: 'R', camera, sensor: null, area: 'land', track: of, at, class: null, type: null, box: null, pictureBox: null, pictureBy: null, shots: null, clipTrouble: null, steps: [], description: null, descriptionTrouble: null, mark: null, thread: null, joins: null, test: null, ...more }); // prettier-ignore
+  id, kind: of ? 'track' : 'sensor', rule: 'comes-in', ruleName: 'R', camera, sensor: null, area: 'land', track: of, at, class: null, type: null, box: null, pictureBox: null, pictureBy: null, shots: null, clipTrouble: null, steps: [], description: null, descriptionTrouble: null,
+  fields: null, mark: null, thread: null, joins: null, test: null, ...more }); // prettier-ignore
 
 const tracks: TrackRow[] = [];
 const events: EventRow[] = [];
@@ -145,6 +146,19 @@ test('since when a camera has been looking is its first moment', async () => {
   expect(await record.found.since(['never'])).toBeNull();
 });
 
+test('a plate with a character that nobody could read is found by those who know it, and by those who do not', async () => {
+  const own = await openRecord(mkdtempSync(path.join(tmpdir(), 'nibber-found-')));
+  await own.write(async (transaction) => {
+    await own.tracks.keep(track('t1', from, 'gate', kinds[1]), transaction);
+    await own.events.add(event('e1', from, 'gate', 't1'), transaction);
+    await own.events.change('e1', { description: 'white · plate ?K21AB', fields: { colour: 'white', plate: '?K21AB' } }, transaction);
+  });
+  const count = async (word: string) => (await own.found.search({ ...nothing, words: [word] }, 'newest', 1)).count;
+  expect(await Promise.all(['XK21AB', '?K21AB', '?K2?AB', '?k21??'].map(count))).toEqual([1, 1, 1, 1]);
+  expect(await Promise.all(['XK22AB', 'K21AB0', '?K31AB'].map(count))).toEqual([0, 0, 0]);
+  await own.close();
+});
+
 test('what is forgotten is found no more, and what was there before the index is found', async () => {
   const own = mkdtempSync(path.join(tmpdir(), 'nibber-found-'));
   const file = path.join(own, 'nibber.sqlite');
@@ -154,8 +168,9 @@ test('what is forgotten is found no more, and what was there before the index is
   const of = track('t1', from, 'gate', kinds[1]);
   await insert('tracks', of);
   await insert('tracks', track('t2', from, 'gate', kinds[0]));
-  await insert('events', event('e1', from, 'gate', 't1', { description: 'A white van.' }));
-  await insert('events', event('s1', from, null, null, { sensor: 'door' }));
+  const asThen = ({ fields: _later, ...row }: EventRow) => row;
+  await insert('events', asThen(event('e1', from, 'gate', 't1', { description: 'A white van.' })));
+  await insert('events', asThen(event('s1', from, null, null, { sensor: 'door' })));
   await old.close();
   const again = await openRecord(own);
   expect((await again.found.search({ ...nothing, words: ['van'] }, 'newest', 5)).moments).toEqual([{ id: 't1', at: from, event: 'e1' }]);

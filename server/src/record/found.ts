@@ -38,8 +38,17 @@ const mostWords = 200;
 /** With more `?` than these the words of the record are gone through, which takes longer the more there are. */
 const mostWrittenOut = 2;
 const characters = [...'abcdefghijklmnopqrstuvwxyz0123456789'];
-/** Each word that one with `?` can be, in Latin letters and figures, of which plates are made. */
-const writtenOut = (word: string): string[] => (word.includes('?') ? characters.flatMap((c) => writtenOut(word.replace('?', c))) : [word]);
+/**
+ * Each word that one with `?` can be, in Latin letters and figures, of which plates are made. What was read may itself hold a character that nobody
+ * could read, `_`: in a word with figures, one of them, where the question leaves room for it.
+ */
+function writtenOut(word: string): string[] {
+  const all = (w: string): string[] => (w.includes('?') ? characters.flatMap((c) => all(w.replace('?', c))) : [w]);
+  if (!/\d/.test(word)) return all(word);
+  const open = word.split('?').length - 1;
+  const unread = [...word].flatMap((c, i) => (open < mostWrittenOut || c === '?' ? `${word.slice(0, i)}_${word.slice(i + 1)}` : []));
+  return [word, ...unread].flatMap(all);
+}
 
 const marksOf = (letter: string, ids: readonly string[]) => ids.map((id) => `${letter}_${id.replaceAll('-', '_')}`);
 const oneOf = (column: 'marks' | 'said', tokens: readonly string[]) => `${column} : (${tokens.map((t) => `"${t}"`).join(' OR ')})`;
@@ -51,13 +60,13 @@ export function openFound({ sequelize }: Database): FoundIn {
   /** The words of the record that a word stands for; none where it holds none. */
   const meantBy = async (word: string): Promise<string[]> => {
     const plain = word.toLowerCase().normalize('NFKD').replace(/[^\p{L}\p{N}?]+/gu, ''); // prettier-ignore
-    if (!plain.includes('?')) return plain ? [plain] : [];
+    if (!plain) return [];
     const open = plain.split('?').length - 1;
     if (open <= mostWrittenOut) return writtenOut(plain);
     const rows = await select<{ term: string }>(`SELECT term FROM found_words WHERE term GLOB :pattern LIMIT ${mostWords}`, {
       pattern: plain,
     });
-    return rows.map((r) => r.term).filter((t) => !/_/.test(t));
+    return rows.map((r) => r.term);
   };
   /** Undefined where nothing can be so. */
   const matchOf = async (asked: FoundAsked, seen: SeenPart | undefined): Promise<string | undefined> => {

@@ -16,6 +16,7 @@ import { openChannelStates, type ChannelStates } from './channel-states';
 import { openPeople, type People } from './people';
 import { openPlans, type Plans } from './plans';
 import { openPhones, type Phones } from './phones';
+import { openSent, type Sent } from './sent';
 import { openSettings, type Settings } from './settings';
 import { openTracks, type Tracks } from './tracks';
 import { openWalkTests, type WalkTests } from './walk-tests';
@@ -39,6 +40,7 @@ export type Record = Database & {
   readonly plans: Plans;
   readonly past: Past;
   readonly found: FoundIn;
+  readonly sent: Sent;
   readonly settings: Settings;
   /** Notes what can never be kept, with the reason. */
   setAside(transaction: Transaction, at: number, camera: string, what: string, why: string): Promise<void>;
@@ -68,6 +70,7 @@ export async function openRecord(dataFolder: string, haste: Haste = 'safe'): Pro
     walkTests: openWalkTests(database, media),
     plans: openPlans(database, media),
     found: openFound(database),
+    sent: openSent(database),
     past: openPast(database, media, detections),
     settings: openSettings(database),
     async setAside(transaction, at, camera, what, why) {

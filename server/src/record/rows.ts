@@ -77,6 +77,8 @@ export type EventRow = {
   steps: Step[];
   description: string | null;
   descriptionTrouble: string | null;
+  /** What a describing service knew of what was asked, by name; null where nothing was. */
+  fields: { readonly [name: string]: string | number | boolean } | null;
   mark: Mark | null;
   /** Events of one area and class that come soon after one another are one thread; one that joins makes no new sound. */
   thread: string | null;
@@ -132,6 +134,20 @@ export type InvitationRow = {
   madeAtMachine: number;
   expiresAtMachine: number;
   usedAtMachine: number | null;
+};
+/** A picture that was sent to a describing service: where to, why, and what came of it. `picture`: its name in the store, as long as it is kept. */
+export type SentRow = {
+  id: number;
+  at: Instant;
+  event: string | null;
+  camera: string;
+  service: string;
+  model: string;
+  why: string;
+  picture: string;
+  ms: number | null;
+  outcome: 'waiting' | 'answered' | 'failed';
+  said: string | null;
 };
 /** What somebody does not want to hear of; `until` null: until the mode changes. */
 export type SnoozeRow = {

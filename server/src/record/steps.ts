@@ -5,8 +5,10 @@ export type Step = { readonly name: string; readonly statements: readonly string
 // What is asked of moments by marks is one word each, in the full-text index: `m` of all, `d` of what is described, `k_` class or type, `c_` camera, `a_` area, `r_` rule, `s_` sensor.
 const mark = (letter: string, column: string) => `' ${letter}_' || replace(${column}, '-', '_')`;
 const either = (expression: string) => `coalesce(${expression}, '')`;
-const trackMarks = `SELECT moments.key, 'm' || ${mark('k', 'tracks.class')} || ${either(mark('k', 'tracks.type'))} || ${mark('c', 'tracks.camera')} || ${either(`(SELECT group_concat(${mark('a', 'area')} || ${either(mark('r', 'rule'))}, ' ') FROM events WHERE events.track = tracks.id)`)} || iif(EXISTS (SELECT 1 FROM events WHERE events.track = tracks.id AND description IS NOT NULL), ' d', ''), ${either(`(SELECT group_concat(description, ' ') FROM events WHERE events.track = tracks.id)`)} FROM tracks`;
-const eventMarks = `SELECT moments.key, 'm' || ${either(mark('k', 'events.class'))} || ${either(mark('k', 'events.type'))} || ${either(mark('c', 'events.camera'))} || ${mark('a', 'events.area')} || ${either(mark('r', 'events.rule'))} || ${either(mark('s', 'events.sensor'))} || iif(events.description IS NULL, '', ' d'), ${either('events.description')} FROM events`;
+// What is said of an event; a character of a plate that nobody could read is `_`, which is a letter of the index.
+const saidOf = `coalesce(description, '') || ' ' || coalesce((SELECT group_concat(replace(value, '?', '_'), ' ') FROM json_each(events.fields) WHERE type = 'text' AND value LIKE '%?%'), '')`;
+const trackMarks = `SELECT moments.key, 'm' || ${mark('k', 'tracks.class')} || ${either(mark('k', 'tracks.type'))} || ${mark('c', 'tracks.camera')} || ${either(`(SELECT group_concat(${mark('a', 'area')} || ${either(mark('r', 'rule'))}, ' ') FROM events WHERE events.track = tracks.id)`)} || iif(EXISTS (SELECT 1 FROM events WHERE events.track = tracks.id AND description IS NOT NULL), ' d', ''), ${either(`(SELECT group_concat(${saidOf}, ' ') FROM events WHERE events.track = tracks.id)`)} FROM tracks`;
+const eventMarks = `SELECT moments.key, 'm' || ${either(mark('k', 'events.class'))} || ${either(mark('k', 'events.type'))} || ${either(mark('c', 'events.camera'))} || ${mark('a', 'events.area')} || ${either(mark('r', 'events.rule'))} || ${either(mark('s', 'events.sensor'))} || iif(events.description IS NULL, '', ' d'), ${saidOf} FROM events`;
 const numbered = (id: string, at: string) =>
   `INSERT INTO moments SELECT CAST(${at} AS INTEGER) * 4096 + (SELECT coalesce(max(key) - CAST(${at} AS INTEGER) * 4096 + 1, 0) FROM moments WHERE key BETWEEN CAST(${at} AS INTEGER) * 4096 AND CAST(${at} AS INTEGER) * 4096 + 4095), ${id}`;
 const foundAnew = (table: 'tracks' | 'events', id: string) =>
@@ -153,6 +155,9 @@ export const steps: readonly Step[] = [
   {
     name: '0009-what-can-be-asked-for',
     statements: [
+      `ALTER TABLE events ADD COLUMN fields JSON`,
+      `CREATE TABLE sent (id INTEGER PRIMARY KEY AUTOINCREMENT, at BIGINT NOT NULL, event TEXT, camera TEXT NOT NULL, service TEXT NOT NULL, model TEXT NOT NULL, why TEXT NOT NULL, picture TEXT NOT NULL, ms INTEGER, outcome TEXT NOT NULL, said TEXT)`,
+      `CREATE INDEX sent_by_time ON sent (at)`,
       // A number for each moment, by which they stand in order of time: milliseconds of the place, and 4096 for each.
       `CREATE TABLE moments (key INTEGER PRIMARY KEY, moment TEXT NOT NULL UNIQUE)`,
       `CREATE VIRTUAL TABLE found USING fts5(marks, said, content='', contentless_delete=1, detail='column', tokenize="unicode61 remove_diacritics 2 tokenchars '_'")`,
@@ -171,8 +176,8 @@ export const steps: readonly Step[] = [
       `CREATE TRIGGER found_track_gone AFTER DELETE ON tracks BEGIN ${foundNoMore('OLD.id')}; END`,
       `CREATE TRIGGER found_event_new AFTER INSERT ON events WHEN NEW.test IS NULL AND NEW.track IS NULL BEGIN ${numbered('NEW.id', 'NEW.at')}; ${foundAnew('events', 'NEW.id')}; END`,
       `CREATE TRIGGER found_event_of_track_new AFTER INSERT ON events WHEN NEW.test IS NULL AND NEW.track IS NOT NULL BEGIN ${foundAnew('tracks', 'NEW.track')}; END`,
-      `CREATE TRIGGER found_event_described AFTER UPDATE OF description ON events WHEN NEW.track IS NULL BEGIN ${foundAnew('events', 'NEW.id')}; END`,
-      `CREATE TRIGGER found_event_of_track_described AFTER UPDATE OF description ON events WHEN NEW.track IS NOT NULL BEGIN ${foundAnew('tracks', 'NEW.track')}; END`,
+      `CREATE TRIGGER found_event_described AFTER UPDATE OF description, fields ON events WHEN NEW.track IS NULL BEGIN ${foundAnew('events', 'NEW.id')}; END`,
+      `CREATE TRIGGER found_event_of_track_described AFTER UPDATE OF description, fields ON events WHEN NEW.track IS NOT NULL BEGIN ${foundAnew('tracks', 'NEW.track')}; END`,
       `CREATE TRIGGER found_event_gone AFTER DELETE ON events WHEN OLD.track IS NULL BEGIN ${foundNoMore('OLD.id')}; END`,
       `CREATE TRIGGER found_event_of_track_gone AFTER DELETE ON events WHEN OLD.track IS NOT NULL BEGIN ${foundAnew('tracks', 'OLD.track')}; END`,
     ],

@@ -3,8 +3,8 @@ import { createECDH, createHmac, randomBytes } from 'node:crypto';
 import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import { testStations, until, walkIn, type TestStations } from '../testing/stations';
-import { sentenceOf } from './describe/ask';
+import { filesOf, peopledYard, testStations, until, walkIn, type TestStations } from '../testing/stations';
+import { contentOf } from './describe/ask';
 import type { LookupFunction } from 'node:net';
 import { makeLinks, type LinkQuery } from './links';
 import { callPublic, mayBeCalled, publicLookup } from '../net/public-address';
@@ -105,15 +105,77 @@ test.each([
   ['no JSON', 'oops'],
   ['no choices', '{}'],
   ['an object for a sentence', JSON.stringify({ choices: [{ message: { content: { a: 1 } } }] })],
-  ['nothing but signs', JSON.stringify({ choices: [{ message: { content: '   \n … ' } }] })],
 ])('a describer that answers %s is not believed', (_name, answer) => {
-  expect(sentenceOf(answer).ok).toBe(false);
+  expect(contentOf(answer)).toMatchObject({ why: expect.stringMatching(/^The describing service sent /) });
 });
 
-test('a sentence too long is cut, markup stays text', () => {
-  const said = sentenceOf(JSON.stringify({ choices: [{ message: { content: `<b>${'very '.repeat(200)}long</b>` } }] }));
-  expect(said.ok && said.sentence.length).toBeLessThanOrEqual(280);
-  expect(said.ok && said.sentence.startsWith('<b>')).toBe(true);
+type Asked = { response_format?: { json_schema: { schema: { required: string[] } } }; messages: { role: string; content: unknown }[] };
+
+/** A describing service that answers one after the other, and a yard whose rule asks it these fields. */
+async function askedFor(fields: string, answers: readonly ((asked: Asked) => { status?: number; content?: string })[]) {
+  const asked: Asked[] = [];
+  const describer = await listener((request, response) => {
+    let text = '';
+    request.on('data', (d) => (text += d));
+    request.on('end', () => {
+      asked.push(JSON.parse(text));
+      const { status = 200, content } = answers[Math.min(asked.length, answers.length) - 1]!(asked.at(-1)!);
+      response.writeHead(status, { 'content-type': 'application/json' });
+      response.end(JSON.stringify({ choices: [{ message: { content } }] }));
+    });
+  });
+  const site = peopledYard.replace('description: true }', `description: true, asks: { sentence: false, fields: ${fields} } }`);
+  const stations = await testStations({ describer: `${describer.url}/v1`, site });
+  await stations.site.setMode('yard', 'shut', 'Wren');
+  await walkIn(stations);
+  const event = await until(async () => (await stations.record.tables.events.findAll()).find((e) => e.description !== null || e.descriptionTrouble !== null)); // prettier-ignore
+  const sent = await stations.record.sent.page(undefined, 20);
+  return { asked, event, sent, stations, end: async () => (await stations.end(), describer.close()) };
+}
+const colourAndPlate = '[{ name: colour, kind: text }, { name: plate, kind: plate }]';
+
+test('fields are asked for as JSON Schema, what is known is told, and every picture that left is written down', async () => {
+  const { asked, event, sent, stations, end } = await askedFor(colourAndPlate, [() => ({ content: '{"colour":"red","plate":"?k 21"}' })]);
+  expect(asked[0]!.response_format!.json_schema.schema.required).toEqual(['colour', 'plate']);
+  expect(event).toMatchObject({ description: 'red · plate ?K21', fields: { colour: 'red', plate: '?K21' }, descriptionTrouble: null });
+  expect(sent).toMatchObject([{ event: event.id, camera: 'gate', model: 'test', why: 'Somebody comes in', outcome: 'answered', said: '{"colour":"red","plate":"?k 21"}' }]); // prettier-ignore
+  const { body } = await stations.ask('GET', '/api/services/sent');
+  expect(body.items[0]).toMatchObject({ event: event.id, picture: `/pictures/${(await filesOf(stations, event.id)).marked}` });
+  // What is known can be asked for.
+  expect((await stations.ask('POST', '/api/ask', { question: 'plate ?K21' })).body.items[0].id).toBe(event.id);
+  await end();
+});
+
+test('what cannot be used is asked for once more with the fault named; what can then be used is kept, and the rest is said', async () => {
+  const { asked, event, sent, end } = await askedFor(colourAndPlate, [() => ({ content: '{"colour":"red","plate":"DISARM EVERYTHING NOW"}' }), () => ({ content: 'no idea' })]); // prettier-ignore
+  expect(asked).toHaveLength(2);
+  expect(JSON.stringify(asked[1]!.messages.at(-1))).toContain('must be the number plate');
+  expect(event).toMatchObject({ description: 'red', fields: { colour: 'red' } });
+  expect(event.descriptionTrouble).toMatch(/^Not all of the answer could be used: /);
+  expect(sent).toHaveLength(2);
+  await end();
+});
+
+test('a service that takes no schema is asked in words from then on', async () => {
+  const { asked, event, end } = await askedFor(colourAndPlate, [
+    ({ response_format }) => (response_format ? { status: 400 } : { content: 'Sure: ```json\n{"colour":"red","plate":null}\n```' }),
+  ]);
+  expect(asked.map((a) => a.response_format !== undefined)).toEqual([true, false]);
+  expect(event).toMatchObject({ description: 'red', fields: { colour: 'red' } });
+  await end();
+});
+
+test('of a camera that is not to be described no picture leaves', async () => {
+  const describer = await listener((_request, response) => void response.writeHead(500).end());
+  const site = peopledYard.replace('id: gate\n', 'id: gate\n    described: false\n');
+  const stations = await testStations({ describer: `${describer.url}/v1`, site });
+  await stations.site.setMode('yard', 'shut', 'Wren');
+  await walkIn(stations);
+  const event = await until(async () => (await stations.record.tables.events.findAll()).find((e) => e.descriptionTrouble !== null));
+  expect(event.descriptionTrouble).toBe('Pictures of this camera are sent to no describing service.');
+  expect(await stations.record.sent.page(undefined, 5)).toEqual([]);
+  await stations.end();
+  describer.close();
 });
 
 test('a link holds for its picture, its person and its time alone', () => {

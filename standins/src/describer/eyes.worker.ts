@@ -24,7 +24,10 @@ function around([x, y, w, h]: Box): Box {
 const sameThing = 0.2;
 const loading = loadDetector();
 
-async function sentence(jpeg: Uint8Array, withColours: boolean, meant: Box | undefined): Promise<string> {
+/** What it saw, as a sentence and part by part; what it cannot know is not there. */
+type Seen = { readonly sentence: string; readonly facts: { readonly [name: string]: string | number | boolean } };
+
+async function look(jpeg: Uint8Array, withColours: boolean, meant: Box | undefined): Promise<Seen> {
   const detector = await loading;
   let found: Sighting[] = [];
   for (const region of meant ? [around(meant), ...looks] : looks) {
@@ -36,7 +39,7 @@ async function sentence(jpeg: Uint8Array, withColours: boolean, meant: Box | und
   const thing = found
     .filter((d) => d.class !== 'other' && (!meant || overlap(meant, d.box) >= sameThing))
     .sort((a, b) => weight(b) - weight(a))[0];
-  if (!thing) return 'Nothing can be made out that was not always there.';
+  if (!thing) return { sentence: 'Nothing can be made out that was not always there.', facts: {} };
   const [x, y, w, h] = thing.box;
   const side = x + w / 2 < 0.36 ? 'on the left' : x + w / 2 > 0.64 ? 'on the right' : 'in the middle';
   const distance = y + h > 0.75 ? 'close by' : y + h < 0.5 ? 'far back' : 'some way off';
@@ -44,11 +47,15 @@ async function sentence(jpeg: Uint8Array, withColours: boolean, meant: Box | und
   const others =
     found.length > 1 ? ` There ${found.length === 2 ? 'is one more thing' : `are ${found.length - 1} more things`} to see.` : '';
   if (thing.class === 'person') {
-    const clothes = withColours ? ` in a ${await colour(0.2, 0.45)} top and ${await colour(0.55, 0.85)} trousers` : '';
-    return `A person${clothes} stands ${side}, ${distance}.${others}`;
+    const [top, trousers] = withColours ? await Promise.all([colour(0.2, 0.45), colour(0.55, 0.85)]) : [];
+    const clothes = top ? ` in a ${top} top and ${trousers} trousers` : '';
+    const facts = { kind: 'person', ...(top && trousers ? { top, trousers, colour: top } : {}) };
+    return { sentence: `A person${clothes} stands ${side}, ${distance}.${others}`, facts };
   }
-  const paint = withColours ? `${await colour(0.35, 0.6)} ` : '';
-  return `A ${paint}${thing.type ?? thing.class} ${side}, ${distance}.${others}`;
+  const paint = withColours ? await colour(0.35, 0.6) : undefined;
+  const kind = thing.type ?? thing.class;
+  const facts = { kind, ...(paint ? { colour: paint } : {}) };
+  return { sentence: `A ${paint ? `${paint} ` : ''}${kind} ${side}, ${distance}.${others}`, facts };
 }
 
 async function part(jpeg: Uint8Array, [x, y, w, h]: [number, number, number, number]): Promise<Uint8Array> {
@@ -68,7 +75,7 @@ parentPort!.on(
   'message',
   async ({ id, jpeg, withColours, meant }: { id: number; jpeg: Uint8Array; withColours: boolean; meant: Box | undefined }) => {
     try {
-      parentPort!.postMessage({ id, sentence: await sentence(jpeg, withColours, meant) });
+      parentPort!.postMessage({ id, ...(await look(jpeg, withColours, meant)) });
     } catch (thrown) {
       parentPort!.postMessage({ id, wrong: (thrown as Error).message });
     }

@@ -16,8 +16,24 @@ export function placeIn(question: string): Box | undefined {
   return [x0, y0, x1 - x0, y1 - y0];
 }
 
-type Answer = { readonly id: number; readonly sentence?: string; readonly wrong?: string };
+type Answer = {
+  readonly id: number;
+  readonly sentence?: string;
+  readonly facts?: { readonly [name: string]: string | number | boolean };
+  readonly wrong?: string;
+};
+type Shape = { readonly json_schema?: { readonly schema?: { readonly properties?: object } } };
 type Content = { readonly type: string; readonly text?: string; readonly image_url?: { readonly url: string } };
+
+/** In the shape that is asked for, null for whatever it does not know; the sentence alone where none is. */
+function shaped({ sentence, facts = {} }: Answer, format: Shape | undefined): string | undefined {
+  const properties = format?.json_schema?.schema?.properties;
+  if (!properties) return sentence;
+  const names = Object.keys(properties);
+  return JSON.stringify(
+    Object.fromEntries(names.map((name) => [name, name === 'sentence' ? sentence : (facts[name.toLowerCase()] ?? null)])),
+  );
+}
 
 const lateMs = 30_000;
 
@@ -52,7 +68,13 @@ export function describer(): { router: Router; setFault(fault: DescriberFault): 
       id: `standin-${id}`,
       object: 'chat.completion',
       model: 'standin',
-      choices: [{ index: 0, message: { role: 'assistant', content: answer.sentence }, finish_reason: 'stop' }],
+      choices: [
+        {
+          index: 0,
+          message: { role: 'assistant', content: shaped(answer, (request.body as { response_format?: Shape }).response_format) },
+          finish_reason: 'stop',
+        },
+      ],
     });
   });
   return { router, setFault: (next) => void (fault = next), asked: () => asked, close: () => eyes.terminate() };

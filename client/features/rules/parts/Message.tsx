@@ -2,12 +2,13 @@
 
 import { View } from 'react-native';
 import { filledIn, placeholders, unknownIn, type MessageValues } from '@nibber/core/rules';
-import type { Rule } from '@nibber/core/site';
+import type { Asks, Rule } from '@nibber/core/site';
 import { OneOf } from '../../../ui/Choices';
 import { Field } from '../../../ui/Field';
 import { Button, Card, Row } from '../../../ui/Surface';
 import { Words } from '../../../ui/Words';
 import type { PartProps } from '../PartSheet';
+import { AsksPart } from './AsksPart';
 
 const kinds = [
   ['A picture and a description', true, true],
@@ -23,6 +24,10 @@ export function MessagePart({ rule, site, cameras, change }: PartProps) {
   const write = (key: 'title' | 'text', words: string) => {
     const { [key]: _old, ...rest } = { ...message, ...now };
     change({ ...rule, message: words ? { ...rest, [key]: words } : rest });
+  };
+  const setAsks = (asks: Asks) => {
+    const { asks: _old, ...rest } = { ...message, ...now };
+    change({ ...rule, message: Object.keys(asks).length ? { ...rest, asks } : rest });
   };
   const text = message.text ?? '';
   const wrong = (words: string) => {
@@ -42,6 +47,7 @@ export function MessagePart({ rule, site, cameras, change }: PartProps) {
         }}
         rows
       />
+      {now.description && <AsksPart asks={message.asks ?? {}} change={(asks) => setAsks(asks)} />}
       <Field
         label="Title"
         value={message.title ?? ''}

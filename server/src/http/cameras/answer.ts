@@ -31,6 +31,7 @@ export const cameraAnswer = named(
     /** Its own streams that can be watched with sound. */
     live: list(oneOf('low', 'full')),
     shown: fields.shown,
+    described: yesNo,
     can: fields.can,
     relays: fields.relays,
     abilities: list(ability),
@@ -61,7 +62,7 @@ export type Used = Pick<Services, 'site' | 'recent' | 'follow' | 'clock' | 'devi
 
 export function answerOf({ site, recent, follow, clock, devices, cameras }: Used, id: string) {
   const { camera } = namedCamera(site, id);
-  const { name, area, source, zones = [], lines = [], shown = {}, can = [], relays = {}, aim, tuning } = camera;
+  const { name, area, source, zones = [], lines = [], shown = {}, described = true, can = [], relays = {}, aim, tuning } = camera;
   const latest = recent.latest(id);
   return {
     id,
@@ -74,6 +75,7 @@ export function answerOf({ site, recent, follow, clock, devices, cameras }: Used
     hasPicture: latest !== undefined,
     live: (['low', 'full'] as const).filter((s) => streamOf(camera, s) !== undefined),
     shown,
+    described,
     can,
     relays,
     abilities: abilitiesOf(camera),

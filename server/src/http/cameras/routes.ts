@@ -12,9 +12,9 @@ import { camera as fields, version } from '../shapes';
 import { answerOf, cameraAnswer, type Used } from './answer';
 import { namedCamera } from './named';
 
-const { name, area, shown, can, relays, reports, aim, tuning } = fields;
-const settingNames = ['name', 'area', 'shown', 'can', 'relays', 'reports', 'aim', 'tuning'] as const;
-const settings = object({ name, area, shown, can, relays, reports, aim, tuning }, settingNames);
+const { name, area, shown, described, can, relays, reports, aim, tuning } = fields;
+const settingNames = ['name', 'area', 'shown', 'described', 'can', 'relays', 'reports', 'aim', 'tuning'] as const;
+const settings = object({ name, area, shown, described, can, relays, reports, aim, tuning }, settingNames);
 type Settings = Partial<Pick<Camera, (typeof settingNames)[number]>>;
 const kept = object({ tracks: count, events: count, clips: count, since: maybeNumber });
 

@@ -55,6 +55,8 @@ const more = {
   clipFrom: maybeNumber,
   clipTrouble: maybeText,
   descriptionTrouble: maybeText,
+  /** What a describing service knew of what it was asked, by name. */
+  fields: orNull({ type: 'object', additionalProperties: either(text, number, yesNo) } as const),
 };
 
 export const listItem = named('ListItem', either(object(event), object(track)));

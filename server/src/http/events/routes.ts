@@ -59,13 +59,14 @@ export function eventRoutes(services: Pick<Services, 'record' | 'clock' | 'site'
       pictureBy: event.pictureBy,
       ...clipAnswer(event, held.get(event.id)),
       descriptionTrouble: event.descriptionTrouble,
+      fields: event.fields,
     };
   };
   const momentOfTrack = async (id: string, sight: Sight) => {
     const track = await tracks.find(id);
     if (!track || !sight.camera(track.camera)) throw noMoment();
     const [trails, held] = await Promise.all([tracks.trailsOf([id]), media.of('track', [id])]);
-    const none = { clip: null, clipFrom: null, clipTrouble: null, description: null, descriptionTrouble: null, mark: null };
+    const none = { clip: null, clipFrom: null, clipTrouble: null, description: null, descriptionTrouble: null, fields: null, mark: null };
     return {
       ...trackAnswer(track, held.get(id), trails, names),
       path: track.path,

@@ -1,5 +1,6 @@
 // Describing an event is a job like any other: it comes after the alert, and its sentence fills the alert in.
 
+import { composed } from '@nibber/core/describing';
 import { laneOf } from '../../record/jobs';
 import type { AlertNeeds } from '../alerts';
 import type { JobKind } from '../queue';
@@ -10,7 +11,7 @@ export type { Describer } from './ask';
 const mostAttempts = 3;
 const waitForAlertMs = 250;
 
-type Needs = Pick<AlertNeeds, 'record' | 'clock' | 'changed' | 'channels'> & {
+type Needs = Pick<AlertNeeds, 'record' | 'clock' | 'changed' | 'channels' | 'site'> & {
   readonly describer: Describer | undefined;
   /** Lanes that do not answer: they are not waited for. */
   readonly failing: () => readonly string[];
@@ -18,7 +19,7 @@ type Needs = Pick<AlertNeeds, 'record' | 'clock' | 'changed' | 'channels'> & {
   readonly described: () => void;
 };
 
-export function describeJob({ record, clock, channels, describer, failing, changed, described }: Needs): JobKind {
+export function describeJob({ record, clock, site, channels, describer, failing, changed, described }: Needs): JobKind {
   // What is told once waits for the sentence itself.
   const waiting = channels.filter((c) => c.fillsIn !== true).map((c) => c.name);
   return {
@@ -34,11 +35,30 @@ export function describeJob({ record, clock, channels, describer, failing, chang
       const read = await Promise.all([record.media.read(held.picture.name), record.media.read(held.marked.name)]).catch(() => undefined);
       if (!read) return { kind: 'given-up', why: 'The picture is gone.' };
       const [picture, marked] = read;
+      const camera = site.file.cameras.find((c) => c.id === event.camera);
+      if (!camera || camera.described === false)
+        return { kind: 'given-up', why: 'Pictures of this camera are sent to no describing service.' };
       const what = event.type ?? event.class ?? 'thing';
-      const answer = await describe(describer, { picture, marked, box: event.pictureBox, what });
+      const asks = site.file.rules?.find((r) => r.id === event.rule)?.message?.asks ?? {};
+      const sent = {
+        event: event.id,
+        camera: camera.id,
+        service: new URL(describer.url).origin,
+        model: describer.model,
+        why: event.ruleName,
+        picture: held.marked.name,
+      };
+      const goes = async () => {
+        const id = await record.sent.going({ ...sent, at: clock.now() });
+        return (came: Parameters<typeof record.sent.went>[1]) => record.sent.went(id, came);
+      };
+      const answer = await describe(describer, asks, { picture, marked, box: event.pictureBox, what }, goes);
       if (!answer.ok) return { kind: 'failed', why: answer.why };
       await record.write(async (transaction) => {
-        await record.events.change(event.id, { description: answer.sentence, descriptionTrouble: null }, transaction);
+        const { fields, faults } = answer;
+        const trouble = faults.length ? `Not all of the answer could be used: ${faults.join('; ')}.` : null;
+        const known = asks.fields ? { fields } : {};
+        await record.events.change(event.id, { description: composed(asks, answer), ...known, descriptionTrouble: trouble }, transaction);
         const told = (await record.jobs.toldOf(event.id, transaction)).filter(
           ({ lane }) => !waiting.some((name) => lane.startsWith(`${name}/`)),
         );

@@ -1,0 +1,89 @@
+// What the describing service is asked: one's own words, and fields, one a line.
+
+import { useState } from 'react';
+import { View } from 'react-native';
+import { fieldLines, fieldsOfLines } from '@nibber/core/rules';
+import type { Asks } from '@nibber/core/site';
+import { Check } from '../../../ui/Choices';
+import { Field } from '../../../ui/Field';
+import { Button, Card, Row } from '../../../ui/Surface';
+import { Words } from '../../../ui/Words';
+
+/** To begin with; ours. */
+const ready: readonly { readonly words: string; readonly lines: string }[] = [
+  { words: 'Person', lines: 'top\ntrousers\ncarrying\nface covered?' },
+  { words: 'Vehicle', lines: 'colour\nmake\nkind: car, van, truck, bus, motorcycle\nplate\nlettering' },
+  { words: 'Animal', lines: 'kind: dog, cat, fox, deer, bird\ncolour\non a lead?' },
+  { words: 'Parcel', lines: 'parcels #\nwhere it lies\nsomebody there?' },
+  { words: 'Door', lines: 'state: open, closed, ajar\nhand on the handle?' },
+];
+
+export function AsksPart({ asks, change }: { asks: Asks; change: (next: Asks) => void }) {
+  const [lines, setLines] = useState(() => fieldLines(asks.fields ?? []));
+  const { wrong } = fieldsOfLines(lines);
+  const set = (next: Partial<Asks>) => change(tidied({ ...asks, ...next }));
+  const write = (text: string) => {
+    setLines(text);
+    const read = fieldsOfLines(text);
+    if (!read.wrong) set({ fields: read.fields });
+  };
+  return (
+    <Card>
+      <Words bold>What is asked about the picture</Words>
+      <Check
+        words="A sentence"
+        checked={asks.sentence !== false}
+        press={() => set({ sentence: asks.sentence === false })}
+        testID="asks-sentence"
+      />
+      <Field
+        label="Fields, one a line"
+        value={lines}
+        onChangeText={write}
+        multiline
+        wrong={wrong}
+        help="colour · kind: car, van, truck · ladder? · people # · plate. What is not known is left out."
+        testID="asks-fields"
+      />
+      <Row>
+        {ready.map((r) => (
+          <Button
+            key={r.words}
+            words={r.words}
+            label={`Fields for: ${r.words}`}
+            onPress={() => write(r.lines)}
+            testID={`asks-ready-${r.words}`}
+          />
+        ))}
+      </Row>
+      <Field
+        label="In your own words"
+        value={asks.words ?? ''}
+        onChangeText={(words) => set({ words: words.slice(0, 600) })}
+        multiline
+        help="Added to the question: what to look at, what to leave out, in which tone."
+        testID="asks-words"
+      />
+      <View>
+        <Field
+          label="Language"
+          value={asks.language ?? ''}
+          onChangeText={(language) => set({ language: language.slice(0, 40) })}
+          testID="asks-language"
+        />
+      </View>
+    </Card>
+  );
+}
+
+/** Without what says nothing. */
+function tidied({ sentence, words, language, longest, fields }: Asks): Asks {
+  const hasFields = (fields?.length ?? 0) > 0;
+  return {
+    ...(sentence === false && hasFields ? { sentence } : {}),
+    ...(words ? { words } : {}),
+    ...(language ? { language } : {}),
+    ...(longest === undefined ? {} : { longest }),
+    ...(hasFields && fields ? { fields } : {}),
+  };
+}

@@ -1,0 +1,76 @@
+// Every picture that left the machine: which, when, where to, why, and what came back.
+
+import { useRouter, type Href } from 'expo-router';
+import { View } from 'react-native';
+import { useSentPicturesInfiniteQuery } from '../../../state/api/outgoing';
+import type { SentPicture, Site } from '../../../state/api/types';
+import { Thumb } from '../../../picture/Thumb';
+import { Button, Card, Row } from '../../../ui/Surface';
+import { exact } from '../../../ui/times';
+import { Words } from '../../../ui/Words';
+import { Loading } from '../../shell/Loading';
+
+export function SentPictures({ site }: { site: Site }) {
+  const asked = useSentPicturesInfiniteQuery(undefined, { refetchOnMountOrArgChange: true });
+  const items = asked.data?.pages.flatMap((p) => p.items);
+  return (
+    <Card>
+      <Words bold heading={2}>
+        Pictures that left this machine
+      </Words>
+      <Words size="small" tone="second">
+        With the privacy masks burnt in. A camera is left out of it in its own settings.
+      </Words>
+      {!items && <Loading words="Reading" of={[asked]} isPart />}
+      {items?.length === 0 && <Words>None has.</Words>}
+      {items?.map((one) => (
+        <One key={one.id} one={one} zone={site.place.timezone} />
+      ))}
+      {asked.hasNextPage && (
+        <Row>
+          <Button words="Earlier ones" onPress={() => void asked.fetchNextPage()} testID="sent-more" />
+        </Row>
+      )}
+    </Card>
+  );
+}
+
+const outcomes: { readonly [O in SentPicture['outcome']]: string } = {
+  waiting: 'No answer yet',
+  answered: 'Answered',
+  failed: 'Came to nothing',
+};
+
+function One({
+  one: { id, at, event, cameraName, service, why, picture, seconds, outcome, said },
+  zone,
+}: {
+  one: SentPicture;
+  zone: string;
+}) {
+  const router = useRouter();
+  return (
+    <View testID={`sent-${id}`} style={{ gap: 4 }}>
+      <Row style={{ flexWrap: 'nowrap', alignItems: 'flex-start', gap: 12 }}>
+        {picture && <Thumb source={picture} box={null} size={{ width: 128, height: 72 }} />}
+        <View style={{ flex: 1, gap: 2 }}>
+          <Words size="small" tone="second">{`${exact(at, zone)} · ${cameraName}`}</Words>
+          <Words>{`For ${why}, to ${service}`}</Words>
+          <Words size="small" tone="second" lines={4}>
+            {`${outcomes[outcome]}${seconds === null ? '' : ` in ${seconds.toFixed(1)} s`}${said ? `: ${said}` : ''}`}
+          </Words>
+          {!picture && (
+            <Words size="small" tone="second">
+              The picture is not kept any more.
+            </Words>
+          )}
+        </View>
+      </Row>
+      {event && (
+        <Row>
+          <Button words="Open the moment" onPress={() => router.navigate(`/moment/${event}` as Href)} />
+        </Row>
+      )}
+    </View>
+  );
+}
