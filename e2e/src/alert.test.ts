@@ -1,7 +1,7 @@
 // The whole job, as its owner lives it: from a camera's picture to the phone, and the quiet cases.
 
 import sharp from 'sharp';
-import { openWorld, signIn, sendUntil, sendUntilStopped, waitFor, type World } from './world';
+import { openWorld, signIn, sendUntil, sendUntilStopped, waitFor, type Pocket, type World } from './world';
 
 let world: World;
 beforeAll(async () => {
@@ -127,4 +127,25 @@ test('the record is asked in plain words, put right, followed up, and leads to t
   const [newest] = (await world.api<{ items: { id: string; kind: string; ruleName: string }[] }>('/api/ask', 'POST', { sought })).items;
   await browser.press(`${newest!.kind}-${newest!.id}`);
   await browser.driver.wait(async () => (await browser.driver.getCurrentUrl()).endsWith(`/moment/${newest!.id}`), 20_000);
+});
+
+test('a rule that asks for fields is filled in with them, and the picture that went is shown', async () => {
+  const { browser, place } = world;
+  await browser.driver.get(`${place.url}/rules/comes-in`);
+  await browser.press('part-message');
+  await browser.press('asks-ready-Person');
+  await browser.press('asks-sentence');
+  await browser.press('part-done');
+  await browser.press('save-rule');
+  const asked = async () => (await world.api<{ id: string; message?: { asks?: { sentence?: boolean } } }[]>('/api/rules')).find((r) => r.id === 'comes-in')!.message!.asks; // prettier-ignore
+  await waitFor(async () => ((await asked())?.sentence === false ? true : undefined));
+  // Longer than the rule rests.
+  await world.setTime('21:30');
+  const known = new Set((await world.pocket()).notifications.map((n) => n.id));
+  const isNew = (p: Pocket) => p.notifications.find((n) => !known.has(n.id) && n.filledIn);
+  await sendUntil(world, 'ada', 'lane-to-yard', async () => isNew(await world.pocket()));
+  expect(isNew(await world.pocket())!.body).toMatch(/^(top )?[a-z ]+ · (trousers )?[a-z ]+$/);
+  await browser.driver.get(`${place.url}/site/services`);
+  await browser.reads(/For Somebody comes in, to http:\/\/127\.0\.0\.1/);
+  await browser.reads(/In the last day \d+ pictures were sent/);
 });

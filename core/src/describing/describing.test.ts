@@ -69,6 +69,8 @@ test('what is known stands in one line, in the order in which it was asked for; 
   expect(composed(alone, readAnswer(alone, JSON.stringify(whole)))).toBe('white · van · plate ?K21AB · people 2 · trailer: yes');
   expect(composed(van, readAnswer(van, JSON.stringify(whole)))).toBe('A van. white · van · plate ?K21AB · people 2 · trailer: yes');
   expect(composed(alone, { sentence: null, fields: {} })).toBeNull();
+  const clothes: Asks = { sentence: false, fields: [{ name: 'top', kind: 'text' }, { name: 'trousers', kind: 'text' }] }; // prettier-ignore
+  expect(composed(clothes, { sentence: null, fields: { top: 'brown', trousers: 'brown' } })).toBe('top brown · trousers brown');
 });
 
 test('without fields the sentence alone is asked for, and taken from words or from an object', () => {

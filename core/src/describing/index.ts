@@ -110,13 +110,15 @@ export function together(first: Answered, second: Answered): Answered {
   return { sentence: second.sentence ?? first.sentence, fields, faults: still };
 }
 
-/** What was answered as one line: `white · van · plate ?K21`. */
+/** What was answered as one line: `white · van · plate ?K21`; of two that are the same it is said which is which. */
 export function composed(asks: Asks, { sentence, fields }: Pick<Answered, 'sentence' | 'fields'>): string | null {
+  const all = Object.values(fields);
   const values = (asks.fields ?? []).flatMap(({ name, kind }) => {
     const value = fields[name];
     if (value === undefined) return [];
     if (kind === 'yes or no') return [`${name}: ${value ? 'yes' : 'no'}`];
-    return [kind === 'number' || kind === 'plate' ? `${name} ${value}` : String(value)];
+    const needsName = kind === 'number' || kind === 'plate' || all.filter((v) => v === value).length > 1;
+    return [needsName ? `${name} ${value}` : String(value)];
   });
   return [...(sentence ? [sentence] : []), ...(values.length ? [values.join(' · ')] : [])].join(' ') || null;
 }

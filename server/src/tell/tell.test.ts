@@ -141,6 +141,10 @@ test('fields are asked for as JSON Schema, what is known is told, and every pict
   expect(sent).toMatchObject([{ event: event.id, camera: 'gate', model: 'test', why: 'Somebody comes in', outcome: 'answered', said: '{"colour":"red","plate":"?k 21"}' }]); // prettier-ignore
   const { body } = await stations.ask('GET', '/api/services/sent');
   expect(body.items[0]).toMatchObject({ event: event.id, picture: `/pictures/${(await filesOf(stations, event.id)).marked}` });
+  // Also when another has taken its place in the event.
+  await stations.record.write((transaction) => stations.record.media.letGo(transaction, 'event', [event.id], 'marked'));
+  const again = await stations.ask('GET', '/api/services/sent');
+  expect((await stations.ask('GET', again.body.items[0].picture)).status).toBe(200);
   // What is known can be asked for.
   expect((await stations.ask('POST', '/api/ask', { question: 'plate ?K21' })).body.items[0].id).toBe(event.id);
   await end();

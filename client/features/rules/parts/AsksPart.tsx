@@ -1,7 +1,6 @@
 // What the describing service is asked: one's own words, and fields, one a line.
 
 import { useState } from 'react';
-import { View } from 'react-native';
 import { fieldLines, fieldsOfLines } from '@nibber/core/rules';
 import type { Asks } from '@nibber/core/site';
 import { Check } from '../../../ui/Choices';
@@ -41,6 +40,7 @@ export function AsksPart({ asks, change }: { asks: Asks; change: (next: Asks) =>
         value={lines}
         onChangeText={write}
         multiline
+        numberOfLines={6}
         wrong={wrong}
         help="colour · kind: car, van, truck · ladder? · people # · plate. What is not known is left out."
         testID="asks-fields"
@@ -64,14 +64,12 @@ export function AsksPart({ asks, change }: { asks: Asks; change: (next: Asks) =>
         help="Added to the question: what to look at, what to leave out, in which tone."
         testID="asks-words"
       />
-      <View>
-        <Field
-          label="Language"
-          value={asks.language ?? ''}
-          onChangeText={(language) => set({ language: language.slice(0, 40) })}
-          testID="asks-language"
-        />
-      </View>
+      <Field
+        label="Language"
+        value={asks.language ?? ''}
+        onChangeText={(language) => set({ language: language.slice(0, 40) })}
+        testID="asks-language"
+      />
     </Card>
   );
 }

@@ -48,6 +48,21 @@ export function describeJob({ record, clock, site, channels, describer, failing,
         why: event.ruleName,
         picture: held.marked.name,
       };
+      // What goes out is kept beside the event's own pictures, which a better one may take the place of.
+      await record.media.using(async (keep) => {
+        const file = await keep(marked, 'jpg');
+        const holding = {
+          holder: 'event',
+          holderId: event.id,
+          role: `sent ${file.name.slice(0, 8)}`,
+          camera: camera.id,
+          takenAt: event.at,
+          file,
+        } as const;
+        await record.write(async (transaction) => {
+          if (await record.events.has(event.id, transaction)) await record.media.hold(transaction, holding);
+        });
+      });
       const goes = async () => {
         const id = await record.sent.going({ ...sent, at: clock.now() });
         return (came: Parameters<typeof record.sent.went>[1]) => record.sent.went(id, came);
