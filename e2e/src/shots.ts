@@ -40,7 +40,12 @@ async function main() {
     await look(`/moment/${stopped.id}`, phone, 'dark', 'trail-phone-dark');
     await look('/events', phone, 'light', 'events-phone');
     await look('/site/hours/opening', phone, 'light', 'hours-phone');
-    await look('/rules/comes-in', phone, 'light', 'rule-phone');
+    await look('/ask', phone, 'light', 'ask-phone', async () => {
+      await browser.type('ask-question', 'When was the dog last at the jetty?');
+      await browser.press('ask');
+      await browser.find('ask-answer');
+      await new Promise((r) => setTimeout(r, settleMs));
+    });
     await look('/rules/comes-in', wide, 'light', 'rule-wide', async () => {
       for (const id of ['part-hours', 'choice-At any time', 'part-modes', 'choice-Open', 'part-done']) await browser.press(id);
       await browser.reads(/These would come besides/, 60_000);
