@@ -78,9 +78,11 @@ const followsOn = /^(and|what about|how about|and what about|also|or|then|but)\b
  * @param now the instant from which `yesterday` is counted
  */
 export function understand(question: string, place: AskedPlace, now: Instant, before?: Sought): Sought {
-  const lower = question.toLowerCase().replace(/[’`]/g, "'").replace(/\s+/g, ' ').trim();
+  const said = question.toLowerCase().replace(/[’`]/g, "'").replace(/\s+/g, ' ').trim();
+  const wanted = wantedOf(said);
+  // The mark at the end of a question, or of a word without figures, is no part of it; in a plate it stands for a character.
+  const lower = (wanted ? said.replace(/\?$/, '') : said).replace(/(?<=^|\s)([^\s\d]*)\?+(?=\s|$)/g, '$1').trim();
   const timed = spanIn(lower, now, place.zone);
-  const wanted = wantedOf(lower);
   let rest = ` ${(timed?.rest ?? lower).replace(/'s\b/g, '').replace(/[^\p{L}\p{N}?' -]+/gu, ' ')} `;
   const at = { cameras: [] as string[], sensors: [] as string[], areas: [] as string[], rules: [] as string[] };
   const places = (['cameras', 'sensors', 'areas', 'rules'] as const).flatMap((kind) => place[kind].map(({ id, name }) => ({ kind, id, name: plainName(name) }))); // prettier-ignore
@@ -101,9 +103,8 @@ export function understand(question: string, place: AskedPlace, now: Instant, be
       if (!at.cameras.includes(id) && cameras.filter((c) => wordsOf(c.name).includes(word)).length === 1 && take(word, rest)) at.cameras.push(id); // prettier-ignore
   const kinds = new Set<string>();
   const words: string[] = [];
-  const tokens = rest.replace(/'/g, ' ').split(/[\s]+/).map((t) => t.replace(/^[-?]+(?=\p{L}{3,}\b)|\?+$/gu, (m, i: number) => (i === 0 ? '' : /\d/.test(rest) ? m : ''))).filter(Boolean); // prettier-ignore
-  for (const token of tokens) {
-    const bare = token.replace(/[?]+$/, '');
+  for (const token of rest.replace(/'/g, ' ').split(' ').filter(Boolean)) {
+    const bare = token.replace(/^[-?]+|[-?]+$/g, '');
     const kind = calledKinds.get(bare);
     if (kind) kind.forEach((k) => kinds.add(k));
     if (kind && !saidToo.has(bare)) continue;

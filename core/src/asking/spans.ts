@@ -36,11 +36,7 @@ type Day = { readonly day: DateTime; readonly said: string };
  */
 export function spanIn(question: string, now: Instant, zone: string): FoundSpan | undefined {
   const here = DateTime.fromMillis(now, { zone, locale: 'en-GB' });
-  let rest = ` ${question
-    .toLowerCase()
-    .replace(/[?!,;]/g, ' ')
-    .replace(/\s+/g, ' ')
-    .trim()} `;
+  let rest = ` ${question.toLowerCase().replace(/[!,;]/g, ' ').replace(/\s+/g, ' ').trim()} `;
   const take = (pattern: RegExp): string[] | undefined => {
     const found = pattern.exec(rest);
     if (!found) return undefined;

@@ -68,8 +68,8 @@ export function openFound({ sequelize }: Database): FoundIn {
     });
     return rows.map((r) => r.term);
   };
-  /** Undefined where nothing can be so. */
-  const matchOf = async (asked: FoundAsked, seen: SeenPart | undefined): Promise<string | undefined> => {
+  /** Undefined where nothing can be so; null where everything is. */
+  const matchOf = async (asked: FoundAsked, seen: SeenPart | undefined): Promise<string | null | undefined> => {
     const { kinds, cameras, areas, rules, sensors, words } = asked;
     const parts = [
       ...seenMarks(seen),
@@ -84,21 +84,24 @@ export function openFound({ sequelize }: Database): FoundIn {
       if (meant.length === 0) return undefined;
       parts.push(oneOf('said', meant));
     }
-    return parts.length ? parts.join(' AND ') : oneOf('marks', ['m']);
+    return parts.length ? parts.join(' AND ') : null;
   };
   return {
     async search(asked, order, most, seen) {
       const match = await matchOf(asked, seen);
       if (match === undefined) return { count: 0, first: null, last: null, moments: [] };
       const between = { match, from: Math.floor(asked.from ?? 0), to: Math.floor(Math.min(asked.to ?? longest, longest)) };
-      const where = `found MATCH :match AND found.rowid >= :from * ${perInstant} AND found.rowid < :to * ${perInstant}`;
+      // Everything is counted without the index of words.
+      const [table, key] = match === null ? ['moments', 'key'] : ['found', 'rowid'];
+      const where = `${match === null ? '' : 'found MATCH :match AND '}${key} >= :from * ${perInstant} AND ${key} < :to * ${perInstant}`;
+      const direction = order === 'newest' ? 'DESC' : 'ASC';
       const [[sum], moments] = await Promise.all([
-        select<{ n: number; first: number | null; last: number | null }>(`SELECT count(*) AS n, min(rowid) / ${perInstant} AS first, max(rowid) / ${perInstant} AS last FROM found WHERE ${where}`, between), // prettier-ignore
+        select<{ n: number; first: number | null; last: number | null }>(`SELECT count(*) AS n, min(${key}) / ${perInstant} AS first, max(${key}) / ${perInstant} AS last FROM ${table} WHERE ${where}`, between), // prettier-ignore
         select<FoundMoment>(
           `SELECT moments.moment AS id, moments.key / ${perInstant} AS at,
              (SELECT events.id FROM events WHERE (events.track = moments.moment OR events.id = moments.moment) AND events.test IS NULL ORDER BY events.at DESC LIMIT 1) AS event
-           FROM (SELECT rowid FROM found WHERE ${where} ORDER BY rowid ${order === 'newest' ? 'DESC' : 'ASC'} LIMIT :most) AS f
-           JOIN moments ON moments.key = f.rowid ORDER BY moments.key ${order === 'newest' ? 'DESC' : 'ASC'}`,
+           FROM (SELECT ${key} AS found FROM ${table} WHERE ${where} ORDER BY ${key} ${direction} LIMIT :most) AS f
+           JOIN moments ON moments.key = f.found ORDER BY moments.key ${direction}`,
           { ...between, most },
         ),
       ]);
@@ -106,7 +109,9 @@ export function openFound({ sequelize }: Database): FoundIn {
     },
     async since(cameras, seen) {
       const parts = [...seenMarks(seen), ...(cameras.length ? [oneOf('marks', marksOf('c', cameras))] : [])];
-      const match = parts.length ? parts.join(' AND ') : oneOf('marks', ['m']);
+      if (parts.length === 0)
+        return (await select<{ at: number }>(`SELECT key / ${perInstant} AS at FROM moments ORDER BY key LIMIT 1`, {}))[0]?.at ?? null;
+      const match = parts.join(' AND ');
       const [first] = await select<{ at: number }>(`SELECT rowid / ${perInstant} AS at FROM found WHERE found MATCH :match ORDER BY rowid LIMIT 1`, { match }); // prettier-ignore
       return first?.at ?? null;
     },
