@@ -1,5 +1,5 @@
 import Ajv from 'ajv';
-import { answerSchema, composed, lineOf, onceMore, questionOf, readAnswer, together } from '.';
+import { answerSchema, composed, lineOf, onceMore, questionOf, readAnswer, recognised, together } from '.';
 import { fieldLines, fieldsOfLines } from '../rules';
 import type { Asks } from '../site';
 
@@ -110,3 +110,26 @@ test.each([
   ['sentence', '“sentence” is there twice.'],
   [Array.from({ length: 13 }, (_, i) => `f${'abcdefghijklm'[i]}`).join('\n'), 'At most 12 can be asked for at once.'],
 ])('%j is refused in words', (text, wrong) => expect(fieldsOfLines(text).wrong).toBe(wrong));
+
+const known = [
+  { id: 'van', name: 'Our van', plate: 'AB 12-CDE' },
+  { id: 'old', name: 'The old van', plate: 'X?8 15O' },
+  { id: 'post', name: 'The post', fields: { lettering: 'Marsh & Reed', colour: 'red' } },
+  { id: 'nobody', name: 'Nothing is known of it' },
+];
+test.each([
+  ['the plate', { plate: 'AB12CDE' }, 'Our van', true],
+  ['a plate of which some is not read', { plate: 'AB?2??E' }, 'Our van', true],
+  ['a plate of which hardly anything is read', { plate: 'A?????E' }, undefined, undefined],
+  ['a plate that somebody else has', { plate: 'AB13CDE' }, undefined, undefined],
+  ['a shorter one', { plate: 'AB12CD' }, undefined, undefined],
+  // 0/O, 1/I, 8/B, 5/S: common practice.
+  ['shapes that are taken for one another', { plate: 'ABI2CDE' }, 'Our van', false],
+  ['several of them', { plate: 'XYBIS0' }, 'The old van', false],
+  ['all of its fields', { lettering: 'MARSH & REED', colour: 'red' }, 'The post', true],
+  ['some of its fields', { lettering: 'Marsh & Reed' }, undefined, undefined],
+  ['nothing', {}, undefined, undefined],
+] as const)('known by %s', (_name, fields, name, isSure) => {
+  const asks: Asks = { fields: [{ name: 'plate', kind: 'plate' }, { name: 'lettering', kind: 'text' }, { name: 'colour', kind: 'text' }] }; // prettier-ignore
+  expect(recognised(known, asks, fields)).toEqual(name && { name, isSure });
+});

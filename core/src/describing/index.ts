@@ -5,6 +5,8 @@ import Ajv, { type ValidateFunction } from 'ajv';
 import { onPicture, type Box } from '../boxes';
 import type { AskedField, Asks } from '../site';
 
+export { recognised, recognisedWords, type Recognised } from './known';
+
 /** What a picture is of, as far as it is said to the service. */
 export type Pictured = {
   /** Class or type of the thing that is meant; it is framed in the picture. */

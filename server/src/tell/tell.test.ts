@@ -124,7 +124,9 @@ async function askedFor(fields: string, answers: readonly ((asked: Asked) => { s
       response.end(JSON.stringify({ choices: [{ message: { content } }] }));
     });
   });
-  const site = peopledYard.replace('description: true }', `description: true, asks: { sentence: false, fields: ${fields} } }`);
+  const site = peopledYard
+    .replace('cameras:', 'known:\n  - { id: van, name: Our van, plate: XK21 }\ncameras:')
+    .replace('description: true }', `description: true, asks: { sentence: false, fields: ${fields} } }`);
   const stations = await testStations({ describer: `${describer.url}/v1`, site });
   await stations.site.setMode('yard', 'shut', 'Wren');
   await walkIn(stations);
@@ -137,7 +139,11 @@ const colourAndPlate = '[{ name: colour, kind: text }, { name: plate, kind: plat
 test('fields are asked for as JSON Schema, what is known is told, and every picture that left is written down', async () => {
   const { asked, event, sent, stations, end } = await askedFor(colourAndPlate, [() => ({ content: '{"colour":"red","plate":"?k 21"}' })]);
   expect(asked[0]!.response_format!.json_schema.schema.required).toEqual(['colour', 'plate']);
-  expect(event).toMatchObject({ description: 'red · plate ?K21', fields: { colour: 'red', plate: '?K21' }, descriptionTrouble: null });
+  expect(event).toMatchObject({
+    description: 'Our van: red · plate ?K21',
+    fields: { colour: 'red', plate: '?K21' },
+    descriptionTrouble: null,
+  });
   expect(sent).toMatchObject([{ event: event.id, camera: 'gate', model: 'test', why: 'Somebody comes in', outcome: 'answered', said: '{"colour":"red","plate":"?k 21"}' }]); // prettier-ignore
   const { body } = await stations.ask('GET', '/api/services/sent');
   expect(body.items[0]).toMatchObject({ event: event.id, picture: `/pictures/${(await filesOf(stations, event.id)).marked}` });

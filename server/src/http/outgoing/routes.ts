@@ -240,7 +240,7 @@ export function outgoingRoutes({ config, record, site, channels, canMakeClips, s
         const figures = { sent: sent.length, failed: sent.filter((s) => s.outcome === 'failed').length, medianSeconds: took[took.length >> 1] ?? null, worstSeconds: took.at(-1) ?? null }; // prettier-ignore
         return [
           // The address alone: a key may stand in the rest.
-          { name: 'describing' as const, isSetUp: describer !== undefined, address: describer ? new URL(describer.url).origin : null, model: describer?.model ?? null, waiting, trouble: lastError, lately: figures }, // prettier-ignore
+          { name: 'describing' as const, isSetUp: describer !== undefined, address: describer ? new URL(describer.url).origin : null, model: describer?.model ?? null, waiting, trouble: lastError, lately: describer ? figures : null }, // prettier-ignore
           { name: 'clips' as const, isSetUp: canMakeClips, address: null, model: null, waiting: 0, trouble: null, lately: null },
         ];
       },

@@ -1,6 +1,6 @@
 // Describing an event is a job like any other: it comes after the alert, and its sentence fills the alert in.
 
-import { composed } from '@nibber/core/describing';
+import { composed, recognised, recognisedWords } from '@nibber/core/describing';
 import { laneOf } from '../../record/jobs';
 import type { AlertNeeds } from '../alerts';
 import type { JobKind } from '../queue';
@@ -73,7 +73,10 @@ export function describeJob({ record, clock, site, channels, describer, failing,
         const { fields, faults } = answer;
         const trouble = faults.length ? `Not all of the answer could be used: ${faults.join('; ')}.` : null;
         const known = asks.fields ? { fields } : {};
-        await record.events.change(event.id, { description: composed(asks, answer), ...known, descriptionTrouble: trouble }, transaction);
+        const line = composed(asks, answer);
+        const who = recognised(site.file.known ?? [], asks, fields);
+        const description = line && `${who ? recognisedWords(who) : ''}${line}`;
+        await record.events.change(event.id, { description, ...known, descriptionTrouble: trouble }, transaction);
         const told = (await record.jobs.toldOf(event.id, transaction)).filter(
           ({ lane }) => !waiting.some((name) => lane.startsWith(`${name}/`)),
         );

@@ -1,0 +1,39 @@
+// Whether what was answered is of something that is known here: by its plate, or by all of the fields that are known of it.
+
+import { likeness } from '../sieve';
+import type { Asks, SiteFile } from '../site';
+import type { Answered } from './index';
+
+/** `isSure`: no two letter shapes had to be taken for one another. */
+export type Recognised = { readonly name: string; readonly isSure: boolean };
+
+type Known = NonNullable<SiteFile['known']>[number];
+
+/** With fewer characters read on both sides a plate may be anybody's. */
+const leastRead = 3;
+/** Shapes that are taken for one another on plates: common practice. */
+const shapes: { readonly [character: string]: string } = { '0': 'O', '1': 'I', '8': 'B', '5': 'S' };
+const shaped = (plate: string): string => [...plate.toUpperCase()].map((c) => shapes[c] ?? c).join('');
+
+/** The first of the known that it is for certain; where none is, the first that it may be. */
+export function recognised(known: readonly Known[], asks: Asks, fields: Answered['fields']): Recognised | undefined {
+  const plates = (asks.fields ?? []).filter((f) => f.kind === 'plate').flatMap(({ name }) => fields[name] ?? []).map(String); // prettier-ignore
+  const surely = known.find((k) => plates.some((p) => isPlateOf(k, p, likeness)) || hasFields(k, fields));
+  if (surely) return { name: surely.name, isSure: true };
+  const perhaps = known.find((k) => plates.some((p) => isPlateOf(k, p, (a, b) => likeness(shaped(a), shaped(b)))));
+  return perhaps && { name: perhaps.name, isSure: false };
+}
+
+/** `Our van: `, to stand before what was answered. */
+export const recognisedWords = ({ name, isSure }: Recognised): string => `${isSure ? '' : 'Perhaps '}${name}: `;
+
+function isPlateOf({ plate }: Known, read: string, isLike: typeof likeness): boolean {
+  if (plate === undefined || !isLike(plate, read)) return false;
+  const own = [...plate.replace(/[\s-]+/g, '')];
+  return [...read].filter((c, i) => c !== '?' && own[i] !== '?').length >= leastRead;
+}
+
+function hasFields({ fields: own }: Known, fields: Answered['fields']): boolean {
+  const wanted = Object.entries(own ?? {});
+  return wanted.length > 0 && wanted.every(([name, pattern]) => fields[name] !== undefined && likeness(pattern, String(fields[name])));
+}
