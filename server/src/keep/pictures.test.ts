@@ -30,6 +30,8 @@ test('a clearly better picture takes the place of the first; of a track a few ar
   await until(async () => ((await takenAt()) === start + 1200 ? true : undefined));
   const files = await filesOf(stations, event.id);
   expect(files.picture).not.toBe(first);
+  // Whoever has the first one open, or is being told with it, still gets it.
+  expect((await stations.ask('GET', `/pictures/${first}`)).status).toBe(200);
   await see(7, 0.69, 2);
   stations.follow.tick(start + 600_000);
   const moment = await until(async () => {

@@ -39,6 +39,8 @@ export async function showBetter(
   const row = await record.events.find(event, transaction);
   if (!row || (row.pictureBy !== null && chosen.by === null)) return false;
   const holding = { holder: 'event', holderId: event, camera: row.camera, takenAt: chosen.at } as const;
+  // Whoever was told a moment ago, or has it open, fetches the one before.
+  await record.media.keepBefore(transaction, 'event', event, Object.keys(pictures));
   await record.media.hold(transaction, ...Object.entries(pictures).map(([role, file]) => ({ ...holding, role, file: file as KeptFile })));
   await record.events.change(event, { pictureBox: chosen.box, pictureBy: chosen.by }, transaction);
   const told = (await record.jobs.toldOf(event, transaction)).filter(({ lane }) => channels.some((c) => c.fillsIn === true && lane.startsWith(laneOf(c.name, '')))); // prettier-ignore

@@ -22,6 +22,8 @@ export type Media = {
   using<T>(work: (keep: KeepFile) => Promise<T>): Promise<T>;
   /** Notes who holds which, in place of what was held in those roles. */
   hold(transaction: Transaction, ...holdings: readonly Holding[]): Promise<void>;
+  /** What is held in these roles stays, as the one before, when something else takes its place. */
+  keepBefore(transaction: Transaction, holder: MediaHolder, id: string, roles: readonly string[]): Promise<void>;
   of(holder: MediaHolder, ids: readonly string[], transaction?: Transaction): Promise<ReadonlyMap<string, Held>>;
   /** Nobody of these holds anything from then on; files that no other holds are deleted once that is written. */
   letGo(transaction: Transaction, holder: MediaHolder, ids: readonly string[], role?: string): Promise<void>;
@@ -87,6 +89,19 @@ export function openMedia({ tables: { media }, sequelize, write }: Database, fil
         const before = await media.findOne({ where: { holder, holderId, role }, transaction, raw: true });
         await media.update(row, { where: { holder, holderId, role }, transaction });
         if (before && before.name !== row.name) await removeUnheld([before.name], transaction);
+      }
+    },
+    async keepBefore(transaction, holder, id, roles) {
+      for (const { name, bytes, camera, takenAt, role: held } of await media.findAll({
+        where: { holder, holderId: id, role: [...roles] },
+        transaction,
+        raw: true,
+      })) {
+        const role = `${held} before`;
+        const earlier = await media.findOne({ where: { holder, holderId: id, role }, transaction, raw: true });
+        await media.destroy({ where: { holder, holderId: id, role }, transaction });
+        await media.create({ name, bytes, camera, takenAt, holder, holderId: id, role }, { transaction });
+        if (earlier && earlier.name !== name) await removeUnheld([earlier.name], transaction);
       }
     },
     async of(holder, ids, transaction) {
