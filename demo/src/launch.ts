@@ -81,10 +81,10 @@ export async function launch(options: LaunchOptions): Promise<Launched> {
       PORT: String(port),
       NIBBER_DATA: dataFolder,
       NIBBER_TIME_SERVER: standins.time,
-      NIBBER_DESCRIBER_URL: standins.describer,
       // The stand-in push service is on this machine, where no other is called.
       NIBBER_PUSH_SERVICES: standins.push,
-      NIBBER_OWN_SERVICES: standins.receivers,
+      NIBBER_DESCRIBER_URL: standins.describer,
+      NIBBER_OWN_SERVICES: `${standins.receivers},${new URL(standins.describer).origin}`,
       ...(siteFile && !server ? { NIBBER_SITE: siteFile } : {}),
     };
     server = run('server/src/commands/start.ts', env, log);
@@ -122,7 +122,7 @@ export async function launch(options: LaunchOptions): Promise<Launched> {
  */
 async function seed(
   dataFolder: string,
-  { stage, mail }: StandinAddresses,
+  { stage, mail, describer }: StandinAddresses,
   { whole, log }: Pick<LaunchOptions, 'whole' | 'log'>,
 ): Promise<string | undefined> {
   if (existsSync(path.join(dataFolder, 'nibber.sqlite'))) return undefined;
@@ -135,7 +135,7 @@ async function seed(
   const secrets = openChannelSecrets(openSealed(record, path.join(making, 'secrets.key')));
   await record.write((transaction) => secrets.give('mail', mailSignIn.password, transaction));
   await record.close();
-  writeFileSync(path.join(making, siteName), siteText(stage, mail, whole !== undefined));
+  writeFileSync(path.join(making, siteName), siteText(stage, mail, describer, whole !== undefined));
   if (whole) await makeWeek(making, stage, whole.progress, log);
   mkdirSync(dataFolder, { recursive: true });
   // The database last: with it the place counts as set up.
@@ -162,9 +162,10 @@ function makeWeek(folder: string, stage: string, progress: (done: number) => voi
 const siteName = 'withy-landing.yaml';
 const small = { cameras: ['lane-gate', 'yard'], rules: ['comes-in'] } as const;
 
-function siteText(stage: string, mail: string, isWhole: boolean): string {
+function siteText(stage: string, mail: string, describer: string, isWhole: boolean): string {
   const text = readFileSync(path.join(__dirname, '..', siteName), 'utf8')
     .replaceAll('STAGE', stage)
+    .replaceAll('DESCRIBER', new URL(describer).origin)
     .replace('port: 1025', `port: ${mail.split(':')[1]}`);
   if (isWhole) return text;
   const read = readSite(text);

@@ -11,6 +11,7 @@ import { RemoveRow } from '../../ui/RemoveRow';
 import { Sheet } from '../../ui/Sheet';
 import { Words } from '../../ui/Words';
 import { isPhone, withoutBlanks } from '../me/addresses';
+import { headersOf, linesOf } from './headers';
 import { TryIt } from './TryIt';
 import { useKept } from './useKept';
 
@@ -30,15 +31,6 @@ const usual = {
   headers: 'Content-Type: application/json\nAuthorization: Bearer {secret}',
   body: '{ "to": "{to}", "text": "{text}" }',
 };
-const linesOf = (headers: TextSettings['headers']) => Object.entries(headers ?? {}).map(([name, value]) => `${name}: ${value as string}`).join('\n'); // prettier-ignore
-const headersOf = (text: string) =>
-  Object.fromEntries(
-    text
-      .split('\n')
-      .map((line) => /^\s*([^:\s]+)\s*:\s*(.*?)\s*$/.exec(line))
-      .flatMap((m) => (m ? [[m[1]!, m[2]!]] : [])),
-  );
-
 /** Filled in once it is known where whoever sets it up is reached. */
 export function TextSheet(props: Props) {
   const { data: me, isLoading } = useMeQuery();

@@ -64,7 +64,7 @@ export const sitePages: readonly SitePage[] = [
     Page: Known,
   },
   { id: 'channels', name: 'Channels', says: 'How people are told, and whom that reaches', glyph: 'mail', roles: settersUp, Page: Channels },
-  { id: 'services', name: 'Services', says: 'Descriptions and clips', glyph: 'plug', roles: settersUp, Page: Services },
+  { id: 'services', name: 'Services', says: 'Who describes pictures, and what was sent', glyph: 'plug', roles: settersUp, Page: Services },
   { id: 'storage', name: 'Storage', says: 'What is kept, and the room there is', glyph: 'disk', roles: settersUp, Page: Storage },
   { id: 'access', name: 'Sign-ins and tokens', says: 'Who is signed in; keys for scripts', glyph: 'key', Page: Access },
   { id: 'device', name: 'This device', says: 'Light or dark, password, signing out', glyph: 'device', Page: Device },

@@ -31,7 +31,7 @@ test('a channel says who is not reached, and what is wrong', async () => {
 });
 
 test('a service that is not set up says what is missing by that', async () => {
-  answering({ 'GET /api/services': { body: [{ name: 'describing', isSetUp: false, address: null, waiting: 0, trouble: null }, { name: 'clips', isSetUp: true, address: null, waiting: 0, trouble: null }] } }); // prettier-ignore
+  answering({ 'GET /api/services': { body: { services: [], order: { descriptions: [], questions: [], readings: [], asking: [] }, waiting: 0, trouble: null, canMakeClips: true, version: 1 } } }); // prettier-ignore
   await draw(<Services site={site} />).drawn;
   await screen.findByText('Descriptions');
   expect(screen.getByText(/alerts come with a picture and no sentence/)).toBeTruthy();

@@ -2,7 +2,7 @@
 
 import type { Channels, Receiver } from '@nibber/core/site';
 import { api, madeFrom } from './index';
-import type { ReachAnswer, ReceiverAnswer, SentPicture, ServiceAnswer, StorageAnswer } from './types';
+import type { ReachAnswer, ReceiverAnswer, StorageAnswer } from './types';
 
 export type ChannelsAnswer = {
   readonly channels: ReachAnswer[];
@@ -12,7 +12,6 @@ export type ChannelsAnswer = {
 };
 export type MailSettings = NonNullable<Channels['mail']>;
 export type TextSettings = NonNullable<Channels['text']>;
-type SentPage = { readonly items: SentPicture[]; readonly more: string | null };
 type Version = { readonly version: number };
 type Secret = { readonly secret?: string | null | undefined };
 /** What whoever was tried said. */
@@ -44,13 +43,8 @@ const outgoingApi = api.injectEndpoints({
       invalidatesTags: ['Site', 'Rules', 'Logbook'],
     }),
     tryReceiver: build.mutation<Tried, string>({ query: (id) => ({ url: `receivers/${id}/try`, method: 'POST' }), invalidatesTags: ['Logbook'] }), // prettier-ignore
-    sentPictures: build.infiniteQuery<SentPage, void, string | null>({
-      query: ({ pageParam }) => ({ url: 'services/sent', params: pageParam === null ? {} : { before: pageParam } }),
-      infiniteQueryOptions: { initialPageParam: null, getNextPageParam: (last) => last.more ?? undefined },
-    }),
-    services: build.query<ServiceAnswer[], void>({ query: () => 'services' }),
     storage: build.query<StorageAnswer, void>({ query: () => 'storage' }),
   }),
 });
 
-export const { useChannelsQuery, useSetMailMutation, useSetTextMutation, useTryMailMutation, useTryTextMutation, useAddReceiverMutation, useSetReceiverMutation, useRemoveReceiverMutation, useTryReceiverMutation, useSentPicturesInfiniteQuery, useServicesQuery, useStorageQuery } = outgoingApi; // prettier-ignore
+export const { useChannelsQuery, useSetMailMutation, useSetTextMutation, useTryMailMutation, useTryTextMutation, useAddReceiverMutation, useSetReceiverMutation, useRemoveReceiverMutation, useTryReceiverMutation, useStorageQuery } = outgoingApi; // prettier-ignore

@@ -5,6 +5,7 @@ import { roles, siteSchema, type SiteFile } from '../site';
 import { isZone } from '../time';
 import type { Fault } from '../trouble';
 import { cameraFaults, planFaults } from './cameras';
+import { describingFaults } from './describing';
 import { hoursFaults, switchingFaults } from './hours';
 import { ids, unknown } from './known';
 import { channelFaults, personFaults, receiverFaults } from './people';
@@ -12,6 +13,7 @@ import { ruleFaults } from './rules';
 import { parseYaml } from './text';
 
 export { lineFaults, zoneFaults } from './cameras';
+export { describingFaults } from './describing';
 export { channelFaults } from './people';
 export { editSite, linesOf, valueAt, type SiteEdit, type SitePath } from './text';
 
@@ -87,6 +89,7 @@ export function checkSite(value: unknown): Checked {
     ...switchingFaults(value),
     ...peopleFaults(value),
     ...channelFaults(value),
+    ...describingFaults(value),
     ...planFaults(value),
     ...cameraFaults(value),
     ...ruleFaults(value),
@@ -105,6 +108,7 @@ function duplicateFaults(site: SiteFile): Fault[] {
     ['areas', site.areas],
     ['people', site.people],
     ['receivers', site.receivers],
+    ['describing/services', site.describing?.services],
     ['known', site.known],
     ['hours', site.hours],
     ['modes', site.modes],

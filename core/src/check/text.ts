@@ -94,6 +94,7 @@ const listsOfEntries = [
   'areas',
   'people',
   'receivers',
+  'services',
   'known',
   'hours',
   'modes',

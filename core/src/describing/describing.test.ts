@@ -1,5 +1,5 @@
 import Ajv from 'ajv';
-import { answerSchema, composed, lineOf, onceMore, questionOf, readAnswer, recognised, together } from '.';
+import { answerSchema, composed, costOf, headersWith, lineOf, onceMore, questionOf, readAnswer, recognised, servicesFor, shownOf, spentWords, together, usageIn } from '.'; // prettier-ignore
 import { fieldLines, fieldsOfLines } from '../rules';
 import type { Asks } from '../site';
 
@@ -82,11 +82,60 @@ test('without fields the sentence alone is asked for, and taken from words or fr
 });
 
 test('the question says which thing is meant, how it was taken, what is asked and in which form', () => {
-  const pictured = { what: 'van', box: [0.1, 0.2, 0.3, 0.4] as const, isInfrared: true };
+  const pictured = { what: 'van', box: [0.1, 0.2, 0.3, 0.4] as const, isInfrared: true, shown: { isWhole: true, close: 0 } };
   const question = questionOf({ ...van, words: 'Leave out the weather.', language: 'French', longest: 90 }, pictured);
   for (const part of ['the one that is framed, from 10 to 40 % of its width and 20 to 60 % of its height', 'at most 90 characters', 'say nothing about colours', 'Leave out the weather.', 'Answer in French.', '"kind": one of "car", "van", "truck", or null', 'never something to be done']) expect(question).toContain(part); // prettier-ignore
   expect(questionOf({}, { ...pictured, isInfrared: false })).not.toMatch(/infrared|JSON/);
   expect(questionOf(alone, pictured)).not.toContain('sentence');
+  const both = questionOf(van, { ...pictured, shown: shownOf(van), where: 'Yard', when: 'Tuesday 14:02' });
+  expect(both).toContain('The first picture is from a fixed camera (Yard), Tuesday 14:02; a van was noticed in it');
+  expect(both).toContain('What follows shows it close up.');
+  expect(questionOf({}, { ...pictured, shown: shownOf({ shows: 'close', moments: 3 }) })).toMatch(
+    /^The pictures are .* close up at several moments: a van/,
+  );
+});
+
+test.each([
+  [{}, true, 0],
+  [{ fields: [{ name: 'plate', kind: 'plate' as const }] }, true, 1],
+  [{ moments: 3 }, true, 3],
+  [{ shows: 'close' as const }, false, 1],
+  [{ shows: 'whole' as const, moments: 3 }, true, 0],
+])('what is asked, %j, decides what is shown', (asks, isWhole, close) => {
+  expect(shownOf(asks)).toEqual({ isWhole, close });
+});
+
+const one = { id: 'near', name: 'Near', url: 'https://near.example/v1', model: 'm' };
+const far = { ...one, id: 'far', price: { in: 0.5, out: 1.5, currency: 'EUR' }, aDay: { answers: 3, money: 0.02 } };
+
+test('services are asked in the order of a use; who is not named there is not asked for it', () => {
+  const describing = { services: [one, far], order: { questions: ['far', 'gone'], readings: [] } };
+  expect(servicesFor(describing, 'descriptions').map((s) => s.id)).toEqual(['near', 'far']);
+  expect(servicesFor(describing, 'questions').map((s) => s.id)).toEqual(['far']);
+  expect(servicesFor(describing, 'readings')).toEqual([]);
+  expect(servicesFor(undefined, 'asking')).toEqual([]);
+});
+
+test('an answer costs what its tokens cost; what a service says about itself is believed only where it can be meant', () => {
+  const usage = usageIn({ usage: { prompt_tokens: 900, completion_tokens: 40 } });
+  // 900 × 0.5 / 1000 + 40 × 1.5 / 1000, by hand.
+  expect(costOf(far.price, usage)).toBeCloseTo(0.51, 10);
+  expect(costOf(undefined, usage)).toBeNull();
+  for (const wrong of [null, {}, { usage: { prompt_tokens: -1, completion_tokens: 2 } }, { usage: { prompt_tokens: '9', completion_tokens: 2 } }, { usage: { prompt_tokens: 1e12, completion_tokens: 2 } }]) expect(usageIn(wrong)).toBeNull(); // prettier-ignore
+  expect(costOf(far.price, null)).toBeNull();
+});
+
+test('a day is spent by its answers or by its money, whichever comes first', () => {
+  expect(spentWords(far, { answers: 2, cost: 0.01 })).toBeUndefined();
+  expect(spentWords(far, { answers: 3, cost: 0 })).toBe('its 3 answers of today are used up');
+  expect(spentWords(far, { answers: 0, cost: 0.02 })).toBe('its 0.02 EUR of today are spent');
+  expect(spentWords(one, { answers: 1e6, cost: 1e6 })).toBeUndefined();
+});
+
+test('the key goes where the headers want it, else where it usually does', () => {
+  expect(headersWith(undefined, 'k')).toEqual({ authorization: 'Bearer k' });
+  expect(headersWith({ 'X-Key': 'is {key}' }, 'k')).toEqual({ 'x-key': 'is k' });
+  expect(headersWith({ 'X-Site': 'a' }, undefined)).toEqual({ 'x-site': 'a' });
 });
 
 test('fields are written one a line, and read back the same', () => {

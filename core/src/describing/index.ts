@@ -5,6 +5,7 @@ import Ajv, { type ValidateFunction } from 'ajv';
 import { onPicture, type Box } from '../boxes';
 import type { AskedField, Asks } from '../site';
 
+export { costOf, headersWith, servicesFor, spentWords, usageIn, usualAtOnce, usualSeconds, type Usage } from './services';
 export { recognised, recognisedWords, type Recognised } from './known';
 
 /** What a picture is of, as far as it is said to the service. */
@@ -14,7 +15,20 @@ export type Pictured = {
   readonly box: Box;
   /** Taken by infrared light: it has no colours. */
   readonly isInfrared: boolean;
+  readonly shown: Shown;
+  /** Which camera it is, and the time on the wall. */
+  readonly where?: string;
+  readonly when?: string;
 };
+
+/** What is sent: the whole with the thing framed or not, and how many pictures of it close up. */
+export type Shown = { readonly isWhole: boolean; readonly close: number };
+
+/** What is asked decides what is shown: small things are read close up. */
+export function shownOf({ shows, moments = 1, fields }: Asks): Shown {
+  const how = shows ?? (fields?.length || moments > 1 ? 'both' : 'whole');
+  return { isWhole: how !== 'close', close: how === 'whole' ? 0 : moments };
+}
 
 export type FieldValue = string | number | boolean;
 export type Answered = {
@@ -47,11 +61,12 @@ export function answerSchema(asks: Asks): object {
 }
 
 /** Whoever else is in the picture is not asked about: the one that is meant is framed, and the question says where. */
-export function questionOf(asks: Asks, { what, box, isInfrared }: Pictured): string {
+export function questionOf(asks: Asks, pictured: Pictured): string {
+  const { what, isInfrared } = pictured;
   const fields = asks.fields ?? [];
   const shape = [...(wantsSentence(asks) ? ['"sentence": the sentence'] : []), ...fields.map((f) => `${JSON.stringify(f.name)}: ${kinds[f.kind](f).words}, or null`)]; // prettier-ignore
   return [
-    `The picture is from a fixed camera; a ${what} was noticed in it, the one that is framed, ${placeWords(box)}.`,
+    shownWords(pictured),
     ...(wantsSentence(asks)
       ? [`Say in one short sentence of at most ${longestOf(asks)} characters what this ${what} looks like and is doing; the frame itself is drawn, not seen.`] // prettier-ignore
       : []),
@@ -68,6 +83,15 @@ export function questionOf(asks: Asks, { what, box, isInfrared }: Pictured): str
 /** Said with the first answer where something of it cannot be used. */
 export const onceMore = (faults: readonly string[]): string =>
   `That cannot be used: ${faults.join('; ')}. Answer again with the whole JSON object, null for whatever cannot be seen for certain.`;
+
+function shownWords({ what, box, shown: { isWhole, close }, where, when }: Pictured): string {
+  const from = `from a fixed camera${where ? ` (${lineOf(where, 80)})` : ''}${when ? `, ${when}` : ''}`;
+  const closely = close === 1 ? 'shows it close up' : 'show it close up at several moments';
+  if (!isWhole)
+    return `${close === 1 ? 'The picture is' : 'The pictures are'} ${from}, and ${closely}: a ${what} that was noticed, in the middle.`;
+  const whole = `The ${close ? 'first ' : ''}picture is ${from}; a ${what} was noticed in it, the one that is framed, ${placeWords(box)}.`;
+  return close ? `${whole} What follows ${closely}.` : whole;
+}
 
 /** Where a box is, in whole shares of the picture. */
 function placeWords(box: Box): string {

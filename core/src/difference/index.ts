@@ -17,6 +17,7 @@ const nouns: Readonly<Record<string, string>> = {
   areas: 'area',
   people: 'person',
   receivers: 'receiver',
+  services: 'describing service',
   known: 'known thing',
   hours: 'hours',
   modes: 'mode',

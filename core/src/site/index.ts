@@ -3,11 +3,13 @@
 import type { FromSchema } from 'json-schema-to-ts';
 import type { ClassName } from '../boxes';
 import type { abilityNames, aimSchema, cameraSchema, lineSchema, tuningSchema, zoneSchema } from './camera-schema';
+import type { describingUses } from './describing-schema';
 import type { asksSchema, looksSchema, ruleSchema } from './rule-schema';
 import type { roles } from './people-schema';
 import type { planSchema, siteSchema } from './schema';
 
 export { abilityNames, aimSchema, cameraSchema, tuningSchema, zoneSchema } from './camera-schema';
+export { describingSchema, describingServiceSchema, describingUses } from './describing-schema';
 export { channelsSchema, personSchema, receiverSchema, roles } from './people-schema';
 export { asksSchema, ruleSchema } from './rule-schema';
 export { hoursSchema, planSchema, siteSchema } from './schema';
@@ -45,6 +47,8 @@ export type Paired = Extract<Camera['source'], { kind: 'paired' }>;
 export type Streamed = Extract<Camera['source'], { kind: 'streamed' }>;
 export type Role = (typeof roles)[number];
 export type Channels = NonNullable<SiteFile['channels']>;
+export type DescribingService = NonNullable<NonNullable<SiteFile['describing']>['services']>[number];
+export type DescribingUse = (typeof describingUses)[number];
 export type Receiver = NonNullable<SiteFile['receivers']>[number];
 export type Hours = NonNullable<SiteFile['hours']>[number];
 export type Person = NonNullable<SiteFile['people']>[number];

@@ -69,6 +69,10 @@ export const asksSchema = {
     language: { type: 'string', minLength: 1, maxLength: 40 },
     /** Of the sentence, in characters. */
     longest: { type: 'integer', minimum: 40, maximum: 500 },
+    /** The whole picture with the thing framed, the thing close up, or both; whole for a sentence alone, else both. */
+    shows: { enum: ['whole', 'close', 'both'] },
+    /** At how many moments of its track it is shown close up. */
+    moments: { type: 'integer', minimum: 1, maximum: 4 },
     fields: {
       type: 'array',
       minItems: 1,

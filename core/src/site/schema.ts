@@ -1,6 +1,7 @@
 // The site file as JSON Schema 2020-12. The types of this folder come from it; docs/site.schema.json is written from it.
 
 import { cameraSchema } from './camera-schema';
+import { describingSchema } from './describing-schema';
 import { channelsSchema, personSchema, receiversSchema } from './people-schema';
 import { ruleSchema } from './rule-schema';
 import { closed, date, id, list, name, ofTheWeek, point, spans, switches } from './words-schema';
@@ -119,6 +120,8 @@ export const siteSchema = {
     receivers: receiversSchema,
     /** How people and programs are reached; `restSeconds` is the least time between two alerts of one rule by a channel. */
     channels: channelsSchema,
+    /** What is asked about pictures, and of which service. */
+    describing: describingSchema,
     /** Things and people that are known when they return. `?` stands for any one character. */
     known: list({
       type: 'object',

@@ -15,6 +15,7 @@ import { healthRoutes } from './health/routes';
 import { hoursRoutes } from './hours/routes';
 import { meRoutes } from './me/routes';
 import { modeRoutes } from './modes/routes';
+import { describingRoutes } from './describing/routes';
 import { outgoingRoutes } from './outgoing/routes';
 import { pairingRoutes } from './pairing/routes';
 import { peopleRoutes } from './people/routes';
@@ -57,6 +58,7 @@ export const allRoutes = (services: Services): Route[] => [
   ...whyRoutes(services),
   ...phoneRoutes(services),
   ...actionRoutes(services),
+  ...describingRoutes(services),
   ...outgoingRoutes(services),
   ...storageRoutes(services),
   ...planRoutes(services),

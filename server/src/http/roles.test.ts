@@ -114,6 +114,11 @@ const table = `
   set up   delete /api/receivers/:receiver
   set up   post   /api/receivers/:receiver/try
   set up   get    /api/services
+  set up   post   /api/services
+  set up   put    /api/services/order
+  set up   post   /api/services/try
+  set up   put    /api/services/:service
+  set up   delete /api/services/:service
   set up   get    /api/services/sent
   set up   get    /api/storage
   all      get    /api/plan

@@ -1,5 +1,6 @@
 // What the routes work with, by name; each asks for what it uses.
 
+import type { Describing } from '../describing';
 import type { Devices } from '../devices';
 import type { Follow } from '../follow';
 import type { WalkTests } from '../follow/walk-test';
@@ -26,6 +27,7 @@ export type Services = Ground & {
   readonly recordings: Recordings;
   /** By which people are told. */
   readonly channels: readonly Channel[];
+  readonly describing: Describing;
   /** Something is due to be told. */
   readonly wake: () => void;
   readonly canMakeClips: boolean;

@@ -6,6 +6,7 @@ import { createServer as createTlsServer } from 'node:https';
 import { ruleKey } from '@nibber/core/site';
 import { startSwitching } from '../arm/switching';
 import { startCare } from '../care';
+import { openDescribing } from '../describing';
 import { startDevices } from '../devices';
 import { startFollow } from '../follow';
 import { startWalkTests } from '../follow/walk-test';
@@ -70,7 +71,8 @@ export async function openStations(config: Config): Promise<Stations> {
   bus.on('site', (change) => change.kind === 'mode' && void record.people.modeChanged(change.change.area, clock.now()));
 
   const changed = (id: string) => bus.publish('event', { id });
-  const tell = startTell({ ...ground, channels, publicUrl, describer: config.describer, changed });
+  const describing = openDescribing(ground);
+  const tell = startTell({ ...ground, channels, publicUrl, describing, changed });
   const keep = await startKeeper({ ...ground, recent, masks, channels, canMakeClips, kept: (kept) => bus.publish('kept', kept) });
   bus.on('kept', ({ kind }) => kind === 'event' && tell.wake());
   // What paired cameras told last is fed again; what came of it must not stand in its own way.
@@ -113,6 +115,7 @@ export async function openStations(config: Config): Promise<Stations> {
     live,
     recordings,
     channels,
+    describing,
     wake: tell.wake,
     brokers,
     canMakeClips,

@@ -2,7 +2,7 @@
 
 import type { Box, ClassName } from '@nibber/core/boxes';
 import type { Channel } from '@nibber/core/channels';
-import type { Person, Role } from '@nibber/core/site';
+import type { DescribingUse, Person, Role } from '@nibber/core/site';
 import type { WalkItem, WalkResult } from '@nibber/core/walk-test';
 import type { GateName, Step } from '@nibber/core/sieve';
 import type { Instant } from '@nibber/core/time';
@@ -144,10 +144,19 @@ export type SentRow = {
   service: string;
   model: string;
   why: string;
-  picture: string;
+  /** Files, as they went; none where words alone did. */
+  pictures: readonly string[];
   ms: number | null;
   outcome: 'waiting' | 'answered' | 'failed';
   said: string | null;
+  /** Of the site file, or `at-start`. */
+  serviceId: string;
+  use: DescribingUse;
+  tokensIn: number | null;
+  tokensOut: number | null;
+  /** In `currency`; null where the service has no price, or does not say what it used. */
+  cost: number | null;
+  currency: string | null;
 };
 /** What somebody does not want to hear of; `until` null: until the mode changes. */
 export type SnoozeRow = {

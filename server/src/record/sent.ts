@@ -1,34 +1,44 @@
-// Every picture that left the machine: written down before it goes, so that none goes unsaid.
+// Every picture that left the machine: written down before it goes, so that none goes unsaid; and what each service was asked and cost.
 
-import { Op } from 'sequelize';
+import { Op, QueryTypes } from 'sequelize';
 import type { Instant } from '@nibber/core/time';
 import type { Database } from './database';
 import type { SentRow } from './rows';
 
+/** What came back, or did not. */
+export type Came = Pick<SentRow, 'ms' | 'outcome' | 'said' | 'tokensIn' | 'tokensOut' | 'cost'>;
+/** Of one service in a span of time; `cost` in the last currency that it had. */
+export type ServiceDay = { readonly serviceId: string; readonly answers: number; readonly failed: number; readonly cost: number };
+
 export type Sent = {
   /** @returns its number */
-  going(row: Omit<SentRow, 'id' | 'ms' | 'outcome' | 'said'>): Promise<number>;
-  went(id: number, came: Pick<SentRow, 'ms' | 'outcome' | 'said'>): Promise<void>;
+  going(row: Omit<SentRow, 'id' | keyof Came>): Promise<number>;
+  went(id: number, came: Came): Promise<void>;
   /** Newest first, before a number. */
   page(before: number | undefined, most: number): Promise<SentRow[]>;
-  since(at: Instant): Promise<Pick<SentRow, 'ms' | 'outcome'>[]>;
+  since(at: Instant): Promise<Pick<SentRow, 'serviceId' | 'ms' | 'outcome'>[]>;
+  /** What each service was asked from one instant to before another. */
+  spent(from: Instant, to: Instant): Promise<ServiceDay[]>;
+  /** The newest of one service that came back. */
+  lastAnswers(serviceId: string, most: number): Promise<SentRow[]>;
 };
 
-export function openSent({ tables: { sent }, write }: Database): Sent {
+export function openSent({ tables: { sent }, write, sequelize }: Database): Sent {
+  const plain = (rows: readonly { get(options: { plain: true }): SentRow }[]) => rows.map((r) => r.get({ plain: true }));
+  const nothingYet = { ms: null, outcome: 'waiting', said: null, tokensIn: null, tokensOut: null, cost: null } as const;
   return {
-    going: (row) =>
-      write(
-        async (transaction) => (await sent.create({ ...row, ms: null, outcome: 'waiting', said: null } as SentRow, { transaction })).id,
-      ),
+    going: (row) => write(async (transaction) => (await sent.create({ ...row, ...nothingYet } as SentRow, { transaction })).id),
     went: (id, came) => write(async (transaction) => void (await sent.update(came, { where: { id }, transaction }))),
-    page: async (before, most) =>
-      (await sent.findAll({ where: before === undefined ? {} : { id: { [Op.lt]: before } }, order: [['id', 'DESC']], limit: most })).map(
-        (s) => s.get({ plain: true }),
+    page: (before, most) =>
+      sent.findAll({ where: before === undefined ? {} : { id: { [Op.lt]: before } }, order: [['id', 'DESC']], limit: most }).then(plain),
+    since: (at) => sent.findAll({ attributes: ['serviceId', 'ms', 'outcome'], where: { at: { [Op.gte]: at } }, raw: true }),
+    spent: (from, to) =>
+      sequelize.query(
+        `SELECT serviceId, SUM(outcome != 'failed') AS answers, SUM(outcome = 'failed') AS failed, COALESCE(SUM(cost), 0) AS cost
+         FROM sent WHERE at >= :from AND at < :to GROUP BY serviceId`,
+        { replacements: { from, to }, type: QueryTypes.SELECT },
       ),
-    since: async (at) =>
-      (await sent.findAll({ attributes: ['ms', 'outcome'], where: { at: { [Op.gte]: at } }, raw: true })) as Pick<
-        SentRow,
-        'ms' | 'outcome'
-      >[],
+    lastAnswers: (serviceId, most) =>
+      sent.findAll({ where: { serviceId, outcome: { [Op.ne]: 'waiting' } }, order: [['id', 'DESC']], limit: most }).then(plain),
   };
 }

@@ -156,7 +156,8 @@ export const steps: readonly Step[] = [
     name: '0009-what-can-be-asked-for',
     statements: [
       `ALTER TABLE events ADD COLUMN fields JSON`,
-      `CREATE TABLE sent (id INTEGER PRIMARY KEY AUTOINCREMENT, at BIGINT NOT NULL, event TEXT, camera TEXT NOT NULL, service TEXT NOT NULL, model TEXT NOT NULL, why TEXT NOT NULL, picture TEXT NOT NULL, ms INTEGER, outcome TEXT NOT NULL, said TEXT)`,
+      `CREATE TABLE sent (id INTEGER PRIMARY KEY AUTOINCREMENT, at BIGINT NOT NULL, event TEXT, camera TEXT NOT NULL, service TEXT NOT NULL, model TEXT NOT NULL, why TEXT NOT NULL, pictures JSON NOT NULL, ms INTEGER, outcome TEXT NOT NULL, said TEXT, serviceId TEXT NOT NULL, use TEXT NOT NULL, tokensIn INTEGER, tokensOut INTEGER, cost REAL, currency TEXT)`,
+      `CREATE INDEX sent_by_service ON sent (serviceId, at)`,
       `CREATE INDEX sent_by_time ON sent (at)`,
       // A number for each moment, by which they stand in order of time: milliseconds of the place, and 4096 for each.
       `CREATE TABLE moments (key INTEGER PRIMARY KEY, moment TEXT NOT NULL UNIQUE)`,

@@ -4,7 +4,8 @@
 import type { Schedule } from '../place/schedule';
 import type { Station } from '../place/station';
 import { alertJobs, type AlertNeeds, type Told } from './alerts';
-import { describeJob, type Describer } from './describe';
+import type { Describing } from '../describing';
+import { describeJob } from './describe';
 import { handOverStuck } from './hand-over';
 import { runQueue } from './queue';
 import { sumUp } from './summary';
@@ -16,7 +17,7 @@ export type Tell = Station & {
   unreached(): string[];
 };
 
-export type TellNeeds = AlertNeeds & { readonly describer: Describer | undefined; readonly schedule: Schedule };
+export type TellNeeds = AlertNeeds & { readonly describing: Describing; readonly schedule: Schedule };
 
 /** A phone is told whatever others do: more at once than there are phones. */
 const alertsAtOnce = 256;

@@ -4,7 +4,8 @@ import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { filesOf, peopledYard, testStations, until, walkIn, type TestStations } from '../testing/stations';
-import { contentOf } from './describe/ask';
+import { testDescriber, type Answering, type AskedOfIt } from '../testing/describers';
+import { saidBy } from '../describing/conversation';
 import type { LookupFunction } from 'node:net';
 import { makeLinks, type LinkQuery } from './links';
 import { callPublic, mayBeCalled, publicLookup } from '../net/public-address';
@@ -106,33 +107,24 @@ test.each([
   ['no choices', '{}'],
   ['an object for a sentence', JSON.stringify({ choices: [{ message: { content: { a: 1 } } }] })],
 ])('a describer that answers %s is not believed', (_name, answer) => {
-  expect(contentOf(answer)).toMatchObject({ why: expect.stringMatching(/^The describing service sent /) });
+  expect(saidBy({ status: 200, text: answer })).toMatchObject({
+    kind: 'nothing',
+    why: expect.stringMatching(/^The describing service sent /),
+  });
 });
 
-type Asked = { response_format?: { json_schema: { schema: { required: string[] } } }; messages: { role: string; content: unknown }[] };
-
 /** A describing service that answers one after the other, and a yard whose rule asks it these fields. */
-async function askedFor(fields: string, answers: readonly ((asked: Asked) => { status?: number; content?: string })[]) {
-  const asked: Asked[] = [];
-  const describer = await listener((request, response) => {
-    let text = '';
-    request.on('data', (d) => (text += d));
-    request.on('end', () => {
-      asked.push(JSON.parse(text));
-      const { status = 200, content } = answers[Math.min(asked.length, answers.length) - 1]!(asked.at(-1)!);
-      response.writeHead(status, { 'content-type': 'application/json' });
-      response.end(JSON.stringify({ choices: [{ message: { content } }] }));
-    });
-  });
+async function askedFor(fields: string, answers: readonly ((asked: AskedOfIt) => Answering)[]) {
+  const describer = await testDescriber((asked, n) => answers[Math.min(n, answers.length) - 1]!(asked));
   const site = peopledYard
     .replace('cameras:', 'known:\n  - { id: van, name: Our van, plate: XK21 }\ncameras:')
     .replace('description: true }', `description: true, asks: { sentence: false, fields: ${fields} } }`);
-  const stations = await testStations({ describer: `${describer.url}/v1`, site });
+  const stations = await testStations({ describer: describer.url, site });
   await stations.site.setMode('yard', 'shut', 'Wren');
   await walkIn(stations);
   const event = await until(async () => (await stations.record.tables.events.findAll()).find((e) => e.description !== null || e.descriptionTrouble !== null)); // prettier-ignore
   const sent = await stations.record.sent.page(undefined, 20);
-  return { asked, event, sent, stations, end: async () => (await stations.end(), describer.close()) };
+  return { asked: describer.asked, event, sent, stations, end: async () => (await stations.end(), describer.close()) };
 }
 const colourAndPlate = '[{ name: colour, kind: text }, { name: plate, kind: plate }]';
 
@@ -146,11 +138,12 @@ test('fields are asked for as JSON Schema, what is known is told, and every pict
   });
   expect(sent).toMatchObject([{ event: event.id, camera: 'gate', model: 'test', why: 'Somebody comes in', outcome: 'answered', said: '{"colour":"red","plate":"?k 21"}' }]); // prettier-ignore
   const { body } = await stations.ask('GET', '/api/services/sent');
-  expect(body.items[0]).toMatchObject({ event: event.id, picture: `/pictures/${(await filesOf(stations, event.id)).marked}` });
+  expect(body.items[0]).toMatchObject({ event: event.id, isKept: true });
+  expect(body.items[0].pictures[0]).toBe(`/pictures/${(await filesOf(stations, event.id)).marked}`);
   // Also when another has taken its place in the event.
   await stations.record.write((transaction) => stations.record.media.letGo(transaction, 'event', [event.id], 'marked'));
   const again = await stations.ask('GET', '/api/services/sent');
-  expect((await stations.ask('GET', again.body.items[0].picture)).status).toBe(200);
+  expect((await stations.ask('GET', again.body.items[0].pictures[0])).status).toBe(200);
   // What is known can be asked for.
   expect((await stations.ask('POST', '/api/ask', { question: 'plate ?K21' })).body.items[0].id).toBe(event.id);
   await end();

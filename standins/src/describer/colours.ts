@@ -10,7 +10,8 @@ export function colourName(rgb: Uint8Array): string {
   return [...counts].sort((a, b) => b[1] - a[1])[0]?.[0] ?? 'grey';
 }
 
-function nameOf(r: number, g: number, b: number): string {
+/** Of one point. */
+export function nameOf(r: number, g: number, b: number): string {
   const [high, low] = [Math.max(r, g, b), Math.min(r, g, b)];
   const spread = high - low;
   if (high < 45) return 'black';

@@ -4,6 +4,7 @@ import { parentPort } from 'node:worker_threads';
 import sharp from 'sharp';
 import { overlap, type Box } from '@nibber/core/boxes';
 import { loadDetector, type Sighting } from '@nibber/server/detector';
+import { blobsIn } from './blobs';
 import { colourName } from './colours';
 
 /** All of it, and where that shows nothing, squares of it side by side, in which small things are larger. */
@@ -22,12 +23,28 @@ function around([x, y, w, h]: Box): Box {
   return [within(x + w / 2, wide), within(y + h / 2, high), wide, high];
 }
 const sameThing = 0.2;
+/** All that the small one sees of a picture, pixels. */
+const smallAcross = 200;
 const loading = loadDetector();
 
 /** What it saw, as a sentence and part by part; what it cannot know is not there. */
 type Seen = { readonly sentence: string; readonly facts: { readonly [name: string]: string | number | boolean } };
 
-async function look(jpeg: Uint8Array, withColours: boolean, meant: Box | undefined): Promise<Seen> {
+/** What is asked of it, by the names of the answer's parts. */
+export type Look = {
+  readonly jpeg: Uint8Array;
+  readonly withColours: boolean;
+  readonly meant: Box | undefined;
+  readonly wanted: readonly string[];
+  readonly isSmall: boolean;
+};
+
+async function look({ jpeg: taken, withColours, meant, wanted, isSmall }: Look): Promise<Seen> {
+  const jpeg = isSmall ? await sharp(taken).resize({ width: smallAcross }).jpeg({ quality: 50 }).toBuffer() : taken;
+  if (wanted.includes('discs')) {
+    const discs = await blobsIn(jpeg, ['red', 'green', 'blue'], 0.002);
+    return { sentence: `${discs.length} discs.`, facts: { discs: discs.length, ...(discs[0] ? { colour: discs[0].colour } : {}) } };
+  }
   const detector = await loading;
   let found: Sighting[] = [];
   for (const region of meant ? [around(meant), ...looks] : looks) {
@@ -71,13 +88,10 @@ async function part(jpeg: Uint8Array, [x, y, w, h]: [number, number, number, num
   return sharp(jpeg).extract(cut).removeAlpha().raw().toBuffer();
 }
 
-parentPort!.on(
-  'message',
-  async ({ id, jpeg, withColours, meant }: { id: number; jpeg: Uint8Array; withColours: boolean; meant: Box | undefined }) => {
-    try {
-      parentPort!.postMessage({ id, ...(await look(jpeg, withColours, meant)) });
-    } catch (thrown) {
-      parentPort!.postMessage({ id, wrong: (thrown as Error).message });
-    }
-  },
-);
+parentPort!.on('message', async ({ id, ...asked }: Look & { id: number }) => {
+  try {
+    parentPort!.postMessage({ id, ...(await look(asked)) });
+  } catch (thrown) {
+    parentPort!.postMessage({ id, wrong: (thrown as Error).message });
+  }
+});

@@ -2,12 +2,13 @@
 
 import { useRouter, type Href } from 'expo-router';
 import { View } from 'react-native';
-import { useSentPicturesInfiniteQuery } from '../../../state/api/outgoing';
+import { useSentPicturesInfiniteQuery } from '../../../state/api/describing';
 import type { SentPicture, Site } from '../../../state/api/types';
 import { Thumb } from '../../../picture/Thumb';
 import { Button, Card, Row } from '../../../ui/Surface';
 import { exact } from '../../../ui/times';
 import { Words } from '../../../ui/Words';
+import { moneyWords, secondsWords } from '../../describing/words';
 import { Loading } from '../../shell/Loading';
 
 export function SentPictures({ site }: { site: Site }) {
@@ -42,7 +43,7 @@ const outcomes: { readonly [O in SentPicture['outcome']]: string } = {
 };
 
 function One({
-  one: { id, at, event, cameraName, service, why, picture, seconds, outcome, said },
+  one: { id, at, event, cameraName, service, model, why, pictures, isKept, seconds, cost, currency, outcome, said },
   zone,
 }: {
   one: SentPicture;
@@ -52,16 +53,20 @@ function One({
   return (
     <View testID={`sent-${id}`} style={{ gap: 4 }}>
       <Row style={{ flexWrap: 'nowrap', alignItems: 'flex-start', gap: 12 }}>
-        {picture && <Thumb source={picture} box={null} size={{ width: 128, height: 72 }} />}
+        <View style={{ gap: 4 }}>
+          {pictures.map((picture) => (
+            <Thumb key={picture} source={picture} box={null} size={{ width: 128, height: 72 }} />
+          ))}
+        </View>
         <View style={{ flex: 1, gap: 2 }}>
           <Words size="small" tone="second">{`${exact(at, zone)} · ${cameraName}`}</Words>
-          <Words>{`For ${why}, to ${service}`}</Words>
+          <Words>{`For ${why}, to ${service} (${model})`}</Words>
           <Words size="small" tone="second" lines={4}>
-            {`${outcomes[outcome]}${seconds === null ? '' : ` in ${seconds.toFixed(1)} s`}${said ? `: ${said}` : ''}`}
+            {`${outcomes[outcome]}${seconds === null ? '' : ` in ${secondsWords(seconds)}`}${cost === null ? '' : `, ${moneyWords(cost, currency)}`}${said ? `: ${said}` : ''}`}
           </Words>
-          {!picture && (
+          {!isKept && (
             <Words size="small" tone="second">
-              The picture is not kept any more.
+              Not all that went is kept any more.
             </Words>
           )}
         </View>

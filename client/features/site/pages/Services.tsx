@@ -1,69 +1,145 @@
-// What is asked for descriptions, and what makes clips.
+// The describing services: what each does and costs, which is asked first; every picture that left; and what makes clips.
 
-import { useServicesQuery } from '../../../state/api/outgoing';
-import type { ServiceAnswer, Site } from '../../../state/api/types';
-import { Attention, Card } from '../../../ui/Surface';
+import { useState } from 'react';
+import { View } from 'react-native';
+import { describingUses, type DescribingUse } from '@nibber/core/site';
+import { useServicesQuery } from '../../../state/api/describing';
+import type { DescribingState, ServiceState, Site } from '../../../state/api/types';
+import { Attention, Button, Card, Row } from '../../../ui/Surface';
+import { day, exact } from '../../../ui/times';
 import { Words } from '../../../ui/Words';
+import { OrderSheet } from '../../describing/OrderSheet';
+import { ServiceSheet } from '../../describing/ServiceSheet';
+import { latelyWords, moneyWords, secondsWords, todayWords, useWords } from '../../describing/words';
 import { Loading } from '../../shell/Loading';
 import { everyMs, waitingWords } from '../words';
 import { SentPictures } from './SentPictures';
 
+type Open = { readonly service: string | undefined } | { readonly use: DescribingUse };
+
 export function Services({ site }: { site: Site }) {
   const asked = useServicesQuery(undefined, { pollingInterval: everyMs, refetchOnMountOrArgChange: true });
+  const [open, setOpen] = useState<Open>();
   if (!asked.data) return <Loading words="Asking" of={[asked]} isPart />;
+  const { services, order, waiting, trouble, canMakeClips, version } = asked.data;
+  const close = () => setOpen(undefined);
+  const opened = open && 'service' in open ? services.find((s) => s.service.id === open.service) : undefined;
   return (
     <>
-      {asked.data.map((s) => (
-        <Service key={s.name} service={s} />
+      <Card>
+        <Words bold heading={2}>
+          Descriptions
+        </Words>
+        {services.length > 0 ? (
+          <Words tone="second">{`Pictures that are told are described, asked about and read. ${waitingWords(waiting)}`}</Words>
+        ) : (
+          <Attention words="No describing service is set up, so alerts come with a picture and no sentence, and nothing can be asked about a picture." />
+        )}
+        {trouble && <Attention words={trouble} />}
+        <Row>
+          <Button words="Add a service" glyph="add" onPress={() => setOpen({ service: undefined })} testID="add-service" />
+        </Row>
+      </Card>
+      {services.map((s) => (
+        <Service key={s.service.id} of={s} zone={site.place.timezone} open={() => setOpen({ service: s.service.id })} />
       ))}
+      {services.length > 1 && <Order services={services} order={order} open={(use) => setOpen({ use })} />}
+      <Card>
+        <Words bold heading={2}>
+          Clips
+        </Words>
+        {canMakeClips ? (
+          <Words tone="second">Each event has a clip of some seconds, made by ffmpeg.</Words>
+        ) : (
+          <Attention words="ffmpeg is not installed where the program runs: events have a picture and no clip." />
+        )}
+      </Card>
       <SentPictures site={site} />
+      {open && 'service' in open && <ServiceSheet of={opened?.service} hasKey={opened?.hasKey ?? false} version={version} close={close} />}
+      {open && 'use' in open && <OrderSheet use={open.use} services={services} order={order[open.use]} version={version} close={close} />}
     </>
   );
 }
 
-const words: { readonly [N in ServiceAnswer['name']]: { readonly name: string; readonly on: string; readonly off: string } } = {
-  describing: {
-    name: 'Descriptions',
-    on: 'A sentence about each picture that is told.',
-    off: 'No describing service is set up, so alerts come with a picture and no sentence. It is named where the program is started.',
-  },
-  clips: {
-    name: 'Clips',
-    on: 'Each event has a clip of some seconds, made by ffmpeg.',
-    off: 'ffmpeg is not installed where the program runs: events have a picture and no clip.',
-  },
-};
-
-function Service({ service: { name, isSetUp, address, model, waiting, trouble, lately } }: { service: ServiceAnswer }) {
-  const { name: title, on, off } = words[name];
+function Service({ of, zone, open }: { of: ServiceState; zone: string; open: () => void }) {
+  const { service, isNamedAtStart, resting, lately, days, last } = of;
+  const [isShown, setShown] = useState(false);
+  const quiet = days.every((d) => d.answers + d.failed === 0);
   return (
     <Card>
-      <Words bold heading={2}>
-        {title}
-      </Words>
-      {isSetUp ? <Words>{on}</Words> : <Attention words={off} />}
-      {address && <Words size="small" tone="second">{`Asked at ${address}, ${model}`}</Words>}
-      {isSetUp && address && (
+      <Row style={{ justifyContent: 'space-between', flexWrap: 'nowrap' }}>
+        <Words bold heading={2} style={{ flexShrink: 1 }}>
+          {service.name}
+        </Words>
+        {!isNamedAtStart && (
+          <Button words="Settings" label={`Settings of ${service.name}`} onPress={open} testID={`service-${service.id}`} />
+        )}
+      </Row>
+      <Words size="small" tone="second">{`${service.model} at ${service.url}`}</Words>
+      {isNamedAtStart && (
         <Words size="small" tone="second">
-          {waitingWords(waiting)}
+          Named where the program is started; asked after those that are set up here.
         </Words>
       )}
-      {isSetUp && lately && <Words testID="service-lately">{latelyWords(lately)}</Words>}
-      {trouble && <Attention words={trouble} />}
+      {resting && <Attention words={`Left alone for a while: ${resting}`} />}
+      <Words testID={`service-${service.id}-lately`}>{latelyWords(lately)}</Words>
+      {!quiet && <Words>{todayWords(of)}</Words>}
+      {(last.length > 0 || !quiet) && (
+        <Row>
+          <Button
+            words={isShown ? 'Less' : 'Last answers and days'}
+            label={`${service.name}: last answers and days`}
+            onPress={() => setShown(!isShown)}
+            testID={`service-${service.id}-more`}
+          />
+        </Row>
+      )}
+      {isShown && (
+        <View style={{ gap: 8 }}>
+          {last.map((a) => (
+            <View key={a.id}>
+              <Words size="small" tone="second">
+                {`${exact(a.at, zone)}${a.seconds === null ? '' : ` · ${secondsWords(a.seconds)}`}`}
+              </Words>
+              <Words lines={3}>{a.said ?? ''}</Words>
+            </View>
+          ))}
+          {days
+            .filter((d) => d.answers + d.failed > 0)
+            .map((d) => (
+              <Row key={d.day} style={{ justifyContent: 'space-between' }}>
+                <Words>{day(d.day, zone)}</Words>
+                <Words tone="second">
+                  {`${d.answers} answers${d.failed ? `, ${d.failed} in vain` : ''}${service.price ? ` · ${moneyWords(d.cost, service.price.currency)}` : ''}`}
+                </Words>
+              </Row>
+            ))}
+        </View>
+      )}
     </Card>
   );
 }
 
-const secondsWords = (seconds: number) => `${seconds < 10 ? seconds.toFixed(1) : Math.round(seconds)} s`;
+type OrderProps = { services: readonly ServiceState[]; order: DescribingState['order']; open: (use: DescribingUse) => void };
 
-/** *In the last day 12 pictures were sent, 1 of them came to nothing; an answer took 2.1 s, the slowest 9.4 s*. */
-function latelyWords({ sent, failed, medianSeconds, worstSeconds }: NonNullable<ServiceAnswer['lately']>): string {
-  if (sent === 0) return 'No picture was sent in the last day.';
-  const went = `In the last day ${sent === 1 ? 'one picture was' : `${sent} pictures were`} sent`;
-  const lost = failed === 0 ? '' : `, and ${failed} came to nothing`;
-  const took =
-    medianSeconds === null || worstSeconds === null
-      ? ''
-      : `; an answer took ${secondsWords(medianSeconds)}, the slowest ${secondsWords(worstSeconds)}`;
-  return `${went}${lost}${took}.`;
+function Order({ services, order, open }: OrderProps) {
+  const nameOf = (id: string) => services.find((s) => s.service.id === id)?.service.name ?? id;
+  return (
+    <Card>
+      <Words bold heading={2}>
+        Who is asked
+      </Words>
+      {describingUses.map((use) => (
+        <Row key={use} style={{ justifyContent: 'space-between', flexWrap: 'nowrap' }}>
+          <View style={{ flexShrink: 1 }}>
+            <Words>{`${useWords[use].name}: ${useWords[use].says}`}</Words>
+            <Words size="small" tone={order[use].length ? 'second' : 'attentionInk'}>
+              {order[use].length ? order[use].map(nameOf).join(', then ') : 'nobody'}
+            </Words>
+          </View>
+          <Button words="Change" label={`Who is asked for ${useWords[use].name}`} onPress={() => open(use)} testID={`order-of-${use}`} />
+        </Row>
+      ))}
+    </Card>
+  );
 }

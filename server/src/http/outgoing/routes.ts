@@ -14,7 +14,7 @@ import { sendText, textOf } from '../../tell/channels/text';
 import { ringNotice } from '../../tell/try';
 import { editedFrom, route, type Route } from '../route';
 import { tellNoMore } from '../rules/told';
-import { count, either, list, maybeNumber, maybeText, named, number, object, oneOf, orNull, text, yesNo } from '../schema';
+import { count, either, list, maybeNumber, maybeText, named, object, orNull, text, yesNo } from '../schema';
 import type { Services } from '../services';
 import { version } from '../shapes';
 
@@ -23,30 +23,11 @@ const reached = object({ person: text, name: text, targets: count });
 const state = { acceptedAt: maybeNumber, refusedAt: maybeNumber, why: maybeText };
 const channel = named('Channel', object({ name: text, isSetUp: yesNo, hasSecret: yesNo, waiting: count, trouble: maybeText, people: list(reached), ...state })); // prettier-ignore
 const receiver = named('Receiver', object({ receiver: receiverSchema, hasSecret: yesNo, waiting: count, rules: list(text), ...state }));
-/** Of the last day: how many pictures went out, how many came to nothing, and how long it took, in seconds. */
-const lately = object({ sent: count, failed: count, medianSeconds: maybeNumber, worstSeconds: maybeNumber });
-const service = named(
-  'Service',
-  object({
-    name: oneOf('describing', 'clips'),
-    isSetUp: yesNo,
-    address: maybeText,
-    model: maybeText,
-    waiting: count,
-    trouble: maybeText,
-    lately: orNull(lately),
-  }),
-);
-const sentPicture = named(
-  'SentPicture',
-  object({ id: count, at: number, event: maybeText, camera: text, cameraName: text, service: text, model: text, why: text, picture: maybeText, seconds: maybeNumber, outcome: oneOf('waiting', 'answered', 'failed'), said: maybeText }), // prettier-ignore
-);
-const sentPage = 30;
 const answered = named('ChannelAnswer', object({ accepted: yesNo, said: text }));
 /** Null takes it away; where it is left out, the present one stays. */
 const secret = orNull({ type: 'string', minLength: 1, maxLength: 500, pattern: '^[^\\r\\n]*$' } as const);
 
-type Used = Pick<Services, 'config' | 'record' | 'site' | 'channels' | 'canMakeClips' | 'secrets' | 'clock'>;
+type Used = Pick<Services, 'config' | 'record' | 'site' | 'channels' | 'secrets' | 'clock'>;
 
 /** The newest of what was accepted and refused by these. */
 function stateOf(states: readonly ChannelStateRow[], isOf: (key: string) => boolean) {
@@ -58,7 +39,7 @@ function stateOf(states: readonly ChannelStateRow[], isOf: (key: string) => bool
 
 const wordsOf = (answer: Answer) => ({ accepted: answer.kind === 'accepted', said: 'why' in answer ? answer.why : (answer.said ?? 'It was accepted.') }); // prettier-ignore
 
-export function outgoingRoutes({ config, record, site, channels, canMakeClips, secrets, clock }: Used): Route[] {
+export function outgoingRoutes({ config, record, site, channels, secrets, clock }: Used): Route[] {
   const { ownServices, publicUrl } = config;
   /** @throws Trouble 'bad-input' for what must not be called from here */
   const mustBeCallable = (url: string) => {
@@ -224,45 +205,6 @@ export function outgoingRoutes({ config, record, site, channels, canMakeClips, s
         const { id, name, by } = find(params.receiver);
         await record.logbook.noteDeed(clock.now(), visitor.name, `tried ${name}`);
         return wordsOf(await channels.find((c) => c.name === by)!.send(id, notice(name)));
-      },
-    }),
-    route({
-      method: 'get',
-      path: '/api/services',
-      may: 'set up',
-      summary: 'What is asked for descriptions, and what makes clips: whether it is set up, and what waits',
-      answer: list(service),
-      async handle() {
-        const { waiting, lastError } = await record.jobs.waiting('describe');
-        const { describer } = config;
-        const sent = await record.sent.since(clock.now() - 86_400_000);
-        const took = sent.flatMap((s) => (s.outcome === 'answered' && s.ms !== null ? s.ms / 1000 : [])).sort((a, b) => a - b);
-        const figures = { sent: sent.length, failed: sent.filter((s) => s.outcome === 'failed').length, medianSeconds: took[took.length >> 1] ?? null, worstSeconds: took.at(-1) ?? null }; // prettier-ignore
-        return [
-          // The address alone: a key may stand in the rest.
-          { name: 'describing' as const, isSetUp: describer !== undefined, address: describer ? new URL(describer.url).origin : null, model: describer?.model ?? null, waiting, trouble: lastError, lately: describer ? figures : null }, // prettier-ignore
-          { name: 'clips' as const, isSetUp: canMakeClips, address: null, model: null, waiting: 0, trouble: null, lately: null },
-        ];
-      },
-    }),
-    route({
-      method: 'get',
-      path: '/api/services/sent',
-      may: 'set up',
-      summary:
-        'Every picture that left this machine for a describing service, newest first; `before` is what `more` of the page before said',
-      query: object({ before: { type: 'string', pattern: '^\\d{1,15}$' } }, ['before']),
-      answer: object({ items: list(sentPicture), more: maybeText }),
-      async handle({ query }) {
-        const rows = await record.sent.page(query.before === undefined ? undefined : Number(query.before), sentPage + 1);
-        const kept = await record.media.of('event', rows.flatMap((r) => r.event ?? [])); // prettier-ignore
-        const items = rows.slice(0, sentPage).map(({ ms, picture, ...row }) => {
-          // What was forgotten, or drawn anew with another mask, is not shown again.
-          const isKept = row.event !== null && Object.values(kept.get(row.event) ?? {}).some((file) => file?.name === picture);
-          const cameraName = site.compiled.cameras.get(row.camera)?.name ?? row.camera;
-          return { ...row, cameraName, seconds: ms === null ? null : ms / 1000, picture: isKept ? `/pictures/${picture}` : null };
-        });
-        return { items, more: rows.length > sentPage ? String(items.at(-1)!.id) : null };
       },
     }),
   ];

@@ -1,0 +1,45 @@
+// Describing services in words.
+
+import type { DescribingUse } from '@nibber/core/site';
+import type { ServiceState } from '../../state/api/types';
+
+export const useWords: { readonly [U in DescribingUse]: { readonly name: string; readonly says: string } } = {
+  descriptions: { name: 'Descriptions', says: 'what an alert is filled in with' },
+  questions: { name: 'Questions', says: 'whether an alert goes out' },
+  readings: { name: 'Readings', says: 'what a picture shows at set times' },
+  asking: { name: 'Asking the record', says: 'words alone, no pictures' },
+};
+
+export const secondsWords = (seconds: number): string => `${seconds < 10 ? seconds.toFixed(1) : Math.round(seconds)} s`;
+
+/** *€0.42*; what is less than a hundredth is shown as it is. */
+export function moneyWords(amount: number, currency: string | null | undefined): string {
+  const digits = amount !== 0 && amount < 0.1 ? 4 : 2;
+  return currency
+    ? new Intl.NumberFormat('en-GB', { style: 'currency', currency, minimumFractionDigits: digits, maximumFractionDigits: digits }).format(
+        amount,
+      )
+    : amount.toFixed(digits);
+}
+
+/** *In the last day 12 questions were sent, 1 of them came to nothing; an answer took 2.1 s, the slowest 9.4 s*. */
+export function latelyWords({ sent, failed, medianSeconds, worstSeconds }: ServiceState['lately']): string {
+  if (sent === 0) return 'It was asked nothing in the last day.';
+  const went = `Asked ${sent === 1 ? 'once' : `${sent} times`} in the last day`;
+  const lost = failed === 0 ? '' : `, ${failed} of them in vain`;
+  const took =
+    medianSeconds === null || worstSeconds === null
+      ? ''
+      : `; an answer took ${secondsWords(medianSeconds)}, the slowest ${secondsWords(worstSeconds)}`;
+  return `${went}${lost}${took}.`;
+}
+
+/** *Today 12 answers, €0.42, of 200 answers and €1.00.* */
+export function todayWords({ today, service: { price, aDay } }: ServiceState): string {
+  const spent = `Today ${today.answers === 1 ? 'one answer' : `${today.answers} answers`}${price ? `, ${moneyWords(today.cost, price.currency)}` : ''}`; // prettier-ignore
+  const most = [
+    ...(aDay?.answers === undefined ? [] : [`${aDay.answers} answers`]),
+    ...(aDay?.money === undefined ? [] : [moneyWords(aDay.money, price?.currency)]),
+  ];
+  return `${spent}${most.length ? `, of ${most.join(' and ')}` : ''}.`;
+}

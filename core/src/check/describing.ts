@@ -1,0 +1,19 @@
+// Whether describing services can be used as they are set up.
+
+import type { SiteFile } from '../site';
+import type { Fault } from '../trouble';
+import { ids, unknown } from './known';
+
+export function describingFaults({ describing }: Pick<SiteFile, 'describing'>): Fault[] {
+  const { services = [], order = {} } = describing ?? {};
+  return [
+    ...services.flatMap((service, i): Fault[] =>
+      service.aDay?.money !== undefined && !service.price
+        ? [{ path: `describing/services/${i}/aDay/money`, wrong: 'is money, and no price is given', allowed: 'a price beside it' }]
+        : [],
+    ),
+    ...Object.entries(order).flatMap(([use, list]) =>
+      (list as readonly string[]).flatMap((id, i) => unknown(ids(services), id, `describing/order/${use}/${i}`, 'describing service')),
+    ),
+  ];
+}

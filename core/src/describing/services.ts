@@ -1,0 +1,48 @@
+// Describing services: which is asked for what, what an answer costs, and when a day's budget is spent.
+
+import type { DescribingService, DescribingUse, SiteFile } from '../site';
+
+type Describing = SiteFile['describing'];
+
+/** Those that are set up for a use, the first to be asked first. */
+export function servicesFor(describing: Describing, use: DescribingUse): readonly DescribingService[] {
+  const { services = [], order = {} } = describing ?? {};
+  const own = order[use];
+  return own ? own.flatMap((id) => services.find((s) => s.id === id) ?? []) : services;
+}
+
+export const usualSeconds = 20;
+export const usualAtOnce = 4;
+
+/** What a service says that it used; null where it says nothing that can be meant. */
+export type Usage = { readonly tokensIn: number; readonly tokensOut: number };
+
+export function usageIn(answer: unknown): Usage | null {
+  const said = (answer as { usage?: { prompt_tokens?: unknown; completion_tokens?: unknown } } | null)?.usage;
+  const [tokensIn, tokensOut] = [said?.prompt_tokens, said?.completion_tokens];
+  const isCount = (n: unknown): n is number => typeof n === 'number' && Number.isInteger(n) && n >= 0 && n <= 100_000_000;
+  return isCount(tokensIn) && isCount(tokensOut) ? { tokensIn, tokensOut } : null;
+}
+
+/** In the currency of the price; null where there is none, or the service does not say what it used. */
+export const costOf = (price: DescribingService['price'], usage: Usage | null): number | null =>
+  price && usage ? (usage.tokensIn * price.in + usage.tokensOut * price.out) / 1000 : null;
+
+/** What of a day's budget is spent, in words; undefined while there is some left. */
+export function spentWords(
+  { aDay, price }: DescribingService,
+  today: { readonly answers: number; readonly cost: number },
+): string | undefined {
+  if (aDay?.answers !== undefined && today.answers >= aDay.answers) return `its ${aDay.answers} answers of today are used up`;
+  if (aDay?.money !== undefined && today.cost >= aDay.money)
+    return `its ${aDay.money} ${price?.currency ?? ''} of today are spent`.replace('  ', ' ');
+  return undefined;
+}
+
+/** Headers as they are sent: the usual one where none of them holds the key. */
+export function headersWith(headers: DescribingService['headers'], key: string | undefined): Record<string, string> {
+  const own = Object.entries(headers ?? {}) as [string, string][];
+  const filled = Object.fromEntries(own.map(([name, value]) => [name.toLowerCase(), value.replaceAll('{key}', key ?? '')]));
+  const holdsKey = own.some(([, value]) => value.includes('{key}'));
+  return { ...(key && !holdsKey ? { authorization: `Bearer ${key}` } : {}), ...filled };
+}

@@ -1,0 +1,124 @@
+// One exchange with a describing service: the chat-completions shape that many hosted and local model servers accept, with the answer's JSON
+// Schema where the service takes one, and in words where it does not.
+
+import { answerSchema, headersWith, onceMore, readAnswer, together, usageIn, usualSeconds, type Answered, type Usage } from '@nibber/core/describing'; // prettier-ignore
+import type { Asks, DescribingService } from '@nibber/core/site';
+import { callPublic, type PublicAnswer } from '../net/public-address';
+import { withoutSecrets } from '../without-secrets';
+
+/** A service with what it is reached by. */
+export type Reachable = Omit<DescribingService, 'id'> & { readonly key: string | undefined };
+export type Picture = { readonly jpeg: Buffer };
+
+/** `content` is what it said; `status` what it refused with. */
+export type Said =
+  | { readonly kind: 'content'; readonly content: string; readonly usage: Usage | null }
+  | { readonly kind: 'status'; readonly status: number }
+  | { readonly kind: 'nothing'; readonly why: string };
+export type Description = ({ readonly ok: true } & Answered) | { readonly ok: false; readonly why: string; readonly isService: boolean };
+
+/** Called for each time that something goes out, before it does; what it returns is called when an answer has come, or none. */
+export type Goes = () => Promise<(came: { readonly ms: number; readonly said: Said }) => Promise<void>>;
+
+export type Exchange = {
+  readonly service: Reachable;
+  /** Origins on private addresses that may be called. */
+  readonly own: readonly string[];
+  /** How long it is waited for, ms; what is set up for the service where it is shorter. */
+  readonly mostMs?: number | undefined;
+  readonly goes: Goes;
+};
+
+const mostAnswerBytes = 65_536;
+const mostTokens = 400;
+
+type Turn = { readonly role: 'user' | 'assistant'; readonly content: unknown };
+
+export const questionTurn = (words: string, pictures: readonly Picture[]): Turn => ({
+  role: 'user',
+  content: [
+    { type: 'text', text: words },
+    ...pictures.map(({ jpeg }) => ({ type: 'image_url', image_url: { url: `data:image/jpeg;base64,${jpeg.toString('base64')}` } })),
+  ],
+});
+
+/**
+ * Asks one service. One more try where something of the answer cannot be used; what can is kept.
+ * @param isInWords whether it is known to take no schema; told by `takesNone` where that comes out
+ */
+export async function converse(
+  exchange: Exchange,
+  asks: Asks,
+  question: Turn,
+  shape: { readonly isInWords: boolean; takesNone(): void },
+): Promise<Description> {
+  const ends = exchange.mostMs === undefined ? undefined : performance.now() + exchange.mostMs;
+  const left = () => (ends === undefined ? exchange : { ...exchange, mostMs: Math.max(1, ends - performance.now()) });
+  const wants = asks.fields !== undefined;
+  let isShaped = wants && !shape.isInWords;
+  const ask = async (turns: readonly Turn[]): Promise<Said> => {
+    const said = await send(left(), isShaped ? answerSchema(asks) : undefined, turns);
+    // A service that does not know what is asked of it that way refuses the whole request.
+    if (!isShaped || said.kind !== 'status' || !refusesShape(said.status)) return said;
+    const plainly = await send(left(), undefined, turns);
+    if (plainly.kind === 'content') {
+      isShaped = false;
+      shape.takesNone();
+    }
+    return plainly;
+  };
+  const first = await ask([question]);
+  if (first.kind !== 'content') return { ok: false, why: whyOf(first), isService: true };
+  const read = readAnswer(asks, first.content);
+  if (read.faults.length === 0) return { ok: true, ...read };
+  const second = await ask([
+    question,
+    { role: 'assistant', content: first.content.slice(0, mostAnswerBytes / 8) },
+    { role: 'user', content: onceMore(read.faults) },
+  ]);
+  const both = second.kind === 'content' ? together(read, readAnswer(asks, second.content)) : read;
+  if (both.sentence === null && Object.keys(both.fields).length === 0 && both.faults.length > 0)
+    return { ok: false, why: `The describing service gave nothing that can be used: ${both.faults[0]}.`, isService: false };
+  return { ok: true, ...both };
+}
+
+const refusesShape = (status: number) => status >= 400 && status < 500 && ![401, 402, 403, 404, 408, 429].includes(status);
+
+export const whyOf = (said: Exclude<Said, { kind: 'content' }>): string =>
+  said.kind === 'status' ? `The describing service answered ${said.status}.` : said.why;
+
+/** Sends one request, and says what came of it; it never throws. */
+export async function send({ service, own, mostMs, goes }: Exchange, schema: object | undefined, messages: readonly Turn[]): Promise<Said> {
+  const body = {
+    model: service.model,
+    max_tokens: mostTokens,
+    messages,
+    ...(schema ? { response_format: { type: 'json_schema', json_schema: { name: 'answer', strict: true, schema } } } : {}),
+  };
+  const came = await goes();
+  const began = performance.now();
+  const said = await callPublic(`${service.url.replace(/\/$/, '')}/chat/completions`, own, {
+    headers: { 'content-type': 'application/json', ...headersWith(service.headers, service.key) },
+    body: Buffer.from(JSON.stringify(body)),
+    milliseconds: Math.min((service.seconds ?? usualSeconds) * 1000, mostMs ?? Infinity),
+    mostBytes: mostAnswerBytes + 1,
+  }).then(saidBy, (thrown: Error): Said => ({ kind: 'nothing', why: withoutSecrets(`The describing service did not answer: ${thrown.message}`) })); // prettier-ignore
+  await came({ ms: Math.round(performance.now() - began), said });
+  return said;
+}
+
+/** What a service said, out of the chat-completions shape. */
+export function saidBy({ status, text }: PublicAnswer): Said {
+  if (status < 200 || status > 299) return { kind: 'status', status };
+  if (Buffer.byteLength(text) > mostAnswerBytes)
+    return { kind: 'nothing', why: `The describing service sent more than ${mostAnswerBytes} bytes.` };
+  try {
+    const answer = JSON.parse(text) as { choices?: { message?: { content?: unknown } }[] };
+    const content = answer.choices?.[0]?.message?.content;
+    return typeof content === 'string'
+      ? { kind: 'content', content, usage: usageIn(answer) }
+      : { kind: 'nothing', why: 'The describing service sent no text.' };
+  } catch {
+    return { kind: 'nothing', why: 'The describing service sent something that is not JSON.' };
+  }
+}

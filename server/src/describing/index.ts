@@ -1,0 +1,176 @@
+// The describing services of the place, as one: what is asked goes to the first that is set up for it and has some of its day's budget left; the
+// next one takes over where it fails. Whatever goes out is written down before it does.
+
+import { costOf, servicesFor, spentWords, usualAtOnce } from '@nibber/core/describing';
+import type { Asks, DescribingService, DescribingUse } from '@nibber/core/site';
+import { dateText, instantsAt, wallTime, type Instant } from '@nibber/core/time';
+import type { Config } from '../place/config';
+import { station, type Station } from '../place/station';
+import type { Ground } from '../place/ground';
+import type { SentRow } from '../record/rows';
+import { converse, questionTurn, type Description, type Goes, type Picture, type Reachable } from './conversation';
+
+export type { Description } from './conversation';
+
+/** What is asked, about what, and for what it is written down. */
+export type Question = {
+  readonly asks: Asks;
+  /** As the service reads them. */
+  readonly words: string;
+  readonly pictures: readonly Picture[];
+  /** Of what is sent; `pictures` are the names of its files. */
+  readonly of: Pick<SentRow, 'event' | 'camera' | 'why' | 'pictures'>;
+  /** How long an answer is waited for altogether, ms. */
+  readonly mostMs?: number;
+};
+export type Answer = Description & {
+  /** Which one said it, and in how many seconds; the last that was asked where none did. */
+  readonly service: string | null;
+  readonly seconds: number;
+  readonly cost: number | null;
+};
+
+export type Describing = Station & {
+  /** In the order in which they are asked. */
+  services(use: DescribingUse): readonly DescribingService[];
+  ask(use: DescribingUse, question: Question): Promise<Answer>;
+  /** One that is named, whatever the order is; its budget holds. */
+  askOne(service: DescribingService, use: DescribingUse, question: Question): Promise<Answer>;
+  /** With its key. */
+  reachable(service: Omit<DescribingService, 'id'>, id: string | undefined): Promise<Reachable>;
+  /** Origins that may be called though they are private. */
+  readonly own: readonly string[];
+  /** Which cannot be asked now, and why. */
+  resting(id: string): string | undefined;
+  readonly startOfToday: () => Instant;
+};
+
+/** The one that is named where the program is started; it stands behind those of the site. */
+export const atStart = 'at-start';
+export const secretOf = (id: string): string => `describing ${id}`;
+
+const firstRestMs = 5_000;
+const longestRestMs = 5 * 60_000;
+
+type Needs = Pick<Ground, 'record' | 'clock' | 'site' | 'secrets'> & { readonly config: Pick<Config, 'describer' | 'ownServices'> };
+
+export function openDescribing({ record, clock, site, secrets, config }: Needs): Describing {
+  const named: DescribingService | undefined = config.describer && { id: atStart, name: 'Named at the start', url: config.describer.url, model: config.describer.model }; // prettier-ignore
+  const own = [...config.ownServices, ...(named ? [new URL(named.url).origin] : [])];
+  const isInWords = new Set<string>();
+  const resting = new Map<string, { readonly fails: number; readonly until: number; readonly why: string }>();
+  const busy = new Map<string, { running: number; readonly queue: (() => void)[] }>();
+
+  const services = (use: DescribingUse) => {
+    const { describing } = site.file;
+    // It needs no second place where the site has it, or says who is asked.
+    const isThere = describing?.services?.some((s) => s.url.replace(/\/$/, '') === named?.url.replace(/\/$/, ''));
+    const isLeftOut = isThere || (describing?.order?.[use] !== undefined && describing.services?.length);
+    return [...servicesFor(describing, use), ...(named && !isLeftOut ? [named] : [])];
+  };
+  const startOfToday = () => {
+    const { timezone } = site.file.site;
+    const { day } = wallTime(timezone, clock.now());
+    return instantsAt(timezone, day, 0)[0] ?? instantsAt(timezone, day, 60)[0] ?? Date.parse(dateText(day));
+  };
+  const reachable = async (service: Omit<DescribingService, 'id'>, id: string | undefined): Promise<Reachable> => ({
+    ...service,
+    key: id === atStart ? config.describer?.key : id === undefined ? undefined : await secrets.of(secretOf(id)),
+  });
+  /** So many at once as the service allows; whoever has to wait does so in turn. */
+  async function inTurn<T>({ id, atOnce = usualAtOnce }: DescribingService, work: () => Promise<T>): Promise<T> {
+    const of = busy.get(id) ?? { running: 0, queue: [] };
+    busy.set(id, of);
+    if (of.running >= atOnce) await new Promise<void>((go) => of.queue.push(go));
+    else of.running++;
+    try {
+      return await work();
+    } finally {
+      const next = of.queue.shift();
+      if (next) next();
+      else of.running--;
+    }
+  }
+  const spentOf = async (service: DescribingService) => {
+    if (!service.aDay) return undefined;
+    const from = startOfToday();
+    const today = (await record.sent.spent(from, Number.MAX_SAFE_INTEGER)).find((s) => s.serviceId === service.id);
+    return spentWords(service, today ?? { answers: 0, cost: 0 });
+  };
+
+  async function askOne(service: DescribingService, use: DescribingUse, { asks, words, pictures, of, mostMs }: Question): Promise<Answer> {
+    const began = performance.now();
+    let cost: number | null = null;
+    const row = { ...of, service: new URL(service.url).origin, model: service.model, serviceId: service.id, use, currency: service.price?.currency ?? null }; // prettier-ignore
+    const goes: Goes = async () => {
+      const id = await record.sent.going({ ...row, at: clock.now() });
+      return async ({ ms, said }) => {
+        const usage = said.kind === 'content' ? said.usage : null;
+        const price = costOf(service.price, usage);
+        if (price !== null) cost = (cost ?? 0) + price;
+        const shown =
+          said.kind === 'content' ? said.content.slice(0, 1000) : said.kind === 'status' ? `It answered ${said.status}.` : said.why;
+        await record.sent.went(id, { ms, outcome: said.kind === 'content' ? 'answered' : 'failed', said: shown, tokensIn: usage?.tokensIn ?? null, tokensOut: usage?.tokensOut ?? null, cost: price }); // prettier-ignore
+      };
+    };
+    const spent = await spentOf(service);
+    const description: Description = spent
+      ? { ok: false, why: `${service.name} is not asked: ${spent}.`, isService: true }
+      : await inTurn(service, async () => {
+          const waited = performance.now() - began;
+          if (mostMs !== undefined && waited >= mostMs)
+            return { ok: false, why: `${service.name} was busy for too long.`, isService: false };
+          const exchange = {
+            service: await reachable(service, service.id),
+            own,
+            mostMs: mostMs === undefined ? undefined : mostMs - waited,
+            goes,
+          };
+          const shape = { isInWords: isInWords.has(service.id), takesNone: () => void isInWords.add(service.id) };
+          return converse(exchange, asks, questionTurn(words, pictures), shape);
+        });
+    if (!spent) {
+      // Whoever was not given its time is not at fault.
+      const isCutShort = mostMs !== undefined && performance.now() - began >= mostMs - 10;
+      if (description.ok || !description.isService) resting.delete(service.id);
+      else if (!isCutShort) {
+        const fails = (resting.get(service.id)?.fails ?? 0) + 1;
+        resting.set(service.id, { fails, until: clock.machine() + Math.min(longestRestMs, firstRestMs * 2 ** (fails - 1)), why: description.why }); // prettier-ignore
+      }
+    }
+    return { ...description, service: service.id, seconds: Math.round(performance.now() - began) / 1000, cost };
+  }
+
+  const restingNow = (id: string) => {
+    const rest = resting.get(id);
+    return rest && rest.until > clock.machine() ? rest.why : undefined;
+  };
+
+  return {
+    ...station('describing', {}),
+    services,
+    own,
+    reachable,
+    startOfToday,
+    askOne,
+    resting: restingNow,
+    async ask(use, question) {
+      const all = services(use);
+      const none = (why: string): Answer => ({ ok: false, why, isService: true, service: null, seconds: 0, cost: null });
+      if (all.length === 0) return none('No describing service is set up.');
+      // One that failed a moment ago is left alone while there is another; where there is none, it is asked all the same.
+      const awake = all.filter((s) => restingNow(s.id) === undefined);
+      const began = performance.now();
+      let last = none('');
+      const whys: string[] = [];
+      for (const service of awake.length ? awake : all) {
+        const left = question.mostMs === undefined ? undefined : question.mostMs - (performance.now() - began);
+        if (left !== undefined && left <= 0) break;
+        last = await askOne(service, use, left === undefined ? question : { ...question, mostMs: left });
+        if (last.ok) return last;
+        whys.push(last.why);
+      }
+      return whys.length > 1 ? { ...last, why: [...new Set(whys)].join(' ') } : last;
+    },
+  };
+}

@@ -1,0 +1,58 @@
+// What of an event's pictures goes to a describing service: the whole with the thing framed, the thing close up, or both, and the same at other
+// moments of its track. All of them are cut from pictures that have their masks burnt in.
+
+import sharp from 'sharp';
+import { shownOf, type Shown } from '@nibber/core/describing';
+import { grown, inPixels, type Box } from '@nibber/core/boxes';
+import { spreadOver } from '@nibber/core/stills';
+import type { Asks } from '@nibber/core/site';
+import type { EventRow, Record } from '../record';
+import { isByInfrared } from '../media/small';
+import type { Picture } from './conversation';
+
+export type Sendable = { readonly pictures: readonly Picture[]; readonly shown: Shown; readonly isInfrared: boolean };
+
+/** A plate or lettering needs its pixels: nothing is made larger than it was taken. */
+const mostWhole = 1280;
+const mostClose = 960;
+const margin = 1.5;
+
+/** @returns why none can be sent, in words, where that is so */
+export async function sendableOf(
+  media: Record['media'],
+  event: Pick<EventRow, 'id' | 'pictureBox' | 'shots'>,
+  asks: Asks,
+): Promise<Sendable | { readonly why: string }> {
+  const held = (await media.of('event', [event.id])).get(event.id);
+  if (!held?.picture || !held.marked || !event.pictureBox) return { why: 'There is no picture of it.' };
+  const read = await Promise.all([media.read(held.picture.name), media.read(held.marked.name)]).catch(() => undefined);
+  if (!read) return { why: 'The picture is gone.' };
+  const [picture, marked] = read;
+  const { isWhole, close } = shownOf(asks);
+  const own = held.picture.takenAt;
+  const shots = (event.shots ?? []).flatMap(({ at, box, shows }, i) => (held[`shot ${i}`] && at !== own ? [{ at, box, shows, name: held[`shot ${i}`]!.name }] : [])); // prettier-ignore
+  const others = close > 1 ? spreadOver(shots, close - 1) : [];
+  const closeUps = close === 0 ? [] : [await closeUp(picture, event.pictureBox)];
+  for (const { name, box } of others) {
+    // One that is gone meanwhile is one fewer.
+    const jpeg = await media.read(name).catch(() => undefined);
+    if (jpeg) closeUps.push(await closeUp(jpeg, box));
+  }
+  const whole = isWhole ? [await within(marked, mostWhole)] : [];
+  return {
+    pictures: [...whole, ...closeUps].map((jpeg) => ({ jpeg })),
+    shown: { isWhole, close: closeUps.length },
+    isInfrared: await isByInfrared(picture),
+  };
+}
+
+async function within(jpeg: Buffer, most: number): Promise<Buffer> {
+  const { width } = await sharp(jpeg).metadata();
+  return width <= most ? jpeg : sharp(jpeg).resize({ width: most }).jpeg({ quality: 88 }).toBuffer();
+}
+
+async function closeUp(jpeg: Buffer, box: Box): Promise<Buffer> {
+  const { width, height } = await sharp(jpeg).metadata();
+  const cut = sharp(jpeg).extract(inPixels(grown(box, margin), width, height));
+  return cut.resize({ width: mostClose, height: mostClose, fit: 'inside', withoutEnlargement: true }).jpeg({ quality: 92 }).toBuffer();
+}
