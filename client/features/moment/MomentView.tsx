@@ -16,6 +16,7 @@ import { gateWords } from '../sieve/gates';
 import { MakeKnown } from '../known/MakeKnown';
 import { Trail } from '../sieve/Trail';
 import { Clip } from './Clip';
+import { Question } from './Question';
 import { looksWords, Told } from './Told';
 import { Shots } from './Shots';
 import { Snooze } from './Snooze';
@@ -48,6 +49,7 @@ export function MomentView({ id }: { id: string }) {
           {mayEdit && moment.picture && <MakeKnown moment={id} site={site} />}
         </Row>
       )}
+      {moment.question && <Question asked={moment.question} />}
       {moment.alerts.length > 0 && <Told alerts={moment.alerts} zone={zone} />}
       {moment.looks.length > 0 && <Words tone="second">{looksWords(moment.looks, zone)}</Words>}
       {moment.shots.length > 1 && <Shots moment={moment} zone={zone} mayChoose={isOfHouse} />}

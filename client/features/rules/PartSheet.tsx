@@ -14,6 +14,7 @@ import type { WeekAsked } from '../../state/week';
 import { LengthPart, MetresPart, NumberPart, SizePart } from './parts/Amounts';
 import { LooksPart } from './parts/Looks';
 import { MessagePart } from './parts/Message';
+import { QuestionPart } from './parts/QuestionPart';
 import { SurenessPart } from './parts/Sureness';
 import { TellPart } from './parts/Tell';
 import { ReturningPart } from './parts/Returning';
@@ -58,6 +59,7 @@ const titles: Readonly<Record<PartName, string>> = {
   presence: 'Who must be there?',
   tell: 'Who is told?',
   message: 'What is in the message?',
+  question: 'What is asked before?',
   rest: 'How often at most?',
   urgent: 'Is it urgent?',
 };
@@ -74,10 +76,11 @@ const bodies: { readonly [P in PartName]?: (props: PartProps) => React.ReactNode
   returning: ReturningPart,
   tell: TellPart,
   message: MessagePart,
+  question: QuestionPart,
 };
 
 /** What these say changes nothing of what would have been told. */
-const unjudged: readonly PartName[] = ['message', 'tell', 'urgent'];
+const unjudged: readonly PartName[] = ['message', 'question', 'tell', 'urgent'];
 const several: readonly PartName[] = ['classes', 'modes', 'cameras'];
 const ofThePicture: readonly PartName[] = ['zone', 'from', 'to', 'line'];
 

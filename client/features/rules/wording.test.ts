@@ -1,5 +1,6 @@
 import type { Rule } from '@nibber/core/site';
 import { rule } from '../../testing/draw';
+import { withQuestion } from './parts/QuestionPart';
 import { differingParts, looksWords, messageWords, optionalParts, sentenceOf, sizeWords } from './wording';
 
 const zone = (id: string, name: string) => ({ id, name, purpose: 'watch' as const, polygon: [] });
@@ -83,7 +84,16 @@ test('what differs from its origin is known by its part', () => {
 test('what a rule may have besides is offered until it has it', () => {
   const offered = (r: Rule) => optionalParts.filter((o) => !o.isIn(r)).map((o) => o.part);
   expect(offered(rule)).toContain('size');
-  expect(offered({ ...rule, size: { least: 0.2 }, urgent: true, looks: { exclude: { colours: ['white'] } } })).toEqual(['for', 'confidence', 'looks', 'anchor', 'presence']); // prettier-ignore
+  expect(offered({ ...rule, size: { least: 0.2 }, urgent: true, looks: { exclude: { colours: ['white'] } } })).toEqual(['for', 'confidence', 'looks', 'anchor', 'presence', 'question']); // prettier-ignore
+});
+
+test('what is asked before is said; of what says nothing nothing is kept', () => {
+  const asked = (question: NonNullable<Rule['question']>) => aloud({ ...rule, question });
+  const handle = { words: 'Is it ours?', seconds: 8, otherwise: 'tell' as const };
+  expect(asked(handle)).toContain(', if “Is it ours?” is yes, tell ');
+  expect(asked({ ...handle, tellIf: 'no', unlessKnown: true })).toContain(', if “Is it ours?” is no and unless it is known, tell ');
+  expect(withQuestion(rule, { ...handle, words: '', tellIf: 'no' })).not.toHaveProperty('question');
+  expect(withQuestion(rule, { ...handle, tellIf: 'yes' }).question).toEqual(handle);
 });
 
 test('by what people are told is said where it is not a notification alone; a program is told by its own way', () => {

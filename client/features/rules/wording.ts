@@ -8,7 +8,7 @@ import { channelNamesOf } from '../channels/words';
 import { duration } from '../../ui/times';
 
 export type PartName =
-  Lack['part'] | 'anchor' | 'confidence' | 'except' | 'for' | 'hours' | 'looks' | 'message' | 'presence' | 'rest' | 'urgent';
+  Lack['part'] | 'anchor' | 'confidence' | 'except' | 'for' | 'hours' | 'looks' | 'message' | 'presence' | 'question' | 'rest' | 'urgent';
 export type Part = { readonly part: PartName; readonly words: string };
 export type Piece = string | Part;
 
@@ -28,6 +28,7 @@ export function sentenceOf(rule: Rule, site: Place, cameras: readonly Camera[]):
     ...(rule.presence ? [' and ', { part: 'presence', words: `${rule.presence} is there` } as const] : []),
     ', ',
     { part: 'hours', words: hours ? hoursWords(hours.name) : 'at any time' },
+    ...(rule.question ? [', ', { part: 'question', words: questionWords(rule.question) } as const] : []),
     ', tell ',
     { part: 'tell', words: tellWords(rule, site) },
     ' with ',
@@ -161,6 +162,11 @@ export function messageWords({ message }: Rule): string {
   return [own, shown].filter(Boolean).join(' and ') || 'words alone';
 }
 
+export function questionWords({ words, tellIf, unlessKnown }: NonNullable<Rule['question']>): string {
+  const asked = words ? `if “${words}” is ${tellIf ?? 'yes'}` : '';
+  return [asked, unlessKnown ? 'unless it is known' : ''].filter(Boolean).join(' and ') || 'if what?';
+}
+
 /** What a rule may have besides, and how it is put in. */
 export const optionalParts: readonly { readonly part: PartName; readonly words: string; readonly isIn: (rule: Rule) => boolean }[] = [
   { part: 'for', words: 'How long', isIn: ({ does }) => does.kind === 'crosses' || !!does.seconds || !!does.frames },
@@ -170,6 +176,7 @@ export const optionalParts: readonly { readonly part: PartName; readonly words: 
   { part: 'except', words: 'Leave out', isIn: (r) => r.looks?.exclude !== undefined },
   { part: 'anchor', words: 'Which point of it', isIn: (r) => r.anchor !== undefined && r.anchor !== 'feet' },
   { part: 'presence', words: 'Who is there', isIn: (r) => r.presence !== undefined },
+  { part: 'question', words: 'A question', isIn: (r) => r.question !== undefined },
   { part: 'urgent', words: 'Urgent', isIn: (r) => r.urgent === true },
 ];
 

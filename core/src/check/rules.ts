@@ -47,8 +47,22 @@ export function ruleFaults(site: SiteFile): Fault[] {
       ...placeFaults(site, rule, `${path}/does`),
       ...aimFaults(site, rule, path),
       ...messageFaults(rule, `${path}/message`),
+      ...questionFaults(rule, `${path}/question`),
     ];
   });
+}
+
+function questionFaults({ question, does }: Rule, path: string): Fault[] {
+  if (!question) return [];
+  return [
+    ...(question.words === undefined && !question.unlessKnown
+      ? [{ path, wrong: 'asks nothing', allowed: 'words: a question with yes or no, or unlessKnown: true' }]
+      : []),
+    ...(question.tellIf !== undefined && question.words === undefined
+      ? [{ path: `${path}/tellIf`, wrong: 'has no question', allowed: 'words: a question with yes or no' }]
+      : []),
+    ...(does.kind === 'reports' ? [{ path, wrong: 'is asked of a picture, and a sensor has none', allowed: 'only for cameras' }] : []),
+  ];
 }
 
 /** A person or a role is told by what reaches people; another program by its own channel. */

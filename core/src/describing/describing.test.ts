@@ -1,5 +1,5 @@
 import Ajv from 'ajv';
-import { answerSchema, composed, costOf, headersWith, lineOf, onceMore, questionOf, readAnswer, recognised, servicesFor, shownOf, spentWords, together, usageIn } from '.'; // prettier-ignore
+import { answerSchema, composed, costOf, gateAsks, headersWith, lineOf, onceMore, questionOf, readAnswer, recognised, servicesFor, shownOf, spentWords, together, usageIn, verdictOf, type Answered, type RuleQuestion } from '.'; // prettier-ignore
 import { fieldLines, fieldsOfLines } from '../rules';
 import type { Asks } from '../site';
 
@@ -181,4 +181,40 @@ test.each([
 ] as const)('known by %s', (_name, fields, name, isSure) => {
   const asks: Asks = { fields: [{ name: 'plate', kind: 'plate' }, { name: 'lettering', kind: 'text' }, { name: 'colour', kind: 'text' }] }; // prettier-ignore
   expect(recognised(known, asks, fields)).toEqual(name && { name, isSure });
+});
+
+const handle = { words: 'Is somebody at the door handle?', seconds: 8, otherwise: 'tell' as const };
+const ours = [{ id: 'van', name: 'Our van', plate: 'XK21 ABC' }];
+const fieldsSaid = (fields: Answered['fields']) => ({ fields });
+
+test.each<[string, RuleQuestion, Parameters<typeof verdictOf>[3], boolean, string]>([
+  ['yes', handle, fieldsSaid({ 'the answer': true }), true, 'Is somebody at the door handle? Yes'],
+  ['no', handle, fieldsSaid({ 'the answer': false }), false, 'Is somebody at the door handle? No'],
+  ['no, where that tells', { ...handle, tellIf: 'no' }, fieldsSaid({ 'the answer': false }), true, 'Is somebody at the door handle? No'],
+  ['nothing', handle, fieldsSaid({}), true, 'Neither yes nor no could be said: told all the same'],
+  [
+    'nothing, and is kept back',
+    { ...handle, otherwise: 'keep back' },
+    { noAnswer: 'No answer in time.' },
+    false,
+    'No answer in time: kept back',
+  ],
+  ['a known plate', { unlessKnown: true, seconds: 5, otherwise: 'tell' }, fieldsSaid({ plate: 'XK21A?C' }), false, 'It is known: Our van'],
+  ['a known plate, whatever the answer', { ...handle, unlessKnown: true }, fieldsSaid({ plate: 'XK21ABC', 'the answer': true }), false, 'It is known: Our van'], // prettier-ignore
+  ['a plate like a known one', { unlessKnown: true, seconds: 5, otherwise: 'keep back' }, fieldsSaid({ plate: 'XK2IABC' }), true, 'It may be Our van, and is not known for certain'], // prettier-ignore
+  [
+    'another plate',
+    { unlessKnown: true, seconds: 5, otherwise: 'keep back' },
+    fieldsSaid({ plate: 'ZZ99ZZZ' }),
+    true,
+    'It is none of the known',
+  ],
+])('a question that is answered with %s', (_name, question, said, tells, why) => {
+  expect(verdictOf(question, gateAsks({ question }), ours, said)).toMatchObject({ tells, why });
+});
+
+test('a question asks for yes or no, and for what a known thing is known by', () => {
+  expect(gateAsks({ question: handle })).toMatchObject({ sentence: false, fields: [{ name: 'the answer', kind: 'yes or no' }] });
+  const asks = { fields: [{ name: 'colour', kind: 'text' as const }] };
+  expect(gateAsks({ question: { ...handle, unlessKnown: true }, message: { asks } }).fields!.map((f) => f.name)).toEqual(['colour', 'plate', 'the answer']); // prettier-ignore
 });

@@ -6,7 +6,8 @@ import { onPicture, type Box } from '../boxes';
 import type { AskedField, Asks } from '../site';
 
 export { costOf, headersWith, servicesFor, spentWords, usageIn, usualAtOnce, usualSeconds, type Usage } from './services';
-export { recognised, recognisedWords, type Recognised } from './known';
+export { gateAsks, questionGate, verdictOf, type RuleQuestion, type Verdict } from './gate';
+export { looksAnswered, recognised, recognisedWords, type Recognised } from './known';
 
 /** What a picture is of, as far as it is said to the service. */
 export type Pictured = {

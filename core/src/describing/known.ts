@@ -1,5 +1,6 @@
 // Whether what was answered is of something that is known here: by its plate, or by all of the fields that are known of it.
 
+import type { Looks } from '../boxes';
 import { likeness } from '../sieve';
 import type { Asks, SiteFile } from '../site';
 import type { Answered } from './index';
@@ -22,6 +23,16 @@ export function recognised(known: readonly Known[], asks: Asks, fields: Answered
   if (surely) return { name: surely.name, isSure: true };
   const perhaps = known.find((k) => plates.some((p) => isPlateOf(k, p, (a, b) => likeness(shaped(a), shaped(b)))));
   return perhaps && { name: perhaps.name, isSure: false };
+}
+
+/** What was answered as looks of the thing, by which rules know it. */
+export function looksAnswered(asks: Asks, fields: Answered['fields']): Looks | undefined {
+  const plate = (asks.fields ?? []).filter((f) => f.kind === 'plate').flatMap(({ name }) => fields[name] ?? [])[0];
+  const known = Object.entries(fields).map(
+    ([name, value]) => [name, value === true ? 'yes' : value === false ? 'no' : String(value)] as const,
+  );
+  if (known.length === 0) return undefined;
+  return { ...(plate === undefined ? {} : { plate: String(plate) }), fields: Object.fromEntries(known) };
 }
 
 /** `Our van: `, to stand before what was answered. */

@@ -4,14 +4,14 @@
 import type { Recorded } from '../recorded';
 import type { FollowedFrame, Input } from '../sieve';
 import type { Instant } from '../time';
-import { endings, follow, newTracker, type Frame, type Track, type Tracker } from '../tracks';
+import { endings, follow, learn, newTracker, type Frame, type Track, type Tracker } from '../tracks';
 
 /** What of a track changes from frame to frame. */
 type Seen = Pick<Track, 'type' | 'looks' | 'score' | 'best' | 'moved' | 'box' | 'lastSeen' | 'hits'>;
 
 export type Followed =
   | { readonly kind: 'frame'; readonly frame: FollowedFrame; readonly as: readonly Seen[] }
-  | { readonly kind: 'input'; readonly input: Exclude<Input, { readonly kind: 'frame' | 'clock' | 'end' }> }
+  | { readonly kind: 'input'; readonly input: Exclude<Input, { readonly kind: 'frame' | 'learnt' | 'clock' | 'end' }> }
   | Extract<Recorded, { readonly kind: 'start' | 'resting' }>;
 
 /** A frame's tracks get the values that they had in it. Runs over one recording take turns: they share its tracks. */
@@ -69,6 +69,7 @@ export function startFollowing(): Following {
       }
       const { input } = entry;
       if (input.kind === 'frame') takeFrame(input.frame);
+      else if (input.kind === 'learnt') learn(trackers.get(input.camera), input.track, input.looks);
       else if (input.kind === 'clock') end(input.at, (tracker) => endings(tracker, input.at));
       else if (input.kind === 'end')
         end(input.at, (tracker) => {

@@ -3,7 +3,7 @@
 import type { SensorReport } from '../detections';
 import type { CompiledCamera, CompiledSite } from '../site';
 import type { Instant } from '../time';
-import { endings, follow, isReal, shownAt, usualTracker, type Frame, type Track } from '../tracks';
+import { endings, follow, isReal, learn, shownAt, usualTracker, type Frame, type Track } from '../tracks';
 import { askTrack, askTrackless, letThrough, startAsking, turnTo } from './asking';
 import { note } from './behaviour';
 import { noteCounted, takeNumber } from './numbers';
@@ -32,6 +32,9 @@ export function step(site: CompiledSite, state: SieveState, input: Input): { sta
       break;
     case 'mode':
       setMode(state, input.change.area, input.change.mode, input.change.at);
+      break;
+    case 'learnt':
+      learn(state.trackers.get(input.camera), input.track, input.looks);
       break;
     case 'presence':
       state.home.set(input.change.person, input.change.home);

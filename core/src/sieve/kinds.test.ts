@@ -1,7 +1,8 @@
 // Zones with numbers, sensors, people at home, looks, threads and the longest of the rest times.
 
-import { startState, step, type Input, type SieveEvent } from '.';
-import type { CompiledSite, Rule, SiteFile } from '../site';
+import { openTracks, startState, step, type Input, type SieveEvent } from '.';
+import { rehearse } from '../rehearsal';
+import { compileSite, type CompiledSite, type Rule, type SiteFile } from '../site';
 import type { SeenObject } from '../tracks';
 import { evening, seen, set, siteWith, someone, yard } from '../testing';
 
@@ -168,6 +169,19 @@ test.each([
       every(2, () => vehicle(plate === undefined ? undefined : { plate })),
     ).events.length,
   ).toBe(events);
+});
+
+test('what is learnt of a thing while it is there decides from then on, and the same in a rehearsal; of one that is gone it is nothing', () => {
+  const returns = (f: SiteFile) => (f.known = [{ id: 'van', name: 'Our van', plate: 'AB123CD' }]);
+  const site = rule({ classes: ['vehicle'], does: { kind: 'returns', known: true } }, returns);
+  const frames = every(4, () => vehicle(undefined));
+  const key = openTracks(step(site, startState(), frames[0]!).state, 'gate')[0]!.key;
+  const learnt = (track: string): Input => ({ kind: 'learnt', at: evening + 1500, camera: 'gate', track, looks: { plate: 'AB1?3CD' } });
+  const inputs = (track: string) => [...frames.slice(0, 2), learnt(track), ...frames.slice(2)];
+  expect(run(site, inputs('nobody')).events).toEqual([]);
+  expect(run(site, inputs(key)).events).toHaveLength(1);
+  const { kept, gained, lost } = rehearse(site, compileSite(structuredClone(site.file)), inputs(key));
+  expect([kept.length, gained.length, lost.length]).toEqual([1, 0, 0]);
 });
 
 test('within some metres of an aimed camera', () => {

@@ -1,6 +1,6 @@
 // What goes into the sieve, and what comes out.
 
-import type { Box, ClassName, TypeName } from '../boxes';
+import type { Box, ClassName, Looks, TypeName } from '../boxes';
 import type { ModeChange, PresenceChange, SensorReport } from '../detections';
 import type { Instant } from '../time';
 import type { Frame, Track } from '../tracks';
@@ -11,6 +11,8 @@ export type Input =
   | { readonly kind: 'mode'; readonly change: ModeChange }
   | { readonly kind: 'sensor'; readonly report: SensorReport }
   | { readonly kind: 'presence'; readonly change: PresenceChange }
+  /** What somebody who was asked about a picture says of a thing that is being followed. */
+  | { readonly kind: 'learnt'; readonly at: Instant; readonly camera: string; readonly track: string; readonly looks: Looks }
   /** Time has come this far on every camera. */
   | { readonly kind: 'clock'; readonly at: Instant }
   /** Nothing more will come: every track ends. */

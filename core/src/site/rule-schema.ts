@@ -127,6 +127,23 @@ export const ruleSchema = {
     /** Raises an alarm in an armed area; with `entryDelay` only after the mode's entry delay. */
     alarm: { type: 'boolean' },
     entryDelay: { type: 'boolean' },
+    /**
+     * Asked of a describing service before anybody is told, and waited for so many seconds at most: yes or no, and whether it is one of the known,
+     * of which nobody is told then. `otherwise` is done where no answer comes.
+     */
+    question: {
+      type: 'object',
+      ...closed,
+      required: ['seconds', 'otherwise'],
+      properties: {
+        words: { type: 'string', minLength: 3, maxLength: 300 },
+        /** Which answer tells; yes if absent. */
+        tellIf: { enum: ['yes', 'no'] },
+        unlessKnown: { type: 'boolean' },
+        seconds: number(1, 60),
+        otherwise: { enum: ['tell', 'keep back'] },
+      },
+    },
     /** Passes quiet hours and snoozing. */
     urgent: { type: 'boolean' },
     /** `title` and `text` may hold placeholders: {rule}, {camera}, {zone}, {area}, {class}, {time}, {count}, {sensor}, {mode}. */

@@ -286,3 +286,9 @@ function renew(track: Track, object: SeenObject, at: Instant): void {
   track.hits++;
   track.missed = 0;
 }
+
+/** What is said of a track's looks by somebody who was asked; nothing of one that is gone. */
+export function learn(tracker: Tracker | undefined, key: string, looks: Looks): void {
+  const track = tracker?.tracks.find((t) => t.key === key);
+  if (track) track.looks = { ...track.looks, ...looks, ...(looks.fields ? { fields: { ...track.looks?.fields, ...looks.fields } } : {}) };
+}

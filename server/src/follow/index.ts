@@ -1,7 +1,7 @@
 // Detections through the core's sieve to what is kept and told. Owns the sieve's state; what comes out goes to `keep`.
 
 import { randomUUID } from 'node:crypto';
-import { classOf, type Box } from '@nibber/core/boxes';
+import { classOf, type Box, type Looks } from '@nibber/core/boxes';
 import {
   openTracks,
   standings,
@@ -61,6 +61,8 @@ export type Follow = {
   open(camera: string, at?: Instant): TrackView[];
   /** When rules last let something through, as it is kept; what the sieve knows and is newer stays. */
   resting(lastEvents: readonly (readonly [string, Instant])[]): void;
+  /** What somebody who was asked knew of a thing, by its track's id; nothing where it is gone. */
+  learnt(track: string, looks: Looks): void;
   stop(at: Instant): void;
 };
 
@@ -226,6 +228,12 @@ export function startFollow(
     resting(lasts) {
       if (record) record.detections.note({ kind: 'resting', at: record.now(), lasts });
       for (const [key, at] of lasts) state.lastEvents.set(key, Math.max(at, state.lastEvents.get(key) ?? -Infinity));
+    },
+    learnt(track, looks) {
+      const found = [...followed].find(([, { id }]) => id === track);
+      if (!found) return;
+      const [camera, key] = found[0].split(' ', 2) as [string, string];
+      take({ kind: 'learnt', at: latest.get(camera) ?? 0, camera, track: key, looks });
     },
     stop: (at) => take({ kind: 'end', at }),
   };

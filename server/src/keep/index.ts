@@ -243,6 +243,7 @@ function eventRow({ file }: SiteBook, id: string, passed: SieveEvent, thing: Fol
     description: null,
     descriptionTrouble: null,
     fields: null,
+    question: null,
     mark: null,
     thread: thread.id,
     joins: thread.joins,

@@ -1,6 +1,7 @@
 // What passes between the stations of a place: each kind of fact with its type, published at once to all who listen, in the order in which they
 // began to.
 
+import type { Looks } from '@nibber/core/boxes';
 import type { TrackView } from '@nibber/core/sieve';
 import type { Instant } from '@nibber/core/time';
 import type { LatelyPicture } from '@nibber/core/tuning';
@@ -27,6 +28,8 @@ export type Facts = {
   kept: Kept;
   /** What is known of an event has changed: who was told, its description. */
   event: { readonly id: string };
+  /** What a describing service knew of a thing that may still be there, by its track. */
+  learnt: { readonly track: string; readonly looks: Looks };
   /** How far a walk test has come; undefined when it is over. */
   walk: WalkNow | undefined;
   /** A device has said something of itself. */

@@ -3,6 +3,7 @@
 
 import { createServer, type Server } from 'node:http';
 import { createServer as createTlsServer } from 'node:https';
+import type { Looks } from '@nibber/core/boxes';
 import { ruleKey } from '@nibber/core/site';
 import { startSwitching } from '../arm/switching';
 import { startCare } from '../care';
@@ -72,7 +73,8 @@ export async function openStations(config: Config): Promise<Stations> {
 
   const changed = (id: string) => bus.publish('event', { id });
   const describing = openDescribing(ground);
-  const tell = startTell({ ...ground, channels, publicUrl, describing, changed });
+  const learnt = (track: string, looks: Looks) => bus.publish('learnt', { track, looks });
+  const tell = startTell({ ...ground, channels, publicUrl, describing, changed, learnt });
   const keep = await startKeeper({ ...ground, recent, masks, channels, canMakeClips, kept: (kept) => bus.publish('kept', kept) });
   bus.on('kept', ({ kind }) => kind === 'event' && tell.wake());
   // What paired cameras told last is fed again; what came of it must not stand in its own way.
@@ -80,6 +82,7 @@ export async function openStations(config: Config): Promise<Stations> {
   const lasts = async (before?: ReadonlyMap<string, number>) =>
     (await record.events.lastByRule(before)).map((e) => [ruleKey(e.rule, e.camera), e.at] as const);
   const follow = startFollow(site, await lasts(since), keep, { detections: record.detections, now: clock.now, bus });
+  bus.on('learnt', ({ track, looks }) => follow.learnt(track, looks));
   const walkTests = startWalkTests({ ...ground, keeper: keep, masks });
   const all = await lasts();
   const deliveries = await startDeliveries({ ...ground, recent, keeper: keep, remembered: () => follow.resting(all) }, since);

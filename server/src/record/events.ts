@@ -37,6 +37,8 @@ export type Alerts = {
   of(events: readonly string[], transaction?: Transaction): Promise<AlertRow[]>;
   /** Of a person since an instant of the machine: those that were or are to be sent by themselves, newest first. */
   toldSince(person: string, sinceMachine: number, transaction: Transaction): Promise<AlertRow[]>;
+  /** Of an event: those that still wait are kept back, with why. */
+  hold(event: string, why: string, transaction: Transaction): Promise<void>;
   /** Those that have not gone through, made before an instant of the machine. */
   waitingSince(beforeMachine: number): Promise<AlertRow[]>;
   /** What an alert tells of as well as of its own, in order of time. */
@@ -112,6 +114,8 @@ export function openAlerts({ tables: { alerts, events }, sequelize }: Database):
     of: async (ids, transaction) => plain(await alerts.findAll({ where: { event: [...ids] }, transaction: transaction ?? null })),
     toldSince: async (person, since, transaction) =>
       plain(await alerts.findAll({ where: { person, madeAtMachine: { [Op.gt]: since }, state: toldStates }, order: [['madeAtMachine', 'DESC']], transaction })), // prettier-ignore
+    hold: async (event, why, transaction) =>
+      void (await alerts.update({ state: 'held', why }, { where: { event, state: 'waiting' }, transaction })),
     waitingSince: async (before) => plain(await alerts.findAll({ where: { state: 'waiting', madeAtMachine: { [Op.lte]: before } }, limit: 200 })), // prettier-ignore
     async eventsJoinedTo(alert) {
       const rows = await alerts.findAll({ where: { joined: alert } });

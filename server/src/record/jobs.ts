@@ -28,6 +28,10 @@ export type Jobs = {
   /** How many have not been tried yet to tell of an event by what can be filled in, targets that fail left out. */
   untold(event: string, failingLanes: readonly string[], waitingChannels: readonly string[]): Promise<number>;
   toldOf(event: string, transaction: Transaction): Promise<JobRow[]>;
+  /** What waits to tell of an event is due now. */
+  dueNow(event: string, nowMachine: number, transaction: Transaction): Promise<void>;
+  /** What waits to tell of an event is given up. */
+  untell(event: string, why: string, transaction: Transaction): Promise<void>;
 };
 
 /** Above every id. */
@@ -99,6 +103,16 @@ export function openJobs({ tables: { outbox }, sequelize }: Database): Jobs {
       const where = { event, kind: 'alert', state: 'due', attempts: 0, lane: isOut } as WhereOptions<JobRow>;
       return outbox.count({ where });
     },
+    dueNow: async (event, nowMachine, transaction) =>
+      void (await outbox.update(
+        { nextAtMachine: nowMachine },
+        { where: { event, kind: 'alert', state: 'due', attempts: 0 }, transaction },
+      )),
+    untell: async (event, why, transaction) =>
+      void (await outbox.update(
+        { state: 'given-up', lastError: why },
+        { where: { event, kind: 'alert', state: 'due', attempts: 0 }, transaction },
+      )),
     toldOf: async (event, transaction) => (await outbox.findAll({ where: { event, kind: 'alert' }, order: [literal('id')], transaction })).map((r) => r.get({ plain: true })), // prettier-ignore
   };
 }

@@ -79,12 +79,26 @@ export type EventRow = {
   descriptionTrouble: string | null;
   /** What a describing service knew of what was asked, by name; null where nothing was. */
   fields: { readonly [name: string]: string | number | boolean } | null;
+  /** The question that decided whether anybody was told of it; null where none was asked. */
+  question: KeptQuestion | null;
   mark: Mark | null;
   /** Events of one area and class that come soon after one another are one thread; one that joins makes no new sound. */
   thread: string | null;
   joins: boolean | null;
   /** The walk test it was made in; null of what happened by itself. */
   test: string | null;
+};
+/** `tells` null: no answer yet. `pictures` are files, as they were sent. */
+export type KeptQuestion = {
+  readonly words: string | null;
+  readonly unlessKnown: boolean;
+  readonly tells: boolean | null;
+  readonly answer: boolean | null;
+  readonly known: string | null;
+  readonly why: string;
+  readonly seconds: number | null;
+  readonly service: string | null;
+  readonly pictures: readonly string[];
 };
 /** A picture of a thing: where it is in it, and how well it shows it (core/stills, `pictureScore`). */
 export type KeptShot = { readonly at: Instant; readonly box: Box; readonly shows: number };
@@ -189,7 +203,7 @@ export type PhoneRow = {
 /** `target`: what a channel reaches, such as a phone; `lane`: what waits for one another (jobs.ts). */
 export type JobRow = {
   id: number;
-  kind: 'alert' | 'describe' | 'fill-in';
+  kind: 'alert' | 'describe' | 'fill-in' | 'question';
   event: string;
   alert: string | null;
   target: string | null;

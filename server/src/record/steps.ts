@@ -156,6 +156,7 @@ export const steps: readonly Step[] = [
     name: '0009-what-can-be-asked-for',
     statements: [
       `ALTER TABLE events ADD COLUMN fields JSON`,
+      `ALTER TABLE events ADD COLUMN question JSON`,
       `CREATE TABLE sent (id INTEGER PRIMARY KEY AUTOINCREMENT, at BIGINT NOT NULL, event TEXT, camera TEXT NOT NULL, service TEXT NOT NULL, model TEXT NOT NULL, why TEXT NOT NULL, pictures JSON NOT NULL, ms INTEGER, outcome TEXT NOT NULL, said TEXT, serviceId TEXT NOT NULL, use TEXT NOT NULL, tokensIn INTEGER, tokensOut INTEGER, cost REAL, currency TEXT)`,
       `CREATE INDEX sent_by_service ON sent (serviceId, at)`,
       `CREATE INDEX sent_by_time ON sent (at)`,

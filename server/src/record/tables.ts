@@ -105,6 +105,7 @@ export function tablesOf(sequelize: Sequelize) {
       description: maybeText,
       descriptionTrouble: maybeText,
       fields: maybeJson,
+      question: maybeJson,
       mark: maybeText,
       thread: maybeText,
       joins: maybeBoolean,

@@ -11,6 +11,7 @@ import { snoozeOf } from '../record/people';
 import type { SiteBook } from '../record/site';
 import type { Channel } from './channels';
 import { describeLane } from './describe';
+import { openQuestion, questionLane, waitFor } from './question';
 
 export type Decided = { readonly alerts: readonly AlertRow[]; readonly jobs: readonly NewJob[] };
 
@@ -53,6 +54,7 @@ export async function whoIsTold(
   });
   const alerts: AlertRow[] = [];
   const jobs: NewJob[] = [];
+  const question = isTest ? undefined : rule?.question;
   const people = new Set(site.file.people?.map((p) => p.id));
   for (const told of recipientsOf(site.file, { at, rule: ruleId, camera, area }, standing)) {
     const { to, channel, stoppedAt, why, inSummary } = told;
@@ -62,7 +64,8 @@ export async function whoIsTold(
       alerts.push({ ...row, state: stoppedAt === 'channel' ? 'undeliverable' : 'held', why });
       continue;
     }
-    const isLimited = !isTest && !rule?.urgent && people.has(to);
+    // What waits for an answer may still be kept back: it is joined to nothing.
+    const isLimited = !isTest && !rule?.urgent && !question && people.has(to);
     const joined = isLimited ? await joinsTo(to, site.file.channels?.mostAMinute ?? mostAMinute) : undefined;
     if (joined && joined !== 'begin') {
       alerts.push({ ...row, state: 'joined', joined: joined.id, why: 'Many at once: told in the alert that sums them up' });
@@ -71,7 +74,19 @@ export async function whoIsTold(
       continue;
     }
     alerts.push({ ...row, state: 'waiting', why: null, joined: joined === 'begin' ? id : null });
-    for (const target of reach.get(channel)!.of(to)) jobs.push({ kind: 'alert', event, alert: id, target, lane: laneOf(channel, target) });
+    for (const target of reach.get(channel)!.of(to))
+      jobs.push({
+        kind: 'alert',
+        event,
+        alert: id,
+        target,
+        lane: laneOf(channel, target),
+        ...(question ? { afterMs: waitFor(question) } : {}),
+      });
+  }
+  if (question && alerts.some((a) => a.state === 'waiting')) {
+    jobs.push({ kind: 'question', event, lane: questionLane(event) });
+    await record.events.change(event, { question: openQuestion(question) }, transaction);
   }
   if (rule?.message?.description) jobs.push({ kind: 'describe', event, lane: describeLane(camera ?? '') });
   return { alerts, jobs };

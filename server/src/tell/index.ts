@@ -1,12 +1,14 @@
 // Telling: what the outbox holds is worked off, a queue for each channel and one for descriptions, so that nobody waits for another. It is
 // done at least once, again after failures, also after the program was killed.
 
+import type { Looks } from '@nibber/core/boxes';
 import type { Schedule } from '../place/schedule';
 import type { Station } from '../place/station';
 import { alertJobs, type AlertNeeds, type Told } from './alerts';
 import type { Describing } from '../describing';
 import { describeJob } from './describe';
 import { handOverStuck } from './hand-over';
+import { questionJob, questionQueue } from './question';
 import { runQueue } from './queue';
 import { sumUp } from './summary';
 
@@ -17,11 +19,18 @@ export type Tell = Station & {
   unreached(): string[];
 };
 
-export type TellNeeds = AlertNeeds & { readonly describing: Describing; readonly schedule: Schedule };
+export type TellNeeds = AlertNeeds & {
+  readonly describing: Describing;
+  /** Called when something is known of how the thing of a track looks. */
+  readonly learnt: (track: string, looks: Looks) => void;
+  readonly schedule: Schedule;
+};
 
 /** A phone is told whatever others do: more at once than there are phones. */
 const alertsAtOnce = 256;
 const descriptionsAtOnce = 4;
+/** A question has its own service's turn to wait for, and nobody else's. */
+const questionsAtOnce = 32;
 
 export function startTell(needs: TellNeeds): Tell {
   const { record, clock, channels } = needs;
@@ -39,7 +48,9 @@ export function startTell(needs: TellNeeds): Tell {
   const failing = () => alerts.flatMap((q) => q.failing());
   const describing = describeJob({ ...needs, failing, described: wakeAlerts });
   const descriptions = runQueue({ record, clock, name: 'describe', atOnce: descriptionsAtOnce, kinds: { describe: describing } });
-  const queues = [...alerts, descriptions];
+  const asking = questionJob({ ...needs, decided: wakeAlerts });
+  const questions = runQueue({ record, clock, name: questionQueue, atOnce: questionsAtOnce, kinds: { question: asking } });
+  const queues = [...alerts, questions, descriptions];
   const doing = (what: (needs: AlertNeeds) => Promise<string[]>) => async () => {
     const events = await what(needs);
     events.forEach(needs.changed);

@@ -1,26 +1,14 @@
-import { createServer, type RequestListener } from 'node:http';
-import { createECDH, createHmac, randomBytes } from 'node:crypto';
+import { createHmac, randomBytes } from 'node:crypto';
 import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { filesOf, peopledYard, testStations, until, walkIn, type TestStations } from '../testing/stations';
+import { listener, phoneKeys } from '../testing/listener';
 import { testDescriber, type Answering, type AskedOfIt } from '../testing/describers';
 import { saidBy } from '../describing/conversation';
 import type { LookupFunction } from 'node:net';
 import { makeLinks, type LinkQuery } from './links';
 import { callPublic, mayBeCalled, publicLookup } from '../net/public-address';
-
-async function listener(handle: RequestListener) {
-  const server = createServer(handle);
-  await new Promise<void>((ready) => server.listen(0, '127.0.0.1', ready));
-  return { url: `http://127.0.0.1:${(server.address() as { port: number }).port}`, close: () => server.close() };
-}
-
-function phoneKeys() {
-  const keys = createECDH('prime256v1');
-  keys.generateKeys();
-  return { p256dh: keys.getPublicKey('base64url'), auth: randomBytes(16).toString('base64url') };
-}
 
 const signUp = (stations: TestStations, endpoint: string) =>
   stations.ask('POST', '/api/phones', { label: 'test', endpoint, keys: phoneKeys() });

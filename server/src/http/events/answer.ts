@@ -42,6 +42,7 @@ const pathPoint = {
   prefixItems: [instant, box],
   items: false,
 } as unknown as { readonly type: 'array'; readonly items: readonly [typeof instant, typeof box]; readonly additionalItems: false };
+const question = object({ words: maybeText, unlessKnown: yesNo, tells: orNull(yesNo), answer: orNull(yesNo), known: maybeText, why: text, seconds: maybeNumber, service: maybeText, pictures: list(text) }); // prettier-ignore
 const more = {
   path: list(pathPoint),
   trails: list(trail),
@@ -51,6 +52,8 @@ const more = {
   pictureBy: maybeText,
   /** Who has looked at it, and when first. */
   looks: list(object({ person: text, at: instant })),
+  /** The question that decided whether anybody was told: `tells` null while no answer has come. */
+  question: orNull(question),
   clip: maybeText,
   clipFrom: maybeNumber,
   clipTrouble: maybeText,
@@ -69,6 +72,7 @@ export function namesOf({ site }: Used) {
     camera: (id: string | null) => id && (site.compiled.cameras.get(id)?.name ?? id),
     rule: (id: string) => site.file.rules?.find((r) => r.id === id)?.name ?? id,
     /** Somebody, or another program, that is told. */
+    service: (id: string) => site.file.describing?.services?.find((s) => s.id === id)?.name ?? 'the service that is named at the start',
     person: (id: string) => [...(site.file.people ?? []), ...(site.file.receivers ?? [])].find((p) => p.id === id)?.name ?? id,
   };
 }
@@ -138,6 +142,14 @@ export const shotAnswers = (e: EventRow, held: Held | undefined) =>
     const file = held?.[`shot ${i}`];
     return file ? [{ picture: `/pictures/${file.name}`, at, box: where, shows, isChosen: held.picture?.takenAt === at }] : [];
   });
+
+/** With the pictures that were sent for it, as far as they are kept. */
+export function questionAnswer({ question: asked }: EventRow, held: Held | undefined, service: (id: string) => string) {
+  if (!asked) return null;
+  const kept = new Set(Object.values(held ?? {}).map((file) => file?.name));
+  const pictures = asked.pictures.filter((name) => kept.has(name)).map((name) => `/pictures/${name}`);
+  return { ...asked, service: asked.service && service(asked.service), pictures };
+}
 
 export const clipAnswer = (e: EventRow, held: Held | undefined) => ({
   clip: pictureOf(held, 'clip'),

@@ -18,6 +18,7 @@ import {
   listItem,
   momentAnswer,
   namesOf,
+  questionAnswer,
   shotAnswers,
   trackAnswer,
   trackItems,
@@ -60,13 +61,23 @@ export function eventRoutes(services: Pick<Services, 'record' | 'clock' | 'site'
       ...clipAnswer(event, held.get(event.id)),
       descriptionTrouble: event.descriptionTrouble,
       fields: event.fields,
+      question: questionAnswer(event, held.get(event.id), names.service),
     };
   };
   const momentOfTrack = async (id: string, sight: Sight) => {
     const track = await tracks.find(id);
     if (!track || !sight.camera(track.camera)) throw noMoment();
     const [trails, held] = await Promise.all([tracks.trailsOf([id]), media.of('track', [id])]);
-    const none = { clip: null, clipFrom: null, clipTrouble: null, description: null, descriptionTrouble: null, fields: null, mark: null };
+    const none = {
+      clip: null,
+      clipFrom: null,
+      clipTrouble: null,
+      description: null,
+      descriptionTrouble: null,
+      fields: null,
+      question: null,
+      mark: null,
+    };
     return {
       ...trackAnswer(track, held.get(id), trails, names),
       path: track.path,

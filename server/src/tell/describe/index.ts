@@ -1,6 +1,7 @@
 // Describing an event is a job like any other: it comes after the alert, and its sentence fills the alert in.
 
-import { composed, recognised, recognisedWords } from '@nibber/core/describing';
+import type { Looks } from '@nibber/core/boxes';
+import { composed, looksAnswered, recognised, recognisedWords } from '@nibber/core/describing';
 import { laneOf } from '../../record/jobs';
 import type { Describing } from '../../describing';
 import { askAbout } from '../../describing/event';
@@ -12,13 +13,14 @@ const waitForAlertMs = 250;
 
 type Needs = Pick<AlertNeeds, 'record' | 'clock' | 'changed' | 'channels' | 'site'> & {
   readonly describing: Describing;
+  readonly learnt: (track: string, looks: Looks) => void;
   /** Lanes that do not answer: they are not waited for. */
   readonly failing: () => readonly string[];
   /** Called when there is something to fill in. */
   readonly described: () => void;
 };
 
-export function describeJob({ record, clock, site, channels, describing, failing, changed, described }: Needs): JobKind {
+export function describeJob({ record, clock, site, channels, describing, learnt, failing, changed, described }: Needs): JobKind {
   // What is told once waits for the sentence itself.
   const waiting = channels.filter((c) => c.fillsIn !== true).map((c) => c.name);
   return {
@@ -34,6 +36,8 @@ export function describeJob({ record, clock, site, channels, describing, failing
         return { kind: 'given-up', why: 'Pictures of this camera are sent to no describing service.' };
       const asks = site.file.rules?.find((r) => r.id === event.rule)?.message?.asks ?? {};
       const answer = await askAbout({ record, site, describing }, event, 'descriptions', asks);
+      const looks = answer.ok ? looksAnswered(asks, answer.fields) : undefined;
+      if (looks && event.track) learnt(event.track, looks);
       if (!answer.ok) return { kind: answer.isGone ? 'given-up' : 'failed', why: answer.why };
       await record.write(async (transaction) => {
         const { fields, faults } = answer;

@@ -1,0 +1,85 @@
+// What is asked about the picture before anybody is told, how long an answer is waited for, and what is done without one.
+
+import { View } from 'react-native';
+import type { Rule } from '@nibber/core/site';
+import { Amount } from '../../../ui/Amount';
+import { Check, OneOf } from '../../../ui/Choices';
+import { Field } from '../../../ui/Field';
+import { Button, Row } from '../../../ui/Surface';
+import { Words } from '../../../ui/Words';
+import type { PartProps } from '../PartSheet';
+
+type Question = NonNullable<Rule['question']>;
+const usual: Pick<Question, 'seconds' | 'otherwise'> = { seconds: 8, otherwise: 'tell' };
+
+export function QuestionPart({ rule, change }: PartProps) {
+  const question = rule.question;
+  const set = (next: Partial<Question>) => change(withQuestion(rule, { ...usual, ...question, ...next }));
+  return (
+    <View style={{ gap: 8 }}>
+      <Field
+        label="A question with yes or no"
+        value={question?.words ?? ''}
+        onChangeText={(words) => set({ words: words.slice(0, 300) })}
+        multiline
+        help="Is somebody at the door handle?"
+        testID="question-words"
+      />
+      {question?.words ? (
+        <OneOf
+          label="Which answer tells?"
+          choices={[
+            { value: 'yes', words: 'Tell if yes', testID: 'question-if-yes' },
+            { value: 'no', words: 'Tell if no', testID: 'question-if-no' },
+          ]}
+          value={question.tellIf ?? 'yes'}
+          choose={(tellIf) => set({ tellIf: tellIf as 'yes' | 'no' })}
+        />
+      ) : null}
+      <Check
+        words="Not of those who are known"
+        detail="by their plate, or by what is asked for the description"
+        checked={question?.unlessKnown === true}
+        press={() => set({ unlessKnown: !question?.unlessKnown })}
+        testID="question-unless-known"
+      />
+      {question && (
+        <>
+          <Amount
+            name="Waits at most"
+            says="Nobody is told before the answer, or before this is over."
+            value={question.seconds}
+            shown={`${question.seconds} s`}
+            least={1}
+            most={60}
+            step={1}
+            put={(seconds) => set({ seconds })}
+            testID="question-seconds"
+          />
+          <Words bold>Without an answer</Words>
+          <OneOf
+            label="Without an answer"
+            choices={[
+              { value: 'tell', words: 'Tell all the same', testID: 'question-otherwise-tell' },
+              { value: 'keep back', words: 'Keep it back', testID: 'question-otherwise-keep' },
+            ]}
+            value={question.otherwise}
+            choose={(otherwise) => set({ otherwise: otherwise as Question['otherwise'] })}
+          />
+          <Row>
+            <Button words="Ask nothing" onPress={() => change(withQuestion(rule, undefined))} testID="question-none" />
+          </Row>
+        </>
+      )}
+    </View>
+  );
+}
+
+/** Without what says nothing. */
+export function withQuestion(rule: Rule, question: Question | undefined): Rule {
+  const { question: _old, ...rest } = rule;
+  if (!question || (!question.words && !question.unlessKnown)) return rest as Rule;
+  const { words, tellIf, unlessKnown, seconds, otherwise } = question;
+  const asked = words ? { words, ...(tellIf === 'no' ? { tellIf } : {}) } : {};
+  return { ...rest, question: { ...asked, ...(unlessKnown ? { unlessKnown } : {}), seconds, otherwise } } as Rule;
+}

@@ -1,0 +1,54 @@
+// The question that decides whether an alert goes out, asked about the picture once the gates have let the event through.
+
+import type { AskedField, Asks, Rule, SiteFile } from '../site';
+import { recognised } from './known';
+import type { Answered } from './index';
+
+export type RuleQuestion = NonNullable<Rule['question']>;
+export const questionGate = 'question';
+
+/** What came of it. `answer` is null where nobody said yes or no; `known` the name of what was recognised. */
+export type Verdict = {
+  readonly tells: boolean;
+  readonly answer: boolean | null;
+  readonly known: string | null;
+  readonly why: string;
+};
+
+const answerField: AskedField = { name: 'the answer', kind: 'yes or no' };
+const plateField: AskedField = { name: 'plate', kind: 'plate' };
+
+/** What is asked: yes or no, and what a known thing is known by. */
+export function gateAsks({ question, message }: Pick<Rule, 'question' | 'message'>): Asks {
+  const known = question?.unlessKnown ? (message?.asks?.fields ?? [plateField]) : [];
+  const hasPlate = known.some((f) => f.kind === 'plate');
+  const fields = [...known, ...(question?.unlessKnown && !hasPlate ? [plateField] : []), ...(question?.words ? [answerField] : [])];
+  return {
+    sentence: false,
+    fields: fields.slice(-12),
+    shows: 'both',
+    ...(question?.words ? { words: `"${answerField.name}" is the answer to this, about the one that is meant: ${question.words}` } : {}),
+  };
+}
+
+/** @param said what was answered, or why nothing was */
+export function verdictOf(
+  question: RuleQuestion,
+  asks: Asks,
+  known: NonNullable<SiteFile['known']>,
+  said: Pick<Answered, 'fields'> | { readonly noAnswer: string },
+): Verdict {
+  const tellsOtherwise = question.otherwise === 'tell';
+  const instead = tellsOtherwise ? 'told all the same' : 'kept back';
+  if ('noAnswer' in said)
+    return { tells: tellsOtherwise, answer: null, known: null, why: `${said.noAnswer.replace(/\.$/, '')}: ${instead}` };
+  // What it only may be is somebody else's as well: who is told once too often can see why.
+  const who = question.unlessKnown ? recognised(known, asks, said.fields) : undefined;
+  if (who?.isSure) return { tells: false, answer: null, known: who.name, why: `It is known: ${who.name}` };
+  if (!question.words) return { tells: true, answer: null, known: null, why: who ? `It may be ${who.name}, and is not known for certain` : 'It is none of the known' }; // prettier-ignore
+  const answer = said.fields[answerField.name];
+  if (typeof answer !== 'boolean')
+    return { tells: tellsOtherwise, answer: null, known: null, why: `Neither yes nor no could be said: ${instead}` };
+  const tells = answer === ((question.tellIf ?? 'yes') === 'yes');
+  return { tells, answer, known: null, why: `${question.words} ${answer ? 'Yes' : 'No'}` };
+}
