@@ -170,14 +170,20 @@ function siteText(stage: string, mail: string, describer: string, isWhole: boole
   if (isWhole) return text;
   const read = readSite(text);
   if (!read.ok) throw new Error(`The site of the demo cannot be used: ${read.faults[0]!.wrong}`);
-  const idsOf = (list: 'cameras' | 'rules') =>
-    (read.site[list] ?? []).map((e) => e.id).filter((id) => !(small[list] as readonly string[]).includes(id));
-  // Rules first: what watches a camera goes before it.
-  return (['rules', 'cameras'] as const).reduce(
-    (now, list) =>
+  const { cameras = [], rules = [], readings = [], reminders = [] } = read.site;
+  const kept = small.cameras as readonly string[];
+  const gone = {
+    reminders: reminders.map((r) => r.id),
+    readings: readings.map((r) => r.id),
+    rules: rules.map((r) => r.id).filter((id) => !(small.rules as readonly string[]).includes(id)),
+    cameras: cameras.map((c) => c.id).filter((id) => !kept.includes(id)),
+  };
+  // What watches a camera goes before it.
+  return Object.entries(gone).reduce(
+    (now, [list, ids]) =>
       editSite(
         now,
-        idsOf(list).map((id) => [[list, id], undefined]),
+        ids.map((id) => [[list, id], undefined]),
       ),
     text,
   );

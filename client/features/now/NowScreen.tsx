@@ -19,6 +19,7 @@ import { ModeChoice } from './ModeChoice';
 import { CameraTile } from './CameraTile';
 import { Latest } from './Latest';
 import { NeedsAttention } from './NeedsAttention';
+import { ReadNow } from './ReadNow';
 
 export function NowScreen() {
   const dispatch = useAppDispatch();
@@ -97,6 +98,7 @@ export function NowScreen() {
           </View>
           <View style={{ flex: 1, minWidth: 340, gap: 16 }}>
             {armed}
+            <ReadNow zone={zone} />
             {sieveSheet}
           </View>
         </View>
@@ -104,6 +106,7 @@ export function NowScreen() {
         <>
           {armed}
           {pictures}
+          <ReadNow zone={zone} />
           <Latest zone={zone} />
           {sieveSheet}
         </>

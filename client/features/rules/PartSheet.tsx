@@ -74,7 +74,7 @@ const bodies: { readonly [P in PartName]?: (props: PartProps) => React.ReactNode
   looks: (props) => <LooksPart {...props} which="require" />,
   except: (props) => <LooksPart {...props} which="exclude" />,
   returning: ReturningPart,
-  tell: TellPart,
+  tell: ({ rule, site, change }) => <TellPart tell={rule.tell ?? []} site={site} change={(tell) => change({ ...rule, tell })} />,
   message: MessagePart,
   question: QuestionPart,
 };

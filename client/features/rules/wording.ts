@@ -142,7 +142,7 @@ const roleWords: { readonly [role: string]: string } = { owner: 'the owner', mem
 export const personWords = (to: string, site: Pick<Site, 'people' | 'receivers'>): string =>
   [...site.people, ...site.receivers].find((p) => p.id === to)?.name ?? roleWords[to] ?? to;
 
-export const tellsEverybody = ({ tell = [] }: Rule): boolean => roles.every((role) => tell.some((t) => t.to === role));
+export const tellsEverybody = ({ tell = [] }: Pick<Rule, 'tell'>): boolean => roles.every((role) => tell.some((t) => t.to === role));
 
 function tellWords(rule: Rule, site: Pick<Site, 'people' | 'receivers'>): string {
   const tell = rule.tell ?? [];

@@ -12,6 +12,7 @@ import { Known } from './pages/Known';
 import { Logbook } from './pages/Logbook';
 import { Modes } from './pages/Modes';
 import { Place } from './pages/Place';
+import { Readings } from '../readings/Readings';
 import { Services } from './pages/Services';
 import { Storage } from './pages/Storage';
 
@@ -63,6 +64,7 @@ export const sitePages: readonly SitePage[] = [
     roles: settersUp,
     Page: Known,
   },
+  { id: 'readings', name: 'Readings', says: 'What pictures show at set times, and who is reminded', glyph: 'eye', Page: Readings },
   { id: 'channels', name: 'Channels', says: 'How people are told, and whom that reaches', glyph: 'mail', roles: settersUp, Page: Channels },
   { id: 'services', name: 'Services', says: 'Who describes pictures, and what was sent', glyph: 'plug', roles: settersUp, Page: Services },
   { id: 'storage', name: 'Storage', says: 'What is kept, and the room there is', glyph: 'disk', roles: settersUp, Page: Storage },

@@ -37,7 +37,21 @@ export type RulesAnswer = { readonly rules: readonly Rule[]; readonly version: n
 export const api = createApi({
   reducerPath: 'api',
   baseQuery: askSignedIn,
-  tagTypes: ['Walks', 'Pairing', 'Session', 'Site', 'Cameras', 'Rules', 'Events', 'Moment', 'Sieve', 'Phones', 'SignIns', 'Logbook'],
+  tagTypes: [
+    'Walks',
+    'Pairing',
+    'Session',
+    'Site',
+    'Cameras',
+    'Rules',
+    'Events',
+    'Moment',
+    'Sieve',
+    'Phones',
+    'SignIns',
+    'Logbook',
+    'Readings',
+  ],
   endpoints: (build) => ({
     session: build.query<Session, void>({ query: () => 'session', providesTags: ['Session'] }),
     signIn: build.mutation<Session, { name: string; password: string; code: string | undefined }>({
@@ -117,7 +131,7 @@ export const api = createApi({
     phones: build.query<Phone[], void>({ query: () => 'phones', providesTags: ['Phones'] }),
     removePhone: build.mutation<{ id: string }, string>({
       query: (id) => ({ url: `phones/${id}`, method: 'DELETE' }),
-      invalidatesTags: ['Phones', 'SignIns', 'Logbook'],
+      invalidatesTags: ['Phones', 'SignIns', 'Logbook', 'Readings'],
     }),
     logbook: build.query<LogEntry[], void>({ query: () => 'logbook', providesTags: ['Logbook'] }),
   }),

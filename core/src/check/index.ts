@@ -9,6 +9,7 @@ import { describingFaults } from './describing';
 import { hoursFaults, switchingFaults } from './hours';
 import { ids, unknown } from './known';
 import { channelFaults, personFaults, receiverFaults } from './people';
+import { readingFaults } from './readings';
 import { ruleFaults } from './rules';
 import { parseYaml } from './text';
 
@@ -93,6 +94,7 @@ export function checkSite(value: unknown): Checked {
     ...planFaults(value),
     ...cameraFaults(value),
     ...ruleFaults(value),
+    ...readingFaults(value),
   ];
   if (!isZone(value.site.timezone))
     faults.push({
@@ -116,6 +118,8 @@ function duplicateFaults(site: SiteFile): Fault[] {
     ['sensors', site.sensors],
     ['cameras', site.cameras],
     ['rules', site.rules],
+    ['readings', site.readings],
+    ['reminders', site.reminders],
     ...site.cameras.map((c, i): [string, typeof c.zones] => [`cameras/${i}/zones`, c.zones]),
     ...site.cameras.map((c, i): [string, typeof c.lines] => [`cameras/${i}/lines`, c.lines]),
   ];

@@ -66,7 +66,12 @@ function questionFaults({ question, does }: Rule, path: string): Fault[] {
 }
 
 /** A person or a role is told by what reaches people; another program by its own channel. */
-function toldFaults(site: SiteFile, people: readonly string[], { to, by }: NonNullable<Rule['tell']>[number], path: string): Fault[] {
+export function toldFaults(
+  site: SiteFile,
+  people: readonly string[],
+  { to, by }: NonNullable<Rule['tell']>[number],
+  path: string,
+): Fault[] {
   const receiver = site.receivers?.find((r) => r.id === to);
   if (!receiver) {
     const isOfPeople = (personChannels as readonly string[]).includes(by);

@@ -102,6 +102,8 @@ const listsOfEntries = [
   'sensors',
   'cameras',
   'rules',
+  'readings',
+  'reminders',
   'zones',
   'lines',
 ];

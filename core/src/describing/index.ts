@@ -51,6 +51,9 @@ const kinds: { readonly [K in AskedField['kind']]: (field: AskedField) => { read
   plate: () => ({ schema: { anyOf: [{ type: 'string', pattern: '^[\\p{Lu}\\p{N}?]{2,10}$' }, { type: 'null' }] }, words: 'the number plate in capitals without spaces, with ? for each character that cannot be read for certain' }), // prettier-ignore
 };
 
+/** How an answer to one field is asked for, in words. */
+export const fieldWords = (field: AskedField): string => kinds[field.kind](field).words;
+
 const wantsSentence = (asks: Asks) => asks.sentence !== false || !asks.fields?.length;
 const longestOf = (asks: Asks) => asks.longest ?? usualLongest;
 

@@ -25,6 +25,8 @@ const nouns: Readonly<Record<string, string>> = {
   sensors: 'sensor',
   cameras: 'camera',
   rules: 'rule',
+  readings: 'reading',
+  reminders: 'reminder',
   zones: 'zone',
   lines: 'line',
 };

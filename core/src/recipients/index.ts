@@ -34,6 +34,12 @@ export type ToldOf = { readonly at: Instant; readonly rule: string; readonly cam
 
 export type RecipientStep = { readonly gate: RecipientGate; readonly passes: boolean; readonly found: string; readonly wanted: string };
 
+/** What tells people: a rule, or a reminder. */
+export type Teller = Pick<Rule, 'id' | 'name' | 'tell' | 'urgent'>;
+
+export const tellerOf = (site: SiteFile, id: string | null): Teller | undefined =>
+  site.rules?.find((r) => r.id === id) ?? site.reminders?.find((r) => r.id === id);
+
 /** One recipient and channel. `stoppedAt` is null where an alert goes out. */
 export type Told = {
   /** A person's id, or another program's. */
@@ -54,7 +60,7 @@ type Answer = { readonly passes: boolean; readonly found: string; readonly wante
  * @throws never for a checked site
  */
 export function recipientsOf(site: SiteFile, event: ToldOf, stateOf: (to: string) => RecipientState): Told[] {
-  const rule = site.rules?.find((r) => r.id === event.rule);
+  const rule = tellerOf(site, event.rule);
   const people = new Map<string, { person: Person; channel: PersonChannel }>();
   const programs = new Map<string, Receiver>();
   for (const { to, by } of rule?.tell ?? []) {
@@ -74,7 +80,7 @@ export function recipientsOf(site: SiteFile, event: ToldOf, stateOf: (to: string
 
 type Asked = {
   readonly site: SiteFile;
-  readonly rule: Rule;
+  readonly rule: Teller;
   readonly event: ToldOf;
   readonly person: Person;
   readonly channel: PersonChannel;

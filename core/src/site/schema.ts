@@ -3,6 +3,7 @@
 import { cameraSchema } from './camera-schema';
 import { describingSchema } from './describing-schema';
 import { channelsSchema, personSchema, receiversSchema } from './people-schema';
+import { readingSchema, reminderSchema } from './readings-schema';
 import { ruleSchema } from './rule-schema';
 import { closed, date, id, list, name, ofTheWeek, point, spans, switches } from './words-schema';
 
@@ -148,5 +149,7 @@ export const siteSchema = {
     plan: planSchema,
     cameras: list(cameraSchema),
     rules: list(ruleSchema),
+    readings: { ...list(readingSchema), maxItems: 200 },
+    reminders: { ...list(reminderSchema), maxItems: 200 },
   },
 } as const;

@@ -24,6 +24,7 @@ import { pictureRoutes } from './pictures/routes';
 import { placeRoutes } from './place/routes';
 import { planRoutes } from './plan/routes';
 import type { Route } from './route';
+import { readingRoutes } from './readings/routes';
 import { ruleRoutes } from './rules/routes';
 import { weekRoutes } from './rules/week';
 import type { Services } from './services';
@@ -49,6 +50,7 @@ export const allRoutes = (services: Services): Route[] => [
   ...pairingRoutes(services),
   ...tuningRoutes(services),
   ...walkTestRoutes(services),
+  ...readingRoutes(services),
   ...ruleRoutes(services),
   ...weekRoutes(services),
   ...eventRoutes(services),

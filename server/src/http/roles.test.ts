@@ -113,6 +113,16 @@ const table = `
   set up   put    /api/receivers/:receiver
   set up   delete /api/receivers/:receiver
   set up   post   /api/receivers/:receiver/try
+  all      get    /api/readings
+  all      get    /api/readings/:reading/taken
+  in house post   /api/readings/:reading/take
+  in house put    /api/taken/:taken
+  set up   post   /api/readings
+  set up   put    /api/readings/:reading
+  set up   delete /api/readings/:reading
+  set up   post   /api/reminders
+  set up   put    /api/reminders/:reminder
+  set up   delete /api/reminders/:reminder
   set up   get    /api/services
   set up   post   /api/services
   set up   put    /api/services/order

@@ -10,6 +10,7 @@ import type { Recordings } from '../intake/recordings';
 import type { Lately } from '../media/lately';
 import type { Recent } from '../media/recent';
 import type { Ground } from '../place/ground';
+import type { ReadingStation } from '../readings';
 import type { Rehearsals } from '../rehearse';
 import type { Channel } from '../tell/channels';
 import type { Live } from './live';
@@ -28,6 +29,7 @@ export type Services = Ground & {
   /** By which people are told. */
   readonly channels: readonly Channel[];
   readonly describing: Describing;
+  readonly readings: ReadingStation;
   /** Something is due to be told. */
   readonly wake: () => void;
   readonly canMakeClips: boolean;

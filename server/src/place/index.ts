@@ -23,6 +23,7 @@ import { hasFfmpeg } from '../media/clip';
 import { keepLately } from '../media/lately';
 import { holdMasks } from '../media/masks';
 import { keepRecent } from '../media/recent';
+import { startReadings } from '../readings';
 import { startRehearsals } from '../rehearse';
 import { mailChannel } from '../tell/channels/mail';
 import { mqttChannel, type MqttChannel } from '../tell/channels/mqtt';
@@ -50,7 +51,8 @@ export type Stations = Omit<Services, 'cameras'> & {
   close(): Promise<void>;
 };
 
-export async function openStations(config: Config): Promise<Stations> {
+/** @param detector that reads as well as it watches; none where nothing is watched */
+export async function openStations(config: Config, detector?: Detecting): Promise<Stations> {
   const ground = await openGround(config);
   const { bus, record, site, clock, schedule } = ground;
   const canMakeClips = hasFfmpeg();
@@ -86,6 +88,16 @@ export async function openStations(config: Config): Promise<Stations> {
   const walkTests = startWalkTests({ ...ground, keeper: keep, masks });
   const all = await lasts();
   const deliveries = await startDeliveries({ ...ground, recent, keeper: keep, remembered: () => follow.resting(all) }, since);
+  const readings = startReadings({
+    ...ground,
+    recent,
+    masks,
+    recordings,
+    describing,
+    channels,
+    detector,
+    told: (id) => (changed(id), tell.wake()),
+  });
   const devices = startDevices(ground, recordings.resolve);
   const arm = startSwitching(site, clock);
   schedule.every('* * * * * *', 'planned switching', arm.tick);
@@ -101,6 +113,7 @@ export async function openStations(config: Config): Promise<Stations> {
     keep,
     tell,
     rehearsals,
+    readings,
     care,
     station('live', { close: async () => live.close() }),
   ];
@@ -124,6 +137,7 @@ export async function openStations(config: Config): Promise<Stations> {
     canMakeClips,
     devices,
     deliveries,
+    readings,
     troubles,
     async close() {
       keep.ending();
@@ -137,9 +151,9 @@ export async function openStations(config: Config): Promise<Stations> {
 
 /** @param shared a detector that other places of this program use too; one of its own if absent */
 export async function openPlace(config: Config, shared: { readonly detector?: Detecting } = {}): Promise<Place> {
-  const behind = await openStations(config);
-  const { bus, site, clock, schedule, access, live } = behind;
   const detector = shared.detector ?? startDetecting(config.modelFolder);
+  const behind = await openStations(config, detector);
+  const { bus, site, clock, schedule, access, live } = behind;
   const watch = startWatch(detector, {
     picture: (picture, cells) => bus.publish('picture', { picture, cells }),
     watched: (watched) => bus.publish('watched', watched),

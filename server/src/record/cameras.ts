@@ -2,7 +2,7 @@
 
 import { createHash, randomBytes } from 'node:crypto';
 import type { Transaction } from 'sequelize';
-import type { Camera, SiteFile } from '@nibber/core/site';
+import type { Camera, Reminder, SiteFile } from '@nibber/core/site';
 import type { Instant } from '@nibber/core/time';
 import { idOf } from '@nibber/core/words';
 import { SignInElsewhere, type SignIn } from '../net/sign-in';
@@ -95,6 +95,11 @@ export async function letGoOfGone(
     await tables.invitations.destroy({ where: { person }, transaction });
   }
   for (const receiver of without(before.receivers, after.receivers)) await tables.sealed.destroy({ where: { name: `channel ${receiver}` }, transaction }); // prettier-ignore
+  // What it remembers is of what it looked at.
+  const sameReminder = (a: Reminder, b: Reminder) =>
+    a.id === b.id && a.reading === b.reading && JSON.stringify(a.is) === JSON.stringify(b.is);
+  for (const reminder of (before.reminders ?? []).filter((r) => !after.reminders?.some((n) => sameReminder(r, n))))
+    await tables.reminderStates.destroy({ where: { reminder: reminder.id }, transaction });
   const unknown = (before.known ?? []).filter((k) => !after.known?.some((n) => n.id === k.id));
   if (unknown.length > 0) await media.letGo(transaction, 'known', unknown.map((k) => k.id)); // prettier-ignore
 }

@@ -16,6 +16,7 @@ import { openChannelStates, type ChannelStates } from './channel-states';
 import { openPeople, type People } from './people';
 import { openPlans, type Plans } from './plans';
 import { openPhones, type Phones } from './phones';
+import { openReadings, type Readings } from './readings';
 import { openSent, type Sent } from './sent';
 import { openSettings, type Settings } from './settings';
 import { openTracks, type Tracks } from './tracks';
@@ -41,6 +42,7 @@ export type Record = Database & {
   readonly past: Past;
   readonly found: FoundIn;
   readonly sent: Sent;
+  readonly readings: Readings;
   readonly settings: Settings;
   /** Notes what can never be kept, with the reason. */
   setAside(transaction: Transaction, at: number, camera: string, what: string, why: string): Promise<void>;
@@ -71,6 +73,7 @@ export async function openRecord(dataFolder: string, haste: Haste = 'safe'): Pro
     plans: openPlans(database, media),
     found: openFound(database),
     sent: openSent(database),
+    readings: openReadings(database, media),
     past: openPast(database, media, detections),
     settings: openSettings(database),
     async setAside(transaction, at, camera, what, why) {

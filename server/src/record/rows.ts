@@ -2,6 +2,7 @@
 
 import type { Box, ClassName } from '@nibber/core/boxes';
 import type { Channel } from '@nibber/core/channels';
+import type { ReminderState } from '@nibber/core/readings';
 import type { DescribingUse, Person, Role } from '@nibber/core/site';
 import type { WalkItem, WalkResult } from '@nibber/core/walk-test';
 import type { GateName, Step } from '@nibber/core/sieve';
@@ -104,7 +105,7 @@ export type KeptQuestion = {
 export type KeptShot = { readonly at: Instant; readonly box: Box; readonly shows: number };
 
 /** What a file is held for. */
-export type MediaHolder = 'event' | 'track' | 'delivery' | 'walk test' | 'plan' | 'known';
+export type MediaHolder = 'event' | 'reading' | 'track' | 'delivery' | 'walk test' | 'plan' | 'known';
 /**
  * Who holds which file: an event its `picture`, the same `marked`, the `crop`, the `notice` that a notification shows and the `clip`; others their `picture`. `takenAt` is of the
  * picture, or of a clip's first; `bytes` null where they were not counted yet.
@@ -172,6 +173,28 @@ export type SentRow = {
   cost: number | null;
   currency: string | null;
 };
+/** One time that a reading was taken. `value` is null where it came to nothing, with `why`. */
+export type TakenRow = {
+  id: string;
+  reading: string;
+  camera: string;
+  at: Instant;
+  /** For which set time; null of one that was asked for. */
+  due: Instant | null;
+  /** When its picture was taken. */
+  takenAt: Instant | null;
+  value: string | number | boolean | null;
+  why: string | null;
+  seconds: number | null;
+  service: string | null;
+  cost: number | null;
+  currency: string | null;
+  hasPicture: boolean;
+  /** What a person says that it was. */
+  corrected: string | number | boolean | null;
+  correctedBy: string | null;
+};
+export type ReminderStateRow = { reminder: string; state: ReminderState };
 /** What somebody does not want to hear of; `until` null: until the mode changes. */
 export type SnoozeRow = {
   id: string;

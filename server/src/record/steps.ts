@@ -160,6 +160,10 @@ export const steps: readonly Step[] = [
       `CREATE TABLE sent (id INTEGER PRIMARY KEY AUTOINCREMENT, at BIGINT NOT NULL, event TEXT, camera TEXT NOT NULL, service TEXT NOT NULL, model TEXT NOT NULL, why TEXT NOT NULL, pictures JSON NOT NULL, ms INTEGER, outcome TEXT NOT NULL, said TEXT, serviceId TEXT NOT NULL, use TEXT NOT NULL, tokensIn INTEGER, tokensOut INTEGER, cost REAL, currency TEXT)`,
       `CREATE INDEX sent_by_service ON sent (serviceId, at)`,
       `CREATE INDEX sent_by_time ON sent (at)`,
+      `CREATE TABLE taken (id TEXT PRIMARY KEY, reading TEXT NOT NULL, camera TEXT NOT NULL, at BIGINT NOT NULL, due BIGINT, takenAt BIGINT, value JSON, why TEXT, seconds REAL, service TEXT, cost REAL, currency TEXT, hasPicture BOOLEAN NOT NULL, corrected JSON, correctedBy TEXT)`,
+      `CREATE INDEX taken_by_reading ON taken (reading, at)`,
+      `CREATE INDEX taken_with_picture ON taken (at) WHERE hasPicture = 1`,
+      `CREATE TABLE reminder_states (reminder TEXT PRIMARY KEY, state JSON NOT NULL)`,
       // A number for each moment, by which they stand in order of time: milliseconds of the place, and 4096 for each.
       `CREATE TABLE moments (key INTEGER PRIMARY KEY, moment TEXT NOT NULL UNIQUE)`,
       `CREATE VIRTUAL TABLE found USING fts5(marks, said, content='', contentless_delete=1, detail='column', tokenize="unicode61 remove_diacritics 2 tokenchars '_'")`,

@@ -2,7 +2,7 @@
 
 import { randomUUID } from 'node:crypto';
 import type { Transaction } from 'sequelize';
-import { recipientsOf, type RecipientState } from '@nibber/core/recipients';
+import { recipientsOf, tellerOf, type RecipientState } from '@nibber/core/recipients';
 import type { SieveEvent } from '@nibber/core/sieve';
 import type { Clock } from '../place/clock';
 import type { AlertRow, Record } from '../record';
@@ -32,15 +32,16 @@ const joinedAgainMs = 10_000;
 export async function whoIsTold(
   { record, site, clock, channels }: DecideNeeds,
   event: string,
-  passed: SieveEvent,
+  passed: Pick<SieveEvent, 'at' | 'rule' | 'camera' | 'area'>,
   isTest: boolean,
   transaction: Transaction,
 ): Promise<Decided> {
   const { at, rule: ruleId, camera, area } = passed;
   const rule = site.file.rules?.find((r) => r.id === ruleId);
+  const teller = tellerOf(site.file, ruleId);
   const reach = new Map(await Promise.all(channels.map(async (c) => [c.name, await c.reach(transaction)] as const)));
   // Only asked where a channel rests; a test does not.
-  const rests = !isTest && rule && Object.values(site.file.channels ?? {}).some((c) => typeof c === 'object' && c.restSeconds);
+  const rests = !isTest && teller && Object.values(site.file.channels ?? {}).some((c) => typeof c === 'object' && c.restSeconds);
   const lastTold = rests ? await record.alerts.lastTold(ruleId, transaction) : undefined;
   const snoozes = isTest ? [] : await record.people.snoozes(at, undefined, transaction);
   const standing = (to: string): RecipientState => ({
@@ -65,7 +66,7 @@ export async function whoIsTold(
       continue;
     }
     // What waits for an answer may still be kept back: it is joined to nothing.
-    const isLimited = !isTest && !rule?.urgent && !question && people.has(to);
+    const isLimited = !isTest && !teller?.urgent && !question && people.has(to);
     const joined = isLimited ? await joinsTo(to, site.file.channels?.mostAMinute ?? mostAMinute) : undefined;
     if (joined && joined !== 'begin') {
       alerts.push({ ...row, state: 'joined', joined: joined.id, why: 'Many at once: told in the alert that sums them up' });

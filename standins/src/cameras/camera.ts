@@ -8,7 +8,7 @@ import type { PlainCamera } from './view';
 export const faultKinds = ['none', 'drop', 'freeze', 'delay', 'corrupt'] as const;
 export type FaultKind = (typeof faultKinds)[number];
 
-export type Scene = { figures(): readonly Figure[]; light(): Light; fault(camera: PlainCamera): FaultKind };
+export type Scene = { figures(): readonly Figure[]; light(): Light; fault(camera: PlainCamera): FaultKind; canoes(): number };
 
 export const streams = { low: { width: 960, everyMs: 200 }, full: { width: 1920, everyMs: 1000 } } as const;
 export type StreamName = keyof typeof streams;
@@ -21,7 +21,7 @@ const lateMs = 4000;
 const boundary = 'standin-picture';
 
 export async function camera(name: PlainCamera, scene: Scene): Promise<{ router: Router; close(): void }> {
-  const pictures = takePictures(await composer(name), scene);
+  const pictures = takePictures(await composer(name, scene.canoes), scene);
   const open = new Set<Response>();
   const router = Router();
   router.get('/still.jpg', async (_request, response) => {
@@ -80,7 +80,7 @@ export function takePictures(compose: Composer, scene: Pick<Scene, 'figures' | '
     taken++;
     const made = await compose.compose(scene.figures(), light, width);
     if (made) return asTaken(made.pixels, light, taken);
-    const key = `${light} ${width} ${taken % emptyTakes}`;
+    const key = `${light} ${width} ${compose.props()} ${taken % emptyTakes}`;
     if (!emptyShots.has(key))
       emptyShots.set(
         key,

@@ -62,7 +62,7 @@ const detector = () => (loading ??= loadDetector());
 
 test('a camera gives a still of full size, streams, and fails as it is told to', async () => {
   let fault: FaultKind = 'none';
-  const made = await camera('yard', { figures: () => [], light: () => 'day', fault: () => fault });
+  const made = await camera('yard', { figures: () => [], light: () => 'day', canoes: () => 0, fault: () => fault });
   const server = createServer(express().use(made.router));
   await new Promise<void>((ready) => server.listen(0, '127.0.0.1', ready));
   const url = `http://127.0.0.1:${(server.address() as { port: number }).port}`;

@@ -1,6 +1,7 @@
 // Puts figures into a camera's picture: sized by distance, feet on the ground, hidden by what stands before them.
 
 import sharp from 'sharp';
+import { withCanoes } from './canoes';
 import { cast, type FigureName } from './cast';
 import { background, depth, sheet, type Depth, type Light, type Pixels, type Sheet } from './sheets';
 import { mounting, poses, project, seenFrom, type CameraName, type GroundPoint } from './view';
@@ -22,14 +23,23 @@ export type Composer = {
   /** @returns null where nobody is in view */
   compose(figures: readonly Figure[], light: Light, width: number): Promise<{ pixels: Pixels; placed: Placed[] } | null>;
   empty(light: Light, width: number): Promise<Pixels>;
+  /** What of the place itself may change, as it is now. */
+  props(): string;
 };
 
-export async function composer(camera: CameraName): Promise<Composer> {
+/** @param canoes how many are at home; none are painted where nobody says */
+export async function composer(camera: CameraName, canoes: () => number = () => 0): Promise<Composer> {
   const pose = poses[camera];
   const near = await depth(camera);
-  const backgrounds = remembering((light: Light, width: number) => background(camera, light, width));
+  const home = () => (camera === 'racks' ? canoes() : 0);
+  const painted = remembering(async (light: Light, width: number, out: number) => {
+    const view = await background(camera, light, width);
+    return out > 0 ? withCanoes(view, out, light) : view;
+  });
+  const backgrounds = (light: Light, width: number) => painted(light, width, home());
   return {
     empty: backgrounds,
+    props: () => String(home()),
     async compose(figures, light, width) {
       const seen = figures
         .map((f) => ({ ...f, local: seenFrom(pose, f.at), heading: f.heading + (pose.headingDegrees * Math.PI) / 180 }))

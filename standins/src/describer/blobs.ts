@@ -3,13 +3,22 @@
 import sharp from 'sharp';
 import { nameOf } from './colours';
 
-export type Blob = { readonly colour: string; /** Share of the picture. */ readonly area: number };
+/** `area` is a share of the picture; `long` how many times as wide as high it is. */
+export type Blob = { readonly colour: string; readonly area: number; readonly long: number };
 
-const across = 320;
+const across = 480;
 
-/** @param least share of the picture below which a patch is no thing */
+/**
+ * @param colours names of colours that count, each a thing of its own
+ * @param least share of the picture below which a patch is no thing
+ */
 export async function blobsIn(jpeg: Uint8Array, colours: readonly string[], least: number): Promise<Blob[]> {
-  const { data, info } = await sharp(jpeg).resize({ width: across }).removeAlpha().raw().toBuffer({ resolveWithObject: true });
+  const { data, info } = await sharp(jpeg)
+    .resize({ width: across })
+    .removeAlpha()
+    .toColourspace('srgb')
+    .raw()
+    .toBuffer({ resolveWithObject: true });
   const { width, height } = info;
   const names = Array.from({ length: width * height }, (_, i) => {
     const name = nameOf(data[i * 3]!, data[i * 3 + 1]!, data[i * 3 + 2]!).replace('dark ', '');
@@ -21,18 +30,26 @@ export async function blobsIn(jpeg: Uint8Array, colours: readonly string[], leas
     if (seen[start] || !names[start]) continue;
     const stack = [start];
     seen[start] = 1;
-    let size = 0;
+    let [size, left, right, top, bottom] = [0, width, 0, height, 0];
     while (stack.length) {
       const at = stack.pop()!;
       size++;
-      const x = at % width;
+      const [x, y] = [at % width, Math.floor(at / width)];
+      [left, right, top, bottom] = [Math.min(left, x), Math.max(right, x), Math.min(top, y), Math.max(bottom, y)];
       for (const next of [x > 0 ? at - 1 : -1, x < width - 1 ? at + 1 : -1, at - width, at + width])
         if (next >= 0 && next < names.length && !seen[next] && names[next] === names[start]) {
           seen[next] = 1;
           stack.push(next);
         }
     }
-    if (size / names.length >= least) found.push({ colour: names[start]!, area: size / names.length });
+    const area = size / names.length;
+    if (area >= least) found.push({ colour: names[start]!, area, long: (right - left + 1) / (bottom - top + 1) });
   }
   return found;
+}
+
+/** Long patches of paint, or by infrared of what is paler than the ground; the sky and a path are larger. */
+export async function canoesIn(jpeg: Uint8Array, withColours: boolean): Promise<number> {
+  const patches = await blobsIn(jpeg, withColours ? ['red', 'tan', 'yellow', 'blue', 'orange'] : ['white'], 0.002);
+  return patches.filter((b) => b.long > 3.5 && b.area < 0.03).length;
 }

@@ -4,7 +4,7 @@ import { parentPort } from 'node:worker_threads';
 import sharp from 'sharp';
 import { overlap, type Box } from '@nibber/core/boxes';
 import { loadDetector, type Sighting } from '@nibber/server/detector';
-import { blobsIn } from './blobs';
+import { blobsIn, canoesIn } from './blobs';
 import { colourName } from './colours';
 
 /** All of it, and where that shows nothing, squares of it side by side, in which small things are larger. */
@@ -36,11 +36,16 @@ export type Look = {
   readonly withColours: boolean;
   readonly meant: Box | undefined;
   readonly wanted: readonly string[];
+  readonly question: string;
   readonly isSmall: boolean;
 };
 
-async function look({ jpeg: taken, withColours, meant, wanted, isSmall }: Look): Promise<Seen> {
+async function look({ jpeg: taken, withColours, meant, wanted, question, isSmall }: Look): Promise<Seen> {
   const jpeg = isSmall ? await sharp(taken).resize({ width: smallAcross }).jpeg({ quality: 50 }).toBuffer() : taken;
+  if (/\bcanoes?\b/i.test(question)) {
+    const value = await canoesIn(jpeg, withColours);
+    return { sentence: `${value} canoes.`, facts: { value, count: value, canoes: value } };
+  }
   if (wanted.includes('discs')) {
     const discs = await blobsIn(jpeg, ['red', 'green', 'blue'], 0.002);
     return { sentence: `${discs.length} discs.`, facts: { discs: discs.length, ...(discs[0] ? { colour: discs[0].colour } : {}) } };
@@ -75,6 +80,18 @@ async function look({ jpeg: taken, withColours, meant, wanted, isSmall }: Look):
   return { sentence: `A ${paint ? `${paint} ` : ''}${kind} ${side}, ${distance}.${others}`, facts };
 }
 
+const mentioned = ['black', 'grey', 'white', 'red', 'tan', 'brown', 'yellow', 'green', 'blue', 'purple', 'person', 'somebody', 'anybody', 'car', 'van', 'truck', 'bus', 'dog', 'vehicle'] as const; // prettier-ignore
+const means: { readonly [word: string]: RegExp } = { somebody: /person/i, anybody: /person/i, vehicle: /\b(car|truck|bus|van|vehicle)\b/i, van: /\b(van|truck)\b/i }; // prettier-ignore
+
+/** Yes or no to a question of colours and kinds: whether what it names is what was seen; undefined where it names nothing that this can see. */
+function answerTo(question: string, { sentence }: Seen): boolean | undefined {
+  const asked = /that is meant: (.*?)(?= Answer with|$)/s.exec(question)?.[1];
+  const named = mentioned.filter((word) => asked && new RegExp(`\\b${word}\\b`, 'i').test(asked));
+  if (named.length === 0) return undefined;
+  const own = sentence.split('There ')[0]!;
+  return named.every((word) => (means[word] ?? new RegExp(`\\b${word}\\b`, 'i')).test(own));
+}
+
 async function part(jpeg: Uint8Array, [x, y, w, h]: [number, number, number, number]): Promise<Uint8Array> {
   const { width, height } = await sharp(jpeg).metadata();
   const left = Math.max(0, Math.min(width - 1, Math.floor(x * width)));
@@ -90,7 +107,9 @@ async function part(jpeg: Uint8Array, [x, y, w, h]: [number, number, number, num
 
 parentPort!.on('message', async ({ id, ...asked }: Look & { id: number }) => {
   try {
-    parentPort!.postMessage({ id, ...(await look(asked)) });
+    const seen = await look(asked);
+    const answer = answerTo(asked.question, seen);
+    parentPort!.postMessage({ id, ...seen, facts: { ...seen.facts, ...(answer === undefined ? {} : { 'the answer': answer }) } });
   } catch (thrown) {
     parentPort!.postMessage({ id, wrong: (thrown as Error).message });
   }

@@ -52,7 +52,12 @@ export async function stage(options: StageOptions, others: Readonly<Record<strin
     response.setHeader('date', new Date(worldNow()).toUTCString());
     next();
   });
-  const scene = { figures: () => figuresAt(world, Date.now()), light: () => world.light, fault: (c: PlainCamera) => world.faults[c] };
+  const scene = {
+    figures: () => figuresAt(world, Date.now()),
+    light: () => world.light,
+    fault: (c: PlainCamera) => world.faults[c],
+    canoes: () => world.canoes,
+  };
   const cameras = await Promise.all(plainCameras.map((n) => camera(n, scene)));
   plainCameras.forEach((n, i) => app.use(`/cameras/${n}`, cameras[i]!.router));
   const lens = async (name: CameraName | null) => name && takePictures(await composer(name), scene);

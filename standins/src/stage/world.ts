@@ -1,5 +1,6 @@
 // The world of the stand-ins: who walks where, how light it is, how late, what is broken. Pure but for the clock passed in.
 
+import { mostCanoes } from '../cameras/canoes';
 import { cast, type FigureName } from '../cameras/cast';
 import type { Figure } from '../cameras/compose';
 import { faultKinds, type FaultKind } from '../cameras/camera';
@@ -188,6 +189,8 @@ export type World = {
   readonly offsetMs: number;
   readonly faults: Readonly<Record<PlainCamera, FaultKind>>;
   readonly life: boolean;
+  /** How many are at home; none are painted where it is 0. */
+  readonly canoes: number;
   /** How fast everybody walks, beside as usual. */
   readonly pace: number;
   readonly made: number;
@@ -199,6 +202,7 @@ export const newWorld = (offsetMs: number, life: boolean, pace = 1): World => ({
   offsetMs,
   faults: Object.fromEntries(plainCameras.map((c) => [c, 'none'])) as Record<PlainCamera, FaultKind>,
   life,
+  canoes: life ? mostCanoes : 0,
   pace,
   made: 0,
 });
@@ -209,6 +213,7 @@ export type Direction =
   | { readonly kind: 'light'; readonly light: Light }
   | { readonly kind: 'offset'; readonly offsetMs: number }
   | { readonly kind: 'fault'; readonly camera: PlainCamera; readonly fault: FaultKind }
+  | { readonly kind: 'canoes'; readonly home: number }
   | { readonly kind: 'life'; readonly on: boolean };
 
 /** The world after a direction. `now` is the machine's clock. */
@@ -228,6 +233,8 @@ export function direct(world: World, direction: Direction, now: number): World {
       return { ...world, offsetMs: direction.offsetMs };
     case 'fault':
       return { ...world, faults: { ...world.faults, [direction.camera]: direction.fault } };
+    case 'canoes':
+      return { ...world, canoes: direction.home };
     case 'life':
       return { ...world, life: direction.on };
   }
@@ -285,6 +292,10 @@ export function parseDirection(value: unknown): Direction | undefined {
     }
     case 'clear':
       return { kind: 'clear' };
+    case 'canoes':
+      return Number.isInteger(v.home) && (v.home as number) >= 0 && (v.home as number) <= mostCanoes
+        ? { kind: 'canoes', home: v.home as number }
+        : undefined;
     case 'light': {
       const light = one<Light>(['day', 'night'], v.light);
       return light && { kind: 'light', light };

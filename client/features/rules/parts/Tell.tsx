@@ -5,29 +5,28 @@ import { SomeOf } from '../../../ui/Choices';
 import { Words } from '../../../ui/Words';
 import { capital } from '../../../ui/capital';
 import { channelNamesOf } from '../../channels/words';
-import type { PartProps } from '../PartSheet';
+import type { Rule } from '@nibber/core/site';
+import type { Site } from '../../../state/api/types';
 import { personWords, roles, tellsEverybody } from '../wording';
 
 const everybody = 'everybody';
 
-export function TellPart({ rule, site, change }: PartProps) {
-  const tell = rule.tell ?? [];
+type Tell = NonNullable<Rule['tell']>;
+
+export function TellPart({ tell, site, change }: { tell: Tell; site: Site; change: (tell: Tell) => void }) {
   const isProgram = (to: string) => site.receivers.some((r) => r.id === to);
   const people = [...new Set(tell.filter((t) => !isProgram(t.to)).map((t) => t.to))];
   const programs = tell.filter((t) => isProgram(t.to)).map((t) => t.to);
   const ways = personChannels.filter((c) => tell.some((t) => t.by === c));
   const by: readonly PersonChannel[] = ways.length ? ways : ['push'];
   const set = (to: readonly string[], channels: readonly PersonChannel[], told: readonly string[]) =>
-    change({
-      ...rule,
-      tell: [
-        ...to.flatMap((t) => channels.map((c) => ({ to: t, by: c }))),
-        ...site.receivers.filter((r) => told.includes(r.id)).map((r) => ({ to: r.id, by: r.by })),
-      ],
-    });
+    change([
+      ...to.flatMap((t) => channels.map((c) => ({ to: t, by: c }))),
+      ...site.receivers.filter((r) => told.includes(r.id)).map((r) => ({ to: r.id, by: r.by })),
+    ]);
   const toggled = <T extends string>(all: readonly T[], one: T) => (all.includes(one) ? all.filter((a) => a !== one) : [...all, one]);
   const toggle = (who: string) => {
-    if (who === everybody) return set(tellsEverybody(rule) ? [] : roles, by, programs);
+    if (who === everybody) return set(tellsEverybody({ tell }) ? [] : roles, by, programs);
     set(toggled(people, who), by, programs);
   };
   const choice = (value: string, detail?: string) => ({ value, words: capital(personWords(value, site)), detail, testID: `tell-${value}` });
@@ -40,7 +39,7 @@ export function TellPart({ rule, site, change }: PartProps) {
           ...roles.map((role) => choice(role, site.people.filter((p) => p.role === role).map((p) => p.name).join(', ') || 'nobody yet')), // prettier-ignore
           ...site.people.map((p) => choice(p.id)),
         ]}
-        values={tellsEverybody(rule) ? [everybody, ...people] : people}
+        values={tellsEverybody({ tell }) ? [everybody, ...people] : people}
         toggle={toggle}
         rows
       />

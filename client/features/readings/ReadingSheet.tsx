@@ -1,0 +1,264 @@
+// One reading while it is set up: what is read, off which camera, by whom, when, and where it should be.
+
+import { useState } from 'react';
+import { classes, typesOf } from '@nibber/core/boxes';
+import type { Reading } from '@nibber/core/site';
+import { troubleWords } from '../../state/api';
+import { useAddReadingMutation, useRemoveReadingMutation, useSetReadingMutation, type UnnamedReading } from '../../state/api/readings';
+import type { CameraAnswer, Site } from '../../state/api/types';
+import { OneOf, SomeOf } from '../../ui/Choices';
+import { Field } from '../../ui/Field';
+import { Footer } from '../../ui/Footer';
+import { NumberField } from '../../ui/NumberField';
+import { RemoveRow } from '../../ui/RemoveRow';
+import { Sheet } from '../../ui/Sheet';
+import { Attention } from '../../ui/Surface';
+import { Words } from '../../ui/Words';
+import { useKept } from '../channels/useKept';
+import { dayChoices, timesIn } from './words';
+
+type Asked = Extract<Reading['by'], { question: string }>;
+type Times = NonNullable<Reading['times']>;
+type Props = { of: Reading | undefined; site: Site; cameras: readonly CameraAnswer[]; version: number; close: () => void };
+
+const kinds = [
+  { value: 'number', words: 'A number' },
+  { value: 'yes or no', words: 'Yes or no' },
+  { value: 'one of', words: 'One of' },
+  { value: 'text', words: 'Words' },
+].map((k) => ({ ...k, testID: `reading-kind-${k.value}` }));
+const counted = [...classes.filter((c) => ['person', 'vehicle', 'pet', 'parcel'].includes(c)), ...typesOf.vehicle] as const;
+
+const fresh = (camera: string): UnnamedReading => ({ name: '', camera, by: { question: '', kind: 'number' } });
+const without = <T extends object>(object: T, ...keys: (keyof T)[]): T =>
+  Object.fromEntries(Object.entries(object).filter(([key, value]) => !keys.includes(key as keyof T) && value !== undefined)) as T;
+
+/** Why it cannot be saved yet; undefined where it can. */
+export function readingLacks({ name, by }: UnnamedReading, atWrong: string | undefined): string | undefined {
+  if (!name.trim()) return 'Give it a name.';
+  if ('question' in by && by.question.trim().length < 3) return 'Say what is asked.';
+  if ('question' in by && by.kind === 'one of' && (by.of?.length ?? 0) < 2) return 'Say at least two that it is one of.';
+  return atWrong;
+}
+
+export function ReadingSheet({ of, site, cameras, version, close }: Props) {
+  const [now, setNow] = useState<UnnamedReading>(() => of ?? fresh(cameras[0]?.id ?? ''));
+  const [at, setAt] = useState(() => (of?.times?.at ?? []).join(', '));
+  const [choices, setChoices] = useState(() => (of && 'question' in of.by ? (of.by.of ?? []).join(', ') : ''));
+  const [add, adding] = useAddReadingMutation();
+  const [set, setting] = useSetReadingMutation();
+  const [remove] = useRemoveReadingMutation();
+  const keep = useKept(close);
+  const change = (next: Partial<UnnamedReading>) => setNow((n) => ({ ...n, ...next }));
+  const { by } = now;
+  const isNumber = !('question' in by) || by.kind === 'number';
+  const times = now.times ?? ({} as Times);
+  const setTimes = (next: Partial<Times>) => {
+    const all = without({ ...times, ...next });
+    setNow((n) => (Object.keys(all).length ? { ...n, times: all } : without(n, 'times')));
+  };
+  const setTarget = (next: { least?: number | undefined; most?: number | undefined }) => {
+    const target = without({ ...now.target, ...next });
+    setNow((n) => (Object.keys(target).length ? ({ ...n, target } as UnnamedReading) : without(n, 'target')));
+  };
+  const read = timesIn(at);
+  const lacks = readingLacks(now, read.wrong);
+  const camera = cameras.find((c) => c.id === now.camera);
+  const save = () => {
+    const range = isNumber ? now : without(now, 'unit', 'least', 'most', 'target');
+    const reading = without({ ...range, name: range.name.trim() }) as UnnamedReading;
+    const work = of ? set({ version, reading: { ...reading, id: of.id } }) : add({ version, reading });
+    void keep(work, `${reading.name} saved.`);
+  };
+  return (
+    <Sheet
+      title={of ? of.name : 'A reading'}
+      open
+      close={close}
+      footer={
+        <Footer save={save} canSave={lacks === undefined && !adding.isLoading && !setting.isLoading} cancel={close} testID="reading-save" />
+      }
+    >
+      <Field
+        label="Name"
+        value={now.name}
+        onChangeText={(name) => change({ name: name.slice(0, 80) })}
+        help="Canoes on the rack"
+        testID="reading-name"
+      />
+      <Words bold>Camera</Words>
+      <OneOf
+        label="Camera"
+        choices={cameras.map((c) => ({ value: c.id, words: c.name, testID: `reading-camera-${c.id}` }))}
+        value={now.camera}
+        choose={(id) => change({ camera: id, ...('counts' in by ? { by: { counts: by.counts } } : {}) })}
+      />
+      <Words bold>Read by</Words>
+      <OneOf
+        label="Read by"
+        choices={[
+          { value: 'service', words: 'A describing service', testID: 'reading-by-service' },
+          { value: 'detector', words: 'The detector', testID: 'reading-by-detector' },
+        ]}
+        value={'question' in by ? 'service' : 'detector'}
+        choose={(who) => change({ by: who === 'service' ? { question: '', kind: 'number' } : { counts: 'person' } })}
+      />
+      {'question' in by ? (
+        <>
+          <Field
+            label="What is asked"
+            value={by.question}
+            onChangeText={(question) => change({ by: { ...by, question: question.slice(0, 300) } })}
+            multiline
+            help="How many canoes are on the rack?"
+            testID="reading-question"
+          />
+          <OneOf
+            label="What it is"
+            choices={kinds}
+            value={by.kind}
+            choose={(kind) =>
+              change({ by: without({ ...by, kind: kind as Asked['kind'] }, ...(kind === 'one of' ? [] : (['of'] as const))) })
+            }
+          />
+          {by.kind === 'one of' && (
+            <Field
+              label="One of"
+              value={choices}
+              onChangeText={(text) => {
+                setChoices(text);
+                change({ by: { ...by, of: [...new Set(text.split(',').map((t) => t.trim()).filter(Boolean))] } }); // prettier-ignore
+              }}
+              help="open, closed, ajar"
+              testID="reading-of"
+            />
+          )}
+        </>
+      ) : (
+        <>
+          <Words tone="second">It counts what it recognises; nothing leaves the house for it.</Words>
+          <OneOf
+            label="What is counted"
+            choices={counted.map((c) => ({ value: c, words: c, testID: `reading-counts-${c}` }))}
+            value={by.counts}
+            choose={(counts) => change({ by: { ...by, counts: counts as typeof by.counts } })}
+          />
+          <Words bold>Where</Words>
+          <OneOf
+            label="Where it is counted"
+            choices={[
+              { value: '', words: 'The whole picture' },
+              ...(camera?.zones ?? []).filter((z) => z.purpose === 'watch').map((z) => ({ value: z.id, words: z.name })),
+            ]}
+            value={by.zone ?? ''}
+            choose={(zone) => change({ by: zone ? { counts: by.counts, zone } : { counts: by.counts } })}
+          />
+        </>
+      )}
+      {isNumber && (
+        <>
+          <Field
+            label="Counted in"
+            value={now.unit ?? ''}
+            onChangeText={(unit) => setNow((n) => (unit.trim() ? { ...n, unit: unit.slice(0, 20) } : without(n, 'unit')))}
+            testID="reading-unit"
+          />
+          <NumberField
+            label="At least"
+            value={now.least}
+            put={(least) => setNow((n) => without({ ...n, least } as UnnamedReading))}
+            least={-1e6}
+            most={1e6}
+            help="What is less is not believed."
+            testID="reading-least"
+          />
+          <NumberField
+            label="At most"
+            value={now.most}
+            put={(most) => setNow((n) => without({ ...n, most } as UnnamedReading))}
+            least={-1e6}
+            most={1e6}
+            testID="reading-most"
+          />
+          <NumberField
+            label="It should be at least"
+            value={now.target?.least}
+            put={(least) => setTarget({ least })}
+            least={-1e6}
+            most={1e6}
+            testID="reading-target-least"
+          />
+          <NumberField
+            label="It should be at most"
+            value={now.target?.most}
+            put={(most) => setTarget({ most })}
+            least={-1e6}
+            most={1e6}
+            testID="reading-target-most"
+          />
+        </>
+      )}
+      <Words bold>When it is read</Words>
+      <Field
+        label="At these times"
+        value={at}
+        onChangeText={(text) => {
+          setAt(text);
+          const { at: list, wrong } = timesIn(text);
+          if (!wrong) setTimes({ at: list.length ? list : (undefined as never) });
+        }}
+        wrong={read.wrong}
+        help="18:30, sunset + 30 min"
+        testID="reading-at"
+      />
+      <NumberField
+        label="Every so many minutes"
+        value={times.everyMinutes}
+        put={(n) => setTimes({ everyMinutes: n as never })}
+        least={1}
+        most={1440}
+        testID="reading-every"
+      />
+      <SomeOf
+        label="On these days"
+        choices={dayChoices}
+        values={times.days ?? []}
+        toggle={(day) => {
+          const days = (times.days ?? []).includes(day) ? times.days!.filter((d) => d !== day) : [...(times.days ?? []), day];
+          setTimes({ days: days.length ? days : (undefined as never) });
+        }}
+      />
+      <Words bold>While</Words>
+      <OneOf
+        label="While these hours are on"
+        choices={[{ value: '', words: 'At any time' }, ...site.hours.map((h) => ({ value: h.id, words: h.name }))]}
+        value={times.hours ?? ''}
+        choose={(id) => setTimes({ hours: (id || undefined) as never })}
+      />
+      <Words bold>After a mode is set</Words>
+      <OneOf
+        label="After a mode is set"
+        choices={[{ value: '', words: 'No' }, ...site.modes.map((m) => ({ value: m.id, words: m.name }))]}
+        value={times.afterMode?.modes[0] ?? ''}
+        choose={(id) => setTimes({ afterMode: (id ? { modes: [id], minutes: times.afterMode?.minutes ?? 5 } : undefined) as never })}
+      />
+      {times.afterMode && (
+        <NumberField
+          label="Minutes after it"
+          value={times.afterMode.minutes}
+          put={(minutes) => setTimes({ afterMode: { ...times.afterMode!, minutes: minutes ?? 0 } })}
+          least={0}
+          most={1440}
+          testID="reading-after"
+        />
+      )}
+      {lacks && <Words tone="second">{lacks}</Words>}
+      {(adding.isError || setting.isError) && <Attention words={troubleWords(adding.error ?? setting.error) ?? ''} />}
+      <RemoveRow
+        remove={of && (() => void keep(remove({ version, id: of.id }), `${of.name} is read no more.`))}
+        close={close}
+        testID="reading-remove"
+      />
+    </Sheet>
+  );
+}

@@ -1,0 +1,173 @@
+// One reminder while it is set up, with its sentence above.
+
+import { useState } from 'react';
+import type { Reading, Reminder } from '@nibber/core/site';
+import { troubleWords } from '../../state/api';
+import { useAddReminderMutation, useRemoveReminderMutation, useSetReminderMutation, type UnnamedReminder } from '../../state/api/readings';
+import type { Site } from '../../state/api/types';
+import { Check, OneOf, SomeOf } from '../../ui/Choices';
+import { Field } from '../../ui/Field';
+import { Footer } from '../../ui/Footer';
+import { NumberField } from '../../ui/NumberField';
+import { RemoveRow } from '../../ui/RemoveRow';
+import { Sheet } from '../../ui/Sheet';
+import { Attention, Card } from '../../ui/Surface';
+import { Words } from '../../ui/Words';
+import { useKept } from '../channels/useKept';
+import { TellPart } from '../rules/parts/Tell';
+import { dayChoices, reminderWords, timesIn } from './words';
+
+type Props = { of: Reminder | undefined; reading: Reading; site: Site; version: number; close: () => void };
+
+const compares = [
+  { value: 'under', words: 'Under', testID: 'reminder-under' },
+  { value: 'over', words: 'Over', testID: 'reminder-over' },
+  { value: 'equal', words: 'Exactly', testID: 'reminder-equal' },
+] as const;
+type Compare = (typeof compares)[number]['value'];
+
+const without = <T extends object>(object: T): T => Object.fromEntries(Object.entries(object).filter(([, value]) => value !== undefined)) as T; // prettier-ignore
+
+const firstOf = (reading: Reading): UnnamedReminder['is'] => {
+  if ('question' in reading.by && reading.by.kind === 'yes or no') return { equal: true };
+  if ('question' in reading.by && reading.by.kind !== 'number') return { equal: reading.by.of?.[0] ?? 'yes' };
+  return reading.target?.least !== undefined ? { under: reading.target.least } : { over: reading.target?.most ?? 0 };
+};
+
+export function ReminderSheet({ of, reading, site, version, close }: Props) {
+  const [now, setNow] = useState<UnnamedReminder>(() => of ?? { name: '', reading: reading.id, is: firstOf(reading), againMinutes: 15, tell: [{ to: 'owner', by: 'push' }] }); // prettier-ignore
+  const [at, setAt] = useState(() => (of?.at ?? []).join(', '));
+  const [until, setUntil] = useState(of?.until ?? '');
+  const [add, adding] = useAddReminderMutation();
+  const [set, setting] = useSetReminderMutation();
+  const [remove] = useRemoveReminderMutation();
+  const keep = useKept(close);
+  const change = (next: { [K in keyof UnnamedReminder]?: UnnamedReminder[K] | undefined }) =>
+    setNow((n) => without({ ...n, ...next }) as UnnamedReminder);
+  const isNumber = !('question' in reading.by) || reading.by.kind === 'number';
+  const compare: Compare = now.is.under !== undefined ? 'under' : now.is.over !== undefined ? 'over' : 'equal';
+  const level = now.is.under ?? now.is.over ?? Number(now.is.equal ?? 0);
+  const isOf = (how: Compare, n: number): UnnamedReminder['is'] => (how === 'equal' ? { equal: String(n) } : { [how]: n });
+  const [readAt, readUntil] = [timesIn(at), timesIn(until)];
+  const isWhole = now.name.trim() !== '' && !readAt.wrong && !readUntil.wrong && readUntil.at.length < 2 && now.tell.length > 0;
+  const save = () => {
+    const reminder = { ...now, name: now.name.trim() };
+    void keep(of ? set({ version, reminder: { ...reminder, id: of.id } }) : add({ version, reminder }), `${reminder.name} saved.`);
+  };
+  return (
+    <Sheet
+      title={of ? of.name : 'A reminder'}
+      open
+      close={close}
+      footer={<Footer save={save} canSave={isWhole && !adding.isLoading && !setting.isLoading} cancel={close} testID="reminder-save" />}
+    >
+      <Card>
+        <Words testID="reminder-words">{reminderWords({ ...now, id: '' }, reading, site)}</Words>
+      </Card>
+      <Field
+        label="Name"
+        value={now.name}
+        onChangeText={(name) => change({ name: name.slice(0, 80) })}
+        help="What the alert is called"
+        testID="reminder-name"
+      />
+      {isNumber ? (
+        <>
+          <OneOf label="When it is" choices={compares} value={compare} choose={(how) => change({ is: isOf(how as Compare, level) })} />
+          <NumberField
+            label={reading.unit ?? 'Number'}
+            value={level}
+            put={(n) => change({ is: isOf(compare, n ?? 0) })}
+            least={-1e6}
+            most={1e6}
+            testID="reminder-level"
+          />
+        </>
+      ) : 'question' in reading.by && reading.by.kind === 'yes or no' ? (
+        <OneOf label="When it is" choices={[{ value: 'yes', words: 'Yes' }, { value: 'no', words: 'No' }]} value={now.is.equal ? 'yes' : 'no'} choose={(v) => change({ is: { equal: v === 'yes' } })} /> // prettier-ignore
+      ) : (
+        <Field
+          label="When it is"
+          value={String(now.is.equal ?? '')}
+          onChangeText={(equal) => change({ is: { equal: equal.slice(0, 80) } })}
+          testID="reminder-equal-words"
+        />
+      )}
+      <Field
+        label="Looked at, at these times"
+        value={at}
+        onChangeText={(text) => {
+          setAt(text);
+          const { at: list, wrong } = timesIn(text);
+          if (!wrong) change({ at: list.length ? (list as Reminder['at']) : undefined });
+        }}
+        wrong={readAt.wrong}
+        help="sunset + 30 min; empty: whenever it is read."
+        testID="reminder-at"
+      />
+      <NumberField
+        label="After so many minutes of it"
+        value={now.forMinutes}
+        put={(forMinutes) => change({ forMinutes })}
+        least={1}
+        most={1440}
+        testID="reminder-for"
+      />
+      <NumberField
+        label="Again every so many minutes"
+        value={now.againMinutes}
+        put={(againMinutes) => change({ againMinutes })}
+        least={1}
+        most={1440}
+        help="Until it is not so any more; empty: once."
+        testID="reminder-again"
+      />
+      <Field
+        label="At most until"
+        value={until}
+        onChangeText={(text) => {
+          setUntil(text);
+          const { at: list, wrong } = timesIn(text);
+          if (!wrong) change({ until: list[0] });
+        }}
+        wrong={readUntil.wrong}
+        help="22:00"
+        testID="reminder-until"
+      />
+      <SomeOf
+        label="On these days"
+        choices={dayChoices}
+        values={now.days ?? []}
+        toggle={(day) => {
+          const days = now.days?.includes(day) ? now.days.filter((d) => d !== day) : [...(now.days ?? []), day];
+          change({ days: days.length ? (days as Reminder['days']) : undefined });
+        }}
+      />
+      <Words bold>On days with</Words>
+      <OneOf
+        label="On days with these hours"
+        choices={[
+          { value: '', words: 'Every day' },
+          ...site.hours.map((h) => ({ value: h.id, words: h.name, testID: `reminder-open-${h.id}` })),
+        ]}
+        value={now.openDays ?? ''}
+        choose={(id) => change({ openDays: id || undefined })}
+      />
+      <Check
+        words="Urgent"
+        detail="it passes quiet hours and snoozing"
+        checked={now.urgent === true}
+        press={() => change({ urgent: now.urgent ? undefined : true })}
+        testID="reminder-urgent"
+      />
+      <Words bold>Who is told</Words>
+      <TellPart site={site} tell={now.tell} change={(tell) => change({ tell })} />
+      {(adding.isError || setting.isError) && <Attention words={troubleWords(adding.error ?? setting.error) ?? ''} />}
+      <RemoveRow
+        remove={of && (() => void keep(remove({ version, id: of.id }), `${of.name}: nobody is reminded any more.`))}
+        close={close}
+        testID="reminder-remove"
+      />
+    </Sheet>
+  );
+}

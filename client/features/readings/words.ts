@@ -1,0 +1,87 @@
+// Readings and reminders in words.
+
+import type { Reading, Reminder } from '@nibber/core/site';
+import { listed } from '@nibber/core/words';
+import type { Site } from '../../state/api/types';
+import { duration } from '../../ui/times';
+import { personWords, tellsEverybody } from '../rules/wording';
+
+type Value = string | number | boolean;
+
+/** `11 canoes`, `yes`, `open`. */
+export const valueWords = (value: Value, unit?: string): string =>
+  typeof value === 'boolean' ? (value ? 'yes' : 'no') : `${value}${unit && typeof value === 'number' ? ` ${unit}` : ''}`;
+
+/** Whether a number is not where it should be. */
+export const isOff = ({ target }: Pick<Reading, 'target'>, value: Value): boolean =>
+  typeof value === 'number' && target !== undefined && (value < (target.least ?? -Infinity) || value > (target.most ?? Infinity));
+
+const dayNames = {
+  mon: 'Monday',
+  tue: 'Tuesday',
+  wed: 'Wednesday',
+  thu: 'Thursday',
+  fri: 'Friday',
+  sat: 'Saturday',
+  sun: 'Sunday',
+} as const;
+export const dayChoices = (Object.keys(dayNames) as (keyof typeof dayNames)[]).map((value) => ({ value, words: dayNames[value].slice(0, 3), testID: `day-${value}` })); // prettier-ignore
+const daysWords = (days: readonly (keyof typeof dayNames)[]) => ` on ${listed(days.map((d) => `${dayNames[d]}s`), 'and')}`; // prettier-ignore
+
+type Hours = Pick<Site, 'hours' | 'modes'>;
+const lower = (text: string) => text.charAt(0).toLowerCase() + text.slice(1);
+
+/** *at 18:30 and sunset + 30 min, every 30 min, on Mondays, during opening hours*. */
+export function timesWords({ times }: Pick<Reading, 'times'>, site: Hours): string {
+  if (!times) return 'When it is asked for';
+  const { at, everyMinutes, days, hours, afterMode } = times;
+  const parts = [
+    ...(at ? [`at ${listed(at, 'and')}`] : []),
+    ...(everyMinutes ? [`every ${duration(everyMinutes * 60)}`] : []),
+    ...(afterMode
+      ? [`${afterMode.minutes ? `${duration(afterMode.minutes * 60)} after` : 'when'} ${listed(afterMode.modes.map((m) => site.modes.find((k) => k.id === m)?.name ?? m), 'or')} is set`] // prettier-ignore
+      : []),
+  ];
+  const named = hours && site.hours.find((h) => h.id === hours)?.name;
+  const words = `${parts.join(', ') || 'When it is asked for'}${days ? daysWords(days) : ''}${named ? `, ${/^(outside|during)/i.test(named) ? '' : 'during '}${lower(named)}` : ''}`; // prettier-ignore
+  return words.charAt(0).toUpperCase() + words.slice(1);
+}
+
+export function isWords({ under, over, equal }: Reminder['is'], unit?: string): string {
+  const said = [
+    ...(under === undefined ? [] : [`under ${valueWords(under, unit)}`]),
+    ...(over === undefined ? [] : [`over ${valueWords(over, unit)}`]),
+    ...(equal === undefined ? [] : [valueWords(equal as Value)]),
+  ];
+  return listed(said, 'and') || 'what?';
+}
+
+/** *When Canoes on the rack is under 12 canoes at sunset + 30 min on open days, tell the owner, again every 15 min until it is not, at most until 22:00.* */
+export function reminderWords(
+  r: Reminder,
+  reading: Pick<Reading, 'name' | 'unit'>,
+  site: Pick<Site, 'hours' | 'people' | 'receivers'>,
+): string {
+  const who = [...new Set(r.tell.map((t) => t.to))];
+  const all = tellsEverybody(r);
+  const names = all ? ['everybody'] : who.map((to) => personWords(to, site));
+  const open = r.openDays && site.hours.find((h) => h.id === r.openDays)?.name;
+  return [
+    `When ${reading.name} is ${isWords(r.is, reading.unit)}`,
+    r.forMinutes ? ` for ${duration(r.forMinutes * 60)}` : '',
+    r.at ? ` at ${listed(r.at, 'and')}` : '',
+    r.days ? daysWords(r.days) : '',
+    open ? ` on days with ${lower(open)}` : '',
+    `, tell ${listed(names, 'and')}`,
+    r.againMinutes ? `, again every ${duration(r.againMinutes * 60)} until it is not` : '',
+    r.until ? `, at most until ${r.until}` : '',
+    '.',
+  ].join('');
+}
+
+/** Times as people write them, `18:30, sunset + 30 min`; what is wrong with one. */
+export function timesIn(text: string): { readonly at: string[]; readonly wrong?: string } {
+  const at = text.split(',').map((t) => t.trim().toLowerCase().replace(/\s+/g, ' ').replace(/ ?([+-]) ?/, ' $1 ')).filter(Boolean); // prettier-ignore
+  const wrong = at.find((t) => !/^([01]\d|2[0-3]):[0-5]\d$|^(sunrise|sunset)( [+-] \d{1,3} min)?$/.test(t));
+  return wrong === undefined ? { at } : { at, wrong: `${wrong} is no time: 18:30, sunset, sunset + 30 min.` };
+}

@@ -1,0 +1,98 @@
+// Whether somebody is to be reminded by what was read: from a time on or for so long, again and again, until it is not so any more.
+
+import { minutesOf, weekdayKeys, type Plan, type PlanPlace } from '../hours';
+import type { Reminder } from '../site';
+import { wallTime, type Instant } from '../time';
+import { dueBetween, instantOf } from './times';
+import type { Value } from './value';
+
+/** What is remembered of one between readings. */
+export type ReminderState = {
+  /** It has been so since; null while it is not. */
+  readonly since: Instant | null;
+  readonly toldAt: Instant | null;
+  /** It is being looked at since this set time; null while it is not time. */
+  readonly from: Instant | null;
+};
+export const asleep: ReminderState = { since: null, toldAt: null, from: null };
+
+export type ReminderPlace = PlanPlace & { /** Of the hours that `openDays` names. */ readonly openDays?: Plan | undefined };
+
+export function holds(is: Reminder['is'], value: Value): boolean {
+  const { under, over, equal } = is;
+  const asText = (v: Value) => (typeof v === 'boolean' ? (v ? 'yes' : 'no') : String(v).trim().toLowerCase());
+  return (
+    (under === undefined || (typeof value === 'number' && value < under)) &&
+    (over === undefined || (typeof value === 'number' && value > over)) &&
+    (equal === undefined || asText(value) === asText(equal as Value))
+  );
+}
+
+/** Whether it is told on this local day at all. */
+function isOnDay({ days }: Pick<Reminder, 'days'>, { openDays }: ReminderPlace, day: number): boolean {
+  const weekday = weekdayKeys[(((day + 3) % 7) + 7) % 7]!;
+  return (!days || days.includes(weekday)) && (!openDays || minutesOf(openDays, day).length > 0);
+}
+
+/** The newest set time up to now, of a reminder that has some, on a day on which it is told. */
+function dueFrom(reminder: Reminder, place: ReminderPlace, now: Instant): Instant | undefined {
+  const last = dueBetween({ at: reminder.at ?? [] }, place, now - 36 * 3_600_000, now).at(-1);
+  return last !== undefined && isOnDay(reminder, place, wallTime(place.zone, last).day) ? last : undefined;
+}
+
+/** When it is not told again any more, of the day on which it began. */
+function endOf({ until }: Reminder, place: ReminderPlace, from: Instant): Instant {
+  if (until === undefined) return Infinity;
+  const { day } = wallTime(place.zone, from);
+  const end = instantOf(place, day, until) ?? Infinity;
+  return end > from ? end : (instantOf(place, day + 1, until) ?? Infinity);
+}
+
+const minuteMs = 60_000;
+/** What was due longer ago than this is not looked at any more. */
+const stillDueMs = 15 * minuteMs;
+
+/** Whether a new reading is needed now, by which it is decided. */
+export function wantsReading(reminder: Reminder, place: ReminderPlace, state: ReminderState, now: Instant): boolean {
+  if (reminder.on === false) return false;
+  if (reminder.at) {
+    const due = dueFrom(reminder, place, now);
+    if (due !== undefined && due > (state.from ?? -Infinity) && now - due < stillDueMs) return true;
+  }
+  const isOpen = reminder.at ? state.from !== null && state.since !== null : state.since !== null;
+  const began = reminder.at ? (state.from ?? now) : (state.since ?? now);
+  if (!isOpen || now > endOf(reminder, place, began)) return false;
+  if (state.toldAt === null) return now - state.since! >= (reminder.forMinutes ?? 0) * minuteMs;
+  return reminder.againMinutes !== undefined && now - state.toldAt >= reminder.againMinutes * minuteMs;
+}
+
+/**
+ * Takes a reading in. Readings come in order of time.
+ * @param reading what is known at an instant; of a picture that was old, the instant is that of the picture
+ */
+export function remind(
+  reminder: Reminder,
+  place: ReminderPlace,
+  state: ReminderState,
+  { at, value }: { readonly at: Instant; readonly value: Value },
+): { readonly state: ReminderState; readonly tells: boolean } {
+  if (reminder.on === false) return { state: asleep, tells: false };
+  const due = reminder.at ? dueFrom(reminder, place, at) : undefined;
+  // One that was looked at in time stays due until it is over; one that was missed is.
+  const from = due !== undefined && (due === state.from || at - due < stillDueMs) ? due : reminder.at ? null : state.from;
+  const isNew = from !== state.from;
+  const isSo = holds(reminder.is, value);
+  if (!isSo) return { state: { since: null, toldAt: null, from }, tells: false };
+  const since = state.since ?? at;
+  const toldAt = isNew ? null : state.toldAt;
+  const begins = reminder.at ? from : since;
+  const { day } = wallTime(place.zone, at);
+  const isTime =
+    begins !== null &&
+    at <= endOf(reminder, place, begins) &&
+    (reminder.at !== undefined || isOnDay(reminder, place, day)) &&
+    at - since >= (reminder.forMinutes ?? 0) * minuteMs;
+  const isAgain = toldAt === null || (reminder.againMinutes !== undefined && at - toldAt >= reminder.againMinutes * minuteMs);
+  const tells = isTime && isAgain;
+  return { state: { since, toldAt: tells ? at : toldAt, from }, tells };
+}

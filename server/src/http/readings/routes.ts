@@ -1,0 +1,238 @@
+// Readings and reminders: set up, read now, looked back on, put right.
+
+import { asleep } from '@nibber/core/readings';
+import { readingSchema, reminderSchema } from '@nibber/core/site';
+import type { SiteEdit } from '@nibber/core/check';
+import { Trouble } from '@nibber/core/trouble';
+import { idOf } from '@nibber/core/words';
+import { isOld } from '../../readings';
+import type { TakenRow } from '../../record';
+import { editedFrom, route, type Route } from '../route';
+import { either, list, maybeNumber, maybeText, named, number, object, orNull, text, yesNo } from '../schema';
+import type { Services } from '../services';
+import { version } from '../shapes';
+
+const value = either(text, number, yesNo);
+const taken = named(
+  'Taken',
+  object({
+    id: text,
+    at: number,
+    /** For which set time; null of one that was asked for. */
+    due: maybeNumber,
+    takenAt: maybeNumber,
+    /** Its picture was old when it was read. */
+    isOld: yesNo,
+    value: orNull(value),
+    why: maybeText,
+    seconds: maybeNumber,
+    service: maybeText,
+    cost: maybeNumber,
+    currency: maybeText,
+    picture: maybeText,
+    corrected: orNull(value),
+    correctedBy: maybeText,
+  }),
+);
+const reading = named('ReadingState', object({ reading: readingSchema, cameraName: text, last: orNull(taken), nextAt: maybeNumber, isBusy: yesNo })); // prettier-ignore
+const reminder = named('ReminderState', object({ reminder: reminderSchema, since: maybeNumber, toldAt: maybeNumber }));
+const unnamedReading = { ...readingSchema, required: ['name', 'camera', 'by'] } as const;
+const unnamedReminder = { ...reminderSchema, required: ['name', 'reading', 'is', 'tell'] } as const;
+/** A line over time has no more points than this. */
+const mostTaken = 2000;
+
+type Used = Pick<Services, 'record' | 'site' | 'readings'>;
+
+export function readingRoutes({ record, site, readings }: Used): Route[] {
+  const find = (id: string) => {
+    const found = site.file.readings?.find((r) => r.id === id);
+    if (!found) throw new Trouble('not-found', `There is no reading ${id}.`, 'Load the page again.');
+    return found;
+  };
+  const findReminder = (id: string) => {
+    const found = site.file.reminders?.find((r) => r.id === id);
+    if (!found) throw new Trouble('not-found', `There is no reminder ${id}.`, 'Load the page again.');
+    return found;
+  };
+  const serviceName = (id: string | null) => id && (site.file.describing?.services?.find((s) => s.id === id)?.name ?? id);
+  const answers = async (rows: readonly TakenRow[]) => {
+    const held = await record.media.of('reading', rows.filter((r) => r.hasPicture).map((r) => r.id)); // prettier-ignore
+    return rows.map((r) => {
+      const { id, at, due, takenAt, value, why, seconds, cost, currency, corrected, correctedBy } = r;
+      const file = held.get(id)?.picture;
+      return { id, at, due, takenAt, isOld: isOld(r), value, why, seconds, service: serviceName(r.service), cost, currency, corrected, correctedBy, picture: file ? `/pictures/${file.name}` : null }; // prettier-ignore
+    });
+  };
+  const mustBeSeen = (camera: string, sees: (camera: string) => boolean) => {
+    if (!sees(camera)) throw new Trouble('not-found', 'There is no such reading.', 'Load the page again.');
+  };
+  const taken_ = async (id: string) => {
+    const row = await record.readings.find(id);
+    if (!row) throw new Trouble('not-found', 'There is no such reading any more.', 'Load the page again.');
+    return row;
+  };
+
+  return [
+    route({
+      method: 'get',
+      path: '/api/readings',
+      may: 'look',
+      summary: 'The readings that are set up, with what each said last and when it is read next; and the reminders by them',
+      answer: object({ readings: list(reading), reminders: list(reminder), version }),
+      async handle({ visitor }) {
+        const seen = (site.file.readings ?? []).filter((r) => visitor.sight.camera(r.camera));
+        const all = await Promise.all(
+          seen.map(async (r) => {
+            const [last] = await answers([(await record.readings.lastTried(r.id)) ?? []].flat());
+            const cameraName = site.compiled.cameras.get(r.camera)?.name ?? r.camera;
+            return { reading: r, cameraName, last: last ?? null, nextAt: readings.nextAt(r.id), isBusy: readings.isBusy(r.id) };
+          }),
+        );
+        const own = (site.file.reminders ?? []).filter((r) => seen.some((s) => s.id === r.reading));
+        const reminders = await Promise.all(
+          own.map(async (r) => {
+            const { since, toldAt } = (await record.readings.stateOf(r.id)) ?? asleep;
+            return { reminder: r, since, toldAt };
+          }),
+        );
+        return { readings: all, reminders, version: site.version };
+      },
+    }),
+    route({
+      method: 'get',
+      path: '/api/readings/:reading/taken',
+      may: 'look',
+      summary: 'What a reading said since an instant, oldest first',
+      query: object({ since: { type: 'string', pattern: '^\\d{1,15}$' } }),
+      answer: list(taken),
+      async handle({ params, query, visitor }) {
+        const { id, camera } = find(params.reading);
+        mustBeSeen(camera, visitor.sight.camera);
+        return answers(await record.readings.since(id, Number(query.since), mostTaken));
+      },
+    }),
+    route({
+      method: 'post',
+      path: '/api/readings/:reading/take',
+      may: 'command',
+      summary: 'Read now, from a picture that is not older than the question where the camera can give one',
+      answer: taken,
+      async handle({ params, visitor }) {
+        const { id, camera } = find(params.reading);
+        mustBeSeen(camera, visitor.sight.camera);
+        return (await answers([await readings.take(id)]))[0]!;
+      },
+    }),
+    route({
+      method: 'put',
+      path: '/api/taken/:taken',
+      may: 'judge',
+      summary: 'Say what it really was; null takes that back',
+      body: object({ corrected: orNull(value) }),
+      answer: taken,
+      async handle({ params, body: { corrected }, visitor }) {
+        const row = await taken_(params.taken);
+        mustBeSeen(row.camera, visitor.sight.camera);
+        const by = site.file.readings?.find((r) => r.id === row.reading)?.by;
+        const isNumber = by && (!('question' in by) || by.kind === 'number');
+        if (isNumber && corrected !== null && typeof corrected !== 'number')
+          throw new Trouble('bad-input', 'It is a number.', 'Give a number.');
+        await record.readings.correct(row.id, { corrected, correctedBy: corrected === null ? null : visitor.name });
+        return (await answers([await taken_(params.taken)]))[0]!;
+      },
+    }),
+    route({
+      method: 'post',
+      path: '/api/readings',
+      may: 'set up',
+      summary: 'Set up a reading',
+      edits: true,
+      body: object({ reading: unnamedReading }),
+      answer: object({ id: text, version }),
+      async handle({ request, body, visitor }) {
+        const id = idOf(body.reading.name, (site.file.readings ?? []).map((r) => r.id), 'reading'); // prettier-ignore
+        const entry = { ...body.reading, id };
+        await site.edit([[['readings', id], entry]], {
+          by: visitor.name,
+          what: `set up the reading ${entry.name}`,
+          from: editedFrom(request),
+        });
+        return { id, version: site.version };
+      },
+    }),
+    route({
+      method: 'put',
+      path: '/api/readings/:reading',
+      may: 'set up',
+      summary: 'Change a reading',
+      edits: true,
+      body: object({ reading: readingSchema }),
+      answer: object({ version }),
+      async handle({ request, params, body, visitor }) {
+        const before = find(params.reading);
+        if (body.reading.id !== before.id) throw new Trouble('bad-input', 'A reading keeps its id.', `Send it with the id ${before.id}.`);
+        await site.edit([[['readings', before.id], body.reading]], { by: visitor.name, what: `changed the reading ${before.name}`, from: editedFrom(request) }); // prettier-ignore
+        return { version: site.version };
+      },
+    }),
+    route({
+      method: 'delete',
+      path: '/api/readings/:reading',
+      may: 'set up',
+      summary: 'Read it no more; reminders by it go with it, what was read stays',
+      edits: true,
+      answer: object({ version }),
+      async handle({ request, params, visitor }) {
+        const gone = find(params.reading);
+        const without = (site.file.reminders ?? [])
+          .filter((r) => r.reading === gone.id)
+          .map((r): SiteEdit => [['reminders', r.id], undefined]);
+        await site.edit([...without, [['readings', gone.id], undefined]], { by: visitor.name, what: `reads ${gone.name} no more`, from: editedFrom(request) }); // prettier-ignore
+        return { version: site.version };
+      },
+    }),
+    route({
+      method: 'post',
+      path: '/api/reminders',
+      may: 'set up',
+      summary: 'Have somebody reminded by a reading',
+      edits: true,
+      body: object({ reminder: unnamedReminder }),
+      answer: object({ id: text, version }),
+      async handle({ request, body, visitor }) {
+        const taken = [...(site.file.reminders ?? []), ...(site.file.rules ?? [])].map((r) => r.id);
+        const entry = { ...body.reminder, id: idOf(body.reminder.name, taken, 'reminder') };
+        await site.edit([[['reminders', entry.id], entry]], { by: visitor.name, what: `set up the reminder ${entry.name}`, from: editedFrom(request) }); // prettier-ignore
+        return { id: entry.id, version: site.version };
+      },
+    }),
+    route({
+      method: 'put',
+      path: '/api/reminders/:reminder',
+      may: 'set up',
+      summary: 'Change a reminder',
+      edits: true,
+      body: object({ reminder: reminderSchema }),
+      answer: object({ version }),
+      async handle({ request, params, body, visitor }) {
+        const before = findReminder(params.reminder);
+        if (body.reminder.id !== before.id) throw new Trouble('bad-input', 'A reminder keeps its id.', `Send it with the id ${before.id}.`);
+        await site.edit([[['reminders', before.id], body.reminder]], { by: visitor.name, what: `changed the reminder ${before.name}`, from: editedFrom(request) }); // prettier-ignore
+        return { version: site.version };
+      },
+    }),
+    route({
+      method: 'delete',
+      path: '/api/reminders/:reminder',
+      may: 'set up',
+      summary: 'Remind nobody any more',
+      edits: true,
+      answer: object({ version }),
+      async handle({ request, params, visitor }) {
+        const gone = findReminder(params.reminder);
+        await site.edit([[['reminders', gone.id], undefined]], { by: visitor.name, what: `removed the reminder ${gone.name}`, from: editedFrom(request) }); // prettier-ignore
+        return { version: site.version };
+      },
+    }),
+  ];
+}

@@ -1,0 +1,258 @@
+// Readings: what a camera's picture says at set times, or when it is asked for; and reminders by it. A reading, what it does to the reminders that
+// look at it, and whoever is told of it by them, are one write: killed at any moment, nobody is told twice, and nothing that was read is lost.
+
+import { randomUUID } from 'node:crypto';
+import { fieldWords } from '@nibber/core/describing';
+import { compileHours, type Camera, type Reading, type Reminder } from '@nibber/core/site';
+import { isOn } from '@nibber/core/hours';
+import { asksOfReading, asleep, dueBetween, nextDue, questionOfReading, remind, valueIn, valueWords, wantsReading, type ReminderPlace, type TimesPlace, type Value } from '@nibber/core/readings'; // prettier-ignore
+import { secondsText } from '@nibber/core/sieve';
+import type { Transaction } from 'sequelize';
+import type { Describing } from '../describing';
+import { log } from '../log';
+import type { Ground } from '../place/ground';
+import { station, type Station } from '../place/station';
+import type { EventRow, TakenRow } from '../record/rows';
+import type { KeptFile } from '../record/media';
+import type { Channel } from '../tell/channels';
+import { whoIsTold } from '../tell/decide';
+import type { Detecting } from '../watch/detecting';
+import { countIn } from './count';
+import { pictureFor, type ReadingPicture } from './picture';
+
+export type ReadingStation = Station & {
+  /** Reads now; whoever asks while it is being read gets the same. */
+  take(reading: string): Promise<TakenRow>;
+  nextAt(reading: string): number | null;
+  isBusy(reading: string): boolean;
+  /** Looks whether anything is due. */
+  tick(): Promise<void>;
+};
+
+type Needs = Parameters<typeof pictureFor>[0] &
+  Pick<Ground, 'record' | 'site' | 'schedule' | 'bus'> & {
+    readonly describing: Describing;
+    readonly channels: readonly Channel[];
+    /** None where nothing is watched here. */
+    readonly detector: Detecting | undefined;
+    /** Something is to be told. */
+    readonly told: (event: string) => void;
+  };
+
+/** What fell due while nobody looked is made up for within this, once. */
+const madeUpMs = 10 * 60_000;
+/** A picture that is older than this is said to be old. */
+const oldMs = 60_000;
+const picturesKeptMs = 90 * 86_400_000;
+
+type Said = Pick<TakenRow, 'value' | 'why'> & Partial<Pick<TakenRow, 'seconds' | 'service' | 'cost' | 'currency'>>;
+
+export function startReadings(needs: Needs): ReadingStation {
+  const { record, site, clock, schedule, describing, detector } = needs;
+  const busy = new Map<string, Promise<TakenRow>>();
+  const ending = new AbortController();
+  const troubles = new Map<string, string>();
+  let looked = clock.now();
+
+  const place = () => {
+    const { timezone: zone, latitude, longitude } = site.file.site;
+    return { zone, latitude, longitude };
+  };
+  const timesPlace = ({ camera, times }: Reading): TimesPlace => {
+    const hours = times?.hours === undefined ? undefined : compileHours(site.file, times.hours).plan;
+    const area = site.file.cameras.find((c) => c.id === camera)?.area;
+    const mode = site.modes.find((m) => m.area === area);
+    return { ...place(), ...(hours ? { isOn: (at) => isOn(hours, at) } : {}), mode };
+  };
+  const reminderPlace = ({ openDays }: Reminder): ReminderPlace =>
+    openDays === undefined ? place() : { ...place(), openDays: compileHours(site.file, openDays).plan };
+  const remindersOf = (reading: string) => (site.file.reminders ?? []).filter((r) => r.reading === reading);
+
+  /** What a picture says; `why` where it says nothing. */
+  async function read(reading: Reading, camera: Camera, { jpeg, isInfrared }: ReadingPicture, file: string): Promise<Said> {
+    const { by } = reading;
+    if (!('question' in by)) {
+      const counted = detector ? await countIn(detector, camera, by, jpeg, isInfrared) : { why: 'No detector is running' };
+      return 'why' in counted ? { value: null, why: counted.why } : { value: counted.value, why: null };
+    }
+    if (camera.described === false) return { value: null, why: 'Pictures of this camera are sent to no describing service' };
+    const asks = asksOfReading(reading)!;
+    const words = questionOfReading(reading, isInfrared, fieldWords(asks.fields![0]!));
+    const of = { event: null, camera: camera.id, why: reading.name, pictures: [file] };
+    const answer = await describing.ask('readings', { asks, words, pictures: [{ jpeg }], of });
+    const { seconds, service, cost } = answer;
+    const currency = site.file.describing?.services?.find((s) => s.id === service)?.price?.currency ?? null;
+    const found = answer.ok ? valueIn(reading, answer.fields) : { wrong: answer.why };
+    const came = { seconds, service, cost, currency };
+    return 'wrong' in found ? { ...came, value: null, why: found.wrong } : { ...came, value: found.value, why: null };
+  }
+
+  async function takeOnce(reading: Reading, due: number | null): Promise<TakenRow> {
+    const camera = site.file.cameras.find((c) => c.id === reading.camera)!;
+    const at = clock.now();
+    const picture = await pictureFor(needs, camera, ending.signal);
+    const id = randomUUID();
+    const row: TakenRow = {
+      id,
+      reading: reading.id,
+      camera: camera.id,
+      at,
+      due,
+      takenAt: 'why' in picture ? null : picture.takenAt,
+      value: null,
+      why: 'why' in picture ? picture.why : 'The program ended before an answer came',
+      seconds: null,
+      service: null,
+      cost: null,
+      currency: null,
+      hasPicture: !('why' in picture),
+      corrected: null,
+      correctedBy: null,
+    };
+    if ('why' in picture) {
+      await record.write((transaction) => record.readings.add(row, transaction));
+      troubles.set(reading.id, `${reading.name} could not be read: ${picture.why}`);
+      return row;
+    }
+    const file = await record.media.using(async (keep) => {
+      const kept = await keep(picture.jpeg, 'jpg');
+      const holding = {
+        holder: 'reading',
+        holderId: id,
+        role: 'picture',
+        camera: camera.id,
+        takenAt: picture.takenAt,
+        file: kept,
+      } as const;
+      await record.write(async (transaction) => {
+        await record.readings.add(row, transaction);
+        await record.media.hold(transaction, holding);
+      });
+      return kept;
+    });
+    const said = await read(reading, camera, picture, file.name);
+    if (said.why === null) troubles.delete(reading.id);
+    else troubles.set(reading.id, `${reading.name} could not be read: ${said.why}`);
+    const events: string[] = [];
+    const { value } = said;
+    await record.write(async (transaction) => {
+      events.length = 0;
+      await record.readings.change(id, said, transaction);
+      if (value === null) return;
+      for (const reminder of remindersOf(reading.id)) {
+        const state = (await record.readings.stateOf(reminder.id)) ?? asleep;
+        const next = remind(reminder, reminderPlace(reminder), state, { at, value });
+        await record.readings.setState(reminder.id, next.state, transaction);
+        if (next.tells) events.push(await tellOf(reminder, reading, camera, row, value, file, next.state.since ?? at, transaction));
+      }
+    });
+    events.forEach(needs.told);
+    return { ...row, ...said };
+  }
+
+  /** An event of its own, told like any other. */
+  async function tellOf(
+    reminder: Reminder,
+    reading: Reading,
+    camera: Camera,
+    row: TakenRow,
+    value: Value,
+    file: KeptFile,
+    since: number,
+    transaction: Transaction,
+  ): Promise<string> {
+    const id = randomUUID();
+    const long = row.at - since >= 60_000 ? ` for ${secondsText(row.at - since)}` : '';
+    const event: EventRow = {
+      id,
+      kind: 'reading',
+      rule: reminder.id,
+      ruleName: reminder.name,
+      camera: camera.id,
+      sensor: null,
+      area: camera.area,
+      track: null,
+      at: row.at,
+      class: null,
+      type: null,
+      box: null,
+      pictureBox: null,
+      pictureBy: null,
+      shots: null,
+      clipTrouble: null,
+      steps: [],
+      description: `${reading.name}: ${valueWords(value, reading.unit)}${long}`,
+      descriptionTrouble: null,
+      fields: null,
+      question: null,
+      mark: null,
+      thread: null,
+      joins: null,
+      test: null,
+    };
+    await record.events.add(event, transaction);
+    const holding = { holder: 'event', holderId: id, camera: camera.id, takenAt: row.takenAt!, file } as const;
+    await record.media.hold(transaction, ...['picture', 'marked', 'notice'].map((role) => ({ ...holding, role })));
+    const passed = { at: row.at, rule: reminder.id, camera: camera.id, area: camera.area };
+    const { alerts, jobs } = await whoIsTold({ record, site, clock, channels: needs.channels }, id, passed, false, transaction);
+    await record.alerts.add(alerts, transaction);
+    await record.jobs.add(jobs, clock.machine(), transaction);
+    return id;
+  }
+
+  const take = (reading: Reading, due: number | null): Promise<TakenRow> => {
+    const under = busy.get(reading.id);
+    if (under) return under;
+    const run = takeOnce(reading, due).finally(() => busy.delete(reading.id));
+    busy.set(reading.id, run);
+    return run;
+  };
+
+  async function tick(): Promise<void> {
+    const now = clock.now();
+    // A clock that was set back, or far ahead, is no reason to make up for anything.
+    const from = now < looked || now - looked > madeUpMs ? now - madeUpMs : looked;
+    looked = now;
+    for (const reading of site.file.readings ?? []) {
+      if (busy.has(reading.id)) continue;
+      const due = reading.times && dueBetween(reading.times, timesPlace(reading), from, now).at(-1);
+      const isNew = due !== undefined && (await record.readings.lastTried(reading.id))?.due !== due;
+      let wants = isNew;
+      for (const reminder of wants ? [] : remindersOf(reading.id)) {
+        const state = (await record.readings.stateOf(reminder.id)) ?? asleep;
+        const last = await record.readings.lastTried(reading.id);
+        // One that came to nothing is tried again after a minute.
+        if (wantsReading(reminder, reminderPlace(reminder), state, now) && (!last || now - last.at > (last.value === null ? 60_000 : 5000)))
+          wants = true;
+      }
+      if (wants)
+        void take(reading, isNew ? due : null).catch((thrown: Error) => log.error({ error: thrown.message }, 'a reading stumbles'));
+    }
+  }
+  schedule.every('*/5 * * * * *', 'readings', tick);
+  schedule.every('0 23 * * * *', 'letting go of old readings’ pictures', () => record.readings.tidy(clock.now() - picturesKeptMs));
+
+  return {
+    ...station('readings', {
+      // Only of those that are still set up.
+      trouble: () => (site.file.readings ?? []).flatMap((r) => troubles.get(r.id) ?? []),
+      async close() {
+        ending.abort();
+        await Promise.allSettled(busy.values());
+      },
+    }),
+    tick,
+    isBusy: (id) => busy.has(id),
+    take(id) {
+      const reading = site.file.readings?.find((r) => r.id === id);
+      return reading ? take(reading, null) : Promise.reject(new Error(`there is no reading ${id}`));
+    },
+    nextAt(id) {
+      const reading = site.file.readings?.find((r) => r.id === id);
+      return (reading?.times && nextDue(reading.times, timesPlace(reading), clock.now())) ?? null;
+    },
+  };
+}
+
+/** Whether what was read was read off a picture that was old. */
+export const isOld = ({ at, takenAt }: TakenRow): boolean => takenAt !== null && at - takenAt > oldMs;
