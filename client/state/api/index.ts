@@ -51,6 +51,7 @@ export const api = createApi({
     'SignIns',
     'Logbook',
     'Readings',
+    'Tries',
   ],
   endpoints: (build) => ({
     session: build.query<Session, void>({ query: () => 'session', providesTags: ['Session'] }),
@@ -131,7 +132,7 @@ export const api = createApi({
     phones: build.query<Phone[], void>({ query: () => 'phones', providesTags: ['Phones'] }),
     removePhone: build.mutation<{ id: string }, string>({
       query: (id) => ({ url: `phones/${id}`, method: 'DELETE' }),
-      invalidatesTags: ['Phones', 'SignIns', 'Logbook', 'Readings'],
+      invalidatesTags: ['Phones', 'SignIns', 'Logbook'],
     }),
     logbook: build.query<LogEntry[], void>({ query: () => 'logbook', providesTags: ['Logbook'] }),
   }),

@@ -16,6 +16,7 @@ import { hoursRoutes } from './hours/routes';
 import { meRoutes } from './me/routes';
 import { modeRoutes } from './modes/routes';
 import { describingRoutes } from './describing/routes';
+import { tryRoutes } from './describing/tries';
 import { outgoingRoutes } from './outgoing/routes';
 import { pairingRoutes } from './pairing/routes';
 import { peopleRoutes } from './people/routes';
@@ -61,6 +62,7 @@ export const allRoutes = (services: Services): Route[] => [
   ...phoneRoutes(services),
   ...actionRoutes(services),
   ...describingRoutes(services),
+  ...tryRoutes(services),
   ...outgoingRoutes(services),
   ...storageRoutes(services),
   ...planRoutes(services),

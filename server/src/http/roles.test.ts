@@ -123,6 +123,11 @@ const table = `
   set up   post   /api/reminders
   set up   put    /api/reminders/:reminder
   set up   delete /api/reminders/:reminder
+  set up   get    /api/rules/:rule/tries
+  set up   put    /api/rules/:rule/tries/examples
+  set up   post   /api/rules/:rule/tries
+  set up   post   /api/rules/:rule/tries/stop
+  set up   delete /api/rules/:rule/tries/:wording
   set up   get    /api/services
   set up   post   /api/services
   set up   put    /api/services/order

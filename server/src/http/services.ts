@@ -1,6 +1,7 @@
 // What the routes work with, by name; each asks for what it uses.
 
 import type { Describing } from '../describing';
+import type { TryStation } from '../describing/tries';
 import type { Devices } from '../devices';
 import type { Follow } from '../follow';
 import type { WalkTests } from '../follow/walk-test';
@@ -30,6 +31,7 @@ export type Services = Ground & {
   readonly channels: readonly Channel[];
   readonly describing: Describing;
   readonly readings: ReadingStation;
+  readonly tries: TryStation;
   /** Something is due to be told. */
   readonly wake: () => void;
   readonly canMakeClips: boolean;

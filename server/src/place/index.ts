@@ -8,6 +8,7 @@ import { ruleKey } from '@nibber/core/site';
 import { startSwitching } from '../arm/switching';
 import { startCare } from '../care';
 import { openDescribing } from '../describing';
+import { startTries } from '../describing/tries';
 import { startDevices } from '../devices';
 import { startFollow } from '../follow';
 import { startWalkTests } from '../follow/walk-test';
@@ -88,6 +89,7 @@ export async function openStations(config: Config, detector?: Detecting): Promis
   const walkTests = startWalkTests({ ...ground, keeper: keep, masks });
   const all = await lasts();
   const deliveries = await startDeliveries({ ...ground, recent, keeper: keep, remembered: () => follow.resting(all) }, since);
+  const tries = startTries(ground, describing);
   const readings = startReadings({
     ...ground,
     recent,
@@ -113,6 +115,7 @@ export async function openStations(config: Config, detector?: Detecting): Promis
     keep,
     tell,
     rehearsals,
+    tries,
     readings,
     care,
     station('live', { close: async () => live.close() }),
@@ -138,6 +141,7 @@ export async function openStations(config: Config, detector?: Detecting): Promis
     devices,
     deliveries,
     readings,
+    tries,
     troubles,
     async close() {
       keep.ending();

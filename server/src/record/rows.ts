@@ -3,7 +3,7 @@
 import type { Box, ClassName } from '@nibber/core/boxes';
 import type { Channel } from '@nibber/core/channels';
 import type { ReminderState } from '@nibber/core/readings';
-import type { DescribingUse, Person, Role } from '@nibber/core/site';
+import type { Asks, DescribingUse, Person, Role } from '@nibber/core/site';
 import type { WalkItem, WalkResult } from '@nibber/core/walk-test';
 import type { GateName, Step } from '@nibber/core/sieve';
 import type { Instant } from '@nibber/core/time';
@@ -193,6 +193,24 @@ export type TakenRow = {
   /** What a person says that it was. */
   corrected: string | number | boolean | null;
   correctedBy: string | null;
+};
+/** A stored moment on which a rule's wordings are tried; `checks` are lines (core/describing, `checkOfLine`). */
+export type ExampleRow = { rule: string; event: string; place: number; checks: readonly string[] };
+export type WordingRow = { id: string; rule: string; at: Instant; by: string; asks: Asks };
+/** What came of a wording on a moment by a service; `before` is the line of the try before. */
+export type ResultRow = {
+  wording: string;
+  event: string;
+  service: string;
+  at: Instant;
+  line: string | null;
+  fields: { readonly [name: string]: string | number | boolean };
+  faults: readonly string[];
+  why: string | null;
+  seconds: number;
+  cost: number | null;
+  pictures: readonly string[];
+  before: string | null;
 };
 export type ReminderStateRow = { reminder: string; state: ReminderState };
 /** What somebody does not want to hear of; `until` null: until the mode changes. */

@@ -163,6 +163,10 @@ export const steps: readonly Step[] = [
       `CREATE TABLE taken (id TEXT PRIMARY KEY, reading TEXT NOT NULL, camera TEXT NOT NULL, at BIGINT NOT NULL, due BIGINT, takenAt BIGINT, value JSON, why TEXT, seconds REAL, service TEXT, cost REAL, currency TEXT, hasPicture BOOLEAN NOT NULL, corrected JSON, correctedBy TEXT)`,
       `CREATE INDEX taken_by_reading ON taken (reading, at)`,
       `CREATE INDEX taken_with_picture ON taken (at) WHERE hasPicture = 1`,
+      `CREATE TABLE examples (rule TEXT NOT NULL, event TEXT NOT NULL REFERENCES events(id) ON DELETE CASCADE, place INTEGER NOT NULL, checks JSON NOT NULL, PRIMARY KEY (rule, event))`,
+      `CREATE TABLE wordings (id TEXT PRIMARY KEY, rule TEXT NOT NULL, at BIGINT NOT NULL, by TEXT NOT NULL, asks JSON NOT NULL)`,
+      `CREATE INDEX wordings_by_rule ON wordings (rule, at)`,
+      `CREATE TABLE results (wording TEXT NOT NULL REFERENCES wordings(id) ON DELETE CASCADE, event TEXT NOT NULL REFERENCES events(id) ON DELETE CASCADE, service TEXT NOT NULL, at BIGINT NOT NULL, line TEXT, fields JSON NOT NULL, faults JSON NOT NULL, why TEXT, seconds REAL NOT NULL, cost REAL, pictures JSON NOT NULL, before TEXT, PRIMARY KEY (wording, event, service))`,
       `CREATE TABLE reminder_states (reminder TEXT PRIMARY KEY, state JSON NOT NULL)`,
       // A number for each moment, by which they stand in order of time: milliseconds of the place, and 4096 for each.
       `CREATE TABLE moments (key INTEGER PRIMARY KEY, moment TEXT NOT NULL UNIQUE)`,

@@ -1,5 +1,6 @@
 // What a notification holds: a picture, a description, one's own words with what the event fills in; shown as it will read.
 
+import { useRouter, type Href } from 'expo-router';
 import { View } from 'react-native';
 import { filledIn, placeholders, unknownIn, type MessageValues } from '@nibber/core/rules';
 import type { Asks, Rule } from '@nibber/core/site';
@@ -18,6 +19,7 @@ const kinds = [
 ] as const;
 
 export function MessagePart({ rule, site, cameras, change }: PartProps) {
+  const router = useRouter();
   const message = rule.message ?? {};
   const now = { picture: message.picture ?? true, description: message.description ?? false };
   const set = (next: NonNullable<Rule['message']>) => change({ ...rule, message: { ...now, ...next } });
@@ -48,6 +50,11 @@ export function MessagePart({ rule, site, cameras, change }: PartProps) {
         rows
       />
       {now.description && <AsksPart asks={message.asks ?? {}} change={(asks) => setAsks(asks)} />}
+      {now.description && (
+        <Row>
+          <Button words="Try wordings" onPress={() => router.navigate(`/rules/tries?rule=${rule.id}` as Href)} testID="try-wordings-of" />
+        </Row>
+      )}
       <Field
         label="Title"
         value={message.title ?? ''}
