@@ -25,6 +25,8 @@ export function Thumb({ source, box, size: { width, height } }: { source: string
           height: drawn,
           width: drawn * aspect,
           maxWidth: 'none',
+          // A part of a picture may have another shape.
+          objectFit: 'cover',
           left: place(x + w / 2, drawn * aspect, width),
           top: place(y + h / 2, drawn, height),
         },

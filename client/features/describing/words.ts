@@ -14,6 +14,7 @@ export const secondsWords = (seconds: number): string => `${seconds < 10 ? secon
 
 /** *€0.42*; what is less than a hundredth is shown as it is. */
 export function moneyWords(amount: number, currency: string | null | undefined): string {
+  if (amount > 0 && amount < 0.00005) return `under ${moneyWords(0.0001, currency)}`;
   const digits = amount !== 0 && amount < 0.1 ? 4 : 2;
   return currency
     ? new Intl.NumberFormat('en-GB', { style: 'currency', currency, minimumFractionDigits: digits, maximumFractionDigits: digits }).format(
