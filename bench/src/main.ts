@@ -1,8 +1,9 @@
-// npm run bench [-- replay calculations detector walks drawing recording week asking telling phone place]: figures as ratios within one run. The last line is one JSON object. Machines are noisy; nothing here is a test.
+// npm run bench [-- replay calculations detector walks drawing recording week asking describing telling phone place]: figures as ratios within one run. The last line is one JSON object. Machines are noisy; nothing here is a test.
 
 import { execFileSync } from 'node:child_process';
 import type { Figures } from './measure';
 import { benchAsking } from './asking';
+import { benchDescribing } from './describing';
 import { benchDetector } from './detector';
 import { benchDrawing } from './drawing';
 import { benchPhone } from './phone';
@@ -31,6 +32,7 @@ async function main() {
     ['recording', benchRecording],
     ['week', benchWeek],
     ['asking', benchAsking],
+    ['describing', benchDescribing],
     ['telling', benchTelling],
     ['phone', benchPhone],
     ['place', benchPlace],

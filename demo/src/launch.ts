@@ -165,7 +165,7 @@ const small = { cameras: ['lane-gate', 'yard'], rules: ['comes-in'] } as const;
 function siteText(stage: string, mail: string, describer: string, isWhole: boolean): string {
   const text = readFileSync(path.join(__dirname, '..', siteName), 'utf8')
     .replaceAll('STAGE', stage)
-    .replaceAll('DESCRIBER', new URL(describer).origin)
+    .replaceAll('http://DESCRIBER', new URL(describer).origin)
     .replace('port: 1025', `port: ${mail.split(':')[1]}`);
   if (isWhole) return text;
   const read = readSite(text);

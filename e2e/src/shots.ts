@@ -1,7 +1,6 @@
 // npm run shots: the pictures of docs/screenshots, taken anew from the demo's place.
 
 import path from 'node:path';
-import { post } from '@nibber/demo/launch';
 import { phone, wide } from './browser';
 import { openWorld, sendUntil, sendUntilStopped, signIn, waitFor } from './world';
 
@@ -67,12 +66,6 @@ async function main() {
       await browser.reads('Save camera', 40_000);
       await new Promise((r) => setTimeout(r, settleMs));
     });
-    const { camera } = await world.api<{ camera: string }>('/api/paired-cameras', 'POST', { name: 'Cottage porch', area: 'landing' });
-    const { url } = await world.api<{ url: string }>(`/api/cameras/${camera}/pairing`);
-    await post(`${place.standins.stage}/paired/porch/settings`, { sendTo: url });
-    await world.send('ada', 'across-yard');
-    await waitFor(async () => ((await world.api<{ count: number }>(`/api/cameras/${camera}/pairing`)).count > 1 ? true : undefined));
-    await look(`/cameras/${camera}`, phone, 'light', 'pairing-phone');
     await look('/cameras/yard', wide, 'light', 'aim-wide', async () => {
       await browser.press('aim');
       const picture = await browser.find('aim-picture');
@@ -83,11 +76,25 @@ async function main() {
       await browser.press('tune');
       await sendUntil(world, 'bo', 'lane-to-yard', async () => (/still found/.test(await text()) ? true : undefined));
     });
-    await look('/rules/walk?camera=yard', phone, 'light', 'walk-phone', async () => {
-      await browser.press('start-walk');
-      await sendUntil(world, 'ada', 'lane-to-yard', async () => (/phone was reached/.test(await text()) ? true : undefined));
+    await look('/rules/tries?rule=comes-in', wide, 'light', 'tries-wide', async () => {
+      await browser.press('choose-moments');
+      await browser.press(`moment-${moment.split('/').at(-1)}`);
+      await browser.type(`checks-${moment.split('/').at(-1)}`, 'contains person\nnever dog');
+      for (const id of ['moments-save', 'another-wording', 'asks-ready-Person', 'try-wordings']) await browser.press(id);
+      await browser.reads('checks hold', 60_000);
+      await new Promise((r) => setTimeout(r, settleMs));
+      // What came of it stands below what was asked.
+      await browser.driver.executeScript(`document.querySelector('[data-testid=try-wordings]').scrollIntoView()`);
     });
-    await browser.press('end-walk');
+    for (const home of [12, 12, 11, 9]) {
+      await world.direct({ kind: 'canoes', home });
+      await new Promise((r) => setTimeout(r, settleMs));
+      await world.api('/api/readings/canoes/take', 'POST');
+    }
+    await look('/site/readings', phone, 'light', 'readings-phone', async () => {
+      await browser.press('span-day');
+      await new Promise((r) => setTimeout(r, settleMs));
+    });
     await look('/cameras', wide, 'light', 'plan-wide', async () => {
       await browser.press('cameras-plan');
       await browser.reads('% covered');

@@ -55,17 +55,10 @@ test('what keeps alerts from her stands first, and what she takes is hers to set
 
 test('a rule tells people by one way or several, and programs by their own', async () => {
   const receivers = [{ id: 'board', name: 'House board', by: 'webhook' as const }];
-  const rule = {
-    id: 'r',
-    name: 'R',
-    cameras: [],
-    classes: [],
-    does: { kind: 'appears' as const },
-    tell: [{ to: 'owner', by: 'push' as const }],
-  };
+  type Props = Parameters<typeof TellPart>[0];
+  const tell: Props['tell'] = [{ to: 'owner', by: 'push' }];
   const changed: unknown[] = [];
-  const part = (tell: typeof rule.tell) => <TellPart {...({ rule: { ...rule, tell }, site: { ...site, receivers }, change: (r: { tell: unknown }) => changed.push(r.tell) } as unknown as Parameters<typeof TellPart>[0])} />; // prettier-ignore
-  await draw(part(rule.tell)).drawn;
+  await draw(<TellPart tell={tell} site={{ ...site, receivers }} change={(next) => changed.push(next)} />).drawn;
   await fireEvent.press(screen.getByTestId('tell-by-mail'));
   await fireEvent.press(screen.getByTestId('tell-board'));
   // The last way is not taken away.

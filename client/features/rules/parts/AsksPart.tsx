@@ -3,8 +3,9 @@
 import { useState } from 'react';
 import { fieldLines, fieldsOfLines } from '@nibber/core/rules';
 import type { Asks } from '@nibber/core/site';
-import { Check } from '../../../ui/Choices';
+import { Check, OneOf } from '../../../ui/Choices';
 import { Field } from '../../../ui/Field';
+import { NumberField } from '../../../ui/NumberField';
 import { Button, Card, Row } from '../../../ui/Surface';
 import { Words } from '../../../ui/Words';
 
@@ -17,10 +18,17 @@ const ready: readonly { readonly words: string; readonly lines: string }[] = [
   { words: 'Door', lines: 'state: open, closed, ajar\nhand on the handle?' },
 ];
 
+const shown = [
+  { value: 'usual', words: 'As it needs' },
+  { value: 'whole', words: 'The whole' },
+  { value: 'close', words: 'Close up' },
+  { value: 'both', words: 'Both' },
+] as const;
+
 export function AsksPart({ asks, change }: { asks: Asks; change: (next: Asks) => void }) {
   const [lines, setLines] = useState(() => fieldLines(asks.fields ?? []));
   const { wrong } = fieldsOfLines(lines);
-  const set = (next: Partial<Asks>) => change(tidied({ ...asks, ...next }));
+  const set = (next: { [K in keyof Asks]?: Asks[K] | undefined }) => change(tidied({ ...asks, ...next } as Asks));
   const write = (text: string) => {
     setLines(text);
     const read = fieldsOfLines(text);
@@ -70,18 +78,49 @@ export function AsksPart({ asks, change }: { asks: Asks; change: (next: Asks) =>
         onChangeText={(language) => set({ language: language.slice(0, 40) })}
         testID="asks-language"
       />
+      {asks.sentence !== false && (
+        <NumberField
+          label="Longest sentence, characters"
+          value={asks.longest}
+          put={(longest) => set({ longest })}
+          least={40}
+          most={500}
+          help="280 if empty."
+          testID="asks-longest"
+        />
+      )}
+      <Words bold>What is sent</Words>
+      <OneOf
+        label="What is sent"
+        choices={shown.map((s) => ({ ...s, testID: `asks-shows-${s.value}` }))}
+        value={asks.shows ?? 'usual'}
+        choose={(value) => set({ shows: value === 'usual' ? undefined : (value as NonNullable<Asks['shows']>) })}
+      />
+      {asks.shows !== 'whole' && (
+        <NumberField
+          label="Moments of it, close up"
+          value={asks.moments}
+          put={(moments) => set({ moments: moments === undefined ? undefined : Math.round(moments) })}
+          least={1}
+          most={4}
+          help="One if empty; each is a picture more, and costs so much more."
+          testID="asks-moments"
+        />
+      )}
     </Card>
   );
 }
 
 /** Without what says nothing. */
-function tidied({ sentence, words, language, longest, fields }: Asks): Asks {
+function tidied({ sentence, words, language, longest, shows, moments, fields }: Asks): Asks {
   const hasFields = (fields?.length ?? 0) > 0;
   return {
     ...(sentence === false && hasFields ? { sentence } : {}),
     ...(words ? { words } : {}),
     ...(language ? { language } : {}),
     ...(longest === undefined ? {} : { longest }),
+    ...(shows === undefined ? {} : { shows }),
+    ...(moments === undefined || moments === 1 ? {} : { moments }),
     ...(hasFields && fields ? { fields } : {}),
   };
 }

@@ -36,3 +36,15 @@ test('own words and language are kept', async () => {
   await act(async () => fireEvent.changeText(screen.getByTestId('asks-language'), 'French'));
   expect(asks).toEqual({ words: 'Leave out the weather.', language: 'French' });
 });
+
+test('what is sent is chosen; a setting that is not shown here stays when another is changed', async () => {
+  await draw(<Held first={{ longest: 90 }} />).drawn;
+  await fireEvent.press(screen.getByTestId('asks-shows-both'));
+  await act(async () => fireEvent.changeText(screen.getByTestId('asks-moments'), '3'));
+  expect(asks).toEqual({ longest: 90, shows: 'both', moments: 3 });
+  await fireEvent.press(screen.getByTestId('asks-shows-usual'));
+  await act(async () => fireEvent.changeText(screen.getByTestId('asks-longest'), ''));
+  expect(asks).toEqual({ moments: 3 });
+  await fireEvent.press(screen.getByTestId('asks-shows-whole'));
+  expect(screen.queryByTestId('asks-moments')).toBeNull();
+});
