@@ -163,7 +163,7 @@ function One({ of: { reading, cameraName, last, nextAt }, reminders, site, mayEd
           <Button
             words="Remind"
             glyph="bell"
-            label={`Have somebody reminded by ${reading.name}`}
+            label={`Remind somebody by ${reading.name}`}
             onPress={() => remind(undefined)}
             testID={`remind-${reading.id}`}
           />

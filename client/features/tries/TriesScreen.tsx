@@ -89,7 +89,7 @@ function Trying({ rule, tries, site, change }: Props) {
           </Words>
           <Button
             words={examples.length ? 'Change' : 'Choose'}
-            label="Choose the moments"
+            label={`${examples.length ? 'Change' : 'Choose'} the moments`}
             onPress={() => setChoosing(true)}
             testID="choose-moments"
           />
@@ -184,7 +184,7 @@ function Trying({ rule, tries, site, change }: Props) {
               </View>
               <Button
                 words="Take it"
-                label={`Take wording ${nameOf(o.wording)} into the rule`}
+                label={`Take it: wording ${nameOf(o.wording)}, as ${service(o.service)?.name ?? o.service} answered it`}
                 onPress={() => adopt(wordings[known.indexOf(o.wording)]!)}
                 testID={`adopt-${nameOf(o.wording)}-${o.service}`}
               />

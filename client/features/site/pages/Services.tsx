@@ -88,7 +88,7 @@ function Service({ of, zone, open }: { of: ServiceState; zone: string; open: () 
         <Row>
           <Button
             words={isShown ? 'Less' : 'Last answers and days'}
-            label={`${service.name}: last answers and days`}
+            label={`${isShown ? 'Less' : 'Last answers and days'} of ${service.name}`}
             onPress={() => setShown(!isShown)}
             testID={`service-${service.id}-more`}
           />
@@ -137,7 +137,12 @@ function Order({ services, order, open }: OrderProps) {
               {order[use].length ? order[use].map(nameOf).join(', then ') : 'nobody'}
             </Words>
           </View>
-          <Button words="Change" label={`Who is asked for ${useWords[use].name}`} onPress={() => open(use)} testID={`order-of-${use}`} />
+          <Button
+            words="Change"
+            label={`Change who is asked for ${useWords[use].name}`}
+            onPress={() => open(use)}
+            testID={`order-of-${use}`}
+          />
         </Row>
       ))}
     </Card>
