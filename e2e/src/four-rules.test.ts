@@ -177,6 +177,8 @@ test('each fires: seven at the counter by day, the others after closing', async 
   await world.setTime('20:40');
   await world.api('/api/areas/landing/mode', 'PUT', { mode: 'closed' });
   await told('At the racks', /./, 'racks', () => world.send('cy', 'to-racks'));
-  await told('A strange vehicle', /./, 'yard', () => world.send('red-hatchback', 'drive-in'));
-  await told('The dog waits', /^The dog waits at (Porch door|Jetty steps)/, 'porch', () => world.send('dog', 'porch-door'));
+  await Promise.all([
+    told('A strange vehicle', /./, 'yard', () => world.send('red-hatchback', 'drive-in')),
+    told('The dog waits', /^The dog waits at (Porch door|Jetty steps)/, 'porch', () => world.send('dog', 'porch-door')),
+  ]);
 }, 600_000);
