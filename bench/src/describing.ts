@@ -8,7 +8,7 @@ import { median, rounded, type Figures } from './measure';
 const answerMs = 200;
 const atOnce = 4;
 const [moments, wordings] = [5, 4];
-const rounds = 9;
+const rounds = 25;
 
 /** From somebody's walk into the yard to the push service being called, ms. */
 async function alertMs(describer: string | undefined): Promise<number> {

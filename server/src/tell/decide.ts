@@ -25,6 +25,7 @@ export type DecideNeeds = {
 /** More alerts than so many in a minute are joined into one for a person, where the site says no other number. */
 const mostAMinute = 12;
 const minuteMs = 60_000;
+const describedAfterMs = 250;
 /** What is joined is said in the one that is there; it is filled in no oftener than this. */
 const joinedAgainMs = 10_000;
 
@@ -89,7 +90,8 @@ export async function whoIsTold(
     jobs.push({ kind: 'question', event, lane: questionLane(event) });
     await record.events.change(event, { question: openQuestion(question) }, transaction);
   }
-  if (rule?.message?.description) jobs.push({ kind: 'describe', event, lane: describeLane(camera ?? '') });
+  // The alert has the machine to itself first.
+  if (rule?.message?.description) jobs.push({ kind: 'describe', event, lane: describeLane(camera ?? ''), afterMs: describedAfterMs });
   return { alerts, jobs };
 
   /** The alert that another is joined to; `begin` where it is the first of those that are too many; none while they are not. */

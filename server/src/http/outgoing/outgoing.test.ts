@@ -33,6 +33,8 @@ test('storage is counted by what it is held for, and grows by what is kept', asy
 
 test('what waits for a service that fails is counted, with why', async () => {
   const [{ id: event }] = (await stations.ask('GET', '/api/events?show=told')).body.items;
+  // Its own comes to nothing first.
+  await until(async () => (await stations.record.jobs.waiting('describe')).waiting === 0);
   const jobs = [{ kind: 'describe' as const, event, lane: 'describe/gate' }];
   await stations.record.write((transaction) => stations.record.jobs.add(jobs, stations.clock.machine() + 3_600_000, transaction));
   const describing = async () => (await stations.ask('GET', '/api/services')).body;
