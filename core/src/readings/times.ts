@@ -1,7 +1,7 @@
 // When readings are due: by the clock, by the sun, every so many minutes, after a mode is set; on some days, and while some hours are on.
 
 import { minuteOf, parseEnd, weekdayKeys, type PlanPlace, type WeekdayKey } from '../hours';
-import { instantsAt, wallTime, type Instant } from '../time';
+import { instantsAt, startOfDay, wallTime, type Instant } from '../time';
 
 export type Times = {
   readonly at?: readonly string[];
@@ -20,9 +20,6 @@ export type TimesPlace = PlanPlace & {
 const minuteMs = 60_000;
 const hourMs = 60 * minuteMs;
 const lookAheadDays = 8;
-
-/** The first instant of a local day; where the clocks skip midnight, the first there is. */
-export const startOfDay = (zone: string, day: number): Instant => instantsAt(zone, day, 0)[0] ?? instantsAt(zone, day, 60)[0]!;
 
 /** An end on a local day; a time that the clocks skip is the first after it, of one that comes twice the first counts. */
 export function instantOf(place: PlanPlace, day: number, end: string): Instant | undefined {

@@ -83,6 +83,9 @@ export function instantsAt(zone: string, day: number, minute: number): Instant[]
     .sort((a, b) => a - b);
 }
 
+/** The first instant of a local day; where the clocks skip midnight, the first there is. */
+export const startOfDay = (zone: string, day: number): Instant => instantsAt(zone, day, 0)[0] ?? instantsAt(zone, day, 60)[0]!;
+
 /** The instant within a local day at which the clocks change; undefined where they do not. */
 export function clockChangeOn(zone: string, day: number): Instant | undefined {
   const start = instantsAt(zone, day, 0)[0] ?? instantsAt(zone, day, 60)[0];

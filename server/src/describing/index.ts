@@ -3,7 +3,7 @@
 
 import { costOf, servicesFor, spentWords, usualAtOnce } from '@nibber/core/describing';
 import type { Asks, DescribingService, DescribingUse } from '@nibber/core/site';
-import { dateText, instantsAt, wallTime, type Instant } from '@nibber/core/time';
+import { startOfDay, wallTime, type Instant } from '@nibber/core/time';
 import type { Config } from '../place/config';
 import { station, type Station } from '../place/station';
 import type { Ground } from '../place/ground';
@@ -70,8 +70,7 @@ export function openDescribing({ record, clock, site, secrets, config }: Needs):
   };
   const startOfToday = () => {
     const { timezone } = site.file.site;
-    const { day } = wallTime(timezone, clock.now());
-    return instantsAt(timezone, day, 0)[0] ?? instantsAt(timezone, day, 60)[0] ?? Date.parse(dateText(day));
+    return startOfDay(timezone, wallTime(timezone, clock.now()).day);
   };
   const reachable = async (service: Omit<DescribingService, 'id'>, id: string | undefined): Promise<Reachable> => ({
     ...service,

@@ -2,7 +2,7 @@
 
 import { describingFaults, type SiteEdit } from '@nibber/core/check';
 import { describingServiceSchema, describingUses, type DescribingService, type DescribingUse } from '@nibber/core/site';
-import { instantsAt, wallTime } from '@nibber/core/time';
+import { startOfDay, wallTime } from '@nibber/core/time';
 import { Trouble } from '@nibber/core/trouble';
 import { idOf } from '@nibber/core/words';
 import { atStart, secretOf } from '../../describing';
@@ -89,10 +89,9 @@ export function describingRoutes({ config, record, site, canMakeClips, secrets, 
   const days = () => {
     const { timezone } = site.file.site;
     const today = wallTime(timezone, describing.startOfToday()).day;
-    const startOf = (day: number) => instantsAt(timezone, day, 0)[0] ?? instantsAt(timezone, day, 60)[0]!;
     return Array.from({ length: daysBack }, (_, i) => today - daysBack + 1 + i).map((day) => ({
-      from: startOf(day),
-      to: startOf(day + 1),
+      from: startOfDay(timezone, day),
+      to: startOfDay(timezone, day + 1),
     }));
   };
 
