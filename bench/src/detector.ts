@@ -3,7 +3,7 @@
 import { grown, overlap, type Box, type ClassName } from '@nibber/core/boxes';
 import { loadDetector, type Detector } from '@nibber/server/detector';
 import { regionAround } from '@nibber/server/watch/region';
-import { cast, type FigureName } from '@nibber/standins/cameras/cast';
+import { cast, classOfKind, type FigureName } from '@nibber/standins/cameras/cast';
 import { asTaken, composer } from '@nibber/standins/cameras/compose';
 import type { CameraName } from '@nibber/standins/cameras/view';
 import type { Light } from '@nibber/standins/cameras/sheets';
@@ -20,7 +20,6 @@ const scenes: readonly (readonly [FigureName, WalkName])[] = [
 ];
 /** From the yard the lane lies behind the hedge; who passes there is looked at from the gate. */
 const seenFrom = (walk: WalkName): CameraName => (['along-lane', 'drive-by'].includes(walk) ? 'lane-gate' : 'yard');
-const classOfKind: Record<string, ClassName> = { person: 'person', dog: 'pet', car: 'vehicle' };
 const least = 0.3;
 const sameThing = 0.35;
 const everyMs = 600;
@@ -38,7 +37,7 @@ async function shots(): Promise<Shot[]> {
         const made = await view.compose(figuresAt(world, t), light, 960);
         const box = made?.placed[0]?.box;
         if (!made || !box || box[0] < 0 || box[0] + box[2] > 1) continue;
-        all.push({ jpeg: await asTaken(made.pixels, light, t), box: box as Box, cls: classOfKind[cast[figure].kind]!, light });
+        all.push({ jpeg: await asTaken(made.pixels, light, t), box: box as Box, cls: classOfKind[cast[figure].kind], light });
       }
     }
   return all;

@@ -1,5 +1,5 @@
 import Ajv from 'ajv';
-import { answerSchema, composed, costOf, gateAsks, headersWith, lineOf, onceMore, questionOf, readAnswer, recognised, servicesFor, shownOf, spentWords, together, usageIn, verdictOf, type Answered, type RuleQuestion } from '.'; // prettier-ignore
+import { answerSchema, asksOf, composed, costOf, filledUp, gateAsks, headersWith, isWanting, lineOf, looksClosely, onceMore, platesTogether, questionOf, readAnswer, recognised, servicesFor, shownOf, spentWords, together, usageIn, verdictOf, type Answered, type RuleQuestion } from '.'; // prettier-ignore
 import { fieldLines, fieldsOfLines } from '../rules';
 import type { Asks } from '../site';
 
@@ -210,11 +210,43 @@ test.each<[string, RuleQuestion, Parameters<typeof verdictOf>[3], boolean, strin
     'It is none of the known',
   ],
 ])('a question that is answered with %s', (_name, question, said, tells, why) => {
-  expect(verdictOf(question, gateAsks({ question }), ours, said)).toMatchObject({ tells, why });
+  expect(verdictOf(question, gateAsks(question, {}), ours, said)).toMatchObject({ tells, why });
 });
 
 test('a question asks for yes or no, and for what a known thing is known by', () => {
-  expect(gateAsks({ question: handle })).toMatchObject({ sentence: false, fields: [{ name: 'the answer', kind: 'yes or no' }] });
+  expect(gateAsks(handle, {})).toMatchObject({ sentence: false, fields: [{ name: 'the answer', kind: 'yes or no' }] });
   const asks = { fields: [{ name: 'colour', kind: 'text' as const }] };
-  expect(gateAsks({ question: { ...handle, unlessKnown: true }, message: { asks } }).fields!.map((f) => f.name)).toEqual(['colour', 'plate', 'the answer']); // prettier-ignore
+  expect(gateAsks({ ...handle, unlessKnown: true }, asks).fields!.map((f) => f.name)).toEqual(['colour', 'plate', 'the answer']); // prettier-ignore
+});
+
+test('a rule asks what it says, else what is asked of every thing of the class', () => {
+  const site = { describing: { asks: { vehicle: van } } };
+  expect(asksOf(site, { message: { asks: alone } }, 'vehicle')).toBe(alone);
+  expect(asksOf(site, { message: { description: true } }, 'vehicle')).toBe(van);
+  expect(asksOf(site, undefined, 'vehicle')).toBe(van);
+  expect(asksOf(site, { message: {} }, 'person')).toEqual({});
+  expect(asksOf({}, { message: {} }, null)).toEqual({});
+});
+
+test('fields are read close up, and so is what is asked to be shown so', () => {
+  expect([van, {}, { shows: 'close' as const }, { moments: 3 }].map(looksClosely)).toEqual([true, false, true, true]);
+});
+
+test('what is not known yet, or not for certain, is wanting; a second answer fills it up and takes nothing back', () => {
+  const asks: Asks = { fields: [{ name: 'colour', kind: 'text' }, { name: 'plate', kind: 'plate' }] }; // prettier-ignore
+  expect(isWanting(asks, { colour: 'white', plate: 'QK21RSH' })).toBe(false);
+  expect(isWanting(asks, { colour: 'white', plate: '?K21RSH' })).toBe(true);
+  expect(isWanting(asks, { plate: 'QK21RSH' })).toBe(false);
+  expect(isWanting({ ...asks, moments: 2 }, { plate: 'QK21RSH' })).toBe(true);
+  expect(isWanting(asks, { colour: 'white' })).toBe(true);
+  expect(isWanting({}, {})).toBe(false);
+  expect(filledUp(asks, { colour: 'white', plate: '?K2?RSH' }, { colour: 'grey', plate: 'QK21R?H' })).toEqual({ colour: 'white', plate: 'QK21RSH' }); // prettier-ignore
+  expect(filledUp(asks, {}, { colour: 'grey' })).toEqual({ colour: 'grey' });
+  expect(filledUp(asks, { plate: 'QK21' }, {})).toEqual({ plate: 'QK21' });
+});
+
+test('two readings of a plate fill each other in; where they differ nobody knows', () => {
+  expect(platesTogether('Q?21RSH', 'QK2?RSH')).toBe('QK21RSH');
+  expect(platesTogether('QK21RSH', 'QX21RSH')).toBe('Q?21RSH');
+  expect(platesTogether('QK21', 'Q?21RSH')).toBe('QK21');
 });

@@ -19,8 +19,9 @@ const answerField: AskedField = { name: 'the answer', kind: 'yes or no' };
 const plateField: AskedField = { name: 'plate', kind: 'plate' };
 
 /** What is asked: yes or no, and what a known thing is known by. */
-export function gateAsks({ question, message }: Pick<Rule, 'question' | 'message'>): Asks {
-  const known = question?.unlessKnown ? (message?.asks?.fields ?? [plateField]) : [];
+/** @param asks what is asked of the thing beside */
+export function gateAsks(question: RuleQuestion | undefined, asks: Asks): Asks {
+  const known = question?.unlessKnown ? (asks.fields ?? [plateField]) : [];
   const hasPlate = known.some((f) => f.kind === 'plate');
   const fields = [...known, ...(question?.unlessKnown && !hasPlate ? [plateField] : []), ...(question?.words ? [answerField] : [])];
   return {

@@ -7,7 +7,8 @@ import type { AskedField, Asks } from '../site';
 
 export { costOf, headersWith, servicesFor, spentWords, usageIn, usualAtOnce, usualSeconds, type Usage } from './services';
 export { gateAsks, questionGate, verdictOf, type RuleQuestion, type Verdict } from './gate';
-export { looksAnswered, recognised, recognisedWords, type Recognised } from './known';
+export { asksOf, filledUp, isWanting, looksClosely } from './asks';
+export { looksAnswered, platesTogether, recognised, recognisedWords, type Recognised } from './known';
 
 /** What a picture is of, as far as it is said to the service. */
 export type Pictured = {

@@ -25,6 +25,13 @@ export function recognised(known: readonly Known[], asks: Asks, fields: Answered
   return perhaps && { name: perhaps.name, isSure: false };
 }
 
+/** Two readings of one plate: what one is not sure of the other may know; where they differ nobody knows. */
+export function platesTogether(a: string, b: string): string {
+  const unsure = (plate: string) => [...plate].filter((c) => c === '?').length;
+  if (a.length !== b.length) return unsure(a) <= unsure(b) ? a : b;
+  return [...a].map((c, i) => (c === '?' ? b[i]! : b[i] === '?' || b[i] === c ? c : '?')).join('');
+}
+
 /** What was answered as looks of the thing, by which rules know it. */
 export function looksAnswered(asks: Asks, fields: Answered['fields']): Looks | undefined {
   const plate = (asks.fields ?? []).filter((f) => f.kind === 'plate').flatMap(({ name }) => fields[name] ?? [])[0];

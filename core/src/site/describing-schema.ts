@@ -1,5 +1,7 @@
 // Describing services of the site file as JSON Schema: any that speak the chat-completions shape.
 
+import { classes } from '../boxes';
+import { asksSchema } from './rule-schema';
 import { closed, id, list, name } from './words-schema';
 
 /** What a service is used for; each may have an order of its own in which services are asked. */
@@ -53,6 +55,12 @@ export const describingSchema = {
   ...closed,
   properties: {
     services: { ...list(describingServiceSchema), maxItems: 24 },
+    /** What is asked of every thing of a class, where the rule that let it through asks nothing of its own. */
+    asks: {
+      type: 'object',
+      ...closed,
+      properties: Object.fromEntries(classes.map((c) => [c, asksSchema])) as { [C in (typeof classes)[number]]: typeof asksSchema },
+    },
     /** Which are asked for what, the first of them first; all of them as they stand above where it is not said. */
     order: { type: 'object', ...closed, properties: { descriptions: order, questions: order, readings: order, asking: order } },
   },

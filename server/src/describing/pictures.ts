@@ -38,7 +38,7 @@ export async function sendableOf(
     const jpeg = await media.read(name).catch(() => undefined);
     if (jpeg) closeUps.push(await closeUp(jpeg, box));
   }
-  const whole = isWhole ? [await within(marked, mostWhole)] : [];
+  const whole = isWhole ? [await wholeOf(marked)] : [];
   return {
     pictures: [...whole, ...closeUps].map((jpeg) => ({ jpeg })),
     shown: { isWhole, close: closeUps.length },
@@ -46,12 +46,14 @@ export async function sendableOf(
   };
 }
 
-async function within(jpeg: Buffer, most: number): Promise<Buffer> {
-  const { width } = await sharp(jpeg).metadata();
-  return width <= most ? jpeg : sharp(jpeg).resize({ width: most }).jpeg({ quality: 88 }).toBuffer();
+/** The whole, with the thing framed. */
+export async function wholeOf(marked: Buffer): Promise<Buffer> {
+  const { width } = await sharp(marked).metadata();
+  return width <= mostWhole ? marked : sharp(marked).resize({ width: mostWhole }).jpeg({ quality: 88 }).toBuffer();
 }
 
-async function closeUp(jpeg: Buffer, box: Box): Promise<Buffer> {
+/** The thing with some of what stands around it. */
+export async function closeUp(jpeg: Buffer, box: Box): Promise<Buffer> {
   const { width, height } = await sharp(jpeg).metadata();
   const cut = sharp(jpeg).extract(inPixels(grown(box, margin), width, height));
   return cut.resize({ width: mostClose, height: mostClose, fit: 'inside', withoutEnlargement: true }).jpeg({ quality: 92 }).toBuffer();

@@ -61,6 +61,8 @@ export type Follow = {
   open(camera: string, at?: Instant): TrackView[];
   /** When rules last let something through, as it is kept; what the sieve knows and is newer stays. */
   resting(lastEvents: readonly (readonly [string, Instant])[]): void;
+  /** A further picture of what is being followed, taken beside the stream, with where it is in it. */
+  shown(camera: string, track: string, shot: Shot): void;
   /** What somebody who was asked knew of a thing, by its track's id; nothing where it is gone. */
   learnt(track: string, looks: Looks): void;
   stop(at: Instant): void;
@@ -191,15 +193,18 @@ export function startFollow(
     for (const t of [...openTracks(state, frame.camera), ...outcomes.map((o) => ('track' in o ? o.track : undefined))]) {
       if (t?.lastSeen !== given.at) continue;
       note(followed, keyOf(t), given.at, { picture, box: t.box, shows: shows.get(t.box) ?? 0 }, () => idOf(t));
-      const known = followed.get(keyOf(t));
-      if (!known?.told || !isClearlyBetter(known.best.shows, known.told.shows)) continue;
-      known.told.shows = known.best.shows;
-      keep.better(asFollowed(t)!, known.told.events);
+      tellBetter(t, followed.get(keyOf(t)));
     }
     outcomes.forEach(deliver);
     const { camera } = frame;
     const tracks = openTracks(state, camera).filter((t) => t.lastSeen === given.at);
     if (record && tracks.length) record.bus.publish('sighted', { camera, at: given.at, tracks });
+  };
+
+  const tellBetter = (view: TrackView, known: Followed | undefined) => {
+    if (!known?.told || !isClearlyBetter(known.best.shows, known.told.shows)) return;
+    known.told.shows = known.best.shows;
+    keep.better(asFollowed(view)!, known.told.events);
   };
 
   const follow: Follow = {
@@ -229,6 +234,13 @@ export function startFollow(
       if (record) record.detections.note({ kind: 'resting', at: record.now(), lasts });
       for (const [key, at] of lasts) state.lastEvents.set(key, Math.max(at, state.lastEvents.get(key) ?? -Infinity));
     },
+    shown(camera, track, shot) {
+      const view = openTracks(state, camera).find((t) => t.key === track);
+      const known = view && followed.get(keyOf(view));
+      if (!known) return;
+      addShot(known, shot);
+      tellBetter(view, known);
+    },
     learnt(track, looks) {
       const found = [...followed].find(([, { id }]) => id === track);
       if (!found) return;
@@ -255,8 +267,14 @@ function note(followed: Map<string, Followed>, key: string, at: Instant, shot: S
   }
   if (known.path.at(-1)?.[0] === at) return;
   known.path.push([at, shot.box]);
+  addShot(known, shot);
+}
+
+/** In order of time; one that was taken beside the stream may be a little older than the newest. */
+function addShot(known: Followed, shot: Shot): void {
   if (shot.shows > known.best.shows) known.best = shot;
-  known.shots.push(shot);
+  const after = known.shots.findLastIndex((s) => s.picture.at <= shot.picture.at);
+  known.shots.splice(after + 1, 0, shot);
   if (known.shots.length > heldShots) known.shots = spread(known.shots, heldShots / 2); // prettier-ignore
 }
 

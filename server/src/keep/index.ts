@@ -17,6 +17,7 @@ import type { SiteBook } from '../record/site';
 import { isOfDisk } from '../record/trouble';
 import type { Channel } from '../tell/channels';
 import { whoIsTold } from '../tell/decide';
+import { askedAgain } from '../tell/describe';
 import type { WorkBudgets } from './budgets';
 import { eventPictures, showBetter } from './pictures';
 import { startWriting, type WithIt } from './writing';
@@ -123,6 +124,7 @@ export async function startKeeper(needs: KeeperNeeds): Promise<LiveKeeper> {
     for (const event of await record.events.ofTrack(track, transaction)) {
       const holding = { holder: 'event', holderId: event.id, camera } as const;
       await record.media.hold(transaction, ...shots.map(({ shot, file }, i) => ({ ...holding, role: `shot ${i}`, takenAt: shot.picture.at, file }))); // prettier-ignore
+      await record.jobs.add(askedAgain(site.file, event), clock.machine(), transaction);
       await record.events.change(event.id, { shots: shots.map(({ shot }) => ({ at: shot.picture.at, box: shot.box, shows: shot.shows })) }, transaction); // prettier-ignore
     }
   };

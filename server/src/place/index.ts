@@ -10,6 +10,7 @@ import { startCare } from '../care';
 import { openDescribing } from '../describing';
 import { startTries } from '../describing/tries';
 import { startDevices } from '../devices';
+import { lookClosely } from '../follow/closely';
 import { startFollow } from '../follow';
 import { startWalkTests } from '../follow/walk-test';
 import { makeApp } from '../http/app';
@@ -79,7 +80,7 @@ export async function openStations(config: Config, detector?: Detecting): Promis
   const learnt = (track: string, looks: Looks) => bus.publish('learnt', { track, looks });
   const tell = startTell({ ...ground, channels, publicUrl, describing, changed, learnt });
   const keep = await startKeeper({ ...ground, recent, masks, channels, canMakeClips, kept: (kept) => bus.publish('kept', kept) });
-  bus.on('kept', ({ kind }) => kind === 'event' && tell.wake());
+  bus.on('kept', ({ kind }) => kind !== 'clip' && tell.wake());
   // What paired cameras told last is fed again; what came of it must not stand in its own way.
   const since = await rememberedSince(record);
   const lasts = async (before?: ReadonlyMap<string, number>) =>
@@ -100,6 +101,7 @@ export async function openStations(config: Config, detector?: Detecting): Promis
     detector,
     told: (id) => (changed(id), tell.wake()),
   });
+  if (detector) lookClosely({ ...ground, recordings, recent }, follow, detector);
   const devices = startDevices(ground, recordings.resolve);
   const arm = startSwitching(site, clock);
   schedule.every('* * * * * *', 'planned switching', arm.tick);

@@ -2,7 +2,7 @@
 // the rule says, and has lanes of its own, so that nothing else holds it up.
 
 import type { Looks } from '@nibber/core/boxes';
-import { gateAsks, looksAnswered, verdictOf, type RuleQuestion, type Verdict } from '@nibber/core/describing';
+import { asksOf, gateAsks, looksAnswered, verdictOf, type RuleQuestion, type Verdict } from '@nibber/core/describing';
 import type { Describing } from '../describing';
 import { askAbout } from '../describing/event';
 import { laneOf } from '../record/jobs';
@@ -44,7 +44,7 @@ export function questionJob({ record, clock, site, describing, learnt, changed, 
     const rule = site.file.rules?.find((r) => r.id === event.rule);
     // A rule that asks nothing any more tells.
     const question = rule?.question ?? ({ seconds: 1, otherwise: 'tell' } as const);
-    const asks = rule?.question ? gateAsks(rule) : {};
+    const asks = rule?.question ? gateAsks(rule.question, asksOf(site.file, rule, event.class)) : {};
     const known = site.file.known ?? [];
     const none = (why: string) => void came.set(job.id, { verdict: verdictOf(question, asks, known, { noAnswer: why }), kept: {} });
     if (!rule?.question) return none('The rule asks nothing any more');

@@ -15,6 +15,8 @@ type Model = {
   readonly windscreen: readonly [number, number];
   readonly rearScreenEnds: number;
   readonly doorSeams: readonly number[];
+  /** How much narrower it becomes above the belt, by the metre. */
+  readonly leansIn: number;
 };
 
 export const models = {
@@ -22,13 +24,19 @@ export const models = {
     profile: [[-1.95, 0.38], [-1.98, 0.62], [-1.9, 0.98], [-1.62, 1.42], [-1.3, 1.5], [-0.2, 1.52], [0.28, 1.44], [1.02, 1.02], [1.78, 0.86], [1.98, 0.7], [2.02, 0.4], [1.95, 0.26], [-1.9, 0.26]],
     sideGlass: [[-1.55, 1.02], [-1.38, 1.38], [-0.2, 1.44], [0.22, 1.37], [0.78, 1.02]],
     beltMetres: 0.97, roofMetres: 1.5, axles: [1.25, -1.25], wheelRadius: 0.31, halfWidth: 0.88,
-    pillars: [-0.35, -1.0], windscreen: [0.3, 1.02], rearScreenEnds: -1.55, doorSeams: [-0.35, 0.72, -1.05],
+    pillars: [-0.35, -1.0], windscreen: [0.3, 1.02], rearScreenEnds: -1.55, doorSeams: [-0.35, 0.72, -1.05], leansIn: 0.34,
   },
   saloon: {
     profile: [[-2.25, 0.38], [-2.3, 0.62], [-2.24, 0.92], [-1.55, 1.02], [-1.0, 1.38], [-0.6, 1.45], [0, 1.45], [0.35, 1.38], [1.08, 0.98], [1.98, 0.84], [2.22, 0.7], [2.27, 0.4], [2.2, 0.25], [-2.2, 0.25]],
     sideGlass: [[-1.38, 1.0], [-0.95, 1.32], [-0.55, 1.38], [0, 1.385], [0.3, 1.32], [0.82, 1.0]],
     beltMetres: 0.96, roofMetres: 1.44, axles: [1.42, -1.4], wheelRadius: 0.32, halfWidth: 0.91,
-    pillars: [-0.2], windscreen: [0.36, 1.08], rearScreenEnds: -0.98, doorSeams: [-0.35, 0.72, -1.05],
+    pillars: [-0.2], windscreen: [0.36, 1.08], rearScreenEnds: -0.98, doorSeams: [-0.35, 0.72, -1.05], leansIn: 0.34,
+  },
+  van: {
+    profile: [[-2.4, 0.4], [-2.42, 0.7], [-2.4, 1.2], [-2.36, 1.82], [-2.2, 1.95], [0.6, 1.96], [0.95, 1.88], [1.62, 1.2], [2.2, 1.05], [2.4, 0.85], [2.44, 0.5], [2.36, 0.28], [-2.36, 0.28]],
+    sideGlass: [[0.32, 1.15], [0.34, 1.7], [0.84, 1.72], [1.36, 1.15]],
+    beltMetres: 1.1, roofMetres: 1.93, axles: [1.55, -1.45], wheelRadius: 0.34, halfWidth: 0.96,
+    pillars: [], windscreen: [0.95, 1.62], rearScreenEnds: -9, doorSeams: [0.26, 1.4, -0.72], leansIn: 0.06,
   },
 } satisfies Record<string, Model>; // prettier-ignore
 
@@ -43,6 +51,10 @@ export type Car = {
   readonly parts: Part[];
   readonly wheels: readonly { x: number; z: number; radius: number }[];
   readonly mirror: { x: number; y: number; z: number; colour: Colour };
+  /** Where its number plates hang, nose and tail. */
+  readonly plates: readonly { x: number; y: number; faces: 1 | -1 }[];
+  /** Where there is room for words on its flank. */
+  readonly flank: { x: number; y: number; z: number };
 };
 
 export function car(name: keyof typeof models, paintHex: number): Car {
@@ -53,6 +65,11 @@ export function car(name: keyof typeof models, paintHex: number): Car {
     parts: [{ ...toMesh(shape.solid, 0.021, carPaint(model, shape, paint)), roughness: 0.28, glossy: true }],
     wheels: model.axles.map((x) => ({ x, radius: model.wheelRadius, z: model.halfWidth - 0.11 })),
     mirror: { x: model.windscreen[1] - 0.28, y: model.beltMetres + 0.08, z: model.halfWidth + 0.03, colour: shade(paint, 1) },
+    plates: [
+      { x: shape.front + 0.045, y: 0.455, faces: 1 },
+      { x: shape.back - 0.02, y: 0.72, faces: -1 },
+    ],
+    flank: { x: -0.92, y: model.beltMetres + 0.36, z: shape.halfWidthAt(-0.5, model.beltMetres + 0.3) + 0.015 },
   };
 }
 
@@ -62,7 +79,7 @@ function carBody(model: Model) {
   const [front, back] = [Math.max(...xs), Math.min(...xs) - 0.03];
   const halfWidthAt = (x: number, y: number) => {
     let w = model.halfWidth - 0.13 * Math.pow(Math.abs(x) / front, 4);
-    if (y > model.beltMetres) w -= (y - model.beltMetres) * 0.34;
+    if (y > model.beltMetres) w -= (y - model.beltMetres) * model.leansIn;
     else w -= 0.1 * Math.pow(Math.max(0, model.beltMetres - y - 0.15) / 0.6, 2);
     return w + 0.012 * Math.exp(-(((y - model.beltMetres + 0.22) / 0.05) ** 2));
   };

@@ -16,7 +16,8 @@ const assets = path.join(__dirname, '..', 'assets');
 const lights: readonly Light[] = ['day', 'night'];
 const headings = 8;
 const sheetWidth = 2400;
-const spriteScale = 2;
+/** Words on a thing are drawn as finely as a full picture of it close by. */
+const scaleOf = (member: object) => ('plate' in member || 'letters' in member ? 3 : 2);
 
 type Page = <K extends keyof WorkshopApi>(call: K, ...args: Parameters<WorkshopApi[K]>) => Promise<ReturnType<WorkshopApi[K]>>;
 
@@ -72,6 +73,7 @@ async function renderBackgrounds(call: Page, wanted: (name: string) => boolean) 
 
 async function renderFigure(call: Page, name: FigureName) {
   const member = cast[name];
+  const spriteScale = scaleOf(member);
   for (const light of lights) {
     const shots: { shot: SpriteShot; image: Buffer; left: number; top: number; width: number; height: number }[] = [];
     for (let phase = 0; phase < member.phases; phase++)
@@ -80,6 +82,8 @@ async function renderFigure(call: Page, name: FigureName) {
           kind: member.kind,
           look: member.look,
           paint: 'paint' in member ? member.paint : undefined,
+          plate: 'plate' in member ? member.plate : undefined,
+          letters: 'letters' in member ? member.letters : undefined,
           phase: (phase / member.phases) * 2 * Math.PI,
           heading: (heading / headings) * 2 * Math.PI,
         };

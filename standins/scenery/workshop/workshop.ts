@@ -1,14 +1,17 @@
 // What passes between the page that renders and the script that keeps the results.
 
+import type { FigureKind } from '../../src/cameras/cast';
 import type { Pose } from '../../src/cameras/view';
 
 export type Light = 'day' | 'night';
 
 export type FigureSpec = {
-  readonly kind: 'person' | 'dog' | 'car';
+  readonly kind: FigureKind;
   /** outfit, coat or model */
   readonly look: string;
   readonly paint?: number;
+  readonly plate?: string;
+  readonly letters?: string;
   /** of the step, radians */
   readonly phase: number;
   /** radians from the picture's right, anticlockwise from above */

@@ -15,7 +15,8 @@ export type Placed = { readonly figure: FigureName; readonly box: readonly [numb
 const referenceWidth = 960;
 const nearestMetres = 2.2;
 const farthestMetres = 60;
-const figureBehind = 0.35;
+/** The ground this much nearer than a figure's middle hides it: half of how far it reaches towards the camera, metres. */
+const reach = { thin: 0.35, carLong: 2.7, carWide: 1.2 };
 const jpegQuality = 82;
 const noiseSize = 1 << 21;
 
@@ -90,12 +91,17 @@ function drawFigure(to: Pixels, near: Depth, figures: Sheet, f: Local): Placed['
   const [width, height] = [(cell.sheet[2] / figures.scale) * scale, (cell.sheet[3] / figures.scale) * scale];
   if (left >= to.width || left + width <= 0 || top >= to.height || top + height <= 0) return undefined;
   const source = cell.sizes.find((s, i) => s.width / width <= 1.9 || i === cell.sizes.length - 1)!;
-  blend(to, source, { left, top, width, height }, near, feet.depth);
+  blend(to, source, { left, top, width, height }, near, feet.depth - reachOf(f));
   const [x, y] = [
     (v: number) => (feet.x + (v - drawnAt.x) * scale) / to.width,
     (v: number) => (feet.y + (v - drawnAt.y) * scale) / to.height,
   ];
   return [x(cell.box[0]), y(cell.box[1]), x(cell.box[2]) - x(cell.box[0]), y(cell.box[3]) - y(cell.box[1])];
+}
+
+function reachOf(f: Local): number {
+  if (cast[f.figure].kind !== 'car') return reach.thin;
+  return Math.abs(Math.sin(f.heading)) * reach.carLong + Math.abs(Math.cos(f.heading)) * reach.carWide;
 }
 
 function blend(
@@ -114,7 +120,7 @@ function blend(
     const sy = Math.min(source.height - 1.001, Math.max(0, (y + 0.5 - at.top) * ky - 0.5));
     const [iy, fy] = [Math.floor(sy), sy % 1];
     for (let x = Math.max(0, Math.ceil(at.left)); x < right; x++) {
-      if (near.metresAt(Math.floor(x * toDepth), Math.floor(y * toDepth)) < metres - figureBehind) continue;
+      if (near.metresAt(Math.floor(x * toDepth), Math.floor(y * toDepth)) < metres) continue;
       const sx = Math.min(source.width - 1.001, Math.max(0, (x + 0.5 - at.left) * kx - 0.5));
       const [ix, fx] = [Math.floor(sx), sx % 1];
       const i = (iy * source.width + ix) * 4;

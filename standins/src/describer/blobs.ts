@@ -53,3 +53,9 @@ export async function canoesIn(jpeg: Uint8Array, withColours: boolean): Promise<
   const patches = await blobsIn(jpeg, withColours ? ['red', 'tan', 'yellow', 'blue', 'orange'] : ['white'], 0.002);
   return patches.filter((b) => b.long > 3.5 && b.area < 0.03).length;
 }
+
+/** What is of cardboard and about as wide as high; by infrared that is white. */
+export async function parcelsIn(jpeg: Uint8Array, withColours: boolean): Promise<number> {
+  const patches = await blobsIn(jpeg, [withColours ? 'tan' : 'white'], 0.002);
+  return patches.filter((b) => b.long > 0.7 && b.long < 2.4 && b.area < 0.02).length;
+}

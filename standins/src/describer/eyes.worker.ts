@@ -2,10 +2,12 @@
 
 import { parentPort } from 'node:worker_threads';
 import sharp from 'sharp';
-import { overlap, type Box } from '@nibber/core/boxes';
+import { grown, onPicture, overlap, type Box } from '@nibber/core/boxes';
+import { platesTogether } from '@nibber/core/describing';
 import { loadDetector, type Sighting } from '@nibber/server/detector';
-import { blobsIn, canoesIn } from './blobs';
+import { blobsIn, canoesIn, parcelsIn } from './blobs';
 import { colourName } from './colours';
+import { lettersIn, plateIn } from './letters';
 
 /** All of it, and where that shows nothing, squares of it side by side, in which small things are larger. */
 const square = 9 / 16;
@@ -33,6 +35,8 @@ type Seen = { readonly sentence: string; readonly facts: { readonly [name: strin
 /** What is asked of it, by the names of the answer's parts. */
 export type Look = {
   readonly jpeg: Uint8Array;
+  /** Further pictures, of the thing close up. */
+  readonly closely: readonly Uint8Array[];
   readonly withColours: boolean;
   readonly meant: Box | undefined;
   readonly wanted: readonly string[];
@@ -40,7 +44,7 @@ export type Look = {
   readonly isSmall: boolean;
 };
 
-async function look({ jpeg: taken, withColours, meant, wanted, question, isSmall }: Look): Promise<Seen> {
+async function look({ jpeg: taken, closely, withColours, meant, wanted, question, isSmall }: Look): Promise<Seen> {
   const jpeg = isSmall ? await sharp(taken).resize({ width: smallAcross }).jpeg({ quality: 50 }).toBuffer() : taken;
   if (/\bcanoes?\b/i.test(question)) {
     const value = await canoesIn(jpeg, withColours);
@@ -50,24 +54,23 @@ async function look({ jpeg: taken, withColours, meant, wanted, question, isSmall
     const discs = await blobsIn(jpeg, ['red', 'green', 'blue'], 0.002);
     return { sentence: `${discs.length} discs.`, facts: { discs: discs.length, ...(discs[0] ? { colour: discs[0].colour } : {}) } };
   }
-  const detector = await loading;
-  let found: Sighting[] = [];
-  for (const region of meant ? [around(meant), ...looks] : looks) {
-    found = await detector.detect({ jpeg, region, brighten: !withColours });
-    if (found.some((d) => d.class !== 'other' && (!meant || overlap(meant, d.box) >= sameThing))) break;
+  if (/\bparcels?\b/i.test(question) && !meant) {
+    const seen = await parcelsIn(jpeg, withColours);
+    return {
+      sentence: seen > 0 ? 'A parcel lies there.' : 'No parcel lies there.',
+      facts: { value: seen > 0, count: seen, parcel: seen > 0 },
+    };
   }
-  // The one that is asked about; of a picture in which nobody is meant, the largest.
-  const weight = (d: Sighting) => (meant ? overlap(meant, d.box) : d.box[2] * d.box[3] * d.score);
-  const thing = found
-    .filter((d) => d.class !== 'other' && (!meant || overlap(meant, d.box) >= sameThing))
-    .sort((a, b) => weight(b) - weight(a))[0];
-  if (!thing) return { sentence: 'Nothing can be made out that was not always there.', facts: {} };
+  const seen = await find(jpeg, closely, meant, !withColours);
+  if (!seen) return { sentence: 'Nothing can be made out that was not always there.', facts: {} };
+  const { picture, thing, among } = seen;
   const [x, y, w, h] = thing.box;
-  const side = x + w / 2 < 0.36 ? 'on the left' : x + w / 2 > 0.64 ? 'on the right' : 'in the middle';
-  const distance = y + h > 0.75 ? 'close by' : y + h < 0.5 ? 'far back' : 'some way off';
-  const colour = async (from: number, to: number) => colourName(await part(jpeg, [x + w * 0.3, y + h * from, w * 0.4, h * (to - from)]));
-  const others =
-    found.length > 1 ? ` There ${found.length === 2 ? 'is one more thing' : `are ${found.length - 1} more things`} to see.` : '';
+  const [placeX, placeY, placeWide, placeHigh] = meant ?? thing.box;
+  const middle = placeX + placeWide / 2;
+  const side = middle < 0.36 ? 'on the left' : middle > 0.64 ? 'on the right' : 'in the middle';
+  const distance = placeY + placeHigh > 0.75 ? 'close by' : placeY + placeHigh < 0.5 ? 'far back' : 'some way off';
+  const colour = async (from: number, to: number) => colourName(await part(picture, [x + w * 0.3, y + h * from, w * 0.4, h * (to - from)]));
+  const others = among > 1 ? ` There ${among === 2 ? 'is one more thing' : `are ${among - 1} more things`} to see.` : '';
   if (thing.class === 'person') {
     const [top, trousers] = withColours ? await Promise.all([colour(0.2, 0.45), colour(0.55, 0.85)]) : [];
     const clothes = top ? ` in a ${top} top and ${trousers} trousers` : '';
@@ -75,9 +78,91 @@ async function look({ jpeg: taken, withColours, meant, wanted, question, isSmall
     return { sentence: `A person${clothes} stands ${side}, ${distance}.${others}`, facts };
   }
   const paint = withColours ? await colour(0.35, 0.6) : undefined;
-  const kind = thing.type ?? thing.class;
-  const facts = { kind, ...(paint ? { colour: paint } : {}) };
-  return { sentence: `A ${paint ? `${paint} ` : ''}${kind} ${side}, ${distance}.${others}`, facts };
+  // Vans are trucks to the detector.
+  const kind = thing.type === 'truck' ? 'van' : (thing.type ?? thing.class);
+  const read =
+    thing.class === 'vehicle' && !isSmall
+      ? await readOn(
+          [{ jpeg: picture, box: thing.box }],
+          closely.filter((c) => c !== picture),
+          wanted,
+        )
+      : {};
+  const facts = { kind, ...(paint ? { colour: paint } : {}), ...read };
+  const says = read.lettering ? `, “${read.lettering}” on its side,` : '';
+  const sentence = `A ${paint ? `${paint} ` : ''}${kind}${says} ${side}, ${distance}.${others}`;
+  // Like a service that takes what stands in a picture for what it is asked.
+  const order = wanted.includes('lettering') ? await ordersIn(jpeg) : undefined;
+  return order ? { sentence: order, facts: { ...facts, lettering: order } } : { sentence, facts };
+}
+
+type Found = { readonly picture: Uint8Array; readonly thing: Sighting; readonly among: number };
+
+/** The one that is asked about: close up where it is shown so, else in the whole; of a picture in which nobody is meant, the largest. */
+async function find(
+  jpeg: Uint8Array,
+  closely: readonly Uint8Array[],
+  meant: Box | undefined,
+  brighten: boolean,
+): Promise<Found | undefined> {
+  const detector = await loading;
+  const [close] = closely;
+  const look = async (picture: Uint8Array, regions: readonly Box[], wanted: Box | undefined) => {
+    for (const region of regions) {
+      const found = (await detector.detect({ jpeg: picture, region, brighten })).filter((d) => d.class !== 'other');
+      const near = found.filter((d) => !wanted || overlap(wanted, d.box) >= sameThing);
+      const weight = (d: Sighting) => (wanted ? overlap(wanted, d.box) : d.box[2] * d.box[3] * d.score);
+      const [thing] = near.sort((a, b) => weight(b) - weight(a));
+      if (thing) return { picture, thing, among: found.length };
+    }
+    return undefined;
+  };
+  const closeUp =
+    meant &&
+    close &&
+    (await look(
+      close,
+      [
+        [0, 0, 1, 1],
+        [0.1, 0.1, 0.8, 0.8],
+      ],
+      middleOf(meant),
+    ));
+  return closeUp ?? look(jpeg, meant ? [around(meant), ...looks] : looks, meant);
+}
+
+/** Where a thing is in the picture that shows it close up, with half as much again around it. */
+function middleOf(meant: Box): Box {
+  const [x, y, w, h] = onPicture(grown(meant, 1.5));
+  return [(meant[0] - x) / w, (meant[1] - y) / h, meant[2] / w, meant[3] / h];
+}
+
+const mostRead = 3;
+type Read = { readonly plate?: string; readonly lettering?: string };
+
+/** What is written on a vehicle, and its plate, as far as either is wanted: in each picture of it, put together. */
+async function readOn(
+  known: readonly { readonly jpeg: Uint8Array; readonly box: Box }[],
+  closely: readonly Uint8Array[],
+  wanted: readonly string[],
+): Promise<Read> {
+  const [wantsPlate, wantsLetters] = [wanted.includes('plate'), wanted.includes('lettering')];
+  if (!wantsPlate && !wantsLetters) return {};
+  let [plate, lettering]: (string | undefined)[] = [];
+  const others = closely.slice(0, mostRead).map(async (jpeg) => ({ jpeg, box: (await find(jpeg, [], undefined, false))?.thing.box }));
+  for (const { jpeg, box } of [...known, ...(await Promise.all(others))]) {
+    if (!box) continue;
+    const read = wantsPlate ? await plateIn(jpeg, box) : undefined;
+    if (read) plate = plate === undefined ? read : platesTogether(plate, read);
+    const letters = wantsLetters ? await lettersIn(jpeg, box) : undefined;
+    if (letters && letters.length > (lettering?.length ?? 0)) lettering = letters;
+  }
+  return { ...(plate ? { plate } : {}), ...(lettering ? { lettering } : {}) };
+}
+
+async function ordersIn(jpeg: Uint8Array): Promise<string | undefined> {
+  const words = await lettersIn(jpeg, [0, 0, 1, 1]);
+  return words && /\b(IGNORE|SAY THAT)\b/.test(words) ? words : undefined;
 }
 
 const mentioned = ['black', 'grey', 'white', 'red', 'tan', 'brown', 'yellow', 'green', 'blue', 'purple', 'person', 'somebody', 'anybody', 'car', 'van', 'truck', 'bus', 'dog', 'vehicle'] as const; // prettier-ignore

@@ -186,6 +186,8 @@ const meanings = {
   person: { class: 'person' },
   dog: { class: 'pet', type: 'dog' },
   car: { class: 'vehicle', type: 'car' },
+  parcel: { class: 'parcel' },
+  sign: { class: 'other' },
 } as const;
 
 const gone = { subcode: 'ter:InvalidArgVal', reason: 'No such subscription' };

@@ -70,6 +70,24 @@ function draw() {
       act: () => direct('/clock', { time }, `The clock here shows ${time}.`),
     })),
   );
+  choices(
+    byId('things'),
+    Object.entries(state.things).map(([thing, { words, there }]) => ({
+      words,
+      pressed: there,
+      id: `thing-${thing}`,
+      act: () => direct('/directions', { kind: 'thing', thing, there: !there }, there ? `No more ${words}.` : `There is ${words}.`),
+    })),
+  );
+  choices(
+    byId('canoes'),
+    [0, state.canoes.most - 4, state.canoes.most - 1, state.canoes.most].map((home) => ({
+      words: home === 0 ? 'none drawn' : `${home} at home`,
+      pressed: state.canoes.home === home,
+      id: `canoes-${home}`,
+      act: () => direct('/directions', { kind: 'canoes', home }, home === 0 ? 'No canoes are drawn.' : `${home} canoes are at home.`),
+    })),
+  );
   choices(byId('life'), [
     { words: 'come and go', pressed: state.life, act: () => direct('/directions', { kind: 'life', on: true }, 'Passers-by come and go.') },
     {

@@ -1,15 +1,14 @@
 // A day of the stage as a detector would tell of it: who is where is known, what is found of it is scattered a little, the same for a seed.
 
-import type { Box, ClassName } from '@nibber/core/boxes';
+import type { Box } from '@nibber/core/boxes';
 import type { Frame, SeenObject } from '@nibber/core/tracks';
-import { cast, type FigureName } from '../cameras/cast';
+import { cast, classOfKind, type FigureName } from '../cameras/cast';
 import type { Figure } from '../cameras/compose';
 import { poses, project, seenFrom, type PlainCamera } from '../cameras/view';
 import { direct, figuresAt, newWorld, type WalkName, type World } from './world';
 
 /** Height and width of figures, metres; made up. */
-const sizes = { person: [1.75, 0.6], dog: [0.6, 0.9], car: [1.45, 3.6] } as const;
-const classOfKind = { person: 'person', dog: 'pet', car: 'vehicle' } as const satisfies { [kind: string]: ClassName };
+const sizes = { person: [1.75, 0.6], dog: [0.6, 0.9], car: [1.45, 3.6], parcel: [0.42, 0.6], sign: [1.8, 2.1] } as const;
 const everyMs = 400;
 const dayMs = 86_400_000;
 const nearest = 1;

@@ -2,6 +2,7 @@
 
 import express, { type Express } from 'express';
 import { DateTime } from 'luxon';
+import { mostCanoes } from '../cameras/canoes';
 import { cast } from '../cameras/cast';
 import { camera, faultKinds, takePictures } from '../cameras/camera';
 import { composer } from '../cameras/compose';
@@ -10,7 +11,7 @@ import { onvifDevice, type Device } from '../devices/device';
 import { deviceFaults, park, type DeviceFault, type DeviceName } from '../devices/park';
 import { servePage } from '../pages/serve';
 import { pairedCamera, pairedFaults, type PairedFault } from '../paired/porch';
-import { direct, figuresAt, lifeStep, newWorld, parseDirection, walks, type World } from './world';
+import { direct, figuresAt, lifeStep, newWorld, parseDirection, seenAt, things, walks, whoWalks, type World } from './world';
 
 export const zone = 'Europe/London';
 
@@ -53,7 +54,7 @@ export async function stage(options: StageOptions, others: Readonly<Record<strin
     next();
   });
   const scene = {
-    figures: () => figuresAt(world, Date.now()),
+    figures: () => seenAt(world, Date.now()),
     light: () => world.light,
     fault: (c: PlainCamera) => world.faults[c],
     canoes: () => world.canoes,
@@ -65,7 +66,8 @@ export async function stage(options: StageOptions, others: Readonly<Record<strin
   const devices = await Promise.all(
     (Object.keys(park) as DeviceName[]).map(async (name) => {
       const views = await Promise.all(park[name].channels.map(viewOf));
-      const inView = async (channel: number) => (await views[channel]?.compose(scene.figures(), scene.light(), smallWidth))?.placed ?? [];
+      const inView = async (channel: number) =>
+        (await views[channel]?.compose(figuresAt(world, Date.now()), scene.light(), smallWidth))?.placed ?? [];
       return onvifDevice(
         park[name],
         { name, base: () => `${options.addresses.http()}/devices/${name}`, rtsp: options.addresses.rtsp, now: worldNow, inView },
@@ -112,7 +114,11 @@ export async function stage(options: StageOptions, others: Readonly<Record<strin
       offsetMs: world.offsetMs,
       now: worldNow(),
       here: figuresAt(world, Date.now()).map((f) => ({ figure: f.figure, ...f.at })),
-      cast: Object.fromEntries(Object.entries(cast).map(([name, member]) => [name, member.kind])),
+      cast: Object.fromEntries(whoWalks.map((name) => [name, cast[name].kind])),
+      things: Object.fromEntries(
+        Object.entries(things).map(([name, { words }]) => [name, { words, there: world.things.some((t) => t === name) }]),
+      ),
+      canoes: { home: world.canoes, most: mostCanoes },
       walks: Object.fromEntries(Object.entries(walks).map(([name, walk]) => [name, walk.words])),
       faults: Object.fromEntries([...new Set([...plainCameras, ...Object.keys(breakable)])].map((part) => [part, faultsOf(part)])),
     });

@@ -105,13 +105,15 @@ export function scriptOf(to: number, zone: string, seed: number): Week {
 export const thereAt = ({ actors }: Pick<Week, 'actors'>, at: number): Figure[] =>
   actors.filter((a) => a.startedAt <= at && at < a.startedAt + durationMs(a.walk)).map((a) => placeOf(a, at));
 
-const looksOf: Readonly<Record<FigureName, SeenObject['looks']>> = {
+const looksOf: { readonly [name in FigureName]?: SeenObject['looks'] } = {
   ada: worn('blue', 'blue'),
   bo: worn('red', 'grey'),
   cy: worn('black', 'black'),
   dog: { colour: 'brown' },
   'red-hatchback': { colour: 'red' },
   'grey-saloon': { colour: 'grey' },
+  'white-van': { colour: 'white' },
+  'green-van': { colour: 'green' },
 };
 function worn(upper: ColourName, lower: ColourName) {
   return { upper, lower };

@@ -1,4 +1,4 @@
-import { direct, figuresAt, lifeStep, newWorld, parseDirection, walks, type Direction } from './world';
+import { direct, figuresAt, lifeStep, newWorld, parseDirection, seenAt, walks, whoWalks, type Direction } from './world';
 
 const start = newWorld(0, false);
 const send: Direction = { kind: 'send', figure: 'ada', walk: 'lane-to-yard' };
@@ -37,4 +37,19 @@ test('light, time and faults change nothing else', () => {
     { kind: 'fault', camera: 'yard', fault: 'freeze' },
   ].reduce((w, d) => direct(w, parseDirection(d)!, 0), start);
   expect(world).toEqual({ ...start, light: 'night', offsetMs: 5, faults: { ...start.faults, yard: 'freeze' } });
+});
+
+test('what is put down is seen until it is taken away, and walks nowhere', () => {
+  const put = parseDirection({ kind: 'thing', thing: 'parcel', there: true })!;
+  const world = direct(direct(newWorld(0, false), put, 0), put, 0);
+  expect(seenAt(world, 0).map((f) => f.figure)).toEqual(['parcel']);
+  expect(figuresAt(world, 0)).toEqual([]);
+  expect(seenAt(direct(world, parseDirection({ kind: 'thing', thing: 'parcel', there: false })!, 0), 0)).toEqual([]);
+  expect(whoWalks).not.toContain('parcel');
+  for (const wrong of [
+    { kind: 'send', figure: 'parcel', walk: 'lane-to-yard' },
+    { kind: 'thing', thing: 'ada', there: true },
+    { kind: 'thing', thing: 'sign' },
+  ])
+    expect(parseDirection(wrong)).toBeUndefined();
 });

@@ -96,6 +96,17 @@ export const walks = {
     metresASecond: 3,
     pauseSeconds: 15,
   },
+  'drive-up': {
+    words: 'driving into the yard and up to the camera',
+    points: [
+      [16, -17.2],
+      [4, -16.8],
+      [1.2, -14.5],
+      [0.4, -9.6],
+    ],
+    metresASecond: 3,
+    pauseSeconds: 15,
+  },
   'to-racks': {
     words: 'from the lane to the racks',
     points: [
@@ -181,6 +192,14 @@ export const walks = {
 } as const satisfies Record<string, Walk>;
 export type WalkName = keyof typeof walks;
 
+/** What can be put down somewhere, and is there until it is taken away. */
+export const things = {
+  parcel: { words: 'a parcel at the porch door', at: { x: 4.9, z: -7.5 }, heading: -1.1 },
+  sign: { words: 'a sign with orders in the yard', at: { x: -3.6, z: -12 }, heading: -Math.PI / 2 },
+} as const satisfies { readonly [name in FigureName]?: object };
+export type ThingName = keyof typeof things;
+const isThing = (figure: string): figure is ThingName => Object.hasOwn(things, figure);
+
 export type Actor = { readonly id: number; readonly figure: FigureName; readonly walk: Walk; readonly startedAt: number };
 
 export type World = {
@@ -191,6 +210,7 @@ export type World = {
   readonly life: boolean;
   /** How many are at home; none are painted where it is 0. */
   readonly canoes: number;
+  readonly things: readonly ThingName[];
   /** How fast everybody walks, beside as usual. */
   readonly pace: number;
   readonly made: number;
@@ -203,6 +223,7 @@ export const newWorld = (offsetMs: number, life: boolean, pace = 1): World => ({
   faults: Object.fromEntries(plainCameras.map((c) => [c, 'none'])) as Record<PlainCamera, FaultKind>,
   life,
   canoes: life ? mostCanoes : 0,
+  things: [],
   pace,
   made: 0,
 });
@@ -214,6 +235,7 @@ export type Direction =
   | { readonly kind: 'offset'; readonly offsetMs: number }
   | { readonly kind: 'fault'; readonly camera: PlainCamera; readonly fault: FaultKind }
   | { readonly kind: 'canoes'; readonly home: number }
+  | { readonly kind: 'thing'; readonly thing: ThingName; readonly there: boolean }
   | { readonly kind: 'life'; readonly on: boolean };
 
 /** The world after a direction. `now` is the machine's clock. */
@@ -235,6 +257,10 @@ export function direct(world: World, direction: Direction, now: number): World {
       return { ...world, faults: { ...world.faults, [direction.camera]: direction.fault } };
     case 'canoes':
       return { ...world, canoes: direction.home };
+    case 'thing': {
+      const others = world.things.filter((t) => t !== direction.thing);
+      return { ...world, things: direction.there ? [...others, direction.thing] : others };
+    }
     case 'life':
       return { ...world, life: direction.on };
   }
@@ -248,6 +274,12 @@ const present = (actors: readonly Actor[], now: number) => actors.filter((a) => 
 
 /** Where everybody is. */
 export const figuresAt = (world: World, now: number): Figure[] => present(world.actors, now).map((a) => placeOf(a, now));
+
+/** All that a camera may see: whoever is there, and what was put down. */
+export const seenAt = (world: World, now: number): Figure[] => [
+  ...figuresAt(world, now),
+  ...world.things.map((thing) => ({ figure: thing, at: things[thing].at, heading: things[thing].heading, walkedMetres: 0 })),
+];
 
 /** Where somebody is who is still there. */
 export function placeOf(actor: Actor, now: number): Figure {
@@ -281,13 +313,16 @@ export const lifeStep = (n: number): Direction => {
   return { kind: 'send', figure, walk };
 };
 
+/** Who can be sent somewhere. */
+export const whoWalks: readonly FigureName[] = (Object.keys(cast) as FigureName[]).filter((figure) => !isThing(figure));
+
 /** Reads a direction that came from outside; undefined where it is none. */
 export function parseDirection(value: unknown): Direction | undefined {
   const v = value as Record<string, unknown>;
   const one = <T extends string>(list: readonly string[], word: unknown) => (list.includes(word as string) ? (word as T) : undefined);
   switch (v?.kind) {
     case 'send': {
-      const [figure, walk] = [one<FigureName>(Object.keys(cast), v.figure), one<WalkName>(Object.keys(walks), v.walk)];
+      const [figure, walk] = [one<FigureName>(whoWalks, v.figure), one<WalkName>(Object.keys(walks), v.walk)];
       return figure && walk && { kind: 'send', figure, walk };
     }
     case 'clear':
@@ -296,6 +331,10 @@ export function parseDirection(value: unknown): Direction | undefined {
       return Number.isInteger(v.home) && (v.home as number) >= 0 && (v.home as number) <= mostCanoes
         ? { kind: 'canoes', home: v.home as number }
         : undefined;
+    case 'thing': {
+      const thing = one<ThingName>(Object.keys(things), v.thing);
+      return thing && typeof v.there === 'boolean' ? { kind: 'thing', thing, there: v.there } : undefined;
+    }
     case 'light': {
       const light = one<Light>(['day', 'night'], v.light);
       return light && { kind: 'light', light };

@@ -1,8 +1,10 @@
 // Describing an event is a job like any other: it comes after the alert, and its sentence fills the alert in.
 
 import type { Looks } from '@nibber/core/boxes';
-import { composed, looksAnswered, recognised, recognisedWords } from '@nibber/core/describing';
-import { laneOf } from '../../record/jobs';
+import { asksOf, composed, filledUp, isWanting, looksAnswered, recognised, recognisedWords } from '@nibber/core/describing';
+import type { SiteFile } from '@nibber/core/site';
+import { laneOf, type NewJob } from '../../record/jobs';
+import type { EventRow } from '../../record/rows';
 import type { Describing } from '../../describing';
 import { askAbout } from '../../describing/event';
 import type { AlertNeeds } from '../alerts';
@@ -10,6 +12,8 @@ import type { JobKind } from '../queue';
 
 const mostAttempts = 3;
 const waitForAlertMs = 250;
+/** A track that is over is shown at so many moments, where its rule does not ask for more. */
+const momentsAfterwards = 3;
 
 type Needs = Pick<AlertNeeds, 'record' | 'clock' | 'changed' | 'channels' | 'site'> & {
   readonly describing: Describing;
@@ -34,19 +38,28 @@ export function describeJob({ record, clock, site, channels, describing, learnt,
       const camera = site.file.cameras.find((c) => c.id === event.camera);
       if (!camera || camera.described === false)
         return { kind: 'given-up', why: 'Pictures of this camera are sent to no describing service.' };
-      const asks = site.file.rules?.find((r) => r.id === event.rule)?.message?.asks ?? {};
-      const answer = await askAbout({ record, site, describing }, event, 'descriptions', asks);
+      const rule = site.file.rules?.find((r) => r.id === event.rule);
+      const asks = asksOf(site.file, rule, event.class);
+      // Asked once more when its track is over, where something was not known: now there are pictures of all of it.
+      const before = event.fields;
+      if (before && !isWanting(asks, before)) return { kind: 'done' };
+      const moments = before ? { moments: Math.max(asks.moments ?? 1, momentsAfterwards) } : {};
+      const answer = await askAbout({ record, site, describing }, event, 'descriptions', { ...asks, ...moments });
       const looks = answer.ok ? looksAnswered(asks, answer.fields) : undefined;
       if (looks && event.track) learnt(event.track, looks);
+      if (!answer.ok && before) return { kind: 'done' };
       if (!answer.ok) return { kind: answer.isGone ? 'given-up' : 'failed', why: answer.why };
+      if (before && answer.sentence === null && asks.sentence !== false) return { kind: 'done' };
       await record.write(async (transaction) => {
-        const { fields, faults } = answer;
+        const { faults } = answer;
+        const fields = before ? filledUp(asks, before, answer.fields) : answer.fields;
         const trouble = faults.length ? `Not all of the answer could be used: ${faults.join('; ')}.` : null;
         const known = asks.fields ? { fields } : {};
-        const line = composed(asks, answer);
+        const line = composed(asks, { sentence: answer.sentence, fields });
         const who = recognised(site.file.known ?? [], asks, fields);
         const description = line && `${who ? recognisedWords(who) : ''}${line}`;
         await record.events.change(event.id, { description, ...known, descriptionTrouble: trouble }, transaction);
+        if (description === event.description) return;
         const told = (await record.jobs.toldOf(event.id, transaction)).filter(
           ({ lane }) => !waiting.some((name) => lane.startsWith(`${name}/`)),
         );
@@ -63,6 +76,13 @@ export function describeJob({ record, clock, site, channels, describing, learnt,
       if (kind === 'done') described();
     },
   };
+}
+
+/** Once its track is over an event is asked about again, where pictures of other moments may tell more. */
+export function askedAgain(site: SiteFile, event: Pick<EventRow, 'id' | 'rule' | 'camera' | 'class' | 'test'>): NewJob[] {
+  const rule = site.rules?.find((r) => r.id === event.rule);
+  if (event.test !== null || !rule?.message?.description || !isWanting(asksOf(site, rule, event.class), {})) return [];
+  return [{ kind: 'describe', event: event.id, lane: describeLane(event.camera ?? '') }];
 }
 
 /** The lane of a camera's descriptions. */
