@@ -108,6 +108,7 @@ export const site: Site = {
   receivers: [],
   people: [{ id: 'rowan', name: 'Rowan', role: 'owner' }],
   known: [],
+  asks: {},
   areaModes: [{ area: 'landing', mode: 'closed', since: 0, by: 'Rowan' }],
   version: 1,
   notYet: [],

@@ -1,9 +1,10 @@
 import { fireEvent, screen, waitFor } from '@testing-library/react-native';
 import { answering, draw } from '../../testing/draw';
 import type { ServiceState } from '../../state/api/types';
+import { ClassAsksSheet } from './ClassAsksSheet';
 import { OrderSheet } from './OrderSheet';
 import { serviceFaults, serviceOf, ServiceSheet } from './ServiceSheet';
-import { latelyWords, moneyWords, todayWords } from './words';
+import { asksWords, latelyWords, moneyWords, todayWords } from './words';
 
 const empty = { name: 'Near', url: 'https://near.example/v1/', model: 'm', key: '', headers: '', seconds: '', atOnce: '', priceIn: '', priceOut: '', currency: '', answers: '', money: '' }; // prettier-ignore
 const spent = { answers: 3, failed: 1, cost: 0.42 };
@@ -61,4 +62,23 @@ test('services are put in order, or left out, for a use', async () => {
   await fireEvent.press(screen.getByTestId('order-c'));
   await fireEvent.press(screen.getByTestId('order-save'));
   await waitFor(() => expect(sent.map((s) => s.body)).toEqual([{ use: 'questions', services: ['b', 'a'] }]));
+});
+
+test('what is asked of every vehicle is said once, and given up again', async () => {
+  const sent = answering({ 'PUT /api/services/asks': { body: { version: 4 } } });
+  const asks = { sentence: false, fields: [{ name: 'colour', kind: 'text' as const }] };
+  await draw(<ClassAsksSheet of="vehicle" asks={asks} version={3} close={() => {}} />).drawn;
+  await fireEvent.changeText(screen.getByTestId('asks-fields'), 'colour\nplate');
+  await fireEvent.press(screen.getByTestId('class-asks-save'));
+  await waitFor(() => expect(screen.getByTestId('class-asks-save').props['aria-disabled']).not.toBe(true));
+  await fireEvent.changeText(screen.getByTestId('asks-fields'), '');
+  await fireEvent.press(screen.getByTestId('class-asks-save'));
+  await waitFor(() => expect(sent).toHaveLength(2));
+  expect(sent.map((s) => s.body)).toEqual([
+    { class: 'vehicle', asks: { sentence: false, fields: [...asks.fields, { name: 'plate', kind: 'plate' }] } },
+    { class: 'vehicle', asks: null },
+  ]);
+  expect(asksWords(asks)).toBe('colour');
+  expect(asksWords({ fields: asks.fields })).toBe('a sentence; colour');
+  expect(asksWords({})).toBe('a sentence');
 });

@@ -1,6 +1,7 @@
 // Describing services in words.
 
-import type { DescribingUse } from '@nibber/core/site';
+import type { ClassName } from '@nibber/core/boxes';
+import type { Asks, DescribingUse } from '@nibber/core/site';
 import type { ServiceState } from '../../state/api/types';
 
 export const useWords: { readonly [U in DescribingUse]: { readonly name: string; readonly says: string } } = {
@@ -9,6 +10,20 @@ export const useWords: { readonly [U in DescribingUse]: { readonly name: string;
   readings: { name: 'Readings', says: 'what a picture shows at set times' },
   asking: { name: 'Asking the record', says: 'words alone, no pictures' },
 };
+
+/** Of what something may be asked once for all rules. */
+export const classWords: { readonly [C in ClassName]?: string } = {
+  person: 'Every person',
+  vehicle: 'Every vehicle',
+  pet: 'Every animal',
+  parcel: 'Every parcel',
+};
+
+/** What is asked, in short: *a sentence; colour, plate*. */
+export function asksWords({ sentence, fields = [] }: Asks): string {
+  const named = fields.map((f) => f.name).join(', ');
+  return [...(sentence === false && named ? [] : ['a sentence']), ...(named ? [named] : [])].join('; ');
+}
 
 export const secondsWords = (seconds: number): string => `${seconds < 10 ? seconds.toFixed(1) : Math.round(seconds)} s`;
 

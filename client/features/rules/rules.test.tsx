@@ -211,3 +211,24 @@ test('a grown person is drawn as high as the aim says where the finger points; w
   expect(figureAt(aim, [0.5, 0.01], undefined)).toBeUndefined();
   expect(figureAt(undefined, [0.5, 0.8], 0.3)).toMatchObject({ isPerson: false, high: 0.3 });
 });
+
+test('a rule asks what is asked of every thing of its class, until it asks something of its own', async () => {
+  const asks = { sentence: false, fields: [{ name: 'carrying', kind: 'text' as const }] };
+  const all: Rule[] = [];
+  const props = {
+    site: { ...site, asks: { person: asks } },
+    cameras: [yard],
+    change: (r: Rule) => all.push(r),
+    ...noWeek,
+    close: () => {},
+  };
+  const { drawn } = draw(<PartSheet part="message" rule={rule} {...props} />);
+  await drawn;
+  await screen.findByText('As of every person: carrying.');
+  expect(screen.queryByTestId('asks-fields')).toBeNull();
+  await fireEvent.press(screen.getByTestId('asks-own'));
+  expect(all.at(-1)!.message!.asks).toEqual(asks);
+  await draw(<PartSheet part="message" rule={all.at(-1)!} {...props} />).drawn;
+  await fireEvent.press(screen.getByTestId('asks-of-class'));
+  expect(all.at(-1)!.message!.asks).toBeUndefined();
+});

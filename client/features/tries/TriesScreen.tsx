@@ -4,6 +4,7 @@
 import { useRouter, type Href } from 'expo-router';
 import { useState } from 'react';
 import { View } from 'react-native';
+import { classOf } from '@nibber/core/boxes';
 import { checksOfLines } from '@nibber/core/expected';
 import type { Asks, Rule } from '@nibber/core/site';
 import { troubleWords, useEventsInfiniteQuery, useRulesQuery, useSiteQuery } from '../../state/api';
@@ -49,7 +50,9 @@ function Trying({ rule, tries, site, change }: Props) {
   const router = useRouter();
   const say = useSay();
   const { examples, services, running } = tries;
-  const [wordings, setWordings] = useState<readonly Asks[]>(() => [rule.message?.asks ?? {}]);
+  const [wordings, setWordings] = useState<readonly Asks[]>(() => [
+    rule.message?.asks ?? site.asks[classOf(rule.classes[0]!) ?? 'other'] ?? {},
+  ]);
   const [asked, setAsked] = useState<readonly string[]>(() => services.slice(0, 2).map((s) => s.id));
   const [isChoosing, setChoosing] = useState(false);
   const [begin, beginning] = useTryWordingsMutation();

@@ -1,6 +1,7 @@
 // The server, as it is asked about describing services, and about every picture that went to one.
 
-import type { DescribingService, DescribingUse } from '@nibber/core/site';
+import type { ClassName } from '@nibber/core/boxes';
+import type { Asks, DescribingService, DescribingUse } from '@nibber/core/site';
 import { api, madeFrom } from './index';
 import type { DescribingState, DescribingTrial, SentPicture } from './types';
 
@@ -28,6 +29,10 @@ const describingApi = api.injectEndpoints({
       query: ({ version, ...body }) => ({ url: 'services/order', method: 'PUT', body, headers: madeFrom(version) }),
       invalidatesTags: ['Site', 'Logbook'],
     }),
+    askOfClass: build.mutation<Version, Version & { class: ClassName; asks: Asks | null }>({
+      query: ({ version, ...body }) => ({ url: 'services/asks', method: 'PUT', body, headers: madeFrom(version) }),
+      invalidatesTags: ['Site', 'Logbook'],
+    }),
     tryService: build.mutation<DescribingTrial, Key & { service: UnnamedService; id?: string }>({
       query: (body) => ({ url: 'services/try', method: 'POST', body }),
       invalidatesTags: ['Logbook'],
@@ -39,4 +44,4 @@ const describingApi = api.injectEndpoints({
   }),
 });
 
-export const { useServicesQuery, useAddServiceMutation, useSetServiceMutation, useRemoveServiceMutation, useOrderServicesMutation, useTryServiceMutation, useSentPicturesInfiniteQuery } = describingApi; // prettier-ignore
+export const { useServicesQuery, useAddServiceMutation, useSetServiceMutation, useRemoveServiceMutation, useOrderServicesMutation, useAskOfClassMutation, useTryServiceMutation, useSentPicturesInfiniteQuery } = describingApi; // prettier-ignore

@@ -166,3 +166,20 @@ test('the trial of a service that is not there', async () => {
   expect(trial.parts[0]).toMatchObject({ part: 'reach', holds: false });
   expect(trial.parts[0]!.said).toMatch(/did not answer/);
 });
+
+test('what is asked once of a class is asked by a rule that asks nothing of its own; taken back, a sentence is', async () => {
+  const near = await describer(({ response_format: shape }) => ({
+    content: shape ? JSON.stringify({ carrying: 'a paddle' }) : 'Somebody.',
+  }));
+  const stations = await yard([near.url]);
+  await setUp(stations, 'Near', near.url);
+  const asks = { sentence: false, fields: [{ name: 'carrying', kind: 'text' }] };
+  expect((await stations.ask('PUT', '/api/services/asks', { class: 'person', asks })).status).toBe(200);
+  expect((await stations.ask('GET', '/api/site')).body.asks).toEqual({ person: asks });
+  expect((await described(stations)).description).toBe('a paddle');
+  expect((await stations.ask('PUT', '/api/services/asks', { class: 'person', asks: null })).status).toBe(200);
+  expect((await stations.ask('GET', '/api/site')).body.asks).toEqual({});
+  expect((await described(stations)).description).toBe('Somebody.');
+  const wrong = await stations.ask('PUT', '/api/services/asks', { class: 'person', asks: { fields: [{ name: 'x', kind: 'guess' }] } });
+  expect([wrong.status, (await stations.ask('PUT', '/api/services/asks', { class: 'ghost', asks: null })).status]).toEqual([400, 400]);
+});

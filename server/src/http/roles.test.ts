@@ -131,6 +131,7 @@ const table = `
   set up   get    /api/services
   set up   post   /api/services
   set up   put    /api/services/order
+  set up   put    /api/services/asks
   set up   post   /api/services/try
   set up   put    /api/services/:service
   set up   delete /api/services/:service

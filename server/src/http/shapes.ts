@@ -35,6 +35,8 @@ export const camera = {
 export const rule = named('Rule', ruleSchema);
 export const plan = named('Plan', planSchema);
 const { site, areas, modes, people, known, switching } = siteSchema.properties;
+/** What is asked of every thing of a class. */
+export const classAsks = named('ClassAsks', siteSchema.properties.describing.properties.asks);
 export const siteParts = { site: named('SiteOfFile', site), areas: named('Areas', areas), modes: named('Modes', modes), people: named('People', people), known: named('Known', known), switching: named('Switching', switching) }; // prettier-ignore
 
 export const areaMode = named('AreaMode', object({ area: text, mode: text, since: instant, by: text }));

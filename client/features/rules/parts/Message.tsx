@@ -2,6 +2,7 @@
 
 import { useRouter, type Href } from 'expo-router';
 import { View } from 'react-native';
+import { classOf } from '@nibber/core/boxes';
 import { filledIn, placeholders, unknownIn, type MessageValues } from '@nibber/core/rules';
 import type { Asks, Rule } from '@nibber/core/site';
 import { OneOf } from '../../../ui/Choices';
@@ -9,6 +10,7 @@ import { Field } from '../../../ui/Field';
 import { Button, Card, Row } from '../../../ui/Surface';
 import { Words } from '../../../ui/Words';
 import type { PartProps } from '../PartSheet';
+import { asksWords, classWords } from '../../describing/words';
 import { AsksPart } from './AsksPart';
 
 const kinds = [
@@ -31,6 +33,8 @@ export function MessagePart({ rule, site, cameras, change }: PartProps) {
     const { asks: _old, ...rest } = { ...message, ...now };
     change({ ...rule, message: Object.keys(asks).length ? { ...rest, asks } : rest });
   };
+  const cls = classOf(rule.classes[0]!);
+  const ofClass = cls && site.asks[cls];
   const text = message.text ?? '';
   const wrong = (words: string) => {
     const unknown = unknownIn(words);
@@ -49,7 +53,21 @@ export function MessagePart({ rule, site, cameras, change }: PartProps) {
         }}
         rows
       />
-      {now.description && <AsksPart asks={message.asks ?? {}} change={(asks) => setAsks(asks)} />}
+      {now.description && ofClass && !message.asks && (
+        <Card>
+          <Words bold>What is asked about the picture</Words>
+          <Words tone="second">{`As of ${classWords[cls!]!.toLowerCase()}: ${asksWords(ofClass)}.`}</Words>
+          <Row>
+            <Button words="Ask something else" onPress={() => setAsks(ofClass)} testID="asks-own" />
+          </Row>
+        </Card>
+      )}
+      {now.description && (!ofClass || message.asks) && <AsksPart asks={message.asks ?? {}} change={(asks) => setAsks(asks)} />}
+      {now.description && ofClass && message.asks && (
+        <Row>
+          <Button words={`Ask as of ${classWords[cls!]!.toLowerCase()}`} onPress={() => setAsks({})} testID="asks-of-class" />
+        </Row>
+      )}
       {now.description && (
         <Row>
           <Button words="Try wordings" onPress={() => router.navigate(`/rules/tries?rule=${rule.id}` as Href)} testID="try-wordings-of" />

@@ -2,20 +2,22 @@
 
 import { useState } from 'react';
 import { View } from 'react-native';
+import type { ClassName } from '@nibber/core/boxes';
 import { describingUses, type DescribingUse } from '@nibber/core/site';
 import { useServicesQuery } from '../../../state/api/describing';
 import type { DescribingState, ServiceState, Site } from '../../../state/api/types';
 import { Attention, Button, Card, Row } from '../../../ui/Surface';
 import { day, exact } from '../../../ui/times';
 import { Words } from '../../../ui/Words';
+import { ClassAsksSheet } from '../../describing/ClassAsksSheet';
 import { OrderSheet } from '../../describing/OrderSheet';
 import { ServiceSheet } from '../../describing/ServiceSheet';
-import { latelyWords, moneyWords, secondsWords, todayWords, useWords } from '../../describing/words';
+import { asksWords, classWords, latelyWords, moneyWords, secondsWords, todayWords, useWords } from '../../describing/words';
 import { Loading } from '../../shell/Loading';
 import { everyMs, waitingWords } from '../words';
 import { SentPictures } from './SentPictures';
 
-type Open = { readonly service: string | undefined } | { readonly use: DescribingUse };
+type Open = { readonly service: string | undefined } | { readonly use: DescribingUse } | { readonly of: ClassName };
 
 export function Services({ site }: { site: Site }) {
   const asked = useServicesQuery(undefined, { pollingInterval: everyMs, refetchOnMountOrArgChange: true });
@@ -43,6 +45,7 @@ export function Services({ site }: { site: Site }) {
       {services.map((s) => (
         <Service key={s.service.id} of={s} zone={site.place.timezone} open={() => setOpen({ service: s.service.id })} />
       ))}
+      {services.length > 0 && <ClassAsks asks={site.asks} open={(of) => setOpen({ of })} />}
       {services.length > 1 && <Order services={services} order={order} open={(use) => setOpen({ use })} />}
       <Card>
         <Words bold heading={2}>
@@ -56,6 +59,7 @@ export function Services({ site }: { site: Site }) {
       </Card>
       <SentPictures site={site} />
       {open && 'service' in open && <ServiceSheet of={opened?.service} hasKey={opened?.hasKey ?? false} version={version} close={close} />}
+      {open && 'of' in open && <ClassAsksSheet of={open.of} asks={site.asks[open.of] ?? {}} version={version} close={close} />}
       {open && 'use' in open && <OrderSheet use={open.use} services={services} order={order[open.use]} version={version} close={close} />}
     </>
   );
@@ -116,6 +120,33 @@ function Service({ of, zone, open }: { of: ServiceState; zone: string; open: () 
             ))}
         </View>
       )}
+    </Card>
+  );
+}
+
+/** Asked once for a class; a rule may ask something of its own. */
+function ClassAsks({ asks, open }: { asks: Site['asks']; open: (of: ClassName) => void }) {
+  return (
+    <Card>
+      <Words bold heading={2}>
+        What is asked
+      </Words>
+      {(Object.keys(classWords) as ClassName[]).map((of) => (
+        <Row key={of} style={{ justifyContent: 'space-between', flexWrap: 'nowrap' }}>
+          <View style={{ flexShrink: 1 }}>
+            <Words>{classWords[of]}</Words>
+            <Words size="small" tone="second">
+              {asksWords(asks[of] ?? {})}
+            </Words>
+          </View>
+          <Button
+            words="Change"
+            label={`Change what is asked of ${classWords[of]!.toLowerCase()}`}
+            onPress={() => open(of)}
+            testID={`asks-of-${of}`}
+          />
+        </Row>
+      ))}
     </Card>
   );
 }

@@ -1,7 +1,8 @@
 // The describing services: set up, tried, put in order, what each was asked and cost; and every picture that left the machine.
 
+import { classes } from '@nibber/core/boxes';
 import { describingFaults, type SiteEdit } from '@nibber/core/check';
-import { describingServiceSchema, describingUses, type DescribingService, type DescribingUse } from '@nibber/core/site';
+import { asksSchema, describingServiceSchema, describingUses, type DescribingService, type DescribingUse } from '@nibber/core/site';
 import { startOfDay, wallTime } from '@nibber/core/time';
 import { Trouble } from '@nibber/core/trouble';
 import { idOf } from '@nibber/core/words';
@@ -145,7 +146,7 @@ export function describingRoutes({ config, record, site, canMakeClips, secrets, 
       answer: object({ id: text, version }),
       async handle({ request, body, visitor }) {
         mustBeUsable(body.service);
-        const taken = [...(site.file.describing?.services ?? []).map((s) => s.id), atStart, 'order', 'try', 'sent'];
+        const taken = [...(site.file.describing?.services ?? []).map((s) => s.id), atStart, 'order', 'asks', 'try', 'sent'];
         const id = idOf(body.service.name, taken, 'service');
         const entry = { ...body.service, id };
         await site.edit([[['describing', 'services', id], entry]], { by: visitor.name, what: `set up ${entry.name}`, from: editedFrom(request), ...keepKey(id, body.key ?? undefined) }); // prettier-ignore
@@ -166,6 +167,20 @@ export function describingRoutes({ config, record, site, canMakeClips, secrets, 
           what: `said which describing services are asked for ${use}`,
           from: editedFrom(request),
         });
+        return { version: site.version };
+      },
+    }),
+    route({
+      method: 'put',
+      path: '/api/services/asks',
+      may: 'set up',
+      summary: 'Say what is asked of every thing of a class, by rules that ask nothing of their own; null: a sentence',
+      edits: true,
+      body: object({ class: oneOf(...classes), asks: orNull(asksSchema) }),
+      answer: object({ version }),
+      async handle({ request, body: { class: cls, asks }, visitor }) {
+        const what = `said what is asked of every ${cls}`;
+        await site.edit([[['describing', 'asks', cls], asks ?? undefined]], { by: visitor.name, what, from: editedFrom(request) });
         return { version: site.version };
       },
     }),

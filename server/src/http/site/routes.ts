@@ -11,7 +11,7 @@ import { may } from '../permissions';
 import { editedFrom, route, type Route } from '../route';
 import { count, list, maybeNumber, maybeText, named, object, text, typed, yesNo } from '../schema';
 import type { Services } from '../services';
-import { areaMode, instant, siteParts, version } from '../shapes';
+import { areaMode, classAsks, instant, siteParts, version } from '../shapes';
 import { notYet } from './not-yet';
 
 const logPage = 100;
@@ -21,7 +21,7 @@ const mostFaults = 100;
 const versionsPage = 50;
 
 const hours = named('Hours', object({ id: text, name: text, on: yesNo, next: maybeNumber, words: text, outside: maybeText }));
-const siteAnswer = named('Site', object({ place: siteParts.site, areas: siteParts.areas, modes: siteParts.modes, hours: list(hours), people: siteParts.people, receivers: list(object({ id: text, name: text, by: { enum: receiverChannels } as const })), known: siteParts.known, areaModes: list(areaMode), version, notYet: list(text), now: instant })); // prettier-ignore
+const siteAnswer = named('Site', object({ place: siteParts.site, areas: siteParts.areas, modes: siteParts.modes, hours: list(hours), people: siteParts.people, receivers: list(object({ id: text, name: text, by: { enum: receiverChannels } as const })), known: siteParts.known, asks: classAsks, areaModes: list(areaMode), version, notYet: list(text), now: instant })); // prettier-ignore
 const file = object({ text, version });
 const fault = named('SiteFault', object({ line: count, words: text }));
 const siteVersion = named('SiteVersion', object({ version, at: instant, by: text, what: text }));
@@ -36,7 +36,15 @@ export function siteRoutes({ site, clock, record }: Pick<Services, 'site' | 'clo
       summary: 'The place, its areas, modes, hours, people, and the mode of each area',
       answer: siteAnswer,
       async handle({ visitor }) {
-        const { site: place, areas, modes = [], hours: plans = [], people: all = [], known = [] } = siteSeen(site.file, visitor.sight);
+        const {
+          site: place,
+          areas,
+          modes = [],
+          hours: plans = [],
+          people: all = [],
+          known = [],
+          describing,
+        } = siteSeen(site.file, visitor.sight);
         const people = peopleSeen(all, { person: visitor.person, setsUp: may(visitor.role, 'set up') });
         const now = clock.now();
         const hoursNow = plans.map((h) => {
@@ -54,7 +62,7 @@ export function siteRoutes({ site, clock, record }: Pick<Services, 'site' | 'clo
         const areaModes = site.modes.filter((m) => visitor.sight.area(m.area));
         const own = { areaModes, version: site.version, notYet: notYet(site.file), now };
         const receivers = (site.file.receivers ?? []).map(({ id, name, by }) => ({ id, name, by }));
-        return { place, areas, modes, hours: hoursNow, people, receivers, known, ...own };
+        return { place, areas, modes, hours: hoursNow, people, receivers, known, asks: describing?.asks ?? {}, ...own };
       },
     }),
     route({

@@ -41,7 +41,7 @@ export function describeJob({ record, clock, site, channels, describing, learnt,
       const rule = site.file.rules?.find((r) => r.id === event.rule);
       const asks = asksOf(site.file, rule, event.class);
       // Asked once more when its track is over, where something was not known: now there are pictures of all of it.
-      const before = event.fields;
+      const before = event.description === null ? null : event.fields;
       if (before && !isWanting(asks, before)) return { kind: 'done' };
       const moments = before ? { moments: Math.max(asks.moments ?? 1, momentsAfterwards) } : {};
       const answer = await askAbout({ record, site, describing }, event, 'descriptions', { ...asks, ...moments });

@@ -1,0 +1,33 @@
+// What is asked of every thing of a class, by rules that ask nothing of their own.
+
+import { useState } from 'react';
+import type { ClassName } from '@nibber/core/boxes';
+import type { Asks } from '@nibber/core/site';
+import { useAskOfClassMutation } from '../../state/api/describing';
+import { Footer } from '../../ui/Footer';
+import { Sheet } from '../../ui/Sheet';
+import { Words } from '../../ui/Words';
+import { useKept } from '../channels/useKept';
+import { AsksPart } from '../rules/parts/AsksPart';
+import { classWords } from './words';
+
+type Props = { of: ClassName; asks: Asks; version: number; close: () => void };
+
+export function ClassAsksSheet({ of, asks: saved, version, close }: Props) {
+  const [asks, setAsks] = useState(saved);
+  const [put, putting] = useAskOfClassMutation();
+  const keep = useKept(close);
+  const save = () =>
+    void keep(put({ version, class: of, asks: Object.keys(asks).length ? asks : null }), `${classWords[of]}: what is asked is saved.`);
+  return (
+    <Sheet
+      title={classWords[of]!}
+      open
+      close={close}
+      footer={<Footer save={save} canSave={!putting.isLoading} cancel={close} testID="class-asks-save" />}
+    >
+      <Words tone="second">Asked wherever a rule has a description and asks nothing of its own.</Words>
+      <AsksPart asks={asks} change={setAsks} />
+    </Sheet>
+  );
+}
