@@ -19,7 +19,7 @@ export const isWanting = (asks: Asks, fields: Readonly<Record<string, FieldValue
     fields[name] === undefined ? kind === 'plate' || (asks.moments ?? 1) > 1 : kind === 'plate' && String(fields[name]).includes('?'),
   );
 
-/** What was known before, with what a later answer adds; of a plate the signs that either is sure of. */
+/** What was known before, with what a later answer, which had more pictures, knows better; of a plate the signs that either is sure of. */
 export function filledUp(
   asks: Asks,
   before: Readonly<Record<string, FieldValue>>,
@@ -27,5 +27,5 @@ export function filledUp(
 ): Record<string, FieldValue> {
   const plates = new Set((asks.fields ?? []).flatMap(({ name, kind }) => (kind === 'plate' ? [name] : [])));
   const both = Object.keys(before).filter((name) => plates.has(name) && later[name] !== undefined);
-  return { ...later, ...before, ...Object.fromEntries(both.map((name) => [name, platesTogether(String(before[name]), String(later[name]))])) }; // prettier-ignore
+  return { ...before, ...later, ...Object.fromEntries(both.map((name) => [name, platesTogether(String(before[name]), String(later[name]))])) }; // prettier-ignore
 }

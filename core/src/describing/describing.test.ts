@@ -232,7 +232,7 @@ test('fields are read close up, and so is what is asked to be shown so', () => {
   expect([van, {}, { shows: 'close' as const }, { moments: 3 }].map(looksClosely)).toEqual([true, false, true, true]);
 });
 
-test('what is not known yet, or not for certain, is wanting; a second answer fills it up and takes nothing back', () => {
+test('what is not known yet, or not for certain, is wanting; a second answer, which had more pictures, fills it up', () => {
   const asks: Asks = { fields: [{ name: 'colour', kind: 'text' }, { name: 'plate', kind: 'plate' }] }; // prettier-ignore
   expect(isWanting(asks, { colour: 'white', plate: 'QK21RSH' })).toBe(false);
   expect(isWanting(asks, { colour: 'white', plate: '?K21RSH' })).toBe(true);
@@ -240,7 +240,7 @@ test('what is not known yet, or not for certain, is wanting; a second answer fil
   expect(isWanting({ ...asks, moments: 2 }, { plate: 'QK21RSH' })).toBe(true);
   expect(isWanting(asks, { colour: 'white' })).toBe(true);
   expect(isWanting({}, {})).toBe(false);
-  expect(filledUp(asks, { colour: 'white', plate: '?K2?RSH' }, { colour: 'grey', plate: 'QK21R?H' })).toEqual({ colour: 'white', plate: 'QK21RSH' }); // prettier-ignore
+  expect(filledUp(asks, { colour: 'white', plate: '?K2?RSH' }, { colour: 'grey', plate: 'QK21R?H' })).toEqual({ colour: 'grey', plate: 'QK21RSH' }); // prettier-ignore
   expect(filledUp(asks, {}, { colour: 'grey' })).toEqual({ colour: 'grey' });
   expect(filledUp(asks, { plate: 'QK21' }, {})).toEqual({ plate: 'QK21' });
 });

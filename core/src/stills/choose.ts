@@ -1,5 +1,6 @@
 // Choosing among the pictures of a track.
 
+import { overlap, type Box } from '../boxes';
 import type { Instant } from '../time';
 
 /** A picture must be this much better than the one that was sent for the alert to be filled in with it. */
@@ -7,18 +8,25 @@ const clearly = 1.5;
 
 export const isClearlyBetter = (score: number, than: number): boolean => score > than * clearly;
 
+/** Boxes of one that stands still differ by so much from picture to picture. */
+const trembling = 0.1;
+
 /**
- * Up to `k` pictures spread over a track: its time is cut into equal parts, and the best of each is taken.
+ * Up to `k` pictures spread over a track: it is cut into parts in which it came equally far, and the best of each is taken. While it stands still
+ * one picture is like the other; of one that never moved the parts are of equal time.
  * @param shots in order of time; `shows` is their `pictureScore`
  */
-export function spreadOver<S extends { readonly at: Instant; readonly shows: number }>(shots: readonly S[], k: number): S[] {
+export function spreadOver<S extends { readonly at: Instant; readonly shows: number; readonly box: Box }>(shots: readonly S[], k: number): S[] {
   if (shots.length <= k) return [...shots];
   const first = shots[0]!.at;
-  const length = Math.max(1, shots.at(-1)!.at - first + 1);
+  let way = 0;
+  const ways = shots.map(({ box }, i) => (way += i === 0 ? 0 : Math.max(0, 1 - overlap(shots[i - 1]!.box, box) - trembling)));
+  const length = way > 0 ? way : Math.max(1, shots.at(-1)!.at - first);
   const best: (S | undefined)[] = new Array<S | undefined>(k).fill(undefined);
-  for (const shot of shots) {
-    const part = Math.min(k - 1, Math.floor(((shot.at - first) / length) * k));
+  shots.forEach((shot, i) => {
+    const come = way > 0 ? ways[i]! : shot.at - first;
+    const part = Math.min(k - 1, Math.floor((come / length) * k));
     if (!best[part] || shot.shows > best[part].shows) best[part] = shot;
-  }
+  });
   return best.filter((s): s is S => s !== undefined);
 }

@@ -17,9 +17,10 @@ import type { Detecting } from '../watch/detecting';
 import { regionAround } from '../watch/region';
 import type { Follow } from './index';
 
-/** So many of a track, no oftener than this. */
-const most = 8;
+/** So many of a track, no oftener than this, and only where it is clearly elsewhere, or larger, than in the one before. */
+const most = 24;
 const everyMs = 800;
+const stillThere = 0.7;
 /** A camera that gives none is left alone for so long. */
 const restMs = 60_000;
 /** A full picture has clearly more pixels than the stream. */
@@ -33,8 +34,8 @@ export function lookClosely(needs: Needs, follow: Pick<Follow, 'open' | 'shown'>
   const { site, bus, clock, signIns, recordings, recent } = needs;
   const busy = new Set<string>();
   const rests = new Map<string, number>();
-  /** How many were taken of each track, by camera and key. */
-  const taken = new Map<string, number>();
+  /** How many were taken of each track, and where it was, by camera and key. */
+  const taken = new Map<string, { readonly times: number; readonly box: Box }>();
 
   /** Of which something is asked that is read close up. */
   const isAsked = (camera: string, { class: cls, type }: TrackView): boolean =>
@@ -76,14 +77,19 @@ export function lookClosely(needs: Needs, follow: Pick<Follow, 'open' | 'shown'>
     const camera = site.file.cameras.find((c) => c.id === id);
     const address = camera && addressOf(camera);
     if (!camera || !address || busy.has(id) || (rests.get(id) ?? 0) > clock.machine()) return;
-    const wanted = tracks.filter((t) => isAsked(id, t) && (taken.get(`${id} ${t.key}`) ?? 0) < most).map((t) => t.key);
+    const wanted = tracks.filter((t) => {
+      const before = taken.get(`${id} ${t.key}`);
+      const isNew = !before || (before.times < most && overlap(before.box, t.box) < stillThere);
+      return isNew && isAsked(id, t);
+    });
     const open = new Set(follow.open(id).map((t) => `${id} ${t.key}`));
     for (const key of taken.keys()) if (key.startsWith(`${id} `) && !open.has(key)) taken.delete(key);
     if (wanted.length === 0) return;
     busy.add(id);
     rests.set(id, clock.machine() + everyMs);
-    for (const key of wanted) taken.set(`${id} ${key}`, (taken.get(`${id} ${key}`) ?? 0) + 1);
-    void look(camera, address, wanted)
+    for (const { key, box } of wanted) taken.set(`${id} ${key}`, { times: (taken.get(`${id} ${key}`)?.times ?? 0) + 1, box });
+    const keys = wanted.map((t) => t.key);
+    void look(camera, address, keys)
       .catch((thrown: unknown) => {
         log.warn({ camera: id, error: (thrown as Error).message }, 'no full picture');
         rests.set(id, clock.machine() + restMs);

@@ -7,7 +7,7 @@ import { platesTogether } from '@nibber/core/describing';
 import { loadDetector, type Sighting } from '@nibber/server/detector';
 import { blobsIn, canoesIn, parcelsIn } from './blobs';
 import { colourName } from './colours';
-import { lettersIn, plateIn } from './letters';
+import { lettersIn, plateIn, wordsAt } from './letters';
 
 /** All of it, and where that shows nothing, squares of it side by side, in which small things are larger. */
 const square = 9 / 16;
@@ -161,7 +161,7 @@ async function readOn(
 }
 
 async function ordersIn(jpeg: Uint8Array): Promise<string | undefined> {
-  const words = await lettersIn(jpeg, [0, 0, 1, 1]);
+  const words = await wordsAt(jpeg, [0, 0, 1, 1], 720);
   return words && /\b(IGNORE|SAY THAT)\b/.test(words) ? words : undefined;
 }
 

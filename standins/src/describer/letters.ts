@@ -8,10 +8,15 @@ import { platesTogether } from '@nibber/core/describing';
 
 /** A sign that it is less sure of than this, 0..100, is written as `?`. */
 const sureOfSign = 96;
-/** Whole things are read at these heights, pixels. */
-const picturesHigh = [900, 640];
+/** Whole things are read at these heights, pixels, and so many times as wide: print that is seen at an angle stands closer. */
+const pictureForms = [
+  { high: 400, wider: 1.3 },
+  { high: 560, wider: 1 },
+  { high: 560, wider: 1.5 },
+] as const;
 /** A word that it is less sure of than this is none. */
 const sureOfWord = 65;
+const sureOfShort = 92;
 const plateLengths = [5, 8] as const;
 /** Print is read best at about these heights of its line, pixels. */
 const linesHigh = [64, 46];
@@ -42,17 +47,18 @@ const linesOf = ({ blocks }: Page) => (blocks ?? []).flatMap((b) => b.paragraphs
 /** What is written on a thing, left to right and line by line; undefined where nothing is. */
 export async function lettersIn(jpeg: Uint8Array, box: Box): Promise<string | undefined> {
   let longest: string | undefined;
-  // In another size another word may be read.
-  for (const high of picturesHigh) {
-    const words = await wordsAt(jpeg, box, high);
+  // In another form another word may be read.
+  for (const { high, wider } of pictureForms) {
+    const words = await wordsAt(jpeg, box, high, wider);
     if ((words?.length ?? 0) > (longest?.length ?? 0)) longest = words;
-    if (longest && !/^&|&$/.test(longest)) break;
+    if (longest && / /.test(longest) && !/^&|&$/.test(longest)) break;
   }
   return longest?.replace(/^& | &$/g, '');
 }
 
-async function wordsAt(jpeg: Uint8Array, box: Box, high: number): Promise<string | undefined> {
-  const { png } = await cut(jpeg, box, high);
+/** All that can be read in a picture at one size of it, `high` pixels. */
+export async function wordsAt(jpeg: Uint8Array, box: Box, high: number, wider = 1): Promise<string | undefined> {
+  const { png } = await cut(jpeg, box, high, wider);
   const worker = await reader();
   await worker.setParameters({ tessedit_pageseg_mode: PSM.SPARSE_TEXT });
   const { data } = await worker.recognize(png, {}, { blocks: true });
@@ -60,7 +66,9 @@ async function wordsAt(jpeg: Uint8Array, box: Box, high: number): Promise<string
     // What has figures in it is a plate.
     .filter((line) => !line.some((w) => /\d/.test(w.text)))
     .flat()
-    .filter((w) => w.confidence >= sureOfWord && (/^[\p{L}\p{N}'’-]{2,}$/u.test(w.text) || w.text === '&'))
+    .filter(
+      (w) => w.confidence >= (w.text.length === 2 ? sureOfShort : sureOfWord) && (/^[\p{L}\p{N}'’-]{2,}$/u.test(w.text) || w.text === '&'),
+    )
     .map((w) => w.text);
   return words.some((w) => /\p{L}{3}/u.test(w)) ? words.join(' ') : undefined;
 }
@@ -206,12 +214,12 @@ function withoutSurroundings(grey: Uint8Array, w: number, h: number): void {
   }
 }
 
-async function cut(jpeg: Uint8Array, box: Box, high: number): Promise<{ readonly png: Buffer; readonly grey: Grey }> {
+async function cut(jpeg: Uint8Array, box: Box, high: number, wider = 1): Promise<{ readonly png: Buffer; readonly grey: Grey }> {
   const { width, height } = await sharp(jpeg).metadata();
   const [x, y, w, h] = onPicture(box);
   const [left, top] = [Math.floor(x * width), Math.floor(y * height)];
   const part = { left, top, width: Math.max(8, Math.min(width - left, Math.round(w * width))), height: Math.max(8, Math.min(height - top, Math.round(h * height))) }; // prettier-ignore
-  const { data, info } = await sharp(jpeg).extract(part).greyscale().resize({ height: high, kernel: 'cubic' }).raw().toBuffer({ resolveWithObject: true }); // prettier-ignore
+  const { data, info } = await sharp(jpeg).extract(part).greyscale().resize({ height: high, width: Math.round((high * part.width * wider) / part.height), fit: 'fill', kernel: 'cubic' }).raw().toBuffer({ resolveWithObject: true }); // prettier-ignore
   const grey = { width: info.width, height: info.height, data };
   const png = await sharp(data, { raw: { width: info.width, height: info.height, channels: 1 } })
     .png()
