@@ -245,8 +245,14 @@ test('what is not known yet, or not for certain, is wanting; a second answer, wh
   expect(filledUp(asks, { plate: 'QK21' }, {})).toEqual({ plate: 'QK21' });
 });
 
+test('a plate of which no two signs in a row are sure is kept whole', () => {
+  const asks: Asks = { sentence: false, fields: [{ name: 'plate', kind: 'plate' }] };
+  expect(readAnswer(asks, '{"plate": "?W?9?A?"}').fields).toEqual({ plate: '?W?9?A?' });
+});
+
 test('two readings of a plate fill each other in; where they differ nobody knows', () => {
   expect(platesTogether('Q?21RSH', 'QK2?RSH')).toBe('QK21RSH');
   expect(platesTogether('QK21RSH', 'QX21RSH')).toBe('Q?21RSH');
-  expect(platesTogether('QK21', 'Q?21RSH')).toBe('QK21');
+  expect(platesTogether('QK21', 'Q?21RSH')).toBe('Q?21RSH');
+  expect(platesTogether('?W', 'QW?9?AR')).toBe('QW?9?AR');
 });

@@ -156,10 +156,12 @@ export function composed(asks: Asks, { sentence, fields }: Pick<Answered, 'sente
 
 /** One line for showing: no control or direction characters, not too long; null where nothing is said. */
 export function lineOf(text: string, longest: number): string | null {
-  const line = text.replace(/[\p{Cc}\p{Cf}\p{Co}\u2028\u2029]+/gu, ' ').replace(/\s+/g, ' ').trim(); // prettier-ignore
+  const line = onOneLine(text);
   if (!/[\p{L}\p{N}]{2}/u.test(line)) return null;
   return line.length > longest ? `${line.slice(0, longest - 1).trimEnd()}…` : line;
 }
+
+const onOneLine = (text: string): string => text.replace(/[\p{Cc}\p{Cf}\p{Co}\u2028\u2029]+/gu, ' ').replace(/\s+/g, ' ').trim(); // prettier-ignore
 
 /** The outermost object in a text that may have words or a code fence around it. */
 function jsonIn(text: string): { [name: string]: unknown } | undefined {
@@ -181,7 +183,7 @@ const unknownWords = /^(unknown|none|null|n\/?a|not (visible|known|readable|legi
 function asMeant(field: AskedField, value: unknown): unknown {
   if (value === undefined || value === null) return value;
   if (typeof value === 'string') {
-    const line = lineOf(value, longestText + 1) ?? value.replace(/\s+/g, '').slice(0, 2);
+    const line = onOneLine(value).slice(0, longestText + 1);
     if (unknownWords.test(line)) return null;
     switch (field.kind) {
       case 'plate': {

@@ -27,8 +27,8 @@ export function recognised(known: readonly Known[], asks: Asks, fields: Answered
 
 /** Two readings of one plate: what one is not sure of the other may know; where they differ nobody knows. */
 export function platesTogether(a: string, b: string): string {
-  const unsure = (plate: string) => [...plate].filter((c) => c === '?').length;
-  if (a.length !== b.length) return unsure(a) <= unsure(b) ? a : b;
+  const sure = (plate: string) => [...plate].filter((c) => c !== '?').length;
+  if (a.length !== b.length) return sure(a) >= sure(b) ? a : b;
   return [...a].map((c, i) => (c === '?' ? b[i]! : b[i] === '?' || b[i] === c ? c : '?')).join('');
 }
 

@@ -138,6 +138,8 @@ function middleOf(meant: Box): Box {
 }
 
 const mostRead = 3;
+/** Where a thing is in a picture of it close up, where it cannot be made out. */
+const middle: Box = [1 / 6, 1 / 6, 2 / 3, 2 / 3];
 type Read = { readonly plate?: string; readonly lettering?: string };
 
 /** What is written on a vehicle, and its plate, as far as either is wanted: in each picture of it, put together. */
@@ -149,9 +151,10 @@ async function readOn(
   const [wantsPlate, wantsLetters] = [wanted.includes('plate'), wanted.includes('lettering')];
   if (!wantsPlate && !wantsLetters) return {};
   let [plate, lettering]: (string | undefined)[] = [];
-  const others = closely.slice(0, mostRead).map(async (jpeg) => ({ jpeg, box: (await find(jpeg, [], undefined, false))?.thing.box }));
+  const others = closely
+    .slice(0, mostRead)
+    .map(async (jpeg) => ({ jpeg, box: (await find(jpeg, [], undefined, false))?.thing.box ?? middle }));
   for (const { jpeg, box } of [...known, ...(await Promise.all(others))]) {
-    if (!box) continue;
     const read = wantsPlate ? await plateIn(jpeg, box) : undefined;
     if (read) plate = plate === undefined ? read : platesTogether(plate, read);
     const letters = wantsLetters ? await lettersIn(jpeg, box) : undefined;

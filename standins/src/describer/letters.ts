@@ -19,7 +19,7 @@ const sureOfWord = 65;
 const sureOfShort = 92;
 const plateLengths = [5, 8] as const;
 /** Print is read best at about these heights of its line, pixels. */
-const linesHigh = [64, 46];
+const linesHigh = [64, 54];
 /** With fewer signs made out it may be anything. */
 const leastSure = 2;
 /** A row of signs as it is read best: so many times as long as they are high. */
@@ -193,6 +193,7 @@ async function straightened({ width, height, data }: Grey, { left, right, y, slo
       out[v * w + u] = (at(0, 0) * (1 - fx) + at(1, 0) * fx) * (1 - fy) + (at(0, 1) * (1 - fx) + at(1, 1) * fx) * fy;
     }
   withoutSurroundings(out, w, h);
+  flatten(out, w, h);
   return sharp(out, { raw: { width: w, height: h, channels: 1 } }).normalise().extend({ top: 10, bottom: 10, left: 10, right: 10, background: '#fff' }).png().toBuffer(); // prettier-ignore
 }
 
@@ -200,18 +201,44 @@ async function straightened({ width, height, data }: Grey, { left, right, y, slo
 function withoutSurroundings(grey: Uint8Array, w: number, h: number): void {
   const sorted = Uint8Array.from(grey).sort();
   const [dark, bright] = [sorted[Math.floor(grey.length * 0.03)]!, sorted[Math.floor(grey.length * 0.9)]!];
-  const limit = dark + (bright - dark) * 0.75;
+  const limit = dark + (bright - dark) * 0.5;
   const stack: number[] = [];
-  for (let x = 0; x < w; x++) stack.push(x, (h - 1) * w + x);
-  for (let y = 0; y < h; y++) stack.push(y * w, y * w + w - 1);
+  const outside = new Uint8Array(grey.length);
+  const meet = (at: number) => {
+    if (outside[at] || grey[at]! >= limit) return;
+    outside[at] = 1;
+    stack.push(at);
+  };
+  for (let x = 0; x < w; x++) [x, (h - 1) * w + x].forEach(meet);
+  for (let y = 0; y < h; y++) [y * w, y * w + w - 1].forEach(meet);
   while (stack.length) {
     const at = stack.pop()!;
-    if (grey[at]! >= limit) continue;
-    grey[at] = bright;
     const x = at % w;
-    for (const next of [x > 0 ? at - 1 : -1, x < w - 1 ? at + 1 : -1, at - w, at + w])
-      if (next >= 0 && next < grey.length) stack.push(next);
+    for (const next of [x > 0 ? at - 1 : -1, x < w - 1 ? at + 1 : -1, at - w, at + w]) if (next >= 0 && next < grey.length) meet(next);
   }
+  // Its edge is neither dark nor bright.
+  for (let at = 0; at < grey.length; at++)
+    if (outside[at]) for (const dy of [-2, -1, 0, 1, 2]) grey.fill(bright, Math.max(0, at + dy * w - 2), Math.max(0, at + dy * w + 3));
+}
+
+/** Whatever is under the strokes is made white: each point is held against the brightest near it. */
+function flatten(grey: Uint8Array, w: number, h: number): void {
+  const reach = Math.round(h / 6);
+  const brightest = (from: Uint8Array, across: boolean) => {
+    const to = new Uint8Array(from.length);
+    for (let y = 0; y < h; y++)
+      for (let x = 0; x < w; x++) {
+        let most = 0;
+        for (let d = -reach; d <= reach; d++) {
+          const [u, v] = across ? [x + d, y] : [x, y + d];
+          if (u >= 0 && u < w && v >= 0 && v < h) most = Math.max(most, from[v * w + u]!);
+        }
+        to[y * w + x] = most;
+      }
+    return to;
+  };
+  const ground = brightest(brightest(grey, true), false);
+  for (let i = 0; i < grey.length; i++) grey[i] = Math.min(255, (grey[i]! * 275) / Math.max(1, ground[i]!));
 }
 
 async function cut(jpeg: Uint8Array, box: Box, high: number, wider = 1): Promise<{ readonly png: Buffer; readonly grey: Grey }> {

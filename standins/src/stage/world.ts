@@ -98,11 +98,12 @@ export const walks = {
   },
   'drive-up': {
     words: 'driving into the yard and up to the camera',
+    // It ends half side on: its plate shows, and what is written on its side.
     points: [
       [16, -17.2],
       [4, -16.8],
-      [1.2, -14.5],
-      [0.4, -9.6],
+      [3, -14.8],
+      [-0.2, -10.3],
     ],
     metresASecond: 3,
     pauseSeconds: 15,
