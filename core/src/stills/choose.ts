@@ -16,7 +16,10 @@ const trembling = 0.1;
  * one picture is like the other; of one that never moved the parts are of equal time.
  * @param shots in order of time; `shows` is their `pictureScore`
  */
-export function spreadOver<S extends { readonly at: Instant; readonly shows: number; readonly box: Box }>(shots: readonly S[], k: number): S[] {
+export function spreadOver<S extends { readonly at: Instant; readonly shows: number; readonly box: Box }>(
+  shots: readonly S[],
+  k: number,
+): S[] {
   if (shots.length <= k) return [...shots];
   const first = shots[0]!.at;
   let way = 0;

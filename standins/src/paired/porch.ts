@@ -30,7 +30,10 @@ const lookEveryMs = 1000;
 const againMs = 2000;
 const wakeMs = 4000;
 const floodSize = 400;
-const classes = { person: 'person', dog: 'dog', car: 'car', parcel: 'parcel', sign: 'sign' } as const satisfies Record<(typeof cast)[Figure['figure']]['kind'], string>;
+const classes = { person: 'person', dog: 'dog', car: 'car', parcel: 'parcel', sign: 'sign' } as const satisfies Record<
+  (typeof cast)[Figure['figure']]['kind'],
+  string
+>;
 
 export function pairedCamera(place: PairedPlace): Paired {
   let fault: PairedFault = 'none';
