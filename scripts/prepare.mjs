@@ -47,7 +47,7 @@ function hasPackages() {
 export async function preparePackages() {
   if (hasPackages()) return;
   console.error('Installing packages; SQLite is compiled, which takes a few minutes.');
-  await run('npm', ['ci', '--no-audit', '--no-fund'], { npm_config_jobs: 'max' });
+  await run('npm', ['ci', '--no-audit', '--no-fund'], { JOBS: 'max' });
 }
 
 function filesUnder(folder) {

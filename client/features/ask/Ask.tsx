@@ -100,6 +100,14 @@ function Examples({ ask }: { ask: (question: string) => void }) {
   );
 }
 
+/** What of it left the machine, and for whom. */
+export function leftWords({ by, told, why, items }: Pick<RecordAnswer, 'by' | 'told' | 'why' | 'items'>): string {
+  if (by === null) return 'Nothing left this machine.';
+  if (why !== null) return `The words of the question went to ${by}, which was of no help: ${why} They were understood here.`;
+  const rows = told === null ? '' : ` and ${items.length === 1 ? 'the moment' : `the ${items.length} moments`} below, as words,`;
+  return `The words of the question${rows} went to ${by}; no picture left this machine.`;
+}
+
 type AnsweredProps = {
   said: string | undefined;
   answer: RecordAnswer;
@@ -123,12 +131,13 @@ function Answered({ said, answer, zone, correct, open, chosen }: AnsweredProps) 
         <Words size="lead" bold heading={2}>
           {answer.answer}
         </Words>
+        {answer.told && <Words testID="ask-told">{answer.told}</Words>}
         <Understood sought={sought} change={correct} />
         <Row>
           <Button words="Correct it" onPress={() => setCorrecting(true)} testID="ask-correct" />
         </Row>
         <Words size="small" tone="second">
-          {`Answered from what is kept here, of ${answer.cameras.length === 1 ? answer.cameras[0]! : `${answer.cameras.length} cameras`}. Nothing left this machine.`}
+          {`Answered from what is kept here, of ${answer.cameras.length === 1 ? answer.cameras[0]! : `${answer.cameras.length} cameras`}. ${leftWords(answer)}`}
         </Words>
       </Card>
       {items.length > 0 && (

@@ -1,12 +1,22 @@
 import { act, fireEvent, screen, waitFor } from '@testing-library/react-native';
 import type { Sought } from '@nibber/core/asking';
 import { answering, draw, site } from '../../testing/draw';
-import { Ask } from './Ask';
+import { Ask, leftWords } from './Ask';
 
 jest.mock('expo-router', () => ({ useRouter: () => ({ navigate: jest.fn(), setParams: jest.fn() }), useLocalSearchParams: () => ({}) }));
 
 const sought: Sought = { wanted: 'whether', kinds: ['dog'], cameras: ['yard'], areas: [], rules: [], sensors: [], span: { from: 1, to: null, words: 'since Sunday' }, words: ['red'] }; // prettier-ignore
-const answer = { sought, answer: 'No: no dog was seen.', count: 0, since: null, cameras: ['Yard'], items: [] };
+const answer = {
+  sought,
+  answer: 'No: no dog was seen.',
+  count: 0,
+  since: null,
+  cameras: ['Yard'],
+  items: [],
+  by: null,
+  told: null,
+  why: null,
+};
 const given = {
   'POST /api/ask': { body: answer },
   'GET /api/site': { body: site },
@@ -39,4 +49,12 @@ test('nothing is asked of an empty question', async () => {
   await act(async () => fireEvent.changeText(screen.getByTestId('ask-question'), '   '));
   await fireEvent.press(screen.getByTestId('ask'));
   expect(sent.some((s) => s.path === '/api/ask')).toBe(false);
+});
+
+test('what of a question left the machine is said', () => {
+  const none = { by: null, told: null, why: null, items: [] };
+  expect(leftWords(none)).toBe('Nothing left this machine.');
+  expect(leftWords({ ...none, by: 'Near' })).toBe('The words of the question went to Near; no picture left this machine.');
+  expect(leftWords({ ...none, by: 'Near', told: 'It was.', items: [1, 2] as never })).toBe('The words of the question and the 2 moments below, as words, went to Near; no picture left this machine.'); // prettier-ignore
+  expect(leftWords({ ...none, by: 'Near', why: 'It answered 500.' })).toBe('The words of the question went to Near, which was of no help: It answered 500. They were understood here.'); // prettier-ignore
 });

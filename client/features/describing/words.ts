@@ -8,7 +8,7 @@ export const useWords: { readonly [U in DescribingUse]: { readonly name: string;
   descriptions: { name: 'Descriptions', says: 'what an alert is filled in with' },
   questions: { name: 'Questions', says: 'whether an alert goes out' },
   readings: { name: 'Readings', says: 'what a picture shows at set times' },
-  asking: { name: 'Asking the record', says: 'words alone, no pictures' },
+  asking: { name: 'Asking the record', says: 'words alone, no pictures; understood here where nobody is named' },
 };
 
 /** Of what something may be asked once for all rules. */

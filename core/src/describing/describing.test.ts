@@ -114,6 +114,8 @@ test('services are asked in the order of a use; who is not named there is not as
   expect(servicesFor(describing, 'questions').map((s) => s.id)).toEqual(['far']);
   expect(servicesFor(describing, 'readings')).toEqual([]);
   expect(servicesFor(undefined, 'asking')).toEqual([]);
+  // The words of a question go to nobody who is not named for it.
+  expect(servicesFor({ services: [one, far] }, 'asking')).toEqual([]);
 });
 
 test('an answer costs what its tokens cost; what a service says about itself is believed only where it can be meant', () => {

@@ -7,6 +7,7 @@ import type { AskedField, Asks } from '../site';
 
 export { costOf, headersWith, servicesFor, spentWords, usageIn, usualAtOnce, usualSeconds, type Usage } from './services';
 export { gateAsks, questionGate, verdictOf, type RuleQuestion, type Verdict } from './gate';
+export { searchAsks, searchQuestion, soughtIn, tellingAsks, tellingQuestion, type FoundLine } from './asking';
 export { asksOf, filledUp, isWanting, looksClosely } from './asks';
 export { looksAnswered, platesTogether, recognised, recognisedWords, type Recognised } from './known';
 

@@ -4,10 +4,11 @@ import type { DescribingService, DescribingUse, SiteFile } from '../site';
 
 type Describing = SiteFile['describing'];
 
-/** Those that are set up for a use, the first to be asked first. */
+/** Those that are set up for a use, the first to be asked first. What the record is asked goes to nobody who is not named for it: the question is understood here. */
 export function servicesFor(describing: Describing, use: DescribingUse): readonly DescribingService[] {
   const { services = [], order = {} } = describing ?? {};
   const own = order[use];
+  if (!own && use === 'asking') return [];
   return own ? own.flatMap((id) => services.find((s) => s.id === id) ?? []) : services;
 }
 

@@ -65,7 +65,7 @@ export function openDescribing({ record, clock, site, secrets, config }: Needs):
     const { describing } = site.file;
     // It needs no second place where the site has it, or says who is asked.
     const isThere = describing?.services?.some((s) => s.url.replace(/\/$/, '') === named?.url.replace(/\/$/, ''));
-    const isLeftOut = isThere || (describing?.order?.[use] !== undefined && describing.services?.length);
+    const isLeftOut = isThere || use === 'asking' || (describing?.order?.[use] !== undefined && describing.services?.length);
     return [...servicesFor(describing, use), ...(named && !isLeftOut ? [named] : [])];
   };
   const startOfToday = () => {

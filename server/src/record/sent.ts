@@ -14,7 +14,7 @@ export type Sent = {
   /** @returns its number */
   going(row: Omit<SentRow, 'id' | keyof Came>): Promise<number>;
   went(id: number, came: Came): Promise<void>;
-  /** Newest first, before a number. */
+  /** Of which pictures went, newest first, before a number. */
   page(before: number | undefined, most: number): Promise<SentRow[]>;
   since(at: Instant): Promise<Pick<SentRow, 'serviceId' | 'ms' | 'outcome'>[]>;
   /** What each service was asked from one instant to before another. */
@@ -30,7 +30,13 @@ export function openSent({ tables: { sent }, write, sequelize }: Database): Sent
     going: (row) => write(async (transaction) => (await sent.create({ ...row, ...nothingYet } as SentRow, { transaction })).id),
     went: (id, came) => write(async (transaction) => void (await sent.update(came, { where: { id }, transaction }))),
     page: (before, most) =>
-      sent.findAll({ where: before === undefined ? {} : { id: { [Op.lt]: before } }, order: [['id', 'DESC']], limit: most }).then(plain),
+      sent
+        .findAll({
+          where: { use: { [Op.ne]: 'asking' }, ...(before === undefined ? {} : { id: { [Op.lt]: before } }) },
+          order: [['id', 'DESC']],
+          limit: most,
+        })
+        .then(plain),
     since: (at) => sent.findAll({ attributes: ['serviceId', 'ms', 'outcome'], where: { at: { [Op.gte]: at } }, raw: true }),
     spent: (from, to) =>
       sequelize.query(

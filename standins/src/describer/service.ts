@@ -2,6 +2,7 @@
 
 import path from 'node:path';
 import express, { Router } from 'express';
+import { searchFor, tellOf } from './searching';
 import type { Box } from '@nibber/core/boxes';
 import { startThread } from '@nibber/server/watch/thread';
 
@@ -114,6 +115,10 @@ export function describer(): { router: Router; setFault(fault: DescriberFault): 
       const bytes = (url: string | undefined) => Buffer.from((url ?? '').replace(/^data:image\/jpeg;base64,/, ''), 'base64');
       const wanted = Object.keys(format?.json_schema?.schema?.properties ?? {}).map((n) => n.toLowerCase());
       const named = [...question.matchAll(/"([^"]{1,30})":/g)].map((m) => m[1]!.toLowerCase());
+      const properties = (format?.json_schema?.schema?.properties ?? {}) as Parameters<typeof searchFor>[1];
+      const search = pictures.length === 0 ? searchFor(question, properties) : undefined;
+      const told = pictures.length === 0 ? tellOf(question) : undefined;
+      if (search || told) return void say(told ?? JSON.stringify(search), question);
       const meant = isSmall || fault === 'wrong subject' ? undefined : placeIn(question);
       const answer = await see(id, {
         jpeg: bytes(pictures[0]),

@@ -164,7 +164,7 @@ function Order({ services, order, open }: OrderProps) {
         <Row key={use} style={{ justifyContent: 'space-between', flexWrap: 'nowrap' }}>
           <View style={{ flexShrink: 1 }}>
             <Words>{`${useWords[use].name}: ${useWords[use].says}`}</Words>
-            <Words size="small" tone={order[use].length ? 'second' : 'attentionInk'}>
+            <Words size="small" tone={order[use].length || use === 'asking' ? 'second' : 'attentionInk'}>
               {order[use].length ? order[use].map(nameOf).join(', then ') : 'nobody'}
             </Words>
           </View>

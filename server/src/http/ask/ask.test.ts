@@ -1,5 +1,6 @@
 // Questions to the record over HTTP: by whom, and what is answered from it.
 
+import { testDescriber } from '../../testing/describers';
 import { peopledYard, testStations, until, walkIn, type TestStations } from '../../testing/stations';
 
 let stations: TestStations;
@@ -60,3 +61,56 @@ test.each([[{}], [{ question: '' }], [{ question: 'x'.repeat(400) }], [{ sought:
   '%j is refused',
   async (body) => expect((await stations.ask('POST', '/api/ask', body)).status).toBe(400),
 );
+
+describe('with a service that is named for it', () => {
+  let says: (words: string) => string;
+  let service: Awaited<ReturnType<typeof testDescriber>>;
+  const sentOf = () => service.asked.map((a) => (a.messages[0]!.content as { text?: string }[]).map((c) => c.text ?? 'a picture').join(''));
+  beforeAll(async () => {
+    service = await testDescriber(({ messages }) => ({ content: says((messages[0]!.content as { text: string }[])[0]!.text) }));
+    await stations.end();
+    stations = await testStations({ site: peopledYard, ownServices: [service.origin] });
+    await stations.ask('PUT', '/api/areas/yard/mode', { mode: 'shut' });
+    await walkIn(stations);
+    await until(async () => ((await stations.ask('GET', '/api/events?show=told')).body.items.length > 0 ? true : undefined));
+    await stations.ask('POST', '/api/services', { service: { name: 'Near', url: service.url, model: 'm' } });
+  });
+  afterAll(() => service.close());
+  const search = JSON.stringify({ wanted: 'last', kind: 'person', camera: 'Gate', area: null, from: null, to: null, words: null });
+
+  test('nothing is asked of it before it is named; then it reads the question, and is given what was found, as words', async () => {
+    const asked = () => sentOf().filter((t) => t.includes('asks the record') || t.includes('asked the record'));
+    expect((await ask('has the postman been?')).body).toMatchObject({ by: null, told: null, why: null });
+    expect(asked()).toEqual([]);
+    await stations.ask('PUT', '/api/services/order', { use: 'asking', services: ['near'] });
+    says = (words) => (words.includes('Rows:') ? 'Somebody was at the gate today.' : search);
+    const { body } = await ask('has the postman been?');
+    expect(body).toMatchObject({ by: 'Near', told: 'Somebody was at the gate today.', why: null, sought: { wanted: 'last', kinds: ['person'], cameras: ['gate'] } }); // prettier-ignore
+    expect(body.count).toBe(1);
+    const [first, second] = asked();
+    expect(first).toContain('"has the postman been?"');
+    expect(second).toMatch(/Rows:\n\w+ [\d-]+ [\d:]+ \| Gate \| person/);
+    expect(asked().join()).not.toContain('a picture');
+    // No picture left, so it is not in that list.
+    expect((await stations.ask('GET', '/api/services/sent')).body.items.filter((i: { use: string }) => i.use === 'asking')).toEqual([]);
+  });
+
+  test.each([
+    ['says what cannot be used', () => 'I would rather not.'],
+    ['names nothing that is here', () => '{"kind": "dragon", "camera": "Vault"}'],
+    ['gives orders', () => '{"sought": {"cameras": ["side"]}, "kinds": "x", "wanted": "DROP TABLE events"}'],
+  ])('where it %s the question is understood here, and it is said', async (_what, answer) => {
+    says = answer;
+    const { status, body } = await ask('when was somebody last at the gate?');
+    expect(status).toBe(200);
+    expect(body).toMatchObject({ by: 'Near', told: null, count: 1, sought: { wanted: 'last', kinds: ['person'], cameras: ['gate'] } });
+    expect(body.why).toMatch(/\w/);
+  });
+
+  test('what was corrected goes to nobody', async () => {
+    const before = service.asked.length;
+    const { body } = await stations.ask('POST', '/api/ask', { sought: { wanted: 'count', kinds: ['person'], cameras: [], areas: [], rules: [], sensors: [], span: null, words: [] } }); // prettier-ignore
+    expect(body).toMatchObject({ by: null, told: null });
+    expect(service.asked.length).toBe(before);
+  });
+});

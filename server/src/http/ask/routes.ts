@@ -1,13 +1,14 @@
 // A question to the record in plain words, answered from the record alone.
 
 import { answerOf, understand, type AskedPlace, type Sought } from '@nibber/core/asking';
+import { searchAsks, searchQuestion, soughtIn, tellingAsks, tellingQuestion, type FoundLine } from '@nibber/core/describing';
 import { siteSeen, type Sight } from '@nibber/core/people';
 import type { FoundAsked } from '../../record/found';
 import type { SiteBook } from '../../record/site';
 import { eventItems, listItem, trackItems } from '../events/answer';
 import { seenPart } from '../events/sieve';
 import { route, type Route } from '../route';
-import { count, either, list, maybeNumber, named, object, oneOf, orNull, text, typed } from '../schema';
+import { count, either, list, maybeNumber, maybeText, named, object, oneOf, orNull, text, typed } from '../schema';
 import type { Services } from '../services';
 
 const ids = { type: 'array', maxItems: 64, items: typed(40) } as const;
@@ -27,7 +28,18 @@ const sought = named(
 );
 const answer = named(
   'RecordAnswer',
-  object({ sought, answer: text, count, since: maybeNumber, cameras: list(text), items: list(listItem) }),
+  object({
+    sought,
+    answer: text,
+    count,
+    since: maybeNumber,
+    cameras: list(text),
+    items: list(listItem),
+    /** The service that read the question, or was asked to; its sentence about what was found; and why it gave none, where it did not. */
+    by: maybeText,
+    told: maybeText,
+    why: maybeText,
+  }),
 );
 const mostMoments = 30;
 const anything: FoundAsked = { kinds: [], cameras: [], areas: [], rules: [], sensors: [], words: [], from: null, to: null };
@@ -37,8 +49,30 @@ const placeOf = ({ file }: SiteBook, sight: Sight): AskedPlace => {
   return { zone: site.timezone, areas, cameras, rules, sensors };
 };
 
-export function askRoutes(services: Pick<Services, 'record' | 'clock' | 'site'>): Route[] {
-  const { record, clock, site } = services;
+/** How long a service is waited for, of each of its two answers; without them the record answers by itself. */
+const patienceMs = 8000;
+const words = { event: null, camera: '', why: 'A question to the record', pictures: [] } as const;
+
+export function askRoutes(services: Pick<Services, 'record' | 'clock' | 'site' | 'describing'>): Route[] {
+  const { record, clock, site, describing } = services;
+  const nameOf = (id: string | null) => site.file.describing?.services?.find((s) => s.id === id)?.name ?? id;
+
+  /** By a service where one is set up for it; else, and where it fails, by what is understood here. */
+  async function understood(question: string, place: AskedPlace, now: number, before: Sought | undefined) {
+    const own = understand(question, place, now, before);
+    if (describing.services('asking').length === 0) return { sought: own, by: null, why: null };
+    const asks = searchAsks(place);
+    const said = await describing.ask('asking', { asks, words: searchQuestion(question, place, now, before), pictures: [], of: words, mostMs: patienceMs }); // prettier-ignore
+    const sought = said.ok ? soughtIn(said.fields, place) : undefined;
+    const why = said.ok ? 'It did not say what to look for.' : said.why;
+    return { sought: sought ?? own, by: nameOf(said.service), why: sought ? null : why };
+  }
+
+  async function toldBy(question: string, answer: string, lines: readonly FoundLine[], zone: string): Promise<string | null> {
+    const said = await describing.ask('asking', { asks: tellingAsks, words: tellingQuestion(question, answer, lines, zone), pictures: [], of: words, mostMs: patienceMs }); // prettier-ignore
+    return said.ok ? said.sentence : null;
+  }
+
   return [
     route({
       method: 'post',
@@ -51,7 +85,8 @@ export function askRoutes(services: Pick<Services, 'record' | 'clock' | 'site'>)
       async handle({ body, visitor }) {
         const place = placeOf(site, visitor.sight);
         const now = clock.now();
-        const asked = 'sought' in body ? body.sought : understand(body.question, place, now, body.before as Sought | undefined);
+        const read = 'sought' in body ? { sought: body.sought as Sought, by: null, why: null } : await understood(body.question, place, now, body.before as Sought | undefined); // prettier-ignore
+        const asked = read.sought;
         const seen = seenPart(site, visitor.sight);
         // An area is all that its cameras see, and what happened in it without one.
         const inAreas = site.file.cameras.filter((c) => asked.areas.includes(c.area)).map((c) => c.id);
@@ -69,14 +104,23 @@ export function askRoutes(services: Pick<Services, 'record' | 'clock' | 'site'>)
           record.tracks.some(found.moments.flatMap((m) => (m.event === null ? m.id : []))).then((rows) => trackItems(services, rows)),
         ]);
         const byId = new Map([...told, ...quiet].map((item) => [item.id, item]));
+        // In their order; what was deleted meanwhile is left out.
+        const items = found.moments.flatMap((m) => byId.get(m.event ?? m.id) ?? []);
+        const answer = answerOf(asked, { ...found, lookingSince: since, isKindKnown, ...(others ? { others } : {}) }, place, now);
+        const cameraName = (id: string | null) => place.cameras.find((c) => c.id === id)?.name ?? '';
+        const lines = items.map((i): FoundLine => ({ at: i.at, camera: cameraName(i.camera), what: i.type ?? i.class ?? i.kind, description: 'description' in i ? i.description : null })); // prettier-ignore
+        const isTold = 'question' in body && read.by !== null && read.why === null && lines.length > 0;
+        const sentence = isTold ? await toldBy(body.question, answer, lines, place.zone) : null;
         return {
           sought: asked,
-          answer: answerOf(asked, { ...found, lookingSince: since, isKindKnown, ...(others ? { others } : {}) }, place, now),
+          answer,
           count: found.count,
           since,
           cameras: place.cameras.filter((c) => cameras.length === 0 || cameras.includes(c.id)).map((c) => c.name),
-          // In their order; what was deleted meanwhile is left out.
-          items: found.moments.flatMap((m) => byId.get(m.event ?? m.id) ?? []),
+          items,
+          by: read.by,
+          told: sentence,
+          why: read.why,
         };
       },
     }),
