@@ -10,7 +10,8 @@ import type { RecordAnswer } from '../../state/api/types';
 import { Field } from '../../ui/Field';
 import { Button, Card, Page, Row } from '../../ui/Surface';
 import { useIsWide, usePalette } from '../../ui/theme';
-import { day } from '../../ui/times';
+import { day, exact } from '../../ui/times';
+import { Thumb } from '../../picture/Thumb';
 import { Words } from '../../ui/Words';
 import { EventCard } from '../events/EventCard';
 import { MomentView } from '../moment/MomentView';
@@ -140,11 +141,31 @@ function Answered({ said, answer, zone, correct, open, chosen }: AnsweredProps) 
           {`Answered from what is kept here, of ${answer.cameras.length === 1 ? answer.cameras[0]! : `${answer.cameras.length} cameras`}. ${leftWords(answer)}`}
         </Words>
       </Card>
+      {answer.readings.length > 0 && (
+        <Words bold heading={2}>
+          {count > answer.readings.length
+            ? `The ${sought.wanted === 'first' ? 'first' : 'newest'} ${answer.readings.length} of ${count}`
+            : 'What it rests on'}
+        </Words>
+      )}
       {items.length > 0 && (
         <Words bold heading={2}>
           {count > items.length ? `The ${sought.wanted === 'first' ? 'first' : 'newest'} ${items.length} of ${count}` : 'What it rests on'}
         </Words>
       )}
+      {answer.readings.map((r) => (
+        <Card key={r.id}>
+          <Row style={{ flexWrap: 'nowrap' }}>
+            {r.picture && <Thumb source={r.picture} box={null} size={{ width: 112, height: 63 }} />}
+            <View style={{ flexShrink: 1 }}>
+              <Words bold>{`${r.name}: ${r.says}`}</Words>
+              <Words size="small" tone="second">
+                {exact(r.at, zone)}
+              </Words>
+            </View>
+          </Row>
+        </Card>
+      ))}
       {items.map((item, i) => (
         <View key={item.id} style={{ gap: 4 }}>
           {(i === 0 || day(item.at, zone) !== day(items[i - 1]!.at, zone)) && (

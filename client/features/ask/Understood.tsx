@@ -4,6 +4,7 @@ import { View } from 'react-native';
 import { Chip } from 'react-native-paper';
 import type { Sought } from '@nibber/core/asking';
 import { useCamerasQuery, useRulesQuery, useSiteQuery } from '../../state/api';
+import { useReadingsQuery } from '../../state/api/readings';
 import { usePalette } from '../../ui/theme';
 import { Words } from '../../ui/Words';
 import { lists, wantedWords } from './words';
@@ -14,10 +15,10 @@ export function Understood({ sought, change }: { sought: Sought; change: (next: 
   const p = usePalette();
   const nameOf = useNames();
   const parts: Part[] = lists.flatMap((list) =>
-    sought[list].map((one) => ({
+    (sought[list] ?? []).map((one) => ({
       key: `${list}-${one}`,
       words: nameOf(list, one),
-      without: { ...sought, [list]: sought[list].filter((o) => o !== one) },
+      without: { ...sought, [list]: (sought[list] ?? []).filter((o) => o !== one) },
     })),
   );
   if (sought.span) parts.push({ key: 'span', words: sought.span.words, without: { ...sought, span: null } });
@@ -52,7 +53,14 @@ function useNames() {
   const { data: site } = useSiteQuery();
   const { data: cameras = [] } = useCamerasQuery();
   const { data: rules = [] } = useRulesQuery();
-  const all = { cameras, rules, areas: site?.areas ?? [], sensors: [] as { id: string; name: string }[] };
+  const { data: read } = useReadingsQuery();
+  const all = {
+    readings: (read?.readings ?? []).map((r) => r.reading),
+    cameras,
+    rules,
+    areas: site?.areas ?? [],
+    sensors: [] as { id: string; name: string }[],
+  };
   return (list: (typeof lists)[number], one: string): string =>
     list === 'words'
       ? `“${one}”`

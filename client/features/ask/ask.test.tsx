@@ -13,6 +13,7 @@ const answer = {
   since: null,
   cameras: ['Yard'],
   items: [],
+  readings: [],
   by: null,
   told: null,
   why: null,
@@ -57,4 +58,25 @@ test('what of a question left the machine is said', () => {
   expect(leftWords({ ...none, by: 'Near' })).toBe('The words of the question went to Near; no picture left this machine.');
   expect(leftWords({ ...none, by: 'Near', told: 'It was.', items: [1, 2] as never })).toBe('The words of the question and the 2 moments below, as words, went to Near; no picture left this machine.'); // prettier-ignore
   expect(leftWords({ ...none, by: 'Near', why: 'It answered 500.' })).toBe('The words of the question went to Near, which was of no help: It answered 500. They were understood here.'); // prettier-ignore
+});
+
+test('what was read is shown with its pictures', async () => {
+  const read = {
+    id: 'r1',
+    reading: 'canoes',
+    name: 'Canoes',
+    at: Date.parse('2026-06-03T19:00:00Z'),
+    says: '11 canoes',
+    picture: '/pictures/a.jpg',
+  };
+  const told = { ...answer, answer: 'Canoes: 11 canoes, read today at 20:00.', count: 2, readings: [read], sought: { ...sought, kinds: [], words: [], readings: ['canoes'] } }; // prettier-ignore
+  const sent = answering({ ...given, 'POST /api/ask': { body: told } });
+  await draw(<Ask />).drawn;
+  await act(async () => fireEvent.changeText(screen.getByTestId('ask-question'), 'how many canoes?'));
+  await fireEvent.press(screen.getByTestId('ask'));
+  expect(await screen.findByText('Canoes: 11 canoes')).toBeTruthy();
+  expect(screen.getByText('The newest 1 of 2')).toBeTruthy();
+  await fireEvent.press(await screen.findByLabelText('Without canoes'));
+  await waitFor(() => expect(sent.filter((s) => s.path === '/api/ask')).toHaveLength(2));
+  expect(sent.filter((s) => s.path === '/api/ask')[1]!.body).toMatchObject({ sought: { readings: [] } });
 });

@@ -24,4 +24,4 @@ export const kinds: readonly { readonly value: string; readonly words: string; r
 ];
 
 /** The lists of a question whose parts can each be taken away. */
-export const lists = ['kinds', 'words', 'cameras', 'areas', 'sensors', 'rules'] as const satisfies readonly (keyof Sought)[];
+export const lists = ['readings', 'kinds', 'words', 'cameras', 'areas', 'sensors', 'rules'] as const satisfies readonly (keyof Sought)[];

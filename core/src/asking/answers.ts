@@ -83,3 +83,21 @@ export function answerOf(sought: Sought, found: Found, place: AskedPlace, now: I
       return `${many}${found.count === 1 ? `, ${whenWords(found.last!, now, zone)}` : ''}.`;
   }
 }
+
+/** What readings said, in words; of a number its least and most, where they differ. */
+export type FoundRead = {
+  readonly count: number;
+  readonly shown: { readonly at: Instant; readonly name: string; readonly words: string } | null;
+  readonly range: readonly [least: string, most: string] | null;
+};
+
+/** What was read last (or first) of what is asked for, and between what the others lay. */
+export function answerOfReadings(sought: Sought, { count, shown, range }: FoundRead, place: AskedPlace, now: Instant): string {
+  const names = listed((sought.readings ?? []).map((id) => place.readings?.find((r) => r.id === id)?.name ?? id), 'or'); // prettier-ignore
+  const during = sought.span ? ` ${sought.span.words}` : '';
+  const said = sought.words.length ? ` that says ${listed(sought.words.map((w) => `“${w}”`), 'and')}` : ''; // prettier-ignore
+  if (!shown) return `There is no reading of ${names}${said}${during}.`;
+  const others =
+    count > 1 ? ` ${count} readings${during}${range && range[0] !== range[1] ? `, from ${range[0]} to ${range[1]}` : ''}.` : '';
+  return `${shown.name}: ${shown.words}, read ${whenWords(shown.at, now, place.zone)}.${others}`;
+}

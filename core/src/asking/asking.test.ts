@@ -1,5 +1,5 @@
 import { DateTime } from 'luxon';
-import { answerOf, nothingSought, understand, type AskedPlace, type Sought } from '.';
+import { answerOf, answerOfReadings, nothingSought, understand, type AskedPlace, type Sought } from '.';
 
 const place: AskedPlace = {
   zone: 'Europe/London',
@@ -248,3 +248,41 @@ test.each(['', '?', '   ', '(((', 'a'.repeat(300), '\u0000\u202e', "'; DROP TABL
   },
 );
 test('nothing in a question asks for nothing', () => expect(understand('', place, wednesday)).toEqual(nothingSought));
+
+describe('what is read off pictures', () => {
+  const read = {
+    ...place,
+    readings: [
+      { id: 'canoes', name: 'Canoes' },
+      { id: 'door-state', name: 'Door state' },
+    ],
+  };
+  test.each([
+    ['how many canoes were there yesterday?', ['canoes'], []],
+    ['was a canoe missing?', ['canoes'], ['missing']],
+    ['when was the door state ajar?', ['door-state'], ['ajar']],
+    ['how many dogs were there?', undefined, []],
+  ])('%s', (question, readings, words) => {
+    const sought = understand(question, read, wednesday);
+    expect([sought.readings, sought.words]).toEqual([readings, words]);
+  });
+
+  test('a question follows on a reading until something else is asked about', () => {
+    const before = understand('how many canoes today?', read, wednesday);
+    expect(understand('and yesterday?', read, wednesday, before)).toMatchObject({ readings: ['canoes'] });
+    expect(understand('and dogs?', read, wednesday, before).readings).toBeUndefined();
+  });
+
+  test('it is answered by what was read last, and between what the others lay', () => {
+    const sought = { ...nothingSought, readings: ['canoes'] };
+    const shown = { at: wednesday - 3_600_000, name: 'Canoes', words: '11 canoes' };
+    const one = answerOfReadings(sought, { count: 1, shown, range: ['11', '11 canoes'] }, read, wednesday);
+    expect(one).toMatch(/^Canoes: 11 canoes, read today at \d\d:\d\d\.$/);
+    expect(answerOfReadings(sought, { count: 14, shown, range: ['9', '12 canoes'] }, read, wednesday)).toBe(
+      `${one} 14 readings, from 9 to 12 canoes.`,
+    );
+    expect(answerOfReadings({ ...sought, words: ['ajar'] }, { count: 0, shown: null, range: null }, read, wednesday)).toBe(
+      'There is no reading of Canoes that says “ajar”.',
+    );
+  });
+});

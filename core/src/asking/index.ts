@@ -5,7 +5,7 @@ import { spanIn, type AskedSpan } from './spans';
 import type { Instant } from '../time';
 
 export type { AskedSpan } from './spans';
-export { answerOf, type Found } from './answers';
+export { answerOf, answerOfReadings, type Found, type FoundRead } from './answers';
 
 /** What there is to ask about: its names as people call them. */
 export type AskedPlace = {
@@ -14,6 +14,8 @@ export type AskedPlace = {
   readonly areas: readonly { readonly id: string; readonly name: string }[];
   readonly rules: readonly { readonly id: string; readonly name: string }[];
   readonly sensors: readonly { readonly id: string; readonly name: string }[];
+  /** What is read off pictures at set times. */
+  readonly readings?: readonly { readonly id: string; readonly name: string }[];
 };
 
 /** When it was last (or first), how many, whether at all, or which they were. */
@@ -28,6 +30,8 @@ export type Sought = {
   readonly areas: readonly string[];
   readonly rules: readonly string[];
   readonly sensors: readonly string[];
+  /** Where readings are asked for, and not what was seen. */
+  readonly readings?: readonly string[];
   readonly span: AskedSpan | null;
   /** Words that a description must hold, colours among them; `?` in one stands for any one character. */
   readonly words: readonly string[];
@@ -101,6 +105,8 @@ export function understand(question: string, place: AskedPlace, now: Instant, be
   for (const { id, name } of cameras)
     for (const word of wordsOf(name))
       if (!at.cameras.includes(id) && cameras.filter((c) => wordsOf(c.name).includes(word)).length === 1 && take(word, rest)) at.cameras.push(id); // prettier-ignore
+  // A reading by its name, or by what it counts.
+  const readings = [...(place.readings ?? [])].sort((a, b) => b.name.length - a.name.length).flatMap(({ id, name }) => (take(plainName(name), rest) || take(plainName(name).replace(/s$/, ''), rest) ? [id] : [])); // prettier-ignore
   const kinds = new Set<string>();
   const words: string[] = [];
   for (const token of rest.replace(/'/g, ' ').split(' ').filter(Boolean)) {
@@ -112,7 +118,14 @@ export function understand(question: string, place: AskedPlace, now: Instant, be
     else if (isPlate(token)) words.push(token);
     else if (!plain.has(bare) && /\p{L}{2}/u.test(bare)) words.push(single[bare] ?? bare);
   }
-  const own: Sought = { ...at, wanted: wanted ?? 'which', kinds: [...kinds], span: timed?.span ?? null, words: [...new Set(words)] };
+  const own: Sought = {
+    ...at,
+    wanted: wanted ?? 'which',
+    kinds: [...kinds],
+    span: timed?.span ?? null,
+    words: [...new Set(words)],
+    ...(readings.length ? { readings } : {}),
+  };
   if (!before || !followsOn.test(lower)) return own;
   const anew = <T>(mine: readonly T[], theirs: readonly T[]) => (mine.length ? mine : theirs);
   const isElsewhere = at.cameras.length + at.areas.length > 0;
@@ -123,6 +136,7 @@ export function understand(question: string, place: AskedPlace, now: Instant, be
     areas: isElsewhere ? at.areas : before.areas,
     rules: anew(at.rules, before.rules),
     sensors: anew(at.sensors, before.sensors),
+    ...(readings.length || (before.readings && own.kinds.length === 0) ? { readings: readings.length ? readings : before.readings! } : {}),
     span: own.span ?? before.span,
     // Another thing is asked about by its own words.
     words: own.words.length || own.kinds.length ? own.words : before.words,

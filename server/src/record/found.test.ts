@@ -4,7 +4,7 @@ import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { Sequelize } from 'sequelize';
-import { openRecord, type EventRow, type Record, type TrackRow } from '.';
+import { openRecord, type EventRow, type Record, type TakenRow, type TrackRow } from '.';
 import { migrate } from './migrations';
 import type { FoundAsked } from './found';
 
@@ -179,4 +179,50 @@ test('what is forgotten is found no more, and what was there before the index is
   expect((await again.found.search({ ...nothing, words: ['van'] }, 'newest', 5)).count).toBe(0);
   expect((await again.found.search(nothing, 'newest', 5)).moments.map((m) => m.id)).toEqual(['s1']);
   await again.close();
+});
+
+describe('what was read', () => {
+  const values = [11, 12, 9, true, 'ajar', null] as const;
+  const taken = Array.from({ length: 60 }, (_, i): TakenRow => ({ id: `r${i}`, reading: i % 2 ? 'canoes' : 'door-state', camera: 'yard', at: from + Math.floor(i / 3) * 60_000, due: null, takenAt: null, value: values[i % 6]!, why: null, seconds: null, service: null, cost: null, currency: null, hasPicture: false, corrected: i === 7 ? 10 : null, correctedBy: null })); // prettier-ignore
+  beforeAll(() =>
+    record.write(async (transaction) => {
+      // An answer comes later than its picture.
+      for (const row of taken) await record.readings.add({ ...row, value: null, corrected: null }, transaction);
+      for (const { id, value, corrected } of taken) await record.readings.change(id, { value, corrected }, transaction);
+    }),
+  );
+  const asked = { readings: ['canoes'], words: [] as string[], from: null as number | null, to: null as number | null };
+  const said = (v: TakenRow['value']) => (v === true ? 'yes' : v === false ? 'no' : String(v));
+  const scan = ({ readings, words, from: since, to }: typeof asked) =>
+    taken.filter((t) => {
+      const value = t.corrected ?? t.value;
+      return value !== null && readings.includes(t.reading) && (since === null || t.at >= since) && (to === null || t.at < to) && words.every((w) => said(value) === w); // prettier-ignore
+    });
+
+  test.each([
+    [asked],
+    [{ ...asked, readings: ['canoes', 'door-state'] }],
+    [{ ...asked, from: from + 5 * 60_000, to: from + 9 * 60_000 }],
+    [{ ...asked, readings: ['door-state'], words: ['ajar'] }],
+    [{ ...asked, readings: ['canoes', 'door-state'], words: ['yes'] }],
+    [{ ...asked, words: ['10'] }],
+    [{ ...asked, readings: ['nothing'] }],
+  ])('%j is found as a plain scan finds it', async (of) => {
+    const rows = scan(of);
+    const numbers = rows.map((r) => r.corrected ?? r.value).filter((v): v is number => typeof v === 'number');
+    for (const order of ['newest', 'oldest'] as const) {
+      const found = await record.found.readings(of, order, 5);
+      expect([found.count, found.least, found.most]).toEqual([rows.length, numbers.length ? Math.min(...numbers) : null, numbers.length ? Math.max(...numbers) : null]); // prettier-ignore
+      const times = (await record.readings.some(found.ids)).map((r) => r.at);
+      const expected = rows.map((r) => r.at).sort((a, b) => (order === 'newest' ? b - a : a - b)).slice(0, 5); // prettier-ignore
+      expect(times).toEqual(expected);
+    }
+  });
+
+  test('no question about what was seen comes upon them', async () => {
+    const all = await record.found.search(nothing, 'oldest', 3);
+    expect([all.count, all.moments.some((m) => m.id.startsWith('r'))]).toEqual([scanned(nothing).length, false]);
+    expect((await record.found.search({ ...nothing, words: ['ajar'] }, 'newest', 3)).count).toBe(0);
+    expect(await record.found.since([])).toBe(Math.min(...scanned(nothing).map((m) => m.at)));
+  });
 });

@@ -24,7 +24,23 @@ export type FoundAsked = {
 export type FoundMoment = { readonly id: string; readonly at: Instant; readonly event: string | null };
 export type FoundMoments = { readonly count: number; readonly first: Instant | null; readonly last: Instant | null; readonly moments: readonly FoundMoment[] }; // prettier-ignore
 
+/** What was asked of readings, and what they said; `least` and `most` of those that are numbers. */
+export type FoundReadings = {
+  readonly count: number;
+  readonly first: Instant | null;
+  readonly last: Instant | null;
+  readonly least: number | null;
+  readonly most: number | null;
+  readonly ids: readonly string[];
+};
+
 export type FoundIn = {
+  /** @param most of them, the newest of them first or the oldest */
+  readings(
+    asked: Pick<FoundAsked, 'words' | 'from' | 'to'> & { readonly readings: readonly string[] },
+    order: 'newest' | 'oldest',
+    most: number,
+  ): Promise<FoundReadings>;
   /** @param most moments, the newest of them first or the oldest */
   search(asked: FoundAsked, order: 'newest' | 'oldest', most: number, seen?: SeenPart): Promise<FoundMoments>;
   /** When the first thing that is kept of these cameras (of all that is seen, where none is named) was seen. */
@@ -87,6 +103,29 @@ export function openFound({ sequelize }: Database): FoundIn {
     return parts.length ? parts.join(' AND ') : null;
   };
   return {
+    async readings({ readings, words, from, to }, order, most) {
+      const parts = [oneOf('marks', marksOf('q', readings))];
+      for (const word of words) {
+        const meant = await meantBy(word);
+        if (meant.length === 0) return { count: 0, first: null, last: null, least: null, most: null, ids: [] };
+        parts.push(oneOf('said', meant));
+      }
+      // The newest stand lowest.
+      const given = {
+        match: parts.join(' AND '),
+        above: -Math.floor(Math.min(to ?? longest, longest)),
+        upTo: -Math.floor(from ?? 0),
+        most,
+      };
+      const where = `found MATCH :match AND found.rowid > :above * ${perInstant} AND found.rowid <= :upTo * ${perInstant}`;
+      const all = `found JOIN moments ON moments.key = found.rowid JOIN taken ON taken.id = moments.moment WHERE ${where}`;
+      const number = `iif(json_type(coalesce(corrected, value)) IN ('integer', 'real'), json_extract(coalesce(corrected, value), '$'), NULL)`;
+      const [[sum], rows] = await Promise.all([
+        select<Omit<FoundReadings, 'ids'>>(`SELECT count(*) AS count, min(at) AS first, max(at) AS last, min(${number}) AS least, max(${number}) AS most FROM ${all}`, given), // prettier-ignore
+        select<{ id: string }>(`SELECT taken.id AS id FROM ${all} ORDER BY found.rowid ${order === 'newest' ? 'ASC' : 'DESC'} LIMIT :most`, given), // prettier-ignore
+      ]);
+      return { ...sum!, ids: rows.map((r) => r.id) };
+    },
     async search(asked, order, most, seen) {
       const match = await matchOf(asked, seen);
       if (match === undefined) return { count: 0, first: null, last: null, moments: [] };
@@ -110,9 +149,12 @@ export function openFound({ sequelize }: Database): FoundIn {
     async since(cameras, seen) {
       const parts = [...seenMarks(seen), ...(cameras.length ? [oneOf('marks', marksOf('c', cameras))] : [])];
       if (parts.length === 0)
-        return (await select<{ at: number }>(`SELECT key / ${perInstant} AS at FROM moments ORDER BY key LIMIT 1`, {}))[0]?.at ?? null;
+        return (
+          (await select<{ at: number }>(`SELECT key / ${perInstant} AS at FROM moments WHERE key >= 0 ORDER BY key LIMIT 1`, {}))[0]?.at ??
+          null
+        );
       const match = parts.join(' AND ');
-      const [first] = await select<{ at: number }>(`SELECT rowid / ${perInstant} AS at FROM found WHERE found MATCH :match ORDER BY rowid LIMIT 1`, { match }); // prettier-ignore
+      const [first] = await select<{ at: number }>(`SELECT rowid / ${perInstant} AS at FROM found WHERE found MATCH :match AND rowid >= 0 ORDER BY rowid LIMIT 1`, { match }); // prettier-ignore
       return first?.at ?? null;
     },
   };

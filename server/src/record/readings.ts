@@ -11,6 +11,8 @@ export type Readings = {
   add(row: TakenRow, transaction: Transaction): Promise<void>;
   change(id: string, values: Partial<TakenRow>, transaction: Transaction): Promise<void>;
   find(id: string): Promise<TakenRow | undefined>;
+  /** In the order in which they are named; what is gone is left out. */
+  some(ids: readonly string[]): Promise<TakenRow[]>;
   /** Newest last, from an instant on; the newest of them where there are more. */
   since(reading: string, from: Instant, most: number): Promise<TakenRow[]>;
   /** The newest that has a value. */
@@ -34,6 +36,10 @@ export function openReadings({ tables: { taken, reminderStates }, write }: Datab
     add: async (row, transaction) => void (await taken.create(row, { transaction })),
     change: async (id, values, transaction) => void (await taken.update(values, { where: { id }, transaction })),
     find: async (id) => plain(await taken.findByPk(id)),
+    async some(ids) {
+      const byId = new Map((await taken.findAll({ where: { id: [...ids] } })).map((r) => [r.id, plain(r)!]));
+      return ids.flatMap((id) => byId.get(id) ?? []);
+    },
     since: async (reading, from, most) =>
       (await taken.findAll({ where: { reading, at: { [Op.gte]: from } }, order: newest, limit: most })).map((r) => plain(r)!).reverse(),
     last: async (reading) => plain(await taken.findOne({ where: { reading, value: { [Op.ne]: null as never } }, order: newest })),

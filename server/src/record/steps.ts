@@ -16,6 +16,15 @@ const foundAnew = (table: 'tracks' | 'events', id: string) =>
 const foundNoMore = (id: string) =>
   `DELETE FROM found WHERE rowid = (SELECT key FROM moments WHERE moment = ${id}); DELETE FROM moments WHERE moment = ${id}`;
 
+// What was read off a picture: by its reading (`q_`) and camera, and by what it says. Readings stand on the other side of zero, the newest lowest, so that
+// no question about what was seen comes upon them.
+const readOf = `coalesce(taken.corrected, taken.value)`;
+const readMarks = `SELECT moments.key, 'k_reading' || ${mark('q', 'taken.reading')} || ${mark('c', 'taken.camera')}, CASE json_type(${readOf}) WHEN 'true' THEN 'yes' WHEN 'false' THEN 'no' ELSE CAST(json_extract(${readOf}, '$') AS TEXT) END FROM taken JOIN moments ON moments.moment = taken.id WHERE json_type(${readOf}) != 'null'`;
+const readAnew = (id: string) =>
+  `DELETE FROM found WHERE rowid = (SELECT key FROM moments WHERE moment = ${id}); INSERT INTO found(rowid, marks, said) ${readMarks} AND taken.id = ${id}`;
+const numberedBelow = (id: string, at: string) =>
+  `INSERT INTO moments SELECT -CAST(${at} AS INTEGER) * 4096 - (SELECT count(*) FROM moments WHERE key BETWEEN -CAST(${at} AS INTEGER) * 4096 - 4095 AND -CAST(${at} AS INTEGER) * 4096), ${id}`;
+
 export const steps: readonly Step[] = [
   {
     name: '0001-first',
@@ -190,6 +199,16 @@ export const steps: readonly Step[] = [
       `CREATE TRIGGER found_event_of_track_described AFTER UPDATE OF description, fields ON events WHEN NEW.track IS NOT NULL BEGIN ${foundAnew('tracks', 'NEW.track')}; END`,
       `CREATE TRIGGER found_event_gone AFTER DELETE ON events WHEN OLD.track IS NULL BEGIN ${foundNoMore('OLD.id')}; END`,
       `CREATE TRIGGER found_event_of_track_gone AFTER DELETE ON events WHEN OLD.track IS NOT NULL BEGIN ${foundAnew('tracks', 'OLD.track')}; END`,
+    ],
+  },
+  {
+    name: '0010-what-was-read-can-be-asked-for',
+    statements: [
+      `INSERT INTO moments SELECT -CAST(at AS INTEGER) * 4096 - (row_number() OVER (PARTITION BY CAST(at AS INTEGER) ORDER BY id) - 1), id FROM taken`,
+      `INSERT INTO found(rowid, marks, said) ${readMarks}`,
+      `CREATE TRIGGER found_reading_new AFTER INSERT ON taken BEGIN ${numberedBelow('NEW.id', 'NEW.at')}; ${readAnew('NEW.id')}; END`,
+      `CREATE TRIGGER found_reading_changed AFTER UPDATE OF value, corrected ON taken BEGIN ${readAnew('NEW.id')}; END`,
+      `CREATE TRIGGER found_reading_gone AFTER DELETE ON taken BEGIN ${foundNoMore('OLD.id')}; END`,
     ],
   },
 ];

@@ -1,7 +1,8 @@
 // A question to the record in plain words, answered from the record alone.
 
-import { answerOf, understand, type AskedPlace, type Sought } from '@nibber/core/asking';
+import { answerOf, answerOfReadings, understand, type AskedPlace, type Sought } from '@nibber/core/asking';
 import { searchAsks, searchQuestion, soughtIn, tellingAsks, tellingQuestion, type FoundLine } from '@nibber/core/describing';
+import { valueWords } from '@nibber/core/readings';
 import { siteSeen, type Sight } from '@nibber/core/people';
 import type { FoundAsked } from '../../record/found';
 import type { SiteBook } from '../../record/site';
@@ -10,21 +11,26 @@ import { seenPart } from '../events/sieve';
 import { route, type Route } from '../route';
 import { count, either, list, maybeNumber, maybeText, named, object, oneOf, orNull, text, typed } from '../schema';
 import type { Services } from '../services';
+import { instant } from '../shapes';
 
 const ids = { type: 'array', maxItems: 64, items: typed(40) } as const;
 const sought = named(
   'Sought',
-  object({
-    wanted: oneOf('last', 'first', 'count', 'whether', 'which'),
-    kinds: ids,
-    cameras: ids,
-    areas: ids,
-    rules: ids,
-    sensors: ids,
-    /** Null: from the beginning, or until now. */
-    span: orNull(object({ from: maybeNumber, to: maybeNumber, words: typed(120) })),
-    words: { type: 'array', maxItems: 24, items: typed(60) } as const,
-  }),
+  object(
+    {
+      wanted: oneOf('last', 'first', 'count', 'whether', 'which'),
+      kinds: ids,
+      cameras: ids,
+      areas: ids,
+      rules: ids,
+      sensors: ids,
+      readings: ids,
+      /** Null: from the beginning, or until now. */
+      span: orNull(object({ from: maybeNumber, to: maybeNumber, words: typed(120) })),
+      words: { type: 'array', maxItems: 24, items: typed(60) } as const,
+    },
+    ['readings'],
+  ),
 );
 const answer = named(
   'RecordAnswer',
@@ -35,6 +41,8 @@ const answer = named(
     since: maybeNumber,
     cameras: list(text),
     items: list(listItem),
+    /** Where readings were asked for: what they said, with their pictures. */
+    readings: list(object({ id: text, reading: text, name: text, at: instant, says: text, picture: maybeText })),
     /** The service that read the question, or was asked to; its sentence about what was found; and why it gave none, where it did not. */
     by: maybeText,
     told: maybeText,
@@ -46,7 +54,8 @@ const anything: FoundAsked = { kinds: [], cameras: [], areas: [], rules: [], sen
 
 const placeOf = ({ file }: SiteBook, sight: Sight): AskedPlace => {
   const { site, areas, cameras, rules = [], sensors = [] } = siteSeen(file, sight);
-  return { zone: site.timezone, areas, cameras, rules, sensors };
+  const readings = (file.readings ?? []).filter((r) => sight.camera(r.camera));
+  return { zone: site.timezone, areas, cameras, rules, sensors, readings };
 };
 
 /** How long a service is waited for, of each of its two answers; without them the record answers by itself. */
@@ -68,6 +77,31 @@ export function askRoutes(services: Pick<Services, 'record' | 'clock' | 'site' |
     return { sought: sought ?? own, by: nameOf(said.service), why: sought ? null : why };
   }
 
+  /** What was read off pictures, of the readings that may be seen. */
+  async function ofReadings(asked: Sought, place: AskedPlace, now: number) {
+    const all = (site.file.readings ?? []).filter((r) => asked.readings?.includes(r.id) && place.readings?.some((p) => p.id === r.id));
+    const cameras = place.cameras.filter((c) => all.some((r) => r.camera === c.id)).map((c) => c.name);
+    const within = { readings: all.map((r) => r.id), words: asked.words, from: asked.span?.from ?? null, to: asked.span?.to ?? null };
+    const found = all.length ? await record.found.readings(within, asked.wanted === 'first' ? 'oldest' : 'newest', mostMoments) : { count: 0, ids: [], least: null, most: null }; // prettier-ignore
+    const rows = await record.readings.some(found.ids);
+    const held = await record.media.of('reading', rows.filter((r) => r.hasPicture).map((r) => r.id)); // prettier-ignore
+    const readings = rows.map((row) => {
+      const { name, unit } = all.find((r) => r.id === row.reading)!;
+      const file = held.get(row.id)?.picture;
+      return { id: row.id, reading: row.reading, name, at: row.at, says: valueWords((row.corrected ?? row.value)!, unit), picture: file ? `/pictures/${file.name}` : null }; // prettier-ignore
+    });
+    const unit = all[0]?.unit;
+    const range = found.least !== null && found.most !== null ? ([valueWords(found.least), valueWords(found.most, unit)] as const) : null;
+    const [shown] = readings;
+    const answer = answerOfReadings(
+      asked,
+      { count: found.count, shown: shown ? { ...shown, words: shown.says } : null, range },
+      place,
+      now,
+    );
+    return { answer, count: found.count, since: null, cameras, items: [], readings };
+  }
+
   async function toldBy(question: string, answer: string, lines: readonly FoundLine[], zone: string): Promise<string | null> {
     const said = await describing.ask('asking', { asks: tellingAsks, words: tellingQuestion(question, answer, lines, zone), pictures: [], of: words, mostMs: patienceMs }); // prettier-ignore
     return said.ok ? said.sentence : null;
@@ -87,6 +121,8 @@ export function askRoutes(services: Pick<Services, 'record' | 'clock' | 'site' |
         const now = clock.now();
         const read = 'sought' in body ? { sought: body.sought as Sought, by: null, why: null } : await understood(body.question, place, now, body.before as Sought | undefined); // prettier-ignore
         const asked = read.sought;
+        if (asked.readings?.length)
+          return { sought: asked, ...(await ofReadings(asked, place, now)), by: read.by, told: null, why: read.why };
         const seen = seenPart(site, visitor.sight);
         // An area is all that its cameras see, and what happened in it without one.
         const inAreas = site.file.cameras.filter((c) => asked.areas.includes(c.area)).map((c) => c.id);
@@ -118,6 +154,7 @@ export function askRoutes(services: Pick<Services, 'record' | 'clock' | 'site' |
           since,
           cameras: place.cameras.filter((c) => cameras.length === 0 || cameras.includes(c.id)).map((c) => c.name),
           items,
+          readings: [],
           by: read.by,
           told: sentence,
           why: read.why,
