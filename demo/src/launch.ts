@@ -185,7 +185,7 @@ function siteText(stage: string, mail: string, describer: string, isWhole: boole
         now,
         ids.map((id) => [[list, id], undefined]),
       ),
-    text,
+    editSite(text, [[['known'], undefined]]),
   );
 }
 
