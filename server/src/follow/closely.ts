@@ -41,6 +41,7 @@ export function lookClosely(needs: Needs, follow: Pick<Follow, 'open' | 'shown'>
   const isAsked = (camera: string, { class: cls, type }: TrackView): boolean =>
     (site.file.rules ?? []).some(
       (rule) =>
+        (rule.on ?? true) &&
         (rule.message?.description || rule.question) &&
         rule.cameras.includes(camera) &&
         means(new Set(rule.classes), cls, type) &&

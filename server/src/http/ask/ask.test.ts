@@ -114,3 +114,18 @@ describe('with a service that is named for it', () => {
     expect(service.asked.length).toBe(before);
   });
 });
+
+test('what was read is answered with its pictures, of the cameras that may be seen', async () => {
+  const { record, clock } = stations;
+  const reading = { name: 'Parcels', camera: 'gate', unit: 'parcels', by: { question: 'How many parcels lie there?', kind: 'number' } };
+  expect((await stations.ask('POST', '/api/readings', { reading })).status).toBe(200);
+  const row = { id: 'r1', reading: 'parcels', camera: 'gate', at: clock.now() - 60_000, due: null, takenAt: null, value: 2, why: null, seconds: null, service: null, cost: null, currency: null, hasPicture: false, corrected: null, correctedBy: null }; // prettier-ignore
+  await record.write(async (transaction) => {
+    await record.readings.add({ ...row, id: 'r0', at: row.at - 60_000, value: 5 }, transaction);
+    await record.readings.add(row, transaction);
+  });
+  const { body } = await ask('how many parcels were there today?');
+  expect(body).toMatchObject({ count: 2, items: [], by: null, sought: { readings: ['parcels'] } });
+  expect(body.answer).toMatch(/^Parcels: 2 parcels, read today at \d\d:\d\d\. 2 readings today, from 2 to 5 parcels\.$/);
+  expect(body.readings.map((r: { says: string }) => r.says)).toEqual(['2 parcels', '5 parcels']);
+});

@@ -69,7 +69,8 @@ export function askRoutes(services: Pick<Services, 'record' | 'clock' | 'site' |
   /** By a service where one is set up for it; else, and where it fails, by what is understood here. */
   async function understood(question: string, place: AskedPlace, now: number, before: Sought | undefined) {
     const own = understand(question, place, now, before);
-    if (describing.services('asking').length === 0) return { sought: own, by: null, why: null };
+    // What is a reading here nobody else can know.
+    if (own.readings || describing.services('asking').length === 0) return { sought: own, by: null, why: null };
     const asks = searchAsks(place);
     const said = await describing.ask('asking', { asks, words: searchQuestion(question, place, now, before), pictures: [], of: words, mostMs: patienceMs }); // prettier-ignore
     const sought = said.ok ? soughtIn(said.fields, place) : undefined;
