@@ -1,5 +1,7 @@
 // A question before anybody is told: let go by yes, kept back by no, and never waited for longer than the rule says.
 
+import sharp from 'sharp';
+import { eventPictures, showBetter } from '../keep/pictures';
 import { testDescriber, type Answering } from '../testing/describers';
 import { listener, phoneKeys } from '../testing/listener';
 import { filesOf, peopledYard, testStations, until, walkIn, type TestStations } from '../testing/stations';
@@ -20,7 +22,7 @@ async function phoneService() {
 }
 
 /** A yard whose rule asks this before it tells, and a phone that is told. */
-async function asking(question: string, answer: ((n: number) => Answering) | undefined, more = '') {
+async function asking(question: string, answer: ((n: number) => Answering | Promise<Answering>) | undefined, more = '') {
   const phone = await phoneService();
   const describer = answer && (await testDescriber((_asked, n) => answer(n)));
   if (describer) ends.push(describer.close);
@@ -93,4 +95,37 @@ test('of what is known nobody is told', async () => {
   );
   expect((await decided(stations)).question).toMatchObject({ tells: false, known: 'Our van' });
   expect(await alertOf(stations)).toMatchObject({ state: 'held', why: 'It is known: Our van' });
+});
+
+test('a plate that cannot be made out is asked about again in a better picture, and not without one', async () => {
+  const known = 'known:\n  - { id: van, name: Our van, plate: XK21 ABC }\n';
+  let stations: TestStations | undefined;
+  const ask = (n: number): Answering => ({ content: JSON.stringify({ plate: n === 1 ? null : 'XK21ABC' }) });
+  const made = await asking('{ unlessKnown: true, seconds: 30, otherwise: tell }', async (n) => {
+    // While it is asked, or a little later, a better picture comes.
+    if (n === 1) void until(() => stations).then(better);
+    return ask(n);
+  }, known); // prettier-ignore
+  ({ stations } = made);
+  async function better({ record }: TestStations) {
+    const event = await until(async () => (await record.tables.events.findAll())[0]);
+    const jpeg = await sharp({ create: { width: 640, height: 360, channels: 3, background: '#224466' } })
+      .jpeg()
+      .toBuffer();
+    await record.media.using(async (keep) => {
+      const pictures = await eventPictures(keep, jpeg, [0.2, 0.2, 0.3, 0.4], 'person');
+      await record.write(async (t) => void (await showBetter({ record, channels: [], machine: 0 }, event.id, pictures, { at: event.at + 500, box: [0.2, 0.2, 0.3, 0.4], by: null }, t))); // prettier-ignore
+    });
+  }
+  const event = await decided(stations);
+  expect(event.question).toMatchObject({ tells: false, known: 'Our van' });
+  expect(made.describer!.asked).toHaveLength(2);
+  // Both pictures that went stand with it.
+  expect(event.question!.pictures.length).toBe(4);
+});
+
+test('without a better picture a plate that cannot be made out is nobody\u2019s, some seconds later', async () => {
+  const { stations, describer } = await asking('{ unlessKnown: true, seconds: 30, otherwise: tell }', () => ({ content: '{"plate": null}' }), 'known:\n  - { id: van, name: Our van, plate: XK21 ABC }\n'); // prettier-ignore
+  expect((await decided(stations)).question).toMatchObject({ tells: true, why: 'It is none of the known' });
+  expect(describer!.asked).toHaveLength(1);
 });

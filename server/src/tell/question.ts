@@ -2,7 +2,17 @@
 // the rule says, and has lanes of its own, so that nothing else holds it up.
 
 import type { Looks } from '@nibber/core/boxes';
-import { asksOf, gateAsks, looksAnswered, verdictOf, type RuleQuestion, type Verdict } from '@nibber/core/describing';
+import {
+  asksOf,
+  filledUp,
+  gateAsks,
+  isWanting,
+  looksAnswered,
+  recognised,
+  verdictOf,
+  type RuleQuestion,
+  type Verdict,
+} from '@nibber/core/describing';
 import type { Describing } from '../describing';
 import { askAbout } from '../describing/event';
 import { laneOf } from '../record/jobs';
@@ -20,6 +30,10 @@ type Needs = Pick<AlertNeeds, 'record' | 'clock' | 'site' | 'changed'> & {
 export const questionQueue = 'question';
 export const questionLane = (event: string): string => laneOf(questionQueue, event);
 
+/** So often, and so soon, a better picture is asked about. */
+const mostAgain = 2;
+const betterWithinMs = 3000;
+const lookEveryMs = 150;
 /** Longer than any question takes; what it decides comes before. */
 const keptBackMs = 24 * 3_600_000;
 /** When what waits to tell goes by itself, ms. */
@@ -40,6 +54,15 @@ export const openQuestion = ({ words, unlessKnown }: RuleQuestion): KeptQuestion
 export function questionJob({ record, clock, site, describing, learnt, changed, decided }: Needs): JobKind {
   /** What came of it; written with the job. */
   const came = new Map<number, { readonly verdict: Verdict; readonly kept: Partial<KeptQuestion> }>();
+  const pictureOf = async (id: string) => (await record.media.of('event', [id])).get(id)?.picture?.name;
+  /** The event once it has another picture than now; undefined where none comes in time. */
+  const betterPicture = async (id: string, before: string | undefined, milliseconds: number): Promise<EventRow | undefined> => {
+    for (const until = performance.now() + milliseconds; performance.now() < until;) {
+      if ((await pictureOf(id)) !== before) return record.events.find(id);
+      await new Promise((r) => setTimeout(r, lookEveryMs));
+    }
+    return undefined;
+  };
   const settled = async (event: EventRow, job: JobRow): Promise<void> => {
     const rule = site.file.rules?.find((r) => r.id === event.rule);
     // A rule that asks nothing any more tells.
@@ -54,8 +77,23 @@ export function questionJob({ record, clock, site, describing, learnt, changed, 
     if (left <= 0) return none('No answer in time');
     if (site.file.cameras.find((c) => c.id === event.camera)?.described === false)
       return none('Pictures of this camera are sent to no describing service');
-    const answer = await within(left, askAbout({ record, site, describing }, event, 'questions', asks, { mostMs: left }));
+    const ends = performance.now() + left;
+    const ask = (about: EventRow) => {
+      const mostMs = Math.max(1, ends - performance.now());
+      return within(mostMs, askAbout({ record, site, describing }, about, 'questions', asks, { mostMs }));
+    };
+    let asked = await pictureOf(event.id);
+    let answer = await ask(event);
     if (!answer) return none('No answer in time');
+    // A plate that cannot be made out yet is asked about again as soon as there is a better picture, while there is time.
+    for (let again = mostAgain; again > 0 && answer.ok && rule.question.unlessKnown; again--) {
+      if (!isWanting(asks, answer.fields) || recognised(known, asks, answer.fields)?.isSure) break;
+      const better = await betterPicture(event.id, asked, Math.min(betterWithinMs, ends - performance.now()));
+      asked = await pictureOf(event.id);
+      const next = better && (await ask(better));
+      if (!next?.ok) break;
+      answer = { ...next, fields: filledUp(asks, answer.fields, next.fields), seconds: answer.seconds + next.seconds, sent: [...new Set([...answer.sent, ...next.sent])] }; // prettier-ignore
+    }
     const looks = answer.ok ? looksAnswered(asks, answer.fields) : undefined;
     if (looks && event.track) learnt(event.track, looks);
     const kept = { seconds: answer.seconds, service: answer.service, pictures: answer.sent };
