@@ -99,14 +99,14 @@ test('of what is known nobody is told', async () => {
 
 test('a plate that cannot be made out is asked about again in a better picture, and not without one', async () => {
   const known = 'known:\n  - { id: van, name: Our van, plate: XK21 ABC }\n';
-  let stations: TestStations | undefined;
+  const place: { stations?: TestStations } = {};
   const ask = (n: number): Answering => ({ content: JSON.stringify({ plate: n === 1 ? null : 'XK21ABC' }) });
   const made = await asking('{ unlessKnown: true, seconds: 30, otherwise: tell }', async (n) => {
     // While it is asked, or a little later, a better picture comes.
-    if (n === 1) void until(() => stations).then(better);
+    if (n === 1) void until(() => place.stations).then(better);
     return ask(n);
   }, known); // prettier-ignore
-  ({ stations } = made);
+  place.stations = made.stations;
   async function better({ record }: TestStations) {
     const event = await until(async () => (await record.tables.events.findAll())[0]);
     const jpeg = await sharp({ create: { width: 640, height: 360, channels: 3, background: '#224466' } })
@@ -117,7 +117,7 @@ test('a plate that cannot be made out is asked about again in a better picture, 
       await record.write(async (t) => void (await showBetter({ record, channels: [], machine: 0 }, event.id, pictures, { at: event.at + 500, box: [0.2, 0.2, 0.3, 0.4], by: null }, t))); // prettier-ignore
     });
   }
-  const event = await decided(stations);
+  const event = await decided(made.stations);
   expect(event.question).toMatchObject({ tells: false, known: 'Our van' });
   expect(made.describer!.asked).toHaveLength(2);
   // Both pictures that went stand with it.
