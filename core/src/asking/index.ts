@@ -15,7 +15,7 @@ export type AskedPlace = {
   readonly rules: readonly { readonly id: string; readonly name: string }[];
   readonly sensors: readonly { readonly id: string; readonly name: string }[];
   /** What is read off pictures at set times. */
-  readonly readings?: readonly { readonly id: string; readonly name: string }[];
+  readonly readings?: readonly { readonly id: string; readonly name: string; readonly unit?: string | undefined }[];
 };
 
 /** When it was last (or first), how many, whether at all, or which they were. */
@@ -105,8 +105,13 @@ export function understand(question: string, place: AskedPlace, now: Instant, be
   for (const { id, name } of cameras)
     for (const word of wordsOf(name))
       if (!at.cameras.includes(id) && cameras.filter((c) => wordsOf(c.name).includes(word)).length === 1 && take(word, rest)) at.cameras.push(id); // prettier-ignore
-  // A reading by its name, or by what it counts.
-  const readings = [...(place.readings ?? [])].sort((a, b) => b.name.length - a.name.length).flatMap(({ id, name }) => (take(plainName(name), rest) || take(plainName(name).replace(/s$/, ''), rest) ? [id] : [])); // prettier-ignore
+  // A reading by its name, or by what it counts; where that is a kind of thing that is seen, it is the thing that is meant.
+  const calls = ({ name, unit }: { readonly name: string; readonly unit?: string | undefined }) => {
+    const counted = unit?.toLowerCase();
+    const names = [plainName(name), ...(counted && !calledKinds.has(counted) ? [counted] : [])];
+    return names.flatMap((n) => [n, n.replace(/s$/, '')]);
+  };
+  const readings = [...(place.readings ?? [])].sort((a, b) => b.name.length - a.name.length).flatMap((r) => (calls(r).some((n) => take(n, rest)) ? [r.id] : [])); // prettier-ignore
   const kinds = new Set<string>();
   const words: string[] = [];
   for (const token of rest.replace(/'/g, ' ').split(' ').filter(Boolean)) {
