@@ -253,7 +253,8 @@ describe('what is read off pictures', () => {
   const read = {
     ...place,
     readings: [
-      { id: 'canoes', name: 'Canoes' },
+      { id: 'canoes', name: 'Canoes on the rack', unit: 'canoes' },
+      { id: 'people', name: 'People inside', unit: 'people' },
       { id: 'door-state', name: 'Door state' },
     ],
   };
@@ -261,7 +262,10 @@ describe('what is read off pictures', () => {
     ['how many canoes were there yesterday?', ['canoes'], []],
     ['was a canoe missing?', ['canoes'], ['missing']],
     ['when was the door state ajar?', ['door-state'], ['ajar']],
+    ['how many canoes on the rack today?', ['canoes'], []],
     ['how many dogs were there?', undefined, []],
+    // Whoever was seen, and not what was counted in a still.
+    ['how many people came yesterday?', undefined, []],
   ])('%s', (question, readings, words) => {
     const sought = understand(question, read, wednesday);
     expect([sought.readings, sought.words]).toEqual([readings, words]);
@@ -282,7 +286,7 @@ describe('what is read off pictures', () => {
       `${one} 14 readings, from 9 to 12 canoes.`,
     );
     expect(answerOfReadings({ ...sought, words: ['ajar'] }, { count: 0, shown: null, range: null }, read, wednesday)).toBe(
-      'There is no reading of Canoes that says “ajar”.',
+      'There is no reading of Canoes on the rack that says “ajar”.',
     );
   });
 });
