@@ -38,8 +38,8 @@ async function main() {
     const rule = { id: 'vehicles', name: 'Vehicles in the yard', cameras: ['yard'], classes: ['vehicle'], confidence: 0.3, does: { kind: 'stays', zone: 'yard', seconds: 4 }, message: { picture: true, description: true }, tell: [{ to: 'owner', by: 'push' }] }; // prettier-ignore
     await world.api('/api/rules/vehicles', 'PUT', rule);
     const van = await sendUntil(world, 'white-van', 'drive-up', async () => (await world.pocket()).notifications.find((n) => /plate .* Reed/.test(n.body))); // prettier-ignore
-    await world.api('/api/rules/vehicles', 'DELETE');
     await look(new URL(van.open).pathname, phone, 'light', 'moment-phone');
+    await world.api('/api/rules/vehicles', 'DELETE');
     await look(`/moment/${stopped.id}`, phone, 'dark', 'trail-phone-dark');
     await look('/events', phone, 'light', 'events-phone');
     await look('/site/hours/opening', phone, 'light', 'hours-phone');
