@@ -145,16 +145,24 @@ const noise = (() => {
   return tile;
 })();
 
+/** How much of each colour is left. */
+const left: { readonly [L in Light]: readonly [red: number, green: number, blue: number] } = {
+  day: [1, 1, 1],
+  dusk: [0.68, 0.66, 0.72],
+  night: [1, 1, 1],
+};
+
 /** The picture as the sensor gives it: noisy, as a JPEG. */
 export async function asTaken(pixels: Pixels, light: Light, seed: number): Promise<Buffer> {
   const out = new Uint8ClampedArray(pixels.data.length);
-  const amount = light === 'night' ? 0.4 : 0.3;
+  const amount = light === 'day' ? 0.3 : 0.4;
+  const [red, green, blue] = left[light];
   const start = (Math.imul(seed + 1, 2654435761) >>> 0) % (noiseSize / 2);
   for (let i = 0, p = start; i < out.length; i += 3, p++) {
     const n = noise[p & (noiseSize - 1)]! * amount;
-    out[i] = pixels.data[i]! + n;
-    out[i + 1] = pixels.data[i + 1]! + n;
-    out[i + 2] = pixels.data[i + 2]! + n;
+    out[i] = pixels.data[i]! * red + n;
+    out[i + 1] = pixels.data[i + 1]! * green + n;
+    out[i + 2] = pixels.data[i + 2]! * blue + n;
   }
   return sharp(out, { raw: { width: pixels.width, height: pixels.height, channels: 3 } })
     .jpeg({ quality: jpegQuality })

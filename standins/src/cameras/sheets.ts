@@ -6,7 +6,10 @@ import sharp, { type Sharp } from 'sharp';
 import type { CellRecord, FigureName, SheetRecord } from './cast';
 import { farMetres, type CameraName } from './view';
 
-export type Light = 'day' | 'night';
+/** Night is seen by infrared; dusk is the day's drawings in what light is left. */
+export const lights = ['day', 'dusk', 'night'] as const;
+export type Light = (typeof lights)[number];
+const drawnBy = (light: Light) => (light === 'night' ? 'night' : 'day');
 
 const assets = path.join(__dirname, '..', '..', 'scenery', 'assets');
 
@@ -17,7 +20,7 @@ const greyed = async (image: Sharp, light: Light) => (light === 'night' ? image.
 /** Three bytes a pixel. Night is seen by infrared, so without colour. */
 export async function background(camera: CameraName, light: Light, width: number): Promise<Pixels> {
   const height = (width * 9) / 16;
-  const image = await greyed(sharp(path.join(assets, `${camera}_${light}.webp`)).removeAlpha(), light);
+  const image = await greyed(sharp(path.join(assets, `${camera}_${drawnBy(light)}.webp`)).removeAlpha(), light);
   const data = await image.resize(width, height).raw().toBuffer();
   return { width, height, data: data.length === width * height * 3 ? data : spread(data) };
 }
@@ -47,8 +50,8 @@ export type Sheet = Omit<SheetRecord, 'cells'> & { readonly cells: readonly Cell
 const mostSizes = 4;
 
 export async function sheet(figure: FigureName, light: Light): Promise<Sheet> {
-  const record = JSON.parse(readFileSync(path.join(assets, `${figure}_${light}.json`), 'utf8')) as SheetRecord;
-  const { data, info } = await sharp(path.join(assets, `${figure}_${light}.webp`))
+  const record = JSON.parse(readFileSync(path.join(assets, `${figure}_${drawnBy(light)}.json`), 'utf8')) as SheetRecord;
+  const { data, info } = await sharp(path.join(assets, `${figure}_${drawnBy(light)}.webp`))
     .ensureAlpha()
     .raw()
     .toBuffer({ resolveWithObject: true });

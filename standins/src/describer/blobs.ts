@@ -48,9 +48,15 @@ export async function blobsIn(jpeg: Uint8Array, colours: readonly string[], leas
   return found;
 }
 
+/** A picture whose green is below this on the whole was taken in little light. */
+const dim = 95;
+
 /** Long patches of paint, or by infrared of what is paler than the ground; the sky and a path are larger. */
 export async function canoesIn(jpeg: Uint8Array, withColours: boolean): Promise<number> {
-  const patches = await blobsIn(jpeg, withColours ? ['red', 'tan', 'yellow', 'blue', 'orange'] : ['white'], 0.002);
+  // In little light paint is as dark as wood: the brightest is taken for white.
+  const isDim = withColours && (await sharp(jpeg).stats()).channels[1]!.mean < dim;
+  const lit = isDim ? await sharp(jpeg).normalise({ lower: 0, upper: 99 }).jpeg({ quality: 95 }).toBuffer() : jpeg;
+  const patches = await blobsIn(lit, withColours ? ['red', 'tan', 'yellow', 'blue', 'orange'] : ['white'], 0.002);
   return patches.filter((b) => b.long > 3.5 && b.area < 0.03).length;
 }
 

@@ -7,6 +7,7 @@ import { canoesIn } from './blobs';
 test.each([
   ['day', 1920],
   ['day', 960],
+  ['dusk', 1920],
   ['night', 1920],
   ['night', 960],
 ] as const)('each number of canoes is counted, by %s, in a picture %d wide', async (light, width) => {
@@ -14,6 +15,6 @@ test.each([
   const racks = await composer('racks', () => home);
   for (home of [mostCanoes, mostCanoes - 1, 8, 4]) {
     const jpeg = await asTaken(await racks.empty(light, width), light, home);
-    expect([home, await canoesIn(jpeg, light === 'day')]).toEqual([home, home]);
+    expect([home, await canoesIn(jpeg, light !== 'night')]).toEqual([home, home]);
   }
 });

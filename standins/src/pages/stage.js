@@ -51,8 +51,8 @@ function draw() {
   );
   choices(
     byId('light'),
-    ['day', 'night'].map((light) => ({
-      words: light === 'night' ? 'night (infrared)' : 'day',
+    ['day', 'dusk', 'night'].map((light) => ({
+      words: light === 'night' ? 'night (infrared)' : light,
       pressed: state.light === light,
       id: `light-${light}`,
       act: () => direct('/directions', { kind: 'light', light }, `It is ${light}.`),

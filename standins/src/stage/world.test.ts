@@ -23,7 +23,7 @@ test.each([
   null,
   'send',
   { kind: 'send', figure: 'nobody', walk: 'lane-to-yard' },
-  { kind: 'light', light: 'dusk' },
+  { kind: 'light', light: 'noon' },
   { kind: 'offset', offsetMs: 'soon' },
   { kind: 'fault', camera: 'yard', fault: 'sulk' },
 ])('%j is no direction', (value) => {

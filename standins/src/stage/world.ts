@@ -4,7 +4,7 @@ import { mostCanoes } from '../cameras/canoes';
 import { cast, type FigureName } from '../cameras/cast';
 import type { Figure } from '../cameras/compose';
 import { faultKinds, type FaultKind } from '../cameras/camera';
-import type { Light } from '../cameras/sheets';
+import { lights, type Light } from '../cameras/sheets';
 import { plainCameras, type GroundPoint, type PlainCamera } from '../cameras/view';
 
 /** A way across the place: ground points in metres, walked at a speed; `pauseSeconds` at its last point before it leaves. */
@@ -337,7 +337,7 @@ export function parseDirection(value: unknown): Direction | undefined {
       return thing && typeof v.there === 'boolean' ? { kind: 'thing', thing, there: v.there } : undefined;
     }
     case 'light': {
-      const light = one<Light>(['day', 'night'], v.light);
+      const light = one<Light>(lights, v.light);
       return light && { kind: 'light', light };
     }
     case 'offset':
