@@ -123,7 +123,7 @@ test('as many at once as a service allows, and no more', async () => {
   const stations = await yard([slow.url]);
   await setUp(stations, 'Slow', slow.url, { atOnce: 2 });
   const question = { asks: {}, words: 'What?', pictures: [], of: { event: null, camera: '', why: 'a test', pictures: [] } };
-  const answers = await Promise.all(Array.from({ length: 7 }, () => stations.describing.ask('asking', question)));
+  const answers = await Promise.all(Array.from({ length: 7 }, () => stations.describing.ask('descriptions', question)));
   expect(answers.every((a) => a.ok)).toBe(true);
   expect([most, slow.asked.length]).toEqual([2, 7]);
 });

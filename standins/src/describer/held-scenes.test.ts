@@ -66,8 +66,7 @@ async function sceneOf(n: number): Promise<Scene> {
     const [x, y, w, h] = marked.box;
     const isClear = tried.placed.every((p) => p === marked || overlap(p.box as Box, marked.box as Box) < 0.02);
     if (!isClear || x < 0.01 || y < 0 || x + w > 0.99 || y + h > 1) continue;
-    // Nothing is written on people and dogs.
-    const { pixels } = (await yard.compose(figures, light, cast[subject].kind === 'car' ? 1920 : 1280))!;
+    const { pixels } = (await yard.compose(figures, light, 1920))!;
     return { jpeg: await asTaken(pixels, light, n), marked, light };
   }
 }
