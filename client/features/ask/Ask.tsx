@@ -120,7 +120,9 @@ type AnsweredProps = {
 
 function Answered({ said, answer, zone, correct, open, chosen }: AnsweredProps) {
   const [isCorrecting, setCorrecting] = useState(false);
-  const { sought, items, count } = answer;
+  const { sought, items, readings, count } = answer;
+  // Either moments or readings.
+  const shown = items.length + readings.length;
   return (
     <View style={{ gap: 12 }} testID="ask-answer">
       <Card>
@@ -141,19 +143,12 @@ function Answered({ said, answer, zone, correct, open, chosen }: AnsweredProps) 
           {`Answered from what is kept here, of ${answer.cameras.length === 1 ? answer.cameras[0]! : `${answer.cameras.length} cameras`}. ${leftWords(answer)}`}
         </Words>
       </Card>
-      {answer.readings.length > 0 && (
+      {shown > 0 && (
         <Words bold heading={2}>
-          {count > answer.readings.length
-            ? `The ${sought.wanted === 'first' ? 'first' : 'newest'} ${answer.readings.length} of ${count}`
-            : 'What it rests on'}
+          {count > shown ? `The ${sought.wanted === 'first' ? 'first' : 'newest'} ${shown} of ${count}` : 'What it rests on'}
         </Words>
       )}
-      {items.length > 0 && (
-        <Words bold heading={2}>
-          {count > items.length ? `The ${sought.wanted === 'first' ? 'first' : 'newest'} ${items.length} of ${count}` : 'What it rests on'}
-        </Words>
-      )}
-      {answer.readings.map((r) => (
+      {readings.map((r) => (
         <Card key={r.id}>
           <Row style={{ flexWrap: 'nowrap' }}>
             {r.picture && <Thumb source={r.picture} box={null} size={{ width: 112, height: 63 }} />}
