@@ -1,6 +1,6 @@
 // A question put to the record in plain words: what is asked for, of what, where and when. Nothing is guessed that is not said back.
 
-import { colourNames } from '../boxes';
+import { classes, colourNames, typeNames } from '../boxes';
 import { spanIn, type AskedSpan } from './spans';
 import type { Instant } from '../time';
 
@@ -38,6 +38,29 @@ export type Sought = {
 };
 
 export const nothingSought: Sought = { wanted: 'which', kinds: [], cameras: [], areas: [], rules: [], sensors: [], span: null, words: [] };
+
+/** A question as it may be asked by one person. `isThere`: false where a part named only what is not there; nothing can be found then. */
+export type SoughtWithin = { readonly sought: Sought; readonly isThere: boolean };
+
+/** A question, from wherever it comes, cut down to what there is at a place, as the one who asks may see it. */
+export function soughtWithin(asked: Sought, place: AskedPlace): SoughtWithin {
+  const there: { readonly [K in keyof Sought]?: readonly string[] } = {
+    kinds: [...classes, ...typeNames],
+    cameras: place.cameras.map((c) => c.id),
+    areas: place.areas.map((a) => a.id),
+    rules: place.rules.map((r) => r.id),
+    sensors: place.sensors.map((s) => s.id),
+    readings: (place.readings ?? []).map((r) => r.id),
+  };
+  const parts = Object.entries(there).flatMap(([name, known]) => {
+    const ids = asked[name as 'kinds'];
+    return ids ? [[name, ids.filter((id) => known.includes(id)), ids.length > 0] as const] : [];
+  });
+  return {
+    sought: { ...asked, ...Object.fromEntries(parts) },
+    isThere: parts.every(([, kept, isAsked]) => !isAsked || kept.length > 0),
+  };
+}
 
 const of = (kinds: readonly string[], words: string) => words.split(' ').map((word) => [word, kinds] as const);
 /** What people call what the detector knows. */

@@ -124,6 +124,7 @@ function handle({ access, config }: Services, r: Route, open: Open): RequestHand
         );
       if (r.may !== 'anyone' && !may(visitor!.role, r.may))
         throw new Trouble('not-allowed', 'This is for whoever sets the place up.', `Ask one of: ${permissions[r.may].join(', ')}.`);
+      r.checkParams({ ...request.params });
       if (r.may !== 'anyone') refuseUnseen(visitor!, request.params as Readonly<Record<string, string>>);
       // What changes something answers once it is done, signing out too.
       if (visitor && r.method === 'get') open(request, response);

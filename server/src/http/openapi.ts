@@ -86,10 +86,10 @@ export function openapiOf(routes: readonly Route[]): Json {
   };
 }
 
-const parameter = (name: string) => ({ name, in: 'path', required: true, schema: { type: 'string' } });
+const parameter = (name: string, schema: unknown = { type: 'string' }) => ({ name, in: 'path', required: true, schema });
 
-function operationOf({ path, may, summary, query, body, mostBytes, edits, answer }: Route, written: (schema: unknown) => unknown): Json {
-  const inPath = [...path.matchAll(/:(\w+)/g)].map((m) => parameter(m[1]!));
+function operationOf({ params, may, summary, query, body, mostBytes, edits, answer }: Route, written: (schema: unknown) => unknown): Json {
+  const inPath = Object.entries(params.properties as { [name: string]: Schema }).map(([name, schema]) => parameter(name, schema));
   const required = (query?.required ?? []) as readonly string[];
   const asked = Object.entries((query?.properties ?? {}) as { [name: string]: Schema }).map(([name, schema]) => ({ name, in: 'query', required: required.includes(name), schema: written(schema) })); // prettier-ignore
   const from = edits ? [{ name: 'If-Match', in: 'header', schema: { type: 'string' }, description: 'The version it was made from, in quotes' }] : []; // prettier-ignore

@@ -7,7 +7,7 @@ import { compileSchema, faultsOf } from '@nibber/core/check';
 import { faultLine, Trouble } from '@nibber/core/trouble';
 import type { Visitor } from '../record/access';
 import type { Permission } from './permissions';
-import type { AnswerOf, Bytes, Schema, TypeOf } from './schema';
+import { object, type AnswerOf, type Bytes, type Schema, type TypeOf } from './schema';
 
 type ParamsOf<Path extends string> = Path extends `${string}:${infer Name}/${infer Rest}` ? { readonly [N in Name]: string } & ParamsOf<`/${Rest}`> : Path extends `${string}:${infer Name}` ? { readonly [N in Name extends `${infer Word}.${string}` ? Word : Name]: string } : object; // prettier-ignore
 
@@ -21,7 +21,10 @@ export type Route = {
   readonly mostBytes: number;
   readonly edits: boolean;
   readonly answer: Schema | Bytes;
+  /** What its address names, by name. */
+  readonly params: Schema;
   /** Checks parts of a request as they become known. @throws Trouble 'bad-input' */
+  readonly checkParams: (params: unknown) => void;
   readonly checkQuery: (query: unknown) => void;
   readonly checkBody: ((body: unknown) => void) | undefined;
   /** What of an answer is not as the schema says; undefined where all is. */
@@ -33,6 +36,16 @@ export type Route = {
 const usualBytes = 65_536;
 
 export const isBytes = (of: Schema | Bytes | undefined): of is Bytes => typeof of === 'object' && of !== null && 'bytes' in of;
+
+/** Ids of ours, wherever they stand in an address. */
+const idInPath = { type: 'string', pattern: '^[A-Za-z0-9_][A-Za-z0-9._~-]{0,79}$' } as const;
+const numberInPath = { type: 'string', pattern: '^\\d{1,15}$' } as const;
+const numbered: readonly string[] = ['version', 'number'];
+/** The names in a path, with the schemas of what may stand for them. */
+export const paramSchema = (path: string) => {
+  const names = [...path.matchAll(/:(\w+)/g)].map((m) => m[1]!);
+  return object(Object.fromEntries(names.map((name) => [name, numbered.includes(name) ? numberInPath : idInPath])));
+};
 
 // What stands in an address is text: numbers and yes or no are read from it.
 const addressed = new Ajv2020({ strict: false, validateSchema: false, coerceTypes: true });
@@ -68,6 +81,7 @@ export function route<
 }): Route {
   const { method, path, may, summary, query, body, mostBytes = usualBytes, edits = false, answer, handle } = definition;
   const takesJson = body !== undefined && !isBytes(body);
+  const params = paramSchema(path);
   let wrong: ValidateFunction | undefined;
   return {
     method,
@@ -79,7 +93,9 @@ export function route<
     mostBytes,
     edits,
     answer,
-    checkQuery: query === undefined ? () => {} : checkOf(addressed.compile(query as object), 'The address'),
+    params,
+    checkParams: checkOf(compileSchema(params), 'The address'),
+    checkQuery: checkOf(addressed.compile((query ?? object({})) as object), 'The address'),
     checkBody: takesJson ? checkOf(compileSchema(body as object), 'The request') : undefined,
     wrongIn(given) {
       if (isBytes(answer)) return undefined;
@@ -90,8 +106,22 @@ export function route<
   };
 }
 
+/** Whether a text anywhere in a value holds a NUL, at which SQLite would end it. */
+function hasNul(value: unknown): boolean {
+  const left = [value];
+  while (left.length > 0) {
+    const next = left.pop();
+    if (typeof next === 'string' && next.includes('\0')) return true;
+    if (typeof next === 'object' && next !== null) for (const [key, part] of Object.entries(next)) left.push(key, part);
+  }
+  return false;
+}
+
 const checkOf = (validate: ValidateFunction, what: string) => (given: unknown) => {
-  if (validate(given)) return;
+  if (validate(given)) {
+    if (!hasNul(given)) return;
+    throw new Trouble('bad-input', `${what} holds a character that no text has (U+0000).`, 'Leave it out.');
+  }
   const faults = faultsOf(validate.errors);
   throw new Trouble(
     'bad-input',

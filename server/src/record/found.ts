@@ -3,6 +3,7 @@
 
 import { QueryTypes } from 'sequelize';
 import type { Instant } from '@nibber/core/time';
+import { Trouble } from '@nibber/core/trouble';
 import type { Database } from './database';
 import type { SeenPart } from './page';
 
@@ -51,6 +52,9 @@ const perInstant = 4096;
 const longest = Number.MAX_SAFE_INTEGER / perInstant;
 /** So many words of the record may stand for one with `?`. */
 const mostWords = 200;
+/** So many words may those of one question be written out to, and so many of them need the whole record's words to be gone through. */
+const mostMeant = 3000;
+const mostScans = 2;
 /** With more `?` than these the words of the record are gone through, which takes longer the more there are. */
 const mostWrittenOut = 2;
 const characters = [...'abcdefghijklmnopqrstuvwxyz0123456789'];
@@ -67,22 +71,42 @@ function writtenOut(word: string): string[] {
 }
 
 const marksOf = (letter: string, ids: readonly string[]) => ids.map((id) => `${letter}_${id.replaceAll('-', '_')}`);
-const oneOf = (column: 'marks' | 'said', tokens: readonly string[]) => `${column} : (${tokens.map((t) => `"${t}"`).join(' OR ')})`;
+
+/**
+ * The only way of a term into a MATCH: as a string of FTS5, with its quotes doubled (SQLite FTS5, 3.1).
+ * @throws Trouble 'bad-input' for control characters, at which SQLite would end the expression
+ */
+export function quotedTerm(term: string): string {
+  if (/\p{Cc}/u.test(term)) throw new Trouble('bad-input', 'The question holds a control character.', 'Type the question again.');
+  return `"${term.replaceAll('"', '""')}"`;
+}
+const oneOf = (column: 'marks' | 'said', tokens: readonly string[]) => `${column} : (${tokens.map(quotedTerm).join(' OR ')})`;
+
+const tooOpen = () => new Trouble('bad-input', 'The question leaves too many characters open.', 'Use fewer question marks.');
 
 export function openFound({ sequelize }: Database): FoundIn {
   const select = <T extends object>(sql: string, replacements: object) => sequelize.query<T>(sql, { type: QueryTypes.SELECT, replacements: replacements as never }); // prettier-ignore
   const seenMarks = (seen: SeenPart | undefined) => (seen ? [oneOf('marks', [...marksOf('c', seen.cameras), ...marksOf('a', seen.areas), 'none'])] : []); // prettier-ignore
 
-  /** The words of the record that a word stands for; none where it holds none. */
-  const meantBy = async (word: string): Promise<string[]> => {
-    const plain = word.toLowerCase().normalize('NFKD').replace(/[^\p{L}\p{N}?]+/gu, ''); // prettier-ignore
-    if (!plain) return [];
-    const open = plain.split('?').length - 1;
-    if (open <= mostWrittenOut) return writtenOut(plain);
-    const rows = await select<{ term: string }>(`SELECT term FROM found_words WHERE term GLOB :pattern LIMIT ${mostWords}`, {
-      pattern: plain,
-    });
-    return rows.map((r) => r.term);
+  /**
+   * The words of the record that each word of a question stands for; undefined where one stands for none. Only words that the record holds are
+   * asked for.
+   * @throws Trouble 'bad-input' where they leave too much open
+   */
+  const meantBy = async (words: readonly string[]): Promise<string[][] | undefined> => {
+    const plain = words.map((word) => word.toLowerCase().normalize('NFKD').replace(/[^\p{L}\p{N}?]+/gu, '')); // prettier-ignore
+    const tried = plain.map((word) => (word.split('?').length - 1 > mostWrittenOut ? undefined : writtenOut(word)));
+    if (tried.reduce((sum, t) => sum + (t?.length ?? 0), 0) > mostMeant || tried.filter((t) => !t).length > mostScans) throw tooOpen();
+    const all: string[][] = [];
+    for (const [i, word] of plain.entries()) {
+      const rows = await select<{ term: string }>(
+        `SELECT term FROM found_words WHERE ${tried[i] ? 'term IN (SELECT value FROM json_each(:tried))' : 'term GLOB :word'} LIMIT ${mostWords}`,
+        { tried: JSON.stringify(tried[i] ?? []), word },
+      );
+      if (rows.length === 0) return undefined;
+      all.push(rows.map((r) => r.term));
+    }
+    return all;
   };
   /** Undefined where nothing can be so; null where everything is. */
   const matchOf = async (asked: FoundAsked, seen: SeenPart | undefined): Promise<string | null | undefined> => {
@@ -95,26 +119,21 @@ export function openFound({ sequelize }: Database): FoundIn {
       ...(rules.length ? [oneOf('marks', marksOf('r', rules))] : []),
       ...(sensors.length ? [oneOf('marks', marksOf('s', sensors))] : []),
     ];
-    for (const word of words) {
-      const meant = await meantBy(word);
-      if (meant.length === 0) return undefined;
-      parts.push(oneOf('said', meant));
-    }
+    const meant = await meantBy(words);
+    if (!meant) return undefined;
+    parts.push(...meant.map((terms) => oneOf('said', terms)));
     return parts.length ? parts.join(' AND ') : null;
   };
   return {
     async readings({ readings, words, from, to }, order, most) {
-      const parts = [oneOf('marks', marksOf('q', readings))];
-      for (const word of words) {
-        const meant = await meantBy(word);
-        if (meant.length === 0) return { count: 0, first: null, last: null, least: null, most: null, ids: [] };
-        parts.push(oneOf('said', meant));
-      }
+      const meant = await meantBy(words);
+      if (!meant) return { count: 0, first: null, last: null, least: null, most: null, ids: [] };
+      const parts = [oneOf('marks', marksOf('q', readings)), ...meant.map((terms) => oneOf('said', terms))];
       // The newest stand lowest.
       const given = {
         match: parts.join(' AND '),
         above: -Math.floor(Math.min(to ?? longest, longest)),
-        upTo: -Math.floor(from ?? 0),
+        upTo: -Math.max(0, Math.floor(from ?? 0)),
         most,
       };
       const where = `found MATCH :match AND found.rowid > :above * ${perInstant} AND found.rowid <= :upTo * ${perInstant}`;
@@ -129,7 +148,7 @@ export function openFound({ sequelize }: Database): FoundIn {
     async search(asked, order, most, seen) {
       const match = await matchOf(asked, seen);
       if (match === undefined) return { count: 0, first: null, last: null, moments: [] };
-      const between = { match, from: Math.floor(asked.from ?? 0), to: Math.floor(Math.min(asked.to ?? longest, longest)) };
+      const between = { match, from: Math.max(0, Math.floor(asked.from ?? 0)), to: Math.floor(Math.min(asked.to ?? longest, longest)) };
       // Everything is counted without the index of words.
       const [table, key] = match === null ? ['moments', 'key'] : ['found', 'rowid'];
       const where = `${match === null ? '' : 'found MATCH :match AND '}${key} >= :from * ${perInstant} AND ${key} < :to * ${perInstant}`;

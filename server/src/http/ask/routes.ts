@@ -1,9 +1,12 @@
 // A question to the record in plain words, answered from the record alone.
 
-import { answerOf, answerOfReadings, understand, type AskedPlace, type Sought } from '@nibber/core/asking';
+import { answerOf, answerOfReadings, soughtWithin, understand, type AskedPlace, type Sought } from '@nibber/core/asking';
 import { searchAsks, searchQuestion, soughtIn, tellingAsks, tellingQuestion, type FoundLine } from '@nibber/core/describing';
 import { valueWords } from '@nibber/core/readings';
 import { siteSeen, type Sight } from '@nibber/core/people';
+import { Trouble } from '@nibber/core/trouble';
+import { inTurn } from '../../in-turn';
+import type { Visitor } from '../../record/access';
 import type { FoundAsked } from '../../record/found';
 import type { SiteBook } from '../../record/site';
 import { eventItems, listItem, trackItems } from '../events/answer';
@@ -52,6 +55,11 @@ const answer = named(
 const mostMoments = 30;
 const anything: FoundAsked = { kinds: [], cameras: [], areas: [], rules: [], sensors: [], words: [], from: null, to: null };
 
+/** So many questions of one person wait for the one that is being answered. */
+const mostWaiting = 4;
+const noneThere = 'Nothing here is called so, or you do not see it.';
+const nothingFound = { count: 0, since: null, items: [], readings: [] };
+
 const placeOf = ({ file }: SiteBook, sight: Sight): AskedPlace => {
   const { site, areas, cameras, rules = [], sensors = [] } = siteSeen(file, sight);
   const readings = (file.readings ?? []).filter((r) => sight.camera(r.camera));
@@ -64,6 +72,14 @@ const words = { event: null, camera: '', why: 'A question to the record', pictur
 
 export function askRoutes(services: Pick<Services, 'record' | 'clock' | 'site' | 'describing'>): Route[] {
   const { record, clock, site, describing } = services;
+  const turns = inTurn();
+  /** One question of a person after the other, so that nobody's questions keep the others waiting. @throws Trouble 'too-many-tries' */
+  function oneAtATime<T>({ person, session }: Visitor, work: () => Promise<T>): Promise<T> {
+    const who = person ?? session;
+    if (turns.waiting(who) > mostWaiting)
+      throw new Trouble('too-many-tries', 'Your earlier questions are still being answered.', 'Wait for them, then ask again.');
+    return turns.add(who, work);
+  }
   const nameOf = (id: string | null) => site.file.describing?.services?.find((s) => s.id === id)?.name ?? id;
 
   /** By a service where one is set up for it; else, and where it fails, by what is understood here. */
@@ -117,11 +133,12 @@ export function askRoutes(services: Pick<Services, 'record' | 'clock' | 'site' |
         'Ask the record: what was understood, the answer, and the moments it rests on. `before` is the question that it follows on, as it was understood; `sought` instead of `question` asks what was corrected',
       body: either(object({ question: typed(300), before: sought }, ['before']), object({ sought })),
       answer,
-      async handle({ body, visitor }) {
+      handle: ({ body, visitor }) => oneAtATime(visitor, async () => {
         const place = placeOf(site, visitor.sight);
         const now = clock.now();
         const read = 'sought' in body ? { sought: body.sought as Sought, by: null, why: null } : await understood(body.question, place, now, body.before as Sought | undefined); // prettier-ignore
-        const asked = read.sought;
+        const { sought: asked, isThere } = soughtWithin(read.sought, place);
+        if (!isThere) return { sought: asked, answer: noneThere, ...nothingFound, cameras: [], by: read.by, told: null, why: read.why };
         if (asked.readings?.length)
           return { sought: asked, ...(await ofReadings(asked, place, now)), by: read.by, told: null, why: read.why };
         const seen = seenPart(site, visitor.sight);
@@ -137,8 +154,9 @@ export function askRoutes(services: Pick<Services, 'record' | 'clock' | 'site' |
         const others = isNone && asked.words.length > 0 ? { seen: await counted({ words: [] }), described: await counted({ words: [], isDescribed: true }) } : undefined; // prettier-ignore
         const since = await record.found.since(cameras, seen);
         const [told, quiet] = await Promise.all([
-          record.events.some(found.moments.flatMap((m) => m.event ?? [])).then((rows) => eventItems(services, rows)),
-          record.tracks.some(found.moments.flatMap((m) => (m.event === null ? m.id : []))).then((rows) => trackItems(services, rows)),
+          // What comes back is asked about once more: an index that is wrong shows nobody what is not theirs.
+          record.events.some(found.moments.flatMap((m) => m.event ?? [])).then((rows) => eventItems(services, rows.filter(visitor.sight.happened))), // prettier-ignore
+          record.tracks.some(found.moments.flatMap((m) => (m.event === null ? m.id : []))).then((rows) => trackItems(services, rows.filter((t) => visitor.sight.camera(t.camera)))), // prettier-ignore
         ]);
         const byId = new Map([...told, ...quiet].map((item) => [item.id, item]));
         // In their order; what was deleted meanwhile is left out.
@@ -160,7 +178,7 @@ export function askRoutes(services: Pick<Services, 'record' | 'clock' | 'site' |
           told: sentence,
           why: read.why,
         };
-      },
+      }),
     }),
   ];
 }
