@@ -142,3 +142,7 @@ export async function until<T>(find: () => Promise<T | undefined> | T | undefine
     await new Promise((r) => setTimeout(r, 25));
   }
 }
+
+/** The yard with paired cameras, each of which tells the owner of every person. */
+export const pairedYard = (ids: readonly string[]) =>
+  peopledYard.replace('rules:', ids.map((id) => `  - { id: ${id}, name: ${id}, area: yard, source: { kind: paired }, zones: [{ id: step, name: Step, purpose: watch, polygon: [[0, 0], [1, 0], [1, 1], [0, 1]] }] }\n`).join('') + `rules:\n  - { id: caller, name: A caller, cameras: [${ids.join(', ')}], classes: [person], does: { kind: appears, zone: step }, tell: [{ to: owner, by: push }] }`); // prettier-ignore

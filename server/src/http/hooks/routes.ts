@@ -16,6 +16,8 @@ const mostBytes = 8_000_000;
 const mostText = 262_144;
 /** Of one camera: a flood of one leaves the others alone. */
 const perMinute = 240;
+/** Forms of one camera that are read at the same time: each holds a picture in memory. */
+const formsAtOnce = 2;
 /** From one address with tokens that open nothing. */
 const wrongPerMinute = 30;
 
@@ -28,6 +30,7 @@ export function hookRoutes({
 }: Pick<Services, 'record' | 'clock' | 'site' | 'tokens' | 'deliveries'>): Router {
   const router = Router();
   const decoding = inTurn();
+  const forms = atOnce(formsAtOnce);
   const limit = rateLimit({
     windowMs: 60_000,
     limit: perMinute,
@@ -86,7 +89,7 @@ export function hookRoutes({
     async (request, response, next) => {
       try {
         const camera = response.locals.camera as string;
-        const sent = isForm(request.headers['content-type']) ? await readForm(request) : { text: readText(request), picture: undefined };
+        const sent = isForm(request.headers['content-type']) ? await forms.take(camera, () => readForm(request)) : { text: readText(request), picture: undefined };
         const delivery = understand(sent.text, camera, cloudHeaders(request));
         const answer = await keep(camera, delivery, sent.picture);
         response.status(202).json(answer);
@@ -120,6 +123,26 @@ export function hookRoutes({
   }
 }
 
+/** Lets so many pieces of work of one camera go on at the same time, and refuses more. */
+function atOnce(most: number) {
+  const going = new Map<string, number>();
+  return {
+    async take<T>(camera: string, work: () => Promise<T>): Promise<T> {
+      const now = going.get(camera) ?? 0;
+      if (now >= most)
+        throw new Trouble('too-many-tries', `This camera is sending ${most} forms already.`, 'Send them one after the other.');
+      going.set(camera, now + 1);
+      try {
+        return await work();
+      } finally {
+        const left = going.get(camera)! - 1;
+        if (left > 0) going.set(camera, left);
+        else going.delete(camera);
+      }
+    },
+  };
+}
+
 const isForm = (type: string | undefined) => /^multipart\/form-data\b/i.test(type ?? '');
 
 const tooMuchText = () => new Trouble('too-large', 'The event is too long.', `Send at most ${mostText} bytes of text.`);
@@ -146,11 +169,17 @@ function cloudHeaders(request: Request): Record<string, string> | undefined {
   }
 }
 
-/** One part of text, one JPEG, in any order and under any names. */
+/** What is read of a form: one part of text, one JPEG, in any order and under any names. Nothing more of it is held. */
 function readForm(request: Request): Promise<{ text: string; picture: Buffer | undefined }> {
   return new Promise((resolve, reject) => {
-    const bad = (why: string) => reject(new Trouble('bad-input', why, 'Send one part with the event and at most one with a JPEG.'));
-    let form: busboy.Busboy;
+    /** Refused once, at the first thing that is wrong; what still comes is let go by. */
+    const refuse = (trouble: Trouble) => {
+      if (form) request.unpipe(form);
+      request.resume();
+      reject(trouble);
+    };
+    const bad = (why: string) => refuse(new Trouble('bad-input', why, 'Send one part with the event and at most one with a JPEG.'));
+    let form: busboy.Busboy | undefined;
     try {
       form = busboy({ headers: request.headers, limits: { fileSize: mostBytes, fieldSize: mostText, files: 4, fields: 8, parts: 12 } });
     } catch (thrown) {
@@ -158,11 +187,12 @@ function readForm(request: Request): Promise<{ text: string; picture: Buffer | u
     }
     let text: string | undefined;
     let picture: Buffer | undefined;
+    let pictures = 0;
     // What is text counts together, whatever part it stands in.
     let textLength = 0;
     const isTooMuch = (length: number) => {
       textLength += length;
-      if (textLength > mostText) reject(tooMuchText());
+      if (textLength > mostText) refuse(tooMuchText());
       return textLength > mostText;
     };
     form.on('field', (_name, value, { valueTruncated }) => {
@@ -171,21 +201,28 @@ function readForm(request: Request): Promise<{ text: string; picture: Buffer | u
     form.on('file', (_name, file, { mimeType }) => {
       const isPicture = /^image\//.test(mimeType);
       const pieces: Buffer[] = [];
+      // A form that ends inside this part says so here as well as on the form itself.
+      file.on('error', (error) => bad((error as Error).message));
+      if (isPicture && ++pictures > 1) {
+        file.resume();
+        return bad('The form holds more than one picture.');
+      }
       file.on('data', (d: Buffer) => {
         if (isPicture || !isTooMuch(d.length)) pieces.push(d);
       });
-      file.on('limit', () => reject(new Trouble('too-large', 'The picture is too large.', `Send at most ${mostBytes} bytes.`)));
+      file.on('limit', () => refuse(new Trouble('too-large', 'The picture is too large.', `Send at most ${mostBytes} bytes.`)));
       file.on('close', () => {
         const bytes = Buffer.concat(pieces);
         if (isPicture) {
           if (!isJpeg(bytes)) return bad('The picture is not a JPEG.');
-          picture ??= bytes;
+          picture = bytes;
         } else text ??= bytes.toString('utf8');
       });
     });
     form.on('error', (error) => bad((error as Error).message));
     form.on('close', () => (text === undefined ? bad('No part has an event in it.') : resolve({ text, picture })));
-    request.on('aborted', () => bad('The event broke off.'));
+    request.on('error', () => bad('The event broke off.'));
+    request.on('close', () => request.complete || bad('The event broke off.'));
     request.pipe(form);
   });
 }
