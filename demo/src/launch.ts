@@ -21,9 +21,9 @@ export type SignIn = {
 };
 
 export const signIns: readonly SignIn[] = [
-  { name: 'Rowan', person: 'rowan', role: 'owner', password: 'withy-rowan' },
-  { name: 'Tess', person: 'tess', role: 'member', password: 'withy-tess' },
-  { name: 'Ives', person: 'ives', role: 'installer', password: 'withy-ives' },
+  { name: 'Rowan', person: 'rowan', role: 'owner', password: 'withy-landing-rowan' },
+  { name: 'Tess', person: 'tess', role: 'member', password: 'withy-landing-tess' },
+  { name: 'Ives', person: 'ives', role: 'installer', password: 'withy-landing-ives' },
 ];
 
 export type LaunchOptions = {

@@ -1,6 +1,7 @@
 // The recorded week of the landing, made at the first start: the stage's script through the very sieve and keeper that run live, with a picture
 // drawn only where one is kept. The same seed gives the same week.
 
+import { theProgram } from '@nibber/core/permissions';
 import { setTimeout as pause } from 'node:timers/promises';
 import { Op } from 'sequelize';
 import sharp from 'sharp';
@@ -43,7 +44,7 @@ export async function recordWeek({ record, siteText, to, zone, progress }: WeekN
   let now = week.from;
   const clock = { now: () => now, machine: () => now, close: () => {} };
   const site = await openSiteBook(record, clock);
-  await site.replace(siteText, { by: 'Site file', what: 'applied withy-landing.yaml' });
+  await site.replace(siteText, { by: theProgram('Site file'), what: 'applied withy-landing.yaml' });
 
   const lenses = new Map(await Promise.all(plainCameras.map(async (name) => [name, await composer(name)] as const)));
   const depths = Object.fromEntries(await Promise.all(plainCameras.map(async (n) => [n, await depth(n)] as const))) as never;
@@ -101,7 +102,7 @@ export async function recordWeek({ record, siteText, to, zone, progress }: WeekN
     for (; nextSwitch < week.switches.length && week.switches[nextSwitch]!.at <= at; nextSwitch++) {
       const { at: since, mode, by } = week.switches[nextSwitch]!;
       now = Math.max(now, since);
-      await site.setMode('landing', mode, by);
+      await site.setMode('landing', mode, { name: by });
     }
     if (at - tickedAt >= tickMs) follow.tick((tickedAt = at) - restMs);
     now = at;

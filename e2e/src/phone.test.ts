@@ -100,7 +100,7 @@ test('somebody invited points her phone at the code, chooses name and password, 
   await juno.driver.get(link!);
   await juno.reads('Rowan invites you as member');
   await juno.type('come-name', 'Juno');
-  await juno.type('come-password', 'withy-juno');
+  await juno.type('come-password', 'withy-landing-juno');
   await juno.press('come-in');
   await juno.find('place-now');
   await juno.driver.get(`${place.url}/rules`);

@@ -78,7 +78,7 @@ test('a draft over zones that were changed meanwhile says so; a sign-in that end
   for (const { id } of others.filter((s) => !s.isThis)) await world.api(`/api/sign-ins/${id}`, 'DELETE');
   await browser.find('sign-in-name');
   await browser.type('sign-in-name', 'Rowan');
-  await browser.type('sign-in-password', 'withy-rowan');
+  await browser.type('sign-in-password', 'withy-landing-rowan');
   await browser.press('sign-in');
   await browser.press('keep-drawings');
   await waitFor(async () => {

@@ -1,5 +1,6 @@
 // Coming in by an invitation: who invites, a name to sign in with, a password. The link is used up by it.
 
+import { leastPassword } from '@nibber/core/permissions';
 import { useRouter } from 'expo-router';
 import { useState } from 'react';
 import { View } from 'react-native';
@@ -10,7 +11,6 @@ import { FormField, useForm } from '../../ui/Form';
 import { Words } from '../../ui/Words';
 import { roleSays } from './words';
 
-const leastPassword = 8;
 type Filled = { name: string; password: string };
 
 export function ComeIn() {

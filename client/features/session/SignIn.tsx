@@ -1,5 +1,6 @@
 // Signing in; on the first visit, making the owner's account.
 
+import { leastPassword } from '@nibber/core/permissions';
 import { useRouter, type Href } from 'expo-router';
 import { View } from 'react-native';
 import { troubleWords, useSignInMutation } from '../../state/api';
@@ -10,7 +11,6 @@ import { Attention, Button, Page } from '../../ui/Surface';
 import { FormField, useCheckedForm } from '../../ui/Form';
 import { Words } from '../../ui/Words';
 
-const leastPassword = 8;
 type Filled = { name: string; password: string; code: string };
 /** Whoever is known needs no code. */
 const known = ({ name, password }: Filled) => ({ name, password });

@@ -2,6 +2,8 @@
 
 import type { Person, SiteFile } from '../site';
 import { wallTime, type Instant } from '../time';
+import { Trouble } from '../trouble';
+import { may, type Actor } from '../permissions';
 
 /** What somebody may see: asked for a camera, an area, and whatever happened at either. */
 export type Sight = {
@@ -67,3 +69,35 @@ export function siteSeen(site: SiteFile, sight: Sight): SiteFile {
 /** People as others know them: by name and role. How one is reached, and what one hears of, is one's own and of whoever sets the place up. */
 export const peopleSeen = (people: readonly Person[], looks: { readonly person: string | undefined; readonly setsUp: boolean }): Person[] =>
   people.map((p) => (looks.setsUp || p.id === looks.person ? p : { id: p.id, name: p.name, role: p.role }));
+
+/** What decides whether an owner is let in, what they see, and how they are reached; how they take their alerts is no part of it. */
+const guarded = ['name', 'role', 'until', 'mail', 'phone', 'channels'] as const satisfies readonly (keyof Person)[];
+
+type Peopled = Pick<SiteFile, 'people' | 'cameras' | 'areas'>;
+const ownersOf = ({ people = [] }: Peopled) => people.filter((p) => p.role === 'owner');
+/** Owners who stay: those whose last day is not set. */
+export const lastingOwners = (site: Peopled): Person[] => ownersOf(site).filter((p) => p.until === undefined);
+
+function isSameOwner(was: Person | undefined, is: Person | undefined, after: Peopled): boolean {
+  if (!was || !is) return false;
+  // What an owner sees is no less where what went was taken out of the site.
+  const there = (p: Person) => p.sees && { areas: p.sees.areas?.filter((a) => after.areas.some((o) => o.id === a)), cameras: p.sees.cameras?.filter((c) => after.cameras.some((o) => o.id === c)) }; // prettier-ignore
+  const shown = (p: Person) => JSON.stringify([...guarded.map((name) => p[name] ?? null), there(p) ?? null]);
+  return shown(was) === shown(is);
+}
+
+/**
+ * Whether a change of the site leaves its owners as they may be left, whichever way it comes.
+ * @throws Trouble 'not-allowed' where an owner is made, changed or removed by one who may not; 'conflict' where no owner would stay
+ */
+export function refuseChangedOwners(before: Peopled, after: Peopled, by: Actor): void {
+  const ids = new Set([...ownersOf(before), ...ownersOf(after)].map((p) => p.id));
+  for (const id of ids) {
+    const [was, is] = [before, after].map(({ people }) => people?.find((p) => p.id === id));
+    if (!may(by.role, 'change owners') && !isSameOwner(was, is, after))
+      throw new Trouble('not-allowed', `Only an owner can change the owner ${was?.name ?? is!.name}.`, 'Ask the owner; nothing was changed.');
+  }
+  const [staying] = lastingOwners(before);
+  if (staying && lastingOwners(after).length === 0)
+    throw new Trouble('conflict', `${staying.name} is the only owner.`, 'Make somebody else owner first; nothing was changed.');
+}

@@ -15,7 +15,7 @@ export function startSwitching(site: SiteBook, clock: Clock): Switching {
       if (busy) return;
       busy = true;
       try {
-        for (const { area, mode } of dueSwitches(site, clock.now())) await site.setMode(area, mode, 'the plan');
+        for (const { area, mode } of dueSwitches(site, clock.now())) await site.setMode(area, mode, { name: 'the plan' });
       } finally {
         busy = false;
       }

@@ -3,6 +3,7 @@
 //                    apply FILE [--yes]    what would change in the data folder (NIBBER_DATA); changed with --yes
 //                    export                the site of the data folder, comments kept
 
+import { theProgram } from '@nibber/core/permissions';
 import { readFileSync } from 'node:fs';
 import { readSite } from '@nibber/core/check';
 import { siteChanges, type SiteChange } from '@nibber/core/difference';
@@ -37,7 +38,7 @@ async function main() {
         say(changes, 'There is no difference.');
         if (changes.length === 0 && text === site.text) return;
         if (!rest.includes('--yes')) return void process.stderr.write('Nothing was changed. Add --yes to apply it.\n');
-        await site.replace(text, { by: 'the command line', what: 'applied a site file' });
+        await site.replace(text, { by: theProgram('the command line'), what: 'applied a site file' });
         process.stderr.write('Applied. A server that is running takes it in when it is started anew.\n');
       });
     }

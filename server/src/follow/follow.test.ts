@@ -27,7 +27,7 @@ const recorder = () => {
 
 test('a track keeps its path and the picture that shows it best, and is told of once', async () => {
   const stations = await testStations();
-  await stations.site.setMode('yard', 'shut', 'Wren');
+  await stations.site.setMode('yard', 'shut', { name: 'Wren' });
   const kept = recorder();
   const follow = startFollow(stations.site, [], { event: kept.event, better: kept.better, ended: kept.endedTrack });
   const jpeg = await greyJpeg();
@@ -47,7 +47,7 @@ test('a track keeps its path and the picture that shows it best, and is told of 
 
 test('a clock that is set back ends what is open and starts anew; rests that lie in the future are forgotten', async () => {
   const stations = await testStations();
-  await stations.site.setMode('yard', 'shut', 'Wren');
+  await stations.site.setMode('yard', 'shut', { name: 'Wren' });
   const kept = recorder();
   const follow = startFollow(stations.site, [['comes-in gate', 900_000_000]], {
     event: kept.event,
@@ -66,7 +66,7 @@ test('a clock that is set back ends what is open and starts anew; rests that lie
 
 test('an event that cannot be written is held and written later, and meanwhile it is said', async () => {
   const stations = await testStations();
-  await stations.site.setMode('yard', 'shut', 'Wren');
+  await stations.site.setMode('yard', 'shut', { name: 'Wren' });
   const { files } = stations.record;
   const keep = files.keep;
   let isFull = true;

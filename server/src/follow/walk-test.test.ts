@@ -72,7 +72,7 @@ test('what was shown no longer stands when a zone of it was moved, and the place
   await stations.ask('PUT', '/api/cameras/gate/drawings', { zones, lines: [] });
   const [, , , first] = (await stations.ask('GET', '/api/walk-tests')).body;
   expect(first.items.map((i: { stands: boolean }) => i.stands)).toEqual([false, true]);
-  await stations.site.setMode('yard', 'shut', 'Wren');
+  await stations.site.setMode('yard', 'shut', { name: 'Wren' });
   await start(comesIn('fires'));
   (await walk(0.5, 0.5, 0.53, 0.62, 0.66))();
   await until(async () => ((await events().count({ where: { test: null } })) === 1 ? true : undefined));

@@ -16,8 +16,8 @@ import { allRoutes } from './all-routes';
 import { readWith } from './body';
 import { hookRoutes } from './hooks/routes';
 import { tellLive } from './live/tell';
-import { isFromOwnPage } from './own-page';
-import { may, permissions } from './permissions';
+import { isFromOwnPage, isOwnHost } from './own-page';
+import { may, permissions } from '@nibber/core/permissions';
 import type { Route } from './route';
 import type { Services } from './services';
 
@@ -43,6 +43,9 @@ export function makeApp(services: Services): Express {
   app.use(compression({ filter: (request, response) => !/live|week$/.test(request.path) && compression.filter(request, response) }));
   // Before anything reads bodies: what cameras send is taken as it comes.
   app.use(hookRoutes(services));
+  app.use((request, _response, next) =>
+    next(isOwnHost(request.host, request.socket.localAddress, services.config) || request.path === '/health' ? undefined : notOurs()),
+  );
   const open = holdOpen(services);
   app.use('/api', (_request, response, next) => {
     response.setHeader('cache-control', 'no-store');
@@ -195,4 +198,6 @@ function foreign({ type, status }: { type?: string; status?: number }): Trouble 
     : undefined;
 }
 
+const notOurs = () =>
+  new Trouble('not-allowed', 'This server is not known by the name in the address.', 'Use its own address, or set NIBBER_HOSTS to the names it has.'); // prettier-ignore
 const unknown = (path: string) => new Trouble('not-found', `There is nothing at ${path}.`, 'See docs/openapi.yaml for what there is.');

@@ -58,7 +58,7 @@ test('what is not JSON, too large or nowhere has the same shape of answer', asyn
 });
 
 test('a rule is changed in its place, noted in the logbook, and the comments of the file stay', async () => {
-  await stations.site.replace(`# our yard\n${stations.site.text}`, { by: 'Wren', what: 'replaced the site file' });
+  await stations.site.replace(`# our yard\n${stations.site.text}`, { by: { name: 'Wren', role: 'owner' }, what: 'replaced the site file' });
   const [rule] = (await stations.ask('GET', '/api/rules')).body;
   const changed = await stations.ask('PUT', '/api/rules/comes-in', { ...rule, restSeconds: 60 });
   expect(changed.body.restSeconds).toBe(60);

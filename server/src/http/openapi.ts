@@ -5,7 +5,7 @@ import { isBytes, type Route } from './route';
 import { nameOf, type Schema } from './schema';
 import type { Services } from './services';
 import { allRoutes } from './all-routes';
-import { permissions } from './permissions';
+import { permissions } from '@nibber/core/permissions';
 
 type Json = { [key: string]: unknown };
 

@@ -197,7 +197,7 @@ test.each(rows.filter((r) => /:(camera|area)\b/.test(r.path) && r.who !== 'anyon
   'what is not shared is not there: $method $path',
   async (row) => {
     const { path } = row;
-    await stations.site.edit([[['people', 'sam', 'sees'], { cameras: ['side'] }]], { by: 'Wren', what: 'x' });
+    await stations.site.edit([[['people', 'sam', 'sees'], { cameras: ['side'] }]], { by: { name: 'Wren', role: 'owner' }, what: 'x' });
     const sam = { cookie: `nibber-session=${await stations.access.signIn('Sam', password, null)}` };
     const hidden = { ...row, path: path.replace(/:camera/, 'gate').replace(/:area/, 'yard') };
     const isMembers = (meant[row.who as keyof typeof meant] as readonly string[]).includes('member');

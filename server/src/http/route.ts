@@ -6,7 +6,8 @@ import type { Request, Response } from 'express';
 import { compileSchema, faultsOf } from '@nibber/core/check';
 import { faultLine, Trouble } from '@nibber/core/trouble';
 import type { Visitor } from '../record/access';
-import type { Permission } from './permissions';
+import { bearerOf } from './own-page';
+import type { Permission } from '@nibber/core/permissions';
 import { object, type AnswerOf, type Bytes, type Schema, type TypeOf } from './schema';
 
 type ParamsOf<Path extends string> = Path extends `${string}:${infer Name}/${infer Rest}` ? { readonly [N in Name]: string } & ParamsOf<`/${Rest}`> : Path extends `${string}:${infer Name}` ? { readonly [N in Name extends `${infer Word}.${string}` ? Word : Name]: string } : object; // prettier-ignore
@@ -138,7 +139,7 @@ const checkOf = (validate: ValidateFunction, what: string) => (given: unknown) =
  */
 export function editedFrom(request: Request): number | undefined {
   const given = request.headers['if-match'];
-  if (given === undefined && /^Bearer /.test(request.headers.authorization ?? '')) return undefined;
+  if (given === undefined && bearerOf(request) !== undefined) return undefined;
   const version = /^"(\d{1,15})"$/.exec(given ?? '')?.[1];
   if (version === undefined)
     throw new Trouble(

@@ -14,7 +14,7 @@ afterAll(() => stations.end());
 const shade = (value: number) => sharp({ create: { width: 320, height: 180, channels: 3, background: { r: value, g: value, b: value } } }).jpeg().toBuffer(); // prettier-ignore
 
 test('a clearly better picture takes the place of the first; of a track a few are kept, and one may be chosen by hand', async () => {
-  await stations.site.setMode('yard', 'shut', 'Wren');
+  await stations.site.setMode('yard', 'shut', { name: 'Wren' });
   const start = stations.clock.now();
   const see = async (i: number, feet: number, shows: number) => {
     const seen = sighting(await shade(40 + i * 10), start + i * 200, feet);

@@ -87,7 +87,7 @@ test('a picture that got lost is done without, and a delivery that cannot be und
 });
 
 test('an event whose picture cannot be read is kept with a drawn one, and what the database refuses is set aside and said; others go on', async () => {
-  await stations.site.setMode('yard', 'shut', 'Wren');
+  await stations.site.setMode('yard', 'shut', { name: 'Wren' });
   const now = stations.clock.now();
   const broken = Buffer.from('not a picture at all');
   [0.5, 0.5, 0.53, 0.62, 0.66].forEach((feet, i) => stations.follow.watched(sighting(broken, now + i * 200, feet)));
@@ -141,13 +141,13 @@ test('addresses that belong to nobody are limited by who asks, and cameras from 
   const guesses = await Promise.all(Array.from({ length: 40 }, (_, i) => fetch(`${stations.url}/hooks/cameras/guess${i}`, { method: 'POST', body: '{}' }).then((r) => r.status))); // prettier-ignore
   expect([guesses.filter((s) => s === 404).length, guesses.filter((s) => s === 429).length]).toEqual([30, 10]);
   expect(await send('porch', caller('known'))).toBe(202);
-  await stations.site.edit([[['cameras', 'porch', 'source'], { kind: 'streamed', low: 'http://127.0.0.1:1/x' }]], { by: 'Wren', what: 'changed it' }); // prettier-ignore
+  await stations.site.edit([[['cameras', 'porch', 'source'], { kind: 'streamed', low: 'http://127.0.0.1:1/x' }]], { by: { name: 'Wren', role: 'owner' }, what: 'changed it' }); // prettier-ignore
   expect(await stations.record.tables.cameraTokens.count({ where: { camera: 'porch' } })).toBe(0);
 });
 
 test('what a camera told before the program was killed is remembered: the second half of a way makes the event', async () => {
   // The first half stands in the database as done; the sieve that knew of it is gone.
-  await stations.site.edit([[['rules', 'caller'], { id: 'caller', name: 'A caller', cameras: ['porch'], classes: ['person'], does: { kind: 'appears', zone: 'step', frames: 2 }, tell: [{ to: 'owner', by: 'push' }] }]], { by: 'Wren', what: 'asked for two' }); // prettier-ignore
+  await stations.site.edit([[['rules', 'caller'], { id: 'caller', name: 'A caller', cameras: ['porch'], classes: ['person'], does: { kind: 'appears', zone: 'step', frames: 2 }, tell: [{ to: 'owner', by: 'push' }] }]], { by: { name: 'Wren', role: 'owner' }, what: 'asked for two' }); // prettier-ignore
   expect(await send('porch', caller('first', { track: 'walker' }))).toBe(202);
   await until(async () => (await stations.record.tables.deliveries.count({ where: { state: 'done' } })) || undefined);
   const again = await testStations({ folder: stations.config.dataFolder, site: stations.site.text });
@@ -185,7 +185,7 @@ test('an id that follows from what a thing is made of is the same again, and ano
 });
 
 test('what was kept of a camera is gone when it is deleted: events, tests, logbook and pictures point to nothing', async () => {
-  await stations.site.setMode('yard', 'shut', 'Wren');
+  await stations.site.setMode('yard', 'shut', { name: 'Wren' });
   await walkIn(stations);
   await until(async () => ((await eventsOf('gate')) === 1 ? true : undefined));
   const event = (await stations.record.tables.events.findOne())!;

@@ -23,6 +23,8 @@ export type Config = {
   readonly timeServer: string | undefined;
   /** What phones reach this server by. */
   readonly publicUrl: string;
+  /** Names besides, by which browsers may address this server. */
+  readonly hosts: readonly string[];
   readonly describer: { readonly url: string; readonly model: string; readonly key: string | undefined } | undefined;
   /** Push services on private addresses that may be called, as origins; every other must be a public one, by https. */
   readonly ownPushServices: readonly string[];
@@ -62,6 +64,7 @@ export function readConfig(env: NodeJS.ProcessEnv = process.env): Config {
     modelFolder: env.NIBBER_MODEL || undefined,
     timeServer: env.NIBBER_TIME_SERVER || undefined,
     publicUrl: originOf('NIBBER_PUBLIC_URL', env.NIBBER_PUBLIC_URL || `${tls ? 'https' : 'http'}://${shown}:${port}`),
+    hosts: hostsOf(env.NIBBER_HOSTS),
     describer: env.NIBBER_DESCRIBER_URL
       ? { url: env.NIBBER_DESCRIBER_URL, model: env.NIBBER_DESCRIBER_MODEL ?? 'default', key: env.NIBBER_DESCRIBER_KEY }
       : undefined,
@@ -71,6 +74,13 @@ export function readConfig(env: NodeJS.ProcessEnv = process.env): Config {
     clientFolder: path.join(__dirname, '..', '..', '..', 'client', 'dist'),
     checkAnswers: env.NIBBER_CHECK_ANSWERS === 'yes',
   };
+}
+
+function hostsOf(text = ''): string[] {
+  const names = text.split(',').map((n) => n.trim().toLowerCase()).filter(Boolean); // prettier-ignore
+  const wrong = names.find((n) => !/^[a-z0-9]([a-z0-9.-]{0,250}[a-z0-9])?$/.test(n));
+  if (wrong !== undefined) throw bad(`NIBBER_HOSTS has ${wrong}`, 'Give names without ports, such as nibber.lan, place.example.');
+  return names;
 }
 
 const originsOf = (name: string, env: NodeJS.ProcessEnv) =>

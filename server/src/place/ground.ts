@@ -1,5 +1,6 @@
 // What every station of a place stands on: its clock, its record, its site and people, its secrets, and what passes between stations.
 
+import { theProgram } from '@nibber/core/permissions';
 import { readFileSync } from 'node:fs';
 import { openRecord, type Record } from '../record';
 import { openAccess, type Access } from '../record/access';
@@ -69,5 +70,5 @@ export async function openGround(config: Config): Promise<Ground> {
 
 async function applySiteFile(site: SiteBook, file: string): Promise<void> {
   const text = readFileSync(file, 'utf8');
-  if (text !== site.text) await site.replace(text, { by: 'Site file', what: `applied ${file.split('/').at(-1)}` });
+  if (text !== site.text) await site.replace(text, { by: theProgram('Site file'), what: `applied ${file.split('/').at(-1)}` });
 }

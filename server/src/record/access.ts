@@ -9,6 +9,8 @@ import type { Role, SiteFile } from '@nibber/core/site';
 import { Trouble } from '@nibber/core/trouble';
 import type { Clock } from '../place/clock';
 import type { AccountRow, Record } from './index';
+import { nameKey, tidyName } from './names';
+import { checkPassword } from './passwords';
 import type { SiteBook } from './site';
 
 /** Who asks. A bearer token has a role and no person. `session` names the sign-in or the token, without giving it away. */
@@ -58,6 +60,8 @@ export type Access = {
   endAllOf(person: string): Promise<number>;
   /** The people who can sign in. */
   withAccounts(): Promise<ReadonlySet<string>>;
+  /** What an author may be now, by `authorOf`; undefined for one who is not let in any more. */
+  roleNow(author: string | null): Promise<Role | undefined>;
   /** What a person may see now; everything for a script; undefined for who is not let in. */
   sightNow(person: string): Sight | undefined;
   /** Gives an account a password, in the transaction in which an invitation is used; makes the account where there is none. */
@@ -69,9 +73,10 @@ export type Access = {
 
 const sessionDays = 30;
 export const mostBearerDays = 365;
+/** Who made something that ends with what they may: a person, or a token. */
+export const authorOf = ({ person, session }: Pick<Visitor, 'person' | 'session'>): string => person ? `person ${person}` : `session ${session}`; // prettier-ignore
 const dayMs = 86_400_000;
 const seenEveryMs = 3600_000;
-export const leastPassword = 8;
 const hashOf = (token: string) => createHash('sha256').update(token).digest('hex');
 const settersUp: readonly Role[] = ['owner', 'installer'];
 /** No signs that are taken for one another. */
@@ -90,7 +95,8 @@ export function openAccess(record: Record, clock: Clock, site?: People): Access 
   // A wrong name takes as long as a wrong password.
   const decoy = hash(randomBytes(16).toString('hex'));
   const people = (): readonly Person[] => site?.file.people ?? [];
-  const isLetIn = (p: Person) => belongsAt(p, site!.file.site.timezone, clock.now());
+  /** By the machine's clock: what a time server says must not let anybody in. */
+  const isLetIn = (p: Person) => belongsAt(p, site!.file.site.timezone, clock.machine());
   const personOf = (account: AccountRow): Person | undefined => people().find((p) => p.id === account.person && isLetIn(p));
   /** Ends sign-ins with the phones that go with them. */
   const endSessions = async (ids: readonly string[], transaction: Transaction) => {
@@ -99,7 +105,7 @@ export function openAccess(record: Record, clock: Clock, site?: People): Access 
   };
   /** By the name that the person has now. */
   const accountOf = async (name: string): Promise<AccountRow | undefined> => {
-    const named = people().filter((p) => isLetIn(p) && p.name.trim().toLowerCase() === name.trim().toLowerCase());
+    const named = people().filter((p) => isLetIn(p) && nameKey(p.name) === nameKey(name));
     if (named.length === 0) return undefined;
     const found = await accounts.findAll({ where: { person: named.map((p) => p.id) } });
     return found[0]?.get({ plain: true });
@@ -132,10 +138,6 @@ export function openAccess(record: Record, clock: Clock, site?: People): Access 
       throw new Trouble('conflict', `There is an account ${name} already.`, 'Choose another name.');
     await accounts.create({ id: randomUUID(), name, person, role, passwordHash, createdAtMachine: clock.machine() }, { transaction });
   };
-  const checkPassword = (password: string) => {
-    if (password.length < leastPassword)
-      throw new Trouble('bad-input', 'The password is too short.', `Use at least ${leastPassword} characters.`);
-  };
   const needsOwner = async (transaction?: Transaction) => {
     const known = new Set((await accounts.findAll({ attributes: ['person'], transaction })).map((a) => a.person));
     return !people().some((p) => settersUp.includes(p.role) && known.has(p.id));
@@ -154,7 +156,8 @@ export function openAccess(record: Record, clock: Clock, site?: People): Access 
       const passwordHash = await hash(account.password);
       await record.write((transaction) => rowOf(account, transaction, passwordHash));
     },
-    async makeOwner({ name, password, code }) {
+    async makeOwner({ name: typedName, password, code }) {
+      const name = tidyName(typedName);
       if (!(await needsOwner())) throw new Trouble('conflict', 'This place has an owner already.', 'Sign in instead.');
       if (!isCode(code))
         throw new Trouble(
@@ -253,6 +256,15 @@ export function openAccess(record: Record, clock: Clock, site?: People): Access 
     sightNow(person) {
       const found = people().find((p) => p.id === person);
       return found && isLetIn(found) ? sightOf(site!.file, found) : undefined;
+    },
+    async roleNow(author) {
+      const [kind, id] = (author ?? '').split(' ');
+      if (kind === 'person') {
+        const found = people().find((p) => p.id === id);
+        return found && isLetIn(found) ? found.role : undefined;
+      }
+      const session = kind === 'session' ? await sessions.findOne({ where: { id } }) : null;
+      return session && session.expiresAtMachine > clock.machine() ? session.role : undefined;
     },
     async givePassword({ name, person, role }, passwordHash, transaction) {
       const known = await accounts.findOne({ where: { person }, transaction });

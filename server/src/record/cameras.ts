@@ -2,7 +2,7 @@
 
 import { createHash, randomBytes } from 'node:crypto';
 import type { Transaction } from 'sequelize';
-import type { Camera, Reminder, SiteFile } from '@nibber/core/site';
+import type { Camera } from '@nibber/core/site';
 import type { Instant } from '@nibber/core/time';
 import { idOf } from '@nibber/core/words';
 import { SignInElsewhere, type SignIn } from '../net/sign-in';
@@ -13,8 +13,8 @@ import type { Sealed } from './sealed';
 export const newCameraId = (name: string, others: readonly Camera[]): string => idOf(name, ['new', ...others.map((c) => c.id)], 'camera');
 
 /** The name under which a camera's sign-in is sealed. */
-const signInName = (camera: string): string => `sign-in ${camera}`;
-const tokenName = (camera: string) => `token ${camera}`;
+export const signInName = (camera: string): string => `sign-in ${camera}`;
+export const tokenName = (camera: string) => `token ${camera}`;
 
 /** What a camera is let into by, with the machines and ports it was given for; it goes nowhere else. */
 type KeptSignIn = { readonly name: string; readonly password: string; readonly origins?: readonly string[]; readonly digest?: boolean };
@@ -68,41 +68,6 @@ export const openSignIns = (record: Record, sealed: Sealed): SignIns => {
     },
   };
 };
-
-/**
- * What lets in, or is let in by, a camera that is taken out of the site goes with it; so does the address of one that is paired no more, and
- * the picture of what is known no more.
- */
-export async function letGoOfGone(
-  { tables, media }: Pick<Record, 'tables' | 'media'>,
-  before: SiteFile,
-  after: SiteFile,
-  transaction: Transaction,
-): Promise<void> {
-  for (const { id, source } of before.cameras) {
-    const now = after.cameras.find((c) => c.id === id);
-    const isGone = now === undefined;
-    if (isGone) await tables.sealed.destroy({ where: { name: signInName(id) }, transaction });
-    if (source.kind !== 'paired' || now?.source.kind === 'paired') continue;
-    await tables.sealed.destroy({ where: { name: tokenName(id) }, transaction });
-    await tables.cameraTokens.destroy({ where: { camera: id }, transaction });
-  }
-  // A person who is taken out is told nothing more; a program's secret goes with it.
-  const without = <T extends { readonly id: string }>(was: readonly T[] | undefined, is: readonly T[] | undefined) => (was ?? []).filter((w) => !is?.some((i) => i.id === w.id)).map((w) => w.id); // prettier-ignore
-  for (const person of without(before.people, after.people)) {
-    await tables.phones.destroy({ where: { person }, transaction });
-    await tables.snoozes.destroy({ where: { person }, transaction });
-    await tables.invitations.destroy({ where: { person }, transaction });
-  }
-  for (const receiver of without(before.receivers, after.receivers)) await tables.sealed.destroy({ where: { name: `channel ${receiver}` }, transaction }); // prettier-ignore
-  // What it remembers is of what it looked at.
-  const sameReminder = (a: Reminder, b: Reminder) =>
-    a.id === b.id && a.reading === b.reading && JSON.stringify(a.is) === JSON.stringify(b.is);
-  for (const reminder of (before.reminders ?? []).filter((r) => !after.reminders?.some((n) => sameReminder(r, n))))
-    await tables.reminderStates.destroy({ where: { reminder: reminder.id }, transaction });
-  const unknown = (before.known ?? []).filter((k) => !after.known?.some((n) => n.id === k.id));
-  if (unknown.length > 0) await media.letGo(transaction, 'known', unknown.map((k) => k.id)); // prettier-ignore
-}
 
 /** Tokens by which paired cameras are known. Looked up by hash; sealed, so that the address can be shown again. */
 export type CameraTokens = {

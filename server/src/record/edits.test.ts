@@ -38,7 +38,7 @@ test('of twenty pairs of edits at the same time none is lost in silence: a priva
 
 test('edits of different places made from an older version hold side by side, whatever has moved in the lists', async () => {
   const { version } = await drawings();
-  await stations.site.edit([[['cameras', 'first'], { id: 'first', name: 'First', area: 'yard', source: { kind: 'paired' } }]], { by: 'Sam', what: 'made one' }); // prettier-ignore
+  await stations.site.edit([[['cameras', 'first'], { id: 'first', name: 'First', area: 'yard', source: { kind: 'paired' } }]], { by: { name: 'Sam', role: 'owner' }, what: 'made one' }); // prettier-ignore
   expect((await stations.ask('PUT', '/api/cameras/side/settings', { name: 'Side door' }, as(version))).status).toBe(200);
   expect((await stations.ask('PUT', '/api/cameras/gate/settings', { name: 'Front gate' }, as(version))).status).toBe(200);
   expect(stations.site.file.cameras.map((c) => [c.id, c.name])).toEqual([['gate', 'Front gate'], ['side', 'Side door'], ['first', 'First']]); // prettier-ignore
@@ -55,7 +55,7 @@ test('a page must say what it edited; a script edits what stands there', async (
 });
 
 test('put back puts back what it took and nothing else', async () => {
-  await stations.site.edit([[['rules'], []]], { by: 'Wren', what: 'no rules' });
+  await stations.site.edit([[['rules'], []]], { by: { name: 'Wren', role: 'owner' }, what: 'no rules' });
   const { version } = (await stations.ask('DELETE', '/api/cameras/side')).body;
   await stations.ask('PUT', '/api/cameras/gate/settings', { name: 'Front gate' });
   const back = await stations.ask('POST', `/api/site/versions/${version}/put-back`);

@@ -6,8 +6,10 @@ import type { Person, Role } from '@nibber/core/site';
 import { Trouble } from '@nibber/core/trouble';
 import { idOf } from '@nibber/core/words';
 import type { Clock } from '../place/clock';
-import type { Access } from './access';
+import { may, type Actor } from '@nibber/core/permissions';
+import { authorOf, type Access, type Visitor } from './access';
 import type { InvitationRow, Record } from './index';
+import { nameKey, tidyName } from './names';
 import type { SiteBook } from './site';
 
 /** Who is to come in: somebody of the site who chooses a new password, or somebody new. */
@@ -19,7 +21,7 @@ export type Invitation = Pick<InvitationRow, 'id' | 'person' | 'name' | 'role' |
 
 export type Invitations = {
   /** @returns its token, which is shown once, and when it ends */
-  make(invited: Invited, by: string, days: number): Promise<{ readonly id: string; readonly token: string; readonly expiresAt: number }>;
+  make(invited: Invited, by: Visitor, days: number): Promise<{ readonly id: string; readonly token: string; readonly expiresAt: number }>;
   /** Those that can still be used, newest first. */
   open(): Promise<Invitation[]>;
   /** @throws Trouble 'not-found' where it is unknown, used or over: which of these, a stranger is not told */
@@ -39,11 +41,18 @@ const noneSuch = () =>
 export function openInvitations(record: Record, site: SiteBook, access: Access, clock: Clock): Invitations {
   const { invitations } = record.tables;
   const usable = () => ({ usedAtMachine: null, expiresAtMachine: { [Op.gt]: clock.machine() } });
+  /** Whoever made it, as they are now. @throws Trouble 'not-found' where they may not invite so any more: it ended with that */
+  const authorNow = async ({ author, madeBy, role }: Pick<InvitationRow, 'author' | 'madeBy' | 'role'>): Promise<Actor> => {
+    const now = await access.roleNow(author);
+    if (!now || !may(now, 'invite') || (role === 'owner' && !may(now, 'change owners'))) throw noneSuch();
+    return { name: madeBy, role: now };
+  };
   const look = async (token: string) => {
     const found = await invitations.findOne({ where: { tokenHash: hashOf(token), ...usable() } });
     if (!found) throw noneSuch();
     // A person who was taken out of the site meanwhile does not come back by an old invitation.
     if (found.person !== null && !site.file.people?.some((p) => p.id === found.person)) throw noneSuch();
+    await authorNow(found);
     return found.get({ plain: true });
   };
   return {
@@ -60,7 +69,8 @@ export function openInvitations(record: Record, site: SiteBook, access: Access, 
         id: randomUUID(),
         tokenHash: hashOf(token),
         person: person?.id ?? null,
-        madeBy: by,
+        madeBy: by.name,
+        author: authorOf(by),
         madeAtMachine: now,
         expiresAtMachine: now + days * dayMs,
         usedAtMachine: null,
@@ -75,12 +85,16 @@ export function openInvitations(record: Record, site: SiteBook, access: Access, 
       });
       return { id: row.id, token, expiresAt: row.expiresAtMachine };
     },
-    open: async () => (await invitations.findAll({ where: usable(), order: [['madeAtMachine', 'DESC']] })).map((i) => i.get({ plain: true })), // prettier-ignore
+    async open() {
+      const rows = await invitations.findAll({ where: usable(), order: [['madeAtMachine', 'DESC']] });
+      const good = await Promise.all(rows.map((row) => authorNow(row).then(() => true, () => false))); // prettier-ignore
+      return rows.filter((_, i) => good[i]).map((row) => row.get({ plain: true }));
+    },
     look,
     async use(token, name, password) {
       const found = await look(token);
       const passwordHash = await access.hashOf(password);
-      const called = name.trim();
+      const called = tidyName(name);
       /** Taken by only one of two who use it at once. */
       const spend = async (transaction: Parameters<typeof record.logbook.note>[0]) => {
         const [spent] = await invitations.update({ usedAtMachine: clock.machine() }, { where: { id: found.id, ...usable() }, transaction });
@@ -91,14 +105,15 @@ export function openInvitations(record: Record, site: SiteBook, access: Access, 
         return record.write(async (transaction) => {
           await spend(transaction);
           await access.givePassword({ name: person.name, person: person.id, role: person.role }, passwordHash, transaction);
-          await record.logbook.note(transaction, clock.now(), person.name, 'chose a new password by an invitation');
+          await record.logbook.note(transaction, clock.now(), { name: person.name, person: person.id }, 'chose a new password by an invitation');
         });
       }
+      const author = await authorNow(found);
       let id = '';
       await site.edit(
         (file) => {
           const people = file.people ?? [];
-          if (people.some((p) => p.name.trim().toLowerCase() === called.toLowerCase()))
+          if (people.some((p) => nameKey(p.name) === nameKey(called)))
             throw new Trouble('conflict', `There is a ${called} here already.`, 'Choose another name to sign in with.');
           id = idOf(called, [...people.map((p) => p.id), ...(file.receivers ?? []).map((r) => r.id)], 'person');
           // What was shared and is gone meanwhile is left out.
@@ -108,7 +123,7 @@ export function openInvitations(record: Record, site: SiteBook, access: Access, 
           return [[['people', id], JSON.parse(JSON.stringify(person)) as Person]];
         },
         {
-          by: called,
+          by: { ...author, name: called },
           what: `came in as ${found.role}, invited by ${found.madeBy}`,
           also: async (transaction) => {
             await spend(transaction);

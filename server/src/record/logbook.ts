@@ -5,11 +5,14 @@ import type { Instant } from '@nibber/core/time';
 import type { Database } from './database';
 import type { LogRow } from './rows';
 
+/** Who does something, as the logbook knows them: by the person where it is one, by name alone where the program does it by itself. */
+export type Doer = { readonly name: string; readonly person?: string | undefined };
+
 export type Logbook = {
   /** Notes what was done in the transaction in which it was. `event`: the one that it is about. */
-  note(transaction: Transaction, at: Instant, who: string, what: string, event?: string): Promise<void>;
+  note(transaction: Transaction, at: Instant, who: Doer, what: string, event?: string): Promise<void>;
   /** Notes what was done by itself, where nothing else is written with it. */
-  noteDeed(at: Instant, who: string, what: string): Promise<void>;
+  noteDeed(at: Instant, who: Doer, what: string): Promise<void>;
   /** What was done about these events, in order of time. */
   about(events: readonly string[]): Promise<LogRow[]>;
   /** Newest first. */
@@ -18,7 +21,7 @@ export type Logbook = {
 
 export function openLogbook({ tables: { logbook }, write }: Database): Logbook {
   const note: Logbook['note'] = async (transaction, at, who, what, event) =>
-    void (await logbook.create({ at, who, what, event: event ?? null }, { transaction }));
+    void (await logbook.create({ at, who: who.name, person: who.person ?? null, what, event: event ?? null }, { transaction }));
   return {
     note,
     noteDeed: (at, who, what) => write((transaction) => note(transaction, at, who, what)),

@@ -5,7 +5,7 @@ import type { Transaction } from 'sequelize';
 import type { Instant } from '@nibber/core/time';
 import { Trouble } from '@nibber/core/trouble';
 import type { Database } from './database';
-import type { Logbook } from './logbook';
+import type { Doer, Logbook } from './logbook';
 import type { PhoneRow } from './rows';
 
 export type Phones = {
@@ -13,8 +13,8 @@ export type Phones = {
   all(transaction?: Transaction): Promise<PhoneRow[]>;
   find(id: string): Promise<PhoneRow | undefined>;
   /** @throws Trouble 'conflict' where the person has `most` already; the same endpoint again is the same phone */
-  signUp(phone: Omit<PhoneRow, 'id' | 'goneAt'>, by: string, most: number): Promise<string>;
-  signOff(phone: PhoneRow, by: string, at: Instant): Promise<void>;
+  signUp(phone: Omit<PhoneRow, 'id' | 'goneAt'>, by: Doer, most: number): Promise<string>;
+  signOff(phone: PhoneRow, by: Doer, at: Instant): Promise<void>;
   /** The push service says that there is no such phone any more. */
   gone(id: string, at: Instant): Promise<void>;
 };
@@ -31,7 +31,7 @@ export function openPhones({ tables: { phones }, write }: Database, logbook: Log
         if (others.length >= most)
           throw new Trouble(
             'conflict',
-            `${by} has ${others.length} phones already.`,
+            `${by.name} has ${others.length} phones already.`,
             `Sign one of them off first: ${others.map((p) => p.label).join(', ')}.`,
           );
         const id = known?.id ?? randomUUID();

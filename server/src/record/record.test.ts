@@ -85,15 +85,15 @@ test('every version of the site is kept, a bad one changes nothing, and modes su
   const book = await openSiteBook(record, machineClock());
   const changes: string[] = [];
   book.onChange((c) => changes.push(c.kind));
-  await book.replace(peopledYard, { by: 'Wren', what: 'set it up' });
-  await book.edit([[['rules', 'comes-in', 'restSeconds'], 10]], { by: 'Wren', what: 'made it quicker' });
-  await expect(book.edit([[['rules', 'comes-in', 'cameras'], ['attic']]], { by: 'Wren', what: 'broke it' })).rejects.toThrow(
+  await book.replace(peopledYard, { by: { name: 'Wren', role: 'owner' }, what: 'set it up' });
+  await book.edit([[['rules', 'comes-in', 'restSeconds'], 10]], { by: { name: 'Wren', role: 'owner' }, what: 'made it quicker' });
+  await expect(book.edit([[['rules', 'comes-in', 'cameras'], ['attic']]], { by: { name: 'Wren', role: 'owner' }, what: 'broke it' })).rejects.toThrow(
     'attic is no camera',
   );
   expect(book.file.rules![0]).toMatchObject({ restSeconds: 10, cameras: ['gate'] });
-  await book.setMode('yard', 'shut', 'Wren');
-  await expect(book.setMode('yard', 'party', 'Wren')).rejects.toThrow('no mode party');
-  await expect(book.setMode('attic', 'shut', 'Wren')).rejects.toThrow('no area attic');
+  await book.setMode('yard', 'shut', { name: 'Wren' });
+  await expect(book.setMode('yard', 'party', { name: 'Wren' })).rejects.toThrow('no mode party');
+  await expect(book.setMode('attic', 'shut', { name: 'Wren' })).rejects.toThrow('no area attic');
   expect(changes).toEqual(['site', 'site', 'mode']);
   const versions = await record.tables.siteVersions.findAll({ order: ['id'] });
   expect(versions.map((v) => [v.by, v.what])).toEqual([['Wren', 'set it up'], ['Wren', 'made it quicker']]); // prettier-ignore

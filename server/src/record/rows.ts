@@ -146,6 +146,8 @@ export type InvitationRow = {
   sees: Person['sees'] | null;
   until: string | null;
   madeBy: string;
+  /** Who made it, as `authorOf` names them; null of what was made before they were kept. */
+  author: string | null;
   madeAtMachine: number;
   expiresAtMachine: number;
   usedAtMachine: number | null;
@@ -288,4 +290,4 @@ export type WalkedItem = WalkItem & {
   readonly result: WalkResult;
 };
 export type WalkTestRow = { id: string; startedAt: Instant; endedAt: Instant | null; by: string; items: WalkedItem[] };
-export type LogRow = { id: number; at: Instant; who: string; what: string; event: string | null };
+export type LogRow = { id: number; at: Instant; who: string; person: string | null; what: string; event: string | null };

@@ -3,12 +3,16 @@
 import { Op, type Transaction } from 'sequelize';
 import { editSite, readSite, type SiteEdit, type SitePath } from '@nibber/core/check';
 import { changesAt, putBack, siteChanges } from '@nibber/core/difference';
+import { refuseChangedOwners } from '@nibber/core/people';
+import type { Actor } from '@nibber/core/permissions';
 import { compileSite, type CompiledSite, type SiteFile } from '@nibber/core/site';
 import { faultLine, Trouble, type Fault } from '@nibber/core/trouble';
 import { listed } from '@nibber/core/words';
 import type { Clock } from '../place/clock';
-import { letGoOfGone } from './cameras';
+import { letGoOfGone, refuseWithoutOwner } from './gone';
+import type { Doer } from './logbook';
 import type { Record } from './index';
+import { refuseLookalikes } from './names';
 
 export type AreaMode = { readonly area: string; readonly mode: string; readonly since: number; readonly by: string };
 export type SiteChange = { readonly kind: 'site' } | { readonly kind: 'mode'; readonly change: AreaMode };
@@ -16,7 +20,8 @@ export type SiteChange = { readonly kind: 'site' } | { readonly kind: 'mode'; re
 export type { SiteEdit, SitePath } from '@nibber/core/check';
 
 export type Deed = {
-  readonly by: string;
+  /** What they may decides what of the site they can change. */
+  readonly by: Actor;
   /** For the logbook. */
   readonly what: string;
   /** The version that the edit was made from: where what it changes was changed since, it is refused. */
@@ -47,12 +52,12 @@ export type SiteBook = {
   /** The text of one. @throws Trouble 'not-found' */
   textOf(version: number): Promise<string>;
   /** Takes back what one version changed, and nothing else. @throws Trouble 'not-found'; 'conflict' with what of it was changed since */
-  putBack(version: number, by: string): Promise<void>;
+  putBack(version: number, by: Actor): Promise<void>;
   /** Makes a person who owns the place; `also` is told who, in the same transaction. */
   addOwner(name: string, also: (person: string, transaction: Transaction) => Promise<unknown>): Promise<void>;
-  setMode(area: string, mode: string, by: string): Promise<void>;
+  setMode(area: string, mode: string, by: Doer): Promise<void>;
   /** Several areas as one step: all of them, or none. @throws Trouble for an area or a mode that is not there */
-  setModes(areas: readonly string[], mode: string, by: string): Promise<void>;
+  setModes(areas: readonly string[], mode: string, by: Doer): Promise<void>;
   onChange(listener: (change: SiteChange) => void): void;
 };
 
@@ -76,6 +81,12 @@ export async function openSiteBook(record: Record, clock: Clock): Promise<SiteBo
   let compiled = compileSite(file);
   let modes: AreaMode[] = (await areaModes.findAll()).map((row) => ({ area: row.area, mode: row.mode, since: row.since, by: row.by }));
 
+  // Accounts of people who went before accounts went with them.
+  if (stored)
+    await record.write((transaction) =>
+      record.tables.accounts.destroy({ where: { person: { [Op.notIn]: (file.people ?? []).map((p) => p.id) } }, transaction }),
+    );
+
   let version = stored?.id ?? 0;
   let turn: Promise<unknown> = Promise.resolve();
   /** Work on the site has it to itself: what it reads is what it changes. */
@@ -93,14 +104,18 @@ export async function openSiteBook(record: Record, clock: Clock): Promise<SiteBo
   };
   const commit = async (next: string, { by, what, also }: Deed) => {
     const nextFile = checked(next);
+    // Every way in ends here: a form, the site file, a version that is put back.
+    refuseChangedOwners(file, nextFile, by);
+    refuseLookalikes(file, nextFile);
     const nextCompiled = compileSite(nextFile);
     version = await record.write(async (transaction) => {
-      const row = await siteVersions.create({ at: clock.now(), by, what, text: next }, { transaction });
+      const row = await siteVersions.create({ at: clock.now(), by: by.name, what, text: next }, { transaction });
       await record.logbook.note(transaction, clock.now(), by, what);
       for (const { path, words } of siteChanges(file, nextFile))
         if (path.startsWith('people/')) await record.logbook.note(transaction, clock.now(), by, `changed who belongs here: ${words}`);
       await letGoOfGone(record, file, nextFile, transaction);
       await also?.(transaction);
+      await refuseWithoutOwner(record, file, nextFile, transaction);
       return row.id;
     });
     text = next;
@@ -135,7 +150,7 @@ export async function openSiteBook(record: Record, clock: Clock): Promise<SiteBo
       changes.map((c) => ({ path: c.path, wrong: c.words, allowed: `as it was in version ${from}` })),
     );
   };
-  const setModes = async (areas: readonly string[], mode: string, by: string) => {
+  const setModes = async (areas: readonly string[], mode: string, by: Doer) => {
     const names = areas.map((area) => {
       const name = file.areas.find((a) => a.id === area)?.name;
       if (!name) throw new Trouble('not-found', `There is no area ${area}.`, `Areas: ${file.areas.map((a) => a.id).join(', ')}.`);
@@ -144,7 +159,7 @@ export async function openSiteBook(record: Record, clock: Clock): Promise<SiteBo
     const modeName = compiled.modeNames.get(mode);
     if (!modeName) throw new Trouble('bad-input', `There is no mode ${mode}.`, `Modes: ${[...compiled.modeNames.keys()].join(', ')}.`);
     const since = clock.now();
-    const changes = areas.map((area) => ({ area, mode, since, by }));
+    const changes = areas.map((area) => ({ area, mode, since, by: by.name }));
     await record.write(async (transaction) => {
       for (const change of changes) await areaModes.upsert(change, { transaction });
       await record.logbook.note(transaction, since, by, `set ${listed(names, 'and')} to ${modeName}`);
@@ -224,7 +239,7 @@ export async function openSiteBook(record: Record, clock: Clock): Promise<SiteBo
         const id = known?.id ?? ['owner', ...people.map((_, i) => `owner-${i + 2}`)].find((i) => !ids.has(i))!;
         const named = { ...known, id, name, role: 'owner' as const };
         await commit(editSite(text, [[['people', id], named]]), {
-          by: name,
+          by: { name, role: 'owner', person: id },
           what: 'made the owner’s account',
           also: (transaction) => also(id, transaction),
         });

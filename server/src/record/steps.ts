@@ -211,4 +211,8 @@ export const steps: readonly Step[] = [
       `CREATE TRIGGER found_reading_gone AFTER DELETE ON taken BEGIN ${foundNoMore('OLD.id')}; END`,
     ],
   },
+  {
+    name: '0011-who-did-it',
+    statements: ['ALTER TABLE logbook ADD COLUMN person TEXT', 'ALTER TABLE invitations ADD COLUMN author TEXT'],
+  },
 ];

@@ -189,6 +189,7 @@ export function tablesOf(sequelize: Sequelize) {
       sees: maybeJson,
       until: maybeText,
       madeBy: text,
+      author: maybeText,
       madeAtMachine: whole,
       expiresAtMachine: whole,
       usedAtMachine: maybeWhole,
@@ -258,7 +259,7 @@ export function tablesOf(sequelize: Sequelize) {
       before: maybeText,
     }),
     reminderStates: table<ReminderStateRow>('reminder_states', { reminder: key, state: json }),
-    logbook: table<LogRow>('logbook', { id: counter, at: whole, who: text, what: text, event: maybeText }),
+    logbook: table<LogRow>('logbook', { id: counter, at: whole, who: text, person: maybeText, what: text, event: maybeText }),
   };
 }
 

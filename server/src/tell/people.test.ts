@@ -73,7 +73,7 @@ async function place(person = '', more = '', change = (text: string) => text) {
   const stations = await testStations({ site: change(site), ownPushServices: [out.url], ownServices: [out.url] });
   closing.push(() => stations.end());
   await stations.ask('POST', '/api/phones', out.phone);
-  await stations.site.setMode('yard', 'shut', 'Wren');
+  await stations.site.setMode('yard', 'shut', { name: 'Wren' });
   return { stations, ...out };
 }
 const alerts = async (stations: TestStations) => (await stations.record.tables.alerts.findAll({ order: [['rowid' as never, 'ASC']] })).map((a) => a.get({ plain: true })); // prettier-ignore
@@ -117,7 +117,7 @@ test('many at once are one more alert that counts them; urgent ones come by them
   // The first that was too many, and the two that were joined to it.
   expect([many.title, many.body, many.silent]).toEqual(['3 more alerts within a minute', 'Somebody comes in 3', true]);
   expect(notices.filter((n) => n.kind === 'alert')).toHaveLength(3);
-  await stations.site.edit([[['rules', 'comes-in', 'urgent'], true]], { by: 'Wren', what: 'x' });
+  await stations.site.edit([[['rules', 'comes-in', 'urgent'], true]], { by: { name: 'Wren', role: 'owner' }, what: 'x' });
   await walkOn(stations);
   await sent(stations, 4);
 }, 90_000);
@@ -220,7 +220,7 @@ test('she sets what is hers, and nothing else; a snooze until the mode changes e
       [['people', 'sam', 'quietHours'], 'closed'],
       [['rules', 'comes-in', 'hours'], 'closed'],
     ],
-    { by: 'Wren', what: 'x' },
+    { by: { name: 'Wren', role: 'owner' }, what: 'x' },
   );
   const own = (await put('/api/me/quiet-hours', { hours: { weekly: { tue: ['22:00-06:00'] } } })).body.quietHours;
   expect(own.id).not.toBe('closed');
@@ -230,7 +230,7 @@ test('she sets what is hers, and nothing else; a snooze until the mode changes e
   expect((await snooze({ rule: 'nothing', until: null })).status).toBe(404);
   expect((await snooze({ until: 5 })).status).toBe(400);
   expect((await stations.ask('GET', '/api/me', undefined, sam)).body.snoozes).toMatchObject([{ words: 'Yard, until the mode changes' }]);
-  await stations.site.setMode('yard', 'open', 'Wren');
+  await stations.site.setMode('yard', 'open', { name: 'Wren' });
   await until(async () => ((await stations.ask('GET', '/api/me', undefined, sam)).body.snoozes.length === 0 ? true : undefined));
 });
 
@@ -260,7 +260,7 @@ test('a phone that its owner ends is told nothing more, not even what is on its 
   const own = { ...phone, label: 'Sam’s', endpoint: `${url}/push/2` };
   const made = await stations.ask('POST', '/api/phones', own, sam);
   expect(made.status).toBe(200);
-  await stations.site.edit([[['rules', 'comes-in', 'tell'], [{ to: 'sam', by: 'push' }]]], { by: 'Wren', what: 'x' });
+  await stations.site.edit([[['rules', 'comes-in', 'tell'], [{ to: 'sam', by: 'push' }]]], { by: { name: 'Wren', role: 'owner' }, what: 'x' });
   answer(503);
   await walkOn(stations);
   await until(async () =>

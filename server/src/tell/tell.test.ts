@@ -23,7 +23,7 @@ test('a push that is refused is sent again; what the service says is gone is not
   const stations = await testStations({ ownPushServices: [service.url] });
   await signUp(stations, `${service.url}/busy`);
   await signUp(stations, `${service.url}/gone`);
-  await stations.site.setMode('yard', 'shut', 'Wren');
+  await stations.site.setMode('yard', 'shut', { name: 'Wren' });
   await walkIn(stations);
   const alert = await until(async () => (await stations.record.tables.alerts.findOne({ where: { state: 'sent' } })) ?? undefined);
   expect(alert.person).toBe('wren');
@@ -45,7 +45,7 @@ test('what was due when the program ended is sent by the next one', async () => 
   });
   const first = await testStations({ folder, ownPushServices: [service.url] });
   await signUp(first, `${service.url}/phone`);
-  await first.site.setMode('yard', 'shut', 'Wren');
+  await first.site.setMode('yard', 'shut', { name: 'Wren' });
   await walkIn(first);
   await until(async () => (await first.record.tables.outbox.findOne({ where: { kind: 'alert', state: 'due' } })) ?? undefined);
   await first.end();
@@ -77,7 +77,7 @@ test('the description comes after the alert, from the picture alone; a describer
   });
   const stations = await testStations({ describer: `${describer.url}/v1`, ownPushServices: [service.url] });
   await signUp(stations, `${service.url}/phone`);
-  await stations.site.setMode('yard', 'shut', 'Wren');
+  await stations.site.setMode('yard', 'shut', { name: 'Wren' });
   await walkIn(stations);
   const event = await until(async () => (await stations.record.tables.events.findAll()).find((e) => e.description !== null));
   expect(event.description).toBe('Somebody in grey walks by.');
@@ -108,7 +108,7 @@ async function askedFor(fields: string, answers: readonly ((asked: AskedOfIt) =>
     .replace('cameras:', 'known:\n  - { id: van, name: Our van, plate: XK21 }\ncameras:')
     .replace('description: true }', `description: true, asks: { sentence: false, fields: ${fields} } }`);
   const stations = await testStations({ describer: describer.url, site });
-  await stations.site.setMode('yard', 'shut', 'Wren');
+  await stations.site.setMode('yard', 'shut', { name: 'Wren' });
   await walkIn(stations);
   const event = await until(async () => (await stations.record.tables.events.findAll()).find((e) => e.description !== null || e.descriptionTrouble !== null)); // prettier-ignore
   const sent = await stations.record.sent.page(undefined, 20);
@@ -160,7 +160,7 @@ test('of a camera that is not to be described no picture leaves', async () => {
   const describer = await listener((_request, response) => void response.writeHead(500).end());
   const site = peopledYard.replace('id: gate\n', 'id: gate\n    described: false\n');
   const stations = await testStations({ describer: `${describer.url}/v1`, site });
-  await stations.site.setMode('yard', 'shut', 'Wren');
+  await stations.site.setMode('yard', 'shut', { name: 'Wren' });
   await walkIn(stations);
   const event = await until(async () => (await stations.record.tables.events.findAll()).find((e) => e.descriptionTrouble !== null));
   expect(event.descriptionTrouble).toBe('Pictures of this camera are sent to no describing service.');

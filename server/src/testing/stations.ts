@@ -58,6 +58,7 @@ export async function testStations(
     modelFolder: undefined,
     timeServer: undefined,
     publicUrl: url,
+    hosts: [],
     describer,
     clientFolder: path.join(folder, 'no-client'),
     checkAnswers: true,

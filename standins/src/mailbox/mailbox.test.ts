@@ -31,7 +31,7 @@ async function place(options: Partial<Parameters<typeof testStations>[0]> = {}, 
   const stations = await testStations({ site: site(), mailCa: tls.cert, ...options });
   open.push(stations);
   await stations.record.write((transaction) => stations.secrets.give('mail', password, transaction));
-  await stations.site.setMode('yard', 'shut', 'Wren');
+  await stations.site.setMode('yard', 'shut', { name: 'Wren' });
   return stations;
 }
 const alertOf = (stations: TestStations, state: string) => until(async () => (await stations.record.tables.alerts.findOne({ where: { state } })) ?? undefined); // prettier-ignore
@@ -97,7 +97,7 @@ test('words that would be a header, or a script, stay words', async () => {
   const title = 'Late\r\nBcc: all@withy.example';
   const rule = stations.site.file.rules![0]!;
   await stations.site.edit([[['rules', rule.id, 'message'], { title, text: '<script>alert(1)</script> & "so"' }]], {
-    by: 'Wren',
+    by: { name: 'Wren', role: 'owner' },
     what: 'x',
   });
   const before = box.mails().length;

@@ -26,7 +26,7 @@ async function place(tell: string, more: string, options: Parameters<typeof test
     ...options,
   });
   closing.push(() => stations.end());
-  await stations.site.setMode('yard', 'shut', 'Wren');
+  await stations.site.setMode('yard', 'shut', { name: 'Wren' });
   return stations;
 }
 
@@ -153,7 +153,7 @@ test('a broker holds how the place stands, and hears of what happens without hol
   const heard = await until(() => bus.said().find((s) => s.topic === 'withy/events/comes-in'));
   expect(() => new CloudEvent(JSON.parse(heard.payload), true)).not.toThrow();
   expect(bus.retained()['withy/events/comes-in']).toBeUndefined();
-  await stations.site.setMode('yard', 'open', 'Wren');
+  await stations.site.setMode('yard', 'open', { name: 'Wren' });
   await say();
   expect(bus.retained()['withy/areas/yard/mode']).toBe('open');
 });

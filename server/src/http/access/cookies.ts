@@ -2,6 +2,7 @@
 
 import { parse as parseCookies, serialize } from 'cookie';
 import type { Request, Response } from 'express';
+import { bearerOf } from '../own-page';
 import type { Access, Visitor } from '../../record/access';
 
 /** A cookie that only TLS brings, for this host and path alone, has a prefix that says so (RFC 6265bis, 4.1.3). */
@@ -24,7 +25,7 @@ export function setCookie(response: Response, name: string, value: string, days:
 
 /** What whoever asks shows: a bearer token, or the cookie of a sign-in. */
 export const tokenOf = (request: Request): string | undefined =>
-  /^Bearer (\S+)$/.exec(request.headers.authorization ?? '')?.[1] ?? cookieOf(request, 'nibber-session');
+  bearerOf(request) ?? cookieOf(request, 'nibber-session');
 
 export async function visitorOf(access: Pick<Access, 'visitor'>, request: Request): Promise<Visitor | undefined> {
   const token = tokenOf(request);

@@ -1,14 +1,14 @@
 // Who is let in, by which door, and who is not.
 
 import { createHmac } from 'node:crypto';
-import { createServer } from 'node:http';
+import { createServer, request } from 'node:http';
 import { chmodSync, mkdirSync, mkdtempSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { readConfig } from '../../place/config';
 import { openRecord } from '../../record';
 import { password, testStations, until, type TestStations } from '../../testing/stations';
-import { isFromOwnPage } from '../own-page';
+import { isFromOwnPage, isOwnHost } from '../own-page';
 import { isMarked, startTries, browserMark } from './tries';
 
 let stations: TestStations;
@@ -26,9 +26,13 @@ const bearer = async (role: 'owner' | 'member') => ({
 });
 /** Changes people, as the site file would. */
 const people = (text: string) =>
-  stations.site.replace(stations.site.text.replace(/people:\n(?: {2}- .*\n)+/, `people:\n${text}`), { by: 'Wren', what: 'changed people' });
+  stations.site.replace(stations.site.text.replace(/people:\n(?: {2}- .*\n)+/, `people:\n${text}`), { by: { name: 'Wren', role: 'owner' }, what: 'changed people' });
 const usualPeople = '  - { id: wren, name: Wren, role: owner }\n  - { id: sam, name: Sam, role: member }\n';
-afterEach(() => people(usualPeople));
+afterEach(async () => {
+  await people(usualPeople);
+  // An account goes with its person.
+  if (!(await stations.access.withAccounts()).has('sam')) await stations.access.addAccount({ name: 'Sam', person: 'sam', role: 'member', password });
+});
 
 test.each<[string, Record<string, string>, boolean]>([
   ['our own page', { 'sec-fetch-site': 'same-origin' }, true],
@@ -40,10 +44,35 @@ test.each<[string, Record<string, string>, boolean]>([
   ['a page without an origin', { origin: 'null' }, false],
   ['nothing that says where from', {}, false],
   ['a script with its token', { authorization: 'Bearer x' }, true],
+  ['a script whose token is none', { authorization: 'Bearer x y' }, false],
   ['another site that also names an origin of ours', { 'sec-fetch-site': 'cross-site', origin: 'http://here:1' }, false],
   ['the address that phones know', { origin: 'https://place.example' }, true],
 ])('a change that comes from %s: %s %s', (_name, headers, allowed) => {
   expect(isFromOwnPage({ headers: { host: 'here:1', ...headers } }, 'https://place.example')).toBe(allowed);
+});
+
+test.each<[string | undefined, string, boolean]>([
+  ['place.example', '10.0.0.5', true],
+  ['nibber.lan:8080', '10.0.0.5', true],
+  ['localhost:8080', '127.0.0.1', true],
+  ['[::1]:8080', '::1', true],
+  // The address that the line came to; an address that is somebody else's is not.
+  ['10.0.0.5:8080', '::ffff:10.0.0.5', true],
+  ['10.0.0.6:8080', '10.0.0.5', false],
+  ['rebound.example:8080', '127.0.0.1', false],
+  ['place.example.evil.example', '127.0.0.1', false],
+  ['place.example@evil.example', '127.0.0.1', false],
+  [undefined, '127.0.0.1', false],
+])('a request for the host %s that came to %s is %s', (host, address, isOurs) => {
+  expect(isOwnHost(host, address, { publicUrl: 'https://place.example', host: '127.0.0.1', hosts: ['nibber.lan'] })).toBe(isOurs);
+});
+
+test('a name that a stranger gave to our address opens nothing', async () => {
+  const { port } = new URL(stations.url);
+  const status = await new Promise((resolve, reject) => {
+    request({ host: '127.0.0.1', port, path: '/api/session', headers: { host: 'rebound.example' } }, (r) => resolve(r.resume().statusCode)).on('error', reject).end(); // prettier-ignore
+  });
+  expect(status).toBe(403);
 });
 
 test('signed in and with the cookie, a request of another site changes nothing; signing in is no exception', async () => {
@@ -238,7 +267,7 @@ test('a sign-in goes where it was given for and nowhere else, and dies with its 
   });
   await new Promise<void>((ready) => camera.listen(0, '127.0.0.1', ready));
   const base = `http://127.0.0.1:${(camera.address() as { port: number }).port}`;
-  const move = (low: string) => stations.site.edit([[['cameras', 'gate', 'source'], { kind: 'streamed', low, secret: 'gate' }]], { by: 'Wren', what: 'moved it' }); // prettier-ignore
+  const move = (low: string) => stations.site.edit([[['cameras', 'gate', 'source'], { kind: 'streamed', low, secret: 'gate' }]], { by: { name: 'Wren', role: 'owner' }, what: 'moved it' }); // prettier-ignore
   const tryIt = async () => (await stations.ask('POST', '/api/cameras/gate/test')).body.why as string;
   await move('http://127.0.0.1:1/low');
   await stations.ask('PUT', '/api/cameras/gate/sign-in', { name: 'admin', password: 'reed-mace-7' });
@@ -249,7 +278,7 @@ test('a sign-in goes where it was given for and nowhere else, and dies with its 
   expect(await tryIt()).toMatch(/answered 404/);
   // The camera is asked for its time as well, by the same sign-in.
   expect(new Set(asked.filter(Boolean)).size).toBe(1);
-  await stations.site.edit([[['rules'], []]], { by: 'Wren', what: 'no rules' });
+  await stations.site.edit([[['rules'], []]], { by: { name: 'Wren', role: 'owner' }, what: 'no rules' });
   expect((await stations.ask('DELETE', '/api/cameras/gate')).status).toBe(200);
   expect(await stations.record.tables.sealed.findByPk('sign-in gate')).toBeNull();
   camera.close();

@@ -2,9 +2,10 @@
 
 import type { Request, Response } from 'express';
 import { Trouble } from '@nibber/core/trouble';
-import { leastPassword } from '../../record/access';
+import { leastPassword } from '@nibber/core/permissions';
+import { tidyName } from '../../record/names';
 import { mostInvitationDays, type Invited } from '../../record/invitations';
-import { may } from '../permissions';
+import { may } from '@nibber/core/permissions';
 import { route, type Route } from '../route';
 import { list, maybeText, named, number, object, orNull, text, typed, yesNo, type AnswerOf } from '../schema';
 import type { Services } from '../services';
@@ -64,11 +65,11 @@ export function invitationRoutes({ invitations, config, site, record, clock }: U
         const invited = invitedBy(body);
         const person = invited.kind === 'known' ? site.file.people?.find((p) => p.id === invited.person) : undefined;
         const asRole = invited.kind === 'new' ? invited.role : person?.role;
-        if (asRole === 'owner' && !may(visitor.role, 'let in'))
+        if (asRole === 'owner' && !may(visitor.role, 'change owners'))
           throw new Trouble('not-allowed', 'Only an owner lets another owner in.', 'Ask the owner to make this invitation.');
         if (invited.kind === 'new' && asRole === 'guest' && (!invited.until || !invited.sees))
           throw new Trouble('bad-input', 'A guest sees something, until a day.', 'Say what, and until when.');
-        const made = await invitations.make(invited, visitor.name, body.days);
+        const made = await invitations.make(invited, visitor, body.days);
         // After the sign #: what stands there is never sent to a server by itself, nor written in its logs.
         return { id: made.id, link: `${config.publicUrl}/come-in#${made.token}`, expiresAt: made.expiresAt };
       },
@@ -81,7 +82,7 @@ export function invitationRoutes({ invitations, config, site, record, clock }: U
       answer: onlyId,
       async handle({ params: { invitation: id }, visitor }) {
         if (!(await invitations.end(id))) throw new Trouble('not-found', 'There is no such invitation.', 'It may have been used.');
-        await record.logbook.noteDeed(clock.now(), visitor.name, 'ended an invitation');
+        await record.logbook.noteDeed(clock.now(), visitor, 'ended an invitation');
         return { id };
       },
     }),
@@ -109,7 +110,7 @@ export function invitationRoutes({ invitations, config, site, record, clock }: U
         const found = await guarded(request, body.token);
         await invitations.use(body.token, body.name, body.password);
         const known = found.person === null ? undefined : site.file.people?.find((p) => p.id === found.person);
-        return letIn(request, response, { name: known?.name ?? body.name.trim(), password: body.password });
+        return letIn(request, response, { name: known?.name ?? tidyName(body.name), password: body.password });
       },
     }),
   ];

@@ -1,9 +1,11 @@
 // Signing in and out, passwords, sign-ins and tokens; with the set-up code, the first visit makes the owner's account.
 
 import type { Request, Response } from 'express';
-import { leastPassword, mostBearerDays, type Visitor } from '../../record/access';
+import { mostBearerDays, type Visitor } from '../../record/access';
+import { leastPassword } from '@nibber/core/permissions';
 import { Trouble } from '@nibber/core/trouble';
-import { may } from '../permissions';
+import type { Doer } from '../../record/logbook';
+import { may } from '@nibber/core/permissions';
 import { route, type Route } from '../route';
 import { list, maybeNumber, maybeText, named, object, oneOf, text, typed, yesNo, type AnswerOf, type TypeOf } from '../schema';
 import type { Services } from '../services';
@@ -26,7 +28,7 @@ type Used = Pick<Services, 'access' | 'site' | 'clock' | 'record' | 'markSecret'
 export function accessRoutes(services: Used): Route[] {
   const { access, clock, record, markSecret, site } = services;
   const tries = startTries(clock.machine);
-  const note = (who: string, what: string) => record.logbook.noteDeed(clock.now(), who, what);
+  const note = (who: Doer, what: string) => record.logbook.noteDeed(clock.now(), who, what);
   const answerOf = async (visitor: Visitor | undefined): Promise<AnswerOf<typeof session>> => ({
     visitor: visitor ? { name: visitor.name, role: visitor.role, person: visitor.person ?? null } : null,
     isNew: await access.needsOwner(),
@@ -39,14 +41,14 @@ export function accessRoutes(services: Used): Route[] {
     const token = await access.signIn(name, password, browserWords(request.headers['user-agent']));
     if (!token) {
       // A name that nobody has may be a password in the wrong field: it is not written down.
-      await note(person ? name.trim() : 'Somebody', 'was refused: the name or the password was wrong');
+      await note(person ? { name: name.trim(), person } : { name: 'Somebody' }, 'was refused: the name or the password was wrong');
       throw new Trouble('not-signed-in', 'The name or the password is wrong.', 'Try again, or ask the owner for a new password.');
     }
     tries.right(trier);
     setCookie(response, 'nibber-session', token, cookieDays);
     setCookie(response, 'nibber-browser', browserMark(markSecret, person!), markDays);
     const visitor = await access.visitor(token);
-    await note(visitor?.name ?? name, 'signed in');
+    await note(visitor ?? { name }, 'signed in');
     return answerOf(visitor);
   };
   /** Those that somebody may see and end: everybody's, or their own. */
@@ -79,7 +81,9 @@ export function accessRoutes(services: Used): Route[] {
       async handle({ response, visitor }) {
         await access.end(visitor.session);
         setCookie(response, 'nibber-session', '', 0);
-        await note(visitor.name, 'signed out');
+        // What a page has stored goes as well; the mark of a known browser, which lets nobody in, stays.
+        response.set('clear-site-data', '"cache", "storage"');
+        await note(visitor, 'signed out');
         return answerOf(undefined);
       },
     }),
@@ -110,7 +114,7 @@ export function accessRoutes(services: Used): Route[] {
         tries.begin(trier);
         await access.changePassword(visitor, body.present, body.next);
         tries.right(trier);
-        await note(visitor.name, 'changed the password');
+        await note(visitor, 'changed the password');
         return { changed: true };
       },
     }),
@@ -133,7 +137,7 @@ export function accessRoutes(services: Used): Route[] {
         const found = (await signInsFor(visitor)).find((s) => s.id === params.signIn);
         if (!found) throw new Trouble('not-found', 'There is no such sign-in.', 'It may be over already.');
         await access.end(found.id);
-        await note(visitor.name, found.kind === 'bearer' ? `revoked the token ${found.name}` : `ended a sign-in of ${found.name}`);
+        await note(visitor, found.kind === 'bearer' ? `revoked the token ${found.name}` : `ended a sign-in of ${found.name}`);
         return { id: found.id };
       },
     }),
@@ -150,7 +154,7 @@ export function accessRoutes(services: Used): Route[] {
       answer: object({ token: text }),
       async handle({ body, visitor }) {
         const token = await access.makeBearer(body);
-        await note(visitor.name, `made the token ${body.name} for ${body.role}, ${body.days} days`);
+        await note(visitor, `made the token ${body.name} for ${body.role}, ${body.days} days`);
         return { token };
       },
     }),

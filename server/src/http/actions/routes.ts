@@ -2,7 +2,7 @@
 
 import { Trouble } from '@nibber/core/trouble';
 import { wallWords } from '@nibber/core/time';
-import { may } from '../permissions';
+import { may } from '@nibber/core/permissions';
 import { route, type Route } from '../route';
 import { object, text, typed } from '../schema';
 import type { Services } from '../services';
@@ -36,10 +36,10 @@ export const actionRoutes = ({ actions, record, site, access, clock, bus }: Used
         if (!(await record.people.useAction(alert.id, claim.action, at, transaction))) return;
         if (claim.action === 'quiet') {
           await record.people.snooze({ person: person.id, rule: event.rule, camera: event.camera, area: null, until, madeAt: at }, transaction); // prettier-ignore
-          await record.logbook.note(transaction, at, person.name, `snoozed ${event.ruleName} for an hour, from the notification`, event.id);
+          await record.logbook.note(transaction, at, { name: person.name, person: person.id }, `snoozed ${event.ruleName} for an hour, from the notification`, event.id);
         } else {
           await record.events.mark(event.id, 'noise', transaction);
-          await record.logbook.note(transaction, at, person.name, 'said that an event was noise, from the notification', event.id);
+          await record.logbook.note(transaction, at, { name: person.name, person: person.id }, 'said that an event was noise, from the notification', event.id);
         }
       });
       await record.people.look(event.id, person.id, at);

@@ -2,7 +2,7 @@
 
 import { Trouble } from '@nibber/core/trouble';
 import { giveCommand } from '../../act/command';
-import { may, permissions } from '../permissions';
+import { may, permissions } from '@nibber/core/permissions';
 import { route, type Route } from '../route';
 import { object, oneOf, yesNo } from '../schema';
 import type { Services } from '../services';
@@ -28,7 +28,7 @@ export const commandRoutes = ({ site, record, clock, signIns }: Used): Route[] =
         );
       await giveCommand(camera, command, on, (address) => signIns.of(camera.id, address));
       const what = command === 'restart' ? `restarted ${camera.name}` : `switched the ${command} of ${camera.name} ${on ? 'on' : 'off'}`;
-      await record.logbook.noteDeed(clock.now(), visitor.name, what);
+      await record.logbook.noteDeed(clock.now(), visitor, what);
       return { done: true as const };
     },
   }),

@@ -43,7 +43,7 @@ export function drawingRoutes(services: Used & Pick<Services, 'record'>): Route[
           );
         const own = (key: 'zones' | 'lines') => [['cameras', camera.id, key], body[key].length ? body[key] : undefined] as const;
         const what = `changed what is drawn on ${camera.name}`;
-        await site.edit([own('zones'), own('lines')], { by: visitor.name, what, from: editedFrom(request) });
+        await site.edit([own('zones'), own('lines')], { by: visitor, what, from: editedFrom(request) });
         return answerOf(services, camera.id);
       },
     }),

@@ -52,7 +52,7 @@ export function cameraRoutes(services: Used & Pick<Services, 'record' | 'signIns
       async handle({ request, params, body, visitor }) {
         const { id, name: called } = find(params.camera);
         const edits = (Object.keys(body) as (keyof Settings)[]).map((key) => [['cameras', id, key], valueOf(body[key])] as const);
-        await site.edit(edits, { by: visitor.name, what: `changed the settings of ${called}`, from: editedFrom(request) });
+        await site.edit(edits, { by: visitor, what: `changed the settings of ${called}`, from: editedFrom(request) });
         return answerOf(services, id);
       },
     }),
@@ -66,7 +66,7 @@ export function cameraRoutes(services: Used & Pick<Services, 'record' | 'signIns
       async handle({ params, body, visitor }) {
         const camera = find(params.camera);
         await site.edit([[['cameras', camera.id, 'source', 'secret'], camera.id]], {
-          by: visitor.name,
+          by: visitor,
           what: `gave ${camera.name} another sign-in`,
           also: (transaction) => signIns.give(camera.id, tried(body.name, body.password), addressesOf(camera), transaction),
         });
@@ -109,7 +109,7 @@ export function cameraRoutes(services: Used & Pick<Services, 'record' | 'signIns
             );
             return [...sets, ...shared, [['cameras', id], undefined]];
           },
-          { by: visitor.name, what: `removed ${called}` },
+          { by: visitor, what: `removed ${called}` },
         );
         return { id, version: site.version };
       },
@@ -132,7 +132,7 @@ export function cameraRoutes(services: Used & Pick<Services, 'record' | 'signIns
         const { id, name: called } = find(params.camera);
         const gone = await record.past.forget(id, clock.now());
         bus.publish('forgotten', { camera: id });
-        await record.logbook.noteDeed(clock.now(), visitor.name, `deleted what ${called} had seen: ${gone.events} events, ${gone.tracks} tracks`); // prettier-ignore
+        await record.logbook.noteDeed(clock.now(), visitor, `deleted what ${called} had seen: ${gone.events} events, ${gone.tracks} tracks`); // prettier-ignore
         return gone;
       },
     }),

@@ -61,7 +61,7 @@ export function chainRoutes({ site, record }: Pick<Services, 'site' | 'record'>)
             if (!found.mend) throw new Trouble('bad-input', 'This cannot be fixed from here.', found.remedy);
             return [[found.mend.path, found.mend.value]];
           },
-          { by: visitor.name, what: `fixed the chain of ${name}` },
+          { by: visitor, what: `fixed the chain of ${name}` },
         );
         return answer(id);
       },

@@ -152,7 +152,7 @@ export function connectRoutes({ site, devices: { attempts }, clock, tokens, reco
             return added.map((c) => [['cameras', c.id], c]);
           },
           {
-            by: visitor.name,
+            by: visitor,
             what: `connected ${body.cameras.map((c) => c.name).join(', ')}`,
             also: async (transaction) => {
               if (signIn) for (const c of added) await signIns.give(c.id, signIn, addressesOf(c), transaction);
@@ -177,7 +177,7 @@ export function connectRoutes({ site, devices: { attempts }, clock, tokens, reco
             id = newCameraId(body.name, cameras);
             return [[['cameras', id], { id, ...body, source: { kind: 'paired' } }]];
           },
-          { by: visitor.name, what: `made ${body.name}, a paired camera` },
+          { by: visitor, what: `made ${body.name}, a paired camera` },
         );
         await tokens.make(id, clock.now());
         return { camera: id };

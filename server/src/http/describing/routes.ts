@@ -149,7 +149,7 @@ export function describingRoutes({ config, record, site, canMakeClips, secrets, 
         const taken = [...(site.file.describing?.services ?? []).map((s) => s.id), atStart, 'order', 'asks', 'try', 'sent'];
         const id = idOf(body.service.name, taken, 'service');
         const entry = { ...body.service, id };
-        await site.edit([[['describing', 'services', id], entry]], { by: visitor.name, what: `set up ${entry.name}`, from: editedFrom(request), ...keepKey(id, body.key ?? undefined) }); // prettier-ignore
+        await site.edit([[['describing', 'services', id], entry]], { by: visitor, what: `set up ${entry.name}`, from: editedFrom(request), ...keepKey(id, body.key ?? undefined) }); // prettier-ignore
         return { id, version: site.version };
       },
     }),
@@ -163,7 +163,7 @@ export function describingRoutes({ config, record, site, canMakeClips, secrets, 
       answer: object({ version }),
       async handle({ request, body: { use, services }, visitor }) {
         await site.edit([[['describing', 'order', use], services?.filter((id) => id !== atStart) ?? undefined]], {
-          by: visitor.name,
+          by: visitor,
           what: `said which describing services are asked for ${use}`,
           from: editedFrom(request),
         });
@@ -180,7 +180,7 @@ export function describingRoutes({ config, record, site, canMakeClips, secrets, 
       answer: object({ version }),
       async handle({ request, body: { class: cls, asks }, visitor }) {
         const what = `said what is asked of every ${cls}`;
-        await site.edit([[['describing', 'asks', cls], asks ?? undefined]], { by: visitor.name, what, from: editedFrom(request) });
+        await site.edit([[['describing', 'asks', cls], asks ?? undefined]], { by: visitor, what, from: editedFrom(request) });
         return { version: site.version };
       },
     }),
@@ -194,7 +194,7 @@ export function describingRoutes({ config, record, site, canMakeClips, secrets, 
       answer: trial,
       async handle({ body, visitor }) {
         mustBeUsable(body.service);
-        await record.logbook.noteDeed(clock.now(), visitor.name, `tried ${body.service.name}`);
+        await record.logbook.noteDeed(clock.now(), visitor, `tried ${body.service.name}`);
         // A kept key goes only to where it was kept for.
         const kept = body.id === undefined ? undefined : find(body.id);
         const isSameHost = kept !== undefined && new URL(kept.url).origin === new URL(body.service.url).origin;
@@ -216,7 +216,7 @@ export function describingRoutes({ config, record, site, canMakeClips, secrets, 
         mustBeUsable(body.service);
         const isMoved = new URL(before.url).origin !== new URL(body.service.url).origin;
         await site.edit([[['describing', 'services', before.id], body.service]], {
-          by: visitor.name,
+          by: visitor,
           what: `changed ${before.name}`,
           from: editedFrom(request),
           ...keepKey(before.id, isMoved ? (body.key ?? null) : body.key),
@@ -238,7 +238,7 @@ export function describingRoutes({ config, record, site, canMakeClips, secrets, 
           ids.includes(gone.id) ? [[['describing', 'order', use], ids.filter((id) => id !== gone.id)]] : [],
         );
         await site.edit([...without, [['describing', 'services', gone.id], undefined]], {
-          by: visitor.name,
+          by: visitor,
           what: `asks ${gone.name} no more`,
           from: editedFrom(request),
           ...keepKey(gone.id, null),

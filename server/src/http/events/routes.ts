@@ -144,7 +144,7 @@ export function eventRoutes(services: Pick<Services, 'record' | 'clock' | 'site'
               : body.mark === 'kept'
                 ? 'said that an event was worth having'
                 : 'said that an event was noise';
-          await record.logbook.note(transaction, clock.now(), visitor.name, what, id);
+          await record.logbook.note(transaction, clock.now(), visitor, what, id);
         });
         bus.publish('event', { id });
         return { mark: body.mark };
@@ -168,7 +168,7 @@ export function eventRoutes(services: Pick<Services, 'record' | 'clock' | 'site'
           await record.write(async (transaction) => {
             const by = { record, channels, machine: clock.machine() };
             await showBetter(by, id, pictures, { at: shot.at, box: shot.box, by: visitor.name }, transaction);
-            await record.logbook.note(transaction, clock.now(), visitor.name, 'chose another picture of an event', id);
+            await record.logbook.note(transaction, clock.now(), visitor, 'chose another picture of an event', id);
           });
         });
         bus.publish('event', { id });

@@ -60,7 +60,7 @@ export function hoursRoutes({ site, clock }: Pick<Services, 'site' | 'clock'>): 
         if (body.id !== id) throw new Trouble('bad-input', 'A plan keeps its id.', `Send it with the id ${id}.`);
         const isNew = !site.file.hours?.some((h) => h.id === id);
         const what = `${isNew ? 'made' : 'changed'} the hours ${body.name}`;
-        await site.edit([[['hours', id], body]], { by: visitor.name, what, from: editedFrom(request) });
+        await site.edit([[['hours', id], body]], { by: visitor, what, from: editedFrom(request) });
         return { id };
       },
     }),
@@ -86,7 +86,7 @@ export function hoursRoutes({ site, clock }: Pick<Services, 'site' | 'clock'>): 
             return [[['hours', id], undefined]];
           },
           {
-            by: visitor.name,
+            by: visitor,
             what: `removed the hours ${site.file.hours?.find((h) => h.id === id)?.name ?? id}`,
             from: editedFrom(request),
           },

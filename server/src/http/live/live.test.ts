@@ -35,8 +35,8 @@ async function streams(route: string, isThere: (text: string) => boolean): Promi
 test('who listens is told of modes, settings, cameras and events as they happen, each message as its schema says', async () => {
   const { text, headers } = await streams('/api/live', (t) => ['sieve', 'time', 'walk', 'item'].every((kind) => t.includes(`event: ${kind}`) || t.includes(`event:${kind}`))); // prettier-ignore
   expect(headers.get('content-type')).toMatch('text/event-stream');
-  await stations.site.setMode('yard', 'shut', 'Wren');
-  await stations.site.edit([[['rules', 'comes-in', 'restSeconds'], 1]], { by: 'Wren', what: 'changed it' });
+  await stations.site.setMode('yard', 'shut', { name: 'Wren' });
+  await stations.site.edit([[['rules', 'comes-in', 'restSeconds'], 1]], { by: { name: 'Wren', role: 'owner' }, what: 'changed it' });
   await walkIn(stations);
   const jpeg = await greyJpeg();
   stations.bus.publish('watched', sighting(jpeg, stations.clock.now() + 1500, 0.7));
@@ -96,7 +96,7 @@ test('trying a camera says whether it answers, and why not', async () => {
   );
   await new Promise<void>((ready) => server.listen(0, '127.0.0.1', ready));
   const base = `http://127.0.0.1:${(server.address() as { port: number }).port}`;
-  const move = (source: object) => stations.site.edit([[['cameras', 'gate', 'source'], source]], { by: 'Wren', what: 'moved it' });
+  const move = (source: object) => stations.site.edit([[['cameras', 'gate', 'source'], source]], { by: { name: 'Wren', role: 'owner' }, what: 'moved it' });
   await move({ kind: 'streamed', low: `${base}/low`, still: `${base}/still` });
   expect((await stations.ask('POST', '/api/cameras/gate/test')).body).toMatchObject({ works: true, bytes: jpeg.length });
   await move({ kind: 'streamed', low: `${base}/low` });

@@ -101,7 +101,7 @@ export function meRoutes({ site, record, clock, channels: ways, config }: Used):
       async handle({ body, visitor }) {
         const p = own(visitor);
         const edits = Object.entries(body).map(([key, value]): SiteEdit => [['people', p.id, key], value ?? undefined]);
-        if (edits.length) await site.edit(edits, { by: p.name, what: 'changed how they are told' });
+        if (edits.length) await site.edit(edits, { by: visitor, what: 'changed how they are told' });
         return answer(visitor);
       },
     }),
@@ -126,7 +126,7 @@ export function meRoutes({ site, record, clock, channels: ways, config }: Used):
               [['people', p.id, 'quietHours'], id],
             ];
           },
-          { by: p.name, what: 'changed when they are not told' },
+          { by: visitor, what: 'changed when they are not told' },
         );
         return answer(visitor);
       },
@@ -150,7 +150,7 @@ export function meRoutes({ site, record, clock, channels: ways, config }: Used):
         return record.write(async (transaction) => {
           const of = { rule: rule ?? null, camera: camera ?? null, area: area ?? null };
           const id = await record.people.snooze({ ...of, person: p.id, until, madeAt: clock.now() }, transaction);
-          await record.logbook.note(transaction, clock.now(), p.name, `snoozed ${whatWords(of) || 'everything'} ${endWords(until)}`);
+          await record.logbook.note(transaction, clock.now(), { name: p.name, person: p.id }, `snoozed ${whatWords(of) || 'everything'} ${endWords(until)}`);
           return { id };
         });
       },
@@ -165,7 +165,7 @@ export function meRoutes({ site, record, clock, channels: ways, config }: Used):
         const p = own(visitor);
         const found = await record.write(async (transaction) => {
           const ended = await record.people.endSnooze(id, p.id, transaction);
-          if (ended) await record.logbook.note(transaction, clock.now(), p.name, 'ended a snooze');
+          if (ended) await record.logbook.note(transaction, clock.now(), { name: p.name, person: p.id }, 'ended a snooze');
           return ended;
         });
         if (!found) throw new Trouble('not-found', 'This snooze is over.', 'Load the page again.');

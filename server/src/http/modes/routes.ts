@@ -58,7 +58,7 @@ export function modeRoutes({ site, clock, cameras }: Pick<Services, 'site' | 'cl
       answer: object({ modes: siteParts.modes, version }),
       async handle({ request, body, visitor }) {
         if (body.modes.length === 0) throw new Trouble('bad-input', 'A site has at least one mode.', 'Keep one; nothing was changed.');
-        await site.edit([[['modes'], body.modes]], { by: visitor.name, what: 'changed the modes', from: editedFrom(request) });
+        await site.edit([[['modes'], body.modes]], { by: visitor, what: 'changed the modes', from: editedFrom(request) });
         return { modes: site.file.modes ?? [], version: site.version };
       },
     }),
@@ -72,7 +72,7 @@ export function modeRoutes({ site, clock, cameras }: Pick<Services, 'site' | 'cl
       answer: object({ version }),
       async handle({ request, body, visitor }) {
         const plans = body.switching.length ? body.switching : undefined;
-        await site.edit([[['switching'], plans]], { by: visitor.name, what: 'changed what switches by itself', from: editedFrom(request) });
+        await site.edit([[['switching'], plans]], { by: visitor, what: 'changed what switches by itself', from: editedFrom(request) });
         return { version: site.version };
       },
     }),
@@ -105,7 +105,7 @@ export function modeRoutes({ site, clock, cameras }: Pick<Services, 'site' | 'cl
         const { area } = visitor.sight;
         const unseen = body.areas.find((a) => !area(a));
         if (unseen !== undefined) throw new Trouble('not-found', `There is no area ${unseen}.`, 'Load the page again.');
-        await site.setModes(body.areas, body.mode, visitor.name);
+        await site.setModes(body.areas, body.mode, visitor);
         return site.modes.filter((m) => area(m.area));
       },
     }),

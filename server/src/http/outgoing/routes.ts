@@ -113,7 +113,7 @@ export function outgoingRoutes({ config, record, site, channels, secrets, clock 
         if ('text' in body && body.text) mustBeCallable(body.text.url);
         const edits: SiteEdit[] = [[['channels', name], settings ?? undefined]];
         const also = keepSecret(name, settings === null ? null : body.secret);
-        await site.edit(edits, { by: visitor.name, what: settings ? `set up ${name}` : `took ${name} away`, from: editedFrom(request), ...(also ? { also } : {}) }); // prettier-ignore
+        await site.edit(edits, { by: visitor, what: settings ? `set up ${name}` : `took ${name} away`, from: editedFrom(request), ...(also ? { also } : {}) }); // prettier-ignore
         return { version: site.version };
       },
     }),
@@ -133,7 +133,7 @@ export function outgoingRoutes({ config, record, site, channels, secrets, clock 
         const faults = channelFaults({ ...site.file, channels: 'text' in body ? { text: body.text as Channels['text'] } : {} });
         if (faults.length) throw new Trouble('bad-input', `It cannot be used: ${faults.map((f) => f.wrong).join(', ')}.`, 'Correct it, and try again.', faults); // prettier-ignore
         const given = body.secret === undefined ? await secrets.of(name) : (body.secret ?? undefined);
-        await record.logbook.noteDeed(clock.now(), visitor.name, `tried ${name}`);
+        await record.logbook.noteDeed(clock.now(), visitor, `tried ${name}`);
         if ('mail' in body) {
           const letter = { to: body.to, person: visitor.person ?? 'script', notice: notice(body.to), picture: undefined, siteName: site.file.site.name }; // prettier-ignore
           return wordsOf(await sendMail(body.mail, given, letter, config.mailCa));
@@ -157,7 +157,7 @@ export function outgoingRoutes({ config, record, site, channels, secrets, clock 
         const entry = { ...body.receiver, id };
         if (entry.by === 'webhook') mustBeCallable(entry.url);
         const also = keepSecret(id, made ?? body.secret ?? undefined);
-        await site.edit([[['receivers', id], entry]], { by: visitor.name, what: `has ${entry.name} told`, from: editedFrom(request), ...(also ? { also } : {}) }); // prettier-ignore
+        await site.edit([[['receivers', id], entry]], { by: visitor, what: `has ${entry.name} told`, from: editedFrom(request), ...(also ? { also } : {}) }); // prettier-ignore
         return { id, secret: made ?? null, version: site.version };
       },
     }),
@@ -174,7 +174,7 @@ export function outgoingRoutes({ config, record, site, channels, secrets, clock 
         if (body.receiver.id !== before.id) throw new Trouble('bad-input', 'A receiver keeps its id.', `Send it with the id ${before.id}.`);
         if (body.receiver.by === 'webhook') mustBeCallable(body.receiver.url);
         const also = keepSecret(before.id, body.secret);
-        await site.edit([[['receivers', before.id], body.receiver]], { by: visitor.name, what: `changed where ${before.name} is told`, from: editedFrom(request), ...(also ? { also } : {}) }); // prettier-ignore
+        await site.edit([[['receivers', before.id], body.receiver]], { by: visitor, what: `changed where ${before.name} is told`, from: editedFrom(request), ...(also ? { also } : {}) }); // prettier-ignore
         return { version: site.version };
       },
     }),
@@ -188,7 +188,7 @@ export function outgoingRoutes({ config, record, site, channels, secrets, clock 
       async handle({ request, params, visitor }) {
         const gone = find(params.receiver);
         await site.edit(({ rules = [] }) => [...tellNoMore(rules, gone.id), [['receivers', gone.id], undefined]], {
-          by: visitor.name,
+          by: visitor,
           what: `has ${gone.name} told no more`,
           from: editedFrom(request),
         });
@@ -203,7 +203,7 @@ export function outgoingRoutes({ config, record, site, channels, secrets, clock 
       answer: answered,
       async handle({ params, visitor }) {
         const { id, name, by } = find(params.receiver);
-        await record.logbook.noteDeed(clock.now(), visitor.name, `tried ${name}`);
+        await record.logbook.noteDeed(clock.now(), visitor, `tried ${name}`);
         return wordsOf(await channels.find((c) => c.name === by)!.send(id, notice(name)));
       },
     }),

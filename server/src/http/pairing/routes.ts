@@ -60,7 +60,7 @@ export function pairingRoutes({ site, record, clock, config, tokens }: Used): Ro
       async handle({ params, visitor }) {
         const camera = find(params.camera);
         await tokens.make(camera.id, clock.now());
-        await record.logbook.noteDeed(clock.now(), visitor.name, `gave ${camera.name} a new address to send to`);
+        await record.logbook.noteDeed(clock.now(), visitor, `gave ${camera.name} a new address to send to`);
         return answer(camera.id);
       },
     }),

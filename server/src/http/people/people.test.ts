@@ -51,7 +51,7 @@ test('a guest is let in until the day, by what is shared alone; who lets in whom
   const guest = await other.ask('POST', '/api/invited/account', { token: tokenOf(body), name: 'Gil', password }, {});
   const gil = { cookie: guest.headers.getSetCookie()[0]!.split(';')[0]! };
   expect((await other.ask('GET', '/api/cameras', undefined, gil)).body.map((c: { id: string }) => c.id)).toEqual(['side']);
-  await other.site.edit([[['people', 'gil', 'until'], '2020-01-01']], { by: 'Wren', what: 'x' });
+  await other.site.edit([[['people', 'gil', 'until'], '2020-01-01']], { by: { name: 'Wren', role: 'owner' }, what: 'x' });
   expect((await other.ask('GET', '/api/cameras', undefined, gil)).status).toBe(401);
   expect(await other.access.signIn('Gil', password, null)).toBeUndefined();
   const installer = { authorization: `Bearer ${await other.access.makeBearer({ role: 'installer', name: 'x', days: 1 })}` };
@@ -79,10 +79,10 @@ test('a lost password: a new one by an invitation, and whoever knew the old one 
 });
 
 test('of what is not shared nothing is shown: lists, pictures, moments, links, what comes live', async () => {
-  await stations.site.edit([[['people', 'sam', 'sees'], { cameras: ['side'] }]], { by: 'Wren', what: 'x' });
+  await stations.site.edit([[['people', 'sam', 'sees'], { cameras: ['side'] }]], { by: { name: 'Wren', role: 'owner' }, what: 'x' });
   const sam = { cookie: `nibber-session=${await stations.access.signIn('Sam', 'another long one', null)}` };
   const get = async (route: string) => (await stations.ask('GET', route, undefined, sam)).body;
-  await stations.site.setMode('yard', 'shut', 'Wren');
+  await stations.site.setMode('yard', 'shut', { name: 'Wren' });
   const live = await fetch(`${stations.url}/api/live`, { headers: sam });
   const reader = live.body!.getReader();
   let heard = '';
@@ -111,7 +111,7 @@ test('of what is not shared nothing is shown: lists, pictures, moments, links, w
   expect((await stations.ask('PUT', '/api/areas/mode', { areas: ['yard'], mode: 'open' }, sam)).status).toBe(404);
   expect(JSON.stringify(await get('/api/logbook'))).not.toContain('Yard');
   // What came live meanwhile speaks of her camera alone.
-  await stations.site.setMode('house', 'shut', 'Wren');
+  await stations.site.setMode('house', 'shut', { name: 'Wren' });
   expect(heard).not.toMatch(/gate|yard/i);
   await reader.cancel();
 });
@@ -138,7 +138,7 @@ test('whoever is taken out is out at once: the stream breaks off, the phone is t
   const headers = { cookie: `nibber-session=${await stations.access.signIn('Sam', word, null)}` };
   const live = await fetch(`${stations.url}/api/live`, { headers });
   const phone = { person: 'sam', label: 'x', endpoint: 'https://push.example/1', p256dh: 'x', auth: 'y', createdAt: 1, session: (await stations.access.signIns('sam'))[0]!.id }; // prettier-ignore
-  await stations.record.phones.signUp(phone, 'Sam', 5);
+  await stations.record.phones.signUp(phone, { name: 'Sam' }, 5);
   expect((await stations.ask('POST', '/api/people/sam/end')).body.signIns).toBeGreaterThan(0);
   expect((await stations.record.phones.all()).filter((p) => p.person === 'sam')).toEqual([]);
   const reader = live.body!.getReader();
@@ -148,7 +148,7 @@ test('whoever is taken out is out at once: the stream breaks off, the phone is t
   expect((await stations.ask('GET', '/api/rules', undefined, headers)).status).toBe(401);
   // She stays in the site, and may come in anew; taken out, she may not, and rules that told her by name tell the others.
   expect(await stations.access.signIn('Sam', word, null)).toBeDefined();
-  await stations.site.edit([[['rules', 'comes-in', 'tell'], [{ to: 'sam', by: 'push' }, { to: 'owner', by: 'push' }]]], { by: 'Wren', what: 'x' }); // prettier-ignore
+  await stations.site.edit([[['rules', 'comes-in', 'tell'], [{ to: 'sam', by: 'push' }, { to: 'owner', by: 'push' }]]], { by: { name: 'Wren', role: 'owner' }, what: 'x' }); // prettier-ignore
   expect((await stations.ask('DELETE', '/api/people/sam')).status).toBe(200);
   expect(await stations.access.signIn('Sam', word, null)).toBeUndefined();
   expect(stations.site.file.rules![0]!.tell).toEqual([{ to: 'owner', by: 'push' }]);

@@ -2,7 +2,7 @@
 
 import { Trouble } from '@nibber/core/trouble';
 import { mayBeCalled } from '../../net/public-address';
-import { may } from '../permissions';
+import { may } from '@nibber/core/permissions';
 import { route, type Route } from '../route';
 import { list, named, object, text, typed } from '../schema';
 import type { Services } from '../services';
@@ -64,7 +64,7 @@ export function phoneRoutes({
             'The endpoint cannot be used.',
             'It must be the https address of a push service on the public network.',
           );
-        return { id: await phones.signUp({ person, label, endpoint, ...own, createdAt: clock.now(), session }, visitor.name, mostPhones) };
+        return { id: await phones.signUp({ person, label, endpoint, ...own, createdAt: clock.now(), session }, visitor, mostPhones) };
       },
     }),
     route({
@@ -77,7 +77,7 @@ export function phoneRoutes({
         const phone = await phones.find(params.phone);
         if (!phone || (phone.person !== visitor.person && !may(visitor.role, 'end phones')))
           throw new Trouble('not-found', 'There is no such phone of yours.', 'See the list of phones.');
-        await phones.signOff(phone, visitor.name, clock.now());
+        await phones.signOff(phone, visitor, clock.now());
         // Signed off from elsewhere it is lost, or another's now: it sees nothing more either.
         if (phone.session !== null && phone.session !== visitor.session) await access.end(phone.session);
         return { id: phone.id };

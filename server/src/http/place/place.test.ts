@@ -60,7 +60,7 @@ test('areas switch by a plan that is sent, and one that names no mode is refused
 });
 
 test('a thing is known from a moment, with its picture, until it is known no more', async () => {
-  await stations.site.setMode('yard', 'shut', 'Wren');
+  await stations.site.setMode('yard', 'shut', { name: 'Wren' });
   await walkIn(stations);
   const item = await until(async () => (await stations.ask('GET', '/api/events?show=told')).body.items[0]);
   const made = await stations.ask('POST', '/api/known', { name: 'The post', moment: item.id, plate: 'AB?2 CDE' });

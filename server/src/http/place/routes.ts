@@ -16,7 +16,7 @@ import type { Visitor } from '../../record/access';
 
 export function placeRoutes({ site, record }: Pick<Services, 'site' | 'record'>): Route[] {
   const edit = async (request: Request, visitor: Visitor, what: string, edits: readonly SiteEdit[]) => {
-    await site.edit(edits, { by: visitor.name, what, from: editedFrom(request) });
+    await site.edit(edits, { by: visitor, what, from: editedFrom(request) });
     return { version: site.version };
   };
   return [
@@ -109,7 +109,7 @@ export function placeRoutes({ site, record }: Pick<Services, 'site' | 'record'>)
             ...(file ? { picture: file.name } : {}),
           };
           await site.edit([[['known'], [...known, entry]]], {
-            by: visitor.name,
+            by: visitor,
             what: `made ${body.name} known`,
             also: async (transaction) =>
               file && record.media.hold(transaction, { holder: 'known', holderId: id, role: 'picture', camera: null, takenAt: null, file }),

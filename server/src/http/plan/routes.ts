@@ -53,7 +53,7 @@ export function planRoutes({ site, record }: Pick<Services, 'site' | 'record'>):
           return [['cameras', id, 'aim'], { ...camera.aim, ...place }] as const;
         });
         const what = 'changed the plan of the site';
-        await site.edit([[['plan'], body.plan], ...moved], { by: visitor.name, what, from: editedFrom(request) });
+        await site.edit([[['plan'], body.plan], ...moved], { by: visitor, what, from: editedFrom(request) });
         return answer();
       },
     }),

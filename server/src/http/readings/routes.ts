@@ -153,7 +153,7 @@ export function readingRoutes({ record, site, readings }: Used): Route[] {
         const id = idOf(body.reading.name, (site.file.readings ?? []).map((r) => r.id), 'reading'); // prettier-ignore
         const entry = { ...body.reading, id };
         await site.edit([[['readings', id], entry]], {
-          by: visitor.name,
+          by: visitor,
           what: `set up the reading ${entry.name}`,
           from: editedFrom(request),
         });
@@ -171,7 +171,7 @@ export function readingRoutes({ record, site, readings }: Used): Route[] {
       async handle({ request, params, body, visitor }) {
         const before = find(params.reading);
         if (body.reading.id !== before.id) throw new Trouble('bad-input', 'A reading keeps its id.', `Send it with the id ${before.id}.`);
-        await site.edit([[['readings', before.id], body.reading]], { by: visitor.name, what: `changed the reading ${before.name}`, from: editedFrom(request) }); // prettier-ignore
+        await site.edit([[['readings', before.id], body.reading]], { by: visitor, what: `changed the reading ${before.name}`, from: editedFrom(request) }); // prettier-ignore
         return { version: site.version };
       },
     }),
@@ -187,7 +187,7 @@ export function readingRoutes({ record, site, readings }: Used): Route[] {
         const without = (site.file.reminders ?? [])
           .filter((r) => r.reading === gone.id)
           .map((r): SiteEdit => [['reminders', r.id], undefined]);
-        await site.edit([...without, [['readings', gone.id], undefined]], { by: visitor.name, what: `reads ${gone.name} no more`, from: editedFrom(request) }); // prettier-ignore
+        await site.edit([...without, [['readings', gone.id], undefined]], { by: visitor, what: `reads ${gone.name} no more`, from: editedFrom(request) }); // prettier-ignore
         return { version: site.version };
       },
     }),
@@ -202,7 +202,7 @@ export function readingRoutes({ record, site, readings }: Used): Route[] {
       async handle({ request, body, visitor }) {
         const taken = [...(site.file.reminders ?? []), ...(site.file.rules ?? [])].map((r) => r.id);
         const entry = { ...body.reminder, id: idOf(body.reminder.name, taken, 'reminder') };
-        await site.edit([[['reminders', entry.id], entry]], { by: visitor.name, what: `set up the reminder ${entry.name}`, from: editedFrom(request) }); // prettier-ignore
+        await site.edit([[['reminders', entry.id], entry]], { by: visitor, what: `set up the reminder ${entry.name}`, from: editedFrom(request) }); // prettier-ignore
         return { id: entry.id, version: site.version };
       },
     }),
@@ -217,7 +217,7 @@ export function readingRoutes({ record, site, readings }: Used): Route[] {
       async handle({ request, params, body, visitor }) {
         const before = findReminder(params.reminder);
         if (body.reminder.id !== before.id) throw new Trouble('bad-input', 'A reminder keeps its id.', `Send it with the id ${before.id}.`);
-        await site.edit([[['reminders', before.id], body.reminder]], { by: visitor.name, what: `changed the reminder ${before.name}`, from: editedFrom(request) }); // prettier-ignore
+        await site.edit([[['reminders', before.id], body.reminder]], { by: visitor, what: `changed the reminder ${before.name}`, from: editedFrom(request) }); // prettier-ignore
         return { version: site.version };
       },
     }),
@@ -230,7 +230,7 @@ export function readingRoutes({ record, site, readings }: Used): Route[] {
       answer: object({ version }),
       async handle({ request, params, visitor }) {
         const gone = findReminder(params.reminder);
-        await site.edit([[['reminders', gone.id], undefined]], { by: visitor.name, what: `removed the reminder ${gone.name}`, from: editedFrom(request) }); // prettier-ignore
+        await site.edit([[['reminders', gone.id], undefined]], { by: visitor, what: `removed the reminder ${gone.name}`, from: editedFrom(request) }); // prettier-ignore
         return { version: site.version };
       },
     }),

@@ -36,7 +36,7 @@ export const ruleRoutes = ({ site }: Pick<Services, 'site'>): Route[] => [
         : (before.on ?? true) === isOn
           ? `changed the rule ${body.name}`
           : `switched the rule ${body.name} ${isOn ? 'on' : 'off'}`;
-      await site.edit([[['rules', id], body]], { by: visitor.name, what, from: editedFrom(request) });
+      await site.edit([[['rules', id], body]], { by: visitor, what, from: editedFrom(request) });
       response.set('etag', `"${site.version}"`);
       return site.file.rules!.find((r) => r.id === id)!;
     },
@@ -52,7 +52,7 @@ export const ruleRoutes = ({ site }: Pick<Services, 'site'>): Route[] => [
       const before = site.file.rules?.find((r) => r.id === id);
       if (!before) throw new Trouble('not-found', `There is no rule ${id}.`, 'Load the page again.');
       await site.edit([[['rules', id], undefined]], {
-        by: visitor.name,
+        by: visitor,
         what: `removed the rule ${before.name}`,
         from: editedFrom(request),
       });

@@ -21,7 +21,7 @@ test('what a changed rule would have told is worked out over what was recorded, 
   const nothing = await week('comes-in', rule());
   expect(nothing.last).toMatchObject({ since: null, gained: [], lost: [], sureness: Array.from({ length: 20 }, () => 0) });
   expect(nothing.last!.days).toHaveLength(7);
-  await stations.site.setMode('yard', 'shut', 'Wren');
+  await stations.site.setMode('yard', 'shut', { name: 'Wren' });
   await walkIn(stations);
   stations.follow.stop(stations.clock.now() + 90_000);
   const event = await until(async () => (await stations.ask('GET', '/api/events?show=told')).body.items[0]);

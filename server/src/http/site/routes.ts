@@ -7,7 +7,7 @@ import { isOn, nextChange, planWords } from '@nibber/core/hours';
 import { receiverChannels } from '@nibber/core/channels';
 import { compileHours } from '@nibber/core/site';
 import { faultLine } from '@nibber/core/trouble';
-import { may } from '../permissions';
+import { may } from '@nibber/core/permissions';
 import { editedFrom, route, type Route } from '../route';
 import { count, list, maybeNumber, maybeText, named, object, text, typed, yesNo } from '../schema';
 import type { Services } from '../services';
@@ -83,7 +83,7 @@ export function siteRoutes({ site, clock, record }: Pick<Services, 'site' | 'clo
       mostBytes: mostSiteBytes,
       answer: file,
       async handle({ request, body, visitor }) {
-        await site.replace(body.text, { by: visitor.name, what: 'replaced the site file', from: editedFrom(request) });
+        await site.replace(body.text, { by: visitor, what: 'replaced the site file', from: editedFrom(request) });
         return { text: site.text, version: site.version };
       },
     }),
@@ -134,7 +134,7 @@ export function siteRoutes({ site, clock, record }: Pick<Services, 'site' | 'clo
       summary: 'Take back what one version changed, and nothing else',
       answer: object({ version }),
       async handle({ params, visitor }) {
-        await site.putBack(Number(params.version), visitor.name);
+        await site.putBack(Number(params.version), visitor);
         return { version: site.version };
       },
     }),
@@ -146,7 +146,7 @@ export function siteRoutes({ site, clock, record }: Pick<Services, 'site' | 'clo
       body: object({ mode: typed(40) }),
       answer: list(areaMode),
       async handle({ params, body, visitor }) {
-        await site.setMode(params.area, body.mode, visitor.name);
+        await site.setMode(params.area, body.mode, visitor);
         return site.modes.filter((m) => visitor.sight.area(m.area));
       },
     }),
@@ -156,12 +156,14 @@ export function siteRoutes({ site, clock, record }: Pick<Services, 'site' | 'clo
       may: 'look',
       summary: 'The newest hundred entries of the logbook',
       answer: list(entry),
-      async handle({ visitor: { sight, name } }) {
-        const newest = await record.logbook.newest(logPage);
-        if (sight.isWhole) return newest;
+      async handle({ visitor: { sight, person } }) {
+        const rows = await record.logbook.newest(logPage);
+        const shown = (of: typeof rows) => of.map(({ id, at, who, what, event }) => ({ id, at, who, what, event }));
+        if (sight.isWhole) return shown(rows);
         // Of one who sees a part, her own doings, and what was done about what she saw happen.
-        const events = await record.events.some(newest.flatMap((l) => l.event ?? []));
-        return newest.filter((l) => l.who === name || events.some((e) => e.id === l.event && sight.happened(e)));
+        const events = await record.events.some(rows.flatMap((l) => l.event ?? []));
+        const isOwn = (l: (typeof rows)[number]) => l.person !== null && l.person === person;
+        return shown(rows.filter((l) => isOwn(l) || events.some((e) => e.id === l.event && sight.happened(e))));
       },
     }),
   ];

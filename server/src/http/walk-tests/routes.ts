@@ -3,6 +3,7 @@
 import { Trouble } from '@nibber/core/trouble';
 import { verdictOf, type WalkItem } from '@nibber/core/walk-test';
 import type { WalkTestRow } from '../../record';
+import type { Doer } from '../../record/logbook';
 import { route, type Route } from '../route';
 import { list, object, orNull } from '../schema';
 import type { Services } from '../services';
@@ -12,7 +13,7 @@ const mostShown = 50;
 
 export function walkTestRoutes({ record, site, clock, walkTests }: Pick<Services, 'record' | 'site' | 'clock' | 'walkTests'>): Route[] {
   const nameOf = (person: string) => site.file.people?.find((p) => p.id === person)?.name ?? person;
-  const note = (who: string, what: string) => record.logbook.noteDeed(clock.now(), who, what);
+  const note = (who: Doer, what: string) => record.logbook.noteDeed(clock.now(), who, what);
   /** With the verdict of each item, who was told, and whether what it rests on is as it was. */
   const answerOf = async (row: WalkTestRow) => {
     const events = row.items.flatMap(({ result }) => (result.state === 'answered' && result.event ? [result.event] : []));
@@ -51,7 +52,7 @@ export function walkTestRoutes({ record, site, clock, walkTests }: Pick<Services
       answer: object({ now: walkNow }),
       async handle({ body, visitor }) {
         const now = await walkTests.start(body.items as WalkItem[], visitor.name);
-        await note(visitor.name, `started a walk test of ${now.items.map((i) => i.name).join(', ')}`);
+        await note(visitor, `started a walk test of ${now.items.map((i) => i.name).join(', ')}`);
         return { now };
       },
     }),
@@ -64,7 +65,7 @@ export function walkTestRoutes({ record, site, clock, walkTests }: Pick<Services
       async handle({ visitor }) {
         const answer = await answerOf(await walkTests.end());
         const shown = answer.items.filter((i) => i.verdict === 'proved').length;
-        await note(visitor.name, `ended the walk test: ${shown} of ${answer.items.length} as expected`);
+        await note(visitor, `ended the walk test: ${shown} of ${answer.items.length} as expected`);
         return answer;
       },
     }),

@@ -4,7 +4,7 @@
 import { Trouble } from '@nibber/core/trouble';
 import type { Instant } from '@nibber/core/time';
 import { alert, alertAnswer, eventItems, listItem, namesOf, trackItems, trail, trailAnswer } from '../events/answer';
-import { may } from '../permissions';
+import { may } from '@nibber/core/permissions';
 import { route, type Route } from '../route';
 import { list, maybeNumber, named, number, object, text, typed } from '../schema';
 import type { Services } from '../services';

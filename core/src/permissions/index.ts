@@ -1,6 +1,9 @@
 // What somebody may do, and who may do it.
 
-import type { Role } from '@nibber/core/site';
+import type { Role } from '../site';
+
+/** Characters of a password that is chosen, at least (ASVS 4.0.3, 2.1.1). */
+export const leastPassword = 12;
 
 const everybody: readonly Role[] = ['installer', 'owner', 'member', 'guest'];
 const household: readonly Role[] = ['installer', 'owner', 'member'];
@@ -26,6 +29,8 @@ export const permissions = {
   restart: settersUp,
   /** Invite people, say what they may see, end what they come in by. */
   invite: settersUp,
+  /** Make somebody owner, and change one who is: role, name, how long, what they see, how they are reached. */
+  'change owners': ['owner'],
   /** See and end everybody's sign-ins, sign off everybody's phones. */
   'end sign-ins': ['owner'],
   'end phones': settersUp,
@@ -36,3 +41,9 @@ export const permissions = {
 export type Permission = keyof typeof permissions;
 
 export const may = (role: Role, permission: Permission): boolean => (permissions[permission] as readonly Role[]).includes(role);
+
+/** Who does something: a person, a script by its token, or the program by itself. */
+export type Actor = { readonly name: string; readonly role: Role; readonly person?: string | undefined };
+
+/** What the program does where it runs: whoever can start it there may do everything. */
+export const theProgram = (name: string): Actor => ({ name, role: 'owner' });
