@@ -9,7 +9,7 @@ import { machineClock } from '@nibber/server/place/clock';
 import { openRecord } from '@nibber/server/record/index';
 import { openAccess } from '@nibber/server/record/access';
 import { openSealed } from '@nibber/server/record/sealed';
-import { openChannelSecrets } from '@nibber/server/tell/channels/secrets';
+import { ofMail, openChannelSecrets } from '@nibber/server/tell/channels/secrets';
 import type { StandinAddresses } from '@nibber/standins/addresses';
 import { mailSignIn } from '@nibber/standins/mailbox/server';
 
@@ -133,7 +133,7 @@ async function seed(
   const access = openAccess(record, machineClock());
   for (const account of signIns) await access.addAccount(account);
   const secrets = openChannelSecrets(openSealed(record, path.join(making, 'secrets.key')));
-  await record.write((transaction) => secrets.give('mail', mailSignIn.password, transaction));
+  await record.write((transaction) => secrets.give(ofMail({ ...mailAt(mail), from: 'nibber@withy.example' }), mailSignIn.password, transaction));
   await record.close();
   writeFileSync(path.join(making, siteName), siteText(stage, mail, describer, whole !== undefined));
   if (whole) await makeWeek(making, stage, whole.progress, log);
@@ -162,11 +162,14 @@ function makeWeek(folder: string, stage: string, progress: (done: number) => voi
 const siteName = 'withy-landing.yaml';
 const small = { cameras: ['lane-gate', 'yard'], rules: ['comes-in'] } as const;
 
+/** As the site file has it. */
+const mailAt = (address: string) => ({ host: '127.0.0.1', port: Number(address.split(':')[1]), security: 'none' }) as const;
+
 function siteText(stage: string, mail: string, describer: string, isWhole: boolean): string {
   const text = readFileSync(path.join(__dirname, '..', siteName), 'utf8')
     .replaceAll('STAGE', stage)
     .replaceAll('http://DESCRIBER', new URL(describer).origin)
-    .replace('port: 1025', `port: ${mail.split(':')[1]}`);
+    .replace('port: 1025', `port: ${mailAt(mail).port}`);
   if (isWhole) return text;
   const read = readSite(text);
   if (!read.ok) throw new Error(`The site of the demo cannot be used: ${read.faults[0]!.wrong}`);

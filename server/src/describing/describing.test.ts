@@ -108,7 +108,9 @@ test('moved to another host, a service keeps no key that was meant for the one b
   expect(far.asked.every((a) => a.headers.authorization === undefined)).toBe(true);
   await stations.ask('POST', '/api/services/try', { id: 'near', service: { name: 'Near', url: `${near.url}/`, model: 'm' } });
   expect(near.asked[0]!.headers.authorization).toBe('Bearer near-secret');
-  await stations.ask('PUT', '/api/services/near', { service: { id: 'near', name: 'Near', url: far.url, model: 'm' } });
+  const moved = { id: 'near', name: 'Near', url: far.url, model: 'm' };
+  expect((await stations.ask('PUT', '/api/services/near', { service: moved })).status).toBe(400);
+  await stations.ask('PUT', '/api/services/near', { service: moved, key: null });
   expect((await state(stations)).services[0].hasKey).toBe(false);
 });
 

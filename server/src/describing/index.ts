@@ -1,6 +1,7 @@
 // The describing services of the place, as one: what is asked goes to the first that is set up for it and has some of its day's budget left; the
 // next one takes over where it fails. Whatever goes out is written down before it does.
 
+import { ofService } from '../tell/channels/secrets';
 import { costOf, servicesFor, spentWords, usualAtOnce } from '@nibber/core/describing';
 import type { Asks, DescribingService, DescribingUse } from '@nibber/core/site';
 import { startOfDay, wallTime, type Instant } from '@nibber/core/time';
@@ -47,7 +48,6 @@ export type Describing = Station & {
 
 /** The one that is named where the program is started; it stands behind those of the site. */
 export const atStart = 'at-start';
-export const secretOf = (id: string): string => `describing ${id}`;
 
 const firstRestMs = 5_000;
 const longestRestMs = 5 * 60_000;
@@ -74,7 +74,7 @@ export function openDescribing({ record, clock, site, secrets, config }: Needs):
   };
   const reachable = async (service: Omit<DescribingService, 'id'>, id: string | undefined): Promise<Reachable> => ({
     ...service,
-    key: id === atStart ? config.describer?.key : id === undefined ? undefined : await secrets.of(secretOf(id)),
+    key: id === atStart ? config.describer?.key : id === undefined ? undefined : await secrets.of(ofService({ id, url: service.url })),
   });
   /** So many at once as the service allows; whoever has to wait does so in turn. */
   async function inTurn<T>({ id, atOnce = usualAtOnce }: DescribingService, work: () => Promise<T>): Promise<T> {

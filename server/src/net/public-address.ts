@@ -12,7 +12,9 @@ export class NotPublic extends Error {}
 /** Whether an address belongs to the public network (IANA special-purpose registries, RFC 6890), also where one of IPv4 stands inside one of IPv6. */
 export function isPublic(address: string): boolean {
   if (!ipaddr.isValid(address)) return false;
-  return ipaddr.process(address).range() === 'unicast';
+  const read = ipaddr.process(address);
+  // Of IPv6 only what is given out as global unicast (RFC 4291, 2.4): not ::7f00:1, which some systems still take for 127.0.0.1.
+  return read.range() === 'unicast' && (read.kind() === 'ipv4' || (read.toByteArray()[0]! & 0xe0) === 0x20);
 }
 
 /** Whether a URL may be called: https at a name or a public address, or an origin that the configuration names. */

@@ -6,7 +6,7 @@ import { openRecord, type Record } from '../record';
 import { openAccess, type Access } from '../record/access';
 import { openCameraTokens, openSignIns, type CameraTokens, type SignIns } from '../record/cameras';
 import { openInvitations, type Invitations } from '../record/invitations';
-import { openSealed, randomSecret } from '../record/sealed';
+import { openSealed, randomSecret, type Sealed } from '../record/sealed';
 import { openSiteBook, type SiteBook } from '../record/site';
 import { pushKeys, type PushKeys } from '../tell/channels/push';
 import { makeActionTokens, type ActionTokens } from '../tell/actions';
@@ -28,6 +28,7 @@ export type Ground = {
   readonly links: Links;
   readonly actions: ActionTokens;
   readonly invitations: Invitations;
+  readonly sealed: Sealed;
   readonly secrets: ChannelSecrets;
   readonly keys: PushKeys;
   /** Signs what marks a browser as known. */
@@ -49,6 +50,8 @@ export async function openGround(config: Config): Promise<Ground> {
   const linkSecret = Buffer.from(await sealed.made('links', randomSecret, inTheOpen), 'base64url');
   const signIns = openSignIns(record, sealed);
   await signIns.bind(site.file.cameras);
+  const secrets = openChannelSecrets(sealed, record.write);
+  await secrets.bind(site.file);
   return {
     config,
     clock,
@@ -60,7 +63,8 @@ export async function openGround(config: Config): Promise<Ground> {
     links: makeLinks(linkSecret, config.publicUrl, clock.machine),
     actions: makeActionTokens(linkSecret, clock.machine),
     invitations: openInvitations(record, site, access, clock),
-    secrets: openChannelSecrets(sealed),
+    sealed,
+    secrets,
     keys: await pushKeys(sealed),
     markSecret: Buffer.from(await sealed.made('browser marks', randomSecret), 'base64url'),
     signIns,

@@ -5,6 +5,7 @@ import type { Transaction } from 'sequelize';
 import type { Camera } from '@nibber/core/site';
 import type { Instant } from '@nibber/core/time';
 import { idOf } from '@nibber/core/words';
+import { originOf } from '../net/origin';
 import { SignInElsewhere, type SignIn } from '../net/sign-in';
 import type { Record } from './index';
 import type { Sealed } from './sealed';
@@ -18,16 +19,6 @@ export const tokenName = (camera: string) => `token ${camera}`;
 
 /** What a camera is let into by, with the machines and ports it was given for; it goes nowhere else. */
 type KeptSignIn = { readonly name: string; readonly password: string; readonly origins?: readonly string[]; readonly digest?: boolean };
-
-/** @throws nothing: an address that is none belongs nowhere */
-function originOf(address: string): string {
-  try {
-    const { protocol, hostname, port } = new URL(address);
-    return `${protocol}//${hostname}:${port || ({ 'http:': 80, 'https:': 443, 'rtsp:': 554 } as { [p: string]: number })[protocol] || ''}`;
-  } catch {
-    return '';
-  }
-}
 
 /** Every address at which a camera is asked. */
 export const addressesOf = ({ source }: Pick<Camera, 'source'>): string[] =>

@@ -1,6 +1,8 @@
 // A database of each step that has shipped is brought up to date: what stood in it is there afterwards, and can be asked for.
 
-import { copyFileSync, mkdirSync, mkdtempSync, writeFileSync } from 'node:fs';
+import { spawn } from 'node:child_process';
+import { once } from 'node:events';
+import { copyFileSync, cpSync, mkdirSync, mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { Sequelize } from 'sequelize';
@@ -109,3 +111,43 @@ test('files that nobody holds go once they are old, and bytes that were not coun
   expect([record.media.file(`${'a'.repeat(40)}.jpg`) !== undefined, record.media.file(`${'7'.repeat(40)}.jpg`)]).toEqual([true, undefined]);
   await record.close();
 });
+
+/** Upgrades in a process of its own, and kills it so long after it has begun. @returns how long it took, ms; undefined where it was killed */
+async function upgradeKilled(folder: string, afterMs: number): Promise<number | undefined> {
+  const child = spawn(process.execPath, ['--import', 'tsx', path.join(__dirname, '../testing/migrating.ts'), path.join(folder, 'nibber.sqlite')], { stdio: ['ignore', 'pipe', 'inherit'] }); // prettier-ignore
+  let [from, took]: (number | undefined)[] = [];
+  let timer: NodeJS.Timeout | undefined;
+  child.stdout.on('data', (d: Buffer) => {
+    const words = d.toString();
+    if (words.includes('begun')) {
+      from = performance.now();
+      timer = setTimeout(() => child.kill('SIGKILL'), afterMs);
+    }
+    if (words.includes('done')) took = performance.now() - from!;
+  });
+  await once(child, 'close');
+  clearTimeout(timer);
+  return took;
+}
+
+test('an upgrade from any version that is killed is taken up where it was, forty times', async () => {
+  const older = steps.map((s) => s.name).slice(0, -1);
+  const whole = (await upgradeKilled(await databaseAt(older[0]!), 60_000))!;
+  let killed = 0;
+  for (let i = 0; killed < 40; i++) {
+    const folder = mkdtempSync(path.join(tmpdir(), 'nibber-killed-'));
+    cpSync(await databaseOnce(older[i % older.length]!), folder, { recursive: true });
+    // Over all of the time that an upgrade from the first version takes, and again from where it was left.
+    for (let at = ((i % 7) + 0.5) / 7; at > 0; at -= 0.4) if ((await upgradeKilled(folder, whole * at)) === undefined) killed++;
+    const record = await openRecord(folder);
+    expect((await record.events.find('e1'))?.track).toBe('k1');
+    expect((await record.logbook.newest(5)).map((l) => l.event)).toEqual(['e1']);
+    await record.close();
+  }
+}, 300_000);
+
+const made = new Map<string, string>();
+async function databaseOnce(step: string): Promise<string> {
+  if (!made.has(step)) made.set(step, await databaseAt(step));
+  return made.get(step)!;
+}

@@ -1,9 +1,25 @@
 // Brings a database up to date, each step (steps.ts) whole or not at all.
 
-import { Umzug, SequelizeStorage } from 'umzug';
-import { Sequelize } from 'sequelize';
+import { QueryTypes, Sequelize } from 'sequelize';
+import { Umzug, type UmzugStorage } from 'umzug';
 import { log } from '../log';
 import { steps } from './steps';
+
+/** The table of the steps that were taken; its name is that of earlier versions. */
+const done = 'SequelizeMeta';
+
+/** Which steps were taken. Each enters itself. */
+async function entriesOf(sequelize: Sequelize): Promise<UmzugStorage> {
+  await sequelize.query(`CREATE TABLE IF NOT EXISTS ${done} (name VARCHAR(255) NOT NULL UNIQUE PRIMARY KEY)`);
+  return {
+    async executed() {
+      const rows = await sequelize.query<{ name: string }>(`SELECT name FROM ${done} ORDER BY name`, { type: QueryTypes.SELECT });
+      return rows.map((r) => r.name);
+    },
+    logMigration: async () => {},
+    unlogMigration: async () => {},
+  };
+}
 
 /**
  * @param file of the database
@@ -19,13 +35,15 @@ export async function migrate(file: string, upTo?: string): Promise<void> {
         up: () =>
           sequelize.transaction(async (transaction) => {
             for (const statement of statements) await sequelize.query(statement, { transaction });
+            // In the same transaction: a step that was broken off between the two would be taken twice, and fail for ever.
+            await sequelize.query(`INSERT INTO ${done} (name) VALUES (:name)`, { transaction, replacements: { name } });
           }),
       })),
-      storage: new SequelizeStorage({ sequelize }),
+      storage: await entriesOf(sequelize),
       logger: undefined,
     });
-    const done = await umzug.up(upTo === undefined ? {} : { to: upTo });
-    if (done.length) log.info({ steps: done.map((d) => d.name) }, 'database brought up to date');
+    const taken = await umzug.up(upTo === undefined ? {} : { to: upTo });
+    if (taken.length) log.info({ steps: taken.map((d) => d.name) }, 'database brought up to date');
   } finally {
     await sequelize.close();
   }

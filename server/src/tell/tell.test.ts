@@ -194,6 +194,8 @@ test.each([
   ['http://127.0.0.1:7/x', true],
   ['https://127.0.0.1/x', false],
   ['https://[::1]/x', false],
+  ['https://[::7f00:1]/x', false],
+  ['https://[2001:4860:4860::8888]/x', true],
   ['https://[::ffff:10.0.0.1]/x', false],
   ['https://169.254.169.254/x', false],
   ['https://192.168.1.1/x', false],

@@ -1,5 +1,6 @@
 // Mail as it leaves the server, read by a general MIME parser (mailparser) behind a general mail server (smtp-server).
 
+import { ofMail } from '@nibber/server/tell/channels/secrets';
 import { generate } from 'selfsigned';
 import { peopledYard, testStations, until, walkIn, type TestStations } from '@nibber/server/testing/stations';
 import { mailbox, mailSignIn, type Mailbox, type MailFault } from './server';
@@ -30,7 +31,7 @@ const site = (more: object = {}) =>
 async function place(options: Partial<Parameters<typeof testStations>[0]> = {}, password: string = mailSignIn.password) {
   const stations = await testStations({ site: site(), mailCa: tls.cert, ...options });
   open.push(stations);
-  await stations.record.write((transaction) => stations.secrets.give('mail', password, transaction));
+  await stations.record.write((transaction) => stations.secrets.give(ofMail(stations.site.file.channels!.mail!), password, transaction));
   await stations.site.setMode('yard', 'shut', { name: 'Wren' });
   return stations;
 }

@@ -6,7 +6,8 @@ import { asksSchema, describingServiceSchema, describingUses, type DescribingSer
 import { startOfDay, wallTime } from '@nibber/core/time';
 import { Trouble } from '@nibber/core/trouble';
 import { idOf } from '@nibber/core/words';
-import { atStart, secretOf } from '../../describing';
+import { atStart } from '../../describing';
+import { ofService } from '../../tell/channels/secrets';
 import { trialParts, tryService } from '../../describing/trial';
 import { mayBeCalled } from '../../net/public-address';
 import { editedFrom, route, type Route } from '../route';
@@ -82,10 +83,10 @@ export function describingRoutes({ config, record, site, canMakeClips, secrets, 
     if (!found) throw new Trouble('not-found', `There is no describing service ${id}.`, 'Load the page again.');
     return found;
   };
-  const keepKey = (id: string, given: string | null | undefined) =>
+  const keepKey = (service: Pick<DescribingService, 'id' | 'url'>, given: string | null | undefined) =>
     given === undefined
       ? {}
-      : { also: (transaction: Parameters<typeof secrets.give>[2]) => (given === null ? secrets.drop(secretOf(id), transaction) : secrets.give(secretOf(id), given, transaction)) }; // prettier-ignore
+      : { also: (transaction: Parameters<typeof secrets.give>[2]) => (given === null ? secrets.drop(ofService(service).of, transaction) : secrets.give(ofService(service), given, transaction)) }; // prettier-ignore
   /** The beginnings of the last days, oldest first, and the end of today. */
   const days = () => {
     const { timezone } = site.file.site;
@@ -122,7 +123,7 @@ export function describingRoutes({ config, record, site, canMakeClips, secrets, 
               // The address alone where it was named outside: a key may stand in the rest.
               service: isNamedAtStart ? { ...s, url: new URL(s.url).origin } : s,
               isNamedAtStart,
-              hasKey: isNamedAtStart ? config.describer?.key !== undefined : (await secrets.of(secretOf(s.id))) !== undefined,
+              hasKey: isNamedAtStart ? config.describer?.key !== undefined : (await secrets.of(ofService(s))) !== undefined,
               resting: describing.resting(s.id) ?? null,
               lately: { sent: own.length, failed: own.filter((r) => r.outcome === 'failed').length, medianSeconds: took[took.length >> 1] ?? null, worstSeconds: took.at(-1) ?? null }, // prettier-ignore
               today,
@@ -149,7 +150,7 @@ export function describingRoutes({ config, record, site, canMakeClips, secrets, 
         const taken = [...(site.file.describing?.services ?? []).map((s) => s.id), atStart, 'order', 'asks', 'try', 'sent'];
         const id = idOf(body.service.name, taken, 'service');
         const entry = { ...body.service, id };
-        await site.edit([[['describing', 'services', id], entry]], { by: visitor, what: `set up ${entry.name}`, from: editedFrom(request), ...keepKey(id, body.key ?? undefined) }); // prettier-ignore
+        await site.edit([[['describing', 'services', id], entry]], { by: visitor, what: `set up ${entry.name}`, from: editedFrom(request), ...keepKey(entry, body.key ?? undefined) }); // prettier-ignore
         return { id, version: site.version };
       },
     }),
@@ -195,11 +196,9 @@ export function describingRoutes({ config, record, site, canMakeClips, secrets, 
       async handle({ body, visitor }) {
         mustBeUsable(body.service);
         await record.logbook.noteDeed(clock.now(), visitor, `tried ${body.service.name}`);
-        // A kept key goes only to where it was kept for.
-        const kept = body.id === undefined ? undefined : find(body.id);
-        const isSameHost = kept !== undefined && new URL(kept.url).origin === new URL(body.service.url).origin;
-        const known = await describing.reachable(body.service, isSameHost ? kept.id : undefined);
-        return tryService(body.key === undefined ? known : { ...known, key: body.key ?? undefined }, config.ownServices);
+        if (body.id !== undefined) find(body.id);
+        const key = body.id === undefined ? (body.key ?? undefined) : await secrets.given(ofService({ id: body.id, url: body.service.url }), body.key); // prettier-ignore
+        return tryService({ ...(await describing.reachable(body.service, undefined)), key }, config.ownServices);
       },
     }),
     route({
@@ -214,12 +213,12 @@ export function describingRoutes({ config, record, site, canMakeClips, secrets, 
         const before = find(params.service);
         if (body.service.id !== before.id) throw new Trouble('bad-input', 'A describing service keeps its id.', `Send it with the id ${before.id}.`); // prettier-ignore
         mustBeUsable(body.service);
-        const isMoved = new URL(before.url).origin !== new URL(body.service.url).origin;
+        await secrets.given(ofService(body.service), body.key);
         await site.edit([[['describing', 'services', before.id], body.service]], {
           by: visitor,
           what: `changed ${before.name}`,
           from: editedFrom(request),
-          ...keepKey(before.id, isMoved ? (body.key ?? null) : body.key),
+          ...keepKey(body.service, body.key),
         });
         return { version: site.version };
       },
@@ -241,7 +240,7 @@ export function describingRoutes({ config, record, site, canMakeClips, secrets, 
           by: visitor,
           what: `asks ${gone.name} no more`,
           from: editedFrom(request),
-          ...keepKey(gone.id, null),
+          ...keepKey(gone, null),
         });
         return { version: site.version };
       },

@@ -1,7 +1,7 @@
 // What goes out of here: the channels by which people and other programs are told, and the services that are asked.
 
 import { personChannels } from '@nibber/core/channels';
-import { channelsSchema, personSchema, receiverSchema, type Channels } from '@nibber/core/site';
+import { channelsSchema, personSchema, receiverSchema, type Channels, type Receiver } from '@nibber/core/site';
 import { Trouble } from '@nibber/core/trouble';
 import { idOf } from '@nibber/core/words';
 import { channelFaults, type SiteEdit } from '@nibber/core/check';
@@ -11,6 +11,7 @@ import { randomSecret } from '../../record/sealed';
 import type { Answer } from '../../tell/channels';
 import { sendMail } from '../../tell/channels/mail';
 import { sendText, textOf } from '../../tell/channels/text';
+import { ofMail, ofReceiver, ofText, withoutBlanks, type SecretFor } from '../../tell/channels/secrets';
 import { ringNotice } from '../../tell/try';
 import { editedFrom, route, type Route } from '../route';
 import { tellNoMore } from '../rules/told';
@@ -43,19 +44,28 @@ export function outgoingRoutes({ config, record, site, channels, secrets, clock 
   const { ownServices, publicUrl } = config;
   /** @throws Trouble 'bad-input' for what must not be called from here */
   const mustBeCallable = (url: string) => {
-    if (!mayBeCalled(url.replace(/\{(to|text|secret)\}/g, 'x'), ownServices))
+    if (!mayBeCalled(withoutBlanks(url), ownServices))
       throw new Trouble(
         'bad-input',
         'This address may not be called.',
         'It must be https on the public network; one of your own network is named in NIBBER_OWN_SERVICES when the program is started.',
       );
   };
+  const forChannel = (name: string): SecretFor | undefined => {
+    const { mail: server, text: gatewayNow } = site.file.channels ?? {};
+    return name === 'mail' && server ? ofMail(server) : name === 'text' && gatewayNow ? ofText(gatewayNow) : undefined;
+  };
   const find = (id: string) => {
     const found = site.file.receivers?.find((r) => r.id === id);
     if (!found) throw new Trouble('not-found', `There is no receiver ${id}.`, 'Load the page again.');
     return found;
   };
-  const keepSecret = (of: string, given: string | null | undefined) => (given === undefined ? undefined : (transaction: Parameters<typeof secrets.give>[2]) => (given === null ? secrets.drop(of, transaction) : secrets.give(of, given, transaction))); // prettier-ignore
+  /** What is done with a secret in the transaction that saves what it is for. @throws Trouble as `secrets.given` */
+  const keepSecret = async (secretFor: SecretFor, given: string | null | undefined) => {
+    await secrets.given(secretFor, given);
+    if (given === undefined) return {};
+    return { also: (transaction: Parameters<typeof secrets.give>[2]) => (given === null ? secrets.drop(secretFor.of, transaction) : secrets.give(secretFor, given, transaction)) }; // prettier-ignore
+  };
   const notice = (to: string) => ringNotice(site, clock, publicUrl, to);
 
   return [
@@ -75,7 +85,8 @@ export function outgoingRoutes({ config, record, site, channels, secrets, clock 
               const { waiting, lastError } = await record.jobs.waiting(name);
               const people = (site.file.people ?? []).map((p) => ({ person: p.id, name: p.name, targets: of(p.id).length }));
               const isSetUp = name === 'push' || site.file.channels?.[name] !== undefined;
-              const hasSecret = name !== 'push' && (await secrets.of(name)) !== undefined;
+              const secretFor = forChannel(name);
+              const hasSecret = secretFor !== undefined && (await secrets.of(secretFor)) !== undefined;
               return {
                 name,
                 isSetUp,
@@ -90,7 +101,7 @@ export function outgoingRoutes({ config, record, site, channels, secrets, clock 
         const receivers = await Promise.all(
           (site.file.receivers ?? []).map(async (r) => ({
             receiver: r,
-            hasSecret: (await secrets.of(r.id)) !== undefined,
+            hasSecret: (await secrets.of(ofReceiver(r))) !== undefined,
             waiting: (await record.jobs.waiting(r.by)).waiting,
             rules: (site.file.rules ?? []).filter((rule) => rule.tell?.some((t) => t.to === r.id)).map((rule) => rule.name),
             ...stateOf(states, (key) => key === `${r.by}/${r.id}`),
@@ -112,8 +123,9 @@ export function outgoingRoutes({ config, record, site, channels, secrets, clock 
         if (params.channel !== name) throw new Trouble('bad-input', `This sets up ${name}.`, `Send it to /api/channels/${name}.`);
         if ('text' in body && body.text) mustBeCallable(body.text.url);
         const edits: SiteEdit[] = [[['channels', name], settings ?? undefined]];
-        const also = keepSecret(name, settings === null ? null : body.secret);
-        await site.edit(edits, { by: visitor, what: settings ? `set up ${name}` : `took ${name} away`, from: editedFrom(request), ...(also ? { also } : {}) }); // prettier-ignore
+        const secretFor = 'mail' in body ? body.mail && ofMail(body.mail) : body.text && ofText(body.text as NonNullable<Channels['text']>);
+        const also = await keepSecret(secretFor ?? { of: name, origin: '' }, settings === null ? null : body.secret);
+        await site.edit(edits, { by: visitor, what: settings ? `set up ${name}` : `took ${name} away`, from: editedFrom(request), ...also }); // prettier-ignore
         return { version: site.version };
       },
     }),
@@ -132,14 +144,14 @@ export function outgoingRoutes({ config, record, site, channels, secrets, clock 
         if (params.channel !== name) throw new Trouble('bad-input', `This tries ${name}.`, `Send it to /api/channels/${name}/try.`);
         const faults = channelFaults({ ...site.file, channels: 'text' in body ? { text: body.text as Channels['text'] } : {} });
         if (faults.length) throw new Trouble('bad-input', `It cannot be used: ${faults.map((f) => f.wrong).join(', ')}.`, 'Correct it, and try again.', faults); // prettier-ignore
-        const given = body.secret === undefined ? await secrets.of(name) : (body.secret ?? undefined);
+        const given = await secrets.given('mail' in body ? ofMail(body.mail) : ofText(body.text as NonNullable<Channels['text']>), body.secret);
         await record.logbook.noteDeed(clock.now(), visitor, `tried ${name}`);
         if ('mail' in body) {
           const letter = { to: body.to, person: visitor.person ?? 'script', notice: notice(body.to), picture: undefined, siteName: site.file.site.name }; // prettier-ignore
           return wordsOf(await sendMail(body.mail, given, letter, config.mailCa));
         }
         mustBeCallable(body.text.url);
-        return wordsOf(await sendText(body.text, given ?? '', body.to, textOf(notice(body.to)), ownServices));
+        return wordsOf(await sendText(body.text, given, body.to, textOf(notice(body.to)), ownServices));
       },
     }),
     route({
@@ -156,8 +168,8 @@ export function outgoingRoutes({ config, record, site, channels, secrets, clock 
         const made = body.receiver.by === 'webhook' ? randomSecret() : undefined;
         const entry = { ...body.receiver, id };
         if (entry.by === 'webhook') mustBeCallable(entry.url);
-        const also = keepSecret(id, made ?? body.secret ?? undefined);
-        await site.edit([[['receivers', id], entry]], { by: visitor, what: `has ${entry.name} told`, from: editedFrom(request), ...(also ? { also } : {}) }); // prettier-ignore
+        const also = await keepSecret(ofReceiver(entry as Receiver), made ?? body.secret ?? undefined);
+        await site.edit([[['receivers', id], entry]], { by: visitor, what: `has ${entry.name} told`, from: editedFrom(request), ...also }); // prettier-ignore
         return { id, secret: made ?? null, version: site.version };
       },
     }),
@@ -173,8 +185,8 @@ export function outgoingRoutes({ config, record, site, channels, secrets, clock 
         const before = find(params.receiver);
         if (body.receiver.id !== before.id) throw new Trouble('bad-input', 'A receiver keeps its id.', `Send it with the id ${before.id}.`);
         if (body.receiver.by === 'webhook') mustBeCallable(body.receiver.url);
-        const also = keepSecret(before.id, body.secret);
-        await site.edit([[['receivers', before.id], body.receiver]], { by: visitor, what: `changed where ${before.name} is told`, from: editedFrom(request), ...(also ? { also } : {}) }); // prettier-ignore
+        const also = await keepSecret(ofReceiver(body.receiver as Receiver), body.secret);
+        await site.edit([[['receivers', before.id], body.receiver]], { by: visitor, what: `changed where ${before.name} is told`, from: editedFrom(request), ...also }); // prettier-ignore
         return { version: site.version };
       },
     }),

@@ -7,7 +7,7 @@ import type { Channels } from '@nibber/core/site';
 import type { SiteBook } from '../../record/site';
 import type { Media } from '../../record/media';
 import type { Answer, Channel, Notice } from './index';
-import type { ChannelSecrets } from './secrets';
+import { ofMail, type ChannelSecrets } from './secrets';
 
 type MailNeeds = {
   readonly site: SiteBook;
@@ -43,7 +43,7 @@ export function mailChannel({ site, secrets, record, ca }: MailNeeds): Channel {
       const name = notice.picture && pictureName(notice.picture);
       // A picture that is gone takes no words with it.
       const picture = name ? await record.media.read(name).catch(() => undefined) : undefined;
-      return sendMail(server, await secrets.of('mail'), { to, person, notice, picture, siteName: site.file.site.name }, ca);
+      return sendMail(server, await secrets.of(ofMail(server)), { to, person, notice, picture, siteName: site.file.site.name }, ca);
     },
   };
 }
@@ -60,13 +60,15 @@ export type Letter = {
 
 export async function sendMail(server: MailServer, password: string | undefined, letter: Letter, ca: string | undefined): Promise<Answer> {
   const { host, security = 'starttls', port = usualPort[security], user, from } = server;
+  if (user !== undefined && password === undefined)
+    return { kind: 'failed', why: 'No password is kept for this mail server. Enter it in Channels.' };
   const transport = createTransport({
     host,
     port,
     secure: security === 'tls',
     requireTLS: security === 'starttls',
     ignoreTLS: security === 'none',
-    ...(user === undefined ? {} : { auth: { user, pass: password ?? '' } }),
+    ...(user === undefined ? {} : { auth: { user, pass: password! } }),
     ...(ca ? { tls: { ca } } : {}),
     connectionTimeout: connectMs,
     greetingTimeout: connectMs,

@@ -6,7 +6,7 @@ import type { Receiver } from '@nibber/core/site';
 import { log } from '../../log';
 import type { SiteBook } from '../../record/site';
 import type { Answer, Channel } from './index';
-import type { ChannelSecrets } from './secrets';
+import { ofReceiver, type ChannelSecrets } from './secrets';
 import { alertEvent } from './webhook';
 
 const connectMs = 8000;
@@ -31,6 +31,11 @@ export function mqttChannel({ site, secrets, publicUrl }: MqttNeeds): MqttChanne
   const brokers = () => (site.file.receivers ?? []).filter((r) => r.by === 'mqtt');
   const topicOf = ({ topic = usualTopic }: Receiver) => topic;
 
+  const passwordOf = async (to: Receiver) => {
+    const password = await secrets.of(ofReceiver(to));
+    if (password === undefined) throw new Error('no password is kept for this broker; enter it in Channels');
+    return password;
+  };
   const open = async (to: Receiver, settings: string): Promise<Line> => {
     const client = await connectAsync(to.url, {
       connectTimeout: connectMs,
@@ -38,7 +43,7 @@ export function mqttChannel({ site, secrets, publicUrl }: MqttNeeds): MqttChanne
       clientId: `nibber-${to.id}`,
       // What is not taken now is tried again from the outbox; nothing is held here as well.
       queueQoSZero: false,
-      ...(to.user === undefined ? {} : { username: to.user, password: (await secrets.of(to.id)) ?? '' }),
+      ...(to.user === undefined ? {} : { username: to.user, password: await passwordOf(to) }),
       will: { topic: `${topicOf(to)}/state`, payload: Buffer.from('offline'), qos: 1, retain: true },
     }, false); // prettier-ignore
     client.on('error', (error) => log.warn({ receiver: to.id, error: error.message }, 'a broker is not reached'));
@@ -54,7 +59,7 @@ export function mqttChannel({ site, secrets, publicUrl }: MqttNeeds): MqttChanne
   };
   /** The line to a broker, made anew where its settings have changed. */
   const lineTo = async (to: Receiver): Promise<Line> => {
-    const settings = JSON.stringify([to.url, to.topic, to.user, await secrets.of(to.id)]);
+    const settings = JSON.stringify([to.url, to.topic, to.user, await secrets.of(ofReceiver(to))]);
     const known = await lines.get(to.id)?.catch(() => undefined);
     if (known?.settings === settings) return known;
     await end(to.id);

@@ -4,7 +4,7 @@ import { gatewayRequest, isTaken, type Gateway } from '@nibber/core/gateway';
 import { callPublic } from '../../net/public-address';
 import type { SiteBook } from '../../record/site';
 import { mostAnswerBytes, shownAnswer, type Answer, type Channel, type Notice } from './index';
-import type { ChannelSecrets } from './secrets';
+import { ofText, type ChannelSecrets } from './secrets';
 
 const timeoutMs = 15_000;
 /** Four messages joined, as GSM 03.38 counts them with characters outside its alphabet: 4 × 67. */
@@ -29,7 +29,7 @@ export function textChannel(needs: TextNeeds): Channel {
     async send(person, notice) {
       const [gateway, to] = [site.file.channels?.text, numberOf(person)];
       if (!gateway || !to) return { kind: 'gone', why: gateway ? 'No telephone number is known.' : 'No gateway is set up.' };
-      return sendText(gateway, (await secrets.of('text')) ?? '', to, textOf(notice), needs.ownServices);
+      return sendText(gateway, await secrets.of(ofText(gateway)), to, textOf(notice), needs.ownServices);
     },
   };
 }
@@ -41,8 +41,10 @@ export function textOf({ title, body, when, open }: Pick<Notice, 'title' | 'body
   return `${words.length > room ? `${words.slice(0, room - 1).join('')}…` : words.join('')} ${open}`;
 }
 
-export async function sendText(gateway: Gateway, secret: string, to: string, text: string, own: readonly string[]): Promise<Answer> {
-  const { url, method, headers, body } = gatewayRequest(gateway, { to, text, secret });
+export async function sendText(gateway: Gateway, secret: string | undefined, to: string, text: string, own: readonly string[]): Promise<Answer> {
+  if (secret === undefined && JSON.stringify(gateway).includes('{secret}'))
+    return { kind: 'failed', why: 'No secret is kept for this gateway. Enter it in Channels.' };
+  const { url, method, headers, body } = gatewayRequest(gateway, { to, text, secret: secret ?? '' });
   try {
     const answer = await callPublic(url, own, {
       method,

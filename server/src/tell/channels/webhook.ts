@@ -6,7 +6,7 @@ import { writeAlertEvent } from '@nibber/core/formats';
 import { callPublic } from '../../net/public-address';
 import type { SiteBook } from '../../record/site';
 import { mostAnswerBytes, shownAnswer, type Channel, type Notice } from './index';
-import type { ChannelSecrets } from './secrets';
+import { ofReceiver, type ChannelSecrets } from './secrets';
 
 const timeoutMs = 10_000;
 
@@ -34,7 +34,7 @@ export function webhookChannel({ site, secrets, publicUrl, ownServices, machine 
       if (!to) return { kind: 'gone', why: 'It is not set up any more.' };
       const body = JSON.stringify(alertEvent(notice, publicUrl));
       const seconds = Math.floor(machine() / 1000);
-      const secret = await secrets.of(id);
+      const secret = await secrets.of(ofReceiver(to));
       try {
         const { status, text } = await callPublic(to.url, ownServices, {
           headers: {
