@@ -18,7 +18,7 @@ import { hookRoutes } from './hooks/routes';
 import { tellLive } from './live/tell';
 import { isFromOwnPage, isOwnHost } from './own-page';
 import { may, permissions } from '@nibber/core/permissions';
-import type { Route } from './route';
+import { isBytes, type Route } from './route';
 import type { Services } from './services';
 
 const statusOf: { readonly [C in TroubleCode]: number } = {
@@ -93,22 +93,26 @@ function guard({ clientFolder, tls }: Config): RequestHandler {
 }
 
 /** Answers that are still being given, so that they end with the right to have them: live streams above all. */
-type Open = (request: Request, response: Response) => void;
+type Open = (request: Request, response: Response, r: Route) => void;
+type Asked = Readonly<Record<string, string>>;
 
 function holdOpen({ access, bus, schedule }: Services): Open {
-  const open = new Map<Response, string>();
+  const open = new Map<Response, { readonly token: string; readonly r: Route; readonly params: Asked }>();
   const look = async () => {
-    for (const [response, token] of [...open]) if (!(await access.visitor(token))) response.destroy();
+    for (const [response, { token, r, params }] of [...open]) {
+      const visitor = await access.visitor(token);
+      if (!visitor || refusal(visitor, r, params)) response.destroy();
+    }
   };
   const lookAgain = () => void look().catch((thrown: Error) => log.error({ error: thrown.message }, 'open answers not looked at'));
   access.onEnded(lookAgain);
   bus.on('site', ({ kind }) => kind === 'site' && lookAgain());
   // Whose last day is over is out that night.
   schedule.every('30 * * * * *', 'looking who may still look', lookAgain);
-  return (request, response) => {
+  return (request, response, r) => {
     const token = tokenOf(request);
     if (token === undefined) return;
-    open.set(response, token);
+    open.set(response, { token, r, params: { ...request.params } as Asked });
     response.on('close', () => open.delete(response));
   };
 }
@@ -125,12 +129,11 @@ function handle({ access, config }: Services, r: Route, open: Open): RequestHand
           'The request does not come from a page of this server.',
           'Open the application at its own address; a script sends a bearer token.',
         );
-      if (r.may !== 'anyone' && !may(visitor!.role, r.may))
-        throw new Trouble('not-allowed', 'This is for whoever sets the place up.', `Ask one of: ${permissions[r.may].join(', ')}.`);
+      const refused = visitor && refusal(visitor, r, request.params as Asked);
+      if (refused) throw refused;
       r.checkParams({ ...request.params });
-      if (r.may !== 'anyone') refuseUnseen(visitor!, request.params as Readonly<Record<string, string>>);
-      // What changes something answers once it is done, signing out too.
-      if (visitor && r.method === 'get') open(request, response);
+      // What changes something answers once it is done, signing out too; what goes on for long is looked at again.
+      if (visitor && (r.method === 'get' || isBytes(r.answer))) open(request, response, r);
       // A copy: Express works the query out anew each time it is asked for.
       const query = { ...request.query };
       r.checkQuery(query);
@@ -151,11 +154,14 @@ function handle({ access, config }: Services, r: Route, open: Open): RequestHand
   };
 }
 
-/** What somebody may not see is not there for her: cameras and areas that an address names. @throws Trouble 'not-found' */
-function refuseUnseen({ sight }: Visitor, { camera, area }: Readonly<Record<string, string>>) {
-  if (camera !== undefined && !sight.camera(camera))
-    throw new Trouble('not-found', `There is no camera ${camera}.`, 'See the list of cameras.');
-  if (area !== undefined && !sight.area(area)) throw new Trouble('not-found', `There is no area ${area}.`, 'Load the page again.');
+/** Why somebody is refused; undefined where they are not. What they may not see is not there for them: cameras and areas that an address names. */
+function refusal({ role, sight }: Visitor, r: Route, { camera, area }: Asked): Trouble | undefined {
+  if (r.may === 'anyone') return undefined;
+  if (!may(role, r.may))
+    return new Trouble('not-allowed', 'This is for whoever sets the place up.', `Ask one of: ${permissions[r.may].join(', ')}.`);
+  if (camera !== undefined && !sight.camera(camera)) return new Trouble('not-found', `There is no camera ${camera}.`, 'See the list of cameras.'); // prettier-ignore
+  if (area !== undefined && !sight.area(area)) return new Trouble('not-found', `There is no area ${area}.`, 'Load the page again.');
+  return undefined;
 }
 
 function serveClient(app: Express, folder: string) {

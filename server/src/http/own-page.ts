@@ -13,7 +13,11 @@ export const bearerOf = ({ headers }: Pick<Request, 'headers'>): string | undefi
  * Whether a host is one by which this server is known: the public one, those that are set, names of this machine, or the very address that the
  * line came to. Ports are no matter: a name is what a stranger could give.
  */
-export function isOwnHost(host: string | undefined, localAddress: string | undefined, { publicUrl, host: listens, hosts }: Pick<Config, 'publicUrl' | 'host' | 'hosts'>): boolean {
+export function isOwnHost(
+  host: string | undefined,
+  localAddress: string | undefined,
+  { publicUrl, host: listens, hosts }: Pick<Config, 'publicUrl' | 'host' | 'hosts'>,
+): boolean {
   if (!host || !URL.canParse(`http://${host}`)) return false;
   const name = new URL(`http://${host}`).hostname;
   const bare = name.replace(/^\[|\]$/g, '');

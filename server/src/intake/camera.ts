@@ -25,6 +25,8 @@ export type CameraHealth = {
 export type Intake = { health(): CameraHealth; close(): void };
 
 const silentAfterMs = 5000;
+const leastBetweenMs = 10;
+const rateOverMs = 5000;
 const firstWaitMs = 500;
 const longestWaitMs = 15_000;
 const refusedWaitsMs = [60_000, 5 * 60_000, 15 * 60_000];
@@ -46,7 +48,8 @@ export function takeIn(
   let state: CameraHealth['state'] = 'connecting';
   let since = clock.machine();
   let trouble: string | undefined;
-  let recent: number[] = [];
+  const recent = rateOf(clock);
+  let lastAt = -Infinity;
   const become = (next: CameraHealth['state'], why?: string) => {
     if (next !== state) since = clock.machine();
     if (why !== undefined && why !== trouble) log.warn({ camera: camera.id, why }, 'camera trouble');
@@ -56,7 +59,10 @@ export function takeIn(
   };
   const take = (jpeg: Buffer) => {
     const now = clock.machine();
-    recent = [...recent.filter((t) => now - t < 5000), now];
+    // No camera has so many pictures to show: what comes faster is let go by.
+    if (now - lastAt < leastBetweenMs && now >= lastAt) return;
+    lastAt = now;
+    recent.count();
     become('running');
     deliver({ camera: camera.id, at: clock.now(), jpeg });
   };
@@ -68,11 +74,26 @@ export function takeIn(
     (why) => become('silent', why),
   );
   return {
-    health: () => {
-      const now = clock.machine();
-      return { state, since, trouble, picturesASecond: Math.round((recent.filter((t) => now - t < 5000).length / 5) * 10) / 10 };
-    },
+    health: () => ({ state, since, trouble, picturesASecond: recent.aSecond() }),
     close: () => closing.abort(),
+  };
+}
+
+/** How many came a second, over the last five. */
+function rateOf(clock: Clock) {
+  const times: number[] = [];
+  const forget = () => {
+    while (times.length > 0 && Math.abs(clock.machine() - times[0]!) >= rateOverMs) times.shift();
+  };
+  return {
+    count() {
+      times.push(clock.machine());
+      forget();
+    },
+    aSecond() {
+      forget();
+      return Math.round((times.length / (rateOverMs / 1000)) * 10) / 10;
+    },
   };
 }
 
@@ -122,9 +143,14 @@ export async function pull(url: string, signIn: SignIn | undefined, closing: Abo
   closing.addEventListener('abort', close);
   const isRtsp = url.startsWith('rtsp:');
   let watchdog = watch(isRtsp || isRecording(url) ? firstPictureMs : silentAfterMs);
+  let isFirst = true;
   const seen = (jpeg: Buffer) => {
-    clearTimeout(watchdog);
-    watchdog = watch(silentAfterMs);
+    // Made anew once, for its other length; then it only begins again.
+    if (isFirst) {
+      clearTimeout(watchdog);
+      watchdog = watch(silentAfterMs);
+      isFirst = false;
+    } else watchdog.refresh();
     take(jpeg);
   };
   try {

@@ -150,6 +150,7 @@ export async function openStations(config: Config, detector?: Detecting): Promis
       schedule.close();
       for (const s of stations) await s.close();
       clock.close();
+      await site.close();
       await record.close();
     },
   };

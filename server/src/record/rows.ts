@@ -10,7 +10,8 @@ import type { Instant } from '@nibber/core/time';
 import type { Frame } from '@nibber/core/tracks';
 
 export type SettingRow = { key: string; value: string };
-export type SiteVersionRow = { id: number; at: Instant; by: string; what: string; text: string };
+/** `paths`: the places that it changed; null of what was stored before they were. */
+export type SiteVersionRow = { id: number; at: Instant; by: string; what: string; text: string; paths: string[] | null };
 export type AccountRow = { id: string; name: string; person: string; role: Role; passwordHash: string; createdAtMachine: number };
 /** `id` names it where its token must not be shown; `label` is what it was called, or the browser it is of. */
 export type SessionRow = {

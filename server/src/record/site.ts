@@ -1,8 +1,8 @@
 // The site as it is set up now, its earlier versions, and the modes of its areas.
 
 import { Op, type Transaction } from 'sequelize';
-import { editSite, readSite, type SiteEdit, type SitePath } from '@nibber/core/check';
-import { changesAt, putBack, siteChanges } from '@nibber/core/difference';
+import { readSite, type SiteEdit, type SitePath } from '@nibber/core/check';
+import { changesAt, putBack } from '@nibber/core/difference';
 import { refuseChangedOwners } from '@nibber/core/people';
 import type { Actor } from '@nibber/core/permissions';
 import { compileSite, type CompiledSite, type SiteFile } from '@nibber/core/site';
@@ -13,6 +13,7 @@ import { letGoOfGone, refuseWithoutOwner } from './gone';
 import type { Doer } from './logbook';
 import type { Record } from './index';
 import { refuseLookalikes } from './names';
+import { openSiteText, type TextDone } from './site-text';
 
 export type AreaMode = { readonly area: string; readonly mode: string; readonly since: number; readonly by: string };
 export type SiteChange = { readonly kind: 'site' } | { readonly kind: 'mode'; readonly change: AreaMode };
@@ -58,7 +59,10 @@ export type SiteBook = {
   setMode(area: string, mode: string, by: Doer): Promise<void>;
   /** Several areas as one step: all of them, or none. @throws Trouble for an area or a mode that is not there */
   setModes(areas: readonly string[], mode: string, by: Doer): Promise<void>;
+  /** What is wrong with a text, and on which lines, or what it would change; nothing is changed. @throws Trouble 'bad-site' where it takes too long */
+  check(text: string): Promise<TextDone<{ kind: 'check'; text: string; against: SiteFile }>>;
   onChange(listener: (change: SiteChange) => void): void;
+  close(): Promise<void>;
 };
 
 const emptySite = `nibber: 1
@@ -75,6 +79,7 @@ rules: []
 export async function openSiteBook(record: Record, clock: Clock): Promise<SiteBook> {
   const { siteVersions, areaModes } = record.tables;
   const listeners: ((change: SiteChange) => void)[] = [];
+  const texts = openSiteText();
   const stored = await siteVersions.findOne({ order: [['id', 'DESC']] });
   let text = stored?.text ?? emptySite;
   let file = checked(text);
@@ -99,19 +104,21 @@ export async function openSiteBook(record: Record, clock: Clock): Promise<SiteBo
     if (id === version) return file;
     if (id === 0) return checked(emptySite);
     const row = await siteVersions.findByPk(id);
-    const read = row && readSite(row.text);
+    const read = row && (await texts.work({ kind: 'read', text: row.text }));
     return read?.ok ? read.site : undefined;
   };
   const commit = async (next: string, { by, what, also }: Deed) => {
-    const nextFile = checked(next);
+    const read = await texts.work({ kind: 'read', text: next, against: file });
+    if (!read.ok) throw badSite(read.faults, read.count);
+    const { site: nextFile, changes } = read;
     // Every way in ends here: a form, the site file, a version that is put back.
     refuseChangedOwners(file, nextFile, by);
     refuseLookalikes(file, nextFile);
     const nextCompiled = compileSite(nextFile);
     version = await record.write(async (transaction) => {
-      const row = await siteVersions.create({ at: clock.now(), by: by.name, what, text: next }, { transaction });
+      const row = await siteVersions.create({ at: clock.now(), by: by.name, what, text: next, paths: pathsOf(changes) }, { transaction });
       await record.logbook.note(transaction, clock.now(), by, what);
-      for (const { path, words } of siteChanges(file, nextFile))
+      for (const { path, words } of changes)
         if (path.startsWith('people/')) await record.logbook.note(transaction, clock.now(), by, `changed who belongs here: ${words}`);
       await letGoOfGone(record, file, nextFile, transaction);
       await also?.(transaction);
@@ -126,20 +133,21 @@ export async function openSiteBook(record: Record, clock: Clock): Promise<SiteBo
   /** @throws Trouble 'conflict' where these places were changed since a version */
   const refuseIfChanged = async (from: number | undefined, paths: readonly SitePath[]) => {
     if (from === undefined || from === version) return;
-    const before = await fileOf(from);
+    const others = await siteVersions.findAll({
+      attributes: ['id', 'by', 'paths'],
+      where: { id: { [Op.gt]: from } },
+      limit: mostBehind + 1,
+    });
+    const places = paths.map((p) => p.join('/'));
+    // Only what touched these places; what is older than that was kept may have.
+    const touching = others.filter((o) => !o.paths || o.paths.some((p) => places.some((own) => isWithin(p, own) || isWithin(own, p))));
+    if (touching.length === 0) return;
+    const before = others.length > mostBehind ? undefined : await fileOf(from);
     if (!before)
       throw new Trouble('conflict', 'It is not known any more what this was made from.', 'Load the page again, and change it there.');
     const changes = changesAt(paths, before, file);
     if (changes.length === 0) return;
-    const others = await siteVersions.findAll({ where: { id: { [Op.gt]: from } }, order: [['id', 'ASC']] });
-    const who = new Set<string>();
-    let earlier = before;
-    for (const { id, by } of others) {
-      const later = await fileOf(id);
-      if (!later) continue;
-      if (changesAt(paths, earlier, later).length) who.add(by);
-      earlier = later;
-    }
+    const who = new Set(touching.flatMap((o) => (o.paths ? o.by : [])));
     throw new Trouble(
       'conflict',
       `${[...who].join(', ') || 'Somebody'} changed this meanwhile: ${changes
@@ -204,7 +212,7 @@ export async function openSiteBook(record: Record, clock: Clock): Promise<SiteBo
           deed.from,
           edits.map(([path]) => path),
         );
-        await commit(editSite(text, edits), deed);
+        await commit(await texts.work({ kind: 'edit', text, edits }), deed);
       }),
     async versions(before, most) {
       const where = before === undefined ? {} : { id: { [Op.lt]: before } };
@@ -229,7 +237,7 @@ export async function openSiteBook(record: Record, clock: Clock): Promise<SiteBo
             `It was changed again since: ${clashes.slice(0, shownFaults).join(' · ')}.`,
             'Nothing was put back; change it by hand.',
           );
-        await commit(editSite(text, edits), { by, what: `put back: ${row.what}` });
+        await commit(await texts.work({ kind: 'edit', text, edits }), { by, what: `put back: ${row.what}` });
       }),
     addOwner: (name, also) =>
       alone(async () => {
@@ -238,7 +246,7 @@ export async function openSiteBook(record: Record, clock: Clock): Promise<SiteBo
         const ids = new Set(people.map((p) => p.id));
         const id = known?.id ?? ['owner', ...people.map((_, i) => `owner-${i + 2}`)].find((i) => !ids.has(i))!;
         const named = { ...known, id, name, role: 'owner' as const };
-        await commit(editSite(text, [[['people', id], named]]), {
+        await commit(await texts.work({ kind: 'edit', text, edits: [[['people', id], named]] }), {
           by: { name, role: 'owner', person: id },
           what: 'made the owner’s account',
           also: (transaction) => also(id, transaction),
@@ -246,7 +254,9 @@ export async function openSiteBook(record: Record, clock: Clock): Promise<SiteBo
       }),
     setMode: (area, mode, by) => setModes([area], mode, by),
     setModes,
+    check: (given) => texts.work({ kind: 'check', text: given, against: file }),
     onChange: (listener) => void listeners.push(listener),
+    close: texts.close,
   };
 }
 
@@ -254,14 +264,23 @@ export async function openSiteBook(record: Record, clock: Clock): Promise<SiteBo
 function checked(text: string): SiteFile {
   const result = readSite(text);
   if (result.ok) return result.site;
-  throw badSite(result.faults);
+  throw badSite(result.faults, result.faults.length);
 }
 
 const shownFaults = 3;
 
-function badSite(faults: readonly Fault[]): Trouble {
+/** So many versions back an edit may have been made from. */
+const mostBehind = 300;
+const mostPaths = 100;
+/** The places that a change touched; where these are many, the parts of the site that they are in. */
+const pathsOf = (changes: readonly { readonly path: string }[]): string[] =>
+  changes.length <= mostPaths ? changes.map((c) => c.path) : [...new Set(changes.map((c) => c.path.split('/')[0]!))];
+const isWithin = (place: string, of: string) => of === '' || place === of || place.startsWith(`${of}/`);
+
+/** @param count of all faults, where only the first of them are given */
+function badSite(faults: readonly Fault[], count: number): Trouble {
   const shown = faults.slice(0, shownFaults).map(faultLine).join(' · ');
-  const rest = faults.length > shownFaults ? ` · and ${faults.length - shownFaults} more` : '';
+  const rest = count > shownFaults ? ` · and ${count - shownFaults} more` : '';
   return new Trouble(
     'bad-site',
     `The site file cannot be used: ${shown}${rest}.`,

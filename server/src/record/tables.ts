@@ -55,7 +55,7 @@ export function tablesOf(sequelize: Sequelize) {
   };
   return {
     settings: table<SettingRow>('settings', { key, value: text }),
-    siteVersions: table<SiteVersionRow>('site_versions', { id: counter, at: whole, by: text, what: text, text }),
+    siteVersions: table<SiteVersionRow>('site_versions', { id: counter, at: whole, by: text, what: text, text, paths: maybeJson }),
     accounts: table<AccountRow>('accounts', { id: key, name: text, person: text, role: text, passwordHash: text, createdAtMachine: whole }),
     sessions: table<SessionRow>('sessions', {
       tokenHash: key,

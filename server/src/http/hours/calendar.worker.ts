@@ -1,6 +1,5 @@
 // Reads a calendar file (iCalendar, RFC 5545) as exceptions of a plan. A thread of its own, since one may go on for ever.
 
-import { parentPort, workerData } from 'node:worker_threads';
 import { exceptionsFrom, occurrences, type DayException } from '@nibber/core/calendar';
 import { makePlan, minutesOf, type PlanPlace, type PlanText } from '@nibber/core/hours';
 import { Trouble } from '@nibber/core/trouble';
@@ -18,9 +17,7 @@ export type Calendar = {
 
 export type Answer = { readonly exceptions: readonly DayException[] } | { readonly message: string; readonly remedy: string };
 
-const { text, place, weekly, meaning, from, to } = workerData as Calendar;
-
-function answer(): Answer {
+export default function answer({ text, place, weekly, meaning, from, to }: Calendar): Answer {
   try {
     const plan = makePlan(place, { weekly: weekly ?? {} });
     const found = occurrences(text, place.zone, from, to);
@@ -33,5 +30,3 @@ function answer(): Answer {
     };
   }
 }
-
-parentPort!.postMessage(answer());

@@ -1,8 +1,6 @@
 // The site as a whole: its parts, its file, its modes, its logbook.
 
-import { linesOf, readSite } from '@nibber/core/check';
 import { peopleSeen, siteSeen } from '@nibber/core/people';
-import { siteChanges } from '@nibber/core/difference';
 import { isOn, nextChange, planWords } from '@nibber/core/hours';
 import { receiverChannels } from '@nibber/core/channels';
 import { compileHours } from '@nibber/core/site';
@@ -17,7 +15,6 @@ import { notYet } from './not-yet';
 const logPage = 100;
 const mostSiteBytes = 4_000_000;
 const fileText = typed(2_000_000);
-const mostFaults = 100;
 const versionsPage = 50;
 
 const hours = named('Hours', object({ id: text, name: text, on: yesNo, next: maybeNumber, words: text, outside: maybeText }));
@@ -96,15 +93,10 @@ export function siteRoutes({ site, clock, record }: Pick<Services, 'site' | 'clo
       mostBytes: mostSiteBytes,
       answer: object({ faults: list(fault), changes: list(text) }),
       async handle({ body }) {
-        const read = readSite(body.text);
-        if (read.ok) return { faults: [], changes: siteChanges(site.file, read.site).map((c) => c.words) };
-        const lines = linesOf(body.text, read.faults);
-        return {
-          faults: read.faults
-            .slice(0, mostFaults)
-            .map((f, i) => ({ line: lines[i]!, words: faultLine({ ...f, path: f.path.replace(/^line \d+, /, '') }) })),
-          changes: [],
-        };
+        const read = await site.check(body.text);
+        if (read.ok) return { faults: [], changes: read.changes.map((c) => c.words) };
+        const faults = read.faults.map((f, i) => ({ line: read.lines[i]!, words: faultLine({ ...f, path: f.path.replace(/^line \d+, /, '') }) }));
+        return { faults, changes: [] };
       },
     }),
     route({

@@ -1,0 +1,27 @@
+// The text of a site: read, checked, compared and edited. What is long is worked on in a thread of its own, so that nobody waits for it.
+
+import path from 'node:path';
+import { Trouble } from '@nibber/core/trouble';
+import { openThreads } from '../threads';
+import { work, type TextDone, type TextWork } from './site-text.work';
+
+export type { TextDone } from './site-text.work';
+
+export type SiteText = {
+  /** @throws Trouble 'bad-site' where it takes longer than it may */
+  work<T extends TextWork>(task: T): Promise<TextDone<T>>;
+  close(): Promise<void>;
+};
+
+/** Characters that are worked on at once: some ten milliseconds. */
+const short = 8000;
+const longestMs = 15_000;
+const late = () => new Trouble('bad-site', 'The site file takes too long to read.', 'Make it shorter; nothing was changed.');
+
+export function openSiteText(): SiteText {
+  const threads = openThreads<TextWork, unknown>(path.join(__dirname, `site-text.work${path.extname(__filename)}`), longestMs, late);
+  return {
+    work: async <T extends TextWork>(task: T) => (task.text.length <= short ? work(task) : await threads.run(task)) as TextDone<T>,
+    close: threads.close,
+  };
+}
