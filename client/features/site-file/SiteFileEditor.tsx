@@ -22,7 +22,7 @@ import { Versions } from './Versions';
 
 const CodeEditor = lazy(() => import('./CodeEditor'));
 
-const mostCharacters = 2_000_000;
+const mostCharacters = 1_000_000;
 const shownChanges = 12;
 const none: readonly SiteFault[] = [];
 

@@ -3,7 +3,7 @@
 import { isCollection, isMap, isNode, isSeq, LineCounter, parseDocument, type Document } from 'yaml';
 import { isRecord, type Fault } from '../trouble';
 
-const mostBytes = 2_000_000;
+const mostBytes = 1_000_000;
 
 type Parsed = { readonly ok: true; readonly value: unknown } | { readonly ok: false; readonly faults: readonly Fault[] };
 

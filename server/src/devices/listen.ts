@@ -5,6 +5,7 @@ import type { Camera } from '@nibber/core/site';
 import type { Instant } from '@nibber/core/time';
 import type { Clock } from '../place/clock';
 import { log } from '../log';
+import { pause } from '../pause';
 import { SignInRefused, type SignIn } from '../net/sign-in';
 import { openDevice } from './soap';
 
@@ -30,6 +31,7 @@ export const saysWords: { readonly [K in ReportKind]?: string } = {
 
 const lastsSeconds = 60;
 const pullSeconds = 20;
+const leastBetweenMs = 1000;
 const againMs = 30_000;
 const refusedMs = 15 * 60_000;
 
@@ -69,7 +71,12 @@ export function listenToDevices(
         const point = await device.subscribe(events, lastsSeconds);
         log.info({ device: address }, 'listens to what the device says');
         try {
-          while (!signal.aborted) for (const report of await device.pull(point, pullSeconds, signal)) take(ear.cameras, report);
+          while (!signal.aborted) {
+            const asked = performance.now();
+            for (const report of await device.pull(point, pullSeconds, signal)) take(ear.cameras, report);
+            // A device that answers at once, with nothing or without end, is not asked the faster for it.
+            await pause(Math.max(0, leastBetweenMs - (performance.now() - asked)), signal);
+          }
         } finally {
           if (signal.aborted) await device.unsubscribe(point).catch(() => {});
         }
@@ -111,12 +118,3 @@ export function listenToDevices(
     },
   };
 }
-
-const pause = (ms: number, ending: AbortSignal) =>
-  new Promise<void>((resolve) => {
-    const timer = setTimeout(resolve, ms);
-    ending.addEventListener('abort', () => {
-      clearTimeout(timer);
-      resolve();
-    });
-  });

@@ -24,7 +24,8 @@ import { readBody } from '../net/body';
 import { fetchSigned, SignInRefused, usernameToken, type SignIn } from '../net/sign-in';
 
 const answerMs = 6000;
-const mostBytes = 2_000_000;
+/** Enough for a recorder of a hundred cameras; what is read of it is read at once, while everybody waits. */
+const mostBytes = 200_000;
 const mostMessages = 50;
 
 export type Device = {
@@ -89,7 +90,7 @@ export async function openDevice(address: string, signIn: SignIn | undefined): P
           seconds,
           ending,
         }),
-      ),
+      ).slice(0, mostMessages),
     unsubscribe: async (point) =>
       void (await call(point, known(point), aheadMs, ask.unsubscribe(), { headers: addressedTo(point, actions.unsubscribe) })),
   };

@@ -5,6 +5,7 @@ import { readBody, readPieces } from '../net/body';
 import type { Clock } from '../place/clock';
 import { fetchSigned, type SignIn } from '../net/sign-in';
 import { log } from '../log';
+import { pause } from '../pause';
 import { boundaryOf, isJpeg, pictureCutter } from './multipart';
 import { isRecording } from './recordings';
 import { pullRecording, pullRtsp } from './ffmpeg';
@@ -235,14 +236,3 @@ export async function fetchStill(url: string, signIn: SignIn | undefined, closin
   if (!jpeg) throw notAPicture('The stream ended before a picture came.');
   return { jpeg, takenAt: undefined };
 }
-
-const pause = (ms: number, closing: AbortSignal) =>
-  new Promise<void>((resolve) => {
-    const timer = setTimeout(done, ms);
-    function done() {
-      clearTimeout(timer);
-      closing.removeEventListener('abort', done);
-      resolve();
-    }
-    closing.addEventListener('abort', done);
-  });

@@ -15,7 +15,7 @@ export type SiteText = {
 
 /** Characters that are worked on at once: some ten milliseconds. */
 const short = 8000;
-const longestMs = 15_000;
+const longestMs = 10_000;
 const late = () => new Trouble('bad-site', 'The site file takes too long to read.', 'Make it shorter; nothing was changed.');
 
 export function openSiteText(): SiteText {

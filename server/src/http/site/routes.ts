@@ -13,8 +13,8 @@ import { areaMode, classAsks, instant, siteParts, version } from '../shapes';
 import { notYet } from './not-yet';
 
 const logPage = 100;
-const mostSiteBytes = 4_000_000;
-const fileText = typed(2_000_000);
+const mostSiteBytes = 2_000_000;
+const fileText = typed(1_000_000);
 const versionsPage = 50;
 
 const hours = named('Hours', object({ id: text, name: text, on: yesNo, next: maybeNumber, words: text, outside: maybeText }));
