@@ -81,6 +81,8 @@ export async function launch(options: LaunchOptions): Promise<Launched> {
       PORT: String(port),
       NIBBER_DATA: dataFolder,
       NIBBER_TIME_SERVER: standins.time,
+      // A stage on another day is believed, however far that is.
+      ...(options.date ? { NIBBER_TIME_HOURS: '1000000' } : {}),
       // The stand-in push service is on this machine, where no other is called.
       NIBBER_PUSH_SERVICES: standins.push,
       NIBBER_DESCRIBER_URL: standins.describer,

@@ -1,6 +1,7 @@
 // The recorded week of the landing, made at the first start: the stage's script through the very sieve and keeper that run live, with a picture
 // drawn only where one is kept. The same seed gives the same week.
 
+import { machineClock } from '@nibber/server/place/clock';
 import { theProgram } from '@nibber/core/permissions';
 import { setTimeout as pause } from 'node:timers/promises';
 import { Op } from 'sequelize';
@@ -42,7 +43,7 @@ export type WeekNeeds = {
 export async function recordWeek({ record, siteText, to, zone, progress }: WeekNeeds): Promise<void> {
   const week = scriptOf(to, zone, seed);
   let now = week.from;
-  const clock = { now: () => now, machine: () => now, close: () => {} };
+  const clock = { ...machineClock(), now: () => now, machine: () => now };
   const site = await openSiteBook(record, clock);
   await site.replace(siteText, { by: theProgram('Site file'), what: 'applied withy-landing.yaml' });
 

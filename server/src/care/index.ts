@@ -13,6 +13,7 @@ export function startCare({ site, clock, record, schedule, recordings }: Needs):
     const inUse = new Set(site.file.cameras.flatMap((c) => (c.source.kind === 'streamed' ? [c.source.low] : [])));
     await recordings.tidy(inUse, clock.machine());
     const files = await record.media.tidy();
+    record.keepRoom();
     const bytes = record.detections.tidy(clock.now());
     log.info({ files, bytes }, 'tidied up: files that nobody held; bytes of recorded detections that stay');
   };

@@ -10,6 +10,7 @@ import { Trouble, type TroubleCode } from '@nibber/core/trouble';
 import type { Config } from '../place/config';
 import type { Visitor } from '../record/access';
 import { log } from '../log';
+import { diskTrouble } from '../record/trouble';
 import { cleaned, withoutSecrets } from '../without-secrets';
 import { tokenOf, visitorOf } from './access/cookies';
 import { allRoutes } from './all-routes';
@@ -186,16 +187,24 @@ function serveClient(app: Express, folder: string) {
 
 /** One shape for every error: `{ error: { code, message, remedy, faults } }`. */
 const answerTrouble: ErrorRequestHandler = (thrown: unknown, request, response, _next) => {
-  const trouble = thrown instanceof Trouble ? thrown : foreign(thrown as { type?: string; status?: number });
+  const trouble = thrown instanceof Trouble ? thrown : (diskTrouble(thrown) ?? foreign(thrown as Foreign));
   if (!trouble) log.error({ path: request.path, error: String((thrown as Error)?.stack ?? thrown) }, 'unforeseen');
   const said = trouble ?? new Trouble('unavailable', 'Something went wrong in the server.', 'Try again; its log says more.');
-  if (response.headersSent) return void response.destroy();
+  if (response.headersSent || response.destroyed) return void response.destroy();
+  if (said.code === 'unavailable') response.set('retry-after', String(retrySeconds));
   response
     .status(trouble ? statusOf[said.code] : 500)
     .json({ error: { code: said.code, message: withoutSecrets(said.message), remedy: said.remedy, faults: cleaned(said.faults) } });
 };
 
-function foreign({ type, status }: { type?: string; status?: number }): Trouble | undefined {
+/** After so long it is worth trying again what could not be done now. */
+const retrySeconds = 5;
+
+type Foreign = { readonly type?: string; readonly status?: number; readonly code?: string };
+function foreign({ type, status, code }: Foreign): Trouble | undefined {
+  // Whoever sent it has gone away in the middle: no fault of the server's.
+  if (code === 'ECONNRESET' || code === 'ERR_STREAM_PREMATURE_CLOSE' || code === 'ECONNABORTED' || type === 'request.aborted')
+    return new Trouble('bad-input', 'The request broke off.', 'Send it again.');
   if (type === 'entity.parse.failed') return new Trouble('bad-input', 'The request is not valid JSON.', 'Send one JSON object.');
   if (type === 'entity.too.large')
     return new Trouble('too-large', 'The request is too large.', 'Send a shorter one; docs/openapi.yaml says how long it may be.');

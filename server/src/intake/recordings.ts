@@ -30,9 +30,11 @@ export function openRecordings(dataFolder: string, quota = quotaBytes): Recordin
   const folder = path.join(dataFolder, 'recordings');
   mkdirSync(folder, { recursive: true, mode: 0o700 });
   let parts = 0;
+  /** Of all that is being sent now, bytes: what is not whole yet counts as well. */
+  let arriving = 0;
   const heldBytes = async () => {
     let sum = 0;
-    for (const name of await readdir(folder)) sum += (await stat(path.join(folder, name))).size;
+    for (const name of await readdir(folder)) if (!name.endsWith('.part')) sum += (await stat(path.join(folder, name))).size;
     return sum;
   };
   return {
@@ -44,9 +46,10 @@ export function openRecordings(dataFolder: string, quota = quotaBytes): Recordin
       async function* counted() {
         for await (const piece of bytes) {
           length += piece.length;
+          arriving += piece.length;
           if (length > mostBytes)
             throw new Trouble('too-large', 'The recording is too large.', `Cut it to less than ${mostBytes / 1e6} MB.`);
-          if (held + length > quota)
+          if (held + arriving > quota)
             throw new Trouble(
               'too-large',
               `The recordings kept here would take more than ${quota / 1e9} GB.`,
@@ -64,6 +67,8 @@ export function openRecordings(dataFolder: string, quota = quotaBytes): Recordin
       } catch (thrown) {
         await unlink(part).catch(() => {});
         throw thrown;
+      } finally {
+        arriving -= length;
       }
     },
     resolve(address) {

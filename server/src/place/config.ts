@@ -21,6 +21,8 @@ export type Config = {
   readonly modelFolder: string | undefined;
   /** SNTP server to take the time of the place from, host:port; this machine's clock if absent. */
   readonly timeServer: string | undefined;
+  /** How far, hours, a time server may be from the machine's clock and be believed. */
+  readonly timeHours: number;
   /** What phones reach this server by. */
   readonly publicUrl: string;
   /** Names besides, by which browsers may address this server. */
@@ -63,6 +65,7 @@ export function readConfig(env: NodeJS.ProcessEnv = process.env): Config {
     siteFile: env.NIBBER_SITE || undefined,
     modelFolder: env.NIBBER_MODEL || undefined,
     timeServer: env.NIBBER_TIME_SERVER || undefined,
+    timeHours: hoursOf(env.NIBBER_TIME_HOURS),
     publicUrl: originOf('NIBBER_PUBLIC_URL', env.NIBBER_PUBLIC_URL || `${tls ? 'https' : 'http'}://${shown}:${port}`),
     hosts: hostsOf(env.NIBBER_HOSTS),
     describer: env.NIBBER_DESCRIBER_URL
@@ -81,6 +84,14 @@ function hostsOf(text = ''): string[] {
   const wrong = names.find((n) => !/^[a-z0-9]([a-z0-9.-]{0,250}[a-z0-9])?$/.test(n));
   if (wrong !== undefined) throw bad(`NIBBER_HOSTS has ${wrong}`, 'Give names without ports, such as nibber.lan, place.example.');
   return names;
+}
+
+/** A day and a half: further off one of the two clocks is wrong. */
+const usualTimeHours = 36;
+function hoursOf(text: string | undefined): number {
+  const hours = text ? Number(text) : usualTimeHours;
+  if (!(hours >= 0 && hours <= 1_000_000)) throw bad(`NIBBER_TIME_HOURS is ${text}`, 'Set it to a number of hours, such as 36.');
+  return hours;
 }
 
 const originsOf = (name: string, env: NodeJS.ProcessEnv) =>

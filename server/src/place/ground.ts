@@ -39,7 +39,7 @@ export type Ground = {
 
 export async function openGround(config: Config): Promise<Ground> {
   const record = await openRecord(config.dataFolder);
-  const clock = config.timeServer ? await followTimeServer(config.timeServer) : machineClock();
+  const clock = config.timeServer ? await followTimeServer(config.timeServer, config.timeHours) : machineClock();
   const bus = openBus();
   const site = await openSiteBook(record, clock);
   const access = openAccess(record, clock, site);

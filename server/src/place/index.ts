@@ -109,7 +109,10 @@ export async function openStations(config: Config, detector?: Detecting): Promis
   const live = openLive();
   const care = startCare({ ...ground, recordings });
 
+  // A time that is moved makes schedules jump: the logbook says when it was.
+  clock.onStep((ms) => void record.logbook.noteDeed(clock.now(), { name: 'the time server' }, `moved the time ${ms > 0 ? 'forward' : 'back'} by ${Math.round(Math.abs(ms) / 60_000)} min`).catch(() => {})); // prettier-ignore
   const stations: Station[] = [
+    station('clock', { trouble: () => [clock.trouble() ?? []].flat() }),
     devices,
     deliveries,
     walkTests,

@@ -7,6 +7,7 @@ import type { Transaction } from 'sequelize';
 import { belongsAt, sightOf, type Sight } from '@nibber/core/people';
 import type { Role, SiteFile } from '@nibber/core/site';
 import { Trouble } from '@nibber/core/trouble';
+import { log } from '../log';
 import type { Clock } from '../place/clock';
 import type { AccountRow, Record } from './index';
 import { nameKey, tidyName } from './names';
@@ -124,7 +125,7 @@ export function openAccess(record: Record, clock: Clock, site?: People): Access 
       lastSeenAtMachine: now,
       expiresAtMachine: now + days * dayMs,
     };
-    await record.write((transaction) => sessions.create(row, { transaction }));
+    await record.writeAnyway((transaction) => sessions.create(row, { transaction }));
     return token;
   };
   const rowOf = async (
@@ -194,9 +195,10 @@ export function openAccess(record: Record, clock: Clock, site?: People): Access 
       const person = account && personOf(account);
       if (session.account !== null && !person) return undefined;
       if (now - (session.lastSeenAtMachine ?? 0) > seenEveryMs)
-        await record.write((transaction) =>
-          sessions.update({ lastSeenAtMachine: now }, { where: { tokenHash: session.tokenHash }, transaction }),
-        );
+        // Whoever is signed in stays so while the disk is full.
+        await record
+          .write((transaction) => sessions.update({ lastSeenAtMachine: now }, { where: { tokenHash: session.tokenHash }, transaction }))
+          .catch((thrown: Error) => log.warn({ error: thrown.message }, 'not noted when somebody was last here'));
       return person
         ? { role: person.role, name: person.name, person: person.id, session: session.id, sight: sightOf(site!.file, person) }
         : { role: session.role, name: session.label ?? 'A script', person: undefined, session: session.id, sight: nobodysSight };
@@ -237,7 +239,7 @@ export function openAccess(record: Record, clock: Clock, site?: People): Access 
       });
     },
     async end(id) {
-      await record.write((transaction) => endSessions([id], transaction));
+      await record.writeAnyway((transaction) => endSessions([id], transaction));
       ended();
     },
     async endAllOf(person) {

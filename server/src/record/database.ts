@@ -2,9 +2,12 @@
 
 import { statSync } from 'node:fs';
 import path from 'node:path';
-import { QueryTypes, Sequelize, type Transaction } from 'sequelize';
+import { QueryTypes, Sequelize, Transaction } from 'sequelize';
+import sqlite3 from 'sqlite3';
 import { log } from '../log';
 import { migrate } from './migrations';
+import { openReserve } from './reserve';
+import { isOfDisk } from './trouble';
 import { tablesOf, type Tables } from './tables';
 
 export type Database = {
@@ -12,6 +15,10 @@ export type Database = {
   readonly sequelize: Sequelize;
   /** Writes one after the other, each whole or not at all. */
   write<T>(work: (transaction: Transaction) => Promise<T>): Promise<T>;
+  /** As `write`, with the room that is kept back where the disk is full: for what lets somebody in to free more. */
+  writeAnyway<T>(work: (transaction: Transaction) => Promise<T>): Promise<T>;
+  /** Keeps room back again, where there is some. */
+  keepRoom(): void;
   /** On the disk. */
   bytes(): number;
   close(): Promise<void>;
@@ -24,9 +31,21 @@ export type Database = {
 export type Haste = 'safe' | 'made anew';
 const writesAtOnce = 100;
 
+/** Another process that holds the database is waited for so long. */
+const busyMs = 4000;
+const patient = {
+  ...sqlite3,
+  Database: class extends sqlite3.Database {
+    constructor(...given: ConstructorParameters<typeof sqlite3.Database>) {
+      super(...given);
+      this.configure('busyTimeout', busyMs);
+    }
+  },
+};
+
 export async function openDatabase(dataFolder: string, haste: Haste = 'safe'): Promise<Database> {
   const storage = path.join(dataFolder, 'nibber.sqlite');
-  const sequelize = new Sequelize({ dialect: 'sqlite', storage, logging: (sql) => log.trace({ sql }) });
+  const sequelize = new Sequelize({ dialect: 'sqlite', dialectModule: patient, storage, logging: (sql) => log.trace({ sql }), retry: { max: 1 } });
   // Kept in the file. SQLite syncs fully by itself (synchronous = FULL): a committed event is on disk, also when the power goes.
   await sequelize.query('PRAGMA journal_mode = WAL', { type: QueryTypes.SELECT });
   await migrate(storage);
@@ -42,14 +61,23 @@ export async function openDatabase(dataFolder: string, haste: Haste = 'safe'): P
     if (++open.writes >= writesAtOnce) await end();
     return result;
   };
+  const reserve = haste === 'safe' ? openReserve(dataFolder) : undefined;
+  const write: Database['write'] = (work) => {
+    // The lock is taken at once, so that it is waited for before anything is done, and not refused in the middle.
+    const run = turn.then(() => (haste === 'safe' ? sequelize.transaction({ type: Transaction.TYPES.IMMEDIATE }, work) : together(work)));
+    turn = run.catch(() => undefined);
+    return run;
+  };
   return {
     tables: tablesOf(sequelize),
     sequelize,
-    write(work) {
-      const run = turn.then(() => (haste === 'safe' ? sequelize.transaction(work) : together(work)));
-      turn = run.catch(() => undefined);
-      return run;
-    },
+    write,
+    writeAnyway: (work) =>
+      write(work).catch((thrown: unknown) => {
+        if (isOfDisk(thrown) && reserve?.release()) return write(work);
+        throw thrown;
+      }),
+    keepRoom: () => reserve?.fill(),
     bytes: () => [storage, `${storage}-wal`].reduce((sum, file) => sum + (statSync(file, { throwIfNoEntry: false })?.size ?? 0), 0),
     async close() {
       await turn;

@@ -19,12 +19,12 @@ export type Logbook = {
   newest(most: number): Promise<LogRow[]>;
 };
 
-export function openLogbook({ tables: { logbook }, write }: Database): Logbook {
+export function openLogbook({ tables: { logbook }, writeAnyway }: Pick<Database, 'tables' | 'writeAnyway'>): Logbook {
   const note: Logbook['note'] = async (transaction, at, who, what, event) =>
     void (await logbook.create({ at, who: who.name, person: who.person ?? null, what, event: event ?? null }, { transaction }));
   return {
     note,
-    noteDeed: (at, who, what) => write((transaction) => note(transaction, at, who, what)),
+    noteDeed: (at, who, what) => writeAnyway((transaction) => note(transaction, at, who, what)),
     about: async (events) =>
       (await logbook.findAll({ where: { event: [...events] }, order: [['id', 'ASC']] })).map((l) => l.get({ plain: true })),
     newest: async (most) => (await logbook.findAll({ order: [['id', 'DESC']], limit: most })).map((l) => l.get({ plain: true })),

@@ -57,6 +57,7 @@ export async function testStations(
     siteFile,
     modelFolder: undefined,
     timeServer: undefined,
+    timeHours: 36,
     publicUrl: url,
     hosts: [],
     describer,
