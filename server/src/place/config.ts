@@ -34,6 +34,8 @@ export type Config = {
   readonly ownServices: readonly string[];
   /** Certificates that mail servers may have beside the usual, PEM. */
   readonly mailCa: string | undefined;
+  /** The same for brokers, and the certificate with its key by which they know this server. */
+  readonly brokerTls: { readonly ca: string | undefined; readonly cert: string | undefined; readonly key: string | undefined };
   readonly clientFolder: string;
   /** Whether every answer is held against its schema: for tests. */
   readonly checkAnswers: boolean;
@@ -73,6 +75,7 @@ export function readConfig(env: NodeJS.ProcessEnv = process.env): Config {
       : undefined,
     ownServices: originsOf('NIBBER_OWN_SERVICES', env),
     mailCa: fileOf('NIBBER_MAIL_CA', env),
+    brokerTls: brokerTlsOf(env),
     ownPushServices: originsOf('NIBBER_PUSH_SERVICES', env),
     clientFolder: path.join(__dirname, '..', '..', '..', 'client', 'dist'),
     checkAnswers: env.NIBBER_CHECK_ANSWERS === 'yes',
@@ -107,6 +110,12 @@ function fileOf(name: string, env: NodeJS.ProcessEnv): string | undefined {
   } catch (thrown) {
     throw bad(`${name} cannot be read: ${(thrown as Error).message}`, 'Give the path of a PEM file, or leave it out.');
   }
+}
+
+function brokerTlsOf(env: NodeJS.ProcessEnv): Config['brokerTls'] {
+  const found = { ca: fileOf('NIBBER_BROKER_CA', env), cert: fileOf('NIBBER_BROKER_CERT', env), key: fileOf('NIBBER_BROKER_KEY', env) };
+  if (!found.cert !== !found.key) throw bad('Of NIBBER_BROKER_CERT and NIBBER_BROKER_KEY one is missing', 'Set both, or neither.');
+  return found;
 }
 
 const bad = (what: string, remedy: string) => new Trouble('bad-input', `${what}.`, remedy);

@@ -65,7 +65,7 @@ export async function openStations(config: Config, detector?: Detecting): Promis
   const masks = holdMasks(site, clock, (camera) => bus.publish('forgotten', { camera }));
   const recordings = openRecordings(config.dataFolder);
   const { ownServices, publicUrl } = config;
-  const brokers = mqttChannel({ ...ground, publicUrl });
+  const brokers = mqttChannel({ ...ground, settings: record.settings, tls: config.brokerTls, publicUrl });
   const channels = [
     pushChannel({ ...ground, ownPushServices: config.ownPushServices }),
     mailChannel({ ...ground, ca: config.mailCa }),

@@ -33,6 +33,7 @@ export async function testStations(
     ownPushServices?: readonly string[];
     ownServices?: readonly string[];
     mailCa?: string;
+    brokerTls?: { ca?: string; cert?: string; key?: string };
     trustProxy?: readonly string[];
     bare?: boolean;
   } = {},
@@ -52,6 +53,7 @@ export async function testStations(
     ownPushServices: options.ownPushServices ?? [],
     ownServices: options.ownServices ?? [],
     mailCa: options.mailCa,
+    brokerTls: { ca: undefined, cert: undefined, key: undefined, ...options.brokerTls },
     dataFolder: folder,
     keyFile: path.join(folder, 'secrets.key'),
     siteFile,

@@ -1,10 +1,12 @@
 import { ofReceiver } from '@nibber/server/tell/channels/secrets';
-import { createServer } from 'node:http';
+import { createServer as createHttpServer } from 'node:http';
+import { createServer, type AddressInfo, type Socket } from 'node:net';
 import { CloudEvent } from 'cloudevents';
 import express from 'express';
+import { generate } from 'selfsigned';
 import { peopledYard, testStations, until, walkIn, type TestStations } from '@nibber/server/testing/stations';
 import { signatureOf } from '@nibber/server/tell/channels/webhook';
-import { broker, textGateway, webhookReceiver, wrongIn, type Broker } from './server';
+import { broker, receiverSignIn, textGateway, webhookReceiver, wrongIn, type Broker } from './server';
 
 const closing: (() => unknown)[] = [];
 afterEach(async () => {
@@ -12,7 +14,7 @@ afterEach(async () => {
 });
 
 async function listening(app: express.Express): Promise<string> {
-  const server = createServer(app);
+  const server = createHttpServer(app);
   await new Promise<void>((ready) => server.listen(0, '127.0.0.1', ready));
   closing.push(() => (server.closeAllConnections(), server.close()));
   return `http://127.0.0.1:${(server.address() as { port: number }).port}`;
@@ -36,7 +38,9 @@ test('a webhook is a CloudEvent that its receiver can prove; its picture is ther
   const url = await listening(express().use(hook.router));
   const stations = await place('{ to: board, by: webhook }', `receivers: [{ id: board, name: Board, by: webhook, url: "${url}/events" }]\n`, { ownServices: [url] }); // prettier-ignore
   hook.setSecret('a secret of ours');
-  await stations.record.write((transaction) => stations.secrets.give(ofReceiver(stations.site.file.receivers![0]!), 'a secret of ours', transaction));
+  await stations.record.write((transaction) =>
+    stations.secrets.give(ofReceiver(stations.site.file.receivers![0]!), 'a secret of ours', transaction),
+  );
   await walkIn(stations);
   const [told] = (await until(() => (hook.taken().length ? hook.taken() : undefined))) as { id: string; data: { picture: string; rule: string; title: string } }[]; // prettier-ignore
   // The reference library of the standard reads it strictly (CloudEvents 1.0.2).
@@ -147,7 +151,9 @@ test('a broker holds how the place stands, and hears of what happens without hol
   const say = () => stations.brokers.sayState(() => 'running');
   // Without a password it is not called, and says so where it is tried.
   expect((await stations.ask('POST', '/api/receivers/bus/try')).body).toMatchObject({ accepted: false, said: expect.stringMatching(/no password is kept/) }); // prettier-ignore
-  await stations.record.write((transaction) => stations.secrets.give(ofReceiver(stations.site.file.receivers![0]!), 'withy-bus', transaction));
+  await stations.record.write((transaction) =>
+    stations.secrets.give(ofReceiver(stations.site.file.receivers![0]!), 'withy-bus', transaction),
+  );
   await until(async () => (await say(), bus.retained()['withy/state'] ? true : undefined));
   expect(bus.retained()).toEqual({ 'withy/state': 'online', 'withy/areas/yard/mode': 'shut', 'withy/cameras/gate/state': 'running', 'withy/cameras/side/state': 'running' }); // prettier-ignore
   await walkIn(stations);
@@ -157,4 +163,122 @@ test('a broker holds how the place stands, and hears of what happens without hol
   await stations.site.setMode('yard', 'open', { name: 'Wren' });
   await say();
   expect(bus.retained()['withy/areas/yard/mode']).toBe('open');
+});
+
+describe('what a broker holds goes with what it is of', () => {
+  const receiverAt = (url: string, topic: string) => ({ id: 'bus', name: 'Bus', by: 'mqtt' as const, url, topic });
+  const owner = { by: { name: 'Wren', role: 'owner' }, what: 'x' } as const;
+  const open = () => broker(0, { user: undefined as never, password: undefined as never });
+  let bus: Broker;
+  let stations: Awaited<ReturnType<typeof place>>;
+  const say = () => stations.brokers.sayState(() => 'running');
+  const topics = () => Object.keys(bus.retained()).sort();
+  beforeEach(async () => {
+    bus = await open();
+    closing.push(() => bus.close());
+    stations = await place('{ to: bus, by: mqtt }', `receivers: [{ id: bus, name: Bus, by: mqtt, url: "${bus.url}", topic: withy }]\n`);
+    await until(async () => (await say(), topics().length === 4 ? true : undefined));
+  });
+
+  test('a camera that is removed', async () => {
+    await stations.site.edit([[['cameras', 'side'], undefined]], owner);
+    await until(async () => (await say(), topics().length === 3 ? true : undefined));
+    expect(topics()).toEqual(['withy/areas/yard/mode', 'withy/cameras/gate/state', 'withy/state']);
+  });
+
+  test('topics that begin with another word', async () => {
+    await stations.site.edit([[['receivers', 'bus'], receiverAt(bus.url, 'mere')]], owner);
+    await until(async () => (await say(), topics().every((t) => t.startsWith('mere/')) && topics().length === 4 ? true : undefined));
+  });
+
+  test('a receiver that is moved to another broker, and one that is removed', async () => {
+    const [before, next] = [bus, await open()];
+    closing.push(() => next.close());
+    await stations.site.edit([[['receivers', 'bus'], receiverAt(next.url, 'withy')]], owner);
+    await until(async () => (await say(), Object.keys(next.retained()).length === 4 ? true : undefined));
+    expect(before.retained()).toEqual({});
+    await stations.site.edit([[['rules', 'comes-in', 'tell'], [{ to: 'owner', by: 'push' }]], [['receivers', 'bus'], undefined]], owner); // prettier-ignore
+    await until(async () => (await say(), Object.keys(next.retained()).length === 0 ? true : undefined));
+  });
+});
+
+test('a broker with a certificate of its own is trusted where it is named, and shown ours', async () => {
+  const own = await generate([{ name: 'commonName', value: 'localhost' }], { keySize: 2048, extensions: [{ name: 'subjectAltName', altNames: [{ type: 2, value: 'localhost' }] }] } as never); // prettier-ignore
+  const ours = await generate([{ name: 'commonName', value: 'nibber' }], { keySize: 2048 });
+  const bus = await broker(0, receiverSignIn, { cert: own.cert, key: own.private, clients: ours.cert });
+  closing.push(() => bus.close());
+  const receivers = `receivers: [{ id: bus, name: Bus, by: mqtt, url: "${bus.url}", topic: withy, user: nibber }]\n`;
+  const attempt = async (brokerTls: object) => {
+    const stations = await place('{ to: bus, by: mqtt }', receivers, { brokerTls });
+    await stations.record.write((transaction) => stations.secrets.give(ofReceiver(stations.site.file.receivers![0]!), receiverSignIn.password, transaction)); // prettier-ignore
+    return (await stations.ask('POST', '/api/receivers/bus/try')).body.accepted as boolean;
+  };
+  expect(await attempt({})).toBe(false);
+  expect(await attempt({ ca: own.cert })).toBe(false);
+  expect(await attempt({ ca: own.cert, cert: ours.cert, key: ours.private })).toBe(true);
+});
+
+describe('brokers that are not as they should be', () => {
+  /** A broker of bytes: what it answers to what it is sent. */
+  async function rawBroker(answer: (socket: Socket, packet: Buffer) => void): Promise<string> {
+    const sockets: Socket[] = [];
+    const server = createServer((socket) => {
+      sockets.push(socket);
+      socket.on('error', () => {});
+      socket.on('data', (packet) => answer(socket, packet));
+    });
+    await new Promise<void>((ready) => server.listen(0, '127.0.0.1', ready));
+    closing.push(async () => {
+      sockets.forEach((s) => s.destroy());
+      server.close();
+    });
+    return `mqtt://127.0.0.1:${(server.address() as AddressInfo).port}`;
+  }
+  const tried = async (url: string) => {
+    const stations = await place('{ to: bus, by: mqtt }', `receivers: [{ id: bus, name: Bus, by: mqtt, url: "${url}", topic: withy }]\n`);
+    return (await stations.ask('POST', '/api/receivers/bus/try')).body as { accepted: boolean; said: string };
+  };
+  /** The protocol level of a CONNECT (3.1.1 and 5, 3.1.2.2): behind its header and the name of the protocol. */
+  const levelOf = (packet: Buffer) => packet[packet.indexOf('MQTT') + 4];
+
+  test('one that speaks 3.1.1 alone is spoken to so', async () => {
+    const levels: (number | undefined)[] = [];
+    const url = await rawBroker((socket, packet) => {
+      const kind = packet[0]! >> 4;
+      if (kind === 1) {
+        levels.push(levelOf(packet));
+        // CONNACK: accepted, or an unacceptable protocol version (3.1.1, 3.2.2.3).
+        socket.write(Buffer.from([0x20, 2, 0, levels.at(-1) === 4 ? 0 : 1]));
+        if (levels.at(-1) !== 4) socket.end();
+      } else if (kind === 3) {
+        // PUBACK of the packet that stands behind the topic.
+        const topic = packet.indexOf('withy');
+        const length = packet.readUInt16BE(topic - 2);
+        socket.write(Buffer.from([0x40, 2, packet[topic + length]!, packet[topic + length + 1]!]));
+      }
+    });
+    expect(await tried(url)).toMatchObject({ accepted: true });
+    expect(levels).toEqual([5, 4]);
+  });
+
+  test.each([
+    ['at once', 0x20],
+    ['as a message', 0x30],
+  ])('one that sends 256 MB %s is hung up on', async (_when, head) => {
+    let sent = 0;
+    const url = await rawBroker((socket) => {
+      // A remaining length of 268 435 455, the longest there is (2.2.3).
+      socket.write(Buffer.from([head, 0xff, 0xff, 0xff, 0x7f]));
+      const piece = Buffer.alloc(65_536);
+      const more = () => {
+        while (!socket.destroyed && socket.write(piece)) sent += piece.length;
+      };
+      socket.on('drain', more);
+      more();
+    });
+    const before = process.memoryUsage().rss;
+    expect(await tried(url)).toMatchObject({ accepted: false });
+    expect(sent).toBeLessThan(60_000_000);
+    expect(process.memoryUsage().rss - before).toBeLessThan(150_000_000);
+  });
 });

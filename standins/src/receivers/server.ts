@@ -1,5 +1,6 @@
 // Other programs that are told: one that takes signed webhooks, a gateway for text messages, a broker.
 
+import { createServer as createTlsServer } from 'node:tls';
 import { createHmac, timingSafeEqual } from 'node:crypto';
 import { createServer, type AddressInfo } from 'node:net';
 import { Aedes } from 'aedes';
@@ -101,22 +102,32 @@ export type Broker = {
   close(): Promise<void>;
 };
 
-export async function broker(port: number, signIn: { readonly user: string; readonly password: string }): Promise<Broker> {
+/** @param tls a certificate of its own; with `clients`, it lets in only who shows one of these certificates */
+export async function broker(
+  port: number,
+  signIn: { readonly user: string; readonly password: string },
+  tls?: { readonly cert: string; readonly key: string; readonly clients?: string },
+): Promise<Broker> {
   const retained: Record<string, string> = {};
   const said: { topic: string; payload: string }[] = [];
   const aedes = await Aedes.createBroker({
     authenticate: (_client, user, password, done) => done(null, user === signIn.user && password?.toString() === signIn.password),
     published(packet, _client, done) {
       if (packet.topic.startsWith('$')) return done();
-      if (packet.retain) retained[packet.topic] = packet.payload.toString();
+      // A retained message of no length takes back what was retained (MQTT 5, 3.3.1.3).
+      if (packet.retain && packet.payload.length === 0) delete retained[packet.topic];
+      else if (packet.retain) retained[packet.topic] = packet.payload.toString();
       else said.push({ topic: packet.topic, payload: packet.payload.toString() });
       done();
     },
   });
-  const server = createServer(aedes.handle);
+  const { cert, key, clients } = tls ?? {};
+  const server = tls
+    ? createTlsServer({ cert, key, ...(clients ? { ca: clients, requestCert: true, rejectUnauthorized: true } : {}) }, aedes.handle)
+    : createServer(aedes.handle);
   await new Promise<void>((ready) => server.listen(port, '127.0.0.1', ready));
   return {
-    url: `mqtt://127.0.0.1:${(server.address() as AddressInfo).port}`,
+    url: `${tls ? 'mqtts://localhost' : 'mqtt://127.0.0.1'}:${(server.address() as AddressInfo).port}`,
     retained: () => retained,
     said: () => said,
     close: () => new Promise((done) => aedes.close(() => server.close(() => done()))),
