@@ -5,6 +5,7 @@ import Ajv, { type ValidateFunction } from 'ajv';
 import { onPicture, type Box } from '../boxes';
 import type { AskedField, Asks } from '../site';
 
+export { contentIn, refusalIn, wantsCompletionTokens, withoutThoughts } from './wire';
 export { costOf, headersWith, servicesFor, spentWords, usageIn, usualAtOnce, usualSeconds, type Usage } from './services';
 export { gateAsks, questionGate, verdictOf, type RuleQuestion, type Verdict } from './gate';
 export { searchAsks, searchQuestion, soughtIn, tellingAsks, tellingQuestion, type FoundLine } from './asking';

@@ -1,7 +1,7 @@
 // One exchange with a describing service: the chat-completions shape that many hosted and local model servers accept, with the answer's JSON
 // Schema where the service takes one, and in words where it does not.
 
-import { answerSchema, headersWith, onceMore, readAnswer, together, usageIn, usualSeconds, type Answered, type Usage } from '@nibber/core/describing'; // prettier-ignore
+import { answerSchema, contentIn, headersWith, onceMore, readAnswer, refusalIn, together, usageIn, usualSeconds, wantsCompletionTokens, withoutThoughts, type Answered, type Usage } from '@nibber/core/describing'; // prettier-ignore
 import type { Asks, DescribingService } from '@nibber/core/site';
 import { callPublic, type PublicAnswer } from '../net/public-address';
 import { withoutSecrets } from '../without-secrets';
@@ -10,10 +10,10 @@ import { withoutSecrets } from '../without-secrets';
 export type Reachable = Omit<DescribingService, 'id'> & { readonly key: string | undefined };
 export type Picture = { readonly jpeg: Buffer };
 
-/** `content` is what it said; `status` what it refused with. */
+/** `content` is what it said; `status` what it refused with, and what it said to that. */
 export type Said =
   | { readonly kind: 'content'; readonly content: string; readonly usage: Usage | null }
-  | { readonly kind: 'status'; readonly status: number }
+  | { readonly kind: 'status'; readonly status: number; readonly said: string | undefined }
   | { readonly kind: 'nothing'; readonly why: string };
 export type Description = ({ readonly ok: true } & Answered) | { readonly ok: false; readonly why: string; readonly isService: boolean };
 
@@ -31,6 +31,8 @@ export type Exchange = {
 
 const mostAnswerBytes = 65_536;
 const mostTokens = 400;
+/** Under its newer name the limit counts what a model thinks as well. */
+const mostWithThoughts = 4000;
 
 type Turn = { readonly role: 'user' | 'assistant'; readonly content: unknown };
 
@@ -42,25 +44,37 @@ export const questionTurn = (words: string, pictures: readonly Picture[]): Turn 
   ],
 });
 
+/** How a service wants to be asked, as far as it is known; the functions are told what comes out. */
+export type Shape = {
+  /** It takes no schema. */
+  readonly isInWords: boolean;
+  takesNone(): void;
+  /** It knows the limit of an answer by its newer name alone. */
+  readonly isLimitNew: boolean;
+  wantsNewLimit(): void;
+};
+
 /**
  * Asks one service. One more try where something of the answer cannot be used; what can is kept.
- * @param isInWords whether it is known to take no schema; told by `takesNone` where that comes out
  */
-export async function converse(
-  exchange: Exchange,
-  asks: Asks,
-  question: Turn,
-  shape: { readonly isInWords: boolean; takesNone(): void },
-): Promise<Description> {
+export async function converse(exchange: Exchange, asks: Asks, question: Turn, shape: Shape): Promise<Description> {
   const ends = exchange.mostMs === undefined ? undefined : performance.now() + exchange.mostMs;
   const left = () => (ends === undefined ? exchange : { ...exchange, mostMs: Math.max(1, ends - performance.now()) });
   const wants = asks.fields !== undefined;
   let isShaped = wants && !shape.isInWords;
+  let isLimitNew = shape.isLimitNew;
+  const sent = async (schema: object | undefined, turns: readonly Turn[]): Promise<Said> => {
+    const said = await send(left(), schema, turns, isLimitNew);
+    if (isLimitNew || said.kind !== 'status' || !wantsCompletionTokens(said.said)) return said;
+    isLimitNew = true;
+    shape.wantsNewLimit();
+    return send(left(), schema, turns, true);
+  };
   const ask = async (turns: readonly Turn[]): Promise<Said> => {
-    const said = await send(left(), isShaped ? answerSchema(asks) : undefined, turns);
+    const said = await sent(isShaped ? answerSchema(asks) : undefined, turns);
     // A service that does not know what is asked of it that way refuses the whole request.
     if (!isShaped || said.kind !== 'status' || !refusesShape(said.status)) return said;
-    const plainly = await send(left(), undefined, turns);
+    const plainly = await sent(undefined, turns);
     if (plainly.kind === 'content') {
       isShaped = false;
       shape.takesNone();
@@ -85,13 +99,22 @@ export async function converse(
 const refusesShape = (status: number) => status >= 400 && status < 500 && ![401, 402, 403, 404, 408, 429].includes(status);
 
 export const whyOf = (said: Exclude<Said, { kind: 'content' }>): string =>
-  said.kind === 'status' ? `The describing service answered ${said.status}.` : said.why;
+  said.kind === 'status' ? `The describing service answered ${statusWords(said)}` : said.why;
+
+/** `400: “the picture is too large”.` */
+export const statusWords = ({ status, said }: Extract<Said, { kind: 'status' }>): string =>
+  said === undefined ? `${status}.` : `${status}: “${said}”.`;
 
 /** Sends one request, and says what came of it; it never throws. */
-export async function send({ service, own, mostMs, goes }: Exchange, schema: object | undefined, messages: readonly Turn[]): Promise<Said> {
+export async function send(
+  { service, own, mostMs, goes }: Exchange,
+  schema: object | undefined,
+  messages: readonly Turn[],
+  isLimitNew = false,
+): Promise<Said> {
   const body = {
     model: service.model,
-    max_tokens: mostTokens,
+    ...(isLimitNew ? { max_completion_tokens: mostWithThoughts } : { max_tokens: mostTokens }),
     messages,
     ...(schema ? { response_format: { type: 'json_schema', json_schema: { name: 'answer', strict: true, schema } } } : {}),
   };
@@ -102,21 +125,22 @@ export async function send({ service, own, mostMs, goes }: Exchange, schema: obj
     body: Buffer.from(JSON.stringify(body)),
     milliseconds: Math.min((service.seconds ?? usualSeconds) * 1000, mostMs ?? Infinity),
     mostBytes: mostAnswerBytes + 1,
-  }).then(saidBy, (thrown: Error): Said => ({ kind: 'nothing', why: withoutSecrets(`The describing service did not answer: ${thrown.message}`) })); // prettier-ignore
+  }).then((answer) => saidBy(answer, service.key), (thrown: Error): Said => ({ kind: 'nothing', why: withoutSecrets(`The describing service did not answer: ${thrown.message}`) })); // prettier-ignore
   await came({ ms: Math.round(performance.now() - began), said });
   return said;
 }
 
-/** What a service said, out of the chat-completions shape. */
-export function saidBy({ status, text }: PublicAnswer): Said {
-  if (status < 200 || status > 299) return { kind: 'status', status };
+/** What a service said, out of the chat-completions shape. @param key cut out of what it says: some repeat what they were sent */
+export function saidBy({ status, text }: PublicAnswer, key?: string): Said {
+  const shown = (words: string | undefined) => words && withoutSecrets(key ? words.replaceAll(key, '…') : words);
+  if (status < 200 || status > 299) return { kind: 'status', status, said: shown(refusalIn(text)) };
   if (Buffer.byteLength(text) > mostAnswerBytes)
     return { kind: 'nothing', why: `The describing service sent more than ${mostAnswerBytes} bytes.` };
   try {
-    const answer = JSON.parse(text) as { choices?: { message?: { content?: unknown } }[] };
-    const content = answer.choices?.[0]?.message?.content;
-    return typeof content === 'string'
-      ? { kind: 'content', content, usage: usageIn(answer) }
+    const answer: unknown = JSON.parse(text);
+    const content = contentIn(answer);
+    return content !== undefined
+      ? { kind: 'content', content: withoutThoughts(content), usage: usageIn(answer as object) }
       : { kind: 'nothing', why: 'The describing service sent no text.' };
   } catch {
     return { kind: 'nothing', why: 'The describing service sent something that is not JSON.' };

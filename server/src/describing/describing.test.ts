@@ -185,3 +185,30 @@ test('what is asked once of a class is asked by a rule that asks nothing of its 
   const wrong = await stations.ask('PUT', '/api/services/asks', { class: 'person', asks: { fields: [{ name: 'x', kind: 'guess' }] } });
   expect([wrong.status, (await stations.ask('PUT', '/api/services/asks', { class: 'ghost', asks: null })).status]).toEqual([400, 400]);
 });
+
+test('what a model thinks does not reach anybody, and an answer in parts is put together', async () => {
+  const near = await describer(() => ({ content: [{ type: 'text', text: '<think>Is it a fox?' }, { type: 'text', text: '</think>A fox.' }] })); // prettier-ignore
+  const stations = await yard([near.url]);
+  await setUp(stations, 'Near', near.url);
+  expect((await described(stations)).description).toBe('A fox.');
+});
+
+test('a service that wants the limit under its newer name is asked so, and from then on at once', async () => {
+  const wants = (asked: object) => !('max_completion_tokens' in asked);
+  const near = await describer((asked) => (wants(asked) ? { status: 400, raw: JSON.stringify({ error: { message: "Use 'max_completion_tokens'." } }) } : { content: 'A fox.' })); // prettier-ignore
+  const stations = await yard([near.url]);
+  await setUp(stations, 'Near', near.url);
+  expect((await described(stations)).description).toBe('A fox.');
+  expect((await described(stations)).description).toBe('A fox.');
+  expect(near.asked.map(wants)).toEqual([true, false, false]);
+});
+
+test.each([
+  [400, 'It refused the request. It answered 400: “the picture is too large”.'],
+  [404, 'The model, or the address, is not known there. It answered 404: “the picture is too large”.'],
+])('a trial that is refused with %d says what the service says, without the key', async (status, words) => {
+  const near = await describer(({ headers }) => ({ status, raw: JSON.stringify({ error: { message: `the picture is too large` }, sent: headers }) })); // prettier-ignore
+  const trial = await tryService({ name: 'Near', url: near.url, model: 'm', key: 'near-secret' }, [near.origin]);
+  expect(trial.parts.find((p) => p.holds === false)!.said).toBe(words);
+  expect(JSON.stringify(trial)).not.toContain('near-secret');
+});

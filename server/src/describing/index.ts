@@ -9,7 +9,7 @@ import type { Config } from '../place/config';
 import { station, type Station } from '../place/station';
 import type { Ground } from '../place/ground';
 import type { SentRow } from '../record/rows';
-import { converse, questionTurn, type Description, type Goes, type Picture, type Reachable } from './conversation';
+import { converse, questionTurn, type Description, type Goes, type Picture, type Reachable, statusWords } from './conversation';
 
 export type { Description } from './conversation';
 
@@ -58,6 +58,7 @@ export function openDescribing({ record, clock, site, secrets, config }: Needs):
   const named: DescribingService | undefined = config.describer && { id: atStart, name: 'Named at the start', url: config.describer.url, model: config.describer.model }; // prettier-ignore
   const own = [...config.ownServices, ...(named ? [new URL(named.url).origin] : [])];
   const isInWords = new Set<string>();
+  const isLimitNew = new Set<string>();
   const resting = new Map<string, { readonly fails: number; readonly until: number; readonly why: string }>();
   const busy = new Map<string, { running: number; readonly queue: (() => void)[] }>();
 
@@ -108,7 +109,7 @@ export function openDescribing({ record, clock, site, secrets, config }: Needs):
         const price = costOf(service.price, usage);
         if (price !== null) cost = (cost ?? 0) + price;
         const shown =
-          said.kind === 'content' ? said.content.slice(0, 1000) : said.kind === 'status' ? `It answered ${said.status}.` : said.why;
+          said.kind === 'content' ? said.content.slice(0, 1000) : said.kind === 'status' ? `It answered ${statusWords(said)}` : said.why;
         await record.sent.went(id, { ms, outcome: said.kind === 'content' ? 'answered' : 'failed', said: shown, tokensIn: usage?.tokensIn ?? null, tokensOut: usage?.tokensOut ?? null, cost: price }); // prettier-ignore
       };
     };
@@ -125,7 +126,8 @@ export function openDescribing({ record, clock, site, secrets, config }: Needs):
             mostMs: mostMs === undefined ? undefined : mostMs - waited,
             goes,
           };
-          const shape = { isInWords: isInWords.has(service.id), takesNone: () => void isInWords.add(service.id) };
+          const { id } = service;
+          const shape = { isInWords: isInWords.has(id), takesNone: () => void isInWords.add(id), isLimitNew: isLimitNew.has(id), wantsNewLimit: () => void isLimitNew.add(id) }; // prettier-ignore
           return converse(exchange, asks, questionTurn(words, pictures), shape);
         });
     if (!spent) {

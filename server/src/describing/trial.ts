@@ -4,7 +4,7 @@
 import sharp from 'sharp';
 import { costOf } from '@nibber/core/describing';
 import type { Asks } from '@nibber/core/site';
-import { converse, questionTurn, type Goes, type Reachable, type Said } from './conversation';
+import { converse, questionTurn, statusWords, type Goes, type Reachable, type Said } from './conversation';
 
 export const trialParts = ['reach', 'sign-in', 'model', 'picture', 'shape'] as const;
 export type TrialPart = (typeof trialParts)[number];
@@ -46,7 +46,7 @@ export async function tryService(service: Reachable, own: readonly string[], pic
     const one = came.said.kind === 'content' ? costOf(service.price, came.said.usage) : null;
     if (one !== null) cost = (cost ?? 0) + one;
   };
-  const shape = { isInWords: false, takesNone: () => void (takesShape = false) };
+  const shape = { isInWords: false, takesNone: () => void (takesShape = false), isLimitNew: false, wantsNewLimit: () => {} };
   const answer = await converse({ service, own, goes }, asks, questionTurn(words, [{ jpeg: await discs(count, paint) }]), shape);
   const last = said.current!;
   const parts = (...list: readonly [holds: boolean | null, said: string][]) =>
@@ -58,9 +58,10 @@ export async function tryService(service: Reachable, own: readonly string[], pic
     return isReached ? done(reached, [true, 'It lets us in.'], [false, last.why]) : done([false, last.why]);
   }
   if (last.kind === 'status') {
-    if (last.status === 401 || last.status === 403) return done(reached, [false, `It answered ${last.status}: the key is not taken.`]);
-    if (last.status >= 500 || last.status === 429) return done([false, `It answered ${last.status}.`]);
-    return done(reached, [true, 'It lets us in.'], [false, `It answered ${last.status}: the model, or the address before it, is not known there.`]); // prettier-ignore
+    if (last.status === 401 || last.status === 403)
+      return done(reached, [false, `It does not accept the key. It answered ${statusWords(last)}`]);
+    if (last.status >= 500 || last.status === 429) return done([false, `It answered ${statusWords(last)}`]);
+    return done(reached, [true, 'It lets us in.'], [false, last.status === 404 ? `The model, or the address, is not known there. It answered ${statusWords(last)}` : `It refused the request. It answered ${statusWords(last)}`]); // prettier-ignore
   }
   const known: [boolean, string][] = [reached, [true, 'It lets us in.'], [true, 'The model answers.']];
   if (!answer.ok) return done(...known, [null, ''], [false, answer.why]);
