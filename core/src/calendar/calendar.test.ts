@@ -1,7 +1,8 @@
 import { RRule } from 'rrule';
-import { exceptionsFrom, occurrences, withCalendar } from '.';
+import { exceptionsFrom, readCalendar, withCalendar } from '.';
 import { dateText } from '../time';
 
+const occurrences = (...of: Parameters<typeof readCalendar>) => readCalendar(...of).occurrences;
 const calendar = (...lines: string[]) =>
   ['BEGIN:VCALENDAR', 'VERSION:2.0', 'PRODID:-//example//EN', ...lines, 'END:VCALENDAR'].join('\r\n');
 const event = (...lines: string[]) => [
@@ -204,4 +205,100 @@ test('a calendar that is read again brings its own days up to date and leaves th
     ['2026-06-13', 'Regattas'],
   ]);
   expect(withCalendar(read.exceptions, found, 'Regattas', '2026-06-01')).toMatchObject({ added: [], changed: [], removed: [] });
+});
+
+describe('what other programs write', () => {
+  const at = (text: string, zone = 'Europe/London') =>
+    occurrences(text, zone, '2026-01-01', '2026-12-31').map((o) => `${dateText(o.fromDay)} ${o.fromMinute / 60}-${o.toMinute / 60}`);
+  const series = event('DTSTART;TZID=Europe/London:20260601T090000', 'DTEND;TZID=Europe/London:20260601T100000', 'RRULE:FREQ=DAILY;COUNT=4'); // prettier-ignore
+  const newYork = 'TZID=America/New_York';
+
+  // RFC 5545, 3.8.4.4 and 3.8.1.11.
+  test('one time of a series that was cancelled is gone', () => {
+    const gone = event(
+      'RECURRENCE-ID;TZID=Europe/London:20260602T090000',
+      'DTSTART;TZID=Europe/London:20260602T090000',
+      'STATUS:CANCELLED',
+    );
+    expect(at(calendar(...series, ...gone))).toEqual(['2026-06-01 9-10', '2026-06-03 9-10', '2026-06-04 9-10']);
+  });
+
+  // 3.8.5.2: the recurrence set holds the start as well.
+  test('further dates without a rule leave the first in', () => {
+    expect(at(calendar(...event('DTSTART:20260601T090000Z', 'DURATION:PT1H', 'RDATE:20260608T090000Z,20260615T090000Z')))).toEqual([
+      '2026-06-01 10-11',
+      '2026-06-08 10-11',
+      '2026-06-15 10-11',
+    ]);
+  });
+
+  // 3.8.5.1: the same instant, however it is written. 09:00 in London in June is 08:00 UTC.
+  test('a date left out in UTC is left out of a series with a zone', () => {
+    expect(at(calendar(...series.slice(0, -1), 'EXDATE:20260602T080000Z', 'END:VEVENT'))).toEqual(['2026-06-01 9-10', '2026-06-03 9-10', '2026-06-04 9-10']); // prettier-ignore
+  });
+
+  // New York in June is five hours behind London.
+  test('a time that was moved into another zone, and an end in another zone, are read in their own', () => {
+    const moved = event('RECURRENCE-ID;TZID=Europe/London:20260602T090000', `DTSTART;${newYork}:20260602T090000`, `DTEND;${newYork}:20260602T103000`); // prettier-ignore
+    expect(at(calendar(...series, ...moved))).toContain('2026-06-02 14-15.5');
+    const flight = event('DTSTART;TZID=Europe/London:20260701T130000', `DTEND;${newYork}:20260701T160000`);
+    expect(at(calendar(...flight))).toEqual(['2026-07-01 13-21']);
+  });
+
+  test.each(['/mere.example/America/New_York', '/mere.example/20260101_1/America/New_York', 'America/New_York'])(
+    'the zone %s is New York',
+    (tzid) => expect(at(calendar(...event(`DTSTART;TZID=${tzid}:20260701T090000`, 'DURATION:PT1H')))).toEqual(['2026-07-01 14-15']),
+  );
+
+  // 3.3.9 and 3.8.5.2: a period says its own length.
+  test('further dates as periods', () => {
+    const text = calendar(...event('DTSTART:20260601T090000Z', 'DURATION:PT1H', 'RDATE;VALUE=PERIOD:20260608T090000Z/PT3H,20260615T090000Z/20260615T093000Z')); // prettier-ignore
+    expect(at(text)).toEqual(['2026-06-01 10-11', '2026-06-08 10-13', '2026-06-15 10-10.5']);
+  });
+
+  test('a day left out of an all-day series, with its value named or not', () => {
+    const days = (exdate: string) => at(calendar(...event('DTSTART;VALUE=DATE:20260601', 'RRULE:FREQ=DAILY;COUNT=3', exdate)));
+    for (const exdate of ['EXDATE:20260602', 'EXDATE;VALUE=DATE:20260602', 'EXDATE:20260602T000000']) expect(days(exdate)).toEqual(['2026-06-01 0-0', '2026-06-03 0-0']); // prettier-ignore
+  });
+
+  test('two calendars in one file, with a byte order mark before them, and lines that end in LF', () => {
+    const two = event('DTSTART:20260702T090000Z', 'DURATION:PT1H').map((l) => l.replace('one@', 'two@'));
+    const text = `\uFEFF${calendar(...event('DTSTART:20260701T090000Z', 'DURATION:PT1H'))}\r\n${calendar(...two)}`;
+    expect(at(text.replaceAll('\r\n', '\n'))).toEqual(['2026-07-01 10-11', '2026-07-02 10-11']);
+  });
+
+  // 3.2.13.
+  test('from one time on, later ones are moved as it was', () => {
+    const from = event('RECURRENCE-ID;RANGE=THISANDFUTURE;TZID=Europe/London:20260603T090000', 'DTSTART;TZID=Europe/London:20260603T110000', 'DURATION:PT2H'); // prettier-ignore
+    expect(at(calendar(...series, ...from))).toEqual(['2026-06-01 9-10', '2026-06-02 9-10', '2026-06-03 11-13', '2026-06-04 11-13']);
+  });
+
+  // 3.3.10: UNTIL in UTC. The last at 09:00 London (08:00 UTC) is within it, to the second.
+  test('a rule that ends at an instant of UTC ends with it', () => {
+    const until = (last: string) => at(calendar(...event('DTSTART;TZID=Europe/London:20260601T090000', 'DURATION:PT1H', `RRULE:FREQ=DAILY;UNTIL=${last}`))).length; // prettier-ignore
+    expect([until('20260603T080000Z'), until('20260603T075959Z')]).toEqual([3, 2]);
+  });
+
+  test('the clock changes within a series, and the wall time stays', () => {
+    const text = calendar(...event('DTSTART;TZID=Europe/London:20261024T090000', 'DURATION:PT1H', 'RRULE:FREQ=DAILY;COUNT=2'));
+    expect(at(text, 'UTC')).toEqual(['2026-10-24 8-9', '2026-10-25 9-10']);
+  });
+
+  test('a time whose series is not in the file stands by itself', () => {
+    expect(at(calendar(...event('RECURRENCE-ID:20260601T090000Z', 'DTSTART:20260601T100000Z', 'DURATION:PT1H')))).toEqual([
+      '2026-06-01 11-12',
+    ]);
+  });
+
+  test.each([
+    ['no start', event('DURATION:PT1H'), /^“Regatta” \(line 4\): it has no start/],
+    ['a zone nobody knows', event('DTSTART;TZID=Mere/Standard:20260701T090000'), /the time zone Mere\/Standard, which is not known$/],
+    ['no time where one should be', event('DTSTART:tomorrow'), /^“Regatta” \(line 4\): /],
+    ['a rule that is none', event('DTSTART:20260701T090000Z', 'RRULE:FREQ=SOMETIMES'), /^“Regatta” \(line 4\): /],
+  ])('an entry with %s is named, and the others are read', (_what, broken, words) => {
+    const good = event('DTSTART:20260702T090000Z', 'DURATION:PT1H').map((l) => l.replace('one@', 'two@'));
+    const read = readCalendar(calendar(...broken, ...good), 'Europe/London', '2026-01-01', '2026-12-31');
+    expect(read.occurrences).toHaveLength(1);
+    expect(read.unread).toEqual([expect.stringMatching(words)]);
+  });
 });

@@ -1,9 +1,10 @@
 // Odd days from a calendar file (iCalendar, RFC 5545): each becomes an exception of a weekly plan.
 
-import ICAL from 'ical.js';
-import { DateTime } from 'luxon';
-import { clockText, dateText, dayOf, isZone, wallTime, type Instant } from '../time';
+import { clockText, dateText, dayOf } from '../time';
 import { Trouble } from '../trouble';
+import { entriesOf, type Entry } from './entries';
+import { timesOf, type Timed } from './series';
+import { wallAt } from './times';
 
 /** One occurrence. Wall minutes of the site's zone; `to` may lie on a later day. An all-day one runs from midnight to midnight. */
 export type Occurrence = {
@@ -21,101 +22,58 @@ export type DayException = { readonly date: string; readonly name: string; reado
 
 const mostCharacters = 1_000_000;
 const mostOccurrences = 5_000;
-/** Steps of one recurrence that are walked through before the window is given up. */
-const mostSteps = 100_000;
+/** Entries that cannot be read and are named; of more, how many there are. */
+const mostUnread = 20;
+
+export type CalendarRead = {
+  /** In order of time. */
+  readonly occurrences: readonly Occurrence[];
+  /** Entries that could not be read, each with its name, its line and why. The others are read all the same. */
+  readonly unread: readonly string[];
+};
 
 /**
- * What a calendar holds between two days, in order of time.
- * Recurrences (RRULE, RDATE) are followed, EXDATE and cancelled events left out, moved ones (RECURRENCE-ID) stand where they were moved to.
- * Times in UTC or a named zone are turned into the site's; floating ones are the site's own.
+ * What a calendar holds between two days.
+ * Recurrences (RRULE, RDATE) are followed, EXDATE and cancelled entries left out, moved ones (RECURRENCE-ID) stand where they were moved to.
+ * Times in UTC or a named zone are turned into the site's, each by its own zone; floating ones are the site's own.
  * @param zone IANA name of the site; @param from, to days `2026-12-24`, both included
  * @throws Trouble 'bad-input' for what is no calendar, or too large
  */
-export function occurrences(text: string, zone: string, from: string, to: string): Occurrence[] {
+export function readCalendar(text: string, zone: string, from: string, to: string): CalendarRead {
   if (text.length > mostCharacters)
     throw new Trouble('bad-input', `The calendar is ${text.length} characters long`, `Allowed: at most ${mostCharacters}.`);
   const [first, last] = [dayOf(from), dayOf(to)];
+  const { entries, zones, unread: broken } = entriesOf(text);
+  const unread = [...broken];
   const found: Occurrence[] = [];
-  for (const event of eventsOf(text)) {
-    for (const [start, end] of timesOf(event, last)) {
-      const occurrence = occurrenceOf(event, start, end, zone);
-      const endsBefore =
-        occurrence.toDay < first || (occurrence.toDay === first && occurrence.toMinute === 0 && occurrence.fromDay < first);
-      if (!endsBefore && occurrence.fromDay <= last) found.push(occurrence);
-      if (found.length > mostOccurrences)
-        throw new Trouble('bad-input', `The calendar has more than ${mostOccurrences} entries in this time`, 'Take a shorter time.');
+  const series = new Map<string, Entry[]>();
+  for (const entry of entries) series.set(entry.uid, [...(series.get(entry.uid) ?? []), entry]);
+  for (const all of series.values()) {
+    try {
+      for (const timed of timesOf(all, zones, last)) {
+        const occurrence = occurrenceOf(timed, zone);
+        const endsBefore =
+          occurrence.toDay < first || (occurrence.toDay === first && occurrence.toMinute === 0 && occurrence.fromDay < first);
+        if (!endsBefore && occurrence.fromDay <= last) found.push(occurrence);
+        if (found.length > mostOccurrences)
+          throw new Trouble('bad-input', `The calendar has more than ${mostOccurrences} entries in this time`, 'Take a shorter time.');
+      }
+    } catch (thrown) {
+      if (thrown instanceof Trouble) throw thrown;
+      unread.push(`${all[0]!.name}: ${(thrown as Error).message}`);
     }
   }
-  return found.sort((a, b) => a.fromDay - b.fromDay || a.fromMinute - b.fromMinute);
-}
-
-function eventsOf(text: string): ICAL.Event[] {
-  let root: ICAL.Component;
-  try {
-    root = new ICAL.Component(ICAL.parse(text) as never);
-  } catch (thrown) {
-    throw new Trouble('bad-input', `This is no calendar: ${(thrown as Error).message}`, 'Allowed: an iCalendar file (RFC 5545, .ics).');
-  }
-  if (root.name !== 'vcalendar') throw new Trouble('bad-input', 'This is no calendar', 'Allowed: an iCalendar file (RFC 5545, .ics).');
-  const events = root
-    .getAllSubcomponents('vevent')
-    .filter((c) => String(c.getFirstPropertyValue('status')).toUpperCase() !== 'CANCELLED')
-    .map((c) => new ICAL.Event(c, { strictExceptions: true }));
-  for (const event of events)
-    if (!event.startDate) throw new Trouble('bad-input', `The entry ${event.summary ?? ''} has no start`, 'Each VEVENT needs DTSTART.');
-  const moved = events.filter((e) => e.isRecurrenceException());
-  const whole = events.filter((e) => !e.isRecurrenceException());
-  for (const m of moved) whole.filter((e) => e.uid === m.uid).forEach((e) => e.relateException(m));
-  return whole;
-}
-
-/** Starts and ends of an event up to a day, its moved occurrences where they now are. */
-function* timesOf(event: ICAL.Event, lastDay: number): Generator<readonly [ICAL.Time, ICAL.Time, ICAL.Event?]> {
-  if (!event.isRecurring()) {
-    yield [event.startDate, event.endDate];
-    return;
-  }
-  const iterator = event.iterator();
-  for (let steps = 0; steps < mostSteps; steps++) {
-    const next = iterator.next();
-    if (!next) return;
-    // A day is kept over, since the zone of the event may be a day ahead.
-    if (dayOf(`${pad(next.year, 4)}-${pad(next.month)}-${pad(next.day)}`) > lastDay + 1) return;
-    const { startDate, endDate } = event.getOccurrenceDetails(next);
-    yield [startDate, endDate];
-  }
-}
-
-const pad = (n: number, width = 2) => String(n).padStart(width, '0');
-
-function occurrenceOf(event: ICAL.Event, start: ICAL.Time, end: ICAL.Time, zone: string): Occurrence {
-  const name = event.summary || 'Calendar entry';
-  const day = (t: ICAL.Time) => dayOf(`${pad(t.year, 4)}-${pad(t.month)}-${pad(t.day)}`);
-  if (start.isDate) {
-    const toDay = Math.max(day(end), day(start) + 1);
-    return { name, allDay: true, fromDay: day(start), fromMinute: 0, toDay, toMinute: 0 };
-  }
-  const wall = (t: ICAL.Time) => {
-    const at = instantOf(event, t);
-    if (at === undefined) return { day: day(t), minute: t.hour * 60 + t.minute };
-    return wallTime(zone, at);
+  const rest = unread.length - mostUnread;
+  return {
+    occurrences: found.sort((a, b) => a.fromDay - b.fromDay || a.fromMinute - b.fromMinute),
+    unread: rest > 0 ? [...unread.slice(0, mostUnread), `and ${rest} more`] : unread,
   };
-  const [a, b] = [wall(start), wall(end)];
-  return { name, allDay: false, fromDay: a.day, fromMinute: a.minute, toDay: b.day, toMinute: b.minute };
 }
 
-/** The instant of a time with a zone; undefined for a floating one. A zone's IANA name is trusted before the file's own account of it. */
-function instantOf(event: ICAL.Event, t: ICAL.Time): Instant | undefined {
-  const own = String(event.component.getFirstProperty('dtstart')?.getParameter('tzid') ?? '');
-  if (t.zone === ICAL.Timezone.utcTimezone) return t.toUnixTime() * 1000;
-  const name = isZone(own) ? own : isZone(t.zone?.tzid ?? '') ? t.zone!.tzid : undefined;
-  if (name)
-    return DateTime.fromObject(
-      { year: t.year, month: t.month, day: t.day, hour: t.hour, minute: t.minute, second: t.second },
-      { zone: name },
-    ).toMillis();
-  if (own === '' || !t.zone || t.zone === ICAL.Timezone.localTimezone) return undefined;
-  return t.toUnixTime() * 1000;
+function occurrenceOf({ name, start, end }: Timed, zone: string): Occurrence {
+  const [a, b] = [wallAt(start, zone), wallAt(end, zone)];
+  if (start.kind === 'date') return { name, allDay: true, fromDay: a.day, fromMinute: 0, toDay: Math.max(b.day, a.day + 1), toMinute: 0 };
+  return { name, allDay: false, fromDay: a.day, fromMinute: a.minute, toDay: b.day, toMinute: b.minute };
 }
 
 /**

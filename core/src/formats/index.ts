@@ -25,5 +25,5 @@ export {
 } from './onvif-device';
 export { readOnvifMetadata, writeOnvifMetadata, type Metadata } from './onvif-metadata';
 export { boxOfRow } from './rows';
-export type { Element } from './xml';
+export { allOf, type Element } from './xml';
 export { discoveryGroup, readProbeMatches, writeProbe, type FoundDevice } from './ws-discovery';

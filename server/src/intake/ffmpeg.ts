@@ -1,14 +1,13 @@
 // What ffmpeg reads for us, as JPEG pictures: a stream by RTSP, and a recording that runs round and round.
 
-import { spawn } from 'node:child_process';
 import type { SignIn } from '../net/sign-in';
 import { pictureCutter } from './multipart';
 import { askDescription } from './rtsp';
+import { runFfmpeg } from './run-ffmpeg';
 import { CameraTrouble, notAPicture, refused, troubleOf } from './trouble';
 
 /** The boundary that ffmpeg's own multipart form has. */
 const boundary = 'ffmpeg';
-const mostWords = 4000;
 const mostPixels = 40_000_000;
 
 /**
@@ -24,14 +23,38 @@ export async function pullRtsp(
   take: (jpeg: Buffer) => void,
 ): Promise<void> {
   await askDescription(url, signIn, ending);
-  await pullByFfmpeg(rtspInput, rtspAddress(url, signIn), picturesASecond, ending, take);
+  await overRtsp(url, signIn, (address) => pullByFfmpeg(rtspInput, address, picturesASecond, ending, take));
+}
+
+/** What is sent over the connection itself gets through everywhere; some cameras send only datagrams (RFC 2326, 461: Unsupported Transport). */
+const transports = ['tcp', 'udp'] as const;
+const sendsDatagrams = new Set<string>();
+
+/** Reads a stream over the connection, or by datagrams from cameras that offer nothing else; those are known the next time. */
+export async function overRtsp(url: string, signIn: SignIn | undefined, read: (address: string) => Promise<void>): Promise<void> {
+  const [first, second] = sendsDatagrams.has(url) ? [...transports].reverse() : transports;
+  try {
+    await read(rtspAddress(url, signIn, first!));
+  } catch (thrown) {
+    if (!(thrown instanceof OtherTransport)) throw thrown;
+    await read(rtspAddress(url, signIn, second!));
+    if (second === 'udp') sendsDatagrams.add(url);
+    else sendsDatagrams.delete(url);
+  }
+}
+
+/** The camera does not send in the way in which it was asked. */
+class OtherTransport extends CameraTrouble {
+  constructor() {
+    super('stream', 'The camera sends neither over the connection nor by datagrams (UDP).', 'Switch RTP over TCP on in the camera, and let UDP through to this machine.'); // prettier-ignore
+  }
 }
 
 export const rtspInput = ['-f', 'concat', '-safe', '0', '-protocol_whitelist', 'pipe,rtsp,rtp,udp,tcp', '-i', 'pipe:0'] as const;
 
 /** What ffmpeg is given by standard input: what stands on a command line, a password too, is read by everybody on the machine. */
-export const rtspAddress = (url: string, signIn: SignIn | undefined): string =>
-  `ffconcat version 1.0\nfile '${addressed(url, signIn)}'\noption rtsp_transport tcp\noption probesize 200000\noption analyzeduration 500000\n`;
+const rtspAddress = (url: string, signIn: SignIn | undefined, transport: (typeof transports)[number]): string =>
+  `ffconcat version 1.0\nfile '${addressed(url, signIn)}'\noption rtsp_transport ${transport}\noption probesize 200000\noption analyzeduration 500000\n`;
 
 /** Forms that name no other file: a playlist would have ffmpeg open whatever it lists. */
 const recordingForms = 'mov,matroska,webm,avi,mpegts,mpeg,mpegvideo,flv,ogg,asf,gif,mjpeg,h264,hevc';
@@ -46,52 +69,19 @@ export const pullRecording = (file: string, picturesASecond: number, ending: Abo
     take,
   );
 
-function pullByFfmpeg(
+async function pullByFfmpeg(
   input: readonly string[],
   standardInput: string,
   picturesASecond: number,
   ending: AbortSignal,
   take: (jpeg: Buffer) => void,
 ): Promise<void> {
-  return new Promise((done, failed) => {
-    const ffmpeg = spawn(
-      'ffmpeg',
-      ['-hide_banner', '-loglevel', 'error', '-max_pixels', String(mostPixels), ...input, '-an', '-vf', `fps=${picturesASecond}`, '-c:v', 'mjpeg', '-q:v', '4', '-f', 'mpjpeg', 'pipe:1'], // prettier-ignore
-      { stdio: ['pipe', 'pipe', 'pipe'] },
-    );
-    let words = '';
-    let wrong: Error | undefined;
-    const stop = () => ffmpeg.kill('SIGKILL');
-    const cut = pictureCutter(boundary, take);
-    ending.addEventListener('abort', stop);
-    ffmpeg.stderr.on('data', (d: Buffer) => (words = (words + d.toString()).slice(-mostWords)));
-    ffmpeg.stdout.on('data', (piece: Buffer) => {
-      try {
-        cut(piece);
-      } catch (thrown) {
-        wrong = thrown as Error;
-        stop();
-      }
-    });
-    ffmpeg.on('error', (error: Error & { code?: string }) => (wrong = error.code === 'ENOENT' ? noFfmpeg : error));
-    ffmpeg.on('close', () => {
-      ending.removeEventListener('abort', stop);
-      if (ending.aborted) failed(ending.reason);
-      else if (wrong) failed(troubleOf(wrong));
-      else if (words.trim()) failed(meaningOf(words));
-      else done();
-    });
-    ffmpeg.stdin.on('error', () => {});
-    ffmpeg.stdin.end(standardInput);
-    if (ending.aborted) stop();
+  const args = ['-max_pixels', String(mostPixels), ...input, '-an', '-vf', `fps=${picturesASecond}`, '-c:v', 'mjpeg', '-q:v', '4', '-f', 'mpjpeg', 'pipe:1']; // prettier-ignore
+  const { words } = await runFfmpeg({ args, input: standardInput, ending, take: pictureCutter(boundary, take) }).catch((thrown: unknown) => {
+    throw ending.aborted ? thrown : troubleOf(thrown);
   });
+  if (words) throw meaningOf(words);
 }
-
-export const noFfmpeg = new CameraTrouble(
-  'decode',
-  'ffmpeg is not installed; a stream by RTSP, or a recording, needs it.',
-  'Install it on the server: apt install ffmpeg.',
-);
 
 function addressed(url: string, signIn: SignIn | undefined): string {
   const address = new URL(url);
@@ -108,6 +98,7 @@ export function meaningOf(words: string): CameraTrouble {
   if (/Connection refused/.test(words)) return troubleOf({ code: 'ECONNREFUSED' });
   if (/Failed to resolve hostname/.test(words)) return troubleOf({ code: 'ENOTFOUND' });
   if (/No route to host|Network is unreachable|timed out/i.test(words)) return troubleOf({ code: 'EHOSTUNREACH' });
+  if (/method SETUP failed: 461/.test(words)) return new OtherTransport();
   const status = /method \w+ failed: (\d{3} [\w ]+)/.exec(words)?.[1];
   if (status)
     return new CameraTrouble(

@@ -1,12 +1,16 @@
 // A short clip from pictures that were taken anyway: H.264 in MP4 through ffmpeg, at a steady rate so that a time is a place.
 
-import { spawn, spawnSync } from 'node:child_process';
+import { spawnSync } from 'node:child_process';
 import { mkdtemp, readFile, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
+import { runFfmpeg } from '../intake/run-ffmpeg';
 import type { SafePicture } from '../watch';
 
 export const clipPicturesASecond = 5;
+
+/** A clip of some seconds that is not made by then will never be. */
+const longestMs = 60_000;
 
 export const hasFfmpeg = (): boolean => spawnSync('ffmpeg', ['-version'], { stdio: 'ignore' }).status === 0;
 
@@ -16,8 +20,6 @@ export async function encodeClip(pictures: readonly SafePicture[]): Promise<Buff
   const file = path.join(folder, 'clip.mp4');
   try {
     const args = [
-      '-loglevel',
-      'error',
       '-f',
       'mjpeg',
       '-framerate',
@@ -41,14 +43,10 @@ export async function encodeClip(pictures: readonly SafePicture[]): Promise<Buff
       '-y',
       file,
     ];
-    const ffmpeg = spawn('ffmpeg', args, { stdio: ['pipe', 'ignore', 'pipe'] });
-    let words = '';
-    ffmpeg.stderr.on('data', (d) => (words += d));
-    ffmpeg.stdin.on('error', () => {});
-    const ended = new Promise<number | null>((resolve, reject) => ffmpeg.on('close', resolve).on('error', reject));
-    for (const picture of steady(pictures)) ffmpeg.stdin.write(picture.jpeg);
-    ffmpeg.stdin.end();
-    if ((await ended) !== 0) throw new Error(words.trim().split('\n')[0] || 'ffmpeg failed');
+    const input = steady(pictures).map((p) => Buffer.from(p.jpeg));
+    const ending = AbortSignal.timeout(longestMs);
+    const { status, words } = await runFfmpeg({ args, input, ending, mostSeconds: longestMs / 1000 });
+    if (status !== 0) throw new Error(words.split('\n')[0] || 'ffmpeg failed');
     return await readFile(file);
   } finally {
     await rm(folder, { recursive: true, force: true });

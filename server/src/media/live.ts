@@ -1,14 +1,14 @@
 // The live picture with sound: H.264 and AAC of an RTSP camera as fragmented MP4 (ISO/IEC 14496-12). What needs no change is passed on as it
 // came; where the picture is turned or parts of it are private, it is made anew with the masks burnt in.
 
-import { spawn } from 'node:child_process';
 import { mkdtemp, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import sharp from 'sharp';
 import type { Polygon } from '@nibber/core/zones';
 import type { SignIn } from '../net/sign-in';
-import { meaningOf, noFfmpeg, rtspAddress, rtspInput } from '../intake/ffmpeg';
+import { meaningOf, overRtsp, rtspInput } from '../intake/ffmpeg';
+import { runFfmpeg } from '../intake/run-ffmpeg';
 import { askDescription } from '../intake/rtsp';
 import { maskOver, type SafeWay } from './safe';
 
@@ -21,7 +21,6 @@ export type LiveAsked = {
 
 /** Fragments are sent as soon as there is so much of them, microseconds. */
 const fragment = '200000';
-const mostWords = 4000;
 /** Large enough for every stream; it is scaled to each. */
 const maskSize = { width: 1920, height: 1080 };
 
@@ -36,7 +35,8 @@ export async function passLive(asked: LiveAsked, ending: AbortSignal, begun: () 
   const mask = way.privacy.length ? await maskFile(way.privacy) : undefined;
   try {
     begun();
-    await pass(argumentsFor(description, way, sound, mask?.file), rtspAddress(url, signIn), ending, take);
+    const args = argumentsFor(description, way, sound, mask?.file);
+    await overRtsp(url, signIn, (address) => pass(args, address, ending, take));
   } finally {
     if (mask) await rm(mask.folder, { recursive: true, force: true });
   }
@@ -58,9 +58,6 @@ function argumentsFor(description: string, { shown }: SafeWay, sound: boolean, m
   const isAac = /MPEG4-GENERIC|MP4A-LATM/i.test(description);
   const heard = sound ? ['-map', '0:a:0?', '-c:a', ...(isAac ? ['copy'] : ['aac', '-b:a', '64k'])] : ['-an'];
   return [
-    '-hide_banner',
-    '-loglevel',
-    'error',
     '-fflags',
     'nobuffer',
     ...rtspInput,
@@ -79,27 +76,11 @@ function argumentsFor(description: string, { shown }: SafeWay, sound: boolean, m
   ];
 }
 
-function pass(args: readonly string[], standardInput: string, ending: AbortSignal, take: (bytes: Buffer) => void): Promise<void> {
-  return new Promise((done, failed) => {
-    const ffmpeg = spawn('ffmpeg', args, { stdio: ['pipe', 'pipe', 'pipe'] });
-    let words = '';
-    let wrong: Error | undefined;
-    const stop = () => ffmpeg.kill('SIGKILL');
-    ending.addEventListener('abort', stop);
-    ffmpeg.stdout.on('data', take);
-    ffmpeg.stderr.on('data', (d: Buffer) => (words = (words + d.toString()).slice(-mostWords)));
-    ffmpeg.on('error', (error: Error & { code?: string }) => (wrong = error.code === 'ENOENT' ? noFfmpeg : error));
-    ffmpeg.on('close', () => {
-      ending.removeEventListener('abort', stop);
-      if (ending.aborted) done();
-      else if (wrong) failed(wrong);
-      else if (words.trim()) failed(meaningOf(words));
-      else done();
-    });
-    ffmpeg.stdin.on('error', () => {});
-    ffmpeg.stdin.end(standardInput);
-    if (ending.aborted) stop();
+async function pass(args: readonly string[], input: string, ending: AbortSignal, take: (bytes: Buffer) => void): Promise<void> {
+  const end = await runFfmpeg({ args, input, ending, take }).catch((thrown: unknown) => {
+    if (!ending.aborted) throw thrown;
   });
+  if (end?.words) throw meaningOf(end.words);
 }
 
 /** The private parts as a picture that is laid over. */

@@ -67,7 +67,7 @@ export async function openStations(config: Config, detector?: Detecting): Promis
   const { ownServices, publicUrl } = config;
   const brokers = mqttChannel({ ...ground, settings: record.settings, tls: config.brokerTls, publicUrl });
   const channels = [
-    pushChannel({ ...ground, ownPushServices: config.ownPushServices }),
+    pushChannel({ ...ground, ownPushServices: config.ownPushServices, publicUrl }),
     mailChannel({ ...ground, ca: config.mailCa }),
     textChannel({ ...ground, ownServices }),
     webhookChannel({ ...ground, publicUrl, ownServices, machine: clock.machine }),

@@ -8,6 +8,7 @@ import type { TakePicture } from '../cameras/camera';
 import { cast } from '../cameras/cast';
 import type { Placed } from '../cameras/compose';
 import { pullPoints } from './events';
+import { askedByAnybody, firstQuestions } from './first-questions';
 import { challenge, isLetIn, isTokenRight } from './guard';
 import type { DeviceFault, DeviceSettings } from './park';
 import type { StreamSource } from './rtsp';
@@ -117,6 +118,7 @@ export function onvifDevice(settings: DeviceSettings, place: DevicePlace, pictur
     CreatePullPointSubscription: () => points.open(),
     PullMessages: (body, path) => points.pull(path, body) ?? gone,
     Unsubscribe: (_body, path) => points.close(path) ?? gone,
+    ...firstQuestions(settings, place.base),
     GetImagingSettings: () =>
       '<timg:GetImagingSettingsResponse><timg:ImagingSettings><tt:Brightness>50</tt:Brightness><tt:IrCutFilter>AUTO</tt:IrCutFilter></timg:ImagingSettings></timg:GetImagingSettingsResponse>',
   };
@@ -131,8 +133,7 @@ export function onvifDevice(settings: DeviceSettings, place: DevicePlace, pictur
     const asked = /<(?:\w+:)?Body[^>]*>\s*<(?:\w+:)?(\w+)/.exec(body)?.[1] ?? '';
     response.type('application/soap+xml');
     if (fault === 'rubbish') return void response.send('<html><body>It works!</body></html>');
-    // A device tells its time to anybody (ONVIF Core, access class PRE_AUTH).
-    if (asked !== 'GetSystemDateAndTime' && !isTokenRight(body, keeper, now()))
+    if (!askedByAnybody.includes(asked) && !isTokenRight(body, keeper, now()))
       return void response.status(400).send(envelope(faultOf({ subcode: 'ter:NotAuthorized', reason: 'Sender not authorized' })));
     const answer = (await answers[asked]?.(body, request.path)) ?? { subcode: 'ter:ActionNotSupported', reason: 'Action not supported' };
     const failed = typeof answer !== 'string';

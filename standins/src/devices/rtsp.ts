@@ -11,6 +11,8 @@ export type StreamSource = {
   readonly keeper: Keeper;
   readonly stream: StreamName;
   readonly isWell: () => boolean;
+  /** It sends datagrams alone, and nothing over the connection (RFC 2326, 10.12). */
+  readonly sendsDatagrams?: boolean;
   /** It has a microphone, which hears a steady tone. */
   readonly hasSound: boolean;
   readonly take: () => Promise<Buffer>;
@@ -23,6 +25,8 @@ export type RtspServer = { readonly port: number; close(): void };
 export async function rtspServer(port: number, sources: ReadonlyMap<string, StreamSource>): Promise<RtspServer> {
   const encoders = new Map<string, Encoder>();
   const clients = new Set<Socket>();
+  const datagrams = createSocket('udp4');
+  await new Promise<void>((ready) => datagrams.bind(0, '127.0.0.1', ready));
   const server = createServer((client) => {
     clients.add(client);
     client.on('error', () => client.destroy());
@@ -57,6 +61,15 @@ export async function rtspServer(port: number, sources: ReadonlyMap<string, Stre
           return void answer('200 OK', sequence, ['Content-Type: application/sdp', `Content-Base: ${address}/`], sdp);
         }
         case 'SETUP': {
+          if (source.sendsDatagrams) {
+            const ports = /client_port=(\d+)-(\d+)/.exec(header('Transport'));
+            if (!ports || /TCP/.test(header('Transport'))) return void answer('461 Unsupported Transport', sequence);
+            channels.set(track, Number(ports[1]));
+            return void answer('200 OK', sequence, [
+              `Transport: RTP/AVP;unicast;client_port=${ports[1]}-${ports[2]};server_port=${datagrams.address().port}-${datagrams.address().port + 1}`,
+              'Session: 1;timeout=60',
+            ]);
+          }
           const interleaved = /interleaved=(\d+)-(\d+)/.exec(header('Transport'));
           if (!interleaved) return void answer('461 Unsupported Transport', sequence);
           const channel = Number(interleaved[1]);
@@ -69,6 +82,7 @@ export async function rtspServer(port: number, sources: ReadonlyMap<string, Stre
         case 'PLAY':
           answer('200 OK', sequence, ['Session: 1', 'Range: npt=0.000-']);
           leave = play(channels, encoderOf(path, source), source, (channel, packet) => {
+            if (source.sendsDatagrams) return datagrams.send(packet, channel, client.remoteAddress?.replace(/^::ffff:/, ''), () => {});
             // Whoever cannot keep up misses packets.
             if (client.destroyed || client.writableLength > 2_000_000) return;
             const frame = Buffer.alloc(4);
@@ -107,6 +121,7 @@ export async function rtspServer(port: number, sources: ReadonlyMap<string, Stre
     close() {
       encoders.forEach((e) => e.stop());
       clients.forEach((c) => c.destroy());
+      datagrams.close();
       server.close();
     },
   };

@@ -1,21 +1,20 @@
 // A calendar file is read in a thread of its own, and not for longer than it may take.
 
 import path from 'node:path';
-import type { DayException } from '@nibber/core/calendar';
 import { Trouble } from '@nibber/core/trouble';
 import { openThreads } from '../../threads';
-import type { Answer, Calendar } from './calendar.worker';
+import type { Answer, Calendar, CalendarDays } from './calendar.worker';
 
 const longestMs = 20_000;
 const late = () =>
   new Trouble('bad-input', 'This calendar takes too long to read.', 'Save a calendar of fewer entries, or of a shorter time; nothing was changed.'); // prettier-ignore
 
 /** @throws Trouble 'bad-input' for what is no calendar, is too large, or takes too long */
-export async function readCalendar(calendar: Calendar, limitMs = longestMs): Promise<readonly DayException[]> {
+export async function readCalendar(calendar: Calendar, limitMs = longestMs): Promise<CalendarDays> {
   const threads = openThreads<Calendar, Answer>(path.join(__dirname, `calendar.worker${path.extname(__filename)}`), limitMs, late);
   try {
     const answer = await threads.run(calendar);
-    if ('exceptions' in answer) return answer.exceptions;
+    if ('exceptions' in answer) return answer;
     throw new Trouble('bad-input', answer.message, answer.remedy);
   } finally {
     await threads.close();

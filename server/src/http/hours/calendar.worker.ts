@@ -1,6 +1,6 @@
 // Reads a calendar file (iCalendar, RFC 5545) as exceptions of a plan. A thread of its own, since one may go on for ever.
 
-import { exceptionsFrom, occurrences, type DayException } from '@nibber/core/calendar';
+import { exceptionsFrom, readCalendar, type DayException } from '@nibber/core/calendar';
 import { makePlan, minutesOf, type PlanPlace, type PlanText } from '@nibber/core/hours';
 import { Trouble } from '@nibber/core/trouble';
 
@@ -15,13 +15,15 @@ export type Calendar = {
   readonly to: string;
 };
 
-export type Answer = { readonly exceptions: readonly DayException[] } | { readonly message: string; readonly remedy: string };
+export type CalendarDays = { readonly exceptions: readonly DayException[]; readonly unread: readonly string[] };
+export type Answer = CalendarDays | { readonly message: string; readonly remedy: string };
 
 export default function answer({ text, place, weekly, meaning, from, to }: Calendar): Answer {
   try {
     const plan = makePlan(place, { weekly: weekly ?? {} });
-    const found = occurrences(text, place.zone, from, to);
-    return { exceptions: exceptionsFrom(found, meaning, (day) => minutesOf(plan, day)).filter((e) => e.date >= from && e.date <= to) };
+    const { occurrences, unread } = readCalendar(text, place.zone, from, to);
+    const all = exceptionsFrom(occurrences, meaning, (day) => minutesOf(plan, day));
+    return { exceptions: all.filter((e) => e.date >= from && e.date <= to), unread };
   } catch (thrown) {
     const isOurs = thrown instanceof Trouble;
     return {

@@ -16,7 +16,7 @@ const plan = named('HoursOfFile', hoursSchema);
 const use = named('HoursUse', object({ kind: oneOf('rule', 'quiet hours', 'hours'), id: text, name: text }));
 const clockDay = named('ClockDay', object({ date: text, at: instant, step: number, onMinutes: count, usualMinutes: count }));
 const hours = named('HoursNow', object({ plan, on: yesNo, next: maybeNumber, words: text, minutesAWeek: count, uses: list(use), clockDays: list(clockDay) })); // prettier-ignore
-const readAnswer = named('CalendarRead', object({ exceptions, added: list(text), changed: list(text), removed: list(text), kept: list(text) })); // prettier-ignore
+const readAnswer = named('CalendarRead', object({ exceptions, added: list(text), changed: list(text), removed: list(text), kept: list(text), unread: list(text) })); // prettier-ignore
 
 const mostBytes = 4_000_000;
 /** Days ahead that a calendar is read for. */
@@ -111,7 +111,7 @@ export function hoursRoutes({ site, clock }: Pick<Services, 'site' | 'clock'>): 
         const today = wallTime(zone, clock.now()).day;
         const [from, to] = [dateText(today), dateText(today + aheadDays)];
         const usual = (body.weekly ?? {}) as PlanText['weekly'];
-        const found = await readCalendar({
+        const { exceptions: found, unread } = await readCalendar({
           text: body.text,
           place: { zone, latitude, longitude },
           weekly: usual,
@@ -119,7 +119,7 @@ export function hoursRoutes({ site, clock }: Pick<Services, 'site' | 'clock'>): 
           from,
           to,
         });
-        return withCalendar(body.exceptions ?? [], found, body.calendar, from) as never;
+        return { ...withCalendar(body.exceptions ?? [], found, body.calendar, from), unread } as never;
       },
     }),
   ];

@@ -4,9 +4,12 @@ import webPush from 'web-push';
 import { callPublic } from '../../net/public-address';
 import type { Clock } from '../../place/clock';
 import type { Phones } from '../../record/phones';
+import type { SiteBook } from '../../record/site';
 import type { Sealed } from '../../record/sealed';
 import type { Answer, Channel, Notice } from './index';
 
+/** With whom a push service can take up: a mail address or a page (RFC 8292, 2.1). */
+export type VapidDetails = PushKeys & { readonly subject: string };
 export type PushKeys = { readonly publicKey: string; readonly privateKey: string };
 
 const timeToLiveSeconds = 24 * 3600;
@@ -19,7 +22,7 @@ export const pushKeys = (sealed: Sealed): Promise<PushKeys> =>
   });
 
 export async function sendPush(
-  keys: PushKeys,
+  vapidDetails: VapidDetails,
   ownServices: readonly string[],
   phone: { endpoint: string; p256dh: string; auth: string },
   notice: Notice,
@@ -30,7 +33,7 @@ export async function sendPush(
       // What other programs are told for is not carried to a phone: a message has room for 4,096 bytes (RFC 8030, 7.2).
       JSON.stringify({ ...notice, of: undefined }),
       {
-        vapidDetails: { subject: 'mailto:owner@nibber.invalid', ...keys },
+        vapidDetails,
         TTL: timeToLiveSeconds,
         urgency: 'high',
         contentEncoding: 'aes128gcm',
@@ -55,10 +58,18 @@ type PushNeeds = {
   readonly clock: Clock;
   readonly keys: PushKeys;
   readonly ownPushServices: readonly string[];
+  readonly site: Pick<SiteBook, 'file'>;
+  readonly publicUrl: string;
+};
+
+/** The owner's address where one is known; else the page by which this server is. */
+const subjectOf = ({ file }: Pick<SiteBook, 'file'>, publicUrl: string): string => {
+  const mail = file.people?.find((p) => p.role === 'owner' && p.mail)?.mail;
+  return mail ? `mailto:${mail}` : publicUrl.replace(/^http:/, 'https:');
 };
 
 /** Phones that have signed up. */
-export function pushChannel({ record: { phones }, clock, keys, ownPushServices }: PushNeeds): Channel {
+export function pushChannel({ record: { phones }, clock, keys, ownPushServices, site, publicUrl }: PushNeeds): Channel {
   const signedUp = async (id: string) => {
     const phone = await phones.find(id);
     return phone?.goneAt === null ? phone : undefined;
@@ -74,7 +85,7 @@ export function pushChannel({ record: { phones }, clock, keys, ownPushServices }
     async send(id, notice) {
       const phone = await signedUp(id);
       if (!phone) return { kind: 'gone', why: 'The phone is no longer signed up.' };
-      const answer = await sendPush(keys, ownPushServices, phone, notice);
+      const answer = await sendPush({ ...keys, subject: subjectOf(site, publicUrl) }, ownPushServices, phone, notice);
       if (answer.kind === 'gone') await phones.gone(id, clock.now());
       return answer;
     },
