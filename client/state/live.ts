@@ -11,11 +11,11 @@ type Live = {
   clockAheadMs: number;
   troubles: string[];
   connection: 'connecting' | 'open' | 'lost';
-  /** What is shown was answered then, and not now: there is no line, or a slow one. By this device's clock; undefined where it is new. */
-  keptAt: number | undefined;
+  /** What is shown was answered then, and not now: there is no line, or a slow one. By what was asked for; by this device's clock. */
+  kept: { [asked: string]: number };
 };
 
-const start: Live = { tracks: {}, clockAheadMs: 0, troubles: [], connection: 'connecting', keptAt: undefined };
+const start: Live = { tracks: {}, clockAheadMs: 0, troubles: [], connection: 'connecting', kept: {} };
 
 export const live = createSlice({
   name: 'live',
@@ -30,8 +30,10 @@ export const live = createSlice({
       state.clockAheadMs = payload.now - Date.now();
       if (payload.troubles) state.troubles = payload.troubles;
     },
-    keptSince: (state, { payload }: PayloadAction<number | undefined>) => {
-      state.keptAt = payload === undefined ? undefined : Math.min(payload, state.keptAt ?? payload);
+    /** @param payload `at` undefined: it was answered now */
+    keptSince: (state, { payload: { asked, at } }: PayloadAction<{ asked: string; at: number | undefined }>) => {
+      if (at === undefined) delete state.kept[asked];
+      else state.kept[asked] = at;
     },
     connected: (state, { payload }: PayloadAction<Live['connection']>) => {
       state.connection = payload;

@@ -10,23 +10,46 @@ import { useAppDispatch, type Store } from './store';
 type Kind = LiveMessage['kind'];
 const kinds: readonly Kind[] = ['seen', 'item', 'sieve', 'mode', 'site', 'camera', 'arrived', 'walk', 'time'];
 
-/** Keeps the stream open while mounted; the browser reconnects by itself. */
+/** The server says the time every five seconds: a line on which it does not is none, whatever the browser thinks of it. */
+const quietMs = 15_000;
+const againMs = 3000;
+
+/** Keeps the stream open while mounted. The browser reconnects by itself after a break, but not after an answer that is none, nor a line gone dead. */
 export function useLive(): void {
   const dispatch = useAppDispatch();
   useEffect(() => {
     let source: EventSource | undefined;
+    let timer: ReturnType<typeof setTimeout> | undefined;
+    const openAgain = (ms: number) => {
+      clearTimeout(timer);
+      timer = setTimeout(() => {
+        dispatch(connected('lost'));
+        open();
+      }, ms);
+    };
     const open = () => {
+      source?.close();
       source = new EventSource('/api/live');
+      openAgain(quietMs);
       source.onopen = () => {
         dispatch(connected('open'));
         // What happened while the line was down is asked for.
         dispatch(api.util.invalidateTags(['Site', 'Cameras', 'Rules', 'Events', 'Moment', 'Sieve', 'Walks']));
       };
-      source.onerror = () => dispatch(connected('lost'));
+      source.onerror = ({ currentTarget }) => {
+        dispatch(connected('lost'));
+        if ((currentTarget as EventSource).readyState === EventSource.CLOSED) openAgain(againMs);
+      };
       for (const kind of kinds)
-        source.addEventListener(kind, (event) => dispatch(tookLive(JSON.parse((event as MessageEvent<string>).data) as LiveMessage)));
+        source.addEventListener(kind, (event) => {
+          openAgain(quietMs);
+          dispatch(tookLive(JSON.parse((event as MessageEvent<string>).data) as LiveMessage));
+        });
     };
-    const close = () => source?.close();
+    const close = () => {
+      clearTimeout(timer);
+      source?.close();
+    };
     // A page that the browser keeps for going back must not hold a line: there are only six to one server.
     const back = (event: PageTransitionEvent) => event.persisted && open();
     window.addEventListener('pagehide', close);

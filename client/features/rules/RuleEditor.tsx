@@ -151,7 +151,6 @@ function Editor({ id, part: first, all, version, site, cameras }: Props) {
               ))}
             </Attention>
           )}
-          {!isWide && seen}
           <Card>
             <Words bold heading={2}>
               Besides
@@ -196,7 +195,8 @@ function Editor({ id, part: first, all, version, site, cameras }: Props) {
             cancelTestID="leave-rule"
           />
         </View>
-        {isWide && <View style={{ flex: 1 }}>{seen}</View>}
+        {/* Last on a phone: it grows while it is worked out, and nothing may jump away under a finger. */}
+        <View style={isWide ? { flex: 1 } : undefined}>{seen}</View>
       </View>
       {part && (
         <View>

@@ -32,9 +32,9 @@ export function Shell({ children }: { children: ReactNode }) {
     <View style={{ flex: 1, flexDirection: isWide ? 'row' : 'column', backgroundColor: page }}>
       {isWide && <Places wide />}
       <View style={{ flex: 1, minHeight: 0 }} role="main">
-        <LineDown />
         <NextStep />
         {children}
+        <LineDown />
       </View>
       {!isWide && <Places wide={false} />}
     </View>
@@ -91,10 +91,11 @@ function PlaceLink({ name, href, glyph, under, wide }: (typeof places)[number] &
   );
 }
 
-/** Says that what is shown may be old. */
+/** Says that what is shown may be old. It stands below, so that nothing jumps away under a finger as it comes and goes. */
 function LineDown() {
   const p = usePalette();
-  const { connection, keptAt } = useAppSelector((s) => s.live);
+  const { connection, kept } = useAppSelector((s) => s.live);
+  const keptAt = Object.values(kept).sort((a, b) => a - b)[0];
   const zone = useSiteQuery().data?.place.timezone ?? 'UTC';
   const now = useNow();
   if (connection !== 'lost' && keptAt === undefined) return null;

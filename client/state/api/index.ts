@@ -1,7 +1,7 @@
 // The server, through RTK Query. What changes by itself comes by the live stream (live.ts).
 
 import { createApi, fetchBaseQuery, type BaseQueryFn, type FetchArgs, type FetchBaseQueryError, type FetchBaseQueryMeta } from '@reduxjs/toolkit/query/react'; // prettier-ignore
-import type { SerializedError } from '@reduxjs/toolkit';
+import type { SerializedError, ThunkDispatch, UnknownAction } from '@reduxjs/toolkit';
 import { signedOut } from '../leaving';
 import { keptSince } from '../live';
 import { forgetKept } from '../worker';
@@ -26,10 +26,25 @@ const askSignedIn: BaseQueryFn<string | FetchArgs, unknown, FetchBaseQueryError,
   }
   // What the server said earlier, where it does not answer now (worker/worker.ts).
   const kept = answer.meta?.response?.headers.get('nibber-kept');
-  if (kept) own.dispatch(keptSince(Date.parse(kept)));
-  else if (answer.data !== undefined && (typeof args === 'string' || !args.method)) own.dispatch(keptSince(undefined));
+  const asked = typeof args === 'string' ? args : args.method ? undefined : args.url;
+  if (asked !== undefined && kept) {
+    own.dispatch(keptSince({ asked, at: Date.parse(kept) }));
+    askAgain(own.dispatch);
+  } else if (asked !== undefined && answer.data !== undefined) own.dispatch(keptSince({ asked, at: undefined }));
   return answer;
 };
+
+/** What may be answered from what was kept (worker/worker.ts). */
+const mayBeKept = ['Session', 'Site', 'Cameras', 'Rules', 'Events', 'Moment', 'Sieve', 'Logbook'] as const;
+const againMs = 3000;
+let again: ReturnType<typeof setTimeout> | undefined;
+/** What is shown and is old is asked for again until it is new: nothing else would bring it. */
+function askAgain(dispatch: ThunkDispatch<unknown, unknown, UnknownAction>): void {
+  again ??= setTimeout(() => {
+    again = undefined;
+    dispatch(api.util.invalidateTags([...mayBeKept]) as never);
+  }, againMs);
+}
 
 /** The rules, and the version of the site that they were read in. */
 export type RulesAnswer = { readonly rules: readonly Rule[]; readonly version: number };

@@ -1,6 +1,6 @@
 // A site file as text: read within limits, and changed in place so that its comments stay.
 
-import { isCollection, isMap, isNode, isSeq, LineCounter, parseDocument, type Document } from 'yaml';
+import { isCollection, isMap, isNode, isPair, isScalar, isSeq, LineCounter, parseDocument, type Document } from 'yaml';
 import { isRecord, type Fault } from '../trouble';
 
 const mostBytes = 1_000_000;
@@ -117,13 +117,21 @@ export function valueAt(value: unknown, path: SitePath): unknown {
   }, value);
 }
 
+/** Between braces some readers take a question mark for a key (YAML 1.1, 7.4; 1.2.2, 7.4.2): a text with one is quoted. */
+function quoteIn(item: unknown): void {
+  const scalar = isScalar(item) ? item : isPair(item) ? item.value : undefined;
+  if (isScalar(scalar) && typeof scalar.value === 'string' && scalar.value.includes('?')) scalar.type = 'QUOTE_DOUBLE';
+}
+
 /** Points and other short lists are written on one line, as people write them. */
 function flowInside(node: { items: unknown[]; flow?: boolean }): void {
   for (const item of node.items) {
     const inner = isCollection(item) ? item : (item as { value?: unknown } | null)?.value;
     if (!isCollection(inner)) continue;
     const isLeaf = inner.items.every((i) => !isCollection(i) && !isCollection((i as { value?: unknown } | null)?.value));
-    if (isLeaf) inner.flow = true;
-    else flowInside(inner as never);
+    if (isLeaf) {
+      inner.flow = true;
+      for (const part of inner.items) quoteIn(part);
+    } else flowInside(inner as never);
   }
 }

@@ -4,6 +4,8 @@ import { classes, colourNames, typeNames } from '../boxes';
 import { channelNames } from '../channels';
 import { closed, id, name, share } from './words-schema';
 
+const letters = 'A-Za-zÀ-ɏͰ-῿Ⰰ-퟿豈-﷿';
+
 const shortText = { type: 'string', minLength: 1, maxLength: 80 } as const;
 const colours = { type: 'array', minItems: 1, uniqueItems: true, items: { enum: colourNames } } as const;
 const number = (minimum: number, maximum: number) => ({ type: 'number', minimum, maximum }) as const;
@@ -82,7 +84,8 @@ export const asksSchema = {
         ...closed,
         required: ['name', 'kind'],
         properties: {
-          name: { type: 'string', pattern: '^[\\p{L}][\\p{L}\\p{N} _-]{0,29}$' },
+          // Letters of most scripts, written out: classes by name (\p{L}) are not known to every validator.
+          name: { type: 'string', pattern: `^[${letters}][${letters}0-9 _-]{0,29}$` },
           kind: { enum: ['text', 'one of', 'number', 'yes or no', 'plate'] },
           of: { type: 'array', minItems: 2, maxItems: 24, uniqueItems: true, items: shortText },
         },

@@ -60,11 +60,17 @@ export function openapiOf(routes: readonly Route[]): Json {
   const paths: { [path: string]: Json } = {
     '/hooks/cameras/{token}': {
       post: {
+        operationId: 'postHook',
+        tags: ['hooks'],
         summary: 'What a paired camera saw: JSON (docs/camera-event.schema.json, also as CloudEvents 1.0), ONVIF metadata XML, or multipart with a JPEG. The same delivery twice is one event', // prettier-ignore
         security: [],
         parameters: [parameter('token')],
         requestBody: { content: Object.fromEntries(['application/json', 'application/cloudevents+json', 'application/xml', 'multipart/form-data'].map((type) => [type, {}])) }, // prettier-ignore
-        responses: { 202: { description: 'Kept; `{ id, again }`' }, default: trouble },
+        responses: {
+          202: { description: 'Kept; `{ id, again }`' },
+          ...Object.fromEntries([400, 404, 413, 429, 503].map((status) => [status, trouble])),
+          default: trouble,
+        },
       },
     },
   };
@@ -77,6 +83,9 @@ export function openapiOf(routes: readonly Route[]): Json {
     info: { title: 'Nibber', version: '0.1.0', description, license: { name: 'MIT', identifier: 'MIT' } },
     servers: [{ url: '/' }],
     security: [{ session: [] }, { bearer: [] }],
+    tags: [...new Set(Object.values(paths).flatMap((of) => Object.values(of).flatMap((o) => (o as { tags: string[] }).tags)))]
+      .sort()
+      .map((name) => ({ name })),
     paths,
     components: {
       securitySchemes: { session: { type: 'apiKey', in: 'cookie', name: 'nibber-session' }, bearer: { type: 'http', scheme: 'bearer' } },
@@ -86,9 +95,36 @@ export function openapiOf(routes: readonly Route[]): Json {
   };
 }
 
+/** `getCamerasByCameraPaths`: the method, and the words of the path. */
+const operationIdOf = (method: string, path: string): string =>
+  method +
+  path
+    .replace(/^\/api/, '')
+    .replace(/:(\w+)/g, 'by-$1')
+    .split(/[^A-Za-z0-9]+/)
+    .filter(Boolean)
+    .map((word) => word[0]!.toUpperCase() + word.slice(1))
+    .join('');
+/** The resource that a path begins with. */
+const tagOf = (path: string): string => /^\/(?:api\/)?([\w-]+)/.exec(path)![1]!;
+
+/** With what a request may be refused, by what is asked of it. */
+const refusalsOf = ({ path, may, body, edits }: Pick<Route, 'path' | 'may' | 'body' | 'edits'>): number[] => [
+  400,
+  ...(may === 'anyone' ? [] : [401, 403]),
+  ...(path.includes(':') ? [404] : []),
+  ...(body === undefined ? [] : [409, 413, 422]),
+  ...(body === undefined && edits ? [409, 422] : []),
+  429,
+  503,
+];
+
 const parameter = (name: string, schema: unknown = { type: 'string' }) => ({ name, in: 'path', required: true, schema });
 
-function operationOf({ params, may, summary, query, body, mostBytes, edits, answer }: Route, written: (schema: unknown) => unknown): Json {
+function operationOf(
+  { method, path, params, may, summary, query, body, mostBytes, edits, answer }: Route,
+  written: (schema: unknown) => unknown,
+): Json {
   const inPath = Object.entries(params.properties as { [name: string]: Schema }).map(([name, schema]) => parameter(name, schema));
   const required = (query?.required ?? []) as readonly string[];
   const asked = Object.entries((query?.properties ?? {}) as { [name: string]: Schema }).map(([name, schema]) => ({ name, in: 'query', required: required.includes(name), schema: written(schema) })); // prettier-ignore
@@ -97,6 +133,8 @@ function operationOf({ params, may, summary, query, body, mostBytes, edits, answ
   const who = may === 'anyone' ? '' : `May: ${may} (${permissions[may].join(', ')}).`;
   const bytes = (of: { readonly bytes: string }) => Object.fromEntries(of.bytes.split(', ').map((type) => [type, {}]));
   return {
+    operationId: operationIdOf(method, path),
+    tags: [tagOf(path)],
     summary,
     ...(who ? { description: who } : {}),
     ...(may === 'anyone' ? { security: [] } : {}),
@@ -112,6 +150,7 @@ function operationOf({ params, may, summary, query, body, mostBytes, edits, answ
         }),
     responses: {
       200: { description: 'OK', content: isBytes(answer) ? bytes(answer) : { 'application/json': { schema: written(answer) } } },
+      ...Object.fromEntries(refusalsOf({ path, may, body, edits }).map((status) => [status, trouble])),
       default: trouble,
     },
   };

@@ -150,6 +150,9 @@ export function editedFrom(request: Request): number | undefined {
   return Number(version);
 }
 
+/** Makes an address that the browser has not asked for yet, and says nothing. */
+export const newAddress = object({ at: { type: 'number' }, round: { type: 'number' } } as const, ['at', 'round']);
+
 /** One file, sent as it is. */
 export const jpeg = { bytes: 'image/jpeg' } as const;
 export function sendJpeg(response: Response, picture: Buffer): void {

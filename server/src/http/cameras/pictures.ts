@@ -9,7 +9,7 @@ import type { Camera } from '@nibber/core/site';
 import { passLive } from '../../media/live';
 import { safePicture, safeWayOf } from '../../media/safe';
 import { isByInfrared } from '../../media/small';
-import { jpeg, route, sendJpeg, type Route } from '../route';
+import { jpeg, newAddress, type Route, route, sendJpeg } from '../route';
 import { count, either, number, object, oneOf, text, yesNo } from '../schema';
 import type { Services } from '../services';
 import { instant } from '../shapes';
@@ -47,6 +47,7 @@ export function cameraPictureRoutes({ site, recent, clock, signIns, recordings }
       path: '/api/cameras/:camera/picture.jpg',
       may: 'look',
       summary: 'The newest picture',
+      query: newAddress,
       answer: jpeg,
       async handle({ params, response }) {
         const { id, name } = find(params.camera);
@@ -60,6 +61,7 @@ export function cameraPictureRoutes({ site, recent, clock, signIns, recordings }
       path: '/api/cameras/:camera/live.mjpg',
       may: 'look',
       summary: 'Pictures as they come',
+      query: newAddress,
       answer: { bytes: 'multipart/x-mixed-replace' },
       async handle({ params, response }) {
         const { id } = find(params.camera);
