@@ -10,12 +10,14 @@ type Live = {
   /** The place's clock minus this device's, ms. */
   clockAheadMs: number;
   troubles: string[];
+  /** What somebody should look at, and keeps no alert back. */
+  notices: string[];
   connection: 'connecting' | 'open' | 'lost';
   /** What is shown was answered then, and not now: there is no line, or a slow one. By what was asked for; by this device's clock. */
   kept: { [asked: string]: number };
 };
 
-const start: Live = { tracks: {}, clockAheadMs: 0, troubles: [], connection: 'connecting', kept: {} };
+const start: Live = { tracks: {}, clockAheadMs: 0, troubles: [], notices: [], connection: 'connecting', kept: {} };
 
 export const live = createSlice({
   name: 'live',
@@ -26,9 +28,10 @@ export const live = createSlice({
       const behindMs = payload.at === undefined ? undefined : Math.max(0, heardAt + state.clockAheadMs - payload.at);
       state.tracks[payload.camera] = { tracks: payload.tracks as never, heardAt, behindMs };
     },
-    serverTime: (state, { payload }: PayloadAction<{ now: number; troubles?: string[] }>) => {
+    serverTime: (state, { payload }: PayloadAction<{ now: number; troubles?: string[]; notices?: string[] }>) => {
       state.clockAheadMs = payload.now - Date.now();
       if (payload.troubles) state.troubles = payload.troubles;
+      if (payload.notices) state.notices = payload.notices;
     },
     /** @param payload `at` undefined: it was answered now */
     keptSince: (state, { payload: { asked, at } }: PayloadAction<{ asked: string; at: number | undefined }>) => {

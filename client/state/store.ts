@@ -3,6 +3,7 @@
 import { configureStore } from '@reduxjs/toolkit';
 import { useDispatch, useSelector } from 'react-redux';
 import { removed } from './removed';
+import { confirming } from './confirm';
 import { drawing } from './drawing';
 import { hours } from './hours';
 import { plan } from './plan';
@@ -20,6 +21,7 @@ export const makeStore = () => {
       [api.reducerPath]: api.reducer,
       live: live.reducer,
       settings: settings.reducer,
+      confirming: confirming.reducer,
       drawing: drawing.reducer,
       plan: plan.reducer,
       hours: hours.reducer,

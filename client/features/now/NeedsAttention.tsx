@@ -8,7 +8,7 @@ import { useAppSelector } from '../../state/store';
 import type { CameraAnswer } from '../../state/api/types';
 
 export function NeedsAttention({ cameras, rules }: { cameras: readonly CameraAnswer[]; rules: readonly Rule[] }) {
-  const troubles = useAppSelector((s) => s.live.troubles);
+  const { troubles, notices } = useAppSelector((s) => s.live);
   const { data: phones } = usePhonesQuery();
   const { data: site } = useSiteQuery();
   const lines = [
@@ -16,6 +16,7 @@ export function NeedsAttention({ cameras, rules }: { cameras: readonly CameraAns
     ...cameras
       .filter((c) => c.health?.state === 'silent')
       .map((c) => `${c.name} is silent. ${c.health?.trouble ?? ''} Nothing it sees can be told; it is tried again by itself.`),
+    ...notices,
     ...(site?.notYet ?? []),
     ...(phones?.length === 0 && rules.some((r) => r.tell?.length)
       ? ['No phone is signed up, so alerts reach nobody. Sign one up from the phone itself.']

@@ -12,6 +12,7 @@ import { useAppSelector } from '../../state/store';
 import { useNow } from '../../state/useNow';
 import { ago } from '../../ui/times';
 import { NextStep } from '../first-visit/NextStep';
+import { Confirm } from '../session/Confirm';
 import { useRenewedPhone } from '../phone/useThisPhone';
 import { useLive } from '../../state/stream';
 
@@ -35,6 +36,7 @@ export function Shell({ children }: { children: ReactNode }) {
         <NextStep />
         {children}
         <LineDown />
+        <Confirm />
       </View>
       {!isWide && <Places wide={false} />}
     </View>

@@ -2,6 +2,7 @@
 
 import { createApi, fetchBaseQuery, type BaseQueryFn, type FetchArgs, type FetchBaseQueryError, type FetchBaseQueryMeta } from '@reduxjs/toolkit/query/react'; // prettier-ignore
 import type { SerializedError, ThunkDispatch, UnknownAction } from '@reduxjs/toolkit';
+import { confirmed } from '../confirm';
 import { signedOut } from '../leaving';
 import { keptSince } from '../live';
 import { forgetKept } from '../worker';
@@ -18,7 +19,9 @@ const versionOf = (meta: FetchBaseQueryMeta | undefined): number => Number(meta?
 const ask = fetchBaseQuery({ baseUrl: '/api/', timeout: 15_000 });
 /** Where the sign-in has ended the page asks for it again, and everything else stays as it is. */
 const askSignedIn: BaseQueryFn<string | FetchArgs, unknown, FetchBaseQueryError, object, FetchBaseQueryMeta> = async (args, own, extra) => {
-  const answer = await ask(args, own, extra);
+  let answer = await ask(args, own, extra);
+  const needsPassword = answer.error?.status === 403 && (answer.error.data as { error?: ServerTrouble } | undefined)?.error?.code === 'not-confirmed'; // prettier-ignore
+  if (needsPassword && (await confirmed(own.dispatch))) answer = await ask(args, own, extra);
   if (answer.error?.status === 401 && own.endpoint !== 'signIn') {
     void own.dispatch(api.util.upsertQueryData('session', undefined, { visitor: null, isNew: false, siteName: null }));
     // What was shared is so no more: nothing of it stays in this browser.
@@ -80,6 +83,7 @@ export const api = createApi({
         void dispatch(api.util.upsertQueryData('session', undefined, data));
       },
     }),
+    confirm: build.mutation<{ confirmed: boolean }, string>({ query: (password) => ({ url: 'session/confirm', method: 'POST', body: { password } }) }),
     signOut: build.mutation<Session, void>({
       query: () => ({ url: 'session', method: 'DELETE' }),
       onQueryStarted: async (_body, { dispatch, queryFulfilled }) => {
@@ -153,7 +157,7 @@ export const api = createApi({
   }),
 });
 
-export const { useSessionQuery, useSignInMutation, useSignOutMutation, useSiteQuery, useCamerasQuery, usePathsQuery, useKeptQuery, useForgetPastMutation, useSetDrawingsMutation, useRulesQuery, useSetRuleMutation, useRemoveRuleMutation, usePutBackMutation, useEventsInfiniteQuery, useMomentQuery, useSetMarkMutation, useSieveQuery, usePhonesQuery, useRemovePhoneMutation, useLogbookQuery } = api; // prettier-ignore
+export const { useConfirmMutation, useSessionQuery, useSignInMutation, useSignOutMutation, useSiteQuery, useCamerasQuery, usePathsQuery, useKeptQuery, useForgetPastMutation, useSetDrawingsMutation, useRulesQuery, useSetRuleMutation, useRemoveRuleMutation, usePutBackMutation, useEventsInfiniteQuery, useMomentQuery, useSetMarkMutation, useSieveQuery, usePhonesQuery, useRemovePhoneMutation, useLogbookQuery } = api; // prettier-ignore
 
 /** What an error says to people: what happened, and what to do. */
 export function troubleWords(error: FetchBaseQueryError | SerializedError | undefined): string | undefined {

@@ -81,10 +81,23 @@ export const lastingOwners = (site: Peopled): Person[] => ownersOf(site).filter(
 function isSameOwner(was: Person | undefined, is: Person | undefined, after: Peopled): boolean {
   if (!was || !is) return false;
   // What an owner sees is no less where what went was taken out of the site.
-  const there = (p: Person) => p.sees && { areas: p.sees.areas?.filter((a) => after.areas.some((o) => o.id === a)), cameras: p.sees.cameras?.filter((c) => after.cameras.some((o) => o.id === c)) }; // prettier-ignore
+  const there = (p: Person) => p.sees && seenStill(p.sees, after);
   const shown = (p: Person) => JSON.stringify([...guarded.map((name) => p[name] ?? null), there(p) ?? null]);
   return shown(was) === shown(is);
 }
+
+/** Whether it changes who comes in: somebody more or less, another role, another last day, more or less that they see. */
+export function changesAccess(before: Peopled, after: Peopled): boolean {
+  const access = ({ people = [] }: Peopled) =>
+    JSON.stringify(people.map(({ id, role, until, sees }) => [id, role, until ?? null, sees ?? null]).sort());
+  // What went of the site is no less to see.
+  const still: Peopled = { ...before, people: before.people?.map((p) => (p.sees ? { ...p, sees: seenStill(p.sees, after) } : p)) };
+  return access(still) !== access(after);
+}
+const seenStill = (sees: NonNullable<Person['sees']>, after: Peopled): NonNullable<Person['sees']> => ({
+  ...(sees.areas ? { areas: sees.areas.filter((a) => after.areas.some((o) => o.id === a)) } : {}),
+  ...(sees.cameras ? { cameras: sees.cameras.filter((c) => after.cameras.some((o) => o.id === c)) } : {}),
+});
 
 /**
  * Whether a change of the site leaves its owners as they may be left, whichever way it comes.
@@ -95,7 +108,11 @@ export function refuseChangedOwners(before: Peopled, after: Peopled, by: Actor):
   for (const id of ids) {
     const [was, is] = [before, after].map(({ people }) => people?.find((p) => p.id === id));
     if (!may(by.role, 'change owners') && !isSameOwner(was, is, after))
-      throw new Trouble('not-allowed', `Only an owner can change the owner ${was?.name ?? is!.name}.`, 'Ask the owner; nothing was changed.');
+      throw new Trouble(
+        'not-allowed',
+        `Only an owner can change the owner ${was?.name ?? is!.name}.`,
+        'Ask the owner; nothing was changed.',
+      );
   }
   const [staying] = lastingOwners(before);
   if (staying && lastingOwners(after).length === 0)

@@ -1,6 +1,7 @@
 // What somebody may do, and who may do it.
 
 import type { Role } from '../site';
+import { Trouble } from '../trouble';
 
 /** Characters of a password that is chosen, at least (ASVS 4.0.3, 2.1.1). */
 export const leastPassword = 12;
@@ -42,8 +43,20 @@ export type Permission = keyof typeof permissions;
 
 export const may = (role: Role, permission: Permission): boolean => (permissions[permission] as readonly Role[]).includes(role);
 
-/** Who does something: a person, a script by its token, or the program by itself. */
-export type Actor = { readonly name: string; readonly role: Role; readonly person?: string | undefined };
+/**
+ * Who does something: a person, a script by its token, or the program by itself.
+ * `confirmedAt`: when they gave their password last, by the machine's clock; absent of a script and of the program, which have none.
+ */
+export type Actor = { readonly name: string; readonly role: Role; readonly person?: string | undefined; readonly confirmedAt?: number | undefined }; // prettier-ignore
+
+/** So long a password that was given is enough for what changes who comes in, and what is let in. */
+export const confirmedMs = 15 * 60_000;
+
+/** @throws Trouble 'not-confirmed' */
+export function refuseUnconfirmed({ confirmedAt }: Pick<Actor, 'confirmedAt'>, now: number): void {
+  if (confirmedAt === undefined || (now - confirmedAt < confirmedMs && now >= confirmedAt)) return;
+  throw new Trouble('not-confirmed', 'This needs your password once more.', 'Enter it, and go on; nothing was changed.');
+}
 
 /** What the program does where it runs: whoever can start it there may do everything. */
 export const theProgram = (name: string): Actor => ({ name, role: 'owner' });

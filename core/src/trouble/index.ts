@@ -7,6 +7,8 @@ export type TroubleCode =
   | 'not-found'
   | 'not-signed-in'
   | 'not-allowed'
+  /** Whoever asks has to say once more who they are. */
+  | 'not-confirmed'
   | 'conflict'
   | 'too-many-tries'
   | 'too-large'

@@ -13,12 +13,13 @@ import { log } from '../log';
 import { diskTrouble } from '../record/trouble';
 import { cleaned, withoutSecrets } from '../without-secrets';
 import { tokenOf, visitorOf } from './access/cookies';
+import type { Refused } from './access/watching';
 import { allRoutes } from './all-routes';
 import { readWith } from './body';
 import { hookRoutes } from './hooks/routes';
 import { tellLive } from './live/tell';
 import { isFromOwnPage, isOwnHost } from './own-page';
-import { may, permissions } from '@nibber/core/permissions';
+import { may, permissions, refuseUnconfirmed } from '@nibber/core/permissions';
 import { isBytes, type Route } from './route';
 import type { Services } from './services';
 
@@ -29,6 +30,7 @@ const statusOf: { readonly [C in TroubleCode]: number } = {
   'not-found': 404,
   'not-signed-in': 401,
   'not-allowed': 403,
+  'not-confirmed': 403,
   conflict: 409,
   'too-many-tries': 429,
   'too-large': 413,
@@ -55,7 +57,7 @@ export function makeApp(services: Services): Express {
   for (const r of allRoutes(services)) app[r.method](r.path, handle(services, r, open));
   app.use(['/api', '/pictures', '/hooks'], (request, _response, next) => next(unknown(request.originalUrl)));
   serveClient(app, services.config.clientFolder);
-  app.use(answerTrouble);
+  app.use(answerTrouble(services));
   return app;
 }
 
@@ -118,11 +120,12 @@ function holdOpen({ access, bus, schedule }: Services): Open {
   };
 }
 
-function handle({ access, config }: Services, r: Route, open: Open): RequestHandler {
+function handle({ access, config, clock }: Services, r: Route, open: Open): RequestHandler {
   const read = r.checkBody && readWith(express.json({ limit: r.mostBytes }));
   return async (request, response, next) => {
     try {
       const visitor = await visitorOf(access, request);
+      response.locals.visitor = visitor?.name;
       if (r.may !== 'anyone' && !visitor) throw new Trouble('not-signed-in', 'You are not signed in.', 'Sign in and try again.');
       if (r.method !== 'get' && !isFromOwnPage(request, config.publicUrl))
         throw new Trouble(
@@ -133,6 +136,7 @@ function handle({ access, config }: Services, r: Route, open: Open): RequestHand
       const refused = visitor && refusal(visitor, r, request.params as Asked);
       if (refused) throw refused;
       r.checkParams({ ...request.params });
+      if (r.confirms && visitor) refuseUnconfirmed(visitor, clock.machine());
       // What changes something answers once it is done, signing out too; what goes on for long is looked at again.
       if (visitor && (r.method === 'get' || isBytes(r.answer))) open(request, response, r);
       // A copy: Express works the query out anew each time it is asked for.
@@ -186,16 +190,35 @@ function serveClient(app: Express, folder: string) {
 }
 
 /** One shape for every error: `{ error: { code, message, remedy, faults } }`. */
-const answerTrouble: ErrorRequestHandler = (thrown: unknown, request, response, _next) => {
-  const trouble = thrown instanceof Trouble ? thrown : (diskTrouble(thrown) ?? foreign(thrown as Foreign));
-  if (!trouble) log.error({ path: request.path, error: String((thrown as Error)?.stack ?? thrown) }, 'unforeseen');
-  const said = trouble ?? new Trouble('unavailable', 'Something went wrong in the server.', 'Try again; its log says more.');
-  if (response.headersSent || response.destroyed) return void response.destroy();
-  if (said.code === 'unavailable') response.set('retry-after', String(retrySeconds));
-  response
-    .status(trouble ? statusOf[said.code] : 500)
-    .json({ error: { code: said.code, message: withoutSecrets(said.message), remedy: said.remedy, faults: cleaned(said.faults) } });
-};
+const answerTrouble =
+  ({ watching }: Pick<Services, 'watching'>): ErrorRequestHandler =>
+  (thrown: unknown, request, response, _next) => {
+    const trouble = thrown instanceof Trouble ? thrown : (diskTrouble(thrown) ?? foreign(thrown as Foreign));
+    if (!trouble) log.error({ path: request.path, error: String((thrown as Error)?.stack ?? thrown) }, 'unforeseen');
+    const kind = trouble && refusalKind(trouble.code, request.path);
+    if (kind)
+      watching.refused({
+        kind,
+        from: request.ip ?? '',
+        who: response.locals.visitor as string | undefined,
+        path: withoutSecrets(request.path),
+        code: trouble.code,
+      });
+    const said = trouble ?? new Trouble('unavailable', 'Something went wrong in the server.', 'Try again; its log says more.');
+    if (response.headersSent || response.destroyed) return void response.destroy();
+    if (said.code === 'unavailable') response.set('retry-after', String(retrySeconds));
+    response
+      .status(trouble ? statusOf[said.code] : 500)
+      .json({ error: { code: said.code, message: withoutSecrets(said.message), remedy: said.remedy, faults: cleaned(said.faults) } });
+  };
+
+/** What of a refusal is looked at for who tries to get in. That somebody has signed out meanwhile is nothing of it. */
+function refusalKind(code: TroubleCode, path: string): Refused['kind'] | undefined {
+  const isDoor = /^\/api\/(session|owner|password|invited)\b/.test(path);
+  if (isDoor && (code === 'not-signed-in' || code === 'not-allowed' || code === 'too-many-tries')) return 'sign-in';
+  if (code === 'not-allowed') return 'permission';
+  return /^\/(hooks|api\/invited)\b/.test(path) && code === 'not-found' ? 'address' : undefined;
+}
 
 /** After so long it is worth trying again what could not be done now. */
 const retrySeconds = 5;

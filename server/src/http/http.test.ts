@@ -82,5 +82,5 @@ test('an event is found with its picture, its trail and who could not be told; i
   const link = stations.links.sign(item.picture.replace('/pictures/', ''), 'wren', 60_000).replace(stations.url, '');
   expect((await stations.ask('GET', link, undefined, nobody)).status).toBe(200);
   expect((await stations.ask('GET', link.replace(/expires=\d/, 'expires=9'), undefined, nobody)).status).toBe(401);
-  expect((await stations.ask('GET', '/pictures/..%2Fnibber.sqlite')).status).toBe(404);
+  expect((await stations.ask('GET', '/pictures/..%2Fnibber.sqlite')).status).toBe(400);
 });

@@ -8,6 +8,7 @@ const table = `
   anyone   get    /api/session
   anyone   post   /api/session
   all      delete /api/session
+  all      post   /api/session/confirm
   anyone   post   /api/owner
   all      put    /api/password
   all      get    /api/sign-ins

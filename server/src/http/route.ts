@@ -21,6 +21,7 @@ export type Route = {
   readonly body: Schema | Bytes | undefined;
   readonly mostBytes: number;
   readonly edits: boolean;
+  readonly confirms: boolean;
   readonly answer: Schema | Bytes;
   /** What its address names, by name. */
   readonly params: Schema;
@@ -68,6 +69,8 @@ export function route<
   readonly mostBytes?: number;
   /** It edits the site, and says which version it was made from (If-Match). */
   readonly edits?: true;
+  /** It changes who comes in, or what is let in elsewhere: whoever asks has given their password a short while ago. */
+  readonly confirms?: true;
   readonly answer: Answer;
   /** Answers by the schema; where the answer is `Bytes` it has answered by itself. */
   handle(asked: {
@@ -80,7 +83,7 @@ export function route<
     readonly visitor: Visitor;
   }): Promise<AnswerOf<Answer>>;
 }): Route {
-  const { method, path, may, summary, query, body, mostBytes = usualBytes, edits = false, answer, handle } = definition;
+  const { method, path, may, summary, query, body, mostBytes = usualBytes, edits = false, confirms = false, answer, handle } = definition;
   const takesJson = body !== undefined && !isBytes(body);
   const params = paramSchema(path);
   let wrong: ValidateFunction | undefined;
@@ -93,6 +96,7 @@ export function route<
     body,
     mostBytes,
     edits,
+    confirms,
     answer,
     params,
     checkParams: checkOf(compileSchema(params), 'The address'),

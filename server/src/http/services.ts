@@ -1,5 +1,6 @@
 // What the routes work with, by name; each asks for what it uses.
 
+import type { Watching } from './access/watching';
 import type { Describing } from '../describing';
 import type { TryStation } from '../describing/tries';
 import type { Devices } from '../devices';
@@ -17,7 +18,7 @@ import type { Channel } from '../tell/channels';
 import type { Live } from './live';
 
 /** Of the stations, which keep the place from being watched or told; and of people, each of whom is not reached. */
-export type Troubles = { readonly stations: readonly string[]; readonly people: readonly string[] };
+export type Troubles = { readonly stations: readonly string[]; readonly people: readonly string[]; readonly notices: readonly string[] };
 
 export type Services = Ground & {
   readonly recent: Recent;
@@ -40,4 +41,5 @@ export type Services = Ground & {
   readonly cameras: Pick<Cameras, 'health' | 'reconnect'>;
   /** What does not work now, in words, with what it means for the alerts. */
   readonly troubles: () => Troubles;
+  readonly watching: Watching;
 };

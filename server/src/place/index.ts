@@ -13,6 +13,7 @@ import { startDevices } from '../devices';
 import { lookClosely } from '../follow/closely';
 import { startFollow } from '../follow';
 import { startWalkTests } from '../follow/walk-test';
+import { startWatching } from '../http/access/watching';
 import { makeApp } from '../http/app';
 import { openLive } from '../http/live';
 import type { Services, Troubles } from '../http/services';
@@ -33,6 +34,7 @@ import { pushChannel } from '../tell/channels/push';
 import { textChannel } from '../tell/channels/text';
 import { webhookChannel } from '../tell/channels/webhook';
 import { startTell } from '../tell';
+import { ownNotice, tellOfPassword } from '../tell/try';
 import { startWatch } from '../watch';
 import { startDetecting, type Detecting } from '../watch/detecting';
 import type { Config } from './config';
@@ -111,8 +113,15 @@ export async function openStations(config: Config, detector?: Detecting): Promis
 
   // A time that is moved makes schedules jump: the logbook says when it was.
   clock.onStep((ms) => void record.logbook.noteDeed(clock.now(), { name: 'the time server' }, `moved the time ${ms > 0 ? 'forward' : 'back'} by ${Math.round(Math.abs(ms) / 60_000)} min`).catch(() => {})); // prettier-ignore
+  ground.access.onPassword((person) => {
+    const body = `If it was not you, ask the owner of ${site.file.site.name} to end your sign-ins.`;
+    const notice = ownNotice(site, clock, publicUrl, { title: 'Your password was changed', body, event: 'password' });
+    tellOfPassword(channels, person, notice).catch((thrown: Error) => log.warn({ error: thrown.message }, 'not told of a password'));
+  });
+  const watching = startWatching({ clock, record });
   const stations: Station[] = [
-    station('clock', { trouble: () => [clock.trouble() ?? []].flat() }),
+    watching,
+    station('clock', { notices: () => [clock.trouble() ?? []].flat() }),
     devices,
     deliveries,
     walkTests,
@@ -125,7 +134,7 @@ export async function openStations(config: Config, detector?: Detecting): Promis
     care,
     station('live', { close: async () => live.close() }),
   ];
-  const troubles = (): Troubles => ({ stations: stations.flatMap((s) => s.trouble()), people: tell.unreached() });
+  const troubles = (): Troubles => ({ stations: stations.flatMap((s) => s.trouble()), people: tell.unreached(), notices: stations.flatMap((s) => s.notices?.() ?? []) }); // prettier-ignore
   return {
     ...ground,
     // The site book answers through getters, which a copy would freeze.
@@ -148,6 +157,7 @@ export async function openStations(config: Config, detector?: Detecting): Promis
     readings,
     tries,
     troubles,
+    watching,
     async close() {
       keep.ending();
       schedule.close();
@@ -172,8 +182,8 @@ export async function openPlace(config: Config, shared: { readonly detector?: De
   const cameras = startCameras(behind, watch);
   const front: Station[] = [cameras, watch, ...(shared.detector ? [station(detector.name, { trouble: detector.trouble })] : [detector])];
   const troubles = (): Troubles => {
-    const { stations, people } = behind.troubles();
-    return { stations: [...front.flatMap((s) => s.trouble()), ...stations], people };
+    const { stations, ...others } = behind.troubles();
+    return { stations: [...front.flatMap((s) => s.trouble()), ...stations], ...others };
   };
   const sayState = () => behind.brokers.sayState((id) => cameras.health(id)?.state ?? 'unknown');
   schedule.every('*/5 * * * * *', 'telling brokers how the place stands', sayState);

@@ -20,6 +20,8 @@ export type Visitor = {
   readonly name: string;
   readonly person: string | undefined;
   readonly session: string;
+  /** When they gave their password last, by the machine's clock; undefined of a script, which has none. */
+  readonly confirmedAt: number | undefined;
   /** What they may see, as the site is now. */
   readonly sight: Sight;
 };
@@ -51,6 +53,8 @@ export type Access = {
   personOf(name: string): Promise<string | undefined>;
   makeBearer(token: { role: Role; name: string; days: number }): Promise<string>;
   visitor(token: string): Promise<Visitor | undefined>;
+  /** Whoever is signed in gives their password once more. @throws Trouble 'not-allowed' where it is wrong */
+  confirm(visitor: Visitor, password: string): Promise<void>;
   /** Also ends every other sign-in of that person. @throws Trouble 'not-allowed' where the present one is wrong */
   changePassword(visitor: Visitor, present: string, next: string): Promise<void>;
   /** Those that hold, newest first; of one person, or of all. */
@@ -68,6 +72,8 @@ export type Access = {
   /** Gives an account a password, in the transaction in which an invitation is used; makes the account where there is none. */
   givePassword(of: { name: string; person: string; role: Role }, passwordHash: string, transaction: Transaction): Promise<void>;
   hashOf(password: string): Promise<string>;
+  /** Calls back when somebody's password is another one. */
+  onPassword(listener: (person: string) => void): void;
   /** Calls back when somebody may no longer be let in. */
   onEnded(listener: () => void): void;
 };
@@ -92,6 +98,8 @@ type Person = NonNullable<SiteFile['people']>[number];
 export function openAccess(record: Record, clock: Clock, site?: People): Access {
   const { accounts, sessions, phones, invitations } = record.tables;
   const listeners: (() => void)[] = [];
+  const passwordListeners: ((person: string) => void)[] = [];
+  const hasPassword = (person: string) => passwordListeners.forEach((l) => l(person));
   const ended = () => listeners.forEach((l) => l());
   // A wrong name takes as long as a wrong password.
   const decoy = hash(randomBytes(16).toString('hex'));
@@ -124,6 +132,7 @@ export function openAccess(record: Record, clock: Clock, site?: People): Access 
       madeAtMachine: now,
       lastSeenAtMachine: now,
       expiresAtMachine: now + days * dayMs,
+      confirmedAtMachine: session.kind === 'browser' ? now : null,
     };
     await record.writeAnyway((transaction) => sessions.create(row, { transaction }));
     return token;
@@ -138,6 +147,14 @@ export function openAccess(record: Record, clock: Clock, site?: People): Access 
     if (await accounts.findOne({ where: { name }, transaction }))
       throw new Trouble('conflict', `There is an account ${name} already.`, 'Choose another name.');
     await accounts.create({ id: randomUUID(), name, person, role, passwordHash, createdAtMachine: clock.machine() }, { transaction });
+  };
+  /** @throws Trouble 'not-allowed' where it is not their password */
+  const accountWith = async ({ person }: Visitor, password: string) => {
+    const account = await accounts.findOne({ where: { person: person ?? '' } });
+    if (!account) throw new Trouble('not-allowed', 'A script has no password.', 'Sign in as the person whose it is.');
+    if (!(await verify(account.passwordHash, password)))
+      throw new Trouble('not-allowed', 'The password is wrong.', 'Try again; nothing was changed.');
+    return account;
   };
   const needsOwner = async (transaction?: Transaction) => {
     const known = new Set((await accounts.findAll({ attributes: ['person'], transaction })).map((a) => a.person));
@@ -200,14 +217,15 @@ export function openAccess(record: Record, clock: Clock, site?: People): Access 
           .write((transaction) => sessions.update({ lastSeenAtMachine: now }, { where: { tokenHash: session.tokenHash }, transaction }))
           .catch((thrown: Error) => log.warn({ error: thrown.message }, 'not noted when somebody was last here'));
       return person
-        ? { role: person.role, name: person.name, person: person.id, session: session.id, sight: sightOf(site!.file, person) }
-        : { role: session.role, name: session.label ?? 'A script', person: undefined, session: session.id, sight: nobodysSight };
+        ? { role: person.role, name: person.name, person: person.id, session: session.id, confirmedAt: session.confirmedAtMachine ?? 0, sight: sightOf(site!.file, person) } // prettier-ignore
+        : { role: session.role, name: session.label ?? 'A script', person: undefined, session: session.id, confirmedAt: undefined, sight: nobodysSight }; // prettier-ignore
+    },
+    async confirm(visitor, password) {
+      await accountWith(visitor, password);
+      await record.writeAnyway((transaction) => sessions.update({ confirmedAtMachine: clock.machine() }, { where: { id: visitor.session }, transaction })); // prettier-ignore
     },
     async changePassword(visitor, present, next) {
-      const account = await accounts.findOne({ where: { person: visitor.person ?? '' } });
-      if (!account) throw new Trouble('not-allowed', 'A script has no password.', 'Sign in as the person whose it is.');
-      if (!(await verify(account.passwordHash, present)))
-        throw new Trouble('not-allowed', 'The present password is wrong.', 'Try again; nothing was changed.');
+      const account = await accountWith(visitor, present);
       checkPassword(next);
       const passwordHash = await hash(next);
       await record.write(async (transaction) => {
@@ -216,6 +234,7 @@ export function openAccess(record: Record, clock: Clock, site?: People): Access 
         await endSessions(others.map((s) => s.id).filter((id) => id !== visitor.session), transaction); // prettier-ignore
       });
       ended();
+      hasPassword(account.person);
     },
     async signIns(of) {
       const [rows, owners] = await Promise.all([sessions.findAll({ order: [['madeAtMachine', 'DESC']] }), accounts.findAll()]);
@@ -279,11 +298,13 @@ export function openAccess(record: Record, clock: Clock, site?: People): Access 
       const before = await sessions.findAll({ where: { account: known.id }, transaction });
       await endSessions(before.map((s) => s.id), transaction); // prettier-ignore
       transaction.afterCommit(ended);
+      transaction.afterCommit(() => hasPassword(person));
     },
     async hashOf(password) {
       checkPassword(password);
       return hash(password);
     },
+    onPassword: (listener) => void passwordListeners.push(listener),
     onEnded: (listener) => void listeners.push(listener),
   };
 }

@@ -24,6 +24,8 @@ export type SessionRow = {
   madeAtMachine: number | null;
   lastSeenAtMachine: number | null;
   expiresAtMachine: number;
+  /** When the password was given last: at the beginning, or to confirm. */
+  confirmedAtMachine: number | null;
 };
 export type AreaModeRow = { area: string; mode: string; since: Instant; by: string };
 /** `path`: [instant, box] for each picture it was seen in. */

@@ -3,8 +3,8 @@
 import { Op, type Transaction } from 'sequelize';
 import { readSite, type SiteEdit, type SitePath } from '@nibber/core/check';
 import { changesAt, putBack } from '@nibber/core/difference';
-import { refuseChangedOwners } from '@nibber/core/people';
-import type { Actor } from '@nibber/core/permissions';
+import { changesAccess, refuseChangedOwners } from '@nibber/core/people';
+import { refuseUnconfirmed, type Actor } from '@nibber/core/permissions';
 import { compileSite, type CompiledSite, type SiteFile } from '@nibber/core/site';
 import { faultLine, Trouble, type Fault } from '@nibber/core/trouble';
 import { listed } from '@nibber/core/words';
@@ -114,6 +114,7 @@ export async function openSiteBook(record: Record, clock: Clock): Promise<SiteBo
     // Every way in ends here: a form, the site file, a version that is put back.
     refuseChangedOwners(file, nextFile, by);
     refuseLookalikes(file, nextFile);
+    if (changesAccess(file, nextFile)) refuseUnconfirmed(by, clock.machine());
     const nextCompiled = compileSite(nextFile);
     version = await record.write(async (transaction) => {
       const row = await siteVersions.create({ at: clock.now(), by: by.name, what, text: next, paths: pathsOf(changes) }, { transaction });

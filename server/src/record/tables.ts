@@ -67,6 +67,7 @@ export function tablesOf(sequelize: Sequelize) {
       madeAtMachine: maybeWhole,
       lastSeenAtMachine: maybeWhole,
       expiresAtMachine: whole,
+      confirmedAtMachine: maybeWhole,
     }),
     areaModes: table<AreaModeRow>('area_modes', { area: key, mode: text, since: whole, by: text }),
     tracks: table<TrackRow>('tracks', {

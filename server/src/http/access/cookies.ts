@@ -24,8 +24,7 @@ export function setCookie(response: Response, name: string, value: string, days:
 }
 
 /** What whoever asks shows: a bearer token, or the cookie of a sign-in. */
-export const tokenOf = (request: Request): string | undefined =>
-  bearerOf(request) ?? cookieOf(request, 'nibber-session');
+export const tokenOf = (request: Request): string | undefined => bearerOf(request) ?? cookieOf(request, 'nibber-session');
 
 export async function visitorOf(access: Pick<Access, 'visitor'>, request: Request): Promise<Visitor | undefined> {
   const token = tokenOf(request);

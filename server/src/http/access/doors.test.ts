@@ -26,12 +26,16 @@ const bearer = async (role: 'owner' | 'member') => ({
 });
 /** Changes people, as the site file would. */
 const people = (text: string) =>
-  stations.site.replace(stations.site.text.replace(/people:\n(?: {2}- .*\n)+/, `people:\n${text}`), { by: { name: 'Wren', role: 'owner' }, what: 'changed people' });
+  stations.site.replace(stations.site.text.replace(/people:\n(?: {2}- .*\n)+/, `people:\n${text}`), {
+    by: { name: 'Wren', role: 'owner' },
+    what: 'changed people',
+  });
 const usualPeople = '  - { id: wren, name: Wren, role: owner }\n  - { id: sam, name: Sam, role: member }\n';
 afterEach(async () => {
   await people(usualPeople);
   // An account goes with its person.
-  if (!(await stations.access.withAccounts()).has('sam')) await stations.access.addAccount({ name: 'Sam', person: 'sam', role: 'member', password });
+  if (!(await stations.access.withAccounts()).has('sam'))
+    await stations.access.addAccount({ name: 'Sam', person: 'sam', role: 'member', password });
 });
 
 test.each<[string, Record<string, string>, boolean]>([
@@ -289,4 +293,76 @@ test('of what is refused and logged no secret is said', async () => {
   expect(answer.status).toBe(422);
   expect(JSON.stringify(answer.body)).not.toContain('reed-mace-7');
   await until(async () => (await stations.record.tables.logbook.count()) || undefined);
+});
+
+describe('the password once more', () => {
+  const stale = async (name: string) => {
+    const { record, access } = stations;
+    const token = (await access.signIn(name, password, null))!;
+    const { session } = (await access.visitor(token))!;
+    await record.tables.sessions.update({ confirmedAtMachine: stations.clock.machine() - 3600_000 }, { where: { id: session } });
+    return { cookie: `nibber-session=${token}` };
+  };
+  const versioned = (headers: Record<string, string>) => ({ ...headers, 'if-match': `"${stations.site.version}"` });
+  const body = { role: 'member', sees: null, until: '2099-01-01' };
+
+  test('who signed in long ago gives it before they change who comes in; a wrong one opens nothing', async () => {
+    const wren = await stale('Wren');
+    const put = () => stations.ask('PUT', '/api/people/sam', body, versioned(wren));
+    const refused = await put();
+    expect([refused.status, refused.body.error.code]).toEqual([403, 'not-confirmed']);
+    expect((await stations.ask('POST', '/api/session/confirm', { password: 'not this one' }, wren)).status).toBe(403);
+    expect((await put()).body.error.code).toBe('not-confirmed');
+    expect((await stations.ask('POST', '/api/session/confirm', { password }, wren)).status).toBe(200);
+    expect((await put()).status).toBe(200);
+  });
+
+  test.each([
+    ['POST', '/api/tokens', { name: 'x', role: 'member', days: 1 }],
+    ['POST', '/api/invitations', { name: 'Gil', role: 'member', days: 1 }],
+    ['PUT', '/api/site/file', { text: 'nibber: 1' }],
+    ['PUT', '/api/channels/mail', { mail: null }],
+    ['DELETE', '/api/people/sam', undefined],
+  ])('%s %s asks for it', async (method, route, given) => {
+    expect((await stations.ask(method, route, given, versioned(await stale('Wren')))).body.error.code).toBe('not-confirmed');
+  });
+
+  test('a version that is put back asks for it where it changes who comes in, and else does not', async () => {
+    const wren = await stale('Wren');
+    await stations.ask('PUT', '/api/people/sam', body);
+    const putBack = async () => (await stations.ask('POST', `/api/site/versions/${stations.site.version}/put-back`, undefined, wren)).body;
+    expect((await putBack()).error.code).toBe('not-confirmed');
+    await people(usualPeople);
+    await stations.ask('PUT', '/api/areas', { areas: stations.site.file.areas.map((a) => ({ ...a, name: 'Land' })) });
+    expect(stations.site.file.areas[0]!.name).toBe('Land');
+    expect((await putBack()).version).toBe(stations.site.version);
+  });
+
+  test('a script has its token, and one’s own alerts need no password', async () => {
+    expect((await stations.ask('POST', '/api/invitations', { name: 'Gil', role: 'member', days: 1 }, await bearer('owner'))).status).toBe(
+      200,
+    );
+    expect((await stations.ask('PUT', '/api/me', { lockScreen: 'words' }, versioned(await stale('Sam')))).body.error?.code).not.toBe('not-confirmed'); // prettier-ignore
+  });
+});
+
+test('somebody whose password was changed is told, by what reaches them', async () => {
+  const told: { target: string; title: string }[] = [];
+  const own = stations.channels.find((c) => c.name === 'mail')!;
+  const { reach, send } = own;
+  Object.assign(own, { reach: async () => ({ of: (to: string) => (to === 'sam' ? ['sam'] : []), why: () => '' }), send: async (target: string, { title }: { title: string }) => (told.push({ target, title }), { kind: 'accepted' }) }); // prettier-ignore
+  const here = await cookieOf('Sam');
+  const next = 'another of four words';
+  await stations.ask('PUT', '/api/password', { present: password, next }, here);
+  await until(() => told.length > 0 || undefined);
+  expect(told).toEqual([{ target: 'sam', title: 'Your password was changed' }]);
+  await stations.ask('PUT', '/api/password', { present: next, next: password }, here);
+  Object.assign(own, { reach, send });
+});
+
+test('refusals that come unusually often are said, and stand in the logbook', async () => {
+  const headers = { ...(await cookieOf('Sam')) };
+  for (let i = 0; i < 30; i++) await stations.ask('GET', '/api/site/file', undefined, headers);
+  expect(stations.troubles().notices.join()).toMatch(/\d+ requests that were not allowed came within 10 minutes, from/);
+  await until(async () => (await stations.record.logbook.newest(20)).some((l) => l.what.startsWith('refused unusually much')) || undefined);
 });

@@ -57,6 +57,7 @@ export function invitationRoutes({ invitations, config, site, record, clock }: U
     route({
       method: 'post',
       path: '/api/invitations',
+      confirms: true,
       may: 'invite',
       summary: 'Invite somebody, or give somebody of the site a new password to choose. The link is shown once; it works once',
       body: asked,

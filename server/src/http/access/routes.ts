@@ -89,6 +89,21 @@ export function accessRoutes(services: Used): Route[] {
     }),
     route({
       method: 'post',
+      path: '/api/session/confirm',
+      may: 'own account',
+      summary: 'Give the password once more, for what asks for it (403 `not-confirmed`)',
+      body: object({ password: typed(200) }),
+      answer: object({ confirmed: yesNo }),
+      async handle({ request, body, visitor }) {
+        const trier = { name: `password of ${visitor.person}`, address: request.ip ?? '', isKnown: true };
+        tries.begin(trier);
+        await access.confirm(visitor, body.password);
+        tries.right(trier);
+        return { confirmed: true };
+      },
+    }),
+    route({
+      method: 'post',
       path: '/api/owner',
       may: 'anyone',
       summary: "Make the owner's account with the set-up code that the program printed; only while there is none",
@@ -144,6 +159,7 @@ export function accessRoutes(services: Used): Route[] {
     route({
       method: 'post',
       path: '/api/tokens',
+      confirms: true,
       may: 'let in',
       summary: 'Make a bearer token. It is shown once',
       body: object({

@@ -59,6 +59,7 @@ export function cameraRoutes(services: Used & Pick<Services, 'record' | 'signIns
     route({
       method: 'put',
       path: '/api/cameras/:camera/sign-in',
+      confirms: true,
       may: 'set up',
       summary: 'Give a camera another sign-in; it is sealed and never read back',
       body: object({ name: typed(200), password: { type: 'string', maxLength: 200 } }),

@@ -30,14 +30,14 @@ export const healthRoutes = ({ record, site, cameras, troubles, clock, live, acc
     path: '/api/health',
     may: 'look',
     summary: 'How the cameras do, and what is wrong',
-    answer: object({ now: instant, troubles: list(text), cameras: list(object({ id: text, name: text, health: orNull(health) })) }),
+    answer: object({ now: instant, troubles: list(text), notices: list(text), cameras: list(object({ id: text, name: text, health: orNull(health) })) }),
     async handle({ visitor: { sight } }) {
       // What goes wrong in the whole names what a part must not show.
-      const { stations, people } = sight.isWhole ? troubles() : { stations: [], people: [] };
+      const { stations, people, notices } = sight.isWhole ? troubles() : { stations: [], people: [], notices: [] };
       const all = site.file.cameras
         .filter((c) => sight.camera(c.id))
         .map((c) => ({ id: c.id, name: c.name, health: cameras.health(c.id) ?? null }));
-      return { now: clock.now(), troubles: [...stations, ...people], cameras: all };
+      return { now: clock.now(), troubles: [...stations, ...people], notices, cameras: all };
     },
   }),
   route({

@@ -21,7 +21,7 @@ export const liveMessage = named('LiveMessage', {
     object({ kind: oneOf('arrived'), camera: text }),
     // How far a walk test has come; null when none is going on any more.
     object({ kind: oneOf('walk'), now: orNull(walkNow) }),
-    object({ kind: oneOf('time'), now: instant, troubles: list(text), cameras: list(object({ id: text, health: orNull(health) })) }),
+    object({ kind: oneOf('time'), now: instant, troubles: list(text), notices: list(text), cameras: list(object({ id: text, health: orNull(health) })) }),
   ],
 } as const);
 
@@ -43,7 +43,7 @@ export function asSeen(message: LiveMessage, sight: Sight): LiveMessage | undefi
     case 'site':
       return message;
     case 'time':
-      return { ...message, troubles: [], cameras: message.cameras.filter((c) => sight.camera(c.id)) };
+      return { ...message, troubles: [], notices: [], cameras: message.cameras.filter((c) => sight.camera(c.id)) };
     // Of the whole: what of it is hers is asked for.
     case 'sieve':
     case 'walk':

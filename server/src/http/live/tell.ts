@@ -56,8 +56,8 @@ export function tellLive(services: Services): void {
   });
   bus.on('site', (change) => live.say(change.kind === 'site' ? { kind: 'site' } : { kind: 'mode', mode: change.change }));
   schedule.every('*/5 * * * * *', 'telling how it goes', () => {
-    const { stations, people } = troubles();
+    const { stations, people, notices } = troubles();
     const how = site.file.cameras.map((c) => ({ id: c.id, health: cameras.health(c.id) ?? null }));
-    live.say({ kind: 'time', now: clock.now(), troubles: [...stations, ...people], cameras: how });
+    live.say({ kind: 'time', now: clock.now(), troubles: [...stations, ...people], notices, cameras: how });
   });
 }

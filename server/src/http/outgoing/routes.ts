@@ -113,6 +113,7 @@ export function outgoingRoutes({ config, record, site, channels, secrets, clock 
     route({
       method: 'put',
       path: '/api/channels/:channel',
+      confirms: true,
       may: 'set up',
       summary: 'Set up how mail or text messages go out; null takes it away. The secret is sealed and never shown again',
       edits: true,
@@ -157,6 +158,7 @@ export function outgoingRoutes({ config, record, site, channels, secrets, clock 
     route({
       method: 'post',
       path: '/api/receivers',
+      confirms: true,
       may: 'set up',
       summary: 'Have another program told. What signs a webhook is made here and shown once',
       edits: true,
@@ -176,6 +178,7 @@ export function outgoingRoutes({ config, record, site, channels, secrets, clock 
     route({
       method: 'put',
       path: '/api/receivers/:receiver',
+      confirms: true,
       may: 'set up',
       summary: 'Change where another program is told',
       edits: true,

@@ -54,6 +54,7 @@ export function pairingRoutes({ site, record, clock, config, tokens }: Used): Ro
     route({
       method: 'post',
       path: '/api/cameras/:camera/pairing/token',
+      confirms: true,
       may: 'set up',
       summary: 'Give a paired camera another address; the one before is of no use any more',
       answer: pairing,

@@ -59,6 +59,7 @@ export function peopleRoutes({ site, record, access, clock }: Used): Route[] {
     route({
       method: 'put',
       path: '/api/people/:person',
+      confirms: true,
       may: 'invite',
       summary: 'Say what somebody is, sees, and until when',
       edits: true,
@@ -78,6 +79,7 @@ export function peopleRoutes({ site, record, access, clock }: Used): Route[] {
     route({
       method: 'delete',
       path: '/api/people/:person',
+      confirms: true,
       may: 'invite',
       summary: 'Take somebody out of the site: sign-ins, phones and invitations end, rules that told them by name tell the others alone',
       edits: true,
@@ -99,6 +101,7 @@ export function peopleRoutes({ site, record, access, clock }: Used): Route[] {
     route({
       method: 'post',
       path: '/api/people/:person/end',
+      confirms: true,
       may: 'invite',
       summary: 'End everything that somebody comes in by: sign-ins, phones, invitations. They stay in the site',
       answer: object({ signIns: count }),

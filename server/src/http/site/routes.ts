@@ -73,6 +73,7 @@ export function siteRoutes({ site, clock, record }: Pick<Services, 'site' | 'clo
     route({
       method: 'put',
       path: '/api/site/file',
+      confirms: true,
       may: 'set up',
       summary: 'Replace the site file',
       edits: true,

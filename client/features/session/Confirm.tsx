@@ -1,0 +1,42 @@
+// The password once more, before something that changes who comes in, or a secret.
+
+import { useState } from 'react';
+import { troubleWords, useConfirmMutation } from '../../state/api';
+import { answerConfirming } from '../../state/confirm';
+import { useAppDispatch, useAppSelector } from '../../state/store';
+import { Field } from '../../ui/Field';
+import { Footer } from '../../ui/Footer';
+import { Sheet } from '../../ui/Sheet';
+import { Words } from '../../ui/Words';
+
+export function Confirm() {
+  const isAsked = useAppSelector((s) => s.confirming.isAsked);
+  return isAsked ? <Asking /> : null;
+}
+
+function Asking() {
+  const dispatch = useAppDispatch();
+  const [password, setPassword] = useState('');
+  const [confirm, { isLoading, error }] = useConfirmMutation();
+  const close = () => answerConfirming(dispatch, false);
+  const go = async () => {
+    const answer = await confirm(password);
+    if (!answer.error) answerConfirming(dispatch, true);
+  };
+  const footer = <Footer words="Confirm" save={() => void go()} canSave={password !== '' && !isLoading} cancel={close} testID="confirm-go" />;
+  return (
+    <Sheet title="Confirm your password" open close={close} footer={footer}>
+      <Words>You signed in some time ago. Enter your password to make this change.</Words>
+      <Field
+        label="Password"
+        value={password}
+        onChangeText={setPassword}
+        secureTextEntry
+        autoComplete="current-password"
+        wrong={error ? troubleWords(error) : undefined}
+        onSubmitEditing={() => void go()}
+        testID="confirm-password"
+      />
+    </Sheet>
+  );
+}
