@@ -3,7 +3,7 @@
 import { createContext, createElement, useContext, useEffect, useRef, useState, type ReactNode } from 'react';
 import { View } from 'react-native';
 import Svg from 'react-native-svg';
-import { corner } from '../ui/theme';
+import { corner, usePalette } from '../ui/theme';
 import { Words } from '../ui/Words';
 
 const width = 1600;
@@ -33,6 +33,7 @@ type FrameProps = {
 
 /** A picture or a clip as high as it is by itself, with drawings on top. */
 export function Frame({ media, still, children, over }: FrameProps) {
+  const p = usePalette();
   const [space, setSpace] = useState(usual);
   const [isLoaded, setLoaded] = useState(false);
   const loaded = (natural: Natural) => {
@@ -42,7 +43,13 @@ export function Frame({ media, still, children, over }: FrameProps) {
   };
   return (
     <View
-      style={{ width: '100%', aspectRatio: space.width / space.height, backgroundColor: '#000', borderRadius: corner, overflow: 'hidden' }}
+      style={{
+        width: '100%',
+        aspectRatio: space.width / space.height,
+        backgroundColor: isLoaded ? '#000' : p.rule,
+        borderRadius: corner,
+        overflow: 'hidden',
+      }}
     >
       {!isLoaded && <NoPicture />}
       {media(loaded, isLoaded)}
@@ -63,7 +70,7 @@ const Layer = ({ space, children }: { space: typeof usual; children: ReactNode }
 
 const NoPicture = () => (
   <View style={{ position: 'absolute', inset: 0, alignItems: 'center', justifyContent: 'center' }}>
-    <Words size="small" style={{ color: '#C9C9BD' }}>
+    <Words size="small" tone="second">
       No picture yet
     </Words>
   </View>

@@ -3,7 +3,7 @@
 import { createElement } from 'react';
 import { View } from 'react-native';
 import type { Shown } from '@nibber/core/site';
-import { corner } from '../ui/theme';
+import { corner, usePalette } from '../ui/theme';
 
 type Props = { source: string; words: string; shown: Shown; width: number; height: number };
 
@@ -11,6 +11,7 @@ export function TurnedPicture({ source, words, shown: { turnDegrees = 0, mirrore
   const isUpright = turnDegrees % 180 === 0;
   const aspect = (isUpright ? width / height : height / width) || 16 / 9;
   // Before it is turned the picture is as wide as the frame is high.
+  const { rule } = usePalette();
   const size = isUpright ? ['100%', '100%'] : [`${100 / aspect}%`, `${100 * aspect}%`];
   return (
     <View
@@ -18,7 +19,7 @@ export function TurnedPicture({ source, words, shown: { turnDegrees = 0, mirrore
         width: '100%',
         aspectRatio: aspect,
         maxHeight: 480,
-        backgroundColor: '#000',
+        backgroundColor: rule,
         borderRadius: corner,
         overflow: 'hidden',
         alignSelf: 'center',

@@ -66,7 +66,7 @@ test('modes, cameras, the sieve and how cameras do are patched', async () => {
   const { take, store, endpoints, asked } = await held();
   await take({ kind: 'mode', mode: { area: 'landing', mode: 'open', since: 5, by: 'Tess' } });
   await take({ kind: 'camera', camera: { ...yard, name: 'The yard' } });
-  await take({ kind: 'time', now: 9, troubles: ['It rains.'], cameras: [{ id: 'yard', health }] });
+  await take({ kind: 'time', now: 9, troubles: ['It rains.'], notices: [], cameras: [{ id: 'yard', health }] });
   await take({ kind: 'sieve', sieve: { since: 1, tracks: 7, stoppedBy: { class: 3 }, events: 2, alerts: 1 } });
   const state = store.getState();
   expect(endpoints.site.select()(state).data!.areaModes).toMatchObject([{ mode: 'open', by: 'Tess' }]);

@@ -9,7 +9,7 @@ import { Button, Empty, Page, Row, Waiting } from '../../ui/Surface';
 import { target, useIsWide, usePalette } from '../../ui/theme';
 import { Words } from '../../ui/Words';
 import { Loading } from '../shell/Loading';
-import { sitePages, type SitePage } from './pages';
+import { sitePageGroups, sitePages, type SitePage } from './pages';
 
 export function SiteScreen({ page, item }: { page?: string; item?: string }) {
   const router = useRouter();
@@ -83,9 +83,25 @@ const PageTitle = ({ words }: { words: string }) => (
 );
 
 function Pages({ pages, chosen, go }: { pages: readonly SitePage[]; chosen: SitePage | undefined; go: (id: string) => void }) {
+  const groups = sitePageGroups.map((group) => ({ group, own: pages.filter((p) => p.group === group) })).filter(({ own }) => own.length);
+  return (
+    <View role="navigation" aria-label="Pages of the site" style={{ gap: 16 }}>
+      {groups.map(({ group, own }) => (
+        <View key={group} role="group" aria-label={group}>
+          <Words size="small" bold tone="second" heading={2} style={{ paddingVertical: 4 }}>
+            {group}
+          </Words>
+          <PageLinks pages={own} chosen={chosen} go={go} />
+        </View>
+      ))}
+    </View>
+  );
+}
+
+function PageLinks({ pages, chosen, go }: { pages: readonly SitePage[]; chosen: SitePage | undefined; go: (id: string) => void }) {
   const { wash, rule, work } = usePalette();
   return (
-    <View role="navigation" aria-label="Pages of the site">
+    <View>
       {pages.map((p) => {
         const isHere = p.id === chosen?.id;
         return (

@@ -16,11 +16,16 @@ import { Readings } from '../readings/Readings';
 import { Services } from './pages/Services';
 import { Storage } from './pages/Storage';
 
+/** In their order. */
+export const sitePageGroups = ['Site', 'People and alerts', 'Records', 'Access'] as const;
+
 export type SitePage = {
   readonly id: string;
   readonly name: string;
   readonly says: string;
   readonly glyph: GlyphName;
+  /** Under which heading it stands. */
+  readonly group: (typeof sitePageGroups)[number];
   /** Who sees it; everybody where nobody is named. */
   readonly roles?: readonly Role[];
   /** `item`: what of it is opened, where it has things with an address of their own. */
@@ -39,37 +44,87 @@ const People = lazy(() => import('./pages/People').then((m) => ({ default: m.Peo
 export const sitePages: readonly SitePage[] = [
   {
     id: 'place',
+    group: 'Site',
     name: 'Place and areas',
     says: 'Its name, time zone, where it is; what is armed by itself',
     glyph: 'site',
     roles: settersUp,
     Page: Place,
   },
-  { id: 'mine', name: 'My alerts', says: 'This phone, your quiet hours, what tells you and how', glyph: 'bell', Page: MyAlerts },
+  {
+    id: 'mine',
+    group: 'People and alerts',
+    name: 'My alerts',
+    says: 'This phone, your quiet hours, what tells you and how',
+    glyph: 'bell',
+    Page: MyAlerts,
+  },
   {
     id: 'people',
+    group: 'People and alerts',
     name: 'People',
     says: 'Who belongs here, what they see, who is invited',
     glyph: 'person',
     roles: settersUp,
     Page: People,
   },
-  { id: 'hours', name: 'Hours', says: 'Opening hours and other plans', glyph: 'clock', Page: Hours },
-  { id: 'modes', name: 'Modes', says: 'How areas are armed', glyph: 'shield', Page: Modes },
+  { id: 'hours', group: 'Site', name: 'Hours', says: 'Opening hours and other plans', glyph: 'clock', Page: Hours },
+  { id: 'modes', group: 'Site', name: 'Modes', says: 'How areas are armed', glyph: 'shield', Page: Modes },
   {
     id: 'known',
+    group: 'Site',
     name: 'Known things',
     says: 'Vehicles and others that are known when they return',
     glyph: 'check',
     roles: settersUp,
     Page: Known,
   },
-  { id: 'readings', name: 'Readings', says: 'What pictures show at set times, and who is reminded', glyph: 'eye', Page: Readings },
-  { id: 'channels', name: 'Channels', says: 'How people are told, and whom that reaches', glyph: 'mail', roles: settersUp, Page: Channels },
-  { id: 'services', name: 'Services', says: 'Who describes pictures, and what was sent', glyph: 'plug', roles: settersUp, Page: Services },
-  { id: 'storage', name: 'Storage', says: 'What is kept, and the room there is', glyph: 'disk', roles: settersUp, Page: Storage },
-  { id: 'access', name: 'Sign-ins and tokens', says: 'Who is signed in; keys for scripts', glyph: 'key', Page: Access },
-  { id: 'device', name: 'This device', says: 'Light or dark, password, signing out', glyph: 'device', Page: Device },
-  { id: 'logbook', name: 'Logbook', says: 'What was done, and by whom', glyph: 'logbook', Page: Logbook },
-  { id: 'file', name: 'Site file', says: 'All of it as text', glyph: 'rules', roles: settersUp, isWide: true, Page: SiteFileEditor },
+  {
+    id: 'readings',
+    group: 'Site',
+    name: 'Readings',
+    says: 'What pictures show at set times, and who is reminded',
+    glyph: 'eye',
+    Page: Readings,
+  },
+  {
+    id: 'channels',
+    group: 'People and alerts',
+    name: 'Channels',
+    says: 'How people are told, and whom that reaches',
+    glyph: 'mail',
+    roles: settersUp,
+    Page: Channels,
+  },
+  {
+    id: 'services',
+    group: 'People and alerts',
+    name: 'Services',
+    says: 'Who describes pictures, and what was sent',
+    glyph: 'plug',
+    roles: settersUp,
+    Page: Services,
+  },
+  {
+    id: 'storage',
+    group: 'Records',
+    name: 'Storage',
+    says: 'What is kept, and the room there is',
+    glyph: 'disk',
+    roles: settersUp,
+    Page: Storage,
+  },
+  { id: 'access', group: 'Access', name: 'Sign-ins and tokens', says: 'Who is signed in; keys for scripts', glyph: 'key', Page: Access },
+  { id: 'device', group: 'Access', name: 'This device', says: 'Light or dark, password, signing out', glyph: 'device', Page: Device },
+  { id: 'logbook', group: 'Records', name: 'Logbook', says: 'What was done, and by whom', glyph: 'logbook', Page: Logbook },
+  {
+    id: 'file',
+    group: 'Site',
+    name: 'Site file',
+    says: 'All of it as text',
+    glyph: 'rules',
+    roles: settersUp,
+    isWide: true,
+    Page: SiteFileEditor,
+  },
 ];

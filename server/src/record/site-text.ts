@@ -16,12 +16,13 @@ export type SiteText = {
 /** Characters that are worked on at once: some ten milliseconds. */
 const short = 8000;
 const longestMs = 10_000;
+const sizeOf = (task: TextWork) => task.text.length + (task.kind === 'edit' ? JSON.stringify(task.edits).length : 0);
 const late = () => new Trouble('bad-site', 'The site file takes too long to read.', 'Make it shorter; nothing was changed.');
 
 export function openSiteText(): SiteText {
   const threads = openThreads<TextWork, unknown>(path.join(__dirname, `site-text.work${path.extname(__filename)}`), longestMs, late);
   return {
-    work: async <T extends TextWork>(task: T) => (task.text.length <= short ? work(task) : await threads.run(task)) as TextDone<T>,
+    work: async <T extends TextWork>(task: T) => (sizeOf(task) <= short ? work(task) : await threads.run(task)) as TextDone<T>,
     close: threads.close,
   };
 }

@@ -8,6 +8,7 @@ import { useSetKnownMutation } from '../../../state/api/place';
 import type { Site } from '../../../state/api/types';
 import { useSay } from '../../../ui/Messages';
 import { Button, Card, Empty, Row } from '../../../ui/Surface';
+import { usePalette } from '../../../ui/theme';
 import { Words } from '../../../ui/Words';
 import { KnownSheet, type KnownThing } from '../../known/KnownSheet';
 import { knownBy } from '../../known/words';
@@ -74,5 +75,7 @@ export function Known({ site: { known, version } }: { site: Site }) {
   );
 }
 
-const KnownPicture = ({ name }: { name: string }) =>
-  createElement('img', { src: `/pictures/${name}`, alt: '', style: { width: 96, height: 72, objectFit: 'cover', borderRadius: 4, backgroundColor: '#000' } }); // prettier-ignore
+const KnownPicture = ({ name }: { name: string }) => {
+  const { rule } = usePalette();
+  return createElement('img', { src: `/pictures/${name}`, alt: '', style: { width: 96, height: 72, objectFit: 'cover', borderRadius: 4, backgroundColor: rule } }); // prettier-ignore
+};

@@ -15,17 +15,25 @@ const littleBytes = 2_000_000_000;
 
 type Line = { readonly what: string; readonly files: number | undefined; readonly bytes: number };
 
-const names: { readonly [held: string]: string } = {
-  'event clip': 'Clips of events',
-  'event picture': 'Pictures of events',
-  'track picture': 'Pictures of what was seen',
-  'delivery picture': 'Pictures that cameras sent',
-  'plan picture': 'The plan',
+/** What somebody would know it by; of an event all pictures together, however many it has. */
+const names: { readonly [holder in StorageAnswer['media'][number]['holder']]: string } = {
+  event: 'Pictures of events',
+  track: 'Pictures of what was filtered out',
+  delivery: 'Pictures that cameras sent',
+  reading: 'Pictures of readings',
+  'walk test': 'Pictures of walk tests',
+  known: 'Pictures of known vehicles',
+  plan: 'The plan of the site',
 };
+const nameOf = ({ holder, role }: StorageAnswer['media'][number]) =>
+  holder === 'event' && role === 'clip' ? 'Clips of events' : names[holder];
 
 const linesOf = ({ media, detections, database }: StorageAnswer): Line[] => [
-  ...media.map((m) => ({ what: names[`${m.holder} ${m.role}`] ?? `${m.holder}, ${m.role}`, files: m.files, bytes: m.bytes })),
-  { what: 'What was detected, for rehearsals', files: undefined, bytes: detections.bytes },
+  ...[...new Set(media.map(nameOf))].map((what) => {
+    const own = media.filter((m) => nameOf(m) === what);
+    return { what, files: own.reduce((n, m) => n + m.files, 0), bytes: own.reduce((n, m) => n + m.bytes, 0) };
+  }),
+  { what: 'Recorded detections, for rehearsals', files: undefined, bytes: detections.bytes },
   { what: 'Events, settings and the logbook', files: undefined, bytes: database },
 ];
 
