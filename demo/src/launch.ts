@@ -135,7 +135,9 @@ async function seed(
   const access = openAccess(record, machineClock());
   for (const account of signIns) await access.addAccount(account);
   const secrets = openChannelSecrets(openSealed(record, path.join(making, 'secrets.key')));
-  await record.write((transaction) => secrets.give(ofMail({ ...mailAt(mail), from: 'nibber@withy.example' }), mailSignIn.password, transaction));
+  await record.write((transaction) =>
+    secrets.give(ofMail({ ...mailAt(mail), from: 'nibber@withy.example' }), mailSignIn.password, transaction),
+  );
   await record.close();
   writeFileSync(path.join(making, siteName), siteText(stage, mail, describer, whole !== undefined));
   if (whole) await makeWeek(making, stage, whole.progress, log);

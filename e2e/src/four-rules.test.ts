@@ -99,15 +99,15 @@ type Item = { readonly id: string; readonly camera: string | null; readonly clas
 type Trail = { readonly rule: string; readonly stoppedAt: string | null };
 const names = { racks: 'At the racks', many: 'Many at the counter', vehicle: 'A strange vehicle', dog: 'The dog waits' } as const;
 
-/** The gate at which a rule stopped something of a class on a camera, of all that ended since. */
-async function gateOf(rule: string, camera: string, cls: string, before: ReadonlySet<string>): Promise<string | null | undefined> {
+/** The gates at which a rule stopped what was of a class on a camera, of all that ended since: of each track one. */
+async function gatesOf(rule: string, camera: string, cls: string, before: ReadonlySet<string>): Promise<readonly (string | null)[]> {
   const { items } = await world.api<{ items: Item[] }>(`/api/events?show=stopped&camera=${camera}&class=${cls}`);
+  const gates: (string | null)[] = [];
   for (const item of items.filter((i) => !before.has(i.id))) {
     const { trails } = await world.api<{ trails: Trail[] }>(`/api/events/${item.id}`);
-    const own = trails.find((t) => t.rule === rule);
-    if (own) return own.stoppedAt;
+    gates.push(...trails.filter((t) => t.rule === rule).map((t) => t.stoppedAt));
   }
-  return undefined;
+  return gates;
 }
 
 /** Waits for what somebody sent brings about; one whom a busy machine has not looked at comes again. */
@@ -147,12 +147,12 @@ test('each stays quiet: in another mode, for one alone, for whoever drives on, f
     { rule: idOf(names.many), camera: 'yard', class: 'person', gate: /^(place|behaviour|hours)$/, send: ['ada', 'across-yard'] },
   ] as const;
   const refused = async ({ rule, camera, class: cls, gate, send }: (typeof asked)[number]) => {
-    const found = await comingAgain(
+    // One who was lost sight of on the way did not stay for long enough, which the trail says as well: then they come again.
+    await comingAgain(
       () => world.send(send[0], send[1]),
-      async () => (await gateOf(rule, camera, cls, before)) ?? undefined,
-      async () => `no ${cls} of ${camera} was refused by ${rule}: ${await refusals(camera)}`,
+      async () => (await gatesOf(rule, camera, cls, before)).find((g) => g !== null && gate.test(g)) ?? undefined,
+      async () => `no ${cls} of ${camera} was refused by ${rule} at ${gate}: ${await refusals(camera)}`,
     );
-    expect(found).toMatch(gate);
   };
   // Two at a time, on cameras of their own: a machine that is busy elsewhere has no more to look at.
   await Promise.all(asked.slice(0, 2).map(refused));

@@ -23,7 +23,9 @@ function Asking() {
     const answer = await confirm(password);
     if (!answer.error) answerConfirming(dispatch, true);
   };
-  const footer = <Footer words="Confirm" save={() => void go()} canSave={password !== '' && !isLoading} cancel={close} testID="confirm-go" />;
+  const footer = (
+    <Footer words="Confirm" save={() => void go()} canSave={password !== '' && !isLoading} cancel={close} testID="confirm-go" />
+  );
   return (
     <Sheet title="Confirm your password" open close={close} footer={footer}>
       <Words>You signed in some time ago. Enter your password to make this change.</Words>

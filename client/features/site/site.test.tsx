@@ -45,5 +45,10 @@ test('storage is listed by size, and a disk that is nearly full says so', async 
   await screen.findByText('9.8 MB kept, 1.0 GB free');
   expect(screen.getByText(/^Only 1\.0 GB are free/)).toBeTruthy();
   const order = screen.getAllByText(/ of events$|rehearsals$|logbook$/).map((t) => t.props.children as string);
-  expect(order).toEqual(['Clips of events', 'Pictures of events', 'Events, settings and the logbook', 'Recorded detections, for rehearsals']);
+  expect(order).toEqual([
+    'Clips of events',
+    'Pictures of events',
+    'Events, settings and the logbook',
+    'Recorded detections, for rehearsals',
+  ]);
 });

@@ -83,7 +83,9 @@ export const api = createApi({
         void dispatch(api.util.upsertQueryData('session', undefined, data));
       },
     }),
-    confirm: build.mutation<{ confirmed: boolean }, string>({ query: (password) => ({ url: 'session/confirm', method: 'POST', body: { password } }) }),
+    confirm: build.mutation<{ confirmed: boolean }, string>({
+      query: (password) => ({ url: 'session/confirm', method: 'POST', body: { password } }),
+    }),
     signOut: build.mutation<Session, void>({
       query: () => ({ url: 'session', method: 'DELETE' }),
       onQueryStarted: async (_body, { dispatch, queryFulfilled }) => {

@@ -90,11 +90,19 @@ export function isOnAt(plan: Plan, { day, minute }: Pick<Wall, 'day' | 'minute'>
 
 const horizonDays = 400;
 
+/** What the plan is for the whole of a day, whatever the clocks do on it; undefined where that is to be looked at. */
+function stays(plan: Plan, day: number): boolean | undefined {
+  const [before, own] = [minutesOf(plan, day - 1), minutesOf(plan, day)];
+  if (own.length === 0 && before.every((s) => s.to <= dayMinutes)) return plan.inverted;
+  return own.some((s) => s.from === 0 && s.to >= dayMinutes) ? !plan.inverted : undefined;
+}
+
 /** The first instant after `at` at which the plan goes on or off; 'never' if it does not within 400 days. */
 export function nextChange(plan: Plan, at: Instant): Instant | 'never' {
   const now = isOn(plan, at);
   const first = wallTime(plan.zone, at).day;
   for (let day = first; day < first + horizonDays; day++) {
+    if (stays(plan, day) === now) continue;
     const minutes = new Set([
       0,
       ...minutesOf(plan, day).flatMap((s) => [s.from, s.to % dayMinutes]),

@@ -77,9 +77,11 @@ async function pullByFfmpeg(
   take: (jpeg: Buffer) => void,
 ): Promise<void> {
   const args = ['-max_pixels', String(mostPixels), ...input, '-an', '-vf', `fps=${picturesASecond}`, '-c:v', 'mjpeg', '-q:v', '4', '-f', 'mpjpeg', 'pipe:1']; // prettier-ignore
-  const { words } = await runFfmpeg({ args, input: standardInput, ending, take: pictureCutter(boundary, take) }).catch((thrown: unknown) => {
-    throw ending.aborted ? thrown : troubleOf(thrown);
-  });
+  const { words } = await runFfmpeg({ args, input: standardInput, ending, take: pictureCutter(boundary, take) }).catch(
+    (thrown: unknown) => {
+      throw ending.aborted ? thrown : troubleOf(thrown);
+    },
+  );
   if (words) throw meaningOf(words);
 }
 

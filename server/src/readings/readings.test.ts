@@ -134,7 +134,8 @@ test('when it is due: once, also where it is looked for again; and the next time
 test('a picture that is old says so; a camera without one, or that is not to be sent, says that', async () => {
   const { stations, service } = await racks(() => said(12));
   await stations.ask('POST', '/api/readings', { reading: canoes });
-  const version = async () => stations.site.edit([[['cameras', 'gate', 'described'], false]], { by: { name: 'Wren', role: 'owner' }, what: 'left it out' });
+  const version = async () =>
+    stations.site.edit([[['cameras', 'gate', 'described'], false]], { by: { name: 'Wren', role: 'owner' }, what: 'left it out' });
   await see(stations);
   await version();
   expect((await stations.ask('POST', '/api/readings/canoes-on-the-rack/take')).body.why).toBe('Pictures of this camera are sent to no describing service'); // prettier-ignore

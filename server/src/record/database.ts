@@ -45,7 +45,13 @@ const patient = {
 
 export async function openDatabase(dataFolder: string, haste: Haste = 'safe'): Promise<Database> {
   const storage = path.join(dataFolder, 'nibber.sqlite');
-  const sequelize = new Sequelize({ dialect: 'sqlite', dialectModule: patient, storage, logging: (sql) => log.trace({ sql }), retry: { max: 1 } });
+  const sequelize = new Sequelize({
+    dialect: 'sqlite',
+    dialectModule: patient,
+    storage,
+    logging: (sql) => log.trace({ sql }),
+    retry: { max: 1 },
+  });
   // Kept in the file. SQLite syncs fully by itself (synchronous = FULL): a committed event is on disk, also when the power goes.
   await sequelize.query('PRAGMA journal_mode = WAL', { type: QueryTypes.SELECT });
   await migrate(storage);

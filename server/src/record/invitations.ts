@@ -105,7 +105,12 @@ export function openInvitations(record: Record, site: SiteBook, access: Access, 
         return record.write(async (transaction) => {
           await spend(transaction);
           await access.givePassword({ name: person.name, person: person.id, role: person.role }, passwordHash, transaction);
-          await record.logbook.note(transaction, clock.now(), { name: person.name, person: person.id }, 'chose a new password by an invitation');
+          await record.logbook.note(
+            transaction,
+            clock.now(),
+            { name: person.name, person: person.id },
+            'chose a new password by an invitation',
+          );
         });
       }
       const author = await authorNow(found);

@@ -213,6 +213,11 @@ export const steps: readonly Step[] = [
   },
   {
     name: '0011-who-did-it',
-    statements: ['ALTER TABLE logbook ADD COLUMN person TEXT', 'ALTER TABLE invitations ADD COLUMN author TEXT', 'ALTER TABLE site_versions ADD COLUMN paths JSON', 'ALTER TABLE sessions ADD COLUMN confirmedAtMachine BIGINT'],
+    statements: [
+      'ALTER TABLE logbook ADD COLUMN person TEXT',
+      'ALTER TABLE invitations ADD COLUMN author TEXT',
+      'ALTER TABLE site_versions ADD COLUMN paths JSON',
+      'ALTER TABLE sessions ADD COLUMN confirmedAtMachine BIGINT',
+    ],
   },
 ];

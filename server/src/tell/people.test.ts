@@ -260,7 +260,10 @@ test('a phone that its owner ends is told nothing more, not even what is on its 
   const own = { ...phone, label: 'Sam’s', endpoint: `${url}/push/2` };
   const made = await stations.ask('POST', '/api/phones', own, sam);
   expect(made.status).toBe(200);
-  await stations.site.edit([[['rules', 'comes-in', 'tell'], [{ to: 'sam', by: 'push' }]]], { by: { name: 'Wren', role: 'owner' }, what: 'x' });
+  await stations.site.edit([[['rules', 'comes-in', 'tell'], [{ to: 'sam', by: 'push' }]]], {
+    by: { name: 'Wren', role: 'owner' },
+    what: 'x',
+  });
   answer(503);
   await walkOn(stations);
   await until(async () =>

@@ -75,7 +75,8 @@ test('a sealed message reaches the phone, is shown once, and is filled in', asyn
     () => (server.closeAllConnections(), server.close()),
   );
   await pocket.signUp(`http://127.0.0.1:${(server.address() as { port: number }).port}`, 'Wren', 'x');
-  const send = (n: ReturnType<typeof notice>) => sendPush({ ...vapid, subject: 'mailto:wren@withy.example' }, [address], { endpoint: signedUp!.endpoint, ...signedUp!.keys }, n);
+  const send = (n: ReturnType<typeof notice>) =>
+    sendPush({ ...vapid, subject: 'mailto:wren@withy.example' }, [address], { endpoint: signedUp!.endpoint, ...signedUp!.keys }, n);
   const three = new Promise<void>((done) => pocket.onChange(() => pocket.notifications()[0]?.filledIn && done()));
   expect(await send(notice('n1', 'alert', 'first'))).toEqual({ kind: 'accepted' });
   expect(await send(notice('n1', 'alert', 'first'))).toEqual({ kind: 'accepted' });
@@ -94,9 +95,13 @@ test('the service refuses what is not signed, not sealed, not for it, or too lat
   keys.generateKeys();
   const target = { endpoint, p256dh: keys.getPublicKey('base64url'), auth: randomBytes(16).toString('base64url') };
   service.setFault('refuse');
-  expect(await sendPush({ ...webPush.generateVAPIDKeys(), subject: 'mailto:wren@withy.example' }, [address], target, notice('n', 'alert', 'b'))).toMatchObject({ kind: 'failed' });
+  expect(
+    await sendPush({ ...webPush.generateVAPIDKeys(), subject: 'mailto:wren@withy.example' }, [address], target, notice('n', 'alert', 'b')),
+  ).toMatchObject({ kind: 'failed' });
   service.setFault('gone');
-  expect(await sendPush({ ...webPush.generateVAPIDKeys(), subject: 'mailto:wren@withy.example' }, [address], target, notice('n', 'alert', 'b'))).toEqual({
+  expect(
+    await sendPush({ ...webPush.generateVAPIDKeys(), subject: 'mailto:wren@withy.example' }, [address], target, notice('n', 'alert', 'b')),
+  ).toEqual({
     kind: 'gone',
     why: 'The phone has signed off.',
   });

@@ -36,10 +36,22 @@ export const actionRoutes = ({ actions, record, site, access, clock, bus }: Used
         if (!(await record.people.useAction(alert.id, claim.action, at, transaction))) return;
         if (claim.action === 'quiet') {
           await record.people.snooze({ person: person.id, rule: event.rule, camera: event.camera, area: null, until, madeAt: at }, transaction); // prettier-ignore
-          await record.logbook.note(transaction, at, { name: person.name, person: person.id }, `snoozed ${event.ruleName} for an hour, from the notification`, event.id);
+          await record.logbook.note(
+            transaction,
+            at,
+            { name: person.name, person: person.id },
+            `snoozed ${event.ruleName} for an hour, from the notification`,
+            event.id,
+          );
         } else {
           await record.events.mark(event.id, 'noise', transaction);
-          await record.logbook.note(transaction, at, { name: person.name, person: person.id }, 'said that an event was noise, from the notification', event.id);
+          await record.logbook.note(
+            transaction,
+            at,
+            { name: person.name, person: person.id },
+            'said that an event was noise, from the notification',
+            event.id,
+          );
         }
       });
       await record.people.look(event.id, person.id, at);

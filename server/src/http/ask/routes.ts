@@ -133,52 +133,53 @@ export function askRoutes(services: Pick<Services, 'record' | 'clock' | 'site' |
         'Ask the record: what was understood, the answer, and the moments it rests on. `before` is the question that it follows on, as it was understood; `sought` instead of `question` asks what was corrected',
       body: either(object({ question: typed(300), before: sought }, ['before']), object({ sought })),
       answer,
-      handle: ({ body, visitor }) => oneAtATime(visitor, async () => {
-        const place = placeOf(site, visitor.sight);
-        const now = clock.now();
-        const read = 'sought' in body ? { sought: body.sought as Sought, by: null, why: null } : await understood(body.question, place, now, body.before as Sought | undefined); // prettier-ignore
-        const { sought: asked, isThere } = soughtWithin(read.sought, place);
-        if (!isThere) return { sought: asked, answer: noneThere, ...nothingFound, cameras: [], by: read.by, told: null, why: read.why };
-        if (asked.readings?.length)
-          return { sought: asked, ...(await ofReadings(asked, place, now)), by: read.by, told: null, why: read.why };
-        const seen = seenPart(site, visitor.sight);
-        // An area is all that its cameras see, and what happened in it without one.
-        const inAreas = site.file.cameras.filter((c) => asked.areas.includes(c.area)).map((c) => c.id);
-        const cameras = [...new Set([...asked.cameras, ...inAreas])];
-        const { span, ...rest } = asked;
-        const within = { ...rest, cameras, from: span?.from ?? null, to: span?.to ?? null };
-        const found = await record.found.search(within, asked.wanted === 'first' ? 'oldest' : 'newest', mostMoments, seen);
-        const counted = async (part: Partial<FoundAsked>) => (await record.found.search({ ...within, ...part }, 'newest', 0, seen)).count;
-        const isNone = found.count === 0;
-        const isKindKnown = !isNone || asked.kinds.length === 0 || (await counted({ ...anything, kinds: asked.kinds })) > 0;
-        const others = isNone && asked.words.length > 0 ? { seen: await counted({ words: [] }), described: await counted({ words: [], isDescribed: true }) } : undefined; // prettier-ignore
-        const since = await record.found.since(cameras, seen);
-        const [told, quiet] = await Promise.all([
-          // What comes back is asked about once more: an index that is wrong shows nobody what is not theirs.
-          record.events.some(found.moments.flatMap((m) => m.event ?? [])).then((rows) => eventItems(services, rows.filter(visitor.sight.happened))), // prettier-ignore
-          record.tracks.some(found.moments.flatMap((m) => (m.event === null ? m.id : []))).then((rows) => trackItems(services, rows.filter((t) => visitor.sight.camera(t.camera)))), // prettier-ignore
-        ]);
-        const byId = new Map([...told, ...quiet].map((item) => [item.id, item]));
-        // In their order; what was deleted meanwhile is left out.
-        const items = found.moments.flatMap((m) => byId.get(m.event ?? m.id) ?? []);
-        const answer = answerOf(asked, { ...found, lookingSince: since, isKindKnown, ...(others ? { others } : {}) }, place, now);
-        const cameraName = (id: string | null) => place.cameras.find((c) => c.id === id)?.name ?? '';
-        const lines = items.map((i): FoundLine => ({ at: i.at, camera: cameraName(i.camera), what: i.type ?? i.class ?? i.kind, description: 'description' in i ? i.description : null })); // prettier-ignore
-        const isTold = 'question' in body && read.by !== null && read.why === null && lines.length > 0;
-        const sentence = isTold ? await toldBy(body.question, answer, lines, place.zone) : null;
-        return {
-          sought: asked,
-          answer,
-          count: found.count,
-          since,
-          cameras: place.cameras.filter((c) => cameras.length === 0 || cameras.includes(c.id)).map((c) => c.name),
-          items,
-          readings: [],
-          by: read.by,
-          told: sentence,
-          why: read.why,
-        };
-      }),
+      handle: ({ body, visitor }) =>
+        oneAtATime(visitor, async () => {
+          const place = placeOf(site, visitor.sight);
+          const now = clock.now();
+          const read = 'sought' in body ? { sought: body.sought as Sought, by: null, why: null } : await understood(body.question, place, now, body.before as Sought | undefined); // prettier-ignore
+          const { sought: asked, isThere } = soughtWithin(read.sought, place);
+          if (!isThere) return { sought: asked, answer: noneThere, ...nothingFound, cameras: [], by: read.by, told: null, why: read.why };
+          if (asked.readings?.length)
+            return { sought: asked, ...(await ofReadings(asked, place, now)), by: read.by, told: null, why: read.why };
+          const seen = seenPart(site, visitor.sight);
+          // An area is all that its cameras see, and what happened in it without one.
+          const inAreas = site.file.cameras.filter((c) => asked.areas.includes(c.area)).map((c) => c.id);
+          const cameras = [...new Set([...asked.cameras, ...inAreas])];
+          const { span, ...rest } = asked;
+          const within = { ...rest, cameras, from: span?.from ?? null, to: span?.to ?? null };
+          const found = await record.found.search(within, asked.wanted === 'first' ? 'oldest' : 'newest', mostMoments, seen);
+          const counted = async (part: Partial<FoundAsked>) => (await record.found.search({ ...within, ...part }, 'newest', 0, seen)).count;
+          const isNone = found.count === 0;
+          const isKindKnown = !isNone || asked.kinds.length === 0 || (await counted({ ...anything, kinds: asked.kinds })) > 0;
+          const others = isNone && asked.words.length > 0 ? { seen: await counted({ words: [] }), described: await counted({ words: [], isDescribed: true }) } : undefined; // prettier-ignore
+          const since = await record.found.since(cameras, seen);
+          const [told, quiet] = await Promise.all([
+            // What comes back is asked about once more: an index that is wrong shows nobody what is not theirs.
+            record.events.some(found.moments.flatMap((m) => m.event ?? [])).then((rows) => eventItems(services, rows.filter(visitor.sight.happened))), // prettier-ignore
+            record.tracks.some(found.moments.flatMap((m) => (m.event === null ? m.id : []))).then((rows) => trackItems(services, rows.filter((t) => visitor.sight.camera(t.camera)))), // prettier-ignore
+          ]);
+          const byId = new Map([...told, ...quiet].map((item) => [item.id, item]));
+          // In their order; what was deleted meanwhile is left out.
+          const items = found.moments.flatMap((m) => byId.get(m.event ?? m.id) ?? []);
+          const answer = answerOf(asked, { ...found, lookingSince: since, isKindKnown, ...(others ? { others } : {}) }, place, now);
+          const cameraName = (id: string | null) => place.cameras.find((c) => c.id === id)?.name ?? '';
+          const lines = items.map((i): FoundLine => ({ at: i.at, camera: cameraName(i.camera), what: i.type ?? i.class ?? i.kind, description: 'description' in i ? i.description : null })); // prettier-ignore
+          const isTold = 'question' in body && read.by !== null && read.why === null && lines.length > 0;
+          const sentence = isTold ? await toldBy(body.question, answer, lines, place.zone) : null;
+          return {
+            sought: asked,
+            answer,
+            count: found.count,
+            since,
+            cameras: place.cameras.filter((c) => cameras.length === 0 || cameras.includes(c.id)).map((c) => c.name),
+            items,
+            readings: [],
+            by: read.by,
+            told: sentence,
+            why: read.why,
+          };
+        }),
     }),
   ];
 }

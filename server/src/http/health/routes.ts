@@ -30,7 +30,12 @@ export const healthRoutes = ({ record, site, cameras, troubles, clock, live, acc
     path: '/api/health',
     may: 'look',
     summary: 'How the cameras do, and what is wrong',
-    answer: object({ now: instant, troubles: list(text), notices: list(text), cameras: list(object({ id: text, name: text, health: orNull(health) })) }),
+    answer: object({
+      now: instant,
+      troubles: list(text),
+      notices: list(text),
+      cameras: list(object({ id: text, name: text, health: orNull(health) })),
+    }),
     async handle({ visitor: { sight } }) {
       // What goes wrong in the whole names what a part must not show.
       const { stations, people, notices } = sight.isWhole ? troubles() : { stations: [], people: [], notices: [] };

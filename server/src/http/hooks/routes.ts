@@ -89,7 +89,9 @@ export function hookRoutes({
     async (request, response, next) => {
       try {
         const camera = response.locals.camera as string;
-        const sent = isForm(request.headers['content-type']) ? await forms.take(camera, () => readForm(request)) : { text: readText(request), picture: undefined };
+        const sent = isForm(request.headers['content-type'])
+          ? await forms.take(camera, () => readForm(request))
+          : { text: readText(request), picture: undefined };
         const delivery = understand(sent.text, camera, cloudHeaders(request));
         const answer = await keep(camera, delivery, sent.picture);
         response.status(202).json(answer);

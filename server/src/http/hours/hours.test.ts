@@ -83,10 +83,14 @@ test('what is closed is taken out of the usual day', async () => {
 test.each([
   ['no calendar', 'hello', /no calendar/],
   ['another form', '{"a": 1}', /no calendar/],
-  ['an entry without a start', calendar(['UID:1', 'SUMMARY:Nothing']), /no start/],
 ])('%s is said to be so', async (_what, text, why) => {
   const answer = await read(text);
   expect([answer.status, answer.body.error.message]).toEqual([400, expect.stringMatching(why)]);
+});
+
+test('an entry that cannot be read is named, and the others are read', async () => {
+  const { status, body } = await read(calendar(['UID:1', 'SUMMARY:Nothing'], ['UID:2', 'SUMMARY:Regatta', 'DTSTART;VALUE=DATE:20260815']));
+  expect([status, body.unread]).toEqual([200, [expect.stringMatching(/^“Nothing” \(line \d+\): it has no start/)]]);
 });
 
 test('a calendar that takes for ever is given up', async () => {

@@ -1,5 +1,6 @@
 // Plans of hours, one by one: read with what hangs on them, replaced whole, removed where nothing needs them.
 
+import { setImmediate } from 'node:timers/promises';
 import { withCalendar } from '@nibber/core/calendar';
 import { clockDays, isOn, minutesAWeek, nextChange, planWords, type PlanText, usersOf } from '@nibber/core/hours';
 import { compileHours, hoursSchema, usesOfHours, type Hours } from '@nibber/core/site';
@@ -45,7 +46,15 @@ export function hoursRoutes({ site, clock }: Pick<Services, 'site' | 'clock'>): 
       may: 'look',
       summary: 'The plans of hours: whether they are on, until when, what uses them, and what the clock changes of a year do to them',
       answer: object({ hours: list(hours), version, now: instant }),
-      handle: async () => ({ hours: (site.file.hours ?? []).map(now), version: site.version, now: clock.now() }),
+      async handle() {
+        const [all, { version: own }] = [[] as ReturnType<typeof now>[], site];
+        for (const entry of site.file.hours ?? []) {
+          all.push(now(entry));
+          // Many plans are not worked out in one go: others have their turn in between.
+          await setImmediate();
+        }
+        return { hours: all, version: own, now: clock.now() };
+      },
     }),
     route({
       method: 'put',

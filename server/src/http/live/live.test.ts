@@ -81,39 +81,44 @@ test('the live picture begins with the newest and goes on with each that comes',
   expect((await text).match(/--nibber-picture/g)!.length).toBeGreaterThanOrEqual(2);
 });
 
-test.each(['/api/cameras/gate/live.mjpg', '/api/live'])('%s ends, or goes on without what is not seen any more, as soon as less is seen', async (route) => {
-  const { access, site, recent } = stations;
-  if (!(await access.withAccounts()).has('sam')) await access.addAccount({ name: 'Sam', person: 'sam', role: 'member', password });
-  const owner = { by: { name: 'Wren', role: 'owner' }, what: 'x' } as const;
-  const answer = await fetch(stations.url + route, { headers: { cookie: `nibber-session=${await access.signIn('Sam', password, null)}` } });
-  const reader = answer.body!.getReader();
-  let text = '';
-  const ended = (async () => {
-    for (;;) {
-      const { done, value } = await reader.read();
-      if (done) return true;
-      text += Buffer.from(value).toString('latin1');
+test.each(['/api/cameras/gate/live.mjpg', '/api/live'])(
+  '%s ends, or goes on without what is not seen any more, as soon as less is seen',
+  async (route) => {
+    const { access, site, recent } = stations;
+    if (!(await access.withAccounts()).has('sam')) await access.addAccount({ name: 'Sam', person: 'sam', role: 'member', password });
+    const owner = { by: { name: 'Wren', role: 'owner' }, what: 'x' } as const;
+    const answer = await fetch(stations.url + route, {
+      headers: { cookie: `nibber-session=${await access.signIn('Sam', password, null)}` },
+    });
+    const reader = answer.body!.getReader();
+    let text = '';
+    const ended = (async () => {
+      for (;;) {
+        const { done, value } = await reader.read();
+        if (done) return true;
+        text += Buffer.from(value).toString('latin1');
+      }
+    })().catch(() => true);
+    const seen = async (at: number) => {
+      const picture = await safe(at);
+      recent.add(picture);
+      stations.bus.publish('watched', { picture, sightings: [], frame: { at, camera: 'gate', objects: [] } } as never);
+    };
+    await until(async () => (await seen(10), /image\/jpeg|"camera":"gate"/.test(text)) || undefined);
+    await site.edit([[['people', 'sam', 'sees'], { cameras: ['side'] }]], owner);
+    if (route.endsWith('mjpg')) expect(await ended).toBe(true);
+    const before = text.length;
+    for (let i = 0; i < 5; i++) await seen(11 + i);
+    if (!route.endsWith('mjpg')) {
+      // Said after all of these, and heard after them.
+      stations.bus.publish('site', { kind: 'site' });
+      await until(() => text.slice(before).includes('"kind":"site"') || undefined);
     }
-  })().catch(() => true);
-  const seen = async (at: number) => {
-    const picture = await safe(at);
-    recent.add(picture);
-    stations.bus.publish('watched', { picture, sightings: [], frame: { at, camera: 'gate', objects: [] } } as never);
-  };
-  await until(async () => (await seen(10), /image\/jpeg|"camera":"gate"/.test(text)) || undefined);
-  await site.edit([[['people', 'sam', 'sees'], { cameras: ['side'] }]], owner);
-  if (route.endsWith('mjpg')) expect(await ended).toBe(true);
-  const before = text.length;
-  for (let i = 0; i < 5; i++) await seen(11 + i);
-  if (!route.endsWith('mjpg')) {
-    // Said after all of these, and heard after them.
-    stations.bus.publish('site', { kind: 'site' });
-    await until(() => text.slice(before).includes('"kind":"site"') || undefined);
-  }
-  expect(text.slice(before)).not.toMatch(/image\/jpeg|"gate"/);
-  await reader.cancel().catch(() => {});
-  await site.edit([[['people', 'sam', 'sees'], undefined]], owner);
-});
+    expect(text.slice(before)).not.toMatch(/image\/jpeg|"gate"/);
+    await reader.cancel().catch(() => {});
+    await site.edit([[['people', 'sam', 'sees'], undefined]], owner);
+  },
+);
 
 test('zones are replaced whole, and the camera answers with them', async () => {
   const { body: camera } = await stations.ask('GET', '/api/cameras/gate');
@@ -130,7 +135,8 @@ test('trying a camera says whether it answers, and why not', async () => {
   );
   await new Promise<void>((ready) => server.listen(0, '127.0.0.1', ready));
   const base = `http://127.0.0.1:${(server.address() as { port: number }).port}`;
-  const move = (source: object) => stations.site.edit([[['cameras', 'gate', 'source'], source]], { by: { name: 'Wren', role: 'owner' }, what: 'moved it' });
+  const move = (source: object) =>
+    stations.site.edit([[['cameras', 'gate', 'source'], source]], { by: { name: 'Wren', role: 'owner' }, what: 'moved it' });
   await move({ kind: 'streamed', low: `${base}/low`, still: `${base}/still` });
   expect((await stations.ask('POST', '/api/cameras/gate/test')).body).toMatchObject({ works: true, bytes: jpeg.length });
   await move({ kind: 'streamed', low: `${base}/low` });

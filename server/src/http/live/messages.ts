@@ -21,7 +21,13 @@ export const liveMessage = named('LiveMessage', {
     object({ kind: oneOf('arrived'), camera: text }),
     // How far a walk test has come; null when none is going on any more.
     object({ kind: oneOf('walk'), now: orNull(walkNow) }),
-    object({ kind: oneOf('time'), now: instant, troubles: list(text), notices: list(text), cameras: list(object({ id: text, health: orNull(health) })) }),
+    object({
+      kind: oneOf('time'),
+      now: instant,
+      troubles: list(text),
+      notices: list(text),
+      cameras: list(object({ id: text, health: orNull(health) })),
+    }),
   ],
 } as const);
 

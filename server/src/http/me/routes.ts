@@ -150,7 +150,12 @@ export function meRoutes({ site, record, clock, channels: ways, config }: Used):
         return record.write(async (transaction) => {
           const of = { rule: rule ?? null, camera: camera ?? null, area: area ?? null };
           const id = await record.people.snooze({ ...of, person: p.id, until, madeAt: clock.now() }, transaction);
-          await record.logbook.note(transaction, clock.now(), { name: p.name, person: p.id }, `snoozed ${whatWords(of) || 'everything'} ${endWords(until)}`);
+          await record.logbook.note(
+            transaction,
+            clock.now(),
+            { name: p.name, person: p.id },
+            `snoozed ${whatWords(of) || 'everything'} ${endWords(until)}`,
+          );
           return { id };
         });
       },

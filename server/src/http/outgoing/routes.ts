@@ -145,7 +145,10 @@ export function outgoingRoutes({ config, record, site, channels, secrets, clock 
         if (params.channel !== name) throw new Trouble('bad-input', `This tries ${name}.`, `Send it to /api/channels/${name}/try.`);
         const faults = channelFaults({ ...site.file, channels: 'text' in body ? { text: body.text as Channels['text'] } : {} });
         if (faults.length) throw new Trouble('bad-input', `It cannot be used: ${faults.map((f) => f.wrong).join(', ')}.`, 'Correct it, and try again.', faults); // prettier-ignore
-        const given = await secrets.given('mail' in body ? ofMail(body.mail) : ofText(body.text as NonNullable<Channels['text']>), body.secret);
+        const given = await secrets.given(
+          'mail' in body ? ofMail(body.mail) : ofText(body.text as NonNullable<Channels['text']>),
+          body.secret,
+        );
         await record.logbook.noteDeed(clock.now(), visitor, `tried ${name}`);
         if ('mail' in body) {
           const letter = { to: body.to, person: visitor.person ?? 'script', notice: notice(body.to), picture: undefined, siteName: site.file.site.name }; // prettier-ignore

@@ -96,7 +96,10 @@ export function siteRoutes({ site, clock, record }: Pick<Services, 'site' | 'clo
       async handle({ body }) {
         const read = await site.check(body.text);
         if (read.ok) return { faults: [], changes: read.changes.map((c) => c.words) };
-        const faults = read.faults.map((f, i) => ({ line: read.lines[i]!, words: faultLine({ ...f, path: f.path.replace(/^line \d+, /, '') }) }));
+        const faults = read.faults.map((f, i) => ({
+          line: read.lines[i]!,
+          words: faultLine({ ...f, path: f.path.replace(/^line \d+, /, '') }),
+        }));
         return { faults, changes: [] };
       },
     }),

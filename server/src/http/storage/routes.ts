@@ -6,7 +6,12 @@ import { count, list, named, number, object, oneOf, orNull, text } from '../sche
 import type { Services } from '../services';
 import { instant } from '../shapes';
 
-const media = object({ holder: oneOf('event', 'reading', 'track', 'delivery', 'walk test', 'plan', 'known'), role: text, files: count, bytes: number });
+const media = object({
+  holder: oneOf('event', 'reading', 'track', 'delivery', 'walk test', 'plan', 'known'),
+  role: text,
+  files: count,
+  bytes: number,
+});
 const detections = object({ bytes: number, since: orNull(instant), mostDays: number, mostBytes: number });
 
 const storage = named('Storage', object({ media: list(media), detections, database: number, free: number }));

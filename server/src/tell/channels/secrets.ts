@@ -45,7 +45,10 @@ type Kept = { readonly secret: string; readonly origin: string };
 const nameOf = (of: string): string => `channel ${of}`;
 
 /** @param write one after the other, as the record does */
-export const openChannelSecrets = (sealed: Sealed, write?: <T>(work: (transaction: Transaction) => Promise<T>) => Promise<T>): ChannelSecrets => {
+export const openChannelSecrets = (
+  sealed: Sealed,
+  write?: <T>(work: (transaction: Transaction) => Promise<T>) => Promise<T>,
+): ChannelSecrets => {
   const kept = (of: string) => sealed.get<Kept | string>(nameOf(of));
   const isFor = (found: Kept | string | undefined, origin: string): found is Kept => typeof found === 'object' && found.origin === origin;
   const ofIt = async ({ of, origin }: SecretFor) => {
@@ -58,9 +61,12 @@ export const openChannelSecrets = (sealed: Sealed, write?: <T>(work: (transactio
       if (given !== undefined) return given ?? undefined;
       const found = await kept(secretFor.of);
       if (found !== undefined && !isFor(found, secretFor.origin))
-        throw new Trouble('bad-input', 'The secret that is kept was given for another address.', 'Enter it again; nothing was sent or changed.', [
-          { path: 'secret', wrong: 'was given for another address', allowed: 'enter it again' },
-        ]);
+        throw new Trouble(
+          'bad-input',
+          'The secret that is kept was given for another address.',
+          'Enter it again; nothing was sent or changed.',
+          [{ path: 'secret', wrong: 'was given for another address', allowed: 'enter it again' }],
+        );
       return found?.secret;
     },
     give: ({ of, origin }, secret, transaction) => sealed.put(nameOf(of), { secret, origin } satisfies Kept, transaction),
@@ -68,7 +74,8 @@ export const openChannelSecrets = (sealed: Sealed, write?: <T>(work: (transactio
     async bind(site) {
       for (const { of, origin } of allOf(site)) {
         const found = await kept(of).catch(() => undefined);
-        if (typeof found === 'string') await write!((transaction) => sealed.put(nameOf(of), { secret: found, origin } satisfies Kept, transaction));
+        if (typeof found === 'string')
+          await write!((transaction) => sealed.put(nameOf(of), { secret: found, origin } satisfies Kept, transaction));
       }
     },
   };

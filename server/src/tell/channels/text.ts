@@ -41,7 +41,13 @@ export function textOf({ title, body, when, open }: Pick<Notice, 'title' | 'body
   return `${words.length > room ? `${words.slice(0, room - 1).join('')}…` : words.join('')} ${open}`;
 }
 
-export async function sendText(gateway: Gateway, secret: string | undefined, to: string, text: string, own: readonly string[]): Promise<Answer> {
+export async function sendText(
+  gateway: Gateway,
+  secret: string | undefined,
+  to: string,
+  text: string,
+  own: readonly string[],
+): Promise<Answer> {
   if (secret === undefined && JSON.stringify(gateway).includes('{secret}'))
     return { kind: 'failed', why: 'No secret is kept for this gateway. Enter it in Channels.' };
   const { url, method, headers, body } = gatewayRequest(gateway, { to, text, secret: secret ?? '' });
