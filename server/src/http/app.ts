@@ -56,7 +56,7 @@ export function makeApp(services: Services): Express {
   });
   for (const r of allRoutes(services)) app[r.method](r.path, handle(services, r, open));
   app.use(['/api', '/pictures', '/hooks'], (request, _response, next) => next(unknown(request.originalUrl)));
-  serveClient(app, services.config.clientFolder);
+  serveClient(app, services);
   app.use(answerTrouble(services));
   return app;
 }
@@ -169,7 +169,8 @@ function refusal({ role, sight }: Visitor, r: Route, { camera, area }: Asked): T
   return undefined;
 }
 
-function serveClient(app: Express, folder: string) {
+/** Who is not signed in is given the door: a page that signs in and is there at once. The application is for the others. */
+function serveClient(app: Express, { config: { clientFolder: folder }, access }: Pick<Services, 'config' | 'access'>) {
   const hashed = /\.[0-9a-f]{8,}\.|-[0-9a-f]{32}\./;
   app.use(
     express.static(folder, {
@@ -178,13 +179,15 @@ function serveClient(app: Express, folder: string) {
         response.setHeader('cache-control', hashed.test(file) ? 'public, max-age=31536000, immutable' : 'no-cache'),
     }),
   );
-  app.get(/^\/(?!api\/|pictures\/|hooks\/)[^.]*$/, (_request, response, next) => {
+  app.get(/^\/(?!api\/|pictures\/|hooks\/)[^.]*$/, async (request, response, next) => {
     const index = path.join(folder, 'index.html');
     if (!existsSync(index))
       return next(new Trouble('unavailable', 'The application has not been built.', 'Run npm run build, then reload.'));
     response.setHeader('cache-control', 'no-cache');
     // From its folder: where that stands on the machine, under a name with a dot even, is no matter.
-    response.sendFile('index.html', { root: folder });
+    const isIn = request.path === '/come-in' || (await visitorOf(access, request).catch(() => undefined)) !== undefined;
+    const page = !isIn && existsSync(path.join(folder, 'door.html')) ? 'door.html' : 'index.html';
+    response.sendFile(page, { root: folder }, (error) => error && next(error));
   });
   app.use((request, _response, next) => next(unknown(request.path)));
 }
