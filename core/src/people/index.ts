@@ -115,6 +115,7 @@ export function refuseChangedOwners(before: Peopled, after: Peopled, by: Actor):
       );
   }
   const [staying] = lastingOwners(before);
-  if (staying && lastingOwners(after).length === 0)
+  // A site file that is named where the program is started may begin a site anew; the set-up code then makes an owner.
+  if (staying && !by.isProgram && lastingOwners(after).length === 0)
     throw new Trouble('conflict', `${staying.name} is the only owner.`, 'Make somebody else owner first; nothing was changed.');
 }

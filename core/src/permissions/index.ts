@@ -47,7 +47,7 @@ export const may = (role: Role, permission: Permission): boolean => (permissions
  * Who does something: a person, a script by its token, or the program by itself.
  * `confirmedAt`: when they gave their password last, by the machine's clock; absent of a script and of the program, which have none.
  */
-export type Actor = { readonly name: string; readonly role: Role; readonly person?: string | undefined; readonly confirmedAt?: number | undefined }; // prettier-ignore
+export type Actor = { readonly name: string; readonly role: Role; readonly person?: string | undefined; readonly confirmedAt?: number | undefined; readonly isProgram?: true }; // prettier-ignore
 
 /** So long a password that was given is enough for what changes who comes in, and what is let in. */
 export const confirmedMs = 15 * 60_000;
@@ -59,4 +59,4 @@ export function refuseUnconfirmed({ confirmedAt }: Pick<Actor, 'confirmedAt'>, n
 }
 
 /** What the program does where it runs: whoever can start it there may do everything. */
-export const theProgram = (name: string): Actor => ({ name, role: 'owner' });
+export const theProgram = (name: string): Actor => ({ name, role: 'owner', isProgram: true });

@@ -209,8 +209,20 @@ function looksOf(asked: AskedLooks | undefined): LooksAsked | undefined {
 export const leastConfidence = (rule: Rule, camera: Camera | undefined): number =>
   Math.max(rule.confidence ?? 0, camera?.tuning?.confidence ?? 0);
 
+type CompiledHours = { readonly name: string; readonly plan: Plan; readonly outsideName: string | undefined };
+/** Kept by site: what is known of a plan (its minutes, its sun) is known by the plan itself. */
+const compiledHours = new WeakMap<SiteFile, Map<string, CompiledHours>>();
+
 /** The plan that an id of the site's hours names. */
-export function compileHours(file: SiteFile, id: string): { name: string; plan: Plan; outsideName: string | undefined } {
+export function compileHours(file: SiteFile, id: string): CompiledHours {
+  let all = compiledHours.get(file);
+  if (!all) compiledHours.set(file, (all = new Map()));
+  let found = all.get(id);
+  if (!found) all.set(id, (found = hoursOf(file, id)));
+  return found;
+}
+
+function hoursOf(file: SiteFile, id: string): CompiledHours {
   const entry = file.hours!.find((h) => h.id === id)!;
   const base = entry.outside === undefined ? entry : file.hours!.find((h) => h.id === entry.outside)!;
   const { timezone: zone, latitude, longitude } = file.site;

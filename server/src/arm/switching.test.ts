@@ -1,3 +1,4 @@
+import { theProgram } from '@nibber/core/permissions';
 import { startSwitching } from './switching';
 import { yardText } from '@nibber/core/testing';
 import type { SiteBook } from '../record/site';
@@ -20,7 +21,7 @@ test('modes switch by plan; a person’s command holds until the next planned sw
       'cameras:\n',
       'switching:\n  - { id: s, areas: [yard], weekly: { mon: ["18:00 shut"], tue: ["08:00 open", "18:00 shut"] } }\ncameras:\n',
     ),
-    { by: { name: 'Wren', role: 'owner' }, what: 'a plan' },
+    { by: theProgram('Site file'), what: 'a plan' },
   );
   const switching = startSwitching(site, clock);
   const at = async (iso: string) => {

@@ -9,5 +9,5 @@ test('three thousand requests, of every role to every operation', async () => {
   expect(faults).toEqual([]);
   // Some of them come far.
   expect(granted).toBeGreaterThan(300);
-  expect([longestMs - idleMs < mostHeldUpMs, longest]).toEqual([true, longest]);
+  expect([longestMs - idleMs < mostHeldUpMs(), longest]).toEqual([true, longest]);
 }, 600_000);

@@ -10,5 +10,5 @@ test('twenty thousand deliveries', async () => {
   expect(faults).toEqual([]);
   // Some of them come far.
   expect(granted).toBeGreaterThan(200);
-  expect(longestMs - idleMs).toBeLessThan(mostHeldUpMs);
+  expect(longestMs - idleMs).toBeLessThan(mostHeldUpMs());
 }, 600_000);
