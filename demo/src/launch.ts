@@ -9,7 +9,7 @@ import { machineClock } from '@nibber/server/place/clock';
 import { openRecord } from '@nibber/server/record/index';
 import { openAccess } from '@nibber/server/record/access';
 import { openSealed } from '@nibber/server/record/sealed';
-import { ofMail, openChannelSecrets } from '@nibber/server/tell/channels/secrets';
+import { ofMail, openChannelSecrets } from '@nibber/server/record/secrets';
 import type { StandinAddresses } from '@nibber/standins/addresses';
 import { mailSignIn } from '@nibber/standins/mailbox/server';
 

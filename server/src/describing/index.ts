@@ -1,7 +1,7 @@
 // The describing services of the place, as one: what is asked goes to the first that is set up for it and has some of its day's budget left; the
 // next one takes over where it fails. Whatever goes out is written down before it does.
 
-import { ofService } from '../tell/channels/secrets';
+import { ofService } from '../record/secrets';
 import { costOf, servicesFor, spentWords, usualAtOnce } from '@nibber/core/describing';
 import type { Asks, DescribingService, DescribingUse } from '@nibber/core/site';
 import { startOfDay, wallTime, type Instant } from '@nibber/core/time';

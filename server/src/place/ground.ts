@@ -10,7 +10,7 @@ import { openSealed, randomSecret, type Sealed } from '../record/sealed';
 import { openSiteBook, type SiteBook } from '../record/site';
 import { pushKeys, type PushKeys } from '../tell/channels/push';
 import { makeActionTokens, type ActionTokens } from '../tell/actions';
-import { openChannelSecrets, type ChannelSecrets } from '../tell/channels/secrets';
+import { openChannelSecrets, type ChannelSecrets } from '../record/secrets';
 import { makeLinks, type Links } from '../tell/links';
 import { followTimeServer, machineClock, type Clock } from './clock';
 import type { Config } from './config';

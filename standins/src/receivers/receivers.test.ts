@@ -1,4 +1,4 @@
-import { ofReceiver } from '@nibber/server/tell/channels/secrets';
+import { ofReceiver } from '@nibber/server/record/secrets';
 import { createServer as createHttpServer } from 'node:http';
 import { createServer, type AddressInfo, type Socket } from 'node:net';
 import { CloudEvent } from 'cloudevents';

@@ -7,7 +7,7 @@ import { startOfDay, wallTime } from '@nibber/core/time';
 import { Trouble } from '@nibber/core/trouble';
 import { idOf } from '@nibber/core/words';
 import { atStart } from '../../describing';
-import { ofService } from '../../tell/channels/secrets';
+import { ofService } from '../../record/secrets';
 import { trialParts, tryService } from '../../describing/trial';
 import { mayBeCalled } from '../../net/public-address';
 import { editedFrom, route, type Route } from '../route';

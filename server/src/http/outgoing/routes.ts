@@ -11,7 +11,7 @@ import { randomSecret } from '../../record/sealed';
 import type { Answer } from '../../tell/channels';
 import { sendMail } from '../../tell/channels/mail';
 import { sendText, textOf } from '../../tell/channels/text';
-import { ofMail, ofReceiver, ofText, withoutBlanks, type SecretFor } from '../../tell/channels/secrets';
+import { ofMail, ofReceiver, ofText, withoutBlanks, type SecretFor } from '../../record/secrets';
 import { ringNotice } from '../../tell/try';
 import { editedFrom, route, type Route } from '../route';
 import { tellNoMore } from '../rules/told';

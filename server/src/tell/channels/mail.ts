@@ -7,7 +7,7 @@ import type { Channels } from '@nibber/core/site';
 import type { SiteBook } from '../../record/site';
 import type { Media } from '../../record/media';
 import type { Answer, Channel, Notice } from './index';
-import { ofMail, type ChannelSecrets } from './secrets';
+import { ofMail, type ChannelSecrets } from '../../record/secrets';
 
 type MailNeeds = {
   readonly site: SiteBook;

@@ -9,7 +9,7 @@ import { log } from '../../log';
 import type { Settings } from '../../record/settings';
 import type { SiteBook } from '../../record/site';
 import type { Answer, Channel } from './index';
-import { ofReceiver, type ChannelSecrets } from './secrets';
+import { ofReceiver, type ChannelSecrets } from '../../record/secrets';
 import { alertEvent } from './webhook';
 
 const connectMs = 8000;

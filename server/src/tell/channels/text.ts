@@ -4,7 +4,7 @@ import { gatewayRequest, isTaken, type Gateway } from '@nibber/core/gateway';
 import { callPublic } from '../../net/public-address';
 import type { SiteBook } from '../../record/site';
 import { mostAnswerBytes, shownAnswer, type Answer, type Channel, type Notice } from './index';
-import { ofText, type ChannelSecrets } from './secrets';
+import { ofText, type ChannelSecrets } from '../../record/secrets';
 
 const timeoutMs = 15_000;
 /** Four messages joined, as GSM 03.38 counts them with characters outside its alphabet: 4 × 67. */

@@ -6,7 +6,7 @@ import { writeAlertEvent } from '@nibber/core/formats';
 import { callPublic } from '../../net/public-address';
 import type { SiteBook } from '../../record/site';
 import { mostAnswerBytes, shownAnswer, type Channel, type Notice } from './index';
-import { ofReceiver, type ChannelSecrets } from './secrets';
+import { ofReceiver, type ChannelSecrets } from '../../record/secrets';
 
 const timeoutMs = 10_000;
 

@@ -4,8 +4,8 @@
 import type { Transaction } from 'sequelize';
 import type { Channels, DescribingService, Receiver, SiteFile } from '@nibber/core/site';
 import { Trouble } from '@nibber/core/trouble';
-import { originOf } from '../../net/origin';
-import type { Sealed } from '../../record/sealed';
+import { originOf } from '../net/origin';
+import type { Sealed } from './sealed';
 
 /** What a secret is of, and where it goes. */
 export type SecretFor = { readonly of: string; readonly origin: string };
