@@ -51,6 +51,13 @@ export function accessRoutes(services: Used): Route[] {
     await note(visitor ?? { name }, 'signed in');
     return answerOf(visitor);
   };
+  /** Work that tells whether a password is that of the one who is signed in: wrong ones cost waits. */
+  const guessing = async (request: Request, { person }: Visitor, work: () => Promise<void>) => {
+    const trier = { name: `password of ${person}`, address: request.ip ?? '', isKnown: true };
+    tries.begin(trier);
+    await work();
+    tries.right(trier);
+  };
   /** Those that somebody may see and end: everybody's, or their own. */
   const signInsFor = (visitor: Visitor) => access.signIns(may(visitor.role, 'end sign-ins') ? undefined : (visitor.person ?? ''));
   return [
@@ -95,10 +102,7 @@ export function accessRoutes(services: Used): Route[] {
       body: object({ password: typed(200) }),
       answer: object({ confirmed: yesNo }),
       async handle({ request, body, visitor }) {
-        const trier = { name: `password of ${visitor.person}`, address: request.ip ?? '', isKnown: true };
-        tries.begin(trier);
-        await access.confirm(visitor, body.password);
-        tries.right(trier);
+        await guessing(request, visitor, () => access.confirm(visitor, body.password));
         return { confirmed: true };
       },
     }),
@@ -125,10 +129,7 @@ export function accessRoutes(services: Used): Route[] {
       body: object({ present: typed(200), next: newPassword }),
       answer: object({ changed: yesNo }),
       async handle({ request, body, visitor }) {
-        const trier = { name: `password of ${visitor.person}`, address: request.ip ?? '', isKnown: true };
-        tries.begin(trier);
-        await access.changePassword(visitor, body.present, body.next);
-        tries.right(trier);
+        await guessing(request, visitor, () => access.changePassword(visitor, body.present, body.next));
         await note(visitor, 'changed the password');
         return { changed: true };
       },
