@@ -12,8 +12,8 @@ import { machineClock } from '@nibber/server/place/clock';
 import { startAttempts, type Attempt, type Attempts } from '@nibber/server/devices/attempt';
 import { listenToDevices } from '@nibber/server/devices/listen';
 import { findDevices } from '@nibber/server/devices/find';
-import { answerTo, challengeOf, usernameToken, type SignIn } from '@nibber/server/net/sign-in';
-import { allOf, readOnvifMetadata, readSoap, soapRequest } from '@nibber/core/formats';
+import { answerTo, challengeOf, type SignIn } from '@nibber/server/net/sign-in';
+import { readOnvifMetadata } from '@nibber/core/formats';
 import { openDevice } from '@nibber/server/devices/soap';
 import { pull, takeIn } from '@nibber/server/intake/camera';
 import { until } from '@nibber/server/testing/stations';
@@ -370,37 +370,3 @@ test('a camera that sends datagrams alone is watched, and known the next time; o
   }
   server.close();
 }, 60_000);
-
-describe('a device answers what any client asks first', () => {
-  const asked = async (question: string, service = 'device_service', isSigned = false) => {
-    const body = soapRequest(question, isSigned ? usernameToken(signIn, new Date().toISOString()) : undefined, '');
-    const response = await fetch(`${base}/devices/racks/onvif/${service}`, { method: 'POST', body, headers: { 'content-type': 'application/soap+xml' } }); // prettier-ignore
-    return readSoap(await response.text());
-  };
-  const device = 'xmlns="http://www.onvif.org/ver10/device/wsdl"';
-
-  test('its services, with where they are, to anybody', async () => {
-    const answer = await asked(`<GetServices ${device}><IncludeCapability>true</IncludeCapability></GetServices>`);
-    expect(answer.ok && allOf(answer.body, 'XAddr').map((a) => a.text.split('/').at(-1))).toEqual(['device_service', 'media', 'events', 'imaging', 'deviceio']); // prettier-ignore
-    expect(answer.ok && allOf(answer.body, 'Namespace').map((n) => n.text)).toContain('http://www.onvif.org/ver10/media/wsdl');
-  });
-
-  test.each([
-    ['device_service', 'UsernameToken'],
-    ['media', 'RTP_RTSP_TCP'],
-    ['events', 'MaxPullPoints'],
-  ])('what its %s can do', async (service, name) => {
-    const answer = await asked(`<GetServiceCapabilities ${device}/>`, service);
-    expect(answer.ok && allOf(answer.body, 'Capabilities').concat(answer.ok ? allOf(answer.body, 'Security') : [], answer.ok ? allOf(answer.body, 'StreamingCapabilities') : []).some((e) => name in e.attributes)).toBe(true); // prettier-ignore
-  });
-
-  test.each([
-    ['GetScopes', 'device_service', 'ScopeItem'],
-    ['GetVideoSources', 'media', 'VideoSources'],
-    ['GetEventProperties', 'events', 'TopicSet'],
-  ])('%s, to those who are let in', async (question, service, name) => {
-    expect((await asked(`<${question} ${device}/>`, service)).ok).toBe(false);
-    const answer = await asked(`<${question} ${device}/>`, service, true);
-    expect(answer.ok && allOf(answer.body, name).length).toBeGreaterThan(0);
-  });
-});
