@@ -1,10 +1,11 @@
 // What the live stream brings is patched into what is held; nothing of it is asked for anew.
 
 import { act, waitFor } from '@testing-library/react-native';
-import { answering, site, testStore, yard } from '../testing/draw';
+import { createElement } from 'react';
+import { answering, draw, site, testStore, yard } from '../testing/draw';
 import { api } from './api';
 import type { EventItem, ListItem, TrackItem } from './api/types';
-import { belongs, tookLive } from './stream';
+import { belongs, tookLive, useLive } from './stream';
 
 const common = { id: 'e1', at: 1000, camera: 'yard', cameraName: 'Yard', class: 'person' as const, type: null, box: null, picture: null };
 const event: EventItem = {
@@ -91,3 +92,93 @@ test.each<[string, ListItem, Parameters<typeof belongs>[1], boolean]>([
   ['an event of another camera', event, { show: 'all', camera: 'gate' }, false],
   ['an event of a walk test', { ...event, isTest: true }, { show: 'all' }, false],
 ])('%s: %s', (_name, item, filter, is) => expect(belongs(item, filter)).toBe(is)); // prettier-ignore
+
+describe('the line', () => {
+  /** Stands for the browser's own: says nothing by itself. */
+  class Line extends EventTarget {
+    static readonly CLOSED = 2;
+    static opened: Line[] = [];
+    readyState = 1;
+    onopen?: () => void;
+    onerror?: (event: { currentTarget: Line }) => void;
+    constructor(readonly url: string) {
+      super();
+      Line.opened.push(this);
+    }
+    close() {
+      this.readyState = Line.CLOSED;
+    }
+    says(kind: string, data: object) {
+      this.dispatchEvent(Object.assign(new Event(kind), { data: JSON.stringify(data) }));
+    }
+    fails(readyState: number) {
+      this.readyState = readyState;
+      this.onerror?.({ currentTarget: this });
+    }
+  }
+  const globals = globalThis as { EventSource?: unknown };
+  const [before, { addEventListener, removeEventListener }] = [globals.EventSource, window];
+  const heard = new Map<string, (event: object) => void>();
+  beforeEach(() => {
+    jest.useFakeTimers();
+    Line.opened = [];
+    globals.EventSource = Line;
+    answering({});
+    window.addEventListener = ((kind: string, take: (event: object) => void) => heard.set(kind, take)) as never;
+    window.removeEventListener = ((kind: string) => heard.delete(kind)) as never;
+  });
+  afterEach(() => {
+    globals.EventSource = before;
+    Object.assign(window, { addEventListener, removeEventListener });
+    jest.useRealTimers();
+  });
+  const Page = () => (useLive(), null);
+  const later = (ms: number) => act(() => jest.advanceTimersByTimeAsync(ms));
+  const last = () => Line.opened.at(-1)!;
+
+  test('one on which the time is not said for 15 s is dead: another is opened, and it is said that it was lost', async () => {
+    const { store, drawn } = draw(createElement(Page));
+    act(() => last().onopen!());
+    for (let i = 0; i < 4; i++) {
+      await later(14_000);
+      act(() => last().says('time', { kind: 'time', now: Date.now(), troubles: [], notices: [], cameras: [] }));
+    }
+    expect([Line.opened.length, store.getState().live.connection]).toEqual([1, 'open']);
+    await later(15_100);
+    expect([Line.opened.length, Line.opened[0]!.readyState, store.getState().live.connection]).toEqual([2, Line.CLOSED, 'lost']);
+    // Where there is no line at all it is tried on and on.
+    await later(15_100);
+    expect(Line.opened).toHaveLength(3);
+    act(() => last().onopen!());
+    expect(store.getState().live.connection).toBe('open');
+    drawn.unmount();
+    await later(60_000);
+    expect([Line.opened.length, last().readyState]).toEqual([3, Line.CLOSED]);
+  });
+
+  test('one that the browser has given up is opened again after 3 s; one that it opens itself is left to it', async () => {
+    const { drawn } = draw(createElement(Page));
+    act(() => last().fails(0));
+    await later(3100);
+    expect(Line.opened).toHaveLength(1);
+    act(() => last().fails(Line.CLOSED));
+    await later(2900);
+    expect(Line.opened).toHaveLength(1);
+    await later(200);
+    expect(Line.opened).toHaveLength(2);
+    drawn.unmount();
+  });
+
+  test('a page that is left holds none, and one gone back to opens its own', async () => {
+    const { drawn } = draw(createElement(Page));
+    act(() => heard.get('pagehide')!({}));
+    await later(60_000);
+    expect([Line.opened.length, last().readyState]).toEqual([1, Line.CLOSED]);
+    act(() => heard.get('pageshow')!({ persisted: false }));
+    expect(Line.opened).toHaveLength(1);
+    act(() => heard.get('pageshow')!({ persisted: true }));
+    expect([Line.opened.length, last().readyState]).toEqual([2, 1]);
+    drawn.unmount();
+    expect(heard.size).toBe(0);
+  });
+});

@@ -27,7 +27,7 @@ class OwnRequest extends NodeRequest {
 export type Sent = { readonly method: string; readonly path: string; readonly body: unknown };
 
 /** Answers by `METHOD /path`; anything else is not found. Says what was sent. */
-export function answering(answers: Record<string, { status?: number; body: unknown }>): Sent[] {
+export function answering(answers: Record<string, { status?: number; headers?: Record<string, string>; body: unknown }>): Sent[] {
   const sent: Sent[] = [];
   globalThis.Request = OwnRequest as typeof Request;
   globalThis.fetch = (async (asked: Request | string, init?: RequestInit) => {
@@ -35,11 +35,11 @@ export function answering(answers: Record<string, { status?: number; body: unkno
     const path = new URL(input.url, 'http://here').pathname;
     const text = await input.text();
     sent.push({ method: input.method, path, body: text ? JSON.parse(text) : undefined });
-    const { status = 200, body } = answers[`${input.method} ${path}`] ?? {
+    const { status = 200, headers, body } = answers[`${input.method} ${path}`] ?? {
       status: 404,
       body: { error: { code: 'not-found', message: 'Nothing there.', remedy: 'Go back.', faults: [] } },
     };
-    return new Response(JSON.stringify(body), { status, headers: { 'content-type': 'application/json' } });
+    return new Response(JSON.stringify(body), { status, headers: { 'content-type': 'application/json', ...headers } });
   }) as typeof fetch;
   return sent;
 }

@@ -1,4 +1,4 @@
-import { waitFor } from '@testing-library/react-native';
+import { act, waitFor } from '@testing-library/react-native';
 import { answering, rule, testStore } from '../../testing/draw';
 import { drawing } from '../drawing';
 import { api, troubleWords } from './index';
@@ -99,4 +99,36 @@ test.each([
   [5000, 0],
 ])('a box of what was not seen for %i ms shows at %d', (unseenMs, opacity) => {
   expect(opacityOf(unseenMs)).toBeCloseTo(opacity, 6);
+});
+
+test('what was kept from earlier is said to be old, and asked for again until it is new', async () => {
+  jest.useFakeTimers();
+  try {
+    const since = '2026-06-03T18:00:00.000Z';
+    const answers: Record<string, { headers?: Record<string, string>; body: unknown }> = {
+      'GET /api/logbook': { headers: { 'nibber-kept': since }, body: [] },
+    };
+    const sent = answering(answers);
+    const store = testStore();
+    const shown = store.dispatch(api.endpoints.logbook.initiate());
+    await shown;
+    expect(store.getState().live.kept).toEqual({ logbook: Date.parse(since) });
+    const later = (ms: number) => act(() => jest.advanceTimersByTimeAsync(ms));
+    await later(2900);
+    expect(sent).toHaveLength(1);
+    // Still old: again, and again, once each time.
+    await later(200);
+    expect(sent).toHaveLength(2);
+    await later(3100);
+    expect(sent).toHaveLength(3);
+    answers['GET /api/logbook'] = { body: [] };
+    await later(3100);
+    expect(sent).toHaveLength(4);
+    expect(store.getState().live.kept).toEqual({});
+    await later(60_000);
+    expect(sent).toHaveLength(4);
+    shown.unsubscribe();
+  } finally {
+    jest.useRealTimers();
+  }
 });
