@@ -143,6 +143,9 @@ test('signing out is answered, and ends that sign-in alone', async () => {
   const [one, two] = [await cookieOf('Sam'), await cookieOf('Sam')];
   const out = await stations.ask('DELETE', '/api/session', undefined, one);
   expect([out.status, out.body.visitor]).toEqual([200, null]);
+  // What the browser has stored goes too (Clear Site Data, W3C, section 3.1); its cookies stay, the sign-in's own is ended by name.
+  expect(out.headers.get('clear-site-data')!.split(', ').sort()).toEqual(['"cache"', '"storage"']);
+  expect(out.headers.getSetCookie()).toEqual([expect.stringMatching(/^nibber-session=;.*max-age=0/i)]);
   expect((await stations.ask('GET', '/api/rules', undefined, one)).status).toBe(401);
   expect((await stations.ask('GET', '/api/rules', undefined, two)).status).toBe(200);
 });
