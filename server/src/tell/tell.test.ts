@@ -34,6 +34,29 @@ test('a push that is refused is sent again; what the service says is gone is not
   service.close();
 });
 
+// RFC 8292, section 2.1: `sub` is a mailto: or an https: address by which whoever runs this server is reached; 2: `aud` is the service's origin,
+// and `exp` no more than 24 hours ahead.
+test.each([
+  ['the owner’s address where there is one', peopledYard.replace('name: Wren, role: owner', 'name: Wren, role: owner, mail: wren@withy.example'), /^mailto:wren@withy\.example$/],
+  ['else the page of this server', peopledYard, /^https:\/\/127\.0\.0\.1:\d+$/],
+])('a push service is told whom to write to: %s', async (_name, site, sub) => {
+  const tokens: string[] = [];
+  const service = await listener((request, response) => {
+    tokens.push(/^vapid t=([^,]+)/.exec(request.headers.authorization ?? '')![1]!);
+    response.writeHead(201).end();
+  });
+  const stations = await testStations({ site, ownPushServices: [service.url] });
+  await signUp(stations, `${service.url}/phone`);
+  await stations.site.setMode('yard', 'shut', { name: 'Wren' });
+  await walkIn(stations);
+  const [token] = await until(async () => (tokens.length > 0 ? tokens : undefined));
+  const claims = JSON.parse(Buffer.from(token!.split('.')[1]!, 'base64url').toString());
+  expect(claims).toMatchObject({ aud: service.url, sub: expect.stringMatching(sub) });
+  expect(claims.exp * 1000 - Date.now()).toBeLessThanOrEqual(24 * 3_600_000);
+  await stations.end();
+  service.close();
+}); // prettier-ignore
+
 test('what was due when the program ended is sent by the next one', async () => {
   const folder = mkdtempSync(path.join(tmpdir(), 'nibber-outbox-'));
   let isOpen = false;
