@@ -5,7 +5,7 @@ process.env.NIBBER_LOG ??= 'silent';
 const node = (room) => ({
   displayName: room,
   rootDir: `${__dirname}/${room}`,
-  testEnvironment: 'node',
+  testEnvironment: `${__dirname}/jest.environment.js`,
   testMatch: ['<rootDir>/src/**/*.test.ts'],
   transform: { '\\.[jt]s$': ['babel-jest', { configFile: `${__dirname}/babel.config.js` }] },
   // These come as ES modules alone.

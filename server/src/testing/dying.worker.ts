@@ -1,8 +1,10 @@
-// Thread for a test: answers, and dies when it is told to.
+// Worker for a test: answers, and dies when it is told to; by an error, or as a native library does.
 
-import { parentPort } from 'node:worker_threads';
+import { startedBy } from '../watch/thread';
 
-parentPort!.on('message', (word: string) => {
+const { say, onRequest } = startedBy<string, string>();
+onRequest((word) => {
   if (word === 'die') throw new Error('out of memory');
-  parentPort!.postMessage(`heard ${word}`);
+  if (word === 'crash') process.abort();
+  say(word === 'who' ? String(process.pid) : `heard ${word}`);
 });

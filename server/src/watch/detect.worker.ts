@@ -1,6 +1,6 @@
-// Thread: the neural detector.
+// The neural detector, in a process of its own: its native library could crash all that runs beside it.
 
-import { parentPort, workerData } from 'node:worker_threads';
+import { startedBy } from './thread';
 import { loadDetector, type DetectorNature, type Look, type Sighting } from './detector';
 
 export type DetectRequest = { readonly id: number; readonly look: Look };
@@ -10,15 +10,15 @@ export type DetectAnswer =
   | { readonly kind: 'found'; readonly id: number; readonly sightings: readonly Sighting[]; readonly milliseconds: number }
   | { readonly kind: 'refused'; readonly id: number; readonly wrong: string };
 
-const say = (answer: DetectAnswer) => parentPort!.postMessage(answer);
+const { data, say, onRequest } = startedBy<DetectRequest, DetectAnswer>();
 
-const loading = loadDetector((workerData as { model?: string }).model);
+const loading = loadDetector((data as { model?: string }).model);
 loading.then(
   ({ nature }) => say({ kind: 'ready', nature }),
   (thrown: Error) => say({ kind: 'failed', wrong: thrown.message }),
 );
 
-parentPort!.on('message', async ({ id, look }: DetectRequest) => {
+onRequest(async ({ id, look }) => {
   try {
     const detector = await loading;
     const began = performance.now();

@@ -1,4 +1,4 @@
-// The detector's thread. Places that run in one program can share it: each has one look under way at most, and they take turns.
+// The detector, in a process of its own. Places that run in one program can share it: each has one look under way at most, and they take turns.
 
 import path from 'node:path';
 import { log } from '../log';
@@ -6,8 +6,9 @@ import type { Station } from '../place/station';
 import type { DetectAnswer, DetectRequest } from './detect.worker';
 import type { DetectorNature, Look, Sighting } from './detector';
 import { keepThread } from './kept-thread';
+import { inProcess } from './thread';
 
-/** What came of a look; lost where the thread died over it. */
+/** What came of a look; lost where it died over it. */
 export type Seen =
   | { readonly kind: 'found'; readonly sightings: readonly Sighting[]; readonly milliseconds: number }
   | { readonly kind: 'refused'; readonly wrong: string }
@@ -55,6 +56,7 @@ export function startDetecting(modelFolder: string | undefined): Detecting {
     name: 'detector',
     file: path.join(__dirname, 'detect.worker.ts'),
     data: { model: modelFolder },
+    start: inProcess,
     begun() {
       nature = undefined;
       const lost = waiting;

@@ -1,8 +1,8 @@
-// A worker thread that is started again when it dies, after growing waits; what it was doing is said to be lost, so that nobody waits for it.
+// A worker, in a thread or a process of its own, that is started again when it dies, after growing waits; what it was doing is said to be lost,
+// so that nobody waits for it.
 
-import type { Worker } from 'node:worker_threads';
 import { log } from '../log';
-import { startThread } from './thread';
+import { inThread, type Started } from './thread';
 
 export type KeptThread<Request> = {
   post(request: Request): void;
@@ -13,10 +13,12 @@ export type KeptThread<Request> = {
   close(): Promise<void>;
 };
 
-export type ThreadNeeds<Answer> = {
+export type ThreadNeeds<Request, Answer> = {
   readonly name: string;
   readonly file: string;
   readonly data?: unknown;
+  /** As a thread, where it is not said. */
+  readonly start?: (file: string, data: unknown) => Started<Request, Answer>;
   readonly answered: (answer: Answer) => void;
   /** A new one begins, at first and after each death; what the one before was given is lost. */
   readonly begun: () => void;
@@ -27,29 +29,35 @@ const longestWaitMs = 60_000;
 /** One that has run for so long has been well. */
 const wellMs = 60_000;
 
-export function keepThread<Request, Answer>({ name, file, data, answered, begun }: ThreadNeeds<Answer>): KeptThread<Request> {
-  let worker: Worker | undefined;
+export function keepThread<Request, Answer>({
+  name,
+  file,
+  data = {},
+  start: startOne = inThread,
+  answered,
+  begun,
+}: ThreadNeeds<Request, Answer>): KeptThread<Request> {
+  let worker: Started<Request, Answer> | undefined;
   let trouble: string | undefined;
   let wait = firstWaitMs;
   let timer: NodeJS.Timeout | undefined;
   let closing = false;
 
   const start = () => {
-    const own = startThread(file, data);
+    const own = startOne(file, data);
     const startedAt = performance.now();
-    let why = `The ${name} stopped.`;
     worker = own;
-    own.on('message', (answer: Answer) => {
+    own.onAnswer((answer) => {
       trouble = undefined;
       answered(answer);
     });
-    own.on('error', (error: Error) => (why = `The ${name} stopped: ${error.message}`));
-    own.on('exit', () => {
+    own.onEnd((said) => {
       if (closing || worker !== own) return;
       worker = undefined;
+      const why = said === undefined ? `The ${name} stopped.` : `The ${name} stopped: ${said}`;
       trouble ??= why;
       if (performance.now() - startedAt > wellMs) wait = firstWaitMs;
-      log.error({ why, againMs: wait }, 'a thread is started again');
+      log.error({ why, againMs: wait }, 'it is started again');
       timer = setTimeout(start, wait);
       wait = Math.min(longestWaitMs, wait * 2);
     });
@@ -57,16 +65,16 @@ export function keepThread<Request, Answer>({ name, file, data, answered, begun 
   };
   start();
   return {
-    post: (request) => worker?.postMessage(request),
+    post: (request) => worker?.post(request),
     restart(why) {
       trouble = why;
-      void worker?.terminate();
+      void worker?.end();
     },
     trouble: () => trouble,
     async close() {
       closing = true;
       clearTimeout(timer);
-      await worker?.terminate();
+      await worker?.end();
     },
   };
 }

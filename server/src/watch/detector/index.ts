@@ -4,10 +4,10 @@ import sharp from 'sharp';
 import { area, classOf, inPixels, onPicture, overlap, type Box, type Detection, type TypeName } from '@nibber/core/boxes';
 import { looksIn, pictureScore, toGrey } from '@nibber/core/stills';
 import { builtInModel, inputSizes, readModelFolder, sizeFor, trackScores, type InputSize, type Manifest } from './manifest';
-import { loadModel, type Model, type Row } from './model';
+import { loadModel, type Engine, type EngineChoice, type Model, type Row } from './model';
 
 export { builtInModel, readModelFolder, sizeFor, type InputSize } from './manifest';
-export { loadModel, type Model } from './model';
+export { loadModel, type Engine, type EngineChoice, type Model } from './model';
 
 /** A detection with how well this picture shows the thing (core's `pictureScore`). */
 export type Sighting = Detection & { readonly shows: number };
@@ -15,12 +15,13 @@ export type Sighting = Detection & { readonly shows: number };
 /** `fine`: at a finer input, which costs more. */
 export type Look = { readonly jpeg: Uint8Array; readonly region: Box; readonly brighten: boolean; readonly fine?: boolean };
 
-/** What is known of a detector before it looks: the shapes of its inputs, and which scores begin a track and go on with it. */
+/** What is known of a detector before it looks: the shapes of its inputs, which scores begin a track and go on with it, and what it runs on. */
 export type DetectorNature = {
   readonly usual: readonly InputSize[];
   readonly fine: readonly InputSize[];
   readonly begin: number;
   readonly goOn: number;
+  readonly engine: Engine;
 };
 
 export type Detector = {
@@ -35,15 +36,15 @@ const infraredGamma = 1 / 0.65;
 const padGrey = 128;
 const sameThing = 0.55;
 
-export async function loadDetector(folder: string = builtInModel): Promise<Detector> {
+export async function loadDetector(folder: string = builtInModel, choice?: EngineChoice): Promise<Detector> {
   const read = readModelFolder(folder);
-  const model = await loadModel(read);
+  const { model, engine } = await loadModel(read, choice);
   const sizes = inputSizes(read.manifest);
   const scores = trackScores(read.manifest);
   const inputOf = (aspect: number, fine = false) => sizeFor(fine ? sizes.fine : sizes.usual, aspect);
   return {
     model,
-    nature: { ...sizes, ...scores },
+    nature: { ...sizes, ...scores, engine },
     inputOf,
     async detect(look) {
       const whole = sharp(look.jpeg);

@@ -36,6 +36,13 @@ const manifestSchema = {
           required: ['sides', 'width', 'area'],
           properties: { sides: names, width: names, area: names },
         },
+        /** Of a detector by centre points: its map of scores and its map of reaches, and the constants that say how far its cells are apart and how many it finds. With these it runs natively. */
+        centres: {
+          type: 'object',
+          additionalProperties: false,
+          required: ['heat', 'sides', 'step', 'most'],
+          properties: { heat: { type: 'string' }, sides: { type: 'string' }, step: { type: 'string' }, most: { type: 'string' } },
+        },
       },
     },
     input: {
