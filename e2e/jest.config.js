@@ -6,5 +6,5 @@ module.exports = {
   testMatch: ['<rootDir>/src/**/*.test.ts'],
   testTimeout: 300_000,
   verbose: true,
-  transform: { '\\.[jt]s$': ['babel-jest', { configFile: `${__dirname}/../babel.config.js` }] },
+  transform: { '\\.[jt]s$': ['babel-jest', { configFile: `${__dirname}/../babel.node.js` }] },
 };
