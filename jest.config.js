@@ -16,6 +16,7 @@ const node = (room) => ({
 
 module.exports = {
   testTimeout: 60_000,
+  testSequencer: `${__dirname}/jest.sequencer.js`,
   // A worker that has grown is begun anew before its next file: gathering its garbage would hold up what is measured there.
   workerIdleMemoryLimit: '800MB',
   projects: [

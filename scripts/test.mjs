@@ -3,7 +3,7 @@
 import { Buffer } from 'node:buffer';
 import { spawn } from 'node:child_process';
 import { existsSync, mkdtempSync, readFileSync } from 'node:fs';
-import { tmpdir } from 'node:os';
+import { setPriority, tmpdir } from 'node:os';
 import path from 'node:path';
 import { clearTimeout, setTimeout } from 'node:timers';
 import { prepareClient, prepareMachine, preparePackages, root } from './prepare.mjs';
@@ -24,6 +24,8 @@ function finished(name, program, args, { isAlone }) {
     const output = isAlone ? 'inherit' : 'pipe';
     // In a group of its own, so that what it started ends with it.
     const child = spawn(program, args, { cwd: root, stdio: ['ignore', output, output], detached: true });
+    // What is waited for goes first.
+    if (!isAlone) setPriority(child.pid, 5);
     const said = [];
     for (const stream of [child.stdout, child.stderr]) stream?.on('data', (chunk) => said.push(chunk));
     const end = () => process.kill(-child.pid, 'SIGKILL');
@@ -61,10 +63,12 @@ async function tests(name, args) {
   if (status !== 0 && results.numFailedTests + results.numRuntimeErrorTestSuites === 0) failed++;
 }
 
-// Each of these keeps one core busy.
-await Promise.all([step('types', 'types'), step('lint', 'lint').then(() => step('what is made from the code', 'schema', '--', '--check'))]);
-await tests('units', ['--maxWorkers=2']);
-await prepareClient();
+// Units wait now and then for what they started: what checks and builds has the cores meanwhile.
+await Promise.all([
+  tests('units', ['--maxWorkers=2']),
+  step('types', 'types').then(() => prepareClient()),
+  step('lint', 'lint').then(() => step('what is made from the code', 'schema', '--', '--check')),
+]);
 await tests('the interface in Chromium', ['--config', 'e2e/jest.config.js', '--runInBand']);
 console.log(`\nAll of it: ${Math.round((Date.now() - started) / 1000)} s`);
 console.log(`\n${passed} passed, ${failed} failed`);

@@ -15,9 +15,18 @@ async function main() {
     siteText: readFileSync(site!, 'utf8'),
     to: now,
     zone,
-    progress: (done) => console.log(`week ${done.toFixed(3)}`),
+    progress: sayOnce(),
   });
   await record.close();
+}
+
+/** Each thousandth once. */
+function sayOnce(): (done: number) => void {
+  let said = '';
+  return (done) => {
+    const words = `week ${done.toFixed(3)}`;
+    if (words !== said) console.log((said = words));
+  };
 }
 
 main().catch((thrown: Error) => {
