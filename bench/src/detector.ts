@@ -65,12 +65,16 @@ export async function benchDetector(): Promise<Figures> {
   const size = detector.inputOf(16 / 9);
   const bare = new Uint8Array(size.width * size.height * 3).fill(120);
   const some = all.slice(0, 24);
-  const [model, pipeline]: [number[], number[]] = [[], []];
+  const slower = await loadDetector(undefined, 'wasm');
+  await slower.model.run(bare, size);
+  const [model, pipeline, inWebAssembly]: [number[], number[], number[]] = [[], [], []];
   for (const s of some) {
     model.push(await seconds(() => detector.model.run(bare, size)));
     pipeline.push(await seconds(() => lookAt(detector, s)));
+    inWebAssembly.push(await seconds(() => slower.model.run(bare, size)));
   }
   figures['model ms'] = rounded(median(model) * 1000, 0);
+  figures['model in WebAssembly over the one used'] = rounded(median(inWebAssembly) / median(model), 1);
   figures['pipeline frames a second over the bare model'] = rounded(median(model) / median(pipeline));
   return figures;
 }
