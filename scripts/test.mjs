@@ -14,7 +14,7 @@ await Promise.all([preparePackages(), prepareMachine()]);
 let [passed, failed] = [0, 0];
 
 /** No step takes longer than this, minutes: what hangs is ended and counted as failed. */
-const longest = 27;
+const longest = 33;
 
 /** Runs a program; what it says is held back until it is done where others run beside it. */
 function finished(name, program, args, { isAlone }) {
