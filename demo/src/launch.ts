@@ -31,8 +31,9 @@ export type LaunchOptions = {
   readonly dataFolder: string;
   /** Whether passers-by come and go by themselves. */
   readonly life: boolean;
-  /** The day it is there; today, if not said. */
+  /** The day it is there, and how fast everybody walks; today, as usual, if not said. */
   readonly date?: string;
+  readonly pace?: number;
   /** All five cameras and the recorded week; otherwise two cameras, one rule, and nothing that happened yet. */
   readonly whole?: { readonly progress: (done: number) => void };
   /** An empty place beside the stage: nobody has an account yet. */
@@ -66,6 +67,7 @@ export async function launch(options: LaunchOptions): Promise<Launched> {
       NIBBER_STANDINS_PORT: String(port + 1),
       NIBBER_STAGE_LIFE: options.life ? 'on' : 'off',
       ...(options.date ? { NIBBER_STAGE_DATE: options.date } : {}),
+      ...(options.pace ? { NIBBER_STAGE_PACE: String(options.pace) } : {}),
     },
     log,
   );

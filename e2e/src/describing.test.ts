@@ -75,7 +75,7 @@ test('a van turns in: the alert comes at once, and fills in with what is asked o
   for (let drives = 3; drives > 0; drives--) {
     await world.direct({ kind: 'clear' });
     await world.send('white-van', 'drive-up');
-    const came = world.pocketShows(isRead, 90_000);
+    const came = world.pocketShows(isRead, 110_000);
     if (await came.then(() => true, (thrown) => (drives > 1 ? false : Promise.reject(thrown)))) break; // prettier-ignore
   }
   await go('/rules/vehicles?part=question');

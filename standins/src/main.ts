@@ -45,6 +45,7 @@ async function main() {
     {
       startTime: process.env.NIBBER_STAGE_TIME ?? '20:40',
       date: process.env.NIBBER_STAGE_DATE,
+      pace: Number(process.env.NIBBER_STAGE_PACE ?? 1),
       life: process.env.NIBBER_STAGE_LIFE !== 'off',
       addresses: { http: () => stageAddress, rtsp: () => rtspAddress },
     },

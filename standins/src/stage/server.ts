@@ -37,13 +37,15 @@ export type StageOptions = {
   readonly startTime: string;
   /** The day it is there, `YYYY-MM-DD`; today if not said. */
   readonly date?: string | undefined;
+  /** How fast everybody walks, beside as usual. */
+  readonly pace?: number;
   readonly life: boolean;
   /** Where the devices say that they are. */
   readonly addresses: { readonly http: () => string; readonly rtsp: () => string };
 };
 
 export async function stage(options: StageOptions, others: Readonly<Record<string, Breakable>>): Promise<Stage> {
-  let world: World = newWorld(offsetFor(options.startTime, Date.now(), options.date), options.life);
+  let world: World = newWorld(offsetFor(options.startTime, Date.now(), options.date), options.life, options.pace);
   const worldNow = () => Date.now() + world.offsetMs;
   const app = express();
   // The cameras' clocks are the world's, and so is the date of what they answer.

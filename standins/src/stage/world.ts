@@ -212,10 +212,12 @@ export type World = {
   /** How many are at home; none are painted where it is 0. */
   readonly canoes: number;
   readonly things: readonly ThingName[];
+  /** How fast everybody walks, beside as usual. */
+  readonly pace: number;
   readonly made: number;
 };
 
-export const newWorld = (offsetMs: number, life: boolean): World => ({
+export const newWorld = (offsetMs: number, life: boolean, pace = 1): World => ({
   actors: [],
   light: 'day',
   offsetMs,
@@ -223,6 +225,7 @@ export const newWorld = (offsetMs: number, life: boolean): World => ({
   life,
   canoes: life ? mostCanoes : 0,
   things: [],
+  pace,
   made: 0,
 });
 
@@ -241,7 +244,8 @@ export function direct(world: World, direction: Direction, now: number): World {
   switch (direction.kind) {
     case 'send': {
       const walk: Walk = walks[direction.walk];
-      const actor = { id: world.made + 1, figure: direction.figure, walk, startedAt: now };
+      const paced = { ...walk, metresASecond: walk.metresASecond * world.pace };
+      const actor = { id: world.made + 1, figure: direction.figure, walk: paced, startedAt: now };
       return { ...world, made: actor.id, actors: [...present(world.actors, now), actor] };
     }
     case 'clear':
