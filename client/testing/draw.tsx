@@ -35,7 +35,11 @@ export function answering(answers: Record<string, { status?: number; headers?: R
     const path = new URL(input.url, 'http://here').pathname;
     const text = await input.text();
     sent.push({ method: input.method, path, body: text ? JSON.parse(text) : undefined });
-    const { status = 200, headers, body } = answers[`${input.method} ${path}`] ?? {
+    const {
+      status = 200,
+      headers,
+      body,
+    } = answers[`${input.method} ${path}`] ?? {
       status: 404,
       body: { error: { code: 'not-found', message: 'Nothing there.', remedy: 'Go back.', faults: [] } },
     };

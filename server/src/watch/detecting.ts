@@ -98,7 +98,9 @@ export function startDetecting(modelFolder: string | undefined): Detecting {
     ready,
     trouble: () => [failure ?? thread.trouble() ?? []].flat(),
     notices: () =>
-      nature?.engine.why === undefined ? [] : [`The detector runs in ${nature.engine.name}, at a quarter of the speed: ${nature.engine.why}.`],
+      nature?.engine.why === undefined
+        ? []
+        : [`The detector runs in ${nature.engine.name}, at a quarter of the speed: ${nature.engine.why}.`],
     async close() {
       clearTimeout(watchdog);
       await thread.close();
