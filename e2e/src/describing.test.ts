@@ -69,15 +69,11 @@ test('a van turns in: the alert comes at once, and fills in with what is asked o
   await world.api('/api/rules/vehicles', 'PUT', rule);
   await world.api('/api/known', 'PUT', { known: [{ id: 'our-van', name: 'Our van', plate: 'QW19 OAR' }] });
   const ringing = (p: Pocket) => p.notifications.filter((n) => n.title === vehicles);
-  // Each sign of a plate is right, or is not sure.
-  const isRead = (p: Pocket) => ringing(p).some((n) => /^white · (van|car|bus) · plate [Q?][K?][2?][1?][R?][S?][H?] · Marsh & Reed$/.test(n.body)); // prettier-ignore
-  // On a machine that is busy elsewhere few pictures are taken of a drive: it comes again.
-  for (let drives = 3; drives > 0; drives--) {
-    await world.direct({ kind: 'clear' });
-    await world.send('white-van', 'drive-up');
-    const came = world.pocketShows(isRead, 110_000);
-    if (await came.then(() => true, (thrown) => (drives > 1 ? false : Promise.reject(thrown)))) break; // prettier-ignore
-  }
+  // Each sign of a plate is right, or is not sure; of a name on a side the reader may miss a word.
+  const isRead = (p: Pocket) => ringing(p).some((n) => /^white · (van|car|bus) · plate [Q?][K?][2?][1?][R?][S?][H?] · .*(Marsh|Reed)/i.test(n.body)); // prettier-ignore
+  await world.direct({ kind: 'clear' });
+  await world.send('white-van', 'drive-up');
+  await world.pocketShows(isRead, 110_000);
   await go('/rules/vehicles?part=question');
   await browser.press('question-unless-known');
   await browser.press('part-done');
@@ -88,22 +84,15 @@ test('a van turns in: the alert comes at once, and fills in with what is asked o
   const before = new Set((await told()).map((i) => i.id));
   // What stands on a sign is read, and nothing else: who reads it may repeat it.
   await world.direct({ kind: 'thing', thing: 'sign', there: true });
-  type Decided = NonNullable<Asked['question']>;
-  let ours: Item;
-  let decided: Decided | undefined;
-  // The same again: a plate of which too little was seen is nobody's.
-  for (let drives = 3; drives > 0 && decided?.tells !== false; drives--) {
-    await world.direct({ kind: 'clear' });
-    await world.send('green-van', 'drive-up');
-    ours = await waitFor(async () => (await told()).find((i) => i.ruleName === vehicles && !before.has(i.id)), 150_000);
-    before.add(ours.id);
-    decided = await waitFor(async () => {
-      const { question } = await world.api<Asked>(`/api/events/${ours.id}`);
-      return question && question.tells !== null ? question : undefined;
-    }, 90_000);
-  }
+  await world.direct({ kind: 'clear' });
+  await world.send('green-van', 'drive-up');
+  const ours = await waitFor(async () => (await told()).find((i) => i.ruleName === vehicles && !before.has(i.id)), 150_000);
+  const decided = await waitFor(async () => {
+    const { question } = await world.api<Asked>(`/api/events/${ours.id}`);
+    return question && question.tells !== null ? question : undefined;
+  }, 90_000);
   expect(decided).toMatchObject({ tells: false, known: 'Our van', why: 'It is known: Our van' });
-  await go(`/moment/${ours!.id}`);
+  await go(`/moment/${ours.id}`);
   await browser.reads(/Our van/);
   expect(ringing(await world.pocket()).filter((n) => n.open.endsWith(ours.id))).toEqual([]);
   const { areaModes } = await world.api<{ areaModes: { mode: string }[] }>('/api/site');

@@ -5,21 +5,18 @@ import { ReceiverSheet } from './ReceiverSheet';
 import { TextSheet } from './TextSheet';
 
 const me = { person: { id: 'rowan', name: 'Rowan', role: 'owner', mail: 'rowan@withy.example', phone: '+447700900123' }, quietHours: null, rules: [], snoozes: [], channels: [], usualSummary: '07:30', now: 0 }; // prettier-ignore
-const isDisabled = (id: string) => {
-  const { props } = screen.getByTestId(id);
-  return Boolean(props['aria-disabled'] ?? props.accessibilityState?.disabled);
-};
 
 test('a mail server is tried by what is filled in, with what it answered, and nothing is saved by that', async () => {
   const sent = answering({ 'GET /api/me': { body: me }, 'POST /api/channels/mail/try': { body: { accepted: false, said: 'The mail server did not take it: 535' } } }); // prettier-ignore
   await draw(<MailSheet settings={undefined} hasSecret={false} version={3} close={() => {}} />).drawn;
   await screen.findByTestId('mail-host');
-  expect([isDisabled('mail-save'), isDisabled('try-channel')]).toEqual([true, true]);
+  expect(screen.getByTestId('mail-save')).toBeDisabled();
+  expect(screen.getByTestId('try-channel')).toBeDisabled();
   await fireEvent.changeText(screen.getByTestId('mail-host'), ' mail.withy.example ');
   await fireEvent.changeText(screen.getByTestId('mail-user'), 'nibber');
   await fireEvent.changeText(screen.getByTestId('mail-password'), 'word');
   await fireEvent.changeText(screen.getByTestId('mail-from'), 'nibber@withy.example');
-  await waitFor(() => expect(isDisabled('try-channel')).toBe(false));
+  await waitFor(() => expect(screen.getByTestId('try-channel')).toBeEnabled());
   await fireEvent.press(screen.getByTestId('try-channel'));
   await screen.findByText('The mail server did not take it: 535');
   const mail = { host: 'mail.withy.example', security: 'starttls', user: 'nibber', from: 'nibber@withy.example' };
@@ -35,7 +32,7 @@ test('a gateway says what it lacks at the field that lacks it; headers are read 
   await fireEvent(screen.getByTestId('text-body'), 'blur');
   await screen.findByText('{text} stands nowhere in it.');
   await fireEvent.changeText(screen.getByTestId('text-body'), '{ "to": "{to}", "text": "{text}" }');
-  await waitFor(() => expect(isDisabled('text-save')).toBe(false));
+  await waitFor(() => expect(screen.getByTestId('text-save')).toBeEnabled());
   await fireEvent.press(screen.getByTestId('text-save'));
   const text = { url: 'https://sms.example/send', method: 'POST', headers: { 'Content-Type': 'application/json', Authorization: 'Bearer {secret}' }, body: '{ "to": "{to}", "text": "{text}" }' }; // prettier-ignore
   await waitFor(() => expect(sent.map((s) => s.body)).toContainEqual({ text }));
@@ -48,9 +45,9 @@ test('a program that is added by webhook shows its secret once; a broker asks fo
   await fireEvent.changeText(screen.getByTestId('receiver-name'), 'Board');
   await fireEvent.changeText(screen.getByTestId('receiver-url'), 'https://board.example/in');
   await fireEvent.press(screen.getByTestId('by-mqtt'));
-  await waitFor(() => expect(isDisabled('receiver-save')).toBe(true));
+  await waitFor(() => expect(screen.getByTestId('receiver-save')).toBeDisabled());
   await fireEvent.press(screen.getByTestId('by-webhook'));
-  await waitFor(() => expect(isDisabled('receiver-save')).toBe(false));
+  await waitFor(() => expect(screen.getByTestId('receiver-save')).toBeEnabled());
   await fireEvent.press(screen.getByTestId('receiver-save'));
   await screen.findByText('a-secret-of-its-own');
   expect(isClosed).toBe(false);

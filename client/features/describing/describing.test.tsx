@@ -46,7 +46,7 @@ test('a service is tried by what is filled in, each part said; what does not hol
   const sent = answering({ 'POST /api/services/try': { body: { parts, seconds: 0.4, cost: null } } });
   await draw(<ServiceSheet of={undefined} hasKey={false} version={3} close={() => {}} />).drawn;
   for (const [id, text] of [['name', 'Near'], ['url', 'https://near.example/v1'], ['model', 'm'], ['key', 'k']] as const) await fireEvent.changeText(screen.getByTestId(`service-${id}`), text); // prettier-ignore
-  await waitFor(() => expect(screen.getByTestId('service-try').props['aria-disabled']).not.toBe(true));
+  await waitFor(() => expect(screen.getByTestId('service-try')).toBeEnabled());
   await fireEvent.press(screen.getByTestId('service-try'));
   await screen.findByText('Let in: It answered 401: the key is not taken.');
   expect(screen.queryByText(/^Model: /)).toBeNull();
@@ -70,7 +70,7 @@ test('what is asked of every vehicle is said once, and given up again', async ()
   await draw(<ClassAsksSheet of="vehicle" asks={asks} version={3} close={() => {}} />).drawn;
   await fireEvent.changeText(screen.getByTestId('asks-fields'), 'colour\nplate');
   await fireEvent.press(screen.getByTestId('class-asks-save'));
-  await waitFor(() => expect(screen.getByTestId('class-asks-save').props['aria-disabled']).not.toBe(true));
+  await waitFor(() => expect(screen.getByTestId('class-asks-save')).toBeEnabled());
   await fireEvent.changeText(screen.getByTestId('asks-fields'), '');
   await fireEvent.press(screen.getByTestId('class-asks-save'));
   await waitFor(() => expect(sent).toHaveLength(2));

@@ -6,15 +6,11 @@ const fill = async (name: string, password: string) => {
   await fireEvent.changeText(screen.getByTestId('sign-in-name'), name);
   await fireEvent.changeText(screen.getByTestId('sign-in-password'), password);
 };
-const isReady = () => {
-  const { props } = screen.getByTestId('sign-in');
-  return !(props['aria-disabled'] ?? props.accessibilityState?.disabled);
-};
-const ready = () => waitFor(() => expect(isReady()).toBe(true));
+const ready = () => waitFor(() => expect(screen.getByTestId('sign-in')).toBeEnabled());
 
 test('the button waits for a name and a password', async () => {
   await draw(<SignIn isNew={false} />).drawn;
-  expect(isReady()).toBe(false);
+  expect(screen.getByTestId('sign-in')).toBeDisabled();
   await fill('Rowan', 'x');
   await ready();
 });
@@ -46,7 +42,7 @@ test('the first visit says that it makes the owner’s account, and asks for a l
   expect(screen.getByText('At least 12 characters.')).toBeTruthy();
   await fill('Rowan', 'short');
   await fireEvent.changeText(screen.getByTestId('sign-in-code'), ' ABCDE-FGHJK ');
-  expect(isReady()).toBe(false);
+  expect(screen.getByTestId('sign-in')).toBeDisabled();
   await fill('Rowan', 'long enough to take');
   await ready();
   const sent = answering({ 'POST /api/owner': { body: {} } });

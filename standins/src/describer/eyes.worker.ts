@@ -155,12 +155,20 @@ async function readOn(
     .slice(0, mostRead)
     .map(async (jpeg) => ({ jpeg, box: (await find(jpeg, [], undefined, false))?.thing.box ?? middle }));
   for (const { jpeg, box } of [...known, ...(await Promise.all(others))]) {
-    const read = wantsPlate ? await plateIn(jpeg, box) : undefined;
+    const read = wantsPlate ? await plateAround(jpeg, box) : undefined;
     if (read) plate = plate === undefined ? read : platesTogether(plate, read);
     const letters = wantsLetters ? await lettersIn(jpeg, box) : undefined;
     if (letters && letters.length > (lettering?.length ?? 0)) lettering = letters;
   }
   return { ...(plate ? { plate } : {}), ...(lettering ? { lettering } : {}) };
+}
+
+/** Where the box of a vehicle shows none, a little more and a little less of the picture is read: what both do not agree on nobody knows. */
+async function plateAround(jpeg: Uint8Array, box: Box): Promise<string | undefined> {
+  const read = await plateIn(jpeg, box);
+  if (read) return read;
+  const [less, more] = [await plateIn(jpeg, grown(box, 0.94)), await plateIn(jpeg, grown(box, 1.06))];
+  return less && more?.length === less.length ? platesTogether(less, more) : undefined;
 }
 
 async function ordersIn(jpeg: Uint8Array): Promise<string | undefined> {
