@@ -34,9 +34,12 @@ export type World = {
   end(): Promise<void>;
 };
 
+/** Files of tests that run at the same time each have ports of their own. */
+const portsOf = (worker: number) => 18_000 + (worker % 4) * 3000;
+
 /** Ports in a row that are free: one for the server, ten for the stand-ins. */
 async function freePorts(): Promise<number> {
-  for (let first = 20_000 + Math.floor(Math.random() * 20_000); ; first += 11) {
+  for (let first = portsOf(Number(process.env.JEST_WORKER_ID ?? 1)) + Math.floor(Math.random() * 2000); ; first += 11) {
     const tries = await Promise.all(Array.from({ length: 11 }, (_, i) => isFree(first + i)));
     if (tries.every(Boolean)) return first;
   }
