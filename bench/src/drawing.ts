@@ -1,4 +1,4 @@
-// Dragging a point of a zone of 32 points over a day of tracks, in Chromium: pictures a second, against the same page while nothing happens.
+// Dragging a point of a zone of 32 points over a day of tracks, in Chromium: frames per second, against the same page while nothing happens.
 
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
@@ -51,7 +51,7 @@ export async function benchDrawing(): Promise<Figures> {
     const dragging = await rate(browser, drag);
     if ((await (await browser.find('undo')).getAttribute('aria-disabled')) === 'true') throw new Error('nothing was dragged');
     return {
-      'pictures a second while a point of 32 is dragged': rounded(dragging, 1),
+      'frames per second while a point of 32 is dragged': rounded(dragging, 1),
       'of those while nothing is done': rounded(dragging / idle, 2),
     };
   } finally {

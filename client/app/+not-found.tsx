@@ -5,7 +5,7 @@ export default function NotFound() {
   const router = useRouter();
   return (
     <Page>
-      <Empty words="There is nothing at this address." />
+      <Empty words="Page not found." />
       <Button words="Go to Now" onPress={() => router.replace('/')} />
     </Page>
   );

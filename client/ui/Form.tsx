@@ -21,10 +21,10 @@ export type Check = { (body: unknown): boolean; errors?: readonly ErrorObject[] 
 
 /** What is asked of a field, as one would say it. */
 function words({ keyword, params, message }: ErrorObject): string {
-  if (keyword === 'required' || keyword === 'pattern') return 'Fill this in.';
-  if (keyword === 'minLength') return params.limit === 1 ? 'Fill this in.' : `At least ${params.limit} characters.`;
+  if (keyword === 'required' || keyword === 'pattern') return 'Required.';
+  if (keyword === 'minLength') return params.limit === 1 ? 'Required.' : `At least ${params.limit} characters.`;
   if (keyword === 'maxLength') return `At most ${params.limit} characters.`;
-  return message ?? 'This cannot be used.';
+  return message ?? 'Not a valid value.';
 }
 
 /** What is wrong, by the name of the field (`a.0.b` inside of lists). */

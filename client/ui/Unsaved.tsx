@@ -3,10 +3,10 @@
 import { Attention, Button, Row } from './Surface';
 
 export const Unsaved = ({ discard, goOn }: { discard: () => void; goOn: () => void }) => (
-  <Attention words="What was changed here is not saved yet.">
+  <Attention words="You have unsaved changes.">
     <Row>
       <Button words="Discard changes" onPress={discard} testID="leave-go" />
-      <Button words="Go on editing" main onPress={goOn} />
+      <Button words="Keep editing" main onPress={goOn} />
     </Row>
   </Attention>
 );
@@ -19,10 +19,10 @@ type ChangedProps = {
 };
 
 export const ChangedElsewhere = ({ what, drop, goOn }: ChangedProps) => (
-  <Attention words={`${what} was changed elsewhere since this draft was begun. Saving it would write over that.`}>
+  <Attention words={`${what} has been changed by someone else since you started editing. Saving will overwrite that.`}>
     <Row>
-      <Button words="Use what is there now" main onPress={drop} testID="draft-drop" />
-      <Button words="Keep mine" onPress={goOn} testID="draft-go-on" />
+      <Button words="Use the saved version" main onPress={drop} testID="draft-drop" />
+      <Button words="Keep my changes" onPress={goOn} testID="draft-go-on" />
     </Row>
   </Attention>
 );

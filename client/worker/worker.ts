@@ -92,7 +92,7 @@ async function act(notification: Notification, action: string): Promise<void> {
     const said = (await answer.json()) as { done?: string; error?: { message: string; remedy: string } };
     await say(said.done ?? `${said.error?.message} ${said.error?.remedy}`);
   } catch {
-    await say('Not done: no line to the server.', { actions: [{ action, title: 'Try again' }] });
+    await say('Failed: no connection to the server.', { actions: [{ action, title: 'Try again' }] });
   }
 }
 

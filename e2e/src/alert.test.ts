@@ -24,7 +24,7 @@ test('the owner signs in, and a wrong password is said to be wrong', async () =>
 test('closed, a person who comes from the lane into the yard is on the phone with a picture, then with a sentence', async () => {
   const { browser } = world;
   await browser.press('mode-closed');
-  await browser.reads('Nothing is in the way.');
+  await browser.reads('No problems found.');
   await browser.press('arm');
   await browser.reads('Landing: Closed');
   const [notice] = await sendUntil(world, 'ada', 'lane-to-yard', async () => {
@@ -55,7 +55,7 @@ test('the pocket’s page shows it, and a tap opens the moment with its clip, it
   expect(width).toBe(960);
   await browser.driver.executeScript('document.querySelector(".notice").click()');
   await browser.find('moment-title');
-  await browser.reads('It came through every gate.');
+  await browser.reads('It passed every gate.');
   await browser.reads(/Rowan was told/);
   const length = await waitFor(async () => {
     const seconds = (await browser.driver.executeScript('return document.querySelector("video")?.duration')) as number | null;

@@ -66,14 +66,14 @@ test('a walk test fires: the gates light, the phone rings and says that it is a 
   await browser.press('walk-zone-yard');
   await browser.press('start-walk');
   await browser.reads('End the test');
-  // It is an hour at which the rule is on in no mode of the yard.
+  // It is an hour at which the rule is not active in any mode of the yard.
   const rang = await sendUntil(world, 'ada', 'lane-to-yard', async () =>
     (await world.pocket()).notifications.find((n) => n.title === 'Test: Somebody comes in'),
   );
   expect(rang.picture).toMatch(/^http/);
   await browser.press('end-walk');
   await browser.reads('2 of 2 as expected');
-  await browser.reads('Rowan: the phone was reached');
+  await browser.reads('Rowan: delivered to the phone');
   expect(await steps()).toMatchObject({ 'walk test': 'open' });
   // The household's events know nothing of it.
   expect((await world.api<{ items: object[] }>('/api/events?show=told')).items).toEqual([]);

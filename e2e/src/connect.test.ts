@@ -50,7 +50,7 @@ test('its lamp is switched from its page, and what it cannot do says why', async
   const { browser, place } = world;
   await browser.driver.get(`${place.url}/cameras/racks`);
   // The page is still filling; what a finger would miss then is pressed again.
-  await browser.reads('How it does');
+  await browser.reads('Performance');
   const lamp = async () =>
     ((await (await fetch(`${place.standins.stage}/state`)).json()) as { devices: { name: string; relays: Record<string, boolean> }[] }).devices.find((d) => d.name === 'racks')!.relays['lamp-out']; // prettier-ignore
   await waitFor(
@@ -69,7 +69,7 @@ test('it is watched with its sound, which is heard, close behind the camera; not
   const { driver } = browser;
   await driver.get(`${place.url}/cameras/racks`);
   await browser.press('live-open');
-  await browser.reads(/\d\.\d s behind what has arrived · \d+\.\d Mbit/, 40_000);
+  await browser.reads(/\d\.\d s delay · \d+\.\d Mbit/, 40_000);
   // What comes out of the loudspeaker, as the page hears it.
   const level = (await driver.executeAsyncScript(`
     const done = arguments[0];

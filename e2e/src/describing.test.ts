@@ -113,7 +113,7 @@ test('wordings are tried on a stored moment by two services, side by side, and o
   await browser.press('try-wordings');
   await browser.reads(/1 of 1 checks hold/, 60_000);
   await browser.press('adopt-A-keen-eyes');
-  await browser.reads('Taken into the rule. Save it to keep it.');
+  await browser.reads('Copied into the rule. Save the rule to keep it.');
   await browser.press('save-rule');
   await browser.reads('Somebody comes in saved.');
 }, 200_000);

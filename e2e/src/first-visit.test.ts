@@ -71,7 +71,7 @@ test('a camera, a zone on its picture, a rule from what is suggested', async () 
   await type('address', `${place.standins.stage}/cameras/yard/low.mjpg`);
   await tap('use-address');
   await tap('try');
-  await browser.reads('Its picture is seen');
+  await browser.reads('Picture received');
   await type('lens-name-0', 'Yard');
   await tap('keep-camera');
   await browser.reads('Putting it into service');

@@ -112,7 +112,7 @@ test('somebody invited points her phone at the code, chooses name and password, 
   await juno.type('day-spans', '22:00-06:00');
   await juno.press('day-done');
   await juno.press('my-quiet-save');
-  await juno.reads('What is urgent comes all the same.');
+  await juno.reads('Urgent alerts still come through.');
   // The link is used up.
   const again = await fetch(`${place.url}/api/invited`, { method: 'POST', headers: { origin: place.url, 'content-type': 'application/json' }, body: JSON.stringify({ token: link!.split('#')[1] }) }); // prettier-ignore
   expect(again.status).toBe(404);

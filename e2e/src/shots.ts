@@ -50,8 +50,8 @@ async function main() {
       await new Promise((r) => setTimeout(r, settleMs));
     });
     await look('/rules/comes-in', wide, 'light', 'rule-wide', async () => {
-      for (const id of ['part-hours', 'choice-At any time', 'part-modes', 'choice-Open', 'part-done']) await browser.press(id);
-      await browser.reads(/These would come besides/, 60_000);
+      for (const id of ['part-hours', 'choice-*time', 'part-modes', 'choice-open', 'part-done']) await browser.press(id);
+      await browser.reads(/Added by this change/, 60_000);
       await new Promise((r) => setTimeout(r, settleMs));
     });
     for (const id of ['leave-rule', 'leave-go']) await browser.press(id);

@@ -95,7 +95,7 @@ test('the rule is changed in place, reads accordingly, and can be put back', asy
     'When a person (at least 40 % sure) goes from Lane to Yard while Closed, outside opening hours, tell the owner with a picture and a description, at most every 5 min.',
   );
   await browser.press('part-rest');
-  await browser.press('choice-At most every 10 min');
+  await browser.press('choice-600');
   await browser.reads('at most every 10 min.');
   await browser.press('save-rule');
   await browser.reads('Somebody comes in saved.');

@@ -102,11 +102,11 @@ function Fields({ control, lens }: { control: Control<AimDraft>; lens: AimDraft[
   return (
     <Card>
       <Words bold heading={2}>
-        How it stands
+        Mounting
       </Words>
       <Row>
         {field('heightMetres', 'Height, m')}
-        {field('tiltDegrees', 'Looks down, °')}
+        {field('tiltDegrees', 'Tilt down, °')}
       </Row>
       <Row>
         <Words tone="second">Lens by</Words>
@@ -121,7 +121,7 @@ function Fields({ control, lens }: { control: Control<AimDraft>; lens: AimDraft[
         />
       </Row>
       {lens === 'angle' ? (
-        <Row>{field('horizontalDegrees', 'Sees across, °')}</Row>
+        <Row>{field('horizontalDegrees', 'Field of view, °')}</Row>
       ) : (
         <Row>
           {field('focalMillimetres', 'Focal length, mm')}
@@ -160,11 +160,11 @@ function Reach({ aim }: { aim: Aim }) {
   return (
     <Card>
       <Words bold heading={2}>
-        How far it reaches
+        Range
       </Words>
       <View style={{ marginHorizontal: -16 }}>
         <Table
-          label="How far it reaches"
+          label="Range"
           columns={columns}
           rows={levelNames}
           keyOf={(l) => l}

@@ -36,7 +36,7 @@ export function Marks({ aim, marks, setMarks, finger, take }: Props) {
   return (
     <Card>
       <Words bold heading={2}>
-        Check it by measuring
+        Check with a measurement
       </Words>
       <Words tone="second">
         Touch a mark on the ground, and give its distance from the point under the camera. One mark solves the tilt, two the height as well.

@@ -48,7 +48,7 @@ export function Ask() {
       </Words>
       <View style={{ gap: 8 }}>
         <Field
-          label={last ? 'And what else' : 'What was seen'}
+          label={last ? 'Follow-up question' : 'What was seen'}
           value={text}
           onChangeText={setText}
           placeholder={last ? 'And yesterday?' : 'When was somebody last at the gate?'}
@@ -57,11 +57,11 @@ export function Ask() {
         />
         <Row>
           <Button words="Ask" main disabled={!text.trim()} onPress={() => ask(text)} testID="ask" />
-          {asking && <Button words="Begin anew" onPress={() => (setAsking(undefined), setSaid(undefined))} testID="ask-anew" />}
+          {asking && <Button words="Start again" onPress={() => (setAsking(undefined), setSaid(undefined))} testID="ask-anew" />}
         </Row>
       </View>
       {asking === undefined && <Examples ask={ask} />}
-      {asking && !asked.currentData && <Loading words="Looking through the record" of={[asked]} isPart />}
+      {asking && !asked.currentData && <Loading words="Searching" of={[asked]} isPart />}
       {asking && asked.currentData && (
         <Answered
           said={said}
@@ -103,8 +103,8 @@ function Examples({ ask }: { ask: (question: string) => void }) {
 
 /** What of it left the machine, and for whom. */
 export function leftWords({ by, told, why, items }: Pick<RecordAnswer, 'by' | 'told' | 'why' | 'items'>): string {
-  if (by === null) return 'Nothing left this machine.';
-  if (why !== null) return `The words of the question went to ${by}, which was of no help: ${why} They were understood here.`;
+  if (by === null) return 'Nothing was sent to an AI service.';
+  if (why !== null) return `The words of the question went to ${by}, which could not help: ${why} Nibber interpreted the question itself.`;
   const rows = told === null ? '' : ` and ${items.length === 1 ? 'the moment' : `the ${items.length} moments`} below, as words,`;
   return `The words of the question${rows} went to ${by}; no picture left this machine.`;
 }
@@ -145,7 +145,7 @@ function Answered({ said, answer, zone, correct, open, chosen }: AnsweredProps) 
       </Card>
       {shown > 0 && (
         <Words bold heading={2}>
-          {count > shown ? `The ${sought.wanted === 'first' ? 'first' : 'newest'} ${shown} of ${count}` : 'What it rests on'}
+          {count > shown ? `The ${sought.wanted === 'first' ? 'first' : 'newest'} ${shown} of ${count}` : 'Based on'}
         </Words>
       )}
       {readings.map((r) => (

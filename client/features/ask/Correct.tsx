@@ -17,7 +17,7 @@ type Props = { sought: Sought; open: boolean; close: () => void; change: (next: 
 
 export function Correct({ open, close, ...props }: Props) {
   return (
-    <Sheet title="What was meant" open={open} close={close}>
+    <Sheet title="Correct the question" open={open} close={close}>
       {open && <Meant close={close} {...props} />}
     </Sheet>
   );
@@ -41,7 +41,7 @@ function Meant({ sought, close, change }: Omit<Props, 'open'>) {
   return (
     <View style={{ gap: 12 }}>
       <OneOf
-        label="What is asked for"
+        label="Looking for"
         choices={(Object.keys(wantedWords) as (keyof typeof wantedWords)[]).map((w) => ({
           value: w,
           words: wantedWords[w],
@@ -50,9 +50,9 @@ function Meant({ sought, close, change }: Omit<Props, 'open'>) {
         value={meant.wanted}
         choose={(wanted) => setMeant({ ...meant, wanted })}
       />
-      <Words bold>Of what</Words>
+      <Words bold>What</Words>
       <SomeOf
-        label="Of what"
+        label="What"
         choices={kinds.map((k) => ({ ...k, testID: `meant-${k.value}` }))}
         values={[...meant.kinds]}
         toggle={(kind) => setMeant({ ...meant, kinds: toggled(meant.kinds, kind) })}

@@ -4,10 +4,10 @@ import type { Sought, Wanted } from '@nibber/core/asking';
 import type { GlyphName } from '../../ui/Glyph';
 
 export const wantedWords: Readonly<Record<Wanted, string>> = {
-  last: 'When last',
-  first: 'When first',
+  last: 'Most recent',
+  first: 'First',
   count: 'How many',
-  whether: 'Whether',
+  whether: 'Yes or no',
   which: 'Which',
 };
 

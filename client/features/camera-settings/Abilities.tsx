@@ -18,7 +18,7 @@ export function Abilities({ camera, mayEdit }: { camera: CameraAnswer; mayEdit: 
   return (
     <Card>
       <Words bold heading={2}>
-        What it can do
+        Features
       </Words>
       {camera.abilities
         .filter((a) => a.can)

@@ -19,14 +19,14 @@ export function Chain({ camera, mayEdit }: { camera: CameraAnswer; mayEdit: bool
   return (
     <Card>
       <Words bold heading={2}>
-        From what it sees to what is told
+        From detection to alert
       </Words>
       {camera.kind === 'paired' && <OwnDetection camera={camera} chain={chain} mayEdit={mayEdit} />}
-      {chain.rules.length === 0 && <Words tone="second">No rule that is on watches this camera, so nothing it sees is told.</Words>}
+      {chain.rules.length === 0 && <Words tone="second">No active rule uses this camera, so it sends no alerts.</Words>}
       {chain.rules.length > 0 && chain.findings.length === 0 && (
         <Row style={{ flexWrap: 'nowrap' }}>
           <Glyph name="check" size={18} colour={p.work} />
-          <Words style={{ flex: 1 }}>{`Nothing stands between it and ${chain.rules.join(', ')}.`}</Words>
+          <Words style={{ flex: 1 }}>{`No problems found for ${chain.rules.join(', ')}.`}</Words>
         </Row>
       )}
       {chain.findings.map((f) => (
@@ -68,7 +68,7 @@ function OwnDetection({ camera, chain: { reports, seen }, mayEdit }: { camera: C
   return (
     <View style={{ gap: 8 }}>
       <Words tone="second">
-        {classes ? 'Its own detection reports' : 'Nobody has said what its own detection reports. Tick it, as its own app has it.'}
+        {classes ? 'Its own detection reports' : 'Tick what the camera’s own app is set to detect.'}
       </Words>
       <SomeOf
         label="What its own detection reports"
@@ -79,7 +79,7 @@ function OwnDetection({ camera, chain: { reports, seen }, mayEdit }: { camera: C
       />
       {seen?.leastScore != null && (
         <Words size="small" tone="second">
-          {`Its last ${seen.events} events told of ${seen.classes.join(', ')}, between ${percent(seen.leastScore)} and ${percent(seen.mostScore!)} sure.`}
+          {`Its last ${seen.events} events reported ${seen.classes.join(', ')}, between ${percent(seen.leastScore)} and ${percent(seen.mostScore!)} sure.`}
         </Words>
       )}
       {isNews && mayEdit && (

@@ -32,9 +32,9 @@ export function Latest({ camera }: { camera: CameraAnswer }) {
       </RecentPicture>
       <Row style={{ justifyContent: 'space-between' }}>
         <Words size="small" tone="second" style={{ flexShrink: 1 }}>
-          {taken ? `Taken ${ago(taken.at, now, zone)}` : 'It sends a picture with its events; between them it sleeps.'}
+          {taken ? `Taken ${ago(taken.at, now, zone)}` : 'It sends snapshots with its events and sleeps in between.'}
         </Words>
-        {camera.hasStill && <Button words="Fresh picture" onPress={go} disabled={asking.isLoading} testID="fresh-still" />}
+        {camera.hasStill && <Button words="New snapshot" onPress={go} disabled={asking.isLoading} testID="fresh-still" />}
       </Row>
       {asking.isLoading && (
         <Row>
@@ -43,7 +43,7 @@ export function Latest({ camera }: { camera: CameraAnswer }) {
         </Row>
       )}
       {taken && !taken.isFresh && !asking.isLoading && (
-        <Attention words="It gave no newer picture than this one. It may be asleep or out of reach." />
+        <Attention words="No newer snapshot came. The camera may be asleep or unreachable." />
       )}
       {asking.isError && <Attention words={troubleWords(asking.error) ?? ''} />}
     </View>

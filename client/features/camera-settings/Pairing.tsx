@@ -32,11 +32,10 @@ export function Pairing({ camera }: { camera: string }) {
     <>
       <Card>
         <Words bold heading={2}>
-          Where it sends its events
+          Address for its events
         </Words>
         <Words tone="second">
-          Put this address into the camera’s own app, where it asks where to send what it sees. Whoever has it can send in the camera’s
-          name.
+          Enter this address in the camera’s app as the target for events. Keep it secret: anyone who has it can send events as this camera.
         </Words>
         <Words testID="pairing-url" style={{ fontFamily: 'monospace', overflowWrap: 'anywhere', userSelect: 'all' } as object}>
           {pairing.url}
@@ -48,7 +47,7 @@ export function Pairing({ camera }: { camera: string }) {
         <Code label="The address as a code to scan" text={pairing.url} />
         {!isAsked && <Button words="Replace the address" onPress={() => setAsked(true)} testID="replace-url" />}
         {isAsked && (
-          <Attention words="The old address stops working at once: nothing is told of this camera until its app has the new one.">
+          <Attention words="The old address stops working at once. There are no alerts from this camera until you enter the new one in its app.">
             <Row>
               <Button
                 words="Replace"
@@ -75,13 +74,13 @@ function Arrived({ count, deliveries }: { count: number; deliveries: readonly De
   return (
     <Card>
       <Words bold heading={2}>
-        What has come
+        Received events
       </Words>
       {count === 0 ? (
         <Row style={{ flexWrap: 'nowrap' }}>
           <ActivityIndicator size={16} color={p.work} />
           <Words tone="second" style={{ flex: 1 }}>
-            Waiting for its first event. Walk before it, or use the test of its own app.
+            Waiting for the first event. Walk past the camera, or use the test in its app.
           </Words>
         </Row>
       ) : (
@@ -105,7 +104,7 @@ function Arrived({ count, deliveries }: { count: number; deliveries: readonly De
             </View>
           </Row>
           <Button
-            words={open === d.id ? 'Hide what it sent' : 'As it was received'}
+            words={open === d.id ? 'Hide what it sent' : 'Show raw data'}
             onPress={() => setOpen(open === d.id ? undefined : d.id)}
           />
           {open === d.id && (

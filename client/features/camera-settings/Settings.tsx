@@ -33,7 +33,7 @@ export function Settings({ camera }: { camera: CameraAnswer }) {
       <Named key={camera.name} camera={camera} save={(name) => change({ name })} />
       <AreaChoice areas={site?.areas ?? []} area={camera.area} choose={(area) => change({ area })} />
       <Row>
-        <Button glyph="turn" words="Turn" onPress={() => turn(nextTurn(camera.shown))} testID="turn" />
+        <Button glyph="turn" words="Rotate" onPress={() => turn(nextTurn(camera.shown))} testID="turn" />
         <Button glyph="mirror" words="Mirror" onPress={() => turn({ ...camera.shown, mirrored: !camera.shown.mirrored })} testID="mirror" />
         <Words size="small" tone="second">
           {shownWords(camera.shown)}
@@ -50,7 +50,7 @@ export function Settings({ camera }: { camera: CameraAnswer }) {
         press={() => change({ can: hasInfrared ? camera.can.filter((c) => c !== 'infrared') : [...camera.can, 'infrared'] })}
       />
       <Check
-        words="Its pictures may go to the describing service"
+        words="Allow its pictures to be sent to AI services"
         checked={camera.described}
         press={() => change({ described: !camera.described })}
         testID="described"
@@ -98,8 +98,8 @@ function SignIn({ camera }: { camera: CameraAnswer }) {
   if (isOpen) return <SignInForm camera={camera.id} close={() => setOpen(false)} />;
   return (
     <Row style={{ justifyContent: 'space-between' }}>
-      <Words tone="second">{camera.hasSignIn ? 'A sign-in is saved, sealed.' : 'It asks for no sign-in.'}</Words>
-      <Button words={camera.hasSignIn ? 'Another sign-in' : 'Give a sign-in'} onPress={() => setOpen(true)} testID="sign-in-again" />
+      <Words tone="second">{camera.hasSignIn ? 'Login saved (encrypted).' : 'No login needed.'}</Words>
+      <Button words={camera.hasSignIn ? 'Change login' : 'Add login'} onPress={() => setOpen(true)} testID="sign-in-again" />
     </Row>
   );
 }
@@ -134,7 +134,7 @@ function RemoveCamera({ camera }: { camera: CameraAnswer }) {
     <>
       {!isAsked && <Button words="Remove camera" onPress={() => setAsked(true)} testID="remove-camera" />}
       {isAsked && (
-        <Attention words={`${camera.name} will no longer be watched, and nothing it sees will be told. What it saw so far is kept.`}>
+        <Attention words={`${camera.name} will be disconnected and send no more alerts. Its past events are kept.`}>
           <Row>
             <Button words="Remove" main grave onPress={() => void go()} disabled={state.isLoading} testID="remove-camera-go" />
             <Button words="Cancel" onPress={() => setAsked(false)} />

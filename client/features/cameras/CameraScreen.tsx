@@ -44,7 +44,7 @@ export function CameraScreen({ id, isDrawn = false }: { id: string; isDrawn?: bo
   const isWide = useIsWide();
   const camera = cameras?.find((c) => c.id === id);
   if (!cameras) return <Loading words="Looking" of={[asked]} />;
-  if (!camera) return <Page>{<Empty words="There is no such camera." next="Go back to Cameras." />}</Page>;
+  if (!camera) return <Page>{<Empty words="Camera not found." next="Go back to Cameras." />}</Page>;
   const unwell = (camera.says ?? []).flatMap((s) => (s.isSo && s.words ? [s.words] : []));
   // On a wide page these stand below the picture, on a phone at the end.
   const rest = (
@@ -77,7 +77,7 @@ export function CameraScreen({ id, isDrawn = false }: { id: string; isDrawn?: bo
       )}
       {unwell.length > 0 && (
         <Attention
-          words={`${camera.name} says that ${unwell.join(', and that ')}. What it should see may be missed; look at the camera itself.`}
+          words={`${camera.name} says that ${unwell.join(', and that ')}. It may miss things. Check the camera.`}
         />
       )}
       {hasNewMask && doing === 'looking' && <OlderPictures camera={camera} done={() => setNewMask(false)} />}
@@ -126,7 +126,7 @@ function DrawnList({ camera }: { camera: CameraAnswer }) {
   return (
     <Card>
       <Words bold heading={2}>
-        Drawn on this picture
+        Zones and lines
       </Words>
       {camera.zones.length + (camera.lines?.length ?? 0) === 0 && <Words tone="second">Nothing yet.</Words>}
       {(camera.lines ?? []).map((l) => (
@@ -154,17 +154,17 @@ function Health({ camera }: { camera: CameraAnswer }) {
   const h = camera.health;
   if (!h) return null;
   const lines: [string, string][] = [
-    ['pictures a second', String(h.picturesASecond)],
-    ['taken in', String(h.taken)],
-    ['looked at by the detector', String(h.looked)],
-    ['skipped while busy', String(h.dropped)],
-    ['the detector sees it as', h.input ? `${h.input.width} × ${h.input.height}` : '–'],
-    ['a look takes', h.looked ? `${Math.round(h.lookMs / h.looked)} ms` : '–'],
+    ['frames per second', String(h.picturesASecond)],
+    ['frames received', String(h.taken)],
+    ['frames analysed', String(h.looked)],
+    ['frames skipped (busy)', String(h.dropped)],
+    ['analysed at', h.input ? `${h.input.width} × ${h.input.height}` : '–'],
+    ['time per analysis', h.looked ? `${Math.round(h.lookMs / h.looked)} ms` : '–'],
   ];
   return (
     <Card>
       <Words bold heading={2}>
-        How it does
+        Performance
       </Words>
       {lines.map(([name, value]) => (
         <View key={name} style={{ flexDirection: 'row', justifyContent: 'space-between' }}>

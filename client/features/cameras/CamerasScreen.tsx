@@ -52,7 +52,7 @@ export function CamerasScreen() {
       <PutBack />
       {cameras.length > 0 && (
         <OneOf
-          label="How the cameras are shown"
+          label="View"
           choices={[
             { value: 'wall', words: 'Wall', testID: 'cameras-wall' },
             { value: 'plan', words: 'Plan', testID: 'cameras-plan' },
@@ -68,7 +68,7 @@ export function CamerasScreen() {
         <Empty
           words="No camera yet."
           next={
-            mayEdit ? 'Connect the first one; its picture is seen before anything is saved.' : 'Whoever sets the place up connects them.'
+            mayEdit ? 'Connect the first one. You see its picture before anything is saved.' : 'The owner or installer can connect cameras.'
           }
         />
       )}

@@ -56,7 +56,7 @@ export function LiveStream({ camera, close }: { camera: CameraAnswer; close: () 
       <Row>
         <Button
           glyph={isPaused ? 'play' : 'pause'}
-          label={isPaused ? 'Go on' : 'Pause'}
+          label={isPaused ? 'Resume' : 'Pause'}
           onPress={() => setPaused(!isPaused)}
           testID="live-pause"
         />
@@ -71,10 +71,10 @@ export function LiveStream({ camera, close }: { camera: CameraAnswer; close: () 
       </Row>
       <Words size="small" tone="second" testID="live-cost">
         {isPaused
-          ? 'Paused: nothing is fetched.'
+          ? 'Paused.'
           : now
-            ? `${(now.behindMs / 1000).toFixed(1)} s behind what has arrived · ${(now.bitsASecond / 1e6).toFixed(1)} Mbit/s${isFull ? ', the full stream' : ''}${now.hasSound ? '' : ' · no sound'}`
-            : 'The camera is being asked.'}
+            ? `${(now.behindMs / 1000).toFixed(1)} s delay · ${(now.bitsASecond / 1e6).toFixed(1)} Mbit/s${isFull ? ', the full stream' : ''}${now.hasSound ? '' : ' · no sound'}`
+            : 'Connecting to the camera…'}
       </Words>
     </View>
   );

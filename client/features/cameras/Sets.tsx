@@ -37,9 +37,9 @@ export function Sets({ cameras, chosen, choose }: Props) {
       )}
       {at >= 0 && <Button glyph="edit" label={`Change ${chosen}`} onPress={() => setOpen('chosen')} testID="change-set" />}
       <Button
-        words={sets.length ? undefined : 'Look at some together'}
+        words={sets.length ? undefined : 'New camera group'}
         glyph="add"
-        label="Look at some together"
+        label="New camera group"
         onPress={() => setOpen('new')}
         testID="new-set"
       />
@@ -70,7 +70,7 @@ function SetSheet({ cameras, sets, at, close, saved }: SheetProps) {
   const canSave = name.trim() !== '' && !isTaken && ids.length > 0 && !state.isLoading;
   return (
     <Sheet
-      title={before?.name ?? 'Look at some together'}
+      title={before?.name ?? 'New camera group'}
       open
       close={close}
       footer={<Footer save={() => save(false)} canSave={canSave} cancel={close} testID="set-save" />}
@@ -79,7 +79,7 @@ function SetSheet({ cameras, sets, at, close, saved }: SheetProps) {
         label="Name"
         value={name}
         onChangeText={setName}
-        wrong={isTaken ? 'There is one of this name.' : undefined}
+        wrong={isTaken ? 'This name is already used.' : undefined}
         testID="set-name"
       />
       <SomeOf
@@ -90,10 +90,10 @@ function SetSheet({ cameras, sets, at, close, saved }: SheetProps) {
       />
       {at !== 0 && sets.length > 0 && (
         <Row>
-          <Button words="Save, and open Cameras with it" disabled={!canSave} onPress={() => save(true)} testID="set-first" />
+          <Button words="Save and make this the default view" disabled={!canSave} onPress={() => save(true)} testID="set-first" />
         </Row>
       )}
-      {at === 0 && <Words tone="second">Cameras opens with it.</Words>}
+      {at === 0 && <Words tone="second">Default view.</Words>}
       <RemoveRow remove={before && (() => void put(others, others[0]?.name ?? everything))} close={close} testID="set-remove" />
     </Sheet>
   );

@@ -67,11 +67,11 @@ function Filling({ settings, hasSecret, version, close, me }: Props & { me: Me |
       footer={<Footer save={() => void save()} canSave={formState.isValid && !setting.isLoading} cancel={close} testID="mail-save" />}
     >
       <FormField control={control} name="host" label="Mail server" autoCapitalize="none" testID="mail-host" />
-      <Words bold>How the line is safe</Words>
+      <Words bold>Encryption</Words>
       <FormChoice
         control={control}
         name="security"
-        label="How the line is safe"
+        label="Encryption"
         choices={[
           { value: 'starttls', words: 'STARTTLS' },
           { value: 'tls', words: 'TLS' },
@@ -79,14 +79,14 @@ function Filling({ settings, hasSecret, version, close, me }: Props & { me: Me |
         ].map((c) => ({ ...c, testID: `mail-${c.value}` }))}
       />
       <FormField control={control} name="port" label="Port, if it is not the usual one" inputMode="numeric" testID="mail-port" />
-      <FormField control={control} name="user" label="Signs in as" autoCapitalize="none" autoComplete="off" testID="mail-user" />
+      <FormField control={control} name="user" label="User name" autoCapitalize="none" autoComplete="off" testID="mail-user" />
       <FormField
         control={control}
         name="password"
         label="Password"
         secureTextEntry
         autoComplete="new-password"
-        help={hasSecret ? 'One is kept; leave it empty to keep it.' : undefined}
+        help={hasSecret ? 'Leave empty to keep the saved one.' : undefined}
         testID="mail-password"
       />
       <FormField control={control} name="from" label="Sent from" inputMode="email" autoCapitalize="none" testID="mail-from" />

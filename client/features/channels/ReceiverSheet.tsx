@@ -32,7 +32,7 @@ export function ReceiverSheet({ of, version, close }: { of: ReceiverAnswer | und
   const before = of?.receiver as Receiver | undefined;
   const start: Filled = { name: before?.name ?? '', by: before?.by ?? 'webhook', url: before?.url ?? '', topic: before?.topic ?? '', user: before?.user ?? '', secret: '' }; // prettier-ignore
   const { control, handleSubmit, formState, watch } = useForm<Filled>(start, ({ name, by, url }) => ({
-    ...(name.trim() ? {} : { name: 'Fill this in.' }),
+    ...(name.trim() ? {} : { name: 'Required.' }),
     ...((by === 'webhook' ? /^https?:\/\/\S+$/ : /^mqtts?:\/\/\S+$/).test(url.trim()) ? {} : { url: by === 'webhook' ? 'An address that begins with https.' : 'Such as mqtts://broker.example:8883.' }), // prettier-ignore
   }));
   const by = watch('by');
@@ -54,7 +54,7 @@ export function ReceiverSheet({ of, version, close }: { of: ReceiverAnswer | und
   if (shown)
     return (
       <Sheet title="Its secret" open close={close} footer={<Footer words="Done" save={close} canSave testID="secret-done" />}>
-        <Words>By it the program knows that what comes is from here. It is shown this once.</Words>
+        <Words>The other system uses it to verify messages from Nibber. It is shown only once.</Words>
         <Secret text={shown} />
       </Sheet>
     );
@@ -70,7 +70,7 @@ export function ReceiverSheet({ of, version, close }: { of: ReceiverAnswer | und
         <FormChoice
           control={control}
           name="by"
-          label="Told by"
+          label="Method"
           choices={[
             { value: 'webhook', words: 'Webhook', testID: 'by-webhook' },
             { value: 'mqtt', words: 'MQTT', testID: 'by-mqtt' },
@@ -110,7 +110,7 @@ export function ReceiverSheet({ of, version, close }: { of: ReceiverAnswer | und
       {[adding, setting].map((s, i) => s.isError && <Attention key={i} words={troubleWords(s.error) ?? ''} />)}
       {before && <TryIt state={tried} press={() => void attempt(before.id)} canTry={!formState.isDirty} words="Send a test" />}
       <RemoveRow
-        remove={before && (() => void keep(remove({ version, id: before.id }), `${before.name} is told no more.`))}
+        remove={before && (() => void keep(remove({ version, id: before.id }), `${before.name} gets no more alerts.`))}
         close={close}
         testID="receiver-remove"
       />

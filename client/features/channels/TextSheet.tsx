@@ -95,7 +95,7 @@ function Filling({ settings, hasSecret, version, close, me }: Props & { me: Me |
       <FormField
         control={control}
         name="accepted"
-        label="Accepted if the answer holds"
+        label="Successful if the response contains"
         autoCapitalize="none"
         help="Any answer of 200 to 299 if empty."
         testID="text-accepted"

@@ -25,8 +25,8 @@ export function CommissioningList({ camera, places }: { camera: string; places: 
         {!data
           ? 'Putting it into service'
           : open === 0
-            ? 'In service: nothing is open'
-            : `Putting it into service: ${open} of ${steps.length} open`}
+            ? 'Ready: all steps done'
+            : `Set-up: ${open} of ${steps.length} steps left`}
       </Words>
       {steps.map((s) => (
         <StepLine key={s.step} answer={s} place={places[s.step]} />

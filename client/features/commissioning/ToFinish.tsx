@@ -24,7 +24,7 @@ export function ToFinish() {
     <>
       <Words testID="to-finish">
         {finished === data.cameras.length
-          ? 'Every camera is in service: nothing is open.'
+          ? 'All cameras are set up.'
           : `${finished} of ${data.cameras.length} cameras in service.`}
       </Words>
       {isWide ? <Overview cameras={data.cameras} /> : data.cameras.map((c) => <OneCamera key={c.camera} commissioned={c} />)}

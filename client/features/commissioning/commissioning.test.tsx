@@ -9,7 +9,7 @@ const yard: Commissioned = {
   name: 'Yard',
   isFinished: false,
   steps: [
-    { step: 'picture', state: 'done', words: '5 pictures a second.' },
+    { step: 'picture', state: 'done', words: '5 frames per second.' },
     { step: 'clock', state: 'wrong', words: 'Its clock is 9 s slow.' },
     { step: 'aim', state: 'open', words: 'Nobody has said how it stands.' },
   ],
@@ -29,7 +29,7 @@ test('a step that is open leads to where it is done', async () => {
 test('a camera of which nothing is open is in service', async () => {
   answering({ 'GET /api/cameras/porch/commissioning': { body: porch } });
   await draw(<CommissioningList camera="porch" places={{}} />).drawn;
-  await screen.findByText('In service: nothing is open');
+  await screen.findByText('Ready: all steps done');
 });
 
 test('for the site as a whole, what is not finished is seen at once', async () => {

@@ -33,7 +33,7 @@ export function FindOnNetwork({ choose }: { choose: (device: { address: string; 
           On this network
         </Words>
         {search?.isOver || begun.isError ? (
-          <Button glyph="search" words="Look again" onPress={again} testID="search-again" />
+          <Button glyph="search" words="Search again" onPress={again} testID="search-again" />
         ) : (
           <Button words="Stop" label="Stop looking" onPress={halt} testID="search-stop" />
         )}
@@ -41,7 +41,7 @@ export function FindOnNetwork({ choose }: { choose: (device: { address: string; 
       {!isOver && !begun.isError && (
         <>
           <Words size="small" tone="second">
-            Asking what cameras there are
+            Searching for cameras
           </Words>
           <View style={{ height: 4 }}>
             <ProgressBar

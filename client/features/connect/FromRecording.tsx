@@ -32,7 +32,7 @@ export function FromRecording({ choose }: { choose: (address: string) => void })
         From a recording
       </Words>
       <Words tone="second">
-        To try zones, sensitivity and rules on what a camera once saw. It runs round and round as if it were live.
+        Try zones, sensitivity and rules on an old recording, played in a loop as if live.
       </Words>
       {share === undefined ? (
         <Row>

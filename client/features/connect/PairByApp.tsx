@@ -18,9 +18,9 @@ export function PairByApp() {
   return (
     <Card>
       <Words bold heading={2}>
-        Run by its own app
+        Camera with its own app
       </Words>
-      <Words tone="second">Such a camera sees people and animals by itself. It is given an address here to send its events to.</Words>
+      <Words tone="second">These cameras do their own detection. Nibber gives you an address to send their events to.</Words>
       {isOpen && site ? <PairForm areas={site.areas} /> : <Button words="Pair such a camera" onPress={() => setOpen(true)} testID="pair" />}
     </Card>
   );
@@ -48,7 +48,7 @@ function PairForm({ areas }: { areas: readonly { id: string; name: string }[] })
       />
       <FormArea control={control} name="area" areas={areas} />
       {state.isError && <Attention words={troubleWords(state.error) ?? ''} />}
-      <Button words="Make its address" main disabled={!formState.isValid || state.isLoading} onPress={() => void go()} testID="pair-go" />
+      <Button words="Create address" main disabled={!formState.isValid || state.isLoading} onPress={() => void go()} testID="pair-go" />
     </>
   );
 }

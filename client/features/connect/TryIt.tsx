@@ -42,15 +42,15 @@ export function TryIt({ address, kind }: { address: string; kind: 'device' | 'st
     <>
       <Card>
         {isRecording ? (
-          <Words tone="second">It was sent. Now see its picture.</Words>
+          <Words tone="second">Uploaded. Now check the picture.</Words>
         ) : (
           <>
             <Words tone="second" style={{ overflowWrap: 'anywhere' } as object}>
               {address}
             </Words>
             <Words size="small" tone="second">
-              {kind === 'device' ? 'The name and password that the camera itself was given.' : 'Only where the stream asks for them.'} They
-              are kept sealed and never shown again.
+              {kind === 'device' ? 'The user name and password of the camera.' : 'Only if the stream needs them.'} Stored encrypted, never
+              shown again.
             </Words>
             <SignInFields control={control} enter={() => void go()} testID="device" />
           </>

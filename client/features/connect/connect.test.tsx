@@ -86,12 +86,12 @@ test('of a recorder only what is ticked is saved, each under a name of its own',
   await fireEvent.press(screen.getByTestId('lens-1'));
   await fireEvent.changeText(screen.getByTestId('lens-name-1'), ' ');
   await fireEvent(screen.getByTestId('lens-name-1'), 'blur');
-  await screen.findByText('Fill this in.');
+  await screen.findByText('Required.');
   await fireEvent.press(screen.getByTestId('keep-camera'));
   expect(sent.some((s) => s.method === 'POST')).toBe(false);
   await fireEvent.changeText(screen.getByTestId('lens-name-1'), ' Yard ');
   await fireEvent.press(screen.getByTestId('turn-1'));
-  await waitFor(() => expect(screen.queryByText('Fill this in.')).toBeNull());
+  await waitFor(() => expect(screen.queryByText('Required.')).toBeNull());
   await fireEvent.press(screen.getByTestId('keep-camera'));
   await waitFor(() => expect(mockNavigate).toHaveBeenCalledWith('/cameras/two'));
   expect(sent.find((s) => s.method === 'POST')!.body).toEqual({

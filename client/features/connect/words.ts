@@ -5,12 +5,12 @@ import type { Shown } from '@nibber/core/site';
 import type { StepName } from '../../state/api/types';
 
 export const stepWords: Readonly<Record<StepName, string>> = {
-  name: 'Its name is known',
-  reach: 'It can be reached',
-  port: 'It listens',
-  'sign-in': 'It lets us in',
-  stream: 'It offers a stream',
-  decode: 'Its picture is seen',
+  name: 'Name found',
+  reach: 'Reachable',
+  port: 'Port open',
+  'sign-in': 'Login accepted',
+  stream: 'Stream found',
+  decode: 'Picture received',
 };
 
 /** What will be asked at an address: a device by itself, a stream by its path. */
@@ -29,7 +29,7 @@ export function clockWords(aheadMs: number): string | undefined {
 
 export function shownWords({ turnDegrees = 0, mirrored = false }: Shown): string {
   const turn = turnDegrees ? `turned by ${turnDegrees}°` : '';
-  return [turn, mirrored ? 'mirrored' : ''].filter(Boolean).join(', ') || 'as it comes';
+  return [turn, mirrored ? 'mirrored' : ''].filter(Boolean).join(', ') || 'not rotated';
 }
 
 export const nextTurn = ({ turnDegrees = 0, ...rest }: Shown): Shown => ({

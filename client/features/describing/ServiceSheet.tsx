@@ -64,7 +64,7 @@ export function serviceFaults(f: Filled): Partial<Filled> {
     const isRight = n === undefined || (n >= least && n <= most && (!isWhole || Number.isInteger(n)));
     return isRight ? {} : { [key]: `A ${isWhole ? 'whole number' : 'number'} from ${least} to ${most}.` };
   };
-  const needed = (key: keyof Filled) => (f[key].trim() ? {} : { [key]: 'Fill this in.' });
+  const needed = (key: keyof Filled) => (f[key].trim() ? {} : { [key]: 'Required.' });
   const hasPrice = [f.priceIn, f.priceOut, f.currency].some((t) => t.trim());
   return {
     ...needed('name'),
@@ -104,7 +104,7 @@ export function ServiceSheet({ of, hasKey, version, close }: Props) {
       close={close}
       footer={<Footer save={() => void save()} canSave={formState.isValid && !isBusy} cancel={close} testID="service-save" />}
     >
-      <Words tone="second">Any that answers chat completions: hosted, or on a machine of your own.</Words>
+      <Words tone="second">Any service with a chat-completions API, hosted or your own.</Words>
       <FormField control={control} name="name" label="Name" testID="service-name" />
       <FormField {...field} name="url" label="Address" inputMode="url" help="Up to before /chat/completions." testID="service-url" />
       <FormField {...field} name="model" label="Model" testID="service-model" />
@@ -115,7 +115,7 @@ export function ServiceSheet({ of, hasKey, version, close }: Props) {
         secureTextEntry
         autoComplete="new-password"
         help={
-          hasKey ? 'One is kept; leave it empty to keep it. At another host it is given anew.' : 'It never leaves the server but to there.'
+          hasKey ? 'One is kept; leave it empty to keep it. At another host it is given anew.' : 'Sent only to this service.'
         }
         testID="service-key"
       />
@@ -129,7 +129,7 @@ export function ServiceSheet({ of, hasKey, version, close }: Props) {
       />
       <Pair>
         <FormField {...field} name="seconds" label="Seconds to wait" inputMode="decimal" help="20 if empty." testID="service-seconds" />
-        <FormField {...field} name="atOnce" label="At once" inputMode="numeric" help="4 if empty." testID="service-at-once" />
+        <FormField {...field} name="atOnce" label="Parallel requests" inputMode="numeric" help="4 if empty." testID="service-at-once" />
       </Pair>
       <Words bold>Price of 1,000 tokens</Words>
       <Pair>
@@ -137,7 +137,7 @@ export function ServiceSheet({ of, hasKey, version, close }: Props) {
         <FormField {...field} name="priceOut" label="Answered" inputMode="decimal" testID="service-price-out" />
         <FormField control={control} name="currency" label="Currency" autoCapitalize="characters" testID="service-currency" />
       </Pair>
-      <Words bold>At most a day</Words>
+      <Words bold>Daily limit</Words>
       <Pair>
         <FormField {...field} name="answers" label="Answers" inputMode="numeric" testID="service-answers" />
         <FormField {...field} name="money" label="Money" inputMode="decimal" testID="service-money" />
@@ -156,7 +156,7 @@ export function ServiceSheet({ of, hasKey, version, close }: Props) {
       {tried.data && <Tried trial={tried.data} currency={control._formValues.currency as string} />}
       {tried.isError && <Attention words={troubleWords(tried.error) ?? ''} />}
       <RemoveRow
-        remove={of && (() => void keep(remove({ version, id: of.id }), `${of.name} is asked no more.`))}
+        remove={of && (() => void keep(remove({ version, id: of.id }), `${of.name} was removed.`))}
         close={close}
         testID="service-remove"
       />

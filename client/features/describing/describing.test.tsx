@@ -37,7 +37,7 @@ test.each([
 test('figures in words', () => {
   expect(moneyWords(0.0123, 'EUR')).toBe('€0.0123');
   expect(moneyWords(1.5, null)).toBe('1.50');
-  expect(latelyWords({ sent: 4, failed: 1, medianSeconds: 2.13, worstSeconds: 12 })).toBe('Asked 4 times in the last day, 1 of them in vain; an answer took 2.1 s, the slowest 12 s.'); // prettier-ignore
+  expect(latelyWords({ sent: 4, failed: 1, medianSeconds: 2.13, worstSeconds: 12 })).toBe('Asked 4 times in the last day, 1 failed; an answer took 2.1 s, the slowest 12 s.'); // prettier-ignore
   expect(todayWords(state('a', { price: { in: 1, out: 1, currency: 'EUR' }, aDay: { answers: 9, money: 2 } }))).toBe('Today 3 answers, €0.42, of 9 answers and €2.00.'); // prettier-ignore
 });
 

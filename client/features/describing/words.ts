@@ -40,9 +40,9 @@ export function moneyWords(amount: number, currency: string | null | undefined):
 
 /** *In the last day 12 questions were sent, 1 of them came to nothing; an answer took 2.1 s, the slowest 9.4 s*. */
 export function latelyWords({ sent, failed, medianSeconds, worstSeconds }: ServiceState['lately']): string {
-  if (sent === 0) return 'It was asked nothing in the last day.';
+  if (sent === 0) return 'Not used in the last 24 hours.';
   const went = `Asked ${sent === 1 ? 'once' : `${sent} times`} in the last day`;
-  const lost = failed === 0 ? '' : `, ${failed} of them in vain`;
+  const lost = failed === 0 ? '' : `, ${failed} failed`;
   const took =
     medianSeconds === null || worstSeconds === null
       ? ''

@@ -12,7 +12,7 @@ type Props = { drawing: Drawing; set: (next: Drawing) => void; remove: () => voi
 
 const purposes: readonly [Zone['purpose'], string, string][] = [
   ['watch', 'Watched', 'Rules can name it.'],
-  ['ignore', 'Ignored', 'What stands in it is passed over.'],
+  ['ignore', 'Ignored', 'Objects here are ignored.'],
   [
     'privacy',
     'Privacy mask',
@@ -49,7 +49,7 @@ export function DrawingPanel({ drawing, set, remove }: Props) {
           <Words size="small" tone="second" style={{ flexShrink: 1 }}>
             Forward is to the side with the small stroke.
           </Words>
-          <Button words="Turn it round" onPress={() => set({ ...drawing, points: [...drawing.points].reverse() })} testID="turn-line" />
+          <Button words="Reverse direction" onPress={() => set({ ...drawing, points: [...drawing.points].reverse() })} testID="turn-line" />
         </Row>
       )}
       <Row style={{ justifyContent: 'flex-end' }}>
@@ -77,7 +77,7 @@ function Ignored({ drawing, set }: ZoneProps) {
       />
       {!named && (
         <Words size="small" tone="second">
-          Everything, as long as nothing is chosen.
+          Everything, unless you choose types.
         </Words>
       )}
     </>

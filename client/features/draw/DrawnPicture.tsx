@@ -153,7 +153,7 @@ function Catch({ stored, drag, paths, days }: { stored: Drawing; drag: Drag; pat
       ? `No tracks ${ofDays} to try it on yet.`
       : drawing.kind === 'line'
         ? `${caught.forward} of ${paths.length} tracks ${ofDays} crossed it forward, ${caught.back} back.`
-        : `${caught.tracks} of ${paths.length} tracks ${ofDays} came into it.`;
+        : `${caught.tracks} of ${paths.length} tracks ${ofDays} entered it.`;
   return (
     <Words bold testID="caught">
       {words}
@@ -191,7 +191,7 @@ function Opened({ drawing: { kind, points }, close }: { drawing: Drawing; close:
   return (
     <Row style={{ justifyContent: 'space-between' }}>
       <Words tone="second">{words}</Words>
-      <Button words="That is it" main={left <= 0} disabled={left > 0} onPress={close} testID="close-shape" />
+      <Button words="Finish" main={left <= 0} disabled={left > 0} onPress={close} testID="close-shape" />
     </Row>
   );
 }

@@ -16,7 +16,7 @@ export function OlderPictures({ camera, done }: { camera: CameraAnswer; done: ()
   };
   return (
     <Attention
-      words={`The mask holds from now on. What ${camera.name} saw before still shows what lies under it: pictures of ${kept.tracks} tracks and ${kept.events} events, ${kept.clips} clips.`}
+      words={`The mask applies from now on. Older recordings of ${camera.name} still show the masked area: pictures of ${kept.tracks} tracks and ${kept.events} events, ${kept.clips} clips.`}
     >
       {isAsked && <Words>They are deleted for good, with their marks and descriptions.</Words>}
       <Row>

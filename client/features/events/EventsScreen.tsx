@@ -20,7 +20,7 @@ type Entry = { kind: 'day'; id: string; words: string } | EventItem | TrackItem;
 const shows: readonly { show: EventFilter['show']; words: string }[] = [
   { show: 'all', words: 'All' },
   { show: 'told', words: 'Events' },
-  { show: 'stopped', words: 'Not told' },
+  { show: 'stopped', words: 'Filtered out' },
 ];
 const classes = ['person', 'vehicle', 'pet'] as const;
 
@@ -66,8 +66,8 @@ export function EventsScreen() {
           <Loading words="Reading" of={[asked]} isPart />
         ) : (
           <Empty
-            words={filter.show === 'all' && !filter.cls ? 'Nothing has been seen yet.' : 'Nothing of this kind has been seen.'}
-            next="When something moves before a camera and is recognised, it stands here with what was decided about it."
+            words={filter.show === 'all' && !filter.cls ? 'Nothing detected yet.' : 'No matching events.'}
+            next="Detections appear here with the reason why an alert was or was not sent."
           />
         )
       }
@@ -105,18 +105,18 @@ function Filters({ filter, set }: { filter: EventFilter; set: (f: EventFilter) =
           Events
         </Words>
         <Row style={{ flexWrap: 'nowrap' }}>
-          <Button words="Why did I (not) get it?" onPress={() => router.navigate('/why' as Href)} testID="ask-why" />
-          <Button glyph="search" label="Ask the record" onPress={() => router.navigate('/ask' as Href)} testID="ask-record" />
+          <Button words="Why was I (not) notified?" onPress={() => router.navigate('/why' as Href)} testID="ask-why" />
+          <Button glyph="search" label="Ask about past events" onPress={() => router.navigate('/ask' as Href)} testID="ask-record" />
         </Row>
       </Row>
       <OneOf
-        label="What is shown"
+        label="Show"
         choices={shows.map(({ show, words }) => ({ value: show, words, testID: `show-${show}` }))}
         value={filter.show}
         choose={(show) => set({ ...filter, show })}
       />
       <SomeOf
-        label="Only of a kind"
+        label="Type"
         choices={classes.map((cls) => ({ value: cls, words: cls, glyph: cls, testID: `only-${cls}` }))}
         values={filter.cls ? [filter.cls as (typeof classes)[number]] : []}
         toggle={(cls) => set(filter.cls === cls ? { show: filter.show } : { ...filter, cls })}

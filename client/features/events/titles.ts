@@ -14,23 +14,23 @@ const aThing = (thing: Thing): string => {
 };
 
 const because: Readonly<Record<GateName, string>> = {
-  source: 'and no rule looks there',
-  class: 'and no rule asks for one',
-  confidence: 'but not surely enough',
-  size: 'of another size than is asked for',
-  masks: 'where it is ignored',
-  place: 'outside of every zone that is asked for',
-  behaviour: 'and it did not do what is asked for',
-  looks: 'left out by its looks',
-  mode: 'in a mode in which nobody is told',
-  hours: 'at an hour at which nobody is told',
-  presence: 'and who is there decides that nobody is told',
+  source: 'but no rule covers this camera',
+  class: 'but no rule is set for it',
+  confidence: 'but confidence was too low',
+  size: 'but its size did not match',
+  masks: 'in an ignored area',
+  place: 'outside the rule’s zones',
+  behaviour: 'but it did not move as the rule requires',
+  looks: 'excluded by its appearance',
+  mode: 'but no rule is active in this mode',
+  hours: 'outside the rule’s schedule',
+  presence: 'but presence did not match the rule',
   repeat: 'too soon after the last',
 };
 
-/** *A dog, and no rule asks for one*. */
+/** *A dog, but no rule is set for it*. */
 export const untoldTitle = (track: Pick<TrackItem, 'class' | 'type' | 'stoppedAt'>): string =>
-  `${aThing(track)}, ${track.stoppedAt ? because[track.stoppedAt] : 'and no rule was asked'}`;
+  `${aThing(track)}, ${track.stoppedAt ? because[track.stoppedAt] : 'but no rule applied'}`;
 
 export const titleOf = (item: ListItem | Moment): string =>
   item.kind === 'track' ? untoldTitle(item) : item.isTest ? `Test: ${item.ruleName}` : item.ruleName;

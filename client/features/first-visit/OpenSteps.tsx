@@ -44,7 +44,7 @@ export function OpenSteps() {
         ))}
       </View>
       <Row>
-        <Button words={`Go on: ${open[0]!.words.toLowerCase()}`} main onPress={goOn} testID="go-on" />
+        <Button words={`Continue: ${open[0]!.words.toLowerCase()}`} main onPress={goOn} testID="go-on" />
       </Row>
     </Card>
   );

@@ -88,7 +88,7 @@ export function CalendarSheet({
           <Words bold>{file.calendar}</Words>
           <Words testID="calendar-read">{readWords(data)}</Words>
           <Words size="small" tone="second">
-            Read again later, the same calendar brings its own days up to date. It is read for the next two years.
+            Import the same calendar again later to update its days. Entries for the next two years are used.
           </Words>
         </>
       )}

@@ -31,9 +31,9 @@ export function Exceptions({ plan, today, change }: Props) {
   return (
     <View style={{ gap: 8 }}>
       <Words bold heading={2}>
-        Days that are otherwise
+        Exceptions
       </Words>
-      {all.length === 0 && <Words tone="second">None: every week is alike.</Words>}
+      {all.length === 0 && <Words tone="second">None. Every week is the same.</Words>}
       <View>
         {(allShown ? all : all.filter((e) => e.date >= today)).map((e) => (
           <List.Item
@@ -105,7 +105,7 @@ function ExceptionSheet({ start, isNew, taken, put, close }: SheetProps) {
     >
       <DateField label="Day" value={date} choose={setDate} testID="exception-date" />
       {isTaken && <Words tone="second">This day is in the list already; change it there.</Words>}
-      <Field label="What it is (not needed)" value={name} onChangeText={setName} testID="exception-name" />
+      <Field label="Name (optional)" value={name} onChangeText={setName} testID="exception-name" />
       <Field label="On at" value={text} onChangeText={setText} wrong={wrong} help={spansHelp} testID="exception-spans" />
       {!isNew && (
         <Row>

@@ -62,7 +62,7 @@ function Editor({ site, id, saved, others, version, now: at }: Props) {
   const today = wallTime(zone, at);
   const settled = useDeferredValue(now);
   const clocks = useMemo(() => settled && clocksOf(settled, others, place, at), [settled, others, place, at]);
-  if (!now) return <Empty words="There are no such hours." next="Choose others from the list." />;
+  if (!now) return <Empty words="Schedule not found." next="Choose others from the list." />;
 
   const base = now.outside === undefined ? now : (others.find((h) => h.plan.id === now.outside)?.plan as Hours | undefined);
   const week = weekOfText(base?.weekly);
@@ -104,7 +104,7 @@ function Editor({ site, id, saved, others, version, now: at }: Props) {
           value={now.name}
           onChangeText={(name) => draft.change({ ...now, name }, true)}
           testID="hours-name"
-          wrong={now.name.trim() === '' ? 'Fill this in.' : undefined}
+          wrong={now.name.trim() === '' ? 'Required.' : undefined}
         />
       )}
       <Card>
@@ -119,7 +119,7 @@ function Editor({ site, id, saved, others, version, now: at }: Props) {
         {clocks && <Words bold testID="hours-a-week">{`${lengthWords(clocks.aWeek)} a week`}</Words>}
         {mayEdit && now.outside === undefined && (
           <Row>
-            <Button words="Begin from" onPress={() => setBeginning(true)} testID="begin-from" />
+            <Button words="Start from" onPress={() => setBeginning(true)} testID="begin-from" />
             <Button glyph="undo" label="Undo" disabled={!draft.isChanged} onPress={draft.undo} testID="hours-undo" />
             <Button glyph="redo" label="Redo" disabled={!draft.canRedo} onPress={draft.redo} testID="hours-redo" />
           </Row>
@@ -159,9 +159,9 @@ function Editor({ site, id, saved, others, version, now: at }: Props) {
       )}
       {day !== undefined && <DaySheet day={day} week={week} change={setWeek} close={() => setDay(undefined)} />}
       {isBeginning && (
-        <Sheet title="Begin from" open close={() => setBeginning(false)}>
+        <Sheet title="Start from" open close={() => setBeginning(false)}>
           <OneOf
-            label="Begin from"
+            label="Start from"
             choices={templates
               .filter((t) => t.id !== 'dark' || latitude !== undefined)
               .map((t) => ({ value: t.id, words: t.name, testID: `template-${t.id}` }))}

@@ -187,7 +187,7 @@ export function WeekOfHours({ week, place, monday, paint, startDrag, openDay, is
       )}
       {paint && (
         <Words size="small" tone="second" testID="painted">
-          {last ? strokeWords(last) : 'Drag over the hours that it is on. Touch a day’s name to type exact times.'}
+          {last ? strokeWords(last) : 'Drag to set the active hours. Tap a day’s name for exact times.'}
         </Words>
       )}
     </View>

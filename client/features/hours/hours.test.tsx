@@ -96,5 +96,5 @@ test('a save that is refused says why, and the draft stays', async () => {
 
 test('hours that are not there say so', async () => {
   await open({}, 'lunch');
-  await screen.findByText('There are no such hours.');
+  await screen.findByText('Schedule not found.');
 });

@@ -17,11 +17,11 @@ export function MakeKnown({ moment, site }: { moment: string; site: Site }) {
   const save = async ({ name, plate }: { name: string; plate?: string | undefined }) => {
     const answer = await make({ name, moment, ...(plate ? { plate } : {}) });
     if (answer.error) return say(troubleWords(answer.error) ?? '');
-    say(`${name} is known from now on.`, { label: 'Show', press: () => router.navigate('/site/known' as Href) });
+    say(`${name} saved. It will be recognised from now on.`, { label: 'Show', press: () => router.navigate('/site/known' as Href) });
   };
   return (
     <>
-      <Button glyph="add" words="Make it known" onPress={() => setOpen(true)} testID="make-known" />
+      <Button glyph="add" words="Save as known" onPress={() => setOpen(true)} testID="make-known" />
       {isOpen && (
         <KnownSheet
           thing={undefined}

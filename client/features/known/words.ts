@@ -6,7 +6,7 @@ export type KnownThing = Site['known'][number];
 
 export function knownBy({ plate, fields = {} }: Pick<KnownThing, 'plate' | 'fields'>): string {
   const parts = [...(plate ? [`plate ${plate}`] : []), ...Object.entries(fields).map(([field, value]) => `${field} ${String(value)}`)];
-  return parts.length ? `Known by ${parts.join(', ')}` : 'Known by nothing yet: give it a plate, or a field of its description';
+  return parts.length ? `Known by ${parts.join(', ')}` : 'Nothing to recognise it by yet. Add a plate or a description field.';
 }
 
 /** `colour: white, make: Marsh` as fields; undefined where it is not so. */

@@ -35,10 +35,10 @@ export function MyAlerts({ site }: { site: Site }) {
       <RulesOfMine me={me} save={save} />
       <Card>
         <Words bold heading={2}>
-          A locked phone shows
+          On the lock screen
         </Words>
         <OneOf
-          label="A locked phone shows"
+          label="On the lock screen"
           choices={[
             { value: 'picture', words: 'The picture and the words', testID: 'lock-picture' },
             { value: 'words', words: 'The words only', testID: 'lock-words' },
@@ -65,11 +65,11 @@ function Snoozes({ me }: { me: Me }) {
       {me.snoozes.map((s) => (
         <Row key={s.id} style={{ justifyContent: 'space-between', flexWrap: 'nowrap' }}>
           <Words style={{ flexShrink: 1 }}>{capital(s.words)}</Words>
-          <Button words="Tell me again" label={`Tell me again: ${s.words}`} onPress={() => void end(s.id)} testID={`snooze-end-${s.id}`} />
+          <Button words="End snooze" label={`End snooze: ${s.words}`} onPress={() => void end(s.id)} testID={`snooze-end-${s.id}`} />
         </Row>
       ))}
     </Card>
   );
 }
 
-export const NoRules = () => <Empty words="No rule tells you of anything." next="Whoever sets the place up says in each rule who is told." />; // prettier-ignore
+export const NoRules = () => <Empty words="No rule notifies you." next="The owner or installer chooses in each rule who is notified." />; // prettier-ignore

@@ -43,11 +43,11 @@ export function QuietHours({ me, site, save }: Props) {
           {!quietHours.isOwn && <Words tone="second">{`They follow ${quietHours.name}.`}</Words>}
           <WeekOfHours week={week} place={{ zone, latitude, longitude }} monday={today.day - today.weekday} />
           <Words size="small" tone="second">
-            What is urgent comes all the same.
+            Urgent alerts still come through.
           </Words>
         </>
       ) : (
-        <Words tone="second">None: you are told at any time.</Words>
+        <Words tone="second">None. You get alerts at any time.</Words>
       )}
       <Row>
         <Button words={quietHours ? 'Change' : 'Set quiet hours'} onPress={() => setOpen(true)} testID="my-quiet" />
@@ -82,7 +82,7 @@ function Painted({ start, place, monday, save, close }: PaintedProps) {
   const keep = () => void save(week).then((isSaved) => isSaved && close());
   return (
     <Sheet title="Quiet hours" open close={close} footer={<Footer save={keep} canSave={!isEmpty} cancel={close} testID="my-quiet-save" />}>
-      <Words tone="second">Paint when you are not to be told. A day’s name opens its exact times, and copies them.</Words>
+      <Words tone="second">Mark when you do not want alerts. A day’s name opens its exact times, and copies them.</Words>
       <WeekOfHours week={week} place={place} monday={monday} paint={setWeek} openDay={setDay} />
       {day !== undefined && <DaySheet day={day} week={week} change={setWeek} close={() => setDay(undefined)} />}
     </Sheet>
@@ -96,9 +96,9 @@ function Summary({ me, save }: Pick<Props, 'me' | 'save'>) {
   const put = (quietHours: boolean, time = at) => void save({ summary: { at: isTime(time) ? time : me.usualSummary, ...(quietHours ? { quietHours } : {}) } }); // prettier-ignore
   return (
     <>
-      <Check words="Sum up in the morning what they kept back" checked={isKept} press={() => put(!isKept)} testID="my-summary" />
+      <Check words="Morning summary of held alerts" checked={isKept} press={() => put(!isKept)} testID="my-summary" />
       <Field
-        label="The summary comes at"
+        label="Summary time"
         value={at}
         onChangeText={setAt}
         onBlur={() => isTime(at) && at !== (summary?.at ?? me.usualSummary) && put(isKept, at)}

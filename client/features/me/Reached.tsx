@@ -24,7 +24,7 @@ export function Reached({ me, save }: { me: Me; save: (settings: MySettings) => 
   return (
     <Card>
       <Words bold heading={2}>
-        How you are reached
+        How to reach you
       </Words>
       {order.map((name, i) => {
         const { reaches = false, why = null } = me.channels.find((c) => c.name === name) ?? {};
@@ -45,7 +45,7 @@ export function Reached({ me, save }: { me: Me; save: (settings: MySettings) => 
         );
       })}
       <Words size="small" tone="second">
-        Where one does not reach you for two minutes, the next one tells you.
+        If one fails for two minutes, the next one is used.
       </Words>
       <Row>
         <Button words="Mail address and number" onPress={() => setOpen(true)} testID="my-addresses" />

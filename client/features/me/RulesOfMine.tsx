@@ -29,7 +29,7 @@ export function RulesOfMine({ me, save }: { me: Me; save: (settings: MySettings)
   return (
     <Card style={{ paddingBottom: 4 }}>
       <Words bold heading={2}>
-        What tells you
+        Rules that notify you
       </Words>
       {me.rules.length === 0 && <NoRules />}
       {me.rules.map((r) => (
@@ -46,7 +46,7 @@ export function RulesOfMine({ me, save }: { me: Me; save: (settings: MySettings)
       {chosen && (
         <Sheet title={chosen.name} open close={() => setOpen(undefined)}>
           <OneOf
-            label="How you take it"
+            label="How you get it"
             choices={[
               { value: usual, words: 'As the rule says', detail: words[chosen.by as Taken] },
               ...(Object.keys(words) as Taken[]).map((t) => ({ value: t, words: words[t] })),

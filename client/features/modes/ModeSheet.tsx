@@ -34,7 +34,7 @@ export function ModeSheet({ mode, taken, save, remove, close }: Props) {
         label="Name"
         value={name}
         onChangeText={(t) => setName(t.slice(0, 80))}
-        wrong={isTaken ? 'Another mode is called so.' : undefined}
+        wrong={isTaken ? 'This name is already used.' : undefined}
         onSubmitEditing={done}
         testID="mode-name"
       />

@@ -1,4 +1,4 @@
-// What switches by itself: at which times, on which days, and on which dates it does not.
+// Automatic mode changes: at which times, on which days, and on which dates it does not.
 
 import { useState } from 'react';
 import { View } from 'react-native';
@@ -58,17 +58,17 @@ export function Switching({ site, plans, version, mayEdit }: Props) {
     <Card>
       <Row style={{ justifyContent: 'space-between' }}>
         <Words bold heading={2} style={{ flexShrink: 1 }}>
-          What switches by itself
+          Automatic mode changes
         </Words>
         {mayEdit && without.length > 0 && <Button glyph="add" words="New plan" onPress={add} testID="new-switching" />}
       </Row>
-      {plans.length === 0 && <Words tone="second">Nothing: modes are set by hand, on Now.</Words>}
+      {plans.length === 0 && <Words tone="second">None. Modes are set by hand on Now.</Words>}
       {plans.map((p) => (
         <PlanOf key={p.id} plan={p} site={site} mayEdit={mayEdit} put={(next) => replace(p, next)} />
       ))}
       {plans.length > 0 && (
         <Words size="small" tone="second">
-          What somebody sets by hand holds until the next of these.
+          A manual change lasts until the next automatic one.
         </Words>
       )}
     </Card>
@@ -128,7 +128,7 @@ function PlanOf({ plan, site, mayEdit, put }: PlanProps) {
         <Row>
           <Button glyph="add" words="A time" onPress={() => setOpen({ kind: 'turn', turn: undefined })} testID="add-turn" />
           {turns.length > 0 && (
-            <Button glyph="calendar" words="Not on a date" onPress={() => setOpen({ kind: 'date' })} testID="add-not-on" />
+            <Button glyph="calendar" words="Add an exception" onPress={() => setOpen({ kind: 'date' })} testID="add-not-on" />
           )}
           <Button
             words="Remove"
@@ -230,14 +230,14 @@ function DateSheet({ taken, save, close }: { taken: readonly string[]; save: (da
   };
   return (
     <Sheet
-      title="Not on a date"
+      title="Add an exception"
       open
       close={close}
       footer={<Footer words="Done" save={done} canSave={date !== '' && !isTaken} cancel={close} testID="not-on-done" />}
     >
       <DateField label="Date" value={date} choose={setDate} testID="not-on-date" />
       <Words size="small" tone="second">
-        {isTaken ? 'That date is one already.' : 'Nothing switches by itself on that day; what was set before holds.'}
+        {isTaken ? 'That date is one already.' : 'No automatic changes that day; the mode stays as it is.'}
       </Words>
     </Sheet>
   );

@@ -43,7 +43,7 @@ test('modes are named, armed, ordered and made; two are not called alike', async
   await waitFor(() => expect(sent('/api/modes')).toEqual({ modes: [...site.modes].reverse() }));
   await fireEvent.press(screen.getByTestId('new-mode'));
   await fireEvent.changeText(screen.getByTestId('mode-name'), 'closed');
-  expect(screen.getByText('Another mode is called so.')).toBeTruthy();
+  expect(screen.getByText('This name is already used.')).toBeTruthy();
 });
 
 test('a new mode has an id of its own', async () => {

@@ -28,7 +28,7 @@ test('a time is added for some days; one that is none says what would be', async
 test('on a date nothing switches', async () => {
   const sent = await open();
   await fireEvent.press(screen.getByTestId('add-not-on'));
-  expect(screen.getByText('Nothing switches by itself on that day; what was set before holds.')).toBeTruthy();
+  expect(screen.getByText('No automatic changes that day; the mode stays as it is.')).toBeTruthy();
   expect(sent()).toBeUndefined();
 });
 

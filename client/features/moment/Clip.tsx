@@ -26,7 +26,7 @@ export function Clip({ moment, zone }: { moment: Moment; zone: string }) {
       )}
       {moment.kind === 'event' && (
         <Words size="small" tone="second">
-          {moment.clipTrouble ?? 'The clip is still being taken.'}
+          {moment.clipTrouble ?? 'The clip is still being recorded.'}
         </Words>
       )}
     </View>

@@ -28,7 +28,7 @@ export function MomentView({ id }: { id: string }) {
   const isOfHouse = useIsOfHouse();
   const asked = [useMomentQuery(id), useSiteQuery()] as const;
   const [{ data: moment }, { data: site }] = asked;
-  if (!moment || !site) return <Loading words="Fetching the moment" of={asked} />;
+  if (!moment || !site) return <Loading words="Loading event" of={asked} />;
   const zone = site.place.timezone;
   const isEvent = moment.kind === 'event';
   return (
@@ -56,7 +56,7 @@ export function MomentView({ id }: { id: string }) {
       {moment.trails.map((t) => (
         <TrailSheet key={t.rule} trail={t} />
       ))}
-      {moment.trails.length === 0 && <Words tone="second">Its trail is written when it has left the picture.</Words>}
+      {moment.trails.length === 0 && <Words tone="second">The trail appears once the object has left the view.</Words>}
     </Page>
   );
 }
@@ -69,7 +69,7 @@ function Description({ moment }: { moment: Moment }) {
       </Words>
     );
   return (
-    <Words tone="second">{moment.descriptionTrouble ? `No description. ${moment.descriptionTrouble}` : 'No description (yet).'}</Words>
+    <Words tone="second">{moment.descriptionTrouble ? `No description. ${moment.descriptionTrouble}` : 'No description yet.'}</Words>
   );
 }
 
@@ -82,9 +82,9 @@ function Marks({ id, mark }: { id: string; mark: Mark | null }) {
   };
   return (
     <Row>
-      <Words tone="second">Worth having?</Words>
+      <Words tone="second">Useful alert?</Words>
       <SomeOf
-        label="Worth having?"
+        label="Useful alert?"
         choices={[
           { value: 'kept', words: 'Yes', testID: 'mark-kept' },
           { value: 'noise', words: 'Noise', testID: 'mark-noise' },
@@ -109,7 +109,7 @@ function TrailSheet({ trail }: { trail: TrailAnswer }) {
           {trail.stoppedAt ? gateWords[trail.stoppedAt] : 'told'}
         </Words>
       </Row>
-      <Words testID={`why-${trail.rule}`}>{trail.why ? `${trail.why}.` : 'It came through.'}</Words>
+      <Words testID={`why-${trail.rule}`}>{trail.why ? `${trail.why}.` : 'It passed every gate.'}</Words>
       {open ? (
         <Trail trail={trail} />
       ) : (

@@ -10,7 +10,7 @@ import { secondsWords } from '../describing/words';
 type Asked = NonNullable<Moment['question']>;
 
 export function questionHeading({ words, unlessKnown }: Pick<Asked, 'words' | 'unlessKnown'>): string {
-  return words ?? (unlessKnown ? 'Is it one of the known?' : 'A question');
+  return words ?? (unlessKnown ? 'Is it known?' : 'A question');
 }
 
 export function outcomeWords({ tells, answer, known, why, seconds, service }: Asked): string {
@@ -18,14 +18,14 @@ export function outcomeWords({ tells, answer, known, why, seconds, service }: As
   const asked = service && seconds !== null ? ` (${service}, ${secondsWords(seconds)})` : '';
   // Without an answer it is said in the reason itself what was done.
   if (answer === null && known === null) return `${why}${asked}.`;
-  return `${known ? `It is ${known}` : answer ? 'Yes' : 'No'}${asked}. ${tells ? 'So it was told.' : 'So nobody was told.'}`;
+  return `${known ? `It is ${known}` : answer ? 'Yes' : 'No'}${asked}. ${tells ? 'Alert sent.' : 'No alert sent.'}`;
 }
 
 export function Question({ asked }: { asked: Asked }) {
   return (
     <Card>
       <Words size="small" tone="second">
-        Asked before anybody was told
+        Checked before alerting
       </Words>
       <Words bold>{questionHeading(asked)}</Words>
       <Words testID="question-outcome">{outcomeWords(asked)}</Words>

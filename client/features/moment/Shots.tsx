@@ -19,14 +19,14 @@ export function Shots({ moment, zone, mayChoose }: { moment: Moment; zone: strin
   const best = Math.max(...shots.map((s) => s.shows));
   const pick = async (shot: number) => {
     const { error } = await choose({ id: moment.id, shot });
-    say(error ? (troubleWords(error) ?? '') : 'This is its picture now, in the alerts as well.');
+    say(error ? (troubleWords(error) ?? '') : 'Snapshot changed, in the alerts too.');
   };
   return (
     <Card>
       <Words bold heading={2}>
         Its picture
       </Words>
-      <Words tone="second">{pictureBy ? `Chosen by ${pictureBy}.` : 'The one that shows it best: large, whole, sharp, well lit.'}</Words>
+      <Words tone="second">{pictureBy ? `Chosen by ${pictureBy}.` : 'Chosen automatically as the largest, sharpest, best-lit view.'}</Words>
       <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8 }}>
         {shots.map((s, i) => {
           const share = best > 0 ? Math.round((s.shows / best) * 100) : 0;

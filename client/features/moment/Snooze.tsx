@@ -38,23 +38,23 @@ export function Snooze({ moment, zone }: { moment: Moment & EventItem; zone: str
     const answer = await snooze({ ...of, until });
     if (answer.error) return say(troubleWords(answer.error) ?? '');
     setOpen(false);
-    say(until === null ? 'You hear nothing of it until the mode changes.' : `You hear nothing of it until ${clock(until, zone)}. It is ended under My alerts.`); // prettier-ignore
+    say(until === null ? 'Snoozed until the mode changes.' : `Snoozed until ${clock(until, zone)}. You can end this under My alerts.`); // prettier-ignore
   };
   const things = [
     { value: 'rule' as const, words: `${moment.ruleName}${moment.cameraName ? ` at ${moment.cameraName}` : ''}` },
     ...(moment.camera ? [{ value: 'camera' as const, words: `Everything at ${moment.cameraName}` }] : []),
-    { value: 'all' as const, words: 'Everything', detail: 'What is urgent comes all the same' },
+    { value: 'all' as const, words: 'Everything', detail: 'Urgent alerts still come through' },
   ];
   return (
     <>
-      <Button words="Quiet for a while" glyph="bell" onPress={() => setOpen(true)} testID="snooze" />
+      <Button words="Snooze" glyph="bell" onPress={() => setOpen(true)} testID="snooze" />
       <Sheet
-        title="Quiet for a while"
+        title="Snooze"
         open={open}
         close={() => setOpen(false)}
         footer={<Footer save={() => void save()} canSave={!state.isLoading} cancel={() => setOpen(false)} testID="snooze-save" />}
       >
-        <OneOf label="Of what" choices={things.map((t) => ({ ...t, testID: `snooze-${t.value}` }))} value={what} choose={setWhat} rows />
+        <OneOf label="What to snooze" choices={things.map((t) => ({ ...t, testID: `snooze-${t.value}` }))} value={what} choose={setWhat} rows />
         <OneOf label="How long" choices={lengths.map((l) => ({ ...l, testID: `snooze-${l.value}` }))} value={length} choose={setLength} />
       </Sheet>
     </>

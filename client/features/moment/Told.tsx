@@ -9,20 +9,20 @@ import { Words } from '../../ui/Words';
 /** @param saysLooked where it is not said elsewhere who has looked at it */
 export function alertWords(a: AlertAnswer, zone: string, saysLooked = false): string {
   const why = a.why ?? '';
-  const looked = !saysLooked || a.lookedAt === null ? '' : ` Looked at ${clock(a.lookedAt, zone)}.`;
+  const looked = !saysLooked || a.lookedAt === null ? '' : ` Seen at ${clock(a.lookedAt, zone)}.`;
   switch (a.state) {
     case 'sent':
-      return `${a.person} was told by ${a.channel} ${exact(a.sentAt!, zone)}.${looked}`;
+      return `Sent to ${a.person} by ${a.channel}, ${exact(a.sentAt!, zone)}.${looked}`;
     case 'waiting':
-      return `${a.person} is being told by ${a.channel}. ${why}`.trim();
+      return `Sending to ${a.person} by ${a.channel}. ${why}`.trim();
     case 'held':
-      return `${a.person} was not told: ${why}.${looked}`;
+      return `Not sent to ${a.person}: ${why}.${looked}`;
     case 'handed over':
       return why;
     case 'joined':
-      return `${a.person} was told of it together with others.${looked}`;
+      return `Sent to ${a.person} in a combined alert.${looked}`;
     case 'undeliverable':
-      return `${a.person} could not be told. ${why}.`;
+      return `Could not be delivered to ${a.person}. ${why}.`;
   }
 }
 
@@ -42,4 +42,4 @@ export function Told({ alerts, zone, saysLooked = false }: { alerts: readonly Al
 
 /** `Looked at by Rowan 21:04, Tess 21:10.` */
 export const looksWords = (looks: readonly { readonly person: string; readonly at: number }[], zone: string): string =>
-  `Looked at by ${looks.map((l) => `${l.person} ${clock(l.at, zone)}`).join(', ')}.`;
+  `Seen by ${looks.map((l) => `${l.person} ${clock(l.at, zone)}`).join(', ')}.`;

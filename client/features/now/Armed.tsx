@@ -38,7 +38,7 @@ export function Armed({ area, site, rules, cameras }: Props) {
       <Words tone={mode?.armed && active.length === 0 ? 'attentionInk' : 'second'}>{meaning(active, mode?.armed ?? false, site)}</Words>
       {planned && (
         <Words size="small" tone="second">
-          {`Until ${ago(planned.at, now, site.place.timezone)}, when the plan sets ${site.modes.find((m) => m.id === planned.mode)?.name ?? planned.mode}.`}
+          {`Until ${ago(planned.at, now, site.place.timezone)}, then ${site.modes.find((m) => m.id === planned.mode)?.name ?? planned.mode}.`}
         </Words>
       )}
       <ModeChoice site={site} areas={[area.id]} label={`Mode of ${area.name}`} current={current?.mode} testID="mode" />
@@ -50,8 +50,8 @@ export function Armed({ area, site, rules, cameras }: Props) {
 function meaning(active: readonly Rule[], armed: boolean, site: Site): string {
   if (active.length === 0)
     return armed
-      ? 'Armed, but no rule is on in this mode: nobody will be told of anything.'
-      : 'No rule is on in this mode: nobody is told of anything.';
+      ? 'Armed, but no rule is active in this mode. No alerts will be sent.'
+      : 'No rule is active in this mode. No alerts are sent.';
   const waiting = active.filter((r) => r.hours && !site.hours.find((h) => h.id === r.hours)?.on);
   const names = active.map((r) => `“${r.name}”`).join(', ');
   const verb = active.length === 1 ? 'is' : 'are';

@@ -34,5 +34,5 @@ export function CameraTile({ camera }: { camera: CameraAnswer }) {
 function stateWords(camera: CameraAnswer, seen: readonly string[]): string {
   if (camera.health?.state === 'silent') return 'silent';
   if (seen.length) return seen.join(', ');
-  return camera.kind === 'paired' ? 'its newest picture' : 'nothing moving';
+  return camera.kind === 'paired' ? 'latest snapshot' : 'no motion';
 }

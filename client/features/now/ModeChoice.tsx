@@ -61,14 +61,14 @@ function Before({ site, areas, mode, set, close }: BeforeProps) {
       title={`${name}: ${where}`}
       open
       close={close}
-      // What it will do is not waited for by whoever must arm.
+      // What will happen is not waited for by whoever must arm.
       footer={<Footer words={isInTheWay ? 'Arm anyway' : 'Arm'} save={set} canSave cancel={close} testID="arm" cancelTestID="arm-cancel" />}
     >
-      {!data && !error && <Waiting words="Looking at the rules" />}
+      {!data && !error && <Waiting words="Checking the rules" />}
       {error && <Attention words={troubleWords(error) ?? ''} />}
       {data && data.rules.length > 0 && (
         <>
-          <Words bold>What it will do</Words>
+          <Words bold>What will happen</Words>
           {data.rules.map((r) => (
             <Words key={r.id}>{r.name}</Words>
           ))}
@@ -77,7 +77,7 @@ function Before({ site, areas, mode, set, close }: BeforeProps) {
       {data?.inTheWay.map((words) => (
         <Attention key={words} words={words} />
       ))}
-      {data && !isInTheWay && <Words tone="second">Nothing is in the way.</Words>}
+      {data && !isInTheWay && <Words tone="second">No problems found.</Words>}
     </Sheet>
   );
 }

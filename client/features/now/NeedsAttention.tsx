@@ -12,14 +12,14 @@ export function NeedsAttention({ cameras, rules }: { cameras: readonly CameraAns
   const { data: phones } = usePhonesQuery();
   const { data: site } = useSiteQuery();
   const lines = [
-    ...troubles.map((t) => `${t} Nothing can be told until this is fixed.`),
+    ...troubles.map((t) => `${t} No alerts can be sent until this is fixed.`),
     ...cameras
       .filter((c) => c.health?.state === 'silent')
-      .map((c) => `${c.name} is silent. ${c.health?.trouble ?? ''} Nothing it sees can be told; it is tried again by itself.`),
+      .map((c) => `${c.name} is silent. ${c.health?.trouble ?? ''} It cannot send alerts; Nibber keeps trying to reconnect.`),
     ...notices,
     ...(site?.notYet ?? []),
     ...(phones?.length === 0 && rules.some((r) => r.tell?.length)
-      ? ['No phone is signed up, so alerts reach nobody. Sign one up from the phone itself.']
+      ? ['No phone is registered, so alerts reach no one. Open Nibber on a phone and turn on alerts there.']
       : []),
   ];
   if (lines.length === 0) return null;

@@ -71,7 +71,7 @@ export function NowScreen() {
         The sieve of the last 24 hours
       </Words>
       {sieve.tracks === 0 ? (
-        <Words tone="second">No track yet. When something moves and is recognised, it is counted here gate by gate.</Words>
+        <Words tone="second">Nothing detected yet. Detections are counted here, gate by gate.</Words>
       ) : (
         <SieveOfADay day={sieve} />
       )}

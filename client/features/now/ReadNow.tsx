@@ -21,7 +21,7 @@ export function ReadNow({ zone }: { zone: string }) {
   return (
     <Card>
       <Words bold heading={2}>
-        Read off the pictures
+        Readings
       </Words>
       {read.map(({ reading, last }) => {
         const value = shown(last!);
@@ -31,7 +31,7 @@ export function ReadNow({ zone }: { zone: string }) {
             <Row style={{ justifyContent: 'space-between', flexWrap: 'nowrap', minHeight: 44 }}>
               <Words style={{ flexShrink: 1 }}>{reading.name}</Words>
               <Words tone={isAmiss ? 'attentionInk' : 'ink'}>
-                {`${value === null ? 'could not be read' : valueWords(value, reading.unit)}, ${ago(last!.at, now, zone)}`}
+                {`${value === null ? 'no result' : valueWords(value, reading.unit)}, ${ago(last!.at, now, zone)}`}
               </Words>
             </Row>
           </Pressable>

@@ -9,18 +9,18 @@ const area = site.areas[0]!;
 
 test.each([
   ['a mode in which a rule is on names it', inMode('closed'), [rule], '“Somebody comes in” is on.'],
-  ['a mode without a rule says that nobody is told', inMode('open'), [rule], 'No rule is on in this mode: nobody is told of anything.'],
+  ['a mode without a rule says that nobody is told', inMode('open'), [rule], 'No rule is active in this mode. No alerts are sent.'],
   [
     'an armed mode without a rule warns',
     inMode('closed'),
     [{ ...rule, modes: ['open'] }],
-    'Armed, but no rule is on in this mode: nobody will be told of anything.',
+    'Armed, but no rule is active in this mode. No alerts will be sent.',
   ],
   [
     'a rule that is off does not count',
     inMode('closed'),
     [{ ...rule, on: false }],
-    'Armed, but no rule is on in this mode: nobody will be told of anything.',
+    'Armed, but no rule is active in this mode. No alerts will be sent.',
   ],
   [
     'a rule whose hours are not now is said to wait',
@@ -83,8 +83,8 @@ test('what does not work is said with what it means', async () => {
   await drawn;
   act(() => void store.dispatch(serverTime({ now: Date.now(), troubles: ['The detector stopped.'] })));
   await waitFor(() => expect(screen.getByText(/No phone is signed up, so alerts reach nobody/)).toBeTruthy());
-  expect(screen.getByText('Yard is silent. No picture for 5 s. Nothing it sees can be told; it is tried again by itself.')).toBeTruthy();
-  expect(screen.getByText('The detector stopped. Nothing can be told until this is fixed.')).toBeTruthy();
+  expect(screen.getByText('Yard is silent. No picture for 5 s. It cannot send alerts; Nibber keeps trying to reconnect.')).toBeTruthy();
+  expect(screen.getByText('The detector stopped. No alerts can be sent until this is fixed.')).toBeTruthy();
 });
 
 test('where all is well nothing asks for attention', async () => {

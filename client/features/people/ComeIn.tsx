@@ -21,7 +21,7 @@ export function ComeIn() {
     <Page wideColumn={false}>
       <View style={{ width: '100%', maxWidth: 420, alignSelf: 'center', gap: 16, paddingTop: 48 }}>
         {token === '' ? (
-          <Empty words="This link is not whole." next="Open it again as it was sent, or ask for a new one." />
+          <Empty words="This link is incomplete." next="Open it again as it was sent, or ask for a new one." />
         ) : asked.isLoading ? (
           <Waiting words="Opening the invitation" />
         ) : asked.data ? (
@@ -72,7 +72,7 @@ function Account({ token, siteName, name, role, madeBy, until, isKnown }: { toke
         testID="come-password"
       />
       {state.isError && <Attention words={troubleWords(state.error) ?? ''} />}
-      <Button words="Come in" main disabled={!formState.isValid || state.isLoading} onPress={() => void go()} testID="come-in" />
+      <Button words="Join" main disabled={!formState.isValid || state.isLoading} onPress={() => void go()} testID="come-in" />
     </>
   );
 }

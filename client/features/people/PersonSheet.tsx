@@ -44,7 +44,7 @@ export function PersonSheet({ site, someone, version, close, invite }: Props) {
   const takeOut = async () => {
     const answer = await remove({ id: person.id, version });
     if (answer.error) return say(troubleWords(answer.error) ?? '');
-    say(`${person.name} was taken out.`, undo(answer.data.version));
+    say(`${person.name} was removed.`, undo(answer.data.version));
   };
   const endAll = async () => {
     const answer = await end(person.id);
@@ -69,7 +69,7 @@ export function PersonSheet({ site, someone, version, close, invite }: Props) {
       />
       <Limits site={site} role={role} sees={sees} choose={setSees} until={until} setUntil={setUntil} testID="person-until" />
       <Words bold heading={3}>
-        Comes in by
+        Access
       </Words>
       <Phones someone={someone} zone={site.place.timezone} />
       <Row>

@@ -6,9 +6,9 @@ import type { Site } from '../../state/api/types';
 
 export const roleSays: { readonly [R in Role]: string } = {
   installer: 'Sets cameras and rules up',
-  owner: 'May do everything, and lets others in',
+  owner: 'Full access; can invite others',
   member: 'Has alerts of their own, sets modes; changes no rules or cameras',
-  guest: 'Looks at what is shared, until a day',
+  guest: 'View-only access until a set date',
 };
 
 type Named = readonly { readonly id: string; readonly name: string }[];

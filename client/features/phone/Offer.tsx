@@ -21,9 +21,9 @@ export function Offer() {
       <Words size="lead" bold heading={2}>
         Alerts on this device
       </Words>
-      <Words>{trouble ?? 'They come as notifications, also while Nibber is closed. The browser asks once whether it may show them.'}</Words>
+      <Words>{trouble ?? 'Get notifications even when Nibber is closed. Your browser will ask for permission.'}</Words>
       <Row>
-        <Button words="Tell me here" main disabled={isBusy} onPress={() => void turnOn()} testID="offer-on" />
+        <Button words="Turn on alerts here" main disabled={isBusy} onPress={() => void turnOn()} testID="offer-on" />
         <Button words="Not now" onPress={done} testID="offer-later" />
       </Row>
     </Card>

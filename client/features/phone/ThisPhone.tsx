@@ -10,10 +10,10 @@ import { useThisPhone } from './useThisPhone';
 const says: { readonly [S in PhoneState]: string } = {
   unsupported: 'This browser cannot show notifications. Another one can, as can a phone; alerts may also come by mail.',
   insecure: 'Notifications need an address that begins with https. Whoever runs Nibber can give it a certificate.',
-  'install first': 'This phone rings applications on its home screen alone. Open the browser’s share menu, add Nibber to the home screen, and open it from there.', // prettier-ignore
+  'install first': 'This phone only allows notifications from apps on the home screen. Open the browser’s share menu, add Nibber to the home screen, and open it from there.', // prettier-ignore
   blocked: 'Notifications of this address are blocked in the browser. Allow them in its settings for this site, then load the page again.',
   off: 'Alerts come here as notifications, also while Nibber is closed. The browser asks once whether it may show them; they are used for alerts alone.', // prettier-ignore
-  on: 'Alerts come here.',
+  on: 'Alerts are on for this device.',
 };
 
 export function ThisPhone() {
@@ -30,10 +30,10 @@ export function ThisPhone() {
       <Row>
         {state === 'off' && <Button words="Tell me here" main disabled={isBusy} onPress={() => void phone.turnOn()} testID="phone-on" />}
         {state === 'on' && (
-          <Button words="Ring it" main disabled={isBusy} onPress={() => void phone.ring().then(say)} testID="phone-ring" />
+          <Button words="Send a test alert" main disabled={isBusy} onPress={() => void phone.ring().then(say)} testID="phone-ring" />
         )}
         {state === 'on' && (
-          <Button words="Stop telling me here" disabled={isBusy} onPress={() => void phone.turnOff()} testID="phone-off" />
+          <Button words="Turn off alerts here" disabled={isBusy} onPress={() => void phone.turnOff()} testID="phone-off" />
         )}
         {
           phone.canInstall &&

@@ -33,7 +33,7 @@ export function PlaceForm({ site, saved, cancel, words }: Props) {
   const [isTried, setTried] = useState(false);
   const [at, wrongAt] = positionOf(latitude, longitude);
   const wrongZone = isZone(zone) ? undefined : 'Choose one of those below, such as Europe/Lisbon.';
-  const wrongName = isTried && name.trim() === '' ? 'Fill this in.' : undefined;
+  const wrongName = isTried && name.trim() === '' ? 'Required.' : undefined;
   const done = async () => {
     setTried(true);
     if (name.trim() === '' || wrongZone || wrongAt) return;
@@ -66,7 +66,7 @@ export function PlaceForm({ site, saved, cancel, words }: Props) {
         testID="place-name"
       />
       <ZoneField value={zone} put={setZone} wrong={wrongZone} />
-      <Words bold>Where on earth</Words>
+      <Words bold>Location</Words>
       <Words size="small" tone="second">
         For hours that hang on the sun. Degrees; south and west are below zero. Leave both empty to do without.
       </Words>
@@ -79,7 +79,7 @@ export function PlaceForm({ site, saved, cancel, words }: Props) {
         </View>
       </Row>
       <Row>
-        <Button glyph="site" words="Where this device is" onPress={here} testID="place-here" />
+        <Button glyph="site" words="Use this device’s location" onPress={here} testID="place-here" />
       </Row>
       {noPosition && <Attention words={noPosition} />}
       {state.isError && <Attention words={troubleWords(state.error) ?? ''} />}

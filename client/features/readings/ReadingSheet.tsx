@@ -169,7 +169,7 @@ export function ReadingSheet({ of, site, cameras, version, close }: Props) {
             put={(least) => setNow((n) => without({ ...n, least } as UnnamedReading))}
             least={-1e6}
             most={1e6}
-            help="What is less is not believed."
+            help="Lower values are discarded."
             testID="reading-least"
           />
           <NumberField
@@ -181,7 +181,7 @@ export function ReadingSheet({ of, site, cameras, version, close }: Props) {
             testID="reading-most"
           />
           <NumberField
-            label="It should be at least"
+            label="Normal range from"
             value={now.target?.least}
             put={(least) => setTarget({ least })}
             least={-1e6}
@@ -189,7 +189,7 @@ export function ReadingSheet({ of, site, cameras, version, close }: Props) {
             testID="reading-target-least"
           />
           <NumberField
-            label="It should be at most"
+            label="Normal range to"
             value={now.target?.most}
             put={(most) => setTarget({ most })}
             least={-1e6}
@@ -255,7 +255,7 @@ export function ReadingSheet({ of, site, cameras, version, close }: Props) {
       {lacks && <Words tone="second">{lacks}</Words>}
       {(adding.isError || setting.isError) && <Attention words={troubleWords(adding.error ?? setting.error) ?? ''} />}
       <RemoveRow
-        remove={of && (() => void keep(remove({ version, id: of.id }), `${of.name} is read no more.`))}
+        remove={of && (() => void keep(remove({ version, id: of.id }), `${of.name} was removed.`))}
         close={close}
         testID="reading-remove"
       />

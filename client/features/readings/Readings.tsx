@@ -38,7 +38,7 @@ export function Readings({ site }: { site: Site }) {
     <>
       {readings.length === 0 && (
         <Empty
-          words="Nothing is read yet."
+          words="No readings yet."
           next="A reading is a question to one picture at set times: how many canoes are on the rack, whether the gate is shut."
         />
       )}
@@ -201,7 +201,7 @@ function Seen({ taken, unit, isNumber, zone }: { taken: Taken; unit: string | un
     ...(taken.cost === null ? [] : [moneyWords(taken.cost, taken.currency)]),
     ...(taken.corrected === null
       ? []
-      : [`put right by ${taken.correctedBy}; it said ${taken.value === null ? 'nothing' : valueWords(taken.value)}`]),
+      : [`corrected by ${taken.correctedBy}; it was ${taken.value === null ? 'nothing' : valueWords(taken.value)}`]),
     ...(taken.isOld && taken.takenAt !== null ? [`the picture was of ${exact(taken.takenAt, zone)}`] : []),
   ];
   return (
@@ -219,8 +219,8 @@ function Seen({ taken, unit, isNumber, zone }: { taken: Taken; unit: string | un
         )}
         {text === undefined ? (
           <Row>
-            <Button words="Put right" onPress={() => setText('')} testID="taken-correct" />
-            {taken.corrected !== null && <Button words="As it was read" onPress={() => void correct({ id: taken.id, corrected: null })} />}
+            <Button words="Correct" onPress={() => setText('')} testID="taken-correct" />
+            {taken.corrected !== null && <Button words="Undo correction" onPress={() => void correct({ id: taken.id, corrected: null })} />}
           </Row>
         ) : (
           <>

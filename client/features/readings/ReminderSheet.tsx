@@ -119,7 +119,7 @@ export function ReminderSheet({ of, reading, site, version, close }: Props) {
         put={(againMinutes) => change({ againMinutes })}
         least={1}
         most={1440}
-        help="Until it is not so any more; empty: once."
+        help="Repeats until resolved. Empty: once."
         testID="reminder-again"
       />
       <Field

@@ -41,7 +41,7 @@ export function NewRule({ all, version, site, cameras, close }: Props) {
   const line = { minHeight: target, borderTopWidth: 1, borderTopColor: p.rule, marginHorizontal: -16 };
   return (
     <Sheet title="New rule" open close={close}>
-      <List.Item title="From nothing" description="Each part is chosen" onPress={() => begin(empty)} testID="new-rule-empty" style={line} />
+      <List.Item title="Blank rule" description="Choose every part yourself" onPress={() => begin(empty)} testID="new-rule-empty" style={line} />
       {suggested.length > 0 && <Words bold>Suggested</Words>}
       {suggested.map((s) => (
         <List.Item
@@ -55,7 +55,7 @@ export function NewRule({ all, version, site, cameras, close }: Props) {
         />
       ))}
       <Words size="small" tone="second">
-        Or open a rule, and make another like it.
+        Or open a rule and duplicate it.
       </Words>
     </Sheet>
   );

@@ -31,17 +31,20 @@ export type PartProps = {
   week: WeekAsked;
 };
 type Props = PartProps & { part: PartName; close: () => void; isNew: boolean };
-type Choice = { readonly words: string; readonly detail?: string; readonly chosen: boolean; readonly next: Rule | undefined };
+/** `id` names it within its part. */
+type Choice = { readonly id: string; readonly words: string; readonly detail?: string; readonly chosen: boolean; readonly next: Rule | undefined };
 
 const classNames = [...classes.filter((c) => c === 'person' || c === 'vehicle' || c === 'pet'), ...typesOf.vehicle, ...typesOf.pet.filter((t) => t !== 'other-animal'), 'parcel'] as const; // prettier-ignore
 const overlaps = [0.25, 0.5, 0.75] as const;
+/** No zone and no schedule has such an id. */
+const [wholePicture, anyTimeId] = ['*picture', '*time'];
 const rests = [0, 30, 60, 120, 300, 600, 1200, 1800, 3600] as const;
 
 const titles: Readonly<Record<PartName, string>> = {
-  classes: 'What is it about?',
-  cameras: 'Which cameras watch?',
+  classes: 'What should it detect?',
+  cameras: 'Which cameras?',
   does: 'What does it do?',
-  confidence: 'How sure must the detector be?',
+  confidence: 'Minimum confidence',
   from: 'From where?',
   to: 'To where?',
   zone: 'Where?',
@@ -49,18 +52,18 @@ const titles: Readonly<Record<PartName, string>> = {
   for: 'For how long?',
   number: 'How many?',
   metres: 'How near?',
-  returning: 'Known by what?',
+  returning: 'Recognised by?',
   size: 'How large?',
-  anchor: 'Which point of it counts?',
+  anchor: 'Which point must be in the zone?',
   looks: 'What must it look like?',
-  except: 'What is left out?',
+  except: 'What is excluded?',
   modes: 'In which modes?',
-  hours: 'At what hours?',
-  presence: 'Who must be there?',
-  tell: 'Who is told?',
+  hours: 'On which schedule?',
+  presence: 'Who must be on site?',
+  tell: 'Who is notified?',
   message: 'What is in the message?',
-  question: 'What is asked before?',
-  rest: 'How often at most?',
+  question: 'Check before alerting',
+  rest: 'Minimum time between alerts',
   urgent: 'Is it urgent?',
 };
 
@@ -107,10 +110,10 @@ export function PartSheet(props: Props) {
 function Choices(props: Props) {
   const { part, change, close } = props;
   const all = choicesOf(props);
-  const choices = all.map(({ words, detail }) => ({ value: words, words, detail, testID: `choice-${words}` }));
-  const chosen = all.filter((c) => c.chosen).map((c) => c.words);
-  const take = (words: string) => {
-    const next = all.find((c) => c.words === words)?.next;
+  const choices = all.map(({ id, words, detail }) => ({ value: id, words, detail, testID: `choice-${id}` }));
+  const chosen = all.filter((c) => c.chosen).map((c) => c.id);
+  const take = (id: string) => {
+    const next = all.find((c) => c.id === id)?.next;
     if (next) change(next);
   };
   if (choices.length === 0) return <Words tone="second">{nothing[part] ?? 'There is nothing to choose from.'}</Words>;
@@ -118,7 +121,7 @@ function Choices(props: Props) {
     <>
       <SomeOf label={titles[part]} choices={choices} values={chosen} toggle={take} rows />
       <Words size="small" tone="second">
-        At least one stays chosen.
+        Choose at least one.
       </Words>
     </>
   ) : (
@@ -137,10 +140,10 @@ const behaviours: readonly (readonly [Rule['does']['kind'], string, string])[] =
   ['stays', 'It stays', 'for some seconds, or in so many pictures'],
   ['goes', 'It goes from one zone to another', 'or between them'],
   ['crosses', 'It crosses a line', 'in one direction, or both'],
-  ['count', 'There are so many', 'more than, or fewer than, a number'],
-  ['empty', 'There is nobody', 'for some time, while somebody should be'],
+  ['count', 'Number of objects', 'more than, or fewer than, a number'],
+  ['empty', 'The zone is empty', 'for some time, while somebody should be'],
   ['approaches', 'It comes near', 'within some metres, where the camera is aimed'],
-  ['returns', 'It is a known one, or an unknown', 'by its plate, or by what is described of it'],
+  ['returns', 'It is known, or unknown', 'by number plate or description'],
 ];
 
 /** With the word put in or taken out; undefined where nothing would be left. */
@@ -171,10 +174,11 @@ function choicesOf({ part, rule, site, cameras }: Props): Choice[] {
     case 'cameras':
       return cameras.map((c) => {
         const next = toggled(rule.cameras, c.id);
-        return { words: c.name, chosen: rule.cameras.includes(c.id), next: next && { ...rule, cameras: next } };
+        return { id: c.id, words: c.name, chosen: rule.cameras.includes(c.id), next: next && { ...rule, cameras: next } };
       });
     case 'does':
       return behaviours.map(([kind, words, detail]) => ({
+        id: kind,
         words,
         detail,
         chosen: rule.does.kind === kind,
@@ -183,6 +187,7 @@ function choicesOf({ part, rule, site, cameras }: Props): Choice[] {
     case 'line':
       return shared(rule, cameras, (c) => c.lines ?? []).flatMap((l) =>
         (['both', 'forward', 'back'] as const).map((direction) => ({
+          id: `${l.id}-${direction}`,
           words: direction === 'both' ? `${l.name}, in both directions` : `${l.name}, ${direction}`,
           ...(direction === 'forward' ? { detail: 'to the side of its tick' } : {}),
           chosen: rule.does.line === l.id && (rule.does.direction ?? 'both') === direction,
@@ -192,13 +197,15 @@ function choicesOf({ part, rule, site, cameras }: Props): Choice[] {
     case 'anchor':
       return [
         {
+          id: 'feet',
           words: 'Its feet',
           detail: 'the middle of its lower edge',
           chosen: rule.anchor === undefined || rule.anchor === 'feet',
           next: without(rule, 'anchor'),
         },
-        { words: 'Its middle', chosen: rule.anchor === 'centre', next: { ...rule, anchor: 'centre' } },
+        { id: 'centre', words: 'Its middle', chosen: rule.anchor === 'centre', next: { ...rule, anchor: 'centre' } },
         ...overlaps.map((overlap) => ({
+          id: String(overlap),
           words: `${overlap * 100} % of it`,
           detail: 'so much of its box inside the zone',
           chosen: typeof rule.anchor === 'object' && rule.anchor.overlap === overlap,
@@ -207,27 +214,28 @@ function choicesOf({ part, rule, site, cameras }: Props): Choice[] {
       ];
     case 'presence':
       return [
-        { words: 'It does not matter', chosen: rule.presence === undefined, next: without(rule, 'presence') },
-        { words: 'Somebody of the site', chosen: rule.presence === 'somebody', next: { ...rule, presence: 'somebody' } },
-        { words: 'Nobody of the site', chosen: rule.presence === 'nobody', next: { ...rule, presence: 'nobody' } },
+        { id: 'any', words: 'Any', chosen: rule.presence === undefined, next: without(rule, 'presence') },
+        { id: 'somebody', words: 'Someone from the site', chosen: rule.presence === 'somebody', next: { ...rule, presence: 'somebody' } },
+        { id: 'nobody', words: 'No one from the site', chosen: rule.presence === 'nobody', next: { ...rule, presence: 'nobody' } },
       ];
     case 'urgent':
       return [
-        { words: 'No', detail: 'quiet hours and snoozing hold it back', chosen: !rule.urgent, next: without(rule, 'urgent') },
-        { words: 'Yes', detail: 'it passes quiet hours and snoozing', chosen: rule.urgent === true, next: { ...rule, urgent: true } },
+        { id: 'no', words: 'No', detail: 'respects quiet hours and snooze', chosen: !rule.urgent, next: without(rule, 'urgent') },
+        { id: 'yes', words: 'Yes', detail: 'ignores quiet hours and snooze', chosen: rule.urgent === true, next: { ...rule, urgent: true } },
       ];
     case 'classes':
       return classNames.map((name) => {
         const next = toggled(rule.classes, name);
-        return { words: name, chosen: rule.classes.includes(name), next: next && { ...rule, classes: next } };
+        return { id: name, words: name, chosen: rule.classes.includes(name), next: next && { ...rule, classes: next } };
       });
     case 'from':
     case 'to':
     case 'zone': {
       const { zone: _zone, ...anywhere } = rule.does;
-      const whole = part === 'zone' ? [{ words: 'The whole picture', chosen: rule.does.zone === undefined, next: { ...rule, does: anywhere } }] : []; // prettier-ignore
+      const whole = part === 'zone' ? [{ id: wholePicture, words: 'The whole picture', chosen: rule.does.zone === undefined, next: { ...rule, does: anywhere } }] : []; // prettier-ignore
       const otherEnd = part === 'from' ? rule.does.to : part === 'to' ? rule.does.from : undefined;
       const named = zones.map((z) => ({
+        id: z.id,
         words: z.name,
         chosen: rule.does[part] === z.id,
         next: {
@@ -242,6 +250,7 @@ function choicesOf({ part, rule, site, cameras }: Props): Choice[] {
       return site.modes.map((m) => {
         const next = toggled(own, m.id);
         return {
+          id: m.id,
           words: m.name,
           detail: m.armed ? 'armed' : 'not armed',
           chosen: own.includes(m.id),
@@ -252,8 +261,9 @@ function choicesOf({ part, rule, site, cameras }: Props): Choice[] {
     case 'hours': {
       const { hours: _, ...anyTime } = rule;
       return [
-        { words: 'At any time', chosen: rule.hours === undefined, next: anyTime },
+        { id: anyTimeId, words: 'At any time', chosen: rule.hours === undefined, next: anyTime },
         ...site.hours.map((h) => ({
+          id: h.id,
           words: h.name,
           detail: h.on ? 'on now' : 'not on now',
           chosen: rule.hours === h.id,
@@ -263,6 +273,7 @@ function choicesOf({ part, rule, site, cameras }: Props): Choice[] {
     }
     case 'rest':
       return rests.map((s) => ({
+        id: String(s),
         words: s ? `At most every ${duration(s)}` : 'Every time',
         chosen: (rule.restSeconds ?? 0) === s,
         next: { ...rule, restSeconds: s },

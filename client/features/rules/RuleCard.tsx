@@ -43,7 +43,7 @@ export function RuleCard({ rule, version, site, cameras }: Props) {
           {rule.name}
         </Words>
         <Words tone="second" size="small">
-          {isOn ? 'on' : 'off: it tells nobody until it is switched on'}
+          {isOn ? 'on' : 'off: no alerts until you switch it on'}
         </Words>
         <Switch
           value={isOn}
@@ -62,7 +62,7 @@ export function RuleCard({ rule, version, site, cameras }: Props) {
       <Sentence rule={rule} site={site} cameras={cameras} touch={mayEdit && rule.does.kind !== 'reports' ? open : undefined} />
       <Row style={{ justifyContent: 'space-between' }}>
         <Words size="small" tone="second" style={{ flexShrink: 1 }}>
-          Watched by {rule.cameras.map((id) => cameras.find((c) => c.id === id)?.name ?? id).join(', ')}.
+          Cameras {rule.cameras.map((id) => cameras.find((c) => c.id === id)?.name ?? id).join(', ')}.
         </Words>
         {mayEdit && (
           <Button

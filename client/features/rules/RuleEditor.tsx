@@ -117,7 +117,7 @@ function Editor({ id, part: first, all, version, site, cameras }: Props) {
             label="Name"
             value={now.name}
             onChangeText={(name) => draft.change({ ...now, name: name.slice(0, 80) }, true)}
-            wrong={now.name.trim() === '' ? 'Fill this in.' : undefined}
+            wrong={now.name.trim() === '' ? 'Required.' : undefined}
             testID="rule-name"
           />
           <Card>
@@ -129,7 +129,7 @@ function Editor({ id, part: first, all, version, site, cameras }: Props) {
               origin={draft.origin}
             />
             <Row>
-              <Words tone="second">Watched by</Words>
+              <Words tone="second">Cameras</Words>
               <Button
                 words={now.cameras.map((c) => cameras.find((k) => k.id === c)?.name ?? c).join(', ') || 'which camera?'}
                 onPress={() => setPart('cameras')}
@@ -142,7 +142,7 @@ function Editor({ id, part: first, all, version, site, cameras }: Props) {
             </Row>
           </Card>
           {lacks.length > 0 && (
-            <Attention words="Before it can be saved:">
+            <Attention words="To fix before saving:">
               {lacks.map((l) => (
                 <Row key={l.part + l.words} style={{ justifyContent: 'space-between' }}>
                   <Words style={{ flexShrink: 1 }}>{l.words}</Words>
@@ -153,7 +153,7 @@ function Editor({ id, part: first, all, version, site, cameras }: Props) {
           )}
           <Card>
             <Words bold heading={2}>
-              Besides
+              More conditions
             </Words>
             <Row>
               {optionalParts
@@ -175,7 +175,7 @@ function Editor({ id, part: first, all, version, site, cameras }: Props) {
           {isLeaving && <Unsaved discard={leave} goOn={() => setLeaving(false)} />}
           {saved && !draft.isChanged && (
             <Row>
-              <Button glyph="copy" words="Another like it" onPress={makeAnother} testID="another-like-it" />
+              <Button glyph="copy" words="Duplicate" onPress={makeAnother} testID="another-like-it" />
               <Button words="Remove" onPress={() => void removeIt()} testID="remove-rule" />
             </Row>
           )}

@@ -44,8 +44,8 @@ export function RulesScreen({ isMaking: opens = false }: { isMaking?: boolean })
   );
   const none = rules.length === 0 && (
     <Empty
-      words="No rule yet, so nobody is told of anything."
-      next={cameras.length ? 'Make one, from nothing or from what is suggested.' : 'Connect a camera first.'}
+      words="No rules yet, so no alerts are sent."
+      next={cameras.length ? 'Create one from scratch or from a suggestion.' : 'Connect a camera first.'}
     />
   );
   const making = isMaking && <NewRule all={rules} version={version} site={site} cameras={cameras} close={() => setMaking(false)} />;

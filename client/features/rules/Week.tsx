@@ -22,11 +22,11 @@ const sum = (days: readonly DayTold[], of: 'before' | 'after') => days.reduce((a
 
 /** `It would have told 9 times, instead of 14.` */
 export function weekWords({ days, result }: Pick<Week, 'days' | 'result'>, isNew: boolean): string {
-  if (result && result.since === null) return 'Nothing is recorded yet of what these cameras saw. Look again in a day.';
+  if (result && result.since === null) return 'No recorded data for these cameras yet. Check again tomorrow.';
   const [before, after] = [sum(days, 'before'), sum(days, 'after')];
-  if (after === 0 && before === 0) return 'It would not have told anything.';
-  const told = after === 0 ? 'It would not have told anything' : `It would have told ${times(after)}`;
-  return isNew || before === after ? `${told}.` : `${told}, instead of ${times(before)}.`;
+  if (after === 0 && before === 0) return 'It would not have fired.';
+  const told = after === 0 ? 'It would not have fired' : `It would have fired ${times(after)}`;
+  return isNew || before === after ? `${told}.` : `${told} instead of ${before}.`;
 }
 
 /** While less than the week is recorded. */
@@ -91,7 +91,7 @@ export const WeekInShort = memo(function WeekInShort({ week: asked, isNew }: Omi
       <Words size="small" testID="week-short">
         {[
           failure ?? (days.length > 0 ? weekWords(week, isNew) : ''),
-          ...(differs && !failure ? [`${result.gainedInAll} would come besides, ${result.lostInAll} would not come any more.`] : []),
+          ...(differs && !failure ? [`${result.gainedInAll} more, ${result.lostInAll} fewer.`] : []),
         ].join(' ')}
       </Words>
       {result?.since !== null && days.length > 0 && !failure && <DayBars days={days} isNew={isNew} short />}
@@ -112,14 +112,14 @@ export const WeekPictures = memo(function WeekPictures({ week, zone, isNew }: Pr
   );
 });
 
-const gainedWords = (isNew: boolean) => (isNew ? 'It would have told of these' : 'These would come besides');
-const lostWords = 'These would not come any more';
+const gainedWords = (isNew: boolean) => (isNew ? 'It would have fired for these' : 'Added by this change');
+const lostWords = 'Removed by this change';
 
 const StopOrGoOn = ({ week, asked }: { week: Week; asked: WeekAsked }) =>
   week.work ? (
     <Button words="Stop" onPress={asked.stop} testID="week-stop" />
   ) : week.isStopped ? (
-    <Button words="Work it out" onPress={asked.goOn} testID="week-go-on" />
+    <Button words="Calculate" onPress={asked.goOn} testID="week-go-on" />
   ) : null;
 
 function Progress({ week }: { week: Week }) {
@@ -142,7 +142,7 @@ function DayBars({ days, isNew, short = false }: { days: readonly DayTold[]; isN
     <View style={{ flexDirection: 'row', gap: 4 }} testID="week-days">
       {days.map((d) => {
         const date = DateTime.fromISO(d.date, { locale: 'en-GB' });
-        const words = `${date.toFormat('cccc d MMMM')}: ${d.after}${isNew ? '' : `, as it stands ${d.before}`}`;
+        const words = `${date.toFormat('cccc d MMMM')}: ${d.after}${isNew ? '' : `, currently ${d.before}`}`;
         return (
           <View key={d.date} style={{ flex: 1, alignItems: 'center', gap: 2 }} role="img" aria-label={words}>
             <Svg width="100%" height={high} viewBox={`0 0 40 ${high}`} preserveAspectRatio="none">
@@ -221,7 +221,7 @@ function ChangedThumb({ item, zone }: { item: ChangedItem; zone: string }) {
       ) : (
         <View style={{ ...thumbSize, borderWidth: 1, borderColor: p.rule, borderRadius: corner, justifyContent: 'center', padding: 6 }}>
           <Words size="small" tone="second" style={{ textAlign: 'center' }}>
-            no picture kept
+            no picture stored
           </Words>
         </View>
       )}

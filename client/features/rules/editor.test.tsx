@@ -26,7 +26,7 @@ test('whoever may not set up reads the rule and changes nothing', async () => {
 test('a part is changed in the draft alone, undone, and what is lacking keeps it from being saved', async () => {
   const { sent } = await open('owner');
   await fireEvent.press(await screen.findByTestId('part-rest'));
-  await fireEvent.press(screen.getByTestId('choice-At most every 10 min'));
+  await fireEvent.press(screen.getByTestId('choice-600'));
   expect(screen.getByTestId('part-rest').props.children).toBe('10 min');
   expect(sent.some((s) => s.method === 'PUT')).toBe(false);
   await fireEvent.press(screen.getByTestId('rule-undo'));
@@ -68,7 +68,7 @@ test('beside the sentence stands what it would have done, and what would not com
   await open('owner', { 'POST /api/rules/comes-in/week': { body: weekOf(2, 1) } });
   expect((await screen.findByTestId('week-words')).props.children).toBe('It would have told 7 times, instead of 14 times.');
   expect(screen.getByText('Recorded since Tuesday 2 June, 13:00.')).toBeTruthy();
-  expect(screen.getByText('These would not come any more: 1')).toBeTruthy();
+  expect(screen.getByText('Removed by this change: 1')).toBeTruthy();
   expect(screen.getByText('It was 0.50 sure; the rule asks for 0.80')).toBeTruthy();
 });
 

@@ -42,7 +42,7 @@ test('what can be changed is a part of its own', () => {
 });
 
 test('what is in the message, in words', () => {
-  expect(messageWords({ ...rule, message: { picture: false, description: false } })).toBe('words alone');
+  expect(messageWords({ ...rule, message: { picture: false, description: false } })).toBe('text only');
   expect(messageWords({ ...rule, message: { picture: true, text: 'The bus is here' } })).toBe('“The bus is here” and a picture');
 });
 

@@ -25,11 +25,11 @@ export function sentenceOf(rule: Rule, site: Place, cameras: readonly Camera[]):
     ),
     ' while ',
     { part: 'modes', words: modesWords(rule, site) },
-    ...(rule.presence ? [' and ', { part: 'presence', words: `${rule.presence} is there` } as const] : []),
+    ...(rule.presence ? [' and ', { part: 'presence', words: `${rule.presence} is on site` } as const] : []),
     ', ',
     { part: 'hours', words: hours ? hoursWords(hours.name) : 'at any time' },
     ...(rule.question ? [', ', { part: 'question', words: questionWords(rule.question) } as const] : []),
-    ', tell ',
+    ', notify ',
     { part: 'tell', words: tellWords(rule, site) },
     ' with ',
     { part: 'message', words: messageWords(rule) },
@@ -87,7 +87,7 @@ function aboutIt({ looks, confidence, size, anchor }: Rule): Piece[] {
   const anchored =
     anchor === 'centre' ? 'its middle' : typeof anchor === 'object' ? `${Math.round(anchor.overlap * 100)} % of it` : undefined;
   const inner: Piece[][] = [
-    ...(confidence ? [[{ part: 'confidence', words: `at least ${Math.round(confidence * 100)} % sure` }] as Piece[]] : []),
+    ...(confidence ? [[{ part: 'confidence', words: `confidence at least ${Math.round(confidence * 100)} %` }] as Piece[]] : []),
     ...(size ? [[{ part: 'size', words: sizeWords(size) }] as Piece[]] : []),
     ...(anchored ? [['by ', { part: 'anchor', words: anchored }] as Piece[]] : []),
   ];
@@ -159,7 +159,7 @@ export function messageWords({ message }: Rule): string {
   const [picture, description] = [message?.picture ?? true, message?.description ?? false];
   const own = message?.text ? `“${message.text}”` : '';
   const shown = picture ? (description ? 'a picture and a description' : 'a picture') : description ? 'a description' : '';
-  return [own, shown].filter(Boolean).join(' and ') || 'words alone';
+  return [own, shown].filter(Boolean).join(' and ') || 'text only';
 }
 
 export function questionWords({ words, tellIf, unlessKnown }: NonNullable<Rule['question']>): string {
@@ -170,12 +170,12 @@ export function questionWords({ words, tellIf, unlessKnown }: NonNullable<Rule['
 /** What a rule may have besides, and how it is put in. */
 export const optionalParts: readonly { readonly part: PartName; readonly words: string; readonly isIn: (rule: Rule) => boolean }[] = [
   { part: 'for', words: 'How long', isIn: ({ does }) => does.kind === 'crosses' || !!does.seconds || !!does.frames },
-  { part: 'confidence', words: 'How sure', isIn: (r) => !!r.confidence },
+  { part: 'confidence', words: 'Confidence', isIn: (r) => !!r.confidence },
   { part: 'size', words: 'Size', isIn: (r) => r.size !== undefined },
-  { part: 'looks', words: 'Looks', isIn: (r) => r.looks?.require !== undefined },
-  { part: 'except', words: 'Leave out', isIn: (r) => r.looks?.exclude !== undefined },
-  { part: 'anchor', words: 'Which point of it', isIn: (r) => r.anchor !== undefined && r.anchor !== 'feet' },
-  { part: 'presence', words: 'Who is there', isIn: (r) => r.presence !== undefined },
+  { part: 'looks', words: 'Appearance', isIn: (r) => r.looks?.require !== undefined },
+  { part: 'except', words: 'Exclude', isIn: (r) => r.looks?.exclude !== undefined },
+  { part: 'anchor', words: 'Reference point', isIn: (r) => r.anchor !== undefined && r.anchor !== 'feet' },
+  { part: 'presence', words: 'Presence', isIn: (r) => r.presence !== undefined },
   { part: 'question', words: 'A question', isIn: (r) => r.question !== undefined },
   { part: 'urgent', words: 'Urgent', isIn: (r) => r.urgent === true },
 ];

@@ -18,7 +18,7 @@ test('the button waits for a name and a password', async () => {
 test('a field that was left empty says so', async () => {
   await draw(<SignIn isNew={false} />).drawn;
   await fireEvent(screen.getByTestId('sign-in-name'), 'blur');
-  await waitFor(() => expect(screen.getByText('Fill this in.')).toBeTruthy());
+  await waitFor(() => expect(screen.getByText('Required.')).toBeTruthy());
 });
 
 test('a refusal is said, the name without the blanks around it', async () => {

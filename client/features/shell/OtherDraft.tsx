@@ -25,7 +25,7 @@ export function OtherDraft<C extends { readonly id: string; readonly name: strin
   const isNew = !all.some((e) => e.id === begun.of);
   if (history.past.length === 0 && !isNew) return null;
   return (
-    <Attention words={`Changes of ${history.present.name || words} are not saved yet.`}>
+    <Attention words={`You have unsaved changes to ${history.present.name || words}.`}>
       <Row>
         <Button words="Go on editing" main onPress={() => router.navigate(`${path}/${begun.of}` as Href)} testID="other-draft" />
         <Button words="Discard changes" onPress={() => dispatch(kind.end())} />

@@ -101,11 +101,11 @@ function LineDown() {
   const zone = useSiteQuery().data?.place.timezone ?? 'UTC';
   const now = useNow();
   if (connection !== 'lost' && keptAt === undefined) return null;
-  const asOf = keptAt === undefined ? 'What you see may be old' : `What you see is from ${ago(keptAt, now, zone)}`;
+  const asOf = keptAt === undefined ? 'This may be out of date' : `Last updated ${ago(keptAt, now, zone)}`;
   return (
     <View role="status" style={{ backgroundColor: p.attention, padding: 8, alignItems: 'center' }}>
       <Words style={{ color: '#20251F' }}>
-        {connection === 'lost' ? 'No line to the server' : 'The line is slow'}. {asOf}; trying again.
+        {connection === 'lost' ? 'No connection to the server' : 'Slow connection'}. {asOf}; trying again.
       </Words>
     </View>
   );

@@ -11,9 +11,9 @@ export function Unopened({ children }: { children: ReactNode }) {
       resetKeys={[usePathname()]}
       fallback={
         <Page>
-          <Attention words="This page could not be opened. The line may be gone, or Nibber was updated meanwhile.">
+          <Attention words="This page could not be loaded. You may be offline, or Nibber has been updated.">
             <Row>
-              <Button words="Load again" onPress={() => globalThis.location?.reload()} testID="load-again" />
+              <Button words="Reload" onPress={() => globalThis.location?.reload()} testID="load-again" />
             </Row>
           </Attention>
         </Page>

@@ -102,7 +102,7 @@ export function SiteFileEditor({ site }: { site: Site }) {
       {found && found.faults.length === 0 && (
         <Card>
           <Words bold heading={2}>
-            {found.changes.length === 0 ? 'It means the same, written otherwise' : 'What saving it changes'}
+            {found.changes.length === 0 ? 'Same meaning, only formatted differently' : 'Changes if you save'}
           </Words>
           {found.changes.slice(0, shownChanges).map((words) => (
             <Words key={words} testID="site-change">

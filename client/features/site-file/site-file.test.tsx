@@ -50,7 +50,7 @@ test('what is wrong is said with its line, and it cannot be saved', async () => 
 test('written otherwise it says that it means the same, and may be saved', async () => {
   await open({ 'POST /api/site/check': { body: { faults: [], changes: [] } } });
   await type('# a comment\nnibber: 1\n');
-  await screen.findByText('It means the same, written otherwise');
+  await screen.findByText('Same meaning, only formatted differently');
   expect(screen.getByTestId('save-site-text')).toBeEnabled();
 });
 

@@ -73,7 +73,7 @@ function Trying({ rule, tries, site, change }: Props) {
   const adopt = (asks: Asks) => {
     change({ ...rule, message: { ...rule.message, description: true, ...(Object.keys(asks).length ? { asks } : {}) } });
     back();
-    say('Taken into the rule. Save it to keep it.');
+    say('Copied into the rule. Save the rule to keep it.');
   };
   const set = (i: number, asks: Asks) => setWordings(wordings.map((w, j) => (j === i ? asks : w)));
   return (
@@ -84,7 +84,7 @@ function Trying({ rule, tries, site, change }: Props) {
           Try wordings
         </Words>
       </Row>
-      <Words tone="second">{`Of ${rule.name}. Nobody is told of anything by it; what is sent is in the list of what left.`}</Words>
+      <Words tone="second">{`Of ${rule.name}. No alerts are sent. Pictures sent out are listed under Site, AI services.`}</Words>
       <Card>
         <Row style={{ justifyContent: 'space-between', flexWrap: 'nowrap' }}>
           <Words bold heading={2}>
@@ -97,7 +97,7 @@ function Trying({ rule, tries, site, change }: Props) {
             testID="choose-moments"
           />
         </Row>
-        {examples.length === 0 && <Words tone="second">Choose some moments that it should do well on.</Words>}
+        {examples.length === 0 && <Words tone="second">Choose some events to test on.</Words>}
         <Row>
           {examples.map((e) => (
             <View key={e.event} style={{ width: 128 }}>
@@ -130,7 +130,7 @@ function Trying({ rule, tries, site, change }: Props) {
       </View>
       <Row>
         <Button
-          words="Another wording"
+          words="Add a prompt"
           glyph="add"
           disabled={wordings.length >= mostWordings}
           onPress={() => setWordings([...wordings, wordings.at(-1)!])}
@@ -171,7 +171,7 @@ function Trying({ rule, tries, site, change }: Props) {
       {outcomes.length > 0 && (
         <Card>
           <Words bold heading={2}>
-            How they did
+            Results
           </Words>
           {outcomes.map((o) => (
             <Row key={`${o.wording} ${o.service}`} style={{ justifyContent: 'space-between', flexWrap: 'nowrap' }}>
@@ -241,7 +241,7 @@ function Trying({ rule, tries, site, change }: Props) {
                   disabled={wordings.length >= mostWordings}
                   onPress={() => setWordings([...wordings, w.asks])}
                 />
-                <Button glyph="remove" label="Forget this wording" onPress={() => void drop({ rule: rule.id, wording: w.id })} />
+                <Button glyph="remove" label="Delete this prompt" onPress={() => void drop({ rule: rule.id, wording: w.id })} />
               </Row>
             </Row>
           ))}
@@ -275,7 +275,7 @@ function Cell({
       <Words size="small" tone="second">
         {`${name} · ${secondsWords(r.seconds)}${r.cost === null ? '' : ` · ${moneyWords(r.cost, currency)}`}`}
       </Words>
-      <Words tone={r.line === null ? 'attentionInk' : 'ink'}>{r.line ?? r.why ?? 'Nothing that can be used.'}</Words>
+      <Words tone={r.line === null ? 'attentionInk' : 'ink'}>{r.line ?? r.why ?? 'No usable answer.'}</Words>
       {r.before && <Words size="small" tone="second">{`Before: ${r.before}`}</Words>}
       {r.faults.length > 0 && (
         <Words size="small" tone="attentionInk">
@@ -326,7 +326,7 @@ function Moments({ rule, tries, zone, close }: { rule: Rule; tries: TriesAnswer;
       close={close}
       footer={<Footer save={() => void keep()} canSave={!wrong && !saving.isLoading} cancel={close} testID="moments-save" />}
     >
-      {moments.length === 0 && <Words tone="second">Nothing was told yet that it could be tried on.</Words>}
+      {moments.length === 0 && <Words tone="second">No events to test on yet.</Words>}
       {moments.map((m) => (
         <View key={m.id} style={{ gap: 4 }}>
           <Row style={{ flexWrap: 'nowrap' }}>
@@ -338,7 +338,7 @@ function Moments({ rule, tries, zone, close }: { rule: Rule; tries: TriesAnswer;
           </Row>
           {chosen.has(m.id) && (
             <Field
-              label="A good answer, one check a line"
+              label="Expected answer, one check per line"
               value={chosen.get(m.id)!}
               onChangeText={(text) => setChosen(new Map([...chosen, [m.id, text]]))}
               wrong={checksOfLines(chosen.get(m.id)!).wrong}

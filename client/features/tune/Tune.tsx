@@ -60,6 +60,7 @@ export function Tune({ camera, done }: { camera: CameraAnswer; done: () => void 
   const [wouldAll, didAll] = useMemo(() => [[...would.values()], [...did.values()]], [would, did]);
   const effect = useMemo(() => effectOf(wouldAll, sights, tuning), [wouldAll, sights, tuning]);
   const effectNow = useMemo(() => (isChanged ? effectOf(didAll, sights, saved) : effect), [isChanged, didAll, sights, saved, effect]);
+  const shownEffect = effectWords(effect, effectNow);
   const isStreamed = camera.kind === 'streamed';
   const leave = () => (dispatch(tried(null)), done());
   const keep = async () => {
@@ -84,12 +85,14 @@ export function Tune({ camera, done }: { camera: CameraAnswer; done: () => void 
         )}
         {isLost && <Attention words="The server does not answer. What you have set here stays; it is asked again by itself." />}
         <View testID="effect" role="status">
-          {isStreamed &&
-            effectWords(effect, effectNow).map((words) => (
-              <Words key={words} bold={words.startsWith('Something')}>
-                {words}
-              </Words>
-            ))}
+          {isStreamed && (
+            <>
+              <Words bold>{shownEffect.headline}</Words>
+              {shownEffect.details.map((detail) => (
+                <Words key={detail}>{detail}</Words>
+              ))}
+            </>
+          )}
         </View>
         {effect.things.slice(-6).map((t) => (
           <Words key={t.track} tone={t.lostTo ? 'attentionInk' : 'ink'}>
@@ -97,13 +100,13 @@ export function Tune({ camera, done }: { camera: CameraAnswer; done: () => void 
           </Words>
         ))}
         {isStreamed && pictures.length > 0 && effect.things.length === 0 && (
-          <Words tone="second">Nothing was found in them. Walk through the picture, and see what is made of you.</Words>
+          <Words tone="second">Nothing detected. Walk past to see how you are detected.</Words>
         )}
       </View>
       <View style={{ width: isWide ? 380 : '100%', gap: 12 }}>
         <Card style={{ gap: 16 }}>
           {!isStreamed && (
-            <Words tone="second">{`${camera.name} looks for motion by itself; how finely is set in its own app. Only how sure it has to be is set here.`}</Words>
+            <Words tone="second">{`${camera.name} detects motion itself; set its sensitivity in its own app. Here you only set the minimum confidence.`}</Words>
           )}
           {sliderNames
             .filter((name) => isStreamed || name === 'confidence')
@@ -121,7 +124,7 @@ export function Tune({ camera, done }: { camera: CameraAnswer; done: () => void 
         {saving.isError && <Attention words={troubleWords(saving.error) ?? ''} />}
         {isLeaving && <Unsaved discard={leave} goOn={() => setLeaving(false)} />}
         <Row style={{ justifyContent: 'space-between' }}>
-          <Button words="Usual values" onPress={() => set(usualTuning)} testID="tune-usual" />
+          <Button words="Defaults" onPress={() => set(usualTuning)} testID="tune-usual" />
           <Footer
             save={() => void keep()}
             canSave={!saving.isLoading && (isChanged || camera.tuning === null)}
@@ -181,7 +184,7 @@ function Seen({
 function objectWords({ class: cls, type, score, box }: LatelyObject, { zones }: CameraAnswer, { confidence }: Tuning): string {
   const feet = anchorPoint(box, 'feet');
   const zone = zones.find((z) => z.purpose === 'watch' && contains(z.polygon as unknown as Polygon, feet));
-  return [`${type ?? cls} ${score.toFixed(2)}`, score < confidence ? 'too unsure' : zone?.name].filter((w) => w).join(', ');
+  return [`${type ?? cls} ${score.toFixed(2)}`, score < confidence ? 'low confidence' : zone?.name].filter((w) => w).join(', ');
 }
 
 function movedCells(picture: NumberedPicture, { threshold, contrast }: Tuning): Uint8Array {

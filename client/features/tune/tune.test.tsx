@@ -7,20 +7,19 @@ import { effectWords, thingWords, valueWords } from './words';
 const effect = (change: Partial<Effect>): Effect => ({ pictures: 100, moving: 40, smallOnly: 0, lightChanges: 0, things: [], ...change });
 
 test('what settings would have done is said beside what the live ones did', () => {
-  expect(effectWords(effect({}), effect({}))).toEqual(['Something counts in 40 of 100 pictures.']);
-  expect(effectWords(effect({ moving: 12, smallOnly: 28, lightChanges: 1 }), effect({}))).toEqual([
-    'Something counts in 12 instead of 40 of 100 pictures.',
-    'In 28 what moved was too small.',
-    '1 changes of light were passed over.',
-  ]);
-  expect(effectWords(effect({ moving: 60 }), effect({}))).toContain('What the detector would have found there cannot be known.');
-  expect(effectWords(effect({ pictures: 0 }), effect({}))[0]).toMatch(/Nothing to try it on yet/);
+  expect(effectWords(effect({}), effect({}))).toEqual({ headline: 'Motion in 40 of 100 frames.', details: [] });
+  expect(effectWords(effect({ moving: 12, smallOnly: 28, lightChanges: 1 }), effect({}))).toEqual({
+    headline: 'Motion in 12 instead of 40 of 100 frames.',
+    details: ['In 28, the motion was too small.', '1 lighting changes ignored.'],
+  });
+  expect(effectWords(effect({ moving: 60 }), effect({})).details).toContain('It is not known what the detector would have found there.');
+  expect(effectWords(effect({ pictures: 0 }), effect({})).headline).toMatch(/No pictures yet/);
 });
 
 test.each([
-  [undefined, 'dog, at best 0.62 sure: still found'],
-  ['confidence', 'dog, at best 0.62 sure: not sure enough, 0.70 is asked for'],
-  ['motion', 'dog, at best 0.62 sure: it would not have moved enough to be looked for'],
+  [undefined, 'dog, confidence up to 0.62: still found'],
+  ['confidence', 'dog, confidence up to 0.62: confidence too low, needs 0.70'],
+  ['motion', 'dog, confidence up to 0.62: too little motion to be analysed'],
 ] as const)('a thing that is lost to %s', (lostTo, words) => {
   expect(thingWords({ track: '1', class: 'pet', type: 'dog', from: 0, to: 1, best: 0.62, lostTo }, 0.7)).toBe(words);
 });
@@ -50,7 +49,7 @@ test('what is tried is kept with the camera, and the usual values are a touch aw
       : answered(input)) as typeof fetch;
   const { store, drawn } = draw(<Tune camera={{ ...yard, tuning: { threshold: 22 } }} done={() => {}} />);
   await drawn;
-  await screen.findByText('Something counts in 2 of 2 pictures.', {}, { timeout: 10_000 });
+  await screen.findByText('Motion in 2 of 2 frames.', {}, { timeout: 10_000 });
   await fireEvent.press(screen.getByTestId('tune-usual'));
   expect(store.getState().tuningDraft.draft?.tuning).toEqual(usualTuning);
   expect(screen.getByTestId('tune-threshold-value')).toHaveTextContent('30');
@@ -58,7 +57,7 @@ test('what is tried is kept with the camera, and the usual values are a touch aw
   expect(screen.getByTestId('tune-threshold-value')).toHaveTextContent('31');
   await fireEvent.press(screen.getByLabelText('Threshold: less'));
   await fireEvent.press(screen.getByTestId('leave-tuning'));
-  expect(screen.getByText('What was changed here is not saved yet.')).toBeTruthy();
+  expect(screen.getByText('You have unsaved changes.')).toBeTruthy();
   await act(async () => fireEvent.press(screen.getByTestId('keep-tuning')));
   expect(sent.find((s) => s.method === 'PUT')?.body).toEqual({ tuning: usualTuning });
   expect(store.getState().tuningDraft.draft).toBeNull();

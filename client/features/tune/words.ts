@@ -3,10 +3,10 @@
 import type { Effect, LatelyThing } from '@nibber/core/tuning';
 
 export const sliderWords = {
-  threshold: { name: 'Threshold', says: 'a cell must change by more than this, of 255', step: 1, least: 8, most: 80 },
-  smallestPart: { name: 'Smallest part', says: 'what moves must be as large as this, in cells', step: 1, least: 1, most: 120 },
-  contrast: { name: 'Contrast', says: 'how far dark pictures are drawn out first', step: 0.05, least: 0, most: 1 },
-  confidence: { name: 'Confidence', says: 'what is less sure comes through no rule here', step: 0.01, least: 0, most: 0.95 },
+  threshold: { name: 'Threshold', says: 'how much a picture cell must change, of 255', step: 1, least: 8, most: 80 },
+  smallestPart: { name: 'Smallest part', says: 'minimum size of motion, in cells', step: 1, least: 1, most: 120 },
+  contrast: { name: 'Contrast', says: 'contrast boost for dark pictures', step: 0.05, least: 0, most: 1 },
+  confidence: { name: 'Confidence', says: 'detections below this are ignored', step: 0.01, least: 0, most: 0.95 },
 } as const;
 export type SliderName = keyof typeof sliderWords;
 export const sliderNames = Object.keys(sliderWords) as SliderName[];
@@ -14,20 +14,20 @@ export const sliderNames = Object.keys(sliderWords) as SliderName[];
 export const valueWords = (name: SliderName, value: number): string =>
   name === 'contrast' ? `${Math.round(value * 100)} %` : name === 'confidence' ? value.toFixed(2) : String(value);
 
-/** What the settings would have done, beside what the live ones did. */
-export function effectWords(would: Effect, did: Effect): string[] {
-  if (would.pictures === 0) return ['Nothing to try it on yet: the first pictures are on their way.'];
+/** What the settings would have done, compared with the live ones: a headline, and what explains it. */
+export function effectWords(would: Effect, did: Effect): { readonly headline: string; readonly details: readonly string[] } {
+  if (would.pictures === 0) return { headline: 'No pictures yet. The first ones are on their way.', details: [] };
   const instead = would.moving === did.moving ? '' : ` instead of ${did.moving}`;
-  const words = [`Something counts in ${would.moving}${instead} of ${would.pictures} pictures.`];
-  if (would.smallOnly > 0) words.push(`In ${would.smallOnly} what moved was too small.`);
-  if (would.lightChanges > 0) words.push(`${would.lightChanges} changes of light were passed over.`);
-  if (would.moving > did.moving) words.push('What the detector would have found there cannot be known.');
-  return words;
+  const details: string[] = [];
+  if (would.smallOnly > 0) details.push(`In ${would.smallOnly}, the motion was too small.`);
+  if (would.lightChanges > 0) details.push(`${would.lightChanges} lighting changes ignored.`);
+  if (would.moving > did.moving) details.push('It is not known what the detector would have found there.');
+  return { headline: `Motion in ${would.moving}${instead} of ${would.pictures} frames.`, details };
 }
 
 export function thingWords({ class: cls, type, best, lostTo }: LatelyThing, confidence: number): string {
-  const name = `${type ?? cls}, at best ${best.toFixed(2)} sure`;
-  if (lostTo === 'confidence') return `${name}: not sure enough, ${confidence.toFixed(2)} is asked for`;
-  if (lostTo === 'motion') return `${name}: it would not have moved enough to be looked for`;
+  const name = `${type ?? cls}, confidence up to ${best.toFixed(2)}`;
+  if (lostTo === 'confidence') return `${name}: confidence too low, needs ${confidence.toFixed(2)}`;
+  if (lostTo === 'motion') return `${name}: too little motion to be analysed`;
   return `${name}: still found`;
 }

@@ -40,7 +40,7 @@ export function Choose({ rules, cameras, camera, kept }: Props) {
     void start(items);
   };
   if (ofCamera.length + watched.length === 0)
-    return <Empty words="There is nothing to walk past yet." next="Draw a zone on a camera, and let a rule name it." />;
+    return <Empty words="Nothing to test yet." next="Draw a zone on a camera, and let a rule name it." />;
   return (
     <>
       <Words tone="second">
@@ -60,15 +60,15 @@ export function Choose({ rules, cameras, camera, kept }: Props) {
             put={(choice) => setChosen({ ...chosen, [r.id]: choice })}
           />
         ))}
-        {ofCamera.length === 0 && <Words tone="second">No rule looks at this camera yet.</Words>}
+        {ofCamera.length === 0 && <Words tone="second">No rule uses this camera yet.</Words>}
       </Card>
       {watched.length > 0 && (
         <Card>
           <Words bold heading={2}>
-            Zones that must see somebody
+            Zones to test
           </Words>
           <SomeOf
-            label="Zones that must see somebody"
+            label="Zones to test"
             choices={watched.map(({ key, camera: c, zone }) => ({
               value: key,
               words: camera ? zone.name : `${c.name}: ${zone.name}`,

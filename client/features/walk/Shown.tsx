@@ -56,10 +56,10 @@ function Item({ item, zone }: { item: ItemKept; zone: string }) {
       )}
       {item.told.map((t) => (
         <Words key={t.person} size="small" tone={t.state === 'sent' ? 'second' : 'attentionInk'}>
-          {t.state === 'sent' ? `${t.person}: the phone was reached` : `${t.person}: ${t.why ?? 'not reached yet'}`}
+          {t.state === 'sent' ? `${t.person}: delivered to the phone` : `${t.person}: ${t.why ?? 'not reached yet'}`}
         </Words>
       ))}
-      {!item.stands && <Words tone="attentionInk">What it rests on was changed since: walk it again.</Words>}
+      {!item.stands && <Words tone="attentionInk">Settings have changed since. Test it again.</Words>}
       {answered?.picture && (
         <View style={{ maxWidth: 360 }}>
           <Picture source={answered.picture} words={`${item.name}, as it answered`} />

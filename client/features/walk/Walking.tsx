@@ -138,7 +138,7 @@ function Panel({ item }: { item: ItemNow }) {
       {item.result.state === 'answered' && item.result.event && <Rang event={item.result.event} at={item.result.at} />}
       {item.kind === 'rule' && (
         <Words size="small" tone="second">
-          Mode, hours and presence are not asked in a test.
+          Mode, schedule and presence are ignored in a test.
         </Words>
       )}
     </Card>
@@ -189,13 +189,13 @@ function GateLight({ light: { gate, state, found, wanted }, isLast }: { light: L
 function Rang({ event, at }: { event: string; at: number }) {
   const { data: moment } = useMomentQuery(event, { pollingInterval: 2000 });
   if (!moment) return <Words tone="second">On its way to the phones…</Words>;
-  if (moment.alerts.length === 0) return <Words tone="attentionInk">It tells nobody.</Words>;
+  if (moment.alerts.length === 0) return <Words tone="attentionInk">It notifies no one.</Words>;
   return (
     <View role="status" testID="walk-rang">
       {moment.alerts.map((a) => (
         <Words key={a.id} tone={a.state === 'sent' || a.state === 'waiting' ? 'ink' : 'attentionInk'}>
           {a.state === 'sent' && a.sentAt
-            ? `${a.person}’s phone was reached ${Math.max(0, (a.sentAt - at) / 1000).toFixed(1)} s later.`
+            ? `${a.person}’s phone got it ${Math.max(0, (a.sentAt - at) / 1000).toFixed(1)} s later.`
             : a.state === 'waiting'
               ? `${a.person}: on its way`
               : `${a.person} was not told: ${a.why ?? 'it could not be delivered'}`}

@@ -65,5 +65,5 @@ test('what was shown says when it no longer stands', async () => {
   const items = [kept({ verdict: 'proved', result: answered, stands: false })];
   await draw(<Shown kept={{ id: 'w', startedAt: 0, endedAt: 1, by: 'Ives', items }} zone="Europe/London" />).drawn;
   expect(screen.getByText('1 of 1 as expected')).toBeTruthy();
-  expect(screen.getByText('What it rests on was changed since: walk it again.')).toBeTruthy();
+  expect(screen.getByText('Settings have changed since. Test it again.')).toBeTruthy();
 });

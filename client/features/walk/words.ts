@@ -6,7 +6,7 @@ import type { ItemKept, ItemNow } from '../../state/api/types';
 export const verdictWords: Readonly<Record<WalkVerdict, string>> = {
   proved: 'as expected',
   failed: 'not as expected',
-  open: 'nobody walked past it',
+  open: 'not tested',
 };
 
 export const expectWords = (item: Pick<ItemNow, 'kind'> & { expect?: string }): string =>

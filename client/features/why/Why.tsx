@@ -60,7 +60,7 @@ export function Why() {
           </View>
           <View style={{ flex: 1 }}>
             <Field
-              label="About what time"
+              label="Approximate time"
               value={time}
               onChangeText={setTime}
               inputMode="numeric"
@@ -71,10 +71,10 @@ export function Why() {
             />
           </View>
         </Row>
-        {maySetUp && site.people.length > 1 && <Words bold>Whom it is about</Words>}
+        {maySetUp && site.people.length > 1 && <Words bold>Person</Words>}
         {maySetUp && site.people.length > 1 && (
           <OneOf
-            label="Whom it is about"
+            label="Person"
             choices={site.people.map((p) => ({ value: p.id, words: p.name, testID: `why-of-${p.id}` }))}
             value={who}
             choose={setPerson}
@@ -91,10 +91,10 @@ export function Why() {
 
 function Answer({ question, zone, now }: { question: { camera: string; at: number; person?: string }; zone: string; now: number }) {
   const asked = useWhyQuery(question, { refetchOnMountOrArgChange: true });
-  if (!asked.data) return <Loading words="Looking it up" of={[asked]} isPart />;
+  if (!asked.data) return <Loading words="Checking" of={[asked]} isPart />;
   const { found, from, to, camera, person } = asked.data;
   if (found.length === 0)
-    return <Empty words={`${camera} saw nothing from ${clock(from, zone)} to ${clock(to, zone)}, so nobody was told.`} next={nearestWords(asked.data, zone, now)} />; // prettier-ignore
+    return <Empty words={`${camera} detected nothing from ${clock(from, zone)} to ${clock(to, zone)}, so no alert was sent.`} next={nearestWords(asked.data, zone, now)} />; // prettier-ignore
   return (
     <View style={{ gap: 12 }} testID="why-answer">
       {found.map((f) => (
@@ -106,7 +106,7 @@ function Answer({ question, zone, now }: { question: { camera: string; at: numbe
 
 const nearestWords = ({ before, after }: WhyAnswer, zone: string, now: number) =>
   [
-    before === null ? 'Nothing is kept from before.' : `Before that it saw something ${ago(before, now, zone)}`,
+    before === null ? 'No earlier data is stored.' : `Before that it saw something ${ago(before, now, zone)}`,
     ...(after === null ? [] : [`after it ${ago(after, now, zone)}`]),
   ].join(', ').replace(/\.?$/, '.'); // prettier-ignore
 
@@ -125,11 +125,11 @@ function Found({ found: { item, trails, alerts, acts }, zone, person }: { found:
             {exact(item.at, zone)}
           </Words>
           {item.kind === 'track' ? (
-            <Words>{furthest ? `Nobody was told. ${furthest.why}.` : 'Nobody was told: no rule was asked.'}</Words>
+            <Words>{furthest ? `Nobody was told. ${furthest.why}.` : 'No alert: no rule covers this camera.'}</Words>
           ) : alerts.length > 0 ? (
             <Told alerts={alerts} zone={zone} saysLooked />
           ) : (
-            <Words>{`It came through ${item.ruleName}, and that rule does not tell ${person}.`}</Words>
+            <Words>{`It matched ${item.ruleName}, but that rule does not notify ${person}.`}</Words>
           )}
           {acts.map((a) => (
             <Words key={`${a.at} ${a.what}`} size="small" tone="second">{`${a.who} ${a.what}, ${clock(a.at, zone)}.`}</Words>

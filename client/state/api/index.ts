@@ -168,7 +168,7 @@ export function troubleWords(error: FetchBaseQueryError | SerializedError | unde
     const said = (error.data as { error?: ServerTrouble } | undefined)?.error;
     if (said) return `${said.message} ${said.remedy}`;
     if (error.status === 'FETCH_ERROR' || error.status === 'TIMEOUT_ERROR')
-      return 'The server cannot be reached. Alerts still come to your phone if it runs; check the connection.';
+      return 'Cannot reach the server. Check your connection. Alerts still arrive while the server is running.';
   }
   return 'Something went wrong. Try again.';
 }

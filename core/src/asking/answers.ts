@@ -56,10 +56,10 @@ export function answerOf(sought: Sought, found: Found, place: AskedPlace, now: I
   const during = sought.span ? ` ${sought.span.words}` : '';
   if (found.count === 0) {
     const none = `${sought.wanted === 'whether' ? 'No: no' : 'No'} ${thing(sought, 1)} was seen${at}${during}.`;
-    if (found.lookingSince === null) return `${none} Nothing is kept of ${at ? 'it' : 'anything'} at all.`;
+    if (found.lookingSince === null) return `${none} No data is stored for ${at ? 'it' : 'this site'}.`;
     // A kind that nothing here tells apart may have been there all the same, and so may what was not described.
     if (found.isKindKnown === false)
-      return `${none} Nothing here has ever recognised ${article(called(sought.kinds[0]!, 1))}, so that says little.`;
+      return `${none} Nothing here has ever recognised ${article(called(sought.kinds[0]!, 1))}, so this is not conclusive.`;
     if (found.others && found.others.seen > 0) {
       const { seen, described } = found.others;
       const those = thing({ ...sought, words: [] }, seen);
@@ -67,7 +67,7 @@ export function answerOf(sought: Sought, found: Found, place: AskedPlace, now: I
     }
     // Before it began to look nobody can know.
     const late = sought.span?.from == null || found.lookingSince > sought.span.from;
-    return late ? `${none} It has been looking since ${whenWords(found.lookingSince, now, zone).replace(/^on /, '')}.` : none;
+    return late ? `${none} Data goes back to ${whenWords(found.lookingSince, now, zone).replace(/^on /, '')}.` : none;
   }
   const one = thing(sought, 1);
   const many = `${found.count} ${thing(sought, found.count)} ${found.count === 1 ? 'was' : 'were'} seen${at}${during}`;

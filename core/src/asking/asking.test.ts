@@ -221,7 +221,7 @@ test('the record’s answer in words, with what was asked, and since when it was
     'Yes: 3 vehicles described with “white” and “van” were seen at Lane gate, the last yesterday at 17:12.',
   );
   expect(answerOf(of('did a parcel come?'), none, place, wednesday)).toBe(
-    'No: no parcel was seen. It has been looking since Sunday 31 May at 09:30.',
+    'No: no parcel was seen. Data goes back to Sunday 31 May at 09:30.',
   );
   // It was looking all the while.
   expect(answerOf(of('did a parcel come yesterday?'), none, place, wednesday)).toBe('No: no parcel was seen yesterday.');
@@ -234,7 +234,7 @@ test('what nothing here tells apart, or nobody described, is said to be that', (
   const none = { count: 0, first: null, last: null, lookingSince: local('2026-05-31T09:30') };
   const of = (question: string) => understand(question, place, wednesday);
   expect(answerOf(of('did a parcel come?'), { ...none, isKindKnown: false }, place, wednesday)).toBe(
-    'No: no parcel was seen. Nothing here has ever recognised a parcel, so that says little.',
+    'No: no parcel was seen. Nothing here has ever recognised a parcel, so this is not conclusive.',
   );
   expect(answerOf(of('white van at the gate yesterday'), { ...none, others: { seen: 7, described: 1 } }, place, wednesday)).toBe(
     'No vehicle described with “white” and “van” was seen at Lane gate yesterday. 7 vehicles were seen there then, of which 1 was described.',

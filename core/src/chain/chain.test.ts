@@ -17,7 +17,7 @@ test.each<[string, (f: SiteFile) => void, string]>([
   ['a threshold it never reaches', (f) => (f.cameras[0]!.reports = { mostScore: 0.45 }), 'confidence-never-reached: Gate was never surer than 0.45; Somebody comes in asks for 0.50'],
   ['a threshold below its own', (f) => (f.cameras[0]!.reports = { leastScore: 0.7 }), 'confidence-below-camera: Gate sends nothing below 0.70; Somebody comes in asks for 0.50 and gets no more by it'],
   ['hours that are never on', (f) => (f.hours![0]!.weekly = {}), 'never-on: Somebody comes in: its hours are never on'],
-  ['more pictures than there is time for', (f) => { f.cameras[0]!.reports = { framesASecond: 0.2 }; f.rules![0]!.does.frames = 10; }, 'too-many-pictures: Somebody comes in waits for 10 pictures, 50 s at 0.2 pictures a second on Gate'],
+  ['more pictures than there is time for', (f) => { f.cameras[0]!.reports = { framesASecond: 0.2 }; f.rules![0]!.does.frames = 10; }, 'too-many-pictures: Somebody comes in waits for 10 pictures, 50 s at 0.2 frames per second on Gate'],
   ['a zone smaller than what it should hold', (f) => Object.assign(f.rules![0]!, { anchor: { overlap: 0.9 }, size: { least: 0.9 } }) && (f.cameras[0]!.zones![0]!.polygon = [[0, 0], [0.1, 0], [0.1, 0.1]]), 'zone-too-small: Lane is too small to hold 90 % of what Somebody comes in looks for'],
 ])('%s', (_name, change, words) => {
   expect(find(change).map((f) => `${f.kind}: ${f.words}`)).toContain(words);

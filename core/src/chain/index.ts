@@ -110,7 +110,7 @@ function reported(site: SiteFile, rule: Rule, index: number, camera: Camera): Fi
     findings.push({
       kind: 'confidence-never-reached',
       ...about,
-      words: `${camera.name} was never surer than ${mostScore.toFixed(2)}; ${whoAsks} asks for ${asked.toFixed(2)}`,
+      words: `${camera.name} never reported a confidence above ${mostScore.toFixed(2)}; ${whoAsks} asks for ${asked.toFixed(2)}`,
       remedy: `Ask for at most ${mostScore.toFixed(2)}.`,
       mend: { path, value: mostScore },
     });

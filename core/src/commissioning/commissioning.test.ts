@@ -3,7 +3,7 @@ import { siteWith } from '../testing';
 import { commissioningOf, isFinished, type CameraFacts, type CommissioningStep } from '.';
 
 const facts: CameraFacts = {
-  picture: { state: 'runs', words: '5 pictures a second.' },
+  picture: { state: 'runs', words: '5 frames per second.' },
   clock: { aheadMs: 300 },
   walks: [
     { rule: 'comes-in', expect: 'fires', verdict: 'proved' },

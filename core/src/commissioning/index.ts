@@ -40,12 +40,12 @@ export function commissioningOf(site: SiteFile, camera: Camera, facts: CameraFac
     aim: () =>
       camera.aim
         ? { state: 'done', words: `${camera.aim.heightMetres} m high, looks down ${camera.aim.tiltDegrees}°` }
-        : { state: 'open', words: 'Nobody has said how it stands, so nothing is known of how far it can see.' },
+        : { state: 'open', words: 'Height and angle not entered, so its range is unknown.' },
     zones: () => drawn(camera),
     sensitivity: () =>
       camera.tuning
-        ? { state: 'done', words: 'Looked at and kept.' }
-        : { state: 'open', words: 'As usual; nobody has looked at what it makes of this place.' },
+        ? { state: 'done', words: 'Checked and saved.' }
+        : { state: 'open', words: 'Default settings, not yet checked here.' },
     rule: () => ruled(rules, on),
     'walk test': () => walked(on, facts.walks),
   };
@@ -57,19 +57,19 @@ export const isFinished = (steps: readonly StepAnswer[]): boolean => steps.every
 function clock(known: CameraFacts['clock']): Omit<StepAnswer, 'step'> {
   if ('unknown' in known) return { state: 'none', words: known.unknown };
   const { aheadMs } = known;
-  if (isClockRight(aheadMs)) return { state: 'done', words: `Right to ${mostClockMs / 1000} s.` };
+  if (isClockRight(aheadMs)) return { state: 'done', words: `Correct to within ${mostClockMs / 1000} s.` };
   return { state: 'wrong', words: `Its clock is ${offWords(aheadMs)}; set it to take its time from the network.` };
 }
 
 function chain(site: SiteFile, camera: Camera, on: readonly Rule[]): Omit<StepAnswer, 'step'> {
-  if (on.length === 0) return { state: 'open', words: 'No rule that is on watches it, so nothing it sees is told.' };
+  if (on.length === 0) return { state: 'open', words: 'No active rule uses it, so it sends no alerts.' };
   if (camera.source.kind === 'paired' && !camera.reports?.classes)
     return { state: 'open', words: 'Nobody has said what its own detection reports.' };
   const ids = new Set(on.map((r) => r.id));
   const findings = chainFindings(site).filter((f) => f.camera === camera.id || (f.camera === undefined && ids.has(f.rule)));
   if (findings.length > 0)
     return { state: 'wrong', words: `${findings[0]!.words}.${findings.length > 1 ? ` And ${findings.length - 1} more.` : ''}` };
-  return { state: 'done', words: 'Nothing stands between what it sees and what is told.' };
+  return { state: 'done', words: 'No problems found.' };
 }
 
 function drawn({ zones = [], lines = [] }: Camera): Omit<StepAnswer, 'step'> {
@@ -83,12 +83,12 @@ function drawn({ zones = [], lines = [] }: Camera): Omit<StepAnswer, 'step'> {
 function ruled(rules: readonly Rule[], on: readonly Rule[]): Omit<StepAnswer, 'step'> {
   if (on.length > 0) return { state: 'done', words: `${named(on.map((r) => r.name))}.` };
   if (rules.length > 0) return { state: 'open', words: `${named(rules.map((r) => r.name))}: switched off.` };
-  return { state: 'open', words: 'No rule watches it.' };
+  return { state: 'open', words: 'No rule uses it.' };
 }
 
 /** No rule is done until it has been seen to fire, and seen to stay quiet. */
 function walked(on: readonly Rule[], walks: readonly WalkedRule[]): Omit<StepAnswer, 'step'> {
-  if (on.length === 0) return { state: 'open', words: 'There is no rule to walk past yet.' };
+  if (on.length === 0) return { state: 'open', words: 'No rule to test yet.' };
   const of = (rule: Rule, expect: Expectation) => walks.find((w) => w.rule === rule.id && w.expect === expect)?.verdict ?? 'open';
   const failed = on.filter((r) => of(r, 'fires') === 'failed' || of(r, 'quiet') === 'failed');
   if (failed.length > 0) return { state: 'wrong', words: `${named(failed.map((r) => r.name))}: not as expected in the last walk.` };
@@ -97,5 +97,5 @@ function walked(on: readonly Rule[], walks: readonly WalkedRule[]): Omit<StepAns
     return lacks.length ? [`${r.name} has not been seen to ${lacks.join(', nor to ')}`] : [];
   });
   if (missing.length > 0) return { state: 'open', words: `${missing.join('; ')}.` };
-  return { state: 'done', words: 'Every rule was seen to fire, and to stay quiet.' };
+  return { state: 'done', words: 'Every rule fired, and stayed quiet, as it should.' };
 }

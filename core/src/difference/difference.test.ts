@@ -13,7 +13,7 @@ test.each<[string, (f: SiteFile) => void, string[]]>([
   ['a value that was not there', (f) => (f.rules![0]!.message = { description: true }), ['Rule Somebody comes in: message {"description":true} added']],
   ['a value inside a value', (f) => (f.rules![0]!.does.to = 'hedge'), ['Rule Somebody comes in: does to yard → hedge']],
   ['a list of words', (f) => (f.rules![0]!.modes = ['open', 'shut']), ['Rule Somebody comes in: modes shut → open, shut']],
-  ['a rule less', (f) => (f.rules = []), ['Rule Somebody comes in taken away']],
+  ['a rule less', (f) => (f.rules = []), ['Rule Somebody comes in removed']],
   ['a zone moved', (f) => (f.cameras[0]!.zones![0]!.polygon[0] = [0.1, 0.4]), ['Camera Gate, zone Lane: polygon [[0,0.4],[1,0.4],[1,0.55],[0,0.55]] → [[0.1,0.4],[1,0.4],[1,0.55],[0,0.55]]']],
   ['a camera more', (f) => f.cameras.push({ ...f.cameras[1]!, id: 'new', name: 'New' }), ['Camera New added']],
   ['a name of the site', (f) => (f.site.name = 'Other'), ['site name Example yard → Other']],

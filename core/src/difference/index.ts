@@ -49,7 +49,7 @@ function compare(before: unknown, after: unknown, path: readonly string[], owner
   const place = [owner, wordsOfKeys(path)].filter(Boolean).join(': ');
   const full = path.join('/');
   if (before === undefined) return [{ kind: 'added', path: full, words: `${place} ${valueWords(after)} added` }];
-  if (after === undefined) return [{ kind: 'removed', path: full, words: `${place} ${valueWords(before)} taken away` }];
+  if (after === undefined) return [{ kind: 'removed', path: full, words: `${place} ${valueWords(before)} removed` }];
   return [{ kind: 'changed', path: full, words: `${place} ${valueWords(before)} → ${valueWords(after)}` }];
 }
 
@@ -70,7 +70,7 @@ function compareLists(
     const next = after.find((e) => e.id === old.id);
     return next
       ? compare(old, next, own, capital(place(old)))
-      : [{ kind: 'removed', path: own.join('/'), words: `${capital(place(old))} taken away` }];
+      : [{ kind: 'removed', path: own.join('/'), words: `${capital(place(old))} removed` }];
   });
   const added = after
     .filter((e) => !before.some((old) => old.id === e.id))

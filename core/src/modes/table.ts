@@ -40,7 +40,7 @@ export function warningsOf(site: SiteFile): Warning[] {
       .map((r): Warning => ({
         kind: 'rule-in-no-mode',
         about: r.id,
-        words: `${r.name} is on in no mode`,
+        words: `${r.name} is not active in any mode`,
         remedy: 'Choose a mode for it, or switch it off.',
       })),
     ...rules
@@ -48,7 +48,7 @@ export function warningsOf(site: SiteFile): Warning[] {
       .map((r): Warning => ({
         kind: 'hours-never-meet-modes',
         about: r.id,
-        words: `${r.name} is on at hours at which its areas are, by plan, never in its modes`,
+        words: `${r.name} is never active: its schedule and its modes do not overlap`,
         remedy: 'Change its hours or its modes, or the plan that switches them.',
       })),
     ...site.cameras
@@ -57,7 +57,7 @@ export function warningsOf(site: SiteFile): Warning[] {
         kind: 'camera-in-no-rule',
         about: c.id,
         words: `${c.name} is in no rule`,
-        remedy: 'Add it to a rule, or nothing it sees is told.',
+        remedy: 'Add it to a rule, or it sends no alerts.',
       })),
   ];
 }

@@ -133,7 +133,7 @@ const gates: readonly (readonly [RecipientGate, (asked: Asked) => Answer, inSumm
 
 function sighted({ site, event, person }: Asked): Answer {
   if (!belongsAt(person, site.site.timezone, event.at))
-    return { passes: false, found: `until ${person.until}`, wanted: 'somebody who belongs here', why: `${person.name} belonged here until ${person.until}` }; // prettier-ignore
+    return { passes: false, found: `until ${person.until}`, wanted: 'somebody who belongs here', why: `${person.name} had access until ${person.until}` }; // prettier-ignore
   const passes = sightOf(site, person).happened(event);
   const where = site.cameras.find((c) => c.id === event.camera)?.name ?? site.areas.find((a) => a.id === event.area)?.name ?? event.area;
   return { passes, found: where, wanted: `what ${person.name} may see`, why: `${person.name} may not see ${where}` };
@@ -169,8 +169,8 @@ function summed(asked: Asked): Answer {
   if (rule.urgent || (taken !== 'summary' && taken !== 'nothing')) return { passes: true, found, wanted: 'told at once', why: '' };
   const why =
     taken === 'nothing'
-      ? `${person.name} takes nothing of ${rule.name}`
-      : `${person.name} is told of it in the summary at ${person.summary?.at ?? usualSummary}`;
+      ? `${person.name} has turned off ${rule.name}`
+      : `${person.name} gets it in the summary at ${person.summary?.at ?? usualSummary}`;
   return { passes: false, found, wanted: 'told at once', why };
 }
 
@@ -187,6 +187,6 @@ function reached(site: SiteFile, event: ToldOf, name: string, channel: Channel, 
     passes: false,
     found: `${secondsText(since)} after the last`,
     wanted,
-    why: `${name} was told ${secondsText(since)} before; ${channel} rests ${secondsText(restMs)}`,
+    why: `${name} was told ${secondsText(since)} before; ${channel} waits ${secondsText(restMs)} between alerts`,
   };
 }

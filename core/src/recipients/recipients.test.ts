@@ -78,12 +78,12 @@ test('a channel that does not reach somebody hands over to the next of theirs, a
 
 test.each([
   ['mail', { takes: { 'comes-in': 'mail' } }, null, 'Ben is told by mail', false],
-  ['the summary', { takes: { 'comes-in': 'summary' } }, 'summary', 'Ben is told of it in the summary at 07:30', true],
+  ['the summary', { takes: { 'comes-in': 'summary' } }, 'summary', 'Ben gets it in the summary at 07:30', true],
   [
     'the summary at another time',
     { takes: { 'comes-in': 'summary' }, summary: { at: '08:15' } },
     'summary',
-    'Ben is told of it in the summary at 08:15',
+    'Ben gets it in the summary at 08:15',
     true,
   ],
   ['nothing of it', { takes: { 'comes-in': 'nothing' } }, 'summary', 'Ben takes nothing of Somebody comes in', false],

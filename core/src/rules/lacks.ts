@@ -32,12 +32,12 @@ export function lacksOf(rule: Rule, place: Pick<RulePlace, 'cameras' | 'known'>)
   const { does } = rule;
   const isOfSensors = does.kind === 'reports';
   return [
-    ...(rule.classes.length === 0 && !isOfSensors ? [{ part: 'classes', words: 'It does not say what it is about.' } as const] : []),
-    ...(rule.cameras.length === 0 && !isOfSensors ? [{ part: 'cameras', words: 'No camera watches for it.' } as const] : []),
+    ...(rule.classes.length === 0 && !isOfSensors ? [{ part: 'classes', words: 'Choose what it should detect.' } as const] : []),
+    ...(rule.cameras.length === 0 && !isOfSensors ? [{ part: 'cameras', words: 'Choose a camera.' } as const] : []),
     ...doesLacks(rule, place),
     ...placeLacks(rule, place),
-    ...(rule.modes?.length === 0 ? [{ part: 'modes', words: 'It is on in no mode.' } as const] : []),
-    ...(rule.tell?.length ? [] : [{ part: 'tell', words: 'It tells nobody.' } as const]),
+    ...(rule.modes?.length === 0 ? [{ part: 'modes', words: 'Choose a mode.' } as const] : []),
+    ...(rule.tell?.length ? [] : [{ part: 'tell', words: 'Choose who is notified.' } as const]),
   ];
 }
 
@@ -45,10 +45,10 @@ function doesLacks({ does }: Rule, { known }: Pick<RulePlace, 'known'>): Lack[] 
   switch (does.kind) {
     case 'goes':
       return [
-        ...(does.from === undefined ? [{ part: 'from', words: 'It does not say from which zone.' } as const] : []),
+        ...(does.from === undefined ? [{ part: 'from', words: 'Choose the start zone.' } as const] : []),
         ...(does.to === undefined ? [{ part: 'to', words: 'It does not say to which zone.' } as const] : []),
         ...(does.from !== undefined && does.from === does.to
-          ? [{ part: 'to', words: 'It goes to the zone that it comes from.' } as const]
+          ? [{ part: 'to', words: 'Start and end zone are the same.' } as const]
           : []),
       ];
     case 'crosses':

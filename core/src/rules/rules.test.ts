@@ -10,10 +10,10 @@ const lacks = (change: Partial<Rule>) => lacksOf({ ...comesIn, ...change } as Ru
 
 test.each<[string, Partial<Rule>, [string, string][]]>([
   ['a whole one', {}, []],
-  ['nothing that it is about', { classes: [] }, [['classes', 'It does not say what it is about.']]],
-  ['no camera', { cameras: [] }, [['cameras', 'No camera watches for it.']]],
+  ['nothing that it is about', { classes: [] }, [['classes', 'Choose what it should detect.']]],
+  ['no camera', { cameras: [] }, [['cameras', 'Choose a camera.']]],
   ['no end of the way', { does: { kind: 'goes', from: 'lane' } }, [['to', 'It does not say to which zone.']]],
-  ['a way to where it began', { does: { kind: 'goes', from: 'lane', to: 'lane' } }, [['to', 'It goes to the zone that it comes from.']]],
+  ['a way to where it began', { does: { kind: 'goes', from: 'lane', to: 'lane' } }, [['to', 'Start and end zone are the same.']]],
   ['a zone of another camera', { cameras: ['gate', 'side'] }, [['from', 'Side has no zone lane.'], ['to', 'Side has no zone yard.']]], // prettier-ignore
   ['an ignored part as a zone', { does: { kind: 'stays', zone: 'hedge' } }, [['zone', 'Gate has no zone hedge.']]],
   ['no line', { does: { kind: 'crosses' } }, [['line', 'It does not say which line.']]],
@@ -21,7 +21,7 @@ test.each<[string, Partial<Rule>, [string, string][]]>([
   ['no number', { does: { kind: 'count' } }, [['number', 'It does not say how many.']]],
   ['metres without an aim', { does: { kind: 'approaches', metres: 5 } }, [['metres', 'It asks for metres, and Gate is not aimed.']]],
   ['nothing known', { does: { kind: 'returns' } }, [['returning', 'Nothing is known by its plate.']]],
-  ['no mode, nobody to tell', { modes: [], tell: [] }, [['modes', 'It is on in no mode.'], ['tell', 'It tells nobody.']]], // prettier-ignore
+  ['no mode, nobody to tell', { modes: [], tell: [] }, [['modes', 'Choose a mode.'], ['tell', 'It tells nobody.']]], // prettier-ignore
 ])('%s', (_what, change, expected) => expect(lacks(change)).toEqual(expected));
 
 /** The site with one rule more, as it would be saved. */

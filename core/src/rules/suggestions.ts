@@ -44,13 +44,13 @@ export function suggestionsOf(place: RulePlace, rules: readonly Rule[]): Suggest
   const hours = place.hours
     .filter((h) => first && !used.has(h.id))
     .map((h): Suggestion => ({
-      words: `Nothing hangs on ${h.name}.`,
+      words: `Nothing uses ${h.name} yet.`,
       rule: ruleOf(`Somebody appears, ${h.name}`, first!, { does: { kind: 'appears' }, hours: h.id }),
     }));
   const unwatched = place.cameras
     .filter((c) => !(c.zones ?? []).some((z) => z.purpose === 'watch') && !rules.some((r) => r.cameras.includes(c.id)))
     .map((c): Suggestion => ({
-      words: `No rule looks at ${c.name}.`,
+      words: `No rule uses ${c.name}.`,
       rule: ruleOf(`Somebody at ${c.name}`, c, { does: { kind: 'appears' } }),
     }));
   return [...zones, ...unwatched, ...hours];

@@ -37,7 +37,7 @@ test('over so many for so long is one event, of the one who came last, and the o
   );
   expect(told(events)).toEqual([[8, 'p3']]);
   expect(stops.filter(([name]) => name !== 'p3')).toEqual(
-    ['p0', 'p1', 'p2'].map((name) => [name, 'repeat', 'It was told of already, and has not ended since']),
+    ['p0', 'p1', 'p2'].map((name) => [name, 'repeat', 'Already alerted, and it has not ended since']),
   );
 });
 

@@ -78,7 +78,7 @@ const cases: [GateName, Partial<Now>, [string, string, string], Change?][] = [
   ['mode', { mode: 'open' }, ['Open', 'Shut', 'The mode was Open; the rule is on while Shut']],
   ['mode', { mode: 'open' }, ['Open', 'any mode', 'The mode was Open; the rule is on while any mode'], (r) => delete r.modes],
   ['hours', { at }, ['Monday 22:03', 'closing time', 'Monday 22:03 is not in closing time']],
-  ['hours', { at }, ['Monday 22:03', 'any time', 'Monday 22:03 is as good as any time'], (r) => delete r.hours],
+  ['hours', { at }, ['Monday 22:03', 'any time', 'Monday 22:03 is allowed: the rule has no schedule'], (r) => delete r.hours],
   ['repeat', {}, ['the first', '5 min after the last', 'It is the first of this rule here']],
   ['repeat', { since: 61_000 }, ['61 s after the last', '5 min after the last', 'The last one was 61 s before; the rule rests 5 min']],
   [
@@ -87,7 +87,7 @@ const cases: [GateName, Partial<Now>, [string, string, string], Change?][] = [
     ['0 s after the last', 'no rest', 'The last one was 0 s before; the rule rests 0 s'],
     (r) => delete r.restSeconds,
   ],
-  ['repeat', { isTold: true }, ['told already', 'once each time', 'It was told of already, and has not ended since']],
+  ['repeat', { isTold: true }, ['told already', 'once each time', 'Already alerted, and it has not ended since']],
   [
     'behaviour',
     { behaves: true, crossed: 'forward' },
@@ -185,5 +185,5 @@ test.each(cases.map(([gate, found, words, change]) => [gate, found, words, chang
 
 test('pictures and seconds stand side by side, for the real rate', () => {
   // 10 pictures at 1.5 a second are 6.7 s, worked by hand.
-  expect(framesWords(10, 1.5)).toBe('10 pictures, 6.7 s at 1.5 pictures a second');
+  expect(framesWords(10, 1.5)).toBe('10 pictures, 6.7 s at 1.5 frames per second');
 });

@@ -66,7 +66,7 @@ const say: { readonly [G in GateName]: (rule: CompiledRule, now: Now, site: Comp
   confidence: (rule, now) => ({
     found: score(now.score),
     wanted: rule.confidence > 0 ? `at least ${score(rule.confidence)}` : 'any',
-    why: `The detector was ${score(now.score)} sure; the rule asks for ${score(rule.confidence)}`,
+    why: `Confidence was ${score(now.score)}; the rule needs ${score(rule.confidence)}`,
   }),
   size: sizeWords,
   masks: (rule, now) =>
@@ -87,7 +87,7 @@ const say: { readonly [G in GateName]: (rule: CompiledRule, now: Now, site: Comp
     const wanted = `${part(anchor)} in ${zones}`;
     return now.isInside
       ? { found: `in ${now.whereabouts}`, wanted, why: `It was in ${now.whereabouts}` }
-      : { found: 'elsewhere', wanted, why: `It was never in ${zones} with ${part(anchor)}` };
+      : { found: 'elsewhere', wanted, why: `It was never in ${zones} (measured at ${part(anchor)})` };
   },
   behaviour: ({ behaviour: does }, now) => behaviourWords(does, now),
   looks: ({ require, exclude }, now) => {
@@ -107,24 +107,24 @@ const say: { readonly [G in GateName]: (rule: CompiledRule, now: Now, site: Comp
   },
   hours: (rule, now, { zone }) => {
     const when = wallWords(zone, now.at);
-    if (!rule.hours) return { found: when, wanted: 'any time', why: `${when} is as good as any time` };
+    if (!rule.hours) return { found: when, wanted: 'any time', why: `${when} is allowed: the rule has no schedule` };
     const { name, outsideName } = rule.hours;
     const why = outsideName ? `${when} is inside ${lowerFirst(outsideName)}` : `${when} is not in ${lowerFirst(name)}`;
     return { found: when, wanted: lowerFirst(name), why };
   },
   presence: (rule, now) => {
     const found = now.home === 'unknown' ? 'not known' : `${now.home} there`;
-    const wanted = rule.presence ? `${rule.presence} there` : 'whoever is there';
+    const wanted = rule.presence ? `${rule.presence} there` : 'anyone or no one on site';
     return { found, wanted, why: `${capital(now.home)} was there; the rule is on while ${rule.presence} is` };
   },
   repeat: (rule, now) => {
     const rest = secondsText(rule.restMs);
     const wanted = rule.restMs ? `${rest} after the last` : 'no rest';
     // A trail that was stored as JSON has no Infinity.
-    if (now.isTold) return { found: 'told already', wanted: 'once each time', why: 'It was told of already, and has not ended since' };
+    if (now.isTold) return { found: 'told already', wanted: 'once each time', why: 'Already alerted, and it has not ended since' };
     if (now.since === Infinity || now.since === null) return { found: 'the first', wanted, why: 'It is the first of this rule here' };
     const since = secondsText(now.since);
-    return { found: `${since} after the last`, wanted, why: `The last one was ${since} before; the rule rests ${rest}` };
+    return { found: `${since} after the last`, wanted, why: `The last alert was ${since} earlier; the rule waits ${rest} between alerts` };
   },
 };
 
@@ -252,7 +252,7 @@ export function refusedTrail(site: CompiledSite, rule: CompiledRule, reached: nu
 /** Most trails are never read: what was found stays bare until one is. */
 function trailWhenRead(site: CompiledSite, rule: CompiledRule, reached: number, at: Instant, look: () => Now, isTrackless: boolean): Trail {
   const stoppedAt = reached < gates.length ? gates[reached]!.name : null;
-  const whyOf = () => (stoppedAt === null ? 'It came through every gate' : whyStopped(stoppedAt, rule, look(), site));
+  const whyOf = () => (stoppedAt === null ? 'It passed every gate' : whyStopped(stoppedAt, rule, look(), site));
   const stepsOf = () => {
     const now = look();
     const asked = gates.filter((gate, i) => i <= reached && !(isTrackless && gate.isOfTrack));

@@ -142,7 +142,7 @@ test('replay takes sensors and people too, and events of zones without a track',
     '',
     [
       { kind: 'event', at: '2026-06-01T21:00:00.000Z', rule: 'opened', sensor: 'door' },
-      { kind: 'trail', rule: 'opened', sensor: 'door', stoppedAt: null, why: 'It came through every gate' },
+      { kind: 'trail', rule: 'opened', sensor: 'door', stoppedAt: null, why: 'It passed every gate' },
       { kind: 'event', at: '2026-06-01T21:01:02.000Z', rule: 'gone', camera: 'gate', track: null },
     ],
   ]);

@@ -118,7 +118,7 @@ export function startAttempts(clock: Clock, resolve: (address: string) => string
   }
   function find(id: string) {
     const found = held.get(id);
-    if (!found || isOld(found.attempt)) throw new Trouble('not-found', 'This try to connect is over.', 'Begin again with the address.');
+    if (!found || isOld(found.attempt)) throw new Trouble('not-found', 'This connection attempt has expired.', 'Begin again with the address.');
     return found;
   }
 }

@@ -26,7 +26,7 @@ export const saysWords: { readonly [K in ReportKind]?: string } = {
   'too-dark': 'its picture is too dark',
   'too-bright': 'its picture is too bright',
   'too-blurred': 'its picture is out of focus',
-  'signal-lost': 'no signal comes from its lens',
+  'signal-lost': 'there is no video signal',
 };
 
 const lastsSeconds = 60;

@@ -163,7 +163,7 @@ function handle({ access, config, clock }: Services, r: Route, open: Open): Requ
 function refusal({ role, sight }: Visitor, r: Route, { camera, area }: Asked): Trouble | undefined {
   if (r.may === 'anyone') return undefined;
   if (!may(role, r.may))
-    return new Trouble('not-allowed', 'This is for whoever sets the place up.', `Ask one of: ${permissions[r.may].join(', ')}.`);
+    return new Trouble('not-allowed', 'You are not allowed to do this.', `Ask one of: ${permissions[r.may].join(', ')}.`);
   if (camera !== undefined && !sight.camera(camera)) return new Trouble('not-found', `There is no camera ${camera}.`, 'See the list of cameras.'); // prettier-ignore
   if (area !== undefined && !sight.area(area)) return new Trouble('not-found', `There is no area ${area}.`, 'Load the page again.');
   return undefined;

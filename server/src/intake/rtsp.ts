@@ -88,7 +88,7 @@ function ask(url: string, authorization: string | undefined, ending: AbortSignal
       if (answer) end(() => resolve(answer));
       else if (text.length > mostBytes)
         end(() =>
-          reject(new CameraTrouble('stream', 'The camera answers at length and says nothing.', 'Check the address of the stream.')),
+          reject(new CameraTrouble('stream', 'The camera’s reply is too long and contains no stream.', 'Check the address of the stream.')),
         );
     });
     const lines = [

@@ -145,7 +145,7 @@ export async function openSiteBook(record: Record, clock: Clock): Promise<SiteBo
     if (touching.length === 0) return;
     const before = others.length > mostBehind ? undefined : await fileOf(from);
     if (!before)
-      throw new Trouble('conflict', 'It is not known any more what this was made from.', 'Load the page again, and change it there.');
+      throw new Trouble('conflict', 'The version you started from is no longer stored.', 'Load the page again, and change it there.');
     const changes = changesAt(paths, before, file);
     if (changes.length === 0) return;
     const who = new Set(touching.flatMap((o) => (o.paths ? o.by : [])));
@@ -155,7 +155,7 @@ export async function openSiteBook(record: Record, clock: Clock): Promise<SiteBo
         .slice(0, shownFaults)
         .map((c) => c.words)
         .join(' · ')}${changes.length > shownFaults ? ` · and ${changes.length - shownFaults} more` : ''}.`,
-      'Nothing of yours was kept or lost. Look at what stands now, and change it again where it is still needed.',
+      'Your change was not saved. Check the current version and change it again if needed.',
       changes.map((c) => ({ path: c.path, wrong: c.words, allowed: `as it was in version ${from}` })),
     );
   };
@@ -236,7 +236,7 @@ export async function openSiteBook(record: Record, clock: Clock): Promise<SiteBo
           throw new Trouble(
             'conflict',
             `It was changed again since: ${clashes.slice(0, shownFaults).join(' · ')}.`,
-            'Nothing was put back; change it by hand.',
+            'Nothing was restored. Please change it by hand.',
           );
         await commit(await texts.work({ kind: 'edit', text, edits }), { by, what: `put back: ${row.what}` });
       }),

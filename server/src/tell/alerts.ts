@@ -38,7 +38,7 @@ export function alertJobs(
   const send = async (job: JobRow, alert: AlertRow): Promise<Result> => {
     const target = job.target ?? '';
     const [event, to] = await Promise.all([record.events.find(job.event), channel.recipientOf(target)]);
-    if (!event || to === undefined) return { kind: 'given-up', why: 'The phone is no longer signed up.' };
+    if (!event || to === undefined) return { kind: 'given-up', why: 'The phone is no longer registered.' };
     const person = site.file.people?.find((p) => p.id === to);
     const isProgram = site.file.receivers?.some((r) => r.id === to);
     if (!person && !isProgram) return { kind: 'given-up', why: 'The person does not belong to the site any more.' };
@@ -55,7 +55,7 @@ export function alertJobs(
   const run = async (job: JobRow): Promise<Result> => {
     const alert = await record.alerts.find(job.alert!);
     if (!alert) return { kind: 'given-up', why: 'The event is gone.' };
-    if (alert.state === 'handed over') return { kind: 'given-up', why: alert.why ?? 'Another channel tells it.' };
+    if (alert.state === 'handed over') return { kind: 'given-up', why: alert.why ?? 'Sent by another channel.' };
     return send(job, alert);
   };
   const noteState = async (job: JobRow, result: Result, transaction: Transaction) => {

@@ -70,7 +70,7 @@ export async function whoIsTold(
     const isLimited = !isTest && !teller?.urgent && !question && people.has(to);
     const joined = isLimited ? await joinsTo(to, site.file.channels?.mostAMinute ?? mostAMinute) : undefined;
     if (joined && joined !== 'begin') {
-      alerts.push({ ...row, state: 'joined', joined: joined.id, why: 'Many at once: told in the alert that sums them up' });
+      alerts.push({ ...row, state: 'joined', joined: joined.id, why: 'Combined with other alerts at the same time' });
       for (const target of reach.get(joined.channel)?.of(to) ?? [])
         jobs.push({ kind: 'fill-in', event: joined.event, alert: joined.id, target, lane: laneOf(joined.channel, target), afterMs: joinedAgainMs }); // prettier-ignore
       continue;

@@ -65,7 +65,7 @@ export function startTell(needs: TellNeeds): Tell {
       const stuck = queues.map((q) => q.trouble()).find((t) => t !== undefined);
       const tried = [...told.values()];
       const reachesNone = tried.length > 0 && tried.every((t) => t.why !== undefined);
-      return [...(stuck ? [stuck] : reachesNone ? [`Alerts reach nobody: ${tried[0]!.why}`] : [])];
+      return [...(stuck ? [stuck] : reachesNone ? [`No alerts are being delivered: ${tried[0]!.why}`] : [])];
     },
     unreached() {
       const people = new Map<string, string>();

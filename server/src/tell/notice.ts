@@ -82,7 +82,7 @@ async function joinedWords({ record, site }: NoticeNeeds, alert: AlertRow): Prom
   const body = [...byRule].map(([name, count]) => (count === 1 ? name : `${name} ${count}`)).join(' · ');
   const first = Math.min(...events.map((e) => e.at));
   return alert.inSummary
-    ? { title: `${events.length === 1 ? 'One event' : `${events.length} events`} kept for you since ${wallWords(site.compiled.zone, first)}`, body } // prettier-ignore
+    ? { title: `${events.length === 1 ? 'One event' : `${events.length} events`} since ${wallWords(site.compiled.zone, first)}`, body } // prettier-ignore
     : { title: `${events.length} more alerts within a minute`, body };
 }
 

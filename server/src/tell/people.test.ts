@@ -128,7 +128,7 @@ test('what is kept to the morning is told then, once, and says how much it was',
   await walkOn(stations);
   await until(async () => ((await stations.record.tables.events.count()) === 2 ? true : undefined));
   expect((await alerts(stations)).map((a) => [a.state, a.why])).toEqual(
-    new Array(2).fill(['held', 'Wren is told of it in the summary at 07:00']),
+    new Array(2).fill(['held', 'Wren gets it in the summary at 07:00']),
   );
   const needs = {
     ...stations,
@@ -141,8 +141,8 @@ test('what is kept to the morning is told then, once, and says how much it was',
   const queued = await stations.record.jobs.next('push', stations.clock.machine(), [], 9);
   expect(queued).toHaveLength(1);
   await walkOn(stations);
-  const told = await until(() => notices.find((n) => /kept for you since/.test(n.title)));
-  expect([told.title.startsWith('2 events kept for you since'), told.body, told.open.endsWith('/events')]).toEqual([true, 'Somebody comes in 2', true]); // prettier-ignore
+  const told = await until(() => notices.find((n) => /since/.test(n.title)));
+  expect([told.title.startsWith('2 events since'), told.body, told.open.endsWith('/events')]).toEqual([true, 'Somebody comes in 2', true]); // prettier-ignore
 });
 
 test.each([
@@ -185,7 +185,7 @@ test('an action is done once, by its token, by whoever may; it is no session', a
   expect([one.status, two.status]).toEqual([200, 200]);
   expect(await stations.record.people.snoozes(stations.clock.now(), 'wren')).toHaveLength(1);
   expect((await stations.record.tables.logbook.findAll()).filter((l) => /for an hour/.test(l.what))).toHaveLength(1);
-  expect((await act(noise)).body.done).toBe('Said to be noise');
+  expect((await act(noise)).body.done).toBe('Marked as noise');
   expect((await stations.record.events.find(notice!.of?.event ?? notice!.open.split('/').at(-1)!))!.mark).toBe('noise');
   // A token opens nothing else, and what was changed in it is refused.
   expect((await stations.ask('GET', '/api/rules', undefined, { authorization: `Bearer ${quiet}` })).status).toBe(401);

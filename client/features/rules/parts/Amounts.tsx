@@ -36,7 +36,7 @@ export function LengthPart({ rule, cameras, change }: PartProps) {
       <NumberField label="Seconds" value={does.seconds} put={(v) => set('seconds', v)} least={0} most={86_400} testID="for-seconds" />
       <NumberField label="Pictures" value={does.frames} put={(v) => set('frames', v)} least={1} most={10_000} testID="for-frames" />
       <Words size="small" tone="second">
-        {`Both must be so. This camera is looked at ${rate} times a second: ${frames} ${frames === 1 ? 'picture is' : 'pictures are'} about ${Math.round((frames / rate) * 10) / 10} s.`}
+        {`Both must be met. This camera is analysed ${rate} times per second: ${frames} ${frames === 1 ? 'picture is' : 'pictures are'} about ${Math.round((frames / rate) * 10) / 10} s.`}
       </Words>
     </View>
   );
@@ -116,7 +116,7 @@ export function SizePart({ rule, cameras, change }: PartProps) {
         </Words>
         {there?.isPerson && (
           <Button
-            words="At least that"
+            words="Use as minimum"
             onPress={() => set(put(size, 'least', Math.floor(there.high * 100) / 100))}
             testID="size-as-there"
           />

@@ -19,7 +19,7 @@ const ready: readonly { readonly words: string; readonly lines: string }[] = [
 ];
 
 const shown = [
-  { value: 'usual', words: 'As it needs' },
+  { value: 'usual', words: 'Automatic' },
   { value: 'whole', words: 'The whole' },
   { value: 'close', words: 'Close up' },
   { value: 'both', words: 'Both' },
@@ -36,7 +36,7 @@ export function AsksPart({ asks, change }: { asks: Asks; change: (next: Asks) =>
   };
   return (
     <Card>
-      <Words bold>What is asked about the picture</Words>
+      <Words bold>Prompt for the AI service</Words>
       <Check
         words="A sentence"
         checked={asks.sentence !== false}
@@ -44,7 +44,7 @@ export function AsksPart({ asks, change }: { asks: Asks; change: (next: Asks) =>
         testID="asks-sentence"
       />
       <Field
-        label="Fields, one a line"
+        label="Fields, one per line"
         value={lines}
         onChangeText={write}
         multiline
@@ -80,7 +80,7 @@ export function AsksPart({ asks, change }: { asks: Asks; change: (next: Asks) =>
       />
       {asks.sentence !== false && (
         <NumberField
-          label="Longest sentence, characters"
+          label="Maximum length, characters"
           value={asks.longest}
           put={(longest) => set({ longest })}
           least={40}
@@ -98,12 +98,12 @@ export function AsksPart({ asks, change }: { asks: Asks; change: (next: Asks) =>
       />
       {asks.shows !== 'whole' && (
         <NumberField
-          label="Moments of it, close up"
+          label="Number of close-ups"
           value={asks.moments}
           put={(moments) => set({ moments: moments === undefined ? undefined : Math.round(moments) })}
           least={1}
           most={4}
-          help="One if empty; each is a picture more, and costs so much more."
+          help="1 if empty. Each extra picture adds cost."
           testID="asks-moments"
         />
       )}

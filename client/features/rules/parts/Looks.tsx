@@ -16,8 +16,8 @@ const lists: readonly (readonly [ListKey, string, readonly string[], readonly st
   ['types', 'Type', typeNames, undefined],
   ['colours', 'Colour', colourNames, undefined],
   // Only people wear something.
-  ['upper', 'Worn above', colourNames, ['person']],
-  ['lower', 'Worn below', colourNames, ['person']],
+  ['upper', 'Upper clothing', colourNames, ['person']],
+  ['lower', 'Lower clothing', colourNames, ['person']],
 ];
 
 const looksOf = ({ plate, fields }: KnownThing): AskedLooks =>
@@ -91,7 +91,7 @@ export function LooksPart({ rule, site, change, which }: PartProps & { which: 'r
         </View>
       )}
       <Words size="small" tone="second">
-        {which === 'require' ? 'All that is said must be so.' : 'What is all of this is left out.'}
+        {which === 'require' ? 'All conditions must match.' : 'Objects matching all of these are excluded.'}
       </Words>
       <Row>
         <Button words="Clear" disabled={Object.keys(looks).length === 0} onPress={() => set({})} />

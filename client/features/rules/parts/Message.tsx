@@ -14,10 +14,10 @@ import { asksWords, classWords } from '../../describing/words';
 import { AsksPart } from './AsksPart';
 
 const kinds = [
-  ['A picture and a description', true, true],
-  ['A picture', true, false],
-  ['A description', false, true],
-  ['Words alone', false, false],
+  ['both', 'A picture and a description', true, true],
+  ['picture', 'A picture', true, false],
+  ['description', 'A description', false, true],
+  ['text', 'Text only', false, false],
 ] as const;
 
 export function MessagePart({ rule, site, cameras, change }: PartProps) {
@@ -38,17 +38,17 @@ export function MessagePart({ rule, site, cameras, change }: PartProps) {
   const text = message.text ?? '';
   const wrong = (words: string) => {
     const unknown = unknownIn(words);
-    return unknown.length ? `{${unknown[0]}} is none of what can be filled in.` : undefined;
+    return unknown.length ? `{${unknown[0]}} is not a known placeholder.` : undefined;
   };
   const example = exampleOf({ rule, site, cameras });
   return (
     <View style={{ gap: 8 }}>
       <OneOf
         label="What is in the message?"
-        choices={kinds.map(([words]) => ({ value: words, words, testID: `choice-${words}` }))}
-        value={kinds.find(([, picture, description]) => now.picture === picture && now.description === description)![0]}
+        choices={kinds.map(([id, words]) => ({ value: id, words, testID: `choice-${id}` }))}
+        value={kinds.find(([, , picture, description]) => now.picture === picture && now.description === description)![0]}
         choose={(chosen) => {
-          const [, picture, description] = kinds.find(([words]) => words === chosen)!;
+          const [, , picture, description] = kinds.find(([id]) => id === chosen)!;
           set({ ...message, picture, description });
         }}
         rows
@@ -58,7 +58,7 @@ export function MessagePart({ rule, site, cameras, change }: PartProps) {
           <Words bold>What is asked about the picture</Words>
           <Words tone="second">{`As of ${classWords[cls!]!.toLowerCase()}: ${asksWords(ofClass)}.`}</Words>
           <Row>
-            <Button words="Ask something else" onPress={() => setAsks(ofClass)} testID="asks-own" />
+            <Button words="Use a different prompt" onPress={() => setAsks(ofClass)} testID="asks-own" />
           </Row>
         </Card>
       )}
@@ -70,7 +70,7 @@ export function MessagePart({ rule, site, cameras, change }: PartProps) {
       )}
       {now.description && (
         <Row>
-          <Button words="Try wordings" onPress={() => router.navigate(`/rules/tries?rule=${rule.id}` as Href)} testID="try-wordings-of" />
+          <Button words="Test prompts" onPress={() => router.navigate(`/rules/tries?rule=${rule.id}` as Href)} testID="try-wordings-of" />
         </Row>
       )}
       <Field
@@ -86,7 +86,7 @@ export function MessagePart({ rule, site, cameras, change }: PartProps) {
         value={text}
         onChangeText={(t) => write('text', t.slice(0, 200))}
         wrong={wrong(text)}
-        help="Your own words; empty says what was seen, and where."
+        help="Your own text. If empty: what was detected, and where."
         testID="message-text"
       />
       <Row>

@@ -27,7 +27,7 @@ export function QuestionPart({ rule, change }: PartProps) {
       />
       {question?.words ? (
         <OneOf
-          label="Which answer tells?"
+          label="Which answer sends the alert?"
           choices={[
             { value: 'yes', words: 'Tell if yes', testID: 'question-if-yes' },
             { value: 'no', words: 'Tell if no', testID: 'question-if-no' },
@@ -37,7 +37,7 @@ export function QuestionPart({ rule, change }: PartProps) {
         />
       ) : null}
       <Check
-        words="Not of those who are known"
+        words="Skip known people and vehicles"
         detail="by their plate, or by what is asked for the description"
         checked={question?.unlessKnown === true}
         press={() => set({ unlessKnown: !question?.unlessKnown })}
@@ -46,8 +46,8 @@ export function QuestionPart({ rule, change }: PartProps) {
       {question && (
         <>
           <Amount
-            name="Waits at most"
-            says="Nobody is told before the answer, or before this is over."
+            name="Maximum wait"
+            says="The alert waits for the answer, up to this long."
             value={question.seconds}
             shown={`${question.seconds} s`}
             least={1}
@@ -60,14 +60,14 @@ export function QuestionPart({ rule, change }: PartProps) {
           <OneOf
             label="Without an answer"
             choices={[
-              { value: 'tell', words: 'Tell all the same', testID: 'question-otherwise-tell' },
-              { value: 'keep back', words: 'Keep it back', testID: 'question-otherwise-keep' },
+              { value: 'tell', words: 'Send anyway', testID: 'question-otherwise-tell' },
+              { value: 'keep back', words: 'Do not send', testID: 'question-otherwise-keep' },
             ]}
             value={question.otherwise}
             choose={(otherwise) => set({ otherwise: otherwise as Question['otherwise'] })}
           />
           <Row>
-            <Button words="Ask nothing" onPress={() => change(withQuestion(rule, undefined))} testID="question-none" />
+            <Button words="Remove this check" onPress={() => change(withQuestion(rule, undefined))} testID="question-none" />
           </Row>
         </>
       )}

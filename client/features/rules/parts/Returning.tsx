@@ -7,6 +7,13 @@ import { Words } from '../../../ui/Words';
 import { knownBy } from '../../known/words';
 import type { PartProps } from '../PartSheet';
 
+/** A choice as one value: whether it must be known, and by what. */
+const choiceOf = (isKnown: boolean, way: string) => `${isKnown ? 'known' : 'unknown'}:${way}`;
+const readChoice = (choice: string): readonly [isKnown: boolean, way: string] => {
+  const at = choice.indexOf(':');
+  return [choice.slice(0, at) === 'known', choice.slice(at + 1)];
+};
+
 export function ReturningPart({ rule, site, change }: PartProps) {
   const { does } = rule;
   const by = does.by ?? 'plate';
@@ -24,14 +31,14 @@ export function ReturningPart({ rule, site, change }: PartProps) {
         label="Known by what?"
         choices={ways.flatMap((way) =>
           [true, false].map((isKnown) => {
-            const words = `${isKnown ? 'A known' : 'An unknown'} ${way}`;
-            return { value: words, words, testID: `choice-${words}` };
+            const value = choiceOf(isKnown, way);
+            return { value, words: `${isKnown ? 'A known' : 'An unknown'} ${way}`, testID: `returning-${value}` };
           }),
         )}
-        value={`${known ? 'A known' : 'An unknown'} ${by}`}
-        choose={(words) => {
-          const [, , way = 'plate'] = /^(A known|An unknown) (.*)$/.exec(words) ?? [];
-          put({ by: way, known: words.startsWith('A known') }, way === by ? who : undefined);
+        value={choiceOf(known, by)}
+        choose={(choice) => {
+          const [isKnown, way] = readChoice(choice);
+          put({ by: way, known: isKnown }, way === by ? who : undefined);
         }}
         rows
       />

@@ -37,10 +37,10 @@ export function SurenessPart({ rule, change, week }: PartProps) {
 
 /** `38 of 52 things seen in the last seven days were surer than that.` */
 function surenessWords(counts: readonly number[] | undefined, least: number, all: number): string {
-  if (!counts) return 'How sure the detector was of what was seen is being worked out.';
+  if (!counts) return 'Calculating confidence figures…';
   if (all === 0) return 'Nothing of this kind was seen in the last seven days.';
   const surer = counts.reduce((sum, n, i) => (i >= Math.round(least * counts.length) ? sum + n : sum), 0);
-  return `${surer} of ${all} things of this kind that were seen in the last seven days were as sure as that.`;
+  return `${surer} of ${all} matching detections in the last seven days reached this confidence.`;
 }
 
 /** A column for each step; those that are not sure enough are faint. */

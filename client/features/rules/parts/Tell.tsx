@@ -33,7 +33,7 @@ export function TellPart({ tell, site, change }: { tell: Tell; site: Site; chang
   return (
     <>
       <SomeOf
-        label="Who is told?"
+        label="Who is notified?"
         choices={[
           { value: everybody, words: 'Everybody', testID: 'tell-everybody' },
           ...roles.map((role) => choice(role, site.people.filter((p) => p.role === role).map((p) => p.name).join(', ') || 'nobody yet')), // prettier-ignore
@@ -55,16 +55,16 @@ export function TellPart({ tell, site, change }: { tell: Tell; site: Site; chang
           />
         </>
       )}
-      <Words bold>People are told by</Words>
+      <Words bold>Notify people by</Words>
       <SomeOf
-        label="People are told by"
+        label="Notify people by"
         choices={personChannels.map((c) => ({ value: c, words: channelNamesOf[c], testID: `tell-by-${c}` }))}
         values={by}
         // One at least: told by nothing, nobody is told.
         toggle={(c) => (by.length > 1 || !by.includes(c)) && set(people, toggled(by, c), programs)}
       />
       <Words size="small" tone="second">
-        Where one does not reach somebody, the next of theirs does.
+        If one channel fails, the person’s next one is used.
       </Words>
     </>
   );

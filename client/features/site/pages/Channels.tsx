@@ -30,7 +30,7 @@ export function Channels({ site }: { site: Site }) {
         <Words bold heading={2}>
           Other programs
         </Words>
-        <Words tone="second">Told by webhook or by MQTT, of the rules that name them.</Words>
+        <Words tone="second">They get alerts by webhook or MQTT from the rules that include them.</Words>
         {receivers.map((r) => (
           <Receiving key={r.receiver.id} of={r} zone={zone} open={() => setOpen(`receiver ${r.receiver.id}`)} />
         ))}
@@ -137,7 +137,7 @@ function Receiving({ of, zone, open }: { of: ReceiverAnswer; zone: string; open:
         <Button words="Settings" label={`Settings of ${receiver.name}`} onPress={open} testID={`receiver-${receiver.id}`} />
       </Row>
       <Words size="small" tone={rules.length ? 'second' : 'attentionInk'}>
-        {rules.length ? `Told of ${rules.join(', ')}.` : 'No rule tells it yet: add it there under who is told.'}
+        {rules.length ? `Told of ${rules.join(', ')}.` : 'No rule notifies it yet. Add it to a rule under “Who is notified?”'}
       </Words>
       <State {...of} zone={zone} />
     </>

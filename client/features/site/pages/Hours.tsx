@@ -43,7 +43,7 @@ function AllHours({ site }: { site: Site }) {
         {mayEdit && <Button glyph="add" words="New hours" onPress={() => setMaking(true)} testID="new-hours" />}
       </Row>
       <OtherDraft kind={drafts} all={data.hours.map((h) => h.plan)} path="/site/hours" words="new hours" />
-      {data.hours.length === 0 && <Empty words="No hours are set up." next="Make some: rules, quiet hours and modes can hang on them." />}
+      {data.hours.length === 0 && <Empty words="No schedules yet." next="Rules, quiet hours and modes can use them." />}
       {data.hours.map((h) => (
         <HoursCard key={h.plan.id} hours={h} all={data.hours} site={site} now={data.now} open={() => open(h.plan.id)} />
       ))}
@@ -123,7 +123,7 @@ function NewHours({ all, version, open, close }: NewProps) {
       <OneOf
         label="When they are on"
         choices={[
-          { value: ownWeek, words: 'A week of their own', testID: 'new-hours-own' },
+          { value: ownWeek, words: 'Its own weekly schedule', testID: 'new-hours-own' },
           ...bases.map((h) => ({ value: h.plan.id, words: `Whenever ${h.plan.name} is not`, testID: `new-hours-outside-${h.plan.id}` })),
         ]}
         value={kind}

@@ -81,7 +81,7 @@ export function Modes({ site }: { site: Site }) {
           );
         })}
         <Words size="small" tone="second">
-          The first one holds where nothing was set yet. Areas are set on Now.
+          The first mode is the default. Set modes on Now.
         </Words>
       </Card>
       <Switching site={site} plans={data.switching} version={version} mayEdit={mayEdit} />

@@ -89,8 +89,8 @@ function wordsOf(
 ): string {
   // prettier-ignore
   const zone = site.place.timezone;
-  const told = phones.length === 0 ? 'No phone signed up' : phones.map((f) => f.label).join(', ');
-  const seen = !hasAccount ? 'has not come in yet' : lastSeenAt === null ? 'signed in nowhere' : `here ${ago(lastSeenAt, now, zone)}`;
+  const told = phones.length === 0 ? 'No phone registered' : phones.map((f) => f.label).join(', ');
+  const seen = !hasAccount ? 'has not joined yet' : lastSeenAt === null ? 'not signed in' : `here ${ago(lastSeenAt, now, zone)}`;
   const limits = [person.sees ? `Sees ${seesWords(person.sees, site, cameras)}` : '', person.until ? `Until ${person.until}` : ''].filter(Boolean); // prettier-ignore
   return [`${told}; ${seen}`, ...limits].join('\n');
 }

@@ -51,7 +51,7 @@ function Areas({ site: { areas, version } }: { site: Site }) {
         <Button glyph="add" words="New area" onPress={() => setOpen('new')} testID="new-area" />
       </Row>
       <Words size="small" tone="second">
-        Each is armed by itself. Cameras stand in one of them.
+        Each area is armed separately. Every camera belongs to one.
       </Words>
       {areas.map((a) => (
         <Row key={a.id} style={{ justifyContent: 'space-between', flexWrap: 'nowrap' }}>

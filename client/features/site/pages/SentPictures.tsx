@@ -17,7 +17,7 @@ export function SentPictures({ site }: { site: Site }) {
   return (
     <Card>
       <Words bold heading={2}>
-        Pictures that left this machine
+        Pictures sent to AI services
       </Words>
       <Words size="small" tone="second">
         With the privacy masks burnt in. A camera is left out of it in its own settings.
@@ -39,7 +39,7 @@ export function SentPictures({ site }: { site: Site }) {
 const outcomes: { readonly [O in SentPicture['outcome']]: string } = {
   waiting: 'No answer yet',
   answered: 'Answered',
-  failed: 'Came to nothing',
+  failed: 'Failed',
 };
 
 function One({
@@ -66,7 +66,7 @@ function One({
           </Words>
           {!isKept && (
             <Words size="small" tone="second">
-              Not all that went is kept any more.
+              Some of these pictures are no longer stored.
             </Words>
           )}
         </View>

@@ -33,7 +33,7 @@ export function Services({ site }: { site: Site }) {
           Descriptions
         </Words>
         {services.length > 0 ? (
-          <Words tone="second">{`Pictures that are told are described, asked about and read. ${waitingWords(waiting)}`}</Words>
+          <Words tone="second">{`Used for descriptions, questions and readings. ${waitingWords(waiting)}`}</Words>
         ) : (
           <Attention words="No describing service is set up, so alerts come with a picture and no sentence, and nothing can be asked about a picture." />
         )}
@@ -85,7 +85,7 @@ function Service({ of, zone, open }: { of: ServiceState; zone: string; open: () 
           Named where the program is started; asked after those that are set up here.
         </Words>
       )}
-      {resting && <Attention words={`Left alone for a while: ${resting}`} />}
+      {resting && <Attention words={`Paused: ${resting}`} />}
       <Words testID={`service-${service.id}-lately`}>{latelyWords(lately)}</Words>
       {!quiet && <Words>{todayWords(of)}</Words>}
       {(last.length > 0 || !quiet) && (
@@ -158,7 +158,7 @@ function Order({ services, order, open }: OrderProps) {
   return (
     <Card>
       <Words bold heading={2}>
-        Who is asked
+        Order of use
       </Words>
       {describingUses.map((use) => (
         <Row key={use} style={{ justifyContent: 'space-between', flexWrap: 'nowrap' }}>

@@ -1,4 +1,4 @@
-// What is kept on the disk, and how much room there is.
+// Stored data on the disk, and how much room there is.
 
 import { View } from 'react-native';
 import { useStorageQuery } from '../../../state/api/outgoing';
@@ -60,14 +60,14 @@ export function Storage({ site }: { site: Site }) {
     <>
       {free < littleBytes && (
         <Attention
-          words={`Only ${bytesWords(free)} are free on its disk. When it is full, pictures and clips are no longer kept; make room on it.`}
+          words={`Only ${bytesWords(free)} are free on the disk. When it is full, no more pictures and clips are saved. Free up some space.`}
         />
       )}
       <Card>
         <Words bold heading={2}>{`${bytesWords(linesOf(data).reduce((sum, l) => sum + l.bytes, 0))} kept, ${bytesWords(free)} free`}</Words>
         <View style={{ marginHorizontal: -16 }}>
           <Table
-            label="What is kept"
+            label="Stored data"
             columns={columns}
             rows={linesOf(data)}
             keyOf={(l) => l.what}

@@ -30,7 +30,7 @@ export const actionRoutes = ({ actions, record, site, access, clock, bus }: Used
       if (claim.action === 'noise' && !may(person.role, 'judge')) throw notNow();
       const at = clock.now();
       const until = at + hourMs;
-      const done = claim.action === 'quiet' ? `Quiet until ${wallWords(site.file.site.timezone, until)}` : 'Said to be noise';
+      const done = claim.action === 'quiet' ? `Quiet until ${wallWords(site.file.site.timezone, until)}` : 'Marked as noise';
       await record.write(async (transaction) => {
         // Pressed twice, or sent twice by a poor line: done once.
         if (!(await record.people.useAction(alert.id, claim.action, at, transaction))) return;

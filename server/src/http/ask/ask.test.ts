@@ -34,9 +34,9 @@ test('what was corrected is asked again as it is given; another question follows
 test('nothing found says since when it was looking', async () => {
   const { body } = await ask('was there a bus at the gate?');
   expect(body).toMatchObject({ count: 0, items: [] });
-  expect(body.answer).toBe('No: no bus was seen at Gate. Nothing here has ever recognised a bus, so that says little.');
+  expect(body.answer).toBe('No: no bus was seen at Gate. Nothing here has ever recognised a bus, so this is not conclusive.');
   const early = await ask('was anybody at the gate yesterday?');
-  expect(early.body.answer).toMatch(/^No: no person was seen at Gate yesterday\. It has been looking since today at \d\d:\d\d\.$/);
+  expect(early.body.answer).toMatch(/^No: no person was seen at Gate yesterday\. Data goes back to today at \d\d:\d\d\.$/);
 });
 
 test('a description is found by its words, once it is there', async () => {

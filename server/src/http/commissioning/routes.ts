@@ -33,7 +33,7 @@ export function commissioningRoutes({ site, record, recent, devices, cameras, wa
   };
   const factsOf = (camera: Camera, walks: readonly WalkedRule[]): CameraFacts => {
     const known = devices.clocks.of(camera.id);
-    return { picture: pictureOf(camera), clock: known ?? { unknown: 'Nothing has told of its clock yet.' }, walks };
+    return { picture: pictureOf(camera), clock: known ?? { unknown: 'Its clock has not been checked yet.' }, walks };
   };
   const pictureOf = (camera: Camera): CameraFacts['picture'] => {
     const hasPicture = recent.latest(camera.id) !== undefined;

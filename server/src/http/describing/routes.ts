@@ -240,7 +240,7 @@ export function describingRoutes({ config, record, site, canMakeClips, secrets, 
         );
         await site.edit([...without, [['describing', 'services', gone.id], undefined]], {
           by: visitor,
-          what: `asks ${gone.name} no more`,
+          what: `removed the AI service ${gone.name}`,
           from: editedFrom(request),
           ...keepKey(gone, null),
         });

@@ -140,10 +140,10 @@ export function eventRoutes(services: Pick<Services, 'record' | 'clock' | 'site'
             throw new Trouble('not-found', 'There is no such event.', 'Only events can be marked.');
           const what =
             body.mark === null
-              ? 'took a mark back'
+              ? 'removed a mark'
               : body.mark === 'kept'
                 ? 'said that an event was worth having'
-                : 'said that an event was noise';
+                : 'marked an event as noise';
           await record.logbook.note(transaction, clock.now(), visitor, what, id);
         });
         bus.publish('event', { id });

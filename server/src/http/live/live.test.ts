@@ -61,7 +61,7 @@ const safe = async (at: number) => ({
   isInfrared: false,
 });
 
-test('a camera that has sent nothing says so; then its newest picture is to be had, and is not cached', async () => {
+test('a camera that has sent nothing says so; then latest snapshot is to be had, and is not cached', async () => {
   const before = await stations.ask('GET', '/api/cameras/gate/picture.jpg');
   expect([before.status, before.body.error.message]).toEqual([503, 'Gate has sent no picture yet.']);
   stations.recent.add(await safe(1));

@@ -42,7 +42,7 @@ type Used = Pick<Services, 'site' | 'record' | 'clock' | 'channels' | 'config' |
 export function meRoutes({ site, record, clock, channels: ways, config }: Used): Route[] {
   const own = ({ person: id }: Visitor): Person => {
     const found = site.file.people?.find((p) => p.id === id);
-    if (!found) throw new Trouble('bad-input', 'A script is told nothing.', 'Sign in as the person whose settings they are.');
+    if (!found) throw new Trouble('bad-input', 'An API token has no alerts.', 'Sign in as the person whose settings they are.');
     return found;
   };
   const hoursOf = (p: Person) => {
@@ -101,7 +101,7 @@ export function meRoutes({ site, record, clock, channels: ways, config }: Used):
       async handle({ body, visitor }) {
         const p = own(visitor);
         const edits = Object.entries(body).map(([key, value]): SiteEdit => [['people', p.id, key], value ?? undefined]);
-        if (edits.length) await site.edit(edits, { by: visitor, what: 'changed how they are told' });
+        if (edits.length) await site.edit(edits, { by: visitor, what: 'changed their alert settings' });
         return answer(visitor);
       },
     }),
@@ -126,7 +126,7 @@ export function meRoutes({ site, record, clock, channels: ways, config }: Used):
               [['people', p.id, 'quietHours'], id],
             ];
           },
-          { by: visitor, what: 'changed when they are not told' },
+          { by: visitor, what: 'changed their quiet hours' },
         );
         return answer(visitor);
       },

@@ -174,7 +174,7 @@ export function outgoingRoutes({ config, record, site, channels, secrets, clock 
         const entry = { ...body.receiver, id };
         if (entry.by === 'webhook') mustBeCallable(entry.url);
         const also = await keepSecret(ofReceiver(entry as Receiver), made ?? body.secret ?? undefined);
-        await site.edit([[['receivers', id], entry]], { by: visitor, what: `has ${entry.name} told`, from: editedFrom(request), ...also }); // prettier-ignore
+        await site.edit([[['receivers', id], entry]], { by: visitor, what: `added the receiver ${entry.name}`, from: editedFrom(request), ...also }); // prettier-ignore
         return { id, secret: made ?? null, version: site.version };
       },
     }),
@@ -207,7 +207,7 @@ export function outgoingRoutes({ config, record, site, channels, secrets, clock 
         const gone = find(params.receiver);
         await site.edit(({ rules = [] }) => [...tellNoMore(rules, gone.id), [['receivers', gone.id], undefined]], {
           by: visitor,
-          what: `has ${gone.name} told no more`,
+          what: `removed the receiver ${gone.name}`,
           from: editedFrom(request),
         });
         return { version: site.version };

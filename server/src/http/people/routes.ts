@@ -92,7 +92,7 @@ export function peopleRoutes({ site, record, access, clock }: Used): Route[] {
             ...modes.filter((m) => m.endedBy?.includes(gone.id)).map((m): SiteEdit => [['modes', m.id, 'endedBy'], m.endedBy!.filter((e) => e !== gone.id)]), // prettier-ignore
             [['people', gone.id], undefined],
           ],
-          { by: visitor, what: `took ${gone.name} out`, from: editedFrom(request) },
+          { by: visitor, what: `removed ${gone.name}`, from: editedFrom(request) },
         );
         await access.endAllOf(gone.id);
         return { version: site.version };

@@ -27,7 +27,7 @@ export const pictureRoutes = ({ links, site, access, record }: Pick<Services, 'l
       const bySignature =
         isGood && (access.sightNow(given.of) ?? (site.file.receivers?.some((r) => r.id === given.of) ? everything : undefined));
       const sight = bySignature || (await visitorOf(access, request))?.sight;
-      if (!sight) throw new Trouble('not-signed-in', 'The link has expired, or was never good.', 'Sign in to see the picture.');
+      if (!sight) throw new Trouble('not-signed-in', 'This link has expired or is not valid.', 'Sign in to see the picture.');
       const file = record.media.file(name);
       if (!file || !(sight.isWhole || (await record.media.camerasOf(name)).some(sight.camera)))
         throw new Trouble('not-found', 'The picture is not kept here (any more).', 'Go back to Events.');

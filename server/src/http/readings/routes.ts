@@ -187,7 +187,7 @@ export function readingRoutes({ record, site, readings }: Used): Route[] {
         const without = (site.file.reminders ?? [])
           .filter((r) => r.reading === gone.id)
           .map((r): SiteEdit => [['reminders', r.id], undefined]);
-        await site.edit([...without, [['readings', gone.id], undefined]], { by: visitor, what: `reads ${gone.name} no more`, from: editedFrom(request) }); // prettier-ignore
+        await site.edit([...without, [['readings', gone.id], undefined]], { by: visitor, what: `removed the reading ${gone.name}`, from: editedFrom(request) }); // prettier-ignore
         return { version: site.version };
       },
     }),

@@ -9,8 +9,8 @@ export function notYet(site: SiteFile): string[] {
   return [
     ...(sensors.length ? [`${names(sensors)}: sensors cannot report yet.`] : []),
     ...(rules.some((r) => r.alarm) ? ['Alarms are not sounded yet; their rules tell like any other.'] : []),
-    ...(delayed.length ? [`${names(delayed)}: exit and entry delays are not kept yet; the mode holds at once.`] : []),
-    ...(rules.some((r) => r.presence) ? ['Who is there is not known yet; rules that ask for it are on all the time.'] : []),
+    ...(delayed.length ? [`${names(delayed)}: exit and entry delays do not work yet; the mode applies at once.`] : []),
+    ...(rules.some((r) => r.presence) ? ['Presence is not available yet; rules that use it are always active.'] : []),
     ...(site.connection ? ['The connection policy is not acted on yet; a silent camera is said and tried again.'] : []),
   ];
 }

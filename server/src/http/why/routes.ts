@@ -39,7 +39,7 @@ export function whyRoutes(services: Used): Route[] {
         const person = site.file.people?.find((p) => p.id === id);
         if (!person) throw new Trouble('not-found', 'There is no such person.', 'Say whom it is about.');
         if (person.id !== visitor.person && !may(visitor.role, 'invite'))
-          throw new Trouble('not-allowed', 'What somebody else is told is hers.', `Ask ${person.name}, or whoever sets the place up.`);
+          throw new Trouble('not-allowed', 'You can only see your own alerts.', `Ask ${person.name}, or whoever sets the place up.`);
         const [from, to] = [at - reachMs, at + reachMs];
         const { events, tracks, before, after } = await record.tracks.around(camera, from, to, most);
         const [eventRows, trackRows] = await Promise.all([record.events.some(events), record.tracks.some(tracks)]);

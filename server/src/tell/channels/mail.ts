@@ -80,7 +80,7 @@ export async function sendMail(server: MailServer, password: string | undefined,
     const sent = await transport.sendMail(messageOf(from, letter));
     return sent.accepted.length > 0
       ? { kind: 'accepted', said: sent.response }
-      : { kind: 'failed', why: `The mail server took it for nobody: ${sent.response}` };
+      : { kind: 'failed', why: `The mail server rejected every recipient: ${sent.response}` };
   } catch (thrown) {
     return { kind: 'failed', why: `The mail server did not take it: ${(thrown as Error).message}` };
   } finally {
