@@ -15,7 +15,7 @@ export function TouchPoint({ name, put }: { name: string; put: (point: Point) =>
       <View
         testID={name}
         role="img"
-        aria-label="Touch to measure"
+        aria-label="Tap to measure"
         onLayout={({ nativeEvent: { layout } }) => setSize(layout)}
         style={{ position: 'absolute', inset: 0, cursor: 'crosshair' } as object}
       />

@@ -71,7 +71,7 @@ export function Zoomable({ children }: { children: ReactNode }) {
       </GestureDetector>
       {zoom > 1 && (
         <Row style={{ position: 'absolute', right: 8, bottom: 8 }}>
-          <Button words={`${zoom.toFixed(1)} ×`} label="Show the whole picture" onPress={() => show(whole)} testID="zoom-whole" />
+          <Button words={`${zoom.toFixed(1)} ×`} label="Reset zoom" onPress={() => show(whole)} testID="zoom-whole" />
         </Row>
       )}
     </View>

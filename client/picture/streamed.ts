@@ -53,7 +53,7 @@ export function playStream(video: HTMLVideoElement, url: string, failed: (words:
     const answer = await fetch(url, { signal: ending.signal });
     if (!answer.ok) {
       const said = (await answer.json().catch(() => undefined)) as { error?: { message: string; remedy: string } } | undefined;
-      throw new Error(said?.error ? `${said.error.message} ${said.error.remedy}` : 'The stream does not come. Try again.');
+      throw new Error(said?.error ? `${said.error.message} ${said.error.remedy}` : 'The stream does not start. Try again.');
     }
     const reader = answer.body!.getReader();
     let head = new Uint8Array(0);

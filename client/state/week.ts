@@ -26,9 +26,9 @@ export type WeekAsked = {
 
 /** While a finger still moves nothing is asked. */
 const settledMs = 100;
-const unreachable = 'The last seven days could not be worked out. Try again in a moment.';
+const unreachable = 'The last seven days could not be calculated. Try again.';
 const nothing: Week = { result: undefined, days: [], work: undefined, failure: undefined, isStopped: false };
-const reading = 'Reading what was recorded';
+const reading = 'Loading recorded data';
 
 function startAsking(): WeekAsked & { ask(rule: string | undefined): void } {
   let week = nothing;
@@ -46,7 +46,7 @@ function startAsking(): WeekAsked & { ask(rule: string | undefined): void } {
   };
   const take = (line: WeekLine) => {
     if (line.kind === 'reading') put({ work: { words: reading, done: line.done } });
-    else if (line.kind === 'judging') put({ work: { words: 'Going through the days', done: line.done }, days: line.days });
+    else if (line.kind === 'judging') put({ work: { words: 'Calculating', done: line.done }, days: line.days });
     else if (line.kind === 'done') put({ result: line, days: line.days });
     else put({ failure: line.message });
   };

@@ -90,7 +90,7 @@ test('a walk test stays quiet: a dog crosses the yard and nobody is told', async
   await browser.press('start-walk');
   await browser.reads('must stay quiet');
   await sendUntil(world, 'dog', 'across-yard', async () =>
-    /It stayed quiet|Quiet, with somebody there/.test(await text()) ? true : undefined,
+    /It stayed quiet|Quiet, with someone there/.test(await text()) ? true : undefined,
   );
   await browser.press('end-walk');
   await browser.reads('1 of 1 as expected');
@@ -109,7 +109,7 @@ test('a camera is moved on the plan: what is covered follows, and what was moved
   await browser.reads('88 % covered');
   // It stands at 22 m of 44 across and 8 m from below.
   await pressAt('plan', 0.5, 1 - 8 / 44);
-  await browser.reads('Looks towards');
+  await browser.reads('Direction');
   await pressAt('plan', 0.3, 0.5);
   await browser.reads(/1[23](\.\d)? m from the left/);
   await browser.driver.wait(async () => !(await text()).includes('88 % covered'), 10_000);

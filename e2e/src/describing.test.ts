@@ -27,7 +27,7 @@ test('a service is tried with a drawn picture before it is saved, and asked in i
   await browser.press('order-small-eyes');
   await browser.press('order-third-eyes-up');
   await browser.press('order-save');
-  await browser.reads('Questions: the order is saved.');
+  await browser.reads('Questions: order saved.');
   const { order } = await world.api<{ order: { questions: string[] } }>('/api/services');
   expect(order.questions).toEqual(['third-eyes', 'keen-eyes']);
 });

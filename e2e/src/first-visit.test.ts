@@ -74,7 +74,7 @@ test('a camera, a zone on its picture, a rule from what is suggested', async () 
   await browser.reads('Picture received');
   await type('lens-name-0', 'Yard');
   await tap('keep-camera');
-  await browser.reads('Putting it into service');
+  await browser.reads('Set-up');
   await browser.driver.get(`${place.url}/`);
   await tap('go-on');
   await tap('draw-new');

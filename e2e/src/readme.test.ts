@@ -32,7 +32,7 @@ test('npm run demo with nothing set: the notification’s picture, the event’s
   const lines: string[] = [];
   createInterface({ input: demo.stdout }).on('line', (line) => lines.push(line));
   const ended = new Promise<void>((done) => demo.on('exit', () => done()));
-  const said = (form: RegExp) => waitFor(async () => lines.map((l) => form.exec(l)?.[1]).find(Boolean), 120_000, async () => `no ${form} in\n${lines.join('\n')}`); // prettier-ignore
+  const said = (form: RegExp) => waitFor(async () => lines.map((l) => form.exec(l)?.[1]).find(Boolean), 300_000, async () => `no ${form} in\n${lines.join('\n')}`); // prettier-ignore
   try {
     const url = (await said(/^Nibber is ready at (\S+)/))!;
     expect(url).toBe('http://127.0.0.1:8080');

@@ -119,7 +119,7 @@ test('new hours are made, and removed with an undo; what is used cannot be remov
   await browser.press('template-nights');
   await browser.reads('56 h a week');
   await browser.press('save-hours');
-  await browser.reads('Nothing uses it yet.');
+  await browser.reads('Not used yet.');
   await browser.press('remove-hours');
   await browser.reads('Quiet at night removed.');
   const ids = async () => (await world.api<{ hours: HoursNow[] }>('/api/hours')).hours.map((h) => h.plan.id);

@@ -30,7 +30,7 @@ function TokenForm({ close }: { close: () => void }) {
   if (made.data)
     return (
       <>
-        <Words>This is the token. It is shown this once; keep it where the script reads it.</Words>
+        <Words>This is the token. It is shown only once. Store it where your script can read it.</Words>
         <Words size="small" selectable testID="token">
           {made.data.token}
         </Words>
@@ -47,7 +47,7 @@ function TokenForm({ close }: { close: () => void }) {
       <FormChoice
         control={control}
         name="days"
-        label="How long it lasts"
+        label="Valid for"
         choices={spans.map((d) => ({ value: String(d), words: d === 365 ? 'a year' : `${d} days` }))}
       />
       {made.isError && <Attention words={troubleWords(made.error) ?? ''} />}

@@ -32,7 +32,7 @@ function PasswordForm({ close }: { close: () => void }) {
       <FormField
         control={control}
         name="present"
-        label="Present password"
+        label="Current password"
         secureTextEntry
         autoComplete="current-password"
         testID="password-present"
@@ -41,7 +41,7 @@ function PasswordForm({ close }: { close: () => void }) {
         control={control}
         name="next"
         label="New password"
-        help={`At least ${least} characters. Everywhere else you are signed out.`}
+        help={`At least ${least} characters. You will be signed out on all other devices.`}
         secureTextEntry
         autoComplete="new-password"
         onSubmitEditing={() => void go()}

@@ -24,7 +24,7 @@ export function SignIns({ zone, isOwner }: { zone: string; isOwner: boolean }) {
   return (
     <Card>
       <Words bold heading={2}>
-        Sign-ins
+        Sessions
       </Words>
       {!asked.data && <Loading words="Reading" of={[asked]} isPart />}
       {people.slice(0, isAll ? undefined : shownFirst).map((s) => (
@@ -36,7 +36,7 @@ export function SignIns({ zone, isOwner }: { zone: string; isOwner: boolean }) {
           <Words bold heading={3} style={{ marginTop: 8 }}>
             Tokens of scripts
           </Words>
-          {tokens.length === 0 && <Words tone="second">None. A script needs one to ask the server.</Words>}
+          {tokens.length === 0 && <Words tone="second">None. A script needs a token to use the API.</Words>}
           {tokens.map((s) => (
             <Entry key={s.id} signIn={s} zone={zone} end={() => void end(s.id)} />
           ))}

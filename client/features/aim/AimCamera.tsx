@@ -56,7 +56,7 @@ export function AimCamera({ camera, done }: { camera: CameraAnswer; done: () => 
       <View style={{ flex: isWide ? 1 : undefined, gap: 8 }}>
         <CameraPicture
           camera={camera}
-          words={`${camera.name}, with what can be seen how far away`}
+          words={`${camera.name}, with the range at each distance`}
           over={<TouchPoint name="aim-picture" put={setFinger} />}
         >
           <GroundBands bands={bands.map((b) => ({ name: `${levelWords[b.level]} to ${metresWords(b.farthest)}`, polygon: b.polygon }))} />
@@ -70,7 +70,7 @@ export function AimCamera({ camera, done }: { camera: CameraAnswer; done: () => 
         </CameraPicture>
         <LightChoice isNight={isNight} choose={setNight} testID="by" />
         {isNight && aim && bands.length === 0 && (
-          <Words tone="second">Without its infrared light or a lamp there, nothing is seen by night. Say how far the light reaches.</Words>
+          <Words tone="second">Nothing is detected at night without infrared or a lamp. Enter how far the light reaches.</Words>
         )}
         {aim && finger ? (
           <View testID="under-finger">
@@ -79,7 +79,7 @@ export function AimCamera({ camera, done }: { camera: CameraAnswer; done: () => 
             ))}
           </View>
         ) : (
-          <Words tone="second">Touch the picture to see how far away a place is, and what can be made out there.</Words>
+          <Words tone="second">Tap the picture to see the distance and the level of detail there.</Words>
         )}
       </View>
       <View style={{ width: isWide ? 380 : '100%', gap: 12 }}>
@@ -173,7 +173,7 @@ function Reach({ aim }: { aim: Aim }) {
         />
       </View>
       <Words size="small" tone="second">
-        {Number.isFinite(dead) ? `Nearer than ${metresWords(dead)} it sees no ground.` : 'Its picture shows no ground.'}
+        {Number.isFinite(dead) ? `The ground closer than ${metresWords(dead)} is out of view.` : 'No ground in view.'}
       </Words>
     </Card>
   );

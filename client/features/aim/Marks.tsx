@@ -39,7 +39,7 @@ export function Marks({ aim, marks, setMarks, finger, take }: Props) {
         Check with a measurement
       </Words>
       <Words tone="second">
-        Touch a mark on the ground, and give its distance from the point under the camera. One mark solves the tilt, two the height as well.
+        Tap a mark on the ground and enter its distance from the point below the camera. One mark gives the tilt, two also give the height.
       </Words>
       <Row style={{ flexWrap: 'nowrap', alignItems: 'flex-start' }}>
         <View style={{ flex: 1 }}>
@@ -56,19 +56,19 @@ export function Marks({ aim, marks, setMarks, finger, take }: Props) {
           <Button words="Add the mark" disabled={!finger || !formState.isValid} onPress={() => void add()} testID="add-mark" />
         </View>
       </Row>
-      {!finger && <Words size="small">Touch the picture first.</Words>}
+      {!finger && <Words size="small">Tap the picture first.</Words>}
       {marks.map((m, i) => (
         <Row key={i} style={{ justifyContent: 'space-between' }}>
-          <Words>{`${i + 1}. measured ${metresWords(m.metres)}, by this aim ${metresWords(distanceOf(model, [m.at[0], m.at[1], 0, 0]))}`}</Words>
+          <Words>{`${i + 1}. measured ${metresWords(m.metres)}, calculated ${metresWords(distanceOf(model, [m.at[0], m.at[1], 0, 0]))}`}</Words>
           <Button glyph="remove" label={`Remove mark ${i + 1}`} onPress={() => setMarks(marks.filter((_, k) => k !== i))} />
         </Row>
       ))}
-      {marks.length > 0 && !solved && <Attention words="No tilt puts these marks on the ground. Check what was measured and touched." />}
+      {marks.length > 0 && !solved && <Attention words="No tilt fits these marks. Check the positions and distances." />}
       {solved && (
         <>
-          <Words testID="solved">{`That fits a height of ${metresWords(solved.aim.heightMetres)} and ${Math.round(solved.aim.tiltDegrees * 10) / 10}° down, within ${Math.round(solved.worst * 100)} %.`}</Words>
+          <Words testID="solved">{`This fits a height of ${metresWords(solved.aim.heightMetres)} and ${Math.round(solved.aim.tiltDegrees * 10) / 10}° down, within ${Math.round(solved.worst * 100)} %.`}</Words>
           {solved.worst > goodWithin && (
-            <Attention words="That is more than 5 % off: one of the marks was measured or touched wrongly, or the lens is another." />
+            <Attention words="This is more than 5 % off. Check the marks, their distances and the lens." />
           )}
           <Row>
             <Button words="Use this" onPress={() => take(solved.aim)} testID="take-solved" />

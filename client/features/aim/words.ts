@@ -21,14 +21,14 @@ const personMetres = 1.7;
 export function underFinger(aim: Aim, point: Point): string[] {
   const model = groundModel(aim);
   const found = model.at(point);
-  if (!found) return ['Above the horizon: no ground there.'];
+  if (!found) return ['Above the horizon.'];
   const density = densityAt(model, point);
   const level = levelAt(density);
   const person = pixelsHigh(model, found.ground, personMetres);
   const plate = plateAt(model, found.ground, 180);
   const plateWords = plate.faults.length
-    ? `A plate coming straight on cannot be read: ${plate.faults.map((f) => (f === 'far' ? `${Math.round(plate.pixelsPerMetre)} px/m where 150 are needed` : `seen ${Math.round(plate.degreesOff)}° off its axis, 30 at most`)).join(', and ')}.`
-    : 'A plate coming straight on can be read.';
+    ? `A plate seen head-on cannot be read: ${plate.faults.map((f) => (f === 'far' ? `${Math.round(plate.pixelsPerMetre)} px/m, 150 needed` : `${Math.round(plate.degreesOff)}° off axis, 30° maximum`)).join(', and ')}.`
+    : 'A plate seen head-on can be read.';
   return [
     `${metresWords(Math.hypot(...found.ground))} away, ${Math.round(density)} px/m: ${level ? `enough to ${levelWords[level]}` : 'too few to monitor'}.`,
     person === undefined ? '' : `A person is ${Math.round(person)} px tall there.`,

@@ -44,14 +44,14 @@ export function Ask() {
   const page = (
     <Page wideColumn={false}>
       <Words size="title" bold heading={1}>
-        Ask the record
+        Ask about past events
       </Words>
       <View style={{ gap: 8 }}>
         <Field
-          label={last ? 'Follow-up question' : 'What was seen'}
+          label={last ? 'Follow-up question' : 'Question'}
           value={text}
           onChangeText={setText}
-          placeholder={last ? 'And yesterday?' : 'When was somebody last at the gate?'}
+          placeholder={last ? 'And yesterday?' : 'When was someone last at the gate?'}
           onSubmitEditing={() => ask(text)}
           testID="ask-question"
         />
@@ -86,11 +86,11 @@ export function Ask() {
 function Examples({ ask }: { ask: (question: string) => void }) {
   const { data: cameras = [] } = useCamerasQuery();
   const [first = 'the door', last = first] = [cameras[0]?.name, cameras.at(-1)?.name];
-  const examples = [`When was somebody last at ${first}?`, 'How many vehicles came yesterday?', `Was anybody at ${last} last night?`];
+  const examples = [`When was someone last at ${first}?`, 'How many vehicles came yesterday?', `Was anyone at ${last} last night?`];
   return (
     <Card>
       <Words>
-        Ask for people, vehicles, animals or parcels; where; when; and in words of their descriptions: a colour, a plate, what they carried.
+        Ask about people, vehicles, animals or parcels: where, when, and what they looked like. A colour, a plate or something they carried can help.
       </Words>
       {examples.map((e, i) => (
         <Row key={e}>
@@ -104,9 +104,9 @@ function Examples({ ask }: { ask: (question: string) => void }) {
 /** What of it left the machine, and for whom. */
 export function leftWords({ by, told, why, items }: Pick<RecordAnswer, 'by' | 'told' | 'why' | 'items'>): string {
   if (by === null) return 'Nothing was sent to an AI service.';
-  if (why !== null) return `The words of the question went to ${by}, which could not help: ${why} Nibber interpreted the question itself.`;
-  const rows = told === null ? '' : ` and ${items.length === 1 ? 'the moment' : `the ${items.length} moments`} below, as words,`;
-  return `The words of the question${rows} went to ${by}; no picture left this machine.`;
+  if (why !== null) return `The text of the question went to ${by}, which could not help: ${why} Nibber interpreted the question itself.`;
+  const rows = told === null ? '' : ` and ${items.length === 1 ? 'the event' : `the ${items.length} events`} below, as text,`;
+  return `The text of the question${rows} went to ${by}. No picture was sent.`;
 }
 
 type AnsweredProps = {
@@ -140,7 +140,7 @@ function Answered({ said, answer, zone, correct, open, chosen }: AnsweredProps) 
           <Button words="Correct it" onPress={() => setCorrecting(true)} testID="ask-correct" />
         </Row>
         <Words size="small" tone="second">
-          {`Answered from what is kept here, of ${answer.cameras.length === 1 ? answer.cameras[0]! : `${answer.cameras.length} cameras`}. ${leftWords(answer)}`}
+          {`Answered from stored events of ${answer.cameras.length === 1 ? answer.cameras[0]! : `${answer.cameras.length} cameras`}. ${leftWords(answer)}`}
         </Words>
       </Card>
       {shown > 0 && (

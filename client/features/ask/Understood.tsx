@@ -27,7 +27,7 @@ export function Understood({ sought, change }: { sought: Sought; change: (next: 
       <Words size="small" tone="second">
         {parts.length
           ? `Understood: ${wantedWords[sought.wanted].toLowerCase()}, of`
-          : `Understood: ${wantedWords[sought.wanted].toLowerCase()}, of anything`}
+          : `Understood: ${wantedWords[sought.wanted].toLowerCase()}, all types`}
       </Words>
       <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8 }}>
         {parts.map(({ key, words, without }) => (

@@ -57,7 +57,7 @@ export function Abilities({ camera, mayEdit }: { camera: CameraAnswer; mayEdit: 
         </View>
       ))}
       <Sheet title="Sound the siren?" open={isAsked} close={() => setAsked(false)}>
-        <Words>{`The siren of ${camera.name} will sound until it is switched off, and everybody near it will hear it.`}</Words>
+        <Words>{`The siren of ${camera.name} will sound until you switch it off.`}</Words>
         <Row style={{ justifyContent: 'flex-end' }}>
           <Button words="Cancel" onPress={() => setAsked(false)} />
           <Button words="Sound it" main grave onPress={() => (setAsked(false), give('siren', true))} testID="siren-go" />

@@ -68,10 +68,10 @@ function OwnDetection({ camera, chain: { reports, seen }, mayEdit }: { camera: C
   return (
     <View style={{ gap: 8 }}>
       <Words tone="second">
-        {classes ? 'Its own detection reports' : 'Tick what the camera’s own app is set to detect.'}
+        {classes ? 'Built-in detection reports' : 'Tick what the camera’s own app is set to detect.'}
       </Words>
       <SomeOf
-        label="What its own detection reports"
+        label="Built-in detection reports"
         choices={tickable.map((c) => ({ value: c, words: c, testID: `reports-${c}` }))}
         values={(classes ?? []) as (typeof tickable)[number][]}
         toggle={toggle}
@@ -79,7 +79,7 @@ function OwnDetection({ camera, chain: { reports, seen }, mayEdit }: { camera: C
       />
       {seen?.leastScore != null && (
         <Words size="small" tone="second">
-          {`Its last ${seen.events} events reported ${seen.classes.join(', ')}, between ${percent(seen.leastScore)} and ${percent(seen.mostScore!)} sure.`}
+          {`Its last ${seen.events} events reported ${seen.classes.join(', ')}, with a confidence of ${percent(seen.leastScore)} to ${percent(seen.mostScore!)}.`}
         </Words>
       )}
       {isNews && mayEdit && (

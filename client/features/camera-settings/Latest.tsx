@@ -25,7 +25,7 @@ export function Latest({ camera }: { camera: CameraAnswer }) {
   const taken = asking.data;
   return (
     <View style={{ gap: 8 }}>
-      <RecentPicture key={round} camera={camera.id} isThere={camera.hasPicture} words={`${camera.name}, its newest picture`}>
+      <RecentPicture key={round} camera={camera.id} isThere={camera.hasPicture} words={`${camera.name}, latest snapshot`}>
         {camera.zones.map((z) => (
           <ZoneShape key={z.id} zone={drawnZone(z)} />
         ))}
@@ -39,7 +39,7 @@ export function Latest({ camera }: { camera: CameraAnswer }) {
       {asking.isLoading && (
         <Row>
           <ActivityIndicator size={16} color={p.work} />
-          <Words tone="second">It is woken; that takes some seconds.</Words>
+          <Words tone="second">Waking the camera. This takes a few seconds.</Words>
         </Row>
       )}
       {taken && !taken.isFresh && !asking.isLoading && (

@@ -19,7 +19,7 @@ export function Pairing({ camera }: { camera: string }) {
   const [renew, renewing] = useNewTokenMutation();
   const [isAsked, setAsked] = useState(false);
   const [copied, setCopied] = useState(false);
-  if (!pairing) return <Loading words="Reading its address" of={[asked]} isPart />;
+  if (!pairing) return <Loading words="Loading address" of={[asked]} isPart />;
   const copy = async () => {
     await navigator.clipboard.writeText(pairing.url);
     setCopied(true);
@@ -42,9 +42,9 @@ export function Pairing({ camera }: { camera: string }) {
         </Words>
         <Row>
           <Button glyph="copy" words={copied ? 'Copied' : 'Copy'} onPress={() => void copy()} testID="copy-url" />
-          <Button glyph="mail" words="Mail it to myself" onPress={mail} />
+          <Button glyph="mail" words="Send by e-mail" onPress={mail} />
         </Row>
-        <Code label="The address as a code to scan" text={pairing.url} />
+        <Code label="Address as a code to scan" text={pairing.url} />
         {!isAsked && <Button words="Replace the address" onPress={() => setAsked(true)} testID="replace-url" />}
         {isAsked && (
           <Attention words="The old address stops working at once. There are no alerts from this camera until you enter the new one in its app.">
@@ -84,7 +84,7 @@ function Arrived({ count, deliveries }: { count: number; deliveries: readonly De
           </Words>
         </Row>
       ) : (
-        <Words tone="second" testID="arrived-count">{`${count} ${count === 1 ? 'event' : 'events'} so far; the newest first.`}</Words>
+        <Words tone="second" testID="arrived-count">{`${count} ${count === 1 ? 'event' : 'events'} so far, newest first.`}</Words>
       )}
       {deliveries.map((d) => (
         <View key={d.id} style={{ borderTopWidth: 1, borderTopColor: p.rule, paddingTop: 8, gap: 4 }}>

@@ -24,7 +24,7 @@ export function PutBack() {
         </Row>
       </Row>
       <Words size="small" tone="second">
-        A sign-in kept for it has gone with it; it is asked for again when the camera is put back.
+        Its login was deleted. You will be asked for it when the camera is restored.
       </Words>
       {state.isError && <Attention words={troubleWords(state.error) ?? ''} />}
     </Card>

@@ -41,11 +41,11 @@ export function Settings({ camera }: { camera: CameraAnswer }) {
       </Row>
       {(camera.zones.length > 0 || (camera.lines?.length ?? 0) > 0) && (
         <Words size="small" tone="second">
-          What is drawn on the picture stays where it is when the picture is turned; look at it afterwards.
+          Zones and lines do not turn with the picture. Check them after rotating.
         </Words>
       )}
       <Check
-        words="It has an infrared light"
+        words="Has an infrared light"
         checked={hasInfrared}
         press={() => change({ can: hasInfrared ? camera.can.filter((c) => c !== 'infrared') : [...camera.can, 'infrared'] })}
       />

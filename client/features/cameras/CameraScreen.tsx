@@ -72,12 +72,12 @@ export function CameraScreen({ id, isDrawn = false }: { id: string; isDrawn?: bo
       </Row>
       {camera.health?.state === 'silent' && (
         <Attention
-          words={`${camera.name} is silent. ${camera.health.trouble ?? ''} Nothing it sees can be told; it is tried again by itself.`}
+          words={`${camera.name} is silent. ${camera.health.trouble ?? ''} It cannot send alerts; Nibber keeps trying to reconnect.`}
         />
       )}
       {unwell.length > 0 && (
         <Attention
-          words={`${camera.name} says that ${unwell.join(', and that ')}. It may miss things. Check the camera.`}
+          words={`${camera.name} reports that ${unwell.join(', and that ')}. It may miss things. Check the camera.`}
         />
       )}
       {hasNewMask && doing === 'looking' && <OlderPictures camera={camera} done={() => setNewMask(false)} />}

@@ -20,7 +20,7 @@ export function Behind({ camera }: { camera: string }) {
 export function LiveCamera({ camera }: { camera: CameraAnswer }) {
   const tracks = useSeen(camera.id);
   return (
-    <CameraPicture camera={camera} words={`${camera.name}, live: ${tracks.map((t) => t.type ?? t.class).join(', ') || 'nothing moving'}`}>
+    <CameraPicture camera={camera} words={`${camera.name}, live: ${tracks.map((t) => t.type ?? t.class).join(', ') || 'no motion'}`}>
       {camera.zones.map((z) => (
         <ZoneShape key={z.id} zone={drawnZone(z)} />
       ))}

@@ -67,7 +67,7 @@ export function LiveStream({ camera, close }: { camera: CameraAnswer; close: () 
           <Button words={isFull ? 'Small picture' : 'Full picture'} onPress={() => setFull(!isFull)} testID="live-full" />
         )}
         <Button words="Take a picture" onPress={picture} disabled={!now} testID="live-take" />
-        <Button words="Close the stream" onPress={close} testID="live-close" />
+        <Button words="Close stream" onPress={close} testID="live-close" />
       </Row>
       <Words size="small" tone="second" testID="live-cost">
         {isPaused

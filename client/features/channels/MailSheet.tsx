@@ -44,9 +44,9 @@ function Filling({ settings, hasSecret, version, close, me }: Props & { me: Me |
     to: (me?.person as { mail?: string } | undefined)?.mail ?? '',
   };
   const { control, handleSubmit, formState, getValues } = useForm<Filled>(start, ({ host, port, from }) => ({
-    ...(/^[A-Za-z0-9][A-Za-z0-9.:-]*$/.test(host.trim()) ? {} : { host: 'A name such as mail.withy.example.' }),
+    ...(/^[A-Za-z0-9][A-Za-z0-9.:-]*$/.test(host.trim()) ? {} : { host: 'A host name such as mail.withy.example.' }),
     ...(port === '' || (Number(port) >= 1 && Number(port) <= 65_535) ? {} : { port: 'A number up to 65535.' }),
-    ...(isMail(from.trim()) ? {} : { from: 'One address, such as nibber@withy.example.' }),
+    ...(isMail(from.trim()) ? {} : { from: 'One e-mail address, such as nibber@withy.example.' }),
   }));
   const mailOf = ({ host, port, security, user, from }: Filled): MailSettings => ({
     host: host.trim(),
@@ -57,7 +57,7 @@ function Filling({ settings, hasSecret, version, close, me }: Props & { me: Me |
     ...(settings?.restSeconds === undefined ? {} : { restSeconds: settings.restSeconds }),
   });
   const secretOf = ({ password }: Filled) => (password ? { secret: password } : {});
-  const save = handleSubmit((filled) => void keep(set({ version, mail: mailOf(filled), ...secretOf(filled) }), 'Mail is set up.'));
+  const save = handleSubmit((filled) => void keep(set({ version, mail: mailOf(filled), ...secretOf(filled) }), 'E-mail is set up.'));
   const send = handleSubmit((filled) => void attempt({ mail: mailOf(filled), to: filled.to.trim(), ...secretOf(filled) }));
   return (
     <Sheet
@@ -78,7 +78,7 @@ function Filling({ settings, hasSecret, version, close, me }: Props & { me: Me |
           { value: 'none', words: 'Not at all' },
         ].map((c) => ({ ...c, testID: `mail-${c.value}` }))}
       />
-      <FormField control={control} name="port" label="Port, if it is not the usual one" inputMode="numeric" testID="mail-port" />
+      <FormField control={control} name="port" label="Port (if not default)" inputMode="numeric" testID="mail-port" />
       <FormField control={control} name="user" label="User name" autoCapitalize="none" autoComplete="off" testID="mail-user" />
       <FormField
         control={control}
@@ -90,10 +90,10 @@ function Filling({ settings, hasSecret, version, close, me }: Props & { me: Me |
         testID="mail-password"
       />
       <FormField control={control} name="from" label="Sent from" inputMode="email" autoCapitalize="none" testID="mail-from" />
-      <FormField control={control} name="to" label="Try it with a mail to" inputMode="email" autoCapitalize="none" testID="mail-to" />
+      <FormField control={control} name="to" label="Send a test e-mail to" inputMode="email" autoCapitalize="none" testID="mail-to" />
       <TryIt state={tried} press={() => void send()} canTry={formState.isValid && isMail(getValues('to').trim())} words="Send a test" />
       <RemoveRow
-        remove={settings && (() => void keep(set({ version, mail: null }), 'No mail is sent any more.'))}
+        remove={settings && (() => void keep(set({ version, mail: null }), 'E-mail was turned off.'))}
         close={close}
         testID="mail-remove"
       />

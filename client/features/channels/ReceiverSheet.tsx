@@ -1,4 +1,4 @@
-// Another program that is told: by webhook, signed by a secret that is shown once, or by MQTT.
+// Another system that is told: by webhook, signed by a secret that is shown once, or by MQTT.
 
 import { useState } from 'react';
 import type { Receiver } from '@nibber/core/site';
@@ -60,7 +60,7 @@ export function ReceiverSheet({ of, version, close }: { of: ReceiverAnswer | und
     );
   return (
     <Sheet
-      title={before?.name ?? 'Another program'}
+      title={before?.name ?? 'Another system'}
       open
       close={close}
       footer={<Footer save={() => void save()} canSave={formState.isValid && !adding.isLoading && !setting.isLoading} cancel={close} testID="receiver-save" />} // prettier-ignore
@@ -90,9 +90,9 @@ export function ReceiverSheet({ of, version, close }: { of: ReceiverAnswer | und
           <FormField
             control={control}
             name="topic"
-            label="Topics begin with"
+            label="Topic prefix"
             autoCapitalize="none"
-            help="nibber, if empty."
+            help="If empty: nibber."
             testID="receiver-topic"
           />
           <FormField control={control} name="user" label="Signs in as" autoCapitalize="none" autoComplete="off" testID="receiver-user" />
@@ -102,7 +102,7 @@ export function ReceiverSheet({ of, version, close }: { of: ReceiverAnswer | und
             label="Password"
             secureTextEntry
             autoComplete="new-password"
-            help={of?.hasSecret ? 'One is kept; leave it empty to keep it.' : undefined}
+            help={of?.hasSecret ? 'Leave empty to keep the saved one.' : undefined}
             testID="receiver-password"
           />
         </>

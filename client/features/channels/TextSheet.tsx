@@ -79,7 +79,7 @@ function Filling({ settings, hasSecret, version, close, me }: Props & { me: Me |
       close={close}
       footer={<Footer save={() => void save()} canSave={formState.isValid && !setting.isLoading} cancel={close} testID="text-save" />}
     >
-      <Words tone="second">{'The gateway says what it wants to be sent. {to}, {text} and {secret} are filled in.'}</Words>
+      <Words tone="second">{'Use the format your gateway expects. {to}, {text} and {secret} are filled in.'}</Words>
       <FormField control={control} name="url" label="Address" autoCapitalize="none" inputMode="url" testID="text-url" />
       <Words bold>Method</Words>
       <FormChoice
@@ -88,7 +88,7 @@ function Filling({ settings, hasSecret, version, close, me }: Props & { me: Me |
         label="Method"
         choices={(['POST', 'PUT', 'GET'] as const).map((m) => ({ value: m, words: m, testID: `text-${m}` }))}
       />
-      <FormField control={control} name="headers" label="Headers, one a line" multiline autoCapitalize="none" testID="text-headers" />
+      <FormField control={control} name="headers" label="Headers, one per line" multiline autoCapitalize="none" testID="text-headers" />
       {watch('method') !== 'GET' && (
         <FormField control={control} name="body" label="Body" multiline autoCapitalize="none" testID="text-body" />
       )}
@@ -97,7 +97,7 @@ function Filling({ settings, hasSecret, version, close, me }: Props & { me: Me |
         name="accepted"
         label="Successful if the response contains"
         autoCapitalize="none"
-        help="Any answer of 200 to 299 if empty."
+        help="If empty: any status from 200 to 299."
         testID="text-accepted"
       />
       <FormField
@@ -106,10 +106,10 @@ function Filling({ settings, hasSecret, version, close, me }: Props & { me: Me |
         label="Secret"
         secureTextEntry
         autoComplete="new-password"
-        help={hasSecret ? 'One is kept; leave it empty to keep it.' : undefined}
+        help={hasSecret ? 'Leave empty to keep the saved one.' : undefined}
         testID="text-secret"
       />
-      <FormField control={control} name="to" label="Try it with a message to" inputMode="tel" testID="text-to" />
+      <FormField control={control} name="to" label="Send a test message to" inputMode="tel" testID="text-to" />
       <TryIt
         state={tried}
         press={() => void send()}
@@ -117,7 +117,7 @@ function Filling({ settings, hasSecret, version, close, me }: Props & { me: Me |
         words="Send a test"
       />
       <RemoveRow
-        remove={settings && (() => void keep(set({ version, text: null }), 'No text messages are sent any more.'))}
+        remove={settings && (() => void keep(set({ version, text: null }), 'Text messages were turned off.'))}
         close={close}
         testID="text-remove"
       />

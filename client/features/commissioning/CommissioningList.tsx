@@ -23,7 +23,7 @@ export function CommissioningList({ camera, places }: { camera: string; places: 
     <Card style={{ gap: 0 }}>
       <Words bold heading={2} style={{ paddingBottom: 6 }}>
         {!data
-          ? 'Putting it into service'
+          ? 'Set-up'
           : open === 0
             ? 'Ready: all steps done'
             : `Set-up: ${open} of ${steps.length} steps left`}

@@ -25,7 +25,7 @@ export function ToFinish() {
       <Words testID="to-finish">
         {finished === data.cameras.length
           ? 'All cameras are set up.'
-          : `${finished} of ${data.cameras.length} cameras in service.`}
+          : `${finished} of ${data.cameras.length} cameras ready.`}
       </Words>
       {isWide ? <Overview cameras={data.cameras} /> : data.cameras.map((c) => <OneCamera key={c.camera} commissioned={c} />)}
     </>
@@ -44,7 +44,7 @@ function OneCamera({ commissioned: { camera, name, isFinished, steps } }: { comm
           <Words bold heading={2}>
             {name}
           </Words>
-          <Words tone="second">{isFinished ? 'in service' : `${steps.filter(isOpen).length} open`}</Words>
+          <Words tone="second">{isFinished ? 'in service' : `${steps.filter(isOpen).length} left`}</Words>
         </View>
         {steps.filter(isOpen).map((s) => (
           <View key={s.step} style={{ flexDirection: 'row', gap: 8, borderTopWidth: 1, borderTopColor: p.rule, paddingTop: 6 }}>
@@ -80,7 +80,7 @@ function Overview({ cameras }: { cameras: readonly Commissioned[] }) {
       ),
       by: (c) => stateWords[c.steps[i]!.state],
     })),
-    { id: 'open', name: 'Next', words: (c) => next(c)?.words ?? 'Nothing is open.', by: (c) => c.steps.filter(isOpen).length },
+    { id: 'open', name: 'Next', words: (c) => next(c)?.words ?? 'All steps done.', by: (c) => c.steps.filter(isOpen).length },
   ];
   return (
     <Card style={{ padding: 0 }}>

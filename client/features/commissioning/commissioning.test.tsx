@@ -20,7 +20,7 @@ test('a step that is open leads to where it is done', async () => {
   answering({ 'GET /api/cameras/yard/commissioning': { body: yard } });
   let went = 0;
   await draw(<CommissioningList camera="yard" places={{ aim: { testID: 'aim', go: () => went++ } }} />).drawn;
-  await screen.findByText('Putting it into service: 2 of 3 open');
+  await screen.findByText('Set-up: 2 of 3 open');
   await fireEvent.press(screen.getByTestId('aim'));
   expect(went).toBe(1);
   expect(screen.getByTestId('step-clock-wrong')).toBeTruthy();

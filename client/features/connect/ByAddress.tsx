@@ -8,8 +8,8 @@ import { Words } from '../../ui/Words';
 import { kindOf } from './words';
 
 const meanings = {
-  device: 'Asked as a camera or recorder (ONVIF).',
-  stream: 'Read as a stream of pictures: MJPEG, a JPEG still, or RTSP.',
+  device: 'For cameras and recorders with ONVIF.',
+  stream: 'For MJPEG, a JPEG snapshot or RTSP.',
 } as const;
 
 type Filled = { address: string };
@@ -31,7 +31,7 @@ export function ByAddress({ choose }: { choose: (address: string, kind: 'device'
       <FormField
         control={control}
         name="address"
-        label="Address of a camera or of its stream"
+        label="Address of the camera or stream"
         placeholder="192.168.1.20 or rtsp://…"
         autoCapitalize="none"
         inputMode="url"

@@ -47,7 +47,7 @@ export function FindOnNetwork({ choose }: { choose: (device: { address: string; 
             <ProgressBar
               progress={search?.share ?? 0}
               color={p.work}
-              aria-label="How far the search is"
+              aria-label="Search progress"
               style={{ backgroundColor: p.rule }}
             />
           </View>
@@ -57,8 +57,7 @@ export function FindOnNetwork({ choose }: { choose: (device: { address: string; 
       {search?.trouble && <Attention words={search.trouble} />}
       {isOver && found.length === 0 && (
         <Words tone="second">
-          Nothing answered. Cameras answer only where ONVIF is switched on, and only on this network; most others can be connected by their
-          address.
+          No cameras found. Cameras answer only if ONVIF is on and they are on this network. You can connect others by address.
         </Words>
       )}
       {found.map((d) => (

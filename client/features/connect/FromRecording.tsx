@@ -18,7 +18,7 @@ export function FromRecording({ choose }: { choose: (address: string) => void })
     const file = await pickFile('video/*,.mkv,.mts,.ts,.avi');
     if (!file) return;
     setTrouble(undefined);
-    if (file.size > mostBytes) return setTrouble(`${file.name} is larger than ${mostBytes / 1e6} MB. Cut it shorter.`);
+    if (file.size > mostBytes) return setTrouble(`${file.name} is larger than ${mostBytes / 1e6} MB. Use a shorter recording.`);
     setShare(0);
     sending.current = sendFile('/api/recordings', file, setShare);
     const answer = await sending.current.done;

@@ -116,11 +116,11 @@ function LensForm({ attempt, areas }: { attempt: AttemptAnswer; areas: readonly 
                 />
               </Row>
             ))}
-          <Check words="It has an infrared light" checked={hasInfrared} press={() => setValue('hasInfrared', !hasInfrared, change)} />
+          <Check words="Has an infrared light" checked={hasInfrared} press={() => setValue('hasInfrared', !hasInfrared, change)} />
         </Card>
       )}
       {state.isError && <Attention words={troubleWords(state.error) ?? ''} />}
-      {!formState.isValid && kept > 0 && <Words tone="second">Give it a name to save it.</Words>}
+      {!formState.isValid && kept > 0 && <Words tone="second">Enter a name.</Words>}
       <Button
         words={kept > 1 ? `Save ${kept} cameras` : 'Save camera'}
         main
@@ -143,7 +143,7 @@ type LensProps = {
 };
 
 function LensPicture({ attempt, channel, index, isOne, lens: { isKept, shown }, keep, show }: LensProps) {
-  if (!channel.hasPicture) return <Words tone="second">{`${channel.name} gives no picture. ${channel.trouble ?? ''}`}</Words>;
+  if (!channel.hasPicture) return <Words tone="second">{`${channel.name} has no picture. ${channel.trouble ?? ''}`}</Words>;
   return (
     <>
       {!isOne && (
@@ -158,7 +158,7 @@ function LensPicture({ attempt, channel, index, isOne, lens: { isKept, shown }, 
       <View style={isOne ? undefined : { maxWidth: 280 }}>
         <TurnedPicture
           source={`/api/attempts/${attempt}/channels/${index}/picture.jpg`}
-          words={`What ${channel.name} sees`}
+          words={`Picture from ${channel.name}`}
           shown={shown}
           width={channel.width}
           height={channel.height}

@@ -21,7 +21,7 @@ export function PairByApp() {
         Camera with its own app
       </Words>
       <Words tone="second">These cameras do their own detection. Nibber gives you an address to send their events to.</Words>
-      {isOpen && site ? <PairForm areas={site.areas} /> : <Button words="Pair such a camera" onPress={() => setOpen(true)} testID="pair" />}
+      {isOpen && site ? <PairForm areas={site.areas} /> : <Button words="Pair a camera" onPress={() => setOpen(true)} testID="pair" />}
     </Card>
   );
 }

@@ -59,7 +59,7 @@ export function TryIt({ address, kind }: { address: string; kind: 'device' | 'st
           <Button words="Stop" onPress={halt} testID="try-stop" />
         ) : (
           <Button
-            words={attempt?.state === 'done' ? 'Look again' : 'Show its picture'}
+            words={attempt?.state === 'done' ? 'Try again' : 'Show the picture'}
             main={attempt?.state !== 'done'}
             disabled={!formState.isValid}
             onPress={() => void go()}
@@ -76,7 +76,7 @@ export function TryIt({ address, kind }: { address: string; kind: 'device' | 'st
 
 function Steps({ steps }: { steps: readonly AttemptStep[] }) {
   return (
-    <View style={{ gap: 4 }} role="list" aria-label="How far it has come" aria-live="polite">
+    <View style={{ gap: 4 }} role="list" aria-label="Connection steps" aria-live="polite">
       {steps.map((s) => (
         <View key={s.step} role="listitem" style={{ gap: 4 }}>
           <Row style={{ flexWrap: 'nowrap', minHeight: 28 }}>

@@ -24,11 +24,11 @@ export function kindOf(address: string): 'device' | 'stream' {
 /** Undefined where the camera's clock is near enough. */
 export function clockWords(aheadMs: number): string | undefined {
   if (isClockRight(aheadMs)) return undefined;
-  return `Its clock is ${offWords(aheadMs)}. What it writes into its pictures will not match the moments here; set it to take its time from the network.`;
+  return `Its clock is ${offWords(aheadMs)}. The time shown in its pictures will not match the events here. Set the camera to use network time.`;
 }
 
 export function shownWords({ turnDegrees = 0, mirrored = false }: Shown): string {
-  const turn = turnDegrees ? `turned by ${turnDegrees}°` : '';
+  const turn = turnDegrees ? `rotated by ${turnDegrees}°` : '';
   return [turn, mirrored ? 'mirrored' : ''].filter(Boolean).join(', ') || 'not rotated';
 }
 

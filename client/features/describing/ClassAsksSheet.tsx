@@ -18,7 +18,7 @@ export function ClassAsksSheet({ of, asks: saved, version, close }: Props) {
   const [put, putting] = useAskOfClassMutation();
   const keep = useKept(close);
   const save = () =>
-    void keep(put({ version, class: of, asks: Object.keys(asks).length ? asks : null }), `${classWords[of]}: what is asked is saved.`);
+    void keep(put({ version, class: of, asks: Object.keys(asks).length ? asks : null }), `${classWords[of]}: fields saved.`);
   return (
     <Sheet
       title={classWords[of]!}
@@ -26,7 +26,7 @@ export function ClassAsksSheet({ of, asks: saved, version, close }: Props) {
       close={close}
       footer={<Footer save={save} canSave={!putting.isLoading} cancel={close} testID="class-asks-save" />}
     >
-      <Words tone="second">Asked wherever a rule has a description and asks nothing of its own.</Words>
+      <Words tone="second">Used when a rule has a description but no fields.</Words>
       <AsksPart asks={asks} change={setAsks} />
     </Sheet>
   );

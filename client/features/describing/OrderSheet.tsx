@@ -27,7 +27,7 @@ export function OrderSheet({ use, services, order, version, close }: Props) {
     setAsked(next);
   };
   const toggle = (id: string) => setAsked(asked.includes(id) ? asked.filter((a) => a !== id) : [...asked, id]);
-  const save = () => void keep(put({ version, use, services: asked }), `${useWords[use].name}: the order is saved.`);
+  const save = () => void keep(put({ version, use, services: asked }), `${useWords[use].name}: order saved.`);
   return (
     <Sheet
       title={useWords[use].name}
@@ -35,7 +35,7 @@ export function OrderSheet({ use, services, order, version, close }: Props) {
       close={close}
       footer={<Footer save={save} canSave={!putting.isLoading} cancel={close} testID="order-save" />}
     >
-      <Words tone="second">The first is asked; the next takes over when it fails, or its day is used up.</Words>
+      <Words tone="second">The first is used. If it fails or reaches its daily limit, the next takes over.</Words>
       {[...asked, ...rest].map((id) => {
         const { name } = own.find((s) => s.id === id)!;
         const at = asked.indexOf(id);

@@ -77,7 +77,7 @@ export function serviceFaults(f: Filled): Partial<Filled> {
     ...(hasPrice && !/^[A-Za-z]{3}$/.test(f.currency.trim()) ? { currency: 'Three letters, such as EUR.' } : {}),
     ...within('answers', 1, 1_000_000, true),
     ...within('money', 0.01, 100_000, false),
-    ...(f.money.trim() && !hasPrice ? { money: 'Give the prices above as well.' } : {}),
+    ...(f.money.trim() && !hasPrice ? { money: 'Enter the prices above too.' } : {}),
   };
 }
 
@@ -99,14 +99,14 @@ export function ServiceSheet({ of, hasKey, version, close }: Props) {
   const isBusy = adding.isLoading || setting.isLoading;
   return (
     <Sheet
-      title={of ? of.name : 'A describing service'}
+      title={of ? of.name : 'AI service'}
       open
       close={close}
       footer={<Footer save={() => void save()} canSave={formState.isValid && !isBusy} cancel={close} testID="service-save" />}
     >
       <Words tone="second">Any service with a chat-completions API, hosted or your own.</Words>
       <FormField control={control} name="name" label="Name" testID="service-name" />
-      <FormField {...field} name="url" label="Address" inputMode="url" help="Up to before /chat/completions." testID="service-url" />
+      <FormField {...field} name="url" label="Address" inputMode="url" help="Without /chat/completions at the end." testID="service-url" />
       <FormField {...field} name="model" label="Model" testID="service-model" />
       <FormField
         {...field}
@@ -115,20 +115,20 @@ export function ServiceSheet({ of, hasKey, version, close }: Props) {
         secureTextEntry
         autoComplete="new-password"
         help={
-          hasKey ? 'One is kept; leave it empty to keep it. At another host it is given anew.' : 'Sent only to this service.'
+          hasKey ? 'Leave empty to keep the saved one. A new host needs it again.' : 'Sent only to this service.'
         }
         testID="service-key"
       />
       <FormField
         {...field}
         name="headers"
-        label="Headers, one a line"
+        label="Headers, one per line"
         multiline
-        help="{key} stands for the key."
+        help="{key} is replaced by the key."
         testID="service-headers"
       />
       <Pair>
-        <FormField {...field} name="seconds" label="Seconds to wait" inputMode="decimal" help="20 if empty." testID="service-seconds" />
+        <FormField {...field} name="seconds" label="Timeout, seconds" inputMode="decimal" help="20 if empty." testID="service-seconds" />
         <FormField {...field} name="atOnce" label="Parallel requests" inputMode="numeric" help="4 if empty." testID="service-at-once" />
       </Pair>
       <Words bold>Price of 1,000 tokens</Words>
@@ -143,7 +143,7 @@ export function ServiceSheet({ of, hasKey, version, close }: Props) {
         <FormField {...field} name="money" label="Money" inputMode="decimal" testID="service-money" />
       </Pair>
       <Words size="small" tone="second">
-        When one of them is used up, the next service takes over until midnight.
+        At the limit, the next service takes over until midnight.
       </Words>
       <Row>
         <Button
@@ -175,8 +175,8 @@ const Pair = ({ children }: { children: React.ReactNode[] }) => (
 );
 
 const partWords: { readonly [P in DescribingTrial['parts'][number]['part']]: string } = {
-  reach: 'Reached',
-  'sign-in': 'Let in',
+  reach: 'Reachable',
+  'sign-in': 'Login',
   model: 'Model',
   picture: 'Picture',
   shape: 'Shape',
@@ -195,7 +195,7 @@ function Tried({ trial: { parts, seconds, cost }, currency }: { trial: Describin
           </Row>
         ))}
       <Words size="small" tone="second">
-        {`It took ${secondsWords(seconds)}${cost === null ? '' : ` and cost ${moneyWords(cost, currency.trim().toUpperCase())}`}. The picture was drawn for it; none of your cameras' was sent.`}
+        {`It took ${secondsWords(seconds)}${cost === null ? '' : ` and cost ${moneyWords(cost, currency.trim().toUpperCase())}`}. It was tested with a drawn picture, not with one of yours.`}
       </Words>
     </View>
   );

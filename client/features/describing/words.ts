@@ -5,10 +5,10 @@ import type { Asks, DescribingUse } from '@nibber/core/site';
 import type { ServiceState } from '../../state/api/types';
 
 export const useWords: { readonly [U in DescribingUse]: { readonly name: string; readonly says: string } } = {
-  descriptions: { name: 'Descriptions', says: 'what an alert is filled in with' },
+  descriptions: { name: 'Descriptions', says: 'descriptions added to alerts' },
   questions: { name: 'Questions', says: 'whether an alert goes out' },
-  readings: { name: 'Readings', says: 'what a picture shows at set times' },
-  asking: { name: 'Asking the record', says: 'words alone, no pictures; understood here where nobody is named' },
+  readings: { name: 'Readings', says: 'values read from pictures at set times' },
+  asking: { name: 'Questions about past events', says: 'text only, no pictures; Nibber itself if none is chosen' },
 };
 
 /** Of what something may be asked once for all rules. */
@@ -41,12 +41,12 @@ export function moneyWords(amount: number, currency: string | null | undefined):
 /** *In the last day 12 questions were sent, 1 of them came to nothing; an answer took 2.1 s, the slowest 9.4 s*. */
 export function latelyWords({ sent, failed, medianSeconds, worstSeconds }: ServiceState['lately']): string {
   if (sent === 0) return 'Not used in the last 24 hours.';
-  const went = `Asked ${sent === 1 ? 'once' : `${sent} times`} in the last day`;
+  const went = `Used ${sent === 1 ? 'once' : `${sent} times`} in the last 24 hours`;
   const lost = failed === 0 ? '' : `, ${failed} failed`;
   const took =
     medianSeconds === null || worstSeconds === null
       ? ''
-      : `; an answer took ${secondsWords(medianSeconds)}, the slowest ${secondsWords(worstSeconds)}`;
+      : `; typical answer ${secondsWords(medianSeconds)}, slowest ${secondsWords(worstSeconds)}`;
   return `${went}${lost}${took}.`;
 }
 

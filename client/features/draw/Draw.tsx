@@ -26,10 +26,10 @@ import { useKeys } from './useKeys';
 const { begin, change, draftOf, end, goOn, redo, undo } = drawing;
 
 const kinds: readonly [NewKind, string, string][] = [
-  ['watch', 'A watched zone', 'for rules to name: somebody appears in it, stays, goes from one to another'],
-  ['line', 'A line', 'to be crossed, in one direction or both'],
-  ['ignore', 'An ignored part', 'a flag, a road, where the geese sit'],
-  ['privacy', 'A privacy mask', 'blackened before anything is saved or shown'],
+  ['watch', 'A watched zone', 'used by rules: someone appears, stays, or goes from one to another'],
+  ['line', 'A line', 'crossed in one direction or both'],
+  ['ignore', 'An ignored area', 'a flag, a road, where the geese sit'],
+  ['privacy', 'A privacy mask', 'blacked out before anything is saved or shown'],
 ];
 
 /** @param done told whether privacy masks were changed */
@@ -111,9 +111,9 @@ export function Draw({ camera, done }: { camera: CameraAnswer; done: (masksChang
           value={chosenId}
           choose={choose}
         />
-        <Button glyph="add" words="Draw" label="Draw something new" onPress={() => setAdding(true)} testID="draw-new" />
+        <Button glyph="add" words="Draw" label="New drawing" onPress={() => setAdding(true)} testID="draw-new" />
       </Row>
-      {!isOpen && faults.map((words) => <Attention key={words} words={`${words} It cannot be saved like this.`} />)}
+      {!isOpen && faults.map((words) => <Attention key={words} words={`${words} Correct this before saving.`} />)}
       <Row style={{ justifyContent: 'space-between' }}>
         <Row>
           <Button glyph="undo" label="Undo" disabled={!mine?.canUndo} onPress={() => dispatch(undo())} testID="undo" />
@@ -121,7 +121,7 @@ export function Draw({ camera, done }: { camera: CameraAnswer; done: (masksChang
           <Button
             glyph="remove"
             words="Point"
-            label="Remove the chosen point"
+            label="Remove selected point"
             disabled={point === null || !mayRemove}
             onPress={removePoint}
           />
@@ -138,7 +138,7 @@ export function Draw({ camera, done }: { camera: CameraAnswer; done: (masksChang
       </Row>
       {isOlder && isChanged && (
         <ChangedElsewhere
-          what={`What is drawn on ${camera.name}`}
+          what={`Zones and lines of ${camera.name}`}
           drop={() => dispatch(begin({ of: camera.id, version: camera.version, content: standing }))}
           goOn={() => dispatch(goOn({ version: camera.version, content: standing }))}
         />
@@ -147,8 +147,8 @@ export function Draw({ camera, done }: { camera: CameraAnswer; done: (masksChang
       {stored && <DrawingPanel drawing={stored} set={set} remove={removeDrawing} />}
       {stored && <PointList drawing={stored} chosen={point} choose={setPoint} apply={apply} />}
       <Words size="small" tone="second">
-        Drag a point to move it, or the middle of an edge to add one; hold it to remove it. Arrow keys move the chosen point, Backspace
-        removes it. Pinch, turn the wheel or press + and − to see larger.
+        Drag a point to move it. Drag the middle of an edge to add a point; hold a point to remove it. Arrow keys move the selected point,
+        Backspace removes it. Pinch, scroll or press + and − to zoom.
       </Words>
     </View>
   );

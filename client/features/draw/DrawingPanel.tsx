@@ -11,12 +11,12 @@ import type { Drawing } from '../../state/drawing';
 type Props = { drawing: Drawing; set: (next: Drawing) => void; remove: () => void };
 
 const purposes: readonly [Zone['purpose'], string, string][] = [
-  ['watch', 'Watched', 'Rules can name it.'],
+  ['watch', 'Watched', 'Rules can use it.'],
   ['ignore', 'Ignored', 'Objects here are ignored.'],
   [
     'privacy',
     'Privacy mask',
-    'Blackened in every picture from the moment it is saved: live, stills, clips, and whatever leaves this machine.',
+    'Blacked out in every picture from now on: live view, snapshots, clips and everything sent elsewhere.',
   ],
 ];
 const ignorable = ['motion', ...classes.filter((c) => ['person', 'vehicle', 'pet', 'other'].includes(c))] as const;
@@ -47,7 +47,7 @@ export function DrawingPanel({ drawing, set, remove }: Props) {
       ) : (
         <Row style={{ justifyContent: 'space-between' }}>
           <Words size="small" tone="second" style={{ flexShrink: 1 }}>
-            Forward is to the side with the small stroke.
+            Forward is towards the side with the tick.
           </Words>
           <Button words="Reverse direction" onPress={() => set({ ...drawing, points: [...drawing.points].reverse() })} testID="turn-line" />
         </Row>
@@ -70,7 +70,7 @@ function Ignored({ drawing, set }: ZoneProps) {
   return (
     <>
       <SomeOf
-        label="What is ignored in it"
+        label="Ignored here"
         choices={ignorable.map((value) => ({ value, words: value, testID: `ignore-${value}` }))}
         values={named ?? []}
         toggle={toggle}

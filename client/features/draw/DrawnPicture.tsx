@@ -69,7 +69,7 @@ export function DrawnPicture({ camera, drawings, stored, isOpen, point, choose, 
       <Zoomable>
         <CameraPicture
           camera={camera}
-          words={`${camera.name}, with what is drawn on it`}
+          words={`${camera.name}, with zones and lines`}
           still={still}
           over={
             <>
@@ -150,7 +150,7 @@ function Catch({ stored, drag, paths, days }: { stored: Drawing; drag: Drag; pat
   if (drawing.points.length < fewest(drawing.kind)) return null;
   const words =
     paths.length === 0
-      ? `No tracks ${ofDays} to try it on yet.`
+      ? `No tracks ${ofDays} to test it on yet.`
       : drawing.kind === 'line'
         ? `${caught.forward} of ${paths.length} tracks ${ofDays} crossed it forward, ${caught.back} back.`
         : `${caught.tracks} of ${paths.length} tracks ${ofDays} entered it.`;
@@ -184,10 +184,10 @@ function Opened({ drawing: { kind, points }, close }: { drawing: Drawing; close:
   const left = fewest(kind) - points.length;
   const words =
     left > 0
-      ? `Touch the picture to add points: ${left} more at least.`
+      ? `Tap the picture to add points: at least ${left} more.`
       : isFull(points)
-        ? 'That is as many points as it can have.'
-        : 'Touch the picture to add points.';
+        ? 'It has the maximum number of points.'
+        : 'Tap the picture to add points.';
   return (
     <Row style={{ justifyContent: 'space-between' }}>
       <Words tone="second">{words}</Words>

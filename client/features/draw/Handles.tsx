@@ -62,7 +62,7 @@ export function Handles({ drawing: { kind, points }, isOpen, chosen, choose, dra
           <View
             testID="add-by-tap"
             role="button"
-            aria-label="Add a point where the picture is touched"
+            aria-label="Tap the picture to add a point"
             style={{ position: 'absolute', inset: 0, cursor: 'crosshair' } as object}
           />
         </GestureDetector>

@@ -18,15 +18,15 @@ export function OlderPictures({ camera, done }: { camera: CameraAnswer; done: ()
     <Attention
       words={`The mask applies from now on. Older recordings of ${camera.name} still show the masked area: pictures of ${kept.tracks} tracks and ${kept.events} events, ${kept.clips} clips.`}
     >
-      {isAsked && <Words>They are deleted for good, with their marks and descriptions.</Words>}
+      {isAsked && <Words>They are deleted permanently, with their marks and descriptions.</Words>}
       <Row>
         <Button
-          words={isAsked ? 'Delete them for good' : 'Delete them'}
+          words={isAsked ? 'Delete permanently' : 'Delete them'}
           disabled={state.isLoading}
           onPress={() => (isAsked ? void go() : setAsked(true))}
           testID="forget-past"
         />
-        <Button words="Keep them" onPress={done} />
+        <Button words="Keep" onPress={done} />
       </Row>
       {state.isError && <Words tone="attentionInk">{troubleWords(state.error)}</Words>}
     </Attention>

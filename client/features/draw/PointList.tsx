@@ -61,7 +61,7 @@ export function PointList({ drawing: { name, kind, points }, chosen, choose, app
               press={() => choose(i)}
               style={{ minHeight: target, justifyContent: 'center' }}
               role="button"
-              label={`Choose point ${i + 1}`}
+              label={`Select point ${i + 1}`}
             >
               <Words>
                 {i + 1}. {Math.round(p[0] * 100)} across, {Math.round(p[1] * 100)} down

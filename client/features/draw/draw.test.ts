@@ -25,7 +25,7 @@ test('a new drawing has a name and an id of its own, and says what it lacks', ()
   const second = newDrawing('privacy', [first]);
   expect([first.id, second.id, second.name]).toEqual(['privacy-mask', 'privacy-mask-2', 'Privacy mask 2']);
   expect(faultWords(first)).toBe('Privacy mask has 0 points.');
-  expect(faultWords({ ...newDrawing('line', []), points: [[0, 0]] })).toBe('Line has 1 points; two are needed.');
+  expect(faultWords({ ...newDrawing('line', []), points: [[0, 0]] })).toBe('Line has 1 points and needs at least two.');
   expect(faultWords({ ...first, points: [[0, 0], [1, 1], [1, 0], [0, 1]] })).toBe('Privacy mask edge 1 meets edge 3.'); // prettier-ignore
   expect(faultWords({ ...first, points: square })).toBeUndefined();
 });

@@ -39,8 +39,8 @@ export function newDrawing(kind: NewKind, others: readonly Drawing[]): Drawing {
 
 /** What keeps a drawing from being used, in words; undefined for a sound one. */
 export function faultWords(d: Drawing): string | undefined {
-  if (d.name.trim() === '') return 'A drawing has no name.';
-  if (d.kind === 'line') return d.points.length < 2 ? `${d.name} has ${d.points.length} points; two are needed.` : undefined;
+  if (d.name.trim() === '') return 'Enter a name for each drawing.';
+  if (d.kind === 'line') return d.points.length < 2 ? `${d.name} has ${d.points.length} points and needs at least two.` : undefined;
   const fault = polygonFault(d.points);
   return fault && `${d.name} ${polygonFaultWords(fault)}.`;
 }

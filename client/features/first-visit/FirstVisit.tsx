@@ -28,7 +28,7 @@ export function FirstVisit({ step }: { step: string }) {
       ) : step === 'phone' ? (
         <PhoneStep />
       ) : (
-        <Empty words="There is no such step." next="Go back to Now." />
+        <Empty words="Step not found." next="Go back to Now." />
       )}
     </Page>
   );
@@ -47,7 +47,7 @@ function PlaceStep({ site }: { site: Site }) {
   const router = useRouter();
   return (
     <>
-      <Title words="Name and place" says="All of it is changed later under Site." />
+      <Title words="Name and location" says="You can change all of this later under Site." />
       <Card>
         <PlaceForm key={site.version} site={site} saved={() => router.navigate('/first/beginning' as Href)} words="Save and go on" />
       </Card>
@@ -62,7 +62,7 @@ function beginningWords(kind: BeginningKind): string {
   const { areas, modes, hours } = beginningOf(kind);
   const names = (of: readonly { name: string }[]) => listed(of.map((e) => e.name), 'and'); // prettier-ignore
   const armed = modes.map((m) => ({ name: m.armed ? `${m.name} (armed)` : m.name }));
-  return `${areas.length > 1 ? 'Areas' : 'Area'}: ${names(areas)}. Modes: ${names(armed)}. Hours: ${names(hours)}.`;
+  return `${areas.length > 1 ? 'Areas' : 'Area'}: ${names(areas)}. Modes: ${names(armed)}. Schedules: ${names(hours)}.`;
 }
 
 function BeginningStep({ site }: { site: Site }) {
@@ -76,7 +76,7 @@ function BeginningStep({ site }: { site: Site }) {
   };
   return (
     <>
-      <Title words="A beginning" says="What is armed by itself, how, and at what hours. Names and times are changed later under Site." />
+      <Title words="A beginning" says="Sets up areas, modes and schedules. You can change names and times later under Site." />
       <Card>
         <OneOf
           label="A beginning"
@@ -100,16 +100,16 @@ function PhoneStep() {
   const own = phones?.filter((f) => f.person === me) ?? [];
   return (
     <>
-      <Title words="A phone" says="Alerts go to the phones that people sign up." />
+      <Title words="A phone" says="Alerts go to registered phones." />
       <ThisPhone />
       <Card>
         {own.length > 0 ? (
-          <Words testID="phone-there">{`${me} is told on ${listed(own.map((f) => f.label), 'and')}.`}</Words> // prettier-ignore
+          <Words testID="phone-there">{`${me} is notified on ${listed(own.map((f) => f.label), 'and')}.`}</Words> // prettier-ignore
         ) : (
-          <Words>{`No phone of ${me ?? 'yours'} is signed up. Another one than this is signed up from itself: open Nibber there, and sign in.`}</Words>
+          <Words>{`${me ? `${me} has` : 'You have'} no registered phone. To register another phone, open Nibber on it and sign in.`}</Words>
         )}
         <Row>
-          <Button words="Look again" onPress={() => void refetch()} testID="phones-again" />
+          <Button words="Refresh" onPress={() => void refetch()} testID="phones-again" />
           <Button words="People and phones" onPress={() => router.navigate('/site/people' as Href)} />
         </Row>
       </Card>

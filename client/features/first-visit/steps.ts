@@ -26,28 +26,28 @@ export function stepsOf({ site, cameras, rules, phones, walks }: Known): Step[] 
   return [
     {
       name: 'place',
-      words: 'Name and place',
-      says: 'What it is called, its time zone, where it is',
+      words: 'Name and location',
+      says: 'Its name, time zone and location',
       isDone: site.place.name !== unnamed,
       href: '/first/place',
     },
     {
       name: 'beginning',
       words: 'A beginning',
-      says: 'Areas, modes and hours of a home or a shop',
+      says: 'Areas, modes and schedules for a home or shop',
       isDone: site.hours.length > 0 || rules > 0,
       href: '/first/beginning',
     },
-    { name: 'camera', words: 'First camera', says: 'Found on the network, or by its address', isDone: camera !== undefined, href: '/cameras/new' }, // prettier-ignore
+    { name: 'camera', words: 'First camera', says: 'On the network, or by its address', isDone: camera !== undefined, href: '/cameras/new' }, // prettier-ignore
     {
       name: 'zone',
       words: 'First zone',
-      says: 'Drawn on its picture',
+      says: 'Draw it on the picture',
       isDone: zoned || rules > 0,
       href: camera ? `/cameras/${camera.id}?draw=1` : '/cameras/new',
     },
-    { name: 'rule', words: 'First rule', says: 'From what is suggested', isDone: rules > 0, href: '/rules?new=1' },
-    { name: 'phone', words: 'A phone', says: 'That is told', isDone: phones.length > 0, href: '/first/phone' },
-    { name: 'walk', words: 'Walk test', says: 'Seeing that it works', isDone: walks.some((w) => w.endedAt !== null), href: '/rules/walk' },
+    { name: 'rule', words: 'First rule', says: 'From a suggestion', isDone: rules > 0, href: '/rules?new=1' },
+    { name: 'phone', words: 'A phone', says: 'First alert', isDone: phones.length > 0, href: '/first/phone' },
+    { name: 'walk', words: 'Walk test', says: 'Check that it works', isDone: walks.some((w) => w.endedAt !== null), href: '/rules/walk' },
   ];
 }

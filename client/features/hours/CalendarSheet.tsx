@@ -19,8 +19,8 @@ type Meaning = 'closed' | 'open';
 const mostCharacters = 1_000_000;
 
 const meanings: readonly { readonly value: Meaning; readonly words: string; readonly detail: string }[] = [
-  { value: 'closed', words: 'It is off while an entry lasts', detail: 'Closed days, holidays' },
-  { value: 'open', words: 'It is on while an entry lasts', detail: 'And at no other time of those days: other hours, a regatta' },
+  { value: 'closed', words: 'Off during each entry', detail: 'Closed days, holidays' },
+  { value: 'open', words: 'On during each entry', detail: 'Replaces the usual times on those days' },
 ];
 
 /** What a calendar calls itself; where it does not, its file's name. */
@@ -51,7 +51,7 @@ export function CalendarSheet({
     if (!picked) return;
     setTooLong(undefined);
     if (picked.size > mostCharacters)
-      return setTooLong(`${picked.name} is longer than ${mostCharacters / 1e6} MB. Save a calendar of fewer entries.`);
+      return setTooLong(`${picked.name} is longer than ${mostCharacters / 1e6} MB. Use a calendar with fewer entries.`);
     const text = await picked.text();
     const next = { text, calendar: nameOf(text, picked.name) };
     setFile(next);
@@ -73,7 +73,7 @@ export function CalendarSheet({
       footer={<Footer words="Use these days" save={add} canSave={data !== undefined && !isLoading} cancel={close} testID="use-calendar" />}
     >
       <OneOf
-        label="What its entries mean"
+        label="Meaning of its entries"
         choices={meanings.map((m) => ({ ...m, testID: `calendar-${m.value}` }))}
         value={meaning}
         choose={choose}

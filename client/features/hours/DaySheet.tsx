@@ -11,7 +11,7 @@ import { Button, Row } from '../../ui/Surface';
 import { Words } from '../../ui/Words';
 
 export const spansHelp =
-  'Such as 09:30-12:00, 13:00-18:00; 22:00-06:00 ends the next day; sunset-sunrise goes by the sun. Empty is closed.';
+  'For example 09:30-12:00, 13:00-18:00. 22:00-06:00 ends the next day. sunset-sunrise follows the sun. Empty means closed.';
 
 const sets: readonly [string, readonly number[]][] = [
   ['Workdays', [0, 1, 2, 3, 4]],

@@ -50,7 +50,7 @@ export function Exceptions({ plan, today, change }: Props) {
       {past.length > 0 && !allShown && (
         <Row>
           <Button
-            words={past.length === 1 ? 'One day that has been' : `${past.length} days that have been`}
+            words={past.length === 1 ? 'One past day' : `${past.length} past days`}
             onPress={() => setAllShown(true)}
           />
         </Row>
@@ -96,7 +96,7 @@ function ExceptionSheet({ start, isNew, taken, put, close }: SheetProps) {
   };
   return (
     <Sheet
-      title={isNew ? 'A day that is otherwise' : dateWords(start.date)}
+      title={isNew ? 'Exception' : dateWords(start.date)}
       open
       close={close}
       footer={
@@ -104,7 +104,7 @@ function ExceptionSheet({ start, isNew, taken, put, close }: SheetProps) {
       }
     >
       <DateField label="Day" value={date} choose={setDate} testID="exception-date" />
-      {isTaken && <Words tone="second">This day is in the list already; change it there.</Words>}
+      {isTaken && <Words tone="second">This day is already in the list. Change it there.</Words>}
       <Field label="Name (optional)" value={name} onChangeText={setName} testID="exception-name" />
       <Field label="On at" value={text} onChangeText={setText} wrong={wrong} help={spansHelp} testID="exception-spans" />
       {!isNew && (

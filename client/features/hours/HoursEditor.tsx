@@ -62,7 +62,7 @@ function Editor({ site, id, saved, others, version, now: at }: Props) {
   const today = wallTime(zone, at);
   const settled = useDeferredValue(now);
   const clocks = useMemo(() => settled && clocksOf(settled, others, place, at), [settled, others, place, at]);
-  if (!now) return <Empty words="Schedule not found." next="Choose others from the list." />;
+  if (!now) return <Empty words="Schedule not found." next="Choose another from the list." />;
 
   const base = now.outside === undefined ? now : (others.find((h) => h.plan.id === now.outside)?.plan as Hours | undefined);
   const week = weekOfText(base?.weekly);
@@ -87,7 +87,7 @@ function Editor({ site, id, saved, others, version, now: at }: Props) {
   const canSave = (draft.isChanged || !saved) && now.name.trim() !== '' && !draft.isOlder && !saving.isLoading;
   return (
     <View style={{ gap: 16 }}>
-      <OtherDraft kind={hours} id={id} all={others.map((h) => h.plan)} path="/site/hours" words="new hours" />
+      <OtherDraft kind={hours} id={id} all={others.map((h) => h.plan)} path="/site/hours" words="new schedule" />
       {saved && (
         <View>
           <Words tone={saved.on ? 'work' : 'second'} bold>
@@ -108,7 +108,7 @@ function Editor({ site, id, saved, others, version, now: at }: Props) {
         />
       )}
       <Card>
-        {now.outside !== undefined && <Words>{`On whenever ${base?.name ?? now.outside} is not. It follows what is changed there.`}</Words>}
+        {now.outside !== undefined && <Words>{`The opposite of ${base?.name ?? now.outside}. It changes with it.`}</Words>}
         <WeekOfHours
           week={week}
           place={place}

@@ -96,7 +96,7 @@ export function WeekOfHours({ week, place, monday, paint, startDrag, openDay, is
         overflow: 'hidden',
       }}
       {...(paint
-        ? ({ role: 'slider', tabIndex: 0, onKeyDown: onKey, onBlur: () => setKeyed(false), 'aria-label': 'The week, painted', 'aria-valuemin': 0, 'aria-valuemax': 7 * dayMinutes, 'aria-valuenow': cursor.day * dayMinutes + cursor.minute, 'aria-valuetext': `${weekdays[cursor.day]} ${clockText(cursor.minute)}, ${isOnAt(cursor.day, cursor.minute) ? 'on' : 'off'}`, testID: 'week-of-hours' } as object) // prettier-ignore
+        ? ({ role: 'slider', tabIndex: 0, onKeyDown: onKey, onBlur: () => setKeyed(false), 'aria-label': 'Weekly schedule', 'aria-valuemin': 0, 'aria-valuemax': 7 * dayMinutes, 'aria-valuenow': cursor.day * dayMinutes + cursor.minute, 'aria-valuetext': `${weekdays[cursor.day]} ${clockText(cursor.minute)}, ${isOnAt(cursor.day, cursor.minute) ? 'on' : 'off'}`, testID: 'week-of-hours' } as object) // prettier-ignore
         : { 'aria-hidden': true })}
     >
       {width > 0 && (

@@ -19,10 +19,10 @@ test('a clock change says what it does', () => {
 });
 
 test('uses, and what a calendar would do, in words', () => {
-  expect(usesWords([])).toBe('Nothing uses it yet.');
+  expect(usesWords([])).toBe('Not used yet.');
   expect(usesWords([{ kind: 'rule', id: 'a', name: 'Somebody comes in' }, { kind: 'quiet hours', id: 'b', name: 'Tess' }])).toBe('Used by the rule Somebody comes in and the quiet hours of Tess.'); // prettier-ignore
   expect(readWords({ added: ['x'], changed: [], removed: ['y', 'z'], kept: ['k'] })).toBe('Days: 1 new, 2 gone. One day was set by hand and stays as it is.'); // prettier-ignore
-  expect(readWords({ added: [], changed: [], removed: [], kept: [] })).toBe('Nothing new: all of its days are there already.');
+  expect(readWords({ added: [], changed: [], removed: [], kept: [] })).toBe('Nothing new. All its days are already there.');
 });
 
 const plan = { id: 'opening', name: 'Opening hours', weekly: { mon: ['09:00-18:00'] } };

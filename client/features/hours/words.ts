@@ -17,12 +17,12 @@ type ClockDay = HoursNow['clockDays'][number];
 
 /** What a day on which the clocks change does. */
 export function clockDayWords({ date, step, onMinutes, usualMinutes }: ClockDay): string {
-  const what = `${dateWords(date)}, when the clocks go ${step > 0 ? 'ahead' : 'back'} by ${lengthWords(Math.abs(step))}`;
-  if (onMinutes === usualMinutes) return `${what}: ${onMinutes ? `on for ${lengthWords(onMinutes)}, as always` : 'not on, as always'}.`;
+  const what = `${dateWords(date)}, when the clocks go ${step > 0 ? 'forward' : 'back'} by ${lengthWords(Math.abs(step))}`;
+  if (onMinutes === usualMinutes) return `${what}: ${onMinutes ? `on for ${lengthWords(onMinutes)}, as usual` : 'not on, as usual'}.`;
   return `${what}: on for ${lengthWords(onMinutes)} instead of ${lengthWords(usualMinutes)}.`;
 }
 
-export const usesWords = (uses: HoursNow['uses']): string => (uses.length === 0 ? 'Nothing uses it yet.' : `Used by ${usersOf(uses)}.`);
+export const usesWords = (uses: HoursNow['uses']): string => (uses.length === 0 ? 'Not used yet.' : `Used by ${usersOf(uses)}.`);
 
 /** What reading a calendar would do. */
 export function readWords({
@@ -43,8 +43,8 @@ export function readWords({
     [removed.length, 'gone'],
   ] as const;
   const said = parts.filter(([n]) => n).map(([n, word]) => `${n} ${word}`);
-  const days = said.length ? `Days: ${said.join(', ')}.` : 'Nothing new: all of its days are there already.';
+  const days = said.length ? `Days: ${said.join(', ')}.` : 'Nothing new. All its days are already there.';
   return kept.length
-    ? `${days} ${kept.length === 1 ? 'One day was' : `${kept.length} days were`} set by hand and stay${kept.length === 1 ? 's' : ''} as it is.`
+    ? `${days} ${kept.length === 1 ? 'One day was' : `${kept.length} days were`} set by hand and will not change.`
     : days;
 }

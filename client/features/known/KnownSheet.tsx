@@ -35,7 +35,7 @@ export function KnownSheet({ thing, taken, save, remove, close, isBrief = false 
   };
   return (
     <Sheet
-      title={thing?.name ?? 'New known thing'}
+      title={thing?.name ?? 'New person or vehicle'}
       open
       close={close}
       footer={<Footer save={done} canSave={canSave} cancel={close} testID="save-known" />}
@@ -44,8 +44,8 @@ export function KnownSheet({ thing, taken, save, remove, close, isBrief = false 
         label="Name"
         value={name}
         onChangeText={(t) => setName(t.slice(0, 80))}
-        help="As you would say it: our van"
-        wrong={isTaken ? 'Another one is called so.' : undefined}
+        help="For example: our van"
+        wrong={isTaken ? 'This name is already used.' : undefined}
         onSubmitEditing={done}
         testID="known-name"
       />
@@ -64,7 +64,7 @@ export function KnownSheet({ thing, taken, save, remove, close, isBrief = false 
           value={text}
           onChangeText={setText}
           help="Fields of its description, such as colour: white, make: Marsh"
-          wrong={fields === undefined ? 'Each as a name, a colon and a value, with commas between.' : undefined}
+          wrong={fields === undefined ? 'Write name: value, separated by commas.' : undefined}
           onSubmitEditing={done}
           testID="known-fields"
         />

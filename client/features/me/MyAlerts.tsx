@@ -40,7 +40,7 @@ export function MyAlerts({ site }: { site: Site }) {
         <OneOf
           label="On the lock screen"
           choices={[
-            { value: 'picture', words: 'The picture and the words', testID: 'lock-picture' },
+            { value: 'picture', words: 'Picture and text', testID: 'lock-picture' },
             { value: 'words', words: 'The words only', testID: 'lock-words' },
             { value: 'something', words: 'Only that something happened', testID: 'lock-something' },
           ]}
@@ -60,7 +60,7 @@ function Snoozes({ me }: { me: Me }) {
   return (
     <Card>
       <Words bold heading={2}>
-        Quiet for a while
+        Snoozed
       </Words>
       {me.snoozes.map((s) => (
         <Row key={s.id} style={{ justifyContent: 'space-between', flexWrap: 'nowrap' }}>

@@ -40,7 +40,7 @@ export function QuietHours({ me, site, save }: Props) {
       </Words>
       {quietHours ? (
         <>
-          {!quietHours.isOwn && <Words tone="second">{`They follow ${quietHours.name}.`}</Words>}
+          {!quietHours.isOwn && <Words tone="second">{`Follows ${quietHours.name}.`}</Words>}
           <WeekOfHours week={week} place={{ zone, latitude, longitude }} monday={today.day - today.weekday} />
           <Words size="small" tone="second">
             Urgent alerts still come through.

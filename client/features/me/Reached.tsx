@@ -48,7 +48,7 @@ export function Reached({ me, save }: { me: Me; save: (settings: MySettings) => 
         If one fails for two minutes, the next one is used.
       </Words>
       <Row>
-        <Button words="Mail address and number" onPress={() => setOpen(true)} testID="my-addresses" />
+        <Button words="E-mail address and number" onPress={() => setOpen(true)} testID="my-addresses" />
       </Row>
       {isOpen && <Addresses person={person} save={save} close={() => setOpen(false)} />}
     </Card>
@@ -59,7 +59,7 @@ function Addresses({ person, save, close }: { person: Person; save: (settings: M
   const { control, handleSubmit, formState } = useForm<Filled>(
     { mail: person.mail ?? '', phone: person.phone ?? '' },
     ({ mail, phone }) => ({
-      ...(mail.trim() === '' || isMail(mail.trim()) ? {} : { mail: 'One address, such as tess@withy.example.' }),
+      ...(mail.trim() === '' || isMail(mail.trim()) ? {} : { mail: 'One e-mail address, such as tess@withy.example.' }),
       ...(phone.trim() === '' || isPhone(withoutBlanks(phone)) ? {} : { phone: 'With its country, such as +44 7700 900123.' }),
     }),
   );
@@ -68,7 +68,7 @@ function Addresses({ person, save, close }: { person: Person; save: (settings: M
   });
   return (
     <Sheet
-      title="Where you are reached"
+      title="Your contact details"
       open
       close={close}
       footer={<Footer save={() => void keep()} canSave={formState.isValid} cancel={close} testID="addresses-save" />}
@@ -85,7 +85,7 @@ function Addresses({ person, save, close }: { person: Person; save: (settings: M
       <FormField
         control={control}
         name="phone"
-        label="Telephone number, for text messages"
+        label="Phone number for text messages"
         inputMode="tel"
         autoComplete="tel"
         testID="my-number"

@@ -48,7 +48,7 @@ export function RulesOfMine({ me, save }: { me: Me; save: (settings: MySettings)
           <OneOf
             label="How you get it"
             choices={[
-              { value: usual, words: 'As the rule says', detail: words[chosen.by as Taken] },
+              { value: usual, words: 'As set in the rule', detail: words[chosen.by as Taken] },
               ...(Object.keys(words) as Taken[]).map((t) => ({ value: t, words: words[t] })),
             ].map((c) => ({ ...c, testID: `take-${c.value}` }))}
             value={takes[chosen.id] ?? usual}

@@ -40,7 +40,7 @@ export function ModeSheet({ mode, taken, save, remove, close }: Props) {
       />
       <Check
         words="Armed"
-        detail="Arming it says first what it will do"
+        detail="Shows what will happen before arming"
         checked={armed}
         press={() => setArmed(!armed)}
         testID="mode-armed"

@@ -1,4 +1,4 @@
-// Which rule is on in which mode: seen at once, and changed by a touch.
+// Rules by mode: seen at once, and changed by a touch.
 
 import { ScrollView, View } from 'react-native';
 import { Icon } from 'react-native-paper';
@@ -34,7 +34,7 @@ export function RulesByModes({ site, answer: { rules, version }, mayEdit }: Prop
       contentContainerStyle={{ flexGrow: 1 }}
       {...({ tabIndex: 0, role: 'region', 'aria-label': 'Rules and modes' } as object)}
     >
-      <View style={{ flexGrow: 1 }} role="table" aria-label="Which rule is on in which mode">
+      <View style={{ flexGrow: 1 }} role="table" aria-label="Rules by mode">
         <View role="row" style={{ flexDirection: 'row', alignItems: 'flex-end' }}>
           <View role="columnheader" style={{ flexGrow: 1, width: nameWidth }} />
           {site.modes.map((m) => (

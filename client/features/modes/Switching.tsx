@@ -49,7 +49,7 @@ export function Switching({ site, plans, version, mayEdit }: Props) {
     say(words, { label: 'Undo', press: () => void putBack(answer.data.version) });
   };
   const replace = (plan: Plan, next: Plan | undefined) =>
-    void put(plans.flatMap((p) => (p === plan ? (next ?? []) : p)), next ? undefined : 'Nothing switches by itself there any more.'); // prettier-ignore
+    void put(plans.flatMap((p) => (p === plan ? (next ?? []) : p)), next ? undefined : 'Automatic mode changes were removed.'); // prettier-ignore
   const add = () => {
     const id = idOf(without.map((a) => a.name).join(' '), plans.map((p) => p.id), 'plan'); // prettier-ignore
     void put([...plans, { id, areas: without.map((a) => a.id), weekly: {} }]);
@@ -116,7 +116,7 @@ function PlanOf({ plan, site, mayEdit, put }: PlanProps) {
         {exceptions.map((e) => (
           <List.Item
             key={e.date}
-            title={`${e.switches.length ? e.switches.join(', ') : 'Not'} on ${dateWords(e.date)}`}
+            title={`${e.switches.length ? e.switches.join(', ') : 'None'} on ${dateWords(e.date)}`}
             description={e.name}
             style={line}
             testID={`not-on-${e.date}`}
@@ -170,7 +170,7 @@ function TurnSheet({ turn, site, save, remove, close }: TurnProps) {
   const time = turnTime(at);
   const needsPlace = time !== undefined && time.startsWith('sun') && site.place.latitude === undefined;
   const wrong =
-    at.trim() === '' ? undefined : time === undefined ? 'Such as 18:00, or sunset + 30 min.' : needsPlace ? 'Say first where the place is: Site, Place and areas.' : undefined; // prettier-ignore
+    at.trim() === '' ? undefined : time === undefined ? 'For example 18:00 or sunset + 30 min.' : needsPlace ? 'Enter the location first: Site, Site and areas.' : undefined; // prettier-ignore
   const canSave = time !== undefined && !needsPlace && days.length > 0;
   const done = () => {
     if (!canSave) return;
@@ -237,7 +237,7 @@ function DateSheet({ taken, save, close }: { taken: readonly string[]; save: (da
     >
       <DateField label="Date" value={date} choose={setDate} testID="not-on-date" />
       <Words size="small" tone="second">
-        {isTaken ? 'That date is one already.' : 'No automatic changes that day; the mode stays as it is.'}
+        {isTaken ? 'This date is already an exception.' : 'No automatic changes that day; the mode stays as it is.'}
       </Words>
     </Sheet>
   );

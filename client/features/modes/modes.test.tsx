@@ -20,7 +20,7 @@ async function open(role = 'owner') {
     'PUT /api/modes': { body: { modes: site.modes, version: 5 } },
   });
   await draw(<Modes site={site} />).drawn;
-  await screen.findByText('Which rule is on in which mode');
+  await screen.findByText('Rules by mode');
   return { sent: (path: string) => sent.find((s) => s.method === 'PUT' && s.path === path)?.body };
 }
 

@@ -15,7 +15,7 @@ test('a time is added for some days; one that is none says what would be', async
   const sent = await open();
   await fireEvent.press(screen.getByTestId('add-turn'));
   await fireEvent.changeText(screen.getByTestId('turn-at'), 'noon');
-  expect(screen.getByText('Such as 18:00, or sunset + 30 min.')).toBeTruthy();
+  expect(screen.getByText('For example 18:00 or sunset + 30 min.')).toBeTruthy();
   await fireEvent.changeText(screen.getByTestId('turn-at'), '9:20');
   await fireEvent.press(screen.getByTestId('turn-mode-open'));
   await fireEvent.press(screen.getByTestId('turn-Workdays'));

@@ -80,7 +80,7 @@ function Player({ source, from, path, cls, zone, words }: PlayerProps) {
           max: Number.isFinite(length) ? length : 1,
           step: 0.1,
           value: seconds,
-          'aria-label': 'Place in the clip',
+          'aria-label': 'Position in the clip',
           onChange: (event: { target: { value: string } }) => {
             video.current!.currentTime = Number(event.target.value);
             setSeconds(Number(event.target.value));

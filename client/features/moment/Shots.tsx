@@ -30,7 +30,7 @@ export function Shots({ moment, zone, mayChoose }: { moment: Moment; zone: strin
       <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8 }}>
         {shots.map((s, i) => {
           const share = best > 0 ? Math.round((s.shows / best) * 100) : 0;
-          const words = `${clockWithSeconds(s.at, zone)}, ${share} of 100${s.isChosen ? ', its picture' : ''}`;
+          const words = `${clockWithSeconds(s.at, zone)}, ${share} of 100${s.isChosen ? ', selected' : ''}`;
           const picture = (
             <>
               <Image

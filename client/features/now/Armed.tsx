@@ -55,5 +55,5 @@ function meaning(active: readonly Rule[], armed: boolean, site: Site): string {
   const waiting = active.filter((r) => r.hours && !site.hours.find((h) => h.id === r.hours)?.on);
   const names = active.map((r) => `“${r.name}”`).join(', ');
   const verb = active.length === 1 ? 'is' : 'are';
-  return waiting.length === active.length ? `${names} ${verb} on in this mode, but not at this time of day.` : `${names} ${verb} on.`;
+  return waiting.length === active.length ? `${names} ${verb} active in this mode, but not at this time.` : `${names} ${verb} active.`;
 }

@@ -21,9 +21,9 @@ export function ComeIn() {
     <Page wideColumn={false}>
       <View style={{ width: '100%', maxWidth: 420, alignSelf: 'center', gap: 16, paddingTop: 48 }}>
         {token === '' ? (
-          <Empty words="This link is incomplete." next="Open it again as it was sent, or ask for a new one." />
+          <Empty words="This link is incomplete." next="Open the link as it was sent, or ask for a new one." />
         ) : asked.isLoading ? (
-          <Waiting words="Opening the invitation" />
+          <Waiting words="Loading invitation" />
         ) : asked.data ? (
           <Account token={token} {...asked.data} />
         ) : (
@@ -59,7 +59,7 @@ function Account({ token, siteName, name, role, madeBy, until, isKnown }: { toke
       </View>
       {
         !isKnown &&
-        <FormField control={control} name="name" label="Your name, to sign in with" autoCapitalize="words" autoComplete="username" testID="come-name" /> // prettier-ignore
+        <FormField control={control} name="name" label="Your name, for signing in" autoCapitalize="words" autoComplete="username" testID="come-name" /> // prettier-ignore
       }
       <FormField
         control={control}

@@ -59,21 +59,21 @@ export function InviteSheet({ site, open, close, person }: Props) {
   const link = state.data?.link;
   return (
     <Sheet
-      title={person ? `New password for ${person.name}` : 'Invite somebody'}
+      title={person ? `New password for ${person.name}` : 'Invite someone'}
       open={open}
       close={shut}
       footer={
         link ? (
           <Footer words="Done" save={shut} canSave testID="invite-done" />
         ) : (
-          <Footer words="Make the invitation" save={make} canSave={isWhole && !state.isLoading} cancel={shut} testID="invite-make" />
+          <Footer words="Create invitation" save={make} canSave={isWhole && !state.isLoading} cancel={shut} testID="invite-make" />
         )
       }
     >
       {link ? (
         <Link link={link} expiresAt={state.data!.expiresAt} zone={site.place.timezone} name={person?.name ?? name.trim()} />
       ) : person ? (
-        <Words>{`${person.name} chooses a new password by a link that works once. Whoever is signed in as ${person.name} is out by then.`}</Words>
+        <Words>{`${person.name} sets a new password with a one-time link. All sessions of ${person.name} will end.`}</Words>
       ) : (
         <>
           <Field label="Name (they can change it)" value={name} onChangeText={setName} autoCapitalize="words" testID="invite-name" />
@@ -96,11 +96,11 @@ function Link({ link, expiresAt, zone, name }: { link: string; expiresAt: number
   const say = useSay();
   const copy = () => void navigator.clipboard.writeText(link).then(() => say('Copied.'));
   const mail = () =>
-    void Linking.openURL(`mailto:?subject=${encodeURIComponent('Invitation to Nibber')}&body=${encodeURIComponent(`Come in here; the link works once:\n${link}\n`)}`); // prettier-ignore
+    void Linking.openURL(`mailto:?subject=${encodeURIComponent('Invitation to Nibber')}&body=${encodeURIComponent(`Join here. The link works once:\n${link}\n`)}`); // prettier-ignore
   return (
     <>
-      <Words>{`${name || 'They'} can point a phone’s camera at this, or open the link. It works once, until ${exact(expiresAt, zone)}.`}</Words>
-      <Code text={link} label="The invitation as a code to scan" testID="invite-code" />
+      <Words>{`${name || 'They'} can scan this code or open the link. It works once, until ${exact(expiresAt, zone)}.`}</Words>
+      <Code text={link} label="Invitation as a code to scan" testID="invite-code" />
       <Words size="small" tone="second" selectable testID="invite-link">
         {link}
       </Words>

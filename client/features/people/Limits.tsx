@@ -18,11 +18,11 @@ export function Limits({ role, until, setUntil, testID, ...seen }: LimitsProps) 
   return (
     <>
       <Words bold heading={3}>
-        Sees
+        Access to
       </Words>
       <SeesChoice {...seen} mayBeAll={role === 'member'} />
       <Words bold heading={3}>
-        {role === 'guest' ? 'Until' : 'Until, if there is an end'}
+        {role === 'guest' ? 'Until' : 'Until (optional)'}
       </Words>
       <DateField label="Day" value={until} choose={setUntil} testID={testID} />
     </>
@@ -40,7 +40,7 @@ function SeesChoice({ site, sees, choose, mayBeAll }: Props) {
       {sees !== null && (
         <>
           <Words size="small" tone="second">
-            Areas, with every camera in them
+            Areas, with all their cameras
           </Words>
           <SomeOf
             label="Areas"

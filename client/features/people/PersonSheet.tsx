@@ -48,7 +48,7 @@ export function PersonSheet({ site, someone, version, close, invite }: Props) {
   };
   const endAll = async () => {
     const answer = await end(person.id);
-    if (!answer.error) say(`${person.name} is signed out everywhere, and no phone of theirs is told.`);
+    if (!answer.error) say(`${person.name} is signed out everywhere. Their phones get no alerts.`);
   };
   const isMine = session?.visitor?.person === person.id;
   const canTouch = isOwner || person.role !== 'owner';
@@ -74,7 +74,7 @@ export function PersonSheet({ site, someone, version, close, invite }: Props) {
       <Phones someone={someone} zone={site.place.timezone} />
       <Row>
         <Button
-          words={someone.hasAccount ? 'New password by a link' : 'Invite'}
+          words={someone.hasAccount ? 'New password by link' : 'Invite'}
           onPress={invite}
           disabled={!canTouch}
           testID="person-password"
@@ -93,16 +93,16 @@ function Phones({ someone, zone }: { someone: Someone; zone: string }) {
   const [remove] = useRemovePhoneMutation();
   const [now] = useState(() => Date.now());
   const { phones, signIns, lastSeenAt } = someone;
-  const seen = lastSeenAt === null ? '' : `, last seen ${ago(lastSeenAt, now, zone)}`;
+  const seen = lastSeenAt === null ? '' : `, last active ${ago(lastSeenAt, now, zone)}`;
   return (
     <>
       <Words size="small" tone="second">
-        {signIns === 0 ? 'Signed in nowhere' : `${signIns === 1 ? 'Signed in once' : `Signed in ${signIns} times`}${seen}`}
+        {signIns === 0 ? 'No sessions' : `${signIns === 1 ? 'One session' : `${signIns} sessions`}${seen}`}
       </Words>
       {phones.map((f) => (
         <Row key={f.id} style={{ justifyContent: 'space-between', flexWrap: 'nowrap' }}>
           <Words style={{ flexShrink: 1 }}>{f.why && (f.refusedAt ?? 0) > (f.acceptedAt ?? 0) ? `${f.label}: ${f.why}` : f.label}</Words>
-          <Button words="Sign off" label={`Sign off ${f.label}`} onPress={() => void remove(f.id)} />
+          <Button words="Sign off" label={`Unregister ${f.label}`} onPress={() => void remove(f.id)} />
         </Row>
       ))}
     </>

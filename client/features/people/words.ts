@@ -5,9 +5,9 @@ import { listed } from '@nibber/core/words';
 import type { Site } from '../../state/api/types';
 
 export const roleSays: { readonly [R in Role]: string } = {
-  installer: 'Sets cameras and rules up',
+  installer: 'Sets up cameras and rules',
   owner: 'Full access; can invite others',
-  member: 'Has alerts of their own, sets modes; changes no rules or cameras',
+  member: 'Own alerts, can set modes; cannot change rules or cameras',
   guest: 'View-only access until a set date',
 };
 

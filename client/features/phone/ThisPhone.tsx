@@ -8,11 +8,11 @@ import { Words } from '../../ui/Words';
 import { useThisPhone } from './useThisPhone';
 
 const says: { readonly [S in PhoneState]: string } = {
-  unsupported: 'This browser cannot show notifications. Another one can, as can a phone; alerts may also come by mail.',
-  insecure: 'Notifications need an address that begins with https. Whoever runs Nibber can give it a certificate.',
+  unsupported: 'This browser cannot show notifications. Use another browser or a phone, or get alerts by e-mail.',
+  insecure: 'Notifications need an https address. Ask the person who runs Nibber to set up a certificate.',
   'install first': 'This phone only allows notifications from apps on the home screen. Open the browser’s share menu, add Nibber to the home screen, and open it from there.', // prettier-ignore
-  blocked: 'Notifications of this address are blocked in the browser. Allow them in its settings for this site, then load the page again.',
-  off: 'Alerts come here as notifications, also while Nibber is closed. The browser asks once whether it may show them; they are used for alerts alone.', // prettier-ignore
+  blocked: 'The browser blocks notifications from this address. Allow them in its settings, then reload the page.',
+  off: 'Get alerts as notifications, even when Nibber is closed. The browser asks for permission once.', // prettier-ignore
   on: 'Alerts are on for this device.',
 };
 
@@ -28,7 +28,7 @@ export function ThisPhone() {
       {state && <Words testID={`phone-${state.replace(' ', '-')}`}>{says[state]}</Words>}
       {trouble && <Attention words={trouble} />}
       <Row>
-        {state === 'off' && <Button words="Tell me here" main disabled={isBusy} onPress={() => void phone.turnOn()} testID="phone-on" />}
+        {state === 'off' && <Button words="Turn on alerts here" main disabled={isBusy} onPress={() => void phone.turnOn()} testID="phone-on" />}
         {state === 'on' && (
           <Button words="Send a test alert" main disabled={isBusy} onPress={() => void phone.ring().then(say)} testID="phone-ring" />
         )}
@@ -37,7 +37,7 @@ export function ThisPhone() {
         )}
         {
           phone.canInstall &&
-          <Button words="Put on the home screen" onPress={() => void install().then((is) => is && say('It is on the home screen.'))} testID="install" /> // prettier-ignore
+          <Button words="Add to home screen" onPress={() => void install().then((is) => is && say('Added to the home screen.'))} testID="install" /> // prettier-ignore
         }
       </Row>
     </Card>

@@ -18,7 +18,7 @@ export type ThisPhone = {
   ring(): Promise<string>;
 };
 
-const notReached = 'The push service of this browser did not take it. Check the connection, then try again.';
+const notReached = 'The browser’s push service refused. Check the connection and try again.';
 
 export function useThisPhone(): ThisPhone {
   const [state, setState] = useState<PhoneState>();
@@ -66,7 +66,7 @@ export function useThisPhone(): ThisPhone {
       const answer = await ringIt({});
       if (answer.error) return troubleWords(answer.error) ?? '';
       const failed = answer.data.find((p) => p.state !== 'accepted');
-      return failed ? `${failed.label}: ${failed.why}` : 'Sent. It rings within seconds.';
+      return failed ? `${failed.label}: ${failed.why}` : 'Sent. It should arrive within seconds.';
     },
   };
 }

@@ -32,7 +32,7 @@ export function PlaceForm({ site, saved, cancel, words }: Props) {
   const [noPosition, setNoPosition] = useState<string>();
   const [isTried, setTried] = useState(false);
   const [at, wrongAt] = positionOf(latitude, longitude);
-  const wrongZone = isZone(zone) ? undefined : 'Choose one of those below, such as Europe/Lisbon.';
+  const wrongZone = isZone(zone) ? undefined : 'Choose from the list, such as Europe/Lisbon.';
   const wrongName = isTried && name.trim() === '' ? 'Required.' : undefined;
   const done = async () => {
     setTried(true);
@@ -45,13 +45,13 @@ export function PlaceForm({ site, saved, cancel, words }: Props) {
   const here = () => {
     setNoPosition(undefined);
     if (!globalThis.isSecureContext || !navigator.geolocation)
-      return setNoPosition('This browser tells where it is only to pages with a secure address (https). Type it instead.');
+      return setNoPosition('The browser shares its location only with https pages. Enter it instead.');
     navigator.geolocation.getCurrentPosition(
       ({ coords }) => {
         setLatitude(coords.latitude.toFixed(3));
         setLongitude(coords.longitude.toFixed(3));
       },
-      () => setNoPosition('This device did not say where it is. Allow it in the browser’s settings, or type it.'),
+      () => setNoPosition('No location available. Allow it in the browser’s settings, or enter it.'),
       { timeout: 20_000 },
     );
   };
@@ -68,7 +68,7 @@ export function PlaceForm({ site, saved, cancel, words }: Props) {
       <ZoneField value={zone} put={setZone} wrong={wrongZone} />
       <Words bold>Location</Words>
       <Words size="small" tone="second">
-        For hours that hang on the sun. Degrees; south and west are below zero. Leave both empty to do without.
+        For schedules based on sunrise and sunset. In degrees; south and west are negative. Optional.
       </Words>
       <Row style={{ alignItems: 'flex-start' }}>
         <View style={{ flex: 1, minWidth: 120 }}>
@@ -99,7 +99,7 @@ export function positionOf(latitude: string, longitude: string): readonly [Posit
   const both = lat !== '' && long !== '' && Math.abs(Number(lat)) <= 90 && Math.abs(Number(long)) <= 180;
   return both
     ? [{ latitude: Number(lat), longitude: Number(long) }, undefined]
-    : [{}, 'Both, from -90 to 90 and from -180 to 180, or neither.'];
+    : [{}, 'Enter both (-90 to 90 and -180 to 180), or neither.'];
 }
 
 /** Typed, with those that have it in their name. */

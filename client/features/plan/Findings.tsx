@@ -11,13 +11,13 @@ type Props = { view: PlanView; cameras: readonly CameraAnswer[]; level: Level; i
 
 export function Findings({ view, cameras, level, isNight }: Props) {
   const name = (id: string) => cameras.find((c) => c.id === id)?.name ?? id;
-  const task = `${levelWords[level].toLowerCase()} somebody${isNight ? ' by night' : ' by day'}`;
+  const task = `${levelWords[level].toLowerCase()} someone${isNight ? ' at night' : ' by day'}`;
   return (
     <Card>
       <Words bold heading={2} testID="plan-covered">
         {`${Math.round(view.coveredShare * 100)} % covered, to ${task}`}
       </Words>
-      <Words>{view.gapSquareMetres < 1 ? 'No gaps.' : `${Math.round(view.gapSquareMetres)} m² nobody covers: they are shaded.`}</Words>
+      <Words>{view.gapSquareMetres < 1 ? 'No gaps.' : `${Math.round(view.gapSquareMetres)} m² are not covered (shaded).`}</Words>
       {view.overlaps.map((o) => (
         <Words key={o.cameras.join()} size="small" tone="second">
           {`${name(o.cameras[0])} and ${name(o.cameras[1])} share ${Math.round(o.squareMetres)} m².`}

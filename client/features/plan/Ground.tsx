@@ -62,14 +62,14 @@ export function Ground({
       />
       <Row>
         <Button
-          words={plan.picture ? 'Another picture' : 'Put a picture under it'}
+          words={plan.picture ? 'Change picture' : 'Add a background picture'}
           disabled={uploading.isLoading}
           onPress={() => void choose()}
           testID="plan-picture"
         />
         {plan.picture !== undefined && (
           <Button
-            words="Without a picture"
+            words="Remove picture"
             onPress={() => {
               const { picture: _p, ...rest } = plan;
               change({ ...now, plan: rest });
@@ -80,13 +80,13 @@ export function Ground({
       {uploading.isError && <Attention words={troubleWords(uploading.error) ?? ''} />}
       {outline ? (
         <>
-          <Words tone="second">{`Touch the plan at the corners of what should be covered: ${outline.length} so far.`}</Words>
-          {outline.length >= leastPoints && !isWhole && <Words tone="attentionInk">Its edges cross.</Words>}
+          <Words tone="second">{`Tap the corners of the area to cover: ${outline.length} so far.`}</Words>
+          {outline.length >= leastPoints && !isWhole && <Words tone="attentionInk">The edges cross.</Words>}
           <Row>
             <Button words="That is it" main disabled={!isWhole} onPress={drawn} testID="covers-done" />
             <Button
               glyph="undo"
-              label="Without the last corner"
+              label="Remove last corner"
               disabled={outline.length === 0}
               onPress={() => setOutline(outline.slice(0, -1))}
             />
@@ -95,8 +95,8 @@ export function Ground({
         </>
       ) : (
         <Row>
-          <Button words="Draw what should be covered" onPress={() => setOutline([])} testID="draw-covers" />
-          {plan.covers && <Button words="All of the plan" onPress={everything} />}
+          <Button words="Draw the area to cover" onPress={() => setOutline([])} testID="draw-covers" />
+          {plan.covers && <Button words="Whole plan" onPress={everything} />}
         </Row>
       )}
     </Card>

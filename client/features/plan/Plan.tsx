@@ -83,10 +83,10 @@ export function Plan({ cameras, mayEdit }: { cameras: readonly CameraAnswer[]; m
           <Words
             size="small"
             tone="second"
-          >{`Drag it on the plan, or move it by the arrow keys and turn it by < and >. ${own.east} m from the left, ${own.north} m from below.`}</Words>
+          >{`Drag it on the plan. Arrow keys move it, < and > turn it. ${own.east} m from the left, ${own.north} m from the bottom.`}</Words>
           <Amount
-            name="Looks towards"
-            says="clockwise from the plan’s up"
+            name="Direction"
+            says="clockwise from the top of the plan"
             value={own.headingDegrees}
             shown={`${own.headingDegrees}°`}
             least={0}
@@ -110,7 +110,7 @@ export function Plan({ cameras, mayEdit }: { cameras: readonly CameraAnswer[]; m
           </Words>
           {view.unplaced.some((c) => c.lacks === 'place') && (
             <OneOf
-              label="Cameras to put on the plan"
+              label="Cameras not on the plan"
               choices={view.unplaced.flatMap((c) => (c.lacks === 'place' ? [{ value: c.id, words: c.name, testID: `place-${c.id}` }] : []))}
               value={chosen}
               choose={setChosen}
@@ -118,10 +118,10 @@ export function Plan({ cameras, mayEdit }: { cameras: readonly CameraAnswer[]; m
           )}
           {view.unplaced.some((c) => c.lacks === 'aim') && (
             <Words size="small" tone="second">
-              {`How they stand is not known: ${view.unplaced.flatMap((c) => (c.lacks === 'aim' ? [c.name] : [])).join(', ')}. Aim them first, on their own pages.`}
+              {`Mounting unknown: ${view.unplaced.flatMap((c) => (c.lacks === 'aim' ? [c.name] : [])).join(', ')}. Set their aim first, on the camera’s page.`}
             </Words>
           )}
-          {chosen && !own && <Words>Now touch the plan where it stands.</Words>}
+          {chosen && !own && <Words>Now tap its position on the plan.</Words>}
         </Card>
       )}
       {mayEdit && <Ground now={now} change={change} outline={outline} setOutline={setOutline} />}
@@ -146,7 +146,7 @@ export function Plan({ cameras, mayEdit }: { cameras: readonly CameraAnswer[]; m
         <PlanDrawing plan={plan} view={view} chosen={chosen} outline={outline} touch={touch} press={press} />
         <Row>
           <OneOf
-            label="What the cameras must be able to do"
+            label="Required level of detail"
             choices={shownLevels.map((l) => ({ value: l, words: capital(levelWords[l]), testID: `plan-${l}` }))}
             value={level}
             choose={setLevel}

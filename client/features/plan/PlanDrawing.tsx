@@ -179,4 +179,4 @@ function gridMetres(widthMetres: number): number {
 const lines = (metres: number, step: number) => Array.from({ length: Math.floor(metres / step) + 1 }, (_, i) => i * step);
 
 const wordsOf = ({ placed, overlaps, coveredShare }: PlanView) =>
-  `The plan: ${placed.map((c) => c.name).join(', ') || 'no camera stands on it yet'}. ${Math.round(coveredShare * 100)} % is covered, ${overlaps.length} overlaps.`;
+  `The plan: ${placed.map((c) => c.name).join(', ') || 'no cameras yet'}. ${Math.round(coveredShare * 100)} % is covered, ${overlaps.length} overlaps.`;

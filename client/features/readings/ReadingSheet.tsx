@@ -35,9 +35,9 @@ const without = <T extends object>(object: T, ...keys: (keyof T)[]): T =>
 
 /** Why it cannot be saved yet; undefined where it can. */
 export function readingLacks({ name, by }: UnnamedReading, atWrong: string | undefined): string | undefined {
-  if (!name.trim()) return 'Give it a name.';
-  if ('question' in by && by.question.trim().length < 3) return 'Say what is asked.';
-  if ('question' in by && by.kind === 'one of' && (by.of?.length ?? 0) < 2) return 'Say at least two that it is one of.';
+  if (!name.trim()) return 'Enter a name.';
+  if ('question' in by && by.question.trim().length < 3) return 'Enter a question.';
+  if ('question' in by && by.kind === 'one of' && (by.of?.length ?? 0) < 2) return 'Enter at least two options.';
   return atWrong;
 }
 
@@ -97,7 +97,7 @@ export function ReadingSheet({ of, site, cameras, version, close }: Props) {
       <OneOf
         label="Read by"
         choices={[
-          { value: 'service', words: 'A describing service', testID: 'reading-by-service' },
+          { value: 'service', words: 'AI service', testID: 'reading-by-service' },
           { value: 'detector', words: 'The detector', testID: 'reading-by-detector' },
         ]}
         value={'question' in by ? 'service' : 'detector'}
@@ -106,7 +106,7 @@ export function ReadingSheet({ of, site, cameras, version, close }: Props) {
       {'question' in by ? (
         <>
           <Field
-            label="What is asked"
+            label="Question"
             value={by.question}
             onChangeText={(question) => change({ by: { ...by, question: question.slice(0, 300) } })}
             multiline
@@ -136,16 +136,16 @@ export function ReadingSheet({ of, site, cameras, version, close }: Props) {
         </>
       ) : (
         <>
-          <Words tone="second">It counts what it recognises; nothing leaves the house for it.</Words>
+          <Words tone="second">Counts recognised objects. Nothing is sent to an AI service.</Words>
           <OneOf
-            label="What is counted"
+            label="What to count"
             choices={counted.map((c) => ({ value: c, words: c, testID: `reading-counts-${c}` }))}
             value={by.counts}
             choose={(counts) => change({ by: { ...by, counts: counts as typeof by.counts } })}
           />
           <Words bold>Where</Words>
           <OneOf
-            label="Where it is counted"
+            label="Where to count"
             choices={[
               { value: '', words: 'The whole picture' },
               ...(camera?.zones ?? []).filter((z) => z.purpose === 'watch').map((z) => ({ value: z.id, words: z.name })),
@@ -198,7 +198,7 @@ export function ReadingSheet({ of, site, cameras, version, close }: Props) {
           />
         </>
       )}
-      <Words bold>When it is read</Words>
+      <Words bold>Reading times</Words>
       <Field
         label="At these times"
         value={at}
@@ -212,7 +212,7 @@ export function ReadingSheet({ of, site, cameras, version, close }: Props) {
         testID="reading-at"
       />
       <NumberField
-        label="Every so many minutes"
+        label="Interval, minutes"
         value={times.everyMinutes}
         put={(n) => setTimes({ everyMinutes: n as never })}
         least={1}
@@ -230,21 +230,21 @@ export function ReadingSheet({ of, site, cameras, version, close }: Props) {
       />
       <Words bold>While</Words>
       <OneOf
-        label="While these hours are on"
+        label="During this schedule"
         choices={[{ value: '', words: 'At any time' }, ...site.hours.map((h) => ({ value: h.id, words: h.name }))]}
         value={times.hours ?? ''}
         choose={(id) => setTimes({ hours: (id || undefined) as never })}
       />
-      <Words bold>After a mode is set</Words>
+      <Words bold>After a mode change</Words>
       <OneOf
-        label="After a mode is set"
+        label="After a mode change"
         choices={[{ value: '', words: 'No' }, ...site.modes.map((m) => ({ value: m.id, words: m.name }))]}
         value={times.afterMode?.modes[0] ?? ''}
         choose={(id) => setTimes({ afterMode: (id ? { modes: [id], minutes: times.afterMode?.minutes ?? 5 } : undefined) as never })}
       />
       {times.afterMode && (
         <NumberField
-          label="Minutes after it"
+          label="Delay, minutes"
           value={times.afterMode.minutes}
           put={(minutes) => setTimes({ afterMode: { ...times.afterMode!, minutes: minutes ?? 0 } })}
           least={0}

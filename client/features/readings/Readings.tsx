@@ -39,7 +39,7 @@ export function Readings({ site }: { site: Site }) {
       {readings.length === 0 && (
         <Empty
           words="No readings yet."
-          next="A reading is a question to one picture at set times: how many canoes are on the rack, whether the gate is shut."
+          next="A reading answers a question about a picture at set times: how many canoes are on the rack, or is the gate shut."
         />
       )}
       {readings.map((r) => (
@@ -113,7 +113,7 @@ function One({ of: { reading, cameraName, last, nextAt }, reminders, site, mayEd
         {mayEdit && <Button words="Settings" label={`Settings of ${reading.name}`} onPress={setUp} testID={`reading-${reading.id}`} />}
       </Row>
       <Words size="lead" bold testID={`reading-${reading.id}-value`}>
-        {last === null ? 'Not read yet' : value === null ? 'Could not be read' : valueWords(value!, reading.unit)}
+        {last === null ? 'Not read yet' : value === null ? 'No result' : valueWords(value!, reading.unit)}
       </Words>
       <Words size="small" tone="second">
         {[
@@ -127,7 +127,7 @@ function One({ of: { reading, cameraName, last, nextAt }, reminders, site, mayEd
       {taken.length > 1 && (
         <>
           <OneOf
-            label={`${reading.name}: how far back`}
+            label={`${reading.name}: time range`}
             choices={(Object.keys(spans) as Span[]).map((s) => ({ value: s, words: `A ${s}`, testID: `span-${s}` }))}
             value={span}
             choose={(s) => setSpan(s as Span)}
@@ -163,7 +163,7 @@ function One({ of: { reading, cameraName, last, nextAt }, reminders, site, mayEd
           <Button
             words="Remind"
             glyph="bell"
-            label={`Remind somebody by ${reading.name}`}
+            label={`Add a reminder for ${reading.name}`}
             onPress={() => remind(undefined)}
             testID={`remind-${reading.id}`}
           />
@@ -173,7 +173,7 @@ function One({ of: { reading, cameraName, last, nextAt }, reminders, site, mayEd
         <Row key={reminder.id} style={{ flexWrap: 'nowrap', justifyContent: 'space-between' }}>
           <View style={{ flexShrink: 1 }}>
             <Words testID={`reminder-${reminder.id}-words`}>{reminderWords(reminder, reading, site)}</Words>
-            {toldAt !== null && <Words size="small" tone="second">{`Told ${ago(toldAt, now, zone)}.`}</Words>}
+            {toldAt !== null && <Words size="small" tone="second">{`Sent ${ago(toldAt, now, zone)}.`}</Words>}
           </View>
           {mayEdit && (
             <Button
@@ -202,7 +202,7 @@ function Seen({ taken, unit, isNumber, zone }: { taken: Taken; unit: string | un
     ...(taken.corrected === null
       ? []
       : [`corrected by ${taken.correctedBy}; it was ${taken.value === null ? 'nothing' : valueWords(taken.value)}`]),
-    ...(taken.isOld && taken.takenAt !== null ? [`the picture was of ${exact(taken.takenAt, zone)}`] : []),
+    ...(taken.isOld && taken.takenAt !== null ? [`picture taken ${exact(taken.takenAt, zone)}`] : []),
   ];
   return (
     <Row style={{ flexWrap: 'nowrap', alignItems: 'flex-start', gap: 12 }}>

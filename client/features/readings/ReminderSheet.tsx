@@ -68,7 +68,7 @@ export function ReminderSheet({ of, reading, site, version, close }: Props) {
         label="Name"
         value={now.name}
         onChangeText={(name) => change({ name: name.slice(0, 80) })}
-        help="What the alert is called"
+        help="Title of the alert"
         testID="reminder-name"
       />
       {isNumber ? (
@@ -94,7 +94,7 @@ export function ReminderSheet({ of, reading, site, version, close }: Props) {
         />
       )}
       <Field
-        label="Looked at, at these times"
+        label="Check at these times"
         value={at}
         onChangeText={(text) => {
           setAt(text);
@@ -102,11 +102,11 @@ export function ReminderSheet({ of, reading, site, version, close }: Props) {
           if (!wrong) change({ at: list.length ? (list as Reminder['at']) : undefined });
         }}
         wrong={readAt.wrong}
-        help="sunset + 30 min; empty: whenever it is read."
+        help="sunset + 30 min. If empty: at every reading."
         testID="reminder-at"
       />
       <NumberField
-        label="After so many minutes of it"
+        label="Delay, minutes"
         value={now.forMinutes}
         put={(forMinutes) => change({ forMinutes })}
         least={1}
@@ -114,16 +114,16 @@ export function ReminderSheet({ of, reading, site, version, close }: Props) {
         testID="reminder-for"
       />
       <NumberField
-        label="Again every so many minutes"
+        label="Repeat interval, minutes"
         value={now.againMinutes}
         put={(againMinutes) => change({ againMinutes })}
         least={1}
         most={1440}
-        help="Repeats until resolved. Empty: once."
+        help="Repeats until resolved. If empty: once."
         testID="reminder-again"
       />
       <Field
-        label="At most until"
+        label="Until"
         value={until}
         onChangeText={(text) => {
           setUntil(text);
@@ -145,7 +145,7 @@ export function ReminderSheet({ of, reading, site, version, close }: Props) {
       />
       <Words bold>On days with</Words>
       <OneOf
-        label="On days with these hours"
+        label="On days in this schedule"
         choices={[
           { value: '', words: 'Every day' },
           ...site.hours.map((h) => ({ value: h.id, words: h.name, testID: `reminder-open-${h.id}` })),
@@ -155,16 +155,16 @@ export function ReminderSheet({ of, reading, site, version, close }: Props) {
       />
       <Check
         words="Urgent"
-        detail="it passes quiet hours and snoozing"
+        detail="ignores quiet hours and snooze"
         checked={now.urgent === true}
         press={() => change({ urgent: now.urgent ? undefined : true })}
         testID="reminder-urgent"
       />
-      <Words bold>Who is told</Words>
+      <Words bold>Recipients</Words>
       <TellPart site={site} tell={now.tell} change={(tell) => change({ tell })} />
       {(adding.isError || setting.isError) && <Attention words={troubleWords(adding.error ?? setting.error) ?? ''} />}
       <RemoveRow
-        remove={of && (() => void keep(remove({ version, id: of.id }), `${of.name}: nobody is reminded any more.`))}
+        remove={of && (() => void keep(remove({ version, id: of.id }), `${of.name}: reminder removed.`))}
         close={close}
         testID="reminder-remove"
       />

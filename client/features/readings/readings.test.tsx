@@ -14,10 +14,10 @@ const minute = 60_000;
 const at = (minutes: number, value: Taken['value'], more: Partial<Taken> = {}): Taken => ({ id: `t${minutes}`, at: minutes * minute, due: null, takenAt: minutes * minute, isOld: false, value, why: value === null ? 'It could not be seen' : null, seconds: 1, service: 'Near', cost: null, currency: null, picture: null, corrected: null, correctedBy: null, ...more }); // prettier-ignore
 
 test('a reminder reads as a sentence; times as one would say them', () => {
-  expect(reminderWords(out, canoes, site)).toMatch(/^When Canoes is under 12 canoes at sunset \+ 30 min on days with .*, tell the owner, again every 15 min until it is not, at most until 22:00\.$/); // prettier-ignore
+  expect(reminderWords(out, canoes, site)).toMatch(/^When Canoes is under 12 canoes at sunset \+ 30 min on days with .*, tell the owner, again every 15 min until resolved, at most until 22:00\.$/); // prettier-ignore
   expect(reminderWords({ ...out, is: { over: 3 }, at: undefined, openDays: undefined, againMinutes: undefined, until: undefined, forMinutes: 30, days: ['mon', 'tue'] } as never, canoes, site)).toBe('When Canoes is over 3 canoes for 30 min on Mondays and Tuesdays, tell the owner.'); // prettier-ignore
   expect(timesWords({ times: { at: ['18:30', 'sunset'], everyMinutes: 30 } }, site)).toBe('At 18:30 and sunset, every 30 min');
-  expect(timesWords({}, site)).toBe('When it is asked for');
+  expect(timesWords({}, site)).toBe('On request');
   expect([valueWords(true), valueWords(3, 'canoes'), valueWords('ajar', 'canoes')]).toEqual(['yes', '3 canoes', 'ajar']);
 });
 
@@ -52,9 +52,9 @@ test('what is no number has a level for each word', () => {
 });
 
 test.each([
-  [{ name: '' }, 'Give it a name.'],
-  [{ by: { question: '', kind: 'number' } }, 'Say what is asked.'],
-  [{ by: { question: 'Is it?', kind: 'one of', of: ['a'] } }, 'Say at least two that it is one of.'],
+  [{ name: '' }, 'Enter a name.'],
+  [{ by: { question: '', kind: 'number' } }, 'Enter a question.'],
+  [{ by: { question: 'Is it?', kind: 'one of', of: ['a'] } }, 'Enter at least two options.'],
   [{}, undefined],
 ])('a reading that lacks something says what: %j', (change, words) => {
   expect(readingLacks({ ...canoes, ...change } as Reading, undefined)).toBe(words);
@@ -75,7 +75,7 @@ test('a reminder is set up with its sentence in sight', async () => {
   await draw(<ReminderSheet of={undefined} reading={canoes} site={site} version={3} close={() => {}} />).drawn;
   await fireEvent.changeText(screen.getByTestId('reminder-name'), 'Still out');
   await fireEvent.changeText(screen.getByTestId('reminder-until'), '22:00');
-  expect(screen.getByTestId('reminder-words').props.children).toBe('When Canoes is under 12 canoes, tell the owner, again every 15 min until it is not, at most until 22:00.'); // prettier-ignore
+  expect(screen.getByTestId('reminder-words').props.children).toBe('When Canoes is under 12 canoes, tell the owner, again every 15 min until resolved, at most until 22:00.'); // prettier-ignore
   await fireEvent.press(screen.getByTestId('reminder-save'));
   await waitFor(() => expect(sent.map((s) => s.body)).toEqual([{ reminder: { name: 'Still out', reading: 'canoes', is: { under: 12 }, againMinutes: 15, until: '22:00', tell: [{ to: 'owner', by: 'push' }] } }])); // prettier-ignore
 });

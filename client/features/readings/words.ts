@@ -33,7 +33,7 @@ const lower = (text: string) => text.charAt(0).toLowerCase() + text.slice(1);
 
 /** *at 18:30 and sunset + 30 min, every 30 min, on Mondays, during opening hours*. */
 export function timesWords({ times }: Pick<Reading, 'times'>, site: Hours): string {
-  if (!times) return 'When it is asked for';
+  if (!times) return 'On request';
   const { at, everyMinutes, days, hours, afterMode } = times;
   const parts = [
     ...(at ? [`at ${listed(at, 'and')}`] : []),
@@ -43,7 +43,7 @@ export function timesWords({ times }: Pick<Reading, 'times'>, site: Hours): stri
       : []),
   ];
   const named = hours && site.hours.find((h) => h.id === hours)?.name;
-  const words = `${parts.join(', ') || 'When it is asked for'}${days ? daysWords(days) : ''}${named ? `, ${/^(outside|during)/i.test(named) ? '' : 'during '}${lower(named)}` : ''}`; // prettier-ignore
+  const words = `${parts.join(', ') || 'On request'}${days ? daysWords(days) : ''}${named ? `, ${/^(outside|during)/i.test(named) ? '' : 'during '}${lower(named)}` : ''}`; // prettier-ignore
   return words.charAt(0).toUpperCase() + words.slice(1);
 }
 
@@ -56,7 +56,7 @@ export function isWords({ under, over, equal }: Reminder['is'], unit?: string): 
   return listed(said, 'and') || 'what?';
 }
 
-/** *When Canoes on the rack is under 12 canoes at sunset + 30 min on open days, tell the owner, again every 15 min until it is not, at most until 22:00.* */
+/** *When Canoes on the rack is under 12 canoes at sunset + 30 min on open days, tell the owner, again every 15 min until resolved, at most until 22:00.* */
 export function reminderWords(
   r: Reminder,
   reading: Pick<Reading, 'name' | 'unit'>,
@@ -72,9 +72,9 @@ export function reminderWords(
     r.at ? ` at ${listed(r.at, 'and')}` : '',
     r.days ? daysWords(r.days) : '',
     open ? ` on days with ${lower(open)}` : '',
-    `, tell ${listed(names, 'and')}`,
-    r.againMinutes ? `, again every ${duration(r.againMinutes * 60)} until it is not` : '',
-    r.until ? `, at most until ${r.until}` : '',
+    `, notify ${listed(names, 'and')}`,
+    r.againMinutes ? `, again every ${duration(r.againMinutes * 60)} until resolved` : '',
+    r.until ? `, until ${r.until}` : '',
     '.',
   ].join('');
 }
@@ -83,5 +83,5 @@ export function reminderWords(
 export function timesIn(text: string): { readonly at: string[]; readonly wrong?: string } {
   const at = text.split(',').map((t) => t.trim().toLowerCase().replace(/\s+/g, ' ').replace(/ ?([+-]) ?/, ' $1 ')).filter(Boolean); // prettier-ignore
   const wrong = at.find((t) => !/^([01]\d|2[0-3]):[0-5]\d$|^(sunrise|sunset)( [+-] \d{1,3} min)?$/.test(t));
-  return wrong === undefined ? { at } : { at, wrong: `${wrong} is no time: 18:30, sunset, sunset + 30 min.` };
+  return wrong === undefined ? { at } : { at, wrong: `${wrong} is not a time. Use 18:30, sunset or sunset + 30 min.` };
 }

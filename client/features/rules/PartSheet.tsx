@@ -55,7 +55,7 @@ const titles: Readonly<Record<PartName, string>> = {
   returning: 'Recognised by?',
   size: 'How large?',
   anchor: 'Which point must be in the zone?',
-  looks: 'What must it look like?',
+  looks: 'Required appearance',
   except: 'What is excluded?',
   modes: 'In which modes?',
   hours: 'On which schedule?',
@@ -116,7 +116,7 @@ function Choices(props: Props) {
     const next = all.find((c) => c.id === id)?.next;
     if (next) change(next);
   };
-  if (choices.length === 0) return <Words tone="second">{nothing[part] ?? 'There is nothing to choose from.'}</Words>;
+  if (choices.length === 0) return <Words tone="second">{nothing[part] ?? 'Nothing to choose from.'}</Words>;
   return several.includes(part) ? (
     <>
       <SomeOf label={titles[part]} choices={choices} values={chosen} toggle={take} rows />
@@ -136,14 +136,14 @@ const nothing: { readonly [P in PartName]?: string } = {
 };
 
 const behaviours: readonly (readonly [Rule['does']['kind'], string, string])[] = [
-  ['appears', 'It appears', 'is seen in a zone, or anywhere'],
-  ['stays', 'It stays', 'for some seconds, or in so many pictures'],
+  ['appears', 'It appears', 'in a zone, or anywhere'],
+  ['stays', 'It stays', 'for some seconds, or some pictures'],
   ['goes', 'It goes from one zone to another', 'or between them'],
   ['crosses', 'It crosses a line', 'in one direction, or both'],
   ['count', 'Number of objects', 'more than, or fewer than, a number'],
-  ['empty', 'The zone is empty', 'for some time, while somebody should be'],
-  ['approaches', 'It comes near', 'within some metres, where the camera is aimed'],
-  ['returns', 'It is known, or unknown', 'by number plate or description'],
+  ['empty', 'The zone is empty', 'for some time, while someone should be there'],
+  ['approaches', 'It approaches', 'within some metres (needs the camera’s aim)'],
+  ['returns', 'It is known or unknown', 'by number plate or description'],
 ];
 
 /** With the word put in or taken out; undefined where nothing would be left. */
@@ -189,7 +189,7 @@ function choicesOf({ part, rule, site, cameras }: Props): Choice[] {
         (['both', 'forward', 'back'] as const).map((direction) => ({
           id: `${l.id}-${direction}`,
           words: direction === 'both' ? `${l.name}, in both directions` : `${l.name}, ${direction}`,
-          ...(direction === 'forward' ? { detail: 'to the side of its tick' } : {}),
+          ...(direction === 'forward' ? { detail: 'towards the side with the tick' } : {}),
           chosen: rule.does.line === l.id && (rule.does.direction ?? 'both') === direction,
           next: { ...rule, does: { ...rule.does, line: l.id, direction } },
         })),
@@ -199,7 +199,7 @@ function choicesOf({ part, rule, site, cameras }: Props): Choice[] {
         {
           id: 'feet',
           words: 'Its feet',
-          detail: 'the middle of its lower edge',
+          detail: 'the middle of the lower edge',
           chosen: rule.anchor === undefined || rule.anchor === 'feet',
           next: without(rule, 'anchor'),
         },
@@ -207,7 +207,7 @@ function choicesOf({ part, rule, site, cameras }: Props): Choice[] {
         ...overlaps.map((overlap) => ({
           id: String(overlap),
           words: `${overlap * 100} % of it`,
-          detail: 'so much of its box inside the zone',
+          detail: 'share of its box inside the zone',
           chosen: typeof rule.anchor === 'object' && rule.anchor.overlap === overlap,
           next: { ...rule, anchor: { overlap } },
         })),

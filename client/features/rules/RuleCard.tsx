@@ -56,7 +56,7 @@ export function RuleCard({ rule, version, site, cameras }: Props) {
       </View>
       {lacks.map((l) => (
         <Words key={l.words} tone="attentionInk">
-          {isOn ? l.words : `${l.words} It cannot be switched on like this.`}
+          {isOn ? l.words : `${l.words} Fix this to switch it on.`}
         </Words>
       ))}
       <Sentence rule={rule} site={site} cameras={cameras} touch={mayEdit && rule.does.kind !== 'reports' ? open : undefined} />

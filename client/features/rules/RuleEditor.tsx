@@ -77,7 +77,7 @@ function Editor({ id, part: first, all, version, site, cameras }: Props) {
   const week = useWeek(now && lacks.every((l) => l.part === 'tell') ? now : undefined);
   const never = useNever(week);
   const back = () => router.navigate('/rules');
-  if (!now) return <Page wideColumn={false}><Empty words="There is no such rule." next="Choose another from the list." /></Page>; // prettier-ignore
+  if (!now) return <Page wideColumn={false}><Empty words="Rule not found." next="Choose another from the list." /></Page>; // prettier-ignore
   const change = (next: Rule) => draft.change(next);
   const keep = async () => {
     const answer = await save({ rule: { ...now, name: now.name.trim() }, version: draft.version });

@@ -49,7 +49,7 @@ test('a save that is refused says why, and the draft stays', async () => {
 
 test('a rule that is not there says so', async () => {
   await open('owner', {}, 'lunch');
-  await screen.findByText('There is no such rule.');
+  await screen.findByText('Rule not found.');
 });
 
 const weekOf = (before: number, after: number) => ({

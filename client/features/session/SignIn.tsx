@@ -40,8 +40,8 @@ export function SignIn({ isNew }: { isNew: boolean }) {
           </Words>
           <Words tone="second">
             {isNew
-              ? 'First visit: make the owner’s account. It can do everything here.'
-              : 'From what the cameras see to what you want to be told.'}
+              ? 'First visit: create the owner’s account, with full access.'
+              : 'Only the camera alerts you want.'}
           </Words>
         </View>
         <FormField
@@ -68,7 +68,7 @@ export function SignIn({ isNew }: { isNew: boolean }) {
             control={control}
             name="code"
             label="Set-up code"
-            help="It was printed where the program was started."
+            help="Shown where Nibber was started."
             autoCapitalize="characters"
             autoComplete="off"
             onSubmitEditing={enter}
@@ -77,7 +77,7 @@ export function SignIn({ isNew }: { isNew: boolean }) {
         )}
         {state.isError && <Attention words={troubleWords(state.error) ?? ''} />}
         <Button
-          words={isNew ? 'Make the account' : 'Sign in'}
+          words={isNew ? 'Create account' : 'Sign in'}
           main
           disabled={!formState.isValid || state.isLoading}
           onPress={enter}

@@ -16,7 +16,7 @@ export function SieveOfADay({ day }: { day: Day }) {
   });
   return (
     <View style={{ gap: 2 }} role="list" aria-label="The sieve of the last 24 hours">
-      <GateRow name="tracks seen" width={1} count={day.tracks} main />
+      <GateRow name="tracks detected" width={1} count={day.tracks} main />
       {rows.map((r) => (
         <GateRow key={r.gate} name={gateWords[r.gate]} width={day.tracks ? r.left / day.tracks : 0} count={r.left} lost={r.lost} />
       ))}

@@ -40,7 +40,7 @@ function GateLine({ gate, passes, found, wanted, last }: TrailAnswer['steps'][nu
   return (
     <View
       role="listitem"
-      aria-label={`${gateWords[gate]}: found ${found}, wanted ${wanted}, ${passes ? 'passed' : 'stopped here'}`}
+      aria-label={`${gateWords[gate]}: found ${found}, expected ${wanted}, ${passes ? 'passed' : 'stopped here'}`}
       style={{ flexDirection: 'row', gap: 8, minHeight: 34, borderTopWidth: 1, borderTopColor: rule }}
     >
       <View style={{ width: lineWidth, alignItems: 'center' }}>

@@ -63,7 +63,7 @@ export function SiteFileEditor({ site }: { site: Site }) {
   const upload = async () => {
     const file = await pickFile('.yaml,.yml,.json,application/yaml,application/json');
     if (!file) return;
-    if (file.size > mostCharacters) return say(`${file.name} is longer than ${mostCharacters / 1e6} MB, which no site file is.`);
+    if (file.size > mostCharacters) return say(`${file.name} is longer than ${mostCharacters / 1e6} MB, too long for a site file.`);
     put(await file.text());
   };
   const apply = async () => {
@@ -76,7 +76,7 @@ export function SiteFileEditor({ site }: { site: Site }) {
     <View style={{ gap: 12 }}>
       {!isEdited && (
         <Row style={{ justifyContent: 'space-between' }}>
-          <Words tone="second">{`Version ${data.version}, as it stands`}</Words>
+          <Words tone="second">{`Version ${data.version} (current)`}</Words>
           <Button words="Earlier versions" onPress={() => setVersions(true)} testID="site-versions" />
         </Row>
       )}
@@ -84,7 +84,7 @@ export function SiteFileEditor({ site }: { site: Site }) {
       {found && found.faults.length > 0 && (
         <Card>
           <Words bold heading={2}>
-            {found.faults.length === 1 ? 'One thing is wrong' : `${found.faults.length} things are wrong`}
+            {found.faults.length === 1 ? 'One problem' : `${found.faults.length} problems`}
           </Words>
           {found.faults.map((f) => (
             <Touch
@@ -134,7 +134,7 @@ export function SiteFileEditor({ site }: { site: Site }) {
       </Row>
       <View style={{ flexDirection: isWide ? 'row' : 'column', gap: 16 }}>
         <View style={{ height: isWide ? 600 : 420, flex: isWide ? 1 : undefined }}>
-          <Suspense fallback={<Waiting words="Opening the editor" />}>
+          <Suspense fallback={<Waiting words="Loading editor" />}>
             <CodeEditor value={now} change={put} faults={found?.faults ?? none} goTo={goTo} />
           </Suspense>
         </View>

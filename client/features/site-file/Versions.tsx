@@ -32,14 +32,14 @@ export function Versions({ zone, standing, open, close }: Props) {
           key={v.version}
           title={`${v.by} ${v.what}`}
           titleNumberOfLines={3}
-          description={`${exact(v.at, zone)}${v.version === standing ? ' · as it stands' : ''}`}
+          description={`${exact(v.at, zone)}${v.version === standing ? ' · current' : ''}`}
           disabled={v.version === standing}
           onPress={() => void take(v)}
           testID={`version-${v.version}`}
           style={{ minHeight: target, borderTopWidth: 1, borderTopColor: p.rule, marginHorizontal: -16 }}
         />
       ))}
-      {data && versions.length === 0 && <Words tone="second">Nothing was changed yet.</Words>}
+      {data && versions.length === 0 && <Words tone="second">No changes yet.</Words>}
       {isFetching && <Waiting words="Reading" />}
       {hasNextPage && !isFetching && <Button words="Earlier ones" onPress={() => void fetchNextPage()} testID="earlier-versions" />}
     </Sheet>

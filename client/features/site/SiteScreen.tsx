@@ -33,7 +33,7 @@ export function SiteScreen({ page, item }: { page?: string; item?: string }) {
       <chosen.Page site={site} {...(item === undefined ? {} : { item })} />
     </Suspense>
   ) : page === undefined ? null : (
-    <Empty words="There is no such page." next="Choose another one." />
+    <Empty words="Page not found." next="Choose another page." />
   );
   if (isWide)
     return (
@@ -65,7 +65,7 @@ export function SiteScreen({ page, item }: { page?: string; item?: string }) {
       <Row style={{ flexWrap: 'nowrap' }}>
         <Button
           glyph="back"
-          label={item === undefined ? 'Back to the site' : `Back to ${chosen?.name ?? 'the site'}`}
+          label={item === undefined ? 'Back to Site' : `Back to ${chosen?.name ?? 'the site'}`}
           onPress={() => router.navigate((item === undefined ? '/site' : `/site/${page}`) as Href)}
           testID="site-back"
         />

@@ -15,7 +15,7 @@ test.each([
 ])('%d bytes are said as %s', (bytes, words) => expect(bytesWords(bytes)).toBe(words));
 
 test('what waits is counted in words', () => {
-  expect([0, 1, 7].map(waitingWords)).toEqual(['Nothing waits.', 'One waits to be sent.', '7 wait to be sent.']);
+  expect([0, 1, 7].map(waitingWords)).toEqual(['Nothing waits.', 'One is waiting to be sent.', '7 wait to be sent.']);
 });
 
 test('a channel says who is not reached, and what is wrong', async () => {
@@ -25,7 +25,7 @@ test('a channel says who is not reached, and what is wrong', async () => {
   await draw(<Channels site={site} />).drawn;
   await screen.findByText('Notification');
   expect(screen.getByText('2 phones')).toBeTruthy();
-  expect(screen.getByText('not reached: no phone')).toBeTruthy();
+  expect(screen.getByText('unreachable: no phone')).toBeTruthy();
   expect(screen.getByText('3 wait to be sent.')).toBeTruthy();
   expect(screen.getByText('The push service answered 500.')).toBeTruthy();
 });

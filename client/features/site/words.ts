@@ -4,7 +4,7 @@
 export const everyMs = 10_000;
 
 export const waitingWords = (waiting: number): string =>
-  waiting === 0 ? 'Nothing waits.' : waiting === 1 ? 'One waits to be sent.' : `${waiting} wait to be sent.`;
+  waiting === 0 ? 'Nothing waits.' : waiting === 1 ? 'One is waiting to be sent.' : `${waiting} are waiting to be sent.`;
 
 const units = ['bytes', 'kB', 'MB', 'GB', 'TB'] as const;
 

@@ -40,7 +40,7 @@ export function TriesScreen({ id }: { id: string }) {
   const saved = answer?.rules.find((r) => r.id === id);
   const draft = useDraft(rules, id, saved && { version: answer!.version, content: saved });
   if (!answer || !site || !tries) return <Loading words="Reading" of={asked} />;
-  if (!saved || !draft.now) return <Page wideColumn={false}><Empty words="There is no such rule." next="Save the rule first." /></Page>; // prettier-ignore
+  if (!saved || !draft.now) return <Page wideColumn={false}><Empty words="Rule not found." next="Save the rule first." /></Page>; // prettier-ignore
   return <Trying key={id} rule={draft.now} tries={tries} site={site} change={draft.change} />;
 }
 
@@ -84,15 +84,15 @@ function Trying({ rule, tries, site, change }: Props) {
           Try wordings
         </Words>
       </Row>
-      <Words tone="second">{`Of ${rule.name}. No alerts are sent. Pictures sent out are listed under Site, AI services.`}</Words>
+      <Words tone="second">{`For ${rule.name}. No alerts are sent. Pictures sent to AI services are listed under Site, AI services.`}</Words>
       <Card>
         <Row style={{ justifyContent: 'space-between', flexWrap: 'nowrap' }}>
           <Words bold heading={2}>
-            Moments
+            Events
           </Words>
           <Button
             words={examples.length ? 'Change' : 'Choose'}
-            label={`${examples.length ? 'Change' : 'Choose'} the moments`}
+            label={`${examples.length ? 'Change' : 'Choose'} events`}
             onPress={() => setChoosing(true)}
             testID="choose-moments"
           />
@@ -115,11 +115,11 @@ function Trying({ rule, tries, site, change }: Props) {
         {wordings.map((asks, i) => (
           <View key={i} style={{ flexGrow: 1, flexBasis: 320, gap: 8 }}>
             <Row style={{ justifyContent: 'space-between' }}>
-              <Words bold heading={2}>{`Wording ${letter(i)}`}</Words>
+              <Words bold heading={2}>{`Prompt ${letter(i)}`}</Words>
               {wordings.length > 1 && (
                 <Button
                   words="Remove"
-                  label={`Remove wording ${letter(i)}`}
+                  label={`Remove prompt ${letter(i)}`}
                   onPress={() => setWordings(wordings.filter((_, j) => j !== i))}
                 />
               )}
@@ -142,7 +142,7 @@ function Trying({ rule, tries, site, change }: Props) {
           Services
         </Words>
         {services.length === 0 ? (
-          <Attention words="No describing service is set up." />
+          <Attention words="No AI service is set up." />
         ) : (
           <SomeOf
             label="Services"
@@ -187,7 +187,7 @@ function Trying({ rule, tries, site, change }: Props) {
               </View>
               <Button
                 words="Take it"
-                label={`Take it: wording ${nameOf(o.wording)}, as ${service(o.service)?.name ?? o.service} answered it`}
+                label={`Use prompt ${nameOf(o.wording)}, as answered by ${service(o.service)?.name ?? o.service}`}
                 onPress={() => adopt(wordings[known.indexOf(o.wording)]!)}
                 testID={`adopt-${nameOf(o.wording)}-${o.service}`}
               />
@@ -203,7 +203,7 @@ function Trying({ rule, tries, site, change }: Props) {
               <View style={{ flexShrink: 1 }}>
                 <Words bold>{exact(e.at, zone)}</Words>
                 <Words size="small" tone="second">
-                  {e.checks.join(' · ') || 'Nothing is checked.'}
+                  {e.checks.join(' · ') || 'No checks.'}
                 </Words>
               </View>
             </Row>
@@ -226,7 +226,7 @@ function Trying({ rule, tries, site, change }: Props) {
       {earlier.length > 0 && (
         <Card>
           <Words bold heading={2}>
-            Earlier wordings
+            Earlier prompts
           </Words>
           {earlier.map((w) => (
             <Row key={w.id} style={{ justifyContent: 'space-between', flexWrap: 'nowrap' }}>
@@ -236,8 +236,8 @@ function Trying({ rule, tries, site, change }: Props) {
               </View>
               <Row style={{ flexWrap: 'nowrap' }}>
                 <Button
-                  words="Look"
-                  label="Look at this wording again"
+                  words="View"
+                  label="View this prompt"
                   disabled={wordings.length >= mostWordings}
                   onPress={() => setWordings([...wordings, w.asks])}
                 />
@@ -247,7 +247,7 @@ function Trying({ rule, tries, site, change }: Props) {
           ))}
         </Card>
       )}
-      {isChoosing && <Moments rule={rule} tries={tries} zone={zone} close={() => setChoosing(false)} />}
+      {isChoosing && <Events rule={rule} tries={tries} zone={zone} close={() => setChoosing(false)} />}
     </Page>
   );
 }
@@ -300,7 +300,7 @@ function Cell({
 }
 
 /** Which moments, and what a good answer about each holds. */
-function Moments({ rule, tries, zone, close }: { rule: Rule; tries: TriesAnswer; zone: string; close: () => void }) {
+function Events({ rule, tries, zone, close }: { rule: Rule; tries: TriesAnswer; zone: string; close: () => void }) {
   const [chosen, setChosen] = useState<ReadonlyMap<string, string>>(
     () => new Map(tries.examples.map((e) => [e.event, e.checks.join('\n')])),
   );
@@ -321,7 +321,7 @@ function Moments({ rule, tries, zone, close }: { rule: Rule; tries: TriesAnswer;
   };
   return (
     <Sheet
-      title="Moments"
+      title="Events"
       open
       close={close}
       footer={<Footer save={() => void keep()} canSave={!wrong && !saving.isLoading} cancel={close} testID="moments-save" />}

@@ -77,13 +77,13 @@ export function Tune({ camera, done }: { camera: CameraAnswer; done: () => void 
             <Strip moments={wouldAll} things={effect.things} until={until} chosen={chosen} choose={setChosen} />
             <Row style={{ justifyContent: 'space-between' }}>
               <Words size="small" tone="second">
-                {chosen === undefined ? 'The last two minutes; touch them to look back.' : `${Math.round((until - chosen) / 1000)} s ago`}
+                {chosen === undefined ? 'The last two minutes. Tap to go back in time.' : `${Math.round((until - chosen) / 1000)} s ago`}
               </Words>
               {chosen !== undefined && <Button words="Now" onPress={() => setChosen(undefined)} testID="lately-now" />}
             </Row>
           </>
         )}
-        {isLost && <Attention words="The server does not answer. What you have set here stays; it is asked again by itself." />}
+        {isLost && <Attention words="No connection to the server. Your changes are kept; Nibber keeps trying." />}
         <View testID="effect" role="status">
           {isStreamed && (
             <>
@@ -169,7 +169,7 @@ function Seen({
       ))}
     </>
   );
-  const words = `${camera.name}, with what the machine sees: ${found.map((o) => objectWords(o, camera, tuning)).join(', ') || 'nothing'}`;
+  const words = `${camera.name}, with detections: ${found.map((o) => objectWords(o, camera, tuning)).join(', ') || 'nothing'}`;
   return isNow || !picture ? (
     <CameraPicture camera={camera} words={words}>
       {over}

@@ -17,7 +17,7 @@ test('what settings would have done is said beside what the live ones did', () =
 });
 
 test.each([
-  [undefined, 'dog, confidence up to 0.62: still found'],
+  [undefined, 'dog, confidence up to 0.62: detected'],
   ['confidence', 'dog, confidence up to 0.62: confidence too low, needs 0.70'],
   ['motion', 'dog, confidence up to 0.62: too little motion to be analysed'],
 ] as const)('a thing that is lost to %s', (lostTo, words) => {

@@ -29,5 +29,5 @@ export function thingWords({ class: cls, type, best, lostTo }: LatelyThing, conf
   const name = `${type ?? cls}, confidence up to ${best.toFixed(2)}`;
   if (lostTo === 'confidence') return `${name}: confidence too low, needs ${confidence.toFixed(2)}`;
   if (lostTo === 'motion') return `${name}: too little motion to be analysed`;
-  return `${name}: still found`;
+  return `${name}: detected`;
 }

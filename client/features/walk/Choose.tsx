@@ -40,12 +40,12 @@ export function Choose({ rules, cameras, camera, kept }: Props) {
     void start(items);
   };
   if (ofCamera.length + watched.length === 0)
-    return <Empty words="Nothing to test yet." next="Draw a zone on a camera, and let a rule name it." />;
+    return <Empty words="Nothing to test yet." next="Draw a zone on a camera and use it in a rule." />;
   return (
     <>
       <Words tone="second">
-        Say what has to happen, press start, and walk. Modes, hours and rests are not asked; what fires rings the phones of whoever the rule
-        tells, marked as a test. The place goes on as it is armed: real alerts may come as well.
+        Choose what should happen, press Start and walk. Modes, schedules and waiting times are ignored. Test alerts go to the rule’s
+        recipients, marked as a test. Real alerts can still be sent.
       </Words>
       <Card>
         <Words bold heading={2}>
@@ -114,11 +114,11 @@ function RuleChoice({
     <View style={{ gap: 4, paddingVertical: 4 }}>
       <Words>{rule.name}</Words>
       <Words size="small" tone="second">
-        {isOff ? `${where}. It is switched off; switch it on to test it.` : where}
+        {isOff ? `${where}. It is off. Switch it on to test it.` : where}
       </Words>
       {!isOff && (
         <OneOf
-          label={`What ${rule.name} must do`}
+          label={`Expected result for ${rule.name}`}
           choices={choices.map((c) => ({ ...c, testID: `walk-${rule.id}-${c.value}` }))}
           value={choice ?? 'out'}
           choose={(value) => put(value === 'out' ? undefined : value)}

@@ -19,7 +19,7 @@ export function Shown({ kept, zone }: { kept: WalkKept; zone: string }) {
         {`${proved} of ${kept.items.length} as expected`}
       </Words>
       <Words size="small" tone="second">
-        {`${exact(kept.startedAt, zone)}, walked by ${kept.by}`}
+        {`${exact(kept.startedAt, zone)}, by ${kept.by}`}
       </Words>
       {kept.items.map((item, i) => (
         <Item key={i} item={item} zone={zone} />
@@ -56,16 +56,16 @@ function Item({ item, zone }: { item: ItemKept; zone: string }) {
       )}
       {item.told.map((t) => (
         <Words key={t.person} size="small" tone={t.state === 'sent' ? 'second' : 'attentionInk'}>
-          {t.state === 'sent' ? `${t.person}: delivered to the phone` : `${t.person}: ${t.why ?? 'not reached yet'}`}
+          {t.state === 'sent' ? `${t.person}: delivered to the phone` : `${t.person}: ${t.why ?? 'not delivered yet'}`}
         </Words>
       ))}
       {!item.stands && <Words tone="attentionInk">Settings have changed since. Test it again.</Words>}
       {answered?.picture && (
         <View style={{ maxWidth: 360 }}>
-          <Picture source={answered.picture} words={`${item.name}, as it answered`} />
+          <Picture source={answered.picture} words={`${item.name}, during the test`} />
         </View>
       )}
-      {answered?.event && <Row>{<Button words="Its moment" onPress={() => router.navigate(`/moment/${answered.event}`)} />}</Row>}
+      {answered?.event && <Row>{<Button words="Event" onPress={() => router.navigate(`/moment/${answered.event}`)} />}</Row>}
     </View>
   );
 }

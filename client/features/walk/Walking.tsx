@@ -154,7 +154,7 @@ function GateLight({ light: { gate, state, found, wanted }, isLast }: { light: L
   return (
     <View
       role="listitem"
-      aria-label={`${gateWords[gate]}: ${isPassed ? 'passed' : isRefused ? `stopped here, found ${found}, wanted ${wanted}` : 'not reached'}`}
+      aria-label={`${gateWords[gate]}: ${isPassed ? 'passed' : isRefused ? `stopped here: found ${found}, expected ${wanted}` : 'not reached'}`}
       testID={`light-${gate}-${state}`}
       style={{ flexDirection: 'row', gap: 12, alignItems: 'center', minHeight: 40 }}
     >
@@ -177,7 +177,7 @@ function GateLight({ light: { gate, state, found, wanted }, isLast }: { light: L
         {found !== undefined && <Words bold={isRefused}>{found}</Words>}
         {isRefused && (
           <Words size="small" tone="second">
-            {`asks for ${wanted}`}
+            {`expects ${wanted}`}
           </Words>
         )}
       </View>
@@ -188,17 +188,17 @@ function GateLight({ light: { gate, state, found, wanted }, isLast }: { light: L
 /** Whose phone has rung, and after how long. */
 function Rang({ event, at }: { event: string; at: number }) {
   const { data: moment } = useMomentQuery(event, { pollingInterval: 2000 });
-  if (!moment) return <Words tone="second">On its way to the phones…</Words>;
+  if (!moment) return <Words tone="second">Sending to phones…</Words>;
   if (moment.alerts.length === 0) return <Words tone="attentionInk">It notifies no one.</Words>;
   return (
     <View role="status" testID="walk-rang">
       {moment.alerts.map((a) => (
         <Words key={a.id} tone={a.state === 'sent' || a.state === 'waiting' ? 'ink' : 'attentionInk'}>
           {a.state === 'sent' && a.sentAt
-            ? `${a.person}’s phone got it ${Math.max(0, (a.sentAt - at) / 1000).toFixed(1)} s later.`
+            ? `${a.person}’s phone received it after ${Math.max(0, (a.sentAt - at) / 1000).toFixed(1)} s.`
             : a.state === 'waiting'
-              ? `${a.person}: on its way`
-              : `${a.person} was not told: ${a.why ?? 'it could not be delivered'}`}
+              ? `${a.person}: sending`
+              : `Not sent to ${a.person}: ${a.why ?? 'it could not be delivered'}`}
         </Words>
       ))}
     </View>

@@ -16,19 +16,19 @@ const walked = { state: 'waiting', walked: true, why: 'It is a dog, not a person
 
 test('where an item stands is said in few words, the quiet half as well', () => {
   expect(standsWords(now())).toBe('Walk past it');
-  expect(standsWords(now({ there: 1 }))).toBe('Somebody is there');
+  expect(standsWords(now({ there: 1 }))).toBe('Someone is there');
   expect(standsWords(now({ result: answered }))).toBe('Fired');
-  expect(standsWords(now({ expect: 'quiet', there: 1 }))).toBe('Quiet, with somebody there');
+  expect(standsWords(now({ expect: 'quiet', there: 1 }))).toBe('Quiet, with someone there');
   expect(standsWords(now({ expect: 'quiet', result: walked }))).toBe('It stayed quiet');
-  expect(standsWords(now({ expect: 'quiet', result: answered }))).toBe('Fired: it should not have');
+  expect(standsWords(now({ expect: 'quiet', result: answered }))).toBe('Fired unexpectedly');
 });
 
 test('what was shown is said with its reason', () => {
   expect(shownWords(kept({ verdict: 'proved', result: answered }))).toBe('It fired.');
   expect(shownWords(kept({ verdict: 'failed', result: walked }))).toBe('It did not fire. It is a dog, not a person.');
   expect(shownWords(kept({ expect: 'quiet', verdict: 'proved', result: walked }))).toBe('It stayed quiet. It is a dog, not a person.');
-  expect(shownWords(kept({ expect: 'quiet', verdict: 'failed', result: answered }))).toBe('It fired, and should have stayed quiet.');
-  expect(shownWords(kept())).toBe('Nobody walked past it.');
+  expect(shownWords(kept({ expect: 'quiet', verdict: 'failed', result: answered }))).toBe('It fired but should have stayed quiet.');
+  expect(shownWords(kept())).toBe('Not tested.');
 });
 
 test('what is still to be shown of a rule is offered, and what is chosen is started', async () => {

@@ -10,14 +10,14 @@ export const verdictWords: Readonly<Record<WalkVerdict, string>> = {
 };
 
 export const expectWords = (item: Pick<ItemNow, 'kind'> & { expect?: string }): string =>
-  item.kind === 'zone' ? 'must see somebody' : item.expect === 'fires' ? 'must fire' : 'must stay quiet';
+  item.kind === 'zone' ? 'must detect someone' : item.expect === 'fires' ? 'must fire' : 'must stay quiet';
 
 /** What an item has shown, in a sentence. */
 export function shownWords({ kind, verdict, result, ...item }: ItemKept): string {
   const mustFire = kind === 'rule' && 'expect' in item && item.expect === 'fires';
-  if (verdict === 'open') return 'Nobody walked past it.';
-  if (kind === 'zone') return verdict === 'proved' ? 'Somebody was seen in it.' : 'Nobody was seen in it.';
-  if (result.state === 'answered') return mustFire ? 'It fired.' : 'It fired, and should have stayed quiet.';
+  if (verdict === 'open') return 'Not tested.';
+  if (kind === 'zone') return verdict === 'proved' ? 'Someone was detected in it.' : 'No one was detected in it.';
+  if (result.state === 'answered') return mustFire ? 'It fired.' : 'It fired but should have stayed quiet.';
   const why = result.why ? ` ${result.why}.` : '';
   return mustFire ? `It did not fire.${why}` : `It stayed quiet.${why}`;
 }
@@ -25,9 +25,9 @@ export function shownWords({ kind, verdict, result, ...item }: ItemKept): string
 /** Where an item stands while people walk. */
 export function standsWords(item: ItemNow): string {
   if (item.result.state === 'answered')
-    return item.kind === 'zone' ? 'Seen' : item.expect === 'fires' ? 'Fired' : 'Fired: it should not have';
+    return item.kind === 'zone' ? 'Detected' : item.expect === 'fires' ? 'Fired' : 'Fired unexpectedly';
   if (item.kind === 'zone') return 'Walk into it';
-  if (item.there > 0) return item.expect === 'fires' ? 'Somebody is there' : 'Quiet, with somebody there';
+  if (item.there > 0) return item.expect === 'fires' ? 'Someone is there' : 'Quiet, with someone there';
   if (item.result.walked) return item.expect === 'fires' ? 'Not yet: try again' : 'It stayed quiet';
   return 'Walk past it';
 }

@@ -1,4 +1,4 @@
-// Why did I (not) get this? Asked for a camera and a time; answered from the record.
+// Why was I (not) notified? Asked for a camera and a time; answered from the record.
 
 import { useRouter, type Href } from 'expo-router';
 import { useState } from 'react';
@@ -43,7 +43,7 @@ export function Why() {
   return (
     <Page wideColumn={false}>
       <Words size="title" bold heading={1}>
-        Why did I (not) get this?
+        Why was I (not) notified?
       </Words>
       <Card>
         <Words bold>Which camera</Words>
@@ -65,7 +65,7 @@ export function Why() {
               onChangeText={setTime}
               inputMode="numeric"
               placeholder="21:30"
-              wrong={time === '' || isTime(time) ? undefined : 'A time such as 21:30.'}
+              wrong={time === '' || isTime(time) ? undefined : 'For example 21:30.'}
               onSubmitEditing={ask}
               testID="why-time"
             />
@@ -81,7 +81,7 @@ export function Why() {
           />
         )}
         <Row>
-          <Button words="Ask the record" main disabled={!camera || at === undefined} onPress={ask} testID="why-ask" />
+          <Button words="Ask about past events" main disabled={!camera || at === undefined} onPress={ask} testID="why-ask" />
         </Row>
       </Card>
       {question && <Answer question={question} zone={zone} now={now} />}
@@ -106,7 +106,7 @@ function Answer({ question, zone, now }: { question: { camera: string; at: numbe
 
 const nearestWords = ({ before, after }: WhyAnswer, zone: string, now: number) =>
   [
-    before === null ? 'No earlier data is stored.' : `Before that it saw something ${ago(before, now, zone)}`,
+    before === null ? 'No earlier data is stored.' : `Last detection before: ${ago(before, now, zone)}`,
     ...(after === null ? [] : [`after it ${ago(after, now, zone)}`]),
   ].join(', ').replace(/\.?$/, '.'); // prettier-ignore
 
@@ -125,7 +125,7 @@ function Found({ found: { item, trails, alerts, acts }, zone, person }: { found:
             {exact(item.at, zone)}
           </Words>
           {item.kind === 'track' ? (
-            <Words>{furthest ? `Nobody was told. ${furthest.why}.` : 'No alert: no rule covers this camera.'}</Words>
+            <Words>{furthest ? `No alert was sent. ${furthest.why}.` : 'No alert: no rule covers this camera.'}</Words>
           ) : alerts.length > 0 ? (
             <Told alerts={alerts} zone={zone} saysLooked />
           ) : (
@@ -137,7 +137,7 @@ function Found({ found: { item, trails, alerts, acts }, zone, person }: { found:
         </View>
       </Row>
       <Row>
-        <Button words="Open the moment" onPress={() => router.navigate(`/moment/${item.id}` as Href)} />
+        <Button words="Open event" onPress={() => router.navigate(`/moment/${item.id}` as Href)} />
       </Row>
     </Card>
   );

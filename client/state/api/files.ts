@@ -35,7 +35,7 @@ export function sendFile<T>(url: string, file: File, tell: (share: number) => vo
         const said = JSON.parse(request.responseText) as T & { error?: ServerTrouble };
         resolve(said.error ? { trouble: `${said.error.message} ${said.error.remedy}` } : { answer: said });
       } catch {
-        resolve({ trouble: `The server could not take ${file.name}. Try again.` });
+        resolve({ trouble: `The server could not accept ${file.name}. Try again.` });
       }
     };
   });

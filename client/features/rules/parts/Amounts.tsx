@@ -36,7 +36,7 @@ export function LengthPart({ rule, cameras, change }: PartProps) {
       <NumberField label="Seconds" value={does.seconds} put={(v) => set('seconds', v)} least={0} most={86_400} testID="for-seconds" />
       <NumberField label="Pictures" value={does.frames} put={(v) => set('frames', v)} least={1} most={10_000} testID="for-frames" />
       <Words size="small" tone="second">
-        {`Both must be met. This camera is analysed ${rate} times per second: ${frames} ${frames === 1 ? 'picture is' : 'pictures are'} about ${Math.round((frames / rate) * 10) / 10} s.`}
+        {`Both must be met. This camera is analysed ${rate} times per second: ${frames} ${frames === 1 ? 'frame is' : 'frames are'} about ${Math.round((frames / rate) * 10) / 10} s.`}
       </Words>
     </View>
   );
@@ -83,7 +83,7 @@ export const MetresPart = ({ rule, change }: PartProps) => (
     put={(metres) => change({ ...rule, does: put(rule.does, 'metres', metres) })}
     least={0.1}
     most={1000}
-    help="Measured along the ground, by how the camera stands."
+    help="Along the ground, from the camera’s mounting."
     testID="metres"
   />
 );
@@ -111,8 +111,8 @@ export function SizePart({ rule, cameras, change }: PartProps) {
       <Row style={{ justifyContent: 'space-between' }}>
         <Words size="small" tone="second" style={{ flex: 1 }} testID="size-there">
           {there
-            ? `${there.isPerson ? 'A grown person there is' : 'So high, there:'} ${percentText(there.high)} of the picture.`
-            : 'Touch the picture where somebody would stand.'}
+            ? `${there.isPerson ? 'An adult there is' : 'At this height:'} ${percentText(there.high)} of the picture.`
+            : 'Tap the picture where someone would stand.'}
         </Words>
         {there?.isPerson && (
           <Button
@@ -123,7 +123,7 @@ export function SizePart({ rule, cameras, change }: PartProps) {
         )}
       </Row>
       <NumberField
-        label="At least, % of the picture’s height"
+        label="Minimum, % of picture height"
         value={percent(size.least)}
         put={(v) => set(put(size, 'least', shareOf(v)))}
         least={0}
@@ -131,7 +131,7 @@ export function SizePart({ rule, cameras, change }: PartProps) {
         testID="size-least"
       />
       <NumberField
-        label="At most, %"
+        label="Maximum, %"
         value={percent(size.most)}
         put={(v) => set(put(size, 'most', shareOf(v)))}
         least={0}
@@ -141,7 +141,7 @@ export function SizePart({ rule, cameras, change }: PartProps) {
       {isAimed ? (
         <>
           <NumberField
-            label="At least, metres high"
+            label="Minimum height, metres"
             value={size.metres?.least}
             put={(v) => metres('least', v)}
             least={0}
@@ -149,7 +149,7 @@ export function SizePart({ rule, cameras, change }: PartProps) {
             testID="size-least-metres"
           />
           <NumberField
-            label="At most, metres high"
+            label="Maximum height, metres"
             value={size.metres?.most}
             put={(v) => metres('most', v)}
             least={0}

@@ -14,7 +14,7 @@ const ready: readonly { readonly words: string; readonly lines: string }[] = [
   { words: 'Person', lines: 'top\ntrousers\ncarrying\nface covered?' },
   { words: 'Vehicle', lines: 'colour\nmake\nkind: car, van, truck, bus, motorcycle\nplate\nlettering' },
   { words: 'Animal', lines: 'kind: dog, cat, fox, deer, bird\ncolour\non a lead?' },
-  { words: 'Parcel', lines: 'parcels #\nwhere it lies\nsomebody there?' },
+  { words: 'Parcel', lines: 'parcels #\nwhere it lies\nsomeone there?' },
   { words: 'Door', lines: 'state: open, closed, ajar\nhand on the handle?' },
 ];
 
@@ -50,7 +50,7 @@ export function AsksPart({ asks, change }: { asks: Asks; change: (next: Asks) =>
         multiline
         numberOfLines={6}
         wrong={wrong}
-        help="colour · kind: car, van, truck · ladder? · people # · plate. What is not known is left out."
+        help="colour · kind: car, van, truck · ladder? · people # · plate. Unknown fields are left out."
         testID="asks-fields"
       />
       <Row>
@@ -65,11 +65,11 @@ export function AsksPart({ asks, change }: { asks: Asks; change: (next: Asks) =>
         ))}
       </Row>
       <Field
-        label="In your own words"
+        label="Custom prompt"
         value={asks.words ?? ''}
         onChangeText={(words) => set({ words: words.slice(0, 600) })}
         multiline
-        help="Added to the question: what to look at, what to leave out, in which tone."
+        help="Added to the prompt: what to focus on, what to leave out, which tone."
         testID="asks-words"
       />
       <Field

@@ -80,7 +80,7 @@ export function LooksPart({ rule, site, change, which }: PartProps & { which: 'r
         <View style={{ gap: 4 }}>
           <Words bold>{which === 'require' ? 'Or it is' : 'Or it is not'}</Words>
           <SomeOf
-            label="Known things"
+            label="Known people and vehicles"
             choices={able.map((k) => ({ value: k.id, words: k.name, testID: `${which}-known-${k.id}` }))}
             values={able.filter((k) => isAlike(looks, looksOf(k))).map((k) => k.id)}
             toggle={(id) => {

@@ -55,8 +55,8 @@ export function MessagePart({ rule, site, cameras, change }: PartProps) {
       />
       {now.description && ofClass && !message.asks && (
         <Card>
-          <Words bold>What is asked about the picture</Words>
-          <Words tone="second">{`As of ${classWords[cls!]!.toLowerCase()}: ${asksWords(ofClass)}.`}</Words>
+          <Words bold>Questions about the picture</Words>
+          <Words tone="second">{`Defaults for ${classWords[cls!]!.toLowerCase()}: ${asksWords(ofClass)}.`}</Words>
           <Row>
             <Button words="Use a different prompt" onPress={() => setAsks(ofClass)} testID="asks-own" />
           </Row>
@@ -65,7 +65,7 @@ export function MessagePart({ rule, site, cameras, change }: PartProps) {
       {now.description && (!ofClass || message.asks) && <AsksPart asks={message.asks ?? {}} change={(asks) => setAsks(asks)} />}
       {now.description && ofClass && message.asks && (
         <Row>
-          <Button words={`Ask as of ${classWords[cls!]!.toLowerCase()}`} onPress={() => setAsks({})} testID="asks-of-class" />
+          <Button words={`Use the defaults for ${classWords[cls!]!.toLowerCase()}`} onPress={() => setAsks({})} testID="asks-of-class" />
         </Row>
       )}
       {now.description && (

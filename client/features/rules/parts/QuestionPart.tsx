@@ -18,19 +18,19 @@ export function QuestionPart({ rule, change }: PartProps) {
   return (
     <View style={{ gap: 8 }}>
       <Field
-        label="A question with yes or no"
+        label="Yes-or-no question"
         value={question?.words ?? ''}
         onChangeText={(words) => set({ words: words.slice(0, 300) })}
         multiline
-        help="Is somebody at the door handle?"
+        help="Is someone at the door handle?"
         testID="question-words"
       />
       {question?.words ? (
         <OneOf
           label="Which answer sends the alert?"
           choices={[
-            { value: 'yes', words: 'Tell if yes', testID: 'question-if-yes' },
-            { value: 'no', words: 'Tell if no', testID: 'question-if-no' },
+            { value: 'yes', words: 'Alert if yes', testID: 'question-if-yes' },
+            { value: 'no', words: 'Alert if no', testID: 'question-if-no' },
           ]}
           value={question.tellIf ?? 'yes'}
           choose={(tellIf) => set({ tellIf: tellIf as 'yes' | 'no' })}
@@ -38,7 +38,7 @@ export function QuestionPart({ rule, change }: PartProps) {
       ) : null}
       <Check
         words="Skip known people and vehicles"
-        detail="by their plate, or by what is asked for the description"
+        detail="by plate, or by a description field"
         checked={question?.unlessKnown === true}
         press={() => set({ unlessKnown: !question?.unlessKnown })}
         testID="question-unless-known"

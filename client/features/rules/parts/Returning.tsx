@@ -43,10 +43,10 @@ export function ReturningPart({ rule, site, change }: PartProps) {
         rows
       />
       {able.length === 0 ? (
-        <Words tone="second">{`Nothing is known by its ${by} yet. Make something known from a moment under Events, or under Site, Known things.`}</Words>
+        <Words tone="second">{`Nothing is known by its ${by} yet. Save one from an event, or under Site, Known people and vehicles.`}</Words>
       ) : (
         <>
-          <Words bold>{known ? 'Which of them?' : 'Not one of which?'}</Words>
+          <Words bold>{known ? 'Which of them?' : 'None of which?'}</Words>
           <SomeOf
             label="Which of them?"
             choices={able.map((k) => ({ value: k.id, words: k.name, detail: knownBy(k), testID: `who-${k.id}` }))}
@@ -55,7 +55,7 @@ export function ReturningPart({ rule, site, change }: PartProps) {
             rows
           />
           <Words size="small" tone="second">
-            Where none is chosen, all of them count.
+            If none is chosen, all count.
           </Words>
         </>
       )}

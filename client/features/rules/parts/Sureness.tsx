@@ -21,7 +21,7 @@ export function SurenessPart({ rule, change, week }: PartProps) {
     <View style={{ gap: 8 }}>
       {sureness && all > 0 && <Histogram counts={sureness} least={least} all={all} />}
       <Amount
-        name="At least"
+        name="Minimum"
         says={surenessWords(sureness, least, all)}
         value={least}
         shown={least === 0 ? 'any' : percent(least)}
@@ -37,8 +37,8 @@ export function SurenessPart({ rule, change, week }: PartProps) {
 
 /** `38 of 52 things seen in the last seven days were surer than that.` */
 function surenessWords(counts: readonly number[] | undefined, least: number, all: number): string {
-  if (!counts) return 'Calculating confidence figures…';
-  if (all === 0) return 'Nothing of this kind was seen in the last seven days.';
+  if (!counts) return 'Loading…';
+  if (all === 0) return 'None detected in the last seven days.';
   const surer = counts.reduce((sum, n, i) => (i >= Math.round(least * counts.length) ? sum + n : sum), 0);
   return `${surer} of ${all} matching detections in the last seven days reached this confidence.`;
 }
@@ -50,7 +50,7 @@ function Histogram({ counts, least, all }: { counts: readonly number[]; least: n
   const tallest = Math.max(...counts);
   const column = wide / counts.length;
   return (
-    <View role="img" aria-label={`How sure the detector was of ${all} things`}>
+    <View role="img" aria-label={`Confidence of ${all} detections`}>
       <Svg width="100%" height={high} viewBox={`0 0 ${wide} ${high}`} preserveAspectRatio="none">
         {counts.map((n, i) => {
           const tall = n === 0 ? 0 : Math.max(2, (n / tallest) * (high - 2));

@@ -36,7 +36,7 @@ export function TellPart({ tell, site, change }: { tell: Tell; site: Site; chang
         label="Who is notified?"
         choices={[
           { value: everybody, words: 'Everybody', testID: 'tell-everybody' },
-          ...roles.map((role) => choice(role, site.people.filter((p) => p.role === role).map((p) => p.name).join(', ') || 'nobody yet')), // prettier-ignore
+          ...roles.map((role) => choice(role, site.people.filter((p) => p.role === role).map((p) => p.name).join(', ') || 'no one yet')), // prettier-ignore
           ...site.people.map((p) => choice(p.id)),
         ]}
         values={tellsEverybody({ tell }) ? [everybody, ...people] : people}

@@ -54,20 +54,20 @@ const partsOf = <N extends 'mail' | 'text'>({ channels, settings, version }: Cha
 });
 
 const says: { readonly [N in PersonChannel]: string } = {
-  push: 'On phones and computers that are signed up, with a picture.',
-  mail: 'By a mail server of yours; what belongs together is one thread.',
-  text: 'By a gateway of yours; the words and a link.',
+  push: 'To registered phones and computers, with a picture.',
+  mail: 'Through your own mail server. Related alerts form one thread.',
+  text: 'Through your own gateway, with text and a link.',
 };
 
 const targetWords = (name: string, targets: number) =>
   name !== 'push'
     ? targets === 0
       ? name === 'mail'
-        ? 'not reached: no address'
-        : 'not reached: no number'
+        ? 'unreachable: no address'
+        : 'unreachable: no number'
       : 'reached'
     : targets === 0
-      ? 'not reached: no phone'
+      ? 'unreachable: no phone'
       : targets === 1
         ? 'one phone'
         : `${targets} phones`;
@@ -120,7 +120,7 @@ function State({ acceptedAt, refusedAt, why, zone }: StateProps) {
   return (
     <>
       <Words size="small" tone="second">
-        {acceptedAt === null ? 'Nothing was accepted yet.' : `Last accepted ${ago(acceptedAt, now, zone)}.`}
+        {acceptedAt === null ? 'Nothing sent yet.' : `Last accepted ${ago(acceptedAt, now, zone)}.`}
         {refusedAt !== null && !isRefusing ? ` Last refused ${ago(refusedAt, now, zone)}: ${why}` : ''}
       </Words>
       {isRefusing && <Attention words={`Refused ${ago(refusedAt, now, zone)}: ${why}`} />}
@@ -137,7 +137,7 @@ function Receiving({ of, zone, open }: { of: ReceiverAnswer; zone: string; open:
         <Button words="Settings" label={`Settings of ${receiver.name}`} onPress={open} testID={`receiver-${receiver.id}`} />
       </Row>
       <Words size="small" tone={rules.length ? 'second' : 'attentionInk'}>
-        {rules.length ? `Told of ${rules.join(', ')}.` : 'No rule notifies it yet. Add it to a rule under “Who is notified?”'}
+        {rules.length ? `Notified by ${rules.join(', ')}.` : 'No rule notifies it yet. Add it to a rule under “Who is notified?”'}
       </Words>
       <State {...of} zone={zone} />
     </>

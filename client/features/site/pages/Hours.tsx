@@ -39,10 +39,10 @@ function AllHours({ site }: { site: Site }) {
   return (
     <>
       <Row style={{ justifyContent: 'space-between' }}>
-        <Words tone="second">{`Times are those of ${site.place.timezone}.`}</Words>
-        {mayEdit && <Button glyph="add" words="New hours" onPress={() => setMaking(true)} testID="new-hours" />}
+        <Words tone="second">{`Time zone: ${site.place.timezone}.`}</Words>
+        {mayEdit && <Button glyph="add" words="New schedule" onPress={() => setMaking(true)} testID="new-hours" />}
       </Row>
-      <OtherDraft kind={drafts} all={data.hours.map((h) => h.plan)} path="/site/hours" words="new hours" />
+      <OtherDraft kind={drafts} all={data.hours.map((h) => h.plan)} path="/site/hours" words="new schedule" />
       {data.hours.length === 0 && <Empty words="No schedules yet." next="Rules, quiet hours and modes can use them." />}
       {data.hours.map((h) => (
         <HoursCard key={h.plan.id} hours={h} all={data.hours} site={site} now={data.now} open={() => open(h.plan.id)} />
@@ -78,7 +78,7 @@ function HoursCard({ hours: { plan, on, next, words, uses, minutesAWeek }, all, 
         <Words tone="second" size="small">
           {plan.outside === undefined
             ? `${words}. ${lengthWords(minutesAWeek)} a week.`
-            : `Whenever ${base?.name} is not. ${lengthWords(minutesAWeek)} a week.`}
+            : `The opposite of ${base?.name}. ${lengthWords(minutesAWeek)} a week.`}
         </Words>
         <Words tone="second" size="small">
           {usesWords(uses)}
@@ -107,7 +107,7 @@ function NewHours({ all, version, open, close }: NewProps) {
   const bases = all.filter((h) => h.plan.outside === undefined);
   return (
     <Sheet
-      title="New hours"
+      title="New schedule"
       open
       close={close}
       footer={<Footer words="Go on" save={begin} canSave={name.trim() !== ''} cancel={close} testID="begin-hours" />}
@@ -116,15 +116,15 @@ function NewHours({ all, version, open, close }: NewProps) {
         label="Name"
         value={name}
         onChangeText={setName}
-        help="Such as Quiet at night"
+        help="For example: Quiet at night"
         testID="new-hours-name"
         onSubmitEditing={() => name.trim() && begin()}
       />
       <OneOf
-        label="When they are on"
+        label="When it is on"
         choices={[
           { value: ownWeek, words: 'Its own weekly schedule', testID: 'new-hours-own' },
-          ...bases.map((h) => ({ value: h.plan.id, words: `Whenever ${h.plan.name} is not`, testID: `new-hours-outside-${h.plan.id}` })),
+          ...bases.map((h) => ({ value: h.plan.id, words: `The opposite of ${h.plan.name}`, testID: `new-hours-outside-${h.plan.id}` })),
         ]}
         value={kind}
         choose={setKind}

@@ -34,12 +34,12 @@ export function Known({ site: { known, version } }: { site: Site }) {
     <>
       <Row style={{ justifyContent: 'space-between' }}>
         <Words tone="second" style={{ flexShrink: 1 }}>
-          Rules can ask for one of these, or leave it out.
+          Rules can require or exclude these.
         </Words>
-        <Button glyph="add" words="New" label="New known thing" onPress={() => setOpen('new')} testID="new-known" />
+        <Button glyph="add" words="New" label="New person or vehicle" onPress={() => setOpen('new')} testID="new-known" />
       </Row>
       {known.length === 0 && (
-        <Empty words="Nothing is known yet." next="Open a moment under Events and make what it shows known, or add it here." />
+        <Empty words="No one saved yet." next="Open an event and save what it shows, or add one here." />
       )}
       {known.map((k) => (
         <Card key={k.id}>
@@ -54,7 +54,7 @@ export function Known({ site: { known, version } }: { site: Site }) {
               </Words>
               {usedBy(k.id).length > 0 && (
                 <Words size="small" tone="second">
-                  {`Asked for by ${usedBy(k.id).join(', ')}`}
+                  {`Used by ${usedBy(k.id).join(', ')}`}
                 </Words>
               )}
             </View>

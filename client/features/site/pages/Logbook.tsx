@@ -24,7 +24,7 @@ export function Logbook({ site }: { site: Site }) {
   const asked = useLogbookQuery(undefined, { refetchOnMountOrArgChange: true });
   const { data: entries } = asked;
   if (!entries) return <Loading words="Reading" of={[asked]} isPart />;
-  if (entries.length === 0) return <Empty words="Nothing yet." next="What is changed, and what happens, is written here." />;
+  if (entries.length === 0) return <Empty words="Nothing yet." next="Changes and important events appear here." />;
   const when = (e: LogEntry) => (now - e.at < freshMs ? clock(e.at, zone) : ago(e.at, now, zone));
   const open = (e: LogEntry) => e.event && router.navigate(`/moment/${e.event}`);
   const columns: readonly Column<LogEntry>[] = [

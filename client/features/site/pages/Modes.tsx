@@ -49,10 +49,10 @@ export function Modes({ site }: { site: Site }) {
         ))}
       <Card>
         <Words bold heading={2}>
-          Which rule is on in which mode
+          Rules by mode
         </Words>
         {rules.rules.length === 0 ? (
-          <Words tone="second">No rule yet. Make one under Rules.</Words>
+          <Words tone="second">No rules yet. Create one under Rules.</Words>
         ) : (
           <RulesByModes site={site} answer={rules} mayEdit={mayEdit} />
         )}

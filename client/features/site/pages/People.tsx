@@ -21,7 +21,7 @@ export function People({ site }: { site: Site }) {
   const { data: cameras = [] } = useCamerasQuery();
   const [end] = useEndInvitationMutation();
   const [open, setOpen] = useState<string>();
-  const [inviting, setInviting] = useState<'somebody' | { id: string; name: string }>();
+  const [inviting, setInviting] = useState<'someone' | { id: string; name: string }>();
   const [now] = useState(() => Date.now());
   if (!asked.data) return <Loading words="Reading" of={[asked]} isPart />;
   const { people, version } = asked.data;
@@ -30,7 +30,7 @@ export function People({ site }: { site: Site }) {
   return (
     <>
       <Row>
-        <Button words="Invite somebody" main glyph="add" onPress={() => setInviting('somebody')} testID="invite" />
+        <Button words="Invite someone" main glyph="add" onPress={() => setInviting('someone')} testID="invite" />
       </Row>
       <Card style={{ paddingVertical: 0 }}>
         {people.map((s) => (
@@ -55,8 +55,8 @@ export function People({ site }: { site: Site }) {
             <Row key={i.id} style={{ justifyContent: 'space-between', flexWrap: 'nowrap' }}>
               <Words
                 style={{ flexShrink: 1 }}
-              >{`${i.name ?? 'Somebody'}, ${i.role}, by ${i.madeBy}; until ${day(i.expiresAt, zone)}`}</Words>
-              <Button words="Remove" label={`Remove the invitation of ${i.name ?? 'somebody'}`} onPress={() => void end(i.id)} />
+              >{`${i.name ?? 'Someone'}, ${i.role}, by ${i.madeBy}; until ${day(i.expiresAt, zone)}`}</Words>
+              <Button words="Remove" label={`Remove the invitation of ${i.name ?? 'someone'}`} onPress={() => void end(i.id)} />
             </Row>
           ))}
         </Card>
@@ -90,7 +90,7 @@ function wordsOf(
   // prettier-ignore
   const zone = site.place.timezone;
   const told = phones.length === 0 ? 'No phone registered' : phones.map((f) => f.label).join(', ');
-  const seen = !hasAccount ? 'has not joined yet' : lastSeenAt === null ? 'not signed in' : `here ${ago(lastSeenAt, now, zone)}`;
-  const limits = [person.sees ? `Sees ${seesWords(person.sees, site, cameras)}` : '', person.until ? `Until ${person.until}` : ''].filter(Boolean); // prettier-ignore
+  const seen = !hasAccount ? 'has not joined yet' : lastSeenAt === null ? 'not signed in' : `active ${ago(lastSeenAt, now, zone)}`;
+  const limits = [person.sees ? `Access to ${seesWords(person.sees, site, cameras)}` : '', person.until ? `Until ${person.until}` : ''].filter(Boolean); // prettier-ignore
   return [`${told}; ${seen}`, ...limits].join('\n');
 }

@@ -100,7 +100,7 @@ function AreaSheet({ area, taken, save, remove, close }: SheetProps) {
         label="Name"
         value={name}
         onChangeText={(t) => setName(t.slice(0, 80))}
-        wrong={isTaken ? 'Another area is called so.' : undefined}
+        wrong={isTaken ? 'This name is already used.' : undefined}
         onSubmitEditing={done}
         testID="area-name"
       />

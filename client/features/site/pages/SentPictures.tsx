@@ -20,7 +20,7 @@ export function SentPictures({ site }: { site: Site }) {
         Pictures sent to AI services
       </Words>
       <Words size="small" tone="second">
-        With the privacy masks burnt in. A camera is left out of it in its own settings.
+        Sent with privacy masks applied. You can exclude a camera in its settings.
       </Words>
       {!items && <Loading words="Reading" of={[asked]} isPart />}
       {items?.length === 0 && <Words>None has.</Words>}
@@ -73,7 +73,7 @@ function One({
       </Row>
       {event && (
         <Row>
-          <Button words="Open the moment" onPress={() => router.navigate(`/moment/${event}` as Href)} />
+          <Button words="Open event" onPress={() => router.navigate(`/moment/${event}` as Href)} />
         </Row>
       )}
     </View>

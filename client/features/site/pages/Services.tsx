@@ -35,7 +35,7 @@ export function Services({ site }: { site: Site }) {
         {services.length > 0 ? (
           <Words tone="second">{`Used for descriptions, questions and readings. ${waitingWords(waiting)}`}</Words>
         ) : (
-          <Attention words="No describing service is set up, so alerts come with a picture and no sentence, and nothing can be asked about a picture." />
+          <Attention words="No AI service yet. Alerts have a picture but no description, and pictures cannot be checked." />
         )}
         {trouble && <Attention words={trouble} />}
         <Row>
@@ -52,9 +52,9 @@ export function Services({ site }: { site: Site }) {
           Clips
         </Words>
         {canMakeClips ? (
-          <Words tone="second">Each event has a clip of some seconds, made by ffmpeg.</Words>
+          <Words tone="second">Each event has a short clip.</Words>
         ) : (
-          <Attention words="ffmpeg is not installed where the program runs: events have a picture and no clip." />
+          <Attention words="ffmpeg is not installed, so events have no clips. Install ffmpeg on the server." />
         )}
       </Card>
       <SentPictures site={site} />
@@ -82,7 +82,7 @@ function Service({ of, zone, open }: { of: ServiceState; zone: string; open: () 
       <Words size="small" tone="second">{`${service.model} at ${service.url}`}</Words>
       {isNamedAtStart && (
         <Words size="small" tone="second">
-          Named where the program is started; asked after those that are set up here.
+          Set when Nibber was started. Used after the services set up here.
         </Words>
       )}
       {resting && <Attention words={`Paused: ${resting}`} />}
@@ -91,8 +91,8 @@ function Service({ of, zone, open }: { of: ServiceState; zone: string; open: () 
       {(last.length > 0 || !quiet) && (
         <Row>
           <Button
-            words={isShown ? 'Less' : 'Last answers and days'}
-            label={`${isShown ? 'Less' : 'Last answers and days'} of ${service.name}`}
+            words={isShown ? 'Less' : 'Recent answers and usage'}
+            label={`${isShown ? 'Less' : 'Recent answers and usage'} of ${service.name}`}
             onPress={() => setShown(!isShown)}
             testID={`service-${service.id}-more`}
           />
@@ -114,7 +114,7 @@ function Service({ of, zone, open }: { of: ServiceState; zone: string; open: () 
               <Row key={d.day} style={{ justifyContent: 'space-between' }}>
                 <Words>{day(d.day, zone)}</Words>
                 <Words tone="second">
-                  {`${d.answers} answers${d.failed ? `, ${d.failed} in vain` : ''}${service.price ? ` · ${moneyWords(d.cost, service.price.currency)}` : ''}`}
+                  {`${d.answers} answers${d.failed ? `, ${d.failed} failed` : ''}${service.price ? ` · ${moneyWords(d.cost, service.price.currency)}` : ''}`}
                 </Words>
               </Row>
             ))}
@@ -129,7 +129,7 @@ function ClassAsks({ asks, open }: { asks: Site['asks']; open: (of: ClassName) =
   return (
     <Card>
       <Words bold heading={2}>
-        What is asked
+        Description fields
       </Words>
       {(Object.keys(classWords) as ClassName[]).map((of) => (
         <Row key={of} style={{ justifyContent: 'space-between', flexWrap: 'nowrap' }}>
@@ -141,7 +141,7 @@ function ClassAsks({ asks, open }: { asks: Site['asks']; open: (of: ClassName) =
           </View>
           <Button
             words="Change"
-            label={`Change what is asked of ${classWords[of]!.toLowerCase()}`}
+            label={`Change the fields for ${classWords[of]!.toLowerCase()}`}
             onPress={() => open(of)}
             testID={`asks-of-${of}`}
           />
@@ -170,7 +170,7 @@ function Order({ services, order, open }: OrderProps) {
           </View>
           <Button
             words="Change"
-            label={`Change who is asked for ${useWords[use].name}`}
+            label={`Change the order for ${useWords[use].name}`}
             onPress={() => open(use)}
             testID={`order-of-${use}`}
           />

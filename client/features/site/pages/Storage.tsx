@@ -55,7 +55,7 @@ export function Storage({ site }: { site: Site }) {
   const { data } = asked;
   if (!data) return <Loading words="Counting" of={[asked]} isPart />;
   const { detections, free } = data;
-  const since = detections.since === null ? '' : ` It begins on ${day(detections.since, site.place.timezone)}.`;
+  const since = detections.since === null ? '' : ` The oldest is from ${day(detections.since, site.place.timezone)}.`;
   return (
     <>
       {free < littleBytes && (
@@ -64,7 +64,7 @@ export function Storage({ site }: { site: Site }) {
         />
       )}
       <Card>
-        <Words bold heading={2}>{`${bytesWords(linesOf(data).reduce((sum, l) => sum + l.bytes, 0))} kept, ${bytesWords(free)} free`}</Words>
+        <Words bold heading={2}>{`${bytesWords(linesOf(data).reduce((sum, l) => sum + l.bytes, 0))} stored, ${bytesWords(free)} free`}</Words>
         <View style={{ marginHorizontal: -16 }}>
           <Table
             label="Stored data"
@@ -76,7 +76,7 @@ export function Storage({ site }: { site: Site }) {
           />
         </View>
         <Words size="small" tone="second">
-          {`What was detected is kept for ${detections.mostDays} days, in ${bytesWords(detections.mostBytes)} at most.${since}`}
+          {`Detections are stored for ${detections.mostDays} days, up to ${bytesWords(detections.mostBytes)}.${since}`}
         </Words>
       </Card>
     </>
