@@ -38,7 +38,7 @@ async function main() {
   console.log(`\nNibber is ready at ${place.url}\n`);
   for (const s of signIns) console.log(`  ${s.role.padEnd(9)} ${s.name.padEnd(6)} password ${s.password}`);
   console.log(
-    `\n  stage     ${place.standins.stage}   send somebody, set the light and the time\n  pocket    ${place.standins.pocket}   the stand-in phone of ${signIns[0]!.name}\n  mailbox   ${place.standins.mailbox}   what is told by mail\n  network   a camera and a recorder wait to be found; the stage says how to sign in to them\n\nCtrl-C ends everything.`,
+    `\n  stage     ${place.standins.stage}   send someone, set the light and the time\n  pocket    ${place.standins.pocket}   the simulated phone of ${signIns[0]!.name}\n  mailbox   ${place.standins.mailbox}   alerts by e-mail\n  network   a camera and a recorder to be found; the stage shows their logins\n\nCtrl-C ends everything.`,
   );
   const stop = () => place.stop().then(() => process.exit(0));
   process.on('SIGINT', stop);

@@ -9,7 +9,7 @@ import { recordWeek } from './week';
 async function main() {
   const { NIBBER_DATA: folder, NIBBER_STAGE: stage, NIBBER_SITE: site } = process.env as { [name: string]: string };
   const { now } = (await (await fetch(`${stage}/state`)).json()) as { now: number };
-  const record = await openRecord(folder!, 'made anew');
+  const record = await openRecord(folder!, 'can be recreated');
   await recordWeek({
     record,
     siteText: readFileSync(site!, 'utf8'),

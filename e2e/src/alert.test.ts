@@ -18,7 +18,7 @@ test('the owner signs in, and a wrong password is said to be wrong', async () =>
   await browser.reads('The name or the password is wrong.');
   await signIn(world);
   await browser.reads('Landing: Open');
-  await browser.reads('nobody is told of anything');
+  await browser.reads('No alerts are sent.');
 });
 
 test('closed, a person who comes from the lane into the yard is on the phone with a picture, then with a sentence', async () => {
@@ -56,7 +56,7 @@ test('the pocket’s page shows it, and a tap opens the moment with its clip, it
   await browser.driver.executeScript('document.querySelector(".notice").click()');
   await browser.find('moment-title');
   await browser.reads('It passed every gate.');
-  await browser.reads(/Rowan was told/);
+  await browser.reads(/Sent to Rowan by/);
   const length = await waitFor(async () => {
     const seconds = (await browser.driver.executeScript('return document.querySelector("video")?.duration')) as number | null;
     return seconds && seconds > 2 ? seconds : undefined;
@@ -72,10 +72,10 @@ test('open, the same walk is quiet, and Events says that the mode stopped it, wi
   await world.api('/api/areas/landing/mode', 'PUT', { mode: 'open' });
   const before = await world.pocket();
   const track = await sendUntilStopped(world, 'bo', 'lane-to-yard', 'mode', 'person');
-  expect(track.why).toBe('The mode was Open; the rule is on while Closed');
+  expect(track.why).toBe('The mode was Open; the rule is active while Closed');
   await browser.driver.get(`${place.url}/events`);
   await browser.press(`track-${track.id}`);
-  await browser.reads('The mode was Open; the rule is on while Closed.');
+  await browser.reads('The mode was Open; the rule is active while Closed.');
   expect(await world.pocket()).toEqual(before);
 });
 
@@ -115,16 +115,16 @@ test('the record is asked in plain words, put right, followed up, and leads to t
   await browser.press('ask-record');
   await browser.type('ask-question', 'was there a dog at the yard today?');
   await browser.press('ask');
-  await browser.reads(/Yes: \d+ dogs? (was|were) seen at Yard today, the last today at \d\d:\d\d\./);
+  await browser.reads(/Yes: \d+ dogs? (was|were) detected at Yard today, the last today at \d\d:\d\d\./);
   // A car, by hand, and then anything at all.
   await browser.press('ask-correct');
   await browser.press('meant-dog');
   await browser.press('meant-vehicle');
   await browser.press('meant-ask');
-  await browser.reads(/Yes: \d+ vehicles? (was|were) seen at Yard today/);
+  await browser.reads(/Yes: \d+ vehicles? (was|were) detected at Yard today/);
   await browser.type('ask-question', 'and how many people?');
   await browser.press('ask');
-  await browser.reads(/\d+ (person|people) (was|were) seen at Yard today\./);
+  await browser.reads(/\d+ (person|people) (was|were) detected at Yard today\./);
   const sought = { wanted: 'which', kinds: ['person'], cameras: ['yard'], areas: [], rules: [], sensors: [], span: null, words: [] };
   const [newest] = (await world.api<{ items: { id: string; kind: string; ruleName: string }[] }>('/api/ask', 'POST', { sought })).items;
   await browser.press(`${newest!.kind}-${newest!.id}`);
@@ -156,5 +156,5 @@ test('a rule that asks for fields is filled in with them, and the picture that w
   );
   await browser.driver.get(`${place.url}/site/services`);
   await browser.reads(/For Somebody comes in, to http:\/\/127\.0\.0\.1/);
-  await browser.reads(/Asked (once|\d+ times) in the last day/);
+  await browser.reads(/Used (once|\d+ times) in the last 24 hours/);
 });

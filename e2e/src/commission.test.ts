@@ -29,26 +29,26 @@ test('what is open says so, for the camera and for the site', async () => {
   expect(await steps()).toMatchObject({ sensitivity: 'open', rule: 'done', 'walk test': 'open' });
   await browser.driver.get(`${place.url}/cameras`);
   await browser.press('cameras-to-finish');
-  await browser.reads('0 of 2 cameras in service.');
+  await browser.reads('0 of 2 cameras ready.');
   await browser.press('finish-yard');
-  await browser.reads('2 of 8 open');
+  await browser.reads('2 of 8 left');
 });
 
 test('a camera is tuned on what its last minutes showed', async () => {
   const { browser } = world;
   await browser.press('tune');
-  await sendUntil(world, 'ada', 'lane-to-yard', async () => (/person, at best .* still found/.test(await text()) ? true : undefined));
-  await browser.reads(/Something counts in \d+ of \d+ pictures/);
+  await sendUntil(world, 'ada', 'lane-to-yard', async () => (/person, confidence up to .* detected/.test(await text()) ? true : undefined));
+  await browser.reads(/Motion in \d+ of \d+ frames/);
   await pressAt('tune-smallestPart', 0.99);
-  await browser.reads(/Something counts in \d+ instead of \d+ of/);
-  await browser.reads(/what moved was too small/);
+  await browser.reads(/Motion in \d+ instead of \d+ of/);
+  await browser.reads(/the motion was too small/);
   await pressAt('tune-confidence', 0.99);
-  await browser.reads(/not sure enough, 0\.9\d is asked for/);
+  await browser.reads(/confidence too low, needs 0\.9\d/);
   await pressAt('lately-strip', 0.9);
   await browser.reads(/\d+ s ago/);
   // What is tried outlives a reload, and is not live before it is kept.
   await browser.driver.navigate().refresh();
-  await browser.reads(/not sure enough, 0\.9\d is asked for/);
+  await browser.reads(/confidence too low, needs 0\.9\d/);
   expect((await world.api<{ tuning: object | null }>('/api/cameras/yard')).tuning).toBeNull();
   await browser.press('tune-usual');
   await pressAt('tune-threshold', 0.25);

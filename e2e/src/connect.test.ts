@@ -29,7 +29,7 @@ test('a camera is found, refuses a wrong password, lets the right one in, is see
   await browser.type('device-password', 'guess');
   await browser.press('try');
   await browser.reads('The camera does not accept this name and password.');
-  await browser.reads('Check name and password.');
+  await browser.reads('Check user name and password.');
   await retype('device-password', 'reed-mace-7');
   await browser.press('try');
   await browser.reads('Save camera', 40_000);
@@ -61,7 +61,7 @@ test('its lamp is switched from its page, and what it cannot do says why', async
     30_000,
     async () => (await browser.driver.executeScript('return document.body.innerText')) as string,
   );
-  await browser.reads('no relay of which somebody said that it switches the siren');
+  await browser.reads('No relay of this device is set to switch the siren');
 });
 
 test('it is watched with its sound, which is heard, close behind the camera; nothing is pulled once it is left', async () => {
@@ -103,12 +103,12 @@ test('a camera run by its own app gets an address, and its first event is shown 
   await browser.press('pair');
   await browser.type('pair-name', 'Cottage porch');
   await browser.press('pair-go');
-  await browser.reads('Waiting for its first event');
+  await browser.reads('Waiting for the first event');
   const sendTo = await (await browser.find('pairing-url')).getText();
   await post(`${place.standins.stage}/paired/porch/settings`, { sendTo });
   await world.send('ada', 'across-yard');
   await browser.reads(/\d+ events? so far/, 40_000);
-  await browser.reads('something seen, begins, person 82 %');
+  await browser.reads('something detected, begins, person 82 %');
 });
 
 test('a zone is drawn by touch, undone and drawn again, and a line by keyboard and list', async () => {
@@ -168,7 +168,7 @@ test('its aim is given, checked by a measured mark, and kept', async () => {
   await browser.type('mark-metres', '14.11');
   await browser.press('add-mark');
   // 3 m over the ground, the middle of the picture meets it at 14.11 m: 12° down.
-  await browser.reads(/That fits a height of 3 m and 1[12](\.\d)?° down/);
+  await browser.reads(/This fits a height of 3 m and 1[12](\.\d)?° down/);
   await browser.press('take-solved');
   await browser.press('keep-aim');
   type Aimed = { aim: { tiltDegrees: number; lens: object } | null };

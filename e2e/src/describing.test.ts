@@ -44,8 +44,8 @@ test('a question keeps an alert back, and lets another go; the moment says so wi
   await world.send('bo', 'lane-to-yard');
   const first = await waitFor(async () => (await told())[0], 150_000);
   await go(`/moment/${first.id}`);
-  await browser.reads(/No \((Third|Keen) eyes, .*So nobody was told\./, 60_000);
-  await browser.reads(/Rowan was not told: Is it a person in purple\? No\./);
+  await browser.reads(/No \((Third|Keen) eyes, .*No alert sent\./, 60_000);
+  await browser.reads(/Not sent to Rowan: Is it a person in purple\? No\./);
   expect((await world.pocket()).notifications.filter((n) => n.title === 'Somebody comes in')).toEqual([]);
 }, 300_000);
 
@@ -128,17 +128,17 @@ test('a reading by the detector is set up and read; whoever is reminded by it ge
   await browser.press('reading-save');
   await browser.reads('People in the yard saved.');
   await browser.press('remind-people-in-the-yard');
-  await browser.type('reminder-name', 'Somebody in the yard');
+  await browser.type('reminder-name', 'Someone in the yard');
   await browser.press('reminder-over');
   await browser.press('reminder-save');
-  await browser.reads('Somebody in the yard saved.');
+  await browser.reads('Someone in the yard saved.');
   await world.send('ada', 'counter-3');
   const seen = await waitFor(async () => {
     const taken = await world.api<{ value: number | null; picture: string | null }>('/api/readings/people-in-the-yard/take', 'POST');
     return taken.value ? taken : undefined;
   }, 150_000);
   expect(seen.picture).not.toBeNull();
-  await world.pocketShows((p) => p.notifications.some((n) => n.title === 'Somebody in the yard' && /^People in the yard: \d/.test(n.body)));
+  await world.pocketShows((p) => p.notifications.some((n) => n.title === 'Someone in the yard' && /^People in the yard: \d/.test(n.body)));
   await go('/site/readings');
   await browser.find('line-people-in-the-yard');
 }, 300_000);

@@ -42,7 +42,7 @@ test('the account, the place and what it begins with', async () => {
   await type('sign-in-password', owner.password);
   await type('sign-in-code', place.setUpCode()!);
   await tap('sign-in');
-  await browser.reads('Step 1 of 7: name and place');
+  await browser.reads('Step 1 of 7: name and location');
   await type('place-name', 'Withy Landing');
   await tap('save-place');
   await browser.reads('Step 2 of 7: a beginning');

@@ -29,7 +29,7 @@ test('asked only after a touch, the phone is signed up, and rings when it is ask
   const { browser, place } = world;
   await browser.driver.get(`${place.url}/site/mine`);
   await browser.find('phone-off');
-  await browser.reads('The browser asks once whether it may show them');
+  await browser.reads('The browser asks for permission once.');
   await browser.press('phone-on');
   await browser.find('phone-on');
   await browser.press('phone-ring');
@@ -82,8 +82,8 @@ test('while the application is closed, an action is done and said, and a touch o
   expect((await touch('')).opened).toBe(`/moment/${id}`);
   await browser.driver.get(`${place.url}/moment/${id}`);
   await browser.find('moment-title');
-  await browser.reads(/Rowan was told by push/);
-  await browser.reads('Looked at by Rowan');
+  await browser.reads(/Sent to Rowan by push/);
+  await browser.reads('Seen by Rowan');
 });
 
 test('somebody invited points her phone at the code, chooses name and password, has what is hers; the owner ends it at once', async () => {
@@ -132,7 +132,7 @@ test('with no line the shell and the last events are there, and it is said how o
   await place.killServer();
   await browser.driver.get(`${place.url}/events`);
   await browser.reads('Somebody comes in');
-  await browser.reads('What you see is from');
+  await browser.reads('Last updated');
   await place.startServer();
   await browser.driver.get(`${place.url}/events`);
   await browser.reads('Somebody comes in');

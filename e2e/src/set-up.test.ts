@@ -59,7 +59,7 @@ test('exact times are typed and copied to other days; a wrong one is said where 
   await browser.press('day-0');
   const spans = await browser.find('day-spans');
   await spans.sendKeys(Key.chord(Key.CONTROL, 'a'), '09:40-25:00');
-  await browser.reads('is no span');
+  await browser.reads('is not a time range');
   await spans.sendKeys(Key.chord(Key.CONTROL, 'a'), '09:40-17:55, 22:00-01:00');
   await browser.press('copy-to-5');
   await browser.press('day-done');
@@ -76,7 +76,7 @@ test('a calendar file brings its days in, outlives a reload before it is saved, 
   await browser.press('from-calendar');
   await browser.press('calendar-open');
   await browser.chooseFile('choose-calendar', file);
-  await browser.reads('This is no calendar');
+  await browser.reads('This is not a calendar');
   // The browser notes every answer that is no success.
   expect(await browser.consoleErrors()).toHaveLength(1);
   writeFileSync(file, lines.join('\r\n'));
@@ -103,7 +103,7 @@ test('what another changed meanwhile is said; the draft is still there, and eith
   await browser.reads('Tuesday 19:00 to 20:00: on');
   const other = await opening();
   await world.api('/api/hours/opening', 'PUT', { ...other, name: 'Opening times' });
-  await browser.reads('was changed elsewhere since this draft was begun');
+  await browser.reads('has been changed by someone else since you started editing');
   await browser.press('draft-go-on');
   await browser.press('save-hours');
   await waitFor(async () => ((await opening()).weekly.tue?.includes('19:00-20:00') ? true : undefined));
@@ -146,19 +146,19 @@ test('the site file is edited, refused at its line, applied after its difference
   const file = async () => (await world.api<{ text: string; version: number }>('/api/site/file')).text;
   const before = await file();
   await go('/site/file');
-  await browser.reads('as it stands');
+  await browser.reads('(current)');
   await typeFirstLine('known: [{ id: van, nme: Our van }]');
-  await browser.reads(/things are wrong/);
+  await browser.reads(/\d problems/);
   await browser.reads('Line 1: known/0');
   expect(await (await browser.find('save-site-text')).isEnabled()).toBe(false);
   await browser.driver
     .actions()
     .sendKeys(...Array.from({ length: 'nme: Our van }]'.length }, () => Key.BACK_SPACE), 'name: Our van }]')
     .perform();
-  await browser.reads('Known thing Our van added');
+  await browser.reads('Known person or vehicle Our van added');
   // It outlives a reload, and nothing has changed yet.
   await browser.driver.navigate().refresh();
-  await browser.reads('Known thing Our van added');
+  await browser.reads('Known person or vehicle Our van added');
   expect(await file()).toBe(before);
   await browser.press('save-site-text');
   await browser.reads('The site file was saved.');
@@ -166,7 +166,7 @@ test('the site file is edited, refused at its line, applied after its difference
   const { version } = await world.api<{ version: number }>('/api/site/file');
   await browser.press('site-versions');
   await browser.press(`version-${version - 1}`);
-  await browser.reads('Known thing Our van removed');
+  await browser.reads('Known person or vehicle Our van removed');
   await browser.press('save-site-text');
   await waitFor(async () => ((await file()) === before ? true : undefined));
   expect(await browser.consoleErrors()).toEqual([]);
@@ -200,7 +200,7 @@ test('a rule is made from nothing by touch: what it lacks is said, its draft out
   await browser.press('part-done');
   await browser.driver.navigate().refresh();
   await browser.press('part-tell');
-  await browser.press('tell-everybody');
+  await browser.press('tell-everyone');
   await browser.press('part-done');
   await browser.press('part-message');
   await browser.type('message-text', 'Somebody waits at');
@@ -209,7 +209,7 @@ test('a rule is made from nothing by touch: what it lacks is said, its draft out
   await browser.press('part-done');
   await browser.press('add-urgent');
   await browser.press('choice-yes');
-  await browser.reads('When a person stays in Yard for 2 s while Closed, at any time, tell everybody with “Somebody waits at {zone}” and a picture, every time, urgent.'); // prettier-ignore
+  await browser.reads('When a person stays in Yard for 2 s while Closed, at any time, notify everyone with “Somebody waits at {zone}” and a picture, every time, urgent.'); // prettier-ignore
   await browser.press('save-rule');
   await browser.reads('Somebody waits saved.');
   const rules = await world.api<{ name: string }[]>('/api/rules');
@@ -254,10 +254,10 @@ test('modes: one more is made, warns until a rule is on in it, and says before i
   await browser.press('new-mode');
   await browser.type('mode-name', 'Night');
   await browser.press('save-mode');
-  await browser.reads('Night arms, and no rule is on in it.');
+  await browser.reads('Night arms, but no rule is active in it.');
   await go('/');
   await browser.press('mode-night');
-  await browser.reads('No rule is on in it: nobody will be told of anything.');
+  await browser.reads('No rule is active in this mode. No alerts will be sent.');
   await browser.press('arm-cancel');
   await go('/site/modes');
   await browser.press('on-comes-in-night');
@@ -273,7 +273,7 @@ test('modes: one more is made, warns until a rule is on in it, and says before i
   const { text } = await world.api<{ text: string }>('/api/site/file');
   const switching = 'switching:\n  - { id: morning, areas: [landing], weekly: { wed: ["21:30 open"] } }\n';
   await world.api('/api/site/file', 'PUT', { text: text.replace('modes:', `${switching}modes:`) });
-  await browser.reads('Until 21:30, when the plan sets Open.');
+  await browser.reads('Until 21:30, then Open.');
   await world.setTime('21:31');
   await waitFor(async () => ((await mode()).mode === 'open' ? true : undefined));
   expect((await mode()).by).toBe('the plan');

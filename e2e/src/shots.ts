@@ -78,7 +78,7 @@ async function main() {
     });
     await look('/cameras/yard', phone, 'light', 'tune-phone', async () => {
       await browser.press('tune');
-      await sendUntil(world, 'bo', 'lane-to-yard', async () => (/still found/.test(await text()) ? true : undefined));
+      await sendUntil(world, 'bo', 'lane-to-yard', async () => (/: detected/.test(await text()) ? true : undefined));
     });
     await look('/rules/tries?rule=comes-in', wide, 'light', 'tries-wide', async () => {
       await browser.press('choose-moments');

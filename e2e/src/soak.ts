@@ -1,4 +1,4 @@
-// npm run soak [-- KILLS [REQUESTS]]: the server killed a hundred times at random instants, then the API asked fifty thousand things by everybody.
+// npm run soak [-- KILLS [REQUESTS]]: the server killed a hundred times at random instants, then the API asked fifty thousand things by everyone.
 // Ends with 1 where anything was lost or told twice, or was answered with a fault of the server.
 
 import { fuzzApi } from '@nibber/server/testing/fuzzed';

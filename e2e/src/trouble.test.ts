@@ -1,4 +1,4 @@
-// What breaks: the server killed between event and delivery, a camera that goes silent, a describing service that fails.
+// What breaks: the server killed between event and delivery, a camera that goes silent, an AI service that fails.
 
 import { By } from 'selenium-webdriver';
 import { openWorld, sendUntil, sendUntilStopped, signIn, waitFor, type World } from './world';
@@ -28,13 +28,13 @@ test('after the start nothing has been forgotten: the mode, and that the rule re
   const { areaModes } = await world.api<{ areaModes: { mode: string }[] }>('/api/site');
   expect(areaModes).toMatchObject([{ mode: 'closed' }]);
   const rested = await sendUntilStopped(world, 'bo', 'lane-to-yard', 'repeat', 'person');
-  expect(rested.why).toMatch(/^The last one was .* before; the rule rests 5 min$/);
+  expect(rested.why).toMatch(/^The last alert was .* earlier; the rule waits 5 min between alerts$/);
 });
 
 test('a camera that goes silent is said to be silent, and is back by itself', async () => {
   await signIn(world);
   await world.fault('yard', 'freeze');
-  await world.browser.reads(/Yard is silent\..*Nothing it sees can be told/s, 40_000);
+  await world.browser.reads(/Yard is silent\..*It cannot send alerts/s, 40_000);
   await world.fault('yard', 'none');
   await waitFor(async () => {
     const { cameras } = await world.api<{ cameras: { id: string; health: { state: string } }[] }>('/api/health');
@@ -59,7 +59,7 @@ test('a phone-sized page is reshaped by a finger, kept, and survives a reload be
   });
   expect(zone.polygon[4]![1]).toBeCloseTo(0.97 - 30 / 201, 1);
   await browser.driver.get(`${place.url}/site/logbook`);
-  await browser.reads('Rowan changed what is drawn on Yard');
+  await browser.reads('Rowan changed the zones and lines of Yard');
 });
 
 test('a draft over zones that were changed meanwhile says so; a sign-in that ends leads back to it, and it is still there', async () => {
@@ -72,7 +72,7 @@ test('a draft over zones that were changed meanwhile says so; a sign-in that end
   const before = await world.api<Yard>('/api/cameras/yard');
   const renamed = before.zones.map((z) => (z.id === 'geese' ? { ...z, name: 'Geese and swans' } : z));
   await world.api('/api/cameras/yard/drawings', 'PUT', { zones: renamed, lines: before.lines ?? [] });
-  await browser.reads('was changed elsewhere since this draft was begun');
+  await browser.reads('has been changed by someone else since you started editing');
   await browser.press('draft-go-on');
   const others = await world.api<{ id: string; isThis: boolean }[]>('/api/sign-ins');
   for (const { id } of others.filter((s) => !s.isThis)) await world.api(`/api/sign-ins/${id}`, 'DELETE');
@@ -92,7 +92,7 @@ test('the rule is changed in place, reads accordingly, and can be put back', asy
   const { browser, place } = world;
   await browser.driver.get(`${place.url}/rules`);
   await browser.reads(
-    'When a person (at least 40 % sure) goes from Lane to Yard while Closed, outside opening hours, tell the owner with a picture and a description, at most every 5 min.',
+    'When a person (confidence at least 40 %) goes from Lane to Yard while Closed, outside opening hours, notify the owner with a picture and a description, at most every 5 min.',
   );
   await browser.press('part-rest');
   await browser.press('choice-600');
@@ -103,5 +103,5 @@ test('the rule is changed in place, reads accordingly, and can be put back', asy
   await browser.driver.executeScript('arguments[0].click()', await browser.driver.findElement(By.xpath('//*[text()="Undo"]')));
   await browser.reads('at most every 5 min.');
   await browser.press('switch-comes-in');
-  await browser.reads('off: it tells nobody');
+  await browser.reads('off: no alerts until you switch it on');
 });

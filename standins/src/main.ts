@@ -50,7 +50,7 @@ async function main() {
       addresses: { http: () => stageAddress, rtsp: () => rtspAddress },
     },
     {
-      'describing service': { faults: describerFaults, break: (f) => eyes.setFault(f as DescriberFault) },
+      'AI service': { faults: describerFaults, break: (f) => eyes.setFault(f as DescriberFault) },
       'push service': { faults: pushFaults, break: (f) => push.setFault(f as PushFault) },
       'mail server': { faults: mailFaults, break: (f) => box.setFault(f as MailFault) },
       'text gateway': { faults: textFaults, break: (f) => texts.setFault(f as TextFault) },

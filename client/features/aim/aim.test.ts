@@ -39,7 +39,7 @@ test('a place under the finger is told in metres, pixels and what they are good 
   const [where, person, plate] = underFinger(aim, [0.5, 0.5]);
   expect(where).toBe('14.1 m away, 67 px/m: enough to observe.');
   expect(person).toMatch(/^A person is 1\d\d px tall there\.$/);
-  expect(plate).toMatch(/cannot be read: 6\d px\/m where 150 are needed\./);
+  expect(plate).toMatch(/cannot be read: 6\d px\/m, 150 needed\./);
   expect(underFinger(aim, [0.5, 0])).toEqual(['Above the horizon.']);
   expect([metresWords(7.68), metresWords(38.4)]).toEqual(['7.7 m', '38 m']);
 });

@@ -55,9 +55,9 @@ test('nothing is asked of an empty question', async () => {
 test('what of a question left the machine is said', () => {
   const none = { by: null, told: null, why: null, items: [] };
   expect(leftWords(none)).toBe('Nothing was sent to an AI service.');
-  expect(leftWords({ ...none, by: 'Near' })).toBe('The words of the question went to Near; no picture left this machine.');
-  expect(leftWords({ ...none, by: 'Near', told: 'It was.', items: [1, 2] as never })).toBe('The words of the question and the 2 moments below, as words, went to Near; no picture left this machine.'); // prettier-ignore
-  expect(leftWords({ ...none, by: 'Near', why: 'It answered 500.' })).toBe('The words of the question went to Near, which was of no help: It answered 500. They were understood here.'); // prettier-ignore
+  expect(leftWords({ ...none, by: 'Near' })).toBe('The text of the question went to Near. No picture was sent.');
+  expect(leftWords({ ...none, by: 'Near', told: 'It was.', items: [1, 2] as never })).toBe('The text of the question and the 2 events below, as text, went to Near. No picture was sent.'); // prettier-ignore
+  expect(leftWords({ ...none, by: 'Near', why: 'It answered 500.' })).toBe('The text of the question went to Near, which could not help: It answered 500. Nibber interpreted the question itself.'); // prettier-ignore
 });
 
 test('what was read is shown with its pictures', async () => {

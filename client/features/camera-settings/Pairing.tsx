@@ -44,7 +44,7 @@ export function Pairing({ camera }: { camera: string }) {
           <Button glyph="copy" words={copied ? 'Copied' : 'Copy'} onPress={() => void copy()} testID="copy-url" />
           <Button glyph="mail" words="Send by e-mail" onPress={mail} />
         </Row>
-        <Code label="Address as a code to scan" text={pairing.url} />
+        <Code label="Address code to scan" text={pairing.url} />
         {!isAsked && <Button words="Replace the address" onPress={() => setAsked(true)} testID="replace-url" />}
         {isAsked && (
           <Attention words="The old address stops working at once. There are no alerts from this camera until you enter the new one in its app.">
@@ -103,10 +103,7 @@ function Arrived({ count, deliveries }: { count: number; deliveries: readonly De
               </Words>
             </View>
           </Row>
-          <Button
-            words={open === d.id ? 'Hide what it sent' : 'Show raw data'}
-            onPress={() => setOpen(open === d.id ? undefined : d.id)}
-          />
+          <Button words={open === d.id ? 'Hide what it sent' : 'Show raw data'} onPress={() => setOpen(open === d.id ? undefined : d.id)} />
           {open === d.id && (
             <Words size="small" style={{ fontFamily: 'monospace', overflowWrap: 'anywhere' } as object}>
               {d.received}

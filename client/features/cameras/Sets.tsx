@@ -90,7 +90,7 @@ function SetSheet({ cameras, sets, at, close, saved }: SheetProps) {
       />
       {at !== 0 && sets.length > 0 && (
         <Row>
-          <Button words="Save and make this the default view" disabled={!canSave} onPress={() => save(true)} testID="set-first" />
+          <Button words="Save as default view" disabled={!canSave} onPress={() => save(true)} testID="set-first" />
         </Row>
       )}
       {at === 0 && <Words tone="second">Default view.</Words>}

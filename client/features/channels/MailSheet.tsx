@@ -90,7 +90,7 @@ function Filling({ settings, hasSecret, version, close, me }: Props & { me: Me |
         testID="mail-password"
       />
       <FormField control={control} name="from" label="Sent from" inputMode="email" autoCapitalize="none" testID="mail-from" />
-      <FormField control={control} name="to" label="Send a test e-mail to" inputMode="email" autoCapitalize="none" testID="mail-to" />
+      <FormField control={control} name="to" label="Test e-mail to" inputMode="email" autoCapitalize="none" testID="mail-to" />
       <TryIt state={tried} press={() => void send()} canTry={formState.isValid && isMail(getValues('to').trim())} words="Send a test" />
       <RemoveRow
         remove={settings && (() => void keep(set({ version, mail: null }), 'E-mail was turned off.'))}

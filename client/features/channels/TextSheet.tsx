@@ -95,7 +95,7 @@ function Filling({ settings, hasSecret, version, close, me }: Props & { me: Me |
       <FormField
         control={control}
         name="accepted"
-        label="Successful if the response contains"
+        label="Response must contain"
         autoCapitalize="none"
         help="If empty: any status from 200 to 299."
         testID="text-accepted"
@@ -109,7 +109,7 @@ function Filling({ settings, hasSecret, version, close, me }: Props & { me: Me |
         help={hasSecret ? 'Leave empty to keep the saved one.' : undefined}
         testID="text-secret"
       />
-      <FormField control={control} name="to" label="Send a test message to" inputMode="tel" testID="text-to" />
+      <FormField control={control} name="to" label="Test message to" inputMode="tel" testID="text-to" />
       <TryIt
         state={tried}
         press={() => void send()}

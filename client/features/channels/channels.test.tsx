@@ -30,7 +30,7 @@ test('a gateway says what it lacks at the field that lacks it; headers are read 
   await fireEvent.changeText(screen.getByTestId('text-url'), 'https://sms.example/send');
   await fireEvent.changeText(screen.getByTestId('text-body'), '{ "to": "{to}" }');
   await fireEvent(screen.getByTestId('text-body'), 'blur');
-  await screen.findByText('{text} stands nowhere in it.');
+  await screen.findByText('{text} is missing.');
   await fireEvent.changeText(screen.getByTestId('text-body'), '{ "to": "{to}", "text": "{text}" }');
   await waitFor(() => expect(screen.getByTestId('text-save')).toBeEnabled());
   await fireEvent.press(screen.getByTestId('text-save'));

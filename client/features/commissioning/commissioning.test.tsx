@@ -20,7 +20,7 @@ test('a step that is open leads to where it is done', async () => {
   answering({ 'GET /api/cameras/yard/commissioning': { body: yard } });
   let went = 0;
   await draw(<CommissioningList camera="yard" places={{ aim: { testID: 'aim', go: () => went++ } }} />).drawn;
-  await screen.findByText('Set-up: 2 of 3 open');
+  await screen.findByText('Set-up: 2 of 3 steps left');
   await fireEvent.press(screen.getByTestId('aim'));
   expect(went).toBe(1);
   expect(screen.getByTestId('step-clock-wrong')).toBeTruthy();
@@ -35,6 +35,6 @@ test('a camera of which nothing is open is in service', async () => {
 test('for the site as a whole, what is not finished is seen at once', async () => {
   answering({ 'GET /api/commissioning': { body: { cameras: [yard, porch] } } });
   await draw(<ToFinish />).drawn;
-  await screen.findByText('1 of 2 cameras in service.');
+  await screen.findByText('1 of 2 cameras ready.');
   expect(screen.getByTestId('finish-yard')).toBeTruthy();
 });

@@ -31,7 +31,7 @@ export function ByAddress({ choose }: { choose: (address: string, kind: 'device'
       <FormField
         control={control}
         name="address"
-        label="Address of the camera or stream"
+        label="Camera or stream address"
         placeholder="192.168.1.20 or rtsp://…"
         autoCapitalize="none"
         inputMode="url"

@@ -25,7 +25,7 @@ test('a clock is mentioned when it is more than two seconds off', () => {
 
 test('four turns are none', () => {
   const twice = nextTurn(nextTurn({ mirrored: true }));
-  expect(shownWords(twice)).toBe('turned by 180°, mirrored');
+  expect(shownWords(twice)).toBe('rotated by 180°, mirrored');
   expect(shownWords(nextTurn(nextTurn(twice)))).toBe('mirrored');
 });
 
@@ -82,7 +82,7 @@ test('of a recorder only what is ticked is saved, each under a name of its own',
   const sent = answering({ 'GET /api/site': { body: site }, 'POST /api/attempts/a2/cameras': { body: { cameras: ['two'] } } });
   await draw(<KeepIt attempt={attempt as never} />).drawn;
   await screen.findByTestId('lens-1');
-  expect(screen.getByText(/Dark gives no picture/)).toBeTruthy();
+  expect(screen.getByText(/Dark has no picture/)).toBeTruthy();
   await fireEvent.press(screen.getByTestId('lens-1'));
   await fireEvent.changeText(screen.getByTestId('lens-name-1'), ' ');
   await fireEvent(screen.getByTestId('lens-name-1'), 'blur');

@@ -37,18 +37,18 @@ test.each([
 test('figures in words', () => {
   expect(moneyWords(0.0123, 'EUR')).toBe('€0.0123');
   expect(moneyWords(1.5, null)).toBe('1.50');
-  expect(latelyWords({ sent: 4, failed: 1, medianSeconds: 2.13, worstSeconds: 12 })).toBe('Asked 4 times in the last day, 1 failed; an answer took 2.1 s, the slowest 12 s.'); // prettier-ignore
+  expect(latelyWords({ sent: 4, failed: 1, medianSeconds: 2.13, worstSeconds: 12 })).toBe('Used 4 times in the last 24 hours, 1 failed; typical answer 2.1 s, slowest 12 s.'); // prettier-ignore
   expect(todayWords(state('a', { price: { in: 1, out: 1, currency: 'EUR' }, aDay: { answers: 9, money: 2 } }))).toBe('Today 3 answers, €0.42, of 9 answers and €2.00.'); // prettier-ignore
 });
 
 test('a service is tried by what is filled in, each part said; what does not hold is shown as such', async () => {
-  const parts = [{ part: 'reach', holds: true, said: 'It answers.' }, { part: 'sign-in', holds: false, said: 'It answered 401: the key is not taken.' }, { part: 'model', holds: null, said: '' }]; // prettier-ignore
+  const parts = [{ part: 'reach', holds: true, said: 'Reachable.' }, { part: 'sign-in', holds: false, said: 'It answered 401: the key is not taken.' }, { part: 'model', holds: null, said: '' }]; // prettier-ignore
   const sent = answering({ 'POST /api/services/try': { body: { parts, seconds: 0.4, cost: null } } });
   await draw(<ServiceSheet of={undefined} hasKey={false} version={3} close={() => {}} />).drawn;
   for (const [id, text] of [['name', 'Near'], ['url', 'https://near.example/v1'], ['model', 'm'], ['key', 'k']] as const) await fireEvent.changeText(screen.getByTestId(`service-${id}`), text); // prettier-ignore
   await waitFor(() => expect(screen.getByTestId('service-try')).toBeEnabled());
   await fireEvent.press(screen.getByTestId('service-try'));
-  await screen.findByText('Let in: It answered 401: the key is not taken.');
+  await screen.findByText('Login: It answered 401: the key is not taken.');
   expect(screen.queryByText(/^Model: /)).toBeNull();
   expect(sent.map((s) => s.body)).toEqual([{ service: { name: 'Near', url: 'https://near.example/v1', model: 'm' }, key: 'k' }]);
 });

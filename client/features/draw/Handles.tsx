@@ -73,7 +73,7 @@ export function Handles({ drawing: { kind, points }, isOpen, chosen, choose, dra
           at={at}
           size={size}
           small
-          label={`Add a point on edge ${i + 1}`}
+          label={`Add point on edge ${i + 1}`}
           start={() => (choose(i + 1), withPoint(points, i + 1, at))}
           index={i + 1}
           drag={drag}

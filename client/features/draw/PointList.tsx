@@ -44,7 +44,7 @@ export function PointList({ drawing: { name, kind, points }, chosen, choose, app
   };
   return (
     <Card>
-      <Button words={open ? 'Hide the points' : `Points of ${name} as a list`} onPress={() => setOpen(!open)} testID="point-list" />
+      <Button words={open ? 'Hide the points' : `List of points of ${name}`} onPress={() => setOpen(!open)} testID="point-list" />
       {open &&
         points.map((p, i) => (
           <Row

@@ -34,22 +34,22 @@ const enter = { key: 'Enter', preventDefault: () => {} };
 test('each point and the middle of each edge can be taken hold of', async () => {
   await open();
   expect(screen.getAllByLabelText(/^Point \d$/)).toHaveLength(4);
-  expect(screen.getAllByLabelText(/^Add a point on edge/)).toHaveLength(4);
+  expect(screen.getAllByLabelText(/^Add point on edge/)).toHaveLength(4);
 });
 
 test('the keyboard chooses a point by coming to it, and Enter adds one on an edge', async () => {
   const done = await open();
   await fireEvent(screen.getByTestId('handle-2'), 'focus');
   expect(done.chosen).toEqual([2]);
-  await fireEvent(screen.getByLabelText('Add a point on edge 1'), 'keyDown', enter);
+  await fireEvent(screen.getByLabelText('Add point on edge 1'), 'keyDown', enter);
   expect(done.dropped).toEqual([[[0.1, 0.1], [0.5, 0.1], [0.9, 0.1], [0.9, 0.9], [0.1, 0.9]]]); // prettier-ignore
-  await fireEvent(screen.getByLabelText('Add a point on edge 1'), 'keyDown', { ...enter, key: 'x' });
+  await fireEvent(screen.getByLabelText('Add point on edge 1'), 'keyDown', { ...enter, key: 'x' });
   expect(done.dropped).toHaveLength(1);
 });
 
 test('while it is open, a touch on the picture adds a point there, and edges cannot be touched', async () => {
   const done = await open({ isOpen: true });
-  expect(screen.queryAllByLabelText(/^Add a point on edge/)).toEqual([]);
+  expect(screen.queryAllByLabelText(/^Add point on edge/)).toEqual([]);
   finger('add-by-tap', { state: State.BEGAN, x: 100, y: 100 }, { state: State.ACTIVE, x: 100, y: 100 });
   expect(done.dropped[0]!.at(-1)).toEqual([0.25, 0.5]);
 });
@@ -76,5 +76,5 @@ test('a point that is held goes, unless too few would be left', async () => {
 
 test('on a short edge there is no room for a middle', async () => {
   await open({ drawing: { ...zone, points: [[0.1, 0.1], [0.9, 0.1], [0.9, 0.14]] } }); // prettier-ignore
-  expect(screen.getAllByLabelText(/^Add a point on edge/).map((h) => h.props['aria-label'] as string)).toEqual(['Add a point on edge 1', 'Add a point on edge 3']); // prettier-ignore
+  expect(screen.getAllByLabelText(/^Add point on edge/).map((h) => h.props['aria-label'] as string)).toEqual(['Add point on edge 1', 'Add point on edge 3']); // prettier-ignore
 });

@@ -2,6 +2,7 @@
 
 import type { GateName } from '@nibber/core/sieve';
 import type { ListItem, Moment, TrackItem } from '../../state/api/types';
+import { withArticle } from '@nibber/core/words';
 import { capital } from '../../ui/capital';
 
 type Thing = Pick<ListItem, 'class' | 'type'>;
@@ -10,7 +11,7 @@ export const thingName = ({ type, class: cls }: Thing): string => (type ?? cls ?
 const aThing = (thing: Thing): string => {
   const name = thingName(thing);
   if (name === 'something' || name === 'other') return 'Something';
-  return `${/^[aeiou]/.test(name) ? 'An' : 'A'} ${name}`;
+  return capital(withArticle(name));
 };
 
 const because: Readonly<Record<GateName, string>> = {

@@ -14,14 +14,14 @@ test.each([
 
 test('a clock change says what it does', () => {
   const day = { date: '2027-03-28', at: 0, step: 60 };
-  expect(clockDayWords({ ...day, onMinutes: 300, usualMinutes: 360 })).toBe('Sunday 28 March 2027, when the clocks go ahead by 1 h: on for 5 h instead of 6 h.'); // prettier-ignore
-  expect(clockDayWords({ ...day, step: -30, onMinutes: 0, usualMinutes: 0 })).toBe('Sunday 28 March 2027, when the clocks go back by 30 min: not on, as always.'); // prettier-ignore
+  expect(clockDayWords({ ...day, onMinutes: 300, usualMinutes: 360 })).toBe('Sunday 28 March 2027, when the clocks go forward by 1 h: on for 5 h instead of 6 h.'); // prettier-ignore
+  expect(clockDayWords({ ...day, step: -30, onMinutes: 0, usualMinutes: 0 })).toBe('Sunday 28 March 2027, when the clocks go back by 30 min: not on, as usual.'); // prettier-ignore
 });
 
 test('uses, and what a calendar would do, in words', () => {
   expect(usesWords([])).toBe('Not used yet.');
   expect(usesWords([{ kind: 'rule', id: 'a', name: 'Somebody comes in' }, { kind: 'quiet hours', id: 'b', name: 'Tess' }])).toBe('Used by the rule Somebody comes in and the quiet hours of Tess.'); // prettier-ignore
-  expect(readWords({ added: ['x'], changed: [], removed: ['y', 'z'], kept: ['k'] })).toBe('Days: 1 new, 2 gone. One day was set by hand and stays as it is.'); // prettier-ignore
+  expect(readWords({ added: ['x'], changed: [], removed: ['y', 'z'], kept: ['k'] })).toBe('Days: 1 new, 2 gone. One day was set by hand and will not change.'); // prettier-ignore
   expect(readWords({ added: [], changed: [], removed: [], kept: [] })).toBe('Nothing new. All its days are already there.');
 });
 
@@ -78,7 +78,7 @@ test('what cannot be read stays in its field and is not taken over', async () =>
   await open();
   await fireEvent.press(await screen.findByTestId('day-0'));
   await fireEvent.changeText(screen.getByTestId('day-spans'), '9 to 6');
-  expect(screen.getByText(/“9 to 6” is no span/)).toBeTruthy();
+  expect(screen.getByText(/“9 to 6” is not a time range/)).toBeTruthy();
   await fireEvent.changeText(screen.getByTestId('day-spans'), '09:00-12:00, 11:00-13:00');
   expect(screen.getByText('Two of them overlap.')).toBeTruthy();
   await fireEvent.press(screen.getByTestId('day-done'));

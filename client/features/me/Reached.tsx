@@ -82,14 +82,7 @@ function Addresses({ person, save, close }: { person: Person; save: (settings: M
         autoCapitalize="none"
         testID="my-mail"
       />
-      <FormField
-        control={control}
-        name="phone"
-        label="Phone number for text messages"
-        inputMode="tel"
-        autoComplete="tel"
-        testID="my-number"
-      />
+      <FormField control={control} name="phone" label="Number for text messages" inputMode="tel" autoComplete="tel" testID="my-number" />
     </Sheet>
   );
 }

@@ -8,7 +8,7 @@ const inMode = (mode: string) => ({ ...site, areaModes: [{ ...site.areaModes[0]!
 const area = site.areas[0]!;
 
 test.each([
-  ['a mode in which a rule is on names it', inMode('closed'), [rule], '“Somebody comes in” is on.'],
+  ['a mode in which a rule is on names it', inMode('closed'), [rule], '“Somebody comes in” is active.'],
   ['a mode without a rule says that nobody is told', inMode('open'), [rule], 'No rule is active in this mode. No alerts are sent.'],
   [
     'an armed mode without a rule warns',
@@ -26,9 +26,9 @@ test.each([
     'a rule whose hours are not now is said to wait',
     inMode('closed'),
     [{ ...rule, hours: 'opening' }],
-    '“Somebody comes in” is on in this mode, but not at this time of day.',
+    '“Somebody comes in” is active in this mode, but not at this time.',
   ],
-  ['two rules are two', inMode('closed'), [rule, { ...rule, id: 'b', name: 'A car' }], '“Somebody comes in”, “A car” are on.'],
+  ['two rules are two', inMode('closed'), [rule, { ...rule, id: 'b', name: 'A car' }], '“Somebody comes in”, “A car” are active.'],
 ])('%s', async (_name, here, rules, words) => {
   await draw(<Armed area={area} site={here} rules={rules} cameras={[yard]} />).drawn;
   expect(screen.getByText(words)).toBeTruthy();
@@ -73,7 +73,7 @@ test('before a mode is armed it says what it will do and what is in the way; it 
 test('a command says until when it holds', async () => {
   answering({ 'GET /api/modes': { body: modesAnswer } });
   await draw(<Armed area={area} site={inMode('closed')} rules={[rule]} cameras={[yard]} />).drawn;
-  await screen.findByText(/^Until .*, when the plan sets Open\.$/);
+  await screen.findByText(/^Until .*, then Open\.$/);
 });
 
 test('what does not work is said with what it means', async () => {
@@ -82,7 +82,7 @@ test('what does not work is said with what it means', async () => {
   const { store, drawn } = draw(<NeedsAttention cameras={[silent]} rules={[rule]} />);
   await drawn;
   act(() => void store.dispatch(serverTime({ now: Date.now(), troubles: ['The detector stopped.'] })));
-  await waitFor(() => expect(screen.getByText(/No phone is signed up, so alerts reach nobody/)).toBeTruthy());
+  await waitFor(() => expect(screen.getByText(/No phone is registered, so alerts reach no one/)).toBeTruthy());
   expect(screen.getByText('Yard is silent. No picture for 5 s. It cannot send alerts; Nibber keeps trying to reconnect.')).toBeTruthy();
   expect(screen.getByText('The detector stopped. No alerts can be sent until this is fixed.')).toBeTruthy();
 });

@@ -100,7 +100,7 @@ function Link({ link, expiresAt, zone, name }: { link: string; expiresAt: number
   return (
     <>
       <Words>{`${name || 'They'} can scan this code or open the link. It works once, until ${exact(expiresAt, zone)}.`}</Words>
-      <Code text={link} label="Invitation as a code to scan" testID="invite-code" />
+      <Code text={link} label="Invitation code to scan" testID="invite-code" />
       <Words size="small" tone="second" selectable testID="invite-link">
         {link}
       </Words>

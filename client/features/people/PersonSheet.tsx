@@ -102,7 +102,7 @@ function Phones({ someone, zone }: { someone: Someone; zone: string }) {
       {phones.map((f) => (
         <Row key={f.id} style={{ justifyContent: 'space-between', flexWrap: 'nowrap' }}>
           <Words style={{ flexShrink: 1 }}>{f.why && (f.refusedAt ?? 0) > (f.acceptedAt ?? 0) ? `${f.label}: ${f.why}` : f.label}</Words>
-          <Button words="Sign off" label={`Unregister ${f.label}`} onPress={() => void remove(f.id)} />
+          <Button words="Unregister" label={`Unregister ${f.label}`} onPress={() => void remove(f.id)} />
         </Row>
       ))}
     </>

@@ -19,7 +19,7 @@ test('people are listed with what they see; an invitation says what it is for, a
   }); // prettier-ignore
   await draw(<People site={site} />).drawn;
   await screen.findByText('Gil, guest');
-  expect(screen.getByText(/Sees yard\s+Until 2026-12-24/)).toBeTruthy();
+  expect(screen.getByText(/Access to yard\s+Until 2026-12-24/)).toBeTruthy();
   await fireEvent.press(screen.getByTestId('invite'));
   await fireEvent.changeText(screen.getByTestId('invite-name'), 'Juno');
   await fireEvent.press(screen.getByTestId('invite-guest'));
@@ -37,14 +37,14 @@ test('what keeps alerts from her stands first, and what she takes is hers to set
     quietHours: null,
     rules: [{ id: 'comes-in', name: 'Somebody comes in', by: 'push', urgent: false }],
     snoozes: [{ id: 's1', rule: null, camera: 'yard', area: null, until: null, words: 'Yard, until the mode changes' }],
-    channels: [{ name: 'push', reaches: false, why: 'No phone is signed up' }, { name: 'mail', reaches: true, why: null }, { name: 'text', reaches: false, why: 'No gateway for text messages is set up' }],
+    channels: [{ name: 'push', reaches: false, why: 'No registered phone' }, { name: 'mail', reaches: true, why: null }, { name: 'text', reaches: false, why: 'No gateway for text messages is set up' }],
     usualSummary: '07:30',
     now: 1_780_000_000_000,
   }; // prettier-ignore
   const sent = answering({ 'GET /api/session': { body: session }, 'GET /api/me': { body: me }, 'PUT /api/me': { body: me }, 'DELETE /api/me/snoozes/s1': { body: { id: 's1' } } }); // prettier-ignore
   await draw(<MyAlerts site={site} />).drawn;
   await screen.findByText('Yard, until the mode changes');
-  expect(screen.getByText('1. Notification, not yet: no phone is signed up')).toBeTruthy();
+  expect(screen.getByText('1. Notification, not yet: no registered phone')).toBeTruthy();
   expect(screen.getByText('In the morning summary')).toBeTruthy();
   await fireEvent.press(screen.getByTestId('up-mail'));
   await waitFor(() => expect(sent.map((s) => s.body)).toContainEqual({ channels: ['mail', 'push', 'text'] }));
@@ -69,11 +69,11 @@ test('a rule tells people by one way or several, and programs by their own', asy
 });
 
 test.each([
-  ['sent', 'Tess was told by push Monday 1 June, 22:00:01.'],
-  ['held', 'Tess was not told: because.'],
+  ['sent', 'Sent to Tess by push, Monday 1 June, 22:00:01.'],
+  ['held', 'Not sent to Tess: because.'],
   ['handed over', 'because'],
-  ['joined', 'Tess was told of it together with others.'],
-  ['undeliverable', 'Tess could not be told. because.'],
+  ['joined', 'Sent to Tess in a combined alert.'],
+  ['undeliverable', 'Could not be delivered to Tess. because.'],
 ] as const)('an alert that was %s is said as one would', (state, words) => {
   const alert = {
     id: 'a',

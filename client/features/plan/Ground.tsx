@@ -95,7 +95,7 @@ export function Ground({
         </>
       ) : (
         <Row>
-          <Button words="Draw the area to cover" onPress={() => setOutline([])} testID="draw-covers" />
+          <Button words="Draw area to cover" onPress={() => setOutline([])} testID="draw-covers" />
           {plan.covers && <Button words="Whole plan" onPress={everything} />}
         </Row>
       )}

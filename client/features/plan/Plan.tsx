@@ -110,7 +110,7 @@ export function Plan({ cameras, mayEdit }: { cameras: readonly CameraAnswer[]; m
           </Words>
           {view.unplaced.some((c) => c.lacks === 'place') && (
             <OneOf
-              label="Cameras not on the plan"
+              label="Cameras not placed"
               choices={view.unplaced.flatMap((c) => (c.lacks === 'place' ? [{ value: c.id, words: c.name, testID: `place-${c.id}` }] : []))}
               value={chosen}
               choose={setChosen}

@@ -32,7 +32,7 @@ test('a camera is moved and turned by keys, undone, and saved with the version i
   await key('ArrowRight');
   await key('ArrowUp');
   await key('>');
-  expect(screen.getByText(/20.5 m from the left, 10.5 m from below/)).toBeTruthy();
+  expect(screen.getByText(/20.5 m from the left, 10.5 m from the bottom/)).toBeTruthy();
   await fireEvent.press(screen.getByTestId('plan-undo'));
   await fireEvent.press(screen.getByTestId('plan-redo'));
   await fireEvent.press(screen.getByTestId('plan-undo'));
@@ -46,9 +46,9 @@ test('what one finger drags is undone as one', async () => {
   await fireEvent(screen.getByTestId('plan'), 'layout', { nativeEvent: { layout: { width: 400, height: 300 } } });
   const at = (state: State, x: number) => ({ state, x, y: 200 });
   await act(async () => fireGestureHandler(getByGestureTestId('plan'), [at(State.BEGAN, 200), at(State.ACTIVE, 210), at(State.ACTIVE, 230), at(State.END, 230)])); // prettier-ignore
-  expect(screen.getByText(/23 m from the left, 10 m from below/)).toBeTruthy();
+  expect(screen.getByText(/23 m from the left, 10 m from the bottom/)).toBeTruthy();
   await fireEvent.press(screen.getByTestId('plan-undo'));
-  expect(screen.getByText(/20 m from the left, 10 m from below/)).toBeTruthy();
+  expect(screen.getByText(/20 m from the left, 10 m from the bottom/)).toBeTruthy();
 });
 
 test('a key without a chosen camera, or of somebody who may not, moves nothing', async () => {
@@ -59,11 +59,11 @@ test('a key without a chosen camera, or of somebody who may not, moves nothing',
 
 test('one that is not on the plan yet is put where it is touched; without an aim it is said why not', async () => {
   await open([placed, loose, { ...yard, id: 'porch', name: 'Porch', aim: null } as never]);
-  expect(screen.getByText(/How they stand is not known: Porch/)).toBeTruthy();
+  expect(screen.getByText(/Mounting unknown: Porch/)).toBeTruthy();
   await fireEvent.press(screen.getByTestId('place-gate'));
   await fireEvent(screen.getByTestId('plan'), 'layout', { nativeEvent: { layout: { width: 400, height: 300 } } });
   await act(async () => fireGestureHandler(getByGestureTestId('plan'), [{ state: State.BEGAN, x: 100, y: 30 }, { state: State.ACTIVE, x: 100, y: 30 }, { state: State.END, x: 100, y: 30 }])); // prettier-ignore
-  expect(screen.getByText(/10 m from the left, 27 m from below/)).toBeTruthy();
+  expect(screen.getByText(/10 m from the left, 27 m from the bottom/)).toBeTruthy();
 });
 
 test('whoever may not edit sees the plan alone', async () => {

@@ -145,7 +145,7 @@ export function ReminderSheet({ of, reading, site, version, close }: Props) {
       />
       <Words bold>On days with</Words>
       <OneOf
-        label="On days in this schedule"
+        label="Days in this schedule"
         choices={[
           { value: '', words: 'Every day' },
           ...site.hours.map((h) => ({ value: h.id, words: h.name, testID: `reminder-open-${h.id}` })),

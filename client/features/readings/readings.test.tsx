@@ -14,8 +14,8 @@ const minute = 60_000;
 const at = (minutes: number, value: Taken['value'], more: Partial<Taken> = {}): Taken => ({ id: `t${minutes}`, at: minutes * minute, due: null, takenAt: minutes * minute, isOld: false, value, why: value === null ? 'It could not be seen' : null, seconds: 1, service: 'Near', cost: null, currency: null, picture: null, corrected: null, correctedBy: null, ...more }); // prettier-ignore
 
 test('a reminder reads as a sentence; times as one would say them', () => {
-  expect(reminderWords(out, canoes, site)).toMatch(/^When Canoes is under 12 canoes at sunset \+ 30 min on days with .*, tell the owner, again every 15 min until resolved, at most until 22:00\.$/); // prettier-ignore
-  expect(reminderWords({ ...out, is: { over: 3 }, at: undefined, openDays: undefined, againMinutes: undefined, until: undefined, forMinutes: 30, days: ['mon', 'tue'] } as never, canoes, site)).toBe('When Canoes is over 3 canoes for 30 min on Mondays and Tuesdays, tell the owner.'); // prettier-ignore
+  expect(reminderWords(out, canoes, site)).toMatch(/^When Canoes is under 12 canoes at sunset \+ 30 min on days with .*, notify the owner, again every 15 min until resolved, until 22:00\.$/); // prettier-ignore
+  expect(reminderWords({ ...out, is: { over: 3 }, at: undefined, openDays: undefined, againMinutes: undefined, until: undefined, forMinutes: 30, days: ['mon', 'tue'] } as never, canoes, site)).toBe('When Canoes is over 3 canoes for 30 min on Mondays and Tuesdays, notify the owner.'); // prettier-ignore
   expect(timesWords({ times: { at: ['18:30', 'sunset'], everyMinutes: 30 } }, site)).toBe('At 18:30 and sunset, every 30 min');
   expect(timesWords({}, site)).toBe('On request');
   expect([valueWords(true), valueWords(3, 'canoes'), valueWords('ajar', 'canoes')]).toEqual(['yes', '3 canoes', 'ajar']);
@@ -24,7 +24,7 @@ test('a reminder reads as a sentence; times as one would say them', () => {
 test.each([
   ['18:30, Sunset+30 min', ['18:30', 'sunset + 30 min'], undefined],
   ['', [], undefined],
-  ['25:00', ['25:00'], '25:00 is no time: 18:30, sunset, sunset + 30 min.'],
+  ['25:00', ['25:00'], '25:00 is not a time. Use 18:30, sunset or sunset + 30 min.'],
 ])('times as they are typed: %j', (text, list, wrong) => expect(timesIn(text)).toEqual(wrong ? { at: list, wrong } : { at: list }));
 
 const frame = { from: 0, to: 100 * minute, width: 200, height: 100 };
@@ -75,7 +75,7 @@ test('a reminder is set up with its sentence in sight', async () => {
   await draw(<ReminderSheet of={undefined} reading={canoes} site={site} version={3} close={() => {}} />).drawn;
   await fireEvent.changeText(screen.getByTestId('reminder-name'), 'Still out');
   await fireEvent.changeText(screen.getByTestId('reminder-until'), '22:00');
-  expect(screen.getByTestId('reminder-words').props.children).toBe('When Canoes is under 12 canoes, tell the owner, again every 15 min until resolved, at most until 22:00.'); // prettier-ignore
+  expect(screen.getByTestId('reminder-words').props.children).toBe('When Canoes is under 12 canoes, notify the owner, again every 15 min until resolved, until 22:00.'); // prettier-ignore
   await fireEvent.press(screen.getByTestId('reminder-save'));
   await waitFor(() => expect(sent.map((s) => s.body)).toEqual([{ reminder: { name: 'Still out', reading: 'canoes', is: { under: 12 }, againMinutes: 15, until: '22:00', tell: [{ to: 'owner', by: 'push' }] } }])); // prettier-ignore
 });

@@ -64,7 +64,7 @@ export function reminderWords(
 ): string {
   const who = [...new Set(r.tell.map((t) => t.to))];
   const all = tellsEverybody(r);
-  const names = all ? ['everybody'] : who.map((to) => personWords(to, site));
+  const names = all ? ['everyone'] : who.map((to) => personWords(to, site));
   const open = r.openDays && site.hours.find((h) => h.id === r.openDays)?.name;
   return [
     `When ${reading.name} is ${isWords(r.is, reading.unit)}`,

@@ -33,7 +33,7 @@ test('a part is changed in the draft alone, undone, and what is lacking keeps it
   expect(screen.getByTestId('part-rest').props.children).toBe('5 min');
   await fireEvent.press(screen.getByTestId('part-tell'));
   await fireEvent.press(screen.getByTestId('tell-owner'));
-  expect(screen.getByText('It tells nobody.')).toBeTruthy();
+  expect(screen.getByText('Choose who is notified.')).toBeTruthy();
   await fireEvent.press(screen.getByTestId('save-rule'));
   expect(sent.some((s) => s.method === 'PUT')).toBe(false);
 });
@@ -66,7 +66,7 @@ const weekOf = (before: number, after: number) => ({
 
 test('beside the sentence stands what it would have done, and what would not come any more', async () => {
   await open('owner', { 'POST /api/rules/comes-in/week': { body: weekOf(2, 1) } });
-  expect((await screen.findByTestId('week-words')).props.children).toBe('It would have told 7 times, instead of 14 times.');
+  expect((await screen.findByTestId('week-words')).props.children).toBe('It would have fired 7 times instead of 14.');
   expect(screen.getByText('Recorded since Tuesday 2 June, 13:00.')).toBeTruthy();
   expect(screen.getByText('Removed by this change: 1')).toBeTruthy();
   expect(screen.getByText('It was 0.50 sure; the rule asks for 0.80')).toBeTruthy();

@@ -93,7 +93,7 @@ test('each of several cameras has its own zones to choose from', async () => {
   expect(next!.does).toEqual({ kind: 'stays', zoneAt: { yard: 'yard', gate: 'lane' } });
 });
 
-test('a known thing is left out by what it is known by, and taken in again', async () => {
+test('a known thing is excluded by what it is known by, and included again', async () => {
   const known = [{ id: 'van', name: 'Our van', plate: 'AB1' }, { id: 'shape', name: 'A shape' }]; // prettier-ignore
   const all: Rule[] = [];
   await draw(<PartSheet part="except" rule={rule} site={{ ...site, known }} cameras={[yard]} change={(r) => all.push(r)} {...noWeek} close={() => {}} />).drawn; // prettier-ignore
@@ -134,8 +134,8 @@ test('how sure is dragged or stepped over what was really seen', async () => {
   const from = { ...rule, confidence: 0.45 };
   let next: Rule | undefined;
   await draw(<PartSheet part="confidence" rule={from} site={site} cameras={[yard]} change={(r) => (next = r)} {...noWeek} week={weekWith(result)} close={() => {}} />).drawn; // prettier-ignore
-  expect(screen.getByText(/^10 of 10 things/)).toBeTruthy();
-  await fireEvent.press(screen.getByLabelText('At least: more'));
+  expect(screen.getByText(/^10 of 10 matching detections/)).toBeTruthy();
+  await fireEvent.press(screen.getByLabelText('Minimum: more'));
   expect(next!.confidence).toBe(0.5);
 });
 
@@ -178,9 +178,9 @@ test('looks that are left out: a white truck, and none again', async () => {
   expect(last()!.looks).toBeUndefined();
 });
 
-test('everybody is every role, and one by one', async () => {
+test('everyone is every role, and one by one', async () => {
   const { last, press } = await following('tell');
-  await press('tell-everybody');
+  await press('tell-everyone');
   expect(last()!.tell!.map((t) => t.to)).toEqual(['owner', 'member', 'installer']);
   await press('tell-member');
   expect(last()!.tell!.map((t) => t.to)).toEqual(['owner', 'installer']);
@@ -224,7 +224,7 @@ test('a rule asks what is asked of every thing of its class, until it asks somet
   };
   const { drawn } = draw(<PartSheet part="message" rule={rule} {...props} />);
   await drawn;
-  await screen.findByText('As of every person: carrying.');
+  await screen.findByText('Defaults for every person: carrying.');
   expect(screen.queryByTestId('asks-fields')).toBeNull();
   await fireEvent.press(screen.getByTestId('asks-own'));
   expect(all.at(-1)!.message!.asks).toEqual(asks);

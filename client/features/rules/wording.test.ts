@@ -18,7 +18,7 @@ const aloud = (r: Rule) =>
 
 test('a rule reads aloud as a sentence', () => {
   expect(aloud(rule)).toBe(
-    'When a person goes from Lane to Yard while Closed, outside opening hours, tell the owner with a picture and a description, at most every 5 min.',
+    'When a person goes from Lane to Yard while Closed, outside opening hours, notify the owner with a picture and a description, at most every 5 min.',
   );
 });
 
@@ -32,7 +32,7 @@ test('without its conditions the sentence says so', () => {
     tell: [{ to: 'tess', by: 'push' }],
   };
   expect(aloud(bare)).toBe(
-    'When a person or dog stays in Yard for 20 s while any mode, at any time, tell Tess with a picture, every time.',
+    'When a person or dog stays in Yard for 20 s while any mode, at any time, notify Tess with a picture, every time.',
   );
 });
 
@@ -46,22 +46,22 @@ test('what is in the message, in words', () => {
   expect(messageWords({ ...rule, message: { picture: true, text: 'The bus is here' } })).toBe('“The bus is here” and a picture');
 });
 
-const everybody = (['owner', 'member', 'installer'] as const).map((to) => ({ to, by: 'push' as const }));
+const everyone = (['owner', 'member', 'installer'] as const).map((to) => ({ to, by: 'push' as const }));
 test.each<[string, Partial<Rule>]>([
   [
-    'When a person stays in Yard for 20 s while Closed, outside opening hours, tell everybody with a picture and a description, at most every 5 min, urgent.',
-    { does: { kind: 'stays', zone: 'yard', seconds: 20 }, tell: everybody, urgent: true },
+    'When a person stays in Yard for 20 s while Closed, outside opening hours, notify everyone with a picture and a description, at most every 5 min, urgent.',
+    { does: { kind: 'stays', zone: 'yard', seconds: 20 }, tell: everyone, urgent: true },
   ],
   [
-    'When there are more than 6 persons in Yard for 10 s while any mode and nobody is there, outside opening hours, tell the members with “{count} people”, at most every 30 min.', // prettier-ignore
+    'When there are more than 6 persons in Yard for 10 s while any mode and nobody is on site, outside opening hours, notify the members with “{count} people”, at most every 30 min.', // prettier-ignore
     { does: { kind: 'count', zone: 'yard', over: 6, seconds: 10 }, modes: undefined, presence: 'nobody', tell: [{ to: 'member', by: 'push' }], message: { picture: false, text: '{count} people' }, restSeconds: 1800 }, // prettier-ignore
   ],
   [
-    'When a vehicle that is not white truck stays in Yard for 10 pictures while Closed, at any time, tell nobody with a picture and a description, every time.', // prettier-ignore
+    'When a vehicle that is not white truck stays in Yard for 10 pictures while Closed, at any time, notify nobody with a picture and a description, every time.', // prettier-ignore
     { classes: ['vehicle'], looks: { exclude: { types: ['truck'], colours: ['white'] } }, does: { kind: 'stays', zone: 'yard', frames: 10 }, hours: undefined, tell: [], restSeconds: 0 }, // prettier-ignore
   ],
   [
-    'When a what? (at least 40 % high, by its middle) goes from which zone? to which zone? while no mode, outside opening hours, tell the owner with a picture and a description, at most every 5 min.', // prettier-ignore
+    'When a what? (at least 40 % high, by its middle) goes from which zone? to which zone? while no mode, outside opening hours, notify the owner with a picture and a description, at most every 5 min.', // prettier-ignore
     { classes: [], size: { least: 0.4 }, anchor: 'centre', does: { kind: 'goes' }, modes: [] },
   ],
 ])('%s', (sentence, change) => {
@@ -90,8 +90,8 @@ test('what a rule may have besides is offered until it has it', () => {
 test('what is asked before is said; of what says nothing nothing is kept', () => {
   const asked = (question: NonNullable<Rule['question']>) => aloud({ ...rule, question });
   const handle = { words: 'Is it ours?', seconds: 8, otherwise: 'tell' as const };
-  expect(asked(handle)).toContain(', if “Is it ours?” is yes, tell ');
-  expect(asked({ ...handle, tellIf: 'no', unlessKnown: true })).toContain(', if “Is it ours?” is no and unless it is known, tell ');
+  expect(asked(handle)).toContain(', if “Is it ours?” is yes, notify ');
+  expect(asked({ ...handle, tellIf: 'no', unlessKnown: true })).toContain(', if “Is it ours?” is no and unless it is known, notify ');
   expect(withQuestion(rule, { ...handle, words: '', tellIf: 'no' })).not.toHaveProperty('question');
   expect(withQuestion(rule, { ...handle, tellIf: 'yes' }).question).toEqual(handle);
 });

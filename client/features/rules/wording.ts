@@ -148,7 +148,7 @@ function tellWords(rule: Rule, site: Pick<Site, 'people' | 'receivers'>): string
   const tell = rule.tell ?? [];
   const isProgram = (to: string) => site.receivers.some((r) => r.id === to);
   const told = [...new Set(tell.map((t) => t.to))].filter((to) => !tellsEverybody(rule) || isProgram(to));
-  const names = [...(tellsEverybody(rule) ? ['everybody'] : []), ...told.map((to) => personWords(to, site))];
+  const names = [...(tellsEverybody(rule) ? ['everyone'] : []), ...told.map((to) => personWords(to, site))];
   // A notification is the usual; what else there is is said.
   const ways = [...new Set(tell.filter((t) => !isProgram(t.to)).map((t) => t.by))];
   const by = ways.some((w) => w !== 'push') ? ` by ${listed(ways.map((w) => channelNamesOf[w].toLowerCase()), 'and')}` : ''; // prettier-ignore

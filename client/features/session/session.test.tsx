@@ -38,7 +38,7 @@ test('a refusal is said, the name without the blanks around it', async () => {
 
 test('the first visit says that it makes the owner’s account, and asks for a long password and the code', async () => {
   await draw(<SignIn isNew />).drawn;
-  expect(screen.getByText(/First visit: make the owner’s account/)).toBeTruthy();
+  expect(screen.getByText(/First visit: create the owner’s account/)).toBeTruthy();
   expect(screen.getByText('At least 12 characters.')).toBeTruthy();
   await fill('Rowan', 'short');
   await fireEvent.changeText(screen.getByTestId('sign-in-code'), ' ABCDE-FGHJK ');

@@ -15,6 +15,6 @@ test('a page whose part cannot be fetched says so, and how to go on', async () =
       </Suspense>
     </Unopened>,
   ).drawn;
-  expect(await screen.findByText(/This page could not be opened\./)).toBeTruthy();
+  expect(await screen.findByText(/This page could not be loaded\./)).toBeTruthy();
   expect(screen.getByTestId('load-again')).toBeTruthy();
 });

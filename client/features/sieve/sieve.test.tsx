@@ -18,8 +18,8 @@ const trail: TrailAnswer = {
 
 test('a trail names each gate with the two values, and says where it stopped', async () => {
   await draw(<Trail trail={trail} />).drawn;
-  expect(screen.getByLabelText('class: found person, wanted person, passed')).toBeTruthy();
-  expect(screen.getByLabelText('mode: found Open, wanted Closed, stopped here')).toBeTruthy();
+  expect(screen.getByLabelText('class: found person, expected person, passed')).toBeTruthy();
+  expect(screen.getByLabelText('mode: found Open, expected Closed, stopped here')).toBeTruthy();
 });
 
 test('the sieve of a day counts what is left after each gate that stopped something', async () => {

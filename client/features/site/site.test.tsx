@@ -15,7 +15,7 @@ test.each([
 ])('%d bytes are said as %s', (bytes, words) => expect(bytesWords(bytes)).toBe(words));
 
 test('what waits is counted in words', () => {
-  expect([0, 1, 7].map(waitingWords)).toEqual(['Nothing waits.', 'One is waiting to be sent.', '7 wait to be sent.']);
+  expect([0, 1, 7].map(waitingWords)).toEqual(['Nothing waits.', 'One is waiting to be sent.', '7 are waiting to be sent.']);
 });
 
 test('a channel says who is not reached, and what is wrong', async () => {
@@ -26,7 +26,7 @@ test('a channel says who is not reached, and what is wrong', async () => {
   await screen.findByText('Notification');
   expect(screen.getByText('2 phones')).toBeTruthy();
   expect(screen.getByText('unreachable: no phone')).toBeTruthy();
-  expect(screen.getByText('3 wait to be sent.')).toBeTruthy();
+  expect(screen.getByText('3 are waiting to be sent.')).toBeTruthy();
   expect(screen.getByText('The push service answered 500.')).toBeTruthy();
 });
 
@@ -34,15 +34,15 @@ test('a service that is not set up says what is missing by that', async () => {
   answering({ 'GET /api/services': { body: { services: [], order: { descriptions: [], questions: [], readings: [], asking: [] }, waiting: 0, trouble: null, canMakeClips: true, version: 1 } } }); // prettier-ignore
   await draw(<Services site={site} />).drawn;
   await screen.findByText('Descriptions');
-  expect(screen.getByText(/alerts come with a picture and no sentence/)).toBeTruthy();
-  expect(screen.getByText(/made by ffmpeg/)).toBeTruthy();
+  expect(screen.getByText(/Alerts have a picture but no description/)).toBeTruthy();
+  expect(screen.getByText(/Each event has a short clip/)).toBeTruthy();
 });
 
 test('storage is listed by size, and a disk that is nearly full says so', async () => {
   const media = [{ holder: 'event', role: 'picture', files: 4, bytes: 400_000 }, { holder: 'event', role: 'clip', files: 2, bytes: 9_000_000 }]; // prettier-ignore
   answering({ 'GET /api/storage': { body: { media, detections: { bytes: 50_000, since: null, mostDays: 14, mostBytes: 2e9 }, database: 300_000, free: 1e9 } } }); // prettier-ignore
   await draw(<Storage site={site} />).drawn;
-  await screen.findByText('9.8 MB kept, 1.0 GB free');
+  await screen.findByText('9.8 MB stored, 1.0 GB free');
   expect(screen.getByText(/^Only 1\.0 GB are free/)).toBeTruthy();
   const order = screen.getAllByText(/ of events$|rehearsals$|logbook$/).map((t) => t.props.children as string);
   expect(order).toEqual([

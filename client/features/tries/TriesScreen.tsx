@@ -81,7 +81,7 @@ function Trying({ rule, tries, site, change }: Props) {
       <Row style={{ flexWrap: 'nowrap' }}>
         <Button glyph="back" label="Back to the rule" onPress={back} />
         <Words size="title" bold heading={1} style={{ flexShrink: 1 }}>
-          Try wordings
+          Test prompts
         </Words>
       </Row>
       <Words tone="second">{`For ${rule.name}. No alerts are sent. Pictures sent to AI services are listed under Site, AI services.`}</Words>

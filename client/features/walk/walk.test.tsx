@@ -55,7 +55,7 @@ test('gates are lit as far as the walk has come, with what the next one asks for
   await draw(<Walking now={{ id: 'w', startedAt: 0, by: 'Ives', items: [item] }} cameras={[]} ended={() => {}} />).drawn;
   expect(screen.getByTestId('light-source-passed')).toBeTruthy();
   expect(screen.getByTestId('light-class-refused')).toBeTruthy();
-  expect(screen.getByText('asks for person')).toBeTruthy();
+  expect(screen.getByText('expects person')).toBeTruthy();
   expect(screen.getByTestId('light-place-ahead')).toBeTruthy();
   expect(screen.queryByTestId(/^light-(mode|hours|presence)/)).toBeNull();
 });

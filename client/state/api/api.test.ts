@@ -12,7 +12,7 @@ test('an error says what happened and what to do', () => {
     'The site file cannot be used. Correct it.',
   );
   expect(said(500, 'oops')).toBe('Something went wrong. Try again.');
-  expect(troubleWords({ status: 'FETCH_ERROR', error: 'x' })).toMatch(/^The server cannot be reached\. Alerts still come/);
+  expect(troubleWords({ status: 'FETCH_ERROR', error: 'x' })).toMatch(/^Cannot reach the server\. .*Alerts still arrive/);
   expect(troubleWords(undefined)).toBeUndefined();
 });
 

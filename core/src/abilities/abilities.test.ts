@@ -7,15 +7,15 @@ const paired: Camera = { id: 'porch', name: 'Porch', area: 'yard', source: { kin
 test('what a camera can do is a list; what it cannot has its reason', () => {
   const device: Camera = { ...streamed, source: { ...streamed.source, kind: 'streamed', low: 'http://h/low', device: 'http://h/onvif' } };
   expect(abilityOf({ ...device, can: ['lamp'], relays: { lamp: 'r1' } }, 'lamp')).toEqual({ name: 'lamp', words: 'lamp', can: true });
-  expect(abilityOf(device, 'siren')).toMatchObject({ can: false, why: expect.stringContaining('no relay') });
-  expect(abilityOf(device, 'speaker')).toMatchObject({ can: false, why: 'The device does not offer it.' });
-  expect(abilityOf(streamed, 'restart')).toMatchObject({ can: false, why: expect.stringContaining('Only the pictures of Gate') });
+  expect(abilityOf(device, 'siren')).toMatchObject({ can: false, why: expect.stringContaining('No relay') });
+  expect(abilityOf(device, 'speaker')).toMatchObject({ can: false, why: 'Not supported by the device.' });
+  expect(abilityOf(streamed, 'restart')).toMatchObject({ can: false, why: expect.stringContaining('Gate sends only pictures') });
   expect(abilityOf(paired, 'lamp')).toMatchObject({ can: false, why: expect.stringContaining('its own app') });
 });
 
 test('detection: a streamed camera is looked at by us, a paired one looks itself', () => {
   const detection = (c: Camera) => abilitiesOf(c)[0];
-  expect(detection(streamed)).toMatchObject({ can: false, why: 'Nibber looks at its pictures itself.' });
+  expect(detection(streamed)).toMatchObject({ can: false, why: 'Nibber analyses its pictures itself.' });
   expect(detection(paired)).toMatchObject({ can: true, words: 'own detection' });
   expect(detection({ ...paired, reports: { classes: ['person', 'dog'] } })).toMatchObject({ words: 'own detection of person, dog' });
   expect(detection({ ...paired, reports: { classes: [] } })).toMatchObject({ can: false, why: expect.stringContaining('reports nothing') });

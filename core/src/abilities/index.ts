@@ -31,15 +31,14 @@ function detection({ name, source, reports }: Camera): Ability {
   if (source.kind === 'paired' && !reports?.classes) return { ...own, can: true };
   if (reports?.classes?.length) return { ...own, words: `${own.words} of ${reports.classes.join(', ')}`, can: true };
   const why =
-    source.kind === 'paired' ? `${name} reports nothing; switch its detection on in its own app.` : 'Nibber looks at its pictures itself.';
+    source.kind === 'paired' ? `${name} reports nothing. Turn on detection in its own app.` : 'Nibber analyses its pictures itself.';
   return { ...own, can: false, why };
 }
 
 function whyNot({ name, source, relays }: Camera, ability: AbilityName): string {
-  if (source.kind === 'paired') return `${name} is run by its own app, which does not offer it here.`;
-  if (ability === 'infrared') return 'Nobody has said that it has one; tick it if it does.';
-  if (!source.device) return `Only the pictures of ${name} come here; it has no address to be commanded at.`;
-  if ((ability === 'lamp' || ability === 'siren') && !relays?.[ability])
-    return `The device has no relay of which somebody said that it switches the ${ability}.`;
-  return `The device does not offer it.`;
+  if (source.kind === 'paired') return `${name} has its own app. This is not available here.`;
+  if (ability === 'infrared') return 'Not set. Tick it if the camera has one.';
+  if (!source.device) return `${name} sends only pictures and has no control address.`;
+  if ((ability === 'lamp' || ability === 'siren') && !relays?.[ability]) return `No relay of this device is set to switch the ${ability}.`;
+  return `Not supported by the device.`;
 }

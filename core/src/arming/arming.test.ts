@@ -11,13 +11,13 @@ test('the rules that will be on are named, and nothing stands in the way', () =>
 });
 
 test.each<[string, (file: SiteFile) => void, string[]]>([
-  ['an armed mode without a rule', (f) => (f.rules = []), ['No rule is on in it: nobody will be told of anything.']],
-  ['a rule that is off counts as none', (f) => (f.rules![0]!.on = false), ['No rule is on in it: nobody will be told of anything.']],
-  ['a rule that tells nobody', (f) => (f.rules![0]!.tell = []), ['Somebody comes in tells nobody.']],
+  ['an armed mode without a rule', (f) => (f.rules = []), ['No rule is active in this mode. No alerts will be sent.']],
+  ['a rule that is off counts as none', (f) => (f.rules![0]!.on = false), ['No rule is active in this mode. No alerts will be sent.']],
+  ['a rule that tells nobody', (f) => (f.rules![0]!.tell = []), ['Somebody comes in notifies no one.']],
   [
     'a camera that never reports what is asked',
     (f) => (f.cameras[0]!.reports = { classes: ['vehicle'] }),
-    [expect.stringMatching(/^Gate does not report person, which Somebody comes in asks for\. Switch/)],
+    [expect.stringMatching(/^Gate does not report person, which Somebody comes in needs\. Turn on/)],
   ],
   [
     'less than would keep it silent for ever is not in the way',
@@ -28,10 +28,10 @@ test.each<[string, (file: SiteFile) => void, string[]]>([
 
 test('a silent camera is said only where a rule of the mode needs it', () => {
   const silent = { [gate!]: 'No picture for 5 s.', side: 'No picture for 5 s.' };
-  expect(arming(() => {}, 'shut', ['yard'], silent).inTheWay).toEqual(['Gate gives no pictures. No picture for 5 s.']);
+  expect(arming(() => {}, 'shut', ['yard'], silent).inTheWay).toEqual(['Gate sends no pictures. No picture for 5 s.']);
   expect(arming(() => {}, 'open', ['yard'], silent)).toEqual({ rules: [], inTheWay: [] });
 });
 
 test('areas that are not set are not looked at', () => {
-  expect(arming(() => {}, 'shut', ['attic'])).toEqual({ rules: [], inTheWay: ['No rule is on in it: nobody will be told of anything.'] });
+  expect(arming(() => {}, 'shut', ['attic'])).toEqual({ rules: [], inTheWay: ['No rule is active in this mode. No alerts will be sent.'] });
 });

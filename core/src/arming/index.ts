@@ -26,14 +26,14 @@ export function armingOf(site: SiteFile, mode: string, areas: readonly string[],
     rules: rules.map(({ id, name }) => ({ id, name })),
     inTheWay: [
       ...(site.modes?.find((m) => m.id === mode)?.armed && rules.length === 0
-        ? ['No rule is on in it: nobody will be told of anything.']
+        ? ['No rule is active in this mode. No alerts will be sent.']
         : []),
       ...watching.flatMap((c) => {
         const why = silent(c.id);
-        return why === undefined ? [] : [`${c.name} gives no pictures. ${why}`.trim()];
+        return why === undefined ? [] : [`${c.name} sends no pictures. ${why}`.trim()];
       }),
       ...here.map((f) => `${f.words}. ${f.remedy}`),
-      ...rules.filter((r) => !r.tell?.length).map((r) => `${r.name} tells nobody.`),
+      ...rules.filter((r) => !r.tell?.length).map((r) => `${r.name} notifies no one.`),
     ],
   };
 }

@@ -1,7 +1,7 @@
 // What the record says to a question, in words. Counts come from the record; nothing is said that is not in it.
 
 import { DateTime } from 'luxon';
-import { listed } from '../words';
+import { listed, withArticle } from '../words';
 import type { Instant } from '../time';
 import type { AskedPlace, Sought } from './index';
 
@@ -31,8 +31,6 @@ function thing({ kinds, words }: Sought, n: number): string {
   return words.length ? `${what} described with ${listed(words.map((w) => `“${w}”`), 'and')}` : what; // prettier-ignore
 }
 
-const article = (words: string) => `${/^[aeiou]/.test(words) ? 'an' : 'a'} ${words}`;
-
 /** Where, as a part of a sentence with its blank before it; nothing where the whole site is meant. */
 function where({ cameras, areas, sensors, rules }: Sought, place: AskedPlace): string {
   const name = (things: AskedPlace['cameras'], id: string) => things.find((t) => t.id === id)?.name ?? id;
@@ -55,27 +53,27 @@ export function answerOf(sought: Sought, found: Found, place: AskedPlace, now: I
   const at = where(sought, place);
   const during = sought.span ? ` ${sought.span.words}` : '';
   if (found.count === 0) {
-    const none = `${sought.wanted === 'whether' ? 'No: no' : 'No'} ${thing(sought, 1)} was seen${at}${during}.`;
+    const none = `${sought.wanted === 'whether' ? 'No: no' : 'No'} ${thing(sought, 1)} was detected${at}${during}.`;
     if (found.lookingSince === null) return `${none} No data is stored for ${at ? 'it' : 'this site'}.`;
     // A kind that nothing here tells apart may have been there all the same, and so may what was not described.
     if (found.isKindKnown === false)
-      return `${none} Nothing here has ever recognised ${article(called(sought.kinds[0]!, 1))}, so this is not conclusive.`;
+      return `${none} Nibber has never detected ${withArticle(called(sought.kinds[0]!, 1))}, so this is not conclusive.`;
     if (found.others && found.others.seen > 0) {
       const { seen, described } = found.others;
       const those = thing({ ...sought, words: [] }, seen);
-      return `${none} ${seen} ${those} ${seen === 1 ? 'was' : 'were'} seen there${sought.span ? ' then' : ''}, of which ${described === 0 ? 'none was' : described === 1 ? '1 was' : `${described} were`} described.`;
+      return `${none} ${seen} ${those} ${seen === 1 ? 'was' : 'were'} detected there${sought.span ? ' then' : ''}, of which ${described === 0 ? 'none was' : described === 1 ? '1 was' : `${described} were`} described.`;
     }
     // Before it began to look nobody can know.
     const late = sought.span?.from == null || found.lookingSince > sought.span.from;
     return late ? `${none} Data goes back to ${whenWords(found.lookingSince, now, zone).replace(/^on /, '')}.` : none;
   }
   const one = thing(sought, 1);
-  const many = `${found.count} ${thing(sought, found.count)} ${found.count === 1 ? 'was' : 'were'} seen${at}${during}`;
+  const many = `${found.count} ${thing(sought, found.count)} ${found.count === 1 ? 'was' : 'were'} detected${at}${during}`;
   switch (sought.wanted) {
     case 'first':
-      return `The first ${one} was seen${at} ${whenWords(found.first!, now, zone)}.`;
+      return `The first ${one} was detected${at} ${whenWords(found.first!, now, zone)}.`;
     case 'last':
-      return `The last ${one} was seen${at} ${whenWords(found.last!, now, zone)}.`;
+      return `The last ${one} was detected${at} ${whenWords(found.last!, now, zone)}.`;
     case 'whether':
       return `Yes: ${many}, the last ${whenWords(found.last!, now, zone)}.`;
     case 'count':

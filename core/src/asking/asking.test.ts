@@ -213,20 +213,22 @@ test('the record’s answer in words, with what was asked, and since when it was
   const found = { count: 3, first: local('2026-06-01T08:00'), last: local('2026-06-02T17:12'), lookingSince: local('2026-05-31T09:30') };
   const none = { ...found, count: 0, first: null, last: null };
   expect(answerOf(of('when was the dog last at the jetty?'), found, place, wednesday)).toBe(
-    'The last dog was seen at Jetty yesterday at 17:12.',
+    'The last dog was detected at Jetty yesterday at 17:12.',
   );
-  expect(answerOf(of('when did the first dog come?'), found, place, wednesday)).toBe('The first dog was seen on Monday 1 June at 08:00.');
-  expect(answerOf(of('how many people came on Monday?'), found, place, wednesday)).toBe('3 people were seen on Monday 1 June.');
+  expect(answerOf(of('when did the first dog come?'), found, place, wednesday)).toBe(
+    'The first dog was detected on Monday 1 June at 08:00.',
+  );
+  expect(answerOf(of('how many people came on Monday?'), found, place, wednesday)).toBe('3 people were detected on Monday 1 June.');
   expect(answerOf(of('was a white van at the gate?'), found, place, wednesday)).toBe(
-    'Yes: 3 vehicles described with “white” and “van” were seen at Lane gate, the last yesterday at 17:12.',
+    'Yes: 3 vehicles described with “white” and “van” were detected at Lane gate, the last yesterday at 17:12.',
   );
   expect(answerOf(of('did a parcel come?'), none, place, wednesday)).toBe(
-    'No: no parcel was seen. Data goes back to Sunday 31 May at 09:30.',
+    'No: no parcel was detected. Data goes back to Sunday 31 May at 09:30.',
   );
   // It was looking all the while.
-  expect(answerOf(of('did a parcel come yesterday?'), none, place, wednesday)).toBe('No: no parcel was seen yesterday.');
+  expect(answerOf(of('did a parcel come yesterday?'), none, place, wednesday)).toBe('No: no parcel was detected yesterday.');
   expect(answerOf(of('any cat at the jetty?'), { ...none, lookingSince: null }, place, wednesday)).toBe(
-    'No: no cat was seen at Jetty. Nothing is kept of it at all.',
+    'No: no cat was detected at Jetty. No data is stored for it.',
   );
 });
 
@@ -234,10 +236,10 @@ test('what nothing here tells apart, or nobody described, is said to be that', (
   const none = { count: 0, first: null, last: null, lookingSince: local('2026-05-31T09:30') };
   const of = (question: string) => understand(question, place, wednesday);
   expect(answerOf(of('did a parcel come?'), { ...none, isKindKnown: false }, place, wednesday)).toBe(
-    'No: no parcel was seen. Nothing here has ever recognised a parcel, so this is not conclusive.',
+    'No: no parcel was detected. Nibber has never detected a parcel, so this is not conclusive.',
   );
   expect(answerOf(of('white van at the gate yesterday'), { ...none, others: { seen: 7, described: 1 } }, place, wednesday)).toBe(
-    'No vehicle described with “white” and “van” was seen at Lane gate yesterday. 7 vehicles were seen there then, of which 1 was described.',
+    'No vehicle described with “white” and “van” was detected at Lane gate yesterday. 7 vehicles were detected there then, of which 1 was described.',
   );
 });
 

@@ -24,7 +24,7 @@ const sleeping = { id: 'night', name: 'Night', armed: true };
 const beginnings: Readonly<Record<BeginningKind, Beginning>> = {
   home: {
     areas: [{ id: first, name: 'Home' }],
-    modes: [{ id: 'in', name: 'Somebody in', armed: false }, sleeping, { id: 'out', name: 'Everybody out', armed: true }],
+    modes: [{ id: 'in', name: 'Someone in', armed: false }, sleeping, { id: 'out', name: 'Everyone out', armed: true }],
     hours: [night],
   },
   shop: { areas: [{ id: first, name: 'Shop' }], modes: [open, closed], hours: [opening, notOpening] },

@@ -10,7 +10,7 @@ export type Zones = ReadonlyMap<string, ICAL.Timezone>;
 export type Entries = { readonly entries: readonly Entry[]; readonly zones: Zones; readonly unread: readonly string[] };
 
 const notOne = (why = '') =>
-  new Trouble('bad-input', `This is no calendar${why && `: ${why}`}`, 'Allowed: an iCalendar file (RFC 5545, .ics).');
+  new Trouble('bad-input', `This is not a calendar${why && `: ${why}`}`, 'Allowed: an iCalendar file (RFC 5545, .ics).');
 
 /**
  * Cuts a file into its entries: one calendar, or several one after the other, with a byte order mark before them or without.

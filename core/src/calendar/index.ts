@@ -56,7 +56,7 @@ export function readCalendar(text: string, zone: string, from: string, to: strin
           occurrence.toDay < first || (occurrence.toDay === first && occurrence.toMinute === 0 && occurrence.fromDay < first);
         if (!endsBefore && occurrence.fromDay <= last) found.push(occurrence);
         if (found.length > mostOccurrences)
-          throw new Trouble('bad-input', `The calendar has more than ${mostOccurrences} entries in this time`, 'Take a shorter time.');
+          throw new Trouble('bad-input', `The calendar has more than ${mostOccurrences} entries in this time`, 'Choose a shorter time.');
       }
     } catch (thrown) {
       if (thrown instanceof Trouble) throw thrown;

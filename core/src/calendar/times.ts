@@ -34,7 +34,7 @@ function zoneNamed(tzid: string, zones: Zones): ZoneOf {
     if (isZone(name) && (from === 0 || parts.length - from > 1)) return named(name);
   }
   const own = zones.get(tzid);
-  if (!own) throw new Error(`it names the time zone ${tzid}, which is not known`);
+  if (!own) throw new Error(`its time zone ${tzid} is unknown`);
   return (t) => {
     const there = t.clone();
     there.zone = own;

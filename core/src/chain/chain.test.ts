@@ -13,12 +13,12 @@ test('a chain without a weak link has no finding', () => {
 
 test.each<[string, (f: SiteFile) => void, string]>([
   ['a camera whose detection is off', (f) => (f.cameras[0]!.reports = { classes: [] }), 'reports-nothing: Gate reports nothing'],
-  ['a class it does not report', (f) => (f.cameras[0]!.reports = { classes: ['vehicle', 'motion'] }), 'class-not-reported: Gate does not report person, which Somebody comes in asks for'],
-  ['a threshold it never reaches', (f) => (f.cameras[0]!.reports = { mostScore: 0.45 }), 'confidence-never-reached: Gate was never surer than 0.45; Somebody comes in asks for 0.50'],
-  ['a threshold below its own', (f) => (f.cameras[0]!.reports = { leastScore: 0.7 }), 'confidence-below-camera: Gate sends nothing below 0.70; Somebody comes in asks for 0.50 and gets no more by it'],
-  ['hours that are never on', (f) => (f.hours![0]!.weekly = {}), 'never-on: Somebody comes in: its hours are never on'],
-  ['more pictures than there is time for', (f) => { f.cameras[0]!.reports = { framesASecond: 0.2 }; f.rules![0]!.does.frames = 10; }, 'too-many-pictures: Somebody comes in waits for 10 pictures, 50 s at 0.2 frames per second on Gate'],
-  ['a zone smaller than what it should hold', (f) => Object.assign(f.rules![0]!, { anchor: { overlap: 0.9 }, size: { least: 0.9 } }) && (f.cameras[0]!.zones![0]!.polygon = [[0, 0], [0.1, 0], [0.1, 0.1]]), 'zone-too-small: Lane is too small to hold 90 % of what Somebody comes in looks for'],
+  ['a class it does not report', (f) => (f.cameras[0]!.reports = { classes: ['vehicle', 'motion'] }), 'class-not-reported: Gate does not report person, which Somebody comes in needs'],
+  ['a threshold it never reaches', (f) => (f.cameras[0]!.reports = { mostScore: 0.45 }), 'confidence-never-reached: Gate never reported a confidence above 0.45; Somebody comes in needs 0.50'],
+  ['a threshold below its own', (f) => (f.cameras[0]!.reports = { leastScore: 0.7 }), 'confidence-below-camera: Gate sends nothing below 0.70; a minimum of 0.50 for Somebody comes in has no effect'],
+  ['hours that are never on', (f) => (f.hours![0]!.weekly = {}), 'never-on: Somebody comes in: its schedule is never on'],
+  ['more pictures than there is time for', (f) => { f.cameras[0]!.reports = { framesASecond: 0.2 }; f.rules![0]!.does.frames = 10; }, 'too-many-pictures: Somebody comes in waits for 10 frames, 50 s at 0.2 frames per second on Gate'],
+  ['a zone smaller than what it should hold', (f) => Object.assign(f.rules![0]!, { anchor: { overlap: 0.9 }, size: { least: 0.9 } }) && (f.cameras[0]!.zones![0]!.polygon = [[0, 0], [0.1, 0], [0.1, 0.1]]), 'zone-too-small: Lane is too small to hold 90 % of an object for Somebody comes in'],
 ])('%s', (_name, change, words) => {
   expect(find(change).map((f) => `${f.kind}: ${f.words}`)).toContain(words);
   for (const f of find(change)) expect(f.remedy).toMatch(/\.$/);
@@ -43,7 +43,7 @@ test('what can be mended says what to change', () => {
 
 test('where the camera itself asks for more than it ever sends, that is what is mended', () => {
   const [finding] = find((f) => Object.assign(f.cameras[0]!, { reports: { mostScore: 0.6 }, tuning: { confidence: 0.9 } }));
-  expect(finding!.words).toMatch(/its own least confidence asks for 0.90/);
+  expect(finding!.words).toMatch(/the minimum confidence needs 0.90/);
   expect(finding!.mend).toEqual({ path: ['cameras', 0, 'tuning', 'confidence'], value: 0.6 });
 });
 
@@ -77,7 +77,7 @@ test('a size that nobody has where the zone is, and a zone beyond the light', ()
 test('a rule can never fire where each of its cameras keeps it from that, and it can where one does not', () => {
   const site = siteWith((f) => (f.cameras[0]!.reports = { classes: ['vehicle'] })).file;
   const rule = { ...site.rules![0]!, hours: undefined, does: { kind: 'appears' as const } };
-  expect(neverFires(site, rule as never)).toEqual([expect.stringMatching(/^Gate does not report person.*\. Switch person on/)]);
+  expect(neverFires(site, rule as never)).toEqual([expect.stringMatching(/^Gate does not report person.*\. Turn on person/)]);
   expect(neverFires(site, { ...rule, cameras: ['gate', 'side'] } as never)).toEqual([]);
   expect(neverFires(siteWith().file, rule as never)).toEqual([]);
 });

@@ -74,7 +74,7 @@ function neverOn(site: SiteFile, rule: Rule): Finding[] {
   const warning = warningsOf(site).find((w) => w.kind === 'hours-never-meet-modes' && w.about === rule.id);
   if (!warning) return [];
   const isEmpty = rule.hours !== undefined && !weekOf(compileHours(site, rule.hours).plan).includes(1);
-  const words = isEmpty ? `${rule.name}: its hours are never on` : warning.words;
+  const words = isEmpty ? `${rule.name}: its schedule is never on` : warning.words;
   return [{ kind: 'never-on', rule: rule.id, camera: undefined, words, remedy: warning.remedy }];
 }
 
@@ -89,7 +89,7 @@ function reported(site: SiteFile, rule: Rule, index: number, camera: Camera): Fi
         kind: 'reports-nothing',
         ...about,
         words: `${camera.name} reports nothing`,
-        remedy: 'Switch its detection on, in the camera itself.',
+        remedy: 'Turn on detection in the camera.',
       },
     ];
   const findings: Finding[] = [];
@@ -99,27 +99,27 @@ function reported(site: SiteFile, rule: Rule, index: number, camera: Camera): Fi
     findings.push({
       kind: 'class-not-reported',
       ...about,
-      words: `${camera.name} does not report ${missing.join(' or ')}, which ${rule.name} asks for`,
-      remedy: `Switch ${missing.join(' and ')} on in the camera, or take it out of the rule.`,
+      words: `${camera.name} does not report ${missing.join(' or ')}, which ${rule.name} needs`,
+      remedy: `Turn on ${missing.join(' and ')} in the camera, or remove it from the rule.`,
     });
   const asked = leastConfidence(rule, camera);
   const isOfCamera = asked > (rule.confidence ?? 0);
-  const whoAsks = isOfCamera ? 'its own least confidence' : rule.name;
+  const whoAsks = isOfCamera ? 'the minimum confidence' : rule.name;
   const path = isOfCamera ? ['cameras', site.cameras.indexOf(camera), 'tuning', 'confidence'] : ['rules', index, 'confidence'];
   if (mostScore !== undefined && asked > mostScore)
     findings.push({
       kind: 'confidence-never-reached',
       ...about,
-      words: `${camera.name} never reported a confidence above ${mostScore.toFixed(2)}; ${whoAsks} asks for ${asked.toFixed(2)}`,
-      remedy: `Ask for at most ${mostScore.toFixed(2)}.`,
+      words: `${camera.name} never reported a confidence above ${mostScore.toFixed(2)}; ${whoAsks} needs ${asked.toFixed(2)}`,
+      remedy: `Use ${mostScore.toFixed(2)} or less.`,
       mend: { path, value: mostScore },
     });
   if (leastScore !== undefined && asked < leastScore)
     findings.push({
       kind: 'confidence-below-camera',
       ...about,
-      words: `${camera.name} sends nothing below ${leastScore.toFixed(2)}; ${whoAsks} asks for ${asked.toFixed(2)} and gets no more by it`,
-      remedy: `Ask for ${leastScore.toFixed(2)}, or lower the camera's own threshold.`,
+      words: `${camera.name} sends nothing below ${leastScore.toFixed(2)}; a minimum of ${asked.toFixed(2)} for ${whoAsks} has no effect`,
+      remedy: `Use ${leastScore.toFixed(2)}, or lower the camera's threshold.`,
       mend: { path, value: leastScore },
     });
   return findings;
@@ -135,7 +135,7 @@ function counted(rule: Rule, camera: Camera): Finding[] {
       rule: rule.id,
       camera: camera.id,
       words: `${rule.name} waits for ${framesWords(frames, rate)} on ${camera.name}`,
-      remedy: 'Ask for fewer pictures, or for seconds.',
+      remedy: 'Use fewer frames, or seconds.',
     },
   ];
 }
@@ -158,22 +158,22 @@ function seenWhereAsked(site: SiteFile, rule: Rule, camera: Camera): Finding[] {
       findings.push({
         kind: 'too-far',
         ...about,
-        words: `A ${name} in ${zone.name} is at most ${large} pixels high on ${camera.name} and will not be found; ${leastPixels} are needed`,
+        words: `A ${name} in ${zone.name} is at most ${large} pixels high on ${camera.name}, too small to detect: ${leastPixels} are needed`,
         remedy: farRemedy(model.aim),
       });
     else if (least < leastPixels)
       findings.push({
         kind: 'too-far-in-part',
         ...about,
-        words: `A ${name} is ${small} to ${large} pixels high in ${zone.name}; at its far end, below ${leastPixels}, nobody will be found`,
-        remedy: `Draw ${zone.name} nearer, or use a longer lens or a larger picture.`,
+        words: `A ${name} is ${small} to ${large} pixels high in ${zone.name}; at the far end, below ${leastPixels}, it will not be detected`,
+        remedy: `Draw ${zone.name} closer, or use a longer lens or a larger picture.`,
       });
     if (wanted > most && most >= leastPixels)
       findings.push({
         kind: 'size-never-reached',
         ...about,
-        words: `${rule.name} asks for ${Math.round(wanted)} pixels of height; a ${name} in ${zone.name} has at most ${large}`,
-        remedy: `Ask for at most ${Math.floor((most / model.aim.pictureHeight) * 100)} % of the picture's height.`,
+        words: `${rule.name} needs ${Math.round(wanted)} pixels of height; a ${name} in ${zone.name} has at most ${large}`,
+        remedy: `Use at most ${Math.floor((most / model.aim.pictureHeight) * 100)} % of the picture's height.`,
       });
     return [...findings, ...tooDark(site, rule, camera, model, zone)];
   });
@@ -188,8 +188,7 @@ function heightsIn(model: GroundModel, zone: Zone, metres: number): { least: num
   return { least: Math.min(...heights), most: Math.max(...heights) };
 }
 
-const farRemedy = ({ lens }: Aim) =>
-  `Stand the camera nearer, or use a longer lens than one of ${Math.round(fieldDegrees(lens))}°, or a picture with more pixels.`;
+const farRemedy = ({ lens }: Aim) => `Move the camera closer, use a lens narrower than ${Math.round(fieldDegrees(lens))}°, or more pixels.`;
 
 /** A rule that wants a share of a thing inside a zone that is smaller than that. */
 function tooSmall(rule: Rule, camera: Camera, zone: Zone): Finding[] {
@@ -205,8 +204,8 @@ function tooSmall(rule: Rule, camera: Camera, zone: Zone): Finding[] {
       kind: 'zone-too-small',
       rule: rule.id,
       camera: camera.id,
-      words: `${zone.name} is too small to hold ${percent} % of what ${rule.name} looks for`,
-      remedy: `Draw ${zone.name} larger, or go by the feet.`,
+      words: `${zone.name} is too small to hold ${percent} % of an object for ${rule.name}`,
+      remedy: `Draw ${zone.name} larger, or use the feet as reference point.`,
     },
   ];
 }
@@ -227,8 +226,8 @@ function tooDark(site: SiteFile, rule: Rule, camera: Camera, model: GroundModel,
       kind: 'too-dark',
       rule: rule.id,
       camera: camera.id,
-      words: `By night the light of ${camera.name} ends at ${Math.round(reaches)} m; ${zone.name} begins at ${Math.round(nearest)} m`,
-      remedy: 'Put a lamp there, or draw the zone nearer.',
+      words: `At night the light of ${camera.name} ends at ${Math.round(reaches)} m; ${zone.name} starts at ${Math.round(nearest)} m`,
+      remedy: 'Add a lamp there, or draw the zone closer.',
     },
   ];
 }

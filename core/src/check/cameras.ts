@@ -20,18 +20,18 @@ export function cameraFaults(site: SiteFile): Fault[] {
 /** Whether what should be covered is sound. */
 export function planFaults({ plan }: SiteFile): Fault[] {
   const fault = plan?.covers && polygonFault(plan.covers as unknown as Polygon);
-  const allowed = `${leastPoints} to ${mostPoints} points from 0 to 1, whose edges do not meet`;
+  const allowed = `${leastPoints} to ${mostPoints} points from 0 to 1, whose edges do not cross`;
   return fault ? [{ path: 'plan/covers', wrong: polygonFaultWords(fault), allowed }] : [];
 }
 
 /** Whether a camera's zones are sound. */
 export function zoneFaults(zones: readonly Zone[], path: string): Fault[] {
-  const allowed = `${leastPoints} to ${mostPoints} points from 0 to 1, whose edges do not meet`;
+  const allowed = `${leastPoints} to ${mostPoints} points from 0 to 1, whose edges do not cross`;
   return zones.flatMap((z, i) => {
     const fault = polygonFault(z.polygon as unknown as Polygon);
     const faults: Fault[] = fault ? [{ path: `${path}/${i}/polygon`, wrong: polygonFaultWords(fault), allowed }] : [];
     if (z.classes && z.purpose !== 'ignore')
-      faults.push({ path: `${path}/${i}/classes`, wrong: `stands on a zone for ${z.purpose}`, allowed: 'only where purpose is ignore' });
+      faults.push({ path: `${path}/${i}/classes`, wrong: `is set on a zone for ${z.purpose}`, allowed: 'only where purpose is ignore' });
     return faults;
   });
 }
@@ -46,7 +46,7 @@ export const lineFaults = (lines: readonly Line[], path: string): Fault[] =>
     const same = points.findIndex((p, j) => j > 0 && p[0] === points[j - 1]![0] && p[1] === points[j - 1]![1]);
     return same < 0
       ? []
-      : [{ path: `${path}/${i}/points`, wrong: `points ${same} and ${same + 1} are the same`, allowed: 'points apart from one another' }];
+      : [{ path: `${path}/${i}/points`, wrong: `points ${same} and ${same + 1} are the same`, allowed: 'different points' }];
   });
 
 /** Sign-ins are kept elsewhere and named here; one that is written into an address would be handed on with the file. */
@@ -56,8 +56,8 @@ const addressFaults = ({ source }: Camera, path: string): Fault[] =>
       ? [
           {
             path: `${path}/${key}`,
-            wrong: 'has a sign-in in its address',
-            allowed: 'an address without one, and secret: the name it is kept under',
+            wrong: 'has a login in its address',
+            allowed: 'an address without one, and secret: the name it is stored under',
           },
         ]
       : [],

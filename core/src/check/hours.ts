@@ -6,7 +6,7 @@ import type { SiteFile } from '../site';
 import type { Fault } from '../trouble';
 import { ids, orNone, unknown } from './known';
 
-const needsPlace = { wrong: 'hangs on the sun, and the site has no latitude and longitude', allowed: 'site: { latitude, longitude }' };
+const needsPlace = { wrong: 'depends on the sun, but the site has no latitude and longitude', allowed: 'site: { latitude, longitude }' };
 const hangsOnSun = (end: End) => typeof end !== 'number';
 const isPlaced = ({ site }: SiteFile) => site.latitude !== undefined && site.longitude !== undefined;
 
@@ -23,7 +23,7 @@ const dateFaults = (exceptions: Exceptions, path: string): Fault[] =>
   (exceptions ?? []).flatMap((e, j) => {
     const at = Date.parse(`${e.date}T00:00:00Z`);
     const isDay = !Number.isNaN(at) && new Date(at).toISOString().startsWith(e.date);
-    return isDay ? [] : [{ path: `${path}/exceptions/${j}/date`, wrong: `${e.date} is no day`, allowed: 'a date such as 2026-12-24' }];
+    return isDay ? [] : [{ path: `${path}/exceptions/${j}/date`, wrong: `${e.date} is not a date`, allowed: 'a date such as 2026-12-24' }];
   });
 
 export function hoursFaults(site: SiteFile): Fault[] {
@@ -32,18 +32,21 @@ export function hoursFaults(site: SiteFile): Fault[] {
     const faults = lists(h.weekly as Week, h.exceptions as Exceptions, 'spans').flatMap(([day, spans]) =>
       spans.flatMap((text, j): Fault[] => {
         const span = parseSpan(text);
-        if (!span) return [{ path: `${path}/${day}/${j}`, wrong: `${text} is no span`, allowed: '00:00 to 24:00, such as 18:00-08:00' }];
+        if (!span)
+          return [{ path: `${path}/${day}/${j}`, wrong: `${text} is not a time range`, allowed: '00:00 to 24:00, such as 18:00-08:00' }];
         return (hangsOnSun(span.from) || hangsOnSun(span.to)) && !isPlaced(site) ? [{ path: `${path}/${day}/${j}`, ...needsPlace }] : [];
       }),
     );
     faults.push(...dateFaults(h.exceptions as Exceptions, path));
     if (h.outside === undefined)
-      return h.weekly ? faults : [...faults, { path, wrong: 'has no weekly plan', allowed: 'weekly, or outside: the id of other hours' }];
+      return h.weekly
+        ? faults
+        : [...faults, { path, wrong: 'has no weekly schedule', allowed: 'weekly, or outside: the id of another schedule' }];
     const base = site.hours!.find((o) => o.id === h.outside);
     const allowed = orNone(site.hours!.filter((o) => o.outside === undefined).map((o) => o.id));
     if (!base || base.outside !== undefined)
-      faults.push({ path: `${path}/outside`, wrong: `${h.outside} is not hours with a plan of their own`, allowed });
-    if (h.weekly || h.exceptions) faults.push({ path, wrong: 'has both a plan and outside', allowed: 'one of them' });
+      faults.push({ path: `${path}/outside`, wrong: `${h.outside} is not a schedule with its own weekly times`, allowed });
+    if (h.weekly || h.exceptions) faults.push({ path, wrong: 'has both weekly and outside', allowed: 'one of them' });
     return faults;
   });
 }
@@ -55,7 +58,7 @@ export function switchingFaults(site: SiteFile): Fault[] {
       switches.flatMap((text, j): Fault[] => {
         const at = `${path}/${day}/${j}`;
         const parsed = parseSwitch(text);
-        if (!parsed) return [{ path: at, wrong: `${text} is no switch`, allowed: 'a time and a mode, such as 18:00 closed' }];
+        if (!parsed) return [{ path: at, wrong: `${text} is not a mode change`, allowed: 'a time and a mode, such as 18:00 closed' }];
         const place = hangsOnSun(parsed.at) && !isPlaced(site) ? [{ path: at, ...needsPlace }] : [];
         return [...unknown(ids(site.modes), parsed.mode, at, 'mode'), ...place];
       }),
@@ -68,8 +71,8 @@ export function switchingFaults(site: SiteFile): Fault[] {
           : [
               {
                 path: `${path}/areas/${j}`,
-                wrong: `${id} is switched by ${site.switching![other]!.id} as well`,
-                allowed: 'one plan for each area',
+                wrong: `${id} is also switched by ${site.switching![other]!.id}`,
+                allowed: 'one schedule for each area',
               },
             ];
       return [...unknown(ids(site.areas), id, `${path}/areas/${j}`, 'area'), ...twice];

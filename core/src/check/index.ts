@@ -35,9 +35,9 @@ export function faultsOf(errors: readonly ErrorObject[] | null | undefined, root
 function errorWords({ keyword, params, message, data }: ErrorObject & { data?: unknown }): { wrong: string; allowed: string } {
   switch (keyword) {
     case 'required':
-      return { wrong: `${params.missingProperty} is missing`, allowed: 'it must be given' };
+      return { wrong: `${params.missingProperty} is missing`, allowed: 'required' };
     case 'additionalProperties':
-      return { wrong: `${params.additionalProperty} is not known here`, allowed: 'leave it out, or see docs/site.schema.json' };
+      return { wrong: `${params.additionalProperty} is unknown`, allowed: 'remove it, or see docs/site.schema.json' };
     case 'enum':
       return { wrong: `is ${shown(data)}`, allowed: (params.allowedValues as unknown[]).join(', ') };
     case 'const':
@@ -99,7 +99,7 @@ export function checkSite(value: unknown): Checked {
   if (!isZone(value.site.timezone))
     faults.push({
       path: 'site/timezone',
-      wrong: `${JSON.stringify(value.site.timezone)} is no time zone`,
+      wrong: `${JSON.stringify(value.site.timezone)} is not a time zone`,
       allowed: 'an IANA name such as Europe/Lisbon',
     });
   return faults.length ? { ok: false, faults } : { ok: true, site: value };
@@ -125,7 +125,7 @@ function duplicateFaults(site: SiteFile): Fault[] {
   ];
   return groups.flatMap(([path, list]) =>
     ids(list).flatMap((id, i, all) =>
-      all.indexOf(id) < i ? [{ path: `${path}/${i}/id`, wrong: `${id} is used twice`, allowed: 'an id of its own for each' }] : [],
+      all.indexOf(id) < i ? [{ path: `${path}/${i}/id`, wrong: `${id} is used twice`, allowed: 'a different id for each' }] : [],
     ),
   );
 }

@@ -1,6 +1,7 @@
 // Whether an id names something.
 
 import type { Fault } from '../trouble';
+import { withArticle } from '../words';
 
 export const ids = (list: readonly { readonly id: string }[] | undefined): string[] => (list ?? []).map((e) => e.id);
 
@@ -8,4 +9,4 @@ export const orNone = (words: readonly string[]): string => words.join(', ') || 
 
 /** One fault where an id is given and names nothing; none otherwise. */
 export const unknown = (list: readonly string[], id: string | undefined, path: string, what: string): Fault[] =>
-  id === undefined || list.includes(id) ? [] : [{ path, wrong: `${id} is no ${what}`, allowed: orNone(list) }];
+  id === undefined || list.includes(id) ? [] : [{ path, wrong: `${id} is not ${withArticle(what)}`, allowed: orNone(list) }];

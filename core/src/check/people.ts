@@ -10,19 +10,19 @@ export function personFaults(site: SiteFile, person: Person, path: string): Faul
   const each = (list: readonly string[] | undefined, key: string, there: readonly string[], what: string) =>
     (list ?? []).flatMap((id, i) => unknown(there, id, `${path}/sees/${key}/${i}`, what));
   return [
-    ...unknown(ids(site.hours), quietHours, `${path}/quietHours`, 'hours'),
+    ...unknown(ids(site.hours), quietHours, `${path}/quietHours`, 'schedule'),
     ...each(sees.areas, 'areas', ids(site.areas), 'area'),
     ...each(sees.cameras, 'cameras', ids(site.cameras), 'camera'),
     ...(person.sets ?? []).flatMap((set, i) => set.cameras.flatMap((id, j) => unknown(ids(site.cameras), id, `${path}/sets/${i}/cameras/${j}`, 'camera'))), // prettier-ignore
     // Whoever sets the place up sees it.
     ...(person.sees && (role === 'owner' || role === 'installer')
-      ? [{ path: `${path}/sees`, wrong: `limits ${person.name}, who is ${role}`, allowed: 'only for a member or a guest' }]
+      ? [{ path: `${path}/sees`, wrong: `limits ${person.name}, who is ${role}`, allowed: 'only for members and guests' }]
       : []),
     ...(role === 'guest' && until === undefined
-      ? [{ path, wrong: `${person.name} is a guest without an end`, allowed: 'until: the last day, 2026-12-24' }]
+      ? [{ path, wrong: `${person.name} is a guest without an end date`, allowed: 'until: the last day, 2026-12-24' }]
       : []),
     ...(role === 'guest' && person.sees === undefined
-      ? [{ path, wrong: `${person.name} is a guest, and it is not said what she sees`, allowed: 'sees: { areas: [], cameras: [] }' }]
+      ? [{ path, wrong: `${person.name} is a guest without access to anything`, allowed: 'sees: { areas: [], cameras: [] }' }]
       : []),
     ...(until !== undefined && !isDate(until) ? [{ path: `${path}/until`, wrong: `is ${until}`, allowed: 'a day of the calendar' }] : []),
   ];
@@ -42,10 +42,10 @@ export const receiverFaults = (site: SiteFile): Fault[] =>
         ? []
         : [{ path: `${path}/url`, wrong: `does not go with ${receiver.by}`, allowed: receiver.by === 'mqtt' ? 'mqtt://… or mqtts://…' : 'https://…' }]), // prettier-ignore
       ...(receiver.by === 'webhook' && (receiver.topic !== undefined || receiver.user !== undefined)
-        ? [{ path, wrong: 'has a topic or a user, and is a webhook', allowed: 'those belong to mqtt' }]
+        ? [{ path, wrong: 'is a webhook with a topic or a user', allowed: 'only for mqtt' }]
         : []),
       ...((site.people ?? []).some((p) => p.id === receiver.id)
-        ? [{ path: `${path}/id`, wrong: `${receiver.id} is a person's`, allowed: 'an id of its own' }]
+        ? [{ path: `${path}/id`, wrong: `${receiver.id} is a person's`, allowed: 'a different id' }]
         : []),
     ];
   });

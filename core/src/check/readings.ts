@@ -19,11 +19,11 @@ export function readingFaults(site: SiteFile): Fault[] {
       const camera = site.cameras.find((c) => c.id === reading.camera);
       return [
         ...unknown(ids(site.cameras), reading.camera, `${path}/camera`, 'camera'),
-        ...unknown(ids(site.hours), times?.hours, `${path}/times/hours`, 'hours'),
+        ...unknown(ids(site.hours), times?.hours, `${path}/times/hours`, 'schedule'),
         ...(times?.afterMode?.modes ?? []).flatMap((m, j) => unknown(ids(site.modes), m, `${path}/times/afterMode/modes/${j}`, 'mode')),
         ...('counts' in by && camera ? unknown(ids(camera.zones), by.zone, `${path}/by/zone`, `zone of ${camera.name}`) : []),
-        ...('question' in by && by.kind === 'one of' && !by.of ? [fault(`${path}/by`, 'is one of nothing', 'of: [open, closed]')] : []),
-        ...(!isNumber && (least !== undefined || most !== undefined || target) ? [fault(path, 'has a range, and is no number', 'least, most and target of a number')] : []), // prettier-ignore
+        ...('question' in by && by.kind === 'one of' && !by.of ? [fault(`${path}/by`, 'has no options', 'of: [open, closed]')] : []),
+        ...(!isNumber && (least !== undefined || most !== undefined || target) ? [fault(path, 'has a range but is not a number', 'least, most and target of a number')] : []), // prettier-ignore
         ...(least !== undefined && most !== undefined && least > most ? [fault(`${path}/least`, `is ${least}, above ${most}`, 'the lower end')] : []), // prettier-ignore
         ...ends(times?.at, `${path}/times/at`),
       ];
@@ -36,10 +36,10 @@ export function readingFaults(site: SiteFile): Fault[] {
       const people = [...ids(site.people), ...roles];
       return [
         ...unknown(ids(readings), reminder.reading, `${path}/reading`, 'reading'),
-        ...unknown(ids(site.hours), reminder.openDays, `${path}/openDays`, 'hours'),
-        ...(reading && !isNumber && (is.under !== undefined || is.over !== undefined) ? [fault(`${path}/is`, `compares ${reading.name}, which is no number`, 'equal: what it is')] : []), // prettier-ignore
+        ...unknown(ids(site.hours), reminder.openDays, `${path}/openDays`, 'schedule'),
+        ...(reading && !isNumber && (is.under !== undefined || is.over !== undefined) ? [fault(`${path}/is`, `compares ${reading.name}, which is not a number`, 'equal: the value')] : []), // prettier-ignore
         ...((site.rules ?? []).some((r) => r.id === reminder.id)
-          ? [fault(`${path}/id`, `${reminder.id} is a rule's`, 'an id of its own')]
+          ? [fault(`${path}/id`, `${reminder.id} is a rule's`, 'a different id')]
           : []),
         ...ends(reminder.at, `${path}/at`),
         ...ends(reminder.until === undefined ? undefined : [reminder.until], `${path}/until`),

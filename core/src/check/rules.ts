@@ -40,7 +40,7 @@ export function ruleFaults(site: SiteFile): Fault[] {
       ...rule.cameras.flatMap((id, j) => unknown(ids(site.cameras), id, `${path}/cameras/${j}`, 'camera')),
       ...(rule.sensors ?? []).flatMap((id, j) => unknown(ids(site.sensors), id, `${path}/sensors/${j}`, 'sensor')),
       ...(rule.modes ?? []).flatMap((id, j) => unknown(ids(site.modes), id, `${path}/modes/${j}`, 'mode')),
-      ...unknown(ids(site.hours), rule.hours, `${path}/hours`, 'hours'),
+      ...unknown(ids(site.hours), rule.hours, `${path}/hours`, 'schedule'),
       ...(rule.tell ?? []).flatMap((t, j) => toldFaults(site, people, t, `${path}/tell/${j}`)),
       ...sourceFaults(rule, path),
       ...doesFaults(site, rule, `${path}/does`),
@@ -56,12 +56,12 @@ function questionFaults({ question, does }: Rule, path: string): Fault[] {
   if (!question) return [];
   return [
     ...(question.words === undefined && !question.unlessKnown
-      ? [{ path, wrong: 'asks nothing', allowed: 'words: a question with yes or no, or unlessKnown: true' }]
+      ? [{ path, wrong: 'has no question', allowed: 'words: a question with yes or no, or unlessKnown: true' }]
       : []),
     ...(question.tellIf !== undefined && question.words === undefined
       ? [{ path: `${path}/tellIf`, wrong: 'has no question', allowed: 'words: a question with yes or no' }]
       : []),
-    ...(does.kind === 'reports' ? [{ path, wrong: 'is asked of a picture, and a sensor has none', allowed: 'only for cameras' }] : []),
+    ...(does.kind === 'reports' ? [{ path, wrong: 'needs a picture, and a sensor has none', allowed: 'only for cameras' }] : []),
   ];
 }
 
@@ -79,17 +79,15 @@ export function toldFaults(
       ? unknown(people, to, `${path}/to`, 'person or role')
       : unknown(ids(site.receivers), to, `${path}/to`, `receiver by ${by}`);
   }
-  return receiver.by === by ? [] : [{ path: `${path}/by`, wrong: `is ${by}, and ${receiver.name} is told by ${receiver.by}`, allowed: receiver.by }]; // prettier-ignore
+  return receiver.by === by ? [] : [{ path: `${path}/by`, wrong: `is ${by}, but ${receiver.name} uses ${receiver.by}`, allowed: receiver.by }]; // prettier-ignore
 }
 
 function sourceFaults(rule: Rule, path: string): Fault[] {
   const isOfSensors = rule.does.kind === 'reports';
   if (isOfSensors)
     return [
-      ...(rule.sensors?.length ? [] : [{ path, wrong: 'names no sensor', allowed: 'sensors: ids of sensors' }]),
-      ...(rule.cameras.length
-        ? [{ path: `${path}/cameras`, wrong: 'are given with reports', allowed: 'none: sensors report, cameras do not' }]
-        : []),
+      ...(rule.sensors?.length ? [] : [{ path, wrong: 'has no sensor', allowed: 'sensors: ids of sensors' }]),
+      ...(rule.cameras.length ? [{ path: `${path}/cameras`, wrong: 'are given with reports', allowed: 'none: only sensors report' }] : []),
     ];
   return [
     ...(rule.cameras.length ? [] : [{ path: `${path}/cameras`, wrong: 'is empty', allowed: 'at least one camera' }]),
@@ -102,13 +100,13 @@ function doesFaults(site: SiteFile, { does }: Rule, path: string): Fault[] {
   const { must, may } = parts[does.kind];
   const given = (Object.keys(does) as (keyof Does)[]).filter((k): k is Key => k !== 'kind');
   const faults: Fault[] = [
-    ...must.filter((k) => does[k] === undefined).map((k) => ({ path, wrong: `${k} is missing`, allowed: wanted[k] ?? 'it must be given' })),
+    ...must.filter((k) => does[k] === undefined).map((k) => ({ path, wrong: `${k} is missing`, allowed: wanted[k] ?? 'required' })),
     ...given
       .filter((k) => !must.includes(k) && !may.includes(k))
       .map((k) => ({ path: `${path}/${k}`, wrong: `does not belong to ${does.kind}`, allowed: [...must, ...may].join(', ') })),
   ];
   if (does.kind === 'goes' && does.from !== undefined && does.from === does.to)
-    faults.push({ path: `${path}/to`, wrong: `is ${does.to}, as from is`, allowed: 'another zone' });
+    faults.push({ path: `${path}/to`, wrong: `is ${does.to}, the same as from`, allowed: 'another zone' });
   if (does.kind === 'count' && (does.over === undefined) === (does.under === undefined))
     faults.push({ path, wrong: 'needs over or under', allowed: 'one of them' });
   if (does.kind === 'returns') {
@@ -143,7 +141,7 @@ function aimFaults(site: SiteFile, rule: Rule, path: string): Fault[] {
   const asks = [...(rule.does.kind === 'approaches' ? [`${path}/does`] : []), ...(rule.size?.metres ? [`${path}/size/metres`] : [])];
   const unaimed = site.cameras.filter((c) => rule.cameras.includes(c.id) && !c.aim);
   return unaimed.length
-    ? asks.map((at) => ({ path: at, wrong: `asks for metres, and ${orNone(ids(unaimed))} is not aimed`, allowed: 'cameras with an aim' }))
+    ? asks.map((at) => ({ path: at, wrong: `uses metres, but ${orNone(ids(unaimed))} has no aim`, allowed: 'cameras with an aim' }))
     : [];
 }
 
@@ -151,7 +149,7 @@ const messageFaults = ({ message = {} }: Rule, path: string): Fault[] =>
   (['title', 'text'] as const).flatMap((key) =>
     unknownIn(message[key] ?? '').map((name) => ({
       path: `${path}/${key}`,
-      wrong: `{${name}} is no placeholder`,
+      wrong: `{${name}} is not a placeholder`,
       allowed: placeholders.map((p) => `{${p}}`).join(' '),
     })),
   );

@@ -38,7 +38,7 @@ test('there are as many samples as there should be', () => {
 
 test.each([
   ['the site file and what comes over HTTP', (schema: object) => compileSchema(schema)],
-  ['what describing services answer', (schema: object) => new Ajv({ allowUnionTypes: true, strictTypes: false, strict: false }).compile(schema)], // prettier-ignore
+  ['what AI services answer', (schema: object) => new Ajv({ allowUnionTypes: true, strictTypes: false, strict: false }).compile(schema)], // prettier-ignore
 ])('each sample is judged by the validator of %s as the suite has it', (_name, compile) => {
   const wrong = samples.filter(({ schema, data, valid }) => compile(schema)(data) !== valid);
   expect(wrong.map((w) => w.name)).toEqual([]);

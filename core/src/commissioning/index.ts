@@ -3,6 +3,7 @@
 import { chainFindings } from '../chain';
 import { isClockRight, mostClockMs, offWords } from '../clocks';
 import type { Camera, Rule, SiteFile } from '../site';
+import { counted } from '../words';
 import type { Expectation, WalkVerdict } from '../walk-test';
 
 export const commissioningSteps = ['picture', 'clock', 'chain', 'aim', 'zones', 'sensitivity', 'rule', 'walk test'] as const;
@@ -24,7 +25,6 @@ export type CameraFacts = {
 };
 
 const named = (words: readonly string[]) => words.join(', ');
-const counted = (n: number, one: string) => `${n} ${one}${n === 1 ? '' : 's'}`;
 
 /** @param site a checked one */
 export function commissioningOf(site: SiteFile, camera: Camera, facts: CameraFacts): StepAnswer[] {
@@ -39,13 +39,11 @@ export function commissioningOf(site: SiteFile, camera: Camera, facts: CameraFac
     chain: () => chain(site, camera, on),
     aim: () =>
       camera.aim
-        ? { state: 'done', words: `${camera.aim.heightMetres} m high, looks down ${camera.aim.tiltDegrees}°` }
+        ? { state: 'done', words: `${camera.aim.heightMetres} m high, tilted down ${camera.aim.tiltDegrees}°` }
         : { state: 'open', words: 'Height and angle not entered, so its range is unknown.' },
     zones: () => drawn(camera),
     sensitivity: () =>
-      camera.tuning
-        ? { state: 'done', words: 'Checked and saved.' }
-        : { state: 'open', words: 'Default settings, not yet checked here.' },
+      camera.tuning ? { state: 'done', words: 'Checked and saved.' } : { state: 'open', words: 'Default settings, not yet checked here.' },
     rule: () => ruled(rules, on),
     'walk test': () => walked(on, facts.walks),
   };
@@ -58,13 +56,13 @@ function clock(known: CameraFacts['clock']): Omit<StepAnswer, 'step'> {
   if ('unknown' in known) return { state: 'none', words: known.unknown };
   const { aheadMs } = known;
   if (isClockRight(aheadMs)) return { state: 'done', words: `Correct to within ${mostClockMs / 1000} s.` };
-  return { state: 'wrong', words: `Its clock is ${offWords(aheadMs)}; set it to take its time from the network.` };
+  return { state: 'wrong', words: `Its clock is ${offWords(aheadMs)}. Set it to use network time.` };
 }
 
 function chain(site: SiteFile, camera: Camera, on: readonly Rule[]): Omit<StepAnswer, 'step'> {
   if (on.length === 0) return { state: 'open', words: 'No active rule uses it, so it sends no alerts.' };
   if (camera.source.kind === 'paired' && !camera.reports?.classes)
-    return { state: 'open', words: 'Nobody has said what its own detection reports.' };
+    return { state: 'open', words: 'Its built-in detection is not entered yet.' };
   const ids = new Set(on.map((r) => r.id));
   const findings = chainFindings(site).filter((f) => f.camera === camera.id || (f.camera === undefined && ids.has(f.rule)));
   if (findings.length > 0)
@@ -74,9 +72,9 @@ function chain(site: SiteFile, camera: Camera, on: readonly Rule[]): Omit<StepAn
 
 function drawn({ zones = [], lines = [] }: Camera): Omit<StepAnswer, 'step'> {
   const watched = zones.filter((z) => z.purpose === 'watch').length;
-  if (watched + lines.length === 0) return { state: 'open', words: 'No zone to watch and no line yet.' };
+  if (watched + lines.length === 0) return { state: 'open', words: 'No watched zone or line yet.' };
   const others = zones.length - watched;
-  const words = [watched && counted(watched, 'watched zone'), lines.length && counted(lines.length, 'line'), others && counted(others, 'part') + ' left out']; // prettier-ignore
+  const words = [watched && counted(watched, 'watched zone'), lines.length && counted(lines.length, 'line'), others && counted(others, 'ignored area')]; // prettier-ignore
   return { state: 'done', words: `${named(words.filter((w): w is string => Boolean(w)))}.` };
 }
 
@@ -91,11 +89,11 @@ function walked(on: readonly Rule[], walks: readonly WalkedRule[]): Omit<StepAns
   if (on.length === 0) return { state: 'open', words: 'No rule to test yet.' };
   const of = (rule: Rule, expect: Expectation) => walks.find((w) => w.rule === rule.id && w.expect === expect)?.verdict ?? 'open';
   const failed = on.filter((r) => of(r, 'fires') === 'failed' || of(r, 'quiet') === 'failed');
-  if (failed.length > 0) return { state: 'wrong', words: `${named(failed.map((r) => r.name))}: not as expected in the last walk.` };
+  if (failed.length > 0) return { state: 'wrong', words: `${named(failed.map((r) => r.name))}: not as expected in the last walk test.` };
   const missing = on.flatMap((r) => {
     const lacks = [of(r, 'fires') === 'open' ? 'fire' : '', of(r, 'quiet') === 'open' ? 'stay quiet' : ''].filter(Boolean);
-    return lacks.length ? [`${r.name} has not been seen to ${lacks.join(', nor to ')}`] : [];
+    return lacks.length ? [`${r.name} has not been tested to ${lacks.join(' and ')}`] : [];
   });
   if (missing.length > 0) return { state: 'open', words: `${missing.join('; ')}.` };
-  return { state: 'done', words: 'Every rule fired, and stayed quiet, as it should.' };
+  return { state: 'done', words: 'All rules fired and stayed quiet as expected.' };
 }

@@ -40,16 +40,15 @@ export function verdictOf(
   said: Pick<Answered, 'fields'> | { readonly noAnswer: string },
 ): Verdict {
   const tellsOtherwise = question.otherwise === 'tell';
-  const instead = tellsOtherwise ? 'told all the same' : 'kept back';
+  const instead = tellsOtherwise ? 'sent anyway' : 'kept back';
   if ('noAnswer' in said)
     return { tells: tellsOtherwise, answer: null, known: null, why: `${said.noAnswer.replace(/\.$/, '')}: ${instead}` };
   // What it only may be is somebody else's as well: who is told once too often can see why.
   const who = question.unlessKnown ? recognised(known, asks, said.fields) : undefined;
   if (who?.isSure) return { tells: false, answer: null, known: who.name, why: `It is known: ${who.name}` };
-  if (!question.words) return { tells: true, answer: null, known: null, why: who ? `It may be ${who.name}, and is not known for certain` : 'It is none of the known' }; // prettier-ignore
+  if (!question.words) return { tells: true, answer: null, known: null, why: who ? `It may be ${who.name}, but this is not certain` : 'It is not known' }; // prettier-ignore
   const answer = said.fields[answerField.name];
-  if (typeof answer !== 'boolean')
-    return { tells: tellsOtherwise, answer: null, known: null, why: `Neither yes nor no could be said: ${instead}` };
+  if (typeof answer !== 'boolean') return { tells: tellsOtherwise, answer: null, known: null, why: `No clear answer: ${instead}` };
   const tells = answer === ((question.tellIf ?? 'yes') === 'yes');
   return { tells, answer, known: null, why: `${question.words} ${answer ? 'Yes' : 'No'}` };
 }

@@ -1,6 +1,7 @@
 // Describing services: which is asked for what, what an answer costs, and when a day's budget is spent.
 
 import type { DescribingService, DescribingUse, SiteFile } from '../site';
+import { counted } from '../words';
 
 type Describing = SiteFile['describing'];
 
@@ -34,9 +35,10 @@ export function spentWords(
   { aDay, price }: DescribingService,
   today: { readonly answers: number; readonly cost: number },
 ): string | undefined {
-  if (aDay?.answers !== undefined && today.answers >= aDay.answers) return `its ${aDay.answers} answers of today are used up`;
+  if (aDay?.answers !== undefined && today.answers >= aDay.answers)
+    return `its daily limit of ${counted(aDay.answers, 'answer')} is reached`;
   if (aDay?.money !== undefined && today.cost >= aDay.money)
-    return `its ${aDay.money} ${price?.currency ?? ''} of today are spent`.replace('  ', ' ');
+    return `its daily limit of ${aDay.money} ${price?.currency ?? ''} is reached`.replace('  ', ' ');
   return undefined;
 }
 

@@ -45,7 +45,7 @@ export function parseLine(text: string, number: number): Line {
   try {
     value = JSON.parse(text);
   } catch {
-    fail(number, '', 'is not JSON', 'one JSON object a line');
+    fail(number, '', 'is not JSON', 'one JSON object per line');
   }
   if (!isRecord(value))
     fail(

@@ -60,7 +60,7 @@ function framesOf(
     const path = `${root}${i}`;
     if (!isRecord(entry)) refuse(path, 'is not an object', '{ image_id, category_id, bbox }');
     const own = byId.get(whole(entry.image_id, `${path}/image_id`));
-    if (!own) refuse(`${path}/image_id`, `is ${JSON.stringify(entry.image_id)}, which is no picture here`, 'the id of a picture');
+    if (!own) refuse(`${path}/image_id`, `is ${JSON.stringify(entry.image_id)}, which is not a picture here`, 'the id of a picture');
     const { width, height } = own.image;
     const track = entry.track_id;
     own.objects.push({

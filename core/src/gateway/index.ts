@@ -44,12 +44,12 @@ export function gatewayFaults(gateway: Gateway): Fault[] {
   const whole = [gateway.url, gateway.method === 'GET' ? '' : (gateway.body ?? ''), ...Object.values(gateway.headers ?? {})].join(' ');
   const type = Object.entries(gateway.headers ?? {}).find(([name]) => name.toLowerCase() === 'content-type')?.[1] ?? '';
   const missing = names.filter((n) => n !== 'secret' && !whole.includes(`{${n}}`));
-  const faults: Fault[] = missing.map((n) => ({ path: '', wrong: `{${n}} stands nowhere in it`, allowed: `{${n}} in the address, a header or the body` })); // prettier-ignore
+  const faults: Fault[] = missing.map((n) => ({ path: '', wrong: `{${n}} is missing`, allowed: `{${n}} in the address, a header or the body` })); // prettier-ignore
   // Where a placeholder chose the host, whoever is told would.
   if (/^https?:\/\/[^/?#]*\{/.test(gateway.url))
     faults.push({ path: 'url', wrong: 'has a placeholder for its host', allowed: 'placeholders after the host' });
   if (/json/i.test(type) && gateway.body !== undefined && !isJson(fill(gateway.body, { to: 'a', text: 'b', secret: 'c' }, asJson)))
-    faults.push({ path: 'body', wrong: 'is no JSON, and its content type says so', allowed: '{ "to": "{to}", "text": "{text}" }' });
+    faults.push({ path: 'body', wrong: 'is not valid JSON, as its content type requires', allowed: '{ "to": "{to}", "text": "{text}" }' });
   return faults;
 }
 

@@ -117,7 +117,7 @@ export function parseDay(text: string): { readonly spans: readonly Span[] } | { 
     .map((t) => t.trim())
     .filter(Boolean)) {
     const span = parseSpan(part);
-    if (!span) return { wrong: `“${part}” is no span; write it as 09:30-18:00, or with sunrise and sunset.` };
+    if (!span) return { wrong: `“${part}” is not a time range. Write 09:30-18:00, or use sunrise and sunset.` };
     spans.push(span);
   }
   const fixed = spans.filter(isFixed).map(({ from, to }) => ({ from, to: to > from ? to : to + dayMinutes }));

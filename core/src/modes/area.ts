@@ -96,7 +96,7 @@ function take(settings: AreaSettings, state: AreaState, input: AreaInput): Stepp
     case 'raise':
       return withTimeOut(settings, raised(settings, state, input));
     case 'end': {
-      if (state.kind !== 'alarm' && state.kind !== 'entering') return refused('There is no alarm');
+      if (state.kind !== 'alarm' && state.kind !== 'entering') return refused('No alarm is active');
       const why = mayNot(settings, state.mode, input.person, input.pin);
       if (why) return refused(why);
       const kind = isArmed(settings, state.mode) ? 'armed' : 'disarmed';

@@ -32,8 +32,8 @@ export function warningsOf(site: SiteFile): Warning[] {
       .map((m): Warning => ({
         kind: 'armed-but-empty',
         about: m.id,
-        words: `${m.name} arms, and no rule is on in it`,
-        remedy: `Switch a rule on in ${m.name}.`,
+        words: `${m.name} arms, but no rule is active in it`,
+        remedy: `Turn on a rule in ${m.name}.`,
       })),
     ...rules
       .filter((r) => r.modes?.length === 0)
@@ -49,7 +49,7 @@ export function warningsOf(site: SiteFile): Warning[] {
         kind: 'hours-never-meet-modes',
         about: r.id,
         words: `${r.name} is never active: its schedule and its modes do not overlap`,
-        remedy: 'Change its hours or its modes, or the plan that switches them.',
+        remedy: 'Change its schedule or modes, or the automatic mode changes.',
       })),
     ...site.cameras
       .filter((c) => !rules.some((r) => r.cameras.includes(c.id)))

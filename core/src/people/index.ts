@@ -111,11 +111,11 @@ export function refuseChangedOwners(before: Peopled, after: Peopled, by: Actor):
       throw new Trouble(
         'not-allowed',
         `Only an owner can change the owner ${was?.name ?? is!.name}.`,
-        'Ask the owner; nothing was changed.',
+        'Ask the owner. Nothing was changed.',
       );
   }
   const [staying] = lastingOwners(before);
   // A site file that is named where the program is started may begin a site anew; the set-up code then makes an owner.
   if (staying && !by.isProgram && lastingOwners(after).length === 0)
-    throw new Trouble('conflict', `${staying.name} is the only owner.`, 'Make somebody else owner first; nothing was changed.');
+    throw new Trouble('conflict', `${staying.name} is the only owner.`, 'Make someone else an owner first. Nothing was changed.');
 }

@@ -38,11 +38,11 @@ const faultsOf = (more: string, rules = '') => {
 };
 
 test.each([
-  ['a guest for ever', '{ id: jo, name: Jo, role: guest, sees: {} }', 'Jo is a guest without an end'],
-  ['a guest who sees all', '{ id: jo, name: Jo, role: guest, until: 2026-12-24 }', 'it is not said what she sees'],
+  ['a guest for ever', '{ id: jo, name: Jo, role: guest, sees: {} }', 'Jo is a guest without an end date'],
+  ['a guest who sees all', '{ id: jo, name: Jo, role: guest, until: 2026-12-24 }', 'is a guest without access to anything'],
   ['a day that is none', '{ id: jo, name: Jo, role: member, until: 2026-02-30 }', 'is 2026-02-30'],
   ['an owner who is limited', '{ id: jo, name: Jo, role: owner, sees: { areas: [yard] } }', 'limits Jo, who is owner'],
-  ['a camera that is not there', '{ id: jo, name: Jo, role: member, sees: { cameras: [attic] } }', 'attic is no camera'],
+  ['a camera that is not there', '{ id: jo, name: Jo, role: member, sees: { cameras: [attic] } }', 'attic is not a camera'],
   ['mail to two', '{ id: jo, name: Jo, role: member, mail: "a@b.example, c@d.example" }', 'is "a@b.example, c@d.example"'],
   ['a number without its country', '{ id: jo, name: Jo, role: member, phone: "0123456" }', 'is "0123456"'],
 ])('%s is refused', (_name, person, wrong) => {
@@ -61,21 +61,21 @@ test.each([
     'a program by mail',
     'receivers: [{ id: bus, name: Bus, by: webhook, url: "https://bus.example" }]',
     '    tell: [{ to: bus, by: mail }]',
-    'is mail, and Bus is told by webhook',
+    'is mail, but Bus uses webhook',
   ],
   [
     'a person by webhook',
     'people: [{ id: jo, name: Jo, role: owner }]',
     '    tell: [{ to: jo, by: webhook }]',
-    'jo is no receiver by webhook',
+    'jo is not a receiver by webhook',
   ],
-  ['a gateway that forgets the text', 'channels: { text: { url: "https://sms.example/?to={to}" } }', '', '{text} stands nowhere'],
+  ['a gateway that forgets the text', 'channels: { text: { url: "https://sms.example/?to={to}" } }', '', '{text} is missing'],
   ['a gateway whose host is filled in', 'channels: { text: { url: "https://{to}/?{text}" } }', '', 'has a placeholder for its host'],
   [
     'JSON that is none',
     'channels: { text: { url: "https://sms.example", headers: { Content-Type: application/json }, body: "{ to: {to}, text: {text} }" } }',
     '',
-    'is no JSON',
+    'is not valid JSON',
   ],
   ['a header of two lines', 'channels: { text: { url: "https://sms.example/{to}{text}", headers: { A: "b\\r\\nC: d" } } }', '', 'is "b'],
 ])('%s is refused', (_name, more, rules, wrong) => {

@@ -33,8 +33,8 @@ export const permissions = {
   /** Make somebody owner, and change one who is: role, name, how long, what they see, how they are reached. */
   'change owners': ['owner'],
   /** See and end everybody's sign-ins, sign off everybody's phones. */
-  'end sign-ins': ['owner'],
-  'end phones': settersUp,
+  'end sessions': ['owner'],
+  'remove phones': settersUp,
   /** Make tokens. */
   'let in': ['owner'],
 } as const satisfies { readonly [permission: string]: readonly Role[] };
@@ -55,7 +55,7 @@ export const confirmedMs = 15 * 60_000;
 /** @throws Trouble 'not-confirmed' */
 export function refuseUnconfirmed({ confirmedAt }: Pick<Actor, 'confirmedAt'>, now: number): void {
   if (confirmedAt === undefined || (now - confirmedAt < confirmedMs && now >= confirmedAt)) return;
-  throw new Trouble('not-confirmed', 'This needs your password once more.', 'Enter it, and go on; nothing was changed.');
+  throw new Trouble('not-confirmed', 'This needs your password again.', 'Enter it to continue. Nothing was changed.');
 }
 
 /** What the program does where it runs: whoever can start it there may do everything. */

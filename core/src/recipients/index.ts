@@ -73,7 +73,7 @@ export function recipientsOf(site: SiteFile, event: ToldOf, stateOf: (to: string
     ...[...programs.values()].map(({ id, name, by }) => {
       const { passes, why, ...step } = reached(site, event, name, by, stateOf(id));
       const steps = [{ gate: 'channel' as const, passes, ...step }];
-      return { to: id, channel: by, stoppedAt: passes ? null : ('channel' as const), why: passes ? `${name} is told by ${by}` : why, inSummary: false, steps }; // prettier-ignore
+      return { to: id, channel: by, stoppedAt: passes ? null : ('channel' as const), why: passes ? `${name} is notified by ${by}` : why, inSummary: false, steps }; // prettier-ignore
     }),
   ];
 }
@@ -115,7 +115,7 @@ function toPerson(asked: Asked): Told[] {
     const told = { to: person.id, channel, inSummary: false, steps };
     if (passes) {
       const instead = channel === first ? '' : `, as ${tried[0]!.why.charAt(0).toLowerCase()}${tried[0]!.why.slice(1)}`;
-      return [{ ...told, stoppedAt: null, why: `${person.name} is told by ${channel}${instead}` }];
+      return [{ ...told, stoppedAt: null, why: `${person.name} is notified by ${channel}${instead}` }];
     }
     tried.push({ ...told, stoppedAt: 'channel', why });
     // One that reaches her and rests has told her: nothing is handed over.
@@ -133,7 +133,7 @@ const gates: readonly (readonly [RecipientGate, (asked: Asked) => Answer, inSumm
 
 function sighted({ site, event, person }: Asked): Answer {
   if (!belongsAt(person, site.site.timezone, event.at))
-    return { passes: false, found: `until ${person.until}`, wanted: 'somebody who belongs here', why: `${person.name} had access until ${person.until}` }; // prettier-ignore
+    return { passes: false, found: `until ${person.until}`, wanted: 'someone from this site', why: `${person.name} had access until ${person.until}` }; // prettier-ignore
   const passes = sightOf(site, person).happened(event);
   const where = site.cameras.find((c) => c.id === event.camera)?.name ?? site.areas.find((a) => a.id === event.area)?.name ?? event.area;
   return { passes, found: where, wanted: `what ${person.name} may see`, why: `${person.name} may not see ${where}` };
@@ -144,7 +144,7 @@ function quietHours({ site, rule, event, person }: Asked): Answer {
   if (person.quietHours === undefined) return { passes: true, found: when, wanted: 'no quiet hours', why: '' };
   const { name, plan } = compileHours(site, person.quietHours);
   const isQuiet = isOn(plan, event.at);
-  const wanted = rule.urgent ? 'any time, being urgent' : `outside ${name}`;
+  const wanted = rule.urgent ? 'any time, as it is urgent' : `outside ${name}`;
   return { passes: !isQuiet || rule.urgent === true, found: when, wanted, why: `${when} is in ${person.name}’s quiet hours, ${name}` };
 }
 
@@ -155,7 +155,7 @@ function snoozed({ site, rule, event, person, state }: Asked): Answer {
   );
   if (!snooze) return { passes: true, found: 'not snoozed', wanted: 'not snoozed', why: '' };
   const until = snooze.until === null ? 'the mode changes' : wallWords(site.site.timezone, snooze.until);
-  const wanted = rule.urgent ? 'snoozed or not, being urgent' : 'not snoozed';
+  const wanted = rule.urgent ? 'any time, as it is urgent' : 'not snoozed';
   return { passes: rule.urgent === true, found: `snoozed until ${until}`, wanted, why: `${person.name} snoozed it until ${until}` };
 }
 
@@ -165,13 +165,13 @@ export const usualSummary = '07:30';
 function summed(asked: Asked): Answer {
   const { person, rule } = asked;
   const taken = takenBy(asked);
-  const found = rule.urgent ? 'urgent' : taken === 'summary' ? 'kept for the summary' : taken === 'nothing' ? 'not taken' : 'at once';
-  if (rule.urgent || (taken !== 'summary' && taken !== 'nothing')) return { passes: true, found, wanted: 'told at once', why: '' };
+  const found = rule.urgent ? 'urgent' : taken === 'summary' ? 'held for the summary' : taken === 'nothing' ? 'not taken' : 'at once';
+  if (rule.urgent || (taken !== 'summary' && taken !== 'nothing')) return { passes: true, found, wanted: 'notified at once', why: '' };
   const why =
     taken === 'nothing'
       ? `${person.name} has turned off ${rule.name}`
       : `${person.name} gets it in the summary at ${person.summary?.at ?? usualSummary}`;
-  return { passes: false, found, wanted: 'told at once', why };
+  return { passes: false, found, wanted: 'notified at once', why };
 }
 
 function reached(site: SiteFile, event: ToldOf, name: string, channel: Channel, state: RecipientState): Answer {
@@ -187,6 +187,6 @@ function reached(site: SiteFile, event: ToldOf, name: string, channel: Channel, 
     passes: false,
     found: `${secondsText(since)} after the last`,
     wanted,
-    why: `${name} was told ${secondsText(since)} before; ${channel} waits ${secondsText(restMs)} between alerts`,
+    why: `${name} was notified ${secondsText(since)} earlier; ${channel} waits ${secondsText(restMs)} between alerts`,
   };
 }

@@ -23,7 +23,7 @@ const urgent = (f: SiteFile) => (f.rules![0]!.urgent = true);
 
 test('each person is told once, and quiet hours keep one from it', () => {
   expect(told()).toEqual([
-    ['ann', null, 'Ann is told by push'],
+    ['ann', null, 'Ann is notified by push'],
     ['ben', 'quiet hours', 'Monday 22:00 is in Ben’s quiet hours, Closing time'],
   ]);
 });
@@ -48,9 +48,13 @@ test('a snooze says until when', () => {
 });
 
 test('a channel must reach, and rests', () => {
-  expect(told({ unreachable: () => 'No phone is signed up' })[0]).toEqual(['ann', 'channel', 'No phone is signed up']);
+  expect(told({ unreachable: () => 'No registered phone' })[0]).toEqual(['ann', 'channel', 'No registered phone']);
   const rests = (f: SiteFile) => (f.channels = { push: { restSeconds: 120 } });
-  expect(told({ lastTold: () => evening - 119_000 }, rests)[0]).toEqual(['ann', 'channel', 'Ann was told 2 min before; push rests 2 min']);
+  expect(told({ lastTold: () => evening - 119_000 }, rests)[0]).toEqual([
+    'ann',
+    'channel',
+    'Ann was notified 2 min earlier; push waits 2 min between alerts',
+  ]);
   expect(told({ lastTold: () => evening - 120_000 }, rests)[0]![1]).toBeNull();
 });
 
@@ -61,23 +65,25 @@ const benOnly = (f: SiteFile) => {
 const noPhone = (channel: string) => (channel === 'push' ? 'No phone of Ben is signed up' : undefined);
 
 test('a channel that does not reach somebody hands over to the next of theirs, and says so', () => {
-  expect(told({ unreachable: noPhone }, benOnly)).toEqual([['ben', null, 'Ben is told by mail, as no phone of Ben is signed up']]);
+  expect(told({ unreachable: noPhone }, benOnly)).toEqual([['ben', null, 'Ben is notified by mail, as no phone of Ben is signed up']]);
   const order = (f: SiteFile) => {
     benOnly(f);
     f.people![0]!.channels = ['push', 'text', 'mail'];
   };
-  expect(told({ unreachable: noPhone }, order)[0]![2]).toMatch(/^Ben is told by text/);
+  expect(told({ unreachable: noPhone }, order)[0]![2]).toMatch(/^Ben is notified by text/);
   expect(told({ unreachable: () => 'Nothing is set up' }, order)).toEqual([['ben', 'channel', 'Nothing is set up']]);
   // One that reaches her and rests has told her already.
   const rests = (f: SiteFile) => {
     order(f);
     f.channels = { push: { restSeconds: 120 } };
   };
-  expect(told({ lastTold: () => evening - 1000 }, rests)).toEqual([['ben', 'channel', 'Ben was told 1 s before; push rests 2 min']]);
+  expect(told({ lastTold: () => evening - 1000 }, rests)).toEqual([
+    ['ben', 'channel', 'Ben was notified 1 s earlier; push waits 2 min between alerts'],
+  ]);
 });
 
 test.each([
-  ['mail', { takes: { 'comes-in': 'mail' } }, null, 'Ben is told by mail', false],
+  ['mail', { takes: { 'comes-in': 'mail' } }, null, 'Ben is notified by mail', false],
   ['the summary', { takes: { 'comes-in': 'summary' } }, 'summary', 'Ben gets it in the summary at 07:30', true],
   [
     'the summary at another time',
@@ -86,7 +92,7 @@ test.each([
     'Ben gets it in the summary at 08:15',
     true,
   ],
-  ['nothing of it', { takes: { 'comes-in': 'nothing' } }, 'summary', 'Ben takes nothing of Somebody comes in', false],
+  ['nothing of it', { takes: { 'comes-in': 'nothing' } }, 'summary', 'Ben has turned off Somebody comes in', false],
   [
     'quiet hours that are summed up',
     { quietHours: 'closed', summary: { at: '08:00', quietHours: true } },
@@ -145,6 +151,6 @@ test('another program is told by its own channel, once, and has no quiet hours',
       { to: 'board', by: 'webhook' },
     ];
   };
-  expect(told({}, set)).toEqual([['board', null, 'House board is told by webhook']]);
+  expect(told({}, set)).toEqual([['board', null, 'House board is notified by webhook']]);
   expect(told({ snoozes: [{ until: evening + 1 }] }, set)[0]![1]).toBeNull();
 });

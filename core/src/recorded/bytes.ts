@@ -35,7 +35,7 @@ export function byteWriter(): ByteWriter {
   };
 }
 
-/** Throws RangeError where the bytes end too soon. */
+/** Throws RangeError where the data ends too early. */
 export type ByteReader = {
   one(): number;
   two(): number;
@@ -49,7 +49,7 @@ export type ByteReader = {
 export function byteReader(bytes: Uint8Array): ByteReader {
   let at = 0;
   const one = () => {
-    if (at >= bytes.length) throw new RangeError('the bytes end too soon');
+    if (at >= bytes.length) throw new RangeError('the data ends too early');
     return bytes[at++]!;
   };
   const count = () => {
@@ -62,7 +62,7 @@ export function byteReader(bytes: Uint8Array): ByteReader {
     }
   };
   const some = (length: number) => {
-    if (at + length > bytes.length) throw new RangeError('the bytes end too soon');
+    if (at + length > bytes.length) throw new RangeError('the data ends too early');
     at += length;
     return bytes.subarray(at - length, at);
   };

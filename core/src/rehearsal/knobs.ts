@@ -59,7 +59,7 @@ function sizeTurns(rule: Rule, { heights }: Seen): Turn[] {
   const larger = steps
     .filter((v) => v > least && v < most)
     .map((v): Turn => ({
-      knob: 'least size',
+      knob: 'minimum size',
       words: `at least ${per(v)} of the picture high${least ? `, not ${per(least)}` : ''}`,
       cost: (v - least) * 2,
       apply: withRule(rule.id, (r) => ({ ...r, size: { ...r.size, least: v } })),
@@ -69,7 +69,7 @@ function sizeTurns(rule: Rule, { heights }: Seen): Turn[] {
     if (below <= least || below >= most) return [];
     return [
       {
-        knob: 'greatest size',
+        knob: 'maximum size',
         words: `at most ${per(below)} of the picture high${most < 1 ? `, not ${per(most)}` : ''}`,
         cost: most - below,
         apply: withRule(rule.id, (r) => ({ ...r, size: { ...r.size, most: below } })),
@@ -136,7 +136,7 @@ function zoneTurns(site: SiteFile, rule: Rule): Turn[] {
               return [
                 {
                   knob: `zone ${camera.id} ${zone.id} ${edge}`,
-                  words: `${zone.name} drawn in by ${per(depth)} at its edge ${edge + 1}`,
+                  words: `${zone.name} made smaller by ${per(depth)} at its edge ${edge + 1}`,
                   cost: depth * 3,
                   apply: (s) => ({
                     ...s,
@@ -205,7 +205,7 @@ function hoursTurns(site: SiteFile, rule: Rule, { keptMinutes }: Seen): Turn[] {
       cost: (24 - (to - from)) / 24,
       apply: (s) => ({
         ...withRule(rule.id, (r) => ({ ...r, hours: id }))(s),
-        hours: [...(s.hours ?? []), { id, name: `Hours of ${rule.name}`.slice(0, 80), weekly }],
+        hours: [...(s.hours ?? []), { id, name: `Schedule of ${rule.name}`.slice(0, 80), weekly }],
       }),
     },
   ];
@@ -216,7 +216,7 @@ function spanTurns(own: NonNullable<SiteFile['hours']>[number], rule: Rule): Tur
   return (['from', 'to'] as const).flatMap((end) =>
     [15, 30, 60, 90, 120].map((minutes): Turn => ({
       knob: `hours ${end}`,
-      words: `${own.name} ${end === 'from' ? 'beginning' : 'ending'} ${minutes} min ${end === 'from' ? 'later' : 'earlier'}`,
+      words: `${own.name} ${end === 'from' ? 'starting' : 'ending'} ${minutes} min ${end === 'from' ? 'later' : 'earlier'}`,
       cost: minutes / 240,
       apply: (s) => ({
         ...s,

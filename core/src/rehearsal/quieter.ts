@@ -204,6 +204,6 @@ function improving(proposals: readonly Proposal[]): Proposal[] {
 
 const sentence = (changes: readonly string[], effect: Effect, known: { readonly kept: number; readonly noise: number }): string => {
   const all = listed(changes, 'and');
-  const worth = known.kept === 0 ? '' : `; all ${effect.kept} worth having stay`;
-  return `${all.charAt(0).toUpperCase()}${all.slice(1)}: ${known.noise - effect.noise} of ${known.noise} noisy ones would not have come${worth}; ${effect.eventsAfter} events instead of ${effect.eventsBefore}.`;
+  const worth = known.kept === 0 ? '' : `; all ${effect.kept} useful ones stay`;
+  return `${all.charAt(0).toUpperCase()}${all.slice(1)}: ${known.noise - effect.noise} of ${known.noise} noise alerts would not have come${worth}; ${effect.eventsAfter} events instead of ${effect.eventsBefore}.`;
 };

@@ -44,7 +44,7 @@ test('what would be gained and lost is told by rule, by day and by the gate that
   expect(rehearse(siteWith(), stricter, inputs)).toMatchObject({
     kept: [{ track: 'w1', rule: 'comes-in', source: 'gate' }],
     gained: [],
-    lost: [{ track: 'w0', now: { gate: 'confidence', why: 'The detector was 0.60 sure; the rule asks for 0.80' } }],
+    lost: [{ track: 'w0', now: { gate: 'confidence', why: 'Confidence was 0.60; the rule needs 0.80' } }],
     byRule: { 'comes-in': { kept: 1, gained: 0, lost: 1 } },
     byDay: { '2026-06-01': { kept: 1, gained: 0, lost: 1 } },
     byGate: { confidence: { lost: 1, gained: 0 } },
@@ -87,11 +87,11 @@ const person =
     someone(yard, 'x', { score: 0.8, ...more });
 
 test.each<[string, Visit[], RegExp]>([
-  ['unsure ones', [...visits(5, 'kept', person()), ...visits(5, 'noise', person({ score: 0.45 }))], /^Confidence to 0\.50: 5 of 5 noisy ones would not have come; all 5 worth having stay; 5 events instead of 10\.$/],
+  ['unsure ones', [...visits(5, 'kept', person()), ...visits(5, 'noise', person({ score: 0.45 }))], /^Confidence to 0\.50: 5 of 5 noise alerts would not have come; all 5 useful ones stay; 5 events instead of 10\.$/],
   ['small ones', [...visits(4, 'kept', person()), ...visits(4, 'noise', person({ box: [0.4, 0.7, 0.02, 0.06] }))], /^At least 6\.5 % of the picture high: 4 of 4/],
   ['huge ones, near the lens', [...visits(4, 'kept', person()), ...visits(4, 'noise', person({ box: [0.3, 0.1, 0.4, 0.75] }))], /^At most \d+(\.\d)? % of the picture high: 4 of 4/],
   ['brief ones', [...visits(4, 'kept', person()), ...visits(4, 'noise', person(), 2)], /^3 pictures: 4 of 4|^For 1 s: 4 of 4/],
-  ['those at the left edge', [...visits(4, 'kept', person()), ...visits(4, 'noise', person({ box: [0.01, 0.6, 0.05, 0.2] }))], /^Yard drawn in by 4 % at its edge 4: 4 of 4/],
+  ['those at the left edge', [...visits(4, 'kept', person()), ...visits(4, 'noise', person({ box: [0.01, 0.6, 0.05, 0.2] }))], /^Yard made smaller by 4 % at its edge 4: 4 of 4/],
 ])('%s are left out by the setting that tells them from the others', (_name, all, words) => {
   const { result, site, inputs } = marked(all);
   expect(result.proposals.map((p) => p.words).filter((w) => words.test(w))).not.toEqual([]);

@@ -32,10 +32,10 @@ export function fieldsOfLines(text: string): { readonly fields: AskedField[]; re
     const plate = /^(.*?)\s*\(plate\)$/i.exec(head);
     const bare = (plate?.[1] ?? head).replace(/[?#]$/, '').trim();
     if (!/^[\p{L}][\p{L}\p{N} _-]*$/u.test(bare) || bare.length > longestName)
-      wrong ??= `“${line.slice(0, 40)}” does not begin with a name of up to ${longestName} letters.`; // prettier-ignore
+      wrong ??= `“${line.slice(0, 40)}” does not start with a name of up to ${longestName} letters.`; // prettier-ignore
     else if (bare.toLowerCase() === 'sentence' || fields.some((f) => f.name.toLowerCase() === bare.toLowerCase()))
-      wrong ??= `“${bare}” is there twice.`;
-    else if (fields.length >= mostFields) wrong ??= `At most ${mostFields} can be asked for at once.`;
+      wrong ??= `“${bare}” appears twice.`;
+    else if (fields.length >= mostFields) wrong ??= `At most ${mostFields} fields are allowed.`;
     else if (tail !== undefined) {
       const of = [
         ...new Set(
@@ -45,7 +45,7 @@ export function fieldsOfLines(text: string): { readonly fields: AskedField[]; re
             .filter(Boolean),
         ),
       ];
-      if (of.length < 2) wrong ??= `After “${bare}:” stand at least two to choose from, with commas between them.`;
+      if (of.length < 2) wrong ??= `After “${bare}:” enter at least two options, separated by commas.`;
       else fields.push({ name: bare, kind: 'one of', of });
     } else {
       const kind =

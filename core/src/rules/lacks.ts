@@ -46,17 +46,15 @@ function doesLacks({ does }: Rule, { known }: Pick<RulePlace, 'known'>): Lack[] 
     case 'goes':
       return [
         ...(does.from === undefined ? [{ part: 'from', words: 'Choose the start zone.' } as const] : []),
-        ...(does.to === undefined ? [{ part: 'to', words: 'It does not say to which zone.' } as const] : []),
-        ...(does.from !== undefined && does.from === does.to
-          ? [{ part: 'to', words: 'Start and end zone are the same.' } as const]
-          : []),
+        ...(does.to === undefined ? [{ part: 'to', words: 'Choose the end zone.' } as const] : []),
+        ...(does.from !== undefined && does.from === does.to ? [{ part: 'to', words: 'Start and end zone are the same.' } as const] : []),
       ];
     case 'crosses':
-      return does.line === undefined ? [{ part: 'line', words: 'It does not say which line.' }] : [];
+      return does.line === undefined ? [{ part: 'line', words: 'Choose a line.' }] : [];
     case 'count':
-      return (does.over === undefined) === (does.under === undefined) ? [{ part: 'number', words: 'It does not say how many.' }] : [];
+      return (does.over === undefined) === (does.under === undefined) ? [{ part: 'number', words: 'Enter a number.' }] : [];
     case 'approaches':
-      return does.metres === undefined ? [{ part: 'metres', words: 'It does not say how near.' }] : [];
+      return does.metres === undefined ? [{ part: 'metres', words: 'Enter a distance.' }] : [];
     case 'returns': {
       const by = does.by ?? 'plate';
       const able = known.filter((k) => (by === 'plate' ? k.plate : (k.fields as Record<string, string> | undefined)?.[by]) !== undefined);
@@ -84,7 +82,7 @@ function placeLacks(rule: Rule, place: Pick<RulePlace, 'cameras'>): Lack[] {
     ...zones,
     ...(lines.length ? [{ part: 'line', words: `${listed(lines, 'and')} has no line ${does.line}.` } as const] : []),
     ...(unaimed.length
-      ? asksMetres.map((part): Lack => ({ part, words: `It asks for metres, and ${listed(unaimed, 'and')} is not aimed.` }))
+      ? asksMetres.map((part): Lack => ({ part, words: `It uses metres, but ${listed(unaimed, 'and')} has no aim.` }))
       : []),
   ];
 }

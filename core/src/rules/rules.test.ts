@@ -12,16 +12,16 @@ test.each<[string, Partial<Rule>, [string, string][]]>([
   ['a whole one', {}, []],
   ['nothing that it is about', { classes: [] }, [['classes', 'Choose what it should detect.']]],
   ['no camera', { cameras: [] }, [['cameras', 'Choose a camera.']]],
-  ['no end of the way', { does: { kind: 'goes', from: 'lane' } }, [['to', 'It does not say to which zone.']]],
+  ['no end of the way', { does: { kind: 'goes', from: 'lane' } }, [['to', 'Choose the end zone.']]],
   ['a way to where it began', { does: { kind: 'goes', from: 'lane', to: 'lane' } }, [['to', 'Start and end zone are the same.']]],
   ['a zone of another camera', { cameras: ['gate', 'side'] }, [['from', 'Side has no zone lane.'], ['to', 'Side has no zone yard.']]], // prettier-ignore
   ['an ignored part as a zone', { does: { kind: 'stays', zone: 'hedge' } }, [['zone', 'Gate has no zone hedge.']]],
-  ['no line', { does: { kind: 'crosses' } }, [['line', 'It does not say which line.']]],
+  ['no line', { does: { kind: 'crosses' } }, [['line', 'Choose a line.']]],
   ['a line that is not there', { does: { kind: 'crosses', line: 'ditch' } }, [['line', 'Gate has no line ditch.']]],
-  ['no number', { does: { kind: 'count' } }, [['number', 'It does not say how many.']]],
-  ['metres without an aim', { does: { kind: 'approaches', metres: 5 } }, [['metres', 'It asks for metres, and Gate is not aimed.']]],
+  ['no number', { does: { kind: 'count' } }, [['number', 'Enter a number.']]],
+  ['metres without an aim', { does: { kind: 'approaches', metres: 5 } }, [['metres', 'It uses metres, but Gate has no aim.']]],
   ['nothing known', { does: { kind: 'returns' } }, [['returning', 'Nothing is known by its plate.']]],
-  ['no mode, nobody to tell', { modes: [], tell: [] }, [['modes', 'Choose a mode.'], ['tell', 'It tells nobody.']]], // prettier-ignore
+  ['no mode, nobody to tell', { modes: [], tell: [] }, [['modes', 'Choose a mode.'], ['tell', 'Choose who is notified.']]], // prettier-ignore
 ])('%s', (_what, change, expected) => expect(lacks(change)).toEqual(expected));
 
 /** The site with one rule more, as it would be saved. */
@@ -32,7 +32,7 @@ test('zones that no rule names, cameras that none looks at, and hours that nothi
   more.cameras[0]!.zones!.push({ id: 'racks', name: 'Racks', purpose: 'watch', polygon: [[0, 0], [0.2, 0], [0.2, 0.3]] }); // prettier-ignore
   more.hours!.push({ id: 'night', name: 'At night', weekly: { mon: ['22:00-06:00'] } });
   const found = suggestionsOf({ ...place, cameras: more.cameras, hours: more.hours! }, more.rules!);
-  expect(found.map((s) => s.words)).toEqual(['No rule names Racks of Gate.', 'No rule looks at Side.', 'Nothing hangs on At night.']);
+  expect(found.map((s) => s.words)).toEqual(['No rule uses Racks of Gate.', 'No rule uses Side.', 'Nothing uses At night yet.']);
   expect(found[0]!.rule).toMatchObject({ cameras: ['gate'], does: { kind: 'stays', zone: 'racks' }, modes: ['shut'] });
   for (const { rule } of found) {
     expect(lacksOf(rule, { ...place, cameras: more.cameras })).toEqual([]);
@@ -40,7 +40,7 @@ test('zones that no rule names, cameras that none looks at, and hours that nothi
   }
 });
 
-test('another like it has a name and an id of its own, and all else alike', () => {
+test('another like it has a name and a different id, and all else alike', () => {
   const second = othersLike(comesIn, file.rules!);
   const third = othersLike(second, [...file.rules!, second]);
   expect([second.name, second.id, third.name]).toEqual(['Somebody comes in 2', 'somebody-comes-in-2', 'Somebody comes in 3']);
@@ -68,7 +68,7 @@ test('placeholders are filled in; what an event does not have is left out; an un
   expect(filledIn('{zone}'.repeat(3), { zone: '{time}' })).toBe('{time}{time}{time}');
   expect(unknownIn('{zone} {who} {}')).toEqual(['who', '']);
   const wrong = checkSite(withRule({ ...comesIn, id: 'other', message: { text: 'Look: {who}' } }));
-  expect(wrong).toMatchObject({ ok: false, faults: [{ path: 'rules/1/message/text', wrong: '{who} is no placeholder' }] });
+  expect(wrong).toMatchObject({ ok: false, faults: [{ path: 'rules/1/message/text', wrong: '{who} is not a placeholder' }] });
 });
 
 test('a zone is named by camera where they differ, and once where they do not', () => {

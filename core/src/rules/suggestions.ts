@@ -35,8 +35,8 @@ export function suggestionsOf(place: RulePlace, rules: readonly Rule[]): Suggest
     (camera.zones ?? [])
       .filter((z) => z.purpose === 'watch' && !named(camera, z.id))
       .map((z): Suggestion => ({
-        words: `No rule names ${z.name} of ${camera.name}.`,
-        rule: ruleOf(`Somebody stays in ${z.name}`, camera, { does: { kind: 'stays', zone: z.id, seconds: stayingSeconds } }),
+        words: `No rule uses ${z.name} of ${camera.name}.`,
+        rule: ruleOf(`Someone stays in ${z.name}`, camera, { does: { kind: 'stays', zone: z.id, seconds: stayingSeconds } }),
       })),
   );
   const first = place.cameras[0];
@@ -45,13 +45,13 @@ export function suggestionsOf(place: RulePlace, rules: readonly Rule[]): Suggest
     .filter((h) => first && !used.has(h.id))
     .map((h): Suggestion => ({
       words: `Nothing uses ${h.name} yet.`,
-      rule: ruleOf(`Somebody appears, ${h.name}`, first!, { does: { kind: 'appears' }, hours: h.id }),
+      rule: ruleOf(`Someone appears, ${h.name}`, first!, { does: { kind: 'appears' }, hours: h.id }),
     }));
   const unwatched = place.cameras
     .filter((c) => !(c.zones ?? []).some((z) => z.purpose === 'watch') && !rules.some((r) => r.cameras.includes(c.id)))
     .map((c): Suggestion => ({
       words: `No rule uses ${c.name}.`,
-      rule: ruleOf(`Somebody at ${c.name}`, c, { does: { kind: 'appears' } }),
+      rule: ruleOf(`Someone at ${c.name}`, c, { does: { kind: 'appears' } }),
     }));
   return [...zones, ...unwatched, ...hours];
 }

@@ -62,13 +62,13 @@ test('nobody for so long is an event without a track, once until somebody comes,
   expect(told(events)).toEqual([[9, undefined]]);
   expect(events[0]!.trail.steps.map((s) => [s.gate, s.found])).toEqual([
     ['source', 'Gate'],
-    ['behaviour', '0 for 6 pictures and 5 s'],
+    ['behaviour', '0 for 6 frames and 5 s'],
     ['mode', 'Shut'],
     ['hours', 'Monday 22:00'],
     ['presence', 'not known'],
     ['repeat', 'the first'],
   ]);
-  expect(stops).toEqual([['p0', 'behaviour', 'There were 1 in Yard; the rule asks for nobody']]);
+  expect(stops).toEqual([['p0', 'behaviour', 'There were 1 in Yard; the rule requires nobody']]);
   // 2026-06-01T12:00Z is 13:00 in Lisbon, outside closing time.
   const noon = every(20, () => []).map((i) =>
     i.kind === 'frame' ? { ...i, frame: { ...i.frame, at: i.frame.at - 9 * 3600 * second } } : i,
@@ -93,7 +93,7 @@ test('a sensor makes events by the same gates, and every report has its trail', 
   const { events, reported } = run(site, [says(0, 'open'), set(evening + 1000, 'shut'), says(2000, 'closed'), says(3000, 'open'), says(9000, 'open'), says(70_000, 'open')]); // prettier-ignore
   expect(events.map((e) => [e.at - evening, e.sensor, e.camera])).toEqual([[3000, 'door', undefined], [70_000, 'door', undefined]]); // prettier-ignore
   expect(reported.map((t) => t.stoppedAt)).toEqual(['mode', 'behaviour', null, 'repeat', null]);
-  expect(reported[1]!.why).toBe('It said closed; the rule asks for open');
+  expect(reported[1]!.why).toBe('It said closed; the rule requires open');
 });
 
 test('a rule may wait for nobody, or somebody, to be there; where nobody ever said, it is not silenced', () => {
@@ -104,7 +104,7 @@ test('a rule may wait for nobody, or somebody, to be there; where nobody ever sa
   expect(there([is(0, 'a', true), is(0, 'b', false)])).toEqual([]);
   expect(there([is(0, 'a', true), is(500, 'a', false)])).toEqual([[1, 'p0']]);
   expect(run(site, [is(0, 'a', true), ...every(1, () => crowd(1))]).stops).toEqual([
-    ['p0', 'presence', 'Somebody was there; the rule is on while nobody is'],
+    ['p0', 'presence', 'Somebody was there; the rule is active while nobody is'],
   ]);
 });
 
@@ -141,7 +141,7 @@ test('looks that are required must be known; what was once seen of a track stays
       site,
       every(4, (i) => look(i, 'blue')),
     ).stops,
-  ).toEqual([['a', 'looks', 'Its looks were blue above; the rule asks for red above']]);
+  ).toEqual([['a', 'looks', 'Its appearance was blue upper clothing; the rule requires red upper clothing']]);
   expect(
     run(
       site,
@@ -191,9 +191,9 @@ test('within some metres of an aimed camera', () => {
   // Feet an eighth from the left and at 0.66 of the height are 6.8 m away, at 0.74 they are 5.7 m (pinhole, by hand).
   expect(told(run(rule({ does: { kind: 'approaches', metres: 6 } }, aimed), nearing).events)).toEqual([[3, 'p0']]);
   expect(run(rule({ does: { kind: 'approaches', metres: 2 } }, aimed), nearing).stops[0]![2]).toMatch(
-    /^It was 4\.3 m away; the rule asks for within 2 m$/,
+    /^It was 4\.3 m away; the rule requires within 2 m$/,
   );
-  expect(run(rule({ does: { kind: 'approaches', metres: 6 } }), nearing).stops[0]![2]).toMatch(/camera is not aimed/);
+  expect(run(rule({ does: { kind: 'approaches', metres: 6 } }), nearing).stops[0]![2]).toMatch(/camera has no aim/);
 });
 
 test('events of one area and class within the thread time are one thread, and only the first makes a sound', () => {

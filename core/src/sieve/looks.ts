@@ -42,8 +42,8 @@ export function askedWords(asked: LooksAsked): string {
   const or = (set: ReadonlySet<string>) => [...set].join(' or ');
   return [
     [asked.colours && or(asked.colours), asked.types && or(asked.types)].filter(Boolean).join(' '),
-    asked.upper && `${or(asked.upper)} above`,
-    asked.lower && `${or(asked.lower)} below`,
+    asked.upper && `${or(asked.upper)} upper clothing`,
+    asked.lower && `${or(asked.lower)} lower clothing`,
     asked.plate && `plate ${asked.plate}`,
     ...asked.fields.map(([name, pattern]) => `${name} ${pattern}`),
   ]
@@ -55,8 +55,8 @@ export function askedWords(asked: LooksAsked): string {
 export function looksWords(type: string | undefined, looks: Looks | undefined): string {
   const words = [
     [looks?.colour, type].filter(Boolean).join(' '),
-    looks?.upper && `${looks.upper} above`,
-    looks?.lower && `${looks.lower} below`,
+    looks?.upper && `${looks.upper} upper clothing`,
+    looks?.lower && `${looks.lower} lower clothing`,
     looks?.plate && `plate ${looks.plate}`,
     ...Object.entries(looks?.fields ?? {}).map(([name, value]) => `${name} ${value}`),
   ].filter(Boolean);

@@ -37,10 +37,10 @@ test('from the lane into the yard is an event at the first picture in the yard',
 });
 
 test.each([
-  ['first seen in the gap', [gap, yard, yard], 'behaviour', 'It was seen in Yard first, not in Lane'],
-  ['first seen in the yard', [yard, gap, lane, gap, yard], 'behaviour', 'It was seen in Yard first, not in Lane'],
+  ['first seen in the gap', [gap, yard, yard], 'behaviour', 'It was detected in Yard first, not in Lane'],
+  ['first seen in the yard', [yard, gap, lane, gap, yard], 'behaviour', 'It was detected in Yard first, not in Lane'],
   ['stays in the lane', [lane, lane, lane], 'behaviour', 'It was in Lane and did not go to Yard'],
-  ['never in either', [0.2, 0.2], 'place', 'It was never in Lane or Yard with its feet'],
+  ['never in either', [0.2, 0.2], 'place', 'It was never in Lane or Yard (measured at its feet)'],
 ])('%s does not count, and the trail says why', (_name, places, gate, why) => {
   const outcomes = run(siteWith(), [shut, ...walk(places)]);
   expect(events(outcomes)).toEqual([]);
@@ -51,8 +51,8 @@ test('a dog, an unsure detection, another mode and another hour are each stopped
   const through = (more: object, first: Input = shut, from = evening) =>
     run(siteWith(), [first, ...[lane, yard].map((feet, i) => seen(from + i * second, someone(feet, 'a', more)))]);
   expect(stops(through({ class: 'pet', type: 'dog' }))).toEqual([['a', 'class', 'It is a dog, not a person']]);
-  expect(stops(through({ score: 0.45 }))).toEqual([['a', 'confidence', 'The detector was 0.45 sure; the rule asks for 0.50']]);
-  expect(stops(through({}, set(evening - second, 'open')))).toEqual([['a', 'mode', 'The mode was Open; the rule is on while Shut']]);
+  expect(stops(through({ score: 0.45 }))).toEqual([['a', 'confidence', 'Confidence was 0.45; the rule needs 0.50']]);
+  expect(stops(through({}, set(evening - second, 'open')))).toEqual([['a', 'mode', 'The mode was Open; the rule is active while Shut']]);
   expect(stops(through({}, set(evening - 9 * 3600 * second, 'shut'), evening - 8 * 3600 * second))).toEqual([
     ['a', 'hours', 'Monday 14:00 is not in closing time'],
   ]);
@@ -84,7 +84,7 @@ test('the trail is that of the picture that came furthest', () => {
     ['class', true, 'person', 'person'],
     ['confidence', true, '0.70', 'at least 0.50'],
     ['size', true, '20 %', 'any size'],
-    ['masks', true, 'in the open', 'not in an ignored part'],
+    ['masks', true, 'not in an ignored area', 'not in an ignored area'],
     ['place', true, 'in Lane', 'its feet in Lane or Yard'],
     ['behaviour', false, 'Lane only', 'Lane, then Yard'],
   ]);
@@ -124,7 +124,11 @@ test('one track is one alert; another one waits for the rest time, to the millis
     { at: second, track: 'a' },
     { at: 301_000, track: 'c' },
   ]);
-  expect(stops(outcomes).find(([track]) => track === 'b')).toEqual(['b', 'repeat', 'The last one was 5 min before; the rule rests 5 min']);
+  expect(stops(outcomes).find(([track]) => track === 'b')).toEqual([
+    'b',
+    'repeat',
+    'The last alert was 5 min earlier; the rule waits 5 min between alerts',
+  ]);
 });
 const timeOf = (i: Input) => ('at' in i ? i.at : instantOf(i));
 
@@ -159,7 +163,7 @@ test('an ignored part holds for the classes it names', () => {
 test('size is the height on the picture', () => {
   const site = appears({}, { size: { least: 0.25 } });
   expect(stops(run(site, [shut, ...walk([yard])]))).toEqual([
-    ['a', 'size', 'It is 20 % of the picture high; the rule asks for at least 25 %'],
+    ['a', 'size', 'It is 20 % of the picture high; the rule requires at least 25 %'],
   ]);
 });
 

@@ -5,7 +5,7 @@ import { means, type Behaviour, type CompiledRule, type CompiledSite } from '../
 import { wallWords, type Instant } from '../time';
 import type { AnchorRule } from '../zones';
 import type { Track } from '../tracks';
-import { listed } from '../words';
+import { counted, listed } from '../words';
 import { gates } from './gates';
 import { startNow, type GateName, type Now } from './gate';
 import { askedWords, looksPass, looksWords } from './looks';
@@ -27,7 +27,6 @@ const per = (share: number) => `${Math.round(share * 1000) / 10} %`;
 const score = (v: number) => v.toFixed(2);
 const metresText = (v: number) => `${Math.round(v * 10) / 10} m`;
 export const secondsText = (ms: number) => (ms < 90_000 ? `${Math.round(ms / 100) / 10} s` : `${Math.round(ms / 6000) / 10} min`);
-const counted = (n: number, one: string) => `${n} ${one}${n === 1 ? '' : 's'}`;
 const any = (words: readonly string[]) => listed(words, 'or', 'nothing');
 const part = (anchor: AnchorRule) =>
   typeof anchor === 'string' ? (anchor === 'feet' ? 'its feet' : 'its middle') : `${per(anchor.overlap)} of it`;
@@ -39,15 +38,14 @@ const zoneName = (zone: { readonly name: string } | undefined) => zone?.name ?? 
 
 /** How long a thing must be somewhere, pictures and seconds together: `3 pictures and 4 s`. */
 export const dwellWords = ({ frames, seconds }: { readonly frames: number; readonly seconds: number }): string =>
-  [frames > 1 ? counted(frames, 'picture') : '', seconds > 0 ? secondsText(seconds * 1000) : ''].filter(Boolean).join(' and ') ||
-  '1 picture';
+  [frames > 1 ? counted(frames, 'frame') : '', seconds > 0 ? secondsText(seconds * 1000) : ''].filter(Boolean).join(' and ') || '1 picture';
 
 /**
- * Pictures and seconds side by side at a camera's real rate: `10 pictures, 6.7 s at 1.5 pictures a second`.
+ * Frames and seconds side by side at a camera's real rate: `10 frames, 6.7 s at 1.5 frames per second`.
  * @param framesASecond above 0
  */
 export const framesWords = (frames: number, framesASecond: number): string =>
-  `${counted(frames, 'picture')}, ${secondsText((frames / framesASecond) * 1000)} at ${framesASecond} pictures a second`;
+  `${counted(frames, 'frame')}, ${secondsText((frames / framesASecond) * 1000)} at ${framesASecond} frames per second`;
 
 const say: { readonly [G in GateName]: (rule: CompiledRule, now: Now, site: CompiledSite) => Said } = {
   source: (rule, { source }, { cameras, sensors }) => {
@@ -71,10 +69,10 @@ const say: { readonly [G in GateName]: (rule: CompiledRule, now: Now, site: Comp
   size: sizeWords,
   masks: (rule, now) =>
     now.part === undefined
-      ? { found: 'in the open', wanted: 'not in an ignored part', why: 'It is in no ignored part' }
+      ? { found: 'not in an ignored area', wanted: 'not in an ignored area', why: 'It is not in an ignored area' }
       : {
           found: `in ${now.part}`,
-          wanted: 'not in an ignored part',
+          wanted: 'not in an ignored area',
           why: `${capital(part(rule.anchor))} is in ${now.part}, which is ignored`.replace('feet is', 'feet are'),
         },
   place: ({ behaviour: does, anchor }, now) => {
@@ -97,13 +95,13 @@ const say: { readonly [G in GateName]: (rule: CompiledRule, now: Now, site: Comp
     return {
       found,
       wanted,
-      why: isMissed ? `Its looks were ${found}; the rule asks for ${wanted}` : `It was ${found}, which the rule leaves out`,
+      why: isMissed ? `Its appearance was ${found}; the rule requires ${wanted}` : `It was ${found}, which the rule excludes`,
     };
   },
   mode: (rule, now, { modeNames }) => {
     const name = (id: string) => modeNames.get(id) ?? id;
     const wanted = rule.rule.modes ? any(rule.rule.modes.map(name)) : 'any mode';
-    return { found: name(now.mode), wanted, why: `The mode was ${name(now.mode)}; the rule is on while ${wanted}` };
+    return { found: name(now.mode), wanted, why: `The mode was ${name(now.mode)}; the rule is active while ${wanted}` };
   },
   hours: (rule, now, { zone }) => {
     const when = wallWords(zone, now.at);
@@ -115,13 +113,13 @@ const say: { readonly [G in GateName]: (rule: CompiledRule, now: Now, site: Comp
   presence: (rule, now) => {
     const found = now.home === 'unknown' ? 'not known' : `${now.home} there`;
     const wanted = rule.presence ? `${rule.presence} there` : 'anyone or no one on site';
-    return { found, wanted, why: `${capital(now.home)} was there; the rule is on while ${rule.presence} is` };
+    return { found, wanted, why: `${capital(now.home)} was there; the rule is active while ${rule.presence} is` };
   },
   repeat: (rule, now) => {
     const rest = secondsText(rule.restMs);
     const wanted = rule.restMs ? `${rest} after the last` : 'no rest';
     // A trail that was stored as JSON has no Infinity.
-    if (now.isTold) return { found: 'told already', wanted: 'once each time', why: 'Already alerted, and it has not ended since' };
+    if (now.isTold) return { found: 'already alerted', wanted: 'once each time', why: 'Already alerted, and it has not ended since' };
     if (now.since === Infinity || now.since === null) return { found: 'the first', wanted, why: 'It is the first of this rule here' };
     const since = secondsText(now.since);
     return { found: `${since} after the last`, wanted, why: `The last alert was ${since} earlier; the rule waits ${rest} between alerts` };
@@ -135,7 +133,7 @@ function sizeWords({ size: { least, most, leastMetres, mostMetres }, asksMetres 
     return {
       found: per(now.height),
       wanted,
-      why: `It is ${per(now.height)} of the picture high; the rule asks for ${now.height < least ? `at least ${per(least)}` : `at most ${per(most)}`}`,
+      why: `It is ${per(now.height)} of the picture high; the rule requires ${now.height < least ? `at least ${per(least)}` : `at most ${per(most)}`}`,
     };
   const range = mostMetres < Infinity ? `${metresText(leastMetres)} to ${metresText(mostMetres)}` : `at least ${metresText(leastMetres)}`;
   const found = now.metres === undefined ? 'height not known' : metresText(now.metres);
@@ -144,8 +142,8 @@ function sizeWords({ size: { least, most, leastMetres, mostMetres }, asksMetres 
     wanted: range,
     why:
       now.metres === undefined
-        ? 'How tall it is cannot be said: the camera is not aimed, or its feet are on no ground'
-        : `It is ${found} tall; the rule asks for ${range}`,
+        ? 'Its height is unknown: the camera has no aim, or its feet are not on the ground'
+        : `It is ${found} tall; the rule requires ${range}`,
   };
 }
 
@@ -158,7 +156,7 @@ function behaviourWords(does: Behaviour, now: Now): Said {
       const wanted = does.direction === 'both' ? `across ${name}` : `${does.direction} across ${name}`;
       if (now.behaves) return { found: `${now.crossed} across ${name}`, wanted, why: `It crossed ${name} ${now.crossed}` };
       return now.crossed && does.direction !== 'both' && now.crossed !== does.direction
-        ? { found: `${now.crossed} across ${name}`, wanted, why: `It crossed ${name} ${now.crossed}; the rule asks for ${does.direction}` }
+        ? { found: `${now.crossed} across ${name}`, wanted, why: `It crossed ${name} ${now.crossed}; the rule requires ${does.direction}` }
         : { found: 'not across', wanted, why: `It did not cross ${name}` };
     }
     case 'number': {
@@ -168,13 +166,13 @@ function behaviourWords(does: Behaviour, now: Now): Said {
       const found = `${now.number} for ${dwellWords({ frames: Math.max(1, now.frames), seconds: now.seconds })}`;
       const isEnough = does.test === 'over' ? now.number > does.than : now.number < does.than;
       const why = isEnough
-        ? `There were ${now.number} in ${zone} for ${secondsText(now.seconds * 1000)}; the rule asks for ${wanted}`
-        : `There were ${now.number} in ${zone}; the rule asks for ${asked}`;
+        ? `There were ${now.number} in ${zone} for ${secondsText(now.seconds * 1000)}; the rule requires ${wanted}`
+        : `There were ${now.number} in ${zone}; the rule requires ${asked}`;
       return { found: isEnough ? found : String(now.number), wanted, why };
     }
     case 'reports': {
       const wanted = does.states ? any([...does.states]) : 'anything';
-      return { found: now.state, wanted, why: `It said ${now.state}; the rule asks for ${wanted}` };
+      return { found: now.state, wanted, why: `It said ${now.state}; the rule requires ${wanted}` };
     }
     case 'lasts':
       return lastingWords(does, now);
@@ -184,15 +182,15 @@ function behaviourWords(does: Behaviour, now: Now): Said {
 function lastingWords(does: Extract<Behaviour, { kind: 'lasts' }>, now: Now): Said {
   const zone = zoneName(does.zone);
   const dwell = dwellWords(does);
-  const spent = `${counted(now.frames, 'picture')}, ${secondsText(now.seconds * 1000)}`;
+  const spent = `${counted(now.frames, 'frame')}, ${secondsText(now.seconds * 1000)}`;
   if (does.metres !== undefined && !(now.distance <= does.metres)) {
     const wanted = `within ${metresText(does.metres)}`;
     return Number.isFinite(now.distance)
-      ? { found: metresText(now.distance), wanted, why: `It was ${metresText(now.distance)} away; the rule asks for ${wanted}` }
+      ? { found: metresText(now.distance), wanted, why: `It was ${metresText(now.distance)} away; the rule requires ${wanted}` }
       : {
           found: 'distance not known',
           wanted,
-          why: 'How far away it was cannot be said: the camera is not aimed, or it stood on no ground',
+          why: 'Its distance is unknown: the camera has no aim, or it was not on the ground',
         };
   }
   if (does.returning && now.frames === 0) {
@@ -200,16 +198,16 @@ function lastingWords(does: Extract<Behaviour, { kind: 'lasts' }>, now: Now): Sa
     const wanted = `${known ? 'a known' : 'an unknown'} ${by}`;
     if (now.identity === undefined) return { found: `no ${by}`, wanted, why: `Its ${by} was never read` };
     const found = now.owner ? `${now.identity}, ${now.owner}` : `${now.identity}, not known`;
-    return { found, wanted, why: `Its ${by} was ${found}; the rule asks for ${wanted}` };
+    return { found, wanted, why: `Its ${by} was ${found}; the rule requires ${wanted}` };
   }
-  return { found: spent, wanted: dwell, why: `It was in ${zone} for ${spent}; the rule asks for ${dwell}` };
+  return { found: spent, wanted: dwell, why: `It was in ${zone} for ${spent}; the rule requires ${dwell}` };
 }
 
 function goingWords(from: string, to: string, now: Now): Said {
   const wanted = `${from}, then ${to}`;
   if (now.behaves) return { found: wanted, wanted, why: `It went from ${from} to ${to}` };
   if (!now.first) return { found: 'in neither for long enough', wanted, why: `It was neither in ${from} nor in ${to} for long enough` };
-  if (now.first === 'to') return { found: `${to} first`, wanted, why: `It was seen in ${to} first, not in ${from}` };
+  if (now.first === 'to') return { found: `${to} first`, wanted, why: `It was detected in ${to} first, not in ${from}` };
   return now.last === 'to'
     ? { found: `${from}, then ${to}`, wanted, why: `It had gone from ${from} to ${to} before` }
     : { found: `${from} only`, wanted, why: `It was in ${from} and did not go to ${to}` };

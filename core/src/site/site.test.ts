@@ -97,7 +97,7 @@ test('a rule names classes or types', () => {
   ]).toEqual([true, true, false, false]);
 });
 
-test('to names a person by id, or everybody of a role', () => {
+test('to names a person by id, or everyone of a role', () => {
   const file = siteWith((f) => {
     f.people = [
       { id: 'ann', name: 'Ann', role: 'owner' },

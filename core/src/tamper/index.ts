@@ -227,12 +227,12 @@ export function tamperWords({ kind, state, figures: f }: TamperOutcome): string 
   if (state === 'ends') return `No longer ${kind.replaceAll('-', ' ')}`;
   switch (kind) {
     case 'moved':
-      return `Moved: what it sees lies ${Math.round(Math.hypot(...f.shift))} cells from where it was, ${per(Math.max(0, f.likeness))} alike`;
+      return `Moved: the view is ${Math.round(Math.hypot(...f.shift))} cells away from before, ${per(Math.max(0, f.likeness))} alike`;
     case 'covered':
-      return `Covered: ${per(f.darkShare)} of the picture is black, and the rest differs by ${Math.round(f.spread)} of 255`;
+      return `Covered: ${per(f.darkShare)} of the picture is black, the rest differs by ${Math.round(f.spread)} of 255`;
     case 'blinded':
-      return `Blinded: ${per(f.burntShare)} of the picture is burnt out`;
+      return `Blinded: ${per(f.burntShare)} of the picture is overexposed`;
     case 'out-of-focus':
-      return `Out of focus: its sharpness is ${f.sharpness.toFixed(2)}, usually ${f.usualSharpness.toFixed(2)}`;
+      return `Out of focus: its sharpness is ${f.sharpness.toFixed(2)}, normally ${f.usualSharpness.toFixed(2)}`;
   }
 }

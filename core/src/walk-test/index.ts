@@ -41,12 +41,12 @@ export function whyNotWalked(file: SiteFile, item: WalkItem): string | undefined
   if (item.kind === 'zone') {
     const camera = file.cameras.find((c) => c.id === item.camera);
     const isThere = camera?.zones?.some((z) => z.id === item.zone && z.purpose === 'watch');
-    return isThere ? undefined : 'There is no such watched zone.';
+    return isThere ? undefined : 'Watched zone not found.';
   }
   const rule = file.rules?.find((r) => r.id === item.rule);
-  if (!rule) return 'There is no such rule.';
-  if (rule.on === false) return `${rule.name} is switched off; switch it on to test it.`;
-  if (rule.cameras.length === 0) return `${rule.name} listens to sensors, which nobody can walk past.`;
+  if (!rule) return 'Rule not found.';
+  if (rule.on === false) return `${rule.name} is off. Switch it on to test it.`;
+  if (rule.cameras.length === 0) return `${rule.name} uses sensors, which a walk test does not cover.`;
   return undefined;
 }
 

@@ -88,10 +88,10 @@ test.each([
 test('what cannot be walked says why', () => {
   const asked = (change: (f: SiteFile) => void, rule = 'comes-in') => whyNotWalked(file(change), { kind: 'rule', rule, expect: 'fires' });
   expect(asked(() => {})).toBeUndefined();
-  expect(asked((f) => (f.rules![0]!.on = false))).toMatch(/switched off/);
+  expect(asked((f) => (f.rules![0]!.on = false))).toMatch(/is off/);
   expect(asked((f) => (f.rules![0]!.cameras = []))).toMatch(/sensors/);
-  expect(asked(() => {}, 'gone')).toMatch(/no such rule/);
-  expect(whyNotWalked(file(), { kind: 'zone', camera: 'gate', zone: 'hedge' })).toMatch(/no such watched zone/);
+  expect(asked(() => {}, 'gone')).toMatch(/Rule not found/);
+  expect(whyNotWalked(file(), { kind: 'zone', camera: 'gate', zone: 'hedge' })).toMatch(/Watched zone not found/);
 });
 
 test('a proof holds until something it rests on changes', () => {

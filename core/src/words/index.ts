@@ -9,6 +9,14 @@ const lists = {
 export const listed = (words: readonly string[], link: keyof typeof lists, none = ''): string =>
   words.length < 2 ? (words[0] ?? none) : lists[link].format(words);
 
+const plurals = new Intl.PluralRules('en-GB');
+
+/** `1 frame`, `2 frames`. @param many where it is not the same with an `s` */
+export const counted = (n: number, one: string, many = `${one}s`): string => `${n} ${plurals.select(n) === 'one' ? one : many}`;
+
+/** `an area`, `a camera`. */
+export const withArticle = (noun: string): string => `${/^[aeiou]/i.test(noun) ? 'an' : 'a'} ${noun}`;
+
 const longestId = 40;
 
 /** An id made of a name (`Gîte, north` → `gite-north`) that is not taken. @param none for a name of which nothing is left */

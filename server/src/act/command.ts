@@ -18,7 +18,7 @@ export async function giveCommand(
   const { source } = camera;
   if (!ability.can) throw new Trouble('unavailable', `${camera.name} has no ${ability.words}.`, ability.why);
   if (source.kind !== 'streamed' || !source.device)
-    throw new Trouble('unavailable', `${camera.name} has no address to be commanded at.`, 'Connect it as a device.');
+    throw new Trouble('unavailable', `${camera.name} has no control address.`, 'Connect it as a device.');
   try {
     const device = await openDevice(source.device, await signInOf(source.device));
     if (command === 'restart') await device.restart();

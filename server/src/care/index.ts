@@ -15,7 +15,7 @@ export function startCare({ site, clock, record, schedule, recordings }: Needs):
     const files = await record.media.tidy();
     record.keepRoom();
     const bytes = record.detections.tidy(clock.now());
-    log.info({ files, bytes }, 'tidied up: files that nobody held; bytes of recorded detections that stay');
+    log.info({ files, bytes }, 'cleaned up: unreferenced files; bytes of recorded detections that stay');
   };
   const care = () => (under = tidy().catch((thrown: Error) => log.warn({ error: thrown.message }, 'not tidied up')));
   void care();

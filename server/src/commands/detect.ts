@@ -23,8 +23,8 @@ async function main() {
   const fps = Number(options.fps ?? 5);
   if (!(fps > 0 && fps <= 60)) fail(`--fps ${options.fps} is not allowed; allowed: above 0, up to 60`);
   const start = parseInstant(options.start ?? '2026-01-01T00:00:00Z');
-  if (start === undefined) fail(`--start ${options.start} is no instant; allowed: ISO 8601 with an offset, such as 2026-06-01T21:00:00Z`);
-  if ((options.video === undefined) === (options.images === undefined)) fail('Give one of --video FILE and --images FOLDER');
+  if (start === undefined) fail(`--start ${options.start} is not a time; allowed: ISO 8601 with an offset, such as 2026-06-01T21:00:00Z`);
+  if ((options.video === undefined) === (options.images === undefined)) fail('Use either --video FILE or --images FOLDER');
   const pictures = options.video === undefined ? imagesOf(asTyped(options.images!)) : picturesOf(asTyped(options.video), fps);
   const detector = await loadDetector(readConfig().modelFolder);
   const tracker = newTracker();

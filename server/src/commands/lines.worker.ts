@@ -56,7 +56,7 @@ async function read(file: string): Promise<void> {
       bytes.copyWithin(0, from, filled);
       held = filled - from;
       if (held > longestLine)
-        throw new Trouble('bad-line', `line ${number + 1} is longer than ${longestLine} bytes`, 'Allowed: one frame or change a line.');
+        throw new Trouble('bad-line', `line ${number + 1} is longer than ${longestLine} bytes`, 'Allowed: one frame or change per line.');
       send();
       while (out - returned.length >= ahead) await once(port, 'message');
       out -= returned.length > 0 ? 1 : 0;

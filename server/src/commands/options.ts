@@ -15,7 +15,7 @@ export function readOptions<K extends string, S extends string = never>(
       continue;
     }
     if (!argv[i]!.startsWith('--') || !known.includes(name))
-      fail(`${argv[i]} is not known here; allowed: ${[...known, ...switches].map((k) => `--${k}`).join(', ')}`);
+      fail(`${argv[i]} is unknown; allowed: ${[...known, ...switches].map((k) => `--${k}`).join(', ')}`);
     const value = argv[++i];
     if (value === undefined) fail(`--${name} needs a value`);
     options[name] = value;

@@ -40,7 +40,7 @@ async function main(): Promise<void> {
   put('docs/openapi.yaml', stringify(openapi, { aliasDuplicateObjects: false, lineWidth: 140 }));
   put('client/state/api/checks.js', checksOf());
   if (stale.length === 0) return;
-  console.error(`${stale.join(', ')}: not as the code says; npm run schema writes them anew.`);
+  console.error(`${stale.join(', ')}: out of date. Run npm run schema.`);
   process.exit(1);
 }
 

@@ -27,7 +27,7 @@ async function main() {
       read(files[0]!);
       return;
     case 'diff':
-      say(siteChanges(read(files[0]!).site, read(files[1]!).site), 'There is no difference.');
+      say(siteChanges(read(files[0]!).site, read(files[1]!).site), 'No differences.');
       return;
     case 'export':
       return withSite(async (site) => void process.stdout.write(site.text));
@@ -35,11 +35,11 @@ async function main() {
       const { text, site: next } = read(files[0]!);
       return withSite(async (site) => {
         const changes = siteChanges(site.file, next);
-        say(changes, 'There is no difference.');
+        say(changes, 'No differences.');
         if (changes.length === 0 && text === site.text) return;
         if (!rest.includes('--yes')) return void process.stderr.write('Nothing was changed. Add --yes to apply it.\n');
         await site.replace(text, { by: theProgram('the command line'), what: 'applied a site file' });
-        process.stderr.write('Applied. A server that is running takes it in when it is started anew.\n');
+        process.stderr.write('Applied. Restart a running server to use it.\n');
       });
     }
   }

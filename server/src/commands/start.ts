@@ -27,7 +27,7 @@ main().catch((thrown: Error & { code?: string }) => {
   if (thrown instanceof Trouble) {
     console.error(`${thrown.message} ${thrown.remedy}`);
     thrown.faults.forEach((f) => console.error(`  ${faultLine(f)}`));
-  } else if (thrown.code === 'EADDRINUSE') console.error('The port is taken. Set PORT to another one.');
+  } else if (thrown.code === 'EADDRINUSE') console.error('The port is in use. Set PORT to another one.');
   else console.error(thrown);
   process.exit(1);
 });

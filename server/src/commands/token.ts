@@ -12,7 +12,7 @@ const roles: readonly Role[] = ['installer', 'owner', 'member'];
 async function main() {
   const options = readOptions(['role', 'name', 'days']);
   const role = needed(options.role, 'role');
-  if (!roles.includes(role as Role)) fail(`--role ${role} is not known; allowed: ${roles.join(', ')}`);
+  if (!roles.includes(role as Role)) fail(`--role ${role} is unknown; allowed: ${roles.join(', ')}`);
   const record = await openRecord(readConfig().dataFolder);
   const name = options.name ?? 'A script';
   const days = Number(options.days ?? mostBearerDays);

@@ -92,14 +92,14 @@ export async function converse(exchange: Exchange, asks: Asks, question: Turn, s
   ]);
   const both = second.kind === 'content' ? together(read, readAnswer(asks, second.content)) : read;
   if (both.sentence === null && Object.keys(both.fields).length === 0 && both.faults.length > 0)
-    return { ok: false, why: `The describing service gave nothing that can be used: ${both.faults[0]}.`, isService: false };
+    return { ok: false, why: `The AI service gave no usable answer: ${both.faults[0]}.`, isService: false };
   return { ok: true, ...both };
 }
 
 const refusesShape = (status: number) => status >= 400 && status < 500 && ![401, 402, 403, 404, 408, 429].includes(status);
 
 export const whyOf = (said: Exclude<Said, { kind: 'content' }>): string =>
-  said.kind === 'status' ? `The describing service answered ${statusWords(said)}` : said.why;
+  said.kind === 'status' ? `The AI service answered ${statusWords(said)}` : said.why;
 
 /** `400: “the picture is too large”.` */
 export const statusWords = ({ status, said }: Extract<Said, { kind: 'status' }>): string =>
@@ -125,7 +125,7 @@ export async function send(
     body: Buffer.from(JSON.stringify(body)),
     milliseconds: Math.min((service.seconds ?? usualSeconds) * 1000, mostMs ?? Infinity),
     mostBytes: mostAnswerBytes + 1,
-  }).then((answer) => saidBy(answer, service.key), (thrown: Error): Said => ({ kind: 'nothing', why: withoutSecrets(`The describing service did not answer: ${thrown.message}`) })); // prettier-ignore
+  }).then((answer) => saidBy(answer, service.key), (thrown: Error): Said => ({ kind: 'nothing', why: withoutSecrets(`The AI service did not answer: ${thrown.message}`) })); // prettier-ignore
   await came({ ms: Math.round(performance.now() - began), said });
   return said;
 }
@@ -134,15 +134,14 @@ export async function send(
 export function saidBy({ status, text }: PublicAnswer, key?: string): Said {
   const shown = (words: string | undefined) => words && withoutSecrets(key ? words.replaceAll(key, '…') : words);
   if (status < 200 || status > 299) return { kind: 'status', status, said: shown(refusalIn(text)) };
-  if (Buffer.byteLength(text) > mostAnswerBytes)
-    return { kind: 'nothing', why: `The describing service sent more than ${mostAnswerBytes} bytes.` };
+  if (Buffer.byteLength(text) > mostAnswerBytes) return { kind: 'nothing', why: `The AI service sent more than ${mostAnswerBytes} bytes.` };
   try {
     const answer: unknown = JSON.parse(text);
     const content = contentIn(answer);
     return content !== undefined
       ? { kind: 'content', content: withoutThoughts(content), usage: usageIn(answer as object) }
-      : { kind: 'nothing', why: 'The describing service sent no text.' };
+      : { kind: 'nothing', why: 'The AI service sent no text.' };
   } catch {
-    return { kind: 'nothing', why: 'The describing service sent something that is not JSON.' };
+    return { kind: 'nothing', why: 'The AI service sent something that is not JSON.' };
   }
 }

@@ -64,7 +64,7 @@ test('the first that is set up is asked with its key; where it fails the next ta
   expect(order.descriptions).toEqual(['near', 'far']);
   expect(services[0]).toMatchObject({
     hasKey: true,
-    resting: 'The describing service answered 503.',
+    resting: 'The AI service answered 503.',
     today: { answers: 1, failed: 1, cost: 0 },
   });
   // Twice 1000 tokens at 0.2 and 10 at 1 for a thousand, by hand: 0.42.
@@ -84,7 +84,7 @@ test('a day’s answers used up, the next is asked; an order of its own leaves t
   expect((await described(stations)).description).toBe('Far says so.');
   expect((await stations.ask('PUT', '/api/services/order', { use: 'descriptions', services: ['near'] })).status).toBe(200);
   const told = await described(stations);
-  expect(told.descriptionTrouble).toBe('Near is not asked: its 1 answers of today are used up.');
+  expect(told.descriptionTrouble).toBe('Near is paused: its daily limit of 1 answer is reached.');
   expect(far.asked).toHaveLength(1);
   // Taken away it is asked for nothing any more, also where an order names it.
   expect((await stations.ask('DELETE', '/api/services/near')).status).toBe(200);
@@ -94,7 +94,7 @@ test('a day’s answers used up, the next is asked; an order of its own leaves t
 test('an address that may not be called, money without a price, an order that names nobody: said, and nothing is changed', async () => {
   const stations = await yard([]);
   const version = stations.site.version;
-  expect((await setUp(stations, 'Inside', 'http://10.0.0.1/v1')).body.error.message).toBe('This address may not be called.');
+  expect((await setUp(stations, 'Inside', 'http://10.0.0.1/v1')).body.error.message).toBe('This address is not allowed.');
   expect((await setUp(stations, 'Dear', 'https://dear.example/v1', { aDay: { money: 2 } })).status).toBe(400);
   expect((await stations.ask('PUT', '/api/services/order', { use: 'readings', services: ['nobody'] })).status).toBe(422);
   expect(stations.site.version).toBe(version);
@@ -169,7 +169,7 @@ test('the trial of a service that is not there', async () => {
   expect(trial.parts[0]!.said).toMatch(/did not answer/);
 });
 
-test('what is asked once of a class is asked by a rule that asks nothing of its own; taken back, a sentence is', async () => {
+test('what is asked once of a class is asked by a rule that has no question of its own; taken back, a sentence is', async () => {
   const near = await describer(({ response_format: shape }) => ({
     content: shape ? JSON.stringify({ carrying: 'a paddle' }) : 'Somebody.',
   }));
@@ -205,7 +205,7 @@ test('a service that wants the limit under its newer name is asked so, and from 
 
 test.each([
   [400, 'It refused the request. It answered 400: “the picture is too large”.'],
-  [404, 'The model, or the address, is not known there. It answered 404: “the picture is too large”.'],
+  [404, 'Unknown model or address. It answered 404: “the picture is too large”.'],
 ])('a trial that is refused with %d says what the service says, without the key', async (status, words) => {
   const near = await describer(({ headers }) => ({ status, raw: JSON.stringify({ error: { message: `the picture is too large` }, sent: headers }) })); // prettier-ignore
   const trial = await tryService({ name: 'Near', url: near.url, model: 'm', key: 'near-secret' }, [near.origin]);

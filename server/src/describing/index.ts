@@ -55,7 +55,7 @@ const longestRestMs = 5 * 60_000;
 type Needs = Pick<Ground, 'record' | 'clock' | 'site' | 'secrets'> & { readonly config: Pick<Config, 'describer' | 'ownServices'> };
 
 export function openDescribing({ record, clock, site, secrets, config }: Needs): Describing {
-  const named: DescribingService | undefined = config.describer && { id: atStart, name: 'Named at the start', url: config.describer.url, model: config.describer.model }; // prettier-ignore
+  const named: DescribingService | undefined = config.describer && { id: atStart, name: 'Set at start', url: config.describer.url, model: config.describer.model }; // prettier-ignore
   const own = [...config.ownServices, ...(named ? [new URL(named.url).origin] : [])];
   const isInWords = new Set<string>();
   const isLimitNew = new Set<string>();
@@ -115,7 +115,7 @@ export function openDescribing({ record, clock, site, secrets, config }: Needs):
     };
     const spent = await spentOf(service);
     const description: Description = spent
-      ? { ok: false, why: `${service.name} is not asked: ${spent}.`, isService: true }
+      ? { ok: false, why: `${service.name} is paused: ${spent}.`, isService: true }
       : await inTurn(service, async () => {
           const waited = performance.now() - began;
           if (mostMs !== undefined && waited >= mostMs)
@@ -158,7 +158,7 @@ export function openDescribing({ record, clock, site, secrets, config }: Needs):
     async ask(use, question) {
       const all = services(use);
       const none = (why: string): Answer => ({ ok: false, why, isService: true, service: null, seconds: 0, cost: null });
-      if (all.length === 0) return none('No describing service is set up.');
+      if (all.length === 0) return none('No AI service is set up.');
       // One that failed a moment ago is left alone while there is another; where there is none, it is asked all the same.
       const awake = all.filter((s) => restingNow(s.id) === undefined);
       const began = performance.now();

@@ -24,9 +24,9 @@ export async function sendableOf(
   asks: Asks,
 ): Promise<Sendable | { readonly why: string }> {
   const held = (await media.of('event', [event.id])).get(event.id);
-  if (!held?.picture || !held.marked || !event.pictureBox) return { why: 'There is no picture of it.' };
+  if (!held?.picture || !held.marked || !event.pictureBox) return { why: 'No picture of it.' };
   const read = await Promise.all([media.read(held.picture.name), media.read(held.marked.name)]).catch(() => undefined);
-  if (!read) return { why: 'The picture is gone.' };
+  if (!read) return { why: 'The picture is no longer stored.' };
   const [picture, marked] = read;
   const { isWhole, close } = shownOf(asks);
   const own = held.picture.takenAt;

@@ -52,18 +52,18 @@ export async function tryService(service: Reachable, own: readonly string[], pic
   const parts = (...list: readonly [holds: boolean | null, said: string][]) =>
     trialParts.map((part, i) => ({ part, holds: list[i]?.[0] ?? null, said: list[i]?.[1] ?? '' }));
   const done = (...list: readonly [boolean | null, string][]): Trial => ({ parts: parts(...list), seconds: Math.round(seconds * 1000) / 1000, cost }); // prettier-ignore
-  const reached: [boolean, string] = [true, 'It answers.'];
+  const reached: [boolean, string] = [true, 'Reachable.'];
   if (last.kind === 'nothing') {
     const isReached = /sent/.test(last.why);
-    return isReached ? done(reached, [true, 'It lets us in.'], [false, last.why]) : done([false, last.why]);
+    return isReached ? done(reached, [true, 'Login accepted.'], [false, last.why]) : done([false, last.why]);
   }
   if (last.kind === 'status') {
     if (last.status === 401 || last.status === 403)
       return done(reached, [false, `It does not accept the key. It answered ${statusWords(last)}`]);
     if (last.status >= 500 || last.status === 429) return done([false, `It answered ${statusWords(last)}`]);
-    return done(reached, [true, 'It lets us in.'], [false, last.status === 404 ? `The model, or the address, is not known there. It answered ${statusWords(last)}` : `It refused the request. It answered ${statusWords(last)}`]); // prettier-ignore
+    return done(reached, [true, 'Login accepted.'], [false, last.status === 404 ? `Unknown model or address. It answered ${statusWords(last)}` : `It refused the request. It answered ${statusWords(last)}`]); // prettier-ignore
   }
-  const known: [boolean, string][] = [reached, [true, 'It lets us in.'], [true, 'The model answers.']];
+  const known: [boolean, string][] = [reached, [true, 'Login accepted.'], [true, 'The model answers.']];
   if (!answer.ok) return done(...known, [null, ''], [false, answer.why]);
   const { discs: number, colour } = answer.fields;
   const isSeen = number === count && colour === paint;
@@ -71,7 +71,7 @@ export async function tryService(service: Reachable, own: readonly string[], pic
     ...known,
     isSeen
       ? [true, `It saw ${count} ${paint} discs.`]
-      : [false, `It was shown ${count} ${paint} discs, and said ${number ?? 'no number'}, ${colour ?? 'no colour'}.`],
-    takesShape ? [true, 'It answers in the shape that is asked for.'] : [true, 'It takes no shape; it is asked in words, and its answer was read.'], // prettier-ignore
+      : [false, `It was shown ${count} ${paint} discs and answered ${number ?? 'no number'}, ${colour ?? 'no colour'}.`],
+    takesShape ? [true, 'Structured answers are supported.'] : [true, 'Structured answers are not supported. Text answers work.'], // prettier-ignore
   );
 }

@@ -69,7 +69,7 @@ test('as many at once as the services allow; stopped, what is left is not asked;
   const stopped = await done(stations, path);
   expect(stopped.results.length).toBeLessThan(16);
   expect(most).toBeLessThanOrEqual(4);
-  expect(stopped.results.find((r: { why: string | null }) => r.why !== null)?.why).toBe('The describing service answered 503.');
+  expect(stopped.results.find((r: { why: string | null }) => r.why !== null)?.why).toBe('The AI service answered 503.');
   expect(service.asked.length).toBeLessThan(16);
 });
 

@@ -24,7 +24,7 @@ export function startTries({ record, site, clock }: Pick<Ground, 'record' | 'sit
   const answer = async ({ wording, asks, event: id, service }: Cell) => {
     const event = await record.events.find(id);
     if (!event) return;
-    const said = await askAbout({ record, site, describing }, event, 'descriptions', asks, { service, why: `trying wordings for ${event.ruleName}` }); // prettier-ignore
+    const said = await askAbout({ record, site, describing }, event, 'descriptions', asks, { service, why: `testing prompts for ${event.ruleName}` }); // prettier-ignore
     const { seconds, cost, sent } = said;
     const what = said.ok
       ? { line: composed(asks, said), fields: said.fields, faults: said.faults, why: null }
@@ -47,7 +47,7 @@ export function startTries({ record, site, clock }: Pick<Ground, 'record' | 'sit
       const atOnce = [...new Set(cells.map((c) => c.service))].reduce((sum, s) => sum + (s.atOnce ?? 4), 0);
       const worker = async () => {
         for (let cell = left.shift(); cell && !run.isStopped; cell = left.shift()) {
-          await answer(cell).catch((thrown: Error) => log.warn({ error: thrown.message }, 'a wording could not be tried'));
+          await answer(cell).catch((thrown: Error) => log.warn({ error: thrown.message }, 'a prompt could not be tested'));
           run.done++;
         }
       };

@@ -126,7 +126,7 @@ const streamOf = (name: string, address: URL): Channel => ({
 const seenWords = (channels: readonly Channel[]): string => {
   const seen = channels.filter((c) => c.picture).length;
   const [only] = channels;
-  return channels.length === 1 ? `${only!.width} × ${only!.height}` : `${seen} of ${channels.length} give a picture`;
+  return channels.length === 1 ? `${only!.width} × ${only!.height}` : `${seen} of ${channels.length} send a picture`;
 };
 
 /** Resolves once a machine has answered, with its refusal where it does not open the port. @throws Error where none answers */
@@ -151,7 +151,7 @@ async function openAndAsk(address: string, signIn: SignIn | undefined, clock: Cl
     throw new CameraTrouble(
       'stream',
       'Something answers there, but it does not speak ONVIF.',
-      'If the camera has ONVIF, switch it on in its own settings; otherwise paste the address of its stream.',
+      'Turn on ONVIF in the camera’s settings, or enter the address of its stream.',
     );
   }
   const information = await device.information();
@@ -166,11 +166,7 @@ async function openAndAsk(address: string, signIn: SignIn | undefined, clock: Cl
   const clockAheadMs = Math.round(device.aheadMs - (clock.now() - clock.machine()));
   const about: FoundOut = { ...information, clockAheadMs, can, relays };
   if (!capabilities.media)
-    throw new CameraTrouble(
-      'stream',
-      'The device tells of no pictures.',
-      'Check that it is a camera or a recorder, and not another device.',
-    );
+    throw new CameraTrouble('stream', 'The device offers no pictures.', 'Check that it is a camera or a recorder, and not another device.');
   return { device, about, media: capabilities.media, imaging: capabilities.imaging };
 }
 
@@ -206,7 +202,7 @@ async function channelsOf(device: Device, media: string): Promise<Channel[]> {
     });
   }
   if (channels.length === 0)
-    throw new CameraTrouble('stream', 'The device offers no stream that can be watched.', 'Set up a stream in the camera’s own settings.');
+    throw new CameraTrouble('stream', 'The device offers no usable stream.', 'Set up a stream in the camera’s settings.');
   return channels;
 }
 
@@ -218,7 +214,7 @@ async function seePictures(attempt: Attempt, resolve: (address: string) => strin
     try {
       const { jpeg } = await fetchStill(resolve(channel.low), attempt.wanted.signIn, closing);
       const { width, height } = await sizeOf(jpeg).catch(() => {
-        throw notAPicture('What came cannot be decoded as a picture.');
+        throw notAPicture('The data received is not a picture.');
       });
       channel.picture = await sharp(jpeg).resize({ width: previewWidth, withoutEnlargement: true }).jpeg().toBuffer();
       if (!channel.width) Object.assign(channel, { width, height });

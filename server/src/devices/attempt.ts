@@ -82,8 +82,8 @@ export function startAttempts(clock: Clock, resolve: (address: string) => string
     const minutes = Math.max(1, Math.ceil((refusalRestMs - (clock.machine() - recent[0]!)) / 60_000));
     throw new Trouble(
       'too-many-tries',
-      `${host} has refused ${recent.length} sign-ins. So that it does not lock everybody out, it is not asked for ${minutes} min.`,
-      'Find the right name and password in the meantime; the camera’s own page, or the label on it, may say them.',
+      `${host} refused the login ${recent.length} times. To avoid a lockout, Nibber waits ${minutes} min.`,
+      'Check the user name and password, for example on the camera’s label.',
     );
   };
   return {
@@ -118,7 +118,8 @@ export function startAttempts(clock: Clock, resolve: (address: string) => string
   }
   function find(id: string) {
     const found = held.get(id);
-    if (!found || isOld(found.attempt)) throw new Trouble('not-found', 'This connection attempt has expired.', 'Begin again with the address.');
+    if (!found || isOld(found.attempt))
+      throw new Trouble('not-found', 'This connection attempt has expired.', 'Start again with the address.');
     return found;
   }
 }
@@ -128,23 +129,19 @@ function addressOf({ kind, address: text }: Wanted): URL {
   const trimmed = text.trim();
   const isBare = !isRecording(trimmed) && !/^[a-z][a-z0-9+.-]*:\/\//i.test(trimmed);
   const bad = (why: string) =>
-    new Trouble('bad-input', why, 'Give an address such as 192.168.1.20, http://camera.local/live.mjpg or rtsp://192.168.1.20/low.');
+    new Trouble('bad-input', why, 'Enter an address such as 192.168.1.20, http://camera.local/live.mjpg or rtsp://192.168.1.20/low.');
   let address: URL;
   try {
     address = new URL(isBare ? `http://${trimmed}` : trimmed);
   } catch {
-    throw bad(`${trimmed || 'Nothing'} is no address.`);
+    throw bad(`${trimmed || 'Nothing'} is not an address.`);
   }
   if (isRecording(address.href) && kind === 'stream') return address;
   if (!['http:', 'https:', 'rtsp:'].includes(address.protocol))
-    throw bad(`${address.protocol.replace(':', '')} is not spoken here; http, https and rtsp are.`);
-  if (kind === 'device' && address.protocol === 'rtsp:') throw bad('A device is asked by http; this is the address of a stream.');
+    throw bad(`${address.protocol.replace(':', '')} is not supported. Use http, https or rtsp.`);
+  if (kind === 'device' && address.protocol === 'rtsp:') throw bad('This is a stream address. A device needs an http address.');
   if (address.username || address.password)
-    throw new Trouble(
-      'bad-input',
-      'The address has a sign-in in it.',
-      'Give name and password in their own fields, so that they are kept safe.',
-    );
+    throw new Trouble('bad-input', 'The address contains a login.', 'Enter user name and password in their own fields.');
   if (kind === 'device' && address.pathname === '/') address.pathname = onvifPath;
   return address;
 }

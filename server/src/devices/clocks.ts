@@ -35,13 +35,13 @@ export function startCameraClocks(
     if (source.kind === 'paired') return byEvents(id);
     if (source.device) return measured((await openDevice(source.device, await signInOf(id, source.device))).aheadMs);
     const address = [source.still, source.full, source.low].find((a) => a?.startsWith('http'));
-    if (!address) return { unknown: 'Its stream says nothing of its clock, and it has no address where it could be asked.' };
+    if (!address) return { unknown: 'Its stream has no time, and it has no device address.' };
     const asked = clock.machine();
     const response = await fetchSigned(address, await signInOf(id, address), { signal: AbortSignal.timeout(answerMs) });
     const answered = clock.machine();
     await response.body?.cancel();
     const ahead = aheadByDate(response.headers.get('date'), asked, answered);
-    return ahead === undefined ? { unknown: 'Its answers say nothing of its clock.' } : measured(ahead);
+    return ahead === undefined ? { unknown: 'Its answers contain no time.' } : measured(ahead);
   };
   const byEvents = async (camera: string): Promise<CameraClock | undefined> => {
     const times = await record.deliveries.saidTimes(camera, lookedAt);

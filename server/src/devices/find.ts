@@ -61,7 +61,7 @@ export function findDevices(milliseconds: number, done: () => void): Search {
   const end = setTimeout(stop, milliseconds);
   return {
     found: () => [...found.values()],
-    trouble: () => (failed.length === own.length ? `Nothing could be asked on this machine's networks: ${failed.join('; ')}.` : undefined),
+    trouble: () => (failed.length === own.length ? `The networks of this machine could not be searched: ${failed.join('; ')}.` : undefined),
     stop,
   };
 }

@@ -26,7 +26,7 @@ export const saysWords: { readonly [K in ReportKind]?: string } = {
   'too-dark': 'its picture is too dark',
   'too-bright': 'its picture is too bright',
   'too-blurred': 'its picture is out of focus',
-  'signal-lost': 'there is no video signal',
+  'signal-lost': 'it has no video signal',
 };
 
 const lastsSeconds = 60;
@@ -69,7 +69,7 @@ export function listenToDevices(
         const { events } = await device.capabilities();
         if (!events) return;
         const point = await device.subscribe(events, lastsSeconds);
-        log.info({ device: address }, 'listens to what the device says');
+        log.info({ device: address }, 'device events: subscribed');
         try {
           while (!signal.aborted) {
             const asked = performance.now();
@@ -82,7 +82,7 @@ export function listenToDevices(
         }
       } catch (thrown) {
         if (signal.aborted) return;
-        log.debug({ device: address, why: (thrown as Error).message }, 'the device says nothing');
+        log.debug({ device: address, why: (thrown as Error).message }, 'no device events');
         await pause(thrown instanceof SignInRefused ? refusedMs : againMs, signal);
       }
     }

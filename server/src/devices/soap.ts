@@ -80,7 +80,7 @@ export async function openDevice(address: string, signIn: SignIn | undefined): P
     hasInfrared: async (imaging, source) => readHasInfrared(await own(imaging, ask.imaging(source))),
     async subscribe(events, seconds) {
       const point = readSubscription(await own(events, ask.subscribe(seconds)));
-      if (!point) throw new Error('The device does not say where its events are pulled from.');
+      if (!point) throw new Error('The device gives no address for its events.');
       return sameHost(point, address);
     },
     pull: async (point, seconds, ending) =>
@@ -145,7 +145,7 @@ async function call(
 async function bodyOf(response: Response): Promise<Element> {
   if (response.status === 401) throw new SignInRefused('The camera does not accept this name and password.');
   const text = (await readBody(response, mostBytes, answerMs)).toString('utf8');
-  if (!text.trim()) throw new Error(`The camera answered ${response.status} and nothing else.`);
+  if (!text.trim()) throw new Error(`The camera answered ${response.status} without content.`);
   const answer = readSoap(text);
   if (answer.ok) return answer.body;
   if (answer.fault.isSignIn) throw new SignInRefused('The camera does not accept this name and password.');

@@ -79,7 +79,7 @@ test('the event has the full picture, though the stream is small', async () => {
   expect(asked()).toBe(1);
 });
 
-test('a picture that is told already is replaced, and whoever was told is not left with the small one', async () => {
+test('a picture that is already alerted is replaced, and whoever was told is not left with the small one', async () => {
   const { stations, looks } = await place();
   await walk(stations);
   const event = await until(async () => (await stations.record.tables.events.findAll())[0]);

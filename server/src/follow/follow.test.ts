@@ -76,7 +76,7 @@ test('an event that cannot be written is held and written later, and meanwhile i
   });
   await walkIn(stations);
   await until(() => stations.troubles().stations[0]);
-  expect(stations.troubles().stations).toEqual(['Nothing can be written: no space left']);
+  expect(stations.troubles().stations).toEqual(['Data cannot be saved: no space left']);
   expect(await stations.record.tables.events.count()).toBe(0);
   isFull = false;
   await until(async () => (await stations.record.tables.events.count()) || undefined);

@@ -62,7 +62,7 @@ test('what nobody walked past stays open, and what nobody could is refused', asy
   expect((await start(comesIn('fires'))).status).toBe(409);
   expect((await end()).items[0].verdict).toBe('open');
   expect((await stations.ask('DELETE', '/api/walk-test')).status).toBe(404);
-  expect((await start({ kind: 'rule', rule: 'gone', expect: 'fires' })).body.error.message).toMatch(/no such rule/);
+  expect((await start({ kind: 'rule', rule: 'gone', expect: 'fires' })).body.error.message).toMatch(/Rule not found/);
   expect((await start({ kind: 'rule', rule: 'comes-in' })).status).toBe(400);
 });
 

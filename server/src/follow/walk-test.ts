@@ -170,7 +170,7 @@ export function startWalkTests(needs: WalkTestNeeds): WalkTests {
 
   const end = async (): Promise<WalkTestRow> => {
     const of = running;
-    if (!of) throw new Trouble('not-found', 'No walk test is going on.', 'Start one.');
+    if (!of) throw new Trouble('not-found', 'No walk test is running.', 'Start one.');
     running = undefined;
     of.follow.stop(clock.now());
     await Promise.all(of.onTheWay);
@@ -186,10 +186,10 @@ export function startWalkTests(needs: WalkTestNeeds): WalkTests {
     now: () => running && nowOf(running),
     grounds,
     async start(items, by) {
-      if (running) throw new Trouble('conflict', `A walk test of ${running.row.by} is going on.`, 'End it before starting another.');
+      if (running) throw new Trouble('conflict', `${running.row.by} is running a walk test.`, 'End it before starting another.');
       const why = items.map((i) => whyNotWalked(site.file, i)).find((w) => w !== undefined);
       if (why || items.length === 0)
-        throw new Trouble('bad-input', why ?? 'Nothing was chosen.', 'Choose rules that are on, or watched zones; nothing was started.');
+        throw new Trouble('bad-input', why ?? 'Nothing was chosen.', 'Choose active rules or watched zones. Nothing was started.');
       const rules = items.flatMap((i) => (i.kind === 'rule' ? [i.rule] : []));
       const file = siteForWalk(site.file, rules);
       const asked = { file, compiled: compileSite(file), modes: [], version: 0, onChange: () => {} };

@@ -107,11 +107,11 @@ function holdOpen({ access, bus, schedule }: Services): Open {
       if (!visitor || refusal(visitor, r, params)) response.destroy();
     }
   };
-  const lookAgain = () => void look().catch((thrown: Error) => log.error({ error: thrown.message }, 'open answers not looked at'));
+  const lookAgain = () => void look().catch((thrown: Error) => log.error({ error: thrown.message }, 'open responses not checked'));
   access.onEnded(lookAgain);
   bus.on('site', ({ kind }) => kind === 'site' && lookAgain());
   // Whose last day is over is out that night.
-  schedule.every('30 * * * * *', 'looking who may still look', lookAgain);
+  schedule.every('30 * * * * *', 'checking access of open responses', lookAgain);
   return (request, response, r) => {
     const token = tokenOf(request);
     if (token === undefined) return;
@@ -131,7 +131,7 @@ function handle({ access, config, clock }: Services, r: Route, open: Open): Requ
         throw new Trouble(
           'not-allowed',
           'The request does not come from a page of this server.',
-          'Open the application at its own address; a script sends a bearer token.',
+          'Open the app at its own address. Scripts send a bearer token.',
         );
       const refused = visitor && refusal(visitor, r, request.params as Asked);
       if (refused) throw refused;
@@ -151,7 +151,7 @@ function handle({ access, config, clock }: Services, r: Route, open: Open): Requ
       const answer = await r.handle(asked as never);
       if (answer === undefined || response.headersSent) return;
       const wrong = config.checkAnswers ? r.wrongIn(answer) : undefined;
-      if (wrong) throw new Error(`${r.method} ${r.path} answers otherwise than its schema says: ${wrong}`);
+      if (wrong) throw new Error(`${r.method} ${r.path} does not match its response schema: ${wrong}`);
       response.json(answer);
     } catch (thrown) {
       next(thrown);
@@ -164,8 +164,8 @@ function refusal({ role, sight }: Visitor, r: Route, { camera, area }: Asked): T
   if (r.may === 'anyone') return undefined;
   if (!may(role, r.may))
     return new Trouble('not-allowed', 'You are not allowed to do this.', `Ask one of: ${permissions[r.may].join(', ')}.`);
-  if (camera !== undefined && !sight.camera(camera)) return new Trouble('not-found', `There is no camera ${camera}.`, 'See the list of cameras.'); // prettier-ignore
-  if (area !== undefined && !sight.area(area)) return new Trouble('not-found', `There is no area ${area}.`, 'Load the page again.');
+  if (camera !== undefined && !sight.camera(camera)) return new Trouble('not-found', `Camera ${camera} not found.`, 'See the list of cameras.'); // prettier-ignore
+  if (area !== undefined && !sight.area(area)) return new Trouble('not-found', `Area ${area} not found.`, 'Reload the page.');
   return undefined;
 }
 
@@ -207,7 +207,7 @@ const answerTrouble =
         path: withoutSecrets(request.path),
         code: trouble.code,
       });
-    const said = trouble ?? new Trouble('unavailable', 'Something went wrong in the server.', 'Try again; its log says more.');
+    const said = trouble ?? new Trouble('unavailable', 'Something went wrong in the server.', 'Try again. Details are in the server log.');
     if (response.headersSent || response.destroyed) return void response.destroy();
     if (said.code === 'unavailable') response.set('retry-after', String(retrySeconds));
     response
@@ -230,15 +230,15 @@ type Foreign = { readonly type?: string; readonly status?: number; readonly code
 function foreign({ type, status, code }: Foreign): Trouble | undefined {
   // Whoever sent it has gone away in the middle: no fault of the server's.
   if (code === 'ECONNRESET' || code === 'ERR_STREAM_PREMATURE_CLOSE' || code === 'ECONNABORTED' || type === 'request.aborted')
-    return new Trouble('bad-input', 'The request broke off.', 'Send it again.');
+    return new Trouble('bad-input', 'The request was cut off.', 'Send it again.');
   if (type === 'entity.parse.failed') return new Trouble('bad-input', 'The request is not valid JSON.', 'Send one JSON object.');
   if (type === 'entity.too.large')
-    return new Trouble('too-large', 'The request is too large.', 'Send a shorter one; docs/openapi.yaml says how long it may be.');
+    return new Trouble('too-large', 'The request is too large.', 'Send a shorter one. Limits are in docs/openapi.yaml.');
   return status !== undefined && status >= 400 && status < 500
-    ? new Trouble('bad-input', 'The request cannot be read.', 'Check its address and its encoding.')
+    ? new Trouble('bad-input', 'The request could not be read.', 'Check its address and its encoding.')
     : undefined;
 }
 
 const notOurs = () =>
-  new Trouble('not-allowed', 'This server is not known by the name in the address.', 'Use its own address, or set NIBBER_HOSTS to the names it has.'); // prettier-ignore
-const unknown = (path: string) => new Trouble('not-found', `There is nothing at ${path}.`, 'See docs/openapi.yaml for what there is.');
+  new Trouble('not-allowed', 'The host name in the address is not allowed.', 'Use the server’s own address, or add the name to NIBBER_HOSTS.'); // prettier-ignore
+const unknown = (path: string) => new Trouble('not-found', `${path} not found.`, 'See docs/openapi.yaml for all paths.');

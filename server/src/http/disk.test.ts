@@ -44,7 +44,7 @@ if (disk)
     // Until the journal has no room left in itself either.
     let refused: Awaited<ReturnType<typeof stations.ask>> | undefined;
     for (let i = 0; i < 400 && refused?.status !== 503; i++) refused = await stations.ask('PUT', '/api/areas/yard/mode', { mode: i % 2 ? 'open' : 'shut' }); // prettier-ignore
-    expect([refused!.status, refused!.body.error]).toEqual([503, expect.objectContaining({ code: 'unavailable', message: expect.stringMatching(/disk of the server is full/) })]); // prettier-ignore
+    expect([refused!.status, refused!.body.error]).toEqual([503, expect.objectContaining({ code: 'unavailable', message: expect.stringMatching(/disk is full/) })]); // prettier-ignore
     expect(refused!.headers.get('retry-after')).toMatch(/^\d+$/);
     // Somebody new, and somebody who is signed in.
     const signedIn = await stations.ask('POST', '/api/session', { name: 'Wren', password }, {});

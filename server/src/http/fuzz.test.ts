@@ -1,5 +1,5 @@
 // Everything that the API offers is answered as it is described, whoever asks and whatever: nothing of it is a fault of the server, says where its
-// code stands, or holds everybody else up. `npm run soak` asks many times as much.
+// code stands, or holds everyone else up. `npm run soak` asks many times as much.
 
 import { fuzzApi } from '../testing/fuzzed';
 import { mostHeldUpMs } from '../testing/turns';

@@ -30,11 +30,11 @@ test('the page may load nothing from elsewhere and run nothing inline', async ()
 });
 
 test.each<[string, string, string, unknown, RegExp]>([
-  ['a mode that is not there', 'PUT', '/api/areas/yard/mode', { mode: 'party' }, /no mode party.*open, shut/],
-  ['a body with a stray key', 'PUT', '/api/areas/yard/mode', { mode: 'shut', why: 'x' }, /why is not known here/],
+  ['a mode that is not there', 'PUT', '/api/areas/yard/mode', { mode: 'party' }, /Mode party not found.*open, shut/],
+  ['a body with a stray key', 'PUT', '/api/areas/yard/mode', { mode: 'shut', why: 'x' }, /why is unknown/],
   ['a body that lacks something', 'PUT', '/api/areas/yard/mode', {}, /mode is missing/],
   ['a zone that crosses itself', 'PUT', '/api/cameras/gate/drawings', { lines: [], zones: [{ id: 'a', name: 'A', purpose: 'watch', polygon: [[0, 0], [1, 1], [1, 0], [0, 1]] }] }, /edge 1 meets edge 3/],
-  ['zones without the one a rule needs', 'PUT', '/api/cameras/gate/drawings', { zones: [], lines: [] }, /lane is no watched zone of gate/],
+  ['zones without the one a rule needs', 'PUT', '/api/cameras/gate/drawings', { zones: [], lines: [] }, /lane is not a watched zone of gate/],
   ['a site file with a fault', 'PUT', '/api/site/file', { text: 'nibber: 2' }, /site is missing.*and 1 more/],
   ['a phone at no https address', 'POST', '/api/phones', { label: 'x', endpoint: 'http://10.0.0.1/x', keys: { p256dh: 'A'.repeat(87), auth: 'A'.repeat(22) } }, /must be the https address of a push service/],
 ])('%s is refused in words, and nothing changes', async (_name, method, route, body, words) => {
@@ -73,7 +73,7 @@ test('an event is found with its picture, its trail and who could not be told; i
   const { body: moment } = await stations.ask('GET', `/api/events/${item.id}`);
   expect(moment.trails[0]).toMatchObject({ rule: 'comes-in', stoppedAt: null });
   expect(moment.trails[0].steps.map((s: { gate: string }) => s.gate)).toEqual([...gateNames]);
-  expect(moment.alerts).toMatchObject([{ person: 'Wren', state: 'undeliverable', why: 'No phone is signed up' }]);
+  expect(moment.alerts).toMatchObject([{ person: 'Wren', state: 'undeliverable', why: 'No registered phone' }]);
   expect((await stations.ask('PUT', `/api/events/${item.id}/mark`, { mark: 'noise' })).body).toEqual({ mark: 'noise' });
   expect((await stations.ask('GET', '/api/sieve')).body).toMatchObject({ events: 1, alerts: 0 });
 

@@ -9,11 +9,11 @@ import { permissions } from '@nibber/core/permissions';
 
 type Json = { [key: string]: unknown };
 
-const description = `What the client and scripts ask the server. Instants are milliseconds since 1970 on the place's clock unless said otherwise;
+const description = `The API of the server. Instants are milliseconds since 1970 on the site's clock unless stated otherwise;
 boxes and points are 0..1 of the picture. A session is a cookie from POST /api/session; a script sends a bearer token
 (\`npm run -s token -- --role owner\`). Every error has the shape of \`Error\`. Requests that change anything must come from a page of the
-server (Sec-Fetch-Site or Origin) or carry a bearer token. What edits the site takes \`If-Match: "version"\`, the version it was made from
-(409 with what was changed since); a script may leave it out.`;
+server (Sec-Fetch-Site or Origin) or carry a bearer token. Edits of the site take \`If-Match: "version"\`, the version they are based on
+(409 with the changes since then); scripts may omit it.`;
 
 const trouble = { $ref: '#/components/responses/Trouble' };
 const errorSchema = {
@@ -62,12 +62,12 @@ export function openapiOf(routes: readonly Route[]): Json {
       post: {
         operationId: 'postHook',
         tags: ['hooks'],
-        summary: 'What a paired camera saw: JSON (docs/camera-event.schema.json, also as CloudEvents 1.0), ONVIF metadata XML, or multipart with a JPEG. The same delivery twice is one event', // prettier-ignore
+        summary: 'An event of a paired camera: JSON (docs/camera-event.schema.json, also as CloudEvents 1.0), ONVIF metadata XML, or multipart with a JPEG. The same delivery twice is one event', // prettier-ignore
         security: [],
         parameters: [parameter('token')],
         requestBody: { content: Object.fromEntries(['application/json', 'application/cloudevents+json', 'application/xml', 'multipart/form-data'].map((type) => [type, {}])) }, // prettier-ignore
         responses: {
-          202: { description: 'Kept; `{ id, again }`' },
+          202: { description: 'Accepted; `{ id, again }`' },
           ...Object.fromEntries([400, 404, 413, 429, 503].map((status) => [status, trouble])),
           default: trouble,
         },
@@ -89,7 +89,7 @@ export function openapiOf(routes: readonly Route[]): Json {
     paths,
     components: {
       securitySchemes: { session: { type: 'apiKey', in: 'cookie', name: 'nibber-session' }, bearer: { type: 'http', scheme: 'bearer' } },
-      responses: { Trouble: { description: 'What went wrong, and what to do', content: { 'application/json': { schema: { $ref: '#/components/schemas/Error' } } } } }, // prettier-ignore
+      responses: { Trouble: { description: 'The error and what to do', content: { 'application/json': { schema: { $ref: '#/components/schemas/Error' } } } } }, // prettier-ignore
       schemas,
     },
   };
@@ -128,7 +128,7 @@ function operationOf(
   const inPath = Object.entries(params.properties as { [name: string]: Schema }).map(([name, schema]) => parameter(name, schema));
   const required = (query?.required ?? []) as readonly string[];
   const asked = Object.entries((query?.properties ?? {}) as { [name: string]: Schema }).map(([name, schema]) => ({ name, in: 'query', required: required.includes(name), schema: written(schema) })); // prettier-ignore
-  const from = edits ? [{ name: 'If-Match', in: 'header', schema: { type: 'string' }, description: 'The version it was made from, in quotes' }] : []; // prettier-ignore
+  const from = edits ? [{ name: 'If-Match', in: 'header', schema: { type: 'string' }, description: 'The version it is based on, in quotes' }] : []; // prettier-ignore
   const parameters = [...inPath, ...asked, ...from];
   const who = may === 'anyone' ? '' : `May: ${may} (${permissions[may].join(', ')}).`;
   const bytes = (of: { readonly bytes: string }) => Object.fromEntries(of.bytes.split(', ').map((type) => [type, {}]));

@@ -1,4 +1,4 @@
-// Who may what: every route with everybody who is let through, written out by hand. A route that is not here, or lets in another, fails.
+// Who may what: every route with everyone who is let through, written out by hand. A route that is not here, or lets in another, fails.
 
 import type { Role } from '@nibber/core/site';
 import { password, testStations, type TestStations } from '../testing/stations';

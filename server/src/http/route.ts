@@ -125,13 +125,13 @@ function hasNul(value: unknown): boolean {
 const checkOf = (validate: ValidateFunction, what: string) => (given: unknown) => {
   if (validate(given)) {
     if (!hasNul(given)) return;
-    throw new Trouble('bad-input', `${what} holds a character that no text has (U+0000).`, 'Leave it out.');
+    throw new Trouble('bad-input', `${what} contains the character U+0000.`, 'Remove it.');
   }
   const faults = faultsOf(validate.errors);
   throw new Trouble(
     'bad-input',
     `${what} cannot be used. ${faults.map(faultLine).join(' · ')}`,
-    'Correct the request; nothing was changed.',
+    'Correct the request. Nothing was changed.',
     faults,
   );
 };
@@ -148,8 +148,8 @@ export function editedFrom(request: Request): number | undefined {
   if (version === undefined)
     throw new Trouble(
       'bad-input',
-      'The request does not say which version of the site it was made from.',
-      'Send the version that you read as If-Match: "7"; nothing was changed.',
+      'The request does not name the site version it is based on.',
+      'Send the version as If-Match: "7". Nothing was changed.',
     );
   return Number(version);
 }

@@ -1,4 +1,4 @@
-// No single device, delivery or request holds up everybody else: while each of these goes on, the event loop has its turns as when idle.
+// No single device, delivery or request holds up everyone else: while each of these goes on, the event loop has its turns as when idle.
 
 import { connect } from 'node:net';
 import { Worker } from 'node:worker_threads';

@@ -10,7 +10,7 @@ const mostPixels = 16_000_000;
 /** @throws Trouble 'bad-input' for what is no whole picture, 'too-large' for one with too many pixels */
 export async function acceptedPicture(jpeg: Buffer, way: SafeWay): Promise<{ readonly jpeg: Buffer; readonly isInfrared: boolean }> {
   const cannot = () => {
-    throw new Trouble('bad-input', 'The picture cannot be decoded.', 'Send a whole JPEG, or the event without a picture.');
+    throw new Trouble('bad-input', 'The picture could not be decoded.', 'Send a complete JPEG, or the event without a picture.');
   };
   const { width, height } = await sizeOf(jpeg).catch(cannot);
   if (width * height > mostPixels)

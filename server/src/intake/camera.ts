@@ -124,7 +124,7 @@ async function keepPulling(
       if (trouble.step === 'sign-in') {
         // A camera that counts wrong tries must not be brought to lock everybody out.
         const longMs = refusedWaitsMs[Math.min(refusals++, refusedWaitsMs.length - 1)]!;
-        failed(`${trouble.message} It is tried again after ${Math.round(longMs / 60_000)} min.`);
+        failed(`${trouble.message} Next try in ${Math.round(longMs / 60_000)} min.`);
         await pause(longMs, closing);
         continue;
       }
@@ -182,7 +182,7 @@ async function pullHttp(
   if (type?.startsWith('image/jpeg')) return pollStill(url, signIn, response, closing, seen);
   const boundary = boundaryOf(type);
   if (!boundary) {
-    const what = `The camera sends ${type ?? 'an unnamed form'}; multipart/x-mixed-replace or image/jpeg is needed.`;
+    const what = `The camera sends ${type ?? 'an unnamed format'}. It must be multipart/x-mixed-replace or image/jpeg.`;
     throw notAPicture(what);
   }
   await readPieces(response, ending, pictureCutter(boundary, seen));
@@ -210,7 +210,7 @@ export type Still = { readonly jpeg: Buffer; readonly takenAt: number | undefine
 async function stillOf(response: Response): Promise<Still> {
   if (!response.ok) throw wrongAnswer(response.status, response.statusText);
   const jpeg = await readBody(response, mostStillBytes, silentAfterMs);
-  if (!isJpeg(jpeg)) throw notAPicture('The camera sent something that is not a JPEG picture.');
+  if (!isJpeg(jpeg)) throw notAPicture('The camera sent data that is not a JPEG picture.');
   const takenAt = Date.parse(response.headers.get('last-modified') ?? '');
   return { jpeg, takenAt: Number.isFinite(takenAt) ? takenAt : undefined };
 }

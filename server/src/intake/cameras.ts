@@ -42,7 +42,7 @@ export function startCameras({ site, bus, clock, signIns, recordings }: Needs, w
     health(camera) {
       const health = pulled.get(camera)?.intake.health();
       const spoilt = watch.spoilt(camera);
-      const unread = spoilt ? { state: 'silent' as const, trouble: `It sends pictures that cannot be read: ${spoilt}.` } : {};
+      const unread = spoilt ? { state: 'silent' as const, trouble: `Its pictures cannot be read: ${spoilt}.` } : {};
       return health && { ...health, ...unread, ...watch.counts(camera) };
     },
     reconnect(camera) {

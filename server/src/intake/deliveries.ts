@@ -101,7 +101,7 @@ export async function startDeliveries(needs: DeliveriesNeeds, since: ReadonlyMap
         return picture;
       } catch (thrown) {
         if (isOfDisk(thrown)) throw thrown;
-        log.warn({ delivery: row.id, why: (thrown as Error).message }, 'its picture cannot be read any more');
+        log.warn({ delivery: row.id, why: (thrown as Error).message }, 'its picture can no longer be read');
       }
     return recent.latest(row.camera) ?? { ...rest, at: row.at, jpeg: await noPicture(), isInfrared: false };
   };
@@ -158,7 +158,7 @@ export async function startDeliveries(needs: DeliveriesNeeds, since: ReadonlyMap
     name: 'deliveries',
     wake,
     trouble: () =>
-      [...troubles].slice(0, 1).map(([camera, why]) => `Events of ${needs.site.compiled.cameras.get(camera)?.name ?? camera} wait to be looked at: ${why}`), // prettier-ignore
+      [...troubles].slice(0, 1).map(([camera, why]) => `Events of ${needs.site.compiled.cameras.get(camera)?.name ?? camera} are waiting: ${why}`), // prettier-ignore
     async close() {
       closing.abort();
       await queues.idle();

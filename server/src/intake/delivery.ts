@@ -40,11 +40,11 @@ const mostObjects = 400;
 const mostReports = 200;
 
 const kindWords = {
-  seen: 'something seen',
+  seen: 'something detected',
   motion: 'motion',
   sound: 'a sound',
   button: 'its button was pressed',
-  tampered: 'somebody is at the camera',
+  tampered: 'someone is at the camera',
   test: 'a test',
 } as const;
 const stateWords = { begins: 'begins', 'goes-on': 'goes on', ends: 'ends' } as const;

@@ -46,7 +46,7 @@ export async function overRtsp(url: string, signIn: SignIn | undefined, read: (a
 /** The camera does not send in the way in which it was asked. */
 class OtherTransport extends CameraTrouble {
   constructor() {
-    super('stream', 'The camera sends neither over the connection nor by datagrams (UDP).', 'Switch RTP over TCP on in the camera, and let UDP through to this machine.'); // prettier-ignore
+    super('stream', 'The camera sends neither over TCP nor over UDP.', 'Turn on RTP over TCP in the camera, or allow UDP to this machine.'); // prettier-ignore
   }
 }
 
@@ -106,7 +106,7 @@ export function meaningOf(words: string): CameraTrouble {
     return new CameraTrouble(
       'stream',
       `The camera answered ${status.trim()}.`,
-      'Check the path of the stream; it may need to be switched on in the camera.',
+      'Check the path of the stream, and that the stream is on in the camera.',
     );
   return notAPicture('The stream could not be decoded.');
 }

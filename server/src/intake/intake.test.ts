@@ -85,7 +85,7 @@ test('a camera that drops, refuses, sends another form, rubbish or nothing is tr
   }, 30_000);
   expect(got).toEqual([1, 2, 9]);
   expect(intake.health().state).toBe('running');
-  expect([...troubles].join(' ')).toMatch(/broke the connection off.*answered 404.*sends text\/html.*not a JPEG.*No picture for 5 s/);
+  expect([...troubles].join(' ')).toMatch(/closed the connection.*answered 404.*sends text\/html.*not a JPEG.*No picture for 5 s/);
   intake.close();
   server.closeAllConnections();
   server.close();
@@ -102,7 +102,7 @@ test('a camera that refuses the sign-in is not asked again and again, and it is 
   const wrong = async () => ({ name: 'admin', password: 'guess' });
   const intake = takeIn({ id: 'c', source: { kind: 'streamed', low: url } }, wrong, machineClock(), () => {});
   const trouble = await until(() => intake.health().trouble);
-  expect(trouble).toMatch(/does not accept this name and password.*tried again after 1 min/);
+  expect(trouble).toMatch(/does not accept this name and password.*Next try in 1 min/);
   // Without the sign-in, which is how it says what it wants, and then with it: two questions, one try.
   expect(asked).toBe(2);
   intake.close();

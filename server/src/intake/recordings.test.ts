@@ -98,7 +98,7 @@ test('what no camera names any more is let go of after a week', async () => {
   await stations.recordings.tidy(new Set(), Date.now());
   expect(stations.recordings.resolve(address)).toContain('recordings');
   await stations.recordings.tidy(new Set(), Date.now() + week);
-  expect(() => stations.recordings.resolve(address)).toThrow('not kept');
+  expect(() => stations.recordings.resolve(address)).toThrow('not found');
 });
 
 test('recordings have a quota together: what would go over it is refused, and what is there stays', async () => {
@@ -107,7 +107,7 @@ test('recordings have a quota together: what would go over it is refused, and wh
     yield Buffer.alloc(n, of);
   }
   const first = await recordings.keep(bytes(700, 1));
-  await expect(recordings.keep(bytes(400, 2))).rejects.toThrow('would take more than');
+  await expect(recordings.keep(bytes(400, 2))).rejects.toThrow('would exceed');
   expect(recordings.resolve(first)).toMatch(/^recording:\//);
   await expect(recordings.keep(bytes(200, 3))).resolves.toMatch(/^recording:/);
 });

@@ -47,13 +47,12 @@ export function openRecordings(dataFolder: string, quota = quotaBytes): Recordin
         for await (const piece of bytes) {
           length += piece.length;
           arriving += piece.length;
-          if (length > mostBytes)
-            throw new Trouble('too-large', 'The recording is too large.', `Cut it to less than ${mostBytes / 1e6} MB.`);
+          if (length > mostBytes) throw new Trouble('too-large', 'The recording is too large.', `Use one below ${mostBytes / 1e6} MB.`);
           if (held + arriving > quota)
             throw new Trouble(
               'too-large',
-              `The recordings kept here would take more than ${quota / 1e9} GB.`,
-              'Remove a camera that plays one; what no camera names is let go of after a week.',
+              `Stored recordings would exceed ${quota / 1e9} GB.`,
+              'Remove a camera that plays one. Unused recordings are deleted after a week.',
             );
           hash.update(piece);
           yield piece;
@@ -75,8 +74,7 @@ export function openRecordings(dataFolder: string, quota = quotaBytes): Recordin
       if (!isRecording(address)) return address;
       const name = form.exec(address)?.[1];
       const file = name && path.join(folder, name);
-      if (!file || !existsSync(file))
-        throw new Trouble('not-found', 'The recording is not kept here.', 'Send it again, and connect it as another camera.');
+      if (!file || !existsSync(file)) throw new Trouble('not-found', 'Recording not found.', 'Upload it again as another camera.');
       return `recording:${file}`;
     },
     async tidy(inUse, now) {

@@ -19,7 +19,7 @@ export async function askDescription(url: string, signIn: SignIn | undefined, en
   let answer = await ask(url, undefined, ending);
   if (answer.status === 401 && signIn) {
     const challenge = answerable(answer.headers.get('www-authenticate') ?? null, signIn);
-    if (!challenge) throw refused('The camera asks for a sign-in of a kind that is not spoken here.');
+    if (!challenge) throw refused('The camera requires an unsupported login method.');
     answer = await ask(url, answerTo(challenge, signIn, 'DESCRIBE', url), ending);
   }
   const { status, reason, headers, body } = answer;
@@ -31,14 +31,14 @@ export async function askDescription(url: string, signIn: SignIn | undefined, en
     throw new CameraTrouble(
       'stream',
       `The camera sends to ${to?.host ?? 'another address'}.`,
-      'Connect the camera at the address where its stream really is.',
+      'Connect the camera at the address of its stream.',
     );
   }
   if (status !== 200)
     throw new CameraTrouble(
       'stream',
       `The camera answered ${status} ${reason}.`,
-      'Check the path of the stream; it may need to be switched on in the camera.',
+      'Check the path of the stream, and that the stream is on in the camera.',
     );
   const places = [headers.get('content-base'), headers.get('content-location'), ...controlsIn(body)];
   for (const place of places) {
@@ -47,8 +47,8 @@ export async function askDescription(url: string, signIn: SignIn | undefined, en
     if (hostname !== own.hostname)
       throw new CameraTrouble(
         'stream',
-        `The camera's stream lies at ${host}, another machine.`,
-        'Connect the camera at the address where its stream really is.',
+        `The camera's stream is at ${host}, another machine.`,
+        'Connect the camera at the address of its stream.',
       );
   }
   return body;
@@ -109,8 +109,7 @@ function read(text: string): Answer | undefined {
   if (head < 0) return undefined;
   const [first, ...lines] = text.slice(0, head).split('\r\n');
   const [, status, reason] = /^RTSP\/1\.\d (\d{3}) ?(.{0,80})/.exec(first!) ?? [];
-  if (!status)
-    throw new CameraTrouble('stream', 'What answers there does not speak RTSP.', 'Check the port and the address of the stream.');
+  if (!status) throw new CameraTrouble('stream', 'The device there does not speak RTSP.', 'Check the port and the address of the stream.');
   const headers = new Map<string, string>();
   for (const line of lines) {
     const colon = line.indexOf(':');

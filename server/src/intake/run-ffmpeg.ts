@@ -64,6 +64,6 @@ export function runFfmpeg({ args, input = '', ending, take, mostSeconds }: Ffmpe
 
 export const noFfmpeg = new CameraTrouble(
   'decode',
-  'ffmpeg is not installed; a stream by RTSP, or a recording, needs it.',
+  'ffmpeg is not installed. RTSP streams and recordings need it.',
   'Install it on the server: apt install ffmpeg.',
 );

@@ -19,13 +19,13 @@ export class CameraTrouble extends Error {
 
 const unknown = new CameraTrouble(
   'name',
-  'The name of the camera is not known on this network.',
-  'Check how it is written, or use its number address.',
+  'The camera’s host name is unknown on this network.',
+  'Check the spelling, or use its IP address.',
 );
 const unreached = new CameraTrouble(
   'reach',
   'The address cannot be reached from here.',
-  'Check that the camera has power and hangs on this network.',
+  'Check that the camera has power and is on this network.',
 );
 const closed = new CameraTrouble(
   'port',
@@ -34,8 +34,8 @@ const closed = new CameraTrouble(
 );
 const broken = new CameraTrouble(
   'stream',
-  'The camera broke the connection off.',
-  'Try again; if it stays so, restart the camera or close other viewers.',
+  'The camera closed the connection.',
+  'Try again. If it keeps failing, restart the camera or close other viewers.',
 );
 
 const byCode: Readonly<Record<string, CameraTrouble>> = {
@@ -55,16 +55,16 @@ export function troubleOf(thrown: unknown): CameraTrouble {
   if (thrown instanceof CameraTrouble) return thrown;
   const error = thrown as Error & { code?: string; cause?: { code?: string } };
   if (error instanceof SignInElsewhere)
-    return new CameraTrouble('sign-in', error.message, 'Give the sign-in again in the settings of the camera.');
+    return new CameraTrouble('sign-in', error.message, 'Enter the login again in the camera’s settings.');
   if (error instanceof SignInRefused) return refused(error.message);
   const known = byCode[error.cause?.code ?? error.code ?? ''];
   if (known) return known;
   if (error.name === 'TimeoutError') return new CameraTrouble('reach', 'The camera did not answer in time.', unreached.remedy);
-  return new CameraTrouble('stream', error.message, 'Check the address of the stream, and that the camera sends what is asked for.');
+  return new CameraTrouble('stream', error.message, 'Check the address of the stream and the camera’s settings.');
 }
 
 export const refused = (message: string) =>
-  new CameraTrouble('sign-in', message, 'Check name and password. After a few wrong tries many cameras let nobody in for a while.');
+  new CameraTrouble('sign-in', message, 'Check user name and password. After failed logins many cameras lock for a while.');
 
 export const wrongAnswer = (status: number, words: string) =>
   status === 401 || status === 403

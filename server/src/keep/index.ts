@@ -74,7 +74,7 @@ export async function startKeeper(needs: KeeperNeeds): Promise<LiveKeeper> {
         done: () => kept({ kind: 'clip', id: event }),
       }),
   });
-  await record.events.endOpenClips('The program ended while the clip was being taken.');
+  await record.events.endOpenClips('The program ended while the clip was being recorded.');
 
   /** Makes something of the picture that shows a thing best; on the last try a drawn one stands in, so that the event itself is not lost. */
   const ofPicture = async <T>({ best, view }: FollowedThing, isLastTry: boolean, make: (jpeg: Buffer) => Promise<T>): Promise<T> => {
@@ -82,7 +82,7 @@ export async function startKeeper(needs: KeeperNeeds): Promise<LiveKeeper> {
       return await make((await masks.upToDate(best.picture)).jpeg);
     } catch (thrown) {
       if (!isLastTry || isOfDisk(thrown)) throw thrown;
-      log.warn({ camera: view.camera, error: (thrown as Error).message }, 'a picture cannot be used; a drawn one stands in');
+      log.warn({ camera: view.camera, error: (thrown as Error).message }, 'a picture cannot be used; a drawn one is used instead');
       return make(await noPicture());
     }
   };
@@ -169,7 +169,7 @@ export async function startKeeper(needs: KeeperNeeds): Promise<LiveKeeper> {
       const { camera, lastSeen } = thing.view;
       clips.trackOver(thing.id, lastSeen);
       // While nothing can be written an event is held for as long as it takes; of tracks that became none, only so many.
-      if (writing.waiting(camera) >= mostWaiting) return log.error({ camera }, 'too much waits to be written; a track is let go');
+      if (writing.waiting(camera) >= mostWaiting) return log.error({ camera }, 'too much is waiting to be written; a track is dropped');
       void writing.take(camera, {
         what: 'a track',
         async prepare(keepFile, isLastTry) {

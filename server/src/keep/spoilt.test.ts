@@ -102,7 +102,7 @@ test('an event whose picture cannot be read is kept with a drawn one, and what t
   await send('shed', caller('fine'));
   await hasEvents('shed', 1);
   await until(() => stations.troubles().stations[0]);
-  expect(stations.troubles().stations).toEqual(['One thing of Porch could not be kept and was set aside: it is against the rules']);
+  expect(stations.troubles().stations).toEqual(['One item of Porch could not be saved: it is against the rules']);
   const row = await until(async () => (await stations.record.tables.deliveries.findOne({ where: { camera: 'porch', state: 'set-aside' } })) ?? undefined); // prettier-ignore
   expect(row.why).toBe('it is against the rules');
   expect(await stations.record.tables.setAside.count()).toBe(1);
@@ -114,7 +114,7 @@ test('while the disk is full for one camera’s picture the program can end, and
   Object.assign(files, { keep: () => Promise.reject(Object.assign(new Error('no space left'), { code: 'ENOSPC' })) });
   expect(await send('porch', caller('held'))).toBe(202);
   await until(() => stations.troubles().stations[0]);
-  expect(stations.troubles().stations).toEqual(['Nothing can be written: no space left']);
+  expect(stations.troubles().stations).toEqual(['Data cannot be saved: no space left']);
   const health = await stations.ask('GET', '/health', undefined, {});
   expect([health.status, health.body.troubles]).toEqual([503, 1]);
   expect(await stations.record.tables.deliveries.count({ where: { state: 'due' } })).toBe(1);

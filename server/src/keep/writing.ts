@@ -96,7 +96,7 @@ export function startWriting(record: Record, clock: Clock, budgets = workBudgets
         const why = (thrown as Error).message;
         if (isOfDisk(thrown)) {
           waitsFor.set(camera, why);
-          log.error({ camera, error: why }, 'what was seen waits to be written');
+          log.error({ camera, error: why }, 'detections are waiting to be written');
           if (Date.now() > givesUpAt) throw thrown;
           await pause(Math.max(50, Math.min(retryMs, givesUpAt - Date.now())));
           continue;
@@ -104,7 +104,7 @@ export function startWriting(record: Record, clock: Clock, budgets = workBudgets
         const tried = (tries.get(at) ?? 0) + 1;
         tries.set(at, tried);
         if (tried < mostTries) continue;
-        log.error({ camera, what: at?.what, error: (thrown as Error).stack }, 'this can never be kept; it is set aside');
+        log.error({ camera, what: at?.what, error: (thrown as Error).stack }, 'this can never be stored; it is set aside');
         setAside.set(camera, { count: (setAside.get(camera)?.count ?? 0) + 1, why, at: clock.machine() });
         if (at === undefined) throw thrown;
         refused.set(at, why);
@@ -138,10 +138,10 @@ export function startWriting(record: Record, clock: Clock, budgets = workBudgets
       const now = clock.machine();
       const [first] = waitsFor;
       return [
-        ...(first ? [`Nothing can be written: ${first[1]}`] : []),
+        ...(first ? [`Data cannot be saved: ${first[1]}`] : []),
         ...[...setAside].flatMap(([camera, { count, why, at }]) =>
           now - at < saidSetAsideMs
-            ? [`${count === 1 ? 'One thing' : `${count} things`} of ${nameOf(camera)} could not be kept and was set aside: ${why}`]
+            ? [`${count === 1 ? 'One item' : `${count} items`} of ${nameOf(camera)} could not be saved: ${why}`]
             : [],
         ),
       ];

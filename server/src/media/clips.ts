@@ -46,20 +46,20 @@ export function startClips(needs: ClipsNeeds): Clips {
 
   const make = async (pictures: readonly SafePicture[]): Promise<Made> => {
     if (!canMakeClips) return { trouble: 'Clips need ffmpeg, which is not installed.' };
-    if (pictures.length < 2) return { trouble: 'The camera sent too few pictures.' };
+    if (pictures.length < 2) return { trouble: 'The camera sent too few frames.' };
     try {
       const safe = await Promise.all(pictures.map((p) => masks.upToDate(p)));
       const bytes = await encoding.add(String(turn++ % encoders), () => encodeClip(safe));
       return { bytes, from: pictures[0]!.at };
     } catch (thrown) {
       log.warn({ error: (thrown as Error).message }, 'clip not made');
-      return { trouble: `The clip could not be made: ${(thrown as Error).message}` };
+      return { trouble: `The clip could not be created: ${(thrown as Error).message}` };
     }
   };
   return {
     gather({ id, track, camera, at }) {
       if ([...open].filter((c) => c.camera === camera).length >= mostOpen)
-        return void needs.write(id, camera, { trouble: 'Too much happened at once for a clip of each.' });
+        return void needs.write(id, camera, { trouble: 'Too many events at once for a clip of each.' });
       const pictures: SafePicture[] = recent.since(camera, at - beforeMs);
       let until = at + longestMs;
       let finishing: Promise<void> | undefined;

@@ -26,7 +26,7 @@ export async function readPieces(response: Response, ending: AbortSignal, take: 
 /** A whole body. @throws Error where it is longer than `mostBytes`, or not whole within `milliseconds` */
 export async function readBody(response: Response, mostBytes: number, milliseconds: number): Promise<Buffer> {
   const ending = new AbortController();
-  const timer = setTimeout(() => ending.abort(new Error(`the answer was not whole after ${milliseconds / 1000} s`)), milliseconds);
+  const timer = setTimeout(() => ending.abort(new Error(`the answer was incomplete after ${milliseconds / 1000} s`)), milliseconds);
   const pieces: Buffer[] = [];
   let length = 0;
   try {

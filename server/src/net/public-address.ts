@@ -60,7 +60,7 @@ export type PublicAnswer = { readonly status: number; readonly text: string };
  * @throws NotPublic; Error in words where it cannot be reached, or does not answer in time
  */
 export function callPublic(url: string, own: readonly string[], call: PublicCall): Promise<PublicAnswer> {
-  if (!mayBeCalled(url, own)) return Promise.reject(new NotPublic(`${hostOf(url)} may not be called`));
+  if (!mayBeCalled(url, own)) return Promise.reject(new NotPublic(`${hostOf(url)} is not allowed`));
   const { method = 'POST', headers, body, milliseconds, mostBytes = 0, lookup = publicLookup } = call;
   const { protocol, origin } = new URL(url);
   const options: RequestOptions = { method, headers, ...(own.includes(origin) ? {} : { lookup }) };

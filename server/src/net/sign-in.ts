@@ -18,7 +18,7 @@ export class SignInRefused extends Error {}
 /** The sign-in that is kept belongs to another scheme, host or port, and is not sent here. */
 export class SignInElsewhere extends SignInRefused {
   constructor() {
-    super('The sign-in kept for this camera was given for another address; it was not sent to this one.');
+    super('The saved login belongs to another address and was not sent.');
   }
 }
 
@@ -27,7 +27,7 @@ export function answerable(header: string | null, signIn: SignIn): Challenge | u
   const challenge = challengeOf(header);
   if (challenge?.kind === 'digest') signIn.saysDigest?.();
   if (challenge?.kind === 'basic' && signIn.digest)
-    throw new SignInRefused('The camera now asks for the password in the open, which it did not before. It was not sent.');
+    throw new SignInRefused('The camera now asks for an unprotected password, so it was not sent.');
   return challenge;
 }
 
@@ -123,7 +123,7 @@ export async function fetchSigned(url: string, signIn: SignIn | undefined, optio
       response.status === 401 && !authorization && signIn ? answerable(response.headers.get('www-authenticate'), signIn) : undefined;
     if (!to && !challenge) return response;
     await response.body?.cancel();
-    if (hops >= mostHops) throw new Error('The camera sends from one address to the next.');
+    if (hops >= mostHops) throw new Error('The camera redirects too often.');
     if (to) {
       const next = new URL(to, at);
       if (next.hostname !== at.hostname || !/^https?:$/.test(next.protocol))

@@ -103,7 +103,7 @@ export async function followTimeServer(address: string, mostHours: number): Prom
     trouble: () =>
       refused === undefined
         ? undefined
-        : `The time server is ${Math.round(Math.abs(refused) / hourMs)} h ${refused > 0 ? 'ahead of' : 'behind'} this machine’s clock and is not believed: schedules follow the machine’s clock. Correct one of the two, or set NIBBER_TIME_HOURS.`,
+        : `The time server is ${Math.round(Math.abs(refused) / hourMs)} h ${refused > 0 ? 'ahead of' : 'behind'} this machine’s clock and is ignored. Correct one of them, or set NIBBER_TIME_HOURS.`,
     onStep: (listener) => void listeners.push(listener),
     close: () => {
       clearInterval(timer);

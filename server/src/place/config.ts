@@ -53,8 +53,8 @@ export function readConfig(env: NodeJS.ProcessEnv = process.env): Config {
   const tls = tlsOf(env);
   if (!isLoopback(host) && !tls)
     throw bad(
-      `HOST is ${host}, and there is no certificate`,
-      'Set NIBBER_TLS_CERT and NIBBER_TLS_KEY to PEM files to listen on the network, or leave HOST out and put a proxy with TLS before it.',
+      `HOST is ${host} without a certificate`,
+      'Set NIBBER_TLS_CERT and NIBBER_TLS_KEY to PEM files to listen on the network, or remove HOST and use a proxy with TLS.',
     );
   const shown = isLoopback(host) ? loopback : isIP(host) === 6 ? `[${host}]` : host;
   return {
@@ -85,7 +85,7 @@ export function readConfig(env: NodeJS.ProcessEnv = process.env): Config {
 function hostsOf(text = ''): string[] {
   const names = text.split(',').map((n) => n.trim().toLowerCase()).filter(Boolean); // prettier-ignore
   const wrong = names.find((n) => !/^[a-z0-9]([a-z0-9.-]{0,250}[a-z0-9])?$/.test(n));
-  if (wrong !== undefined) throw bad(`NIBBER_HOSTS has ${wrong}`, 'Give names without ports, such as nibber.lan, place.example.');
+  if (wrong !== undefined) throw bad(`NIBBER_HOSTS has ${wrong}`, 'Use names without ports, such as nibber.lan, place.example.');
   return names;
 }
 
@@ -108,13 +108,13 @@ function fileOf(name: string, env: NodeJS.ProcessEnv): string | undefined {
   try {
     return readFileSync(env[name], 'utf8');
   } catch (thrown) {
-    throw bad(`${name} cannot be read: ${(thrown as Error).message}`, 'Give the path of a PEM file, or leave it out.');
+    throw bad(`${name} cannot be read: ${(thrown as Error).message}`, 'Use the path of a PEM file, or remove it.');
   }
 }
 
 function brokerTlsOf(env: NodeJS.ProcessEnv): Config['brokerTls'] {
   const found = { ca: fileOf('NIBBER_BROKER_CA', env), cert: fileOf('NIBBER_BROKER_CERT', env), key: fileOf('NIBBER_BROKER_KEY', env) };
-  if (!found.cert !== !found.key) throw bad('Of NIBBER_BROKER_CERT and NIBBER_BROKER_KEY one is missing', 'Set both, or neither.');
+  if (!found.cert !== !found.key) throw bad('Only one of NIBBER_BROKER_CERT and NIBBER_BROKER_KEY is set', 'Set both, or neither.');
   return found;
 }
 
@@ -127,13 +127,13 @@ function originOf(name: string, text: string): string {
   } catch {
     // Said below.
   }
-  throw bad(`${name} is ${text}`, 'Give an address such as https://place.example.');
+  throw bad(`${name} is ${text}`, 'Use an address such as https://place.example.');
 }
 
 function tlsOf(env: NodeJS.ProcessEnv): Config['tls'] {
   const [cert, key] = [env.NIBBER_TLS_CERT, env.NIBBER_TLS_KEY];
   if (!cert && !key) return undefined;
-  if (!cert || !key) throw bad('Of NIBBER_TLS_CERT and NIBBER_TLS_KEY one is missing', 'Set both, or neither.');
+  if (!cert || !key) throw bad('Only one of NIBBER_TLS_CERT and NIBBER_TLS_KEY is set', 'Set both, or neither.');
   try {
     return { cert: readFileSync(cert), key: readFileSync(key) };
   } catch (thrown) {
@@ -147,6 +147,9 @@ function proxiesOf(text: string | undefined): Config['trustProxy'] {
   const addresses = text.split(',').map((a) => a.trim());
   const wrong = addresses.find((a) => !(a === 'loopback' || isIP(a.replace(/\/\d{1,3}$/, ''))));
   if (wrong !== undefined)
-    throw bad(`NIBBER_TRUST_PROXY has ${wrong}`, 'Give the number of proxies before this server, or their addresses, such as 127.0.0.1.');
+    throw bad(
+      `NIBBER_TRUST_PROXY has ${wrong}`,
+      'Use the number of proxies in front of this server, or their addresses, such as 127.0.0.1.',
+    );
   return addresses;
 }

@@ -114,7 +114,7 @@ export async function openStations(config: Config, detector?: Detecting): Promis
   // A time that is moved makes schedules jump: the logbook says when it was.
   clock.onStep((ms) => void record.logbook.noteDeed(clock.now(), { name: 'the time server' }, `moved the time ${ms > 0 ? 'forward' : 'back'} by ${Math.round(Math.abs(ms) / 60_000)} min`).catch(() => {})); // prettier-ignore
   ground.access.onPassword((person) => {
-    const body = `If it was not you, ask the owner of ${site.file.site.name} to end your sign-ins.`;
+    const body = `If this was not you, ask the owner of ${site.file.site.name} to end your sessions.`;
     const notice = ownNotice(site, clock, publicUrl, { title: 'Your password was changed', body, event: 'password' });
     tellOfPassword(channels, person, notice).catch((thrown: Error) => log.warn({ error: thrown.message }, 'not told of a password'));
   });

@@ -75,7 +75,7 @@ export function startReadings(needs: Needs): ReadingStation {
       const counted = detector ? await countIn(detector, camera, by, jpeg, isInfrared) : { why: 'No detector is running' };
       return 'why' in counted ? { value: null, why: counted.why } : { value: counted.value, why: null };
     }
-    if (camera.described === false) return { value: null, why: 'Pictures of this camera are sent to no describing service' };
+    if (camera.described === false) return { value: null, why: 'Pictures of this camera may not be sent to AI services' };
     const asks = asksOfReading(reading)!;
     const words = questionOfReading(reading, isInfrared, fieldWords(asks.fields![0]!));
     const of = { event: null, camera: camera.id, why: reading.name, pictures: [file] };
@@ -111,7 +111,7 @@ export function startReadings(needs: Needs): ReadingStation {
     };
     if ('why' in picture) {
       await record.write((transaction) => record.readings.add(row, transaction));
-      troubles.set(reading.id, `${reading.name} could not be read: ${picture.why}`);
+      troubles.set(reading.id, `${reading.name} has no result: ${picture.why}`);
       return row;
     }
     const file = await record.media.using(async (keep) => {
@@ -132,7 +132,7 @@ export function startReadings(needs: Needs): ReadingStation {
     });
     const said = await read(reading, camera, picture, file.name);
     if (said.why === null) troubles.delete(reading.id);
-    else troubles.set(reading.id, `${reading.name} could not be read: ${said.why}`);
+    else troubles.set(reading.id, `${reading.name} has no result: ${said.why}`);
     const events: string[] = [];
     const { value } = said;
     await record.write(async (transaction) => {
@@ -245,7 +245,7 @@ export function startReadings(needs: Needs): ReadingStation {
     isBusy: (id) => busy.has(id),
     take(id) {
       const reading = site.file.readings?.find((r) => r.id === id);
-      return reading ? take(reading, null) : Promise.reject(new Error(`there is no reading ${id}`));
+      return reading ? take(reading, null) : Promise.reject(new Error(`reading ${id} not found`));
     },
     nextAt(id) {
       const reading = site.file.readings?.find((r) => r.id === id);

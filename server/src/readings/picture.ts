@@ -39,7 +39,7 @@ export async function pictureFor(needs: Needs, camera: Camera, end: AbortSignal)
     if (next) return safe(next);
   }
   const old = recent.latest(camera.id);
-  return old ? safe(old) : { why: `There is no picture of ${camera.name}` };
+  return old ? safe(old) : { why: `No picture of ${camera.name}` };
 }
 
 const nextPicture = (recent: Recent, camera: string, end: AbortSignal) =>

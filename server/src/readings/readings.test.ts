@@ -1,4 +1,4 @@
-// Readings by a describing service, and reminders by them: told once and again, put right by hand, kept to what somebody sees.
+// Readings by an AI service, and reminders by them: told once and again, put right by hand, kept to what somebody sees.
 
 import { testDescriber, type Answering, type AskedOfIt } from '../testing/describers';
 import { listener, phoneKeys } from '../testing/listener';
@@ -50,7 +50,7 @@ test('it is read off a fresh picture, kept with the picture, and stands in the l
   expect(JSON.stringify(service.asked[0]!.messages)).toContain('How many canoes are on the rack? The answer is counted in canoes.');
   expect(await take(stations)).toMatchObject({ value: null, why: 'It was said to be 40, which cannot be: it is from 0 to 12' });
   expect(await take(stations)).toMatchObject({ value: null, why: 'It could not be seen' });
-  expect(stations.troubles().stations).toContain('Canoes on the rack no result: It could not be seen');
+  expect(stations.troubles().stations).toContain('Canoes on the rack has no result: It could not be seen');
   const line = (await stations.ask('GET', '/api/readings/canoes-on-the-rack/taken?since=0')).body;
   expect(line.map((t: { value: unknown }) => t.value)).toEqual([11, null, null]);
   const { readings } = (await stations.ask('GET', '/api/readings')).body;
@@ -138,7 +138,7 @@ test('a picture that is old says so; a camera without one, or that is not to be 
     stations.site.edit([[['cameras', 'gate', 'described'], false]], { by: { name: 'Wren', role: 'owner' }, what: 'left it out' });
   await see(stations);
   await version();
-  expect((await stations.ask('POST', '/api/readings/canoes-on-the-rack/take')).body.why).toBe('Pictures of this camera are sent to no describing service'); // prettier-ignore
+  expect((await stations.ask('POST', '/api/readings/canoes-on-the-rack/take')).body.why).toBe('Pictures of this camera may not be sent to AI services'); // prettier-ignore
   expect(service.asked).toHaveLength(0);
 });
 

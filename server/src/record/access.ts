@@ -143,17 +143,17 @@ export function openAccess(record: Record, clock: Clock, site?: People): Access 
     passwordHash: string,
   ) => {
     if (await accounts.findOne({ where: { person }, transaction }))
-      throw new Trouble('conflict', `${name} has an account already.`, 'Change its password instead.');
+      throw new Trouble('conflict', `${name} already has an account.`, 'Change its password instead.');
     if (await accounts.findOne({ where: { name }, transaction }))
-      throw new Trouble('conflict', `There is an account ${name} already.`, 'Choose another name.');
+      throw new Trouble('conflict', `The account ${name} already exists.`, 'Choose another name.');
     await accounts.create({ id: randomUUID(), name, person, role, passwordHash, createdAtMachine: clock.machine() }, { transaction });
   };
   /** @throws Trouble 'not-allowed' where it is not their password */
   const accountWith = async ({ person }: Visitor, password: string) => {
     const account = await accounts.findOne({ where: { person: person ?? '' } });
-    if (!account) throw new Trouble('not-allowed', 'A script has no password.', 'Sign in as the person whose it is.');
+    if (!account) throw new Trouble('not-allowed', 'A token has no password.', 'Sign in as that person.');
     if (!(await verify(account.passwordHash, password)))
-      throw new Trouble('not-allowed', 'The password is wrong.', 'Try again; nothing was changed.');
+      throw new Trouble('not-allowed', 'The password is wrong.', 'Try again. Nothing was changed.');
     return account;
   };
   const needsOwner = async (transaction?: Transaction) => {
@@ -176,17 +176,17 @@ export function openAccess(record: Record, clock: Clock, site?: People): Access 
     },
     async makeOwner({ name: typedName, password, code }) {
       const name = tidyName(typedName);
-      if (!(await needsOwner())) throw new Trouble('conflict', 'This place has an owner already.', 'Sign in instead.');
+      if (!(await needsOwner())) throw new Trouble('conflict', 'This site already has an owner.', 'Sign in instead.');
       if (!isCode(code))
         throw new Trouble(
           'not-allowed',
           'The set-up code is wrong.',
-          'It was printed where the program was started; start it again to see it.',
+          'It is shown where Nibber was started. Restart Nibber to see it again.',
         );
       checkPassword(password);
       const passwordHash = await hash(password);
       await site!.addOwner(name, async (person, transaction) => {
-        if (!(await needsOwner(transaction))) throw new Trouble('conflict', 'This place has an owner already.', 'Sign in instead.');
+        if (!(await needsOwner(transaction))) throw new Trouble('conflict', 'This site already has an owner.', 'Sign in instead.');
         // An account that nobody of the site has any more gives its name free.
         await accounts.destroy({ where: { person }, transaction });
         await accounts.destroy({ where: { name }, transaction });
@@ -201,7 +201,7 @@ export function openAccess(record: Record, clock: Clock, site?: People): Access 
     personOf: async (name) => (await accountOf(name))?.person,
     async makeBearer({ role, name, days }) {
       if (!Number.isInteger(days) || days < 1 || days > mostBearerDays)
-        throw new Trouble('bad-input', `A token cannot last ${days} days.`, `Let it last 1 to ${mostBearerDays} days.`);
+        throw new Trouble('bad-input', `A token cannot last ${days} days.`, `Choose 1 to ${mostBearerDays} days.`);
       return addSession({ account: null, role, kind: 'bearer', label: name }, days);
     },
     async visitor(token) {
@@ -215,7 +215,7 @@ export function openAccess(record: Record, clock: Clock, site?: People): Access 
         // Whoever is signed in stays so while the disk is full.
         await record
           .write((transaction) => sessions.update({ lastSeenAtMachine: now }, { where: { tokenHash: session.tokenHash }, transaction }))
-          .catch((thrown: Error) => log.warn({ error: thrown.message }, 'not noted when somebody was last here'));
+          .catch((thrown: Error) => log.warn({ error: thrown.message }, 'last activity not saved'));
       return person
         ? { role: person.role, name: person.name, person: person.id, session: session.id, confirmedAt: session.confirmedAtMachine ?? 0, sight: sightOf(site!.file, person) } // prettier-ignore
         : { role: session.role, name: session.label ?? 'A script', person: undefined, session: session.id, confirmedAt: undefined, sight: nobodysSight }; // prettier-ignore

@@ -28,7 +28,7 @@ export type Database = {
  * What is safe is on disk before anything goes on. What is being made anew, and is thrown away where it is broken off, need not be: it is
  * written many at a time.
  */
-export type Haste = 'safe' | 'made anew';
+export type Haste = 'safe' | 'can be recreated';
 const writesAtOnce = 100;
 
 /** Another process that holds the database is waited for so long. */

@@ -136,7 +136,7 @@ export function openDetections(dataFolder: string, budget: DetectionBudget = usu
       }
       return held;
     },
-    trouble: () => failure && `What the cameras see is not recorded for rehearsals: ${failure}`,
+    trouble: () => failure && `Detections are not recorded for rehearsals: ${failure}`,
     close() {
       clearInterval(syncing);
       [...open.keys()].forEach(shut);

@@ -57,5 +57,5 @@ export async function refuseWithoutOwner(
   const [was, is] = [before, after].map((site) => lastingOwners(site).map((p) => p.id));
   const gone = was!.filter((id) => !is!.includes(id));
   if (gone.length === 0 || (await accounts.count({ where: { person: is! }, transaction })) > 0) return;
-  throw new Trouble('conflict', 'No owner who can sign in would be left.', 'Invite another owner first; nothing was changed.');
+  throw new Trouble('conflict', 'This would leave no owner who can sign in.', 'Invite another owner first. Nothing was changed.');
 }

@@ -35,8 +35,7 @@ export const mostInvitationDays = 14;
 const mostOpen = 50;
 const dayMs = 86_400_000;
 const hashOf = (token: string) => createHash('sha256').update(token).digest('hex');
-const noneSuch = () =>
-  new Trouble('not-found', 'This invitation cannot be used (any more).', 'It works once, and for a few days. Ask for a new one.');
+const noneSuch = () => new Trouble('not-found', 'This invitation is not valid or was already used.', 'Ask for a new one.');
 
 export function openInvitations(record: Record, site: SiteBook, access: Access, clock: Clock): Invitations {
   const { invitations } = record.tables;
@@ -59,7 +58,7 @@ export function openInvitations(record: Record, site: SiteBook, access: Access, 
     async make(invited, by, days) {
       const token = randomBytes(24).toString('base64url');
       const person = invited.kind === 'known' ? site.file.people?.find((p) => p.id === invited.person) : undefined;
-      if (invited.kind === 'known' && !person) throw new Trouble('not-found', 'There is no such person.', 'Load the page again.');
+      if (invited.kind === 'known' && !person) throw new Trouble('not-found', 'Person not found.', 'Reload the page.');
       const now = clock.machine();
       const asks = invited.kind === 'known' ? { name: person!.name, role: person!.role } : { name: invited.name ?? null, role: invited.role, sees: invited.sees ?? null, until: invited.until ?? null }; // prettier-ignore
       const row = {
@@ -77,11 +76,11 @@ export function openInvitations(record: Record, site: SiteBook, access: Access, 
       };
       await record.write(async (transaction) => {
         if ((await invitations.count({ where: usable(), transaction })) >= mostOpen)
-          throw new Trouble('conflict', `${mostOpen} invitations are open already.`, 'End some of them first.');
+          throw new Trouble('conflict', `${mostOpen} invitations are already open.`, 'Revoke some of them first.');
         // A new one for the same person takes the place of the one before.
         if (person) await invitations.destroy({ where: { person: person.id, usedAtMachine: null }, transaction });
         await invitations.create(row, { transaction });
-        await record.logbook.note(transaction, clock.now(), by, `invited ${asks.name ?? 'somebody'} as ${asks.role}`);
+        await record.logbook.note(transaction, clock.now(), by, `invited ${asks.name ?? 'someone'} as ${asks.role}`);
       });
       return { id: row.id, token, expiresAt: row.expiresAtMachine };
     },
@@ -105,12 +104,7 @@ export function openInvitations(record: Record, site: SiteBook, access: Access, 
         return record.write(async (transaction) => {
           await spend(transaction);
           await access.givePassword({ name: person.name, person: person.id, role: person.role }, passwordHash, transaction);
-          await record.logbook.note(
-            transaction,
-            clock.now(),
-            { name: person.name, person: person.id },
-            'chose a new password by an invitation',
-          );
+          await record.logbook.note(transaction, clock.now(), { name: person.name, person: person.id }, 'set a new password with a link');
         });
       }
       const author = await authorNow(found);
@@ -119,7 +113,7 @@ export function openInvitations(record: Record, site: SiteBook, access: Access, 
         (file) => {
           const people = file.people ?? [];
           if (people.some((p) => nameKey(p.name) === nameKey(called)))
-            throw new Trouble('conflict', `There is a ${called} here already.`, 'Choose another name to sign in with.');
+            throw new Trouble('conflict', `The name ${called} is already used.`, 'Choose another name to sign in with.');
           id = idOf(called, [...people.map((p) => p.id), ...(file.receivers ?? []).map((r) => r.id)], 'person');
           // What was shared and is gone meanwhile is left out.
           const still = (ids: readonly string[] | undefined, there: readonly { readonly id: string }[]) => ids?.filter((i) => there.some((t) => t.id === i)); // prettier-ignore
@@ -129,7 +123,7 @@ export function openInvitations(record: Record, site: SiteBook, access: Access, 
         },
         {
           by: { ...author, name: called },
-          what: `came in as ${found.role}, invited by ${found.madeBy}`,
+          what: `joined as ${found.role}, invited by ${found.madeBy}`,
           also: async (transaction) => {
             await spend(transaction);
             await access.givePassword({ name: called, person: id, role: found.role }, passwordHash, transaction);

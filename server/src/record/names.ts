@@ -19,8 +19,8 @@ export function refuseLookalikes(before: Pick<SiteFile, 'people'>, after: Pick<S
   const changed = people.filter((p) => before.people?.find((b) => b.id === p.id)?.name !== p.name);
   for (const { id, name } of changed) {
     if (tidyName(name) !== name)
-      throw new Trouble('bad-input', `The name ${tidyName(name)} holds characters that cannot be seen, or that stand for others.`, 'Type the name again.'); // prettier-ignore
+      throw new Trouble('bad-input', `The name ${tidyName(name)} contains invisible or misleading characters.`, 'Type the name again.'); // prettier-ignore
     const other = people.find((p) => p.id !== id && nameKey(p.name) === nameKey(name));
-    if (other) throw new Trouble('conflict', `There is a ${other.name} here already, and ${name} looks the same.`, 'Choose another name.');
+    if (other) throw new Trouble('conflict', `${name} looks the same as ${other.name}, which already exists.`, 'Choose another name.');
   }
 }

@@ -19,5 +19,5 @@ export function checkPassword(password: string): void {
   if ([...password].length < leastPassword)
     throw new Trouble('bad-input', 'The password is too short.', `Use at least ${leastPassword} characters.`);
   if (isLeaked(password))
-    throw new Trouble('bad-input', 'This password is on lists of leaked passwords.', 'Choose another, such as four words that do not belong together.'); // prettier-ignore
+    throw new Trouble('bad-input', 'This password is on lists of leaked passwords.', 'Choose another, such as four unrelated words.'); // prettier-ignore
 }

@@ -31,18 +31,18 @@ export function openPhones({ tables: { phones }, write }: Database, logbook: Log
         if (others.length >= most)
           throw new Trouble(
             'conflict',
-            `${by.name} has ${others.length} phones already.`,
-            `Sign one of them off first: ${others.map((p) => p.label).join(', ')}.`,
+            `${by.name} already has ${others.length} phones.`,
+            `Unregister one of them first: ${others.map((p) => p.label).join(', ')}.`,
           );
         const id = known?.id ?? randomUUID();
         await phones.upsert({ ...phone, id, goneAt: null }, { transaction });
-        if (!known) await logbook.note(transaction, phone.createdAt, by, `signed up the phone ${phone.label}`);
+        if (!known) await logbook.note(transaction, phone.createdAt, by, `registered the phone ${phone.label}`);
         return id;
       }),
     signOff: (phone, by, at) =>
       write(async (transaction) => {
         await phones.update({ goneAt: at }, { where: { id: phone.id }, transaction });
-        await logbook.note(transaction, at, by, `signed off the phone ${phone.label}`);
+        await logbook.note(transaction, at, by, `unregistered the phone ${phone.label}`);
       }),
     gone: async (id, at) => void (await write((transaction) => phones.update({ goneAt: at }, { where: { id }, transaction }))),
   };

@@ -89,11 +89,11 @@ test('every version of the site is kept, a bad one changes nothing, and modes su
   await book.edit([[['rules', 'comes-in', 'restSeconds'], 10]], { by: { name: 'Wren', role: 'owner' }, what: 'made it quicker' });
   await expect(
     book.edit([[['rules', 'comes-in', 'cameras'], ['attic']]], { by: { name: 'Wren', role: 'owner' }, what: 'broke it' }),
-  ).rejects.toThrow('attic is no camera');
+  ).rejects.toThrow('attic is not a camera');
   expect(book.file.rules![0]).toMatchObject({ restSeconds: 10, cameras: ['gate'] });
   await book.setMode('yard', 'shut', { name: 'Wren' });
-  await expect(book.setMode('yard', 'party', { name: 'Wren' })).rejects.toThrow('no mode party');
-  await expect(book.setMode('attic', 'shut', { name: 'Wren' })).rejects.toThrow('no area attic');
+  await expect(book.setMode('yard', 'party', { name: 'Wren' })).rejects.toThrow('Mode party not found');
+  await expect(book.setMode('attic', 'shut', { name: 'Wren' })).rejects.toThrow('Area attic not found');
   expect(changes).toEqual(['site', 'site', 'mode']);
   const versions = await record.tables.siteVersions.findAll({ order: ['id'] });
   expect(versions.map((v) => [v.by, v.what])).toEqual([['Wren', 'set it up'], ['Wren', 'made it quicker']]); // prettier-ignore

@@ -37,9 +37,9 @@ test('another key, a changed box or a box under another name opens nothing, and 
   await record.tables.sealed.create({ name: 'two', box: row.box });
   await expect(sealed.get('two')).rejects.toMatchObject({ code: 'unavailable', remedy: expect.stringContaining('key file') });
   const other = path.join(folder, 'other.key');
-  await expect(openSealed(record, other).get('one')).rejects.toThrow('cannot be opened');
+  await expect(openSealed(record, other).get('one')).rejects.toThrow('cannot be decrypted');
   await row.update({ box: `${row.box.startsWith('A') ? 'B' : 'A'}${row.box.slice(1)}` });
-  await expect(sealed.get('one')).rejects.toThrow('cannot be opened');
+  await expect(sealed.get('one')).rejects.toThrow('cannot be decrypted');
   writeFileSync(other, 'short');
   expect(() => openSealed(record, other)).toThrow('no key of 32 bytes');
 });

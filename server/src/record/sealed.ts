@@ -60,8 +60,8 @@ function keyOf(file: string): Buffer {
   if (key.length !== keyBytes)
     throw new Trouble(
       'unavailable',
-      `${path.basename(file)} holds no key of ${keyBytes} bytes.`,
-      'Put back the key file of this data folder.',
+      `${path.basename(file)} contains no key of ${keyBytes} bytes.`,
+      'Restore the key file of this data folder.',
     );
   return key;
 }
@@ -83,8 +83,8 @@ function open(key: Buffer, name: string, box: string): string {
   } catch {
     throw new Trouble(
       'unavailable',
-      `The secret ${name} cannot be opened with the key of this data folder.`,
-      'Put back the key file that belongs to it, or give the sign-in again.',
+      `The secret ${name} cannot be decrypted with the key of this data folder.`,
+      'Restore its key file, or enter the secret again.',
     );
   }
 }

@@ -61,12 +61,9 @@ export const openChannelSecrets = (
       if (given !== undefined) return given ?? undefined;
       const found = await kept(secretFor.of);
       if (found !== undefined && !isFor(found, secretFor.origin))
-        throw new Trouble(
-          'bad-input',
-          'The secret that is kept was given for another address.',
-          'Enter it again; nothing was sent or changed.',
-          [{ path: 'secret', wrong: 'was given for another address', allowed: 'enter it again' }],
-        );
+        throw new Trouble('bad-input', 'The saved secret belongs to another address.', 'Enter it again. Nothing was sent or changed.', [
+          { path: 'secret', wrong: 'belongs to another address', allowed: 'enter it again' },
+        ]);
       return found?.secret;
     },
     give: ({ of, origin }, secret, transaction) => sealed.put(nameOf(of), { secret, origin } satisfies Kept, transaction),

@@ -17,7 +17,7 @@ export type SiteText = {
 const short = 8000;
 const longestMs = 10_000;
 const sizeOf = (task: TextWork) => task.text.length + (task.kind === 'edit' ? JSON.stringify(task.edits).length : 0);
-const late = () => new Trouble('bad-site', 'The site file takes too long to read.', 'Make it shorter; nothing was changed.');
+const late = () => new Trouble('bad-site', 'Reading the site file takes too long.', 'Make it shorter. Nothing was changed.');
 
 export function openSiteText(): SiteText {
   const threads = openThreads<TextWork, unknown>(path.join(__dirname, `site-text.work${path.extname(__filename)}`), longestMs, late);

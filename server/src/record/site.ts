@@ -120,7 +120,7 @@ export async function openSiteBook(record: Record, clock: Clock): Promise<SiteBo
       const row = await siteVersions.create({ at: clock.now(), by: by.name, what, text: next, paths: pathsOf(changes) }, { transaction });
       await record.logbook.note(transaction, clock.now(), by, what);
       for (const { path, words } of changes)
-        if (path.startsWith('people/')) await record.logbook.note(transaction, clock.now(), by, `changed who belongs here: ${words}`);
+        if (path.startsWith('people/')) await record.logbook.note(transaction, clock.now(), by, `changed people: ${words}`);
       await letGoOfGone(record, file, nextFile, transaction);
       await also?.(transaction);
       if (!by.isProgram) await refuseWithoutOwner(record, file, nextFile, transaction);
@@ -144,14 +144,13 @@ export async function openSiteBook(record: Record, clock: Clock): Promise<SiteBo
     const touching = others.filter((o) => !o.paths || o.paths.some((p) => places.some((own) => isWithin(p, own) || isWithin(own, p))));
     if (touching.length === 0) return;
     const before = others.length > mostBehind ? undefined : await fileOf(from);
-    if (!before)
-      throw new Trouble('conflict', 'The version you started from is no longer stored.', 'Load the page again, and change it there.');
+    if (!before) throw new Trouble('conflict', 'The version you started from is no longer stored.', 'Reload the page and change it there.');
     const changes = changesAt(paths, before, file);
     if (changes.length === 0) return;
     const who = new Set(touching.flatMap((o) => (o.paths ? o.by : [])));
     throw new Trouble(
       'conflict',
-      `${[...who].join(', ') || 'Somebody'} changed this meanwhile: ${changes
+      `${[...who].join(', ') || 'Someone'} changed this meanwhile: ${changes
         .slice(0, shownFaults)
         .map((c) => c.words)
         .join(' · ')}${changes.length > shownFaults ? ` · and ${changes.length - shownFaults} more` : ''}.`,
@@ -162,11 +161,11 @@ export async function openSiteBook(record: Record, clock: Clock): Promise<SiteBo
   const setModes = async (areas: readonly string[], mode: string, by: Doer) => {
     const names = areas.map((area) => {
       const name = file.areas.find((a) => a.id === area)?.name;
-      if (!name) throw new Trouble('not-found', `There is no area ${area}.`, `Areas: ${file.areas.map((a) => a.id).join(', ')}.`);
+      if (!name) throw new Trouble('not-found', `Area ${area} not found.`, `Areas: ${file.areas.map((a) => a.id).join(', ')}.`);
       return name;
     });
     const modeName = compiled.modeNames.get(mode);
-    if (!modeName) throw new Trouble('bad-input', `There is no mode ${mode}.`, `Modes: ${[...compiled.modeNames.keys()].join(', ')}.`);
+    if (!modeName) throw new Trouble('bad-input', `Mode ${mode} not found.`, `Modes: ${[...compiled.modeNames.keys()].join(', ')}.`);
     const since = clock.now();
     const changes = areas.map((area) => ({ area, mode, since, by: by.name }));
     await record.write(async (transaction) => {
@@ -222,7 +221,7 @@ export async function openSiteBook(record: Record, clock: Clock): Promise<SiteBo
     },
     async textOf(id) {
       const row = await siteVersions.findByPk(id);
-      if (!row) throw new Trouble('not-found', `There is no version ${id}.`, 'Choose one from the list.');
+      if (!row) throw new Trouble('not-found', `Version ${id} not found.`, 'Choose one from the list.');
       return row.text;
     },
     putBack: (id, by) =>
@@ -230,7 +229,7 @@ export async function openSiteBook(record: Record, clock: Clock): Promise<SiteBo
         const row = await siteVersions.findByPk(id);
         const earlier = await siteVersions.findOne({ where: { id: { [Op.lt]: id } }, order: [['id', 'DESC']] });
         const [before, after] = [await fileOf(earlier?.id ?? 0), row && (await fileOf(id))];
-        if (!row || !before || !after) throw new Trouble('not-found', 'This change is not known any more.', 'Change the site by hand.');
+        if (!row || !before || !after) throw new Trouble('not-found', 'This change is no longer stored.', 'Change the site by hand.');
         const { edits, clashes } = putBack(before, after, file);
         if (clashes.length)
           throw new Trouble(
@@ -238,7 +237,7 @@ export async function openSiteBook(record: Record, clock: Clock): Promise<SiteBo
             `It was changed again since: ${clashes.slice(0, shownFaults).join(' · ')}.`,
             'Nothing was restored. Please change it by hand.',
           );
-        await commit(await texts.work({ kind: 'edit', text, edits }), { by, what: `put back: ${row.what}` });
+        await commit(await texts.work({ kind: 'edit', text, edits }), { by, what: `reverted: ${row.what}` });
       }),
     addOwner: (name, also) =>
       alone(async () => {
@@ -249,7 +248,7 @@ export async function openSiteBook(record: Record, clock: Clock): Promise<SiteBo
         const named = { ...known, id, name, role: 'owner' as const };
         await commit(await texts.work({ kind: 'edit', text, edits: [[['people', id], named]] }), {
           by: { name, role: 'owner', person: id },
-          what: 'made the owner’s account',
+          what: 'created the owner’s account',
           also: (transaction) => also(id, transaction),
         });
       }),

@@ -11,10 +11,10 @@ export function diskTrouble(thrown: unknown): Trouble | undefined {
   if (!isOfDisk(thrown)) return undefined;
   const found = codeOf(thrown);
   if (/^(SQLITE_FULL|ENOSPC|EDQUOT)$/.test(found))
-    return new Trouble('unavailable', 'The disk of the server is full; nothing was saved.', 'Delete what a camera has seen, on its page, or free space on the server. Then try again.'); // prettier-ignore
+    return new Trouble('unavailable', 'The server’s disk is full. Nothing was saved.', 'Free up space on the server, then try again.'); // prettier-ignore
   if (/^(SQLITE_BUSY|SQLITE_LOCKED)/.test(found))
-    return new Trouble('unavailable', 'Another program is using the database; nothing was saved.', 'Try again in some seconds.');
-  return new Trouble('unavailable', 'The disk of the server cannot be written; nothing was saved.', 'Check the disk and the rights of the data folder, then try again.'); // prettier-ignore
+    return new Trouble('unavailable', 'Another program is using the database. Nothing was saved.', 'Try again in a few seconds.');
+  return new Trouble('unavailable', 'The server cannot write to its disk. Nothing was saved.', 'Check the disk and the permissions of the data folder, then try again.'); // prettier-ignore
 }
 
 function codeOf(thrown: unknown): string {

@@ -41,7 +41,7 @@ export function alertJobs(
     if (!event || to === undefined) return { kind: 'given-up', why: 'The phone is no longer registered.' };
     const person = site.file.people?.find((p) => p.id === to);
     const isProgram = site.file.receivers?.some((r) => r.id === to);
-    if (!person && !isProgram) return { kind: 'given-up', why: 'The person does not belong to the site any more.' };
+    if (!person && !isProgram) return { kind: 'given-up', why: 'The person is no longer part of the site.' };
     const isAwaited = typeof channel.fillsIn === 'number' && awaitsSentence(needs, alert, event, channel.fillsIn);
     if (isAwaited) return { kind: 'later', ms: waitForSentenceMs };
     const answer = await channel.send(target, await noticeOf(needs, job, alert, event, person ?? to));
@@ -54,7 +54,7 @@ export function alertJobs(
   };
   const run = async (job: JobRow): Promise<Result> => {
     const alert = await record.alerts.find(job.alert!);
-    if (!alert) return { kind: 'given-up', why: 'The event is gone.' };
+    if (!alert) return { kind: 'given-up', why: 'The event is no longer stored.' };
     if (alert.state === 'handed over') return { kind: 'given-up', why: alert.why ?? 'Sent by another channel.' };
     return send(job, alert);
   };

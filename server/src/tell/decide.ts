@@ -49,7 +49,7 @@ export async function whoIsTold(
     snoozes: snoozes.filter((s) => s.person === to).map(snoozeOf),
     unreachable(channel) {
       const by = reach.get(channel);
-      if (!by) return `Nobody can be told by ${channel} yet`;
+      if (!by) return `No one can be notified by ${channel} yet`;
       return by.of(to).length > 0 ? undefined : by.why(to);
     },
     lastTold: (channel) => lastTold?.get(`${to} ${channel}`),

@@ -31,8 +31,8 @@ export async function handOver(
     const isJoiner = alert.joined === alert.id;
     await record.alerts.add([{ ...alert, id, channel: name, state: 'waiting', why: null, sentAt: null, joined: isJoiner ? id : alert.joined, madeAtMachine: clock.machine() }], transaction); // prettier-ignore
     if (isJoiner) await record.alerts.rejoin(alert.id, id, transaction);
-    await record.alerts.change(alert.id, { state: 'handed over', why: `${capital(alert.channel)} did not reach ${person.name}: ${why} ${capital(name)} told instead.` }, transaction); // prettier-ignore
-    await record.jobs.endOf(alert.id, 'Another channel tells it.', transaction);
+    await record.alerts.change(alert.id, { state: 'handed over', why: `${capital(alert.channel)} did not reach ${person.name}: ${why} Sent by ${name} instead.` }, transaction); // prettier-ignore
+    await record.jobs.endOf(alert.id, 'Sent by another channel.', transaction);
     const job = { kind: 'alert' as const, event: alert.event, alert: id };
     await record.jobs.add(targets.map((target) => ({ ...job, target, lane: laneOf(name, target) })), clock.machine(), transaction); // prettier-ignore
     return true;

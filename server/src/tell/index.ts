@@ -73,7 +73,7 @@ export function startTell(needs: TellNeeds): Tell {
       // Who was told by one is reached.
       for (const { to, why } of told.values()) if (!why) people.delete(to);
       const { people: all = [], receivers = [] } = needs.site.file;
-      return [...people].map(([id, why]) => `${[...all, ...receivers].find((p) => p.id === id)?.name ?? id} is not reached: ${why}`);
+      return [...people].map(([id, why]) => `${[...all, ...receivers].find((p) => p.id === id)?.name ?? id} cannot be reached: ${why}`);
     },
     async close() {
       await Promise.all(queues.map((q) => q.close()));

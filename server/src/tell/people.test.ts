@@ -86,7 +86,7 @@ test('a phone that has signed off hands over to her next channel at once; nobody
   await until(() => (texts.length ? true : undefined));
   await sent(stations, 1);
   expect((await alerts(stations)).map((a) => [a.channel, a.state])).toEqual([['push', 'handed over'], ['text', 'sent']]); // prettier-ignore
-  expect((await alerts(stations))[0]!.why).toBe('Push did not reach Wren: The phone has signed off. Text told instead.');
+  expect((await alerts(stations))[0]!.why).toBe('Push did not reach Wren: The phone was unregistered. Sent by text instead.');
   expect(texts).toHaveLength(1);
 });
 

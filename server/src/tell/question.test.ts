@@ -62,7 +62,7 @@ test('no keeps it back, with why, and no other channel takes it over', async () 
   expect(phone.arrived).toEqual([]);
 });
 
-test('an answer that does not come in time is not waited for: told all the same, once', async () => {
+test('an answer that does not come in time is not waited for: sent anyway, once', async () => {
   const { phone, stations } = await asking(handle('seconds: 1, otherwise: tell'), () => ({
     content: '{"the answer": false}',
     afterMs: 4000,
@@ -126,6 +126,6 @@ test('a plate that cannot be made out is asked about again in a better picture, 
 
 test('without a better picture a plate that cannot be made out is nobody\u2019s, some seconds later', async () => {
   const { stations, describer } = await asking('{ unlessKnown: true, seconds: 30, otherwise: tell }', () => ({ content: '{"plate": null}' }), 'known:\n  - { id: van, name: Our van, plate: XK21 ABC }\n'); // prettier-ignore
-  expect((await decided(stations)).question).toMatchObject({ tells: true, why: 'It is none of the known' });
+  expect((await decided(stations)).question).toMatchObject({ tells: true, why: 'It is not known' });
   expect(describer!.asked).toHaveLength(1);
 });

@@ -70,13 +70,13 @@ export function questionJob({ record, clock, site, describing, learnt, changed, 
     const asks = rule?.question ? gateAsks(rule.question, asksOf(site.file, rule, event.class)) : {};
     const known = site.file.known ?? [];
     const none = (why: string) => void came.set(job.id, { verdict: verdictOf(question, asks, known, { noAnswer: why }), kept: {} });
-    if (!rule?.question) return none('The rule asks nothing any more');
+    if (!rule?.question) return none('The rule no longer has a question');
     const alerts = await record.alerts.of([event.id]);
     const made = Math.min(clock.machine(), ...alerts.flatMap((a) => a.madeAtMachine ?? []));
     const left = made + question.seconds * 1000 - clock.machine();
     if (left <= 0) return none('No answer in time');
     if (site.file.cameras.find((c) => c.id === event.camera)?.described === false)
-      return none('Pictures of this camera are sent to no describing service');
+      return none('Pictures of this camera may not be sent to AI services');
     const ends = performance.now() + left;
     const ask = (about: EventRow) => {
       const mostMs = Math.max(1, ends - performance.now());
@@ -104,7 +104,7 @@ export function questionJob({ record, clock, site, describing, learnt, changed, 
     mostAttempts: 1,
     async run(job) {
       const event = await record.events.find(job.event);
-      if (!event) return { kind: 'given-up', why: 'The event is gone.' };
+      if (!event) return { kind: 'given-up', why: 'The event is no longer stored.' };
       if (event.question?.tells !== null) return { kind: 'done' };
       await settled(event, job);
       return { kind: 'done' };

@@ -111,7 +111,7 @@ export function runQueue({ record, clock, name, atOnce, kinds }: QueueNeeds): Qu
         wait = await startDue();
         trouble = undefined;
       } catch (thrown) {
-        trouble = `What is to be told cannot be read: ${(thrown as Error).message}`;
+        trouble = `The waiting alerts cannot be read: ${(thrown as Error).message}`;
         log.error({ error: (thrown as Error).message }, 'the outbox stumbles');
         wait = stumbleMs;
       }

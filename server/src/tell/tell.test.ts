@@ -95,7 +95,7 @@ test('the description comes after the alert, from the picture alone; a describer
       asked.push(JSON.parse(text));
       if (asked.length === 1) return void response.writeHead(500).end();
       response.setHeader('content-type', 'application/json');
-      response.end(JSON.stringify({ choices: [{ message: { content: 'Somebody in\n grey\u0007 walks by.' } }] }));
+      response.end(JSON.stringify({ choices: [{ message: { content: 'Someone in\n grey\u0007 walks by.' } }] }));
     });
   });
   const stations = await testStations({ describer: `${describer.url}/v1`, ownPushServices: [service.url] });
@@ -103,7 +103,7 @@ test('the description comes after the alert, from the picture alone; a describer
   await stations.site.setMode('yard', 'shut', { name: 'Wren' });
   await walkIn(stations);
   const event = await until(async () => (await stations.record.tables.events.findAll()).find((e) => e.description !== null));
-  expect(event.description).toBe('Somebody in grey walks by.');
+  expect(event.description).toBe('Someone in grey walks by.');
   await until(() => (order.length === 4 ? true : undefined));
   expect(order).toEqual(['push', 'describer', 'describer', 'push']);
   expect(asked[0]!.model).toBe('test');
@@ -120,11 +120,11 @@ test.each([
 ])('a describer that answers %s is not believed', (_name, answer) => {
   expect(saidBy({ status: 200, text: answer })).toMatchObject({
     kind: 'nothing',
-    why: expect.stringMatching(/^The describing service sent /),
+    why: expect.stringMatching(/^The AI service sent /),
   });
 });
 
-/** A describing service that answers one after the other, and a yard whose rule asks it these fields. */
+/** An AI service that answers one after the other, and a yard whose rule asks it these fields. */
 async function askedFor(fields: string, answers: readonly ((asked: AskedOfIt) => Answering)[]) {
   const describer = await testDescriber((asked, n) => answers[Math.min(n, answers.length) - 1]!(asked));
   const site = peopledYard
@@ -165,7 +165,7 @@ test('what cannot be used is asked for once more with the fault named; what can 
   expect(asked).toHaveLength(2);
   expect(JSON.stringify(asked[1]!.messages.at(-1))).toContain('must be the number plate');
   expect(event).toMatchObject({ description: 'red', fields: { colour: 'red' } });
-  expect(event.descriptionTrouble).toMatch(/^Not all of the answer could be used: /);
+  expect(event.descriptionTrouble).toMatch(/^Part of the answer could not be used: /);
   expect(sent).toHaveLength(2);
   await end();
 });
@@ -186,7 +186,7 @@ test('of a camera that is not to be described no picture leaves', async () => {
   await stations.site.setMode('yard', 'shut', { name: 'Wren' });
   await walkIn(stations);
   const event = await until(async () => (await stations.record.tables.events.findAll()).find((e) => e.descriptionTrouble !== null));
-  expect(event.descriptionTrouble).toBe('Pictures of this camera are sent to no describing service.');
+  expect(event.descriptionTrouble).toBe('Pictures of this camera may not be sent to AI services.');
   expect(await stations.record.sent.page(undefined, 5)).toEqual([]);
   await stations.end();
   describer.close();

@@ -44,7 +44,6 @@ export async function tellOfPassword(channels: readonly Channel[], person: strin
   for (const channel of channels)
     for (const target of (await channel.reach()).of(person)) {
       const answer = await channel.send(target, notice);
-      if (answer.kind !== 'accepted')
-        log.warn({ channel: channel.name, why: answer.why }, 'somebody was not told that their password was changed');
+      if (answer.kind !== 'accepted') log.warn({ channel: channel.name, why: answer.why }, 'no notice of a changed password was sent');
     }
 }

@@ -6,7 +6,7 @@ import { inThread, type Started } from './thread';
 
 export type KeptThread<Request> = {
   post(request: Request): void;
-  /** Ends it where it hangs; it is started again. */
+  /** Ends it where it hangs; restarting it. */
   restart(why: string): void;
   /** Why it does not run; undefined while it does. */
   trouble(): string | undefined;
@@ -57,7 +57,7 @@ export function keepThread<Request, Answer>({
       const why = said === undefined ? `The ${name} stopped.` : `The ${name} stopped: ${said}`;
       trouble ??= why;
       if (performance.now() - startedAt > wellMs) wait = firstWaitMs;
-      log.error({ why, againMs: wait }, 'it is started again');
+      log.error({ why, againMs: wait }, 'restarting it');
       timer = setTimeout(start, wait);
       wait = Math.min(longestWaitMs, wait * 2);
     });

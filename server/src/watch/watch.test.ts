@@ -40,7 +40,7 @@ test.each<[string, unknown, RegExp]>([
   ['no JSON', '{', /cannot be used: .*JSON/],
   ['an unknown class', { ...sound, classes: { '0': 'goose' } }, /classes\/0: is goose; allowed: person/],
   ['an unknown form', { ...sound, output: { ...sound.output, form: 'corners' } }, /output\/form/],
-  ['a graph that is not there', { ...sound, graph: { file: 'nowhere.json' } }, /graph: nowhere.json is not there/],
+  ['a graph that is not there', { ...sound, graph: { file: 'nowhere.json' } }, /graph: nowhere.json is missing/],
   [
     'a size that does not divide',
     { ...sound, input: { ...sound.input, sizes: [[300, 320]] } },

@@ -31,11 +31,11 @@ test('detect writes of a folder of pictures what replay reads: one person, one t
 });
 
 test.each([
-  [['--camera', 'c'], /Give one of --video FILE and --images FOLDER/],
+  [['--camera', 'c'], /Use either --video FILE or --images FOLDER/],
   [['--images', '/nowhere', '--camera', 'c'], /\/nowhere is not a folder/],
-  [['--images', '.', '--camera', 'c', '--start', 'today'], /--start today is no instant; allowed: ISO 8601/],
+  [['--images', '.', '--camera', 'c', '--start', 'today'], /--start today is not a time; allowed: ISO 8601/],
   [['--images', '.', '--camera', 'c', '--fps', '0'], /--fps 0 is not allowed/],
-  [['--pictures', '.'], /--pictures is not known here; allowed: --video/],
+  [['--pictures', '.'], /--pictures is unknown; allowed: --video/],
 ])('detect %j ends with a sentence', (args, words) => {
   const { status, stderr, stdout } = detect(...args);
   expect([status, stdout]).toEqual([1, '']);

@@ -45,7 +45,7 @@ test('an alert is a mail with its picture; what joins its thread is a reply to i
   const [first] = await mailsTo(before + 1);
   expect(first).toMatchObject({ subject: 'Somebody comes in', to: 'wren@withy.example' });
   expect(first!.from).toContain('nibber@withy.example');
-  expect(first!.text).toMatch(/The moment: http:\/\/127\.0\.0\.1:\d+\/moment\/[\w-]+/);
+  expect(first!.text).toMatch(/Event: http:\/\/127\.0\.0\.1:\d+\/moment\/[\w-]+/);
   expect(first!.html).toContain('<img src="data:image/jpeg;base64,');
   expect(first!.pictures).toHaveLength(1);
   expect([...first!.pictures[0]!.bytes.subarray(0, 2)]).toEqual([0xff, 0xd8]);
@@ -65,7 +65,7 @@ test('an alert is a mail with its picture; what joins its thread is a reply to i
 test.each<[MailFault, RegExp]>([
   ['refuse', /mailbox is full/],
   ['lie', /queued, or perhaps not/],
-  ['cut off', /did not take it/],
+  ['cut off', /refused/],
 ])('a mail server that fails (%s) is tried again, and one mail comes', async (fault, why) => {
   box.setFault(fault);
   const before = box.mails().length;

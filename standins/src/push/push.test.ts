@@ -103,6 +103,6 @@ test('the service refuses what is not signed, not sealed, not for it, or too lat
     await sendPush({ ...webPush.generateVAPIDKeys(), subject: 'mailto:wren@withy.example' }, [address], target, notice('n', 'alert', 'b')),
   ).toEqual({
     kind: 'gone',
-    why: 'The phone has signed off.',
+    why: 'The phone was unregistered.',
   });
 });

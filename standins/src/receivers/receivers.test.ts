@@ -98,7 +98,7 @@ test('private addresses are not called unless they were named when the program w
   const refused = await stations.ask('POST', '/api/receivers', {
     receiver: { name: 'Inside', by: 'webhook', url: 'http://127.0.0.1:9/x' },
   });
-  expect([refused.status, refused.body.error.message]).toEqual([400, 'This address may not be called.']);
+  expect([refused.status, refused.body.error.message]).toEqual([400, 'This address is not allowed.']);
   const gateway = { url: 'http://169.254.169.254/?{to}{text}', method: 'GET' };
   expect((await stations.ask('PUT', '/api/channels/text', { text: gateway })).status).toBe(400);
   expect((await stations.ask('POST', '/api/channels/text/try', { text: gateway, to: '+351900000001' })).status).toBe(400);
@@ -150,7 +150,7 @@ test('a broker holds how the place stands, and hears of what happens without hol
   );
   const say = () => stations.brokers.sayState(() => 'running');
   // Without a password it is not called, and says so where it is tried.
-  expect((await stations.ask('POST', '/api/receivers/bus/try')).body).toMatchObject({ accepted: false, said: expect.stringMatching(/no password is kept/) }); // prettier-ignore
+  expect((await stations.ask('POST', '/api/receivers/bus/try')).body).toMatchObject({ accepted: false, said: expect.stringMatching(/this broker has no password/) }); // prettier-ignore
   await stations.record.write((transaction) =>
     stations.secrets.give(ofReceiver(stations.site.file.receivers![0]!), 'withy-bus', transaction),
   );

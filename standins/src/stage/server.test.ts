@@ -1,4 +1,4 @@
-// The stage, the pocket and the describing service at their own addresses.
+// The stage, the pocket and the AI service at their own addresses.
 
 import { createServer, type RequestListener } from 'node:http';
 import { DateTime } from 'luxon';
@@ -118,7 +118,7 @@ const question = (jpeg: Buffer, text = 'What is it?') => ({
   ],
 });
 
-test('the describing service says what is in the picture it is sent, of colours only where there are any, and fails as told', async () => {
+test('the AI service says what is in the picture it is sent, of colours only where there are any, and fails as told', async () => {
   const service = describer();
   const { post, close } = await listening(express().use(service.router));
   const yard = await composer('yard');

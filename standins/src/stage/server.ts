@@ -125,15 +125,14 @@ export async function stage(options: StageOptions, others: Readonly<Record<strin
   });
   app.post('/directions', (request, response) => {
     const direction = parseDirection(request.body);
-    if (!direction)
-      return void response.status(400).json({ error: 'That is no direction this stage knows. See /state for who and where.' });
+    if (!direction) return void response.status(400).json({ error: 'Unknown direction. See /state for the figures and walks.' });
     world = direct(world, direction, Date.now());
     response.json({ ok: true });
   });
   app.post('/clock', (request, response) => {
     const { time } = request.body as { time?: unknown };
     if (typeof time !== 'string' || !/^([01]\d|2[0-3]):[0-5]\d$/.test(time))
-      return void response.status(400).json({ error: 'Give a time such as 20:40.' });
+      return void response.status(400).json({ error: 'Enter a time such as 20:40.' });
     world = direct(world, { kind: 'offset', offsetMs: offsetFor(time, Date.now(), options.date) }, Date.now());
     response.json({ ok: true });
   });
@@ -147,7 +146,7 @@ export async function stage(options: StageOptions, others: Readonly<Record<strin
       other.break(fault);
     }
     if (direction) world = direct(world, direction, Date.now());
-    else if (!isOfOther) return void response.status(400).json({ error: 'Nothing of that name can break that way.' });
+    else if (!isOfOther) return void response.status(400).json({ error: 'Unknown part or fault.' });
     response.json({ ok: true });
   });
   servePage(app, 'stage');

@@ -44,7 +44,7 @@ export function MessagePart({ rule, site, cameras, change }: PartProps) {
   return (
     <View style={{ gap: 8 }}>
       <OneOf
-        label="What is in the message?"
+        label="Content of the message"
         choices={kinds.map(([id, words]) => ({ value: id, words, testID: `choice-${id}` }))}
         value={kinds.find(([, , picture, description]) => now.picture === picture && now.description === description)![0]}
         choose={(chosen) => {

@@ -27,7 +27,7 @@ export function QuestionPart({ rule, change }: PartProps) {
       />
       {question?.words ? (
         <OneOf
-          label="Which answer sends the alert?"
+          label="Alert on this answer"
           choices={[
             { value: 'yes', words: 'Alert if yes', testID: 'question-if-yes' },
             { value: 'no', words: 'Alert if no', testID: 'question-if-no' },

@@ -1,4 +1,4 @@
-// Who is told, and by what: everybody, all of a role, or one by one; and other programs, each by its own way.
+// Who is told, and by what: everyone, all of a role, or one by one; and other programs, each by its own way.
 
 import { personChannels, type PersonChannel } from '@nibber/core/channels';
 import { SomeOf } from '../../../ui/Choices';
@@ -9,7 +9,7 @@ import type { Rule } from '@nibber/core/site';
 import type { Site } from '../../../state/api/types';
 import { personWords, roles, tellsEverybody } from '../wording';
 
-const everybody = 'everybody';
+const everyone = 'everyone';
 
 type Tell = NonNullable<Rule['tell']>;
 
@@ -26,7 +26,7 @@ export function TellPart({ tell, site, change }: { tell: Tell; site: Site; chang
     ]);
   const toggled = <T extends string>(all: readonly T[], one: T) => (all.includes(one) ? all.filter((a) => a !== one) : [...all, one]);
   const toggle = (who: string) => {
-    if (who === everybody) return set(tellsEverybody({ tell }) ? [] : roles, by, programs);
+    if (who === everyone) return set(tellsEverybody({ tell }) ? [] : roles, by, programs);
     set(toggled(people, who), by, programs);
   };
   const choice = (value: string, detail?: string) => ({ value, words: capital(personWords(value, site)), detail, testID: `tell-${value}` });
@@ -35,11 +35,11 @@ export function TellPart({ tell, site, change }: { tell: Tell; site: Site; chang
       <SomeOf
         label="Who is notified?"
         choices={[
-          { value: everybody, words: 'Everybody', testID: 'tell-everybody' },
+          { value: everyone, words: 'Everyone', testID: 'tell-everyone' },
           ...roles.map((role) => choice(role, site.people.filter((p) => p.role === role).map((p) => p.name).join(', ') || 'no one yet')), // prettier-ignore
           ...site.people.map((p) => choice(p.id)),
         ]}
-        values={tellsEverybody({ tell }) ? [everybody, ...people] : people}
+        values={tellsEverybody({ tell }) ? [everyone, ...people] : people}
         toggle={toggle}
         rows
       />

@@ -16,7 +16,7 @@ test('fields are written one a line, begun from ready ones, and what cannot be m
   await fireEvent.press(screen.getByTestId('asks-ready-Vehicle'));
   expect(asks.fields?.map((f) => f.name)).toEqual(['colour', 'make', 'kind', 'plate', 'lettering']);
   await act(async () => fireEvent.changeText(screen.getByTestId('asks-fields'), 'colour\nkind: car'));
-  expect(screen.getByText('After “kind:” stand at least two to choose from, with commas between them.')).toBeTruthy();
+  expect(screen.getByText('After “kind:” enter at least two options, separated by commas.')).toBeTruthy();
   expect(asks.fields).toHaveLength(5);
   await act(async () => fireEvent.changeText(screen.getByTestId('asks-fields'), 'colour\nladder?'));
   expect(asks.fields).toEqual([{ name: 'colour', kind: 'text' }, { name: 'ladder', kind: 'yes or no' }]); // prettier-ignore

@@ -136,7 +136,7 @@ test('one changes one’s password, and is signed out everywhere else; an owner 
   expect((await stations.ask('POST', '/api/tokens', { name: 'For ever', role: 'owner', days: 366 })).status).toBe(400);
   expect((await stations.ask('POST', '/api/tokens', { name: 'Mine', role: 'owner', days: 1 }, here)).status).toBe(403);
   const log = (await stations.ask('GET', '/api/logbook')).body.map((e: { who: string; what: string }) => `${e.who} ${e.what}`);
-  expect(log).toEqual(expect.arrayContaining(['Sam changed the password', 'Wren revoked the token Lights', expect.stringMatching(/made the token Lights/)])); // prettier-ignore
+  expect(log).toEqual(expect.arrayContaining(['Sam changed the password', 'Wren revoked the token Lights', expect.stringMatching(/created the token Lights/)])); // prettier-ignore
 });
 
 test('signing out is answered, and ends that sign-in alone', async () => {
@@ -213,11 +213,11 @@ test('behind TLS the cookies are Secure and of this host alone; headers of proxi
 
 test.each<[string, NodeJS.ProcessEnv, RegExp | undefined]>([
   ['nothing', {}, undefined],
-  ['the network without a certificate', { HOST: '0.0.0.0' }, /no certificate/],
+  ['the network without a certificate', { HOST: '0.0.0.0' }, /without a certificate/],
   ['loopback by name', { HOST: 'localhost' }, undefined],
-  ['one file of two', { NIBBER_TLS_CERT: '/x' }, /one is missing/],
+  ['one file of two', { NIBBER_TLS_CERT: '/x' }, /Only one of/],
   ['a file that is not there', { HOST: '0.0.0.0', NIBBER_TLS_CERT: '/nowhere', NIBBER_TLS_KEY: '/nowhere' }, /cannot be read/],
-  ['proxies by a name', { NIBBER_TRUST_PROXY: 'everybody' }, /NIBBER_TRUST_PROXY has everybody/],
+  ['proxies by a name', { NIBBER_TRUST_PROXY: 'everyone' }, /NIBBER_TRUST_PROXY has everyone/],
   ['a port that is none', { PORT: 'http' }, /PORT is http/],
   ['an address that is none', { NIBBER_PUBLIC_URL: 'place' }, /NIBBER_PUBLIC_URL is place/],
 ])('set from outside: %s', (_name, env, wrong) => {
@@ -245,7 +245,7 @@ test('health is asked as often as one likes, and the disk is written once', asyn
   expect(writes).toBeLessThanOrEqual(1);
 });
 
-test('keys that were kept in the open are sealed, and a folder that stands open is closed', async () => {
+test('keys that were stored in the open are sealed, and a folder that stands open is closed', async () => {
   const folder = mkdtempSync(path.join(tmpdir(), 'nibber-open-'));
   const before = await openRecord(folder);
   await before.settings.set('secret links', Buffer.alloc(32, 5).toString('base64url'));
@@ -279,7 +279,7 @@ test('a sign-in goes where it was given for and nowhere else, and dies with its 
   await move('http://127.0.0.1:1/low');
   await stations.ask('PUT', '/api/cameras/gate/sign-in', { name: 'admin', password: 'reed-mace-7' });
   await move(`${base}/low`);
-  expect(await tryIt()).toMatch(/was given for another address.*Give the sign-in again/);
+  expect(await tryIt()).toMatch(/belongs to another address.*Enter the login again/);
   expect(asked).toEqual([]);
   await stations.ask('PUT', '/api/cameras/gate/sign-in', { name: 'admin', password: 'reed-mace-7' });
   expect(await tryIt()).toMatch(/answered 404/);
@@ -366,6 +366,8 @@ test('somebody whose password was changed is told, by what reaches them', async 
 test('refusals that come unusually often are said, and stand in the logbook', async () => {
   const headers = { ...(await cookieOf('Sam')) };
   for (let i = 0; i < 30; i++) await stations.ask('GET', '/api/site/file', undefined, headers);
-  expect(stations.troubles().notices.join()).toMatch(/\d+ requests that were not allowed came within 10 minutes, from/);
-  await until(async () => (await stations.record.logbook.newest(20)).some((l) => l.what.startsWith('refused unusually much')) || undefined);
+  expect(stations.troubles().notices.join()).toMatch(/\d+ forbidden requests within 10 minutes, from/);
+  await until(
+    async () => (await stations.record.logbook.newest(20)).some((l) => l.what.startsWith('refused unusually many requests')) || undefined,
+  );
 });

@@ -49,7 +49,7 @@ export function invitationRoutes({ invitations, config, site, record, clock }: U
       method: 'get',
       path: '/api/invitations',
       may: 'invite',
-      summary: 'Invitations that can still be used',
+      summary: 'Open invitations',
       answer: list(invitation),
       handle: async () =>
         (await invitations.open()).map(({ id, person, name, role: asRole, sees: what, until: end, madeBy, expiresAtMachine }) => ({ id, person, name, role: asRole, sees: what ?? null, until: end, madeBy, expiresAt: expiresAtMachine })), // prettier-ignore
@@ -59,7 +59,7 @@ export function invitationRoutes({ invitations, config, site, record, clock }: U
       path: '/api/invitations',
       confirms: true,
       may: 'invite',
-      summary: 'Invite somebody, or give somebody of the site a new password to choose. The link is shown once; it works once',
+      summary: 'Invite someone, or let a person set a new password. The link is shown once and works once',
       body: asked,
       answer: object({ id: text, link: text, expiresAt: number }),
       async handle({ body, visitor }) {
@@ -67,9 +67,9 @@ export function invitationRoutes({ invitations, config, site, record, clock }: U
         const person = invited.kind === 'known' ? site.file.people?.find((p) => p.id === invited.person) : undefined;
         const asRole = invited.kind === 'new' ? invited.role : person?.role;
         if (asRole === 'owner' && !may(visitor.role, 'change owners'))
-          throw new Trouble('not-allowed', 'Only an owner lets another owner in.', 'Ask the owner to make this invitation.');
+          throw new Trouble('not-allowed', 'Only an owner can invite an owner.', 'Ask the owner to create this invitation.');
         if (invited.kind === 'new' && asRole === 'guest' && (!invited.until || !invited.sees))
-          throw new Trouble('bad-input', 'A guest sees something, until a day.', 'Say what, and until when.');
+          throw new Trouble('bad-input', 'A guest needs access to something and an end date.', 'Choose both.');
         const made = await invitations.make(invited, visitor, body.days);
         // After the sign #: what stands there is never sent to a server by itself, nor written in its logs.
         return { id: made.id, link: `${config.publicUrl}/come-in#${made.token}`, expiresAt: made.expiresAt };
@@ -79,10 +79,10 @@ export function invitationRoutes({ invitations, config, site, record, clock }: U
       method: 'delete',
       path: '/api/invitations/:invitation',
       may: 'invite',
-      summary: 'End an invitation that was not used',
+      summary: 'Revoke an open invitation',
       answer: onlyId,
       async handle({ params: { invitation: id }, visitor }) {
-        if (!(await invitations.end(id))) throw new Trouble('not-found', 'There is no such invitation.', 'It may have been used.');
+        if (!(await invitations.end(id))) throw new Trouble('not-found', 'Invitation not found.', 'It may have been used already.');
         await record.logbook.noteDeed(clock.now(), visitor, 'ended an invitation');
         return { id };
       },
@@ -91,7 +91,7 @@ export function invitationRoutes({ invitations, config, site, record, clock }: U
       method: 'post',
       path: '/api/invited',
       may: 'anyone',
-      summary: 'What an invitation is for',
+      summary: 'Details of an invitation',
       body: object({ token }),
       answer: object({ siteName: text, name: maybeText, role, madeBy: text, until: maybeText, isKnown: yesNo }),
       async handle({ request, body }) {
@@ -104,7 +104,7 @@ export function invitationRoutes({ invitations, config, site, record, clock }: U
       method: 'post',
       path: '/api/invited/account',
       may: 'anyone',
-      summary: 'Come in by an invitation: with a name and a password of one’s own',
+      summary: 'Accept an invitation with a name and a password',
       body: object({ token, name: { ...typed(80), pattern: '\\S' }, password: { ...typed(200), minLength: leastPassword } }),
       answer: session,
       async handle({ request, response, body }) {

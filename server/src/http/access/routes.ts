@@ -41,7 +41,7 @@ export function accessRoutes(services: Used): Route[] {
     const token = await access.signIn(name, password, browserWords(request.headers['user-agent']));
     if (!token) {
       // A name that nobody has may be a password in the wrong field: it is not written down.
-      await note(person ? { name: name.trim(), person } : { name: 'Somebody' }, 'was refused: the name or the password was wrong');
+      await note(person ? { name: name.trim(), person } : { name: 'Somebody' }, 'was refused: wrong name or password');
       throw new Trouble('not-signed-in', 'The name or the password is wrong.', 'Try again, or ask the owner for a new password.');
     }
     tries.right(trier);
@@ -59,7 +59,7 @@ export function accessRoutes(services: Used): Route[] {
     tries.right(trier);
   };
   /** Those that somebody may see and end: everybody's, or their own. */
-  const signInsFor = (visitor: Visitor) => access.signIns(may(visitor.role, 'end sign-ins') ? undefined : (visitor.person ?? ''));
+  const signInsFor = (visitor: Visitor) => access.signIns(may(visitor.role, 'end sessions') ? undefined : (visitor.person ?? ''));
   return [
     ...invitationRoutes(services, tries, letIn),
     route({
@@ -98,7 +98,7 @@ export function accessRoutes(services: Used): Route[] {
       method: 'post',
       path: '/api/session/confirm',
       may: 'own account',
-      summary: 'Give the password once more, for what asks for it (403 `not-confirmed`)',
+      summary: 'Confirm the password, for requests that answer 403 `not-confirmed`',
       body: object({ password: typed(200) }),
       answer: object({ confirmed: yesNo }),
       async handle({ request, body, visitor }) {
@@ -110,7 +110,7 @@ export function accessRoutes(services: Used): Route[] {
       method: 'post',
       path: '/api/owner',
       may: 'anyone',
-      summary: "Make the owner's account with the set-up code that the program printed; only while there is none",
+      summary: "Create the owner's account with the set-up code; only while there is none",
       body: object({ name, password: newPassword, code: { ...typed(40), pattern: '\\S' } }),
       answer: session,
       async handle({ request, response, body }) {
@@ -125,7 +125,7 @@ export function accessRoutes(services: Used): Route[] {
       method: 'put',
       path: '/api/password',
       may: 'own account',
-      summary: 'Change the password of the one who asks; ends their other sign-ins',
+      summary: 'Change your password; ends your other sessions',
       body: object({ present: typed(200), next: newPassword }),
       answer: object({ changed: yesNo }),
       async handle({ request, body, visitor }) {
@@ -138,7 +138,7 @@ export function accessRoutes(services: Used): Route[] {
       method: 'get',
       path: '/api/sign-ins',
       may: 'own account',
-      summary: 'Sign-ins and tokens that hold: an owner sees all, others their own',
+      summary: 'Active sessions and tokens: all for an owner, otherwise your own',
       answer: list(signIn),
       handle: async ({ visitor }) =>
         (await signInsFor(visitor)).map((s) => ({ ...s, person: s.person ?? null, isThis: s.id === visitor.session })),
@@ -147,13 +147,13 @@ export function accessRoutes(services: Used): Route[] {
       method: 'delete',
       path: '/api/sign-ins/:signIn',
       may: 'own account',
-      summary: 'End a sign-in or revoke a token',
+      summary: 'End a session or revoke a token',
       answer: onlyId,
       async handle({ params, visitor }) {
         const found = (await signInsFor(visitor)).find((s) => s.id === params.signIn);
-        if (!found) throw new Trouble('not-found', 'There is no such sign-in.', 'It may be over already.');
+        if (!found) throw new Trouble('not-found', 'Session not found.', 'It may have ended already.');
         await access.end(found.id);
-        await note(visitor, found.kind === 'bearer' ? `revoked the token ${found.name}` : `ended a sign-in of ${found.name}`);
+        await note(visitor, found.kind === 'bearer' ? `revoked the token ${found.name}` : `ended a session of ${found.name}`);
         return { id: found.id };
       },
     }),
@@ -162,7 +162,7 @@ export function accessRoutes(services: Used): Route[] {
       path: '/api/tokens',
       confirms: true,
       may: 'let in',
-      summary: 'Make a bearer token. It is shown once',
+      summary: 'Create a bearer token. It is shown once',
       body: object({
         name: { ...typed(60), pattern: '\\S' },
         role: oneOf('installer', 'owner', 'member'),
@@ -171,7 +171,7 @@ export function accessRoutes(services: Used): Route[] {
       answer: object({ token: text }),
       async handle({ body, visitor }) {
         const token = await access.makeBearer(body);
-        await note(visitor, `made the token ${body.name} for ${body.role}, ${body.days} days`);
+        await note(visitor, `created the token ${body.name} for ${body.role}, ${body.days} days`);
         return { token };
       },
     }),

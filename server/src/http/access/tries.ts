@@ -51,7 +51,7 @@ export function startTries(now: () => number): Tries {
         const seconds = Math.ceil(wait / 1000);
         throw new Trouble(
           'too-many-tries',
-          'Too many tries to sign in.',
+          'Too many attempts to sign in.',
           `Wait ${seconds < 120 ? `${seconds} s` : `${Math.ceil(seconds / 60)} min`}, then try again.`,
         );
       }

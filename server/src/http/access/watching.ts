@@ -25,7 +25,7 @@ const mostHeld = 1000;
 
 const words: { readonly [K in Refused['kind']]: string } = {
   'sign-in': 'wrong passwords or codes',
-  permission: 'requests that were not allowed',
+  permission: 'forbidden requests',
   address: 'addresses that belong to no camera or invitation',
 };
 
@@ -38,7 +38,7 @@ export function startWatching({ clock, record }: { readonly clock: Clock; readon
     return (Object.keys(words) as Refused['kind'][]).flatMap((kind) => {
       const own = recent.filter((r) => r.kind === kind);
       const from = [...new Set(own.map((r) => r.from))];
-      return own.length < unusual ? [] : [{ kind, words: `${own.length}${own.length === mostHeld ? ' or more' : ''} ${words[kind]} came within 10 minutes, from ${from.slice(0, 3).join(', ')}${from.length > 3 ? ' and others' : ''}.` }]; // prettier-ignore
+      return own.length < unusual ? [] : [{ kind, words: `${own.length}${own.length === mostHeld ? ' or more' : ''} ${words[kind]} within 10 minutes, from ${from.slice(0, 3).join(', ')}${from.length > 3 ? ' and others' : ''}.` }]; // prettier-ignore
     });
   };
   return {
@@ -50,11 +50,11 @@ export function startWatching({ clock, record }: { readonly clock: Clock; readon
       for (const found of unusualNow()) {
         if (clock.machine() - (notedAt.get(found.kind) ?? -Infinity) < noteEveryMs) continue;
         notedAt.set(found.kind, clock.machine());
-        record.logbook.noteDeed(clock.now(), { name: 'Nibber' }, `refused unusually much: ${found.words}`).catch((thrown: Error) => log.warn({ error: thrown.message }, 'not noted')); // prettier-ignore
+        record.logbook.noteDeed(clock.now(), { name: 'Nibber' }, `refused unusually many requests: ${found.words}`).catch((thrown: Error) => log.warn({ error: thrown.message }, 'not noted')); // prettier-ignore
       }
     },
     trouble: () => [],
-    notices: () => unusualNow().map((found) => `${found.words} See the logbook, and change passwords if you do not know who it is.`),
+    notices: () => unusualNow().map((found) => `${found.words} Check the logbook. Change passwords if you do not know the source.`),
     close: async () => {},
   };
 }

@@ -8,7 +8,7 @@ import { object, text, typed } from '../schema';
 import type { Services } from '../services';
 
 const hourMs = 3_600_000;
-const notNow = () => new Trouble('not-allowed', 'This cannot be done from here any more.', 'Open the application and do it there.');
+const notNow = () => new Trouble('not-allowed', 'This action has expired.', 'Open the application and do it there.');
 
 type Used = Pick<Services, 'actions' | 'record' | 'site' | 'access' | 'clock' | 'bus'>;
 
@@ -17,7 +17,7 @@ export const actionRoutes = ({ actions, record, site, access, clock, bus }: Used
     method: 'post',
     path: '/api/actions',
     may: 'anyone',
-    summary: 'Do what a notification offers, by its token; each is good once',
+    summary: 'Run an action of a notification by its token; each works once',
     body: object({ token: typed(600) }),
     answer: object({ done: text }),
     async handle({ body }) {
@@ -49,7 +49,7 @@ export const actionRoutes = ({ actions, record, site, access, clock, bus }: Used
             transaction,
             at,
             { name: person.name, person: person.id },
-            'said that an event was noise, from the notification',
+            'marked an event as noise, from the notification',
             event.id,
           );
         }

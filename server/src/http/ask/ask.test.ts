@@ -18,7 +18,7 @@ test('a question is answered with the moments it rests on, and says what was und
   const { status, body } = await ask('when was somebody last at the gate?');
   expect(status).toBe(200);
   expect(body.sought).toMatchObject({ wanted: 'last', kinds: ['person'], cameras: ['gate'] });
-  expect(body.answer).toMatch(/^The last person was seen at Gate /);
+  expect(body.answer).toMatch(/^The last person was detected at Gate /);
   expect(body.items[0]).toMatchObject({ kind: 'event', camera: 'gate', class: 'person' });
 });
 
@@ -34,13 +34,13 @@ test('what was corrected is asked again as it is given; another question follows
 test('nothing found says since when it was looking', async () => {
   const { body } = await ask('was there a bus at the gate?');
   expect(body).toMatchObject({ count: 0, items: [] });
-  expect(body.answer).toBe('No: no bus was seen at Gate. Nothing here has ever recognised a bus, so this is not conclusive.');
+  expect(body.answer).toBe('No: no bus was detected at Gate. Nibber has never detected a bus, so this is not conclusive.');
   const early = await ask('was anybody at the gate yesterday?');
-  expect(early.body.answer).toMatch(/^No: no person was seen at Gate yesterday\. Data goes back to today at \d\d:\d\d\.$/);
+  expect(early.body.answer).toMatch(/^No: no person was detected at Gate yesterday\. Data goes back to today at \d\d:\d\d\.$/);
 });
 
 test('a description is found by its words, once it is there', async () => {
-  expect((await ask('somebody with a ladder')).body.answer).toMatch(/ seen there, of which none was described\.$/);
+  expect((await ask('somebody with a ladder')).body.answer).toMatch(/ detected there, of which none was described\.$/);
   const [event] = (await stations.ask('GET', '/api/events?show=told')).body.items;
   await stations.record.write((transaction) => stations.record.events.change(event.id, { description: 'A person with a ladder, in a red coat.' }, transaction)); // prettier-ignore
   const { body } = await ask('somebody with a ladder');

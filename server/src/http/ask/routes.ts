@@ -1,4 +1,4 @@
-// A question to the record in plain words, answered from the record alone.
+// A question about past events in plain words, answered from the record alone.
 
 import { answerOf, answerOfReadings, soughtWithin, understand, type AskedPlace, type Sought } from '@nibber/core/asking';
 import { searchAsks, searchQuestion, soughtIn, tellingAsks, tellingQuestion, type FoundLine } from '@nibber/core/describing';
@@ -57,7 +57,7 @@ const anything: FoundAsked = { kinds: [], cameras: [], areas: [], rules: [], sen
 
 /** So many questions of one person wait for the one that is being answered. */
 const mostWaiting = 4;
-const noneThere = 'Nothing here is called so, or you do not see it.';
+const noneThere = 'No such name, or you have no access to it.';
 const nothingFound = { count: 0, since: null, items: [], readings: [] };
 
 const placeOf = ({ file }: SiteBook, sight: Sight): AskedPlace => {
@@ -68,7 +68,7 @@ const placeOf = ({ file }: SiteBook, sight: Sight): AskedPlace => {
 
 /** How long a service is waited for, of each of its two answers; without them the record answers by itself. */
 const patienceMs = 8000;
-const words = { event: null, camera: '', why: 'A question to the record', pictures: [] } as const;
+const words = { event: null, camera: '', why: 'A question about past events', pictures: [] } as const;
 
 export function askRoutes(services: Pick<Services, 'record' | 'clock' | 'site' | 'describing'>): Route[] {
   const { record, clock, site, describing } = services;
@@ -90,7 +90,7 @@ export function askRoutes(services: Pick<Services, 'record' | 'clock' | 'site' |
     const asks = searchAsks(place);
     const said = await describing.ask('asking', { asks, words: searchQuestion(question, place, now, before), pictures: [], of: words, mostMs: patienceMs }); // prettier-ignore
     const sought = said.ok ? soughtIn(said.fields, place) : undefined;
-    const why = said.ok ? 'It did not say what to look for.' : said.why;
+    const why = said.ok ? 'It gave nothing to look for.' : said.why;
     return { sought: sought ?? own, by: nameOf(said.service), why: sought ? null : why };
   }
 
@@ -130,7 +130,7 @@ export function askRoutes(services: Pick<Services, 'record' | 'clock' | 'site' |
       path: '/api/ask',
       may: 'look',
       summary:
-        'Ask the record: what was understood, the answer, and the moments it rests on. `before` is the question that it follows on, as it was understood; `sought` instead of `question` asks what was corrected',
+        'Ask about past events: the interpretation, the answer and the events it is based on. `before` is the previous question as interpreted; `sought` instead of `question` asks a corrected one',
       body: either(object({ question: typed(300), before: sought }, ['before']), object({ sought })),
       answer,
       handle: ({ body, visitor }) =>

@@ -15,7 +15,7 @@ export const commandRoutes = ({ site, record, clock, signIns }: Used): Route[] =
     method: 'post',
     path: '/api/cameras/:camera/commands',
     may: 'command',
-    summary: 'Switch its lamp or siren, or restart it (for whoever sets the place up)',
+    summary: 'Switch its lamp or siren, or restart it (owner or installer)',
     body: object({ command: oneOf('lamp', 'siren', 'restart'), on: yesNo }, ['on']),
     answer: object({ done: oneOf(true) }),
     async handle({ params, body: { command, on = true }, visitor }) {
@@ -23,7 +23,7 @@ export const commandRoutes = ({ site, record, clock, signIns }: Used): Route[] =
       if (command === 'restart' && !may(visitor.role, 'restart'))
         throw new Trouble(
           'not-allowed',
-          'Restarting a camera is for whoever sets the place up.',
+          'Only the owner or installer can restart a camera.',
           `Ask one of: ${permissions.restart.join(', ')}.`,
         );
       await giveCommand(camera, command, on, (address) => signIns.of(camera.id, address));

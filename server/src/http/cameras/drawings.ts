@@ -26,7 +26,7 @@ export function drawingRoutes(services: Used & Pick<Services, 'record'>): Route[
       method: 'put',
       path: '/api/cameras/:camera/drawings',
       may: 'set up',
-      summary: 'Replace what is drawn on a camera: zones, ignored parts, privacy masks, lines',
+      summary: 'Replace the zones, ignored areas, privacy masks and lines of a camera',
       edits: true,
       body: object({ zones: fields.zones, lines: { ...fields.lines, maxItems: 64 } }),
       mostBytes: mostDrawingBytes,
@@ -37,12 +37,12 @@ export function drawingRoutes(services: Used & Pick<Services, 'record'>): Route[
         if (faults.length)
           throw new Trouble(
             'bad-input',
-            `What is drawn cannot be used. ${faults.map(faultLine).join(' · ')}`,
-            'Correct it; nothing was changed.',
+            `The drawing cannot be used. ${faults.map(faultLine).join(' · ')}`,
+            'Correct it. Nothing was changed.',
             faults,
           );
         const own = (key: 'zones' | 'lines') => [['cameras', camera.id, key], body[key].length ? body[key] : undefined] as const;
-        const what = `changed what is drawn on ${camera.name}`;
+        const what = `changed the zones and lines of ${camera.name}`;
         await site.edit([own('zones'), own('lines')], { by: visitor, what, from: editedFrom(request) });
         return answerOf(services, camera.id);
       },
@@ -51,7 +51,7 @@ export function drawingRoutes(services: Used & Pick<Services, 'record'>): Route[
       method: 'get',
       path: '/api/cameras/:camera/paths',
       may: 'look',
-      summary: 'Where feet went in the last days, thinned',
+      summary: 'Track paths of the last days, thinned',
       answer: object({ days: count, paths: list(object({ class: className, feet: list(feet) })) }),
       async handle({ params }) {
         const { camera } = namedCamera(site, params.camera);

@@ -8,6 +8,6 @@ import type { SiteBook } from '../../record/site';
 export function namedCamera({ file }: Pick<SiteBook, 'file'>, id: string): { readonly camera: Camera } {
   const camera = file.cameras.find((c) => c.id === id);
   if (!camera)
-    throw new Trouble('not-found', `There is no camera ${id}.`, `Cameras: ${file.cameras.map((c) => c.id).join(', ') || 'none yet'}.`);
+    throw new Trouble('not-found', `Camera ${id} not found.`, `Cameras: ${file.cameras.map((c) => c.id).join(', ') || 'none yet'}.`);
   return { camera };
 }

@@ -46,7 +46,7 @@ export function cameraPictureRoutes({ site, recent, clock, signIns, recordings }
       method: 'get',
       path: '/api/cameras/:camera/picture.jpg',
       may: 'look',
-      summary: 'The newest picture',
+      summary: 'The latest picture',
       query: newAddress,
       answer: jpeg,
       async handle({ params, response }) {
@@ -60,7 +60,7 @@ export function cameraPictureRoutes({ site, recent, clock, signIns, recordings }
       method: 'get',
       path: '/api/cameras/:camera/live.mjpg',
       may: 'look',
-      summary: 'Pictures as they come',
+      summary: 'Live pictures',
       query: newAddress,
       answer: { bytes: 'multipart/x-mixed-replace' },
       async handle({ params, response }) {
@@ -83,15 +83,13 @@ export function cameraPictureRoutes({ site, recent, clock, signIns, recordings }
       method: 'get',
       path: '/api/cameras/:camera/live.mp4',
       may: 'look',
-      summary:
-        'A camera’s own stream with its sound, as fragmented MP4; of cameras that have one (RTSP). It is pulled while it is looked at',
+      summary: 'The camera’s stream with sound, as fragmented MP4 (RTSP cameras only). It is pulled only while someone watches',
       query: object({ stream: oneOf('low', 'full'), sound: yesNo }, ['stream', 'sound']),
       answer: { bytes: 'video/mp4' },
       async handle({ params, query: { stream = 'low', sound = true }, request, response }) {
         const camera = find(params.camera);
         const url = streamOf(camera, stream);
-        if (url === undefined)
-          throw new Trouble('unavailable', `${camera.name} has no such stream with sound.`, 'Look at its pictures as they come.');
+        if (url === undefined) throw new Trouble('unavailable', `${camera.name} has no stream with sound.`, 'Use its live pictures.');
         if (watched.size >= mostWatched)
           throw new Trouble('unavailable', `${mostWatched} streams are being watched.`, 'Close one of them, then try again.');
         const ending = new AbortController();
@@ -124,12 +122,11 @@ export function cameraPictureRoutes({ site, recent, clock, signIns, recordings }
       method: 'post',
       path: '/api/cameras/:camera/test',
       may: 'set up',
-      summary: 'Fetch one picture from a streamed camera now, and say how that went',
+      summary: 'Fetch one picture from a streamed camera now and report the result',
       answer: either(object({ works: oneOf(true), bytes: count, milliseconds: number }), object({ works: oneOf(false), why: text })),
       async handle({ params }) {
         const { id, name, source } = find(params.camera);
-        if (source.kind !== 'streamed')
-          return { works: false as const, why: `${name} sends its events by itself; there is no stream to try.` };
+        if (source.kind !== 'streamed') return { works: false as const, why: `${name} sends its own events and has no stream to test.` };
         const began = Date.now();
         try {
           const address = source.still ?? source.low;
@@ -145,7 +142,7 @@ export function cameraPictureRoutes({ site, recent, clock, signIns, recordings }
       method: 'post',
       path: '/api/cameras/:camera/still',
       may: 'command',
-      summary: 'Ask a camera for a picture that is not older than the question',
+      summary: 'Ask a camera for a new snapshot',
       answer: object({ at: instant, isFresh: yesNo }),
       async handle({ params }) {
         const camera = find(params.camera);
@@ -153,8 +150,8 @@ export function cameraPictureRoutes({ site, recent, clock, signIns, recordings }
         if (!address)
           throw new Trouble(
             'unavailable',
-            `${camera.name} cannot be asked for a picture.`,
-            'Give the address of its still, if it has one.',
+            `${camera.name} cannot give a snapshot on request.`,
+            'Enter the address of its snapshot, if it has one.',
           );
         try {
           const still = await freshStill(address, await signIns.of(camera.id, address), clock.now());

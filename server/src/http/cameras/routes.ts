@@ -45,7 +45,7 @@ export function cameraRoutes(services: Used & Pick<Services, 'record' | 'signIns
       method: 'put',
       path: '/api/cameras/:camera/settings',
       may: 'set up',
-      summary: 'Change settings of a camera; what is left out stays, what is empty is removed',
+      summary: 'Change camera settings. Omitted fields stay, empty ones are removed',
       edits: true,
       body: settings,
       answer: cameraAnswer,
@@ -61,14 +61,14 @@ export function cameraRoutes(services: Used & Pick<Services, 'record' | 'signIns
       path: '/api/cameras/:camera/sign-in',
       confirms: true,
       may: 'set up',
-      summary: 'Give a camera another sign-in; it is sealed and never read back',
+      summary: 'Change a camera’s login. It is stored encrypted and never returned',
       body: object({ name: typed(200), password: { type: 'string', maxLength: 200 } }),
       answer: cameraAnswer,
       async handle({ params, body, visitor }) {
         const camera = find(params.camera);
         await site.edit([[['cameras', camera.id, 'source', 'secret'], camera.id]], {
           by: visitor,
-          what: `gave ${camera.name} another sign-in`,
+          what: `changed the login of ${camera.name}`,
           also: (transaction) => signIns.give(camera.id, tried(body.name, body.password), addressesOf(camera), transaction),
         });
         cameras.reconnect(camera.id);
@@ -79,7 +79,7 @@ export function cameraRoutes(services: Used & Pick<Services, 'record' | 'signIns
       method: 'delete',
       path: '/api/cameras/:camera',
       may: 'set up',
-      summary: 'Remove a camera that no rule watches',
+      summary: 'Remove a camera that no rule uses',
       answer: object({ id: text, version }),
       async handle({ params, visitor }) {
         const { id, name: called } = find(params.camera);
@@ -89,8 +89,8 @@ export function cameraRoutes(services: Used & Pick<Services, 'record' | 'signIns
             if (watching.length)
               throw new Trouble(
                 'conflict',
-                `${called} is watched by ${watching.join(', ')}.`,
-                'Take it out of those rules first; nothing was changed.',
+                `${called} is used by ${watching.join(', ')}.`,
+                'Remove it from those rules first. Nothing was changed.',
               );
             // Whoever looked at it together with others looks at the others.
             const sets = people.flatMap((p): SiteEdit[] =>
@@ -119,7 +119,7 @@ export function cameraRoutes(services: Used & Pick<Services, 'record' | 'signIns
       method: 'get',
       path: '/api/cameras/:camera/kept',
       may: 'set up',
-      summary: 'How much is kept of what a camera saw',
+      summary: 'How much data of a camera is stored',
       answer: kept,
       handle: async ({ params }) => record.past.kept(find(params.camera).id),
     }),
@@ -127,13 +127,13 @@ export function cameraRoutes(services: Used & Pick<Services, 'record' | 'signIns
       method: 'delete',
       path: '/api/cameras/:camera/kept',
       may: 'set up',
-      summary: 'Delete what a camera saw up to now: tracks, events, pictures, clips, recorded detections',
+      summary: 'Delete a camera’s history: tracks, events, pictures, clips, recorded detections',
       answer: kept,
       async handle({ params, visitor }) {
         const { id, name: called } = find(params.camera);
         const gone = await record.past.forget(id, clock.now());
         bus.publish('forgotten', { camera: id });
-        await record.logbook.noteDeed(clock.now(), visitor, `deleted what ${called} had seen: ${gone.events} events, ${gone.tracks} tracks`); // prettier-ignore
+        await record.logbook.noteDeed(clock.now(), visitor, `deleted the history of ${called}: ${gone.events} events, ${gone.tracks} tracks`); // prettier-ignore
         return gone;
       },
     }),

@@ -29,9 +29,9 @@ test('findings of a camera’s chain come with their remedy; what can be mended 
   expect(stations.site.file.rules!.find((r) => r.id === 'caller')!.confidence).toBe(0.7);
   expect(await kinds()).toEqual([['class-not-reported', false]]);
   expect((await mend('confidence-never-reached')).status).toBe(404);
-  expect((await mend('class-not-reported')).body.error.remedy).toMatch(/Switch person on in the camera/);
+  expect((await mend('class-not-reported')).body.error.remedy).toMatch(/Turn on person in the camera/);
   const log = (await stations.ask('GET', '/api/logbook')).body as { what: string }[];
-  expect(log.some((l) => /fixed the chain of Porch/.test(l.what))).toBe(true);
+  expect(log.some((l) => /fixed the settings of Porch/.test(l.what))).toBe(true);
 });
 
 test('what its events told is said beside what was ticked, and ticking mends the rest', async () => {

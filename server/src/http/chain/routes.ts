@@ -41,7 +41,7 @@ export function chainRoutes({ site, record }: Pick<Services, 'site' | 'record'>)
       method: 'get',
       path: '/api/cameras/:camera/chain',
       may: 'look',
-      summary: 'What makes rules of a camera silent without anybody noticing',
+      summary: 'Problems that keep a camera’s rules from firing',
       answer: chain,
       handle: async ({ params }) => answer(params.camera),
     }),
@@ -57,11 +57,11 @@ export function chainRoutes({ site, record }: Pick<Services, 'site' | 'record'>)
         await site.edit(
           () => {
             const found = findingsOf(id).find((f) => f.kind === body.kind && f.rule === body.rule);
-            if (!found) throw new Trouble('not-found', 'This is not so any more.', 'Look at the chain again.');
+            if (!found) throw new Trouble('not-found', 'This problem no longer exists.', 'Reload the page.');
             if (!found.mend) throw new Trouble('bad-input', 'This cannot be fixed from here.', found.remedy);
             return [[found.mend.path, found.mend.value]];
           },
-          { by: visitor, what: `fixed the chain of ${name}` },
+          { by: visitor, what: `fixed the settings of ${name}` },
         );
         return answer(id);
       },

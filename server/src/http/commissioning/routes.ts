@@ -43,8 +43,8 @@ export function commissioningRoutes({ site, record, recent, devices, cameras, wa
     if (health?.state === 'silent') return { state: 'silent', words: `It is silent. ${health.trouble ?? ''}`.trim() };
     if (!hasPicture) return { state: 'none yet', words: 'No picture yet.' };
     const said = devices.events.of(camera.id).flatMap((s) => (s.isSo && saysWords[s.kind] ? [saysWords[s.kind]!] : []));
-    if (said.length > 0) return { state: 'unwell', words: `The camera says that ${said.join(', and that ')}.` };
-    return { state: 'runs', words: `${health?.picturesASecond ?? 0} pictures a second.` };
+    if (said.length > 0) return { state: 'unwell', words: `The camera reports that ${said.join(', and that ')}.` };
+    return { state: 'runs', words: `${health?.picturesASecond ?? 0} frames per second.` };
   };
   const answerOf = (camera: Camera, walks: readonly WalkedRule[]) => {
     const steps = commissioningOf(site.file, camera, factsOf(camera, walks));
@@ -55,7 +55,7 @@ export function commissioningRoutes({ site, record, recent, devices, cameras, wa
       method: 'get',
       path: '/api/commissioning',
       may: 'set up',
-      summary: 'What of putting each camera into service is done and open',
+      summary: 'Camera set-up status',
       answer: object({ cameras: list(commissioned) }),
       async handle() {
         const walks = await walked();
@@ -66,7 +66,7 @@ export function commissioningRoutes({ site, record, recent, devices, cameras, wa
       method: 'get',
       path: '/api/cameras/:camera/commissioning',
       may: 'set up',
-      summary: 'The same of one camera',
+      summary: 'Set-up status of one camera',
       answer: commissioned,
       handle: async ({ params }) => answerOf(namedCamera(site, params.camera).camera, await walked()),
     }),

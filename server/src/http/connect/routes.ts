@@ -40,7 +40,7 @@ export function connectRoutes({ site, devices: { attempts }, clock, tokens, reco
   const searches = new Map<string, { search: Search; isOver: boolean; beganAt: number }>();
   const searchAnswer = (id: string) => {
     const held = searches.get(id);
-    if (!held) throw new Trouble('not-found', 'This search is over.', 'Begin another one.');
+    if (!held) throw new Trouble('not-found', 'This search has ended.', 'Start another one.');
     const known = new Set(site.file.cameras.map((c) => (c.source.kind === 'streamed' ? c.source.device : undefined)));
     const all = held.search.found().map((d) => {
       const address = new URL(d.addresses[0]!).href;
@@ -54,11 +54,11 @@ export function connectRoutes({ site, devices: { attempts }, clock, tokens, reco
       method: 'post',
       path: '/api/searches',
       may: 'set up',
-      summary: 'Begin to look for cameras on the network',
+      summary: 'Start searching for cameras on the network',
       answer: search,
       async handle() {
         if ([...searches.values()].filter((s) => !s.isOver).length >= mostSearches)
-          throw new Trouble('too-many-tries', 'Several searches run already.', 'Wait some seconds.');
+          throw new Trouble('too-many-tries', 'Too many searches are running.', 'Wait a few seconds.');
         for (const [old, { isOver }] of searches) if (isOver) searches.delete(old);
         const id = randomUUID();
         const held = { search: findDevices(searchMs, () => (held.isOver = true)), isOver: false, beganAt: clock.machine() };
@@ -70,7 +70,7 @@ export function connectRoutes({ site, devices: { attempts }, clock, tokens, reco
       method: 'get',
       path: '/api/searches/:search',
       may: 'set up',
-      summary: 'What a search has found so far',
+      summary: 'Results of a search so far',
       answer: search,
       handle: async ({ params }) => searchAnswer(params.search),
     }),
@@ -99,7 +99,7 @@ export function connectRoutes({ site, devices: { attempts }, clock, tokens, reco
       method: 'post',
       path: '/api/recordings',
       may: 'set up',
-      summary: 'Send a recording; it is tried and connected by its address like a stream',
+      summary: 'Upload a recording; it is connected by its address like a stream',
       body: { bytes: 'video/*' },
       answer: object({ address: text }),
       handle: async ({ request }) => ({ address: await recordings.keep(request as AsyncIterable<Buffer>) }),
@@ -108,7 +108,7 @@ export function connectRoutes({ site, devices: { attempts }, clock, tokens, reco
       method: 'get',
       path: '/api/attempts/:attempt',
       may: 'set up',
-      summary: 'How far a try has come',
+      summary: 'Progress of a connection attempt',
       answer: attemptShape,
       handle: async ({ params }) => attemptAnswer(attempts.get(params.attempt)),
     }),
@@ -116,7 +116,7 @@ export function connectRoutes({ site, devices: { attempts }, clock, tokens, reco
       method: 'delete',
       path: '/api/attempts/:attempt',
       may: 'set up',
-      summary: 'Stop a try',
+      summary: 'Stop a connection attempt',
       answer: onlyId,
       async handle({ params }) {
         attempts.stop(params.attempt);
@@ -127,11 +127,11 @@ export function connectRoutes({ site, devices: { attempts }, clock, tokens, reco
       method: 'get',
       path: '/api/attempts/:attempt/channels/:channel/picture.jpg',
       may: 'set up',
-      summary: 'The picture that a try has seen',
+      summary: 'The picture of a connection attempt',
       answer: jpeg,
       async handle({ params, response }) {
         const seen = attempts.get(params.attempt).channels[Number(params.channel)];
-        if (!seen?.picture) throw new Trouble('not-found', 'No picture has come of it.', 'Try to connect again.');
+        if (!seen?.picture) throw new Trouble('not-found', 'It has no picture.', 'Try to connect again.');
         sendJpeg(response, seen.picture);
       },
     }),
@@ -139,7 +139,7 @@ export function connectRoutes({ site, devices: { attempts }, clock, tokens, reco
       method: 'post',
       path: '/api/attempts/:attempt/cameras',
       may: 'set up',
-      summary: 'Save cameras whose pictures were seen',
+      summary: 'Save cameras whose picture was received',
       body: object({ cameras: { ...list(chosen), minItems: 1, maxItems: 32 } }),
       answer: object({ cameras: list(text) }),
       async handle({ params, body, visitor }) {
@@ -167,7 +167,7 @@ export function connectRoutes({ site, devices: { attempts }, clock, tokens, reco
       method: 'post',
       path: '/api/paired-cameras',
       may: 'set up',
-      summary: 'Save a camera that sends its events by itself',
+      summary: 'Save a paired camera',
       body: object({ name, area }),
       answer: object({ camera: text }),
       async handle({ body, visitor }) {
@@ -177,7 +177,7 @@ export function connectRoutes({ site, devices: { attempts }, clock, tokens, reco
             id = newCameraId(body.name, cameras);
             return [[['cameras', id], { id, ...body, source: { kind: 'paired' } }]];
           },
-          { by: visitor, what: `made ${body.name}, a paired camera` },
+          { by: visitor, what: `added ${body.name}, a paired camera` },
         );
         await tokens.make(id, clock.now());
         return { camera: id };
@@ -194,11 +194,7 @@ function cameraOf(
 ): Camera {
   const lensOf = attempt.channels[index];
   if (!lensOf?.picture)
-    throw new Trouble(
-      'bad-input',
-      `${called} has not shown a picture yet.`,
-      'A camera is saved once its picture was seen; leave it out or try again.',
-    );
+    throw new Trouble('bad-input', `${called} has not shown a picture yet.`, 'Leave it out, or try again until its picture is received.');
   const id = newCameraId(called, others);
   const { low, full, still, lens } = lensOf;
   const deviceAt = attempt.wanted.kind === 'device' ? attempt.wanted.address : undefined;

@@ -72,15 +72,15 @@ export function describingRoutes({ config, record, site, canMakeClips, secrets, 
     if (!mayBeCalled(given.url, config.ownServices))
       throw new Trouble(
         'bad-input',
-        'This address may not be called.',
-        'It must be https on the public network; one of your own network is named in NIBBER_OWN_SERVICES when the program is started.',
+        'This address is not allowed.',
+        'Use a public https address. To allow a local one, add it to NIBBER_OWN_SERVICES.',
       );
     const faults = describingFaults({ describing: { services: [{ ...given, id: 'x' }] } });
     if (faults.length) throw new Trouble('bad-input', `It cannot be used: it ${faults.map((f) => f.wrong).join(', ')}.`, `Give ${faults[0]!.allowed}.`, faults); // prettier-ignore
   };
   const find = (id: string) => {
     const found = site.file.describing?.services?.find((s) => s.id === id);
-    if (!found) throw new Trouble('not-found', `There is no describing service ${id}.`, 'Load the page again.');
+    if (!found) throw new Trouble('not-found', `AI service ${id} not found.`, 'Reload the page.');
     return found;
   };
   const keepKey = (service: Pick<DescribingService, 'id' | 'url'>, given: string | null | undefined) =>
@@ -102,7 +102,7 @@ export function describingRoutes({ config, record, site, canMakeClips, secrets, 
       method: 'get',
       path: '/api/services',
       may: 'set up',
-      summary: 'The describing services: how each is set up and does, what it was asked and cost by day, and in which order they are asked',
+      summary: 'AI services: settings, performance, usage and cost by day, and order of use',
       answer: state,
       async handle() {
         const since = await record.sent.since(clock.now() - 86_400_000);
@@ -142,7 +142,7 @@ export function describingRoutes({ config, record, site, canMakeClips, secrets, 
       path: '/api/services',
       confirms: true,
       may: 'set up',
-      summary: 'Set up a describing service. Its key is sealed and never shown again',
+      summary: 'Add an AI service. Its key is stored encrypted and never returned',
       edits: true,
       body: object({ service: unnamed, key }, ['key']),
       answer: object({ id: text, version }),
@@ -151,7 +151,7 @@ export function describingRoutes({ config, record, site, canMakeClips, secrets, 
         const taken = [...(site.file.describing?.services ?? []).map((s) => s.id), atStart, 'order', 'asks', 'try', 'sent'];
         const id = idOf(body.service.name, taken, 'service');
         const entry = { ...body.service, id };
-        await site.edit([[['describing', 'services', id], entry]], { by: visitor, what: `set up ${entry.name}`, from: editedFrom(request), ...keepKey(entry, body.key ?? undefined) }); // prettier-ignore
+        await site.edit([[['describing', 'services', id], entry]], { by: visitor, what: `added the AI service ${entry.name}`, from: editedFrom(request), ...keepKey(entry, body.key ?? undefined) }); // prettier-ignore
         return { id, version: site.version };
       },
     }),
@@ -159,14 +159,14 @@ export function describingRoutes({ config, record, site, canMakeClips, secrets, 
       method: 'put',
       path: '/api/services/order',
       may: 'set up',
-      summary: 'Say which describing services are asked for a use, the first of them first; null: all, as they stand',
+      summary: 'Set which AI services are used for a purpose, in order; null: all, in listed order',
       edits: true,
       body: object({ use: oneOf(...describingUses), services: orNull(list(text)) }),
       answer: object({ version }),
       async handle({ request, body: { use, services }, visitor }) {
         await site.edit([[['describing', 'order', use], services?.filter((id) => id !== atStart) ?? undefined]], {
           by: visitor,
-          what: `said which describing services are asked for ${use}`,
+          what: `changed the AI services for ${use}`,
           from: editedFrom(request),
         });
         return { version: site.version };
@@ -176,12 +176,12 @@ export function describingRoutes({ config, record, site, canMakeClips, secrets, 
       method: 'put',
       path: '/api/services/asks',
       may: 'set up',
-      summary: 'Say what is asked of every thing of a class, by rules that ask nothing of their own; null: a sentence',
+      summary: 'Set the default description fields of a class; null: a sentence',
       edits: true,
       body: object({ class: oneOf(...classes), asks: orNull(asksSchema) }),
       answer: object({ version }),
       async handle({ request, body: { class: cls, asks }, visitor }) {
-        const what = `said what is asked of every ${cls}`;
+        const what = `changed the description fields of ${cls}`;
         await site.edit([[['describing', 'asks', cls], asks ?? undefined]], { by: visitor, what, from: editedFrom(request) });
         return { version: site.version };
       },
@@ -190,13 +190,12 @@ export function describingRoutes({ config, record, site, canMakeClips, secrets, 
       method: 'post',
       path: '/api/services/try',
       may: 'set up',
-      summary:
-        'Try a describing service, saved or not, with a drawn picture: reached, let in, the model, the picture, the shape of its answer',
+      summary: 'Test an AI service, saved or not, with a drawn picture: connection, login, model, picture, answer format',
       body: object({ service: unnamed, key, id: text }, ['key', 'id']),
       answer: trial,
       async handle({ body, visitor }) {
         mustBeUsable(body.service);
-        await record.logbook.noteDeed(clock.now(), visitor, `tried ${body.service.name}`);
+        await record.logbook.noteDeed(clock.now(), visitor, `tested ${body.service.name}`);
         if (body.id !== undefined) find(body.id);
         const key = body.id === undefined ? (body.key ?? undefined) : await secrets.given(ofService({ id: body.id, url: body.service.url }), body.key); // prettier-ignore
         return tryService({ ...(await describing.reachable(body.service, undefined)), key }, config.ownServices);
@@ -207,13 +206,13 @@ export function describingRoutes({ config, record, site, canMakeClips, secrets, 
       path: '/api/services/:service',
       confirms: true,
       may: 'set up',
-      summary: 'Change a describing service; moved to another host, its key is given anew',
+      summary: 'Change an AI service; on another host its key must be entered again',
       edits: true,
       body: object({ service: describingServiceSchema, key }, ['key']),
       answer: object({ version }),
       async handle({ request, params, body, visitor }) {
         const before = find(params.service);
-        if (body.service.id !== before.id) throw new Trouble('bad-input', 'A describing service keeps its id.', `Send it with the id ${before.id}.`); // prettier-ignore
+        if (body.service.id !== before.id) throw new Trouble('bad-input', 'The id of an AI service cannot change.', `Send it with the id ${before.id}.`); // prettier-ignore
         mustBeUsable(body.service);
         await secrets.given(ofService(body.service), body.key);
         await site.edit([[['describing', 'services', before.id], body.service]], {
@@ -229,7 +228,7 @@ export function describingRoutes({ config, record, site, canMakeClips, secrets, 
       method: 'delete',
       path: '/api/services/:service',
       may: 'set up',
-      summary: 'Ask a describing service no more',
+      summary: 'Remove an AI service',
       edits: true,
       answer: object({ version }),
       async handle({ request, params, visitor }) {
@@ -251,8 +250,7 @@ export function describingRoutes({ config, record, site, canMakeClips, secrets, 
       method: 'get',
       path: '/api/services/sent',
       may: 'set up',
-      summary:
-        'Every picture that left this machine for a describing service, newest first; `before` is what `more` of the page before said',
+      summary: 'Pictures sent to AI services, newest first; `before` is `more` of the previous page',
       query: object({ before: { type: 'string', pattern: '^\\d{1,15}$' } }, ['before']),
       answer: object({ items: list(sentPicture), more: maybeText }),
       async handle({ query }) {

@@ -46,7 +46,7 @@ type Used = Pick<Services, 'record' | 'site' | 'clock' | 'describing' | 'tries'>
 export function tryRoutes({ record, site, clock, describing, tries: station }: Used): Route[] {
   const find = (id: string) => {
     const found = site.file.rules?.find((r) => r.id === id);
-    if (!found) throw new Trouble('not-found', `There is no rule ${id}.`, 'Load the page again.');
+    if (!found) throw new Trouble('not-found', `Rule ${id} not found.`, 'Reload the page.');
     return found;
   };
   const answer = async (rule: string) => {
@@ -78,7 +78,7 @@ export function tryRoutes({ record, site, clock, describing, tries: station }: U
       method: 'get',
       path: '/api/rules/:rule/tries',
       may: 'set up',
-      summary: 'Wordings of what a rule asks, the moments that they are tried on, and what came of each with each service',
+      summary: 'Prompts of a rule, the events they are tested on, and the results by service',
       answer: tries,
       handle: ({ params }) => answer(find(params.rule).id),
     }),
@@ -86,17 +86,17 @@ export function tryRoutes({ record, site, clock, describing, tries: station }: U
       method: 'put',
       path: '/api/rules/:rule/tries/examples',
       may: 'set up',
-      summary: 'Say on which stored moments wordings are tried, and what a good answer about each holds',
+      summary: 'Set the events that prompts are tested on, with checks for a good answer',
       body: object({ examples: { type: 'array', maxItems: mostExamples, items: example } }),
       answer: tries,
       async handle({ params, body }) {
         const rule = find(params.rule).id;
         const there = new Set((await record.events.some(body.examples.map((e) => e.event))).map((e) => e.id));
         const gone = body.examples.find((e) => !there.has(e.event));
-        if (gone) throw new Trouble('not-found', 'One of the moments is not there any more.', 'Take it out, and save again.');
+        if (gone) throw new Trouble('not-found', 'One of the events is no longer stored.', 'Remove it and save again.');
         for (const { checks } of body.examples) {
           const { wrong } = checksOfLines(checks.join('\n'));
-          if (wrong) throw new Trouble('bad-input', `This is no check: ${wrong}.`, 'Correct it, and save again.');
+          if (wrong) throw new Trouble('bad-input', `This is not a valid check: ${wrong}.`, 'Correct it and save again.');
         }
         const unique = [...new Map(body.examples.map((e) => [e.event, e])).values()];
         await record.tries.setExamples(rule, unique.map((e, place) => ({ event: e.event, place, checks: [...e.checks] }))); // prettier-ignore
@@ -107,19 +107,19 @@ export function tryRoutes({ record, site, clock, describing, tries: station }: U
       method: 'post',
       path: '/api/rules/:rule/tries',
       may: 'set up',
-      summary: 'Try wordings on all its moments with these services; those that are known by their id are tried again',
+      summary: 'Test prompts on all events with these services; those given by id are tested again',
       body: object({ wordings: { type: 'array', minItems: 1, maxItems: mostWordings, items: object({ id: text, asks: asksSchema }, ['id']) }, services: { type: 'array', minItems: 1, maxItems: 24, uniqueItems: true, items: text } }), // prettier-ignore
       answer: tries,
       async handle({ params, body, visitor }) {
         const rule = find(params.rule).id;
         const examples = await record.tries.examples(rule);
-        if (examples.length === 0) throw new Trouble('bad-input', 'There is no moment to try it on.', 'Choose at least one.');
+        if (examples.length === 0) throw new Trouble('bad-input', 'There are no events to test on.', 'Choose at least one.');
         const services = body.services.map((id) => {
           const found = describing.services('descriptions').find((s) => s.id === id);
-          if (!found) throw new Trouble('not-found', `There is no describing service ${id}.`, 'Load the page again.');
+          if (!found) throw new Trouble('not-found', `AI service ${id} not found.`, 'Reload the page.');
           return found;
         });
-        if (station.running(rule)) throw new Trouble('conflict', 'It is being tried already.', 'Wait until it is done, or stop it.');
+        if (station.running(rule)) throw new Trouble('conflict', 'A test is already running.', 'Wait until it finishes, or stop it.');
         const known = await record.tries.wordings(rule);
         const wordings: { id: string; asks: Asks }[] = [];
         for (const { asks } of body.wordings) {
@@ -138,7 +138,7 @@ export function tryRoutes({ record, site, clock, describing, tries: station }: U
       method: 'post',
       path: '/api/rules/:rule/tries/stop',
       may: 'set up',
-      summary: 'Stop trying; what is under way is still waited for',
+      summary: 'Stop the test after the requests in progress',
       answer: tries,
       async handle({ params }) {
         const rule = find(params.rule).id;
@@ -150,12 +150,12 @@ export function tryRoutes({ record, site, clock, describing, tries: station }: U
       method: 'delete',
       path: '/api/rules/:rule/tries/:wording',
       may: 'set up',
-      summary: 'Forget a wording, with what came of it',
+      summary: 'Delete a prompt and its results',
       answer: tries,
       async handle({ params }) {
         const rule = find(params.rule).id;
         const own = (await record.tries.wordings(rule)).find((w) => w.id === params.wording);
-        if (!own) throw new Trouble('not-found', 'There is no such wording.', 'Load the page again.');
+        if (!own) throw new Trouble('not-found', 'Prompt not found.', 'Reload the page.');
         await record.tries.dropWording(own.id);
         return answer(rule);
       },

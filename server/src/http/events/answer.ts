@@ -72,7 +72,7 @@ export function namesOf({ site }: Used) {
     camera: (id: string | null) => id && (site.compiled.cameras.get(id)?.name ?? id),
     rule: (id: string) => site.file.rules?.find((r) => r.id === id)?.name ?? id,
     /** Somebody, or another program, that is told. */
-    service: (id: string) => site.file.describing?.services?.find((s) => s.id === id)?.name ?? 'the service that is named at the start',
+    service: (id: string) => site.file.describing?.services?.find((s) => s.id === id)?.name ?? 'the service set at start',
     person: (id: string) => [...(site.file.people ?? []), ...(site.file.receivers ?? [])].find((p) => p.id === id)?.name ?? id,
   };
 }
@@ -112,7 +112,7 @@ export function trackAnswer(t: TrackRow, held: Held | undefined, all: readonly T
     picture: pictureOf(held, 'picture'),
     box: t.pictureBox,
     stoppedAt: furthest?.stoppedAt ?? null,
-    why: furthest?.why ?? 'No rule was asked.',
+    why: furthest?.why ?? 'No rule applied.',
     ruleName: furthest ? names.rule(furthest.rule) : null,
   };
 }

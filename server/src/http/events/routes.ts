@@ -31,7 +31,7 @@ const filter = object(
   { before: { type: 'string', pattern: '^\\d{1,16}(\\.[\\w-]{1,60})?$' }, camera: typed(40), class: typed(40), show: oneOf('all', 'told', 'stopped') }, // prettier-ignore
   ['before', 'camera', 'class', 'show'],
 );
-const noMoment = () => new Trouble('not-found', 'This moment is not kept here (any more).', 'Go back to Events.');
+const noMoment = () => new Trouble('not-found', 'This event is no longer stored.', 'Go back to Events.');
 
 export function eventRoutes(services: Pick<Services, 'record' | 'clock' | 'site' | 'bus' | 'channels' | 'wake'>): Route[] {
   const { record, clock, site, bus, channels, wake } = services;
@@ -95,7 +95,7 @@ export function eventRoutes(services: Pick<Services, 'record' | 'clock' | 'site'
       method: 'get',
       path: '/api/events',
       may: 'look',
-      summary: 'Events and tracks that became none, newest first; `before` is what `more` of the page before said',
+      summary: 'Events and filtered-out tracks, newest first; `before` is `more` of the previous page',
       query: filter,
       answer: object({ items: list(listItem), more: maybeText }),
       async handle({ query: { before = String(Number.MAX_SAFE_INTEGER), camera, class: cls, show = 'all' }, visitor }) {
@@ -113,7 +113,7 @@ export function eventRoutes(services: Pick<Services, 'record' | 'clock' | 'site'
       method: 'get',
       path: '/api/events/:event',
       may: 'look',
-      summary: 'One moment: an event or a track, with its way, its trails and who was told',
+      summary: 'One event or track, with its path, its trails and its alerts',
       answer: momentAnswer,
       async handle({ params, visitor }) {
         const event = await events.find(params.event);
@@ -128,22 +128,17 @@ export function eventRoutes(services: Pick<Services, 'record' | 'clock' | 'site'
       method: 'put',
       path: '/api/events/:event/mark',
       may: 'judge',
-      summary: 'Say whether an event was worth having',
+      summary: 'Mark an event as useful or noise',
       body: object({ mark }),
       answer: object({ mark }),
       async handle({ params: { event: id }, body, visitor }) {
         const event = await events.find(id);
-        if (event && !visitor.sight.happened(event))
-          throw new Trouble('not-found', 'There is no such event.', 'Only events can be marked.');
+        if (event && !visitor.sight.happened(event)) throw new Trouble('not-found', 'Event not found.', 'Only events can be marked.');
         await record.write(async (transaction) => {
           if (!(await events.mark(id, body.mark, transaction)))
-            throw new Trouble('not-found', 'There is no such event.', 'Only events can be marked.');
+            throw new Trouble('not-found', 'Event not found.', 'Only events can be marked.');
           const what =
-            body.mark === null
-              ? 'removed a mark'
-              : body.mark === 'kept'
-                ? 'said that an event was worth having'
-                : 'marked an event as noise';
+            body.mark === null ? 'removed a mark' : body.mark === 'kept' ? 'marked an event as useful' : 'marked an event as noise';
           await record.logbook.note(transaction, clock.now(), visitor, what, id);
         });
         bus.publish('event', { id });
@@ -154,14 +149,14 @@ export function eventRoutes(services: Pick<Services, 'record' | 'clock' | 'site'
       method: 'put',
       path: '/api/events/:event/picture',
       may: 'judge',
-      summary: 'Choose another of an event’s pictures; it is replaced in the alerts as well',
+      summary: 'Choose another picture for an event, also in its alerts',
       body: object({ shot: { type: 'integer', minimum: 0, maximum: 20 } }),
       answer: onlyId,
       async handle({ params: { event: id }, body, visitor }) {
         const event = await events.find(id);
         const shot = event?.shots?.[body.shot];
         const file = (await media.of('event', [id])).get(id)?.[`shot ${body.shot}`];
-        if (!event || !shot || !file || !visitor.sight.happened(event)) throw new Trouble('not-found', 'There is no such picture of it.', 'Load the page again.'); // prettier-ignore
+        if (!event || !shot || !file || !visitor.sight.happened(event)) throw new Trouble('not-found', 'Picture not found.', 'Reload the page.'); // prettier-ignore
         const jpeg = await media.read(file.name);
         await media.using(async (keepFile) => {
           const pictures = await eventPictures(keepFile, jpeg, shot.box, event.class ?? 'other');
@@ -180,8 +175,7 @@ export function eventRoutes(services: Pick<Services, 'record' | 'clock' | 'site'
       method: 'get',
       path: '/api/sieve',
       may: 'look',
-      summary:
-        'Of the tracks of the last 24 hours: how many each gate stopped, by the rule that let each come furthest, and what came through',
+      summary: 'Tracks of the last 24 hours: how many each gate stopped, by the rule in which each got furthest, and how many passed',
       answer: sieveAnswer,
       handle: ({ visitor }) => sieveOfADay(services, visitor.sight),
     }),

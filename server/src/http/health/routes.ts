@@ -12,7 +12,7 @@ export const healthRoutes = ({ record, site, cameras, troubles, clock, live, acc
     method: 'get',
     path: '/health',
     may: 'anyone',
-    summary: 'For a process supervisor: 200 where it takes frames and can write, 503 where it does not',
+    summary: 'For a supervisor: 200 if it receives frames and can write, else 503',
     answer: object({ ok: yesNo, writable: yesNo, takesFrames: yesNo, troubles: count }),
     async handle({ response }) {
       const writable = await record.settings.isWritable();
@@ -29,7 +29,7 @@ export const healthRoutes = ({ record, site, cameras, troubles, clock, live, acc
     method: 'get',
     path: '/api/health',
     may: 'look',
-    summary: 'How the cameras do, and what is wrong',
+    summary: 'Health of the cameras, and current problems',
     answer: object({
       now: instant,
       troubles: list(text),
@@ -49,7 +49,7 @@ export const healthRoutes = ({ record, site, cameras, troubles, clock, live, acc
     method: 'get',
     path: '/api/live',
     may: 'look',
-    summary: 'Server-sent events: what is seen now, events, alerts, modes, health (schema LiveMessage)',
+    summary: 'Server-sent events: detections, events, alerts, modes, health (schema LiveMessage)',
     answer: { bytes: 'text/event-stream' },
     handle: ({ request, response, visitor }) => {
       const { person, sight } = visitor;

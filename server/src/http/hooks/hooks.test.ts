@@ -32,7 +32,10 @@ test('an event is accepted once, and becomes an event of its rule', async () => 
   expect(await send(body, 'application/json')).toEqual({ status: 202, body: { id: first.body.id, again: true } });
   await until(async () => ((await events()).length === 1 ? true : undefined));
   const { body: pairing } = await stations.ask('GET', '/api/cameras/porch/pairing');
-  expect(pairing).toMatchObject({ count: 1, deliveries: [{ form: 'json', received: body, understood: 'something seen, person 90 %' }] });
+  expect(pairing).toMatchObject({
+    count: 1,
+    deliveries: [{ form: 'json', received: body, understood: 'something detected, person 90 %' }],
+  });
 });
 
 test('a picture that comes with it is kept with the privacy mask burnt in', async () => {

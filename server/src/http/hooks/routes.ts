@@ -42,7 +42,7 @@ export function hookRoutes({
         new Trouble(
           'too-many-tries',
           `This camera sends more than ${perMinute} events a minute.`,
-          'Send it again after a minute; set the camera to send less.',
+          'Send it again after a minute, and set the camera to send less.',
         ),
       ),
   });
@@ -53,7 +53,7 @@ export function hookRoutes({
     legacyHeaders: false,
     keyGenerator: (request) => ipKeyGenerator(request.ip ?? ''),
     handler: (_request, _response, next) =>
-      next(new Trouble('too-many-tries', 'Too many addresses from here that belong to no camera.', 'Wait a minute.')),
+      next(new Trouble('too-many-tries', 'Too many requests to unknown camera addresses.', 'Wait a minute.')),
   });
   const cameraOf = async (token: string) => {
     const id = await tokens.cameraOf(token);
@@ -70,11 +70,7 @@ export function hookRoutes({
       guesses(request, response, (thrown?: unknown) =>
         next(
           thrown ??
-            new Trouble(
-              'not-found',
-              'This address belongs to no camera, or has been replaced.',
-              'Copy the camera’s address again from its page.',
-            ),
+            new Trouble('not-found', 'Unknown camera address, or it was replaced.', 'Copy the camera’s address again from its page.'),
         ),
       );
     } catch (thrown) {
@@ -167,7 +163,7 @@ function cloudHeaders(request: Request): Record<string, string> | undefined {
   try {
     return Object.fromEntries(found.map(([name, value]) => [name.slice(3), decodeURIComponent(String(value))]));
   } catch {
-    throw new Trouble('bad-input', 'A ce- header is not percent-encoded as it should be.', 'Encode its value, or send the event as JSON.');
+    throw new Trouble('bad-input', 'A ce- header is not percent-encoded.', 'Encode its value, or send the event as JSON.');
   }
 }
 
@@ -222,9 +218,9 @@ function readForm(request: Request): Promise<{ text: string; picture: Buffer | u
       });
     });
     form.on('error', (error) => bad((error as Error).message));
-    form.on('close', () => (text === undefined ? bad('No part has an event in it.') : resolve({ text, picture })));
-    request.on('error', () => bad('The event broke off.'));
-    request.on('close', () => request.complete || bad('The event broke off.'));
+    form.on('close', () => (text === undefined ? bad('No part contains an event.') : resolve({ text, picture })));
+    request.on('error', () => bad('The event was cut off.'));
+    request.on('close', () => request.complete || bad('The event was cut off.'));
     request.pipe(form);
   });
 }

@@ -7,7 +7,7 @@ import type { Answer, Calendar, CalendarDays } from './calendar.worker';
 
 const longestMs = 20_000;
 const late = () =>
-  new Trouble('bad-input', 'This calendar takes too long to read.', 'Save a calendar of fewer entries, or of a shorter time; nothing was changed.'); // prettier-ignore
+  new Trouble('bad-input', 'Reading this calendar takes too long.', 'Use a calendar with fewer entries. Nothing was changed.'); // prettier-ignore
 
 /** @throws Trouble 'bad-input' for what is no calendar, is too large, or takes too long */
 export async function readCalendar(calendar: Calendar, limitMs = longestMs): Promise<CalendarDays> {

@@ -27,7 +27,7 @@ export default function answer({ text, place, weekly, meaning, from, to }: Calen
   } catch (thrown) {
     const isOurs = thrown instanceof Trouble;
     return {
-      message: isOurs ? thrown.message : 'This calendar cannot be read.',
+      message: isOurs ? thrown.message : 'This calendar could not be read.',
       remedy: isOurs ? thrown.remedy : 'Save it again as an iCalendar file (.ics).',
     };
   }

@@ -81,8 +81,8 @@ test('what is closed is taken out of the usual day', async () => {
 });
 
 test.each([
-  ['no calendar', 'hello', /no calendar/],
-  ['another form', '{"a": 1}', /no calendar/],
+  ['no calendar', 'hello', /not a calendar/],
+  ['another form', '{"a": 1}', /not a calendar/],
 ])('%s is said to be so', async (_what, text, why) => {
   const answer = await read(text);
   expect([answer.status, answer.body.error.message]).toEqual([400, expect.stringMatching(why)]);

@@ -44,7 +44,7 @@ export function hoursRoutes({ site, clock }: Pick<Services, 'site' | 'clock'>): 
       method: 'get',
       path: '/api/hours',
       may: 'look',
-      summary: 'The plans of hours: whether they are on, until when, what uses them, and what the clock changes of a year do to them',
+      summary: 'Schedules: whether each is on and until when, what uses it, and the effect of clock changes',
       answer: object({ hours: list(hours), version, now: instant }),
       async handle() {
         const [all, { version: own }] = [[] as ReturnType<typeof now>[], site];
@@ -60,15 +60,15 @@ export function hoursRoutes({ site, clock }: Pick<Services, 'site' | 'clock'>): 
       method: 'put',
       path: '/api/hours/:hours',
       may: 'set up',
-      summary: 'Replace a plan of hours, or make one',
+      summary: 'Replace or add a schedule',
       edits: true,
       body: plan,
       mostBytes,
       answer: onlyId,
       async handle({ request, params: { hours: id }, body, visitor }) {
-        if (body.id !== id) throw new Trouble('bad-input', 'A plan keeps its id.', `Send it with the id ${id}.`);
+        if (body.id !== id) throw new Trouble('bad-input', 'The id of a schedule cannot change.', `Send it with the id ${id}.`);
         const isNew = !site.file.hours?.some((h) => h.id === id);
-        const what = `${isNew ? 'made' : 'changed'} the hours ${body.name}`;
+        const what = `${isNew ? 'added' : 'changed'} the schedule ${body.name}`;
         await site.edit([[['hours', id], body]], { by: visitor, what, from: editedFrom(request) });
         return { id };
       },
@@ -77,26 +77,26 @@ export function hoursRoutes({ site, clock }: Pick<Services, 'site' | 'clock'>): 
       method: 'delete',
       path: '/api/hours/:hours',
       may: 'set up',
-      summary: 'Remove a plan of hours that nothing uses',
+      summary: 'Remove an unused schedule',
       edits: true,
       answer: object({ id: text, version }),
       async handle({ request, params: { hours: id }, visitor }) {
         await site.edit(
           (file) => {
             const entry = file.hours?.find((h) => h.id === id);
-            if (!entry) throw new Trouble('not-found', `There are no hours ${id}.`, 'Load the page again.');
+            if (!entry) throw new Trouble('not-found', `Schedule ${id} not found.`, 'Reload the page.');
             const uses = usesOfHours(file, id);
             if (uses.length)
               throw new Trouble(
                 'conflict',
                 `${entry.name} is used by ${usersOf(uses)}.`,
-                'Give them other hours first; nothing was removed.',
+                'Give them another schedule first. Nothing was removed.',
               );
             return [[['hours', id], undefined]];
           },
           {
             by: visitor,
-            what: `removed the hours ${site.file.hours?.find((h) => h.id === id)?.name ?? id}`,
+            what: `removed the schedule ${site.file.hours?.find((h) => h.id === id)?.name ?? id}`,
             from: editedFrom(request),
           },
         );
@@ -107,7 +107,7 @@ export function hoursRoutes({ site, clock }: Pick<Services, 'site' | 'clock'>): 
       method: 'post',
       path: '/api/calendars',
       may: 'set up',
-      summary: 'Read a calendar file (iCalendar, RFC 5545) as exceptions of a plan for the next two years; nothing is changed',
+      summary: 'Read a calendar file (iCalendar, RFC 5545) as exceptions for the next two years; nothing is changed',
       mostBytes,
       // `meaning`: closed while an entry lasts, or open while it lasts and at no other time of its days.
       body: object({ text: typed(2_000_000), calendar: typed(80), meaning: oneOf('closed', 'open'), weekly, exceptions }, [

@@ -125,7 +125,7 @@ test('zones are replaced whole, and the camera answers with them', async () => {
   const zones = camera.zones.map((z: { id: string; polygon: number[][] }) => (z.id === 'yard' ? { ...z, polygon: [[0, 0.7], [1, 0.7], [1, 1], [0, 1]] } : z)); // prettier-ignore
   const { status, body } = await stations.ask('PUT', '/api/cameras/gate/drawings', { zones, lines: camera.lines });
   expect([status, body.zones.find((z: { id: string }) => z.id === 'yard').polygon[0]]).toEqual([200, [0, 0.7]]);
-  expect((await stations.ask('GET', '/api/cameras/attic')).body.error.message).toBe('There is no camera attic.');
+  expect((await stations.ask('GET', '/api/cameras/attic')).body.error.message).toBe('Camera attic not found.');
 });
 
 test('trying a camera says whether it answers, and why not', async () => {

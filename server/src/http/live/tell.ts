@@ -17,7 +17,7 @@ export function tellLive(services: Services): void {
     if (!live.isHeard()) return;
     read()
       .then((message) => message && live.say(message))
-      .catch((thrown: Error) => log.warn({ error: thrown.message }, 'not told to whoever looks on'));
+      .catch((thrown: Error) => log.warn({ error: thrown.message }, 'not sent to live viewers'));
   };
   const itemOf = async (id: string): Promise<LiveMessage | undefined> => {
     const event = await record.events.find(id);
@@ -55,7 +55,7 @@ export function tellLive(services: Services): void {
     live.say({ kind: 'arrived', camera: id });
   });
   bus.on('site', (change) => live.say(change.kind === 'site' ? { kind: 'site' } : { kind: 'mode', mode: change.change }));
-  schedule.every('*/5 * * * * *', 'telling how it goes', () => {
+  schedule.every('*/5 * * * * *', 'live updates', () => {
     const { stations, people, notices } = troubles();
     const how = site.file.cameras.map((c) => ({ id: c.id, health: cameras.health(c.id) ?? null }));
     live.say({ kind: 'time', now: clock.now(), troubles: [...stations, ...people], notices, cameras: how });

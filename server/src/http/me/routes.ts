@@ -87,7 +87,7 @@ export function meRoutes({ site, record, clock, channels: ways, config }: Used):
       method: 'get',
       path: '/api/me',
       may: 'be told',
-      summary: 'How the one who asks is told, and what is kept from her',
+      summary: 'Your alert settings and snoozes',
       answer: me,
       handle: ({ visitor }) => answer(visitor),
     }),
@@ -95,7 +95,7 @@ export function meRoutes({ site, record, clock, channels: ways, config }: Used):
       method: 'put',
       path: '/api/me',
       may: 'be told',
-      summary: 'Change how one is told; what is left out stays, what is null is removed',
+      summary: 'Change your alert settings. Omitted fields stay, null removes',
       body: settings,
       answer: me,
       async handle({ body, visitor }) {
@@ -109,7 +109,7 @@ export function meRoutes({ site, record, clock, channels: ways, config }: Used):
       method: 'put',
       path: '/api/me/quiet-hours',
       may: 'be told',
-      summary: 'One’s own quiet hours; null for none',
+      summary: 'Your quiet hours; null for none',
       body: object({ hours: orNull(object({ weekly, exceptions }, ['weekly', 'exceptions'])) }),
       answer: me,
       async handle({ body, visitor }) {
@@ -135,18 +135,18 @@ export function meRoutes({ site, record, clock, channels: ways, config }: Used):
       method: 'post',
       path: '/api/me/snoozes',
       may: 'be told',
-      summary: 'Hear nothing of a rule, a camera, an area or all of it: until a time, or (null) until the mode changes',
+      summary: 'Snooze a rule, a camera, an area or everything: until a time, or (null) until the mode changes',
       body: object({ rule: typed(40), camera: typed(40), area: typed(40), until: orNull(number) }, ['rule', 'camera', 'area']),
       answer: onlyId,
       async handle({ body: { rule, camera, area, until }, visitor }) {
         const p = own(visitor);
-        if (until !== null && until <= clock.now()) throw new Trouble('bad-input', 'This time is over.', 'Choose one that is to come.');
+        if (until !== null && until <= clock.now()) throw new Trouble('bad-input', 'This time has passed.', 'Choose a later time.');
         const known = (all: readonly { readonly id: string }[] | undefined, id: string | undefined) => id === undefined || all?.some((e) => e.id === id); // prettier-ignore
         const { rules, cameras, areas } = site.file;
         const isThere = known(rules, rule) && known(cameras, camera) && known(areas, area);
         const { sight } = visitor;
         if (!isThere || (camera !== undefined && !sight.camera(camera)) || (area !== undefined && !sight.area(area)))
-          throw new Trouble('not-found', 'There is no such rule, camera or area.', 'Load the page again.');
+          throw new Trouble('not-found', 'Rule, camera or area not found.', 'Reload the page.');
         return record.write(async (transaction) => {
           const of = { rule: rule ?? null, camera: camera ?? null, area: area ?? null };
           const id = await record.people.snooze({ ...of, person: p.id, until, madeAt: clock.now() }, transaction);
@@ -164,7 +164,7 @@ export function meRoutes({ site, record, clock, channels: ways, config }: Used):
       method: 'delete',
       path: '/api/me/snoozes/:snooze',
       may: 'be told',
-      summary: 'Hear of it again',
+      summary: 'End a snooze',
       answer: onlyId,
       async handle({ params: { snooze: id }, visitor }) {
         const p = own(visitor);
@@ -173,7 +173,7 @@ export function meRoutes({ site, record, clock, channels: ways, config }: Used):
           if (ended) await record.logbook.note(transaction, clock.now(), { name: p.name, person: p.id }, 'ended a snooze');
           return ended;
         });
-        if (!found) throw new Trouble('not-found', 'This snooze is over.', 'Load the page again.');
+        if (!found) throw new Trouble('not-found', 'This snooze has ended.', 'Reload the page.');
         return { id };
       },
     }),
@@ -181,14 +181,14 @@ export function meRoutes({ site, record, clock, channels: ways, config }: Used):
       method: 'post',
       path: '/api/me/ring',
       may: 'be told',
-      summary: 'Ring one’s own phones: a notification that goes the whole way, and what came of it',
+      summary: 'Send a test alert to your phones, with the result of each',
       body: object({ phone: typed(80) }, ['phone']),
       answer: list(object({ phone: text, label: text, state: oneOf('accepted', 'gone', 'failed'), why: maybeText })),
       async handle({ body, visitor }) {
         const p = own(visitor);
         const push = ways.find((w) => w.name === 'push')!;
         const mine = (await record.phones.all()).filter((f) => f.person === p.id && (body.phone === undefined || f.id === body.phone));
-        if (mine.length === 0) throw new Trouble('not-found', 'No phone of yours is signed up.', 'Sign this one up first.');
+        if (mine.length === 0) throw new Trouble('not-found', 'You have no registered phone.', 'Turn on alerts on this phone first.');
         return Promise.all(
           mine.map(async ({ id, label }) => {
             const sent = await push.send(id, ringNotice(site, clock, config.publicUrl, label));

@@ -19,7 +19,7 @@ test('several areas are set as one step, or none of them', async () => {
 
 test('what a mode will do is said before it is set, with what is in the way', async () => {
   expect((await stations.ask('GET', '/api/modes/shut/arming')).body).toEqual({ rules: [{ id: 'comes-in', name: 'Somebody comes in' }], inTheWay: [] }); // prettier-ignore
-  expect((await stations.ask('GET', '/api/modes/shut/arming?areas=attic')).body.inTheWay).toEqual(['No rule is on in it: nobody will be told of anything.']); // prettier-ignore
+  expect((await stations.ask('GET', '/api/modes/shut/arming?areas=attic')).body.inTheWay).toEqual(['No rule is active in this mode. No alerts will be sent.']); // prettier-ignore
   expect((await stations.ask('GET', '/api/modes/party/arming')).status).toBe(404);
 });
 
@@ -39,7 +39,7 @@ test('modes are named, ordered and armed; one that something hangs on stays; an 
   expect(after.warnings.filter((w: { kind: string }) => w.kind === 'armed-but-empty')).toMatchObject([{ about: 'night' }]);
   const refused = await put([open!]);
   expect(refused.status).toBe(422);
-  expect(refused.body.error.message).toMatch(/shut is no mode/);
+  expect(refused.body.error.message).toMatch(/shut is not a mode/);
   expect((await put([])).status).toBe(400);
   expect(stations.site.file.modes).toHaveLength(3);
 });

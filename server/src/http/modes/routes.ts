@@ -26,7 +26,7 @@ export function modeRoutes({ site, clock, cameras }: Pick<Services, 'site' | 'cl
       method: 'get',
       path: '/api/modes',
       may: 'look',
-      summary: 'The modes, what is amiss in them, and the next planned switch of each area: a person’s command holds until then',
+      summary: 'The modes, their problems, and the next automatic change of each area; a manual change lasts until then',
       answer: object({
         modes: siteParts.modes,
         warnings: list(warning),
@@ -57,7 +57,7 @@ export function modeRoutes({ site, clock, cameras }: Pick<Services, 'site' | 'cl
       body: object({ modes: siteParts.modes }),
       answer: object({ modes: siteParts.modes, version }),
       async handle({ request, body, visitor }) {
-        if (body.modes.length === 0) throw new Trouble('bad-input', 'A site has at least one mode.', 'Keep one; nothing was changed.');
+        if (body.modes.length === 0) throw new Trouble('bad-input', 'A site has at least one mode.', 'Keep one. Nothing was changed.');
         await site.edit([[['modes'], body.modes]], { by: visitor, what: 'changed the modes', from: editedFrom(request) });
         return { modes: site.file.modes ?? [], version: site.version };
       },
@@ -66,13 +66,13 @@ export function modeRoutes({ site, clock, cameras }: Pick<Services, 'site' | 'cl
       method: 'put',
       path: '/api/switching',
       may: 'set up',
-      summary: 'Replace the plans by which areas switch by themselves',
+      summary: 'Replace the automatic mode changes',
       edits: true,
       body: object({ switching: siteParts.switching }),
       answer: object({ version }),
       async handle({ request, body, visitor }) {
         const plans = body.switching.length ? body.switching : undefined;
-        await site.edit([[['switching'], plans]], { by: visitor, what: 'changed what switches by itself', from: editedFrom(request) });
+        await site.edit([[['switching'], plans]], { by: visitor, what: 'changed the automatic mode changes', from: editedFrom(request) });
         return { version: site.version };
       },
     }),
@@ -80,13 +80,12 @@ export function modeRoutes({ site, clock, cameras }: Pick<Services, 'site' | 'cl
       method: 'get',
       path: '/api/modes/:mode/arming',
       may: 'arm',
-      summary: 'What a mode will do in some areas (`areas`, by commas; all of them if absent), and what is in its way',
+      summary: 'The effect of a mode in some areas (`areas`, comma-separated; default all), and its problems',
       query: object({ areas: typed(2000) }, ['areas']),
       answer: arming,
       async handle({ params, query, visitor }) {
         const seen = siteSeen(site.file, visitor.sight);
-        if (!site.compiled.modeNames.has(params.mode))
-          throw new Trouble('not-found', `There is no mode ${params.mode}.`, 'Load the page again.');
+        if (!site.compiled.modeNames.has(params.mode)) throw new Trouble('not-found', `Mode ${params.mode} not found.`, 'Reload the page.');
         const areas = query.areas?.split(',').filter(visitor.sight.area) ?? seen.areas.map((a) => a.id);
         return armingOf(seen, params.mode, areas, (camera) => {
           const health = cameras.health(camera);
@@ -104,7 +103,7 @@ export function modeRoutes({ site, clock, cameras }: Pick<Services, 'site' | 'cl
       async handle({ body, visitor }) {
         const { area } = visitor.sight;
         const unseen = body.areas.find((a) => !area(a));
-        if (unseen !== undefined) throw new Trouble('not-found', `There is no area ${unseen}.`, 'Load the page again.');
+        if (unseen !== undefined) throw new Trouble('not-found', `Area ${unseen} not found.`, 'Reload the page.');
         await site.setModes(body.areas, body.mode, visitor);
         return site.modes.filter((m) => area(m.area));
       },

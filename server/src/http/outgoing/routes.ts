@@ -47,8 +47,8 @@ export function outgoingRoutes({ config, record, site, channels, secrets, clock 
     if (!mayBeCalled(withoutBlanks(url), ownServices))
       throw new Trouble(
         'bad-input',
-        'This address may not be called.',
-        'It must be https on the public network; one of your own network is named in NIBBER_OWN_SERVICES when the program is started.',
+        'This address is not allowed.',
+        'Use a public https address. To allow a local one, add it to NIBBER_OWN_SERVICES.',
       );
   };
   const forChannel = (name: string): SecretFor | undefined => {
@@ -57,7 +57,7 @@ export function outgoingRoutes({ config, record, site, channels, secrets, clock 
   };
   const find = (id: string) => {
     const found = site.file.receivers?.find((r) => r.id === id);
-    if (!found) throw new Trouble('not-found', `There is no receiver ${id}.`, 'Load the page again.');
+    if (!found) throw new Trouble('not-found', `Receiver ${id} not found.`, 'Reload the page.');
     return found;
   };
   /** What is done with a secret in the transaction that saves what it is for. @throws Trouble as `secrets.given` */
@@ -73,7 +73,7 @@ export function outgoingRoutes({ config, record, site, channels, secrets, clock 
       method: 'get',
       path: '/api/channels',
       may: 'set up',
-      summary: 'The channels by which people are told: how each is set up, whom it reaches, what waits, what it took and refused last',
+      summary: 'Alert channels: settings, reach, waiting alerts, and the last success and failure',
       answer: object({ channels: list(channel), settings: channelsSchema, receivers: list(receiver), version }),
       async handle() {
         const states = await record.channelStates.all();
@@ -115,7 +115,7 @@ export function outgoingRoutes({ config, record, site, channels, secrets, clock 
       path: '/api/channels/:channel',
       confirms: true,
       may: 'set up',
-      summary: 'Set up how mail or text messages go out; null takes it away. The secret is sealed and never shown again',
+      summary: 'Set up e-mail or text messages; null removes. The secret is stored encrypted and never returned',
       edits: true,
       body: either(object({ mail: orNull(mail), secret }, ['secret']), object({ text: orNull(gateway), secret }, ['secret'])),
       answer: object({ version }),
@@ -126,7 +126,7 @@ export function outgoingRoutes({ config, record, site, channels, secrets, clock 
         const edits: SiteEdit[] = [[['channels', name], settings ?? undefined]];
         const secretFor = 'mail' in body ? body.mail && ofMail(body.mail) : body.text && ofText(body.text as NonNullable<Channels['text']>);
         const also = await keepSecret(secretFor ?? { of: name, origin: '' }, settings === null ? null : body.secret);
-        await site.edit(edits, { by: visitor, what: settings ? `set up ${name}` : `took ${name} away`, from: editedFrom(request), ...also }); // prettier-ignore
+        await site.edit(edits, { by: visitor, what: settings ? `set up ${name}` : `removed ${name}`, from: editedFrom(request), ...also }); // prettier-ignore
         return { version: site.version };
       },
     }),
@@ -134,7 +134,7 @@ export function outgoingRoutes({ config, record, site, channels, secrets, clock 
       method: 'post',
       path: '/api/channels/:channel/try',
       may: 'set up',
-      summary: 'Send a test by settings that need not be saved yet, and say what was answered',
+      summary: 'Send a test with these settings, saved or not, and return the answer',
       body: either(
         object({ mail, to: personSchema.properties.mail, secret }, ['secret']),
         object({ text: gateway, to: personSchema.properties.phone, secret }, ['secret']),
@@ -144,12 +144,12 @@ export function outgoingRoutes({ config, record, site, channels, secrets, clock 
         const name = 'mail' in body ? 'mail' : 'text';
         if (params.channel !== name) throw new Trouble('bad-input', `This tries ${name}.`, `Send it to /api/channels/${name}/try.`);
         const faults = channelFaults({ ...site.file, channels: 'text' in body ? { text: body.text as Channels['text'] } : {} });
-        if (faults.length) throw new Trouble('bad-input', `It cannot be used: ${faults.map((f) => f.wrong).join(', ')}.`, 'Correct it, and try again.', faults); // prettier-ignore
+        if (faults.length) throw new Trouble('bad-input', `It cannot be used: ${faults.map((f) => f.wrong).join(', ')}.`, 'Correct it and try again.', faults); // prettier-ignore
         const given = await secrets.given(
           'mail' in body ? ofMail(body.mail) : ofText(body.text as NonNullable<Channels['text']>),
           body.secret,
         );
-        await record.logbook.noteDeed(clock.now(), visitor, `tried ${name}`);
+        await record.logbook.noteDeed(clock.now(), visitor, `tested ${name}`);
         if ('mail' in body) {
           const letter = { to: body.to, person: visitor.person ?? 'script', notice: notice(body.to), picture: undefined, siteName: site.file.site.name }; // prettier-ignore
           return wordsOf(await sendMail(body.mail, given, letter, config.mailCa));
@@ -163,7 +163,7 @@ export function outgoingRoutes({ config, record, site, channels, secrets, clock 
       path: '/api/receivers',
       confirms: true,
       may: 'set up',
-      summary: 'Have another program told. What signs a webhook is made here and shown once',
+      summary: 'Add a receiver. The secret that signs a webhook is created here and shown once',
       edits: true,
       body: object({ receiver: { ...receiverSchema, required: ['name', 'by', 'url'] } as const, secret }, ['secret']),
       answer: object({ id: text, secret: maybeText, version }),
@@ -183,16 +183,17 @@ export function outgoingRoutes({ config, record, site, channels, secrets, clock 
       path: '/api/receivers/:receiver',
       confirms: true,
       may: 'set up',
-      summary: 'Change where another program is told',
+      summary: 'Change a receiver',
       edits: true,
       body: object({ receiver: receiverSchema, secret }, ['secret']),
       answer: object({ version }),
       async handle({ request, params, body, visitor }) {
         const before = find(params.receiver);
-        if (body.receiver.id !== before.id) throw new Trouble('bad-input', 'A receiver keeps its id.', `Send it with the id ${before.id}.`);
+        if (body.receiver.id !== before.id)
+          throw new Trouble('bad-input', 'The id of a receiver cannot change.', `Send it with the id ${before.id}.`);
         if (body.receiver.by === 'webhook') mustBeCallable(body.receiver.url);
         const also = await keepSecret(ofReceiver(body.receiver as Receiver), body.secret);
-        await site.edit([[['receivers', before.id], body.receiver]], { by: visitor, what: `changed where ${before.name} is told`, from: editedFrom(request), ...also }); // prettier-ignore
+        await site.edit([[['receivers', before.id], body.receiver]], { by: visitor, what: `changed the receiver ${before.name}`, from: editedFrom(request), ...also }); // prettier-ignore
         return { version: site.version };
       },
     }),
@@ -200,7 +201,7 @@ export function outgoingRoutes({ config, record, site, channels, secrets, clock 
       method: 'delete',
       path: '/api/receivers/:receiver',
       may: 'set up',
-      summary: 'Have another program told no more; rules that told it tell the others alone',
+      summary: 'Remove a receiver, also from rules',
       edits: true,
       answer: object({ version }),
       async handle({ request, params, visitor }) {
@@ -217,11 +218,11 @@ export function outgoingRoutes({ config, record, site, channels, secrets, clock 
       method: 'post',
       path: '/api/receivers/:receiver/try',
       may: 'set up',
-      summary: 'Send a test to another program, and say what it answered',
+      summary: 'Send a test to a receiver and return its answer',
       answer: answered,
       async handle({ params, visitor }) {
         const { id, name, by } = find(params.receiver);
-        await record.logbook.noteDeed(clock.now(), visitor, `tried ${name}`);
+        await record.logbook.noteDeed(clock.now(), visitor, `tested ${name}`);
         return wordsOf(await channels.find((c) => c.name === by)!.send(id, notice(name)));
       },
     }),

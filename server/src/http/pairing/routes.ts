@@ -19,11 +19,7 @@ export function pairingRoutes({ site, record, clock, config, tokens }: Used): Ro
   const find = (id: string) => {
     const { camera } = namedCamera(site, id);
     if (camera.source.kind !== 'paired')
-      throw new Trouble(
-        'bad-input',
-        `${camera.name} is not paired; its pictures are pulled.`,
-        'Only a paired camera has an address to send to.',
-      );
+      throw new Trouble('bad-input', `${camera.name} is not a paired camera.`, 'Only paired cameras have an address for events.');
     return camera;
   };
   const answer = async (id: string) => {
@@ -47,7 +43,7 @@ export function pairingRoutes({ site, record, clock, config, tokens }: Used): Ro
       method: 'get',
       path: '/api/cameras/:camera/pairing',
       may: 'set up',
-      summary: 'Where a paired camera sends to, and what came of it last',
+      summary: 'The address of a paired camera, and its latest events',
       answer: pairing,
       handle: async ({ params }) => answer(find(params.camera).id),
     }),
@@ -56,12 +52,12 @@ export function pairingRoutes({ site, record, clock, config, tokens }: Used): Ro
       path: '/api/cameras/:camera/pairing/token',
       confirms: true,
       may: 'set up',
-      summary: 'Give a paired camera another address; the one before is of no use any more',
+      summary: 'Replace the address of a paired camera; the old one stops working',
       answer: pairing,
       async handle({ params, visitor }) {
         const camera = find(params.camera);
         await tokens.make(camera.id, clock.now());
-        await record.logbook.noteDeed(clock.now(), visitor, `gave ${camera.name} a new address to send to`);
+        await record.logbook.noteDeed(clock.now(), visitor, `replaced the address for events of ${camera.name}`);
         return answer(camera.id);
       },
     }),

@@ -20,7 +20,7 @@ type Used = Pick<Services, 'site' | 'record' | 'access' | 'clock'>;
 export function peopleRoutes({ site, record, access, clock }: Used): Route[] {
   const find = (id: string): Person => {
     const found = site.file.people?.find((p) => p.id === id);
-    if (!found) throw new Trouble('not-found', `There is no ${id} here.`, 'Load the page again.');
+    if (!found) throw new Trouble('not-found', `${id} not found.`, 'Reload the page.');
     return found;
   };
   return [
@@ -28,7 +28,7 @@ export function peopleRoutes({ site, record, access, clock }: Used): Route[] {
       method: 'get',
       path: '/api/people',
       may: 'invite',
-      summary: 'The people of the site: their roles, phones, when they were last here',
+      summary: 'The people of the site: roles, phones, last activity',
       answer: object({ people: list(someone), version }),
       async handle() {
         const [signIns, phones, states, accounts] = await Promise.all([
@@ -61,7 +61,7 @@ export function peopleRoutes({ site, record, access, clock }: Used): Route[] {
       path: '/api/people/:person',
       confirms: true,
       may: 'invite',
-      summary: 'Say what somebody is, sees, and until when',
+      summary: 'Change a person’s role, access and end date',
       edits: true,
       body: object({ role, sees: orNull(sees), until: orNull(until) }),
       answer: object({ version }),
@@ -72,7 +72,7 @@ export function peopleRoutes({ site, record, access, clock }: Used): Route[] {
           [['people', before.id, 'sees'], body.sees ?? undefined],
           [['people', before.id, 'until'], body.until ?? undefined],
         ];
-        await site.edit(edits, { by: visitor, what: `changed what ${before.name} may`, from: editedFrom(request) });
+        await site.edit(edits, { by: visitor, what: `changed the access of ${before.name}`, from: editedFrom(request) });
         return { version: site.version };
       },
     }),
@@ -81,7 +81,7 @@ export function peopleRoutes({ site, record, access, clock }: Used): Route[] {
       path: '/api/people/:person',
       confirms: true,
       may: 'invite',
-      summary: 'Take somebody out of the site: sign-ins, phones and invitations end, rules that told them by name tell the others alone',
+      summary: 'Remove a person, with their sessions, phones and invitations, also from rules',
       edits: true,
       answer: object({ version }),
       async handle({ request, params, visitor }) {
@@ -103,14 +103,14 @@ export function peopleRoutes({ site, record, access, clock }: Used): Route[] {
       path: '/api/people/:person/end',
       confirms: true,
       may: 'invite',
-      summary: 'End everything that somebody comes in by: sign-ins, phones, invitations. They stay in the site',
+      summary: 'End all sessions, phones and invitations of a person, who stays in the site',
       answer: object({ signIns: count }),
       async handle({ params, visitor }) {
         const of = find(params.person);
         if (of.role === 'owner' && of.id !== visitor.person && !may(visitor.role, 'change owners'))
-          throw new Trouble('not-allowed', 'Only an owner ends the sign-ins of an owner.', 'Ask the owner.');
+          throw new Trouble('not-allowed', 'Only an owner can end the sessions of an owner.', 'Ask the owner.');
         const signIns = await access.endAllOf(of.id);
-        await record.logbook.noteDeed(clock.now(), visitor, `ended every sign-in and phone of ${of.name}`);
+        await record.logbook.noteDeed(clock.now(), visitor, `ended all sessions and phones of ${of.name}`);
         return { signIns };
       },
     }),

@@ -28,7 +28,7 @@ export function phoneRoutes({
       method: 'get',
       path: '/api/push-key',
       may: 'be told',
-      summary: 'The public key that phones sign up with (RFC 8292)',
+      summary: 'The public key for registering phones (RFC 8292)',
       answer: object({ key: text }),
       handle: async () => ({ key: keys.publicKey }),
     }),
@@ -36,11 +36,11 @@ export function phoneRoutes({
       method: 'get',
       path: '/api/phones',
       may: 'be told',
-      summary: 'Phones that are signed up: one’s own, or for whoever sets the place up all of them',
+      summary: 'Registered phones: your own, or all for the owner and installer',
       answer: list(named('Phone', object({ id: text, label: text, person: text, createdAt: instant }))),
       handle: async ({ visitor }) =>
         (await phones.all())
-          .filter((p) => p.person === visitor.person || may(visitor.role, 'end phones'))
+          .filter((p) => p.person === visitor.person || may(visitor.role, 'remove phones'))
           .map(({ id, label, person, createdAt }) => ({
             id,
             label,
@@ -52,12 +52,12 @@ export function phoneRoutes({
       method: 'post',
       path: '/api/phones',
       may: 'be told',
-      summary: 'Sign a phone up (a push subscription, RFC 8030)',
+      summary: 'Register a phone (a push subscription, RFC 8030)',
       body: subscription,
       answer: onlyId,
       async handle({ body: { label, endpoint, keys: own }, visitor }) {
         const { person, session } = visitor;
-        if (!person) throw new Trouble('not-allowed', 'A script has no phone.', 'Sign in as the person who is to be told.');
+        if (!person) throw new Trouble('not-allowed', 'A token cannot register a phone.', 'Sign in as the person to notify.');
         if (!mayBeCalled(endpoint, config.ownPushServices))
           throw new Trouble(
             'bad-input',
@@ -71,12 +71,12 @@ export function phoneRoutes({
       method: 'delete',
       path: '/api/phones/:phone',
       may: 'be told',
-      summary: 'Sign a phone off',
+      summary: 'Unregister a phone',
       answer: onlyId,
       async handle({ params, visitor }) {
         const phone = await phones.find(params.phone);
-        if (!phone || (phone.person !== visitor.person && !may(visitor.role, 'end phones')))
-          throw new Trouble('not-found', 'There is no such phone of yours.', 'See the list of phones.');
+        if (!phone || (phone.person !== visitor.person && !may(visitor.role, 'remove phones')))
+          throw new Trouble('not-found', 'Phone not found.', 'See the list of phones.');
         await phones.signOff(phone, visitor, clock.now());
         // Signed off from elsewhere it is lost, or another's now: it sees nothing more either.
         if (phone.session !== null && phone.session !== visitor.session) await access.end(phone.session);

@@ -16,7 +16,7 @@ export const pictureRoutes = ({ links, site, access, record }: Pick<Services, 'l
     method: 'get',
     path: '/pictures/:name',
     may: 'anyone',
-    summary: 'A picture or clip that is kept: for the signed-in, or by a signed link',
+    summary: 'A stored picture or clip: when signed in, or by a signed link',
     query: { ...object({ expires: text, of: text, signature: text }, ['expires', 'of', 'signature']), additionalProperties: true } as const,
     answer: { bytes: 'image/jpeg, video/mp4' },
     async handle({ request, response, params: { name }, query }) {
@@ -30,7 +30,7 @@ export const pictureRoutes = ({ links, site, access, record }: Pick<Services, 'l
       if (!sight) throw new Trouble('not-signed-in', 'This link has expired or is not valid.', 'Sign in to see the picture.');
       const file = record.media.file(name);
       if (!file || !(sight.isWhole || (await record.media.camerasOf(name)).some(sight.camera)))
-        throw new Trouble('not-found', 'The picture is not kept here (any more).', 'Go back to Events.');
+        throw new Trouble('not-found', 'The picture is no longer stored.', 'Go back to Events.');
       // A phone shows the picture outside any page of ours.
       if (bySignature) response.set('cross-origin-resource-policy', 'cross-origin');
       response.set('cache-control', 'private, max-age=86400, immutable');

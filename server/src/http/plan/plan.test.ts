@@ -30,7 +30,7 @@ test('cameras are placed on the plan with one change; one of which nobody knows 
   const plan = { widthMetres: 80, heightMetres: 40 };
   const place = { camera: 'gate', east: 12, north: 30, headingDegrees: 135 };
   const put = (places: object[]) => stations.ask('PUT', '/api/plan', { plan, places });
-  expect((await put([place])).body.error.message).toMatch(/how Gate stands/);
+  expect((await put([place])).body.error.message).toMatch(/mounting of Gate/);
   expect((await stations.ask('GET', '/api/plan')).body).toMatchObject({ plan: null });
   await stations.ask('PUT', '/api/cameras/gate/settings', { aim });
   expect((await put([place])).status).toBe(200);

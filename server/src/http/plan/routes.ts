@@ -37,7 +37,7 @@ export function planRoutes({ site, record }: Pick<Services, 'site' | 'record'>):
       method: 'put',
       path: '/api/plan',
       may: 'set up',
-      summary: 'Replace the plan, and say where cameras stand on it',
+      summary: 'Replace the plan and the camera positions on it',
       edits: true,
       body: object({ plan, places: { type: 'array', maxItems: 200, items: placed } }),
       answer: planAnswer,
@@ -47,8 +47,8 @@ export function planRoutes({ site, record }: Pick<Services, 'site' | 'record'>):
           if (!camera.aim)
             throw new Trouble(
               'bad-input',
-              `Nobody has said how ${camera.name} stands.`,
-              'Give its height, tilt and lens first; nothing was changed.',
+              `The mounting of ${camera.name} is not entered yet.`,
+              'Enter its height, tilt and lens first. Nothing was changed.',
             );
           return [['cameras', id, 'aim'], { ...camera.aim, ...place }] as const;
         });
@@ -61,7 +61,7 @@ export function planRoutes({ site, record }: Pick<Services, 'site' | 'record'>):
       method: 'post',
       path: '/api/plan/picture',
       may: 'set up',
-      summary: 'Send a picture for the plan (JPEG, PNG or WebP); it is decoded and written anew, so that nothing but a picture is kept',
+      summary: 'Upload a picture for the plan (JPEG, PNG or WebP); it is decoded and encoded again',
       body: { bytes: 'image/*' },
       answer: object({ picture: text, width: count, height: count }),
       async handle({ request, response }) {
@@ -83,7 +83,7 @@ export function planRoutes({ site, record }: Pick<Services, 'site' | 'record'>):
           return { picture, width: info.width, height: info.height };
         } catch (thrown) {
           if (isOfDisk(thrown)) throw thrown;
-          throw new Trouble('bad-input', 'This cannot be read as a picture.', 'Choose a JPEG, PNG or WebP picture.');
+          throw new Trouble('bad-input', 'This is not a readable picture.', 'Choose a JPEG, PNG or WebP picture.');
         }
       },
     }),

@@ -46,12 +46,12 @@ type Used = Pick<Services, 'record' | 'site' | 'readings'>;
 export function readingRoutes({ record, site, readings }: Used): Route[] {
   const find = (id: string) => {
     const found = site.file.readings?.find((r) => r.id === id);
-    if (!found) throw new Trouble('not-found', `There is no reading ${id}.`, 'Load the page again.');
+    if (!found) throw new Trouble('not-found', `Reading ${id} not found.`, 'Reload the page.');
     return found;
   };
   const findReminder = (id: string) => {
     const found = site.file.reminders?.find((r) => r.id === id);
-    if (!found) throw new Trouble('not-found', `There is no reminder ${id}.`, 'Load the page again.');
+    if (!found) throw new Trouble('not-found', `Reminder ${id} not found.`, 'Reload the page.');
     return found;
   };
   const serviceName = (id: string | null) => id && (site.file.describing?.services?.find((s) => s.id === id)?.name ?? id);
@@ -64,11 +64,11 @@ export function readingRoutes({ record, site, readings }: Used): Route[] {
     });
   };
   const mustBeSeen = (camera: string, sees: (camera: string) => boolean) => {
-    if (!sees(camera)) throw new Trouble('not-found', 'There is no such reading.', 'Load the page again.');
+    if (!sees(camera)) throw new Trouble('not-found', 'Reading not found.', 'Reload the page.');
   };
   const taken_ = async (id: string) => {
     const row = await record.readings.find(id);
-    if (!row) throw new Trouble('not-found', 'There is no such reading any more.', 'Load the page again.');
+    if (!row) throw new Trouble('not-found', 'Reading no longer stored.', 'Reload the page.');
     return row;
   };
 
@@ -77,7 +77,7 @@ export function readingRoutes({ record, site, readings }: Used): Route[] {
       method: 'get',
       path: '/api/readings',
       may: 'look',
-      summary: 'The readings that are set up, with what each said last and when it is read next; and the reminders by them',
+      summary: 'Readings with their latest value and next time, and their reminders',
       answer: object({ readings: list(reading), reminders: list(reminder), version }),
       async handle({ visitor }) {
         const seen = (site.file.readings ?? []).filter((r) => visitor.sight.camera(r.camera));
@@ -102,7 +102,7 @@ export function readingRoutes({ record, site, readings }: Used): Route[] {
       method: 'get',
       path: '/api/readings/:reading/taken',
       may: 'look',
-      summary: 'What a reading said since an instant, oldest first',
+      summary: 'Values of a reading since an instant, oldest first',
       query: object({ since: { type: 'string', pattern: '^\\d{1,15}$' } }),
       answer: list(taken),
       async handle({ params, query, visitor }) {
@@ -115,7 +115,7 @@ export function readingRoutes({ record, site, readings }: Used): Route[] {
       method: 'post',
       path: '/api/readings/:reading/take',
       may: 'command',
-      summary: 'Read now, from a picture that is not older than the question where the camera can give one',
+      summary: 'Take a reading now, from a new snapshot if the camera can give one',
       answer: taken,
       async handle({ params, visitor }) {
         const { id, camera } = find(params.reading);
@@ -127,7 +127,7 @@ export function readingRoutes({ record, site, readings }: Used): Route[] {
       method: 'put',
       path: '/api/taken/:taken',
       may: 'judge',
-      summary: 'Say what it really was; null takes that back',
+      summary: 'Correct a value; null undoes the correction',
       body: object({ corrected: orNull(value) }),
       answer: taken,
       async handle({ params, body: { corrected }, visitor }) {
@@ -136,7 +136,7 @@ export function readingRoutes({ record, site, readings }: Used): Route[] {
         const by = site.file.readings?.find((r) => r.id === row.reading)?.by;
         const isNumber = by && (!('question' in by) || by.kind === 'number');
         if (isNumber && corrected !== null && typeof corrected !== 'number')
-          throw new Trouble('bad-input', 'It is a number.', 'Give a number.');
+          throw new Trouble('bad-input', 'The value is a number.', 'Enter a number.');
         await record.readings.correct(row.id, { corrected, correctedBy: corrected === null ? null : visitor.name });
         return (await answers([await taken_(params.taken)]))[0]!;
       },
@@ -145,7 +145,7 @@ export function readingRoutes({ record, site, readings }: Used): Route[] {
       method: 'post',
       path: '/api/readings',
       may: 'set up',
-      summary: 'Set up a reading',
+      summary: 'Add a reading',
       edits: true,
       body: object({ reading: unnamedReading }),
       answer: object({ id: text, version }),
@@ -154,7 +154,7 @@ export function readingRoutes({ record, site, readings }: Used): Route[] {
         const entry = { ...body.reading, id };
         await site.edit([[['readings', id], entry]], {
           by: visitor,
-          what: `set up the reading ${entry.name}`,
+          what: `added the reading ${entry.name}`,
           from: editedFrom(request),
         });
         return { id, version: site.version };
@@ -170,7 +170,8 @@ export function readingRoutes({ record, site, readings }: Used): Route[] {
       answer: object({ version }),
       async handle({ request, params, body, visitor }) {
         const before = find(params.reading);
-        if (body.reading.id !== before.id) throw new Trouble('bad-input', 'A reading keeps its id.', `Send it with the id ${before.id}.`);
+        if (body.reading.id !== before.id)
+          throw new Trouble('bad-input', 'The id of a reading cannot change.', `Send it with the id ${before.id}.`);
         await site.edit([[['readings', before.id], body.reading]], { by: visitor, what: `changed the reading ${before.name}`, from: editedFrom(request) }); // prettier-ignore
         return { version: site.version };
       },
@@ -179,7 +180,7 @@ export function readingRoutes({ record, site, readings }: Used): Route[] {
       method: 'delete',
       path: '/api/readings/:reading',
       may: 'set up',
-      summary: 'Read it no more; reminders by it go with it, what was read stays',
+      summary: 'Remove a reading and its reminders; its values stay',
       edits: true,
       answer: object({ version }),
       async handle({ request, params, visitor }) {
@@ -195,14 +196,14 @@ export function readingRoutes({ record, site, readings }: Used): Route[] {
       method: 'post',
       path: '/api/reminders',
       may: 'set up',
-      summary: 'Have somebody reminded by a reading',
+      summary: 'Add a reminder',
       edits: true,
       body: object({ reminder: unnamedReminder }),
       answer: object({ id: text, version }),
       async handle({ request, body, visitor }) {
         const taken = [...(site.file.reminders ?? []), ...(site.file.rules ?? [])].map((r) => r.id);
         const entry = { ...body.reminder, id: idOf(body.reminder.name, taken, 'reminder') };
-        await site.edit([[['reminders', entry.id], entry]], { by: visitor, what: `set up the reminder ${entry.name}`, from: editedFrom(request) }); // prettier-ignore
+        await site.edit([[['reminders', entry.id], entry]], { by: visitor, what: `added the reminder ${entry.name}`, from: editedFrom(request) }); // prettier-ignore
         return { id: entry.id, version: site.version };
       },
     }),
@@ -216,7 +217,8 @@ export function readingRoutes({ record, site, readings }: Used): Route[] {
       answer: object({ version }),
       async handle({ request, params, body, visitor }) {
         const before = findReminder(params.reminder);
-        if (body.reminder.id !== before.id) throw new Trouble('bad-input', 'A reminder keeps its id.', `Send it with the id ${before.id}.`);
+        if (body.reminder.id !== before.id)
+          throw new Trouble('bad-input', 'The id of a reminder cannot change.', `Send it with the id ${before.id}.`);
         await site.edit([[['reminders', before.id], body.reminder]], { by: visitor, what: `changed the reminder ${before.name}`, from: editedFrom(request) }); // prettier-ignore
         return { version: site.version };
       },
@@ -225,7 +227,7 @@ export function readingRoutes({ record, site, readings }: Used): Route[] {
       method: 'delete',
       path: '/api/reminders/:reminder',
       may: 'set up',
-      summary: 'Remind nobody any more',
+      summary: 'Remove a reminder',
       edits: true,
       answer: object({ version }),
       async handle({ request, params, visitor }) {

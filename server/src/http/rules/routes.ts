@@ -23,16 +23,16 @@ export const ruleRoutes = ({ site }: Pick<Services, 'site'>): Route[] => [
     method: 'put',
     path: '/api/rules/:rule',
     may: 'set up',
-    summary: 'Replace a rule, or make one; ETag is the version that it has become',
+    summary: 'Replace or add a rule; ETag is the new version',
     edits: true,
     body: rule,
     answer: rule,
     async handle({ request, response, params: { rule: id }, body, visitor }) {
-      if (body.id !== id) throw new Trouble('bad-input', 'A rule keeps its id.', `Send it with the id ${id}.`);
+      if (body.id !== id) throw new Trouble('bad-input', 'The id of a rule cannot change.', `Send it with the id ${id}.`);
       const before = site.file.rules?.find((r) => r.id === id);
       const isOn = body.on ?? true;
       const what = !before
-        ? `made the rule ${body.name}`
+        ? `added the rule ${body.name}`
         : (before.on ?? true) === isOn
           ? `changed the rule ${body.name}`
           : `switched the rule ${body.name} ${isOn ? 'on' : 'off'}`;
@@ -50,7 +50,7 @@ export const ruleRoutes = ({ site }: Pick<Services, 'site'>): Route[] => [
     answer: object({ id: text, version }),
     async handle({ request, params: { rule: id }, visitor }) {
       const before = site.file.rules?.find((r) => r.id === id);
-      if (!before) throw new Trouble('not-found', `There is no rule ${id}.`, 'Load the page again.');
+      if (!before) throw new Trouble('not-found', `Rule ${id} not found.`, 'Reload the page.');
       await site.edit([[['rules', id], undefined]], {
         by: visitor,
         what: `removed the rule ${before.name}`,

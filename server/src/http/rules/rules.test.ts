@@ -22,15 +22,15 @@ test('a rule is made, switched off, removed, and the removal taken back', async 
   expect((await stations.ask('DELETE', '/api/rules/stays')).status).toBe(404);
   await stations.ask('POST', `/api/site/versions/${removed.body.version}/put-back`);
   expect(await ids()).toEqual(['comes-in', 'stays']);
-  expect((await logged()).slice(0, 4)).toEqual(['put back: removed the rule Somebody stays', 'removed the rule Somebody stays', 'switched the rule Somebody stays off', 'made the rule Somebody stays']); // prettier-ignore
+  expect((await logged()).slice(0, 4)).toEqual(['reverted: removed the rule Somebody stays', 'removed the rule Somebody stays', 'switched the rule Somebody stays off', 'added the rule Somebody stays']); // prettier-ignore
 });
 
 test.each([
   ['another zone', { does: { kind: 'stays', zone: 'pond' } }, /pond/],
   ['nobody to be found', { tell: [{ to: 'nobody-here', by: 'push' }] }, /nobody-here/],
-  ['an unknown placeholder', { message: { text: '{who} is here' } }, /\{who\} is no placeholder/],
+  ['an unknown placeholder', { message: { text: '{who} is here' } }, /\{who\} is not a placeholder/],
   ['a text that is too long', { message: { text: 'x'.repeat(201) } }, /200/],
-  ['another id', { id: 'other' }, /keeps its id/],
+  ['another id', { id: 'other' }, /id of a rule cannot change/],
 ])('one with %s is refused, and nothing is changed', async (_what, change, why) => {
   const before = stations.site.version;
   const answer = await stations.ask('PUT', '/api/rules/more', { ...stays, id: 'more', ...change });

@@ -34,7 +34,7 @@ test('what a changed rule would have told is worked out over what was recorded, 
   expect(asIs.last!.sureness[18]).toBe(1);
   const stricter = await week('comes-in', { ...anywhere(), cameras: ['gate', 'side'], confidence: 0.95 });
   expect(stricter.last!.days.at(-1)).toMatchObject({ before: 1, after: 0 });
-  expect(stricter.last!.lost).toEqual([expect.objectContaining({ moment: event.id, at: event.at, cameraName: 'Gate', why: expect.stringMatching(/0\.90 sure/), picture: expect.stringMatching(/^\/pictures\//) })]); // prettier-ignore
+  expect(stricter.last!.lost).toEqual([expect.objectContaining({ moment: event.id, at: event.at, cameraName: 'Gate', why: expect.stringMatching(/Confidence was 0\.90/), picture: expect.stringMatching(/^\/pictures\//) })]); // prettier-ignore
   // A rule that is new has told nothing so far.
   const fresh = await week('new-one', { ...anywhere(), id: 'new-one', cameras: ['gate', 'side'] });
   expect(fresh.last!.days.at(-1)).toMatchObject({ before: 0, after: 1 });

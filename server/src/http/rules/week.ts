@@ -22,7 +22,7 @@ export const weekRoutes = ({ site, record, clock, rehearsals }: Pick<Services, '
     path: '/api/rules/:rule/week',
     may: 'set up',
     summary:
-      'What a rule as it is sent would have told in the last seven days, against the rule as it stands: a JSON object a line, while it is worked out',
+      'What the sent rule would have done in the last seven days, compared with the current rule: one JSON object per line, while it is calculated',
     body: ruleShape,
     answer: { bytes: 'application/x-ndjson' },
     async handle({ response, params: { rule: id }, body }) {
@@ -31,12 +31,12 @@ export const weekRoutes = ({ site, record, clock, rehearsals }: Pick<Services, '
       const [before, after] = [file.rules?.filter((r) => r.id === id) ?? [], [{ ...body, id, on: true }]];
       const checked = checkSite({ ...file, rules: after });
       if (!checked.ok)
-        throw new Trouble('bad-input', `The rule cannot be tried. ${checked.faults.map(faultLine).join(' · ')}`, 'Complete it first.', checked.faults); // prettier-ignore
+        throw new Trouble('bad-input', `The rule cannot be tested. ${checked.faults.map(faultLine).join(' · ')}`, 'Complete it first.', checked.faults); // prettier-ignore
       const to = clock.now();
       const from = instantsAt(zone, wallTime(zone, to).day - (days - 1), 0)[0]!;
       const cameras = [...new Set([...before, ...after].flatMap((r) => r.cameras))];
       const gone = new AbortController();
-      response.on('close', () => gone.abort(new Error('Nobody waits for it any more.')));
+      response.on('close', () => gone.abort(new Error('The request was closed.')));
       response.status(200).set('content-type', 'application/x-ndjson');
       const line = (of: WeekLine) => void (response.writableEnded || response.write(`${JSON.stringify(of)}\n`));
       let result: WeekResult<Changed> | undefined;

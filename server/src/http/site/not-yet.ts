@@ -8,9 +8,9 @@ export function notYet(site: SiteFile): string[] {
   const delayed = modes.filter((m) => m.exitDelaySeconds || m.entryDelaySeconds);
   return [
     ...(sensors.length ? [`${names(sensors)}: sensors cannot report yet.`] : []),
-    ...(rules.some((r) => r.alarm) ? ['Alarms are not sounded yet; their rules tell like any other.'] : []),
-    ...(delayed.length ? [`${names(delayed)}: exit and entry delays do not work yet; the mode applies at once.`] : []),
-    ...(rules.some((r) => r.presence) ? ['Presence is not available yet; rules that use it are always active.'] : []),
-    ...(site.connection ? ['The connection policy is not acted on yet; a silent camera is said and tried again.'] : []),
+    ...(rules.some((r) => r.alarm) ? ['Alarms are not available yet. Their rules send normal alerts.'] : []),
+    ...(delayed.length ? [`${names(delayed)}: exit and entry delays are not available yet. The mode applies at once.`] : []),
+    ...(rules.some((r) => r.presence) ? ['Presence is not available yet. Rules that use it are always active.'] : []),
+    ...(site.connection ? ['The connection policy is not used yet. A silent camera is reported and retried.'] : []),
   ];
 }

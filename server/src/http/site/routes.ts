@@ -30,7 +30,7 @@ export function siteRoutes({ site, clock, record }: Pick<Services, 'site' | 'clo
       method: 'get',
       path: '/api/site',
       may: 'look',
-      summary: 'The place, its areas, modes, hours, people, and the mode of each area',
+      summary: 'The site: areas, modes, schedules, people, and the mode of each area',
       answer: siteAnswer,
       async handle({ visitor }) {
         const {
@@ -89,7 +89,7 @@ export function siteRoutes({ site, clock, record }: Pick<Services, 'site' | 'clo
       method: 'post',
       path: '/api/site/check',
       may: 'set up',
-      summary: 'What is wrong with a site file, and what it would change; nothing is changed',
+      summary: 'Check a site file: its problems and the changes it would make; nothing is changed',
       body: object({ text: fileText }),
       mostBytes: mostSiteBytes,
       answer: object({ faults: list(fault), changes: list(text) }),
@@ -107,7 +107,7 @@ export function siteRoutes({ site, clock, record }: Pick<Services, 'site' | 'clo
       method: 'get',
       path: '/api/site/versions',
       may: 'set up',
-      summary: 'The versions of the site, newest first; `before` a version, the earlier ones',
+      summary: 'The versions of the site, newest first; `before`: only earlier ones',
       query: object({ before: count }, ['before']),
       answer: list(siteVersion),
       handle: ({ query }) => site.versions(query.before, versionsPage),
@@ -116,7 +116,7 @@ export function siteRoutes({ site, clock, record }: Pick<Services, 'site' | 'clo
       method: 'get',
       path: '/api/site/versions/:version',
       may: 'set up',
-      summary: 'The site file as it was in a version',
+      summary: 'The site file of a version',
       answer: file,
       async handle({ params }) {
         const asked = Number(params.version);
@@ -127,7 +127,7 @@ export function siteRoutes({ site, clock, record }: Pick<Services, 'site' | 'clo
       method: 'post',
       path: '/api/site/versions/:version/put-back',
       may: 'set up',
-      summary: 'Take back what one version changed, and nothing else',
+      summary: 'Revert the change of one version',
       answer: object({ version }),
       async handle({ params, visitor }) {
         await site.putBack(Number(params.version), visitor);
@@ -150,7 +150,7 @@ export function siteRoutes({ site, clock, record }: Pick<Services, 'site' | 'clo
       method: 'get',
       path: '/api/logbook',
       may: 'look',
-      summary: 'The newest hundred entries of the logbook',
+      summary: 'The latest hundred entries of the logbook',
       answer: list(entry),
       async handle({ visitor: { sight, person } }) {
         const rows = await record.logbook.newest(logPage);

@@ -21,7 +21,7 @@ export const storageRoutes = ({ config, record }: Pick<Services, 'config' | 'rec
     method: 'get',
     path: '/api/storage',
     may: 'set up',
-    summary: 'Pictures, clips, recorded detections and rows on the disk, in bytes, and what is free there',
+    summary: 'Storage used by pictures, clips, detections and the database, and free space, in bytes',
     answer: storage,
     async handle() {
       const { bavail, bsize } = await statfs(config.dataFolder);

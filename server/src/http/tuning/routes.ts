@@ -20,7 +20,7 @@ export const tuningRoutes = ({ site, lately }: Pick<Services, 'site' | 'lately'>
     method: 'get',
     path: '/api/cameras/:camera/lately',
     may: 'set up',
-    summary: 'What the machine saw after a numbered entry; answers at once where there is something new, and else when there is',
+    summary: 'Recent frames after a numbered entry; waits until there is one',
     query: object({ after: number }, ['after']),
     answer: object({ entries: list(entry) }),
     async handle({ params, query: { after = 0 } }) {
@@ -32,12 +32,12 @@ export const tuningRoutes = ({ site, lately }: Pick<Services, 'site' | 'lately'>
     method: 'get',
     path: '/api/cameras/:camera/lately/:number/picture.jpg',
     may: 'set up',
-    summary: 'The picture that was kept at an entry or last before it',
+    summary: 'The picture of an entry, or the last one before it',
     answer: jpeg,
     async handle({ params, response }) {
       const { camera } = namedCamera(site, params.camera);
       const picture = lately.jpeg(camera.id, Number(params.number));
-      if (!picture) throw new Trouble('not-found', 'That picture is not kept any more.', 'Choose a later moment.');
+      if (!picture) throw new Trouble('not-found', 'This picture is no longer stored.', 'Choose a later time.');
       sendJpeg(response, picture);
     },
   }),

@@ -39,7 +39,7 @@ export function walkTestRoutes({ record, site, clock, walkTests }: Pick<Services
       method: 'get',
       path: '/api/walk-test',
       may: 'set up',
-      summary: 'The walk test that is going on',
+      summary: 'The running walk test',
       answer: object({ now: orNull(walkNow) }),
       handle: async () => ({ now: walkTests.now() ?? null }),
     }),
@@ -47,7 +47,7 @@ export function walkTestRoutes({ record, site, clock, walkTests }: Pick<Services
       method: 'post',
       path: '/api/walk-test',
       may: 'set up',
-      summary: 'Start a walk test of rules that must fire or must stay quiet, and of zones',
+      summary: 'Start a walk test of zones, and of rules that must fire or stay quiet',
       body: object({ items: { ...list(walkItem), minItems: 1, maxItems: 64 } }),
       answer: object({ now: walkNow }),
       async handle({ body, visitor }) {
@@ -60,7 +60,7 @@ export function walkTestRoutes({ record, site, clock, walkTests }: Pick<Services
       method: 'delete',
       path: '/api/walk-test',
       may: 'set up',
-      summary: 'End the walk test; what was shown is kept',
+      summary: 'End the walk test and store its results',
       answer: walkKept,
       async handle({ visitor }) {
         const answer = await answerOf(await walkTests.end());
@@ -73,7 +73,7 @@ export function walkTestRoutes({ record, site, clock, walkTests }: Pick<Services
       method: 'get',
       path: '/api/walk-tests',
       may: 'set up',
-      summary: 'The newest fifty walk tests',
+      summary: 'The latest fifty walk tests',
       answer: list(walkKept),
       handle: async () => Promise.all((await record.walkTests.newest(mostShown)).map(answerOf)),
     }),
@@ -85,7 +85,7 @@ export function walkTestRoutes({ record, site, clock, walkTests }: Pick<Services
       answer: walkKept,
       async handle({ params }) {
         const row = await record.walkTests.find(params.test);
-        if (!row) throw new Trouble('not-found', 'This walk test is not kept here.', 'Go back to the walk tests.');
+        if (!row) throw new Trouble('not-found', 'Walk test not found.', 'Go back to the walk tests.');
         return answerOf(row);
       },
     }),

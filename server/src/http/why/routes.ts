@@ -28,18 +28,18 @@ export function whyRoutes(services: Used): Route[] {
       method: 'get',
       path: '/api/why',
       may: 'look',
-      summary: 'Why somebody was told, or not, of what a camera saw around a time; `person` is the one who asks if absent',
+      summary: 'Why a person was or was not notified of a camera’s detections around a time; `person` defaults to you',
       query: object({ camera: typed(40), at: number, person: typed(40) }, ['person']),
       answer,
       async handle({ query: { camera, at, person: asked }, visitor }) {
         const called = site.file.cameras.find((c) => c.id === camera)?.name;
         if (called === undefined || !visitor.sight.camera(camera))
-          throw new Trouble('not-found', `There is no camera ${camera}.`, 'See the list of cameras.');
+          throw new Trouble('not-found', `Camera ${camera} not found.`, 'See the list of cameras.');
         const id = asked ?? visitor.person;
         const person = site.file.people?.find((p) => p.id === id);
-        if (!person) throw new Trouble('not-found', 'There is no such person.', 'Say whom it is about.');
+        if (!person) throw new Trouble('not-found', 'Person not found.', 'Choose a person.');
         if (person.id !== visitor.person && !may(visitor.role, 'invite'))
-          throw new Trouble('not-allowed', 'You can only see your own alerts.', `Ask ${person.name}, or whoever sets the place up.`);
+          throw new Trouble('not-allowed', 'You can only see your own alerts.', `Ask ${person.name}, the owner or the installer.`);
         const [from, to] = [at - reachMs, at + reachMs];
         const { events, tracks, before, after } = await record.tracks.around(camera, from, to, most);
         const [eventRows, trackRows] = await Promise.all([record.events.some(events), record.tracks.some(tracks)]);

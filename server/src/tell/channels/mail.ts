@@ -33,13 +33,13 @@ export function mailChannel({ site, secrets, record, ca }: MailNeeds): Channel {
       const isSetUp = site.file.channels?.mail !== undefined;
       return {
         of: (to) => (isSetUp && addressOf(to) ? [to] : []),
-        why: () => (isSetUp ? 'No mail address is known' : 'No mail server is set up'),
+        why: () => (isSetUp ? 'No e-mail address' : 'No mail server is set up'),
       };
     },
     recipientOf: async (person) => (addressOf(person) ? person : undefined),
     async send(person, notice) {
       const [server, to] = [site.file.channels?.mail, addressOf(person)];
-      if (!server || !to) return { kind: 'gone', why: server ? 'No mail address is known.' : 'No mail server is set up.' };
+      if (!server || !to) return { kind: 'gone', why: server ? 'No e-mail address.' : 'No mail server is set up.' };
       const name = notice.picture && pictureName(notice.picture);
       // A picture that is gone takes no words with it.
       const picture = name ? await record.media.read(name).catch(() => undefined) : undefined;
@@ -61,7 +61,7 @@ export type Letter = {
 export async function sendMail(server: MailServer, password: string | undefined, letter: Letter, ca: string | undefined): Promise<Answer> {
   const { host, security = 'starttls', port = usualPort[security], user, from } = server;
   if (user !== undefined && password === undefined)
-    return { kind: 'failed', why: 'No password is kept for this mail server. Enter it in Channels.' };
+    return { kind: 'failed', why: 'The mail server has no password. Enter it in Channels.' };
   const transport = createTransport({
     host,
     port,
@@ -82,7 +82,7 @@ export async function sendMail(server: MailServer, password: string | undefined,
       ? { kind: 'accepted', said: sent.response }
       : { kind: 'failed', why: `The mail server rejected every recipient: ${sent.response}` };
   } catch (thrown) {
-    return { kind: 'failed', why: `The mail server did not take it: ${(thrown as Error).message}` };
+    return { kind: 'failed', why: `The mail server refused: ${(thrown as Error).message}` };
   } finally {
     transport.close();
   }
@@ -95,7 +95,7 @@ const messageId = (of: readonly string[], from: string) =>
 function messageOf(from: string, { to, person, notice, picture, siteName }: Letter) {
   const { id, thread, joins, title, body, when, open, live } = notice;
   const first = messageId(['thread', thread ?? id, person], from);
-  const links = [`The moment: ${open}`, ...(live ? [`Live: ${live}`] : [])];
+  const links = [`Event: ${open}`, ...(live ? [`Live: ${live}`] : [])];
   const cid = 'picture@nibber';
   return {
     from: { name: `Nibber, ${siteName}`, address: from },
@@ -109,7 +109,7 @@ function messageOf(from: string, { to, person, notice, picture, siteName }: Lett
     html: [
       `<p><strong>${html(title)}</strong><br>${html(when)}</p><p>${html(body)}</p>`,
       picture ? `<p><a href="${html(open)}"><img src="cid:${cid}" alt="${html(title)}" style="max-width:100%"></a></p>` : '',
-      `<p><a href="${html(open)}">The moment</a>${live ? ` · <a href="${html(live)}">Live</a>` : ''}</p>`,
+      `<p><a href="${html(open)}">Event</a>${live ? ` · <a href="${html(live)}">Live</a>` : ''}</p>`,
     ].join(''),
     attachments: picture ? [{ filename: 'picture.jpg', content: picture, contentType: 'image/jpeg', cid }] : [],
   };

@@ -79,7 +79,7 @@ function limitPackets(client: MqttClient): void {
   client.on('packetreceive', whole);
   stream.on('data', (piece: Buffer) => {
     bytes += piece.length;
-    if (bytes > mostUnreadBytes) stream.destroy(new Error('it sends more than a broker has to say'));
+    if (bytes > mostUnreadBytes) stream.destroy(new Error('it sends too much data'));
   });
   stream.on('close', () => client.off('packetreceive', whole));
 }
@@ -91,7 +91,7 @@ export function mqttChannel({ site, secrets, settings: kept, tls, publicUrl }: M
 
   const passwordOf = async (to: Receiver) => {
     const password = await secrets.of(ofReceiver(to));
-    if (password === undefined) throw new Error('no password is kept for this broker; enter it in Channels');
+    if (password === undefined) throw new Error('this broker has no password; enter it in Channels');
     return password;
   };
   const open = async (to: Receiver, settings: string): Promise<Line> => {
@@ -195,17 +195,17 @@ export function mqttChannel({ site, secrets, settings: kept, tls, publicUrl }: M
   return {
     name: 'mqtt',
     fillsIn: true,
-    reach: async () => ({ of: (to) => (brokers().some((r) => r.id === to) ? [to] : []), why: () => 'It is not set up any more' }),
+    reach: async () => ({ of: (to) => (brokers().some((r) => r.id === to) ? [to] : []), why: () => 'It is no longer set up' }),
     recipientOf: async (id) => brokers().find((r) => r.id === id)?.id,
     async send(id, notice): Promise<Answer> {
       const to = brokers().find((r) => r.id === id);
-      if (!to) return { kind: 'gone', why: 'It is not set up any more.' };
+      if (!to) return { kind: 'gone', why: 'It is no longer set up.' };
       try {
         const topic = `${topicOf(to)}/events/${notice.of.rule ?? 'other'}`;
         await publish(await lineTo(to), topic, JSON.stringify(alertEvent(notice, publicUrl)), false);
-        return { kind: 'accepted', said: `The broker took it as ${topic}` };
+        return { kind: 'accepted', said: `The broker accepted it as ${topic}` };
       } catch (thrown) {
-        return { kind: 'failed', why: `The broker was not reached: ${(thrown as Error).message}` };
+        return { kind: 'failed', why: `The broker is unreachable: ${(thrown as Error).message}` };
       }
     },
     sayState(stateOf) {

@@ -46,10 +46,10 @@ export async function sendPush(
       body: request.body as Buffer,
       milliseconds: timeoutMs,
     });
-    if (status === 404 || status === 410) return { kind: 'gone', why: 'The phone has signed off.' };
+    if (status === 404 || status === 410) return { kind: 'gone', why: 'The phone was unregistered.' };
     return status >= 200 && status < 300 ? { kind: 'accepted' } : { kind: 'failed', why: `The push service answered ${status}.` };
   } catch (thrown) {
-    return { kind: 'failed', why: `The push service was not reached: ${(thrown as Error).message}` };
+    return { kind: 'failed', why: `The push service is unreachable: ${(thrown as Error).message}` };
   }
 }
 
@@ -79,12 +79,12 @@ export function pushChannel({ record: { phones }, clock, keys, ownPushServices, 
     fillsIn: true,
     async reach(transaction) {
       const all = await phones.all(transaction);
-      return { of: (person) => all.filter((p) => p.person === person).map((p) => p.id), why: () => 'No phone is signed up' };
+      return { of: (person) => all.filter((p) => p.person === person).map((p) => p.id), why: () => 'No registered phone' };
     },
     recipientOf: async (id) => (await signedUp(id))?.person,
     async send(id, notice) {
       const phone = await signedUp(id);
-      if (!phone) return { kind: 'gone', why: 'The phone is no longer signed up.' };
+      if (!phone) return { kind: 'gone', why: 'The phone is no longer registered.' };
       const answer = await sendPush({ ...keys, subject: subjectOf(site, publicUrl) }, ownPushServices, phone, notice);
       if (answer.kind === 'gone') await phones.gone(id, clock.now());
       return answer;

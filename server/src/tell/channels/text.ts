@@ -22,13 +22,13 @@ export function textChannel(needs: TextNeeds): Channel {
       const isSetUp = site.file.channels?.text !== undefined;
       return {
         of: (to) => (isSetUp && numberOf(to) ? [to] : []),
-        why: () => (isSetUp ? 'No telephone number is known' : 'No gateway for text messages is set up'),
+        why: () => (isSetUp ? 'No phone number' : 'No gateway for text messages is set up'),
       };
     },
     recipientOf: async (person) => (numberOf(person) ? person : undefined),
     async send(person, notice) {
       const [gateway, to] = [site.file.channels?.text, numberOf(person)];
-      if (!gateway || !to) return { kind: 'gone', why: gateway ? 'No telephone number is known.' : 'No gateway is set up.' };
+      if (!gateway || !to) return { kind: 'gone', why: gateway ? 'No phone number.' : 'No gateway is set up.' };
       return sendText(gateway, await secrets.of(ofText(gateway)), to, textOf(notice), needs.ownServices);
     },
   };
@@ -49,7 +49,7 @@ export async function sendText(
   own: readonly string[],
 ): Promise<Answer> {
   if (secret === undefined && JSON.stringify(gateway).includes('{secret}'))
-    return { kind: 'failed', why: 'No secret is kept for this gateway. Enter it in Channels.' };
+    return { kind: 'failed', why: 'The gateway has no secret. Enter it in Channels.' };
   const { url, method, headers, body } = gatewayRequest(gateway, { to, text, secret: secret ?? '' });
   try {
     const answer = await callPublic(url, own, {
@@ -65,6 +65,6 @@ export async function sendText(
       ? { kind: 'accepted', said }
       : { kind: 'failed', why: `The gateway answered ${said}.` };
   } catch (thrown) {
-    return { kind: 'failed', why: `The gateway was not reached: ${(thrown as Error).message}` };
+    return { kind: 'failed', why: `The gateway is unreachable: ${(thrown as Error).message}` };
   }
 }

@@ -27,11 +27,11 @@ export function webhookChannel({ site, secrets, publicUrl, ownServices, machine 
   return {
     name: 'webhook',
     fillsIn: true,
-    reach: async () => ({ of: (to) => (receiver(to) ? [to] : []), why: () => 'It is not set up any more' }),
+    reach: async () => ({ of: (to) => (receiver(to) ? [to] : []), why: () => 'It is no longer set up' }),
     recipientOf: async (id) => receiver(id)?.id,
     async send(id, notice) {
       const to = receiver(id);
-      if (!to) return { kind: 'gone', why: 'It is not set up any more.' };
+      if (!to) return { kind: 'gone', why: 'It is no longer set up.' };
       const body = JSON.stringify(alertEvent(notice, publicUrl));
       const seconds = Math.floor(machine() / 1000);
       const secret = await secrets.of(ofReceiver(to));
@@ -50,7 +50,7 @@ export function webhookChannel({ site, secrets, publicUrl, ownServices, machine 
         const said = `${status} ${shownAnswer(text)}`.trim();
         return status >= 200 && status < 300 ? { kind: 'accepted', said } : { kind: 'failed', why: `It answered ${said}.` };
       } catch (thrown) {
-        return { kind: 'failed', why: `It was not reached: ${(thrown as Error).message}` };
+        return { kind: 'failed', why: `It is unreachable: ${(thrown as Error).message}` };
       }
     },
   };

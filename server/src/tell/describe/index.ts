@@ -31,13 +31,13 @@ export function describeJob({ record, clock, site, channels, describing, learnt,
     mostAttempts,
     async run(job) {
       const event = await record.events.find(job.event);
-      if (!event) return { kind: 'given-up', why: 'The event is gone.' };
-      if (describing.services('descriptions').length === 0) return { kind: 'given-up', why: 'No describing service is set up.' };
+      if (!event) return { kind: 'given-up', why: 'The event is no longer stored.' };
+      if (describing.services('descriptions').length === 0) return { kind: 'given-up', why: 'No AI service is set up.' };
       // The alert goes first; a phone that cannot be reached does not hold the sentence up for ever.
       if ((await record.jobs.untold(job.event, failing(), waiting)) > 0) return { kind: 'later', ms: waitForAlertMs };
       const camera = site.file.cameras.find((c) => c.id === event.camera);
       if (!camera || camera.described === false)
-        return { kind: 'given-up', why: 'Pictures of this camera are sent to no describing service.' };
+        return { kind: 'given-up', why: 'Pictures of this camera may not be sent to AI services.' };
       const rule = site.file.rules?.find((r) => r.id === event.rule);
       const asks = asksOf(site.file, rule, event.class);
       // Asked once more when its track is over, where something was not known: now there are pictures of all of it.
@@ -53,7 +53,7 @@ export function describeJob({ record, clock, site, channels, describing, learnt,
       await record.write(async (transaction) => {
         const { faults } = answer;
         const fields = before ? filledUp(asks, before, answer.fields) : answer.fields;
-        const trouble = faults.length ? `Not all of the answer could be used: ${faults.join('; ')}.` : null;
+        const trouble = faults.length ? `Part of the answer could not be used: ${faults.join('; ')}.` : null;
         const known = asks.fields ? { fields } : {};
         const line = composed(asks, { sentence: answer.sentence, fields });
         const who = recognised(site.file.known ?? [], asks, fields);

@@ -34,7 +34,7 @@ export function convert(file: string, centres: Centres): Uint8Array {
 
   const constantOf = (name: string): Constant => {
     const constant = constants.get(plain(name));
-    if (!constant) throw new Error(`${name} is no constant`);
+    if (!constant) throw new Error(`${name} is not a constant`);
     return constant;
   };
   const scalar = (name: string | undefined): number | undefined => {

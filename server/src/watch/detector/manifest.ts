@@ -132,7 +132,7 @@ export function readModelFolder(folder: string): ModelFolder {
     ? packageFile(manifest.graph.package, manifest.graph.file)
     : path.join(folder, manifest.graph.file);
   if (!graphFile || !existsSync(graphFile))
-    throw unusable(folder, [`graph: ${manifest.graph.file} is not there; allowed: a file of the folder or of an installed package`]);
+    throw unusable(folder, [`graph: ${manifest.graph.file} is missing; allowed: a file of the folder or of an installed package`]);
   if (drawnFor === undefined && all.length > 1)
     throw unusable(folder, ['input/sizes: are several; allowed: one, where graph/drawnFor is not said']);
   return { folder, manifest, graphFile };

@@ -91,7 +91,7 @@ function resizeConstants(weights: Buffer, specs: readonly WeightSpec[], { graph:
     if (own) {
       ratios.delete(name);
       if (dtype !== 'int32' || quantization)
-        throw new Trouble('bad-input', `The constant ${name} of the model is no whole number.`, 'Correct graph/sizes in its manifest.');
+        throw new Trouble('bad-input', `The constant ${name} of the model is not a whole number.`, 'Correct graph/sizes in its manifest.');
       own.slice(0, count).forEach((ratio, i) => {
         const at = offset + 4 * i;
         weights.writeInt32LE(Math.round(weights.readInt32LE(at) * ratio), at);

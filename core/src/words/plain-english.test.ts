@@ -1,0 +1,85 @@
+// Every text that a person reads, in all packages, goes by the same word list, and labels are short.
+
+import { readdirSync, readFileSync } from 'node:fs';
+import path from 'node:path';
+import ts from 'typescript';
+
+const root = path.join(__dirname, '..', '..', '..');
+const folders = ['client/app', 'client/features', 'client/picture', 'client/state', 'client/ui', 'client/worker', 'core/src', 'demo/src', 'server/src', 'standins/src']; // prettier-ignore
+
+/** Words with a plainer one that is used everywhere instead. */
+const banned = /\b(anew|besides|any more|in vain|amiss|all the same|somebody|nobody|anybody|everybody|whoever|hangs? on|put right|sign(ed|s)? up|sign(ed|s)? off|describing service|wordings?|as it stands|is no (?!longer|rule|alarm)|there (is|are) no such|is told|are told|was told)\b/i; // prettier-ignore
+
+/** Texts that are no one's to read, or that must say one of these words, each with its reason. */
+const exceptions: readonly (readonly [place: RegExp, why: string])[] = [
+  [/^core\/src\/asking\//, 'the words in which people ask'],
+  [/^core\/src\/describing\/(asking|index)\.ts/, 'prompts, which keep their wording'],
+  [/^server\/src\/record\/(steps|found|jobs|media|database)\.ts/, 'SQL'],
+  [/^standins\/src\/(describer\/|cameras\/cast\.ts)/, 'what a model says by itself, and what stands on a sign'],
+];
+
+type Text = { readonly place: string; readonly text: string; readonly label: boolean };
+
+/** Attributes that hold a label: a noun or a command, of at most four words. */
+const labels: Readonly<Record<string, readonly string[]>> = {
+  label: [],
+  words: ['Button', 'Title', 'Footer'],
+  title: ['Sheet'],
+};
+
+function textsIn(file: string): Text[] {
+  const kind = file.endsWith('x') ? ts.ScriptKind.TSX : ts.ScriptKind.TS;
+  const source = ts.createSourceFile(file, readFileSync(path.join(root, file), 'utf8'), ts.ScriptTarget.Latest, true, kind);
+  const texts: Text[] = [];
+  const visit = (node: ts.Node, isLabel: boolean): void => {
+    if (ts.isImportDeclaration(node) || ts.isExportDeclaration(node) || ts.isLiteralTypeNode(node)) return;
+    if (ts.isJsxAttribute(node)) {
+      const tags = labels[node.name.getText()];
+      const tag = node.parent.parent.tagName.getText();
+      const own = tags !== undefined && (tags.length === 0 || tags.includes(tag));
+      return ts.forEachChild(node, (child) => visit(child, own));
+    }
+    const text = textOf(node);
+    // What is a name or a value has no space in it.
+    if (text !== undefined && /[a-z] [a-z]/i.test(text)) {
+      const line = source.getLineAndCharacterOfPosition(node.getStart()).line + 1;
+      texts.push({ place: `${file}:${line}`, text, label: isLabel });
+    }
+    ts.forEachChild(node, (child) => visit(child, isLabel && !ts.isCallExpression(node)));
+  };
+  visit(source, false);
+  return texts;
+}
+
+/** The words of a node, `…` for what is filled in. */
+function textOf(node: ts.Node): string | undefined {
+  if (ts.isStringLiteral(node) || ts.isNoSubstitutionTemplateLiteral(node)) return node.text;
+  if (ts.isJsxText(node)) return node.text.replace(/\s+/g, ' ').trim();
+  if (ts.isTemplateExpression(node)) return node.head.text + node.templateSpans.map((s) => `…${s.literal.text}`).join('');
+  return undefined;
+}
+
+const filesUnder = (folder: string): string[] =>
+  readdirSync(path.join(root, folder), { withFileTypes: true }).flatMap((e) => {
+    const file = `${folder}/${e.name}`;
+    if (e.isDirectory()) return e.name === 'testing' ? [] : filesUnder(file);
+    return /\.tsx?$/.test(e.name) && !/(\.test\.tsx?|\.d\.ts)$/.test(e.name) ? [file] : [];
+  });
+
+const texts = folders.flatMap(filesUnder).flatMap(textsIn);
+
+test('texts are found in every package', () => {
+  for (const folder of folders) expect([folder, texts.some((t) => t.place.startsWith(folder))]).toEqual([folder, true]);
+  expect(texts.length).toBeGreaterThan(2000);
+});
+
+test('no text has a word for which a plainer one is used', () => {
+  const wrong = texts.filter((t) => banned.test(t.text) && !exceptions.some(([place]) => place.test(t.place)));
+  expect(wrong.map((t) => `${t.place} ${t.text}`)).toEqual([]);
+});
+
+test('a label has at most four words beside what is filled in', () => {
+  const words = ({ text }: Text) => text.replace(/\(.*\)|,.*$/g, '').split(/\s+/).filter((w) => /\w/.test(w)).length; // prettier-ignore
+  const wrong = texts.filter((t) => t.label && words(t) > 4);
+  expect(wrong.map((t) => `${t.place} ${t.text}`)).toEqual([]);
+});
