@@ -67,9 +67,7 @@ export function Marks({ aim, marks, setMarks, finger, take }: Props) {
       {solved && (
         <>
           <Words testID="solved">{`This fits a height of ${metresWords(solved.aim.heightMetres)} and ${Math.round(solved.aim.tiltDegrees * 10) / 10}° down, within ${Math.round(solved.worst * 100)} %.`}</Words>
-          {solved.worst > goodWithin && (
-            <Attention words="This is more than 5 % off. Check the marks, their distances and the lens." />
-          )}
+          {solved.worst > goodWithin && <Attention words="This is more than 5 % off. Check the marks, their distances and the lens." />}
           <Row>
             <Button words="Use this" onPress={() => take(solved.aim)} testID="take-solved" />
           </Row>

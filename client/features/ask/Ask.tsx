@@ -90,7 +90,8 @@ function Examples({ ask }: { ask: (question: string) => void }) {
   return (
     <Card>
       <Words>
-        Ask about people, vehicles, animals or parcels: where, when, and what they looked like. A colour, a plate or something they carried can help.
+        Ask about people, vehicles, animals or parcels: where, when, and what they looked like. A colour, a plate or something they carried
+        can help.
       </Words>
       {examples.map((e, i) => (
         <Row key={e}>

@@ -67,9 +67,7 @@ function OwnDetection({ camera, chain: { reports, seen }, mayEdit }: { camera: C
       reports?.mostScore !== seen.mostScore);
   return (
     <View style={{ gap: 8 }}>
-      <Words tone="second">
-        {classes ? 'Built-in detection reports' : 'Tick what the camera’s own app is set to detect.'}
-      </Words>
+      <Words tone="second">{classes ? 'Built-in detection reports' : 'Tick what the camera’s own app is set to detect.'}</Words>
       <SomeOf
         label="Built-in detection reports"
         choices={tickable.map((c) => ({ value: c, words: c, testID: `reports-${c}` }))}

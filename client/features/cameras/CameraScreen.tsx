@@ -76,9 +76,7 @@ export function CameraScreen({ id, isDrawn = false }: { id: string; isDrawn?: bo
         />
       )}
       {unwell.length > 0 && (
-        <Attention
-          words={`${camera.name} reports that ${unwell.join(', and that ')}. It may miss things. Check the camera.`}
-        />
+        <Attention words={`${camera.name} reports that ${unwell.join(', and that ')}. It may miss things. Check the camera.`} />
       )}
       {hasNewMask && doing === 'looking' && <OlderPictures camera={camera} done={() => setNewMask(false)} />}
       {doing === 'aiming' ? (

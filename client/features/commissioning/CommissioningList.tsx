@@ -22,11 +22,7 @@ export function CommissioningList({ camera, places }: { camera: string; places: 
   return (
     <Card style={{ gap: 0 }}>
       <Words bold heading={2} style={{ paddingBottom: 6 }}>
-        {!data
-          ? 'Set-up'
-          : open === 0
-            ? 'Ready: all steps done'
-            : `Set-up: ${open} of ${steps.length} steps left`}
+        {!data ? 'Set-up' : open === 0 ? 'Ready: all steps done' : `Set-up: ${open} of ${steps.length} steps left`}
       </Words>
       {steps.map((s) => (
         <StepLine key={s.step} answer={s} place={places[s.step]} />

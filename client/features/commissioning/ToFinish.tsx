@@ -23,9 +23,7 @@ export function ToFinish() {
   return (
     <>
       <Words testID="to-finish">
-        {finished === data.cameras.length
-          ? 'All cameras are set up.'
-          : `${finished} of ${data.cameras.length} cameras ready.`}
+        {finished === data.cameras.length ? 'All cameras are set up.' : `${finished} of ${data.cameras.length} cameras ready.`}
       </Words>
       {isWide ? <Overview cameras={data.cameras} /> : data.cameras.map((c) => <OneCamera key={c.camera} commissioned={c} />)}
     </>

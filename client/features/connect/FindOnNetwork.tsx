@@ -44,12 +44,7 @@ export function FindOnNetwork({ choose }: { choose: (device: { address: string; 
             Searching for cameras
           </Words>
           <View style={{ height: 4 }}>
-            <ProgressBar
-              progress={search?.share ?? 0}
-              color={p.work}
-              aria-label="Search progress"
-              style={{ backgroundColor: p.rule }}
-            />
+            <ProgressBar progress={search?.share ?? 0} color={p.work} aria-label="Search progress" style={{ backgroundColor: p.rule }} />
           </View>
         </>
       )}

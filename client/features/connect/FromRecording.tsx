@@ -31,9 +31,7 @@ export function FromRecording({ choose }: { choose: (address: string) => void })
       <Words bold heading={2}>
         From a recording
       </Words>
-      <Words tone="second">
-        Try zones, sensitivity and rules on an old recording, played in a loop as if live.
-      </Words>
+      <Words tone="second">Try zones, sensitivity and rules on an old recording, played in a loop as if live.</Words>
       {share === undefined ? (
         <Row>
           <Button words="Choose a recording" onPress={() => void pick()} testID="choose-recording" />

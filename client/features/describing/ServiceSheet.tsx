@@ -114,9 +114,7 @@ export function ServiceSheet({ of, hasKey, version, close }: Props) {
         label="Key"
         secureTextEntry
         autoComplete="new-password"
-        help={
-          hasKey ? 'Leave empty to keep the saved one. A new host needs it again.' : 'Sent only to this service.'
-        }
+        help={hasKey ? 'Leave empty to keep the saved one. A new host needs it again.' : 'Sent only to this service.'}
         testID="service-key"
       />
       <FormField

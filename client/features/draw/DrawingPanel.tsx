@@ -13,11 +13,7 @@ type Props = { drawing: Drawing; set: (next: Drawing) => void; remove: () => voi
 const purposes: readonly [Zone['purpose'], string, string][] = [
   ['watch', 'Watched', 'Rules can use it.'],
   ['ignore', 'Ignored', 'Objects here are ignored.'],
-  [
-    'privacy',
-    'Privacy mask',
-    'Blacked out in every picture from now on: live view, snapshots, clips and everything sent elsewhere.',
-  ],
+  ['privacy', 'Privacy mask', 'Blacked out in every picture from now on: live view, snapshots, clips and everything sent elsewhere.'],
 ];
 const ignorable = ['motion', ...classes.filter((c) => ['person', 'vehicle', 'pet', 'other'].includes(c))] as const;
 

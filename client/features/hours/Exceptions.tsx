@@ -49,10 +49,7 @@ export function Exceptions({ plan, today, change }: Props) {
       </View>
       {past.length > 0 && !allShown && (
         <Row>
-          <Button
-            words={past.length === 1 ? 'One past day' : `${past.length} past days`}
-            onPress={() => setAllShown(true)}
-          />
+          <Button words={past.length === 1 ? 'One past day' : `${past.length} past days`} onPress={() => setAllShown(true)} />
         </Row>
       )}
       <Row>

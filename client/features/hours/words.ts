@@ -44,7 +44,5 @@ export function readWords({
   ] as const;
   const said = parts.filter(([n]) => n).map(([n, word]) => `${n} ${word}`);
   const days = said.length ? `Days: ${said.join(', ')}.` : 'Nothing new. All its days are already there.';
-  return kept.length
-    ? `${days} ${kept.length === 1 ? 'One day was' : `${kept.length} days were`} set by hand and will not change.`
-    : days;
+  return kept.length ? `${days} ${kept.length === 1 ? 'One day was' : `${kept.length} days were`} set by hand and will not change.` : days;
 }

@@ -68,9 +68,7 @@ function Description({ moment }: { moment: Moment }) {
         {moment.description}
       </Words>
     );
-  return (
-    <Words tone="second">{moment.descriptionTrouble ? `No description. ${moment.descriptionTrouble}` : 'No description yet.'}</Words>
-  );
+  return <Words tone="second">{moment.descriptionTrouble ? `No description. ${moment.descriptionTrouble}` : 'No description yet.'}</Words>;
 }
 
 function Marks({ id, mark }: { id: string; mark: Mark | null }) {

@@ -54,7 +54,13 @@ export function Snooze({ moment, zone }: { moment: Moment & EventItem; zone: str
         close={() => setOpen(false)}
         footer={<Footer save={() => void save()} canSave={!state.isLoading} cancel={() => setOpen(false)} testID="snooze-save" />}
       >
-        <OneOf label="What to snooze" choices={things.map((t) => ({ ...t, testID: `snooze-${t.value}` }))} value={what} choose={setWhat} rows />
+        <OneOf
+          label="What to snooze"
+          choices={things.map((t) => ({ ...t, testID: `snooze-${t.value}` }))}
+          value={what}
+          choose={setWhat}
+          rows
+        />
         <OneOf label="How long" choices={lengths.map((l) => ({ ...l, testID: `snooze-${l.value}` }))} value={length} choose={setLength} />
       </Sheet>
     </>

@@ -28,7 +28,9 @@ export function ThisPhone() {
       {state && <Words testID={`phone-${state.replace(' ', '-')}`}>{says[state]}</Words>}
       {trouble && <Attention words={trouble} />}
       <Row>
-        {state === 'off' && <Button words="Turn on alerts here" main disabled={isBusy} onPress={() => void phone.turnOn()} testID="phone-on" />}
+        {state === 'off' && (
+          <Button words="Turn on alerts here" main disabled={isBusy} onPress={() => void phone.turnOn()} testID="phone-on" />
+        )}
         {state === 'on' && (
           <Button words="Send a test alert" main disabled={isBusy} onPress={() => void phone.ring().then(say)} testID="phone-ring" />
         )}

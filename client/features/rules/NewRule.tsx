@@ -41,7 +41,13 @@ export function NewRule({ all, version, site, cameras, close }: Props) {
   const line = { minHeight: target, borderTopWidth: 1, borderTopColor: p.rule, marginHorizontal: -16 };
   return (
     <Sheet title="New rule" open close={close}>
-      <List.Item title="Blank rule" description="Choose every part yourself" onPress={() => begin(empty)} testID="new-rule-empty" style={line} />
+      <List.Item
+        title="Blank rule"
+        description="Choose every part yourself"
+        onPress={() => begin(empty)}
+        testID="new-rule-empty"
+        style={line}
+      />
       {suggested.length > 0 && <Words bold>Suggested</Words>}
       {suggested.map((s) => (
         <List.Item

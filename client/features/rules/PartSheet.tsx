@@ -32,7 +32,13 @@ export type PartProps = {
 };
 type Props = PartProps & { part: PartName; close: () => void; isNew: boolean };
 /** `id` names it within its part. */
-type Choice = { readonly id: string; readonly words: string; readonly detail?: string; readonly chosen: boolean; readonly next: Rule | undefined };
+type Choice = {
+  readonly id: string;
+  readonly words: string;
+  readonly detail?: string;
+  readonly chosen: boolean;
+  readonly next: Rule | undefined;
+};
 
 const classNames = [...classes.filter((c) => c === 'person' || c === 'vehicle' || c === 'pet'), ...typesOf.vehicle, ...typesOf.pet.filter((t) => t !== 'other-animal'), 'parcel'] as const; // prettier-ignore
 const overlaps = [0.25, 0.5, 0.75] as const;
@@ -221,7 +227,13 @@ function choicesOf({ part, rule, site, cameras }: Props): Choice[] {
     case 'urgent':
       return [
         { id: 'no', words: 'No', detail: 'respects quiet hours and snooze', chosen: !rule.urgent, next: without(rule, 'urgent') },
-        { id: 'yes', words: 'Yes', detail: 'ignores quiet hours and snooze', chosen: rule.urgent === true, next: { ...rule, urgent: true } },
+        {
+          id: 'yes',
+          words: 'Yes',
+          detail: 'ignores quiet hours and snooze',
+          chosen: rule.urgent === true,
+          next: { ...rule, urgent: true },
+        },
       ];
     case 'classes':
       return classNames.map((name) => {

@@ -39,9 +39,7 @@ export function SignIn({ isNew }: { isNew: boolean }) {
             Nibber
           </Words>
           <Words tone="second">
-            {isNew
-              ? 'First visit: create the owner’s account, with full access.'
-              : 'Only the camera alerts you want.'}
+            {isNew ? 'First visit: create the owner’s account, with full access.' : 'Only the camera alerts you want.'}
           </Words>
         </View>
         <FormField

@@ -24,8 +24,7 @@ export function shownWords({ kind, verdict, result, ...item }: ItemKept): string
 
 /** Where an item stands while people walk. */
 export function standsWords(item: ItemNow): string {
-  if (item.result.state === 'answered')
-    return item.kind === 'zone' ? 'Detected' : item.expect === 'fires' ? 'Fired' : 'Fired unexpectedly';
+  if (item.result.state === 'answered') return item.kind === 'zone' ? 'Detected' : item.expect === 'fires' ? 'Fired' : 'Fired unexpectedly';
   if (item.kind === 'zone') return 'Walk into it';
   if (item.there > 0) return item.expect === 'fires' ? 'Someone is there' : 'Quiet, with someone there';
   if (item.result.walked) return item.expect === 'fires' ? 'Not yet: try again' : 'It stayed quiet';

@@ -38,9 +38,7 @@ export function Known({ site: { known, version } }: { site: Site }) {
         </Words>
         <Button glyph="add" words="New" label="New person or vehicle" onPress={() => setOpen('new')} testID="new-known" />
       </Row>
-      {known.length === 0 && (
-        <Empty words="No one saved yet." next="Open an event and save what it shows, or add one here." />
-      )}
+      {known.length === 0 && <Empty words="No one saved yet." next="Open an event and save what it shows, or add one here." />}
       {known.map((k) => (
         <Card key={k.id}>
           <View style={{ flexDirection: 'row', gap: 12, alignItems: 'center' }} testID={`known-${k.id}`}>

@@ -64,7 +64,10 @@ export function Storage({ site }: { site: Site }) {
         />
       )}
       <Card>
-        <Words bold heading={2}>{`${bytesWords(linesOf(data).reduce((sum, l) => sum + l.bytes, 0))} stored, ${bytesWords(free)} free`}</Words>
+        <Words
+          bold
+          heading={2}
+        >{`${bytesWords(linesOf(data).reduce((sum, l) => sum + l.bytes, 0))} stored, ${bytesWords(free)} free`}</Words>
         <View style={{ marginHorizontal: -16 }}>
           <Table
             label="Stored data"
