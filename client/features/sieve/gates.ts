@@ -3,18 +3,18 @@
 import type { GateName } from '@nibber/core/sieve';
 
 export const gateWords: Readonly<Record<GateName, string>> = {
-  source: 'source',
-  class: 'class',
+  source: 'camera',
+  class: 'type',
   confidence: 'confidence',
   size: 'size',
-  masks: 'masks',
-  place: 'place',
+  masks: 'ignored area',
+  place: 'zone',
   behaviour: 'behaviour',
-  looks: 'looks',
+  looks: 'appearance',
   mode: 'mode',
-  hours: 'hours',
+  hours: 'schedule',
   presence: 'presence',
-  repeat: 'repeat',
+  repeat: 'interval',
 };
 
 export const gateOrder = Object.keys(gateWords) as GateName[];

@@ -18,7 +18,7 @@ const trail: TrailAnswer = {
 
 test('a trail names each gate with the two values, and says where it stopped', async () => {
   await draw(<Trail trail={trail} />).drawn;
-  expect(screen.getByLabelText('class: found person, expected person, passed')).toBeTruthy();
+  expect(screen.getByLabelText('type: found person, expected person, passed')).toBeTruthy();
   expect(screen.getByLabelText('mode: found Open, expected Closed, stopped here')).toBeTruthy();
 });
 
