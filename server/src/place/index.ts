@@ -180,10 +180,14 @@ export async function openPlace(config: Config, shared: { readonly detector?: De
     openBoxes: behind.follow.openBoxes,
   });
   const cameras = startCameras(behind, watch);
-  const front: Station[] = [cameras, watch, ...(shared.detector ? [station(detector.name, { trouble: detector.trouble })] : [detector])];
+  const front: Station[] = [cameras, watch, ...(shared.detector ? [station(detector.name, { trouble: detector.trouble, notices: detector.notices })] : [detector])];
   const troubles = (): Troubles => {
-    const { stations, ...others } = behind.troubles();
-    return { stations: [...front.flatMap((s) => s.trouble()), ...stations], ...others };
+    const { stations, people, notices } = behind.troubles();
+    return {
+      stations: [...front.flatMap((s) => s.trouble()), ...stations],
+      people,
+      notices: [...front.flatMap((s) => s.notices?.() ?? []), ...notices],
+    };
   };
   const sayState = () => behind.brokers.sayState((id) => cameras.health(id)?.state ?? 'unknown');
   schedule.every('*/5 * * * * *', 'telling brokers how the place stands', sayState);

@@ -34,19 +34,25 @@ afterAll(async () => {
   camera.close();
 });
 
-async function open(name: string) {
+async function open(name: string, own: Detecting = detector) {
   const dataFolder = mkdtempSync(path.join(tmpdir(), 'nibber-place-'));
   const siteFile = path.join(dataFolder, 'site.yaml');
   const low = `http://127.0.0.1:${(camera.address() as { port: number }).port}/${name}`;
   writeFileSync(siteFile, peopledYard.replace('name: Example yard', `name: ${name}`).replace('http://127.0.0.1:9001/low.mjpg', low));
   const config = readConfig({ PORT: '0', NIBBER_DATA: dataFolder, NIBBER_SITE: siteFile, NIBBER_CHECK_ANSWERS: 'yes' });
-  const place = await openPlace(config, { detector });
+  const place = await openPlace(config, { detector: own });
   places.push(place);
   const record = await openRecord(dataFolder);
   const authorization = `Bearer ${await openAccess(record, machineClock()).makeBearer({ role: 'owner', name: 'test', days: 1 })}`;
   await record.close();
   return async (route: string) => (await fetch(`http://127.0.0.1:${place.port}${route}`, { headers: { authorization } })).json();
 }
+
+test('what the detector has to say is said, also where it is shared', async () => {
+  const place = await open('Weir', { ...detector, trouble: () => ['The detector stopped.'], notices: () => ['The detector runs slowly.'] });
+  expect(await place('/api/health')).toMatchObject({ troubles: ['The detector stopped.'], notices: ['The detector runs slowly.'] });
+  await places.shift()!.close();
+});
 
 test('each has its own site and cameras, both are looked at, and one that ends leaves the detector to the other', async () => {
   const [mere, kiln] = [await open('Mere'), await open('Kiln')];
