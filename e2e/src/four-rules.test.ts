@@ -49,7 +49,7 @@ test('a camera of another kind joins, with a zone of its own', async () => {
 
 test('somebody stays at the racks while closed; beside it stands whom the last week would have told of', async () => {
   const { browser } = world;
-  await begin('At the racks', ['person'], ['Racks']);
+  await begin('At the racks', ['person'], ['racks']);
   await press('part-does', 'choice-stays', 'part-for');
   await retype('for-seconds', '20');
   await press('part-done', 'part-zone', 'choice-racks', 'part-modes', 'choice-open', 'part-done');
@@ -59,12 +59,12 @@ test('somebody stays at the racks while closed; beside it stands whom the last w
   await browser.reads(/It would have fired for these: (2|3)/);
   await save(
     'At the racks',
-    'When a person stays in Racks for 20 s while Closed, at any time, tell everyone with a picture, every time, urgent.',
+    'When a person stays in Racks for 20 s while Closed, at any time, notify everyone with a picture, every time, urgent.',
   );
 });
 
 test('more than six at the counter during opening hours, in own words, at most every half hour', async () => {
-  await begin('Many at the counter', ['person'], ['Yard']);
+  await begin('Many at the counter', ['person'], ['yard']);
   await press('part-does', 'choice-count');
   await press('part-number');
   await retype('number', '6');
@@ -73,26 +73,26 @@ test('more than six at the counter during opening hours, in own words, at most e
   await press('part-done', 'part-hours', 'choice-opening', 'part-tell', 'tell-everyone', 'part-done', 'part-message');
   await world.browser.type('message-text', '{count} people at the counter');
   await press('part-done', 'part-rest', 'choice-1800');
-  await save('Many at the counter', 'When there are more than 6 persons in Yard for 10 s while any mode, during opening hours, tell everyone with “{count} people at the counter” and a picture, at most every 30 min.'); // prettier-ignore
+  await save('Many at the counter', 'When there are more than 6 people in Yard for 10 s in any mode, during opening hours, notify everyone with “{count} people at the counter” and a picture, at most every 30 min.'); // prettier-ignore
 });
 
 test('a vehicle that is not white stays in the yard outside opening hours, told with a description', async () => {
-  await begin('A strange vehicle', ['vehicle'], ['Yard']);
+  await begin('A strange vehicle', ['vehicle'], ['yard']);
   await press('part-does', 'choice-stays', 'part-for');
   await retype('for-seconds', '3');
   await press('part-done', 'part-zone', 'choice-yard', 'add-except', 'exclude-colours-white', 'part-done');
   await press('part-hours', 'choice-not-opening', 'part-tell', 'tell-owner', 'part-done', 'part-message', 'choice-both', 'part-done'); // prettier-ignore
-  await save('A strange vehicle', /tell the owner with a picture and a description/);
+  await save('A strange vehicle', /notify the owner with a picture and a description/);
 });
 
 test('the dog waits at one of two doors, each on a camera of its own', async () => {
-  await begin('The dog waits', ['dog'], ['Porch', 'Jetty']);
+  await begin('The dog waits', ['dog'], ['porch', 'jetty']);
   await press('part-zone', 'zone-porch-Porch door', 'zone-jetty-Jetty steps', 'part-done', 'add-for');
   await retype('for-frames', '10');
   await press('part-done', 'part-tell', 'tell-everyone', 'part-done', 'part-message');
   await world.browser.type('message-text', 'The dog waits at {zone}');
   await press('part-done', 'part-rest', 'choice-1200');
-  await save('The dog waits', /in (Jetty steps or Porch door|Porch door or Jetty steps) for 10 pictures/);
+  await save('The dog waits', /in (Jetty steps or Porch door|Porch door or Jetty steps) for 10 frames/);
 });
 
 type Item = { readonly id: string; readonly camera: string | null; readonly class: string | null };

@@ -31,9 +31,7 @@ test('without its conditions the sentence says so', () => {
     does: { kind: 'stays', zone: 'yard', seconds: 20 },
     tell: [{ to: 'tess', by: 'push' }],
   };
-  expect(aloud(bare)).toBe(
-    'When a person or dog stays in Yard for 20 s while any mode, at any time, notify Tess with a picture, every time.',
-  );
+  expect(aloud(bare)).toBe('When a person or dog stays in Yard for 20 s in any mode, at any time, notify Tess with a picture, every time.');
 });
 
 test('what can be changed is a part of its own', () => {
@@ -53,11 +51,11 @@ test.each<[string, Partial<Rule>]>([
     { does: { kind: 'stays', zone: 'yard', seconds: 20 }, tell: everyone, urgent: true },
   ],
   [
-    'When there are more than 6 persons in Yard for 10 s while any mode and nobody is on site, outside opening hours, notify the members with “{count} people”, at most every 30 min.', // prettier-ignore
+    'When there are more than 6 people in Yard for 10 s in any mode and no one is on site, outside opening hours, notify the members with “{count} people”, at most every 30 min.', // prettier-ignore
     { does: { kind: 'count', zone: 'yard', over: 6, seconds: 10 }, modes: undefined, presence: 'nobody', tell: [{ to: 'member', by: 'push' }], message: { picture: false, text: '{count} people' }, restSeconds: 1800 }, // prettier-ignore
   ],
   [
-    'When a vehicle that is not white truck stays in Yard for 10 pictures while Closed, at any time, notify nobody with a picture and a description, every time.', // prettier-ignore
+    'When a vehicle that is not white truck stays in Yard for 10 frames while Closed, at any time, notify no one with a picture and a description, every time.', // prettier-ignore
     { classes: ['vehicle'], looks: { exclude: { types: ['truck'], colours: ['white'] } }, does: { kind: 'stays', zone: 'yard', frames: 10 }, hours: undefined, tell: [], restSeconds: 0 }, // prettier-ignore
   ],
   [

@@ -2,7 +2,7 @@
 
 import { zoneOf, type Lack } from '@nibber/core/rules';
 import type { AskedLooks, Rule } from '@nibber/core/site';
-import { listed } from '@nibber/core/words';
+import { counted, listed } from '@nibber/core/words';
 import type { CameraAnswer, Site } from '../../state/api/types';
 import { channelNamesOf } from '../channels/words';
 import { duration } from '../../ui/times';
@@ -23,9 +23,9 @@ export function sentenceOf(rule: Rule, site: Place, cameras: readonly Camera[]):
       rule,
       cameras.filter((c) => rule.cameras.includes(c.id)),
     ),
-    ' while ',
+    rule.modes ? ' while ' : ' in ',
     { part: 'modes', words: modesWords(rule, site) },
-    ...(rule.presence ? [' and ', { part: 'presence', words: `${rule.presence} is on site` } as const] : []),
+    ...(rule.presence ? [' and ', { part: 'presence', words: `${rule.presence === 'nobody' ? 'no one' : 'someone'} is on site` } as const] : []), // prettier-ignore
     ', ',
     { part: 'hours', words: hours ? hoursWords(hours.name) : 'at any time' },
     ...(rule.question ? [', ', { part: 'question', words: questionWords(rule.question) } as const] : []),
@@ -42,7 +42,7 @@ export function sentenceOf(rule: Rule, site: Place, cameras: readonly Camera[]):
   return pieces.filter((p) => p !== '');
 }
 
-const plural = (name: string): string => (name.endsWith('s') ? `${name}es` : `${name}s`);
+const plural = (name: string): string => (name === 'person' ? 'people' : name.endsWith('s') ? `${name}es` : `${name}s`);
 
 /** What must happen: the sentence up to its conditions. */
 function happening(rule: Rule, own: readonly Camera[]): Piece[] {
@@ -122,7 +122,7 @@ export function sizeWords({ least, most, metres }: NonNullable<Rule['size']>): s
 }
 
 const lengthWords = ({ seconds, frames }: Rule['does']): string =>
-  [frames ? `${frames} ${frames === 1 ? 'picture' : 'pictures'}` : '', seconds ? duration(seconds) : ''].filter(Boolean).join(' and ');
+  [frames ? counted(frames, 'frame') : '', seconds ? duration(seconds) : ''].filter(Boolean).join(' and ');
 
 const modesWords = (rule: Rule, site: Pick<Site, 'modes'>): string =>
   rule.modes
@@ -152,7 +152,7 @@ function tellWords(rule: Rule, site: Pick<Site, 'people' | 'receivers'>): string
   // A notification is the usual; what else there is is said.
   const ways = [...new Set(tell.filter((t) => !isProgram(t.to)).map((t) => t.by))];
   const by = ways.some((w) => w !== 'push') ? ` by ${listed(ways.map((w) => channelNamesOf[w].toLowerCase()), 'and')}` : ''; // prettier-ignore
-  return names.length ? `${listed(names, 'and')}${by}` : 'nobody';
+  return names.length ? `${listed(names, 'and')}${by}` : 'no one';
 }
 
 export function messageWords({ message }: Rule): string {

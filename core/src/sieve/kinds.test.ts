@@ -104,7 +104,7 @@ test('a rule may wait for nobody, or somebody, to be there; where nobody ever sa
   expect(there([is(0, 'a', true), is(0, 'b', false)])).toEqual([]);
   expect(there([is(0, 'a', true), is(500, 'a', false)])).toEqual([[1, 'p0']]);
   expect(run(site, [is(0, 'a', true), ...every(1, () => crowd(1))]).stops).toEqual([
-    ['p0', 'presence', 'Somebody was there; the rule is active while nobody is'],
+    ['p0', 'presence', 'Someone was on site; the rule is active while no one is on site'],
   ]);
 });
 

@@ -167,7 +167,7 @@ const cases: [GateName, Partial<Now>, [string, string, string], Change?][] = [
   [
     'presence',
     { home: 'somebody' },
-    ['somebody there', 'nobody there', 'Somebody was there; the rule is active while nobody is'],
+    ['someone on site', 'no one is on site', 'Someone was on site; the rule is active while no one is on site'],
     (r) => (r.presence = 'nobody'),
   ],
   [

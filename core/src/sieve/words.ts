@@ -30,6 +30,8 @@ export const secondsText = (ms: number) => (ms < 90_000 ? `${Math.round(ms / 100
 const any = (words: readonly string[]) => listed(words, 'or', 'nothing');
 const part = (anchor: AnchorRule) =>
   typeof anchor === 'string' ? (anchor === 'feet' ? 'its feet' : 'its middle') : `${per(anchor.overlap)} of it`;
+/** Who is on site. */
+const homeWords = { somebody: 'someone', nobody: 'no one', unknown: 'not known' } as const;
 const aOr = (name: string) => (name === 'other' ? 'something else' : `a ${name.replace('other-animal', 'animal')}`);
 const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
 /** Names stand within sentences: "Outside opening hours" → "outside opening hours"; "DST plan" stays. */
@@ -111,9 +113,9 @@ const say: { readonly [G in GateName]: (rule: CompiledRule, now: Now, site: Comp
     return { found: when, wanted: lowerFirst(name), why };
   },
   presence: (rule, now) => {
-    const found = now.home === 'unknown' ? 'not known' : `${now.home} there`;
-    const wanted = rule.presence ? `${rule.presence} there` : 'anyone or no one on site';
-    return { found, wanted, why: `${capital(now.home)} was there; the rule is active while ${rule.presence} is` };
+    const found = now.home === 'unknown' ? 'not known' : `${homeWords[now.home]} on site`;
+    const wanted = rule.presence ? `${homeWords[rule.presence]} is on site` : 'anyone or no one on site';
+    return { found, wanted, why: `${capital(homeWords[now.home])} was on site; the rule is active while ${wanted}` };
   },
   repeat: (rule, now) => {
     const rest = secondsText(rule.restMs);
