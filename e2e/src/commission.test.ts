@@ -31,7 +31,7 @@ test('what is open says so, for the camera and for the site', async () => {
   await browser.press('cameras-to-finish');
   await browser.reads('0 of 2 cameras ready.');
   await browser.press('finish-yard');
-  await browser.reads('2 of 8 left');
+  await browser.reads('2 of 8 steps left');
 });
 
 test('a camera is tuned on what its last minutes showed', async () => {
