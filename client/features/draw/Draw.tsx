@@ -111,7 +111,7 @@ export function Draw({ camera, done }: { camera: CameraAnswer; done: (masksChang
           value={chosenId}
           choose={choose}
         />
-        <Button glyph="add" words="Draw" label="New drawing" onPress={() => setAdding(true)} testID="draw-new" />
+        <Button glyph="add" words="Draw" label="Draw a new shape" onPress={() => setAdding(true)} testID="draw-new" />
       </Row>
       {!isOpen && faults.map((words) => <Attention key={words} words={`${words} Correct this before saving.`} />)}
       <Row style={{ justifyContent: 'space-between' }}>
