@@ -88,11 +88,11 @@ test('a vehicle that is not white stays in the yard outside opening hours, told 
 test('the dog waits at one of two doors, each on a camera of its own', async () => {
   await begin('The dog waits', ['dog'], ['porch', 'jetty']);
   await press('part-zone', 'zone-porch-Porch door', 'zone-jetty-Jetty steps', 'part-done', 'add-for');
-  await retype('for-frames', '10');
+  await retype('for-frames', '5');
   await press('part-done', 'part-tell', 'tell-everyone', 'part-done', 'part-message');
   await world.browser.type('message-text', 'The dog waits at {zone}');
   await press('part-done', 'part-rest', 'choice-1200');
-  await save('The dog waits', /in (Jetty steps or Porch door|Porch door or Jetty steps) for 10 frames/);
+  await save('The dog waits', /in (Jetty steps or Porch door|Porch door or Jetty steps) for 5 frames/);
 });
 
 type Item = { readonly id: string; readonly camera: string | null; readonly class: string | null };
