@@ -180,7 +180,11 @@ export async function openPlace(config: Config, shared: { readonly detector?: De
     openBoxes: behind.follow.openBoxes,
   });
   const cameras = startCameras(behind, watch);
-  const front: Station[] = [cameras, watch, ...(shared.detector ? [station(detector.name, { trouble: detector.trouble, notices: detector.notices })] : [detector])];
+  const front: Station[] = [
+    cameras,
+    watch,
+    ...(shared.detector ? [station(detector.name, { trouble: detector.trouble, notices: detector.notices })] : [detector]),
+  ];
   const troubles = (): Troubles => {
     const { stations, people, notices } = behind.troubles();
     return {
