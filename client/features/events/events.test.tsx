@@ -43,6 +43,6 @@ test('an event without a sentence says what and where', async () => {
 test('a track nobody was told of is called by the reason; the gate stands beside it', async () => {
   await draw(<EventCard item={track} zone="Europe/London" open={() => {}} chosen={false} />).drawn;
   expect(screen.getByText('A dog, but no rule is set for it')).toBeTruthy();
-  expect(screen.getByText('class')).toBeTruthy();
+  expect(screen.getByText('type')).toBeTruthy();
   expect(screen.getByText('It is a dog, not a person.')).toBeTruthy();
 });

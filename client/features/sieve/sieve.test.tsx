@@ -25,7 +25,7 @@ test('a trail names each gate with the two values, and says where it stopped', a
 test('the sieve of a day counts what is left after each gate that stopped something', async () => {
   await draw(<SieveOfADay day={{ since: 0, tracks: 10, stoppedBy: { class: 3, behaviour: 5 }, events: 2, alerts: 1 }} />).drawn;
   const texts = screen.getAllByTestId('gate-row').map((row) => textOf(row as unknown as Drawn));
-  expect(texts).toEqual(['tracks detected 10', 'class 7 −3', 'behaviour 2 −5', 'became events 2', 'became alerts 1']);
+  expect(texts).toEqual(['tracks detected 10', 'type 7 −3', 'behaviour 2 −5', 'became events 2', 'became alerts 1']);
 });
 
 type Drawn = { children: readonly (Drawn | string)[] };
