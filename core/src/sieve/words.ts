@@ -5,7 +5,7 @@ import { means, type Behaviour, type CompiledRule, type CompiledSite } from '../
 import { wallWords, type Instant } from '../time';
 import type { AnchorRule } from '../zones';
 import type { Track } from '../tracks';
-import { counted, listed } from '../words';
+import { counted, listed, withArticle } from '../words';
 import { gates } from './gates';
 import { startNow, type GateName, type Now } from './gate';
 import { askedWords, looksPass, looksWords } from './looks';
@@ -32,7 +32,7 @@ const part = (anchor: AnchorRule) =>
   typeof anchor === 'string' ? (anchor === 'feet' ? 'its feet' : 'its middle') : `${per(anchor.overlap)} of it`;
 /** Who is on site. */
 const homeWords = { somebody: 'someone', nobody: 'no one', unknown: 'not known' } as const;
-const aOr = (name: string) => (name === 'other' ? 'something else' : `a ${name.replace('other-animal', 'animal')}`);
+const aOr = (name: string) => (name === 'other' ? 'something else' : withArticle(name.replace('other-animal', 'animal')));
 const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
 /** Names stand within sentences: "Outside opening hours" → "outside opening hours"; "DST plan" stays. */
 const lowerFirst = (text: string) => (/^[A-Z][a-z ]/.test(text) ? text.charAt(0).toLowerCase() + text.slice(1) : text);

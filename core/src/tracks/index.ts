@@ -30,7 +30,9 @@ export type Track = {
   readonly class: ClassName;
   readonly firstSeen: Instant;
   readonly believed: boolean;
+  /** The type with the highest sum of scores so far, so that one look in between that takes a dog for a sheep changes nothing. */
   type: TypeName | undefined;
+  readonly typeScores: Partial<Record<TypeName, number>>;
   /** What has been learnt of its looks, newest first to be believed. */
   looks: Looks | undefined;
   score: number;
@@ -251,6 +253,7 @@ function begin(tracker: Tracker, object: SeenObject, at: Instant, name?: string)
     firstSeen: at,
     believed: name !== undefined,
     type: object.type,
+    typeScores: object.type ? { [object.type]: object.score } : {},
     looks: object.looks,
     score: object.score,
     best: object.score,
@@ -276,7 +279,7 @@ function renew(track: Track, object: SeenObject, at: Instant): void {
       track.velocity[1] * (1 - fresh) + ((to[1] - from[1]) / dt) * fresh,
     ];
   }
-  track.type = object.type;
+  track.type = track.believed ? object.type : typeWith(track, object);
   if (object.looks) track.looks = { ...track.looks, ...object.looks };
   track.score = object.score;
   if (object.score > track.best) track.best = object.score;
@@ -285,6 +288,12 @@ function renew(track: Track, object: SeenObject, at: Instant): void {
   track.lastSeen = at;
   track.hits++;
   track.missed = 0;
+}
+
+function typeWith({ type, typeScores }: Track, object: SeenObject): TypeName | undefined {
+  if (object.type === undefined) return type;
+  const score = (typeScores[object.type] = (typeScores[object.type] ?? 0) + object.score);
+  return type === undefined || score > typeScores[type]! ? object.type : type;
 }
 
 /** What is said of a track's looks by somebody who was asked; nothing of one that is gone. */

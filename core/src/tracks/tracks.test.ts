@@ -43,6 +43,27 @@ test('ids survive a gap of a second', () => {
   expect(follow(tracker, frame(1900, [person(0.29)])).seen[0]!.name).toBe('t1');
 });
 
+test('a dog that one look takes for another animal stays a dog; what its camera says itself is believed at once', () => {
+  const animal = (i: number, type: 'dog' | 'other-animal', score: number, track?: string): SeenObject => ({
+    ...person(0.1 + i * 0.02, 0.5, track),
+    class: 'pet',
+    type,
+    score,
+  });
+  const types = (track?: string) => {
+    const tracker = newTracker();
+    const looks = [
+      animal(0, 'other-animal', 0.3, track),
+      animal(1, 'dog', 0.8, track),
+      animal(2, 'dog', 0.7, track),
+      animal(3, 'other-animal', 0.9, track),
+    ];
+    return looks.map((object, i) => follow(tracker, frame(i * 200, [object])).seen[0]!.type);
+  };
+  expect(types()).toEqual(['other-animal', 'dog', 'dog', 'dog']);
+  expect(types('7')).toEqual(['other-animal', 'dog', 'dog', 'other-animal']);
+});
+
 test('two people who cross keep their ids', () => {
   const tracker = newTracker();
   let seen: string[] = [];

@@ -11,6 +11,7 @@ import { explainTrail, startState, step, type Outcome, type Trail } from '@nibbe
 import { compileSite, type CompiledSite } from '@nibber/core/site';
 import { clockText, isoInstant, wallTime, wallWords, type Instant } from '@nibber/core/time';
 import { faultLine, Trouble } from '@nibber/core/trouble';
+import { withArticle } from '@nibber/core/words';
 import { eachLine } from './lines';
 import { asTyped, fail, needed, readOptions } from './options';
 
@@ -123,7 +124,7 @@ function explained(site: CompiledSite, outcome: Outcome): string {
     case 'ended': {
       const { camera, name, class: cls, type, firstSeen, lastSeen } = outcome.track;
       const until = clockText(wallTime(site.zone, lastSeen).minute);
-      return block(`${cameraName(camera)}, track ${name}: a ${type ?? cls}, ${when(firstSeen)} to ${until}`, outcome.trails);
+      return block(`${cameraName(camera)}, track ${name}: ${withArticle(type ?? cls)}, ${when(firstSeen)} to ${until}`, outcome.trails);
     }
   }
 }
