@@ -49,14 +49,14 @@ export default ts.config(
   {
     // What is kept is asked of a repository; tables are of the record alone.
     files: ['server/src/**/*.ts'],
-    ignores: ['server/src/record/**', '**/*.test.ts'],
+    ignores: ['server/src/db/**', '**/*.test.ts'],
     rules: {
       'no-restricted-syntax': [
         'error',
-        { selector: "MemberExpression[property.name='tables']", message: 'No query outside of record/: ask a repository, or add to one.' },
+        { selector: "MemberExpression[property.name='tables']", message: 'No query outside of db/: ask a repository, or add to one.' },
         {
           selector: "ImportDeclaration[source.value='sequelize'] ImportSpecifier[imported.name!='Transaction']",
-          message: 'No query outside of record/.',
+          message: 'No query outside of db/.',
         },
       ],
     },

@@ -4,7 +4,7 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { answerOf, understand, type AskedPlace } from '@nibber/core/asking';
-import { openRecord } from '@nibber/server/record/index';
+import { openRecord } from '@nibber/server/db/index';
 import { median, rounded, type Figures } from './measure';
 
 const many = 1_000_000;

@@ -2,7 +2,7 @@
 // machine do not lengthen.
 
 import * as openCv from '@techstark/opencv-js';
-import { caughtBy, type Path } from '@nibber/core/caught';
+import { caughtBy, type Path } from '@nibber/core/tracks-in-shape';
 import { judgeLately, packCells, usualTuning } from '@nibber/core/tuning';
 import { look, newBackground, usualMotion } from '@nibber/core/motion';
 import { quieter, rehearse, type Mark } from '@nibber/core/rehearsal';

@@ -2,7 +2,7 @@
 
 import { grown, overlap, type Box, type ClassName } from '@nibber/core/boxes';
 import { loadDetector, type Detector } from '@nibber/server/detector';
-import { regionAround } from '@nibber/server/watch/region';
+import { regionAround } from '@nibber/server/vision/region';
 import { cast, classOfKind, type FigureName } from '@nibber/standins/cameras/cast';
 import { asTaken, composer } from '@nibber/standins/cameras/compose';
 import type { CameraName } from '@nibber/standins/cameras/view';

@@ -5,7 +5,7 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { openBrowser, phone } from '@nibber/e2e/browser';
 import { launch, signedIn, signIns } from '@nibber/demo/launch';
-import { openRecord } from '@nibber/server/record/index';
+import { openRecord } from '@nibber/server/db/index';
 import { rounded, type Figures } from './measure';
 
 const tracksADay = 500;

@@ -10,7 +10,7 @@ import { benchPhone } from './phone';
 import { benchPlace } from './place';
 import { benchRecording } from './recording';
 import { benchReplay } from './replay';
-import { benchTelling } from './telling';
+import { benchTelling } from './notifying';
 import { benchWalks } from './walks';
 import { benchWeek } from './week';
 

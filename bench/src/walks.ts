@@ -9,10 +9,10 @@ import { compileSite } from '@nibber/core/site';
 import { openTracks, startState, step } from '@nibber/core/sieve';
 import { toGrey } from '@nibber/core/stills';
 import type { SeenObject } from '@nibber/core/tracks';
-import type { DetectAnswer, DetectRequest } from '@nibber/server/watch/detect.worker';
-import { movingShare, regionAround } from '@nibber/server/watch/region';
+import type { DetectAnswer, DetectRequest } from '@nibber/server/vision/detect.worker';
+import { movingShare, regionAround } from '@nibber/server/vision/region';
 import { sizeOf, smallPicture } from '@nibber/server/media/small';
-import { startThread } from '@nibber/server/watch/thread';
+import { startThread } from '@nibber/server/vision/thread';
 import type { FigureName } from '@nibber/standins/cameras/cast';
 import { asTaken, composer, type Composer } from '@nibber/standins/cameras/compose';
 import type { Light, Pixels } from '@nibber/standins/cameras/sheets';
@@ -120,7 +120,7 @@ type Eye = {
 
 /** A detector in a thread of its own, so that both inputs are looked through at once. */
 async function openEye(): Promise<Eye> {
-  const thread = startThread(path.join(__dirname, '../../server/src/watch/detect.worker.ts'), {});
+  const thread = startThread(path.join(__dirname, '../../server/src/vision/detect.worker.ts'), {});
   const waiting = new Map<number, (answer: DetectAnswer) => void>();
   const costs: number[] = [];
   let asked = 0;

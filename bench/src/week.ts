@@ -8,8 +8,8 @@ import { openBrowser, wide } from '@nibber/e2e/browser';
 import { launch, signIns } from '@nibber/demo/launch';
 import { siteWith } from '@nibber/core/testing';
 import { asRecorded } from '@nibber/core/recorded';
-import { openDetections } from '@nibber/server/record/detections';
-import { startRehearsals } from '@nibber/server/rehearse/index';
+import { openDetections } from '@nibber/server/db/detections';
+import { startRehearsals } from '@nibber/server/rehearsal/index';
 import { aWeek, sixCameras } from './invented';
 import { median, rounded, type Figures } from './measure';
 

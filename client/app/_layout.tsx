@@ -71,7 +71,7 @@ function Gate() {
       }),
     [router, say],
   );
-  if (path === '/come-in') return <Slot />;
+  if (path === '/join') return <Slot />;
   if (isLoading) return <Waiting words="Opening" />;
   if (!data) return <Loading words="Opening" of={[asked]} />;
   if (!data.visitor) return <SignIn isNew={data.isNew} />;

@@ -5,7 +5,7 @@ import { useDispatch, useSelector } from 'react-redux';
 import { removed } from './removed';
 import { confirming } from './confirm';
 import { drawing } from './drawing';
-import { hours } from './hours';
+import { hours } from './schedules';
 import { plan } from './plan';
 import { tuningDraft } from './tuning';
 import { rule } from './rule';

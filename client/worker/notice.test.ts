@@ -8,7 +8,7 @@ const notice: Notice = {
   at: '2026-06-01T21:00:00Z',
   when: 'Monday 22:00',
   small: 'https://place.example/pictures/a.jpg?signature=x',
-  open: 'https://place.example/moment/e1',
+  open: 'https://place.example/events/e1',
   live: 'https://place.example/cameras/yard',
   thread: 'yard-person-1',
   count: 1,

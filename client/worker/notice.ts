@@ -1,6 +1,6 @@
 // What a message of the server becomes on a phone. No effects here: what is shown is worked out, worker.ts shows it.
 
-/** As the server sends it (server/src/tell/channels). */
+/** As the server sends it (server/src/notify/channels). */
 export type Notice = {
   readonly id: string;
   readonly kind: 'alert' | 'fill-in';

@@ -5,11 +5,11 @@ import { existsSync, mkdirSync, readdirSync, readFileSync, renameSync, rmdirSync
 import path from 'node:path';
 import { createInterface } from 'node:readline';
 import { editSite, readSite } from '@nibber/core/check';
-import { machineClock } from '@nibber/server/place/clock';
-import { openRecord } from '@nibber/server/record/index';
-import { openAccess } from '@nibber/server/record/access';
-import { openSealed } from '@nibber/server/record/sealed';
-import { ofMail, openChannelSecrets } from '@nibber/server/record/secrets';
+import { machineClock } from '@nibber/server/base/clock';
+import { openRecord } from '@nibber/server/db/index';
+import { openAccess } from '@nibber/server/db/access';
+import { openSealed } from '@nibber/server/db/sealed';
+import { ofMail, openChannelSecrets } from '@nibber/server/db/secrets';
 import type { StandinAddresses } from '@nibber/standins/addresses';
 import { mailSignIn } from '@nibber/standins/mailbox/server';
 

@@ -2,7 +2,7 @@
 // a share a line.
 
 import { readFileSync } from 'node:fs';
-import { openRecord } from '@nibber/server/record/index';
+import { openRecord } from '@nibber/server/db/index';
 import { zone } from '@nibber/standins/stage/server';
 import { recordWeek } from './week';
 

@@ -1,7 +1,7 @@
 // The recorded week of the landing, made at the first start: the stage's script through the very sieve and keeper that run live, with a picture
 // drawn only where one is kept. The same seed gives the same week.
 
-import { machineClock } from '@nibber/server/place/clock';
+import { machineClock } from '@nibber/server/base/clock';
 import { theProgram } from '@nibber/core/permissions';
 import { setTimeout as pause } from 'node:timers/promises';
 import { Op } from 'sequelize';
@@ -10,15 +10,15 @@ import { composer } from '@nibber/standins/cameras/compose';
 import { depth } from '@nibber/standins/cameras/sheets';
 import { plainCameras, type PlainCamera } from '@nibber/standins/cameras/view';
 import { framesOf, lightAt, scriptOf, thereAt } from '@nibber/standins/stage/week';
-import { startFollow } from '@nibber/server/follow/index';
-import { startKeeper } from '@nibber/server/keep/index';
+import { startFollow } from '@nibber/server/tracking/index';
+import { startKeeper } from '@nibber/server/persist/index';
 import type { Masks } from '@nibber/server/media/masks';
-import { keepRecent } from '@nibber/server/media/recent';
+import { keepRecent } from '@nibber/server/media/clip-buffer';
 import { masked, safeWayOf } from '@nibber/server/media/safe';
-import { openBus } from '@nibber/server/place/facts';
-import type { Record } from '@nibber/server/record/index';
-import { openSiteBook } from '@nibber/server/record/site';
-import type { Channel } from '@nibber/server/tell/channels/index';
+import { openBus } from '@nibber/server/base/bus';
+import type { Record } from '@nibber/server/db/index';
+import { openSiteBook } from '@nibber/server/db/site';
+import type { Channel } from '@nibber/server/notify/channels/index';
 
 const seed = 11;
 const pictureWidth = 640;

@@ -128,7 +128,7 @@ test('the record is asked in plain words, put right, followed up, and leads to t
   const sought = { wanted: 'which', kinds: ['person'], cameras: ['yard'], areas: [], rules: [], sensors: [], span: null, words: [] };
   const [newest] = (await world.api<{ items: { id: string; kind: string; ruleName: string }[] }>('/api/ask', 'POST', { sought })).items;
   await browser.press(`${newest!.kind}-${newest!.id}`);
-  await browser.driver.wait(async () => (await browser.driver.getCurrentUrl()).endsWith(`/moment/${newest!.id}`), 20_000);
+  await browser.driver.wait(async () => (await browser.driver.getCurrentUrl()).endsWith(`/events/${newest!.id}`), 20_000);
 });
 
 test('a rule that asks for fields is filled in with them, and the picture that went is shown', async () => {

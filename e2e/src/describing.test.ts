@@ -43,7 +43,7 @@ test('a question keeps an alert back, and lets another go; the moment says so wi
   await world.api('/api/areas/landing/mode', 'PUT', { mode: 'closed' });
   await world.send('bo', 'lane-to-yard');
   const first = await waitFor(async () => (await told())[0], 150_000);
-  await go(`/moment/${first.id}`);
+  await go(`/events/${first.id}`);
   await browser.reads(/No \((Third|Keen) eyes, .*No alert sent\./, 60_000);
   await browser.reads(/Not sent to Rowan: Is it a person in purple\? No\./);
   expect((await world.pocket()).notifications.filter((n) => n.title === 'Somebody comes in')).toEqual([]);
@@ -92,7 +92,7 @@ test('a van turns in: the alert comes at once, and fills in with what is asked o
     return question && question.tells !== null ? question : undefined;
   }, 90_000);
   expect(decided).toMatchObject({ tells: false, known: 'Our van', why: 'It is known: Our van' });
-  await go(`/moment/${ours.id}`);
+  await go(`/events/${ours.id}`);
   await browser.reads(/Our van/);
   expect(ringing(await world.pocket()).filter((n) => n.open.endsWith(ours.id))).toEqual([]);
   const { areaModes } = await world.api<{ areaModes: { mode: string }[] }>('/api/site');

@@ -8,11 +8,11 @@ import { createServer, type IncomingMessage, type ServerResponse } from 'node:ht
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { createInterface } from 'node:readline';
-import { machineClock } from '@nibber/server/place/clock';
-import { openAccess } from '@nibber/server/record/access';
-import { openCameraTokens } from '@nibber/server/record/cameras';
-import { openRecord, type Record } from '@nibber/server/record/index';
-import { openSealed } from '@nibber/server/record/sealed';
+import { machineClock } from '@nibber/server/base/clock';
+import { openAccess } from '@nibber/server/db/access';
+import { openCameraTokens } from '@nibber/server/db/cameras';
+import { openRecord, type Record } from '@nibber/server/db/index';
+import { openSealed } from '@nibber/server/db/sealed';
 import { asTaken, composer } from '@nibber/standins/cameras/compose';
 import { figuresAt, newWorld, direct } from '@nibber/standins/stage/world';
 

@@ -79,8 +79,8 @@ test('while the application is closed, an action is done and said, and a touch o
   await waitFor(async () => ((await api<{ snoozes: unknown[] }>('/api/me')).snoozes.length === 1 ? true : undefined));
   const said = await inWorker<string>(pushed.tools, place.url, `return (await registration.getNotifications()).find((n) => n.title === 'Somebody comes in').body`); // prettier-ignore
   expect(said).toMatch(/^Quiet until /);
-  expect((await touch('')).opened).toBe(`/moment/${id}`);
-  await browser.driver.get(`${place.url}/moment/${id}`);
+  expect((await touch('')).opened).toBe(`/events/${id}`);
+  await browser.driver.get(`${place.url}/events/${id}`);
   await browser.find('moment-title');
   await browser.reads(/Sent to Rowan by push/);
   await browser.reads('Seen by Rowan');
@@ -94,7 +94,7 @@ test('somebody invited points her phone at the code, chooses name and password, 
   const code = await browser.find('invite-code');
   const { data, info } = await sharp(Buffer.from(await code.takeScreenshot(), 'base64')).ensureAlpha().raw().toBuffer({ resolveWithObject: true }); // prettier-ignore
   const link = jsQR(new Uint8ClampedArray(data), info.width, info.height)?.data;
-  expect(link).toMatch(new RegExp(`^${place.url}/come-in#[\\w-]{32}$`));
+  expect(link).toMatch(new RegExp(`^${place.url}/join#[\\w-]{32}$`));
   juno = await openBrowser();
   await juno.size(phone);
   await juno.driver.get(link!);

@@ -22,7 +22,7 @@ const screens: readonly (readonly [path: string, press?: string, until?: string]
   ['/'],
   ['/', 'mode-closed', 'arm'],
   ['/events'],
-  ['/moment'],
+  ['/events/*'],
   ['/cameras'],
   ['/cameras', 'cameras-plan', 'plan'],
   ['/cameras', 'cameras-to-finish', 'to-finish'],
@@ -95,7 +95,7 @@ describe.each(looks)('on %s', (_name, size, lights, shown) => {
   test.each(rows)('%s', async (_words, path, press, until) => {
     const { browser, place } = world;
     await browser.size(size);
-    await browser.driver.get(place.url + (path === '/moment' ? `/moment/${track}` : path));
+    await browser.driver.get(place.url + (path === '/events/*' ? `/events/${track}` : path));
     await browser.driver.wait(() => browser.driver.executeScript('return !!document.querySelector("[role=heading],h1")'), 20_000);
     if (press) await browser.press(press);
     if (until) await browser.find(until);

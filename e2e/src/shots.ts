@@ -42,7 +42,7 @@ async function main() {
     const van = await sendUntil(world, 'white-van', 'drive-up', async () => (await world.pocket()).notifications.find((n) => /plate .*(Marsh|Reed)/i.test(n.body)), async () => `no van: ${JSON.stringify((await world.pocket()).notifications.map((n) => [n.title, n.body]))}`); // prettier-ignore
     await look(new URL(van.open).pathname, phone, 'light', 'moment-phone');
     await world.api('/api/rules/vehicles', 'DELETE');
-    await look(`/moment/${stopped.id}`, phone, 'dark', 'trail-phone-dark');
+    await look(`/events/${stopped.id}`, phone, 'dark', 'trail-phone-dark');
     await look('/events', phone, 'light', 'events-phone');
     await look('/site/hours/opening', phone, 'light', 'hours-phone');
     await look('/ask', phone, 'light', 'ask-phone', async () => {

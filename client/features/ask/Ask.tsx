@@ -14,7 +14,7 @@ import { day, exact } from '../../ui/times';
 import { Thumb } from '../../picture/Thumb';
 import { Words } from '../../ui/Words';
 import { EventCard } from '../events/EventCard';
-import { MomentView } from '../moment/MomentView';
+import { MomentView } from '../event/EventView';
 import { Loading } from '../shell/Loading';
 import { Correct } from './Correct';
 import { Understood } from './Understood';
@@ -68,7 +68,7 @@ export function Ask() {
           answer={asked.currentData}
           zone={zone}
           correct={(sought) => setAsking({ sought })}
-          open={(id) => (isWide ? setChosen(id) : router.navigate(`/moment/${id}` as Href))}
+          open={(id) => (isWide ? setChosen(id) : router.navigate(`/events/${id}` as Href))}
           chosen={isWide ? shown : undefined}
         />
       )}

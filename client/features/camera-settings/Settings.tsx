@@ -14,7 +14,7 @@ import { troubleWords, useSiteQuery } from '../../state/api';
 import type { CameraAnswer } from '../../state/api/types';
 import { useRemoveCameraMutation, useSetSettingsMutation, useSetSignInMutation } from '../../state/api/connect';
 import { AreaChoice } from '../connect/AreaChoice';
-import { SignInFields, type SignInFilled } from '../connect/SignInFields';
+import { SignInFields, type SignInFilled } from '../connect/LoginFields';
 import { nextTurn, shownWords } from '../connect/words';
 import { useAppDispatch } from '../../state/store';
 import { cameraRemoved } from '../../state/removed';

@@ -12,7 +12,7 @@ import { AimCamera } from '../aim/AimCamera';
 import { drawing } from '../../state/drawing';
 import { useAppSelector } from '../../state/store';
 import type { CameraAnswer } from '../../state/api/types';
-import { Abilities } from '../camera-settings/Abilities';
+import { Abilities } from '../camera-settings/Capabilities';
 import { Chain } from '../camera-settings/Chain';
 import { Latest } from '../camera-settings/Latest';
 import { Pairing } from '../camera-settings/Pairing';

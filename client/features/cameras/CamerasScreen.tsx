@@ -11,11 +11,11 @@ import { Words } from '../../ui/Words';
 import type { Person } from '@nibber/core/site';
 import { useCamerasQuery } from '../../state/api';
 import { useMeQuery } from '../../state/api/people';
-import { PutBack } from '../camera-settings/PutBack';
+import { PutBack } from '../camera-settings/Revert';
 import { ToFinish } from '../commissioning/ToFinish';
 import { Plan } from '../plan/Plan';
 import { CameraTile } from '../now/CameraTile';
-import { everything, Sets } from './Sets';
+import { everything, Sets } from './CameraGroups';
 import { useMaySetUp } from '../session/may';
 
 export function CamerasScreen() {

@@ -11,7 +11,7 @@ import { Sheet } from '../../ui/Sheet';
 import { Words } from '../../ui/Words';
 import { isMail } from '../me/addresses';
 import { TryIt } from './TryIt';
-import { useKept } from './useKept';
+import { useKept } from './useSaved';
 
 type Filled = {
   host: string;

@@ -18,7 +18,7 @@ import { Sheet } from '../../ui/Sheet';
 import { Attention, Button, Row } from '../../ui/Surface';
 import { Words } from '../../ui/Words';
 import { TryIt } from './TryIt';
-import { useKept } from './useKept';
+import { useKept } from './useSaved';
 
 type Filled = { name: string; by: Receiver['by']; url: string; topic: string; user: string; secret: string };
 

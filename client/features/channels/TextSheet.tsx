@@ -13,7 +13,7 @@ import { Words } from '../../ui/Words';
 import { isPhone, withoutBlanks } from '../me/addresses';
 import { headersOf, linesOf } from './headers';
 import { TryIt } from './TryIt';
-import { useKept } from './useKept';
+import { useKept } from './useSaved';
 
 type Filled = {
   url: string;

@@ -12,8 +12,8 @@ import { Words } from '../../ui/Words';
 import { troubleWords } from '../../state/api';
 import { useAttemptQuery, useBeginAttemptMutation, useStopAttemptMutation } from '../../state/api/connect';
 import type { AttemptStep } from '../../state/api/types';
-import { KeepIt } from './KeepIt';
-import { SignInFields, type SignInFilled } from './SignInFields';
+import { KeepIt } from './SaveCamera';
+import { SignInFields, type SignInFilled } from './LoginFields';
 import { stepWords } from './words';
 
 const pollMs = 400;

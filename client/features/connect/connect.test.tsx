@@ -1,6 +1,6 @@
 import { fireEvent, screen, waitFor } from '@testing-library/react-native';
 import { answering, draw, site } from '../../testing/draw';
-import { KeepIt } from './KeepIt';
+import { KeepIt } from './SaveCamera';
 import { PairByApp } from './PairByApp';
 import { TryIt } from './TryIt';
 import { clockWords, kindOf, nextTurn, shownWords } from './words';

@@ -3,7 +3,7 @@
 import { memo, useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
 import { View } from 'react-native';
 import type { Point } from '@nibber/core/boxes';
-import { caughtBy, type Path } from '@nibber/core/caught';
+import { caughtBy, type Path } from '@nibber/core/tracks-in-shape';
 import { CameraPicture } from '../../picture/CameraPicture';
 import { CornerShape, LineShape, WithoutCorner, ZoneShape } from '../../picture/drawings';
 import { Zoomable } from '../../picture/Zoomable';

@@ -2,7 +2,7 @@
 
 import { memo } from 'react';
 import { G, Path } from 'react-native-svg';
-import type { Path as Trace } from '@nibber/core/caught';
+import type { Path as Trace } from '@nibber/core/tracks-in-shape';
 import { classLooks } from '../../ui/theme';
 import { useSpace } from '../../picture/Picture';
 

@@ -12,7 +12,7 @@ import { OneOf, SomeOf } from '../../ui/Choices';
 import { Words } from '../../ui/Words';
 import { useEventsInfiniteQuery, useSiteQuery, type EventFilter } from '../../state/api';
 import type { EventItem, TrackItem } from '../../state/api/types';
-import { MomentView } from '../moment/MomentView';
+import { MomentView } from '../event/EventView';
 import { EventCard } from './EventCard';
 
 type Entry = { kind: 'day'; id: string; words: string } | EventItem | TrackItem;
@@ -39,7 +39,7 @@ export function EventsScreen() {
     const words = day(item.at, zone);
     return i === 0 || words !== day(items[i - 1]!.at, zone) ? [{ kind: 'day', id: words, words }, item] : [item];
   });
-  const show = (id: string) => (isWide ? router.setParams({ open: id }) : router.navigate(`/moment/${id}`));
+  const show = (id: string) => (isWide ? router.setParams({ open: id }) : router.navigate(`/events/${id}`));
   // The moment that is being read stays when a newer one comes: the first to be shown is held until another is chosen.
   const [first, setFirst] = useState<string>();
   if (first === undefined && items[0]) setFirst(items[0].id);

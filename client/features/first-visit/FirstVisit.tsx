@@ -2,16 +2,16 @@
 
 import { useRouter, type Href } from 'expo-router';
 import { useState } from 'react';
-import { beginningKinds, beginningOf, type BeginningKind } from '@nibber/core/beginnings';
+import { beginningKinds, beginningOf, type BeginningKind } from '@nibber/core/templates';
 import { listed } from '@nibber/core/words';
 import { troubleWords, usePhonesQuery, useSessionQuery, useSiteQuery } from '../../state/api';
-import { useBeginMutation } from '../../state/api/place';
+import { useBeginMutation } from '../../state/api/siteSettings';
 import type { Site } from '../../state/api/types';
 import { OneOf } from '../../ui/Choices';
 import { Footer } from '../../ui/Footer';
 import { Attention, Button, Card, Empty, Page, Row } from '../../ui/Surface';
 import { Words } from '../../ui/Words';
-import { PlaceForm } from '../place/PlaceForm';
+import { PlaceForm } from '../site-settings/SiteForm';
 import { ThisPhone } from '../phone/ThisPhone';
 import { Loading } from '../shell/Loading';
 

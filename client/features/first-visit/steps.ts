@@ -1,7 +1,7 @@
 // What setting up a place takes, in its order, and what of it is done: seen from what there is, so that nothing has to be ticked off.
 
 import type { CameraAnswer, Site, WalkKept } from '../../state/api/types';
-import { unnamed } from '../place/unnamed';
+import { unnamed } from '../site-settings/unnamed';
 
 export type StepName = 'place' | 'beginning' | 'camera' | 'zone' | 'rule' | 'phone' | 'walk';
 export type Step = {

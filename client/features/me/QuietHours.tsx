@@ -1,7 +1,7 @@
 // One's own quiet hours, painted as every plan of hours is; and the summary of the morning.
 
 import { useState } from 'react';
-import { textOfWeek, weekOfText, type Week } from '@nibber/core/hours';
+import { textOfWeek, weekOfText, type Week } from '@nibber/core/schedules';
 import type { Person } from '@nibber/core/site';
 import { wallTime } from '@nibber/core/time';
 import { troubleWords } from '../../state/api';
@@ -14,8 +14,8 @@ import { useSay } from '../../ui/Messages';
 import { Sheet } from '../../ui/Sheet';
 import { Button, Card, Row } from '../../ui/Surface';
 import { Words } from '../../ui/Words';
-import { DaySheet } from '../hours/DaySheet';
-import { WeekOfHours } from '../hours/WeekOfHours';
+import { DaySheet } from '../schedules/DaySheet';
+import { WeekOfHours } from '../schedules/WeekGrid';
 
 type Props = { me: Me; site: Site; save: (settings: MySettings) => Promise<boolean> };
 const isTime = (text: string) => /^([01]\d|2[0-3]):[0-5]\d$/.test(text);

@@ -19,7 +19,7 @@ export function Latest({ zone }: { zone: string }) {
         Latest events
       </Words>
       {items.map((item) => (
-        <EventCard key={item.id} item={item} zone={zone} open={() => router.navigate(`/moment/${item.id}`)} chosen={false} />
+        <EventCard key={item.id} item={item} zone={zone} open={() => router.navigate(`/events/${item.id}`)} chosen={false} />
       ))}
     </View>
   );

@@ -19,7 +19,7 @@ import { ModeChoice } from './ModeChoice';
 import { CameraTile } from './CameraTile';
 import { Latest } from './Latest';
 import { NeedsAttention } from './NeedsAttention';
-import { ReadNow } from './ReadNow';
+import { ReadNow } from './LatestReadings';
 
 export function NowScreen() {
   const dispatch = useAppDispatch();

@@ -2,8 +2,8 @@ import { fireEvent, screen, waitFor } from '@testing-library/react-native';
 import { answering, draw, site } from '../../testing/draw';
 import { People } from '../site/pages/People';
 import { MyAlerts } from '../me/MyAlerts';
-import { TellPart } from '../rules/parts/Tell';
-import { alertWords } from '../moment/Told';
+import { TellPart } from '../rules/parts/Notify';
+import { alertWords } from '../event/Sent';
 import { seesWords } from './words';
 
 const someone = (id: string, name: string, role: string, more: object = {}) => ({ person: { id, name, role, ...more }, signIns: 1, lastSeenAt: null, phones: [], hasAccount: true }); // prettier-ignore
@@ -15,7 +15,7 @@ test('people are listed with what they see; an invitation says what it is for, a
     'GET /api/people': { body: { people: [someone('rowan', 'Rowan', 'owner'), someone('gil', 'Gil', 'guest', { until: '2026-12-24', sees: { cameras: ['yard'] } })], version: 4 } },
     'GET /api/invitations': { body: [] },
     'GET /api/cameras': { body: [] },
-    'POST /api/invitations': { body: { id: 'i1', link: 'https://place.example/come-in#abc', expiresAt: 1_780_000_000_000 } },
+    'POST /api/invitations': { body: { id: 'i1', link: 'https://place.example/join#abc', expiresAt: 1_780_000_000_000 } },
   }); // prettier-ignore
   await draw(<People site={site} />).drawn;
   await screen.findByText('Gil, guest');

@@ -14,7 +14,7 @@ import { RemoveRow } from '../../ui/RemoveRow';
 import { Sheet } from '../../ui/Sheet';
 import { Attention } from '../../ui/Surface';
 import { Words } from '../../ui/Words';
-import { useKept } from '../channels/useKept';
+import { useKept } from '../channels/useSaved';
 import { dayChoices, timesIn } from './words';
 
 type Asked = Extract<Reading['by'], { question: string }>;

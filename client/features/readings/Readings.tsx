@@ -13,7 +13,7 @@ import { useSay } from '../../ui/Messages';
 import { Attention, Button, Card, Empty, Row } from '../../ui/Surface';
 import { ago, clock, exact } from '../../ui/times';
 import { Words } from '../../ui/Words';
-import { moneyWords, secondsWords } from '../describing/words';
+import { moneyWords, secondsWords } from '../ai-services/words';
 import { useMaySetUp } from '../session/may';
 import { Loading } from '../shell/Loading';
 import { everyMs } from '../site/words';

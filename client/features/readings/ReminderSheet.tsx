@@ -13,8 +13,8 @@ import { RemoveRow } from '../../ui/RemoveRow';
 import { Sheet } from '../../ui/Sheet';
 import { Attention, Card } from '../../ui/Surface';
 import { Words } from '../../ui/Words';
-import { useKept } from '../channels/useKept';
-import { TellPart } from '../rules/parts/Tell';
+import { useKept } from '../channels/useSaved';
+import { TellPart } from '../rules/parts/Notify';
 import { dayChoices, reminderWords, timesIn } from './words';
 
 type Props = { of: Reminder | undefined; reading: Reading; site: Site; version: number; close: () => void };

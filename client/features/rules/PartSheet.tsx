@@ -10,17 +10,17 @@ import { Sheet } from '../../ui/Sheet';
 import { Words } from '../../ui/Words';
 import { duration } from '../../ui/times';
 import type { CameraAnswer, Site } from '../../state/api/types';
-import type { WeekAsked } from '../../state/week';
+import type { WeekAsked } from '../../state/rehearsal';
 import { LengthPart, MetresPart, NumberPart, SizePart } from './parts/Amounts';
-import { LooksPart } from './parts/Looks';
+import { LooksPart } from './parts/Appearance';
 import { MessagePart } from './parts/Message';
 import { QuestionPart } from './parts/QuestionPart';
-import { SurenessPart } from './parts/Sureness';
-import { TellPart } from './parts/Tell';
+import { SurenessPart } from './parts/Confidence';
+import { TellPart } from './parts/Notify';
 import { ReturningPart } from './parts/Returning';
 import { WhereShown } from './parts/WhereShown';
 import { ZonesPart } from './parts/Zones';
-import { WeekInShort, WeekPictures } from './Week';
+import { WeekInShort, WeekPictures } from './Rehearsal';
 import type { PartName } from './wording';
 
 export type PartProps = {

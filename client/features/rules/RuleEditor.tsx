@@ -25,13 +25,13 @@ import { Attention, Button, Card, Empty, Page, Row } from '../../ui/Surface';
 import { ChangedElsewhere, Unsaved } from '../../ui/Unsaved';
 import { useIsWide } from '../../ui/theme';
 import { Words } from '../../ui/Words';
-import { useNever, useWeek } from '../../state/week';
+import { useNever, useWeek } from '../../state/rehearsal';
 import { Loading } from '../shell/Loading';
 import { OtherDraft } from '../shell/OtherDraft';
 import { PartSheet } from './PartSheet';
 import { RuleCard } from './RuleCard';
 import { Sentence } from './Sentence';
-import { WeekCard } from './Week';
+import { WeekCard } from './Rehearsal';
 import { optionalParts, type PartName } from './wording';
 import { useMaySetUp } from '../session/may';
 

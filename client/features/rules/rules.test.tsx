@@ -1,7 +1,7 @@
 import { fireEvent, screen } from '@testing-library/react-native';
 import { useState } from 'react';
 import type { Rule } from '@nibber/core/site';
-import type { Week, WeekAsked } from '../../state/week';
+import type { Week, WeekAsked } from '../../state/rehearsal';
 import { draw, rule, site, yard } from '../../testing/draw';
 import { figureAt } from './parts/Amounts';
 import { PartSheet } from './PartSheet';

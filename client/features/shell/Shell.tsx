@@ -18,7 +18,7 @@ import { useLive } from '../../state/stream';
 
 const places: readonly { name: string; href: Href; glyph: GlyphName; under: readonly string[] }[] = [
   { name: 'Now', href: '/', glyph: 'now', under: [] },
-  { name: 'Events', href: '/events', glyph: 'events', under: ['/events', '/moment', '/why', '/ask'] },
+  { name: 'Events', href: '/events', glyph: 'events', under: ['/events', '/why', '/ask'] },
   { name: 'Cameras', href: '/cameras', glyph: 'cameras', under: ['/cameras'] },
   { name: 'Rules', href: '/rules', glyph: 'rules', under: ['/rules'] },
   { name: 'Site', href: '/site', glyph: 'site', under: ['/site'] },

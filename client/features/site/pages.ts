@@ -7,13 +7,13 @@ import type { GlyphName } from '../../ui/Glyph';
 import { SiteFileEditor } from '../site-file/SiteFileEditor';
 import { Access } from './pages/Access';
 import { Device } from './pages/Device';
-import { Hours } from './pages/Hours';
+import { Hours } from './pages/Schedules';
 import { Known } from './pages/Known';
 import { Logbook } from './pages/Logbook';
 import { Modes } from './pages/Modes';
-import { Place } from './pages/Place';
+import { Place } from './pages/SiteSettings';
 import { Readings } from '../readings/Readings';
-import { Services } from './pages/Services';
+import { Services } from './pages/AiServices';
 import { Storage } from './pages/Storage';
 
 /** In their order. */

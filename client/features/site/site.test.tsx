@@ -1,7 +1,7 @@
 import { screen } from '@testing-library/react-native';
 import { answering, draw, site } from '../../testing/draw';
 import { Channels } from './pages/Channels';
-import { Services } from './pages/Services';
+import { Services } from './pages/AiServices';
 import { Storage } from './pages/Storage';
 import { bytesWords, waitingWords } from './words';
 

@@ -7,7 +7,7 @@ import Svg, { Line, Path, Rect } from 'react-native-svg';
 import type { LatelyMoment, LatelyThing } from '@nibber/core/tuning';
 import { useFinger } from '../../picture/useFinger';
 import { classLooks, corner, usePalette } from '../../ui/theme';
-import { latelyMs } from './useLately';
+import { latelyMs } from './useRecentFrames';
 
 const high = 92;
 const lanes = 24;

@@ -31,8 +31,8 @@ import type { CameraAnswer } from '../../state/api/types';
 import { useSetSettingsMutation } from '../../state/api/connect';
 import { Strip } from './Strip';
 import { tried } from '../../state/tuning';
-import { useLately, type NumberedPicture } from './useLately';
-import { useMoments } from './useMoments';
+import { useLately, type NumberedPicture } from './useRecentFrames';
+import { useMoments } from './useExamples';
 import { effectWords, sliderNames, sliderWords, thingWords, valueWords } from './words';
 
 const nothing: never[] = [];

@@ -65,7 +65,7 @@ function Item({ item, zone }: { item: ItemKept; zone: string }) {
           <Picture source={answered.picture} words={`${item.name}, during the test`} />
         </View>
       )}
-      {answered?.event && <Row>{<Button words="Event" onPress={() => router.navigate(`/moment/${answered.event}`)} />}</Row>}
+      {answered?.event && <Row>{<Button words="Event" onPress={() => router.navigate(`/events/${answered.event}`)} />}</Row>}
     </View>
   );
 }

@@ -15,7 +15,7 @@ import { Button, Card, Empty, Page, Row } from '../../ui/Surface';
 import { ago, clock, exact } from '../../ui/times';
 import { Words } from '../../ui/Words';
 import { titleOf } from '../events/titles';
-import { Told } from '../moment/Told';
+import { Told } from '../event/Sent';
 import { useMaySetUp } from '../session/may';
 import { Loading } from '../shell/Loading';
 import { Thumb } from '../../picture/Thumb';
@@ -137,7 +137,7 @@ function Found({ found: { item, trails, alerts, acts }, zone, person }: { found:
         </View>
       </Row>
       <Row>
-        <Button words="Open event" onPress={() => router.navigate(`/moment/${item.id}` as Href)} />
+        <Button words="Open event" onPress={() => router.navigate(`/events/${item.id}` as Href)} />
       </Row>
     </Card>
   );

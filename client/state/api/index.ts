@@ -6,7 +6,7 @@ import { confirmed } from '../confirm';
 import { signedOut } from '../leaving';
 import { keptSince } from '../live';
 import { forgetKept } from '../worker';
-import type { Path } from '@nibber/core/caught';
+import type { Path } from '@nibber/core/tracks-in-shape';
 import type { Line, Rule, Zone } from '@nibber/core/site';
 import type { CameraAnswer, ListItem, LogEntry, Mark, Moment, Phone, ServerTrouble, Session, SieveOfADay, Site } from './types';
 

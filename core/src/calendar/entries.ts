@@ -1,7 +1,7 @@
 // The entries of a calendar file, each read by itself, so that one that cannot be read takes no other with it (iCalendar, RFC 5545).
 
 import ICAL from 'ical.js';
-import { Trouble } from '../trouble';
+import { Trouble } from '../problem';
 
 /** An entry as it stands in the file, with what it is called where it has to be named. */
 export type Entry = { readonly component: ICAL.Component; readonly name: string; readonly uid: string };

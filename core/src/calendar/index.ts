@@ -1,7 +1,7 @@
 // Odd days from a calendar file (iCalendar, RFC 5545): each becomes an exception of a weekly plan.
 
 import { clockText, dateText, dayOf } from '../time';
-import { Trouble } from '../trouble';
+import { Trouble } from '../problem';
 import { entriesOf, type Entry } from './entries';
 import { timesOf, type Timed } from './series';
 import { wallAt } from './times';

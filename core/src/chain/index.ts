@@ -3,7 +3,7 @@
 
 import { densityIn, fieldDegrees, groundModel, pixelsHigh, type Aim, type GroundModel } from '../aim';
 import { classOf, type ClassName } from '../boxes';
-import { weekOf } from '../hours';
+import { weekOf } from '../schedules';
 import { warningsOf } from '../modes';
 import { zonesOf } from '../rules/where';
 import { framesWords } from '../sieve';

@@ -1,7 +1,7 @@
 // Whether cameras, and what is drawn on their pictures, can be used.
 
 import type { Camera, Line, SiteFile, Zone } from '../site';
-import type { Fault } from '../trouble';
+import type { Fault } from '../problem';
 import { leastPoints, mostPoints, polygonFault, polygonFaultWords, type Polygon } from '../zones';
 import { ids, unknown } from './known';
 

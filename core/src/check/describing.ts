@@ -1,7 +1,7 @@
 // Whether AI services can be used as they are set up.
 
 import type { SiteFile } from '../site';
-import type { Fault } from '../trouble';
+import type { Fault } from '../problem';
 import { ids, unknown } from './known';
 
 export function describingFaults({ describing }: Pick<SiteFile, 'describing'>): Fault[] {

@@ -3,10 +3,10 @@
 import Ajv2020, { type ErrorObject, type ValidateFunction } from 'ajv/dist/2020';
 import { roles, siteSchema, type SiteFile } from '../site';
 import { isZone } from '../time';
-import type { Fault } from '../trouble';
+import type { Fault } from '../problem';
 import { cameraFaults, planFaults } from './cameras';
 import { describingFaults } from './describing';
-import { hoursFaults, switchingFaults } from './hours';
+import { hoursFaults, switchingFaults } from './schedules';
 import { ids, unknown } from './known';
 import { channelFaults, personFaults, receiverFaults } from './people';
 import { readingFaults } from './readings';

@@ -1,6 +1,6 @@
 // Whether an id names something.
 
-import type { Fault } from '../trouble';
+import type { Fault } from '../problem';
 import { withArticle } from '../words';
 
 export const ids = (list: readonly { readonly id: string }[] | undefined): string[] => (list ?? []).map((e) => e.id);

@@ -1,7 +1,7 @@
 // Whether people, and the ways to reach them, can be used.
 
 import type { Person, SiteFile } from '../site';
-import type { Fault } from '../trouble';
+import type { Fault } from '../problem';
 import { gatewayFaults } from '../gateway';
 import { ids, unknown } from './known';
 

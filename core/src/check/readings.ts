@@ -1,8 +1,8 @@
 // Whether readings and reminders can be used: what they name is there, and what is compared can be.
 
-import { parseEnd } from '../hours';
+import { parseEnd } from '../schedules';
 import { roles, type SiteFile } from '../site';
-import type { Fault } from '../trouble';
+import type { Fault } from '../problem';
 import { toldFaults } from './rules';
 import { ids, unknown } from './known';
 

@@ -2,7 +2,7 @@
 
 import { personChannels } from '../channels';
 import { roles, type Camera, type Rule, type SiteFile } from '../site';
-import type { Fault } from '../trouble';
+import type { Fault } from '../problem';
 import { placeholders, unknownIn } from '../rules/message';
 import { zoneOf } from '../rules/where';
 import { ids, orNone, unknown } from './known';

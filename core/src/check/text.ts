@@ -1,7 +1,7 @@
 // A site file as text: read within limits, and changed in place so that its comments stay.
 
 import { isCollection, isMap, isNode, isPair, isScalar, isSeq, LineCounter, parseDocument, type Document } from 'yaml';
-import { isRecord, type Fault } from '../trouble';
+import { isRecord, type Fault } from '../problem';
 
 const mostBytes = 1_000_000;
 

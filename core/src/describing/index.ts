@@ -9,7 +9,7 @@ export { contentIn, refusalIn, wantsCompletionTokens, withoutThoughts } from './
 export { costOf, headersWith, servicesFor, spentWords, usageIn, usualAtOnce, usualSeconds, type Usage } from './services';
 export { gateAsks, questionGate, verdictOf, type RuleQuestion, type Verdict } from './gate';
 export { searchAsks, searchQuestion, soughtIn, tellingAsks, tellingQuestion, type FoundLine } from './asking';
-export { asksOf, filledUp, isWanting, looksClosely } from './asks';
+export { asksOf, filledUp, isWanting, looksClosely } from './prompts';
 export { looksAnswered, platesTogether, recognised, recognisedWords, type Recognised } from './known';
 
 /** What a picture is of, as far as it is said to the service. */

@@ -1,6 +1,6 @@
 // What stands around the answer of a service that speaks chat completions: its parts, its thoughts, and what it says where it refuses.
 
-import { isRecord } from '../trouble';
+import { isRecord } from '../problem';
 
 /** The text of an answer: a string, or a list of parts of which the text is taken; undefined where there is none. */
 export function contentIn(answer: unknown): string | undefined {

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { frameLine, parseLine } from '.';
-import { Trouble } from '../trouble';
+import { Trouble } from '../problem';
 
 const good = {
   at: '2026-06-01T21:00:00.000Z',

@@ -1,6 +1,6 @@
 // What is wrong with a line, and small checks that its parts share.
 
-import { Trouble } from '../trouble';
+import { Trouble } from '../problem';
 
 /** A text that is not empty. @throws Trouble 'bad-line' */
 export function word(value: unknown, line: number, path: string): string {

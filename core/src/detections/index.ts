@@ -4,7 +4,7 @@
 import { classOf, classes, typeNames, type Box, type ClassName, type TypeName } from '../boxes';
 import { isoInstant, parseInstant, type Instant } from '../time';
 import type { Frame, SeenObject } from '../tracks';
-import { isRecord } from '../trouble';
+import { isRecord } from '../problem';
 import { fail, word } from './faults';
 import { parseLooks } from './looks';
 

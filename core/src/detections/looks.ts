@@ -1,7 +1,7 @@
 // How a thing looks, as it stands in a line.
 
 import { colourNames, type ColourName, type Looks } from '../boxes';
-import { isRecord } from '../trouble';
+import { isRecord } from '../problem';
 import { fail, word } from './faults';
 
 const colourKeys = ['colour', 'upper', 'lower'] as const;

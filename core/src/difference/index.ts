@@ -3,7 +3,7 @@
 import { isMap, isScalar, parseDocument, type Pair } from 'yaml';
 import type { SiteFile } from '../site';
 
-export { changesAt, putBack } from './put-back';
+export { changesAt, putBack } from './revert';
 
 export type SiteChange = {
   readonly kind: 'added' | 'removed' | 'changed';

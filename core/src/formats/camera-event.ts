@@ -6,7 +6,7 @@ import { compileSchema, faultsOf } from '../check';
 import { classes, classOf, colourNames, typeNames, type ClassName, type TypeName } from '../boxes';
 import { parseInstant, type Instant } from '../time';
 import type { Frame, SeenObject } from '../tracks';
-import { faultLine, isRecord, Trouble } from '../trouble';
+import { faultLine, isRecord, Trouble } from '../problem';
 import { readJson, refuse } from './limits';
 
 const share = { type: 'number', minimum: 0, maximum: 1 } as const;

@@ -4,7 +4,7 @@ import type { Box } from '../boxes';
 import { isoInstant, parseInstant, type Instant } from '../time';
 import type { Frame, SeenObject } from '../tracks';
 import { cocoCategories, cocoCategory, cocoMeaning } from './classes';
-import { isRecord } from '../trouble';
+import { isRecord } from '../problem';
 import { readJson, refuse } from './limits';
 
 /** A picture that boxes are on: its size in pixels, and when it was taken. */

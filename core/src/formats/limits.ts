@@ -1,6 +1,6 @@
 // Text from outside is measured before it is read: too long, or too deep, and it is refused before it costs memory.
 
-import { Trouble, type Fault } from '../trouble';
+import { Trouble, type Fault } from '../problem';
 
 export const mostCharacters = 5_000_000;
 export const mostDepth = 32;

@@ -2,7 +2,7 @@
 // the place it stands in needs it: percent-encoded in an address and in a form (WHATWG URL), escaped in JSON (RFC 8259), as it is elsewhere.
 
 import type { Channels } from '../site';
-import type { Fault } from '../trouble';
+import type { Fault } from '../problem';
 
 export type Gateway = NonNullable<Channels['text']>;
 export type GatewayValues = { readonly to: string; readonly text: string; readonly secret: string };

@@ -3,7 +3,7 @@
 
 import type { Mode, Person } from '../site';
 import type { Instant } from '../time';
-import { nextSwitch, type SwitchPlan } from './switching';
+import { nextSwitch, type SwitchPlan } from './mode-schedules';
 
 export type AreaState = { readonly at: Instant } & (
   | { readonly kind: 'disarmed' | 'armed'; readonly mode: string }

@@ -1,8 +1,8 @@
 // Which rule is on in which mode: the one table of it, and what is amiss in it.
 
-import { weekOf } from '../hours';
+import { weekOf } from '../schedules';
 import { compileHours, type Rule, type SiteFile } from '../site';
-import { makeSwitchPlan, switchesOf } from './switching';
+import { makeSwitchPlan, switchesOf } from './mode-schedules';
 
 export type Table = {
   readonly modes: readonly { readonly id: string; readonly name: string; readonly armed: boolean }[];

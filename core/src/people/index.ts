@@ -2,7 +2,7 @@
 
 import type { Person, SiteFile } from '../site';
 import { wallTime, type Instant } from '../time';
-import { Trouble } from '../trouble';
+import { Trouble } from '../problem';
 import { may, type Actor } from '../permissions';
 
 /** What somebody may see: asked for a camera, an area, and whatever happened at either. */

@@ -1,7 +1,7 @@
 // What somebody may do, and who may do it.
 
 import type { Role } from '../site';
-import { Trouble } from '../trouble';
+import { Trouble } from '../problem';
 
 /** Characters of a password that is chosen, at least (ASVS 4.0.3, 2.1.1). */
 export const leastPassword = 12;

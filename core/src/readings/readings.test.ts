@@ -17,7 +17,7 @@ import {
   type ReminderState,
   type Times,
 } from '.';
-import { makePlan } from '../hours';
+import { makePlan } from '../schedules';
 import type { Reading, Reminder } from '../site';
 import { sunOf } from '../sun';
 import { dayOf, isoInstant } from '../time';

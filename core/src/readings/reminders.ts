@@ -1,6 +1,6 @@
 // Whether somebody is to be reminded by what was read: from a time on or for so long, again and again, until it is not so any more.
 
-import { minutesOf, weekdayKeys, type Plan, type PlanPlace } from '../hours';
+import { minutesOf, weekdayKeys, type Plan, type PlanPlace } from '../schedules';
 import type { Reminder } from '../site';
 import { wallTime, type Instant } from '../time';
 import { dueBetween, instantOf } from './times';

@@ -1,6 +1,6 @@
 // When readings are due: by the clock, by the sun, every so many minutes, after a mode is set; on some days, and while some hours are on.
 
-import { minuteOf, parseEnd, weekdayKeys, type PlanPlace, type WeekdayKey } from '../hours';
+import { minuteOf, parseEnd, weekdayKeys, type PlanPlace, type WeekdayKey } from '../schedules';
 import { instantsAt, startOfDay, wallTime, type Instant } from '../time';
 
 export type Times = {

@@ -4,7 +4,7 @@
 
 import { personChannels, type Channel, type PersonChannel } from '../channels';
 import { compileHours, peopleNamed, type Person, type Receiver, type Rule, type SiteFile } from '../site';
-import { isOn } from '../hours';
+import { isOn } from '../schedules';
 import { belongsAt, sightOf } from '../people';
 import { secondsText } from '../sieve';
 import { wallWords, type Instant } from '../time';

@@ -1,6 +1,6 @@
 // The settings of a rule that can be moved to make it quieter, each by steps from little to much.
 
-import { minutesOf as spanMinutes } from './hours-knob';
+import { minutesOf as spanMinutes } from './schedule-knob';
 import { zonesOf } from '../rules/where';
 import { polygonFault, type Polygon } from '../zones';
 import type { Point } from '../boxes';

@@ -2,7 +2,7 @@
 // down bare in a `Now`; `words.ts` says it when somebody wants to read it.
 
 import { metresHigh } from '../aim';
-import { isOn } from '../hours';
+import { isOn } from '../schedules';
 import { means, type Behaviour } from '../site';
 import type { Doing } from './behaviour';
 import type { Counted, Gate } from './gate';

@@ -3,7 +3,7 @@
 import { zoneOf } from '../rules/where';
 import { groundModel } from '../aim';
 import type { ClassName, ColourName } from '../boxes';
-import { makePlan, type Plan } from '../hours';
+import { makePlan, type Plan } from '../schedules';
 import type { AnchorRule, Polygon } from '../zones';
 import type {
   Behaviour,

@@ -1,7 +1,7 @@
 // A site made ready for the sieve: every id replaced by what it names, every part of a picture numbered.
 
 import type { ClassName, ColourName } from '../boxes';
-import type { Plan } from '../hours';
+import type { Plan } from '../schedules';
 import type { GroundModel } from '../aim';
 import type { AnchorRule, Polygon } from '../zones';
 import type { Rule, SiteFile } from '.';

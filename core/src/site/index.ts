@@ -15,7 +15,7 @@ export { readingSchema, reminderSchema } from './readings-schema';
 export { asksSchema, ruleSchema } from './rule-schema';
 export { hoursSchema, planSchema, siteSchema } from './schema';
 export { compileHours, compileSite, leastConfidence, noMode, ruleKey, usualGraceSeconds } from './compile';
-export { usesOfHours, type HoursUse } from './hours-uses';
+export { usesOfHours, type HoursUse } from './schedule-uses';
 export type {
   Behaviour,
   CompiledCamera,

@@ -9,9 +9,9 @@ import { look, newBackground } from '@nibber/core/motion';
 import { isInfrared, toGrey } from '@nibber/core/stills';
 import { isoInstant, parseInstant } from '@nibber/core/time';
 import { follow, isReal, newTracker, usualTracker, type SeenObject } from '@nibber/core/tracks';
-import { readConfig } from '../place/config';
-import { loadDetector } from '../watch/detector';
-import { lookAgainMs, movingShare, regionAround } from '../watch/region';
+import { readConfig } from '../runtime/config';
+import { loadDetector } from '../vision/detector';
+import { lookAgainMs, movingShare, regionAround } from '../vision/region';
 import { sizeOf, smallPicture } from '../media/small';
 import { asTyped, fail, needed, readOptions } from './options';
 

@@ -2,8 +2,8 @@
 
 import path from 'node:path';
 import { unpack, type Line } from '@nibber/core/detections';
-import { Trouble } from '@nibber/core/trouble';
-import { startThread } from '../watch/thread';
+import { Trouble } from '@nibber/core/problem';
+import { startThread } from '../vision/thread';
 import type { Read } from './lines.worker';
 
 /**

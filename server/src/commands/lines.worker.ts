@@ -4,7 +4,7 @@ import { closeSync, openSync, readSync } from 'node:fs';
 import { once } from 'node:events';
 import { parentPort, workerData } from 'node:worker_threads';
 import { newFrameReader, newPacker, pack, packed, parseLine, readFrame, type Packed } from '@nibber/core/detections';
-import { Trouble } from '@nibber/core/trouble';
+import { Trouble } from '@nibber/core/problem';
 
 /** What is said to whoever reads along: lines; at last whether all were sound. */
 export type Read =

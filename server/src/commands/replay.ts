@@ -10,7 +10,7 @@ import { instantOf, type Line } from '@nibber/core/detections';
 import { explainTrail, startState, step, type Outcome, type Trail } from '@nibber/core/sieve';
 import { compileSite, type CompiledSite } from '@nibber/core/site';
 import { clockText, isoInstant, wallTime, wallWords, type Instant } from '@nibber/core/time';
-import { faultLine, Trouble } from '@nibber/core/trouble';
+import { faultLine, Trouble } from '@nibber/core/problem';
 import { withArticle } from '@nibber/core/words';
 import { eachLine } from './lines';
 import { asTyped, fail, needed, readOptions } from './options';

@@ -8,11 +8,11 @@ import { readFileSync } from 'node:fs';
 import { readSite } from '@nibber/core/check';
 import { siteChanges, type SiteChange } from '@nibber/core/difference';
 import type { SiteFile } from '@nibber/core/site';
-import { faultLine } from '@nibber/core/trouble';
-import { machineClock } from '../place/clock';
-import { readConfig } from '../place/config';
-import { openRecord } from '../record';
-import { openSiteBook, type SiteBook } from '../record/site';
+import { faultLine } from '@nibber/core/problem';
+import { machineClock } from '../base/clock';
+import { readConfig } from '../runtime/config';
+import { openRecord } from '../db';
+import { openSiteBook, type SiteBook } from '../db/site';
 import { asTyped, fail } from './options';
 
 const use = 'Use: npm run -s site -- check FILE | diff FILE FILE | apply FILE [--yes] | export';

@@ -1,8 +1,8 @@
 // npm start: the server alone.
 
-import { Trouble, faultLine } from '@nibber/core/trouble';
-import { readConfig } from '../place/config';
-import { openPlace } from '../place';
+import { Trouble, faultLine } from '@nibber/core/problem';
+import { readConfig } from '../runtime/config';
+import { openPlace } from '../runtime';
 
 async function main() {
   const config = readConfig();

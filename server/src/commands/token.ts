@@ -1,10 +1,10 @@
 // npm run -s token -- --role owner: a bearer token for the API of the data folder in NIBBER_DATA.
 
 import type { Role } from '@nibber/core/site';
-import { machineClock } from '../place/clock';
-import { readConfig } from '../place/config';
-import { openRecord } from '../record';
-import { mostBearerDays, openAccess } from '../record/access';
+import { machineClock } from '../base/clock';
+import { readConfig } from '../runtime/config';
+import { openRecord } from '../db';
+import { mostBearerDays, openAccess } from '../db/access';
 import { fail, needed, readOptions } from './options';
 
 const roles: readonly Role[] = ['installer', 'owner', 'member'];

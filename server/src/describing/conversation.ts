@@ -4,7 +4,7 @@
 import { answerSchema, contentIn, headersWith, onceMore, readAnswer, refusalIn, together, usageIn, usualSeconds, wantsCompletionTokens, withoutThoughts, type Answered, type Usage } from '@nibber/core/describing'; // prettier-ignore
 import type { Asks, DescribingService } from '@nibber/core/site';
 import { callPublic, type PublicAnswer } from '../net/public-address';
-import { withoutSecrets } from '../without-secrets';
+import { withoutSecrets } from '../base/without-secrets';
 
 /** A service with what it is reached by. */
 export type Reachable = Omit<DescribingService, 'id'> & { readonly key: string | undefined };

@@ -3,8 +3,8 @@
 import { questionOf } from '@nibber/core/describing';
 import type { Asks, DescribingService, DescribingUse } from '@nibber/core/site';
 import { wallWords } from '@nibber/core/time';
-import type { EventRow, Record } from '../record';
-import type { SiteBook } from '../record/site';
+import type { EventRow, Record } from '../db';
+import type { SiteBook } from '../db/site';
 import { sendableOf } from './pictures';
 import type { Answer, Describing } from './index';
 

@@ -1,14 +1,14 @@
 // The describing services of the place, as one: what is asked goes to the first that is set up for it and has some of its day's budget left; the
 // next one takes over where it fails. Whatever goes out is written down before it does.
 
-import { ofService } from '../record/secrets';
+import { ofService } from '../db/secrets';
 import { costOf, servicesFor, spentWords, usualAtOnce } from '@nibber/core/describing';
 import type { Asks, DescribingService, DescribingUse } from '@nibber/core/site';
 import { startOfDay, wallTime, type Instant } from '@nibber/core/time';
-import type { Config } from '../place/config';
-import { station, type Station } from '../place/station';
-import type { Ground } from '../place/ground';
-import type { SentRow } from '../record/rows';
+import type { Config } from '../runtime/config';
+import { station, type Station } from '../base/station';
+import type { Ground } from '../runtime/ground';
+import type { SentRow } from '../db/rows';
 import { converse, questionTurn, type Description, type Goes, type Picture, type Reachable, statusWords } from './conversation';
 
 export type { Description } from './conversation';

@@ -6,7 +6,7 @@ import { shownOf, type Shown } from '@nibber/core/describing';
 import { grown, inPixels, type Box } from '@nibber/core/boxes';
 import { spreadOver } from '@nibber/core/stills';
 import type { Asks } from '@nibber/core/site';
-import type { EventRow, Record } from '../record';
+import type { EventRow, Record } from '../db';
 import { isByInfrared } from '../media/small';
 import type { Picture } from './conversation';
 

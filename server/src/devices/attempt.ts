@@ -1,11 +1,11 @@
 // Trying to connect to a camera, step by step, until its pictures have been seen. Nothing is kept here beyond a quarter of an hour.
 
 import { randomUUID } from 'node:crypto';
-import { Trouble } from '@nibber/core/trouble';
+import { Trouble } from '@nibber/core/problem';
 import type { AbilityName } from '@nibber/core/site';
-import type { Clock } from '../place/clock';
+import type { Clock } from '../base/clock';
 import { isRecording } from '../intake/recordings';
-import { steps, type Step } from '../intake/trouble';
+import { steps, type Step } from '../intake/problem';
 import type { SignIn } from '../net/sign-in';
 import { run, type Running } from './attempt-steps';
 

@@ -3,8 +3,8 @@
 import { aheadByDate, aheadByEvents } from '@nibber/core/clocks';
 import type { Camera } from '@nibber/core/site';
 import type { Instant } from '@nibber/core/time';
-import type { Clock } from '../place/clock';
-import type { Record } from '../record';
+import type { Clock } from '../base/clock';
+import type { Record } from '../db';
 import { fetchSigned, type SignIn } from '../net/sign-in';
 import { openDevice } from './soap';
 

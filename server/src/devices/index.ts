@@ -1,7 +1,7 @@
 // What devices are asked, and what they say of themselves: tries to connect one, their clocks, their events.
 
-import type { Ground } from '../place/ground';
-import type { Station } from '../place/station';
+import type { Ground } from '../runtime/ground';
+import type { Station } from '../base/station';
 import { startAttempts, type Attempts } from './attempt';
 import { startCameraClocks, type CameraClocks } from './clocks';
 import { listenToDevices, type DeviceEvents } from './listen';

@@ -3,9 +3,9 @@
 import type { CameraReport, ReportKind } from '@nibber/core/formats';
 import type { Camera } from '@nibber/core/site';
 import type { Instant } from '@nibber/core/time';
-import type { Clock } from '../place/clock';
-import { log } from '../log';
-import { pause } from '../pause';
+import type { Clock } from '../base/clock';
+import { log } from '../base/log';
+import { pause } from '../base/pause';
 import { SignInRefused, type SignIn } from '../net/sign-in';
 import { openDevice } from './soap';
 

@@ -5,8 +5,8 @@ import { closeSync, mkdtempSync, openSync, rmSync, writeSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { Sequelize } from 'sequelize';
-import { openReserve } from '../record/reserve';
-import { diskTrouble } from '../record/trouble';
+import { openReserve } from '../db/reserve';
+import { diskTrouble } from '../db/disk-problem';
 import { pairedYard, password, testStations } from '../testing/stations';
 
 /** A small disk of its own, where the one who runs the tests may have one. */

@@ -4,8 +4,8 @@
 import Ajv2020, { type ValidateFunction } from 'ajv/dist/2020';
 import type { Request, Response } from 'express';
 import { compileSchema, faultsOf } from '@nibber/core/check';
-import { faultLine, Trouble } from '@nibber/core/trouble';
-import type { Visitor } from '../record/access';
+import { faultLine, Trouble } from '@nibber/core/problem';
+import type { Visitor } from '../db/access';
 import { bearerOf } from './own-page';
 import type { Permission } from '@nibber/core/permissions';
 import { object, type AnswerOf, type Bytes, type Schema, type TypeOf } from './schema';

@@ -2,19 +2,19 @@
 
 import type { Watching } from './access/watching';
 import type { Describing } from '../describing';
-import type { TryStation } from '../describing/tries';
+import type { TryStation } from '../describing/prompt-tests';
 import type { Devices } from '../devices';
-import type { Follow } from '../follow';
-import type { WalkTests } from '../follow/walk-test';
+import type { Follow } from '../tracking';
+import type { WalkTests } from '../tracking/walk-test';
 import type { Cameras } from '../intake/cameras';
 import type { Deliveries } from '../intake/deliveries';
 import type { Recordings } from '../intake/recordings';
-import type { Lately } from '../media/lately';
-import type { Recent } from '../media/recent';
-import type { Ground } from '../place/ground';
+import type { Lately } from '../media/recent-frames';
+import type { Recent } from '../media/clip-buffer';
+import type { Ground } from '../runtime/ground';
 import type { ReadingStation } from '../readings';
-import type { Rehearsals } from '../rehearse';
-import type { Channel } from '../tell/channels';
+import type { Rehearsals } from '../rehearsal';
+import type { Channel } from '../notify/channels';
 import type { Live } from './live';
 
 /** Of the stations, which keep the place from being watched or told; and of people, each of whom is not reached. */

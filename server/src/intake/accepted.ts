@@ -1,6 +1,6 @@
 // A picture that a paired camera sent, decoded before it is accepted, and made as it may be shown.
 
-import { Trouble } from '@nibber/core/trouble';
+import { Trouble } from '@nibber/core/problem';
 import { safePicture, type SafeWay } from '../media/safe';
 import { isByInfrared, sizeOf } from '../media/small';
 

@@ -2,14 +2,14 @@
 
 import type { Streamed } from '@nibber/core/site';
 import { readBody, readPieces } from '../net/body';
-import type { Clock } from '../place/clock';
+import type { Clock } from '../base/clock';
 import { fetchSigned, type SignIn } from '../net/sign-in';
-import { log } from '../log';
-import { pause } from '../pause';
+import { log } from '../base/log';
+import { pause } from '../base/pause';
 import { boundaryOf, isJpeg, pictureCutter } from './multipart';
 import { isRecording } from './recordings';
 import { pullRecording, pullRtsp } from './ffmpeg';
-import { notAPicture, troubleOf, wrongAnswer } from './trouble';
+import { notAPicture, troubleOf, wrongAnswer } from './problem';
 
 /** A picture with the time it was taken in. */
 export type Picture = { readonly camera: string; readonly at: number; readonly jpeg: Buffer };

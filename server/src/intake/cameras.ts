@@ -1,8 +1,8 @@
 // Streamed cameras, each pulled for as long as it stands in the site file; what comes is given to the watch.
 
-import type { Ground } from '../place/ground';
-import type { Station } from '../place/station';
-import type { Watch, WatchCounts } from '../watch';
+import type { Ground } from '../runtime/ground';
+import type { Station } from '../base/station';
+import type { Watch, WatchCounts } from '../vision';
 import { takeIn, type CameraHealth, type Intake } from './camera';
 import type { Recordings } from './recordings';
 

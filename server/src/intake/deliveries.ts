@@ -5,18 +5,18 @@ import { setTimeout as pause } from 'node:timers/promises';
 import { nothingMoves } from '@nibber/core/motion';
 import type { Instant } from '@nibber/core/time';
 import type { Frame } from '@nibber/core/tracks';
-import { inTurn } from '../in-turn';
-import type { LiveKeeper } from '../keep';
-import { log } from '../log';
+import { inTurn } from '../base/in-turn';
+import type { LiveKeeper } from '../persist';
+import { log } from '../base/log';
 import { noPicture } from '../media/drawings';
-import type { Recent } from '../media/recent';
+import type { Recent } from '../media/clip-buffer';
 import { isByInfrared } from '../media/small';
-import type { Bus } from '../place/facts';
-import type { Station } from '../place/station';
-import type { DeliveryRow, Record } from '../record';
-import type { SiteBook } from '../record/site';
-import { isOfDisk } from '../record/trouble';
-import type { SafePicture } from '../watch';
+import type { Bus } from '../base/bus';
+import type { Station } from '../base/station';
+import type { DeliveryRow, Record } from '../db';
+import type { SiteBook } from '../db/site';
+import { isOfDisk } from '../db/disk-problem';
+import type { SafePicture } from '../vision';
 import { understand } from './delivery';
 
 export type Deliveries = Station & {

@@ -2,8 +2,8 @@
 
 import { frameOfEvent, readCameraEvent, readOnvifMetadata } from '@nibber/core/formats';
 import type { Frame } from '@nibber/core/tracks';
-import type { SeenInDelivery } from '../record';
-import { Trouble } from '@nibber/core/trouble';
+import type { SeenInDelivery } from '../db';
+import { Trouble } from '@nibber/core/problem';
 
 export type Delivery = {
   readonly form: 'json' | 'xml';

@@ -4,7 +4,7 @@ import type { SignIn } from '../net/sign-in';
 import { pictureCutter } from './multipart';
 import { askDescription } from './rtsp';
 import { runFfmpeg } from './run-ffmpeg';
-import { CameraTrouble, notAPicture, refused, troubleOf } from './trouble';
+import { CameraTrouble, notAPicture, refused, troubleOf } from './problem';
 
 /** The boundary that ffmpeg's own multipart form has. */
 const boundary = 'ffmpeg';

@@ -1,6 +1,6 @@
 import { createServer, type ServerResponse } from 'node:http';
 import fc from 'fast-check';
-import { machineClock } from '../place/clock';
+import { machineClock } from '../base/clock';
 import { until } from '../testing/stations';
 import { takeIn } from './camera';
 import { boundaryOf, pictureCutter } from './multipart';

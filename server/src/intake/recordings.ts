@@ -5,7 +5,7 @@ import { createWriteStream, existsSync, mkdirSync } from 'node:fs';
 import { readdir, rename, stat, unlink } from 'node:fs/promises';
 import path from 'node:path';
 import { pipeline } from 'node:stream/promises';
-import { Trouble } from '@nibber/core/trouble';
+import { Trouble } from '@nibber/core/problem';
 
 const mostBytes = 500_000_000;
 /** Of all of them together. */

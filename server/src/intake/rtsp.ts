@@ -3,7 +3,7 @@
 
 import { connect } from 'node:net';
 import { answerable, answerTo, SignInElsewhere, type SignIn } from '../net/sign-in';
-import { CameraTrouble, refused } from './trouble';
+import { CameraTrouble, refused } from './problem';
 
 const answerMs = 6000;
 const mostBytes = 65_536;

@@ -1,7 +1,7 @@
 // Runs ffmpeg on what came from outside: with so much memory, so long where it has an end, and nothing of it left unheard.
 
 import { spawn } from 'node:child_process';
-import { CameraTrouble } from './trouble';
+import { CameraTrouble } from './problem';
 
 export type FfmpegRun = {
   readonly args: readonly string[];

@@ -5,7 +5,7 @@ import { mkdtemp, readFile, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { runFfmpeg } from '../intake/run-ffmpeg';
-import type { SafePicture } from '../watch';
+import type { SafePicture } from '../vision';
 
 export const clipPicturesASecond = 5;
 

@@ -2,12 +2,12 @@
 // the machine for itself.
 
 import type { Instant } from '@nibber/core/time';
-import { log } from '../log';
-import type { SafePicture } from '../watch';
+import { log } from '../base/log';
+import type { SafePicture } from '../vision';
 import { encodeClip } from './clip';
 import type { Masks } from './masks';
-import { inTurn } from '../in-turn';
-import type { Recent } from './recent';
+import { inTurn } from '../base/in-turn';
+import type { Recent } from './clip-buffer';
 
 /** A clip, and when its first picture was taken; or why there is none. */
 export type Made = { readonly bytes: Buffer; readonly from: Instant; readonly trouble?: undefined } | { readonly bytes?: undefined; readonly from?: undefined; readonly trouble: string }; // prettier-ignore

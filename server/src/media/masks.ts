@@ -1,10 +1,10 @@
 // Privacy masks hold from the moment they are saved, also for pictures that were taken just before and are only kept now.
 
 import type { Camera } from '@nibber/core/site';
-import type { Clock } from '../place/clock';
-import type { SiteBook } from '../record/site';
+import type { Clock } from '../base/clock';
+import type { SiteBook } from '../db/site';
 import { masked, safeWayOf } from './safe';
-import type { SafePicture } from '../watch';
+import type { SafePicture } from '../vision';
 
 export type Masks = {
   /** The picture with the masks of now. @throws never for a picture that was decoded once */

@@ -3,8 +3,8 @@
 import { anchorPoint, type Box, type Point } from '@nibber/core/boxes';
 import { means, type Camera, type Reading } from '@nibber/core/site';
 import { contains } from '@nibber/core/zones';
-import type { Detecting } from '../watch/detecting';
-import { regionAround } from '../watch/region';
+import type { Detecting } from '../vision/detecting';
+import { regionAround } from '../vision/region';
 import { sizeOf } from '../media/small';
 
 type Counting = Extract<Reading['by'], { counts: string }>;

@@ -4,19 +4,19 @@
 import { randomUUID } from 'node:crypto';
 import { fieldWords } from '@nibber/core/describing';
 import { compileHours, type Camera, type Reading, type Reminder } from '@nibber/core/site';
-import { isOn } from '@nibber/core/hours';
+import { isOn } from '@nibber/core/schedules';
 import { asksOfReading, asleep, dueBetween, nextDue, questionOfReading, remind, valueIn, valueWords, wantsReading, type ReminderPlace, type TimesPlace, type Value } from '@nibber/core/readings'; // prettier-ignore
 import { secondsText } from '@nibber/core/sieve';
 import type { Transaction } from 'sequelize';
 import type { Describing } from '../describing';
-import { log } from '../log';
-import type { Ground } from '../place/ground';
-import { station, type Station } from '../place/station';
-import type { EventRow, TakenRow } from '../record/rows';
-import type { KeptFile } from '../record/media';
-import type { Channel } from '../tell/channels';
-import { whoIsTold } from '../tell/decide';
-import type { Detecting } from '../watch/detecting';
+import { log } from '../base/log';
+import type { Ground } from '../runtime/ground';
+import { station, type Station } from '../base/station';
+import type { EventRow, TakenRow } from '../db/rows';
+import type { KeptFile } from '../db/media';
+import type { Channel } from '../notify/channels';
+import { whoIsTold } from '../notify/recipients';
+import type { Detecting } from '../vision/detecting';
 import { countIn } from './count';
 import { pictureFor, type ReadingPicture } from './picture';
 

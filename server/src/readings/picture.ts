@@ -4,10 +4,10 @@ import type { Camera } from '@nibber/core/site';
 import { freshStill } from '../intake/fresh';
 import type { Recordings } from '../intake/recordings';
 import type { Masks } from '../media/masks';
-import type { Recent } from '../media/recent';
+import type { Recent } from '../media/clip-buffer';
 import { safePicture, safeWayOf } from '../media/safe';
 import { isByInfrared } from '../media/small';
-import type { Ground } from '../place/ground';
+import type { Ground } from '../runtime/ground';
 
 export type ReadingPicture = { readonly jpeg: Buffer; readonly takenAt: number; readonly isInfrared: boolean };
 

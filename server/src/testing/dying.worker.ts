@@ -1,6 +1,6 @@
 // Worker for a test: answers, and dies when it is told to; by an error, or as a native library does.
 
-import { startedBy } from '../watch/thread';
+import { startedBy } from '../vision/thread';
 
 const { say, onRequest } = startedBy<string, string>();
 onRequest((word) => {

@@ -8,8 +8,8 @@ import sharp from 'sharp';
 import type { Box } from '@nibber/core/boxes';
 import { yardText } from '@nibber/core/testing';
 import { makeApp } from '../http/app';
-import { openStations, type Stations } from '../place';
-import type { SafePicture, Watched } from '../watch';
+import { openStations, type Stations } from '../runtime';
+import type { SafePicture, Watched } from '../vision';
 
 export type TestStations = Stations & {
   readonly url: string;

@@ -3,7 +3,7 @@ import express from 'express';
 import sharp from 'sharp';
 import { loadDetector } from '@nibber/server/detector';
 import { grown, overlap, type Box } from '@nibber/core/boxes';
-import { regionAround } from '@nibber/server/watch/region';
+import { regionAround } from '@nibber/server/vision/region';
 import { asTaken, composer, type Figure } from './compose';
 import { camera, type FaultKind } from './camera';
 import { poses, project, seenFrom } from './view';

@@ -1,4 +1,4 @@
-import { fromNtp, followTimeServer, toNtp } from '@nibber/server/place/clock';
+import { fromNtp, followTimeServer, toNtp } from '@nibber/server/base/clock';
 import { timeServer } from './sntp';
 
 // RFC 5905, figure 4: 1 January 1970 is second 2,208,988,800 of the NTP era that began in 1900.

@@ -1,7 +1,7 @@
 // A time server (SNTP, RFC 4330) that tells the world's time.
 
 import { createSocket } from 'node:dgram';
-import { toNtp } from '@nibber/server/place/clock';
+import { toNtp } from '@nibber/server/base/clock';
 
 export async function timeServer(port: number, worldNow: () => number): Promise<{ port: number; close(): void }> {
   const socket = createSocket('udp4');

@@ -4,7 +4,7 @@ import path from 'node:path';
 import express, { Router } from 'express';
 import { searchFor, tellOf } from './searching';
 import type { Box } from '@nibber/core/boxes';
-import { startThread } from '@nibber/server/watch/thread';
+import { startThread } from '@nibber/server/vision/thread';
 
 export const describerFaults = [
   'none',

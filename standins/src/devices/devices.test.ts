@@ -8,7 +8,7 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import express from 'express';
 import sharp from 'sharp';
-import { machineClock } from '@nibber/server/place/clock';
+import { machineClock } from '@nibber/server/base/clock';
 import { startAttempts, type Attempt, type Attempts } from '@nibber/server/devices/attempt';
 import { listenToDevices } from '@nibber/server/devices/listen';
 import { findDevices } from '@nibber/server/devices/find';

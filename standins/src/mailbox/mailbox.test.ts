@@ -1,6 +1,6 @@
 // Mail as it leaves the server, read by a general MIME parser (mailparser) behind a general mail server (smtp-server).
 
-import { ofMail } from '@nibber/server/record/secrets';
+import { ofMail } from '@nibber/server/db/secrets';
 import { generate } from 'selfsigned';
 import { peopledYard, testStations, until, walkIn, type TestStations } from '@nibber/server/testing/stations';
 import { mailbox, mailSignIn, type Mailbox, type MailFault } from './server';

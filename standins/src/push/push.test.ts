@@ -3,8 +3,8 @@ import { createServer } from 'node:http';
 import ece from 'http_ece';
 import express from 'express';
 import webPush from 'web-push';
-import type { Notice } from '@nibber/server/tell/channels/index';
-import { sendPush } from '@nibber/server/tell/channels/push';
+import type { Notice } from '@nibber/server/notify/channels/index';
+import { sendPush } from '@nibber/server/notify/channels/push';
 import { phone } from '../pocket/phone';
 import { pushService } from './service';
 
@@ -45,7 +45,7 @@ const notice = (id: string, kind: 'alert' | 'fill-in', body: string): Notice => 
   at: '2026-06-01T21:00:00Z',
   when: 'Monday 22:00',
   picture: null,
-  open: 'http://x/moment/1',
+  open: 'http://x/events/1',
   thread: null,
   silent: false,
   small: null,

@@ -1,11 +1,11 @@
-import { ofReceiver } from '@nibber/server/record/secrets';
+import { ofReceiver } from '@nibber/server/db/secrets';
 import { createServer as createHttpServer } from 'node:http';
 import { createServer, type AddressInfo, type Socket } from 'node:net';
 import { CloudEvent } from 'cloudevents';
 import express from 'express';
 import { generate } from 'selfsigned';
 import { peopledYard, testStations, until, walkIn, type TestStations } from '@nibber/server/testing/stations';
-import { signatureOf } from '@nibber/server/tell/channels/webhook';
+import { signatureOf } from '@nibber/server/notify/channels/webhook';
 import { broker, receiverSignIn, textGateway, webhookReceiver, wrongIn, type Broker } from './server';
 
 const closing: (() => unknown)[] = [];

@@ -8,10 +8,10 @@ import { readSite } from '@nibber/core/check';
 import { eventKey, eventsIn, judged, startFollowing } from '@nibber/core/rehearsal';
 import type { SieveEvent } from '@nibber/core/sieve';
 import { compileSite, type SiteFile } from '@nibber/core/site';
-import { startFollow, type FollowedSite } from '@nibber/server/follow/index';
-import { openBus } from '@nibber/server/place/facts';
-import { openDetections } from '@nibber/server/record/detections';
-import type { SiteChange } from '@nibber/server/record/site';
+import { startFollow, type FollowedSite } from '@nibber/server/tracking/index';
+import { openBus } from '@nibber/server/base/bus';
+import { openDetections } from '@nibber/server/db/detections';
+import type { SiteChange } from '@nibber/server/db/site';
 import { stageDay } from './day';
 
 const start = Date.parse('2026-06-03T00:00:00Z');

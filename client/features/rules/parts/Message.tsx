@@ -10,8 +10,8 @@ import { Field } from '../../../ui/Field';
 import { Button, Card, Row } from '../../../ui/Surface';
 import { Words } from '../../../ui/Words';
 import type { PartProps } from '../PartSheet';
-import { asksWords, classWords } from '../../describing/words';
-import { AsksPart } from './AsksPart';
+import { asksWords, classWords } from '../../ai-services/words';
+import { AsksPart } from './PromptPart';
 
 const kinds = [
   ['both', 'A picture and a description', true, true],

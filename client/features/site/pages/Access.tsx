@@ -2,7 +2,7 @@
 
 import { useSessionQuery } from '../../../state/api';
 import type { Site } from '../../../state/api/types';
-import { SignIns } from '../../access/SignIns';
+import { SignIns } from '../../access/Sessions';
 
 export function Access({ site }: { site: Site }) {
   const { data: session } = useSessionQuery();

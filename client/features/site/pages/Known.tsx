@@ -4,7 +4,7 @@ import { createElement, useState } from 'react';
 import { View } from 'react-native';
 import { idOf } from '@nibber/core/words';
 import { troubleWords, usePutBackMutation, useRulesQuery } from '../../../state/api';
-import { useSetKnownMutation } from '../../../state/api/place';
+import { useSetKnownMutation } from '../../../state/api/siteSettings';
 import type { Site } from '../../../state/api/types';
 import { useSay } from '../../../ui/Messages';
 import { Button, Card, Empty, Row } from '../../../ui/Surface';

@@ -26,7 +26,7 @@ export function Logbook({ site }: { site: Site }) {
   if (!entries) return <Loading words="Reading" of={[asked]} isPart />;
   if (entries.length === 0) return <Empty words="Nothing yet." next="Changes and important events appear here." />;
   const when = (e: LogEntry) => (now - e.at < freshMs ? clock(e.at, zone) : ago(e.at, now, zone));
-  const open = (e: LogEntry) => e.event && router.navigate(`/moment/${e.event}`);
+  const open = (e: LogEntry) => e.event && router.navigate(`/events/${e.event}`);
   const columns: readonly Column<LogEntry>[] = [
     { id: 'when', name: 'When', width: 120, words: when, by: (e) => e.at },
     { id: 'who', name: 'Who', width: 120, words: (e) => e.who, by: (e) => e.who },

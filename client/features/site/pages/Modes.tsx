@@ -10,7 +10,7 @@ import { useSay } from '../../../ui/Messages';
 import { Attention, Button, Card, Row } from '../../../ui/Surface';
 import { Words } from '../../../ui/Words';
 import { ModeSheet } from '../../modes/ModeSheet';
-import { Switching } from '../../modes/Switching';
+import { Switching } from '../../modes/ModeSchedules';
 import { RulesByModes } from '../../modes/RulesByModes';
 import { Loading } from '../../shell/Loading';
 import { useMaySetUp } from '../../session/may';

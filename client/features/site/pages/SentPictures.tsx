@@ -2,13 +2,13 @@
 
 import { useRouter, type Href } from 'expo-router';
 import { View } from 'react-native';
-import { useSentPicturesInfiniteQuery } from '../../../state/api/describing';
+import { useSentPicturesInfiniteQuery } from '../../../state/api/aiServices';
 import type { SentPicture, Site } from '../../../state/api/types';
 import { Thumb } from '../../../picture/Thumb';
 import { Button, Card, Row } from '../../../ui/Surface';
 import { exact } from '../../../ui/times';
 import { Words } from '../../../ui/Words';
-import { moneyWords, secondsWords } from '../../describing/words';
+import { moneyWords, secondsWords } from '../../ai-services/words';
 import { Loading } from '../../shell/Loading';
 
 export function SentPictures({ site }: { site: Site }) {
@@ -73,7 +73,7 @@ function One({
       </Row>
       {event && (
         <Row>
-          <Button words="Open event" onPress={() => router.navigate(`/moment/${event}` as Href)} />
+          <Button words="Open event" onPress={() => router.navigate(`/events/${event}` as Href)} />
         </Row>
       )}
     </View>

@@ -3,7 +3,7 @@
 import { parse as parseCookies, serialize } from 'cookie';
 import type { Request, Response } from 'express';
 import { bearerOf } from '../own-page';
-import type { Access, Visitor } from '../../record/access';
+import type { Access, Visitor } from '../../db/access';
 
 /** A cookie that only TLS brings, for this host and path alone, has a prefix that says so (RFC 6265bis, 4.1.3). */
 const cookieName = (request: Request, name: string) => (request.secure ? `__Host-${name}` : name);

@@ -5,11 +5,11 @@ import { createServer, request } from 'node:http';
 import { chmodSync, mkdirSync, mkdtempSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import { readConfig } from '../../place/config';
-import { openRecord } from '../../record';
+import { readConfig } from '../../runtime/config';
+import { openRecord } from '../../db';
 import { password, testStations, until, type TestStations } from '../../testing/stations';
 import { isFromOwnPage, isOwnHost } from '../own-page';
-import { isMarked, startTries, browserMark } from './tries';
+import { isMarked, startTries, browserMark } from './failed-attempts';
 
 let stations: TestStations;
 let sam: Record<string, string>;

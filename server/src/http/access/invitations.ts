@@ -1,17 +1,17 @@
 // Coming in by an invitation: made by whoever sets the place up, shown once as a link and a square code, used once.
 
 import type { Request, Response } from 'express';
-import { Trouble } from '@nibber/core/trouble';
+import { Trouble } from '@nibber/core/problem';
 import { leastPassword } from '@nibber/core/permissions';
-import { tidyName } from '../../record/names';
-import { mostInvitationDays, type Invited } from '../../record/invitations';
+import { tidyName } from '../../db/names';
+import { mostInvitationDays, type Invited } from '../../db/invitations';
 import { may } from '@nibber/core/permissions';
 import { route, type Route } from '../route';
 import { list, maybeText, named, number, object, orNull, text, typed, yesNo, type AnswerOf } from '../schema';
 import type { Services } from '../services';
 import { onlyId, role, siteParts } from '../shapes';
 import { session } from './session';
-import type { Tries } from './tries';
+import type { Tries } from './failed-attempts';
 
 const { until, sees } = siteParts.people.items.properties;
 const shown = { id: text, person: maybeText, name: maybeText, role, sees: orNull(sees), until: maybeText, madeBy: text, expiresAt: number };
@@ -72,7 +72,7 @@ export function invitationRoutes({ invitations, config, site, record, clock }: U
           throw new Trouble('bad-input', 'A guest needs access to something and an end date.', 'Choose both.');
         const made = await invitations.make(invited, visitor, body.days);
         // After the sign #: what stands there is never sent to a server by itself, nor written in its logs.
-        return { id: made.id, link: `${config.publicUrl}/come-in#${made.token}`, expiresAt: made.expiresAt };
+        return { id: made.id, link: `${config.publicUrl}/join#${made.token}`, expiresAt: made.expiresAt };
       },
     }),
     route({

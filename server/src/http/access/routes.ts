@@ -1,10 +1,10 @@
 // Signing in and out, passwords, sign-ins and tokens; with the set-up code, the first visit makes the owner's account.
 
 import type { Request, Response } from 'express';
-import { mostBearerDays, type Visitor } from '../../record/access';
+import { mostBearerDays, type Visitor } from '../../db/access';
 import { leastPassword } from '@nibber/core/permissions';
-import { Trouble } from '@nibber/core/trouble';
-import type { Doer } from '../../record/logbook';
+import { Trouble } from '@nibber/core/problem';
+import type { Doer } from '../../db/logbook';
 import { may } from '@nibber/core/permissions';
 import { route, type Route } from '../route';
 import { list, maybeNumber, maybeText, named, object, oneOf, text, typed, yesNo, type AnswerOf, type TypeOf } from '../schema';
@@ -13,7 +13,7 @@ import { onlyId, role } from '../shapes';
 import { browserWords, cookieOf, setCookie, visitorOf } from './cookies';
 import { invitationRoutes } from './invitations';
 import { session } from './session';
-import { browserMark, isMarked, startTries } from './tries';
+import { browserMark, isMarked, startTries } from './failed-attempts';
 
 const cookieDays = 30;
 const markDays = 365;

@@ -1,9 +1,9 @@
 // What looks like somebody trying to get in: refusals are logged one by one, and said where there are unusually many (ASVS 7.2.2, 11.1.7, 11.1.8).
 
-import type { Clock } from '../../place/clock';
-import type { Record } from '../../record';
-import type { Station } from '../../place/station';
-import { log } from '../../log';
+import type { Clock } from '../../base/clock';
+import type { Record } from '../../db';
+import type { Station } from '../../base/station';
+import { log } from '../../base/log';
 
 export type Refused = {
   /** Wrong passwords and codes; what somebody who is signed in may not do; addresses that open nothing. */

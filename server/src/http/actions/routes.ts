@@ -1,6 +1,6 @@
 // What is done from a notification: by its token alone, since the application may be closed and nobody signed in there.
 
-import { Trouble } from '@nibber/core/trouble';
+import { Trouble } from '@nibber/core/problem';
 import { wallWords } from '@nibber/core/time';
 import { may } from '@nibber/core/permissions';
 import { route, type Route } from '../route';

@@ -4,11 +4,11 @@ import { answerOf, answerOfReadings, soughtWithin, understand, type AskedPlace, 
 import { searchAsks, searchQuestion, soughtIn, tellingAsks, tellingQuestion, type FoundLine } from '@nibber/core/describing';
 import { valueWords } from '@nibber/core/readings';
 import { siteSeen, type Sight } from '@nibber/core/people';
-import { Trouble } from '@nibber/core/trouble';
-import { inTurn } from '../../in-turn';
-import type { Visitor } from '../../record/access';
-import type { FoundAsked } from '../../record/found';
-import type { SiteBook } from '../../record/site';
+import { Trouble } from '@nibber/core/problem';
+import { inTurn } from '../../base/in-turn';
+import type { Visitor } from '../../db/access';
+import type { FoundAsked } from '../../db/found';
+import type { SiteBook } from '../../db/site';
 import { eventItems, listItem, trackItems } from '../events/answer';
 import { seenPart } from '../events/sieve';
 import { route, type Route } from '../route';

@@ -1,6 +1,6 @@
 // A camera as it is answered: what it is, how it does, what is drawn on it.
 
-import { abilitiesOf } from '@nibber/core/abilities';
+import { abilitiesOf } from '@nibber/core/capabilities';
 import { abilityNames } from '@nibber/core/site';
 import type { TrackView } from '@nibber/core/sieve';
 import type { Instant } from '@nibber/core/time';

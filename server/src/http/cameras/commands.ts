@@ -1,7 +1,7 @@
 // What a camera is told to do.
 
-import { Trouble } from '@nibber/core/trouble';
-import { giveCommand } from '../../act/command';
+import { Trouble } from '@nibber/core/problem';
+import { giveCommand } from '../../outputs/command';
 import { may, permissions } from '@nibber/core/permissions';
 import { route, type Route } from '../route';
 import { object, oneOf, yesNo } from '../schema';

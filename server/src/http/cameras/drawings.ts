@@ -2,8 +2,8 @@
 
 import { anchorPoint } from '@nibber/core/boxes';
 import { lineFaults, zoneFaults } from '@nibber/core/check';
-import { faultLine, Trouble } from '@nibber/core/trouble';
-import type { PathPoint } from '../../record';
+import { faultLine, Trouble } from '@nibber/core/problem';
+import type { PathPoint } from '../../db';
 import { editedFrom, route, type Route } from '../route';
 import { count, list, number, object } from '../schema';
 import type { Services } from '../services';

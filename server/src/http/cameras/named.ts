@@ -1,8 +1,8 @@
 // The camera that a path names.
 
 import type { Camera } from '@nibber/core/site';
-import { Trouble } from '@nibber/core/trouble';
-import type { SiteBook } from '../../record/site';
+import { Trouble } from '@nibber/core/problem';
+import type { SiteBook } from '../../db/site';
 
 /** @throws Trouble 'not-found' with the cameras there are */
 export function namedCamera({ file }: Pick<SiteBook, 'file'>, id: string): { readonly camera: Camera } {

@@ -1,10 +1,10 @@
 // A camera's pictures: the newest, as they come, and one that is asked for; whether it can be reached.
 
 import { nothingMoves } from '@nibber/core/motion';
-import { Trouble } from '@nibber/core/trouble';
+import { Trouble } from '@nibber/core/problem';
 import { fetchStill } from '../../intake/camera';
 import { freshStill } from '../../intake/fresh';
-import { troubleOf } from '../../intake/trouble';
+import { troubleOf } from '../../intake/problem';
 import type { Camera } from '@nibber/core/site';
 import { passLive } from '../../media/live';
 import { safePicture, safeWayOf } from '../../media/safe';

@@ -2,8 +2,8 @@
 
 import type { SiteEdit } from '@nibber/core/check';
 import type { Camera } from '@nibber/core/site';
-import { Trouble } from '@nibber/core/trouble';
-import { addressesOf } from '../../record/cameras';
+import { Trouble } from '@nibber/core/problem';
+import { addressesOf } from '../../db/cameras';
 import { tried } from '../../net/sign-in';
 import { editedFrom, route, type Route } from '../route';
 import { count, list, maybeNumber, object, text, typed } from '../schema';

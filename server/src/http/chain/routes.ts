@@ -1,7 +1,7 @@
 // The chain from a camera's detection to its rules: what makes a rule silent without anybody noticing, and fixing it.
 
 import { chainFindings, type Finding } from '@nibber/core/chain';
-import { Trouble } from '@nibber/core/trouble';
+import { Trouble } from '@nibber/core/problem';
 import { namedCamera } from '../cameras/named';
 import { route, type Route } from '../route';
 import { count, list, maybeNumber, named, object, orNull, text, typed, yesNo } from '../schema';

@@ -4,7 +4,7 @@ import { connect } from 'node:net';
 import { mkdtempSync, readdirSync, statSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import { log } from '../../log';
+import { log } from '../../base/log';
 import { testStations, until } from '../../testing/stations';
 
 test.each([

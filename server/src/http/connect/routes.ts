@@ -2,12 +2,12 @@
 
 import { randomUUID } from 'node:crypto';
 import type { Camera } from '@nibber/core/site';
-import { Trouble } from '@nibber/core/trouble';
+import { Trouble } from '@nibber/core/problem';
 import type { Attempt, Channel } from '../../devices/attempt';
 import { findDevices, type Search } from '../../devices/find';
-import { steps as stepNames } from '../../intake/trouble';
+import { steps as stepNames } from '../../intake/problem';
 import { tried } from '../../net/sign-in';
-import { addressesOf, newCameraId } from '../../record/cameras';
+import { addressesOf, newCameraId } from '../../db/cameras';
 import { jpeg, route, sendJpeg, type Route } from '../route';
 import { count, list, maybeNumber, maybeText, named, number, object, oneOf, orNull, text, typed, yesNo, type TypeOf } from '../schema';
 import type { Services } from '../services';

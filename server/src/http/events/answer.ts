@@ -1,7 +1,7 @@
 // Events and tracks as they are answered.
 
-import type { AlertRow, EventRow, LookRow, TrackRow, TrailRow } from '../../record';
-import type { Held } from '../../record/media';
+import type { AlertRow, EventRow, LookRow, TrackRow, TrailRow } from '../../db';
+import type { Held } from '../../db/media';
 import { either, list, maybeNumber, maybeText, named, number, object, oneOf, orNull, text, yesNo } from '../schema';
 import type { Services } from '../services';
 import { alertState, box, className, gate, instant, mark, step, typeName } from '../shapes';

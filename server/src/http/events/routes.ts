@@ -1,13 +1,13 @@
 // Events and the tracks that did not become one; a moment; the sieve of a day.
 
 import type { Sight } from '@nibber/core/people';
-import { Trouble } from '@nibber/core/trouble';
-import type { EventRow } from '../../record';
-import type { PageAsked } from '../../record/page';
+import { Trouble } from '@nibber/core/problem';
+import type { EventRow } from '../../db';
+import type { PageAsked } from '../../db/page';
 import { route, type Route } from '../route';
 import { list, maybeText, object, oneOf, typed } from '../schema';
 import type { Services } from '../services';
-import { eventPictures, showBetter } from '../../keep/pictures';
+import { eventPictures, showBetter } from '../../persist/pictures';
 import { mark, onlyId } from '../shapes';
 import { seenPart, sieveAnswer, sieveOfADay } from './sieve';
 import {

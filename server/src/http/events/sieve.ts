@@ -1,8 +1,8 @@
 // The sieve of a day: how many tracks each gate stopped, and what came through.
 
 import type { Sight } from '@nibber/core/people';
-import type { SeenPart } from '../../record/page';
-import type { SiteBook } from '../../record/site';
+import type { SeenPart } from '../../db/page';
+import type { SiteBook } from '../../db/site';
 import { count, named, object } from '../schema';
 import type { Services } from '../services';
 import { instant } from '../shapes';

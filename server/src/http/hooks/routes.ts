@@ -4,11 +4,11 @@ import { createHash } from 'node:crypto';
 import busboy from 'busboy';
 import { raw, Router, type Request, type RequestHandler } from 'express';
 import { ipKeyGenerator, rateLimit } from 'express-rate-limit';
-import { inTurn } from '../../in-turn';
+import { inTurn } from '../../base/in-turn';
 import { acceptedPicture } from '../../intake/accepted';
 import { understand, type Delivery } from '../../intake/delivery';
 import { isJpeg } from '../../intake/multipart';
-import { Trouble } from '@nibber/core/trouble';
+import { Trouble } from '@nibber/core/problem';
 import { safeWayOf } from '../../media/safe';
 import type { Services } from '../services';
 

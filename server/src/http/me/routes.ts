@@ -3,12 +3,12 @@
 
 import { hoursSchema, peopleNamed, usesOfHours, type Person } from '@nibber/core/site';
 import { usualSummary } from '@nibber/core/recipients';
-import { Trouble } from '@nibber/core/trouble';
+import { Trouble } from '@nibber/core/problem';
 import { wallWords } from '@nibber/core/time';
 import { idOf } from '@nibber/core/words';
 import type { SiteEdit } from '@nibber/core/check';
-import { ringNotice } from '../../tell/try';
-import type { Visitor } from '../../record/access';
+import { ringNotice } from '../../notify/try';
+import type { Visitor } from '../../db/access';
 import { route, type Route } from '../route';
 import { list, maybeNumber, maybeText, named, number, object, oneOf, orNull, text, typed, yesNo } from '../schema';
 import type { Services } from '../services';

@@ -3,7 +3,7 @@
 import { armingOf } from '@nibber/core/arming';
 import { makeSwitchPlan, nextSwitch, warningsOf } from '@nibber/core/modes';
 import { siteSeen } from '@nibber/core/people';
-import { Trouble } from '@nibber/core/trouble';
+import { Trouble } from '@nibber/core/problem';
 import { editedFrom, route, type Route } from '../route';
 import { list, named, object, text, typed } from '../schema';
 import type { Services } from '../services';

@@ -2,17 +2,17 @@
 
 import { personChannels } from '@nibber/core/channels';
 import { channelsSchema, personSchema, receiverSchema, type Channels, type Receiver } from '@nibber/core/site';
-import { Trouble } from '@nibber/core/trouble';
+import { Trouble } from '@nibber/core/problem';
 import { idOf } from '@nibber/core/words';
 import { channelFaults, type SiteEdit } from '@nibber/core/check';
 import { mayBeCalled } from '../../net/public-address';
-import type { ChannelStateRow } from '../../record';
-import { randomSecret } from '../../record/sealed';
-import type { Answer } from '../../tell/channels';
-import { sendMail } from '../../tell/channels/mail';
-import { sendText, textOf } from '../../tell/channels/text';
-import { ofMail, ofReceiver, ofText, withoutBlanks, type SecretFor } from '../../record/secrets';
-import { ringNotice } from '../../tell/try';
+import type { ChannelStateRow } from '../../db';
+import { randomSecret } from '../../db/sealed';
+import type { Answer } from '../../notify/channels';
+import { sendMail } from '../../notify/channels/mail';
+import { sendText, textOf } from '../../notify/channels/text';
+import { ofMail, ofReceiver, ofText, withoutBlanks, type SecretFor } from '../../db/secrets';
+import { ringNotice } from '../../notify/try';
 import { editedFrom, route, type Route } from '../route';
 import { tellNoMore } from '../rules/told';
 import { count, either, list, maybeNumber, maybeText, named, object, orNull, text, yesNo } from '../schema';

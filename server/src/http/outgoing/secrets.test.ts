@@ -3,7 +3,7 @@
 import { listener } from '../../testing/listener';
 import { testDescriber } from '../../testing/describers';
 import { peopledYard, testStations, type TestStations } from '../../testing/stations';
-import { ofMail, ofReceiver } from '../../record/secrets';
+import { ofMail, ofReceiver } from '../../db/secrets';
 
 const word = 'the-word-that-lets-in';
 let stations: TestStations;

@@ -1,6 +1,6 @@
 // The page of a paired camera: where it sends to, and what has come of it.
 
-import { Trouble } from '@nibber/core/trouble';
+import { Trouble } from '@nibber/core/problem';
 import { namedCamera } from '../cameras/named';
 import { route, type Route } from '../route';
 import { count, list, maybeText, named, object, oneOf, text } from '../schema';

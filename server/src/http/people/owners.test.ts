@@ -1,6 +1,6 @@
 // Who may change an owner, by whichever way: a form, the site file, a version that is put back. The last owner stays.
 
-import { authorOf } from '../../record/access';
+import { authorOf } from '../../db/access';
 import { password, peopledYard, testStations, type TestStations } from '../../testing/stations';
 
 let stations: TestStations;

@@ -19,7 +19,7 @@ const cookieOf = (headers: Headers) => ({ cookie: headers.getSetCookie()[0]!.spl
 
 test('an invitation lets one in, once, as what it says; the link tells no server what it is', async () => {
   const made = await invite({ role: 'member', name: 'Tess', sees: { areas: ['yard'] } });
-  expect(new URL(made.link).pathname + new URL(made.link).search).toBe('/come-in');
+  expect(new URL(made.link).pathname + new URL(made.link).search).toBe('/join');
   const token = tokenOf(made);
   expect((await stations.ask('POST', '/api/invited', { token }, {})).body).toMatchObject({ siteName: 'Example yard', name: 'Tess', role: 'member', madeBy: 'Wren', isKnown: false }); // prettier-ignore
   expect((await stations.ask('GET', '/api/invitations')).body).toHaveLength(1);

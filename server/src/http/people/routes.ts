@@ -1,7 +1,7 @@
 // People: what they may see and until when, what they come in by, taking one out.
 
 import type { Person } from '@nibber/core/site';
-import { Trouble } from '@nibber/core/trouble';
+import { Trouble } from '@nibber/core/problem';
 import type { SiteEdit } from '@nibber/core/check';
 import { may } from '@nibber/core/permissions';
 import { editedFrom, route, type Route } from '../route';

@@ -1,6 +1,6 @@
 // Phones that notifications go to: Web Push subscriptions, each of one person.
 
-import { Trouble } from '@nibber/core/trouble';
+import { Trouble } from '@nibber/core/problem';
 import { mayBeCalled } from '../../net/public-address';
 import { may } from '@nibber/core/permissions';
 import { route, type Route } from '../route';

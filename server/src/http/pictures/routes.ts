@@ -2,8 +2,8 @@
 
 import path from 'node:path';
 import { sightOf } from '@nibber/core/people';
-import { Trouble } from '@nibber/core/trouble';
-import type { LinkQuery } from '../../tell/links';
+import { Trouble } from '@nibber/core/problem';
+import type { LinkQuery } from '../../notify/links';
 import { visitorOf } from '../access/cookies';
 import { route, type Route } from '../route';
 import { object, text } from '../schema';

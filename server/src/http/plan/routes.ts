@@ -3,8 +3,8 @@
 import { raw } from 'express';
 import sharp from 'sharp';
 import { siteSeen } from '@nibber/core/people';
-import { Trouble } from '@nibber/core/trouble';
-import { isOfDisk } from '../../record/trouble';
+import { Trouble } from '@nibber/core/problem';
+import { isOfDisk } from '../../db/disk-problem';
 import { namedCamera } from '../cameras/named';
 import { readWith } from '../body';
 import { editedFrom, route, type Route } from '../route';

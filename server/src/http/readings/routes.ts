@@ -3,10 +3,10 @@
 import { asleep } from '@nibber/core/readings';
 import { readingSchema, reminderSchema } from '@nibber/core/site';
 import type { SiteEdit } from '@nibber/core/check';
-import { Trouble } from '@nibber/core/trouble';
+import { Trouble } from '@nibber/core/problem';
 import { idOf } from '@nibber/core/words';
 import { isOld } from '../../readings';
-import type { TakenRow } from '../../record';
+import type { TakenRow } from '../../db';
 import { editedFrom, route, type Route } from '../route';
 import { either, list, maybeNumber, maybeText, named, number, object, orNull, text, yesNo } from '../schema';
 import type { Services } from '../services';

@@ -1,7 +1,7 @@
 // Rules, one by one. A rule is replaced whole and checked with the site it belongs to.
 
 import { siteSeen } from '@nibber/core/people';
-import { Trouble } from '@nibber/core/trouble';
+import { Trouble } from '@nibber/core/problem';
 import { editedFrom, route, type Route } from '../route';
 import { list, object, text } from '../schema';
 import type { Services } from '../services';

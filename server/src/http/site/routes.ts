@@ -1,10 +1,10 @@
 // The site as a whole: its parts, its file, its modes, its logbook.
 
 import { peopleSeen, siteSeen } from '@nibber/core/people';
-import { isOn, nextChange, planWords } from '@nibber/core/hours';
+import { isOn, nextChange, planWords } from '@nibber/core/schedules';
 import { receiverChannels } from '@nibber/core/channels';
 import { compileHours } from '@nibber/core/site';
-import { faultLine } from '@nibber/core/trouble';
+import { faultLine } from '@nibber/core/problem';
 import { may } from '@nibber/core/permissions';
 import { editedFrom, route, type Route } from '../route';
 import { count, list, maybeNumber, maybeText, named, object, text, typed, yesNo } from '../schema';

@@ -1,7 +1,7 @@
 // The last minutes of a camera as the machine saw them, for whoever tunes it; other settings are tried on them in the client.
 
-import { Trouble } from '@nibber/core/trouble';
-import type { LatelyEntry } from '../../media/lately';
+import { Trouble } from '@nibber/core/problem';
+import type { LatelyEntry } from '../../media/recent-frames';
 import { namedCamera } from '../cameras/named';
 import { jpeg, route, sendJpeg, type Route } from '../route';
 import { count, either, list, named, number, object, oneOf, text, yesNo } from '../schema';

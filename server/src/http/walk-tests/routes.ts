@@ -1,9 +1,9 @@
 // Walk tests: the one that is going on, and what earlier ones have shown.
 
-import { Trouble } from '@nibber/core/trouble';
+import { Trouble } from '@nibber/core/problem';
 import { verdictOf, type WalkItem } from '@nibber/core/walk-test';
-import type { WalkTestRow } from '../../record';
-import type { Doer } from '../../record/logbook';
+import type { WalkTestRow } from '../../db';
+import type { Doer } from '../../db/logbook';
 import { route, type Route } from '../route';
 import { list, object, orNull } from '../schema';
 import type { Services } from '../services';

@@ -1,7 +1,7 @@
 // Why did I (not) get this? Asked for a camera and a time, answered from the record: what was seen then, which gate stopped it, who was told, by
 // what, when that was accepted, looked at, acted on; and where nothing was seen, when something last and next was.
 
-import { Trouble } from '@nibber/core/trouble';
+import { Trouble } from '@nibber/core/problem';
 import type { Instant } from '@nibber/core/time';
 import { alert, alertAnswer, eventItems, listItem, namesOf, trackItems, trail, trailAnswer } from '../events/answer';
 import { may } from '@nibber/core/permissions';

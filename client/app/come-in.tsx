@@ -1,1 +1,0 @@
-export { ComeIn as default } from '../features/people/ComeIn';

@@ -1,0 +1,1 @@
+export { ComeIn as default } from '../features/people/Join';

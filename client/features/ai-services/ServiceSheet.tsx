@@ -1,0 +1,200 @@
+// A describing service: where it is, what it is called there, what it costs and may cost; tried before it is saved.
+
+import type { DescribingService } from '@nibber/core/site';
+import { View } from 'react-native';
+import { troubleWords } from '../../state/api';
+import { useAddServiceMutation, useRemoveServiceMutation, useSetServiceMutation, useTryServiceMutation, type UnnamedService } from '../../state/api/aiServices'; // prettier-ignore
+import type { DescribingTrial } from '../../state/api/types';
+import { FormField, useForm } from '../../ui/Form';
+import { Footer } from '../../ui/Footer';
+import { Glyph } from '../../ui/Glyph';
+import { RemoveRow } from '../../ui/RemoveRow';
+import { Sheet } from '../../ui/Sheet';
+import { Attention, Button, Row } from '../../ui/Surface';
+import { usePalette } from '../../ui/theme';
+import { Words } from '../../ui/Words';
+import { headersOf, linesOf } from '../channels/headers';
+import { useKept } from '../channels/useSaved';
+import { moneyWords, secondsWords } from './words';
+
+type Filled = Record<
+  'name' | 'url' | 'model' | 'key' | 'headers' | 'seconds' | 'atOnce' | 'priceIn' | 'priceOut' | 'currency' | 'answers' | 'money',
+  string
+>;
+type Props = { of: DescribingService | undefined; hasKey: boolean; version: number; close: () => void };
+
+const shown = (n: number | undefined) => (n === undefined ? '' : String(n));
+const read = (text: string) => (text.trim() === '' ? undefined : Number(text.trim().replace(',', '.')));
+
+const filledOf = (s: DescribingService | undefined): Filled => ({
+  name: s?.name ?? '',
+  url: s?.url ?? '',
+  model: s?.model ?? '',
+  key: '',
+  headers: linesOf(s?.headers),
+  seconds: shown(s?.seconds),
+  atOnce: shown(s?.atOnce),
+  priceIn: shown(s?.price?.in),
+  priceOut: shown(s?.price?.out),
+  currency: s?.price?.currency ?? '',
+  answers: shown(s?.aDay?.answers),
+  money: shown(s?.aDay?.money),
+});
+
+export function serviceOf(f: Filled): UnnamedService {
+  const number = <K extends string>(key: K, text: string) =>
+    read(text) === undefined ? {} : ({ [key]: read(text) } as { [P in K]: number });
+  const hasPrice = [f.priceIn, f.priceOut, f.currency].some((t) => t.trim());
+  const aDay = { ...number('answers', f.answers), ...number('money', f.money) };
+  return {
+    name: f.name.trim(),
+    url: f.url.trim().replace(/\/+$/, ''),
+    model: f.model.trim(),
+    ...(f.headers.trim() ? { headers: headersOf(f.headers) } : {}),
+    ...number('seconds', f.seconds),
+    ...number('atOnce', f.atOnce),
+    ...(hasPrice ? { price: { in: read(f.priceIn) ?? 0, out: read(f.priceOut) ?? 0, currency: f.currency.trim().toUpperCase() } } : {}),
+    ...(Object.keys(aDay).length ? { aDay } : {}),
+  };
+}
+
+export function serviceFaults(f: Filled): Partial<Filled> {
+  const within = (key: keyof Filled, least: number, most: number, isWhole: boolean) => {
+    const n = read(f[key]);
+    const isRight = n === undefined || (n >= least && n <= most && (!isWhole || Number.isInteger(n)));
+    return isRight ? {} : { [key]: `A ${isWhole ? 'whole number' : 'number'} from ${least} to ${most}.` };
+  };
+  const needed = (key: keyof Filled) => (f[key].trim() ? {} : { [key]: 'Required.' });
+  const hasPrice = [f.priceIn, f.priceOut, f.currency].some((t) => t.trim());
+  return {
+    ...needed('name'),
+    ...needed('model'),
+    ...(/^https?:\/\/\S+$/.test(f.url.trim()) ? {} : { url: 'An address that begins with https.' }),
+    ...within('seconds', 1, 120, false),
+    ...within('atOnce', 1, 16, true),
+    ...within('priceIn', 0, 10_000, false),
+    ...within('priceOut', 0, 10_000, false),
+    ...(hasPrice && !/^[A-Za-z]{3}$/.test(f.currency.trim()) ? { currency: 'Three letters, such as EUR.' } : {}),
+    ...within('answers', 1, 1_000_000, true),
+    ...within('money', 0.01, 100_000, false),
+    ...(f.money.trim() && !hasPrice ? { money: 'Enter the prices above too.' } : {}),
+  };
+}
+
+export function ServiceSheet({ of, hasKey, version, close }: Props) {
+  const [add, adding] = useAddServiceMutation();
+  const [set, setting] = useSetServiceMutation();
+  const [remove] = useRemoveServiceMutation();
+  const [attempt, tried] = useTryServiceMutation();
+  const keep = useKept(close);
+  const { control, handleSubmit, formState } = useForm<Filled>(filledOf(of), (f) => serviceFaults(f) as Record<string, string>);
+  const keyOf = ({ key }: Filled) => (key ? { key } : {});
+  const save = handleSubmit((filled) => {
+    const service = serviceOf(filled);
+    const work = of ? set({ version, service: { ...service, id: of.id }, ...keyOf(filled) }) : add({ version, service, ...keyOf(filled) });
+    void keep(work, `${service.name} saved.`);
+  });
+  const tryIt = handleSubmit((filled) => void attempt({ service: serviceOf(filled), ...keyOf(filled), ...(of ? { id: of.id } : {}) }));
+  const field = { control, autoCapitalize: 'none' as const };
+  const isBusy = adding.isLoading || setting.isLoading;
+  return (
+    <Sheet
+      title={of ? of.name : 'AI service'}
+      open
+      close={close}
+      footer={<Footer save={() => void save()} canSave={formState.isValid && !isBusy} cancel={close} testID="service-save" />}
+    >
+      <Words tone="second">Any service with a chat-completions API, hosted or your own.</Words>
+      <FormField control={control} name="name" label="Name" testID="service-name" />
+      <FormField {...field} name="url" label="Address" inputMode="url" help="Without /chat/completions at the end." testID="service-url" />
+      <FormField {...field} name="model" label="Model" testID="service-model" />
+      <FormField
+        {...field}
+        name="key"
+        label="Key"
+        secureTextEntry
+        autoComplete="new-password"
+        help={hasKey ? 'Leave empty to keep the saved one. A new host needs it again.' : 'Sent only to this service.'}
+        testID="service-key"
+      />
+      <FormField
+        {...field}
+        name="headers"
+        label="Headers, one per line"
+        multiline
+        help="{key} is replaced by the key."
+        testID="service-headers"
+      />
+      <Pair>
+        <FormField {...field} name="seconds" label="Timeout, seconds" inputMode="decimal" help="20 if empty." testID="service-seconds" />
+        <FormField {...field} name="atOnce" label="Parallel requests" inputMode="numeric" help="4 if empty." testID="service-at-once" />
+      </Pair>
+      <Words bold>Price of 1,000 tokens</Words>
+      <Pair>
+        <FormField {...field} name="priceIn" label="Sent" inputMode="decimal" testID="service-price-in" />
+        <FormField {...field} name="priceOut" label="Answered" inputMode="decimal" testID="service-price-out" />
+        <FormField control={control} name="currency" label="Currency" autoCapitalize="characters" testID="service-currency" />
+      </Pair>
+      <Words bold>Daily limit</Words>
+      <Pair>
+        <FormField {...field} name="answers" label="Answers" inputMode="numeric" testID="service-answers" />
+        <FormField {...field} name="money" label="Money" inputMode="decimal" testID="service-money" />
+      </Pair>
+      <Words size="small" tone="second">
+        At the limit, the next service takes over until midnight.
+      </Words>
+      <Row>
+        <Button
+          words={tried.isLoading ? 'Trying' : 'Try it'}
+          disabled={!formState.isValid || tried.isLoading}
+          onPress={() => void tryIt()}
+          testID="service-try"
+        />
+      </Row>
+      {tried.data && <Tried trial={tried.data} currency={control._formValues.currency as string} />}
+      {tried.isError && <Attention words={troubleWords(tried.error) ?? ''} />}
+      <RemoveRow
+        remove={of && (() => void keep(remove({ version, id: of.id }), `${of.name} was removed.`))}
+        close={close}
+        testID="service-remove"
+      />
+    </Sheet>
+  );
+}
+
+const Pair = ({ children }: { children: React.ReactNode[] }) => (
+  <View style={{ flexDirection: 'row', gap: 8 }}>
+    {children.map((child, i) => (
+      <View key={i} style={{ flex: 1 }}>
+        {child}
+      </View>
+    ))}
+  </View>
+);
+
+const partWords: { readonly [P in DescribingTrial['parts'][number]['part']]: string } = {
+  reach: 'Reachable',
+  'sign-in': 'Login',
+  model: 'Model',
+  picture: 'Picture',
+  shape: 'Shape',
+};
+
+function Tried({ trial: { parts, seconds, cost }, currency }: { trial: DescribingTrial; currency: string }) {
+  const p = usePalette();
+  return (
+    <View testID="service-tried" style={{ gap: 4 }}>
+      {parts
+        .filter(({ holds }) => holds !== null)
+        .map(({ part, holds, said }) => (
+          <Row key={part} style={{ flexWrap: 'nowrap', alignItems: 'flex-start' }}>
+            <Glyph name={holds ? 'check' : 'attention'} colour={holds ? p.work : p.attentionInk} />
+            <Words style={{ flexShrink: 1 }} tone={holds ? 'ink' : 'attentionInk'}>{`${partWords[part]}: ${said}`}</Words>
+          </Row>
+        ))}
+      <Words size="small" tone="second">
+        {`It took ${secondsWords(seconds)}${cost === null ? '' : ` and cost ${moneyWords(cost, currency.trim().toUpperCase())}`}. It was tested with a drawn picture, not with one of yours.`}
+      </Words>
+    </View>
+  );
+}

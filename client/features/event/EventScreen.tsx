@@ -1,0 +1,18 @@
+import { useRouter } from 'expo-router';
+import { View } from 'react-native';
+import { Button } from '../../ui/Surface';
+import { usePalette } from '../../ui/theme';
+import { MomentView } from './EventView';
+
+export function MomentScreen({ id }: { id: string }) {
+  const router = useRouter();
+  const { page } = usePalette();
+  return (
+    <View style={{ flex: 1, backgroundColor: page }}>
+      <View style={{ padding: 8, paddingBottom: 0, alignItems: 'flex-start' }}>
+        <Button glyph="back" words="Events" onPress={() => router.navigate('/events')} />
+      </View>
+      <MomentView id={id} />
+    </View>
+  );
+}

@@ -1,0 +1,120 @@
+// A moment: the clip with boxes, the sentence, who was told, kept or noise, and the trail gate by gate.
+
+import { useRouter } from 'expo-router';
+import { useState } from 'react';
+import { View } from 'react-native';
+import { SomeOf } from '../../ui/Choices';
+import { useSay } from '../../ui/Messages';
+import { Loading } from '../shell/Loading';
+import { Button, Card, Page, Row } from '../../ui/Surface';
+import { exact } from '../../ui/times';
+import { Words } from '../../ui/Words';
+import { troubleWords, useMomentQuery, useSetMarkMutation, useSiteQuery } from '../../state/api';
+import type { Mark, Moment, TrailAnswer } from '../../state/api/types';
+import { titleOf } from '../events/titles';
+import { gateWords } from '../sieve/gates';
+import { MakeKnown } from '../known/SaveAsKnown';
+import { Trail } from '../sieve/Trail';
+import { Clip } from './Clip';
+import { Question } from './Question';
+import { looksWords, Told } from './Sent';
+import { Shots } from './Snapshots';
+import { Snooze } from './Snooze';
+import { useIsOfHouse, useMaySetUp } from '../session/may';
+
+export function MomentView({ id }: { id: string }) {
+  const router = useRouter();
+  const mayEdit = useMaySetUp();
+  const isOfHouse = useIsOfHouse();
+  const asked = [useMomentQuery(id), useSiteQuery()] as const;
+  const [{ data: moment }, { data: site }] = asked;
+  if (!moment || !site) return <Loading words="Loading event" of={asked} />;
+  const zone = site.place.timezone;
+  const isEvent = moment.kind === 'event';
+  return (
+    <Page wideColumn={false}>
+      <View style={{ gap: 2 }}>
+        <Words size="title" bold heading={1} testID="moment-title">
+          {titleOf(moment)}
+        </Words>
+        <Words tone="second">{[moment.cameraName, exact(moment.at, zone)].filter(Boolean).join(' · ')}</Words>
+      </View>
+      <Clip moment={moment} zone={zone} />
+      {isEvent && <Description moment={moment} />}
+      {moment.kind === 'event' && isOfHouse && <Marks id={id} mark={moment.mark} />}
+      {moment.camera && (
+        <Row>
+          <Button words={`Live at ${moment.cameraName}`} glyph="cameras" onPress={() => router.navigate(`/cameras/${moment.camera}`)} />
+          {moment.kind === 'event' && <Snooze moment={moment} zone={zone} />}
+          {mayEdit && moment.picture && <MakeKnown moment={id} site={site} />}
+        </Row>
+      )}
+      {moment.question && <Question asked={moment.question} />}
+      {moment.alerts.length > 0 && <Told alerts={moment.alerts} zone={zone} />}
+      {moment.looks.length > 0 && <Words tone="second">{looksWords(moment.looks, zone)}</Words>}
+      {moment.shots.length > 1 && <Shots moment={moment} zone={zone} mayChoose={isOfHouse} />}
+      {moment.trails.map((t) => (
+        <TrailSheet key={t.rule} trail={t} />
+      ))}
+      {moment.trails.length === 0 && <Words tone="second">The trail appears once the object has left the view.</Words>}
+    </Page>
+  );
+}
+
+function Description({ moment }: { moment: Moment }) {
+  if (moment.description)
+    return (
+      <Words size="lead" testID="description">
+        {moment.description}
+      </Words>
+    );
+  return <Words tone="second">{moment.descriptionTrouble ? `No description. ${moment.descriptionTrouble}` : 'No description yet.'}</Words>;
+}
+
+function Marks({ id, mark }: { id: string; mark: Mark | null }) {
+  const [setMark] = useSetMarkMutation();
+  const say = useSay();
+  const toggle = async (next: Mark) => {
+    const { error } = await setMark({ id, mark: mark === next ? null : next });
+    if (error) say(troubleWords(error) ?? '');
+  };
+  return (
+    <Row>
+      <Words tone="second">Useful alert?</Words>
+      <SomeOf
+        label="Useful alert?"
+        choices={[
+          { value: 'kept', words: 'Yes', testID: 'mark-kept' },
+          { value: 'noise', words: 'Noise', testID: 'mark-noise' },
+        ]}
+        values={mark ? [mark] : []}
+        toggle={(next) => void toggle(next)}
+      />
+    </Row>
+  );
+}
+
+function TrailSheet({ trail }: { trail: TrailAnswer }) {
+  const isForeign = trail.stoppedAt === 'source';
+  const [open, setOpen] = useState(!isForeign);
+  return (
+    <Card>
+      <Row style={{ justifyContent: 'space-between' }}>
+        <Words bold heading={2}>
+          {trail.ruleName}
+        </Words>
+        <Words size="small" tone="second">
+          {trail.stoppedAt ? gateWords[trail.stoppedAt] : 'told'}
+        </Words>
+      </Row>
+      <Words testID={`why-${trail.rule}`}>{trail.why ? `${trail.why}.` : 'It passed every gate.'}</Words>
+      {open ? (
+        <Trail trail={trail} />
+      ) : (
+        <Row>
+          <Button words="Show the trail" onPress={() => setOpen(true)} />
+        </Row>
+      )}
+    </Card>
+  );
+}

@@ -1,0 +1,36 @@
+// From a moment to a known thing: one tap, and its name.
+
+import { useRouter, type Href } from 'expo-router';
+import { useState } from 'react';
+import { troubleWords } from '../../state/api';
+import { useMakeKnownMutation } from '../../state/api/siteSettings';
+import type { Site } from '../../state/api/types';
+import { useSay } from '../../ui/Messages';
+import { Button } from '../../ui/Surface';
+import { KnownSheet } from './KnownSheet';
+
+export function MakeKnown({ moment, site }: { moment: string; site: Site }) {
+  const router = useRouter();
+  const say = useSay();
+  const [make] = useMakeKnownMutation();
+  const [isOpen, setOpen] = useState(false);
+  const save = async ({ name, plate }: { name: string; plate?: string | undefined }) => {
+    const answer = await make({ name, moment, ...(plate ? { plate } : {}) });
+    if (answer.error) return say(troubleWords(answer.error) ?? '');
+    say(`${name} saved. It will be recognised from now on.`, { label: 'Show', press: () => router.navigate('/site/known' as Href) });
+  };
+  return (
+    <>
+      <Button glyph="add" words="Save as known" onPress={() => setOpen(true)} testID="make-known" />
+      {isOpen && (
+        <KnownSheet
+          thing={undefined}
+          taken={site.known.map((k) => k.name.toLowerCase())}
+          save={(thing) => void save(thing)}
+          close={() => setOpen(false)}
+          isBrief
+        />
+      )}
+    </>
+  );
+}

@@ -1,0 +1,270 @@
+// Automatic mode changes: at which times, on which days, and on which dates it does not.
+
+import { useState } from 'react';
+import { View } from 'react-native';
+import { List } from 'react-native-paper';
+import { turnsOf, turnTime, weeklyOf, type Turn } from '@nibber/core/modes';
+import type { SiteFile } from '@nibber/core/site';
+import { weekdays } from '@nibber/core/time';
+import { idOf, listed } from '@nibber/core/words';
+import { troubleWords, usePutBackMutation } from '../../state/api';
+import { useSetSwitchingMutation } from '../../state/api/siteSettings';
+import type { Site } from '../../state/api/types';
+import { OneOf, SomeOf } from '../../ui/Choices';
+import { DateField } from '../../ui/DateField';
+import { Field } from '../../ui/Field';
+import { Footer } from '../../ui/Footer';
+import { useSay } from '../../ui/Messages';
+import { RemoveRow } from '../../ui/RemoveRow';
+import { Sheet } from '../../ui/Sheet';
+import { Button, Card, Row } from '../../ui/Surface';
+import { target, usePalette } from '../../ui/theme';
+import { Words } from '../../ui/Words';
+import { dateWords } from '../schedules/words';
+
+type Plan = NonNullable<SiteFile['switching']>[number];
+type Props = { site: Site; plans: readonly Plan[]; version: number; mayEdit: boolean };
+
+const sets: readonly [string, readonly number[]][] = [
+  ['Every day', [0, 1, 2, 3, 4, 5, 6]],
+  ['Workdays', [0, 1, 2, 3, 4]],
+  ['Weekend', [5, 6]],
+];
+
+/** `every day`, `workdays`, `Monday and Friday`. */
+export function daysWords(days: readonly number[]): string {
+  const sorted = [...days].sort((a, b) => a - b);
+  const set = sets.find(([, of]) => of.join() === sorted.join());
+  return set ? (set[0] === 'Weekend' ? 'the weekend' : set[0].toLowerCase()) : listed(sorted.map((d) => weekdays[d]!), 'and'); // prettier-ignore
+}
+
+export function Switching({ site, plans, version, mayEdit }: Props) {
+  const say = useSay();
+  const [set] = useSetSwitchingMutation();
+  const [putBack] = usePutBackMutation();
+  const without = site.areas.filter((a) => !plans.some((p) => p.areas.includes(a.id)));
+  const put = async (switching: readonly Plan[], words = 'Saved.') => {
+    const answer = await set({ switching: [...switching], version });
+    if (answer.error) return say(troubleWords(answer.error) ?? '');
+    say(words, { label: 'Undo', press: () => void putBack(answer.data.version) });
+  };
+  const replace = (plan: Plan, next: Plan | undefined) =>
+    void put(plans.flatMap((p) => (p === plan ? (next ?? []) : p)), next ? undefined : 'Automatic mode changes were removed.'); // prettier-ignore
+  const add = () => {
+    const id = idOf(without.map((a) => a.name).join(' '), plans.map((p) => p.id), 'plan'); // prettier-ignore
+    void put([...plans, { id, areas: without.map((a) => a.id), weekly: {} }]);
+  };
+  return (
+    <Card>
+      <Row style={{ justifyContent: 'space-between' }}>
+        <Words bold heading={2} style={{ flexShrink: 1 }}>
+          Automatic mode changes
+        </Words>
+        {mayEdit && without.length > 0 && <Button glyph="add" words="New plan" onPress={add} testID="new-switching" />}
+      </Row>
+      {plans.length === 0 && <Words tone="second">None. Modes are set by hand on Now.</Words>}
+      {plans.map((p) => (
+        <PlanOf key={p.id} plan={p} site={site} mayEdit={mayEdit} put={(next) => replace(p, next)} />
+      ))}
+      {plans.length > 0 && (
+        <Words size="small" tone="second">
+          A manual change lasts until the next automatic one.
+        </Words>
+      )}
+    </Card>
+  );
+}
+
+type PlanProps = { plan: Plan; site: Site; mayEdit: boolean; put: (plan: Plan | undefined) => void };
+type Open = { readonly kind: 'turn'; readonly turn: Turn | undefined } | { readonly kind: 'date' } | { readonly kind: 'areas' };
+
+function PlanOf({ plan, site, mayEdit, put }: PlanProps) {
+  const p = usePalette();
+  const [open, setOpen] = useState<Open>();
+  const close = () => setOpen(undefined);
+  const turns = turnsOf(plan.weekly);
+  const modeName = (id: string) => site.modes.find((m) => m.id === id)?.name ?? id;
+  const areaNames = plan.areas.map((id) => site.areas.find((a) => a.id === id)?.name ?? id);
+  const exceptions = plan.exceptions ?? [];
+  const others = (turn: Turn | undefined) => turns.filter((t) => t.at !== turn?.at || t.mode !== turn.mode);
+  const withTurns = (next: readonly Turn[]) => put({ ...plan, weekly: weeklyOf(next) });
+  const withDates = (next: Plan['exceptions'] = []) => {
+    const { exceptions: _, ...rest } = plan;
+    put(next.length ? { ...rest, exceptions: next } : rest);
+  };
+  const line = { minHeight: target, borderTopWidth: 1, borderTopColor: p.rule, paddingVertical: 4, marginHorizontal: -16 };
+  const tap = (of: Open) => (mayEdit ? { onPress: () => setOpen(of) } : {});
+  return (
+    <View style={{ gap: 8 }} testID={`switching-${plan.id}`}>
+      <Row style={{ justifyContent: 'space-between', flexWrap: 'nowrap' }}>
+        <Words bold style={{ flexShrink: 1 }}>
+          {listed(areaNames, 'and')}
+        </Words>
+        {mayEdit && site.areas.length > 1 && <Button glyph="edit" label="Which areas" onPress={() => setOpen({ kind: 'areas' })} />}
+      </Row>
+      <View>
+        {turns.map((t) => (
+          <List.Item
+            key={`${t.at} ${t.mode}`}
+            title={`${modeName(t.mode)} from ${t.at}`}
+            description={daysWords(t.days)}
+            style={line}
+            testID={`turn-${t.at}-${t.mode}`}
+            {...tap({ kind: 'turn', turn: t })}
+          />
+        ))}
+        {exceptions.map((e) => (
+          <List.Item
+            key={e.date}
+            title={`${e.switches.length ? e.switches.join(', ') : 'None'} on ${dateWords(e.date)}`}
+            description={e.name}
+            style={line}
+            testID={`not-on-${e.date}`}
+            right={() => mayEdit && <Button words="Remove" label={`Remove ${dateWords(e.date)}`} onPress={() => withDates(exceptions.filter((x) => x !== e))} />} // prettier-ignore
+          />
+        ))}
+      </View>
+      {mayEdit && (
+        <Row>
+          <Button glyph="add" words="A time" onPress={() => setOpen({ kind: 'turn', turn: undefined })} testID="add-turn" />
+          {turns.length > 0 && (
+            <Button glyph="calendar" words="Add an exception" onPress={() => setOpen({ kind: 'date' })} testID="add-not-on" />
+          )}
+          <Button
+            words="Remove"
+            label={`Remove the plan of ${areaNames.join(', ')}`}
+            onPress={() => put(undefined)}
+            testID="remove-switching"
+          />
+        </Row>
+      )}
+      {open?.kind === 'turn' && (
+        <TurnSheet
+          turn={open.turn}
+          site={site}
+          save={(next) => withTurns([...others(open.turn), next])}
+          remove={open.turn && (() => withTurns(others(open.turn)))}
+          close={close}
+        />
+      )}
+      {open?.kind === 'date' && (
+        <DateSheet
+          taken={exceptions.map((e) => e.date)}
+          save={(date) => withDates([...exceptions, { date, switches: [] }].sort((a, b) => (a.date < b.date ? -1 : 1)))}
+          close={close}
+        />
+      )}
+      {open?.kind === 'areas' && (
+        <AreasSheet site={site} areas={plan.areas} save={(areas) => put({ ...plan, areas: [...areas] })} close={close} />
+      )}
+    </View>
+  );
+}
+
+type TurnProps = { turn: Turn | undefined; site: Site; save: (turn: Turn) => void; remove: (() => void) | undefined; close: () => void };
+
+function TurnSheet({ turn, site, save, remove, close }: TurnProps) {
+  const [at, setAt] = useState(turn?.at ?? '');
+  const [mode, setMode] = useState(turn?.mode ?? site.modes.find((m) => m.armed)?.id ?? site.modes[0]!.id);
+  const [days, setDays] = useState<readonly number[]>(turn?.days ?? sets[0]![1]);
+  const time = turnTime(at);
+  const needsPlace = time !== undefined && time.startsWith('sun') && site.place.latitude === undefined;
+  const wrong =
+    at.trim() === '' ? undefined : time === undefined ? 'For example 18:00 or sunset + 30 min.' : needsPlace ? 'Enter the location first: Site, Site and areas.' : undefined; // prettier-ignore
+  const canSave = time !== undefined && !needsPlace && days.length > 0;
+  const done = () => {
+    if (!canSave) return;
+    save({ at: time, mode, days });
+    close();
+  };
+  const toggle = (day: string) => {
+    const i = (weekdays as readonly string[]).indexOf(day);
+    setDays((now) => (now.includes(i) ? now.filter((d) => d !== i) : [...now, i]));
+  };
+  return (
+    <Sheet
+      title={turn ? `From ${turn.at}` : 'A time'}
+      open
+      close={close}
+      footer={<Footer words="Done" save={done} canSave={canSave} cancel={close} testID="turn-done" />}
+    >
+      <Field
+        label="From"
+        value={at}
+        onChangeText={setAt}
+        help="18:00, sunset, or sunset + 30 min"
+        wrong={wrong}
+        onSubmitEditing={done}
+        testID="turn-at"
+      />
+      <Words bold>Mode</Words>
+      <OneOf
+        label="Mode"
+        choices={site.modes.map((m) => ({ value: m.id, words: m.name, testID: `turn-mode-${m.id}` }))}
+        value={mode}
+        choose={setMode}
+      />
+      <Words bold>On</Words>
+      <SomeOf
+        label="On"
+        choices={weekdays.map((w, i) => ({ value: w, words: w.slice(0, 3), testID: `turn-day-${i}` }))}
+        values={days.map((d) => weekdays[d]!)}
+        toggle={toggle}
+      />
+      <Row>
+        {sets.map(([words, of]) => (
+          <Button key={words} words={words} onPress={() => setDays(of)} testID={`turn-${words}`} />
+        ))}
+      </Row>
+      <RemoveRow remove={remove} close={close} testID="remove-turn" />
+    </Sheet>
+  );
+}
+
+function DateSheet({ taken, save, close }: { taken: readonly string[]; save: (date: string) => void; close: () => void }) {
+  const [date, setDate] = useState('');
+  const isTaken = taken.includes(date);
+  const done = () => {
+    save(date);
+    close();
+  };
+  return (
+    <Sheet
+      title="Add an exception"
+      open
+      close={close}
+      footer={<Footer words="Done" save={done} canSave={date !== '' && !isTaken} cancel={close} testID="not-on-done" />}
+    >
+      <DateField label="Date" value={date} choose={setDate} testID="not-on-date" />
+      <Words size="small" tone="second">
+        {isTaken ? 'This date is already an exception.' : 'No automatic changes that day; the mode stays as it is.'}
+      </Words>
+    </Sheet>
+  );
+}
+
+type AreasProps = { site: Site; areas: readonly string[]; save: (areas: readonly string[]) => void; close: () => void };
+
+function AreasSheet({ site, areas: before, save, close }: AreasProps) {
+  const [areas, setAreas] = useState(before);
+  const done = () => {
+    save(areas);
+    close();
+  };
+  return (
+    <Sheet
+      title="Which areas"
+      open
+      close={close}
+      footer={<Footer words="Done" save={done} canSave={areas.length > 0} cancel={close} testID="switching-areas-done" />}
+    >
+      <SomeOf
+        label="Areas"
+        choices={site.areas.map((a) => ({ value: a.id, words: a.name }))}
+        values={areas}
+        toggle={(id) => setAreas((now) => (now.includes(id) ? now.filter((a) => a !== id) : [...now, id]))}
+        rows
+      />
+    </Sheet>
+  );
+}

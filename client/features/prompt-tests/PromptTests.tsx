@@ -1,0 +1,354 @@
+// Wordings of what a rule asks, side by side on stored moments: chosen moments with what a good answer holds, several wordings and services, each
+// answer with the very pictures that were sent, its seconds and its price; the better one is taken into the rule.
+
+import { useRouter, type Href } from 'expo-router';
+import { useState } from 'react';
+import { View } from 'react-native';
+import { classOf } from '@nibber/core/boxes';
+import { checksOfLines } from '@nibber/core/expected';
+import type { Asks, Rule } from '@nibber/core/site';
+import { troubleWords, useEventsInfiniteQuery, useRulesQuery, useSiteQuery } from '../../state/api';
+import { useDropWordingMutation, useSetExamplesMutation, useStopTriesMutation, useTriesQuery, useTryWordingsMutation } from '../../state/api/promptTests'; // prettier-ignore
+import type { Site, TriesAnswer, TryResult } from '../../state/api/types';
+import { rule as rules } from '../../state/rule';
+import { useDraft } from '../../state/useDraft';
+import { Thumb } from '../../picture/Thumb';
+import { SomeOf } from '../../ui/Choices';
+import { Field } from '../../ui/Field';
+import { Footer } from '../../ui/Footer';
+import { Glyph } from '../../ui/Glyph';
+import { useSay } from '../../ui/Messages';
+import { Sheet } from '../../ui/Sheet';
+import { Attention, Button, Card, Empty, Page, Row } from '../../ui/Surface';
+import { usePalette } from '../../ui/theme';
+import { exact } from '../../ui/times';
+import { Words } from '../../ui/Words';
+import { moneyWords, secondsWords } from '../ai-services/words';
+import { AsksPart } from '../rules/parts/PromptPart';
+import { Loading } from '../shell/Loading';
+import { isSame, letter, outcomesOf } from './outcomes';
+
+const whileRunningMs = 1000;
+const mostWordings = 8;
+
+export function TriesScreen({ id }: { id: string }) {
+  const [isRunning, setRunning] = useState(false);
+  const asked = [useRulesQuery(), useSiteQuery(), useTriesQuery(id, { pollingInterval: isRunning ? whileRunningMs : 0, refetchOnMountOrArgChange: true })] as const; // prettier-ignore
+  const [{ data: answer }, { data: site }, { data: tries }] = asked;
+  const running = tries?.running !== null && tries !== undefined;
+  if (running !== isRunning) setRunning(running);
+  const saved = answer?.rules.find((r) => r.id === id);
+  const draft = useDraft(rules, id, saved && { version: answer!.version, content: saved });
+  if (!answer || !site || !tries) return <Loading words="Reading" of={asked} />;
+  if (!saved || !draft.now) return <Page wideColumn={false}><Empty words="Rule not found." next="Save the rule first." /></Page>; // prettier-ignore
+  return <Trying key={id} rule={draft.now} tries={tries} site={site} change={draft.change} />;
+}
+
+type Props = { rule: Rule; tries: TriesAnswer; site: Site; change: (rule: Rule) => void };
+
+function Trying({ rule, tries, site, change }: Props) {
+  const router = useRouter();
+  const say = useSay();
+  const { examples, services, running } = tries;
+  const [wordings, setWordings] = useState<readonly Asks[]>(() => [
+    rule.message?.asks ?? site.asks[classOf(rule.classes[0]!) ?? 'other'] ?? {},
+  ]);
+  const [asked, setAsked] = useState<readonly string[]>(() => services.slice(0, 2).map((s) => s.id));
+  const [isChoosing, setChoosing] = useState(false);
+  const [begin, beginning] = useTryWordingsMutation();
+  const [stop] = useStopTriesMutation();
+  const [drop] = useDropWordingMutation();
+  const zone = site.place.timezone;
+  const cells = examples.length * wordings.length * asked.length;
+  const known = wordings.map((w) => tries.wordings.find((k) => isSame(k.asks, w))?.id);
+  const earlier = tries.wordings.filter((k) => !wordings.some((w) => isSame(w, k.asks)));
+  const outcomes = outcomesOf(tries, known.flatMap((k) => k ?? [])); // prettier-ignore
+  const nameOf = (wording: string) => letter(Math.max(0, known.indexOf(wording)));
+  const service = (sid: string) => services.find((s) => s.id === sid);
+  const back = () => router.navigate(`/rules/${rule.id}` as Href);
+  const go = async () => {
+    const answer = await begin({ rule: rule.id, wordings: wordings.map((asks) => ({ asks })), services: asked });
+    if (answer.error) say(troubleWords(answer.error) ?? '');
+  };
+  const adopt = (asks: Asks) => {
+    change({ ...rule, message: { ...rule.message, description: true, ...(Object.keys(asks).length ? { asks } : {}) } });
+    back();
+    say('Copied into the rule. Save the rule to keep it.');
+  };
+  const set = (i: number, asks: Asks) => setWordings(wordings.map((w, j) => (j === i ? asks : w)));
+  return (
+    <Page wideColumn>
+      <Row style={{ flexWrap: 'nowrap' }}>
+        <Button glyph="back" label="Back to the rule" onPress={back} />
+        <Words size="title" bold heading={1} style={{ flexShrink: 1 }}>
+          Test prompts
+        </Words>
+      </Row>
+      <Words tone="second">{`For ${rule.name}. No alerts are sent. Pictures sent to AI services are listed under Site, AI services.`}</Words>
+      <Card>
+        <Row style={{ justifyContent: 'space-between', flexWrap: 'nowrap' }}>
+          <Words bold heading={2}>
+            Events
+          </Words>
+          <Button
+            words={examples.length ? 'Change' : 'Choose'}
+            label={`${examples.length ? 'Change' : 'Choose'} events`}
+            onPress={() => setChoosing(true)}
+            testID="choose-moments"
+          />
+        </Row>
+        {examples.length === 0 && <Words tone="second">Choose some events to test on.</Words>}
+        <Row>
+          {examples.map((e) => (
+            <View key={e.event} style={{ width: 128 }}>
+              {e.picture && <Thumb source={e.picture} box={null} size={{ width: 128, height: 72 }} />}
+              <Words
+                size="small"
+                tone="second"
+                lines={2}
+              >{`${e.checks.length ? `${e.checks.length} checks · ` : ''}${e.cameraName ?? ''}`}</Words>
+            </View>
+          ))}
+        </Row>
+      </Card>
+      <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 16 }}>
+        {wordings.map((asks, i) => (
+          <View key={i} style={{ flexGrow: 1, flexBasis: 320, gap: 8 }}>
+            <Row style={{ justifyContent: 'space-between' }}>
+              <Words bold heading={2}>{`Prompt ${letter(i)}`}</Words>
+              {wordings.length > 1 && (
+                <Button
+                  words="Remove"
+                  label={`Remove prompt ${letter(i)}`}
+                  onPress={() => setWordings(wordings.filter((_, j) => j !== i))}
+                />
+              )}
+            </Row>
+            <AsksPart asks={asks} change={(next) => set(i, next)} />
+          </View>
+        ))}
+      </View>
+      <Row>
+        <Button
+          words="Add a prompt"
+          glyph="add"
+          disabled={wordings.length >= mostWordings}
+          onPress={() => setWordings([...wordings, wordings.at(-1)!])}
+          testID="another-wording"
+        />
+      </Row>
+      <Card>
+        <Words bold heading={2}>
+          Services
+        </Words>
+        {services.length === 0 ? (
+          <Attention words="No AI service is set up." />
+        ) : (
+          <SomeOf
+            label="Services"
+            choices={services.map((s) => ({ value: s.id, words: s.name, testID: `try-with-${s.id}` }))}
+            values={asked}
+            toggle={(sid) => setAsked(asked.includes(sid) ? asked.filter((a) => a !== sid) : [...asked, sid])}
+          />
+        )}
+        <Row>
+          {running ? (
+            <>
+              <Words testID="try-progress">{`${running.done} of ${running.of}`}</Words>
+              <Button words="Stop" onPress={() => void stop(rule.id)} testID="try-stop" />
+            </>
+          ) : (
+            <Button
+              words={`Try ${cells === 1 ? 'once' : `${cells} times`}`}
+              main
+              disabled={cells === 0 || beginning.isLoading}
+              onPress={() => void go()}
+              testID="try-wordings"
+            />
+          )}
+        </Row>
+      </Card>
+      {outcomes.length > 0 && (
+        <Card>
+          <Words bold heading={2}>
+            Results
+          </Words>
+          {outcomes.map((o) => (
+            <Row key={`${o.wording} ${o.service}`} style={{ justifyContent: 'space-between', flexWrap: 'nowrap' }}>
+              <View style={{ flexShrink: 1 }}>
+                <Words>{`${nameOf(o.wording)} by ${service(o.service)?.name ?? o.service}`}</Words>
+                <Words size="small" tone="second" testID={`outcome-${nameOf(o.wording)}-${o.service}`}>
+                  {[
+                    o.held ? `${o.held.holds} of ${o.held.of} checks hold` : `${o.answered} of ${o.of} answered`,
+                    ...(o.medianSeconds === null ? [] : [secondsWords(o.medianSeconds)]),
+                    ...(o.cost === null ? [] : [moneyWords(o.cost, service(o.service)?.currency)]),
+                  ].join(' · ')}
+                </Words>
+              </View>
+              <Button
+                words="Take it"
+                label={`Use prompt ${nameOf(o.wording)}, as answered by ${service(o.service)?.name ?? o.service}`}
+                onPress={() => adopt(wordings[known.indexOf(o.wording)]!)}
+                testID={`adopt-${nameOf(o.wording)}-${o.service}`}
+              />
+            </Row>
+          ))}
+        </Card>
+      )}
+      {outcomes.length > 0 &&
+        examples.map((e) => (
+          <Card key={e.event}>
+            <Row style={{ alignItems: 'flex-start' }}>
+              {e.picture && <Thumb source={e.picture} box={null} size={{ width: 128, height: 72 }} />}
+              <View style={{ flexShrink: 1 }}>
+                <Words bold>{exact(e.at, zone)}</Words>
+                <Words size="small" tone="second">
+                  {e.checks.join(' · ') || 'No checks.'}
+                </Words>
+              </View>
+            </Row>
+            <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 16 }}>
+              {tries.results
+                .filter((r) => r.event === e.event && known.includes(r.wording))
+                .sort((a, b) => known.indexOf(a.wording) - known.indexOf(b.wording) || a.service.localeCompare(b.service))
+                .map((r) => (
+                  <Cell
+                    key={`${r.wording} ${r.service}`}
+                    result={r}
+                    checks={e.checks}
+                    name={`${nameOf(r.wording)} · ${service(r.service)?.name ?? r.service}`}
+                    currency={service(r.service)?.currency}
+                  />
+                ))}
+            </View>
+          </Card>
+        ))}
+      {earlier.length > 0 && (
+        <Card>
+          <Words bold heading={2}>
+            Earlier prompts
+          </Words>
+          {earlier.map((w) => (
+            <Row key={w.id} style={{ justifyContent: 'space-between', flexWrap: 'nowrap' }}>
+              <View style={{ flexShrink: 1 }}>
+                <Words lines={2}>{asksWords(w.asks)}</Words>
+                <Words size="small" tone="second">{`${w.by}, ${exact(w.at, zone)}`}</Words>
+              </View>
+              <Row style={{ flexWrap: 'nowrap' }}>
+                <Button
+                  words="View"
+                  label="View this prompt"
+                  disabled={wordings.length >= mostWordings}
+                  onPress={() => setWordings([...wordings, w.asks])}
+                />
+                <Button glyph="remove" label="Delete this prompt" onPress={() => void drop({ rule: rule.id, wording: w.id })} />
+              </Row>
+            </Row>
+          ))}
+        </Card>
+      )}
+      {isChoosing && <Events rule={rule} tries={tries} zone={zone} close={() => setChoosing(false)} />}
+    </Page>
+  );
+}
+
+/** What a wording asks, on one line. */
+export function asksWords({ sentence, words, fields, language }: Asks): string {
+  const said = [...(sentence === false && fields?.length ? [] : ['a sentence']), ...(fields ?? []).map((f) => f.name), ...(words ? [`“${words}”`] : []), ...(language ? [`in ${language}`] : [])]; // prettier-ignore
+  return said.join(', ');
+}
+
+function Cell({
+  result: r,
+  checks,
+  name,
+  currency,
+}: {
+  result: TryResult;
+  checks: readonly string[];
+  name: string;
+  currency: string | null | undefined;
+}) {
+  const p = usePalette();
+  return (
+    <View style={{ flexGrow: 1, flexBasis: 280, gap: 4 }}>
+      <Words size="small" tone="second">
+        {`${name} · ${secondsWords(r.seconds)}${r.cost === null ? '' : ` · ${moneyWords(r.cost, currency)}`}`}
+      </Words>
+      <Words tone={r.line === null ? 'attentionInk' : 'ink'}>{r.line ?? r.why ?? 'No usable answer.'}</Words>
+      {r.before && <Words size="small" tone="second">{`Before: ${r.before}`}</Words>}
+      {r.faults.length > 0 && (
+        <Words size="small" tone="attentionInk">
+          {r.faults.join('; ')}
+        </Words>
+      )}
+      {checks.map((check, i) => (
+        <Row key={check} style={{ gap: 4 }}>
+          <Glyph name={r.holds[i] ? 'check' : 'close'} size={16} colour={r.holds[i] ? p.work : p.attentionInk} />
+          <Words size="small" tone={r.holds[i] ? 'second' : 'attentionInk'}>
+            {check}
+          </Words>
+        </Row>
+      ))}
+      <Row>
+        {r.pictures.map((picture) => (
+          <Thumb key={picture} source={picture} box={null} size={{ width: 96, height: 54 }} />
+        ))}
+      </Row>
+    </View>
+  );
+}
+
+/** Which moments, and what a good answer about each holds. */
+function Events({ rule, tries, zone, close }: { rule: Rule; tries: TriesAnswer; zone: string; close: () => void }) {
+  const [chosen, setChosen] = useState<ReadonlyMap<string, string>>(
+    () => new Map(tries.examples.map((e) => [e.event, e.checks.join('\n')])),
+  );
+  const { data } = useEventsInfiniteQuery({ show: 'told' });
+  const [save, saving] = useSetExamplesMutation();
+  const say = useSay();
+  const all = (data?.pages.flatMap((p) => p.items) ?? []).filter((i) => i.kind === 'event' && i.picture !== null);
+  // Its own first.
+  const moments = [...all.filter((i) => i.kind === 'event' && i.rule === rule.id), ...all.filter((i) => i.kind === 'event' && i.rule !== rule.id)].slice(0, 40); // prettier-ignore
+  const wrong = [...chosen.values()].map((text) => checksOfLines(text).wrong).find(Boolean);
+  const toggle = (id: string) =>
+    setChosen(chosen.has(id) ? new Map([...chosen].filter(([k]) => k !== id)) : new Map([...chosen, [id, '']]));
+  const keep = async () => {
+    const examples = [...chosen].map(([event, text]) => ({ event, checks: text.split('\n').map((l) => l.trim()).filter(Boolean) })); // prettier-ignore
+    const answer = await save({ rule: rule.id, examples });
+    if (answer.error) return say(troubleWords(answer.error) ?? '');
+    close();
+  };
+  return (
+    <Sheet
+      title="Events"
+      open
+      close={close}
+      footer={<Footer save={() => void keep()} canSave={!wrong && !saving.isLoading} cancel={close} testID="moments-save" />}
+    >
+      {moments.length === 0 && <Words tone="second">No events to test on yet.</Words>}
+      {moments.map((m) => (
+        <View key={m.id} style={{ gap: 4 }}>
+          <Row style={{ flexWrap: 'nowrap' }}>
+            <Thumb source={m.picture!} box={m.box} size={{ width: 112, height: 63 }} />
+            <View style={{ flex: 1 }}>
+              <Words size="small" tone="second">{`${m.cameraName ?? ''} · ${exact(m.at, zone)}`}</Words>
+              <Button words={chosen.has(m.id) ? 'Take out' : 'Take'} onPress={() => toggle(m.id)} testID={`moment-${m.id}`} />
+            </View>
+          </Row>
+          {chosen.has(m.id) && (
+            <Field
+              label="Expected answer, one check per line"
+              value={chosen.get(m.id)!}
+              onChangeText={(text) => setChosen(new Map([...chosen, [m.id, text]]))}
+              wrong={checksOfLines(chosen.get(m.id)!).wrong}
+              multiline
+              help="contains red · never dog · plate = XK21? · people 1 to 3"
+              testID={`checks-${m.id}`}
+            />
+          )}
+        </View>
+      ))}
+    </Sheet>
+  );
+}

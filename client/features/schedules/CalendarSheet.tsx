@@ -1,0 +1,98 @@
+// A calendar file (iCalendar, RFC 5545) read into the plan's days. What it would do is said before it does it.
+
+import { useState } from 'react';
+import type { Hours } from '@nibber/core/site';
+import { troubleWords } from '../../state/api';
+import { pickFile } from '../../state/api/files';
+import { useReadCalendarMutation } from '../../state/api/schedules';
+import { OneOf } from '../../ui/Choices';
+import { Footer } from '../../ui/Footer';
+import { Sheet } from '../../ui/Sheet';
+import { Attention, Button, Row, Waiting } from '../../ui/Surface';
+import { Words } from '../../ui/Words';
+import type { Exception } from './Exceptions';
+import { readWords } from './words';
+
+type Read = { readonly text: string; readonly calendar: string };
+type Meaning = 'closed' | 'open';
+
+const mostCharacters = 1_000_000;
+
+const meanings: readonly { readonly value: Meaning; readonly words: string; readonly detail: string }[] = [
+  { value: 'closed', words: 'Off during each entry', detail: 'Closed days, holidays' },
+  { value: 'open', words: 'On during each entry', detail: 'Replaces the usual times on those days' },
+];
+
+/** What a calendar calls itself; where it does not, its file's name. */
+const nameOf = (text: string, file: string): string => (/^X-WR-CALNAME[^:\r\n]*:(.+?)\r?$/m.exec(text)?.[1] ?? file.replace(/\.[^.]*$/, '')).trim().slice(0, 80) || 'Calendar'; // prettier-ignore
+
+export function CalendarSheet({
+  plan,
+  change,
+  close,
+}: {
+  plan: Hours;
+  change: (exceptions: readonly Exception[]) => void;
+  close: () => void;
+}) {
+  const [file, setFile] = useState<Read>();
+  const [meaning, setMeaning] = useState<Meaning>('closed');
+  const [tooLong, setTooLong] = useState<string>();
+  const [read, { data, error, isLoading }] = useReadCalendarMutation();
+  const ask = (next: Read, means: Meaning) =>
+    void read({
+      ...next,
+      meaning: means,
+      ...(plan.weekly ? { weekly: plan.weekly } : {}),
+      ...(plan.exceptions ? { exceptions: plan.exceptions } : {}),
+    });
+  const pick = async () => {
+    const picked = await pickFile('.ics,text/calendar');
+    if (!picked) return;
+    setTooLong(undefined);
+    if (picked.size > mostCharacters)
+      return setTooLong(`${picked.name} is longer than ${mostCharacters / 1e6} MB. Use a calendar with fewer entries.`);
+    const text = await picked.text();
+    const next = { text, calendar: nameOf(text, picked.name) };
+    setFile(next);
+    ask(next, meaning);
+  };
+  const choose = (next: Meaning) => {
+    setMeaning(next);
+    if (file) ask(file, next);
+  };
+  const add = () => {
+    change(data!.exceptions as Exception[]);
+    close();
+  };
+  return (
+    <Sheet
+      title="From a calendar file"
+      open
+      close={close}
+      footer={<Footer words="Use these days" save={add} canSave={data !== undefined && !isLoading} cancel={close} testID="use-calendar" />}
+    >
+      <OneOf
+        label="Meaning of its entries"
+        choices={meanings.map((m) => ({ ...m, testID: `calendar-${m.value}` }))}
+        value={meaning}
+        choose={choose}
+        rows
+      />
+      <Row>
+        <Button words={file ? 'Choose another file' : 'Choose a file'} onPress={() => void pick()} testID="choose-calendar" />
+      </Row>
+      {isLoading && <Waiting words="Reading the calendar" />}
+      {!isLoading && data && file && (
+        <>
+          <Words bold>{file.calendar}</Words>
+          <Words testID="calendar-read">{readWords(data)}</Words>
+          <Words size="small" tone="second">
+            Import the same calendar again later to update its days. Entries for the next two years are used.
+          </Words>
+        </>
+      )}
+      {(tooLong ?? (error && !isLoading)) && <Attention words={tooLong ?? troubleWords(error) ?? ''} />}
+    </Sheet>
+  );
+}

@@ -1,0 +1,184 @@
+// One plan of hours while it is changed: its name, its week, the days that are otherwise, and what hangs on it.
+
+import { useRouter } from 'expo-router';
+import { useDeferredValue, useMemo, useState } from 'react';
+import { View } from 'react-native';
+import { clockDays, makePlan, minutesAWeek, templates, textOfWeek, weekOfText, type Week } from '@nibber/core/schedules';
+import type { Hours } from '@nibber/core/site';
+import { dateText, wallTime } from '@nibber/core/time';
+import { troubleWords, usePutBackMutation } from '../../state/api';
+import { useHoursQuery, useRemoveHoursMutation, useSetHoursMutation } from '../../state/api/schedules';
+import type { HoursNow, Site } from '../../state/api/types';
+import { hours } from '../../state/schedules';
+import { useDraft } from '../../state/useDraft';
+import { OneOf } from '../../ui/Choices';
+import { Field } from '../../ui/Field';
+import { DraftBar } from '../../ui/DraftBar';
+import { useSay } from '../../ui/Messages';
+import { Sheet } from '../../ui/Sheet';
+import { Attention, Button, Card, Empty, Row } from '../../ui/Surface';
+import { ago } from '../../ui/times';
+import { ChangedElsewhere, Unsaved } from '../../ui/Unsaved';
+import { Words } from '../../ui/Words';
+import { Loading } from '../shell/Loading';
+import { DaySheet } from './DaySheet';
+import { Exceptions } from './Exceptions';
+import { OtherDraft } from '../shell/OtherDraft';
+import { WeekOfHours } from './WeekGrid';
+import { clockDayWords, lengthWords, usesWords } from './words';
+import { useMaySetUp } from '../session/may';
+
+export function HoursEditor({ site, id }: { site: Site; id: string }) {
+  const asked = useHoursQuery();
+  if (!asked.data) return <Loading words="Reading" of={[asked]} isPart />;
+  const { hours: all, version, now } = asked.data;
+  return <Editor key={id} site={site} id={id} saved={all.find((h) => h.plan.id === id)} others={all.filter((h) => h.plan.id !== id)} version={version} now={now} />; // prettier-ignore
+}
+
+type Props = {
+  site: Site;
+  id: string;
+  /** Undefined where it is new. */
+  saved: HoursNow | undefined;
+  others: readonly HoursNow[];
+  version: number;
+  now: number;
+};
+
+function Editor({ site, id, saved, others, version, now: at }: Props) {
+  const router = useRouter();
+  const say = useSay();
+  const mayEdit = useMaySetUp();
+  const draft = useDraft(hours, id, saved && { version, content: saved.plan as Hours });
+  const [day, setDay] = useState<number>();
+  const [isLeaving, setLeaving] = useState(false);
+  const [isBeginning, setBeginning] = useState(false);
+  const [save, saving] = useSetHoursMutation();
+  const [remove] = useRemoveHoursMutation();
+  const [putBack] = usePutBackMutation();
+  const { now } = draft;
+  const { timezone: zone, latitude, longitude } = site.place;
+  const place = useMemo(() => ({ zone, latitude, longitude }), [zone, latitude, longitude]);
+  const today = wallTime(zone, at);
+  const settled = useDeferredValue(now);
+  const clocks = useMemo(() => settled && clocksOf(settled, others, place, at), [settled, others, place, at]);
+  if (!now) return <Empty words="Schedule not found." next="Choose another from the list." />;
+
+  const base = now.outside === undefined ? now : (others.find((h) => h.plan.id === now.outside)?.plan as Hours | undefined);
+  const week = weekOfText(base?.weekly);
+  const setWeek = (next: Week, isDrag = false) => draft.change({ ...now, weekly: textOfWeek(next) as Hours['weekly'] }, isDrag);
+  const leave = () => {
+    draft.end();
+    router.navigate('/site/hours');
+  };
+  const keep = async () => {
+    const answer = await save({ plan: { ...now, name: now.name.trim() }, version: draft.version });
+    if (answer.error) return;
+    draft.end();
+    say(`${now.name.trim()} saved.`);
+  };
+  const removeIt = async () => {
+    const answer = await remove({ id, version });
+    if (answer.error) return say(troubleWords(answer.error) ?? '');
+    draft.end();
+    router.navigate('/site/hours');
+    say(`${now.name} removed.`, { label: 'Undo', press: () => void putBack(answer.data.version) });
+  };
+  const canSave = (draft.isChanged || !saved) && now.name.trim() !== '' && !draft.isOlder && !saving.isLoading;
+  return (
+    <View style={{ gap: 16 }}>
+      <OtherDraft kind={hours} id={id} all={others.map((h) => h.plan)} path="/site/hours" words="new schedule" />
+      {saved && (
+        <View>
+          <Words tone={saved.on ? 'work' : 'second'} bold>
+            {`${saved.on ? 'On' : 'Off'} now${saved.next ? `, until ${ago(saved.next, at, zone)}` : ''}`}
+          </Words>
+          <Words tone="second" testID="hours-uses">
+            {usesWords(saved.uses)}
+          </Words>
+        </View>
+      )}
+      {mayEdit && (
+        <Field
+          label="Name"
+          value={now.name}
+          onChangeText={(name) => draft.change({ ...now, name }, true)}
+          testID="hours-name"
+          wrong={now.name.trim() === '' ? 'Required.' : undefined}
+        />
+      )}
+      <Card>
+        {now.outside !== undefined && <Words>{`The opposite of ${base?.name ?? now.outside}. It changes with it.`}</Words>}
+        <WeekOfHours
+          week={week}
+          place={place}
+          monday={today.day - today.weekday}
+          isInverted={now.outside !== undefined}
+          {...(mayEdit && now.outside === undefined ? { paint: setWeek, startDrag: draft.startDrag, openDay: setDay } : {})}
+        />
+        {clocks && <Words bold testID="hours-a-week">{`${lengthWords(clocks.aWeek)} a week`}</Words>}
+        {mayEdit && now.outside === undefined && (
+          <Row>
+            <Button words="Start from" onPress={() => setBeginning(true)} testID="begin-from" />
+            <Button glyph="undo" label="Undo" disabled={!draft.isChanged} onPress={draft.undo} testID="hours-undo" />
+            <Button glyph="redo" label="Redo" disabled={!draft.canRedo} onPress={draft.redo} testID="hours-redo" />
+          </Row>
+        )}
+      </Card>
+      {now.outside === undefined && (
+        <Card>
+          <Exceptions
+            plan={now}
+            today={dateText(today.day)}
+            change={(exceptions) => draft.change({ ...now, exceptions: [...exceptions] })}
+          />
+        </Card>
+      )}
+      {clocks && clocks.days.length > 0 && (
+        <View style={{ gap: 4 }}>
+          {clocks.days.map((c) => (
+            <Words key={c.day} size="small" tone="second">
+              {clockDayWords({ ...c, date: dateText(c.day) })}
+            </Words>
+          ))}
+        </View>
+      )}
+      {draft.isOlder && <ChangedElsewhere what={saved!.plan.name} drop={draft.end} goOn={draft.goOn} />}
+      {saving.isError && <Attention words={troubleWords(saving.error) ?? ''} />}
+      {isLeaving && <Unsaved discard={leave} goOn={() => setLeaving(false)} />}
+      {mayEdit && (
+        <DraftBar
+          isOpen={draft.isChanged || !saved}
+          beside={saved && <Button words="Remove" disabled={saved.uses.length > 0} onPress={() => void removeIt()} testID="remove-hours" />}
+          save={() => void keep()}
+          canSave={canSave}
+          cancel={() => (draft.isChanged ? setLeaving(true) : leave())}
+          testID="save-hours"
+          cancelTestID="leave-hours"
+        />
+      )}
+      {day !== undefined && <DaySheet day={day} week={week} change={setWeek} close={() => setDay(undefined)} />}
+      {isBeginning && (
+        <Sheet title="Start from" open close={() => setBeginning(false)}>
+          <OneOf
+            label="Start from"
+            choices={templates
+              .filter((t) => t.id !== 'dark' || latitude !== undefined)
+              .map((t) => ({ value: t.id, words: t.name, testID: `template-${t.id}` }))}
+            value={undefined}
+            choose={(chosen) => setWeek(templates.find((t) => t.id === chosen)!.week)}
+            picked={() => setBeginning(false)}
+            rows
+          />
+        </Sheet>
+      )}
+    </View>
+  );
+}
+
+/** What a draft comes to. */
+function clocksOf(plan: Hours, others: readonly HoursNow[], place: Parameters<typeof makePlan>[0], at: number) {
+  const base = plan.outside === undefined ? plan : others.find((h) => h.plan.id === plan.outside)?.plan;
+  const made = makePlan(place, (base ?? {}) as Parameters<typeof makePlan>[1], plan.outside !== undefined);
+  return { aWeek: minutesAWeek(made, wallTime(made.zone, at).day), days: clockDays(made, at) };
+}

@@ -1,0 +1,181 @@
+// The describing services: what each does and costs, which is asked first; every picture that left; and what makes clips.
+
+import { useState } from 'react';
+import { View } from 'react-native';
+import type { ClassName } from '@nibber/core/boxes';
+import { describingUses, type DescribingUse } from '@nibber/core/site';
+import { useServicesQuery } from '../../../state/api/aiServices';
+import type { DescribingState, ServiceState, Site } from '../../../state/api/types';
+import { Attention, Button, Card, Row } from '../../../ui/Surface';
+import { day, exact } from '../../../ui/times';
+import { Words } from '../../../ui/Words';
+import { ClassAsksSheet } from '../../ai-services/ClassPromptsSheet';
+import { OrderSheet } from '../../ai-services/OrderSheet';
+import { ServiceSheet } from '../../ai-services/ServiceSheet';
+import { asksWords, classWords, latelyWords, moneyWords, secondsWords, todayWords, useWords } from '../../ai-services/words';
+import { Loading } from '../../shell/Loading';
+import { everyMs, waitingWords } from '../words';
+import { SentPictures } from './SentPictures';
+
+type Open = { readonly service: string | undefined } | { readonly use: DescribingUse } | { readonly of: ClassName };
+
+export function Services({ site }: { site: Site }) {
+  const asked = useServicesQuery(undefined, { pollingInterval: everyMs, refetchOnMountOrArgChange: true });
+  const [open, setOpen] = useState<Open>();
+  if (!asked.data) return <Loading words="Asking" of={[asked]} isPart />;
+  const { services, order, waiting, trouble, canMakeClips, version } = asked.data;
+  const close = () => setOpen(undefined);
+  const opened = open && 'service' in open ? services.find((s) => s.service.id === open.service) : undefined;
+  return (
+    <>
+      <Card>
+        <Words bold heading={2}>
+          Descriptions
+        </Words>
+        {services.length > 0 ? (
+          <Words tone="second">{`Used for descriptions, questions and readings. ${waitingWords(waiting)}`}</Words>
+        ) : (
+          <Attention words="No AI service yet. Alerts have a picture but no description, and pictures cannot be checked." />
+        )}
+        {trouble && <Attention words={trouble} />}
+        <Row>
+          <Button words="Add a service" glyph="add" onPress={() => setOpen({ service: undefined })} testID="add-service" />
+        </Row>
+      </Card>
+      {services.map((s) => (
+        <Service key={s.service.id} of={s} zone={site.place.timezone} open={() => setOpen({ service: s.service.id })} />
+      ))}
+      {services.length > 0 && <ClassAsks asks={site.asks} open={(of) => setOpen({ of })} />}
+      {services.length > 1 && <Order services={services} order={order} open={(use) => setOpen({ use })} />}
+      <Card>
+        <Words bold heading={2}>
+          Clips
+        </Words>
+        {canMakeClips ? (
+          <Words tone="second">Each event has a short clip.</Words>
+        ) : (
+          <Attention words="ffmpeg is not installed, so events have no clips. Install ffmpeg on the server." />
+        )}
+      </Card>
+      <SentPictures site={site} />
+      {open && 'service' in open && <ServiceSheet of={opened?.service} hasKey={opened?.hasKey ?? false} version={version} close={close} />}
+      {open && 'of' in open && <ClassAsksSheet of={open.of} asks={site.asks[open.of] ?? {}} version={version} close={close} />}
+      {open && 'use' in open && <OrderSheet use={open.use} services={services} order={order[open.use]} version={version} close={close} />}
+    </>
+  );
+}
+
+function Service({ of, zone, open }: { of: ServiceState; zone: string; open: () => void }) {
+  const { service, isNamedAtStart, resting, lately, days, last } = of;
+  const [isShown, setShown] = useState(false);
+  const quiet = days.every((d) => d.answers + d.failed === 0);
+  return (
+    <Card>
+      <Row style={{ justifyContent: 'space-between', flexWrap: 'nowrap' }}>
+        <Words bold heading={2} style={{ flexShrink: 1 }}>
+          {service.name}
+        </Words>
+        {!isNamedAtStart && (
+          <Button words="Settings" label={`Settings of ${service.name}`} onPress={open} testID={`service-${service.id}`} />
+        )}
+      </Row>
+      <Words size="small" tone="second">{`${service.model} at ${service.url}`}</Words>
+      {isNamedAtStart && (
+        <Words size="small" tone="second">
+          Set when Nibber was started. Used after the services set up here.
+        </Words>
+      )}
+      {resting && <Attention words={`Paused: ${resting}`} />}
+      <Words testID={`service-${service.id}-lately`}>{latelyWords(lately)}</Words>
+      {!quiet && <Words>{todayWords(of)}</Words>}
+      {(last.length > 0 || !quiet) && (
+        <Row>
+          <Button
+            words={isShown ? 'Less' : 'Recent answers and usage'}
+            label={`${isShown ? 'Less' : 'Recent answers and usage'} of ${service.name}`}
+            onPress={() => setShown(!isShown)}
+            testID={`service-${service.id}-more`}
+          />
+        </Row>
+      )}
+      {isShown && (
+        <View style={{ gap: 8 }}>
+          {last.map((a) => (
+            <View key={a.id}>
+              <Words size="small" tone="second">
+                {`${exact(a.at, zone)}${a.seconds === null ? '' : ` · ${secondsWords(a.seconds)}`}`}
+              </Words>
+              <Words lines={3}>{a.said ?? ''}</Words>
+            </View>
+          ))}
+          {days
+            .filter((d) => d.answers + d.failed > 0)
+            .map((d) => (
+              <Row key={d.day} style={{ justifyContent: 'space-between' }}>
+                <Words>{day(d.day, zone)}</Words>
+                <Words tone="second">
+                  {`${d.answers} answers${d.failed ? `, ${d.failed} failed` : ''}${service.price ? ` · ${moneyWords(d.cost, service.price.currency)}` : ''}`}
+                </Words>
+              </Row>
+            ))}
+        </View>
+      )}
+    </Card>
+  );
+}
+
+/** Asked once for a class; a rule may ask something of its own. */
+function ClassAsks({ asks, open }: { asks: Site['asks']; open: (of: ClassName) => void }) {
+  return (
+    <Card>
+      <Words bold heading={2}>
+        Description fields
+      </Words>
+      {(Object.keys(classWords) as ClassName[]).map((of) => (
+        <Row key={of} style={{ justifyContent: 'space-between', flexWrap: 'nowrap' }}>
+          <View style={{ flexShrink: 1 }}>
+            <Words>{classWords[of]}</Words>
+            <Words size="small" tone="second">
+              {asksWords(asks[of] ?? {})}
+            </Words>
+          </View>
+          <Button
+            words="Change"
+            label={`Change the fields for ${classWords[of]!.toLowerCase()}`}
+            onPress={() => open(of)}
+            testID={`asks-of-${of}`}
+          />
+        </Row>
+      ))}
+    </Card>
+  );
+}
+
+type OrderProps = { services: readonly ServiceState[]; order: DescribingState['order']; open: (use: DescribingUse) => void };
+
+function Order({ services, order, open }: OrderProps) {
+  const nameOf = (id: string) => services.find((s) => s.service.id === id)?.service.name ?? id;
+  return (
+    <Card>
+      <Words bold heading={2}>
+        Order of use
+      </Words>
+      {describingUses.map((use) => (
+        <Row key={use} style={{ justifyContent: 'space-between', flexWrap: 'nowrap' }}>
+          <View style={{ flexShrink: 1 }}>
+            <Words>{`${useWords[use].name}: ${useWords[use].says}`}</Words>
+            <Words size="small" tone={order[use].length || use === 'asking' ? 'second' : 'attentionInk'}>
+              {order[use].length ? order[use].map(nameOf).join(', then ') : 'nobody'}
+            </Words>
+          </View>
+          <Button
+            words="Change"
+            label={`Change the order for ${useWords[use].name}`}
+            onPress={() => open(use)}
+            testID={`order-of-${use}`}
+          />
+        </Row>
+      ))}
+    </Card>
+  );
+}

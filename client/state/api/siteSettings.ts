@@ -1,0 +1,35 @@
+// The server, as the pages of the place ask it.
+
+import type { BeginningKind } from '@nibber/core/templates';
+import type { SiteFile } from '@nibber/core/site';
+import { api, madeFrom } from './index';
+
+type Answer = { readonly version: number };
+/** With the version that it was made from. */
+type From<T> = T & { readonly version: number };
+
+const placeApi = api.injectEndpoints({
+  endpoints: (build) => {
+    const put = <T extends object>(url: string) =>
+      build.mutation<Answer, From<T>>({
+        query: ({ version, ...body }) => ({ url, method: 'PUT', body, headers: madeFrom(version) }),
+        invalidatesTags: ['Site', 'Rules', 'Cameras', 'Logbook'],
+      });
+    return {
+      setPlace: put<SiteFile['site']>('site/place'),
+      replaceAreas: put<{ areas: SiteFile['areas'] }>('areas'),
+      setKnown: put<{ known: NonNullable<SiteFile['known']> }>('known'),
+      setSwitching: put<{ switching: NonNullable<SiteFile['switching']> }>('switching'),
+      begin: build.mutation<Answer, From<{ kind: BeginningKind }>>({
+        query: ({ version, ...body }) => ({ url: 'site/beginning', method: 'POST', body, headers: madeFrom(version) }),
+        invalidatesTags: ['Site', 'Logbook'],
+      }),
+      makeKnown: build.mutation<Answer & { readonly id: string }, { name: string; moment: string; plate?: string }>({
+        query: (body) => ({ url: 'known', method: 'POST', body }),
+        invalidatesTags: ['Site', 'Logbook'],
+      }),
+    };
+  },
+});
+
+export const { useSetPlaceMutation, useReplaceAreasMutation, useSetKnownMutation, useSetSwitchingMutation, useBeginMutation, useMakeKnownMutation } = placeApi; // prettier-ignore

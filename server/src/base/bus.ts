@@ -1,0 +1,66 @@
+// What passes between the stations of a place: each kind of fact with its type, published at once to all who listen, in the order in which they
+// began to.
+
+import type { Looks } from '@nibber/core/boxes';
+import type { TrackView } from '@nibber/core/sieve';
+import type { Instant } from '@nibber/core/time';
+import type { LatelyPicture } from '@nibber/core/tuning';
+import type { Frame } from '@nibber/core/tracks';
+import type { WalkNow } from '../tracking/walk-test';
+import type { Kept } from '../persist';
+import type { SiteChange } from '../db/site';
+import type { SafePicture, Watched } from '../vision';
+
+export type Facts = {
+  /** A picture that may be kept and shown. `cells`: what differed from the background. */
+  picture: { readonly picture: SafePicture; readonly cells: LatelyPicture | undefined };
+  /** A picture was looked at. */
+  watched: Watched;
+  /** What a camera with its own detection says it saw: when it said so, and what it came in. */
+  delivered: { readonly frame: Frame; readonly picture: SafePicture; readonly arrivedAt: Instant; readonly delivery: string };
+  /** What of a camera's open tracks was seen at an instant. */
+  sighted: { readonly camera: string; readonly at: Instant; readonly tracks: readonly TrackView[] };
+  /** A paired camera's delivery has gone through. */
+  arrived: { readonly camera: string };
+  /** Every picture up to an instant has been looked at. */
+  reached: Instant;
+  /** Something is on disk. */
+  kept: Kept;
+  /** What is known of an event has changed: who was told, its description. */
+  event: { readonly id: string };
+  /** What a describing service knew of a thing that may still be there, by its track. */
+  learnt: { readonly track: string; readonly looks: Looks };
+  /** How far a walk test has come; undefined when it is over. */
+  walk: WalkNow | undefined;
+  /** A device has said something of itself. */
+  said: { readonly camera: string };
+  /** What a camera saw must not be seen any more. */
+  forgotten: { readonly camera: string };
+  /** The site, or how an area is armed. */
+  site: SiteChange;
+};
+
+export type Bus = {
+  on<K extends keyof Facts>(kind: K, listener: (fact: Facts[K]) => void): void;
+  /** @throws what a listener throws, once all have heard */
+  publish<K extends keyof Facts>(kind: K, fact: Facts[K]): void;
+};
+
+export function openBus(): Bus {
+  const listeners: { [K in keyof Facts]?: ((fact: Facts[K]) => void)[] } = {};
+  return {
+    on(kind, listener) {
+      ((listeners[kind] ??= []) as unknown[]).push(listener);
+    },
+    publish(kind, fact) {
+      const thrown: unknown[] = [];
+      for (const listener of listeners[kind] ?? [])
+        try {
+          listener(fact);
+        } catch (error) {
+          thrown.push(error);
+        }
+      if (thrown.length > 0) throw thrown[0];
+    },
+  };
+}

@@ -1,0 +1,180 @@
+// What is asked for among everything that was seen: a full-text index (SQLite FTS5) that the database keeps by itself, in the transaction of
+// whatever changes.
+
+import { QueryTypes } from 'sequelize';
+import type { Instant } from '@nibber/core/time';
+import { Trouble } from '@nibber/core/problem';
+import type { Database } from './database';
+import type { SeenPart } from './page';
+
+/** Of each that is not empty, one must be so; `words` are all of them in what a description says, `?` in one for any one character. */
+export type FoundAsked = {
+  readonly kinds: readonly string[];
+  readonly cameras: readonly string[];
+  readonly areas: readonly string[];
+  readonly rules: readonly string[];
+  readonly sensors: readonly string[];
+  readonly words: readonly string[];
+  readonly from: Instant | null;
+  /** Only what has a description. */
+  readonly isDescribed?: boolean;
+  /** Not this instant any more. */
+  readonly to: Instant | null;
+};
+/** `event`: of which a moment is told, the newest where there are several. */
+export type FoundMoment = { readonly id: string; readonly at: Instant; readonly event: string | null };
+export type FoundMoments = { readonly count: number; readonly first: Instant | null; readonly last: Instant | null; readonly moments: readonly FoundMoment[] }; // prettier-ignore
+
+/** What was asked of readings, and what they said; `least` and `most` of those that are numbers. */
+export type FoundReadings = {
+  readonly count: number;
+  readonly first: Instant | null;
+  readonly last: Instant | null;
+  readonly least: number | null;
+  readonly most: number | null;
+  readonly ids: readonly string[];
+};
+
+export type FoundIn = {
+  /** @param most of them, the newest of them first or the oldest */
+  readings(
+    asked: Pick<FoundAsked, 'words' | 'from' | 'to'> & { readonly readings: readonly string[] },
+    order: 'newest' | 'oldest',
+    most: number,
+  ): Promise<FoundReadings>;
+  /** @param most moments, the newest of them first or the oldest */
+  search(asked: FoundAsked, order: 'newest' | 'oldest', most: number, seen?: SeenPart): Promise<FoundMoments>;
+  /** When the first thing that is kept of these cameras (of all that is seen, where none is named) was seen. */
+  since(cameras: readonly string[], seen?: SeenPart): Promise<Instant | null>;
+};
+
+const perInstant = 4096;
+const longest = Number.MAX_SAFE_INTEGER / perInstant;
+/** So many words of the record may stand for one with `?`. */
+const mostWords = 200;
+/** So many words may those of one question be written out to, and so many of them need the whole record's words to be gone through. */
+const mostMeant = 3000;
+const mostScans = 2;
+/** With more `?` than these the words of the record are gone through, which takes longer the more there are. */
+const mostWrittenOut = 2;
+const characters = [...'abcdefghijklmnopqrstuvwxyz0123456789'];
+/**
+ * Each word that one with `?` can be, in Latin letters and figures, of which plates are made. What was read may itself hold a character that nobody
+ * could read, `_`: in a word with figures, one of them, where the question leaves room for it.
+ */
+function writtenOut(word: string): string[] {
+  const all = (w: string): string[] => (w.includes('?') ? characters.flatMap((c) => all(w.replace('?', c))) : [w]);
+  if (!/\d/.test(word)) return all(word);
+  const open = word.split('?').length - 1;
+  const unread = [...word].flatMap((c, i) => (open < mostWrittenOut || c === '?' ? `${word.slice(0, i)}_${word.slice(i + 1)}` : []));
+  return [word, ...unread].flatMap(all);
+}
+
+const marksOf = (letter: string, ids: readonly string[]) => ids.map((id) => `${letter}_${id.replaceAll('-', '_')}`);
+
+/**
+ * The only way of a term into a MATCH: as a string of FTS5, with its quotes doubled (SQLite FTS5, 3.1).
+ * @throws Trouble 'bad-input' for control characters, at which SQLite would end the expression
+ */
+export function quotedTerm(term: string): string {
+  if (/\p{Cc}/u.test(term)) throw new Trouble('bad-input', 'The question holds a control character.', 'Type the question again.');
+  return `"${term.replaceAll('"', '""')}"`;
+}
+const oneOf = (column: 'marks' | 'said', tokens: readonly string[]) => `${column} : (${tokens.map(quotedTerm).join(' OR ')})`;
+
+const tooOpen = () => new Trouble('bad-input', 'The question leaves too many characters open.', 'Use fewer question marks.');
+
+export function openFound({ sequelize }: Database): FoundIn {
+  const select = <T extends object>(sql: string, replacements: object) => sequelize.query<T>(sql, { type: QueryTypes.SELECT, replacements: replacements as never }); // prettier-ignore
+  const seenMarks = (seen: SeenPart | undefined) => (seen ? [oneOf('marks', [...marksOf('c', seen.cameras), ...marksOf('a', seen.areas), 'none'])] : []); // prettier-ignore
+
+  /**
+   * The words of the record that each word of a question stands for; undefined where one stands for none. Only words that the record holds are
+   * asked for.
+   * @throws Trouble 'bad-input' where they leave too much open
+   */
+  const meantBy = async (words: readonly string[]): Promise<string[][] | undefined> => {
+    const plain = words.map((word) => word.toLowerCase().normalize('NFKD').replace(/[^\p{L}\p{N}?]+/gu, '')); // prettier-ignore
+    const tried = plain.map((word) => (word.split('?').length - 1 > mostWrittenOut ? undefined : writtenOut(word)));
+    if (tried.reduce((sum, t) => sum + (t?.length ?? 0), 0) > mostMeant || tried.filter((t) => !t).length > mostScans) throw tooOpen();
+    const all: string[][] = [];
+    for (const [i, word] of plain.entries()) {
+      const rows = await select<{ term: string }>(
+        `SELECT term FROM found_words WHERE ${tried[i] ? 'term IN (SELECT value FROM json_each(:tried))' : 'term GLOB :word'} LIMIT ${mostWords}`,
+        { tried: JSON.stringify(tried[i] ?? []), word },
+      );
+      if (rows.length === 0) return undefined;
+      all.push(rows.map((r) => r.term));
+    }
+    return all;
+  };
+  /** Undefined where nothing can be so; null where everything is. */
+  const matchOf = async (asked: FoundAsked, seen: SeenPart | undefined): Promise<string | null | undefined> => {
+    const { kinds, cameras, areas, rules, sensors, words } = asked;
+    const parts = [
+      ...seenMarks(seen),
+      ...(asked.isDescribed ? [oneOf('marks', ['d'])] : []),
+      ...(kinds.length ? [oneOf('marks', marksOf('k', kinds))] : []),
+      ...(cameras.length || areas.length ? [oneOf('marks', [...marksOf('c', cameras), ...marksOf('a', areas)])] : []),
+      ...(rules.length ? [oneOf('marks', marksOf('r', rules))] : []),
+      ...(sensors.length ? [oneOf('marks', marksOf('s', sensors))] : []),
+    ];
+    const meant = await meantBy(words);
+    if (!meant) return undefined;
+    parts.push(...meant.map((terms) => oneOf('said', terms)));
+    return parts.length ? parts.join(' AND ') : null;
+  };
+  return {
+    async readings({ readings, words, from, to }, order, most) {
+      const meant = await meantBy(words);
+      if (!meant) return { count: 0, first: null, last: null, least: null, most: null, ids: [] };
+      const parts = [oneOf('marks', marksOf('q', readings)), ...meant.map((terms) => oneOf('said', terms))];
+      // The newest stand lowest.
+      const given = {
+        match: parts.join(' AND '),
+        above: -Math.floor(Math.min(to ?? longest, longest)),
+        upTo: -Math.max(0, Math.floor(from ?? 0)),
+        most,
+      };
+      const where = `found MATCH :match AND found.rowid > :above * ${perInstant} AND found.rowid <= :upTo * ${perInstant}`;
+      const all = `found JOIN moments ON moments.key = found.rowid JOIN taken ON taken.id = moments.moment WHERE ${where}`;
+      const number = `iif(json_type(coalesce(corrected, value)) IN ('integer', 'real'), json_extract(coalesce(corrected, value), '$'), NULL)`;
+      const [[sum], rows] = await Promise.all([
+        select<Omit<FoundReadings, 'ids'>>(`SELECT count(*) AS count, min(at) AS first, max(at) AS last, min(${number}) AS least, max(${number}) AS most FROM ${all}`, given), // prettier-ignore
+        select<{ id: string }>(`SELECT taken.id AS id FROM ${all} ORDER BY found.rowid ${order === 'newest' ? 'ASC' : 'DESC'} LIMIT :most`, given), // prettier-ignore
+      ]);
+      return { ...sum!, ids: rows.map((r) => r.id) };
+    },
+    async search(asked, order, most, seen) {
+      const match = await matchOf(asked, seen);
+      if (match === undefined) return { count: 0, first: null, last: null, moments: [] };
+      const between = { match, from: Math.max(0, Math.floor(asked.from ?? 0)), to: Math.floor(Math.min(asked.to ?? longest, longest)) };
+      // Everything is counted without the index of words.
+      const [table, key] = match === null ? ['moments', 'key'] : ['found', 'rowid'];
+      const where = `${match === null ? '' : 'found MATCH :match AND '}${key} >= :from * ${perInstant} AND ${key} < :to * ${perInstant}`;
+      const direction = order === 'newest' ? 'DESC' : 'ASC';
+      const [[sum], moments] = await Promise.all([
+        select<{ n: number; first: number | null; last: number | null }>(`SELECT count(*) AS n, min(${key}) / ${perInstant} AS first, max(${key}) / ${perInstant} AS last FROM ${table} WHERE ${where}`, between), // prettier-ignore
+        select<FoundMoment>(
+          `SELECT moments.moment AS id, moments.key / ${perInstant} AS at,
+             (SELECT events.id FROM events WHERE (events.track = moments.moment OR events.id = moments.moment) AND events.test IS NULL ORDER BY events.at DESC LIMIT 1) AS event
+           FROM (SELECT ${key} AS found FROM ${table} WHERE ${where} ORDER BY ${key} ${direction} LIMIT :most) AS f
+           JOIN moments ON moments.key = f.found ORDER BY moments.key ${direction}`,
+          { ...between, most },
+        ),
+      ]);
+      return { count: sum!.n, first: sum!.first, last: sum!.last, moments };
+    },
+    async since(cameras, seen) {
+      const parts = [...seenMarks(seen), ...(cameras.length ? [oneOf('marks', marksOf('c', cameras))] : [])];
+      if (parts.length === 0)
+        return (
+          (await select<{ at: number }>(`SELECT key / ${perInstant} AS at FROM moments WHERE key >= 0 ORDER BY key LIMIT 1`, {}))[0]?.at ??
+          null
+        );
+      const match = parts.join(' AND ');
+      const [first] = await select<{ at: number }>(`SELECT rowid / ${perInstant} AS at FROM found WHERE found MATCH :match AND rowid >= 0 ORDER BY rowid LIMIT 1`, { match }); // prettier-ignore
+      return first?.at ?? null;
+    },
+  };
+}

@@ -1,0 +1,164 @@
+// Wordings of what a rule asks, tried on stored moments with several services, cell by cell.
+
+import { randomUUID } from 'node:crypto';
+import { answerHolds, checkOfLine, checksOfLines } from '@nibber/core/expected';
+import { asksSchema, type Asks } from '@nibber/core/site';
+import { Trouble } from '@nibber/core/problem';
+import { route, type Route } from '../route';
+import { either, list, maybeNumber, maybeText, named, number, object, orNull, text, yesNo } from '../schema';
+import type { Services } from '../services';
+
+const line = { type: 'string', minLength: 1, maxLength: 200 } as const;
+const example = object({ event: text, checks: { type: 'array', maxItems: 12, items: line } });
+const cell = object({
+  wording: text,
+  event: text,
+  service: text,
+  at: number,
+  line: maybeText,
+  fields: { type: 'object', additionalProperties: either(text, number, yesNo) } as const,
+  faults: list(text),
+  why: maybeText,
+  seconds: number,
+  cost: maybeNumber,
+  /** What was sent for it. */
+  pictures: list(text),
+  /** What the try before said, where that was something else. */
+  before: maybeText,
+  /** Of each check of its moment, whether the answer holds it. */
+  holds: list(yesNo),
+});
+const tries = named(
+  'Tries',
+  object({
+    examples: list(object({ event: text, at: number, cameraName: maybeText, picture: maybeText, checks: list(text) })),
+    wordings: list(object({ id: text, at: number, by: text, asks: asksSchema })),
+    results: list(cell),
+    services: list(object({ id: text, name: text, currency: maybeText })),
+    running: orNull(object({ done: number, of: number })),
+  }),
+);
+const mostWordings = 8;
+const mostExamples = 20;
+
+type Used = Pick<Services, 'record' | 'site' | 'clock' | 'describing' | 'tries'>;
+
+export function tryRoutes({ record, site, clock, describing, tries: station }: Used): Route[] {
+  const find = (id: string) => {
+    const found = site.file.rules?.find((r) => r.id === id);
+    if (!found) throw new Trouble('not-found', `Rule ${id} not found.`, 'Reload the page.');
+    return found;
+  };
+  const answer = async (rule: string) => {
+    const [examples, wordings] = await Promise.all([record.tries.examples(rule), record.tries.wordings(rule)]);
+    const ids = examples.map((e) => e.event);
+    const [events, held, results] = await Promise.all([record.events.some(ids), record.media.of('event', ids), record.tries.results(wordings.map((w) => w.id))]); // prettier-ignore
+    const checksOf = (event: string) => examples.find((e) => e.event === event)?.checks ?? [];
+    return {
+      examples: examples.flatMap(({ event: id, checks }) => {
+        const event = events.find((e) => e.id === id);
+        const picture = held.get(id)?.crop ?? held.get(id)?.picture;
+        return event ? [{ event: id, at: event.at, cameraName: event.camera && (site.compiled.cameras.get(event.camera)?.name ?? event.camera), picture: picture ? `/pictures/${picture.name}` : null, checks: [...checks] }] : []; // prettier-ignore
+      }),
+      wordings: wordings.map(({ id, at, by, asks }) => ({ id, at, by, asks })),
+      results: results
+        .filter((r) => ids.includes(r.event))
+        .map((r) => {
+          const own = new Set(Object.values(held.get(r.event) ?? {}).map((f) => f?.name));
+          const holds = checksOf(r.event).map((l) => answerHolds(checkOfLine(l)!, r.line, r.fields));
+          return { ...r, faults: [...r.faults], before: r.before !== null && r.before !== r.line ? r.before : null, pictures: r.pictures.filter((p) => own.has(p)).map((p) => `/pictures/${p}`), holds }; // prettier-ignore
+        }),
+      services: describing.services('descriptions').map((s) => ({ id: s.id, name: s.name, currency: s.price?.currency ?? null })),
+      running: station.running(rule),
+    };
+  };
+
+  return [
+    route({
+      method: 'get',
+      path: '/api/rules/:rule/tries',
+      may: 'set up',
+      summary: 'Prompts of a rule, the events they are tested on, and the results by service',
+      answer: tries,
+      handle: ({ params }) => answer(find(params.rule).id),
+    }),
+    route({
+      method: 'put',
+      path: '/api/rules/:rule/tries/examples',
+      may: 'set up',
+      summary: 'Set the events that prompts are tested on, with checks for a good answer',
+      body: object({ examples: { type: 'array', maxItems: mostExamples, items: example } }),
+      answer: tries,
+      async handle({ params, body }) {
+        const rule = find(params.rule).id;
+        const there = new Set((await record.events.some(body.examples.map((e) => e.event))).map((e) => e.id));
+        const gone = body.examples.find((e) => !there.has(e.event));
+        if (gone) throw new Trouble('not-found', 'One of the events is no longer stored.', 'Remove it and save again.');
+        for (const { checks } of body.examples) {
+          const { wrong } = checksOfLines(checks.join('\n'));
+          if (wrong) throw new Trouble('bad-input', `This is not a valid check: ${wrong}.`, 'Correct it and save again.');
+        }
+        const unique = [...new Map(body.examples.map((e) => [e.event, e])).values()];
+        await record.tries.setExamples(rule, unique.map((e, place) => ({ event: e.event, place, checks: [...e.checks] }))); // prettier-ignore
+        return answer(rule);
+      },
+    }),
+    route({
+      method: 'post',
+      path: '/api/rules/:rule/tries',
+      may: 'set up',
+      summary: 'Test prompts on all events with these services; those given by id are tested again',
+      body: object({ wordings: { type: 'array', minItems: 1, maxItems: mostWordings, items: object({ id: text, asks: asksSchema }, ['id']) }, services: { type: 'array', minItems: 1, maxItems: 24, uniqueItems: true, items: text } }), // prettier-ignore
+      answer: tries,
+      async handle({ params, body, visitor }) {
+        const rule = find(params.rule).id;
+        const examples = await record.tries.examples(rule);
+        if (examples.length === 0) throw new Trouble('bad-input', 'There are no events to test on.', 'Choose at least one.');
+        const services = body.services.map((id) => {
+          const found = describing.services('descriptions').find((s) => s.id === id);
+          if (!found) throw new Trouble('not-found', `AI service ${id} not found.`, 'Reload the page.');
+          return found;
+        });
+        if (station.running(rule)) throw new Trouble('conflict', 'A test is already running.', 'Wait until it finishes, or stop it.');
+        const known = await record.tries.wordings(rule);
+        const wordings: { id: string; asks: Asks }[] = [];
+        for (const { asks } of body.wordings) {
+          // The same words are the same wording, whoever typed them again.
+          const before = known.find((k) => JSON.stringify(k.asks) === JSON.stringify(asks));
+          const id = before?.id ?? randomUUID();
+          if (!before) await record.tries.addWording({ id, rule, at: clock.now(), by: visitor.name, asks });
+          wordings.push({ id, asks });
+        }
+        const cells = examples.flatMap((e) => wordings.flatMap(({ id, asks }) => services.map((service) => ({ wording: id, asks, event: e.event, service })))); // prettier-ignore
+        station.start(rule, cells);
+        return answer(rule);
+      },
+    }),
+    route({
+      method: 'post',
+      path: '/api/rules/:rule/tries/stop',
+      may: 'set up',
+      summary: 'Stop the test after the requests in progress',
+      answer: tries,
+      async handle({ params }) {
+        const rule = find(params.rule).id;
+        station.stop(rule);
+        return answer(rule);
+      },
+    }),
+    route({
+      method: 'delete',
+      path: '/api/rules/:rule/tries/:wording',
+      may: 'set up',
+      summary: 'Delete a prompt and its results',
+      answer: tries,
+      async handle({ params }) {
+        const rule = find(params.rule).id;
+        const own = (await record.tries.wordings(rule)).find((w) => w.id === params.wording);
+        if (!own) throw new Trouble('not-found', 'Prompt not found.', 'Reload the page.');
+        await record.tries.dropWording(own.id);
+        return answer(rule);
+      },
+    }),
+  ];
+}

@@ -1,0 +1,271 @@
+// The describing services: set up, tried, put in order, what each was asked and cost; and every picture that left the machine.
+
+import { classes } from '@nibber/core/boxes';
+import { describingFaults, type SiteEdit } from '@nibber/core/check';
+import { asksSchema, describingServiceSchema, describingUses, type DescribingService, type DescribingUse } from '@nibber/core/site';
+import { startOfDay, wallTime } from '@nibber/core/time';
+import { Trouble } from '@nibber/core/problem';
+import { idOf } from '@nibber/core/words';
+import { atStart } from '../../describing';
+import { ofService } from '../../db/secrets';
+import { trialParts, tryService } from '../../describing/trial';
+import { mayBeCalled } from '../../net/public-address';
+import { editedFrom, route, type Route } from '../route';
+import { count, list, maybeNumber, maybeText, named, number, object, oneOf, orNull, text, yesNo } from '../schema';
+import type { Services } from '../services';
+import { version } from '../shapes';
+
+/** Of the last day: how many questions went out, how many came to nothing, and how long it took, in seconds. */
+const lately = object({ sent: count, failed: count, medianSeconds: maybeNumber, worstSeconds: maybeNumber });
+const spent = { answers: count, failed: count, cost: number };
+const answer = object({ id: count, at: number, outcome: oneOf('waiting', 'answered', 'failed'), said: maybeText, seconds: maybeNumber });
+const service = named(
+  'DescribingServiceState',
+  object({
+    service: describingServiceSchema,
+    /** Named where the program is started: it is changed there. */
+    isNamedAtStart: yesNo,
+    hasKey: yesNo,
+    /** Why it is not asked now. */
+    resting: maybeText,
+    lately,
+    today: object(spent),
+    /** The newest last; `day` is the instant at which it began. */
+    days: list(object({ day: number, ...spent })),
+    last: list(answer),
+  }),
+);
+const state = named(
+  'Describing',
+  object({
+    services: list(service),
+    /** By use, who is asked, the first of them first. */
+    order: object(
+      Object.fromEntries(describingUses.map((u) => [u, list(text)])) as Record<DescribingUse, { type: 'array'; items: typeof text }>,
+    ),
+    waiting: count,
+    trouble: maybeText,
+    canMakeClips: yesNo,
+    version,
+  }),
+);
+const trial = named(
+  'DescribingTrial',
+  object({ parts: list(object({ part: oneOf(...trialParts), holds: orNull(yesNo), said: text })), seconds: number, cost: maybeNumber }),
+);
+const sentPicture = named(
+  'SentPicture',
+  object({ id: count, at: number, event: maybeText, camera: text, cameraName: text, service: text, model: text, use: oneOf(...describingUses), why: text, pictures: list(text), isKept: yesNo, seconds: maybeNumber, cost: maybeNumber, currency: maybeText, outcome: oneOf('waiting', 'answered', 'failed'), said: maybeText }), // prettier-ignore
+);
+const sentPage = 30;
+const daysBack = 7;
+const lastAnswers = 3;
+/** Null takes it away; where it is left out, the present one stays. */
+const key = orNull({ type: 'string', minLength: 1, maxLength: 500, pattern: '^[^\\r\\n]*$' } as const);
+const unnamed = { ...describingServiceSchema, required: ['name', 'url', 'model'] } as const;
+
+type Used = Pick<Services, 'config' | 'record' | 'site' | 'canMakeClips' | 'secrets' | 'clock' | 'describing'>;
+
+export function describingRoutes({ config, record, site, canMakeClips, secrets, clock, describing }: Used): Route[] {
+  /** @throws Trouble 'bad-input' for what must not be called from here, or cannot be used */
+  const mustBeUsable = (given: Omit<DescribingService, 'id'>) => {
+    if (!mayBeCalled(given.url, config.ownServices))
+      throw new Trouble(
+        'bad-input',
+        'This address is not allowed.',
+        'Use a public https address. To allow a local one, add it to NIBBER_OWN_SERVICES.',
+      );
+    const faults = describingFaults({ describing: { services: [{ ...given, id: 'x' }] } });
+    if (faults.length) throw new Trouble('bad-input', `It cannot be used: it ${faults.map((f) => f.wrong).join(', ')}.`, `Give ${faults[0]!.allowed}.`, faults); // prettier-ignore
+  };
+  const find = (id: string) => {
+    const found = site.file.describing?.services?.find((s) => s.id === id);
+    if (!found) throw new Trouble('not-found', `AI service ${id} not found.`, 'Reload the page.');
+    return found;
+  };
+  const keepKey = (service: Pick<DescribingService, 'id' | 'url'>, given: string | null | undefined) =>
+    given === undefined
+      ? {}
+      : { also: (transaction: Parameters<typeof secrets.give>[2]) => (given === null ? secrets.drop(ofService(service).of, transaction) : secrets.give(ofService(service), given, transaction)) }; // prettier-ignore
+  /** The beginnings of the last days, oldest first, and the end of today. */
+  const days = () => {
+    const { timezone } = site.file.site;
+    const today = wallTime(timezone, describing.startOfToday()).day;
+    return Array.from({ length: daysBack }, (_, i) => today - daysBack + 1 + i).map((day) => ({
+      from: startOfDay(timezone, day),
+      to: startOfDay(timezone, day + 1),
+    }));
+  };
+
+  return [
+    route({
+      method: 'get',
+      path: '/api/services',
+      may: 'set up',
+      summary: 'AI services: settings, performance, usage and cost by day, and order of use',
+      answer: state,
+      async handle() {
+        const since = await record.sent.since(clock.now() - 86_400_000);
+        const spans = await Promise.all(days().map(async ({ from, to }) => ({ day: from, of: await record.sent.spent(from, to) })));
+        const named = describing.services('descriptions').find((s) => s.id === atStart) ?? describing.services('asking').find((s) => s.id === atStart); // prettier-ignore
+        const all = [...(site.file.describing?.services ?? []), ...(named ? [named] : [])];
+        const services = await Promise.all(
+          all.map(async (s) => {
+            const own = since.filter((r) => r.serviceId === s.id);
+            const took = own.flatMap((r) => (r.outcome === 'answered' && r.ms !== null ? r.ms / 1000 : [])).sort((a, b) => a - b);
+            const byDay = spans.map(({ day, of }) => {
+              const { answers = 0, failed = 0, cost = 0 } = of.find((d) => d.serviceId === s.id) ?? {};
+              return { day, answers, failed, cost };
+            });
+            const { day: _, ...today } = byDay.at(-1)!;
+            const isNamedAtStart = s.id === atStart;
+            return {
+              // The address alone where it was named outside: a key may stand in the rest.
+              service: isNamedAtStart ? { ...s, url: new URL(s.url).origin } : s,
+              isNamedAtStart,
+              hasKey: isNamedAtStart ? config.describer?.key !== undefined : (await secrets.of(ofService(s))) !== undefined,
+              resting: describing.resting(s.id) ?? null,
+              lately: { sent: own.length, failed: own.filter((r) => r.outcome === 'failed').length, medianSeconds: took[took.length >> 1] ?? null, worstSeconds: took.at(-1) ?? null }, // prettier-ignore
+              today,
+              days: byDay,
+              last: (await record.sent.lastAnswers(s.id, lastAnswers)).map(({ id, at, outcome, said, ms }) => ({ id, at, outcome, said, seconds: ms === null ? null : ms / 1000 })), // prettier-ignore
+            };
+          }),
+        );
+        const { waiting, lastError } = await record.jobs.waiting('describe');
+        const order = Object.fromEntries(describingUses.map((use) => [use, describing.services(use).map((s) => s.id)])) as Record<DescribingUse, string[]>; // prettier-ignore
+        return { services, order, waiting, trouble: lastError, canMakeClips, version: site.version };
+      },
+    }),
+    route({
+      method: 'post',
+      path: '/api/services',
+      confirms: true,
+      may: 'set up',
+      summary: 'Add an AI service. Its key is stored encrypted and never returned',
+      edits: true,
+      body: object({ service: unnamed, key }, ['key']),
+      answer: object({ id: text, version }),
+      async handle({ request, body, visitor }) {
+        mustBeUsable(body.service);
+        const taken = [...(site.file.describing?.services ?? []).map((s) => s.id), atStart, 'order', 'asks', 'try', 'sent'];
+        const id = idOf(body.service.name, taken, 'service');
+        const entry = { ...body.service, id };
+        await site.edit([[['describing', 'services', id], entry]], { by: visitor, what: `added the AI service ${entry.name}`, from: editedFrom(request), ...keepKey(entry, body.key ?? undefined) }); // prettier-ignore
+        return { id, version: site.version };
+      },
+    }),
+    route({
+      method: 'put',
+      path: '/api/services/order',
+      may: 'set up',
+      summary: 'Set which AI services are used for a purpose, in order; null: all, in listed order',
+      edits: true,
+      body: object({ use: oneOf(...describingUses), services: orNull(list(text)) }),
+      answer: object({ version }),
+      async handle({ request, body: { use, services }, visitor }) {
+        await site.edit([[['describing', 'order', use], services?.filter((id) => id !== atStart) ?? undefined]], {
+          by: visitor,
+          what: `changed the AI services for ${use}`,
+          from: editedFrom(request),
+        });
+        return { version: site.version };
+      },
+    }),
+    route({
+      method: 'put',
+      path: '/api/services/asks',
+      may: 'set up',
+      summary: 'Set the default description fields of a class; null: a sentence',
+      edits: true,
+      body: object({ class: oneOf(...classes), asks: orNull(asksSchema) }),
+      answer: object({ version }),
+      async handle({ request, body: { class: cls, asks }, visitor }) {
+        const what = `changed the description fields of ${cls}`;
+        await site.edit([[['describing', 'asks', cls], asks ?? undefined]], { by: visitor, what, from: editedFrom(request) });
+        return { version: site.version };
+      },
+    }),
+    route({
+      method: 'post',
+      path: '/api/services/try',
+      may: 'set up',
+      summary: 'Test an AI service, saved or not, with a drawn picture: connection, login, model, picture, answer format',
+      body: object({ service: unnamed, key, id: text }, ['key', 'id']),
+      answer: trial,
+      async handle({ body, visitor }) {
+        mustBeUsable(body.service);
+        await record.logbook.noteDeed(clock.now(), visitor, `tested ${body.service.name}`);
+        if (body.id !== undefined) find(body.id);
+        const key = body.id === undefined ? (body.key ?? undefined) : await secrets.given(ofService({ id: body.id, url: body.service.url }), body.key); // prettier-ignore
+        return tryService({ ...(await describing.reachable(body.service, undefined)), key }, config.ownServices);
+      },
+    }),
+    route({
+      method: 'put',
+      path: '/api/services/:service',
+      confirms: true,
+      may: 'set up',
+      summary: 'Change an AI service; on another host its key must be entered again',
+      edits: true,
+      body: object({ service: describingServiceSchema, key }, ['key']),
+      answer: object({ version }),
+      async handle({ request, params, body, visitor }) {
+        const before = find(params.service);
+        if (body.service.id !== before.id) throw new Trouble('bad-input', 'The id of an AI service cannot change.', `Send it with the id ${before.id}.`); // prettier-ignore
+        mustBeUsable(body.service);
+        await secrets.given(ofService(body.service), body.key);
+        await site.edit([[['describing', 'services', before.id], body.service]], {
+          by: visitor,
+          what: `changed ${before.name}`,
+          from: editedFrom(request),
+          ...keepKey(body.service, body.key),
+        });
+        return { version: site.version };
+      },
+    }),
+    route({
+      method: 'delete',
+      path: '/api/services/:service',
+      may: 'set up',
+      summary: 'Remove an AI service',
+      edits: true,
+      answer: object({ version }),
+      async handle({ request, params, visitor }) {
+        const gone = find(params.service);
+        const { order = {} } = site.file.describing ?? {};
+        const without = (Object.entries(order) as [string, string[]][]).flatMap(([use, ids]): SiteEdit[] =>
+          ids.includes(gone.id) ? [[['describing', 'order', use], ids.filter((id) => id !== gone.id)]] : [],
+        );
+        await site.edit([...without, [['describing', 'services', gone.id], undefined]], {
+          by: visitor,
+          what: `removed the AI service ${gone.name}`,
+          from: editedFrom(request),
+          ...keepKey(gone, null),
+        });
+        return { version: site.version };
+      },
+    }),
+    route({
+      method: 'get',
+      path: '/api/services/sent',
+      may: 'set up',
+      summary: 'Pictures sent to AI services, newest first; `before` is `more` of the previous page',
+      query: object({ before: { type: 'string', pattern: '^\\d{1,15}$' } }, ['before']),
+      answer: object({ items: list(sentPicture), more: maybeText }),
+      async handle({ query }) {
+        const rows = await record.sent.page(query.before === undefined ? undefined : Number(query.before), sentPage + 1);
+        const kept = await record.media.of('event', rows.flatMap((r) => r.event ?? [])); // prettier-ignore
+        const items = rows.slice(0, sentPage).map(({ ms, pictures, ...row }) => {
+          // What was forgotten, or drawn anew with another mask, is not shown again.
+          const held = new Set(row.event === null ? [] : Object.values(kept.get(row.event) ?? {}).map((file) => file?.name));
+          const there = pictures.filter((name) => held.has(name));
+          const cameraName = site.compiled.cameras.get(row.camera)?.name ?? row.camera;
+          const { id, at, event, camera, service, model, use, why, cost, currency, outcome, said } = row;
+          return { id, at, event, camera, cameraName, service, model, use, why, cost, currency, outcome, said, seconds: ms === null ? null : ms / 1000, pictures: there.map((name) => `/pictures/${name}`), isKept: there.length === pictures.length }; // prettier-ignore
+        });
+        return { items, more: rows.length > sentPage ? String(items.at(-1)!.id) : null };
+      },
+    }),
+  ];
+}

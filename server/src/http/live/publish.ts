@@ -1,0 +1,63 @@
+// What happens in the place, told to whoever looks on.
+
+import { log } from '../../base/log';
+import { answerOf, seenAnswer } from '../cameras/answer';
+import { eventItems, trackItems } from '../events/answer';
+import { sieveOfADay } from '../events/sieve';
+import type { Services } from '../services';
+import type { LiveMessage } from './messages';
+
+/** The sieve is counted no oftener than this. */
+const sieveEveryMs = 3000;
+
+export function tellLive(services: Services): void {
+  const { bus, live, follow, recent, clock, record, site, schedule, cameras, troubles } = services;
+  /** What must be read first; nobody waits for it, and where it is gone meanwhile there is nothing to tell. */
+  const sayOnce = (read: () => Promise<LiveMessage | undefined>) => {
+    if (!live.isHeard()) return;
+    read()
+      .then((message) => message && live.say(message))
+      .catch((thrown: Error) => log.warn({ error: thrown.message }, 'not sent to live viewers'));
+  };
+  const itemOf = async (id: string): Promise<LiveMessage | undefined> => {
+    const event = await record.events.find(id);
+    // What a walk test made happen stands in no list; whoever looks at that moment is told all the same.
+    if (event) return { kind: 'item', item: (await eventItems(services, [event]))[0]! };
+    const track = await record.tracks.find(id);
+    // A track of which an event came stands in no list by itself.
+    return !track || track.hasEvent ? undefined : { kind: 'item', item: (await trackItems(services, [track]))[0]! };
+  };
+  let sieveIsDue: NodeJS.Timeout | undefined;
+  const countSieve = () => {
+    sieveIsDue ??= setTimeout(() => {
+      sieveIsDue = undefined;
+      sayOnce(async () => ({ kind: 'sieve', sieve: await sieveOfADay(services) }));
+    }, sieveEveryMs).unref();
+  };
+  const camera = (id: string) => site.file.cameras.some((c) => c.id === id) && live.say({ kind: 'camera', camera: answerOf(services, id) });
+
+  bus.on('watched', ({ picture: { camera: id, at } }) => {
+    const now = recent.latest(id)?.at ?? at;
+    live.say({ kind: 'seen', camera: id, at, tracks: follow.open(id, now).map(seenAnswer(now)) });
+  });
+  bus.on('kept', ({ id }) => {
+    sayOnce(() => itemOf(id));
+    countSieve();
+  });
+  bus.on('event', ({ id }) => {
+    sayOnce(() => itemOf(id));
+    countSieve();
+  });
+  bus.on('walk', (now) => live.say({ kind: 'walk', now: now ?? null }));
+  bus.on('said', ({ camera: id }) => camera(id));
+  bus.on('arrived', ({ camera: id }) => {
+    camera(id);
+    live.say({ kind: 'arrived', camera: id });
+  });
+  bus.on('site', (change) => live.say(change.kind === 'site' ? { kind: 'site' } : { kind: 'mode', mode: change.change }));
+  schedule.every('*/5 * * * * *', 'live updates', () => {
+    const { stations, people, notices } = troubles();
+    const how = site.file.cameras.map((c) => ({ id: c.id, health: cameras.health(c.id) ?? null }));
+    live.say({ kind: 'time', now: clock.now(), troubles: [...stations, ...people], notices, cameras: how });
+  });
+}

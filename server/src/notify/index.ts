@@ -1,0 +1,83 @@
+// Telling: what the outbox holds is worked off, a queue for each channel and one for descriptions, so that nobody waits for another. It is
+// done at least once, again after failures, also after the program was killed.
+
+import type { Looks } from '@nibber/core/boxes';
+import type { Schedule } from '../base/scheduler';
+import type { Station } from '../base/station';
+import { alertJobs, type AlertNeeds, type Told } from './alerts';
+import type { Describing } from '../describing';
+import { describeJob } from './describe';
+import { handOverStuck } from './fallback';
+import { questionJob, questionQueue } from './question';
+import { runQueue } from './queue';
+import { sumUp } from './summary';
+
+export type Tell = Station & {
+  /** Something is due. */
+  wake(): void;
+  /** Who is not reached, and why, in words. */
+  unreached(): string[];
+};
+
+export type TellNeeds = AlertNeeds & {
+  readonly describing: Describing;
+  /** Called when something is known of how the thing of a track looks. */
+  readonly learnt: (track: string, looks: Looks) => void;
+  readonly schedule: Schedule;
+};
+
+/** A phone is told whatever others do: more at once than there are phones. */
+const alertsAtOnce = 256;
+const descriptionsAtOnce = 4;
+/** A question has its own service's turn to wait for, and nobody else's. */
+const questionsAtOnce = 32;
+
+export function startTell(needs: TellNeeds): Tell {
+  const { record, clock, channels } = needs;
+  const told: Told = new Map();
+  const alerts = channels.map((channel) =>
+    runQueue({
+      record,
+      clock,
+      name: channel.name,
+      atOnce: alertsAtOnce,
+      kinds: alertJobs(needs, channel, told, (isOver) => (isOver ? queues.forEach((q) => q.wake()) : descriptions.wake())),
+    }),
+  );
+  const wakeAlerts = () => alerts.forEach((q) => q.wake());
+  const failing = () => alerts.flatMap((q) => q.failing());
+  const describing = describeJob({ ...needs, failing, described: wakeAlerts });
+  const descriptions = runQueue({ record, clock, name: 'describe', atOnce: descriptionsAtOnce, kinds: { describe: describing } });
+  const asking = questionJob({ ...needs, decided: wakeAlerts });
+  const questions = runQueue({ record, clock, name: questionQueue, atOnce: questionsAtOnce, kinds: { question: asking } });
+  const queues = [...alerts, questions, descriptions];
+  const doing = (what: (needs: AlertNeeds) => Promise<string[]>) => async () => {
+    const events = await what(needs);
+    events.forEach(needs.changed);
+    if (events.length > 0) wakeAlerts();
+  };
+  needs.schedule.every('*/5 * * * * *', 'handing over', doing(handOverStuck));
+  needs.schedule.every('0 * * * * *', 'summing up', doing(sumUp));
+  return {
+    name: 'tell',
+    wake: () => queues.forEach((q) => q.wake()),
+    trouble() {
+      const stuck = queues.map((q) => q.trouble()).find((t) => t !== undefined);
+      const tried = [...told.values()];
+      const reachesNone = tried.length > 0 && tried.every((t) => t.why !== undefined);
+      return [...(stuck ? [stuck] : reachesNone ? [`No alerts are being delivered: ${tried[0]!.why}`] : [])];
+    },
+    unreached() {
+      const people = new Map<string, string>();
+      for (const { to, why } of told.values()) if (why) people.set(to, why);
+      // Who was told by one is reached.
+      for (const { to, why } of told.values()) if (!why) people.delete(to);
+      const { people: all = [], receivers = [] } = needs.site.file;
+      return [...people].map(([id, why]) => `${[...all, ...receivers].find((p) => p.id === id)?.name ?? id} cannot be reached: ${why}`);
+    },
+    async close() {
+      await Promise.all(queues.map((q) => q.close()));
+      await Promise.all(channels.map((c) => c.close?.()));
+    },
+  };
+}

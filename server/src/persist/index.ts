@@ -1,0 +1,254 @@
+// What the sieve decided, put on disk: pictures first, then one transaction with everything that hangs together; only then is anybody told.
+
+import type { Transaction } from 'sequelize';
+import type { SieveEvent } from '@nibber/core/sieve';
+import type { Clock } from '../base/clock';
+import type { Station } from '../base/station';
+import { sameId } from '../tracking/same-id';
+import type { FollowedThing, Keeper, Shot } from '../tracking';
+import { log } from '../base/log';
+import { startClips } from '../media/clips';
+import { noPicture } from '../media/drawings';
+import type { Masks } from '../media/masks';
+import type { Recent } from '../media/clip-buffer';
+import type { EventRow, Record, TrackRow } from '../db';
+import type { KeepFile, KeptFile } from '../db/media';
+import type { SiteBook } from '../db/site';
+import { isOfDisk } from '../db/disk-problem';
+import type { Channel } from '../notify/channels';
+import { whoIsTold } from '../notify/recipients';
+import { askedAgain } from '../notify/describe';
+import type { WorkBudgets } from './budgets';
+import { eventPictures, showBetter } from './pictures';
+import { startWriting, type WithIt } from './writing';
+
+export type Kept = { readonly kind: 'event' | 'track' | 'clip'; readonly id: string };
+
+export type KeeperNeeds = {
+  readonly record: Record;
+  readonly site: SiteBook;
+  readonly clock: Clock;
+  readonly recent: Recent;
+  readonly masks: Masks;
+  readonly channels: readonly Channel[];
+  readonly canMakeClips: boolean;
+  /** How much of the machine a camera may take; its usual share if absent. */
+  readonly budgets?: WorkBudgets;
+  /** Called when something is on disk. */
+  readonly kept: (kept: Kept) => void;
+};
+
+const mostWaiting = 500;
+
+/** A keeper that also keeps what a walk test made happen, marked as such. */
+export type LiveKeeper = Keeper &
+  Station & {
+    tested(event: SieveEvent, thing: FollowedThing, test: string): { readonly id: string; readonly written: Promise<void> };
+    /** Whatever is given to the keeper while `work` runs is kept in one transaction with what is done in `withIt`. @returns once it is on disk */
+    together(camera: string, work: () => void, withIt: WithIt): Promise<void>;
+    /** Feeds the sieve what it knew before the program ended: its events were kept then, or will come of what is still due. */
+    remembering(work: () => void): void;
+    /** The program is about to end: from now on the disk is waited for only so long. */
+    ending(): void;
+  };
+
+export async function startKeeper(needs: KeeperNeeds): Promise<LiveKeeper> {
+  const { record, site, clock, masks, kept } = needs;
+  const writing = startWriting(record, clock, needs.budgets);
+  let isRemembering = false;
+  const clips = startClips({
+    ...needs,
+    write: (event, camera, made) =>
+      writing.take(camera, {
+        what: 'a clip',
+        async prepare(keep) {
+          const file = made.bytes && (await keep(made.bytes, 'mp4'));
+          return async (transaction) => {
+            // It may have been deleted while its clip was being made.
+            if (!(await record.events.has(event, transaction))) return;
+            const holding = { holder: 'event', holderId: event, role: 'clip', camera } as const;
+            if (file) await record.media.hold(transaction, { ...holding, takenAt: made.from, file });
+            else await record.events.change(event, { clipTrouble: made.trouble }, transaction);
+          };
+        },
+        done: () => kept({ kind: 'clip', id: event }),
+      }),
+  });
+  await record.events.endOpenClips('The program ended while the clip was being recorded.');
+
+  /** Makes something of the picture that shows a thing best; on the last try a drawn one stands in, so that the event itself is not lost. */
+  const ofPicture = async <T>({ best, view }: FollowedThing, isLastTry: boolean, make: (jpeg: Buffer) => Promise<T>): Promise<T> => {
+    try {
+      return await make((await masks.upToDate(best.picture)).jpeg);
+    } catch (thrown) {
+      if (!isLastTry || isOfDisk(thrown)) throw thrown;
+      log.warn({ camera: view.camera, error: (thrown as Error).message }, 'a picture cannot be used; a drawn one is used instead');
+      return make(await noPicture());
+    }
+  };
+  const keepTrack = async (thing: FollowedThing, picture: KeptFile, hasEvent: boolean, test: string | null, transaction: Transaction) => {
+    await record.tracks.keep(trackRow(thing, hasEvent, test), transaction);
+    const holding = { holder: 'track', holderId: thing.id, role: 'picture', camera: thing.view.camera } as const;
+    await record.media.hold(transaction, { ...holding, takenAt: thing.best.picture.at, file: picture });
+  };
+
+  const eventRows = async (
+    keepFile: KeepFile,
+    id: string,
+    passed: SieveEvent,
+    thing: FollowedThing,
+    test: string | null,
+    isLastTry: boolean,
+  ) => {
+    // prettier-ignore
+    const { best, view } = thing;
+    const pictures = await ofPicture(thing, isLastTry, (jpeg) => eventPictures(keepFile, jpeg, best.box, view.class));
+    return async (transaction: Transaction) => {
+      // Fed again after the program was killed: it is kept already, and was told.
+      if (await record.events.has(id, transaction)) return;
+      if (thing.kind === 'track') {
+        await keepTrack(thing, pictures.picture, true, test, transaction);
+        await record.tracks.keepTrail({ ...passed.trail, track: thing.id, steps: [...passed.trail.steps] }, transaction);
+      }
+      await record.events.add(eventRow(site, id, passed, thing, test), transaction);
+      const holding = { holder: 'event', holderId: id, camera: view.camera, takenAt: best.picture.at } as const;
+      await record.media.hold(transaction, ...Object.entries(pictures).map(([role, file]) => ({ ...holding, role, file })));
+      const { alerts, jobs } = await whoIsTold(needs, id, passed, test !== null, transaction);
+      await record.alerts.add(alerts, transaction);
+      await record.jobs.add(jobs, clock.machine(), transaction);
+    };
+  };
+
+  const keepShots = async (track: string, camera: string, shots: readonly { shot: Shot; file: KeptFile }[], transaction: Transaction) => {
+    if (shots.length === 0) return;
+    for (const event of await record.events.ofTrack(track, transaction)) {
+      const holding = { holder: 'event', holderId: event.id, camera } as const;
+      await record.media.hold(transaction, ...shots.map(({ shot, file }, i) => ({ ...holding, role: `shot ${i}`, takenAt: shot.picture.at, file }))); // prettier-ignore
+      await record.jobs.add(askedAgain(site.file, event), clock.machine(), transaction);
+      await record.events.change(event.id, { shots: shots.map(({ shot }) => ({ at: shot.picture.at, box: shot.box, shows: shot.shows })) }, transaction); // prettier-ignore
+    }
+  };
+  const keep = (event: SieveEvent, thing: FollowedThing, test: string | null) => {
+    const { camera } = thing.view;
+    const id = sameId(thing.id, event.rule, event.at, test ?? '');
+    if (isRemembering) return { id, written: Promise.resolve() };
+    const written = new Promise<void>((resolve) => {
+      void writing.take(camera, {
+        what: `an event of ${event.rule}`,
+        prepare: (keepFile, isLastTry) => eventRows(keepFile, id, event, thing, test, isLastTry),
+        done() {
+          kept({ kind: 'event', id });
+          clips.gather({ id, track: thing.id, camera, at: event.at });
+          resolve();
+        },
+      });
+    });
+    return { id, written };
+  };
+
+  return {
+    name: 'keep',
+    event: (event, thing) => void keep(event, thing, null),
+    tested: keep,
+    better(thing, events) {
+      const { best, view } = thing;
+      if (isRemembering || writing.waiting(view.camera) >= mostWaiting) return;
+      void writing.take(view.camera, {
+        what: 'a better picture',
+        async prepare(keepFile, isLastTry) {
+          const pictures = await ofPicture(thing, isLastTry, (jpeg) => eventPictures(keepFile, jpeg, best.box, view.class));
+          const chosen = { at: best.picture.at, box: best.box, by: null };
+          return async (transaction) => {
+            for (const { rule, at } of events) await showBetter({ ...needs, machine: clock.machine() }, sameId(thing.id, rule, at, ''), pictures, chosen, transaction); // prettier-ignore
+          };
+        },
+        done: () => events.forEach(({ rule, at }) => kept({ kind: 'event', id: sameId(thing.id, rule, at, '') })),
+      });
+    },
+    ended(thing, trails) {
+      const { camera, lastSeen } = thing.view;
+      clips.trackOver(thing.id, lastSeen);
+      // While nothing can be written an event is held for as long as it takes; of tracks that became none, only so many.
+      if (writing.waiting(camera) >= mostWaiting) return log.error({ camera }, 'too much is waiting to be written; a track is dropped');
+      void writing.take(camera, {
+        what: 'a track',
+        async prepare(keepFile, isLastTry) {
+          const picture = await ofPicture(thing, isLastTry, (jpeg) => keepFile(jpeg, 'jpg'));
+          const shots = await Promise.all(
+            thing.shots.map(async (shot) => ({ shot, file: await keepFile((await masks.upToDate(shot.picture)).jpeg, 'jpg') })),
+          ).catch((thrown: unknown) => {
+            // Without them there is no choice, and nothing else is lost.
+            if (!isLastTry || isOfDisk(thrown)) throw thrown;
+            return [];
+          });
+          return async (transaction) => {
+            await keepTrack(thing, picture, false, null, transaction);
+            await keepShots(thing.id, camera, shots, transaction);
+            for (const t of trails) await record.tracks.keepTrail({ ...t, track: thing.id, steps: [...t.steps] }, transaction);
+          };
+        },
+        done: () => kept({ kind: 'track', id: thing.id }),
+      });
+    },
+    together: writing.together,
+    remembering(work) {
+      isRemembering = true;
+      try {
+        work();
+      } finally {
+        isRemembering = false;
+      }
+    },
+    trouble: () => writing.troubles((id) => site.compiled.cameras.get(id)?.name ?? id),
+    ending: writing.ending,
+    async close() {
+      await clips.finish();
+      await writing.idle();
+    },
+  };
+}
+
+const trackRow = ({ id, view, path, best }: FollowedThing, hasEvent: boolean, test: string | null): TrackRow => ({
+  id,
+  camera: view.camera,
+  class: view.class,
+  type: view.type ?? null,
+  firstSeen: view.firstSeen,
+  lastSeen: view.lastSeen,
+  path: [...path],
+  pictureBox: best.box,
+  hasEvent,
+  test,
+});
+
+function eventRow({ file }: SiteBook, id: string, passed: SieveEvent, thing: FollowedThing, test: string | null): EventRow {
+  const { rule, at, trail, thread, area } = passed;
+  const { view, best } = thing;
+  return {
+    id,
+    kind: thing.kind,
+    rule,
+    ruleName: file.rules?.find((r) => r.id === rule)?.name ?? rule,
+    camera: view.camera,
+    sensor: null,
+    area,
+    track: thing.kind === 'track' ? thing.id : null,
+    at,
+    class: view.class,
+    type: view.type ?? null,
+    box: view.box,
+    pictureBox: best.box,
+    pictureBy: null,
+    shots: null,
+    clipTrouble: null,
+    steps: [...trail.steps],
+    description: null,
+    descriptionTrouble: null,
+    fields: null,
+    question: null,
+    mark: null,
+    thread: thread.id,
+    joins: thread.joins,
+    test,
+  };
+}

@@ -1,0 +1,285 @@
+// Detections through the core's sieve to what is kept and told. Owns the sieve's state; what comes out goes to `keep`.
+
+import { randomUUID } from 'node:crypto';
+import { classOf, type Box, type Looks } from '@nibber/core/boxes';
+import {
+  openTracks,
+  standings,
+  startState,
+  step,
+  type Input,
+  type Outcome,
+  type SieveEvent,
+  type SieveState,
+  type TrackView,
+  type Trail,
+} from '@nibber/core/sieve';
+import { asRecorded } from '@nibber/core/recorded';
+import { isClearlyBetter, spreadOver } from '@nibber/core/stills';
+import type { Instant } from '@nibber/core/time';
+import type { Frame } from '@nibber/core/tracks';
+import type { PathPoint } from '../db';
+import type { Detections } from '../db/detections';
+import type { Bus } from '../base/bus';
+import type { SiteBook } from '../db/site';
+import type { SafePicture, Watched } from '../vision';
+import { sameId } from './same-id';
+
+/** A picture of a track, with where the track is in it. */
+export type Shot = { readonly picture: SafePicture; readonly box: Box; readonly shows: number };
+
+/** A track; or a zone of which something became so, whose picture is that of the moment. */
+export type FollowedThing = {
+  readonly kind: 'track' | 'zone';
+  readonly id: string;
+  readonly view: TrackView;
+  readonly path: readonly PathPoint[];
+  readonly best: Shot;
+  /** Of a track of which events came: a few of its pictures, spread over it. */
+  readonly shots: readonly Shot[];
+};
+
+export type Keeper = {
+  event(event: SieveEvent, track: FollowedThing): void;
+  /** A clearly better picture was taken of a track after events of it were kept. */
+  better(track: FollowedThing, events: readonly SieveEvent[]): void;
+  ended(track: FollowedThing, trails: readonly Trail[]): void;
+};
+
+export type Follow = {
+  watched(watched: Watched): void;
+  /** What a camera with its own detection says it saw; `arrivedAt` is when it said so, `delivery` what it came in. */
+  delivered(frame: Frame, picture: SafePicture, arrivedAt: Instant, delivery: string): void;
+  /** A picture in which nothing was looked for. Rules that count what is in a zone go by it: time passes there as well. */
+  passed(picture: SafePicture): void;
+  /** Tells the sieve how late it is, so that tracks nobody looks at end. No picture taken before may still be under way. */
+  tick(at: Instant): void;
+  openBoxes(camera: string): Box[];
+  /** How far what is being followed has come through every rule. */
+  standings(camera: string): { track: TrackView; trails: Trail[] }[];
+  /** What is being followed; with `at`, where each should be by then. */
+  open(camera: string, at?: Instant): TrackView[];
+  /** When rules last let something through, as it is kept; what the sieve knows and is newer stays. */
+  resting(lastEvents: readonly (readonly [string, Instant])[]): void;
+  /** A further picture of what is being followed, taken beside the stream, with where it is in it. */
+  shown(camera: string, track: string, shot: Shot): void;
+  /** What somebody who was asked knew of a thing, by its track's id; nothing where it is gone. */
+  learnt(track: string, looks: Looks): void;
+  stop(at: Instant): void;
+};
+
+type Followed = {
+  id: string;
+  path: PathPoint[];
+  best: Shot;
+  shots: Shot[];
+  /** Its events, and how well the picture that they were told with shows it. */
+  told: { readonly events: SieveEvent[]; shows: number } | undefined;
+};
+
+const whole: Box = [0, 0, 1, 1];
+const nowhere: Box = [0, 0, 0, 0];
+const passedEveryMs = 1000;
+const mostPathPoints = 400;
+/** Of these so many are kept; while it is followed up to so many are held. */
+const keptShots = 6;
+const heldShots = 18;
+/** The place's clock may be set back; beyond this, what is open ends and the sieve starts anew. */
+const backwardsMs = 2000;
+
+/** What is followed by: the site as it is set up, or as a walk test asks it. */
+export type FollowedSite = Pick<SiteBook, 'file' | 'compiled' | 'modes' | 'version' | 'onChange'>;
+
+/** What a live sieve records and hears; a walk test's does neither by itself. */
+export type LiveNeeds = { readonly detections: Pick<Detections, 'frame' | 'note'>; readonly now: () => Instant; readonly bus: Bus };
+
+export function startFollow(
+  site: FollowedSite,
+  lastEvents: readonly (readonly [string, Instant])[],
+  keep: Keeper,
+  record?: LiveNeeds,
+): Follow {
+  const modesNow = () => site.modes.map((m) => [m.area, m.mode] as const);
+  const begin = (lasts: readonly (readonly [string, Instant])[], at?: Instant): SieveState => {
+    const modes = modesNow();
+    if (record) record.detections.note({ kind: 'start', at: at ?? record.now(), modes, lasts: [...lasts] });
+    return startState(modes, lasts);
+  };
+  const noteSite = () => record?.detections.note({ kind: 'site', at: record.now(), version: site.version });
+  noteSite();
+  let state: SieveState = begin(lastEvents);
+  const followed = new Map<string, Followed>();
+  const keyOf = (t: TrackView) => `${t.camera} ${t.key}`;
+
+  const take = (input: Input) => stepped(input).forEach(deliver);
+  /** Takes an input in and records it; of the clock only what it ended, since nothing else comes of it. */
+  const stepped = (input: Input): Outcome[] => {
+    if (input.kind === 'frame') record?.detections.frame(input.frame);
+    const before = input.kind === 'clock' && record ? followedNow() : 0;
+    const result = step(site.compiled, state, input);
+    state = result.state;
+    if (input.kind !== 'frame' && (input.kind !== 'clock' || (record && followedNow() !== before))) record?.detections.note({ kind: 'input', input }); // prettier-ignore
+    return result.outcomes;
+  };
+  const followedNow = () => [...state.trackers.values()].reduce((sum, t) => sum + t.tracks.length, 0);
+  const deliver = (outcome: Outcome) => {
+    if (outcome.kind === 'reported') return;
+    if (outcome.kind === 'event') {
+      const track = outcome.track ? asFollowed(outcome.track) : outcome.camera && asZone(outcome, outcome.camera);
+      if (!track) return;
+      keep.event(outcome, track);
+      const known = outcome.track && followed.get(keyOf(outcome.track));
+      if (known)
+        known.told = { events: [...(known.told?.events ?? []), outcome], shows: Math.max(known.told?.shows ?? 0, track.best.shows) };
+      return;
+    }
+    const track = asFollowed(outcome.track);
+    followed.delete(keyOf(outcome.track));
+    if (track) keep.ended(track, outcome.trails);
+  };
+  const asFollowed = (view: TrackView): FollowedThing | undefined => {
+    const known = followed.get(keyOf(view));
+    if (!known) return undefined;
+    const shots = known.told ? spread(known.shots, keptShots) : []; // prettier-ignore
+    return { kind: 'track', id: known.id, view, path: thinned(known.path), best: known.best, shots };
+  };
+  /** Nobody being there, or too few, is of no track: what is kept is the whole picture of that moment. */
+  const asZone = ({ at, rule }: SieveEvent, camera: string): FollowedThing | undefined => {
+    const picture = newest.get(camera);
+    const named = site.file.rules?.find((r) => r.id === rule)?.classes[0];
+    const cls = (named && classOf(named)) ?? 'other';
+    const view: TrackView = { camera, key: `zone ${rule}`, name: '', class: cls, score: 1, box: whole, firstSeen: at, lastSeen: at };
+    return (
+      picture && {
+        kind: 'zone',
+        id: sameId(camera, rule, at),
+        view,
+        path: [[at, whole]],
+        best: { picture, box: whole, shows: 0 },
+        shots: [],
+      }
+    );
+  };
+  const newest = new Map<string, SafePicture>();
+  /** The newest time that was taken in, by camera: cameras take turns at the detector, so only each by itself is in order. */
+  const latest = new Map<string, Instant>();
+  const startAnew = (at: Instant) => {
+    take({ kind: 'end', at: Math.max(...latest.values()) });
+    const lasts = [...state.lastEvents].filter(([, last]) => last <= at);
+    state = begin(lasts, at);
+    followed.clear();
+    latest.clear();
+  };
+  /** A time that does not go backwards; the place's clock may have been set back. */
+  const reach = (camera: string, at: Instant): Instant => {
+    const before = latest.get(camera) ?? at;
+    if (at < before - backwardsMs) startAnew(at);
+    const reached = Math.max(at, latest.get(camera) ?? at);
+    latest.set(camera, reached);
+    return reached;
+  };
+  site.onChange((change) => {
+    if (change.kind === 'site') return noteSite();
+    const { area, mode, since } = change.change;
+    take({ kind: 'mode', change: { at: since, area, mode } });
+  });
+
+  const watched = ({ picture, frame, sightings }: Watched, at: Instant, idOf: (track: TrackView) => string = () => randomUUID()) => {
+    newest.set(frame.camera, picture);
+    const given = asRecorded({ ...frame, at });
+    const shows = new Map(given.objects.map((o, i) => [o.box, sightings[i]?.shows ?? 0]));
+    // What a track looks like must be known before it can become an event, so the pictures are noted between tracking and telling.
+    const outcomes = stepped({ kind: 'frame', frame: given });
+    for (const t of [...openTracks(state, frame.camera), ...outcomes.map((o) => ('track' in o ? o.track : undefined))]) {
+      if (t?.lastSeen !== given.at) continue;
+      note(followed, keyOf(t), given.at, { picture, box: t.box, shows: shows.get(t.box) ?? 0 }, () => idOf(t));
+      tellBetter(t, followed.get(keyOf(t)));
+    }
+    outcomes.forEach(deliver);
+    const { camera } = frame;
+    const tracks = openTracks(state, camera).filter((t) => t.lastSeen === given.at);
+    if (record && tracks.length) record.bus.publish('sighted', { camera, at: given.at, tracks });
+  };
+
+  const tellBetter = (view: TrackView, known: Followed | undefined) => {
+    if (!known?.told || !isClearlyBetter(known.best.shows, known.told.shows)) return;
+    known.told.shows = known.best.shows;
+    keep.better(asFollowed(view)!, known.told.events);
+  };
+
+  const follow: Follow = {
+    watched: (seen) => watched(seen, reach(seen.frame.camera, seen.frame.at)),
+    delivered(frame, picture, arrivedAt, delivery) {
+      // Its clock may be wrong, and what it says may come late: time does not run back for that, nor ahead.
+      const at = Math.max(Math.min(frame.at, arrivedAt), latest.get(frame.camera) ?? -Infinity);
+      latest.set(frame.camera, at);
+      watched({ picture, frame, sightings: frame.objects.map((o) => ({ ...o, shows: o.score })) }, at, (t) =>
+        sameId(frame.camera, delivery, t.name),
+      );
+    },
+    passed(picture) {
+      const { camera, at } = picture;
+      if (!site.compiled.cameras.get(camera)?.numbers.length || at - (latest.get(camera) ?? -Infinity) < passedEveryMs) return;
+      newest.set(camera, picture);
+      take({ kind: 'frame', frame: asRecorded({ at: reach(camera, at), camera, objects: [], looked: nowhere }) });
+    },
+    tick(at) {
+      if ([...latest.values()].some((last) => at < last - backwardsMs)) startAnew(at);
+      else take({ kind: 'clock', at });
+    },
+    openBoxes: (camera) => openTracks(state, camera).map((t) => t.box),
+    standings: (camera) => standings(site.compiled, state, camera),
+    open: (camera, at) => openTracks(state, camera, at),
+    resting(lasts) {
+      if (record) record.detections.note({ kind: 'resting', at: record.now(), lasts });
+      for (const [key, at] of lasts) state.lastEvents.set(key, Math.max(at, state.lastEvents.get(key) ?? -Infinity));
+    },
+    shown(camera, track, shot) {
+      const view = openTracks(state, camera).find((t) => t.key === track);
+      const known = view && followed.get(keyOf(view));
+      if (!known) return;
+      addShot(known, shot);
+      tellBetter(view, known);
+    },
+    learnt(track, looks) {
+      const found = [...followed].find(([, { id }]) => id === track);
+      if (!found) return;
+      const [camera, key] = found[0].split(' ', 2) as [string, string];
+      take({ kind: 'learnt', at: latest.get(camera) ?? 0, camera, track: key, looks });
+    },
+    stop: (at) => take({ kind: 'end', at }),
+  };
+  record?.bus.on('picture', ({ picture }) => follow.passed(picture));
+  record?.bus.on('watched', follow.watched);
+  record?.bus.on('delivered', (d) => follow.delivered(d.frame, d.picture, d.arrivedAt, d.delivery));
+  record?.bus.on('reached', follow.tick);
+  return follow;
+}
+
+/** So many of a track's shots, spread over it. */
+const spread = (shots: readonly Shot[], most: number): Shot[] => spreadOver(shots.map((s) => ({ ...s, at: s.picture.at })), most); // prettier-ignore
+
+function note(followed: Map<string, Followed>, key: string, at: Instant, shot: Shot, newId: () => string): void {
+  const known = followed.get(key);
+  if (!known) {
+    followed.set(key, { id: newId(), path: [[at, shot.box]], best: shot, shots: [shot], told: undefined });
+    return;
+  }
+  if (known.path.at(-1)?.[0] === at) return;
+  known.path.push([at, shot.box]);
+  addShot(known, shot);
+}
+
+/** In order of time; one that was taken beside the stream may be a little older than the newest. */
+function addShot(known: Followed, shot: Shot): void {
+  if (shot.shows > known.best.shows) known.best = shot;
+  const after = known.shots.findLastIndex((s) => s.picture.at <= shot.picture.at);
+  known.shots.splice(after + 1, 0, shot);
+  if (known.shots.length > heldShots) known.shots = spread(known.shots, heldShots / 2); // prettier-ignore
+}
+
+function thinned(path: readonly PathPoint[]): PathPoint[] {
+  if (path.length <= mostPathPoints) return [...path];
+  const every = path.length / mostPathPoints;
+  return Array.from({ length: mostPathPoints }, (_, i) => path[Math.floor(i * every)]!);
+}
