@@ -3,7 +3,7 @@
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import { answerOf, understand, type AskedPlace } from '@nibber/core/asking';
+import { answerOf, understand, type AskedSite } from '@nibber/core/asking';
 import { openRecord } from '@nibber/server/db/index';
 import { median, rounded, type Figures } from './measure';
 
@@ -12,7 +12,7 @@ const now = Date.parse('2026-06-03T12:00:00Z');
 const everyMs = 15_000;
 const rounds = 5;
 const cameras = ['gate', 'yard', 'racks', 'jetty', 'workshop', 'porch'];
-const place: AskedPlace = { zone: 'Europe/London', cameras: cameras.map((id) => ({ id, name: id })), areas: [{ id: 'landing', name: 'Landing' }], rules: [], sensors: [] }; // prettier-ignore
+const place: AskedSite = { zone: 'Europe/London', cameras: cameras.map((id) => ({ id, name: id })), areas: [{ id: 'landing', name: 'Landing' }], rules: [], sensors: [] }; // prettier-ignore
 /** From what holds for all of them to what holds for one in a thousand. */
 const questions = ['how many people were at the gate', 'anything', 'when was the dog last at the jetty', 'how many vehicles came last week', 'a red coat with a ladder', 'white van at the gate yesterday', 'plate ?K2177', 'plate ?K?177', 'was there a cat at the porch']; // prettier-ignore
 
@@ -39,11 +39,11 @@ export async function benchAsking(): Promise<Figures> {
       const times: number[] = [];
       for (let i = 0; i < rounds; i++) {
         const began = performance.now();
-        const sought = understand(question, place, now);
-        const found = await record.found.search({ ...sought, from: sought.span?.from ?? null, to: sought.span?.to ?? null }, 'newest', 30);
-        const lookingSince = await record.found.since(sought.cameras);
+        const query = understand(question, place, now);
+        const found = await record.found.search({ ...query, from: query.span?.from ?? null, to: query.span?.to ?? null }, 'newest', 30);
+        const lookingSince = await record.found.since(query.cameras);
         await record.events.some(found.moments.flatMap((m) => m.event ?? []));
-        answerOf(sought, { ...found, lookingSince }, place, now);
+        answerOf(query, { ...found, lookingSince }, place, now);
         times.push(performance.now() - began);
       }
       took.set(question, median(times));

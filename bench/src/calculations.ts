@@ -2,9 +2,9 @@
 // machine do not lengthen.
 
 import * as openCv from '@techstark/opencv-js';
-import { caughtBy, type Path } from '@nibber/core/tracks-in-shape';
-import { judgeLately, packCells, usualTuning } from '@nibber/core/tuning';
-import { look, newBackground, usualMotion } from '@nibber/core/motion';
+import { tracksInShape, type Path } from '@nibber/core/tracks-in-shape';
+import { judgeRecentFrames, packCells, defaultTuning } from '@nibber/core/tuning';
+import { look, newBackground, defaultMotion } from '@nibber/core/motion';
 import { quieter, rehearse, type Mark } from '@nibber/core/rehearsal';
 import { startState, step, type Input } from '@nibber/core/sieve';
 import { compileSite, type SiteFile } from '@nibber/core/site';
@@ -32,7 +32,7 @@ function rehearsal(): Figures {
   const time = often(5, () => void rehearse(before, after, inputs));
   const { kept } = rehearse(before, before, inputs);
   const own = kept.filter((e) => e.rule === 'r0').slice(0, 60);
-  const marks = own.map((e, i): Mark => ({ camera: e.source, track: e.track!, at: e.at, mark: i % 2 ? 'noise' : 'kept' }));
+  const marks = own.map((e, i): Mark => ({ camera: e.source, track: e.track!, at: e.at, mark: i % 2 ? 'noise' : 'useful' }));
   if (marks.length !== 60) throw new Error(`${marks.length} events to mark`);
   let steps = 0;
   const searching = cpuSeconds(() => {
@@ -119,12 +119,12 @@ async function motion(): Promise<Figures> {
       source.convertTo(float, cv.CV_32F);
       if (n === 0) return void float.copyTo(average);
       cv.absdiff(float, average, difference);
-      cv.threshold(difference, over, usualMotion.threshold, 1, cv.THRESH_BINARY);
+      cv.threshold(difference, over, defaultMotion.threshold, 1, cv.THRESH_BINARY);
       over.convertTo(mask, cv.CV_8U);
       cv.dilate(mask, mask, kernel);
       const count = cv.connectedComponentsWithStats(mask, labels, stats, centres, 8);
-      cv.addWeighted(average, 1 - usualMotion.learning, float, usualMotion.learning, 0, average);
-      for (let i = 1; i < count; i++) if (stats.intAt(i, 4) >= usualMotion.smallestPart) theirs.push([0, 1, 2, 3].map((k) => stats.intAt(i, k)).join(' ')); // prettier-ignore
+      cv.addWeighted(average, 1 - defaultMotion.learning, float, defaultMotion.learning, 0, average);
+      for (let i = 1; i < count; i++) if (stats.intAt(i, 4) >= defaultMotion.smallestPart) theirs.push([0, 1, 2, 3].map((k) => stats.intAt(i, k)).join(' ')); // prettier-ignore
     });
   });
   if (own.sort().join() !== theirs.sort().join()) throw new Error('OpenCV finds other parts');
@@ -145,7 +145,7 @@ function drawing(): Figures {
   const around = (n: number, i: number) => [0.5 + 0.3 * Math.cos((i / n) * 2 * Math.PI), 0.5 + 0.3 * Math.sin((i / n) * 2 * Math.PI)] as const; // prettier-ignore
   const zone = { kind: 'zone' as const, points: Array.from({ length: 32 }, (_, i) => around(32, i)) };
   const line = { kind: 'line' as const, points: [[0.2, 0.5], [0.4, 0.55], [0.6, 0.5], [0.8, 0.55]] as const }; // prettier-ignore
-  const each = (shape: Parameters<typeof caughtBy>[0]) => rounded(often(15, () => void caughtBy(shape, paths)) * 1000, 1);
+  const each = (shape: Parameters<typeof tracksInShape>[0]) => rounded(often(15, () => void tracksInShape(shape, paths)) * 1000, 1);
   return { 'a zone of 32 points over 1500 tracks, ms': each(zone), 'a line of 4 points over 1500 tracks, ms': each(line) };
 }
 
@@ -158,7 +158,7 @@ function tuning(): Figures {
     for (let y = 40; y < 80; y++) plain.fill(90, y * width + 20 + (n % 150), y * width + 45 + (n % 150));
     return { at: n * 200, width, height, counted: width * height, cells: packCells({ plain, drawn: plain }) };
   });
-  const each = often(5, () => pictures.forEach((p) => void judgeLately(p, { ...usualTuning, contrast: 0.3 })));
+  const each = often(5, () => pictures.forEach((p) => void judgeRecentFrames(p, { ...defaultTuning, contrast: 0.3 })));
   return {
     'a picture judged anew while tuning, ms': rounded((each * 1000) / pictures.length, 2),
     'two minutes kept for tuning, MB': rounded(pictures.reduce((sum, p) => sum + p.cells.length, 0) / 1e6, 1),

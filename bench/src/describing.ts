@@ -7,13 +7,13 @@ import { median, rounded, type Figures } from './measure';
 
 const answerMs = 200;
 const atOnce = 4;
-const [moments, wordings] = [5, 4];
+const [moments, promptVersions] = [5, 4];
 const rounds = 25;
 
 /** From somebody's walk into the yard to the push service being called, ms. */
 async function alertMs(describer: string | undefined): Promise<number> {
   let arrived: (at: number) => void = () => {};
-  const told = new Promise<number>((resolve) => (arrived = resolve));
+  const notified = new Promise<number>((resolve) => (arrived = resolve));
   const push = await listener((_request, response) => {
     arrived(performance.now());
     response.writeHead(201).end();
@@ -24,7 +24,7 @@ async function alertMs(describer: string | undefined): Promise<number> {
     await stations.ask('PUT', '/api/areas/yard/mode', { mode: 'shut' });
     const began = performance.now();
     await walkIn(stations);
-    return (await told) - began;
+    return (await notified) - began;
   } finally {
     await stations.end();
     push.close();
@@ -35,7 +35,7 @@ async function tableMs(): Promise<number> {
   const service = await testDescriber(async () => ({ content: 'Seen.', afterMs: answerMs }));
   const stations = await testStations({ ownServices: [service.origin], site: peopledYard.replace(', description: true', '') });
   try {
-    await stations.ask('POST', '/api/services', { service: { name: 'One', url: service.url, model: 'm', atOnce } });
+    await stations.ask('POST', '/api/ai-services', { service: { name: 'One', url: service.url, model: 'm', atOnce } });
     await stations.ask('PUT', '/api/areas/yard/mode', { mode: 'shut' });
     await walkIn(stations);
     const { rule, id } = await until(async () => (await stations.ask('GET', '/api/events?show=told')).body.items[0]);
@@ -55,11 +55,11 @@ async function tableMs(): Promise<number> {
       });
       examples.push({ event: copy, checks: [] });
     }
-    await stations.ask('PUT', `/api/rules/${rule}/tries/examples`, { examples });
-    const asked = Array.from({ length: wordings }, (_, i) => ({ asks: { words: `Wording number ${i}.` } }));
+    await stations.ask('PUT', `/api/rules/${rule}/prompt-tests/examples`, { examples });
+    const asked = Array.from({ length: promptVersions }, (_, i) => ({ prompt: { words: `Wording number ${i}.` } }));
     const began = performance.now();
-    await stations.ask('POST', `/api/rules/${rule}/tries`, { wordings: asked, services: ['one'] });
-    await until(() => stations.tries.running(rule) === null);
+    await stations.ask('POST', `/api/rules/${rule}/prompt-tests`, { promptVersions: asked, services: ['one'] });
+    await until(() => stations.promptTests.running(rule) === null);
     return performance.now() - began;
   } finally {
     await stations.end();
@@ -76,7 +76,7 @@ export async function benchDescribing(): Promise<Figures> {
   for (let i = 0; i < rounds; i++)
     for (const [kind, url] of [['none', undefined], ['dead', dead.url], ['hanging', hanging.url]] as const) times[kind]!.push(await alertMs(url)); // prettier-ignore
   hanging.close();
-  const ideal = (moments * wordings * answerMs) / atOnce;
+  const ideal = (moments * promptVersions * answerMs) / atOnce;
   return {
     'a table of 5 × 4, times what the service allows at best': rounded((await tableMs()) / ideal, 2),
     'an alert with a dead describing service, times one without any': rounded(median(times.dead!) / median(times.none!), 2),

@@ -20,7 +20,7 @@ const scenes: readonly (readonly [FigureName, WalkName])[] = [
 ];
 /** From the yard the lane lies behind the hedge; who passes there is looked at from the gate. */
 const seenFrom = (walk: WalkName): CameraName => (['along-lane', 'drive-by'].includes(walk) ? 'lane-gate' : 'yard');
-const least = 0.3;
+const min = 0.3;
 const sameThing = 0.35;
 const everyMs = 600;
 const lastMs = 12_000;
@@ -56,7 +56,7 @@ export async function benchDetector(): Promise<Figures> {
       let [found, other] = [0, 0];
       for (const s of own) {
         const sightings = await lookAt(detector, s);
-        if (sightings.some((d) => d.class === cls && d.score >= least && overlap(d.box, s.box) > sameThing)) found++;
+        if (sightings.some((d) => d.class === cls && d.score >= min && overlap(d.box, s.box) > sameThing)) found++;
         other += sightings.filter((d) => d.score >= 0.45 && overlap(d.box, s.box) === 0).length;
       }
       figures[`found ${cls} by ${light}`] = rounded(found / own.length, 2);

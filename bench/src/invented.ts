@@ -5,8 +5,8 @@ import type { Rule, SiteFile } from '@nibber/core/site';
 
 /** Ten rules of every kind on the camera of the test site. */
 export function tenRules(file: SiteFile): void {
-  const common = { cameras: ['gate'], modes: ['shut'], hours: 'closed', restSeconds: 300, confidence: 0.5 };
-  const rule = (id: string, classes: Rule['classes'], does: Rule['does'], more: Partial<Rule> = {}): Rule => ({ id, name: id, classes, does, ...common, ...more }); // prettier-ignore
+  const common = { cameras: ['gate'], modes: ['shut'], schedules: 'closed', cooldownSeconds: 300, confidence: 0.5 };
+  const rule = (id: string, classes: Rule['classes'], behaviour: Rule['behaviour'], more: Partial<Rule> = {}): Rule => ({ id, name: id, classes, behaviour, ...common, ...more }); // prettier-ignore
   file.rules = [
     rule('in', ['person'], { kind: 'goes', from: 'lane', to: 'yard' }),
     rule('appears', ['person'], { kind: 'appears', zone: 'yard', frames: 3 }),
@@ -16,7 +16,7 @@ export function tenRules(file: SiteFile): void {
     rule('animal', ['pet'], { kind: 'appears', zone: 'yard' }),
     rule('sure', ['person'], { kind: 'appears', zone: 'yard' }, { confidence: 0.9 }),
     rule('by-day', ['person'], { kind: 'goes', from: 'lane', to: 'yard' }, { modes: ['open'] }),
-    rule('out', ['vehicle'], { kind: 'goes', from: 'yard', to: 'lane' }, { restSeconds: 0 }),
+    rule('out', ['vehicle'], { kind: 'goes', from: 'yard', to: 'lane' }, { cooldownSeconds: 0 }),
     rule('many', ['person'], { kind: 'count', zone: 'yard', over: 3 }),
   ];
 }
@@ -34,8 +34,8 @@ export function sixCameras(file: SiteFile): void {
     cameras: i === 0 ? ['c0', 'c1'] : [`c${i}`],
     classes: i % 2 ? ['person', 'vehicle'] : ['person'],
     confidence: 0.4,
-    does: i % 3 === 2 ? { kind: 'crosses', line: 'gateway' } : i % 3 ? { kind: 'stays', zone: 'yard', seconds: 5 } : { kind: 'goes', from: 'lane', to: 'yard' },
-    restSeconds: 60,
+    behaviour: i % 3 === 2 ? { kind: 'crosses', line: 'gateway' } : i % 3 ? { kind: 'stays', zone: 'yard', seconds: 5 } : { kind: 'goes', from: 'lane', to: 'yard' },
+    cooldownSeconds: 60,
   })); // prettier-ignore
 }
 

@@ -7,10 +7,10 @@ import { benchDescribing } from './describing';
 import { benchDetector } from './detector';
 import { benchDrawing } from './drawing';
 import { benchPhone } from './phone';
-import { benchPlace } from './place';
+import { benchSite } from './place';
 import { benchRecording } from './recording';
 import { benchReplay } from './replay';
-import { benchTelling } from './notifying';
+import { benchNotifying } from './notifying';
 import { benchWalks } from './walks';
 import { benchWeek } from './week';
 
@@ -32,10 +32,10 @@ async function main() {
     ['recording', benchRecording],
     ['week', benchWeek],
     ['asking', benchAsking],
-    ['describing', benchDescribing],
-    ['telling', benchTelling],
+    ['ai', benchDescribing],
+    ['telling', benchNotifying],
     ['phone', benchPhone],
-    ['place', benchPlace],
+    ['place', benchSite],
   ] as const) {
     if (wanted.length && !wanted.includes(name)) continue;
     const figures = await bench();

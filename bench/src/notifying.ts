@@ -21,9 +21,9 @@ const pauseMs = 400;
 const pause = (ms: number) => new Promise((r) => setTimeout(r, ms));
 const whole = '[[0, 0], [1, 0], [1, 1], [0, 1]]';
 const camera = (id: string) => `  - { id: ${id}, name: ${id}, area: a, source: { kind: paired }, zones: [{ id: all, name: All, purpose: watch, polygon: ${whole} }] }`; // prettier-ignore
-const rule = (id: string, tell: string) => `  - { id: r-${id}, name: R, cameras: [${id}], classes: [person], does: { kind: appears, zone: all }, urgent: true, tell: [${tell}] }`; // prettier-ignore
+const rule = (id: string, notify: string) => `  - { id: r-${id}, name: R, cameras: [${id}], classes: [person], behaviour: { kind: appears, zone: all }, urgent: true, notify: [${notify}] }`; // prettier-ignore
 
-const site = `nibber: 1
+const site = `nibber: 2
 site: { name: Bench, timezone: Etc/UTC }
 areas: [{ id: a, name: A }]
 people:
@@ -33,20 +33,20 @@ modes: [{ id: on, name: On, armed: true }]
 cameras:
 ${['alone', 'crowd', 'hostile'].map(camera).join('\n')}
 rules:
-${rule('alone', '{ to: owner, by: push }')}
-${rule('crowd', '{ to: member, by: push }, { to: owner, by: push }')}
-${rule('hostile', '{ to: member, by: push }')}
+${rule('alone', '{ to: owner, channel: push }')}
+${rule('crowd', '{ to: member, channel: push }, { to: owner, channel: push }')}
+${rule('hostile', '{ to: member, channel: push }')}
 `;
 
-export async function benchTelling(): Promise<Figures> {
+export async function benchNotifying(): Promise<Figures> {
   const folder = mkdtempSync(path.join(tmpdir(), 'nibber-telling-'));
-  let told: () => void = () => {};
+  let notified: () => void = () => {};
   // The owner's phone answers; those of the others take the call and never say a word.
   const outside = createServer((request, response) => {
     if (request.url !== '/owner') return;
     request.resume().on('end', () => {
       response.writeHead(201).end();
-      told();
+      notified();
     });
   });
   await new Promise<void>((ready) => outside.listen(0, '127.0.0.1', ready));
@@ -73,7 +73,7 @@ export async function benchTelling(): Promise<Figures> {
   const timesOf = async (to: string): Promise<number[]> => {
     const all: number[] = [];
     for (let i = 0; i < times; i++) {
-      const rang = new Promise<void>((resolve) => (told = resolve));
+      const rang = new Promise<void>((resolve) => (notified = resolve));
       const began = performance.now();
       await post(to, 1);
       await rang;

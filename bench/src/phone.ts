@@ -44,7 +44,7 @@ async function shown({ api, place }: World, { tools }: Pushed): Promise<Figures>
   // An area each: what comes at once from one area is one thread.
   site.areas.push(...ids.map((id) => ({ id, name: id })));
   site.cameras.push(...ids.map((id) => ({ id, name: id, area: id, source: { kind: 'paired' }, zones: [{ id: 'all', name: 'All', purpose: 'watch', polygon: whole }] }))); // prettier-ignore
-  site.rules.push(...ids.map((id) => ({ id: `r-${id}`, name: `Bench ${id}`, cameras: [id], classes: ['person'], does: { kind: 'appears', zone: 'all' }, urgent: true, message: { picture: true, description: false }, restSeconds: 0, tell: [{ to: 'owner', by: 'push' }] }))); // prettier-ignore
+  site.rules.push(...ids.map((id) => ({ id: `r-${id}`, name: `Bench ${id}`, cameras: [id], classes: ['person'], behaviour: { kind: 'appears', zone: 'all' }, urgent: true, message: { picture: true, description: false }, cooldownSeconds: 0, notify: [{ to: 'owner', channel: 'push' }] }))); // prettier-ignore
   await api('/api/site/file', 'PUT', { text: stringify(site) });
   const hooks = await Promise.all(ids.map(async (id) => (await api<{ url: string }>(`/api/cameras/${id}/pairing`)).url));
   await inWorker(tools, place.url, `self.benchShown = []; const show = self.registration.showNotification.bind(self.registration); self.registration.showNotification = async (title, options) => { await show(title, options); self.benchShown.push({ title, at: Date.now() }); };`); // prettier-ignore

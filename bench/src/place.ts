@@ -17,7 +17,7 @@ const usedSeconds = (pid: number) => {
 };
 const megabytes = (pid: number) => Number(/VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${pid}/status`, 'utf8'))![1]) / 1024;
 
-export async function benchPlace(): Promise<Figures> {
+export async function benchSite(): Promise<Figures> {
   const dataFolder = mkdtempSync(path.join(tmpdir(), 'nibber-bench-'));
   const place = await launch({ port: 18_480, dataFolder, life: false, log: () => {} });
   try {
@@ -29,14 +29,14 @@ export async function benchPlace(): Promise<Figures> {
     const [server, standins] = pids.map((pid, i) => (usedSeconds(pid) - before[i]!) / idleSeconds) as [number, number];
     await ask('/api/areas/landing/mode', 'PUT', { mode: 'closed' });
     await post(`${place.standins.stage}/directions`, { kind: 'send', figure: 'ada', walk: 'lane-to-yard' });
-    const told = await alerted(ask);
+    const notified = await alerted(ask);
     const { health } = await ask<{ health: { looked: number; lookMs: number } }>('/api/cameras/yard');
-    const toldMs = told.sentAt - told.at;
+    const notifiedMs = notified.sentAt - notified.at;
     return {
       'cores used by the server while nothing moves': rounded(server, 2),
       'cores used by the stand-ins while nothing moves': rounded(standins, 2),
-      'alert sent after the picture, s': rounded(toldMs / 1000, 2),
-      'of which outside the model, s': rounded((toldMs - health.lookMs / health.looked) / 1000, 2),
+      'alert sent after the picture, s': rounded(notifiedMs / 1000, 2),
+      'of which outside the model, s': rounded((notifiedMs - health.lookMs / health.looked) / 1000, 2),
       'server MB': Math.round(megabytes(pids[0]!)),
       'server and stand-ins MB': Math.round(pids.reduce((sum, pid) => sum + megabytes(pid), 0)),
     };

@@ -52,7 +52,7 @@ const undecided = 0.4;
 const post = { left: 0.47, width: 0.035 };
 
 const site = (() => {
-  const read = readSite(`nibber: 1
+  const read = readSite(`nibber: 2
 site: { name: Bench, timezone: Etc/UTC }
 areas: [{ id: a, name: A }]
 modes: [{ id: on, name: On, armed: true }]
@@ -73,13 +73,13 @@ cameras:
     lines:
       - { id: middle, name: Middle, points: [[0.6, 0.45], [0.6, 0.8]] }
 rules:
-  - { id: comes-in, name: R, cameras: [yard], classes: [person], confidence: 0.4, does: { kind: goes, from: lane, to: yard }, tell: [{ to: owner, by: push }] }
-  - { id: in-yard, name: R, cameras: [yard], classes: [person], confidence: 0.4, does: { kind: appears, zone: yard, frames: 2 }, tell: [{ to: owner, by: push }] }
-  - { id: passes, name: R, cameras: [lane-gate], classes: [person], confidence: 0.4, does: { kind: crosses, line: middle, direction: both }, tell: [{ to: owner, by: push }] }
-  - { id: in-lane, name: R, cameras: [lane-gate], classes: [person], confidence: 0.4, does: { kind: appears, zone: lane, frames: 2 }, tell: [{ to: owner, by: push }] }
+  - { id: comes-in, name: R, cameras: [yard], classes: [person], confidence: 0.4, behaviour: { kind: goes, from: lane, to: yard }, notify: [{ to: owner, channel: push }] }
+  - { id: in-yard, name: R, cameras: [yard], classes: [person], confidence: 0.4, behaviour: { kind: appears, zone: yard, frames: 2 }, notify: [{ to: owner, channel: push }] }
+  - { id: passes, name: R, cameras: [lane-gate], classes: [person], confidence: 0.4, behaviour: { kind: crosses, line: middle, direction: both }, notify: [{ to: owner, channel: push }] }
+  - { id: in-lane, name: R, cameras: [lane-gate], classes: [person], confidence: 0.4, behaviour: { kind: appears, zone: lane, frames: 2 }, notify: [{ to: owner, channel: push }] }
 people: [{ id: o, name: O, role: owner }]
 `);
-  if (!read.ok) throw new Error(JSON.stringify(read.faults));
+  if (!read.ok) throw new Error(JSON.stringify(read.problems));
   return compileSite(read.site);
 })();
 
@@ -224,8 +224,8 @@ function judge({ shots, view, rule, actors }: Filmed, input: 'usual' | 'fine', l
       whoIs.set(t.key, [...(whoIs.get(t.key) ?? []), walker]);
     }
   }
-  const most = (seen: readonly number[]) => seen.filter((w) => w > 0).length * 2 >= seen.length;
-  const real = [...whoIs.values()].filter(most);
+  const max = (seen: readonly number[]) => seen.filter((w) => w > 0).length * 2 >= seen.length;
+  const real = [...whoIs.values()].filter(max);
   const changes = (seen: readonly number[]) => {
     const own = seen.filter((w) => w > 0);
     return own.filter((w, i) => i > 0 && w !== own[i - 1]).length;

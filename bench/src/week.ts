@@ -39,7 +39,7 @@ async function onTheServer(): Promise<Figures> {
   const site = (confidence: number) =>
     siteWith((f) => {
       sixCameras(f);
-      f.rules = [{ ...f.rules![0]!, cameras, confidence, does: { kind: 'appears', zone: 'yard' } }];
+      f.rules = [{ ...f.rules![0]!, cameras, confidence, behaviour: { kind: 'appears', zone: 'yard' } }];
     }).file;
   const rehearsals = startRehearsals(folder);
   const ask = async (confidence: number) => {

@@ -12,7 +12,7 @@ import { api, useSessionQuery } from '../state/api';
 import { confirming } from '../state/confirm';
 import { live } from '../state/live';
 import { settings } from '../state/settings';
-import { keepInStorage } from '../state/storage';
+import { saveInStorage } from '../state/storage';
 import { useAppSelector } from '../state/store';
 import { iconSettings } from '../ui/Glyph';
 import { Waiting } from '../ui/Surface';
@@ -22,7 +22,7 @@ const store = configureStore({
   reducer: { [api.reducerPath]: api.reducer, live: live.reducer, settings: settings.reducer, confirming: confirming.reducer },
   middleware: (usual) => usual().concat(api.middleware),
 });
-keepInStorage(store.getState as never, store.subscribe);
+saveInStorage(store.getState as never, store.subscribe);
 
 function Door() {
   const system = useColorScheme();

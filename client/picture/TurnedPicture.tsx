@@ -2,12 +2,12 @@
 
 import { createElement } from 'react';
 import { View } from 'react-native';
-import type { Shown } from '@nibber/core/site';
+import type { Orientation } from '@nibber/core/site';
 import { corner, usePalette } from '../ui/theme';
 
-type Props = { source: string; words: string; shown: Shown; width: number; height: number };
+type Props = { source: string; words: string; orientation: Orientation; width: number; height: number };
 
-export function TurnedPicture({ source, words, shown: { turnDegrees = 0, mirrored = false }, width, height }: Props) {
+export function TurnedPicture({ source, words, orientation: { turnDegrees = 0, mirrored = false }, width, height }: Props) {
   const isUpright = turnDegrees % 180 === 0;
   const aspect = (isUpright ? width / height : height / width) || 16 / 9;
   // Before it is turned the picture is as wide as the frame is high.

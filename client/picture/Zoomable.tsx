@@ -9,7 +9,7 @@ import { Button, Row } from '../ui/Surface';
 /** `x` and `y`: the upper left corner of what is seen, as shares of the picture. */
 export type Framing = { readonly zoom: number; readonly x: number; readonly y: number };
 const whole: Framing = { zoom: 1, x: 0, y: 0 };
-const most = 6;
+const max = 6;
 
 const within = ({ zoom, x, y }: Framing): Framing => {
   const far = 1 - 1 / zoom;
@@ -21,7 +21,7 @@ const within = ({ zoom, x, y }: Framing): Framing => {
  * @param from where the fingers were on the frame when what was framed was `before`, shares of the frame; `to` where they are now
  */
 export function zoomed(before: Framing, factor: number, from: readonly [number, number], to: readonly [number, number] = from): Framing {
-  const zoom = Math.min(most, Math.max(1, before.zoom * factor));
+  const zoom = Math.min(max, Math.max(1, before.zoom * factor));
   const at = (i: 0 | 1) => (i === 0 ? before.x : before.y) + from[i] / before.zoom - to[i] / zoom;
   return within({ zoom, x: at(0), y: at(1) });
 }

@@ -52,8 +52,8 @@ export function playStream(video: HTMLVideoElement, url: string, failed: (words:
   const read = async () => {
     const answer = await fetch(url, { signal: ending.signal });
     if (!answer.ok) {
-      const said = (await answer.json().catch(() => undefined)) as { error?: { message: string; remedy: string } } | undefined;
-      throw new Error(said?.error ? `${said.error.message} ${said.error.remedy}` : 'The stream does not start. Try again.');
+      const said = (await answer.json().catch(() => undefined)) as { error?: { message: string; hint: string } } | undefined;
+      throw new Error(said?.error ? `${said.error.message} ${said.error.hint}` : 'The stream does not start. Try again.');
     }
     const reader = answer.body!.getReader();
     let head = new Uint8Array(0);
@@ -64,10 +64,10 @@ export function playStream(video: HTMLVideoElement, url: string, failed: (words:
       while (arrived[0]!.at < performance.now() - rateOverMs) arrived.shift();
       if (buffer) waiting.push(value);
       else {
-        const joined = new Uint8Array(head.length + value.length);
-        joined.set(head);
-        joined.set(value, head.length);
-        head = joined;
+        const combinedInto = new Uint8Array(head.length + value.length);
+        combinedInto.set(head);
+        combinedInto.set(value, head.length);
+        head = combinedInto;
         const codecs = codecsIn(head);
         if (!codecs) continue;
         if (!MediaSource.isTypeSupported(codecs.type)) throw new Error('This browser cannot play the camera’s stream.');

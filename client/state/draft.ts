@@ -10,7 +10,7 @@ type Begun<C> = { readonly of: string; readonly from: { readonly version: number
 export type Drafts<C> = { readonly begun: Begun<C> | null; readonly history: StateWithHistory<C> };
 export type Draft<C> = Begun<C> & { readonly content: C; readonly canUndo: boolean; readonly canRedo: boolean };
 
-const mostSteps = 100;
+const maxSteps = 100;
 
 /**
  * Drafts of one kind, one at a time.
@@ -34,7 +34,7 @@ export function draftsOf<C>(name: 'drawing' | 'plan' | 'hours' | 'rule' | 'siteT
   );
   const content = (state: C = empty, action: UnknownAction): C => (change.match(action) ? action.payload.content : state);
   const undone = undoable(content, {
-    limit: mostSteps + 1,
+    limit: maxSteps + 1,
     undoType: undo.type,
     redoType: redo.type,
     filter: includeAction(change.type),

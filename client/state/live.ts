@@ -9,7 +9,7 @@ type Live = {
   tracks: { [camera: string]: { tracks: SeenTrack[]; heardAt: number; behindMs?: number } };
   /** The place's clock minus this device's, ms. */
   clockAheadMs: number;
-  troubles: string[];
+  problems: string[];
   /** What somebody should look at, and keeps no alert back. */
   notices: string[];
   connection: 'connecting' | 'open' | 'lost';
@@ -17,7 +17,7 @@ type Live = {
   kept: { [asked: string]: number };
 };
 
-const start: Live = { tracks: {}, clockAheadMs: 0, troubles: [], notices: [], connection: 'connecting', kept: {} };
+const start: Live = { tracks: {}, clockAheadMs: 0, problems: [], notices: [], connection: 'connecting', kept: {} };
 
 export const live = createSlice({
   name: 'live',
@@ -28,9 +28,9 @@ export const live = createSlice({
       const behindMs = payload.at === undefined ? undefined : Math.max(0, heardAt + state.clockAheadMs - payload.at);
       state.tracks[payload.camera] = { tracks: payload.tracks as never, heardAt, behindMs };
     },
-    serverTime: (state, { payload }: PayloadAction<{ now: number; troubles?: string[]; notices?: string[] }>) => {
+    serverTime: (state, { payload }: PayloadAction<{ now: number; problems?: string[]; notices?: string[] }>) => {
       state.clockAheadMs = payload.now - Date.now();
-      if (payload.troubles) state.troubles = payload.troubles;
+      if (payload.problems) state.problems = payload.problems;
       if (payload.notices) state.notices = payload.notices;
     },
     /** @param payload `at` undefined: it was answered now */

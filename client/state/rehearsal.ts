@@ -2,14 +2,14 @@
 // left off, and what was known stays until more is.
 
 import { useEffect, useState, useSyncExternalStore } from 'react';
-import type { ChangedItem, DayTold, WeekLine, WeekResult } from '@nibber/core/rehearsal';
+import type { ChangedItem, DayAlerts, RehearsalLine, RehearsalResult } from '@nibber/core/rehearsal';
 import type { Rule } from '@nibber/core/site';
 
 export type Week = {
   /** Of the last whole answer. */
-  readonly result: WeekResult<ChangedItem> | undefined;
+  readonly result: RehearsalResult<ChangedItem> | undefined;
   /** Of the answer that is coming, else of the last one. */
-  readonly days: readonly DayTold[];
+  readonly days: readonly DayAlerts[];
   /** The share of the work that is done, and what it is; nothing while none is under way. */
   readonly work: { readonly words: string; readonly done: number } | undefined;
   readonly failure: string | undefined;
@@ -17,7 +17,7 @@ export type Week = {
 };
 
 /** Whoever shows a week listens to it by itself, so that what surrounds it is not drawn anew at every line of the answer. */
-export type WeekAsked = {
+export type RehearsalAsked = {
   readonly now: () => Week;
   readonly listen: (changed: () => void) => () => void;
   readonly stop: () => void;
@@ -30,7 +30,7 @@ const unreachable = 'The last seven days could not be calculated. Try again.';
 const nothing: Week = { result: undefined, days: [], work: undefined, failure: undefined, isStopped: false };
 const reading = 'Loading recorded data';
 
-function startAsking(): WeekAsked & { ask(rule: string | undefined): void } {
+function startAsking(): RehearsalAsked & { ask(rule: string | undefined): void } {
   let week = nothing;
   let asked: string | undefined;
   let own = new AbortController();
@@ -44,7 +44,7 @@ function startAsking(): WeekAsked & { ask(rule: string | undefined): void } {
     clearTimeout(timer);
     own.abort();
   };
-  const take = (line: WeekLine) => {
+  const take = (line: RehearsalLine) => {
     if (line.kind === 'reading') put({ work: { words: reading, done: line.done } });
     else if (line.kind === 'judging') put({ work: { words: 'Calculating', done: line.done }, days: line.days });
     else if (line.kind === 'done') put({ result: line, days: line.days });
@@ -84,7 +84,7 @@ function startAsking(): WeekAsked & { ask(rule: string | undefined): void } {
 }
 
 /** @param rule as it is now; nothing while it cannot be tried */
-export function useWeek(rule: Rule | undefined): WeekAsked {
+export function useRehearsal(rule: Rule | undefined): RehearsalAsked {
   const [asking] = useState(startAsking);
   const asked = rule && JSON.stringify(rule);
   useEffect(() => asking.ask(asked), [asking, asked]);
@@ -93,15 +93,15 @@ export function useWeek(rule: Rule | undefined): WeekAsked {
 }
 
 /** Why the rule can never fire; changes with a whole answer only. */
-export const useNever = (asked: WeekAsked): readonly string[] =>
+export const useNever = (asked: RehearsalAsked): readonly string[] =>
   useSyncExternalStore(asked.listen, () => asked.now().result?.never ?? never);
 const never: readonly string[] = [];
 
-export const useWeekNow = (asked: WeekAsked): Week => useSyncExternalStore(asked.listen, asked.now);
+export const useRehearsalNow = (asked: RehearsalAsked): Week => useSyncExternalStore(asked.listen, asked.now);
 
-async function askWeek(rule: string, signal: AbortSignal, take: (line: WeekLine) => void): Promise<void> {
+async function askWeek(rule: string, signal: AbortSignal, take: (line: RehearsalLine) => void): Promise<void> {
   const { id } = JSON.parse(rule) as Rule;
-  const answer = await fetch(`/api/rules/${encodeURIComponent(id)}/week`, {
+  const answer = await fetch(`/api/rules/${encodeURIComponent(id)}/rehearsal`, {
     method: 'POST',
     headers: { 'content-type': 'application/json' },
     body: rule,
@@ -111,7 +111,7 @@ async function askWeek(rule: string, signal: AbortSignal, take: (line: WeekLine)
     const { error } = (await answer.json()) as { error: { message: string } };
     return take({ kind: 'failed', message: error.message });
   }
-  for await (const line of linesOf(answer.body!)) take(JSON.parse(line) as WeekLine);
+  for await (const line of linesOf(answer.body!)) take(JSON.parse(line) as RehearsalLine);
 }
 
 /** The lines of a body as they come. */

@@ -5,6 +5,6 @@ import { draftsOf } from './draft';
 
 export const rule = draftsOf<Rule>(
   'rule',
-  { id: '', name: '', cameras: [], classes: [], does: { kind: 'appears' } },
-  (content) => typeof content === 'object' && content !== null && 'does' in content && 'cameras' in content,
+  { id: '', name: '', cameras: [], classes: [], behaviour: { kind: 'appears' } },
+  (content) => typeof content === 'object' && content !== null && 'behaviour' in content && 'cameras' in content,
 );

@@ -1,10 +1,10 @@
 // A plan of hours while it is being changed.
 
-import type { Hours } from '@nibber/core/site';
+import type { Schedule } from '@nibber/core/site';
 import { draftsOf } from './draft';
 
 /** Drafts by plan. */
-export const hours = draftsOf<Hours>(
+export const schedules = draftsOf<Schedule>(
   'hours',
   { id: '', name: '' },
   (content) => typeof content === 'object' && content !== null && 'id' in content && 'name' in content,

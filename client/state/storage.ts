@@ -4,13 +4,13 @@ const names = {
   settings: 'settings',
   drawing: 'drawing',
   plan: 'plan',
-  hours: 'hours',
+  schedules: 'hours',
   rule: 'rule',
   siteText: 'siteText',
   tuning: 'tuningDraft',
 } as const;
 type Key = keyof typeof names;
-type Kept = { readonly [K in (typeof names)[Key]]: unknown };
+type Stored = { readonly [K in (typeof names)[Key]]: unknown };
 
 /** What was remembered under a key; undefined where nothing was, or where it cannot be read. */
 export function remembered<T>(key: Key): T | undefined {
@@ -22,8 +22,8 @@ export function remembered<T>(key: Key): T | undefined {
   }
 }
 
-export function keepInStorage(state: () => Kept, subscribe: (listener: () => void) => void): void {
-  let last: Kept | undefined;
+export function saveInStorage(state: () => Stored, subscribe: (listener: () => void) => void): void {
+  let last: Stored | undefined;
   subscribe(() => {
     const now = state();
     for (const key of Object.keys(names) as Key[]) {

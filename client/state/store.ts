@@ -5,7 +5,7 @@ import { useDispatch, useSelector } from 'react-redux';
 import { removed } from './removed';
 import { confirming } from './confirm';
 import { drawing } from './drawing';
-import { hours } from './schedules';
+import { schedules } from './schedules';
 import { plan } from './plan';
 import { tuningDraft } from './tuning';
 import { rule } from './rule';
@@ -13,7 +13,7 @@ import { settings } from './settings';
 import { siteText } from './siteText';
 import { api } from './api';
 import { live } from './live';
-import { keepInStorage } from './storage';
+import { saveInStorage } from './storage';
 
 export const makeStore = () => {
   const store = configureStore({
@@ -24,7 +24,7 @@ export const makeStore = () => {
       confirming: confirming.reducer,
       drawing: drawing.reducer,
       plan: plan.reducer,
-      hours: hours.reducer,
+      schedules: schedules.reducer,
       rule: rule.reducer,
       siteText: siteText.reducer,
       tuningDraft: tuningDraft.reducer,
@@ -32,7 +32,7 @@ export const makeStore = () => {
     },
     middleware: (usual) => usual().concat(api.middleware),
   });
-  keepInStorage(store.getState, store.subscribe);
+  saveInStorage(store.getState, store.subscribe);
   return store;
 };
 

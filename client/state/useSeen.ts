@@ -9,14 +9,14 @@ export type ShownTrack = SeenTrack & { readonly opacity: number };
 const sureMs = 500;
 const fadedMs = 2500;
 const goneMs = 5000;
-const least = 0.25;
+const min = 0.25;
 const everyMs = 250;
 
 /** How much of a box is shown of a thing that has not been seen for so long; 0 where it is not shown any more. */
 export function opacityOf(unseenMs: number): number {
   if (unseenMs <= sureMs) return 1;
   if (unseenMs >= goneMs) return 0;
-  return Math.max(least, 1 - ((unseenMs - sureMs) / (fadedMs - sureMs)) * (1 - least));
+  return Math.max(min, 1 - ((unseenMs - sureMs) / (fadedMs - sureMs)) * (1 - min));
 }
 
 export function useSeen(camera: string): ShownTrack[] {

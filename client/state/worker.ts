@@ -51,4 +51,4 @@ export function startWorker({ go, updated, offered }: WorkerNeeds): () => void {
 }
 
 /** Whoever signs out leaves nothing of theirs in this browser. */
-export const forgetKept = (): void => workers()?.controller?.postMessage({ kind: 'forget' });
+export const forgetSaved = (): void => workers()?.controller?.postMessage({ kind: 'forget' });

@@ -41,7 +41,7 @@ export function answering(answers: Record<string, { status?: number; headers?: R
       body,
     } = answers[`${input.method} ${path}`] ?? {
       status: 404,
-      body: { error: { code: 'not-found', message: 'Nothing there.', remedy: 'Go back.', faults: [] } },
+      body: { error: { code: 'not-found', message: 'Nothing there.', hint: 'Go back.', problems: [] } },
     };
     return new Response(JSON.stringify(body), { status, headers: { 'content-type': 'application/json', ...headers } });
   }) as typeof fetch;
@@ -90,12 +90,12 @@ export const rule: Rule = {
   name: 'Somebody comes in',
   cameras: ['yard'],
   classes: ['person'],
-  does: { kind: 'goes', from: 'lane', to: 'yard' },
+  behaviour: { kind: 'goes', from: 'lane', to: 'yard' },
   modes: ['closed'],
-  hours: 'not-opening',
-  restSeconds: 300,
+  schedules: 'not-opening',
+  cooldownSeconds: 300,
   message: { picture: true, description: true },
-  tell: [{ to: 'owner', by: 'push' }],
+  notify: [{ to: 'owner', channel: 'push' }],
 };
 
 export const site: Site = {
@@ -105,14 +105,14 @@ export const site: Site = {
     { id: 'open', name: 'Open', armed: false },
     { id: 'closed', name: 'Closed', armed: true },
   ],
-  hours: [
+  schedules: [
     { id: 'opening', name: 'Opening hours', on: false, next: null, words: '', outside: null },
     { id: 'not-opening', name: 'Outside opening hours', on: true, next: null, words: '', outside: 'opening' },
   ],
   receivers: [],
   people: [{ id: 'rowan', name: 'Rowan', role: 'owner' }],
   known: [],
-  asks: {},
+  prompt: {},
   areaModes: [{ area: 'landing', mode: 'closed', since: 0, by: 'Rowan' }],
   version: 1,
   notYet: [],
@@ -127,7 +127,7 @@ export const yard: CameraAnswer = {
   name: 'Yard',
   area: 'landing',
   kind: 'streamed',
-  hasSignIn: false,
+  hasLogin: false,
   hasStill: true,
   hasPicture: true,
   live: [],
@@ -137,7 +137,7 @@ export const yard: CameraAnswer = {
   relays: {},
   aim: null,
   tuning: null,
-  abilities: [{ name: 'lamp', words: 'lamp', can: false, why: 'Only the pictures of Yard come here.' }],
+  capabilities: [{ name: 'lamp', words: 'lamp', can: false, why: 'Only the pictures of Yard come here.' }],
   zones: [zone('lane', 'Lane'), zone('yard', 'Yard'), zone('next-door', 'Next door', 'privacy')],
   lines: [],
   says: [],

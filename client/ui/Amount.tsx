@@ -11,17 +11,17 @@ type Props = {
   says: string;
   value: number;
   shown: string;
-  least: number;
-  most: number;
+  min: number;
+  max: number;
   step: number;
   put: (value: number) => void;
   testID?: string;
 };
 
-export function Amount({ name, says, value, shown, least, most, step, put, testID }: Props) {
+export function Amount({ name, says, value, shown, min, max, step, put, testID }: Props) {
   const p = usePalette();
   /** A step up or down: for keys, and for a finger that is too broad for the slider. */
-  const turned = (by: 1 | -1) => Math.round(Math.min(most, Math.max(least, value + by * step)) * 100) / 100;
+  const turned = (by: 1 | -1) => Math.round(Math.min(max, Math.max(min, value + by * step)) * 100) / 100;
   return (
     <View>
       <Row style={{ justifyContent: 'space-between' }}>
@@ -30,21 +30,21 @@ export function Amount({ name, says, value, shown, least, most, step, put, testI
           <Words bold testID={testID && `${testID}-value`}>
             {shown}
           </Words>
-          <Button glyph="remove" label={`${name}: less`} disabled={value <= least} onPress={() => put(turned(-1))} />
-          <Button glyph="add" label={`${name}: more`} disabled={value >= most} onPress={() => put(turned(1))} />
+          <Button glyph="remove" label={`${name}: less`} disabled={value <= min} onPress={() => put(turned(-1))} />
+          <Button glyph="add" label={`${name}: more`} disabled={value >= max} onPress={() => put(turned(1))} />
         </Row>
       </Row>
       <Slider
         value={value}
-        minimumValue={least}
-        maximumValue={most}
+        minimumValue={min}
+        maximumValue={max}
         step={step}
         onValueChange={(v) => put(Math.round(v * 100) / 100)}
         minimumTrackTintColor={p.work}
         maximumTrackTintColor={p.rule}
         thumbTintColor={p.work}
         aria-label={name}
-        {...({ 'aria-valuenow': value, 'aria-valuemin': least, 'aria-valuemax': most, 'aria-valuetext': shown } as object)}
+        {...({ 'aria-valuenow': value, 'aria-valuemin': min, 'aria-valuemax': max, 'aria-valuetext': shown } as object)}
         accessibilityLabel={name}
         testID={testID}
         style={{ height: target, marginHorizontal: -4 }}

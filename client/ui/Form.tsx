@@ -28,27 +28,27 @@ function words({ keyword, params, message }: ErrorObject): string {
 }
 
 /** What is wrong, by the name of the field (`a.0.b` inside of lists). */
-export type Faults = Readonly<Record<string, string>>;
+export type Problems = Readonly<Record<string, string>>;
 
 /** What is wrong with what would be sent, by where it stands in it. */
-export function faultsBy(check: Check, body: unknown): Faults {
+export function problemsBy(check: Check, body: unknown): Problems {
   if (check(body)) return {};
-  const faults: Record<string, string> = {};
+  const problems: Record<string, string> = {};
   for (const error of check.errors ?? []) {
     const path = error.instancePath.slice(1).split('/').filter(Boolean);
     const field = [...path, ...(error.keyword === 'required' ? [String(error.params.missingProperty)] : [])].join('.');
-    faults[field] ??= words(error);
+    problems[field] ??= words(error);
   }
-  return faults;
+  return problems;
 }
 
 /** A form of which one says oneself what is wrong. */
-export function useForm<T extends FieldValues>(start: DefaultValues<T>, faultsOf: (filled: T) => Faults): UseFormReturn<T> {
+export function useForm<T extends FieldValues>(start: DefaultValues<T>, problemsOf: (filled: T) => Problems): UseFormReturn<T> {
   const resolver: Resolver<T> = (filled) => {
-    const faults = Object.entries(faultsOf(filled));
-    if (faults.length === 0) return { values: filled, errors: {} };
+    const problems = Object.entries(problemsOf(filled));
+    if (problems.length === 0) return { values: filled, errors: {} };
     const errors = {};
-    for (const [field, message] of faults) set(errors, field, { type: 'fault', message });
+    for (const [field, message] of problems) set(errors, field, { type: 'fault', message });
     return { values: {}, errors } as never;
   };
   return useHookForm<T>({ resolver, defaultValues: start, mode: 'onTouched' });
@@ -59,7 +59,7 @@ export const useCheckedForm = <T extends FieldValues>(
   check: Check,
   start: DefaultValues<T>,
   bodyOf: (filled: T) => unknown = (f) => f,
-): UseFormReturn<T> => useForm<T>(start, (filled) => faultsBy(check, bodyOf(filled)));
+): UseFormReturn<T> => useForm<T>(start, (filled) => problemsBy(check, bodyOf(filled)));
 
 type Props<T extends FieldValues> = Omit<ComponentProps<typeof Field>, 'value' | 'onChangeText' | 'onBlur' | 'wrong'> & {
   readonly control: Control<T>;

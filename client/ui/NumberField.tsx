@@ -7,22 +7,22 @@ type Props = {
   label: string;
   value: number | undefined;
   put: (value: number | undefined) => void;
-  least: number;
-  most: number;
+  min: number;
+  max: number;
   help?: string;
   testID?: string;
 };
 
-export function NumberField({ label, value, put, least, most, help, testID }: Props) {
+export function NumberField({ label, value, put, min, max, help, testID }: Props) {
   const [text, setText] = useState(value === undefined ? '' : String(value));
   const given = Number(text.replace(',', '.'));
   const isEmpty = text.trim() === '';
-  const isWrong = !isEmpty && !(given >= least && given <= most);
+  const isWrong = !isEmpty && !(given >= min && given <= max);
   const change = (next: string) => {
     setText(next);
     const number = Number(next.replace(',', '.'));
     if (next.trim() === '') put(undefined);
-    else if (number >= least && number <= most) put(number);
+    else if (number >= min && number <= max) put(number);
   };
   return (
     <Field
@@ -31,7 +31,7 @@ export function NumberField({ label, value, put, least, most, help, testID }: Pr
       onChangeText={change}
       inputMode="decimal"
       help={help}
-      wrong={isWrong ? `A number from ${least} to ${most}.` : undefined}
+      wrong={isWrong ? `A number from ${min} to ${max}.` : undefined}
       testID={testID}
     />
   );

@@ -89,8 +89,8 @@ async function act(notification: Notification, action: string): Promise<void> {
       headers: { 'content-type': 'application/json' },
       body: JSON.stringify({ token: carried.tokens[action] }),
     });
-    const said = (await answer.json()) as { done?: string; error?: { message: string; remedy: string } };
-    await say(said.done ?? `${said.error?.message} ${said.error?.remedy}`);
+    const said = (await answer.json()) as { done?: string; error?: { message: string; hint: string } };
+    await say(said.done ?? `${said.error?.message} ${said.error?.hint}`);
   } catch {
     await say('Failed: no connection to the server.', { actions: [{ action, title: 'Try again' }] });
   }

@@ -176,7 +176,7 @@ function siteText(stage: string, mail: string, describer: string, isWhole: boole
     .replace('port: 1025', `port: ${mailAt(mail).port}`);
   if (isWhole) return text;
   const read = readSite(text);
-  if (!read.ok) throw new Error(`The site of the demo cannot be used: ${read.faults[0]!.wrong}`);
+  if (!read.ok) throw new Error(`The site of the demo cannot be used: ${read.problems[0]!.wrong}`);
   const { cameras = [], rules = [], readings = [], reminders = [] } = read.site;
   const kept = small.cameras as readonly string[];
   const gone = {

@@ -11,9 +11,9 @@ import { depth } from '@nibber/standins/cameras/sheets';
 import { plainCameras, type PlainCamera } from '@nibber/standins/cameras/view';
 import { framesOf, lightAt, scriptOf, thereAt } from '@nibber/standins/stage/week';
 import { startFollow } from '@nibber/server/tracking/index';
-import { startKeeper } from '@nibber/server/persist/index';
+import { startPersist } from '@nibber/server/persist/index';
 import type { Masks } from '@nibber/server/media/masks';
-import { keepRecent } from '@nibber/server/media/clip-buffer';
+import { openClipBuffer } from '@nibber/server/media/clip-buffer';
 import { masked, safeWayOf } from '@nibber/server/media/safe';
 import { openBus } from '@nibber/server/base/bus';
 import type { Record } from '@nibber/server/db/index';
@@ -23,7 +23,7 @@ import type { Channel } from '@nibber/server/notify/channels/index';
 const seed = 11;
 const pictureWidth = 640;
 /** Things that may wait to be written. */
-const mostPending = 24;
+const maxPending = 24;
 /** What takes longer was set aside; the rest goes on. */
 const longestWriteMs = 10_000;
 const tickMs = 1000;
@@ -63,7 +63,7 @@ export async function recordWeek({ record, siteText, to, zone, progress }: WeekN
     upToDate: async (picture) => ({ ...picture, jpeg: await drawn(picture.camera as PlainCamera, picture.at) }),
   };
   // The phone took everything; nothing of it is sent again.
-  const toldThen: Channel = {
+  const notifiedThen: Channel = {
     name: 'push',
     reach: async () => ({ of: () => ['then'], why: () => '' }),
     recipientOf: async () => undefined,
@@ -72,17 +72,17 @@ export async function recordWeek({ record, siteText, to, zone, progress }: WeekN
   };
   let [given, written] = [0, 0];
   let room = () => {};
-  const keep = await startKeeper({
+  const keep = await startPersist({
     record,
     site,
     clock,
     masks,
-    recent: keepRecent(openBus()),
-    channels: [toldThen],
+    recent: openClipBuffer(openBus()),
+    channels: [notifiedThen],
     canMakeClips: false,
     // Nobody else waits for the machine yet.
     budgets: { spend: async () => {} },
-    kept({ kind }) {
+    stored({ kind }) {
       if (kind === 'clip') return;
       written++;
       room();
@@ -112,7 +112,7 @@ export async function recordWeek({ record, siteText, to, zone, progress }: WeekN
     if (frame.at - tickedAt >= tickMs) {
       await goTo(frame.at);
       progress((frame.at - week.from) / (to - week.from));
-      for (let before = -1; given - written > mostPending && written > before;) {
+      for (let before = -1; given - written > maxPending && written > before;) {
         before = written;
         await Promise.race([new Promise<void>((resolve) => (room = resolve)), pause(longestWriteMs)]);
       }
@@ -120,7 +120,7 @@ export async function recordWeek({ record, siteText, to, zone, progress }: WeekN
     now = Math.max(now, frame.at);
     const picture = { camera: frame.camera, at: frame.at, jpeg, motion: { parts: [], share: 0, isLightChange: false }, isInfrared: lightAt(frame.at, zone) === 'night' }; // prettier-ignore
     // What stands whole in the picture, near its middle, shows best.
-    follow.watched({ picture, frame, sightings: frame.objects.map((o) => ({ ...o, shows: o.score * o.box[3] * wholeIn(o.box) })) });
+    follow.watched({ picture, frame, sightings: frame.objects.map((o) => ({ ...o, quality: o.score * o.box[3] * wholeIn(o.box) })) });
   }
   await goTo(to);
   follow.stop((now = to));
@@ -139,5 +139,5 @@ const settle = ({ tables, sequelize, write }: Record): Promise<void> =>
   write(async (transaction) => {
     await tables.outbox.destroy({ where: {}, transaction });
     await sequelize.query(`UPDATE alerts SET state = 'sent', sentAt = (SELECT at FROM events WHERE events.id = alerts.event) + 900 WHERE state = 'waiting'`, { transaction }); // prettier-ignore
-    await tables.events.update({ clipTrouble: 'Of the recorded week only pictures are kept.' }, { where: { kind: { [Op.in]: ['track', 'zone'] } }, transaction }); // prettier-ignore
+    await tables.events.update({ clipProblem: 'Of the recorded week only pictures are kept.' }, { where: { kind: { [Op.in]: ['track', 'zone'] } }, transaction }); // prettier-ignore
   });

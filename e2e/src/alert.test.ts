@@ -84,8 +84,8 @@ test('closed but inside opening hours, it is quiet because of the hours', async 
   await world.setTime('11:00');
   const known = (await world.api<{ items: { id: string }[] }>('/api/events')).items.map((i) => i.id);
   await waitFor(async () => {
-    const { hours } = await world.api<{ hours: { id: string; on: boolean }[] }>('/api/site');
-    return hours.find((h) => h.id === 'opening')!.on || undefined;
+    const { schedules } = await world.api<{ schedules: { id: string; on: boolean }[] }>('/api/site');
+    return schedules.find((h) => h.id === 'opening')!.on || undefined;
   });
   const before = await world.pocket();
   const track = await sendUntilStopped(world, 'cy', 'lane-to-yard', 'hours', 'person', known);
@@ -125,8 +125,8 @@ test('the record is asked in plain words, put right, followed up, and leads to t
   await browser.type('ask-question', 'and how many people?');
   await browser.press('ask');
   await browser.reads(/\d+ (person|people) (was|were) detected at Yard today\./);
-  const sought = { wanted: 'which', kinds: ['person'], cameras: ['yard'], areas: [], rules: [], sensors: [], span: null, words: [] };
-  const [newest] = (await world.api<{ items: { id: string; kind: string; ruleName: string }[] }>('/api/ask', 'POST', { sought })).items;
+  const query = { wanted: 'which', kinds: ['person'], cameras: ['yard'], areas: [], rules: [], sensors: [], span: null, words: [] };
+  const [newest] = (await world.api<{ items: { id: string; kind: string; ruleName: string }[] }>('/api/ask', 'POST', { query })).items;
   await browser.press(`${newest!.kind}-${newest!.id}`);
   await browser.driver.wait(async () => (await browser.driver.getCurrentUrl()).endsWith(`/events/${newest!.id}`), 20_000);
 });
@@ -139,7 +139,7 @@ test('a rule that asks for fields is filled in with them, and the picture that w
   await browser.press('asks-sentence');
   await browser.press('part-done');
   await browser.press('save-rule');
-  const asked = async () => (await world.api<{ id: string; message?: { asks?: { sentence?: boolean } } }[]>('/api/rules')).find((r) => r.id === 'comes-in')!.message!.asks; // prettier-ignore
+  const asked = async () => (await world.api<{ id: string; message?: { prompt?: { sentence?: boolean } } }[]>('/api/rules')).find((r) => r.id === 'comes-in')!.message!.prompt; // prettier-ignore
   await waitFor(async () => ((await asked())?.sentence === false ? true : undefined));
   // Longer than the rule rests.
   await world.setTime('21:30');
@@ -154,7 +154,7 @@ test('a rule that asks for fields is filled in with them, and the picture that w
     async () => (await world.pocket()).notifications.find(isAnswered),
     async () => JSON.stringify(await world.pocket()),
   );
-  await browser.driver.get(`${place.url}/site/services`);
+  await browser.driver.get(`${place.url}/site/ai-services`);
   await browser.reads(/For Somebody comes in, to http:\/\/127\.0\.0\.1/);
   await browser.reads(/Used (once|\d+ times) in the last 24 hours/);
 });

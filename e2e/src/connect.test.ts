@@ -12,7 +12,7 @@ beforeAll(async () => {
 });
 afterAll(() => world?.end());
 
-type Camera = { id: string; name: string; shown: object; can: string[]; health: { state: string } | null };
+type Camera = { id: string; name: string; orientation: object; capabilities: string[]; health: { state: string } | null };
 const camera = async (id: string) => (await world.api<Camera[]>('/api/cameras')).find((c) => c.id === id);
 /** What is in the field already is replaced. */
 async function retype(testId: string, text: string) {
@@ -40,7 +40,11 @@ test('a camera is found, refuses a wrong password, lets the right one in, is see
   await browser.type('lens-name-0', 'Racks');
   await browser.press('keep-camera');
   const kept = await waitFor(async () => ((await camera('racks'))?.health?.state === 'running' ? await camera('racks') : undefined));
-  expect(kept).toMatchObject({ name: 'Racks', shown: { mirrored: true }, can: ['speaker', 'microphone', 'restart', 'infrared', 'lamp'] });
+  expect(kept).toMatchObject({
+    name: 'Racks',
+    orientation: { mirrored: true },
+    capabilities: ['speaker', 'microphone', 'restart', 'infrared', 'lamp'],
+  });
   const { text } = await world.api<{ text: string }>('/api/site/file');
   expect(text).toContain('secret: racks');
   expect(text).not.toContain('reed-mace-7');

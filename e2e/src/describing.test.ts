@@ -11,11 +11,11 @@ afterAll(() => world?.end());
 
 const go = (address: string) => world.browser.driver.get(world.place.url + address);
 type Item = { readonly id: string; readonly ruleName: string; readonly description: string | null };
-const told = async () => (await world.api<{ items: Item[] }>('/api/events?show=told')).items;
+const notified = async () => (await world.api<{ items: Item[] }>('/api/events?show=told')).items;
 
 test('a service is tried with a drawn picture before it is saved, and asked in its turn', async () => {
   const { browser } = world;
-  await go('/site/services');
+  await go('/site/ai-services');
   await browser.press('add-service');
   const { describer } = world.place.standins;
   for (const [field, text] of [['name', 'Third eyes'], ['url', describer], ['model', 'third']] as const) await browser.type(`service-${field}`, text); // prettier-ignore
@@ -28,7 +28,7 @@ test('a service is tried with a drawn picture before it is saved, and asked in i
   await browser.press('order-third-eyes-up');
   await browser.press('order-save');
   await browser.reads('Questions: order saved.');
-  const { order } = await world.api<{ order: { questions: string[] } }>('/api/services');
+  const { order } = await world.api<{ order: { questions: string[] } }>('/api/ai-services');
   expect(order.questions).toEqual(['third-eyes', 'keen-eyes']);
 });
 
@@ -42,14 +42,16 @@ test('a question keeps an alert back, and lets another go; the moment says so wi
   await browser.reads('Somebody comes in saved.');
   await world.api('/api/areas/landing/mode', 'PUT', { mode: 'closed' });
   await world.send('bo', 'lane-to-yard');
-  const first = await waitFor(async () => (await told())[0], 150_000);
+  const first = await waitFor(async () => (await notified())[0], 150_000);
   await go(`/events/${first.id}`);
   await browser.reads(/No \((Third|Keen) eyes, .*No alert sent\./, 60_000);
   await browser.reads(/Not sent to Rowan: Is it a person in purple\? No\./);
   expect((await world.pocket()).notifications.filter((n) => n.title === 'Somebody comes in')).toEqual([]);
 }, 300_000);
 
-type Asked = Item & { readonly question: { readonly tells: boolean | null; readonly known: string | null; readonly why: string } | null };
+type Asked = Item & {
+  readonly question: { readonly notifies: boolean | null; readonly known: string | null; readonly why: string } | null;
+};
 const vehicles = 'Vehicles in the yard';
 const rule = {
   id: 'vehicles',
@@ -58,10 +60,10 @@ const rule = {
   classes: ['vehicle'],
   confidence: 0.3,
   // Long enough for a van to have come to a stand.
-  does: { kind: 'stays', zone: 'yard', seconds: 4 },
-  restSeconds: 0,
+  behaviour: { kind: 'stays', zone: 'yard', seconds: 4 },
+  cooldownSeconds: 0,
   message: { picture: true, description: true },
-  tell: [{ to: 'owner', by: 'push' }],
+  notify: [{ to: 'owner', channel: 'push' }],
 };
 
 test('a van turns in: the alert comes at once, and fills in with what is asked of every vehicle; ours is known by its plate, and quiet', async () => {
@@ -80,18 +82,18 @@ test('a van turns in: the alert comes at once, and fills in with what is asked o
   await browser.press('save-rule');
   await browser.reads(`${vehicles} saved.`);
   // A machine that is busy elsewhere has time to look.
-  await world.api('/api/rules/vehicles', 'PUT', { ...rule, question: { unlessKnown: true, seconds: 60, otherwise: 'tell' } });
-  const before = new Set((await told()).map((i) => i.id));
+  await world.api('/api/rules/vehicles', 'PUT', { ...rule, question: { unlessKnown: true, seconds: 60, onTimeout: 'send' } });
+  const before = new Set((await notified()).map((i) => i.id));
   // What stands on a sign is read, and nothing else: who reads it may repeat it.
   await world.direct({ kind: 'thing', thing: 'sign', there: true });
   await world.direct({ kind: 'clear' });
   await world.send('green-van', 'drive-up');
-  const ours = await waitFor(async () => (await told()).find((i) => i.ruleName === vehicles && !before.has(i.id)), 150_000);
+  const ours = await waitFor(async () => (await notified()).find((i) => i.ruleName === vehicles && !before.has(i.id)), 150_000);
   const decided = await waitFor(async () => {
     const { question } = await world.api<Asked>(`/api/events/${ours.id}`);
-    return question && question.tells !== null ? question : undefined;
+    return question && question.notifies !== null ? question : undefined;
   }, 90_000);
-  expect(decided).toMatchObject({ tells: false, known: 'Our van', why: 'It is known: Our van' });
+  expect(decided).toMatchObject({ notifies: false, known: 'Our van', why: 'It is known: Our van' });
   await go(`/events/${ours.id}`);
   await browser.reads(/Our van/);
   expect(ringing(await world.pocket()).filter((n) => n.open.endsWith(ours.id))).toEqual([]);
@@ -102,8 +104,8 @@ test('a van turns in: the alert comes at once, and fills in with what is asked o
 
 test('wordings are tried on a stored moment by two services, side by side, and one is taken into the rule', async () => {
   const { browser } = world;
-  const event = (await told()).find((i) => i.ruleName === 'Somebody comes in');
-  await go('/rules/tries?rule=comes-in');
+  const event = (await notified()).find((i) => i.ruleName === 'Somebody comes in');
+  await go('/rules/prompt-tests?rule=comes-in');
   await browser.press('choose-moments');
   await browser.press(`moment-${event!.id}`);
   await browser.type(`checks-${event!.id}`, 'contains red');

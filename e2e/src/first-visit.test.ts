@@ -50,11 +50,11 @@ test('the account, the place and what it begins with', async () => {
   await tap('save-beginning');
   await browser.reads('Step 3 of 7: first camera');
   api = await signedIn(place.url, owner);
-  const site = await api<{ place: { name: string; timezone: string }; modes: { id: string }[]; hours: { id: string }[] }>('/api/site');
+  const site = await api<{ place: { name: string; timezone: string }; modes: { id: string }[]; schedules: { id: string }[] }>('/api/site');
   // The time zone is this browser's.
   expect(site.place).toEqual({ name: 'Withy Landing', timezone: await browser.driver.executeScript('return Intl.DateTimeFormat().resolvedOptions().timeZone') }); // prettier-ignore
   expect(site.modes.map((m) => m.id)).toEqual(['open', 'closed']);
-  expect(site.hours.map((h) => h.id)).toEqual(['opening', 'not-opening']);
+  expect(site.schedules.map((h) => h.id)).toEqual(['opening', 'not-opening']);
 });
 
 test('left for later, what is open stands on Now, and leads on', async () => {
@@ -92,10 +92,10 @@ test('a camera, a zone on its picture, a rule from what is suggested', async () 
   await first!.click();
   await tap('save-rule');
   const rules = await waitFor(async () => {
-    const all = await api<{ cameras: string[]; tell: object[] }[]>('/api/rules');
+    const all = await api<{ cameras: string[]; notify: object[] }[]>('/api/rules');
     return all.length ? all : undefined;
   });
-  expect(rules[0]).toMatchObject({ cameras: ['yard'], tell: [expect.anything()] });
+  expect(rules[0]).toMatchObject({ cameras: ['yard'], notify: [expect.anything()] });
 });
 
 test('a phone, arming, and somebody who comes: the first alert, within five minutes of taps', async () => {

@@ -111,9 +111,9 @@ async function gatesOf(rule: string, camera: string, cls: string, before: Readon
 }
 
 /** Sends somebody, once, and waits for what that brings about. */
-async function comes<T>(send: () => Promise<void>, find: () => Promise<T | undefined>, otherwise: () => Promise<string>): Promise<T> {
+async function comes<T>(send: () => Promise<void>, find: () => Promise<T | undefined>, onTimeout: () => Promise<string>): Promise<T> {
   await send();
-  return waitFor(find, 150_000, otherwise);
+  return waitFor(find, 150_000, onTimeout);
 }
 
 const refusals = async (camera: string) => JSON.stringify(await world.api(`/api/events?show=stopped&camera=${camera}`)).slice(0, 1500);
@@ -143,19 +143,19 @@ test('each stays quiet: in another mode, for one alone, for whoever drives on, f
     );
   };
   await Promise.all(asked.map(refused));
-  const told = (await world.pocket()).notifications.map((n) => n.title);
-  expect(told.filter((t) => Object.values<string>(names).includes(t))).toEqual([]);
+  const notified = (await world.pocket()).notifications.map((n) => n.title);
+  expect(notified.filter((t) => Object.values<string>(names).includes(t))).toEqual([]);
 }, 400_000);
 
 test('each fires: seven at the counter by day, the others after closing', async () => {
-  const told = (title: string, body: RegExp, camera: string, send: () => Promise<void>) =>
+  const notified = (title: string, body: RegExp, camera: string, send: () => Promise<void>) =>
     comes(
       send,
       async () => (await world.pocket()).notifications.find((n) => n.title === title && body.test(n.body)),
       async () => `${JSON.stringify(await world.pocket())}\nrefused: ${await refusals(camera)}`,
     );
   await world.setTime('12:00');
-  await told('Many at the counter', /^[78] people at the counter/, 'yard', async () => {
+  await notified('Many at the counter', /^[78] people at the counter/, 'yard', async () => {
     await world.direct({ kind: 'clear' });
     for (let n = 1; n <= 8; n++) await world.send((['ada', 'bo', 'cy'] as const)[n % 3]!, `counter-${n}`);
   });
@@ -163,8 +163,8 @@ test('each fires: seven at the counter by day, the others after closing', async 
   await world.setTime('20:40');
   await world.api('/api/areas/landing/mode', 'PUT', { mode: 'closed' });
   await Promise.all([
-    told('At the racks', /./, 'racks', () => world.send('cy', 'to-racks')),
-    told('A strange vehicle', /./, 'yard', () => world.send('red-hatchback', 'drive-in')),
-    told('The dog waits', /^The dog waits at (Porch door|Jetty steps)/, 'porch', () => world.send('dog', 'porch-door')),
+    notified('At the racks', /./, 'racks', () => world.send('cy', 'to-racks')),
+    notified('A strange vehicle', /./, 'yard', () => world.send('red-hatchback', 'drive-in')),
+    notified('The dog waits', /^The dog waits at (Porch door|Jetty steps)/, 'porch', () => world.send('dog', 'porch-door')),
   ]);
 }, 600_000);

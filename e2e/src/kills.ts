@@ -30,7 +30,7 @@ export type Tally = {
   readonly stillDue: number;
 };
 
-const site = (stream: string) => `nibber: 1
+const site = (stream: string) => `nibber: 2
 site: { name: Kills, timezone: Etc/UTC }
 areas: [{ id: yard, name: Yard }]
 people: [{ id: wren, name: Wren, role: owner }]
@@ -39,8 +39,8 @@ cameras:
   - { id: porch, name: Porch, area: yard, source: { kind: paired }, zones: [{ id: step, name: Step, purpose: watch, polygon: [[0, 0], [1, 0], [1, 1], [0, 1]] }] }
   - { id: gate, name: Gate, area: yard, source: { kind: streamed, low: "${stream}" }, zones: [{ id: all, name: All, purpose: watch, polygon: [[0, 0], [1, 0], [1, 1], [0, 1]] }] }
 rules:
-  - { id: caller, name: A caller, cameras: [porch], classes: [person], does: { kind: appears, zone: step }, urgent: true, tell: [{ to: owner, by: push }] }
-  - { id: walker, name: A walker, cameras: [gate], classes: [person], does: { kind: appears, zone: all }, urgent: true, tell: [{ to: owner, by: push }] }
+  - { id: caller, name: A caller, cameras: [porch], classes: [person], behaviour: { kind: appears, zone: step }, urgent: true, notify: [{ to: owner, channel: push }] }
+  - { id: walker, name: A walker, cameras: [gate], classes: [person], behaviour: { kind: appears, zone: all }, urgent: true, notify: [{ to: owner, channel: push }] }
 `;
 
 const postEveryMs = 60;
@@ -50,13 +50,13 @@ const pause = (ms: number) => new Promise((r) => setTimeout(r, ms));
 
 export async function killAgainAndAgain(kills: number, random: () => number = Math.random): Promise<Tally> {
   const folder = mkdtempSync(path.join(tmpdir(), 'nibber-kills-'));
-  const told = new Map<string, number>();
+  const notified = new Map<string, number>();
   const film = await walking();
-  const outside = createServer((request, response) => (request.method === 'POST' ? tell(request, response) : stream(response)));
-  const tell = (request: IncomingMessage, response: ServerResponse) => {
+  const outside = createServer((request, response) => (request.method === 'POST' ? notify(request, response) : stream(response)));
+  const notify = (request: IncomingMessage, response: ServerResponse) => {
     const topic = String(request.headers.topic);
     request.resume().on('end', () => {
-      told.set(topic, (told.get(topic) ?? 0) + 1);
+      notified.set(topic, (notified.get(topic) ?? 0) + 1);
       response.writeHead(201).end();
     });
   };
@@ -125,7 +125,7 @@ export async function killAgainAndAgain(kills: number, random: () => number = Ma
   outside.close();
 
   const record = await openRecord(folder);
-  const tally = await count(record, accepted, before, told);
+  const tally = await count(record, accepted, before, notified);
   await record.close();
   rmSync(folder, { recursive: true, force: true });
   return { kills, stillDue, ...tally };
@@ -185,7 +185,7 @@ async function settled(folder: string): Promise<number> {
   return left;
 }
 
-async function count(record: Record, accepted: ReadonlySet<number>, before: ReadonlySet<string>, told: ReadonlyMap<string, number>) {
+async function count(record: Record, accepted: ReadonlySet<number>, before: ReadonlySet<string>, notified: ReadonlyMap<string, number>) {
   const events = await record.tables.events.findAll();
   const alerts = await record.tables.alerts.findAll();
   const porch = new Map<number, number>();
@@ -200,7 +200,7 @@ async function count(record: Record, accepted: ReadonlySet<number>, before: Read
     streamedLost: [...before].filter((id) => !gate.has(id)),
     untold: events.flatMap((e) => {
       const own = alerts.filter((a) => a.event === e.id);
-      return own.length === 1 && own[0]!.state === 'sent' && told.has(topicOf(own[0]!.id)) ? [] : [e.id];
+      return own.length === 1 && own[0]!.state === 'sent' && notified.has(topicOf(own[0]!.id)) ? [] : [e.id];
     }),
   };
 }

@@ -74,8 +74,8 @@ test('a draft over zones that were changed meanwhile says so; a sign-in that end
   await world.api('/api/cameras/yard/drawings', 'PUT', { zones: renamed, lines: before.lines ?? [] });
   await browser.reads('has been changed by someone else since you started editing');
   await browser.press('draft-go-on');
-  const others = await world.api<{ id: string; isThis: boolean }[]>('/api/sign-ins');
-  for (const { id } of others.filter((s) => !s.isThis)) await world.api(`/api/sign-ins/${id}`, 'DELETE');
+  const others = await world.api<{ id: string; isThis: boolean }[]>('/api/sessions');
+  for (const { id } of others.filter((s) => !s.isThis)) await world.api(`/api/sessions/${id}`, 'DELETE');
   await browser.find('sign-in-name');
   await browser.type('sign-in-name', 'Rowan');
   await browser.type('sign-in-password', 'withy-landing-rowan');

@@ -79,11 +79,15 @@ export async function canBePushedTo(browser: Browser, url: string, push: string)
 }
 
 /** Waits until what is shown is as asked. */
-export const showsThat = (pushed: Pushed, isSo: (shown: readonly Shown[]) => boolean, milliseconds = 100_000): Promise<readonly Shown[]> =>
+export const showsThat = (
+  pushed: Pushed,
+  isActive: (shown: readonly Shown[]) => boolean,
+  milliseconds = 100_000,
+): Promise<readonly Shown[]> =>
   waitFor(
     async () => {
       const now = await pushed.shown();
-      return isSo(now) ? now : undefined;
+      return isActive(now) ? now : undefined;
     },
     milliseconds,
     async () => `shown: ${JSON.stringify(await pushed.shown())}, ${pushed.messages()} messages came`,

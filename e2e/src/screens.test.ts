@@ -60,26 +60,26 @@ const screens: readonly (readonly [path: string, press?: string, until?: string]
   ['/ask'],
   ['/ask', 'ask-example-0', 'ask-answer'],
   ['/ask?q=how%20many%20people', 'ask-correct', 'meant-ask'],
-  ['/site/hours'],
+  ['/site/schedules'],
   ['/site/modes'],
   ['/site/modes', 'edit-mode-closed', 'mode-name'],
   ['/site/channels'],
   ['/site/channels', 'set-up-mail', 'mail-host'],
   ['/site/channels', 'set-up-text', 'text-url'],
   ['/site/channels', 'add-receiver', 'receiver-name'],
-  ['/site/services'],
-  ['/site/services', 'add-service', 'service-name'],
+  ['/site/ai-services'],
+  ['/site/ai-services', 'add-service', 'service-name'],
   ['/site/readings'],
   ['/site/readings', 'add-reading', 'reading-name'],
   ['/rules/comes-in', 'add-question', 'question-words'],
-  ['/rules/tries?rule=comes-in', undefined, 'another-wording'],
+  ['/rules/prompt-tests?rule=comes-in', undefined, 'another-wording'],
   ['/site/storage'],
   ['/site/access'],
   ['/site/device'],
   ['/site/logbook'],
-  ['/site/hours/opening'],
-  ['/site/hours/opening', 'day-0', 'day-spans'],
-  ['/site/hours/opening', 'from-calendar', 'choose-calendar'],
+  ['/site/schedules/opening'],
+  ['/site/schedules/opening', 'day-0', 'day-spans'],
+  ['/site/schedules/opening', 'from-calendar', 'choose-calendar'],
   ['/site/file', 'site-versions', 'version-1'],
 ];
 
@@ -108,14 +108,14 @@ describe.each(looks)('on %s', (_name, size, lights, shown) => {
       const rules = i === 0 ? { type: 'tag', values: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'] } : { type: 'rule', values: ['color-contrast'] }; // prettier-ignore
       let violations: Violation[] = [];
       // What fades in or changes its light is looked at until it stands; what is wrong stays wrong.
-      const stands = async () => {
+      const isStillValid = async () => {
         violations = await browser.driver.executeAsyncScript(
           'const done = arguments[arguments.length - 1]; window.axe.run(document, { runOnly: arguments[0], resultTypes: ["violations"] }).then((r) => done(r.violations))',
           rules,
         );
         return violations.length === 0;
       };
-      await browser.driver.wait(stands, 5000).catch(() => {});
+      await browser.driver.wait(isStillValid, 5000).catch(() => {});
       expect(violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.html.slice(0, 160)).join(' | ')}`)).toEqual([]);
     }
     expect(await browser.consoleErrors()).toEqual([]);

@@ -14,8 +14,9 @@ beforeAll(async () => {
 afterAll(() => world?.end());
 
 type Plan = { weekly: { [day: string]: string[] }; exceptions?: { date: string; name?: string; spans: string[]; calendar?: string }[] };
-type HoursNow = { plan: Plan & { id: string }; on: boolean };
-const opening = async () => (await world.api<{ hours: HoursNow[] }>('/api/hours')).hours.find((h) => h.plan.id === 'opening')!.plan;
+type ScheduleNow = { plan: Plan & { id: string }; on: boolean };
+const opening = async () =>
+  (await world.api<{ schedules: ScheduleNow[] }>('/api/schedules')).schedules.find((h) => h.plan.id === 'opening')!.plan;
 const go = (address: string) => world.browser.driver.get(world.place.url + address);
 
 /** Paints from one hour of a day to another of another, as a finger does. */
@@ -30,7 +31,7 @@ async function paint(from: readonly [day: number, hour: number], to: readonly [d
 
 test('hours are painted by a finger, and by keys; undone; saved as they were painted', async () => {
   const { browser } = world;
-  await go('/site/hours');
+  await go('/site/schedules');
   await browser.reads('51 h a week');
   await browser.press('hours-opening');
   await browser.reads('Used by the hours Outside opening hours.');
@@ -102,7 +103,7 @@ test('what another changed meanwhile is said; the draft is still there, and eith
   await paint([1, 19], [1, 20]);
   await browser.reads('Tuesday 19:00 to 20:00: on');
   const other = await opening();
-  await world.api('/api/hours/opening', 'PUT', { ...other, name: 'Opening times' });
+  await world.api('/api/schedules/opening', 'PUT', { ...other, name: 'Opening times' });
   await browser.reads('has been changed by someone else since you started editing');
   await browser.press('draft-go-on');
   await browser.press('save-hours');
@@ -111,7 +112,7 @@ test('what another changed meanwhile is said; the draft is still there, and eith
 
 test('new hours are made, and removed with an undo; what is used cannot be removed', async () => {
   const { browser } = world;
-  await go('/site/hours');
+  await go('/site/schedules');
   await browser.press('new-hours');
   await browser.type('new-hours-name', 'Quiet at night');
   await browser.press('begin-hours');
@@ -122,7 +123,7 @@ test('new hours are made, and removed with an undo; what is used cannot be remov
   await browser.reads('Not used yet.');
   await browser.press('remove-hours');
   await browser.reads('Quiet at night removed.');
-  const ids = async () => (await world.api<{ hours: HoursNow[] }>('/api/hours')).hours.map((h) => h.plan.id);
+  const ids = async () => (await world.api<{ schedules: ScheduleNow[] }>('/api/schedules')).schedules.map((h) => h.plan.id);
   expect(await ids()).not.toContain('quiet-at-night');
   await (await browser.driver.findElement({ xpath: '//*[text()="Undo"]' })).click();
   await waitFor(async () => ((await ids()).includes('quiet-at-night') ? true : undefined));
@@ -213,13 +214,13 @@ test('a rule is made from nothing by touch: what it lacks is said, its draft out
   await browser.press('save-rule');
   await browser.reads('Somebody waits saved.');
   const rules = await world.api<{ name: string }[]>('/api/rules');
-  expect(rules.find((r) => r.name === 'Somebody waits')).toMatchObject({ modes: ['closed'], does: { kind: 'stays', zone: 'yard', seconds: 2 }, urgent: true }); // prettier-ignore
+  expect(rules.find((r) => r.name === 'Somebody waits')).toMatchObject({ modes: ['closed'], behaviour: { kind: 'stays', zone: 'yard', seconds: 2 }, urgent: true }); // prettier-ignore
 });
 
 test('it is seen to fire, with its own words on the phone, and to stay quiet for who keeps to the lane', async () => {
   await world.api('/api/areas/landing/mode', 'PUT', { mode: 'closed' });
-  const told = await sendUntil(world, 'ada', 'across-yard', async () => (await world.pocket()).notifications.find((n) => n.title === 'Somebody waits')); // prettier-ignore
-  expect(told.body).toBe('Somebody waits at Yard');
+  const notified = await sendUntil(world, 'ada', 'across-yard', async () => (await world.pocket()).notifications.find((n) => n.title === 'Somebody waits')); // prettier-ignore
+  expect(notified.body).toBe('Somebody waits at Yard');
   type Stopped = { items: { id: string; kind: string; why?: string }[] };
   const passed = async () => (await world.api<Stopped>('/api/events?show=stopped&class=person&camera=yard')).items;
   const known = (await passed()).map((t) => t.id);
@@ -271,8 +272,8 @@ test('modes: one more is made, warns until a rule is on in it, and says before i
   await waitFor(async () => ((await mode()).mode === 'night' ? true : undefined));
   // A command holds until the plan's next switch, which the screen says.
   const { text } = await world.api<{ text: string }>('/api/site/file');
-  const switching = 'switching:\n  - { id: morning, areas: [landing], weekly: { wed: ["21:30 open"] } }\n';
-  await world.api('/api/site/file', 'PUT', { text: text.replace('modes:', `${switching}modes:`) });
+  const modeSchedules = 'modeSchedules:\n  - { id: morning, areas: [landing], weekly: { wed: ["21:30 open"] } }\n';
+  await world.api('/api/site/file', 'PUT', { text: text.replace('modes:', `${modeSchedules}modes:`) });
   await browser.reads('Until 21:30, then Open.');
   await world.setTime('21:31');
   await waitFor(async () => ((await mode()).mode === 'open' ? true : undefined));

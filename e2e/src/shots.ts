@@ -31,11 +31,13 @@ async function main() {
     await world.api('/api/areas/landing/mode', 'PUT', { mode: 'closed' });
     await sendUntilStopped(world, 'dog', 'across-yard', 'class', 'pet');
     await sendUntilStopped(world, 'grey-saloon', 'drive-in', 'class', 'vehicle');
-    const told = await sendUntil(world, 'ada', 'lane-to-yard', async () => (await world.pocket()).notifications.find((n) => n.filledIn));
-    const moment = new URL(told.open).pathname;
+    const notified = await sendUntil(world, 'ada', 'lane-to-yard', async () =>
+      (await world.pocket()).notifications.find((n) => n.filledIn),
+    );
+    const moment = new URL(notified.open).pathname;
     await waitFor(async () => (await world.api<{ clip: string | null }>(`/api/events/${moment.split('/').at(-1)}`)).clip ?? undefined);
-    await world.api(`/api/events/${moment.split('/').at(-1)}/mark`, 'PUT', { mark: 'kept' });
-    const rule = { id: 'vehicles', name: 'Vehicles in the yard', cameras: ['yard'], classes: ['vehicle'], confidence: 0.3, does: { kind: 'stays', zone: 'yard', seconds: 4 }, restSeconds: 0, message: { picture: true, description: true }, tell: [{ to: 'owner', by: 'push' }] }; // prettier-ignore
+    await world.api(`/api/events/${moment.split('/').at(-1)}/mark`, 'PUT', { mark: 'useful' });
+    const rule = { id: 'vehicles', name: 'Vehicles in the yard', cameras: ['yard'], classes: ['vehicle'], confidence: 0.3, behaviour: { kind: 'stays', zone: 'yard', seconds: 4 }, cooldownSeconds: 0, message: { picture: true, description: true }, notify: [{ to: 'owner', channel: 'push' }] }; // prettier-ignore
     // What stands there from before is no news.
     await world.direct({ kind: 'clear' });
     await world.api('/api/rules/vehicles', 'PUT', rule);
@@ -44,7 +46,7 @@ async function main() {
     await world.api('/api/rules/vehicles', 'DELETE');
     await look(`/events/${stopped.id}`, phone, 'dark', 'trail-phone-dark');
     await look('/events', phone, 'light', 'events-phone');
-    await look('/site/hours/opening', phone, 'light', 'hours-phone');
+    await look('/site/schedules/opening', phone, 'light', 'hours-phone');
     await look('/ask', phone, 'light', 'ask-phone', async () => {
       await browser.type('ask-question', 'When was the dog last at the jetty?');
       await browser.press('ask');
@@ -82,7 +84,7 @@ async function main() {
       await browser.press('tune');
       await sendUntil(world, 'bo', 'lane-to-yard', async () => (/: detected/.test(await text()) ? true : undefined));
     });
-    await look('/rules/tries?rule=comes-in', wide, 'light', 'tries-wide', async () => {
+    await look('/rules/prompt-tests?rule=comes-in', wide, 'light', 'tries-wide', async () => {
       await browser.press('choose-moments');
       await browser.press(`moment-${moment.split('/').at(-1)}`);
       await browser.type(`checks-${moment.split('/').at(-1)}`, 'contains person\nnever dog');

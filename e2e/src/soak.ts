@@ -12,7 +12,7 @@ async function main(): Promise<boolean> {
   const { lost, twice, streamedLost, untold, stillDue } = tally;
   const asked = await fuzzApi(requests, Date.now() % 2 ** 32);
   console.log(JSON.stringify(asked, null, 2));
-  return lost.length + twice.length + streamedLost.length + untold.length + stillDue + asked.faults.length === 0;
+  return lost.length + twice.length + streamedLost.length + untold.length + stillDue + asked.problems.length === 0;
 }
 
 main().then(

@@ -28,7 +28,7 @@ export type World = {
   fault(part: string, fault: string): Promise<void>;
   pocket(): Promise<Pocket>;
   /** Waits until the pocket is as asked. */
-  pocketShows(isSo: (p: Pocket) => boolean, milliseconds?: number): Promise<Pocket>;
+  pocketShows(isActive: (p: Pocket) => boolean, milliseconds?: number): Promise<Pocket>;
   /** The API as the owner sees it. */
   readonly api: Ask;
   end(): Promise<void>;
@@ -72,11 +72,11 @@ export async function openWorld(kind: 'usual' | 'whole' | 'bare' = 'usual'): Pro
     setTime: (time) => post(`${stage}/clock`, { time }),
     fault: (part, fault) => post(`${stage}/faults`, { part, fault }),
     pocket: readPocket,
-    pocketShows: (isSo, milliseconds = 60_000) =>
+    pocketShows: (isActive, milliseconds = 60_000) =>
       waitFor(
         async () => {
           const now = await readPocket();
-          return isSo(now) ? now : undefined;
+          return isActive(now) ? now : undefined;
         },
         milliseconds,
         async () => `the pocket shows ${JSON.stringify(await readPocket())}\n${lines.slice(-20).join('\n')}`,

@@ -1,7 +1,7 @@
 import { useLocalSearchParams } from 'expo-router';
-import { MomentScreen } from '../../features/event/EventScreen';
+import { EventScreen } from '../../features/event/EventScreen';
 
-export default function MomentRoute() {
+export default function EventRoute() {
   const { id } = useLocalSearchParams<{ id: string }>();
-  return <MomentScreen id={id} />;
+  return <EventScreen id={id} />;
 }

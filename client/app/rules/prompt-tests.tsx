@@ -1,7 +1,7 @@
 import { useLocalSearchParams } from 'expo-router';
-import { TriesScreen } from '../../features/prompt-tests/PromptTests';
+import { PromptTests } from '../../features/prompt-tests/PromptTests';
 
-export default function TriesRoute() {
+export default function PromptTestsRoute() {
   const { rule } = useLocalSearchParams<{ rule: string }>();
-  return <TriesScreen id={rule} />;
+  return <PromptTests id={rule} />;
 }

@@ -7,7 +7,7 @@ import { FormChoice, FormField, useCheckedForm } from '../../ui/Form';
 import { Attention, Button, Row } from '../../ui/Surface';
 import { Footer } from '../../ui/Footer';
 import { Words } from '../../ui/Words';
-import { troubleWords } from '../../state/api';
+import { problemWords } from '../../state/api';
 import { useMakeTokenMutation } from '../../state/api/access';
 
 const roles: readonly Role[] = ['member', 'installer', 'owner'];
@@ -50,7 +50,7 @@ function TokenForm({ close }: { close: () => void }) {
         label="Valid for"
         choices={spans.map((d) => ({ value: String(d), words: d === 365 ? 'a year' : `${d} days` }))}
       />
-      {made.isError && <Attention words={troubleWords(made.error) ?? ''} />}
+      {made.isError && <Attention words={problemWords(made.error) ?? ''} />}
       <Footer words="Make token" save={() => void go()} canSave={formState.isValid && !made.isLoading} cancel={close} testID="token-make" />
     </>
   );

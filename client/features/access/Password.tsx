@@ -1,7 +1,7 @@
 // Changing one's own password.
 
 import { useState } from 'react';
-import { troubleWords } from '../../state/api';
+import { problemWords } from '../../state/api';
 import * as checks from '../../state/api/checks';
 import { useChangePasswordMutation } from '../../state/api/access';
 import { Footer } from '../../ui/Footer';
@@ -9,7 +9,7 @@ import { FormField, useCheckedForm } from '../../ui/Form';
 import { useSay } from '../../ui/Messages';
 import { Attention, Button } from '../../ui/Surface';
 
-const least = 8;
+const min = 8;
 type Filled = { present: string; next: string };
 
 export function Password() {
@@ -41,13 +41,13 @@ function PasswordForm({ close }: { close: () => void }) {
         control={control}
         name="next"
         label="New password"
-        help={`At least ${least} characters. You will be signed out on all other devices.`}
+        help={`At least ${min} characters. You will be signed out on all other devices.`}
         secureTextEntry
         autoComplete="new-password"
         onSubmitEditing={() => void go()}
         testID="password-next"
       />
-      {state.isError && <Attention words={troubleWords(state.error) ?? ''} />}
+      {state.isError && <Attention words={problemWords(state.error) ?? ''} />}
       <Footer save={() => void go()} canSave={formState.isValid && !state.isLoading} cancel={close} testID="password-save" />
     </>
   );

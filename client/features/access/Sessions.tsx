@@ -7,16 +7,16 @@ import { usePalette } from '../../ui/theme';
 import { Attention, Button, Card, Row } from '../../ui/Surface';
 import { ago } from '../../ui/times';
 import { Words } from '../../ui/Words';
-import { troubleWords } from '../../state/api';
-import type { SignInAnswer } from '../../state/api/types';
-import { useEndSignInMutation, useSignInsQuery } from '../../state/api/access';
+import { problemWords } from '../../state/api';
+import type { SessionAnswer } from '../../state/api/types';
+import { useEndSessionMutation, useSessionsQuery } from '../../state/api/access';
 import { NewToken } from './NewToken';
 
 const shownFirst = 6;
 
-export function SignIns({ zone, isOwner }: { zone: string; isOwner: boolean }) {
-  const asked = useSignInsQuery(undefined, { refetchOnMountOrArgChange: true });
-  const [end, ending] = useEndSignInMutation();
+export function Sessions({ zone, isOwner }: { zone: string; isOwner: boolean }) {
+  const asked = useSessionsQuery(undefined, { refetchOnMountOrArgChange: true });
+  const [end, ending] = useEndSessionMutation();
   const [isAll, setAll] = useState(false);
   const all = asked.data ?? [];
   const people = all.filter((s) => s.kind === 'browser').sort((a, b) => Number(b.isThis) - Number(a.isThis));
@@ -43,12 +43,12 @@ export function SignIns({ zone, isOwner }: { zone: string; isOwner: boolean }) {
           <NewToken />
         </>
       )}
-      {ending.isError && <Attention words={troubleWords(ending.error) ?? ''} />}
+      {ending.isError && <Attention words={problemWords(ending.error) ?? ''} />}
     </Card>
   );
 }
 
-function Entry({ signIn, zone, end }: { signIn: SignInAnswer; zone: string; end: () => void }) {
+function Entry({ signIn, zone, end }: { signIn: SessionAnswer; zone: string; end: () => void }) {
   const { rule } = usePalette();
   const [now] = useState(() => Date.now());
   const { kind, name, role, label, lastSeenAt, expiresAt, isThis } = signIn;

@@ -2,7 +2,7 @@
 
 import { useState } from 'react';
 import { View } from 'react-native';
-import type { DescribingUse } from '@nibber/core/site';
+import type { AiUse } from '@nibber/core/site';
 import { useOrderServicesMutation } from '../../state/api/aiServices';
 import type { ServiceState } from '../../state/api/types';
 import { Check } from '../../ui/Choices';
@@ -10,16 +10,16 @@ import { Footer } from '../../ui/Footer';
 import { Sheet } from '../../ui/Sheet';
 import { Button, Row } from '../../ui/Surface';
 import { Words } from '../../ui/Words';
-import { useKept } from '../channels/useSaved';
+import { useSaved } from '../channels/useSaved';
 import { useWords } from './words';
 
-type Props = { use: DescribingUse; services: readonly ServiceState[]; order: readonly string[]; version: number; close: () => void };
+type Props = { use: AiUse; services: readonly ServiceState[]; order: readonly string[]; version: number; close: () => void };
 
 export function OrderSheet({ use, services, order, version, close }: Props) {
   const own = services.filter((s) => !s.isNamedAtStart).map((s) => s.service);
   const [asked, setAsked] = useState(() => order.filter((id) => own.some((s) => s.id === id)));
   const [put, putting] = useOrderServicesMutation();
-  const keep = useKept(close);
+  const keep = useSaved(close);
   const rest = own.filter((s) => !asked.includes(s.id)).map((s) => s.id);
   const move = (id: string, by: 1 | -1) => {
     const next = asked.filter((a) => a !== id);

@@ -1,10 +1,10 @@
 // A describing service: where it is, what it is called there, what it costs and may cost; tried before it is saved.
 
-import type { DescribingService } from '@nibber/core/site';
+import type { AiService } from '@nibber/core/site';
 import { View } from 'react-native';
-import { troubleWords } from '../../state/api';
+import { problemWords } from '../../state/api';
 import { useAddServiceMutation, useRemoveServiceMutation, useSetServiceMutation, useTryServiceMutation, type UnnamedService } from '../../state/api/aiServices'; // prettier-ignore
-import type { DescribingTrial } from '../../state/api/types';
+import type { AiTrial } from '../../state/api/types';
 import { FormField, useForm } from '../../ui/Form';
 import { Footer } from '../../ui/Footer';
 import { Glyph } from '../../ui/Glyph';
@@ -14,19 +14,19 @@ import { Attention, Button, Row } from '../../ui/Surface';
 import { usePalette } from '../../ui/theme';
 import { Words } from '../../ui/Words';
 import { headersOf, linesOf } from '../channels/headers';
-import { useKept } from '../channels/useSaved';
+import { useSaved } from '../channels/useSaved';
 import { moneyWords, secondsWords } from './words';
 
 type Filled = Record<
   'name' | 'url' | 'model' | 'key' | 'headers' | 'seconds' | 'atOnce' | 'priceIn' | 'priceOut' | 'currency' | 'answers' | 'money',
   string
 >;
-type Props = { of: DescribingService | undefined; hasKey: boolean; version: number; close: () => void };
+type Props = { of: AiService | undefined; hasKey: boolean; version: number; close: () => void };
 
 const shown = (n: number | undefined) => (n === undefined ? '' : String(n));
 const read = (text: string) => (text.trim() === '' ? undefined : Number(text.trim().replace(',', '.')));
 
-const filledOf = (s: DescribingService | undefined): Filled => ({
+const filledOf = (s: AiService | undefined): Filled => ({
   name: s?.name ?? '',
   url: s?.url ?? '',
   model: s?.model ?? '',
@@ -58,11 +58,11 @@ export function serviceOf(f: Filled): UnnamedService {
   };
 }
 
-export function serviceFaults(f: Filled): Partial<Filled> {
-  const within = (key: keyof Filled, least: number, most: number, isWhole: boolean) => {
+export function serviceProblems(f: Filled): Partial<Filled> {
+  const within = (key: keyof Filled, min: number, max: number, isWhole: boolean) => {
     const n = read(f[key]);
-    const isRight = n === undefined || (n >= least && n <= most && (!isWhole || Number.isInteger(n)));
-    return isRight ? {} : { [key]: `A ${isWhole ? 'whole number' : 'number'} from ${least} to ${most}.` };
+    const isRight = n === undefined || (n >= min && n <= max && (!isWhole || Number.isInteger(n)));
+    return isRight ? {} : { [key]: `A ${isWhole ? 'whole number' : 'number'} from ${min} to ${max}.` };
   };
   const needed = (key: keyof Filled) => (f[key].trim() ? {} : { [key]: 'Required.' });
   const hasPrice = [f.priceIn, f.priceOut, f.currency].some((t) => t.trim());
@@ -86,8 +86,8 @@ export function ServiceSheet({ of, hasKey, version, close }: Props) {
   const [set, setting] = useSetServiceMutation();
   const [remove] = useRemoveServiceMutation();
   const [attempt, tried] = useTryServiceMutation();
-  const keep = useKept(close);
-  const { control, handleSubmit, formState } = useForm<Filled>(filledOf(of), (f) => serviceFaults(f) as Record<string, string>);
+  const keep = useSaved(close);
+  const { control, handleSubmit, formState } = useForm<Filled>(filledOf(of), (f) => serviceProblems(f) as Record<string, string>);
   const keyOf = ({ key }: Filled) => (key ? { key } : {});
   const save = handleSubmit((filled) => {
     const service = serviceOf(filled);
@@ -152,7 +152,7 @@ export function ServiceSheet({ of, hasKey, version, close }: Props) {
         />
       </Row>
       {tried.data && <Tried trial={tried.data} currency={control._formValues.currency as string} />}
-      {tried.isError && <Attention words={troubleWords(tried.error) ?? ''} />}
+      {tried.isError && <Attention words={problemWords(tried.error) ?? ''} />}
       <RemoveRow
         remove={of && (() => void keep(remove({ version, id: of.id }), `${of.name} was removed.`))}
         close={close}
@@ -172,7 +172,7 @@ const Pair = ({ children }: { children: React.ReactNode[] }) => (
   </View>
 );
 
-const partWords: { readonly [P in DescribingTrial['parts'][number]['part']]: string } = {
+const partWords: { readonly [P in AiTrial['parts'][number]['part']]: string } = {
   reach: 'Reachable',
   'sign-in': 'Login',
   model: 'Model',
@@ -180,7 +180,7 @@ const partWords: { readonly [P in DescribingTrial['parts'][number]['part']]: str
   shape: 'Shape',
 };
 
-function Tried({ trial: { parts, seconds, cost }, currency }: { trial: DescribingTrial; currency: string }) {
+function Tried({ trial: { parts, seconds, cost }, currency }: { trial: AiTrial; currency: string }) {
   const p = usePalette();
   return (
     <View testID="service-tried" style={{ gap: 4 }}>

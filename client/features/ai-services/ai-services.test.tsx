@@ -1,15 +1,15 @@
 import { fireEvent, screen, waitFor } from '@testing-library/react-native';
 import { answering, draw } from '../../testing/draw';
 import type { ServiceState } from '../../state/api/types';
-import { ClassAsksSheet } from './ClassPromptsSheet';
+import { ClassPromptsSheet } from './ClassPromptsSheet';
 import { OrderSheet } from './OrderSheet';
-import { serviceFaults, serviceOf, ServiceSheet } from './ServiceSheet';
-import { asksWords, latelyWords, moneyWords, todayWords } from './words';
+import { serviceProblems, serviceOf, ServiceSheet } from './ServiceSheet';
+import { promptWords, recentWords, moneyWords, todayWords } from './words';
 
 const empty = { name: 'Near', url: 'https://near.example/v1/', model: 'm', key: '', headers: '', seconds: '', atOnce: '', priceIn: '', priceOut: '', currency: '', answers: '', money: '' }; // prettier-ignore
 const spent = { answers: 3, failed: 1, cost: 0.42 };
 const state = (id: string, more: object = {}): ServiceState =>
-  ({ service: { id, name: id.toUpperCase(), url: 'https://x.example', model: 'm', ...more }, isNamedAtStart: false, hasKey: false, resting: null, lately: { sent: 0, failed: 0, medianSeconds: null, worstSeconds: null }, today: spent, days: [], last: [] }) as ServiceState; // prettier-ignore
+  ({ service: { id, name: id.toUpperCase(), url: 'https://x.example', model: 'm', ...more }, isNamedAtStart: false, hasKey: false, resting: null, recentFrames: { sent: 0, failed: 0, medianSeconds: null, worstSeconds: null }, today: spent, days: [], last: [] }) as ServiceState; // prettier-ignore
 
 test('what was filled in is a service; what is empty is left out', () => {
   expect(serviceOf(empty)).toEqual({ name: 'Near', url: 'https://near.example/v1', model: 'm' });
@@ -31,19 +31,19 @@ test.each([
   [{ priceIn: '1' }, ['currency']],
   [{ money: '2' }, ['money']],
 ])('what is wrong with %j is said at its field', (change, wrong) => {
-  expect(Object.keys(serviceFaults({ ...empty, ...change })).sort()).toEqual([...wrong].sort());
+  expect(Object.keys(serviceProblems({ ...empty, ...change })).sort()).toEqual([...wrong].sort());
 });
 
 test('figures in words', () => {
   expect(moneyWords(0.0123, 'EUR')).toBe('€0.0123');
   expect(moneyWords(1.5, null)).toBe('1.50');
-  expect(latelyWords({ sent: 4, failed: 1, medianSeconds: 2.13, worstSeconds: 12 })).toBe('Used 4 times in the last 24 hours, 1 failed; typical answer 2.1 s, slowest 12 s.'); // prettier-ignore
+  expect(recentWords({ sent: 4, failed: 1, medianSeconds: 2.13, worstSeconds: 12 })).toBe('Used 4 times in the last 24 hours, 1 failed; typical answer 2.1 s, slowest 12 s.'); // prettier-ignore
   expect(todayWords(state('a', { price: { in: 1, out: 1, currency: 'EUR' }, aDay: { answers: 9, money: 2 } }))).toBe('Today 3 answers, €0.42, of 9 answers and €2.00.'); // prettier-ignore
 });
 
 test('a service is tried by what is filled in, each part said; what does not hold is shown as such', async () => {
   const parts = [{ part: 'reach', holds: true, said: 'Reachable.' }, { part: 'sign-in', holds: false, said: 'It answered 401: the key is not taken.' }, { part: 'model', holds: null, said: '' }]; // prettier-ignore
-  const sent = answering({ 'POST /api/services/try': { body: { parts, seconds: 0.4, cost: null } } });
+  const sent = answering({ 'POST /api/ai-services/try': { body: { parts, seconds: 0.4, cost: null } } });
   await draw(<ServiceSheet of={undefined} hasKey={false} version={3} close={() => {}} />).drawn;
   for (const [id, text] of [['name', 'Near'], ['url', 'https://near.example/v1'], ['model', 'm'], ['key', 'k']] as const) await fireEvent.changeText(screen.getByTestId(`service-${id}`), text); // prettier-ignore
   await waitFor(() => expect(screen.getByTestId('service-try')).toBeEnabled());
@@ -54,7 +54,7 @@ test('a service is tried by what is filled in, each part said; what does not hol
 });
 
 test('services are put in order, or left out, for a use', async () => {
-  const sent = answering({ 'PUT /api/services/order': { body: { version: 4 } } });
+  const sent = answering({ 'PUT /api/ai-services/order': { body: { version: 4 } } });
   await draw(
     <OrderSheet use="questions" services={[state('a'), state('b'), state('c')]} order={['a', 'b', 'c']} version={3} close={() => {}} />,
   ).drawn;
@@ -65,9 +65,9 @@ test('services are put in order, or left out, for a use', async () => {
 });
 
 test('what is asked of every vehicle is said once, and given up again', async () => {
-  const sent = answering({ 'PUT /api/services/asks': { body: { version: 4 } } });
-  const asks = { sentence: false, fields: [{ name: 'colour', kind: 'text' as const }] };
-  await draw(<ClassAsksSheet of="vehicle" asks={asks} version={3} close={() => {}} />).drawn;
+  const sent = answering({ 'PUT /api/ai-services/prompts': { body: { version: 4 } } });
+  const prompt = { sentence: false, fields: [{ name: 'colour', kind: 'text' as const }] };
+  await draw(<ClassPromptsSheet of="vehicle" prompt={prompt} version={3} close={() => {}} />).drawn;
   await fireEvent.changeText(screen.getByTestId('asks-fields'), 'colour\nplate');
   await fireEvent.press(screen.getByTestId('class-asks-save'));
   await waitFor(() => expect(screen.getByTestId('class-asks-save')).toBeEnabled());
@@ -75,10 +75,10 @@ test('what is asked of every vehicle is said once, and given up again', async ()
   await fireEvent.press(screen.getByTestId('class-asks-save'));
   await waitFor(() => expect(sent).toHaveLength(2));
   expect(sent.map((s) => s.body)).toEqual([
-    { class: 'vehicle', asks: { sentence: false, fields: [...asks.fields, { name: 'plate', kind: 'plate' }] } },
-    { class: 'vehicle', asks: null },
+    { class: 'vehicle', prompt: { sentence: false, fields: [...prompt.fields, { name: 'plate', kind: 'plate' }] } },
+    { class: 'vehicle', prompt: null },
   ]);
-  expect(asksWords(asks)).toBe('colour');
-  expect(asksWords({ fields: asks.fields })).toBe('a sentence; colour');
-  expect(asksWords({})).toBe('a sentence');
+  expect(promptWords(prompt)).toBe('colour');
+  expect(promptWords({ fields: prompt.fields })).toBe('a sentence; colour');
+  expect(promptWords({})).toBe('a sentence');
 });

@@ -1,10 +1,10 @@
 // Describing services in words.
 
 import type { ClassName } from '@nibber/core/boxes';
-import type { Asks, DescribingUse } from '@nibber/core/site';
+import type { Prompt, AiUse } from '@nibber/core/site';
 import type { ServiceState } from '../../state/api/types';
 
-export const useWords: { readonly [U in DescribingUse]: { readonly name: string; readonly says: string } } = {
+export const useWords: { readonly [U in AiUse]: { readonly name: string; readonly says: string } } = {
   descriptions: { name: 'Descriptions', says: 'descriptions added to alerts' },
   questions: { name: 'Questions', says: 'whether an alert goes out' },
   readings: { name: 'Readings', says: 'values read from pictures at set times' },
@@ -20,7 +20,7 @@ export const classWords: { readonly [C in ClassName]?: string } = {
 };
 
 /** What is asked, in short: *a sentence; colour, plate*. */
-export function asksWords({ sentence, fields = [] }: Asks): string {
+export function promptWords({ sentence, fields = [] }: Prompt): string {
   const named = fields.map((f) => f.name).join(', ');
   return [...(sentence === false && named ? [] : ['a sentence']), ...(named ? [named] : [])].join('; ');
 }
@@ -39,7 +39,7 @@ export function moneyWords(amount: number, currency: string | null | undefined):
 }
 
 /** *In the last day 12 questions were sent, 1 of them came to nothing; an answer took 2.1 s, the slowest 9.4 s*. */
-export function latelyWords({ sent, failed, medianSeconds, worstSeconds }: ServiceState['lately']): string {
+export function recentWords({ sent, failed, medianSeconds, worstSeconds }: ServiceState['recentFrames']): string {
   if (sent === 0) return 'Not used in the last 24 hours.';
   const went = `Used ${sent === 1 ? 'once' : `${sent} times`} in the last 24 hours`;
   const lost = failed === 0 ? '' : `, ${failed} failed`;
@@ -53,9 +53,9 @@ export function latelyWords({ sent, failed, medianSeconds, worstSeconds }: Servi
 /** *Today 12 answers, €0.42, of 200 answers and €1.00.* */
 export function todayWords({ today, service: { price, aDay } }: ServiceState): string {
   const spent = `Today ${today.answers === 1 ? 'one answer' : `${today.answers} answers`}${price ? `, ${moneyWords(today.cost, price.currency)}` : ''}`; // prettier-ignore
-  const most = [
+  const max = [
     ...(aDay?.answers === undefined ? [] : [`${aDay.answers} answers`]),
     ...(aDay?.money === undefined ? [] : [moneyWords(aDay.money, price?.currency)]),
   ];
-  return `${spent}${most.length ? `, of ${most.join(' and ')}` : ''}.`;
+  return `${spent}${max.length ? `, of ${max.join(' and ')}` : ''}.`;
 }

@@ -15,7 +15,7 @@ import { capital } from '../../ui/capital';
 import { useIsWide } from '../../ui/theme';
 import { Footer } from '../../ui/Footer';
 import { Words } from '../../ui/Words';
-import { troubleWords } from '../../state/api';
+import { problemWords } from '../../state/api';
 import type { CameraAnswer } from '../../state/api/types';
 import { useSetSettingsMutation } from '../../state/api/connect';
 import { aimOf, draftOf, type AimDraft } from './aimDraft';
@@ -30,7 +30,7 @@ export function AimCamera({ camera, done }: { camera: CameraAnswer; done: () => 
   const [opened] = useState(camera);
   const { control, watch, setValue } = useForm<AimDraft>(draftOf(before), (filled) => {
     const result = aimOf(filled, before);
-    return 'faults' in result ? result.faults : {};
+    return 'faults' in result ? result.problems : {};
   });
   const draft = watch();
   const [isNight, setNight] = useState(false);
@@ -86,7 +86,7 @@ export function AimCamera({ camera, done }: { camera: CameraAnswer; done: () => 
         <Fields control={control} lens={draft.lens} />
         {aim && <Marks aim={aim} marks={marks} setMarks={setMarks} finger={finger} take={take} />}
         {aim && <Reach aim={aim} />}
-        {saving.isError && <Attention words={troubleWords(saving.error) ?? ''} />}
+        {saving.isError && <Attention words={problemWords(saving.error) ?? ''} />}
         <Footer save={() => void keep()} canSave={aim !== undefined && !saving.isLoading} cancel={done} testID="keep-aim" />
       </View>
     </View>

@@ -3,7 +3,7 @@
 import { View } from 'react-native';
 import { calibrate, distanceOf, groundModel, type Aim } from '@nibber/core/aim';
 import type { Point } from '@nibber/core/boxes';
-import { FormField, useForm, type Faults } from '../../ui/Form';
+import { FormField, useForm, type Problems } from '../../ui/Form';
 import { Attention, Button, Card, Row } from '../../ui/Surface';
 import { Words } from '../../ui/Words';
 import { numberOf } from './aimDraft';
@@ -23,7 +23,7 @@ type Props = {
 const goodWithin = 0.05;
 
 export function Marks({ aim, marks, setMarks, finger, take }: Props) {
-  const { control, handleSubmit, reset, formState } = useForm<{ metres: string }>({ metres: '' }, ({ metres }): Faults =>
+  const { control, handleSubmit, reset, formState } = useForm<{ metres: string }>({ metres: '' }, ({ metres }): Problems =>
     (numberOf(metres) ?? 0) > 0 ? {} : { metres: 'In metres.' },
   );
   const solved = marks.length ? calibrate(aim, marks, marks.length > 1 ? 'tilt and height' : 'tilt') : undefined;

@@ -26,7 +26,7 @@ test.each([
   ['horizontalDegrees', '180', /degrees/],
   ['pictureWidth', '', /pixels/],
 ] as const)('a %s of %s is not an aim, and says so at its field', (key, text, words) => {
-  expect(aimOf({ ...draftOf(aim), [key]: text }, aim)).toEqual({ faults: { [key]: expect.stringMatching(words) } });
+  expect(aimOf({ ...draftOf(aim), [key]: text }, aim)).toEqual({ problems: { [key]: expect.stringMatching(words) } });
 });
 
 test('numbers are read with a point or a comma', () => {

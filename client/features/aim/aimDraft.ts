@@ -41,26 +41,26 @@ export function numberOf(words: string): number | undefined {
   return words.trim() !== '' && Number.isFinite(value) ? value : undefined;
 }
 
-const within = (v: number | undefined, least: number, most: number): v is number => v !== undefined && v > least && v <= most;
+const within = (v: number | undefined, min: number, max: number): v is number => v !== undefined && v > min && v <= max;
 
 /** The aim that the fields say, keeping what they do not show; or what is missing, by the field where it is. */
 export function aimOf(
   draft: AimDraft,
   before: Aim | null,
-): { readonly aim: Aim } | { readonly faults: Partial<Record<keyof AimDraft, string>> } {
+): { readonly aim: Aim } | { readonly problems: Partial<Record<keyof AimDraft, string>> } {
   const n = (key: keyof AimDraft) => numberOf(draft[key]);
-  const faults: Partial<Record<keyof AimDraft, string>> = {};
+  const problems: Partial<Record<keyof AimDraft, string>> = {};
   /** The number in a field, where it can be one. */
   const asked = (key: keyof AimDraft, isGood: (v: number | undefined) => v is number, words: string): number => {
     const value = n(key);
     if (isGood(value)) return value;
-    faults[key] = words;
+    problems[key] = words;
     return NaN;
   };
   const between =
-    (least: number, most: number) =>
+    (min: number, max: number) =>
     (v: number | undefined): v is number =>
-      within(v, least, most);
+      within(v, min, max);
   const heightMetres = asked('heightMetres', between(0, 200), 'In metres, up to 200.');
   const tiltDegrees = asked('tiltDegrees', (v): v is number => v !== undefined && Math.abs(v) <= 90, 'In degrees, from -90 to 90.');
   const pictureWidth = Math.round(asked('pictureWidth', between(15, 20_000), 'In pixels, 16 or more.'));
@@ -72,7 +72,7 @@ export function aimOf(
           focalMillimetres: asked('focalMillimetres', between(0, 2000), 'In millimetres.'),
           sensorWidthMillimetres: asked('sensorWidthMillimetres', between(0, 100), 'In millimetres.'),
         };
-  if (Object.keys(faults).length > 0) return { faults };
+  if (Object.keys(problems).length > 0) return { problems };
   const [infrared, lamp] = [n('infraredMetres'), n('lampMetres')];
   const { infraredMetres: _i, lampMetres: _l, ...rest } = before ?? ({} as Partial<Aim>);
   return {

@@ -26,8 +26,8 @@ export function underFinger(aim: Aim, point: Point): string[] {
   const level = levelAt(density);
   const person = pixelsHigh(model, found.ground, personMetres);
   const plate = plateAt(model, found.ground, 180);
-  const plateWords = plate.faults.length
-    ? `A plate seen head-on cannot be read: ${plate.faults.map((f) => (f === 'far' ? `${Math.round(plate.pixelsPerMetre)} px/m, 150 needed` : `${Math.round(plate.degreesOff)}° off axis, 30° maximum`)).join(', and ')}.`
+  const plateWords = plate.problems.length
+    ? `A plate seen head-on cannot be read: ${plate.problems.map((f) => (f === 'far' ? `${Math.round(plate.pixelsPerMetre)} px/m, 150 needed` : `${Math.round(plate.degreesOff)}° off axis, 30° maximum`)).join(', and ')}.`
     : 'A plate seen head-on can be read.';
   return [
     `${metresWords(Math.hypot(...found.ground))} away, ${Math.round(density)} px/m: ${level ? `enough to ${levelWords[level]}` : 'too few to monitor'}.`,

@@ -3,7 +3,7 @@
 import { useLocalSearchParams, useRouter, type Href } from 'expo-router';
 import { useState } from 'react';
 import { View } from 'react-native';
-import type { Sought } from '@nibber/core/asking';
+import type { Query } from '@nibber/core/asking';
 import { useCamerasQuery, useSiteQuery } from '../../state/api';
 import { useAskQuery, type Asking } from '../../state/api/ask';
 import type { RecordAnswer } from '../../state/api/types';
@@ -14,7 +14,7 @@ import { day, exact } from '../../ui/times';
 import { Thumb } from '../../picture/Thumb';
 import { Words } from '../../ui/Words';
 import { EventCard } from '../events/EventCard';
-import { MomentView } from '../event/EventView';
+import { EventView } from '../event/EventView';
 import { Loading } from '../shell/Loading';
 import { Correct } from './Correct';
 import { Understood } from './Understood';
@@ -37,7 +37,7 @@ export function Ask() {
     if (!trimmed) return;
     setSaid(trimmed);
     setText('');
-    setAsking({ question: trimmed, ...(last ? { before: last.sought } : {}) });
+    setAsking({ question: trimmed, ...(last ? { before: last.query } : {}) });
   };
   const [chosen, setChosen] = useState<string>();
   const shown = last?.items.some((i) => i.id === chosen) ? chosen : last?.items[0]?.id;
@@ -67,7 +67,7 @@ export function Ask() {
           said={said}
           answer={asked.currentData}
           zone={zone}
-          correct={(sought) => setAsking({ sought })}
+          correct={(query) => setAsking({ query })}
           open={(id) => (isWide ? setChosen(id) : router.navigate(`/events/${id}` as Href))}
           chosen={isWide ? shown : undefined}
         />
@@ -78,7 +78,7 @@ export function Ask() {
   return (
     <View style={{ flex: 1, flexDirection: 'row' }}>
       <View style={{ width: 440, borderRightWidth: 1, borderRightColor: rule }}>{page}</View>
-      <View style={{ flex: 1 }}>{shown ? <MomentView key={shown} id={shown} /> : null}</View>
+      <View style={{ flex: 1 }}>{shown ? <EventView key={shown} id={shown} /> : null}</View>
     </View>
   );
 }
@@ -103,10 +103,10 @@ function Examples({ ask }: { ask: (question: string) => void }) {
 }
 
 /** What of it left the machine, and for whom. */
-export function leftWords({ by, told, why, items }: Pick<RecordAnswer, 'by' | 'told' | 'why' | 'items'>): string {
+export function leftWords({ by, notified, why, items }: Pick<RecordAnswer, 'by' | 'told' | 'why' | 'items'>): string {
   if (by === null) return 'Nothing was sent to an AI service.';
   if (why !== null) return `The text of the question went to ${by}, which could not help: ${why} Nibber interpreted the question itself.`;
-  const rows = told === null ? '' : ` and ${items.length === 1 ? 'the event' : `the ${items.length} events`} below, as text,`;
+  const rows = notified === null ? '' : ` and ${items.length === 1 ? 'the event' : `the ${items.length} events`} below, as text,`;
   return `The text of the question${rows} went to ${by}. No picture was sent.`;
 }
 
@@ -114,14 +114,14 @@ type AnsweredProps = {
   said: string | undefined;
   answer: RecordAnswer;
   zone: string;
-  correct: (sought: Sought) => void;
+  correct: (query: Query) => void;
   open: (id: string) => void;
   chosen: string | undefined;
 };
 
 function Answered({ said, answer, zone, correct, open, chosen }: AnsweredProps) {
   const [isCorrecting, setCorrecting] = useState(false);
-  const { sought, items, readings, count } = answer;
+  const { query, items, readings, count } = answer;
   // Either moments or readings.
   const shown = items.length + readings.length;
   return (
@@ -135,8 +135,8 @@ function Answered({ said, answer, zone, correct, open, chosen }: AnsweredProps) 
         <Words size="lead" bold heading={2}>
           {answer.answer}
         </Words>
-        {answer.told && <Words testID="ask-told">{answer.told}</Words>}
-        <Understood sought={sought} change={correct} />
+        {answer.notified && <Words testID="ask-told">{answer.notified}</Words>}
+        <Understood query={query} change={correct} />
         <Row>
           <Button words="Correct it" onPress={() => setCorrecting(true)} testID="ask-correct" />
         </Row>
@@ -146,7 +146,7 @@ function Answered({ said, answer, zone, correct, open, chosen }: AnsweredProps) 
       </Card>
       {shown > 0 && (
         <Words bold heading={2}>
-          {count > shown ? `The ${sought.wanted === 'first' ? 'first' : 'newest'} ${shown} of ${count}` : 'Based on'}
+          {count > shown ? `The ${query.wanted === 'first' ? 'first' : 'newest'} ${shown} of ${count}` : 'Based on'}
         </Words>
       )}
       {readings.map((r) => (
@@ -172,7 +172,7 @@ function Answered({ said, answer, zone, correct, open, chosen }: AnsweredProps) 
           <EventCard item={item} zone={zone} open={() => open(item.id)} chosen={item.id === chosen} />
         </View>
       ))}
-      <Correct sought={sought} open={isCorrecting} close={() => setCorrecting(false)} change={correct} />
+      <Correct query={query} open={isCorrecting} close={() => setCorrecting(false)} change={correct} />
     </View>
   );
 }

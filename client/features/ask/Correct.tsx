@@ -3,7 +3,7 @@
 import { DateTime } from 'luxon';
 import { useState } from 'react';
 import { View } from 'react-native';
-import type { Sought } from '@nibber/core/asking';
+import type { Query } from '@nibber/core/asking';
 import { useCamerasQuery, useSiteQuery } from '../../state/api';
 import { OneOf, SomeOf } from '../../ui/Choices';
 import { DateField } from '../../ui/DateField';
@@ -13,7 +13,7 @@ import { day } from '../../ui/times';
 import { Words } from '../../ui/Words';
 import { kinds, wantedWords } from './words';
 
-type Props = { sought: Sought; open: boolean; close: () => void; change: (next: Sought) => void };
+type Props = { query: Query; open: boolean; close: () => void; change: (next: Query) => void };
 
 export function Correct({ open, close, ...props }: Props) {
   return (
@@ -23,8 +23,8 @@ export function Correct({ open, close, ...props }: Props) {
   );
 }
 
-function Meant({ sought, close, change }: Omit<Props, 'open'>) {
-  const [meant, setMeant] = useState(sought);
+function Meant({ query, close, change }: Omit<Props, 'open'>) {
+  const [meant, setMeant] = useState(query);
   const { data: site } = useSiteQuery();
   const { data: cameras = [] } = useCamerasQuery();
   const zone = site?.place.timezone ?? 'UTC';

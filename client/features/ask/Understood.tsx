@@ -2,32 +2,32 @@
 
 import { View } from 'react-native';
 import { Chip } from 'react-native-paper';
-import type { Sought } from '@nibber/core/asking';
+import type { Query } from '@nibber/core/asking';
 import { useCamerasQuery, useRulesQuery, useSiteQuery } from '../../state/api';
 import { useReadingsQuery } from '../../state/api/readings';
 import { usePalette } from '../../ui/theme';
 import { Words } from '../../ui/Words';
 import { lists, wantedWords } from './words';
 
-type Part = { readonly key: string; readonly words: string; readonly without: Sought };
+type Part = { readonly key: string; readonly words: string; readonly without: Query };
 
-export function Understood({ sought, change }: { sought: Sought; change: (next: Sought) => void }) {
+export function Understood({ query, change }: { query: Query; change: (next: Query) => void }) {
   const p = usePalette();
   const nameOf = useNames();
   const parts: Part[] = lists.flatMap((list) =>
-    (sought[list] ?? []).map((one) => ({
+    (query[list] ?? []).map((one) => ({
       key: `${list}-${one}`,
       words: nameOf(list, one),
-      without: { ...sought, [list]: (sought[list] ?? []).filter((o) => o !== one) },
+      without: { ...query, [list]: (query[list] ?? []).filter((o) => o !== one) },
     })),
   );
-  if (sought.span) parts.push({ key: 'span', words: sought.span.words, without: { ...sought, span: null } });
+  if (query.span) parts.push({ key: 'span', words: query.span.words, without: { ...query, span: null } });
   return (
     <View style={{ gap: 4 }}>
       <Words size="small" tone="second">
         {parts.length
-          ? `Understood: ${wantedWords[sought.wanted].toLowerCase()}, of`
-          : `Understood: ${wantedWords[sought.wanted].toLowerCase()}, all types`}
+          ? `Understood: ${wantedWords[query.wanted].toLowerCase()}, of`
+          : `Understood: ${wantedWords[query.wanted].toLowerCase()}, all types`}
       </Words>
       <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8 }}>
         {parts.map(({ key, words, without }) => (

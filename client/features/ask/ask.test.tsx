@@ -1,13 +1,13 @@
 import { act, fireEvent, screen, waitFor } from '@testing-library/react-native';
-import type { Sought } from '@nibber/core/asking';
+import type { Query } from '@nibber/core/asking';
 import { answering, draw, site } from '../../testing/draw';
 import { Ask, leftWords } from './Ask';
 
 jest.mock('expo-router', () => ({ useRouter: () => ({ navigate: jest.fn(), setParams: jest.fn() }), useLocalSearchParams: () => ({}) }));
 
-const sought: Sought = { wanted: 'whether', kinds: ['dog'], cameras: ['yard'], areas: [], rules: [], sensors: [], span: { from: 1, to: null, words: 'since Sunday' }, words: ['red'] }; // prettier-ignore
+const query: Query = { wanted: 'whether', kinds: ['dog'], cameras: ['yard'], areas: [], rules: [], sensors: [], span: { from: 1, to: null, words: 'since Sunday' }, words: ['red'] }; // prettier-ignore
 const answer = {
-  sought,
+  query,
   answer: 'No: no dog was seen.',
   count: 0,
   since: null,
@@ -15,7 +15,7 @@ const answer = {
   items: [],
   readings: [],
   by: null,
-  told: null,
+  notified: null,
   why: null,
 };
 const given = {
@@ -41,7 +41,7 @@ test('a question is answered, each part that was understood can be taken away, a
   await act(async () => fireEvent.changeText(screen.getByTestId('ask-question'), 'and a cat?'));
   await fireEvent.press(screen.getByTestId('ask'));
   await waitFor(() => expect(asked()).toHaveLength(4));
-  expect(asked()).toMatchObject([{}, { sought: { ...sought, span: null } }, { sought: { words: [], kinds: ['dog'] } }, { question: 'and a cat?', before: sought }]); // prettier-ignore
+  expect(asked()).toMatchObject([{}, { query: { ...query, span: null } }, { query: { words: [], kinds: ['dog'] } }, { question: 'and a cat?', before: query }]); // prettier-ignore
 });
 
 test('nothing is asked of an empty question', async () => {
@@ -53,10 +53,10 @@ test('nothing is asked of an empty question', async () => {
 });
 
 test('what of a question left the machine is said', () => {
-  const none = { by: null, told: null, why: null, items: [] };
+  const none = { by: null, notified: null, why: null, items: [] };
   expect(leftWords(none)).toBe('Nothing was sent to an AI service.');
   expect(leftWords({ ...none, by: 'Near' })).toBe('The text of the question went to Near. No picture was sent.');
-  expect(leftWords({ ...none, by: 'Near', told: 'It was.', items: [1, 2] as never })).toBe('The text of the question and the 2 events below, as text, went to Near. No picture was sent.'); // prettier-ignore
+  expect(leftWords({ ...none, by: 'Near', notified: 'It was.', items: [1, 2] as never })).toBe('The text of the question and the 2 events below, as text, went to Near. No picture was sent.'); // prettier-ignore
   expect(leftWords({ ...none, by: 'Near', why: 'It answered 500.' })).toBe('The text of the question went to Near, which could not help: It answered 500. Nibber interpreted the question itself.'); // prettier-ignore
 });
 
@@ -69,8 +69,8 @@ test('what was read is shown with its pictures', async () => {
     says: '11 canoes',
     picture: '/pictures/a.jpg',
   };
-  const told = { ...answer, answer: 'Canoes: 11 canoes, read today at 20:00.', count: 2, readings: [read], sought: { ...sought, kinds: [], words: [], readings: ['canoes'] } }; // prettier-ignore
-  const sent = answering({ ...given, 'POST /api/ask': { body: told } });
+  const notified = { ...answer, answer: 'Canoes: 11 canoes, read today at 20:00.', count: 2, readings: [read], query: { ...query, kinds: [], words: [], readings: ['canoes'] } }; // prettier-ignore
+  const sent = answering({ ...given, 'POST /api/ask': { body: notified } });
   await draw(<Ask />).drawn;
   await act(async () => fireEvent.changeText(screen.getByTestId('ask-question'), 'how many canoes?'));
   await fireEvent.press(screen.getByTestId('ask'));
@@ -78,5 +78,5 @@ test('what was read is shown with its pictures', async () => {
   expect(screen.getByText('The newest 1 of 2')).toBeTruthy();
   await fireEvent.press(await screen.findByLabelText('Without canoes'));
   await waitFor(() => expect(sent.filter((s) => s.path === '/api/ask')).toHaveLength(2));
-  expect(sent.filter((s) => s.path === '/api/ask')[1]!.body).toMatchObject({ sought: { readings: [] } });
+  expect(sent.filter((s) => s.path === '/api/ask')[1]!.body).toMatchObject({ query: { readings: [] } });
 });

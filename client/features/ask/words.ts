@@ -1,6 +1,6 @@
 // How the parts of a question are called.
 
-import type { Sought, Wanted } from '@nibber/core/asking';
+import type { Query, Wanted } from '@nibber/core/asking';
 import type { GlyphName } from '../../ui/Glyph';
 
 export const wantedWords: Readonly<Record<Wanted, string>> = {
@@ -24,4 +24,4 @@ export const kinds: readonly { readonly value: string; readonly words: string; r
 ];
 
 /** The lists of a question whose parts can each be taken away. */
-export const lists = ['readings', 'kinds', 'words', 'cameras', 'areas', 'sensors', 'rules'] as const satisfies readonly (keyof Sought)[];
+export const lists = ['readings', 'kinds', 'words', 'cameras', 'areas', 'sensors', 'rules'] as const satisfies readonly (keyof Query)[];

@@ -6,11 +6,11 @@ import { Sheet } from '../../ui/Sheet';
 import { Attention, Button, Card, Row } from '../../ui/Surface';
 import { usePalette } from '../../ui/theme';
 import { Words } from '../../ui/Words';
-import { troubleWords } from '../../state/api';
+import { problemWords } from '../../state/api';
 import type { CameraAnswer } from '../../state/api/types';
 import { useCommandMutation } from '../../state/api/connect';
 
-export function Abilities({ camera, mayEdit }: { camera: CameraAnswer; mayEdit: boolean }) {
+export function Capabilities({ camera, mayEdit }: { camera: CameraAnswer; mayEdit: boolean }) {
   const p = usePalette();
   const [command, state] = useCommandMutation();
   const [isAsked, setAsked] = useState(false);
@@ -20,7 +20,7 @@ export function Abilities({ camera, mayEdit }: { camera: CameraAnswer; mayEdit: 
       <Words bold heading={2}>
         Features
       </Words>
-      {camera.abilities
+      {camera.capabilities
         .filter((a) => a.can)
         .map((a) => (
           <View key={a.name} style={{ borderTopWidth: 1, borderTopColor: p.rule, paddingTop: 6, gap: 4 }}>
@@ -48,7 +48,7 @@ export function Abilities({ camera, mayEdit }: { camera: CameraAnswer; mayEdit: 
             )}
           </View>
         ))}
-      {missing(camera.abilities).map(([why, names]) => (
+      {missing(camera.capabilities).map(([why, names]) => (
         <View key={why} style={{ borderTopWidth: 1, borderTopColor: p.rule, paddingTop: 6 }}>
           <Words tone="second">{`No ${names.join(', no ')}`}</Words>
           <Words size="small" tone="second">
@@ -63,15 +63,15 @@ export function Abilities({ camera, mayEdit }: { camera: CameraAnswer; mayEdit: 
           <Button words="Sound it" main grave onPress={() => (setAsked(false), give('siren', true))} testID="siren-go" />
         </Row>
       </Sheet>
-      {state.isError && <Attention words={troubleWords(state.error) ?? ''} />}
+      {state.isError && <Attention words={problemWords(state.error) ?? ''} />}
       {state.isSuccess && <Words tone="work">Done.</Words>}
     </Card>
   );
 }
 
 /** What it cannot do, by the reason. */
-function missing(abilities: CameraAnswer['abilities']): [why: string, names: string[]][] {
+function missing(capabilities: CameraAnswer['abilities']): [why: string, names: string[]][] {
   const byReason = new Map<string, string[]>();
-  for (const a of abilities) if (!a.can) byReason.set(a.why, [...(byReason.get(a.why) ?? []), a.words]);
+  for (const a of capabilities) if (!a.can) byReason.set(a.why, [...(byReason.get(a.why) ?? []), a.words]);
   return [...byReason];
 }

@@ -6,15 +6,15 @@ import { Attention, Button, Card, Row } from '../../ui/Surface';
 import { usePalette } from '../../ui/theme';
 import { SomeOf } from '../../ui/Choices';
 import { Words } from '../../ui/Words';
-import { troubleWords } from '../../state/api';
+import { problemWords } from '../../state/api';
 import type { CameraAnswer } from '../../state/api/types';
-import { useChainQuery, useMendMutation, useSetSettingsMutation } from '../../state/api/connect';
-import type { ChainAnswer, Reports } from '../../state/api/types';
+import { useChainQuery, useFixMutation, useSetSettingsMutation } from '../../state/api/connect';
+import type { ChainAnswer, BuiltInDetection } from '../../state/api/types';
 
 export function Chain({ camera, mayEdit }: { camera: CameraAnswer; mayEdit: boolean }) {
   const p = usePalette();
   const { data: chain } = useChainQuery(camera.id);
-  const [mend, mending] = useMendMutation();
+  const [fix, mending] = useFixMutation();
   if (!chain) return null;
   return (
     <Card>
@@ -31,20 +31,20 @@ export function Chain({ camera, mayEdit }: { camera: CameraAnswer; mayEdit: bool
       )}
       {chain.findings.map((f) => (
         <Attention key={`${f.kind} ${f.rule}`} words={`${f.words}.`}>
-          <Words tone="second">{f.remedy}</Words>
-          {f.canMend && mayEdit && (
+          <Words tone="second">{f.hint}</Words>
+          {f.canFix && mayEdit && (
             <Row>
               <Button
                 words="Fix it"
                 disabled={mending.isLoading}
-                onPress={() => void mend({ camera: camera.id, kind: f.kind, rule: f.rule })}
+                onPress={() => void fix({ camera: camera.id, kind: f.kind, rule: f.rule })}
                 testID={`mend-${f.kind}`}
               />
             </Row>
           )}
         </Attention>
       ))}
-      {mending.isError && <Attention words={troubleWords(mending.error) ?? ''} />}
+      {mending.isError && <Attention words={problemWords(mending.error) ?? ''} />}
     </Card>
   );
 }
@@ -52,19 +52,27 @@ export function Chain({ camera, mayEdit }: { camera: CameraAnswer; mayEdit: bool
 const tickable = ['person', 'vehicle', 'pet', 'parcel', 'face', 'plate', 'motion'] as const;
 
 /** What its own detection reports: ticked by hand, or taken over from what has come. */
-function OwnDetection({ camera, chain: { reports, seen }, mayEdit }: { camera: CameraAnswer; chain: ChainAnswer; mayEdit: boolean }) {
+function OwnDetection({
+  camera,
+  chain: { builtInDetection, seen },
+  mayEdit,
+}: {
+  camera: CameraAnswer;
+  chain: ChainAnswer;
+  mayEdit: boolean;
+}) {
   const [set, state] = useSetSettingsMutation();
-  const change = (next: Reports) => void set({ of: camera, settings: { reports: next } });
-  const classes = reports?.classes;
+  const change = (next: BuiltInDetection) => void set({ of: camera, settings: { builtInDetection: next } });
+  const classes = builtInDetection?.classes;
   const toggle = (c: (typeof tickable)[number]) => {
     const next = classes?.includes(c) ? classes.filter((o) => o !== c) : [...(classes ?? []), c];
-    change({ ...reports, classes: next });
+    change({ ...builtInDetection, classes: next });
   };
   const isNews =
-    seen?.leastScore != null &&
+    seen?.minScore != null &&
     (seen.classes.some((c) => !(classes as readonly string[] | undefined)?.includes(c)) ||
-      reports?.leastScore !== seen.leastScore ||
-      reports?.mostScore !== seen.mostScore);
+      builtInDetection?.minScore !== seen.minScore ||
+      builtInDetection?.maxScore !== seen.maxScore);
   return (
     <View style={{ gap: 8 }}>
       <Words tone="second">{classes ? 'Built-in detection reports' : 'Tick what the camera’s own app is set to detect.'}</Words>
@@ -75,9 +83,9 @@ function OwnDetection({ camera, chain: { reports, seen }, mayEdit }: { camera: C
         toggle={toggle}
         disabled={!mayEdit}
       />
-      {seen?.leastScore != null && (
+      {seen?.minScore != null && (
         <Words size="small" tone="second">
-          {`Its last ${seen.events} events reported ${seen.classes.join(', ')}, with a confidence of ${percent(seen.leastScore)} to ${percent(seen.mostScore!)}.`}
+          {`Its last ${seen.events} events reported ${seen.classes.join(', ')}, with a confidence of ${percent(seen.minScore)} to ${percent(seen.maxScore!)}.`}
         </Words>
       )}
       {isNews && mayEdit && (
@@ -87,17 +95,17 @@ function OwnDetection({ camera, chain: { reports, seen }, mayEdit }: { camera: C
             disabled={state.isLoading}
             onPress={() =>
               change({
-                ...reports,
-                classes: [...new Set([...(classes ?? []), ...seen.classes])] as Reports['classes'],
-                leastScore: seen.leastScore!,
-                mostScore: seen.mostScore!,
+                ...builtInDetection,
+                classes: [...new Set([...(classes ?? []), ...seen.classes])] as BuiltInDetection['classes'],
+                minScore: seen.minScore!,
+                maxScore: seen.maxScore!,
               })
             }
             testID="take-over"
           />
         </Row>
       )}
-      {state.isError && <Attention words={troubleWords(state.error) ?? ''} />}
+      {state.isError && <Attention words={problemWords(state.error) ?? ''} />}
     </View>
   );
 }

@@ -9,7 +9,7 @@ import { Attention, Button, Row } from '../../ui/Surface';
 import { usePalette } from '../../ui/theme';
 import { ago } from '../../ui/times';
 import { Words } from '../../ui/Words';
-import { troubleWords, useSiteQuery } from '../../state/api';
+import { problemWords, useSiteQuery } from '../../state/api';
 import type { CameraAnswer } from '../../state/api/types';
 import { useNow } from '../../state/useNow';
 import { useFreshStillMutation } from '../../state/api/connect';
@@ -45,7 +45,7 @@ export function Latest({ camera }: { camera: CameraAnswer }) {
       {taken && !taken.isFresh && !asking.isLoading && (
         <Attention words="No newer snapshot came. The camera may be asleep or unreachable." />
       )}
-      {asking.isError && <Attention words={troubleWords(asking.error) ?? ''} />}
+      {asking.isError && <Attention words={problemWords(asking.error) ?? ''} />}
     </View>
   );
 }

@@ -2,14 +2,14 @@
 
 import { Attention, Button, Card, Row } from '../../ui/Surface';
 import { Words } from '../../ui/Words';
-import { troubleWords, usePutBackMutation } from '../../state/api';
+import { problemWords, useRevertMutation } from '../../state/api';
 import { useAppDispatch, useAppSelector } from '../../state/store';
 import { settled } from '../../state/removed';
 
-export function PutBack() {
+export function Revert() {
   const dispatch = useAppDispatch();
   const last = useAppSelector((s) => s.removed.last);
-  const [put, state] = usePutBackMutation();
+  const [put, state] = useRevertMutation();
   if (!last) return null;
   const undo = async () => {
     if (!('error' in (await put(last.version)))) dispatch(settled());
@@ -26,7 +26,7 @@ export function PutBack() {
       <Words size="small" tone="second">
         Its login was deleted. You will be asked for it when the camera is restored.
       </Words>
-      {state.isError && <Attention words={troubleWords(state.error) ?? ''} />}
+      {state.isError && <Attention words={problemWords(state.error) ?? ''} />}
     </Card>
   );
 }

@@ -3,18 +3,18 @@
 import { useRouter } from 'expo-router';
 import { useState } from 'react';
 import { View } from 'react-native';
-import type { Shown } from '@nibber/core/site';
+import type { Orientation } from '@nibber/core/site';
 import { Check } from '../../ui/Choices';
 import { Footer } from '../../ui/Footer';
 import * as checks from '../../state/api/checks';
 import { FormField, useCheckedForm } from '../../ui/Form';
 import { Attention, Button, Card, Row } from '../../ui/Surface';
 import { Words } from '../../ui/Words';
-import { troubleWords, useSiteQuery } from '../../state/api';
+import { problemWords, useSiteQuery } from '../../state/api';
 import type { CameraAnswer } from '../../state/api/types';
-import { useRemoveCameraMutation, useSetSettingsMutation, useSetSignInMutation } from '../../state/api/connect';
+import { useRemoveCameraMutation, useSetSettingsMutation, useSetLoginMutation } from '../../state/api/connect';
 import { AreaChoice } from '../connect/AreaChoice';
-import { SignInFields, type SignInFilled } from '../connect/LoginFields';
+import { LoginFields, type LoginFilled } from '../connect/LoginFields';
 import { nextTurn, shownWords } from '../connect/words';
 import { useAppDispatch } from '../../state/store';
 import { cameraRemoved } from '../../state/removed';
@@ -23,8 +23,8 @@ export function Settings({ camera }: { camera: CameraAnswer }) {
   const { data: site } = useSiteQuery();
   const [set, state] = useSetSettingsMutation();
   const change = (settings: Parameters<typeof set>[0]['settings']) => void set({ of: camera, settings });
-  const turn = (shown: Shown) => change({ shown });
-  const hasInfrared = camera.can.includes('infrared');
+  const turn = (orientation: Orientation) => change({ orientation });
+  const hasInfrared = camera.capabilities.includes('infrared');
   return (
     <Card>
       <Words bold heading={2}>
@@ -33,10 +33,15 @@ export function Settings({ camera }: { camera: CameraAnswer }) {
       <Named key={camera.name} camera={camera} save={(name) => change({ name })} />
       <AreaChoice areas={site?.areas ?? []} area={camera.area} choose={(area) => change({ area })} />
       <Row>
-        <Button glyph="turn" words="Rotate" onPress={() => turn(nextTurn(camera.shown))} testID="turn" />
-        <Button glyph="mirror" words="Mirror" onPress={() => turn({ ...camera.shown, mirrored: !camera.shown.mirrored })} testID="mirror" />
+        <Button glyph="turn" words="Rotate" onPress={() => turn(nextTurn(camera.orientation))} testID="turn" />
+        <Button
+          glyph="mirror"
+          words="Mirror"
+          onPress={() => turn({ ...camera.orientation, mirrored: !camera.orientation.mirrored })}
+          testID="mirror"
+        />
         <Words size="small" tone="second">
-          {shownWords(camera.shown)}
+          {shownWords(camera.orientation)}
         </Words>
       </Row>
       {(camera.zones.length > 0 || (camera.lines?.length ?? 0) > 0) && (
@@ -47,16 +52,18 @@ export function Settings({ camera }: { camera: CameraAnswer }) {
       <Check
         words="Has an infrared light"
         checked={hasInfrared}
-        press={() => change({ can: hasInfrared ? camera.can.filter((c) => c !== 'infrared') : [...camera.can, 'infrared'] })}
+        press={() =>
+          change({ capabilities: hasInfrared ? camera.capabilities.filter((c) => c !== 'infrared') : [...camera.capabilities, 'infrared'] })
+        }
       />
       <Check
         words="Allow its pictures to be sent to AI services"
-        checked={camera.described}
-        press={() => change({ described: !camera.described })}
+        checked={camera.allowAiService}
+        press={() => change({ allowAiService: !camera.allowAiService })}
         testID="described"
       />
-      {state.isError && <Attention words={troubleWords(state.error) ?? ''} />}
-      {camera.kind === 'streamed' && <SignIn camera={camera} />}
+      {state.isError && <Attention words={problemWords(state.error) ?? ''} />}
+      {camera.kind === 'streamed' && <Login camera={camera} />}
       <RemoveCamera camera={camera} />
     </Card>
   );
@@ -93,27 +100,27 @@ function Named({ camera: { name, area }, save }: { camera: CameraAnswer; save: (
   );
 }
 
-function SignIn({ camera }: { camera: CameraAnswer }) {
+function Login({ camera }: { camera: CameraAnswer }) {
   const [isOpen, setOpen] = useState(false);
   if (isOpen) return <SignInForm camera={camera.id} close={() => setOpen(false)} />;
   return (
     <Row style={{ justifyContent: 'space-between' }}>
-      <Words tone="second">{camera.hasSignIn ? 'Login saved (encrypted).' : 'No login needed.'}</Words>
-      <Button words={camera.hasSignIn ? 'Change login' : 'Add login'} onPress={() => setOpen(true)} testID="sign-in-again" />
+      <Words tone="second">{camera.hasLogin ? 'Login saved (encrypted).' : 'No login needed.'}</Words>
+      <Button words={camera.hasLogin ? 'Change login' : 'Add login'} onPress={() => setOpen(true)} testID="sign-in-again" />
     </Row>
   );
 }
 
 function SignInForm({ camera, close }: { camera: string; close: () => void }) {
-  const [set, state] = useSetSignInMutation();
-  const { control, handleSubmit, formState } = useCheckedForm<SignInFilled>(checks.cameraSignIn, { name: '', password: '' });
+  const [set, state] = useSetLoginMutation();
+  const { control, handleSubmit, formState } = useCheckedForm<LoginFilled>(checks.cameraLogin, { name: '', password: '' });
   const go = handleSubmit(async ({ name, password }) => {
     if (!('error' in (await set({ camera, name: name.trim(), password })))) close();
   });
   return (
     <>
-      <SignInFields control={control} enter={() => void go()} testID="camera-sign-in" />
-      {state.isError && <Attention words={troubleWords(state.error) ?? ''} />}
+      <LoginFields control={control} enter={() => void go()} testID="camera-sign-in" />
+      {state.isError && <Attention words={problemWords(state.error) ?? ''} />}
       <Footer save={() => void go()} canSave={formState.isValid && !state.isLoading} cancel={close} testID="keep-sign-in" />
     </>
   );
@@ -141,7 +148,7 @@ function RemoveCamera({ camera }: { camera: CameraAnswer }) {
           </Row>
         </Attention>
       )}
-      {state.isError && <Attention words={troubleWords(state.error) ?? ''} />}
+      {state.isError && <Attention words={problemWords(state.error) ?? ''} />}
     </>
   );
 }

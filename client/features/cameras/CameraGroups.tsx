@@ -2,7 +2,7 @@
 
 import { useState } from 'react';
 import type { Person } from '@nibber/core/site';
-import { troubleWords } from '../../state/api';
+import { problemWords } from '../../state/api';
 import { useMeQuery, useSetMeMutation } from '../../state/api/people';
 import type { CameraAnswer } from '../../state/api/types';
 import { OneOf, SomeOf } from '../../ui/Choices';
@@ -23,50 +23,64 @@ export function Sets({ cameras, chosen, choose }: Props) {
   const { data: me } = useMeQuery();
   const [open, setOpen] = useState<'new' | 'chosen'>();
   if (!me) return null;
-  const sets = (me.person as Person).sets ?? [];
-  const at = sets.findIndex((s) => s.name === chosen);
+  const cameraGroups = (me.person as Person).cameraGroups ?? [];
+  const at = cameraGroups.findIndex((s) => s.name === chosen);
   return (
     <Row>
-      {sets.length > 0 && (
+      {cameraGroups.length > 0 && (
         <OneOf
           label="Which cameras"
-          choices={[...sets.map((s) => s.name), everything].map((name) => ({ value: name, words: name, testID: `set-${name}` }))}
+          choices={[...cameraGroups.map((s) => s.name), everything].map((name) => ({ value: name, words: name, testID: `set-${name}` }))}
           value={chosen}
           choose={choose}
         />
       )}
       {at >= 0 && <Button glyph="edit" label={`Change ${chosen}`} onPress={() => setOpen('chosen')} testID="change-set" />}
       <Button
-        words={sets.length ? undefined : 'New camera group'}
+        words={cameraGroups.length ? undefined : 'New camera group'}
         glyph="add"
         label="New camera group"
         onPress={() => setOpen('new')}
         testID="new-set"
       />
-      {open && <SetSheet cameras={cameras} sets={sets} at={open === 'new' ? -1 : at} close={() => setOpen(undefined)} saved={choose} />}
+      {open && (
+        <SetSheet
+          cameras={cameras}
+          cameraGroups={cameraGroups}
+          at={open === 'new' ? -1 : at}
+          close={() => setOpen(undefined)}
+          saved={choose}
+        />
+      )}
     </Row>
   );
 }
 
-type SheetProps = { cameras: Props['cameras']; sets: readonly CameraSet[]; at: number; close: () => void; saved: (name: string) => void };
+type SheetProps = {
+  cameras: Props['cameras'];
+  cameraGroups: readonly CameraSet[];
+  at: number;
+  close: () => void;
+  saved: (name: string) => void;
+};
 
-function SetSheet({ cameras, sets, at, close, saved }: SheetProps) {
+function SetSheet({ cameras, cameraGroups, at, close, saved }: SheetProps) {
   const say = useSay();
-  const before = sets[at];
+  const before = cameraGroups[at];
   const [name, setName] = useState(before?.name ?? '');
   const [ids, setIds] = useState<readonly string[]>(before?.cameras ?? []);
   const [set, state] = useSetMeMutation();
-  const others = sets.filter((_, i) => i !== at);
+  const others = cameraGroups.filter((_, i) => i !== at);
   const isTaken = [...others.map((s) => s.name), everything].some((n) => n.toLowerCase() === name.trim().toLowerCase());
   const put = async (next: readonly CameraSet[], shown: string) => {
-    const answer = await set({ sets: next.length ? [...next] : null });
-    if (answer.error) return say(troubleWords(answer.error) ?? '');
+    const answer = await set({ cameraGroups: next.length ? [...next] : null });
+    if (answer.error) return say(problemWords(answer.error) ?? '');
     saved(shown);
     close();
   };
   const now = { name: name.trim(), cameras: [...ids] };
   const save = (isFirst: boolean) =>
-    void put(isFirst ? [now, ...others] : before ? sets.map((s, i) => (i === at ? now : s)) : [...sets, now], now.name);
+    void put(isFirst ? [now, ...others] : before ? cameraGroups.map((s, i) => (i === at ? now : s)) : [...cameraGroups, now], now.name);
   const canSave = name.trim() !== '' && !isTaken && ids.length > 0 && !state.isLoading;
   return (
     <Sheet
@@ -88,7 +102,7 @@ function SetSheet({ cameras, sets, at, close, saved }: SheetProps) {
         values={ids}
         toggle={(id) => setIds(ids.includes(id) ? ids.filter((i) => i !== id) : [...ids, id])}
       />
-      {at !== 0 && sets.length > 0 && (
+      {at !== 0 && cameraGroups.length > 0 && (
         <Row>
           <Button words="Save as default view" disabled={!canSave} onPress={() => save(true)} testID="set-first" />
         </Row>

@@ -12,7 +12,7 @@ import { AimCamera } from '../aim/AimCamera';
 import { drawing } from '../../state/drawing';
 import { useAppSelector } from '../../state/store';
 import type { CameraAnswer } from '../../state/api/types';
-import { Abilities } from '../camera-settings/Capabilities';
+import { Capabilities } from '../camera-settings/Capabilities';
 import { Chain } from '../camera-settings/Chain';
 import { Latest } from '../camera-settings/Latest';
 import { Pairing } from '../camera-settings/Pairing';
@@ -45,7 +45,7 @@ export function CameraScreen({ id, isDrawn = false }: { id: string; isDrawn?: bo
   const camera = cameras?.find((c) => c.id === id);
   if (!cameras) return <Loading words="Looking" of={[asked]} />;
   if (!camera) return <Page>{<Empty words="Camera not found." next="Go back to Cameras." />}</Page>;
-  const unwell = (camera.says ?? []).flatMap((s) => (s.isSo && s.words ? [s.words] : []));
+  const unwell = (camera.says ?? []).flatMap((s) => (s.isActive && s.words ? [s.words] : []));
   // On a wide page these stand below the picture, on a phone at the end.
   const rest = (
     <>
@@ -72,7 +72,7 @@ export function CameraScreen({ id, isDrawn = false }: { id: string; isDrawn?: bo
       </Row>
       {camera.health?.state === 'silent' && (
         <Attention
-          words={`${camera.name} is silent. ${camera.health.trouble ?? ''} It cannot send alerts; Nibber keeps trying to reconnect.`}
+          words={`${camera.name} is silent. ${camera.health.problem ?? ''} It cannot send alerts; Nibber keeps trying to reconnect.`}
         />
       )}
       {unwell.length > 0 && (
@@ -111,7 +111,7 @@ export function CameraScreen({ id, isDrawn = false }: { id: string; isDrawn?: bo
             {camera.kind === 'paired' && mayEdit && <Pairing camera={camera.id} />}
             <Chain camera={camera} mayEdit={mayEdit} />
             <DrawnList camera={camera} />
-            <Abilities camera={camera} mayEdit={mayEdit} />
+            <Capabilities camera={camera} mayEdit={mayEdit} />
             {!isWide && rest}
           </View>
         </View>

@@ -11,7 +11,7 @@ import { Words } from '../../ui/Words';
 import type { Person } from '@nibber/core/site';
 import { useCamerasQuery } from '../../state/api';
 import { useMeQuery } from '../../state/api/people';
-import { PutBack } from '../camera-settings/Revert';
+import { Revert } from '../camera-settings/Revert';
 import { ToFinish } from '../commissioning/ToFinish';
 import { Plan } from '../plan/Plan';
 import { CameraTile } from '../now/CameraTile';
@@ -26,12 +26,12 @@ export function CamerasScreen() {
   const { data: cameras } = asked;
   const [view, setView] = useState<'wall' | 'plan' | 'to finish'>('wall');
   const { data: me } = useMeQuery();
-  const sets = (me?.person as Person | undefined)?.sets ?? [];
+  const cameraGroups = (me?.person as Person | undefined)?.cameraGroups ?? [];
   const [picked, setSet] = useState<string>();
   // It opens with the first of them.
-  const set = picked ?? sets[0]?.name ?? everything;
+  const set = picked ?? cameraGroups[0]?.name ?? everything;
   if (!cameras) return <Loading words="Looking" of={[asked]} />;
-  const together = sets.find((s) => s.name === set)?.cameras;
+  const together = cameraGroups.find((s) => s.name === set)?.cameras;
   const shown = together ? cameras.filter((c) => together.includes(c.id)) : cameras;
   return (
     <Page>
@@ -49,7 +49,7 @@ export function CamerasScreen() {
           />
         )}
       </Row>
-      <PutBack />
+      <Revert />
       {cameras.length > 0 && (
         <OneOf
           label="View"

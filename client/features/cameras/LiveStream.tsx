@@ -17,13 +17,13 @@ export function LiveStream({ camera, close }: { camera: CameraAnswer; close: () 
   const [isFull, setFull] = useState(!camera.live.includes('low'));
   const [isMuted, setMuted] = useState(false);
   const [isPaused, setPaused] = useState(false);
-  const [trouble, setTrouble] = useState<string>();
+  const [problem, setProblem] = useState<string>();
   const [now, setNow] = useState<ReturnType<Streamed['now']>>();
   const [turn, setTurn] = useState(0);
   useEffect(() => {
     if (isPaused || !video.current) return;
-    setTrouble(undefined);
-    const stream = playStream(video.current, `/api/cameras/${camera.id}/live.mp4?stream=${isFull ? 'full' : 'low'}`, setTrouble);
+    setProblem(undefined);
+    const stream = playStream(video.current, `/api/cameras/${camera.id}/live.mp4?stream=${isFull ? 'full' : 'low'}`, setProblem);
     playing.current = stream;
     const timer = setInterval(() => setNow(stream.now()), lookEveryMs);
     return () => {
@@ -46,8 +46,8 @@ export function LiveStream({ camera, close }: { camera: CameraAnswer; close: () 
           style: { width: '100%', aspectRatio: '16 / 9', display: 'block', objectFit: 'contain', background: '#000' },
         })}
       </Zoomable>
-      {trouble && (
-        <Attention words={trouble}>
+      {problem && (
+        <Attention words={problem}>
           <Row>
             <Button words="Try again" onPress={() => setTurn((t) => t + 1)} />
           </Row>

@@ -11,7 +11,7 @@ import { Sheet } from '../../ui/Sheet';
 import { Words } from '../../ui/Words';
 import { isMail } from '../me/addresses';
 import { TryIt } from './TryIt';
-import { useKept } from './useSaved';
+import { useSaved } from './useSaved';
 
 type Filled = {
   host: string;
@@ -33,7 +33,7 @@ export function MailSheet(props: Props) {
 function Filling({ settings, hasSecret, version, close, me }: Props & { me: Me | undefined }) {
   const [set, setting] = useSetMailMutation();
   const [attempt, tried] = useTryMailMutation();
-  const keep = useKept(close);
+  const keep = useSaved(close);
   const start: Filled = {
     host: settings?.host ?? '',
     port: String(settings?.port ?? ''),
@@ -54,7 +54,7 @@ function Filling({ settings, hasSecret, version, close, me }: Props & { me: Me |
     security,
     ...(user.trim() ? { user: user.trim() } : {}),
     from: from.trim(),
-    ...(settings?.restSeconds === undefined ? {} : { restSeconds: settings.restSeconds }),
+    ...(settings?.cooldownSeconds === undefined ? {} : { cooldownSeconds: settings.cooldownSeconds }),
   });
   const secretOf = ({ password }: Filled) => (password ? { secret: password } : {});
   const save = handleSubmit((filled) => void keep(set({ version, mail: mailOf(filled), ...secretOf(filled) }), 'E-mail is set up.'));

@@ -2,7 +2,7 @@
 
 import { useState } from 'react';
 import type { Receiver } from '@nibber/core/site';
-import { troubleWords } from '../../state/api';
+import { problemWords } from '../../state/api';
 import {
   useAddReceiverMutation,
   useRemoveReceiverMutation,
@@ -18,7 +18,7 @@ import { Sheet } from '../../ui/Sheet';
 import { Attention, Button, Row } from '../../ui/Surface';
 import { Words } from '../../ui/Words';
 import { TryIt } from './TryIt';
-import { useKept } from './useSaved';
+import { useSaved } from './useSaved';
 
 type Filled = { name: string; by: Receiver['by']; url: string; topic: string; user: string; secret: string };
 
@@ -28,7 +28,7 @@ export function ReceiverSheet({ of, version, close }: { of: ReceiverAnswer | und
   const [remove] = useRemoveReceiverMutation();
   const [attempt, tried] = useTryReceiverMutation();
   const [shown, setShown] = useState<string>();
-  const keep = useKept(close);
+  const keep = useSaved(close);
   const before = of?.receiver as Receiver | undefined;
   const start: Filled = { name: before?.name ?? '', by: before?.by ?? 'webhook', url: before?.url ?? '', topic: before?.topic ?? '', user: before?.user ?? '', secret: '' }; // prettier-ignore
   const { control, handleSubmit, formState, watch } = useForm<Filled>(start, ({ name, by, url }) => ({
@@ -107,7 +107,7 @@ export function ReceiverSheet({ of, version, close }: { of: ReceiverAnswer | und
           />
         </>
       )}
-      {[adding, setting].map((s, i) => s.isError && <Attention key={i} words={troubleWords(s.error) ?? ''} />)}
+      {[adding, setting].map((s, i) => s.isError && <Attention key={i} words={problemWords(s.error) ?? ''} />)}
       {before && <TryIt state={tried} press={() => void attempt(before.id)} canTry={!formState.isDirty} words="Send a test" />}
       <RemoveRow
         remove={before && (() => void keep(remove({ version, id: before.id }), `${before.name} gets no more alerts.`))}

@@ -1,6 +1,6 @@
 // A gateway for text messages: any that takes an HTTP request. What it wants is written down, tried, and its answer shown before it is saved.
 
-import { gatewayFaults } from '@nibber/core/gateway';
+import { gatewayProblems } from '@nibber/core/gateway';
 import type { Channels } from '@nibber/core/site';
 import { useSetTextMutation, useTryTextMutation, type TextSettings } from '../../state/api/outgoing';
 import { useMeQuery } from '../../state/api/people';
@@ -13,7 +13,7 @@ import { Words } from '../../ui/Words';
 import { isPhone, withoutBlanks } from '../me/addresses';
 import { headersOf, linesOf } from './headers';
 import { TryIt } from './TryIt';
-import { useKept } from './useSaved';
+import { useSaved } from './useSaved';
 
 type Filled = {
   url: string;
@@ -40,7 +40,7 @@ export function TextSheet(props: Props) {
 function Filling({ settings, hasSecret, version, close, me }: Props & { me: Me | undefined }) {
   const [set, setting] = useSetTextMutation();
   const [attempt, tried] = useTryTextMutation();
-  const keep = useKept(close);
+  const keep = useSaved(close);
   const start: Filled = {
     url: settings?.url ?? '',
     method: settings?.method ?? 'POST',
@@ -56,12 +56,12 @@ function Filling({ settings, hasSecret, version, close, me }: Props & { me: Me |
     ...(headers.trim() ? { headers: headersOf(headers) } : {}),
     ...(method === 'GET' || body === '' ? {} : { body }),
     ...(accepted.trim() ? { accepted: accepted.trim() } : {}),
-    ...(settings?.restSeconds === undefined ? {} : { restSeconds: settings.restSeconds }),
+    ...(settings?.cooldownSeconds === undefined ? {} : { cooldownSeconds: settings.cooldownSeconds }),
   });
   const { control, handleSubmit, formState, getValues, watch } = useForm<Filled>(start, (filled) => {
-    const faults = /^https?:\/\/\S+$/.test(filled.url.trim()) ? gatewayFaults(textOf(filled)) : [];
-    const body = faults.find((f) => f.path === 'body' || f.path === '');
-    const url = faults.find((f) => f.path === 'url');
+    const problems = /^https?:\/\/\S+$/.test(filled.url.trim()) ? gatewayProblems(textOf(filled)) : [];
+    const body = problems.find((f) => f.path === 'body' || f.path === '');
+    const url = problems.find((f) => f.path === 'url');
     return {
       ...(/^https?:\/\/\S+$/.test(filled.url.trim()) ? (url ? { url: `It ${url.wrong}.` } : {}) : { url: 'An address that begins with https.' }), // prettier-ignore
       ...(body ? { [filled.method === 'GET' ? 'url' : 'body']: `${body.path === '' ? '' : 'It '}${body.wrong}.` } : {}),

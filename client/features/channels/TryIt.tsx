@@ -1,13 +1,13 @@
 // Trying a channel before it is saved: what was answered, in its own words.
 
-import { troubleWords } from '../../state/api';
+import { problemWords } from '../../state/api';
 import { Attention, Button, Row } from '../../ui/Surface';
 import { Words } from '../../ui/Words';
 
 type State = {
   readonly isLoading: boolean;
   readonly isError: boolean;
-  readonly error?: Parameters<typeof troubleWords>[0];
+  readonly error?: Parameters<typeof problemWords>[0];
   readonly data?: { readonly accepted: boolean; readonly said: string } | undefined;
 };
 
@@ -20,7 +20,7 @@ export function TryIt({ state, press, canTry, words }: { state: State; press: ()
       </Row>
       {data?.accepted && <Words tone="work" testID="tried">{`Accepted: ${data.said}`}</Words>}
       {data && !data.accepted && <Attention words={data.said} />}
-      {state.isError && <Attention words={troubleWords(state.error) ?? ''} />}
+      {state.isError && <Attention words={problemWords(state.error) ?? ''} />}
     </>
   );
 }

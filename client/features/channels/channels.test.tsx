@@ -4,7 +4,7 @@ import { MailSheet } from './MailSheet';
 import { ReceiverSheet } from './ReceiverSheet';
 import { TextSheet } from './TextSheet';
 
-const me = { person: { id: 'rowan', name: 'Rowan', role: 'owner', mail: 'rowan@withy.example', phone: '+447700900123' }, quietHours: null, rules: [], snoozes: [], channels: [], usualSummary: '07:30', now: 0 }; // prettier-ignore
+const me = { person: { id: 'rowan', name: 'Rowan', role: 'owner', mail: 'rowan@withy.example', phone: '+447700900123' }, quietHours: null, rules: [], snoozes: [], channels: [], defaultSummary: '07:30', now: 0 }; // prettier-ignore
 
 test('a mail server is tried by what is filled in, with what it answered, and nothing is saved by that', async () => {
   const sent = answering({ 'GET /api/me': { body: me }, 'POST /api/channels/mail/try': { body: { accepted: false, said: 'The mail server did not take it: 535' } } }); // prettier-ignore

@@ -1,17 +1,17 @@
 // Keeping what a sheet of a channel has: said, and undone from there.
 
-import { troubleWords, usePutBackMutation } from '../../state/api';
+import { problemWords, useRevertMutation } from '../../state/api';
 import { useSay } from '../../ui/Messages';
 
-type Answer = { readonly error?: Parameters<typeof troubleWords>[0]; readonly data?: { readonly version: number } };
+type Answer = { readonly error?: Parameters<typeof problemWords>[0]; readonly data?: { readonly version: number } };
 
-export function useKept(close: () => void) {
+export function useSaved(close: () => void) {
   const say = useSay();
-  const [putBack] = usePutBackMutation();
+  const [revertChange] = useRevertMutation();
   return async (work: Promise<Answer>, words: string) => {
     const { error, data } = await work;
-    if (error || !data) return say(troubleWords(error) ?? '');
-    say(words, { label: 'Undo', press: () => void putBack(data.version) });
+    if (error || !data) return say(problemWords(error) ?? '');
+    say(words, { label: 'Undo', press: () => void revertChange(data.version) });
     close();
   };
 }

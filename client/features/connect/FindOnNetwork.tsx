@@ -7,7 +7,7 @@ import { Attention, Button, Card, Row } from '../../ui/Surface';
 import { target, usePalette } from '../../ui/theme';
 import { Touch } from '../../ui/Touch';
 import { Words } from '../../ui/Words';
-import { troubleWords } from '../../state/api';
+import { problemWords } from '../../state/api';
 import { useBeginSearchMutation, useSearchQuery, useStopSearchMutation } from '../../state/api/connect';
 import type { Found } from '../../state/api/types';
 
@@ -48,8 +48,8 @@ export function FindOnNetwork({ choose }: { choose: (device: { address: string; 
           </View>
         </>
       )}
-      {begun.isError && <Attention words={troubleWords(begun.error) ?? ''} />}
-      {search?.trouble && <Attention words={search.trouble} />}
+      {begun.isError && <Attention words={problemWords(begun.error) ?? ''} />}
+      {search?.problem && <Attention words={search.problem} />}
       {isOver && found.length === 0 && (
         <Words tone="second">
           No cameras found. Cameras answer only if ONVIF is on and they are on this network. You can connect others by address.

@@ -7,23 +7,23 @@ import { usePalette } from '../../ui/theme';
 import { Words } from '../../ui/Words';
 import { pickFile, sendFile, type Sending } from '../../state/api/files';
 
-const mostBytes = 500_000_000;
+const maxBytes = 500_000_000;
 
 export function FromRecording({ choose }: { choose: (address: string) => void }) {
   const p = usePalette();
   const [share, setShare] = useState<number>();
-  const [trouble, setTrouble] = useState<string>();
+  const [problem, setProblem] = useState<string>();
   const sending = useRef<Sending<{ address: string }>>(undefined);
   const pick = async () => {
     const file = await pickFile('video/*,.mkv,.mts,.ts,.avi');
     if (!file) return;
-    setTrouble(undefined);
-    if (file.size > mostBytes) return setTrouble(`${file.name} is larger than ${mostBytes / 1e6} MB. Use a shorter recording.`);
+    setProblem(undefined);
+    if (file.size > maxBytes) return setProblem(`${file.name} is larger than ${maxBytes / 1e6} MB. Use a shorter recording.`);
     setShare(0);
     sending.current = sendFile('/api/recordings', file, setShare);
     const answer = await sending.current.done;
     setShare(undefined);
-    if ('trouble' in answer) setTrouble(answer.trouble);
+    if ('trouble' in answer) setProblem(answer.problem);
     else if ('answer' in answer) choose(answer.answer.address);
   };
   return (
@@ -45,7 +45,7 @@ export function FromRecording({ choose }: { choose: (address: string) => void })
           </Row>
         </>
       )}
-      {trouble && <Attention words={trouble} />}
+      {problem && <Attention words={problem} />}
     </Card>
   );
 }

@@ -3,11 +3,11 @@
 import type { Control } from 'react-hook-form';
 import { FormField } from '../../ui/Form';
 
-export type SignInFilled = { name: string; password: string };
+export type LoginFilled = { name: string; password: string };
 
-type Props = { control: Control<SignInFilled>; enter: () => void; testID: string };
+type Props = { control: Control<LoginFilled>; enter: () => void; testID: string };
 
-export const SignInFields = ({ control, enter, testID }: Props) => (
+export const LoginFields = ({ control, enter, testID }: Props) => (
   <>
     <FormField control={control} name="name" label="Name" autoCapitalize="none" autoComplete="off" testID={`${testID}-name`} />
     <FormField

@@ -6,7 +6,7 @@ import * as checks from '../../state/api/checks';
 import { FormField, useCheckedForm } from '../../ui/Form';
 import { Attention, Button, Card } from '../../ui/Surface';
 import { Words } from '../../ui/Words';
-import { troubleWords, useSiteQuery } from '../../state/api';
+import { problemWords, useSiteQuery } from '../../state/api';
 import { usePairCameraMutation } from '../../state/api/connect';
 import { FormArea } from './AreaChoice';
 
@@ -47,7 +47,7 @@ function PairForm({ areas }: { areas: readonly { id: string; name: string }[] })
         testID="pair-name"
       />
       <FormArea control={control} name="area" areas={areas} />
-      {state.isError && <Attention words={troubleWords(state.error) ?? ''} />}
+      {state.isError && <Attention words={problemWords(state.error) ?? ''} />}
       <Button words="Create address" main disabled={!formState.isValid || state.isLoading} onPress={() => void go()} testID="pair-go" />
     </>
   );

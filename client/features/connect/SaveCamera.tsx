@@ -2,33 +2,33 @@
 
 import { useRouter } from 'expo-router';
 import { View } from 'react-native';
-import type { AbilityName, Shown } from '@nibber/core/site';
+import type { CapabilityName, Orientation } from '@nibber/core/site';
 import { TurnedPicture } from '../../picture/TurnedPicture';
 import * as checks from '../../state/api/checks';
 import { Check } from '../../ui/Choices';
-import { faultsBy, FormChoice, FormField, useForm, type Faults } from '../../ui/Form';
+import { problemsBy, FormChoice, FormField, useForm, type Problems } from '../../ui/Form';
 import { Attention, Button, Card, Row } from '../../ui/Surface';
 import { Words } from '../../ui/Words';
-import { troubleWords, useSiteQuery } from '../../state/api';
-import { useKeepCamerasMutation } from '../../state/api/connect';
+import { problemWords, useSiteQuery } from '../../state/api';
+import { useSaveCamerasMutation } from '../../state/api/connect';
 import type { AttemptAnswer, ChannelAnswer } from '../../state/api/types';
 import { FormArea } from './AreaChoice';
 import { clockWords, nextTurn, shownWords } from './words';
 
-type Lens = { isKept: boolean; name: string; area: string; shown: Shown };
+type Lens = { isKept: boolean; name: string; area: string; orientation: Orientation };
 type Filled = { lenses: Lens[]; relays: { lamp: string; siren: string }; hasInfrared: boolean };
 
 /** Each lens that is kept needs a name, and an area. */
-const faultsOf = ({ lenses }: Filled): Faults => {
-  const faults = lenses.map(({ isKept, name, area }, i) =>
+const problemsOf = ({ lenses }: Filled): Problems => {
+  const problems = lenses.map(({ isKept, name, area }, i) =>
     isKept
-      ? Object.entries(faultsBy(checks.paired, { name: name.trim(), area })).map(([field, words]) => [`lenses.${i}.${field}`, words])
+      ? Object.entries(problemsBy(checks.paired, { name: name.trim(), area })).map(([field, words]) => [`lenses.${i}.${field}`, words])
       : [],
   );
-  return Object.fromEntries(faults.flat()) as Faults;
+  return Object.fromEntries(problems.flat()) as Problems;
 };
 
-export function KeepIt({ attempt }: { attempt: AttemptAnswer }) {
+export function SaveCamera({ attempt }: { attempt: AttemptAnswer }) {
   const { data: site } = useSiteQuery();
   return site ? <LensForm attempt={attempt} areas={site.areas} /> : null;
 }
@@ -41,30 +41,30 @@ function LensForm({ attempt, areas }: { attempt: AttemptAnswer; areas: readonly 
       isKept: c.hasPicture && isOne,
       name: isOne ? '' : c.name,
       area: areas[0]?.id ?? '',
-      shown: {},
+      orientation: {},
     })),
     relays: { lamp: '', siren: '' },
     hasInfrared: false,
   };
-  const { control, handleSubmit, watch, setValue, formState } = useForm<Filled>(start, faultsOf);
-  const [keep, state] = useKeepCamerasMutation();
+  const { control, handleSubmit, watch, setValue, formState } = useForm<Filled>(start, problemsOf);
+  const [keep, state] = useSaveCamerasMutation();
   const { lenses, hasInfrared } = watch();
   const kept = lenses.filter((d) => d.isKept).length;
   const { device } = attempt;
   const clock = device && clockWords(device.clockAheadMs);
   const change = { shouldValidate: true, shouldDirty: true };
   const save = handleSubmit(async (filled) => {
-    const can: AbilityName[] = filled.hasInfrared ? ['infrared'] : [];
+    const capabilities: CapabilityName[] = filled.hasInfrared ? ['infrared'] : [];
     const { lamp, siren } = filled.relays;
-    const cameras = filled.lenses.flatMap(({ isKept, name, area, shown }, channel) =>
+    const cameras = filled.lenses.flatMap(({ isKept, name, area, orientation }, channel) =>
       isKept
         ? [
             {
               channel,
               name: name.trim(),
               area,
-              shown,
-              ...(isOne ? { relays: { ...(lamp && { lamp }), ...(siren && { siren }) }, can } : {}),
+              orientation,
+              ...(isOne ? { relays: { ...(lamp && { lamp }), ...(siren && { siren }) }, capabilities } : {}),
             },
           ]
         : [],
@@ -85,7 +85,7 @@ function LensForm({ attempt, areas }: { attempt: AttemptAnswer; areas: readonly 
             isOne={isOne}
             lens={lenses[i]!}
             keep={(isKept) => setValue(`lenses.${i}.isKept`, isKept, change)}
-            show={(shown) => setValue(`lenses.${i}.shown`, shown, change)}
+            show={(orientation) => setValue(`lenses.${i}.shown`, orientation, change)}
           />
           {lenses[i]!.isKept && (
             <>
@@ -100,7 +100,7 @@ function LensForm({ attempt, areas }: { attempt: AttemptAnswer; areas: readonly 
           <Words bold heading={2}>
             What it can do
           </Words>
-          <Words tone="second">{[`${device.maker} ${device.model}`, ...device.can].join(', ')}</Words>
+          <Words tone="second">{[`${device.maker} ${device.model}`, ...device.capabilities].join(', ')}</Words>
           {device.relays.length > 0 &&
             (['lamp', 'siren'] as const).map((what) => (
               <Row key={what}>
@@ -119,7 +119,7 @@ function LensForm({ attempt, areas }: { attempt: AttemptAnswer; areas: readonly 
           <Check words="Has an infrared light" checked={hasInfrared} press={() => setValue('hasInfrared', !hasInfrared, change)} />
         </Card>
       )}
-      {state.isError && <Attention words={troubleWords(state.error) ?? ''} />}
+      {state.isError && <Attention words={problemWords(state.error) ?? ''} />}
       {!formState.isValid && kept > 0 && <Words tone="second">Enter a name.</Words>}
       <Button
         words={kept > 1 ? `Save ${kept} cameras` : 'Save camera'}
@@ -139,11 +139,11 @@ type LensProps = {
   isOne: boolean;
   lens: Lens;
   keep: (isKept: boolean) => void;
-  show: (shown: Shown) => void;
+  show: (orientation: Orientation) => void;
 };
 
-function LensPicture({ attempt, channel, index, isOne, lens: { isKept, shown }, keep, show }: LensProps) {
-  if (!channel.hasPicture) return <Words tone="second">{`${channel.name} has no picture. ${channel.trouble ?? ''}`}</Words>;
+function LensPicture({ attempt, channel, index, isOne, lens: { isKept, orientation }, keep, show }: LensProps) {
+  if (!channel.hasPicture) return <Words tone="second">{`${channel.name} has no picture. ${channel.problem ?? ''}`}</Words>;
   return (
     <>
       {!isOne && (
@@ -157,19 +157,24 @@ function LensPicture({ attempt, channel, index, isOne, lens: { isKept, shown }, 
       )}
       <View style={isOne ? undefined : { maxWidth: 280 }}>
         <TurnedPicture
-          source={`/api/attempts/${attempt}/channels/${index}/picture.jpg`}
+          source={`/api/connection-attempts/${attempt}/channels/${index}/picture.jpg`}
           words={`Picture from ${channel.name}`}
-          shown={shown}
+          orientation={orientation}
           width={channel.width}
           height={channel.height}
         />
       </View>
       {isKept && (
         <Row>
-          <Button glyph="turn" words="Turn" onPress={() => show(nextTurn(shown))} testID={`turn-${index}`} />
-          <Button glyph="mirror" words="Mirror" onPress={() => show({ ...shown, mirrored: !shown.mirrored })} testID={`mirror-${index}`} />
+          <Button glyph="turn" words="Turn" onPress={() => show(nextTurn(orientation))} testID={`turn-${index}`} />
+          <Button
+            glyph="mirror"
+            words="Mirror"
+            onPress={() => show({ ...orientation, mirrored: !orientation.mirrored })}
+            testID={`mirror-${index}`}
+          />
           <Words size="small" tone="second">
-            {shownWords(shown)}
+            {shownWords(orientation)}
           </Words>
         </Row>
       )}

@@ -9,18 +9,18 @@ import { Glyph } from '../../ui/Glyph';
 import { Attention, Button, Card, Row } from '../../ui/Surface';
 import { usePalette } from '../../ui/theme';
 import { Words } from '../../ui/Words';
-import { troubleWords } from '../../state/api';
+import { problemWords } from '../../state/api';
 import { useAttemptQuery, useBeginAttemptMutation, useStopAttemptMutation } from '../../state/api/connect';
 import type { AttemptStep } from '../../state/api/types';
-import { KeepIt } from './SaveCamera';
-import { SignInFields, type SignInFilled } from './LoginFields';
+import { SaveCamera } from './SaveCamera';
+import { LoginFields, type LoginFilled } from './LoginFields';
 import { stepWords } from './words';
 
 const pollMs = 400;
 
 export function TryIt({ address, kind }: { address: string; kind: 'device' | 'stream' }) {
-  const bodyOf = ({ name, password }: SignInFilled) => ({ kind, address, ...(name.trim() ? { name: name.trim(), password } : {}) });
-  const { control, handleSubmit, formState } = useCheckedForm<SignInFilled>(checks.attempt, { name: '', password: '' }, bodyOf);
+  const bodyOf = ({ name, password }: LoginFilled) => ({ kind, address, ...(name.trim() ? { name: name.trim(), password } : {}) });
+  const { control, handleSubmit, formState } = useCheckedForm<LoginFilled>(checks.attempt, { name: '', password: '' }, bodyOf);
   const [begin, begun] = useBeginAttemptMutation();
   const [stop] = useStopAttemptMutation();
   const [isOver, setOver] = useState(true);
@@ -52,7 +52,7 @@ export function TryIt({ address, kind }: { address: string; kind: 'device' | 'st
               {kind === 'device' ? 'The user name and password of the camera.' : 'Only if the stream needs them.'} Stored encrypted, never
               shown again.
             </Words>
-            <SignInFields control={control} enter={() => void go()} testID="device" />
+            <LoginFields control={control} enter={() => void go()} testID="device" />
           </>
         )}
         {isTrying ? (
@@ -66,10 +66,10 @@ export function TryIt({ address, kind }: { address: string; kind: 'device' | 'st
             testID="try"
           />
         )}
-        {begun.isError && <Attention words={troubleWords(begun.error) ?? ''} />}
+        {begun.isError && <Attention words={problemWords(begun.error) ?? ''} />}
         {attempt && (isTrying || isOver) && !begun.isError && <Steps steps={attempt.steps} />}
       </Card>
-      {attempt?.state === 'done' && <KeepIt attempt={attempt} />}
+      {attempt?.state === 'done' && <SaveCamera attempt={attempt} />}
     </>
   );
 }
@@ -90,7 +90,7 @@ function Steps({ steps }: { steps: readonly AttemptStep[] }) {
               </Words>
             )}
           </Row>
-          {s.state === 'failed' && <Attention words={[s.words, s.remedy].filter(Boolean).join(' ')} />}
+          {s.state === 'failed' && <Attention words={[s.words, s.hint].filter(Boolean).join(' ')} />}
         </View>
       ))}
     </View>

@@ -1,6 +1,6 @@
 import { fireEvent, screen, waitFor } from '@testing-library/react-native';
 import { answering, draw, site } from '../../testing/draw';
-import { KeepIt } from './SaveCamera';
+import { SaveCamera } from './SaveCamera';
 import { PairByApp } from './PairByApp';
 import { TryIt } from './TryIt';
 import { clockWords, kindOf, nextTurn, shownWords } from './words';
@@ -39,7 +39,7 @@ const step = (name: string, state: string, more: object = {}) => ({
   step: name,
   state,
   words: null,
-  remedy: null,
+  hint: null,
   milliseconds: 3,
   ...more,
 });
@@ -50,11 +50,11 @@ test('a try that fails says at which step, why and what to do; the password goes
     kind: 'device',
     address: 'http://cam/onvif/device_service',
     state: 'failed',
-    steps: [step('name', 'done'), step('reach', 'done'), step('port', 'failed', { words: 'Nothing answers at the address.', remedy: 'Check the port.' }), step('sign-in', 'waiting'), step('stream', 'waiting'), step('decode', 'waiting')], // prettier-ignore
+    steps: [step('name', 'done'), step('reach', 'done'), step('port', 'failed', { words: 'Nothing answers at the address.', hint: 'Check the port.' }), step('sign-in', 'waiting'), step('stream', 'waiting'), step('decode', 'waiting')], // prettier-ignore
     device: null,
     channels: [],
   };
-  const sent = answering({ 'POST /api/attempts': { body: attempt }, 'GET /api/attempts/a1': { body: attempt } });
+  const sent = answering({ 'POST /api/connection-attempts': { body: attempt }, 'GET /api/connection-attempts/a1': { body: attempt } });
   const { drawn } = draw(<TryIt address="cam" kind="device" />);
   await drawn;
   await fireEvent.changeText(screen.getByTestId('device-name'), 'admin');
@@ -77,10 +77,10 @@ test('a camera run by its own app is given a place, and its page is opened', asy
 });
 
 test('of a recorder only what is ticked is saved, each under a name of its own', async () => {
-  const channel = (name: string, hasPicture = true) => ({ name, width: 640, height: 360, hasPicture, trouble: null });
+  const channel = (name: string, hasPicture = true) => ({ name, width: 640, height: 360, hasPicture, problem: null });
   const attempt = { id: 'a2', kind: 'device', address: 'x', state: 'done', steps: [], device: null, channels: [channel('One'), channel('Two'), channel('Dark', false)] }; // prettier-ignore
-  const sent = answering({ 'GET /api/site': { body: site }, 'POST /api/attempts/a2/cameras': { body: { cameras: ['two'] } } });
-  await draw(<KeepIt attempt={attempt as never} />).drawn;
+  const sent = answering({ 'GET /api/site': { body: site }, 'POST /api/connection-attempts/a2/cameras': { body: { cameras: ['two'] } } });
+  await draw(<SaveCamera attempt={attempt as never} />).drawn;
   await screen.findByTestId('lens-1');
   expect(screen.getByText(/Dark has no picture/)).toBeTruthy();
   await fireEvent.press(screen.getByTestId('lens-1'));
@@ -95,6 +95,6 @@ test('of a recorder only what is ticked is saved, each under a name of its own',
   await fireEvent.press(screen.getByTestId('keep-camera'));
   await waitFor(() => expect(mockNavigate).toHaveBeenCalledWith('/cameras/two'));
   expect(sent.find((s) => s.method === 'POST')!.body).toEqual({
-    cameras: [{ channel: 1, name: 'Yard', area: 'landing', shown: { turnDegrees: 90 } }],
+    cameras: [{ channel: 1, name: 'Yard', area: 'landing', orientation: { turnDegrees: 90 } }],
   });
 });

@@ -1,7 +1,7 @@
 // What connecting says.
 
 import { isClockRight, offWords } from '@nibber/core/clocks';
-import type { Shown } from '@nibber/core/site';
+import type { Orientation } from '@nibber/core/site';
 import type { StepName } from '../../state/api/types';
 
 export const stepWords: Readonly<Record<StepName, string>> = {
@@ -27,12 +27,12 @@ export function clockWords(aheadMs: number): string | undefined {
   return `Its clock is ${offWords(aheadMs)}. The time shown in its pictures will not match the events here. Set the camera to use network time.`;
 }
 
-export function shownWords({ turnDegrees = 0, mirrored = false }: Shown): string {
+export function shownWords({ turnDegrees = 0, mirrored = false }: Orientation): string {
   const turn = turnDegrees ? `rotated by ${turnDegrees}°` : '';
   return [turn, mirrored ? 'mirrored' : ''].filter(Boolean).join(', ') || 'not rotated';
 }
 
-export const nextTurn = ({ turnDegrees = 0, ...rest }: Shown): Shown => ({
+export const nextTurn = ({ turnDegrees = 0, ...rest }: Orientation): Orientation => ({
   ...rest,
   turnDegrees: ((turnDegrees + 90) % 360) as 0 | 90 | 180 | 270,
 });

@@ -13,13 +13,13 @@ import { Footer } from '../../ui/Footer';
 import { useSay } from '../../ui/Messages';
 import { ChangedElsewhere, Unsaved } from '../../ui/Unsaved';
 import { Words } from '../../ui/Words';
-import { troubleWords, useSetDrawingsMutation } from '../../state/api';
+import { problemWords, useSetDrawingsMutation } from '../../state/api';
 import { useAppDispatch, useAppSelector } from '../../state/store';
 import type { CameraAnswer } from '../../state/api/types';
 import { DrawingPanel } from './DrawingPanel';
 import { DrawnPicture } from './DrawnPicture';
 import { asSaved, drawing, drawingsOf, type Drawing } from '../../state/drawing';
-import { faultWords, fewest, newDrawing, replaced, withoutPoint, type NewKind } from './edits';
+import { problemWords, fewest, newDrawing, replaced, withoutPoint, type NewKind } from './edits';
 import { PointList } from './PointList';
 import { useKeys } from './useKeys';
 
@@ -58,7 +58,7 @@ export function Draw({ camera, done }: { camera: CameraAnswer; done: (masksChang
   }, [isOlder, isChanged, camera, standing, dispatch]);
 
   const stored = drawings.find((d) => d.id === chosenId);
-  const faults = drawings.flatMap((d) => faultWords(d) ?? []);
+  const problems = drawings.flatMap((d) => problemWords(d) ?? []);
   const set = (next: Drawing) => dispatch(change({ content: replaced(drawings, next) }));
   const apply = (points: readonly Point[]) => stored && set({ ...stored, points });
   const choose = (id: string) => (setChosenId(id), setPoint(null), setOpen(false));
@@ -84,7 +84,7 @@ export function Draw({ camera, done }: { camera: CameraAnswer; done: (masksChang
 
   const keep = async () => {
     const answer = await save({ camera: camera.id, version: mine!.from.version, ...asSaved(drawings) });
-    if (answer.error) return say(troubleWords(answer.error) ?? '');
+    if (answer.error) return say(problemWords(answer.error) ?? '');
     dispatch(end());
     done(masksOf(drawings) !== masksOf(standing));
   };
@@ -113,7 +113,7 @@ export function Draw({ camera, done }: { camera: CameraAnswer; done: (masksChang
         />
         <Button glyph="add" words="Draw" label="Draw a new shape" onPress={() => setAdding(true)} testID="draw-new" />
       </Row>
-      {!isOpen && faults.map((words) => <Attention key={words} words={`${words} Correct this before saving.`} />)}
+      {!isOpen && problems.map((words) => <Attention key={words} words={`${words} Correct this before saving.`} />)}
       <Row style={{ justifyContent: 'space-between' }}>
         <Row>
           <Button glyph="undo" label="Undo" disabled={!mine?.canUndo} onPress={() => dispatch(undo())} testID="undo" />
@@ -129,7 +129,7 @@ export function Draw({ camera, done }: { camera: CameraAnswer; done: (masksChang
         <Row>
           <Footer
             save={() => void keep()}
-            canSave={isChanged && !isOlder && faults.length === 0 && !saving.isLoading}
+            canSave={isChanged && !isOlder && problems.length === 0 && !saving.isLoading}
             cancel={() => (isChanged ? setLeaving(true) : leave())}
             testID="keep-drawings"
             cancelTestID="leave-drawing"

@@ -3,7 +3,7 @@
 import { memo, useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
 import { View } from 'react-native';
 import type { Point } from '@nibber/core/boxes';
-import { caughtBy, type Path } from '@nibber/core/tracks-in-shape';
+import { tracksInShape, type Path } from '@nibber/core/tracks-in-shape';
 import { CameraPicture } from '../../picture/CameraPicture';
 import { CornerShape, LineShape, WithoutCorner, ZoneShape } from '../../picture/drawings';
 import { Zoomable } from '../../picture/Zoomable';
@@ -145,7 +145,7 @@ function Catch({ stored, drag, paths, days }: { stored: Drawing; drag: Drag; pat
   const drawing = useMoved(stored, drag);
   // The finger comes first; the count follows some times a second.
   const later = useSometimes(drawing, countEveryMs);
-  const caught = useMemo(() => caughtBy(later, paths), [later, paths]);
+  const caught = useMemo(() => tracksInShape(later, paths), [later, paths]);
   const ofDays = `of the last ${days} days`;
   if (drawing.points.length < fewest(drawing.kind)) return null;
   const words =

@@ -3,11 +3,11 @@
 import { useState } from 'react';
 import { Attention, Button, Row } from '../../ui/Surface';
 import { Words } from '../../ui/Words';
-import { troubleWords, useForgetPastMutation, useKeptQuery } from '../../state/api';
+import { problemWords, useForgetPastMutation, useStoredDataQuery } from '../../state/api';
 import type { CameraAnswer } from '../../state/api/types';
 
 export function OlderPictures({ camera, done }: { camera: CameraAnswer; done: () => void }) {
-  const { data: kept } = useKeptQuery(camera.id, { refetchOnMountOrArgChange: true });
+  const { data: kept } = useStoredDataQuery(camera.id, { refetchOnMountOrArgChange: true });
   const [isAsked, setAsked] = useState(false);
   const [forget, state] = useForgetPastMutation();
   if (!kept || kept.tracks + kept.events === 0) return null;
@@ -28,7 +28,7 @@ export function OlderPictures({ camera, done }: { camera: CameraAnswer; done: ()
         />
         <Button words="Keep" onPress={done} />
       </Row>
-      {state.isError && <Words tone="attentionInk">{troubleWords(state.error)}</Words>}
+      {state.isError && <Words tone="attentionInk">{problemWords(state.error)}</Words>}
     </Attention>
   );
 }

@@ -1,7 +1,7 @@
 // Edits of what is drawn; points stay on the picture.
 
 import type { Point } from '@nibber/core/boxes';
-import { leastPoints, mostPoints, polygonFault, polygonFaultWords } from '@nibber/core/zones';
+import { minPoints, maxPoints, polygonProblem, polygonProblemWords } from '@nibber/core/zones';
 import type { Drawing } from '../../state/drawing';
 
 const onPicture = (v: number) => Math.round(Math.min(1, Math.max(0, v)) * 1000) / 1000;
@@ -18,8 +18,8 @@ export const withPoint = (points: readonly Point[], at: number, point: Point): P
 
 export const withoutPoint = (points: readonly Point[], index: number): Point[] => points.filter((_, i) => i !== index);
 
-export const fewest = (kind: Drawing['kind']) => (kind === 'zone' ? leastPoints : 2);
-export const isFull = (points: readonly Point[]) => points.length >= mostPoints;
+export const fewest = (kind: Drawing['kind']) => (kind === 'zone' ? minPoints : 2);
+export const isFull = (points: readonly Point[]) => points.length >= maxPoints;
 
 export const replaced = (drawings: readonly Drawing[], next: Drawing): Drawing[] => drawings.map((d) => (d.id === next.id ? next : d));
 
@@ -38,9 +38,9 @@ export function newDrawing(kind: NewKind, others: readonly Drawing[]): Drawing {
 }
 
 /** What keeps a drawing from being used, in words; undefined for a sound one. */
-export function faultWords(d: Drawing): string | undefined {
+export function problemWords(d: Drawing): string | undefined {
   if (d.name.trim() === '') return 'Enter a name for each drawing.';
   if (d.kind === 'line') return d.points.length < 2 ? `${d.name} has ${d.points.length} points and needs at least two.` : undefined;
-  const fault = polygonFault(d.points);
-  return fault && `${d.name} ${polygonFaultWords(fault)}.`;
+  const problem = polygonProblem(d.points);
+  return problem && `${d.name} ${polygonProblemWords(problem)}.`;
 }

@@ -8,11 +8,11 @@ import { Frame, Picture } from '../../picture/Picture';
 import { Button } from '../../ui/Surface';
 import { clockWithSeconds } from '../../ui/times';
 import { Words } from '../../ui/Words';
-import type { Moment } from '../../state/api/types';
+import type { EventDetail } from '../../state/api/types';
 import { thingName } from '../events/titles';
 import { boxAt } from './path';
 
-export function Clip({ moment, zone }: { moment: Moment; zone: string }) {
+export function Clip({ moment, zone }: { moment: EventDetail; zone: string }) {
   const name = thingName(moment);
   const cls = moment.class ?? 'other';
   if (moment.clip && moment.clipFrom !== null)
@@ -26,7 +26,7 @@ export function Clip({ moment, zone }: { moment: Moment; zone: string }) {
       )}
       {moment.kind === 'event' && (
         <Words size="small" tone="second">
-          {moment.clipTrouble ?? 'The clip is still being recorded.'}
+          {moment.clipProblem ?? 'The clip is still being recorded.'}
         </Words>
       )}
     </View>

@@ -2,9 +2,9 @@ import { useRouter } from 'expo-router';
 import { View } from 'react-native';
 import { Button } from '../../ui/Surface';
 import { usePalette } from '../../ui/theme';
-import { MomentView } from './EventView';
+import { EventView } from './EventView';
 
-export function MomentScreen({ id }: { id: string }) {
+export function EventScreen({ id }: { id: string }) {
   const router = useRouter();
   const { page } = usePalette();
   return (
@@ -12,7 +12,7 @@ export function MomentScreen({ id }: { id: string }) {
       <View style={{ padding: 8, paddingBottom: 0, alignItems: 'flex-start' }}>
         <Button glyph="back" words="Events" onPress={() => router.navigate('/events')} />
       </View>
-      <MomentView id={id} />
+      <EventView id={id} />
     </View>
   );
 }

@@ -9,24 +9,24 @@ import { Loading } from '../shell/Loading';
 import { Button, Card, Page, Row } from '../../ui/Surface';
 import { exact } from '../../ui/times';
 import { Words } from '../../ui/Words';
-import { troubleWords, useMomentQuery, useSetMarkMutation, useSiteQuery } from '../../state/api';
-import type { Mark, Moment, TrailAnswer } from '../../state/api/types';
+import { problemWords, useEventQuery, useSetMarkMutation, useSiteQuery } from '../../state/api';
+import type { Mark, EventDetail, TrailAnswer } from '../../state/api/types';
 import { titleOf } from '../events/titles';
 import { gateWords } from '../sieve/gates';
 import { MakeKnown } from '../known/SaveAsKnown';
 import { Trail } from '../sieve/Trail';
 import { Clip } from './Clip';
 import { Question } from './Question';
-import { looksWords, Told } from './Sent';
-import { Shots } from './Snapshots';
+import { looksWords, Notified } from './Sent';
+import { Snapshots } from './Snapshots';
 import { Snooze } from './Snooze';
 import { useIsOfHouse, useMaySetUp } from '../session/may';
 
-export function MomentView({ id }: { id: string }) {
+export function EventView({ id }: { id: string }) {
   const router = useRouter();
   const mayEdit = useMaySetUp();
   const isOfHouse = useIsOfHouse();
-  const asked = [useMomentQuery(id), useSiteQuery()] as const;
+  const asked = [useEventQuery(id), useSiteQuery()] as const;
   const [{ data: moment }, { data: site }] = asked;
   if (!moment || !site) return <Loading words="Loading event" of={asked} />;
   const zone = site.place.timezone;
@@ -50,9 +50,9 @@ export function MomentView({ id }: { id: string }) {
         </Row>
       )}
       {moment.question && <Question asked={moment.question} />}
-      {moment.alerts.length > 0 && <Told alerts={moment.alerts} zone={zone} />}
+      {moment.alerts.length > 0 && <Notified alerts={moment.alerts} zone={zone} />}
       {moment.looks.length > 0 && <Words tone="second">{looksWords(moment.looks, zone)}</Words>}
-      {moment.shots.length > 1 && <Shots moment={moment} zone={zone} mayChoose={isOfHouse} />}
+      {moment.snapshots.length > 1 && <Snapshots moment={moment} zone={zone} mayChoose={isOfHouse} />}
       {moment.trails.map((t) => (
         <TrailSheet key={t.rule} trail={t} />
       ))}
@@ -61,14 +61,14 @@ export function MomentView({ id }: { id: string }) {
   );
 }
 
-function Description({ moment }: { moment: Moment }) {
+function Description({ moment }: { moment: EventDetail }) {
   if (moment.description)
     return (
       <Words size="lead" testID="description">
         {moment.description}
       </Words>
     );
-  return <Words tone="second">{moment.descriptionTrouble ? `No description. ${moment.descriptionTrouble}` : 'No description yet.'}</Words>;
+  return <Words tone="second">{moment.descriptionProblem ? `No description. ${moment.descriptionProblem}` : 'No description yet.'}</Words>;
 }
 
 function Marks({ id, mark }: { id: string; mark: Mark | null }) {
@@ -76,7 +76,7 @@ function Marks({ id, mark }: { id: string; mark: Mark | null }) {
   const say = useSay();
   const toggle = async (next: Mark) => {
     const { error } = await setMark({ id, mark: mark === next ? null : next });
-    if (error) say(troubleWords(error) ?? '');
+    if (error) say(problemWords(error) ?? '');
   };
   return (
     <Row>
@@ -84,7 +84,7 @@ function Marks({ id, mark }: { id: string; mark: Mark | null }) {
       <SomeOf
         label="Useful alert?"
         choices={[
-          { value: 'kept', words: 'Yes', testID: 'mark-kept' },
+          { value: 'useful', words: 'Yes', testID: 'mark-kept' },
           { value: 'noise', words: 'Noise', testID: 'mark-noise' },
         ]}
         values={mark ? [mark] : []}

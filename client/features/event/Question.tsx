@@ -1,24 +1,24 @@
 // The question that decided whether anybody was told: what was asked about which pictures, what was answered, and what followed.
 
 import { View } from 'react-native';
-import type { Moment } from '../../state/api/types';
+import type { EventDetail } from '../../state/api/types';
 import { Thumb } from '../../picture/Thumb';
 import { Card, Row } from '../../ui/Surface';
 import { Words } from '../../ui/Words';
 import { secondsWords } from '../ai-services/words';
 
-type Asked = NonNullable<Moment['question']>;
+type Asked = NonNullable<EventDetail['question']>;
 
 export function questionHeading({ words, unlessKnown }: Pick<Asked, 'words' | 'unlessKnown'>): string {
   return words ?? (unlessKnown ? 'Is it known?' : 'A question');
 }
 
-export function outcomeWords({ tells, answer, known, why, seconds, service }: Asked): string {
-  if (tells === null) return `${why}.`;
+export function outcomeWords({ notifies, answer, known, why, seconds, service }: Asked): string {
+  if (notifies === null) return `${why}.`;
   const asked = service && seconds !== null ? ` (${service}, ${secondsWords(seconds)})` : '';
   // Without an answer it is said in the reason itself what was done.
   if (answer === null && known === null) return `${why}${asked}.`;
-  return `${known ? `It is ${known}` : answer ? 'Yes' : 'No'}${asked}. ${tells ? 'Alert sent.' : 'No alert sent.'}`;
+  return `${known ? `It is ${known}` : answer ? 'Yes' : 'No'}${asked}. ${notifies ? 'Alert sent.' : 'No alert sent.'}`;
 }
 
 export function Question({ asked }: { asked: Asked }) {

@@ -15,18 +15,18 @@ export function alertWords(a: AlertAnswer, zone: string, saysLooked = false): st
       return `Sent to ${a.person} by ${a.channel}, ${exact(a.sentAt!, zone)}.${looked}`;
     case 'waiting':
       return `Sending to ${a.person} by ${a.channel}. ${why}`.trim();
-    case 'held':
+    case 'suppressed':
       return `Not sent to ${a.person}: ${why}.${looked}`;
-    case 'handed over':
+    case 'rerouted':
       return why;
-    case 'joined':
+    case 'combined':
       return `Sent to ${a.person} in a combined alert.${looked}`;
     case 'undeliverable':
       return `Could not be delivered to ${a.person}. ${why}.`;
   }
 }
 
-export function Told({ alerts, zone, saysLooked = false }: { alerts: readonly AlertAnswer[]; zone: string; saysLooked?: boolean }) {
+export function Notified({ alerts, zone, saysLooked = false }: { alerts: readonly AlertAnswer[]; zone: string; saysLooked?: boolean }) {
   return (
     <View style={{ gap: 4 }}>
       {alerts.map((a) =>

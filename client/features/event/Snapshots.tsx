@@ -1,9 +1,9 @@
 // The pictures there are of a thing, and how well each shows it. The best was chosen; another may be by hand.
 
 import { Image, View } from 'react-native';
-import { troubleWords } from '../../state/api';
+import { problemWords } from '../../state/api';
 import { useChoosePictureMutation } from '../../state/api/people';
-import type { Moment } from '../../state/api/types';
+import type { EventDetail } from '../../state/api/types';
 import { useSay } from '../../ui/Messages';
 import { Card } from '../../ui/Surface';
 import { corner, usePalette } from '../../ui/theme';
@@ -11,25 +11,25 @@ import { clockWithSeconds } from '../../ui/times';
 import { Touch } from '../../ui/Touch';
 import { Words } from '../../ui/Words';
 
-export function Shots({ moment, zone, mayChoose }: { moment: Moment; zone: string; mayChoose: boolean }) {
+export function Snapshots({ moment, zone, mayChoose }: { moment: EventDetail; zone: string; mayChoose: boolean }) {
   const p = usePalette();
   const say = useSay();
   const [choose] = useChoosePictureMutation();
-  const { shots, pictureBy } = moment;
-  const best = Math.max(...shots.map((s) => s.shows));
-  const pick = async (shot: number) => {
-    const { error } = await choose({ id: moment.id, shot });
-    say(error ? (troubleWords(error) ?? '') : 'Snapshot changed, in the alerts too.');
+  const { snapshots, chosenBy } = moment;
+  const best = Math.max(...snapshots.map((s) => s.quality));
+  const pick = async (snapshot: number) => {
+    const { error } = await choose({ id: moment.id, snapshot });
+    say(error ? (problemWords(error) ?? '') : 'Snapshot changed, in the alerts too.');
   };
   return (
     <Card>
       <Words bold heading={2}>
         Its picture
       </Words>
-      <Words tone="second">{pictureBy ? `Chosen by ${pictureBy}.` : 'Chosen automatically as the largest, sharpest, best-lit view.'}</Words>
+      <Words tone="second">{chosenBy ? `Chosen by ${chosenBy}.` : 'Chosen automatically as the largest, sharpest, best-lit view.'}</Words>
       <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8 }}>
-        {shots.map((s, i) => {
-          const share = best > 0 ? Math.round((s.shows / best) * 100) : 0;
+        {snapshots.map((s, i) => {
+          const share = best > 0 ? Math.round((s.quality / best) * 100) : 0;
           const words = `${clockWithSeconds(s.at, zone)}, ${share} of 100${s.isChosen ? ', selected' : ''}`;
           const picture = (
             <>

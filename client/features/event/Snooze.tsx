@@ -1,9 +1,9 @@
 // Not to hear of the like for a while: of its rule here, or of the camera altogether.
 
 import { useState } from 'react';
-import { troubleWords, useSessionQuery } from '../../state/api';
+import { problemWords, useSessionQuery } from '../../state/api';
 import { useSnoozeMutation } from '../../state/api/people';
-import type { EventItem, Moment } from '../../state/api/types';
+import type { EventItem, EventDetail } from '../../state/api/types';
 import { OneOf } from '../../ui/Choices';
 import { Footer } from '../../ui/Footer';
 import { useSay } from '../../ui/Messages';
@@ -20,7 +20,7 @@ const lengths = [
   { value: 'mode', words: 'Until the mode changes' },
 ] as const;
 
-export function Snooze({ moment, zone }: { moment: Moment & EventItem; zone: string }) {
+export function Snooze({ moment, zone }: { moment: EventDetail & EventItem; zone: string }) {
   const say = useSay();
   const now = useNow();
   const { data: session } = useSessionQuery();
@@ -36,7 +36,7 @@ export function Snooze({ moment, zone }: { moment: Moment & EventItem; zone: str
       ...(what !== 'all' && moment.camera ? { camera: moment.camera } : {}),
     };
     const answer = await snooze({ ...of, until });
-    if (answer.error) return say(troubleWords(answer.error) ?? '');
+    if (answer.error) return say(problemWords(answer.error) ?? '');
     setOpen(false);
     say(until === null ? 'Snoozed until the mode changes.' : `Snoozed until ${clock(until, zone)}. You can end this under My alerts.`); // prettier-ignore
   };

@@ -44,7 +44,7 @@ export function EventCard({ item, zone, open, chosen }: { item: EventItem | Trac
           </Words>
           {isEvent && item.mark && (
             <Words size="small" tone="work">
-              {item.mark === 'kept' ? 'worth having' : 'noise'}
+              {item.mark === 'useful' ? 'worth having' : 'noise'}
             </Words>
           )}
           {!isEvent && item.stoppedAt && (

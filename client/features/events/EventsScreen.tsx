@@ -12,7 +12,7 @@ import { OneOf, SomeOf } from '../../ui/Choices';
 import { Words } from '../../ui/Words';
 import { useEventsInfiniteQuery, useSiteQuery, type EventFilter } from '../../state/api';
 import type { EventItem, TrackItem } from '../../state/api/types';
-import { MomentView } from '../event/EventView';
+import { EventView } from '../event/EventView';
 import { EventCard } from './EventCard';
 
 type Entry = { kind: 'day'; id: string; words: string } | EventItem | TrackItem;
@@ -78,7 +78,7 @@ export function EventsScreen() {
   return (
     <View style={{ flex: 1, flexDirection: 'row' }}>
       <View style={{ width: 400, borderRightWidth: 1, borderRightColor: rule }}>{list}</View>
-      <View style={{ flex: 1 }}>{chosen ? <MomentView key={chosen} id={chosen} /> : null}</View>
+      <View style={{ flex: 1 }}>{chosen ? <EventView key={chosen} id={chosen} /> : null}</View>
     </View>
   );
 }

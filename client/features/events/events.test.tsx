@@ -12,7 +12,7 @@ const event: EventItem = {
   ruleName: 'Somebody comes in',
   picture: '',
   description: 'A person in red.',
-  mark: 'kept',
+  mark: 'useful',
   of: 'track',
   isTest: false,
 };

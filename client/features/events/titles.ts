@@ -1,7 +1,7 @@
 // What an event or a track is called: the rule that told of it; or what it was, and why nobody was told, as one would say it.
 
 import type { GateName } from '@nibber/core/sieve';
-import type { ListItem, Moment, TrackItem } from '../../state/api/types';
+import type { ListItem, EventDetail, TrackItem } from '../../state/api/types';
 import { withArticle } from '@nibber/core/words';
 import { capital } from '../../ui/capital';
 
@@ -33,7 +33,7 @@ const because: Readonly<Record<GateName, string>> = {
 export const untoldTitle = (track: Pick<TrackItem, 'class' | 'type' | 'stoppedAt'>): string =>
   `${aThing(track)}, ${track.stoppedAt ? because[track.stoppedAt] : 'but no rule applied'}`;
 
-export const titleOf = (item: ListItem | Moment): string =>
+export const titleOf = (item: ListItem | EventDetail): string =>
   item.kind === 'track' ? untoldTitle(item) : item.isTest ? `Test: ${item.ruleName}` : item.ruleName;
 
 /** What there is to say below the title. */

@@ -2,16 +2,16 @@
 
 import { useRouter, type Href } from 'expo-router';
 import { useState } from 'react';
-import { beginningKinds, beginningOf, type BeginningKind } from '@nibber/core/templates';
+import { templateKinds, templateOf, type TemplateKind } from '@nibber/core/templates';
 import { listed } from '@nibber/core/words';
-import { troubleWords, usePhonesQuery, useSessionQuery, useSiteQuery } from '../../state/api';
+import { problemWords, usePhonesQuery, useSessionQuery, useSiteQuery } from '../../state/api';
 import { useBeginMutation } from '../../state/api/siteSettings';
 import type { Site } from '../../state/api/types';
 import { OneOf } from '../../ui/Choices';
 import { Footer } from '../../ui/Footer';
 import { Attention, Button, Card, Empty, Page, Row } from '../../ui/Surface';
 import { Words } from '../../ui/Words';
-import { PlaceForm } from '../site-settings/SiteForm';
+import { SiteForm } from '../site-settings/SiteForm';
 import { ThisPhone } from '../phone/ThisPhone';
 import { Loading } from '../shell/Loading';
 
@@ -22,9 +22,9 @@ export function FirstVisit({ step }: { step: string }) {
   return (
     <Page wideColumn={false}>
       {step === 'place' ? (
-        <PlaceStep site={site} />
+        <SiteStep site={site} />
       ) : step === 'beginning' ? (
-        <BeginningStep site={site} />
+        <TemplateStep site={site} />
       ) : step === 'phone' ? (
         <PhoneStep />
       ) : (
@@ -43,31 +43,31 @@ const Title = ({ words, says }: { words: string; says: string }) => (
   </>
 );
 
-function PlaceStep({ site }: { site: Site }) {
+function SiteStep({ site }: { site: Site }) {
   const router = useRouter();
   return (
     <>
       <Title words="Name and location" says="You can change all of this later under Site." />
       <Card>
-        <PlaceForm key={site.version} site={site} saved={() => router.navigate('/first/beginning' as Href)} words="Save and go on" />
+        <SiteForm key={site.version} site={site} saved={() => router.navigate('/first/beginning' as Href)} words="Save and go on" />
       </Card>
     </>
   );
 }
 
-const kindWords: Readonly<Record<BeginningKind, string>> = { home: 'A home', shop: 'A shop', 'shop-and-flat': 'A shop with a flat' };
+const kindWords: Readonly<Record<TemplateKind, string>> = { home: 'A home', shop: 'A shop', 'shop-and-flat': 'A shop with a flat' };
 
 /** `Areas: Shop and Flat. Modes: Open, Closed (armed). Hours: Opening hours.` */
-function beginningWords(kind: BeginningKind): string {
-  const { areas, modes, hours } = beginningOf(kind);
+function templateWords(kind: TemplateKind): string {
+  const { areas, modes, schedules } = templateOf(kind);
   const names = (of: readonly { name: string }[]) => listed(of.map((e) => e.name), 'and'); // prettier-ignore
   const armed = modes.map((m) => ({ name: m.armed ? `${m.name} (armed)` : m.name }));
-  return `${areas.length > 1 ? 'Areas' : 'Area'}: ${names(areas)}. Modes: ${names(armed)}. Schedules: ${names(hours)}.`;
+  return `${areas.length > 1 ? 'Areas' : 'Area'}: ${names(areas)}. Modes: ${names(armed)}. Schedules: ${names(schedules)}.`;
 }
 
-function BeginningStep({ site }: { site: Site }) {
+function TemplateStep({ site }: { site: Site }) {
   const router = useRouter();
-  const [kind, setKind] = useState<BeginningKind>('home');
+  const [kind, setKind] = useState<TemplateKind>('home');
   const [begin, state] = useBeginMutation();
   const next = () => router.navigate('/cameras/new' as Href);
   const save = async () => {
@@ -80,12 +80,12 @@ function BeginningStep({ site }: { site: Site }) {
       <Card>
         <OneOf
           label="A beginning"
-          choices={beginningKinds.map((k) => ({ value: k, words: kindWords[k], detail: beginningWords(k), testID: `begin-${k}` }))}
+          choices={templateKinds.map((k) => ({ value: k, words: kindWords[k], detail: templateWords(k), testID: `begin-${k}` }))}
           value={kind}
           choose={setKind}
           rows
         />
-        {state.isError && <Attention words={troubleWords(state.error) ?? ''} />}
+        {state.isError && <Attention words={problemWords(state.error) ?? ''} />}
         <Footer words="Save and go on" save={() => void save()} canSave={!state.isLoading} cancel={undefined} testID="save-beginning" />
       </Card>
     </>

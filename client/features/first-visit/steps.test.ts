@@ -2,7 +2,7 @@ import { site, yard } from '../../testing/draw';
 import { stepsOf, type Known } from './steps';
 
 const bare: Known = {
-  site: { ...site, place: { name: 'New site', timezone: 'Etc/UTC' }, hours: [] },
+  site: { ...site, place: { name: 'New site', timezone: 'Etc/UTC' }, schedules: [] },
   cameras: [],
   rules: 0,
   phones: [],
@@ -25,5 +25,5 @@ test('a camera without a zone, and a walk that still goes on, stay open', () => 
 });
 
 test('a site that was set up by its file and has a rule needs no beginning', () => {
-  expect(open({ site: { ...site, hours: [] }, rules: 1 })).not.toContain('beginning');
+  expect(open({ site: { ...site, schedules: [] }, rules: 1 })).not.toContain('beginning');
 });

@@ -1,6 +1,6 @@
 // What setting up a place takes, in its order, and what of it is done: seen from what there is, so that nothing has to be ticked off.
 
-import type { CameraAnswer, Site, WalkKept } from '../../state/api/types';
+import type { CameraAnswer, Site, StoredWalkTest } from '../../state/api/types';
 import { unnamed } from '../site-settings/unnamed';
 
 export type StepName = 'place' | 'beginning' | 'camera' | 'zone' | 'rule' | 'phone' | 'walk';
@@ -17,7 +17,7 @@ export type Known = {
   readonly cameras: readonly CameraAnswer[];
   readonly rules: number;
   readonly phones: readonly { readonly person: string }[];
-  readonly walks: readonly Pick<WalkKept, 'endedAt'>[];
+  readonly walks: readonly Pick<StoredWalkTest, 'endedAt'>[];
 };
 
 export function stepsOf({ site, cameras, rules, phones, walks }: Known): Step[] {
@@ -35,7 +35,7 @@ export function stepsOf({ site, cameras, rules, phones, walks }: Known): Step[] 
       name: 'beginning',
       words: 'A beginning',
       says: 'Areas, modes and schedules for a home or shop',
-      isDone: site.hours.length > 0 || rules > 0,
+      isDone: site.schedules.length > 0 || rules > 0,
       href: '/first/beginning',
     },
     { name: 'camera', words: 'First camera', says: 'On the network, or by its address', isDone: camera !== undefined, href: '/cameras/new' }, // prettier-ignore

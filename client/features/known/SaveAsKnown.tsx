@@ -2,7 +2,7 @@
 
 import { useRouter, type Href } from 'expo-router';
 import { useState } from 'react';
-import { troubleWords } from '../../state/api';
+import { problemWords } from '../../state/api';
 import { useMakeKnownMutation } from '../../state/api/siteSettings';
 import type { Site } from '../../state/api/types';
 import { useSay } from '../../ui/Messages';
@@ -16,7 +16,7 @@ export function MakeKnown({ moment, site }: { moment: string; site: Site }) {
   const [isOpen, setOpen] = useState(false);
   const save = async ({ name, plate }: { name: string; plate?: string | undefined }) => {
     const answer = await make({ name, moment, ...(plate ? { plate } : {}) });
-    if (answer.error) return say(troubleWords(answer.error) ?? '');
+    if (answer.error) return say(problemWords(answer.error) ?? '');
     say(`${name} saved. It will be recognised from now on.`, { label: 'Show', press: () => router.navigate('/site/known' as Href) });
   };
   return (

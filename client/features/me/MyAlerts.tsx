@@ -1,7 +1,7 @@
 // How the one who is signed in is told, and what is kept from her: all of it hers to set.
 
 import type { Person } from '@nibber/core/site';
-import { troubleWords } from '../../state/api';
+import { problemWords } from '../../state/api';
 import { useEndSnoozeMutation, useMeQuery, useSetMeMutation, type MySettings } from '../../state/api/people';
 import type { Me, Site } from '../../state/api/types';
 import { capital } from '../../ui/capital';
@@ -23,7 +23,7 @@ export function MyAlerts({ site }: { site: Site }) {
   const me = asked.data;
   const save = async (settings: MySettings) => {
     const answer = await set(settings);
-    say(answer.error ? (troubleWords(answer.error) ?? '') : 'Saved.');
+    say(answer.error ? (problemWords(answer.error) ?? '') : 'Saved.');
     return !answer.error;
   };
   return (

@@ -4,8 +4,8 @@ import { useState } from 'react';
 import { textOfWeek, weekOfText, type Week } from '@nibber/core/schedules';
 import type { Person } from '@nibber/core/site';
 import { wallTime } from '@nibber/core/time';
-import { troubleWords } from '../../state/api';
-import { useSetOwnHoursMutation, type MySettings } from '../../state/api/people';
+import { problemWords } from '../../state/api';
+import { useSetQuietHoursMutation, type MySettings } from '../../state/api/people';
 import type { Me, Site } from '../../state/api/types';
 import { Check } from '../../ui/Choices';
 import { Field } from '../../ui/Field';
@@ -15,14 +15,14 @@ import { Sheet } from '../../ui/Sheet';
 import { Button, Card, Row } from '../../ui/Surface';
 import { Words } from '../../ui/Words';
 import { DaySheet } from '../schedules/DaySheet';
-import { WeekOfHours } from '../schedules/WeekGrid';
+import { WeekGrid } from '../schedules/WeekGrid';
 
 type Props = { me: Me; site: Site; save: (settings: MySettings) => Promise<boolean> };
 const isTime = (text: string) => /^([01]\d|2[0-3]):[0-5]\d$/.test(text);
 
 export function QuietHours({ me, site, save }: Props) {
   const say = useSay();
-  const [set] = useSetOwnHoursMutation();
+  const [set] = useSetQuietHoursMutation();
   const [isOpen, setOpen] = useState(false);
   const { quietHours } = me;
   const { timezone: zone, latitude, longitude } = site.place;
@@ -30,7 +30,7 @@ export function QuietHours({ me, site, save }: Props) {
   const week = weekOfText(quietHours?.weekly as Parameters<typeof weekOfText>[0]);
   const send = async (hours: Parameters<typeof set>[0]) => {
     const answer = await set(hours);
-    say(answer.error ? (troubleWords(answer.error) ?? '') : 'Saved.');
+    say(answer.error ? (problemWords(answer.error) ?? '') : 'Saved.');
     return !answer.error;
   };
   return (
@@ -41,7 +41,7 @@ export function QuietHours({ me, site, save }: Props) {
       {quietHours ? (
         <>
           {!quietHours.isOwn && <Words tone="second">{`Follows ${quietHours.name}.`}</Words>}
-          <WeekOfHours week={week} place={{ zone, latitude, longitude }} monday={today.day - today.weekday} />
+          <WeekGrid week={week} place={{ zone, latitude, longitude }} monday={today.day - today.weekday} />
           <Words size="small" tone="second">
             Urgent alerts still come through.
           </Words>
@@ -69,7 +69,7 @@ export function QuietHours({ me, site, save }: Props) {
 
 type PaintedProps = {
   start: Week;
-  place: Parameters<typeof WeekOfHours>[0]['place'];
+  place: Parameters<typeof WeekGrid>[0]['place'];
   monday: number;
   save: (week: Week) => Promise<boolean>;
   close: () => void;
@@ -83,7 +83,7 @@ function Painted({ start, place, monday, save, close }: PaintedProps) {
   return (
     <Sheet title="Quiet hours" open close={close} footer={<Footer save={keep} canSave={!isEmpty} cancel={close} testID="my-quiet-save" />}>
       <Words tone="second">Mark when you do not want alerts. A day’s name opens its exact times, and copies them.</Words>
-      <WeekOfHours week={week} place={place} monday={monday} paint={setWeek} openDay={setDay} />
+      <WeekGrid week={week} place={place} monday={monday} paint={setWeek} openDay={setDay} />
       {day !== undefined && <DaySheet day={day} week={week} change={setWeek} close={() => setDay(undefined)} />}
     </Sheet>
   );
@@ -91,9 +91,9 @@ function Painted({ start, place, monday, save, close }: PaintedProps) {
 
 function Summary({ me, save }: Pick<Props, 'me' | 'save'>) {
   const { summary } = me.person as Person;
-  const [at, setAt] = useState(summary?.at ?? me.usualSummary);
+  const [at, setAt] = useState(summary?.at ?? me.defaultSummary);
   const isKept = summary?.quietHours === true;
-  const put = (quietHours: boolean, time = at) => void save({ summary: { at: isTime(time) ? time : me.usualSummary, ...(quietHours ? { quietHours } : {}) } }); // prettier-ignore
+  const put = (quietHours: boolean, time = at) => void save({ summary: { at: isTime(time) ? time : me.defaultSummary, ...(quietHours ? { quietHours } : {}) } }); // prettier-ignore
   return (
     <>
       <Check words="Morning summary of held alerts" checked={isKept} press={() => put(!isKept)} testID="my-summary" />
@@ -101,7 +101,7 @@ function Summary({ me, save }: Pick<Props, 'me' | 'save'>) {
         label="Summary time"
         value={at}
         onChangeText={setAt}
-        onBlur={() => isTime(at) && at !== (summary?.at ?? me.usualSummary) && put(isKept, at)}
+        onBlur={() => isTime(at) && at !== (summary?.at ?? me.defaultSummary) && put(isKept, at)}
         wrong={isTime(at) ? undefined : 'A time such as 07:30.'}
         inputMode="numeric"
         testID="my-summary-at"

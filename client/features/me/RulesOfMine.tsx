@@ -17,14 +17,14 @@ type Taken = 'push' | 'mail' | 'text' | 'summary' | 'nothing';
 const usual = 'usual';
 
 export function RulesOfMine({ me, save }: { me: Me; save: (settings: MySettings) => Promise<boolean> }) {
-  const { takes = {} } = me.person as Person & { takes?: Readonly<Record<string, Taken>> };
+  const { alertPreferences = {} } = me.person as Person & { alertPreferences?: Readonly<Record<string, Taken>> };
   const [open, setOpen] = useState<string>();
   const chosen = me.rules.find((r) => r.id === open);
   const words: { readonly [T in Taken]: string } = { ...channelNamesOf, summary: 'In the morning summary', nothing: 'Not at all' };
   const choose = (rule: string, taken: string) => {
-    const { [rule]: _, ...rest } = takes;
+    const { [rule]: _, ...rest } = alertPreferences;
     const next = taken === usual ? rest : { ...rest, [rule]: taken as Taken };
-    void save({ takes: Object.keys(next).length ? next : null });
+    void save({ alertPreferences: Object.keys(next).length ? next : null });
   };
   return (
     <Card style={{ paddingBottom: 4 }}>
@@ -36,7 +36,7 @@ export function RulesOfMine({ me, save }: { me: Me; save: (settings: MySettings)
         <List.Item
           key={r.id}
           title={r.name}
-          description={`${takes[r.id] ? words[takes[r.id]!] : words[r.by as Taken]}${r.urgent ? ', urgent: at any time' : ''}`}
+          description={`${alertPreferences[r.id] ? words[alertPreferences[r.id]!] : words[r.by as Taken]}${r.urgent ? ', urgent: at any time' : ''}`}
           onPress={() => setOpen(r.id)}
           testID={`takes-${r.id}`}
           right={() => <List.Icon icon="go" />}
@@ -51,7 +51,7 @@ export function RulesOfMine({ me, save }: { me: Me; save: (settings: MySettings)
               { value: usual, words: 'As set in the rule', detail: words[chosen.by as Taken] },
               ...(Object.keys(words) as Taken[]).map((t) => ({ value: t, words: words[t] })),
             ].map((c) => ({ ...c, testID: `take-${c.value}` }))}
-            value={takes[chosen.id] ?? usual}
+            value={alertPreferences[chosen.id] ?? usual}
             choose={(t) => choose(chosen.id, t)}
             picked={() => setOpen(undefined)}
             rows

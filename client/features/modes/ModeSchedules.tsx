@@ -3,12 +3,12 @@
 import { useState } from 'react';
 import { View } from 'react-native';
 import { List } from 'react-native-paper';
-import { turnsOf, turnTime, weeklyOf, type Turn } from '@nibber/core/modes';
+import { modeSwitchesOf, switchTime, weeklyOf, type ModeSwitch } from '@nibber/core/modes';
 import type { SiteFile } from '@nibber/core/site';
 import { weekdays } from '@nibber/core/time';
 import { idOf, listed } from '@nibber/core/words';
-import { troubleWords, usePutBackMutation } from '../../state/api';
-import { useSetSwitchingMutation } from '../../state/api/siteSettings';
+import { problemWords, useRevertMutation } from '../../state/api';
+import { useSetModeSchedulesMutation } from '../../state/api/siteSettings';
 import type { Site } from '../../state/api/types';
 import { OneOf, SomeOf } from '../../ui/Choices';
 import { DateField } from '../../ui/DateField';
@@ -22,7 +22,7 @@ import { target, usePalette } from '../../ui/theme';
 import { Words } from '../../ui/Words';
 import { dateWords } from '../schedules/words';
 
-type Plan = NonNullable<SiteFile['switching']>[number];
+type Plan = NonNullable<SiteFile['modeSchedules']>[number];
 type Props = { site: Site; plans: readonly Plan[]; version: number; mayEdit: boolean };
 
 const sets: readonly [string, readonly number[]][] = [
@@ -38,15 +38,15 @@ export function daysWords(days: readonly number[]): string {
   return set ? (set[0] === 'Weekend' ? 'the weekend' : set[0].toLowerCase()) : listed(sorted.map((d) => weekdays[d]!), 'and'); // prettier-ignore
 }
 
-export function Switching({ site, plans, version, mayEdit }: Props) {
+export function ModeSchedules({ site, plans, version, mayEdit }: Props) {
   const say = useSay();
-  const [set] = useSetSwitchingMutation();
-  const [putBack] = usePutBackMutation();
+  const [set] = useSetModeSchedulesMutation();
+  const [revertChange] = useRevertMutation();
   const without = site.areas.filter((a) => !plans.some((p) => p.areas.includes(a.id)));
-  const put = async (switching: readonly Plan[], words = 'Saved.') => {
-    const answer = await set({ switching: [...switching], version });
-    if (answer.error) return say(troubleWords(answer.error) ?? '');
-    say(words, { label: 'Undo', press: () => void putBack(answer.data.version) });
+  const put = async (modeSchedules: readonly Plan[], words = 'Saved.') => {
+    const answer = await set({ modeSchedules: [...modeSchedules], version });
+    if (answer.error) return say(problemWords(answer.error) ?? '');
+    say(words, { label: 'Undo', press: () => void revertChange(answer.data.version) });
   };
   const replace = (plan: Plan, next: Plan | undefined) =>
     void put(plans.flatMap((p) => (p === plan ? (next ?? []) : p)), next ? undefined : 'Automatic mode changes were removed.'); // prettier-ignore
@@ -76,18 +76,18 @@ export function Switching({ site, plans, version, mayEdit }: Props) {
 }
 
 type PlanProps = { plan: Plan; site: Site; mayEdit: boolean; put: (plan: Plan | undefined) => void };
-type Open = { readonly kind: 'turn'; readonly turn: Turn | undefined } | { readonly kind: 'date' } | { readonly kind: 'areas' };
+type Open = { readonly kind: 'turn'; readonly modeSwitch: ModeSwitch | undefined } | { readonly kind: 'date' } | { readonly kind: 'areas' };
 
 function PlanOf({ plan, site, mayEdit, put }: PlanProps) {
   const p = usePalette();
   const [open, setOpen] = useState<Open>();
   const close = () => setOpen(undefined);
-  const turns = turnsOf(plan.weekly);
+  const modeSwitches = modeSwitchesOf(plan.weekly);
   const modeName = (id: string) => site.modes.find((m) => m.id === id)?.name ?? id;
   const areaNames = plan.areas.map((id) => site.areas.find((a) => a.id === id)?.name ?? id);
   const exceptions = plan.exceptions ?? [];
-  const others = (turn: Turn | undefined) => turns.filter((t) => t.at !== turn?.at || t.mode !== turn.mode);
-  const withTurns = (next: readonly Turn[]) => put({ ...plan, weekly: weeklyOf(next) });
+  const others = (modeSwitch: ModeSwitch | undefined) => modeSwitches.filter((t) => t.at !== modeSwitch?.at || t.mode !== modeSwitch.mode);
+  const withModeSwitches = (next: readonly ModeSwitch[]) => put({ ...plan, weekly: weeklyOf(next) });
   const withDates = (next: Plan['exceptions'] = []) => {
     const { exceptions: _, ...rest } = plan;
     put(next.length ? { ...rest, exceptions: next } : rest);
@@ -103,14 +103,14 @@ function PlanOf({ plan, site, mayEdit, put }: PlanProps) {
         {mayEdit && site.areas.length > 1 && <Button glyph="edit" label="Which areas" onPress={() => setOpen({ kind: 'areas' })} />}
       </Row>
       <View>
-        {turns.map((t) => (
+        {modeSwitches.map((t) => (
           <List.Item
             key={`${t.at} ${t.mode}`}
             title={`${modeName(t.mode)} from ${t.at}`}
             description={daysWords(t.days)}
             style={line}
             testID={`turn-${t.at}-${t.mode}`}
-            {...tap({ kind: 'turn', turn: t })}
+            {...tap({ kind: 'turn', modeSwitch: t })}
           />
         ))}
         {exceptions.map((e) => (
@@ -126,8 +126,8 @@ function PlanOf({ plan, site, mayEdit, put }: PlanProps) {
       </View>
       {mayEdit && (
         <Row>
-          <Button glyph="add" words="A time" onPress={() => setOpen({ kind: 'turn', turn: undefined })} testID="add-turn" />
-          {turns.length > 0 && (
+          <Button glyph="add" words="A time" onPress={() => setOpen({ kind: 'turn', modeSwitch: undefined })} testID="add-turn" />
+          {modeSwitches.length > 0 && (
             <Button glyph="calendar" words="Add an exception" onPress={() => setOpen({ kind: 'date' })} testID="add-not-on" />
           )}
           <Button
@@ -139,11 +139,11 @@ function PlanOf({ plan, site, mayEdit, put }: PlanProps) {
         </Row>
       )}
       {open?.kind === 'turn' && (
-        <TurnSheet
-          turn={open.turn}
+        <ModeSwitchSheet
+          modeSwitch={open.modeSwitch}
           site={site}
-          save={(next) => withTurns([...others(open.turn), next])}
-          remove={open.turn && (() => withTurns(others(open.turn)))}
+          save={(next) => withModeSwitches([...others(open.modeSwitch), next])}
+          remove={open.modeSwitch && (() => withModeSwitches(others(open.modeSwitch)))}
           close={close}
         />
       )}
@@ -161,17 +161,23 @@ function PlanOf({ plan, site, mayEdit, put }: PlanProps) {
   );
 }
 
-type TurnProps = { turn: Turn | undefined; site: Site; save: (turn: Turn) => void; remove: (() => void) | undefined; close: () => void };
+type ModeSwitchProps = {
+  modeSwitch: ModeSwitch | undefined;
+  site: Site;
+  save: (modeSwitch: ModeSwitch) => void;
+  remove: (() => void) | undefined;
+  close: () => void;
+};
 
-function TurnSheet({ turn, site, save, remove, close }: TurnProps) {
-  const [at, setAt] = useState(turn?.at ?? '');
-  const [mode, setMode] = useState(turn?.mode ?? site.modes.find((m) => m.armed)?.id ?? site.modes[0]!.id);
-  const [days, setDays] = useState<readonly number[]>(turn?.days ?? sets[0]![1]);
-  const time = turnTime(at);
-  const needsPlace = time !== undefined && time.startsWith('sun') && site.place.latitude === undefined;
+function ModeSwitchSheet({ modeSwitch, site, save, remove, close }: ModeSwitchProps) {
+  const [at, setAt] = useState(modeSwitch?.at ?? '');
+  const [mode, setMode] = useState(modeSwitch?.mode ?? site.modes.find((m) => m.armed)?.id ?? site.modes[0]!.id);
+  const [days, setDays] = useState<readonly number[]>(modeSwitch?.days ?? sets[0]![1]);
+  const time = switchTime(at);
+  const needsLocation = time !== undefined && time.startsWith('sun') && site.place.latitude === undefined;
   const wrong =
-    at.trim() === '' ? undefined : time === undefined ? 'For example 18:00 or sunset + 30 min.' : needsPlace ? 'Enter the location first: Site, Site and areas.' : undefined; // prettier-ignore
-  const canSave = time !== undefined && !needsPlace && days.length > 0;
+    at.trim() === '' ? undefined : time === undefined ? 'For example 18:00 or sunset + 30 min.' : needsLocation ? 'Enter the location first: Site, Site and areas.' : undefined; // prettier-ignore
+  const canSave = time !== undefined && !needsLocation && days.length > 0;
   const done = () => {
     if (!canSave) return;
     save({ at: time, mode, days });
@@ -183,7 +189,7 @@ function TurnSheet({ turn, site, save, remove, close }: TurnProps) {
   };
   return (
     <Sheet
-      title={turn ? `From ${turn.at}` : 'A time'}
+      title={modeSwitch ? `From ${modeSwitch.at}` : 'A time'}
       open
       close={close}
       footer={<Footer words="Done" save={done} canSave={canSave} cancel={close} testID="turn-done" />}

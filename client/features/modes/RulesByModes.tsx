@@ -3,7 +3,7 @@
 import { ScrollView, View } from 'react-native';
 import { Icon } from 'react-native-paper';
 import type { Rule } from '@nibber/core/site';
-import { troubleWords, usePutBackMutation, useSetRuleMutation, type RulesAnswer } from '../../state/api';
+import { problemWords, useRevertMutation, useSetRuleMutation, type RulesAnswer } from '../../state/api';
 import type { Site } from '../../state/api/types';
 import { useSay } from '../../ui/Messages';
 import { Touch } from '../../ui/Touch';
@@ -19,14 +19,14 @@ export function RulesByModes({ site, answer: { rules, version }, mayEdit }: Prop
   const p = usePalette();
   const say = useSay();
   const [save, { isLoading }] = useSetRuleMutation();
-  const [putBack] = usePutBackMutation();
+  const [revertChange] = useRevertMutation();
   const all = site.modes.map((m) => m.id);
   const toggle = async (rule: Rule, mode: string) => {
     const own = rule.modes ?? all;
     const next = own.includes(mode) ? own.filter((m) => m !== mode) : all.filter((m) => m === mode || own.includes(m));
     const { data, error } = await save({ rule: { ...rule, modes: next }, version });
-    if (error) say(troubleWords(error) ?? '');
-    else if (data !== undefined) say(`${rule.name} was changed.`, { label: 'Undo', press: () => void putBack(data) });
+    if (error) say(problemWords(error) ?? '');
+    else if (data !== undefined) say(`${rule.name} was changed.`, { label: 'Undo', press: () => void revertChange(data) });
   };
   return (
     <ScrollView

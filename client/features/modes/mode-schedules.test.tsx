@@ -1,14 +1,14 @@
 import { fireEvent, screen, waitFor } from '@testing-library/react-native';
 import { answering, draw, site } from '../../testing/draw';
-import { daysWords, Switching } from './ModeSchedules';
+import { daysWords, ModeSchedules } from './ModeSchedules';
 
 const area = site.areas[0]!.id;
 const plan = { id: 'evening', areas: [area], weekly: { mon: ['18:00 closed'], tue: ['18:00 closed'] } };
 
 async function open(plans = [plan], mayEdit = true) {
-  const sent = answering({ 'PUT /api/switching': { body: { version: 2 } } });
-  await draw(<Switching site={site} plans={plans} version={1} mayEdit={mayEdit} />).drawn;
-  return () => sent.find((s) => s.path === '/api/switching')?.body as { switching: (typeof plan)[] } | undefined;
+  const sent = answering({ 'PUT /api/mode-schedules': { body: { version: 2 } } });
+  await draw(<ModeSchedules site={site} plans={plans} version={1} mayEdit={mayEdit} />).drawn;
+  return () => sent.find((s) => s.path === '/api/mode-schedules')?.body as { modeSchedules: (typeof plan)[] } | undefined;
 }
 
 test('a time is added for some days; one that is none says what would be', async () => {
@@ -22,7 +22,7 @@ test('a time is added for some days; one that is none says what would be', async
   await fireEvent.press(screen.getByTestId('turn-day-4'));
   await fireEvent.press(screen.getByTestId('turn-done'));
   await waitFor(() => expect(sent()).toBeDefined());
-  expect(sent()!.switching[0]!.weekly).toEqual({ mon: ['18:00 closed', '09:20 open'], tue: ['18:00 closed', '09:20 open'], wed: ['09:20 open'], thu: ['09:20 open'] }); // prettier-ignore
+  expect(sent()!.modeSchedules[0]!.weekly).toEqual({ mon: ['18:00 closed', '09:20 open'], tue: ['18:00 closed', '09:20 open'], wed: ['09:20 open'], thu: ['09:20 open'] }); // prettier-ignore
 });
 
 test('on a date nothing switches', async () => {
@@ -36,7 +36,7 @@ test('a time is removed, and the whole plan', async () => {
   const sent = await open();
   await fireEvent.press(screen.getByTestId('turn-18:00-closed'));
   await fireEvent.press(screen.getByTestId('remove-turn'));
-  await waitFor(() => expect(sent()!.switching[0]!.weekly).toEqual({}));
+  await waitFor(() => expect(sent()!.modeSchedules[0]!.weekly).toEqual({}));
 });
 
 test('whoever may not set up only reads', async () => {

@@ -6,9 +6,9 @@ const warning = {
   kind: 'armed-but-empty',
   about: 'night',
   words: 'Night arms, and no rule is on in it',
-  remedy: 'Switch a rule on in Night.',
+  hint: 'Switch a rule on in Night.',
 };
-const answer = { modes: site.modes, warnings: [warning], planned: [], switching: [], version: 4, now: 0 };
+const answer = { modes: site.modes, warnings: [warning], planned: [], modeSchedules: [], version: 4, now: 0 };
 
 async function open(role = 'owner') {
   const sent = answering({

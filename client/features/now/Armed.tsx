@@ -52,7 +52,7 @@ function meaning(active: readonly Rule[], armed: boolean, site: Site): string {
     return armed
       ? 'Armed, but no rule is active in this mode. No alerts will be sent.'
       : 'No rule is active in this mode. No alerts are sent.';
-  const waiting = active.filter((r) => r.hours && !site.hours.find((h) => h.id === r.hours)?.on);
+  const waiting = active.filter((r) => r.schedule && !site.schedules.find((h) => h.id === r.schedule)?.on);
   const names = active.map((r) => `“${r.name}”`).join(', ');
   const verb = active.length === 1 ? 'is' : 'are';
   return waiting.length === active.length ? `${names} ${verb} active in this mode, but not at this time.` : `${names} ${verb} active.`;

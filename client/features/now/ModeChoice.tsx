@@ -1,7 +1,7 @@
 // The mode of one area, or of several at once. Before one that arms is set it says what it will do, and what is in the way.
 
 import { useState } from 'react';
-import { troubleWords } from '../../state/api';
+import { problemWords } from '../../state/api';
 import { useArmingQuery, useSetAreasMutation } from '../../state/api/modes';
 import type { Site } from '../../state/api/types';
 import { OneOf } from '../../ui/Choices';
@@ -29,7 +29,7 @@ export function ModeChoice({ site, areas, label, current, testID }: Props) {
   const set = async (mode: string) => {
     setAsked(undefined);
     const { error } = await setAreas({ areas, mode });
-    if (error) say(troubleWords(error) ?? '');
+    if (error) say(problemWords(error) ?? '');
   };
   const choose = (mode: string) => (site.modes.find((m) => m.id === mode)?.armed && mode !== current ? setAsked(mode) : void set(mode));
   return (
@@ -65,7 +65,7 @@ function Before({ site, areas, mode, set, close }: BeforeProps) {
       footer={<Footer words={isInTheWay ? 'Arm anyway' : 'Arm'} save={set} canSave cancel={close} testID="arm" cancelTestID="arm-cancel" />}
     >
       {!data && !error && <Waiting words="Checking the rules" />}
-      {error && <Attention words={troubleWords(error) ?? ''} />}
+      {error && <Attention words={problemWords(error) ?? ''} />}
       {data && data.rules.length > 0 && (
         <>
           <Words bold>What will happen</Words>

@@ -8,17 +8,17 @@ import { useAppSelector } from '../../state/store';
 import type { CameraAnswer } from '../../state/api/types';
 
 export function NeedsAttention({ cameras, rules }: { cameras: readonly CameraAnswer[]; rules: readonly Rule[] }) {
-  const { troubles, notices } = useAppSelector((s) => s.live);
+  const { problems, notices } = useAppSelector((s) => s.live);
   const { data: phones } = usePhonesQuery();
   const { data: site } = useSiteQuery();
   const lines = [
-    ...troubles.map((t) => `${t} No alerts can be sent until this is fixed.`),
+    ...problems.map((t) => `${t} No alerts can be sent until this is fixed.`),
     ...cameras
       .filter((c) => c.health?.state === 'silent')
-      .map((c) => `${c.name} is silent. ${c.health?.trouble ?? ''} It cannot send alerts; Nibber keeps trying to reconnect.`),
+      .map((c) => `${c.name} is silent. ${c.health?.problem ?? ''} It cannot send alerts; Nibber keeps trying to reconnect.`),
     ...notices,
     ...(site?.notYet ?? []),
-    ...(phones?.length === 0 && rules.some((r) => r.tell?.length)
+    ...(phones?.length === 0 && rules.some((r) => r.notify?.length)
       ? ['No phone is registered, so alerts reach no one. Open Nibber on a phone and turn on alerts there.']
       : []),
   ];

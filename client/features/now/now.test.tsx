@@ -25,7 +25,7 @@ test.each([
   [
     'a rule whose hours are not now is said to wait',
     inMode('closed'),
-    [{ ...rule, hours: 'opening' }],
+    [{ ...rule, schedules: 'opening' }],
     '“Somebody comes in” is active in this mode, but not at this time.',
   ],
   ['two rules are two', inMode('closed'), [rule, { ...rule, id: 'b', name: 'A car' }], '“Somebody comes in”, “A car” are active.'],
@@ -38,7 +38,7 @@ test('a touch sets the mode; what the server refuses is said', async () => {
   const sent = answering({
     'PUT /api/areas/mode': {
       status: 403,
-      body: { error: { code: 'not-allowed', message: 'This is not yours to set.', remedy: 'Ask the owner.', faults: [] } },
+      body: { error: { code: 'not-allowed', message: 'This is not yours to set.', hint: 'Ask the owner.', problems: [] } },
     },
   });
   await draw(<Armed area={area} site={inMode('closed')} rules={[rule]} cameras={[yard]} />).drawn;
@@ -49,7 +49,7 @@ test('a touch sets the mode; what the server refuses is said', async () => {
   ]);
 });
 
-const modesAnswer = { modes: site.modes, warnings: [], planned: [{ area: 'landing', mode: 'open', at: Date.now() + 86_400_000 }], switching: [], version: 1, now: Date.now() }; // prettier-ignore
+const modesAnswer = { modes: site.modes, warnings: [], planned: [{ area: 'landing', mode: 'open', at: Date.now() + 86_400_000 }], modeSchedules: [], version: 1, now: Date.now() }; // prettier-ignore
 
 test('before a mode is armed it says what it will do and what is in the way; it can be left, or armed anyway', async () => {
   const inTheWay = ['Yard gives no pictures. No picture for 5 s.'];
@@ -78,10 +78,10 @@ test('a command says until when it holds', async () => {
 
 test('what does not work is said with what it means', async () => {
   answering({ 'GET /api/phones': { body: [] } });
-  const silent = { ...yard, health: { ...yard.health!, state: 'silent' as const, trouble: 'No picture for 5 s.' } };
+  const silent = { ...yard, health: { ...yard.health!, state: 'silent' as const, problem: 'No picture for 5 s.' } };
   const { store, drawn } = draw(<NeedsAttention cameras={[silent]} rules={[rule]} />);
   await drawn;
-  act(() => void store.dispatch(serverTime({ now: Date.now(), troubles: ['The detector stopped.'] })));
+  act(() => void store.dispatch(serverTime({ now: Date.now(), problems: ['The detector stopped.'] })));
   await waitFor(() => expect(screen.getByText(/No phone is registered, so alerts reach no one/)).toBeTruthy());
   expect(screen.getByText('Yard is silent. No picture for 5 s. It cannot send alerts; Nibber keeps trying to reconnect.')).toBeTruthy();
   expect(screen.getByText('The detector stopped. No alerts can be sent until this is fixed.')).toBeTruthy();

@@ -3,7 +3,7 @@
 import { useState } from 'react';
 import { Linking } from 'react-native';
 import type { Person, Role } from '@nibber/core/site';
-import { troubleWords, useSessionQuery } from '../../state/api';
+import { problemWords, useSessionQuery } from '../../state/api';
 import { useInviteMutation } from '../../state/api/people';
 import type { Site } from '../../state/api/types';
 import { OneOf } from '../../ui/Choices';
@@ -34,11 +34,11 @@ export function InviteSheet({ site, open, close, person }: Props) {
   const [invite, state] = useInviteMutation();
   const [name, setName] = useState('');
   const [role, setRole] = useState<Role>('member');
-  const [sees, setSees] = useState<Person['sees'] | null>(null);
+  const [access, setAccess] = useState<Person['access'] | null>(null);
   const [until, setUntil] = useState('');
   const isOwner = session?.visitor?.role === 'owner';
   const isLimited = role === 'member' || role === 'guest';
-  const isWhole = role !== 'guest' || (until !== '' && sees !== null);
+  const isWhole = role !== 'guest' || (until !== '' && access !== null);
   const shut = () => {
     state.reset();
     setName('');
@@ -51,7 +51,7 @@ export function InviteSheet({ site, open, close, person }: Props) {
         : {
             ...(name.trim() ? { name: name.trim() } : {}),
             role,
-            ...(isLimited && sees ? { sees } : {}),
+            ...(isLimited && access ? { access } : {}),
             ...(until && isLimited ? { until } : {}),
             days,
           },
@@ -81,11 +81,11 @@ export function InviteSheet({ site, open, close, person }: Props) {
             label="Role"
             choices={order.filter((r) => isOwner || r !== 'owner').map((r) => ({ value: r, words: r, detail: roleSays[r], testID: `invite-${r}` }))} // prettier-ignore
             value={role}
-            choose={(r) => (setRole(r), setSees(r === 'guest' ? {} : null))}
+            choose={(r) => (setRole(r), setAccess(r === 'guest' ? {} : null))}
             rows
           />
-          <Limits site={site} role={role} sees={sees} choose={setSees} until={until} setUntil={setUntil} testID="invite-until" />
-          {state.isError && <Attention words={troubleWords(state.error) ?? ''} />}
+          <Limits site={site} role={role} access={access} choose={setAccess} until={until} setUntil={setUntil} testID="invite-until" />
+          {state.isError && <Attention words={problemWords(state.error) ?? ''} />}
         </>
       )}
     </Sheet>

@@ -1,10 +1,10 @@
 // Coming in by an invitation: who invites, a name to sign in with, a password. The link is used up by it.
 
-import { leastPassword } from '@nibber/core/permissions';
+import { minPassword } from '@nibber/core/permissions';
 import { useRouter } from 'expo-router';
 import { useState } from 'react';
 import { View } from 'react-native';
-import { troubleWords } from '../../state/api';
+import { problemWords } from '../../state/api';
 import { useComeInMutation, useInvitedQuery, type InvitedAs } from '../../state/api/people';
 import { Attention, Button, Empty, Page, Waiting } from '../../ui/Surface';
 import { FormField, useForm } from '../../ui/Form';
@@ -27,7 +27,7 @@ export function ComeIn() {
         ) : asked.data ? (
           <Account token={token} {...asked.data} />
         ) : (
-          <Attention words={troubleWords(asked.error) ?? ''} />
+          <Attention words={problemWords(asked.error) ?? ''} />
         )}
       </View>
     </Page>
@@ -39,7 +39,7 @@ function Account({ token, siteName, name, role, madeBy, until, isKnown }: { toke
   const [comeIn, state] = useComeInMutation();
   const { control, handleSubmit, formState } = useForm<Filled>({ name: name ?? '', password: '' }, (f) => ({
     ...(f.name.trim() ? {} : { name: 'Fill this in.' }),
-    ...(f.password.length >= leastPassword ? {} : { password: `At least ${leastPassword} characters.` }),
+    ...(f.password.length >= minPassword ? {} : { password: `At least ${minPassword} characters.` }),
   }));
   const go = handleSubmit(async (filled) => {
     const answer = await comeIn({ token, name: filled.name.trim(), password: filled.password });
@@ -65,13 +65,13 @@ function Account({ token, siteName, name, role, madeBy, until, isKnown }: { toke
         control={control}
         name="password"
         label={isKnown ? 'New password' : 'Password'}
-        help={`At least ${leastPassword} characters.`}
+        help={`At least ${minPassword} characters.`}
         secureTextEntry
         autoComplete="new-password"
         onSubmitEditing={() => void go()}
         testID="come-password"
       />
-      {state.isError && <Attention words={troubleWords(state.error) ?? ''} />}
+      {state.isError && <Attention words={problemWords(state.error) ?? ''} />}
       <Button words="Join" main disabled={!formState.isValid || state.isLoading} onPress={() => void go()} testID="come-in" />
     </>
   );

@@ -7,8 +7,8 @@ import { Check, SomeOf } from '../../ui/Choices';
 import { DateField } from '../../ui/DateField';
 import { Words } from '../../ui/Words';
 
-type Sees = Person['sees'] | null;
-type Props = { site: Site; sees: Sees; choose: (sees: Sees) => void; mayBeAll: boolean };
+type Access = Person['access'] | null;
+type Props = { site: Site; access: Access; choose: (access: Access) => void; mayBeAll: boolean };
 
 type LimitsProps = Omit<Props, 'mayBeAll'> & { role: Role; until: string; setUntil: (until: string) => void; testID: string };
 
@@ -20,7 +20,7 @@ export function Limits({ role, until, setUntil, testID, ...seen }: LimitsProps) 
       <Words bold heading={3}>
         Access to
       </Words>
-      <SeesChoice {...seen} mayBeAll={role === 'member'} />
+      <AccessChoice {...seen} mayBeAll={role === 'member'} />
       <Words bold heading={3}>
         {role === 'guest' ? 'Until' : 'Until (optional)'}
       </Words>
@@ -29,15 +29,17 @@ export function Limits({ role, until, setUntil, testID, ...seen }: LimitsProps) 
   );
 }
 
-function SeesChoice({ site, sees, choose, mayBeAll }: Props) {
+function AccessChoice({ site, access, choose, mayBeAll }: Props) {
   const { data: cameras = [] } = useCamerasQuery();
-  const areas = sees?.areas ?? [];
-  const single = sees?.cameras ?? [];
+  const areas = access?.areas ?? [];
+  const single = access?.cameras ?? [];
   const toggled = (all: readonly string[], id: string) => (all.includes(id) ? all.filter((a) => a !== id) : [...all, id]);
   return (
     <>
-      {mayBeAll && <Check words="Everything" checked={sees === null} press={() => choose(sees === null ? {} : null)} testID="sees-all" />}
-      {sees !== null && (
+      {mayBeAll && (
+        <Check words="Everything" checked={access === null} press={() => choose(access === null ? {} : null)} testID="sees-all" />
+      )}
+      {access !== null && (
         <>
           <Words size="small" tone="second">
             Areas, with all their cameras
@@ -46,7 +48,7 @@ function SeesChoice({ site, sees, choose, mayBeAll }: Props) {
             label="Areas"
             choices={site.areas.map((a) => ({ value: a.id, words: a.name, testID: `sees-${a.id}` }))}
             values={areas}
-            toggle={(id) => choose({ ...sees, areas: toggled(areas, id) })}
+            toggle={(id) => choose({ ...access, areas: toggled(areas, id) })}
           />
           <Words size="small" tone="second">
             Single cameras
@@ -55,7 +57,7 @@ function SeesChoice({ site, sees, choose, mayBeAll }: Props) {
             label="Cameras"
             choices={cameras.filter((c) => !areas.includes(c.area)).map((c) => ({ value: c.id, words: c.name, testID: `sees-${c.id}` }))}
             values={single}
-            toggle={(id) => choose({ ...sees, cameras: toggled(single, id) })}
+            toggle={(id) => choose({ ...access, cameras: toggled(single, id) })}
           />
         </>
       )}

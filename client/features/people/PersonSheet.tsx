@@ -2,7 +2,7 @@
 
 import { useState } from 'react';
 import type { Person, Role } from '@nibber/core/site';
-import { troubleWords, usePutBackMutation, useRemovePhoneMutation, useSessionQuery } from '../../state/api';
+import { problemWords, useRevertMutation, useRemovePhoneMutation, useSessionQuery } from '../../state/api';
 import { useEndAllOfMutation, useRemovePersonMutation, useSetPersonMutation } from '../../state/api/people';
 import type { Site, Someone } from '../../state/api/types';
 import { OneOf } from '../../ui/Choices';
@@ -25,25 +25,25 @@ export function PersonSheet({ site, someone, version, close, invite }: Props) {
   const say = useSay();
   const { data: session } = useSessionQuery();
   const [role, setRole] = useState<Role>(person.role);
-  const [sees, setSees] = useState<Person['sees'] | null>(person.sees ?? null);
+  const [access, setAccess] = useState<Person['access'] | null>(person.access ?? null);
   const [until, setUntil] = useState(person.until ?? '');
   const [set, setting] = useSetPersonMutation();
   const [remove, removing] = useRemovePersonMutation();
   const [end, ending] = useEndAllOfMutation();
-  const [putBack] = usePutBackMutation();
+  const [revertChange] = useRevertMutation();
   const isOwner = session?.visitor?.role === 'owner';
   const isLimited = role === 'member' || role === 'guest';
-  const trouble = [setting, removing, ending].find((s) => s.isError)?.error;
-  const undo = (v: number) => ({ label: 'Undo', press: () => void putBack(v) });
+  const problem = [setting, removing, ending].find((s) => s.isError)?.error;
+  const undo = (v: number) => ({ label: 'Undo', press: () => void revertChange(v) });
   const save = async () => {
-    const answer = await set({ id: person.id, version, role, sees: isLimited ? sees : null, until: isLimited && until ? until : null });
+    const answer = await set({ id: person.id, version, role, access: isLimited ? access : null, until: isLimited && until ? until : null });
     if (answer.error) return;
     say(`${person.name} saved.`, undo(answer.data.version));
     close();
   };
   const takeOut = async () => {
     const answer = await remove({ id: person.id, version });
-    if (answer.error) return say(troubleWords(answer.error) ?? '');
+    if (answer.error) return say(problemWords(answer.error) ?? '');
     say(`${person.name} was removed.`, undo(answer.data.version));
   };
   const endAll = async () => {
@@ -57,17 +57,17 @@ export function PersonSheet({ site, someone, version, close, invite }: Props) {
       title={person.name}
       open
       close={close}
-      footer={<Footer save={() => void save()} canSave={!setting.isLoading && (role !== 'guest' || (until !== '' && sees !== null))} cancel={close} testID="person-save" />} // prettier-ignore
+      footer={<Footer save={() => void save()} canSave={!setting.isLoading && (role !== 'guest' || (until !== '' && access !== null))} cancel={close} testID="person-save" />} // prettier-ignore
     >
       <OneOf
         label="Role"
         choices={order.filter((r) => isOwner || r !== 'owner' || person.role === 'owner').map((r) => ({ value: r, words: r, detail: roleSays[r], testID: `role-${r}` }))} // prettier-ignore
         value={role}
-        choose={(r) => (setRole(r), r === 'guest' && sees === null && setSees({}))}
+        choose={(r) => (setRole(r), r === 'guest' && access === null && setAccess({}))}
         disabled={!canTouch}
         rows
       />
-      <Limits site={site} role={role} sees={sees} choose={setSees} until={until} setUntil={setUntil} testID="person-until" />
+      <Limits site={site} role={role} access={access} choose={setAccess} until={until} setUntil={setUntil} testID="person-until" />
       <Words bold heading={3}>
         Access
       </Words>
@@ -79,11 +79,11 @@ export function PersonSheet({ site, someone, version, close, invite }: Props) {
           disabled={!canTouch}
           testID="person-password"
         />
-        {someone.signIns > 0 && !isMine && (
+        {someone.sessions > 0 && !isMine && (
           <Button words="Sign out everywhere" onPress={() => void endAll()} disabled={!canTouch} testID="person-end" />
         )}
       </Row>
-      {trouble && <Attention words={troubleWords(trouble) ?? ''} />}
+      {problem && <Attention words={problemWords(problem) ?? ''} />}
       <RemoveRow remove={isMine || !canTouch ? undefined : () => void takeOut()} close={close} testID="person-remove" />
     </Sheet>
   );
@@ -92,12 +92,12 @@ export function PersonSheet({ site, someone, version, close, invite }: Props) {
 function Phones({ someone, zone }: { someone: Someone; zone: string }) {
   const [remove] = useRemovePhoneMutation();
   const [now] = useState(() => Date.now());
-  const { phones, signIns, lastSeenAt } = someone;
+  const { phones, sessions, lastSeenAt } = someone;
   const seen = lastSeenAt === null ? '' : `, last active ${ago(lastSeenAt, now, zone)}`;
   return (
     <>
       <Words size="small" tone="second">
-        {signIns === 0 ? 'No sessions' : `${signIns === 1 ? 'One session' : `${signIns} sessions`}${seen}`}
+        {sessions === 0 ? 'No sessions' : `${sessions === 1 ? 'One session' : `${sessions} sessions`}${seen}`}
       </Words>
       {phones.map((f) => (
         <Row key={f.id} style={{ justifyContent: 'space-between', flexWrap: 'nowrap' }}>

@@ -2,17 +2,17 @@ import { fireEvent, screen, waitFor } from '@testing-library/react-native';
 import { answering, draw, site } from '../../testing/draw';
 import { People } from '../site/pages/People';
 import { MyAlerts } from '../me/MyAlerts';
-import { TellPart } from '../rules/parts/Notify';
+import { NotifyPart } from '../rules/parts/Notify';
 import { alertWords } from '../event/Sent';
-import { seesWords } from './words';
+import { accessWords } from './words';
 
-const someone = (id: string, name: string, role: string, more: object = {}) => ({ person: { id, name, role, ...more }, signIns: 1, lastSeenAt: null, phones: [], hasAccount: true }); // prettier-ignore
+const someone = (id: string, name: string, role: string, more: object = {}) => ({ person: { id, name, role, ...more }, sessions: 1, lastSeenAt: null, phones: [], hasAccount: true }); // prettier-ignore
 const session = { visitor: { name: 'Rowan', role: 'owner', person: 'rowan' }, isNew: false, siteName: 'Withy Landing' };
 
 test('people are listed with what they see; an invitation says what it is for, and shows its code once it is made', async () => {
   const sent = answering({
     'GET /api/session': { body: session },
-    'GET /api/people': { body: { people: [someone('rowan', 'Rowan', 'owner'), someone('gil', 'Gil', 'guest', { until: '2026-12-24', sees: { cameras: ['yard'] } })], version: 4 } },
+    'GET /api/people': { body: { people: [someone('rowan', 'Rowan', 'owner'), someone('gil', 'Gil', 'guest', { until: '2026-12-24', access: { cameras: ['yard'] } })], version: 4 } },
     'GET /api/invitations': { body: [] },
     'GET /api/cameras': { body: [] },
     'POST /api/invitations': { body: { id: 'i1', link: 'https://place.example/join#abc', expiresAt: 1_780_000_000_000 } },
@@ -33,12 +33,12 @@ test('people are listed with what they see; an invitation says what it is for, a
 
 test('what keeps alerts from her stands first, and what she takes is hers to set', async () => {
   const me = {
-    person: { id: 'tess', name: 'Tess', role: 'member', takes: { 'comes-in': 'summary' } },
+    person: { id: 'tess', name: 'Tess', role: 'member', alertPreferences: { 'comes-in': 'summary' } },
     quietHours: null,
     rules: [{ id: 'comes-in', name: 'Somebody comes in', by: 'push', urgent: false }],
     snoozes: [{ id: 's1', rule: null, camera: 'yard', area: null, until: null, words: 'Yard, until the mode changes' }],
     channels: [{ name: 'push', reaches: false, why: 'No registered phone' }, { name: 'mail', reaches: true, why: null }, { name: 'text', reaches: false, why: 'No gateway for text messages is set up' }],
-    usualSummary: '07:30',
+    defaultSummary: '07:30',
     now: 1_780_000_000_000,
   }; // prettier-ignore
   const sent = answering({ 'GET /api/session': { body: session }, 'GET /api/me': { body: me }, 'PUT /api/me': { body: me }, 'DELETE /api/me/snoozes/s1': { body: { id: 's1' } } }); // prettier-ignore
@@ -54,25 +54,25 @@ test('what keeps alerts from her stands first, and what she takes is hers to set
 
 test('a rule tells people by one way or several, and programs by their own', async () => {
   const receivers = [{ id: 'board', name: 'House board', by: 'webhook' as const }];
-  type Props = Parameters<typeof TellPart>[0];
-  const tell: Props['tell'] = [{ to: 'owner', by: 'push' }];
+  type Props = Parameters<typeof NotifyPart>[0];
+  const notify: Props['notify'] = [{ to: 'owner', channel: 'push' }];
   const changed: unknown[] = [];
-  await draw(<TellPart tell={tell} site={{ ...site, receivers }} change={(next) => changed.push(next)} />).drawn;
+  await draw(<NotifyPart notify={notify} site={{ ...site, receivers }} change={(next) => changed.push(next)} />).drawn;
   await fireEvent.press(screen.getByTestId('tell-by-mail'));
   await fireEvent.press(screen.getByTestId('tell-board'));
   // The last way is not taken away.
   await fireEvent.press(screen.getByTestId('tell-by-push'));
   expect(changed).toEqual([
-    [{ to: 'owner', by: 'push' }, { to: 'owner', by: 'mail' }],
-    [{ to: 'owner', by: 'push' }, { to: 'board', by: 'webhook' }],
+    [{ to: 'owner', channel: 'push' }, { to: 'owner', channel: 'mail' }],
+    [{ to: 'owner', channel: 'push' }, { to: 'board', channel: 'webhook' }],
   ]); // prettier-ignore
 });
 
 test.each([
   ['sent', 'Sent to Tess by push, Monday 1 June, 22:00:01.'],
-  ['held', 'Not sent to Tess: because.'],
-  ['handed over', 'because'],
-  ['joined', 'Sent to Tess in a combined alert.'],
+  ['suppressed', 'Not sent to Tess: because.'],
+  ['rerouted', 'because'],
+  ['combined', 'Sent to Tess in a combined alert.'],
   ['undeliverable', 'Could not be delivered to Tess. because.'],
 ] as const)('an alert that was %s is said as one would', (state, words) => {
   const alert = {
@@ -89,5 +89,5 @@ test.each([
 
 test('what somebody sees is said by name', () => {
   const cameras = [{ id: 'porch', name: 'Porch' }];
-  expect([undefined, {}, { areas: ['landing'], cameras: ['porch'] }].map((s) => seesWords(s, site, cameras))).toEqual(['Everything', 'Nothing yet', 'Landing and Porch']); // prettier-ignore
+  expect([undefined, {}, { areas: ['landing'], cameras: ['porch'] }].map((s) => accessWords(s, site, cameras))).toEqual(['Everything', 'Nothing yet', 'Landing and Porch']); // prettier-ignore
 });

@@ -14,8 +14,8 @@ export const roleSays: { readonly [R in Role]: string } = {
 type Named = readonly { readonly id: string; readonly name: string }[];
 
 /** `Yard and the camera Porch`. */
-export function seesWords(sees: Person['sees'] | null | undefined, site: Pick<Site, 'areas'>, cameras: Named): string {
-  if (!sees) return 'Everything';
+export function accessWords(access: Person['access'] | null | undefined, site: Pick<Site, 'areas'>, cameras: Named): string {
+  if (!access) return 'Everything';
   const named = (ids: readonly string[] | undefined, all: Named) => (ids ?? []).map((id) => all.find((e) => e.id === id)?.name ?? id);
-  return listed([...named(sees.areas, site.areas), ...named(sees.cameras, cameras)], 'and', 'Nothing yet');
+  return listed([...named(access.areas, site.areas), ...named(access.cameras, cameras)], 'and', 'Nothing yet');
 }

@@ -10,7 +10,7 @@ import { useThisPhone } from './useThisPhone';
 export function Offer() {
   const dispatch = useAppDispatch();
   const isOffered = useAppSelector((s) => s.settings.isPhoneOffered);
-  const { state, turnOn, isBusy, trouble } = useThisPhone();
+  const { state, turnOn, isBusy, problem } = useThisPhone();
   const steps = useSteps();
   // Where the place is being set up it is one of the steps.
   const isStep = steps?.some((s) => s.name === 'phone' && !s.isDone);
@@ -21,7 +21,7 @@ export function Offer() {
       <Words size="lead" bold heading={2}>
         Alerts on this device
       </Words>
-      <Words>{trouble ?? 'Get notifications even when Nibber is closed. Your browser will ask for permission.'}</Words>
+      <Words>{problem ?? 'Get notifications even when Nibber is closed. Your browser will ask for permission.'}</Words>
       <Row>
         <Button words="Turn on alerts here" main disabled={isBusy} onPress={() => void turnOn()} testID="offer-on" />
         <Button words="Not now" onPress={done} testID="offer-later" />

@@ -19,14 +19,14 @@ const says: { readonly [S in PhoneState]: string } = {
 export function ThisPhone() {
   const say = useSay();
   const phone = useThisPhone();
-  const { state, trouble, isBusy } = phone;
+  const { state, problem, isBusy } = phone;
   return (
     <Card>
       <Words bold heading={2}>
         Alerts on this device
       </Words>
       {state && <Words testID={`phone-${state.replace(' ', '-')}`}>{says[state]}</Words>}
-      {trouble && <Attention words={trouble} />}
+      {problem && <Attention words={problem} />}
       <Row>
         {state === 'off' && (
           <Button words="Turn on alerts here" main disabled={isBusy} onPress={() => void phone.turnOn()} testID="phone-on" />

@@ -1,7 +1,7 @@
 // This phone, while it is looked at: how it stands, and what can be done.
 
 import { useCallback, useEffect, useState, useSyncExternalStore } from 'react';
-import { troubleWords, useRemovePhoneMutation, useSessionQuery } from '../../state/api';
+import { problemWords, useRemovePhoneMutation, useSessionQuery } from '../../state/api';
 import { useAddPhoneMutation, useLazyPushKeyQuery, useRingMutation } from '../../state/api/people';
 import { canInstall, onInstallOffer, phoneState, subscribe, subscriptionNow, unsubscribe, type PhoneState } from '../../state/phone';
 
@@ -9,7 +9,7 @@ export type ThisPhone = {
   /** Undefined while it is being looked at. */
   readonly state: PhoneState | undefined;
   /** What went wrong, in words. */
-  readonly trouble: string | undefined;
+  readonly problem: string | undefined;
   readonly isBusy: boolean;
   readonly canInstall: boolean;
   turnOn(): Promise<void>;
@@ -22,7 +22,7 @@ const notReached = 'The browser’s push service refused. Check the connection a
 
 export function useThisPhone(): ThisPhone {
   const [state, setState] = useState<PhoneState>();
-  const [trouble, setTrouble] = useState<string>();
+  const [problem, setProblem] = useState<string>();
   const [isBusy, setBusy] = useState(false);
   const installable = useSyncExternalStore(onInstallOffer, canInstall, () => false);
   const [askKey] = useLazyPushKeyQuery();
@@ -33,14 +33,14 @@ export function useThisPhone(): ThisPhone {
   useEffect(look, [look]);
   const doing = async (work: () => Promise<string | undefined>) => {
     setBusy(true);
-    setTrouble(undefined);
-    setTrouble(await work().catch(() => notReached));
+    setProblem(undefined);
+    setProblem(await work().catch(() => notReached));
     setBusy(false);
     look();
   };
   return {
     state,
-    trouble,
+    problem,
     isBusy,
     canInstall: installable,
     turnOn: () =>
@@ -51,7 +51,7 @@ export function useThisPhone(): ThisPhone {
         const answer = await add(made);
         if (!answer.error) return undefined;
         await unsubscribe();
-        return troubleWords(answer.error);
+        return problemWords(answer.error);
       }),
     turnOff: () =>
       doing(async () => {
@@ -64,7 +64,7 @@ export function useThisPhone(): ThisPhone {
       }),
     async ring() {
       const answer = await ringIt({});
-      if (answer.error) return troubleWords(answer.error) ?? '';
+      if (answer.error) return problemWords(answer.error) ?? '';
       const failed = answer.data.find((p) => p.state !== 'accepted');
       return failed ? `${failed.label}: ${failed.why}` : 'Sent. It should arrive within seconds.';
     },

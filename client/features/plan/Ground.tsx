@@ -3,11 +3,11 @@
 import { useState } from 'react';
 import type { Point } from '@nibber/core/boxes';
 import type { PlanFile } from '@nibber/core/site';
-import { leastPoints, polygonFault } from '@nibber/core/zones';
+import { minPoints, polygonProblem } from '@nibber/core/zones';
 import { Field } from '../../ui/Field';
 import { Attention, Button, Card, Row } from '../../ui/Surface';
 import { Words } from '../../ui/Words';
-import { troubleWords } from '../../state/api';
+import { problemWords } from '../../state/api';
 import { pickFile } from '../../state/api/files';
 import { usePlanPictureMutation } from '../../state/api/plan';
 import type { PlanContent } from '../../state/plan';
@@ -39,7 +39,7 @@ export function Ground({
     const { data } = await upload(file);
     if (data) set({ picture: data.picture, heightMetres: tenth((plan.widthMetres * data.height) / data.width) });
   };
-  const isWhole = outline !== undefined && outline.length >= leastPoints && polygonFault(outline) === undefined;
+  const isWhole = outline !== undefined && outline.length >= minPoints && polygonProblem(outline) === undefined;
   const drawn = () => {
     set({ covers: outline!.map((q) => q.map((v) => Math.round(v * 1000) / 1000)) as never });
     setOutline(undefined);
@@ -77,11 +77,11 @@ export function Ground({
           />
         )}
       </Row>
-      {uploading.isError && <Attention words={troubleWords(uploading.error) ?? ''} />}
+      {uploading.isError && <Attention words={problemWords(uploading.error) ?? ''} />}
       {outline ? (
         <>
           <Words tone="second">{`Tap the corners of the area to cover: ${outline.length} so far.`}</Words>
-          {outline.length >= leastPoints && !isWhole && <Words tone="attentionInk">The edges cross.</Words>}
+          {outline.length >= minPoints && !isWhole && <Words tone="attentionInk">The edges cross.</Words>}
           <Row>
             <Button words="That is it" main disabled={!isWhole} onPress={drawn} testID="covers-done" />
             <Button

@@ -5,7 +5,7 @@ import { View } from 'react-native';
 import { levelNames, type Level } from '@nibber/core/aim';
 import type { Point } from '@nibber/core/boxes';
 import { planView, type PlanPoint } from '@nibber/core/plan';
-import { mostPoints } from '@nibber/core/zones';
+import { maxPoints } from '@nibber/core/zones';
 import { Amount } from '../../ui/Amount';
 import { capital } from '../../ui/capital';
 import { OneOf } from '../../ui/Choices';
@@ -13,7 +13,7 @@ import { Footer } from '../../ui/Footer';
 import { Attention, Button, Card, Row } from '../../ui/Surface';
 import { useIsWide } from '../../ui/theme';
 import { Words } from '../../ui/Words';
-import { troubleWords } from '../../state/api';
+import { problemWords } from '../../state/api';
 import type { CameraAnswer } from '../../state/api/types';
 import type { Standing } from '../../state/plan';
 import { LightChoice } from '../aim/LightChoice';
@@ -44,7 +44,7 @@ export function Plan({ cameras, mayEdit }: { cameras: readonly CameraAnswer[]; m
     if (!mayEdit) return;
     if (isFirst) draft.startDrag();
     if (outline) {
-      if (isFirst && outline.length < mostPoints) setOutline([...outline, [at[0] / plan.widthMetres, 1 - at[1] / plan.heightMetres]]);
+      if (isFirst && outline.length < maxPoints) setOutline([...outline, [at[0] / plan.widthMetres, 1 - at[1] / plan.heightMetres]]);
       return;
     }
     const target = isFirst ? (nearest(view, at, plan.widthMetres / 14) ?? chosen) : chosen;
@@ -89,8 +89,8 @@ export function Plan({ cameras, mayEdit }: { cameras: readonly CameraAnswer[]; m
             says="clockwise from the top of the plan"
             value={own.headingDegrees}
             shown={`${own.headingDegrees}°`}
-            least={0}
-            most={359}
+            min={0}
+            max={359}
             step={1}
             put={(headingDegrees) => move({ ...own, headingDegrees }, true)}
             testID="plan-heading"
@@ -125,7 +125,7 @@ export function Plan({ cameras, mayEdit }: { cameras: readonly CameraAnswer[]; m
         </Card>
       )}
       {mayEdit && <Ground now={now} change={change} outline={outline} setOutline={setOutline} />}
-      {draft.saving.isError && <Attention words={troubleWords(draft.saving.error) ?? ''} />}
+      {draft.saving.isError && <Attention words={problemWords(draft.saving.error) ?? ''} />}
       {mayEdit && (
         <Row style={{ justifyContent: 'flex-end' }}>
           <Button glyph="undo" label="Undo" disabled={!draft.isChanged} onPress={draft.undo} testID="plan-undo" />

@@ -6,10 +6,10 @@ import { useState } from 'react';
 import { View } from 'react-native';
 import { classOf } from '@nibber/core/boxes';
 import { checksOfLines } from '@nibber/core/expected';
-import type { Asks, Rule } from '@nibber/core/site';
-import { troubleWords, useEventsInfiniteQuery, useRulesQuery, useSiteQuery } from '../../state/api';
-import { useDropWordingMutation, useSetExamplesMutation, useStopTriesMutation, useTriesQuery, useTryWordingsMutation } from '../../state/api/promptTests'; // prettier-ignore
-import type { Site, TriesAnswer, TryResult } from '../../state/api/types';
+import type { Prompt, Rule } from '@nibber/core/site';
+import { problemWords, useEventsInfiniteQuery, useRulesQuery, useSiteQuery } from '../../state/api';
+import { useDeletePromptMutation, useSetExamplesMutation, useStopPromptTestsMutation, usePromptTestsQuery, useTestPromptsMutation } from '../../state/api/promptTests'; // prettier-ignore
+import type { Site, PromptTestsAnswer, PromptTestResult } from '../../state/api/types';
 import { rule as rules } from '../../state/rule';
 import { useDraft } from '../../state/useDraft';
 import { Thumb } from '../../picture/Thumb';
@@ -24,58 +24,58 @@ import { usePalette } from '../../ui/theme';
 import { exact } from '../../ui/times';
 import { Words } from '../../ui/Words';
 import { moneyWords, secondsWords } from '../ai-services/words';
-import { AsksPart } from '../rules/parts/PromptPart';
+import { PromptPart } from '../rules/parts/PromptPart';
 import { Loading } from '../shell/Loading';
 import { isSame, letter, outcomesOf } from './outcomes';
 
 const whileRunningMs = 1000;
-const mostWordings = 8;
+const maxPromptVersions = 8;
 
-export function TriesScreen({ id }: { id: string }) {
+export function PromptTests({ id }: { id: string }) {
   const [isRunning, setRunning] = useState(false);
-  const asked = [useRulesQuery(), useSiteQuery(), useTriesQuery(id, { pollingInterval: isRunning ? whileRunningMs : 0, refetchOnMountOrArgChange: true })] as const; // prettier-ignore
-  const [{ data: answer }, { data: site }, { data: tries }] = asked;
-  const running = tries?.running !== null && tries !== undefined;
+  const asked = [useRulesQuery(), useSiteQuery(), usePromptTestsQuery(id, { pollingInterval: isRunning ? whileRunningMs : 0, refetchOnMountOrArgChange: true })] as const; // prettier-ignore
+  const [{ data: answer }, { data: site }, { data: promptTests }] = asked;
+  const running = promptTests?.running !== null && promptTests !== undefined;
   if (running !== isRunning) setRunning(running);
   const saved = answer?.rules.find((r) => r.id === id);
   const draft = useDraft(rules, id, saved && { version: answer!.version, content: saved });
-  if (!answer || !site || !tries) return <Loading words="Reading" of={asked} />;
+  if (!answer || !site || !promptTests) return <Loading words="Reading" of={asked} />;
   if (!saved || !draft.now) return <Page wideColumn={false}><Empty words="Rule not found." next="Save the rule first." /></Page>; // prettier-ignore
-  return <Trying key={id} rule={draft.now} tries={tries} site={site} change={draft.change} />;
+  return <Trying key={id} rule={draft.now} promptTests={promptTests} site={site} change={draft.change} />;
 }
 
-type Props = { rule: Rule; tries: TriesAnswer; site: Site; change: (rule: Rule) => void };
+type Props = { rule: Rule; promptTests: PromptTestsAnswer; site: Site; change: (rule: Rule) => void };
 
-function Trying({ rule, tries, site, change }: Props) {
+function Trying({ rule, promptTests, site, change }: Props) {
   const router = useRouter();
   const say = useSay();
-  const { examples, services, running } = tries;
-  const [wordings, setWordings] = useState<readonly Asks[]>(() => [
-    rule.message?.asks ?? site.asks[classOf(rule.classes[0]!) ?? 'other'] ?? {},
+  const { examples, services, running } = promptTests;
+  const [promptVersions, setPromptVersions] = useState<readonly Prompt[]>(() => [
+    rule.message?.prompt ?? site.prompt[classOf(rule.classes[0]!) ?? 'other'] ?? {},
   ]);
   const [asked, setAsked] = useState<readonly string[]>(() => services.slice(0, 2).map((s) => s.id));
   const [isChoosing, setChoosing] = useState(false);
-  const [begin, beginning] = useTryWordingsMutation();
-  const [stop] = useStopTriesMutation();
-  const [drop] = useDropWordingMutation();
+  const [begin, template] = useTestPromptsMutation();
+  const [stop] = useStopPromptTestsMutation();
+  const [drop] = useDeletePromptMutation();
   const zone = site.place.timezone;
-  const cells = examples.length * wordings.length * asked.length;
-  const known = wordings.map((w) => tries.wordings.find((k) => isSame(k.asks, w))?.id);
-  const earlier = tries.wordings.filter((k) => !wordings.some((w) => isSame(w, k.asks)));
-  const outcomes = outcomesOf(tries, known.flatMap((k) => k ?? [])); // prettier-ignore
-  const nameOf = (wording: string) => letter(Math.max(0, known.indexOf(wording)));
+  const cells = examples.length * promptVersions.length * asked.length;
+  const known = promptVersions.map((w) => promptTests.promptVersions.find((k) => isSame(k.prompt, w))?.id);
+  const earlier = promptTests.promptVersions.filter((k) => !promptVersions.some((w) => isSame(w, k.prompt)));
+  const outcomes = outcomesOf(promptTests, known.flatMap((k) => k ?? [])); // prettier-ignore
+  const nameOf = (promptVersion: string) => letter(Math.max(0, known.indexOf(promptVersion)));
   const service = (sid: string) => services.find((s) => s.id === sid);
   const back = () => router.navigate(`/rules/${rule.id}` as Href);
   const go = async () => {
-    const answer = await begin({ rule: rule.id, wordings: wordings.map((asks) => ({ asks })), services: asked });
-    if (answer.error) say(troubleWords(answer.error) ?? '');
+    const answer = await begin({ rule: rule.id, promptVersions: promptVersions.map((prompt) => ({ prompt })), services: asked });
+    if (answer.error) say(problemWords(answer.error) ?? '');
   };
-  const adopt = (asks: Asks) => {
-    change({ ...rule, message: { ...rule.message, description: true, ...(Object.keys(asks).length ? { asks } : {}) } });
+  const adopt = (prompt: Prompt) => {
+    change({ ...rule, message: { ...rule.message, description: true, ...(Object.keys(prompt).length ? { prompt } : {}) } });
     back();
     say('Copied into the rule. Save the rule to keep it.');
   };
-  const set = (i: number, asks: Asks) => setWordings(wordings.map((w, j) => (j === i ? asks : w)));
+  const set = (i: number, prompt: Prompt) => setPromptVersions(promptVersions.map((w, j) => (j === i ? prompt : w)));
   return (
     <Page wideColumn>
       <Row style={{ flexWrap: 'nowrap' }}>
@@ -112,19 +112,19 @@ function Trying({ rule, tries, site, change }: Props) {
         </Row>
       </Card>
       <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 16 }}>
-        {wordings.map((asks, i) => (
+        {promptVersions.map((prompt, i) => (
           <View key={i} style={{ flexGrow: 1, flexBasis: 320, gap: 8 }}>
             <Row style={{ justifyContent: 'space-between' }}>
               <Words bold heading={2}>{`Prompt ${letter(i)}`}</Words>
-              {wordings.length > 1 && (
+              {promptVersions.length > 1 && (
                 <Button
                   words="Remove"
                   label={`Remove prompt ${letter(i)}`}
-                  onPress={() => setWordings(wordings.filter((_, j) => j !== i))}
+                  onPress={() => setPromptVersions(promptVersions.filter((_, j) => j !== i))}
                 />
               )}
             </Row>
-            <AsksPart asks={asks} change={(next) => set(i, next)} />
+            <PromptPart prompt={prompt} change={(next) => set(i, next)} />
           </View>
         ))}
       </View>
@@ -132,8 +132,8 @@ function Trying({ rule, tries, site, change }: Props) {
         <Button
           words="Add a prompt"
           glyph="add"
-          disabled={wordings.length >= mostWordings}
-          onPress={() => setWordings([...wordings, wordings.at(-1)!])}
+          disabled={promptVersions.length >= maxPromptVersions}
+          onPress={() => setPromptVersions([...promptVersions, promptVersions.at(-1)!])}
           testID="another-wording"
         />
       </Row>
@@ -161,7 +161,7 @@ function Trying({ rule, tries, site, change }: Props) {
             <Button
               words={`Try ${cells === 1 ? 'once' : `${cells} times`}`}
               main
-              disabled={cells === 0 || beginning.isLoading}
+              disabled={cells === 0 || template.isLoading}
               onPress={() => void go()}
               testID="try-wordings"
             />
@@ -174,10 +174,10 @@ function Trying({ rule, tries, site, change }: Props) {
             Results
           </Words>
           {outcomes.map((o) => (
-            <Row key={`${o.wording} ${o.service}`} style={{ justifyContent: 'space-between', flexWrap: 'nowrap' }}>
+            <Row key={`${o.promptVersion} ${o.service}`} style={{ justifyContent: 'space-between', flexWrap: 'nowrap' }}>
               <View style={{ flexShrink: 1 }}>
-                <Words>{`${nameOf(o.wording)} by ${service(o.service)?.name ?? o.service}`}</Words>
-                <Words size="small" tone="second" testID={`outcome-${nameOf(o.wording)}-${o.service}`}>
+                <Words>{`${nameOf(o.promptVersion)} by ${service(o.service)?.name ?? o.service}`}</Words>
+                <Words size="small" tone="second" testID={`outcome-${nameOf(o.promptVersion)}-${o.service}`}>
                   {[
                     o.held ? `${o.held.holds} of ${o.held.of} checks hold` : `${o.answered} of ${o.of} answered`,
                     ...(o.medianSeconds === null ? [] : [secondsWords(o.medianSeconds)]),
@@ -187,9 +187,9 @@ function Trying({ rule, tries, site, change }: Props) {
               </View>
               <Button
                 words="Take it"
-                label={`Use prompt ${nameOf(o.wording)}, as answered by ${service(o.service)?.name ?? o.service}`}
-                onPress={() => adopt(wordings[known.indexOf(o.wording)]!)}
-                testID={`adopt-${nameOf(o.wording)}-${o.service}`}
+                label={`Use prompt ${nameOf(o.promptVersion)}, as answered by ${service(o.service)?.name ?? o.service}`}
+                onPress={() => adopt(promptVersions[known.indexOf(o.promptVersion)]!)}
+                testID={`adopt-${nameOf(o.promptVersion)}-${o.service}`}
               />
             </Row>
           ))}
@@ -208,15 +208,15 @@ function Trying({ rule, tries, site, change }: Props) {
               </View>
             </Row>
             <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 16 }}>
-              {tries.results
-                .filter((r) => r.event === e.event && known.includes(r.wording))
-                .sort((a, b) => known.indexOf(a.wording) - known.indexOf(b.wording) || a.service.localeCompare(b.service))
+              {promptTests.results
+                .filter((r) => r.event === e.event && known.includes(r.promptVersion))
+                .sort((a, b) => known.indexOf(a.promptVersion) - known.indexOf(b.promptVersion) || a.service.localeCompare(b.service))
                 .map((r) => (
                   <Cell
-                    key={`${r.wording} ${r.service}`}
+                    key={`${r.promptVersion} ${r.service}`}
                     result={r}
                     checks={e.checks}
-                    name={`${nameOf(r.wording)} · ${service(r.service)?.name ?? r.service}`}
+                    name={`${nameOf(r.promptVersion)} · ${service(r.service)?.name ?? r.service}`}
                     currency={service(r.service)?.currency}
                   />
                 ))}
@@ -231,29 +231,29 @@ function Trying({ rule, tries, site, change }: Props) {
           {earlier.map((w) => (
             <Row key={w.id} style={{ justifyContent: 'space-between', flexWrap: 'nowrap' }}>
               <View style={{ flexShrink: 1 }}>
-                <Words lines={2}>{asksWords(w.asks)}</Words>
+                <Words lines={2}>{promptWords(w.prompt)}</Words>
                 <Words size="small" tone="second">{`${w.by}, ${exact(w.at, zone)}`}</Words>
               </View>
               <Row style={{ flexWrap: 'nowrap' }}>
                 <Button
                   words="View"
                   label="View this prompt"
-                  disabled={wordings.length >= mostWordings}
-                  onPress={() => setWordings([...wordings, w.asks])}
+                  disabled={promptVersions.length >= maxPromptVersions}
+                  onPress={() => setPromptVersions([...promptVersions, w.prompt])}
                 />
-                <Button glyph="remove" label="Delete this prompt" onPress={() => void drop({ rule: rule.id, wording: w.id })} />
+                <Button glyph="remove" label="Delete this prompt" onPress={() => void drop({ rule: rule.id, promptVersion: w.id })} />
               </Row>
             </Row>
           ))}
         </Card>
       )}
-      {isChoosing && <Events rule={rule} tries={tries} zone={zone} close={() => setChoosing(false)} />}
+      {isChoosing && <Events rule={rule} promptTests={promptTests} zone={zone} close={() => setChoosing(false)} />}
     </Page>
   );
 }
 
 /** What a wording asks, on one line. */
-export function asksWords({ sentence, words, fields, language }: Asks): string {
+export function promptWords({ sentence, words, fields, language }: Prompt): string {
   const said = [...(sentence === false && fields?.length ? [] : ['a sentence']), ...(fields ?? []).map((f) => f.name), ...(words ? [`“${words}”`] : []), ...(language ? [`in ${language}`] : [])]; // prettier-ignore
   return said.join(', ');
 }
@@ -264,7 +264,7 @@ function Cell({
   name,
   currency,
 }: {
-  result: TryResult;
+  result: PromptTestResult;
   checks: readonly string[];
   name: string;
   currency: string | null | undefined;
@@ -277,9 +277,9 @@ function Cell({
       </Words>
       <Words tone={r.line === null ? 'attentionInk' : 'ink'}>{r.line ?? r.why ?? 'No usable answer.'}</Words>
       {r.before && <Words size="small" tone="second">{`Before: ${r.before}`}</Words>}
-      {r.faults.length > 0 && (
+      {r.problems.length > 0 && (
         <Words size="small" tone="attentionInk">
-          {r.faults.join('; ')}
+          {r.problems.join('; ')}
         </Words>
       )}
       {checks.map((check, i) => (
@@ -300,9 +300,9 @@ function Cell({
 }
 
 /** Which moments, and what a good answer about each holds. */
-function Events({ rule, tries, zone, close }: { rule: Rule; tries: TriesAnswer; zone: string; close: () => void }) {
+function Events({ rule, promptTests, zone, close }: { rule: Rule; promptTests: PromptTestsAnswer; zone: string; close: () => void }) {
   const [chosen, setChosen] = useState<ReadonlyMap<string, string>>(
-    () => new Map(tries.examples.map((e) => [e.event, e.checks.join('\n')])),
+    () => new Map(promptTests.examples.map((e) => [e.event, e.checks.join('\n')])),
   );
   const { data } = useEventsInfiniteQuery({ show: 'told' });
   const [save, saving] = useSetExamplesMutation();
@@ -316,7 +316,7 @@ function Events({ rule, tries, zone, close }: { rule: Rule; tries: TriesAnswer; 
   const keep = async () => {
     const examples = [...chosen].map(([event, text]) => ({ event, checks: text.split('\n').map((l) => l.trim()).filter(Boolean) })); // prettier-ignore
     const answer = await save({ rule: rule.id, examples });
-    if (answer.error) return say(troubleWords(answer.error) ?? '');
+    if (answer.error) return say(problemWords(answer.error) ?? '');
     close();
   };
   return (

@@ -1,9 +1,9 @@
 // What came of trying wordings, summed up.
 
-import type { TriesAnswer, TryResult } from '../../state/api/types';
+import type { PromptTestsAnswer, PromptTestResult } from '../../state/api/types';
 
 export type Outcome = {
-  readonly wording: string;
+  readonly promptVersion: string;
   readonly service: string;
   /** Of all checks of all moments; null where nothing is checked. */
   readonly held: { readonly holds: number; readonly of: number } | null;
@@ -14,15 +14,15 @@ export type Outcome = {
 };
 
 /** Of each wording with each service that it was tried with, the best first. */
-export function outcomesOf({ examples, results }: Pick<TriesAnswer, 'examples' | 'results'>, wordings: readonly string[]): Outcome[] {
-  const pairs = new Map<string, TryResult[]>();
-  for (const r of results) if (wordings.includes(r.wording)) pairs.set(`${r.wording} ${r.service}`, [...(pairs.get(`${r.wording} ${r.service}`) ?? []), r]); // prettier-ignore
+export function outcomesOf({ examples, results }: Pick<PromptTestsAnswer, 'examples' | 'results'>, promptVersions: readonly string[]): Outcome[] {
+  const pairs = new Map<string, PromptTestResult[]>();
+  for (const r of results) if (promptVersions.includes(r.promptVersion)) pairs.set(`${r.promptVersion} ${r.service}`, [...(pairs.get(`${r.promptVersion} ${r.service}`) ?? []), r]); // prettier-ignore
   const all = [...pairs.values()].map((own): Outcome => {
     const checks = own.flatMap((r) => r.holds);
     const seconds = own.map((r) => r.seconds).sort((a, b) => a - b); // prettier-ignore
     const costs = own.flatMap((r) => r.cost ?? []);
     return {
-      wording: own[0]!.wording,
+      promptVersion: own[0]!.promptVersion,
       service: own[0]!.service,
       held: checks.length ? { holds: checks.filter(Boolean).length, of: checks.length } : null,
       answered: own.filter((r) => r.line !== null).length,

@@ -3,7 +3,7 @@
 import { useState } from 'react';
 import { classes, typesOf } from '@nibber/core/boxes';
 import type { Reading } from '@nibber/core/site';
-import { troubleWords } from '../../state/api';
+import { problemWords } from '../../state/api';
 import { useAddReadingMutation, useRemoveReadingMutation, useSetReadingMutation, type UnnamedReading } from '../../state/api/readings';
 import type { CameraAnswer, Site } from '../../state/api/types';
 import { OneOf, SomeOf } from '../../ui/Choices';
@@ -14,7 +14,7 @@ import { RemoveRow } from '../../ui/RemoveRow';
 import { Sheet } from '../../ui/Sheet';
 import { Attention } from '../../ui/Surface';
 import { Words } from '../../ui/Words';
-import { useKept } from '../channels/useSaved';
+import { useSaved } from '../channels/useSaved';
 import { dayChoices, timesIn } from './words';
 
 type Asked = Extract<Reading['by'], { question: string }>;
@@ -48,7 +48,7 @@ export function ReadingSheet({ of, site, cameras, version, close }: Props) {
   const [add, adding] = useAddReadingMutation();
   const [set, setting] = useSetReadingMutation();
   const [remove] = useRemoveReadingMutation();
-  const keep = useKept(close);
+  const keep = useSaved(close);
   const change = (next: Partial<UnnamedReading>) => setNow((n) => ({ ...n, ...next }));
   const { by } = now;
   const isNumber = !('question' in by) || by.kind === 'number';
@@ -57,7 +57,7 @@ export function ReadingSheet({ of, site, cameras, version, close }: Props) {
     const all = without({ ...times, ...next });
     setNow((n) => (Object.keys(all).length ? { ...n, times: all } : without(n, 'times')));
   };
-  const setTarget = (next: { least?: number | undefined; most?: number | undefined }) => {
+  const setTarget = (next: { min?: number | undefined; max?: number | undefined }) => {
     const target = without({ ...now.target, ...next });
     setNow((n) => (Object.keys(target).length ? ({ ...n, target } as UnnamedReading) : without(n, 'target')));
   };
@@ -165,35 +165,35 @@ export function ReadingSheet({ of, site, cameras, version, close }: Props) {
           />
           <NumberField
             label="At least"
-            value={now.least}
-            put={(least) => setNow((n) => without({ ...n, least } as UnnamedReading))}
-            least={-1e6}
-            most={1e6}
+            value={now.min}
+            put={(min) => setNow((n) => without({ ...n, min } as UnnamedReading))}
+            min={-1e6}
+            max={1e6}
             help="Lower values are discarded."
             testID="reading-least"
           />
           <NumberField
             label="At most"
-            value={now.most}
-            put={(most) => setNow((n) => without({ ...n, most } as UnnamedReading))}
-            least={-1e6}
-            most={1e6}
+            value={now.max}
+            put={(max) => setNow((n) => without({ ...n, max } as UnnamedReading))}
+            min={-1e6}
+            max={1e6}
             testID="reading-most"
           />
           <NumberField
             label="Normal range from"
-            value={now.target?.least}
-            put={(least) => setTarget({ least })}
-            least={-1e6}
-            most={1e6}
+            value={now.target?.min}
+            put={(min) => setTarget({ min })}
+            min={-1e6}
+            max={1e6}
             testID="reading-target-least"
           />
           <NumberField
             label="Normal range to"
-            value={now.target?.most}
-            put={(most) => setTarget({ most })}
-            least={-1e6}
-            most={1e6}
+            value={now.target?.max}
+            put={(max) => setTarget({ max })}
+            min={-1e6}
+            max={1e6}
             testID="reading-target-most"
           />
         </>
@@ -215,8 +215,8 @@ export function ReadingSheet({ of, site, cameras, version, close }: Props) {
         label="Interval, minutes"
         value={times.everyMinutes}
         put={(n) => setTimes({ everyMinutes: n as never })}
-        least={1}
-        most={1440}
+        min={1}
+        max={1440}
         testID="reading-every"
       />
       <SomeOf
@@ -231,9 +231,9 @@ export function ReadingSheet({ of, site, cameras, version, close }: Props) {
       <Words bold>While</Words>
       <OneOf
         label="During this schedule"
-        choices={[{ value: '', words: 'At any time' }, ...site.hours.map((h) => ({ value: h.id, words: h.name }))]}
-        value={times.hours ?? ''}
-        choose={(id) => setTimes({ hours: (id || undefined) as never })}
+        choices={[{ value: '', words: 'At any time' }, ...site.schedules.map((h) => ({ value: h.id, words: h.name }))]}
+        value={times.schedule ?? ''}
+        choose={(id) => setTimes({ schedule: (id || undefined) as never })}
       />
       <Words bold>After a mode change</Words>
       <OneOf
@@ -247,13 +247,13 @@ export function ReadingSheet({ of, site, cameras, version, close }: Props) {
           label="Delay, minutes"
           value={times.afterMode.minutes}
           put={(minutes) => setTimes({ afterMode: { ...times.afterMode!, minutes: minutes ?? 0 } })}
-          least={0}
-          most={1440}
+          min={0}
+          max={1440}
           testID="reading-after"
         />
       )}
       {lacks && <Words tone="second">{lacks}</Words>}
-      {(adding.isError || setting.isError) && <Attention words={troubleWords(adding.error ?? setting.error) ?? ''} />}
+      {(adding.isError || setting.isError) && <Attention words={problemWords(adding.error ?? setting.error) ?? ''} />}
       <RemoveRow
         remove={of && (() => void keep(remove({ version, id: of.id }), `${of.name} was removed.`))}
         close={close}

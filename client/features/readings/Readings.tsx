@@ -2,7 +2,7 @@
 
 import { useState } from 'react';
 import { View } from 'react-native';
-import { troubleWords, useCamerasQuery } from '../../state/api';
+import { problemWords, useCamerasQuery } from '../../state/api';
 import { useCorrectTakenMutation, useReadingsQuery, useTakenQuery, useTakeReadingMutation } from '../../state/api/readings';
 import type { CameraAnswer, ReadingAnswer, ReminderAnswer, Site, Taken } from '../../state/api/types';
 import { useNow } from '../../state/useNow';
@@ -99,7 +99,7 @@ function One({ of: { reading, cameraName, last, nextAt }, reminders, site, mayEd
   const say = useSay();
   const read = async () => {
     const answer = await take(reading.id);
-    if (answer.error) return say(troubleWords(answer.error) ?? '');
+    if (answer.error) return say(problemWords(answer.error) ?? '');
     choose(answer.data.id);
   };
   const value = last && shown(last);
@@ -169,11 +169,11 @@ function One({ of: { reading, cameraName, last, nextAt }, reminders, site, mayEd
           />
         )}
       </Row>
-      {reminders.map(({ reminder, toldAt }) => (
+      {reminders.map(({ reminder, notifiedAt }) => (
         <Row key={reminder.id} style={{ flexWrap: 'nowrap', justifyContent: 'space-between' }}>
           <View style={{ flexShrink: 1 }}>
             <Words testID={`reminder-${reminder.id}-words`}>{reminderWords(reminder, reading, site)}</Words>
-            {toldAt !== null && <Words size="small" tone="second">{`Sent ${ago(toldAt, now, zone)}.`}</Words>}
+            {notifiedAt !== null && <Words size="small" tone="second">{`Sent ${ago(notifiedAt, now, zone)}.`}</Words>}
           </View>
           {mayEdit && (
             <Button

@@ -2,7 +2,7 @@
 
 import { useState } from 'react';
 import type { Reading, Reminder } from '@nibber/core/site';
-import { troubleWords } from '../../state/api';
+import { problemWords } from '../../state/api';
 import { useAddReminderMutation, useRemoveReminderMutation, useSetReminderMutation, type UnnamedReminder } from '../../state/api/readings';
 import type { Site } from '../../state/api/types';
 import { Check, OneOf, SomeOf } from '../../ui/Choices';
@@ -13,8 +13,8 @@ import { RemoveRow } from '../../ui/RemoveRow';
 import { Sheet } from '../../ui/Sheet';
 import { Attention, Card } from '../../ui/Surface';
 import { Words } from '../../ui/Words';
-import { useKept } from '../channels/useSaved';
-import { TellPart } from '../rules/parts/Notify';
+import { useSaved } from '../channels/useSaved';
+import { NotifyPart } from '../rules/parts/Notify';
 import { dayChoices, reminderWords, timesIn } from './words';
 
 type Props = { of: Reminder | undefined; reading: Reading; site: Site; version: number; close: () => void };
@@ -31,17 +31,17 @@ const without = <T extends object>(object: T): T => Object.fromEntries(Object.en
 const firstOf = (reading: Reading): UnnamedReminder['is'] => {
   if ('question' in reading.by && reading.by.kind === 'yes or no') return { equal: true };
   if ('question' in reading.by && reading.by.kind !== 'number') return { equal: reading.by.of?.[0] ?? 'yes' };
-  return reading.target?.least !== undefined ? { under: reading.target.least } : { over: reading.target?.most ?? 0 };
+  return reading.target?.min !== undefined ? { under: reading.target.min } : { over: reading.target?.max ?? 0 };
 };
 
 export function ReminderSheet({ of, reading, site, version, close }: Props) {
-  const [now, setNow] = useState<UnnamedReminder>(() => of ?? { name: '', reading: reading.id, is: firstOf(reading), againMinutes: 15, tell: [{ to: 'owner', by: 'push' }] }); // prettier-ignore
+  const [now, setNow] = useState<UnnamedReminder>(() => of ?? { name: '', reading: reading.id, is: firstOf(reading), againMinutes: 15, notify: [{ to: 'owner', channel: 'push' }] }); // prettier-ignore
   const [at, setAt] = useState(() => (of?.at ?? []).join(', '));
   const [until, setUntil] = useState(of?.until ?? '');
   const [add, adding] = useAddReminderMutation();
   const [set, setting] = useSetReminderMutation();
   const [remove] = useRemoveReminderMutation();
-  const keep = useKept(close);
+  const keep = useSaved(close);
   const change = (next: { [K in keyof UnnamedReminder]?: UnnamedReminder[K] | undefined }) =>
     setNow((n) => without({ ...n, ...next }) as UnnamedReminder);
   const isNumber = !('question' in reading.by) || reading.by.kind === 'number';
@@ -49,7 +49,7 @@ export function ReminderSheet({ of, reading, site, version, close }: Props) {
   const level = now.is.under ?? now.is.over ?? Number(now.is.equal ?? 0);
   const isOf = (how: Compare, n: number): UnnamedReminder['is'] => (how === 'equal' ? { equal: String(n) } : { [how]: n });
   const [readAt, readUntil] = [timesIn(at), timesIn(until)];
-  const isWhole = now.name.trim() !== '' && !readAt.wrong && !readUntil.wrong && readUntil.at.length < 2 && now.tell.length > 0;
+  const isWhole = now.name.trim() !== '' && !readAt.wrong && !readUntil.wrong && readUntil.at.length < 2 && now.notify.length > 0;
   const save = () => {
     const reminder = { ...now, name: now.name.trim() };
     void keep(of ? set({ version, reminder: { ...reminder, id: of.id } }) : add({ version, reminder }), `${reminder.name} saved.`);
@@ -78,8 +78,8 @@ export function ReminderSheet({ of, reading, site, version, close }: Props) {
             label={reading.unit ?? 'Number'}
             value={level}
             put={(n) => change({ is: isOf(compare, n ?? 0) })}
-            least={-1e6}
-            most={1e6}
+            min={-1e6}
+            max={1e6}
             testID="reminder-level"
           />
         </>
@@ -109,16 +109,16 @@ export function ReminderSheet({ of, reading, site, version, close }: Props) {
         label="Delay, minutes"
         value={now.forMinutes}
         put={(forMinutes) => change({ forMinutes })}
-        least={1}
-        most={1440}
+        min={1}
+        max={1440}
         testID="reminder-for"
       />
       <NumberField
         label="Repeat interval, minutes"
         value={now.againMinutes}
         put={(againMinutes) => change({ againMinutes })}
-        least={1}
-        most={1440}
+        min={1}
+        max={1440}
         help="Repeats until resolved. If empty: once."
         testID="reminder-again"
       />
@@ -148,7 +148,7 @@ export function ReminderSheet({ of, reading, site, version, close }: Props) {
         label="Days in this schedule"
         choices={[
           { value: '', words: 'Every day' },
-          ...site.hours.map((h) => ({ value: h.id, words: h.name, testID: `reminder-open-${h.id}` })),
+          ...site.schedules.map((h) => ({ value: h.id, words: h.name, testID: `reminder-open-${h.id}` })),
         ]}
         value={now.openDays ?? ''}
         choose={(id) => change({ openDays: id || undefined })}
@@ -161,8 +161,8 @@ export function ReminderSheet({ of, reading, site, version, close }: Props) {
         testID="reminder-urgent"
       />
       <Words bold>Recipients</Words>
-      <TellPart site={site} tell={now.tell} change={(tell) => change({ tell })} />
-      {(adding.isError || setting.isError) && <Attention words={troubleWords(adding.error ?? setting.error) ?? ''} />}
+      <NotifyPart site={site} notify={now.notify} change={(notify) => change({ notify })} />
+      {(adding.isError || setting.isError) && <Attention words={problemWords(adding.error ?? setting.error) ?? ''} />}
       <RemoveRow
         remove={of && (() => void keep(remove({ version, id: of.id }), `${of.name}: reminder removed.`))}
         close={close}

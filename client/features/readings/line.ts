@@ -16,7 +16,7 @@ export type Line = {
   readonly marks: readonly { readonly y: number; readonly words: string }[];
 };
 type Frame = { readonly from: number; readonly to: number; readonly width: number; readonly height: number };
-type Range = { readonly least?: number | undefined; readonly most?: number | undefined };
+type Range = { readonly min?: number | undefined; readonly max?: number | undefined };
 
 export const shown = (t: Taken): Taken['value'] => t.corrected ?? t.value;
 /** A gap that is so many times as long as the usual one breaks the line. */
@@ -27,10 +27,7 @@ export function lineOf(all: readonly Taken[], { from, to, width, height }: Frame
   const isNumber = read.every((t) => typeof shown(t) === 'number');
   const names = isNumber ? [] : [...new Set(read.map((t) => valueWords(shown(t)!)))].sort();
   const level = (t: Taken) => (isNumber ? (shown(t) as number) : names.indexOf(valueWords(shown(t)!)));
-  const levels = [
-    ...read.map(level),
-    ...(isNumber ? [own.least, own.most, target?.least, target?.most].filter((n) => n !== undefined) : []),
-  ];
+  const levels = [...read.map(level), ...(isNumber ? [own.min, own.max, target?.min, target?.max].filter((n) => n !== undefined) : [])];
   const [low, high] = levels.length ? [Math.min(...levels), Math.max(...levels)] : [0, 1];
   const room = high === low ? 1 : (high - low) * 0.08;
   const y = (n: number) => height - ((n - low + room) / (high - low + 2 * room)) * height;
@@ -47,7 +44,7 @@ export function lineOf(all: readonly Taken[], { from, to, width, height }: Frame
     if (isBroken) pieces.push([p]);
     else pieces.at(-1)!.push(p);
   });
-  const band = isNumber && target && read.length > 0 ? { top: target.most === undefined ? 0 : y(target.most), bottom: target.least === undefined ? height : y(target.least) } : null; // prettier-ignore
+  const band = isNumber && target && read.length > 0 ? { top: target.max === undefined ? 0 : y(target.max), bottom: target.min === undefined ? height : y(target.min) } : null; // prettier-ignore
   const marks = isNumber ? [...new Set([low, high])].map((n) => ({ y: y(n), words: String(n) })) : names.map((words, i) => ({ y: y(i), words })); // prettier-ignore
   return { points, pieces, failed: failed.map((taken) => ({ x: x(taken.at), taken })), band, marks: read.length ? marks : [] };
 }

@@ -8,8 +8,8 @@ import { ReminderSheet } from './ReminderSheet';
 import { lineOf, nearest } from './line';
 import { reminderWords, timesIn, timesWords, valueWords } from './words';
 
-const canoes: Reading = { id: 'canoes', name: 'Canoes', camera: 'yard', unit: 'canoes', least: 0, most: 12, target: { least: 12 }, by: { question: 'How many?', kind: 'number' } }; // prettier-ignore
-const out: Reminder = { id: 'out', name: 'Still out', reading: 'canoes', is: { under: 12 }, at: ['sunset + 30 min'], openDays: site.hours[0]!.id, againMinutes: 15, until: '22:00', tell: [{ to: 'owner', by: 'push' }] }; // prettier-ignore
+const canoes: Reading = { id: 'canoes', name: 'Canoes', camera: 'yard', unit: 'canoes', min: 0, max: 12, target: { min: 12 }, by: { question: 'How many?', kind: 'number' } }; // prettier-ignore
+const out: Reminder = { id: 'out', name: 'Still out', reading: 'canoes', is: { under: 12 }, at: ['sunset + 30 min'], openDays: site.schedules[0]!.id, againMinutes: 15, until: '22:00', notify: [{ to: 'owner', channel: 'push' }] }; // prettier-ignore
 const minute = 60_000;
 const at = (minutes: number, value: Taken['value'], more: Partial<Taken> = {}): Taken => ({ id: `t${minutes}`, at: minutes * minute, due: null, takenAt: minutes * minute, isOld: false, value, why: value === null ? 'It could not be seen' : null, seconds: 1, service: 'Near', cost: null, currency: null, picture: null, corrected: null, correctedBy: null, ...more }); // prettier-ignore
 
@@ -67,7 +67,7 @@ test('a reading is set up by what is filled in, and nothing else is sent', async
   await draw(<ReadingSheet of={undefined} site={site} cameras={cameras} version={3} close={() => {}} />).drawn;
   for (const [id, text] of [['name', 'Canoes'], ['question', 'How many?'], ['most', '12'], ['at', '18:30']] as const) await fireEvent.changeText(screen.getByTestId(`reading-${id}`), text); // prettier-ignore
   await fireEvent.press(screen.getByTestId('reading-save'));
-  await waitFor(() => expect(sent.map((s) => s.body)).toEqual([{ reading: { name: 'Canoes', camera: 'yard', by: { question: 'How many?', kind: 'number' }, most: 12, times: { at: ['18:30'] } } }])); // prettier-ignore
+  await waitFor(() => expect(sent.map((s) => s.body)).toEqual([{ reading: { name: 'Canoes', camera: 'yard', by: { question: 'How many?', kind: 'number' }, max: 12, times: { at: ['18:30'] } } }])); // prettier-ignore
 });
 
 test('a reminder is set up with its sentence in sight', async () => {
@@ -77,16 +77,16 @@ test('a reminder is set up with its sentence in sight', async () => {
   await fireEvent.changeText(screen.getByTestId('reminder-until'), '22:00');
   expect(screen.getByTestId('reminder-words').props.children).toBe('When Canoes is under 12 canoes, notify the owner, again every 15 min until resolved, until 22:00.'); // prettier-ignore
   await fireEvent.press(screen.getByTestId('reminder-save'));
-  await waitFor(() => expect(sent.map((s) => s.body)).toEqual([{ reminder: { name: 'Still out', reading: 'canoes', is: { under: 12 }, againMinutes: 15, until: '22:00', tell: [{ to: 'owner', by: 'push' }] } }])); // prettier-ignore
+  await waitFor(() => expect(sent.map((s) => s.body)).toEqual([{ reminder: { name: 'Still out', reading: 'canoes', is: { under: 12 }, againMinutes: 15, until: '22:00', notify: [{ to: 'owner', channel: 'push' }] } }])); // prettier-ignore
 });
 
 test('what it says stands large; it is put right by hand', async () => {
   const last = at(5, 11);
   const sent = answering({
-    'GET /api/readings': { body: { readings: [{ reading: canoes, cameraName: 'Yard', last, nextAt: null, isBusy: false }], reminders: [{ reminder: out, since: null, toldAt: null }], version: 3 } }, // prettier-ignore
+    'GET /api/readings': { body: { readings: [{ reading: canoes, cameraName: 'Yard', last, nextAt: null, isBusy: false }], reminders: [{ reminder: out, since: null, notifiedAt: null }], version: 3 } }, // prettier-ignore
     'GET /api/cameras': { body: [] },
-    [`GET /api/readings/canoes/taken`]: { body: [last] },
-    'PUT /api/taken/t5': { body: { ...last, corrected: 12, correctedBy: 'Rowan' } },
+    [`GET /api/readings/canoes/values`]: { body: [last] },
+    'PUT /api/reading-values/t5': { body: { ...last, corrected: 12, correctedBy: 'Rowan' } },
   });
   await draw(<Readings site={site} />).drawn;
   expect((await screen.findByTestId('reading-canoes-value')).props.children).toBe('11 canoes');

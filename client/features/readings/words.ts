@@ -4,7 +4,7 @@ import type { Reading, Reminder } from '@nibber/core/site';
 import { listed } from '@nibber/core/words';
 import type { Site } from '../../state/api/types';
 import { duration } from '../../ui/times';
-import { personWords, tellsEverybody } from '../rules/wording';
+import { personWords, notifiesEverybody } from '../rules/wording';
 
 type Value = string | number | boolean;
 
@@ -14,7 +14,7 @@ export const valueWords = (value: Value, unit?: string): string =>
 
 /** Whether a number is not where it should be. */
 export const isOff = ({ target }: Pick<Reading, 'target'>, value: Value): boolean =>
-  typeof value === 'number' && target !== undefined && (value < (target.least ?? -Infinity) || value > (target.most ?? Infinity));
+  typeof value === 'number' && target !== undefined && (value < (target.min ?? -Infinity) || value > (target.max ?? Infinity));
 
 const dayNames = {
   mon: 'Monday',
@@ -28,11 +28,11 @@ const dayNames = {
 export const dayChoices = (Object.keys(dayNames) as (keyof typeof dayNames)[]).map((value) => ({ value, words: dayNames[value].slice(0, 3), testID: `day-${value}` })); // prettier-ignore
 const daysWords = (days: readonly (keyof typeof dayNames)[]) => ` on ${listed(days.map((d) => `${dayNames[d]}s`), 'and')}`; // prettier-ignore
 
-type Hours = Pick<Site, 'hours' | 'modes'>;
+type Schedule = Pick<Site, 'hours' | 'modes'>;
 const lower = (text: string) => text.charAt(0).toLowerCase() + text.slice(1);
 
 /** *at 18:30 and sunset + 30 min, every 30 min, on Mondays, during opening hours*. */
-export function timesWords({ times }: Pick<Reading, 'times'>, site: Hours): string {
+export function timesWords({ times }: Pick<Reading, 'times'>, site: Schedule): string {
   if (!times) return 'On request';
   const { at, everyMinutes, days, hours, afterMode } = times;
   const parts = [
@@ -62,8 +62,8 @@ export function reminderWords(
   reading: Pick<Reading, 'name' | 'unit'>,
   site: Pick<Site, 'hours' | 'people' | 'receivers'>,
 ): string {
-  const who = [...new Set(r.tell.map((t) => t.to))];
-  const all = tellsEverybody(r);
+  const who = [...new Set(r.notify.map((t) => t.to))];
+  const all = notifiesEverybody(r);
   const names = all ? ['everyone'] : who.map((to) => personWords(to, site));
   const open = r.openDays && site.hours.find((h) => h.id === r.openDays)?.name;
   return [

@@ -32,12 +32,12 @@ export function NewRule({ all, version, site, cameras, close }: Props) {
     name,
     cameras: cameras.length === 1 ? [cameras[0]!.id] : [],
     classes: [],
-    does: { kind: 'appears' },
+    behaviour: { kind: 'appears' },
     message: { picture: true, description: false },
-    tell: [],
+    notify: [],
   };
-  const hours = site.hours.map((h) => ({ id: h.id, name: h.name, outside: h.outside ?? undefined }));
-  const suggested = suggestionsOf({ cameras: cameras as never, modes: site.modes, hours, known: site.known as never }, all);
+  const schedules = site.schedules.map((h) => ({ id: h.id, name: h.name, outside: h.outside ?? undefined }));
+  const suggested = suggestionsOf({ cameras: cameras as never, modes: site.modes, schedules, known: site.known as never }, all);
   const line = { minHeight: target, borderTopWidth: 1, borderTopColor: p.rule, marginHorizontal: -16 };
   return (
     <Sheet title="New rule" open close={close}>

@@ -1,7 +1,7 @@
 // What one part of a rule's sentence may be, on a sheet of its own.
 
 import { classes, typesOf } from '@nibber/core/boxes';
-import { doesOf } from '@nibber/core/rules';
+import { behaviourOf } from '@nibber/core/rules';
 import type { Rule } from '@nibber/core/site';
 import { View } from 'react-native';
 import { OneOf, SomeOf } from '../../ui/Choices';
@@ -10,17 +10,17 @@ import { Sheet } from '../../ui/Sheet';
 import { Words } from '../../ui/Words';
 import { duration } from '../../ui/times';
 import type { CameraAnswer, Site } from '../../state/api/types';
-import type { WeekAsked } from '../../state/rehearsal';
+import type { RehearsalAsked } from '../../state/rehearsal';
 import { LengthPart, MetresPart, NumberPart, SizePart } from './parts/Amounts';
 import { LooksPart } from './parts/Appearance';
 import { MessagePart } from './parts/Message';
 import { QuestionPart } from './parts/QuestionPart';
 import { SurenessPart } from './parts/Confidence';
-import { TellPart } from './parts/Notify';
+import { NotifyPart } from './parts/Notify';
 import { ReturningPart } from './parts/Returning';
 import { WhereShown } from './parts/WhereShown';
 import { ZonesPart } from './parts/Zones';
-import { WeekInShort, WeekPictures } from './Rehearsal';
+import { RehearsalSummary, RehearsalPictures } from './Rehearsal';
 import type { PartName } from './wording';
 
 export type PartProps = {
@@ -28,7 +28,7 @@ export type PartProps = {
   site: Site;
   cameras: readonly CameraAnswer[];
   change: (rule: Rule) => void;
-  week: WeekAsked;
+  week: RehearsalAsked;
 };
 type Props = PartProps & { part: PartName; close: () => void; isNew: boolean };
 /** `id` names it within its part. */
@@ -49,7 +49,7 @@ const rests = [0, 30, 60, 120, 300, 600, 1200, 1800, 3600] as const;
 const titles: Readonly<Record<PartName, string>> = {
   classes: 'What should it detect?',
   cameras: 'Which cameras?',
-  does: 'What does it do?',
+  behaviour: 'What does it do?',
   confidence: 'Minimum confidence',
   from: 'From where?',
   to: 'To where?',
@@ -64,9 +64,9 @@ const titles: Readonly<Record<PartName, string>> = {
   looks: 'Required appearance',
   except: 'What is excluded?',
   modes: 'In which modes?',
-  hours: 'On which schedule?',
+  schedule: 'On which schedule?',
   presence: 'Who must be on site?',
-  tell: 'Who is notified?',
+  notify: 'Who is notified?',
   message: 'What is in the message?',
   question: 'Check before alerting',
   rest: 'Minimum time between alerts',
@@ -83,13 +83,15 @@ const bodies: { readonly [P in PartName]?: (props: PartProps) => React.ReactNode
   looks: (props) => <LooksPart {...props} which="require" />,
   except: (props) => <LooksPart {...props} which="exclude" />,
   returning: ReturningPart,
-  tell: ({ rule, site, change }) => <TellPart tell={rule.tell ?? []} site={site} change={(tell) => change({ ...rule, tell })} />,
+  notify: ({ rule, site, change }) => (
+    <NotifyPart notify={rule.notify ?? []} site={site} change={(notify) => change({ ...rule, notify })} />
+  ),
   message: MessagePart,
   question: QuestionPart,
 };
 
 /** What these say changes nothing of what would have been told. */
-const unjudged: readonly PartName[] = ['message', 'question', 'tell', 'urgent'];
+const unjudged: readonly PartName[] = ['message', 'question', 'notify', 'urgent'];
 const several: readonly PartName[] = ['classes', 'modes', 'cameras'];
 const ofThePicture: readonly PartName[] = ['zone', 'from', 'to', 'line'];
 
@@ -97,10 +99,10 @@ export function PartSheet(props: Props) {
   const { part, rule, site, cameras, change, close, week, isNew } = props;
   const Body = bodies[part];
   const own = { rule, site, cameras, change, week };
-  const lately = { week, isNew, zone: site.place.timezone };
+  const recentFrames = { week, isNew, zone: site.place.timezone };
   const footer = (
     <View style={{ gap: 8 }}>
-      {!unjudged.includes(part) && <WeekInShort week={week} isNew={isNew} />}
+      {!unjudged.includes(part) && <RehearsalSummary week={week} isNew={isNew} />}
       <Footer words="Done" save={close} canSave testID="part-done" />
     </View>
   );
@@ -108,7 +110,7 @@ export function PartSheet(props: Props) {
     <Sheet title={titles[part]} open close={close} footer={footer}>
       {ofThePicture.includes(part) && <WhereShown {...own} />}
       {Body ? <Body {...own} /> : part === 'zone' && rule.cameras.length > 1 ? <ZonesPart {...own} /> : <Choices {...props} />}
-      {!unjudged.includes(part) && <WeekPictures {...lately} />}
+      {!unjudged.includes(part) && <RehearsalPictures {...recentFrames} />}
     </Sheet>
   );
 }
@@ -141,7 +143,7 @@ const nothing: { readonly [P in PartName]?: string } = {
   line: 'Its camera has no lines. Draw one on its page.',
 };
 
-const behaviours: readonly (readonly [Rule['does']['kind'], string, string])[] = [
+const behaviours: readonly (readonly [Rule['behaviour']['kind'], string, string])[] = [
   ['appears', 'It appears', 'in a zone, or anywhere'],
   ['stays', 'It stays', 'for some seconds, or some pictures'],
   ['goes', 'It goes from one zone to another', 'or between them'],
@@ -182,13 +184,13 @@ function choicesOf({ part, rule, site, cameras }: Props): Choice[] {
         const next = toggled(rule.cameras, c.id);
         return { id: c.id, words: c.name, chosen: rule.cameras.includes(c.id), next: next && { ...rule, cameras: next } };
       });
-    case 'does':
+    case 'behaviour':
       return behaviours.map(([kind, words, detail]) => ({
         id: kind,
         words,
         detail,
-        chosen: rule.does.kind === kind,
-        next: { ...rule, does: doesOf(kind, rule.does) },
+        chosen: rule.behaviour.kind === kind,
+        next: { ...rule, behaviour: behaviourOf(kind, rule.behaviour) },
       }));
     case 'line':
       return shared(rule, cameras, (c) => c.lines ?? []).flatMap((l) =>
@@ -196,8 +198,8 @@ function choicesOf({ part, rule, site, cameras }: Props): Choice[] {
           id: `${l.id}-${direction}`,
           words: direction === 'both' ? `${l.name}, in both directions` : `${l.name}, ${direction}`,
           ...(direction === 'forward' ? { detail: 'towards the side with the tick' } : {}),
-          chosen: rule.does.line === l.id && (rule.does.direction ?? 'both') === direction,
-          next: { ...rule, does: { ...rule.does, line: l.id, direction } },
+          chosen: rule.behaviour.line === l.id && (rule.behaviour.direction ?? 'both') === direction,
+          next: { ...rule, behaviour: { ...rule.behaviour, line: l.id, direction } },
         })),
       );
     case 'anchor':
@@ -221,8 +223,8 @@ function choicesOf({ part, rule, site, cameras }: Props): Choice[] {
     case 'presence':
       return [
         { id: 'any', words: 'Any', chosen: rule.presence === undefined, next: without(rule, 'presence') },
-        { id: 'somebody', words: 'Someone from the site', chosen: rule.presence === 'somebody', next: { ...rule, presence: 'somebody' } },
-        { id: 'nobody', words: 'No one from the site', chosen: rule.presence === 'nobody', next: { ...rule, presence: 'nobody' } },
+        { id: 'someone', words: 'Someone from the site', chosen: rule.presence === 'someone', next: { ...rule, presence: 'someone' } },
+        { id: 'no one', words: 'No one from the site', chosen: rule.presence === 'no one', next: { ...rule, presence: 'no one' } },
       ];
     case 'urgent':
       return [
@@ -243,16 +245,19 @@ function choicesOf({ part, rule, site, cameras }: Props): Choice[] {
     case 'from':
     case 'to':
     case 'zone': {
-      const { zone: _zone, ...anywhere } = rule.does;
-      const whole = part === 'zone' ? [{ id: wholePicture, words: 'The whole picture', chosen: rule.does.zone === undefined, next: { ...rule, does: anywhere } }] : []; // prettier-ignore
-      const otherEnd = part === 'from' ? rule.does.to : part === 'to' ? rule.does.from : undefined;
+      const { zone: _zone, ...anywhere } = rule.behaviour;
+      const whole = part === 'zone' ? [{ id: wholePicture, words: 'The whole picture', chosen: rule.behaviour.zone === undefined, next: { ...rule, behaviour: anywhere } }] : []; // prettier-ignore
+      const otherEnd = part === 'from' ? rule.behaviour.to : part === 'to' ? rule.behaviour.from : undefined;
       const named = zones.map((z) => ({
         id: z.id,
         words: z.name,
-        chosen: rule.does[part] === z.id,
+        chosen: rule.behaviour[part] === z.id,
         next: {
           ...rule,
-          does: z.id === otherEnd ? { ...rule.does, from: rule.does.to, to: rule.does.from } : { ...rule.does, [part]: z.id },
+          behaviour:
+            z.id === otherEnd
+              ? { ...rule.behaviour, from: rule.behaviour.to, to: rule.behaviour.from }
+              : { ...rule.behaviour, [part]: z.id },
         },
       }));
       return [...named, ...whole];
@@ -270,25 +275,25 @@ function choicesOf({ part, rule, site, cameras }: Props): Choice[] {
         };
       });
     }
-    case 'hours': {
-      const { hours: _, ...anyTime } = rule;
+    case 'schedule': {
+      const { schedule: _, ...anyTime } = rule;
       return [
-        { id: anyTimeId, words: 'At any time', chosen: rule.hours === undefined, next: anyTime },
-        ...site.hours.map((h) => ({
+        { id: anyTimeId, words: 'At any time', chosen: rule.schedule === undefined, next: anyTime },
+        ...site.schedule.map((h) => ({
           id: h.id,
           words: h.name,
           detail: h.on ? 'on now' : 'not on now',
-          chosen: rule.hours === h.id,
-          next: { ...rule, hours: h.id },
+          chosen: rule.schedule === h.id,
+          next: { ...rule, schedule: h.id },
         })),
       ];
     }
-    case 'rest':
+    case 'cooldown':
       return rests.map((s) => ({
         id: String(s),
         words: s ? `At most every ${duration(s)}` : 'Every time',
-        chosen: (rule.restSeconds ?? 0) === s,
-        next: { ...rule, restSeconds: s },
+        chosen: (rule.cooldownSeconds ?? 0) === s,
+        next: { ...rule, cooldownSeconds: s },
       }));
     default:
       return [];

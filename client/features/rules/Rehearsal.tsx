@@ -6,38 +6,38 @@ import { memo, useState } from 'react';
 import { ScrollView, View } from 'react-native';
 import { ProgressBar } from 'react-native-paper';
 import Svg, { Rect } from 'react-native-svg';
-import type { ChangedItem, DayTold } from '@nibber/core/rehearsal';
+import type { ChangedItem, DayAlerts } from '@nibber/core/rehearsal';
 import { Thumb } from '../../picture/Thumb';
-import { useWeekNow, type Week, type WeekAsked } from '../../state/rehearsal';
+import { useRehearsalNow, type Week, type RehearsalAsked } from '../../state/rehearsal';
 import { Attention, Button, Card, Row } from '../../ui/Surface';
 import { corner, usePalette } from '../../ui/theme';
 import { clock } from '../../ui/times';
 import { Touch } from '../../ui/Touch';
 import { Words } from '../../ui/Words';
 
-type Props = { week: WeekAsked; zone: string; isNew: boolean };
+type Props = { week: RehearsalAsked; zone: string; isNew: boolean };
 
 const times = (n: number) => (n === 1 ? 'once' : n === 2 ? 'twice' : `${n} times`);
-const sum = (days: readonly DayTold[], of: 'before' | 'after') => days.reduce((all, d) => all + d[of], 0);
+const sum = (days: readonly DayAlerts[], of: 'before' | 'after') => days.reduce((all, d) => all + d[of], 0);
 
 /** `It would have told 9 times, instead of 14.` */
-export function weekWords({ days, result }: Pick<Week, 'days' | 'result'>, isNew: boolean): string {
+export function rehearsalWords({ days, result }: Pick<Week, 'days' | 'result'>, isNew: boolean): string {
   if (result && result.since === null) return 'No recorded data for these cameras yet. Check again tomorrow.';
   const [before, after] = [sum(days, 'before'), sum(days, 'after')];
   if (after === 0 && before === 0) return 'It would not have fired.';
-  const told = after === 0 ? 'It would not have fired' : `It would have fired ${times(after)}`;
-  return isNew || before === after ? `${told}.` : `${told} instead of ${before}.`;
+  const notified = after === 0 ? 'It would not have fired' : `It would have fired ${times(after)}`;
+  return isNew || before === after ? `${notified}.` : `${notified} instead of ${before}.`;
 }
 
 /** While less than the week is recorded. */
-function sinceWords(since: number, days: readonly DayTold[], zone: string): string | undefined {
+function sinceWords(since: number, days: readonly DayAlerts[], zone: string): string | undefined {
   const from = DateTime.fromMillis(since, { zone, locale: 'en-GB' });
   return days[0] && from.toISODate()! > days[0].date ? `Recorded since ${from.toFormat('cccc d MMMM, HH:mm')}.` : undefined;
 }
 
 /** Drawn anew by itself as the answer comes, not with what is around it. */
-export const WeekCard = memo(function WeekCard({ week: asked, zone, isNew }: Props) {
-  const week = useWeekNow(asked);
+export const RehearsalCard = memo(function RehearsalCard({ week: asked, zone, isNew }: Props) {
+  const week = useRehearsalNow(asked);
   const { result, days, failure } = week;
   const since = result?.since ? sinceWords(result.since, days, zone) : undefined;
   return (
@@ -53,7 +53,7 @@ export const WeekCard = memo(function WeekCard({ week: asked, zone, isNew }: Pro
       ) : (
         days.length > 0 && (
           <>
-            <Words testID="week-words">{weekWords(week, isNew)}</Words>
+            <Words testID="week-words">{rehearsalWords(week, isNew)}</Words>
             {result?.since !== null && <DayBars days={days} isNew={isNew} />}
           </>
         )
@@ -75,8 +75,8 @@ export const WeekCard = memo(function WeekCard({ week: asked, zone, isNew }: Pro
 });
 
 /** The same in short, beside a part that is being changed. */
-export const WeekInShort = memo(function WeekInShort({ week: asked, isNew }: Omit<Props, 'zone'>) {
-  const week = useWeekNow(asked);
+export const RehearsalSummary = memo(function RehearsalSummary({ week: asked, isNew }: Omit<Props, 'zone'>) {
+  const week = useRehearsalNow(asked);
   const { result, days, failure } = week;
   if (days.length === 0 && !week.work) return null;
   const differs = !isNew && result && (result.gainedInAll > 0 || result.lostInAll > 0);
@@ -90,7 +90,7 @@ export const WeekInShort = memo(function WeekInShort({ week: asked, isNew }: Omi
       </Row>
       <Words size="small" testID="week-short">
         {[
-          failure ?? (days.length > 0 ? weekWords(week, isNew) : ''),
+          failure ?? (days.length > 0 ? rehearsalWords(week, isNew) : ''),
           ...(differs && !failure ? [`${result.gainedInAll} more, ${result.lostInAll} fewer.`] : []),
         ].join(' ')}
       </Words>
@@ -101,8 +101,8 @@ export const WeekInShort = memo(function WeekInShort({ week: asked, isNew }: Omi
 });
 
 /** The pictures of what a change of this part would make come or go. */
-export const WeekPictures = memo(function WeekPictures({ week, zone, isNew }: Props) {
-  const { result, failure } = useWeekNow(week);
+export const RehearsalPictures = memo(function RehearsalPictures({ week, zone, isNew }: Props) {
+  const { result, failure } = useRehearsalNow(week);
   if (!result || failure || isNew || result.gainedInAll + result.lostInAll === 0) return null;
   return (
     <>
@@ -115,7 +115,7 @@ export const WeekPictures = memo(function WeekPictures({ week, zone, isNew }: Pr
 const gainedWords = (isNew: boolean) => (isNew ? 'It would have fired for these' : 'Added by this change');
 const lostWords = 'Removed by this change';
 
-const StopOrGoOn = ({ week, asked }: { week: Week; asked: WeekAsked }) =>
+const StopOrGoOn = ({ week, asked }: { week: Week; asked: RehearsalAsked }) =>
   week.work ? (
     <Button words="Stop" onPress={asked.stop} testID="week-stop" />
   ) : week.isStopped ? (
@@ -133,11 +133,11 @@ function Progress({ week }: { week: Week }) {
 }
 
 /** A column a day as it would be, with a line where it stands now. */
-function DayBars({ days, isNew, short = false }: { days: readonly DayTold[]; isNew: boolean; short?: boolean }) {
+function DayBars({ days, isNew, short = false }: { days: readonly DayAlerts[]; isNew: boolean; short?: boolean }) {
   const p = usePalette();
   const high = short ? 28 : 72;
-  const most = Math.max(1, ...days.flatMap((d) => [d.before, d.after]));
-  const tall = (n: number) => (n === 0 ? 0 : Math.max(3, (n / most) * high));
+  const max = Math.max(1, ...days.flatMap((d) => [d.before, d.after]));
+  const tall = (n: number) => (n === 0 ? 0 : Math.max(3, (n / max) * high));
   return (
     <View style={{ flexDirection: 'row', gap: 4 }} testID="week-days">
       {days.map((d) => {

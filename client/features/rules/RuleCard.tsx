@@ -5,7 +5,7 @@ import { View } from 'react-native';
 import { Switch } from 'react-native-paper';
 import { lacksOf } from '@nibber/core/rules';
 import type { Rule } from '@nibber/core/site';
-import { troubleWords, usePutBackMutation, useSetRuleMutation } from '../../state/api';
+import { problemWords, useRevertMutation, useSetRuleMutation } from '../../state/api';
 import type { CameraAnswer, Site } from '../../state/api/types';
 import { useSay } from '../../ui/Messages';
 import { Button, Card, Row } from '../../ui/Surface';
@@ -22,15 +22,15 @@ export function RuleCard({ rule, version, site, cameras }: Props) {
   const say = useSay();
   const router = useRouter();
   const [save] = useSetRuleMutation();
-  const [putBack] = usePutBackMutation();
+  const [revertChange] = useRevertMutation();
   const mayEdit = useMaySetUp();
   const undo = async (changed: number) => {
-    const { error } = await putBack(changed);
-    if (error) say(troubleWords(error) ?? '');
+    const { error } = await revertChange(changed);
+    if (error) say(problemWords(error) ?? '');
   };
   const change = async (next: Rule) => {
     const { data, error } = await save({ rule: next, version });
-    if (error) say(troubleWords(error) ?? '');
+    if (error) say(problemWords(error) ?? '');
     else if (data !== undefined) say('The rule was changed.', { label: 'Undo', press: () => void undo(data) });
   };
   const isOn = rule.on ?? true;
@@ -59,7 +59,7 @@ export function RuleCard({ rule, version, site, cameras }: Props) {
           {isOn ? l.words : `${l.words} Fix this to switch it on.`}
         </Words>
       ))}
-      <Sentence rule={rule} site={site} cameras={cameras} touch={mayEdit && rule.does.kind !== 'reports' ? open : undefined} />
+      <Sentence rule={rule} site={site} cameras={cameras} touch={mayEdit && rule.behaviour.kind !== 'reports' ? open : undefined} />
       <Row style={{ justifyContent: 'space-between' }}>
         <Words size="small" tone="second" style={{ flexShrink: 1 }}>
           Cameras {rule.cameras.map((id) => cameras.find((c) => c.id === id)?.name ?? id).join(', ')}.

@@ -6,8 +6,8 @@ import { View } from 'react-native';
 import { lacksOf, othersLike } from '@nibber/core/rules';
 import type { Rule } from '@nibber/core/site';
 import {
-  troubleWords,
-  usePutBackMutation,
+  problemWords,
+  useRevertMutation,
   useRemoveRuleMutation,
   useRulesQuery,
   useCamerasQuery,
@@ -25,13 +25,13 @@ import { Attention, Button, Card, Empty, Page, Row } from '../../ui/Surface';
 import { ChangedElsewhere, Unsaved } from '../../ui/Unsaved';
 import { useIsWide } from '../../ui/theme';
 import { Words } from '../../ui/Words';
-import { useNever, useWeek } from '../../state/rehearsal';
+import { useNever, useRehearsal } from '../../state/rehearsal';
 import { Loading } from '../shell/Loading';
 import { OtherDraft } from '../shell/OtherDraft';
 import { PartSheet } from './PartSheet';
 import { RuleCard } from './RuleCard';
 import { Sentence } from './Sentence';
-import { WeekCard } from './Rehearsal';
+import { RehearsalCard } from './Rehearsal';
 import { optionalParts, type PartName } from './wording';
 import { useMaySetUp } from '../session/may';
 
@@ -69,12 +69,12 @@ function Editor({ id, part: first, all, version, site, cameras }: Props) {
   const [isLeaving, setLeaving] = useState(false);
   const [save, saving] = useSetRuleMutation();
   const [remove] = useRemoveRuleMutation();
-  const [putBack] = usePutBackMutation();
+  const [revertChange] = useRevertMutation();
   const { now } = draft;
   const isWide = useIsWide();
   const lacks = now ? lacksOf(now, { cameras, known: site.known as never }) : [];
   // What would not stop it from being tried: to whom it tells.
-  const week = useWeek(now && lacks.every((l) => l.part === 'tell') ? now : undefined);
+  const week = useRehearsal(now && lacks.every((l) => l.part === 'notify') ? now : undefined);
   const never = useNever(week);
   const back = () => router.navigate('/rules');
   if (!now) return <Page wideColumn={false}><Empty words="Rule not found." next="Choose another from the list." /></Page>; // prettier-ignore
@@ -84,7 +84,7 @@ function Editor({ id, part: first, all, version, site, cameras }: Props) {
     if (answer.error) return;
     draft.end();
     back();
-    say(`${now.name.trim()} saved.`, { label: 'Undo', press: () => void putBack(answer.data) });
+    say(`${now.name.trim()} saved.`, { label: 'Undo', press: () => void revertChange(answer.data) });
   };
   const leave = () => {
     draft.end();
@@ -92,16 +92,16 @@ function Editor({ id, part: first, all, version, site, cameras }: Props) {
   };
   const removeIt = async () => {
     const answer = await remove({ id, version });
-    if (answer.error) return say(troubleWords(answer.error) ?? '');
+    if (answer.error) return say(problemWords(answer.error) ?? '');
     leave();
-    say(`${now.name} removed.`, { label: 'Undo', press: () => void putBack(answer.data.version) });
+    say(`${now.name} removed.`, { label: 'Undo', press: () => void revertChange(answer.data.version) });
   };
   const makeAnother = () => {
     const content = othersLike(saved!, all);
     dispatch(rules.begin({ of: content.id, version, content }));
     router.navigate(`/rules/${content.id}` as Href);
   };
-  const seen = now.does.kind !== 'reports' && <WeekCard week={week} zone={site.place.timezone} isNew={!saved} />;
+  const seen = now.behaviour.kind !== 'reports' && <RehearsalCard week={week} zone={site.place.timezone} isNew={!saved} />;
   return (
     <Page wideColumn={isWide}>
       <Row style={{ flexWrap: 'nowrap' }}>
@@ -125,7 +125,7 @@ function Editor({ id, part: first, all, version, site, cameras }: Props) {
               rule={now}
               site={site}
               cameras={cameras}
-              touch={now.does.kind === 'reports' ? undefined : setPart}
+              touch={now.behaviour.kind === 'reports' ? undefined : setPart}
               origin={draft.origin}
             />
             <Row>
@@ -171,7 +171,7 @@ function Editor({ id, part: first, all, version, site, cameras }: Props) {
             </Attention>
           )}
           {draft.isOlder && <ChangedElsewhere what={saved!.name} drop={draft.end} goOn={draft.goOn} />}
-          {saving.isError && <Attention words={troubleWords(saving.error) ?? ''} />}
+          {saving.isError && <Attention words={problemWords(saving.error) ?? ''} />}
           {isLeaving && <Unsaved discard={leave} goOn={() => setLeaving(false)} />}
           {saved && !draft.isChanged && (
             <Row>

@@ -39,7 +39,7 @@ test('a part is changed in the draft alone, undone, and what is lacking keeps it
 });
 
 test('a save that is refused says why, and the draft stays', async () => {
-  const error = { code: 'conflict', message: 'Ives changed this meanwhile.', remedy: 'Look at what stands now.', faults: [] };
+  const error = { code: 'conflict', message: 'Ives changed this meanwhile.', hint: 'Look at what stands now.', problems: [] };
   await open('owner', { 'PUT /api/rules/comes-in': { status: 409, body: { error } } });
   await fireEvent.changeText(await screen.findByTestId('rule-name'), 'Somebody enters');
   await fireEvent.press(screen.getByTestId('save-rule'));
@@ -65,7 +65,7 @@ const weekOf = (before: number, after: number) => ({
 }); // prettier-ignore
 
 test('beside the sentence stands what it would have done, and what would not come any more', async () => {
-  await open('owner', { 'POST /api/rules/comes-in/week': { body: weekOf(2, 1) } });
+  await open('owner', { 'POST /api/rules/comes-in/rehearsal': { body: weekOf(2, 1) } });
   expect((await screen.findByTestId('week-words')).props.children).toBe('It would have fired 7 times instead of 14.');
   expect(screen.getByText('Recorded since Tuesday 2 June, 13:00.')).toBeTruthy();
   expect(screen.getByText('Removed by this change: 1')).toBeTruthy();
@@ -74,7 +74,7 @@ test('beside the sentence stands what it would have done, and what would not com
 
 test('a rule that can never fire is not saved switched on', async () => {
   const why = 'Yard does not report a dog. Switch it on in the camera.';
-  const { sent } = await open('owner', { 'POST /api/rules/comes-in/week': { body: { ...weekOf(0, 0), never: [why] } } });
+  const { sent } = await open('owner', { 'POST /api/rules/comes-in/rehearsal': { body: { ...weekOf(0, 0), never: [why] } } });
   await screen.findByText(`It can never fire. ${why}`);
   await fireEvent.changeText(screen.getByTestId('rule-name'), 'Somebody enters');
   await fireEvent.press(screen.getByTestId('save-rule'));
@@ -85,7 +85,7 @@ test('a rule that can never fire is not saved switched on', async () => {
 });
 
 test('what cannot be worked out says so', async () => {
-  const error = { code: 'bad-input', message: 'The rule cannot be tried.', remedy: '', faults: [] };
-  await open('owner', { 'POST /api/rules/comes-in/week': { status: 400, body: { error } } });
+  const error = { code: 'bad-input', message: 'The rule cannot be tried.', hint: '', problems: [] };
+  await open('owner', { 'POST /api/rules/comes-in/rehearsal': { status: 400, body: { error } } });
   await screen.findByText('The rule cannot be tried.');
 });

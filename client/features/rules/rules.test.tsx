@@ -1,26 +1,26 @@
 import { fireEvent, screen } from '@testing-library/react-native';
 import { useState } from 'react';
 import type { Rule } from '@nibber/core/site';
-import type { Week, WeekAsked } from '../../state/rehearsal';
+import type { Week, RehearsalAsked } from '../../state/rehearsal';
 import { draw, rule, site, yard } from '../../testing/draw';
 import { figureAt } from './parts/Amounts';
 import { PartSheet } from './PartSheet';
 import { Sentence } from './Sentence';
 import type { PartName } from './wording';
 
-const weekWith = (result: Week['result']): WeekAsked => {
+const weekWith = (result: Week['result']): RehearsalAsked => {
   const week: Week = { result, days: [], work: undefined, failure: undefined, isStopped: false };
   return { now: () => week, listen: () => () => {}, stop: () => {}, goOn: () => {} };
 };
 /** Nothing was asked of the last days. */
-const noWeek = { week: weekWith(undefined), isNew: false };
+const noRehearsal = { week: weekWith(undefined), isNew: false };
 
 test('each underlined part can be touched', async () => {
   const touched: PartName[] = [];
   await draw(<Sentence rule={rule} site={site} cameras={[yard]} touch={(part) => touched.push(part)} />).drawn;
-  for (const part of ['classes', 'does', 'from', 'to', 'modes', 'hours', 'tell', 'message', 'rest'])
+  for (const part of ['classes', 'behaviour', 'from', 'to', 'modes', 'schedule', 'notify', 'message', 'cooldown'])
     await fireEvent.press(screen.getByTestId(`part-${part}`));
-  expect(touched).toEqual(['classes', 'does', 'from', 'to', 'modes', 'hours', 'tell', 'message', 'rest']);
+  expect(touched).toEqual(['classes', 'behaviour', 'from', 'to', 'modes', 'schedule', 'notify', 'message', 'cooldown']);
 });
 
 test('who may not change it reads it all the same', async () => {
@@ -32,7 +32,15 @@ test('who may not change it reads it all the same', async () => {
 async function chosen(part: PartName, choice: string, from: Rule = rule): Promise<{ rule: Rule | undefined; closed: boolean }> {
   let [next, closed]: [Rule | undefined, boolean] = [undefined, false];
   await draw(
-    <PartSheet part={part} rule={from} site={site} cameras={[yard]} change={(r) => (next = r)} {...noWeek} close={() => (closed = true)} />,
+    <PartSheet
+      part={part}
+      rule={from}
+      site={site}
+      cameras={[yard]}
+      change={(r) => (next = r)}
+      {...noRehearsal}
+      close={() => (closed = true)}
+    />,
   ).drawn;
   await fireEvent.press(screen.getByTestId(`choice-${choice}`));
   return { rule: next, closed };
@@ -41,16 +49,16 @@ async function chosen(part: PartName, choice: string, from: Rule = rule): Promis
 test.each<[PartName, string, Partial<Rule>]>([
   ['classes', 'dog', { classes: ['person', 'dog'] }],
   ['modes', 'open', { modes: ['closed', 'open'] }],
-  ['hours', 'opening', { hours: 'opening' }],
+  ['schedule', 'opening', { schedule: 'opening' }],
   ['message', 'picture', { message: { picture: true, description: false } }],
-  ['rest', '600', { restSeconds: 600 }],
+  ['cooldown', '600', { cooldownSeconds: 600 }],
 ])('%s: %s', async (part, choice, change) => {
   expect((await chosen(part, choice)).rule).toEqual({ ...rule, ...change });
 });
 
 test('at any time takes the hours out of the rule', async () => {
-  const { hours: _, ...without } = rule;
-  expect((await chosen('hours', '*time')).rule).toEqual(without);
+  const { schedule: _, ...without } = rule;
+  expect((await chosen('schedule', '*time')).rule).toEqual(without);
 });
 
 test('the last class and the last mode cannot be taken out', async () => {
@@ -59,26 +67,27 @@ test('the last class and the last mode cannot be taken out', async () => {
 });
 
 test('choosing the other end’s zone turns the way round', async () => {
-  expect((await chosen('from', 'yard')).rule!.does).toEqual({ kind: 'goes', from: 'yard', to: 'lane' });
+  expect((await chosen('from', 'yard')).rule!.behaviour).toEqual({ kind: 'goes', from: 'yard', to: 'lane' });
 });
 
 test('zones of privacy are no place for a rule; one choice closes the sheet, several do not', async () => {
-  expect((await chosen('rest', '0')).closed).toBe(true);
+  expect((await chosen('cooldown', '0')).closed).toBe(true);
   expect(screen.queryByTestId('choice-next-door')).toBeNull();
   expect((await chosen('classes', 'dog')).closed).toBe(false);
 });
 
 test.each<[PartName, string, Partial<Rule>]>([
-  ['does', 'stays', { does: { kind: 'stays', zone: 'yard', seconds: 5 } }],
+  ['behaviour', 'stays', { behaviour: { kind: 'stays', zone: 'yard', seconds: 5 } }],
   ['cameras', 'gate', { cameras: ['yard', 'gate'] }],
-  ['presence', 'nobody', { presence: 'nobody' }],
+  ['presence', 'no one', { presence: 'no one' }],
   ['urgent', 'yes', { urgent: true }],
   ['anchor', '0.5', { anchor: { overlap: 0.5 } }],
 ])('%s: %s', async (part, choice, change) => {
   let next: Rule | undefined;
   const cameras = [yard, { ...yard, id: 'gate', name: 'Gate' }];
-  await draw(<PartSheet part={part} rule={rule} site={site} cameras={cameras} change={(r) => (next = r)} {...noWeek} close={() => {}} />)
-    .drawn;
+  await draw(
+    <PartSheet part={part} rule={rule} site={site} cameras={cameras} change={(r) => (next = r)} {...noRehearsal} close={() => {}} />,
+  ).drawn;
   await fireEvent.press(screen.getByTestId(`choice-${choice}`));
   expect(next).toEqual({ ...rule, ...change });
 });
@@ -86,17 +95,17 @@ test.each<[PartName, string, Partial<Rule>]>([
 test('each of several cameras has its own zones to choose from', async () => {
   const other = { ...yard, id: 'gate', name: 'Gate', zones: yard.zones.filter((z) => z.id === 'lane') };
   let next: Rule | undefined;
-  const from: Rule = { ...rule, cameras: ['yard', 'gate'], does: { kind: 'stays', zone: 'lane' } };
-  await draw(<PartSheet part="zone" rule={from} site={site} cameras={[yard, other]} change={(r) => (next = r)} {...noWeek} close={() => {}} />).drawn; // prettier-ignore
+  const from: Rule = { ...rule, cameras: ['yard', 'gate'], behaviour: { kind: 'stays', zone: 'lane' } };
+  await draw(<PartSheet part="zone" rule={from} site={site} cameras={[yard, other]} change={(r) => (next = r)} {...noRehearsal} close={() => {}} />).drawn; // prettier-ignore
   expect(screen.queryByTestId('zone-gate-Yard')).toBeNull();
   await fireEvent.press(screen.getByTestId('zone-yard-Yard'));
-  expect(next!.does).toEqual({ kind: 'stays', zoneAt: { yard: 'yard', gate: 'lane' } });
+  expect(next!.behaviour).toEqual({ kind: 'stays', zoneByCamera: { yard: 'yard', gate: 'lane' } });
 });
 
 test('a known thing is excluded by what it is known by, and included again', async () => {
   const known = [{ id: 'van', name: 'Our van', plate: 'AB1' }, { id: 'shape', name: 'A shape' }]; // prettier-ignore
   const all: Rule[] = [];
-  await draw(<PartSheet part="except" rule={rule} site={{ ...site, known }} cameras={[yard]} change={(r) => all.push(r)} {...noWeek} close={() => {}} />).drawn; // prettier-ignore
+  await draw(<PartSheet part="except" rule={rule} site={{ ...site, known }} cameras={[yard]} change={(r) => all.push(r)} {...noRehearsal} close={() => {}} />).drawn; // prettier-ignore
   expect(screen.queryByTestId('exclude-known-shape')).toBeNull();
   await fireEvent.press(screen.getByTestId('exclude-known-van'));
   expect(all.at(-1)!.looks).toEqual({ exclude: { plate: 'AB1' } });
@@ -107,24 +116,24 @@ test('of what is known some are chosen; by another field none of them stays', as
     { id: 'van', name: 'Our van', plate: 'AB1', fields: { make: 'Marsh' } },
     { id: 'ferry', name: 'The ferry', plate: 'F1' },
   ];
-  const from: Rule = { ...rule, does: { kind: 'returns', by: 'plate', known: true, who: ['van'] } };
+  const from: Rule = { ...rule, behaviour: { kind: 'returns', by: 'plate', known: true, who: ['van'] } };
   const all: Rule[] = [];
-  await draw(<PartSheet part="returning" rule={from} site={{ ...site, known }} cameras={[yard]} change={(r) => all.push(r)} {...noWeek} close={() => {}} />).drawn; // prettier-ignore
+  await draw(<PartSheet part="returning" rule={from} site={{ ...site, known }} cameras={[yard]} change={(r) => all.push(r)} {...noRehearsal} close={() => {}} />).drawn; // prettier-ignore
   await fireEvent.press(screen.getByTestId('who-ferry'));
-  expect(all.at(-1)!.does.who).toEqual(['van', 'ferry']);
+  expect(all.at(-1)!.behaviour.who).toEqual(['van', 'ferry']);
   await fireEvent.press(screen.getByTestId('returning-unknown:make'));
-  expect(all.at(-1)!.does).toEqual({ kind: 'returns', by: 'make', known: false });
+  expect(all.at(-1)!.behaviour).toEqual({ kind: 'returns', by: 'make', known: false });
 });
 
 /** A rule that follows its changes, as on its page. */
-function Following({ part, from, told }: { part: PartName; from: Rule; told: (rule: Rule) => void }) {
+function Following({ part, from, notified }: { part: PartName; from: Rule; notified: (rule: Rule) => void }) {
   const [now, setNow] = useState(from);
-  const change = (next: Rule) => (setNow(next), told(next));
-  return <PartSheet part={part} rule={now} site={site} cameras={[yard]} change={change} {...noWeek} close={() => {}} />;
+  const change = (next: Rule) => (setNow(next), notified(next));
+  return <PartSheet part={part} rule={now} site={site} cameras={[yard]} change={change} {...noRehearsal} close={() => {}} />;
 }
 async function following(part: PartName, from: Rule = rule) {
   const all: Rule[] = [];
-  await draw(<Following part={part} from={from} told={(r) => all.push(r)} />).drawn;
+  await draw(<Following part={part} from={from} notified={(r) => all.push(r)} />).drawn;
   return { last: () => all.at(-1), type: (id: string, text: string) => fireEvent.changeText(screen.getByTestId(id), text), press: (id: string) => fireEvent.press(screen.getByTestId(id)) }; // prettier-ignore
 }
 
@@ -133,7 +142,7 @@ test('how sure is dragged or stepped over what was really seen', async () => {
   const result = { days: [], gained: [], lost: [], gainedInAll: 0, lostInAll: 0, never: [], since: 1, sureness };
   const from = { ...rule, confidence: 0.45 };
   let next: Rule | undefined;
-  await draw(<PartSheet part="confidence" rule={from} site={site} cameras={[yard]} change={(r) => (next = r)} {...noWeek} week={weekWith(result)} close={() => {}} />).drawn; // prettier-ignore
+  await draw(<PartSheet part="confidence" rule={from} site={site} cameras={[yard]} change={(r) => (next = r)} {...noRehearsal} week={weekWith(result)} close={() => {}} />).drawn; // prettier-ignore
   expect(screen.getByText(/^10 of 10 matching detections/)).toBeTruthy();
   await fireEvent.press(screen.getByLabelText('Minimum: more'));
   expect(next!.confidence).toBe(0.5);
@@ -143,26 +152,26 @@ test('how long is seconds and pictures together; what is no number changes nothi
   const { last, type } = await following('for');
   await type('for-seconds', '2,5');
   await type('for-frames', '10');
-  expect(last()!.does).toEqual({ ...rule.does, seconds: 2.5, frames: 10 });
+  expect(last()!.behaviour).toEqual({ ...rule.behaviour, seconds: 2.5, frames: 10 });
   await type('for-frames', 'ten');
   expect(screen.getByText('A number from 1 to 10000.')).toBeTruthy();
-  expect(last()!.does.frames).toBe(10);
+  expect(last()!.behaviour.frames).toBe(10);
   await type('for-frames', '');
-  expect(last()!.does).toEqual({ ...rule.does, seconds: 2.5 });
+  expect(last()!.behaviour).toEqual({ ...rule.behaviour, seconds: 2.5 });
 });
 
 test('more than and fewer than are one or the other', async () => {
-  const { last, press, type } = await following('number', { ...rule, does: { kind: 'count', over: 6 } });
+  const { last, press, type } = await following('number', { ...rule, behaviour: { kind: 'count', over: 6 } });
   await press('number-under');
-  expect(last()!.does).toEqual({ kind: 'count', under: 6 });
+  expect(last()!.behaviour).toEqual({ kind: 'count', under: 6 });
   await type('number', '3');
-  expect(last()!.does).toEqual({ kind: 'count', under: 3 });
+  expect(last()!.behaviour).toEqual({ kind: 'count', under: 3 });
 });
 
 test('a size is put in and taken out whole', async () => {
   const { last, type } = await following('size');
   await type('size-least', '30');
-  expect(last()!.size).toEqual({ least: 0.3 });
+  expect(last()!.size).toEqual({ min: 0.3 });
   await type('size-least', '');
   expect(last()).toEqual(rule);
 });
@@ -179,13 +188,13 @@ test('looks that are left out: a white truck, and none again', async () => {
 });
 
 test('everyone is every role, and one by one', async () => {
-  const { last, press } = await following('tell');
+  const { last, press } = await following('notify');
   await press('tell-everyone');
-  expect(last()!.tell!.map((t) => t.to)).toEqual(['owner', 'member', 'installer']);
+  expect(last()!.notify!.map((t) => t.to)).toEqual(['owner', 'member', 'installer']);
   await press('tell-member');
-  expect(last()!.tell!.map((t) => t.to)).toEqual(['owner', 'installer']);
+  expect(last()!.notify!.map((t) => t.to)).toEqual(['owner', 'installer']);
   await press('tell-rowan');
-  expect(last()!.tell!.map((t) => t.to)).toEqual(['owner', 'installer', 'rowan']);
+  expect(last()!.notify!.map((t) => t.to)).toEqual(['owner', 'installer', 'rowan']);
 });
 
 test('own words are shown as they will read; an unknown placeholder is said', async () => {
@@ -213,13 +222,13 @@ test('a grown person is drawn as high as the aim says where the finger points; w
 });
 
 test('a rule asks what is asked of every thing of its class, until it asks something of its own', async () => {
-  const asks = { sentence: false, fields: [{ name: 'carrying', kind: 'text' as const }] };
+  const prompt = { sentence: false, fields: [{ name: 'carrying', kind: 'text' as const }] };
   const all: Rule[] = [];
   const props = {
-    site: { ...site, asks: { person: asks } },
+    site: { ...site, prompt: { person: prompt } },
     cameras: [yard],
     change: (r: Rule) => all.push(r),
-    ...noWeek,
+    ...noRehearsal,
     close: () => {},
   };
   const { drawn } = draw(<PartSheet part="message" rule={rule} {...props} />);
@@ -227,8 +236,8 @@ test('a rule asks what is asked of every thing of its class, until it asks somet
   await screen.findByText('Defaults for every person: carrying.');
   expect(screen.queryByTestId('asks-fields')).toBeNull();
   await fireEvent.press(screen.getByTestId('asks-own'));
-  expect(all.at(-1)!.message!.asks).toEqual(asks);
+  expect(all.at(-1)!.message!.prompt).toEqual(prompt);
   await draw(<PartSheet part="message" rule={all.at(-1)!} {...props} />).drawn;
   await fireEvent.press(screen.getByTestId('asks-of-class'));
-  expect(all.at(-1)!.message!.asks).toBeUndefined();
+  expect(all.at(-1)!.message!.prompt).toBeUndefined();
 });

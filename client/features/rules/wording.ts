@@ -8,16 +8,16 @@ import { channelNamesOf } from '../channels/words';
 import { duration } from '../../ui/times';
 
 export type PartName =
-  Lack['part'] | 'anchor' | 'confidence' | 'except' | 'for' | 'hours' | 'looks' | 'message' | 'presence' | 'question' | 'rest' | 'urgent';
+  Lack['part'] | 'anchor' | 'confidence' | 'except' | 'for' | 'schedule' | 'looks' | 'message' | 'presence' | 'question' | 'cooldown' | 'urgent';
 export type Part = { readonly part: PartName; readonly words: string };
 export type Piece = string | Part;
 
 type Camera = Pick<CameraAnswer, 'id' | 'name' | 'zones' | 'lines'>;
-type Place = Pick<Site, 'modes' | 'hours' | 'people' | 'receivers'>;
+type Place = Pick<Site, 'modes' | 'schedule' | 'people' | 'receivers'>;
 
 export function sentenceOf(rule: Rule, site: Place, cameras: readonly Camera[]): Piece[] {
-  const rest = rule.restSeconds ?? 0;
-  const hours = site.hours.find((h) => h.id === rule.hours);
+  const rest = rule.cooldownSeconds ?? 0;
+  const schedule = site.schedule.find((h) => h.id === rule.schedule);
   const pieces: Piece[] = [
     ...happening(
       rule,
@@ -25,17 +25,17 @@ export function sentenceOf(rule: Rule, site: Place, cameras: readonly Camera[]):
     ),
     rule.modes ? ' while ' : ' in ',
     { part: 'modes', words: modesWords(rule, site) },
-    ...(rule.presence ? [' and ', { part: 'presence', words: `${rule.presence === 'nobody' ? 'no one' : 'someone'} is on site` } as const] : []), // prettier-ignore
+    ...(rule.presence ? [' and ', { part: 'presence', words: `${rule.presence === 'no one' ? 'no one' : 'someone'} is on site` } as const] : []), // prettier-ignore
     ', ',
-    { part: 'hours', words: hours ? hoursWords(hours.name) : 'at any time' },
+    { part: 'schedule', words: schedule ? scheduleWords(schedule.name) : 'at any time' },
     ...(rule.question ? [', ', { part: 'question', words: questionWords(rule.question) } as const] : []),
     ', notify ',
-    { part: 'tell', words: tellWords(rule, site) },
+    { part: 'notify', words: notifyWords(rule, site) },
     ' with ',
     { part: 'message', words: messageWords(rule) },
     ', ',
     rest ? 'at most every ' : '',
-    { part: 'rest', words: rest ? duration(rest) : 'every time' },
+    { part: 'cooldown', words: rest ? duration(rest) : 'every time' },
     ...(rule.urgent ? [', ', { part: 'urgent', words: 'urgent' } as const] : []),
     '.',
   ];
@@ -46,39 +46,46 @@ const plural = (name: string): string => (name === 'person' ? 'people' : name.en
 
 /** What must happen: the sentence up to its conditions. */
 function happening(rule: Rule, own: readonly Camera[]): Piece[] {
-  const { does, sensors = [] } = rule;
+  const { behaviour, sensors = [] } = rule;
   const zoneName = (id: string | undefined, none: string) => own.flatMap((c) => c.zones).find((z) => z.id === id)?.name ?? id ?? none;
-  const lineName = own.flatMap((c) => c.lines ?? []).find((l) => l.id === does.line)?.name ?? does.line ?? 'which line?';
+  const lineName = own.flatMap((c) => c.lines ?? []).find((l) => l.id === behaviour.line)?.name ?? behaviour.line ?? 'which line?';
   const what: Piece[] = [{ part: 'classes', words: listed(rule.classes, 'or') || 'what?' }, ...aboutIt(rule)];
   const zones = own
-    .map((c) => zoneOf(does, c.id))
+    .map((c) => zoneOf(behaviour, c.id))
     .map((id, i) => (id === undefined ? `the picture of ${own[i]!.name}` : (own[i]!.zones.find((z) => z.id === id)?.name ?? id)));
   // Several cameras may each have another one.
-  const where: Part = { part: 'zone', words: does.zoneAt ? listed([...new Set(zones)], 'or') : zoneName(does.zone, 'the picture') };
-  const verb = (words: string): Part => ({ part: 'does', words });
-  const long: Piece[] = does.seconds || does.frames ? [' for ', { part: 'for', words: lengthWords(does) }] : [];
-  switch (does.kind) {
+  const where: Part = {
+    part: 'zone',
+    words: behaviour.zoneByCamera ? listed([...new Set(zones)], 'or') : zoneName(behaviour.zone, 'the picture'),
+  };
+  const verb = (words: string): Part => ({ part: 'behaviour', words });
+  const long: Piece[] = behaviour.seconds || behaviour.frames ? [' for ', { part: 'for', words: lengthWords(behaviour) }] : [];
+  switch (behaviour.kind) {
     case 'goes':
-      return ['When a ', ...what, ' ', verb('goes'), does.either ? ' between ' : ' from ', { part: 'from', words: zoneName(does.from, 'which zone?') }, does.either ? ' and ' : ' to ', { part: 'to', words: zoneName(does.to, 'which zone?') }, ...long]; // prettier-ignore
+      return ['When a ', ...what, ' ', verb('goes'), behaviour.bothDirections ? ' between ' : ' from ', { part: 'from', words: zoneName(behaviour.from, 'which zone?') }, behaviour.bothDirections ? ' and ' : ' to ', { part: 'to', words: zoneName(behaviour.to, 'which zone?') }, ...long]; // prettier-ignore
     case 'crosses': {
-      const way = does.direction === 'forward' || does.direction === 'back' ? ` ${does.direction}` : '';
+      const way = behaviour.direction === 'forward' || behaviour.direction === 'back' ? ` ${behaviour.direction}` : '';
       return ['When a ', ...what, ' ', verb('crosses'), ' ', { part: 'line', words: `${lineName}${way}` }];
     }
     case 'count': {
       const number =
-        does.over !== undefined ? `more than ${does.over}` : does.under !== undefined ? `fewer than ${does.under}` : 'how many?';
+        behaviour.over !== undefined
+          ? `more than ${behaviour.over}`
+          : behaviour.under !== undefined
+            ? `fewer than ${behaviour.under}`
+            : 'how many?';
       return ['When ', verb('there are'), ' ', { part: 'number', words: number }, ' ', { part: 'classes', words: listed(rule.classes.map(plural), 'or') || 'of what?' }, ...aboutIt(rule), ' in ', where, ...long]; // prettier-ignore
     }
     case 'empty':
       return ['When ', verb('there is no'), ' ', ...what, ' in ', where, ...long];
     case 'approaches':
-      return ['When a ', ...what, ' ', verb('comes'), ' within ', { part: 'metres', words: does.metres === undefined ? 'how near?' : `${does.metres} m` }, ' in ', where, ...long]; // prettier-ignore
+      return ['When a ', ...what, ' ', verb('comes'), ' within ', { part: 'metres', words: behaviour.metres === undefined ? 'how near?' : `${behaviour.metres} m` }, ' in ', where, ...long]; // prettier-ignore
     case 'returns':
-      return ['When a ', ...what, ' with ', { part: 'returning', words: `${does.known === false ? 'an unknown' : 'a known'} ${does.by ?? 'plate'}` }, ' ', verb('is'), ' in ', where, ...long]; // prettier-ignore
+      return ['When a ', ...what, ' with ', { part: 'returning', words: `${behaviour.known === false ? 'an unknown' : 'a known'} ${behaviour.by ?? 'plate'}` }, ' ', verb('is'), ' in ', where, ...long]; // prettier-ignore
     case 'reports':
-      return [`When ${listed(sensors, 'or')} says ${listed(does.states ?? ['anything'], 'or')}`];
+      return [`When ${listed(sensors, 'or')} says ${listed(behaviour.states ?? ['anything'], 'or')}`];
     default:
-      return ['When a ', ...what, ' ', verb(does.kind), ' in ', where, ...long];
+      return ['When a ', ...what, ' ', verb(behaviour.kind), ' in ', where, ...long];
   }
 }
 
@@ -111,17 +118,17 @@ export function looksWords({ types, colours, upper, lower, plate, fields }: Aske
   return listed(said, 'and') || 'how?';
 }
 
-export function sizeWords({ least, most, metres }: NonNullable<Rule['size']>): string {
+export function sizeWords({ min, max, metres }: NonNullable<Rule['size']>): string {
   const percent = (share: number) => `${Math.round(share * 100)} %`;
   const range = (from: string | undefined, to: string | undefined) => (from && to ? `${from} to ${to} high` : from ? `at least ${from} high` : to ? `at most ${to} high` : ''); // prettier-ignore
   const said = [
-    range(least ? percent(least) : undefined, most !== undefined && most < 1 ? percent(most) : undefined),
-    range(metres?.least ? `${metres.least} m` : undefined, metres?.most !== undefined ? `${metres.most} m` : undefined),
+    range(min ? percent(min) : undefined, max !== undefined && max < 1 ? percent(max) : undefined),
+    range(metres?.min ? `${metres.min} m` : undefined, metres?.max !== undefined ? `${metres.max} m` : undefined),
   ].filter(Boolean);
   return said.join(', ') || 'of any size';
 }
 
-const lengthWords = ({ seconds, frames }: Rule['does']): string =>
+const lengthWords = ({ seconds, frames }: Rule['behaviour']): string =>
   [frames ? counted(frames, 'frame') : '', seconds ? duration(seconds) : ''].filter(Boolean).join(' and ');
 
 const modesWords = (rule: Rule, site: Pick<Site, 'modes'>): string =>
@@ -133,7 +140,7 @@ const modesWords = (rule: Rule, site: Pick<Site, 'modes'>): string =>
     : 'any mode';
 
 const lowerFirst = (text: string) => text.charAt(0).toLowerCase() + text.slice(1);
-const hoursWords = (name: string) =>
+const scheduleWords = (name: string) =>
   /^(outside|during|within|at|before|after)\b/i.test(name) ? lowerFirst(name) : `during ${lowerFirst(name)}`;
 
 export const roles = ['owner', 'member', 'installer'] as const;
@@ -142,15 +149,15 @@ const roleWords: { readonly [role: string]: string } = { owner: 'the owner', mem
 export const personWords = (to: string, site: Pick<Site, 'people' | 'receivers'>): string =>
   [...site.people, ...site.receivers].find((p) => p.id === to)?.name ?? roleWords[to] ?? to;
 
-export const tellsEverybody = ({ tell = [] }: Pick<Rule, 'tell'>): boolean => roles.every((role) => tell.some((t) => t.to === role));
+export const notifiesEverybody = ({ notify = [] }: Pick<Rule, 'notify'>): boolean => roles.every((role) => notify.some((t) => t.to === role));
 
-function tellWords(rule: Rule, site: Pick<Site, 'people' | 'receivers'>): string {
-  const tell = rule.tell ?? [];
+function notifyWords(rule: Rule, site: Pick<Site, 'people' | 'receivers'>): string {
+  const notify = rule.notify ?? [];
   const isProgram = (to: string) => site.receivers.some((r) => r.id === to);
-  const told = [...new Set(tell.map((t) => t.to))].filter((to) => !tellsEverybody(rule) || isProgram(to));
-  const names = [...(tellsEverybody(rule) ? ['everyone'] : []), ...told.map((to) => personWords(to, site))];
+  const notified = [...new Set(notify.map((t) => t.to))].filter((to) => !notifiesEverybody(rule) || isProgram(to));
+  const names = [...(notifiesEverybody(rule) ? ['everyone'] : []), ...notified.map((to) => personWords(to, site))];
   // A notification is the usual; what else there is is said.
-  const ways = [...new Set(tell.filter((t) => !isProgram(t.to)).map((t) => t.by))];
+  const ways = [...new Set(notify.filter((t) => !isProgram(t.to)).map((t) => t.by))];
   const by = ways.some((w) => w !== 'push') ? ` by ${listed(ways.map((w) => channelNamesOf[w].toLowerCase()), 'and')}` : ''; // prettier-ignore
   return names.length ? `${listed(names, 'and')}${by}` : 'no one';
 }
@@ -162,14 +169,14 @@ export function messageWords({ message }: Rule): string {
   return [own, shown].filter(Boolean).join(' and ') || 'text only';
 }
 
-export function questionWords({ words, tellIf, unlessKnown }: NonNullable<Rule['question']>): string {
-  const asked = words ? `if “${words}” is ${tellIf ?? 'yes'}` : '';
+export function questionWords({ words, alertIf, unlessKnown }: NonNullable<Rule['question']>): string {
+  const asked = words ? `if “${words}” is ${alertIf ?? 'yes'}` : '';
   return [asked, unlessKnown ? 'unless it is known' : ''].filter(Boolean).join(' and ') || 'if what?';
 }
 
 /** What a rule may have besides, and how it is put in. */
 export const optionalParts: readonly { readonly part: PartName; readonly words: string; readonly isIn: (rule: Rule) => boolean }[] = [
-  { part: 'for', words: 'How long', isIn: ({ does }) => does.kind === 'crosses' || !!does.seconds || !!does.frames },
+  { part: 'for', words: 'How long', isIn: ({ behaviour }) => behaviour.kind === 'crosses' || !!behaviour.seconds || !!behaviour.frames },
   { part: 'confidence', words: 'Confidence', isIn: (r) => !!r.confidence },
   { part: 'size', words: 'Size', isIn: (r) => r.size !== undefined },
   { part: 'looks', words: 'Appearance', isIn: (r) => r.looks?.require !== undefined },

@@ -1,8 +1,8 @@
 // A calendar file (iCalendar, RFC 5545) read into the plan's days. What it would do is said before it does it.
 
 import { useState } from 'react';
-import type { Hours } from '@nibber/core/site';
-import { troubleWords } from '../../state/api';
+import type { Schedule } from '@nibber/core/site';
+import { problemWords } from '../../state/api';
 import { pickFile } from '../../state/api/files';
 import { useReadCalendarMutation } from '../../state/api/schedules';
 import { OneOf } from '../../ui/Choices';
@@ -16,7 +16,7 @@ import { readWords } from './words';
 type Read = { readonly text: string; readonly calendar: string };
 type Meaning = 'closed' | 'open';
 
-const mostCharacters = 1_000_000;
+const maxCharacters = 1_000_000;
 
 const meanings: readonly { readonly value: Meaning; readonly words: string; readonly detail: string }[] = [
   { value: 'closed', words: 'Off during each entry', detail: 'Closed days, holidays' },
@@ -31,7 +31,7 @@ export function CalendarSheet({
   change,
   close,
 }: {
-  plan: Hours;
+  plan: Schedule;
   change: (exceptions: readonly Exception[]) => void;
   close: () => void;
 }) {
@@ -50,8 +50,8 @@ export function CalendarSheet({
     const picked = await pickFile('.ics,text/calendar');
     if (!picked) return;
     setTooLong(undefined);
-    if (picked.size > mostCharacters)
-      return setTooLong(`${picked.name} is longer than ${mostCharacters / 1e6} MB. Use a calendar with fewer entries.`);
+    if (picked.size > maxCharacters)
+      return setTooLong(`${picked.name} is longer than ${maxCharacters / 1e6} MB. Use a calendar with fewer entries.`);
     const text = await picked.text();
     const next = { text, calendar: nameOf(text, picked.name) };
     setFile(next);
@@ -92,7 +92,7 @@ export function CalendarSheet({
           </Words>
         </>
       )}
-      {(tooLong ?? (error && !isLoading)) && <Attention words={tooLong ?? troubleWords(error) ?? ''} />}
+      {(tooLong ?? (error && !isLoading)) && <Attention words={tooLong ?? problemWords(error) ?? ''} />}
     </Sheet>
   );
 }

@@ -4,7 +4,7 @@ import { useState } from 'react';
 import { View } from 'react-native';
 import { List } from 'react-native-paper';
 import { parseDay, spanText } from '@nibber/core/schedules';
-import type { Hours } from '@nibber/core/site';
+import type { Schedule } from '@nibber/core/site';
 import { DateField } from '../../ui/DateField';
 import { Field } from '../../ui/Field';
 import { Footer } from '../../ui/Footer';
@@ -16,8 +16,8 @@ import { CalendarSheet } from './CalendarSheet';
 import { spansHelp } from './DaySheet';
 import { dateWords } from './words';
 
-export type Exception = NonNullable<Hours['exceptions']>[number];
-type Props = { plan: Hours; today: string; change: (exceptions: readonly Exception[]) => void };
+export type Exception = NonNullable<Schedule['exceptions']>[number];
+type Props = { plan: Schedule; today: string; change: (exceptions: readonly Exception[]) => void };
 
 const byDate = (a: Exception, b: Exception) => (a.date < b.date ? -1 : 1);
 

@@ -4,12 +4,12 @@ import { useRouter } from 'expo-router';
 import { useDeferredValue, useMemo, useState } from 'react';
 import { View } from 'react-native';
 import { clockDays, makePlan, minutesAWeek, templates, textOfWeek, weekOfText, type Week } from '@nibber/core/schedules';
-import type { Hours } from '@nibber/core/site';
+import type { Schedule } from '@nibber/core/site';
 import { dateText, wallTime } from '@nibber/core/time';
-import { troubleWords, usePutBackMutation } from '../../state/api';
-import { useHoursQuery, useRemoveHoursMutation, useSetHoursMutation } from '../../state/api/schedules';
-import type { HoursNow, Site } from '../../state/api/types';
-import { hours } from '../../state/schedules';
+import { problemWords, useRevertMutation } from '../../state/api';
+import { useSchedulesQuery, useRemoveScheduleMutation, useSetScheduleMutation } from '../../state/api/schedules';
+import type { ScheduleNow, Site } from '../../state/api/types';
+import { schedules } from '../../state/schedules';
 import { useDraft } from '../../state/useDraft';
 import { OneOf } from '../../ui/Choices';
 import { Field } from '../../ui/Field';
@@ -24,14 +24,14 @@ import { Loading } from '../shell/Loading';
 import { DaySheet } from './DaySheet';
 import { Exceptions } from './Exceptions';
 import { OtherDraft } from '../shell/OtherDraft';
-import { WeekOfHours } from './WeekGrid';
+import { WeekGrid } from './WeekGrid';
 import { clockDayWords, lengthWords, usesWords } from './words';
 import { useMaySetUp } from '../session/may';
 
-export function HoursEditor({ site, id }: { site: Site; id: string }) {
-  const asked = useHoursQuery();
+export function ScheduleEditor({ site, id }: { site: Site; id: string }) {
+  const asked = useSchedulesQuery();
   if (!asked.data) return <Loading words="Reading" of={[asked]} isPart />;
-  const { hours: all, version, now } = asked.data;
+  const { schedules: all, version, now } = asked.data;
   return <Editor key={id} site={site} id={id} saved={all.find((h) => h.plan.id === id)} others={all.filter((h) => h.plan.id !== id)} version={version} now={now} />; // prettier-ignore
 }
 
@@ -39,8 +39,8 @@ type Props = {
   site: Site;
   id: string;
   /** Undefined where it is new. */
-  saved: HoursNow | undefined;
-  others: readonly HoursNow[];
+  saved: ScheduleNow | undefined;
+  others: readonly ScheduleNow[];
   version: number;
   now: number;
 };
@@ -49,13 +49,13 @@ function Editor({ site, id, saved, others, version, now: at }: Props) {
   const router = useRouter();
   const say = useSay();
   const mayEdit = useMaySetUp();
-  const draft = useDraft(hours, id, saved && { version, content: saved.plan as Hours });
+  const draft = useDraft(schedules, id, saved && { version, content: saved.plan as Schedule });
   const [day, setDay] = useState<number>();
   const [isLeaving, setLeaving] = useState(false);
-  const [isBeginning, setBeginning] = useState(false);
-  const [save, saving] = useSetHoursMutation();
-  const [remove] = useRemoveHoursMutation();
-  const [putBack] = usePutBackMutation();
+  const [isTemplate, setTemplate] = useState(false);
+  const [save, saving] = useSetScheduleMutation();
+  const [remove] = useRemoveScheduleMutation();
+  const [revertChange] = useRevertMutation();
   const { now } = draft;
   const { timezone: zone, latitude, longitude } = site.place;
   const place = useMemo(() => ({ zone, latitude, longitude }), [zone, latitude, longitude]);
@@ -64,12 +64,12 @@ function Editor({ site, id, saved, others, version, now: at }: Props) {
   const clocks = useMemo(() => settled && clocksOf(settled, others, place, at), [settled, others, place, at]);
   if (!now) return <Empty words="Schedule not found." next="Choose another from the list." />;
 
-  const base = now.outside === undefined ? now : (others.find((h) => h.plan.id === now.outside)?.plan as Hours | undefined);
+  const base = now.outside === undefined ? now : (others.find((h) => h.plan.id === now.outside)?.plan as Schedule | undefined);
   const week = weekOfText(base?.weekly);
-  const setWeek = (next: Week, isDrag = false) => draft.change({ ...now, weekly: textOfWeek(next) as Hours['weekly'] }, isDrag);
+  const setWeek = (next: Week, isDrag = false) => draft.change({ ...now, weekly: textOfWeek(next) as Schedule['weekly'] }, isDrag);
   const leave = () => {
     draft.end();
-    router.navigate('/site/hours');
+    router.navigate('/site/schedules');
   };
   const keep = async () => {
     const answer = await save({ plan: { ...now, name: now.name.trim() }, version: draft.version });
@@ -79,15 +79,15 @@ function Editor({ site, id, saved, others, version, now: at }: Props) {
   };
   const removeIt = async () => {
     const answer = await remove({ id, version });
-    if (answer.error) return say(troubleWords(answer.error) ?? '');
+    if (answer.error) return say(problemWords(answer.error) ?? '');
     draft.end();
-    router.navigate('/site/hours');
-    say(`${now.name} removed.`, { label: 'Undo', press: () => void putBack(answer.data.version) });
+    router.navigate('/site/schedules');
+    say(`${now.name} removed.`, { label: 'Undo', press: () => void revertChange(answer.data.version) });
   };
   const canSave = (draft.isChanged || !saved) && now.name.trim() !== '' && !draft.isOlder && !saving.isLoading;
   return (
     <View style={{ gap: 16 }}>
-      <OtherDraft kind={hours} id={id} all={others.map((h) => h.plan)} path="/site/hours" words="new schedule" />
+      <OtherDraft kind={schedules} id={id} all={others.map((h) => h.plan)} path="/site/schedules" words="new schedule" />
       {saved && (
         <View>
           <Words tone={saved.on ? 'work' : 'second'} bold>
@@ -109,7 +109,7 @@ function Editor({ site, id, saved, others, version, now: at }: Props) {
       )}
       <Card>
         {now.outside !== undefined && <Words>{`The opposite of ${base?.name ?? now.outside}. It changes with it.`}</Words>}
-        <WeekOfHours
+        <WeekGrid
           week={week}
           place={place}
           monday={today.day - today.weekday}
@@ -119,7 +119,7 @@ function Editor({ site, id, saved, others, version, now: at }: Props) {
         {clocks && <Words bold testID="hours-a-week">{`${lengthWords(clocks.aWeek)} a week`}</Words>}
         {mayEdit && now.outside === undefined && (
           <Row>
-            <Button words="Start from" onPress={() => setBeginning(true)} testID="begin-from" />
+            <Button words="Start from" onPress={() => setTemplate(true)} testID="begin-from" />
             <Button glyph="undo" label="Undo" disabled={!draft.isChanged} onPress={draft.undo} testID="hours-undo" />
             <Button glyph="redo" label="Redo" disabled={!draft.canRedo} onPress={draft.redo} testID="hours-redo" />
           </Row>
@@ -144,7 +144,7 @@ function Editor({ site, id, saved, others, version, now: at }: Props) {
         </View>
       )}
       {draft.isOlder && <ChangedElsewhere what={saved!.plan.name} drop={draft.end} goOn={draft.goOn} />}
-      {saving.isError && <Attention words={troubleWords(saving.error) ?? ''} />}
+      {saving.isError && <Attention words={problemWords(saving.error) ?? ''} />}
       {isLeaving && <Unsaved discard={leave} goOn={() => setLeaving(false)} />}
       {mayEdit && (
         <DraftBar
@@ -158,8 +158,8 @@ function Editor({ site, id, saved, others, version, now: at }: Props) {
         />
       )}
       {day !== undefined && <DaySheet day={day} week={week} change={setWeek} close={() => setDay(undefined)} />}
-      {isBeginning && (
-        <Sheet title="Start from" open close={() => setBeginning(false)}>
+      {isTemplate && (
+        <Sheet title="Start from" open close={() => setTemplate(false)}>
           <OneOf
             label="Start from"
             choices={templates
@@ -167,7 +167,7 @@ function Editor({ site, id, saved, others, version, now: at }: Props) {
               .map((t) => ({ value: t.id, words: t.name, testID: `template-${t.id}` }))}
             value={undefined}
             choose={(chosen) => setWeek(templates.find((t) => t.id === chosen)!.week)}
-            picked={() => setBeginning(false)}
+            picked={() => setTemplate(false)}
             rows
           />
         </Sheet>
@@ -177,7 +177,7 @@ function Editor({ site, id, saved, others, version, now: at }: Props) {
 }
 
 /** What a draft comes to. */
-function clocksOf(plan: Hours, others: readonly HoursNow[], place: Parameters<typeof makePlan>[0], at: number) {
+function clocksOf(plan: Schedule, others: readonly ScheduleNow[], place: Parameters<typeof makePlan>[0], at: number) {
   const base = plan.outside === undefined ? plan : others.find((h) => h.plan.id === plan.outside)?.plan;
   const made = makePlan(place, (base ?? {}) as Parameters<typeof makePlan>[1], plan.outside !== undefined);
   return { aWeek: minutesAWeek(made, wallTime(made.zone, at).day), days: clockDays(made, at) };

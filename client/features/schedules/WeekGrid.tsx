@@ -4,7 +4,7 @@ import { useRef, useState } from 'react';
 import { View } from 'react-native';
 import { GestureDetector } from 'react-native-gesture-handler';
 import Svg, { Line, Rect } from 'react-native-svg';
-import { minutesOfWeek, painted, piecesOf, type Piece, type PlanPlace, type Stroke, type Week } from '@nibber/core/schedules';
+import { minutesOfWeek, painted, piecesOf, type Piece, type SiteLocation, type Stroke, type Week } from '@nibber/core/schedules';
 import { clockText, weekdays } from '@nibber/core/time';
 import { useFinger } from '../../picture/useFinger';
 import { Touch } from '../../ui/Touch';
@@ -20,7 +20,7 @@ const labelWidth = 48;
 
 type Props = {
   week: Week;
-  place: PlanPlace;
+  place: SiteLocation;
   /** Day number of the Monday whose sun counts. */
   monday: number;
   /** Where it is changed: given the week as it then is. */
@@ -34,7 +34,7 @@ type Props = {
 
 type Start = { readonly week: Week; readonly day: number; readonly minute: number; readonly on: boolean };
 
-export function WeekOfHours({ week, place, monday, paint, startDrag, openDay, isInverted = false }: Props) {
+export function WeekGrid({ week, place, monday, paint, startDrag, openDay, isInverted = false }: Props) {
   const p = usePalette();
   const [width, setWidth] = useState(0);
   const [cursor, setCursor] = useState({ day: 0, minute: 9 * 60 });
@@ -208,8 +208,8 @@ function strokeOf({ day: first, minute: from, on }: Start, day: number, minute: 
     const hour = Math.floor(from / touched) * touched;
     return { days: [day, day], minutes: [hour, hour + touched], on };
   }
-  const [least, most] = [Math.min(from, minute), Math.max(from, minute)].map((m) => Math.round(m / step) * step) as [number, number];
-  return { days: [first, day], minutes: [least, Math.max(most, least + step)], on };
+  const [min, max] = [Math.min(from, minute), Math.max(from, minute)].map((m) => Math.round(m / step) * step) as [number, number];
+  return { days: [first, day], minutes: [min, Math.max(max, min + step)], on };
 }
 
 function strokeWords({ days, minutes, on }: Stroke): string {

@@ -2,7 +2,7 @@ import { act, fireEvent, screen, waitFor } from '@testing-library/react-native';
 import { State } from 'react-native-gesture-handler';
 import { fireGestureHandler, getByGestureTestId } from 'react-native-gesture-handler/jest-utils';
 import { answering, draw, site } from '../../testing/draw';
-import { HoursEditor } from './ScheduleEditor';
+import { ScheduleEditor } from './ScheduleEditor';
 import { clockDayWords, lengthWords, readWords, usesWords } from './words';
 
 test.each([
@@ -14,8 +14,8 @@ test.each([
 
 test('a clock change says what it does', () => {
   const day = { date: '2027-03-28', at: 0, step: 60 };
-  expect(clockDayWords({ ...day, onMinutes: 300, usualMinutes: 360 })).toBe('Sunday 28 March 2027, when the clocks go forward by 1 h: on for 5 h instead of 6 h.'); // prettier-ignore
-  expect(clockDayWords({ ...day, step: -30, onMinutes: 0, usualMinutes: 0 })).toBe('Sunday 28 March 2027, when the clocks go back by 30 min: not on, as usual.'); // prettier-ignore
+  expect(clockDayWords({ ...day, onMinutes: 300, defaultMinutes: 360 })).toBe('Sunday 28 March 2027, when the clocks go forward by 1 h: on for 5 h instead of 6 h.'); // prettier-ignore
+  expect(clockDayWords({ ...day, step: -30, onMinutes: 0, defaultMinutes: 0 })).toBe('Sunday 28 March 2027, when the clocks go back by 30 min: not on, as usual.'); // prettier-ignore
 });
 
 test('uses, and what a calendar would do, in words', () => {
@@ -31,12 +31,12 @@ const now = { plan, on: false, next: null, words: '', minutesAWeek: 540, uses: [
 async function open(answers: Parameters<typeof answering>[0] = {}, id = 'opening') {
   const session = { visitor: { name: 'Rowan', role: 'owner' }, isNew: false, siteName: null };
   const sent = answering({
-    'GET /api/hours': { body: { hours: [now], version: 4, now: Date.parse('2026-06-03T12:00:00Z') } },
+    'GET /api/schedules': { body: { schedules: [now], version: 4, now: Date.parse('2026-06-03T12:00:00Z') } },
     'GET /api/session': { body: session },
-    'PUT /api/hours/opening': { body: { id: 'opening' } },
+    'PUT /api/schedules/opening': { body: { id: 'opening' } },
     ...answers,
   });
-  await draw(<HoursEditor site={site} id={id} />).drawn;
+  await draw(<ScheduleEditor site={site} id={id} />).drawn;
   return sent;
 }
 const laidOut = () => fireEvent(screen.getByTestId('week-of-hours'), 'layout', { nativeEvent: { layout: { width: 240, height: 308 } } });
@@ -86,8 +86,8 @@ test('what cannot be read stays in its field and is not taken over', async () =>
 });
 
 test('a save that is refused says why, and the draft stays', async () => {
-  const error = { code: 'conflict', message: 'Tess changed this meanwhile.', remedy: 'Look at what stands now.', faults: [] };
-  await open({ 'PUT /api/hours/opening': { status: 409, body: { error } } });
+  const error = { code: 'conflict', message: 'Tess changed this meanwhile.', hint: 'Look at what stands now.', problems: [] };
+  await open({ 'PUT /api/schedules/opening': { status: 409, body: { error } } });
   await fireEvent.changeText(await screen.findByTestId('hours-name'), 'Opening times');
   await fireEvent.press(screen.getByTestId('save-hours'));
   await screen.findByText('Tess changed this meanwhile. Look at what stands now.');

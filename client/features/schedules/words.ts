@@ -1,7 +1,7 @@
 // Hours in words.
 
 import { DateTime } from 'luxon';
-import type { HoursNow } from '../../state/api/types';
+import type { ScheduleNow } from '../../state/api/types';
 import { usersOf } from '@nibber/core/schedules';
 
 /** `7 h`, `7 h 30 min`, `none`. */
@@ -13,16 +13,16 @@ export function lengthWords(minutes: number): string {
 /** `Sunday 28 March 2027`. */
 export const dateWords = (date: string): string => DateTime.fromISO(date, { zone: 'utc', locale: 'en-GB' }).toFormat('cccc d MMMM yyyy');
 
-type ClockDay = HoursNow['clockDays'][number];
+type ClockDay = ScheduleNow['clockDays'][number];
 
 /** What a day on which the clocks change does. */
-export function clockDayWords({ date, step, onMinutes, usualMinutes }: ClockDay): string {
+export function clockDayWords({ date, step, onMinutes, defaultMinutes }: ClockDay): string {
   const what = `${dateWords(date)}, when the clocks go ${step > 0 ? 'forward' : 'back'} by ${lengthWords(Math.abs(step))}`;
-  if (onMinutes === usualMinutes) return `${what}: ${onMinutes ? `on for ${lengthWords(onMinutes)}, as usual` : 'not on, as usual'}.`;
-  return `${what}: on for ${lengthWords(onMinutes)} instead of ${lengthWords(usualMinutes)}.`;
+  if (onMinutes === defaultMinutes) return `${what}: ${onMinutes ? `on for ${lengthWords(onMinutes)}, as usual` : 'not on, as usual'}.`;
+  return `${what}: on for ${lengthWords(onMinutes)} instead of ${lengthWords(defaultMinutes)}.`;
 }
 
-export const usesWords = (uses: HoursNow['uses']): string => (uses.length === 0 ? 'Not used yet.' : `Used by ${usersOf(uses)}.`);
+export const usesWords = (uses: ScheduleNow['uses']): string => (uses.length === 0 ? 'Not used yet.' : `Used by ${usersOf(uses)}.`);
 
 /** What reading a calendar would do. */
 export function readWords({

@@ -1,7 +1,7 @@
 // The password once more, before something that changes who comes in, or a secret.
 
 import { useState } from 'react';
-import { troubleWords, useConfirmMutation } from '../../state/api';
+import { problemWords, useConfirmMutation } from '../../state/api';
 import { answerConfirming } from '../../state/confirm';
 import { useAppDispatch, useAppSelector } from '../../state/store';
 import { Field } from '../../ui/Field';
@@ -35,7 +35,7 @@ function Asking() {
         onChangeText={setPassword}
         secureTextEntry
         autoComplete="current-password"
-        wrong={error ? troubleWords(error) : undefined}
+        wrong={error ? problemWords(error) : undefined}
         onSubmitEditing={() => void go()}
         testID="confirm-password"
       />

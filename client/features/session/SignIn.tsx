@@ -1,9 +1,9 @@
 // Signing in; on the first visit, making the owner's account.
 
-import { leastPassword } from '@nibber/core/permissions';
+import { minPassword } from '@nibber/core/permissions';
 import { useRouter, type Href } from 'expo-router';
 import { View } from 'react-native';
-import { troubleWords, useSignInMutation } from '../../state/api';
+import { problemWords, useSignInMutation } from '../../state/api';
 import { setGuided } from '../../state/settings';
 import { useAppDispatch } from '../../state/store';
 import * as checks from '../../state/api/checks';
@@ -55,7 +55,7 @@ export function SignIn({ isNew }: { isNew: boolean }) {
           control={control}
           name="password"
           label="Password"
-          help={isNew ? `At least ${leastPassword} characters.` : undefined}
+          help={isNew ? `At least ${minPassword} characters.` : undefined}
           secureTextEntry
           autoComplete={isNew ? 'new-password' : 'current-password'}
           onSubmitEditing={enter}
@@ -73,7 +73,7 @@ export function SignIn({ isNew }: { isNew: boolean }) {
             testID="sign-in-code"
           />
         )}
-        {state.isError && <Attention words={troubleWords(state.error) ?? ''} />}
+        {state.isError && <Attention words={problemWords(state.error) ?? ''} />}
         <Button
           words={isNew ? 'Create account' : 'Sign in'}
           main

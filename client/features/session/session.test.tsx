@@ -25,7 +25,7 @@ test('a refusal is said, the name without the blanks around it', async () => {
   const sent = answering({
     'POST /api/session': {
       status: 401,
-      body: { error: { code: 'not-signed-in', message: 'The name or the password is wrong.', remedy: 'Try again.', faults: [] } },
+      body: { error: { code: 'not-signed-in', message: 'The name or the password is wrong.', hint: 'Try again.', problems: [] } },
     },
   });
   await draw(<SignIn isNew={false} />).drawn;

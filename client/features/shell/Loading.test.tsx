@@ -8,7 +8,7 @@ test('a screen that is being fetched says so; one that cannot be says why, and i
   const { drawn } = draw(<Loading words="Reading" of={[{ isFetching: true, refetch }]} />);
   await drawn;
   expect(screen.getByText('Reading')).toBeTruthy();
-  const error = { status: 503, data: { error: { code: 'unavailable', message: 'The disk is full.', remedy: 'Make room.', faults: [] } } };
+  const error = { status: 503, data: { error: { code: 'unavailable', message: 'The disk is full.', hint: 'Make room.', problems: [] } } };
   await draw(
     <Loading
       words="Reading"

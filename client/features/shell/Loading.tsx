@@ -2,7 +2,7 @@
 
 import type { SerializedError } from '@reduxjs/toolkit';
 import type { FetchBaseQueryError } from '@reduxjs/toolkit/query/react';
-import { troubleWords } from '../../state/api';
+import { problemWords } from '../../state/api';
 import { Attention, Button, Page, Row, Waiting } from '../../ui/Surface';
 
 type Asked = { readonly error?: FetchBaseQueryError | SerializedError | undefined; readonly isFetching: boolean; refetch(): unknown };
@@ -19,7 +19,7 @@ export function Loading({ words, of, isPart = false }: Props) {
   const failed = of.filter((q) => q.error && !q.isFetching);
   if (failed.length === 0) return <Waiting words={words} />;
   const why = (
-    <Attention words={troubleWords(failed[0]!.error) ?? ''}>
+    <Attention words={problemWords(failed[0]!.error) ?? ''}>
       <Row>
         <Button words="Try again" onPress={() => failed.forEach((q) => void q.refetch())} testID="try-again" />
       </Row>

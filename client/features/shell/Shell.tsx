@@ -56,13 +56,13 @@ function Places({ wide }: { wide: boolean }) {
       }
     >
       {places.map((p) => (
-        <PlaceLink key={p.name} {...p} wide={wide} />
+        <PageLink key={p.name} {...p} wide={wide} />
       ))}
     </View>
   );
 }
 
-function PlaceLink({ name, href, glyph, under, wide }: (typeof places)[number] & { wide: boolean }) {
+function PageLink({ name, href, glyph, under, wide }: (typeof places)[number] & { wide: boolean }) {
   const p = usePalette();
   const path = usePathname();
   const router = useRouter();

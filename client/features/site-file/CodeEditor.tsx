@@ -10,13 +10,13 @@ import { drawSelection, EditorView, highlightActiveLine, keymap, lineNumbers } f
 import { tags } from '@lezer/highlight';
 import { useEffect, useRef } from 'react';
 import { View } from 'react-native';
-import type { SiteFault } from '../../state/api/types';
+import type { SiteProblem } from '../../state/api/types';
 import { corner, usePalette } from '../../ui/theme';
 
 export type EditorProps = {
   readonly value: string;
   readonly change: (text: string) => void;
-  readonly faults: readonly SiteFault[];
+  readonly problems: readonly SiteProblem[];
   /** A line that is to be gone to, each time this is another object. */
   readonly goTo: { readonly line: number } | undefined;
 };
@@ -49,7 +49,7 @@ const looks = (p: Palette) => [
   syntaxHighlighting(defaultHighlightStyle, { fallback: true }),
 ];
 
-export default function CodeEditor({ value, change, faults, goTo }: EditorProps) {
+export default function CodeEditor({ value, change, problems, goTo }: EditorProps) {
   const p = usePalette();
   const place = useRef<View>(null);
   const view = useRef<EditorView>(undefined);
@@ -99,8 +99,8 @@ export default function CodeEditor({ value, change, faults, goTo }: EditorProps)
     const now = view.current;
     if (!now) return;
     const at = (line: number) => now.state.doc.line(Math.min(Math.max(1, line), now.state.doc.lines));
-    now.dispatch(setDiagnostics(now.state, faults.map(({ line, words }) => ({ from: at(line).from, to: at(line).to, severity: 'error' as const, message: words })))); // prettier-ignore
-  }, [faults]);
+    now.dispatch(setDiagnostics(now.state, problems.map(({ line, words }) => ({ from: at(line).from, to: at(line).to, severity: 'error' as const, message: words })))); // prettier-ignore
+  }, [problems]);
   useEffect(() => {
     const now = view.current;
     if (!now || !goTo) return;

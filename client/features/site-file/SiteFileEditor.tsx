@@ -3,10 +3,10 @@
 import { lazy, Suspense, useDeferredValue, useMemo, useState } from 'react';
 import { View } from 'react-native';
 import { skipToken } from '@reduxjs/toolkit/query/react';
-import { troubleWords } from '../../state/api';
+import { problemWords } from '../../state/api';
 import { pickFile } from '../../state/api/files';
 import { useCheckSiteQuery, useSetSiteFileMutation, useSiteFileQuery } from '../../state/api/siteFile';
-import type { Site, SiteFault } from '../../state/api/types';
+import type { Site, SiteProblem } from '../../state/api/types';
 import { siteText } from '../../state/siteText';
 import { useDraft } from '../../state/useDraft';
 import { Footer } from '../../ui/Footer';
@@ -22,9 +22,9 @@ import { Versions } from './Versions';
 
 const CodeEditor = lazy(() => import('./CodeEditor'));
 
-const mostCharacters = 1_000_000;
+const maxCharacters = 1_000_000;
 const shownChanges = 12;
-const none: readonly SiteFault[] = [];
+const none: readonly SiteProblem[] = [];
 
 export function SiteFileEditor({ site }: { site: Site }) {
   const say = useSay();
@@ -63,7 +63,7 @@ export function SiteFileEditor({ site }: { site: Site }) {
   const upload = async () => {
     const file = await pickFile('.yaml,.yml,.json,application/yaml,application/json');
     if (!file) return;
-    if (file.size > mostCharacters) return say(`${file.name} is longer than ${mostCharacters / 1e6} MB, too long for a site file.`);
+    if (file.size > maxCharacters) return say(`${file.name} is longer than ${maxCharacters / 1e6} MB, too long for a site file.`);
     put(await file.text());
   };
   const apply = async () => {
@@ -81,12 +81,12 @@ export function SiteFileEditor({ site }: { site: Site }) {
         </Row>
       )}
       {isEdited && !found && <Waiting words="Checking" />}
-      {found && found.faults.length > 0 && (
+      {found && found.problems.length > 0 && (
         <Card>
           <Words bold heading={2}>
-            {found.faults.length === 1 ? 'One problem' : `${found.faults.length} problems`}
+            {found.problems.length === 1 ? 'One problem' : `${found.problems.length} problems`}
           </Words>
-          {found.faults.map((f) => (
+          {found.problems.map((f) => (
             <Touch
               key={`${f.line} ${f.words}`}
               role="button"
@@ -99,7 +99,7 @@ export function SiteFileEditor({ site }: { site: Site }) {
           ))}
         </Card>
       )}
-      {found && found.faults.length === 0 && (
+      {found && found.problems.length === 0 && (
         <Card>
           <Words bold heading={2}>
             {found.changes.length === 0 ? 'Same meaning, only formatted differently' : 'Changes if you save'}
@@ -112,13 +112,13 @@ export function SiteFileEditor({ site }: { site: Site }) {
           {found.changes.length > shownChanges && <Words tone="second">{`and ${found.changes.length - shownChanges} more`}</Words>}
         </Card>
       )}
-      {check.isError && isEdited && <Attention words={troubleWords(check.error) ?? ''} />}
+      {check.isError && isEdited && <Attention words={problemWords(check.error) ?? ''} />}
       {draft.isOlder && isEdited && <ChangedElsewhere what="The site" drop={draft.end} goOn={draft.goOn} />}
-      {saving.isError && isEdited && <Attention words={troubleWords(saving.error) ?? ''} />}
+      {saving.isError && isEdited && <Attention words={problemWords(saving.error) ?? ''} />}
       {isLeaving && <Unsaved discard={() => (draft.end(), setLeaving(false))} goOn={() => setLeaving(false)} />}
       <Footer
         save={() => void apply()}
-        canSave={isEdited && !draft.isOlder && found?.faults.length === 0 && settled === now && !saving.isLoading}
+        canSave={isEdited && !draft.isOlder && found?.problems.length === 0 && settled === now && !saving.isLoading}
         cancel={isEdited ? () => setLeaving(true) : undefined}
         testID="save-site-text"
         cancelTestID="leave-site-text"
@@ -135,7 +135,7 @@ export function SiteFileEditor({ site }: { site: Site }) {
       <View style={{ flexDirection: isWide ? 'row' : 'column', gap: 16 }}>
         <View style={{ height: isWide ? 600 : 420, flex: isWide ? 1 : undefined }}>
           <Suspense fallback={<Waiting words="Loading editor" />}>
-            <CodeEditor value={now} change={put} faults={found?.faults ?? none} goTo={goTo} />
+            <CodeEditor value={now} change={put} problems={found?.problems ?? none} goTo={goTo} />
           </Suspense>
         </View>
         <View style={{ width: isWide ? 320 : '100%' }}>{findings}</View>

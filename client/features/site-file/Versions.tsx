@@ -1,7 +1,7 @@
 // Every earlier version of the site: when, by whom, and what was done. One that is gone back to comes into the editor first.
 
 import { List } from 'react-native-paper';
-import { troubleWords } from '../../state/api';
+import { problemWords } from '../../state/api';
 import { useSiteVersionMutation, useSiteVersionsInfiniteQuery } from '../../state/api/siteFile';
 import type { SiteVersion } from '../../state/api/types';
 import { useSay } from '../../ui/Messages';
@@ -21,7 +21,7 @@ export function Versions({ zone, standing, open, close }: Props) {
   const versions = data?.pages.flat() ?? [];
   const take = async ({ version }: SiteVersion) => {
     const answer = await read(version);
-    if (answer.error) return say(troubleWords(answer.error) ?? '');
+    if (answer.error) return say(problemWords(answer.error) ?? '');
     open(answer.data.text, version);
     close();
   };

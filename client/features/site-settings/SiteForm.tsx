@@ -4,8 +4,8 @@ import { useState } from 'react';
 import { View } from 'react-native';
 import { List } from 'react-native-paper';
 import { isZone } from '@nibber/core/time';
-import { troubleWords, usePutBackMutation } from '../../state/api';
-import { useSetPlaceMutation } from '../../state/api/siteSettings';
+import { problemWords, useRevertMutation } from '../../state/api';
+import { useSetSiteSettingsMutation } from '../../state/api/siteSettings';
 import type { Site } from '../../state/api/types';
 import { Field } from '../../ui/Field';
 import { Footer } from '../../ui/Footer';
@@ -15,16 +15,16 @@ import { target, usePalette } from '../../ui/theme';
 import { Words } from '../../ui/Words';
 import { unnamed } from './unnamed';
 
-const mostZones = 5;
+const maxZones = 5;
 
 type Props = { site: Site; saved?: () => void; cancel?: (() => void) | undefined; words?: string };
 
-export function PlaceForm({ site, saved, cancel, words }: Props) {
+export function SiteForm({ site, saved, cancel, words }: Props) {
   const { place, version } = site;
   const isNew = place.name === unnamed;
   const say = useSay();
-  const [save, state] = useSetPlaceMutation();
-  const [putBack] = usePutBackMutation();
+  const [save, state] = useSetSiteSettingsMutation();
+  const [revertChange] = useRevertMutation();
   const [name, setName] = useState(isNew ? '' : place.name);
   const [zone, setZone] = useState(isNew ? browserZone() : place.timezone);
   const [latitude, setLatitude] = useState(degrees(place.latitude));
@@ -40,7 +40,7 @@ export function PlaceForm({ site, saved, cancel, words }: Props) {
     const answer = await save({ name: name.trim(), timezone: zone, ...at, version });
     if (answer.error) return;
     if (saved) saved();
-    else say('Saved.', { label: 'Undo', press: () => void putBack(answer.data.version) });
+    else say('Saved.', { label: 'Undo', press: () => void revertChange(answer.data.version) });
   };
   const here = () => {
     setNoPosition(undefined);
@@ -82,7 +82,7 @@ export function PlaceForm({ site, saved, cancel, words }: Props) {
         <Button glyph="site" words="Use this device’s location" onPress={here} testID="place-here" />
       </Row>
       {noPosition && <Attention words={noPosition} />}
-      {state.isError && <Attention words={troubleWords(state.error) ?? ''} />}
+      {state.isError && <Attention words={problemWords(state.error) ?? ''} />}
       <Footer {...(words ? { words } : {})} save={() => void done()} canSave={!state.isLoading} cancel={cancel} testID="save-place" />
     </View>
   );
@@ -120,7 +120,7 @@ function ZoneField({ value, put, wrong }: { value: string; put: (zone: string) =
         wrong={wrong}
         testID="place-zone"
       />
-      {found.slice(0, mostZones).map((z) => (
+      {found.slice(0, maxZones).map((z) => (
         <List.Item
           key={z}
           title={z}

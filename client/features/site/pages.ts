@@ -7,7 +7,7 @@ import type { GlyphName } from '../../ui/Glyph';
 import { SiteFileEditor } from '../site-file/SiteFileEditor';
 import { Access } from './pages/Access';
 import { Device } from './pages/Device';
-import { Hours } from './pages/Schedules';
+import { Schedule } from './pages/Schedules';
 import { Known } from './pages/Known';
 import { Logbook } from './pages/Logbook';
 import { Modes } from './pages/Modes';
@@ -68,7 +68,7 @@ export const sitePages: readonly SitePage[] = [
     roles: settersUp,
     Page: People,
   },
-  { id: 'hours', group: 'Site', name: 'Schedules', says: 'Opening hours and other schedules', glyph: 'clock', Page: Hours },
+  { id: 'hours', group: 'Site', name: 'Schedules', says: 'Opening hours and other schedules', glyph: 'clock', Page: Schedule },
   { id: 'modes', group: 'Site', name: 'Modes', says: 'How areas are armed', glyph: 'shield', Page: Modes },
   {
     id: 'known',

@@ -20,7 +20,7 @@ test('what waits is counted in words', () => {
 
 test('a channel says who is not reached, and what is wrong', async () => {
   const people = [{ person: 'rowan', name: 'Rowan', targets: 2 }, { person: 'ives', name: 'Ives', targets: 0 }]; // prettier-ignore
-  const push = { name: 'push', isSetUp: true, hasSecret: false, waiting: 3, trouble: 'The push service answered 500.', people, acceptedAt: null, refusedAt: null, why: null }; // prettier-ignore
+  const push = { name: 'push', isSetUp: true, hasSecret: false, waiting: 3, problem: 'The push service answered 500.', people, acceptedAt: null, refusedAt: null, why: null }; // prettier-ignore
   answering({ 'GET /api/channels': { body: { channels: [push], settings: {}, receivers: [], version: 1 } } });
   await draw(<Channels site={site} />).drawn;
   await screen.findByText('Notification');
@@ -31,7 +31,7 @@ test('a channel says who is not reached, and what is wrong', async () => {
 });
 
 test('a service that is not set up says what is missing by that', async () => {
-  answering({ 'GET /api/services': { body: { services: [], order: { descriptions: [], questions: [], readings: [], asking: [] }, waiting: 0, trouble: null, canMakeClips: true, version: 1 } } }); // prettier-ignore
+  answering({ 'GET /api/ai-services': { body: { services: [], order: { descriptions: [], questions: [], readings: [], asking: [] }, waiting: 0, problem: null, canMakeClips: true, version: 1 } } }); // prettier-ignore
   await draw(<Services site={site} />).drawn;
   await screen.findByText('Descriptions');
   expect(screen.getByText(/Alerts have a picture but no description/)).toBeTruthy();
@@ -40,7 +40,7 @@ test('a service that is not set up says what is missing by that', async () => {
 
 test('storage is listed by size, and a disk that is nearly full says so', async () => {
   const media = [{ holder: 'event', role: 'picture', files: 4, bytes: 400_000 }, { holder: 'event', role: 'clip', files: 2, bytes: 9_000_000 }]; // prettier-ignore
-  answering({ 'GET /api/storage': { body: { media, detections: { bytes: 50_000, since: null, mostDays: 14, mostBytes: 2e9 }, database: 300_000, free: 1e9 } } }); // prettier-ignore
+  answering({ 'GET /api/storage': { body: { media, detections: { bytes: 50_000, since: null, maxDays: 14, maxBytes: 2e9 }, database: 300_000, free: 1e9 } } }); // prettier-ignore
   await draw(<Storage site={site} />).drawn;
   await screen.findByText('9.8 MB stored, 1.0 GB free');
   expect(screen.getByText(/^Only 1\.0 GB are free/)).toBeTruthy();

@@ -4,18 +4,18 @@ import { useState } from 'react';
 import { View } from 'react-native';
 import { GestureDetector } from 'react-native-gesture-handler';
 import Svg, { Line, Path, Rect } from 'react-native-svg';
-import type { LatelyMoment, LatelyThing } from '@nibber/core/tuning';
+import type { RecentExample, RecentObject } from '@nibber/core/tuning';
 import { useFinger } from '../../picture/useFinger';
 import { classLooks, corner, usePalette } from '../../ui/theme';
-import { latelyMs } from './useRecentFrames';
+import { recentFramesMs } from './useRecentFrames';
 
 const high = 92;
 const lanes = 24;
 const stepMs = 1000;
 
 type Props = {
-  moments: readonly LatelyMoment[];
-  things: readonly LatelyThing[];
+  moments: readonly RecentExample[];
+  things: readonly RecentObject[];
   /** The newest time on it. */
   until: number;
   /** The moment that is looked at; undefined while it is the newest. */
@@ -26,27 +26,27 @@ type Props = {
 export function Strip({ moments, things, until, chosen, choose }: Props) {
   const p = usePalette();
   const [width, setWidth] = useState(0);
-  const x = (at: number) => Math.round(((at - until + latelyMs) / latelyMs) * width * 10) / 10;
+  const x = (at: number) => Math.round(((at - until + recentFramesMs) / recentFramesMs) * width * 10) / 10;
   const slide = useFinger('lately-strip', ({ x: across }) =>
-    choose(until - latelyMs + (Math.min(width, Math.max(0, across)) / width) * latelyMs),
+    choose(until - recentFramesMs + (Math.min(width, Math.max(0, across)) / width) * recentFramesMs),
   );
   /** By keys: a second on or back, and to either end. */
   const onKey = (event: { key: string; preventDefault(): void }) => {
     const at = chosen ?? until;
-    const to = { ArrowLeft: at - stepMs, ArrowRight: at + stepMs, Home: until - latelyMs, End: until }[event.key];
+    const to = { ArrowLeft: at - stepMs, ArrowRight: at + stepMs, Home: until - recentFramesMs, End: until }[event.key];
     if (to === undefined) return;
     event.preventDefault();
-    choose(Math.min(until, Math.max(until - latelyMs, to)));
+    choose(Math.min(until, Math.max(until - recentFramesMs, to)));
   };
   // A tenth of the picture fills the strip: more is all the same much.
   const tall = (share: number) => Math.max(1.5, Math.sqrt(Math.min(1, share * 10)) * (high - lanes - 4));
-  const bars = (which: (m: LatelyMoment) => boolean) =>
+  const bars = (which: (m: RecentExample) => boolean) =>
     moments
       .filter(which)
       .map((m) => `M${x(m.at)} ${high}v${(-tall(m.share)).toFixed(1)}`)
       .join('');
-  const counts = (m: LatelyMoment) => m.parts.some((part) => part.counts);
-  const barWidth = Math.max(1, (width / latelyMs) * 160);
+  const counts = (m: RecentExample) => m.parts.some((part) => part.counts);
+  const barWidth = Math.max(1, (width / recentFramesMs) * 160);
   return (
     <GestureDetector gesture={slide} touchAction="none">
       <View
@@ -54,7 +54,7 @@ export function Strip({ moments, things, until, chosen, choose }: Props) {
         {...({ tabIndex: 0, onKeyDown: onKey } as object)}
         aria-label="The last two minutes"
         aria-valuemin={0}
-        aria-valuemax={latelyMs / 1000}
+        aria-valuemax={recentFramesMs / 1000}
         aria-valuenow={chosen === undefined ? 0 : Math.round((until - chosen) / 1000)}
         aria-valuetext={chosen === undefined ? 'now' : `${Math.round((until - chosen) / 1000)} seconds ago`}
         testID="lately-strip"

@@ -6,12 +6,12 @@ import { View } from 'react-native';
 import { anchorPoint } from '@nibber/core/boxes';
 import {
   effectOf,
-  judgeLately,
+  judgeRecentFrames,
   tuningOf,
   unpackCells,
-  usualTuning,
-  type LatelyObject,
-  type LatelySight,
+  defaultTuning,
+  type RecentDetection,
+  type RecentDetections,
   type Tuning,
 } from '@nibber/core/tuning';
 import { contains, type Polygon } from '@nibber/core/zones';
@@ -25,14 +25,14 @@ import { useIsWide } from '../../ui/theme';
 import { Footer } from '../../ui/Footer';
 import { Unsaved } from '../../ui/Unsaved';
 import { Words } from '../../ui/Words';
-import { troubleWords } from '../../state/api';
+import { problemWords } from '../../state/api';
 import { useAppDispatch, useAppSelector } from '../../state/store';
 import type { CameraAnswer } from '../../state/api/types';
 import { useSetSettingsMutation } from '../../state/api/connect';
 import { Strip } from './Strip';
 import { tried } from '../../state/tuning';
-import { useLately, type NumberedPicture } from './useRecentFrames';
-import { useMoments } from './useExamples';
+import { useRecentFrames, type NumberedPicture } from './useRecentFrames';
+import { useExamples } from './useExamples';
 import { effectWords, sliderNames, sliderWords, thingWords, valueWords } from './words';
 
 const nothing: never[] = [];
@@ -47,16 +47,16 @@ export function Tune({ camera, done }: { camera: CameraAnswer; done: () => void 
   const draft = useAppSelector((s) => s.tuningDraft.draft);
   const tuning = draft?.camera === camera.id ? draft.tuning : saved;
   const set = (next: Tuning) => dispatch(tried({ camera: camera.id, tuning: next }));
-  const { lately, isLost } = useLately(camera.id);
-  const pictures = lately?.pictures ?? nothing;
-  const sights = lately?.sights ?? nothing;
+  const { recentFrames, isLost } = useRecentFrames(camera.id);
+  const pictures = recentFrames?.pictures ?? nothing;
+  const sights = recentFrames?.sights ?? nothing;
   const [chosen, setChosen] = useState<number>();
   const [isLeaving, setLeaving] = useState(false);
   const [save, saving] = useSetSettingsMutation();
   const isChanged = JSON.stringify(tuning) !== JSON.stringify(saved);
-  const would = useMoments(pictures, tuning);
+  const would = useExamples(pictures, tuning);
   // What the live settings did is only asked where others are tried.
-  const did = useMoments(isChanged ? pictures : nothing, saved);
+  const did = useExamples(isChanged ? pictures : nothing, saved);
   const [wouldAll, didAll] = useMemo(() => [[...would.values()], [...did.values()]], [would, did]);
   const effect = useMemo(() => effectOf(wouldAll, sights, tuning), [wouldAll, sights, tuning]);
   const effectNow = useMemo(() => (isChanged ? effectOf(didAll, sights, saved) : effect), [isChanged, didAll, sights, saved, effect]);
@@ -121,10 +121,10 @@ export function Tune({ camera, done }: { camera: CameraAnswer; done: () => void 
               />
             ))}
         </Card>
-        {saving.isError && <Attention words={troubleWords(saving.error) ?? ''} />}
+        {saving.isError && <Attention words={problemWords(saving.error) ?? ''} />}
         {isLeaving && <Unsaved discard={leave} goOn={() => setLeaving(false)} />}
         <Row style={{ justifyContent: 'space-between' }}>
-          <Button words="Defaults" onPress={() => set(usualTuning)} testID="tune-usual" />
+          <Button words="Defaults" onPress={() => set(defaultTuning)} testID="tune-usual" />
           <Footer
             save={() => void keep()}
             canSave={!saving.isLoading && (isChanged || camera.tuning === null)}
@@ -149,11 +149,11 @@ function Seen({
   camera: CameraAnswer;
   picture: NumberedPicture | undefined;
   isNow: boolean;
-  sights: readonly LatelySight[];
+  sights: readonly RecentDetections[];
   tuning: Tuning;
 }) {
   // prettier-ignore
-  const judged = useMemo(() => picture && judgeLately(picture, tuning), [picture, tuning]);
+  const judged = useMemo(() => picture && judgeRecentFrames(picture, tuning), [picture, tuning]);
   const cells = useMemo(() => picture && movedCells(picture, tuning), [picture, tuning]);
   const at = picture?.at ?? sights.at(-1)?.at ?? 0;
   const found = sights.findLast((s) => s.at <= at + 50 && at - s.at < sightMs)?.objects ?? nothing;
@@ -175,13 +175,13 @@ function Seen({
       {over}
     </CameraPicture>
   ) : (
-    <Picture source={`/api/cameras/${camera.id}/lately/${picture.number}/picture.jpg`} words={words}>
+    <Picture source={`/api/cameras/${camera.id}/recent-frames/${picture.number}/picture.jpg`} words={words}>
       {over}
     </Picture>
   );
 }
 
-function objectWords({ class: cls, type, score, box }: LatelyObject, { zones }: CameraAnswer, { confidence }: Tuning): string {
+function objectWords({ class: cls, type, score, box }: RecentDetection, { zones }: CameraAnswer, { confidence }: Tuning): string {
   const feet = anchorPoint(box, 'feet');
   const zone = zones.find((z) => z.purpose === 'watch' && contains(z.polygon as unknown as Polygon, feet));
   return [`${type ?? cls} ${score.toFixed(2)}`, score < confidence ? 'low confidence' : zone?.name].filter((w) => w).join(', ');

@@ -1,5 +1,5 @@
 import { act, fireEvent, screen } from '@testing-library/react-native';
-import { packCells, usualTuning, type Effect } from '@nibber/core/tuning';
+import { packCells, defaultTuning, type Effect } from '@nibber/core/tuning';
 import { answering, draw, yard } from '../../testing/draw';
 import { Tune } from './Tune';
 import { effectWords, thingWords, valueWords } from './words';
@@ -51,7 +51,7 @@ test('what is tried is kept with the camera, and the usual values are a touch aw
   await drawn;
   await screen.findByText('Motion in 2 of 2 frames.', {}, { timeout: 10_000 });
   await fireEvent.press(screen.getByTestId('tune-usual'));
-  expect(store.getState().tuningDraft.draft?.tuning).toEqual(usualTuning);
+  expect(store.getState().tuningDraft.draft?.tuning).toEqual(defaultTuning);
   expect(screen.getByTestId('tune-threshold-value')).toHaveTextContent('30');
   await fireEvent.press(screen.getByLabelText('Threshold: more'));
   expect(screen.getByTestId('tune-threshold-value')).toHaveTextContent('31');
@@ -59,6 +59,6 @@ test('what is tried is kept with the camera, and the usual values are a touch aw
   await fireEvent.press(screen.getByTestId('leave-tuning'));
   expect(screen.getByText('You have unsaved changes.')).toBeTruthy();
   await act(async () => fireEvent.press(screen.getByTestId('keep-tuning')));
-  expect(sent.find((s) => s.method === 'PUT')?.body).toEqual({ tuning: usualTuning });
+  expect(sent.find((s) => s.method === 'PUT')?.body).toEqual({ tuning: defaultTuning });
   expect(store.getState().tuningDraft.draft).toBeNull();
 });

@@ -1,23 +1,23 @@
 // Pictures judged under settings, a few at a time, the newest first: dragging a slider never waits for it.
 
 import { useEffect, useRef, useState } from 'react';
-import { judgeLately, type LatelyMoment, type Tuning } from '@nibber/core/tuning';
+import { judgeRecentFrames, type RecentExample, type Tuning } from '@nibber/core/tuning';
 import type { NumberedPicture } from './useRecentFrames';
 
 const sliceMs = 8;
 
-type Judged = { readonly for: string; readonly moments: ReadonlyMap<number, LatelyMoment> };
+type Judged = { readonly for: string; readonly moments: ReadonlyMap<number, RecentExample> };
 const none: Judged = { for: '', moments: new Map() };
 
 /** @returns by the number of a picture; until other settings are through, those judged under them and, for the rest, what was there before */
-export function useMoments(pictures: readonly NumberedPicture[], tuning: Tuning): ReadonlyMap<number, LatelyMoment> {
+export function useExamples(pictures: readonly NumberedPicture[], tuning: Tuning): ReadonlyMap<number, RecentExample> {
   const { threshold, smallestPart, contrast } = tuning;
   const settings = `${threshold} ${smallestPart} ${contrast}`;
   const done = useRef<Judged>(none);
-  const [shown, setShown] = useState<ReadonlyMap<number, LatelyMoment>>(none.moments);
+  const [shown, setShown] = useState<ReadonlyMap<number, RecentExample>>(none.moments);
   useEffect(() => {
     const before = done.current.for === settings ? done.current.moments : none.moments;
-    const moments = new Map<number, LatelyMoment>();
+    const moments = new Map<number, RecentExample>();
     const toDo: NumberedPicture[] = [];
     for (const p of pictures) {
       const known = before.get(p.number);
@@ -30,7 +30,10 @@ export function useMoments(pictures: readonly NumberedPicture[], tuning: Tuning)
       const end = performance.now() + sliceMs;
       while (toDo.length > 0 && performance.now() < end) {
         const picture = toDo.pop()!;
-        moments.set(picture.number, { at: picture.at, ...judgeLately(picture, { threshold, smallestPart, contrast, confidence: 0 }) });
+        moments.set(picture.number, {
+          at: picture.at,
+          ...judgeRecentFrames(picture, { threshold, smallestPart, contrast, confidence: 0 }),
+        });
       }
       setShown((last) => new Map([...pictures.flatMap((p) => entryOf(p.number, moments.get(p.number) ?? last.get(p.number)))]));
       if (toDo.length > 0) timer = setTimeout(slice, 0);
@@ -41,4 +44,4 @@ export function useMoments(pictures: readonly NumberedPicture[], tuning: Tuning)
   return shown;
 }
 
-const entryOf = (number: number, moment: LatelyMoment | undefined): [number, LatelyMoment][] => (moment ? [[number, moment]] : []);
+const entryOf = (number: number, moment: RecentExample | undefined): [number, RecentExample][] => (moment ? [[number, moment]] : []);

@@ -1,12 +1,12 @@
 // The texts of tuning.
 
-import type { Effect, LatelyThing } from '@nibber/core/tuning';
+import type { Effect, RecentObject } from '@nibber/core/tuning';
 
 export const sliderWords = {
-  threshold: { name: 'Threshold', says: 'how much a picture cell must change, of 255', step: 1, least: 8, most: 80 },
-  smallestPart: { name: 'Smallest part', says: 'minimum size of motion, in cells', step: 1, least: 1, most: 120 },
-  contrast: { name: 'Contrast', says: 'contrast boost for dark pictures', step: 0.05, least: 0, most: 1 },
-  confidence: { name: 'Confidence', says: 'detections below this are ignored', step: 0.01, least: 0, most: 0.95 },
+  threshold: { name: 'Threshold', says: 'how much a picture cell must change, of 255', step: 1, min: 8, max: 80 },
+  smallestPart: { name: 'Smallest part', says: 'minimum size of motion, in cells', step: 1, min: 1, max: 120 },
+  contrast: { name: 'Contrast', says: 'contrast boost for dark pictures', step: 0.05, min: 0, max: 1 },
+  confidence: { name: 'Confidence', says: 'detections below this are ignored', step: 0.01, min: 0, max: 0.95 },
 } as const;
 export type SliderName = keyof typeof sliderWords;
 export const sliderNames = Object.keys(sliderWords) as SliderName[];
@@ -25,7 +25,7 @@ export function effectWords(would: Effect, did: Effect): { readonly headline: st
   return { headline: `Motion in ${would.moving}${instead} of ${would.pictures} frames.`, details };
 }
 
-export function thingWords({ class: cls, type, best, lostTo }: LatelyThing, confidence: number): string {
+export function thingWords({ class: cls, type, best, lostTo }: RecentObject, confidence: number): string {
   const name = `${type ?? cls}, confidence up to ${best.toFixed(2)}`;
   if (lostTo === 'confidence') return `${name}: confidence too low, needs ${confidence.toFixed(2)}`;
   if (lostTo === 'motion') return `${name}: too little motion to be analysed`;

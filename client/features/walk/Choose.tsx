@@ -7,14 +7,14 @@ import type { WalkItem } from '@nibber/core/walk-test';
 import { Attention, Button, Card, Empty } from '../../ui/Surface';
 import { OneOf, SomeOf } from '../../ui/Choices';
 import { Words } from '../../ui/Words';
-import { troubleWords } from '../../state/api';
+import { problemWords } from '../../state/api';
 import type { CameraAnswer } from '../../state/api/types';
 import { useStartWalkMutation } from '../../state/api/walk';
-import type { WalkKept } from '../../state/api/types';
+import type { StoredWalkTest } from '../../state/api/types';
 import type { Expectation } from '@nibber/core/walk-test';
 import { openSound } from './useSignals';
 
-type Props = { rules: readonly Rule[]; cameras: readonly CameraAnswer[]; camera: string | undefined; kept: readonly WalkKept[] };
+type Props = { rules: readonly Rule[]; cameras: readonly CameraAnswer[]; camera: string | undefined; kept: readonly StoredWalkTest[] };
 type Choice = Expectation | undefined;
 
 export function Choose({ rules, cameras, camera, kept }: Props) {
@@ -79,15 +79,17 @@ export function Choose({ rules, cameras, camera, kept }: Props) {
           />
         </Card>
       )}
-      {starting.isError && <Attention words={troubleWords(starting.error) ?? ''} />}
+      {starting.isError && <Attention words={problemWords(starting.error) ?? ''} />}
       <Button words="Start walking" main disabled={items.length === 0 || starting.isLoading} onPress={begin} testID="start-walk" />
     </>
   );
 }
 
 /** What is still to be shown of a rule: first that it fires, then that it stays quiet. */
-const nextOf = (rule: string, kept: readonly WalkKept[]): Expectation =>
-  kept.some((k) => k.items.some((i) => i.kind === 'rule' && i.rule === rule && i.expect === 'fires' && i.verdict === 'proved' && i.stands))
+const nextOf = (rule: string, kept: readonly StoredWalkTest[]): Expectation =>
+  kept.some((k) =>
+    k.items.some((i) => i.kind === 'rule' && i.rule === rule && i.expect === 'fires' && i.verdict === 'proved' && i.isStillValid),
+  )
     ? 'quiet'
     : 'fires';
 

@@ -8,10 +8,10 @@ import { Button, Card, Row } from '../../ui/Surface';
 import { usePalette } from '../../ui/theme';
 import { exact } from '../../ui/times';
 import { Words } from '../../ui/Words';
-import type { ItemKept, WalkKept } from '../../state/api/types';
+import type { StoredWalkItem, StoredWalkTest } from '../../state/api/types';
 import { expectWords, shownWords, verdictWords } from './words';
 
-export function Shown({ kept, zone }: { kept: WalkKept; zone: string }) {
+export function Shown({ kept, zone }: { kept: StoredWalkTest; zone: string }) {
   const proved = kept.items.filter((i) => i.verdict === 'proved').length;
   return (
     <Card>
@@ -28,7 +28,7 @@ export function Shown({ kept, zone }: { kept: WalkKept; zone: string }) {
   );
 }
 
-function Item({ item, zone }: { item: ItemKept; zone: string }) {
+function Item({ item, zone }: { item: StoredWalkItem; zone: string }) {
   const p = usePalette();
   const router = useRouter();
   const { result, verdict } = item;
@@ -54,12 +54,12 @@ function Item({ item, zone }: { item: ItemKept; zone: string }) {
           {exact(answered.at, zone)}
         </Words>
       )}
-      {item.told.map((t) => (
+      {item.notified.map((t) => (
         <Words key={t.person} size="small" tone={t.state === 'sent' ? 'second' : 'attentionInk'}>
           {t.state === 'sent' ? `${t.person}: delivered to the phone` : `${t.person}: ${t.why ?? 'not delivered yet'}`}
         </Words>
       ))}
-      {!item.stands && <Words tone="attentionInk">Settings have changed since. Test it again.</Words>}
+      {!item.isStillValid && <Words tone="attentionInk">Settings have changed since. Test it again.</Words>}
       {answered?.picture && (
         <View style={{ maxWidth: 360 }}>
           <Picture source={answered.picture} words={`${item.name}, during the test`} />

@@ -11,7 +11,7 @@ import { Choose } from './Choose';
 import { Shown } from './Shown';
 import { Walking } from './Walking';
 
-const mostShown = 10;
+const maxShown = 10;
 
 export function WalkScreen({ camera }: { camera: string | undefined }) {
   const router = useRouter();
@@ -51,7 +51,7 @@ export function WalkScreen({ camera }: { camera: string | undefined }) {
               Earlier walks
             </Words>
           )}
-          {earlier.slice(0, mostShown).map((k) => (
+          {earlier.slice(0, maxShown).map((k) => (
             <Shown key={k.id} kept={k} zone={zone} />
           ))}
         </>

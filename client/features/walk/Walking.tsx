@@ -9,16 +9,16 @@ import { Attention, Button, Card, Row } from '../../ui/Surface';
 import { corner, target, useIsWide, usePalette } from '../../ui/theme';
 import { Touch } from '../../ui/Touch';
 import { Words } from '../../ui/Words';
-import { troubleWords, useMomentQuery } from '../../state/api';
+import { problemWords, useEventQuery } from '../../state/api';
 import type { CameraAnswer } from '../../state/api/types';
 import { LiveCamera } from '../cameras/LiveCamera';
 import { gateWords } from '../sieve/gates';
 import { useEndWalkMutation } from '../../state/api/walk';
-import type { ItemNow, WalkKept, WalkNow } from '../../state/api/types';
+import type { ItemNow, StoredWalkTest, WalkNow } from '../../state/api/types';
 import { useSignals } from './useSignals';
-import { expectWords, standsWords } from './words';
+import { expectWords, validityWords } from './words';
 
-export function Walking({ now, cameras, ended }: { now: WalkNow; cameras: readonly CameraAnswer[]; ended: (kept: WalkKept) => void }) {
+export function Walking({ now, cameras, ended }: { now: WalkNow; cameras: readonly CameraAnswer[]; ended: (kept: StoredWalkTest) => void }) {
   const isWide = useIsWide();
   const [isLoud, setLoud] = useState(true);
   const [chosen, choose] = useFollowed(now.items);
@@ -50,7 +50,7 @@ export function Walking({ now, cameras, ended }: { now: WalkNow; cameras: readon
           </View>
         )}
         <Panel item={item} />
-        {ending.isError && <Attention words={troubleWords(ending.error) ?? ''} />}
+        {ending.isError && <Attention words={problemWords(ending.error) ?? ''} />}
         {bottom}
       </View>
       <View style={{ width: isWide ? 480 : '100%', gap: 8 }}>{camera && <LiveCamera camera={camera} />}</View>
@@ -101,7 +101,7 @@ function ItemLine({ item, chosen, press }: { item: ItemNow; chosen: boolean; pre
         {item.name}
       </Words>
       <Words size="small" tone="second">
-        {standsWords(item)}
+        {validityWords(item)}
       </Words>
     </Touch>
   );
@@ -132,7 +132,7 @@ function Panel({ item }: { item: ItemNow }) {
         style={{ borderRadius: corner, padding: 14, backgroundColor: state === 'done' ? p.work : p.wash, borderWidth: state === 'wrong' ? 2 : 0, borderColor: p.attention }} // prettier-ignore
       >
         <Words size="head" bold style={{ color: state === 'done' ? p.onWork : p.ink, textAlign: 'center' }}>
-          {standsWords(item)}
+          {validityWords(item)}
         </Words>
       </View>
       {item.result.state === 'answered' && item.result.event && <Rang event={item.result.event} at={item.result.at} />}
@@ -187,7 +187,7 @@ function GateLight({ light: { gate, state, found, wanted }, isLast }: { light: L
 
 /** Whose phone has rung, and after how long. */
 function Rang({ event, at }: { event: string; at: number }) {
-  const { data: moment } = useMomentQuery(event, { pollingInterval: 2000 });
+  const { data: moment } = useEventQuery(event, { pollingInterval: 2000 });
   if (!moment) return <Words tone="second">Sending to phones…</Words>;
   if (moment.alerts.length === 0) return <Words tone="attentionInk">It notifies no one.</Words>;
   return (

@@ -1,26 +1,26 @@
 import { act, fireEvent, screen } from '@testing-library/react-native';
 import { lightsOf } from '@nibber/core/walk-test';
 import { answering, draw, rule, yard } from '../../testing/draw';
-import type { ItemKept, ItemNow } from '../../state/api/types';
+import type { StoredWalkItem, ItemNow } from '../../state/api/types';
 import { Choose } from './Choose';
 import { Shown } from './Shown';
 import { Walking } from './Walking';
-import { shownWords, standsWords } from './words';
+import { shownWords, validityWords } from './words';
 
 const now = (change: Partial<ItemNow> & { expect?: 'fires' | 'quiet' } = {}): ItemNow =>
   ({ kind: 'rule', rule: 'comes-in', expect: 'fires', name: 'Somebody comes in', cameras: ['yard'], result: { state: 'waiting', walked: false, why: null }, lights: lightsOf(undefined), there: 0, steps: 0, ...change }) as ItemNow; // prettier-ignore
-const kept = (change: Partial<ItemKept> & { expect?: 'fires' | 'quiet' } = {}): ItemKept =>
-  ({ kind: 'rule', rule: 'comes-in', expect: 'fires', name: 'Somebody comes in', cameras: ['yard'], verdict: 'open', stands: true, result: { state: 'waiting', walked: false, why: null }, told: [], ...change }) as ItemKept; // prettier-ignore
+const kept = (change: Partial<StoredWalkItem> & { expect?: 'fires' | 'quiet' } = {}): StoredWalkItem =>
+  ({ kind: 'rule', rule: 'comes-in', expect: 'fires', name: 'Somebody comes in', cameras: ['yard'], verdict: 'open', isStillValid: true, result: { state: 'waiting', walked: false, why: null }, notified: [], ...change }) as StoredWalkItem; // prettier-ignore
 const answered = { state: 'answered', at: 0, event: null, picture: null } as const;
 const walked = { state: 'waiting', walked: true, why: 'It is a dog, not a person' } as const;
 
 test('where an item stands is said in few words, the quiet half as well', () => {
-  expect(standsWords(now())).toBe('Walk past it');
-  expect(standsWords(now({ there: 1 }))).toBe('Someone is there');
-  expect(standsWords(now({ result: answered }))).toBe('Fired');
-  expect(standsWords(now({ expect: 'quiet', there: 1 }))).toBe('Quiet, with someone there');
-  expect(standsWords(now({ expect: 'quiet', result: walked }))).toBe('It stayed quiet');
-  expect(standsWords(now({ expect: 'quiet', result: answered }))).toBe('Fired unexpectedly');
+  expect(validityWords(now())).toBe('Walk past it');
+  expect(validityWords(now({ there: 1 }))).toBe('Someone is there');
+  expect(validityWords(now({ result: answered }))).toBe('Fired');
+  expect(validityWords(now({ expect: 'quiet', there: 1 }))).toBe('Quiet, with someone there');
+  expect(validityWords(now({ expect: 'quiet', result: walked }))).toBe('It stayed quiet');
+  expect(validityWords(now({ expect: 'quiet', result: answered }))).toBe('Fired unexpectedly');
 });
 
 test('what was shown is said with its reason', () => {
@@ -62,7 +62,7 @@ test('gates are lit as far as the walk has come, with what the next one asks for
 
 test('what was shown says when it no longer stands', async () => {
   answering({});
-  const items = [kept({ verdict: 'proved', result: answered, stands: false })];
+  const items = [kept({ verdict: 'proved', result: answered, isStillValid: false })];
   await draw(<Shown kept={{ id: 'w', startedAt: 0, endedAt: 1, by: 'Ives', items }} zone="Europe/London" />).drawn;
   expect(screen.getByText('1 of 1 as expected')).toBeTruthy();
   expect(screen.getByText('Settings have changed since. Test it again.')).toBeTruthy();

@@ -1,7 +1,7 @@
 // The texts of walk tests.
 
 import type { WalkVerdict } from '@nibber/core/walk-test';
-import type { ItemKept, ItemNow } from '../../state/api/types';
+import type { StoredWalkItem, ItemNow } from '../../state/api/types';
 
 export const verdictWords: Readonly<Record<WalkVerdict, string>> = {
   proved: 'as expected',
@@ -13,7 +13,7 @@ export const expectWords = (item: Pick<ItemNow, 'kind'> & { expect?: string }): 
   item.kind === 'zone' ? 'must detect someone' : item.expect === 'fires' ? 'must fire' : 'must stay quiet';
 
 /** What an item has shown, in a sentence. */
-export function shownWords({ kind, verdict, result, ...item }: ItemKept): string {
+export function shownWords({ kind, verdict, result, ...item }: StoredWalkItem): string {
   const mustFire = kind === 'rule' && 'expect' in item && item.expect === 'fires';
   if (verdict === 'open') return 'Not tested.';
   if (kind === 'zone') return verdict === 'proved' ? 'Someone was detected in it.' : 'No one was detected in it.';
@@ -23,7 +23,7 @@ export function shownWords({ kind, verdict, result, ...item }: ItemKept): string
 }
 
 /** Where an item stands while people walk. */
-export function standsWords(item: ItemNow): string {
+export function validityWords(item: ItemNow): string {
   if (item.result.state === 'answered') return item.kind === 'zone' ? 'Detected' : item.expect === 'fires' ? 'Fired' : 'Fired unexpectedly';
   if (item.kind === 'zone') return 'Walk into it';
   if (item.there > 0) return item.expect === 'fires' ? 'Someone is there' : 'Quiet, with someone there';

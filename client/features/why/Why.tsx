@@ -15,7 +15,7 @@ import { Button, Card, Empty, Page, Row } from '../../ui/Surface';
 import { ago, clock, exact } from '../../ui/times';
 import { Words } from '../../ui/Words';
 import { titleOf } from '../events/titles';
-import { Told } from '../event/Sent';
+import { Notified } from '../event/Sent';
 import { useMaySetUp } from '../session/may';
 import { Loading } from '../shell/Loading';
 import { Thumb } from '../../picture/Thumb';
@@ -127,7 +127,7 @@ function Found({ found: { item, trails, alerts, acts }, zone, person }: { found:
           {item.kind === 'track' ? (
             <Words>{furthest ? `No alert was sent. ${furthest.why}.` : 'No alert: no rule covers this camera.'}</Words>
           ) : alerts.length > 0 ? (
-            <Told alerts={alerts} zone={zone} saysLooked />
+            <Notified alerts={alerts} zone={zone} saysLooked />
           ) : (
             <Words>{`It matched ${item.ruleName}, but that rule does not notify ${person}.`}</Words>
           )}

@@ -2,13 +2,13 @@
 
 import type { Role } from '@nibber/core/site';
 import { api } from './index';
-import type { SignInAnswer } from './types';
+import type { SessionAnswer } from './types';
 
 const accessApi = api.injectEndpoints({
   endpoints: (build) => ({
-    signIns: build.query<SignInAnswer[], void>({ query: () => 'sign-ins', providesTags: ['SignIns'] }),
-    endSignIn: build.mutation<{ id: string }, string>({
-      query: (id) => ({ url: `sign-ins/${id}`, method: 'DELETE' }),
+    sessions: build.query<SessionAnswer[], void>({ query: () => 'sessions', providesTags: ['SignIns'] }),
+    endSession: build.mutation<{ id: string }, string>({
+      query: (id) => ({ url: `sessions/${id}`, method: 'DELETE' }),
       invalidatesTags: ['SignIns', 'Logbook'],
     }),
     makeToken: build.mutation<{ token: string }, { name: string; role: Role; days: number }>({
@@ -22,4 +22,4 @@ const accessApi = api.injectEndpoints({
   }),
 });
 
-export const { useSignInsQuery, useEndSignInMutation, useMakeTokenMutation, useChangePasswordMutation } = accessApi;
+export const { useSessionsQuery, useEndSessionMutation, useMakeTokenMutation, useChangePasswordMutation } = accessApi;

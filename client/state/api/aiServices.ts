@@ -1,47 +1,47 @@
 // The server, as it is asked about describing services, and about every picture that went to one.
 
 import type { ClassName } from '@nibber/core/boxes';
-import type { Asks, DescribingService, DescribingUse } from '@nibber/core/site';
+import type { Prompt, AiService, AiUse } from '@nibber/core/site';
 import { api, madeFrom } from './index';
-import type { DescribingState, DescribingTrial, SentPicture } from './types';
+import type { AiState, AiTrial, SentPicture } from './types';
 
-export type UnnamedService = Omit<DescribingService, 'id'>;
+export type UnnamedService = Omit<AiService, 'id'>;
 type SentPage = { readonly items: SentPicture[]; readonly more: string | null };
 type Version = { readonly version: number };
 type Key = { readonly key?: string | null };
 
 const describingApi = api.injectEndpoints({
   endpoints: (build) => ({
-    services: build.query<DescribingState, void>({ query: () => 'services', providesTags: ['Site'] }),
+    services: build.query<AiState, void>({ query: () => 'ai-services', providesTags: ['Site'] }),
     addService: build.mutation<Version & { id: string }, Version & Key & { service: UnnamedService }>({
-      query: ({ version, ...body }) => ({ url: 'services', method: 'POST', body, headers: madeFrom(version) }),
+      query: ({ version, ...body }) => ({ url: 'ai-services', method: 'POST', body, headers: madeFrom(version) }),
       invalidatesTags: ['Site', 'Logbook'],
     }),
-    setService: build.mutation<Version, Version & Key & { service: DescribingService }>({
-      query: ({ version, ...body }) => ({ url: `services/${body.service.id}`, method: 'PUT', body, headers: madeFrom(version) }),
+    setService: build.mutation<Version, Version & Key & { service: AiService }>({
+      query: ({ version, ...body }) => ({ url: `ai-services/${body.service.id}`, method: 'PUT', body, headers: madeFrom(version) }),
       invalidatesTags: ['Site', 'Logbook'],
     }),
     removeService: build.mutation<Version, Version & { id: string }>({
-      query: ({ version, id }) => ({ url: `services/${id}`, method: 'DELETE', headers: madeFrom(version) }),
+      query: ({ version, id }) => ({ url: `ai-services/${id}`, method: 'DELETE', headers: madeFrom(version) }),
       invalidatesTags: ['Site', 'Logbook'],
     }),
-    orderServices: build.mutation<Version, Version & { use: DescribingUse; services: readonly string[] | null }>({
-      query: ({ version, ...body }) => ({ url: 'services/order', method: 'PUT', body, headers: madeFrom(version) }),
+    orderServices: build.mutation<Version, Version & { use: AiUse; services: readonly string[] | null }>({
+      query: ({ version, ...body }) => ({ url: 'ai-services/order', method: 'PUT', body, headers: madeFrom(version) }),
       invalidatesTags: ['Site', 'Logbook'],
     }),
-    askOfClass: build.mutation<Version, Version & { class: ClassName; asks: Asks | null }>({
-      query: ({ version, ...body }) => ({ url: 'services/asks', method: 'PUT', body, headers: madeFrom(version) }),
+    setClassPrompt: build.mutation<Version, Version & { class: ClassName; prompt: Prompt | null }>({
+      query: ({ version, ...body }) => ({ url: 'ai-services/prompts', method: 'PUT', body, headers: madeFrom(version) }),
       invalidatesTags: ['Site', 'Logbook'],
     }),
-    tryService: build.mutation<DescribingTrial, Key & { service: UnnamedService; id?: string }>({
-      query: (body) => ({ url: 'services/try', method: 'POST', body }),
+    tryService: build.mutation<AiTrial, Key & { service: UnnamedService; id?: string }>({
+      query: (body) => ({ url: 'ai-services/try', method: 'POST', body }),
       invalidatesTags: ['Logbook'],
     }),
     sentPictures: build.infiniteQuery<SentPage, void, string | null>({
-      query: ({ pageParam }) => ({ url: 'services/sent', params: pageParam === null ? {} : { before: pageParam } }),
+      query: ({ pageParam }) => ({ url: 'ai-services/sent', params: pageParam === null ? {} : { before: pageParam } }),
       infiniteQueryOptions: { initialPageParam: null, getNextPageParam: (last) => last.more ?? undefined },
     }),
   }),
 });
 
-export const { useServicesQuery, useAddServiceMutation, useSetServiceMutation, useRemoveServiceMutation, useOrderServicesMutation, useAskOfClassMutation, useTryServiceMutation, useSentPicturesInfiniteQuery } = describingApi; // prettier-ignore
+export const { useServicesQuery, useAddServiceMutation, useSetServiceMutation, useRemoveServiceMutation, useOrderServicesMutation, useSetClassPromptMutation, useTryServiceMutation, useSentPicturesInfiniteQuery } = describingApi; // prettier-ignore

@@ -1,19 +1,19 @@
 import { act, waitFor } from '@testing-library/react-native';
 import { answering, rule, testStore } from '../../testing/draw';
 import { drawing } from '../drawing';
-import { api, troubleWords } from './index';
+import { api, problemWords } from './index';
 import { connected, live, sawTracks, serverTime } from '../live';
 import { opacityOf } from '../useSeen';
 
-const said = (status: number, data: unknown) => troubleWords({ status, data });
+const said = (status: number, data: unknown) => problemWords({ status, data });
 
 test('an error says what happened and what to do', () => {
-  expect(said(422, { error: { code: 'bad-site', message: 'The site file cannot be used.', remedy: 'Correct it.', faults: [] } })).toBe(
+  expect(said(422, { error: { code: 'bad-site', message: 'The site file cannot be used.', hint: 'Correct it.', problems: [] } })).toBe(
     'The site file cannot be used. Correct it.',
   );
   expect(said(500, 'oops')).toBe('Something went wrong. Try again.');
-  expect(troubleWords({ status: 'FETCH_ERROR', error: 'x' })).toMatch(/^Cannot reach the server\. .*Alerts still arrive/);
-  expect(troubleWords(undefined)).toBeUndefined();
+  expect(problemWords({ status: 'FETCH_ERROR', error: 'x' })).toMatch(/^Cannot reach the server\. .*Alerts still arrive/);
+  expect(problemWords(undefined)).toBeUndefined();
 });
 
 test('events are asked for page by page, filtered', async () => {
@@ -44,16 +44,16 @@ test('what is seen is by camera, and old sights go when the line is lost', () =>
   let state = live.reducer(undefined, sawTracks({ camera: 'yard', tracks: [track] }));
   state = live.reducer(state, sawTracks({ camera: 'gate', tracks: [] }));
   expect(Object.keys(state.tracks)).toEqual(['yard', 'gate']);
-  state = live.reducer(state, serverTime({ now: Date.now() + 5000, troubles: ['x'] }));
+  state = live.reducer(state, serverTime({ now: Date.now() + 5000, problems: ['x'] }));
   expect(state.clockAheadMs).toBeGreaterThan(4900);
-  expect(live.reducer(state, serverTime({ now: 0 })).troubles).toEqual(['x']);
+  expect(live.reducer(state, serverTime({ now: 0 })).problems).toEqual(['x']);
   expect(live.reducer(state, connected('lost'))).toMatchObject({ tracks: {}, connection: 'lost' });
 });
 
 test('where the sign-in has ended the page asks for it again, and drafts stay; signing out lets go of them', async () => {
   const refused = {
     status: 401,
-    body: { error: { code: 'not-signed-in', message: 'You are not signed in.', remedy: 'Sign in.', faults: [] } },
+    body: { error: { code: 'not-signed-in', message: 'You are not signed in.', hint: 'Sign in.', problems: [] } },
   };
   const session = { visitor: { name: 'Wren', role: 'owner' as const }, isNew: false, siteName: 'Yard' };
   const answers: Record<string, { status?: number; body: unknown }> = {

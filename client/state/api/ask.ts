@@ -1,11 +1,11 @@
 // The record, as it is asked.
 
-import type { Sought } from '@nibber/core/asking';
+import type { Query } from '@nibber/core/asking';
 import { api } from './index';
 import type { RecordAnswer } from './types';
 
 /** A question in words, or one that was put right by hand. */
-export type Asking = { readonly question: string; readonly before?: Sought } | { readonly sought: Sought };
+export type Asking = { readonly question: string; readonly before?: Query } | { readonly query: Query };
 
 const askApi = api.injectEndpoints({
   endpoints: (build) => ({

@@ -1,20 +1,20 @@
 // The server, as connecting asks it.
 
-import type { AbilityName, AimFile, Shown, TuningFile } from '@nibber/core/site';
+import type { CapabilityName, AimFile, Orientation, TuningFile } from '@nibber/core/site';
 import { api, madeFrom } from '.';
-import type { AttemptAnswer, CameraAnswer, ChainAnswer, PairingAnswer, Reports, SearchAnswer } from './types';
+import type { AttemptAnswer, CameraAnswer, ChainAnswer, PairingAnswer, BuiltInDetection, SearchAnswer } from './types';
 
 export type Wanted = { kind: 'device' | 'stream'; address: string; name?: string; password?: string };
 export type ChosenCamera = {
   channel: number;
   name: string;
   area: string;
-  shown?: Shown;
+  orientation?: Orientation;
   relays?: { lamp?: string; siren?: string };
-  can?: AbilityName[];
+  capabilities?: CapabilityName[];
 };
 export type Settings = Partial<Pick<CameraAnswer, 'name' | 'area' | 'shown' | 'described' | 'can' | 'relays'>> & {
-  reports?: Reports;
+  builtInDetection?: BuiltInDetection;
   aim?: AimFile;
   tuning?: TuningFile;
 };
@@ -23,11 +23,11 @@ const connectApi = api.injectEndpoints({
     beginSearch: build.mutation<SearchAnswer, void>({ query: () => ({ url: 'searches', method: 'POST' }) }),
     search: build.query<SearchAnswer, string>({ query: (id) => `searches/${id}` }),
     stopSearch: build.mutation<SearchAnswer, string>({ query: (id) => ({ url: `searches/${id}`, method: 'DELETE' }) }),
-    beginAttempt: build.mutation<AttemptAnswer, Wanted>({ query: (body) => ({ url: 'attempts', method: 'POST', body }) }),
-    attempt: build.query<AttemptAnswer, string>({ query: (id) => `attempts/${id}` }),
-    stopAttempt: build.mutation<{ id: string }, string>({ query: (id) => ({ url: `attempts/${id}`, method: 'DELETE' }) }),
-    keepCameras: build.mutation<{ cameras: string[] }, { attempt: string; cameras: ChosenCamera[] }>({
-      query: ({ attempt, cameras }) => ({ url: `attempts/${attempt}/cameras`, method: 'POST', body: { cameras } }),
+    beginAttempt: build.mutation<AttemptAnswer, Wanted>({ query: (body) => ({ url: 'connection-attempts', method: 'POST', body }) }),
+    attempt: build.query<AttemptAnswer, string>({ query: (id) => `connection-attempts/${id}` }),
+    stopAttempt: build.mutation<{ id: string }, string>({ query: (id) => ({ url: `connection-attempts/${id}`, method: 'DELETE' }) }),
+    saveCameras: build.mutation<{ cameras: string[] }, { attempt: string; cameras: ChosenCamera[] }>({
+      query: ({ attempt, cameras }) => ({ url: `connection-attempts/${attempt}/cameras`, method: 'POST', body: { cameras } }),
       invalidatesTags: ['Cameras', 'Logbook'],
     }),
     pairCamera: build.mutation<{ camera: string }, { name: string; area: string }>({
@@ -46,8 +46,8 @@ const connectApi = api.injectEndpoints({
       query: ({ of, settings }) => ({ url: `cameras/${of.id}/settings`, method: 'PUT', body: settings, headers: madeFrom(of.version) }),
       invalidatesTags: ['Cameras', 'Logbook'],
     }),
-    setSignIn: build.mutation<CameraAnswer, { camera: string; name: string; password: string }>({
-      query: ({ camera, ...body }) => ({ url: `cameras/${camera}/sign-in`, method: 'PUT', body }),
+    setLogin: build.mutation<CameraAnswer, { camera: string; name: string; password: string }>({
+      query: ({ camera, ...body }) => ({ url: `cameras/${camera}/login`, method: 'PUT', body }),
       invalidatesTags: ['Cameras', 'Logbook'],
     }),
     removeCamera: build.mutation<{ id: string; version: number }, string>({
@@ -62,11 +62,11 @@ const connectApi = api.injectEndpoints({
       query: (camera) => ({ url: `cameras/${camera}/still`, method: 'POST', timeout: 40_000 }),
     }),
     chain: build.query<ChainAnswer, string>({ query: (camera) => `cameras/${camera}/chain`, providesTags: ['Rules', 'Cameras'] }),
-    mend: build.mutation<ChainAnswer, { camera: string; kind: string; rule: string }>({
-      query: ({ camera, ...body }) => ({ url: `cameras/${camera}/chain/mend`, method: 'POST', body }),
+    fix: build.mutation<ChainAnswer, { camera: string; kind: string; rule: string }>({
+      query: ({ camera, ...body }) => ({ url: `cameras/${camera}/chain/fix`, method: 'POST', body }),
       invalidatesTags: ['Rules', 'Cameras', 'Logbook'],
     }),
   }),
 });
 
-export const { useBeginSearchMutation, useSearchQuery, useStopSearchMutation, useBeginAttemptMutation, useAttemptQuery, useStopAttemptMutation, useKeepCamerasMutation, usePairCameraMutation, usePairingQuery, useNewTokenMutation, useSetSettingsMutation, useSetSignInMutation, useRemoveCameraMutation, useCommandMutation, useFreshStillMutation, useChainQuery, useMendMutation } = connectApi; // prettier-ignore
+export const { useBeginSearchMutation, useSearchQuery, useStopSearchMutation, useBeginAttemptMutation, useAttemptQuery, useStopAttemptMutation, useSaveCamerasMutation, usePairCameraMutation, usePairingQuery, useNewTokenMutation, useSetSettingsMutation, useSetLoginMutation, useRemoveCameraMutation, useCommandMutation, useFreshStillMutation, useChainQuery, useFixMutation } = connectApi; // prettier-ignore

@@ -1,6 +1,6 @@
 // Files of this device, chosen and sent with their progress.
 
-import type { ServerTrouble } from './types';
+import type { ServerProblem } from './types';
 
 /** A file that somebody chooses; undefined where nobody did. */
 export const pickFile = (accept: string) =>
@@ -20,22 +20,22 @@ export const pickFile = (accept: string) =>
     input.click();
   });
 
-export type Sending<T> = { readonly done: Promise<{ answer: T } | { trouble: string } | { stopped: true }>; stop(): void };
+export type Sending<T> = { readonly done: Promise<{ answer: T } | { problem: string } | { stopped: true }>; stop(): void };
 
 /** @param tell called with the share that was sent, 0..1 */
-export function sendFile<T>(url: string, file: File, tell: (share: number) => void): Sending<T> {
+export function sendFile<T>(url: string, file: File, notify: (share: number) => void): Sending<T> {
   // fetch says nothing of how much was sent.
   const request = new XMLHttpRequest();
   const done = new Promise<Awaited<Sending<T>['done']>>((resolve) => {
-    request.upload.onprogress = (e) => e.lengthComputable && tell(e.loaded / e.total);
+    request.upload.onprogress = (e) => e.lengthComputable && notify(e.loaded / e.total);
     request.onabort = () => resolve({ stopped: true });
-    request.onerror = () => resolve({ trouble: `${file.name} could not be sent. Check the connection, and try again.` });
+    request.onerror = () => resolve({ problem: `${file.name} could not be sent. Check the connection, and try again.` });
     request.onload = () => {
       try {
-        const said = JSON.parse(request.responseText) as T & { error?: ServerTrouble };
-        resolve(said.error ? { trouble: `${said.error.message} ${said.error.remedy}` } : { answer: said });
+        const said = JSON.parse(request.responseText) as T & { error?: ServerProblem };
+        resolve(said.error ? { problem: `${said.error.message} ${said.error.hint}` } : { answer: said });
       } catch {
-        resolve({ trouble: `The server could not accept ${file.name}. Try again.` });
+        resolve({ problem: `The server could not accept ${file.name}. Try again.` });
       }
     };
   });

@@ -5,10 +5,10 @@ import type { SerializedError, ThunkDispatch, UnknownAction } from '@reduxjs/too
 import { confirmed } from '../confirm';
 import { signedOut } from '../leaving';
 import { keptSince } from '../live';
-import { forgetKept } from '../worker';
+import { forgetSaved } from '../worker';
 import type { Path } from '@nibber/core/tracks-in-shape';
 import type { Line, Rule, Zone } from '@nibber/core/site';
-import type { CameraAnswer, ListItem, LogEntry, Mark, Moment, Phone, ServerTrouble, Session, SieveOfADay, Site } from './types';
+import type { CameraAnswer, ListItem, LogEntry, Mark, EventDetail, Phone, ServerProblem, Session, SieveOfADay, Site } from './types';
 
 export type EventFilter = { show: 'all' | 'told' | 'stopped'; camera?: string; cls?: string };
 
@@ -20,12 +20,12 @@ const ask = fetchBaseQuery({ baseUrl: '/api/', timeout: 15_000 });
 /** Where the sign-in has ended the page asks for it again, and everything else stays as it is. */
 const askSignedIn: BaseQueryFn<string | FetchArgs, unknown, FetchBaseQueryError, object, FetchBaseQueryMeta> = async (args, own, extra) => {
   let answer = await ask(args, own, extra);
-  const needsPassword = answer.error?.status === 403 && (answer.error.data as { error?: ServerTrouble } | undefined)?.error?.code === 'not-confirmed'; // prettier-ignore
+  const needsPassword = answer.error?.status === 403 && (answer.error.data as { error?: ServerProblem } | undefined)?.error?.code === 'not-confirmed'; // prettier-ignore
   if (needsPassword && (await confirmed(own.dispatch))) answer = await ask(args, own, extra);
   if (answer.error?.status === 401 && own.endpoint !== 'signIn') {
     void own.dispatch(api.util.upsertQueryData('session', undefined, { visitor: null, isNew: false, siteName: null }));
     // What was shared is so no more: nothing of it stays in this browser.
-    forgetKept();
+    forgetSaved();
   }
   // What the server said earlier, where it does not answer now (worker/worker.ts).
   const kept = answer.meta?.response?.headers.get('nibber-kept');
@@ -92,19 +92,19 @@ export const api = createApi({
         const { data } = await queryFulfilled.catch(() => ({ data: undefined }));
         if (!data) return;
         dispatch(signedOut());
-        forgetKept();
+        forgetSaved();
         dispatch(api.util.resetApiState());
         void dispatch(api.util.upsertQueryData('session', undefined, data));
       },
     }),
     site: build.query<Site, void>({ query: () => 'site', providesTags: ['Site'] }),
     cameras: build.query<CameraAnswer[], void>({ query: () => 'cameras', providesTags: ['Cameras'] }),
-    paths: build.query<{ days: number; paths: Path[] }, string>({ query: (camera) => `cameras/${camera}/paths` }),
+    paths: build.query<{ days: number; paths: Path[] }, string>({ query: (camera) => `cameras/${camera}/track-paths` }),
     kept: build.query<{ tracks: number; events: number; clips: number; since: number | null }, string>({
-      query: (camera) => `cameras/${camera}/kept`,
+      query: (camera) => `cameras/${camera}/stored-data`,
     }),
     forgetPast: build.mutation<unknown, string>({
-      query: (camera) => ({ url: `cameras/${camera}/kept`, method: 'DELETE' }),
+      query: (camera) => ({ url: `cameras/${camera}/stored-data`, method: 'DELETE' }),
       invalidatesTags: ['Events', 'Sieve', 'Logbook'],
     }),
     setDrawings: build.mutation<CameraAnswer, { camera: string; version: number; zones: Zone[]; lines: Line[] }>({
@@ -127,8 +127,8 @@ export const api = createApi({
       query: ({ id, version }) => ({ url: `rules/${id}`, method: 'DELETE', headers: madeFrom(version) }),
       invalidatesTags: ['Rules', 'Logbook'],
     }),
-    putBack: build.mutation<{ version: number }, number>({
-      query: (version) => ({ url: `site/versions/${version}/put-back`, method: 'POST' }),
+    revertChange: build.mutation<{ version: number }, number>({
+      query: (version) => ({ url: `site/versions/${version}/revert`, method: 'POST' }),
       invalidatesTags: ['Cameras', 'Site', 'Rules', 'Logbook'],
     }),
     events: build.infiniteQuery<{ items: ListItem[]; more: string | null }, EventFilter, string | null>({
@@ -144,7 +144,7 @@ export const api = createApi({
       }),
       providesTags: ['Events'],
     }),
-    moment: build.query<Moment, string>({ query: (id) => `events/${id}`, providesTags: (_answer, _error, id) => [{ type: 'Moment', id }] }),
+    moment: build.query<EventDetail, string>({ query: (id) => `events/${id}`, providesTags: (_answer, _error, id) => [{ type: 'Moment', id }] }),
     setMark: build.mutation<{ mark: Mark | null }, { id: string; mark: Mark | null }>({
       query: ({ id, mark }) => ({ url: `events/${id}/mark`, method: 'PUT', body: { mark } }),
       invalidatesTags: (_answer, _error, { id }) => ['Logbook', { type: 'Moment', id }],
@@ -159,14 +159,14 @@ export const api = createApi({
   }),
 });
 
-export const { useConfirmMutation, useSessionQuery, useSignInMutation, useSignOutMutation, useSiteQuery, useCamerasQuery, usePathsQuery, useKeptQuery, useForgetPastMutation, useSetDrawingsMutation, useRulesQuery, useSetRuleMutation, useRemoveRuleMutation, usePutBackMutation, useEventsInfiniteQuery, useMomentQuery, useSetMarkMutation, useSieveQuery, usePhonesQuery, useRemovePhoneMutation, useLogbookQuery } = api; // prettier-ignore
+export const { useConfirmMutation, useSessionQuery, useSignInMutation, useSignOutMutation, useSiteQuery, useCamerasQuery, usePathsQuery, useStoredDataQuery, useForgetPastMutation, useSetDrawingsMutation, useRulesQuery, useSetRuleMutation, useRemoveRuleMutation, useRevertMutation, useEventsInfiniteQuery, useEventQuery, useSetMarkMutation, useSieveQuery, usePhonesQuery, useRemovePhoneMutation, useLogbookQuery } = api; // prettier-ignore
 
 /** What an error says to people: what happened, and what to do. */
-export function troubleWords(error: FetchBaseQueryError | SerializedError | undefined): string | undefined {
+export function problemWords(error: FetchBaseQueryError | SerializedError | undefined): string | undefined {
   if (!error) return undefined;
   if ('status' in error) {
-    const said = (error.data as { error?: ServerTrouble } | undefined)?.error;
-    if (said) return `${said.message} ${said.remedy}`;
+    const said = (error.data as { error?: ServerProblem } | undefined)?.error;
+    if (said) return `${said.message} ${said.hint}`;
     if (error.status === 'FETCH_ERROR' || error.status === 'TIMEOUT_ERROR')
       return 'Cannot reach the server. Check your connection. Alerts still arrive while the server is running.';
   }

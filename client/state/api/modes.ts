@@ -8,7 +8,7 @@ type ModesAnswer = {
   readonly modes: readonly Mode[];
   readonly warnings: readonly ModeWarning[];
   readonly planned: readonly PlannedSwitch[];
-  readonly switching: NonNullable<SiteFile['switching']>;
+  readonly modeSchedules: NonNullable<SiteFile['modeSchedules']>;
   readonly version: number;
   readonly now: number;
 };

@@ -5,17 +5,17 @@ import type { Subscription } from '../phone';
 import { api, madeFrom } from './index';
 import type { Invitation, Me, Session, Someone, WhyAnswer } from './types';
 
-type Sees = Person['sees'] | null;
-export type Invited = { person: string } | { name?: string; role: Role; sees?: NonNullable<Sees>; until?: string };
+type Access = Person['access'] | null;
+export type Invited = { person: string } | { name?: string; role: Role; access?: NonNullable<Access>; until?: string };
 /** What an invitation is for. */
 export type InvitedAs = { siteName: string; name: string | null; role: Role; madeBy: string; until: string | null; isKnown: boolean };
-export type MySettings = { [K in 'mail' | 'phone' | 'channels' | 'lockScreen' | 'takes' | 'summary' | 'sets']?: Person[K] | null };
-type OwnHours = { weekly?: object; exceptions?: readonly object[] } | null;
+export type MySettings = { [K in 'mail' | 'phone' | 'channels' | 'lockScreen' | 'alertPreferences' | 'summary' | 'sets']?: Person[K] | null };
+type OwnQuietHours = { weekly?: object; exceptions?: readonly object[] } | null;
 
 const peopleApi = api.enhanceEndpoints({ addTagTypes: ['People', 'Me'] }).injectEndpoints({
   endpoints: (build) => ({
     people: build.query<{ people: Someone[]; version: number }, void>({ query: () => 'people', providesTags: ['People', 'Phones', 'SignIns', 'Site'] }), // prettier-ignore
-    setPerson: build.mutation<{ version: number }, { id: string; version: number; role: Role; sees: Sees; until: string | null }>({
+    setPerson: build.mutation<{ version: number }, { id: string; version: number; role: Role; access: Access; until: string | null }>({
       query: ({ id, version, ...body }) => ({ url: `people/${id}`, method: 'PUT', body, headers: madeFrom(version) }),
       invalidatesTags: ['People', 'Site', 'Logbook'],
     }),
@@ -23,7 +23,7 @@ const peopleApi = api.enhanceEndpoints({ addTagTypes: ['People', 'Me'] }).inject
       query: ({ id, version }) => ({ url: `people/${id}`, method: 'DELETE', headers: madeFrom(version) }),
       invalidatesTags: ['People', 'Site', 'Rules', 'Phones', 'SignIns', 'Logbook'],
     }),
-    endAllOf: build.mutation<{ signIns: number }, string>({
+    endAllOf: build.mutation<{ sessions: number }, string>({
       query: (id) => ({ url: `people/${id}/end`, method: 'POST' }),
       invalidatesTags: ['People', 'Phones', 'SignIns', 'Logbook'],
     }),
@@ -48,7 +48,7 @@ const peopleApi = api.enhanceEndpoints({ addTagTypes: ['People', 'Me'] }).inject
     }),
     me: build.query<Me, void>({ query: () => 'me', providesTags: ['Me', 'Phones', 'Rules', 'Site'] }),
     setMe: build.mutation<Me, MySettings>({ query: (body) => ({ url: 'me', method: 'PUT', body }), invalidatesTags: ['Me', 'Logbook'] }),
-    setOwnHours: build.mutation<Me, OwnHours>({
+    setQuietHours: build.mutation<Me, OwnQuietHours>({
       query: (hours) => ({ url: 'me/quiet-hours', method: 'PUT', body: { hours } }),
       invalidatesTags: ['Me', 'Logbook'],
     }),
@@ -62,7 +62,7 @@ const peopleApi = api.enhanceEndpoints({ addTagTypes: ['People', 'Me'] }).inject
     }),
     ring: build.mutation<{ phone: string; label: string; state: 'accepted' | 'gone' | 'failed'; why: string | null }[], { phone?: string }>(
       {
-        query: (body) => ({ url: 'me/ring', method: 'POST', body }),
+        query: (body) => ({ url: 'me/test-alert', method: 'POST', body }),
         invalidatesTags: ['Phones'],
       },
     ),
@@ -72,11 +72,11 @@ const peopleApi = api.enhanceEndpoints({ addTagTypes: ['People', 'Me'] }).inject
       invalidatesTags: ['Phones', 'Me', 'Logbook'],
     }),
     why: build.query<WhyAnswer, { camera: string; at: number; person?: string }>({ query: (params) => ({ url: 'why', params }) }),
-    choosePicture: build.mutation<{ id: string }, { id: string; shot: number }>({
-      query: ({ id, shot }) => ({ url: `events/${id}/picture`, method: 'PUT', body: { shot } }),
+    choosePicture: build.mutation<{ id: string }, { id: string; snapshot: number }>({
+      query: ({ id, snapshot }) => ({ url: `events/${id}/picture`, method: 'PUT', body: { snapshot } }),
       invalidatesTags: (_answer, _error, { id }) => ['Logbook', { type: 'Moment', id }],
     }),
   }),
 });
 
-export const { usePeopleQuery, useSetPersonMutation, useRemovePersonMutation, useEndAllOfMutation, useInvitationsQuery, useInviteMutation, useEndInvitationMutation, useInvitedQuery, useComeInMutation, useMeQuery, useSetMeMutation, useSetOwnHoursMutation, useSnoozeMutation, useEndSnoozeMutation, useRingMutation, useLazyPushKeyQuery, useAddPhoneMutation, useWhyQuery, useChoosePictureMutation } = peopleApi; // prettier-ignore
+export const { usePeopleQuery, useSetPersonMutation, useRemovePersonMutation, useEndAllOfMutation, useInvitationsQuery, useInviteMutation, useEndInvitationMutation, useInvitedQuery, useComeInMutation, useMeQuery, useSetMeMutation, useSetQuietHoursMutation, useSnoozeMutation, useEndSnoozeMutation, useRingMutation, useLazyPushKeyQuery, useAddPhoneMutation, useWhyQuery, useChoosePictureMutation } = peopleApi; // prettier-ignore

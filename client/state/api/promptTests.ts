@@ -1,28 +1,28 @@
 // The server, as it is asked about wordings that are tried.
 
-import type { Asks } from '@nibber/core/site';
+import type { Prompt } from '@nibber/core/site';
 import { api } from './index';
-import type { TriesAnswer } from './types';
+import type { PromptTestsAnswer } from './types';
 
-export type TryExample = { readonly event: string; readonly checks: readonly string[] };
+export type PromptTestExample = { readonly event: string; readonly checks: readonly string[] };
 
-const triesApi = api.injectEndpoints({
+const promptTestsApi = api.injectEndpoints({
   endpoints: (build) => ({
-    tries: build.query<TriesAnswer, string>({ query: (rule) => `rules/${rule}/tries`, providesTags: ['Tries'] }),
-    setExamples: build.mutation<TriesAnswer, { rule: string; examples: readonly TryExample[] }>({
-      query: ({ rule, ...body }) => ({ url: `rules/${rule}/tries/examples`, method: 'PUT', body }),
+    promptTests: build.query<PromptTestsAnswer, string>({ query: (rule) => `rules/${rule}/prompt-tests`, providesTags: ['Tries'] }),
+    setExamples: build.mutation<PromptTestsAnswer, { rule: string; examples: readonly PromptTestExample[] }>({
+      query: ({ rule, ...body }) => ({ url: `rules/${rule}/prompt-tests/examples`, method: 'PUT', body }),
       invalidatesTags: ['Tries'],
     }),
-    tryWordings: build.mutation<TriesAnswer, { rule: string; wordings: readonly { asks: Asks }[]; services: readonly string[] }>({
-      query: ({ rule, ...body }) => ({ url: `rules/${rule}/tries`, method: 'POST', body }),
+    testPrompts: build.mutation<PromptTestsAnswer, { rule: string; promptVersions: readonly { prompt: Prompt }[]; services: readonly string[] }>({
+      query: ({ rule, ...body }) => ({ url: `rules/${rule}/prompt-tests`, method: 'POST', body }),
       invalidatesTags: ['Tries'],
     }),
-    stopTries: build.mutation<TriesAnswer, string>({ query: (rule) => ({ url: `rules/${rule}/tries/stop`, method: 'POST' }), invalidatesTags: ['Tries'] }), // prettier-ignore
-    dropWording: build.mutation<TriesAnswer, { rule: string; wording: string }>({
-      query: ({ rule, wording }) => ({ url: `rules/${rule}/tries/${wording}`, method: 'DELETE' }),
+    stopPromptTests: build.mutation<PromptTestsAnswer, string>({ query: (rule) => ({ url: `rules/${rule}/prompt-tests/stop`, method: 'POST' }), invalidatesTags: ['Tries'] }), // prettier-ignore
+    deletePrompt: build.mutation<PromptTestsAnswer, { rule: string; promptVersion: string }>({
+      query: ({ rule, promptVersion }) => ({ url: `rules/${rule}/prompt-tests/${promptVersion}`, method: 'DELETE' }),
       invalidatesTags: ['Tries'],
     }),
   }),
 });
 
-export const { useTriesQuery, useSetExamplesMutation, useTryWordingsMutation, useStopTriesMutation, useDropWordingMutation } = triesApi;
+export const { usePromptTestsQuery, useSetExamplesMutation, useTestPromptsMutation, useStopPromptTestsMutation, useDeletePromptMutation } = promptTestsApi;

@@ -13,12 +13,12 @@ const readingsApi = api.injectEndpoints({
   endpoints: (build) => ({
     readings: build.query<ReadingsAnswer, void>({ query: () => 'readings', providesTags: ['Site', 'Readings'] }),
     taken: build.query<Taken[], { reading: string; since: number }>({
-      query: ({ reading, since }) => ({ url: `readings/${reading}/taken`, params: { since: String(since) } }),
+      query: ({ reading, since }) => ({ url: `readings/${reading}/values`, params: { since: String(since) } }),
       providesTags: ['Readings'],
     }),
     takeReading: build.mutation<Taken, string>({ query: (id) => ({ url: `readings/${id}/take`, method: 'POST' }), invalidatesTags: ['Readings'] }), // prettier-ignore
     correctTaken: build.mutation<Taken, { id: string; corrected: Taken['corrected'] }>({
-      query: ({ id, ...body }) => ({ url: `taken/${id}`, method: 'PUT', body }),
+      query: ({ id, ...body }) => ({ url: `reading-values/${id}`, method: 'PUT', body }),
       invalidatesTags: ['Readings'],
     }),
     addReading: build.mutation<Version & { id: string }, Version & { reading: UnnamedReading }>({

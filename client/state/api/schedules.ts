@@ -1,28 +1,28 @@
 // The server, as plans of hours ask it.
 
-import type { Hours } from '@nibber/core/site';
+import type { Schedule } from '@nibber/core/site';
 import { api, madeFrom } from './index';
-import type { CalendarRead, HoursNow } from './types';
+import type { CalendarRead, ScheduleNow } from './types';
 
 export type CalendarFile = {
   readonly text: string;
   readonly calendar: string;
   readonly meaning: 'closed' | 'open';
-} & Pick<Hours, 'weekly' | 'exceptions'>;
+} & Pick<Schedule, 'weekly' | 'exceptions'>;
 
-const hoursApi = api.injectEndpoints({
+const schedulesApi = api.injectEndpoints({
   endpoints: (build) => ({
-    hours: build.query<{ hours: readonly HoursNow[]; version: number; now: number }, void>({
-      query: () => 'hours',
+    schedules: build.query<{ schedules: readonly ScheduleNow[]; version: number; now: number }, void>({
+      query: () => 'schedules',
       providesTags: ['Site', 'Rules'],
     }),
-    setHours: build.mutation<{ id: string }, { plan: Hours; version: number }>({
-      query: ({ plan, version }) => ({ url: `hours/${plan.id}`, method: 'PUT', body: plan, headers: madeFrom(version) }),
+    setSchedule: build.mutation<{ id: string }, { plan: Schedule; version: number }>({
+      query: ({ plan, version }) => ({ url: `schedules/${plan.id}`, method: 'PUT', body: plan, headers: madeFrom(version) }),
       invalidatesTags: ['Site', 'Logbook'],
     }),
     /** Answers with the version by which it is put back. */
-    removeHours: build.mutation<{ id: string; version: number }, { id: string; version: number }>({
-      query: ({ id, version }) => ({ url: `hours/${id}`, method: 'DELETE', headers: madeFrom(version) }),
+    removeSchedule: build.mutation<{ id: string; version: number }, { id: string; version: number }>({
+      query: ({ id, version }) => ({ url: `schedules/${id}`, method: 'DELETE', headers: madeFrom(version) }),
       invalidatesTags: ['Site', 'Logbook'],
     }),
     readCalendar: build.mutation<CalendarRead, CalendarFile>({
@@ -31,4 +31,4 @@ const hoursApi = api.injectEndpoints({
   }),
 });
 
-export const { useHoursQuery, useSetHoursMutation, useRemoveHoursMutation, useReadCalendarMutation } = hoursApi;
+export const { useSchedulesQuery, useSetScheduleMutation, useRemoveScheduleMutation, useReadCalendarMutation } = schedulesApi;

@@ -1,14 +1,14 @@
 // The server, as the page of the site file asks it.
 
 import { api, madeFrom } from './index';
-import type { SiteFault, SiteVersion } from './types';
+import type { SiteProblem, SiteVersion } from './types';
 
 type FileAnswer = { readonly text: string; readonly version: number };
 
 const siteFileApi = api.injectEndpoints({
   endpoints: (build) => ({
     siteFile: build.query<FileAnswer, void>({ query: () => 'site/file', providesTags: ['Site', 'Rules', 'Cameras'] }),
-    checkSite: build.query<{ faults: readonly SiteFault[]; changes: readonly string[] }, { text: string; version: number }>({
+    checkSite: build.query<{ problems: readonly SiteProblem[]; changes: readonly string[] }, { text: string; version: number }>({
       query: ({ text }) => ({ url: 'site/check', method: 'POST', body: { text } }),
       keepUnusedDataFor: 0,
     }),

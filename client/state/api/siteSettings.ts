@@ -1,6 +1,6 @@
 // The server, as the pages of the place ask it.
 
-import type { BeginningKind } from '@nibber/core/templates';
+import type { TemplateKind } from '@nibber/core/templates';
 import type { SiteFile } from '@nibber/core/site';
 import { api, madeFrom } from './index';
 
@@ -8,7 +8,7 @@ type Answer = { readonly version: number };
 /** With the version that it was made from. */
 type From<T> = T & { readonly version: number };
 
-const placeApi = api.injectEndpoints({
+const siteSettingsApi = api.injectEndpoints({
   endpoints: (build) => {
     const put = <T extends object>(url: string) =>
       build.mutation<Answer, From<T>>({
@@ -16,12 +16,12 @@ const placeApi = api.injectEndpoints({
         invalidatesTags: ['Site', 'Rules', 'Cameras', 'Logbook'],
       });
     return {
-      setPlace: put<SiteFile['site']>('site/place'),
+      setSiteSettings: put<SiteFile['site']>('site/settings'),
       replaceAreas: put<{ areas: SiteFile['areas'] }>('areas'),
       setKnown: put<{ known: NonNullable<SiteFile['known']> }>('known'),
-      setSwitching: put<{ switching: NonNullable<SiteFile['switching']> }>('switching'),
-      begin: build.mutation<Answer, From<{ kind: BeginningKind }>>({
-        query: ({ version, ...body }) => ({ url: 'site/beginning', method: 'POST', body, headers: madeFrom(version) }),
+      setModeSchedules: put<{ modeSchedules: NonNullable<SiteFile['modeSchedules']> }>('modeSchedules'),
+      begin: build.mutation<Answer, From<{ kind: TemplateKind }>>({
+        query: ({ version, ...body }) => ({ url: 'site/template', method: 'POST', body, headers: madeFrom(version) }),
         invalidatesTags: ['Site', 'Logbook'],
       }),
       makeKnown: build.mutation<Answer & { readonly id: string }, { name: string; moment: string; plate?: string }>({
@@ -32,4 +32,4 @@ const placeApi = api.injectEndpoints({
   },
 });
 
-export const { useSetPlaceMutation, useReplaceAreasMutation, useSetKnownMutation, useSetSwitchingMutation, useBeginMutation, useMakeKnownMutation } = placeApi; // prettier-ignore
+export const { useSetSiteSettingsMutation, useReplaceAreasMutation, useSetKnownMutation, useSetModeSchedulesMutation, useBeginMutation, useMakeKnownMutation } = siteSettingsApi; // prettier-ignore

@@ -2,7 +2,7 @@
 
 import type { WalkItem } from '@nibber/core/walk-test';
 import { api } from '.';
-import type { WalkKept, WalkNow } from './types';
+import type { StoredWalkTest, WalkNow } from './types';
 
 export const walkApi = api.injectEndpoints({
   endpoints: (build) => ({
@@ -11,11 +11,11 @@ export const walkApi = api.injectEndpoints({
       query: (items) => ({ url: 'walk-test', method: 'POST', body: { items } }),
       invalidatesTags: ['Logbook', 'Walks'],
     }),
-    endWalk: build.mutation<WalkKept, void>({
+    endWalk: build.mutation<StoredWalkTest, void>({
       query: () => ({ url: 'walk-test', method: 'DELETE' }),
       invalidatesTags: ['Logbook', 'Walks'],
     }),
-    walkTests: build.query<WalkKept[], void>({ query: () => 'walk-tests', providesTags: ['Walks'] }),
+    walkTests: build.query<StoredWalkTest[], void>({ query: () => 'walk-tests', providesTags: ['Walks'] }),
   }),
 });
 

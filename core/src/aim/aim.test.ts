@@ -146,13 +146,13 @@ test('least and greatest density in a zone are those of any point of it', () => 
   fc.assert(
     fc.property(anyAim, fc.array(fc.tuple(share, share), { minLength: 3, maxLength: 6 }), share, share, (any, corners, s, t) => {
       const model = groundModel(any);
-      const { least, most } = densityIn(model, corners);
+      const { min, max } = densityIn(model, corners);
       const mix = (a: number, b: number, k: number) => a + (b - a) * k;
       const [a, b, c] = corners as [[number, number], [number, number], [number, number]];
       const p = [mix(mix(a[0], b[0], s), c[0], t), mix(mix(a[1], b[1], s), c[1], t)] as const;
       const here = densityAt(model, p);
-      expect(here).toBeGreaterThanOrEqual(least - 1e-6);
-      expect(here).toBeLessThanOrEqual(most + 1e-6);
+      expect(here).toBeGreaterThanOrEqual(min - 1e-6);
+      expect(here).toBeLessThanOrEqual(max + 1e-6);
     }),
   );
 });
@@ -196,8 +196,8 @@ test('by night the light is the limit where it is nearer', () => {
 
 test('a plate must be near enough and face the camera', () => {
   const narrow = groundModel({ ...aim, lens: { horizontalDegrees: 30 }, tiltDegrees: 15 });
-  expect(plateAt(narrow, [0, 12], 180).faults).toEqual([]);
-  expect(plateAt(narrow, [0, 40], 180).faults).toEqual(['far']);
-  expect(plateAt(narrow, [0, 12], 135).faults).toEqual(['aslant']);
+  expect(plateAt(narrow, [0, 12], 180).problems).toEqual([]);
+  expect(plateAt(narrow, [0, 40], 180).problems).toEqual(['far']);
+  expect(plateAt(narrow, [0, 12], 135).problems).toEqual(['aslant']);
   expect(plateAt(narrow, [0, 12], 180).degreesOff).toBeCloseTo((Math.atan2(2.5, 12) * 180) / Math.PI, 6);
 });

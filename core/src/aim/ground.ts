@@ -124,9 +124,9 @@ export function densityAt(model: GroundModel, point: Point): number {
 }
 
 /** Least and greatest density inside a zone, pixels per metre. Density changes along straight lines only one way, so the corners have both. */
-export function densityIn(model: GroundModel, zone: Polygon): { readonly least: number; readonly most: number } {
+export function densityIn(model: GroundModel, zone: Polygon): { readonly min: number; readonly max: number } {
   const all = zone.map((p) => densityAt(model, p));
-  return { least: Math.min(...all), most: Math.max(...all) };
+  return { min: Math.min(...all), max: Math.max(...all) };
 }
 
 /** Nearest ground that the picture shows, metres; Infinity where it shows none. Nearer than this is dead ground. */
@@ -184,7 +184,7 @@ export function reach({ lens, pictureWidth, infraredMetres, lampMetres }: Aim, l
   return isNight ? Math.min(byDay, Math.max(infraredMetres ?? 0, lampMetres ?? 0)) : byDay;
 }
 
-export type PlateView = { readonly pixelsPerMetre: number; readonly degreesOff: number; readonly faults: readonly ('far' | 'aslant')[] };
+export type PlateView = { readonly pixelsPerMetre: number; readonly degreesOff: number; readonly problems: readonly ('far' | 'aslant')[] };
 
 const plateUpMetres = 0.5;
 
@@ -202,8 +202,8 @@ export function plateAt(model: GroundModel, ground: Ground, facing: number): Pla
   const cosine = (-right * Math.sin(turned) - ahead * Math.cos(turned)) / far;
   const degreesOff = Math.acos(Math.min(1, Math.max(-1, cosine))) / radians;
   const pixelsPerMetre = pixel ? pixelsAtOneMetre(model.aim.lens, model.aim.pictureWidth) / far : 0;
-  const faults: ('far' | 'aslant')[] = [];
-  if (pixelsPerMetre < plateRule.pixelsPerMetre) faults.push('far');
-  if (degreesOff >= plateRule.degreesOff) faults.push('aslant');
-  return { pixelsPerMetre, degreesOff, faults };
+  const problems: ('far' | 'aslant')[] = [];
+  if (pixelsPerMetre < plateRule.pixelsPerMetre) problems.push('far');
+  if (degreesOff >= plateRule.degreesOff) problems.push('aslant');
+  return { pixelsPerMetre, degreesOff, problems };
 }

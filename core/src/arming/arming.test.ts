@@ -13,15 +13,15 @@ test('the rules that will be on are named, and nothing stands in the way', () =>
 test.each<[string, (file: SiteFile) => void, string[]]>([
   ['an armed mode without a rule', (f) => (f.rules = []), ['No rule is active in this mode. No alerts will be sent.']],
   ['a rule that is off counts as none', (f) => (f.rules![0]!.on = false), ['No rule is active in this mode. No alerts will be sent.']],
-  ['a rule that tells nobody', (f) => (f.rules![0]!.tell = []), ['Somebody comes in notifies no one.']],
+  ['a rule that tells nobody', (f) => (f.rules![0]!.notify = []), ['Somebody comes in notifies no one.']],
   [
     'a camera that never reports what is asked',
-    (f) => (f.cameras[0]!.reports = { classes: ['vehicle'] }),
+    (f) => (f.cameras[0]!.builtInDetection = { classes: ['vehicle'] }),
     [expect.stringMatching(/^Gate does not report person, which Somebody comes in needs\. Turn on/)],
   ],
   [
     'less than would keep it silent for ever is not in the way',
-    (f) => (f.cameras[0]!.reports = { classes: ['person'], leastScore: 0.7 }),
+    (f) => (f.cameras[0]!.builtInDetection = { classes: ['person'], minScore: 0.7 }),
     [],
   ],
 ])('%s', (_what, change, inTheWay) => expect(arming(change).inTheWay).toEqual(inTheWay));

@@ -32,8 +32,8 @@ export function armingOf(site: SiteFile, mode: string, areas: readonly string[],
         const why = silent(c.id);
         return why === undefined ? [] : [`${c.name} sends no pictures. ${why}`.trim()];
       }),
-      ...here.map((f) => `${f.words}. ${f.remedy}`),
-      ...rules.filter((r) => !r.tell?.length).map((r) => `${r.name} notifies no one.`),
+      ...here.map((f) => `${f.words}. ${f.hint}`),
+      ...rules.filter((r) => !r.notify?.length).map((r) => `${r.name} notifies no one.`),
     ],
   };
 }

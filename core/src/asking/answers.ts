@@ -3,7 +3,7 @@
 import { DateTime } from 'luxon';
 import { listed, withArticle } from '../words';
 import type { Instant } from '../time';
-import type { AskedPlace, Sought } from './index';
+import type { AskedSite, Query } from './index';
 
 export type Found = {
   readonly count: number;
@@ -26,14 +26,14 @@ const kindWords: { readonly [kind: string]: readonly [one: string, many: string]
 const called = (kind: string, n: number): string => kindWords[kind]?.[n === 1 ? 0 : 1] ?? (n === 1 ? kind : `${kind}s`);
 
 /** The thing that is asked about, in the number that fits: `white van`, `3 dogs`. */
-function thing({ kinds, words }: Sought, n: number): string {
+function thing({ kinds, words }: Query, n: number): string {
   const what = kinds.length ? listed(kinds.map((k) => called(k, n)), 'or') : n === 1 ? 'thing' : 'things'; // prettier-ignore
   return words.length ? `${what} described with ${listed(words.map((w) => `“${w}”`), 'and')}` : what; // prettier-ignore
 }
 
 /** Where, as a part of a sentence with its blank before it; nothing where the whole site is meant. */
-function where({ cameras, areas, sensors, rules }: Sought, place: AskedPlace): string {
-  const name = (things: AskedPlace['cameras'], id: string) => things.find((t) => t.id === id)?.name ?? id;
+function where({ cameras, areas, sensors, rules }: Query, place: AskedSite): string {
+  const name = (things: AskedSite['cameras'], id: string) => things.find((t) => t.id === id)?.name ?? id;
   const at = [...cameras.map((c) => name(place.cameras, c)), ...sensors.map((s) => name(place.sensors, s)), ...areas.map((a) => name(place.areas, a))]; // prettier-ignore
   const by = rules.map((r) => `“${name(place.rules, r)}”`);
   return `${at.length ? ` at ${listed(at, 'or')}` : ''}${by.length ? ` by ${listed(by, 'or')}` : ''}`;
@@ -48,28 +48,28 @@ const whenWords = (at: Instant, now: Instant, zone: string): string => {
 };
 
 /** One or two sentences that answer. */
-export function answerOf(sought: Sought, found: Found, place: AskedPlace, now: Instant): string {
+export function answerOf(query: Query, found: Found, place: AskedSite, now: Instant): string {
   const { zone } = place;
-  const at = where(sought, place);
-  const during = sought.span ? ` ${sought.span.words}` : '';
+  const at = where(query, place);
+  const during = query.span ? ` ${query.span.words}` : '';
   if (found.count === 0) {
-    const none = `${sought.wanted === 'whether' ? 'No: no' : 'No'} ${thing(sought, 1)} was detected${at}${during}.`;
+    const none = `${query.wanted === 'whether' ? 'No: no' : 'No'} ${thing(query, 1)} was detected${at}${during}.`;
     if (found.lookingSince === null) return `${none} No data is stored for ${at ? 'it' : 'this site'}.`;
     // A kind that nothing here tells apart may have been there all the same, and so may what was not described.
     if (found.isKindKnown === false)
-      return `${none} Nibber has never detected ${withArticle(called(sought.kinds[0]!, 1))}, so this is not conclusive.`;
+      return `${none} Nibber has never detected ${withArticle(called(query.kinds[0]!, 1))}, so this is not conclusive.`;
     if (found.others && found.others.seen > 0) {
       const { seen, described } = found.others;
-      const those = thing({ ...sought, words: [] }, seen);
-      return `${none} ${seen} ${those} ${seen === 1 ? 'was' : 'were'} detected there${sought.span ? ' then' : ''}, of which ${described === 0 ? 'none was' : described === 1 ? '1 was' : `${described} were`} described.`;
+      const those = thing({ ...query, words: [] }, seen);
+      return `${none} ${seen} ${those} ${seen === 1 ? 'was' : 'were'} detected there${query.span ? ' then' : ''}, of which ${described === 0 ? 'none was' : described === 1 ? '1 was' : `${described} were`} described.`;
     }
     // Before it began to look nobody can know.
-    const late = sought.span?.from == null || found.lookingSince > sought.span.from;
+    const late = query.span?.from == null || found.lookingSince > query.span.from;
     return late ? `${none} Data goes back to ${whenWords(found.lookingSince, now, zone).replace(/^on /, '')}.` : none;
   }
-  const one = thing(sought, 1);
-  const many = `${found.count} ${thing(sought, found.count)} ${found.count === 1 ? 'was' : 'were'} detected${at}${during}`;
-  switch (sought.wanted) {
+  const one = thing(query, 1);
+  const many = `${found.count} ${thing(query, found.count)} ${found.count === 1 ? 'was' : 'were'} detected${at}${during}`;
+  switch (query.wanted) {
     case 'first':
       return `The first ${one} was detected${at} ${whenWords(found.first!, now, zone)}.`;
     case 'last':
@@ -86,14 +86,14 @@ export function answerOf(sought: Sought, found: Found, place: AskedPlace, now: I
 export type FoundRead = {
   readonly count: number;
   readonly shown: { readonly at: Instant; readonly name: string; readonly words: string } | null;
-  readonly range: readonly [least: string, most: string] | null;
+  readonly range: readonly [min: string, max: string] | null;
 };
 
 /** What was read last (or first) of what is asked for, and between what the others lay. */
-export function answerOfReadings(sought: Sought, { count, shown, range }: FoundRead, place: AskedPlace, now: Instant): string {
-  const names = listed((sought.readings ?? []).map((id) => place.readings?.find((r) => r.id === id)?.name ?? id), 'or'); // prettier-ignore
-  const during = sought.span ? ` ${sought.span.words}` : '';
-  const said = sought.words.length ? ` that says ${listed(sought.words.map((w) => `“${w}”`), 'and')}` : ''; // prettier-ignore
+export function answerOfReadings(query: Query, { count, shown, range }: FoundRead, place: AskedSite, now: Instant): string {
+  const names = listed((query.readings ?? []).map((id) => place.readings?.find((r) => r.id === id)?.name ?? id), 'or'); // prettier-ignore
+  const during = query.span ? ` ${query.span.words}` : '';
+  const said = query.words.length ? ` that says ${listed(query.words.map((w) => `“${w}”`), 'and')}` : ''; // prettier-ignore
   if (!shown) return `There is no reading of ${names}${said}${during}.`;
   const others =
     count > 1 ? ` ${count} readings${during}${range && range[0] !== range[1] ? `, from ${range[0]} to ${range[1]}` : ''}.` : '';

@@ -1,7 +1,7 @@
 import { DateTime } from 'luxon';
-import { answerOf, answerOfReadings, nothingSought, understand, type AskedPlace, type Sought } from '.';
+import { answerOf, answerOfReadings, emptyQuery, understand, type AskedSite, type Query } from '.';
 
-const place: AskedPlace = {
+const place: AskedSite = {
   zone: 'Europe/London',
   cameras: [
     { id: 'gate', name: 'Lane gate' },
@@ -18,7 +18,7 @@ const place: AskedPlace = {
 const local = (iso: string, zone = 'Europe/London') => DateTime.fromISO(iso, { zone }).toMillis();
 
 /** `last dog @jetty "red" 2026-06-02T00:00..2026-06-03T00:00`: what was understood, in one line. */
-function line({ wanted, kinds, cameras, areas, sensors, rules, words, span }: Sought, zone = 'Europe/London'): string {
+function line({ wanted, kinds, cameras, areas, sensors, rules, words, span }: Query, zone = 'Europe/London'): string {
   const at = [...cameras, ...areas, ...sensors, ...rules].map((id) => ` @${id}`).join('');
   const wall = (ms: number | null) => (ms === null ? '' : DateTime.fromMillis(ms, { zone }).toFormat("MM-dd'T'HH:mm"));
   return `${wanted} ${kinds.join(',') || '-'}${at}${words.map((w) => ` "${w}"`).join('')}${span ? ` ${wall(span.from)}..${wall(span.to)}` : ''}`; // prettier-ignore
@@ -182,9 +182,9 @@ test.each([
   ['2026-10-28T12:00', 'cars last week', 169],
   ['2026-10-28T12:00', 'cars last weekend', 49],
   ['2026-11-02T12:00', 'cars last month', 31 * 24 + 1],
-])('asked on %s, %s is %d hours', (now, question, hours) => {
+])('asked on %s, %s is %d hours', (now, question, schedules) => {
   const { span } = understand(question, place, local(now));
-  expect((span!.to! - span!.from!) / 3_600_000).toBe(hours);
+  expect((span!.to! - span!.from!) / 3_600_000).toBe(schedules);
 });
 
 test('what is still to come was not seen: a date without a year is of the year before', () => {
@@ -199,7 +199,7 @@ test('in the small hours the night is the one that is going on', () => {
 
 test('a question that follows on keeps what it does not say anew', () => {
   const first = understand('how many vans came to the gate yesterday?', place, wednesday);
-  const follow = (question: string, before: Sought) => understand(question, place, wednesday, before);
+  const follow = (question: string, before: Query) => understand(question, place, wednesday, before);
   expect(line(follow('and at the yard?', first))).toBe('count vehicle @yard "van" 06-02T00:00..06-03T00:00');
   expect(line(follow('what about Monday?', first))).toBe('count vehicle @gate "van" 06-01T00:00..06-02T00:00');
   expect(line(follow('and dogs?', first))).toBe('count dog @gate 06-02T00:00..06-03T00:00');
@@ -249,7 +249,7 @@ test.each(['', '?', '   ', '(((', 'a'.repeat(300), '\u0000\u202e', "'; DROP TABL
     expect(() => understand(question, place, wednesday)).not.toThrow();
   },
 );
-test('nothing in a question asks for nothing', () => expect(understand('', place, wednesday)).toEqual(nothingSought));
+test('nothing in a question asks for nothing', () => expect(understand('', place, wednesday)).toEqual(emptyQuery));
 
 describe('what is read off pictures', () => {
   const read = {
@@ -269,8 +269,8 @@ describe('what is read off pictures', () => {
     // Whoever was seen, and not what was counted in a still.
     ['how many people came yesterday?', undefined, []],
   ])('%s', (question, readings, words) => {
-    const sought = understand(question, read, wednesday);
-    expect([sought.readings, sought.words]).toEqual([readings, words]);
+    const query = understand(question, read, wednesday);
+    expect([query.readings, query.words]).toEqual([readings, words]);
   });
 
   test('a question follows on a reading until something else is asked about', () => {
@@ -280,14 +280,14 @@ describe('what is read off pictures', () => {
   });
 
   test('it is answered by what was read last, and between what the others lay', () => {
-    const sought = { ...nothingSought, readings: ['canoes'] };
+    const query = { ...emptyQuery, readings: ['canoes'] };
     const shown = { at: wednesday - 3_600_000, name: 'Canoes', words: '11 canoes' };
-    const one = answerOfReadings(sought, { count: 1, shown, range: ['11', '11 canoes'] }, read, wednesday);
+    const one = answerOfReadings(query, { count: 1, shown, range: ['11', '11 canoes'] }, read, wednesday);
     expect(one).toMatch(/^Canoes: 11 canoes, read today at \d\d:\d\d\.$/);
-    expect(answerOfReadings(sought, { count: 14, shown, range: ['9', '12 canoes'] }, read, wednesday)).toBe(
+    expect(answerOfReadings(query, { count: 14, shown, range: ['9', '12 canoes'] }, read, wednesday)).toBe(
       `${one} 14 readings, from 9 to 12 canoes.`,
     );
-    expect(answerOfReadings({ ...sought, words: ['ajar'] }, { count: 0, shown: null, range: null }, read, wednesday)).toBe(
+    expect(answerOfReadings({ ...query, words: ['ajar'] }, { count: 0, shown: null, range: null }, read, wednesday)).toBe(
       'There is no reading of Canoes on the rack that says “ajar”.',
     );
   });

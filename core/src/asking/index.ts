@@ -8,7 +8,7 @@ export type { AskedSpan } from './spans';
 export { answerOf, answerOfReadings, type Found, type FoundRead } from './answers';
 
 /** What there is to ask about: its names as people call them. */
-export type AskedPlace = {
+export type AskedSite = {
   readonly zone: string;
   readonly cameras: readonly { readonly id: string; readonly name: string }[];
   readonly areas: readonly { readonly id: string; readonly name: string }[];
@@ -22,7 +22,7 @@ export type AskedPlace = {
 export type Wanted = 'last' | 'first' | 'count' | 'whether' | 'which';
 
 /** A question as it was understood. What is empty asks for anything. */
-export type Sought = {
+export type Query = {
   readonly wanted: Wanted;
   /** Classes and types. */
   readonly kinds: readonly string[];
@@ -37,14 +37,14 @@ export type Sought = {
   readonly words: readonly string[];
 };
 
-export const nothingSought: Sought = { wanted: 'which', kinds: [], cameras: [], areas: [], rules: [], sensors: [], span: null, words: [] };
+export const emptyQuery: Query = { wanted: 'which', kinds: [], cameras: [], areas: [], rules: [], sensors: [], span: null, words: [] };
 
 /** A question as it may be asked by one person. `isThere`: false where a part named only what is not there; nothing can be found then. */
-export type SoughtWithin = { readonly sought: Sought; readonly isThere: boolean };
+export type QueryWithin = { readonly query: Query; readonly isThere: boolean };
 
 /** A question, from wherever it comes, cut down to what there is at a place, as the one who asks may see it. */
-export function soughtWithin(asked: Sought, place: AskedPlace): SoughtWithin {
-  const there: { readonly [K in keyof Sought]?: readonly string[] } = {
+export function queryWithin(asked: Query, place: AskedSite): QueryWithin {
+  const there: { readonly [K in keyof Query]?: readonly string[] } = {
     kinds: [...classes, ...typeNames],
     cameras: place.cameras.map((c) => c.id),
     areas: place.areas.map((a) => a.id),
@@ -57,7 +57,7 @@ export function soughtWithin(asked: Sought, place: AskedPlace): SoughtWithin {
     return ids ? [[name, ids.filter((id) => known.includes(id)), ids.length > 0] as const] : [];
   });
   return {
-    sought: { ...asked, ...Object.fromEntries(parts) },
+    query: { ...asked, ...Object.fromEntries(parts) },
     isThere: parts.every(([, kept, isAsked]) => !isAsked || kept.length > 0),
   };
 }
@@ -104,7 +104,7 @@ const followsOn = /^(and|what about|how about|and what about|also|or|then|but)\b
  * @param before the question that this one may follow on, as it was understood
  * @param now the instant from which `yesterday` is counted
  */
-export function understand(question: string, place: AskedPlace, now: Instant, before?: Sought): Sought {
+export function understand(question: string, place: AskedSite, now: Instant, before?: Query): Query {
   const said = question.toLowerCase().replace(/[’`]/g, "'").replace(/\s+/g, ' ').trim();
   const wanted = wantedOf(said);
   // The mark at the end of a question, or of a word without figures, is no part of it; in a plate it stands for a character.
@@ -146,7 +146,7 @@ export function understand(question: string, place: AskedPlace, now: Instant, be
     else if (isPlate(token)) words.push(token);
     else if (!plain.has(bare) && /\p{L}{2}/u.test(bare)) words.push(single[bare] ?? bare);
   }
-  const own: Sought = {
+  const own: Query = {
     ...at,
     wanted: wanted ?? 'which',
     kinds: [...kinds],

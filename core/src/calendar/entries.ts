@@ -1,7 +1,7 @@
 // The entries of a calendar file, each read by itself, so that one that cannot be read takes no other with it (iCalendar, RFC 5545).
 
 import ICAL from 'ical.js';
-import { Trouble } from '../problem';
+import { Problem } from '../problem';
 
 /** An entry as it stands in the file, with what it is called where it has to be named. */
 export type Entry = { readonly component: ICAL.Component; readonly name: string; readonly uid: string };
@@ -10,7 +10,7 @@ export type Zones = ReadonlyMap<string, ICAL.Timezone>;
 export type Entries = { readonly entries: readonly Entry[]; readonly zones: Zones; readonly unread: readonly string[] };
 
 const notOne = (why = '') =>
-  new Trouble('bad-input', `This is not a calendar${why && `: ${why}`}`, 'Allowed: an iCalendar file (RFC 5545, .ics).');
+  new Problem('bad-input', `This is not a calendar${why && `: ${why}`}`, 'Allowed: an iCalendar file (RFC 5545, .ics).');
 
 /**
  * Cuts a file into its entries: one calendar, or several one after the other, with a byte order mark before them or without.

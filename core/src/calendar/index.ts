@@ -1,7 +1,7 @@
 // Odd days from a calendar file (iCalendar, RFC 5545): each becomes an exception of a weekly plan.
 
 import { clockText, dateText, dayOf } from '../time';
-import { Trouble } from '../problem';
+import { Problem } from '../problem';
 import { entriesOf, type Entry } from './entries';
 import { timesOf, type Timed } from './series';
 import { wallAt } from './times';
@@ -20,10 +20,10 @@ export { withCalendar, type Read, type SetException } from './read-again';
 
 export type DayException = { readonly date: string; readonly name: string; readonly spans: readonly string[] };
 
-const mostCharacters = 1_000_000;
-const mostOccurrences = 5_000;
+const maxCharacters = 1_000_000;
+const maxOccurrences = 5_000;
 /** Entries that cannot be read and are named; of more, how many there are. */
-const mostUnread = 20;
+const maxUnread = 20;
 
 export type CalendarRead = {
   /** In order of time. */
@@ -40,8 +40,8 @@ export type CalendarRead = {
  * @throws Trouble 'bad-input' for what is no calendar, or too large
  */
 export function readCalendar(text: string, zone: string, from: string, to: string): CalendarRead {
-  if (text.length > mostCharacters)
-    throw new Trouble('bad-input', `The calendar is ${text.length} characters long`, `Allowed: at most ${mostCharacters}.`);
+  if (text.length > maxCharacters)
+    throw new Problem('bad-input', `The calendar is ${text.length} characters long`, `Allowed: at most ${maxCharacters}.`);
   const [first, last] = [dayOf(from), dayOf(to)];
   const { entries, zones, unread: broken } = entriesOf(text);
   const unread = [...broken];
@@ -55,18 +55,18 @@ export function readCalendar(text: string, zone: string, from: string, to: strin
         const endsBefore =
           occurrence.toDay < first || (occurrence.toDay === first && occurrence.toMinute === 0 && occurrence.fromDay < first);
         if (!endsBefore && occurrence.fromDay <= last) found.push(occurrence);
-        if (found.length > mostOccurrences)
-          throw new Trouble('bad-input', `The calendar has more than ${mostOccurrences} entries in this time`, 'Choose a shorter time.');
+        if (found.length > maxOccurrences)
+          throw new Problem('bad-input', `The calendar has more than ${maxOccurrences} entries in this time`, 'Choose a shorter time.');
       }
     } catch (thrown) {
-      if (thrown instanceof Trouble) throw thrown;
+      if (thrown instanceof Problem) throw thrown;
       unread.push(`${all[0]!.name}: ${(thrown as Error).message}`);
     }
   }
-  const rest = unread.length - mostUnread;
+  const rest = unread.length - maxUnread;
   return {
     occurrences: found.sort((a, b) => a.fromDay - b.fromDay || a.fromMinute - b.fromMinute),
-    unread: rest > 0 ? [...unread.slice(0, mostUnread), `and ${rest} more`] : unread,
+    unread: rest > 0 ? [...unread.slice(0, maxUnread), `and ${rest} more`] : unread,
   };
 }
 
@@ -102,7 +102,7 @@ export function exceptionsFrom(
     .map(([day, { names, spans }]) => ({
       date: dateText(day),
       name: [...names].join(', ').slice(0, 80),
-      spans: (meaning === 'open' ? joined(spans) : spans.reduce(without, spansOfDay(day))).map(
+      spans: (meaning === 'open' ? combinedInto(spans) : spans.reduce(without, spansOfDay(day))).map(
         ({ from, to }) => `${clockText(from)}-${clockText(to > 1440 ? to - 1440 : to)}`,
       ),
     }));
@@ -110,7 +110,7 @@ export function exceptionsFrom(
 
 type Minutes = { readonly from: number; readonly to: number };
 
-function joined(spans: readonly Minutes[]): Minutes[] {
+function combinedInto(spans: readonly Minutes[]): Minutes[] {
   const result: { from: number; to: number }[] = [];
   for (const s of [...spans].sort((a, b) => a.from - b.from)) {
     const last = result.at(-1);

@@ -7,7 +7,7 @@ import { between, keyOf, later, momentLike, momentOf, type Moment } from './time
 export type Timed = { readonly name: string; readonly start: Moment; readonly end: Moment };
 
 /** Steps of one recurrence that are walked through before the window is given up. */
-const mostSteps = 100_000;
+const maxSteps = 100_000;
 const dayMs = 86_400_000;
 
 const isCancelled = ({ component }: Entry) => String(component.getFirstPropertyValue('status')).toUpperCase() === 'CANCELLED';
@@ -43,7 +43,7 @@ function* byRule(rule: ICAL.Recur, first: ICAL.Time, start: Moment, lastDay: num
     own.until = ICAL.Time.fromData({ year: near.getUTCFullYear(), month: near.getUTCMonth() + 1, day: near.getUTCDate(), hour: near.getUTCHours(), minute: near.getUTCMinutes(), second: near.getUTCSeconds() }); // prettier-ignore
   }
   const iterator = own.iterator(wall);
-  for (let steps = 0; steps < mostSteps; steps++) {
+  for (let steps = 0; steps < maxSteps; steps++) {
     const next = iterator.next();
     if (!next) return;
     const moment = momentLike(start, next);

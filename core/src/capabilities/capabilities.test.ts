@@ -1,4 +1,4 @@
-import { abilitiesOf, abilityOf } from '.';
+import { capabilitiesOf, capabilityOf } from '.';
 import type { Camera } from '../site';
 
 const streamed: Camera = { id: 'gate', name: 'Gate', area: 'yard', source: { kind: 'streamed', low: 'http://h/low' } };
@@ -6,17 +6,29 @@ const paired: Camera = { id: 'porch', name: 'Porch', area: 'yard', source: { kin
 
 test('what a camera can do is a list; what it cannot has its reason', () => {
   const device: Camera = { ...streamed, source: { ...streamed.source, kind: 'streamed', low: 'http://h/low', device: 'http://h/onvif' } };
-  expect(abilityOf({ ...device, can: ['lamp'], relays: { lamp: 'r1' } }, 'lamp')).toEqual({ name: 'lamp', words: 'lamp', can: true });
-  expect(abilityOf(device, 'siren')).toMatchObject({ can: false, why: expect.stringContaining('No relay') });
-  expect(abilityOf(device, 'speaker')).toMatchObject({ can: false, why: 'Not supported by the device.' });
-  expect(abilityOf(streamed, 'restart')).toMatchObject({ can: false, why: expect.stringContaining('Gate sends only pictures') });
-  expect(abilityOf(paired, 'lamp')).toMatchObject({ can: false, why: expect.stringContaining('its own app') });
+  expect(capabilityOf({ ...device, capabilities: ['lamp'], relays: { lamp: 'r1' } }, 'lamp')).toEqual({
+    name: 'lamp',
+    words: 'lamp',
+    capabilities: true,
+  });
+  expect(capabilityOf(device, 'siren')).toMatchObject({ capabilities: false, why: expect.stringContaining('No relay') });
+  expect(capabilityOf(device, 'speaker')).toMatchObject({ capabilities: false, why: 'Not supported by the device.' });
+  expect(capabilityOf(streamed, 'restart')).toMatchObject({
+    capabilities: false,
+    why: expect.stringContaining('Gate sends only pictures'),
+  });
+  expect(capabilityOf(paired, 'lamp')).toMatchObject({ capabilities: false, why: expect.stringContaining('its own app') });
 });
 
 test('detection: a streamed camera is looked at by us, a paired one looks itself', () => {
-  const detection = (c: Camera) => abilitiesOf(c)[0];
-  expect(detection(streamed)).toMatchObject({ can: false, why: 'Nibber analyses its pictures itself.' });
-  expect(detection(paired)).toMatchObject({ can: true, words: 'own detection' });
-  expect(detection({ ...paired, reports: { classes: ['person', 'dog'] } })).toMatchObject({ words: 'own detection of person, dog' });
-  expect(detection({ ...paired, reports: { classes: [] } })).toMatchObject({ can: false, why: expect.stringContaining('reports nothing') });
+  const detection = (c: Camera) => capabilitiesOf(c)[0];
+  expect(detection(streamed)).toMatchObject({ capabilities: false, why: 'Nibber analyses its pictures itself.' });
+  expect(detection(paired)).toMatchObject({ capabilities: true, words: 'own detection' });
+  expect(detection({ ...paired, builtInDetection: { classes: ['person', 'dog'] } })).toMatchObject({
+    words: 'own detection of person, dog',
+  });
+  expect(detection({ ...paired, builtInDetection: { classes: [] } })).toMatchObject({
+    capabilities: false,
+    why: expect.stringContaining('reports nothing'),
+  });
 });

@@ -8,43 +8,49 @@ const kinds = (change: (f: SiteFile) => void) => find(change).map((f) => f.kind)
 
 test('a chain without a weak link has no finding', () => {
   expect(kinds(() => {})).toEqual([]);
-  expect(kinds((f) => (f.cameras[0]!.reports = { classes: ['person'], leastScore: 0.5, mostScore: 0.9, framesASecond: 5 }))).toEqual([]);
+  expect(kinds((f) => (f.cameras[0]!.builtInDetection = { classes: ['person'], minScore: 0.5, maxScore: 0.9, framesASecond: 5 }))).toEqual(
+    [],
+  );
 });
 
 test.each<[string, (f: SiteFile) => void, string]>([
-  ['a camera whose detection is off', (f) => (f.cameras[0]!.reports = { classes: [] }), 'reports-nothing: Gate reports nothing'],
-  ['a class it does not report', (f) => (f.cameras[0]!.reports = { classes: ['vehicle', 'motion'] }), 'class-not-reported: Gate does not report person, which Somebody comes in needs'],
-  ['a threshold it never reaches', (f) => (f.cameras[0]!.reports = { mostScore: 0.45 }), 'confidence-never-reached: Gate never reported a confidence above 0.45; Somebody comes in needs 0.50'],
-  ['a threshold below its own', (f) => (f.cameras[0]!.reports = { leastScore: 0.7 }), 'confidence-below-camera: Gate sends nothing below 0.70; a minimum of 0.50 for Somebody comes in has no effect'],
-  ['hours that are never on', (f) => (f.hours![0]!.weekly = {}), 'never-on: Somebody comes in: its schedule is never on'],
-  ['more pictures than there is time for', (f) => { f.cameras[0]!.reports = { framesASecond: 0.2 }; f.rules![0]!.does.frames = 10; }, 'too-many-pictures: Somebody comes in waits for 10 frames, 50 s at 0.2 frames per second on Gate'],
-  ['a zone smaller than what it should hold', (f) => Object.assign(f.rules![0]!, { anchor: { overlap: 0.9 }, size: { least: 0.9 } }) && (f.cameras[0]!.zones![0]!.polygon = [[0, 0], [0.1, 0], [0.1, 0.1]]), 'zone-too-small: Lane is too small to hold 90 % of an object for Somebody comes in'],
+  ['a camera whose detection is off', (f) => (f.cameras[0]!.builtInDetection = { classes: [] }), 'reports-nothing: Gate reports nothing'],
+  ['a class it does not report', (f) => (f.cameras[0]!.builtInDetection = { classes: ['vehicle', 'motion'] }), 'class-not-reported: Gate does not report person, which Somebody comes in needs'],
+  ['a threshold it never reaches', (f) => (f.cameras[0]!.builtInDetection = { maxScore: 0.45 }), 'confidence-never-reached: Gate never reported a confidence above 0.45; Somebody comes in needs 0.50'],
+  ['a threshold below its own', (f) => (f.cameras[0]!.builtInDetection = { minScore: 0.7 }), 'confidence-below-camera: Gate sends nothing below 0.70; a minimum of 0.50 for Somebody comes in has no effect'],
+  ['hours that are never on', (f) => (f.schedules![0]!.weekly = {}), 'never-on: Somebody comes in: its schedule is never on'],
+  ['more pictures than there is time for', (f) => { f.cameras[0]!.builtInDetection = { framesASecond: 0.2 }; f.rules![0]!.behaviour.frames = 10; }, 'too-many-pictures: Somebody comes in waits for 10 frames, 50 s at 0.2 frames per second on Gate'],
+  ['a zone smaller than what it should hold', (f) => Object.assign(f.rules![0]!, { anchor: { overlap: 0.9 }, size: { min: 0.9 } }) && (f.cameras[0]!.zones![0]!.polygon = [[0, 0], [0.1, 0], [0.1, 0.1]]), 'zone-too-small: Lane is too small to hold 90 % of an object for Somebody comes in'],
 ])('%s', (_name, change, words) => {
   expect(find(change).map((f) => `${f.kind}: ${f.words}`)).toContain(words);
-  for (const f of find(change)) expect(f.remedy).toMatch(/\.$/);
+  for (const f of find(change)) expect(f.hint).toMatch(/\.$/);
 }); // prettier-ignore
 
 test('a type is reported where its class is, and a class where one of its types is', () => {
-  const asks = (
+  const prompt = (
     classes: NonNullable<SiteFile['rules']>[number]['classes'],
-    reports: NonNullable<SiteFile['cameras'][number]['reports']>['classes'],
+    builtInDetection: NonNullable<SiteFile['cameras'][number]['builtInDetection']>['classes'],
   ) =>
     kinds((f) => {
       f.rules![0]!.classes = classes;
-      f.cameras[0]!.reports = { classes: reports! };
+      f.cameras[0]!.builtInDetection = { classes: builtInDetection! };
     });
-  expect([asks(['car'], ['vehicle']), asks(['vehicle'], ['car']), asks(['car'], ['truck'])]).toEqual([[], [], ['class-not-reported']]);
+  expect([prompt(['car'], ['vehicle']), prompt(['vehicle'], ['car']), prompt(['car'], ['truck'])]).toEqual([
+    [],
+    [],
+    ['class-not-reported'],
+  ]);
 });
 
 test('what can be mended says what to change', () => {
-  const [finding] = find((f) => (f.cameras[0]!.reports = { mostScore: 0.45 }));
-  expect(finding!.mend).toEqual({ path: ['rules', 0, 'confidence'], value: 0.45 });
+  const [finding] = find((f) => (f.cameras[0]!.builtInDetection = { maxScore: 0.45 }));
+  expect(finding!.fix).toEqual({ path: ['rules', 0, 'confidence'], value: 0.45 });
 });
 
 test('where the camera itself asks for more than it ever sends, that is what is mended', () => {
-  const [finding] = find((f) => Object.assign(f.cameras[0]!, { reports: { mostScore: 0.6 }, tuning: { confidence: 0.9 } }));
+  const [finding] = find((f) => Object.assign(f.cameras[0]!, { builtInDetection: { maxScore: 0.6 }, tuning: { confidence: 0.9 } }));
   expect(finding!.words).toMatch(/the minimum confidence needs 0.90/);
-  expect(finding!.mend).toEqual({ path: ['cameras', 0, 'tuning', 'confidence'], value: 0.6 });
+  expect(finding!.fix).toEqual({ path: ['cameras', 0, 'tuning', 'confidence'], value: 0.6 });
 });
 
 test('a person too far away will not be found', () => {
@@ -62,21 +68,21 @@ test('a person too far away will not be found', () => {
 });
 
 test('a size that nobody has where the zone is, and a zone beyond the light', () => {
-  const night = (more: object, hours?: string) =>
+  const night = (more: object, schedule?: string) =>
     kinds((f) => {
       f.cameras[0]!.aim = { ...aim, ...more };
-      f.rules![0]!.hours = hours as string;
-      if (hours === undefined) delete f.rules![0]!.hours;
+      f.rules![0]!.schedule = schedule as string;
+      if (schedule === undefined) delete f.rules![0]!.schedule;
     });
-  expect(kinds((f) => { f.cameras[0]!.aim = aim; f.rules![0]!.size = { least: 0.9 }; })).toContain('size-never-reached'); // prettier-ignore
+  expect(kinds((f) => { f.cameras[0]!.aim = aim; f.rules![0]!.size = { min: 0.9 }; })).toContain('size-never-reached'); // prettier-ignore
   expect(night({ infraredMetres: 4 })).toContain('too-dark');
   expect(night({ infraredMetres: 40 })).toEqual([]);
   expect(night({ infraredMetres: 4 }, 'closed')).toContain('too-dark');
 });
 
 test('a rule can never fire where each of its cameras keeps it from that, and it can where one does not', () => {
-  const site = siteWith((f) => (f.cameras[0]!.reports = { classes: ['vehicle'] })).file;
-  const rule = { ...site.rules![0]!, hours: undefined, does: { kind: 'appears' as const } };
+  const site = siteWith((f) => (f.cameras[0]!.builtInDetection = { classes: ['vehicle'] })).file;
+  const rule = { ...site.rules![0]!, schedule: undefined, behaviour: { kind: 'appears' as const } };
   expect(neverFires(site, rule as never)).toEqual([expect.stringMatching(/^Gate does not report person.*\. Turn on person/)]);
   expect(neverFires(site, { ...rule, cameras: ['gate', 'side'] } as never)).toEqual([]);
   expect(neverFires(siteWith().file, rule as never)).toEqual([]);

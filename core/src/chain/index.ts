@@ -7,7 +7,7 @@ import { weekOf } from '../schedules';
 import { warningsOf } from '../modes';
 import { zonesOf } from '../rules/where';
 import { framesWords } from '../sieve';
-import { compileHours, leastConfidence, type AimFile, type Camera, type Rule, type SiteFile, type Zone } from '../site';
+import { compileSchedule, minConfidence, type AimFile, type Camera, type Rule, type SiteFile, type Zone } from '../site';
 import { polygonArea, type Polygon } from '../zones';
 
 export type FindingKind =
@@ -29,15 +29,15 @@ export type Finding = {
   /** Undefined where it holds for the rule on any camera. */
   readonly camera: string | undefined;
   readonly words: string;
-  readonly remedy: string;
+  readonly hint: string;
   /** Where in the site file a value would mend it. */
-  readonly mend?: { readonly path: readonly (string | number)[]; readonly value: number };
+  readonly fix?: { readonly path: readonly (string | number)[]; readonly value: number };
 };
 
 /** How tall things are, metres; common practice for planning. */
 const tall: Readonly<Partial<Record<ClassName, number>>> = { person: 1.7, vehicle: 1.5, pet: 0.4 };
 /** Fewer pixels than this and the built-in detector finds next to nothing, as measured with it. */
-export const leastPixels = 24;
+export const minPixels = 24;
 /** Width of an upright person against her height. */
 const slender = 0.4;
 const longSeconds = 30;
@@ -55,7 +55,7 @@ export const never: readonly FindingKind[] = [
 export function neverFires(site: SiteFile, rule: Rule): string[] {
   const findings = chainFindings({ ...site, rules: [{ ...rule, on: true }] }).filter((f) => never.includes(f.kind));
   const isStopped = (camera: string) => findings.some((f) => f.camera === undefined || f.camera === camera);
-  return rule.cameras.length > 0 && rule.cameras.every(isStopped) ? findings.map((f) => `${f.words}. ${f.remedy}`) : [];
+  return rule.cameras.length > 0 && rule.cameras.every(isStopped) ? findings.map((f) => `${f.words}. ${f.hint}`) : [];
 }
 
 /** @param site a checked one */
@@ -73,23 +73,23 @@ export function chainFindings(site: SiteFile): Finding[] {
 function neverOn(site: SiteFile, rule: Rule): Finding[] {
   const warning = warningsOf(site).find((w) => w.kind === 'hours-never-meet-modes' && w.about === rule.id);
   if (!warning) return [];
-  const isEmpty = rule.hours !== undefined && !weekOf(compileHours(site, rule.hours).plan).includes(1);
+  const isEmpty = rule.schedule !== undefined && !weekOf(compileSchedule(site, rule.schedule).plan).includes(1);
   const words = isEmpty ? `${rule.name}: its schedule is never on` : warning.words;
-  return [{ kind: 'never-on', rule: rule.id, camera: undefined, words, remedy: warning.remedy }];
+  return [{ kind: 'never-on', rule: rule.id, camera: undefined, words, hint: warning.hint }];
 }
 
 function reported(site: SiteFile, rule: Rule, index: number, camera: Camera): Finding[] {
-  const { reports } = camera;
-  if (!reports) return [];
+  const { builtInDetection } = camera;
+  if (!builtInDetection) return [];
   const about = { rule: rule.id, camera: camera.id };
-  const { classes, leastScore, mostScore } = reports;
+  const { classes, minScore, maxScore } = builtInDetection;
   if (classes?.length === 0)
     return [
       {
         kind: 'reports-nothing',
         ...about,
         words: `${camera.name} reports nothing`,
-        remedy: 'Turn on detection in the camera.',
+        hint: 'Turn on detection in the camera.',
       },
     ];
   const findings: Finding[] = [];
@@ -100,34 +100,34 @@ function reported(site: SiteFile, rule: Rule, index: number, camera: Camera): Fi
       kind: 'class-not-reported',
       ...about,
       words: `${camera.name} does not report ${missing.join(' or ')}, which ${rule.name} needs`,
-      remedy: `Turn on ${missing.join(' and ')} in the camera, or remove it from the rule.`,
+      hint: `Turn on ${missing.join(' and ')} in the camera, or remove it from the rule.`,
     });
-  const asked = leastConfidence(rule, camera);
+  const asked = minConfidence(rule, camera);
   const isOfCamera = asked > (rule.confidence ?? 0);
   const whoAsks = isOfCamera ? 'the minimum confidence' : rule.name;
   const path = isOfCamera ? ['cameras', site.cameras.indexOf(camera), 'tuning', 'confidence'] : ['rules', index, 'confidence'];
-  if (mostScore !== undefined && asked > mostScore)
+  if (maxScore !== undefined && asked > maxScore)
     findings.push({
       kind: 'confidence-never-reached',
       ...about,
-      words: `${camera.name} never reported a confidence above ${mostScore.toFixed(2)}; ${whoAsks} needs ${asked.toFixed(2)}`,
-      remedy: `Use ${mostScore.toFixed(2)} or less.`,
-      mend: { path, value: mostScore },
+      words: `${camera.name} never reported a confidence above ${maxScore.toFixed(2)}; ${whoAsks} needs ${asked.toFixed(2)}`,
+      hint: `Use ${maxScore.toFixed(2)} or less.`,
+      fix: { path, value: maxScore },
     });
-  if (leastScore !== undefined && asked < leastScore)
+  if (minScore !== undefined && asked < minScore)
     findings.push({
       kind: 'confidence-below-camera',
       ...about,
-      words: `${camera.name} sends nothing below ${leastScore.toFixed(2)}; a minimum of ${asked.toFixed(2)} for ${whoAsks} has no effect`,
-      remedy: `Use ${leastScore.toFixed(2)}, or lower the camera's threshold.`,
-      mend: { path, value: leastScore },
+      words: `${camera.name} sends nothing below ${minScore.toFixed(2)}; a minimum of ${asked.toFixed(2)} for ${whoAsks} has no effect`,
+      hint: `Use ${minScore.toFixed(2)}, or lower the camera's threshold.`,
+      fix: { path, value: minScore },
     });
   return findings;
 }
 
 function counted(rule: Rule, camera: Camera): Finding[] {
-  const rate = camera.reports?.framesASecond;
-  const frames = rule.does.frames ?? 1;
+  const rate = camera.builtInDetection?.framesASecond;
+  const frames = rule.behaviour.frames ?? 1;
   if (rate === undefined || frames / rate <= longSeconds) return [];
   return [
     {
@@ -135,7 +135,7 @@ function counted(rule: Rule, camera: Camera): Finding[] {
       rule: rule.id,
       camera: camera.id,
       words: `${rule.name} waits for ${framesWords(frames, rate)} on ${camera.name}`,
-      remedy: 'Use fewer frames, or seconds.',
+      hint: 'Use fewer frames, or seconds.',
     },
   ];
 }
@@ -143,7 +143,7 @@ function counted(rule: Rule, camera: Camera): Finding[] {
 /** By the camera's aim: whether what is asked for can be seen in the zones where it is asked. */
 function seenWhereAsked(site: SiteFile, rule: Rule, camera: Camera): Finding[] {
   const about = { rule: rule.id, camera: camera.id };
-  const ids = zonesOf(rule.does, camera.id);
+  const ids = zonesOf(rule.behaviour, camera.id);
   const zones = (camera.zones ?? []).filter((z) => ids.includes(z.id));
   const model = camera.aim && groundModel(camera.aim as AimFile);
   const smallest = Math.min(...rule.classes.map((c) => tall[classOf(c)!] ?? Infinity));
@@ -151,50 +151,50 @@ function seenWhereAsked(site: SiteFile, rule: Rule, camera: Camera): Finding[] {
     const findings = [...tooSmall(rule, camera, zone)];
     if (!model || smallest === Infinity) return findings;
     const name = rule.classes.find((c) => tall[classOf(c)!] === smallest)!;
-    const { least, most } = heightsIn(model, zone, smallest);
-    const wanted = (rule.size?.least ?? 0) * model.aim.pictureHeight;
-    const [small, large] = [Math.round(least), Math.round(most)];
-    if (most < leastPixels)
+    const { min, max } = heightsIn(model, zone, smallest);
+    const wanted = (rule.size?.min ?? 0) * model.aim.pictureHeight;
+    const [small, large] = [Math.round(min), Math.round(max)];
+    if (max < minPixels)
       findings.push({
         kind: 'too-far',
         ...about,
-        words: `A ${name} in ${zone.name} is at most ${large} pixels high on ${camera.name}, too small to detect: ${leastPixels} are needed`,
-        remedy: farRemedy(model.aim),
+        words: `A ${name} in ${zone.name} is at most ${large} pixels high on ${camera.name}, too small to detect: ${minPixels} are needed`,
+        hint: farHint(model.aim),
       });
-    else if (least < leastPixels)
+    else if (min < minPixels)
       findings.push({
         kind: 'too-far-in-part',
         ...about,
-        words: `A ${name} is ${small} to ${large} pixels high in ${zone.name}; at the far end, below ${leastPixels}, it will not be detected`,
-        remedy: `Draw ${zone.name} closer, or use a longer lens or a larger picture.`,
+        words: `A ${name} is ${small} to ${large} pixels high in ${zone.name}; at the far end, below ${minPixels}, it will not be detected`,
+        hint: `Draw ${zone.name} closer, or use a longer lens or a larger picture.`,
       });
-    if (wanted > most && most >= leastPixels)
+    if (wanted > max && max >= minPixels)
       findings.push({
         kind: 'size-never-reached',
         ...about,
         words: `${rule.name} needs ${Math.round(wanted)} pixels of height; a ${name} in ${zone.name} has at most ${large}`,
-        remedy: `Use at most ${Math.floor((most / model.aim.pictureHeight) * 100)} % of the picture's height.`,
+        hint: `Use at most ${Math.floor((max / model.aim.pictureHeight) * 100)} % of the picture's height.`,
       });
     return [...findings, ...tooDark(site, rule, camera, model, zone)];
   });
 }
 
 /** Least and greatest height of a thing of so many metres in a zone, pixels; 0 beyond the horizon. */
-function heightsIn(model: GroundModel, zone: Zone, metres: number): { least: number; most: number } {
+function heightsIn(model: GroundModel, zone: Zone, metres: number): { min: number; max: number } {
   const heights = (zone.polygon as unknown as Polygon).map((p) => {
     const found = model.at(p);
     return found ? (pixelsHigh(model, found.ground, metres) ?? 0) : 0;
   });
-  return { least: Math.min(...heights), most: Math.max(...heights) };
+  return { min: Math.min(...heights), max: Math.max(...heights) };
 }
 
-const farRemedy = ({ lens }: Aim) => `Move the camera closer, use a lens narrower than ${Math.round(fieldDegrees(lens))}°, or more pixels.`;
+const farHint = ({ lens }: Aim) => `Move the camera closer, use a lens narrower than ${Math.round(fieldDegrees(lens))}°, or more pixels.`;
 
 /** A rule that wants a share of a thing inside a zone that is smaller than that. */
 function tooSmall(rule: Rule, camera: Camera, zone: Zone): Finding[] {
   if (typeof rule.anchor !== 'object') return [];
   const aspect = camera.aim ? camera.aim.pictureHeight / camera.aim.pictureWidth : 9 / 16;
-  const height = rule.size?.least ?? 0;
+  const height = rule.size?.min ?? 0;
   const thing = height * height * slender * aspect;
   const room = polygonArea(zone.polygon as unknown as Polygon);
   if (thing === 0 || room >= rule.anchor.overlap * thing) return [];
@@ -205,7 +205,7 @@ function tooSmall(rule: Rule, camera: Camera, zone: Zone): Finding[] {
       rule: rule.id,
       camera: camera.id,
       words: `${zone.name} is too small to hold ${percent} % of an object for ${rule.name}`,
-      remedy: `Draw ${zone.name} larger, or use the feet as reference point.`,
+      hint: `Draw ${zone.name} larger, or use the feet as reference point.`,
     },
   ];
 }
@@ -214,20 +214,21 @@ function tooSmall(rule: Rule, camera: Camera, zone: Zone): Finding[] {
 function tooDark(site: SiteFile, rule: Rule, camera: Camera, model: GroundModel, zone: Zone): Finding[] {
   const reaches = Math.max(model.aim.infraredMetres ?? 0, model.aim.lampMetres ?? 0);
   if (reaches === 0) return [];
-  const nights = rule.hours === undefined ? true : weekOf(compileHours(site, rule.hours).plan).some((on, m) => on === 1 && m % 1440 < 120);
+  const nights =
+    rule.schedule === undefined ? true : weekOf(compileSchedule(site, rule.schedule).plan).some((on, m) => on === 1 && m % 1440 < 120);
   const near = (zone.polygon as unknown as Polygon).map((p) => {
     const found = model.at(p);
     return found ? Math.hypot(...found.ground) : Infinity;
   });
   const nearest = Math.min(...near);
-  if (!nights || nearest <= reaches || densityIn(model, zone.polygon as unknown as Polygon).most === 0) return [];
+  if (!nights || nearest <= reaches || densityIn(model, zone.polygon as unknown as Polygon).max === 0) return [];
   return [
     {
       kind: 'too-dark',
       rule: rule.id,
       camera: camera.id,
       words: `At night the light of ${camera.name} ends at ${Math.round(reaches)} m; ${zone.name} starts at ${Math.round(nearest)} m`,
-      remedy: 'Add a lamp there, or draw the zone closer.',
+      hint: 'Add a lamp there, or draw the zone closer.',
     },
   ];
 }

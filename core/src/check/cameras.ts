@@ -1,43 +1,43 @@
 // Whether cameras, and what is drawn on their pictures, can be used.
 
 import type { Camera, Line, SiteFile, Zone } from '../site';
-import type { Fault } from '../problem';
-import { leastPoints, mostPoints, polygonFault, polygonFaultWords, type Polygon } from '../zones';
+import type { FieldProblem } from '../problem';
+import { minPoints, maxPoints, polygonProblem, polygonProblemWords, type Polygon } from '../zones';
 import { ids, unknown } from './known';
 
-export function cameraFaults(site: SiteFile): Fault[] {
+export function cameraProblems(site: SiteFile): FieldProblem[] {
   return site.cameras.flatMap((c, i) => {
     const path = `cameras/${i}`;
     return [
       ...unknown(ids(site.areas), c.area, `${path}/area`, 'area'),
-      ...addressFaults(c, `${path}/source`),
-      ...zoneFaults(c.zones ?? [], `${path}/zones`),
-      ...lineFaults(c.lines ?? [], `${path}/lines`),
+      ...addressProblems(c, `${path}/source`),
+      ...zoneProblems(c.zones ?? [], `${path}/zones`),
+      ...lineProblems(c.lines ?? [], `${path}/lines`),
     ];
   });
 }
 
 /** Whether what should be covered is sound. */
-export function planFaults({ plan }: SiteFile): Fault[] {
-  const fault = plan?.covers && polygonFault(plan.covers as unknown as Polygon);
-  const allowed = `${leastPoints} to ${mostPoints} points from 0 to 1, whose edges do not cross`;
-  return fault ? [{ path: 'plan/covers', wrong: polygonFaultWords(fault), allowed }] : [];
+export function planProblems({ plan }: SiteFile): FieldProblem[] {
+  const problem = plan?.covers && polygonProblem(plan.covers as unknown as Polygon);
+  const allowed = `${minPoints} to ${maxPoints} points from 0 to 1, whose edges do not cross`;
+  return problem ? [{ path: 'plan/covers', wrong: polygonProblemWords(problem), allowed }] : [];
 }
 
 /** Whether a camera's zones are sound. */
-export function zoneFaults(zones: readonly Zone[], path: string): Fault[] {
-  const allowed = `${leastPoints} to ${mostPoints} points from 0 to 1, whose edges do not cross`;
+export function zoneProblems(zones: readonly Zone[], path: string): FieldProblem[] {
+  const allowed = `${minPoints} to ${maxPoints} points from 0 to 1, whose edges do not cross`;
   return zones.flatMap((z, i) => {
-    const fault = polygonFault(z.polygon as unknown as Polygon);
-    const faults: Fault[] = fault ? [{ path: `${path}/${i}/polygon`, wrong: polygonFaultWords(fault), allowed }] : [];
+    const problem = polygonProblem(z.polygon as unknown as Polygon);
+    const problems: FieldProblem[] = problem ? [{ path: `${path}/${i}/polygon`, wrong: polygonProblemWords(problem), allowed }] : [];
     if (z.classes && z.purpose !== 'ignore')
-      faults.push({ path: `${path}/${i}/classes`, wrong: `is set on a zone for ${z.purpose}`, allowed: 'only where purpose is ignore' });
-    return faults;
+      problems.push({ path: `${path}/${i}/classes`, wrong: `is set on a zone for ${z.purpose}`, allowed: 'only where purpose is ignore' });
+    return problems;
   });
 }
 
 /** Whether a camera's lines are sound. */
-export const lineFaults = (lines: readonly Line[], path: string): Fault[] =>
+export const lineProblems = (lines: readonly Line[], path: string): FieldProblem[] =>
   lines.flatMap((line, i) => {
     const points = line.points as unknown as Polygon;
     const outside = points.findIndex(([x, y]) => !(x >= 0 && x <= 1 && y >= 0 && y <= 1));
@@ -50,7 +50,7 @@ export const lineFaults = (lines: readonly Line[], path: string): Fault[] =>
   });
 
 /** Sign-ins are kept elsewhere and named here; one that is written into an address would be handed on with the file. */
-const addressFaults = ({ source }: Camera, path: string): Fault[] =>
+const addressProblems = ({ source }: Camera, path: string): FieldProblem[] =>
   Object.entries(source).flatMap(([key, value]) =>
     /^(https?|rtsp):\/\/[^/?#]*@/.test(value)
       ? [

@@ -3,20 +3,20 @@
 import Ajv2020, { type ErrorObject, type ValidateFunction } from 'ajv/dist/2020';
 import { roles, siteSchema, type SiteFile } from '../site';
 import { isZone } from '../time';
-import type { Fault } from '../problem';
-import { cameraFaults, planFaults } from './cameras';
-import { describingFaults } from './describing';
-import { hoursFaults, switchingFaults } from './schedules';
+import type { FieldProblem } from '../problem';
+import { cameraProblems, planProblems } from './cameras';
+import { aiProblems } from './ai';
+import { scheduleProblems, modeScheduleProblems } from './schedules';
 import { ids, unknown } from './known';
-import { channelFaults, personFaults, receiverFaults } from './people';
-import { readingFaults } from './readings';
-import { ruleFaults } from './rules';
+import { channelProblems, personProblems, receiverProblems } from './people';
+import { readingProblems } from './readings';
+import { ruleProblems } from './rules';
 import { parseYaml } from './text';
 
-export { lineFaults, zoneFaults } from './cameras';
-export { describingFaults } from './describing';
-export { channelFaults } from './people';
-export { editSite, linesOf, valueAt, type SiteEdit, type SitePath } from './text';
+export { lineProblems, zoneProblems } from './cameras';
+export { aiProblems } from './ai';
+export { channelProblems } from './people';
+export { editSite, linesOf, siteDocument, upgradeSite, valueAt, type SiteEdit, type SitePath } from './text';
 
 // The first fault is enough of what came from outside: a body made of nothing but faults must not cost more than one.
 const ajv = new Ajv2020({ strict: false, validateSchema: false });
@@ -25,7 +25,7 @@ const ajv = new Ajv2020({ strict: false, validateSchema: false });
 export const compileSchema = <T>(schema: object): ValidateFunction<T> => ajv.compile<T>(schema);
 
 /** What Ajv found, said as faults. */
-export function faultsOf(errors: readonly ErrorObject[] | null | undefined, root = ''): Fault[] {
+export function problemsOf(errors: readonly ErrorObject[] | null | undefined, root = ''): FieldProblem[] {
   const all = (errors ?? []).filter(
     (e) => e.keyword !== 'anyOf' || !errors?.some((o) => o !== e && o.instancePath.startsWith(e.instancePath)),
   );
@@ -73,7 +73,7 @@ const validateSite = new Ajv2020({
   code: { optimize: false },
 }).compile<SiteFile>(siteSchema);
 
-export type Checked = { readonly ok: true; readonly site: SiteFile } | { readonly ok: false; readonly faults: readonly Fault[] };
+export type Checked = { readonly ok: true; readonly site: SiteFile } | { readonly ok: false; readonly problems: readonly FieldProblem[] };
 
 /** Reads YAML 1.2 or JSON and checks it. @throws never */
 export function readSite(text: string): Checked {
@@ -83,38 +83,38 @@ export function readSite(text: string): Checked {
 
 /** Checks a site that has been read already. */
 export function checkSite(value: unknown): Checked {
-  if (!validateSite(value)) return { ok: false, faults: faultsOf(validateSite.errors) };
-  const faults = [
-    ...duplicateFaults(value),
-    ...hoursFaults(value),
-    ...switchingFaults(value),
-    ...peopleFaults(value),
-    ...channelFaults(value),
-    ...describingFaults(value),
-    ...planFaults(value),
-    ...cameraFaults(value),
-    ...ruleFaults(value),
-    ...readingFaults(value),
+  if (!validateSite(value)) return { ok: false, problems: problemsOf(validateSite.errors) };
+  const problems = [
+    ...duplicateProblems(value),
+    ...scheduleProblems(value),
+    ...modeScheduleProblems(value),
+    ...peopleProblems(value),
+    ...channelProblems(value),
+    ...aiProblems(value),
+    ...planProblems(value),
+    ...cameraProblems(value),
+    ...ruleProblems(value),
+    ...readingProblems(value),
   ];
   if (!isZone(value.site.timezone))
-    faults.push({
+    problems.push({
       path: 'site/timezone',
       wrong: `${JSON.stringify(value.site.timezone)} is not a time zone`,
       allowed: 'an IANA name such as Europe/Lisbon',
     });
-  return faults.length ? { ok: false, faults } : { ok: true, site: value };
+  return problems.length ? { ok: false, problems } : { ok: true, site: value };
 }
 
-function duplicateFaults(site: SiteFile): Fault[] {
+function duplicateProblems(site: SiteFile): FieldProblem[] {
   const groups: [string, readonly { readonly id: string }[] | undefined][] = [
     ['areas', site.areas],
     ['people', site.people],
     ['receivers', site.receivers],
-    ['describing/services', site.describing?.services],
+    ['ai/services', site.ai?.services],
     ['known', site.known],
-    ['hours', site.hours],
+    ['schedules', site.schedules],
     ['modes', site.modes],
-    ['switching', site.switching],
+    ['modeSchedules', site.modeSchedules],
     ['sensors', site.sensors],
     ['cameras', site.cameras],
     ['rules', site.rules],
@@ -130,11 +130,11 @@ function duplicateFaults(site: SiteFile): Fault[] {
   );
 }
 
-function peopleFaults(site: SiteFile): Fault[] {
+function peopleProblems(site: SiteFile): FieldProblem[] {
   const people = [...ids(site.people), ...roles];
   return [
-    ...(site.people ?? []).flatMap((p, i) => personFaults(site, p, `people/${i}`)),
-    ...receiverFaults(site),
+    ...(site.people ?? []).flatMap((p, i) => personProblems(site, p, `people/${i}`)),
+    ...receiverProblems(site),
     ...(site.modes ?? []).flatMap((m, i) =>
       (m.endedBy ?? []).flatMap((id, j) => unknown(people, id, `modes/${i}/endedBy/${j}`, 'person or role')),
     ),

@@ -30,7 +30,7 @@ test('what an edit writes is read by another YAML reader, however awkward the te
   for (const text of awkward) {
     const name = `${text} `.trim() || 'empty';
     const written = editSite(demo, [
-      [['rules', rule!.id], { ...rule!, name, question: { words: `${name}?`, seconds: 5, otherwise: 'tell' } }],
+      [['rules', rule!.id], { ...rule!, name, question: { words: `${name}?`, seconds: 5, otherwise: 'notify' } }],
     ]);
     expect(read(written)).toEqual(parse(written));
     expect(((read(written) as SiteFile).rules ?? []).find((r) => r.id === rule!.id)!.name).toBe(name);
@@ -62,7 +62,7 @@ test('another validator takes the demo site, and refuses what ours refuses', () 
     (s) => delete s.site,
     (s) => (s.stray = 1),
     (s) => (s.cameras[0].id = 'Not An Id'),
-    (s) => (s.rules[0].restSeconds = 'long'),
+    (s) => (s.rules[0].cooldownSeconds = 'long'),
     (s) => (s.cameras[0].zones[0].polygon = 'all'),
     (s) => (s.people[0].role = 'king'),
   ];

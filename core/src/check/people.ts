@@ -1,28 +1,28 @@
 // Whether people, and the ways to reach them, can be used.
 
 import type { Person, SiteFile } from '../site';
-import type { Fault } from '../problem';
-import { gatewayFaults } from '../gateway';
+import type { FieldProblem } from '../problem';
+import { gatewayProblems } from '../gateway';
 import { ids, unknown } from './known';
 
-export function personFaults(site: SiteFile, person: Person, path: string): Fault[] {
-  const { role, until, sees = {}, quietHours } = person;
+export function personProblems(site: SiteFile, person: Person, path: string): FieldProblem[] {
+  const { role, until, access = {}, quietHours } = person;
   const each = (list: readonly string[] | undefined, key: string, there: readonly string[], what: string) =>
     (list ?? []).flatMap((id, i) => unknown(there, id, `${path}/sees/${key}/${i}`, what));
   return [
-    ...unknown(ids(site.hours), quietHours, `${path}/quietHours`, 'schedule'),
-    ...each(sees.areas, 'areas', ids(site.areas), 'area'),
-    ...each(sees.cameras, 'cameras', ids(site.cameras), 'camera'),
-    ...(person.sets ?? []).flatMap((set, i) => set.cameras.flatMap((id, j) => unknown(ids(site.cameras), id, `${path}/sets/${i}/cameras/${j}`, 'camera'))), // prettier-ignore
+    ...unknown(ids(site.schedules), quietHours, `${path}/quietHours`, 'schedule'),
+    ...each(access.areas, 'areas', ids(site.areas), 'area'),
+    ...each(access.cameras, 'cameras', ids(site.cameras), 'camera'),
+    ...(person.cameraGroups ?? []).flatMap((set, i) => set.cameras.flatMap((id, j) => unknown(ids(site.cameras), id, `${path}/sets/${i}/cameras/${j}`, 'camera'))), // prettier-ignore
     // Whoever sets the place up sees it.
-    ...(person.sees && (role === 'owner' || role === 'installer')
+    ...(person.access && (role === 'owner' || role === 'installer')
       ? [{ path: `${path}/sees`, wrong: `limits ${person.name}, who is ${role}`, allowed: 'only for members and guests' }]
       : []),
     ...(role === 'guest' && until === undefined
       ? [{ path, wrong: `${person.name} is a guest without an end date`, allowed: 'until: the last day, 2026-12-24' }]
       : []),
-    ...(role === 'guest' && person.sees === undefined
-      ? [{ path, wrong: `${person.name} is a guest without access to anything`, allowed: 'sees: { areas: [], cameras: [] }' }]
+    ...(role === 'guest' && person.access === undefined
+      ? [{ path, wrong: `${person.name} is a guest without access to anything`, allowed: 'access: { areas: [], cameras: [] }' }]
       : []),
     ...(until !== undefined && !isDate(until) ? [{ path: `${path}/until`, wrong: `is ${until}`, allowed: 'a day of the calendar' }] : []),
   ];
@@ -33,8 +33,8 @@ const isDate = (text: string) => {
   return !Number.isNaN(at.getTime()) && at.toISOString().startsWith(text);
 };
 
-export const receiverFaults = (site: SiteFile): Fault[] =>
-  (site.receivers ?? []).flatMap((receiver, i): Fault[] => {
+export const receiverProblems = (site: SiteFile): FieldProblem[] =>
+  (site.receivers ?? []).flatMap((receiver, i): FieldProblem[] => {
     const path = `receivers/${i}`;
     const isBroker = /^mqtt/.test(receiver.url);
     return [
@@ -50,5 +50,5 @@ export const receiverFaults = (site: SiteFile): Fault[] =>
     ];
   });
 
-export const channelFaults = ({ channels = {} }: SiteFile): Fault[] =>
-  channels.text ? gatewayFaults(channels.text).map((f) => ({ ...f, path: `channels/text/${f.path}` })) : [];
+export const channelProblems = ({ channels = {} }: SiteFile): FieldProblem[] =>
+  channels.text ? gatewayProblems(channels.text).map((f) => ({ ...f, path: `channels/text/${f.path}` })) : [];

@@ -1,23 +1,39 @@
 // A site file as text: read within limits, and changed in place so that its comments stay.
 
 import { isCollection, isMap, isNode, isPair, isScalar, isSeq, LineCounter, parseDocument, type Document } from 'yaml';
-import { isRecord, type Fault } from '../problem';
+import { isRecord, type FieldProblem } from '../problem';
+import { upgrade } from './version-1';
 
-const mostBytes = 1_000_000;
+const maxBytes = 1_000_000;
 
-type Parsed = { readonly ok: true; readonly value: unknown } | { readonly ok: false; readonly faults: readonly Fault[] };
+type Parsed = { readonly ok: true; readonly value: unknown } | { readonly ok: false; readonly problems: readonly FieldProblem[] };
+
+/** A site file's text as a document of the present version. @param lines where its lines are to be found */
+export function siteDocument(text: string, lines?: LineCounter): Document {
+  const document: Document = parseDocument(text, { version: '1.2', prettyErrors: true, ...(lines ? { lineCounter: lines } : {}) });
+  upgrade(document);
+  return document;
+}
+
+/** The text of a site file in the present version: its words are replaced, everything else stays as it was written. One that is of it, or cannot be read, stays as it is. */
+export function upgradeSite(text: string): string {
+  if (!/nibber["']?\s*:\s*1\b/.test(text)) return text;
+  const document: Document = parseDocument(text, { version: '1.2' });
+  if (document.errors.length) return text;
+  return [...upgrade(document)].sort(([a], [b]) => b - a).reduce((t, [from, to, by]) => t.slice(0, from) + by + t.slice(to), text);
+}
 
 /** YAML 1.2 (JSON is part of it) to a value. Aliases are limited, so that a small file cannot become a huge one. */
 export function parseYaml(text: string): Parsed {
-  if (text.length > mostBytes)
-    return { ok: false, faults: [{ path: '', wrong: `is ${text.length} characters long`, allowed: `at most ${mostBytes}` }] };
-  const document = parseDocument(text, { version: '1.2', prettyErrors: true });
+  if (text.length > maxBytes)
+    return { ok: false, problems: [{ path: '', wrong: `is ${text.length} characters long`, allowed: `at most ${maxBytes}` }] };
+  const document = siteDocument(text);
   const error = document.errors[0];
   if (error) {
     const place = error.linePos?.[0];
     return {
       ok: false,
-      faults: [
+      problems: [
         {
           path: place ? `line ${place.line}, column ${place.col}` : '',
           wrong: error.message.split('\n')[0]!.replace(/ at line \d+, column \d+:?$/, ''),
@@ -29,15 +45,15 @@ export function parseYaml(text: string): Parsed {
   try {
     return { ok: true, value: document.toJS({ maxAliasCount: 50 }) };
   } catch (thrown) {
-    return { ok: false, faults: [{ path: '', wrong: String((thrown as Error).message), allowed: 'fewer aliases' }] };
+    return { ok: false, problems: [{ path: '', wrong: String((thrown as Error).message), allowed: 'fewer aliases' }] };
   }
 }
 
 /** The line of a site file's text at which each fault is, from 1; where its place is not there, that of what it should be in. */
-export function linesOf(text: string, faults: readonly Fault[]): number[] {
+export function linesOf(text: string, problems: readonly FieldProblem[]): number[] {
   const counter = new LineCounter();
-  const document = parseDocument(text, { version: '1.2', lineCounter: counter });
-  return faults.map(({ path }) => {
+  const document = siteDocument(text, counter);
+  return problems.map(({ path }) => {
     const said = /^line (\d+)/.exec(path)?.[1];
     if (said) return Number(said);
     const keys = path.split('/').filter(Boolean);
@@ -62,7 +78,7 @@ export type SiteEdit = readonly [path: SitePath, value: unknown];
  * An id that no entry of a list has is that of an entry to be added.
  */
 export function editSite(text: string, edits: readonly SiteEdit[]): string {
-  const document: Document = parseDocument(text, { version: '1.2' });
+  const document = siteDocument(text);
   for (const [path, value] of edits) {
     const place = placeOf(document, path);
     if (value === undefined) {
@@ -96,9 +112,9 @@ const listsOfEntries = [
   'receivers',
   'services',
   'known',
-  'hours',
+  'schedules',
   'modes',
-  'switching',
+  'modeSchedules',
   'sensors',
   'cameras',
   'rules',

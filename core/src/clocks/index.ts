@@ -1,9 +1,9 @@
 // Whether a camera's own clock is right.
 
 /** Common practice: two seconds are near enough for what a camera writes into its pictures to match the moments here. */
-export const mostClockMs = 2000;
+export const maxClockMs = 2000;
 
-export const isClockRight = (aheadMs: number): boolean => Math.abs(aheadMs) <= mostClockMs;
+export const isClockRight = (aheadMs: number): boolean => Math.abs(aheadMs) <= maxClockMs;
 
 /** How far a clock is off: `90 s slow`, `5 min fast`. */
 export function offWords(aheadMs: number): string {
@@ -33,6 +33,6 @@ const longWayMs = 60_000;
  */
 export function aheadByEvents(events: readonly { readonly at: number; readonly arrivedAt: number }[]): number | undefined {
   if (events.length === 0) return undefined;
-  const most = Math.max(...events.map((e) => e.at - e.arrivedAt));
-  return most > 0 || most < -longWayMs ? most : 0;
+  const max = Math.max(...events.map((e) => e.at - e.arrivedAt));
+  return max > 0 || max < -longWayMs ? max : 0;
 }

@@ -49,7 +49,7 @@ test.each<[CommissioningStep, RegExp, (f: SiteFile) => void, Partial<CameraFacts
   ['clock', /^done/, nothing, { clock: { aheadMs: -2000 } }],
   ['clock', /^wrong: Its clock is 3 s slow\. .*network time/, nothing, { clock: { aheadMs: -2600 } }],
   ['clock', /^none: Nobody can ask it/, nothing, { clock: { unknown: 'Nobody can ask it.' } }],
-  ['chain', /^wrong: .*never reported a confidence above 0\.40/, (f) => (f.cameras[0]!.reports = { mostScore: 0.4 }), {}],
+  ['chain', /^wrong: .*never reported a confidence above 0\.40/, (f) => (f.cameras[0]!.builtInDetection = { maxScore: 0.4 }), {}],
   ['chain', /^open: No active rule/, (f) => (f.rules = []), {}],
   ['chain', /^open: .*built-in detection/, (f) => (f.cameras[0]!.source = { kind: 'paired' }), {}],
   ['aim', /^open/, (f) => delete f.cameras[0]!.aim, {}],

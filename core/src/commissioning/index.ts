@@ -1,7 +1,7 @@
 // What of putting a camera into service is done and what is open, step by step in the order of the job; for one camera and for a site.
 
 import { chainFindings } from '../chain';
-import { isClockRight, mostClockMs, offWords } from '../clocks';
+import { isClockRight, maxClockMs, offWords } from '../clocks';
 import type { Camera, Rule, SiteFile } from '../site';
 import { counted } from '../words';
 import type { Expectation, WalkVerdict } from '../walk-test';
@@ -55,13 +55,13 @@ export const isFinished = (steps: readonly StepAnswer[]): boolean => steps.every
 function clock(known: CameraFacts['clock']): Omit<StepAnswer, 'step'> {
   if ('unknown' in known) return { state: 'none', words: known.unknown };
   const { aheadMs } = known;
-  if (isClockRight(aheadMs)) return { state: 'done', words: `Correct to within ${mostClockMs / 1000} s.` };
+  if (isClockRight(aheadMs)) return { state: 'done', words: `Correct to within ${maxClockMs / 1000} s.` };
   return { state: 'wrong', words: `Its clock is ${offWords(aheadMs)}. Set it to use network time.` };
 }
 
 function chain(site: SiteFile, camera: Camera, on: readonly Rule[]): Omit<StepAnswer, 'step'> {
   if (on.length === 0) return { state: 'open', words: 'No active rule uses it, so it sends no alerts.' };
-  if (camera.source.kind === 'paired' && !camera.reports?.classes)
+  if (camera.source.kind === 'paired' && !camera.builtInDetection?.classes)
     return { state: 'open', words: 'Its built-in detection is not entered yet.' };
   const ids = new Set(on.map((r) => r.id));
   const findings = chainFindings(site).filter((f) => f.camera === camera.id || (f.camera === undefined && ids.has(f.rule)));

@@ -15,7 +15,7 @@ export type ConnectionPolicy = {
   readonly changesAnHour: number;
 };
 
-export const usualConnection: ConnectionPolicy = {
+export const defaultConnection: ConnectionPolicy = {
   periodSeconds: 30,
   alertAfter: 1,
   reopenAfter: 2,
@@ -25,7 +25,7 @@ export const usualConnection: ConnectionPolicy = {
 };
 
 /** The site's policy with what it leaves open filled in. */
-export const policyOf = (text: Partial<ConnectionPolicy> | undefined): ConnectionPolicy => ({ ...usualConnection, ...text });
+export const policyOf = (text: Partial<ConnectionPolicy> | undefined): ConnectionPolicy => ({ ...defaultConnection, ...text });
 
 export type ConnectionState = {
   readonly lastHeard: Instant;
@@ -33,7 +33,7 @@ export type ConnectionState = {
   /** Steps that were taken in this silence. */
   readonly reopened: boolean;
   readonly restarted: boolean;
-  readonly toldAt: Instant | undefined;
+  readonly notifiedAt: Instant | undefined;
   /** When it was lost or came back, within the last hour. */
   readonly changes: readonly Instant[];
   readonly isFlapping: boolean;
@@ -52,7 +52,7 @@ export const startConnection = (at: Instant): ConnectionState => ({
   lostAt: undefined,
   reopened: false,
   restarted: false,
-  toldAt: undefined,
+  notifiedAt: undefined,
   changes: [],
   isFlapping: false,
 });
@@ -76,7 +76,7 @@ export function stepConnection(
       state = noteChange(policy, state, input.at, outcomes);
       if (!wasFlapping && !state.isFlapping) outcomes.push({ kind: 'back', at: input.at, afterMs: input.at - state.lastHeard });
     }
-    state = { ...state, lastHeard: input.at, lostAt: undefined, reopened: false, restarted: false, toldAt: undefined };
+    state = { ...state, lastHeard: input.at, lostAt: undefined, reopened: false, restarted: false, notifiedAt: undefined };
   }
   return { state, outcomes };
 }
@@ -100,7 +100,7 @@ function settle(
     steps.push([
       lost,
       () => {
-        state = noteChange(policy, { ...state, lostAt: lost, toldAt: lost }, lost, outcomes);
+        state = noteChange(policy, { ...state, lostAt: lost, notifiedAt: lost }, lost, outcomes);
         if (!state.isFlapping) outcomes.push({ kind: 'lost', at: lost, silentMs: lost - before.lastHeard });
       },
     ]);
@@ -122,9 +122,9 @@ function settle(
     ]);
   for (const [, take] of steps.sort((a, b) => a[0] - b[0])) take();
   if (state.lostAt !== undefined && policy.repeatSeconds !== undefined && !state.isFlapping)
-    for (let next = state.toldAt! + policy.repeatSeconds * 1000; next <= at; next += policy.repeatSeconds * 1000) {
+    for (let next = state.notifiedAt! + policy.repeatSeconds * 1000; next <= at; next += policy.repeatSeconds * 1000) {
       outcomes.push({ kind: 'still-lost', at: next, silentMs: next - state.lastHeard });
-      state = { ...state, toldAt: next };
+      state = { ...state, notifiedAt: next };
     }
   const steadyAt = (state.changes.at(-1) ?? -Infinity) + hourMs;
   if (state.isFlapping && steadyAt <= at) {

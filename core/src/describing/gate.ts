@@ -1,6 +1,6 @@
 // The question that decides whether an alert goes out, asked about the picture once the gates have let the event through.
 
-import type { AskedField, Asks, Rule, SiteFile } from '../site';
+import type { AskedField, Prompt, Rule, SiteFile } from '../site';
 import { recognised } from './known';
 import type { Answered } from './index';
 
@@ -9,7 +9,7 @@ export const questionGate = 'question';
 
 /** What came of it. `answer` is null where nobody said yes or no; `known` the name of what was recognised. */
 export type Verdict = {
-  readonly tells: boolean;
+  readonly notifies: boolean;
   readonly answer: boolean | null;
   readonly known: string | null;
   readonly why: string;
@@ -20,8 +20,8 @@ const plateField: AskedField = { name: 'plate', kind: 'plate' };
 
 /** What is asked: yes or no, and what a known thing is known by. */
 /** @param asks what is asked of the thing beside */
-export function gateAsks(question: RuleQuestion | undefined, asks: Asks): Asks {
-  const known = question?.unlessKnown ? (asks.fields ?? [plateField]) : [];
+export function questionPrompt(question: RuleQuestion | undefined, prompt: Prompt): Prompt {
+  const known = question?.unlessKnown ? (prompt.fields ?? [plateField]) : [];
   const hasPlate = known.some((f) => f.kind === 'plate');
   const fields = [...known, ...(question?.unlessKnown && !hasPlate ? [plateField] : []), ...(question?.words ? [answerField] : [])];
   return {
@@ -35,20 +35,20 @@ export function gateAsks(question: RuleQuestion | undefined, asks: Asks): Asks {
 /** @param said what was answered, or why nothing was */
 export function verdictOf(
   question: RuleQuestion,
-  asks: Asks,
+  prompt: Prompt,
   known: NonNullable<SiteFile['known']>,
   said: Pick<Answered, 'fields'> | { readonly noAnswer: string },
 ): Verdict {
-  const tellsOtherwise = question.otherwise === 'tell';
-  const instead = tellsOtherwise ? 'sent anyway' : 'kept back';
+  const notifiesOtherwise = question.onTimeout === 'send';
+  const instead = notifiesOtherwise ? 'sent anyway' : 'kept back';
   if ('noAnswer' in said)
-    return { tells: tellsOtherwise, answer: null, known: null, why: `${said.noAnswer.replace(/\.$/, '')}: ${instead}` };
+    return { notifies: notifiesOtherwise, answer: null, known: null, why: `${said.noAnswer.replace(/\.$/, '')}: ${instead}` };
   // What it only may be is somebody else's as well: who is told once too often can see why.
-  const who = question.unlessKnown ? recognised(known, asks, said.fields) : undefined;
-  if (who?.isSure) return { tells: false, answer: null, known: who.name, why: `It is known: ${who.name}` };
-  if (!question.words) return { tells: true, answer: null, known: null, why: who ? `It may be ${who.name}, but this is not certain` : 'It is not known' }; // prettier-ignore
+  const who = question.unlessKnown ? recognised(known, prompt, said.fields) : undefined;
+  if (who?.isSure) return { notifies: false, answer: null, known: who.name, why: `It is known: ${who.name}` };
+  if (!question.words) return { notifies: true, answer: null, known: null, why: who ? `It may be ${who.name}, but this is not certain` : 'It is not known' }; // prettier-ignore
   const answer = said.fields[answerField.name];
-  if (typeof answer !== 'boolean') return { tells: tellsOtherwise, answer: null, known: null, why: `No clear answer: ${instead}` };
-  const tells = answer === ((question.tellIf ?? 'yes') === 'yes');
-  return { tells, answer, known: null, why: `${question.words} ${answer ? 'Yes' : 'No'}` };
+  if (typeof answer !== 'boolean') return { notifies: notifiesOtherwise, answer: null, known: null, why: `No clear answer: ${instead}` };
+  const notifies = answer === ((question.alertIf ?? 'yes') === 'yes');
+  return { notifies, answer, known: null, why: `${question.words} ${answer ? 'Yes' : 'No'}` };
 }

@@ -2,7 +2,7 @@
 
 import type { Looks } from '../boxes';
 import { likeness } from '../sieve';
-import type { Asks, SiteFile } from '../site';
+import type { Prompt, SiteFile } from '../site';
 import type { Answered } from './index';
 
 /** `isSure`: no two letter shapes had to be taken for one another. */
@@ -11,14 +11,14 @@ export type Recognised = { readonly name: string; readonly isSure: boolean };
 type Known = NonNullable<SiteFile['known']>[number];
 
 /** With fewer characters read on both sides a plate may be anybody's. */
-const leastRead = 3;
+const minRead = 3;
 /** Shapes that are taken for one another on plates: common practice. */
 const shapes: { readonly [character: string]: string } = { '0': 'O', '1': 'I', '8': 'B', '5': 'S' };
 const shaped = (plate: string): string => [...plate.toUpperCase()].map((c) => shapes[c] ?? c).join('');
 
 /** The first of the known that it is for certain; where none is, the first that it may be. */
-export function recognised(known: readonly Known[], asks: Asks, fields: Answered['fields']): Recognised | undefined {
-  const plates = (asks.fields ?? []).filter((f) => f.kind === 'plate').flatMap(({ name }) => fields[name] ?? []).map(String); // prettier-ignore
+export function recognised(known: readonly Known[], prompt: Prompt, fields: Answered['fields']): Recognised | undefined {
+  const plates = (prompt.fields ?? []).filter((f) => f.kind === 'plate').flatMap(({ name }) => fields[name] ?? []).map(String); // prettier-ignore
   const surely = known.find((k) => plates.some((p) => isPlateOf(k, p, likeness)) || hasFields(k, fields));
   if (surely) return { name: surely.name, isSure: true };
   const perhaps = known.find((k) => plates.some((p) => isPlateOf(k, p, (a, b) => likeness(shaped(a), shaped(b)))));
@@ -33,8 +33,8 @@ export function platesTogether(a: string, b: string): string {
 }
 
 /** What was answered as looks of the thing, by which rules know it. */
-export function looksAnswered(asks: Asks, fields: Answered['fields']): Looks | undefined {
-  const plate = (asks.fields ?? []).filter((f) => f.kind === 'plate').flatMap(({ name }) => fields[name] ?? [])[0];
+export function looksAnswered(prompt: Prompt, fields: Answered['fields']): Looks | undefined {
+  const plate = (prompt.fields ?? []).filter((f) => f.kind === 'plate').flatMap(({ name }) => fields[name] ?? [])[0];
   const known = Object.entries(fields).map(
     ([name, value]) => [name, value === true ? 'yes' : value === false ? 'no' : String(value)] as const,
   );
@@ -48,7 +48,7 @@ export const recognisedWords = ({ name, isSure }: Recognised): string => `${isSu
 function isPlateOf({ plate }: Known, read: string, isLike: typeof likeness): boolean {
   if (plate === undefined || !isLike(plate, read)) return false;
   const own = [...plate.replace(/[\s-]+/g, '')];
-  return [...read].filter((c, i) => c !== '?' && own[i] !== '?').length >= leastRead;
+  return [...read].filter((c, i) => c !== '?' && own[i] !== '?').length >= minRead;
 }
 
 function hasFields({ fields: own }: Known, fields: Answered['fields']): boolean {

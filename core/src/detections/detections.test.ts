@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { frameLine, parseLine } from '.';
-import { Trouble } from '../problem';
+import { Problem } from '../problem';
 
 const good = {
   at: '2026-06-01T21:00:00.000Z',
@@ -61,7 +61,7 @@ test('no line, however odd, throws anything but a trouble', () => {
         try {
           parseLine(text, 1);
         } catch (thrown) {
-          expect(thrown).toBeInstanceOf(Trouble);
+          expect(thrown).toBeInstanceOf(Problem);
         }
       },
     ),

@@ -145,7 +145,7 @@ function readLooks(reader: FrameReader): Looks | undefined {
     } catch {
       return undefined;
     }
-    if (reader.looks.size >= mostWords) reader.looks.clear();
+    if (reader.looks.size >= maxWords) reader.looks.clear();
     reader.looks.set(text, known);
   }
   reader.at = at + 1;
@@ -180,7 +180,7 @@ function skip(reader: FrameReader, wanted: Fixed): boolean {
   return true;
 }
 
-const mostWords = 4096;
+const maxWords = 4096;
 
 /** Up to the closing quote, and past it; undefined where anything but plain ASCII stands in it. */
 function readWord(reader: FrameReader): string | undefined {
@@ -198,7 +198,7 @@ function readWord(reader: FrameReader): string | undefined {
   const known = words.get(hash);
   if (known !== undefined && isText(bytes, start, at, known)) return known;
   const text = textOf(bytes, start, at);
-  if (words.size >= mostWords) words.clear();
+  if (words.size >= maxWords) words.clear();
   words.set(hash, text);
   return text;
 }

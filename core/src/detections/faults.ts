@@ -1,6 +1,6 @@
 // What is wrong with a line, and small checks that its parts share.
 
-import { Trouble } from '../problem';
+import { Problem } from '../problem';
 
 /** A text that is not empty. @throws Trouble 'bad-line' */
 export function word(value: unknown, line: number, path: string): string {
@@ -12,5 +12,5 @@ export function word(value: unknown, line: number, path: string): string {
 /** @throws Trouble 'bad-line' with the line, the place in it, what is wrong and what is allowed */
 export function fail(line: number, path: string, wrong: string, allowed: string): never {
   const place = path ? `line ${line}, ${path}` : `line ${line}`;
-  throw new Trouble('bad-line', `${place} ${wrong}`, `Allowed: ${allowed}.`, [{ path: place, wrong, allowed }]);
+  throw new Problem('bad-line', `${place} ${wrong}`, `Allowed: ${allowed}.`, [{ path: place, wrong, allowed }]);
 }

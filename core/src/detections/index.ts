@@ -33,7 +33,7 @@ export function instantOf(line: Line): Instant {
   }
 }
 
-const mostObjects = 1000;
+const maxObjects = 1000;
 
 /**
  * Reads one line.
@@ -67,7 +67,7 @@ export function parseLine(text: string, number: number): Line {
   }
   const camera = word(value.camera, number, 'camera');
   if (!Array.isArray(value.objects)) fail(number, 'objects', 'is not a list', 'a list of {class, score, box}');
-  if (value.objects.length > mostObjects) fail(number, 'objects', `has ${value.objects.length} entries`, `at most ${mostObjects}`);
+  if (value.objects.length > maxObjects) fail(number, 'objects', `has ${value.objects.length} entries`, `at most ${maxObjects}`);
   const objects = value.objects.map((o: unknown, i) => parseObject(o, number, i));
   const looked = value.looked === undefined ? undefined : parseBox(value.looked, number, 'looked');
   return { kind: 'frame', frame: looked ? { at, camera, objects, looked } : { at, camera, objects } };

@@ -5,7 +5,7 @@ import { isRecord } from '../problem';
 import { fail, word } from './faults';
 
 const colourKeys = ['colour', 'upper', 'lower'] as const;
-const mostFields = 12;
+const maxFields = 12;
 
 /** @throws Trouble 'bad-line' */
 export function parseLooks(value: unknown, line: number, path: string): Looks {
@@ -21,8 +21,8 @@ export function parseLooks(value: unknown, line: number, path: string): Looks {
   if (value.fields !== undefined) {
     const { fields } = value;
     const isSound =
-      isRecord(fields) && Object.keys(fields).length <= mostFields && Object.values(fields).every((f) => typeof f === 'string');
-    if (!isSound) fail(line, `${path}/fields`, 'are not texts by name', `at most ${mostFields} of {name: text}`);
+      isRecord(fields) && Object.keys(fields).length <= maxFields && Object.values(fields).every((f) => typeof f === 'string');
+    if (!isSound) fail(line, `${path}/fields`, 'are not texts by name', `at most ${maxFields} of {name: text}`);
     looks.fields = fields as Record<string, string>;
   }
   return looks;

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { siteChanges, writtenUpon } from '.';
+import { siteChanges, updateYaml } from '.';
 import { readSite } from '../check';
 import type { SiteFile } from '../site';
 import { siteWith, yardText } from '../testing';
@@ -11,7 +11,7 @@ test.each<[string, (f: SiteFile) => void, string[]]>([
   ['the order of rules and cameras', (f) => f.cameras.reverse(), []],
   ['a value', (f) => (f.rules![0]!.confidence = 0.6), ['Rule Somebody comes in: confidence 0.5 → 0.6']],
   ['a value that was not there', (f) => (f.rules![0]!.message = { description: true }), ['Rule Somebody comes in: message {"description":true} added']],
-  ['a value inside a value', (f) => (f.rules![0]!.does.to = 'hedge'), ['Rule Somebody comes in: does to yard → hedge']],
+  ['a value inside a value', (f) => (f.rules![0]!.behaviour.to = 'hedge'), ['Rule Somebody comes in: does to yard → hedge']],
   ['a list of words', (f) => (f.rules![0]!.modes = ['open', 'shut']), ['Rule Somebody comes in: modes shut → open, shut']],
   ['a rule less', (f) => (f.rules = []), ['Rule Somebody comes in removed']],
   ['a zone moved', (f) => (f.cameras[0]!.zones![0]!.polygon[0] = [0.1, 0.4]), ['Camera Gate, zone Lane: polygon [[0,0.4],[1,0.4],[1,0.55],[0,0.55]] → [[0.1,0.4],[1,0.4],[1,0.55],[0,0.55]]']],
@@ -31,9 +31,9 @@ test('a site written upon its text keeps comments and order, and means what it s
   const { file } = siteWith((f) => {
     f.rules![0]!.confidence = 0.7;
     f.cameras.reverse();
-    f.rules!.push({ id: 'more', name: 'More', cameras: ['side'], classes: ['pet'], does: { kind: 'appears' } });
+    f.rules!.push({ id: 'more', name: 'More', cameras: ['side'], classes: ['pet'], behaviour: { kind: 'appears' } });
   });
-  const text = writtenUpon(commented, file);
+  const text = updateYaml(commented, file);
   expect(text).toContain('# where it is');
   expect(text).toContain('confidence: 0.7 # tried for a week');
   expect(text).toContain('# the narrow one');
@@ -41,8 +41,8 @@ test('a site written upon its text keeps comments and order, and means what it s
 });
 
 test('what is written again unchanged is the same text', () => {
-  const once = writtenUpon(commented, siteWith().file);
-  expect(writtenUpon(once, siteWith().file)).toBe(once);
+  const once = updateYaml(commented, siteWith().file);
+  expect(updateYaml(once, siteWith().file)).toBe(once);
   expect(readSite(once)).toEqual(readSite(commented));
 });
 
@@ -54,12 +54,12 @@ test('whatever is changed, the text means the site, and there is no difference l
         const rule = f.rules![0]!;
         rule.confidence = confidence;
         rule.name = name;
-        if (rest === undefined) delete rule.restSeconds;
-        else rule.restSeconds = rest;
+        if (rest === undefined) delete rule.cooldownSeconds;
+        else rule.cooldownSeconds = rest;
         if (drop) f.cameras.splice(1, 1);
         f.cameras[0]!.lines![0]!.points[0] = [x, 0.5];
       });
-      const read = readSite(writtenUpon(commented, file));
+      const read = readSite(updateYaml(commented, file));
       expect(read.ok && siteChanges(file, read.site)).toEqual([]);
     }),
     { numRuns: 100 },

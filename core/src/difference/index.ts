@@ -1,9 +1,10 @@
 // What changed between two site files, in words.
 
 import { isMap, isScalar, parseDocument, type Pair } from 'yaml';
+import { siteDocument } from '../check';
 import type { SiteFile } from '../site';
 
-export { changesAt, putBack } from './revert';
+export { changesAt, revertChange } from './revert';
 
 export type SiteChange = {
   readonly kind: 'added' | 'removed' | 'changed';
@@ -19,9 +20,9 @@ const nouns: Readonly<Record<string, string>> = {
   receivers: 'receiver',
   services: 'AI service',
   known: 'known person or vehicle',
-  hours: 'hours',
+  schedules: 'schedule',
   modes: 'mode',
-  switching: 'automatic mode change',
+  modeSchedules: 'automatic mode change',
   sensors: 'sensor',
   cameras: 'camera',
   rules: 'rule',
@@ -115,8 +116,8 @@ function sorted(value: unknown): unknown {
  * A site as text, written upon the text that it came from: what did not change keeps its comments, its order and its way of writing.
  * @param base a site file's text; comments of entries that are no longer there go with them
  */
-export function writtenUpon(base: string, site: SiteFile): string {
-  const document = parseDocument(base, { version: '1.2' });
+export function updateYaml(base: string, site: SiteFile): string {
+  const document = siteDocument(base);
   if (document.errors.length || !isMap(document.contents)) return parseDocument(JSON.stringify(site)).toString({ lineWidth: 120 });
   const fresh = document.createNode(site);
   // Of every list and map that means the same, the old node stays.

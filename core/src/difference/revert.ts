@@ -8,7 +8,7 @@ import { isAlike, siteChanges, type SiteChange } from './index';
  * @param before the site before the change, `after` it, and as it is `now`
  * @returns the edits that take it back; `clashes`: what of it was changed since, in words
  */
-export function putBack(before: SiteFile, after: SiteFile, now: SiteFile): { edits: SiteEdit[]; clashes: string[] } {
+export function revertChange(before: SiteFile, after: SiteFile, now: SiteFile): { edits: SiteEdit[]; clashes: string[] } {
   const edits: SiteEdit[] = [];
   const clashes: string[] = [];
   for (const { path, words } of siteChanges(before, after)) {

@@ -6,7 +6,7 @@ import type { Answered } from '../describing';
 export type AnswerCheck =
   | { readonly kind: 'contains' | 'never'; readonly words: string }
   | { readonly kind: 'equals'; readonly field: string; readonly value: string }
-  | { readonly kind: 'within'; readonly field: string; readonly least: number; readonly most: number };
+  | { readonly kind: 'within'; readonly field: string; readonly min: number; readonly max: number };
 
 const within = /^(.+?)\s+(-?\d+(?:[.,]\d+)?)\s*(?:to|–|\.\.)\s*(-?\d+(?:[.,]\d+)?)$/;
 const number = (text: string) => Number(text.replace(',', '.'));
@@ -20,8 +20,8 @@ export function checkOfLine(line: string): AnswerCheck | undefined {
   if (equal) return { kind: 'equals', field: equal[1]!.trim(), value: equal[2]!.trim() };
   const range = within.exec(text);
   if (!range) return undefined;
-  const [least, most] = [number(range[2]!), number(range[3]!)];
-  return least <= most ? { kind: 'within', field: range[1]!.trim(), least, most } : undefined;
+  const [min, max] = [number(range[2]!), number(range[3]!)];
+  return min <= max ? { kind: 'within', field: range[1]!.trim(), min, max } : undefined;
 }
 
 /** The first line that is none is named. */
@@ -37,7 +37,7 @@ export function lineOfCheck(check: AnswerCheck): string {
     case 'equals':
       return `${check.field} = ${check.value}`;
     case 'within':
-      return `${check.field} ${check.least} to ${check.most}`;
+      return `${check.field} ${check.min} to ${check.max}`;
     default:
       return `${check.kind} ${check.words}`;
   }
@@ -58,7 +58,7 @@ export function answerHolds(check: AnswerCheck, line: string | null, fields: Ans
     }
     case 'within': {
       const value = own(check.field);
-      return typeof value === 'number' && value >= check.least && value <= check.most;
+      return typeof value === 'number' && value >= check.min && value <= check.max;
     }
   }
 }

@@ -2,7 +2,7 @@
 
 import type { ClassName } from '../boxes';
 
-export type AlertTold = {
+export type AlertNotified = {
   readonly id: string;
   readonly kind: 'alert' | 'fill-in';
   /** ISO 8601. */
@@ -23,16 +23,16 @@ export type AlertTold = {
   readonly open: string;
 };
 
-export function writeAlertEvent({ id, kind, at, source, type, ...told }: AlertTold): Record<string, unknown> {
+export function writeAlertEvent({ id, kind, at, source, type, ...notified }: AlertNotified): Record<string, unknown> {
   return {
     specversion: '1.0',
     // The same alert once more is the same event, and what fills it in another.
     id: kind === 'alert' ? id : `${id}-filled-in`,
     type: kind === 'alert' ? 'nibber.alert' : 'nibber.alert.filled-in',
     source,
-    subject: told.camera ?? told.area,
+    subject: notified.camera ?? notified.area,
     time: at,
     datacontenttype: 'application/json',
-    data: { alert: id, ...told, type },
+    data: { alert: id, ...notified, type },
   };
 }

@@ -2,11 +2,11 @@
 // the schema here.
 
 import type { FromSchema } from 'json-schema-to-ts';
-import { compileSchema, faultsOf } from '../check';
+import { compileSchema, problemsOf } from '../check';
 import { classes, classOf, colourNames, typeNames, type ClassName, type TypeName } from '../boxes';
 import { parseInstant, type Instant } from '../time';
 import type { Frame, SeenObject } from '../tracks';
-import { faultLine, isRecord, Trouble } from '../problem';
+import { problemLine, isRecord, Problem } from '../problem';
 import { readJson, refuse } from './limits';
 
 const share = { type: 'number', minimum: 0, maximum: 1 } as const;
@@ -72,12 +72,12 @@ export function readCameraEvent(json: string): CameraEvent {
   const value = readJson(json);
   const wrapped = isRecord(value) && 'specversion' in value ? unwrap(value) : { data: value, id: undefined };
   if (!validate(wrapped.data)) {
-    const faults = faultsOf(validate.errors, 'id' in wrapped && wrapped.id !== undefined ? 'data/' : '');
-    throw new Trouble(
+    const problems = problemsOf(validate.errors, 'id' in wrapped && wrapped.id !== undefined ? 'data/' : '');
+    throw new Problem(
       'bad-input',
-      `The event cannot be used: ${faults.map(faultLine).join(' · ')}`,
+      `The event cannot be used: ${problems.map(problemLine).join(' · ')}`,
       'See docs/camera-event.schema.json.',
-      faults,
+      problems,
     );
   }
   const { id, at: time, kind, state, objects = [] } = wrapped.data;

@@ -79,7 +79,7 @@ test('a metadata stream: boxes after their transformation, ids, the likeliest cl
       operation: 'Changed',
       source: { VideoSourceConfigurationToken: '1', Rule: 'MyMotion' },
       data: { IsMotion: 'true' },
-      isSo: true,
+      isActive: true,
     },
   ]);
 });
@@ -99,7 +99,7 @@ test.each([
   ['tns1:UserAlarm/GardenGnome', 'State', 'other'],
   ['other:RuleEngine/LineDetector/tns1:Crossed', 'ObjectId', 'line-crossed'],
 ] as const)('topic %s', (topic, item, kind) => {
-  const report = { at: start, kind, topic, operation: 'Changed' as const, source: { Rule: 'A & "B" <C>' }, data: { [item]: 'true' }, isSo: item === 'ObjectId' || item === 'Count' ? undefined : true };
+  const report = { at: start, kind, topic, operation: 'Changed' as const, source: { Rule: 'A & "B" <C>' }, data: { [item]: 'true' }, isActive: item === 'ObjectId' || item === 'Count' ? undefined : true };
   expect(readOnvifEvents(writeOnvifEvent(report))).toEqual([report]);
 }); // prettier-ignore
 

@@ -1,6 +1,6 @@
 // Foreign forms of detections and events, turned into ours at the border and nowhere else.
 
-export { writeAlertEvent, type AlertTold } from './alert-event';
+export { writeAlertEvent, type AlertNotified } from './alert-event';
 export { cameraEventSchema, frameOfEvent, readCameraEvent, writeCloudEvent, type CameraEvent } from './camera-event';
 export { readCocoAnnotations, readCocoResults, writeCocoAnnotations, writeCocoResults, type CocoImage } from './coco';
 export { readMot, writeMot, type MotSetting } from './mot';

@@ -1,18 +1,18 @@
 // Text from outside is measured before it is read: too long, or too deep, and it is refused before it costs memory.
 
-import { Trouble, type Fault } from '../problem';
+import { Problem, type FieldProblem } from '../problem';
 
-export const mostCharacters = 5_000_000;
-export const mostDepth = 32;
+export const maxCharacters = 5_000_000;
+export const maxDepth = 32;
 
 /** A foreign text cannot be used: where, what is wrong, what is allowed. */
 export function refuse(path: string, wrong: string, allowed: string): never {
-  const fault: Fault = { path, wrong, allowed };
-  throw new Trouble('bad-input', `${path ? `${path} ` : 'The text '}${wrong}`, `Allowed: ${allowed}.`, [fault]);
+  const problem: FieldProblem = { path, wrong, allowed };
+  throw new Problem('bad-input', `${path ? `${path} ` : 'The text '}${wrong}`, `Allowed: ${allowed}.`, [problem]);
 }
 
 export function checkLength(text: string): void {
-  if (text.length > mostCharacters) refuse('', `is ${text.length} characters long`, `at most ${mostCharacters}`);
+  if (text.length > maxCharacters) refuse('', `is ${text.length} characters long`, `at most ${maxCharacters}`);
 }
 
 /** @throws Trouble 'bad-input' with the place, for what is no JSON, too long or too deep */
@@ -27,7 +27,7 @@ export function readJson(text: string): unknown {
       else if (c === 34) isInText = false;
     } else if (c === 34) isInText = true;
     else if (c === 91 || c === 123) {
-      if (++depth > mostDepth) refuse(placeAt(text, i), `is more than ${mostDepth} levels deep`, `at most ${mostDepth}`);
+      if (++depth > maxDepth) refuse(placeAt(text, i), `is more than ${maxDepth} levels deep`, `at most ${maxDepth}`);
     } else if (c === 93 || c === 125) depth--;
   }
   try {

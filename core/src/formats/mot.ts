@@ -16,7 +16,7 @@ export type MotSetting = {
   readonly frames?: number;
 };
 
-const mostFrames = 10_000_000;
+const maxFrames = 10_000_000;
 
 /** @throws Trouble 'bad-input' with the line */
 export function readMot(text: string, setting: MotSetting): Frame[] {
@@ -40,7 +40,7 @@ export function readMot(text: string, setting: MotSetting): Frame[] {
       number?,
       number?,
     ];
-    if (!Number.isInteger(frame) || frame < 1 || frame > mostFrames) refuse(place, `has frame ${frame}`, 'a whole number from 1');
+    if (!Number.isInteger(frame) || frame < 1 || frame > maxFrames) refuse(place, `has frame ${frame}`, 'a whole number from 1');
     if (w < 0 || h < 0) refuse(place, 'has a size below 0', 'a width and height of at least 0');
     if (!Number.isFinite(confidence)) refuse(place, 'has no confidence', 'a number');
     last = Math.max(last, frame);

@@ -24,7 +24,7 @@ const soap = (body: string) =>
   `<?xml version="1.0" encoding="UTF-8"?><SOAP-ENV:Envelope xmlns:SOAP-ENV="http://www.w3.org/2003/05/soap-envelope" xmlns:tds="http://www.onvif.org/ver10/device/wsdl" xmlns:trt="http://www.onvif.org/ver10/media/wsdl" xmlns:tt="http://www.onvif.org/ver10/schema" xmlns:ter="http://www.onvif.org/ver10/error"><SOAP-ENV:Header/><SOAP-ENV:Body>${body}</SOAP-ENV:Body></SOAP-ENV:Envelope>`;
 const bodyOf = (text: string) => {
   const answer = readSoap(soap(text));
-  if (!answer.ok) throw new Error(answer.fault.reason);
+  if (!answer.ok) throw new Error(answer.problem.reason);
   return answer.body;
 };
 
@@ -57,11 +57,11 @@ test('profiles say their lens and their size; one without video is none', () => 
 });
 
 test('a refused sign-in is told from other faults, in SOAP 1.2 and 1.1', () => {
-  const fault = (inner: string) => readSoap(soap(`<SOAP-ENV:Fault>${inner}</SOAP-ENV:Fault>`));
+  const problem = (inner: string) => readSoap(soap(`<SOAP-ENV:Fault>${inner}</SOAP-ENV:Fault>`));
   const code = (sub: string) => `<SOAP-ENV:Code><SOAP-ENV:Value>SOAP-ENV:Sender</SOAP-ENV:Value><SOAP-ENV:Subcode><SOAP-ENV:Value>ter:${sub}</SOAP-ENV:Value></SOAP-ENV:Subcode></SOAP-ENV:Code><SOAP-ENV:Reason><SOAP-ENV:Text xml:lang="en">why</SOAP-ENV:Text></SOAP-ENV:Reason>`; // prettier-ignore
-  expect(fault(code('NotAuthorized'))).toEqual({ ok: false, fault: { code: 'NotAuthorized', reason: 'why', isSignIn: true } });
-  expect(fault(code('ActionNotSupported'))).toMatchObject({ fault: { code: 'ActionNotSupported', isSignIn: false } });
-  expect(fault('<faultcode>wsse:FailedAuthentication</faultcode><faultstring>no</faultstring>')).toMatchObject({ fault: { reason: 'no', isSignIn: true } }); // prettier-ignore
+  expect(problem(code('NotAuthorized'))).toEqual({ ok: false, problem: { code: 'NotAuthorized', reason: 'why', isSignIn: true } });
+  expect(problem(code('ActionNotSupported'))).toMatchObject({ problem: { code: 'ActionNotSupported', isSignIn: false } });
+  expect(problem('<faultcode>wsse:FailedAuthentication</faultcode><faultstring>no</faultstring>')).toMatchObject({ problem: { reason: 'no', isSignIn: true } }); // prettier-ignore
 });
 
 test.each([
@@ -73,8 +73,8 @@ test.each([
   try {
     readSoap(text);
   } catch (thrown) {
-    const { message, remedy } = thrown as { message: string; remedy: string };
-    expect(`${message} ${remedy}`).toMatch(words);
+    const { message, hint } = thrown as { message: string; hint: string };
+    expect(`${message} ${hint}`).toMatch(words);
   }
 });
 
@@ -108,7 +108,7 @@ test('a pull point: where it is, what is pulled from it, and how it is asked (ON
   const made = '<tev:CreatePullPointSubscriptionResponse xmlns:tev="http://www.onvif.org/ver10/events/wsdl" xmlns:wsa="http://www.w3.org/2005/08/addressing" xmlns:wsnt="http://docs.oasis-open.org/wsn/b-2"><tev:SubscriptionReference><wsa:Address>http://h/onvif/pull?s=1&amp;t=2</wsa:Address></tev:SubscriptionReference><wsnt:CurrentTime>2026-06-01T19:00:00Z</wsnt:CurrentTime><wsnt:TerminationTime>2026-06-01T19:01:00Z</wsnt:TerminationTime></tev:CreatePullPointSubscriptionResponse>'; // prettier-ignore
   expect(readSubscription(bodyOf(made))).toBe('http://h/onvif/pull?s=1&t=2');
   const pulled = '<tev:PullMessagesResponse xmlns:tev="http://www.onvif.org/ver10/events/wsdl" xmlns:wsnt="http://docs.oasis-open.org/wsn/b-2" xmlns:tns1="http://www.onvif.org/ver10/topics"><tev:CurrentTime>2026-06-01T19:00:05Z</tev:CurrentTime><tev:TerminationTime>2026-06-01T19:01:05Z</tev:TerminationTime><wsnt:NotificationMessage><wsnt:Topic Dialect="http://www.onvif.org/ver10/tev/topicExpression/ConcreteSet">tns1:VideoSource/ImageTooDark/ImagingService</wsnt:Topic><wsnt:Message><tt:Message UtcTime="2026-06-01T19:00:04Z" PropertyOperation="Changed"><tt:Source><tt:SimpleItem Name="Source" Value="lens-1"/></tt:Source><tt:Data><tt:SimpleItem Name="State" Value="true"/></tt:Data></tt:Message></wsnt:Message></wsnt:NotificationMessage></tev:PullMessagesResponse>'; // prettier-ignore
-  expect(readNotifications(bodyOf(pulled))).toMatchObject([{ kind: 'too-dark', isSo: true, source: { Source: 'lens-1' } }]);
+  expect(readNotifications(bodyOf(pulled))).toMatchObject([{ kind: 'too-dark', isActive: true, source: { Source: 'lens-1' } }]);
   const request = readXml(soapRequest(ask.pull(10, 50), undefined, addressedTo('http://h/a?b&c', actions.pull)));
   expect(childOf(request, 'Header', 'To')?.text).toBe('http://h/a?b&c');
   expect(childOf(request, 'Header', 'Action')?.text).toMatch(/PullMessagesRequest$/);

@@ -58,14 +58,14 @@ export const ask = {
   imaging: (source: string) =>
     `<GetImagingSettings xmlns="http://www.onvif.org/ver20/imaging/wsdl"><VideoSourceToken>${xmlText(source)}</VideoSourceToken></GetImagingSettings>`,
   subscribe: (seconds: number) => events('CreatePullPointSubscription', `<InitialTerminationTime>PT${seconds}S</InitialTerminationTime>`),
-  pull: (seconds: number, most: number) => events('PullMessages', `<Timeout>PT${seconds}S</Timeout><MessageLimit>${most}</MessageLimit>`),
+  pull: (seconds: number, max: number) => events('PullMessages', `<Timeout>PT${seconds}S</Timeout><MessageLimit>${max}</MessageLimit>`),
   unsubscribe: () => '<Unsubscribe xmlns="http://docs.oasis-open.org/wsn/b-2"/>',
   snapshotUri: (profile: string) => media('GetSnapshotUri', `<ProfileToken>${xmlText(profile)}</ProfileToken>`),
 } as const;
 
 /** A device's refusal. */
 export type SoapFault = { readonly code: string; readonly reason: string; readonly isSignIn: boolean };
-type SoapAnswer = { readonly ok: true; readonly body: Element } | { readonly ok: false; readonly fault: SoapFault };
+type SoapAnswer = { readonly ok: true; readonly body: Element } | { readonly ok: false; readonly problem: SoapFault };
 
 /** @throws Trouble 'bad-input' with line and column where it is no SOAP answer */
 export function readSoap(text: string): SoapAnswer {
@@ -79,7 +79,7 @@ export function readSoap(text: string): SoapAnswer {
   const code = values.at(-1) ?? childOf(first, 'faultcode')?.text.trim() ?? '';
   const reason = allOf(first, 'Text')[0]?.text.trim() ?? childOf(first, 'faultstring')?.text.trim() ?? 'no reason given';
   const isSignIn = values.concat(code).some((v) => /NotAuthorized|FailedAuthentication|InvalidSecurityToken|InvalidSecurity$/.test(v));
-  return { ok: false, fault: { code: code.replace(/^.*:/, ''), reason, isSignIn } };
+  return { ok: false, problem: { code: code.replace(/^.*:/, ''), reason, isSignIn } };
 }
 
 const textOf = (element: Element | undefined, ...path: readonly string[]) => childOf(element, ...path)?.text.trim() ?? '';

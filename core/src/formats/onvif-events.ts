@@ -32,7 +32,7 @@ export type CameraReport = {
   readonly source: Readonly<Record<string, string>>;
   readonly data: Readonly<Record<string, string>>;
   /** Whether it is so now; undefined where the message does not say, as of a crossing, which only happens. */
-  readonly isSo: boolean | undefined;
+  readonly isActive: boolean | undefined;
 };
 
 const longestTopic = 500;
@@ -59,8 +59,8 @@ export function parseNotification(element: Element): CameraReport {
     refuse(message.place, `Message has PropertyOperation ${JSON.stringify(operation)}`, 'Initialized, Changed or Deleted');
   const data = items(childOf(message, 'Data'));
   const state = stateItems.map((n) => data[n]).find((v) => v !== undefined);
-  const isSo = state === undefined ? undefined : state === 'true' || state === '1';
-  return { at, kind: kindOf(topic), topic, operation, source: items(childOf(message, 'Source')), data, isSo };
+  const isActive = state === undefined ? undefined : state === 'true' || state === '1';
+  return { at, kind: kindOf(topic), topic, operation, source: items(childOf(message, 'Source')), data, isActive };
 }
 
 const isOperation = (text: string): text is 'Initialized' | 'Changed' | 'Deleted' => ['Initialized', 'Changed', 'Deleted'].includes(text);

@@ -1,7 +1,7 @@
 // XML from outside, as a small tree. Document types are refused, so that there are no entities to blow up; depth and number are limited.
 
 import { SaxesParser } from 'saxes';
-import { checkLength, mostDepth, refuse } from './limits';
+import { checkLength, maxDepth, refuse } from './limits';
 
 export type Element = {
   /** Without its prefix; the namespace stands in `space`. */
@@ -15,7 +15,7 @@ export type Element = {
   readonly place: string;
 };
 
-const mostElements = 10_000;
+const maxElements = 10_000;
 
 /** @throws Trouble 'bad-input' with line and column, for what is not well formed, has a document type, or is too large or deep */
 export function readXml(text: string): Element {
@@ -28,8 +28,8 @@ export function readXml(text: string): Element {
   parser.on('doctype', () => refuse(here(), 'has a document type', 'XML without one'));
   parser.on('error', (error) => refuse(here(), error.message.replace(/^\d+:\d+: /, 'is not well formed: '), 'well-formed XML'));
   parser.on('opentag', (tag) => {
-    if (open.length >= mostDepth) refuse(here(), `is more than ${mostDepth} levels deep`, `at most ${mostDepth}`);
-    if (++count > mostElements) refuse(here(), `has more than ${mostElements} elements`, `at most ${mostElements}`);
+    if (open.length >= maxDepth) refuse(here(), `is more than ${maxDepth} levels deep`, `at most ${maxDepth}`);
+    if (++count > maxElements) refuse(here(), `has more than ${maxElements} elements`, `at most ${maxElements}`);
     const attributes: Record<string, string> = {};
     for (const a of Object.values(tag.attributes)) attributes[a.local] = a.value;
     const element: Element = { name: tag.local, space: tag.uri, attributes, children: [], text: '', place: here() };

@@ -2,7 +2,7 @@
 // the place it stands in needs it: percent-encoded in an address and in a form (WHATWG URL), escaped in JSON (RFC 8259), as it is elsewhere.
 
 import type { Channels } from '../site';
-import type { Fault } from '../problem';
+import type { FieldProblem } from '../problem';
 
 export type Gateway = NonNullable<Channels['text']>;
 export type GatewayValues = { readonly to: string; readonly text: string; readonly secret: string };
@@ -40,17 +40,21 @@ export const isTaken = (gateway: Gateway, status: number, answer: string): boole
   status >= 200 && status < 300 && (gateway.accepted === undefined || answer.includes(gateway.accepted));
 
 /** What is missing for a gateway to be of use. Paths are inside it. */
-export function gatewayFaults(gateway: Gateway): Fault[] {
+export function gatewayProblems(gateway: Gateway): FieldProblem[] {
   const whole = [gateway.url, gateway.method === 'GET' ? '' : (gateway.body ?? ''), ...Object.values(gateway.headers ?? {})].join(' ');
   const type = Object.entries(gateway.headers ?? {}).find(([name]) => name.toLowerCase() === 'content-type')?.[1] ?? '';
   const missing = names.filter((n) => n !== 'secret' && !whole.includes(`{${n}}`));
-  const faults: Fault[] = missing.map((n) => ({ path: '', wrong: `{${n}} is missing`, allowed: `{${n}} in the address, a header or the body` })); // prettier-ignore
+  const problems: FieldProblem[] = missing.map((n) => ({ path: '', wrong: `{${n}} is missing`, allowed: `{${n}} in the address, a header or the body` })); // prettier-ignore
   // Where a placeholder chose the host, whoever is told would.
   if (/^https?:\/\/[^/?#]*\{/.test(gateway.url))
-    faults.push({ path: 'url', wrong: 'has a placeholder for its host', allowed: 'placeholders after the host' });
+    problems.push({ path: 'url', wrong: 'has a placeholder for its host', allowed: 'placeholders after the host' });
   if (/json/i.test(type) && gateway.body !== undefined && !isJson(fill(gateway.body, { to: 'a', text: 'b', secret: 'c' }, asJson)))
-    faults.push({ path: 'body', wrong: 'is not valid JSON, as its content type requires', allowed: '{ "to": "{to}", "text": "{text}" }' });
-  return faults;
+    problems.push({
+      path: 'body',
+      wrong: 'is not valid JSON, as its content type requires',
+      allowed: '{ "to": "{to}", "text": "{text}" }',
+    });
+  return problems;
 }
 
 const isJson = (text: string) => {

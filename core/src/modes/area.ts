@@ -109,7 +109,7 @@ function take(settings: AreaSettings, state: AreaState, input: AreaInput): Stepp
       const isSilencing = state.kind === 'alarm' || state.kind === 'entering';
       const isDisarming = state.kind === 'armed' && !isArmed(settings, input.mode);
       if (isSilencing || isDisarming) {
-        const why = isSilencing ? mayNot(settings, state.mode, input.person, input.pin) : pinFault(input.pin);
+        const why = isSilencing ? mayNot(settings, state.mode, input.person, input.pin) : pinProblem(input.pin);
         if (why) return refused(why);
       }
       const ended: AreaOutcome[] = isSilencing ? [{ kind: 'alarm-ended', at: input.at, by: input.person.id }] : [];
@@ -138,13 +138,13 @@ function withTimeOut(settings: AreaSettings, stepped: Stepped): Stepped {
     : stepped;
 }
 
-const pinFault = (pin: Pin): string | undefined =>
+const pinProblem = (pin: Pin): string | undefined =>
   pin === 'right' ? undefined : pin === 'wrong' ? 'The PIN was wrong' : 'A PIN is needed for this';
 
 function mayNot(settings: AreaSettings, mode: string, person: Pick<Person, 'id' | 'role'>, pin: Pin): string | undefined {
   const may = modeOf(settings, mode)?.endedBy;
   if (may && !may.includes(person.id) && !may.includes(person.role)) return 'This person may not end an alarm here';
-  return pinFault(pin);
+  return pinProblem(pin);
 }
 
 /** Into another mode. An alarm goes on whatever the plan says; only a person ends it. */

@@ -1,12 +1,12 @@
 // The plan by which modes switch: times of the week, each with the mode from then on; odd days by date.
 
-import { minuteOf, parseEnd, weekdayKeys, type End, type PlanPlace } from '../schedules';
+import { minuteOf, parseEnd, weekdayKeys, type End, type SiteLocation } from '../schedules';
 import { dayOf, instantsAt, wallTime, type Instant } from '../time';
 
 export type Switch = { readonly at: End; readonly mode: string };
 
 export type SwitchPlan = {
-  readonly place: PlanPlace;
+  readonly place: SiteLocation;
   /** Monday first. */
   readonly weekly: readonly (readonly Switch[])[];
   readonly exceptions: ReadonlyMap<number, readonly Switch[]>;
@@ -28,7 +28,7 @@ type SwitchText = {
 };
 
 /** @throws never for text whose switches all parse */
-export function makeSwitchPlan(place: PlanPlace, text: SwitchText): SwitchPlan {
+export function makeSwitchPlan(place: SiteLocation, text: SwitchText): SwitchPlan {
   const switches = (list: readonly string[] = []) => list.map(parseSwitch).filter((s): s is Switch => s !== undefined);
   return {
     place,

@@ -1,27 +1,27 @@
 import fc from 'fast-check';
-import { turnsOf, turnTime, weeklyOf } from '.';
+import { modeSwitchesOf, switchTime, weeklyOf } from '.';
 
 test('what is said day by day is said by times, and back', () => {
   const weekly = { mon: ['09:20 open', '18:05 closed'], tue: ['18:05 closed'], sat: ['sunset + 30 min closed'] };
-  expect(turnsOf(weekly)).toEqual([
+  expect(modeSwitchesOf(weekly)).toEqual([
     { at: '09:20', mode: 'open', days: [0] },
     { at: '18:05', mode: 'closed', days: [0, 1] },
     { at: 'sunset + 30 min', mode: 'closed', days: [5] },
   ]);
-  expect(weeklyOf(turnsOf(weekly))).toEqual(weekly);
+  expect(weeklyOf(modeSwitchesOf(weekly))).toEqual(weekly);
 });
 
 test('any turns come back as they were, each once', () => {
-  const turn = fc.record({
+  const modeSwitch = fc.record({
     at: fc.constantFrom('00:00', '06:30', '18:05', 'sunrise', 'sunset - 20 min'),
     mode: fc.constantFrom('open', 'closed'),
     days: fc.uniqueArray(fc.nat(6), { minLength: 1 }).map((d) => d.sort()),
   });
   fc.assert(
-    fc.property(fc.uniqueArray(turn, { maxLength: 6, selector: (t) => `${t.at} ${t.mode}` }), (turns) => {
-      const back = turnsOf(weeklyOf(turns));
+    fc.property(fc.uniqueArray(modeSwitch, { maxLength: 6, selector: (t) => `${t.at} ${t.mode}` }), (modeSwitches) => {
+      const back = modeSwitchesOf(weeklyOf(modeSwitches));
       const byKey = (a: { at: string; mode: string }, b: { at: string; mode: string }) => `${a.at} ${a.mode}`.localeCompare(`${b.at} ${b.mode}`); // prettier-ignore
-      expect([...back].sort(byKey)).toEqual([...turns].sort(byKey));
+      expect([...back].sort(byKey)).toEqual([...modeSwitches].sort(byKey));
     }),
   );
 });
@@ -35,4 +35,4 @@ test.each([
   ['24:00', undefined],
   ['noon', undefined],
   ['', undefined],
-])('%s is kept as %s', (text, kept) => expect(turnTime(text)).toBe(kept));
+])('%s is kept as %s', (text, kept) => expect(switchTime(text)).toBe(kept));

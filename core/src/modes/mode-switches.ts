@@ -4,37 +4,37 @@ import { endText, parseEnd, weekdayKeys } from '../schedules';
 import type { SiteFile } from '../site';
 import { parseSwitch } from './mode-schedules';
 
-type Weekly = NonNullable<SiteFile['switching']>[number]['weekly'];
+type Weekly = NonNullable<SiteFile['modeSchedules']>[number]['weekly'];
 
 /** `days`: 0 is Monday. */
-export type Turn = { readonly at: string; readonly mode: string; readonly days: readonly number[] };
+export type ModeSwitch = { readonly at: string; readonly mode: string; readonly days: readonly number[] };
 
-const keyOf = (turn: Pick<Turn, 'at' | 'mode'>) => `${turn.at} ${turn.mode}`;
+const keyOf = (modeSwitch: Pick<ModeSwitch, 'at' | 'mode'>) => `${modeSwitch.at} ${modeSwitch.mode}`;
 
 /** In the order of the first day and time at which each is. */
-export function turnsOf(weekly: Weekly): Turn[] {
-  const turns = new Map<string, { at: string; mode: string; days: number[] }>();
+export function modeSwitchesOf(weekly: Weekly): ModeSwitch[] {
+  const modeSwitches = new Map<string, { at: string; mode: string; days: number[] }>();
   weekdayKeys.forEach((day, i) => {
     for (const text of weekly[day] ?? []) {
       const parsed = parseSwitch(text);
       if (!parsed) continue;
-      const turn = { at: endText(parsed.at), mode: parsed.mode, days: [i] };
-      const known = turns.get(keyOf(turn));
-      if (!known) turns.set(keyOf(turn), turn);
+      const modeSwitch = { at: endText(parsed.at), mode: parsed.mode, days: [i] };
+      const known = modeSwitches.get(keyOf(modeSwitch));
+      if (!known) modeSwitches.set(keyOf(modeSwitch), modeSwitch);
       else if (!known.days.includes(i)) known.days.push(i);
     }
   });
-  return [...turns.values()];
+  return [...modeSwitches.values()];
 }
 
 /** Days without a turn are left out. */
-export function weeklyOf(turns: readonly Turn[]): Weekly {
-  const entries = weekdayKeys.map((day, i) => [day, [...new Set(turns.filter((t) => t.days.includes(i)).map(keyOf))]] as const);
+export function weeklyOf(modeSwitches: readonly ModeSwitch[]): Weekly {
+  const entries = weekdayKeys.map((day, i) => [day, [...new Set(modeSwitches.filter((t) => t.days.includes(i)).map(keyOf))]] as const);
   return Object.fromEntries(entries.filter(([, switches]) => switches.length > 0)) as Weekly;
 }
 
 /** A time of a turn as it is kept: `9:30` and `sunset+30min` are `09:30` and `sunset + 30 min`; undefined where it is none. */
-export function turnTime(text: string): string | undefined {
+export function switchTime(text: string): string | undefined {
   const tidy = text
     .trim()
     .toLowerCase()

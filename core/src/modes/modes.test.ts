@@ -154,7 +154,7 @@ test('what is amiss in it is said, with what to do', () => {
   ]);
   const switched = (weekly: object) => warnings((f) => {
     f.rules![0]!.cameras.push('side');
-    f.switching = [{ id: 's', areas: ['yard'], weekly }];
+    f.modeSchedules = [{ id: 's', areas: ['yard'], weekly }];
   }); // prettier-ignore
   // Closing time is Monday and Tuesday from 18:00 to 08:00 of the next day.
   expect(switched({ mon: ['09:00 shut', '17:00 open'], tue: ['09:00 shut', '17:00 open'] })).toEqual(['hours-never-meet-modes comes-in']);
@@ -163,7 +163,7 @@ test('what is amiss in it is said, with what to do', () => {
 
 test('a week goes round', () => {
   const week = modesOfWeek(
-    siteWith((f) => (f.switching = [{ id: 's', areas: ['yard'], weekly: { wed: ['12:00 shut'], fri: ['12:00 open'] } }])).file,
+    siteWith((f) => (f.modeSchedules = [{ id: 's', areas: ['yard'], weekly: { wed: ['12:00 shut'], fri: ['12:00 open'] } }])).file,
     'yard',
   )!;
   expect([week[0], week[2 * 1440 + 719], week[2 * 1440 + 720], week[4 * 1440 + 720]]).toEqual(['open', 'open', 'shut', 'open']);

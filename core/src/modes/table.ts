@@ -1,7 +1,7 @@
 // Which rule is on in which mode: the one table of it, and what is amiss in it.
 
 import { weekOf } from '../schedules';
-import { compileHours, type Rule, type SiteFile } from '../site';
+import { compileSchedule, type Rule, type SiteFile } from '../site';
 import { makeSwitchPlan, switchesOf } from './mode-schedules';
 
 export type Table = {
@@ -21,7 +21,7 @@ export type Warning = {
   /** The id of the mode, rule or camera. */
   readonly about: string;
   readonly words: string;
-  readonly remedy: string;
+  readonly hint: string;
 };
 
 export function warningsOf(site: SiteFile): Warning[] {
@@ -33,7 +33,7 @@ export function warningsOf(site: SiteFile): Warning[] {
         kind: 'armed-but-empty',
         about: m.id,
         words: `${m.name} arms, but no rule is active in it`,
-        remedy: `Turn on a rule in ${m.name}.`,
+        hint: `Turn on a rule in ${m.name}.`,
       })),
     ...rules
       .filter((r) => r.modes?.length === 0)
@@ -41,7 +41,7 @@ export function warningsOf(site: SiteFile): Warning[] {
         kind: 'rule-in-no-mode',
         about: r.id,
         words: `${r.name} is not active in any mode`,
-        remedy: 'Choose a mode for it, or switch it off.',
+        hint: 'Choose a mode for it, or switch it off.',
       })),
     ...rules
       .filter((r) => neverMeets(site, r))
@@ -49,7 +49,7 @@ export function warningsOf(site: SiteFile): Warning[] {
         kind: 'hours-never-meet-modes',
         about: r.id,
         words: `${r.name} is never active: its schedule and its modes do not overlap`,
-        remedy: 'Change its schedule or modes, or the automatic mode changes.',
+        hint: 'Change its schedule or modes, or the automatic mode changes.',
       })),
     ...site.cameras
       .filter((c) => !rules.some((r) => r.cameras.includes(c.id)))
@@ -57,15 +57,15 @@ export function warningsOf(site: SiteFile): Warning[] {
         kind: 'camera-in-no-rule',
         about: c.id,
         words: `${c.name} is in no rule`,
-        remedy: 'Add it to a rule, or it sends no alerts.',
+        hint: 'Add it to a rule, or it sends no alerts.',
       })),
   ];
 }
 
 /** Whether the hours of a rule are never on while any of its areas is in one of its modes, in a usual week. */
 function neverMeets(site: SiteFile, rule: Rule): boolean {
-  if (rule.hours === undefined) return false;
-  const on = weekOf(compileHours(site, rule.hours).plan);
+  if (rule.schedule === undefined) return false;
+  const on = weekOf(compileSchedule(site, rule.schedule).plan);
   if (!on.includes(1)) return true;
   if (rule.modes === undefined || rule.modes.length === 0) return false;
   const ids = [...rule.cameras, ...(rule.sensors ?? [])];
@@ -78,7 +78,7 @@ function neverMeets(site: SiteFile, rule: Rule): boolean {
 
 /** The mode of an area at each minute of the usual week, Monday first; undefined where nothing switches it. */
 export function modesOfWeek(site: SiteFile, area: string): string[] | undefined {
-  const entry = site.switching?.find((s) => s.areas.includes(area));
+  const entry = site.modeSchedules?.find((s) => s.areas.includes(area));
   if (!entry) return undefined;
   const { timezone: zone, latitude, longitude } = site.site;
   // 1970-01-05 was a Monday; exceptions are left out.

@@ -15,7 +15,7 @@ export type MotionSettings = {
   readonly contrast: number;
 };
 
-export const usualMotion: MotionSettings = { threshold: 30, smallestPart: 10, learning: 0.05, lightShare: 0.5, contrast: 0 };
+export const defaultMotion: MotionSettings = { threshold: 30, smallestPart: 10, learning: 0.05, lightShare: 0.5, contrast: 0 };
 
 /** Owned by the caller; `look` changes it in place. `drawn` is of the pictures with their greys drawn out, where those are asked for. */
 export type Background = {
@@ -58,7 +58,7 @@ export const look = (
   background: Background,
   grey: Uint8Array,
   counts: Uint8Array | undefined,
-  settings: MotionSettings = usualMotion,
+  settings: MotionSettings = defaultMotion,
 ): Motion => lookClosely(background, grey, counts, settings).motion;
 
 /** As `look`, with how far each cell lies from the background, and how many cells count; `differences` is undefined for the first picture. */
@@ -66,7 +66,7 @@ export function lookClosely(
   background: Background,
   grey: Uint8Array,
   counts: Uint8Array | undefined,
-  settings: MotionSettings = usualMotion,
+  settings: MotionSettings = defaultMotion,
 ): { motion: Motion; differences: Differences | undefined; counted: number } {
   const drawn = background.drawn && stretched(grey);
   if (!background.ready) {
@@ -131,7 +131,7 @@ export function judge(
   width: number,
   height: number,
   counted: number = width * height,
-  { threshold, contrast, lightShare, smallestPart }: MotionSettings = usualMotion,
+  { threshold, contrast, lightShare, smallestPart }: MotionSettings = defaultMotion,
 ): Judged {
   const changed = new Uint8Array(width * height);
   let total = 0;

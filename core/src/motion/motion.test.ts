@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { connectedParts, dilate, look, newBackground, stretched, usualMotion } from '.';
+import { connectedParts, dilate, look, newBackground, stretched, defaultMotion } from '.';
 
 const width = 40;
 const height = 20;
@@ -35,7 +35,7 @@ test('masked cells never count, and a part too small is left out', () => {
   look(background, grey(100), counts);
   expect(look(background, grey(100, { x: 10, y: 5, w: 4, h: 4, level: 200 }), counts).parts).toEqual([]);
   const small = newBackground(width, height);
-  look(small, grey(100), undefined, usualMotion);
+  look(small, grey(100), undefined, defaultMotion);
   expect(look(small, grey(100, { x: 30, y: 5, w: 1, h: 1, level: 200 }), undefined).parts).toEqual([]);
 });
 
@@ -71,8 +71,8 @@ test('the greys of a dark picture are drawn out, and what moves in it is seen', 
   for (let y = 5; y < 8; y++) step.fill(30, y * width + 10, y * width + 14);
   const seen = (contrast: number) => {
     const background = newBackground(width, height, true);
-    look(background, dark, undefined, { ...usualMotion, contrast });
-    return look(background, step, undefined, { ...usualMotion, contrast }).parts.length;
+    look(background, dark, undefined, { ...defaultMotion, contrast });
+    return look(background, step, undefined, { ...defaultMotion, contrast }).parts.length;
   };
   expect([seen(0), seen(0.5), seen(1)]).toEqual([0, 1, 1]);
   expect([...stretched(Uint8Array.from([5, 5, 5]))]).toEqual([5, 5, 5]);

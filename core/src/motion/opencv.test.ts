@@ -1,7 +1,7 @@
 // Reference: OpenCV compiled to WebAssembly, on the same frames.
 
 import type * as OpenCv from '@techstark/opencv-js';
-import { look, newBackground, usualMotion } from '.';
+import { look, newBackground, defaultMotion } from '.';
 import { sharpness } from '../stills';
 
 const [width, height] = [320, 180];
@@ -48,13 +48,13 @@ test('moving parts are those that the same steps of OpenCV find', () => {
     if (n === 0) return void float.copyTo(average);
     const [difference, over, mask, labels, stats, centres] = Array.from({ length: 6 }, () => new cv.Mat()) as [OpenCv.Mat, OpenCv.Mat, OpenCv.Mat, OpenCv.Mat, OpenCv.Mat, OpenCv.Mat]; // prettier-ignore
     cv.absdiff(float, average, difference);
-    cv.threshold(difference, over, usualMotion.threshold, 1, cv.THRESH_BINARY);
+    cv.threshold(difference, over, defaultMotion.threshold, 1, cv.THRESH_BINARY);
     over.convertTo(mask, cv.CV_8U);
     cv.dilate(mask, mask, kernel);
     const count = cv.connectedComponentsWithStats(mask, labels, stats, centres, 8);
-    cv.addWeighted(average, 1 - usualMotion.learning, float, usualMotion.learning, 0, average);
+    cv.addWeighted(average, 1 - defaultMotion.learning, float, defaultMotion.learning, 0, average);
     const theirs = Array.from({ length: count - 1 }, (_, i) => [0, 1, 2, 3, 4].map((k) => stats.intAt(i + 1, k)))
-      .filter((s) => s[4]! >= usualMotion.smallestPart)
+      .filter((s) => s[4]! >= defaultMotion.smallestPart)
       .map(([x, y, w, h]) => `${x} ${y} ${w} ${h}`);
     expect(own.parts.map(([x, y, w, h]) => [x * width, y * height, w * width, h * height].map(Math.round).join(' ')).sort()).toEqual(
       theirs.sort(),

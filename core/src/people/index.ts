@@ -2,11 +2,11 @@
 
 import type { Person, SiteFile } from '../site';
 import { wallTime, type Instant } from '../time';
-import { Trouble } from '../problem';
+import { Problem } from '../problem';
 import { may, type Actor } from '../permissions';
 
 /** What somebody may see: asked for a camera, an area, and whatever happened at either. */
-export type Sight = {
+export type PersonAccess = {
   /** Whether nothing is kept from her. */
   readonly isWhole: boolean;
   camera(id: string): boolean;
@@ -16,14 +16,14 @@ export type Sight = {
   happened(of: { readonly camera: string | null | undefined; readonly area: string }): boolean;
 };
 
-const whole: Sight = { isWhole: true, camera: () => true, area: () => true, happened: () => true };
+const whole: PersonAccess = { isWhole: true, camera: () => true, area: () => true, happened: () => true };
 
 /** @param person who looks; everything for a script, which is of nobody */
-export function sightOf(site: Pick<SiteFile, 'cameras'>, person: Pick<Person, 'sees'> | undefined): Sight {
-  const sees = person?.sees;
-  if (!sees) return whole;
-  const areas = new Set(sees.areas ?? []);
-  const single = new Set(sees.cameras ?? []);
+export function accessOf(site: Pick<SiteFile, 'cameras'>, person: Pick<Person, 'access'> | undefined): PersonAccess {
+  const access = person?.access;
+  if (!access) return whole;
+  const areas = new Set(access.areas ?? []);
+  const single = new Set(access.cameras ?? []);
   const cameras = new Set(site.cameras.filter((c) => single.has(c.id) || areas.has(c.area)).map((c) => c.id));
   const area = (id: string) => areas.has(id);
   return {
@@ -43,22 +43,22 @@ export function belongsAt(person: Pick<Person, 'until'>, zone: string, at: Insta
 }
 
 /** The site as far as somebody sees it: areas, cameras, sensors, rules of these, and what switches by itself there. */
-export function siteSeen(site: SiteFile, sight: Sight): SiteFile {
-  if (sight.isWhole) return site;
-  const cameras = site.cameras.filter((c) => sight.camera(c.id));
-  const sensors = (site.sensors ?? []).filter((s) => sight.area(s.area));
+export function siteSeen(site: SiteFile, visible: PersonAccess): SiteFile {
+  if (visible.isWhole) return site;
+  const cameras = site.cameras.filter((c) => visible.camera(c.id));
+  const sensors = (site.sensors ?? []).filter((s) => visible.area(s.area));
   const watches = (ids: readonly string[] | undefined, there: readonly { readonly id: string }[]) => (ids ?? []).filter((id) => there.some((t) => t.id === id)); // prettier-ignore
   return {
     ...site,
-    areas: site.areas.filter((a) => sight.area(a.id)),
+    areas: site.areas.filter((a) => visible.area(a.id)),
     cameras,
     sensors,
     rules: (site.rules ?? []).flatMap((rule) => {
       const [seen, heard] = [watches(rule.cameras, cameras), watches(rule.sensors, sensors)];
       return seen.length + heard.length === 0 ? [] : [{ ...rule, cameras: seen, ...(rule.sensors ? { sensors: heard } : {}) }];
     }),
-    switching: (site.switching ?? []).flatMap((s) => {
-      const areas = s.areas.filter(sight.area);
+    modeSchedules: (site.modeSchedules ?? []).flatMap((s) => {
+      const areas = s.areas.filter(visible.area);
       return areas.length === 0 ? [] : [{ ...s, areas }];
     }),
     known: [],
@@ -81,7 +81,7 @@ export const lastingOwners = (site: Peopled): Person[] => ownersOf(site).filter(
 function isSameOwner(was: Person | undefined, is: Person | undefined, after: Peopled): boolean {
   if (!was || !is) return false;
   // What an owner sees is no less where what went was taken out of the site.
-  const there = (p: Person) => p.sees && seenStill(p.sees, after);
+  const there = (p: Person) => p.access && seenStill(p.access, after);
   const shown = (p: Person) => JSON.stringify([...guarded.map((name) => p[name] ?? null), there(p) ?? null]);
   return shown(was) === shown(is);
 }
@@ -89,14 +89,14 @@ function isSameOwner(was: Person | undefined, is: Person | undefined, after: Peo
 /** Whether it changes who comes in: somebody more or less, another role, another last day, more or less that they see. */
 export function changesAccess(before: Peopled, after: Peopled): boolean {
   const access = ({ people = [] }: Peopled) =>
-    JSON.stringify(people.map(({ id, role, until, sees }) => [id, role, until ?? null, sees ?? null]).sort());
+    JSON.stringify(people.map(({ id, role, until, access }) => [id, role, until ?? null, access ?? null]).sort());
   // What went of the site is no less to see.
-  const still: Peopled = { ...before, people: before.people?.map((p) => (p.sees ? { ...p, sees: seenStill(p.sees, after) } : p)) };
+  const still: Peopled = { ...before, people: before.people?.map((p) => (p.access ? { ...p, access: seenStill(p.access, after) } : p)) };
   return access(still) !== access(after);
 }
-const seenStill = (sees: NonNullable<Person['sees']>, after: Peopled): NonNullable<Person['sees']> => ({
-  ...(sees.areas ? { areas: sees.areas.filter((a) => after.areas.some((o) => o.id === a)) } : {}),
-  ...(sees.cameras ? { cameras: sees.cameras.filter((c) => after.cameras.some((o) => o.id === c)) } : {}),
+const seenStill = (access: NonNullable<Person['access']>, after: Peopled): NonNullable<Person['access']> => ({
+  ...(access.areas ? { areas: access.areas.filter((a) => after.areas.some((o) => o.id === a)) } : {}),
+  ...(access.cameras ? { cameras: access.cameras.filter((c) => after.cameras.some((o) => o.id === c)) } : {}),
 });
 
 /**
@@ -108,7 +108,7 @@ export function refuseChangedOwners(before: Peopled, after: Peopled, by: Actor):
   for (const id of ids) {
     const [was, is] = [before, after].map(({ people }) => people?.find((p) => p.id === id));
     if (!may(by.role, 'change owners') && !isSameOwner(was, is, after))
-      throw new Trouble(
+      throw new Problem(
         'not-allowed',
         `Only an owner can change the owner ${was?.name ?? is!.name}.`,
         'Ask the owner. Nothing was changed.',
@@ -117,5 +117,5 @@ export function refuseChangedOwners(before: Peopled, after: Peopled, by: Actor):
   const [staying] = lastingOwners(before);
   // A site file that is named where the program is started may begin a site anew; the set-up code then makes an owner.
   if (staying && !by.isProgram && lastingOwners(after).length === 0)
-    throw new Trouble('conflict', `${staying.name} is the only owner.`, 'Make someone else an owner first. Nothing was changed.');
+    throw new Problem('conflict', `${staying.name} is the only owner.`, 'Make someone else an owner first. Nothing was changed.');
 }

@@ -1,10 +1,10 @@
 // What somebody may do, and who may do it.
 
 import type { Role } from '../site';
-import { Trouble } from '../problem';
+import { Problem } from '../problem';
 
 /** Characters of a password that is chosen, at least (ASVS 4.0.3, 2.1.1). */
-export const leastPassword = 12;
+export const minPassword = 12;
 
 const everybody: readonly Role[] = ['installer', 'owner', 'member', 'guest'];
 const household: readonly Role[] = ['installer', 'owner', 'member'];
@@ -55,7 +55,7 @@ export const confirmedMs = 15 * 60_000;
 /** @throws Trouble 'not-confirmed' */
 export function refuseUnconfirmed({ confirmedAt }: Pick<Actor, 'confirmedAt'>, now: number): void {
   if (confirmedAt === undefined || (now - confirmedAt < confirmedMs && now >= confirmedAt)) return;
-  throw new Trouble('not-confirmed', 'This needs your password again.', 'Enter it to continue. Nothing was changed.');
+  throw new Problem('not-confirmed', 'This needs your password again.', 'Enter it to continue. Nothing was changed.');
 }
 
 /** What the program does where it runs: whoever can start it there may do everything. */

@@ -43,7 +43,7 @@ export type PlanView = {
 export const blankPlan = { widthMetres: 60, heightMetres: 40 } as const satisfies PlanFile;
 
 /** Less than this is where two drawings touch, not where cameras overlap. */
-const leastSquareMetres = 0.5;
+const minSquareMetres = 0.5;
 
 /** @param isNight whether only what infrared or a lamp lights counts */
 export function planView(plan: PlanFile, cameras: readonly PlanCamera[], level: Level, isNight: boolean): PlanView {
@@ -53,7 +53,7 @@ export function planView(plan: PlanFile, cameras: readonly PlanCamera[], level: 
     areas.slice(i + 1).flatMap((b) => {
       const both = clipping.intersection([a.area], [b.area]);
       const squareMetres = areaOf(both);
-      return squareMetres < leastSquareMetres ? [] : [{ cameras: [a.id, b.id] as const, squareMetres, both }];
+      return squareMetres < minSquareMetres ? [] : [{ cameras: [a.id, b.id] as const, squareMetres, both }];
     }),
   );
   const wanted: MultiPolygon = [[ringOf(wantedGround(plan))]];

@@ -92,6 +92,6 @@ test('cameras without a place, or of which nobody has said how they stand, are n
 test('a plan is checked with the site file', () => {
   const { file } = siteWith((f) => (f.plan = { widthMetres: 100, heightMetres: 50, covers: [[0, 0], [1, 1], [1, 0], [0, 1]] })); // prettier-ignore
   const checked = checkSite(file);
-  expect(checked.ok ? [] : checked.faults.map((f) => f.path)).toEqual(['plan/covers']);
+  expect(checked.ok ? [] : checked.problems.map((f) => f.path)).toEqual(['plan/covers']);
   expect(compileSite(file).cameras.size).toBe(2);
 });

@@ -1,6 +1,6 @@
 // The one error that people may read: a code for programs, what happened, and what to do about it.
 
-export type TroubleCode =
+export type ProblemCode =
   | 'bad-input'
   | 'bad-site'
   | 'bad-line'
@@ -15,14 +15,14 @@ export type TroubleCode =
   | 'unavailable';
 
 /** One fault of an input: where it is, what is wrong, what is allowed. */
-export type Fault = { readonly path: string; readonly wrong: string; readonly allowed: string };
+export type FieldProblem = { readonly path: string; readonly wrong: string; readonly allowed: string };
 
-export class Trouble extends Error {
+export class Problem extends Error {
   constructor(
-    readonly code: TroubleCode,
+    readonly code: ProblemCode,
     message: string,
-    readonly remedy: string,
-    readonly faults: readonly Fault[] = [],
+    readonly hint: string,
+    readonly problems: readonly FieldProblem[] = [],
   ) {
     super(message);
     this.name = 'Trouble';
@@ -30,7 +30,7 @@ export class Trouble extends Error {
 }
 
 /** A fault as one line: `cameras/0/zones/1/polygon: crosses itself …; allowed: …`. */
-export const faultLine = (f: Fault): string => `${f.path || '(whole file)'}: ${f.wrong}; allowed: ${f.allowed}`;
+export const problemLine = (f: FieldProblem): string => `${f.path || '(whole file)'}: ${f.wrong}; allowed: ${f.allowed}`;
 
 /** Whether a value that came from outside is an object with keys. */
 export const isRecord = (v: unknown): v is Record<string, unknown> => typeof v === 'object' && v !== null && !Array.isArray(v);

@@ -2,7 +2,7 @@
 // Order 2002); of Lord Howe Island: half an hour, first Sundays of April and October (tz database).
 
 import {
-  asksOfReading,
+  promptOfReading,
   asleep,
   dueBetween,
   holds,
@@ -73,7 +73,7 @@ test('after a mode is set, while some hours are on, and the next there is', () =
   expect(nextDue({ at: ['08:30'] }, { ...london, isOn: () => false }, at('2026-06-03T00:00Z'))).toBeUndefined();
 });
 
-const canoes: Reading = { id: 'canoes', name: 'Canoes', camera: 'racks', unit: 'canoes', least: 0, most: 12, target: { least: 12 }, by: { question: 'How many canoes are on the rack?', kind: 'number' } }; // prettier-ignore
+const canoes: Reading = { id: 'canoes', name: 'Canoes', camera: 'racks', unit: 'canoes', min: 0, max: 12, target: { min: 12 }, by: { question: 'How many canoes are on the rack?', kind: 'number' } }; // prettier-ignore
 
 test('what can be is taken; what cannot is said', () => {
   expect(valueIn(canoes, { value: 11 })).toEqual({ value: 11 });
@@ -86,8 +86,8 @@ test('what can be is taken; what cannot is said', () => {
     true,
     true,
   ]);
-  expect(asksOfReading(canoes)).toMatchObject({ sentence: false, fields: [{ name: 'value', kind: 'number' }] });
-  expect(asksOfReading({ by: { counts: 'person' } })).toBeUndefined();
+  expect(promptOfReading(canoes)).toMatchObject({ sentence: false, fields: [{ name: 'value', kind: 'number' }] });
+  expect(promptOfReading({ by: { counts: 'person' } })).toBeUndefined();
   expect(questionOfReading(canoes, true, 'a number')).toMatch(/How many canoes are on the rack\? The answer is counted in canoes\. The picture was taken by infrared light.*"value": a number/); // prettier-ignore
 });
 
@@ -100,21 +100,21 @@ test.each([
   [{ equal: false }, false, true],
   [{ equal: 'yes' }, true, true],
   [{ under: 12 }, 'eleven', false],
-])('%j of %j: %s', (is, value, isSo) => expect(holds(is, value)).toBe(isSo));
+])('%j of %j: %s', (is, value, isActive) => expect(holds(is, value)).toBe(isActive));
 
-const tell = [{ to: 'owner', by: 'push' as const }];
+const notify = [{ to: 'owner', channel: 'push' as const }];
 /** A day of readings at these times; the times at which it tells. */
-function told(
+function notified(
   reminder: Partial<Reminder>,
   readings: readonly (readonly [string, number])[],
   place: Parameters<typeof remind>[1] = london,
 ): string[] {
-  const whole: Reminder = { id: 'out', name: 'Still out', reading: 'canoes', is: { under: 12 }, tell, ...reminder };
+  const whole: Reminder = { id: 'out', name: 'Still out', reading: 'canoes', is: { under: 12 }, notify, ...reminder };
   let state: ReminderState = asleep;
   return readings.flatMap(([time, value]) => {
     const next = remind(whole, place, state, { at: at(`2026-06-03T${time}Z`), value });
     state = next.state;
-    return next.tells ? [time] : [];
+    return next.notifies ? [time] : [];
   });
 }
 
@@ -130,26 +130,26 @@ test('from a set time on, again every so many minutes until it is not so, and no
     ['20:59', 11],
     ['21:01', 11],
   ] as const;
-  expect(told(at20, readings)).toEqual(['19:00', '19:15', '19:45', '20:59']);
-  expect(told({ at: ['20:00'] }, readings)).toEqual(['19:00', '19:45']);
+  expect(notified(at20, readings)).toEqual(['19:00', '19:15', '19:45', '20:59']);
+  expect(notified({ at: ['20:00'] }, readings)).toEqual(['19:00', '19:45']);
   // Wednesday.
-  expect(told({ ...at20, days: ['tue'] }, readings)).toEqual([]);
+  expect(notified({ ...at20, days: ['tue'] }, readings)).toEqual([]);
   // Missed by more than a quarter of an hour it is not made up for.
-  expect(told(at20, [['19:16', 11]])).toEqual([]);
+  expect(notified(at20, [['19:16', 11]])).toEqual([]);
 });
 
 test('on days on which it is open', () => {
   const weekly = { mon: [], tue: ['09:00-18:00'], wed: [], thu: [], fri: [], sat: [], sun: [] };
   const place = { ...london, openDays: makePlan(london, { weekly }) };
-  expect(told({ at: ['20:00'] }, [['19:00', 11]], place)).toEqual([]);
-  expect(told({ at: ['20:00'] }, [['19:00', 11]], { ...place, openDays: makePlan(london, { weekly: { ...weekly, wed: ['10:00-12:00'] } }) })).toEqual(['19:00']); // prettier-ignore
+  expect(notified({ at: ['20:00'] }, [['19:00', 11]], place)).toEqual([]);
+  expect(notified({ at: ['20:00'] }, [['19:00', 11]], { ...place, openDays: makePlan(london, { weekly: { ...weekly, wed: ['10:00-12:00'] } }) })).toEqual(['19:00']); // prettier-ignore
 });
 
 test('when it has been so for so long, once, until it was not so', () => {
   const long = { is: { over: 3 }, forMinutes: 30 };
-  expect(told(long, [['10:00', 5], ['10:20', 5], ['10:30', 4], ['10:50', 9], ['11:00', 2], ['11:10', 5], ['11:30', 5], ['11:40', 5]])).toEqual(['10:30', '11:40']); // prettier-ignore
+  expect(notified(long, [['10:00', 5], ['10:20', 5], ['10:30', 4], ['10:50', 9], ['11:00', 2], ['11:10', 5], ['11:30', 5], ['11:40', 5]])).toEqual(['10:30', '11:40']); // prettier-ignore
   expect(
-    told({ ...long, on: false }, [
+    notified({ ...long, on: false }, [
       ['10:00', 5],
       ['10:30', 5],
     ]),
@@ -162,7 +162,7 @@ test('a new reading is wanted when it is time to decide, and not oftener', () =>
     name: 'Out',
     reading: 'canoes',
     is: { under: 12 },
-    tell,
+    notify,
     at: ['20:00'],
     againMinutes: 15,
     until: '22:00',
@@ -175,11 +175,11 @@ test('a new reading is wanted when it is time to decide, and not oftener', () =>
     true,
     false,
   ]);
-  const open = { since: from, toldAt: from, from };
+  const open = { since: from, notifiedAt: from, from };
   expect([wants('19:14', open), wants('19:15', open), wants('21:00', open), wants('21:01', open)]).toEqual([false, true, true, false]);
   // It is home again.
-  expect(wants('19:15', { since: null, toldAt: null, from })).toBe(false);
+  expect(wants('19:15', { since: null, notifiedAt: null, from })).toBe(false);
   const long: Reminder = { ...reminder, at: undefined, until: undefined, forMinutes: 30 } as never;
-  expect(wantsReading(long, london, { since: from, toldAt: null, from: null }, from + 29 * 60_000)).toBe(false);
-  expect(wantsReading(long, london, { since: from, toldAt: null, from: null }, from + 30 * 60_000)).toBe(true);
+  expect(wantsReading(long, london, { since: from, notifiedAt: null, from: null }, from + 29 * 60_000)).toBe(false);
+  expect(wantsReading(long, london, { since: from, notifiedAt: null, from: null }, from + 30 * 60_000)).toBe(true);
 });

@@ -1,6 +1,6 @@
 // When readings are due: by the clock, by the sun, every so many minutes, after a mode is set; on some days, and while some hours are on.
 
-import { minuteOf, parseEnd, weekdayKeys, type PlanPlace, type WeekdayKey } from '../schedules';
+import { minuteOf, parseEnd, weekdayKeys, type SiteLocation, type WeekdayKey } from '../schedules';
 import { instantsAt, startOfDay, wallTime, type Instant } from '../time';
 
 export type Times = {
@@ -10,7 +10,7 @@ export type Times = {
   readonly afterMode?: { readonly modes: readonly string[]; readonly minutes: number };
 };
 
-export type TimesPlace = PlanPlace & {
+export type ReadingSite = SiteLocation & {
   /** Whether the hours that it names are on. */
   readonly isOn?: (at: Instant) => boolean;
   /** How its area is set, and since when. */
@@ -22,7 +22,7 @@ const hourMs = 60 * minuteMs;
 const lookAheadDays = 8;
 
 /** An end on a local day; a time that the clocks skip is the first after it, of one that comes twice the first counts. */
-export function instantOf(place: PlanPlace, day: number, end: string): Instant | undefined {
+export function instantOf(place: SiteLocation, day: number, end: string): Instant | undefined {
   const parsed = parseEnd(end);
   if (parsed === undefined) return undefined;
   const minute = minuteOf(place, day, parsed);
@@ -46,7 +46,7 @@ function startOfSkip(zone: string, day: number, minute: number, before: Instant)
 }
 
 /** All instants after one and up to another at which something is due, in order. */
-export function dueBetween(times: Times, place: TimesPlace, after: Instant, upTo: Instant): Instant[] {
+export function dueBetween(times: Times, place: ReadingSite, after: Instant, upTo: Instant): Instant[] {
   const { zone, isOn, mode } = place;
   const found = new Set<Instant>();
   for (let day = wallTime(zone, after).day - 1; day <= wallTime(zone, upTo).day; day++) {
@@ -64,7 +64,7 @@ export function dueBetween(times: Times, place: TimesPlace, after: Instant, upTo
 }
 
 /** The next there is within a week; undefined where there is none. */
-export function nextDue(times: Times, place: TimesPlace, after: Instant): Instant | undefined {
+export function nextDue(times: Times, place: ReadingSite, after: Instant): Instant | undefined {
   for (let day = 0; day < lookAheadDays; day++) {
     const [next] = dueBetween(times, place, after + day * 24 * hourMs, after + (day + 1) * 24 * hourMs);
     if (next !== undefined) return next;

@@ -1,7 +1,7 @@
 // What is read off a picture: how it is asked for, and whether an answer can be it.
 
 import type { FieldValue } from '../describing';
-import type { AskedField, Asks, Reading } from '../site';
+import type { AskedField, Prompt, Reading } from '../site';
 
 export type Value = FieldValue;
 export type Asked = Extract<Reading['by'], { question: string }>;
@@ -9,7 +9,7 @@ export type Asked = Extract<Reading['by'], { question: string }>;
 const field = 'value';
 
 /** Undefined where the detector counts. */
-export function asksOfReading({ by }: Pick<Reading, 'by'>): Asks | undefined {
+export function promptOfReading({ by }: Pick<Reading, 'by'>): Prompt | undefined {
   if (!('question' in by)) return undefined;
   const asked: AskedField = { name: field, kind: by.kind, ...(by.of ? { of: by.of } : {}) };
   return { sentence: false, fields: [asked], shows: 'whole' };
@@ -30,19 +30,19 @@ export function questionOfReading(reading: Pick<Reading, 'by' | 'name' | 'unit'>
 
 /** @returns the value, or what is wrong with it */
 export function valueIn(
-  reading: Pick<Reading, 'least' | 'most'>,
+  reading: Pick<Reading, 'min' | 'max'>,
   fields: { readonly [name: string]: Value },
 ): { readonly value: Value } | { readonly wrong: string } {
   const value = fields[field];
   if (value === undefined) return { wrong: 'It could not be seen' };
-  const { least, most } = reading;
-  if (typeof value === 'number' && ((least !== undefined && value < least) || (most !== undefined && value > most)))
-    return { wrong: `It was said to be ${value}, which cannot be: it is ${rangeWords(least, most)}` };
+  const { min, max } = reading;
+  if (typeof value === 'number' && ((min !== undefined && value < min) || (max !== undefined && value > max)))
+    return { wrong: `It was said to be ${value}, which cannot be: it is ${rangeWords(min, max)}` };
   return { value };
 }
 
-export const rangeWords = (least: number | undefined, most: number | undefined): string =>
-  least !== undefined && most !== undefined ? `from ${least} to ${most}` : least !== undefined ? `at least ${least}` : `at most ${most}`;
+export const rangeWords = (min: number | undefined, max: number | undefined): string =>
+  min !== undefined && max !== undefined ? `from ${min} to ${max}` : min !== undefined ? `at least ${min}` : `at most ${max}`;
 
 /** `11 canoes`, `yes`, `open`. */
 export const valueWords = (value: Value, unit?: string): string =>
@@ -52,4 +52,4 @@ export const valueWords = (value: Value, unit?: string): string =>
 export const isOnTarget = ({ target }: Pick<Reading, 'target'>, value: Value): boolean =>
   typeof value !== 'number' ||
   !target ||
-  ((target.least === undefined || value >= target.least) && (target.most === undefined || value <= target.most));
+  ((target.min === undefined || value >= target.min) && (target.max === undefined || value <= target.max));

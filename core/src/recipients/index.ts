@@ -3,9 +3,9 @@
 // last of them alone.
 
 import { personChannels, type Channel, type PersonChannel } from '../channels';
-import { compileHours, peopleNamed, type Person, type Receiver, type Rule, type SiteFile } from '../site';
+import { compileSchedule, peopleNamed, type Person, type Receiver, type Rule, type SiteFile } from '../site';
 import { isOn } from '../schedules';
-import { belongsAt, sightOf } from '../people';
+import { belongsAt, accessOf } from '../people';
 import { secondsText } from '../sieve';
 import { wallWords, type Instant } from '../time';
 
@@ -27,21 +27,21 @@ export type RecipientState = {
   /** Why a channel does not reach them; undefined while it does. */
   readonly unreachable: (channel: Channel) => string | undefined;
   /** When they were last told by a channel of an event of this rule. */
-  readonly lastTold: (channel: Channel) => Instant | undefined;
+  readonly lastNotified: (channel: Channel) => Instant | undefined;
 };
 
-export type ToldOf = { readonly at: Instant; readonly rule: string; readonly camera: string | undefined; readonly area: string };
+export type NotifiedOf = { readonly at: Instant; readonly rule: string; readonly camera: string | undefined; readonly area: string };
 
 export type RecipientStep = { readonly gate: RecipientGate; readonly passes: boolean; readonly found: string; readonly wanted: string };
 
 /** What tells people: a rule, or a reminder. */
-export type Teller = Pick<Rule, 'id' | 'name' | 'tell' | 'urgent'>;
+export type Notifier = Pick<Rule, 'id' | 'name' | 'notify' | 'urgent'>;
 
-export const tellerOf = (site: SiteFile, id: string | null): Teller | undefined =>
+export const notifierOf = (site: SiteFile, id: string | null): Notifier | undefined =>
   site.rules?.find((r) => r.id === id) ?? site.reminders?.find((r) => r.id === id);
 
 /** One recipient and channel. `stoppedAt` is null where an alert goes out. */
-export type Told = {
+export type Notified = {
   /** A person's id, or another program's. */
   readonly to: string;
   readonly channel: Channel;
@@ -59,14 +59,14 @@ type Answer = { readonly passes: boolean; readonly found: string; readonly wante
  * @param stateOf how a person or a program stands now, by its id
  * @throws never for a checked site
  */
-export function recipientsOf(site: SiteFile, event: ToldOf, stateOf: (to: string) => RecipientState): Told[] {
-  const rule = tellerOf(site, event.rule);
+export function recipientsOf(site: SiteFile, event: NotifiedOf, stateOf: (to: string) => RecipientState): Notified[] {
+  const rule = notifierOf(site, event.rule);
   const people = new Map<string, { person: Person; channel: PersonChannel }>();
   const programs = new Map<string, Receiver>();
-  for (const { to, by } of rule?.tell ?? []) {
+  for (const { to, channel } of rule?.notify ?? []) {
     const receiver = site.receivers?.find((r) => r.id === to);
     if (receiver) programs.set(to, receiver);
-    else for (const person of peopleNamed(site, to)) people.set(`${person.id} ${by}`, { person, channel: by as PersonChannel });
+    else for (const person of peopleNamed(site, to)) people.set(`${person.id} ${channel}`, { person, channel: channel as PersonChannel });
   }
   return [
     ...[...people.values()].flatMap(({ person, channel }) => toPerson({ site, rule: rule!, event, person, channel, state: stateOf(person.id) })), // prettier-ignore
@@ -80,8 +80,8 @@ export function recipientsOf(site: SiteFile, event: ToldOf, stateOf: (to: string
 
 type Asked = {
   readonly site: SiteFile;
-  readonly rule: Teller;
-  readonly event: ToldOf;
+  readonly rule: Notifier;
+  readonly event: NotifiedOf;
   readonly person: Person;
   readonly channel: PersonChannel;
   readonly state: RecipientState;
@@ -89,16 +89,16 @@ type Asked = {
 
 /** What she takes a rule by, or the rule's own channel. */
 const takenBy = ({ person, rule, channel }: Asked) =>
-  (person.takes as Readonly<Record<string, PersonChannel | 'summary' | 'nothing'>> | undefined)?.[rule.id] ?? channel;
+  (person.alertPreferences as Readonly<Record<string, PersonChannel | 'summary' | 'nothing'>> | undefined)?.[rule.id] ?? channel;
 
 /** The channels that a person is told by: a first one, and those that it hands over to, in her order. */
-export const handsOver = (person: Pick<Person, 'channels'>, first: PersonChannel): PersonChannel[] => [
+export const reroutes = (person: Pick<Person, 'channels'>, first: PersonChannel): PersonChannel[] => [
   first,
   ...(person.channels ?? personChannels).filter((c) => c !== first),
 ];
 
 /** One answer; more where a channel does not reach her at all and she is told by another. */
-function toPerson(asked: Asked): Told[] {
+function toPerson(asked: Asked): Notified[] {
   const { site, event, person, state } = asked;
   const taken = takenBy(asked);
   const first = taken === 'summary' || taken === 'nothing' ? asked.channel : taken;
@@ -108,16 +108,16 @@ function toPerson(asked: Asked): Told[] {
     before.push({ gate, passes, found, wanted });
     if (!passes) return [{ to: person.id, channel: first, stoppedAt: gate, why, inSummary: keeps(asked), steps: before }];
   }
-  const tried: Told[] = [];
-  for (const channel of handsOver(person, first)) {
+  const tried: Notified[] = [];
+  for (const channel of reroutes(person, first)) {
     const { passes, why, ...step } = reached(site, event, person.name, channel, state);
     const steps = [...before, { gate: 'channel' as const, passes, ...step }];
-    const told = { to: person.id, channel, inSummary: false, steps };
+    const notified = { to: person.id, channel, inSummary: false, steps };
     if (passes) {
       const instead = channel === first ? '' : `, as ${tried[0]!.why.charAt(0).toLowerCase()}${tried[0]!.why.slice(1)}`;
-      return [{ ...told, stoppedAt: null, why: `${person.name} is notified by ${channel}${instead}` }];
+      return [{ ...notified, stoppedAt: null, why: `${person.name} is notified by ${channel}${instead}` }];
     }
-    tried.push({ ...told, stoppedAt: 'channel', why });
+    tried.push({ ...notified, stoppedAt: 'channel', why });
     // One that reaches her and rests has told her: nothing is handed over.
     if (state.unreachable(channel) === undefined) break;
   }
@@ -134,7 +134,7 @@ const gates: readonly (readonly [RecipientGate, (asked: Asked) => Answer, inSumm
 function sighted({ site, event, person }: Asked): Answer {
   if (!belongsAt(person, site.site.timezone, event.at))
     return { passes: false, found: `until ${person.until}`, wanted: 'someone from this site', why: `${person.name} had access until ${person.until}` }; // prettier-ignore
-  const passes = sightOf(site, person).happened(event);
+  const passes = accessOf(site, person).happened(event);
   const where = site.cameras.find((c) => c.id === event.camera)?.name ?? site.areas.find((a) => a.id === event.area)?.name ?? event.area;
   return { passes, found: where, wanted: `what ${person.name} may see`, why: `${person.name} may not see ${where}` };
 }
@@ -142,7 +142,7 @@ function sighted({ site, event, person }: Asked): Answer {
 function quietHours({ site, rule, event, person }: Asked): Answer {
   const when = wallWords(site.site.timezone, event.at);
   if (person.quietHours === undefined) return { passes: true, found: when, wanted: 'no quiet hours', why: '' };
-  const { name, plan } = compileHours(site, person.quietHours);
+  const { name, plan } = compileSchedule(site, person.quietHours);
   const isQuiet = isOn(plan, event.at);
   const wanted = rule.urgent ? 'any time, as it is urgent' : `outside ${name}`;
   return { passes: !isQuiet || rule.urgent === true, found: when, wanted, why: `${when} is in ${person.name}’s quiet hours, ${name}` };
@@ -160,7 +160,7 @@ function snoozed({ site, rule, event, person, state }: Asked): Answer {
 }
 
 /** When a person is told of what was kept back, where she says nothing else. */
-export const usualSummary = '07:30';
+export const defaultSummary = '07:30';
 
 function summed(asked: Asked): Answer {
   const { person, rule } = asked;
@@ -170,15 +170,15 @@ function summed(asked: Asked): Answer {
   const why =
     taken === 'nothing'
       ? `${person.name} has turned off ${rule.name}`
-      : `${person.name} gets it in the summary at ${person.summary?.at ?? usualSummary}`;
+      : `${person.name} gets it in the summary at ${person.summary?.at ?? defaultSummary}`;
   return { passes: false, found, wanted: 'notified at once', why };
 }
 
-function reached(site: SiteFile, event: ToldOf, name: string, channel: Channel, state: RecipientState): Answer {
+function reached(site: SiteFile, event: NotifiedOf, name: string, channel: Channel, state: RecipientState): Answer {
   const why = state.unreachable(channel);
   if (why !== undefined) return { passes: false, found: why, wanted: `a way to reach ${name} by ${channel}`, why };
-  const restMs = (site.channels?.[channel]?.restSeconds ?? 0) * 1000;
-  const last = state.lastTold(channel);
+  const restMs = (site.channels?.[channel]?.cooldownSeconds ?? 0) * 1000;
+  const last = state.lastNotified(channel);
   const since = last === undefined ? Infinity : event.at - last;
   const wanted = restMs ? `${secondsText(restMs)} after the last` : 'no rest';
   if (since >= restMs)

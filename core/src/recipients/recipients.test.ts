@@ -2,18 +2,18 @@ import { recipientsOf, type RecipientState } from '.';
 import { evening, siteWith } from '../testing';
 import type { SiteFile } from '../site';
 
-const usual: RecipientState = { snoozes: [], unreachable: () => undefined, lastTold: () => undefined };
+const usual: RecipientState = { snoozes: [], unreachable: () => undefined, lastNotified: () => undefined };
 const event = { at: evening, rule: 'comes-in', camera: 'gate', area: 'yard' };
-const told = (state: Partial<RecipientState> = {}, change: (f: SiteFile) => void = () => {}) => {
+const notified = (state: Partial<RecipientState> = {}, change: (f: SiteFile) => void = () => {}) => {
   const { file } = siteWith((f) => {
     f.people = [
       { id: 'ann', name: 'Ann', role: 'owner' },
       { id: 'ben', name: 'Ben', role: 'member', quietHours: 'closed' },
     ];
-    f.rules![0]!.tell = [
-      { to: 'owner', by: 'push' },
-      { to: 'ben', by: 'push' },
-      { to: 'ann', by: 'push' },
+    f.rules![0]!.notify = [
+      { to: 'owner', channel: 'push' },
+      { to: 'ben', channel: 'push' },
+      { to: 'ann', channel: 'push' },
     ];
     change(f);
   });
@@ -22,14 +22,14 @@ const told = (state: Partial<RecipientState> = {}, change: (f: SiteFile) => void
 const urgent = (f: SiteFile) => (f.rules![0]!.urgent = true);
 
 test('each person is told once, and quiet hours keep one from it', () => {
-  expect(told()).toEqual([
+  expect(notified()).toEqual([
     ['ann', null, 'Ann is notified by push'],
     ['ben', 'quiet hours', 'Monday 22:00 is in Ben’s quiet hours, Closing time'],
   ]);
 });
 
 test('what is urgent passes quiet hours and snoozing', () => {
-  expect(told({ snoozes: [{ until: evening + 1 }] }, urgent).map(([, stopped]) => stopped)).toEqual([null, null]);
+  expect(notified({ snoozes: [{ until: evening + 1 }] }, urgent).map(([, stopped]) => stopped)).toEqual([null, null]);
 });
 
 test.each([
@@ -39,60 +39,60 @@ test.each([
   ['this area', { area: 'yard' }, 'snooze'],
   ['this camera and another rule', { camera: 'gate', rule: 'other' }, null],
 ])('snoozing %s', (_name, of, stopped) => {
-  expect(told({ snoozes: [{ until: evening + 3_600_000, ...of }] })[0]![1]).toBe(stopped);
-  expect(told({ snoozes: [{ until: evening, ...of }] })[0]![1]).toBeNull();
+  expect(notified({ snoozes: [{ until: evening + 3_600_000, ...of }] })[0]![1]).toBe(stopped);
+  expect(notified({ snoozes: [{ until: evening, ...of }] })[0]![1]).toBeNull();
 });
 
 test('a snooze says until when', () => {
-  expect(told({ snoozes: [{ until: evening + 3_600_000 }] })[0]![2]).toBe('Ann snoozed it until Monday 23:00');
+  expect(notified({ snoozes: [{ until: evening + 3_600_000 }] })[0]![2]).toBe('Ann snoozed it until Monday 23:00');
 });
 
 test('a channel must reach, and rests', () => {
-  expect(told({ unreachable: () => 'No registered phone' })[0]).toEqual(['ann', 'channel', 'No registered phone']);
-  const rests = (f: SiteFile) => (f.channels = { push: { restSeconds: 120 } });
-  expect(told({ lastTold: () => evening - 119_000 }, rests)[0]).toEqual([
+  expect(notified({ unreachable: () => 'No registered phone' })[0]).toEqual(['ann', 'channel', 'No registered phone']);
+  const rests = (f: SiteFile) => (f.channels = { push: { cooldownSeconds: 120 } });
+  expect(notified({ lastNotified: () => evening - 119_000 }, rests)[0]).toEqual([
     'ann',
     'channel',
     'Ann was notified 2 min earlier; push waits 2 min between alerts',
   ]);
-  expect(told({ lastTold: () => evening - 120_000 }, rests)[0]![1]).toBeNull();
+  expect(notified({ lastNotified: () => evening - 120_000 }, rests)[0]![1]).toBeNull();
 });
 
 const benOnly = (f: SiteFile) => {
-  f.rules![0]!.tell = [{ to: 'ben', by: 'push' }];
+  f.rules![0]!.notify = [{ to: 'ben', channel: 'push' }];
   f.people = [{ id: 'ben', name: 'Ben', role: 'member' }];
 };
 const noPhone = (channel: string) => (channel === 'push' ? 'No phone of Ben is signed up' : undefined);
 
 test('a channel that does not reach somebody hands over to the next of theirs, and says so', () => {
-  expect(told({ unreachable: noPhone }, benOnly)).toEqual([['ben', null, 'Ben is notified by mail, as no phone of Ben is signed up']]);
+  expect(notified({ unreachable: noPhone }, benOnly)).toEqual([['ben', null, 'Ben is notified by mail, as no phone of Ben is signed up']]);
   const order = (f: SiteFile) => {
     benOnly(f);
     f.people![0]!.channels = ['push', 'text', 'mail'];
   };
-  expect(told({ unreachable: noPhone }, order)[0]![2]).toMatch(/^Ben is notified by text/);
-  expect(told({ unreachable: () => 'Nothing is set up' }, order)).toEqual([['ben', 'channel', 'Nothing is set up']]);
+  expect(notified({ unreachable: noPhone }, order)[0]![2]).toMatch(/^Ben is notified by text/);
+  expect(notified({ unreachable: () => 'Nothing is set up' }, order)).toEqual([['ben', 'channel', 'Nothing is set up']]);
   // One that reaches her and rests has told her already.
   const rests = (f: SiteFile) => {
     order(f);
-    f.channels = { push: { restSeconds: 120 } };
+    f.channels = { push: { cooldownSeconds: 120 } };
   };
-  expect(told({ lastTold: () => evening - 1000 }, rests)).toEqual([
+  expect(notified({ lastNotified: () => evening - 1000 }, rests)).toEqual([
     ['ben', 'channel', 'Ben was notified 1 s earlier; push waits 2 min between alerts'],
   ]);
 });
 
 test.each([
-  ['mail', { takes: { 'comes-in': 'mail' } }, null, 'Ben is notified by mail', false],
-  ['the summary', { takes: { 'comes-in': 'summary' } }, 'summary', 'Ben gets it in the summary at 07:30', true],
+  ['mail', { alertPreferences: { 'comes-in': 'mail' } }, null, 'Ben is notified by mail', false],
+  ['the summary', { alertPreferences: { 'comes-in': 'summary' } }, 'summary', 'Ben gets it in the summary at 07:30', true],
   [
     'the summary at another time',
-    { takes: { 'comes-in': 'summary' }, summary: { at: '08:15' } },
+    { alertPreferences: { 'comes-in': 'summary' }, summary: { at: '08:15' } },
     'summary',
     'Ben gets it in the summary at 08:15',
     true,
   ],
-  ['nothing of it', { takes: { 'comes-in': 'nothing' } }, 'summary', 'Ben has turned off Somebody comes in', false],
+  ['nothing of it', { alertPreferences: { 'comes-in': 'nothing' } }, 'summary', 'Ben has turned off Somebody comes in', false],
   [
     'quiet hours that are summed up',
     { quietHours: 'closed', summary: { at: '08:00', quietHours: true } },
@@ -123,34 +123,34 @@ test.each([
 });
 
 test.each<[string, object, boolean]>([
-  ['the area', { sees: { areas: ['yard'] } }, true],
-  ['the camera', { sees: { cameras: ['gate'] } }, true],
-  ['another camera', { sees: { cameras: ['side'] } }, false],
-  ['nothing', { sees: {} }, false],
+  ['the area', { access: { areas: ['yard'] } }, true],
+  ['the camera', { access: { cameras: ['gate'] } }, true],
+  ['another camera', { access: { cameras: ['side'] } }, false],
+  ['nothing', { access: {} }, false],
   ['all of it, until yesterday', { until: '2026-05-31' }, false],
   ['all of it, until today', { until: '2026-06-01' }, true],
-])('whoever sees %s is told: %s', (_name, more, isTold) => {
+])('whoever sees %s is told: %s', (_name, more, isNotified) => {
   const set = (f: SiteFile) => {
     benOnly(f);
     Object.assign(f.people![0]!, more);
     urgent(f);
   };
-  const [one] = told({}, set);
-  expect(one![1]).toBe(isTold ? null : 'sight');
+  const [one] = notified({}, set);
+  expect(one![1]).toBe(isNotified ? null : 'sight');
 });
 
 test('a snooze until the mode changes holds whatever the time is', () => {
-  expect(told({ snoozes: [{ until: null, area: 'yard' }] })[0]).toEqual(['ann', 'snooze', 'Ann snoozed it until the mode changes']);
+  expect(notified({ snoozes: [{ until: null, area: 'yard' }] })[0]).toEqual(['ann', 'snooze', 'Ann snoozed it until the mode changes']);
 });
 
 test('another program is told by its own channel, once, and has no quiet hours', () => {
   const set = (f: SiteFile) => {
     f.receivers = [{ id: 'board', name: 'House board', by: 'webhook', url: 'https://board.example/in' }];
-    f.rules![0]!.tell = [
-      { to: 'board', by: 'webhook' },
-      { to: 'board', by: 'webhook' },
+    f.rules![0]!.notify = [
+      { to: 'board', channel: 'webhook' },
+      { to: 'board', channel: 'webhook' },
     ];
   };
-  expect(told({}, set)).toEqual([['board', null, 'House board is notified by webhook']]);
-  expect(told({ snoozes: [{ until: evening + 1 }] }, set)[0]![1]).toBeNull();
+  expect(notified({}, set)).toEqual([['board', null, 'House board is notified by webhook']]);
+  expect(notified({ snoozes: [{ until: evening + 1 }] }, set)[0]![1]).toBeNull();
 });

@@ -23,12 +23,12 @@ type Pair<T> = readonly [key: string, value: T];
 const parts = 20_000;
 /** A box may begin as far outside the picture. */
 const outside = 1;
-const mostPlaced = 65_535;
+const maxPlaced = 65_535;
 const movesParts = 254;
 const unknown = 255;
 
 const grid = (v: number) => Math.round(v * parts) / parts;
-const placed = (v: number) => Math.min(mostPlaced, Math.max(0, Math.round((v + outside) * parts)));
+const placed = (v: number) => Math.min(maxPlaced, Math.max(0, Math.round((v + outside) * parts)));
 const unplaced = (n: number) => (n - outside * parts) / parts;
 const boxOf = (b: Box): Box => [unplaced(placed(b[0])), unplaced(placed(b[1])), unplaced(placed(b[2])), unplaced(placed(b[3]))];
 const movesOf = (m: number) => Math.round(m * movesParts) / movesParts;

@@ -88,9 +88,9 @@ test('law: the live settings over what was recorded give exactly the events that
   const site = siteWith((file) => {
     const [rule] = file.rules!;
     file.rules = [
-      { ...rule!, hours: undefined, restSeconds: 2 },
-      { ...rule!, id: 'there', hours: undefined, restSeconds: 0, does: { kind: 'stays', zone: 'yard', seconds: 1 } },
-      { ...rule!, id: 'nobody', hours: undefined, restSeconds: 0, does: { kind: 'empty', zone: 'yard', seconds: 2 } },
+      { ...rule!, schedule: undefined, cooldownSeconds: 2 },
+      { ...rule!, id: 'there', schedule: undefined, cooldownSeconds: 0, behaviour: { kind: 'stays', zone: 'yard', seconds: 1 } },
+      { ...rule!, id: 'no one', schedule: undefined, cooldownSeconds: 0, behaviour: { kind: 'empty', zone: 'yard', seconds: 2 } },
     ];
   });
   let made = 0;

@@ -4,11 +4,11 @@ import type { GateName, Input } from '../sieve';
 import type { CompiledSite } from '../site';
 import { dateText, wallTime, type Instant } from '../time';
 import { startFollowing } from './followed';
-import { judged, type Told } from './judge';
+import { judged, type Notified } from './judge';
 
 export { startFollowing, type Followed, type Following } from './followed';
-export { judge, judged, type Told } from './judge';
-export type { ChangedItem, DayTold, WeekLine, WeekResult } from './week';
+export { judge, judged, type Notified } from './judge';
+export type { ChangedItem, DayAlerts, RehearsalLine, RehearsalResult } from './week';
 export { eventKey, eventsIn } from './recorded';
 export { quieter, type Effect, type Mark, type Progress, type Proposal, type QuieterResult } from './quieter';
 
@@ -53,7 +53,7 @@ export function rehearse(before: CompiledSite, after: CompiledSite, inputs: read
 }
 
 /** @param zone days are those of this time zone */
-export function difference(zone: string, before: Told, after: Told): Difference {
+export function difference(zone: string, before: Notified, after: Notified): Difference {
   const kept: RehearsedEvent[] = [];
   const lost: (RehearsedEvent & { now: Stop | undefined })[] = [];
   for (const [key, event] of before.events) {

@@ -7,7 +7,7 @@ import { turnBack, type Followed } from './followed';
 import type { RehearsedEvent, Stop } from '.';
 
 /** What settings make of a recording, by what tells one event from another. */
-export type Told = {
+export type Notified = {
   readonly events: ReadonlyMap<string, RehearsedEvent>;
   /** Why there is no such event; undefined where there was no trail for it. */
   readonly stopOf: (key: string) => Stop | undefined;
@@ -25,7 +25,7 @@ const entriesAStep = 2000;
 export function* judge(
   followed: readonly Followed[],
   site: CompiledSite,
-): Generator<{ readonly done: number; readonly events: Told['events'] }, Told> {
+): Generator<{ readonly done: number; readonly events: Notified['events'] }, Notified> {
   const events = new Map<string, RehearsedEvent>();
   const ended = new Map<string, Extract<Outcome, { kind: 'ended' }>>();
   let state: SieveState = startState();
@@ -74,7 +74,7 @@ export function* judge(
 }
 
 /** To its end at once. */
-export function judged(followed: readonly Followed[], site: CompiledSite): Told {
+export function judged(followed: readonly Followed[], site: CompiledSite): Notified {
   const judging = judge(followed, site);
   for (;;) {
     const next = judging.next();

@@ -2,12 +2,12 @@
 
 import { minutesOf as spanMinutes } from './schedule-knob';
 import { zonesOf } from '../rules/where';
-import { polygonFault, type Polygon } from '../zones';
+import { polygonProblem, type Polygon } from '../zones';
 import type { Point } from '../boxes';
 import type { Rule, SiteFile } from '../site';
 
 /** One setting moved: the site with it, how it reads, and how great a change it is (about 0..1). */
-export type Turn = {
+export type Adjustment = {
   readonly knob: string;
   readonly words: string;
   readonly cost: number;
@@ -31,17 +31,17 @@ const two = (v: number) => Math.round(v * 100) / 100;
 const per = (v: number) => `${Math.round(v * 1000) / 10} %`;
 
 /** Every turn of every knob; those of one knob stand together, the smallest first. */
-export const turnsOf = (site: SiteFile, rule: Rule, seen: Seen): Turn[] => [
-  ...confidenceTurns(rule),
-  ...sizeTurns(rule, seen),
-  ...dwellTurns(rule),
-  ...anchorTurns(rule),
-  ...zoneTurns(site, rule),
-  ...restTurns(rule),
-  ...hoursTurns(site, rule, seen),
+export const adjustmentsOf = (site: SiteFile, rule: Rule, seen: Seen): Adjustment[] => [
+  ...confidenceAdjustments(rule),
+  ...sizeAdjustments(rule, seen),
+  ...dwellAdjustments(rule),
+  ...anchorAdjustments(rule),
+  ...zoneAdjustments(site, rule),
+  ...cooldownAdjustments(rule),
+  ...scheduleAdjustments(site, rule, seen),
 ];
 
-function confidenceTurns(rule: Rule): Turn[] {
+function confidenceAdjustments(rule: Rule): Adjustment[] {
   const now = rule.confidence ?? 0;
   const steps = Array.from({ length: 19 }, (_, i) => two((i + 1) * 0.05)).filter((v) => v > now + 1e-9);
   return steps.map((v) => ({
@@ -52,38 +52,38 @@ function confidenceTurns(rule: Rule): Turn[] {
   }));
 }
 
-function sizeTurns(rule: Rule, { heights }: Seen): Turn[] {
-  const { least = 0, most = 1 } = rule.size ?? {};
+function sizeAdjustments(rule: Rule, { heights }: Seen): Adjustment[] {
+  const { min = 0, max = 1 } = rule.size ?? {};
   // Just above the height of one that was marked: nothing between two of them makes a difference.
   const steps = [...new Set(heights.map((h) => Math.ceil(h * 200 + 0.01) / 200))].sort((a, b) => a - b);
   const larger = steps
-    .filter((v) => v > least && v < most)
-    .map((v): Turn => ({
+    .filter((v) => v > min && v < max)
+    .map((v): Adjustment => ({
       knob: 'minimum size',
-      words: `at least ${per(v)} of the picture high${least ? `, not ${per(least)}` : ''}`,
-      cost: (v - least) * 2,
-      apply: withRule(rule.id, (r) => ({ ...r, size: { ...r.size, least: v } })),
+      words: `at least ${per(v)} of the picture high${min ? `, not ${per(min)}` : ''}`,
+      cost: (v - min) * 2,
+      apply: withRule(rule.id, (r) => ({ ...r, size: { ...r.size, min: v } })),
     }));
-  const smaller = [...steps].reverse().flatMap((v): Turn[] => {
+  const smaller = [...steps].reverse().flatMap((v): Adjustment[] => {
     const below = Math.round((v - 0.01) * 200) / 200;
-    if (below <= least || below >= most) return [];
+    if (below <= min || below >= max) return [];
     return [
       {
         knob: 'maximum size',
-        words: `at most ${per(below)} of the picture high${most < 1 ? `, not ${per(most)}` : ''}`,
-        cost: most - below,
-        apply: withRule(rule.id, (r) => ({ ...r, size: { ...r.size, most: below } })),
+        words: `at most ${per(below)} of the picture high${max < 1 ? `, not ${per(max)}` : ''}`,
+        cost: max - below,
+        apply: withRule(rule.id, (r) => ({ ...r, size: { ...r.size, max: below } })),
       },
     ];
   });
   return [...larger, ...smaller];
 }
 
-function dwellTurns(rule: Rule): Turn[] {
-  const { does } = rule;
-  if (does.kind === 'crosses' || does.kind === 'reports') return [];
-  const frames = does.frames ?? 1;
-  const seconds = does.seconds ?? 0;
+function dwellAdjustments(rule: Rule): Adjustment[] {
+  const { behaviour } = rule;
+  if (behaviour.kind === 'crosses' || behaviour.kind === 'reports') return [];
+  const frames = behaviour.frames ?? 1;
+  const seconds = behaviour.seconds ?? 0;
   const more = [2, 3, 4, 5, 6, 8, 10, 15, 20, 30].filter((n) => n > frames);
   const longer = [0.5, 1, 2, 3, 5, 8, 10, 15, 20, 30, 60].filter((s) => s > seconds);
   return [
@@ -91,18 +91,18 @@ function dwellTurns(rule: Rule): Turn[] {
       knob: 'pictures',
       words: `${n} pictures${frames > 1 ? ` instead of ${frames}` : ''}`,
       cost: Math.log2(n / frames) / 8,
-      apply: withRule(rule.id, (r) => ({ ...r, does: { ...r.does, frames: n } })),
+      apply: withRule(rule.id, (r) => ({ ...r, behaviour: { ...r.behaviour, frames: n } })),
     })),
     ...longer.map((s) => ({
       knob: 'seconds',
       words: `for ${s} s${seconds ? ` instead of ${seconds} s` : ''}`,
       cost: Math.log2(1 + s - seconds) / 8,
-      apply: withRule(rule.id, (r) => ({ ...r, does: { ...r.does, seconds: s } })),
+      apply: withRule(rule.id, (r) => ({ ...r, behaviour: { ...r.behaviour, seconds: s } })),
     })),
   ];
 }
 
-function anchorTurns(rule: Rule): Turn[] {
+function anchorAdjustments(rule: Rule): Adjustment[] {
   const anchors: [Rule['anchor'], string][] = [
     ['feet', 'its feet'],
     ['centre', 'its middle'],
@@ -122,15 +122,15 @@ function anchorTurns(rule: Rule): Turn[] {
 const depths = [0.02, 0.04, 0.06, 0.1, 0.15, 0.2] as const;
 
 /** Each zone of the rule, drawn in at one of its edges. Other rules that look at the zone change with it. */
-function zoneTurns(site: SiteFile, rule: Rule): Turn[] {
+function zoneAdjustments(site: SiteFile, rule: Rule): Adjustment[] {
   return site.cameras
     .filter((c) => rule.cameras.includes(c.id))
     .flatMap((camera) =>
       (camera.zones ?? [])
-        .filter((z) => zonesOf(rule.does, camera.id).includes(z.id))
+        .filter((z) => zonesOf(rule.behaviour, camera.id).includes(z.id))
         .flatMap((zone) =>
           zone.polygon.flatMap((_, edge) =>
-            depths.flatMap((depth): Turn[] => {
+            depths.flatMap((depth): Adjustment[] => {
               const polygon = drawnIn(zone.polygon as unknown as Polygon, edge, depth);
               if (!polygon) return [];
               return [
@@ -160,10 +160,10 @@ export function drawnIn(polygon: Polygon, edge: number, depth: number): Polygon 
   const [a, b] = [polygon[edge]!, polygon[next]!];
   const length = Math.hypot(b[0] - a[0], b[1] - a[1]);
   if (length < 1e-6) return undefined;
-  const turn = Math.sign(signedArea(polygon));
-  const by: Point = [(-(b[1] - a[1]) / length) * depth * turn, ((b[0] - a[0]) / length) * depth * turn];
+  const adjustment = Math.sign(signedArea(polygon));
+  const by: Point = [(-(b[1] - a[1]) / length) * depth * adjustment, ((b[0] - a[0]) / length) * depth * adjustment];
   const moved = polygon.map((p, i): Point => (i === edge || i === next ? [clamp(p[0] + by[0]), clamp(p[1] + by[1])] : p));
-  const isSound = polygonFault(moved) === undefined && Math.sign(signedArea(moved)) === turn;
+  const isSound = polygonProblem(moved) === undefined && Math.sign(signedArea(moved)) === adjustment;
   return isSound && Math.abs(signedArea(moved)) < Math.abs(signedArea(polygon)) ? moved : undefined;
 }
 
@@ -175,22 +175,22 @@ const signedArea = (polygon: Polygon): number =>
     return sum + (x * ny - nx * y) / 2;
   }, 0);
 
-function restTurns(rule: Rule): Turn[] {
-  const now = rule.restSeconds ?? 0;
+function cooldownAdjustments(rule: Rule): Adjustment[] {
+  const now = rule.cooldownSeconds ?? 0;
   return [60, 120, 300, 600, 900, 1800, 3600]
     .filter((s) => s > now)
     .map((s) => ({
       knob: 'rest',
       words: `at most every ${s / 60} min`,
       cost: Math.log2((s + 60) / (now + 60)) / 8,
-      apply: withRule(rule.id, (r) => ({ ...r, restSeconds: s })),
+      apply: withRule(rule.id, (r) => ({ ...r, cooldownSeconds: s })),
     }));
 }
 
-function hoursTurns(site: SiteFile, rule: Rule, { keptMinutes }: Seen): Turn[] {
-  const own = site.hours?.find((h) => h.id === rule.hours);
-  if (own?.outside === undefined && own?.weekly) return spanTurns(own, rule);
-  if (rule.hours !== undefined || keptMinutes.length === 0) return [];
+function scheduleAdjustments(site: SiteFile, rule: Rule, { keptMinutes }: Seen): Adjustment[] {
+  const own = site.schedules?.find((h) => h.id === rule.schedule);
+  if (own?.outside === undefined && own?.weekly) return spanAdjustments(own, rule);
+  if (rule.schedule !== undefined || keptMinutes.length === 0) return [];
   // No hours yet: only those in which something was worth having, with an hour on either side.
   const from = Math.max(0, Math.floor(Math.min(...keptMinutes) / 60) - 1);
   const to = Math.min(24, Math.ceil((Math.max(...keptMinutes) + 1) / 60) + 1);
@@ -204,23 +204,23 @@ function hoursTurns(site: SiteFile, rule: Rule, { keptMinutes }: Seen): Turn[] {
       words: `only from ${text.replace('-', ' to ')}`,
       cost: (24 - (to - from)) / 24,
       apply: (s) => ({
-        ...withRule(rule.id, (r) => ({ ...r, hours: id }))(s),
-        hours: [...(s.hours ?? []), { id, name: `Schedule of ${rule.name}`.slice(0, 80), weekly }],
+        ...withRule(rule.id, (r) => ({ ...r, schedules: id }))(s),
+        schedules: [...(s.schedules ?? []), { id, name: `Schedule of ${rule.name}`.slice(0, 80), weekly }],
       }),
     },
   ];
 }
 
 /** One end of every span of the plan moved inwards. Other rules with the same hours change with it. */
-function spanTurns(own: NonNullable<SiteFile['hours']>[number], rule: Rule): Turn[] {
+function spanAdjustments(own: NonNullable<SiteFile['schedules']>[number], rule: Rule): Adjustment[] {
   return (['from', 'to'] as const).flatMap((end) =>
-    [15, 30, 60, 90, 120].map((minutes): Turn => ({
+    [15, 30, 60, 90, 120].map((minutes): Adjustment => ({
       knob: `hours ${end}`,
       words: `${own.name} ${end === 'from' ? 'starting' : 'ending'} ${minutes} min ${end === 'from' ? 'later' : 'earlier'}`,
       cost: minutes / 240,
       apply: (s) => ({
         ...s,
-        hours: s.hours!.map((h) => (h.id === rule.hours ? { ...h, weekly: spanMinutes(h.weekly!, end, minutes) } : h)),
+        schedules: s.schedules!.map((h) => (h.id === rule.schedule ? { ...h, weekly: spanMinutes(h.weekly!, end, minutes) } : h)),
       }),
     })),
   );

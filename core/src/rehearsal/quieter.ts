@@ -5,10 +5,10 @@ import { startState, step, type Input } from '../sieve';
 import { compileSite, type SiteFile } from '../site';
 import { wallTime, type Instant } from '../time';
 import { listed } from '../words';
-import { turnsOf, type Turn } from './knobs';
+import { adjustmentsOf, type Adjustment } from './knobs';
 
 /** What somebody said of an event of the rule. */
-export type Mark = { readonly camera: string; readonly track: string; readonly at: Instant; readonly mark: 'kept' | 'noise' };
+export type Mark = { readonly camera: string; readonly track: string; readonly at: Instant; readonly mark: 'useful' | 'noise' };
 
 export type Effect = {
   /** Of the marked ones, how many would still have been told. */
@@ -35,10 +35,10 @@ export type QuieterResult = {
   readonly proposals: readonly Proposal[];
 };
 
-const mostProposals = 5;
-const mostTurns = 3;
+const maxProposals = 5;
+const maxTurns = 3;
 /** Proposals that are rehearsed over the whole recording before the best are taken. */
-const mostRehearsed = 12;
+const maxRehearsed = 12;
 
 /**
  * A generator, so that whoever drives it can show how far it is and stop it: each step is short.
@@ -53,48 +53,50 @@ export function* quieter(
 ): Generator<Progress, QuieterResult> {
   const rule = site.rules!.find((r) => r.id === ruleId)!;
   const own = ofRule(inputs, new Set(rule.cameras));
-  const [kept, noise] = [keysOf(marks, 'kept'), keysOf(marks, 'noise')];
+  const [kept, noise] = [keysOf(marks, 'useful'), keysOf(marks, 'noise')];
   const known = { kept: kept.size, noise: noise.size };
   // A number in a zone is of all the tracks there; of any other behaviour each track answers for itself.
-  const isOfMany = rule.does.kind === 'count' || rule.does.kind === 'empty';
+  const isOfMany = rule.behaviour.kind === 'count' || rule.behaviour.kind === 'empty';
   const marked = isOfMany ? own : onlyTracks(own, new Set([...kept, ...noise]));
   const zone = site.site.timezone;
-  const turns = turnsOf(site, rule, {
-    keptMinutes: marks.filter((m) => m.mark === 'kept').map((m) => wallTime(zone, m.at).minute),
+  const adjustments = adjustmentsOf(site, rule, {
+    keptMinutes: marks.filter((m) => m.mark === 'useful').map((m) => wallTime(zone, m.at).minute),
     heights: heightsOf(marked),
   });
   let done = 0;
-  let total = turns.length + mostRehearsed;
+  let total = adjustments.length + maxRehearsed;
   const judge = (changed: SiteFile, over: readonly Input[], withRest: boolean): Judged => {
-    const told = toldOf(changed, ruleId, over, withRest);
-    return { told, kept: common(told, kept), noise: common(told, noise) };
+    const notified = notifiedOf(changed, ruleId, over, withRest);
+    return { notified, kept: common(notified, kept), noise: common(notified, noise) };
   };
 
-  const before = toldOf(site, ruleId, own, true);
+  const before = notifiedOf(site, ruleId, own, true);
   const base = judge(site, marked, false);
   const single: Found[] = [];
-  for (const turn of turns) {
-    const isOfRest = turn.knob === 'rest';
-    const { kept: stillKept, noise: left } = isOfRest ? judge(turn.apply(site), own, true) : judge(turn.apply(site), marked, false);
+  for (const adjustment of adjustments) {
+    const isOfRest = adjustment.knob === 'rest';
+    const { kept: stillKept, noise: left } = isOfRest
+      ? judge(adjustment.apply(site), own, true)
+      : judge(adjustment.apply(site), marked, false);
     yield { done: ++done, total };
     const startNoise = isOfRest ? common(before, noise) : base.noise;
     const startKept = isOfRest ? common(before, kept) : base.kept;
-    if (stillKept >= startKept && left < startNoise) single.push({ turns: [turn], removed: startNoise - left });
+    if (stillKept >= startKept && left < startNoise) single.push({ adjustments: [adjustment], removed: startNoise - left });
   }
-  const singles = leastOfEach(single);
-  total += singles.length * (mostTurns - 1);
+  const singles = minOfEach(single);
+  total += singles.length * (maxTurns - 1);
   const all = [...singles];
   // From the best of each knob on, a second and a third is added as long as that removes more.
-  let grown = [...singles].sort((a, b) => b.removed - a.removed || a.turns[0]!.cost - b.turns[0]!.cost).slice(0, 6);
-  for (let size = 2; size <= mostTurns; size++) {
+  let grown = [...singles].sort((a, b) => b.removed - a.removed || a.adjustments[0]!.cost - b.adjustments[0]!.cost).slice(0, 6);
+  for (let size = 2; size <= maxTurns; size++) {
     const next: Found[] = [];
     for (const found of grown) {
       for (const other of singles) {
-        const turn = other.turns[0]!;
-        if (found.turns.some((t) => t.knob === turn.knob || t.knob === 'rest') || turn.knob === 'rest') continue;
-        const together = [...found.turns, turn];
+        const adjustment = other.adjustments[0]!;
+        if (found.adjustments.some((t) => t.knob === adjustment.knob || t.knob === 'rest') || adjustment.knob === 'rest') continue;
+        const together = [...found.adjustments, adjustment];
         const { kept: stillKept, noise: left } = judge(applied(site, together), marked, false);
-        if (stillKept >= base.kept && base.noise - left > found.removed) next.push({ turns: together, removed: base.noise - left });
+        if (stillKept >= base.kept && base.noise - left > found.removed) next.push({ adjustments: together, removed: base.noise - left });
       }
       yield { done: ++done, total: Math.max(total, done) };
     }
@@ -102,29 +104,29 @@ export function* quieter(
     grown = next.sort((a, b) => b.removed - a.removed || costOf(a) - costOf(b)).slice(0, 6);
   }
 
-  const candidates = frontier(all).slice(0, mostRehearsed);
+  const candidates = frontier(all).slice(0, maxRehearsed);
   const proposals: Proposal[] = [];
   for (const found of candidates) {
-    const changed = applied(site, found.turns);
-    const { told, kept: stillKept, noise: left } = judge(changed, own, true);
+    const changed = applied(site, found.adjustments);
+    const { notified, kept: stillKept, noise: left } = judge(changed, own, true);
     yield { done: ++done, total: Math.max(total, done) };
     if (stillKept < common(before, kept)) continue;
-    const changes = found.turns.map((t) => t.words);
-    const effect: Effect = { kept: stillKept, noise: left, eventsBefore: before.size, eventsAfter: told.size };
+    const changes = found.adjustments.map((t) => t.words);
+    const effect: Effect = { kept: stillKept, noise: left, eventsBefore: before.size, eventsAfter: notified.size };
     proposals.push({ words: sentence(changes, effect, known), changes, cost: costOf(found), effect, site: changed });
   }
-  return { marks: known, proposals: improving(proposals).slice(0, mostProposals) };
+  return { marks: known, proposals: improving(proposals).slice(0, maxProposals) };
 }
 
-type Found = { readonly turns: readonly Turn[]; readonly removed: number };
-type Judged = { readonly told: ReadonlySet<string>; readonly kept: number; readonly noise: number };
+type Found = { readonly adjustments: readonly Adjustment[]; readonly removed: number };
+type Judged = { readonly notified: ReadonlySet<string>; readonly kept: number; readonly noise: number };
 
 const keyOf = (camera: string, track: string) => `${camera} ${track}`;
 const keysOf = (marks: readonly Mark[], mark: Mark['mark']) =>
   new Set(marks.filter((m) => m.mark === mark).map((m) => keyOf(m.camera, m.track)));
 const common = (a: ReadonlySet<string>, b: ReadonlySet<string>) => [...b].filter((k) => a.has(k)).length;
-const costOf = (found: Found) => found.turns.reduce((sum, t) => sum + t.cost, 0) + found.turns.length * 0.25;
-const applied = (site: SiteFile, turns: readonly Turn[]) => turns.reduce((s, t) => t.apply(s), site);
+const costOf = (found: Found) => found.adjustments.reduce((sum, t) => sum + t.cost, 0) + found.adjustments.length * 0.25;
+const applied = (site: SiteFile, adjustments: readonly Adjustment[]) => adjustments.reduce((s, t) => t.apply(s), site);
 
 /** The recording as far as it concerns some cameras. */
 const ofRule = (inputs: readonly Input[], cameras: ReadonlySet<string>): Input[] =>
@@ -151,25 +153,25 @@ function heightsOf(recording: readonly Input[]): readonly number[] {
 }
 
 /** The tracks (and, for zones, the moments) of which the rule, alone, makes an event. */
-function toldOf(site: SiteFile, ruleId: string, inputs: readonly Input[], withRest: boolean): Set<string> {
-  const rules = site.rules!.filter((r) => r.id === ruleId).map((r) => (withRest ? r : { ...r, restSeconds: 0, tell: [] }));
-  const cameras = withRest ? site.cameras : site.cameras.map((c) => ({ ...c, restSeconds: 0 }));
+function notifiedOf(site: SiteFile, ruleId: string, inputs: readonly Input[], withRest: boolean): Set<string> {
+  const rules = site.rules!.filter((r) => r.id === ruleId).map((r) => (withRest ? r : { ...r, cooldownSeconds: 0, notify: [] }));
+  const cameras = withRest ? site.cameras : site.cameras.map((c) => ({ ...c, cooldownSeconds: 0 }));
   const compiled = compileSite({ ...site, rules, cameras });
   const state = startState();
-  const told = new Set<string>();
+  const notified = new Set<string>();
   for (const input of inputs)
     for (const o of step(compiled, state, input).outcomes)
-      if (o.kind === 'event') told.add(keyOf(o.camera ?? '', o.track?.name ?? `at ${o.at}`));
-  return told;
+      if (o.kind === 'event') notified.add(keyOf(o.camera ?? '', o.track?.name ?? `at ${o.at}`));
+  return notified;
 }
 
 /** Of the turns of one knob, for each amount of noise removed the smallest. */
-function leastOfEach(found: readonly Found[]): Found[] {
+function minOfEach(found: readonly Found[]): Found[] {
   const best = new Map<string, number>();
   return [...found]
     .sort((a, b) => costOf(a) - costOf(b))
-    .filter(({ turns, removed }) => {
-      const { knob } = turns[0]!;
+    .filter(({ adjustments, removed }) => {
+      const { knob } = adjustments[0]!;
       if (removed <= (best.get(knob) ?? 0)) return false;
       best.set(knob, removed);
       return true;
@@ -178,28 +180,28 @@ function leastOfEach(found: readonly Found[]): Found[] {
 
 /** Those that no cheaper one equals, cheapest first. */
 function frontier(found: readonly Found[]): Found[] {
-  let most = 0;
+  let max = 0;
   const sorted = [...found].sort((a, b) => costOf(a) - costOf(b) || b.removed - a.removed);
   const kept = sorted.filter((f) => {
-    if (f.removed <= most) return false;
-    most = f.removed;
+    if (f.removed <= max) return false;
+    max = f.removed;
     return true;
   });
   // Where there are many, those that remove the most are worth the time.
-  return kept.length <= mostRehearsed ? kept : kept.slice(-mostRehearsed);
+  return kept.length <= maxRehearsed ? kept : kept.slice(-maxRehearsed);
 }
 
 /** Least change first, each with less noise left than the one before. */
 function improving(proposals: readonly Proposal[]): Proposal[] {
-  let least = Infinity;
+  let min = Infinity;
   const better = [...proposals]
     .sort((a, b) => a.cost - b.cost)
     .filter((p) => {
-      if (p.effect.noise >= least) return false;
-      least = p.effect.noise;
+      if (p.effect.noise >= min) return false;
+      min = p.effect.noise;
       return true;
     });
-  return better.length <= mostProposals ? better : [...better.slice(0, mostProposals - 1), better.at(-1)!];
+  return better.length <= maxProposals ? better : [...better.slice(0, maxProposals - 1), better.at(-1)!];
 }
 
 const sentence = (changes: readonly string[], effect: Effect, known: { readonly kept: number; readonly noise: number }): string => {

@@ -5,7 +5,7 @@ import { compileSite, type SiteFile } from '../site';
 import { evening, lane, seen, set, siteWith, someone, yard } from '../testing';
 import type { Input } from '../sieve';
 import type { SeenObject } from '../tracks';
-import { polygonArea, polygonFault, type Polygon } from '../zones';
+import { polygonArea, polygonProblem, type Polygon } from '../zones';
 
 const second = 1000;
 const minute = 60 * second;
@@ -24,7 +24,7 @@ const recordingOf = (walks: { camera: string; feet: number[]; score: number }[])
 test('rehearsing the live settings changes nothing', () => {
   fc.assert(
     fc.property(anyWalks, (walks) => {
-      const site = siteWith((f) => (f.rules!.push({ id: 'count', name: 'C', cameras: ['side'], classes: ['person'], does: { kind: 'empty', seconds: 2 } })));
+      const site = siteWith((f) => (f.rules!.push({ id: 'count', name: 'C', cameras: ['side'], classes: ['person'], behaviour: { kind: 'empty', seconds: 2 } })));
       const { gained, lost, kept, byRule } = rehearse(site, compileSite(structuredClone(site.file)), recordingOf(walks));
       expect([gained, lost]).toEqual([[], []]);
       expect(Object.values(byRule).reduce((n, c) => n + c.kept, 0)).toBe(kept.length);
@@ -61,7 +61,7 @@ type Visit = {
 };
 function marked(visits: readonly Visit[], change: (f: SiteFile) => void = () => {}) {
   const site = siteWith((f) => {
-    f.rules![0] = { id: 'r', name: 'R', cameras: ['gate'], classes: ['person'], does: { kind: 'appears', zone: 'yard' } };
+    f.rules![0] = { id: 'r', name: 'R', cameras: ['gate'], classes: ['person'], behaviour: { kind: 'appears', zone: 'yard' } };
     change(f);
   });
   const at = (v: number, i: number) => evening + v * 10 * minute + i * 500;
@@ -87,11 +87,11 @@ const person =
     someone(yard, 'x', { score: 0.8, ...more });
 
 test.each<[string, Visit[], RegExp]>([
-  ['unsure ones', [...visits(5, 'kept', person()), ...visits(5, 'noise', person({ score: 0.45 }))], /^Confidence to 0\.50: 5 of 5 noise alerts would not have come; all 5 useful ones stay; 5 events instead of 10\.$/],
-  ['small ones', [...visits(4, 'kept', person()), ...visits(4, 'noise', person({ box: [0.4, 0.7, 0.02, 0.06] }))], /^At least 6\.5 % of the picture high: 4 of 4/],
-  ['huge ones, near the lens', [...visits(4, 'kept', person()), ...visits(4, 'noise', person({ box: [0.3, 0.1, 0.4, 0.75] }))], /^At most \d+(\.\d)? % of the picture high: 4 of 4/],
-  ['brief ones', [...visits(4, 'kept', person()), ...visits(4, 'noise', person(), 2)], /^3 pictures: 4 of 4|^For 1 s: 4 of 4/],
-  ['those at the left edge', [...visits(4, 'kept', person()), ...visits(4, 'noise', person({ box: [0.01, 0.6, 0.05, 0.2] }))], /^Yard made smaller by 4 % at its edge 4: 4 of 4/],
+  ['unsure ones', [...visits(5, 'useful', person()), ...visits(5, 'noise', person({ score: 0.45 }))], /^Confidence to 0\.50: 5 of 5 noise alerts would not have come; all 5 useful ones stay; 5 events instead of 10\.$/],
+  ['small ones', [...visits(4, 'useful', person()), ...visits(4, 'noise', person({ box: [0.4, 0.7, 0.02, 0.06] }))], /^At least 6\.5 % of the picture high: 4 of 4/],
+  ['huge ones, near the lens', [...visits(4, 'useful', person()), ...visits(4, 'noise', person({ box: [0.3, 0.1, 0.4, 0.75] }))], /^At most \d+(\.\d)? % of the picture high: 4 of 4/],
+  ['brief ones', [...visits(4, 'useful', person()), ...visits(4, 'noise', person(), 2)], /^3 pictures: 4 of 4|^For 1 s: 4 of 4/],
+  ['those at the left edge', [...visits(4, 'useful', person()), ...visits(4, 'noise', person({ box: [0.01, 0.6, 0.05, 0.2] }))], /^Yard made smaller by 4 % at its edge 4: 4 of 4/],
 ])('%s are left out by the setting that tells them from the others', (_name, all, words) => {
   const { result, site, inputs } = marked(all);
   expect(result.proposals.map((p) => p.words).filter((w) => words.test(w))).not.toEqual([]);
@@ -104,7 +104,7 @@ test.each<[string, Visit[], RegExp]>([
 }); // prettier-ignore
 
 test('two kinds of noise are left out by two settings together, and the smaller changes are offered first', () => {
-  const { result } = marked([...visits(6, 'kept', person()), ...visits(5, 'noise', person({ score: 0.45 })), ...visits(3, 'noise', person({ box: [0.4, 0.7, 0.02, 0.06] }))]); // prettier-ignore
+  const { result } = marked([...visits(6, 'useful', person()), ...visits(5, 'noise', person({ score: 0.45 })), ...visits(3, 'noise', person({ box: [0.4, 0.7, 0.02, 0.06] }))]); // prettier-ignore
   const { proposals } = result;
   expect(proposals.at(-1)!.effect).toMatchObject({ kept: 6, noise: 0, eventsAfter: 6 });
   expect(proposals.at(-1)!.changes.length).toBe(2);
@@ -114,7 +114,7 @@ test('two kinds of noise are left out by two settings together, and the smaller 
 
 test('where noise is just like what is worth having, nothing is proposed that loses one', () => {
   const { result } = marked(
-    [...visits(4, 'kept', person()), ...visits(4, 'noise', person())].sort((_a, b) => (b.mark === 'kept' ? 1 : -1)),
+    [...visits(4, 'useful', person()), ...visits(4, 'noise', person())].sort((_a, b) => (b.mark === 'useful' ? 1 : -1)),
   );
   for (const p of result.proposals) expect(p.effect.kept).toBe(4);
 });
@@ -130,10 +130,10 @@ test('a polygon drawn in at an edge is smaller and sound, or not drawn in', () =
   const corners = fc.array(fc.tuple(fc.double({ min: 0, max: 1, noNaN: true }), fc.double({ min: 0, max: 1, noNaN: true })), { minLength: 3, maxLength: 6 }) as unknown as fc.Arbitrary<Polygon>; // prettier-ignore
   fc.assert(
     fc.property(corners, fc.nat(5), fc.constantFrom(0.02, 0.1), (polygon, edge, depth) => {
-      if (polygonFault(polygon)) return;
+      if (polygonProblem(polygon)) return;
       const smaller = drawnIn(polygon, edge % polygon.length, depth);
       if (!smaller) return;
-      expect(polygonFault(smaller)).toBeUndefined();
+      expect(polygonProblem(smaller)).toBeUndefined();
       expect(polygonArea(smaller)).toBeLessThan(polygonArea(polygon));
     }),
   );

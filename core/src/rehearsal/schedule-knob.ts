@@ -3,7 +3,7 @@
 import { parseSpan, spanText, type Span } from '../schedules';
 import type { SiteFile } from '../site';
 
-type Weekly = NonNullable<NonNullable<SiteFile['hours']>[number]['weekly']>;
+type Weekly = NonNullable<NonNullable<SiteFile['schedules']>[number]['weekly']>;
 
 /** A span that would have no length left is dropped; one whose end hangs on the sun is moved from there. */
 export function minutesOf(weekly: Weekly, end: 'from' | 'to', minutes: number): Weekly {

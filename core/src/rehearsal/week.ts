@@ -4,7 +4,7 @@ import type { Box } from '../boxes';
 import type { Instant } from '../time';
 
 /** How often it would have told on a day of the place: as it stands, and as it would be. */
-export type DayTold = { readonly date: string; readonly before: number; readonly after: number };
+export type DayAlerts = { readonly date: string; readonly before: number; readonly after: number };
 
 /** An event that would come besides, or not any more, with what is kept of it. */
 export type ChangedItem = {
@@ -19,8 +19,8 @@ export type ChangedItem = {
 };
 
 /** `Item` is how those that differ are said. */
-export type WeekResult<Item> = {
-  readonly days: readonly DayTold[];
+export type RehearsalResult<Item> = {
+  readonly days: readonly DayAlerts[];
   /** The newest of those that differ, and how many do. */
   readonly gained: readonly Item[];
   readonly lost: readonly Item[];
@@ -35,8 +35,8 @@ export type WeekResult<Item> = {
 };
 
 /** A line of the answer. `done`: the share that is, 0..1. */
-export type WeekLine =
+export type RehearsalLine =
   | { readonly kind: 'reading'; readonly done: number }
-  | { readonly kind: 'judging'; readonly done: number; readonly days: readonly DayTold[] }
-  | ({ readonly kind: 'done' } & WeekResult<ChangedItem>)
+  | { readonly kind: 'judging'; readonly done: number; readonly days: readonly DayAlerts[] }
+  | ({ readonly kind: 'done' } & RehearsalResult<ChangedItem>)
   | { readonly kind: 'failed'; readonly message: string };

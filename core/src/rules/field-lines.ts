@@ -2,7 +2,7 @@
 
 import type { AskedField } from '../site';
 
-const mostFields = 12;
+const maxFields = 12;
 const longestName = 30;
 
 export function fieldLines(fields: readonly AskedField[]): string {
@@ -35,7 +35,7 @@ export function fieldsOfLines(text: string): { readonly fields: AskedField[]; re
       wrong ??= `“${line.slice(0, 40)}” does not start with a name of up to ${longestName} letters.`; // prettier-ignore
     else if (bare.toLowerCase() === 'sentence' || fields.some((f) => f.name.toLowerCase() === bare.toLowerCase()))
       wrong ??= `“${bare}” appears twice.`;
-    else if (fields.length >= mostFields) wrong ??= `At most ${mostFields} fields are allowed.`;
+    else if (fields.length >= maxFields) wrong ??= `At most ${maxFields} fields are allowed.`;
     else if (tail !== undefined) {
       const of = [
         ...new Set(

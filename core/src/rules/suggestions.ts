@@ -2,7 +2,7 @@
 
 import type { Rule } from '../site';
 import { idOf } from '../words';
-import type { RuleCamera, RulePlace } from './lacks';
+import type { RuleCamera, RuleSite } from './lacks';
 import { zonesOf } from './where';
 
 export type Suggestion = {
@@ -12,48 +12,48 @@ export type Suggestion = {
 };
 
 const stayingSeconds = 5;
-const usualRestSeconds = 300;
+const defaultCooldownSeconds = 300;
 
 /** @param rules those that are there */
-export function suggestionsOf(place: RulePlace, rules: readonly Rule[]): Suggestion[] {
+export function suggestionsOf(place: RuleSite, rules: readonly Rule[]): Suggestion[] {
   const ids = rules.map((r) => r.id);
   const armed = place.modes.filter((m) => m.armed).map((m) => m.id);
-  const ruleOf = (name: string, camera: RuleCamera, more: Partial<Rule> & Pick<Rule, 'does'>): Rule => ({
+  const ruleOf = (name: string, camera: RuleCamera, more: Partial<Rule> & Pick<Rule, 'behaviour'>): Rule => ({
     id: idOf(name, ids, 'rule'),
     name,
     cameras: [camera.id],
     classes: ['person'],
     ...(armed.length ? { modes: armed } : {}),
-    restSeconds: usualRestSeconds,
+    cooldownSeconds: defaultCooldownSeconds,
     message: { picture: true, description: false },
-    tell: [{ to: 'owner', by: 'push' }],
+    notify: [{ to: 'owner', channel: 'push' }],
     ...more,
   });
   const named = (camera: RuleCamera, zone: string) =>
-    rules.some((r) => r.cameras.includes(camera.id) && zonesOf(r.does, camera.id).includes(zone));
+    rules.some((r) => r.cameras.includes(camera.id) && zonesOf(r.behaviour, camera.id).includes(zone));
   const zones = place.cameras.flatMap((camera) =>
     (camera.zones ?? [])
       .filter((z) => z.purpose === 'watch' && !named(camera, z.id))
       .map((z): Suggestion => ({
         words: `No rule uses ${z.name} of ${camera.name}.`,
-        rule: ruleOf(`Someone stays in ${z.name}`, camera, { does: { kind: 'stays', zone: z.id, seconds: stayingSeconds } }),
+        rule: ruleOf(`Someone stays in ${z.name}`, camera, { behaviour: { kind: 'stays', zone: z.id, seconds: stayingSeconds } }),
       })),
   );
   const first = place.cameras[0];
-  const used = new Set([...rules.map((r) => r.hours), ...place.hours.map((h) => h.outside)]);
-  const hours = place.hours
+  const used = new Set([...rules.map((r) => r.schedule), ...place.schedules.map((h) => h.outside)]);
+  const schedules = place.schedules
     .filter((h) => first && !used.has(h.id))
     .map((h): Suggestion => ({
       words: `Nothing uses ${h.name} yet.`,
-      rule: ruleOf(`Someone appears, ${h.name}`, first!, { does: { kind: 'appears' }, hours: h.id }),
+      rule: ruleOf(`Someone appears, ${h.name}`, first!, { behaviour: { kind: 'appears' }, schedule: h.id }),
     }));
   const unwatched = place.cameras
     .filter((c) => !(c.zones ?? []).some((z) => z.purpose === 'watch') && !rules.some((r) => r.cameras.includes(c.id)))
     .map((c): Suggestion => ({
       words: `No rule uses ${c.name}.`,
-      rule: ruleOf(`Someone at ${c.name}`, c, { does: { kind: 'appears' } }),
+      rule: ruleOf(`Someone at ${c.name}`, c, { behaviour: { kind: 'appears' } }),
     }));
-  return [...zones, ...unwatched, ...hours];
+  return [...zones, ...unwatched, ...schedules];
 }
 
 /** Another like it, with a name and an id of its own; off until it is saved so. */
@@ -67,9 +67,9 @@ export function othersLike(rule: Rule, rules: readonly Rule[]): Rule {
 }
 
 /** Another behaviour, with what of the old one it can keep. */
-export function doesOf(kind: Rule['does']['kind'], before: Rule['does']): Rule['does'] {
+export function behaviourOf(kind: Rule['behaviour']['kind'], before: Rule['behaviour']): Rule['behaviour'] {
   const zone = before.zone ?? before.to ?? before.from;
-  const where = { ...(zone === undefined ? {} : { zone }), ...(before.zoneAt ? { zoneAt: before.zoneAt } : {}) };
+  const where = { ...(zone === undefined ? {} : { zone }), ...(before.zoneByCamera ? { zoneByCamera: before.zoneByCamera } : {}) };
   const long = {
     ...(before.seconds === undefined ? {} : { seconds: before.seconds }),
     ...(before.frames === undefined ? {} : { frames: before.frames }),

@@ -10,7 +10,7 @@ export type ClockDay = {
   readonly step: number;
   /** How long the plan is on from midnight to midnight, minutes; and how long it would be if the clocks stayed. */
   readonly onMinutes: number;
-  readonly usualMinutes: number;
+  readonly defaultMinutes: number;
 };
 
 /** The clock changes of the days that follow an instant, in order. */
@@ -33,12 +33,12 @@ const dayMinutes = 1440;
 
 /** Whether a zone's clocks change within the 24 hours from a midnight of UTC; kept, since the zone data is slow to answer. */
 const steps = new Map<string, boolean>();
-const mostSteps = 4000;
+const maxSteps = 4000;
 function changesAfter(zone: string, begin: Instant): boolean {
   const key = `${zone} ${begin}`;
   let found = steps.get(key);
   if (found === undefined) {
-    if (steps.size >= mostSteps) steps.clear();
+    if (steps.size >= maxSteps) steps.clear();
     steps.set(key, (found = clockStep(zone, begin, begin + dayMs) !== 0));
   }
   return found;
@@ -56,9 +56,9 @@ function knownDay(plan: Plan, day: number, at: Instant): ClockDay {
 
 function clockDay(plan: Plan, day: number, at: Instant): ClockDay {
   const step = clockStep(plan.zone, at - 60_000, at);
-  let [onMinutes, usualMinutes] = [0, 0];
-  for (let minute = 0; minute < dayMinutes; minute++) if (isOnAt(plan, { day, minute })) usualMinutes++;
+  let [onMinutes, defaultMinutes] = [0, 0];
+  for (let minute = 0; minute < dayMinutes; minute++) if (isOnAt(plan, { day, minute })) defaultMinutes++;
   const end = startOfDay(plan.zone, day + 1);
   for (let instant = startOfDay(plan.zone, day); instant < end; instant += 60_000) if (isOn(plan, instant)) onMinutes++;
-  return { day, at, step, onMinutes, usualMinutes };
+  return { day, at, step, onMinutes, defaultMinutes };
 }

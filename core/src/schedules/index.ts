@@ -13,7 +13,7 @@ export {
   planWords,
   weekOf,
   type Plan,
-  type PlanPlace,
+  type SiteLocation,
   type PlanText,
 } from './plan';
 export { parseSpan, spanText, weekdayKeys, type Span, type WeekdayKey } from './spans';

@@ -8,9 +8,9 @@ import { parseSpan, spanText, weekdayKeys, type Span, type WeekdayKey } from './
 import { listed } from '../words';
 
 /** Where the clock hangs, and where on earth, for ends that hang on the sun. Degrees north and east. */
-export type PlanPlace = { readonly zone: string; readonly latitude?: number | undefined; readonly longitude?: number | undefined };
+export type SiteLocation = { readonly zone: string; readonly latitude?: number | undefined; readonly longitude?: number | undefined };
 
-export type Plan = PlanPlace & {
+export type Plan = SiteLocation & {
   /** Monday first. */
   readonly weekly: readonly (readonly Span[])[];
   /** By day number: the spans that begin on that day instead of the weekday's. */
@@ -25,7 +25,7 @@ export type PlanText = {
 };
 
 /** Makes a plan of checked text. @throws never for text whose spans all parse */
-export function makePlan(place: PlanPlace | string, text: PlanText, inverted = false): Plan {
+export function makePlan(place: SiteLocation | string, text: PlanText, inverted = false): Plan {
   const spans = (list: readonly string[] = []) => list.map(parseSpan).filter((s): s is Span => s !== undefined);
   return {
     ...(typeof place === 'string' ? { zone: place } : place),
@@ -69,7 +69,7 @@ function resolve(plan: Plan, day: number, { from, to }: Span): Minutes | undefin
 const isAt = (end: End, sun: 'sunrise' | 'sunset'): boolean => typeof end !== 'number' && end.sun === sun;
 
 /** The wall-clock minute of an end on a day. A sun that stays down rises and sets at noon; one that stays up does so at midnight. */
-export function minuteOf(plan: PlanPlace, day: number, end: End): number {
+export function minuteOf(plan: SiteLocation, day: number, end: End): number {
   if (typeof end === 'number') return end;
   const sun = sunOf(day, plan.latitude ?? 0, plan.longitude ?? 0);
   if (sun.kind === 'always-down') return 720;

@@ -32,8 +32,8 @@ test('an exception takes the place of its weekday, and leaves the evening before
 // IANA zone data, Europe/London 2026: clocks go forward on 29 March at 01:00Z and back on 25 October at 01:00Z.
 test('on both odd days a span is as long as the wall clock shows', () => {
   const plan = makePlan('Europe/London', { weekly: { sun: ['01:30-02:30'] } });
-  const minutesOn = (from: string, hours: number) =>
-    Array.from({ length: hours * 60 }, (_, i) => isOn(plan, at(from) + i * 60_000)).filter(Boolean).length;
+  const minutesOn = (from: string, schedule: number) =>
+    Array.from({ length: schedule * 60 }, (_, i) => isOn(plan, at(from) + i * 60_000)).filter(Boolean).length;
   expect(minutesOn('2026-03-29T00:00:00Z', 6)).toBe(30); // the wall goes from 00:59 to 02:00
   expect(minutesOn('2026-10-24T23:00:00Z', 6)).toBe(90); // 01:30–01:59 is shown twice
 });

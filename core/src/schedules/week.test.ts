@@ -91,9 +91,9 @@ test.each([
   ['office', 40],
   ['nights', 56],
   ['always', 168],
-])('the template %s is on %d hours a week', (id, hours) => {
+])('the template %s is on %d hours a week', (id, schedule) => {
   const { week } = templates.find((t) => t.id === id)!;
-  expect(minutesAWeek(makePlan('UTC', { weekly: textOfWeek(week) }))).toBe(hours * 60);
+  expect(minutesAWeek(makePlan('UTC', { weekly: textOfWeek(week) }))).toBe(schedule * 60);
 });
 
 test('a night is drawn on both of its days, on Sunday round to Monday, and the sun where it is', () => {

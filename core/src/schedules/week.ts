@@ -1,7 +1,7 @@
 // A week of hours while it is being set up: painted, typed, copied from day to day. Seven days, Monday first; spans that hang on the sun are kept
 // as they are, the others are painted minute by minute.
 
-import { makePlan, minutesOf, type PlanPlace, type PlanText } from './plan';
+import { makePlan, minutesOf, type SiteLocation, type PlanText } from './plan';
 import { parseSpan, spanText, weekdayKeys, type Span } from './spans';
 
 const dayMinutes = 1440;
@@ -36,7 +36,7 @@ export function minutesOfWeek(week: Week): Uint8Array {
 export type Piece = { readonly day: number; readonly from: number; readonly to: number; readonly isFixed: boolean };
 
 /** @param monday day number of the Monday whose sun counts */
-export function piecesOf(week: Week, place: PlanPlace, monday: number): Piece[] {
+export function piecesOf(week: Week, place: SiteLocation, monday: number): Piece[] {
   const pieces = (isOfKind: (span: Span) => boolean, isKept: boolean) => {
     const weekly = textOfWeek(week.map((spans) => spans.filter(isOfKind)));
     const plan = makePlan(place, { weekly });

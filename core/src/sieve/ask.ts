@@ -45,7 +45,7 @@ export function ask(rule: CompiledRule, asks: readonly number[], now: Now, asked
 const placeIndex = gates.indexOf(place);
 const behaviourIndex = gates.indexOf(behaviour);
 const modeIndex = gates.indexOf(mode);
-const hoursIndex = gates.indexOf(hours);
+const scheduleIndex = gates.indexOf(hours);
 
 /**
  * The gate beyond which a track cannot come now, as far as that is plain before any gate is asked; the number of gates where nothing is.
@@ -55,7 +55,7 @@ export function bound(rule: CompiledRule, doing: Doing, now: Now, asked: Asked):
   if (!doing.isInside) return placeIndex;
   if (asked.count ? !asked.count.holds : 'holds' in doing && !doing.holds) return behaviourIndex;
   if (rule.modes !== undefined && !rule.modes.has(asked.mode)) return modeIndex;
-  return rule.hours === undefined || hours.passes(rule, now, asked) ? gates.length : hoursIndex;
+  return rule.schedule === undefined || hours.passes(rule, now, asked) ? gates.length : scheduleIndex;
 }
 
 /** How near a track would come at the gate that `bound` named, at most; Infinity where no gate was named. */

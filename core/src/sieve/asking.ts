@@ -54,8 +54,8 @@ function newAsking(state: SieveState): Asking {
 
 function homeOf({ home }: SieveState): Home {
   if (home.size === 0) return 'unknown';
-  for (const isHome of home.values()) if (isHome) return 'somebody';
-  return 'nobody';
+  for (const isHome of home.values()) if (isHome) return 'someone';
+  return 'no one';
 }
 
 function isInSpot({ scratch }: SieveState, camera: CompiledCamera, track: Track, spot: number): boolean {

@@ -6,17 +6,17 @@ import { siteWith } from '../testing';
 import { note, startDoing } from './behaviour';
 import { isConfirmed, notePresence, type Presence } from './presence';
 
-type Does = NonNullable<SiteFile['rules']>[number]['does'];
+type RuleBehaviour = NonNullable<SiteFile['rules']>[number]['behaviour'];
 
-const cameraWith = (does: Does) =>
+const cameraWith = (behaviour: RuleBehaviour) =>
   siteWith((f) => {
     f.cameras[0]!.aim = { heightMetres: 3, tiltDegrees: 20, lens: { horizontalDegrees: 90 }, pictureWidth: 1920, pictureHeight: 1080 };
-    Object.assign(f.rules![0]!, { does });
+    Object.assign(f.rules![0]!, { behaviour });
   }).cameras.get('gate')!;
 
 /** Follows feet at these heights, a picture each `everyMs`; says at which pictures the behaviour holds. */
-function holdsAt(does: Does, feet: readonly number[], everyMs = 1000): number[] {
-  const { ground, spots, rules } = cameraWith(does);
+function holdsAt(behaviour: RuleBehaviour, feet: readonly number[], everyMs = 1000): number[] {
+  const { ground, spots, rules } = cameraWith(behaviour);
   const rule = rules[0]!;
   const spotsOf = (box: Box) => (spot: number) => isIn(spots[spot]!.polygon, box, spots[spot]!.anchor);
   const doing = startDoing(rule.behaviour);
@@ -30,15 +30,15 @@ function holdsAt(does: Does, feet: readonly number[], everyMs = 1000): number[] 
 const lane = 0.5;
 const gap = 0.58;
 const yard = 0.8;
-const goes: Does = { kind: 'goes', from: 'lane', to: 'yard' };
+const goes: RuleBehaviour = { kind: 'goes', from: 'lane', to: 'yard' };
 
-test.each<[string, Does, number[], number[]]>([
+test.each<[string, RuleBehaviour, number[], number[]]>([
   ['goes holds at the picture of arrival alone', goes, [lane, gap, yard, yard, yard], [2]],
   ['going back and in again arrives again', goes, [lane, yard, lane, yard], [1, 3]],
   ['out of the yard is no arrival', goes, [lane, yard, lane], [1]],
   ['from the yard out and in again never counts', goes, [yard, lane, yard, lane, yard], []],
   ['from the gap by the lane counts', goes, [gap, lane, yard], [2]],
-  ['either way counts where both are asked', { ...goes, either: true }, [yard, lane, yard], [1, 2]],
+  ['either way counts where both are asked', { ...goes, bothDirections: true }, [yard, lane, yard], [1, 2]],
   ['two pictures in each are asked for', { ...goes, frames: 2, graceSeconds: 0 }, [lane, yard, yard, lane, lane, yard, yard], []],
   ['two pictures in each, in order', { ...goes, frames: 2 }, [lane, lane, yard, yard, yard], [3]],
   ['seconds in each are asked for', { ...goes, seconds: 2 }, [lane, lane, lane, yard, yard, yard, yard], [5]],
@@ -59,12 +59,12 @@ test.each<[string, Does, number[], number[]]>([
   ['through the margin in small steps is one crossing', { kind: 'crosses', line: 'gateway' }, [0.56, 0.575, 0.581, 0.585, 0.6, 0.61], [4]],
   ['first seen on the line does not count', { kind: 'crosses', line: 'gateway' }, [0.579, 0.6, 0.61], []],
   ['appears without a zone holds anywhere', { kind: 'appears', frames: 2 }, [0.2, 0.9, lane], [1, 2]],
-])('%s', (_name, does, feet, expected) => {
-  expect(holdsAt(does, feet)).toEqual(expected);
+])('%s', (_name, behaviour, feet, expected) => {
+  expect(holdsAt(behaviour, feet)).toEqual(expected);
 });
 
 test('where zones share ground, standing in both is no arrival', () => {
-  const file = structuredClone(siteWith((f) => Object.assign(f.rules![0]!, { does: goes })).file);
+  const file = structuredClone(siteWith((f) => Object.assign(f.rules![0]!, { behaviour: goes })).file);
   const zones = file.cameras[0]!.zones!;
   zones[0]!.polygon = [[0, 0.4], [1, 0.4], [1, 0.7], [0, 0.7]]; // prettier-ignore
   const camera = compileSite(file).cameras.get('gate')!;

@@ -161,5 +161,5 @@ function noteArrival(doing: GoingDoing, behaviour: Extract<Behaviour, { kind: 'g
   doing.first ??= arrival;
   doing.last = arrival;
   if (before === undefined) return;
-  doing.holds = behaviour.either || (arrival === 'to' && doing.first === 'from');
+  doing.holds = behaviour.bothDirections || (arrival === 'to' && doing.first === 'from');
 }

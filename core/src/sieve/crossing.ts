@@ -55,7 +55,7 @@ export const distanceToLine = (line: Polygon, point: Point): number => Math.sqrt
 function squareToLine(line: Polygon, point: Point): number {
   const x = point[0];
   const y = point[1];
-  let least = Infinity;
+  let min = Infinity;
   for (let i = 0; i + 1 < line.length; i++) {
     const a = line[i]!;
     const b = line[i + 1]!;
@@ -64,7 +64,7 @@ function squareToLine(line: Polygon, point: Point): number {
     const length = dx * dx + dy * dy;
     const t = length ? Math.min(1, Math.max(0, ((x - a[0]) * dx + (y - a[1]) * dy) / length)) : 0;
     const [offX, offY] = [x - a[0] - dx * t, y - a[1] - dy * t];
-    least = Math.min(least, offX * offX + offY * offY);
+    min = Math.min(min, offX * offX + offY * offY);
   }
-  return least;
+  return min;
 }

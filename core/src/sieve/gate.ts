@@ -55,10 +55,10 @@ export type Now = {
   /** Since the rule's last event here, ms. */
   since: number;
   /** Whether this very occasion was told of already. */
-  isTold: boolean;
+  isNotified: boolean;
 };
 
-export type Home = 'somebody' | 'nobody' | 'unknown';
+export type Home = 'someone' | 'no one' | 'unknown';
 
 export const startNow = (): Now => ({
   at: 0,
@@ -87,7 +87,7 @@ export const startNow = (): Now => ({
   mode: '',
   home: 'unknown',
   since: Infinity,
-  isTold: false,
+  isNotified: false,
 });
 
 /** Everything a gate may look at besides the rule. */
@@ -109,7 +109,7 @@ export type Asked = {
 };
 
 /** How many there are, since when the number is as asked, whether for long enough, and whether that was told of. */
-export type Counted = { number: number; frames: number; seconds: number; holds: boolean; isTold: boolean };
+export type Counted = { number: number; frames: number; seconds: number; holds: boolean; isNotified: boolean };
 
 export type Gate = {
   readonly name: GateName;

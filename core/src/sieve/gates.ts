@@ -39,19 +39,19 @@ const confidence: Gate = {
 const size: Gate = {
   name: 'size',
   isOfTrack: true,
-  mayRefuse: (rule) => rule.size.least > 0 || rule.size.most < 1 || rule.asksMetres,
+  mayRefuse: (rule) => rule.size.min > 0 || rule.size.max < 1 || rule.asksMetres,
   passes: (rule, now, { camera, track }) => {
-    const { least, most, leastMetres, mostMetres } = rule.size;
-    if (now.height < least || now.height > most) return false;
+    const { min, max, minMetres, maxMetres } = rule.size;
+    if (now.height < min || now.height > max) return false;
     if (!rule.asksMetres) return true;
     now.metres = camera?.ground && metresHigh(camera.ground, track!.box);
-    return now.metres !== undefined && now.metres >= leastMetres && now.metres <= mostMetres;
+    return now.metres !== undefined && now.metres >= minMetres && now.metres <= maxMetres;
   },
-  near: ({ size: { least, most, leastMetres, mostMetres } }, now) => {
-    if (now.height < least) return now.height - least;
-    if (now.height > most) return most - now.height;
+  near: ({ size: { min, max, minMetres, maxMetres } }, now) => {
+    if (now.height < min) return now.height - min;
+    if (now.height > max) return max - now.height;
     if (now.metres === undefined) return 0;
-    return now.metres < leastMetres ? now.metres - leastMetres : mostMetres - now.metres;
+    return now.metres < minMetres ? now.metres - minMetres : maxMetres - now.metres;
   },
 };
 
@@ -88,10 +88,10 @@ export const behaviour: Gate = {
   name: 'behaviour',
   isOfTrack: false,
   mayRefuse: always,
-  passes: ({ behaviour: does }, now, { doing, count, state }) => {
-    if (does.kind === 'reports') {
+  passes: ({ behaviour }, now, { doing, count, state }) => {
+    if (behaviour.kind === 'reports') {
       now.state = state;
-      now.behaves = does.states === undefined || does.states.has(state);
+      now.behaves = behaviour.states === undefined || behaviour.states.has(state);
       return now.behaves;
     }
     if (count) {
@@ -121,7 +121,7 @@ export const behaviour: Gate = {
     }
     return now.behaves;
   },
-  near: ({ behaviour: does }, _now, { doing, count }) => nearDoing(does, doing, count),
+  near: ({ behaviour }, _now, { doing, count }) => nearDoing(behaviour, doing, count),
 };
 
 const looks: Gate = {
@@ -145,8 +145,8 @@ const minuteMs = 60_000;
 export const hours: Gate = {
   name: 'hours',
   isOfTrack: false,
-  mayRefuse: (rule) => rule.hours !== undefined,
-  passes: ({ hours: wanted }, now) => {
+  mayRefuse: (rule) => rule.schedule !== undefined,
+  passes: ({ schedule: wanted }, now) => {
     if (wanted === undefined) return true;
     const minute = Math.floor(now.at / minuteMs);
     if (wanted.minute !== minute) {
@@ -172,10 +172,10 @@ const repeat: Gate = {
   isOfTrack: false,
   mayRefuse: always,
   passes: (rule, now, { lastEvent, count }) => {
-    now.isTold = count !== undefined && count.isTold;
+    now.isNotified = count !== undefined && count.isNotified;
     const last = lastEvent(rule);
     now.since = last === undefined ? Infinity : now.at - last;
-    return !now.isTold && now.since >= rule.restMs;
+    return !now.isNotified && now.since >= rule.restMs;
   },
   near: (_rule, now) => now.since,
 };
@@ -183,7 +183,7 @@ const repeat: Gate = {
 export const gates: readonly Gate[] = [source, classGate, confidence, size, masks, place, behaviour, looks, mode, hours, presence, repeat];
 
 /** How near a track comes to what a rule asks of it: the longer there, the nearer the camera, the more or fewer of them. */
-export function nearDoing(does: Behaviour, doing: Doing | undefined, count: Counted | undefined): number {
+export function nearDoing(behaviour: Behaviour, doing: Doing | undefined, count: Counted | undefined): number {
   switch (doing?.kind) {
     case 'goes':
       return doing.first === 'from' ? 2 : doing.first ? 1 : 0;
@@ -193,7 +193,7 @@ export function nearDoing(does: Behaviour, doing: Doing | undefined, count: Coun
       if (doing.inside) return doing.inside.frames + (doing.inside.lastIn - doing.inside.since) / 1000;
       return Number.isFinite(doing.distance) ? -doing.distance : 0;
     case 'number':
-      return does.kind === 'number' && does.test === 'under' ? -(count?.number ?? 0) : (count?.number ?? 0);
+      return behaviour.kind === 'number' && behaviour.test === 'under' ? -(count?.number ?? 0) : (count?.number ?? 0);
     default:
       return 0;
   }

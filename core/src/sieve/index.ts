@@ -3,7 +3,7 @@
 import type { SensorReport } from '../detections';
 import type { CompiledCamera, CompiledSite } from '../site';
 import type { Instant } from '../time';
-import { endings, follow, isReal, learn, shownAt, usualTracker, type Frame, type Track } from '../tracks';
+import { endings, follow, isReal, learn, shownAt, defaultTracker, type Frame, type Track } from '../tracks';
 import { askTrack, askTrackless, letThrough, startAsking, turnTo } from './asking';
 import { note } from './behaviour';
 import { noteCounted, takeNumber } from './numbers';
@@ -80,13 +80,13 @@ export function stepFollowed(site: CompiledSite, state: SieveState, { at, camera
 /** The tracks that are being followed on a camera; with `at`, each where it should be by then. */
 export const openTracks = (state: SieveState, camera: string, at?: Instant): TrackView[] =>
   (state.trackers.get(camera)?.tracks ?? [])
-    .filter((t) => isReal(t, usualTracker))
+    .filter((t) => isReal(t, defaultTracker))
     .map((t) => view(camera, t, at === undefined ? t.box : shownAt(t, at)));
 
 /** How far each track that is being followed on a camera has come through every rule up to now. */
-export function standings(site: CompiledSite, state: SieveState, cameraId: string): { track: TrackView; trails: Trail[] }[] {
+export function currentTrails(site: CompiledSite, state: SieveState, cameraId: string): { track: TrackView; trails: Trail[] }[] {
   const camera = site.cameras.get(cameraId);
-  const tracks = (state.trackers.get(cameraId)?.tracks ?? []).filter((t) => isReal(t, usualTracker));
+  const tracks = (state.trackers.get(cameraId)?.tracks ?? []).filter((t) => isReal(t, defaultTracker));
   return tracks.flatMap((track) => {
     const memory = state.memories.get(track);
     return camera && memory ? [{ track: view(cameraId, track), trails: trailsOf(site, camera, track, memory.all) }] : [];
@@ -128,7 +128,7 @@ function takeTrack(
 ): void {
   const { asked } = asking;
   turnTo(state, asked, track);
-  const real = isReal(track, usualTracker);
+  const real = isReal(track, defaultTracker);
   const memory = memoryOf(state, track, camera.rules);
   const { open } = memory;
   let hasClosed = false;
@@ -169,7 +169,7 @@ function endTracks(
     const memories = state.memories.get(track);
     state.memories.delete(track);
     const camera = site.cameras.get(cameraId);
-    if (!memories || !camera || !isReal(track, usualTracker)) continue;
+    if (!memories || !camera || !isReal(track, defaultTracker)) continue;
     // A rehearsal reads few of them: they are made when somebody does.
     let trails: Trail[] | undefined;
     outcomes.push({

@@ -20,46 +20,46 @@ function run(site: CompiledSite, inputs: readonly Input[]) {
 }
 const rule = (change: Partial<Rule>, file: (f: SiteFile) => void = () => {}) =>
   siteWith((f) => {
-    f.rules![0] = { id: 'r', name: 'R', cameras: ['gate'], classes: ['person'], does: { kind: 'appears', zone: 'yard' }, ...change };
+    f.rules![0] = { id: 'r', name: 'R', cameras: ['gate'], classes: ['person'], behaviour: { kind: 'appears', zone: 'yard' }, ...change };
     file(f);
   });
 const crowd = (n: number, feet = yard): SeenObject[] =>
   Array.from({ length: n }, (_, i) => someone(feet, `p${i}`, { box: [0.1 + i * 0.1, feet - 0.2, 0.05, 0.2] }));
 const every = (seconds: number, picture: (i: number) => readonly SeenObject[], from = 0) =>
   Array.from({ length: seconds + 1 }, (_, i) => seen(evening + from + i * second, ...picture(i)));
-const told = (events: readonly SieveEvent[]) => events.map((e) => [(e.at - evening) / second, e.track?.name]);
+const notified = (events: readonly SieveEvent[]) => events.map((e) => [(e.at - evening) / second, e.track?.name]);
 
 test('over so many for so long is one event, of the one who came last, and the others are told that it was said', () => {
-  const site = rule({ does: { kind: 'count', zone: 'yard', over: 2, seconds: 5 } });
+  const site = rule({ behaviour: { kind: 'count', zone: 'yard', over: 2, seconds: 5 } });
   const { events, stops } = run(
     site,
     every(20, (i) => crowd(i < 3 ? 2 : 4)),
   );
-  expect(told(events)).toEqual([[8, 'p3']]);
+  expect(notified(events)).toEqual([[8, 'p3']]);
   expect(stops.filter(([name]) => name !== 'p3')).toEqual(
     ['p0', 'p1', 'p2'].map((name) => [name, 'repeat', 'Already alerted, and it has not ended since']),
   );
 });
 
 test('tracks are counted, not boxes: one who is hidden for a moment still counts, one who left does not', () => {
-  const site = rule({ does: { kind: 'count', zone: 'yard', over: 1, seconds: 4 } });
+  const site = rule({ behaviour: { kind: 'count', zone: 'yard', over: 1, seconds: 4 } });
   const hidden = every(8, (i) => crowd(i % 2 ? 1 : 2));
-  expect(told(run(site, hidden).events)).toEqual([[4, 'p1']]);
+  expect(notified(run(site, hidden).events)).toEqual([[4, 'p1']]);
   const left = every(8, (i) => (i < 3 ? crowd(2) : [...crowd(1), someone(0.3, 'p1')]));
-  expect(told(run(site, left).events)).toEqual([]);
+  expect(notified(run(site, left).events)).toEqual([]);
 });
 
 test('a number that ends and comes again is another event, after the rest time', () => {
   const coming = [...every(5, () => crowd(2)), ...every(5, () => crowd(1, 0.3).concat(someone(0.3, 'p1')), 6000), ...every(5, () => crowd(2), 12_000)]; // prettier-ignore
-  const does = { kind: 'count', zone: 'yard', over: 1, seconds: 2 } as const;
-  expect(told(run(rule({ does }), coming).events)).toEqual([[2, 'p1'], [14, 'p1']]); // prettier-ignore
-  expect(told(run(rule({ does, restSeconds: 13 }), coming).events)).toEqual([[2, 'p1'], [15, 'p1']]); // prettier-ignore
+  const behaviour = { kind: 'count', zone: 'yard', over: 1, seconds: 2 } as const;
+  expect(notified(run(rule({ behaviour }), coming).events)).toEqual([[2, 'p1'], [14, 'p1']]); // prettier-ignore
+  expect(notified(run(rule({ behaviour, cooldownSeconds: 13 }), coming).events)).toEqual([[2, 'p1'], [15, 'p1']]); // prettier-ignore
 });
 
 test('nobody for so long is an event without a track, once until somebody comes, and only while the hours say so', () => {
-  const site = rule({ does: { kind: 'empty', zone: 'yard', seconds: 5 } });
+  const site = rule({ behaviour: { kind: 'empty', zone: 'yard', seconds: 5 } });
   const { events, stops } = run(site, [shut, ...every(3, () => crowd(1)), ...every(20, () => crowd(1, 0.3), 4000)]);
-  expect(told(events)).toEqual([[9, undefined]]);
+  expect(notified(events)).toEqual([[9, undefined]]);
   expect(events[0]!.trail.steps.map((s) => [s.gate, s.found])).toEqual([
     ['source', 'Gate'],
     ['behaviour', '0 for 6 frames and 5 s'],
@@ -73,20 +73,20 @@ test('nobody for so long is an event without a track, once until somebody comes,
   const noon = every(20, () => []).map((i) =>
     i.kind === 'frame' ? { ...i, frame: { ...i.frame, at: i.frame.at - 9 * 3600 * second } } : i,
   );
-  expect(run(rule({ does: { kind: 'empty', zone: 'yard', seconds: 5 }, hours: 'closed' }), noon).events).toEqual([]);
+  expect(run(rule({ behaviour: { kind: 'empty', zone: 'yard', seconds: 5 }, schedule: 'closed' }), noon).events).toEqual([]);
 });
 
 test('under so many waits for the mode, and makes its event when that begins', () => {
-  const site = rule({ does: { kind: 'count', zone: 'yard', under: 3, seconds: 2 }, modes: ['shut'] });
+  const site = rule({ behaviour: { kind: 'count', zone: 'yard', under: 3, seconds: 2 }, modes: ['shut'] });
   const inputs = [...every(4, () => crowd(2)), set(evening + 4500, 'shut'), ...every(4, () => crowd(2), 5000)];
-  expect(told(run(site, inputs).events)).toEqual([[5, undefined]]);
+  expect(notified(run(site, inputs).events)).toEqual([[5, undefined]]);
 });
 
 const sensors = (f: SiteFile) => (f.sensors = [{ id: 'door', name: 'Door', area: 'yard', kind: 'door' }]);
 
 test('a sensor makes events by the same gates, and every report has its trail', () => {
   const site = rule(
-    { cameras: [], classes: [], sensors: ['door'], does: { kind: 'reports', states: ['open'] }, modes: ['shut'], restSeconds: 60 },
+    { cameras: [], classes: [], sensors: ['door'], behaviour: { kind: 'reports', states: ['open'] }, modes: ['shut'], cooldownSeconds: 60 },
     sensors,
   );
   const says = (at: number, state: string): Input => ({ kind: 'sensor', report: { at: evening + at, sensor: 'door', state } });
@@ -98,8 +98,8 @@ test('a sensor makes events by the same gates, and every report has its trail', 
 
 test('a rule may wait for nobody, or somebody, to be there; where nobody ever said, it is not silenced', () => {
   const is = (at: number, person: string, home: boolean): Input => ({ kind: 'presence', change: { at: evening + at, person, home } });
-  const site = rule({ presence: 'nobody' });
-  const there = (inputs: Input[]) => told(run(site, [...inputs, ...every(3, () => crowd(1), 1000)]).events);
+  const site = rule({ presence: 'no one' });
+  const there = (inputs: Input[]) => notified(run(site, [...inputs, ...every(3, () => crowd(1), 1000)]).events);
   expect(there([])).toEqual([[1, 'p0']]);
   expect(there([is(0, 'a', true), is(0, 'b', false)])).toEqual([]);
   expect(there([is(0, 'a', true), is(500, 'a', false)])).toEqual([[1, 'p0']]);
@@ -126,10 +126,10 @@ test.each([
 });
 
 test('looks that are required must be known; what was once seen of a track stays with it', () => {
-  const site = rule({ looks: { require: { upper: ['red'] } }, does: { kind: 'appears', zone: 'yard', frames: 3 } });
+  const site = rule({ looks: { require: { upper: ['red'] } }, behaviour: { kind: 'appears', zone: 'yard', frames: 3 } });
   const look = (i: number, upper: 'red' | 'blue'): SeenObject[] => [someone(yard, 'a', i === 0 ? { looks: { upper } } : {})];
   expect(
-    told(
+    notified(
       run(
         site,
         every(4, (i) => look(i, 'red')),
@@ -160,7 +160,7 @@ test.each([
   ['never read is neither', false, undefined, 0],
 ])('who returns: %s', (_name, known, plate, events) => {
   const site = rule(
-    { classes: ['vehicle'], does: { kind: 'returns', known } },
+    { classes: ['vehicle'], behaviour: { kind: 'returns', known } },
     (f) => (f.known = [{ id: 'van', name: 'Our van', plate: 'AB1?3?D' }]),
   );
   expect(
@@ -173,12 +173,12 @@ test.each([
 
 test('what is learnt of a thing while it is there decides from then on, and the same in a rehearsal; of one that is gone it is nothing', () => {
   const returns = (f: SiteFile) => (f.known = [{ id: 'van', name: 'Our van', plate: 'AB123CD' }]);
-  const site = rule({ classes: ['vehicle'], does: { kind: 'returns', known: true } }, returns);
+  const site = rule({ classes: ['vehicle'], behaviour: { kind: 'returns', known: true } }, returns);
   const frames = every(4, () => vehicle(undefined));
   const key = openTracks(step(site, startState(), frames[0]!).state, 'gate')[0]!.key;
   const learnt = (track: string): Input => ({ kind: 'learnt', at: evening + 1500, camera: 'gate', track, looks: { plate: 'AB1?3CD' } });
   const inputs = (track: string) => [...frames.slice(0, 2), learnt(track), ...frames.slice(2)];
-  expect(run(site, inputs('nobody')).events).toEqual([]);
+  expect(run(site, inputs('no one')).events).toEqual([]);
   expect(run(site, inputs(key)).events).toHaveLength(1);
   const { kept, gained, lost } = rehearse(site, compileSite(structuredClone(site.file)), inputs(key));
   expect([kept.length, gained.length, lost.length]).toEqual([1, 0, 0]);
@@ -189,11 +189,11 @@ test('within some metres of an aimed camera', () => {
     (f.cameras[0]!.aim = { heightMetres: 3, tiltDegrees: 20, lens: { horizontalDegrees: 90 }, pictureWidth: 1920, pictureHeight: 1080 });
   const nearing = every(5, (i) => crowd(1, 0.5 + i * 0.08));
   // Feet an eighth from the left and at 0.66 of the height are 6.8 m away, at 0.74 they are 5.7 m (pinhole, by hand).
-  expect(told(run(rule({ does: { kind: 'approaches', metres: 6 } }, aimed), nearing).events)).toEqual([[3, 'p0']]);
-  expect(run(rule({ does: { kind: 'approaches', metres: 2 } }, aimed), nearing).stops[0]![2]).toMatch(
+  expect(notified(run(rule({ behaviour: { kind: 'approaches', metres: 6 } }, aimed), nearing).events)).toEqual([[3, 'p0']]);
+  expect(run(rule({ behaviour: { kind: 'approaches', metres: 2 } }, aimed), nearing).stops[0]![2]).toMatch(
     /^It was 4\.3 m away; the rule requires within 2 m$/,
   );
-  expect(run(rule({ does: { kind: 'approaches', metres: 6 } }), nearing).stops[0]![2]).toMatch(/camera has no aim/);
+  expect(run(rule({ behaviour: { kind: 'approaches', metres: 6 } }), nearing).stops[0]![2]).toMatch(/camera has no aim/);
 });
 
 test('events of one area and class within the thread time are one thread, and only the first makes a sound', () => {
@@ -211,10 +211,10 @@ test.each([
   ['the rule rests longest', 120, 300, undefined, [0, 300, 600]],
   ['the channel rests longest', 120, 300, 500, [0, 540]],
 ])('%s', (_name, camera, own, channel, expected) => {
-  const site = rule({ restSeconds: own, tell: [{ to: 'owner', by: 'push' }] }, (f) => {
-    f.cameras[0]!.restSeconds = camera;
-    if (channel) f.channels = { push: { restSeconds: channel } };
+  const site = rule({ cooldownSeconds: own, notify: [{ to: 'owner', channel: 'push' }] }, (f) => {
+    f.cameras[0]!.cooldownSeconds = camera;
+    if (channel) f.channels = { push: { cooldownSeconds: channel } };
   });
   const inputs = Array.from({ length: 12 }, (_, i) => seen(evening + i * 60 * second, someone(yard, `t${i}`)));
-  expect(told(run(site, inputs).events).map(([at]) => at)).toEqual(expected);
+  expect(notified(run(site, inputs).events).map(([at]) => at)).toEqual(expected);
 });

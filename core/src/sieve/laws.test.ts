@@ -28,11 +28,11 @@ const inputsOf = (frames: readonly (readonly [string, readonly Seen[]])[]): Inpu
 ];
 
 const rules: Rule[] = [
-  { id: 'crosses', name: 'Crosses', cameras: ['gate'], classes: ['person'], does: { kind: 'crosses', line: 'gateway', direction: 'forward' } },
-  { id: 'in', name: 'In', cameras: ['gate'], classes: ['person', 'pet'], confidence: 0.4, does: { kind: 'goes', from: 'lane', to: 'yard' }, modes: ['shut'] },
-  { id: 'many', name: 'Many', cameras: ['gate'], classes: ['person'], does: { kind: 'count', zone: 'yard', over: 1, seconds: 1 } },
-  { id: 'none', name: 'None', cameras: ['gate', 'side'], classes: ['vehicle'], does: { kind: 'empty', seconds: 2 } },
-  { id: 'dwell', name: 'Dwell', cameras: ['side'], classes: ['person'], does: { kind: 'stays', seconds: 2 }, restSeconds: 5 },
+  { id: 'crosses', name: 'Crosses', cameras: ['gate'], classes: ['person'], behaviour: { kind: 'crosses', line: 'gateway', direction: 'forward' } },
+  { id: 'in', name: 'In', cameras: ['gate'], classes: ['person', 'pet'], confidence: 0.4, behaviour: { kind: 'goes', from: 'lane', to: 'yard' }, modes: ['shut'] },
+  { id: 'many', name: 'Many', cameras: ['gate'], classes: ['person'], behaviour: { kind: 'count', zone: 'yard', over: 1, seconds: 1 } },
+  { id: 'none', name: 'None', cameras: ['gate', 'side'], classes: ['vehicle'], behaviour: { kind: 'empty', seconds: 2 } },
+  { id: 'dwell', name: 'Dwell', cameras: ['side'], classes: ['person'], behaviour: { kind: 'stays', seconds: 2 }, cooldownSeconds: 5 },
 ]; // prettier-ignore
 const siteOf = (change: (f: SiteFile) => void = () => {}) =>
   siteWith((f) => {

@@ -16,9 +16,9 @@ type Answer = 'yes' | 'no' | 'unknown';
 /** Whether all that is asked is so: `no` if anything is not, `unknown` if anything cannot be said. */
 export function answers(asked: LooksAsked, type: string | undefined, looks: Looks | undefined): Answer {
   let answer: Answer = 'yes';
-  const take = (known: boolean, isSo: () => boolean) => {
+  const take = (known: boolean, isActive: () => boolean) => {
     if (!known) answer = answer === 'no' ? 'no' : 'unknown';
-    else if (!isSo()) answer = 'no';
+    else if (!isActive()) answer = 'no';
   };
   if (asked.types) take(type !== undefined, () => asked.types!.has(type!));
   if (asked.colours) take(looks?.colour !== undefined, () => asked.colours!.has(looks!.colour!));

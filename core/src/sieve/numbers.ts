@@ -2,7 +2,7 @@
 
 import type { CompiledCamera, CompiledRule, CompiledSite } from '../site';
 import type { Instant } from '../time';
-import { isReal, usualTracker, type Track } from '../tracks';
+import { isReal, defaultTracker, type Track } from '../tracks';
 import { askTrack, askTrackless, letThrough, turnTo } from './asking';
 import { counts, see } from './ask';
 import type { Outcome } from './outcomes';
@@ -26,34 +26,34 @@ export function takeNumber(
   const { asked } = asking;
   const { number, latest } = countIn(state, camera, i);
   const watch = watchOf(state, rule.key);
-  const isSo = behaviour.test === 'over' ? number > behaviour.than : number < behaviour.than;
-  watch.presence = notePresence(watch.presence, isSo, at, behaviour.graceMs);
-  if (watch.presence?.since !== watch.since) watch.isTold = false;
+  const isActive = behaviour.test === 'over' ? number > behaviour.than : number < behaviour.than;
+  watch.presence = notePresence(watch.presence, isActive, at, behaviour.graceMs);
+  if (watch.presence?.since !== watch.since) watch.isNotified = false;
   watch.since = watch.presence?.since;
-  const holds = isSo && isConfirmed(watch.presence, behaviour);
+  const holds = isActive && isConfirmed(watch.presence, behaviour);
   const count = {
     number,
     frames: watch.presence?.frames ?? 0,
     seconds: watch.presence ? (watch.presence.lastIn - watch.presence.since) / 1000 : 0,
     holds: holds && behaviour.test === 'over',
-    isTold: watch.isTold,
+    isNotified: watch.isNotified,
   };
   asked.count = count;
   // Whoever came last made it one too many; the others are told that it has been said.
   const tracks = count.holds && latest ? [latest, ...seen.filter((t) => t !== latest)] : seen;
   for (const track of tracks) {
     const memory = state.memories.get(track)?.all[i];
-    if (!memory || memory.isClosed || !isReal(track, usualTracker)) continue;
+    if (!memory || memory.isClosed || !isReal(track, defaultTracker)) continue;
     turnTo(state, asked, track);
-    if (askTrack(site, state, asking, camera, memory, at, outcomes)) watch.isTold = count.isTold = true;
+    if (askTrack(site, state, asking, camera, memory, at, outcomes)) watch.isNotified = count.isNotified = true;
   }
-  if (behaviour.test === 'under' && holds && !watch.isTold) {
+  if (behaviour.test === 'under' && holds && !watch.isNotified) {
     // Too few, or nobody: there is no track that the event could be of.
     asked.track = undefined;
     count.holds = true;
     const trail = askTrackless(site, asking, rule, at);
-    watch.isTold = trail.stoppedAt === null;
-    if (watch.isTold)
+    watch.isNotified = trail.stoppedAt === null;
+    if (watch.isNotified)
       outcomes.push(letThrough(site, state, camera, undefined, rule, rule.rule.classes[0] ?? 'other', at, undefined, trail));
   }
   asked.count = undefined;
@@ -74,7 +74,7 @@ function countIn(state: SieveState, camera: CompiledCamera, i: number) {
   let latestSince = -Infinity;
   for (const track of trackerOf(state, camera.id).tracks) {
     const doing = state.memories.get(track)?.all[i]?.doing;
-    if (doing?.kind !== 'number' || !doing.counts || !isReal(track, usualTracker)) continue;
+    if (doing?.kind !== 'number' || !doing.counts || !isReal(track, defaultTracker)) continue;
     number++;
     if (doing.inside && doing.inside.since >= latestSince) {
       latest = track;
@@ -86,6 +86,6 @@ function countIn(state: SieveState, camera: CompiledCamera, i: number) {
 
 function watchOf(state: SieveState, key: string): NumberWatch {
   let watch = state.watches.get(key);
-  if (!watch) state.watches.set(key, (watch = { presence: undefined, since: undefined, isTold: false }));
+  if (!watch) state.watches.set(key, (watch = { presence: undefined, since: undefined, isNotified: false }));
   return watch;
 }

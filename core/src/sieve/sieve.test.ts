@@ -22,8 +22,8 @@ const stops = (outcomes: readonly Outcome[]) =>
 const walk = (places: readonly number[], from = evening, track?: string) =>
   places.map((feet, i) => seen(from + i * second, someone(feet, track)));
 const shut = set(evening - 60 * second, 'shut');
-const appears = (does: { frames?: number; seconds?: number; graceSeconds?: number }, more: object = {}) =>
-  siteWith((f) => Object.assign(f.rules![0]!, { does: { kind: 'appears', zone: 'yard', ...does }, ...more }));
+const appears = (behaviour: { frames?: number; seconds?: number; graceSeconds?: number }, more: object = {}) =>
+  siteWith((f) => Object.assign(f.rules![0]!, { behaviour: { kind: 'appears', zone: 'yard', ...behaviour }, ...more }));
 
 test('what a camera is too unsure of comes through none of its rules', () => {
   const unsure = siteWith((f) => (f.cameras[0]!.tuning = { confidence: 0.95 }));
@@ -60,7 +60,7 @@ test('a dog, an unsure detection, another mode and another hour are each stopped
 
 test('hours given as outside other hours say so', () => {
   const site = siteWith((f) => {
-    f.hours = [
+    f.schedules = [
       { id: 'opening', name: 'Opening hours', weekly: { tue: ['09:00-18:00'] } },
       { id: 'closed', name: 'Outside opening hours', outside: 'opening' },
     ];
@@ -100,12 +100,12 @@ test('confidence is that of the best picture so far, not of the one that decides
 test.each([
   ['goes', { kind: 'goes', from: 'lane', to: 'yard' }],
   ['crosses', { kind: 'crosses', line: 'gateway', direction: 'forward' }],
-])('what a track does anew is a new occasion, refused by rest alone: %s', (_name, does) => {
+])('what a track does anew is a new occasion, refused by rest alone: %s', (_name, behaviour) => {
   const inAndOut = [lane, lane, yard, yard, lane, lane, yard, yard, lane, lane, yard];
-  const walked = (restSeconds: number) =>
+  const walked = (cooldownSeconds: number) =>
     events(
       run(
-        siteWith((f) => Object.assign(f.rules![0]!, { does, restSeconds })),
+        siteWith((f) => Object.assign(f.rules![0]!, { behaviour, cooldownSeconds })),
         [shut, ...inAndOut.map((feet, i) => seen(evening + i * 10 * second, someone(feet)))],
       ),
     ).map((e) => e.at / second);
@@ -161,7 +161,7 @@ test('an ignored part holds for the classes it names', () => {
 });
 
 test('size is the height on the picture', () => {
-  const site = appears({}, { size: { least: 0.25 } });
+  const site = appears({}, { size: { min: 0.25 } });
   expect(stops(run(site, [shut, ...walk([yard])]))).toEqual([
     ['a', 'size', 'It is 20 % of the picture high; the rule requires at least 25 %'],
   ]);

@@ -50,7 +50,7 @@ export type RuleMemory = {
   isClosed: boolean;
 };
 
-export type NumberWatch = { presence: Presence | undefined; since: Instant | undefined; isTold: boolean };
+export type NumberWatch = { presence: Presence | undefined; since: Instant | undefined; isNotified: boolean };
 
 /** Answers for the box at hand, so that rules that look at the same zone ask once. `mark` changes with the box. */
 export type SpotScratch = { mark: number; marks: Int32Array; inside: Uint8Array };
@@ -104,7 +104,7 @@ const nothingDone: Doing = { kind: 'reports', mark: -1, isInside: false, whereab
 function startMemory(rule: CompiledRule, cls: ClassName, others: readonly RuleMemory[]): RuleMemory {
   const { asks, refusedAt } = standingOf(rule, cls);
   const isClosed = refusedAt >= 0;
-  const shared = others[rule.doesAs];
+  const shared = others[rule.behaviourAs];
   return {
     current: rule,
     rule,
@@ -129,13 +129,13 @@ export function memoryOf(state: SieveState, track: Track, rules: readonly Compil
   return memory;
 }
 
-const mostModesKept = 8;
+const maxModesKept = 8;
 
 export function setMode(state: SieveState, area: string, mode: string, at: Instant): void {
   const known = state.modes.get(area);
   if (!known) return void state.modes.set(area, [{ since: at, mode }]);
   known.push({ since: at, mode });
-  if (known.length > mostModesKept) known.shift();
+  if (known.length > maxModesKept) known.shift();
 }
 
 /** The mode of an area at an instant: cameras take turns, so a picture may come in after a change that it was taken before. */
@@ -143,7 +143,7 @@ export function modeAt(state: SieveState, site: CompiledSite, area: string, at: 
   const known = state.modes.get(area);
   if (!known) return site.firstMode;
   for (let i = known.length - 1; i >= 0; i--) if (known[i]!.since <= at) return known[i]!.mode;
-  return known.length < mostModesKept ? site.firstMode : known[0]!.mode;
+  return known.length < maxModesKept ? site.firstMode : known[0]!.mode;
 }
 
 /** Settings changed while tracks are open: what a rule remembers stays with it where its behaviour is the same, and starts anew where not. */

@@ -14,7 +14,7 @@ function said(gate: GateName, found: Partial<Now>, change: Change) {
 
 type Change = (rule: Rule, file: SiteFile) => void;
 const asItIs: Change = () => {};
-const crosses: Change = (r) => (r.does = { kind: 'crosses', line: 'gateway', direction: 'forward' });
+const crosses: Change = (r) => (r.behaviour = { kind: 'crosses', line: 'gateway', direction: 'forward' });
 
 const cases: [GateName, Partial<Now>, [string, string, string], Change?][] = [
   ['source', { source: 'Gate' }, ['switched off', 'switched on', 'The rule was switched off'], (r) => (r.on = false)],
@@ -35,13 +35,13 @@ const cases: [GateName, Partial<Now>, [string, string, string], Change?][] = [
     'size',
     { height: 0.8 },
     ['80 %', '10 % to 50 %', 'It is 80 % of the picture high; the rule requires at most 50 %'],
-    (r) => (r.size = { least: 0.1, most: 0.5 }),
+    (r) => (r.size = { min: 0.1, max: 0.5 }),
   ],
   [
     'size',
     { height: 0.05 },
     ['5 %', 'at least 10 %', 'It is 5 % of the picture high; the rule requires at least 10 %'],
-    (r) => (r.size = { least: 0.1 }),
+    (r) => (r.size = { min: 0.1 }),
   ],
   ['masks', {}, ['not in an ignored area', 'not in an ignored area', 'It is not in an ignored area']],
   ['masks', { part: 'Hedge' }, ['in Hedge', 'not in an ignored area', 'Its feet are in Hedge, which is ignored']],
@@ -57,7 +57,7 @@ const cases: [GateName, Partial<Now>, [string, string, string], Change?][] = [
     'place',
     {},
     ['elsewhere', '40 % of it in Yard', 'It was never in Yard (measured at 40 % of it)'],
-    (r) => Object.assign(r, { anchor: { overlap: 0.4 }, does: { kind: 'appears', zone: 'yard' } }),
+    (r) => Object.assign(r, { anchor: { overlap: 0.4 }, behaviour: { kind: 'appears', zone: 'yard' } }),
   ],
   ['behaviour', { behaves: true }, ['Lane, then Yard', 'Lane, then Yard', 'It went from Lane to Yard']],
   ['behaviour', { first: 'from', last: 'from' }, ['Lane only', 'Lane, then Yard', 'It was in Lane and did not go to Yard']],
@@ -67,18 +67,18 @@ const cases: [GateName, Partial<Now>, [string, string, string], Change?][] = [
     'behaviour',
     { frames: 1 },
     ['1 frame, 0 s', '3 frames and 20 s', 'It was in Yard for 1 frame, 0 s; the rule requires 3 frames and 20 s'],
-    (r) => (r.does = { kind: 'stays', zone: 'yard', frames: 3, seconds: 20 }),
+    (r) => (r.behaviour = { kind: 'stays', zone: 'yard', frames: 3, seconds: 20 }),
   ],
   [
     'behaviour',
     { frames: 4, seconds: 1.5 },
     ['4 frames, 1.5 s', '2.5 min', 'It was in Yard for 4 frames, 1.5 s; the rule requires 2.5 min'],
-    (r) => (r.does = { kind: 'stays', zone: 'yard', seconds: 150 }),
+    (r) => (r.behaviour = { kind: 'stays', zone: 'yard', seconds: 150 }),
   ],
   ['mode', { mode: 'open' }, ['Open', 'Shut', 'The mode was Open; the rule is active while Shut']],
   ['mode', { mode: 'open' }, ['Open', 'any mode', 'The mode was Open; the rule is active while any mode'], (r) => delete r.modes],
   ['hours', { at }, ['Monday 22:03', 'closing time', 'Monday 22:03 is not in closing time']],
-  ['hours', { at }, ['Monday 22:03', 'any time', 'Monday 22:03 is allowed: the rule has no schedule'], (r) => delete r.hours],
+  ['hours', { at }, ['Monday 22:03', 'any time', 'Monday 22:03 is allowed: the rule has no schedule'], (r) => delete r.schedule],
   ['repeat', {}, ['the first', '5 min after the last', 'It is the first of this rule here']],
   [
     'repeat',
@@ -89,9 +89,9 @@ const cases: [GateName, Partial<Now>, [string, string, string], Change?][] = [
     'repeat',
     { since: 0 },
     ['0 s after the last', 'no rest', 'The last alert was 0 s earlier; the rule waits 0 s between alerts'],
-    (r) => delete r.restSeconds,
+    (r) => delete r.cooldownSeconds,
   ],
-  ['repeat', { isTold: true }, ['already alerted', 'once each time', 'Already alerted, and it has not ended since']],
+  ['repeat', { isNotified: true }, ['already alerted', 'once each time', 'Already alerted, and it has not ended since']],
   [
     'behaviour',
     { behaves: true, crossed: 'forward' },
@@ -109,44 +109,44 @@ const cases: [GateName, Partial<Now>, [string, string, string], Change?][] = [
     'behaviour',
     { number: 5 },
     ['5', 'over 6 for 10 s', 'There were 5 in Yard; the rule requires over 6'],
-    (r) => (r.does = { kind: 'count', zone: 'yard', over: 6, seconds: 10 }),
+    (r) => (r.behaviour = { kind: 'count', zone: 'yard', over: 6, seconds: 10 }),
   ],
   [
     'behaviour',
     { number: 7, frames: 3, seconds: 4 },
     ['7 for 3 frames and 4 s', 'over 6 for 10 s', 'There were 7 in Yard for 4 s; the rule requires over 6 for 10 s'],
-    (r) => (r.does = { kind: 'count', zone: 'yard', over: 6, seconds: 10 }),
+    (r) => (r.behaviour = { kind: 'count', zone: 'yard', over: 6, seconds: 10 }),
   ],
   [
     'behaviour',
     { number: 2 },
     ['2', 'nobody for 5 min', 'There were 2 in Yard; the rule requires nobody'],
-    (r) => (r.does = { kind: 'empty', zone: 'yard', seconds: 300 }),
+    (r) => (r.behaviour = { kind: 'empty', zone: 'yard', seconds: 300 }),
   ],
   [
     'behaviour',
     { distance: 12.34 },
     ['12.3 m', 'within 5 m', 'It was 12.3 m away; the rule requires within 5 m'],
-    (r) => (r.does = { kind: 'approaches', metres: 5 }),
+    (r) => (r.behaviour = { kind: 'approaches', metres: 5 }),
   ],
   [
     'behaviour',
     {},
     ['distance not known', 'within 5 m', 'Its distance is unknown: the camera has no aim, or it was not on the ground'],
-    (r) => (r.does = { kind: 'approaches', metres: 5 }),
+    (r) => (r.behaviour = { kind: 'approaches', metres: 5 }),
   ],
-  ['behaviour', {}, ['no plate', 'a known plate', 'Its plate was never read'], (r) => (r.does = { kind: 'returns' })],
+  ['behaviour', {}, ['no plate', 'a known plate', 'Its plate was never read'], (r) => (r.behaviour = { kind: 'returns' })],
   [
     'behaviour',
     { identity: 'AB 12', owner: 'Van' },
     ['AB 12, Van', 'an unknown plate', 'Its plate was AB 12, Van; the rule requires an unknown plate'],
-    (r) => (r.does = { kind: 'returns', known: false }),
+    (r) => (r.behaviour = { kind: 'returns', known: false }),
   ],
   [
     'behaviour',
     { state: 'closed' },
     ['closed', 'open', 'It said closed; the rule requires open'],
-    (r) => (r.does = { kind: 'reports', states: ['open'] }),
+    (r) => (r.behaviour = { kind: 'reports', states: ['open'] }),
   ],
   [
     'looks',
@@ -166,21 +166,21 @@ const cases: [GateName, Partial<Now>, [string, string, string], Change?][] = [
   ],
   [
     'presence',
-    { home: 'somebody' },
+    { home: 'someone' },
     ['someone on site', 'no one is on site', 'Someone was on site; the rule is active while no one is on site'],
-    (r) => (r.presence = 'nobody'),
+    (r) => (r.presence = 'no one'),
   ],
   [
     'size',
     { height: 0.2, metres: 0.4 },
     ['0.4 m', 'at least 1 m', 'It is 0.4 m tall; the rule requires at least 1 m'],
-    (r) => (r.size = { metres: { least: 1 } }),
+    (r) => (r.size = { metres: { min: 1 } }),
   ],
   [
     'size',
     { height: 0.2 },
     ['height not known', '1 m to 2.5 m', 'Its height is unknown: the camera has no aim, or its feet are not on the ground'],
-    (r) => (r.size = { metres: { least: 1, most: 2.5 } }),
+    (r) => (r.size = { metres: { min: 1, max: 2.5 } }),
   ],
 ];
 

@@ -31,7 +31,7 @@ const any = (words: readonly string[]) => listed(words, 'or', 'nothing');
 const part = (anchor: AnchorRule) =>
   typeof anchor === 'string' ? (anchor === 'feet' ? 'its feet' : 'its middle') : `${per(anchor.overlap)} of it`;
 /** Who is on site. */
-const homeWords = { somebody: 'someone', nobody: 'no one', unknown: 'not known' } as const;
+const homeWords = { someone: 'someone', 'no one': 'no one', unknown: 'not known' } as const;
 const aOr = (name: string) => (name === 'other' ? 'something else' : withArticle(name.replace('other-animal', 'animal')));
 const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
 /** Names stand within sentences: "Outside opening hours" → "outside opening hours"; "DST plan" stays. */
@@ -77,19 +77,19 @@ const say: { readonly [G in GateName]: (rule: CompiledRule, now: Now, site: Comp
           wanted: 'not in an ignored area',
           why: `${capital(part(rule.anchor))} is in ${now.part}, which is ignored`.replace('feet is', 'feet are'),
         },
-  place: ({ behaviour: does, anchor }, now) => {
+  place: ({ behaviour, anchor }, now) => {
     const zones =
-      does.kind === 'goes'
-        ? `${does.from.name} or ${does.to.name}`
-        : does.kind === 'lasts' || does.kind === 'number'
-          ? zoneName(does.zone)
+      behaviour.kind === 'goes'
+        ? `${behaviour.from.name} or ${behaviour.to.name}`
+        : behaviour.kind === 'lasts' || behaviour.kind === 'number'
+          ? zoneName(behaviour.zone)
           : 'the picture';
     const wanted = `${part(anchor)} in ${zones}`;
     return now.isInside
       ? { found: `in ${now.whereabouts}`, wanted, why: `It was in ${now.whereabouts}` }
       : { found: 'elsewhere', wanted, why: `It was never in ${zones} (measured at ${part(anchor)})` };
   },
-  behaviour: ({ behaviour: does }, now) => behaviourWords(does, now),
+  behaviour: ({ behaviour }, now) => behaviourWords(behaviour, now),
   looks: ({ require, exclude }, now) => {
     const found = looksWords(now.type, now.looks);
     const wanted = [require && askedWords(require), exclude && `not ${askedWords(exclude)}`].filter(Boolean).join(', ') || 'any looks';
@@ -107,8 +107,8 @@ const say: { readonly [G in GateName]: (rule: CompiledRule, now: Now, site: Comp
   },
   hours: (rule, now, { zone }) => {
     const when = wallWords(zone, now.at);
-    if (!rule.hours) return { found: when, wanted: 'any time', why: `${when} is allowed: the rule has no schedule` };
-    const { name, outsideName } = rule.hours;
+    if (!rule.schedule) return { found: when, wanted: 'any time', why: `${when} is allowed: the rule has no schedule` };
+    const { name, outsideName } = rule.schedule;
     const why = outsideName ? `${when} is inside ${lowerFirst(outsideName)}` : `${when} is not in ${lowerFirst(name)}`;
     return { found: when, wanted: lowerFirst(name), why };
   },
@@ -121,23 +121,23 @@ const say: { readonly [G in GateName]: (rule: CompiledRule, now: Now, site: Comp
     const rest = secondsText(rule.restMs);
     const wanted = rule.restMs ? `${rest} after the last` : 'no rest';
     // A trail that was stored as JSON has no Infinity.
-    if (now.isTold) return { found: 'already alerted', wanted: 'once each time', why: 'Already alerted, and it has not ended since' };
+    if (now.isNotified) return { found: 'already alerted', wanted: 'once each time', why: 'Already alerted, and it has not ended since' };
     if (now.since === Infinity || now.since === null) return { found: 'the first', wanted, why: 'It is the first of this rule here' };
     const since = secondsText(now.since);
     return { found: `${since} after the last`, wanted, why: `The last alert was ${since} earlier; the rule waits ${rest} between alerts` };
   },
 };
 
-function sizeWords({ size: { least, most, leastMetres, mostMetres }, asksMetres }: CompiledRule, now: Now): Said {
-  const isShareAmiss = now.height < least || now.height > most;
-  const wanted = most < 1 ? `${per(least)} to ${per(most)}` : least > 0 ? `at least ${per(least)}` : 'any size';
+function sizeWords({ size: { min, max, minMetres, maxMetres }, asksMetres }: CompiledRule, now: Now): Said {
+  const isShareAmiss = now.height < min || now.height > max;
+  const wanted = max < 1 ? `${per(min)} to ${per(max)}` : min > 0 ? `at least ${per(min)}` : 'any size';
   if (!asksMetres || isShareAmiss)
     return {
       found: per(now.height),
       wanted,
-      why: `It is ${per(now.height)} of the picture high; the rule requires ${now.height < least ? `at least ${per(least)}` : `at most ${per(most)}`}`,
+      why: `It is ${per(now.height)} of the picture high; the rule requires ${now.height < min ? `at least ${per(min)}` : `at most ${per(max)}`}`,
     };
-  const range = mostMetres < Infinity ? `${metresText(leastMetres)} to ${metresText(mostMetres)}` : `at least ${metresText(leastMetres)}`;
+  const range = maxMetres < Infinity ? `${metresText(minMetres)} to ${metresText(maxMetres)}` : `at least ${metresText(minMetres)}`;
   const found = now.metres === undefined ? 'height not known' : metresText(now.metres);
   return {
     found,
@@ -149,44 +149,48 @@ function sizeWords({ size: { least, most, leastMetres, mostMetres }, asksMetres 
   };
 }
 
-function behaviourWords(does: Behaviour, now: Now): Said {
-  switch (does.kind) {
+function behaviourWords(behaviour: Behaviour, now: Now): Said {
+  switch (behaviour.kind) {
     case 'goes':
-      return goingWords(does.from.name, does.to.name, now);
+      return goingWords(behaviour.from.name, behaviour.to.name, now);
     case 'crosses': {
-      const { name } = does.line;
-      const wanted = does.direction === 'both' ? `across ${name}` : `${does.direction} across ${name}`;
+      const { name } = behaviour.line;
+      const wanted = behaviour.direction === 'both' ? `across ${name}` : `${behaviour.direction} across ${name}`;
       if (now.behaves) return { found: `${now.crossed} across ${name}`, wanted, why: `It crossed ${name} ${now.crossed}` };
-      return now.crossed && does.direction !== 'both' && now.crossed !== does.direction
-        ? { found: `${now.crossed} across ${name}`, wanted, why: `It crossed ${name} ${now.crossed}; the rule requires ${does.direction}` }
+      return now.crossed && behaviour.direction !== 'both' && now.crossed !== behaviour.direction
+        ? {
+            found: `${now.crossed} across ${name}`,
+            wanted,
+            why: `It crossed ${name} ${now.crossed}; the rule requires ${behaviour.direction}`,
+          }
         : { found: 'not across', wanted, why: `It did not cross ${name}` };
     }
     case 'number': {
-      const zone = zoneName(does.zone);
-      const asked = does.isEmpty ? 'nobody' : `${does.test} ${does.than}`;
-      const wanted = `${asked} for ${dwellWords(does)}`;
+      const zone = zoneName(behaviour.zone);
+      const asked = behaviour.isEmpty ? 'no one' : `${behaviour.test} ${behaviour.than}`;
+      const wanted = `${asked} for ${dwellWords(behaviour)}`;
       const found = `${now.number} for ${dwellWords({ frames: Math.max(1, now.frames), seconds: now.seconds })}`;
-      const isEnough = does.test === 'over' ? now.number > does.than : now.number < does.than;
+      const isEnough = behaviour.test === 'over' ? now.number > behaviour.than : now.number < behaviour.than;
       const why = isEnough
         ? `There were ${now.number} in ${zone} for ${secondsText(now.seconds * 1000)}; the rule requires ${wanted}`
         : `There were ${now.number} in ${zone}; the rule requires ${asked}`;
       return { found: isEnough ? found : String(now.number), wanted, why };
     }
     case 'reports': {
-      const wanted = does.states ? any([...does.states]) : 'anything';
+      const wanted = behaviour.states ? any([...behaviour.states]) : 'anything';
       return { found: now.state, wanted, why: `It said ${now.state}; the rule requires ${wanted}` };
     }
     case 'lasts':
-      return lastingWords(does, now);
+      return lastingWords(behaviour, now);
   }
 }
 
-function lastingWords(does: Extract<Behaviour, { kind: 'lasts' }>, now: Now): Said {
-  const zone = zoneName(does.zone);
-  const dwell = dwellWords(does);
+function lastingWords(behaviour: Extract<Behaviour, { kind: 'lasts' }>, now: Now): Said {
+  const zone = zoneName(behaviour.zone);
+  const dwell = dwellWords(behaviour);
   const spent = `${counted(now.frames, 'frame')}, ${secondsText(now.seconds * 1000)}`;
-  if (does.metres !== undefined && !(now.distance <= does.metres)) {
-    const wanted = `within ${metresText(does.metres)}`;
+  if (behaviour.metres !== undefined && !(now.distance <= behaviour.metres)) {
+    const wanted = `within ${metresText(behaviour.metres)}`;
     return Number.isFinite(now.distance)
       ? { found: metresText(now.distance), wanted, why: `It was ${metresText(now.distance)} away; the rule requires ${wanted}` }
       : {
@@ -195,8 +199,8 @@ function lastingWords(does: Extract<Behaviour, { kind: 'lasts' }>, now: Now): Sa
           why: 'Its distance is unknown: the camera has no aim, or it was not on the ground',
         };
   }
-  if (does.returning && now.frames === 0) {
-    const { by, known } = does.returning;
+  if (behaviour.returning && now.frames === 0) {
+    const { by, known } = behaviour.returning;
     const wanted = `${known ? 'a known' : 'an unknown'} ${by}`;
     if (now.identity === undefined) return { found: `no ${by}`, wanted, why: `Its ${by} was never read` };
     const found = now.owner ? `${now.identity}, ${now.owner}` : `${now.identity}, not known`;

@@ -25,7 +25,7 @@ export const lineSchema = {
 } as const;
 
 const above = (exclusiveMinimum: number, maximum: number) => ({ type: 'number', exclusiveMinimum, maximum }) as const;
-const degrees = (most: number) => ({ type: 'number', minimum: -most, maximum: most }) as const;
+const degrees = (max: number) => ({ type: 'number', minimum: -max, maximum: max }) as const;
 
 /** How a camera stands and looks. The lens is an angle, or a focal length and the width of the sensor. */
 export const aimSchema = {
@@ -67,14 +67,14 @@ export const aimSchema = {
 } as const;
 
 /** What a camera's detection says about itself; asked of it or ticked. */
-const reportsSchema = {
+const builtInDetectionSchema = {
   type: 'object',
   ...closed,
   properties: {
     classes: { type: 'array', uniqueItems: true, items: { enum: [...classes, ...typeNames, 'motion'] } },
     /** It sends nothing below, and has never sent anything above. */
-    leastScore: share,
-    mostScore: share,
+    minScore: share,
+    maxScore: share,
     framesASecond: above(0, 120),
   },
 } as const;
@@ -84,10 +84,10 @@ const address = { type: 'string', maxLength: 2000, pattern: '^https?://' } as co
 const stream = { type: 'string', maxLength: 2000, pattern: '^((https?|rtsp)://|recording:[0-9a-f]{40}$)' } as const;
 
 /** What a camera can do beside sending pictures. What is not named here it cannot do, or nobody has said so. */
-export const abilityNames = ['lamp', 'siren', 'speaker', 'microphone', 'restart', 'infrared'] as const;
+export const capabilityNames = ['lamp', 'siren', 'speaker', 'microphone', 'restart', 'infrared'] as const;
 
 /** How its picture is turned before anything else happens to it. */
-const shownSchema = {
+const orientationSchema = {
   type: 'object',
   ...closed,
   properties: { turnDegrees: { enum: [0, 90, 180, 270] }, mirrored: { type: 'boolean' } },
@@ -133,16 +133,16 @@ export const cameraSchema = {
         { type: 'object', ...closed, required: ['kind'], properties: { kind: { const: 'paired' }, still: address, secret: id } },
       ],
     },
-    shown: shownSchema,
+    orientation: orientationSchema,
     /** False: its pictures are sent to no describing service. */
-    described: { type: 'boolean' },
-    can: { type: 'array', uniqueItems: true, items: { enum: abilityNames } },
+    allowAiService: { type: 'boolean' },
+    capabilities: { type: 'array', uniqueItems: true, items: { enum: capabilityNames } },
     /** Which relay of the device switches what. */
     relays: { type: 'object', ...closed, properties: { lamp: name, siren: name } },
-    reports: reportsSchema,
+    builtInDetection: builtInDetectionSchema,
     aim: aimSchema,
     tuning: tuningSchema,
-    restSeconds: { type: 'number', minimum: 0, maximum: 604800 },
+    cooldownSeconds: { type: 'number', minimum: 0, maximum: 604800 },
     zones: { type: 'array', maxItems: 64, items: zoneSchema },
     lines: list(lineSchema),
   },

@@ -13,7 +13,7 @@ import type {
   IgnoredPart,
   LooksAsked,
   Returning,
-  RuleHours,
+  RuleSchedule,
   Spot,
   WatchedLine,
   WatchedZone,
@@ -24,17 +24,17 @@ import type { AimFile, AskedLooks, Camera, Rule, SiteFile } from '.';
 export const noMode = 'none';
 
 /** How long a thing may be out of a zone without its time there starting again, where a rule does not say. */
-export const usualGraceSeconds = 1;
+export const defaultGraceSeconds = 1;
 
 /** How far from a line a thing must have been on either side, share of the picture, where a rule does not say. */
-export const usualMargin = 0.01;
+export const defaultMargin = 0.01;
 
 export const ruleKey = (rule: string, source: string): string => `${rule} ${source}`;
 
 /** @throws never for a file that `checkSite` finds without fault */
 export function compileSite(file: SiteFile): CompiledSite {
   const modes = file.modes ?? [];
-  const hours = new Map((file.hours ?? []).map((h) => [h.id, { ...compileHours(file, h.id), minute: NaN, isOn: false }]));
+  const schedules = new Map((file.schedules ?? []).map((h) => [h.id, { ...compileSchedule(file, h.id), minute: NaN, isOn: false }]));
   const sensorRules = (file.rules ?? []).filter((r) => r.sensors?.length);
   return {
     file,
@@ -43,10 +43,10 @@ export function compileSite(file: SiteFile): CompiledSite {
     threadMs: new Map(file.areas.map((a) => [a.id, (a.threadSeconds ?? 0) * 1000])),
     modeNames: new Map(modes.map((m) => [m.id, m.name])),
     firstMode: modes[0]?.id ?? noMode,
-    cameras: new Map(file.cameras.map((c) => [c.id, compileCamera(file, c, hours)])),
+    cameras: new Map(file.cameras.map((c) => [c.id, compileCamera(file, c, schedules)])),
     sensors: new Map(
       (file.sensors ?? []).map((s) => {
-        const rules = sensorRules.filter((r) => r.sensors!.includes(s.id)).map((r) => compileRule(file, undefined, r, [], hours, s.id));
+        const rules = sensorRules.filter((r) => r.sensors!.includes(s.id)).map((r) => compileRule(file, undefined, r, [], schedules, s.id));
         return [s.id, { id: s.id, name: s.name, area: s.area, rules }];
       }),
     ),
@@ -54,15 +54,15 @@ export function compileSite(file: SiteFile): CompiledSite {
 }
 
 /** By id; rules with the same hours share the answer that is kept in them. */
-type AllHours = ReadonlyMap<string, RuleHours>;
+type AllSchedules = ReadonlyMap<string, RuleSchedule>;
 
-function compileCamera(file: SiteFile, camera: Camera, hours: AllHours): CompiledCamera {
+function compileCamera(file: SiteFile, camera: Camera, schedules: AllSchedules): CompiledCamera {
   const spots: Spot[] = [];
   const rules: CompiledRule[] = [];
   for (const rule of (file.rules ?? []).filter((r) => r.cameras.length > 0)) {
-    const own = compileRule(file, camera, rule, spots, hours);
-    const same = rules.findIndex((r) => r.watchesCamera && doesAlike(r, own));
-    rules.push({ ...own, doesAs: same >= 0 ? same : rules.length });
+    const own = compileRule(file, camera, rule, spots, schedules);
+    const same = rules.findIndex((r) => r.watchesCamera && behavesAlike(r, own));
+    rules.push({ ...own, behaviourAs: same >= 0 ? same : rules.length });
   }
   return {
     id: camera.id,
@@ -76,7 +76,7 @@ function compileCamera(file: SiteFile, camera: Camera, hours: AllHours): Compile
 }
 
 /** Whether two rules ask for the same thing done. Numbers are counted by each rule for itself. */
-const doesAlike = (a: CompiledRule, b: CompiledRule): boolean =>
+const behavesAlike = (a: CompiledRule, b: CompiledRule): boolean =>
   a.behaviour.kind !== 'number' && JSON.stringify([a.behaviour, a.anchor]) === JSON.stringify([b.behaviour, b.anchor]);
 
 /** The number of a polygon with an anchor among a camera's spots; it is added where it is new. */
@@ -90,13 +90,13 @@ function compileRule(
   camera: Camera | undefined,
   rule: Rule,
   spots: Spot[],
-  hours: AllHours,
+  schedules: AllSchedules,
   sensor?: string,
 ): CompiledRule {
   const anchor = (rule.anchor as AnchorRule | undefined) ?? 'feet';
   const { metres } = rule.size ?? {};
   // A rule that tells by several channels may make events as often as the one that rests least; each channel rests by itself as well.
-  const channelRests = (rule.tell ?? []).map((t) => file.channels?.[t.by]?.restSeconds ?? 0);
+  const channelRests = (rule.notify ?? []).map((t) => file.channels?.[t.channel]?.cooldownSeconds ?? 0);
   const channelRest = channelRests.length ? Math.min(...channelRests) : 0;
   const on = rule.on ?? true;
   const watchesCamera = camera !== undefined && rule.cameras.includes(camera.id);
@@ -110,23 +110,23 @@ function compileRule(
     watchesCamera,
     isCounted: on && watchesCamera && behaviour.kind === 'number',
     classes: new Set(rule.classes),
-    confidence: leastConfidence(rule, camera),
+    confidence: minConfidence(rule, camera),
     size: {
-      least: rule.size?.least ?? 0,
-      most: rule.size?.most ?? 1,
-      leastMetres: metres?.least ?? 0,
-      mostMetres: metres?.most ?? Infinity,
+      min: rule.size?.min ?? 0,
+      max: rule.size?.max ?? 1,
+      minMetres: metres?.min ?? 0,
+      maxMetres: metres?.max ?? Infinity,
     },
     asksMetres: metres !== undefined,
     anchor,
     behaviour,
-    doesAs: 0,
+    behaviourAs: 0,
     require: looksOf(rule.looks?.require),
     exclude: looksOf(rule.looks?.exclude),
     modes: rule.modes && new Set(rule.modes),
-    hours: rule.hours === undefined ? undefined : hours.get(rule.hours),
+    schedule: rule.schedule === undefined ? undefined : schedules.get(rule.schedule),
     presence: rule.presence,
-    restMs: Math.max(camera?.restSeconds ?? 0, rule.restSeconds ?? 0, channelRest) * 1000,
+    restMs: Math.max(camera?.cooldownSeconds ?? 0, rule.cooldownSeconds ?? 0, channelRest) * 1000,
     ignored: ignoredParts(camera).map((part) => ({ part, spot: spotOf(spots, part.polygon, anchor) })),
   };
 }
@@ -142,54 +142,73 @@ const nowhere: WatchedZone = { id: '', name: '', polygon: [] };
 const noLine: WatchedLine = { id: '', name: '', points: [] };
 
 function compileBehaviour(file: SiteFile, camera: Camera | undefined, rule: Rule, anchor: AnchorRule, spots: Spot[]): Behaviour {
-  const { does } = rule;
+  const { behaviour } = rule;
   const find = (id: string | undefined): WatchedZone | undefined => {
     const zone = camera?.zones?.find((z) => z.id === id);
     return zone && { id: zone.id, name: zone.name, polygon: zone.polygon as unknown as Polygon };
   };
   const spot = (zone: WatchedZone | undefined) => (zone ? spotOf(spots, zone.polygon, anchor) : -1);
-  const dwell = { frames: does.frames ?? 1, seconds: does.seconds ?? 0, graceMs: (does.graceSeconds ?? usualGraceSeconds) * 1000 };
-  const asked = zoneOf(does, camera?.id ?? '');
+  const dwell = {
+    frames: behaviour.frames ?? 1,
+    seconds: behaviour.seconds ?? 0,
+    graceMs: (behaviour.graceSeconds ?? defaultGraceSeconds) * 1000,
+  };
+  const asked = zoneOf(behaviour, camera?.id ?? '');
   const zone = asked === undefined ? undefined : (find(asked) ?? nowhere);
-  switch (does.kind) {
+  switch (behaviour.kind) {
     case 'goes': {
-      const [from, to] = [find(does.from) ?? nowhere, find(does.to) ?? nowhere];
-      return { kind: 'goes', from, to, fromSpot: spot(from), toSpot: spot(to), either: does.either ?? false, ...dwell };
+      const [from, to] = [find(behaviour.from) ?? nowhere, find(behaviour.to) ?? nowhere];
+      return {
+        kind: 'goes',
+        from,
+        to,
+        fromSpot: spot(from),
+        toSpot: spot(to),
+        bothDirections: behaviour.bothDirections ?? false,
+        ...dwell,
+      };
     }
     case 'crosses': {
-      const line = camera?.lines?.find((l) => l.id === does.line);
+      const line = camera?.lines?.find((l) => l.id === behaviour.line);
       return {
         kind: 'crosses',
         line: line ? { id: line.id, name: line.name, points: line.points as unknown as Polygon } : noLine,
-        direction: does.direction ?? 'both',
-        margin: does.margin ?? usualMargin,
+        direction: behaviour.direction ?? 'both',
+        margin: behaviour.margin ?? defaultMargin,
       };
     }
     case 'count':
     case 'empty': {
-      const isOver = does.kind === 'count' && does.over !== undefined;
-      const than = does.kind === 'empty' ? 1 : (does.over ?? does.under ?? 0);
-      const isEmpty = does.kind === 'empty';
+      const isOver = behaviour.kind === 'count' && behaviour.over !== undefined;
+      const than = behaviour.kind === 'empty' ? 1 : (behaviour.over ?? behaviour.under ?? 0);
+      const isEmpty = behaviour.kind === 'empty';
       return { kind: 'number', zone, spot: spot(zone), test: isOver ? 'over' : 'under', than, isEmpty, ...dwell };
     }
     case 'reports':
-      return { kind: 'reports', states: does.states && new Set(does.states) };
+      return { kind: 'reports', states: behaviour.states && new Set(behaviour.states) };
     default: {
-      const returning = does.kind === 'returns' ? returningOf(file, does) : undefined;
-      return { kind: 'lasts', zone, spot: spot(zone), metres: does.kind === 'approaches' ? does.metres : undefined, returning, ...dwell };
+      const returning = behaviour.kind === 'returns' ? returningOf(file, behaviour) : undefined;
+      return {
+        kind: 'lasts',
+        zone,
+        spot: spot(zone),
+        metres: behaviour.kind === 'approaches' ? behaviour.metres : undefined,
+        returning,
+        ...dwell,
+      };
     }
   }
 }
 
-function returningOf(file: SiteFile, does: Rule['does']): Returning {
-  const by = does.by ?? 'plate';
+function returningOf(file: SiteFile, behaviour: Rule['behaviour']): Returning {
+  const by = behaviour.by ?? 'plate';
   const who = (file.known ?? [])
-    .filter((k) => !does.who || does.who.includes(k.id))
+    .filter((k) => !behaviour.who || behaviour.who.includes(k.id))
     .flatMap((k) => {
       const pattern = by === 'plate' ? k.plate : (k.fields as Record<string, string> | undefined)?.[by];
       return pattern === undefined ? [] : [{ name: k.name, pattern }];
     });
-  return { by, known: does.known ?? true, who };
+  return { by, known: behaviour.known ?? true, who };
 }
 
 function looksOf(asked: AskedLooks | undefined): LooksAsked | undefined {
@@ -206,25 +225,25 @@ function looksOf(asked: AskedLooks | undefined): LooksAsked | undefined {
 }
 
 /** What a rule asks on a camera: the camera's own least, where that is more. */
-export const leastConfidence = (rule: Rule, camera: Camera | undefined): number =>
+export const minConfidence = (rule: Rule, camera: Camera | undefined): number =>
   Math.max(rule.confidence ?? 0, camera?.tuning?.confidence ?? 0);
 
-type CompiledHours = { readonly name: string; readonly plan: Plan; readonly outsideName: string | undefined };
+type CompiledSchedule = { readonly name: string; readonly plan: Plan; readonly outsideName: string | undefined };
 /** Kept by site: what is known of a plan (its minutes, its sun) is known by the plan itself. */
-const compiledHours = new WeakMap<SiteFile, Map<string, CompiledHours>>();
+const compiledSchedule = new WeakMap<SiteFile, Map<string, CompiledSchedule>>();
 
 /** The plan that an id of the site's hours names. */
-export function compileHours(file: SiteFile, id: string): CompiledHours {
-  let all = compiledHours.get(file);
-  if (!all) compiledHours.set(file, (all = new Map()));
+export function compileSchedule(file: SiteFile, id: string): CompiledSchedule {
+  let all = compiledSchedule.get(file);
+  if (!all) compiledSchedule.set(file, (all = new Map()));
   let found = all.get(id);
-  if (!found) all.set(id, (found = hoursOf(file, id)));
+  if (!found) all.set(id, (found = scheduleOf(file, id)));
   return found;
 }
 
-function hoursOf(file: SiteFile, id: string): CompiledHours {
-  const entry = file.hours!.find((h) => h.id === id)!;
-  const base = entry.outside === undefined ? entry : file.hours!.find((h) => h.id === entry.outside)!;
+function scheduleOf(file: SiteFile, id: string): CompiledSchedule {
+  const entry = file.schedules!.find((h) => h.id === id)!;
+  const base = entry.outside === undefined ? entry : file.schedules!.find((h) => h.id === entry.outside)!;
   const { timezone: zone, latitude, longitude } = file.site;
   const plan = makePlan({ zone, latitude, longitude }, base, entry.outside !== undefined);
   return { name: entry.name, plan, outsideName: entry.outside === undefined ? undefined : base.name };

@@ -27,7 +27,7 @@ export type Behaviour =
       readonly to: WatchedZone;
       readonly fromSpot: number;
       readonly toSpot: number;
-      readonly either: boolean;
+      readonly bothDirections: boolean;
     })
   | { readonly kind: 'crosses'; readonly line: WatchedLine; readonly direction: 'forward' | 'back' | 'both'; readonly margin: number }
   /** Over or under so many at once. `isEmpty` where the rule asks for nobody. */
@@ -58,7 +58,7 @@ export type LooksAsked = {
 };
 
 /** The plan of a rule's hours. A plan only changes on the minute and is asked at every picture: the last answer is kept here. */
-export type RuleHours = {
+export type RuleSchedule = {
   readonly name: string;
   readonly plan: Plan;
   readonly outsideName: string | undefined;
@@ -79,17 +79,17 @@ export type CompiledRule = {
   readonly isCounted: boolean;
   readonly classes: ReadonlySet<string>;
   readonly confidence: number;
-  readonly size: { readonly least: number; readonly most: number; readonly leastMetres: number; readonly mostMetres: number };
+  readonly size: { readonly min: number; readonly max: number; readonly minMetres: number; readonly maxMetres: number };
   readonly asksMetres: boolean;
   readonly anchor: AnchorRule;
   readonly behaviour: Behaviour;
   /** The first rule of the camera, by its number, that asks for the same thing done: what a track does is followed once for both. */
-  readonly doesAs: number;
+  readonly behaviourAs: number;
   readonly require: LooksAsked | undefined;
   readonly exclude: LooksAsked | undefined;
   readonly modes: ReadonlySet<string> | undefined;
-  readonly hours: RuleHours | undefined;
-  readonly presence: 'somebody' | 'nobody' | undefined;
+  readonly schedule: RuleSchedule | undefined;
+  readonly presence: 'someone' | 'no one' | undefined;
   readonly restMs: number;
   /** The ignored parts that count for it, each with the number of its spot. */
   readonly ignored: readonly IgnoredSpot[];

@@ -2,20 +2,20 @@
 
 import type { FromSchema } from 'json-schema-to-ts';
 import type { ClassName } from '../boxes';
-import type { abilityNames, aimSchema, cameraSchema, lineSchema, tuningSchema, zoneSchema } from './camera-schema';
-import type { describingUses } from './describing-schema';
-import type { asksSchema, looksSchema, ruleSchema } from './rule-schema';
+import type { capabilityNames, aimSchema, cameraSchema, lineSchema, tuningSchema, zoneSchema } from './camera-schema';
+import type { aiUses } from './ai-schema';
+import type { promptSchema, looksSchema, ruleSchema } from './rule-schema';
 import type { roles } from './people-schema';
 import type { planSchema, siteSchema } from './schema';
 
-export { abilityNames, aimSchema, cameraSchema, tuningSchema, zoneSchema } from './camera-schema';
-export { describingSchema, describingServiceSchema, describingUses } from './describing-schema';
+export { capabilityNames, aimSchema, cameraSchema, tuningSchema, zoneSchema } from './camera-schema';
+export { aiSchema, aiServiceSchema, aiUses } from './ai-schema';
 export { channelsSchema, personSchema, receiverSchema, roles } from './people-schema';
 export { readingSchema, reminderSchema } from './readings-schema';
-export { asksSchema, ruleSchema } from './rule-schema';
-export { hoursSchema, planSchema, siteSchema } from './schema';
-export { compileHours, compileSite, leastConfidence, noMode, ruleKey, usualGraceSeconds } from './compile';
-export { usesOfHours, type HoursUse } from './schedule-uses';
+export { promptSchema, ruleSchema } from './rule-schema';
+export { scheduleSchema, planSchema, siteSchema } from './schema';
+export { compileSchedule, compileSite, minConfidence, noMode, ruleKey, defaultGraceSeconds } from './compile';
+export { usesOfSchedule, type ScheduleUse } from './schedule-uses';
 export type {
   Behaviour,
   CompiledCamera,
@@ -25,7 +25,7 @@ export type {
   IgnoredPart,
   LooksAsked,
   Returning,
-  RuleHours,
+  RuleSchedule,
   Spot,
   WatchedLine,
   WatchedZone,
@@ -36,24 +36,24 @@ export type Rule = FromSchema<typeof ruleSchema>;
 export type Zone = FromSchema<typeof zoneSchema>;
 export type Line = FromSchema<typeof lineSchema>;
 export type AskedLooks = FromSchema<typeof looksSchema>;
-export type Asks = FromSchema<typeof asksSchema>;
-export type AskedField = NonNullable<Asks['fields']>[number];
+export type Prompt = FromSchema<typeof promptSchema>;
+export type AskedField = NonNullable<Prompt['fields']>[number];
 export type AimFile = FromSchema<typeof aimSchema>;
 export type PlanFile = FromSchema<typeof planSchema>;
 export type TuningFile = FromSchema<typeof tuningSchema>;
 export type Camera = FromSchema<typeof cameraSchema>;
-export type AbilityName = (typeof abilityNames)[number];
-export type Shown = NonNullable<Camera['shown']>;
+export type CapabilityName = (typeof capabilityNames)[number];
+export type Orientation = NonNullable<Camera['orientation']>;
 export type Paired = Extract<Camera['source'], { kind: 'paired' }>;
 export type Streamed = Extract<Camera['source'], { kind: 'streamed' }>;
 export type Role = (typeof roles)[number];
 export type Channels = NonNullable<SiteFile['channels']>;
-export type DescribingService = NonNullable<NonNullable<SiteFile['describing']>['services']>[number];
-export type DescribingUse = (typeof describingUses)[number];
+export type AiService = NonNullable<NonNullable<SiteFile['ai']>['services']>[number];
+export type AiUse = (typeof aiUses)[number];
 export type Reading = NonNullable<SiteFile['readings']>[number];
 export type Reminder = NonNullable<SiteFile['reminders']>[number];
 export type Receiver = NonNullable<SiteFile['receivers']>[number];
-export type Hours = NonNullable<SiteFile['hours']>[number];
+export type Schedule = NonNullable<SiteFile['schedules']>[number];
 export type Person = NonNullable<SiteFile['people']>[number];
 export type Mode = NonNullable<SiteFile['modes']>[number];
 

@@ -7,7 +7,7 @@ export const roles = ['installer', 'owner', 'member', 'guest'] as const;
 
 const seconds = (maximum: number) => ({ type: 'number', minimum: 0, maximum }) as const;
 const aWeek = 604_800;
-const restSeconds = seconds(aWeek);
+const cooldownSeconds = seconds(aWeek);
 const host = { type: 'string', pattern: '^[A-Za-z0-9]([A-Za-z0-9.:-]{0,250}[A-Za-z0-9])?$' } as const;
 const port = { type: 'integer', minimum: 1, maximum: 65_535 } as const;
 const user = { type: 'string', minLength: 1, maxLength: 120 } as const;
@@ -26,7 +26,7 @@ export const personSchema = {
     /** The last day on which she is let in; for good if absent. */
     until: date,
     /** What she sees: areas with all their cameras, and single cameras. Everything if absent. */
-    sees: { type: 'object', ...closed, properties: { areas: ids, cameras: ids } },
+    access: { type: 'object', ...closed, properties: { areas: ids, cameras: ids } },
     mail: mailAddress,
     /** As her text messages are addressed (ITU-T E.164). */
     phone: { type: 'string', pattern: '^\\+[1-9][0-9]{4,14}$' },
@@ -36,14 +36,14 @@ export const personSchema = {
     lockScreen: { enum: ['picture', 'words', 'something'] },
     quietHours: id,
     /** By rule: another channel than the rule's, her morning summary, or not at all. */
-    takes: {
+    alertPreferences: {
       type: 'object',
       maxProperties: 200,
       propertyNames: id,
       additionalProperties: { enum: [...personChannels, 'summary', 'nothing'] },
     },
     /** Cameras that she looks at together, by her own names; Cameras opens with the first. */
-    sets: {
+    cameraGroups: {
       type: 'array',
       maxItems: 12,
       items: { type: 'object', ...closed, required: ['name', 'cameras'], properties: { name, cameras: { ...ids, minItems: 1 } } },
@@ -77,14 +77,14 @@ export const channelsSchema = {
   ...closed,
   properties: {
     /** More alerts than so many in a minute are joined into one for a person. */
-    mostAMinute: { type: 'integer', minimum: 1, maximum: 60 },
-    push: { type: 'object', ...closed, properties: { restSeconds } },
+    maxPerMinute: { type: 'integer', minimum: 1, maximum: 60 },
+    push: { type: 'object', ...closed, properties: { cooldownSeconds } },
     mail: {
       type: 'object',
       ...closed,
       required: ['host', 'from'],
       properties: {
-        restSeconds,
+        cooldownSeconds,
         host,
         port,
         /** `tls` from the first byte, `starttls` once connected, or `none`. */
@@ -99,7 +99,7 @@ export const channelsSchema = {
       ...closed,
       required: ['url'],
       properties: {
-        restSeconds,
+        cooldownSeconds,
         url: address,
         method: { enum: ['POST', 'PUT', 'GET'] },
         headers: {
@@ -113,8 +113,8 @@ export const channelsSchema = {
         accepted: { type: 'string', minLength: 1, maxLength: 200 },
       },
     },
-    webhook: { type: 'object', ...closed, properties: { restSeconds } },
-    mqtt: { type: 'object', ...closed, properties: { restSeconds } },
+    webhook: { type: 'object', ...closed, properties: { cooldownSeconds } },
+    mqtt: { type: 'object', ...closed, properties: { cooldownSeconds } },
   },
 } as const;
 

@@ -52,10 +52,10 @@ export const readingSchema = {
     },
     /** Of a number: what it is counted in, and between what it can be at all. */
     unit: { type: 'string', minLength: 1, maxLength: 20 },
-    least: number,
-    most: number,
+    min: number,
+    max: number,
     /** Where it should be. */
-    target: { type: 'object', ...closed, minProperties: 1, properties: { least: number, most: number } },
+    target: { type: 'object', ...closed, minProperties: 1, properties: { min: number, max: number } },
     times: {
       type: 'object',
       ...closed,
@@ -66,7 +66,7 @@ export const readingSchema = {
         /** On these days of the week alone. */
         days,
         /** While these hours are on. */
-        hours: id,
+        schedule: id,
         /** So long after the area of its camera is set to one of these. */
         afterMode: {
           type: 'object',
@@ -86,7 +86,7 @@ export const readingSchema = {
 export const reminderSchema = {
   type: 'object',
   ...closed,
-  required: ['id', 'name', 'reading', 'is', 'tell'],
+  required: ['id', 'name', 'reading', 'is', 'notify'],
   properties: {
     id,
     name,
@@ -109,10 +109,10 @@ export const reminderSchema = {
     /** Not told again after this. */
     until: end,
     urgent: { type: 'boolean' },
-    tell: {
+    notify: {
       type: 'array',
       minItems: 1,
-      items: { type: 'object', ...closed, required: ['to', 'by'], properties: { to: id, by: { enum: channelNames } } },
+      items: { type: 'object', ...closed, required: ['to', 'channel'], properties: { to: id, channel: { enum: channelNames } } },
     },
   },
 } as const;

@@ -27,7 +27,7 @@ export const looksSchema = {
   },
 } as const;
 
-const doesSchema = {
+const behaviourSchema = {
   type: 'object',
   ...closed,
   required: ['kind'],
@@ -35,10 +35,10 @@ const doesSchema = {
     kind: { enum: ['appears', 'stays', 'goes', 'crosses', 'count', 'empty', 'approaches', 'returns', 'reports'] },
     zone: id,
     /** By camera, where it is another zone than `zone`. */
-    zoneAt: { type: 'object', maxProperties: 64, additionalProperties: id },
+    zoneByCamera: { type: 'object', maxProperties: 64, additionalProperties: id },
     from: id,
     to: id,
-    either: { type: 'boolean' },
+    bothDirections: { type: 'boolean' },
     line: id,
     direction: { enum: ['forward', 'back', 'both'] },
     /** How far from the line it must have been on either side; share of the picture. */
@@ -60,7 +60,7 @@ const doesSchema = {
 } as const;
 
 /** What a describing service is asked beside, or instead of, a plain sentence. What it does not know it leaves out. */
-export const asksSchema = {
+export const promptSchema = {
   type: 'object',
   ...closed,
   properties: {
@@ -70,11 +70,11 @@ export const asksSchema = {
     words: { type: 'string', minLength: 1, maxLength: 600 },
     language: { type: 'string', minLength: 1, maxLength: 40 },
     /** Of the sentence, in characters. */
-    longest: { type: 'integer', minimum: 40, maximum: 500 },
+    maxCharacters: { type: 'integer', minimum: 40, maximum: 500 },
     /** The whole picture with the thing framed, the thing close up, or both; whole for a sentence alone, else both. */
     shows: { enum: ['whole', 'close', 'both'] },
     /** At how many moments of its track it is shown close up. */
-    moments: { type: 'integer', minimum: 1, maximum: 4 },
+    closeUps: { type: 'integer', minimum: 1, maximum: 4 },
     fields: {
       type: 'array',
       minItems: 1,
@@ -97,7 +97,7 @@ export const asksSchema = {
 export const ruleSchema = {
   type: 'object',
   ...closed,
-  required: ['id', 'name', 'cameras', 'classes', 'does'],
+  required: ['id', 'name', 'cameras', 'classes', 'behaviour'],
   properties: {
     id,
     name,
@@ -112,39 +112,39 @@ export const ruleSchema = {
       type: 'object',
       ...closed,
       properties: {
-        least: share,
-        most: share,
-        metres: { type: 'object', ...closed, properties: { least: number(0, 100), most: number(0, 100) } },
+        min: share,
+        max: share,
+        metres: { type: 'object', ...closed, properties: { min: number(0, 100), max: number(0, 100) } },
       },
     },
     anchor: {
       anyOf: [{ enum: ['feet', 'centre'] }, { type: 'object', ...closed, required: ['overlap'], properties: { overlap: share } }],
     },
-    does: doesSchema,
+    behaviour: behaviourSchema,
     looks: { type: 'object', ...closed, properties: { require: looksSchema, exclude: looksSchema } },
     modes: { type: 'array', uniqueItems: true, items: id },
-    hours: id,
+    schedule: id,
     /** On only while somebody, or nobody, of the site's people is there. */
-    presence: { enum: ['somebody', 'nobody'] },
-    restSeconds: number(0, 604800),
+    presence: { enum: ['someone', 'no one'] },
+    cooldownSeconds: number(0, 604800),
     /** Raises an alarm in an armed area; with `entryDelay` only after the mode's entry delay. */
     alarm: { type: 'boolean' },
     entryDelay: { type: 'boolean' },
     /**
      * Asked of a describing service before anybody is told, and waited for so many seconds at most: yes or no, and whether it is one of the known,
-     * of which nobody is told then. `otherwise` is done where no answer comes.
+     * of which nobody is told then. `onTimeout` is done where no answer comes.
      */
     question: {
       type: 'object',
       ...closed,
-      required: ['seconds', 'otherwise'],
+      required: ['seconds', 'onTimeout'],
       properties: {
         words: { type: 'string', minLength: 3, maxLength: 300 },
         /** Which answer tells; yes if absent. */
-        tellIf: { enum: ['yes', 'no'] },
+        alertIf: { enum: ['yes', 'no'] },
         unlessKnown: { type: 'boolean' },
         seconds: number(1, 60),
-        otherwise: { enum: ['tell', 'keep back'] },
+        onTimeout: { enum: ['send', 'hold back'] },
       },
     },
     /** Passes quiet hours and snoozing. */
@@ -157,14 +157,14 @@ export const ruleSchema = {
         picture: { type: 'boolean' },
         description: { type: 'boolean' },
         /** What is asked for the description. */
-        asks: asksSchema,
+        prompt: promptSchema,
         title: shortText,
         text: { type: 'string', minLength: 1, maxLength: 200 },
       },
     },
-    tell: {
+    notify: {
       type: 'array',
-      items: { type: 'object', ...closed, required: ['to', 'by'], properties: { to: id, by: { enum: channelNames } } },
+      items: { type: 'object', ...closed, required: ['to', 'channel'], properties: { to: id, channel: { enum: channelNames } } },
     },
   },
 } as const;

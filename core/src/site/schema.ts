@@ -1,7 +1,7 @@
 // The site file as JSON Schema 2020-12. The types of this folder come from it; docs/site.schema.json is written from it.
 
 import { cameraSchema } from './camera-schema';
-import { describingSchema } from './describing-schema';
+import { aiSchema } from './ai-schema';
 import { channelsSchema, personSchema, receiversSchema } from './people-schema';
 import { readingSchema, reminderSchema } from './readings-schema';
 import { ruleSchema } from './rule-schema';
@@ -10,7 +10,7 @@ import { closed, date, id, list, name, ofTheWeek, point, spans, switches } from 
 const seconds = (maximum: number) => ({ type: 'number', minimum: 0, maximum }) as const;
 const aDay = 86_400;
 
-export const hoursSchema = {
+export const scheduleSchema = {
   type: 'object',
   ...closed,
   required: ['id', 'name'],
@@ -47,7 +47,7 @@ const modeSchema = {
   },
 } as const;
 
-const switchingSchema = {
+const modeScheduleSchema = {
   type: 'object',
   ...closed,
   required: ['id', 'areas', 'weekly'],
@@ -97,7 +97,7 @@ export const siteSchema = {
   ...closed,
   required: ['nibber', 'site', 'areas', 'cameras'],
   properties: {
-    nibber: { const: 1 },
+    nibber: { const: 2 },
     site: {
       type: 'object',
       ...closed,
@@ -122,7 +122,7 @@ export const siteSchema = {
     /** How people and programs are reached; `restSeconds` is the least time between two alerts of one rule by a channel. */
     channels: channelsSchema,
     /** What is asked about pictures, and of which service. */
-    describing: describingSchema,
+    ai: aiSchema,
     /** Things and people that are known when they return. `?` stands for any one character. */
     known: list({
       type: 'object',
@@ -136,9 +136,9 @@ export const siteSchema = {
         fields: { type: 'object', maxProperties: 12, additionalProperties: { type: 'string', minLength: 1, maxLength: 80 } },
       },
     } as const),
-    hours: list(hoursSchema),
+    schedules: list(scheduleSchema),
     modes: list(modeSchema),
-    switching: list(switchingSchema),
+    modeSchedules: list(modeScheduleSchema),
     connection: connectionSchema,
     sensors: list({
       type: 'object',

@@ -1,5 +1,5 @@
 import { readSite } from '../check';
-import { compileHours, compileSite, means, peopleNamed, type SiteFile } from '.';
+import { compileSchedule, compileSite, means, peopleNamed, type SiteFile } from '.';
 import { siteWith, yardText } from '../testing';
 
 /** The example of the contract, as people will write it. */
@@ -47,7 +47,7 @@ rules:
 test('the example of the contract is sound, and dates stay text', () => {
   const read = readSite(example);
   expect(read).toMatchObject({ ok: true });
-  expect(read.ok && read.site.hours![0]!.exceptions).toEqual([{ date: '2026-12-24', spans: ['13:00-24:00'] }]);
+  expect(read.ok && read.site.schedules![0]!.exceptions).toEqual([{ date: '2026-12-24', spans: ['13:00-24:00'] }]);
 });
 
 test('a compiled rule has every id replaced by what it names', () => {
@@ -68,16 +68,16 @@ test('a compiled rule has every id replaced by what it names', () => {
 
 test('what is not said has its usual value', () => {
   const rule = siteWith((f) => {
-    f.rules![0] = { id: 'r', name: 'R', cameras: ['gate'], classes: ['pet'], does: { kind: 'appears' } };
+    f.rules![0] = { id: 'r', name: 'R', cameras: ['gate'], classes: ['pet'], behaviour: { kind: 'appears' } };
   }).cameras.get('side')!.rules[0]!;
   expect(rule).toMatchObject({
     on: true,
     watchesCamera: false,
     confidence: 0,
-    size: { least: 0, most: 1, leastMetres: 0, mostMetres: Infinity },
+    size: { min: 0, max: 1, minMetres: 0, maxMetres: Infinity },
     anchor: 'feet',
     modes: undefined,
-    hours: undefined,
+    schedules: undefined,
     restMs: 0,
   });
 });
@@ -116,6 +116,6 @@ test('outside hours are the others turned round, exceptions included', () => {
   const file = (
     readSite(yardText.replace('modes:', '  - { id: open-hours, name: Open hours, outside: closed }\nmodes:')) as { site: SiteFile }
   ).site;
-  const { plan, outsideName, name } = compileHours(file, 'open-hours');
+  const { plan, outsideName, name } = compileSchedule(file, 'open-hours');
   expect([name, outsideName, plan.inverted]).toEqual(['Open hours', 'Closing time', true]);
 });

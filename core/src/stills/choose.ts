@@ -14,22 +14,22 @@ const trembling = 0.1;
 /**
  * Up to `k` pictures spread over a track: it is cut into parts in which it came equally far, and the best of each is taken. While it stands still
  * one picture is like the other; of one that never moved the parts are of equal time.
- * @param shots in order of time; `shows` is their `pictureScore`
+ * @param shots in order of time; `quality` is their `pictureScore`
  */
-export function spreadOver<S extends { readonly at: Instant; readonly shows: number; readonly box: Box }>(
-  shots: readonly S[],
+export function spreadOver<S extends { readonly at: Instant; readonly quality: number; readonly box: Box }>(
+  snapshots: readonly S[],
   k: number,
 ): S[] {
-  if (shots.length <= k) return [...shots];
-  const first = shots[0]!.at;
+  if (snapshots.length <= k) return [...snapshots];
+  const first = snapshots[0]!.at;
   let way = 0;
-  const ways = shots.map(({ box }, i) => (way += i === 0 ? 0 : Math.max(0, 1 - overlap(shots[i - 1]!.box, box) - trembling)));
-  const length = way > 0 ? way : Math.max(1, shots.at(-1)!.at - first);
+  const ways = snapshots.map(({ box }, i) => (way += i === 0 ? 0 : Math.max(0, 1 - overlap(snapshots[i - 1]!.box, box) - trembling)));
+  const length = way > 0 ? way : Math.max(1, snapshots.at(-1)!.at - first);
   const best: (S | undefined)[] = new Array<S | undefined>(k).fill(undefined);
-  shots.forEach((shot, i) => {
-    const come = way > 0 ? ways[i]! : shot.at - first;
+  snapshots.forEach((snapshot, i) => {
+    const come = way > 0 ? ways[i]! : snapshot.at - first;
     const part = Math.min(k - 1, Math.floor((come / length) * k));
-    if (!best[part] || shot.shows > best[part].shows) best[part] = shot;
+    if (!best[part] || snapshot.quality > best[part].quality) best[part] = snapshot;
   });
   return best.filter((s): s is S => s !== undefined);
 }

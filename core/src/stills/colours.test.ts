@@ -47,18 +47,18 @@ test('where no colour has the greater part, or there are too few pixels, none is
   expect([colourIn(mixed, 16, 16, [0, 0, 1, 1]), colourIn(mixed, 16, 16, [0, 0, 0.1, 0.1])]).toEqual([undefined, undefined]);
 });
 
-const shots = [1, 5, 2, 9, 3, 4, 8, 1].map((shows, i) => ({ at: i * 1000, shows, box: [0.2, 0.2, 0.1, 0.1] as Box }));
+const snapshots = [1, 5, 2, 9, 3, 4, 8, 1].map((quality, i) => ({ at: i * 1000, quality, box: [0.2, 0.2, 0.1, 0.1] as Box }));
 
 test('several pictures are spread over a track, the best of each part of it', () => {
-  expect(spreadOver(shots, 4).map((s) => s.shows)).toEqual([5, 9, 4, 8]);
-  expect(spreadOver(shots, 1).map((s) => s.shows)).toEqual([9]);
-  expect(spreadOver(shots, 20)).toEqual(shots);
+  expect(spreadOver(snapshots, 4).map((s) => s.quality)).toEqual([5, 9, 4, 8]);
+  expect(spreadOver(snapshots, 1).map((s) => s.quality)).toEqual([9]);
+  expect(spreadOver(snapshots, 20)).toEqual(snapshots);
   expect(spreadOver([], 3)).toEqual([]);
 });
 
 test('of one that came and then stood still, the pictures are of its way', () => {
-  const came = [0, 1, 2, 3].map((i) => ({ at: i * 1000, shows: 1 + i, box: [0.1 * i, 0.2, 0.1, 0.1] as Box }));
-  const stood = Array.from({ length: 20 }, (_, i) => ({ at: 4000 + i * 1000, shows: 9 + (i % 3), box: [0.3 + (i % 2) * 0.002, 0.2, 0.1, 0.1] as Box })); // prettier-ignore
+  const came = [0, 1, 2, 3].map((i) => ({ at: i * 1000, quality: 1 + i, box: [0.1 * i, 0.2, 0.1, 0.1] as Box }));
+  const stood = Array.from({ length: 20 }, (_, i) => ({ at: 4000 + i * 1000, quality: 9 + (i % 3), box: [0.3 + (i % 2) * 0.002, 0.2, 0.1, 0.1] as Box })); // prettier-ignore
   expect(spreadOver([...came, ...stood], 3).map((s) => s.at)).toEqual([0, 1000, 6000]);
 });
 

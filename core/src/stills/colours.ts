@@ -4,14 +4,14 @@ import { colourNames, onPicture, type Box, type ClassName, type ColourName, type
 
 /** The name that people would give a colour. @param r, g, b 0..255 */
 export function colourOfRgb(r: number, g: number, b: number): ColourName {
-  const most = Math.max(r, g, b);
-  const least = Math.min(r, g, b);
-  const chroma = most - least;
-  const value = most / 255;
-  const saturation = most === 0 ? 0 : chroma / most;
+  const max = Math.max(r, g, b);
+  const min = Math.min(r, g, b);
+  const chroma = max - min;
+  const value = max / 255;
+  const saturation = max === 0 ? 0 : chroma / max;
   if (value < 0.2) return 'black';
   if (saturation < 0.15 || chroma < 18) return value < 0.3 ? 'black' : value > 0.78 ? 'white' : 'grey';
-  const sixth = most === r ? (((g - b) / chroma) % 6) + (g < b ? 6 : 0) : most === g ? (b - r) / chroma + 2 : (r - g) / chroma + 4;
+  const sixth = max === r ? (((g - b) / chroma) % 6) + (g < b ? 6 : 0) : max === g ? (b - r) / chroma + 2 : (r - g) / chroma + 4;
   const hue = sixth * 60;
   if (hue < 14 || hue >= 345) return saturation < 0.5 && value > 0.75 ? 'pink' : 'red';
   if (hue < 45) return value < 0.62 ? 'brown' : 'orange';
@@ -22,7 +22,7 @@ export function colourOfRgb(r: number, g: number, b: number): ColourName {
   return value > 0.75 && saturation < 0.65 ? 'pink' : hue < 320 ? 'purple' : 'red';
 }
 
-const leastShare = 0.3;
+const minShare = 0.3;
 
 /**
  * The colour that most of a part of a picture has; undefined where none has near a third of it, or there are too few pixels.
@@ -43,7 +43,7 @@ export function colourIn(rgb: Uint8Array, width: number, height: number, box: Bo
     }
   if (total < 12) return undefined;
   const best = colourNames.reduce((a, b) => ((counts.get(b) ?? 0) > (counts.get(a) ?? 0) ? b : a));
-  return (counts.get(best) ?? 0) >= leastShare * total ? best : undefined;
+  return (counts.get(best) ?? 0) >= minShare * total ? best : undefined;
 }
 
 /** A part of a box: from `top` to `bottom` of its height, the middle half of its width. */

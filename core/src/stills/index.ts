@@ -62,7 +62,7 @@ export function pictureScore(picture: Grey, box: Box, confidence: number): numbe
 }
 
 /** Pictures whose mean colourfulness is below this are taken for infrared. */
-const leastColour = 4;
+const minColour = 4;
 
 /**
  * Whether a picture has no colour, as infrared pictures have none.
@@ -72,7 +72,7 @@ export function isInfrared(rgb: Uint8Array): boolean {
   let sum = 0;
   const pixels = rgb.length / 3;
   for (let i = 0; i < rgb.length; i += 3) sum += Math.max(rgb[i]!, rgb[i + 1]!, rgb[i + 2]!) - Math.min(rgb[i]!, rgb[i + 1]!, rgb[i + 2]!);
-  return pixels > 0 && sum / pixels < leastColour;
+  return pixels > 0 && sum / pixels < minColour;
 }
 
 /** Grey by BT.601 luma from three bytes a pixel. */

@@ -16,7 +16,7 @@ export type Figures = {
   /** Sharpness against the contrast of the picture, so that dusk is no blur. */
   readonly sharpness: number;
   /** What is usual for this camera; 0 while nothing is known. */
-  readonly usualSharpness: number;
+  readonly defaultSharpness: number;
   /** How like the usual edges its edges are where they fit best, -1..1, and how far that is from where they were, cells. */
   readonly likeness: number;
   readonly shift: readonly [x: number, y: number];
@@ -28,23 +28,23 @@ export type TamperSettings = {
   readonly darkShare: number;
   readonly burntShare: number;
   /** Spread below which nothing can be seen. */
-  readonly leastSpread: number;
+  readonly minSpread: number;
   /** Sharpness below this share of the usual is out of focus. */
   readonly focusShare: number;
   /** Edges less alike than this, wherever they are laid, are another place. */
-  readonly leastLikeness: number;
+  readonly minLikeness: number;
   /** A shift of more cells than this is a turned camera. */
-  readonly mostShift: number;
+  readonly maxShift: number;
 };
 
-export const usualTamper: TamperSettings = {
+export const defaultTamper: TamperSettings = {
   holdMs: 5000,
   darkShare: 0.95,
   burntShare: 0.7,
-  leastSpread: 6,
+  minSpread: 6,
   focusShare: 0.3,
-  leastLikeness: 0.35,
-  mostShift: 1.5,
+  minLikeness: 0.35,
+  maxShift: 1.5,
 };
 
 /** Edges of the usual picture, by day and by infrared, which look unlike one another. */
@@ -85,7 +85,7 @@ export function watchTamper(
   grey: Grey,
   isInfrared: boolean,
   at: Instant,
-  settings: TamperSettings = usualTamper,
+  settings: TamperSettings = defaultTamper,
 ): TamperOutcome[] {
   const edges = edgesOf(grey);
   const usual = state.usual[isInfrared ? 'infrared' : 'day'];
@@ -117,12 +117,12 @@ export function relearn(state: TamperState): void {
 
 function judge(f: Figures, usual: Usual | undefined, s: TamperSettings): TamperKind | undefined {
   if (f.burntShare >= s.burntShare) return 'blinded';
-  if (f.darkShare >= s.darkShare || f.spread < s.leastSpread) return 'covered';
+  if (f.darkShare >= s.darkShare || f.spread < s.minSpread) return 'covered';
   if (!usual || usual.seen < enough) return undefined;
-  const isElsewhere = Math.hypot(...f.shift) > s.mostShift && f.likeness >= s.leastLikeness;
+  const isElsewhere = Math.hypot(...f.shift) > s.maxShift && f.likeness >= s.minLikeness;
   // A blurred picture has no edges to compare; it is judged by its sharpness first.
   if (f.sharpness < s.focusShare * usual.sharpness && !isElsewhere) return 'out-of-focus';
-  return isElsewhere || f.likeness < s.leastLikeness ? 'moved' : undefined;
+  return isElsewhere || f.likeness < s.minLikeness ? 'moved' : undefined;
 }
 
 function learn(state: TamperState, isInfrared: boolean, edges: Float32Array, sharp: number): void {
@@ -159,7 +159,7 @@ function measure(grey: Grey, edges: Float32Array, usual: Usual | undefined): Fig
     darkShare: dark / data.length,
     burntShare: bright / data.length,
     sharpness: sharpness(grey, whole) / (variance + 1),
-    usualSharpness: usual?.sharpness ?? 0,
+    defaultSharpness: usual?.sharpness ?? 0,
     ...fit,
   };
 }
@@ -233,6 +233,6 @@ export function tamperWords({ kind, state, figures: f }: TamperOutcome): string 
     case 'blinded':
       return `Blinded: ${per(f.burntShare)} of the picture is overexposed`;
     case 'out-of-focus':
-      return `Out of focus: its sharpness is ${f.sharpness.toFixed(2)}, normally ${f.usualSharpness.toFixed(2)}`;
+      return `Out of focus: its sharpness is ${f.sharpness.toFixed(2)}, normally ${f.defaultSharpness.toFixed(2)}`;
   }
 }

@@ -2,9 +2,9 @@
 
 import type { SiteFile } from '../site';
 
-export const beginningKinds = ['home', 'shop', 'shop-and-flat'] as const;
-export type BeginningKind = (typeof beginningKinds)[number];
-export type Beginning = Required<Pick<SiteFile, 'areas' | 'modes' | 'hours'>>;
+export const templateKinds = ['home', 'shop', 'shop-and-flat'] as const;
+export type TemplateKind = (typeof templateKinds)[number];
+export type Template = Required<Pick<SiteFile, 'areas' | 'modes' | 'schedules'>>;
 
 /** The first area keeps the id of that of an empty site, since a camera may stand in it already. */
 const first = 'main';
@@ -21,25 +21,25 @@ const [open, closed] = [
 ];
 const sleeping = { id: 'night', name: 'Night', armed: true };
 
-const beginnings: Readonly<Record<BeginningKind, Beginning>> = {
+const templates: Readonly<Record<TemplateKind, Template>> = {
   home: {
     areas: [{ id: first, name: 'Home' }],
     modes: [{ id: 'in', name: 'Someone in', armed: false }, sleeping, { id: 'out', name: 'Everyone out', armed: true }],
-    hours: [night],
+    schedules: [night],
   },
-  shop: { areas: [{ id: first, name: 'Shop' }], modes: [open, closed], hours: [opening, notOpening] },
+  shop: { areas: [{ id: first, name: 'Shop' }], modes: [open, closed], schedules: [opening, notOpening] },
   'shop-and-flat': {
     areas: [
       { id: first, name: 'Shop' },
       { id: 'flat', name: 'Flat' },
     ],
     modes: [open, closed, sleeping],
-    hours: [opening, notOpening, night],
+    schedules: [opening, notOpening, night],
   },
 };
 
-export const beginningOf = (kind: BeginningKind): Beginning => beginnings[kind];
+export const templateOf = (kind: TemplateKind): Template => templates[kind];
 
 /** Whether a site has still what it was made with, and nothing that hangs on it. */
-export const canBegin = ({ rules = [], hours = [], switching = [] }: SiteFile): boolean =>
-  rules.length === 0 && hours.length === 0 && switching.length === 0;
+export const canBegin = ({ rules = [], schedules = [], modeSchedules = [] }: SiteFile): boolean =>
+  rules.length === 0 && schedules.length === 0 && modeSchedules.length === 0;

@@ -1,10 +1,10 @@
 import { checkSite } from '../check';
 import { makePlan, minutesAWeek } from '../schedules';
 import { siteWith } from '../testing';
-import { beginningKinds, beginningOf, canBegin } from '.';
+import { templateKinds, templateOf, canBegin } from '.';
 
-test.each(beginningKinds)('%s: it is a site that can be used, with a mode that is armed and one that is not', (kind) => {
-  const begun = beginningOf(kind);
+test.each(templateKinds)('%s: it is a site that can be used, with a mode that is armed and one that is not', (kind) => {
+  const begun = templateOf(kind);
   const cameras = [{ id: 'gate', name: 'Gate', area: 'main', source: { kind: 'paired' as const } }];
   expect(checkSite({ nibber: 1, site: { name: 'Here', timezone: 'Europe/Lisbon' }, ...begun, cameras })).toMatchObject({ ok: true });
   expect(new Set(begun.modes.map((m) => m.armed))).toEqual(new Set([true, false]));
@@ -15,11 +15,11 @@ test.each([
   ['shop', 'opening', 46.5],
   ['home', 'night', 56],
 ] as const)('%s: %s is %d hours a week', (kind, id, hours) => {
-  const { weekly = {} } = beginningOf(kind).hours.find((h) => h.id === id)!;
+  const { weekly = {} } = templateOf(kind).schedules.find((h) => h.id === id)!;
   expect(minutesAWeek(makePlan({ zone: 'Europe/Lisbon' }, { weekly }))).toBe(hours * 60);
 });
 
 test('a site that has rules or hours does not begin again', () => {
   expect(canBegin(siteWith().file)).toBe(false);
-  expect(canBegin({ ...siteWith().file, rules: [], hours: [] })).toBe(true);
+  expect(canBegin({ ...siteWith().file, rules: [], schedules: [] })).toBe(true);
 });

@@ -5,11 +5,11 @@ import { compileSite, type CompiledSite, type SiteFile } from '../site';
 import type { Input } from '../sieve';
 import type { SeenObject } from '../tracks';
 
-export const yardText = `nibber: 1
+export const yardText = `nibber: 2
 site: { name: Example yard, timezone: Europe/Lisbon }
 areas:
   - { id: yard, name: Yard }
-hours:
+schedules:
   - id: closed
     name: Closing time
     weekly: { mon: ["18:00-08:00"], tue: ["18:00-08:00"] }
@@ -37,16 +37,16 @@ rules:
     cameras: [gate]
     classes: [person]
     confidence: 0.5
-    does: { kind: goes, from: lane, to: yard }
+    behaviour: { kind: goes, from: lane, to: yard }
     modes: [shut]
-    hours: closed
-    restSeconds: 300
-    tell: [{ to: owner, by: push }]
+    schedule: closed
+    cooldownSeconds: 300
+    notify: [{ to: owner, channel: push }]
 `;
 
 export function siteWith(change: (file: SiteFile) => void = () => {}): CompiledSite {
   const read = readSite(yardText);
-  if (!read.ok) throw new Error(JSON.stringify(read.faults));
+  if (!read.ok) throw new Error(JSON.stringify(read.problems));
   const file = structuredClone(read.site);
   change(file);
   return compileSite(file);

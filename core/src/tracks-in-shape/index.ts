@@ -8,12 +8,12 @@ import { contains } from '../zones';
 export type Path = { readonly class: ClassName; readonly feet: readonly Point[] };
 export type Shape = { readonly kind: 'zone' | 'line'; readonly points: readonly Point[] };
 /** For a zone, the tracks that came into it; for a line, those that crossed it, by direction. */
-export type Caught = { readonly tracks: number; readonly forward: number; readonly back: number };
+export type TracksInShape = { readonly tracks: number; readonly forward: number; readonly back: number };
 
 /** The least distance from a line at which a track is on one side of it; the same as a rule's. */
 const margin = 0.01;
 
-export function caughtBy({ kind, points }: Shape, paths: readonly Path[]): Caught {
+export function tracksInShape({ kind, points }: Shape, paths: readonly Path[]): TracksInShape {
   let [tracks, forward, back] = [0, 0, 0];
   const own = boundsOf(points);
   for (const path of paths) {

@@ -21,7 +21,7 @@ export function assign(cost: readonly (readonly number[])[]): number[] {
   for (let row = 1; row <= rows; row++) {
     rowOf[0] = row;
     let column = 0;
-    const least = new Float64Array(columns + 1).fill(Infinity);
+    const min = new Float64Array(columns + 1).fill(Infinity);
     const used = new Uint8Array(columns + 1);
     while (rowOf[column] !== 0) {
       used[column] = 1;
@@ -30,17 +30,17 @@ export function assign(cost: readonly (readonly number[])[]): number[] {
       for (let j = 1; j <= columns; j++) {
         if (used[j]) continue;
         const reduced = cost[here - 1]![j - 1]! - rowPotential[here]! - columnPotential[j]!;
-        if (reduced < least[j]!) {
-          least[j] = reduced;
+        if (reduced < min[j]!) {
+          min[j] = reduced;
           cameFrom[j] = column;
         }
-        if (least[j]! < delta) [delta, next] = [least[j]!, j];
+        if (min[j]! < delta) [delta, next] = [min[j]!, j];
       }
       for (let j = 0; j <= columns; j++) {
         if (used[j]) {
           rowPotential[rowOf[j]!]! += delta;
           columnPotential[j]! -= delta;
-        } else least[j]! -= delta;
+        } else min[j]! -= delta;
       }
       column = next;
     }

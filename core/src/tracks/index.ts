@@ -62,7 +62,7 @@ export type TrackerSettings = {
   readonly silentMs: number;
 };
 
-export const usualTracker: TrackerSettings = { hits: 2, misses: 3, gapMs: 1000, silentMs: 60_000 };
+export const defaultTracker: TrackerSettings = { hits: 2, misses: 3, gapMs: 1000, silentMs: 60_000 };
 
 /** Owned by the tracker: whoever hands it in uses the one that comes back. */
 export type Tracker = { tracks: Track[]; made: number };
@@ -71,12 +71,12 @@ export const newTracker = (): Tracker => ({ tracks: [], made: 0 });
 
 export const isReal = (t: Track, settings: TrackerSettings): boolean => t.believed || (t.hits >= settings.hits && t.moved);
 
-const leastAffinity = 0.02;
+const minAffinity = 0.02;
 const longestPredictionMs = 1500;
 /** A box is drawn no farther ahead of where its thing was seen. */
 const longestShownMs = 500;
 /** Something moves where it does so in this share of its box, in one of its first looks … */
-const leastMoving = 0.3;
+const minMoving = 0.3;
 const firstLooks = 6;
 /** … or where its centre has come this far, in its own sizes. */
 const displaced = 0.5;
@@ -90,7 +90,7 @@ const farSizes = 0.5;
 const reachAtOnce = 0.3;
 const reachASecond = { young: 1.1, known: 0.4 };
 /** A share of the width is this much longer than one of the height, on the usual picture. */
-const usualAspect = 16 / 9;
+const defaultAspect = 16 / 9;
 
 /** Where a track is expected at an instant. */
 export const predicted = (t: Track, at: Instant): Box => ahead(t, Math.min(at - t.lastSeen, longestPredictionMs));
@@ -103,7 +103,7 @@ function ahead(t: Track, dt: number): Box {
 }
 
 /** Takes one frame in: which tracks it shows, and which have ended by now. Frames come in order of time. */
-export function follow(tracker: Tracker, frame: Frame, settings: TrackerSettings = usualTracker): { seen: Track[]; ended: Track[] } {
+export function follow(tracker: Tracker, frame: Frame, settings: TrackerSettings = defaultTracker): { seen: Track[]; ended: Track[] } {
   const { objects, at } = frame;
   const seen: Track[] = [];
   let ended = none;
@@ -137,7 +137,7 @@ const wasLookedFor = (t: Track, { looked, at }: Frame): boolean =>
   !looked || holds(looked, centre(t.box)) || holds(looked, centre(predicted(t, at)));
 
 /** The tracks that have ended by an instant; they leave the tracker. */
-export function endings(tracker: Tracker, at: Instant, settings: TrackerSettings = usualTracker): Track[] {
+export function endings(tracker: Tracker, at: Instant, settings: TrackerSettings = defaultTracker): Track[] {
   const gone = tracker.tracks.filter((t) => isGone(t, at, settings));
   if (gone.length > 0) tracker.tracks = tracker.tracks.filter((t) => !gone.includes(t));
   return gone;
@@ -186,13 +186,11 @@ function match(tracker: Tracker, objects: readonly SeenObject[], at: Instant, be
     return open.map((t, i) => (t.class === o.class ? overlap(places[i]!, box) : 0));
   });
   const chosen = assign(
-    affinity.map((row, i) =>
-      row.map((a, k) => (a >= leastAffinity ? overlapWeighs * (1 - a) + doubt(open[k]!, objects[i]!, at) : noMatch)),
-    ),
+    affinity.map((row, i) => row.map((a, k) => (a >= minAffinity ? overlapWeighs * (1 - a) + doubt(open[k]!, objects[i]!, at) : noMatch))),
   );
   objects.forEach((object, i) => {
     const column = chosen[i]!;
-    if (column < 0 || affinity[i]![column]! < leastAffinity) {
+    if (column < 0 || affinity[i]![column]! < minAffinity) {
       if (object.score >= begins) seen.push(begin(tracker, object, at));
       return;
     }
@@ -209,7 +207,7 @@ const noMatch = 3;
 function doubt(t: Track, object: SeenObject, at: Instant): number {
   const [from, to] = [centre(predicted(t, at)), centre(object.box)];
   const height = Math.max(t.box[3], object.box[3], 1e-6);
-  const far = Math.hypot((to[0] - from[0]) * usualAspect, to[1] - from[1]) / height;
+  const far = Math.hypot((to[0] - from[0]) * defaultAspect, to[1] - from[1]) / height;
   return distanceWeighs * Math.min(1, far / farSizes) + looksWeigh * otherwise(t.looks, object.looks);
 }
 
@@ -225,7 +223,7 @@ function otherwise(a: Looks | undefined, b: Looks | undefined): number {
   return known ? differs / known : 0;
 }
 
-const isMoving = (object: SeenObject): boolean => object.moves === undefined || object.moves >= leastMoving;
+const isMoving = (object: SeenObject): boolean => object.moves === undefined || object.moves >= minMoving;
 
 function hasCome(start: Point, box: Box): boolean {
   const [x, y] = centre(box);
@@ -239,7 +237,7 @@ function reachOf(t: Track, at: Instant): Box {
 }
 
 function reached([x, y, w, h]: Box, sizes: number): Box {
-  const across = sizes * Math.max(w, h / usualAspect);
+  const across = sizes * Math.max(w, h / defaultAspect);
   const along = (sizes * h) / 2;
   return [x - across, y - along, w + 2 * across, h + 2 * along];
 }

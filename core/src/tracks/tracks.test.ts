@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import munkres from 'munkres-js';
-import { assign, endings, follow, isReal, newTracker, shownAt, usualTracker, type Frame, type SeenObject } from '.';
+import { assign, endings, follow, isReal, newTracker, shownAt, defaultTracker, type Frame, type SeenObject } from '.';
 import type { Box } from '../boxes';
 
 // Reference: munkres-js, a general assignment library. Several assignments may be best; their cost is what must agree.
@@ -32,8 +32,8 @@ test('a person who walks keeps one id, and is real from the second picture', () 
   const tracker = newTracker();
   const names = [0, 1, 2, 3, 4].map((i) => follow(tracker, frame(i * 200, [person(0.1 + i * 0.02)])).seen[0]!);
   expect(new Set(names.map((t) => t.name)).size).toBe(1);
-  expect(isReal(follow(newTracker(), frame(0, [person(0.1)])).seen[0]!, usualTracker)).toBe(false);
-  expect(isReal(names[4]!, usualTracker)).toBe(true);
+  expect(isReal(follow(newTracker(), frame(0, [person(0.1)])).seen[0]!, defaultTracker)).toBe(false);
+  expect(isReal(names[4]!, defaultTracker)).toBe(true);
 });
 
 test('ids survive a gap of a second', () => {
@@ -85,12 +85,12 @@ test('a track begins with a sure look alone, and goes on with less sure ones', (
 test('a rock that is taken for somebody is never real, though something passes before it later; what sets off is', () => {
   const tracker = newTracker();
   const look = (i: number, x: number, moves: number) =>
-    isReal(follow(tracker, frame(i * 200, [{ ...person(x), moves }])).seen[0]!, usualTracker);
+    isReal(follow(tracker, frame(i * 200, [{ ...person(x), moves }])).seen[0]!, defaultTracker);
   expect([0, 1, 2, 3, 4, 5, 6, 7].map((i) => look(i, 0.4, i === 7 ? 0.9 : 0.1))).toEqual(new Array(8).fill(false));
   expect(look(8, 0.402, 0.1)).toBe(false);
   expect(look(9, 0.43, 0.1)).toBe(true);
   const walker = newTracker();
-  const first = [0.29, 0.3].map((moves, i) => isReal(follow(walker, frame(i * 200, [{ ...person(0.1), moves }])).seen[0]!, usualTracker));
+  const first = [0.29, 0.3].map((moves, i) => isReal(follow(walker, frame(i * 200, [{ ...person(0.1), moves }])).seen[0]!, defaultTracker));
   expect(first).toEqual([false, true]);
 });
 

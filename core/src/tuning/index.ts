@@ -1,7 +1,7 @@
 // How finely one camera's pictures are looked at, and what other settings would have made of its last minutes.
 
 import { around, grown, overlap, type Box, type ClassName, type TypeName } from '../boxes';
-import { judge, usualMotion, type Judged, type MotionSettings } from '../motion';
+import { judge, defaultMotion, type Judged, type MotionSettings } from '../motion';
 import type { TuningFile } from '../site';
 import type { Instant } from '../time';
 import { unpackCells } from './cells';
@@ -11,24 +11,24 @@ export { cellFloor, packCells, unpackCells } from './cells';
 /** All of it said. `confidence`: what is less sure than this is followed, but comes through no rule of this camera. */
 export type Tuning = Required<TuningFile>;
 
-export const usualTuning: Tuning = {
-  threshold: usualMotion.threshold,
-  smallestPart: usualMotion.smallestPart,
-  contrast: usualMotion.contrast,
+export const defaultTuning: Tuning = {
+  threshold: defaultMotion.threshold,
+  smallestPart: defaultMotion.smallestPart,
+  contrast: defaultMotion.contrast,
   confidence: 0,
 };
 
-export const tuningOf = (file: TuningFile | undefined): Tuning => ({ ...usualTuning, ...file });
+export const tuningOf = (file: TuningFile | undefined): Tuning => ({ ...defaultTuning, ...file });
 
 export const motionSettings = ({ threshold, smallestPart, contrast }: Tuning): MotionSettings => ({
-  ...usualMotion,
+  ...defaultMotion,
   threshold,
   smallestPart,
   contrast,
 });
 
 /** One picture of the last minutes as motion detection saw it: `cells` as `packCells` makes them, masked ones left out. */
-export type LatelyPicture = {
+export type RecentFrame = {
   readonly at: Instant;
   readonly width: number;
   readonly height: number;
@@ -37,7 +37,7 @@ export type LatelyPicture = {
   readonly cells: Uint8Array;
 };
 
-export type LatelyObject = {
+export type RecentDetection = {
   readonly track: string;
   readonly class: ClassName;
   readonly type?: TypeName | undefined;
@@ -46,20 +46,20 @@ export type LatelyObject = {
 };
 
 /** What the detector found in one picture. */
-export type LatelySight = { readonly at: Instant; readonly objects: readonly LatelyObject[] };
+export type RecentDetections = { readonly at: Instant; readonly objects: readonly RecentDetection[] };
 
 /**
  * What a picture would have been judged to be. Exact for the settings that were live; for others the background is the one that the
  * live settings left behind, which differs after a change of light only.
  */
-export const judgeLately = ({ cells, width, height, counted }: LatelyPicture, tuning: Tuning): Judged =>
+export const judgeRecentFrames = ({ cells, width, height, counted }: RecentFrame, tuning: Tuning): Judged =>
   judge(unpackCells(cells, width * height), width, height, counted, motionSettings(tuning));
 
 /** A picture that was judged. */
-export type LatelyMoment = { readonly at: Instant } & Judged;
+export type RecentExample = { readonly at: Instant } & Judged;
 
 /** One thing that was followed, and what would have become of it: `motion` would not have moved enough to be looked for. */
-export type LatelyThing = {
+export type RecentObject = {
   readonly track: string;
   readonly class: ClassName;
   readonly type?: TypeName | undefined;
@@ -76,7 +76,7 @@ export type Effect = {
   /** In how many of them something moved that was too small. */
   readonly smallOnly: number;
   readonly lightChanges: number;
-  readonly things: readonly LatelyThing[];
+  readonly things: readonly RecentObject[];
 };
 
 /** The detector looks at the surroundings of what moves as well, so a thing is found by what moves near it: so many times its own room. */
@@ -84,8 +84,8 @@ const surroundings = 2;
 /** A thing is followed a little before it is found for the first time. */
 const beforeMs = 2000;
 
-export function effectOf(moments: readonly LatelyMoment[], sights: readonly LatelySight[], tuning: Tuning): Effect {
-  const moves = (m: LatelyMoment) => m.parts.some((p) => p.counts);
+export function effectOf(moments: readonly RecentExample[], sights: readonly RecentDetections[], tuning: Tuning): Effect {
+  const moves = (m: RecentExample) => m.parts.some((p) => p.counts);
   return {
     pictures: moments.length,
     moving: moments.filter(moves).length,
@@ -95,9 +95,9 @@ export function effectOf(moments: readonly LatelyMoment[], sights: readonly Late
   };
 }
 
-type Found = Omit<LatelyThing, 'lostTo'> & { readonly boxes: readonly Box[] };
+type Found = Omit<RecentObject, 'lostTo'> & { readonly boxes: readonly Box[] };
 
-function thingsOf(sights: readonly LatelySight[]): Found[] {
+function thingsOf(sights: readonly RecentDetections[]): Found[] {
   const found = new Map<string, Found>();
   for (const { at, objects } of sights)
     for (const { track, class: cls, type, score, box } of objects) {
@@ -112,7 +112,7 @@ function thingsOf(sights: readonly LatelySight[]): Found[] {
   return [...found.values()];
 }
 
-function lostTo({ best, from, to, boxes }: Found, moments: readonly LatelyMoment[], { confidence }: Tuning): LatelyThing['lostTo'] {
+function lostTo({ best, from, to, boxes }: Found, moments: readonly RecentExample[], { confidence }: Tuning): RecentObject['lostTo'] {
   if (best < confidence) return 'confidence';
   const during = moments.filter((m) => m.at >= from - beforeMs && m.at <= to);
   // Nothing is known of pictures that are not kept any more, or of a camera that looks for itself.

@@ -1,6 +1,16 @@
 import fc from 'fast-check';
-import { lookClosely, newBackground, usualMotion } from '../motion';
-import { cellFloor, effectOf, judgeLately, motionSettings, packCells, tuningOf, unpackCells, usualTuning, type LatelyPicture } from '.';
+import { lookClosely, newBackground, defaultMotion } from '../motion';
+import {
+  cellFloor,
+  effectOf,
+  judgeRecentFrames,
+  motionSettings,
+  packCells,
+  tuningOf,
+  unpackCells,
+  defaultTuning,
+  type RecentFrame,
+} from '.';
 
 const [width, height] = [40, 24];
 
@@ -55,21 +65,21 @@ function film(frames: number): Uint8Array[] {
 }
 
 /** The film as the live watch sees and packs it. */
-function watched(tuning: typeof usualTuning) {
+function watched(tuning: typeof defaultTuning) {
   const background = newBackground(width, height, true);
   return film(20).flatMap((grey, n) => {
     const { motion, differences } = lookClosely(background, grey, undefined, motionSettings(tuning));
     if (!differences) return [];
-    const picture: LatelyPicture = { at: n * 200, width, height, counted: width * height, cells: packCells(differences) };
+    const picture: RecentFrame = { at: n * 200, width, height, counted: width * height, cells: packCells(differences) };
     return [{ motion, picture }];
   });
 }
 
-test.each([usualTuning, { ...usualTuning, threshold: 12, smallestPart: 3 }, { ...usualTuning, contrast: 0.7, threshold: 60 }])(
+test.each([defaultTuning, { ...defaultTuning, threshold: 12, smallestPart: 3 }, { ...defaultTuning, contrast: 0.7, threshold: 60 }])(
   'replaying the live settings gives exactly what the watch saw: %j',
   (tuning) => {
     for (const { motion, picture } of watched(tuning)) {
-      const judged = judgeLately(picture, tuning);
+      const judged = judgeRecentFrames(picture, tuning);
       expect(judged.parts.filter((p) => p.counts).map((p) => p.box)).toEqual(motion.parts);
       expect(judged.isLightChange).toBe(motion.isLightChange);
     }
@@ -77,15 +87,15 @@ test.each([usualTuning, { ...usualTuning, threshold: 12, smallestPart: 3 }, { ..
 );
 
 test('before the light changes, other settings give exactly what they would have given live', () => {
-  const other = { ...usualTuning, threshold: 55, contrast: 0.4, smallestPart: 4 };
-  const [usual, would] = [watched(usualTuning).slice(0, 15), watched(other)];
-  expect(usual.map(({ picture }) => judgeLately(picture, other).parts.filter((p) => p.counts).length)).toEqual(
+  const other = { ...defaultTuning, threshold: 55, contrast: 0.4, smallestPart: 4 };
+  const [usual, would] = [watched(defaultTuning).slice(0, 15), watched(other)];
+  expect(usual.map(({ picture }) => judgeRecentFrames(picture, other).parts.filter((p) => p.counts).length)).toEqual(
     would.slice(0, 15).map(({ motion }) => motion.parts.length),
   );
 });
 
-const moments = (tuning: typeof usualTuning) =>
-  watched(usualTuning).map(({ picture }) => ({ at: picture.at, ...judgeLately(picture, tuning) }));
+const moments = (tuning: typeof defaultTuning) =>
+  watched(defaultTuning).map(({ picture }) => ({ at: picture.at, ...judgeRecentFrames(picture, tuning) }));
 
 test('what other settings would have done: pictures with motion, and things that are lost to motion or to confidence', () => {
   const large = { track: '1', class: 'person', score: 0.6, box: [14 / width, 15 / height, 5 / width, 6 / height] } as const;
@@ -94,15 +104,15 @@ test('what other settings would have done: pictures with motion, and things that
     { at: 2400, objects: [large, elsewhere] },
     { at: 2600, objects: [{ ...large, score: 0.8 }] },
   ];
-  const lost = (change: Partial<typeof usualTuning>) => {
-    const tuning = { ...usualTuning, ...change };
+  const lost = (change: Partial<typeof defaultTuning>) => {
+    const tuning = { ...defaultTuning, ...change };
     return effectOf(moments(tuning), sights, tuning).things.map((t) => t.lostTo);
   };
   expect(lost({})).toEqual([undefined, 'motion']);
   expect(lost({ confidence: 0.7 })).toEqual([undefined, 'confidence']);
   expect(lost({ confidence: 0.9 })).toEqual(['confidence', 'confidence']);
   expect(lost({ smallestPart: 500 })).toEqual(['motion', 'motion']);
-  const [usual, coarse] = [usualTuning, { ...usualTuning, smallestPart: 500 }].map((t) => effectOf(moments(t), sights, t));
+  const [usual, coarse] = [defaultTuning, { ...defaultTuning, smallestPart: 500 }].map((t) => effectOf(moments(t), sights, t));
   expect(usual!.pictures).toBe(19);
   expect(usual!.moving).toBeGreaterThan(8);
   // On, and off again.
@@ -112,10 +122,10 @@ test('what other settings would have done: pictures with motion, and things that
 
 test('where no pictures are kept, nothing is said to be lost to motion', () => {
   const sights = [{ at: 0, objects: [{ track: 'a', class: 'person', score: 0.5, box: [0, 0, 0.1, 0.1] }] }] as const;
-  expect(effectOf([], sights, usualTuning).things[0]).toMatchObject({ lostTo: undefined, best: 0.5 });
+  expect(effectOf([], sights, defaultTuning).things[0]).toMatchObject({ lostTo: undefined, best: 0.5 });
 });
 
 test('what a camera does not say is as usual', () => {
-  expect(tuningOf(undefined)).toEqual(usualTuning);
-  expect(motionSettings(tuningOf({ threshold: 12 }))).toEqual({ ...usualMotion, threshold: 12 });
+  expect(tuningOf(undefined)).toEqual(defaultTuning);
+  expect(motionSettings(tuningOf({ threshold: 12 }))).toEqual({ ...defaultMotion, threshold: 12 });
 });

@@ -20,17 +20,17 @@ export const liftedGates: readonly GateName[] = ['mode', 'hours', 'presence'];
 /** The site as a walk test asks it: the chosen rules alone, in any mode, at any time, without rests. */
 export function siteForWalk(file: SiteFile, rules: readonly string[]): SiteFile {
   const free = (rule: Rule): Rule => {
-    const { modes: _modes, hours: _hours, presence: _presence, restSeconds: _rest, ...rest } = rule;
+    const { modes: _modes, schedule: _schedule, presence: _presence, cooldownSeconds: _rest, ...rest } = rule;
     return rest;
   };
   const channels = Object.entries(file.channels ?? {}).map(([name, channel]) => [
     name,
-    typeof channel === 'object' ? { ...channel, restSeconds: 0 } : channel,
+    typeof channel === 'object' ? { ...channel, cooldownSeconds: 0 } : channel,
   ]);
   return {
     ...file,
     areas: file.areas.map((a) => ({ ...a, threadSeconds: 0 })),
-    cameras: file.cameras.map(({ restSeconds: _rest, ...camera }) => camera),
+    cameras: file.cameras.map(({ cooldownSeconds: _rest, ...camera }) => camera),
     rules: (file.rules ?? []).filter((r) => rules.includes(r.id)).map(free),
     ...(file.channels ? { channels: Object.fromEntries(channels) as NonNullable<SiteFile['channels']> } : {}),
   };
@@ -107,15 +107,22 @@ export function verdictOf(item: WalkItem, result: WalkResult): WalkVerdict {
  * What a test of an item rests on, as text that differs when anything of it differs: the rule but for whom it tells and when it is on;
  * of each of its cameras how the picture is turned and looked at, and what is drawn on it.
  */
-export function groundsOf(site: CompiledSite['file'], item: WalkItem): string {
+export function settingsHashOf(site: CompiledSite['file'], item: WalkItem): string {
   const rule = item.kind === 'rule' ? site.rules?.find((r) => r.id === item.rule) : undefined;
-  const { id, classes, cameras, confidence, size, anchor, does, looks } = rule ?? ({} as Partial<Rule>);
+  const { id, classes, cameras, confidence, size, anchor, behaviour, looks } = rule ?? ({} as Partial<Rule>);
   const ids = item.kind === 'zone' ? [item.camera] : (cameras ?? []);
   const own = site.cameras
     .filter((c) => ids.includes(c.id))
-    .map(({ id: camera, source, shown, tuning, zones = [], lines = [] }) => {
+    .map(({ id: camera, source, orientation, tuning, zones = [], lines = [] }) => {
       const named = item.kind === 'zone' ? zones.filter((z) => z.id === item.zone) : zones;
-      return { camera, source, shown, tuning, zones: named.map(({ name: _name, ...z }) => z), lines: item.kind === 'zone' ? [] : lines };
+      return {
+        camera,
+        source,
+        orientation,
+        tuning,
+        zones: named.map(({ name: _name, ...z }) => z),
+        lines: item.kind === 'zone' ? [] : lines,
+      };
     });
-  return JSON.stringify([id, classes, cameras, confidence, size, anchor, does, looks, own]);
+  return JSON.stringify([id, classes, cameras, confidence, size, anchor, behaviour, looks, own]);
 }

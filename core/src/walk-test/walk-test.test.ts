@@ -1,7 +1,7 @@
 import { compileSite, type SiteFile } from '../site';
-import { startState, standings, step, type Outcome } from '../sieve';
+import { startState, currentTrails, step, type Outcome } from '../sieve';
 import { gap, lane, seen, siteWith, someone, yard } from '../testing';
-import { furthest, groundsOf, lightsOf, siteForWalk, verdictOf, whyNotWalked, zonesWith } from '.';
+import { furthest, settingsHashOf, lightsOf, siteForWalk, verdictOf, whyNotWalked, zonesWith } from '.';
 
 const file = (change: (f: SiteFile) => void = () => {}) => siteWith(change).file;
 /** Monday 1 June 2026, 12:00 in Lisbon: open, and no time for the rule. */
@@ -16,7 +16,7 @@ function walk(site: SiteFile, places: readonly number[]) {
     const next = step(compiled, state, seen(noon + i * 200, someone(feet)));
     state = next.state;
     outcomes.push(...next.outcomes);
-    const trails = standings(compiled, state, 'gate').flatMap((s) => s.trails);
+    const trails = currentTrails(compiled, state, 'gate').flatMap((s) => s.trails);
     return lightsOf(furthest(trails))
       .filter((l) => l.state === 'passed')
       .map((l) => l.gate)
@@ -37,7 +37,7 @@ test('gates light one after the other as somebody walks, at noon in an open yard
 
 test('a second walk fires again: a test does not rest', () => {
   const site = siteForWalk(
-    file((f) => (f.cameras[0]!.restSeconds = 900)),
+    file((f) => (f.cameras[0]!.cooldownSeconds = 900)),
     ['comes-in'],
   );
   const compiled = compileSite(site);
@@ -96,14 +96,14 @@ test('what cannot be walked says why', () => {
 
 test('a proof holds until something it rests on changes', () => {
   const item = { kind: 'rule', rule: 'comes-in', expect: 'fires' } as const;
-  const before = groundsOf(file(), item);
-  const after = (change: (f: SiteFile) => void) => groundsOf(file(change), item) === before;
-  expect(after((f) => (f.rules![0]!.tell = []))).toBe(true);
+  const before = settingsHashOf(file(), item);
+  const after = (change: (f: SiteFile) => void) => settingsHashOf(file(change), item) === before;
+  expect(after((f) => (f.rules![0]!.notify = []))).toBe(true);
   expect(after((f) => (f.rules![0]!.name = 'Another name'))).toBe(true);
   expect(after((f) => (f.cameras[0]!.zones![0]!.name = 'Road'))).toBe(true);
-  expect(after((f) => (f.cameras[1]!.shown = { turnDegrees: 90 }))).toBe(true);
+  expect(after((f) => (f.cameras[1]!.orientation = { turnDegrees: 90 }))).toBe(true);
   expect(after((f) => (f.rules![0]!.confidence = 0.6))).toBe(false);
   expect(after((f) => (f.cameras[0]!.zones![0]!.polygon[0] = [0.1, 0.4]))).toBe(false);
   expect(after((f) => (f.cameras[0]!.tuning = { threshold: 20 }))).toBe(false);
-  expect(after((f) => (f.cameras[0]!.shown = { mirrored: true }))).toBe(false);
+  expect(after((f) => (f.cameras[0]!.orientation = { mirrored: true }))).toBe(false);
 });

@@ -7,19 +7,19 @@ export type Polygon = readonly Point[];
 /** How much of a thing must be where for it to count as in a zone: a point of its box, or a share of it. */
 export type AnchorRule = Anchor | { readonly overlap: number };
 
-export type PolygonFault =
+export type PolygonProblem =
   | { readonly kind: 'points'; readonly count: number }
   | { readonly kind: 'outside'; readonly point: number }
   | { readonly kind: 'crossing'; readonly edges: readonly [number, number] }
   | { readonly kind: 'flat' };
 
-export const leastPoints = 3;
-export const mostPoints = 32;
+export const minPoints = 3;
+export const maxPoints = 32;
 
 /** What is wrong with a polygon, first fault first; undefined for a sound one. Edge i goes from point i to point i + 1. */
-export function polygonFault(polygon: Polygon): PolygonFault | undefined {
+export function polygonProblem(polygon: Polygon): PolygonProblem | undefined {
   const n = polygon.length;
-  if (n < leastPoints || n > mostPoints) return { kind: 'points', count: n };
+  if (n < minPoints || n > maxPoints) return { kind: 'points', count: n };
   const outside = polygon.findIndex(([x, y]) => !(x >= 0 && x <= 1 && y >= 0 && y <= 1));
   if (outside >= 0) return { kind: 'outside', point: outside };
   for (let i = 0; i < n; i++)
@@ -31,14 +31,14 @@ export function polygonFault(polygon: Polygon): PolygonFault | undefined {
 }
 
 /** A fault in words, points and edges counted from 1. */
-export function polygonFaultWords(fault: PolygonFault): string {
-  switch (fault.kind) {
+export function polygonProblemWords(problem: PolygonProblem): string {
+  switch (problem.kind) {
     case 'points':
-      return `has ${fault.count} points`;
+      return `has ${problem.count} points`;
     case 'outside':
-      return `point ${fault.point + 1} lies outside the picture`;
+      return `point ${problem.point + 1} lies outside the picture`;
     case 'crossing':
-      return `edge ${fault.edges[0] + 1} meets edge ${fault.edges[1] + 1}`;
+      return `edge ${problem.edges[0] + 1} meets edge ${problem.edges[1] + 1}`;
     case 'flat':
       return 'has no area';
   }

@@ -1,7 +1,7 @@
 import { booleanPointInPolygon } from '@turf/boolean-point-in-polygon';
 import fc from 'fast-check';
 import polygonClipping from 'polygon-clipping';
-import { contains, isIn, polygonArea, polygonFault, polygonFaultWords, shareInside, type Polygon } from '.';
+import { contains, isIn, polygonArea, polygonProblem, polygonProblemWords, shareInside, type Polygon } from '.';
 import type { Box, Point } from '../boxes';
 
 /** A sound polygon: points at rising angles around a middle. */
@@ -60,12 +60,12 @@ test.each<[string, Polygon, string]>([
   ['an edge that folds back', [[0, 0], [0.8, 0], [0.4, 0]], 'edge 1 meets edge 2'],
   ['a corner on another edge', [[0, 0], [1, 0], [1, 1], [0.5, 0], [0, 1]], 'edge 1 meets edge 3'],
 ])('%s is refused, the place named', (_name, polygon, words) => {
-  expect(polygonFaultWords(polygonFault(polygon)!)).toBe(words);
+  expect(polygonProblemWords(polygonProblem(polygon)!)).toBe(words);
 }); // prettier-ignore
 
 test('a sound polygon has no fault, whichever way round', () => {
   fc.assert(
-    fc.property(starShaped, (p) => polygonFault(p) === undefined && polygonFault([...p].reverse()) === undefined),
+    fc.property(starShaped, (p) => polygonProblem(p) === undefined && polygonProblem([...p].reverse()) === undefined),
     { numRuns: 300 },
   );
 });

@@ -1,5 +1,5 @@
 import { theProgram } from '@nibber/core/permissions';
-import { startSwitching } from './mode-schedules';
+import { startModeSchedules } from './mode-schedules';
 import { yardText } from '@nibber/core/testing';
 import type { SiteBook } from '../db/site';
 import { testStations } from '../testing/stations';
@@ -19,14 +19,14 @@ test('modes switch by plan; a person’s command holds until the next planned sw
   await stations.site.replace(
     yardText.replace(
       'cameras:\n',
-      'switching:\n  - { id: s, areas: [yard], weekly: { mon: ["18:00 shut"], tue: ["08:00 open", "18:00 shut"] } }\ncameras:\n',
+      'modeSchedules:\n  - { id: s, areas: [yard], weekly: { mon: ["18:00 shut"], tue: ["08:00 open", "18:00 shut"] } }\ncameras:\n',
     ),
     { by: theProgram('Site file'), what: 'a plan' },
   );
-  const switching = startSwitching(site, clock);
+  const modeSchedules = startModeSchedules(site, clock);
   const at = async (iso: string) => {
     now = Date.parse(iso);
-    await switching.tick();
+    await modeSchedules.tick();
   };
   await at('2026-06-01T16:59:59Z');
   // 18:00 in Lisbon is 17:00 UTC in June.

@@ -6,9 +6,9 @@ import type { SiteBook } from '../db/site';
 
 const aWeekMs = 7 * 86_400_000;
 
-export type Switching = { tick(): Promise<void> };
+export type ModeSchedules = { tick(): Promise<void> };
 
-export function startSwitching(site: SiteBook, clock: Clock): Switching {
+export function startModeSchedules(site: SiteBook, clock: Clock): ModeSchedules {
   let busy = false;
   return {
     async tick() {
@@ -26,7 +26,7 @@ export function startSwitching(site: SiteBook, clock: Clock): Switching {
 /** For each area the last switch that fell due since its mode was set: a person's command holds until the next one. */
 function dueSwitches(site: SiteBook, now: number): { area: string; mode: string }[] {
   const { timezone: zone, latitude, longitude } = site.file.site;
-  return (site.file.switching ?? []).flatMap((entry) => {
+  return (site.file.modeSchedules ?? []).flatMap((entry) => {
     const plan = makeSwitchPlan({ zone, latitude, longitude }, entry);
     return entry.areas.flatMap((area) => {
       const current = site.modes.find((m) => m.area === area)!;

@@ -4,16 +4,16 @@
 import type { Looks } from '@nibber/core/boxes';
 import type { TrackView } from '@nibber/core/sieve';
 import type { Instant } from '@nibber/core/time';
-import type { LatelyPicture } from '@nibber/core/tuning';
+import type { RecentFrame } from '@nibber/core/tuning';
 import type { Frame } from '@nibber/core/tracks';
 import type { WalkNow } from '../tracking/walk-test';
-import type { Kept } from '../persist';
+import type { Stored } from '../persist';
 import type { SiteChange } from '../db/site';
 import type { SafePicture, Watched } from '../vision';
 
-export type Facts = {
+export type BusEvents = {
   /** A picture that may be kept and shown. `cells`: what differed from the background. */
-  picture: { readonly picture: SafePicture; readonly cells: LatelyPicture | undefined };
+  picture: { readonly picture: SafePicture; readonly cells: RecentFrame | undefined };
   /** A picture was looked at. */
   watched: Watched;
   /** What a camera with its own detection says it saw: when it said so, and what it came in. */
@@ -25,7 +25,7 @@ export type Facts = {
   /** Every picture up to an instant has been looked at. */
   reached: Instant;
   /** Something is on disk. */
-  kept: Kept;
+  stored: Stored;
   /** What is known of an event has changed: who was told, its description. */
   event: { readonly id: string };
   /** What a describing service knew of a thing that may still be there, by its track. */
@@ -41,13 +41,13 @@ export type Facts = {
 };
 
 export type Bus = {
-  on<K extends keyof Facts>(kind: K, listener: (fact: Facts[K]) => void): void;
+  on<K extends keyof BusEvents>(kind: K, listener: (fact: BusEvents[K]) => void): void;
   /** @throws what a listener throws, once all have heard */
-  publish<K extends keyof Facts>(kind: K, fact: Facts[K]): void;
+  publish<K extends keyof BusEvents>(kind: K, fact: BusEvents[K]): void;
 };
 
 export function openBus(): Bus {
-  const listeners: { [K in keyof Facts]?: ((fact: Facts[K]) => void)[] } = {};
+  const listeners: { [K in keyof BusEvents]?: ((fact: BusEvents[K]) => void)[] } = {};
   return {
     on(kind, listener) {
       ((listeners[kind] ??= []) as unknown[]).push(listener);

@@ -9,7 +9,7 @@ export type Clock = {
   now(): Instant;
   machine(): number;
   /** What is wrong with the time, in words; undefined while all is well. */
-  trouble(): string | undefined;
+  problem(): string | undefined;
   /** Calls back when the time has been moved. @param ms by how much, forward or back */
   onStep(listener: (ms: number) => void): void;
   close(): void;
@@ -18,7 +18,7 @@ export type Clock = {
 export const machineClock = (): Clock => ({
   now: () => Date.now(),
   machine: () => Date.now(),
-  trouble: () => undefined,
+  problem: () => undefined,
   onStep: () => {},
   close: () => {},
 });
@@ -26,7 +26,7 @@ export const machineClock = (): Clock => ({
 /** Seconds from 1900, where NTP begins, to 1970. */
 const ntpEpochSeconds = 2_208_988_800;
 const askEveryMs = 1000;
-const mostDelayMs = 100;
+const maxDelayMs = 100;
 /** Less than this is the network's jitter, not the clock's. */
 const smallestStepMs = 150;
 
@@ -47,14 +47,14 @@ export const fromNtp = (packet: Buffer, at: number, near: Instant = Date.now()):
 };
 
 /** A step that is worth telling of. */
-const toldStepMs = 60_000;
+const notifiedStepMs = 60_000;
 const hourMs = 3_600_000;
 
 /**
  * The clock of a place that a time server tells; resolves once the server has answered, or has not for five seconds.
  * @param mostHours how far from the machine's clock it is believed; beyond that the machine's clock stands, and `trouble` says so
  */
-export async function followTimeServer(address: string, mostHours: number): Promise<Clock> {
+export async function followTimeServer(address: string, maxHours: number): Promise<Clock> {
   const [host, port] = address.split(':') as [string, string];
   const socket = createSocket('udp4');
   let offset = 0;
@@ -76,16 +76,16 @@ export async function followTimeServer(address: string, mostHours: number): Prom
       if (packet.length < 48 || (packet[0]! & 7) !== 4) return;
       const receivedAt = Date.now();
       // The answer to an earlier question, or one that was long under way, says nothing exact.
-      const isPrompt = Math.abs(fromNtp(packet, 24) - sentAt) <= 1 && receivedAt - sentAt <= mostDelayMs;
+      const isPrompt = Math.abs(fromNtp(packet, 24) - sentAt) <= 1 && receivedAt - sentAt <= maxDelayMs;
       if (!isPrompt && answered) return;
       // RFC 4330, section 5: offset = ((T2 − T1) + (T3 − T4)) / 2
       const measured = (fromNtp(packet, 32) - sentAt + (fromNtp(packet, 40) - receivedAt)) / 2;
-      refused = Math.abs(measured) > mostHours * hourMs ? measured : undefined;
+      refused = Math.abs(measured) > maxHours * hourMs ? measured : undefined;
       const wanted = refused === undefined ? measured : 0;
       if (!answered || Math.abs(wanted - offset) > smallestStepMs) {
         const step = wanted - offset;
         offset = wanted;
-        if (Math.abs(step) > toldStepMs) listeners.forEach((l) => l(step));
+        if (Math.abs(step) > notifiedStepMs) listeners.forEach((l) => l(step));
       }
       answered = true;
       resolve();
@@ -100,7 +100,7 @@ export async function followTimeServer(address: string, mostHours: number): Prom
   return {
     now: () => Math.round(Date.now() + offset),
     machine: () => Date.now(),
-    trouble: () =>
+    problem: () =>
       refused === undefined
         ? undefined
         : `The time server is ${Math.round(Math.abs(refused) / hourMs)} h ${refused > 0 ? 'ahead of' : 'behind'} this machine’s clock and is ignored. Correct one of them, or set NIBBER_TIME_HOURS.`,

@@ -3,16 +3,16 @@
 export type Station = {
   readonly name: string;
   /** What does not work now, in words, with what it means for the alerts; nothing while all is well. */
-  trouble(): readonly string[];
+  problem(): readonly string[];
   /** What somebody should look at, and keeps no alert back. */
   notices?(): readonly string[];
   close(): Promise<void>;
 };
 
 /** A station of which nothing can be wrong by itself, or that has nothing to end. */
-export const station = (name: string, { trouble = () => [], notices = () => [], close = async () => {} }: Partial<Station>): Station => ({
+export const station = (name: string, { problem = () => [], notices = () => [], close = async () => {} }: Partial<Station>): Station => ({
   name,
-  trouble,
+  problem,
   notices,
   close,
 });

@@ -11,7 +11,7 @@ export type Threads<Task, Answer> = {
 };
 
 const idleMs = 30_000;
-const mostMegabytes = 512;
+const maxMegabytes = 512;
 
 /** @param file whose default export does the work; @param limitMs how long one piece of it may take */
 export function openThreads<Task, Answer>(file: string, limitMs: number, late: () => Error): Threads<Task, Answer> {
@@ -22,7 +22,7 @@ export function openThreads<Task, Answer>(file: string, limitMs: number, late: (
       minThreads: 0,
       maxThreads: 1,
       idleTimeout: idleMs,
-      resourceLimits: { maxOldGenerationSizeMb: mostMegabytes },
+      resourceLimits: { maxOldGenerationSizeMb: maxMegabytes },
       ...(file.endsWith('.ts') ? { execArgv: ['--require', require.resolve('tsx/cjs')] } : {}),
     });
   return {

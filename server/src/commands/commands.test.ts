@@ -126,8 +126,8 @@ test('replay takes sensors and people too, and events of zones without a track',
     .replace('cameras:\n', 'sensors:\n  - { id: door, name: Door, area: yard, kind: door }\ncameras:\n')
     .replace(
       'rules:\n',
-      'rules:\n  - { id: opened, name: Opened, cameras: [], classes: [], sensors: [door], does: { kind: reports, states: [open] } }\n' +
-        '  - { id: gone, name: Gone, cameras: [gate], classes: [person], does: { kind: empty, zone: yard, seconds: 2 } }\n',
+      'rules:\n  - { id: opened, name: Opened, cameras: [], classes: [], sensors: [door], behaviour: { kind: reports, states: [open] } }\n' +
+        '  - { id: gone, name: Gone, cameras: [gate], classes: [person], behaviour: { kind: empty, zone: yard, seconds: 2 } }\n',
     );
   const detections = file(
     'sensors.ndjson',
@@ -168,7 +168,7 @@ test('a site file and a port that cannot be used end the start with a sentence',
   const badFile = spawnSync(process.execPath, ['--import', 'tsx', 'server/src/commands/start.ts'], {
     cwd: root,
     encoding: 'utf8',
-    env: { ...process.env, NIBBER_DATA: path.join(folder, 'other'), NIBBER_SITE: file('worse.yaml', 'nibber: 1\nsite: 5\n') },
+    env: { ...process.env, NIBBER_DATA: path.join(folder, 'other'), NIBBER_SITE: file('worse.yaml', 'nibber: 2\nsite: 5\n') },
   });
   expect(badFile.status).toBe(1);
   expect(badFile.stderr).toMatch(/^The site file cannot be used: .*site: is 5; allowed: a value of type object/);

@@ -8,7 +8,7 @@ import { frameLine } from '@nibber/core/detections';
 import { look, newBackground } from '@nibber/core/motion';
 import { isInfrared, toGrey } from '@nibber/core/stills';
 import { isoInstant, parseInstant } from '@nibber/core/time';
-import { follow, isReal, newTracker, usualTracker, type SeenObject } from '@nibber/core/tracks';
+import { follow, isReal, newTracker, defaultTracker, type SeenObject } from '@nibber/core/tracks';
 import { readConfig } from '../runtime/config';
 import { loadDetector } from '../vision/detector';
 import { lookAgainMs, movingShare, regionAround } from '../vision/region';
@@ -36,7 +36,7 @@ async function main() {
     const small = await smallPicture(jpeg, width, height);
     background ??= newBackground(small.width, small.height);
     const motion = look(background, toGrey(small.rgb, small.width, small.height).data, undefined);
-    const open = tracker.tracks.filter((t) => isReal(t, usualTracker)).map((t) => t.box);
+    const open = tracker.tracks.filter((t) => isReal(t, defaultTracker)).map((t) => t.box);
     // The first picture has no background to move against; all of it is looked at.
     const mustLook = index === 0 || motion.parts.length > 0 || (open.length > 0 && at - lookedAt >= lookAgainMs);
     index++;
@@ -49,7 +49,7 @@ async function main() {
     const looked = region[2] < 1 ? { looked: region } : {};
     const { seen } = follow(tracker, { at, camera, objects, begins: detector.nature.begin, ...looked });
     const named = objects.map((o): SeenObject => ({ ...o, track: seen.find((t) => t.box === o.box)?.name ?? '' }));
-    const real = named.filter((o) => seen.some((t) => t.name === o.track && isReal(t, usualTracker)));
+    const real = named.filter((o) => seen.some((t) => t.name === o.track && isReal(t, defaultTracker)));
     process.stdout.write(`${frameLine({ at, camera, objects: real, ...looked })}\n`);
   }
   if (index === 0) fail('No picture was found.');

@@ -2,7 +2,7 @@
 
 import path from 'node:path';
 import { unpack, type Line } from '@nibber/core/detections';
-import { Trouble } from '@nibber/core/problem';
+import { Problem } from '@nibber/core/problem';
 import { startThread } from '../vision/thread';
 import type { Read } from './lines.worker';
 
@@ -29,7 +29,7 @@ export async function eachLine(file: string, take: (line: Line, number: number) 
               done();
               break;
             case 'trouble':
-              failed(read.remedy ? new Trouble('bad-line', read.message, read.remedy) : new Error(read.message));
+              failed(read.hint ? new Problem('bad-line', read.message, read.hint) : new Error(read.message));
           }
         } catch (thrown) {
           failed(thrown as Error);

@@ -4,13 +4,13 @@ import { closeSync, openSync, readSync } from 'node:fs';
 import { once } from 'node:events';
 import { parentPort, workerData } from 'node:worker_threads';
 import { newFrameReader, newPacker, pack, packed, parseLine, readFrame, type Packed } from '@nibber/core/detections';
-import { Trouble } from '@nibber/core/problem';
+import { Problem } from '@nibber/core/problem';
 
 /** What is said to whoever reads along: lines; at last whether all were sound. */
 export type Read =
   | { readonly kind: 'lines'; readonly lines: Packed }
   | { readonly kind: 'end' }
-  | { readonly kind: 'trouble'; readonly message: string; readonly remedy: string };
+  | { readonly kind: 'trouble'; readonly message: string; readonly hint: string };
 
 const port = parentPort!;
 const lineEnd = 10;
@@ -56,7 +56,7 @@ async function read(file: string): Promise<void> {
       bytes.copyWithin(0, from, filled);
       held = filled - from;
       if (held > longestLine)
-        throw new Trouble('bad-line', `line ${number + 1} is longer than ${longestLine} bytes`, 'Allowed: one frame or change per line.');
+        throw new Problem('bad-line', `line ${number + 1} is longer than ${longestLine} bytes`, 'Allowed: one frame or change per line.');
       send();
       while (out - returned.length >= ahead) await once(port, 'message');
       out -= returned.length > 0 ? 1 : 0;
@@ -73,6 +73,6 @@ async function read(file: string): Promise<void> {
 read(workerData as string)
   .then(() => port.postMessage({ kind: 'end' } satisfies Read))
   .catch((thrown: Error) =>
-    port.postMessage({ kind: 'trouble', message: thrown.message, remedy: thrown instanceof Trouble ? thrown.remedy : '' } satisfies Read),
+    port.postMessage({ kind: 'trouble', message: thrown.message, hint: thrown instanceof Problem ? thrown.hint : '' } satisfies Read),
   )
   .finally(() => port.close());

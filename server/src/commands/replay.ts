@@ -10,7 +10,7 @@ import { instantOf, type Line } from '@nibber/core/detections';
 import { explainTrail, startState, step, type Outcome, type Trail } from '@nibber/core/sieve';
 import { compileSite, type CompiledSite } from '@nibber/core/site';
 import { clockText, isoInstant, wallTime, wallWords, type Instant } from '@nibber/core/time';
-import { faultLine, Trouble } from '@nibber/core/problem';
+import { problemLine, Problem } from '@nibber/core/problem';
 import { withArticle } from '@nibber/core/words';
 import { eachLine } from './lines';
 import { asTyped, fail, needed, readOptions } from './options';
@@ -44,7 +44,7 @@ async function main() {
   await eachLine(asTyped(needed(options.detections, 'detections')), (line, number) => {
     const at = instantOf(line);
     if (at < latest)
-      throw new Trouble('bad-line', `line ${number}, at ${isoInstant(at)} is before the line above it`, 'Allowed: lines in order of time.');
+      throw new Problem('bad-line', `line ${number}, at ${isoInstant(at)} is before the line above it`, 'Allowed: lines in order of time.');
     checkNames(site, line, number);
     latest = at;
     take(line);
@@ -63,14 +63,14 @@ function loadSite(file: string) {
     fail((thrown as Error).message);
   }
   const result = readSite(text);
-  return result.ok ? compileSite(result.site) : fail(result.faults.map((f) => `${file}: ${faultLine(f)}`).join('\n'));
+  return result.ok ? compileSite(result.site) : fail(result.problems.map((f) => `${file}: ${problemLine(f)}`).join('\n'));
 }
 
 /** @throws Trouble 'bad-line' where a line names what is not in the site file */
 function checkNames(site: CompiledSite, line: Line, number: number): void {
   const known = (what: string, id: string, all: { has(id: string): boolean; keys(): Iterable<string> }) => {
     if (!all.has(id))
-      throw new Trouble(
+      throw new Problem(
         'bad-line',
         `line ${number}, ${what} ${id} is not in the site file`,
         `Allowed: ${[...all.keys()].join(', ') || 'none'}.`,
@@ -129,4 +129,4 @@ function explained(site: CompiledSite, outcome: Outcome): string {
   }
 }
 
-main().catch((thrown: Error) => fail(thrown instanceof Trouble ? `${thrown.message}. ${thrown.remedy}` : thrown.message));
+main().catch((thrown: Error) => fail(thrown instanceof Problem ? `${thrown.message}. ${thrown.hint}` : thrown.message));

@@ -18,9 +18,9 @@ const forms = {
   owner: 'post /api/owner',
   password: 'put /api/password',
   token: 'post /api/tokens',
-  attempt: 'post /api/attempts',
+  attempt: 'post /api/connection-attempts',
   paired: 'post /api/paired-cameras',
-  cameraSignIn: 'put /api/cameras/:camera/sign-in',
+  cameraLogin: 'put /api/cameras/:camera/login',
 } as const;
 
 const isCheck = process.argv.includes('--check');

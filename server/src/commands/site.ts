@@ -5,10 +5,10 @@
 
 import { theProgram } from '@nibber/core/permissions';
 import { readFileSync } from 'node:fs';
-import { readSite } from '@nibber/core/check';
+import { readSite, upgradeSite } from '@nibber/core/check';
 import { siteChanges, type SiteChange } from '@nibber/core/difference';
 import type { SiteFile } from '@nibber/core/site';
-import { faultLine } from '@nibber/core/problem';
+import { problemLine } from '@nibber/core/problem';
 import { machineClock } from '../base/clock';
 import { readConfig } from '../runtime/config';
 import { openRecord } from '../db';
@@ -56,8 +56,8 @@ function read(file: string): { readonly text: string; readonly site: SiteFile } 
     fail((thrown as Error).message);
   }
   const result = readSite(text);
-  if (result.ok) return { text, site: result.site };
-  for (const fault of result.faults) console.log(faultLine(fault));
+  if (result.ok) return { text: upgradeSite(text), site: result.site };
+  for (const problem of result.problems) console.log(problemLine(problem));
   process.exit(1);
 }
 

@@ -1,12 +1,12 @@
 // npm start: the server alone.
 
-import { Trouble, faultLine } from '@nibber/core/problem';
+import { Problem, problemLine } from '@nibber/core/problem';
 import { readConfig } from '../runtime/config';
-import { openPlace } from '../runtime';
+import { openSite } from '../runtime';
 
 async function main() {
   const config = readConfig();
-  const place = await openPlace(config);
+  const place = await openSite(config);
   if (place.setUpCode) console.log(`Set-up code for the owner’s account: ${place.setUpCode}`);
   const { tls, host } = config;
   console.log(`Nibber listens at ${tls ? 'https' : 'http'}://${host}:${place.port}`);
@@ -24,9 +24,9 @@ async function main() {
 }
 
 main().catch((thrown: Error & { code?: string }) => {
-  if (thrown instanceof Trouble) {
-    console.error(`${thrown.message} ${thrown.remedy}`);
-    thrown.faults.forEach((f) => console.error(`  ${faultLine(f)}`));
+  if (thrown instanceof Problem) {
+    console.error(`${thrown.message} ${thrown.hint}`);
+    thrown.problems.forEach((f) => console.error(`  ${problemLine(f)}`));
   } else if (thrown.code === 'EADDRINUSE') console.error('The port is in use. Set PORT to another one.');
   else console.error(thrown);
   process.exit(1);

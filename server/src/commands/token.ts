@@ -4,7 +4,7 @@ import type { Role } from '@nibber/core/site';
 import { machineClock } from '../base/clock';
 import { readConfig } from '../runtime/config';
 import { openRecord } from '../db';
-import { mostBearerDays, openAccess } from '../db/access';
+import { maxBearerDays, openAccess } from '../db/access';
 import { fail, needed, readOptions } from './options';
 
 const roles: readonly Role[] = ['installer', 'owner', 'member'];
@@ -15,7 +15,7 @@ async function main() {
   if (!roles.includes(role as Role)) fail(`--role ${role} is unknown; allowed: ${roles.join(', ')}`);
   const record = await openRecord(readConfig().dataFolder);
   const name = options.name ?? 'A script';
-  const days = Number(options.days ?? mostBearerDays);
+  const days = Number(options.days ?? maxBearerDays);
   console.log(await openAccess(record, machineClock()).makeBearer({ role: role as Role, name, days }));
   await record.close();
 }

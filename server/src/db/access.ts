@@ -4,9 +4,9 @@
 import { createHash, randomBytes, randomInt, randomUUID, timingSafeEqual } from 'node:crypto';
 import { hash, verify } from '@node-rs/argon2';
 import type { Transaction } from 'sequelize';
-import { belongsAt, sightOf, type Sight } from '@nibber/core/people';
+import { belongsAt, accessOf, type PersonAccess } from '@nibber/core/people';
 import type { Role, SiteFile } from '@nibber/core/site';
-import { Trouble } from '@nibber/core/problem';
+import { Problem } from '@nibber/core/problem';
 import { log } from '../base/log';
 import type { Clock } from '../base/clock';
 import type { AccountRow, Record } from './index';
@@ -23,10 +23,10 @@ export type Visitor = {
   /** When they gave their password last, by the machine's clock; undefined of a script, which has none. */
   readonly confirmedAt: number | undefined;
   /** What they may see, as the site is now. */
-  readonly sight: Sight;
+  readonly visible: PersonAccess;
 };
 
-export type SignInAnswer = {
+export type SessionAnswer = {
   readonly id: string;
   readonly kind: 'browser' | 'bearer';
   /** The person, or what the token was called. */
@@ -58,7 +58,7 @@ export type Access = {
   /** Also ends every other sign-in of that person. @throws Trouble 'not-allowed' where the present one is wrong */
   changePassword(visitor: Visitor, present: string, next: string): Promise<void>;
   /** Those that hold, newest first; of one person, or of all. */
-  signIns(of: string | undefined): Promise<SignInAnswer[]>;
+  sessions(of: string | undefined): Promise<SessionAnswer[]>;
   /** Ends a sign-in or a token; a phone that was signed up in it is told nothing more. */
   end(id: string): Promise<void>;
   /** Ends everything of a person: sign-ins, phones, invitations. @returns how many sign-ins there were */
@@ -68,7 +68,7 @@ export type Access = {
   /** What an author may be now, by `authorOf`; undefined for one who is not let in any more. */
   roleNow(author: string | null): Promise<Role | undefined>;
   /** What a person may see now; everything for a script; undefined for who is not let in. */
-  sightNow(person: string): Sight | undefined;
+  visibleNow(person: string): PersonAccess | undefined;
   /** Gives an account a password, in the transaction in which an invitation is used; makes the account where there is none. */
   givePassword(of: { name: string; person: string; role: Role }, passwordHash: string, transaction: Transaction): Promise<void>;
   hashOf(password: string): Promise<string>;
@@ -79,7 +79,7 @@ export type Access = {
 };
 
 const sessionDays = 30;
-export const mostBearerDays = 365;
+export const maxBearerDays = 365;
 /** Who made something that ends with what they may: a person, or a token. */
 export const authorOf = ({ person, session }: Pick<Visitor, 'person' | 'session'>): string => person ? `person ${person}` : `session ${session}`; // prettier-ignore
 const dayMs = 86_400_000;
@@ -91,7 +91,7 @@ const codeSigns = 'ABCDEFGHJKLMNPQRSTUVWXYZ23456789';
 
 type People = Pick<SiteBook, 'file' | 'addOwner'>;
 
-const nobodysSight = sightOf({ cameras: [] }, undefined);
+const fullAccess = accessOf({ cameras: [] }, undefined);
 type Person = NonNullable<SiteFile['people']>[number];
 
 /** @param site whose people may come in; without it (a command beside the server) accounts can be made and nobody let in */
@@ -143,17 +143,17 @@ export function openAccess(record: Record, clock: Clock, site?: People): Access 
     passwordHash: string,
   ) => {
     if (await accounts.findOne({ where: { person }, transaction }))
-      throw new Trouble('conflict', `${name} already has an account.`, 'Change its password instead.');
+      throw new Problem('conflict', `${name} already has an account.`, 'Change its password instead.');
     if (await accounts.findOne({ where: { name }, transaction }))
-      throw new Trouble('conflict', `The account ${name} already exists.`, 'Choose another name.');
+      throw new Problem('conflict', `The account ${name} already exists.`, 'Choose another name.');
     await accounts.create({ id: randomUUID(), name, person, role, passwordHash, createdAtMachine: clock.machine() }, { transaction });
   };
   /** @throws Trouble 'not-allowed' where it is not their password */
   const accountWith = async ({ person }: Visitor, password: string) => {
     const account = await accounts.findOne({ where: { person: person ?? '' } });
-    if (!account) throw new Trouble('not-allowed', 'A token has no password.', 'Sign in as that person.');
+    if (!account) throw new Problem('not-allowed', 'A token has no password.', 'Sign in as that person.');
     if (!(await verify(account.passwordHash, password)))
-      throw new Trouble('not-allowed', 'The password is wrong.', 'Try again. Nothing was changed.');
+      throw new Problem('not-allowed', 'The password is wrong.', 'Try again. Nothing was changed.');
     return account;
   };
   const needsOwner = async (transaction?: Transaction) => {
@@ -176,9 +176,9 @@ export function openAccess(record: Record, clock: Clock, site?: People): Access 
     },
     async makeOwner({ name: typedName, password, code }) {
       const name = tidyName(typedName);
-      if (!(await needsOwner())) throw new Trouble('conflict', 'This site already has an owner.', 'Sign in instead.');
+      if (!(await needsOwner())) throw new Problem('conflict', 'This site already has an owner.', 'Sign in instead.');
       if (!isCode(code))
-        throw new Trouble(
+        throw new Problem(
           'not-allowed',
           'The set-up code is wrong.',
           'It is shown where Nibber was started. Restart Nibber to see it again.',
@@ -186,7 +186,7 @@ export function openAccess(record: Record, clock: Clock, site?: People): Access 
       checkPassword(password);
       const passwordHash = await hash(password);
       await site!.addOwner(name, async (person, transaction) => {
-        if (!(await needsOwner(transaction))) throw new Trouble('conflict', 'This site already has an owner.', 'Sign in instead.');
+        if (!(await needsOwner(transaction))) throw new Problem('conflict', 'This site already has an owner.', 'Sign in instead.');
         // An account that nobody of the site has any more gives its name free.
         await accounts.destroy({ where: { person }, transaction });
         await accounts.destroy({ where: { name }, transaction });
@@ -200,8 +200,8 @@ export function openAccess(record: Record, clock: Clock, site?: People): Access 
     },
     personOf: async (name) => (await accountOf(name))?.person,
     async makeBearer({ role, name, days }) {
-      if (!Number.isInteger(days) || days < 1 || days > mostBearerDays)
-        throw new Trouble('bad-input', `A token cannot last ${days} days.`, `Choose 1 to ${mostBearerDays} days.`);
+      if (!Number.isInteger(days) || days < 1 || days > maxBearerDays)
+        throw new Problem('bad-input', `A token cannot last ${days} days.`, `Choose 1 to ${maxBearerDays} days.`);
       return addSession({ account: null, role, kind: 'bearer', label: name }, days);
     },
     async visitor(token) {
@@ -217,8 +217,8 @@ export function openAccess(record: Record, clock: Clock, site?: People): Access 
           .write((transaction) => sessions.update({ lastSeenAtMachine: now }, { where: { tokenHash: session.tokenHash }, transaction }))
           .catch((thrown: Error) => log.warn({ error: thrown.message }, 'last activity not saved'));
       return person
-        ? { role: person.role, name: person.name, person: person.id, session: session.id, confirmedAt: session.confirmedAtMachine ?? 0, sight: sightOf(site!.file, person) } // prettier-ignore
-        : { role: session.role, name: session.label ?? 'A script', person: undefined, session: session.id, confirmedAt: undefined, sight: nobodysSight }; // prettier-ignore
+        ? { role: person.role, name: person.name, person: person.id, session: session.id, confirmedAt: session.confirmedAtMachine ?? 0, visible: accessOf(site!.file, person) } // prettier-ignore
+        : { role: session.role, name: session.label ?? 'A script', person: undefined, session: session.id, confirmedAt: undefined, visible: fullAccess }; // prettier-ignore
     },
     async confirm(visitor, password) {
       await accountWith(visitor, password);
@@ -236,9 +236,9 @@ export function openAccess(record: Record, clock: Clock, site?: People): Access 
       ended();
       hasPassword(account.person);
     },
-    async signIns(of) {
+    async sessions(of) {
       const [rows, owners] = await Promise.all([sessions.findAll({ order: [['madeAtMachine', 'DESC']] }), accounts.findAll()]);
-      return rows.flatMap((s): SignInAnswer[] => {
+      return rows.flatMap((s): SessionAnswer[] => {
         const account = owners.find((a) => a.id === s.account);
         const person = account && personOf(account);
         if (s.expiresAtMachine <= clock.machine() || (s.account !== null && !person) || (of !== undefined && person?.id !== of)) return [];
@@ -274,9 +274,9 @@ export function openAccess(record: Record, clock: Clock, site?: People): Access 
       return count;
     },
     withAccounts: async () => new Set((await accounts.findAll({ attributes: ['person'], raw: true })).map((a) => a.person)),
-    sightNow(person) {
+    visibleNow(person) {
       const found = people().find((p) => p.id === person);
-      return found && isLetIn(found) ? sightOf(site!.file, found) : undefined;
+      return found && isLetIn(found) ? accessOf(site!.file, found) : undefined;
     },
     async roleNow(author) {
       const [kind, id] = (author ?? '').split(' ');

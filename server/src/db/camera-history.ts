@@ -8,20 +8,20 @@ import type { Media } from './media';
 import type { WalkedItem } from './rows';
 import { itemRole } from './walk-tests';
 
-export type KeptOf = { readonly tracks: number; readonly events: number; readonly clips: number; readonly since: Instant | null };
+export type StoredDataOf = { readonly tracks: number; readonly events: number; readonly clips: number; readonly since: Instant | null };
 
 export type Past = {
-  kept(camera: string): Promise<KeptOf>;
+  kept(camera: string): Promise<StoredDataOf>;
   /**
    * Deletes every track, event, alert and delivery of a camera up to an instant, with their pictures and clips, and what walk tests and the
    * logbook show of them. @returns how much there was
    */
-  forget(camera: string, upTo: Instant): Promise<KeptOf>;
+  forget(camera: string, upTo: Instant): Promise<StoredDataOf>;
 };
 
 export function openPast({ tables, write }: Database, media: Media, detections: Detections): Past {
   const { tracks, trails, events, deliveries, walkTests, logbook } = tables;
-  const kept = async (camera: string): Promise<KeptOf> => {
+  const kept = async (camera: string): Promise<StoredDataOf> => {
     const oldest = await tracks.findOne({ attributes: ['firstSeen'], where: { camera }, order: [['firstSeen', 'ASC']] });
     return {
       tracks: await tracks.count({ where: { camera } }),

@@ -6,7 +6,7 @@ import type { Camera } from '@nibber/core/site';
 import type { Instant } from '@nibber/core/time';
 import { idOf } from '@nibber/core/words';
 import { originOf } from '../net/origin';
-import { SignInElsewhere, type SignIn } from '../net/sign-in';
+import { LoginElsewhere, type Login } from '../net/login';
 import type { Record } from './index';
 import type { Sealed } from './sealed';
 
@@ -14,11 +14,11 @@ import type { Sealed } from './sealed';
 export const newCameraId = (name: string, others: readonly Camera[]): string => idOf(name, ['new', ...others.map((c) => c.id)], 'camera');
 
 /** The name under which a camera's sign-in is sealed. */
-export const signInName = (camera: string): string => `sign-in ${camera}`;
+export const loginName = (camera: string): string => `sign-in ${camera}`;
 export const tokenName = (camera: string) => `token ${camera}`;
 
 /** What a camera is let into by, with the machines and ports it was given for; it goes nowhere else. */
-type KeptSignIn = { readonly name: string; readonly password: string; readonly origins?: readonly string[]; readonly digest?: boolean };
+type StoredLogin = { readonly name: string; readonly password: string; readonly origins?: readonly string[]; readonly digest?: boolean };
 
 /** Every address at which a camera is asked. */
 export const addressesOf = ({ source }: Pick<Camera, 'source'>): string[] =>
@@ -28,32 +28,32 @@ export const addressesOf = ({ source }: Pick<Camera, 'source'>): string[] =>
       ? [source.still]
       : [];
 
-export type SignIns = {
+export type CameraLogins = {
   /**
    * @returns the camera's sign-in as it may be sent to an address; undefined where it has none
    * @throws SignInElsewhere where it was given for another scheme, host or port
    */
-  of(camera: string, address: string): Promise<SignIn | undefined>;
-  give(camera: string, signIn: SignIn, addresses: readonly string[], transaction: Transaction): Promise<void>;
+  of(camera: string, address: string): Promise<Login | undefined>;
+  give(camera: string, login: Login, addresses: readonly string[], transaction: Transaction): Promise<void>;
   /** Sign-ins that were kept before they were bound are bound to where their cameras are asked now. */
   bind(cameras: readonly Camera[]): Promise<void>;
 };
 
-export const openSignIns = (record: Record, sealed: Sealed): SignIns => {
-  const put = (camera: string, kept: KeptSignIn) => record.write((transaction) => sealed.put(signInName(camera), kept, transaction));
+export const openCameraLogins = (record: Record, sealed: Sealed): CameraLogins => {
+  const put = (camera: string, kept: StoredLogin) => record.write((transaction) => sealed.put(loginName(camera), kept, transaction));
   return {
     async of(camera, address) {
-      const kept = await sealed.get<KeptSignIn>(signInName(camera));
+      const kept = await sealed.get<StoredLogin>(loginName(camera));
       if (!kept) return undefined;
-      if (!kept.origins?.includes(originOf(address))) throw new SignInElsewhere();
+      if (!kept.origins?.includes(originOf(address))) throw new LoginElsewhere();
       const { name, password, digest } = kept;
       return { name, password, digest, saysDigest: digest ? undefined : () => void put(camera, { ...kept, digest: true }).catch(() => {}) };
     },
     give: (camera, { name, password, digest }, addresses, transaction) =>
-      sealed.put(signInName(camera), { name, password, digest, origins: [...new Set(addresses.map(originOf))] }, transaction),
+      sealed.put(loginName(camera), { name, password, digest, origins: [...new Set(addresses.map(originOf))] }, transaction),
     async bind(cameras) {
       for (const camera of cameras) {
-        const kept = await sealed.get<KeptSignIn>(signInName(camera.id)).catch(() => undefined);
+        const kept = await sealed.get<StoredLogin>(loginName(camera.id)).catch(() => undefined);
         if (kept && !kept.origins) await put(camera.id, { ...kept, origins: [...new Set(addressesOf(camera).map(originOf))] });
       }
     },

@@ -86,11 +86,11 @@ test('every version of the site is kept, a bad one changes nothing, and modes su
   const changes: string[] = [];
   book.onChange((c) => changes.push(c.kind));
   await book.replace(peopledYard, { by: { name: 'Wren', role: 'owner' }, what: 'set it up' });
-  await book.edit([[['rules', 'comes-in', 'restSeconds'], 10]], { by: { name: 'Wren', role: 'owner' }, what: 'made it quicker' });
+  await book.edit([[['rules', 'comes-in', 'cooldownSeconds'], 10]], { by: { name: 'Wren', role: 'owner' }, what: 'made it quicker' });
   await expect(
     book.edit([[['rules', 'comes-in', 'cameras'], ['attic']]], { by: { name: 'Wren', role: 'owner' }, what: 'broke it' }),
   ).rejects.toThrow('attic is not a camera');
-  expect(book.file.rules![0]).toMatchObject({ restSeconds: 10, cameras: ['gate'] });
+  expect(book.file.rules![0]).toMatchObject({ cooldownSeconds: 10, cameras: ['gate'] });
   await book.setMode('yard', 'shut', { name: 'Wren' });
   await expect(book.setMode('yard', 'party', { name: 'Wren' })).rejects.toThrow('Mode party not found');
   await expect(book.setMode('attic', 'shut', { name: 'Wren' })).rejects.toThrow('Area attic not found');

@@ -4,28 +4,28 @@ import { randomUUID } from 'node:crypto';
 import { col, fn, literal, Op, type Transaction } from 'sequelize';
 import type { Instant } from '@nibber/core/time';
 import type { Database } from './database';
-import type { KeptFile, Media } from './media';
+import type { StoredFile, Media } from './media';
 import type { DeliveryRow, SeenInDelivery } from './rows';
 
 export type NewDelivery = Omit<DeliveryRow, 'id' | 'state' | 'why'>;
 
 export type Deliveries = {
   /** Keeps it with its picture; one that was kept before is not kept again. */
-  accept(delivery: NewDelivery, picture: KeptFile | undefined): Promise<{ readonly id: string; readonly again: boolean }>;
+  accept(delivery: NewDelivery, picture: StoredFile | undefined): Promise<{ readonly id: string; readonly again: boolean }>;
   /** In the order in which they were accepted. */
-  due(camera: string, most: number): Promise<DeliveryRow[]>;
+  due(camera: string, max: number): Promise<DeliveryRow[]>;
   camerasDue(): Promise<string[]>;
   settle(id: string, state: DeliveryRow['state'], why: string | null, transaction: Transaction): Promise<void>;
   /** Of each camera, when the newest came that is not due any more. */
   newestDone(): Promise<Map<string, Instant>>;
   /** Those that are not due any more, from an instant on, in the order in which they were accepted: the newest so many. */
-  doneSince(camera: string, from: Instant, most: number): Promise<DeliveryRow[]>;
+  doneSince(camera: string, from: Instant, max: number): Promise<DeliveryRow[]>;
   /** Newest first. */
-  newest(camera: string, most: number): Promise<DeliveryRow[]>;
+  newest(camera: string, max: number): Promise<DeliveryRow[]>;
   count(camera: string): Promise<number>;
-  seen(camera: string, most: number): Promise<(SeenInDelivery | null)[]>;
+  seen(camera: string, max: number): Promise<(SeenInDelivery | null)[]>;
   /** When cameras said that it was, and when it came. */
-  saidTimes(camera: string, most: number): Promise<{ saidAt: Instant; at: Instant }[]>;
+  saidTimes(camera: string, max: number): Promise<{ saidAt: Instant; at: Instant }[]>;
   /** Lets go of all but the newest so many of a camera, what is due left out. */
   prune(camera: string, kept: number): Promise<void>;
 };
@@ -51,8 +51,8 @@ export function openDeliveries({ tables: { deliveries }, write }: Database, medi
           await media.hold(transaction, { holder: 'delivery', holderId: id, role: 'picture', camera, takenAt: at, file: picture });
         return { id, again: false };
       }),
-    due: async (camera, most) =>
-      (await deliveries.findAll({ where: { state: 'due', camera }, order: asAccepted, limit: most })).map((d) => d.get({ plain: true })),
+    due: async (camera, max) =>
+      (await deliveries.findAll({ where: { state: 'due', camera }, order: asAccepted, limit: max })).map((d) => d.get({ plain: true })),
     camerasDue: async () =>
       (await deliveries.findAll({ attributes: ['camera'], where: { state: 'due' }, group: ['camera'], raw: true })).map((d) => d.camera),
     settle: async (id, state, why, transaction) => void (await deliveries.update({ state, why }, { where: { id }, transaction })),
@@ -60,18 +60,18 @@ export function openDeliveries({ tables: { deliveries }, write }: Database, medi
       const rows = (await deliveries.findAll({ attributes: ['camera', [fn('MAX', col('at')), 'at']], where: done, group: ['camera'], raw: true })) as unknown as { camera: string; at: number }[]; // prettier-ignore
       return new Map(rows.map(({ camera, at }) => [camera, at]));
     },
-    async doneSince(camera, from, most) {
-      const rows = await deliveries.findAll({ where: { ...done, camera, at: { [Op.gte]: from } }, order: newestFirst, limit: most });
+    async doneSince(camera, from, max) {
+      const rows = await deliveries.findAll({ where: { ...done, camera, at: { [Op.gte]: from } }, order: newestFirst, limit: max });
       return rows.map((d) => d.get({ plain: true })).reverse();
     },
-    newest: async (camera, most) =>
-      (await deliveries.findAll({ where: { camera }, order: newestFirst, limit: most })).map((d) => d.get({ plain: true })),
+    newest: async (camera, max) =>
+      (await deliveries.findAll({ where: { camera }, order: newestFirst, limit: max })).map((d) => d.get({ plain: true })),
     count: (camera) => deliveries.count({ where: { camera } }),
-    seen: async (camera, most) =>
-      (await deliveries.findAll({ attributes: ['seen'], where: { camera }, order: newestFirst, limit: most })).map((d) => d.seen),
-    async saidTimes(camera, most) {
+    seen: async (camera, max) =>
+      (await deliveries.findAll({ attributes: ['seen'], where: { camera }, order: newestFirst, limit: max })).map((d) => d.seen),
+    async saidTimes(camera, max) {
       const where = { camera, saidAt: { [Op.ne]: null } };
-      const rows = await deliveries.findAll({ attributes: ['at', 'saidAt'], where, order: newestFirst, limit: most });
+      const rows = await deliveries.findAll({ attributes: ['at', 'saidAt'], where, order: newestFirst, limit: max });
       return rows.map((r) => ({ at: r.at, saidAt: r.saidAt! }));
     },
     async prune(camera, kept) {

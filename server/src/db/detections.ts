@@ -28,13 +28,13 @@ export type Detections = {
   held(): { readonly bytes: number; readonly since: Instant | undefined };
   readonly budget: DetectionBudget;
   /** Why it is not written; undefined while it is. */
-  trouble(): string | undefined;
+  problem(): string | undefined;
   close(): void;
 };
 
 export type DetectionBudget = { readonly days: number; readonly bytes: number };
 
-const usualBudget: DetectionBudget = { days: 14, bytes: 2_000_000_000 };
+const defaultBudget: DetectionBudget = { days: 14, bytes: 2_000_000_000 };
 const hourMs = 3_600_000;
 const dayMs = 24 * hourMs;
 const syncEveryMs = 5000;
@@ -47,7 +47,7 @@ const nameOf = (hour: number, order: number) => `${new Date(hour * hourMs).toISO
 const hourOf = (name: string) => Math.floor(Date.parse(`${name.slice(0, 13)}:00:00Z`) / hourMs);
 const orderIn = (name: string) => Number(name.slice(14));
 
-export function openDetections(dataFolder: string, budget: DetectionBudget = usualBudget): Detections {
+export function openDetections(dataFolder: string, budget: DetectionBudget = defaultBudget): Detections {
   const root = path.join(dataFolder, 'detections');
   mkdirSync(root, { recursive: true, mode: 0o700 });
   const { lanes, filesOf, readLane } = lanesOf(dataFolder);
@@ -136,7 +136,7 @@ export function openDetections(dataFolder: string, budget: DetectionBudget = usu
       }
       return held;
     },
-    trouble: () => failure && `Detections are not recorded for rehearsals: ${failure}`,
+    problem: () => failure && `Detections are not recorded for rehearsals: ${failure}`,
     close() {
       clearInterval(syncing);
       [...open.keys()].forEach(shut);

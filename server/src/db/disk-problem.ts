@@ -1,20 +1,20 @@
 // What stops a row or a file from being written: the disk, which is waited for, or the thing itself, which no waiting mends.
 
-import { Trouble } from '@nibber/core/problem';
+import { Problem } from '@nibber/core/problem';
 
 const diskCodes = new Set(['ENOSPC', 'EDQUOT', 'EIO', 'EROFS', 'EACCES', 'EPERM', 'EMFILE', 'ENFILE', 'ENOMEM', 'EBUSY']);
 /** Result codes of SQLite that speak of the file or of whoever else holds it, not of what is written. */
 const sqliteCodes = /^SQLITE_(FULL|IOERR|READONLY|CANTOPEN|BUSY|LOCKED|NOMEM|PROTOCOL)/;
 
 /** What stops it, for people; undefined where it is not the disk. */
-export function diskTrouble(thrown: unknown): Trouble | undefined {
+export function diskProblem(thrown: unknown): Problem | undefined {
   if (!isOfDisk(thrown)) return undefined;
   const found = codeOf(thrown);
   if (/^(SQLITE_FULL|ENOSPC|EDQUOT)$/.test(found))
-    return new Trouble('unavailable', 'The server’s disk is full. Nothing was saved.', 'Free up space on the server, then try again.'); // prettier-ignore
+    return new Problem('unavailable', 'The server’s disk is full. Nothing was saved.', 'Free up space on the server, then try again.'); // prettier-ignore
   if (/^(SQLITE_BUSY|SQLITE_LOCKED)/.test(found))
-    return new Trouble('unavailable', 'Another program is using the database. Nothing was saved.', 'Try again in a few seconds.');
-  return new Trouble('unavailable', 'The server cannot write to its disk. Nothing was saved.', 'Check the disk and the permissions of the data folder, then try again.'); // prettier-ignore
+    return new Problem('unavailable', 'Another program is using the database. Nothing was saved.', 'Try again in a few seconds.');
+  return new Problem('unavailable', 'The server cannot write to its disk. Nothing was saved.', 'Check the disk and the permissions of the data folder, then try again.'); // prettier-ignore
 }
 
 function codeOf(thrown: unknown): string {

@@ -23,10 +23,10 @@ test('of twenty pairs of edits at the same time none is lost in silence: a priva
     const other = { id: `part-${i}`, name: `Part ${i}`, purpose: 'ignore', polygon: polygon(0.2) };
     const [rule] = (await stations.ask('GET', '/api/rules')).body;
     const put = (zone: object) => stations.ask('PUT', '/api/cameras/gate/drawings', { zones: [...zones, zone], lines }, as(version));
-    const [one, two, three] = await Promise.all([put(mask), put(other), stations.ask('PUT', '/api/rules/comes-in', { ...rule, restSeconds: 100 + i }, as(version))]); // prettier-ignore
+    const [one, two, three] = await Promise.all([put(mask), put(other), stations.ask('PUT', '/api/rules/comes-in', { ...rule, cooldownSeconds: 100 + i }, as(version))]); // prettier-ignore
     expect([one.status, two.status].sort()).toEqual([200, 409]);
     // A rule is another place: it holds beside either.
-    expect([three.status, stations.site.file.rules![0]!.restSeconds]).toEqual([200, 100 + i]);
+    expect([three.status, stations.site.file.rules![0]!.cooldownSeconds]).toEqual([200, 100 + i]);
     const loser = one.status === 409 ? one : two;
     expect(loser.body.error.message).toMatch(/^Wren changed this meanwhile: .*(Mask|Part) \d+ added/);
     const kept = (await drawings()).zones.map((z) => z.id);
@@ -49,7 +49,7 @@ test('edits of different places made from an older version hold side by side, wh
 test('a page must say what it edited; a script edits what stands there', async () => {
   const { zones, lines } = await drawings();
   const bare = await stations.ask('PUT', '/api/cameras/gate/drawings', { zones, lines }, { cookie: stations.cookie });
-  expect([bare.status, bare.body.error.remedy]).toEqual([400, expect.stringContaining('If-Match')]);
+  expect([bare.status, bare.body.error.hint]).toEqual([400, expect.stringContaining('If-Match')]);
   const script = { authorization: `Bearer ${await stations.access.makeBearer({ role: 'owner', name: 'a script', days: 1 })}` };
   expect((await stations.ask('PUT', '/api/cameras/gate/drawings', { zones, lines }, script)).status).toBe(200);
 });
@@ -58,17 +58,17 @@ test('put back puts back what it took and nothing else', async () => {
   await stations.site.edit([[['rules'], []]], { by: { name: 'Wren', role: 'owner' }, what: 'no rules' });
   const { version } = (await stations.ask('DELETE', '/api/cameras/side')).body;
   await stations.ask('PUT', '/api/cameras/gate/settings', { name: 'Front gate' });
-  const back = await stations.ask('POST', `/api/site/versions/${version}/put-back`);
+  const back = await stations.ask('POST', `/api/site/versions/${version}/revert`);
   expect(back.status).toBe(200);
   expect(stations.site.file.cameras.map((c) => c.name)).toEqual(['Front gate', 'Side']);
-  const again = await stations.ask('POST', `/api/site/versions/${version}/put-back`);
+  const again = await stations.ask('POST', `/api/site/versions/${version}/revert`);
   expect([again.status, again.body.error.message]).toEqual([409, expect.stringMatching(/changed again since/)]);
-  expect((await stations.ask('POST', '/api/site/versions/999/put-back')).status).toBe(404);
+  expect((await stations.ask('POST', '/api/site/versions/999/revert')).status).toBe(404);
   // A name that was changed twice is not taken back past the second change.
   const first = stations.site.version;
   await stations.ask('PUT', '/api/cameras/gate/settings', { name: 'North gate' });
   const named = stations.site.version;
   expect(named).toBe(first + 1);
   await stations.ask('PUT', '/api/cameras/gate/settings', { name: 'South gate' });
-  expect((await stations.ask('POST', `/api/site/versions/${named}/put-back`)).status).toBe(409);
+  expect((await stations.ask('POST', `/api/site/versions/${named}/revert`)).status).toBe(409);
 });

@@ -36,13 +36,13 @@ export type Alerts = {
   find(id: string, transaction?: Transaction): Promise<AlertRow | undefined>;
   of(events: readonly string[], transaction?: Transaction): Promise<AlertRow[]>;
   /** Of a person since an instant of the machine: those that were or are to be sent by themselves, newest first. */
-  toldSince(person: string, sinceMachine: number, transaction: Transaction): Promise<AlertRow[]>;
+  notifiedSince(person: string, sinceMachine: number, transaction: Transaction): Promise<AlertRow[]>;
   /** Of an event: those that still wait are kept back, with why. */
   hold(event: string, why: string, transaction: Transaction): Promise<void>;
   /** Those that have not gone through, made before an instant of the machine. */
   waitingSince(beforeMachine: number): Promise<AlertRow[]>;
   /** What an alert tells of as well as of its own, in order of time. */
-  eventsJoinedTo(alert: string): Promise<EventRow[]>;
+  eventsCombinedInto(alert: string): Promise<EventRow[]>;
   /** What was joined to one is joined to another. */
   rejoin(from: string, to: string, transaction: Transaction): Promise<void>;
   /** For whom something is kept back. */
@@ -56,12 +56,12 @@ export type Alerts = {
   /** That were or are to be sent. */
   count(since: Instant, seen?: SeenPart): Promise<number>;
   /** When each person was last told of a rule by each channel, keyed `person channel`. */
-  lastTold(rule: string, transaction: Transaction): Promise<Map<string, Instant>>;
+  lastNotified(rule: string, transaction: Transaction): Promise<Map<string, Instant>>;
 };
 
 const lookedBack = 50;
 /** What reached somebody, or is on its way. */
-const toldStates: AlertRow['state'][] = ['waiting', 'sent'];
+const notifiedStates: AlertRow['state'][] = ['waiting', 'sent'];
 
 const plain = (rows: readonly { get(options: { plain: true }): AlertRow }[]) => rows.map((a) => a.get({ plain: true }));
 
@@ -100,7 +100,7 @@ export function openEvents({ tables: { events }, write }: Database): Events {
       const hasNone = literal(`NOT EXISTS (SELECT 1 FROM media WHERE holder = 'event' AND holderId = events.id AND role = 'clip')`);
       await write(
         (transaction) =>
-        events.update({ clipTrouble: why }, { where: { [Op.and]: [{ clipTrouble: null, kind: ['track', 'zone'] }, hasNone] } as never, transaction }), // prettier-ignore
+        events.update({ clipProblem: why }, { where: { [Op.and]: [{ clipProblem: null, kind: ['track', 'zone'] }, hasNone] } as never, transaction }), // prettier-ignore
       );
     },
   };
@@ -112,22 +112,23 @@ export function openAlerts({ tables: { alerts, events }, sequelize }: Database):
     change: async (id, values, transaction) => void (await alerts.update(values, { where: { id }, transaction })),
     find: async (id, transaction) => (await alerts.findByPk(id, { transaction: transaction ?? null }))?.get({ plain: true }),
     of: async (ids, transaction) => plain(await alerts.findAll({ where: { event: [...ids] }, transaction: transaction ?? null })),
-    toldSince: async (person, since, transaction) =>
-      plain(await alerts.findAll({ where: { person, madeAtMachine: { [Op.gt]: since }, state: toldStates }, order: [['madeAtMachine', 'DESC']], transaction })), // prettier-ignore
+    notifiedSince: async (person, since, transaction) =>
+      plain(await alerts.findAll({ where: { person, madeAtMachine: { [Op.gt]: since }, state: notifiedStates }, order: [['madeAtMachine', 'DESC']], transaction })), // prettier-ignore
     hold: async (event, why, transaction) =>
-      void (await alerts.update({ state: 'held', why }, { where: { event, state: 'waiting' }, transaction })),
+      void (await alerts.update({ state: 'suppressed', why }, { where: { event, state: 'waiting' }, transaction })),
     waitingSince: async (before) => plain(await alerts.findAll({ where: { state: 'waiting', madeAtMachine: { [Op.lte]: before } }, limit: 200 })), // prettier-ignore
-    async eventsJoinedTo(alert) {
-      const rows = await alerts.findAll({ where: { joined: alert } });
+    async eventsCombinedInto(alert) {
+      const rows = await alerts.findAll({ where: { combinedInto: alert } });
       // A summary has the last of its events for its own: that one is counted once.
       const ids = new Set(rows.map((a) => a.event));
       return (await events.findAll({ where: { id: [...ids] }, order: [['at', 'ASC']] })).map((e) => e.get({ plain: true }));
     },
-    rejoin: async (from, to, transaction) => void (await alerts.update({ joined: to }, { where: { joined: from }, transaction })),
+    rejoin: async (from, to, transaction) =>
+      void (await alerts.update({ combinedInto: to }, { where: { combinedInto: from }, transaction })),
     keptBackFor: async () =>
-      (await alerts.findAll({ attributes: ['person'], where: { inSummary: true, state: 'held' }, group: ['person'], raw: true })).map((a) => a.person), // prettier-ignore
+      (await alerts.findAll({ attributes: ['person'], where: { inSummary: true, state: 'suppressed' }, group: ['person'], raw: true })).map((a) => a.person), // prettier-ignore
     async keptBack(person, upTo, transaction) {
-      const kept = plain(await alerts.findAll({ where: { person, inSummary: true, state: 'held' }, transaction }));
+      const kept = plain(await alerts.findAll({ where: { person, inSummary: true, state: 'suppressed' }, transaction }));
       const at = new Map((await events.findAll({ attributes: ['id', 'at'], where: { id: kept.map((k) => k.event) }, transaction })).map((e) => [e.id, e.at])); // prettier-ignore
       return kept.filter((k) => at.get(k.event)! <= upTo).sort((a, b) => at.get(a.event)! - at.get(b.event)!);
     },
@@ -136,7 +137,7 @@ export function openAlerts({ tables: { alerts, events }, sequelize }: Database):
       const [rows] = await sequelize.query(
         `SELECT COUNT(DISTINCT events.id) AS n FROM events JOIN alerts ON alerts.event = events.id
          WHERE events.thread = :thread AND alerts.person = :person AND alerts.state IN (:states)`,
-        { replacements: { thread, person, states: toldStates } },
+        { replacements: { thread, person, states: notifiedStates } },
       );
       return (rows as { n: number }[])[0]!.n;
     },
@@ -154,16 +155,16 @@ export function openAlerts({ tables: { alerts, events }, sequelize }: Database):
       const [rows] = await sequelize.query(
         `SELECT COUNT(*) AS n FROM events JOIN alerts ON alerts.event = events.id
          WHERE events.at >= :since AND events.test IS NULL AND alerts.state IN (:states) ${part}`,
-        { replacements: { since, states: toldStates, cameras: [...(seen?.cameras ?? []), ''], areas: [...(seen?.areas ?? []), ''] } },
+        { replacements: { since, states: notifiedStates, cameras: [...(seen?.cameras ?? []), ''], areas: [...(seen?.areas ?? []), ''] } },
       );
       return (rows as { n: number }[])[0]!.n;
     },
-    async lastTold(rule, transaction) {
+    async lastNotified(rule, transaction) {
       const recent = await events.findAll({ where: { ...byItself, rule }, order: [['at', 'DESC']], limit: lookedBack, transaction });
-      const told = await alerts.findAll({ where: { event: recent.map((e) => e.id), state: toldStates }, transaction });
+      const notified = await alerts.findAll({ where: { event: recent.map((e) => e.id), state: notifiedStates }, transaction });
       const at = new Map(recent.map((e) => [e.id, e.at]));
       const last = new Map<string, Instant>();
-      for (const { person, channel, event } of told) {
+      for (const { person, channel, event } of notified) {
         const key = `${person} ${channel}`;
         last.set(key, Math.max(last.get(key) ?? -Infinity, at.get(event)!));
       }

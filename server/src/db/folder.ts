@@ -11,15 +11,15 @@ export function closeFolder(folder: string): void {
   mkdirSync(folder, { recursive: true, mode: 0o700 });
   // What is gone by the time it is looked at (the database's own, while another lets go of it) is open to nobody.
   const isWide = (file: string) => ((statSync(file, { throwIfNoEntry: false })?.mode ?? 0) & others) !== 0;
-  if (isWide(folder) || readdirSync(folder).some((name) => isWide(path.join(folder, name)))) mend(folder);
+  if (isWide(folder) || readdirSync(folder).some((name) => isWide(path.join(folder, name)))) fix(folder);
 }
 
-function mend(folder: string): void {
+function fix(folder: string): void {
   chmodSync(folder, 0o700);
   for (const entry of readdirSync(folder, { withFileTypes: true })) {
     const file = path.join(folder, entry.name);
     // What a link points to is not ours to close.
-    if (entry.isDirectory()) mend(file);
+    if (entry.isDirectory()) fix(file);
     else if (entry.isFile()) closeFile(file);
   }
 }

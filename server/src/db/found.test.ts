@@ -39,7 +39,7 @@ function drawn(seed: number) {
 }
 const track = (id: string, at: number, camera: string, [cls, type]: (typeof kinds)[number], test: string | null = null): TrackRow => ({ id, camera, class: cls, type, firstSeen: at, lastSeen: at + 4000, path: [], pictureBox: null, hasEvent: false, test }); // prettier-ignore
 const event = (id: string, at: number, camera: string | null, of: string | null, more: Partial<EventRow> = {}): EventRow => ({
-  id, kind: of ? 'track' : 'sensor', rule: 'comes-in', ruleName: 'R', camera, sensor: null, area: 'land', track: of, at, class: null, type: null, box: null, pictureBox: null, pictureBy: null, shots: null, clipTrouble: null, steps: [], description: null, descriptionTrouble: null,
+  id, kind: of ? 'track' : 'sensor', rule: 'comes-in', ruleName: 'R', camera, sensor: null, area: 'land', track: of, at, class: null, type: null, box: null, pictureBox: null, chosenBy: null, snapshots: null, clipProblem: null, steps: [], description: null, descriptionProblem: null,
   fields: null, question: null, mark: null, thread: null, joins: null, test: null, ...more }); // prettier-ignore
 
 const tracks: TrackRow[] = [];
@@ -212,7 +212,7 @@ describe('what was read', () => {
     const numbers = rows.map((r) => r.corrected ?? r.value).filter((v): v is number => typeof v === 'number');
     for (const order of ['newest', 'oldest'] as const) {
       const found = await record.found.readings(of, order, 5);
-      expect([found.count, found.least, found.most]).toEqual([rows.length, numbers.length ? Math.min(...numbers) : null, numbers.length ? Math.max(...numbers) : null]); // prettier-ignore
+      expect([found.count, found.min, found.max]).toEqual([rows.length, numbers.length ? Math.min(...numbers) : null, numbers.length ? Math.max(...numbers) : null]); // prettier-ignore
       const times = (await record.readings.some(found.ids)).map((r) => r.at);
       const expected = rows.map((r) => r.at).sort((a, b) => (order === 'newest' ? b - a : a - b)).slice(0, 5); // prettier-ignore
       expect(times).toEqual(expected);

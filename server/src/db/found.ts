@@ -3,7 +3,7 @@
 
 import { QueryTypes } from 'sequelize';
 import type { Instant } from '@nibber/core/time';
-import { Trouble } from '@nibber/core/problem';
+import { Problem } from '@nibber/core/problem';
 import type { Database } from './database';
 import type { SeenPart } from './page';
 
@@ -22,16 +22,16 @@ export type FoundAsked = {
   readonly to: Instant | null;
 };
 /** `event`: of which a moment is told, the newest where there are several. */
-export type FoundMoment = { readonly id: string; readonly at: Instant; readonly event: string | null };
-export type FoundMoments = { readonly count: number; readonly first: Instant | null; readonly last: Instant | null; readonly moments: readonly FoundMoment[] }; // prettier-ignore
+export type FoundEvent = { readonly id: string; readonly at: Instant; readonly event: string | null };
+export type FoundEvents = { readonly count: number; readonly first: Instant | null; readonly last: Instant | null; readonly moments: readonly FoundEvent[] }; // prettier-ignore
 
 /** What was asked of readings, and what they said; `least` and `most` of those that are numbers. */
 export type FoundReadings = {
   readonly count: number;
   readonly first: Instant | null;
   readonly last: Instant | null;
-  readonly least: number | null;
-  readonly most: number | null;
+  readonly min: number | null;
+  readonly max: number | null;
   readonly ids: readonly string[];
 };
 
@@ -40,10 +40,10 @@ export type FoundIn = {
   readings(
     asked: Pick<FoundAsked, 'words' | 'from' | 'to'> & { readonly readings: readonly string[] },
     order: 'newest' | 'oldest',
-    most: number,
+    max: number,
   ): Promise<FoundReadings>;
   /** @param most moments, the newest of them first or the oldest */
-  search(asked: FoundAsked, order: 'newest' | 'oldest', most: number, seen?: SeenPart): Promise<FoundMoments>;
+  search(asked: FoundAsked, order: 'newest' | 'oldest', max: number, seen?: SeenPart): Promise<FoundEvents>;
   /** When the first thing that is kept of these cameras (of all that is seen, where none is named) was seen. */
   since(cameras: readonly string[], seen?: SeenPart): Promise<Instant | null>;
 };
@@ -51,12 +51,12 @@ export type FoundIn = {
 const perInstant = 4096;
 const longest = Number.MAX_SAFE_INTEGER / perInstant;
 /** So many words of the record may stand for one with `?`. */
-const mostWords = 200;
+const maxWords = 200;
 /** So many words may those of one question be written out to, and so many of them need the whole record's words to be gone through. */
-const mostMeant = 3000;
-const mostScans = 2;
+const maxMeant = 3000;
+const maxScans = 2;
 /** With more `?` than these the words of the record are gone through, which takes longer the more there are. */
-const mostWrittenOut = 2;
+const maxWrittenOut = 2;
 const characters = [...'abcdefghijklmnopqrstuvwxyz0123456789'];
 /**
  * Each word that one with `?` can be, in Latin letters and figures, of which plates are made. What was read may itself hold a character that nobody
@@ -66,7 +66,7 @@ function writtenOut(word: string): string[] {
   const all = (w: string): string[] => (w.includes('?') ? characters.flatMap((c) => all(w.replace('?', c))) : [w]);
   if (!/\d/.test(word)) return all(word);
   const open = word.split('?').length - 1;
-  const unread = [...word].flatMap((c, i) => (open < mostWrittenOut || c === '?' ? `${word.slice(0, i)}_${word.slice(i + 1)}` : []));
+  const unread = [...word].flatMap((c, i) => (open < maxWrittenOut || c === '?' ? `${word.slice(0, i)}_${word.slice(i + 1)}` : []));
   return [word, ...unread].flatMap(all);
 }
 
@@ -77,12 +77,12 @@ const marksOf = (letter: string, ids: readonly string[]) => ids.map((id) => `${l
  * @throws Trouble 'bad-input' for control characters, at which SQLite would end the expression
  */
 export function quotedTerm(term: string): string {
-  if (/\p{Cc}/u.test(term)) throw new Trouble('bad-input', 'The question holds a control character.', 'Type the question again.');
+  if (/\p{Cc}/u.test(term)) throw new Problem('bad-input', 'The question holds a control character.', 'Type the question again.');
   return `"${term.replaceAll('"', '""')}"`;
 }
 const oneOf = (column: 'marks' | 'said', tokens: readonly string[]) => `${column} : (${tokens.map(quotedTerm).join(' OR ')})`;
 
-const tooOpen = () => new Trouble('bad-input', 'The question leaves too many characters open.', 'Use fewer question marks.');
+const tooOpen = () => new Problem('bad-input', 'The question leaves too many characters open.', 'Use fewer question marks.');
 
 export function openFound({ sequelize }: Database): FoundIn {
   const select = <T extends object>(sql: string, replacements: object) => sequelize.query<T>(sql, { type: QueryTypes.SELECT, replacements: replacements as never }); // prettier-ignore
@@ -95,12 +95,12 @@ export function openFound({ sequelize }: Database): FoundIn {
    */
   const meantBy = async (words: readonly string[]): Promise<string[][] | undefined> => {
     const plain = words.map((word) => word.toLowerCase().normalize('NFKD').replace(/[^\p{L}\p{N}?]+/gu, '')); // prettier-ignore
-    const tried = plain.map((word) => (word.split('?').length - 1 > mostWrittenOut ? undefined : writtenOut(word)));
-    if (tried.reduce((sum, t) => sum + (t?.length ?? 0), 0) > mostMeant || tried.filter((t) => !t).length > mostScans) throw tooOpen();
+    const tried = plain.map((word) => (word.split('?').length - 1 > maxWrittenOut ? undefined : writtenOut(word)));
+    if (tried.reduce((sum, t) => sum + (t?.length ?? 0), 0) > maxMeant || tried.filter((t) => !t).length > maxScans) throw tooOpen();
     const all: string[][] = [];
     for (const [i, word] of plain.entries()) {
       const rows = await select<{ term: string }>(
-        `SELECT term FROM found_words WHERE ${tried[i] ? 'term IN (SELECT value FROM json_each(:tried))' : 'term GLOB :word'} LIMIT ${mostWords}`,
+        `SELECT term FROM found_words WHERE ${tried[i] ? 'term IN (SELECT value FROM json_each(:tried))' : 'term GLOB :word'} LIMIT ${maxWords}`,
         { tried: JSON.stringify(tried[i] ?? []), word },
       );
       if (rows.length === 0) return undefined;
@@ -125,16 +125,16 @@ export function openFound({ sequelize }: Database): FoundIn {
     return parts.length ? parts.join(' AND ') : null;
   };
   return {
-    async readings({ readings, words, from, to }, order, most) {
+    async readings({ readings, words, from, to }, order, max) {
       const meant = await meantBy(words);
-      if (!meant) return { count: 0, first: null, last: null, least: null, most: null, ids: [] };
+      if (!meant) return { count: 0, first: null, last: null, min: null, max: null, ids: [] };
       const parts = [oneOf('marks', marksOf('q', readings)), ...meant.map((terms) => oneOf('said', terms))];
       // The newest stand lowest.
       const given = {
         match: parts.join(' AND '),
         above: -Math.floor(Math.min(to ?? longest, longest)),
         upTo: -Math.max(0, Math.floor(from ?? 0)),
-        most,
+        max,
       };
       const where = `found MATCH :match AND found.rowid > :above * ${perInstant} AND found.rowid <= :upTo * ${perInstant}`;
       const all = `found JOIN moments ON moments.key = found.rowid JOIN taken ON taken.id = moments.moment WHERE ${where}`;
@@ -145,7 +145,7 @@ export function openFound({ sequelize }: Database): FoundIn {
       ]);
       return { ...sum!, ids: rows.map((r) => r.id) };
     },
-    async search(asked, order, most, seen) {
+    async search(asked, order, max, seen) {
       const match = await matchOf(asked, seen);
       if (match === undefined) return { count: 0, first: null, last: null, moments: [] };
       const between = { match, from: Math.max(0, Math.floor(asked.from ?? 0)), to: Math.floor(Math.min(asked.to ?? longest, longest)) };
@@ -155,12 +155,12 @@ export function openFound({ sequelize }: Database): FoundIn {
       const direction = order === 'newest' ? 'DESC' : 'ASC';
       const [[sum], moments] = await Promise.all([
         select<{ n: number; first: number | null; last: number | null }>(`SELECT count(*) AS n, min(${key}) / ${perInstant} AS first, max(${key}) / ${perInstant} AS last FROM ${table} WHERE ${where}`, between), // prettier-ignore
-        select<FoundMoment>(
+        select<FoundEvent>(
           `SELECT moments.moment AS id, moments.key / ${perInstant} AS at,
              (SELECT events.id FROM events WHERE (events.track = moments.moment OR events.id = moments.moment) AND events.test IS NULL ORDER BY events.at DESC LIMIT 1) AS event
            FROM (SELECT ${key} AS found FROM ${table} WHERE ${where} ORDER BY ${key} ${direction} LIMIT :most) AS f
            JOIN moments ON moments.key = f.found ORDER BY moments.key ${direction}`,
-          { ...between, most },
+          { ...between, max },
         ),
       ]);
       return { count: sum!.n, first: sum!.first, last: sum!.last, moments };

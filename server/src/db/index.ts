@@ -19,7 +19,7 @@ import { openPhones, type Phones } from './phones';
 import { openReadings, type Readings } from './readings';
 import { openSent, type Sent } from './sent';
 import { openSettings, type Settings } from './settings';
-import { openTries, type Tries } from './prompt-tests';
+import { openPromptTests, type PromptTests } from './prompt-tests';
 import { openTracks, type Tracks } from './tracks';
 import { openWalkTests, type WalkTests } from './walk-tests';
 
@@ -43,7 +43,7 @@ export type Record = Database & {
   readonly past: Past;
   readonly found: FoundIn;
   readonly sent: Sent;
-  readonly tries: Tries;
+  readonly promptTests: PromptTests;
   readonly readings: Readings;
   readonly settings: Settings;
   /** Notes what can never be kept, with the reason. */
@@ -75,7 +75,7 @@ export async function openRecord(dataFolder: string, haste: Haste = 'safe'): Pro
     plans: openPlans(database, media),
     found: openFound(database),
     sent: openSent(database),
-    tries: openTries(database),
+    promptTests: openPromptTests(database),
     readings: openReadings(database, media),
     past: openPast(database, media, detections),
     settings: openSettings(database),

@@ -3,7 +3,7 @@
 import { createHash, randomBytes, randomUUID } from 'node:crypto';
 import { Op } from 'sequelize';
 import type { Person, Role } from '@nibber/core/site';
-import { Trouble } from '@nibber/core/problem';
+import { Problem } from '@nibber/core/problem';
 import { idOf } from '@nibber/core/words';
 import type { Clock } from '../base/clock';
 import { may, type Actor } from '@nibber/core/permissions';
@@ -15,9 +15,9 @@ import type { SiteBook } from './site';
 /** Who is to come in: somebody of the site who chooses a new password, or somebody new. */
 export type Invited =
   | { readonly kind: 'known'; readonly person: string }
-  | { readonly kind: 'new'; readonly name: string | undefined; readonly role: Role; readonly sees: Person['sees']; readonly until: string | undefined }; // prettier-ignore
+  | { readonly kind: 'new'; readonly name: string | undefined; readonly role: Role; readonly access: Person['access']; readonly until: string | undefined }; // prettier-ignore
 
-export type Invitation = Pick<InvitationRow, 'id' | 'person' | 'name' | 'role' | 'sees' | 'until' | 'madeBy' | 'madeAtMachine' | 'expiresAtMachine'>; // prettier-ignore
+export type Invitation = Pick<InvitationRow, 'id' | 'person' | 'name' | 'role' | 'access' | 'until' | 'madeBy' | 'madeAtMachine' | 'expiresAtMachine'>; // prettier-ignore
 
 export type Invitations = {
   /** @returns its token, which is shown once, and when it ends */
@@ -31,11 +31,11 @@ export type Invitations = {
   end(id: string): Promise<boolean>;
 };
 
-export const mostInvitationDays = 14;
-const mostOpen = 50;
+export const maxInvitationDays = 14;
+const maxOpen = 50;
 const dayMs = 86_400_000;
 const hashOf = (token: string) => createHash('sha256').update(token).digest('hex');
-const noneSuch = () => new Trouble('not-found', 'This invitation is not valid or was already used.', 'Ask for a new one.');
+const noneSuch = () => new Problem('not-found', 'This invitation is not valid or was already used.', 'Ask for a new one.');
 
 export function openInvitations(record: Record, site: SiteBook, access: Access, clock: Clock): Invitations {
   const { invitations } = record.tables;
@@ -58,13 +58,13 @@ export function openInvitations(record: Record, site: SiteBook, access: Access, 
     async make(invited, by, days) {
       const token = randomBytes(24).toString('base64url');
       const person = invited.kind === 'known' ? site.file.people?.find((p) => p.id === invited.person) : undefined;
-      if (invited.kind === 'known' && !person) throw new Trouble('not-found', 'Person not found.', 'Reload the page.');
+      if (invited.kind === 'known' && !person) throw new Problem('not-found', 'Person not found.', 'Reload the page.');
       const now = clock.machine();
-      const asks = invited.kind === 'known' ? { name: person!.name, role: person!.role } : { name: invited.name ?? null, role: invited.role, sees: invited.sees ?? null, until: invited.until ?? null }; // prettier-ignore
+      const prompt = invited.kind === 'known' ? { name: person!.name, role: person!.role } : { name: invited.name ?? null, role: invited.role, access: invited.access ?? null, until: invited.until ?? null }; // prettier-ignore
       const row = {
-        sees: null,
+        access: null,
         until: null,
-        ...asks,
+        ...prompt,
         id: randomUUID(),
         tokenHash: hashOf(token),
         person: person?.id ?? null,
@@ -75,12 +75,12 @@ export function openInvitations(record: Record, site: SiteBook, access: Access, 
         usedAtMachine: null,
       };
       await record.write(async (transaction) => {
-        if ((await invitations.count({ where: usable(), transaction })) >= mostOpen)
-          throw new Trouble('conflict', `${mostOpen} invitations are already open.`, 'Revoke some of them first.');
+        if ((await invitations.count({ where: usable(), transaction })) >= maxOpen)
+          throw new Problem('conflict', `${maxOpen} invitations are already open.`, 'Revoke some of them first.');
         // A new one for the same person takes the place of the one before.
         if (person) await invitations.destroy({ where: { person: person.id, usedAtMachine: null }, transaction });
         await invitations.create(row, { transaction });
-        await record.logbook.note(transaction, clock.now(), by, `invited ${asks.name ?? 'someone'} as ${asks.role}`);
+        await record.logbook.note(transaction, clock.now(), by, `invited ${prompt.name ?? 'someone'} as ${prompt.role}`);
       });
       return { id: row.id, token, expiresAt: row.expiresAtMachine };
     },
@@ -113,12 +113,21 @@ export function openInvitations(record: Record, site: SiteBook, access: Access, 
         (file) => {
           const people = file.people ?? [];
           if (people.some((p) => nameKey(p.name) === nameKey(called)))
-            throw new Trouble('conflict', `The name ${called} is already used.`, 'Choose another name to sign in with.');
+            throw new Problem('conflict', `The name ${called} is already used.`, 'Choose another name to sign in with.');
           id = idOf(called, [...people.map((p) => p.id), ...(file.receivers ?? []).map((r) => r.id)], 'person');
           // What was shared and is gone meanwhile is left out.
           const still = (ids: readonly string[] | undefined, there: readonly { readonly id: string }[]) => ids?.filter((i) => there.some((t) => t.id === i)); // prettier-ignore
-          const sees = found.sees && { areas: still(found.sees.areas, file.areas), cameras: still(found.sees.cameras, file.cameras) };
-          const person = { id, name: called, role: found.role, ...(found.until ? { until: found.until } : {}), ...(sees ? { sees } : {}) };
+          const access = found.access && {
+            areas: still(found.access.areas, file.areas),
+            cameras: still(found.access.cameras, file.cameras),
+          };
+          const person = {
+            id,
+            name: called,
+            role: found.role,
+            ...(found.until ? { until: found.until } : {}),
+            ...(access ? { access } : {}),
+          };
           return [[['people', id], JSON.parse(JSON.stringify(person)) as Person]];
         },
         {

@@ -10,7 +10,7 @@ export type NewJob = Pick<JobRow, 'kind' | 'event' | 'lane'> & Partial<Pick<JobR
 export type Jobs = {
   add(jobs: readonly NewJob[], nowMachine: number, transaction: Transaction): Promise<void>;
   /** The next of every lane of a queue that is not `out`: the new before what is tried again. */
-  next(queue: string, nowMachine: number, out: readonly string[], most: number): Promise<JobRow[]>;
+  next(queue: string, nowMachine: number, out: readonly string[], max: number): Promise<JobRow[]>;
   /** When the next of a queue is due that is not yet; undefined where nothing waits. */
   nextAt(queue: string, nowMachine: number): Promise<number | undefined>;
   /** Of one that is due: what was given up meanwhile stays so. */
@@ -27,7 +27,7 @@ export type Jobs = {
   lastErrorOf(alert: string): Promise<string | undefined>;
   /** How many have not been tried yet to tell of an event by what can be filled in, targets that fail left out. */
   untold(event: string, failingLanes: readonly string[], waitingChannels: readonly string[]): Promise<number>;
-  toldOf(event: string, transaction: Transaction): Promise<JobRow[]>;
+  notifiedOf(event: string, transaction: Transaction): Promise<JobRow[]>;
   /** What waits to tell of an event is due now. */
   dueNow(event: string, nowMachine: number, transaction: Transaction): Promise<void>;
   /** What waits to tell of an event is given up. */
@@ -66,9 +66,9 @@ export function openJobs({ tables: { outbox }, sequelize }: Database): Jobs {
       }
       await outbox.bulkCreate(rows as JobRow[], { transaction });
     },
-    async next(queue, now, out, most) {
+    async next(queue, now, out, max) {
       const ranked = (await sequelize.query(nextQuery, {
-        replacements: { ...lanesOf(queue), now, out: out.length ? out : [''], most },
+        replacements: { ...lanesOf(queue), now, out: out.length ? out : [''], max },
         type: QueryTypes.SELECT,
       })) as { rank: number }[];
       const ids = ranked.map((r) => r.rank % retried);
@@ -113,6 +113,6 @@ export function openJobs({ tables: { outbox }, sequelize }: Database): Jobs {
         { state: 'given-up', lastError: why },
         { where: { event, kind: 'alert', state: 'due', attempts: 0 }, transaction },
       )),
-    toldOf: async (event, transaction) => (await outbox.findAll({ where: { event, kind: 'alert' }, order: [literal('id')], transaction })).map((r) => r.get({ plain: true })), // prettier-ignore
+    notifiedOf: async (event, transaction) => (await outbox.findAll({ where: { event, kind: 'alert' }, order: [literal('id')], transaction })).map((r) => r.get({ plain: true })), // prettier-ignore
   };
 }

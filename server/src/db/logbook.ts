@@ -16,7 +16,7 @@ export type Logbook = {
   /** What was done about these events, in order of time. */
   about(events: readonly string[]): Promise<LogRow[]>;
   /** Newest first. */
-  newest(most: number): Promise<LogRow[]>;
+  newest(max: number): Promise<LogRow[]>;
 };
 
 export function openLogbook({ tables: { logbook }, writeAnyway }: Pick<Database, 'tables' | 'writeAnyway'>): Logbook {
@@ -27,6 +27,6 @@ export function openLogbook({ tables: { logbook }, writeAnyway }: Pick<Database,
     noteDeed: (at, who, what) => writeAnyway((transaction) => note(transaction, at, who, what)),
     about: async (events) =>
       (await logbook.findAll({ where: { event: [...events] }, order: [['id', 'ASC']] })).map((l) => l.get({ plain: true })),
-    newest: async (most) => (await logbook.findAll({ order: [['id', 'DESC']], limit: most })).map((l) => l.get({ plain: true })),
+    newest: async (max) => (await logbook.findAll({ order: [['id', 'DESC']], limit: max })).map((l) => l.get({ plain: true })),
   };
 }

@@ -58,12 +58,12 @@ test('what is let go of in a write that fails is held on', async () => {
 });
 
 test('events of every kind are kept, listed and found, with a picture or without', async () => {
-  const bare = { rule: null, ruleName: 'Yard', camera: null, sensor: null, area: 'yard', track: null, class: null, type: null, box: null, pictureBox: null, pictureBy: null, shots: null, clipTrouble: null, steps: [], description: null, descriptionTrouble: null, fields: null, question: null, mark: null, thread: null, joins: null, test: null }; // prettier-ignore
+  const bare = { rule: null, ruleName: 'Yard', camera: null, sensor: null, area: 'yard', track: null, class: null, type: null, box: null, pictureBox: null, chosenBy: null, snapshots: null, clipProblem: null, steps: [], description: null, descriptionProblem: null, fields: null, question: null, mark: null, thread: null, joins: null, test: null }; // prettier-ignore
   const kinds = ['sensor', 'alarm', 'health', 'reading'] as const;
   await record.write(async (transaction) => {
     for (const [i, kind] of kinds.entries()) await record.events.add({ ...bare, id: kind, kind, at: i }, transaction);
   });
-  const page = await record.events.page({ before: { at: 100, id: '' }, most: 10 });
+  const page = await record.events.page({ before: { at: 100, id: '' }, max: 10 });
   expect(page.map((e) => e.kind)).toEqual([...kinds].reverse());
   expect(await record.events.lastByRule()).toEqual([]);
 });

@@ -7,19 +7,19 @@ import type { FileKind, Files } from './files';
 import type { MediaHolder, MediaRow } from './rows';
 
 /** A file that was written. */
-export type KeptFile = { readonly name: string; readonly bytes: number };
+export type StoredFile = { readonly name: string; readonly bytes: number };
 
 /** Writes a file; it is on disk when this resolves. */
-export type KeepFile = (bytes: Uint8Array, kind: FileKind) => Promise<KeptFile>;
+export type StoreFile = (bytes: Uint8Array, kind: FileKind) => Promise<StoredFile>;
 
 /** Of a holder, by role. */
 export type Held = { readonly [role: string]: { readonly name: string; readonly takenAt: Instant | null } | undefined };
 
-export type Holding = Omit<MediaRow, 'id' | 'name' | 'bytes'> & { readonly file: KeptFile };
+export type Holding = Omit<MediaRow, 'id' | 'name' | 'bytes'> & { readonly file: StoredFile };
 
 export type Media = {
   /** What is kept within `work` is safe until that is over; by then it is held, or nobody's. */
-  using<T>(work: (keep: KeepFile) => Promise<T>): Promise<T>;
+  using<T>(work: (keep: StoreFile) => Promise<T>): Promise<T>;
   /** Notes who holds which, in place of what was held in those roles. */
   hold(transaction: Transaction, ...holdings: readonly Holding[]): Promise<void>;
   /** What is held in these roles stays, as the one before, when something else takes its place. */

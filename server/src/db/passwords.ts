@@ -1,8 +1,8 @@
 // Passwords as they are chosen: long enough, and none that is known from leaks (NIST SP 800-63B, 3.1.1.2).
 
 import { dictionary } from '@zxcvbn-ts/language-common';
-import { leastPassword } from '@nibber/core/permissions';
-import { Trouble } from '@nibber/core/problem';
+import { minPassword } from '@nibber/core/permissions';
+import { Problem } from '@nibber/core/problem';
 
 /** Read when the first password is chosen. */
 let leaked: ReadonlySet<string> | undefined;
@@ -16,8 +16,8 @@ function isLeaked(password: string): boolean {
 
 /** @throws Trouble 'bad-input' */
 export function checkPassword(password: string): void {
-  if ([...password].length < leastPassword)
-    throw new Trouble('bad-input', 'The password is too short.', `Use at least ${leastPassword} characters.`);
+  if ([...password].length < minPassword)
+    throw new Problem('bad-input', 'The password is too short.', `Use at least ${minPassword} characters.`);
   if (isLeaked(password))
-    throw new Trouble('bad-input', 'This password is on lists of leaked passwords.', 'Choose another, such as four unrelated words.'); // prettier-ignore
+    throw new Problem('bad-input', 'This password is on lists of leaked passwords.', 'Choose another, such as four unrelated words.'); // prettier-ignore
 }

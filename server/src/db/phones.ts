@@ -3,7 +3,7 @@
 import { randomUUID } from 'node:crypto';
 import type { Transaction } from 'sequelize';
 import type { Instant } from '@nibber/core/time';
-import { Trouble } from '@nibber/core/problem';
+import { Problem } from '@nibber/core/problem';
 import type { Database } from './database';
 import type { Doer, Logbook } from './logbook';
 import type { PhoneRow } from './rows';
@@ -13,7 +13,7 @@ export type Phones = {
   all(transaction?: Transaction): Promise<PhoneRow[]>;
   find(id: string): Promise<PhoneRow | undefined>;
   /** @throws Trouble 'conflict' where the person has `most` already; the same endpoint again is the same phone */
-  signUp(phone: Omit<PhoneRow, 'id' | 'goneAt'>, by: Doer, most: number): Promise<string>;
+  signUp(phone: Omit<PhoneRow, 'id' | 'goneAt'>, by: Doer, max: number): Promise<string>;
   signOff(phone: PhoneRow, by: Doer, at: Instant): Promise<void>;
   /** The push service says that there is no such phone any more. */
   gone(id: string, at: Instant): Promise<void>;
@@ -23,13 +23,13 @@ export function openPhones({ tables: { phones }, write }: Database, logbook: Log
   return {
     all: async (transaction) => (await phones.findAll({ where: { goneAt: null }, transaction })).map((p) => p.get({ plain: true })),
     find: async (id) => (await phones.findByPk(id))?.get({ plain: true }),
-    signUp: (phone, by, most) =>
+    signUp: (phone, by, max) =>
       write(async (transaction) => {
         const { person, endpoint } = phone;
         const known = await phones.findOne({ where: { endpoint }, transaction });
         const others = (await phones.findAll({ where: { person, goneAt: null }, transaction })).filter((p) => p.id !== known?.id);
-        if (others.length >= most)
-          throw new Trouble(
+        if (others.length >= max)
+          throw new Problem(
             'conflict',
             `${by.name} already has ${others.length} phones.`,
             `Unregister one of them first: ${others.map((p) => p.label).join(', ')}.`,

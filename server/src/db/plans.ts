@@ -1,11 +1,11 @@
 // Pictures of the site's plan. The site file names the one that is used; of those that were sent and are not used the newest is kept.
 
 import type { Database } from './database';
-import type { KeptFile, Media } from './media';
+import type { StoredFile, Media } from './media';
 
 export type Plans = {
   /** @param used the one that the site file names */
-  hold(picture: KeptFile, used: string | undefined): Promise<void>;
+  hold(picture: StoredFile, used: string | undefined): Promise<void>;
 };
 
 export const openPlans = ({ tables, write }: Database, media: Media): Plans => ({

@@ -2,23 +2,23 @@
 
 import { Op } from 'sequelize';
 import type { Database } from './database';
-import type { ExampleRow, ResultRow, WordingRow } from './rows';
+import type { ExampleRow, ResultRow, PromptVersionRow } from './rows';
 
-export type Tries = {
+export type PromptTests = {
   examples(rule: string): Promise<ExampleRow[]>;
   /** In place of those that were there. */
   setExamples(rule: string, examples: readonly Omit<ExampleRow, 'rule'>[]): Promise<void>;
   /** Newest first. */
-  wordings(rule: string): Promise<WordingRow[]>;
-  addWording(wording: WordingRow): Promise<void>;
+  promptVersions(rule: string): Promise<PromptVersionRow[]>;
+  addPromptVersion(promptVersion: PromptVersionRow): Promise<void>;
   /** With what came of it. */
-  dropWording(id: string): Promise<void>;
-  results(wordings: readonly string[]): Promise<ResultRow[]>;
+  deletePrompt(id: string): Promise<void>;
+  results(promptVersions: readonly string[]): Promise<ResultRow[]>;
   /** What was there before is kept as `before`. */
   setResult(row: Omit<ResultRow, 'before'>): Promise<void>;
 };
 
-export function openTries({ tables: { examples, wordings, results }, write }: Database): Tries {
+export function openPromptTests({ tables: { examples, promptVersions, results }, write }: Database): PromptTests {
   const one = { plain: true } as const;
   return {
     examples: async (rule) => (await examples.findAll({ where: { rule }, order: [['place', 'ASC']] })).map((r): ExampleRow => r.get(one)),
@@ -27,18 +27,18 @@ export function openTries({ tables: { examples, wordings, results }, write }: Da
         await examples.destroy({ where: { rule }, transaction });
         await examples.bulkCreate(all.map((e) => ({ ...e, rule })), { transaction }); // prettier-ignore
       }),
-    wordings: async (rule) => (await wordings.findAll({ where: { rule }, order: [['at', 'DESC'], ['id', 'ASC']] })).map((r): WordingRow => r.get(one)), // prettier-ignore
-    addWording: (wording) => write(async (transaction) => void (await wordings.create(wording, { transaction }))),
-    dropWording: (id) =>
+    promptVersions: async (rule) => (await promptVersions.findAll({ where: { rule }, order: [['at', 'DESC'], ['id', 'ASC']] })).map((r): PromptVersionRow => r.get(one)), // prettier-ignore
+    addPromptVersion: (promptVersion) => write(async (transaction) => void (await promptVersions.create(promptVersion, { transaction }))),
+    deletePrompt: (id) =>
       write(async (transaction) => {
-        await results.destroy({ where: { wording: id }, transaction });
-        await wordings.destroy({ where: { id }, transaction });
+        await results.destroy({ where: { promptVersion: id }, transaction });
+        await promptVersions.destroy({ where: { id }, transaction });
       }),
-    results: async (ids) => (await results.findAll({ where: { wording: { [Op.in]: [...ids] } } })).map((r): ResultRow => r.get(one)),
+    results: async (ids) => (await results.findAll({ where: { promptVersion: { [Op.in]: [...ids] } } })).map((r): ResultRow => r.get(one)),
     setResult: (row) =>
       write(async (transaction) => {
-        const { wording, event, service } = row;
-        const before = (await results.findOne({ where: { wording, event, service }, transaction }))?.get({ plain: true });
+        const { promptVersion, event, service } = row;
+        const before = (await results.findOne({ where: { promptVersion, event, service }, transaction }))?.get({ plain: true });
         await results.upsert({ ...row, before: before ? before.line : null }, { transaction });
       }),
   };

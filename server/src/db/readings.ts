@@ -14,7 +14,7 @@ export type Readings = {
   /** In the order in which they are named; what is gone is left out. */
   some(ids: readonly string[]): Promise<TakenRow[]>;
   /** Newest last, from an instant on; the newest of them where there are more. */
-  since(reading: string, from: Instant, most: number): Promise<TakenRow[]>;
+  since(reading: string, from: Instant, max: number): Promise<TakenRow[]>;
   /** The newest that has a value. */
   last(reading: string): Promise<TakenRow | undefined>;
   /** The newest, with a value or not. */
@@ -40,8 +40,8 @@ export function openReadings({ tables: { taken, reminderStates }, write }: Datab
       const byId = new Map((await taken.findAll({ where: { id: [...ids] } })).map((r) => [r.id, plain(r)!]));
       return ids.flatMap((id) => byId.get(id) ?? []);
     },
-    since: async (reading, from, most) =>
-      (await taken.findAll({ where: { reading, at: { [Op.gte]: from } }, order: newest, limit: most })).map((r) => plain(r)!).reverse(),
+    since: async (reading, from, max) =>
+      (await taken.findAll({ where: { reading, at: { [Op.gte]: from } }, order: newest, limit: max })).map((r) => plain(r)!).reverse(),
     last: async (reading) => plain(await taken.findOne({ where: { reading, value: { [Op.ne]: null as never } }, order: newest })),
     lastTried: async (reading) => plain(await taken.findOne({ where: { reading }, order: newest })),
     correct: (id, values) => write(async (transaction) => void (await taken.update(values, { where: { id }, transaction }))),

@@ -3,8 +3,8 @@
 import type { Transaction } from 'sequelize';
 import { lastingOwners } from '@nibber/core/people';
 import type { Reminder, SiteFile } from '@nibber/core/site';
-import { Trouble } from '@nibber/core/problem';
-import { signInName, tokenName } from './cameras';
+import { Problem } from '@nibber/core/problem';
+import { loginName, tokenName } from './cameras';
 import type { Record } from './index';
 
 /**
@@ -20,7 +20,7 @@ export async function letGoOfGone(
   for (const { id, source } of before.cameras) {
     const now = after.cameras.find((c) => c.id === id);
     const isGone = now === undefined;
-    if (isGone) await tables.sealed.destroy({ where: { name: signInName(id) }, transaction });
+    if (isGone) await tables.sealed.destroy({ where: { name: loginName(id) }, transaction });
     if (source.kind !== 'paired' || now?.source.kind === 'paired') continue;
     await tables.sealed.destroy({ where: { name: tokenName(id) }, transaction });
     await tables.cameraTokens.destroy({ where: { camera: id }, transaction });
@@ -57,5 +57,5 @@ export async function refuseWithoutOwner(
   const [was, is] = [before, after].map((site) => lastingOwners(site).map((p) => p.id));
   const gone = was!.filter((id) => !is!.includes(id));
   if (gone.length === 0 || (await accounts.count({ where: { person: is! }, transaction })) > 0) return;
-  throw new Trouble('conflict', 'This would leave no owner who can sign in.', 'Invite another owner first. Nothing was changed.');
+  throw new Problem('conflict', 'This would leave no owner who can sign in.', 'Invite another owner first. Nothing was changed.');
 }

@@ -3,7 +3,7 @@
 import type { Box, ClassName } from '@nibber/core/boxes';
 import type { Channel } from '@nibber/core/channels';
 import type { ReminderState } from '@nibber/core/readings';
-import type { Asks, DescribingUse, Person, Role } from '@nibber/core/site';
+import type { Prompt, AiUse, Person, Role } from '@nibber/core/site';
 import type { WalkItem, WalkResult } from '@nibber/core/walk-test';
 import type { GateName, Step } from '@nibber/core/sieve';
 import type { Instant } from '@nibber/core/time';
@@ -54,7 +54,7 @@ export type TrailRow = {
   at: Instant;
   steps: Step[];
 };
-export type Mark = 'kept' | 'noise';
+export type Mark = 'useful' | 'noise';
 /** What an event is of. A track; a zone that somebody, nobody or too many are in; a sensor; an alarm; how the place does; a value read. */
 export type EventKind = 'track' | 'zone' | 'sensor' | 'alarm' | 'health' | 'reading';
 export type EventRow = {
@@ -74,17 +74,17 @@ export type EventRow = {
   /** Where the thing is in the event's picture. */
   pictureBox: Box | null;
   /** Who chose its picture; null: it is the one that scores best. */
-  pictureBy: string | null;
+  chosenBy: string | null;
   /** The pictures there are of the thing, spread over its track; null of what came before they were kept. Held as `shot` and the number. */
-  shots: KeptShot[] | null;
-  clipTrouble: string | null;
+  snapshots: StoredSnapshot[] | null;
+  clipProblem: string | null;
   steps: Step[];
   description: string | null;
-  descriptionTrouble: string | null;
+  descriptionProblem: string | null;
   /** What a describing service knew of what was asked, by name; null where nothing was. */
   fields: { readonly [name: string]: string | number | boolean } | null;
   /** The question that decided whether anybody was told of it; null where none was asked. */
-  question: KeptQuestion | null;
+  question: StoredQuestion | null;
   mark: Mark | null;
   /** Events of one area and class that come soon after one another are one thread; one that joins makes no new sound. */
   thread: string | null;
@@ -93,10 +93,10 @@ export type EventRow = {
   test: string | null;
 };
 /** `tells` null: no answer yet. `pictures` are files, as they were sent. */
-export type KeptQuestion = {
+export type StoredQuestion = {
   readonly words: string | null;
   readonly unlessKnown: boolean;
-  readonly tells: boolean | null;
+  readonly notifies: boolean | null;
   readonly answer: boolean | null;
   readonly known: string | null;
   readonly why: string;
@@ -105,7 +105,7 @@ export type KeptQuestion = {
   readonly pictures: readonly string[];
 };
 /** A picture of a thing: where it is in it, and how well it shows it (core/stills, `pictureScore`). */
-export type KeptShot = { readonly at: Instant; readonly box: Box; readonly shows: number };
+export type StoredSnapshot = { readonly at: Instant; readonly box: Box; readonly quality: number };
 
 /** What a file is held for. */
 export type MediaHolder = 'event' | 'reading' | 'track' | 'delivery' | 'walk test' | 'plan' | 'known';
@@ -130,11 +130,11 @@ export type AlertRow = {
   person: string;
   channel: Channel;
   /** Held: sight, quiet hours, a snooze or the summary kept it back. Handed over: another channel tells her. Joined: another alert does. */
-  state: 'waiting' | 'sent' | 'undeliverable' | 'held' | 'handed over' | 'joined';
+  state: 'waiting' | 'sent' | 'undeliverable' | 'suppressed' | 'rerouted' | 'combined';
   why: string | null;
   sentAt: Instant | null;
   /** The alert that tells of this one as well; of a summary the alert that sums up names itself. */
-  joined: string | null;
+  combinedInto: string | null;
   /** Whether it waits to be told of in the morning. */
   inSummary: boolean;
   madeAtMachine: number | null;
@@ -146,7 +146,7 @@ export type InvitationRow = {
   person: string | null;
   name: string | null;
   role: Role;
-  sees: Person['sees'] | null;
+  access: Person['access'] | null;
   until: string | null;
   madeBy: string;
   /** Who made it, as `authorOf` names them; null of what was made before they were kept. */
@@ -171,7 +171,7 @@ export type SentRow = {
   said: string | null;
   /** Of the site file, or `at-start`. */
   serviceId: string;
-  use: DescribingUse;
+  use: AiUse;
   tokensIn: number | null;
   tokensOut: number | null;
   /** In `currency`; null where the service has no price, or does not say what it used. */
@@ -201,16 +201,16 @@ export type TakenRow = {
 };
 /** A stored moment on which a rule's wordings are tried; `checks` are lines (core/describing, `checkOfLine`). */
 export type ExampleRow = { rule: string; event: string; place: number; checks: readonly string[] };
-export type WordingRow = { id: string; rule: string; at: Instant; by: string; asks: Asks };
+export type PromptVersionRow = { id: string; rule: string; at: Instant; by: string; prompt: Prompt };
 /** What came of a wording on a moment by a service; `before` is the line of the try before. */
 export type ResultRow = {
-  wording: string;
+  promptVersion: string;
   event: string;
   service: string;
   at: Instant;
   line: string | null;
   fields: { readonly [name: string]: string | number | boolean };
-  faults: readonly string[];
+  problems: readonly string[];
   why: string | null;
   seconds: number;
   cost: number | null;
@@ -282,14 +282,14 @@ export type DeliveryRow = {
   why: string | null;
 };
 /** By class or type: the least and the greatest score. */
-export type SeenInDelivery = { readonly [name: string]: readonly [least: number, most: number] };
+export type SeenInDelivery = { readonly [name: string]: readonly [min: number, max: number] };
 /** What can never be kept, with the reason. */
 export type SetAsideRow = { id: number; at: Instant; camera: string; what: string; why: string };
 /** An item of a walk test with its names as they were then, what was shown of it, and a mark of what it rested on. */
 export type WalkedItem = WalkItem & {
   readonly name: string;
   readonly cameras: readonly string[];
-  readonly grounds: string;
+  readonly settingsHash: string;
   readonly result: WalkResult;
 };
 export type WalkTestRow = { id: string; startedAt: Instant; endedAt: Instant | null; by: string; items: WalkedItem[] };

@@ -35,7 +35,7 @@ test('another key, a changed box or a box under another name opens nothing, and 
   await record.write((t) => sealed.put('one', 'secret', t));
   const row = (await record.tables.sealed.findByPk('one'))!;
   await record.tables.sealed.create({ name: 'two', box: row.box });
-  await expect(sealed.get('two')).rejects.toMatchObject({ code: 'unavailable', remedy: expect.stringContaining('key file') });
+  await expect(sealed.get('two')).rejects.toMatchObject({ code: 'unavailable', hint: expect.stringContaining('key file') });
   const other = path.join(folder, 'other.key');
   await expect(openSealed(record, other).get('one')).rejects.toThrow('cannot be decrypted');
   await row.update({ box: `${row.box.startsWith('A') ? 'B' : 'A'}${row.box.slice(1)}` });

@@ -4,7 +4,7 @@ import { createCipheriv, createDecipheriv, randomBytes } from 'node:crypto';
 import { existsSync, readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import type { Transaction } from 'sequelize';
-import { Trouble } from '@nibber/core/problem';
+import { Problem } from '@nibber/core/problem';
 import type { Record } from './index';
 
 export type Sealed = {
@@ -58,7 +58,7 @@ function keyOf(file: string): Buffer {
   if (!existsSync(file)) writeFileSync(file, randomBytes(keyBytes).toString('base64url'), { mode: 0o600, flag: 'wx' });
   const key = Buffer.from(readFileSync(file, 'utf8').trim(), 'base64url');
   if (key.length !== keyBytes)
-    throw new Trouble(
+    throw new Problem(
       'unavailable',
       `${path.basename(file)} contains no key of ${keyBytes} bytes.`,
       'Restore the key file of this data folder.',
@@ -81,7 +81,7 @@ function open(key: Buffer, name: string, box: string): string {
     const decipher = createDecipheriv('aes-256-gcm', key, iv, { authTagLength: tagBytes }).setAAD(Buffer.from(name)).setAuthTag(tag);
     return decipher.update(inside, undefined, 'utf8') + decipher.final('utf8');
   } catch {
-    throw new Trouble(
+    throw new Problem(
       'unavailable',
       `The secret ${name} cannot be decrypted with the key of this data folder.`,
       'Restore its key file, or enter the secret again.',

@@ -2,8 +2,8 @@
 // server for that one alone.
 
 import type { Transaction } from 'sequelize';
-import type { Channels, DescribingService, Receiver, SiteFile } from '@nibber/core/site';
-import { Trouble } from '@nibber/core/problem';
+import type { Channels, AiService, Receiver, SiteFile } from '@nibber/core/site';
+import { Problem } from '@nibber/core/problem';
 import { originOf } from '../net/origin';
 import type { Sealed } from './sealed';
 
@@ -32,16 +32,16 @@ export const ofMail = ({ host, port, security = 'starttls' }: NonNullable<Channe
 export const ofText = ({ url }: NonNullable<Channels['text']>): SecretFor => ({ of: 'text', origin: originOf(withoutBlanks(url)) });
 /** What signs for a webhook is never sent, so it stays where the webhook moves. */
 export const ofReceiver = ({ id, by, url }: Receiver): SecretFor => ({ of: id, origin: by === 'webhook' ? 'signs' : originOf(url) });
-export const ofService = ({ id, url }: Pick<DescribingService, 'id' | 'url'>): SecretFor => ({ of: `describing ${id}`, origin: originOf(url) }); // prettier-ignore
+export const ofService = ({ id, url }: Pick<AiService, 'id' | 'url'>): SecretFor => ({ of: `describing ${id}`, origin: originOf(url) }); // prettier-ignore
 
-const allOf = ({ channels, receivers = [], describing }: SiteFile): SecretFor[] => [
+const allOf = ({ channels, receivers = [], ai }: SiteFile): SecretFor[] => [
   ...(channels?.mail ? [ofMail(channels.mail)] : []),
   ...(channels?.text ? [ofText(channels.text)] : []),
   ...receivers.map(ofReceiver),
-  ...(describing?.services ?? []).map(ofService),
+  ...(ai?.services ?? []).map(ofService),
 ];
 
-type Kept = { readonly secret: string; readonly origin: string };
+type Stored = { readonly secret: string; readonly origin: string };
 const nameOf = (of: string): string => `channel ${of}`;
 
 /** @param write one after the other, as the record does */
@@ -49,8 +49,9 @@ export const openChannelSecrets = (
   sealed: Sealed,
   write?: <T>(work: (transaction: Transaction) => Promise<T>) => Promise<T>,
 ): ChannelSecrets => {
-  const kept = (of: string) => sealed.get<Kept | string>(nameOf(of));
-  const isFor = (found: Kept | string | undefined, origin: string): found is Kept => typeof found === 'object' && found.origin === origin;
+  const kept = (of: string) => sealed.get<Stored | string>(nameOf(of));
+  const isFor = (found: Stored | string | undefined, origin: string): found is Stored =>
+    typeof found === 'object' && found.origin === origin;
   const ofIt = async ({ of, origin }: SecretFor) => {
     const found = await kept(of);
     return isFor(found, origin) ? found.secret : undefined;
@@ -61,18 +62,18 @@ export const openChannelSecrets = (
       if (given !== undefined) return given ?? undefined;
       const found = await kept(secretFor.of);
       if (found !== undefined && !isFor(found, secretFor.origin))
-        throw new Trouble('bad-input', 'The saved secret belongs to another address.', 'Enter it again. Nothing was sent or changed.', [
+        throw new Problem('bad-input', 'The saved secret belongs to another address.', 'Enter it again. Nothing was sent or changed.', [
           { path: 'secret', wrong: 'belongs to another address', allowed: 'enter it again' },
         ]);
       return found?.secret;
     },
-    give: ({ of, origin }, secret, transaction) => sealed.put(nameOf(of), { secret, origin } satisfies Kept, transaction),
+    give: ({ of, origin }, secret, transaction) => sealed.put(nameOf(of), { secret, origin } satisfies Stored, transaction),
     drop: (of, transaction) => sealed.drop(nameOf(of), transaction),
     async bind(site) {
       for (const { of, origin } of allOf(site)) {
         const found = await kept(of).catch(() => undefined);
         if (typeof found === 'string')
-          await write!((transaction) => sealed.put(nameOf(of), { secret: found, origin } satisfies Kept, transaction));
+          await write!((transaction) => sealed.put(nameOf(of), { secret: found, origin } satisfies Stored, transaction));
       }
     },
   };

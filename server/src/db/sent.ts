@@ -15,12 +15,12 @@ export type Sent = {
   going(row: Omit<SentRow, 'id' | keyof Came>): Promise<number>;
   went(id: number, came: Came): Promise<void>;
   /** Of which pictures went, newest first, before a number. */
-  page(before: number | undefined, most: number): Promise<SentRow[]>;
+  page(before: number | undefined, max: number): Promise<SentRow[]>;
   since(at: Instant): Promise<Pick<SentRow, 'serviceId' | 'ms' | 'outcome'>[]>;
   /** What each service was asked from one instant to before another. */
   spent(from: Instant, to: Instant): Promise<ServiceDay[]>;
   /** The newest of one service that came back. */
-  lastAnswers(serviceId: string, most: number): Promise<SentRow[]>;
+  lastAnswers(serviceId: string, max: number): Promise<SentRow[]>;
 };
 
 export function openSent({ tables: { sent }, write, sequelize }: Database): Sent {
@@ -29,12 +29,12 @@ export function openSent({ tables: { sent }, write, sequelize }: Database): Sent
   return {
     going: (row) => write(async (transaction) => (await sent.create({ ...row, ...nothingYet } as SentRow, { transaction })).id),
     went: (id, came) => write(async (transaction) => void (await sent.update(came, { where: { id }, transaction }))),
-    page: (before, most) =>
+    page: (before, max) =>
       sent
         .findAll({
           where: { use: { [Op.ne]: 'asking' }, ...(before === undefined ? {} : { id: { [Op.lt]: before } }) },
           order: [['id', 'DESC']],
-          limit: most,
+          limit: max,
         })
         .then(plain),
     since: (at) => sent.findAll({ attributes: ['serviceId', 'ms', 'outcome'], where: { at: { [Op.gte]: at } }, raw: true }),
@@ -44,7 +44,7 @@ export function openSent({ tables: { sent }, write, sequelize }: Database): Sent
          FROM sent WHERE at >= :from AND at < :to GROUP BY serviceId`,
         { replacements: { from, to }, type: QueryTypes.SELECT },
       ),
-    lastAnswers: (serviceId, most) =>
-      sent.findAll({ where: { serviceId, outcome: { [Op.ne]: 'waiting' } }, order: [['id', 'DESC']], limit: most }).then(plain),
+    lastAnswers: (serviceId, max) =>
+      sent.findAll({ where: { serviceId, outcome: { [Op.ne]: 'waiting' } }, order: [['id', 'DESC']], limit: max }).then(plain),
   };
 }

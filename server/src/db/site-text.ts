@@ -1,7 +1,7 @@
 // The text of a site: read, checked, compared and edited. What is long is worked on in a thread of its own, so that nobody waits for it.
 
 import path from 'node:path';
-import { Trouble } from '@nibber/core/problem';
+import { Problem } from '@nibber/core/problem';
 import { openThreads } from '../base/threads';
 import { work, type TextDone, type TextWork } from './site-text.work';
 
@@ -17,7 +17,7 @@ export type SiteText = {
 const short = 8000;
 const longestMs = 10_000;
 const sizeOf = (task: TextWork) => task.text.length + (task.kind === 'edit' ? JSON.stringify(task.edits).length : 0);
-const late = () => new Trouble('bad-site', 'Reading the site file takes too long.', 'Make it shorter. Nothing was changed.');
+const late = () => new Problem('bad-site', 'Reading the site file takes too long.', 'Make it shorter. Nothing was changed.');
 
 export function openSiteText(): SiteText {
   const threads = openThreads<TextWork, unknown>(path.join(__dirname, `site-text.work${path.extname(__filename)}`), longestMs, late);

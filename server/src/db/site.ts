@@ -1,12 +1,12 @@
 // The site as it is set up now, its earlier versions, and the modes of its areas.
 
 import { Op, type Transaction } from 'sequelize';
-import { readSite, type SiteEdit, type SitePath } from '@nibber/core/check';
-import { changesAt, putBack } from '@nibber/core/difference';
+import { readSite, upgradeSite, type SiteEdit, type SitePath } from '@nibber/core/check';
+import { changesAt, revertChange } from '@nibber/core/difference';
 import { changesAccess, refuseChangedOwners } from '@nibber/core/people';
 import { refuseUnconfirmed, type Actor } from '@nibber/core/permissions';
 import { compileSite, type CompiledSite, type SiteFile } from '@nibber/core/site';
-import { faultLine, Trouble, type Fault } from '@nibber/core/problem';
+import { problemLine, Problem, type FieldProblem } from '@nibber/core/problem';
 import { listed } from '@nibber/core/words';
 import type { Clock } from '../base/clock';
 import { letGoOfGone, refuseWithoutOwner } from './removed';
@@ -49,11 +49,11 @@ export type SiteBook = {
   /** Changes parts of it as one version, comments elsewhere kept. A function is given the site as it is when its turn comes. @throws as `replace` */
   edit(edits: readonly SiteEdit[] | ((file: SiteFile) => readonly SiteEdit[]), deed: Deed): Promise<void>;
   /** Newest first, those before a version. */
-  versions(before: number | undefined, most: number): Promise<readonly SiteVersion[]>;
+  versions(before: number | undefined, max: number): Promise<readonly SiteVersion[]>;
   /** The text of one. @throws Trouble 'not-found' */
   textOf(version: number): Promise<string>;
   /** Takes back what one version changed, and nothing else. @throws Trouble 'not-found'; 'conflict' with what of it was changed since */
-  putBack(version: number, by: Actor): Promise<void>;
+  revertChange(version: number, by: Actor): Promise<void>;
   /** Makes a person who owns the place; `also` is told who, in the same transaction. */
   addOwner(name: string, also: (person: string, transaction: Transaction) => Promise<unknown>): Promise<void>;
   setMode(area: string, mode: string, by: Doer): Promise<void>;
@@ -65,7 +65,7 @@ export type SiteBook = {
   close(): Promise<void>;
 };
 
-const emptySite = `nibber: 1
+const emptySite = `nibber: 2
 site: { name: New site, timezone: Etc/UTC }
 areas:
   - { id: main, name: Main }
@@ -81,7 +81,7 @@ export async function openSiteBook(record: Record, clock: Clock): Promise<SiteBo
   const listeners: ((change: SiteChange) => void)[] = [];
   const texts = openSiteText();
   const stored = await siteVersions.findOne({ order: [['id', 'DESC']] });
-  let text = stored?.text ?? emptySite;
+  let text = upgradeSite(stored?.text ?? emptySite);
   let file = checked(text);
   let compiled = compileSite(file);
   let modes: AreaMode[] = (await areaModes.findAll()).map((row) => ({ area: row.area, mode: row.mode, since: row.since, by: row.by }));
@@ -109,7 +109,7 @@ export async function openSiteBook(record: Record, clock: Clock): Promise<SiteBo
   };
   const commit = async (next: string, { by, what, also }: Deed) => {
     const read = await texts.work({ kind: 'read', text: next, against: file });
-    if (!read.ok) throw badSite(read.faults, read.count);
+    if (!read.ok) throw badSite(read.problems, read.count);
     const { site: nextFile, changes } = read;
     // Every way in ends here: a form, the site file, a version that is put back.
     refuseChangedOwners(file, nextFile, by);
@@ -117,7 +117,10 @@ export async function openSiteBook(record: Record, clock: Clock): Promise<SiteBo
     if (changesAccess(file, nextFile)) refuseUnconfirmed(by, clock.machine());
     const nextCompiled = compileSite(nextFile);
     version = await record.write(async (transaction) => {
-      const row = await siteVersions.create({ at: clock.now(), by: by.name, what, text: next, paths: pathsOf(changes) }, { transaction });
+      const row = await siteVersions.create(
+        { at: clock.now(), by: by.name, what, text: read.text, paths: pathsOf(changes) },
+        { transaction },
+      );
       await record.logbook.note(transaction, clock.now(), by, what);
       for (const { path, words } of changes)
         if (path.startsWith('people/')) await record.logbook.note(transaction, clock.now(), by, `changed people: ${words}`);
@@ -126,7 +129,7 @@ export async function openSiteBook(record: Record, clock: Clock): Promise<SiteBo
       if (!by.isProgram) await refuseWithoutOwner(record, file, nextFile, transaction);
       return row.id;
     });
-    text = next;
+    text = read.text;
     file = nextFile;
     compiled = nextCompiled;
     listeners.forEach((l) => l({ kind: 'site' }));
@@ -137,23 +140,23 @@ export async function openSiteBook(record: Record, clock: Clock): Promise<SiteBo
     const others = await siteVersions.findAll({
       attributes: ['id', 'by', 'paths'],
       where: { id: { [Op.gt]: from } },
-      limit: mostBehind + 1,
+      limit: maxBehind + 1,
     });
     const places = paths.map((p) => p.join('/'));
     // Only what touched these places; what is older than that was kept may have.
     const touching = others.filter((o) => !o.paths || o.paths.some((p) => places.some((own) => isWithin(p, own) || isWithin(own, p))));
     if (touching.length === 0) return;
-    const before = others.length > mostBehind ? undefined : await fileOf(from);
-    if (!before) throw new Trouble('conflict', 'The version you started from is no longer stored.', 'Reload the page and change it there.');
+    const before = others.length > maxBehind ? undefined : await fileOf(from);
+    if (!before) throw new Problem('conflict', 'The version you started from is no longer stored.', 'Reload the page and change it there.');
     const changes = changesAt(paths, before, file);
     if (changes.length === 0) return;
     const who = new Set(touching.flatMap((o) => (o.paths ? o.by : [])));
-    throw new Trouble(
+    throw new Problem(
       'conflict',
       `${[...who].join(', ') || 'Someone'} changed this meanwhile: ${changes
-        .slice(0, shownFaults)
+        .slice(0, shownProblems)
         .map((c) => c.words)
-        .join(' · ')}${changes.length > shownFaults ? ` · and ${changes.length - shownFaults} more` : ''}.`,
+        .join(' · ')}${changes.length > shownProblems ? ` · and ${changes.length - shownProblems} more` : ''}.`,
       'Your change was not saved. Check the current version and change it again if needed.',
       changes.map((c) => ({ path: c.path, wrong: c.words, allowed: `as it was in version ${from}` })),
     );
@@ -161,11 +164,11 @@ export async function openSiteBook(record: Record, clock: Clock): Promise<SiteBo
   const setModes = async (areas: readonly string[], mode: string, by: Doer) => {
     const names = areas.map((area) => {
       const name = file.areas.find((a) => a.id === area)?.name;
-      if (!name) throw new Trouble('not-found', `Area ${area} not found.`, `Areas: ${file.areas.map((a) => a.id).join(', ')}.`);
+      if (!name) throw new Problem('not-found', `Area ${area} not found.`, `Areas: ${file.areas.map((a) => a.id).join(', ')}.`);
       return name;
     });
     const modeName = compiled.modeNames.get(mode);
-    if (!modeName) throw new Trouble('bad-input', `Mode ${mode} not found.`, `Modes: ${[...compiled.modeNames.keys()].join(', ')}.`);
+    if (!modeName) throw new Problem('bad-input', `Mode ${mode} not found.`, `Modes: ${[...compiled.modeNames.keys()].join(', ')}.`);
     const since = clock.now();
     const changes = areas.map((area) => ({ area, mode, since, by: by.name }));
     await record.write(async (transaction) => {
@@ -214,27 +217,27 @@ export async function openSiteBook(record: Record, clock: Clock): Promise<SiteBo
         );
         await commit(await texts.work({ kind: 'edit', text, edits }), deed);
       }),
-    async versions(before, most) {
+    async versions(before, max) {
       const where = before === undefined ? {} : { id: { [Op.lt]: before } };
-      const rows = await siteVersions.findAll({ attributes: ['id', 'at', 'by', 'what'], where, order: [['id', 'DESC']], limit: most });
+      const rows = await siteVersions.findAll({ attributes: ['id', 'at', 'by', 'what'], where, order: [['id', 'DESC']], limit: max });
       return rows.map((row) => ({ version: row.id, at: row.at, by: row.by, what: row.what }));
     },
     async textOf(id) {
       const row = await siteVersions.findByPk(id);
-      if (!row) throw new Trouble('not-found', `Version ${id} not found.`, 'Choose one from the list.');
-      return row.text;
+      if (!row) throw new Problem('not-found', `Version ${id} not found.`, 'Choose one from the list.');
+      return upgradeSite(row.text);
     },
-    putBack: (id, by) =>
+    revertChange: (id, by) =>
       alone(async () => {
         const row = await siteVersions.findByPk(id);
         const earlier = await siteVersions.findOne({ where: { id: { [Op.lt]: id } }, order: [['id', 'DESC']] });
         const [before, after] = [await fileOf(earlier?.id ?? 0), row && (await fileOf(id))];
-        if (!row || !before || !after) throw new Trouble('not-found', 'This change is no longer stored.', 'Change the site by hand.');
-        const { edits, clashes } = putBack(before, after, file);
+        if (!row || !before || !after) throw new Problem('not-found', 'This change is no longer stored.', 'Change the site by hand.');
+        const { edits, clashes } = revertChange(before, after, file);
         if (clashes.length)
-          throw new Trouble(
+          throw new Problem(
             'conflict',
-            `It was changed again since: ${clashes.slice(0, shownFaults).join(' · ')}.`,
+            `It was changed again since: ${clashes.slice(0, shownProblems).join(' · ')}.`,
             'Nothing was restored. Please change it by hand.',
           );
         await commit(await texts.work({ kind: 'edit', text, edits }), { by, what: `reverted: ${row.what}` });
@@ -264,27 +267,27 @@ export async function openSiteBook(record: Record, clock: Clock): Promise<SiteBo
 function checked(text: string): SiteFile {
   const result = readSite(text);
   if (result.ok) return result.site;
-  throw badSite(result.faults, result.faults.length);
+  throw badSite(result.problems, result.problems.length);
 }
 
-const shownFaults = 3;
+const shownProblems = 3;
 
 /** So many versions back an edit may have been made from. */
-const mostBehind = 300;
-const mostPaths = 100;
+const maxBehind = 300;
+const maxPaths = 100;
 /** The places that a change touched; where these are many, the parts of the site that they are in. */
 const pathsOf = (changes: readonly { readonly path: string }[]): string[] =>
-  changes.length <= mostPaths ? changes.map((c) => c.path) : [...new Set(changes.map((c) => c.path.split('/')[0]!))];
+  changes.length <= maxPaths ? changes.map((c) => c.path) : [...new Set(changes.map((c) => c.path.split('/')[0]!))];
 const isWithin = (place: string, of: string) => of === '' || place === of || place.startsWith(`${of}/`);
 
 /** @param count of all faults, where only the first of them are given */
-function badSite(faults: readonly Fault[], count: number): Trouble {
-  const shown = faults.slice(0, shownFaults).map(faultLine).join(' · ');
-  const rest = count > shownFaults ? ` · and ${count - shownFaults} more` : '';
-  return new Trouble(
+function badSite(problems: readonly FieldProblem[], count: number): Problem {
+  const shown = problems.slice(0, shownProblems).map(problemLine).join(' · ');
+  const rest = count > shownProblems ? ` · and ${count - shownProblems} more` : '';
+  return new Problem(
     'bad-site',
     `The site file cannot be used: ${shown}${rest}.`,
     'Nothing was changed. Correct it and try again.',
-    faults,
+    problems,
   );
 }

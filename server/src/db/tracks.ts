@@ -24,11 +24,11 @@ export type Tracks = {
   find(id: string): Promise<TrackRow | undefined>;
   some(ids: readonly string[]): Promise<TrackRow[]>;
   /** The ids of a camera's events in a span of time and of its tracks without one, and when it saw something last before and first after. */
-  around(camera: string, from: Instant, to: Instant, most: number): Promise<Around>;
+  around(camera: string, from: Instant, to: Instant, max: number): Promise<Around>;
   trailsOf(tracks: readonly string[]): Promise<TrailRow[]>;
   /** Those of which no event came, newest first. */
   quietPage(asked: PageAsked): Promise<TrackRow[]>;
-  paths(camera: string, since: Instant, most: number): Promise<{ class: ClassName; path: readonly PathPoint[] }[]>;
+  paths(camera: string, since: Instant, max: number): Promise<{ class: ClassName; path: readonly PathPoint[] }[]>;
   /** Those of a camera that were first seen at these instants. */
   begunAt(camera: string, instants: readonly Instant[]): Promise<Pick<TrackRow, 'id' | 'firstSeen' | 'pictureBox'>[]>;
   count(since: Instant, seen?: SeenPart): Promise<number>;
@@ -47,11 +47,11 @@ export function openTracks({ tables: { tracks, trails, events }, sequelize }: Da
     keepTrail: async (trail, transaction) => void (await trails.upsert(trail, { transaction })),
     find: async (id) => (await tracks.findByPk(id))?.get({ plain: true }),
     some: async (ids) => (await tracks.findAll({ where: { id: [...ids] } })).map((t) => t.get({ plain: true })),
-    async around(camera, from, to, most) {
+    async around(camera, from, to, max) {
       const own = { ...byItself, camera };
-      const [told, quiet, before, after] = await Promise.all([
-        events.findAll({ attributes: ['id'], where: { ...own, at: { [Op.between]: [from, to] } }, limit: most, raw: true }),
-        tracks.findAll({ attributes: ['id'], where: { ...own, hasEvent: false, firstSeen: { [Op.lte]: to }, lastSeen: { [Op.gte]: from } }, limit: most, raw: true }), // prettier-ignore
+      const [notified, quiet, before, after] = await Promise.all([
+        events.findAll({ attributes: ['id'], where: { ...own, at: { [Op.between]: [from, to] } }, limit: max, raw: true }),
+        tracks.findAll({ attributes: ['id'], where: { ...own, hasEvent: false, firstSeen: { [Op.lte]: to }, lastSeen: { [Op.gte]: from } }, limit: max, raw: true }), // prettier-ignore
         tracks.findOne({
           attributes: ['lastSeen'],
           where: { ...own, lastSeen: { [Op.lt]: from } },
@@ -61,7 +61,7 @@ export function openTracks({ tables: { tracks, trails, events }, sequelize }: Da
         tracks.findOne({ attributes: ['firstSeen'], where: { ...own, lastSeen: { [Op.gt]: to }, firstSeen: { [Op.gt]: to } }, order: [['lastSeen', 'ASC']], raw: true }), // prettier-ignore
       ]);
       return {
-        events: told.map((e) => e.id),
+        events: notified.map((e) => e.id),
         tracks: quiet.map((t) => t.id),
         before: before?.lastSeen ?? null,
         after: after?.firstSeen ?? null,
@@ -69,12 +69,12 @@ export function openTracks({ tables: { tracks, trails, events }, sequelize }: Da
     },
     trailsOf: async (of) => (await trails.findAll({ where: { track: [...of] } })).map((t) => t.get({ plain: true })),
     quietPage: async (asked) => (await tracks.findAll(filteredPage('lastSeen', asked, { ...byItself, hasEvent: false, [Op.and]: [onCameras(asked.seen)] }))).map((t) => t.get({ plain: true })), // prettier-ignore
-    async paths(camera, since, most) {
+    async paths(camera, since, max) {
       const rows = await tracks.findAll({
         attributes: ['class', 'path'],
         where: { ...byItself, camera, lastSeen: { [Op.gte]: since } },
         order: [['lastSeen', 'DESC']],
-        limit: most,
+        limit: max,
       });
       return rows.map((r) => ({ class: r.class, path: r.path }));
     },

@@ -3,16 +3,16 @@
 import type { Transaction } from 'sequelize';
 import type { Instant } from '@nibber/core/time';
 import type { Database } from './database';
-import type { KeptFile, Media } from './media';
+import type { StoredFile, Media } from './media';
 import type { WalkTestRow } from './rows';
 
 export type WalkTests = {
   keep(test: WalkTestRow): Promise<void>;
   /** Holds the picture of one of its items. */
-  holdPicture(test: string, item: number, picture: KeptFile, camera: string, takenAt: Instant): Promise<void>;
+  holdPicture(test: string, item: number, picture: StoredFile, camera: string, takenAt: Instant): Promise<void>;
   find(id: string): Promise<WalkTestRow | undefined>;
   /** Newest first. */
-  newest(most: number): Promise<WalkTestRow[]>;
+  newest(max: number): Promise<WalkTestRow[]>;
 };
 
 /** The role in which a test holds the picture of an item. */
@@ -26,6 +26,6 @@ export function openWalkTests({ tables: { walkTests }, write }: Database, media:
         media.hold(transaction, { holder: 'walk test', holderId: test, role: itemRole(item), camera, takenAt, file: picture }),
       ),
     find: async (id) => (await walkTests.findByPk(id))?.get({ plain: true }),
-    newest: async (most) => (await walkTests.findAll({ order: [['startedAt', 'DESC']], limit: most })).map((t) => t.get({ plain: true })),
+    newest: async (max) => (await walkTests.findAll({ order: [['startedAt', 'DESC']], limit: max })).map((t) => t.get({ plain: true })),
   };
 }

@@ -1,13 +1,13 @@
 // One exchange with a describing service: the chat-completions shape that many hosted and local model servers accept, with the answer's JSON
 // Schema where the service takes one, and in words where it does not.
 
-import { answerSchema, contentIn, headersWith, onceMore, readAnswer, refusalIn, together, usageIn, usualSeconds, wantsCompletionTokens, withoutThoughts, type Answered, type Usage } from '@nibber/core/describing'; // prettier-ignore
-import type { Asks, DescribingService } from '@nibber/core/site';
+import { answerSchema, contentIn, headersWith, onceMore, readAnswer, refusalIn, together, usageIn, defaultSeconds, wantsCompletionTokens, withoutThoughts, type Answered, type Usage } from '@nibber/core/describing'; // prettier-ignore
+import type { Prompt, AiService } from '@nibber/core/site';
 import { callPublic, type PublicAnswer } from '../net/public-address';
 import { withoutSecrets } from '../base/without-secrets';
 
 /** A service with what it is reached by. */
-export type Reachable = Omit<DescribingService, 'id'> & { readonly key: string | undefined };
+export type Reachable = Omit<AiService, 'id'> & { readonly key: string | undefined };
 export type Picture = { readonly jpeg: Buffer };
 
 /** `content` is what it said; `status` what it refused with, and what it said to that. */
@@ -25,14 +25,14 @@ export type Exchange = {
   /** Origins on private addresses that may be called. */
   readonly own: readonly string[];
   /** How long it is waited for, ms; what is set up for the service where it is shorter. */
-  readonly mostMs?: number | undefined;
+  readonly maxMs?: number | undefined;
   readonly goes: Goes;
 };
 
-const mostAnswerBytes = 65_536;
-const mostTokens = 400;
+const maxAnswerBytes = 65_536;
+const maxTokens = 400;
 /** Under its newer name the limit counts what a model thinks as well. */
-const mostWithThoughts = 4000;
+const maxWithThoughts = 4000;
 
 type Turn = { readonly role: 'user' | 'assistant'; readonly content: unknown };
 
@@ -57,10 +57,10 @@ export type Shape = {
 /**
  * Asks one service. One more try where something of the answer cannot be used; what can is kept.
  */
-export async function converse(exchange: Exchange, asks: Asks, question: Turn, shape: Shape): Promise<Description> {
-  const ends = exchange.mostMs === undefined ? undefined : performance.now() + exchange.mostMs;
-  const left = () => (ends === undefined ? exchange : { ...exchange, mostMs: Math.max(1, ends - performance.now()) });
-  const wants = asks.fields !== undefined;
+export async function converse(exchange: Exchange, prompt: Prompt, question: Turn, shape: Shape): Promise<Description> {
+  const ends = exchange.maxMs === undefined ? undefined : performance.now() + exchange.maxMs;
+  const left = () => (ends === undefined ? exchange : { ...exchange, maxMs: Math.max(1, ends - performance.now()) });
+  const wants = prompt.fields !== undefined;
   let isShaped = wants && !shape.isInWords;
   let isLimitNew = shape.isLimitNew;
   const sent = async (schema: object | undefined, turns: readonly Turn[]): Promise<Said> => {
@@ -71,7 +71,7 @@ export async function converse(exchange: Exchange, asks: Asks, question: Turn, s
     return send(left(), schema, turns, true);
   };
   const ask = async (turns: readonly Turn[]): Promise<Said> => {
-    const said = await sent(isShaped ? answerSchema(asks) : undefined, turns);
+    const said = await sent(isShaped ? answerSchema(prompt) : undefined, turns);
     // A service that does not know what is asked of it that way refuses the whole request.
     if (!isShaped || said.kind !== 'status' || !refusesShape(said.status)) return said;
     const plainly = await sent(undefined, turns);
@@ -83,16 +83,16 @@ export async function converse(exchange: Exchange, asks: Asks, question: Turn, s
   };
   const first = await ask([question]);
   if (first.kind !== 'content') return { ok: false, why: whyOf(first), isService: true };
-  const read = readAnswer(asks, first.content);
-  if (read.faults.length === 0) return { ok: true, ...read };
+  const read = readAnswer(prompt, first.content);
+  if (read.problems.length === 0) return { ok: true, ...read };
   const second = await ask([
     question,
-    { role: 'assistant', content: first.content.slice(0, mostAnswerBytes / 8) },
-    { role: 'user', content: onceMore(read.faults) },
+    { role: 'assistant', content: first.content.slice(0, maxAnswerBytes / 8) },
+    { role: 'user', content: onceMore(read.problems) },
   ]);
-  const both = second.kind === 'content' ? together(read, readAnswer(asks, second.content)) : read;
-  if (both.sentence === null && Object.keys(both.fields).length === 0 && both.faults.length > 0)
-    return { ok: false, why: `The AI service gave no usable answer: ${both.faults[0]}.`, isService: false };
+  const both = second.kind === 'content' ? together(read, readAnswer(prompt, second.content)) : read;
+  if (both.sentence === null && Object.keys(both.fields).length === 0 && both.problems.length > 0)
+    return { ok: false, why: `The AI service gave no usable answer: ${both.problems[0]}.`, isService: false };
   return { ok: true, ...both };
 }
 
@@ -107,14 +107,14 @@ export const statusWords = ({ status, said }: Extract<Said, { kind: 'status' }>)
 
 /** Sends one request, and says what came of it; it never throws. */
 export async function send(
-  { service, own, mostMs, goes }: Exchange,
+  { service, own, maxMs, goes }: Exchange,
   schema: object | undefined,
   messages: readonly Turn[],
   isLimitNew = false,
 ): Promise<Said> {
   const body = {
     model: service.model,
-    ...(isLimitNew ? { max_completion_tokens: mostWithThoughts } : { max_tokens: mostTokens }),
+    ...(isLimitNew ? { max_completion_tokens: maxWithThoughts } : { max_tokens: maxTokens }),
     messages,
     ...(schema ? { response_format: { type: 'json_schema', json_schema: { name: 'answer', strict: true, schema } } } : {}),
   };
@@ -123,8 +123,8 @@ export async function send(
   const said = await callPublic(`${service.url.replace(/\/$/, '')}/chat/completions`, own, {
     headers: { 'content-type': 'application/json', ...headersWith(service.headers, service.key) },
     body: Buffer.from(JSON.stringify(body)),
-    milliseconds: Math.min((service.seconds ?? usualSeconds) * 1000, mostMs ?? Infinity),
-    mostBytes: mostAnswerBytes + 1,
+    milliseconds: Math.min((service.seconds ?? defaultSeconds) * 1000, maxMs ?? Infinity),
+    maxBytes: maxAnswerBytes + 1,
   }).then((answer) => saidBy(answer, service.key), (thrown: Error): Said => ({ kind: 'nothing', why: withoutSecrets(`The AI service did not answer: ${thrown.message}`) })); // prettier-ignore
   await came({ ms: Math.round(performance.now() - began), said });
   return said;
@@ -134,7 +134,7 @@ export async function send(
 export function saidBy({ status, text }: PublicAnswer, key?: string): Said {
   const shown = (words: string | undefined) => words && withoutSecrets(key ? words.replaceAll(key, '…') : words);
   if (status < 200 || status > 299) return { kind: 'status', status, said: shown(refusalIn(text)) };
-  if (Buffer.byteLength(text) > mostAnswerBytes) return { kind: 'nothing', why: `The AI service sent more than ${mostAnswerBytes} bytes.` };
+  if (Buffer.byteLength(text) > maxAnswerBytes) return { kind: 'nothing', why: `The AI service sent more than ${maxAnswerBytes} bytes.` };
   try {
     const answer: unknown = JSON.parse(text);
     const content = contentIn(answer);

@@ -4,7 +4,7 @@ import { testDescriber, type Answering } from '../testing/describers';
 import { peopledYard, testStations, until, walkIn, type TestStations } from '../testing/stations';
 import { tryService } from './trial';
 
-type Told = { description: string | null; descriptionTrouble: string | null };
+type Notified = { description: string | null; descriptionProblem: string | null };
 const ends: (() => unknown)[] = [];
 afterEach(async () => {
   for (const end of ends.splice(0).reverse()) await end();
@@ -23,29 +23,29 @@ async function yard(services: readonly string[]): Promise<TestStations> {
   return stations;
 }
 const setUp = (stations: TestStations, name: string, url: string, more: object = {}, key?: string) =>
-  stations.ask('POST', '/api/services', { service: { name, url, model: 'm', ...more }, ...(key ? { key } : {}) });
+  stations.ask('POST', '/api/ai-services', { service: { name, url, model: 'm', ...more }, ...(key ? { key } : {}) });
 
 /** Somebody comes in; each time later he is described anew. */
-async function described(stations: TestStations): Promise<Told> {
+async function described(stations: TestStations): Promise<Notified> {
   const { record, clock } = stations;
   const [known] = await record.tables.events.findAll();
   if (!known) await walkIn(stations);
   else
     await record.write(async (transaction) => {
-      await record.events.change(known.id, { description: null, descriptionTrouble: null }, transaction);
+      await record.events.change(known.id, { description: null, descriptionProblem: null }, transaction);
       await record.jobs.add([{ kind: 'describe', event: known.id, lane: `describe/again ${Math.random()}` }], clock.machine(), transaction);
     });
   stations.wake();
   return until(async () => {
     const [event] = await record.tables.events.findAll();
     const job = await record.tables.outbox.findOne({ where: { kind: 'describe' }, order: [['id', 'DESC']] });
-    const trouble = job?.lastError ?? null;
-    return event && (event.description !== null || trouble !== null)
-      ? { description: event.description, descriptionTrouble: trouble }
+    const problem = job?.lastError ?? null;
+    return event && (event.description !== null || problem !== null)
+      ? { description: event.description, descriptionProblem: problem }
       : undefined;
   });
 }
-const state = async (stations: TestStations) => (await stations.ask('GET', '/api/services')).body;
+const state = async (stations: TestStations) => (await stations.ask('GET', '/api/ai-services')).body;
 
 test('the first that is set up is asked with its key; where it fails the next takes over, and the first is left alone for a while', async () => {
   let isBroken = false;
@@ -82,13 +82,13 @@ test('a day’s answers used up, the next is asked; an order of its own leaves t
   await setUp(stations, 'Far', far.url);
   expect((await described(stations)).description).toBe('Near says so.');
   expect((await described(stations)).description).toBe('Far says so.');
-  expect((await stations.ask('PUT', '/api/services/order', { use: 'descriptions', services: ['near'] })).status).toBe(200);
-  const told = await described(stations);
-  expect(told.descriptionTrouble).toBe('Near is paused: its daily limit of 1 answer is reached.');
+  expect((await stations.ask('PUT', '/api/ai-services/order', { use: 'descriptions', services: ['near'] })).status).toBe(200);
+  const notified = await described(stations);
+  expect(notified.descriptionProblem).toBe('Near is paused: its daily limit of 1 answer is reached.');
   expect(far.asked).toHaveLength(1);
   // Taken away it is asked for nothing any more, also where an order names it.
-  expect((await stations.ask('DELETE', '/api/services/near')).status).toBe(200);
-  expect(stations.site.file.describing).toMatchObject({ services: [{ id: 'far' }], order: { descriptions: [] } });
+  expect((await stations.ask('DELETE', '/api/ai-services/near')).status).toBe(200);
+  expect(stations.site.file.ai).toMatchObject({ services: [{ id: 'far' }], order: { descriptions: [] } });
 });
 
 test('an address that may not be called, money without a price, an order that names nobody: said, and nothing is changed', async () => {
@@ -96,7 +96,7 @@ test('an address that may not be called, money without a price, an order that na
   const version = stations.site.version;
   expect((await setUp(stations, 'Inside', 'http://10.0.0.1/v1')).body.error.message).toBe('This address is not allowed.');
   expect((await setUp(stations, 'Dear', 'https://dear.example/v1', { aDay: { money: 2 } })).status).toBe(400);
-  expect((await stations.ask('PUT', '/api/services/order', { use: 'readings', services: ['nobody'] })).status).toBe(422);
+  expect((await stations.ask('PUT', '/api/ai-services/order', { use: 'readings', services: ['no one'] })).status).toBe(422);
   expect(stations.site.version).toBe(version);
 });
 
@@ -104,37 +104,37 @@ test('moved to another host, a service keeps no key that was meant for the one b
   const [near, far] = [await describer(() => ({ content: '{}' })), await describer(() => ({ content: '{}' }))];
   const stations = await yard([near.url, far.url]);
   await setUp(stations, 'Near', near.url, {}, 'near-secret');
-  await stations.ask('POST', '/api/services/try', { id: 'near', service: { name: 'Near', url: far.url, model: 'm' } });
+  await stations.ask('POST', '/api/ai-services/try', { id: 'near', service: { name: 'Near', url: far.url, model: 'm' } });
   expect(far.asked.every((a) => a.headers.authorization === undefined)).toBe(true);
-  await stations.ask('POST', '/api/services/try', { id: 'near', service: { name: 'Near', url: `${near.url}/`, model: 'm' } });
+  await stations.ask('POST', '/api/ai-services/try', { id: 'near', service: { name: 'Near', url: `${near.url}/`, model: 'm' } });
   expect(near.asked[0]!.headers.authorization).toBe('Bearer near-secret');
   const moved = { id: 'near', name: 'Near', url: far.url, model: 'm' };
-  expect((await stations.ask('PUT', '/api/services/near', { service: moved })).status).toBe(400);
-  await stations.ask('PUT', '/api/services/near', { service: moved, key: null });
+  expect((await stations.ask('PUT', '/api/ai-services/near', { service: moved })).status).toBe(400);
+  await stations.ask('PUT', '/api/ai-services/near', { service: moved, key: null });
   expect((await state(stations)).services[0].hasKey).toBe(false);
 });
 
 test('as many at once as a service allows, and no more', async () => {
-  let [running, most] = [0, 0];
+  let [running, max] = [0, 0];
   const slow = await describer(async () => {
-    most = Math.max(most, ++running);
+    max = Math.max(max, ++running);
     await new Promise((r) => setTimeout(r, 30));
     running--;
     return { content: 'Seen.' };
   });
   const stations = await yard([slow.url]);
   await setUp(stations, 'Slow', slow.url, { atOnce: 2 });
-  const question = { asks: {}, words: 'What?', pictures: [], of: { event: null, camera: '', why: 'a test', pictures: [] } };
+  const question = { prompt: {}, words: 'What?', pictures: [], of: { event: null, camera: '', why: 'a test', pictures: [] } };
   const answers = await Promise.all(Array.from({ length: 7 }, () => stations.describing.ask('descriptions', question)));
   expect(answers.every((a) => a.ok)).toBe(true);
-  expect([most, slow.asked.length]).toEqual([2, 7]);
+  expect([max, slow.asked.length]).toEqual([2, 7]);
 });
 
 test('who is not given its time does not hold up whoever asks, and is not at fault', async () => {
   const slow = await describer(() => ({ content: 'Late.', afterMs: 3000 }));
   const stations = await yard([slow.url]);
   await setUp(stations, 'Slow', slow.url);
-  const question = { asks: {}, words: 'What?', pictures: [], of: { event: null, camera: '', why: 'a test', pictures: [] }, mostMs: 60 };
+  const question = { prompt: {}, words: 'What?', pictures: [], of: { event: null, camera: '', why: 'a test', pictures: [] }, maxMs: 60 };
   expect(await stations.describing.ask('questions', question)).toMatchObject({ ok: false });
   expect(stations.describing.resting('slow')).toBeUndefined();
 });
@@ -175,15 +175,20 @@ test('what is asked once of a class is asked by a rule that has no question of i
   }));
   const stations = await yard([near.url]);
   await setUp(stations, 'Near', near.url);
-  const asks = { sentence: false, fields: [{ name: 'carrying', kind: 'text' }] };
-  expect((await stations.ask('PUT', '/api/services/asks', { class: 'person', asks })).status).toBe(200);
-  expect((await stations.ask('GET', '/api/site')).body.asks).toEqual({ person: asks });
+  const prompt = { sentence: false, fields: [{ name: 'carrying', kind: 'text' }] };
+  expect((await stations.ask('PUT', '/api/ai-services/prompts', { class: 'person', prompt })).status).toBe(200);
+  expect((await stations.ask('GET', '/api/site')).body.prompt).toEqual({ person: prompt });
   expect((await described(stations)).description).toBe('a paddle');
-  expect((await stations.ask('PUT', '/api/services/asks', { class: 'person', asks: null })).status).toBe(200);
-  expect((await stations.ask('GET', '/api/site')).body.asks).toEqual({});
+  expect((await stations.ask('PUT', '/api/ai-services/prompts', { class: 'person', prompt: null })).status).toBe(200);
+  expect((await stations.ask('GET', '/api/site')).body.prompt).toEqual({});
   expect((await described(stations)).description).toBe('Somebody.');
-  const wrong = await stations.ask('PUT', '/api/services/asks', { class: 'person', asks: { fields: [{ name: 'x', kind: 'guess' }] } });
-  expect([wrong.status, (await stations.ask('PUT', '/api/services/asks', { class: 'ghost', asks: null })).status]).toEqual([400, 400]);
+  const wrong = await stations.ask('PUT', '/api/ai-services/prompts', {
+    class: 'person',
+    prompt: { fields: [{ name: 'x', kind: 'guess' }] },
+  });
+  expect([wrong.status, (await stations.ask('PUT', '/api/ai-services/prompts', { class: 'ghost', prompt: null })).status]).toEqual([
+    400, 400,
+  ]);
 });
 
 test('what a model thinks does not reach anybody, and an answer in parts is put together', async () => {

@@ -1,7 +1,7 @@
 // Asking about an event: its pictures as they are sent, kept as they went, and the question that goes with them.
 
 import { questionOf } from '@nibber/core/describing';
-import type { Asks, DescribingService, DescribingUse } from '@nibber/core/site';
+import type { Prompt, AiService, AiUse } from '@nibber/core/site';
 import { wallWords } from '@nibber/core/time';
 import type { EventRow, Record } from '../db';
 import type { SiteBook } from '../db/site';
@@ -10,9 +10,9 @@ import type { Answer, Describing } from './index';
 
 type Needs = { readonly record: Record; readonly site: SiteBook; readonly describing: Describing };
 export type Asking = {
-  readonly mostMs?: number;
+  readonly maxMs?: number;
   /** One service instead of those that are set up for the use. */
-  readonly service?: DescribingService;
+  readonly service?: AiService;
   /** For what it is asked, in the list of what was sent; the rule's name if absent. */
   readonly why?: string;
 };
@@ -21,12 +21,12 @@ export type Asking = {
 export async function askAbout(
   { record, site, describing }: Needs,
   event: EventRow,
-  use: DescribingUse,
-  asks: Asks,
-  { mostMs, service, why = event.ruleName }: Asking = {},
+  use: AiUse,
+  prompt: Prompt,
+  { maxMs, service, why = event.ruleName }: Asking = {},
 ): Promise<Answer & { readonly isGone: boolean; readonly sent: readonly string[] }> {
   const began = performance.now();
-  const sendable = await sendableOf(record.media, event, asks);
+  const sendable = await sendableOf(record.media, event, prompt);
   if ('why' in sendable)
     return { ok: false, why: sendable.why, isService: false, service: null, seconds: 0, cost: null, isGone: true, sent: [] };
   const { pictures, shown, isInfrared } = sendable;
@@ -42,9 +42,9 @@ export async function askAbout(
   });
   const what = event.type ?? event.class ?? 'thing';
   const where = site.file.cameras.find((c) => c.id === event.camera)?.name;
-  const words = questionOf(asks, { what, box: event.pictureBox!, isInfrared, shown, when: wallWords(site.file.site.timezone, event.at), ...(where ? { where } : {}) }); // prettier-ignore
-  const left = mostMs === undefined ? {} : { mostMs: Math.max(1, mostMs - (performance.now() - began)) };
-  const question = { asks, words, pictures, of: { event: event.id, camera: event.camera ?? '', why, pictures: sent }, ...left };
+  const words = questionOf(prompt, { what, box: event.pictureBox!, isInfrared, shown, when: wallWords(site.file.site.timezone, event.at), ...(where ? { where } : {}) }); // prettier-ignore
+  const left = maxMs === undefined ? {} : { maxMs: Math.max(1, maxMs - (performance.now() - began)) };
+  const question = { prompt, words, pictures, of: { event: event.id, camera: event.camera ?? '', why, pictures: sent }, ...left };
   const answer = service ? await describing.askOne(service, use, question) : await describing.ask(use, question);
   return { ...answer, isGone: false, sent };
 }

@@ -2,8 +2,8 @@
 // next one takes over where it fails. Whatever goes out is written down before it does.
 
 import { ofService } from '../db/secrets';
-import { costOf, servicesFor, spentWords, usualAtOnce } from '@nibber/core/describing';
-import type { Asks, DescribingService, DescribingUse } from '@nibber/core/site';
+import { costOf, servicesFor, spentWords, defaultAtOnce } from '@nibber/core/describing';
+import type { Prompt, AiService, AiUse } from '@nibber/core/site';
 import { startOfDay, wallTime, type Instant } from '@nibber/core/time';
 import type { Config } from '../runtime/config';
 import { station, type Station } from '../base/station';
@@ -15,14 +15,14 @@ export type { Description } from './conversation';
 
 /** What is asked, about what, and for what it is written down. */
 export type Question = {
-  readonly asks: Asks;
+  readonly prompt: Prompt;
   /** As the service reads them. */
   readonly words: string;
   readonly pictures: readonly Picture[];
   /** Of what is sent; `pictures` are the names of its files. */
   readonly of: Pick<SentRow, 'event' | 'camera' | 'why' | 'pictures'>;
   /** How long an answer is waited for altogether, ms. */
-  readonly mostMs?: number;
+  readonly maxMs?: number;
 };
 export type Answer = Description & {
   /** Which one said it, and in how many seconds; the last that was asked where none did. */
@@ -33,12 +33,12 @@ export type Answer = Description & {
 
 export type Describing = Station & {
   /** In the order in which they are asked. */
-  services(use: DescribingUse): readonly DescribingService[];
-  ask(use: DescribingUse, question: Question): Promise<Answer>;
+  services(use: AiUse): readonly AiService[];
+  ask(use: AiUse, question: Question): Promise<Answer>;
   /** One that is named, whatever the order is; its budget holds. */
-  askOne(service: DescribingService, use: DescribingUse, question: Question): Promise<Answer>;
+  askOne(service: AiService, use: AiUse, question: Question): Promise<Answer>;
   /** With its key. */
-  reachable(service: Omit<DescribingService, 'id'>, id: string | undefined): Promise<Reachable>;
+  reachable(service: Omit<AiService, 'id'>, id: string | undefined): Promise<Reachable>;
   /** Origins that may be called though they are private. */
   readonly own: readonly string[];
   /** Which cannot be asked now, and why. */
@@ -55,30 +55,30 @@ const longestRestMs = 5 * 60_000;
 type Needs = Pick<Ground, 'record' | 'clock' | 'site' | 'secrets'> & { readonly config: Pick<Config, 'describer' | 'ownServices'> };
 
 export function openDescribing({ record, clock, site, secrets, config }: Needs): Describing {
-  const named: DescribingService | undefined = config.describer && { id: atStart, name: 'Set at start', url: config.describer.url, model: config.describer.model }; // prettier-ignore
+  const named: AiService | undefined = config.describer && { id: atStart, name: 'Set at start', url: config.describer.url, model: config.describer.model }; // prettier-ignore
   const own = [...config.ownServices, ...(named ? [new URL(named.url).origin] : [])];
   const isInWords = new Set<string>();
   const isLimitNew = new Set<string>();
   const resting = new Map<string, { readonly fails: number; readonly until: number; readonly why: string }>();
   const busy = new Map<string, { running: number; readonly queue: (() => void)[] }>();
 
-  const services = (use: DescribingUse) => {
-    const { describing } = site.file;
+  const services = (use: AiUse) => {
+    const { ai } = site.file;
     // It needs no second place where the site has it, or says who is asked.
-    const isThere = describing?.services?.some((s) => s.url.replace(/\/$/, '') === named?.url.replace(/\/$/, ''));
-    const isLeftOut = isThere || use === 'asking' || (describing?.order?.[use] !== undefined && describing.services?.length);
-    return [...servicesFor(describing, use), ...(named && !isLeftOut ? [named] : [])];
+    const isThere = ai?.services?.some((s) => s.url.replace(/\/$/, '') === named?.url.replace(/\/$/, ''));
+    const isLeftOut = isThere || use === 'asking' || (ai?.order?.[use] !== undefined && ai.services?.length);
+    return [...servicesFor(ai, use), ...(named && !isLeftOut ? [named] : [])];
   };
   const startOfToday = () => {
     const { timezone } = site.file.site;
     return startOfDay(timezone, wallTime(timezone, clock.now()).day);
   };
-  const reachable = async (service: Omit<DescribingService, 'id'>, id: string | undefined): Promise<Reachable> => ({
+  const reachable = async (service: Omit<AiService, 'id'>, id: string | undefined): Promise<Reachable> => ({
     ...service,
     key: id === atStart ? config.describer?.key : id === undefined ? undefined : await secrets.of(ofService({ id, url: service.url })),
   });
   /** So many at once as the service allows; whoever has to wait does so in turn. */
-  async function inTurn<T>({ id, atOnce = usualAtOnce }: DescribingService, work: () => Promise<T>): Promise<T> {
+  async function inTurn<T>({ id, atOnce = defaultAtOnce }: AiService, work: () => Promise<T>): Promise<T> {
     const of = busy.get(id) ?? { running: 0, queue: [] };
     busy.set(id, of);
     if (of.running >= atOnce) await new Promise<void>((go) => of.queue.push(go));
@@ -91,14 +91,14 @@ export function openDescribing({ record, clock, site, secrets, config }: Needs):
       else of.running--;
     }
   }
-  const spentOf = async (service: DescribingService) => {
+  const spentOf = async (service: AiService) => {
     if (!service.aDay) return undefined;
     const from = startOfToday();
     const today = (await record.sent.spent(from, Number.MAX_SAFE_INTEGER)).find((s) => s.serviceId === service.id);
     return spentWords(service, today ?? { answers: 0, cost: 0 });
   };
 
-  async function askOne(service: DescribingService, use: DescribingUse, { asks, words, pictures, of, mostMs }: Question): Promise<Answer> {
+  async function askOne(service: AiService, use: AiUse, { prompt, words, pictures, of, maxMs }: Question): Promise<Answer> {
     const began = performance.now();
     let cost: number | null = null;
     const row = { ...of, service: new URL(service.url).origin, model: service.model, serviceId: service.id, use, currency: service.price?.currency ?? null }; // prettier-ignore
@@ -118,21 +118,20 @@ export function openDescribing({ record, clock, site, secrets, config }: Needs):
       ? { ok: false, why: `${service.name} is paused: ${spent}.`, isService: true }
       : await inTurn(service, async () => {
           const waited = performance.now() - began;
-          if (mostMs !== undefined && waited >= mostMs)
-            return { ok: false, why: `${service.name} was busy for too long.`, isService: false };
+          if (maxMs !== undefined && waited >= maxMs) return { ok: false, why: `${service.name} was busy for too long.`, isService: false };
           const exchange = {
             service: await reachable(service, service.id),
             own,
-            mostMs: mostMs === undefined ? undefined : mostMs - waited,
+            maxMs: maxMs === undefined ? undefined : maxMs - waited,
             goes,
           };
           const { id } = service;
           const shape = { isInWords: isInWords.has(id), takesNone: () => void isInWords.add(id), isLimitNew: isLimitNew.has(id), wantsNewLimit: () => void isLimitNew.add(id) }; // prettier-ignore
-          return converse(exchange, asks, questionTurn(words, pictures), shape);
+          return converse(exchange, prompt, questionTurn(words, pictures), shape);
         });
     if (!spent) {
       // Whoever was not given its time is not at fault.
-      const isCutShort = mostMs !== undefined && performance.now() - began >= mostMs - 10;
+      const isCutShort = maxMs !== undefined && performance.now() - began >= maxMs - 10;
       if (description.ok || !description.isService) resting.delete(service.id);
       else if (!isCutShort) {
         const fails = (resting.get(service.id)?.fails ?? 0) + 1;
@@ -165,9 +164,9 @@ export function openDescribing({ record, clock, site, secrets, config }: Needs):
       let last = none('');
       const whys: string[] = [];
       for (const service of awake.length ? awake : all) {
-        const left = question.mostMs === undefined ? undefined : question.mostMs - (performance.now() - began);
+        const left = question.maxMs === undefined ? undefined : question.maxMs - (performance.now() - began);
         if (left !== undefined && left <= 0) break;
-        last = await askOne(service, use, left === undefined ? question : { ...question, mostMs: left });
+        last = await askOne(service, use, left === undefined ? question : { ...question, maxMs: left });
         if (last.ok) return last;
         whys.push(last.why);
       }

@@ -14,12 +14,12 @@ async function yard(answer: (n: number) => Answering | Promise<Answering>) {
   const stations = await testStations({ ownServices: [service.origin], site: peopledYard.replace('message: { picture: true, description: true }', 'message: { picture: true }') }); // prettier-ignore
   ends.push(stations.end);
   for (const name of ['Near', 'Far'])
-    await stations.ask('POST', '/api/services', { service: { name, url: service.url, model: name, atOnce: 2 } });
+    await stations.ask('POST', '/api/ai-services', { service: { name, url: service.url, model: name, atOnce: 2 } });
   await stations.ask('PUT', '/api/areas/yard/mode', { mode: 'shut' });
   await walkIn(stations);
   const event = await until(async () => (await stations.ask('GET', '/api/events?show=told')).body.items[0]);
   const rule = event.rule as string;
-  const path = `/api/rules/${rule}/tries`;
+  const path = `/api/rules/${rule}/prompt-tests`;
   return { service, stations, event: event.id as string, path };
 }
 const done = (stations: TestStations, path: string) =>
@@ -27,14 +27,14 @@ const done = (stations: TestStations, path: string) =>
     const { body } = await stations.ask('GET', path);
     return body.running === null ? body : undefined;
   });
-const asks = [{}, { words: 'Leave the weather out.' }];
+const prompt = [{}, { words: 'Leave the weather out.' }];
 
 test('each moment with each wording and service: kept with what was sent, and whether the checks hold; again, it says what was before', async () => {
   let sentence = 'A person in red.';
   const { service, stations, event, path } = await yard(() => ({ content: sentence }));
   const set = await stations.ask('PUT', `${path}/examples`, { examples: [{ event, checks: ['contains red', 'never dog', 'plate = X'] }] });
   expect(set.body.examples).toMatchObject([{ event, cameraName: 'Gate' }]);
-  await stations.ask('POST', path, { wordings: asks.map((a) => ({ asks: a })), services: ['near', 'far'] });
+  await stations.ask('POST', path, { promptVersions: prompt.map((a) => ({ prompt: a })), services: ['near', 'far'] });
   const first = await done(stations, path);
   expect(first.results).toHaveLength(4);
   expect(first.results[0]).toMatchObject({ event, line: 'A person in red.', holds: [true, true, false], before: null });
@@ -43,44 +43,44 @@ test('each moment with each wording and service: kept with what was sent, and wh
   // Nobody was told of anything, and the event is as it was.
   expect((await stations.ask('GET', `/api/events/${event}`)).body.description).toBeNull();
   sentence = 'A person in blue.';
-  await stations.ask('POST', path, { wordings: [{ asks: asks[0] }], services: ['near'] });
+  await stations.ask('POST', path, { promptVersions: [{ prompt: prompt[0] }], services: ['near'] });
   const again = await done(stations, path);
-  expect(again.wordings).toHaveLength(2);
+  expect(again.promptVersions).toHaveLength(2);
   const cell = again.results.find((r: { before: string | null }) => r.before !== null);
   expect(cell).toMatchObject({ line: 'A person in blue.', before: 'A person in red.', holds: [false, true, false] });
-  const left = (await stations.ask('DELETE', `${path}/${again.wordings[0].id}`)).body;
-  expect([left.wordings.length, left.results.length]).toEqual([1, 2]);
+  const left = (await stations.ask('DELETE', `${path}/${again.promptVersions[0].id}`)).body;
+  expect([left.promptVersions.length, left.results.length]).toEqual([1, 2]);
 });
 
 test('as many at once as the services allow; stopped, what is left is not asked; one that fails says why', async () => {
-  let [running, most] = [0, 0];
+  let [running, max] = [0, 0];
   const { stations, event, path, service } = await yard(async (n) => {
-    most = Math.max(most, ++running);
+    max = Math.max(max, ++running);
     await new Promise((r) => setTimeout(r, 60));
     running--;
     return n === 1 ? { status: 503 } : { content: 'Seen.' };
   });
   await stations.ask('PUT', `${path}/examples`, { examples: [{ event, checks: [] }] });
-  const wordings = Array.from({ length: 8 }, (_, i) => ({ asks: { words: `Try number ${i}.` } }));
-  const begun = (await stations.ask('POST', path, { wordings, services: ['near', 'far'] })).body;
+  const promptVersions = Array.from({ length: 8 }, (_, i) => ({ prompt: { words: `Try number ${i}.` } }));
+  const begun = (await stations.ask('POST', path, { promptVersions, services: ['near', 'far'] })).body;
   expect(begun.running.of).toBe(16);
-  expect((await stations.ask('POST', path, { wordings, services: ['near'] })).status).toBe(409);
+  expect((await stations.ask('POST', path, { promptVersions, services: ['near'] })).status).toBe(409);
   await stations.ask('POST', `${path}/stop`);
   const stopped = await done(stations, path);
   expect(stopped.results.length).toBeLessThan(16);
-  expect(most).toBeLessThanOrEqual(4);
+  expect(max).toBeLessThanOrEqual(4);
   expect(stopped.results.find((r: { why: string | null }) => r.why !== null)?.why).toBe('The AI service answered 503.');
   expect(service.asked.length).toBeLessThan(16);
 });
 
 test('what cannot be meant is said, and nothing is asked', async () => {
   const { stations, event, path, service } = await yard(() => ({ content: 'Seen.' }));
-  const one = [{ asks: {} }];
-  expect((await stations.ask('POST', path, { wordings: one, services: ['near'] })).status).toBe(400);
+  const one = [{ prompt: {} }];
+  expect((await stations.ask('POST', path, { promptVersions: one, services: ['near'] })).status).toBe(400);
   expect((await stations.ask('PUT', `${path}/examples`, { examples: [{ event: 'gone', checks: [] }] })).status).toBe(404);
   expect((await stations.ask('PUT', `${path}/examples`, { examples: [{ event, checks: ['what'] }] })).status).toBe(400);
   await stations.ask('PUT', `${path}/examples`, { examples: [{ event, checks: [] }] });
-  expect((await stations.ask('POST', path, { wordings: one, services: ['nobody'] })).status).toBe(404);
-  expect((await stations.ask('GET', '/api/rules/none/tries')).status).toBe(404);
+  expect((await stations.ask('POST', path, { promptVersions: one, services: ['no one'] })).status).toBe(404);
+  expect((await stations.ask('GET', '/api/rules/none/prompt-tests')).status).toBe(404);
   expect(service.asked).toHaveLength(0);
 });

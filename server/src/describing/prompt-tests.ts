@@ -2,7 +2,7 @@
 // what came of each is on disk before the next is looked at. Nobody is told of anything by it.
 
 import { composed } from '@nibber/core/describing';
-import type { Asks, DescribingService } from '@nibber/core/site';
+import type { Prompt, AiService } from '@nibber/core/site';
 import { log } from '../base/log';
 import type { Ground } from '../runtime/ground';
 import { station, type Station } from '../base/station';
@@ -10,29 +10,41 @@ import { askAbout } from './event';
 import type { Describing } from './index';
 
 export type Running = { readonly done: number; readonly of: number };
-type Cell = { readonly wording: string; readonly asks: Asks; readonly event: string; readonly service: DescribingService };
+type Cell = { readonly promptVersion: string; readonly prompt: Prompt; readonly event: string; readonly service: AiService };
 
-export type TryStation = Station & {
+export type PromptTestStation = Station & {
   /** One run for each rule; a run that is under way is not disturbed. @returns whether it began */
   start(rule: string, cells: readonly Cell[]): boolean;
   stop(rule: string): void;
   running(rule: string): Running | null;
 };
 
-export function startTries({ record, site, clock }: Pick<Ground, 'record' | 'site' | 'clock'>, describing: Describing): TryStation {
+export function startPromptTests(
+  { record, site, clock }: Pick<Ground, 'record' | 'site' | 'clock'>,
+  describing: Describing,
+): PromptTestStation {
   const runs = new Map<string, { done: number; of: number; isStopped: boolean; work: Promise<unknown> }>();
-  const answer = async ({ wording, asks, event: id, service }: Cell) => {
+  const answer = async ({ promptVersion, prompt, event: id, service }: Cell) => {
     const event = await record.events.find(id);
     if (!event) return;
-    const said = await askAbout({ record, site, describing }, event, 'descriptions', asks, { service, why: `testing prompts for ${event.ruleName}` }); // prettier-ignore
+    const said = await askAbout({ record, site, describing }, event, 'descriptions', prompt, { service, why: `testing prompts for ${event.ruleName}` }); // prettier-ignore
     const { seconds, cost, sent } = said;
     const what = said.ok
-      ? { line: composed(asks, said), fields: said.fields, faults: said.faults, why: null }
-      : { line: null, fields: {}, faults: [], why: said.why };
-    await record.tries.setResult({ wording, event: id, service: service.id, at: clock.now(), ...what, seconds, cost, pictures: sent });
+      ? { line: composed(prompt, said), fields: said.fields, problems: said.problems, why: null }
+      : { line: null, fields: {}, problems: [], why: said.why };
+    await record.promptTests.setResult({
+      promptVersion,
+      event: id,
+      service: service.id,
+      at: clock.now(),
+      ...what,
+      seconds,
+      cost,
+      pictures: sent,
+    });
   };
   return {
-    ...station('tries', {
+    ...station('promptTests', {
       async close() {
         for (const run of runs.values()) run.isStopped = true;
         await Promise.allSettled([...runs.values()].map((r) => r.work));

@@ -3,7 +3,7 @@
 
 import sharp from 'sharp';
 import { costOf } from '@nibber/core/describing';
-import type { Asks } from '@nibber/core/site';
+import type { Prompt } from '@nibber/core/site';
 import { converse, questionTurn, statusWords, type Goes, type Reachable, type Said } from './conversation';
 
 export const trialParts = ['reach', 'sign-in', 'model', 'picture', 'shape'] as const;
@@ -25,7 +25,7 @@ export const discs = (count: number, paint: Paint): Promise<Buffer> => {
   return sharp(Buffer.from(svg)).jpeg({ quality: 92 }).toBuffer();
 };
 
-const asks: Asks = {
+const prompt: Prompt = {
   sentence: false,
   fields: [
     { name: 'discs', kind: 'number' },
@@ -47,7 +47,7 @@ export async function tryService(service: Reachable, own: readonly string[], pic
     if (one !== null) cost = (cost ?? 0) + one;
   };
   const shape = { isInWords: false, takesNone: () => void (takesShape = false), isLimitNew: false, wantsNewLimit: () => {} };
-  const answer = await converse({ service, own, goes }, asks, questionTurn(words, [{ jpeg: await discs(count, paint) }]), shape);
+  const answer = await converse({ service, own, goes }, prompt, questionTurn(words, [{ jpeg: await discs(count, paint) }]), shape);
   const last = said.current!;
   const parts = (...list: readonly [holds: boolean | null, said: string][]) =>
     trialParts.map((part, i) => ({ part, holds: list[i]?.[0] ?? null, said: list[i]?.[1] ?? '' }));

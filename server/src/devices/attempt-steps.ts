@@ -4,19 +4,19 @@ import { lookup } from 'node:dns/promises';
 import { connect } from 'node:net';
 import sharp from 'sharp';
 import type { MediaProfile } from '@nibber/core/formats';
-import type { AbilityName } from '@nibber/core/site';
-import { Trouble } from '@nibber/core/problem';
+import type { CapabilityName } from '@nibber/core/site';
+import { Problem } from '@nibber/core/problem';
 import type { Clock } from '../base/clock';
 import { fetchStill } from '../intake/camera';
 import { isRecording } from '../intake/recordings';
-import { CameraTrouble, notAPicture, steps, troubleOf, type Step } from '../intake/problem';
+import { CameraProblem, notAPicture, steps, problemOf, type Step } from '../intake/problem';
 import { sizeOf } from '../media/small';
-import type { SignIn } from '../net/sign-in';
+import type { Login } from '../net/login';
 import type { Attempt, Channel, FoundOut, StepTaken } from './attempt';
 import { openDevice, type Device } from './soap';
 
 const connectMs = 4000;
-const mostChannels = 32;
+const maxChannels = 32;
 const previewWidth = 640;
 
 export type Running = { -readonly [K in keyof Attempt]: Attempt[K] };
@@ -73,7 +73,7 @@ export async function run(
     if (attempt.wanted.kind === 'device') {
       const device = await take(
         'sign-in',
-        () => openAndAsk(address.href, attempt.wanted.signIn, clock),
+        () => openAndAsk(address.href, attempt.wanted.login, clock),
         ({ about }) => [about.maker, about.model].filter(Boolean).join(' '),
       );
       attempt.device = device.about;
@@ -82,7 +82,7 @@ export async function run(
         async () => {
           const channels = await channelsOf(device.device, device.media);
           if (await hasInfrared(device.device, device.imaging, channels))
-            attempt.device = { ...device.about, can: [...device.about.can, 'infrared'] };
+            attempt.device = { ...device.about, capabilities: [...device.about.capabilities, 'infrared'] };
           return channels;
         },
         (channels) => (channels.length === 1 ? 'one lens' : `${channels.length} lenses`),
@@ -97,14 +97,14 @@ export async function run(
     attempt.state = 'done';
   } catch (thrown) {
     if (closing.aborted) return;
-    const trouble = troubleOf(thrown);
-    if (trouble.step === 'sign-in') refused();
-    for (const { step } of attempt.steps.slice(0, steps.indexOf(trouble.step))) set(step, { state: 'done' });
-    for (const { step } of attempt.steps.slice(steps.indexOf(trouble.step) + 1)) set(step, { state: 'waiting' });
-    set(trouble.step, {
+    const problem = problemOf(thrown);
+    if (problem.step === 'sign-in') refused();
+    for (const { step } of attempt.steps.slice(0, steps.indexOf(problem.step))) set(step, { state: 'done' });
+    for (const { step } of attempt.steps.slice(steps.indexOf(problem.step) + 1)) set(step, { state: 'waiting' });
+    set(problem.step, {
       state: 'failed',
-      words: trouble.message,
-      remedy: trouble.remedy,
+      words: problem.message,
+      hint: problem.hint,
       milliseconds: Math.round(performance.now() - began),
     });
     attempt.state = 'failed';
@@ -120,7 +120,7 @@ const streamOf = (name: string, address: URL): Channel => ({
   width: 0,
   height: 0,
   picture: undefined,
-  trouble: undefined,
+  problem: undefined,
 });
 
 const seenWords = (channels: readonly Channel[]): string => {
@@ -142,32 +142,32 @@ const knock = (host: string, port: number) =>
     socket.once('error', (error: Error & { code?: string }) => end(() => (error.code === 'ECONNREFUSED' ? resolve(error) : reject(error))));
   });
 
-async function openAndAsk(address: string, signIn: SignIn | undefined, clock: Clock) {
+async function openAndAsk(address: string, login: Login | undefined, clock: Clock) {
   let device: Device;
   try {
-    device = await openDevice(address, signIn);
+    device = await openDevice(address, login);
   } catch (thrown) {
-    if (!(thrown instanceof Trouble)) throw thrown;
-    throw new CameraTrouble(
+    if (!(thrown instanceof Problem)) throw thrown;
+    throw new CameraProblem(
       'stream',
       'Something answers there, but it does not speak ONVIF.',
       'Turn on ONVIF in the camera’s settings, or enter the address of its stream.',
     );
   }
   const information = await device.information();
-  const capabilities = await device.capabilities();
-  const relays = capabilities.relays > 0 ? await device.relays() : [];
-  const can: AbilityName[] = [
-    ...(capabilities.audioOutputs > 0 ? (['speaker'] as const) : []),
-    ...(capabilities.audioSources > 0 ? (['microphone'] as const) : []),
+  const offered = await device.capabilities();
+  const relays = offered.relays > 0 ? await device.relays() : [];
+  const capabilities: CapabilityName[] = [
+    ...(offered.audioOutputs > 0 ? (['speaker'] as const) : []),
+    ...(offered.audioSources > 0 ? (['microphone'] as const) : []),
     // Every ONVIF device can be restarted (Core Specification, SystemReboot is mandatory).
     'restart',
   ];
   const clockAheadMs = Math.round(device.aheadMs - (clock.now() - clock.machine()));
-  const about: FoundOut = { ...information, clockAheadMs, can, relays };
-  if (!capabilities.media)
-    throw new CameraTrouble('stream', 'The device offers no pictures.', 'Check that it is a camera or a recorder, and not another device.');
-  return { device, about, media: capabilities.media, imaging: capabilities.imaging };
+  const about: FoundOut = { ...information, clockAheadMs, capabilities, relays };
+  if (!offered.media)
+    throw new CameraProblem('stream', 'The device offers no pictures.', 'Check that it is a camera or a recorder, and not another device.');
+  return { device, about, media: offered.media, imaging: offered.imaging };
 }
 
 /** Many devices do not answer this; then somebody ticks it who knows. */
@@ -181,7 +181,7 @@ async function channelsOf(device: Device, media: string): Promise<Channel[]> {
   const bySource = new Map<string, MediaProfile[]>();
   for (const profile of await device.profiles(media)) bySource.set(profile.source, [...(bySource.get(profile.source) ?? []), profile]);
   const channels: Channel[] = [];
-  for (const profiles of [...bySource.values()].slice(0, mostChannels)) {
+  for (const profiles of [...bySource.values()].slice(0, maxChannels)) {
     const bySize = profiles.sort((a, b) => a.width * a.height - b.width * b.height);
     const [small, large] = [bySize[0]!, bySize.at(-1)!];
     const low = await device.streamUri(media, small.token);
@@ -198,11 +198,11 @@ async function channelsOf(device: Device, media: string): Promise<Channel[]> {
       width: large.width,
       height: large.height,
       picture: undefined,
-      trouble: undefined,
+      problem: undefined,
     });
   }
   if (channels.length === 0)
-    throw new CameraTrouble('stream', 'The device offers no usable stream.', 'Set up a stream in the camera’s settings.');
+    throw new CameraProblem('stream', 'The device offers no usable stream.', 'Set up a stream in the camera’s settings.');
   return channels;
 }
 
@@ -212,7 +212,7 @@ async function seePictures(attempt: Attempt, resolve: (address: string) => strin
   for (const channel of attempt.channels) {
     if (closing.aborted) throw closing.reason;
     try {
-      const { jpeg } = await fetchStill(resolve(channel.low), attempt.wanted.signIn, closing);
+      const { jpeg } = await fetchStill(resolve(channel.low), attempt.wanted.login, closing);
       const { width, height } = await sizeOf(jpeg).catch(() => {
         throw notAPicture('The data received is not a picture.');
       });
@@ -220,7 +220,7 @@ async function seePictures(attempt: Attempt, resolve: (address: string) => strin
       if (!channel.width) Object.assign(channel, { width, height });
     } catch (thrown) {
       first ??= thrown;
-      channel.trouble = troubleOf(thrown).message;
+      channel.problem = problemOf(thrown).message;
     }
   }
   if (!attempt.channels.some((c) => c.picture)) throw first;

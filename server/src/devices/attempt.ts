@@ -1,21 +1,21 @@
 // Trying to connect to a camera, step by step, until its pictures have been seen. Nothing is kept here beyond a quarter of an hour.
 
 import { randomUUID } from 'node:crypto';
-import { Trouble } from '@nibber/core/problem';
-import type { AbilityName } from '@nibber/core/site';
+import { Problem } from '@nibber/core/problem';
+import type { CapabilityName } from '@nibber/core/site';
 import type { Clock } from '../base/clock';
 import { isRecording } from '../intake/recordings';
 import { steps, type Step } from '../intake/problem';
-import type { SignIn } from '../net/sign-in';
+import type { Login } from '../net/login';
 import { run, type Running } from './attempt-steps';
 
-export type Wanted = { readonly kind: 'device' | 'stream'; readonly address: string; readonly signIn: SignIn | undefined };
+export type Wanted = { readonly kind: 'device' | 'stream'; readonly address: string; readonly login: Login | undefined };
 
 export type StepTaken = {
   readonly step: Step;
   readonly state: 'waiting' | 'going' | 'done' | 'failed';
   readonly words: string | undefined;
-  readonly remedy: string | undefined;
+  readonly hint: string | undefined;
   readonly milliseconds: number | undefined;
 };
 
@@ -30,7 +30,7 @@ export type Channel = {
   width: number;
   height: number;
   picture: Buffer | undefined;
-  trouble: string | undefined;
+  problem: string | undefined;
 };
 
 export type FoundOut = {
@@ -39,7 +39,7 @@ export type FoundOut = {
   readonly firmware: string;
   /** How far its clock is ahead of the place's, ms. */
   readonly clockAheadMs: number;
-  readonly can: readonly AbilityName[];
+  readonly capabilities: readonly CapabilityName[];
   readonly relays: readonly string[];
 };
 
@@ -63,9 +63,9 @@ export type Attempts = {
 };
 
 const heldMs = 15 * 60_000;
-const mostHeld = 20;
+const maxHeld = 20;
 /** So many refused sign-ins at one camera, then a rest. */
-const mostRefusals = 3;
+const maxRefusals = 3;
 const refusalRestMs = 5 * 60_000;
 const onvifPath = '/onvif/device_service';
 
@@ -78,9 +78,9 @@ export function startAttempts(clock: Clock, resolve: (address: string) => string
   const checkRefusals = (host: string) => {
     const recent = (refusals.get(host) ?? []).filter((at) => clock.machine() - at < refusalRestMs);
     refusals.set(host, recent);
-    if (recent.length < mostRefusals) return;
+    if (recent.length < maxRefusals) return;
     const minutes = Math.max(1, Math.ceil((refusalRestMs - (clock.machine() - recent[0]!)) / 60_000));
-    throw new Trouble(
+    throw new Problem(
       'too-many-tries',
       `${host} refused the login ${recent.length} times. To avoid a lockout, Nibber waits ${minutes} min.`,
       'Check the user name and password, for example on the camera’s label.',
@@ -91,14 +91,14 @@ export function startAttempts(clock: Clock, resolve: (address: string) => string
       const address = addressOf(wanted);
       resolve(address.href);
       checkRefusals(address.host);
-      for (const [id, { attempt }] of held) if (isOld(attempt) || held.size >= mostHeld) drop(id);
+      for (const [id, { attempt }] of held) if (isOld(attempt) || held.size >= maxHeld) drop(id);
       const closing = new AbortController();
       const attempt: Running = {
         id: randomUUID(),
         wanted: { ...wanted, address: address.href },
         madeAt: clock.machine(),
         state: 'trying',
-        steps: steps.map((step) => ({ step, state: 'waiting', words: undefined, remedy: undefined, milliseconds: undefined })),
+        steps: steps.map((step) => ({ step, state: 'waiting', words: undefined, hint: undefined, milliseconds: undefined })),
         device: undefined,
         channels: [],
       };
@@ -119,7 +119,7 @@ export function startAttempts(clock: Clock, resolve: (address: string) => string
   function find(id: string) {
     const found = held.get(id);
     if (!found || isOld(found.attempt))
-      throw new Trouble('not-found', 'This connection attempt has expired.', 'Start again with the address.');
+      throw new Problem('not-found', 'This connection attempt has expired.', 'Start again with the address.');
     return found;
   }
 }
@@ -129,7 +129,7 @@ function addressOf({ kind, address: text }: Wanted): URL {
   const trimmed = text.trim();
   const isBare = !isRecording(trimmed) && !/^[a-z][a-z0-9+.-]*:\/\//i.test(trimmed);
   const bad = (why: string) =>
-    new Trouble('bad-input', why, 'Enter an address such as 192.168.1.20, http://camera.local/live.mjpg or rtsp://192.168.1.20/low.');
+    new Problem('bad-input', why, 'Enter an address such as 192.168.1.20, http://camera.local/live.mjpg or rtsp://192.168.1.20/low.');
   let address: URL;
   try {
     address = new URL(isBare ? `http://${trimmed}` : trimmed);
@@ -141,7 +141,7 @@ function addressOf({ kind, address: text }: Wanted): URL {
     throw bad(`${address.protocol.replace(':', '')} is not supported. Use http, https or rtsp.`);
   if (kind === 'device' && address.protocol === 'rtsp:') throw bad('This is a stream address. A device needs an http address.');
   if (address.username || address.password)
-    throw new Trouble('bad-input', 'The address contains a login.', 'Enter user name and password in their own fields.');
+    throw new Problem('bad-input', 'The address contains a login.', 'Enter user name and password in their own fields.');
   if (kind === 'device' && address.pathname === '/') address.pathname = onvifPath;
   return address;
 }

@@ -5,7 +5,7 @@ import type { Camera } from '@nibber/core/site';
 import type { Instant } from '@nibber/core/time';
 import type { Clock } from '../base/clock';
 import type { Record } from '../db';
-import { fetchSigned, type SignIn } from '../net/sign-in';
+import { fetchSigned, type Login } from '../net/login';
 import { openDevice } from './soap';
 
 export type CameraClock = { readonly aheadMs: number; readonly at: Instant } | { readonly unknown: string };
@@ -23,7 +23,7 @@ const lookedAt = 20;
 export function startCameraClocks(
   record: Pick<Record, 'deliveries'>,
   clock: Clock,
-  signInOf: (camera: string, address: string) => Promise<SignIn | undefined>,
+  loginOf: (camera: string, address: string) => Promise<Login | undefined>,
 ): CameraClocks {
   const known = new Map<string, CameraClock>();
   /** By the place's clock, which need not be the machine's. */
@@ -33,11 +33,11 @@ export function startCameraClocks(
   });
   const ask = async ({ id, source }: Camera): Promise<CameraClock | undefined> => {
     if (source.kind === 'paired') return byEvents(id);
-    if (source.device) return measured((await openDevice(source.device, await signInOf(id, source.device))).aheadMs);
+    if (source.device) return measured((await openDevice(source.device, await loginOf(id, source.device))).aheadMs);
     const address = [source.still, source.full, source.low].find((a) => a?.startsWith('http'));
     if (!address) return { unknown: 'Its stream has no time, and it has no device address.' };
     const asked = clock.machine();
-    const response = await fetchSigned(address, await signInOf(id, address), { signal: AbortSignal.timeout(answerMs) });
+    const response = await fetchSigned(address, await loginOf(id, address), { signal: AbortSignal.timeout(answerMs) });
     const answered = clock.machine();
     await response.body?.cancel();
     const ahead = aheadByDate(response.headers.get('date'), asked, answered);

@@ -5,11 +5,11 @@ import { createSocket } from 'node:dgram';
 import { networkInterfaces } from 'node:os';
 import { discoveryGroup, readProbeMatches, writeProbe, type FoundDevice } from '@nibber/core/formats';
 
-export type Search = { readonly found: () => readonly FoundDevice[]; readonly trouble: () => string | undefined; stop(): void };
+export type Search = { readonly found: () => readonly FoundDevice[]; readonly problem: () => string | undefined; stop(): void };
 
 /** Asked again in between, since a datagram may be lost. */
 const askEveryMs = 1200;
-const mostFound = 200;
+const maxFound = 200;
 
 /**
  * Asks on every network of this machine, itself included.
@@ -30,7 +30,7 @@ export function findDevices(milliseconds: number, done: () => void): Search {
     socket.on('error', (error) => failed.push(`${address}: ${error.message}`));
     socket.on('message', (message) => {
       try {
-        for (const device of readProbeMatches(message.toString('utf8'), id)) if (found.size < mostFound) found.set(device.id, device);
+        for (const device of readProbeMatches(message.toString('utf8'), id)) if (found.size < maxFound) found.set(device.id, device);
       } catch {
         // Something else answered on the group's port.
       }
@@ -61,7 +61,7 @@ export function findDevices(milliseconds: number, done: () => void): Search {
   const end = setTimeout(stop, milliseconds);
   return {
     found: () => [...found.values()],
-    trouble: () => (failed.length === own.length ? `The networks of this machine could not be searched: ${failed.join('; ')}.` : undefined),
+    problem: () => (failed.length === own.length ? `The networks of this machine could not be searched: ${failed.join('; ')}.` : undefined),
     stop,
   };
 }

@@ -9,10 +9,10 @@ import { listenToDevices, type DeviceEvents } from './listen';
 export type Devices = Station & { readonly attempts: Attempts; readonly clocks: CameraClocks; readonly events: DeviceEvents };
 
 /** @param resolve an address as a stream can be pulled from it */
-export function startDevices({ site, bus, clock, record, signIns, schedule }: Ground, resolve: (address: string) => string): Devices {
+export function startDevices({ site, bus, clock, record, cameraLogins, schedule }: Ground, resolve: (address: string) => string): Devices {
   const attempts = startAttempts(clock, resolve);
-  const clocks = startCameraClocks(record, clock, signIns.of);
-  const events = listenToDevices(clock, signIns.of, (camera) => bus.publish('said', { camera }));
+  const clocks = startCameraClocks(record, clock, cameraLogins.of);
+  const events = listenToDevices(clock, cameraLogins.of, (camera) => bus.publish('said', { camera }));
   const look = () => clocks.look(site.file.cameras);
   const lookAtNew = () => void clocks.look(site.file.cameras.filter((c) => !clocks.of(c.id)));
   void look();
@@ -29,7 +29,7 @@ export function startDevices({ site, bus, clock, record, signIns, schedule }: Gr
     attempts,
     clocks,
     events,
-    trouble: () => [],
+    problem: () => [],
     async close() {
       attempts.close();
       await events.close();

@@ -6,11 +6,11 @@ import type { Instant } from '@nibber/core/time';
 import type { Clock } from '../base/clock';
 import { log } from '../base/log';
 import { pause } from '../base/pause';
-import { SignInRefused, type SignIn } from '../net/sign-in';
+import { LoginRefused, type Login } from '../net/login';
 import { openDevice } from './soap';
 
 /** A state that a device has told: `isSo` is undefined of what only happens. `at` is when we heard of it: its own clock may be wrong. */
-export type Said = { readonly kind: ReportKind; readonly at: Instant; readonly isSo: boolean | undefined };
+export type Said = { readonly kind: ReportKind; readonly at: Instant; readonly isActive: boolean | undefined };
 
 export type DeviceEvents = {
   /** The newest of each kind. */
@@ -31,7 +31,7 @@ export const saysWords: { readonly [K in ReportKind]?: string } = {
 
 const lastsSeconds = 60;
 const pullSeconds = 20;
-const leastBetweenMs = 1000;
+const minBetweenMs = 1000;
 const againMs = 30_000;
 const refusedMs = 15 * 60_000;
 
@@ -41,7 +41,7 @@ type Ear = { cameras: Hung[]; readonly closing: AbortController; readonly done: 
 /** @param changed called when a device has told of a state in which it does not see as it should */
 export function listenToDevices(
   clock: Clock,
-  signInOf: (camera: string, address: string) => Promise<SignIn | undefined>,
+  loginOf: (camera: string, address: string) => Promise<Login | undefined>,
   changed: (camera: string) => void,
 ): DeviceEvents {
   const ears = new Map<string, Ear>();
@@ -55,8 +55,8 @@ export function listenToDevices(
       const own = said.get(id) ?? new Map<ReportKind, Said>();
       said.set(id, own);
       if (report.operation === 'Deleted') own.delete(report.kind);
-      else if (own.get(report.kind)?.isSo !== report.isSo || report.isSo === undefined)
-        own.set(report.kind, { kind: report.kind, at: clock.now(), isSo: report.isSo });
+      else if (own.get(report.kind)?.isActive !== report.isActive || report.isActive === undefined)
+        own.set(report.kind, { kind: report.kind, at: clock.now(), isActive: report.isActive });
     }
     if (saysWords[report.kind]) meant.forEach(({ id }) => changed(id));
   };
@@ -65,7 +65,7 @@ export function listenToDevices(
     const { signal } = ear.closing;
     while (!signal.aborted) {
       try {
-        const device = await openDevice(address, await signInOf(ear.cameras[0]!.id, address));
+        const device = await openDevice(address, await loginOf(ear.cameras[0]!.id, address));
         const { events } = await device.capabilities();
         if (!events) return;
         const point = await device.subscribe(events, lastsSeconds);
@@ -75,7 +75,7 @@ export function listenToDevices(
             const asked = performance.now();
             for (const report of await device.pull(point, pullSeconds, signal)) take(ear.cameras, report);
             // A device that answers at once, with nothing or without end, is not asked the faster for it.
-            await pause(Math.max(0, leastBetweenMs - (performance.now() - asked)), signal);
+            await pause(Math.max(0, minBetweenMs - (performance.now() - asked)), signal);
           }
         } finally {
           if (signal.aborted) await device.unsubscribe(point).catch(() => {});
@@ -83,7 +83,7 @@ export function listenToDevices(
       } catch (thrown) {
         if (signal.aborted) return;
         log.debug({ device: address, why: (thrown as Error).message }, 'no device events');
-        await pause(thrown instanceof SignInRefused ? refusedMs : againMs, signal);
+        await pause(thrown instanceof LoginRefused ? refusedMs : againMs, signal);
       }
     }
   }

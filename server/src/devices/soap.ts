@@ -21,12 +21,12 @@ import {
   type MediaProfile,
 } from '@nibber/core/formats';
 import { readBody } from '../net/body';
-import { fetchSigned, SignInRefused, usernameToken, type SignIn } from '../net/sign-in';
+import { fetchSigned, LoginRefused, usernameToken, type Login } from '../net/login';
 
 const answerMs = 6000;
 /** Enough for a recorder of a hundred cameras; what is read of it is read at once, while everybody waits. */
-const mostBytes = 200_000;
-const mostMessages = 50;
+const maxBytes = 200_000;
+const maxMessages = 50;
 
 export type Device = {
   /** How far its clock is ahead of ours, ms. */
@@ -52,13 +52,13 @@ export type Device = {
  * Opens a device at its device service. Its clock may be asked without a sign-in (ONVIF Core, access classes).
  * @throws Error that says what went wrong, in words
  */
-export async function openDevice(address: string, signIn: SignIn | undefined): Promise<Device> {
+export async function openDevice(address: string, login: Login | undefined): Promise<Device> {
   const asked = Date.now();
   const theirs = readTime(await call(address, undefined, 0, ask.time()));
   const aheadMs = theirs === undefined ? 0 : theirs - (asked + Date.now()) / 2;
   const origin = new URL(address).origin;
   // Where a service is said to be at another port, the sign-in stays here.
-  const known = (service: string) => (new URL(service).origin === origin ? signIn : undefined);
+  const known = (service: string) => (new URL(service).origin === origin ? login : undefined);
   const own = (service: string, body: string) => {
     const at = sameHost(service, address);
     return call(at, known(at), aheadMs, body);
@@ -85,12 +85,12 @@ export async function openDevice(address: string, signIn: SignIn | undefined): P
     },
     pull: async (point, seconds, ending) =>
       readNotifications(
-        await call(point, known(point), aheadMs, ask.pull(seconds, mostMessages), {
+        await call(point, known(point), aheadMs, ask.pull(seconds, maxMessages), {
           headers: addressedTo(point, actions.pull),
           seconds,
           ending,
         }),
-      ).slice(0, mostMessages),
+      ).slice(0, maxMessages),
     unsubscribe: async (point) =>
       void (await call(point, known(point), aheadMs, ask.unsubscribe(), { headers: addressedTo(point, actions.unsubscribe) })),
   };
@@ -100,8 +100,8 @@ export async function openDevice(address: string, signIn: SignIn | undefined): P
  * Devices behind address translation tell the address they know themselves by, which nobody else can reach; and what a device answers
  * must not send us to another machine.
  */
-export function sameHost(told: string, asked: string): string {
-  const [to, own] = [new URL(told), new URL(asked)];
+export function sameHost(notified: string, asked: string): string {
+  const [to, own] = [new URL(notified), new URL(asked)];
   to.hostname = own.hostname;
   // What stands before the @ would travel on into the site file.
   [to.username, to.password] = ['', ''];
@@ -113,12 +113,12 @@ type CallOptions = { readonly headers?: string; readonly seconds?: number; reado
 
 async function call(
   address: string,
-  signIn: SignIn | undefined,
+  login: Login | undefined,
   aheadMs: number,
   body: string,
   { headers = '', seconds = 0, ending }: CallOptions = {},
 ): Promise<Element> {
-  const token = signIn && usernameToken(signIn, new Date(Date.now() + aheadMs).toISOString());
+  const token = login && usernameToken(login, new Date(Date.now() + aheadMs).toISOString());
   // One controller for both ends: a signal combined of several may be garbage before it has fired.
   const stopping = new AbortController();
   const stop = () => stopping.abort(ending?.reason);
@@ -129,7 +129,7 @@ async function call(
   ending?.addEventListener('abort', stop);
   if (ending?.aborted) stop();
   try {
-    const response = await fetchSigned(address, signIn, {
+    const response = await fetchSigned(address, login, {
       method: 'POST',
       headers: { 'content-type': 'application/soap+xml; charset=utf-8' },
       body: soapRequest(body, token, headers),
@@ -143,11 +143,11 @@ async function call(
 }
 
 async function bodyOf(response: Response): Promise<Element> {
-  if (response.status === 401) throw new SignInRefused('The camera does not accept this name and password.');
-  const text = (await readBody(response, mostBytes, answerMs)).toString('utf8');
+  if (response.status === 401) throw new LoginRefused('The camera does not accept this name and password.');
+  const text = (await readBody(response, maxBytes, answerMs)).toString('utf8');
   if (!text.trim()) throw new Error(`The camera answered ${response.status} without content.`);
   const answer = readSoap(text);
   if (answer.ok) return answer.body;
-  if (answer.fault.isSignIn) throw new SignInRefused('The camera does not accept this name and password.');
-  throw new Error(`The camera refused: ${answer.fault.reason}.`);
+  if (answer.problem.isSignIn) throw new LoginRefused('The camera does not accept this name and password.');
+  throw new Error(`The camera refused: ${answer.problem.reason}.`);
 }

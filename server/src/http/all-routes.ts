@@ -12,22 +12,22 @@ import { commissioningRoutes } from './commissioning/routes';
 import { connectRoutes } from './connect/routes';
 import { eventRoutes } from './events/routes';
 import { healthRoutes } from './health/routes';
-import { hoursRoutes } from './schedules/routes';
+import { scheduleRoutes } from './schedules/routes';
 import { meRoutes } from './me/routes';
 import { modeRoutes } from './modes/routes';
-import { describingRoutes } from './ai-services/routes';
-import { tryRoutes } from './ai-services/prompt-tests';
+import { aiServiceRoutes } from './ai-services/routes';
+import { promptTestRoutes } from './ai-services/prompt-tests';
 import { outgoingRoutes } from './outgoing/routes';
 import { pairingRoutes } from './pairing/routes';
 import { peopleRoutes } from './people/routes';
 import { phoneRoutes } from './phones/routes';
 import { pictureRoutes } from './pictures/routes';
-import { placeRoutes } from './site-settings/routes';
+import { siteSettingsRoutes } from './site-settings/routes';
 import { planRoutes } from './plan/routes';
 import type { Route } from './route';
 import { readingRoutes } from './readings/routes';
 import { ruleRoutes } from './rules/routes';
-import { weekRoutes } from './rules/rehearsal';
+import { rehearsalRoutes } from './rules/rehearsal';
 import type { Services } from './services';
 import { siteRoutes } from './site/routes';
 import { whyRoutes } from './why/routes';
@@ -38,8 +38,8 @@ import { walkTestRoutes } from './walk-tests/routes';
 export const allRoutes = (services: Services): Route[] => [
   ...accessRoutes(services),
   ...siteRoutes(services),
-  ...placeRoutes(services),
-  ...hoursRoutes(services),
+  ...siteSettingsRoutes(services),
+  ...scheduleRoutes(services),
   ...modeRoutes(services),
   ...cameraRoutes(services),
   ...cameraPictureRoutes(services),
@@ -53,7 +53,7 @@ export const allRoutes = (services: Services): Route[] => [
   ...walkTestRoutes(services),
   ...readingRoutes(services),
   ...ruleRoutes(services),
-  ...weekRoutes(services),
+  ...rehearsalRoutes(services),
   ...eventRoutes(services),
   ...askRoutes(services),
   ...peopleRoutes(services),
@@ -61,8 +61,8 @@ export const allRoutes = (services: Services): Route[] => [
   ...whyRoutes(services),
   ...phoneRoutes(services),
   ...actionRoutes(services),
-  ...describingRoutes(services),
-  ...tryRoutes(services),
+  ...aiServiceRoutes(services),
+  ...promptTestRoutes(services),
   ...outgoingRoutes(services),
   ...storageRoutes(services),
   ...planRoutes(services),

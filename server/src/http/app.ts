@@ -6,24 +6,24 @@ import path from 'node:path';
 import compression from 'compression';
 import express, { type ErrorRequestHandler, type Express, type Request, type RequestHandler, type Response } from 'express';
 import helmet from 'helmet';
-import { Trouble, type TroubleCode } from '@nibber/core/problem';
+import { Problem, type ProblemCode } from '@nibber/core/problem';
 import type { Config } from '../runtime/config';
 import type { Visitor } from '../db/access';
 import { log } from '../base/log';
-import { diskTrouble } from '../db/disk-problem';
+import { diskProblem } from '../db/disk-problem';
 import { cleaned, withoutSecrets } from '../base/without-secrets';
 import { tokenOf, visitorOf } from './access/cookies';
 import type { Refused } from './access/watching';
 import { allRoutes } from './all-routes';
 import { readWith } from './body';
 import { hookRoutes } from './hooks/routes';
-import { tellLive } from './live/publish';
+import { notifyLive } from './live/publish';
 import { isFromOwnPage, isOwnHost } from './own-page';
 import { may, permissions, refuseUnconfirmed } from '@nibber/core/permissions';
 import { isBytes, type Route } from './route';
 import type { Services } from './services';
 
-const statusOf: { readonly [C in TroubleCode]: number } = {
+const statusOf: { readonly [C in ProblemCode]: number } = {
   'bad-input': 400,
   'bad-site': 422,
   'bad-line': 400,
@@ -38,7 +38,7 @@ const statusOf: { readonly [C in TroubleCode]: number } = {
 };
 
 export function makeApp(services: Services): Express {
-  tellLive(services);
+  notifyLive(services);
   const app = express();
   app.disable('x-powered-by');
   app.set('trust proxy', services.config.trustProxy);
@@ -57,7 +57,7 @@ export function makeApp(services: Services): Express {
   for (const r of allRoutes(services)) app[r.method](r.path, handle(services, r, open));
   app.use(['/api', '/pictures', '/hooks'], (request, _response, next) => next(unknown(request.originalUrl)));
   serveClient(app, services);
-  app.use(answerTrouble(services));
+  app.use(answerProblem(services));
   return app;
 }
 
@@ -121,14 +121,14 @@ function holdOpen({ access, bus, schedule }: Services): Open {
 }
 
 function handle({ access, config, clock }: Services, r: Route, open: Open): RequestHandler {
-  const read = r.checkBody && readWith(express.json({ limit: r.mostBytes }));
+  const read = r.checkBody && readWith(express.json({ limit: r.maxBytes }));
   return async (request, response, next) => {
     try {
       const visitor = await visitorOf(access, request);
       response.locals.visitor = visitor?.name;
-      if (r.may !== 'anyone' && !visitor) throw new Trouble('not-signed-in', 'You are not signed in.', 'Sign in and try again.');
+      if (r.may !== 'anyone' && !visitor) throw new Problem('not-signed-in', 'You are not signed in.', 'Sign in and try again.');
       if (r.method !== 'get' && !isFromOwnPage(request, config.publicUrl))
-        throw new Trouble(
+        throw new Problem(
           'not-allowed',
           'The request does not come from a page of this server.',
           'Open the app at its own address. Scripts send a bearer token.',
@@ -143,7 +143,7 @@ function handle({ access, config, clock }: Services, r: Route, open: Open): Requ
       const query = { ...request.query };
       r.checkQuery(query);
       if (read) {
-        if (!request.is('application/json')) throw new Trouble('bad-input', 'The request is not JSON.', 'Send it as application/json.');
+        if (!request.is('application/json')) throw new Problem('bad-input', 'The request is not JSON.', 'Send it as application/json.');
         await read(request, response);
         r.checkBody!(request.body);
       }
@@ -160,12 +160,12 @@ function handle({ access, config, clock }: Services, r: Route, open: Open): Requ
 }
 
 /** Why somebody is refused; undefined where they are not. What they may not see is not there for them: cameras and areas that an address names. */
-function refusal({ role, sight }: Visitor, r: Route, { camera, area }: Asked): Trouble | undefined {
+function refusal({ role, visible }: Visitor, r: Route, { camera, area }: Asked): Problem | undefined {
   if (r.may === 'anyone') return undefined;
   if (!may(role, r.may))
-    return new Trouble('not-allowed', 'You are not allowed to do this.', `Ask one of: ${permissions[r.may].join(', ')}.`);
-  if (camera !== undefined && !sight.camera(camera)) return new Trouble('not-found', `Camera ${camera} not found.`, 'See the list of cameras.'); // prettier-ignore
-  if (area !== undefined && !sight.area(area)) return new Trouble('not-found', `Area ${area} not found.`, 'Reload the page.');
+    return new Problem('not-allowed', 'You are not allowed to do this.', `Ask one of: ${permissions[r.may].join(', ')}.`);
+  if (camera !== undefined && !visible.camera(camera)) return new Problem('not-found', `Camera ${camera} not found.`, 'See the list of cameras.'); // prettier-ignore
+  if (area !== undefined && !visible.area(area)) return new Problem('not-found', `Area ${area} not found.`, 'Reload the page.');
   return undefined;
 }
 
@@ -182,7 +182,7 @@ function serveClient(app: Express, { config: { clientFolder: folder }, access }:
   app.get(/^\/(?!api\/|pictures\/|hooks\/)[^.]*$/, async (request, response, next) => {
     const index = path.join(folder, 'index.html');
     if (!existsSync(index))
-      return next(new Trouble('unavailable', 'The application has not been built.', 'Run npm run build, then reload.'));
+      return next(new Problem('unavailable', 'The application has not been built.', 'Run npm run build, then reload.'));
     response.setHeader('cache-control', 'no-cache');
     // From its folder: where that stands on the machine, under a name with a dot even, is no matter.
     const isIn = request.path === '/join' || (await visitorOf(access, request).catch(() => undefined)) !== undefined;
@@ -193,30 +193,30 @@ function serveClient(app: Express, { config: { clientFolder: folder }, access }:
 }
 
 /** One shape for every error: `{ error: { code, message, remedy, faults } }`. */
-const answerTrouble =
+const answerProblem =
   ({ watching }: Pick<Services, 'watching'>): ErrorRequestHandler =>
   (thrown: unknown, request, response, _next) => {
-    const trouble = thrown instanceof Trouble ? thrown : (diskTrouble(thrown) ?? foreign(thrown as Foreign));
-    if (!trouble) log.error({ path: request.path, error: String((thrown as Error)?.stack ?? thrown) }, 'unforeseen');
-    const kind = trouble && refusalKind(trouble.code, request.path);
+    const problem = thrown instanceof Problem ? thrown : (diskProblem(thrown) ?? foreign(thrown as Foreign));
+    if (!problem) log.error({ path: request.path, error: String((thrown as Error)?.stack ?? thrown) }, 'unforeseen');
+    const kind = problem && refusalKind(problem.code, request.path);
     if (kind)
       watching.refused({
         kind,
         from: request.ip ?? '',
         who: response.locals.visitor as string | undefined,
         path: withoutSecrets(request.path),
-        code: trouble.code,
+        code: problem.code,
       });
-    const said = trouble ?? new Trouble('unavailable', 'Something went wrong in the server.', 'Try again. Details are in the server log.');
+    const said = problem ?? new Problem('unavailable', 'Something went wrong in the server.', 'Try again. Details are in the server log.');
     if (response.headersSent || response.destroyed) return void response.destroy();
     if (said.code === 'unavailable') response.set('retry-after', String(retrySeconds));
     response
-      .status(trouble ? statusOf[said.code] : 500)
-      .json({ error: { code: said.code, message: withoutSecrets(said.message), remedy: said.remedy, faults: cleaned(said.faults) } });
+      .status(problem ? statusOf[said.code] : 500)
+      .json({ error: { code: said.code, message: withoutSecrets(said.message), hint: said.hint, problems: cleaned(said.problems) } });
   };
 
 /** What of a refusal is looked at for who tries to get in. That somebody has signed out meanwhile is nothing of it. */
-function refusalKind(code: TroubleCode, path: string): Refused['kind'] | undefined {
+function refusalKind(code: ProblemCode, path: string): Refused['kind'] | undefined {
   const isDoor = /^\/api\/(session|owner|password|invited)\b/.test(path);
   if (isDoor && (code === 'not-signed-in' || code === 'not-allowed' || code === 'too-many-tries')) return 'sign-in';
   if (code === 'not-allowed') return 'permission';
@@ -227,18 +227,18 @@ function refusalKind(code: TroubleCode, path: string): Refused['kind'] | undefin
 const retrySeconds = 5;
 
 type Foreign = { readonly type?: string; readonly status?: number; readonly code?: string };
-function foreign({ type, status, code }: Foreign): Trouble | undefined {
+function foreign({ type, status, code }: Foreign): Problem | undefined {
   // Whoever sent it has gone away in the middle: no fault of the server's.
   if (code === 'ECONNRESET' || code === 'ERR_STREAM_PREMATURE_CLOSE' || code === 'ECONNABORTED' || type === 'request.aborted')
-    return new Trouble('bad-input', 'The request was cut off.', 'Send it again.');
-  if (type === 'entity.parse.failed') return new Trouble('bad-input', 'The request is not valid JSON.', 'Send one JSON object.');
+    return new Problem('bad-input', 'The request was cut off.', 'Send it again.');
+  if (type === 'entity.parse.failed') return new Problem('bad-input', 'The request is not valid JSON.', 'Send one JSON object.');
   if (type === 'entity.too.large')
-    return new Trouble('too-large', 'The request is too large.', 'Send a shorter one. Limits are in docs/openapi.yaml.');
+    return new Problem('too-large', 'The request is too large.', 'Send a shorter one. Limits are in docs/openapi.yaml.');
   return status !== undefined && status >= 400 && status < 500
-    ? new Trouble('bad-input', 'The request could not be read.', 'Check its address and its encoding.')
+    ? new Problem('bad-input', 'The request could not be read.', 'Check its address and its encoding.')
     : undefined;
 }
 
 const notOurs = () =>
-  new Trouble('not-allowed', 'The host name in the address is not allowed.', 'Use the server’s own address, or add the name to NIBBER_HOSTS.'); // prettier-ignore
-const unknown = (path: string) => new Trouble('not-found', `${path} not found.`, 'See docs/openapi.yaml for all paths.');
+  new Problem('not-allowed', 'The host name in the address is not allowed.', 'Use the server’s own address, or add the name to NIBBER_HOSTS.'); // prettier-ignore
+const unknown = (path: string) => new Problem('not-found', `${path} not found.`, 'See docs/openapi.yaml for all paths.');

@@ -6,7 +6,7 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { Sequelize } from 'sequelize';
 import { openReserve } from '../db/reserve';
-import { diskTrouble } from '../db/disk-problem';
+import { diskProblem } from '../db/disk-problem';
 import { pairedYard, password, testStations } from '../testing/stations';
 
 /** A small disk of its own, where the one who runs the tests may have one. */
@@ -50,7 +50,7 @@ if (disk)
     const signedIn = await stations.ask('POST', '/api/session', { name: 'Wren', password }, {});
     expect([signedIn.status, signedIn.body.visitor?.name]).toEqual([200, 'Wren']);
     expect((await stations.ask('GET', '/api/site')).status).toBe(200);
-    expect((await stations.ask('DELETE', '/api/cameras/gate/kept')).status).toBe(200);
+    expect((await stations.ask('DELETE', '/api/cameras/gate/stored-data')).status).toBe(200);
     await stations.end();
     disk.end();
   });
@@ -61,8 +61,8 @@ test('a database that can grow no more says that the disk is full', async () => 
   await sequelize.query('CREATE TABLE t (x)');
   await sequelize.query('PRAGMA max_page_count = 3');
   const thrown: unknown = await sequelize.query(`INSERT INTO t VALUES (hex(zeroblob(100000)))`).catch((e: unknown) => e);
-  expect(diskTrouble(thrown)).toMatchObject({ code: 'unavailable', message: expect.stringMatching(/full/) });
-  expect(diskTrouble(new Error('something else'))).toBeUndefined();
+  expect(diskProblem(thrown)).toMatchObject({ code: 'unavailable', message: expect.stringMatching(/full/) });
+  expect(diskProblem(new Error('something else'))).toBeUndefined();
   await sequelize.close();
   rmSync(folder, { recursive: true });
 });

@@ -41,7 +41,7 @@ test.each<[string, string, string, unknown, RegExp]>([
   const before = stations.site.text;
   const answer = await stations.ask(method, route, body);
   expect(answer.status).toBeGreaterThanOrEqual(400);
-  expect(`${answer.body.error.message} ${answer.body.error.remedy}`).toMatch(words);
+  expect(`${answer.body.error.message} ${answer.body.error.hint}`).toMatch(words);
   expect(stations.site.text).toBe(before);
 }); // prettier-ignore
 
@@ -60,8 +60,8 @@ test('what is not JSON, too large or nowhere has the same shape of answer', asyn
 test('a rule is changed in its place, noted in the logbook, and the comments of the file stay', async () => {
   await stations.site.replace(`# our yard\n${stations.site.text}`, { by: { name: 'Wren', role: 'owner' }, what: 'replaced the site file' });
   const [rule] = (await stations.ask('GET', '/api/rules')).body;
-  const changed = await stations.ask('PUT', '/api/rules/comes-in', { ...rule, restSeconds: 60 });
-  expect(changed.body.restSeconds).toBe(60);
+  const changed = await stations.ask('PUT', '/api/rules/comes-in', { ...rule, cooldownSeconds: 60 });
+  expect(changed.body.cooldownSeconds).toBe(60);
   expect(stations.site.text).toMatch(/^# our yard/);
   expect((await stations.ask('GET', '/api/logbook')).body[0]).toMatchObject({ who: 'Wren', what: 'changed the rule Somebody comes in' });
 });

@@ -15,7 +15,7 @@ boxes and points are 0..1 of the picture. A session is a cookie from POST /api/s
 server (Sec-Fetch-Site or Origin) or carry a bearer token. Edits of the site take \`If-Match: "version"\`, the version they are based on
 (409 with the changes since then); scripts may omit it.`;
 
-const trouble = { $ref: '#/components/responses/Trouble' };
+const problem = { $ref: '#/components/responses/Trouble' };
 const errorSchema = {
   type: 'object',
   required: ['error'],
@@ -26,8 +26,8 @@ const errorSchema = {
       properties: {
         code: { type: 'string' },
         message: { type: 'string' },
-        remedy: { type: 'string' },
-        faults: { type: 'array', items: { type: 'object', properties: { path: { type: 'string' }, wrong: { type: 'string' }, allowed: { type: 'string' } } } }, // prettier-ignore
+        hint: { type: 'string' },
+        problems: { type: 'array', items: { type: 'object', properties: { path: { type: 'string' }, wrong: { type: 'string' }, allowed: { type: 'string' } } } }, // prettier-ignore
       },
     },
   },
@@ -68,8 +68,8 @@ export function openapiOf(routes: readonly Route[]): Json {
         requestBody: { content: Object.fromEntries(['application/json', 'application/cloudevents+json', 'application/xml', 'multipart/form-data'].map((type) => [type, {}])) }, // prettier-ignore
         responses: {
           202: { description: 'Accepted; `{ id, again }`' },
-          ...Object.fromEntries([400, 404, 413, 429, 503].map((status) => [status, trouble])),
-          default: trouble,
+          ...Object.fromEntries([400, 404, 413, 429, 503].map((status) => [status, problem])),
+          default: problem,
         },
       },
     },
@@ -89,7 +89,7 @@ export function openapiOf(routes: readonly Route[]): Json {
     paths,
     components: {
       securitySchemes: { session: { type: 'apiKey', in: 'cookie', name: 'nibber-session' }, bearer: { type: 'http', scheme: 'bearer' } },
-      responses: { Trouble: { description: 'The error and what to do', content: { 'application/json': { schema: { $ref: '#/components/schemas/Error' } } } } }, // prettier-ignore
+      responses: { Problem: { description: 'The error and what to do', content: { 'application/json': { schema: { $ref: '#/components/schemas/Error' } } } } }, // prettier-ignore
       schemas,
     },
   };
@@ -122,7 +122,7 @@ const refusalsOf = ({ path, may, body, edits }: Pick<Route, 'path' | 'may' | 'bo
 const parameter = (name: string, schema: unknown = { type: 'string' }) => ({ name, in: 'path', required: true, schema });
 
 function operationOf(
-  { method, path, params, may, summary, query, body, mostBytes, edits, answer }: Route,
+  { method, path, params, may, summary, query, body, maxBytes, edits, answer }: Route,
   written: (schema: unknown) => unknown,
 ): Json {
   const inPath = Object.entries(params.properties as { [name: string]: Schema }).map(([name, schema]) => parameter(name, schema));
@@ -144,14 +144,14 @@ function operationOf(
       : {
           requestBody: {
             required: true,
-            ...(isBytes(body) ? {} : { description: `At most ${mostBytes} bytes.` }),
+            ...(isBytes(body) ? {} : { description: `At most ${maxBytes} bytes.` }),
             content: isBytes(body) ? bytes(body) : { 'application/json': { schema: written(body) } },
           },
         }),
     responses: {
       200: { description: 'OK', content: isBytes(answer) ? bytes(answer) : { 'application/json': { schema: written(answer) } } },
-      ...Object.fromEntries(refusalsOf({ path, may, body, edits }).map((status) => [status, trouble])),
-      default: trouble,
+      ...Object.fromEntries(refusalsOf({ path, may, body, edits }).map((status) => [status, problem])),
+      default: problem,
     },
   };
 }

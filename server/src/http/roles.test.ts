@@ -11,8 +11,8 @@ const table = `
   all      post   /api/session/confirm
   anyone   post   /api/owner
   all      put    /api/password
-  all      get    /api/sign-ins
-  all      delete /api/sign-ins/:signIn
+  all      get    /api/sessions
+  all      delete /api/sessions/:session
   owner    post   /api/tokens
   all      get    /api/site
   set up   get    /api/site/file
@@ -20,50 +20,50 @@ const table = `
   set up   post   /api/site/check
   set up   get    /api/site/versions
   set up   get    /api/site/versions/:version
-  set up   post   /api/site/versions/:version/put-back
+  set up   post   /api/site/versions/:version/revert
   in house put    /api/areas/:area/mode
   in house put    /api/areas/mode
   all      get    /api/modes
   set up   put    /api/modes
   in house get    /api/modes/:mode/arming
   all      get    /api/logbook
-  all      get    /api/hours
-  set up   put    /api/hours/:hours
-  set up   delete /api/hours/:hours
+  all      get    /api/schedules
+  set up   put    /api/schedules/:schedule
+  set up   delete /api/schedules/:schedule
   set up   post   /api/calendars
   all      get    /api/cameras
   all      get    /api/cameras/:camera
   set up   put    /api/cameras/:camera/settings
-  set up   put    /api/cameras/:camera/sign-in
+  set up   put    /api/cameras/:camera/login
   set up   delete /api/cameras/:camera
-  set up   get    /api/cameras/:camera/kept
-  set up   delete /api/cameras/:camera/kept
+  set up   get    /api/cameras/:camera/stored-data
+  set up   delete /api/cameras/:camera/stored-data
   all      get    /api/cameras/:camera/picture.jpg
   all      get    /api/cameras/:camera/live.mjpg
   all      get    /api/cameras/:camera/live.mp4
   set up   post   /api/cameras/:camera/test
   in house post   /api/cameras/:camera/still
   set up   put    /api/cameras/:camera/drawings
-  all      get    /api/cameras/:camera/paths
+  all      get    /api/cameras/:camera/track-paths
   in house post   /api/cameras/:camera/commands
   all      get    /api/cameras/:camera/chain
-  set up   post   /api/cameras/:camera/chain/mend
+  set up   post   /api/cameras/:camera/chain/fix
   set up   get    /api/commissioning
   set up   get    /api/cameras/:camera/commissioning
   set up   post   /api/searches
   set up   get    /api/searches/:search
   set up   delete /api/searches/:search
-  set up   post   /api/attempts
+  set up   post   /api/connection-attempts
   set up   post   /api/recordings
-  set up   get    /api/attempts/:attempt
-  set up   delete /api/attempts/:attempt
-  set up   get    /api/attempts/:attempt/channels/:channel/picture.jpg
-  set up   post   /api/attempts/:attempt/cameras
+  set up   get    /api/connection-attempts/:attempt
+  set up   delete /api/connection-attempts/:attempt
+  set up   get    /api/connection-attempts/:attempt/channels/:channel/picture.jpg
+  set up   post   /api/connection-attempts/:attempt/cameras
   set up   post   /api/paired-cameras
   set up   get    /api/cameras/:camera/pairing
   set up   post   /api/cameras/:camera/pairing/token
-  set up   get    /api/cameras/:camera/lately
-  set up   get    /api/cameras/:camera/lately/:number/picture.jpg
+  set up   get    /api/cameras/:camera/recent-frames
+  set up   get    /api/cameras/:camera/recent-frames/:number/picture.jpg
   set up   get    /api/walk-test
   set up   post   /api/walk-test
   set up   delete /api/walk-test
@@ -72,14 +72,14 @@ const table = `
   all      get    /api/rules
   set up   put    /api/rules/:rule
   set up   delete /api/rules/:rule
-  set up   put    /api/site/place
-  set up   post   /api/site/beginning
+  set up   put    /api/site/settings
+  set up   post   /api/site/template
   set up   put    /api/areas
   set up   put    /api/people/:person/quiet-hours
   set up   put    /api/known
   set up   post   /api/known
-  set up   put    /api/switching
-  set up   post   /api/rules/:rule/week
+  set up   put    /api/mode-schedules
+  set up   post   /api/rules/:rule/rehearsal
   all      post   /api/ask
   all      get    /api/events
   all      get    /api/events/:event
@@ -106,7 +106,7 @@ const table = `
   all      put    /api/me/quiet-hours
   all      post   /api/me/snoozes
   all      delete /api/me/snoozes/:snooze
-  all      post   /api/me/ring
+  all      post   /api/me/test-alert
   set up   get    /api/channels
   set up   put    /api/channels/:channel
   set up   post   /api/channels/:channel/try
@@ -115,28 +115,28 @@ const table = `
   set up   delete /api/receivers/:receiver
   set up   post   /api/receivers/:receiver/try
   all      get    /api/readings
-  all      get    /api/readings/:reading/taken
+  all      get    /api/readings/:reading/values
   in house post   /api/readings/:reading/take
-  in house put    /api/taken/:taken
+  in house put    /api/reading-values/:value
   set up   post   /api/readings
   set up   put    /api/readings/:reading
   set up   delete /api/readings/:reading
   set up   post   /api/reminders
   set up   put    /api/reminders/:reminder
   set up   delete /api/reminders/:reminder
-  set up   get    /api/rules/:rule/tries
-  set up   put    /api/rules/:rule/tries/examples
-  set up   post   /api/rules/:rule/tries
-  set up   post   /api/rules/:rule/tries/stop
-  set up   delete /api/rules/:rule/tries/:wording
-  set up   get    /api/services
-  set up   post   /api/services
-  set up   put    /api/services/order
-  set up   put    /api/services/asks
-  set up   post   /api/services/try
-  set up   put    /api/services/:service
-  set up   delete /api/services/:service
-  set up   get    /api/services/sent
+  set up   get    /api/rules/:rule/prompt-tests
+  set up   put    /api/rules/:rule/prompt-tests/examples
+  set up   post   /api/rules/:rule/prompt-tests
+  set up   post   /api/rules/:rule/prompt-tests/stop
+  set up   delete /api/rules/:rule/prompt-tests/:prompt
+  set up   get    /api/ai-services
+  set up   post   /api/ai-services
+  set up   put    /api/ai-services/order
+  set up   put    /api/ai-services/prompts
+  set up   post   /api/ai-services/try
+  set up   put    /api/ai-services/:service
+  set up   delete /api/ai-services/:service
+  set up   get    /api/ai-services/sent
   set up   get    /api/storage
   all      get    /api/plan
   set up   put    /api/plan
@@ -198,7 +198,7 @@ test.each(rows.filter((r) => /:(camera|area)\b/.test(r.path) && r.who !== 'anyon
   'what is not shared is not there: $method $path',
   async (row) => {
     const { path } = row;
-    await stations.site.edit([[['people', 'sam', 'sees'], { cameras: ['side'] }]], { by: { name: 'Wren', role: 'owner' }, what: 'x' });
+    await stations.site.edit([[['people', 'sam', 'access'], { cameras: ['side'] }]], { by: { name: 'Wren', role: 'owner' }, what: 'x' });
     const sam = { cookie: `nibber-session=${await stations.access.signIn('Sam', password, null)}` };
     const hidden = { ...row, path: path.replace(/:camera/, 'gate').replace(/:area/, 'yard') };
     const isMembers = (meant[row.who as keyof typeof meant] as readonly string[]).includes('member');

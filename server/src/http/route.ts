@@ -3,8 +3,8 @@
 
 import Ajv2020, { type ValidateFunction } from 'ajv/dist/2020';
 import type { Request, Response } from 'express';
-import { compileSchema, faultsOf } from '@nibber/core/check';
-import { faultLine, Trouble } from '@nibber/core/problem';
+import { compileSchema, problemsOf } from '@nibber/core/check';
+import { problemLine, Problem } from '@nibber/core/problem';
 import type { Visitor } from '../db/access';
 import { bearerOf } from './own-page';
 import type { Permission } from '@nibber/core/permissions';
@@ -19,7 +19,7 @@ export type Route = {
   readonly summary: string;
   readonly query: Schema | undefined;
   readonly body: Schema | Bytes | undefined;
-  readonly mostBytes: number;
+  readonly maxBytes: number;
   readonly edits: boolean;
   readonly confirms: boolean;
   readonly answer: Schema | Bytes;
@@ -35,7 +35,7 @@ export type Route = {
 };
 
 /** As long as a body may be where its route does not say another. */
-const usualBytes = 65_536;
+const defaultBytes = 65_536;
 
 export const isBytes = (of: Schema | Bytes | undefined): of is Bytes => typeof of === 'object' && of !== null && 'bytes' in of;
 
@@ -66,7 +66,7 @@ export function route<
   /** JSON by a schema; `Bytes` that the handler reads by itself. */
   readonly body?: Body;
   /** How long the body may be, bytes. */
-  readonly mostBytes?: number;
+  readonly maxBytes?: number;
   /** It edits the site, and says which version it was made from (If-Match). */
   readonly edits?: true;
   /** It changes who comes in, or what is let in elsewhere: whoever asks has given their password a short while ago. */
@@ -83,7 +83,7 @@ export function route<
     readonly visitor: Visitor;
   }): Promise<AnswerOf<Answer>>;
 }): Route {
-  const { method, path, may, summary, query, body, mostBytes = usualBytes, edits = false, confirms = false, answer, handle } = definition;
+  const { method, path, may, summary, query, body, maxBytes = defaultBytes, edits = false, confirms = false, answer, handle } = definition;
   const takesJson = body !== undefined && !isBytes(body);
   const params = paramSchema(path);
   let wrong: ValidateFunction | undefined;
@@ -94,7 +94,7 @@ export function route<
     summary,
     query,
     body,
-    mostBytes,
+    maxBytes,
     edits,
     confirms,
     answer,
@@ -105,7 +105,7 @@ export function route<
     wrongIn(given) {
       if (isBytes(answer)) return undefined;
       wrong ??= compileSchema(answer as object);
-      return wrong(JSON.parse(JSON.stringify(given))) ? undefined : faultsOf(wrong.errors).map(faultLine).join(' · ');
+      return wrong(JSON.parse(JSON.stringify(given))) ? undefined : problemsOf(wrong.errors).map(problemLine).join(' · ');
     },
     handle: handle as never,
   };
@@ -125,14 +125,14 @@ function hasNul(value: unknown): boolean {
 const checkOf = (validate: ValidateFunction, what: string) => (given: unknown) => {
   if (validate(given)) {
     if (!hasNul(given)) return;
-    throw new Trouble('bad-input', `${what} contains the character U+0000.`, 'Remove it.');
+    throw new Problem('bad-input', `${what} contains the character U+0000.`, 'Remove it.');
   }
-  const faults = faultsOf(validate.errors);
-  throw new Trouble(
+  const problems = problemsOf(validate.errors);
+  throw new Problem(
     'bad-input',
-    `${what} cannot be used. ${faults.map(faultLine).join(' · ')}`,
+    `${what} cannot be used. ${problems.map(problemLine).join(' · ')}`,
     'Correct the request. Nothing was changed.',
-    faults,
+    problems,
   );
 };
 
@@ -146,7 +146,7 @@ export function editedFrom(request: Request): number | undefined {
   if (given === undefined && bearerOf(request) !== undefined) return undefined;
   const version = /^"(\d{1,15})"$/.exec(given ?? '')?.[1];
   if (version === undefined)
-    throw new Trouble(
+    throw new Problem(
       'bad-input',
       'The request does not name the site version it is based on.',
       'Send the version as If-Match: "7". Nothing was changed.',

@@ -2,15 +2,15 @@
 
 import type { Watching } from './access/watching';
 import type { Describing } from '../describing';
-import type { TryStation } from '../describing/prompt-tests';
+import type { PromptTestStation } from '../describing/prompt-tests';
 import type { Devices } from '../devices';
 import type { Follow } from '../tracking';
 import type { WalkTests } from '../tracking/walk-test';
 import type { Cameras } from '../intake/cameras';
 import type { Deliveries } from '../intake/deliveries';
 import type { Recordings } from '../intake/recordings';
-import type { Lately } from '../media/recent-frames';
-import type { Recent } from '../media/clip-buffer';
+import type { RecentFrames } from '../media/recent-frames';
+import type { ClipBuffer } from '../media/clip-buffer';
 import type { Ground } from '../runtime/ground';
 import type { ReadingStation } from '../readings';
 import type { Rehearsals } from '../rehearsal';
@@ -18,11 +18,11 @@ import type { Channel } from '../notify/channels';
 import type { Live } from './live';
 
 /** Of the stations, which keep the place from being watched or told; and of people, each of whom is not reached. */
-export type Troubles = { readonly stations: readonly string[]; readonly people: readonly string[]; readonly notices: readonly string[] };
+export type Problems = { readonly stations: readonly string[]; readonly people: readonly string[]; readonly notices: readonly string[] };
 
 export type Services = Ground & {
-  readonly recent: Recent;
-  readonly lately: Lately;
+  readonly recent: ClipBuffer;
+  readonly recentFrames: RecentFrames;
   readonly follow: Follow;
   readonly walkTests: WalkTests;
   readonly rehearsals: Rehearsals;
@@ -32,7 +32,7 @@ export type Services = Ground & {
   readonly channels: readonly Channel[];
   readonly describing: Describing;
   readonly readings: ReadingStation;
-  readonly tries: TryStation;
+  readonly promptTests: PromptTestStation;
   /** Something is due to be told. */
   readonly wake: () => void;
   readonly canMakeClips: boolean;
@@ -40,6 +40,6 @@ export type Services = Ground & {
   readonly deliveries: Deliveries;
   readonly cameras: Pick<Cameras, 'health' | 'reconnect'>;
   /** What does not work now, in words, with what it means for the alerts. */
-  readonly troubles: () => Troubles;
+  readonly problems: () => Problems;
   readonly watching: Watching;
 };

@@ -15,29 +15,29 @@ export const gate = named('Gate', { enum: gateNames } as const);
 export const box = named('Box', { type: 'array', items: number, minItems: 4, maxItems: 4, description: 'x, y, width, height; 0..1 of the picture' } as const); // prettier-ignore
 
 export const step = named('Step', object({ gate, passes: yesNo, found: text, wanted: text }));
-export const mark = oneOf('kept', 'noise', null);
-export const alertState = oneOf('waiting', 'sent', 'undeliverable', 'held', 'handed over', 'joined');
+export const mark = oneOf('useful', 'noise', null);
+export const alertState = oneOf('waiting', 'sent', 'undeliverable', 'suppressed', 'rerouted', 'combined');
 
-const { zones, lines, shown, described, can, relays, reports } = cameraSchema.properties;
+const { zones, lines, orientation, allowAiService, capabilities, relays, builtInDetection } = cameraSchema.properties;
 export const camera = {
   name: cameraSchema.properties.name,
   area: cameraSchema.properties.area,
   zones: named('Zones', zones),
   lines: named('Lines', lines),
-  shown: named('Shown', shown),
-  described,
-  can: named('Abilities', can),
+  orientation: named('Orientation', orientation),
+  allowAiService,
+  capabilities: named('Capabilities', capabilities),
   relays: named('Relays', relays),
-  reports: named('Reports', reports),
+  builtInDetection: named('BuiltInDetection', builtInDetection),
   aim: named('Aim', aimSchema),
   tuning: named('Tuning', tuningSchema),
 };
 export const rule = named('Rule', ruleSchema);
 export const plan = named('Plan', planSchema);
-const { site, areas, modes, people, known, switching } = siteSchema.properties;
+const { site, areas, modes, people, known, modeSchedules } = siteSchema.properties;
 /** What is asked of every thing of a class. */
-export const classAsks = named('ClassAsks', siteSchema.properties.describing.properties.asks);
-export const siteParts = { site: named('SiteOfFile', site), areas: named('Areas', areas), modes: named('Modes', modes), people: named('People', people), known: named('Known', known), switching: named('Switching', switching) }; // prettier-ignore
+export const classPrompts = named('ClassPrompts', siteSchema.properties.ai.properties.prompts);
+export const siteParts = { site: named('SiteOfFile', site), areas: named('Areas', areas), modes: named('Modes', modes), people: named('People', people), known: named('Known', known), modeSchedules: named('ModeSchedules', modeSchedules) }; // prettier-ignore
 
 export const areaMode = named('AreaMode', object({ area: text, mode: text, since: instant, by: text }));
 
@@ -50,7 +50,7 @@ export const health = named(
     {
       state: oneOf('connecting', 'running', 'silent'),
       since: number,
-      trouble: text,
+      problem: text,
       picturesASecond: number,
       taken: count,
       dropped: count,
@@ -58,7 +58,7 @@ export const health = named(
       lookMs: number,
       input: object({ width: count, height: count }),
     },
-    ['trouble', 'input'],
+    ['problem', 'input'],
   ),
 );
 
@@ -68,10 +68,10 @@ const walkedBy = { name: text, cameras: list(text) };
 const ruleItem = { kind: oneOf('rule'), rule: text, expect: oneOf('fires', 'quiet') };
 const zoneItem = { kind: oneOf('zone'), camera: text, zone: text };
 export const walkItem = named('WalkItem', { anyOf: [object(ruleItem), object(zoneItem)] } as const);
-const going = { ...walkedBy, grounds: text, result: walkResult, lights: list(light), there: count, steps: count };
+const going = { ...walkedBy, settingsHash: text, result: walkResult, lights: list(light), there: count, steps: count };
 export const walkNow = named('WalkNow', object({ id: text, startedAt: instant, by: text, items: list({ anyOf: [object({ ...ruleItem, ...going }), object({ ...zoneItem, ...going })] } as const) })); // prettier-ignore
-const told = object({ person: text, state: alertState, why: maybeText, sentAt: maybeNumber });
-const kept = { ...walkedBy, verdict: oneOf('proved', 'failed', 'open'), stands: yesNo, result: walkResult, told: list(told) };
-export const walkKept = named('WalkKept', object({ id: text, startedAt: instant, endedAt: maybeNumber, by: text, items: list({ anyOf: [object({ ...ruleItem, ...kept }), object({ ...zoneItem, ...kept })] } as const) })); // prettier-ignore
+const notified = object({ person: text, state: alertState, why: maybeText, sentAt: maybeNumber });
+const kept = { ...walkedBy, verdict: oneOf('proved', 'failed', 'open'), isStillValid: yesNo, result: walkResult, notified: list(notified) };
+export const storedWalkTest = named('WalkKept', object({ id: text, startedAt: instant, endedAt: maybeNumber, by: text, items: list({ anyOf: [object({ ...ruleItem, ...kept }), object({ ...zoneItem, ...kept })] } as const) })); // prettier-ignore
 
 export const onlyId = object({ id: text });

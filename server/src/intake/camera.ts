@@ -3,13 +3,13 @@
 import type { Streamed } from '@nibber/core/site';
 import { readBody, readPieces } from '../net/body';
 import type { Clock } from '../base/clock';
-import { fetchSigned, type SignIn } from '../net/sign-in';
+import { fetchSigned, type Login } from '../net/login';
 import { log } from '../base/log';
 import { pause } from '../base/pause';
 import { boundaryOf, isJpeg, pictureCutter } from './multipart';
 import { isRecording } from './recordings';
 import { pullRecording, pullRtsp } from './ffmpeg';
-import { notAPicture, troubleOf, wrongAnswer } from './problem';
+import { notAPicture, problemOf, wrongAnswer } from './problem';
 
 /** A picture with the time it was taken in. */
 export type Picture = { readonly camera: string; readonly at: number; readonly jpeg: Buffer };
@@ -19,15 +19,15 @@ export type CameraHealth = {
   /** Since when, machine time. */
   readonly since: number;
   /** What went wrong last, in words. */
-  readonly trouble: string | undefined;
+  readonly problem: string | undefined;
   readonly picturesASecond: number;
 };
 
 export type Intake = { health(): CameraHealth; close(): void };
 
 const silentAfterMs = 5000;
-const leastBetweenMs = 10;
-const mostAtOnce = 20;
+const minBetweenMs = 10;
+const maxAtOnce = 20;
 const rateOverMs = 5000;
 const firstWaitMs = 500;
 const longestWaitMs = 15_000;
@@ -37,11 +37,11 @@ const ffmpegPicturesASecond = 5;
 const firstPictureMs = 12_000;
 /** A still source is asked this often. */
 const stillEveryMs = 1000;
-const mostStillBytes = 12_000_000;
+const maxStillBytes = 12_000_000;
 
 export function takeIn(
   camera: { readonly id: string; readonly source: Streamed },
-  signIn: () => Promise<SignIn | undefined>,
+  login: () => Promise<Login | undefined>,
   clock: Clock,
   deliver: (picture: Picture) => void,
   resolve: (address: string) => string = (address) => address,
@@ -49,20 +49,20 @@ export function takeIn(
   const closing = new AbortController();
   let state: CameraHealth['state'] = 'connecting';
   let since = clock.machine();
-  let trouble: string | undefined;
+  let problem: string | undefined;
   const recent = rateOf(clock);
-  let [lastAt, room] = [clock.machine(), mostAtOnce];
+  let [lastAt, room] = [clock.machine(), maxAtOnce];
   const become = (next: CameraHealth['state'], why?: string) => {
     if (next !== state) since = clock.machine();
-    if (why !== undefined && why !== trouble) log.warn({ camera: camera.id, why }, 'camera trouble');
+    if (why !== undefined && why !== problem) log.warn({ camera: camera.id, why }, 'camera trouble');
     if (next === 'running' && state !== 'running') log.info({ camera: camera.id }, 'camera runs');
     state = next;
-    trouble = next === 'running' ? undefined : (why ?? trouble);
+    problem = next === 'running' ? undefined : (why ?? problem);
   };
   const take = (jpeg: Buffer) => {
     const now = clock.machine();
     // No camera has so many pictures to show: what comes faster, but for a few that a network held up, is let go by.
-    room = Math.min(mostAtOnce, room + Math.abs(now - lastAt) / leastBetweenMs);
+    room = Math.min(maxAtOnce, room + Math.abs(now - lastAt) / minBetweenMs);
     lastAt = now;
     if (room < 1) return;
     room--;
@@ -72,13 +72,13 @@ export function takeIn(
   };
   void keepPulling(
     () => resolve(camera.source.low),
-    signIn,
+    login,
     closing.signal,
     take,
     (why) => become('silent', why),
   );
   return {
-    health: () => ({ state, since, trouble, picturesASecond: recent.aSecond() }),
+    health: () => ({ state, since, problem, picturesASecond: recent.aSecond() }),
     close: () => closing.abort(),
   };
 }
@@ -103,7 +103,7 @@ function rateOf(clock: Clock) {
 
 async function keepPulling(
   address: () => string,
-  signIn: () => Promise<SignIn | undefined>,
+  login: () => Promise<Login | undefined>,
   closing: AbortSignal,
   take: (jpeg: Buffer) => void,
   failed: (why: string) => void,
@@ -112,7 +112,7 @@ async function keepPulling(
   let refusals = 0;
   while (!closing.aborted) {
     try {
-      await pull(address(), await signIn(), closing, (jpeg) => {
+      await pull(address(), await login(), closing, (jpeg) => {
         wait = firstWaitMs;
         refusals = 0;
         take(jpeg);
@@ -120,15 +120,15 @@ async function keepPulling(
       failed('The camera ended its stream.');
     } catch (thrown) {
       if (closing.aborted) return;
-      const trouble = troubleOf(thrown);
-      if (trouble.step === 'sign-in') {
+      const problem = problemOf(thrown);
+      if (problem.step === 'sign-in') {
         // A camera that counts wrong tries must not be brought to lock everybody out.
         const longMs = refusedWaitsMs[Math.min(refusals++, refusedWaitsMs.length - 1)]!;
-        failed(`${trouble.message} Next try in ${Math.round(longMs / 60_000)} min.`);
+        failed(`${problem.message} Next try in ${Math.round(longMs / 60_000)} min.`);
         await pause(longMs, closing);
         continue;
       }
-      failed(trouble.message);
+      failed(problem.message);
     }
     await pause(wait * (0.75 + Math.random() / 2), closing);
     wait = Math.min(longestWaitMs, wait * 2);
@@ -139,7 +139,7 @@ async function keepPulling(
  * Pulls pictures from an address, whatever it speaks (a recording: as `Recordings.resolve` gives it), until the signal ends it, the stream ends, or no picture has come for five seconds.
  * @throws what `troubleOf` explains
  */
-export async function pull(url: string, signIn: SignIn | undefined, closing: AbortSignal, take: (jpeg: Buffer) => void): Promise<void> {
+export async function pull(url: string, login: Login | undefined, closing: AbortSignal, take: (jpeg: Buffer) => void): Promise<void> {
   // One controller for both ends: a signal combined of several may be garbage before it has fired.
   const ending = new AbortController();
   const watch = (ms: number) => setTimeout(() => ending.abort(new Error(`No picture for ${ms / 1000} s.`)), ms);
@@ -159,9 +159,9 @@ export async function pull(url: string, signIn: SignIn | undefined, closing: Abo
   };
   try {
     if (closing.aborted) throw closing.reason;
-    if (isRtsp) await pullRtsp(url, signIn, ffmpegPicturesASecond, ending.signal, seen);
+    if (isRtsp) await pullRtsp(url, login, ffmpegPicturesASecond, ending.signal, seen);
     else if (isRecording(url)) await pullRecording(url.slice('recording:'.length), ffmpegPicturesASecond, ending.signal, seen);
-    else await pullHttp(url, signIn, ending.signal, closing, seen);
+    else await pullHttp(url, login, ending.signal, closing, seen);
   } finally {
     clearTimeout(watchdog);
     closing.removeEventListener('abort', close);
@@ -171,15 +171,15 @@ export async function pull(url: string, signIn: SignIn | undefined, closing: Abo
 
 async function pullHttp(
   url: string,
-  signIn: SignIn | undefined,
+  login: Login | undefined,
   ending: AbortSignal,
   closing: AbortSignal,
   seen: (jpeg: Buffer) => void,
 ): Promise<void> {
-  const response = await fetchSigned(url, signIn, { signal: ending });
+  const response = await fetchSigned(url, login, { signal: ending });
   if (!response.ok || !response.body) throw wrongAnswer(response.status, response.statusText);
   const type = response.headers.get('content-type');
-  if (type?.startsWith('image/jpeg')) return pollStill(url, signIn, response, closing, seen);
+  if (type?.startsWith('image/jpeg')) return pollStill(url, login, response, closing, seen);
   const boundary = boundaryOf(type);
   if (!boundary) {
     const what = `The camera sends ${type ?? 'an unnamed format'}. It must be multipart/x-mixed-replace or image/jpeg.`;
@@ -191,7 +191,7 @@ async function pullHttp(
 /** A source that answers with one picture is asked again and again. */
 async function pollStill(
   url: string,
-  signIn: SignIn | undefined,
+  login: Login | undefined,
   first: Response,
   closing: AbortSignal,
   take: (jpeg: Buffer) => void,
@@ -200,7 +200,7 @@ async function pollStill(
   while (!closing.aborted) {
     take((await stillOf(response)).jpeg);
     await pause(stillEveryMs, closing);
-    response = await fetchSigned(url, signIn, { signal: AbortSignal.timeout(silentAfterMs) });
+    response = await fetchSigned(url, login, { signal: AbortSignal.timeout(silentAfterMs) });
   }
 }
 
@@ -209,16 +209,16 @@ export type Still = { readonly jpeg: Buffer; readonly takenAt: number | undefine
 
 async function stillOf(response: Response): Promise<Still> {
   if (!response.ok) throw wrongAnswer(response.status, response.statusText);
-  const jpeg = await readBody(response, mostStillBytes, silentAfterMs);
+  const jpeg = await readBody(response, maxStillBytes, silentAfterMs);
   if (!isJpeg(jpeg)) throw notAPicture('The camera sent data that is not a JPEG picture.');
   const takenAt = Date.parse(response.headers.get('last-modified') ?? '');
   return { jpeg, takenAt: Number.isFinite(takenAt) ? takenAt : undefined };
 }
 
 /** One picture now, from a still or a stream. @throws what `troubleOf` explains */
-export async function fetchStill(url: string, signIn: SignIn | undefined, closing?: AbortSignal): Promise<Still> {
+export async function fetchStill(url: string, login: Login | undefined, closing?: AbortSignal): Promise<Still> {
   if (/^https?:/.test(url)) {
-    const response = await fetchSigned(url, signIn, { signal: AbortSignal.timeout(silentAfterMs) });
+    const response = await fetchSigned(url, login, { signal: AbortSignal.timeout(silentAfterMs) });
     if (!/^multipart\//.test(response.headers.get('content-type') ?? '')) return stillOf(response);
     await response.body?.cancel();
   }
@@ -227,7 +227,7 @@ export async function fetchStill(url: string, signIn: SignIn | undefined, closin
   closing?.addEventListener('abort', stop);
   let jpeg: Buffer | undefined;
   try {
-    await pull(url, signIn, ending.signal, (first) => {
+    await pull(url, login, ending.signal, (first) => {
       jpeg ??= first;
       ending.abort();
     });

@@ -13,9 +13,9 @@ export type Cameras = Station & {
   reconnect(camera: string): void;
 };
 
-type Needs = Pick<Ground, 'site' | 'bus' | 'clock' | 'signIns'> & { readonly recordings: Recordings };
+type Needs = Pick<Ground, 'site' | 'bus' | 'clock' | 'cameraLogins'> & { readonly recordings: Recordings };
 
-export function startCameras({ site, bus, clock, signIns, recordings }: Needs, watch: Watch): Cameras {
+export function startCameras({ site, bus, clock, cameraLogins, recordings }: Needs, watch: Watch): Cameras {
   const pulled = new Map<string, { source: string; intake: Intake }>();
   const connect = () => {
     watch.setLooks(site.file.cameras);
@@ -30,8 +30,8 @@ export function startCameras({ site, bus, clock, signIns, recordings }: Needs, w
       }
     for (const [id, camera] of wanted) {
       if (pulled.has(id)) continue;
-      const signIn = () => signIns.of(id, camera.source.low);
-      const intake = takeIn(camera, signIn, clock, watch.take, recordings.resolve);
+      const login = () => cameraLogins.of(id, camera.source.low);
+      const intake = takeIn(camera, login, clock, watch.take, recordings.resolve);
       pulled.set(id, { source: JSON.stringify(camera.source), intake });
     }
   };
@@ -42,7 +42,7 @@ export function startCameras({ site, bus, clock, signIns, recordings }: Needs, w
     health(camera) {
       const health = pulled.get(camera)?.intake.health();
       const spoilt = watch.spoilt(camera);
-      const unread = spoilt ? { state: 'silent' as const, trouble: `Its pictures cannot be read: ${spoilt}.` } : {};
+      const unread = spoilt ? { state: 'silent' as const, problem: `Its pictures cannot be read: ${spoilt}.` } : {};
       return health && { ...health, ...unread, ...watch.counts(camera) };
     },
     reconnect(camera) {
@@ -51,7 +51,7 @@ export function startCameras({ site, bus, clock, signIns, recordings }: Needs, w
       connect();
     },
     // A silent camera is said at the camera.
-    trouble: () => [],
+    problem: () => [],
     close: async () => pulled.forEach(({ intake }) => intake.close()),
   };
 }

@@ -6,10 +6,10 @@ import { nothingMoves } from '@nibber/core/motion';
 import type { Instant } from '@nibber/core/time';
 import type { Frame } from '@nibber/core/tracks';
 import { inTurn } from '../base/in-turn';
-import type { LiveKeeper } from '../persist';
+import type { LivePersist } from '../persist';
 import { log } from '../base/log';
 import { noPicture } from '../media/drawings';
-import type { Recent } from '../media/clip-buffer';
+import type { ClipBuffer } from '../media/clip-buffer';
 import { isByInfrared } from '../media/small';
 import type { Bus } from '../base/bus';
 import type { Station } from '../base/station';
@@ -27,9 +27,9 @@ export type Deliveries = Station & {
 export type DeliveriesNeeds = {
   readonly record: Record;
   readonly site: SiteBook;
-  readonly recent: Recent;
+  readonly recent: ClipBuffer;
   readonly bus: Bus;
-  readonly keeper: Pick<LiveKeeper, 'together' | 'remembering'>;
+  readonly keeper: Pick<LivePersist, 'together' | 'remembering'>;
   /** What came before has been fed again. */
   readonly remembered: () => void;
 };
@@ -37,11 +37,11 @@ export type DeliveriesNeeds = {
 const retryMs = 2000;
 const atATime = 50;
 /** So many are kept of each camera to show what came; their pictures stay with the tracks they belong to. */
-const mostKept = 1000;
+const maxKept = 1000;
 const pruneEvery = 200;
 /** What a camera told in its last minutes, and so much of it, is what its open tracks are made of. */
 const rememberedMs = 5 * 60_000;
-const mostRemembered = 300;
+const maxRemembered = 300;
 
 /** From when on each paired camera's deliveries are fed again at start. */
 export async function rememberedSince({ deliveries }: Record): Promise<Map<string, Instant>> {
@@ -53,7 +53,7 @@ export async function startDeliveries(needs: DeliveriesNeeds, since: ReadonlyMap
   const { record, recent, bus, keeper } = needs;
   const { deliveries } = record;
   const queues = inTurn();
-  const troubles = new Map<string, string>();
+  const problems = new Map<string, string>();
   const taken = new Map<string, number>();
   const closing = new AbortController();
   const isKnown = (camera: string) => needs.site.file.cameras.some((c) => c.id === camera);
@@ -112,11 +112,11 @@ export async function startDeliveries(needs: DeliveriesNeeds, since: ReadonlyMap
       for (const row of due) {
         if (closing.signal.aborted) return;
         await take(row);
-        troubles.delete(camera);
+        problems.delete(camera);
         bus.publish('arrived', { camera });
         const count = (taken.get(camera) ?? 0) + 1;
         taken.set(camera, count);
-        if (count % pruneEvery === 0) await deliveries.prune(camera, mostKept);
+        if (count % pruneEvery === 0) await deliveries.prune(camera, maxKept);
       }
       if (due.length < atATime) return;
     }
@@ -129,7 +129,7 @@ export async function startDeliveries(needs: DeliveriesNeeds, since: ReadonlyMap
         try {
           return await run(camera);
         } catch (thrown) {
-          troubles.set(camera, (thrown as Error).message);
+          problems.set(camera, (thrown as Error).message);
           log.error({ camera, error: (thrown as Error).message }, 'events of a camera wait');
           await pause(retryMs, undefined, { signal: closing.signal }).catch(() => {});
         }
@@ -139,7 +139,7 @@ export async function startDeliveries(needs: DeliveriesNeeds, since: ReadonlyMap
   const remember = async () => {
     for (const [camera, from] of since) {
       if (!isKnown(camera)) continue;
-      for (const row of await deliveries.doneSince(camera, from, mostRemembered)) {
+      for (const row of await deliveries.doneSince(camera, from, maxRemembered)) {
         const picture = await pictureOf(row);
         try {
           const frames = framesOf(row);
@@ -157,8 +157,8 @@ export async function startDeliveries(needs: DeliveriesNeeds, since: ReadonlyMap
   return {
     name: 'deliveries',
     wake,
-    trouble: () =>
-      [...troubles].slice(0, 1).map(([camera, why]) => `Events of ${needs.site.compiled.cameras.get(camera)?.name ?? camera} are waiting: ${why}`), // prettier-ignore
+    problem: () =>
+      [...problems].slice(0, 1).map(([camera, why]) => `Events of ${needs.site.compiled.cameras.get(camera)?.name ?? camera} are waiting: ${why}`), // prettier-ignore
     async close() {
       closing.abort();
       await queues.idle();

@@ -3,7 +3,7 @@
 import { frameOfEvent, readCameraEvent, readOnvifMetadata } from '@nibber/core/formats';
 import type { Frame } from '@nibber/core/tracks';
 import type { SeenInDelivery } from '../db';
-import { Trouble } from '@nibber/core/problem';
+import { Problem } from '@nibber/core/problem';
 
 export type Delivery = {
   readonly form: 'json' | 'xml';
@@ -35,9 +35,9 @@ export function understand(text: string, camera: string, headers?: Record<string
 }
 
 /** Of one document; a camera that has more to tell sends it in several. */
-const mostFrames = 120;
-const mostObjects = 400;
-const mostReports = 200;
+const maxFrames = 120;
+const maxObjects = 400;
+const maxReports = 200;
 
 const kindWords = {
   seen: 'something detected',
@@ -52,21 +52,23 @@ const stateWords = { begins: 'begins', 'goes-on': 'goes on', ends: 'ends' } as c
 function understandXml(text: string, camera: string): Delivery {
   const { frames, reports } = readOnvifMetadata(text, camera);
   if (frames.length === 0 && reports.length === 0)
-    throw new Trouble(
+    throw new Problem(
       'bad-input',
       'The XML holds neither a frame nor a message.',
       'Send tt:MetadataStream with tt:Frame or wsnt:NotificationMessage.',
     );
   const count = frames.reduce((sum, f) => sum + f.objects.length, 0);
-  if (frames.length > mostFrames || count > mostObjects || reports.length > mostReports)
-    throw new Trouble(
+  if (frames.length > maxFrames || count > maxObjects || reports.length > maxReports)
+    throw new Problem(
       'too-large',
       `The XML holds ${frames.length} frames with ${count} objects and ${reports.length} messages.`,
-      `Send at most ${mostFrames} frames, ${mostObjects} objects and ${mostReports} messages at once.`,
+      `Send at most ${maxFrames} frames, ${maxObjects} objects and ${maxReports} messages at once.`,
     );
   const objects = frames.flatMap((f) => f.objects.map((o) => `${o.type ?? o.class} ${Math.round(o.score * 100)} %`));
-  const told = reports.map((r) => `${r.kind.replaceAll('-', ' ')}${r.isSo === undefined ? '' : r.isSo ? ', begins' : ', ends'}`);
-  const understood = [...new Set([...objects, ...told])].join('; ') || `${frames.length} frames with nothing in them`;
+  const notified = reports.map(
+    (r) => `${r.kind.replaceAll('-', ' ')}${r.isActive === undefined ? '' : r.isActive ? ', begins' : ', ends'}`,
+  );
+  const understood = [...new Set([...objects, ...notified])].join('; ') || `${frames.length} frames with nothing in them`;
   const full = frames.filter((f) => f.objects.length > 0);
   return { form: 'xml', text, key: undefined, frames: full, ...summaryOf(full), understood };
 }
@@ -75,8 +77,8 @@ function summaryOf(frames: readonly Frame[]): Pick<Delivery, 'seen' | 'saidAt'> 
   const seen: { [name: string]: readonly [number, number] } = {};
   for (const { objects } of frames)
     for (const { class: cls, type, score } of objects) {
-      const [least, most] = seen[type ?? cls] ?? [score, score];
-      seen[type ?? cls] = [Math.min(least, score), Math.max(most, score)];
+      const [min, max] = seen[type ?? cls] ?? [score, score];
+      seen[type ?? cls] = [Math.min(min, score), Math.max(max, score)];
     }
   return { seen, saidAt: frames.at(-1)?.at };
 }

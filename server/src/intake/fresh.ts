@@ -1,6 +1,6 @@
 // A still that is not older than the question. A camera that sleeps hands out its last picture at once and a new one some seconds later.
 
-import type { SignIn } from '../net/sign-in';
+import type { Login } from '../net/login';
 import { fetchStill } from './camera';
 
 export type FreshStill = { readonly jpeg: Buffer; readonly takenAt: number; readonly isFresh: boolean };
@@ -15,10 +15,10 @@ const slackMs = 3000;
  * @returns the newest there was in twenty seconds; `isFresh` says whether it is newer than the question
  * @throws what `troubleOf` explains
  */
-export async function freshStill(url: string, signIn: SignIn | undefined, askedAt: number): Promise<FreshStill> {
+export async function freshStill(url: string, login: Login | undefined, askedAt: number): Promise<FreshStill> {
   const end = Date.now() + patienceMs;
   for (;;) {
-    const { jpeg, takenAt } = await fetchStill(url, signIn);
+    const { jpeg, takenAt } = await fetchStill(url, login);
     // One that says no time is taken at its word: it was made when it was asked for.
     const at = takenAt ?? askedAt;
     const isFresh = at >= askedAt - slackMs;

@@ -71,7 +71,7 @@ test('a camera that drops, refuses, sends another form, rubbish or nothing is tr
   await new Promise<void>((ready) => server.listen(0, '127.0.0.1', ready));
   const url = `http://127.0.0.1:${(server.address() as { port: number }).port}/low`;
   const got: number[] = [];
-  const troubles = new Set<string>();
+  const problems = new Set<string>();
   const intake = takeIn(
     { id: 'c', source: { kind: 'streamed', low: url } },
     async () => undefined,
@@ -79,13 +79,13 @@ test('a camera that drops, refuses, sends another form, rubbish or nothing is tr
     (p) => got.push(p.jpeg[4]!),
   );
   await until(() => {
-    const { trouble } = intake.health();
-    if (trouble) troubles.add(trouble);
+    const { problem } = intake.health();
+    if (problem) problems.add(problem);
     return got.includes(9) || undefined;
   }, 30_000);
   expect(got).toEqual([1, 2, 9]);
   expect(intake.health().state).toBe('running');
-  expect([...troubles].join(' ')).toMatch(/closed the connection.*answered 404.*sends text\/html.*not a JPEG.*No picture for 5 s/);
+  expect([...problems].join(' ')).toMatch(/closed the connection.*answered 404.*sends text\/html.*not a JPEG.*No picture for 5 s/);
   intake.close();
   server.closeAllConnections();
   server.close();
@@ -101,8 +101,8 @@ test('a camera that refuses the sign-in is not asked again and again, and it is 
   const url = `http://127.0.0.1:${(server.address() as { port: number }).port}/low`;
   const wrong = async () => ({ name: 'admin', password: 'guess' });
   const intake = takeIn({ id: 'c', source: { kind: 'streamed', low: url } }, wrong, machineClock(), () => {});
-  const trouble = await until(() => intake.health().trouble);
-  expect(trouble).toMatch(/does not accept this name and password.*Next try in 1 min/);
+  const problem = await until(() => intake.health().problem);
+  expect(problem).toMatch(/does not accept this name and password.*Next try in 1 min/);
   // Without the sign-in, which is how it says what it wants, and then with it: two questions, one try.
   expect(asked).toBe(2);
   intake.close();

@@ -1,7 +1,7 @@
 // JPEG pictures out of a multipart stream (multipart/x-mixed-replace, RFC 2046 parts). Bytes come in any pieces, and each is looked at once.
 
-const mostPictureBytes = 12_000_000;
-const mostHeadBytes = 8_192;
+const maxPictureBytes = 12_000_000;
+const maxHeadBytes = 8_192;
 const headEnd = Buffer.from('\r\n\r\n');
 const pictureStart = Buffer.from([0xff, 0xd8, 0xff]);
 const pictureEnd = Buffer.from([0xff, 0xd9]);
@@ -59,7 +59,7 @@ export function pictureCutter(boundary: string, picture: (jpeg: Buffer) => void)
     if (state.at === 'boundary') {
       const start = held.find(mark);
       if (start < 0) {
-        if (held.length > mostHeadBytes + mostPictureBytes) throw new Error('no boundary in the stream');
+        if (held.length > maxHeadBytes + maxPictureBytes) throw new Error('no boundary in the stream');
         return false;
       }
       held.drop(start);
@@ -68,17 +68,17 @@ export function pictureCutter(boundary: string, picture: (jpeg: Buffer) => void)
     }
     if (state.at === 'head') {
       const head = held.find(headEnd);
-      if (head > mostHeadBytes || (head < 0 && held.length > mostHeadBytes)) throw new Error('a part has a head without an end');
+      if (head > maxHeadBytes || (head < 0 && held.length > maxHeadBytes)) throw new Error('a part has a head without an end');
       if (head < 0) return false;
-      const told = /content-length:\s{0,20}(\d{1,15})/i.exec(held.text(0, head))?.[1];
-      const length = told === undefined ? undefined : Number(told);
-      if (length !== undefined && length > mostPictureBytes) throw tooLarge;
+      const notified = /content-length:\s{0,20}(\d{1,15})/i.exec(held.text(0, head))?.[1];
+      const length = notified === undefined ? undefined : Number(notified);
+      if (length !== undefined && length > maxPictureBytes) throw tooLarge;
       held.drop(head + headEnd.length);
       state = { at: 'picture', length };
       return true;
     }
     const length = state.length ?? held.find(mark);
-    if (length > mostPictureBytes || (length < 0 && held.length > mostPictureBytes)) throw tooLarge;
+    if (length > maxPictureBytes || (length < 0 && held.length > maxPictureBytes)) throw tooLarge;
     if (length < 0 || held.length < length) return false;
     const bytes = held.copy(0, length);
     held.drop(length);
@@ -93,7 +93,7 @@ export function pictureCutter(boundary: string, picture: (jpeg: Buffer) => void)
   };
 }
 
-const tooLarge = new Error(`a picture is larger than ${mostPictureBytes} bytes`);
+const tooLarge = new Error(`a picture is larger than ${maxPictureBytes} bytes`);
 
 /** Whether bytes begin and end as a JPEG does (ITU-T T.81: SOI, EOI), line ends behind it aside. */
 export function isJpeg(bytes: Buffer): boolean {

@@ -44,9 +44,9 @@ const send = async (bytes: Buffer | string) => {
   return (await answer.json()) as { address: string };
 };
 const tried = async (address: string) => {
-  const { id } = (await stations.ask('POST', '/api/attempts', { kind: 'stream', address })).body;
+  const { id } = (await stations.ask('POST', '/api/connection-attempts', { kind: 'stream', address })).body;
   return until(async () => {
-    const { body } = await stations.ask('GET', `/api/attempts/${id}`);
+    const { body } = await stations.ask('GET', `/api/connection-attempts/${id}`);
     return body.state === 'trying' ? undefined : body;
   });
 };
@@ -57,7 +57,7 @@ test('a recording is sent, its picture is seen, and it runs round and round as a
   const attempt = await tried(address);
   expect(attempt).toMatchObject({ state: 'done', channels: [{ width: 320, height: 180, hasPicture: true }] });
   const { cameras } = (
-    await stations.ask('POST', `/api/attempts/${attempt.id}/cameras`, { cameras: [{ channel: 0, name: 'Film', area: 'yard' }] })
+    await stations.ask('POST', `/api/connection-attempts/${attempt.id}/cameras`, { cameras: [{ channel: 0, name: 'Film', area: 'yard' }] })
   ).body;
   const { source } = stations.site.file.cameras.find((c) => c.id === cameras[0])!;
   expect(source).toEqual({ kind: 'streamed', low: address });
@@ -83,7 +83,7 @@ test('what is no recording is refused, and one that lists other files opens none
 });
 
 test('only recordings that were sent here can be named, and only by who sets the place up', async () => {
-  const ask = async (address: string) => (await stations.ask('POST', '/api/attempts', { kind: 'stream', address })).status;
+  const ask = async (address: string) => (await stations.ask('POST', '/api/connection-attempts', { kind: 'stream', address })).status;
   expect(await ask(`recording:${'0'.repeat(40)}`)).toBe(404);
   expect(await ask('recording:../../nibber.sqlite')).toBe(404);
   expect(await ask('file:///etc/hostname')).toBe(400);

@@ -5,9 +5,9 @@ import { createWriteStream, existsSync, mkdirSync } from 'node:fs';
 import { readdir, rename, stat, unlink } from 'node:fs/promises';
 import path from 'node:path';
 import { pipeline } from 'node:stream/promises';
-import { Trouble } from '@nibber/core/problem';
+import { Problem } from '@nibber/core/problem';
 
-const mostBytes = 500_000_000;
+const maxBytes = 500_000_000;
 /** Of all of them together. */
 const quotaBytes = 4_000_000_000;
 const form = /^recording:([0-9a-f]{40})$/;
@@ -47,9 +47,9 @@ export function openRecordings(dataFolder: string, quota = quotaBytes): Recordin
         for await (const piece of bytes) {
           length += piece.length;
           arriving += piece.length;
-          if (length > mostBytes) throw new Trouble('too-large', 'The recording is too large.', `Use one below ${mostBytes / 1e6} MB.`);
+          if (length > maxBytes) throw new Problem('too-large', 'The recording is too large.', `Use one below ${maxBytes / 1e6} MB.`);
           if (held + arriving > quota)
-            throw new Trouble(
+            throw new Problem(
               'too-large',
               `Stored recordings would exceed ${quota / 1e9} GB.`,
               'Remove a camera that plays one. Unused recordings are deleted after a week.',
@@ -74,7 +74,7 @@ export function openRecordings(dataFolder: string, quota = quotaBytes): Recordin
       if (!isRecording(address)) return address;
       const name = form.exec(address)?.[1];
       const file = name && path.join(folder, name);
-      if (!file || !existsSync(file)) throw new Trouble('not-found', 'Recording not found.', 'Upload it again as another camera.');
+      if (!file || !existsSync(file)) throw new Problem('not-found', 'Recording not found.', 'Upload it again as another camera.');
       return `recording:${file}`;
     },
     async tidy(inUse, now) {

@@ -1,7 +1,7 @@
 // What a device answers by RTSP before ffmpeg is let at it. Forms of the answers: RFC 2326; the description's: RFC 8866.
 
 import { createServer, type Server, type Socket } from 'node:net';
-import { tried } from '../net/sign-in';
+import { tried } from '../net/login';
 import { askDescription } from './rtsp';
 
 const servers: Server[] = [];
@@ -49,10 +49,10 @@ test('Digest is answered, and after it Basic is not', async () => {
   const { url, asked } = await device((request) =>
     /Authorization: Digest/.test(request) ? described(sdp) : 'RTSP/1.0 401 Unauthorized\r\nWWW-Authenticate: Basic realm="x"\r\nWWW-Authenticate: Digest realm="x", nonce="n"\r\n\r\n',
   ); // prettier-ignore
-  const signIn = tried('admin', 'reed-mace-7');
-  await askDescription(url, signIn, never);
+  const login = tried('admin', 'reed-mace-7');
+  await askDescription(url, login, never);
   expect(asked.join()).not.toMatch(/Basic/);
   const open = await device(() => 'RTSP/1.0 401 Unauthorized\r\nWWW-Authenticate: Basic realm="x"\r\n\r\n');
-  await expect(askDescription(open.url, signIn, never)).rejects.toThrow(/unprotected password.*not sent/);
+  await expect(askDescription(open.url, login, never)).rejects.toThrow(/unprotected password.*not sent/);
   expect(open.asked.join()).not.toContain('Authorization');
 });

@@ -2,11 +2,11 @@
 // answer with the password in the open.
 
 import { connect } from 'node:net';
-import { answerable, answerTo, SignInElsewhere, type SignIn } from '../net/sign-in';
-import { CameraTrouble, refused } from './problem';
+import { answerable, answerTo, LoginElsewhere, type Login } from '../net/login';
+import { CameraProblem, refused } from './problem';
 
 const answerMs = 6000;
-const mostBytes = 65_536;
+const maxBytes = 65_536;
 
 type Answer = { readonly status: number; readonly reason: string; readonly headers: ReadonlyMap<string, string>; readonly body: string };
 
@@ -15,27 +15,27 @@ type Answer = { readonly status: number; readonly reason: string; readonly heade
  * @returns it (SDP, RFC 8866)
  * @throws CameraTrouble, SignInRefused, or the socket's error: where there is none, or where it lies on another machine
  */
-export async function askDescription(url: string, signIn: SignIn | undefined, ending: AbortSignal): Promise<string> {
+export async function askDescription(url: string, login: Login | undefined, ending: AbortSignal): Promise<string> {
   let answer = await ask(url, undefined, ending);
-  if (answer.status === 401 && signIn) {
-    const challenge = answerable(answer.headers.get('www-authenticate') ?? null, signIn);
+  if (answer.status === 401 && login) {
+    const challenge = answerable(answer.headers.get('www-authenticate') ?? null, login);
     if (!challenge) throw refused('The camera requires an unsupported login method.');
-    answer = await ask(url, answerTo(challenge, signIn, 'DESCRIBE', url), ending);
+    answer = await ask(url, answerTo(challenge, login, 'DESCRIBE', url), ending);
   }
   const { status, reason, headers, body } = answer;
   if (status === 401 || status === 403) throw refused('The camera does not accept this name and password.');
   const own = new URL(url);
   if (status >= 300 && status < 400) {
     const to = URL.canParse(headers.get('location') ?? '', url) ? new URL(headers.get('location')!, url) : undefined;
-    if (to && to.hostname === own.hostname && to.port !== own.port && signIn) throw new SignInElsewhere();
-    throw new CameraTrouble(
+    if (to && to.hostname === own.hostname && to.port !== own.port && login) throw new LoginElsewhere();
+    throw new CameraProblem(
       'stream',
       `The camera sends to ${to?.host ?? 'another address'}.`,
       'Connect the camera at the address of its stream.',
     );
   }
   if (status !== 200)
-    throw new CameraTrouble(
+    throw new CameraProblem(
       'stream',
       `The camera answered ${status} ${reason}.`,
       'Check the path of the stream, and that the stream is on in the camera.',
@@ -45,7 +45,7 @@ export async function askDescription(url: string, signIn: SignIn | undefined, en
     if (!place || !/^[a-z][a-z0-9+.-]*:\/\//i.test(place) || !URL.canParse(place)) continue;
     const { hostname, host } = new URL(place);
     if (hostname !== own.hostname)
-      throw new CameraTrouble(
+      throw new CameraProblem(
         'stream',
         `The camera's stream is at ${host}, another machine.`,
         'Connect the camera at the address of its stream.',
@@ -86,9 +86,9 @@ function ask(url: string, authorization: string | undefined, ending: AbortSignal
         return end(() => reject(thrown as Error));
       }
       if (answer) end(() => resolve(answer));
-      else if (text.length > mostBytes)
+      else if (text.length > maxBytes)
         end(() =>
-          reject(new CameraTrouble('stream', 'The camera’s reply is too long and contains no stream.', 'Check the address of the stream.')),
+          reject(new CameraProblem('stream', 'The camera’s reply is too long and contains no stream.', 'Check the address of the stream.')),
         );
     });
     const lines = [
@@ -109,7 +109,7 @@ function read(text: string): Answer | undefined {
   if (head < 0) return undefined;
   const [first, ...lines] = text.slice(0, head).split('\r\n');
   const [, status, reason] = /^RTSP\/1\.\d (\d{3}) ?(.{0,80})/.exec(first!) ?? [];
-  if (!status) throw new CameraTrouble('stream', 'The device there does not speak RTSP.', 'Check the port and the address of the stream.');
+  if (!status) throw new CameraProblem('stream', 'The device there does not speak RTSP.', 'Check the port and the address of the stream.');
   const headers = new Map<string, string>();
   for (const line of lines) {
     const colon = line.indexOf(':');

@@ -1,7 +1,7 @@
 // Runs ffmpeg on what came from outside: with so much memory, so long where it has an end, and nothing of it left unheard.
 
 import { spawn } from 'node:child_process';
-import { CameraTrouble } from './problem';
+import { CameraProblem } from './problem';
 
 export type FfmpegRun = {
   readonly args: readonly string[];
@@ -11,21 +11,21 @@ export type FfmpegRun = {
   /** Each piece of standard output. What it throws ends the run. */
   readonly take?: (piece: Buffer) => void;
   /** Processor time, seconds, after which the system ends it; without, as long as it likes. */
-  readonly mostSeconds?: number;
+  readonly maxSeconds?: number;
 };
 /** `words`: what it said on standard error, its last part. */
 export type FfmpegEnd = { readonly status: number | null; readonly words: string };
 
-const mostWords = 4000;
+const maxWords = 4000;
 /** Address space, kB: a few times what a stream of 4K takes. */
-const mostKilobytes = 4_000_000;
+const maxKilobytes = 4_000_000;
 
 /**
  * The shell sets the limits and becomes ffmpeg; where a system knows none, it runs without.
  * @throws what `take` throws, or CameraTrouble where ffmpeg is not installed; the signal's reason where that ended it
  */
-export function runFfmpeg({ args, input = '', ending, take, mostSeconds }: FfmpegRun): Promise<FfmpegEnd> {
-  const limits = `ulimit -v ${mostKilobytes} 2>/dev/null; ${mostSeconds === undefined ? '' : `ulimit -t ${mostSeconds} 2>/dev/null; `}`;
+export function runFfmpeg({ args, input = '', ending, take, maxSeconds }: FfmpegRun): Promise<FfmpegEnd> {
+  const limits = `ulimit -v ${maxKilobytes} 2>/dev/null; ${maxSeconds === undefined ? '' : `ulimit -t ${maxSeconds} 2>/dev/null; `}`;
   return new Promise((resolve, reject) => {
     const ffmpeg = spawn('/bin/sh', ['-c', `${limits}exec ffmpeg "$@"`, 'ffmpeg', '-hide_banner', '-loglevel', 'error', ...args], { stdio: ['pipe', 'pipe', 'pipe'] }); // prettier-ignore
     let words = '';
@@ -36,7 +36,7 @@ export function runFfmpeg({ args, input = '', ending, take, mostSeconds }: Ffmpe
     };
     const stop = () => ffmpeg.kill('SIGKILL');
     ending.addEventListener('abort', stop);
-    ffmpeg.stderr.on('data', (d: Buffer) => (words = (words + d.toString()).slice(-mostWords)));
+    ffmpeg.stderr.on('data', (d: Buffer) => (words = (words + d.toString()).slice(-maxWords)));
     ffmpeg.stdout.on('data', (piece: Buffer) => {
       try {
         take?.(piece);
@@ -62,7 +62,7 @@ export function runFfmpeg({ args, input = '', ending, take, mostSeconds }: Ffmpe
   });
 }
 
-export const noFfmpeg = new CameraTrouble(
+export const noFfmpeg = new CameraProblem(
   'decode',
   'ffmpeg is not installed. RTSP streams and recordings need it.',
   'Install it on the server: apt install ffmpeg.',

@@ -3,7 +3,7 @@
 import type { Bus } from '../base/bus';
 import type { SafePicture } from '../vision';
 
-export type Recent = {
+export type ClipBuffer = {
   add(picture: SafePicture): void;
   /** Lets go of a camera's pictures, as when something in them must not be seen any more. */
   forget(camera: string): void;
@@ -15,10 +15,10 @@ export type Recent = {
 
 const keptMs = 4000;
 
-export function keepRecent(bus: Bus): Recent {
+export function openClipBuffer(bus: Bus): ClipBuffer {
   const kept = new Map<string, SafePicture[]>();
   const listeners = new Map<string, Set<(picture: SafePicture) => void>>();
-  const recent: Recent = {
+  const recent: ClipBuffer = {
     add(picture) {
       const before = kept.get(picture.camera) ?? [];
       kept.set(picture.camera, [...before.filter((p) => Math.abs(picture.at - p.at) < keptMs), picture]);

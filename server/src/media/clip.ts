@@ -45,7 +45,7 @@ export async function encodeClip(pictures: readonly SafePicture[]): Promise<Buff
     ];
     const input = steady(pictures).map((p) => Buffer.from(p.jpeg));
     const ending = AbortSignal.timeout(longestMs);
-    const { status, words } = await runFfmpeg({ args, input, ending, mostSeconds: longestMs / 1000 });
+    const { status, words } = await runFfmpeg({ args, input, ending, maxSeconds: longestMs / 1000 });
     if (status !== 0) throw new Error(words.split('\n')[0] || 'ffmpeg failed');
     return await readFile(file);
   } finally {

@@ -7,13 +7,13 @@ import type { SafePicture } from '../vision';
 import { encodeClip } from './clip';
 import type { Masks } from './masks';
 import { inTurn } from '../base/in-turn';
-import type { Recent } from './clip-buffer';
+import type { ClipBuffer } from './clip-buffer';
 
 /** A clip, and when its first picture was taken; or why there is none. */
-export type Made = { readonly bytes: Buffer; readonly from: Instant; readonly trouble?: undefined } | { readonly bytes?: undefined; readonly from?: undefined; readonly trouble: string }; // prettier-ignore
+export type Made = { readonly bytes: Buffer; readonly from: Instant; readonly problem?: undefined } | { readonly bytes?: undefined; readonly from?: undefined; readonly problem: string }; // prettier-ignore
 
 export type ClipsNeeds = {
-  readonly recent: Recent;
+  readonly recent: ClipBuffer;
   readonly masks: Masks;
   readonly canMakeClips: boolean;
   /** Writes what became of a clip, however long that takes; the event's own row is there. */
@@ -33,7 +33,7 @@ const beforeMs = 3000;
 const longestMs = 20_000;
 const afterTrackMs = 2000;
 /** Of one camera, open at the same time. */
-const mostOpen = 6;
+const maxOpen = 6;
 const encoders = 2;
 
 type Clip = { readonly camera: string; readonly track: string; end(lastSeen: Instant): void; finish(): Promise<void> };
@@ -45,21 +45,21 @@ export function startClips(needs: ClipsNeeds): Clips {
   let turn = 0;
 
   const make = async (pictures: readonly SafePicture[]): Promise<Made> => {
-    if (!canMakeClips) return { trouble: 'Clips need ffmpeg, which is not installed.' };
-    if (pictures.length < 2) return { trouble: 'The camera sent too few frames.' };
+    if (!canMakeClips) return { problem: 'Clips need ffmpeg, which is not installed.' };
+    if (pictures.length < 2) return { problem: 'The camera sent too few frames.' };
     try {
       const safe = await Promise.all(pictures.map((p) => masks.upToDate(p)));
       const bytes = await encoding.add(String(turn++ % encoders), () => encodeClip(safe));
       return { bytes, from: pictures[0]!.at };
     } catch (thrown) {
       log.warn({ error: (thrown as Error).message }, 'clip not made');
-      return { trouble: `The clip could not be created: ${(thrown as Error).message}` };
+      return { problem: `The clip could not be created: ${(thrown as Error).message}` };
     }
   };
   return {
     gather({ id, track, camera, at }) {
-      if ([...open].filter((c) => c.camera === camera).length >= mostOpen)
-        return void needs.write(id, camera, { trouble: 'Too many events at once for a clip of each.' });
+      if ([...open].filter((c) => c.camera === camera).length >= maxOpen)
+        return void needs.write(id, camera, { problem: 'Too many events at once for a clip of each.' });
       const pictures: SafePicture[] = recent.since(camera, at - beforeMs);
       let until = at + longestMs;
       let finishing: Promise<void> | undefined;

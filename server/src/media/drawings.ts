@@ -33,13 +33,13 @@ export async function markedPicture(jpeg: Uint8Array, box: Box, cls: ClassName):
 const noticeWidth = 720;
 const noticeShape = 2;
 /** Nothing is enlarged beyond what it holds; where the thing is small, this share of the picture's width stands around it. */
-const leastShare = 0.28;
+const minShare = 0.28;
 
 /** The thing marked, in a part of the picture of two to one that a notification can show: it fills about half of its height. */
 export async function noticePicture(jpeg: Uint8Array, box: Box, cls: ClassName): Promise<Buffer> {
   const { width, height } = await sharp(jpeg).metadata();
   const thing = inPixels(grown(box, 1.12), width, height);
-  const wanted = Math.max(thing.height * 1.9 * noticeShape, thing.width * 1.5, width * leastShare);
+  const wanted = Math.max(thing.height * 1.9 * noticeShape, thing.width * 1.5, width * minShare);
   const cut = Math.round(Math.min(wanted, width, height * noticeShape));
   const cutHeight = Math.min(height, Math.round(cut / noticeShape));
   const at = (middle: number, size: number, whole: number) => Math.round(Math.min(Math.max(0, middle - size / 2), whole - size));

@@ -6,7 +6,7 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import sharp from 'sharp';
 import type { Polygon } from '@nibber/core/zones';
-import type { SignIn } from '../net/sign-in';
+import type { Login } from '../net/login';
 import { meaningOf, overRtsp, rtspInput } from '../intake/ffmpeg';
 import { runFfmpeg } from '../intake/run-ffmpeg';
 import { askDescription } from '../intake/rtsp';
@@ -14,7 +14,7 @@ import { maskOver, type SafeWay } from './safe';
 
 export type LiveAsked = {
   readonly url: string;
-  readonly signIn: SignIn | undefined;
+  readonly login: Login | undefined;
   readonly way: SafeWay;
   readonly sound: boolean;
 };
@@ -30,22 +30,22 @@ const maskSize = { width: 1920, height: 1080 };
  * @throws CameraTrouble, SignInRefused; nothing where the stream ended by itself
  */
 export async function passLive(asked: LiveAsked, ending: AbortSignal, begun: () => void, take: (bytes: Buffer) => void): Promise<void> {
-  const { url, signIn, way, sound } = asked;
-  const description = await askDescription(url, signIn, ending);
+  const { url, login, way, sound } = asked;
+  const description = await askDescription(url, login, ending);
   const mask = way.privacy.length ? await maskFile(way.privacy) : undefined;
   try {
     begun();
     const args = argumentsFor(description, way, sound, mask?.file);
-    await overRtsp(url, signIn, (address) => pass(args, address, ending, take));
+    await overRtsp(url, login, (address) => pass(args, address, ending, take));
   } finally {
     if (mask) await rm(mask.folder, { recursive: true, force: true });
   }
 }
 
-function argumentsFor(description: string, { shown }: SafeWay, sound: boolean, mask: string | undefined): string[] {
+function argumentsFor(description: string, { orientation }: SafeWay, sound: boolean, mask: string | undefined): string[] {
   const turns: string[] = [
-    ...(shown?.turnDegrees === 90 ? ['transpose=1'] : shown?.turnDegrees === 180 ? ['hflip', 'vflip'] : shown?.turnDegrees === 270 ? ['transpose=2'] : []), // prettier-ignore
-    ...(shown?.mirrored ? ['hflip'] : []),
+    ...(orientation?.turnDegrees === 90 ? ['transpose=1'] : orientation?.turnDegrees === 180 ? ['hflip', 'vflip'] : orientation?.turnDegrees === 270 ? ['transpose=2'] : []), // prettier-ignore
+    ...(orientation?.mirrored ? ['hflip'] : []),
   ];
   const isPlain = turns.length === 0 && mask === undefined && /H264\/90000/i.test(description);
   const turned = turns.join(',') || 'null';

@@ -60,7 +60,7 @@ test('what a camera saw before can be deleted, pictures and all, and the rest st
   const files = Object.values(await filesOf(stations, event.id));
   // Four made of its picture, and what of the track can be chosen from.
   expect(files.length).toBeGreaterThanOrEqual(4);
-  expect((await stations.ask('GET', '/api/cameras/gate/kept')).body).toMatchObject({ tracks: 1, events: 1 });
+  expect((await stations.ask('GET', '/api/cameras/gate/stored-data')).body).toMatchObject({ tracks: 1, events: 1 });
   expect(await stations.record.past.forget('side', stations.clock.now() + 60_000)).toMatchObject({ events: 0 });
   await stations.record.past.forget('gate', stations.clock.now() + 60_000);
   expect(await stations.record.past.kept('gate')).toEqual({ tracks: 0, events: 0, clips: 0, since: null });

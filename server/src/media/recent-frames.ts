@@ -1,21 +1,21 @@
 // The last minutes of every camera as the machine saw them, in memory: what differed from the background, and what was found. Somebody
 // who tunes a camera tries other settings on them.
 
-import type { LatelyObject, LatelyPicture } from '@nibber/core/tuning';
+import type { RecentDetection, RecentFrame } from '@nibber/core/tuning';
 import type { Instant } from '@nibber/core/time';
 import type { Bus } from '../base/bus';
 
 /** `hasPicture` where the picture itself was kept, about one every two seconds. */
-export type LatelyEntry = { readonly number: number; readonly at: Instant } & (
-  | ({ readonly kind: 'picture'; readonly hasPicture: boolean } & LatelyPicture)
-  | { readonly kind: 'sight'; readonly objects: readonly LatelyObject[] }
+export type RecentFrameEntry = { readonly number: number; readonly at: Instant } & (
+  | ({ readonly kind: 'picture'; readonly hasPicture: boolean } & RecentFrame)
+  | { readonly kind: 'sight'; readonly objects: readonly RecentDetection[] }
 );
 
-export type Lately = {
-  picture(camera: string, picture: LatelyPicture, jpeg: Buffer): void;
-  saw(camera: string, at: Instant, objects: readonly LatelyObject[]): void;
+export type RecentFrames = {
+  picture(camera: string, picture: RecentFrame, jpeg: Buffer): void;
+  saw(camera: string, at: Instant, objects: readonly RecentDetection[]): void;
   /** Entries after a number, oldest first; waits a while where there are none yet. */
-  after(camera: string, number: number, waitMs: number): Promise<readonly LatelyEntry[]>;
+  after(camera: string, number: number, waitMs: number): Promise<readonly RecentFrameEntry[]>;
   /** The picture that was kept at an entry or last before it. */
   jpeg(camera: string, number: number): Buffer | undefined;
   /** Lets go of what a camera saw, as when something in it must not be seen any more. */
@@ -24,14 +24,14 @@ export type Lately = {
 
 const keptMs = 120_000;
 /** A camera that looks for itself sends no pictures to compare, and what it saw long ago is of use as well. */
-const mostEntries = 2000;
-const mostBytes = 8_000_000;
+const maxEntries = 2000;
+const maxBytes = 8_000_000;
 /** The pictures themselves weigh more than all else: the oldest go first, and what differed in them stays. */
-const mostJpegBytes = 16_000_000;
+const maxJpegBytes = 16_000_000;
 const pictureEveryMs = 2000;
 
 type Lane = {
-  entries: LatelyEntry[];
+  entries: RecentFrameEntry[];
   bytes: number;
   jpegs: { number: number; jpeg: Buffer }[];
   jpegBytes: number;
@@ -40,9 +40,9 @@ type Lane = {
   readonly waiting: Set<() => void>;
 };
 
-const bytesOf = (e: LatelyEntry) => (e.kind === 'picture' ? e.cells.length : 200 * e.objects.length);
+const bytesOf = (e: RecentFrameEntry) => (e.kind === 'picture' ? e.cells.length : 200 * e.objects.length);
 
-export function keepLately(bus: Bus): Lately {
+export function openRecentFrames(bus: Bus): RecentFrames {
   const lanes = new Map<string, Lane>();
   // Numbers begin anew with the program, far from those of its last run.
   let number = Date.now();
@@ -55,24 +55,24 @@ export function keepLately(bus: Bus): Lately {
       );
     return lane;
   };
-  const add = (lane: Lane, entry: LatelyEntry) => {
+  const add = (lane: Lane, entry: RecentFrameEntry) => {
     lane.entries.push(entry);
     lane.bytes += bytesOf(entry);
     if (entry.kind === 'picture') lane.newest = entry.at;
     let gone = 0;
     for (const e of lane.entries) {
-      const isOld = Math.abs(lane.newest - e.at) > keptMs || lane.entries.length - gone > mostEntries;
-      if (!isOld && lane.bytes <= mostBytes) break;
+      const isOld = Math.abs(lane.newest - e.at) > keptMs || lane.entries.length - gone > maxEntries;
+      if (!isOld && lane.bytes <= maxBytes) break;
       lane.bytes -= bytesOf(e);
       gone++;
     }
     lane.entries.splice(0, gone);
     const oldest = lane.entries[0]?.number ?? Infinity;
-    while (lane.jpegs.length > 0 && (lane.jpegBytes > mostJpegBytes || lane.jpegs[0]!.number < oldest))
+    while (lane.jpegs.length > 0 && (lane.jpegBytes > maxJpegBytes || lane.jpegs[0]!.number < oldest))
       lane.jpegBytes -= lane.jpegs.shift()!.jpeg.length;
-    lane.waiting.forEach((tell) => tell());
+    lane.waiting.forEach((notify) => notify());
   };
-  const lately: Lately = {
+  const recentFrames: RecentFrames = {
     picture(camera, picture, jpeg) {
       const lane = laneOf(camera);
       const isDue = Math.abs(picture.at - lane.lastJpegAt) >= pictureEveryMs;
@@ -113,14 +113,14 @@ export function keepLately(bus: Bus): Lately {
       lane.lastJpegAt = -Infinity;
     },
   };
-  bus.on('picture', ({ picture, cells }) => cells && lately.picture(picture.camera, cells, picture.jpeg));
+  bus.on('picture', ({ picture, cells }) => cells && recentFrames.picture(picture.camera, cells, picture.jpeg));
   bus.on('sighted', ({ camera, at, tracks }) =>
-    lately.saw(
+    recentFrames.saw(
       camera,
       at,
       tracks.map(({ key, ...t }) => ({ track: key, class: t.class, type: t.type, score: t.score, box: t.box })),
     ),
   );
-  bus.on('forgotten', ({ camera }) => lately.forget(camera));
-  return lately;
+  bus.on('forgotten', ({ camera }) => recentFrames.forget(camera));
+  return recentFrames;
 }

@@ -15,7 +15,8 @@ const light = async (jpeg: Uint8Array, x: number, y: number) => {
 
 test('a picture is turned clockwise, then mirrored', async () => {
   const plain = await halves();
-  const way = (turnDegrees: 0 | 90 | 180 | 270, mirrored = false) => safePicture(plain, { shown: { turnDegrees, mirrored }, privacy: [] });
+  const way = (turnDegrees: 0 | 90 | 180 | 270, mirrored = false) =>
+    safePicture(plain, { orientation: { turnDegrees, mirrored }, privacy: [] });
   expect(await way(0)).toBe(plain);
   expect(await light(await way(180), 0.25, 0.5)).toBe(true);
   const upright = await way(90);
@@ -27,7 +28,7 @@ test('a picture is turned clockwise, then mirrored', async () => {
 
 test('masks lie on the picture as it is shown', async () => {
   const privacy = [[[0.5, 0], [1, 0], [1, 1], [0.5, 1]]] as const; // prettier-ignore
-  const safe = await safePicture(await halves(), { shown: { mirrored: true }, privacy });
+  const safe = await safePicture(await halves(), { orientation: { mirrored: true }, privacy });
   // Mirrored, the light half is on the left; the mask takes the right.
   expect([await light(safe, 0.25, 0.5), await light(safe, 0.75, 0.5)]).toEqual([true, false]);
 });
@@ -38,6 +39,6 @@ test('what claims more pixels than any camera has is refused by its head', async
   const at = small.indexOf(Buffer.from([0xff, 0xc0]));
   small.writeUInt16BE(7000, at + 5);
   small.writeUInt16BE(7000, at + 7);
-  await expect(safePicture(small, { shown: { turnDegrees: 90 }, privacy: [] })).rejects.toThrow('exceeds pixel limit');
-  await expect(safePicture(Buffer.from('no picture'), { shown: undefined, privacy: [] })).rejects.toThrow();
+  await expect(safePicture(small, { orientation: { turnDegrees: 90 }, privacy: [] })).rejects.toThrow('exceeds pixel limit');
+  await expect(safePicture(Buffer.from('no picture'), { orientation: undefined, privacy: [] })).rejects.toThrow();
 });

@@ -1,30 +1,32 @@
 // A picture made fit to be kept and shown: turned as it is to be seen, its privacy masks burnt in. No one gets the other one.
 
 import sharp from 'sharp';
-import type { Camera, Shown } from '@nibber/core/site';
+import type { Camera, Orientation } from '@nibber/core/site';
 import type { Polygon } from '@nibber/core/zones';
 import { sizeOf } from './small';
 
-export type SafeWay = { readonly shown: Shown | undefined; readonly privacy: readonly Polygon[] };
+export type SafeWay = { readonly orientation: Orientation | undefined; readonly privacy: readonly Polygon[] };
 
 const storedQuality = 86;
 
-export const safeWayOf = ({ shown, zones = [] }: Camera): SafeWay => ({
-  shown,
+export const safeWayOf = ({ orientation, zones = [] }: Camera): SafeWay => ({
+  orientation,
   privacy: zones.filter((z) => z.purpose === 'privacy').map((z) => z.polygon as unknown as Polygon),
 });
 
 /** @throws Error where the bytes are no picture, or one that is too large */
-export async function safePicture(jpeg: Uint8Array, { shown, privacy }: SafeWay): Promise<Uint8Array> {
+export async function safePicture(jpeg: Uint8Array, { orientation, privacy }: SafeWay): Promise<Uint8Array> {
   await sizeOf(jpeg);
-  return masked(await turned(jpeg, shown), privacy);
+  return masked(await turned(jpeg, orientation), privacy);
 }
 
 /** Turned clockwise, then mirrored. */
-export async function turned(jpeg: Uint8Array, shown: Shown | undefined): Promise<Uint8Array> {
-  if (!shown?.turnDegrees && !shown?.mirrored) return jpeg;
-  const straight = shown.turnDegrees ? await sharp(jpeg).rotate(shown.turnDegrees).jpeg({ quality: storedQuality }).toBuffer() : jpeg;
-  return shown.mirrored ? sharp(straight).flop().jpeg({ quality: storedQuality }).toBuffer() : straight;
+export async function turned(jpeg: Uint8Array, orientation: Orientation | undefined): Promise<Uint8Array> {
+  if (!orientation?.turnDegrees && !orientation?.mirrored) return jpeg;
+  const straight = orientation.turnDegrees
+    ? await sharp(jpeg).rotate(orientation.turnDegrees).jpeg({ quality: storedQuality }).toBuffer()
+    : jpeg;
+  return orientation.mirrored ? sharp(straight).flop().jpeg({ quality: storedQuality }).toBuffer() : straight;
 }
 
 /** What is laid over a picture of so many pixels: black where nothing may be seen, nothing elsewhere. An SVG. */

@@ -11,12 +11,12 @@ sharp.block({ operation: ['VipsForeignLoad'] });
 sharp.unblock({ operation: ['VipsForeignLoadJpeg', 'VipsForeignLoadPng', 'VipsForeignLoadWebp', 'VipsForeignLoadSvg'] });
 
 const cellsAcross = 240;
-const mostPixels = 40_000_000;
+const maxPixels = 40_000_000;
 
 /** @throws Error where the bytes are no picture, or one with more than 40 million pixels */
 export async function smallPicture(picture: Uint8Array, width: number, height: number): Promise<SmallPicture> {
   const cells = { width: cellsAcross, height: Math.max(1, Math.round((cellsAcross * height) / width)) };
-  const rgb = await sharp(picture, { limitInputPixels: mostPixels })
+  const rgb = await sharp(picture, { limitInputPixels: maxPixels })
     .resize(cells.width, cells.height, { fit: 'fill', kernel: 'linear' })
     .removeAlpha()
     .toColourspace('srgb')
@@ -32,4 +32,4 @@ export async function isByInfrared(picture: Uint8Array): Promise<boolean> {
 }
 
 export const sizeOf = async (picture: Uint8Array): Promise<{ width: number; height: number }> =>
-  sharp(picture, { limitInputPixels: mostPixels }).metadata();
+  sharp(picture, { limitInputPixels: maxPixels }).metadata();

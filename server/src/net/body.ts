@@ -24,7 +24,7 @@ export async function readPieces(response: Response, ending: AbortSignal, take: 
 }
 
 /** A whole body. @throws Error where it is longer than `mostBytes`, or not whole within `milliseconds` */
-export async function readBody(response: Response, mostBytes: number, milliseconds: number): Promise<Buffer> {
+export async function readBody(response: Response, maxBytes: number, milliseconds: number): Promise<Buffer> {
   const ending = new AbortController();
   const timer = setTimeout(() => ending.abort(new Error(`the answer was incomplete after ${milliseconds / 1000} s`)), milliseconds);
   const pieces: Buffer[] = [];
@@ -32,7 +32,7 @@ export async function readBody(response: Response, mostBytes: number, millisecon
   try {
     await readPieces(response, ending.signal, (piece) => {
       length += piece.length;
-      if (length > mostBytes) throw new Error(`the answer is longer than ${mostBytes} bytes`);
+      if (length > maxBytes) throw new Error(`the answer is longer than ${maxBytes} bytes`);
       pieces.push(piece);
     });
     return Buffer.concat(pieces);

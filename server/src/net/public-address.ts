@@ -47,7 +47,7 @@ export type PublicCall = {
   readonly body?: Buffer | undefined;
   readonly milliseconds: number;
   /** How much of the answer is read; none of it if absent. */
-  readonly mostBytes?: number;
+  readonly maxBytes?: number;
   readonly lookup?: LookupFunction;
 };
 
@@ -61,7 +61,7 @@ export type PublicAnswer = { readonly status: number; readonly text: string };
  */
 export function callPublic(url: string, own: readonly string[], call: PublicCall): Promise<PublicAnswer> {
   if (!mayBeCalled(url, own)) return Promise.reject(new NotPublic(`${hostOf(url)} is not allowed`));
-  const { method = 'POST', headers, body, milliseconds, mostBytes = 0, lookup = publicLookup } = call;
+  const { method = 'POST', headers, body, milliseconds, maxBytes = 0, lookup = publicLookup } = call;
   const { protocol, origin } = new URL(url);
   const options: RequestOptions = { method, headers, ...(own.includes(origin) ? {} : { lookup }) };
   return new Promise((resolve, reject) => {
@@ -70,14 +70,14 @@ export function callPublic(url: string, own: readonly string[], call: PublicCall
       let length = 0;
       const done = () => {
         clearTimeout(timer);
-        resolve({ status: response.statusCode ?? 0, text: Buffer.concat(read).subarray(0, mostBytes).toString('utf8') });
+        resolve({ status: response.statusCode ?? 0, text: Buffer.concat(read).subarray(0, maxBytes).toString('utf8') });
         response.destroy();
       };
-      if (mostBytes === 0) return done();
+      if (maxBytes === 0) return done();
       response.on('data', (part: Buffer) => {
         read.push(part);
         length += part.length;
-        if (length >= mostBytes) done();
+        if (length >= maxBytes) done();
       });
       response.on('end', done);
       // What breaks off says no more; its status was said.

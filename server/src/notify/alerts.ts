@@ -5,7 +5,7 @@ import type { Clock } from '../base/clock';
 import type { AlertRow, JobRow } from '../db';
 import { laneOf } from '../db/jobs';
 import type { Channel } from './channels';
-import { handOver } from './fallback';
+import { reroute } from './fallback';
 import { noticeOf, type NoticeNeeds } from './notice';
 import type { JobKind, Result } from './queue';
 
@@ -17,10 +17,10 @@ export type AlertNeeds = NoticeNeeds & {
 };
 
 /** What a target answered when it was told last: whose it is, and what was wrong; nothing where it took it. */
-export type Told = Map<string, { readonly to: string; readonly why: string | undefined }>;
+export type Notified = Map<string, { readonly to: string; readonly why: string | undefined }>;
 
-const mostAttempts = 14;
-const mostFillIns = 6;
+const maxAttempts = 14;
+const maxFillIns = 6;
 const waitForAlertMs = 1000;
 const waitForSentenceMs = 1000;
 
@@ -31,7 +31,7 @@ const waitForSentenceMs = 1000;
 export function alertJobs(
   needs: AlertNeeds,
   channel: Channel,
-  told: Told,
+  notified: Notified,
   settled: (isOver: boolean) => void,
 ): { alert: JobKind; 'fill-in': JobKind } {
   const { record, site, clock } = needs;
@@ -46,16 +46,16 @@ export function alertJobs(
     if (isAwaited) return { kind: 'later', ms: waitForSentenceMs };
     const answer = await channel.send(target, await noticeOf(needs, job, alert, event, person ?? to));
     if (answer.kind === 'gone') {
-      told.delete(target);
+      notified.delete(target);
       return { kind: 'given-up', why: answer.why };
     }
-    told.set(target, { to, why: answer.kind === 'failed' ? answer.why : undefined });
+    notified.set(target, { to, why: answer.kind === 'failed' ? answer.why : undefined });
     return answer.kind === 'accepted' ? { kind: 'done' } : answer;
   };
   const run = async (job: JobRow): Promise<Result> => {
     const alert = await record.alerts.find(job.alert!);
     if (!alert) return { kind: 'given-up', why: 'The event is no longer stored.' };
-    if (alert.state === 'handed over') return { kind: 'given-up', why: alert.why ?? 'Sent by another channel.' };
+    if (alert.state === 'rerouted') return { kind: 'given-up', why: alert.why ?? 'Sent by another channel.' };
     return send(job, alert);
   };
   const noteState = async (job: JobRow, result: Result, transaction: Transaction) => {
@@ -69,7 +69,7 @@ export function alertJobs(
     if (result.kind === 'done') await record.alerts.change(id, { state: 'sent', why: null, sentAt: clock.now() }, transaction);
     else if (isLast && 'why' in result && (await record.jobs.open(id, transaction)) === 0) {
       const alert = await record.alerts.find(id, transaction);
-      if (alert?.state === 'waiting' && !(await handOver(needs, alert, result.why, transaction)))
+      if (alert?.state === 'waiting' && !(await reroute(needs, alert, result.why, transaction)))
         await record.alerts.change(id, { state: 'undeliverable', why: result.why }, transaction);
     }
   };
@@ -78,9 +78,9 @@ export function alertJobs(
     settled(kind !== 'done');
   };
   return {
-    alert: { mostAttempts, run, settle, settled: changed },
+    alert: { maxAttempts, run, settle, settled: changed },
     'fill-in': {
-      mostAttempts: mostFillIns,
+      maxAttempts: maxFillIns,
       async run(job) {
         const first = await record.jobs.first(job.alert!, job.target!);
         if (first?.state === 'given-up') return { kind: 'given-up', why: 'The alert itself did not arrive.' };
@@ -95,10 +95,10 @@ export function alertJobs(
 function awaitsSentence(
   { site, clock }: AlertNeeds,
   alert: AlertRow,
-  event: { readonly rule: string | null; readonly description: string | null; readonly descriptionTrouble: string | null },
+  event: { readonly rule: string | null; readonly description: string | null; readonly descriptionProblem: string | null },
   forMs: number,
 ): boolean {
   const isAsked = site.file.rules?.find((r) => r.id === event.rule)?.message?.description === true;
-  const isOpen = isAsked && event.description === null && event.descriptionTrouble === null;
+  const isOpen = isAsked && event.description === null && event.descriptionProblem === null;
   return isOpen && clock.machine() - (alert.madeAtMachine ?? 0) < forMs;
 }

@@ -2,18 +2,18 @@
 
 import { randomUUID } from 'node:crypto';
 import type { Transaction } from 'sequelize';
-import { handsOver } from '@nibber/core/recipients';
+import { reroutes } from '@nibber/core/recipients';
 import { personChannels, type PersonChannel } from '@nibber/core/channels';
 import type { AlertRow } from '../db';
 import { laneOf } from '../db/jobs';
 import type { AlertNeeds } from './alerts';
 
-export const handOverAfterMs = 2 * 60_000;
+export const rerouteAfterMs = 2 * 60_000;
 
 const isOfPeople = (channel: string): channel is PersonChannel => (personChannels as readonly string[]).includes(channel);
 
 /** @returns whether there is another channel that reaches her, which tells her from now on */
-export async function handOver(
+export async function reroute(
   { record, site, clock, channels }: Pick<AlertNeeds, 'record' | 'site' | 'clock' | 'channels'>,
   alert: AlertRow,
   why: string,
@@ -21,17 +21,17 @@ export async function handOver(
 ): Promise<boolean> {
   const person = site.file.people?.find((p) => p.id === alert.person);
   if (!person || !isOfPeople(alert.channel)) return false;
-  const tried = (await record.alerts.of([alert.event], transaction)).filter((a) => a.person === person.id && a.joined === alert.joined).map((a) => a.channel); // prettier-ignore
-  for (const name of handsOver(person, alert.channel)) {
+  const tried = (await record.alerts.of([alert.event], transaction)).filter((a) => a.person === person.id && a.combinedInto === alert.combinedInto).map((a) => a.channel); // prettier-ignore
+  for (const name of reroutes(person, alert.channel)) {
     const channel = channels.find((c) => c.name === name);
     const targets = tried.includes(name) ? [] : ((await channel?.reach(transaction))?.of(person.id) ?? []);
     if (targets.length === 0) continue;
     const id = randomUUID();
     // What tells of others as well goes on to do so under its new name.
-    const isJoiner = alert.joined === alert.id;
-    await record.alerts.add([{ ...alert, id, channel: name, state: 'waiting', why: null, sentAt: null, joined: isJoiner ? id : alert.joined, madeAtMachine: clock.machine() }], transaction); // prettier-ignore
+    const isJoiner = alert.combinedInto === alert.id;
+    await record.alerts.add([{ ...alert, id, channel: name, state: 'waiting', why: null, sentAt: null, combinedInto: isJoiner ? id : alert.combinedInto, madeAtMachine: clock.machine() }], transaction); // prettier-ignore
     if (isJoiner) await record.alerts.rejoin(alert.id, id, transaction);
-    await record.alerts.change(alert.id, { state: 'handed over', why: `${capital(alert.channel)} did not reach ${person.name}: ${why} Sent by ${name} instead.` }, transaction); // prettier-ignore
+    await record.alerts.change(alert.id, { state: 'rerouted', why: `${capital(alert.channel)} did not reach ${person.name}: ${why} Sent by ${name} instead.` }, transaction); // prettier-ignore
     await record.jobs.endOf(alert.id, 'Sent by another channel.', transaction);
     const job = { kind: 'alert' as const, event: alert.event, alert: id };
     await record.jobs.add(targets.map((target) => ({ ...job, target, lane: laneOf(name, target) })), clock.machine(), transaction); // prettier-ignore
@@ -43,19 +43,19 @@ export async function handOver(
 const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
 
 /** Hands over what has waited long enough. @returns the events of which something changed */
-export async function handOverStuck(needs: AlertNeeds): Promise<string[]> {
+export async function rerouteStuck(needs: AlertNeeds): Promise<string[]> {
   const { record, clock } = needs;
-  const stuck = await record.alerts.waitingSince(clock.machine() - handOverAfterMs);
+  const stuck = await record.alerts.waitingSince(clock.machine() - rerouteAfterMs);
   const changed: string[] = [];
   for (const alert of stuck) {
     const failed = await record.jobs.lastErrorOf(alert.id);
     if (failed === undefined) continue;
-    const isHandedOver = await record.write(async (transaction) => {
+    const isRerouted = await record.write(async (transaction) => {
       // It may have gone through while this was being asked.
       const now = await record.alerts.find(alert.id, transaction);
-      return now?.state === 'waiting' && handOver(needs, now, failed, transaction);
+      return now?.state === 'waiting' && reroute(needs, now, failed, transaction);
     });
-    if (isHandedOver) changed.push(alert.event);
+    if (isRerouted) changed.push(alert.event);
   }
   return changed;
 }

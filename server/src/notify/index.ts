@@ -4,22 +4,22 @@
 import type { Looks } from '@nibber/core/boxes';
 import type { Schedule } from '../base/scheduler';
 import type { Station } from '../base/station';
-import { alertJobs, type AlertNeeds, type Told } from './alerts';
+import { alertJobs, type AlertNeeds, type Notified } from './alerts';
 import type { Describing } from '../describing';
 import { describeJob } from './describe';
-import { handOverStuck } from './fallback';
+import { rerouteStuck } from './fallback';
 import { questionJob, questionQueue } from './question';
 import { runQueue } from './queue';
 import { sumUp } from './summary';
 
-export type Tell = Station & {
+export type Notify = Station & {
   /** Something is due. */
   wake(): void;
   /** Who is not reached, and why, in words. */
   unreached(): string[];
 };
 
-export type TellNeeds = AlertNeeds & {
+export type NotifyNeeds = AlertNeeds & {
   readonly describing: Describing;
   /** Called when something is known of how the thing of a track looks. */
   readonly learnt: (track: string, looks: Looks) => void;
@@ -32,16 +32,16 @@ const descriptionsAtOnce = 4;
 /** A question has its own service's turn to wait for, and nobody else's. */
 const questionsAtOnce = 32;
 
-export function startTell(needs: TellNeeds): Tell {
+export function startNotify(needs: NotifyNeeds): Notify {
   const { record, clock, channels } = needs;
-  const told: Told = new Map();
+  const notified: Notified = new Map();
   const alerts = channels.map((channel) =>
     runQueue({
       record,
       clock,
       name: channel.name,
       atOnce: alertsAtOnce,
-      kinds: alertJobs(needs, channel, told, (isOver) => (isOver ? queues.forEach((q) => q.wake()) : descriptions.wake())),
+      kinds: alertJobs(needs, channel, notified, (isOver) => (isOver ? queues.forEach((q) => q.wake()) : descriptions.wake())),
     }),
   );
   const wakeAlerts = () => alerts.forEach((q) => q.wake());
@@ -56,22 +56,22 @@ export function startTell(needs: TellNeeds): Tell {
     events.forEach(needs.changed);
     if (events.length > 0) wakeAlerts();
   };
-  needs.schedule.every('*/5 * * * * *', 'handing over', doing(handOverStuck));
+  needs.schedule.every('*/5 * * * * *', 'handing over', doing(rerouteStuck));
   needs.schedule.every('0 * * * * *', 'summing up', doing(sumUp));
   return {
-    name: 'tell',
+    name: 'notify',
     wake: () => queues.forEach((q) => q.wake()),
-    trouble() {
-      const stuck = queues.map((q) => q.trouble()).find((t) => t !== undefined);
-      const tried = [...told.values()];
+    problem() {
+      const stuck = queues.map((q) => q.problem()).find((t) => t !== undefined);
+      const tried = [...notified.values()];
       const reachesNone = tried.length > 0 && tried.every((t) => t.why !== undefined);
       return [...(stuck ? [stuck] : reachesNone ? [`No alerts are being delivered: ${tried[0]!.why}`] : [])];
     },
     unreached() {
       const people = new Map<string, string>();
-      for (const { to, why } of told.values()) if (why) people.set(to, why);
+      for (const { to, why } of notified.values()) if (why) people.set(to, why);
       // Who was told by one is reached.
-      for (const { to, why } of told.values()) if (!why) people.delete(to);
+      for (const { to, why } of notified.values()) if (!why) people.delete(to);
       const { people: all = [], receivers = [] } = needs.site.file;
       return [...people].map(([id, why]) => `${[...all, ...receivers].find((p) => p.id === id)?.name ?? id} cannot be reached: ${why}`);
     },

@@ -24,7 +24,7 @@ const actionWords: { readonly [A in NoticeAction]: string } = { quiet: 'Quiet fo
 export async function noticeOf(needs: NoticeNeeds, job: JobRow, alert: AlertRow, event: EventRow, to: Person | string): Promise<Notice> {
   const { record, site, links, actions, publicUrl } = needs;
   const [person, id] = typeof to === 'string' ? [undefined, to] : [to, to.id];
-  const words = alert.joined === alert.id ? await joinedWords(needs, alert) : eventWords(event, site);
+  const words = alert.combinedInto === alert.id ? await joinedWords(needs, alert) : eventWords(event, site);
   const shows = person?.lockScreen ?? 'picture';
   const held = (await record.media.of('event', [event.id])).get(event.id);
   const showsPicture = site.file.rules?.find((r) => r.id === event.rule)?.message?.picture !== false && shows === 'picture';
@@ -38,7 +38,7 @@ export async function noticeOf(needs: NoticeNeeds, job: JobRow, alert: AlertRow,
     when: wallWords(site.compiled.zone, event.at),
     picture: link(held?.marked?.name),
     small: link(held?.notice?.name ?? held?.marked?.name),
-    open: `${publicUrl}${alert.joined === alert.id ? '/events' : `/events/${event.id}`}`,
+    open: `${publicUrl}${alert.combinedInto === alert.id ? '/events' : `/events/${event.id}`}`,
     live: event.camera === null ? null : `${publicUrl}/cameras/${event.camera}`,
     thread: event.thread,
     joins: event.joins === true,
@@ -76,7 +76,7 @@ function eventWords(event: EventRow, site: SiteBook): { readonly title: string; 
 
 /** Of an alert that tells of others as well: how many, and of which rules. */
 async function joinedWords({ record, site }: NoticeNeeds, alert: AlertRow): Promise<{ readonly title: string; readonly body: string }> {
-  const events = await record.alerts.eventsJoinedTo(alert.id);
+  const events = await record.alerts.eventsCombinedInto(alert.id);
   const byRule = new Map<string, number>();
   for (const e of events) byRule.set(e.ruleName, (byRule.get(e.ruleName) ?? 0) + 1);
   const body = [...byRule].map(([name, count]) => (count === 1 ? name : `${name} ${count}`)).join(' · ');
@@ -92,17 +92,19 @@ function valuesOf(event: EventRow, rule: Rule | undefined, { file, compiled, mod
   const nameOf = (list: readonly { readonly id: string; readonly name: string }[] | undefined, id: string | null | undefined) =>
     list?.find((e) => e.id === id)?.name;
   const mode = modes.find((m) => m.area === event.area)?.mode;
-  const does = rule?.does;
+  const behaviour = rule?.behaviour;
   return {
     rule: event.ruleName,
     camera: nameOf(file.cameras, event.camera),
     zone:
-      nameOf(file.cameras.find((c) => c.id === event.camera)?.zones, (does && zoneOf(does, event.camera ?? '')) ?? does?.to) ??
-      nameOf(file.cameras, event.camera),
+      nameOf(
+        file.cameras.find((c) => c.id === event.camera)?.zones,
+        (behaviour && zoneOf(behaviour, event.camera ?? '')) ?? behaviour?.to,
+      ) ?? nameOf(file.cameras, event.camera),
     area: nameOf(file.areas, event.area),
     class: event.type ?? event.class ?? undefined,
     time: clockText(wallTime(compiled.zone, event.at).minute),
-    count: does?.kind === 'count' ? /\d+/.exec(found('behaviour') ?? '')?.[0] : undefined,
+    count: behaviour?.kind === 'count' ? /\d+/.exec(found('behaviour') ?? '')?.[0] : undefined,
     sensor: nameOf(file.sensors, event.sensor),
     // As it was when the rule looked at it.
     mode: found('mode') ?? nameOf(file.modes, mode),

@@ -129,11 +129,11 @@ async function askedFor(fields: string, answers: readonly ((asked: AskedOfIt) =>
   const describer = await testDescriber((asked, n) => answers[Math.min(n, answers.length) - 1]!(asked));
   const site = peopledYard
     .replace('cameras:', 'known:\n  - { id: van, name: Our van, plate: XK21 }\ncameras:')
-    .replace('description: true }', `description: true, asks: { sentence: false, fields: ${fields} } }`);
+    .replace('description: true }', `description: true, prompt: { sentence: false, fields: ${fields} } }`);
   const stations = await testStations({ describer: describer.url, site });
   await stations.site.setMode('yard', 'shut', { name: 'Wren' });
   await walkIn(stations);
-  const event = await until(async () => (await stations.record.tables.events.findAll()).find((e) => e.description !== null || e.descriptionTrouble !== null)); // prettier-ignore
+  const event = await until(async () => (await stations.record.tables.events.findAll()).find((e) => e.description !== null || e.descriptionProblem !== null)); // prettier-ignore
   const sent = await stations.record.sent.page(undefined, 20);
   return { asked: describer.asked, event, sent, stations, end: async () => (await stations.end(), describer.close()) };
 }
@@ -145,15 +145,15 @@ test('fields are asked for as JSON Schema, what is known is told, and every pict
   expect(event).toMatchObject({
     description: 'Our van: red · plate ?K21',
     fields: { colour: 'red', plate: '?K21' },
-    descriptionTrouble: null,
+    descriptionProblem: null,
   });
   expect(sent).toMatchObject([{ event: event.id, camera: 'gate', model: 'test', why: 'Somebody comes in', outcome: 'answered', said: '{"colour":"red","plate":"?k 21"}' }]); // prettier-ignore
-  const { body } = await stations.ask('GET', '/api/services/sent');
+  const { body } = await stations.ask('GET', '/api/ai-services/sent');
   expect(body.items[0]).toMatchObject({ event: event.id, isKept: true });
   expect(body.items[0].pictures[0]).toBe(`/pictures/${(await filesOf(stations, event.id)).marked}`);
   // Also when another has taken its place in the event.
   await stations.record.write((transaction) => stations.record.media.letGo(transaction, 'event', [event.id], 'marked'));
-  const again = await stations.ask('GET', '/api/services/sent');
+  const again = await stations.ask('GET', '/api/ai-services/sent');
   expect((await stations.ask('GET', again.body.items[0].pictures[0])).status).toBe(200);
   // What is known can be asked for.
   expect((await stations.ask('POST', '/api/ask', { question: 'plate ?K21' })).body.items[0].id).toBe(event.id);
@@ -165,7 +165,7 @@ test('what cannot be used is asked for once more with the fault named; what can 
   expect(asked).toHaveLength(2);
   expect(JSON.stringify(asked[1]!.messages.at(-1))).toContain('must be the number plate');
   expect(event).toMatchObject({ description: 'red', fields: { colour: 'red' } });
-  expect(event.descriptionTrouble).toMatch(/^Part of the answer could not be used: /);
+  expect(event.descriptionProblem).toMatch(/^Part of the answer could not be used: /);
   expect(sent).toHaveLength(2);
   await end();
 });
@@ -181,12 +181,12 @@ test('a service that takes no schema is asked in words from then on', async () =
 
 test('of a camera that is not to be described no picture leaves', async () => {
   const describer = await listener((_request, response) => void response.writeHead(500).end());
-  const site = peopledYard.replace('id: gate\n', 'id: gate\n    described: false\n');
+  const site = peopledYard.replace('id: gate\n', 'id: gate\n    allowAiService: false\n');
   const stations = await testStations({ describer: `${describer.url}/v1`, site });
   await stations.site.setMode('yard', 'shut', { name: 'Wren' });
   await walkIn(stations);
-  const event = await until(async () => (await stations.record.tables.events.findAll()).find((e) => e.descriptionTrouble !== null));
-  expect(event.descriptionTrouble).toBe('Pictures of this camera may not be sent to AI services.');
+  const event = await until(async () => (await stations.record.tables.events.findAll()).find((e) => e.descriptionProblem !== null));
+  expect(event.descriptionProblem).toBe('Pictures of this camera may not be sent to AI services.');
   expect(await stations.record.sent.page(undefined, 5)).toEqual([]);
   await stations.end();
   describer.close();

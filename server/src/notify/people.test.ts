@@ -67,7 +67,7 @@ async function place(person = '', more = '', change = (text: string) => text) {
   const out = await outside();
   const site = peopledYard
     .replace('name: Wren, role: owner }', `name: Wren, role: owner, phone: "+351900000001"${person} }`)
-    .replace('restSeconds: 300', 'restSeconds: 0')
+    .replace('cooldownSeconds: 300', 'cooldownSeconds: 0')
     .replace('description: true', 'description: false')
     .concat(`channels: { text: { url: "${out.url}/send?to={to}&text={text}", method: GET }${more} }\n`);
   const stations = await testStations({ site: change(site), ownPushServices: [out.url], ownServices: [out.url] });
@@ -85,7 +85,7 @@ test('a phone that has signed off hands over to her next channel at once; nobody
   await walkOn(stations);
   await until(() => (texts.length ? true : undefined));
   await sent(stations, 1);
-  expect((await alerts(stations)).map((a) => [a.channel, a.state])).toEqual([['push', 'handed over'], ['text', 'sent']]); // prettier-ignore
+  expect((await alerts(stations)).map((a) => [a.channel, a.state])).toEqual([['push', 'rerouted'], ['text', 'sent']]); // prettier-ignore
   expect((await alerts(stations))[0]!.why).toBe('Push did not reach Wren: The phone was unregistered. Sent by text instead.');
   expect(texts).toHaveLength(1);
 });
@@ -106,12 +106,12 @@ test('a channel that has failed for two minutes hands over, and is given up for 
 });
 
 test('many at once are one more alert that counts them; urgent ones come by themselves', async () => {
-  const { stations, notices } = await place('', ', mostAMinute: 2');
+  const { stations, notices } = await place('', ', maxPerMinute: 2');
   for (let i = 0; i < 5; i++) {
     await walkOn(stations);
     await until(async () => ((await stations.record.tables.events.count()) > i ? true : undefined));
   }
-  expect((await alerts(stations)).map((a) => a.state).filter((s) => s === 'joined')).toHaveLength(2);
+  expect((await alerts(stations)).map((a) => a.state).filter((s) => s === 'combined')).toHaveLength(2);
   await sent(stations, 3);
   const many = (await until(() => notices.find((n) => n.kind === 'fill-in' && / more alerts/.test(n.title)), 60_000))!;
   // The first that was too many, and the two that were joined to it.
@@ -123,12 +123,12 @@ test('many at once are one more alert that counts them; urgent ones come by them
 }, 90_000);
 
 test('what is kept to the morning is told then, once, and says how much it was', async () => {
-  const { stations, notices } = await place(', takes: { comes-in: summary }, summary: { at: "07:00" }');
+  const { stations, notices } = await place(', alertPreferences: { comes-in: summary }, summary: { at: "07:00" }');
   await walkOn(stations);
   await walkOn(stations);
   await until(async () => ((await stations.record.tables.events.count()) === 2 ? true : undefined));
   expect((await alerts(stations)).map((a) => [a.state, a.why])).toEqual(
-    new Array(2).fill(['held', 'Wren gets it in the summary at 07:00']),
+    new Array(2).fill(['suppressed', 'Wren gets it in the summary at 07:00']),
   );
   const needs = {
     ...stations,
@@ -141,8 +141,8 @@ test('what is kept to the morning is told then, once, and says how much it was',
   const queued = await stations.record.jobs.next('push', stations.clock.machine(), [], 9);
   expect(queued).toHaveLength(1);
   await walkOn(stations);
-  const told = await until(() => notices.find((n) => /since/.test(n.title)));
-  expect([told.title.startsWith('2 events since'), told.body, told.open.endsWith('/events')]).toEqual([true, 'Somebody comes in 2', true]); // prettier-ignore
+  const notified = await until(() => notices.find((n) => /since/.test(n.title)));
+  expect([notified.title.startsWith('2 events since'), notified.body, notified.open.endsWith('/events')]).toEqual([true, 'Somebody comes in 2', true]); // prettier-ignore
 });
 
 test.each([
@@ -199,7 +199,7 @@ test('an action is done once, by its token, by whoever may; it is no session', a
   // The next is kept from her by what she did, and says so.
   await walkOn(stations);
   await until(async () =>
-    (await alerts(stations)).some((a) => a.state === 'held' && /snoozed it until/.test(a.why ?? '')) ? true : undefined,
+    (await alerts(stations)).some((a) => a.state === 'suppressed' && /snoozed it until/.test(a.why ?? '')) ? true : undefined,
   );
 });
 
@@ -224,7 +224,7 @@ test('she sets what is hers, and nothing else; a snooze until the mode changes e
   );
   const own = (await put('/api/me/quiet-hours', { hours: { weekly: { tue: ['22:00-06:00'] } } })).body.quietHours;
   expect(own.id).not.toBe('closed');
-  expect(stations.site.file.hours!.find((h) => h.id === 'closed')!.weekly).not.toHaveProperty('tue', ['22:00-06:00']);
+  expect(stations.site.file.schedules!.find((h) => h.id === 'closed')!.weekly).not.toHaveProperty('tue', ['22:00-06:00']);
   const snooze = (body: object) => stations.ask('POST', '/api/me/snoozes', body, sam);
   expect((await snooze({ area: 'yard', until: null })).status).toBe(200);
   expect((await snooze({ rule: 'nothing', until: null })).status).toBe(404);
@@ -260,7 +260,7 @@ test('a phone that its owner ends is told nothing more, not even what is on its 
   const own = { ...phone, label: 'Sam’s', endpoint: `${url}/push/2` };
   const made = await stations.ask('POST', '/api/phones', own, sam);
   expect(made.status).toBe(200);
-  await stations.site.edit([[['rules', 'comes-in', 'tell'], [{ to: 'sam', by: 'push' }]]], {
+  await stations.site.edit([[['rules', 'comes-in', 'notify'], [{ to: 'sam', channel: 'push' }]]], {
     by: { name: 'Wren', role: 'owner' },
     what: 'x',
   });

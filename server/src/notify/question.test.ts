@@ -36,72 +36,72 @@ async function asking(question: string, answer: ((n: number) => Answering | Prom
   return { phone, describer, stations, began };
 }
 const decided = (stations: TestStations) =>
-  until(async () => (await stations.record.tables.events.findAll()).map((e) => e.get({ plain: true })).find((e) => e.question && e.question.tells !== null)); // prettier-ignore
+  until(async () => (await stations.record.tables.events.findAll()).map((e) => e.get({ plain: true })).find((e) => e.question && e.question.notifies !== null)); // prettier-ignore
 const alertOf = async (stations: TestStations) => (await stations.record.tables.alerts.findAll()).map((a) => a.get({ plain: true }))[0]!;
 const handle = (more: string) => `{ words: "Is somebody at the handle?", ${more} }`;
 
 test('yes lets it go, at once; the answer stands with the pictures that were sent', async () => {
-  const { phone, stations, began } = await asking(handle('seconds: 30, otherwise: keep back'), () => ({ content: '{"the answer": true}' }));
+  const { phone, stations, began } = await asking(handle('seconds: 30, onTimeout: hold back'), () => ({ content: '{"the answer": true}' }));
   const event = await decided(stations);
   await until(() => phone.arrived.length || undefined);
   // Long before the thirty seconds are over.
   expect(phone.arrived[0]! - began).toBeLessThan(25_000);
-  expect(event.question).toMatchObject({ tells: true, answer: true, why: 'Is somebody at the handle? Yes', service: 'at-start' });
+  expect(event.question).toMatchObject({ notifies: true, answer: true, why: 'Is somebody at the handle? Yes', service: 'at-start' });
   const { body } = await stations.ask('GET', `/api/events/${event.id}`);
-  expect(body.question).toMatchObject({ words: 'Is somebody at the handle?', tells: true });
+  expect(body.question).toMatchObject({ words: 'Is somebody at the handle?', notifies: true });
   const held = Object.values(await filesOf(stations, event.id)).map((name) => `/pictures/${name}`);
   expect(body.question.pictures).toHaveLength(2);
   expect(held).toEqual(expect.arrayContaining(body.question.pictures));
 });
 
 test('no keeps it back, with why, and no other channel takes it over', async () => {
-  const { phone, stations } = await asking(handle('seconds: 30, otherwise: tell'), () => ({ content: '{"the answer": false}' }));
+  const { phone, stations } = await asking(handle('seconds: 30, onTimeout: send'), () => ({ content: '{"the answer": false}' }));
   await decided(stations);
-  expect(await alertOf(stations)).toMatchObject({ state: 'held', why: 'Is somebody at the handle? No' });
+  expect(await alertOf(stations)).toMatchObject({ state: 'suppressed', why: 'Is somebody at the handle? No' });
   expect((await stations.record.tables.outbox.findAll({ where: { kind: 'alert', state: 'due' } })).length).toBe(0);
   expect(phone.arrived).toEqual([]);
 });
 
 test('an answer that does not come in time is not waited for: sent anyway, once', async () => {
-  const { phone, stations } = await asking(handle('seconds: 1, otherwise: tell'), () => ({
+  const { phone, stations } = await asking(handle('seconds: 1, onTimeout: send'), () => ({
     content: '{"the answer": false}',
     afterMs: 4000,
   }));
   const event = await decided(stations);
   await until(() => phone.arrived.length || undefined);
-  expect(event.question).toMatchObject({ tells: true, answer: null });
+  expect(event.question).toMatchObject({ notifies: true, answer: null });
   expect(await until(async () => ((await alertOf(stations)).state === 'sent' ? true : undefined))).toBe(true);
   expect(phone.arrived).toHaveLength(1);
 });
 
 test.each([
-  ['a service that fails', 'keep back', () => ({ status: 500 }), false],
-  ['rubbish', 'tell', () => ({ content: 'As a boat, I would say so.' }), true],
-  ['no service at all', 'tell', undefined, true],
-  ['no service at all', 'keep back', undefined, false],
-] as const)('%s does at once what was chosen: %s', async (_name, otherwise, answer, tells) => {
-  const { phone, stations } = await asking(handle(`seconds: 60, otherwise: ${otherwise}`), answer);
-  expect((await decided(stations)).question).toMatchObject({ tells, answer: null });
-  if (tells) await until(() => phone.arrived.length || undefined);
-  else expect((await alertOf(stations)).state).toBe('held');
+  ['a service that fails', 'hold back', () => ({ status: 500 }), false],
+  ['rubbish', 'notify', () => ({ content: 'As a boat, I would say so.' }), true],
+  ['no service at all', 'notify', undefined, true],
+  ['no service at all', 'hold back', undefined, false],
+] as const)('%s does at once what was chosen: %s', async (_name, onTimeout, answer, notifies) => {
+  const { phone, stations } = await asking(handle(`seconds: 60, otherwise: ${onTimeout}`), answer);
+  expect((await decided(stations)).question).toMatchObject({ notifies, answer: null });
+  if (notifies) await until(() => phone.arrived.length || undefined);
+  else expect((await alertOf(stations)).state).toBe('suppressed');
 });
 
 test('of what is known nobody is told', async () => {
   const known = 'known:\n  - { id: van, name: Our van, plate: XK21 ABC }\n';
   const { stations } = await asking(
-    '{ unlessKnown: true, seconds: 20, otherwise: tell }',
+    '{ unlessKnown: true, seconds: 20, onTimeout: send }',
     () => ({ content: '{"plate":"XK21A?C"}' }),
     known,
   );
-  expect((await decided(stations)).question).toMatchObject({ tells: false, known: 'Our van' });
-  expect(await alertOf(stations)).toMatchObject({ state: 'held', why: 'It is known: Our van' });
+  expect((await decided(stations)).question).toMatchObject({ notifies: false, known: 'Our van' });
+  expect(await alertOf(stations)).toMatchObject({ state: 'suppressed', why: 'It is known: Our van' });
 });
 
 test('a plate that cannot be made out is asked about again in a better picture, and not without one', async () => {
   const known = 'known:\n  - { id: van, name: Our van, plate: XK21 ABC }\n';
   const place: { stations?: TestStations } = {};
   const ask = (n: number): Answering => ({ content: JSON.stringify({ plate: n === 1 ? null : 'XK21ABC' }) });
-  const made = await asking('{ unlessKnown: true, seconds: 30, otherwise: tell }', async (n) => {
+  const made = await asking('{ unlessKnown: true, seconds: 30, onTimeout: send }', async (n) => {
     // While it is asked, or a little later, a better picture comes.
     if (n === 1) void until(() => place.stations).then(better);
     return ask(n);
@@ -118,14 +118,14 @@ test('a plate that cannot be made out is asked about again in a better picture, 
     });
   }
   const event = await decided(made.stations);
-  expect(event.question).toMatchObject({ tells: false, known: 'Our van' });
+  expect(event.question).toMatchObject({ notifies: false, known: 'Our van' });
   expect(made.describer!.asked).toHaveLength(2);
   // Both pictures that went stand with it.
   expect(event.question!.pictures.length).toBe(4);
 });
 
 test('without a better picture a plate that cannot be made out is nobody\u2019s, some seconds later', async () => {
-  const { stations, describer } = await asking('{ unlessKnown: true, seconds: 30, otherwise: tell }', () => ({ content: '{"plate": null}' }), 'known:\n  - { id: van, name: Our van, plate: XK21 ABC }\n'); // prettier-ignore
-  expect((await decided(stations)).question).toMatchObject({ tells: true, why: 'It is not known' });
+  const { stations, describer } = await asking('{ unlessKnown: true, seconds: 30, onTimeout: send }', () => ({ content: '{"plate": null}' }), 'known:\n  - { id: van, name: Our van, plate: XK21 ABC }\n'); // prettier-ignore
+  expect((await decided(stations)).question).toMatchObject({ notifies: true, why: 'It is not known' });
   expect(describer!.asked).toHaveLength(1);
 });

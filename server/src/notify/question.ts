@@ -3,9 +3,9 @@
 
 import type { Looks } from '@nibber/core/boxes';
 import {
-  asksOf,
+  promptOf,
   filledUp,
-  gateAsks,
+  questionPrompt,
   isWanting,
   looksAnswered,
   recognised,
@@ -16,7 +16,7 @@ import {
 import type { Describing } from '../describing';
 import { askAbout } from '../describing/event';
 import { laneOf } from '../db/jobs';
-import type { EventRow, JobRow, KeptQuestion } from '../db/rows';
+import type { EventRow, JobRow, StoredQuestion } from '../db/rows';
 import type { AlertNeeds } from './alerts';
 import type { JobKind } from './queue';
 
@@ -31,18 +31,18 @@ export const questionQueue = 'question';
 export const questionLane = (event: string): string => laneOf(questionQueue, event);
 
 /** So often, and so soon, a better picture is asked about. */
-const mostAgain = 2;
+const maxAgain = 2;
 const betterWithinMs = 3000;
 const lookEveryMs = 150;
 /** Longer than any question takes; what it decides comes before. */
 const keptBackMs = 24 * 3_600_000;
 /** When what waits to tell goes by itself, ms. */
-export const waitFor = ({ seconds, otherwise }: RuleQuestion): number => (otherwise === 'tell' ? seconds * 1000 : keptBackMs);
+export const waitFor = ({ seconds, onTimeout }: RuleQuestion): number => (onTimeout === 'send' ? seconds * 1000 : keptBackMs);
 
-export const openQuestion = ({ words, unlessKnown }: RuleQuestion): KeptQuestion => ({
+export const openQuestion = ({ words, unlessKnown }: RuleQuestion): StoredQuestion => ({
   words: words ?? null,
   unlessKnown: unlessKnown === true,
-  tells: null,
+  notifies: null,
   answer: null,
   known: null,
   why: 'No answer yet',
@@ -53,7 +53,7 @@ export const openQuestion = ({ words, unlessKnown }: RuleQuestion): KeptQuestion
 
 export function questionJob({ record, clock, site, describing, learnt, changed, decided }: Needs): JobKind {
   /** What came of it; written with the job. */
-  const came = new Map<number, { readonly verdict: Verdict; readonly kept: Partial<KeptQuestion> }>();
+  const came = new Map<number, { readonly verdict: Verdict; readonly kept: Partial<StoredQuestion> }>();
   const pictureOf = async (id: string) => (await record.media.of('event', [id])).get(id)?.picture?.name;
   /** The event once it has another picture than now; undefined where none comes in time. */
   const betterPicture = async (id: string, before: string | undefined, milliseconds: number): Promise<EventRow | undefined> => {
@@ -66,46 +66,46 @@ export function questionJob({ record, clock, site, describing, learnt, changed, 
   const settled = async (event: EventRow, job: JobRow): Promise<void> => {
     const rule = site.file.rules?.find((r) => r.id === event.rule);
     // A rule that asks nothing any more tells.
-    const question = rule?.question ?? ({ seconds: 1, otherwise: 'tell' } as const);
-    const asks = rule?.question ? gateAsks(rule.question, asksOf(site.file, rule, event.class)) : {};
+    const question = rule?.question ?? ({ seconds: 1, onTimeout: 'send' } as const);
+    const prompt = rule?.question ? questionPrompt(rule.question, promptOf(site.file, rule, event.class)) : {};
     const known = site.file.known ?? [];
-    const none = (why: string) => void came.set(job.id, { verdict: verdictOf(question, asks, known, { noAnswer: why }), kept: {} });
+    const none = (why: string) => void came.set(job.id, { verdict: verdictOf(question, prompt, known, { noAnswer: why }), kept: {} });
     if (!rule?.question) return none('The rule no longer has a question');
     const alerts = await record.alerts.of([event.id]);
     const made = Math.min(clock.machine(), ...alerts.flatMap((a) => a.madeAtMachine ?? []));
     const left = made + question.seconds * 1000 - clock.machine();
     if (left <= 0) return none('No answer in time');
-    if (site.file.cameras.find((c) => c.id === event.camera)?.described === false)
+    if (site.file.cameras.find((c) => c.id === event.camera)?.allowAiService === false)
       return none('Pictures of this camera may not be sent to AI services');
     const ends = performance.now() + left;
     const ask = (about: EventRow) => {
-      const mostMs = Math.max(1, ends - performance.now());
-      return within(mostMs, askAbout({ record, site, describing }, about, 'questions', asks, { mostMs }));
+      const maxMs = Math.max(1, ends - performance.now());
+      return within(maxMs, askAbout({ record, site, describing }, about, 'questions', prompt, { maxMs }));
     };
     let asked = await pictureOf(event.id);
     let answer = await ask(event);
     if (!answer) return none('No answer in time');
     // A plate that cannot be made out yet is asked about again as soon as there is a better picture, while there is time.
-    for (let again = mostAgain; again > 0 && answer.ok && rule.question.unlessKnown; again--) {
-      if (!isWanting(asks, answer.fields) || recognised(known, asks, answer.fields)?.isSure) break;
+    for (let again = maxAgain; again > 0 && answer.ok && rule.question.unlessKnown; again--) {
+      if (!isWanting(prompt, answer.fields) || recognised(known, prompt, answer.fields)?.isSure) break;
       const better = await betterPicture(event.id, asked, Math.min(betterWithinMs, ends - performance.now()));
       asked = await pictureOf(event.id);
       const next = better && (await ask(better));
       if (!next?.ok) break;
-      answer = { ...next, fields: filledUp(asks, answer.fields, next.fields), seconds: answer.seconds + next.seconds, sent: [...new Set([...answer.sent, ...next.sent])] }; // prettier-ignore
+      answer = { ...next, fields: filledUp(prompt, answer.fields, next.fields), seconds: answer.seconds + next.seconds, sent: [...new Set([...answer.sent, ...next.sent])] }; // prettier-ignore
     }
-    const looks = answer.ok ? looksAnswered(asks, answer.fields) : undefined;
+    const looks = answer.ok ? looksAnswered(prompt, answer.fields) : undefined;
     if (looks && event.track) learnt(event.track, looks);
     const kept = { seconds: answer.seconds, service: answer.service, pictures: answer.sent };
     const said = answer.ok ? answer : { noAnswer: answer.why };
-    came.set(job.id, { verdict: verdictOf(question, asks, known, said), kept });
+    came.set(job.id, { verdict: verdictOf(question, prompt, known, said), kept });
   };
   return {
-    mostAttempts: 1,
+    maxAttempts: 1,
     async run(job) {
       const event = await record.events.find(job.event);
       if (!event) return { kind: 'given-up', why: 'The event is no longer stored.' };
-      if (event.question?.tells !== null) return { kind: 'done' };
+      if (event.question?.notifies !== null) return { kind: 'done' };
       await settled(event, job);
       return { kind: 'done' };
     },
@@ -117,7 +117,7 @@ export function questionJob({ record, clock, site, describing, learnt, changed, 
       if (!event?.question) return;
       const { verdict, kept } = now;
       await record.events.change(event.id, { question: { ...event.question, ...kept, ...verdict } }, transaction);
-      if (verdict.tells) return record.jobs.dueNow(event.id, clock.machine(), transaction);
+      if (verdict.notifies) return record.jobs.dueNow(event.id, clock.machine(), transaction);
       await record.jobs.untell(event.id, verdict.why, transaction);
       await record.alerts.hold(event.id, verdict.why, transaction);
     },

@@ -16,7 +16,7 @@ export type Result =
 
 /** What is known of a kind of job. */
 export type JobKind = {
-  readonly mostAttempts: number;
+  readonly maxAttempts: number;
   run(job: JobRow): Promise<Result>;
   /** Writes what became of it, in the transaction in which the job itself changes. `isLast`: it will not be tried again. */
   settle?(job: JobRow, result: Result, isLast: boolean, transaction: Transaction): Promise<void>;
@@ -37,7 +37,7 @@ export type Queue = {
   wake(): void;
   /** Lanes whose last try failed. */
   failing(): readonly string[];
-  trouble(): string | undefined;
+  problem(): string | undefined;
   close(): Promise<void>;
 };
 
@@ -58,7 +58,7 @@ export function runQueue({ record, clock, name, atOnce, kinds }: QueueNeeds): Qu
   let closed = false;
   let woken = false;
   let wakeUp: () => void = () => {};
-  let trouble: string | undefined;
+  let problem: string | undefined;
   const wake = () => {
     woken = true;
     wakeUp();
@@ -109,9 +109,9 @@ export function runQueue({ record, clock, name, atOnce, kinds }: QueueNeeds): Qu
       let wait = idleMs;
       try {
         wait = await startDue();
-        trouble = undefined;
+        problem = undefined;
       } catch (thrown) {
-        trouble = `The waiting alerts cannot be read: ${(thrown as Error).message}`;
+        problem = `The waiting alerts cannot be read: ${(thrown as Error).message}`;
         log.error({ error: (thrown as Error).message }, 'the outbox stumbles');
         wait = stumbleMs;
       }
@@ -129,7 +129,7 @@ export function runQueue({ record, clock, name, atOnce, kinds }: QueueNeeds): Qu
   return {
     wake,
     failing: () => [...resting.keys()],
-    trouble: () => trouble,
+    problem: () => problem,
     close() {
       closed = true;
       wake();
@@ -146,7 +146,7 @@ function settleTogether(record: QueueNeeds['record'], clock: Clock, kinds: Queue
   const write = async ({ job, result }: Settling, transaction: Transaction) => {
     const kind = kinds[job.kind]!;
     const attempts = job.attempts + 1;
-    const isLast = result.kind === 'given-up' || (result.kind === 'failed' && attempts >= kind.mostAttempts);
+    const isLast = result.kind === 'given-up' || (result.kind === 'failed' && attempts >= kind.maxAttempts);
     const nextAtMachine = clock.machine() + (result.kind === 'later' ? result.ms : waitAfter(attempts));
     const change: Partial<JobRow> =
       result.kind === 'done'

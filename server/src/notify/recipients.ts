@@ -2,7 +2,7 @@
 
 import { randomUUID } from 'node:crypto';
 import type { Transaction } from 'sequelize';
-import { recipientsOf, tellerOf, type RecipientState } from '@nibber/core/recipients';
+import { recipientsOf, notifierOf, type RecipientState } from '@nibber/core/recipients';
 import type { SieveEvent } from '@nibber/core/sieve';
 import type { Clock } from '../base/clock';
 import type { AlertRow, Record } from '../db';
@@ -23,14 +23,14 @@ export type DecideNeeds = {
 };
 
 /** More alerts than so many in a minute are joined into one for a person, where the site says no other number. */
-const mostAMinute = 12;
+const maxPerMinute = 12;
 const minuteMs = 60_000;
 const describedAfterMs = 250;
 /** What is joined is said in the one that is there; it is filled in no oftener than this. */
 const joinedAgainMs = 10_000;
 
 /** All at once: an event that many are told of must not hold the database longer than another. */
-export async function whoIsTold(
+export async function whoIsNotified(
   { record, site, clock, channels }: DecideNeeds,
   event: string,
   passed: Pick<SieveEvent, 'at' | 'rule' | 'camera' | 'area'>,
@@ -39,11 +39,11 @@ export async function whoIsTold(
 ): Promise<Decided> {
   const { at, rule: ruleId, camera, area } = passed;
   const rule = site.file.rules?.find((r) => r.id === ruleId);
-  const teller = tellerOf(site.file, ruleId);
+  const notifier = notifierOf(site.file, ruleId);
   const reach = new Map(await Promise.all(channels.map(async (c) => [c.name, await c.reach(transaction)] as const)));
   // Only asked where a channel rests; a test does not.
-  const rests = !isTest && teller && Object.values(site.file.channels ?? {}).some((c) => typeof c === 'object' && c.restSeconds);
-  const lastTold = rests ? await record.alerts.lastTold(ruleId, transaction) : undefined;
+  const rests = !isTest && notifier && Object.values(site.file.channels ?? {}).some((c) => typeof c === 'object' && c.cooldownSeconds);
+  const lastNotified = rests ? await record.alerts.lastNotified(ruleId, transaction) : undefined;
   const snoozes = isTest ? [] : await record.people.snoozes(at, undefined, transaction);
   const standing = (to: string): RecipientState => ({
     snoozes: snoozes.filter((s) => s.person === to).map(snoozeOf),
@@ -52,30 +52,30 @@ export async function whoIsTold(
       if (!by) return `No one can be notified by ${channel} yet`;
       return by.of(to).length > 0 ? undefined : by.why(to);
     },
-    lastTold: (channel) => lastTold?.get(`${to} ${channel}`),
+    lastNotified: (channel) => lastNotified?.get(`${to} ${channel}`),
   });
   const alerts: AlertRow[] = [];
   const jobs: NewJob[] = [];
   const question = isTest ? undefined : rule?.question;
   const people = new Set(site.file.people?.map((p) => p.id));
-  for (const told of recipientsOf(site.file, { at, rule: ruleId, camera, area }, standing)) {
-    const { to, channel, stoppedAt, why, inSummary } = told;
+  for (const notified of recipientsOf(site.file, { at, rule: ruleId, camera, area }, standing)) {
+    const { to, channel, stoppedAt, why, inSummary } = notified;
     const id = randomUUID();
-    const row = { id, event, person: to, channel, sentAt: null, joined: null, inSummary, madeAtMachine: clock.machine() };
+    const row = { id, event, person: to, channel, sentAt: null, combinedInto: null, inSummary, madeAtMachine: clock.machine() };
     if (stoppedAt !== null) {
-      alerts.push({ ...row, state: stoppedAt === 'channel' ? 'undeliverable' : 'held', why });
+      alerts.push({ ...row, state: stoppedAt === 'channel' ? 'undeliverable' : 'suppressed', why });
       continue;
     }
     // What waits for an answer may still be kept back: it is joined to nothing.
-    const isLimited = !isTest && !teller?.urgent && !question && people.has(to);
-    const joined = isLimited ? await joinsTo(to, site.file.channels?.mostAMinute ?? mostAMinute) : undefined;
-    if (joined && joined !== 'begin') {
-      alerts.push({ ...row, state: 'joined', joined: joined.id, why: 'Combined with other alerts at the same time' });
-      for (const target of reach.get(joined.channel)?.of(to) ?? [])
-        jobs.push({ kind: 'fill-in', event: joined.event, alert: joined.id, target, lane: laneOf(joined.channel, target), afterMs: joinedAgainMs }); // prettier-ignore
+    const isLimited = !isTest && !notifier?.urgent && !question && people.has(to);
+    const combinedInto = isLimited ? await joinsTo(to, site.file.channels?.maxPerMinute ?? maxPerMinute) : undefined;
+    if (combinedInto && combinedInto !== 'begin') {
+      alerts.push({ ...row, state: 'combined', combinedInto: combinedInto.id, why: 'Combined with other alerts at the same time' });
+      for (const target of reach.get(combinedInto.channel)?.of(to) ?? [])
+        jobs.push({ kind: 'fill-in', event: combinedInto.event, alert: combinedInto.id, target, lane: laneOf(combinedInto.channel, target), afterMs: joinedAgainMs }); // prettier-ignore
       continue;
     }
-    alerts.push({ ...row, state: 'waiting', why: null, joined: joined === 'begin' ? id : null });
+    alerts.push({ ...row, state: 'waiting', why: null, combinedInto: combinedInto === 'begin' ? id : null });
     for (const target of reach.get(channel)!.of(to))
       jobs.push({
         kind: 'alert',
@@ -95,10 +95,10 @@ export async function whoIsTold(
   return { alerts, jobs };
 
   /** The alert that another is joined to; `begin` where it is the first of those that are too many; none while they are not. */
-  async function joinsTo(person: string, most: number): Promise<AlertRow | 'begin' | undefined> {
-    const recent = await record.alerts.toldSince(person, clock.machine() - minuteMs, transaction);
-    const summing = recent.find((a) => a.joined === a.id && !a.inSummary);
+  async function joinsTo(person: string, max: number): Promise<AlertRow | 'begin' | undefined> {
+    const recent = await record.alerts.notifiedSince(person, clock.machine() - minuteMs, transaction);
+    const summing = recent.find((a) => a.combinedInto === a.id && !a.inSummary);
     // Told of one event by two channels she was told of one.
-    return summing ?? (new Set(recent.map((a) => a.event)).size >= most ? 'begin' : undefined);
+    return summing ?? (new Set(recent.map((a) => a.event)).size >= max ? 'begin' : undefined);
   }
 }

@@ -1,7 +1,7 @@
 // The summary of the morning: what was kept back for a person is told as one alert, at her time.
 
 import { randomUUID } from 'node:crypto';
-import { handsOver, usualSummary } from '@nibber/core/recipients';
+import { reroutes, defaultSummary } from '@nibber/core/recipients';
 import type { Person } from '@nibber/core/site';
 import { instantsAt, wallTime, type Instant } from '@nibber/core/time';
 import { laneOf } from '../db/jobs';
@@ -9,7 +9,7 @@ import type { AlertNeeds } from './alerts';
 
 /** The last time, up to an instant, at which the wall showed her time for it. A time that a clock change leaves out is the day's no more. */
 export function lastSummaryTime(person: Pick<Person, 'summary'>, zone: string, now: Instant): Instant {
-  const [hour = 0, minute = 0] = (person.summary?.at ?? usualSummary).split(':').map(Number);
+  const [hour = 0, minute = 0] = (person.summary?.at ?? defaultSummary).split(':').map(Number);
   const { day } = wallTime(zone, now);
   for (let d = day; d > day - 3; d--) {
     const at = instantsAt(zone, d, hour * 60 + minute)[0];
@@ -31,12 +31,12 @@ export async function sumUp({ record, site, clock, channels }: AlertNeeds): Prom
       if (!newest) return;
       const [first = 'push'] = person.channels ?? [];
       const alert = { id: randomUUID(), event: newest.event, person: id, sentAt: null, inSummary: true, madeAtMachine: clock.machine() };
-      for (const name of handsOver(person, first)) {
+      for (const name of reroutes(person, first)) {
         const targets = (await channels.find((c) => c.name === name)?.reach(transaction))?.of(id) ?? [];
         if (targets.length === 0) continue;
-        await record.alerts.add([{ ...alert, channel: name, state: 'waiting', why: null, joined: alert.id }], transaction);
+        await record.alerts.add([{ ...alert, channel: name, state: 'waiting', why: null, combinedInto: alert.id }], transaction);
         for (const { id: one } of kept)
-          await record.alerts.change(one, { state: 'joined', joined: alert.id, inSummary: false }, transaction);
+          await record.alerts.change(one, { state: 'combined', combinedInto: alert.id, inSummary: false }, transaction);
         const job = { kind: 'alert' as const, event: newest.event, alert: alert.id };
         await record.jobs.add(targets.map((target) => ({ ...job, target, lane: laneOf(name, target) })), clock.machine(), transaction); // prettier-ignore
         summed.push(...kept.map((k) => k.event));

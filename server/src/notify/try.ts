@@ -40,7 +40,7 @@ export const ownNotice = (
 };
 
 /** Tells a person by every channel that reaches them that their password was changed (ASVS 2.5.5). What one does not take, another may. */
-export async function tellOfPassword(channels: readonly Channel[], person: string, notice: Notice): Promise<void> {
+export async function notifyOfPassword(channels: readonly Channel[], person: string, notice: Notice): Promise<void> {
   for (const channel of channels)
     for (const target of (await channel.reach()).of(person)) {
       const answer = await channel.send(target, notice);

@@ -1,30 +1,30 @@
 // What a camera can be told to do: its lamp, its siren, a restart.
 
-import { abilityOf } from '@nibber/core/capabilities';
-import type { AbilityName, Camera } from '@nibber/core/site';
-import { Trouble } from '@nibber/core/problem';
+import { capabilityOf } from '@nibber/core/capabilities';
+import type { CapabilityName, Camera } from '@nibber/core/site';
+import { Problem } from '@nibber/core/problem';
 import { openDevice } from '../devices/soap';
-import { troubleOf } from '../intake/problem';
-import type { SignIn } from '../net/sign-in';
+import { problemOf } from '../intake/problem';
+import type { Login } from '../net/login';
 
 /** @throws Trouble 'unavailable' with the reason where it cannot be done */
 export async function giveCommand(
   camera: Camera,
-  command: AbilityName & ('lamp' | 'siren' | 'restart'),
+  command: CapabilityName & ('lamp' | 'siren' | 'restart'),
   on: boolean,
-  signInOf: (address: string) => Promise<SignIn | undefined>,
+  loginOf: (address: string) => Promise<Login | undefined>,
 ): Promise<void> {
-  const ability = abilityOf(camera, command);
+  const capability = capabilityOf(camera, command);
   const { source } = camera;
-  if (!ability.can) throw new Trouble('unavailable', `${camera.name} has no ${ability.words}.`, ability.why);
+  if (!capability.can) throw new Problem('unavailable', `${camera.name} has no ${capability.words}.`, capability.why);
   if (source.kind !== 'streamed' || !source.device)
-    throw new Trouble('unavailable', `${camera.name} has no control address.`, 'Connect it as a device.');
+    throw new Problem('unavailable', `${camera.name} has no control address.`, 'Connect it as a device.');
   try {
-    const device = await openDevice(source.device, await signInOf(source.device));
+    const device = await openDevice(source.device, await loginOf(source.device));
     if (command === 'restart') await device.restart();
     else await device.setRelay(camera.relays?.[command] ?? '', on);
   } catch (thrown) {
-    const { message, remedy } = troubleOf(thrown);
-    throw new Trouble('unavailable', message, remedy);
+    const { message, hint } = problemOf(thrown);
+    throw new Problem('unavailable', message, hint);
   }
 }

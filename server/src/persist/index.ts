@@ -5,43 +5,43 @@ import type { SieveEvent } from '@nibber/core/sieve';
 import type { Clock } from '../base/clock';
 import type { Station } from '../base/station';
 import { sameId } from '../tracking/same-id';
-import type { FollowedThing, Keeper, Shot } from '../tracking';
+import type { FollowedThing, Persister, Snapshot } from '../tracking';
 import { log } from '../base/log';
 import { startClips } from '../media/clips';
 import { noPicture } from '../media/drawings';
 import type { Masks } from '../media/masks';
-import type { Recent } from '../media/clip-buffer';
+import type { ClipBuffer } from '../media/clip-buffer';
 import type { EventRow, Record, TrackRow } from '../db';
-import type { KeepFile, KeptFile } from '../db/media';
+import type { StoreFile, StoredFile } from '../db/media';
 import type { SiteBook } from '../db/site';
 import { isOfDisk } from '../db/disk-problem';
 import type { Channel } from '../notify/channels';
-import { whoIsTold } from '../notify/recipients';
+import { whoIsNotified } from '../notify/recipients';
 import { askedAgain } from '../notify/describe';
 import type { WorkBudgets } from './budgets';
 import { eventPictures, showBetter } from './pictures';
 import { startWriting, type WithIt } from './writing';
 
-export type Kept = { readonly kind: 'event' | 'track' | 'clip'; readonly id: string };
+export type Stored = { readonly kind: 'event' | 'track' | 'clip'; readonly id: string };
 
-export type KeeperNeeds = {
+export type PersistNeeds = {
   readonly record: Record;
   readonly site: SiteBook;
   readonly clock: Clock;
-  readonly recent: Recent;
+  readonly recent: ClipBuffer;
   readonly masks: Masks;
   readonly channels: readonly Channel[];
   readonly canMakeClips: boolean;
   /** How much of the machine a camera may take; its usual share if absent. */
   readonly budgets?: WorkBudgets;
   /** Called when something is on disk. */
-  readonly kept: (kept: Kept) => void;
+  readonly stored: (what: Stored) => void;
 };
 
-const mostWaiting = 500;
+const maxWaiting = 500;
 
 /** A keeper that also keeps what a walk test made happen, marked as such. */
-export type LiveKeeper = Keeper &
+export type LivePersist = Persister &
   Station & {
     tested(event: SieveEvent, thing: FollowedThing, test: string): { readonly id: string; readonly written: Promise<void> };
     /** Whatever is given to the keeper while `work` runs is kept in one transaction with what is done in `withIt`. @returns once it is on disk */
@@ -52,8 +52,8 @@ export type LiveKeeper = Keeper &
     ending(): void;
   };
 
-export async function startKeeper(needs: KeeperNeeds): Promise<LiveKeeper> {
-  const { record, site, clock, masks, kept } = needs;
+export async function startPersist(needs: PersistNeeds): Promise<LivePersist> {
+  const { record, site, clock, masks, stored } = needs;
   const writing = startWriting(record, clock, needs.budgets);
   let isRemembering = false;
   const clips = startClips({
@@ -68,10 +68,10 @@ export async function startKeeper(needs: KeeperNeeds): Promise<LiveKeeper> {
             if (!(await record.events.has(event, transaction))) return;
             const holding = { holder: 'event', holderId: event, role: 'clip', camera } as const;
             if (file) await record.media.hold(transaction, { ...holding, takenAt: made.from, file });
-            else await record.events.change(event, { clipTrouble: made.trouble }, transaction);
+            else await record.events.change(event, { clipProblem: made.problem }, transaction);
           };
         },
-        done: () => kept({ kind: 'clip', id: event }),
+        done: () => stored({ kind: 'clip', id: event }),
       }),
   });
   await record.events.endOpenClips('The program ended while the clip was being recorded.');
@@ -86,14 +86,14 @@ export async function startKeeper(needs: KeeperNeeds): Promise<LiveKeeper> {
       return make(await noPicture());
     }
   };
-  const keepTrack = async (thing: FollowedThing, picture: KeptFile, hasEvent: boolean, test: string | null, transaction: Transaction) => {
+  const keepTrack = async (thing: FollowedThing, picture: StoredFile, hasEvent: boolean, test: string | null, transaction: Transaction) => {
     await record.tracks.keep(trackRow(thing, hasEvent, test), transaction);
     const holding = { holder: 'track', holderId: thing.id, role: 'picture', camera: thing.view.camera } as const;
     await record.media.hold(transaction, { ...holding, takenAt: thing.best.picture.at, file: picture });
   };
 
   const eventRows = async (
-    keepFile: KeepFile,
+    storeFile: StoreFile,
     id: string,
     passed: SieveEvent,
     thing: FollowedThing,
@@ -102,7 +102,7 @@ export async function startKeeper(needs: KeeperNeeds): Promise<LiveKeeper> {
   ) => {
     // prettier-ignore
     const { best, view } = thing;
-    const pictures = await ofPicture(thing, isLastTry, (jpeg) => eventPictures(keepFile, jpeg, best.box, view.class));
+    const pictures = await ofPicture(thing, isLastTry, (jpeg) => eventPictures(storeFile, jpeg, best.box, view.class));
     return async (transaction: Transaction) => {
       // Fed again after the program was killed: it is kept already, and was told.
       if (await record.events.has(id, transaction)) return;
@@ -113,19 +113,24 @@ export async function startKeeper(needs: KeeperNeeds): Promise<LiveKeeper> {
       await record.events.add(eventRow(site, id, passed, thing, test), transaction);
       const holding = { holder: 'event', holderId: id, camera: view.camera, takenAt: best.picture.at } as const;
       await record.media.hold(transaction, ...Object.entries(pictures).map(([role, file]) => ({ ...holding, role, file })));
-      const { alerts, jobs } = await whoIsTold(needs, id, passed, test !== null, transaction);
+      const { alerts, jobs } = await whoIsNotified(needs, id, passed, test !== null, transaction);
       await record.alerts.add(alerts, transaction);
       await record.jobs.add(jobs, clock.machine(), transaction);
     };
   };
 
-  const keepShots = async (track: string, camera: string, shots: readonly { shot: Shot; file: KeptFile }[], transaction: Transaction) => {
-    if (shots.length === 0) return;
+  const keepSnapshots = async (
+    track: string,
+    camera: string,
+    snapshots: readonly { snapshot: Snapshot; file: StoredFile }[],
+    transaction: Transaction,
+  ) => {
+    if (snapshots.length === 0) return;
     for (const event of await record.events.ofTrack(track, transaction)) {
       const holding = { holder: 'event', holderId: event.id, camera } as const;
-      await record.media.hold(transaction, ...shots.map(({ shot, file }, i) => ({ ...holding, role: `shot ${i}`, takenAt: shot.picture.at, file }))); // prettier-ignore
+      await record.media.hold(transaction, ...snapshots.map(({ snapshot, file }, i) => ({ ...holding, role: `shot ${i}`, takenAt: snapshot.picture.at, file }))); // prettier-ignore
       await record.jobs.add(askedAgain(site.file, event), clock.machine(), transaction);
-      await record.events.change(event.id, { shots: shots.map(({ shot }) => ({ at: shot.picture.at, box: shot.box, shows: shot.shows })) }, transaction); // prettier-ignore
+      await record.events.change(event.id, { snapshots: snapshots.map(({ snapshot }) => ({ at: snapshot.picture.at, box: snapshot.box, quality: snapshot.quality })) }, transaction); // prettier-ignore
     }
   };
   const keep = (event: SieveEvent, thing: FollowedThing, test: string | null) => {
@@ -135,9 +140,9 @@ export async function startKeeper(needs: KeeperNeeds): Promise<LiveKeeper> {
     const written = new Promise<void>((resolve) => {
       void writing.take(camera, {
         what: `an event of ${event.rule}`,
-        prepare: (keepFile, isLastTry) => eventRows(keepFile, id, event, thing, test, isLastTry),
+        prepare: (storeFile, isLastTry) => eventRows(storeFile, id, event, thing, test, isLastTry),
         done() {
-          kept({ kind: 'event', id });
+          stored({ kind: 'event', id });
           clips.gather({ id, track: thing.id, camera, at: event.at });
           resolve();
         },
@@ -152,30 +157,33 @@ export async function startKeeper(needs: KeeperNeeds): Promise<LiveKeeper> {
     tested: keep,
     better(thing, events) {
       const { best, view } = thing;
-      if (isRemembering || writing.waiting(view.camera) >= mostWaiting) return;
+      if (isRemembering || writing.waiting(view.camera) >= maxWaiting) return;
       void writing.take(view.camera, {
         what: 'a better picture',
-        async prepare(keepFile, isLastTry) {
-          const pictures = await ofPicture(thing, isLastTry, (jpeg) => eventPictures(keepFile, jpeg, best.box, view.class));
+        async prepare(storeFile, isLastTry) {
+          const pictures = await ofPicture(thing, isLastTry, (jpeg) => eventPictures(storeFile, jpeg, best.box, view.class));
           const chosen = { at: best.picture.at, box: best.box, by: null };
           return async (transaction) => {
             for (const { rule, at } of events) await showBetter({ ...needs, machine: clock.machine() }, sameId(thing.id, rule, at, ''), pictures, chosen, transaction); // prettier-ignore
           };
         },
-        done: () => events.forEach(({ rule, at }) => kept({ kind: 'event', id: sameId(thing.id, rule, at, '') })),
+        done: () => events.forEach(({ rule, at }) => stored({ kind: 'event', id: sameId(thing.id, rule, at, '') })),
       });
     },
     ended(thing, trails) {
       const { camera, lastSeen } = thing.view;
       clips.trackOver(thing.id, lastSeen);
       // While nothing can be written an event is held for as long as it takes; of tracks that became none, only so many.
-      if (writing.waiting(camera) >= mostWaiting) return log.error({ camera }, 'too much is waiting to be written; a track is dropped');
+      if (writing.waiting(camera) >= maxWaiting) return log.error({ camera }, 'too much is waiting to be written; a track is dropped');
       void writing.take(camera, {
         what: 'a track',
-        async prepare(keepFile, isLastTry) {
-          const picture = await ofPicture(thing, isLastTry, (jpeg) => keepFile(jpeg, 'jpg'));
-          const shots = await Promise.all(
-            thing.shots.map(async (shot) => ({ shot, file: await keepFile((await masks.upToDate(shot.picture)).jpeg, 'jpg') })),
+        async prepare(storeFile, isLastTry) {
+          const picture = await ofPicture(thing, isLastTry, (jpeg) => storeFile(jpeg, 'jpg'));
+          const snapshots = await Promise.all(
+            thing.snapshots.map(async (snapshot) => ({
+              snapshot,
+              file: await storeFile((await masks.upToDate(snapshot.picture)).jpeg, 'jpg'),
+            })),
           ).catch((thrown: unknown) => {
             // Without them there is no choice, and nothing else is lost.
             if (!isLastTry || isOfDisk(thrown)) throw thrown;
@@ -183,11 +191,11 @@ export async function startKeeper(needs: KeeperNeeds): Promise<LiveKeeper> {
           });
           return async (transaction) => {
             await keepTrack(thing, picture, false, null, transaction);
-            await keepShots(thing.id, camera, shots, transaction);
+            await keepSnapshots(thing.id, camera, snapshots, transaction);
             for (const t of trails) await record.tracks.keepTrail({ ...t, track: thing.id, steps: [...t.steps] }, transaction);
           };
         },
-        done: () => kept({ kind: 'track', id: thing.id }),
+        done: () => stored({ kind: 'track', id: thing.id }),
       });
     },
     together: writing.together,
@@ -199,7 +207,7 @@ export async function startKeeper(needs: KeeperNeeds): Promise<LiveKeeper> {
         isRemembering = false;
       }
     },
-    trouble: () => writing.troubles((id) => site.compiled.cameras.get(id)?.name ?? id),
+    problem: () => writing.problems((id) => site.compiled.cameras.get(id)?.name ?? id),
     ending: writing.ending,
     async close() {
       await clips.finish();
@@ -238,12 +246,12 @@ function eventRow({ file }: SiteBook, id: string, passed: SieveEvent, thing: Fol
     type: view.type ?? null,
     box: view.box,
     pictureBox: best.box,
-    pictureBy: null,
-    shots: null,
-    clipTrouble: null,
+    chosenBy: null,
+    snapshots: null,
+    clipProblem: null,
     steps: [...trail.steps],
     description: null,
-    descriptionTrouble: null,
+    descriptionProblem: null,
     fields: null,
     question: null,
     mark: null,

@@ -16,9 +16,9 @@ const shade = (value: number) => sharp({ create: { width: 320, height: 180, chan
 test('a clearly better picture takes the place of the first; of a track a few are kept, and one may be chosen by hand', async () => {
   await stations.site.setMode('yard', 'shut', { name: 'Wren' });
   const start = stations.clock.now();
-  const see = async (i: number, feet: number, shows: number) => {
+  const see = async (i: number, feet: number, quality: number) => {
     const seen = sighting(await shade(40 + i * 10), start + i * 200, feet);
-    stations.follow.watched({ ...seen, sightings: seen.sightings.map((s) => ({ ...s, shows })) });
+    stations.follow.watched({ ...seen, sightings: seen.sightings.map((s) => ({ ...s, quality })) });
   };
   for (const [i, feet] of [0.5, 0.5, 0.53, 0.62, 0.66].entries()) await see(i, feet, 1);
   const event = await until(async () => (await stations.record.tables.events.findOne()) ?? undefined);
@@ -36,14 +36,14 @@ test('a clearly better picture takes the place of the first; of a track a few ar
   stations.follow.tick(start + 600_000);
   const moment = await until(async () => {
     const { body } = await stations.ask('GET', `/api/events/${event.id}`);
-    return body.shots.length ? body : undefined;
+    return body.snapshots.length ? body : undefined;
   });
-  expect(moment.shots.length).toBeLessThanOrEqual(6);
-  expect(moment.shots.filter((s: { isChosen: boolean }) => s.isChosen)).toMatchObject([{ at: start + 1200, shows: 3 }]);
-  expect((await stations.ask('PUT', `/api/events/${event.id}/picture`, { shot: 0 })).status).toBe(200);
+  expect(moment.snapshots.length).toBeLessThanOrEqual(6);
+  expect(moment.snapshots.filter((s: { isChosen: boolean }) => s.isChosen)).toMatchObject([{ at: start + 1200, quality: 3 }]);
+  expect((await stations.ask('PUT', `/api/events/${event.id}/picture`, { snapshot: 0 })).status).toBe(200);
   const after = (await stations.ask('GET', `/api/events/${event.id}`)).body;
-  expect([after.pictureBy, after.shots[0].isChosen, after.picture]).toEqual(['Wren', true, after.shots[0].picture]);
-  expect((await stations.ask('PUT', `/api/events/${event.id}/picture`, { shot: 19 })).status).toBe(404);
+  expect([after.chosenBy, after.snapshots[0].isChosen, after.picture]).toEqual(['Wren', true, after.snapshots[0].picture]);
+  expect((await stations.ask('PUT', `/api/events/${event.id}/picture`, { snapshot: 19 })).status).toBe(404);
 });
 
 test.each<[string, Box]>([

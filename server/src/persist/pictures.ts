@@ -6,13 +6,18 @@ import type { Transaction } from 'sequelize';
 import { croppedPicture, markedPicture, noticePicture } from '../media/drawings';
 import type { Record } from '../db';
 import { laneOf } from '../db/jobs';
-import type { KeepFile, KeptFile } from '../db/media';
+import type { StoreFile, StoredFile } from '../db/media';
 import type { Channel } from '../notify/channels';
 
-export type EventPictures = { readonly picture: KeptFile; readonly marked: KeptFile; readonly crop: KeptFile; readonly notice: KeptFile };
+export type EventPictures = {
+  readonly picture: StoredFile;
+  readonly marked: StoredFile;
+  readonly crop: StoredFile;
+  readonly notice: StoredFile;
+};
 
-export async function eventPictures(keepFile: KeepFile, jpeg: Buffer, box: Box, cls: ClassName): Promise<EventPictures> {
-  const store = async (bytes: Promise<Buffer> | Buffer) => keepFile(await bytes, 'jpg');
+export async function eventPictures(storeFile: StoreFile, jpeg: Buffer, box: Box, cls: ClassName): Promise<EventPictures> {
+  const store = async (bytes: Promise<Buffer> | Buffer) => storeFile(await bytes, 'jpg');
   const [picture, marked, crop, notice] = await Promise.all([
     store(jpeg),
     store(markedPicture(jpeg, box, cls)),
@@ -37,14 +42,14 @@ export async function showBetter(
   transaction: Transaction,
 ): Promise<boolean> {
   const row = await record.events.find(event, transaction);
-  if (!row || (row.pictureBy !== null && chosen.by === null)) return false;
+  if (!row || (row.chosenBy !== null && chosen.by === null)) return false;
   const holding = { holder: 'event', holderId: event, camera: row.camera, takenAt: chosen.at } as const;
   // Whoever was told a moment ago, or has it open, fetches the one before.
   await record.media.keepBefore(transaction, 'event', event, Object.keys(pictures));
-  await record.media.hold(transaction, ...Object.entries(pictures).map(([role, file]) => ({ ...holding, role, file: file as KeptFile })));
-  await record.events.change(event, { pictureBox: chosen.box, pictureBy: chosen.by }, transaction);
-  const told = (await record.jobs.toldOf(event, transaction)).filter(({ lane }) => channels.some((c) => c.fillsIn === true && lane.startsWith(laneOf(c.name, '')))); // prettier-ignore
+  await record.media.hold(transaction, ...Object.entries(pictures).map(([role, file]) => ({ ...holding, role, file: file as StoredFile })));
+  await record.events.change(event, { pictureBox: chosen.box, chosenBy: chosen.by }, transaction);
+  const notified = (await record.jobs.notifiedOf(event, transaction)).filter(({ lane }) => channels.some((c) => c.fillsIn === true && lane.startsWith(laneOf(c.name, '')))); // prettier-ignore
   const fillIn = { kind: 'fill-in' as const, event };
-  await record.jobs.add(told.map(({ alert, target, lane }) => ({ ...fillIn, alert, target, lane })), machine, transaction); // prettier-ignore
+  await record.jobs.add(notified.map(({ alert, target, lane }) => ({ ...fillIn, alert, target, lane })), machine, transaction); // prettier-ignore
   return true;
 }

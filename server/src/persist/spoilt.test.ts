@@ -8,7 +8,7 @@ import { inTurn } from '../base/in-turn';
 import { sameId } from '../tracking/same-id';
 
 const twoPorches = peopledYard
-  .replace('rules:', '  - { id: porch, name: Porch, area: yard, source: { kind: paired }, zones: [{ id: step, name: Step, purpose: watch, polygon: [[0, 0], [1, 0], [1, 1], [0, 1]] }] }\n  - { id: shed, name: Shed, area: yard, source: { kind: paired }, zones: [{ id: step, name: Step, purpose: watch, polygon: [[0, 0], [1, 0], [1, 1], [0, 1]] }] }\nrules:\n  - { id: caller, name: A caller, cameras: [porch, shed], classes: [person], does: { kind: appears, zone: step }, tell: [{ to: owner, by: push }] }'); // prettier-ignore
+  .replace('rules:', '  - { id: porch, name: Porch, area: yard, source: { kind: paired }, zones: [{ id: step, name: Step, purpose: watch, polygon: [[0, 0], [1, 0], [1, 1], [0, 1]] }] }\n  - { id: shed, name: Shed, area: yard, source: { kind: paired }, zones: [{ id: step, name: Step, purpose: watch, polygon: [[0, 0], [1, 0], [1, 1], [0, 1]] }] }\nrules:\n  - { id: caller, name: A caller, cameras: [porch, shed], classes: [person], behaviour: { kind: appears, zone: step }, notify: [{ to: owner, channel: push }] }'); // prettier-ignore
 
 let stations: TestStations;
 const hooks: Record<string, string> = {};
@@ -44,7 +44,7 @@ test('a box over the edge holds up nobody: its own event and that of the next ca
   expect(await send('porch', caller('edge', { box: [0.985, 0.5, 0.02, 0.5] }))).toBe(202);
   expect(await send('shed', caller('after'))).toBe(202);
   await Promise.all([hasEvents('porch', 1), hasEvents('shed', 1)]);
-  expect(stations.troubles().stations).toEqual([]);
+  expect(stations.problems().stations).toEqual([]);
 });
 
 test('a JPEG with a sound head and a broken body is refused, and what comes after it is not', async () => {
@@ -101,8 +101,8 @@ test('an event whose picture cannot be read is kept with a drawn one, and what t
   await send('porch', caller('refused'));
   await send('shed', caller('fine'));
   await hasEvents('shed', 1);
-  await until(() => stations.troubles().stations[0]);
-  expect(stations.troubles().stations).toEqual(['One item of Porch could not be saved: it is against the rules']);
+  await until(() => stations.problems().stations[0]);
+  expect(stations.problems().stations).toEqual(['One item of Porch could not be saved: it is against the rules']);
   const row = await until(async () => (await stations.record.tables.deliveries.findOne({ where: { camera: 'porch', state: 'set-aside' } })) ?? undefined); // prettier-ignore
   expect(row.why).toBe('it is against the rules');
   expect(await stations.record.tables.setAside.count()).toBe(1);
@@ -112,11 +112,11 @@ test('an event whose picture cannot be read is kept with a drawn one, and what t
 test('while the disk is full for one camera’s picture the program can end, and what was due is due at the next start', async () => {
   const { files } = stations.record;
   Object.assign(files, { keep: () => Promise.reject(Object.assign(new Error('no space left'), { code: 'ENOSPC' })) });
-  expect(await send('porch', caller('held'))).toBe(202);
-  await until(() => stations.troubles().stations[0]);
-  expect(stations.troubles().stations).toEqual(['Data cannot be saved: no space left']);
+  expect(await send('porch', caller('suppressed'))).toBe(202);
+  await until(() => stations.problems().stations[0]);
+  expect(stations.problems().stations).toEqual(['Data cannot be saved: no space left']);
   const health = await stations.ask('GET', '/health', undefined, {});
-  expect([health.status, health.body.troubles]).toEqual([503, 1]);
+  expect([health.status, health.body.problems]).toEqual([503, 1]);
   expect(await stations.record.tables.deliveries.count({ where: { state: 'due' } })).toBe(1);
 });
 
@@ -147,7 +147,7 @@ test('addresses that belong to nobody are limited by who asks, and cameras from 
 
 test('what a camera told before the program was killed is remembered: the second half of a way makes the event', async () => {
   // The first half stands in the database as done; the sieve that knew of it is gone.
-  await stations.site.edit([[['rules', 'caller'], { id: 'caller', name: 'A caller', cameras: ['porch'], classes: ['person'], does: { kind: 'appears', zone: 'step', frames: 2 }, tell: [{ to: 'owner', by: 'push' }] }]], { by: { name: 'Wren', role: 'owner' }, what: 'asked for two' }); // prettier-ignore
+  await stations.site.edit([[['rules', 'caller'], { id: 'caller', name: 'A caller', cameras: ['porch'], classes: ['person'], behaviour: { kind: 'appears', zone: 'step', frames: 2 }, notify: [{ to: 'owner', channel: 'push' }] }]], { by: { name: 'Wren', role: 'owner' }, what: 'asked for two' }); // prettier-ignore
   expect(await send('porch', caller('first', { track: 'walker' }))).toBe(202);
   await until(async () => (await stations.record.tables.deliveries.count({ where: { state: 'done' } })) || undefined);
   const again = await testStations({ folder: stations.config.dataFolder, site: stations.site.text });
@@ -189,13 +189,13 @@ test('what was kept of a camera is gone when it is deleted: events, tests, logbo
   await walkIn(stations);
   await until(async () => ((await eventsOf('gate')) === 1 ? true : undefined));
   const event = (await stations.record.tables.events.findOne())!;
-  await stations.ask('PUT', `/api/events/${event.id}/mark`, { mark: 'kept' });
+  await stations.ask('PUT', `/api/events/${event.id}/mark`, { mark: 'useful' });
   const files = Object.values(await filesOf(stations, event.id));
   const { marked } = await filesOf(stations, event.id);
   // Its pictures are of a moment ahead of the clock; what is deleted is what was seen up to now.
   await until(() => stations.clock.now() > event.at + 1000 || undefined);
-  await stations.record.tables.walkTests.create({ id: 'w', startedAt: 1, endedAt: 2, by: 'Wren', items: [{ kind: 'rule', rule: 'comes-in', expect: 'fires', name: 'R', cameras: ['gate'], grounds: '', result: { state: 'answered', at: 1, event: event.id, picture: marked } as never }] }); // prettier-ignore
-  expect((await stations.ask('DELETE', '/api/cameras/gate/kept')).status).toBe(200);
+  await stations.record.tables.walkTests.create({ id: 'w', startedAt: 1, endedAt: 2, by: 'Wren', items: [{ kind: 'rule', rule: 'comes-in', expect: 'fires', name: 'R', cameras: ['gate'], settingsHash: '', result: { state: 'answered', at: 1, event: event.id, picture: marked } as never }] }); // prettier-ignore
+  expect((await stations.ask('DELETE', '/api/cameras/gate/stored-data')).status).toBe(200);
   const [test] = await stations.record.tables.walkTests.findAll();
   expect(JSON.stringify(test!.items)).not.toMatch(new RegExp(`${event.id}|${marked}`));
   expect((await stations.record.tables.logbook.findAll()).every((l) => l.event === null)).toBe(true);

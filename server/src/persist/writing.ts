@@ -7,7 +7,7 @@ import type { Clock } from '../base/clock';
 import { inTurn } from '../base/in-turn';
 import { log } from '../base/log';
 import type { Record } from '../db';
-import type { KeepFile } from '../db/media';
+import type { StoreFile } from '../db/media';
 import { isOfDisk } from '../db/disk-problem';
 import { workBudgets } from './budgets';
 
@@ -15,7 +15,7 @@ import { workBudgets } from './budgets';
 export type Thing = {
   readonly what: string;
   /** @param isLastTry a picture that cannot be drawn is then done without */
-  prepare(keep: KeepFile, isLastTry: boolean): Promise<(transaction: Transaction) => Promise<void>>;
+  prepare(keep: StoreFile, isLastTry: boolean): Promise<(transaction: Transaction) => Promise<void>>;
   /** Called once it is on disk. */
   done(): void;
 };
@@ -30,17 +30,17 @@ export type Writing = {
   together(camera: string, work: () => void, withIt: WithIt): Promise<void>;
   waiting(camera: string): number;
   /** @param nameOf a camera */
-  troubles(nameOf: (camera: string) => string): string[];
+  problems(nameOf: (camera: string) => string): string[];
   /** The program is about to end: from now on the disk is waited for only so long. */
   ending(): void;
   idle(): Promise<void>;
 };
 
 const retryMs = 2000;
-const mostTries = 3;
+const maxTries = 3;
 /** When the program ends, the disk is waited for no longer than this. */
 const patienceMs = 8000;
-const mostTogether = 4;
+const maxTogether = 4;
 const saidSetAsideMs = 24 * 3600_000;
 
 export function startWriting(record: Record, clock: Clock, budgets = workBudgets()): Writing {
@@ -79,11 +79,11 @@ export function startWriting(record: Record, clock: Clock, budgets = workBudgets
 
   const write = async (camera: string, things: readonly Thing[], withIt?: WithIt): Promise<void> => {
     const refused = new Map<Thing, string>();
-    const tries = new Map<Thing | undefined, number>();
+    const promptTests = new Map<Thing | undefined, number>();
     for (;;) {
       let at: Thing | undefined;
       const left = things.filter((t) => !refused.has(t));
-      const isLast = (thing: Thing) => (tries.get(thing) ?? 0) >= mostTries - 1;
+      const isLast = (thing: Thing) => (promptTests.get(thing) ?? 0) >= maxTries - 1;
       try {
         await writeOnce(camera, left, isLast, (thing) => (at = thing), async (transaction) => {
           for (const [{ what }, why] of refused) await record.setAside(transaction, clock.now(), camera, what, why);
@@ -101,9 +101,9 @@ export function startWriting(record: Record, clock: Clock, budgets = workBudgets
           await pause(Math.max(50, Math.min(retryMs, givesUpAt - Date.now())));
           continue;
         }
-        const tried = (tries.get(at) ?? 0) + 1;
-        tries.set(at, tried);
-        if (tried < mostTries) continue;
+        const tried = (promptTests.get(at) ?? 0) + 1;
+        promptTests.set(at, tried);
+        if (tried < maxTries) continue;
         log.error({ camera, what: at?.what, error: (thrown as Error).stack }, 'this can never be stored; it is set aside');
         setAside.set(camera, { count: (setAside.get(camera)?.count ?? 0) + 1, why, at: clock.machine() });
         if (at === undefined) throw thrown;
@@ -130,11 +130,11 @@ export function startWriting(record: Record, clock: Clock, budgets = workBudgets
           gathering = undefined;
         }
         // Many are kept in pieces, so that no camera holds the database; what is kept already is known when it is fed again.
-        for (; things.length > mostTogether; things.splice(0, mostTogether)) await write(camera, things.slice(0, mostTogether));
+        for (; things.length > maxTogether; things.splice(0, maxTogether)) await write(camera, things.slice(0, maxTogether));
         await write(camera, things, withIt);
       }),
     waiting: (camera) => queues.waiting(camera),
-    troubles(nameOf) {
+    problems(nameOf) {
       const now = clock.machine();
       const [first] = waitsFor;
       return [

@@ -10,7 +10,7 @@ import { sizeOf } from '../media/small';
 type Counting = Extract<Reading['by'], { counts: string }>;
 
 /** A thing that is hardly seen is not counted; as rules have it where they say nothing. */
-const leastScore = 0.4;
+const minScore = 0.4;
 
 export async function countIn(
   detector: Detecting,
@@ -28,7 +28,7 @@ export async function countIn(
   const named = new Set<string>([by.counts]);
   const polygon = zone?.polygon as readonly Point[] | undefined;
   const counted = seen.sightings.filter(
-    (s) => s.score >= leastScore && means(named, s.class, s.type) && (!polygon || contains(polygon, anchorPoint(s.box, 'feet'))),
+    (s) => s.score >= minScore && means(named, s.class, s.type) && (!polygon || contains(polygon, anchorPoint(s.box, 'feet'))),
   );
   return { value: counted.length };
 }

@@ -3,9 +3,9 @@
 
 import { randomUUID } from 'node:crypto';
 import { fieldWords } from '@nibber/core/describing';
-import { compileHours, type Camera, type Reading, type Reminder } from '@nibber/core/site';
+import { compileSchedule, type Camera, type Reading, type Reminder } from '@nibber/core/site';
 import { isOn } from '@nibber/core/schedules';
-import { asksOfReading, asleep, dueBetween, nextDue, questionOfReading, remind, valueIn, valueWords, wantsReading, type ReminderPlace, type TimesPlace, type Value } from '@nibber/core/readings'; // prettier-ignore
+import { promptOfReading, asleep, dueBetween, nextDue, questionOfReading, remind, valueIn, valueWords, wantsReading, type ReminderSite, type ReadingSite, type Value } from '@nibber/core/readings'; // prettier-ignore
 import { secondsText } from '@nibber/core/sieve';
 import type { Transaction } from 'sequelize';
 import type { Describing } from '../describing';
@@ -13,9 +13,9 @@ import { log } from '../base/log';
 import type { Ground } from '../runtime/ground';
 import { station, type Station } from '../base/station';
 import type { EventRow, TakenRow } from '../db/rows';
-import type { KeptFile } from '../db/media';
+import type { StoredFile } from '../db/media';
 import type { Channel } from '../notify/channels';
-import { whoIsTold } from '../notify/recipients';
+import { whoIsNotified } from '../notify/recipients';
 import type { Detecting } from '../vision/detecting';
 import { countIn } from './count';
 import { pictureFor, type ReadingPicture } from './picture';
@@ -36,7 +36,7 @@ type Needs = Parameters<typeof pictureFor>[0] &
     /** None where nothing is watched here. */
     readonly detector: Detecting | undefined;
     /** Something is to be told. */
-    readonly told: (event: string) => void;
+    readonly notified: (event: string) => void;
   };
 
 /** What fell due while nobody looked is made up for within this, once. */
@@ -51,21 +51,21 @@ export function startReadings(needs: Needs): ReadingStation {
   const { record, site, clock, schedule, describing, detector } = needs;
   const busy = new Map<string, Promise<TakenRow>>();
   const ending = new AbortController();
-  const troubles = new Map<string, string>();
+  const problems = new Map<string, string>();
   let looked = clock.now();
 
   const place = () => {
     const { timezone: zone, latitude, longitude } = site.file.site;
     return { zone, latitude, longitude };
   };
-  const timesPlace = ({ camera, times }: Reading): TimesPlace => {
-    const hours = times?.hours === undefined ? undefined : compileHours(site.file, times.hours).plan;
+  const timesPlace = ({ camera, times }: Reading): ReadingSite => {
+    const schedules = times?.schedule === undefined ? undefined : compileSchedule(site.file, times.schedule).plan;
     const area = site.file.cameras.find((c) => c.id === camera)?.area;
     const mode = site.modes.find((m) => m.area === area);
-    return { ...place(), ...(hours ? { isOn: (at) => isOn(hours, at) } : {}), mode };
+    return { ...place(), ...(schedules ? { isOn: (at) => isOn(schedules, at) } : {}), mode };
   };
-  const reminderPlace = ({ openDays }: Reminder): ReminderPlace =>
-    openDays === undefined ? place() : { ...place(), openDays: compileHours(site.file, openDays).plan };
+  const reminderPlace = ({ openDays }: Reminder): ReminderSite =>
+    openDays === undefined ? place() : { ...place(), openDays: compileSchedule(site.file, openDays).plan };
   const remindersOf = (reading: string) => (site.file.reminders ?? []).filter((r) => r.reading === reading);
 
   /** What a picture says; `why` where it says nothing. */
@@ -75,13 +75,13 @@ export function startReadings(needs: Needs): ReadingStation {
       const counted = detector ? await countIn(detector, camera, by, jpeg, isInfrared) : { why: 'No detector is running' };
       return 'why' in counted ? { value: null, why: counted.why } : { value: counted.value, why: null };
     }
-    if (camera.described === false) return { value: null, why: 'Pictures of this camera may not be sent to AI services' };
-    const asks = asksOfReading(reading)!;
-    const words = questionOfReading(reading, isInfrared, fieldWords(asks.fields![0]!));
+    if (camera.allowAiService === false) return { value: null, why: 'Pictures of this camera may not be sent to AI services' };
+    const prompt = promptOfReading(reading)!;
+    const words = questionOfReading(reading, isInfrared, fieldWords(prompt.fields![0]!));
     const of = { event: null, camera: camera.id, why: reading.name, pictures: [file] };
-    const answer = await describing.ask('readings', { asks, words, pictures: [{ jpeg }], of });
+    const answer = await describing.ask('readings', { prompt, words, pictures: [{ jpeg }], of });
     const { seconds, service, cost } = answer;
-    const currency = site.file.describing?.services?.find((s) => s.id === service)?.price?.currency ?? null;
+    const currency = site.file.ai?.services?.find((s) => s.id === service)?.price?.currency ?? null;
     const found = answer.ok ? valueIn(reading, answer.fields) : { wrong: answer.why };
     const came = { seconds, service, cost, currency };
     return 'wrong' in found ? { ...came, value: null, why: found.wrong } : { ...came, value: found.value, why: null };
@@ -111,7 +111,7 @@ export function startReadings(needs: Needs): ReadingStation {
     };
     if ('why' in picture) {
       await record.write((transaction) => record.readings.add(row, transaction));
-      troubles.set(reading.id, `${reading.name} has no result: ${picture.why}`);
+      problems.set(reading.id, `${reading.name} has no result: ${picture.why}`);
       return row;
     }
     const file = await record.media.using(async (keep) => {
@@ -131,8 +131,8 @@ export function startReadings(needs: Needs): ReadingStation {
       return kept;
     });
     const said = await read(reading, camera, picture, file.name);
-    if (said.why === null) troubles.delete(reading.id);
-    else troubles.set(reading.id, `${reading.name} has no result: ${said.why}`);
+    if (said.why === null) problems.delete(reading.id);
+    else problems.set(reading.id, `${reading.name} has no result: ${said.why}`);
     const events: string[] = [];
     const { value } = said;
     await record.write(async (transaction) => {
@@ -143,21 +143,21 @@ export function startReadings(needs: Needs): ReadingStation {
         const state = (await record.readings.stateOf(reminder.id)) ?? asleep;
         const next = remind(reminder, reminderPlace(reminder), state, { at, value });
         await record.readings.setState(reminder.id, next.state, transaction);
-        if (next.tells) events.push(await tellOf(reminder, reading, camera, row, value, file, next.state.since ?? at, transaction));
+        if (next.notifies) events.push(await notifyOf(reminder, reading, camera, row, value, file, next.state.since ?? at, transaction));
       }
     });
-    events.forEach(needs.told);
+    events.forEach(needs.notified);
     return { ...row, ...said };
   }
 
   /** An event of its own, told like any other. */
-  async function tellOf(
+  async function notifyOf(
     reminder: Reminder,
     reading: Reading,
     camera: Camera,
     row: TakenRow,
     value: Value,
-    file: KeptFile,
+    file: StoredFile,
     since: number,
     transaction: Transaction,
   ): Promise<string> {
@@ -177,12 +177,12 @@ export function startReadings(needs: Needs): ReadingStation {
       type: null,
       box: null,
       pictureBox: null,
-      pictureBy: null,
-      shots: null,
-      clipTrouble: null,
+      chosenBy: null,
+      snapshots: null,
+      clipProblem: null,
       steps: [],
       description: `${reading.name}: ${valueWords(value, reading.unit)}${long}`,
-      descriptionTrouble: null,
+      descriptionProblem: null,
       fields: null,
       question: null,
       mark: null,
@@ -194,7 +194,7 @@ export function startReadings(needs: Needs): ReadingStation {
     const holding = { holder: 'event', holderId: id, camera: camera.id, takenAt: row.takenAt!, file } as const;
     await record.media.hold(transaction, ...['picture', 'marked', 'notice'].map((role) => ({ ...holding, role })));
     const passed = { at: row.at, rule: reminder.id, camera: camera.id, area: camera.area };
-    const { alerts, jobs } = await whoIsTold({ record, site, clock, channels: needs.channels }, id, passed, false, transaction);
+    const { alerts, jobs } = await whoIsNotified({ record, site, clock, channels: needs.channels }, id, passed, false, transaction);
     await record.alerts.add(alerts, transaction);
     await record.jobs.add(jobs, clock.machine(), transaction);
     return id;
@@ -235,7 +235,7 @@ export function startReadings(needs: Needs): ReadingStation {
   return {
     ...station('readings', {
       // Only of those that are still set up.
-      trouble: () => (site.file.readings ?? []).flatMap((r) => troubles.get(r.id) ?? []),
+      problem: () => (site.file.readings ?? []).flatMap((r) => problems.get(r.id) ?? []),
       async close() {
         ending.abort();
         await Promise.allSettled(busy.values());

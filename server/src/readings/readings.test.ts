@@ -10,8 +10,14 @@ afterEach(async () => {
   for (const end of ends.splice(0).reverse()) await end();
 });
 
-const canoes = { name: 'Canoes on the rack', camera: 'gate', unit: 'canoes', least: 0, most: 12, by: { question: 'How many canoes are on the rack?', kind: 'number' } }; // prettier-ignore
-const out = { name: 'Still out', reading: 'canoes-on-the-rack', is: { under: 12 }, againMinutes: 15, tell: [{ to: 'owner', by: 'push' }] };
+const canoes = { name: 'Canoes on the rack', camera: 'gate', unit: 'canoes', min: 0, max: 12, by: { question: 'How many canoes are on the rack?', kind: 'number' } }; // prettier-ignore
+const out = {
+  name: 'Still out',
+  reading: 'canoes-on-the-rack',
+  is: { under: 12 },
+  againMinutes: 15,
+  notify: [{ to: 'owner', channel: 'push' }],
+};
 
 async function racks(answer: (asked: AskedOfIt, n: number) => Answering, folder?: string) {
   const service = await testDescriber(answer);
@@ -50,8 +56,8 @@ test('it is read off a fresh picture, kept with the picture, and stands in the l
   expect(JSON.stringify(service.asked[0]!.messages)).toContain('How many canoes are on the rack? The answer is counted in canoes.');
   expect(await take(stations)).toMatchObject({ value: null, why: 'It was said to be 40, which cannot be: it is from 0 to 12' });
   expect(await take(stations)).toMatchObject({ value: null, why: 'It could not be seen' });
-  expect(stations.troubles().stations).toContain('Canoes on the rack has no result: It could not be seen');
-  const line = (await stations.ask('GET', '/api/readings/canoes-on-the-rack/taken?since=0')).body;
+  expect(stations.problems().stations).toContain('Canoes on the rack has no result: It could not be seen');
+  const line = (await stations.ask('GET', '/api/readings/canoes-on-the-rack/values?since=0')).body;
   expect(line.map((t: { value: unknown }) => t.value)).toEqual([11, null, null]);
   const { readings } = (await stations.ask('GET', '/api/readings')).body;
   expect(readings[0]).toMatchObject({ cameraName: 'Gate', nextAt: null, isBusy: false, last: { value: null } });
@@ -63,13 +69,16 @@ test('put right by hand it says by whom; a number stays a number', async () => {
   const { stations } = await racks(() => said(11));
   await stations.ask('POST', '/api/readings', { reading: canoes });
   const { id } = await take(stations);
-  expect((await stations.ask('PUT', `/api/taken/${id}`, { corrected: 12 })).body).toMatchObject({
+  expect((await stations.ask('PUT', `/api/reading-values/${id}`, { corrected: 12 })).body).toMatchObject({
     value: 11,
     corrected: 12,
     correctedBy: 'Wren',
   });
-  expect((await stations.ask('PUT', `/api/taken/${id}`, { corrected: 'twelve' })).status).toBe(400);
-  expect((await stations.ask('PUT', `/api/taken/${id}`, { corrected: null })).body).toMatchObject({ corrected: null, correctedBy: null });
+  expect((await stations.ask('PUT', `/api/reading-values/${id}`, { corrected: 'twelve' })).status).toBe(400);
+  expect((await stations.ask('PUT', `/api/reading-values/${id}`, { corrected: null })).body).toMatchObject({
+    corrected: null,
+    correctedBy: null,
+  });
 });
 
 test('who is reminded gets one alert with its picture, and no second before it is time; home again it begins anew', async () => {
@@ -97,15 +106,15 @@ test('again when its time has come, by a new reading that is taken for it', asyn
   await stations.ask('POST', '/api/reminders', { reminder: out });
   await take(stations);
   const before = stations.clock.now() - 16 * 60_000;
-  await stations.record.write((transaction) => stations.record.readings.setState('still-out', { since: before, toldAt: before, from: null }, transaction)); // prettier-ignore
+  await stations.record.write((transaction) => stations.record.readings.setState('still-out', { since: before, notifiedAt: before, from: null }, transaction)); // prettier-ignore
   await stations.record.tables.taken.update({ at: before }, { where: {} });
   await see(stations);
   await stations.readings.tick();
-  const told = await until(async () => {
+  const notified = await until(async () => {
     const { items } = (await stations.ask('GET', '/api/events?show=told')).body;
     return items.length === 2 ? items : undefined;
   });
-  expect(told[0].description).toBe('Canoes on the rack: 11 canoes for 16 min');
+  expect(notified[0].description).toBe('Canoes on the rack: 11 canoes for 16 min');
 });
 
 test('when it is due: once, also where it is looked for again; and the next time is known', async () => {
@@ -146,12 +155,9 @@ test.each([
   [{ reading: { ...canoes, camera: 'nowhere' } }, '/api/readings'],
   [{ reading: { ...canoes, by: { question: 'Open?', kind: 'yes or no' } } }, '/api/readings'],
   [{ reading: { ...canoes, times: { at: ['25:00'] } } }, '/api/readings'],
-  [
-    { reading: { ...canoes, by: { counts: 'person', zone: 'nowhere' }, unit: undefined, least: undefined, most: undefined } },
-    '/api/readings',
-  ],
+  [{ reading: { ...canoes, by: { counts: 'person', zone: 'nowhere' }, unit: undefined, min: undefined, max: undefined } }, '/api/readings'],
   [{ reminder: { ...out, reading: 'nothing' } }, '/api/reminders'],
-  [{ reminder: { ...out, tell: [] } }, '/api/reminders'],
+  [{ reminder: { ...out, notify: [] } }, '/api/reminders'],
 ])('what cannot be meant is refused, and changes nothing: %j', async (body, route) => {
   const { stations } = await racks(() => said(1));
   const before = stations.site.version;

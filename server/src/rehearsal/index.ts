@@ -7,14 +7,14 @@ import type { Worker } from 'node:worker_threads';
 import { log } from '../base/log';
 import type { Station } from '../base/station';
 import { startThread } from '../vision/thread';
-import type { WeekAsked, WeekSaid, WeekTold } from './rehearsal';
+import type { RehearsalAsked, RehearsalSaid, RehearsalProgress } from './rehearsal';
 
 export type Rehearsals = Station & {
   /**
    * Tells how far it is, and last the result. Who goes away is not answered.
    * @throws Error where it cannot be worked out
    */
-  week(asked: Omit<WeekAsked, 'number'>, say: (said: WeekSaid) => void, gone: AbortSignal): Promise<void>;
+  week(asked: Omit<RehearsalAsked, 'number'>, say: (said: RehearsalSaid) => void, gone: AbortSignal): Promise<void>;
 };
 
 const idleMs = 120_000;
@@ -23,7 +23,7 @@ export function startRehearsals(dataFolder: string): Rehearsals {
   let thread: Worker | undefined;
   let number = 0;
   let idle: NodeJS.Timeout | undefined;
-  const asking = new Map<number, { say: (said: WeekSaid) => void; end: (failure?: Error) => void }>();
+  const asking = new Map<number, { say: (said: RehearsalSaid) => void; end: (failure?: Error) => void }>();
   const failAll = (failure: Error) => [...asking.values()].forEach((a) => a.end(failure));
   const close = async () => {
     clearTimeout(idle);
@@ -34,7 +34,7 @@ export function startRehearsals(dataFolder: string): Rehearsals {
   };
   const begin = (): Worker => {
     const begun = startThread(path.join(__dirname, `week.worker${path.extname(__filename)}`), { dataFolder });
-    begun.on('message', (said: WeekSaid) => {
+    begun.on('message', (said: RehearsalSaid) => {
       const asked = asking.get(said.number);
       if (said.kind === 'failed') return asked?.end(new Error(said.message));
       asked?.say(said);
@@ -52,21 +52,21 @@ export function startRehearsals(dataFolder: string): Rehearsals {
   };
   return {
     name: 'rehearse',
-    trouble: () => [],
+    problem: () => [],
     async week(asked, say, gone) {
       const own = ++number;
       clearTimeout(idle);
-      const tell = (told: WeekTold) => (thread ??= begin()).postMessage(told);
+      const notify = (notified: RehearsalProgress) => (thread ??= begin()).postMessage(notified);
       try {
         await new Promise<void>((resolve, reject) => {
           asking.set(own, { say, end: (failure) => (failure ? reject(failure) : resolve()) });
-          tell({ ask: { ...asked, number: own } });
+          notify({ ask: { ...asked, number: own } });
           if (gone.aborted) reject(gone.reason as Error);
           void once(gone, 'abort').then(() => reject(gone.reason as Error));
         });
       } finally {
         asking.delete(own);
-        if (gone.aborted) tell({ stop: own });
+        if (gone.aborted) notify({ stop: own });
         clearTimeout(idle);
         idle = setTimeout(() => asking.size === 0 && void close(), idleMs);
         idle.unref();

@@ -1,10 +1,10 @@
 // What passes between the routes and the thread that judges rules over the last days.
 
-import type { DayTold, WeekResult } from '@nibber/core/rehearsal';
+import type { DayAlerts, RehearsalResult } from '@nibber/core/rehearsal';
 import type { Instant } from '@nibber/core/time';
 import type { SiteFile } from '@nibber/core/site';
 
-export type WeekAsked = {
+export type RehearsalAsked = {
   readonly number: number;
   /** The site with no rule but the one at hand: as it stands, which is none where it is new, and as it would be. */
   readonly before: SiteFile;
@@ -17,11 +17,11 @@ export type WeekAsked = {
 /** `since`: when its track was first seen; null for what is of no track. */
 export type Changed = { readonly at: Instant; readonly camera: string; readonly since: Instant | null; readonly why: string };
 
-export type WeekSaid = { readonly number: number } & (
+export type RehearsalSaid = { readonly number: number } & (
   | { readonly kind: 'reading'; readonly done: number }
-  | { readonly kind: 'judging'; readonly done: number; readonly days: readonly DayTold[] }
-  | { readonly kind: 'done'; readonly result: WeekResult<Changed> }
+  | { readonly kind: 'judging'; readonly done: number; readonly days: readonly DayAlerts[] }
+  | { readonly kind: 'done'; readonly result: RehearsalResult<Changed> }
   | { readonly kind: 'failed'; readonly message: string }
 );
 /** What may be told to the thread: to begin, or to leave one off. */
-export type WeekTold = { readonly ask: WeekAsked } | { readonly stop: number };
+export type RehearsalProgress = { readonly ask: RehearsalAsked } | { readonly stop: number };

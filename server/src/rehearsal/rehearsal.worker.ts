@@ -4,19 +4,27 @@
 import { parentPort, workerData } from 'node:worker_threads';
 import { classOf, type ClassName } from '@nibber/core/boxes';
 import { neverFires } from '@nibber/core/chain';
-import { difference, judge, startFollowing, type DayTold, type Followed, type Told, type WeekResult } from '@nibber/core/rehearsal';
+import {
+  difference,
+  judge,
+  startFollowing,
+  type DayAlerts,
+  type Followed,
+  type Notified,
+  type RehearsalResult,
+} from '@nibber/core/rehearsal';
 import { compileSite, type SiteFile } from '@nibber/core/site';
 import { dateText, wallTime, type Instant } from '@nibber/core/time';
 import type { Track } from '@nibber/core/tracks';
 import { readDetections } from '../db/detections';
-import type { Changed, WeekAsked, WeekSaid, WeekTold } from './rehearsal';
+import type { Changed, RehearsalAsked, RehearsalSaid, RehearsalProgress } from './rehearsal';
 
 const { dataFolder } = workerData as { readonly dataFolder: string };
 const port = parentPort!;
 
 /** What was read is good for so long: what has been recorded since is left out until then. */
 const goodForMs = 120_000;
-const mostShown = 60;
+const maxShown = 60;
 const steps = 20;
 /** Counting what came so far by days costs more than a step. */
 const betweenWordsMs = 150;
@@ -30,21 +38,21 @@ type Prepared = {
   readonly tracks: readonly Track[];
   readonly since: Instant | null;
   /** What settings made of it that are asked about again and again: as the rule stands. */
-  readonly told: Map<string, Told>;
+  readonly notified: Map<string, Notified>;
 };
 
 let prepared: Prepared | undefined;
-const waiting: WeekAsked[] = [];
+const waiting: RehearsalAsked[] = [];
 const stopped = new Set<number>();
 let isAtWork = false;
 
-port.on('message', (told: WeekTold) => {
-  if ('stop' in told) return void stopped.add(told.stop);
-  waiting.push(told.ask);
+port.on('message', (notified: RehearsalProgress) => {
+  if ('stop' in notified) return void stopped.add(notified.stop);
+  waiting.push(notified.ask);
   if (!isAtWork) void work();
 });
 
-const say = (said: WeekSaid) => port.postMessage(said);
+const say = (said: RehearsalSaid) => port.postMessage(said);
 /** Lets messages in. */
 const breath = () => new Promise<void>((done) => setImmediate(done));
 
@@ -69,10 +77,10 @@ async function lookUp(number: number) {
   if (stopped.has(number)) throw new Stopped();
 }
 
-async function answerTo(asked: WeekAsked): Promise<WeekResult<Changed>> {
+async function answerTo(asked: RehearsalAsked): Promise<RehearsalResult<Changed>> {
   const ready = await prepare(asked);
   const { zone } = compileSite(asked.after);
-  const before = await toldBefore(ready, asked);
+  const before = await notifiedBefore(ready, asked);
   let saidAt = -Infinity;
   const after = await judging(ready, asked, asked.after, (done, events) => {
     if (performance.now() - saidAt < betweenWordsMs) return;
@@ -86,7 +94,7 @@ async function answerTo(asked: WeekAsked): Promise<WeekResult<Changed>> {
     since: e.since ?? null,
     why: ('now' in e ? e.now?.why : 'before' in e ? e.before?.why : undefined) ?? '',
   });
-  const newest = (all: readonly Changed[]) => [...all].sort((a, b) => b.at - a.at).slice(0, mostShown);
+  const newest = (all: readonly Changed[]) => [...all].sort((a, b) => b.at - a.at).slice(0, maxShown);
   return {
     days: daysOf(asked, zone, before.events, after.events),
     gained: newest(gained.map(changed)),
@@ -99,7 +107,7 @@ async function answerTo(asked: WeekAsked): Promise<WeekResult<Changed>> {
   };
 }
 
-async function prepare({ number, cameras, from, to }: WeekAsked): Promise<Prepared> {
+async function prepare({ number, cameras, from, to }: RehearsalAsked): Promise<Prepared> {
   const key = JSON.stringify([from, [...cameras].sort()]);
   if (prepared?.key === key && Date.now() - prepared.madeAt < goodForMs) return prepared;
   prepared = undefined;
@@ -122,25 +130,25 @@ async function prepare({ number, cameras, from, to }: WeekAsked): Promise<Prepar
   }
   following.take({ order: Infinity, kind: 'input', input: { kind: 'end', at: to } });
   for (const entry of following.followed) if (entry.kind === 'frame') for (const track of entry.frame.ended) tracks.add(track);
-  return (prepared = { key, madeAt: Date.now(), followed: following.followed, tracks: [...tracks], since, told: new Map() });
+  return (prepared = { key, madeAt: Date.now(), followed: following.followed, tracks: [...tracks], since, notified: new Map() });
 }
 
-async function toldBefore(ready: Prepared, asked: WeekAsked): Promise<Told> {
+async function notifiedBefore(ready: Prepared, asked: RehearsalAsked): Promise<Notified> {
   const key = JSON.stringify(asked.before);
-  const known = ready.told.get(key);
+  const known = ready.notified.get(key);
   if (known) return known;
-  const told = await judging(ready, asked, asked.before);
-  ready.told.clear();
-  ready.told.set(key, told);
-  return told;
+  const notified = await judging(ready, asked, asked.before);
+  ready.notified.clear();
+  ready.notified.set(key, notified);
+  return notified;
 }
 
 async function judging(
   ready: Prepared,
-  asked: WeekAsked,
+  asked: RehearsalAsked,
   site: SiteFile,
-  came: (done: number, events: Told['events']) => void = () => {},
-): Promise<Told> {
+  came: (done: number, events: Notified['events']) => void = () => {},
+): Promise<Notified> {
   const judgement = judge(ready.followed, compileSite(site));
   let next = judgement.next();
   for (; !next.done; next = judgement.next()) {
@@ -152,12 +160,12 @@ async function judging(
 
 const dayMs = 86_400_000;
 
-function daysOf({ from, to }: WeekAsked, zone: string, before: Told['events'], after: Told['events']): DayTold[] {
+function daysOf({ from, to }: RehearsalAsked, zone: string, before: Notified['events'], after: Notified['events']): DayAlerts[] {
   const days = new Map<string, { date: string; before: number; after: number }>();
   const day = (at: Instant) => dateText(wallTime(zone, at).day);
   // At noon of each, so that no clock change leaves one out.
   for (let at = from + dayMs / 2; at < to + dayMs / 2; at += dayMs) days.set(day(at), { date: day(at), before: 0, after: 0 });
-  const count = (events: Told['events'], of: 'before' | 'after') => {
+  const count = (events: Notified['events'], of: 'before' | 'after') => {
     for (const e of events.values()) {
       const own = days.get(day(e.at));
       if (own) own[of]++;

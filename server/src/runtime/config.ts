@@ -3,7 +3,7 @@
 import { readFileSync } from 'node:fs';
 import { isIP } from 'node:net';
 import path from 'node:path';
-import { Trouble } from '@nibber/core/problem';
+import { Problem } from '@nibber/core/problem';
 
 export type Config = {
   readonly port: number;
@@ -67,7 +67,7 @@ export function readConfig(env: NodeJS.ProcessEnv = process.env): Config {
     siteFile: env.NIBBER_SITE || undefined,
     modelFolder: env.NIBBER_MODEL || undefined,
     timeServer: env.NIBBER_TIME_SERVER || undefined,
-    timeHours: hoursOf(env.NIBBER_TIME_HOURS),
+    timeHours: scheduleOf(env.NIBBER_TIME_HOURS),
     publicUrl: originOf('NIBBER_PUBLIC_URL', env.NIBBER_PUBLIC_URL || `${tls ? 'https' : 'http'}://${shown}:${port}`),
     hosts: hostsOf(env.NIBBER_HOSTS),
     describer: env.NIBBER_DESCRIBER_URL
@@ -90,9 +90,9 @@ function hostsOf(text = ''): string[] {
 }
 
 /** A day and a half: further off one of the two clocks is wrong. */
-const usualTimeHours = 36;
-function hoursOf(text: string | undefined): number {
-  const hours = text ? Number(text) : usualTimeHours;
+const defaultTimeHours = 36;
+function scheduleOf(text: string | undefined): number {
+  const hours = text ? Number(text) : defaultTimeHours;
   if (!(hours >= 0 && hours <= 1_000_000)) throw bad(`NIBBER_TIME_HOURS is ${text}`, 'Set it to a number of hours, such as 36.');
   return hours;
 }
@@ -118,7 +118,7 @@ function brokerTlsOf(env: NodeJS.ProcessEnv): Config['brokerTls'] {
   return found;
 }
 
-const bad = (what: string, remedy: string) => new Trouble('bad-input', `${what}.`, remedy);
+const bad = (what: string, hint: string) => new Problem('bad-input', `${what}.`, hint);
 
 function originOf(name: string, text: string): string {
   try {

@@ -4,7 +4,7 @@ import { theProgram } from '@nibber/core/permissions';
 import { readFileSync } from 'node:fs';
 import { openRecord, type Record } from '../db';
 import { openAccess, type Access } from '../db/access';
-import { openCameraTokens, openSignIns, type CameraTokens, type SignIns } from '../db/cameras';
+import { openCameraTokens, openCameraLogins, type CameraTokens, type CameraLogins } from '../db/cameras';
 import { openInvitations, type Invitations } from '../db/invitations';
 import { openSealed, randomSecret, type Sealed } from '../db/sealed';
 import { openSiteBook, type SiteBook } from '../db/site';
@@ -33,7 +33,7 @@ export type Ground = {
   readonly keys: PushKeys;
   /** Signs what marks a browser as known. */
   readonly markSecret: Buffer;
-  readonly signIns: SignIns;
+  readonly cameraLogins: CameraLogins;
   readonly tokens: CameraTokens;
 };
 
@@ -48,8 +48,8 @@ export async function openGround(config: Config): Promise<Ground> {
   const sealed = openSealed(record, config.keyFile);
   const inTheOpen = { setting: 'secret links', read: (text: string) => text };
   const linkSecret = Buffer.from(await sealed.made('links', randomSecret, inTheOpen), 'base64url');
-  const signIns = openSignIns(record, sealed);
-  await signIns.bind(site.file.cameras);
+  const cameraLogins = openCameraLogins(record, sealed);
+  await cameraLogins.bind(site.file.cameras);
   const secrets = openChannelSecrets(sealed, record.write);
   await secrets.bind(site.file);
   return {
@@ -67,7 +67,7 @@ export async function openGround(config: Config): Promise<Ground> {
     secrets,
     keys: await pushKeys(sealed),
     markSecret: Buffer.from(await sealed.made('browser marks', randomSecret), 'base64url'),
-    signIns,
+    cameraLogins,
     tokens: openCameraTokens(record, sealed),
   };
 }

@@ -5,10 +5,10 @@ import { createServer, type Server } from 'node:http';
 import { createServer as createTlsServer } from 'node:https';
 import type { Looks } from '@nibber/core/boxes';
 import { ruleKey } from '@nibber/core/site';
-import { startSwitching } from '../alarm/mode-schedules';
+import { startModeSchedules } from '../alarm/mode-schedules';
 import { startCare } from '../cleanup';
 import { openDescribing } from '../describing';
-import { startTries } from '../describing/prompt-tests';
+import { startPromptTests } from '../describing/prompt-tests';
 import { startDevices } from '../devices';
 import { lookClosely } from '../tracking/closely';
 import { startFollow } from '../tracking';
@@ -16,16 +16,16 @@ import { startWalkTests } from '../tracking/walk-test';
 import { startWatching } from '../http/access/watching';
 import { makeApp } from '../http/app';
 import { openLive } from '../http/live';
-import type { Services, Troubles } from '../http/services';
+import type { Services, Problems } from '../http/services';
 import { startCameras } from '../intake/cameras';
 import { rememberedSince, startDeliveries } from '../intake/deliveries';
 import { openRecordings } from '../intake/recordings';
-import { startKeeper } from '../persist';
+import { startPersist } from '../persist';
 import { log } from '../base/log';
 import { hasFfmpeg } from '../media/clip';
-import { keepLately } from '../media/recent-frames';
+import { openRecentFrames } from '../media/recent-frames';
 import { holdMasks } from '../media/masks';
-import { keepRecent } from '../media/clip-buffer';
+import { openClipBuffer } from '../media/clip-buffer';
 import { startReadings } from '../readings';
 import { startRehearsals } from '../rehearsal';
 import { mailChannel } from '../notify/channels/mail';
@@ -33,15 +33,15 @@ import { mqttChannel, type MqttChannel } from '../notify/channels/mqtt';
 import { pushChannel } from '../notify/channels/push';
 import { textChannel } from '../notify/channels/text';
 import { webhookChannel } from '../notify/channels/webhook';
-import { startTell } from '../notify';
-import { ownNotice, tellOfPassword } from '../notify/try';
+import { startNotify } from '../notify';
+import { ownNotice, notifyOfPassword } from '../notify/try';
 import { startWatch } from '../vision';
 import { startDetecting, type Detecting } from '../vision/detecting';
 import type { Config } from './config';
 import { openGround } from './ground';
 import { station, type Station } from '../base/station';
 
-export type Place = {
+export type RunningSite = {
   readonly port: number;
   /** With it the first visit makes the owner's account; undefined where there is one. */
   readonly setUpCode: string | undefined;
@@ -62,8 +62,8 @@ export async function openStations(config: Config, detector?: Detecting): Promis
   const canMakeClips = hasFfmpeg();
   if (!canMakeClips) log.warn('ffmpeg is not installed: no clips are made');
 
-  const recent = keepRecent(bus);
-  const lately = keepLately(bus);
+  const recent = openClipBuffer(bus);
+  const recentFrames = openRecentFrames(bus);
   const masks = holdMasks(site, clock, (camera) => bus.publish('forgotten', { camera }));
   const recordings = openRecordings(config.dataFolder);
   const { ownServices, publicUrl } = config;
@@ -80,9 +80,9 @@ export async function openStations(config: Config, detector?: Detecting): Promis
   const changed = (id: string) => bus.publish('event', { id });
   const describing = openDescribing(ground);
   const learnt = (track: string, looks: Looks) => bus.publish('learnt', { track, looks });
-  const tell = startTell({ ...ground, channels, publicUrl, describing, changed, learnt });
-  const keep = await startKeeper({ ...ground, recent, masks, channels, canMakeClips, kept: (kept) => bus.publish('kept', kept) });
-  bus.on('kept', ({ kind }) => kind !== 'clip' && tell.wake());
+  const notify = startNotify({ ...ground, channels, publicUrl, describing, changed, learnt });
+  const keep = await startPersist({ ...ground, recent, masks, channels, canMakeClips, stored: (what) => bus.publish('stored', what) });
+  bus.on('stored', ({ kind }) => kind !== 'clip' && notify.wake());
   // What paired cameras told last is fed again; what came of it must not stand in its own way.
   const since = await rememberedSince(record);
   const lasts = async (before?: ReadonlyMap<string, number>) =>
@@ -92,7 +92,7 @@ export async function openStations(config: Config, detector?: Detecting): Promis
   const walkTests = startWalkTests({ ...ground, keeper: keep, masks });
   const all = await lasts();
   const deliveries = await startDeliveries({ ...ground, recent, keeper: keep, remembered: () => follow.resting(all) }, since);
-  const tries = startTries(ground, describing);
+  const promptTests = startPromptTests(ground, describing);
   const readings = startReadings({
     ...ground,
     recent,
@@ -101,11 +101,11 @@ export async function openStations(config: Config, detector?: Detecting): Promis
     describing,
     channels,
     detector,
-    told: (id) => (changed(id), tell.wake()),
+    notified: (id) => (changed(id), notify.wake()),
   });
   if (detector) lookClosely({ ...ground, recordings, recent }, follow, detector);
   const devices = startDevices(ground, recordings.resolve);
-  const arm = startSwitching(site, clock);
+  const arm = startModeSchedules(site, clock);
   schedule.every('* * * * * *', 'planned switching', arm.tick);
   const rehearsals = startRehearsals(config.dataFolder);
   const live = openLive();
@@ -116,32 +116,32 @@ export async function openStations(config: Config, detector?: Detecting): Promis
   ground.access.onPassword((person) => {
     const body = `If this was not you, ask the owner of ${site.file.site.name} to end your sessions.`;
     const notice = ownNotice(site, clock, publicUrl, { title: 'Your password was changed', body, event: 'password' });
-    tellOfPassword(channels, person, notice).catch((thrown: Error) => log.warn({ error: thrown.message }, 'not told of a password'));
+    notifyOfPassword(channels, person, notice).catch((thrown: Error) => log.warn({ error: thrown.message }, 'not told of a password'));
   });
   const watching = startWatching({ clock, record });
   const stations: Station[] = [
     watching,
-    station('clock', { notices: () => [clock.trouble() ?? []].flat() }),
+    station('clock', { notices: () => [clock.problem() ?? []].flat() }),
     devices,
     deliveries,
     walkTests,
-    station('follow', { trouble: () => [record.detections.trouble() ?? []].flat(), close: async () => follow.stop(clock.now()) }),
+    station('follow', { problem: () => [record.detections.problem() ?? []].flat(), close: async () => follow.stop(clock.now()) }),
     keep,
-    tell,
+    notify,
     rehearsals,
-    tries,
+    promptTests,
     readings,
     care,
     station('live', { close: async () => live.close() }),
   ];
-  const troubles = (): Troubles => ({ stations: stations.flatMap((s) => s.trouble()), people: tell.unreached(), notices: stations.flatMap((s) => s.notices?.() ?? []) }); // prettier-ignore
+  const problems = (): Problems => ({ stations: stations.flatMap((s) => s.problem()), people: notify.unreached(), notices: stations.flatMap((s) => s.notices?.() ?? []) }); // prettier-ignore
   return {
     ...ground,
     // The site book answers through getters, which a copy would freeze.
     site,
     stations,
     recent,
-    lately,
+    recentFrames,
     follow,
     walkTests,
     rehearsals,
@@ -149,14 +149,14 @@ export async function openStations(config: Config, detector?: Detecting): Promis
     recordings,
     channels,
     describing,
-    wake: tell.wake,
+    wake: notify.wake,
     brokers,
     canMakeClips,
     devices,
     deliveries,
     readings,
-    tries,
-    troubles,
+    promptTests,
+    problems,
     watching,
     async close() {
       keep.ending();
@@ -170,7 +170,7 @@ export async function openStations(config: Config, detector?: Detecting): Promis
 }
 
 /** @param shared a detector that other places of this program use too; one of its own if absent */
-export async function openPlace(config: Config, shared: { readonly detector?: Detecting } = {}): Promise<Place> {
+export async function openSite(config: Config, shared: { readonly detector?: Detecting } = {}): Promise<RunningSite> {
   const detector = shared.detector ?? startDetecting(config.modelFolder);
   const behind = await openStations(config, detector);
   const { bus, site, clock, schedule, access, live } = behind;
@@ -183,12 +183,12 @@ export async function openPlace(config: Config, shared: { readonly detector?: De
   const front: Station[] = [
     cameras,
     watch,
-    ...(shared.detector ? [station(detector.name, { trouble: detector.trouble, notices: detector.notices })] : [detector]),
+    ...(shared.detector ? [station(detector.name, { problem: detector.problem, notices: detector.notices })] : [detector]),
   ];
-  const troubles = (): Troubles => {
-    const { stations, people, notices } = behind.troubles();
+  const problems = (): Problems => {
+    const { stations, people, notices } = behind.problems();
     return {
-      stations: [...front.flatMap((s) => s.trouble()), ...stations],
+      stations: [...front.flatMap((s) => s.problem()), ...stations],
       people,
       notices: [...front.flatMap((s) => s.notices?.() ?? []), ...notices],
     };
@@ -198,7 +198,7 @@ export async function openPlace(config: Config, shared: { readonly detector?: De
   bus.on('site', () => void sayState());
   schedule.every('* * * * * *', 'telling the time', () => bus.publish('reached', watch.doneUpTo(clock.now())));
   await detector.ready;
-  const app = makeApp({ ...behind, site, cameras, troubles });
+  const app = makeApp({ ...behind, site, cameras, problems });
   const server = config.tls ? createTlsServer(config.tls, app) : createServer(app);
   const port = await listen(server, config);
   log.info({ port }, 'server listens');

@@ -5,7 +5,7 @@ import { mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import sharp from 'sharp';
-import { openPlace, type Place } from '.';
+import { openSite, type RunningSite } from '.';
 import { openRecord } from '../db';
 import { openAccess } from '../db/access';
 import { peopledYard, until } from '../testing/stations';
@@ -15,7 +15,7 @@ import { readConfig } from './config';
 
 let camera: Server;
 let detector: Detecting;
-const places: Place[] = [];
+const places: RunningSite[] = [];
 beforeAll(async () => {
   const base = sharp({ create: { width: 320, height: 180, channels: 3, background: '#707c68' } });
   const pictures = await Promise.all([40, 200].map((left) => base.clone().composite([{ input: { create: { width: 40, height: 70, channels: 3, background: '#d0d4da' } }, left, top: 60 }]).jpeg().toBuffer())); // prettier-ignore
@@ -40,7 +40,7 @@ async function open(name: string, own: Detecting = detector) {
   const low = `http://127.0.0.1:${(camera.address() as { port: number }).port}/${name}`;
   writeFileSync(siteFile, peopledYard.replace('name: Example yard', `name: ${name}`).replace('http://127.0.0.1:9001/low.mjpg', low));
   const config = readConfig({ PORT: '0', NIBBER_DATA: dataFolder, NIBBER_SITE: siteFile, NIBBER_CHECK_ANSWERS: 'yes' });
-  const place = await openPlace(config, { detector: own });
+  const place = await openSite(config, { detector: own });
   places.push(place);
   const record = await openRecord(dataFolder);
   const authorization = `Bearer ${await openAccess(record, machineClock()).makeBearer({ role: 'owner', name: 'test', days: 1 })}`;
@@ -49,8 +49,8 @@ async function open(name: string, own: Detecting = detector) {
 }
 
 test('what the detector has to say is said, also where it is shared', async () => {
-  const place = await open('Weir', { ...detector, trouble: () => ['The detector stopped.'], notices: () => ['The detector runs slowly.'] });
-  expect(await place('/api/health')).toMatchObject({ troubles: ['The detector stopped.'], notices: ['The detector runs slowly.'] });
+  const place = await open('Weir', { ...detector, problem: () => ['The detector stopped.'], notices: () => ['The detector runs slowly.'] });
+  expect(await place('/api/health')).toMatchObject({ problems: ['The detector stopped.'], notices: ['The detector runs slowly.'] });
   await places.shift()!.close();
 });
 
@@ -64,5 +64,5 @@ test('each has its own site and cameras, both are looked at, and one that ends l
   await places.shift()!.close();
   const before = await looked(kiln);
   await until(async () => (await looked(kiln)) > before || undefined);
-  expect(detector.trouble()).toEqual([]);
+  expect(detector.problem()).toEqual([]);
 });

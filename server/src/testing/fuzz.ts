@@ -39,10 +39,10 @@ function meant(schema: Schema | undefined, d: Drawn, known: readonly string[], d
       return Object.fromEntries(properties.filter(([name]) => required.includes(name) || d.isOne(2)).map(([name, of]) => [name, meant(of, d, known, depth + 1)])); // prettier-ignore
     }
     case 'array': {
-      const least = (s.minItems as number | undefined) ?? 0;
+      const min = (s.minItems as number | undefined) ?? 0;
       const prefix = s.prefixItems as Schema[] | undefined;
       if (prefix) return prefix.map((of) => meant(of, d, known, depth + 1));
-      return Array.from({ length: least + d.below(3) }, () => meant(s.items as Schema, d, known, depth + 1));
+      return Array.from({ length: min + d.below(3) }, () => meant(s.items as Schema, d, known, depth + 1));
     }
     case 'integer':
     case 'number':
@@ -122,9 +122,9 @@ export function faultOf({ route }: Asked, status: number, type: string | null, b
     return 'it is no JSON';
   }
   if (status >= 400) {
-    const { error } = (answer ?? {}) as { error?: { code?: unknown; message?: unknown; remedy?: unknown; faults?: unknown } };
+    const { error } = (answer ?? {}) as { error?: { code?: unknown; message?: unknown; hint?: unknown; problems?: unknown } };
     const isSaid =
-      [error?.code, error?.message, error?.remedy].every((w) => typeof w === 'string' && w !== '') && Array.isArray(error?.faults);
+      [error?.code, error?.message, error?.hint].every((w) => typeof w === 'string' && w !== '') && Array.isArray(error?.problems);
     // What a supervisor is told is the answer itself, well or not.
     return isSaid || (status === 503 && route.wrongIn(answer) === undefined) ? undefined : 'it does not say what is wrong';
   }
@@ -134,7 +134,7 @@ export function faultOf({ route }: Asked, status: number, type: string | null, b
 
 /** `granted`: how many were done as they were asked. */
 export type Fuzzed = {
-  readonly granted: number; readonly asked: number; readonly faults: readonly string[]; readonly longestMs: number; readonly longest: string; readonly idleMs: number }; // prettier-ignore
+  readonly granted: number; readonly asked: number; readonly problems: readonly string[]; readonly longestMs: number; readonly longest: string; readonly idleMs: number }; // prettier-ignore
 
 type Visitors = { readonly [role: string]: () => Promise<Record<string, string>> };
 
@@ -146,12 +146,12 @@ export async function fuzz(
   url: string,
   visitors: Visitors,
   known: () => Promise<readonly string[]>,
-  asks: number,
+  prompt: number,
   seed: number,
 ): Promise<Fuzzed> {
   const d = drawn(seed);
   const routes = fuzzedRoutes();
-  const faults: string[] = [];
+  const problems: string[] = [];
   let [longestMs, longest, granted] = [0, '', 0];
   const ping = async () => {
     for (let i = 0; i < 50; i++) await (await fetch(`${url}/health`)).text();
@@ -161,7 +161,7 @@ export async function fuzz(
   let ids = await known();
   const headers = new Map<string, Record<string, string>>();
   const roles = Object.keys(visitors);
-  for (let i = 0; i < asks; i++) {
+  for (let i = 0; i < prompt; i++) {
     // Each of them comes again and again: what one asks may have put another out.
     if (i % 200 === 0) {
       headers.clear();
@@ -184,8 +184,8 @@ export async function fuzz(
       said = faultOf(asked, answer.status, answer.headers.get('content-type'), await answer.text()) ?? '';
     }).catch((thrown: Error) => ((said = `it was not answered: ${thrown.message}`), 0));
     const what = `${role} ${route.method} ${asked.address.slice(0, 200)} ${asked.body?.slice(0, 300) ?? ''}`;
-    if (said) faults.push(`${what}: ${said}`);
+    if (said) problems.push(`${what}: ${said}`);
     if (held > longestMs) [longestMs, longest] = [held, what];
   }
-  return { asked: asks, granted, faults, longestMs, longest, idleMs };
+  return { asked: prompt, granted, problems, longestMs, longest, idleMs };
 }

@@ -4,11 +4,11 @@ import { pairedYard, password, testStations, walkIn, until, type TestStations } 
 import { drawn, fuzz, type Fuzzed } from './fuzz';
 import { longestTurn } from './turns';
 
-const people = '  - { id: wren, name: Wren, role: owner }\n  - { id: ives, name: Ives, role: installer }\n  - { id: sam, name: Sam, role: member }\n  - { id: gil, name: Gil, role: guest, sees: { cameras: [side] }, until: "2999-01-01" }\n'; // prettier-ignore
+const people = '  - { id: wren, name: Wren, role: owner }\n  - { id: ives, name: Ives, role: installer }\n  - { id: sam, name: Sam, role: member }\n  - { id: gil, name: Gil, role: guest, access: { cameras: [side] }, until: "2999-01-01" }\n'; // prettier-ignore
 const names = { installer: 'Ives', member: 'Sam', guest: 'Gil' } as const;
 
 /** Asks the whole API so many things, as everybody who may come. */
-export async function fuzzApi(asks: number, seed: number): Promise<Fuzzed> {
+export async function fuzzApi(prompt: number, seed: number): Promise<Fuzzed> {
   const site = pairedYard(['porch']).replace(/people:\n(?: {2}- .*\n)+/, `people:\n${people}`);
   const stations = await testStations({ site });
   const { access, site: book } = stations;
@@ -26,7 +26,7 @@ export async function fuzzApi(asks: number, seed: number): Promise<Fuzzed> {
     const again = async () => {
       const line = people.split('\n').find((l) => l.includes(`id: ${id},`))!;
       const [role] = /(?<=role: )\w+/.exec(line)!;
-      await book.edit([[['people', id], { id, name, role, ...(role === 'guest' ? { sees: { cameras: book.file.cameras.slice(0, 1).map((c) => c.id) }, until: '2999-01-01' } : {}) }]], { by: owner, what: 'put back' }); // prettier-ignore
+      await book.edit([[['people', id], { id, name, role, ...(role === 'guest' ? { access: { cameras: book.file.cameras.slice(0, 1).map((c) => c.id) }, until: '2999-01-01' } : {}) }]], { by: owner, what: 'put back' }); // prettier-ignore
       // Whoever was there all along, and was only kept out, has an account already.
       await access.addAccount({ name, person: id, role: role as 'guest', password }).catch(() => {});
     };
@@ -41,12 +41,12 @@ export async function fuzzApi(asks: number, seed: number): Promise<Fuzzed> {
     script: async () => ({ authorization: `Bearer ${await access.makeBearer({ role: 'owner', name: 'fuzz', days: 1 })}` }),
   };
   const known = async () => {
-    const events = await stations.record.events.page({ before: { at: Number.MAX_SAFE_INTEGER, id: '' }, most: 3 });
+    const events = await stations.record.events.page({ before: { at: Number.MAX_SAFE_INTEGER, id: '' }, max: 3 });
     const { file } = book;
-    return [file.areas, file.cameras, file.rules, file.people, file.modes, file.hours, file.readings, file.receivers].flatMap((l) => (l ?? []).map((e) => e.id)).concat(events.map((e) => e.id), ['person', 'push', 'mail', 'kept', '1']); // prettier-ignore
+    return [file.areas, file.cameras, file.rules, file.people, file.modes, file.schedules, file.readings, file.receivers].flatMap((l) => (l ?? []).map((e) => e.id)).concat(events.map((e) => e.id), ['person', 'push', 'mail', 'useful', '1']); // prettier-ignore
   };
   try {
-    return await fuzz(stations.url, visitors, known, asks, seed);
+    return await fuzz(stations.url, visitors, known, prompt, seed);
   } finally {
     await stations.end();
   }
@@ -88,7 +88,7 @@ export async function fuzzHook(deliveries: number, seed: number, jpeg: Buffer): 
   const ids = Array.from({ length: cameras }, (_, i) => `door-${i}`);
   const stations: TestStations = await testStations({ site: pairedYard(ids) });
   const hooks = await Promise.all(ids.map((id) => stations.tokens.make(id, 1)));
-  const faults: string[] = [];
+  const problems: string[] = [];
   let granted = 0;
   const d = drawn(seed);
   const ping = async () => {
@@ -103,13 +103,13 @@ export async function fuzzHook(deliveries: number, seed: number, jpeg: Buffer): 
     const said = await answer.text();
     if (answer.ok) granted++;
     const isFault = (answer.status >= 500 && answer.status !== 503) || /\bat [\w.<>]+ \(|node_modules/.test(said);
-    if (isFault) faults.push(`${type} ${body.subarray(0, 200).toString('latin1')}: ${answer.status} ${said.slice(0, 200)}`);
+    if (isFault) problems.push(`${type} ${body.subarray(0, 200).toString('latin1')}: ${answer.status} ${said.slice(0, 200)}`);
   };
   try {
     const longestMs = await longestTurn(async () => {
       for (let i = 0; i < deliveries; i += 8) await Promise.all(Array.from({ length: Math.min(8, deliveries - i) }, (_, j) => send(i + j)));
     });
-    return { asked: deliveries, granted, faults, longestMs, longest: '', idleMs };
+    return { asked: deliveries, granted, problems, longestMs, longest: '', idleMs };
   } finally {
     await stations.end();
   }

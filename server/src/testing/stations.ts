@@ -107,9 +107,9 @@ export async function testStations(
 }
 
 export const peopledYard = yardText
-  .replace('hours:', 'people:\n  - { id: wren, name: Wren, role: owner }\n  - { id: sam, name: Sam, role: member }\nhours:')
-  .replace('    hours: closed\n', '')
-  .replace('tell:', 'message: { picture: true, description: true }\n    tell:');
+  .replace('schedules:', 'people:\n  - { id: wren, name: Wren, role: owner }\n  - { id: sam, name: Sam, role: member }\nschedules:')
+  .replace('    schedule: closed\n', '')
+  .replace('notify:', 'message: { picture: true, description: true }\n    notify:');
 
 export const greyJpeg = () =>
   sharp({ create: { width: 320, height: 180, channels: 3, background: '#667755' } })
@@ -125,7 +125,7 @@ export async function filesOf({ record }: Stations, id: string, holder: 'event' 
 /** One person seen at a height of the picture. */
 export function sighting(jpeg: Buffer, at: number, feet: number): Watched {
   const picture: SafePicture = { camera: 'gate', at, jpeg, motion: { parts: [], share: 0, isLightChange: false }, isInfrared: false };
-  const object = { class: 'person' as const, score: 0.9, box: [0.4, feet - 0.2, 0.06, 0.2] as Box, shows: 1 };
+  const object = { class: 'person' as const, score: 0.9, box: [0.4, feet - 0.2, 0.06, 0.2] as Box, quality: 1 };
   return { picture, sightings: [object], frame: { at, camera: 'gate', objects: [object] } };
 }
 
@@ -149,4 +149,4 @@ export async function until<T>(find: () => Promise<T | undefined> | T | undefine
 
 /** The yard with paired cameras, each of which tells the owner of every person. */
 export const pairedYard = (ids: readonly string[]) =>
-  peopledYard.replace('rules:', ids.map((id) => `  - { id: ${id}, name: ${id}, area: yard, source: { kind: paired }, zones: [{ id: step, name: Step, purpose: watch, polygon: [[0, 0], [1, 0], [1, 1], [0, 1]] }] }\n`).join('') + `rules:\n  - { id: caller, name: A caller, cameras: [${ids.join(', ')}], classes: [person], does: { kind: appears, zone: step }, tell: [{ to: owner, by: push }] }`); // prettier-ignore
+  peopledYard.replace('rules:', ids.map((id) => `  - { id: ${id}, name: ${id}, area: yard, source: { kind: paired }, zones: [{ id: step, name: Step, purpose: watch, polygon: [[0, 0], [1, 0], [1, 1], [0, 1]] }] }\n`).join('') + `rules:\n  - { id: caller, name: A caller, cameras: [${ids.join(', ')}], classes: [person], behaviour: { kind: appears, zone: step }, notify: [{ to: owner, channel: push }] }`); // prettier-ignore

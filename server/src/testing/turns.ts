@@ -31,7 +31,7 @@ export async function longestTurn(work: () => Promise<unknown>): Promise<number>
 }
 
 /** What no single device, delivery or request may take more of than an idle server does, ms, on a machine that has nothing else to do. */
-const mostMs = 100;
+const maxMs = 100;
 /**
  * On a machine that does other work beside this one the caches and half of each core are not ours, now more and now less: so many times as much is
  * taken for the same. What this stands guard against took seconds.
@@ -54,7 +54,7 @@ function reference(): number {
 }
 
 /** How long a turn may be here and now: a core that is shared does the same work in more of its time. */
-export function mostHeldUpMs(): number {
+export function maxHeldUpMs(): number {
   const times = Array.from({ length: 5 }, reference).sort((a, b) => a - b);
-  return tolerance * mostMs * Math.max(1, times[2]! / referenceMs);
+  return tolerance * maxMs * Math.max(1, times[2]! / referenceMs);
 }

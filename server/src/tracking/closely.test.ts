@@ -16,7 +16,7 @@ afterEach(async () => {
 
 const asking = peopledYard.replace(
   'message: { picture: true, description: true }',
-  'message: { picture: true, description: true, asks: { fields: [{ name: colour, kind: text }, { name: plate, kind: plate }] } }',
+  'message: { picture: true, description: true, prompt: { fields: [{ name: colour, kind: text }, { name: plate, kind: plate }] } }',
 );
 
 type Still = { readonly status?: number; readonly width?: number };
@@ -51,7 +51,7 @@ async function place({
   lookClosely(stations, stations.follow, {
     look: async () => {
       looks++;
-      return { kind: 'found', milliseconds: 1, sightings: found ? [{ class: 'person', score: 0.9, box: found, shows: 1 }] : [] };
+      return { kind: 'found', milliseconds: 1, sightings: found ? [{ class: 'person', score: 0.9, box: found, quality: 1 }] : [] };
     },
   });
   return { stations, asked: () => asked, looks: () => looks };

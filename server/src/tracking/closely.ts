@@ -2,13 +2,13 @@
 // full stream, is asked for a picture now and then. What it shows counts among the pictures of its track, by its pixels.
 
 import { overlap, type Box } from '@nibber/core/boxes';
-import { asksOf, looksClosely } from '@nibber/core/describing';
+import { promptOf, looksClosely } from '@nibber/core/describing';
 import { means, type Camera } from '@nibber/core/site';
 import type { TrackView } from '@nibber/core/sieve';
 import { fetchStill } from '../intake/camera';
 import type { Recordings } from '../intake/recordings';
 import { log } from '../base/log';
-import type { Recent } from '../media/clip-buffer';
+import type { ClipBuffer } from '../media/clip-buffer';
 import { safePicture, safeWayOf } from '../media/safe';
 import { isByInfrared, sizeOf } from '../media/small';
 import type { Ground } from '../runtime/ground';
@@ -18,7 +18,7 @@ import { regionAround } from '../vision/region';
 import type { Follow } from './index';
 
 /** So many of a track, no oftener than this, and only where it is clearly elsewhere, or larger, than in the one before. */
-const most = 24;
+const max = 24;
 const everyMs = 800;
 const stillThere = 0.7;
 /** A camera that gives none is left alone for so long. */
@@ -28,10 +28,10 @@ const worthIt = 1.3;
 const sameThing = 0.25;
 const nothingMoves = { parts: [], share: 0, isLightChange: false };
 
-type Needs = Pick<Ground, 'site' | 'bus' | 'clock' | 'signIns'> & { readonly recordings: Recordings; readonly recent: Recent };
+type Needs = Pick<Ground, 'site' | 'bus' | 'clock' | 'cameraLogins'> & { readonly recordings: Recordings; readonly recent: ClipBuffer };
 
 export function lookClosely(needs: Needs, follow: Pick<Follow, 'open' | 'shown'>, detector: Pick<Detecting, 'look'>): void {
-  const { site, bus, clock, signIns, recordings, recent } = needs;
+  const { site, bus, clock, cameraLogins, recordings, recent } = needs;
   const busy = new Set<string>();
   const rests = new Map<string, number>();
   /** How many were taken of each track, and where it was, by camera and key. */
@@ -45,13 +45,13 @@ export function lookClosely(needs: Needs, follow: Pick<Follow, 'open' | 'shown'>
         (rule.message?.description || rule.question) &&
         rule.cameras.includes(camera) &&
         means(new Set(rule.classes), cls, type) &&
-        (rule.question !== undefined || looksClosely(asksOf(site.file, rule, cls))),
+        (rule.question !== undefined || looksClosely(promptOf(site.file, rule, cls))),
     );
   const addressOf = ({ source }: Camera) => (source.kind === 'streamed' ? (source.still ?? source.full) : undefined);
 
   async function look(camera: Camera, address: string, wanted: readonly string[]): Promise<void> {
     const asked = clock.now();
-    const { jpeg } = await fetchStill(recordings.resolve(address), await signIns.of(camera.id, address));
+    const { jpeg } = await fetchStill(recordings.resolve(address), await cameraLogins.of(camera.id, address));
     // When it was asked for is nearer to when it was taken than when it has come.
     const at = Math.round(asked + (clock.now() - asked) / 2);
     const safe = Buffer.from(await safePicture(jpeg, safeWayOf(camera)));
@@ -70,7 +70,7 @@ export function lookClosely(needs: Needs, follow: Pick<Follow, 'open' | 'shown'>
       const near = seen.sightings.filter((s) => s.class === track.class && overlap(s.box, track.box) >= sameThing);
       const best = near.sort((a, b) => overlap(b.box, track.box) - overlap(a.box, track.box))[0];
       // By pixels, as those of the stream are by theirs.
-      if (best) follow.shown(camera.id, track.key, { picture, box: best.box as Box, shows: best.shows * pixels });
+      if (best) follow.shown(camera.id, track.key, { picture, box: best.box as Box, quality: best.quality * pixels });
     }
   }
 
@@ -80,7 +80,7 @@ export function lookClosely(needs: Needs, follow: Pick<Follow, 'open' | 'shown'>
     if (!camera || !address || busy.has(id) || (rests.get(id) ?? 0) > clock.machine()) return;
     const wanted = tracks.filter((t) => {
       const before = taken.get(`${id} ${t.key}`);
-      const isNew = !before || (before.times < most && overlap(before.box, t.box) < stillThere);
+      const isNew = !before || (before.times < max && overlap(before.box, t.box) < stillThere);
       return isNew && isAsked(id, t);
     });
     const open = new Set(follow.open(id).map((t) => `${id} ${t.key}`));

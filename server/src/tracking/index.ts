@@ -4,7 +4,7 @@ import { randomUUID } from 'node:crypto';
 import { classOf, type Box, type Looks } from '@nibber/core/boxes';
 import {
   openTracks,
-  standings,
+  currentTrails,
   startState,
   step,
   type Input,
@@ -26,7 +26,7 @@ import type { SafePicture, Watched } from '../vision';
 import { sameId } from './same-id';
 
 /** A picture of a track, with where the track is in it. */
-export type Shot = { readonly picture: SafePicture; readonly box: Box; readonly shows: number };
+export type Snapshot = { readonly picture: SafePicture; readonly box: Box; readonly quality: number };
 
 /** A track; or a zone of which something became so, whose picture is that of the moment. */
 export type FollowedThing = {
@@ -34,12 +34,12 @@ export type FollowedThing = {
   readonly id: string;
   readonly view: TrackView;
   readonly path: readonly PathPoint[];
-  readonly best: Shot;
+  readonly best: Snapshot;
   /** Of a track of which events came: a few of its pictures, spread over it. */
-  readonly shots: readonly Shot[];
+  readonly snapshots: readonly Snapshot[];
 };
 
-export type Keeper = {
+export type Persister = {
   event(event: SieveEvent, track: FollowedThing): void;
   /** A clearly better picture was taken of a track after events of it were kept. */
   better(track: FollowedThing, events: readonly SieveEvent[]): void;
@@ -56,13 +56,13 @@ export type Follow = {
   tick(at: Instant): void;
   openBoxes(camera: string): Box[];
   /** How far what is being followed has come through every rule. */
-  standings(camera: string): { track: TrackView; trails: Trail[] }[];
+  currentTrails(camera: string): { track: TrackView; trails: Trail[] }[];
   /** What is being followed; with `at`, where each should be by then. */
   open(camera: string, at?: Instant): TrackView[];
   /** When rules last let something through, as it is kept; what the sieve knows and is newer stays. */
   resting(lastEvents: readonly (readonly [string, Instant])[]): void;
   /** A further picture of what is being followed, taken beside the stream, with where it is in it. */
-  shown(camera: string, track: string, shot: Shot): void;
+  shown(camera: string, track: string, snapshot: Snapshot): void;
   /** What somebody who was asked knew of a thing, by its track's id; nothing where it is gone. */
   learnt(track: string, looks: Looks): void;
   stop(at: Instant): void;
@@ -71,19 +71,19 @@ export type Follow = {
 type Followed = {
   id: string;
   path: PathPoint[];
-  best: Shot;
-  shots: Shot[];
+  best: Snapshot;
+  snapshots: Snapshot[];
   /** Its events, and how well the picture that they were told with shows it. */
-  told: { readonly events: SieveEvent[]; shows: number } | undefined;
+  notified: { readonly events: SieveEvent[]; quality: number } | undefined;
 };
 
 const whole: Box = [0, 0, 1, 1];
 const nowhere: Box = [0, 0, 0, 0];
 const passedEveryMs = 1000;
-const mostPathPoints = 400;
+const maxPathPoints = 400;
 /** Of these so many are kept; while it is followed up to so many are held. */
-const keptShots = 6;
-const heldShots = 18;
+const keptSnapshots = 6;
+const heldSnapshots = 18;
 /** The place's clock may be set back; beyond this, what is open ends and the sieve starts anew. */
 const backwardsMs = 2000;
 
@@ -96,7 +96,7 @@ export type LiveNeeds = { readonly detections: Pick<Detections, 'frame' | 'note'
 export function startFollow(
   site: FollowedSite,
   lastEvents: readonly (readonly [string, Instant])[],
-  keep: Keeper,
+  keep: Persister,
   record?: LiveNeeds,
 ): Follow {
   const modesNow = () => site.modes.map((m) => [m.area, m.mode] as const);
@@ -130,7 +130,10 @@ export function startFollow(
       keep.event(outcome, track);
       const known = outcome.track && followed.get(keyOf(outcome.track));
       if (known)
-        known.told = { events: [...(known.told?.events ?? []), outcome], shows: Math.max(known.told?.shows ?? 0, track.best.shows) };
+        known.notified = {
+          events: [...(known.notified?.events ?? []), outcome],
+          quality: Math.max(known.notified?.quality ?? 0, track.best.quality),
+        };
       return;
     }
     const track = asFollowed(outcome.track);
@@ -140,8 +143,8 @@ export function startFollow(
   const asFollowed = (view: TrackView): FollowedThing | undefined => {
     const known = followed.get(keyOf(view));
     if (!known) return undefined;
-    const shots = known.told ? spread(known.shots, keptShots) : []; // prettier-ignore
-    return { kind: 'track', id: known.id, view, path: thinned(known.path), best: known.best, shots };
+    const snapshots = known.notified ? spread(known.snapshots, keptSnapshots) : []; // prettier-ignore
+    return { kind: 'track', id: known.id, view, path: thinned(known.path), best: known.best, snapshots };
   };
   /** Nobody being there, or too few, is of no track: what is kept is the whole picture of that moment. */
   const asZone = ({ at, rule }: SieveEvent, camera: string): FollowedThing | undefined => {
@@ -155,8 +158,8 @@ export function startFollow(
         id: sameId(camera, rule, at),
         view,
         path: [[at, whole]],
-        best: { picture, box: whole, shows: 0 },
-        shots: [],
+        best: { picture, box: whole, quality: 0 },
+        snapshots: [],
       }
     );
   };
@@ -187,13 +190,13 @@ export function startFollow(
   const watched = ({ picture, frame, sightings }: Watched, at: Instant, idOf: (track: TrackView) => string = () => randomUUID()) => {
     newest.set(frame.camera, picture);
     const given = asRecorded({ ...frame, at });
-    const shows = new Map(given.objects.map((o, i) => [o.box, sightings[i]?.shows ?? 0]));
+    const quality = new Map(given.objects.map((o, i) => [o.box, sightings[i]?.quality ?? 0]));
     // What a track looks like must be known before it can become an event, so the pictures are noted between tracking and telling.
     const outcomes = stepped({ kind: 'frame', frame: given });
     for (const t of [...openTracks(state, frame.camera), ...outcomes.map((o) => ('track' in o ? o.track : undefined))]) {
       if (t?.lastSeen !== given.at) continue;
-      note(followed, keyOf(t), given.at, { picture, box: t.box, shows: shows.get(t.box) ?? 0 }, () => idOf(t));
-      tellBetter(t, followed.get(keyOf(t)));
+      note(followed, keyOf(t), given.at, { picture, box: t.box, quality: quality.get(t.box) ?? 0 }, () => idOf(t));
+      notifyBetter(t, followed.get(keyOf(t)));
     }
     outcomes.forEach(deliver);
     const { camera } = frame;
@@ -201,10 +204,10 @@ export function startFollow(
     if (record && tracks.length) record.bus.publish('sighted', { camera, at: given.at, tracks });
   };
 
-  const tellBetter = (view: TrackView, known: Followed | undefined) => {
-    if (!known?.told || !isClearlyBetter(known.best.shows, known.told.shows)) return;
-    known.told.shows = known.best.shows;
-    keep.better(asFollowed(view)!, known.told.events);
+  const notifyBetter = (view: TrackView, known: Followed | undefined) => {
+    if (!known?.notified || !isClearlyBetter(known.best.quality, known.notified.quality)) return;
+    known.notified.quality = known.best.quality;
+    keep.better(asFollowed(view)!, known.notified.events);
   };
 
   const follow: Follow = {
@@ -213,7 +216,7 @@ export function startFollow(
       // Its clock may be wrong, and what it says may come late: time does not run back for that, nor ahead.
       const at = Math.max(Math.min(frame.at, arrivedAt), latest.get(frame.camera) ?? -Infinity);
       latest.set(frame.camera, at);
-      watched({ picture, frame, sightings: frame.objects.map((o) => ({ ...o, shows: o.score })) }, at, (t) =>
+      watched({ picture, frame, sightings: frame.objects.map((o) => ({ ...o, quality: o.score })) }, at, (t) =>
         sameId(frame.camera, delivery, t.name),
       );
     },
@@ -228,18 +231,18 @@ export function startFollow(
       else take({ kind: 'clock', at });
     },
     openBoxes: (camera) => openTracks(state, camera).map((t) => t.box),
-    standings: (camera) => standings(site.compiled, state, camera),
+    currentTrails: (camera) => currentTrails(site.compiled, state, camera),
     open: (camera, at) => openTracks(state, camera, at),
     resting(lasts) {
       if (record) record.detections.note({ kind: 'resting', at: record.now(), lasts });
       for (const [key, at] of lasts) state.lastEvents.set(key, Math.max(at, state.lastEvents.get(key) ?? -Infinity));
     },
-    shown(camera, track, shot) {
+    shown(camera, track, snapshot) {
       const view = openTracks(state, camera).find((t) => t.key === track);
       const known = view && followed.get(keyOf(view));
       if (!known) return;
-      addShot(known, shot);
-      tellBetter(view, known);
+      addSnapshot(known, snapshot);
+      notifyBetter(view, known);
     },
     learnt(track, looks) {
       const found = [...followed].find(([, { id }]) => id === track);
@@ -257,29 +260,29 @@ export function startFollow(
 }
 
 /** So many of a track's shots, spread over it. */
-const spread = (shots: readonly Shot[], most: number): Shot[] => spreadOver(shots.map((s) => ({ ...s, at: s.picture.at })), most); // prettier-ignore
+const spread = (snapshots: readonly Snapshot[], max: number): Snapshot[] => spreadOver(snapshots.map((s) => ({ ...s, at: s.picture.at })), max); // prettier-ignore
 
-function note(followed: Map<string, Followed>, key: string, at: Instant, shot: Shot, newId: () => string): void {
+function note(followed: Map<string, Followed>, key: string, at: Instant, snapshot: Snapshot, newId: () => string): void {
   const known = followed.get(key);
   if (!known) {
-    followed.set(key, { id: newId(), path: [[at, shot.box]], best: shot, shots: [shot], told: undefined });
+    followed.set(key, { id: newId(), path: [[at, snapshot.box]], best: snapshot, snapshots: [snapshot], notified: undefined });
     return;
   }
   if (known.path.at(-1)?.[0] === at) return;
-  known.path.push([at, shot.box]);
-  addShot(known, shot);
+  known.path.push([at, snapshot.box]);
+  addSnapshot(known, snapshot);
 }
 
 /** In order of time; one that was taken beside the stream may be a little older than the newest. */
-function addShot(known: Followed, shot: Shot): void {
-  if (shot.shows > known.best.shows) known.best = shot;
-  const after = known.shots.findLastIndex((s) => s.picture.at <= shot.picture.at);
-  known.shots.splice(after + 1, 0, shot);
-  if (known.shots.length > heldShots) known.shots = spread(known.shots, heldShots / 2); // prettier-ignore
+function addSnapshot(known: Followed, snapshot: Snapshot): void {
+  if (snapshot.quality > known.best.quality) known.best = snapshot;
+  const after = known.snapshots.findLastIndex((s) => s.picture.at <= snapshot.picture.at);
+  known.snapshots.splice(after + 1, 0, snapshot);
+  if (known.snapshots.length > heldSnapshots) known.snapshots = spread(known.snapshots, heldSnapshots / 2); // prettier-ignore
 }
 
 function thinned(path: readonly PathPoint[]): PathPoint[] {
-  if (path.length <= mostPathPoints) return [...path];
-  const every = path.length / mostPathPoints;
-  return Array.from({ length: mostPathPoints }, (_, i) => path[Math.floor(i * every)]!);
+  if (path.length <= maxPathPoints) return [...path];
+  const every = path.length / maxPathPoints;
+  return Array.from({ length: maxPathPoints }, (_, i) => path[Math.floor(i * every)]!);
 }

@@ -8,18 +8,18 @@ import { greyJpeg, sighting, testStations, until, walkIn } from '../testing/stat
 import { startFollow, type FollowedThing } from '.';
 import { clipPicturesASecond, encodeClip, hasFfmpeg, steady } from '../media/clip';
 import { croppedPicture, markedPicture } from '../media/drawings';
-import { keepRecent } from '../media/clip-buffer';
+import { openClipBuffer } from '../media/clip-buffer';
 import { openBus } from '../base/bus';
 
 const recorder = () => {
   const events: { rule: string; at: number; track: FollowedThing }[] = [];
   const ended: { track: FollowedThing; trails: readonly Trail[] }[] = [];
-  const better: { shows: number; events: number }[] = [];
+  const better: { quality: number; events: number }[] = [];
   return {
     events,
     ended,
     betters: better,
-    better: ({ best }: FollowedThing, of: readonly SieveEvent[]) => void better.push({ shows: best.shows, events: of.length }),
+    better: ({ best }: FollowedThing, of: readonly SieveEvent[]) => void better.push({ quality: best.quality, events: of.length }),
     event: ({ rule, at }: SieveEvent, track: FollowedThing) => void events.push({ rule, at, track }),
     endedTrack: (track: FollowedThing, trails: readonly Trail[]) => void ended.push({ track, trails }),
   };
@@ -34,7 +34,7 @@ test('a track keeps its path and the picture that shows it best, and is told of 
   const shown = [1, 1, 5, 2, 1];
   [0.5, 0.52, 0.54, 0.62, 0.66].forEach((feet, i) => {
     const one = sighting(jpeg, 10_000 + i * 200, feet);
-    follow.watched({ ...one, sightings: one.sightings.map((s) => Object.assign(s, { shows: shown[i]! })) });
+    follow.watched({ ...one, sightings: one.sightings.map((s) => Object.assign(s, { quality: shown[i]! })) });
   });
   expect(kept.events).toHaveLength(1);
   expect(kept.events[0]!.track.best.picture.at).toBe(10_400);
@@ -75,17 +75,17 @@ test('an event that cannot be written is held and written later, and meanwhile i
       isFull ? Promise.reject(Object.assign(new Error('no space left'), { code: 'ENOSPC' })) : keep(...args),
   });
   await walkIn(stations);
-  await until(() => stations.troubles().stations[0]);
-  expect(stations.troubles().stations).toEqual(['Data cannot be saved: no space left']);
+  await until(() => stations.problems().stations[0]);
+  expect(stations.problems().stations).toEqual(['Data cannot be saved: no space left']);
   expect(await stations.record.tables.events.count()).toBe(0);
   isFull = false;
   await until(async () => (await stations.record.tables.events.count()) || undefined);
-  expect(stations.troubles().stations).toEqual([]);
+  expect(stations.problems().stations).toEqual([]);
   await stations.end();
 });
 
 test('the last seconds are kept and older ones let go', () => {
-  const recent = keepRecent(openBus());
+  const recent = openClipBuffer(openBus());
   const heard: number[] = [];
   const stop = recent.onPicture('c', (p) => heard.push(p.at));
   const picture = (at: number) => ({
@@ -103,7 +103,7 @@ test('the last seconds are kept and older ones let go', () => {
   expect(heard.at(-1)).toBe(10_000);
 });
 
-const shots = async (times: readonly number[]) => {
+const snapshots = async (times: readonly number[]) => {
   const jpeg = await sharp({ create: { width: 322, height: 181, channels: 3, background: '#556677' } })
     .jpeg()
     .toBuffer();
@@ -111,14 +111,14 @@ const shots = async (times: readonly number[]) => {
 };
 
 test('a clip runs at a steady rate whatever the camera did: a time is a place', async () => {
-  const pictures = await shots([0, 190, 800, 1000]);
+  const pictures = await snapshots([0, 190, 800, 1000]);
   expect(steady(pictures).map((p) => p.at)).toEqual([0, 190, 190, 190, 800, 1000]);
   expect(steady([])).toEqual([]);
 });
 
 test('a clip is what a media prober takes for a second of H.264', async () => {
   expect(hasFfmpeg()).toBe(true);
-  const clip = await encodeClip(await shots([0, 200, 400, 600, 800]));
+  const clip = await encodeClip(await snapshots([0, 200, 400, 600, 800]));
   const file = path.join(mkdtempSync(path.join(tmpdir(), 'nibber-clip-')), 'clip.mp4');
   writeFileSync(file, clip);
   // Reference: ffprobe.

@@ -39,7 +39,7 @@ test('a walk fires the rule, in an open yard too: an event marked as a test, tol
   const kept = await end();
   expect(kept.endedAt).not.toBeNull();
   expect(kept.items[0].result.picture).toMatch(/jpg$/);
-  expect(kept.items[0]).toMatchObject({ verdict: 'proved', stands: true, told: [{ person: 'Wren', state: 'undeliverable' }] });
+  expect(kept.items[0]).toMatchObject({ verdict: 'proved', isStillValid: true, notified: [{ person: 'Wren', state: 'undeliverable' }] });
   // The household's own views know nothing of it.
   expect((await stations.ask('GET', '/api/events?show=told')).body.items).toEqual([]);
   expect((await stations.ask('GET', '/api/sieve')).body).toMatchObject({ events: 0 });
@@ -71,7 +71,7 @@ test('what was shown no longer stands when a zone of it was moved, and the place
   zones[0].polygon[0] = [0.05, 0.4];
   await stations.ask('PUT', '/api/cameras/gate/drawings', { zones, lines: [] });
   const [, , , first] = (await stations.ask('GET', '/api/walk-tests')).body;
-  expect(first.items.map((i: { stands: boolean }) => i.stands)).toEqual([false, true]);
+  expect(first.items.map((i: { isStillValid: boolean }) => i.isStillValid)).toEqual([false, true]);
   await stations.site.setMode('yard', 'shut', { name: 'Wren' });
   await start(comesIn('fires'));
   (await walk(0.5, 0.5, 0.53, 0.62, 0.66))();

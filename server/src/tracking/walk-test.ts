@@ -5,10 +5,10 @@ import { createHash, randomUUID } from 'node:crypto';
 import { compileSite } from '@nibber/core/site';
 import type { Trail } from '@nibber/core/sieve';
 import type { Instant } from '@nibber/core/time';
-import { Trouble } from '@nibber/core/problem';
+import { Problem } from '@nibber/core/problem';
 import {
   furthest,
-  groundsOf,
+  settingsHashOf,
   lightsOf,
   siteForWalk,
   whyNotWalked,
@@ -25,7 +25,7 @@ import type { Record, WalkedItem, WalkTestRow } from '../db';
 import type { SiteBook } from '../db/site';
 import type { SafePicture, Watched } from '../vision';
 import { startFollow, type Follow } from './index';
-import type { LiveKeeper } from '../persist';
+import type { LivePersist } from '../persist';
 import type { Masks } from '../media/masks';
 
 /** One item while it is walked: what was shown, the gates of the walk that came furthest of late, and what is there now. */
@@ -50,14 +50,14 @@ export type WalkTests = Station & {
   delivered: Follow['delivered'];
   tick(at: Instant): void;
   /** A mark of what a test of an item rests on as the site is now. */
-  grounds(item: WalkItem): string;
+  settingsHash(item: WalkItem): string;
 };
 
 export type WalkTestNeeds = {
   readonly record: Record;
   readonly site: SiteBook;
   readonly clock: Clock;
-  readonly keeper: LiveKeeper;
+  readonly keeper: LivePersist;
   readonly masks: Masks;
   readonly bus: Bus;
 };
@@ -80,7 +80,7 @@ export function startWalkTests(needs: WalkTestNeeds): WalkTests {
   let running: Running | undefined;
   let writing: Promise<unknown> = Promise.resolve();
 
-  const grounds = (item: WalkItem) => createHash('sha256').update(groundsOf(site.file, item)).digest('base64url');
+  const settingsHash = (item: WalkItem) => createHash('sha256').update(settingsHashOf(site.file, item)).digest('base64url');
   const nowOf = ({ row, doing }: Running): WalkNow => ({
     ...row,
     items: doing.map(({ state, trail, there, steps }) => ({
@@ -104,7 +104,13 @@ export function startWalkTests(needs: WalkTestNeeds): WalkTests {
   };
 
   /** `event`: the one that was made, to be named once it is on disk. */
-  const answered = (of: Running, doing: Doing, at: Instant, picture: SafePicture | undefined, event?: ReturnType<LiveKeeper['tested']>) => {
+  const answered = (
+    of: Running,
+    doing: Doing,
+    at: Instant,
+    picture: SafePicture | undefined,
+    event?: ReturnType<LivePersist['tested']>,
+  ) => {
     if (doing.state.result.state === 'answered') return;
     setResult(of, doing, { state: 'answered', at, event: null, picture: null });
     const kept = (async () => {
@@ -140,7 +146,7 @@ export function startWalkTests(needs: WalkTestNeeds): WalkTests {
     }
   };
   const lookAt = (of: Running, camera: string, picture: SafePicture | undefined) => {
-    const standing = of.follow.standings(camera);
+    const standing = of.follow.currentTrails(camera);
     const trails = standing.flatMap((s) => s.trails);
     for (const doing of of.doing)
       if (doing.state.kind === 'rule' && doing.state.cameras.includes(camera))
@@ -170,7 +176,7 @@ export function startWalkTests(needs: WalkTestNeeds): WalkTests {
 
   const end = async (): Promise<WalkTestRow> => {
     const of = running;
-    if (!of) throw new Trouble('not-found', 'No walk test is running.', 'Start one.');
+    if (!of) throw new Problem('not-found', 'No walk test is running.', 'Start one.');
     running = undefined;
     of.follow.stop(clock.now());
     await Promise.all(of.onTheWay);
@@ -182,14 +188,14 @@ export function startWalkTests(needs: WalkTestNeeds): WalkTests {
 
   const tests: WalkTests = {
     name: 'walk tests',
-    trouble: () => [],
+    problem: () => [],
     now: () => running && nowOf(running),
-    grounds,
+    settingsHash,
     async start(items, by) {
-      if (running) throw new Trouble('conflict', `${running.row.by} is running a walk test.`, 'End it before starting another.');
+      if (running) throw new Problem('conflict', `${running.row.by} is running a walk test.`, 'End it before starting another.');
       const why = items.map((i) => whyNotWalked(site.file, i)).find((w) => w !== undefined);
       if (why || items.length === 0)
-        throw new Trouble('bad-input', why ?? 'Nothing was chosen.', 'Choose active rules or watched zones. Nothing was started.');
+        throw new Problem('bad-input', why ?? 'Nothing was chosen.', 'Choose active rules or watched zones. Nothing was started.');
       const rules = items.flatMap((i) => (i.kind === 'rule' ? [i.rule] : []));
       const file = siteForWalk(site.file, rules);
       const asked = { file, compiled: compileSite(file), modes: [], version: 0, onChange: () => {} };
@@ -245,7 +251,7 @@ export function startWalkTests(needs: WalkTestNeeds): WalkTests {
   return tests;
 
   function startItem(item: WalkItem): WalkedItem {
-    const rest = { grounds: grounds(item), result: { state: 'waiting', walked: false, why: null } as const };
+    const rest = { settingsHash: settingsHash(item), result: { state: 'waiting', walked: false, why: null } as const };
     const { cameras, rules = [] } = site.file;
     if (item.kind === 'rule') {
       const rule = rules.find((r) => r.id === item.rule)!;

@@ -3,7 +3,7 @@
 import { parentPort } from 'node:worker_threads';
 import { lookClosely, newBackground, type Background, type Motion, type MotionSettings } from '@nibber/core/motion';
 import { isInfrared, toGrey } from '@nibber/core/stills';
-import { packCells, type LatelyPicture } from '@nibber/core/tuning';
+import { packCells, type RecentFrame } from '@nibber/core/tuning';
 import { contains, type Polygon } from '@nibber/core/zones';
 import { masked, turned, type SafeWay } from '../media/safe';
 import { sizeOf, smallPicture } from '../media/small';
@@ -20,7 +20,7 @@ export type Decoded = {
   readonly motion: Motion;
   readonly isInfrared: boolean;
   readonly aspect: number;
-  readonly cells: Omit<LatelyPicture, 'at'> | undefined;
+  readonly cells: Omit<RecentFrame, 'at'> | undefined;
 };
 export type DecodeAnswer = { readonly camera: string } & (
   { readonly ok: true; readonly decoded: Decoded } | { readonly ok: false; readonly wrong: string }
@@ -38,7 +38,7 @@ const stateOf = (camera: string): CameraState => {
 async function decode(camera: string, sent: Uint8Array): Promise<Decoded> {
   const state = stateOf(camera);
   await sizeOf(sent);
-  const jpeg = await turned(sent, state.look?.shown);
+  const jpeg = await turned(sent, state.look?.orientation);
   const { width, height } = await sizeOf(jpeg);
   const kept = await masked(jpeg, state.look?.privacy ?? []);
   const small = await smallPicture(jpeg, width, height);

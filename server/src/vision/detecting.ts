@@ -5,7 +5,7 @@ import { log } from '../base/log';
 import type { Station } from '../base/station';
 import type { DetectAnswer, DetectRequest } from './detect.worker';
 import type { DetectorNature, Look, Sighting } from './detector';
-import { keepThread } from './restarting-worker';
+import { restartingWorker } from './restarting-worker';
 import { inProcess } from './thread';
 
 /** What came of a look; lost where it died over it. */
@@ -52,7 +52,7 @@ export function startDetecting(modelFolder: string | undefined): Detecting {
     watchdog = setTimeout(() => thread.restart(`The detector did not answer for ${hangsMs / 1000} s.`), hangsMs);
     thread.post({ id: looking.id, look: looking.look });
   };
-  const thread = keepThread<DetectRequest, DetectAnswer>({
+  const thread = restartingWorker<DetectRequest, DetectAnswer>({
     name: 'detector',
     file: path.join(__dirname, 'detect.worker.ts'),
     data: { model: modelFolder },
@@ -96,7 +96,7 @@ export function startDetecting(modelFolder: string | undefined): Detecting {
       return () => void listeners.delete(listener);
     },
     ready,
-    trouble: () => [failure ?? thread.trouble() ?? []].flat(),
+    problem: () => [failure ?? thread.problem() ?? []].flat(),
     notices: () =>
       nature?.engine.why === undefined
         ? []

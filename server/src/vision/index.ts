@@ -4,7 +4,7 @@
 import path from 'node:path';
 import type { Box } from '@nibber/core/boxes';
 import type { Motion } from '@nibber/core/motion';
-import { motionSettings, tuningOf, type LatelyPicture } from '@nibber/core/tuning';
+import { motionSettings, tuningOf, type RecentFrame } from '@nibber/core/tuning';
 import type { Frame } from '@nibber/core/tracks';
 import type { Camera } from '@nibber/core/site';
 import type { Polygon } from '@nibber/core/zones';
@@ -16,7 +16,7 @@ import { sizeFor, type InputSize, type Sighting } from './detector';
 import { lookAgainMs, movingShare, regionAround } from './region';
 import { safeWayOf } from '../media/safe';
 import type { Station } from '../base/station';
-import { keepThread } from './restarting-worker';
+import { restartingWorker } from './restarting-worker';
 
 /** A picture as it is kept and shown: privacy masks burnt in. */
 export type SafePicture = Picture & { readonly motion: Motion; readonly isInfrared: boolean };
@@ -40,7 +40,7 @@ export type Watch = Station & {
 
 export type WatchListeners = {
   /** `cells`: what differed from the background, of every picture but a camera's first. */
-  picture(picture: SafePicture, cells: LatelyPicture | undefined): void;
+  picture(picture: SafePicture, cells: RecentFrame | undefined): void;
   watched(watched: Watched): void;
   /** Where tracks are that must not be lost because they stand still. */
   openBoxes(camera: string): readonly Box[];
@@ -65,7 +65,7 @@ type Lane = {
 /** A camera has the detector to itself where no other was looked at for so long. */
 const aloneMs = 10_000;
 /** What a look may cost, ms, for a camera to be looked at finely. */
-const bearsUsualMs = 250;
+const bearsDefaultMs = 250;
 const bearsFineMs = 400;
 /** A picture that takes longer to decode than this makes its camera wait. */
 const longDecodeMs = 150;
@@ -137,7 +137,7 @@ export function startWatch(detector: Detecting, listeners: WatchListeners): Watc
   const mayBeFine = (lane: Lane): boolean => {
     const now = performance.now();
     const isAlone = [...lanes.values()].every((l) => l === lane || (!l.toLook && now - l.lookedAtMachine > aloneMs));
-    return isAlone && costs.usual > 0 && costs.usual < bearsUsualMs && costs.fine < bearsFineMs;
+    return isAlone && costs.usual > 0 && costs.usual < bearsDefaultMs && costs.fine < bearsFineMs;
   };
 
   /** Cameras take turns: the one that waited longest since its last look comes first. */
@@ -169,7 +169,7 @@ export function startWatch(detector: Detecting, listeners: WatchListeners): Watc
     });
   };
 
-  const decoder = keepThread<DecodeRequest, DecodeAnswer>({
+  const decoder = restartingWorker<DecodeRequest, DecodeAnswer>({
     name: 'decoder',
     file: path.join(__dirname, 'decode.worker.ts'),
     // What the one before was decoding is lost; how pictures are made safe is said before any is given.
@@ -216,7 +216,7 @@ export function startWatch(detector: Detecting, listeners: WatchListeners): Watc
       const underWay = [...lanes.values()].flatMap((l) => [l.waiting, l.decoding, l.toLook?.picture].filter((p) => p !== undefined));
       return Math.min(now, ...underWay.map((p) => p.at), ...(looking ? [looking.at] : []));
     },
-    trouble: () => [decoder.trouble() ?? []].flat(),
+    problem: () => [decoder.problem() ?? []].flat(),
     async close() {
       closed = true;
       leave();

@@ -9,9 +9,9 @@ const wholePicture: Box = [0, 0, 1, 1];
 /** Room around what moves, as a share of it. */
 const margin = 0.35;
 /** A lower part than this share of the picture's height is not enlarged further: the model wants surroundings. */
-const leastHeight = 0.5;
+const minHeight = 0.5;
 /** A part nearly as large as the picture gains nothing. */
-const mostOfIt = 0.95;
+const maxOfIt = 0.95;
 
 /**
  * @param parts boxes that must be inside, 0..1 of the picture
@@ -23,9 +23,9 @@ export function regionAround(parts: readonly Box[], aspect: number, shape: numbe
   const all = around(parts);
   if (!all) return wholePicture;
   const room = 1 + 2 * margin;
-  const height = Math.max(leastHeight, all[3] * room, (all[2] * aspect * room) / shape);
+  const height = Math.max(minHeight, all[3] * room, (all[2] * aspect * room) / shape);
   const width = (height * shape) / aspect;
-  if (height >= mostOfIt || width >= mostOfIt) return wholePicture;
+  if (height >= maxOfIt || width >= maxOfIt) return wholePicture;
   const [x, y] = centre(all);
   return [Math.min(1 - width, Math.max(0, x - width / 2)), Math.min(1 - height, Math.max(0, y - height / 2)), width, height];
 }

@@ -2,7 +2,7 @@ import { spawn } from 'node:child_process';
 import { once } from 'node:events';
 import path from 'node:path';
 import { createInterface } from 'node:readline';
-import { keepThread, type ThreadNeeds } from './restarting-worker';
+import { restartingWorker, type ThreadNeeds } from './restarting-worker';
 import { inProcess, inThread } from './thread';
 import { until } from '../testing/stations';
 
@@ -16,7 +16,7 @@ test.each<[string, ThreadNeeds<string, string>['start'], string, RegExp]>([
   async (_name, start, dies, words) => {
     const heard: string[] = [];
     let begun = 0;
-    const thread = keepThread<string, string>({
+    const thread = restartingWorker<string, string>({
       name: 'detector',
       file,
       start,
@@ -25,17 +25,17 @@ test.each<[string, ThreadNeeds<string, string>['start'], string, RegExp]>([
     });
     thread.post('one');
     await until(() => heard.includes('heard one') || undefined);
-    expect([begun, thread.trouble()]).toEqual([1, undefined]);
+    expect([begun, thread.problem()]).toEqual([1, undefined]);
     thread.post(dies);
-    await until(() => thread.trouble());
-    expect(thread.trouble()).toMatch(words);
+    await until(() => thread.problem());
+    expect(thread.problem()).toMatch(words);
     await until(() => begun === 2 || undefined);
     thread.post('two');
     await until(() => heard.includes('heard two') || undefined);
-    expect(thread.trouble()).toBeUndefined();
+    expect(thread.problem()).toBeUndefined();
     thread.restart('It hangs.');
     await until(() => begun === 3 || undefined);
-    expect(thread.trouble()).toBe('It hangs.');
+    expect(thread.problem()).toBe('It hangs.');
     thread.post('three');
     await until(() => heard.includes('heard three') || undefined);
     await thread.close();

@@ -4,12 +4,12 @@
 import { log } from '../base/log';
 import { inThread, type Started } from './thread';
 
-export type KeptThread<Request> = {
+export type RestartingWorker<Request> = {
   post(request: Request): void;
   /** Ends it where it hangs; restarting it. */
   restart(why: string): void;
   /** Why it does not run; undefined while it does. */
-  trouble(): string | undefined;
+  problem(): string | undefined;
   close(): Promise<void>;
 };
 
@@ -29,16 +29,16 @@ const longestWaitMs = 60_000;
 /** One that has run for so long has been well. */
 const wellMs = 60_000;
 
-export function keepThread<Request, Answer>({
+export function restartingWorker<Request, Answer>({
   name,
   file,
   data = {},
   start: startOne = inThread,
   answered,
   begun,
-}: ThreadNeeds<Request, Answer>): KeptThread<Request> {
+}: ThreadNeeds<Request, Answer>): RestartingWorker<Request> {
   let worker: Started<Request, Answer> | undefined;
-  let trouble: string | undefined;
+  let problem: string | undefined;
   let wait = firstWaitMs;
   let timer: NodeJS.Timeout | undefined;
   let closing = false;
@@ -48,14 +48,14 @@ export function keepThread<Request, Answer>({
     const startedAt = performance.now();
     worker = own;
     own.onAnswer((answer) => {
-      trouble = undefined;
+      problem = undefined;
       answered(answer);
     });
     own.onEnd((said) => {
       if (closing || worker !== own) return;
       worker = undefined;
       const why = said === undefined ? `The ${name} stopped.` : `The ${name} stopped: ${said}`;
-      trouble ??= why;
+      problem ??= why;
       if (performance.now() - startedAt > wellMs) wait = firstWaitMs;
       log.error({ why, againMs: wait }, 'restarting it');
       timer = setTimeout(start, wait);
@@ -67,10 +67,10 @@ export function keepThread<Request, Answer>({
   return {
     post: (request) => worker?.post(request),
     restart(why) {
-      trouble = why;
+      problem = why;
       void worker?.end();
     },
-    trouble: () => trouble,
+    problem: () => problem,
     async close() {
       closing = true;
       clearTimeout(timer);

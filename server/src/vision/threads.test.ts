@@ -114,5 +114,5 @@ test('a picture that cannot be decoded is said to be so, and the next is taken',
   await until(() => watch.spoilt('broken'));
   await take('broken', good, 200);
   expect(watch.spoilt('broken')).toBeUndefined();
-  expect(watch.trouble()).toEqual([]);
+  expect(watch.problem()).toEqual([]);
 });

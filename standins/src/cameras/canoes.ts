@@ -3,7 +3,7 @@
 import sharp from 'sharp';
 import type { Light, Pixels } from './sheets';
 
-export const mostCanoes = 12;
+export const maxCanoes = 12;
 const onRack = 3;
 
 type Canoe = {
@@ -22,7 +22,7 @@ const rack: readonly Canoe[] = [
   { x: 428, y: 206, half: 148, thick: 15, turn: -4.6, paint: paints[2] },
   { x: 429, y: 254, half: 146, thick: 15, turn: -6, paint: paints[0] },
 ];
-const grass: readonly Canoe[] = Array.from({ length: mostCanoes - onRack }, (_, i) => {
+const grass: readonly Canoe[] = Array.from({ length: maxCanoes - onRack }, (_, i) => {
   const near = i / 8;
   return { x: 118 - near * 6, y: 168 + i * 19 + near * 14, half: 84 + near * 26, thick: 6.5 + near * 1.5, turn: -5, paint: paints[i % 3]! };
 });

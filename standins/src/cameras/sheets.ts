@@ -47,7 +47,7 @@ export async function depth(camera: CameraName): Promise<Depth> {
 export type Cell = CellRecord & { readonly sizes: readonly Pixels[] };
 export type Sheet = Omit<SheetRecord, 'cells'> & { readonly cells: readonly Cell[] };
 
-const mostSizes = 4;
+const maxSizes = 4;
 
 export async function sheet(figure: FigureName, light: Light): Promise<Sheet> {
   const record = JSON.parse(readFileSync(path.join(assets, `${figure}_${drawnBy(light)}.json`), 'utf8')) as SheetRecord;
@@ -77,7 +77,7 @@ function cut(from: Uint8Array, fromWidth: number, { sheet: [left, top, width, he
 
 function sizesOf(full: Pixels): Pixels[] {
   const sizes = [full];
-  while (sizes.length < mostSizes) {
+  while (sizes.length < maxSizes) {
     const p = sizes.at(-1)!;
     const [width, height] = [p.width >> 1, p.height >> 1];
     if (width < 4 || height < 4) break;

@@ -12,7 +12,7 @@ const across = 480;
  * @param colours names of colours that count, each a thing of its own
  * @param least share of the picture below which a patch is no thing
  */
-export async function blobsIn(jpeg: Uint8Array, colours: readonly string[], least: number): Promise<Blob[]> {
+export async function blobsIn(jpeg: Uint8Array, colours: readonly string[], min: number): Promise<Blob[]> {
   const { data, info } = await sharp(jpeg)
     .resize({ width: across })
     .removeAlpha()
@@ -43,7 +43,7 @@ export async function blobsIn(jpeg: Uint8Array, colours: readonly string[], leas
         }
     }
     const area = size / names.length;
-    if (area >= least) found.push({ colour: names[start]!, area, long: (right - left + 1) / (bottom - top + 1) });
+    if (area >= min) found.push({ colour: names[start]!, area, long: (right - left + 1) / (bottom - top + 1) });
   }
   return found;
 }

@@ -137,7 +137,7 @@ function middleOf(meant: Box): Box {
   return [(meant[0] - x) / w, (meant[1] - y) / h, meant[2] / w, meant[3] / h];
 }
 
-const mostRead = 3;
+const maxRead = 3;
 /** Where a thing is in a picture of it close up, where it cannot be made out. */
 const middle: Box = [1 / 6, 1 / 6, 2 / 3, 2 / 3];
 type Read = { readonly plate?: string; readonly lettering?: string };
@@ -152,7 +152,7 @@ async function readOn(
   if (!wantsPlate && !wantsLetters) return {};
   let [plate, lettering]: (string | undefined)[] = [];
   const others = closely
-    .slice(0, mostRead)
+    .slice(0, maxRead)
     .map(async (jpeg) => ({ jpeg, box: (await find(jpeg, [], undefined, false))?.thing.box ?? middle }));
   for (const { jpeg, box } of [...known, ...(await Promise.all(others))]) {
     const read = wantsPlate ? await plateAround(jpeg, box) : undefined;

@@ -5,7 +5,7 @@ import type { AddressInfo } from 'node:net';
 import express from 'express';
 import { overlap, type Box } from '@nibber/core/boxes';
 import { answerSchema, questionOf, readAnswer, type Answered } from '@nibber/core/describing';
-import type { Asks } from '@nibber/core/site';
+import type { Prompt } from '@nibber/core/site';
 import { closeUp, wholeOf } from '@nibber/server/describing/pictures';
 import { markedPicture } from '@nibber/server/media/drawings';
 import { cast, classOfKind, type FigureName } from '../cameras/cast';
@@ -25,7 +25,7 @@ const looks: { readonly [figure in FigureName]?: { readonly kind: RegExp; readon
   'white-van': { kind: /^(van|car|bus)$/, colour: /white|grey/ },
   'green-van': { kind: /^(van|car|bus)$/, colour: /green/ },
 };
-const asks: Asks = {
+const prompt: Prompt = {
   shows: 'both',
   fields: [
     { name: 'kind', kind: 'text' },
@@ -88,18 +88,18 @@ async function ask({ jpeg, marked, light }: Scene): Promise<Answered> {
   const box = marked.box as Box;
   const cls = classOfKind[cast[marked.figure].kind];
   const pictures = [await wholeOf(await markedPicture(jpeg, box, cls)), await closeUp(jpeg, box)];
-  const words = questionOf(asks, { what: cls, box, isInfrared: light === 'night', shown: { isWhole: true, close: 1 } });
+  const words = questionOf(prompt, { what: cls, box, isInfrared: light === 'night', shown: { isWhole: true, close: 1 } });
   const images = pictures.map((p) => ({ type: 'image_url', image_url: { url: `data:image/jpeg;base64,${p.toString('base64')}` } }));
   const response = await fetch(`http://127.0.0.1:${(server.address() as AddressInfo).port}/v1/chat/completions`, {
     method: 'POST',
     headers: { 'content-type': 'application/json' },
     body: JSON.stringify({
       messages: [{ role: 'user', content: [{ type: 'text', text: words }, ...images] }],
-      response_format: { type: 'json_schema', json_schema: { schema: answerSchema(asks) } },
+      response_format: { type: 'json_schema', json_schema: { schema: answerSchema(prompt) } },
     }),
   });
   const { choices } = (await response.json()) as { choices: { message: { content: string } }[] };
-  return readAnswer(asks, choices[0]!.message.content);
+  return readAnswer(prompt, choices[0]!.message.content);
 }
 
 /** Signs of a reading that are sure and not the plate's own, where it is laid beside the plate as well as it can be; some may be left out. */

@@ -21,13 +21,13 @@ const plateLengths = [5, 8] as const;
 /** Print is read best at about these heights of its line, pixels. */
 const linesHigh = [64, 54];
 /** With fewer signs made out it may be anything. */
-const leastSure = 2;
+const minSure = 2;
 /** A row of signs as it is read best: so many times as long as they are high. */
-const usualLong = 6.6;
+const defaultLong = 6.6;
 /** How high the signs of a plate are, shares of a vehicle's height. */
 const strokesHigh = [0.045, 0.055, 0.068];
 /** Of the places that look like a plate so many are read. */
-const mostTried = 3;
+const maxTried = 3;
 
 type Grey = { readonly width: number; readonly height: number; readonly data: Uint8Array };
 
@@ -85,7 +85,7 @@ export async function plateIn(jpeg: Uint8Array, box: Box): Promise<string | unde
     const [first, second] = readings;
     if (first === undefined || second === undefined || first.length !== second.length) continue;
     const plate = platesTogether(first, second);
-    if ([...plate].filter((c) => c !== '?').length >= leastSure) return plate;
+    if ([...plate].filter((c) => c !== '?').length >= minSure) return plate;
   }
   return undefined;
 }
@@ -169,7 +169,7 @@ function rowsOfStrokes({ width, height, data }: Grey): Row[] {
   }
   const apart: typeof rows = [];
   for (const one of rows.sort((a, b) => b.weight - a.weight))
-    if (apart.length < mostTried && apart.every(({ row }) => Math.abs(row.y - one.row.y) > row.high || row.right < one.row.left || row.left > one.row.right)) apart.push(one); // prettier-ignore
+    if (apart.length < maxTried && apart.every(({ row }) => Math.abs(row.y - one.row.y) > row.high || row.right < one.row.left || row.left > one.row.right)) apart.push(one); // prettier-ignore
   return apart.map(({ row }) => row);
 }
 
@@ -180,7 +180,7 @@ async function straightened({ width, height, data }: Grey, { left, right, y, slo
   const scale = lineHigh / (high * 1.5);
   const [from, to] = [left - high * 0.7, right + high * 0.7];
   // Seen at an angle a plate is as high as ever, but shorter.
-  const wider = Math.max(1, usualLong / ((right - left) / high));
+  const wider = Math.max(1, defaultLong / ((right - left) / high));
   const [w, h] = [Math.round((to - from) * scale * wider), lineHigh];
   const out = new Uint8Array(w * h);
   for (let v = 0; v < h; v++)
@@ -228,12 +228,12 @@ function flatten(grey: Uint8Array, w: number, h: number): void {
     const to = new Uint8Array(from.length);
     for (let y = 0; y < h; y++)
       for (let x = 0; x < w; x++) {
-        let most = 0;
+        let max = 0;
         for (let d = -reach; d <= reach; d++) {
           const [u, v] = across ? [x + d, y] : [x, y + d];
-          if (u >= 0 && u < w && v >= 0 && v < h) most = Math.max(most, from[v * w + u]!);
+          if (u >= 0 && u < w && v >= 0 && v < h) max = Math.max(max, from[v * w + u]!);
         }
-        to[y * w + x] = most;
+        to[y * w + x] = max;
       }
     return to;
   };

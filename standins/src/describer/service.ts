@@ -50,7 +50,7 @@ function shaped({ sentence, facts = {} }: Answer, format: Shape | undefined): st
 
 const lateMs = 30_000;
 const slowMs = 4000;
-const mostPictures = 8;
+const maxPictures = 8;
 
 type Message = { readonly role?: string; readonly content?: string | readonly Content[] };
 type Request = { readonly model?: string; readonly messages?: readonly Message[]; readonly response_format?: Shape };
@@ -111,7 +111,7 @@ export function describer(): { router: Router; setFault(fault: DescriberFault): 
       if (isSmall && format) return void response.status(400).json({ error: { message: 'response_format is not supported' } });
       const parts = messages.flatMap(({ content }) => (typeof content === 'string' ? [{ type: 'text', text: content }] : (content ?? [])));
       const question = parts.map((c) => c.text ?? '').join(' ');
-      const pictures = parts.flatMap((c) => (c.type === 'image_url' ? [c.image_url?.url ?? ''] : [])).slice(0, mostPictures);
+      const pictures = parts.flatMap((c) => (c.type === 'image_url' ? [c.image_url?.url ?? ''] : [])).slice(0, maxPictures);
       const bytes = (url: string | undefined) => Buffer.from((url ?? '').replace(/^data:image\/jpeg;base64,/, ''), 'base64');
       const wanted = Object.keys(format?.json_schema?.schema?.properties ?? {}).map((n) => n.toLowerCase());
       const named = [...question.matchAll(/"([^"]{1,30})":/g)].map((m) => m[1]!.toLowerCase());

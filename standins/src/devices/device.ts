@@ -66,8 +66,8 @@ export function onvifDevice(settings: DeviceSettings, place: DevicePlace, pictur
             const isCovered = fault === 'covered';
             const source = `lens-${i + 1}`;
             return [
-              { kind: 'motion' as const, source, isSo: !isCovered && (await place.inView(i)).length > 0 },
-              { kind: 'too-dark' as const, source, isSo: isCovered },
+              { kind: 'motion' as const, source, isActive: !isCovered && (await place.inView(i)).length > 0 },
+              { kind: 'too-dark' as const, source, isActive: isCovered },
             ];
           }),
         )

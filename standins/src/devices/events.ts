@@ -3,7 +3,7 @@
 import { randomUUID } from 'node:crypto';
 import { writeOnvifEvent } from '@nibber/core/formats';
 
-export type DeviceState = { readonly kind: 'motion' | 'too-dark'; readonly source: string; readonly isSo: boolean };
+export type DeviceState = { readonly kind: 'motion' | 'too-dark'; readonly source: string; readonly isActive: boolean };
 
 export type EventsPlace = {
   readonly now: () => number;
@@ -28,11 +28,11 @@ export function pullPoints({ now, address, states }: EventsPlace) {
   const times = (point: Point) =>
     `<tev:CurrentTime>${new Date(now()).toISOString()}</tev:CurrentTime><tev:TerminationTime>${new Date(now() + point.endsAt - Date.now()).toISOString()}</tev:TerminationTime>`;
   const news = async (point: Point) =>
-    (await states()).flatMap(({ kind, source, isSo }) => {
+    (await states()).flatMap(({ kind, source, isActive }) => {
       const key = `${kind} ${source}`;
       const before = point.known.get(key);
-      if (before === isSo) return [];
-      point.known.set(key, isSo);
+      if (before === isActive) return [];
+      point.known.set(key, isActive);
       const [sourceName, stateName] = itemNames[kind];
       return writeOnvifEvent({
         at: now(),
@@ -40,8 +40,8 @@ export function pullPoints({ now, address, states }: EventsPlace) {
         topic: '',
         operation: before === undefined ? 'Initialized' : 'Changed',
         source: { [sourceName]: source },
-        data: { [stateName]: String(isSo) },
-        isSo,
+        data: { [stateName]: String(isActive) },
+        isActive,
       });
     });
   return {

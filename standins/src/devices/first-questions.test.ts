@@ -1,11 +1,11 @@
 import { createServer, type Server } from 'node:http';
 import express from 'express';
 import { allOf, readSoap, soapRequest } from '@nibber/core/formats';
-import { tried, usernameToken } from '@nibber/server/net/sign-in';
+import { tried, usernameToken } from '@nibber/server/net/login';
 import { onvifDevice, type Device } from './device';
 import { park } from './park';
 
-const signIn = tried(park.racks.user, park.racks.password);
+const login = tried(park.racks.user, park.racks.password);
 let racks: Device;
 let server: Server;
 let base: string;
@@ -23,7 +23,7 @@ afterAll(() => {
 
 describe('a device answers what any client asks first', () => {
   const asked = async (question: string, service = 'device_service', isSigned = false) => {
-    const body = soapRequest(question, isSigned ? usernameToken(signIn, new Date().toISOString()) : undefined, '');
+    const body = soapRequest(question, isSigned ? usernameToken(login, new Date().toISOString()) : undefined, '');
     const response = await fetch(`${base}/devices/racks/onvif/${service}`, { method: 'POST', body, headers: { 'content-type': 'application/soap+xml' } }); // prettier-ignore
     return readSoap(await response.text());
   };

@@ -15,7 +15,7 @@ type Service = keyof typeof services;
 /** Asked of a device by anybody (access class PRE_AUTH). */
 export const askedByAnybody: readonly string[] = ['GetSystemDateAndTime', 'GetServices', 'GetServiceCapabilities'];
 
-const abilities: { readonly [S in Service]: (settings: DeviceSettings) => string } = {
+const capabilities: { readonly [S in Service]: (settings: DeviceSettings) => string } = {
   device_service: () =>
     '<tds:Capabilities><tds:Network IPFilter="false" ZeroConfiguration="false" IPVersion6="false" DynDNS="false"/><tds:Security UsernameToken="true" HttpDigest="true"/><tds:System DiscoveryResolve="false" DiscoveryBye="false" RemoteDiscovery="false" SystemBackup="false" FirmwareUpgrade="false"/></tds:Capabilities>',
   media: (settings) =>
@@ -40,13 +40,13 @@ export function firstQuestions(settings: DeviceSettings, base: () => string) {
     GetServices: (body: string) => {
       const isAsked = /IncludeCapability[^>]*>\s*(true|1)\s*</.test(body);
       const one = (s: Service) =>
-        `<tds:Service><tds:Namespace>${services[s]}</tds:Namespace><tds:XAddr>${base()}/onvif/${s}</tds:XAddr>${isAsked ? `<tds:Capabilities>${abilities[s](settings)}</tds:Capabilities>` : ''}<tds:Version><tt:Major>2</tt:Major><tt:Minor>6</tt:Minor></tds:Version></tds:Service>`;
+        `<tds:Service><tds:Namespace>${services[s]}</tds:Namespace><tds:XAddr>${base()}/onvif/${s}</tds:XAddr>${isAsked ? `<tds:Capabilities>${capabilities[s](settings)}</tds:Capabilities>` : ''}<tds:Version><tt:Major>2</tt:Major><tt:Minor>6</tt:Minor></tds:Version></tds:Service>`;
       return `<tds:GetServicesResponse>${(Object.keys(services) as Service[]).map(one).join('')}</tds:GetServicesResponse>`;
     },
     GetServiceCapabilities: (_body: string, path: string) => {
       const service = serviceOf(path);
       const name = `${prefixes[service]}:GetServiceCapabilitiesResponse`;
-      return `<${name}>${abilities[service](settings)}</${name}>`;
+      return `<${name}>${capabilities[service](settings)}</${name}>`;
     },
     GetVideoSources: () =>
       `<trt:GetVideoSourcesResponse>${settings.channels.map((_, i) => `<trt:VideoSources token="lens-${i + 1}"><tt:Framerate>5</tt:Framerate><tt:Resolution><tt:Width>1920</tt:Width><tt:Height>1080</tt:Height></tt:Resolution></trt:VideoSources>`).join('')}</trt:GetVideoSourcesResponse>`,

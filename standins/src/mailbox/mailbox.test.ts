@@ -23,8 +23,8 @@ afterAll(() => box.close());
 const site = (more: object = {}) =>
   peopledYard
     .replace('role: owner }', `role: owner, mail: "wren@withy.example", ${JSON.stringify(more).slice(1, -1)} }`.replace(', }', ' }'))
-    .replaceAll('tell: [{ to: owner, by: push }]', 'tell: [{ to: owner, by: mail }]')
-    .replace('restSeconds: 300', 'restSeconds: 0')
+    .replaceAll('notify: [{ to: owner, channel: push }]', 'notify: [{ to: owner, channel: mail }]')
+    .replace('cooldownSeconds: 300', 'cooldownSeconds: 0')
     .replace('- { id: yard, name: Yard }', '- { id: yard, name: Yard, threadSeconds: 600 }')
     .concat(`channels: { mail: { host: localhost, port: ${box.port}, user: ${mailSignIn.user}, from: nibber@withy.example } }\n`);
 

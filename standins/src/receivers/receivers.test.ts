@@ -24,7 +24,7 @@ async function place(tell: string, more: string, options: Parameters<typeof test
   const stations = await testStations({
     site: peopledYard
       .replace('role: owner }', 'role: owner, phone: "+351900000001" }')
-      .replaceAll('tell: [{ to: owner, by: push }]', `tell: [${tell}]`)
+      .replaceAll('notify: [{ to: owner, channel: push }]', `notify: [${tell}]`)
       .concat(more),
     ...options,
   });
@@ -36,7 +36,7 @@ async function place(tell: string, more: string, options: Parameters<typeof test
 test('a webhook is a CloudEvent that its receiver can prove; its picture is there for whoever holds the link', async () => {
   const hook = webhookReceiver();
   const url = await listening(express().use(hook.router));
-  const stations = await place('{ to: board, by: webhook }', `receivers: [{ id: board, name: Board, by: webhook, url: "${url}/events" }]\n`, { ownServices: [url] }); // prettier-ignore
+  const stations = await place('{ to: board, channel: webhook }', `receivers: [{ id: board, name: Board, by: webhook, url: "${url}/events" }]\n`, { ownServices: [url] }); // prettier-ignore
   hook.setSecret('a secret of ours');
   await stations.record.write((transaction) =>
     stations.secrets.give(ofReceiver(stations.site.file.receivers![0]!), 'a secret of ours', transaction),
@@ -80,7 +80,7 @@ test('the signature is HMAC-SHA-256 over time and body', () => {
 test('a receiver that refuses is tried again and told once; what it answers is capped, and so is what is shown of it', async () => {
   const hook = webhookReceiver();
   const url = await listening(express().use(hook.router));
-  const stations = await place('{ to: board, by: webhook }', `receivers: [{ id: board, name: Board, by: webhook, url: "${url}/events" }]\n`, { ownServices: [url] }); // prettier-ignore
+  const stations = await place('{ to: board, channel: webhook }', `receivers: [{ id: board, name: Board, by: webhook, url: "${url}/events" }]\n`, { ownServices: [url] }); // prettier-ignore
   hook.setSecret('s');
   await stations.record.write((transaction) => stations.secrets.give(ofReceiver(stations.site.file.receivers![0]!), 's', transaction));
   hook.setFault('rubbish');
@@ -94,7 +94,7 @@ test('a receiver that refuses is tried again and told once; what it answers is c
 });
 
 test('private addresses are not called unless they were named when the program was started', async () => {
-  const stations = await place('{ to: owner, by: push }', '');
+  const stations = await place('{ to: owner, channel: push }', '');
   const refused = await stations.ask('POST', '/api/receivers', {
     receiver: { name: 'Inside', by: 'webhook', url: 'http://127.0.0.1:9/x' },
   });
@@ -120,7 +120,7 @@ const gatewayAt = (url: string) => ({
 test('a gateway is tried before it is saved, says what it answered, and then sends', async () => {
   const gateway = textGateway('key-1');
   const url = await listening(express().use(gateway.router));
-  const stations = await place('{ to: owner, by: text }', '', { ownServices: [url] });
+  const stations = await place('{ to: owner, channel: text }', '', { ownServices: [url] });
   const attempt = (secret: string) => stations.ask('POST', '/api/channels/text/try', { text: gatewayAt(url), to: '+351900000001', secret });
   const wrong = (await attempt('key-2')).body;
   expect(wrong.accepted).toBe(false);
@@ -145,7 +145,7 @@ test('a broker holds how the place stands, and hears of what happens without hol
   const bus: Broker = await broker(0, { user: 'nibber', password: 'withy-bus' });
   closing.push(() => bus.close());
   const stations = await place(
-    '{ to: bus, by: mqtt }',
+    '{ to: bus, channel: mqtt }',
     `receivers: [{ id: bus, name: Bus, by: mqtt, url: "${bus.url}", topic: withy, user: nibber }]\n`,
   );
   const say = () => stations.brokers.sayState(() => 'running');
@@ -176,7 +176,10 @@ describe('what a broker holds goes with what it is of', () => {
   beforeEach(async () => {
     bus = await open();
     closing.push(() => bus.close());
-    stations = await place('{ to: bus, by: mqtt }', `receivers: [{ id: bus, name: Bus, by: mqtt, url: "${bus.url}", topic: withy }]\n`);
+    stations = await place(
+      '{ to: bus, channel: mqtt }',
+      `receivers: [{ id: bus, name: Bus, by: mqtt, url: "${bus.url}", topic: withy }]\n`,
+    );
     await until(async () => (await say(), topics().length === 4 ? true : undefined));
   });
 
@@ -197,7 +200,7 @@ describe('what a broker holds goes with what it is of', () => {
     await stations.site.edit([[['receivers', 'bus'], receiverAt(next.url, 'withy')]], owner);
     await until(async () => (await say(), Object.keys(next.retained()).length === 4 ? true : undefined));
     expect(before.retained()).toEqual({});
-    await stations.site.edit([[['rules', 'comes-in', 'tell'], [{ to: 'owner', by: 'push' }]], [['receivers', 'bus'], undefined]], owner); // prettier-ignore
+    await stations.site.edit([[['rules', 'comes-in', 'tell'], [{ to: 'owner', channel: 'push' }]], [['receivers', 'bus'], undefined]], owner); // prettier-ignore
     await until(async () => (await say(), Object.keys(next.retained()).length === 0 ? true : undefined));
   });
 });
@@ -209,7 +212,7 @@ test('a broker with a certificate of its own is trusted where it is named, and s
   closing.push(() => bus.close());
   const receivers = `receivers: [{ id: bus, name: Bus, by: mqtt, url: "${bus.url}", topic: withy, user: nibber }]\n`;
   const attempt = async (brokerTls: object) => {
-    const stations = await place('{ to: bus, by: mqtt }', receivers, { brokerTls });
+    const stations = await place('{ to: bus, channel: mqtt }', receivers, { brokerTls });
     await stations.record.write((transaction) => stations.secrets.give(ofReceiver(stations.site.file.receivers![0]!), receiverSignIn.password, transaction)); // prettier-ignore
     return (await stations.ask('POST', '/api/receivers/bus/try')).body.accepted as boolean;
   };
@@ -235,7 +238,10 @@ describe('brokers that are not as they should be', () => {
     return `mqtt://127.0.0.1:${(server.address() as AddressInfo).port}`;
   }
   const tried = async (url: string) => {
-    const stations = await place('{ to: bus, by: mqtt }', `receivers: [{ id: bus, name: Bus, by: mqtt, url: "${url}", topic: withy }]\n`);
+    const stations = await place(
+      '{ to: bus, channel: mqtt }',
+      `receivers: [{ id: bus, name: Bus, by: mqtt, url: "${url}", topic: withy }]\n`,
+    );
     return (await stations.ask('POST', '/api/receivers/bus/try')).body as { accepted: boolean; said: string };
   };
   /** The protocol level of a CONNECT (3.1.1 and 5, 3.1.2.2): behind its header and the name of the protocol. */

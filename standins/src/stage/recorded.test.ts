@@ -21,20 +21,20 @@ function siteFile(change: (file: SiteFile) => void = () => {}): SiteFile {
   const read = readSite(
     readFileSync(path.join(__dirname, '../../../demo/withy-landing.yaml'), 'utf8').replaceAll(/STAGE/g, 'http://127.0.0.1:1'),
   );
-  if (!read.ok) throw new Error(JSON.stringify(read.faults.slice(0, 3)));
+  if (!read.ok) throw new Error(JSON.stringify(read.problems.slice(0, 3)));
   const file = structuredClone(read.site);
   const [rule] = file.rules!;
-  const { modes: _modes, hours: _hours, ...any } = rule!;
+  const { modes: _modes, schedule: _schedule, ...any } = rule!;
   file.rules!.push(
-    { ...any, id: 'passes', cameras: ['lane-gate', 'yard'], classes: ['vehicle', 'pet'], does: { kind: 'appears', zone: 'lane', frames: 3 }, restSeconds: 60 },
-    { ...any, id: 'nobody', does: { kind: 'empty', zone: 'yard', seconds: 20 }, restSeconds: 600 },
+    { ...any, id: 'passes', cameras: ['lane-gate', 'yard'], classes: ['vehicle', 'pet'], behaviour: { kind: 'appears', zone: 'lane', frames: 3 }, cooldownSeconds: 60 },
+    { ...any, id: 'nobody', behaviour: { kind: 'empty', zone: 'yard', seconds: 20 }, cooldownSeconds: 600 },
   ); // prettier-ignore
   change(file);
   return file;
 }
 
 test('a day of the stage', () => {
-  const versions = [siteFile(), siteFile((file) => file.rules?.forEach((r) => (r.restSeconds = 30)))];
+  const versions = [siteFile(), siteFile((file) => file.rules?.forEach((r) => (r.cooldownSeconds = 30)))];
   const compiled = versions.map((file) => compileSite(file));
   const listeners: ((change: SiteChange) => void)[] = [];
   let now = start;
@@ -98,7 +98,7 @@ test('a day of the stage', () => {
       follow.tick(now - 500);
     }
     const picture = { camera: frame.camera, at: frame.at, jpeg, motion: { parts: [], share: 0, isLightChange: false }, isInfrared: false };
-    follow.watched({ picture, frame, sightings: frame.objects.map((o) => ({ ...o, shows: 1 })) });
+    follow.watched({ picture, frame, sightings: frame.objects.map((o) => ({ ...o, quality: 1 })) });
     frames++;
   }
   follow.stop(now);

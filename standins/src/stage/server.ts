@@ -2,7 +2,7 @@
 
 import express, { type Express } from 'express';
 import { DateTime } from 'luxon';
-import { mostCanoes } from '../cameras/canoes';
+import { maxCanoes } from '../cameras/canoes';
 import { cast } from '../cameras/cast';
 import { camera, faultKinds, takePictures } from '../cameras/camera';
 import { composer } from '../cameras/compose';
@@ -118,7 +118,7 @@ export async function stage(options: StageOptions, others: Readonly<Record<strin
       things: Object.fromEntries(
         Object.entries(things).map(([name, { words }]) => [name, { words, there: world.things.some((t) => t === name) }]),
       ),
-      canoes: { home: world.canoes, most: mostCanoes },
+      canoes: { home: world.canoes, max: maxCanoes },
       walks: Object.fromEntries(Object.entries(walks).map(([name, walk]) => [name, walk.words])),
       faults: Object.fromEntries([...new Set([...plainCameras, ...Object.keys(breakable)])].map((part) => [part, faultsOf(part)])),
     });

@@ -1,6 +1,6 @@
 // The world of the stand-ins: who walks where, how light it is, how late, what is broken. Pure but for the clock passed in.
 
-import { mostCanoes } from '../cameras/canoes';
+import { maxCanoes } from '../cameras/canoes';
 import { cast, type FigureName } from '../cameras/cast';
 import type { Figure } from '../cameras/compose';
 import { faultKinds, type FaultKind } from '../cameras/camera';
@@ -223,7 +223,7 @@ export const newWorld = (offsetMs: number, life: boolean, pace = 1): World => ({
   offsetMs,
   faults: Object.fromEntries(plainCameras.map((c) => [c, 'none'])) as Record<PlainCamera, FaultKind>,
   life,
-  canoes: life ? mostCanoes : 0,
+  canoes: life ? maxCanoes : 0,
   things: [],
   pace,
   made: 0,
@@ -329,7 +329,7 @@ export function parseDirection(value: unknown): Direction | undefined {
     case 'clear':
       return { kind: 'clear' };
     case 'canoes':
-      return Number.isInteger(v.home) && (v.home as number) >= 0 && (v.home as number) <= mostCanoes
+      return Number.isInteger(v.home) && (v.home as number) >= 0 && (v.home as number) <= maxCanoes
         ? { kind: 'canoes', home: v.home as number }
         : undefined;
     case 'thing': {

@@ -1,7 +1,7 @@
 import { useLocalSearchParams } from 'expo-router';
 import { SiteScreen } from '../../../features/site/SiteScreen';
 
-export default function HoursRoute() {
+export default function ScheduleRoute() {
   const { item } = useLocalSearchParams<{ item: string }>();
   return <SiteScreen page="hours" item={item} />;
 }

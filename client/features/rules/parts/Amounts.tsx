@@ -16,7 +16,7 @@ import type { PartProps } from '../PartSheet';
 import { WhereShown } from './WhereShown';
 
 /** How often a streamed camera is looked at, unless it says otherwise. */
-const usualRate = 5;
+const defaultRate = 5;
 const slender = 0.4;
 
 /** With a value, or without the key where there is none. */
@@ -26,15 +26,15 @@ const put = <T extends object, K extends keyof T>(of: T, key: K, value: T[K] | u
 };
 
 export function LengthPart({ rule, cameras, change }: PartProps) {
-  const { does } = rule;
-  const rate = Math.round(cameras.find((c) => c.id === rule.cameras[0])?.health?.picturesASecond || usualRate);
+  const { behaviour } = rule;
+  const rate = Math.round(cameras.find((c) => c.id === rule.cameras[0])?.health?.picturesASecond || defaultRate);
   const set = (key: 'seconds' | 'frames', value: number | undefined) =>
-    change({ ...rule, does: put(does, key, value && (key === 'frames' ? Math.round(value) : value)) });
-  const frames = does.frames ?? 1;
+    change({ ...rule, behaviour: put(behaviour, key, value && (key === 'frames' ? Math.round(value) : value)) });
+  const frames = behaviour.frames ?? 1;
   return (
     <View style={{ gap: 8 }}>
-      <NumberField label="Seconds" value={does.seconds} put={(v) => set('seconds', v)} least={0} most={86_400} testID="for-seconds" />
-      <NumberField label="Pictures" value={does.frames} put={(v) => set('frames', v)} least={1} most={10_000} testID="for-frames" />
+      <NumberField label="Seconds" value={behaviour.seconds} put={(v) => set('seconds', v)} min={0} max={86_400} testID="for-seconds" />
+      <NumberField label="Pictures" value={behaviour.frames} put={(v) => set('frames', v)} min={1} max={10_000} testID="for-frames" />
       <Words size="small" tone="second">
         {`Both must be met. This camera is analysed ${rate} times per second: ${frames} ${frames === 1 ? 'frame is' : 'frames are'} about ${Math.round((frames / rate) * 10) / 10} s.`}
       </Words>
@@ -43,13 +43,13 @@ export function LengthPart({ rule, cameras, change }: PartProps) {
 }
 
 export function NumberPart({ rule, change }: PartProps) {
-  const { does } = rule;
-  const isUnder = does.under !== undefined;
-  const number = does.over ?? does.under;
+  const { behaviour } = rule;
+  const isUnder = behaviour.under !== undefined;
+  const number = behaviour.over ?? behaviour.under;
   const set = (under: boolean, value: number | undefined) => {
-    const { over: _over, under: _under, ...rest } = does;
+    const { over: _over, under: _under, ...rest } = behaviour;
     const whole = value === undefined ? undefined : Math.round(value);
-    change({ ...rule, does: whole === undefined ? rest : under ? { ...rest, under: Math.max(1, whole) } : { ...rest, over: whole } });
+    change({ ...rule, behaviour: whole === undefined ? rest : under ? { ...rest, under: Math.max(1, whole) } : { ...rest, over: whole } });
   };
   return (
     <View style={{ gap: 8 }}>
@@ -68,8 +68,8 @@ export function NumberPart({ rule, change }: PartProps) {
         label="Number"
         value={number}
         put={(v) => set(isUnder, v)}
-        least={isUnder ? 1 : 0}
-        most={1000}
+        min={isUnder ? 1 : 0}
+        max={1000}
         testID="number"
       />
     </View>
@@ -79,10 +79,10 @@ export function NumberPart({ rule, change }: PartProps) {
 export const MetresPart = ({ rule, change }: PartProps) => (
   <NumberField
     label="Metres"
-    value={rule.does.metres}
-    put={(metres) => change({ ...rule, does: put(rule.does, 'metres', metres) })}
-    least={0.1}
-    most={1000}
+    value={rule.behaviour.metres}
+    put={(metres) => change({ ...rule, behaviour: put(rule.behaviour, 'metres', metres) })}
+    min={0.1}
+    max={1000}
     help="Along the ground, from the camera’s mounting."
     testID="metres"
   />
@@ -92,11 +92,11 @@ export function SizePart({ rule, cameras, change }: PartProps) {
   const size = rule.size ?? {};
   const isAimed = cameras.filter((c) => rule.cameras.includes(c.id)).every((c) => c.aim);
   const set = (next: NonNullable<Rule['size']>) => {
-    const isEmpty = next.least === undefined && next.most === undefined && next.metres === undefined;
+    const isEmpty = next.min === undefined && next.max === undefined && next.metres === undefined;
     change(put(rule, 'size', isEmpty ? undefined : next));
   };
   const [feet, setFeet] = useState<Point>();
-  const there = feet && figureAt(cameras.find((c) => c.id === rule.cameras[0])?.aim, feet, size.least);
+  const there = feet && figureAt(cameras.find((c) => c.id === rule.cameras[0])?.aim, feet, size.min);
   const percent = (share: number | undefined) => share && Math.round(share * 100);
   const shareOf = (value: number | undefined) => (value === undefined ? undefined : value / 100);
   const metres = (key: 'least' | 'most', value: number | undefined) => {
@@ -124,36 +124,36 @@ export function SizePart({ rule, cameras, change }: PartProps) {
       </Row>
       <NumberField
         label="Minimum, % of picture height"
-        value={percent(size.least)}
+        value={percent(size.min)}
         put={(v) => set(put(size, 'least', shareOf(v)))}
-        least={0}
-        most={100}
+        min={0}
+        max={100}
         testID="size-least"
       />
       <NumberField
         label="Maximum, %"
-        value={percent(size.most)}
+        value={percent(size.max)}
         put={(v) => set(put(size, 'most', shareOf(v)))}
-        least={0}
-        most={100}
+        min={0}
+        max={100}
         testID="size-most"
       />
       {isAimed ? (
         <>
           <NumberField
             label="Minimum height, metres"
-            value={size.metres?.least}
+            value={size.metres?.min}
             put={(v) => metres('least', v)}
-            least={0}
-            most={100}
+            min={0}
+            max={100}
             testID="size-least-metres"
           />
           <NumberField
             label="Maximum height, metres"
-            value={size.metres?.most}
+            value={size.metres?.max}
             put={(v) => metres('most', v)}
-            least={0}
-            most={100}
+            min={0}
+            max={100}
             testID="size-most-metres"
           />
         </>
@@ -174,8 +174,8 @@ const unaimedShare = 0.2;
  * Who stands at a point: as high as a person by the camera's aim; where that is not known, as high as is asked for at least.
  * @returns shares of the picture; undefined at and above the horizon
  */
-export function figureAt(aim: object | null | undefined, feet: Point, least: number | undefined) {
-  if (!aim) return { feet, high: least || unaimedShare, isPerson: false };
+export function figureAt(aim: object | null | undefined, feet: Point, min: number | undefined) {
+  if (!aim) return { feet, high: min || unaimedShare, isPerson: false };
   const model = groundModel(aim as never);
   const ground = model.at(feet)?.ground;
   const head = ground && model.pixel(ground, grownMetres);

@@ -4,14 +4,14 @@ import { useRouter, type Href } from 'expo-router';
 import { View } from 'react-native';
 import { classOf } from '@nibber/core/boxes';
 import { filledIn, placeholders, unknownIn, type MessageValues } from '@nibber/core/rules';
-import type { Asks, Rule } from '@nibber/core/site';
+import type { Prompt, Rule } from '@nibber/core/site';
 import { OneOf } from '../../../ui/Choices';
 import { Field } from '../../../ui/Field';
 import { Button, Card, Row } from '../../../ui/Surface';
 import { Words } from '../../../ui/Words';
 import type { PartProps } from '../PartSheet';
-import { asksWords, classWords } from '../../ai-services/words';
-import { AsksPart } from './PromptPart';
+import { promptWords, classWords } from '../../ai-services/words';
+import { PromptPart } from './PromptPart';
 
 const kinds = [
   ['both', 'A picture and a description', true, true],
@@ -29,12 +29,12 @@ export function MessagePart({ rule, site, cameras, change }: PartProps) {
     const { [key]: _old, ...rest } = { ...message, ...now };
     change({ ...rule, message: words ? { ...rest, [key]: words } : rest });
   };
-  const setAsks = (asks: Asks) => {
-    const { asks: _old, ...rest } = { ...message, ...now };
-    change({ ...rule, message: Object.keys(asks).length ? { ...rest, asks } : rest });
+  const setPrompt = (prompt: Prompt) => {
+    const { prompt: _old, ...rest } = { ...message, ...now };
+    change({ ...rule, message: Object.keys(prompt).length ? { ...rest, prompt } : rest });
   };
   const cls = classOf(rule.classes[0]!);
-  const ofClass = cls && site.asks[cls];
+  const ofClass = cls && site.prompt[cls];
   const text = message.text ?? '';
   const wrong = (words: string) => {
     const unknown = unknownIn(words);
@@ -53,24 +53,26 @@ export function MessagePart({ rule, site, cameras, change }: PartProps) {
         }}
         rows
       />
-      {now.description && ofClass && !message.asks && (
+      {now.description && ofClass && !message.prompt && (
         <Card>
           <Words bold>Questions about the picture</Words>
-          <Words tone="second">{`Defaults for ${classWords[cls!]!.toLowerCase()}: ${asksWords(ofClass)}.`}</Words>
+          <Words tone="second">{`Defaults for ${classWords[cls!]!.toLowerCase()}: ${promptWords(ofClass)}.`}</Words>
           <Row>
-            <Button words="Use a different prompt" onPress={() => setAsks(ofClass)} testID="asks-own" />
+            <Button words="Use a different prompt" onPress={() => setPrompt(ofClass)} testID="asks-own" />
           </Row>
         </Card>
       )}
-      {now.description && (!ofClass || message.asks) && <AsksPart asks={message.asks ?? {}} change={(asks) => setAsks(asks)} />}
-      {now.description && ofClass && message.asks && (
+      {now.description && (!ofClass || message.prompt) && (
+        <PromptPart prompt={message.prompt ?? {}} change={(prompt) => setPrompt(prompt)} />
+      )}
+      {now.description && ofClass && message.prompt && (
         <Row>
-          <Button words={`Use the defaults for ${classWords[cls!]!.toLowerCase()}`} onPress={() => setAsks({})} testID="asks-of-class" />
+          <Button words={`Use the defaults for ${classWords[cls!]!.toLowerCase()}`} onPress={() => setPrompt({})} testID="asks-of-class" />
         </Row>
       )}
       {now.description && (
         <Row>
-          <Button words="Test prompts" onPress={() => router.navigate(`/rules/tries?rule=${rule.id}` as Href)} testID="try-wordings-of" />
+          <Button words="Test prompts" onPress={() => router.navigate(`/rules/prompt-tests?rule=${rule.id}` as Href)} testID="try-wordings-of" />
         </Row>
       )}
       <Field
@@ -91,7 +93,7 @@ export function MessagePart({ rule, site, cameras, change }: PartProps) {
       />
       <Row>
         {placeholders
-          .filter((p) => p !== 'sensor' && (p !== 'count' || rule.does.kind === 'count'))
+          .filter((p) => p !== 'sensor' && (p !== 'count' || rule.behaviour.kind === 'count'))
           .map((p) => (
             <Button
               key={p}
@@ -113,7 +115,7 @@ export function MessagePart({ rule, site, cameras, change }: PartProps) {
 /** An event as it may come. */
 function exampleOf({ rule, site, cameras }: Omit<PartProps, 'change' | 'week'>): MessageValues {
   const camera = cameras.find((c) => c.id === rule.cameras[0]);
-  const zone = camera?.zones.find((z) => z.id === (rule.does.zone ?? rule.does.to))?.name ?? camera?.name;
+  const zone = camera?.zones.find((z) => z.id === (rule.behaviour.zone ?? rule.behaviour.to))?.name ?? camera?.name;
   return {
     rule: rule.name,
     camera: camera?.name,
@@ -122,7 +124,11 @@ function exampleOf({ rule, site, cameras }: Omit<PartProps, 'change' | 'week'>):
     class: rule.classes[0],
     time: '14:02',
     count:
-      rule.does.over !== undefined ? String(rule.does.over + 1) : rule.does.under !== undefined ? String(rule.does.under - 1) : undefined,
+      rule.behaviour.over !== undefined
+        ? String(rule.behaviour.over + 1)
+        : rule.behaviour.under !== undefined
+          ? String(rule.behaviour.under - 1)
+          : undefined,
     mode: site.modes.find((m) => m.id === rule.modes?.[0])?.name ?? site.modes[0]?.name,
   };
 }

@@ -7,26 +7,26 @@ import { capital } from '../../../ui/capital';
 import { channelNamesOf } from '../../channels/words';
 import type { Rule } from '@nibber/core/site';
 import type { Site } from '../../../state/api/types';
-import { personWords, roles, tellsEverybody } from '../wording';
+import { personWords, roles, notifiesEverybody } from '../wording';
 
 const everyone = 'everyone';
 
-type Tell = NonNullable<Rule['tell']>;
+type Notify = NonNullable<Rule['notify']>;
 
-export function TellPart({ tell, site, change }: { tell: Tell; site: Site; change: (tell: Tell) => void }) {
+export function NotifyPart({ notify, site, change }: { notify: Notify; site: Site; change: (notify: Notify) => void }) {
   const isProgram = (to: string) => site.receivers.some((r) => r.id === to);
-  const people = [...new Set(tell.filter((t) => !isProgram(t.to)).map((t) => t.to))];
-  const programs = tell.filter((t) => isProgram(t.to)).map((t) => t.to);
-  const ways = personChannels.filter((c) => tell.some((t) => t.by === c));
+  const people = [...new Set(notify.filter((t) => !isProgram(t.to)).map((t) => t.to))];
+  const programs = notify.filter((t) => isProgram(t.to)).map((t) => t.to);
+  const ways = personChannels.filter((c) => notify.some((t) => t.by === c));
   const by: readonly PersonChannel[] = ways.length ? ways : ['push'];
-  const set = (to: readonly string[], channels: readonly PersonChannel[], told: readonly string[]) =>
+  const set = (to: readonly string[], channels: readonly PersonChannel[], notified: readonly string[]) =>
     change([
-      ...to.flatMap((t) => channels.map((c) => ({ to: t, by: c }))),
-      ...site.receivers.filter((r) => told.includes(r.id)).map((r) => ({ to: r.id, by: r.by })),
+      ...to.flatMap((t) => channels.map((c) => ({ to: t, channel: c }))),
+      ...site.receivers.filter((r) => notified.includes(r.id)).map((r) => ({ to: r.id, channel: r.by })),
     ]);
   const toggled = <T extends string>(all: readonly T[], one: T) => (all.includes(one) ? all.filter((a) => a !== one) : [...all, one]);
   const toggle = (who: string) => {
-    if (who === everyone) return set(tellsEverybody({ tell }) ? [] : roles, by, programs);
+    if (who === everyone) return set(notifiesEverybody({ notify }) ? [] : roles, by, programs);
     set(toggled(people, who), by, programs);
   };
   const choice = (value: string, detail?: string) => ({ value, words: capital(personWords(value, site)), detail, testID: `tell-${value}` });
@@ -39,7 +39,7 @@ export function TellPart({ tell, site, change }: { tell: Tell; site: Site; chang
           ...roles.map((role) => choice(role, site.people.filter((p) => p.role === role).map((p) => p.name).join(', ') || 'no one yet')), // prettier-ignore
           ...site.people.map((p) => choice(p.id)),
         ]}
-        values={tellsEverybody({ tell }) ? [everyone, ...people] : people}
+        values={notifiesEverybody({ notify }) ? [everyone, ...people] : people}
         toggle={toggle}
         rows
       />

@@ -2,7 +2,7 @@
 
 import { useState } from 'react';
 import { fieldLines, fieldsOfLines } from '@nibber/core/rules';
-import type { Asks } from '@nibber/core/site';
+import type { Prompt } from '@nibber/core/site';
 import { Check, OneOf } from '../../../ui/Choices';
 import { Field } from '../../../ui/Field';
 import { NumberField } from '../../../ui/NumberField';
@@ -25,10 +25,10 @@ const shown = [
   { value: 'both', words: 'Both' },
 ] as const;
 
-export function AsksPart({ asks, change }: { asks: Asks; change: (next: Asks) => void }) {
-  const [lines, setLines] = useState(() => fieldLines(asks.fields ?? []));
+export function PromptPart({ prompt, change }: { prompt: Prompt; change: (next: Prompt) => void }) {
+  const [lines, setLines] = useState(() => fieldLines(prompt.fields ?? []));
   const { wrong } = fieldsOfLines(lines);
-  const set = (next: { [K in keyof Asks]?: Asks[K] | undefined }) => change(tidied({ ...asks, ...next } as Asks));
+  const set = (next: { [K in keyof Prompt]?: Prompt[K] | undefined }) => change(tidied({ ...prompt, ...next } as Prompt));
   const write = (text: string) => {
     setLines(text);
     const read = fieldsOfLines(text);
@@ -39,8 +39,8 @@ export function AsksPart({ asks, change }: { asks: Asks; change: (next: Asks) =>
       <Words bold>Prompt for the AI service</Words>
       <Check
         words="A sentence"
-        checked={asks.sentence !== false}
-        press={() => set({ sentence: asks.sentence === false })}
+        checked={prompt.sentence !== false}
+        press={() => set({ sentence: prompt.sentence === false })}
         testID="asks-sentence"
       />
       <Field
@@ -66,7 +66,7 @@ export function AsksPart({ asks, change }: { asks: Asks; change: (next: Asks) =>
       </Row>
       <Field
         label="Custom prompt"
-        value={asks.words ?? ''}
+        value={prompt.words ?? ''}
         onChangeText={(words) => set({ words: words.slice(0, 600) })}
         multiline
         help="Added to the prompt: what to focus on, what to leave out, which tone."
@@ -74,17 +74,17 @@ export function AsksPart({ asks, change }: { asks: Asks; change: (next: Asks) =>
       />
       <Field
         label="Language"
-        value={asks.language ?? ''}
+        value={prompt.language ?? ''}
         onChangeText={(language) => set({ language: language.slice(0, 40) })}
         testID="asks-language"
       />
-      {asks.sentence !== false && (
+      {prompt.sentence !== false && (
         <NumberField
           label="Maximum length, characters"
-          value={asks.longest}
-          put={(longest) => set({ longest })}
-          least={40}
-          most={500}
+          value={prompt.maxCharacters}
+          put={(maxCharacters) => set({ maxCharacters })}
+          min={40}
+          max={500}
           help="280 if empty."
           testID="asks-longest"
         />
@@ -93,16 +93,16 @@ export function AsksPart({ asks, change }: { asks: Asks; change: (next: Asks) =>
       <OneOf
         label="What is sent"
         choices={shown.map((s) => ({ ...s, testID: `asks-shows-${s.value}` }))}
-        value={asks.shows ?? 'usual'}
-        choose={(value) => set({ shows: value === 'usual' ? undefined : (value as NonNullable<Asks['shows']>) })}
+        value={prompt.shows ?? 'usual'}
+        choose={(value) => set({ shows: value === 'usual' ? undefined : (value as NonNullable<Prompt['shows']>) })}
       />
-      {asks.shows !== 'whole' && (
+      {prompt.shows !== 'whole' && (
         <NumberField
           label="Number of close-ups"
-          value={asks.moments}
-          put={(moments) => set({ moments: moments === undefined ? undefined : Math.round(moments) })}
-          least={1}
-          most={4}
+          value={prompt.closeUps}
+          put={(closeUps) => set({ closeUps: closeUps === undefined ? undefined : Math.round(closeUps) })}
+          min={1}
+          max={4}
           help="1 if empty. Each extra picture adds cost."
           testID="asks-moments"
         />
@@ -112,15 +112,15 @@ export function AsksPart({ asks, change }: { asks: Asks; change: (next: Asks) =>
 }
 
 /** Without what says nothing. */
-function tidied({ sentence, words, language, longest, shows, moments, fields }: Asks): Asks {
+function tidied({ sentence, words, language, maxCharacters, shows, closeUps, fields }: Prompt): Prompt {
   const hasFields = (fields?.length ?? 0) > 0;
   return {
     ...(sentence === false && hasFields ? { sentence } : {}),
     ...(words ? { words } : {}),
     ...(language ? { language } : {}),
-    ...(longest === undefined ? {} : { longest }),
+    ...(maxCharacters === undefined ? {} : { maxCharacters }),
     ...(shows === undefined ? {} : { shows }),
-    ...(moments === undefined || moments === 1 ? {} : { moments }),
+    ...(closeUps === undefined || closeUps === 1 ? {} : { closeUps }),
     ...(hasFields && fields ? { fields } : {}),
   };
 }

@@ -10,7 +10,7 @@ import { Words } from '../../../ui/Words';
 import type { PartProps } from '../PartSheet';
 
 type Question = NonNullable<Rule['question']>;
-const usual: Pick<Question, 'seconds' | 'otherwise'> = { seconds: 8, otherwise: 'tell' };
+const usual: Pick<Question, 'seconds' | 'otherwise'> = { seconds: 8, onTimeout: 'send' };
 
 export function QuestionPart({ rule, change }: PartProps) {
   const question = rule.question;
@@ -32,8 +32,8 @@ export function QuestionPart({ rule, change }: PartProps) {
             { value: 'yes', words: 'Alert if yes', testID: 'question-if-yes' },
             { value: 'no', words: 'Alert if no', testID: 'question-if-no' },
           ]}
-          value={question.tellIf ?? 'yes'}
-          choose={(tellIf) => set({ tellIf: tellIf as 'yes' | 'no' })}
+          value={question.alertIf ?? 'yes'}
+          choose={(alertIf) => set({ alertIf: alertIf as 'yes' | 'no' })}
         />
       ) : null}
       <Check
@@ -50,8 +50,8 @@ export function QuestionPart({ rule, change }: PartProps) {
             says="The alert waits for the answer, up to this long."
             value={question.seconds}
             shown={`${question.seconds} s`}
-            least={1}
-            most={60}
+            min={1}
+            max={60}
             step={1}
             put={(seconds) => set({ seconds })}
             testID="question-seconds"
@@ -60,11 +60,11 @@ export function QuestionPart({ rule, change }: PartProps) {
           <OneOf
             label="Without an answer"
             choices={[
-              { value: 'tell', words: 'Send anyway', testID: 'question-otherwise-tell' },
-              { value: 'keep back', words: 'Do not send', testID: 'question-otherwise-keep' },
+              { value: 'notify', words: 'Send anyway', testID: 'question-otherwise-tell' },
+              { value: 'hold back', words: 'Do not send', testID: 'question-otherwise-keep' },
             ]}
-            value={question.otherwise}
-            choose={(otherwise) => set({ otherwise: otherwise as Question['otherwise'] })}
+            value={question.onTimeout}
+            choose={(onTimeout) => set({ onTimeout: onTimeout as Question['otherwise'] })}
           />
           <Row>
             <Button words="Remove this check" onPress={() => change(withQuestion(rule, undefined))} testID="question-none" />
@@ -79,7 +79,7 @@ export function QuestionPart({ rule, change }: PartProps) {
 export function withQuestion(rule: Rule, question: Question | undefined): Rule {
   const { question: _old, ...rest } = rule;
   if (!question || (!question.words && !question.unlessKnown)) return rest as Rule;
-  const { words, tellIf, unlessKnown, seconds, otherwise } = question;
-  const asked = words ? { words, ...(tellIf === 'no' ? { tellIf } : {}) } : {};
-  return { ...rest, question: { ...asked, ...(unlessKnown ? { unlessKnown } : {}), seconds, otherwise } } as Rule;
+  const { words, alertIf, unlessKnown, seconds, onTimeout } = question;
+  const asked = words ? { words, ...(alertIf === 'no' ? { alertIf } : {}) } : {};
+  return { ...rest, question: { ...asked, ...(unlessKnown ? { unlessKnown } : {}), seconds, onTimeout } } as Rule;
 }

@@ -15,16 +15,16 @@ const readChoice = (choice: string): readonly [isKnown: boolean, way: string] =>
 };
 
 export function ReturningPart({ rule, site, change }: PartProps) {
-  const { does } = rule;
-  const by = does.by ?? 'plate';
-  const known = does.known ?? true;
+  const { behaviour } = rule;
+  const by = behaviour.by ?? 'plate';
+  const known = behaviour.known ?? true;
   const ways = [...new Set(['plate', ...site.known.flatMap((k) => Object.keys(k.fields ?? {}))])];
   const able = site.known.filter((k) => (by === 'plate' ? k.plate : k.fields?.[by]) !== undefined);
-  const put = (next: Partial<Rule['does']>, who: readonly string[] | undefined) => {
-    const { who: _who, ...rest } = does;
-    change({ ...rule, does: { ...rest, ...next, ...(who?.length ? { who: [...who] } : {}) } });
+  const put = (next: Partial<Rule['behaviour']>, who: readonly string[] | undefined) => {
+    const { who: _who, ...rest } = behaviour;
+    change({ ...rule, behaviour: { ...rest, ...next, ...(who?.length ? { who: [...who] } : {}) } });
   };
-  const who = does.who ?? [];
+  const who = behaviour.who ?? [];
   return (
     <View style={{ gap: 8 }}>
       <OneOf

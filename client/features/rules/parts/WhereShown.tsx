@@ -11,7 +11,7 @@ type Props = Pick<PartProps, 'rule' | 'cameras'> & { children?: React.ReactNode;
 export function WhereShown({ rule, cameras, children, over }: Props) {
   const camera = cameras.find((c) => c.id === rule.cameras[0]);
   if (!camera) return null;
-  const named = zonesOf(rule.does, camera.id);
+  const named = zonesOf(rule.behaviour, camera.id);
   return (
     <View style={{ marginHorizontal: -16 }}>
       <CameraPicture camera={camera} words={`${camera.name}, with its zones`} over={over}>
@@ -21,7 +21,7 @@ export function WhereShown({ rule, cameras, children, over }: Props) {
             <ZoneShape key={z.id} zone={drawnZone(z)} chosen={named.includes(z.id)} />
           ))}
         {(camera.lines ?? []).map((l) => (
-          <LineShape key={l.id} line={drawnLine(l)} chosen={l.id === rule.does.line} />
+          <LineShape key={l.id} line={drawnLine(l)} chosen={l.id === rule.behaviour.line} />
         ))}
         {children}
       </CameraPicture>

@@ -21,8 +21,10 @@ export function ZonesPart({ rule, cameras, change }: PartProps) {
             <OneOf
               label={`Where on ${camera.name}?`}
               choices={choices.map((c) => ({ ...c, testID: `zone-${camera.id}-${c.words}` }))}
-              value={zoneOf(rule.does, camera.id) ?? whole}
-              choose={(zone) => change({ ...rule, does: withZone(rule.does, rule.cameras, camera.id, zone === whole ? undefined : zone) })}
+              value={zoneOf(rule.behaviour, camera.id) ?? whole}
+              choose={(zone) =>
+                change({ ...rule, behaviour: withZone(rule.behaviour, rule.cameras, camera.id, zone === whole ? undefined : zone) })
+              }
               rows
             />
           </View>

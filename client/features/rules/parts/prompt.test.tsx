@@ -1,50 +1,50 @@
 import { act, fireEvent, screen } from '@testing-library/react-native';
 import { useState } from 'react';
-import type { Asks } from '@nibber/core/site';
+import type { Prompt } from '@nibber/core/site';
 import { draw } from '../../../testing/draw';
-import { AsksPart } from './PromptPart';
+import { PromptPart } from './PromptPart';
 
-let asks: Asks;
-function Held({ first }: { first: Asks }) {
+let prompt: Prompt;
+function Held({ first }: { first: Prompt }) {
   const [now, set] = useState(first);
-  asks = now;
-  return <AsksPart asks={now} change={set} />;
+  prompt = now;
+  return <PromptPart prompt={now} change={set} />;
 }
 
 test('fields are written one a line, begun from ready ones, and what cannot be meant is said and not taken', async () => {
   await draw(<Held first={{}} />).drawn;
   await fireEvent.press(screen.getByTestId('asks-ready-Vehicle'));
-  expect(asks.fields?.map((f) => f.name)).toEqual(['colour', 'make', 'kind', 'plate', 'lettering']);
+  expect(prompt.fields?.map((f) => f.name)).toEqual(['colour', 'make', 'kind', 'plate', 'lettering']);
   await act(async () => fireEvent.changeText(screen.getByTestId('asks-fields'), 'colour\nkind: car'));
   expect(screen.getByText('After “kind:” enter at least two options, separated by commas.')).toBeTruthy();
-  expect(asks.fields).toHaveLength(5);
+  expect(prompt.fields).toHaveLength(5);
   await act(async () => fireEvent.changeText(screen.getByTestId('asks-fields'), 'colour\nladder?'));
-  expect(asks.fields).toEqual([{ name: 'colour', kind: 'text' }, { name: 'ladder', kind: 'yes or no' }]); // prettier-ignore
+  expect(prompt.fields).toEqual([{ name: 'colour', kind: 'text' }, { name: 'ladder', kind: 'yes or no' }]); // prettier-ignore
 });
 
 test('the sentence may be left out where fields are asked, and comes back where they are not', async () => {
   await draw(<Held first={{ fields: [{ name: 'colour', kind: 'text' }] }} />).drawn;
   await fireEvent.press(screen.getByTestId('asks-sentence'));
-  expect(asks.sentence).toBe(false);
+  expect(prompt.sentence).toBe(false);
   await act(async () => fireEvent.changeText(screen.getByTestId('asks-fields'), ''));
-  expect(asks).toEqual({});
+  expect(prompt).toEqual({});
 });
 
 test('own words and language are kept', async () => {
   await draw(<Held first={{}} />).drawn;
   await act(async () => fireEvent.changeText(screen.getByTestId('asks-words'), 'Leave out the weather.'));
   await act(async () => fireEvent.changeText(screen.getByTestId('asks-language'), 'French'));
-  expect(asks).toEqual({ words: 'Leave out the weather.', language: 'French' });
+  expect(prompt).toEqual({ words: 'Leave out the weather.', language: 'French' });
 });
 
 test('what is sent is chosen; a setting that is not shown here stays when another is changed', async () => {
-  await draw(<Held first={{ longest: 90 }} />).drawn;
+  await draw(<Held first={{ maxCharacters: 90 }} />).drawn;
   await fireEvent.press(screen.getByTestId('asks-shows-both'));
   await act(async () => fireEvent.changeText(screen.getByTestId('asks-moments'), '3'));
-  expect(asks).toEqual({ longest: 90, shows: 'both', moments: 3 });
+  expect(prompt).toEqual({ maxCharacters: 90, shows: 'both', moments: 3 });
   await fireEvent.press(screen.getByTestId('asks-shows-usual'));
   await act(async () => fireEvent.changeText(screen.getByTestId('asks-longest'), ''));
-  expect(asks).toEqual({ moments: 3 });
+  expect(prompt).toEqual({ moments: 3 });
   await fireEvent.press(screen.getByTestId('asks-shows-whole'));
   expect(screen.queryByTestId('asks-moments')).toBeNull();
 });

@@ -2,9 +2,9 @@
 
 import { useSessionQuery } from '../../../state/api';
 import type { Site } from '../../../state/api/types';
-import { SignIns } from '../../access/Sessions';
+import { Sessions } from '../../access/Sessions';
 
 export function Access({ site }: { site: Site }) {
   const { data: session } = useSessionQuery();
-  return <SignIns zone={site.place.timezone} isOwner={session?.visitor?.role === 'owner'} />;
+  return <Sessions zone={site.place.timezone} isOwner={session?.visitor?.role === 'owner'} />;
 }

@@ -3,27 +3,27 @@
 import { useState } from 'react';
 import { View } from 'react-native';
 import type { ClassName } from '@nibber/core/boxes';
-import { describingUses, type DescribingUse } from '@nibber/core/site';
+import { aiUses, type AiUse } from '@nibber/core/site';
 import { useServicesQuery } from '../../../state/api/aiServices';
-import type { DescribingState, ServiceState, Site } from '../../../state/api/types';
+import type { AiState, ServiceState, Site } from '../../../state/api/types';
 import { Attention, Button, Card, Row } from '../../../ui/Surface';
 import { day, exact } from '../../../ui/times';
 import { Words } from '../../../ui/Words';
-import { ClassAsksSheet } from '../../ai-services/ClassPromptsSheet';
+import { ClassPromptsSheet } from '../../ai-services/ClassPromptsSheet';
 import { OrderSheet } from '../../ai-services/OrderSheet';
 import { ServiceSheet } from '../../ai-services/ServiceSheet';
-import { asksWords, classWords, latelyWords, moneyWords, secondsWords, todayWords, useWords } from '../../ai-services/words';
+import { promptWords, classWords, recentWords, moneyWords, secondsWords, todayWords, useWords } from '../../ai-services/words';
 import { Loading } from '../../shell/Loading';
 import { everyMs, waitingWords } from '../words';
 import { SentPictures } from './SentPictures';
 
-type Open = { readonly service: string | undefined } | { readonly use: DescribingUse } | { readonly of: ClassName };
+type Open = { readonly service: string | undefined } | { readonly use: AiUse } | { readonly of: ClassName };
 
 export function Services({ site }: { site: Site }) {
   const asked = useServicesQuery(undefined, { pollingInterval: everyMs, refetchOnMountOrArgChange: true });
   const [open, setOpen] = useState<Open>();
   if (!asked.data) return <Loading words="Asking" of={[asked]} isPart />;
-  const { services, order, waiting, trouble, canMakeClips, version } = asked.data;
+  const { services, order, waiting, problem, canMakeClips, version } = asked.data;
   const close = () => setOpen(undefined);
   const opened = open && 'service' in open ? services.find((s) => s.service.id === open.service) : undefined;
   return (
@@ -37,7 +37,7 @@ export function Services({ site }: { site: Site }) {
         ) : (
           <Attention words="No AI service yet. Alerts have a picture but no description, and pictures cannot be checked." />
         )}
-        {trouble && <Attention words={trouble} />}
+        {problem && <Attention words={problem} />}
         <Row>
           <Button words="Add a service" glyph="add" onPress={() => setOpen({ service: undefined })} testID="add-service" />
         </Row>
@@ -45,7 +45,7 @@ export function Services({ site }: { site: Site }) {
       {services.map((s) => (
         <Service key={s.service.id} of={s} zone={site.place.timezone} open={() => setOpen({ service: s.service.id })} />
       ))}
-      {services.length > 0 && <ClassAsks asks={site.asks} open={(of) => setOpen({ of })} />}
+      {services.length > 0 && <ClassPrompts prompt={site.prompt} open={(of) => setOpen({ of })} />}
       {services.length > 1 && <Order services={services} order={order} open={(use) => setOpen({ use })} />}
       <Card>
         <Words bold heading={2}>
@@ -59,14 +59,14 @@ export function Services({ site }: { site: Site }) {
       </Card>
       <SentPictures site={site} />
       {open && 'service' in open && <ServiceSheet of={opened?.service} hasKey={opened?.hasKey ?? false} version={version} close={close} />}
-      {open && 'of' in open && <ClassAsksSheet of={open.of} asks={site.asks[open.of] ?? {}} version={version} close={close} />}
+      {open && 'of' in open && <ClassPromptsSheet of={open.of} prompt={site.prompt[open.of] ?? {}} version={version} close={close} />}
       {open && 'use' in open && <OrderSheet use={open.use} services={services} order={order[open.use]} version={version} close={close} />}
     </>
   );
 }
 
 function Service({ of, zone, open }: { of: ServiceState; zone: string; open: () => void }) {
-  const { service, isNamedAtStart, resting, lately, days, last } = of;
+  const { service, isNamedAtStart, resting, recentFrames, days, last } = of;
   const [isShown, setShown] = useState(false);
   const quiet = days.every((d) => d.answers + d.failed === 0);
   return (
@@ -86,7 +86,7 @@ function Service({ of, zone, open }: { of: ServiceState; zone: string; open: () 
         </Words>
       )}
       {resting && <Attention words={`Paused: ${resting}`} />}
-      <Words testID={`service-${service.id}-lately`}>{latelyWords(lately)}</Words>
+      <Words testID={`service-${service.id}-lately`}>{recentWords(recentFrames)}</Words>
       {!quiet && <Words>{todayWords(of)}</Words>}
       {(last.length > 0 || !quiet) && (
         <Row>
@@ -125,7 +125,7 @@ function Service({ of, zone, open }: { of: ServiceState; zone: string; open: () 
 }
 
 /** Asked once for a class; a rule may ask something of its own. */
-function ClassAsks({ asks, open }: { asks: Site['asks']; open: (of: ClassName) => void }) {
+function ClassPrompts({ prompt, open }: { prompt: Site['asks']; open: (of: ClassName) => void }) {
   return (
     <Card>
       <Words bold heading={2}>
@@ -136,7 +136,7 @@ function ClassAsks({ asks, open }: { asks: Site['asks']; open: (of: ClassName) =
           <View style={{ flexShrink: 1 }}>
             <Words>{classWords[of]}</Words>
             <Words size="small" tone="second">
-              {asksWords(asks[of] ?? {})}
+              {promptWords(prompt[of] ?? {})}
             </Words>
           </View>
           <Button
@@ -151,7 +151,7 @@ function ClassAsks({ asks, open }: { asks: Site['asks']; open: (of: ClassName) =
   );
 }
 
-type OrderProps = { services: readonly ServiceState[]; order: DescribingState['order']; open: (use: DescribingUse) => void };
+type OrderProps = { services: readonly ServiceState[]; order: AiState['order']; open: (use: AiUse) => void };
 
 function Order({ services, order, open }: OrderProps) {
   const nameOf = (id: string) => services.find((s) => s.service.id === id)?.service.name ?? id;
@@ -160,12 +160,12 @@ function Order({ services, order, open }: OrderProps) {
       <Words bold heading={2}>
         Order of use
       </Words>
-      {describingUses.map((use) => (
+      {aiUses.map((use) => (
         <Row key={use} style={{ justifyContent: 'space-between', flexWrap: 'nowrap' }}>
           <View style={{ flexShrink: 1 }}>
             <Words>{`${useWords[use].name}: ${useWords[use].says}`}</Words>
             <Words size="small" tone={order[use].length || use === 'asking' ? 'second' : 'attentionInk'}>
-              {order[use].length ? order[use].map(nameOf).join(', then ') : 'nobody'}
+              {order[use].length ? order[use].map(nameOf).join(', then ') : 'no one'}
             </Words>
           </View>
           <Button

@@ -106,7 +106,7 @@ function Channel({ channel: c, zone, setUp }: { channel: ReachAnswer; zone: stri
           </Words>
         </>
       )}
-      {c.trouble && <Attention words={c.trouble} />}
+      {c.problem && <Attention words={c.problem} />}
     </Card>
   );
 }

@@ -3,7 +3,7 @@
 import { createElement, useState } from 'react';
 import { View } from 'react-native';
 import { idOf } from '@nibber/core/words';
-import { troubleWords, usePutBackMutation, useRulesQuery } from '../../../state/api';
+import { problemWords, useRevertMutation, useRulesQuery } from '../../../state/api';
 import { useSetKnownMutation } from '../../../state/api/siteSettings';
 import type { Site } from '../../../state/api/types';
 import { useSay } from '../../../ui/Messages';
@@ -16,20 +16,20 @@ import { knownBy } from '../../known/words';
 export function Known({ site: { known, version } }: { site: Site }) {
   const say = useSay();
   const [setKnown] = useSetKnownMutation();
-  const [putBack] = usePutBackMutation();
+  const [revertChange] = useRevertMutation();
   const { data: answer } = useRulesQuery();
   const [open, setOpen] = useState<KnownThing | 'new'>();
   const edited = open === 'new' ? undefined : open;
   const put = async (next: readonly KnownThing[], words: string) => {
     const result = await setKnown({ known: [...next], version });
-    if (result.error) return say(troubleWords(result.error) ?? '');
-    say(words, { label: 'Undo', press: () => void putBack(result.data.version) });
+    if (result.error) return say(problemWords(result.error) ?? '');
+    say(words, { label: 'Undo', press: () => void revertChange(result.data.version) });
   };
   const save = (thing: Omit<KnownThing, 'id'>) =>
     edited
       ? put(known.map((k) => (k.id === edited.id ? { ...thing, id: k.id, ...(k.picture ? { picture: k.picture } : {}) } : k)), `${thing.name} saved.`) // prettier-ignore
       : put([...known, { id: idOf(thing.name, known.map((k) => k.id), 'thing'), ...thing }], `${thing.name} added.`); // prettier-ignore
-  const usedBy = (id: string) => (answer?.rules ?? []).filter((r) => r.does.who?.includes(id)).map((r) => r.name);
+  const usedBy = (id: string) => (answer?.rules ?? []).filter((r) => r.behaviour.who?.includes(id)).map((r) => r.name);
   return (
     <>
       <Row style={{ justifyContent: 'space-between' }}>

@@ -3,14 +3,14 @@
 import { useState } from 'react';
 import type { Mode } from '@nibber/core/site';
 import { idOf } from '@nibber/core/words';
-import { troubleWords, usePutBackMutation, useRulesQuery } from '../../../state/api';
+import { problemWords, useRevertMutation, useRulesQuery } from '../../../state/api';
 import { useModesQuery, useSetModesMutation } from '../../../state/api/modes';
 import type { Site } from '../../../state/api/types';
 import { useSay } from '../../../ui/Messages';
 import { Attention, Button, Card, Row } from '../../../ui/Surface';
 import { Words } from '../../../ui/Words';
 import { ModeSheet } from '../../modes/ModeSheet';
-import { Switching } from '../../modes/ModeSchedules';
+import { ModeSchedules } from '../../modes/ModeSchedules';
 import { RulesByModes } from '../../modes/RulesByModes';
 import { Loading } from '../../shell/Loading';
 import { useMaySetUp } from '../../session/may';
@@ -21,14 +21,14 @@ export function Modes({ site }: { site: Site }) {
   const asked = [useModesQuery(), useRulesQuery()] as const;
   const [{ data }, { data: rules }] = asked;
   const [setModes] = useSetModesMutation();
-  const [putBack] = usePutBackMutation();
+  const [revertChange] = useRevertMutation();
   const [open, setOpen] = useState<Mode | 'new'>();
   if (!data || !rules) return <Loading words="Reading" of={asked} isPart />;
   const { modes, warnings, version } = data;
   const put = async (next: readonly Mode[]) => {
     const answer = await setModes({ modes: next, version });
-    if (answer.error) return say(troubleWords(answer.error) ?? '');
-    say('The modes were changed.', { label: 'Undo', press: () => void putBack(answer.data.version) });
+    if (answer.error) return say(problemWords(answer.error) ?? '');
+    say('The modes were changed.', { label: 'Undo', press: () => void revertChange(answer.data.version) });
   };
   const save = (named: Pick<Mode, 'name' | 'armed'>) => {
     if (open === 'new') return void put([...modes, { id: idOf(named.name, modes.map((m) => m.id), 'mode'), ...named }]); // prettier-ignore
@@ -45,7 +45,7 @@ export function Modes({ site }: { site: Site }) {
       {warnings
         .filter((w) => w.kind === 'armed-but-empty' || w.kind === 'rule-in-no-mode' || w.kind === 'hours-never-meet-modes')
         .map((w) => (
-          <Attention key={w.words} words={`${w.words}. ${w.remedy}`} />
+          <Attention key={w.words} words={`${w.words}. ${w.hint}`} />
         ))}
       <Card>
         <Words bold heading={2}>
@@ -84,7 +84,7 @@ export function Modes({ site }: { site: Site }) {
           The first mode is the default. Set modes on Now.
         </Words>
       </Card>
-      <Switching site={site} plans={data.switching} version={version} mayEdit={mayEdit} />
+      <ModeSchedules site={site} plans={data.modeSchedules} version={version} mayEdit={mayEdit} />
       {open !== undefined && (
         <ModeSheet
           mode={edited}

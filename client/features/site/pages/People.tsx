@@ -11,7 +11,7 @@ import { ago, day } from '../../../ui/times';
 import { Words } from '../../../ui/Words';
 import { InviteSheet } from '../../people/InviteSheet';
 import { PersonSheet } from '../../people/PersonSheet';
-import { seesWords } from '../../people/words';
+import { accessWords } from '../../people/words';
 import { Loading } from '../../shell/Loading';
 
 export function People({ site }: { site: Site }) {
@@ -89,8 +89,8 @@ function wordsOf(
 ): string {
   // prettier-ignore
   const zone = site.place.timezone;
-  const told = phones.length === 0 ? 'No phone registered' : phones.map((f) => f.label).join(', ');
+  const notified = phones.length === 0 ? 'No phone registered' : phones.map((f) => f.label).join(', ');
   const seen = !hasAccount ? 'has not joined yet' : lastSeenAt === null ? 'not signed in' : `active ${ago(lastSeenAt, now, zone)}`;
-  const limits = [person.sees ? `Access to ${seesWords(person.sees, site, cameras)}` : '', person.until ? `Until ${person.until}` : ''].filter(Boolean); // prettier-ignore
-  return [`${told}; ${seen}`, ...limits].join('\n');
+  const limits = [person.access ? `Access to ${accessWords(person.access, site, cameras)}` : '', person.until ? `Until ${person.until}` : ''].filter(Boolean); // prettier-ignore
+  return [`${notified}; ${seen}`, ...limits].join('\n');
 }

@@ -5,9 +5,9 @@ import { useState } from 'react';
 import { weekOfText } from '@nibber/core/schedules';
 import { wallTime } from '@nibber/core/time';
 import { idOf } from '@nibber/core/words';
-import { useHoursQuery } from '../../../state/api/schedules';
-import type { HoursNow, Site } from '../../../state/api/types';
-import { hours as drafts } from '../../../state/schedules';
+import { useSchedulesQuery } from '../../../state/api/schedules';
+import type { ScheduleNow, Site } from '../../../state/api/types';
+import { schedules as drafts } from '../../../state/schedules';
 import { useAppDispatch } from '../../../state/store';
 import { OneOf } from '../../../ui/Choices';
 import { Field } from '../../../ui/Field';
@@ -17,44 +17,44 @@ import { Button, Card, Empty, Row } from '../../../ui/Surface';
 import { ago } from '../../../ui/times';
 import { Touch } from '../../../ui/Touch';
 import { Words } from '../../../ui/Words';
-import { HoursEditor } from '../../schedules/ScheduleEditor';
+import { ScheduleEditor } from '../../schedules/ScheduleEditor';
 import { OtherDraft } from '../../shell/OtherDraft';
-import { WeekOfHours } from '../../schedules/WeekGrid';
+import { WeekGrid } from '../../schedules/WeekGrid';
 import { lengthWords, usesWords } from '../../schedules/words';
 import { Loading } from '../../shell/Loading';
 import { useMaySetUp } from '../../session/may';
 
-export function Hours({ site, item }: { site: Site; item?: string }) {
-  return item === undefined ? <AllHours site={site} /> : <HoursEditor site={site} id={item} />;
+export function Schedule({ site, item }: { site: Site; item?: string }) {
+  return item === undefined ? <AllSchedules site={site} /> : <ScheduleEditor site={site} id={item} />;
 }
 
-function AllHours({ site }: { site: Site }) {
+function AllSchedules({ site }: { site: Site }) {
   const mayEdit = useMaySetUp();
   const router = useRouter();
   const [isMaking, setMaking] = useState(false);
-  const asked = useHoursQuery();
+  const asked = useSchedulesQuery();
   const { data } = asked;
   if (!data) return <Loading words="Reading" of={[asked]} isPart />;
-  const open = (id: string) => router.navigate(`/site/hours/${id}` as Href);
+  const open = (id: string) => router.navigate(`/site/schedules/${id}` as Href);
   return (
     <>
       <Row style={{ justifyContent: 'space-between' }}>
         <Words tone="second">{`Time zone: ${site.place.timezone}.`}</Words>
         {mayEdit && <Button glyph="add" words="New schedule" onPress={() => setMaking(true)} testID="new-hours" />}
       </Row>
-      <OtherDraft kind={drafts} all={data.hours.map((h) => h.plan)} path="/site/hours" words="new schedule" />
-      {data.hours.length === 0 && <Empty words="No schedules yet." next="Rules, quiet hours and modes can use them." />}
-      {data.hours.map((h) => (
-        <HoursCard key={h.plan.id} hours={h} all={data.hours} site={site} now={data.now} open={() => open(h.plan.id)} />
+      <OtherDraft kind={drafts} all={data.schedules.map((h) => h.plan)} path="/site/schedules" words="new schedule" />
+      {data.schedules.length === 0 && <Empty words="No schedules yet." next="Rules, quiet hours and modes can use them." />}
+      {data.schedules.map((h) => (
+        <ScheduleCard key={h.plan.id} schedules={h} all={data.schedules} site={site} now={data.now} open={() => open(h.plan.id)} />
       ))}
-      {isMaking && <NewHours all={data.hours} version={data.version} open={open} close={() => setMaking(false)} />}
+      {isMaking && <NewSchedule all={data.schedules} version={data.version} open={open} close={() => setMaking(false)} />}
     </>
   );
 }
 
-type CardProps = { hours: HoursNow; all: readonly HoursNow[]; site: Site; now: number; open: () => void };
+type CardProps = { schedules: ScheduleNow; all: readonly ScheduleNow[]; site: Site; now: number; open: () => void };
 
-function HoursCard({ hours: { plan, on, next, words, uses, minutesAWeek }, all, site, now, open }: CardProps) {
+function ScheduleCard({ schedules: { plan, on, next, words, uses, minutesAWeek }, all, site, now, open }: CardProps) {
   const { timezone: zone, latitude, longitude } = site.place;
   const base = plan.outside === undefined ? plan : all.find((h) => h.plan.id === plan.outside)?.plan;
   const today = wallTime(zone, now);
@@ -69,7 +69,7 @@ function HoursCard({ hours: { plan, on, next, words, uses, minutesAWeek }, all, 
             {`${on ? 'on' : 'off'}${next ? ` until ${ago(next, now, zone)}` : ''}`}
           </Words>
         </Row>
-        <WeekOfHours
+        <WeekGrid
           week={weekOfText(base?.weekly as never)}
           place={{ zone, latitude, longitude }}
           monday={today.day - today.weekday}
@@ -90,10 +90,10 @@ function HoursCard({ hours: { plan, on, next, words, uses, minutesAWeek }, all, 
 
 const ownWeek = 'own';
 
-type NewProps = { all: readonly HoursNow[]; version: number; open: (id: string) => void; close: () => void };
+type NewProps = { all: readonly ScheduleNow[]; version: number; open: (id: string) => void; close: () => void };
 
 /** Begun as a draft: nothing is saved before it was seen. */
-function NewHours({ all, version, open, close }: NewProps) {
+function NewSchedule({ all, version, open, close }: NewProps) {
   const dispatch = useAppDispatch();
   const [name, setName] = useState('');
   const [kind, setKind] = useState(ownWeek);

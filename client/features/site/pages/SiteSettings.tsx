@@ -2,7 +2,7 @@
 
 import { useState } from 'react';
 import { idOf } from '@nibber/core/words';
-import { troubleWords, usePutBackMutation } from '../../../state/api';
+import { problemWords, useRevertMutation } from '../../../state/api';
 import { useReplaceAreasMutation } from '../../../state/api/siteSettings';
 import type { Site } from '../../../state/api/types';
 import { Field } from '../../../ui/Field';
@@ -12,7 +12,7 @@ import { RemoveRow } from '../../../ui/RemoveRow';
 import { Sheet } from '../../../ui/Sheet';
 import { Button, Card, Row } from '../../../ui/Surface';
 import { Words } from '../../../ui/Words';
-import { PlaceForm } from '../../site-settings/SiteForm';
+import { SiteForm } from '../../site-settings/SiteForm';
 
 type Area = Site['areas'][number];
 
@@ -20,7 +20,7 @@ export function Place({ site }: { site: Site }) {
   return (
     <>
       <Card>
-        <PlaceForm key={site.version} site={site} />
+        <SiteForm key={site.version} site={site} />
       </Card>
       <Areas site={site} />
     </>
@@ -30,12 +30,12 @@ export function Place({ site }: { site: Site }) {
 function Areas({ site: { areas, version } }: { site: Site }) {
   const say = useSay();
   const [setAreas] = useReplaceAreasMutation();
-  const [putBack] = usePutBackMutation();
+  const [revertChange] = useRevertMutation();
   const [open, setOpen] = useState<Area | 'new'>();
   const put = async (next: readonly Area[], words: string) => {
     const answer = await setAreas({ areas: [...next], version });
-    if (answer.error) return say(troubleWords(answer.error) ?? '');
-    say(words, { label: 'Undo', press: () => void putBack(answer.data.version) });
+    if (answer.error) return say(problemWords(answer.error) ?? '');
+    say(words, { label: 'Undo', press: () => void revertChange(answer.data.version) });
   };
   const edited = open === 'new' ? undefined : open;
   const save = (name: string) =>

@@ -79,7 +79,7 @@ export function Storage({ site }: { site: Site }) {
           />
         </View>
         <Words size="small" tone="second">
-          {`Detections are stored for ${detections.mostDays} days, up to ${bytesWords(detections.mostBytes)}.${since}`}
+          {`Detections are stored for ${detections.maxDays} days, up to ${bytesWords(detections.maxBytes)}.${since}`}
         </Words>
       </Card>
     </>

@@ -9,7 +9,7 @@ import { readConfig } from '../../runtime/config';
 import { openRecord } from '../../db';
 import { password, testStations, until, type TestStations } from '../../testing/stations';
 import { isFromOwnPage, isOwnHost } from '../own-page';
-import { isMarked, startTries, browserMark } from './failed-attempts';
+import { isMarked, countFailedAttempts, browserMark } from './failed-attempts';
 
 let stations: TestStations;
 let sam: Record<string, string>;
@@ -30,9 +30,9 @@ const people = (text: string) =>
     by: { name: 'Wren', role: 'owner' },
     what: 'changed people',
   });
-const usualPeople = '  - { id: wren, name: Wren, role: owner }\n  - { id: sam, name: Sam, role: member }\n';
+const defaultPeople = '  - { id: wren, name: Wren, role: owner }\n  - { id: sam, name: Sam, role: member }\n';
 afterEach(async () => {
-  await people(usualPeople);
+  await people(defaultPeople);
   // An account goes with its person.
   if (!(await stations.access.withAccounts()).has('sam'))
     await stations.access.addAccount({ name: 'Sam', person: 'sam', role: 'member', password });
@@ -121,17 +121,17 @@ test('one changes one’s password, and is signed out everywhere else; an owner 
   expect(await stations.access.signIn('Sam', password, null)).toBeUndefined();
   expect((await stations.ask('PUT', '/api/password', { present: 'another long one', next: password }, here)).status).toBe(200);
 
-  const own = (await stations.ask('GET', '/api/sign-ins', undefined, here)).body as { name: string; isThis: boolean }[];
+  const own = (await stations.ask('GET', '/api/sessions', undefined, here)).body as { name: string; isThis: boolean }[];
   expect([...new Set(own.map((s) => s.name))]).toEqual(['Sam']);
   expect(own.filter((s) => s.isThis)).toHaveLength(1);
   const { token } = (await stations.ask('POST', '/api/tokens', { name: 'Lights', role: 'member', days: 30 })).body;
   const script = { authorization: `Bearer ${token}` };
   expect((await stations.ask('GET', '/api/rules', undefined, script)).status).toBe(200);
-  const all = (await stations.ask('GET', '/api/sign-ins')).body as { id: string; name: string; kind: string; expiresAt: number }[];
+  const all = (await stations.ask('GET', '/api/sessions')).body as { id: string; name: string; kind: string; expiresAt: number }[];
   const lights = all.find((s) => s.name === 'Lights')!;
   expect(lights.expiresAt - stations.clock.machine()).toBeLessThanOrEqual(30 * 86_400_000);
-  expect((await stations.ask('DELETE', `/api/sign-ins/${lights.id}`, undefined, here)).status).toBe(404);
-  expect((await stations.ask('DELETE', `/api/sign-ins/${lights.id}`)).status).toBe(200);
+  expect((await stations.ask('DELETE', `/api/sessions/${lights.id}`, undefined, here)).status).toBe(404);
+  expect((await stations.ask('DELETE', `/api/sessions/${lights.id}`)).status).toBe(200);
   expect((await stations.ask('GET', '/api/rules', undefined, script)).status).toBe(401);
   expect((await stations.ask('POST', '/api/tokens', { name: 'For ever', role: 'owner', days: 366 })).status).toBe(400);
   expect((await stations.ask('POST', '/api/tokens', { name: 'Mine', role: 'owner', days: 1 }, here)).status).toBe(403);
@@ -151,7 +151,7 @@ test('signing out is answered, and ends that sign-in alone', async () => {
 });
 
 test('the first owner needs the set-up code, is made whole or not at all, and once', async () => {
-  const empty = await testStations({ site: stations.site.text.replace(/people:\n(?: {2}- .*\n)+/, '').replaceAll('tell: [{ to: owner, by: push }]', 'tell: []'), bare: true }); // prettier-ignore
+  const empty = await testStations({ site: stations.site.text.replace(/people:\n(?: {2}- .*\n)+/, '').replaceAll('notify: [{ to: owner, channel: push }]', 'notify: []'), bare: true }); // prettier-ignore
   const make = (code: string, name = 'Robin') => empty.ask('POST', '/api/owner', { name, password, code }, {});
   expect((await empty.ask('GET', '/api/session', undefined, {})).body.isNew).toBe(true);
   expect((await make('AAAAA-AAAAA')).status).toBe(403);
@@ -165,31 +165,31 @@ test('the first owner needs the set-up code, is made whole or not at all, and on
 
 test('tries to sign in cost waits that grow; nobody is kept out by a stranger', () => {
   let now = 0;
-  const tries = startTries(() => now);
+  const failedAttempts = countFailedAttempts(() => now);
   const stranger = { name: 'Wren', address: '198.51.100.7', isKnown: false };
   const waits: string[] = [];
   for (let i = 0; i < 8; i++) {
     try {
-      tries.begin(stranger);
+      failedAttempts.begin(stranger);
       waits.push('tried');
     } catch (thrown) {
-      waits.push((thrown as { remedy: string }).remedy);
-      now += Number(/\d+/.exec((thrown as { remedy: string }).remedy)![0]) * 1000;
+      waits.push((thrown as { hint: string }).hint);
+      now += Number(/\d+/.exec((thrown as { hint: string }).hint)![0]) * 1000;
     }
   }
   expect(waits).toEqual(['tried', 'tried', 'tried', 'tried', 'Wait 1 s, then try again.', 'tried', 'Wait 2 s, then try again.', 'tried']);
   // From elsewhere, and from a browser that has been let in before, it is another matter.
-  expect(() => tries.begin({ name: 'Wren', address: '198.51.100.8', isKnown: false })).not.toThrow();
-  expect(() => tries.begin({ name: 'Wren', address: '198.51.100.7', isKnown: true })).not.toThrow();
+  expect(() => failedAttempts.begin({ name: 'Wren', address: '198.51.100.8', isKnown: false })).not.toThrow();
+  expect(() => failedAttempts.begin({ name: 'Wren', address: '198.51.100.7', isKnown: true })).not.toThrow();
   // A name tried from everywhere waits half a minute at the most.
   for (let i = 0; i < 200; i++)
     try {
-      tries.begin({ name: 'Wren', address: `203.0.113.${i}`, isKnown: false });
+      failedAttempts.begin({ name: 'Wren', address: `203.0.113.${i}`, isKnown: false });
     } catch {
       now += 1000;
     }
   now += 30_000;
-  expect(() => tries.begin({ name: 'Wren', address: '192.0.2.1', isKnown: false })).not.toThrow();
+  expect(() => failedAttempts.begin({ name: 'Wren', address: '192.0.2.1', isKnown: false })).not.toThrow();
   const secret = Buffer.alloc(32, 7);
   expect([isMarked(secret, 'wren', browserMark(secret, 'wren')), isMarked(secret, 'sam', browserMark(secret, 'wren')), isMarked(secret, 'wren', 'x')]).toEqual([true, false, false]); // prettier-ignore
 });
@@ -230,8 +230,8 @@ test('bodies are read once it is known who asks, and only so long', async () => 
   const long = { mode: 'x'.repeat(70_000) };
   expect((await stations.ask('PUT', '/api/areas/yard/mode', long, {})).status).toBe(401);
   expect((await stations.ask('PUT', '/api/areas/yard/mode', long)).status).toBe(413);
-  const faults = (await stations.ask('PUT', '/api/areas/yard/mode', Object.fromEntries(Array.from({ length: 2000 }, (_, i) => [`k${i}`, 1])))).body; // prettier-ignore
-  expect(faults.error.faults).toHaveLength(1);
+  const problems = (await stations.ask('PUT', '/api/areas/yard/mode', Object.fromEntries(Array.from({ length: 2000 }, (_, i) => [`k${i}`, 1])))).body; // prettier-ignore
+  expect(problems.error.problems).toHaveLength(1);
   expect((await stations.ask('GET', '/api/rules')).headers.get('cache-control')).toBe('no-store');
 });
 
@@ -277,11 +277,11 @@ test('a sign-in goes where it was given for and nowhere else, and dies with its 
   const move = (low: string) => stations.site.edit([[['cameras', 'gate', 'source'], { kind: 'streamed', low, secret: 'gate' }]], { by: { name: 'Wren', role: 'owner' }, what: 'moved it' }); // prettier-ignore
   const tryIt = async () => (await stations.ask('POST', '/api/cameras/gate/test')).body.why as string;
   await move('http://127.0.0.1:1/low');
-  await stations.ask('PUT', '/api/cameras/gate/sign-in', { name: 'admin', password: 'reed-mace-7' });
+  await stations.ask('PUT', '/api/cameras/gate/login', { name: 'admin', password: 'reed-mace-7' });
   await move(`${base}/low`);
   expect(await tryIt()).toMatch(/belongs to another address.*Enter the login again/);
   expect(asked).toEqual([]);
-  await stations.ask('PUT', '/api/cameras/gate/sign-in', { name: 'admin', password: 'reed-mace-7' });
+  await stations.ask('PUT', '/api/cameras/gate/login', { name: 'admin', password: 'reed-mace-7' });
   expect(await tryIt()).toMatch(/answered 404/);
   // The camera is asked for its time as well, by the same sign-in.
   expect(new Set(asked.filter(Boolean)).size).toBe(1);
@@ -307,7 +307,7 @@ describe('the password once more', () => {
     return { cookie: `nibber-session=${token}` };
   };
   const versioned = (headers: Record<string, string>) => ({ ...headers, 'if-match': `"${stations.site.version}"` });
-  const body = { role: 'member', sees: null, until: '2099-01-01' };
+  const body = { role: 'member', access: null, until: '2099-01-01' };
 
   test('who signed in long ago gives it before they change who comes in; a wrong one opens nothing', async () => {
     const wren = await stale('Wren');
@@ -323,7 +323,7 @@ describe('the password once more', () => {
   test.each([
     ['POST', '/api/tokens', { name: 'x', role: 'member', days: 1 }],
     ['POST', '/api/invitations', { name: 'Gil', role: 'member', days: 1 }],
-    ['PUT', '/api/site/file', { text: 'nibber: 1' }],
+    ['PUT', '/api/site/file', { text: 'nibber: 2' }],
     ['PUT', '/api/channels/mail', { mail: null }],
     ['DELETE', '/api/people/sam', undefined],
   ])('%s %s asks for it', async (method, route, given) => {
@@ -333,12 +333,13 @@ describe('the password once more', () => {
   test('a version that is put back asks for it where it changes who comes in, and else does not', async () => {
     const wren = await stale('Wren');
     await stations.ask('PUT', '/api/people/sam', body);
-    const putBack = async () => (await stations.ask('POST', `/api/site/versions/${stations.site.version}/put-back`, undefined, wren)).body;
-    expect((await putBack()).error.code).toBe('not-confirmed');
-    await people(usualPeople);
+    const revertChange = async () =>
+      (await stations.ask('POST', `/api/site/versions/${stations.site.version}/revert`, undefined, wren)).body;
+    expect((await revertChange()).error.code).toBe('not-confirmed');
+    await people(defaultPeople);
     await stations.ask('PUT', '/api/areas', { areas: stations.site.file.areas.map((a) => ({ ...a, name: 'Land' })) });
     expect(stations.site.file.areas[0]!.name).toBe('Land');
-    expect((await putBack()).version).toBe(stations.site.version);
+    expect((await revertChange()).version).toBe(stations.site.version);
   });
 
   test('a script has its token, and one’s own alerts need no password', async () => {
@@ -350,15 +351,15 @@ describe('the password once more', () => {
 });
 
 test('somebody whose password was changed is told, by what reaches them', async () => {
-  const told: { target: string; title: string }[] = [];
+  const notified: { target: string; title: string }[] = [];
   const own = stations.channels.find((c) => c.name === 'mail')!;
   const { reach, send } = own;
-  Object.assign(own, { reach: async () => ({ of: (to: string) => (to === 'sam' ? ['sam'] : []), why: () => '' }), send: async (target: string, { title }: { title: string }) => (told.push({ target, title }), { kind: 'accepted' }) }); // prettier-ignore
+  Object.assign(own, { reach: async () => ({ of: (to: string) => (to === 'sam' ? ['sam'] : []), why: () => '' }), send: async (target: string, { title }: { title: string }) => (notified.push({ target, title }), { kind: 'accepted' }) }); // prettier-ignore
   const here = await cookieOf('Sam');
   const next = 'another of four words';
   await stations.ask('PUT', '/api/password', { present: password, next }, here);
-  await until(() => told.length > 0 || undefined);
-  expect(told).toEqual([{ target: 'sam', title: 'Your password was changed' }]);
+  await until(() => notified.length > 0 || undefined);
+  expect(notified).toEqual([{ target: 'sam', title: 'Your password was changed' }]);
   await stations.ask('PUT', '/api/password', { present: next, next: password }, here);
   Object.assign(own, { reach, send });
 });
@@ -366,7 +367,7 @@ test('somebody whose password was changed is told, by what reaches them', async 
 test('refusals that come unusually often are said, and stand in the logbook', async () => {
   const headers = { ...(await cookieOf('Sam')) };
   for (let i = 0; i < 30; i++) await stations.ask('GET', '/api/site/file', undefined, headers);
-  expect(stations.troubles().notices.join()).toMatch(/\d+ forbidden requests within 10 minutes, from/);
+  expect(stations.problems().notices.join()).toMatch(/\d+ forbidden requests within 10 minutes, from/);
   await until(
     async () => (await stations.record.logbook.newest(20)).some((l) => l.what.startsWith('refused unusually many requests')) || undefined,
   );

@@ -2,15 +2,15 @@
 // A browser that has signed in before is known by its own cookie, so that nobody is kept out by what strangers try.
 
 import { createHmac, timingSafeEqual } from 'node:crypto';
-import { Trouble } from '@nibber/core/problem';
+import { Problem } from '@nibber/core/problem';
 
 /** Whoever tries: the account's name as typed, where from, and whether the browser is known to this account. */
-export type Trier = { readonly name: string; readonly address: string; readonly isKnown: boolean };
+export type WhoTries = { readonly name: string; readonly address: string; readonly isKnown: boolean };
 
-export type Tries = {
+export type FailedAttempts = {
   /** Counts a try as failed until it is said to be right. @throws Trouble 'too-many-tries' with how long to wait */
-  begin(trier: Trier): void;
-  right(trier: Trier): void;
+  begin(trier: WhoTries): void;
+  right(trier: WhoTries): void;
 };
 
 /** Failures that cost nothing, and the longest wait after more, ms. The wait doubles with each. */
@@ -23,11 +23,11 @@ const limits = {
 } as const;
 type Scope = keyof typeof limits;
 const forgottenMs = 3600_000;
-const mostHeld = 20_000;
+const maxHeld = 20_000;
 
-export function startTries(now: () => number): Tries {
+export function countFailedAttempts(now: () => number): FailedAttempts {
   const held = new Map<string, { fails: number; last: number }>();
-  const keysOf = ({ name, address, isKnown }: Trier): [Scope, string][] => {
+  const keysOf = ({ name, address, isKnown }: WhoTries): [Scope, string][] => {
     const who = name.trim().toLowerCase();
     return isKnown
       ? [['pair', `known ${who}`]]
@@ -49,7 +49,7 @@ export function startTries(now: () => number): Tries {
       const wait = Math.max(...keys.map(waitOf));
       if (wait > 0) {
         const seconds = Math.ceil(wait / 1000);
-        throw new Trouble(
+        throw new Problem(
           'too-many-tries',
           'Too many attempts to sign in.',
           `Wait ${seconds < 120 ? `${seconds} s` : `${Math.ceil(seconds / 60)} min`}, then try again.`,
@@ -63,7 +63,7 @@ export function startTries(now: () => number): Tries {
       }
       // The oldest are forgotten first: a flood of invented names must not cost memory.
       for (const key of held.keys()) {
-        if (held.size <= mostHeld) break;
+        if (held.size <= maxHeld) break;
         held.delete(key);
       }
     },

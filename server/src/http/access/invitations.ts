@@ -1,49 +1,62 @@
 // Coming in by an invitation: made by whoever sets the place up, shown once as a link and a square code, used once.
 
 import type { Request, Response } from 'express';
-import { Trouble } from '@nibber/core/problem';
-import { leastPassword } from '@nibber/core/permissions';
+import { Problem } from '@nibber/core/problem';
+import { minPassword } from '@nibber/core/permissions';
 import { tidyName } from '../../db/names';
-import { mostInvitationDays, type Invited } from '../../db/invitations';
+import { maxInvitationDays, type Invited } from '../../db/invitations';
 import { may } from '@nibber/core/permissions';
 import { route, type Route } from '../route';
 import { list, maybeText, named, number, object, orNull, text, typed, yesNo, type AnswerOf } from '../schema';
 import type { Services } from '../services';
 import { onlyId, role, siteParts } from '../shapes';
 import { session } from './session';
-import type { Tries } from './failed-attempts';
+import type { FailedAttempts } from './failed-attempts';
 
-const { until, sees } = siteParts.people.items.properties;
-const shown = { id: text, person: maybeText, name: maybeText, role, sees: orNull(sees), until: maybeText, madeBy: text, expiresAt: number };
+const { until, access } = siteParts.people.items.properties;
+const shown = {
+  id: text,
+  person: maybeText,
+  name: maybeText,
+  role,
+  access: orNull(access),
+  until: maybeText,
+  madeBy: text,
+  expiresAt: number,
+};
 const invitation = named('Invitation', object(shown));
 const token = { ...typed(80), pattern: '^[A-Za-z0-9_-]+$' } as const;
 const asked = object(
-  { person: typed(40), name: { ...typed(80), pattern: '\\S' }, role, sees, until, days: { type: 'integer', minimum: 1, maximum: mostInvitationDays } }, // prettier-ignore
-  ['person', 'name', 'role', 'sees', 'until'],
+  { person: typed(40), name: { ...typed(80), pattern: '\\S' }, role, access, until, days: { type: 'integer', minimum: 1, maximum: maxInvitationDays } }, // prettier-ignore
+  ['person', 'name', 'role', 'access', 'until'],
 );
 
 type Used = Pick<Services, 'invitations' | 'config' | 'site' | 'record' | 'clock'>;
 /** Signs in whoever has just come in. */
 type LetIn = (request: Request, response: Response, who: { name: string; password: string }) => Promise<AnswerOf<typeof session>>; // prettier-ignore
 
-export function invitationRoutes({ invitations, config, site, record, clock }: Used, tries: Tries, letIn: LetIn): Route[] {
+export function invitationRoutes(
+  { invitations, config, site, record, clock }: Used,
+  failedAttempts: FailedAttempts,
+  letIn: LetIn,
+): Route[] {
   /** A guess costs waits, as one at a password does; whoever holds a good one, of 192 bits, is kept out by nobody's guesses. */
   const guarded = (request: Request, token: string) =>
     invitations.look(token).catch((thrown: unknown) => {
-      tries.begin({ name: 'invitation', address: request.ip ?? '', isKnown: false });
+      failedAttempts.begin({ name: 'invitation', address: request.ip ?? '', isKnown: false });
       throw thrown;
     });
   const invitedBy = (body: {
     person?: string;
     name?: string;
     role?: Invited extends { role: infer R } ? R : string;
-    sees?: unknown;
+    access?: unknown;
     until?: string;
   }): Invited =>
     // prettier-ignore
     body.person !== undefined
       ? { kind: 'known', person: body.person }
-      : { kind: 'new', name: body.name, role: (body.role ?? 'member') as 'member', sees: body.sees as undefined, until: body.until };
+      : { kind: 'new', name: body.name, role: (body.role ?? 'member') as 'member', access: body.access as undefined, until: body.until };
   return [
     route({
       method: 'get',
@@ -52,7 +65,7 @@ export function invitationRoutes({ invitations, config, site, record, clock }: U
       summary: 'Open invitations',
       answer: list(invitation),
       handle: async () =>
-        (await invitations.open()).map(({ id, person, name, role: asRole, sees: what, until: end, madeBy, expiresAtMachine }) => ({ id, person, name, role: asRole, sees: what ?? null, until: end, madeBy, expiresAt: expiresAtMachine })), // prettier-ignore
+        (await invitations.open()).map(({ id, person, name, role: asRole, access: what, until: end, madeBy, expiresAtMachine }) => ({ id, person, name, role: asRole, access: what ?? null, until: end, madeBy, expiresAt: expiresAtMachine })), // prettier-ignore
     }),
     route({
       method: 'post',
@@ -67,9 +80,9 @@ export function invitationRoutes({ invitations, config, site, record, clock }: U
         const person = invited.kind === 'known' ? site.file.people?.find((p) => p.id === invited.person) : undefined;
         const asRole = invited.kind === 'new' ? invited.role : person?.role;
         if (asRole === 'owner' && !may(visitor.role, 'change owners'))
-          throw new Trouble('not-allowed', 'Only an owner can invite an owner.', 'Ask the owner to create this invitation.');
-        if (invited.kind === 'new' && asRole === 'guest' && (!invited.until || !invited.sees))
-          throw new Trouble('bad-input', 'A guest needs access to something and an end date.', 'Choose both.');
+          throw new Problem('not-allowed', 'Only an owner can invite an owner.', 'Ask the owner to create this invitation.');
+        if (invited.kind === 'new' && asRole === 'guest' && (!invited.until || !invited.access))
+          throw new Problem('bad-input', 'A guest needs access to something and an end date.', 'Choose both.');
         const made = await invitations.make(invited, visitor, body.days);
         // After the sign #: what stands there is never sent to a server by itself, nor written in its logs.
         return { id: made.id, link: `${config.publicUrl}/join#${made.token}`, expiresAt: made.expiresAt };
@@ -82,7 +95,7 @@ export function invitationRoutes({ invitations, config, site, record, clock }: U
       summary: 'Revoke an open invitation',
       answer: onlyId,
       async handle({ params: { invitation: id }, visitor }) {
-        if (!(await invitations.end(id))) throw new Trouble('not-found', 'Invitation not found.', 'It may have been used already.');
+        if (!(await invitations.end(id))) throw new Problem('not-found', 'Invitation not found.', 'It may have been used already.');
         await record.logbook.noteDeed(clock.now(), visitor, 'ended an invitation');
         return { id };
       },
@@ -105,7 +118,7 @@ export function invitationRoutes({ invitations, config, site, record, clock }: U
       path: '/api/invited/account',
       may: 'anyone',
       summary: 'Accept an invitation with a name and a password',
-      body: object({ token, name: { ...typed(80), pattern: '\\S' }, password: { ...typed(200), minLength: leastPassword } }),
+      body: object({ token, name: { ...typed(80), pattern: '\\S' }, password: { ...typed(200), minLength: minPassword } }),
       answer: session,
       async handle({ request, response, body }) {
         const found = await guarded(request, body.token);

@@ -1,9 +1,9 @@
 // Signing in and out, passwords, sign-ins and tokens; with the set-up code, the first visit makes the owner's account.
 
 import type { Request, Response } from 'express';
-import { mostBearerDays, type Visitor } from '../../db/access';
-import { leastPassword } from '@nibber/core/permissions';
-import { Trouble } from '@nibber/core/problem';
+import { maxBearerDays, type Visitor } from '../../db/access';
+import { minPassword } from '@nibber/core/permissions';
+import { Problem } from '@nibber/core/problem';
 import type { Doer } from '../../db/logbook';
 import { may } from '@nibber/core/permissions';
 import { route, type Route } from '../route';
@@ -13,21 +13,21 @@ import { onlyId, role } from '../shapes';
 import { browserWords, cookieOf, setCookie, visitorOf } from './cookies';
 import { invitationRoutes } from './invitations';
 import { session } from './session';
-import { browserMark, isMarked, startTries } from './failed-attempts';
+import { browserMark, isMarked, countFailedAttempts } from './failed-attempts';
 
 const cookieDays = 30;
 const markDays = 365;
 
 const name = { ...typed(80), pattern: '\\S' } as const;
-const newPassword = { ...typed(200), minLength: leastPassword } as const;
+const newPassword = { ...typed(200), minLength: minPassword } as const;
 const credentials = object({ name, password: typed(200) });
-const signIn = named('SignIn', object({ id: text, kind: oneOf('browser', 'bearer'), name: text, person: maybeText, role, label: maybeText, madeAt: maybeNumber, lastSeenAt: maybeNumber, expiresAt: { type: 'number' }, isThis: yesNo })); // prettier-ignore
+const listed = named('ListedSession', object({ id: text, kind: oneOf('browser', 'bearer'), name: text, person: maybeText, role, label: maybeText, madeAt: maybeNumber, lastSeenAt: maybeNumber, expiresAt: { type: 'number' }, isThis: yesNo })); // prettier-ignore
 
 type Used = Pick<Services, 'access' | 'site' | 'clock' | 'record' | 'markSecret' | 'invitations' | 'config'>;
 
 export function accessRoutes(services: Used): Route[] {
   const { access, clock, record, markSecret, site } = services;
-  const tries = startTries(clock.machine);
+  const failedAttempts = countFailedAttempts(clock.machine);
   const note = (who: Doer, what: string) => record.logbook.noteDeed(clock.now(), who, what);
   const answerOf = async (visitor: Visitor | undefined): Promise<AnswerOf<typeof session>> => ({
     visitor: visitor ? { name: visitor.name, role: visitor.role, person: visitor.person ?? null } : null,
@@ -37,14 +37,14 @@ export function accessRoutes(services: Used): Route[] {
   const letIn = async (request: Request, response: Response, { name, password }: TypeOf<typeof credentials>) => {
     const person = await access.personOf(name);
     const trier = { name, address: request.ip ?? '', isKnown: isMarked(markSecret, person, cookieOf(request, 'nibber-browser')) };
-    tries.begin(trier);
+    failedAttempts.begin(trier);
     const token = await access.signIn(name, password, browserWords(request.headers['user-agent']));
     if (!token) {
       // A name that nobody has may be a password in the wrong field: it is not written down.
       await note(person ? { name: name.trim(), person } : { name: 'Somebody' }, 'was refused: wrong name or password');
-      throw new Trouble('not-signed-in', 'The name or the password is wrong.', 'Try again, or ask the owner for a new password.');
+      throw new Problem('not-signed-in', 'The name or the password is wrong.', 'Try again, or ask the owner for a new password.');
     }
-    tries.right(trier);
+    failedAttempts.right(trier);
     setCookie(response, 'nibber-session', token, cookieDays);
     setCookie(response, 'nibber-browser', browserMark(markSecret, person!), markDays);
     const visitor = await access.visitor(token);
@@ -54,14 +54,14 @@ export function accessRoutes(services: Used): Route[] {
   /** Work that tells whether a password is that of the one who is signed in: wrong ones cost waits. */
   const guessing = async (request: Request, { person }: Visitor, work: () => Promise<void>) => {
     const trier = { name: `password of ${person}`, address: request.ip ?? '', isKnown: true };
-    tries.begin(trier);
+    failedAttempts.begin(trier);
     await work();
-    tries.right(trier);
+    failedAttempts.right(trier);
   };
   /** Those that somebody may see and end: everybody's, or their own. */
-  const signInsFor = (visitor: Visitor) => access.signIns(may(visitor.role, 'end sessions') ? undefined : (visitor.person ?? ''));
+  const sessionsFor = (visitor: Visitor) => access.sessions(may(visitor.role, 'end sessions') ? undefined : (visitor.person ?? ''));
   return [
-    ...invitationRoutes(services, tries, letIn),
+    ...invitationRoutes(services, failedAttempts, letIn),
     route({
       method: 'get',
       path: '/api/session',
@@ -115,9 +115,9 @@ export function accessRoutes(services: Used): Route[] {
       answer: session,
       async handle({ request, response, body }) {
         const trier = { name: 'set-up code', address: request.ip ?? '', isKnown: false };
-        tries.begin(trier);
+        failedAttempts.begin(trier);
         await access.makeOwner(body);
-        tries.right(trier);
+        failedAttempts.right(trier);
         return letIn(request, response, body);
       },
     }),
@@ -136,22 +136,22 @@ export function accessRoutes(services: Used): Route[] {
     }),
     route({
       method: 'get',
-      path: '/api/sign-ins',
+      path: '/api/sessions',
       may: 'own account',
       summary: 'Active sessions and tokens: all for an owner, otherwise your own',
-      answer: list(signIn),
+      answer: list(listed),
       handle: async ({ visitor }) =>
-        (await signInsFor(visitor)).map((s) => ({ ...s, person: s.person ?? null, isThis: s.id === visitor.session })),
+        (await sessionsFor(visitor)).map((s) => ({ ...s, person: s.person ?? null, isThis: s.id === visitor.session })),
     }),
     route({
       method: 'delete',
-      path: '/api/sign-ins/:signIn',
+      path: '/api/sessions/:session',
       may: 'own account',
       summary: 'End a session or revoke a token',
       answer: onlyId,
       async handle({ params, visitor }) {
-        const found = (await signInsFor(visitor)).find((s) => s.id === params.signIn);
-        if (!found) throw new Trouble('not-found', 'Session not found.', 'It may have ended already.');
+        const found = (await sessionsFor(visitor)).find((s) => s.id === params.session);
+        if (!found) throw new Problem('not-found', 'Session not found.', 'It may have ended already.');
         await access.end(found.id);
         await note(visitor, found.kind === 'bearer' ? `revoked the token ${found.name}` : `ended a session of ${found.name}`);
         return { id: found.id };
@@ -166,7 +166,7 @@ export function accessRoutes(services: Used): Route[] {
       body: object({
         name: { ...typed(60), pattern: '\\S' },
         role: oneOf('installer', 'owner', 'member'),
-        days: { type: 'integer', minimum: 1, maximum: mostBearerDays },
+        days: { type: 'integer', minimum: 1, maximum: maxBearerDays },
       }),
       answer: object({ token: text }),
       async handle({ body, visitor }) {

@@ -21,7 +21,7 @@ const windowMs = 10 * 60_000;
 /** So many in that time are more than people mistype. */
 const unusual = 30;
 const noteEveryMs = 3_600_000;
-const mostHeld = 1000;
+const maxHeld = 1000;
 
 const words: { readonly [K in Refused['kind']]: string } = {
   'sign-in': 'wrong passwords or codes',
@@ -38,7 +38,7 @@ export function startWatching({ clock, record }: { readonly clock: Clock; readon
     return (Object.keys(words) as Refused['kind'][]).flatMap((kind) => {
       const own = recent.filter((r) => r.kind === kind);
       const from = [...new Set(own.map((r) => r.from))];
-      return own.length < unusual ? [] : [{ kind, words: `${own.length}${own.length === mostHeld ? ' or more' : ''} ${words[kind]} within 10 minutes, from ${from.slice(0, 3).join(', ')}${from.length > 3 ? ' and others' : ''}.` }]; // prettier-ignore
+      return own.length < unusual ? [] : [{ kind, words: `${own.length}${own.length === maxHeld ? ' or more' : ''} ${words[kind]} within 10 minutes, from ${from.slice(0, 3).join(', ')}${from.length > 3 ? ' and others' : ''}.` }]; // prettier-ignore
     });
   };
   return {
@@ -46,14 +46,14 @@ export function startWatching({ clock, record }: { readonly clock: Clock; readon
     refused({ kind, from, who, path, code }) {
       log.warn({ kind, from, who, path, code }, 'refused');
       recent.push({ kind, from, at: clock.machine() });
-      if (recent.length > mostHeld) recent.shift();
+      if (recent.length > maxHeld) recent.shift();
       for (const found of unusualNow()) {
         if (clock.machine() - (notedAt.get(found.kind) ?? -Infinity) < noteEveryMs) continue;
         notedAt.set(found.kind, clock.machine());
         record.logbook.noteDeed(clock.now(), { name: 'Nibber' }, `refused unusually many requests: ${found.words}`).catch((thrown: Error) => log.warn({ error: thrown.message }, 'not noted')); // prettier-ignore
       }
     },
-    trouble: () => [],
+    problem: () => [],
     notices: () => unusualNow().map((found) => `${found.words} Check the logbook. Change passwords if you do not know the source.`),
     close: async () => {},
   };

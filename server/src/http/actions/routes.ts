@@ -1,6 +1,6 @@
 // What is done from a notification: by its token alone, since the application may be closed and nobody signed in there.
 
-import { Trouble } from '@nibber/core/problem';
+import { Problem } from '@nibber/core/problem';
 import { wallWords } from '@nibber/core/time';
 import { may } from '@nibber/core/permissions';
 import { route, type Route } from '../route';
@@ -8,7 +8,7 @@ import { object, text, typed } from '../schema';
 import type { Services } from '../services';
 
 const hourMs = 3_600_000;
-const notNow = () => new Trouble('not-allowed', 'This action has expired.', 'Open the application and do it there.');
+const notNow = () => new Problem('not-allowed', 'This action has expired.', 'Open the application and do it there.');
 
 type Used = Pick<Services, 'actions' | 'record' | 'site' | 'access' | 'clock' | 'bus'>;
 
@@ -26,7 +26,7 @@ export const actionRoutes = ({ actions, record, site, access, clock, bus }: Used
       const event = alert && (await record.events.find(alert.event));
       const person = site.file.people?.find((p) => p.id === claim?.person);
       // Who has been taken out meanwhile, or may not see it any more, does nothing.
-      if (!claim || !event || !person || alert.person !== person.id || !access.sightNow(person.id)?.happened(event)) throw notNow();
+      if (!claim || !event || !person || alert.person !== person.id || !access.visibleNow(person.id)?.happened(event)) throw notNow();
       if (claim.action === 'noise' && !may(person.role, 'judge')) throw notNow();
       const at = clock.now();
       const until = at + hourMs;

@@ -1,10 +1,10 @@
 // The describing services: set up, tried, put in order, what each was asked and cost; and every picture that left the machine.
 
 import { classes } from '@nibber/core/boxes';
-import { describingFaults, type SiteEdit } from '@nibber/core/check';
-import { asksSchema, describingServiceSchema, describingUses, type DescribingService, type DescribingUse } from '@nibber/core/site';
+import { aiProblems, type SiteEdit } from '@nibber/core/check';
+import { promptSchema, aiServiceSchema, aiUses, type AiService, type AiUse } from '@nibber/core/site';
 import { startOfDay, wallTime } from '@nibber/core/time';
-import { Trouble } from '@nibber/core/problem';
+import { Problem } from '@nibber/core/problem';
 import { idOf } from '@nibber/core/words';
 import { atStart } from '../../describing';
 import { ofService } from '../../db/secrets';
@@ -16,19 +16,19 @@ import type { Services } from '../services';
 import { version } from '../shapes';
 
 /** Of the last day: how many questions went out, how many came to nothing, and how long it took, in seconds. */
-const lately = object({ sent: count, failed: count, medianSeconds: maybeNumber, worstSeconds: maybeNumber });
+const recentFrames = object({ sent: count, failed: count, medianSeconds: maybeNumber, worstSeconds: maybeNumber });
 const spent = { answers: count, failed: count, cost: number };
 const answer = object({ id: count, at: number, outcome: oneOf('waiting', 'answered', 'failed'), said: maybeText, seconds: maybeNumber });
 const service = named(
   'DescribingServiceState',
   object({
-    service: describingServiceSchema,
+    service: aiServiceSchema,
     /** Named where the program is started: it is changed there. */
     isNamedAtStart: yesNo,
     hasKey: yesNo,
     /** Why it is not asked now. */
     resting: maybeText,
-    lately,
+    recentFrames,
     today: object(spent),
     /** The newest last; `day` is the instant at which it began. */
     days: list(object({ day: number, ...spent })),
@@ -40,11 +40,9 @@ const state = named(
   object({
     services: list(service),
     /** By use, who is asked, the first of them first. */
-    order: object(
-      Object.fromEntries(describingUses.map((u) => [u, list(text)])) as Record<DescribingUse, { type: 'array'; items: typeof text }>,
-    ),
+    order: object(Object.fromEntries(aiUses.map((u) => [u, list(text)])) as Record<AiUse, { type: 'array'; items: typeof text }>),
     waiting: count,
-    trouble: maybeText,
+    problem: maybeText,
     canMakeClips: yesNo,
     version,
   }),
@@ -55,35 +53,35 @@ const trial = named(
 );
 const sentPicture = named(
   'SentPicture',
-  object({ id: count, at: number, event: maybeText, camera: text, cameraName: text, service: text, model: text, use: oneOf(...describingUses), why: text, pictures: list(text), isKept: yesNo, seconds: maybeNumber, cost: maybeNumber, currency: maybeText, outcome: oneOf('waiting', 'answered', 'failed'), said: maybeText }), // prettier-ignore
+  object({ id: count, at: number, event: maybeText, camera: text, cameraName: text, service: text, model: text, use: oneOf(...aiUses), why: text, pictures: list(text), isKept: yesNo, seconds: maybeNumber, cost: maybeNumber, currency: maybeText, outcome: oneOf('waiting', 'answered', 'failed'), said: maybeText }), // prettier-ignore
 );
 const sentPage = 30;
 const daysBack = 7;
 const lastAnswers = 3;
 /** Null takes it away; where it is left out, the present one stays. */
 const key = orNull({ type: 'string', minLength: 1, maxLength: 500, pattern: '^[^\\r\\n]*$' } as const);
-const unnamed = { ...describingServiceSchema, required: ['name', 'url', 'model'] } as const;
+const unnamed = { ...aiServiceSchema, required: ['name', 'url', 'model'] } as const;
 
 type Used = Pick<Services, 'config' | 'record' | 'site' | 'canMakeClips' | 'secrets' | 'clock' | 'describing'>;
 
-export function describingRoutes({ config, record, site, canMakeClips, secrets, clock, describing }: Used): Route[] {
+export function aiServiceRoutes({ config, record, site, canMakeClips, secrets, clock, describing }: Used): Route[] {
   /** @throws Trouble 'bad-input' for what must not be called from here, or cannot be used */
-  const mustBeUsable = (given: Omit<DescribingService, 'id'>) => {
+  const mustBeUsable = (given: Omit<AiService, 'id'>) => {
     if (!mayBeCalled(given.url, config.ownServices))
-      throw new Trouble(
+      throw new Problem(
         'bad-input',
         'This address is not allowed.',
         'Use a public https address. To allow a local one, add it to NIBBER_OWN_SERVICES.',
       );
-    const faults = describingFaults({ describing: { services: [{ ...given, id: 'x' }] } });
-    if (faults.length) throw new Trouble('bad-input', `It cannot be used: it ${faults.map((f) => f.wrong).join(', ')}.`, `Give ${faults[0]!.allowed}.`, faults); // prettier-ignore
+    const problems = aiProblems({ ai: { services: [{ ...given, id: 'x' }] } });
+    if (problems.length) throw new Problem('bad-input', `It cannot be used: it ${problems.map((f) => f.wrong).join(', ')}.`, `Give ${problems[0]!.allowed}.`, problems); // prettier-ignore
   };
   const find = (id: string) => {
-    const found = site.file.describing?.services?.find((s) => s.id === id);
-    if (!found) throw new Trouble('not-found', `AI service ${id} not found.`, 'Reload the page.');
+    const found = site.file.ai?.services?.find((s) => s.id === id);
+    if (!found) throw new Problem('not-found', `AI service ${id} not found.`, 'Reload the page.');
     return found;
   };
-  const keepKey = (service: Pick<DescribingService, 'id' | 'url'>, given: string | null | undefined) =>
+  const keepKey = (service: Pick<AiService, 'id' | 'url'>, given: string | null | undefined) =>
     given === undefined
       ? {}
       : { also: (transaction: Parameters<typeof secrets.give>[2]) => (given === null ? secrets.drop(ofService(service).of, transaction) : secrets.give(ofService(service), given, transaction)) }; // prettier-ignore
@@ -100,7 +98,7 @@ export function describingRoutes({ config, record, site, canMakeClips, secrets, 
   return [
     route({
       method: 'get',
-      path: '/api/services',
+      path: '/api/ai-services',
       may: 'set up',
       summary: 'AI services: settings, performance, usage and cost by day, and order of use',
       answer: state,
@@ -108,7 +106,7 @@ export function describingRoutes({ config, record, site, canMakeClips, secrets, 
         const since = await record.sent.since(clock.now() - 86_400_000);
         const spans = await Promise.all(days().map(async ({ from, to }) => ({ day: from, of: await record.sent.spent(from, to) })));
         const named = describing.services('descriptions').find((s) => s.id === atStart) ?? describing.services('asking').find((s) => s.id === atStart); // prettier-ignore
-        const all = [...(site.file.describing?.services ?? []), ...(named ? [named] : [])];
+        const all = [...(site.file.ai?.services ?? []), ...(named ? [named] : [])];
         const services = await Promise.all(
           all.map(async (s) => {
             const own = since.filter((r) => r.serviceId === s.id);
@@ -125,7 +123,7 @@ export function describingRoutes({ config, record, site, canMakeClips, secrets, 
               isNamedAtStart,
               hasKey: isNamedAtStart ? config.describer?.key !== undefined : (await secrets.of(ofService(s))) !== undefined,
               resting: describing.resting(s.id) ?? null,
-              lately: { sent: own.length, failed: own.filter((r) => r.outcome === 'failed').length, medianSeconds: took[took.length >> 1] ?? null, worstSeconds: took.at(-1) ?? null }, // prettier-ignore
+              recentFrames: { sent: own.length, failed: own.filter((r) => r.outcome === 'failed').length, medianSeconds: took[took.length >> 1] ?? null, worstSeconds: took.at(-1) ?? null }, // prettier-ignore
               today,
               days: byDay,
               last: (await record.sent.lastAnswers(s.id, lastAnswers)).map(({ id, at, outcome, said, ms }) => ({ id, at, outcome, said, seconds: ms === null ? null : ms / 1000 })), // prettier-ignore
@@ -133,13 +131,13 @@ export function describingRoutes({ config, record, site, canMakeClips, secrets, 
           }),
         );
         const { waiting, lastError } = await record.jobs.waiting('describe');
-        const order = Object.fromEntries(describingUses.map((use) => [use, describing.services(use).map((s) => s.id)])) as Record<DescribingUse, string[]>; // prettier-ignore
-        return { services, order, waiting, trouble: lastError, canMakeClips, version: site.version };
+        const order = Object.fromEntries(aiUses.map((use) => [use, describing.services(use).map((s) => s.id)])) as Record<AiUse, string[]>; // prettier-ignore
+        return { services, order, waiting, problem: lastError, canMakeClips, version: site.version };
       },
     }),
     route({
       method: 'post',
-      path: '/api/services',
+      path: '/api/ai-services',
       confirms: true,
       may: 'set up',
       summary: 'Add an AI service. Its key is stored encrypted and never returned',
@@ -148,23 +146,23 @@ export function describingRoutes({ config, record, site, canMakeClips, secrets, 
       answer: object({ id: text, version }),
       async handle({ request, body, visitor }) {
         mustBeUsable(body.service);
-        const taken = [...(site.file.describing?.services ?? []).map((s) => s.id), atStart, 'order', 'asks', 'try', 'sent'];
+        const taken = [...(site.file.ai?.services ?? []).map((s) => s.id), atStart, 'order', 'asks', 'try', 'sent'];
         const id = idOf(body.service.name, taken, 'service');
         const entry = { ...body.service, id };
-        await site.edit([[['describing', 'services', id], entry]], { by: visitor, what: `added the AI service ${entry.name}`, from: editedFrom(request), ...keepKey(entry, body.key ?? undefined) }); // prettier-ignore
+        await site.edit([[['ai', 'services', id], entry]], { by: visitor, what: `added the AI service ${entry.name}`, from: editedFrom(request), ...keepKey(entry, body.key ?? undefined) }); // prettier-ignore
         return { id, version: site.version };
       },
     }),
     route({
       method: 'put',
-      path: '/api/services/order',
+      path: '/api/ai-services/order',
       may: 'set up',
       summary: 'Set which AI services are used for a purpose, in order; null: all, in listed order',
       edits: true,
-      body: object({ use: oneOf(...describingUses), services: orNull(list(text)) }),
+      body: object({ use: oneOf(...aiUses), services: orNull(list(text)) }),
       answer: object({ version }),
       async handle({ request, body: { use, services }, visitor }) {
-        await site.edit([[['describing', 'order', use], services?.filter((id) => id !== atStart) ?? undefined]], {
+        await site.edit([[['ai', 'order', use], services?.filter((id) => id !== atStart) ?? undefined]], {
           by: visitor,
           what: `changed the AI services for ${use}`,
           from: editedFrom(request),
@@ -174,21 +172,21 @@ export function describingRoutes({ config, record, site, canMakeClips, secrets, 
     }),
     route({
       method: 'put',
-      path: '/api/services/asks',
+      path: '/api/ai-services/prompts',
       may: 'set up',
       summary: 'Set the default description fields of a class; null: a sentence',
       edits: true,
-      body: object({ class: oneOf(...classes), asks: orNull(asksSchema) }),
+      body: object({ class: oneOf(...classes), prompt: orNull(promptSchema) }),
       answer: object({ version }),
-      async handle({ request, body: { class: cls, asks }, visitor }) {
+      async handle({ request, body: { class: cls, prompt }, visitor }) {
         const what = `changed the description fields of ${cls}`;
-        await site.edit([[['describing', 'asks', cls], asks ?? undefined]], { by: visitor, what, from: editedFrom(request) });
+        await site.edit([[['ai', 'asks', cls], prompt ?? undefined]], { by: visitor, what, from: editedFrom(request) });
         return { version: site.version };
       },
     }),
     route({
       method: 'post',
-      path: '/api/services/try',
+      path: '/api/ai-services/try',
       may: 'set up',
       summary: 'Test an AI service, saved or not, with a drawn picture: connection, login, model, picture, answer format',
       body: object({ service: unnamed, key, id: text }, ['key', 'id']),
@@ -203,19 +201,19 @@ export function describingRoutes({ config, record, site, canMakeClips, secrets, 
     }),
     route({
       method: 'put',
-      path: '/api/services/:service',
+      path: '/api/ai-services/:service',
       confirms: true,
       may: 'set up',
       summary: 'Change an AI service; on another host its key must be entered again',
       edits: true,
-      body: object({ service: describingServiceSchema, key }, ['key']),
+      body: object({ service: aiServiceSchema, key }, ['key']),
       answer: object({ version }),
       async handle({ request, params, body, visitor }) {
         const before = find(params.service);
-        if (body.service.id !== before.id) throw new Trouble('bad-input', 'The id of an AI service cannot change.', `Send it with the id ${before.id}.`); // prettier-ignore
+        if (body.service.id !== before.id) throw new Problem('bad-input', 'The id of an AI service cannot change.', `Send it with the id ${before.id}.`); // prettier-ignore
         mustBeUsable(body.service);
         await secrets.given(ofService(body.service), body.key);
-        await site.edit([[['describing', 'services', before.id], body.service]], {
+        await site.edit([[['ai', 'services', before.id], body.service]], {
           by: visitor,
           what: `changed ${before.name}`,
           from: editedFrom(request),
@@ -226,18 +224,18 @@ export function describingRoutes({ config, record, site, canMakeClips, secrets, 
     }),
     route({
       method: 'delete',
-      path: '/api/services/:service',
+      path: '/api/ai-services/:service',
       may: 'set up',
       summary: 'Remove an AI service',
       edits: true,
       answer: object({ version }),
       async handle({ request, params, visitor }) {
         const gone = find(params.service);
-        const { order = {} } = site.file.describing ?? {};
+        const { order = {} } = site.file.ai ?? {};
         const without = (Object.entries(order) as [string, string[]][]).flatMap(([use, ids]): SiteEdit[] =>
-          ids.includes(gone.id) ? [[['describing', 'order', use], ids.filter((id) => id !== gone.id)]] : [],
+          ids.includes(gone.id) ? [[['ai', 'order', use], ids.filter((id) => id !== gone.id)]] : [],
         );
-        await site.edit([...without, [['describing', 'services', gone.id], undefined]], {
+        await site.edit([...without, [['ai', 'services', gone.id], undefined]], {
           by: visitor,
           what: `removed the AI service ${gone.name}`,
           from: editedFrom(request),
@@ -248,7 +246,7 @@ export function describingRoutes({ config, record, site, canMakeClips, secrets, 
     }),
     route({
       method: 'get',
-      path: '/api/services/sent',
+      path: '/api/ai-services/sent',
       may: 'set up',
       summary: 'Pictures sent to AI services, newest first; `before` is `more` of the previous page',
       query: object({ before: { type: 'string', pattern: '^\\d{1,15}$' } }, ['before']),

@@ -5,7 +5,7 @@ import { peopledYard, testStations, until, walkIn, type TestStations } from '../
 
 let stations: TestStations;
 beforeAll(async () => {
-  stations = await testStations({ site: peopledYard.replace('- { id: sam, name: Sam, role: member }', '- { id: sam, name: Sam, role: member, sees: { cameras: [side] } }') }); // prettier-ignore
+  stations = await testStations({ site: peopledYard.replace('- { id: sam, name: Sam, role: member }', '- { id: sam, name: Sam, role: member, access: { cameras: [side] } }') }); // prettier-ignore
   await stations.ask('PUT', '/api/areas/yard/mode', { mode: 'shut' });
   await walkIn(stations);
   await until(async () => ((await stations.record.found.search({ kinds: ['person'], cameras: [], areas: [], rules: ['comes-in'], sensors: [], words: [], from: null, to: null }, 'newest', 1)).count ? true : undefined)); // prettier-ignore
@@ -17,7 +17,7 @@ const ask = async (question: string, more: object = {}, headers?: Record<string,
 test('a question is answered with the moments it rests on, and says what was understood', async () => {
   const { status, body } = await ask('when was somebody last at the gate?');
   expect(status).toBe(200);
-  expect(body.sought).toMatchObject({ wanted: 'last', kinds: ['person'], cameras: ['gate'] });
+  expect(body.query).toMatchObject({ wanted: 'last', kinds: ['person'], cameras: ['gate'] });
   expect(body.answer).toMatch(/^The last person was detected at Gate /);
   expect(body.items[0]).toMatchObject({ kind: 'event', camera: 'gate', class: 'person' });
 });
@@ -25,10 +25,10 @@ test('a question is answered with the moments it rests on, and says what was und
 test('what was corrected is asked again as it is given; another question follows on', async () => {
   const { body } = await ask('how many dogs were at the gate?');
   expect(body.count).toBe(0);
-  const again = await stations.ask('POST', '/api/ask', { sought: { ...body.sought, kinds: ['person'] } });
+  const again = await stations.ask('POST', '/api/ask', { query: { ...body.query, kinds: ['person'] } });
   expect(again.body.count).toBeGreaterThan(0);
-  const follows = await ask('and people?', { before: body.sought });
-  expect(follows.body).toMatchObject({ count: again.body.count, sought: { wanted: 'count', cameras: ['gate'] } });
+  const follows = await ask('and people?', { before: body.query });
+  expect(follows.body).toMatchObject({ count: again.body.count, query: { wanted: 'count', cameras: ['gate'] } });
 });
 
 test('nothing found says since when it was looking', async () => {
@@ -52,12 +52,12 @@ test('whoever sees a part is answered from that part, and cannot ask for more by
   const cookie = `nibber-session=${await stations.access.signIn('Sam', 'another long one', null)}`;
   const { body } = await ask('was anybody at the gate?', {}, { cookie });
   // A camera that she does not see is not one that she can name.
-  expect(body).toMatchObject({ count: 0, items: [], since: null, cameras: ['Side'], sought: { cameras: [] } });
-  const sought = { ...body.sought, cameras: ['gate'], words: [] };
-  expect((await stations.ask('POST', '/api/ask', { sought }, { cookie })).body).toMatchObject({ count: 0, items: [], since: null });
+  expect(body).toMatchObject({ count: 0, items: [], since: null, cameras: ['Side'], query: { cameras: [] } });
+  const query = { ...body.query, cameras: ['gate'], words: [] };
+  expect((await stations.ask('POST', '/api/ask', { query }, { cookie })).body).toMatchObject({ count: 0, items: [], since: null });
 });
 
-test.each([[{}], [{ question: '' }], [{ question: 'x'.repeat(400) }], [{ sought: { wanted: 'all' } }], [{ question: 7 }]])(
+test.each([[{}], [{ question: '' }], [{ question: 'x'.repeat(400) }], [{ query: { wanted: 'all' } }], [{ question: 7 }]])(
   '%j is refused',
   async (body) => expect((await stations.ask('POST', '/api/ask', body)).status).toBe(400),
 );
@@ -73,26 +73,26 @@ describe('with a service that is named for it', () => {
     await stations.ask('PUT', '/api/areas/yard/mode', { mode: 'shut' });
     await walkIn(stations);
     await until(async () => ((await stations.ask('GET', '/api/events?show=told')).body.items.length > 0 ? true : undefined));
-    await stations.ask('POST', '/api/services', { service: { name: 'Near', url: service.url, model: 'm' } });
+    await stations.ask('POST', '/api/ai-services', { service: { name: 'Near', url: service.url, model: 'm' } });
   });
   afterAll(() => service.close());
   const search = JSON.stringify({ wanted: 'last', kind: 'person', camera: 'Gate', area: null, from: null, to: null, words: null });
 
   test('nothing is asked of it before it is named; then it reads the question, and is given what was found, as words', async () => {
     const asked = () => sentOf().filter((t) => t.includes('asks the record') || t.includes('asked the record'));
-    expect((await ask('has the postman been?')).body).toMatchObject({ by: null, told: null, why: null });
+    expect((await ask('has the postman been?')).body).toMatchObject({ by: null, notified: null, why: null });
     expect(asked()).toEqual([]);
-    await stations.ask('PUT', '/api/services/order', { use: 'asking', services: ['near'] });
+    await stations.ask('PUT', '/api/ai-services/order', { use: 'asking', services: ['near'] });
     says = (words) => (words.includes('Rows:') ? 'Somebody was at the gate today.' : search);
     const { body } = await ask('has the postman been?');
-    expect(body).toMatchObject({ by: 'Near', told: 'Somebody was at the gate today.', why: null, sought: { wanted: 'last', kinds: ['person'], cameras: ['gate'] } }); // prettier-ignore
+    expect(body).toMatchObject({ by: 'Near', notified: 'Somebody was at the gate today.', why: null, query: { wanted: 'last', kinds: ['person'], cameras: ['gate'] } }); // prettier-ignore
     expect(body.count).toBe(1);
     const [first, second] = asked();
     expect(first).toContain('"has the postman been?"');
     expect(second).toMatch(/Rows:\n\w+ [\d-]+ [\d:]+ \| Gate \| person/);
     expect(asked().join()).not.toContain('a picture');
     // No picture left, so it is not in that list.
-    expect((await stations.ask('GET', '/api/services/sent')).body.items.filter((i: { use: string }) => i.use === 'asking')).toEqual([]);
+    expect((await stations.ask('GET', '/api/ai-services/sent')).body.items.filter((i: { use: string }) => i.use === 'asking')).toEqual([]);
   });
 
   test.each([
@@ -103,14 +103,14 @@ describe('with a service that is named for it', () => {
     says = answer;
     const { status, body } = await ask('when was somebody last at the gate?');
     expect(status).toBe(200);
-    expect(body).toMatchObject({ by: 'Near', told: null, count: 1, sought: { wanted: 'last', kinds: ['person'], cameras: ['gate'] } });
+    expect(body).toMatchObject({ by: 'Near', notified: null, count: 1, query: { wanted: 'last', kinds: ['person'], cameras: ['gate'] } });
     expect(body.why).toMatch(/\w/);
   });
 
   test('what was corrected goes to nobody', async () => {
     const before = service.asked.length;
-    const { body } = await stations.ask('POST', '/api/ask', { sought: { wanted: 'count', kinds: ['person'], cameras: [], areas: [], rules: [], sensors: [], span: null, words: [] } }); // prettier-ignore
-    expect(body).toMatchObject({ by: null, told: null });
+    const { body } = await stations.ask('POST', '/api/ask', { query: { wanted: 'count', kinds: ['person'], cameras: [], areas: [], rules: [], sensors: [], span: null, words: [] } }); // prettier-ignore
+    expect(body).toMatchObject({ by: null, notified: null });
     expect(service.asked.length).toBe(before);
   });
 });
@@ -125,7 +125,7 @@ test('what was read is answered with its pictures, of the cameras that may be se
     await record.readings.add(row, transaction);
   });
   const { body } = await ask('how many parcels were there today?');
-  expect(body).toMatchObject({ count: 2, items: [], by: null, sought: { readings: ['parcels'] } });
+  expect(body).toMatchObject({ count: 2, items: [], by: null, query: { readings: ['parcels'] } });
   expect(body.answer).toMatch(/^Parcels: 2 parcels, read today at \d\d:\d\d\. 2 readings today, from 2 to 5 parcels\.$/);
   expect(body.readings.map((r: { says: string }) => r.says)).toEqual(['2 parcels', '5 parcels']);
 });

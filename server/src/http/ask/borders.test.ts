@@ -8,7 +8,7 @@ let stations: TestStations;
 let cookie: string;
 const cameras = ['gate', 'side'];
 beforeAll(async () => {
-  stations = await testStations({ site: peopledYard.replace('- { id: sam, name: Sam, role: member }', '- { id: sam, name: Sam, role: guest, sees: { cameras: [side] }, until: "2999-01-01" }') }); // prettier-ignore
+  stations = await testStations({ site: peopledYard.replace('- { id: sam, name: Sam, role: member }', '- { id: sam, name: Sam, role: guest, access: { cameras: [side] }, until: "2999-01-01" }') }); // prettier-ignore
   const { record } = stations;
   await record.write(async (transaction) => {
     for (let i = 0; i < 80; i++)
@@ -20,7 +20,7 @@ beforeAll(async () => {
 afterAll(() => stations.end());
 
 type Asked = { kinds: string[]; cameras: string[]; areas: string[]; rules: string[]; sensors: string[]; words: string[] };
-const ask = (sought: Asked) => stations.ask('POST', '/api/ask', { sought: { ...sought, wanted: 'which', span: null } }, { cookie });
+const ask = (query: Asked) => stations.ask('POST', '/api/ask', { query: { ...query, wanted: 'which', span: null } }, { cookie });
 
 /** How many of what Sam may see are asked for, counted without the index; none is described, and none came through a rule. */
 async function counted({ kinds, cameras: asked, areas, rules, sensors, words }: Asked): Promise<number> {

@@ -1,10 +1,10 @@
 // A question about past events in plain words, answered from the record alone.
 
-import { answerOf, answerOfReadings, soughtWithin, understand, type AskedPlace, type Sought } from '@nibber/core/asking';
-import { searchAsks, searchQuestion, soughtIn, tellingAsks, tellingQuestion, type FoundLine } from '@nibber/core/describing';
+import { answerOf, answerOfReadings, queryWithin, understand, type AskedSite, type Query } from '@nibber/core/asking';
+import { searchPrompt, searchQuestion, queryIn, answerPrompt, answerQuestion, type FoundLine } from '@nibber/core/describing';
 import { valueWords } from '@nibber/core/readings';
-import { siteSeen, type Sight } from '@nibber/core/people';
-import { Trouble } from '@nibber/core/problem';
+import { siteSeen, type PersonAccess } from '@nibber/core/people';
+import { Problem } from '@nibber/core/problem';
 import { inTurn } from '../../base/in-turn';
 import type { Visitor } from '../../db/access';
 import type { FoundAsked } from '../../db/found';
@@ -17,7 +17,7 @@ import type { Services } from '../services';
 import { instant } from '../shapes';
 
 const ids = { type: 'array', maxItems: 64, items: typed(40) } as const;
-const sought = named(
+const query = named(
   'Sought',
   object(
     {
@@ -38,7 +38,7 @@ const sought = named(
 const answer = named(
   'RecordAnswer',
   object({
-    sought,
+    query,
     answer: text,
     count,
     since: maybeNumber,
@@ -48,21 +48,21 @@ const answer = named(
     readings: list(object({ id: text, reading: text, name: text, at: instant, says: text, picture: maybeText })),
     /** The service that read the question, or was asked to; its sentence about what was found; and why it gave none, where it did not. */
     by: maybeText,
-    told: maybeText,
+    notified: maybeText,
     why: maybeText,
   }),
 );
-const mostMoments = 30;
+const maxMoments = 30;
 const anything: FoundAsked = { kinds: [], cameras: [], areas: [], rules: [], sensors: [], words: [], from: null, to: null };
 
 /** So many questions of one person wait for the one that is being answered. */
-const mostWaiting = 4;
+const maxWaiting = 4;
 const noneThere = 'No such name, or you have no access to it.';
 const nothingFound = { count: 0, since: null, items: [], readings: [] };
 
-const placeOf = ({ file }: SiteBook, sight: Sight): AskedPlace => {
-  const { site, areas, cameras, rules = [], sensors = [] } = siteSeen(file, sight);
-  const readings = (file.readings ?? []).filter((r) => sight.camera(r.camera));
+const placeOf = ({ file }: SiteBook, visible: PersonAccess): AskedSite => {
+  const { site, areas, cameras, rules = [], sensors = [] } = siteSeen(file, visible);
+  const readings = (file.readings ?? []).filter((r) => visible.camera(r.camera));
   return { zone: site.timezone, areas, cameras, rules, sensors, readings };
 };
 
@@ -76,30 +76,30 @@ export function askRoutes(services: Pick<Services, 'record' | 'clock' | 'site' |
   /** One question of a person after the other, so that nobody's questions keep the others waiting. @throws Trouble 'too-many-tries' */
   function oneAtATime<T>({ person, session }: Visitor, work: () => Promise<T>): Promise<T> {
     const who = person ?? session;
-    if (turns.waiting(who) > mostWaiting)
-      throw new Trouble('too-many-tries', 'Your earlier questions are still being answered.', 'Wait for them, then ask again.');
+    if (turns.waiting(who) > maxWaiting)
+      throw new Problem('too-many-tries', 'Your earlier questions are still being answered.', 'Wait for them, then ask again.');
     return turns.add(who, work);
   }
-  const nameOf = (id: string | null) => site.file.describing?.services?.find((s) => s.id === id)?.name ?? id;
+  const nameOf = (id: string | null) => site.file.ai?.services?.find((s) => s.id === id)?.name ?? id;
 
   /** By a service where one is set up for it; else, and where it fails, by what is understood here. */
-  async function understood(question: string, place: AskedPlace, now: number, before: Sought | undefined) {
+  async function understood(question: string, place: AskedSite, now: number, before: Query | undefined) {
     const own = understand(question, place, now, before);
     // What is a reading here nobody else can know.
-    if (own.readings || describing.services('asking').length === 0) return { sought: own, by: null, why: null };
-    const asks = searchAsks(place);
-    const said = await describing.ask('asking', { asks, words: searchQuestion(question, place, now, before), pictures: [], of: words, mostMs: patienceMs }); // prettier-ignore
-    const sought = said.ok ? soughtIn(said.fields, place) : undefined;
+    if (own.readings || describing.services('asking').length === 0) return { query: own, by: null, why: null };
+    const prompt = searchPrompt(place);
+    const said = await describing.ask('asking', { prompt, words: searchQuestion(question, place, now, before), pictures: [], of: words, maxMs: patienceMs }); // prettier-ignore
+    const query = said.ok ? queryIn(said.fields, place) : undefined;
     const why = said.ok ? 'It gave nothing to look for.' : said.why;
-    return { sought: sought ?? own, by: nameOf(said.service), why: sought ? null : why };
+    return { query: query ?? own, by: nameOf(said.service), why: query ? null : why };
   }
 
   /** What was read off pictures, of the readings that may be seen. */
-  async function ofReadings(asked: Sought, place: AskedPlace, now: number) {
+  async function ofReadings(asked: Query, place: AskedSite, now: number) {
     const all = (site.file.readings ?? []).filter((r) => asked.readings?.includes(r.id) && place.readings?.some((p) => p.id === r.id));
     const cameras = place.cameras.filter((c) => all.some((r) => r.camera === c.id)).map((c) => c.name);
     const within = { readings: all.map((r) => r.id), words: asked.words, from: asked.span?.from ?? null, to: asked.span?.to ?? null };
-    const found = all.length ? await record.found.readings(within, asked.wanted === 'first' ? 'oldest' : 'newest', mostMoments) : { count: 0, ids: [], least: null, most: null }; // prettier-ignore
+    const found = all.length ? await record.found.readings(within, asked.wanted === 'first' ? 'oldest' : 'newest', maxMoments) : { count: 0, ids: [], min: null, max: null }; // prettier-ignore
     const rows = await record.readings.some(found.ids);
     const held = await record.media.of('reading', rows.filter((r) => r.hasPicture).map((r) => r.id)); // prettier-ignore
     const readings = rows.map((row) => {
@@ -108,7 +108,7 @@ export function askRoutes(services: Pick<Services, 'record' | 'clock' | 'site' |
       return { id: row.id, reading: row.reading, name, at: row.at, says: valueWords((row.corrected ?? row.value)!, unit), picture: file ? `/pictures/${file.name}` : null }; // prettier-ignore
     });
     const unit = all[0]?.unit;
-    const range = found.least !== null && found.most !== null ? ([valueWords(found.least), valueWords(found.most, unit)] as const) : null;
+    const range = found.min !== null && found.max !== null ? ([valueWords(found.min), valueWords(found.max, unit)] as const) : null;
     const [shown] = readings;
     const answer = answerOfReadings(
       asked,
@@ -119,8 +119,8 @@ export function askRoutes(services: Pick<Services, 'record' | 'clock' | 'site' |
     return { answer, count: found.count, since: null, cameras, items: [], readings };
   }
 
-  async function toldBy(question: string, answer: string, lines: readonly FoundLine[], zone: string): Promise<string | null> {
-    const said = await describing.ask('asking', { asks: tellingAsks, words: tellingQuestion(question, answer, lines, zone), pictures: [], of: words, mostMs: patienceMs }); // prettier-ignore
+  async function notifiedBy(question: string, answer: string, lines: readonly FoundLine[], zone: string): Promise<string | null> {
+    const said = await describing.ask('asking', { prompt: answerPrompt, words: answerQuestion(question, answer, lines, zone), pictures: [], of: words, maxMs: patienceMs }); // prettier-ignore
     return said.ok ? said.sentence : null;
   }
 
@@ -130,45 +130,46 @@ export function askRoutes(services: Pick<Services, 'record' | 'clock' | 'site' |
       path: '/api/ask',
       may: 'look',
       summary:
-        'Ask about past events: the interpretation, the answer and the events it is based on. `before` is the previous question as interpreted; `sought` instead of `question` asks a corrected one',
-      body: either(object({ question: typed(300), before: sought }, ['before']), object({ sought })),
+        'Ask about past events: the interpretation, the answer and the events it is based on. `before` is the previous question as interpreted; `query` instead of `question` asks a corrected one',
+      body: either(object({ question: typed(300), before: query }, ['before']), object({ query })),
       answer,
       handle: ({ body, visitor }) =>
         oneAtATime(visitor, async () => {
-          const place = placeOf(site, visitor.sight);
+          const place = placeOf(site, visitor.visible);
           const now = clock.now();
-          const read = 'sought' in body ? { sought: body.sought as Sought, by: null, why: null } : await understood(body.question, place, now, body.before as Sought | undefined); // prettier-ignore
-          const { sought: asked, isThere } = soughtWithin(read.sought, place);
-          if (!isThere) return { sought: asked, answer: noneThere, ...nothingFound, cameras: [], by: read.by, told: null, why: read.why };
+          const read = 'query' in body ? { query: body.query as Query, by: null, why: null } : await understood(body.question, place, now, body.before as Query | undefined); // prettier-ignore
+          const { query: asked, isThere } = queryWithin(read.query, place);
+          if (!isThere)
+            return { query: asked, answer: noneThere, ...nothingFound, cameras: [], by: read.by, notified: null, why: read.why };
           if (asked.readings?.length)
-            return { sought: asked, ...(await ofReadings(asked, place, now)), by: read.by, told: null, why: read.why };
-          const seen = seenPart(site, visitor.sight);
+            return { query: asked, ...(await ofReadings(asked, place, now)), by: read.by, notified: null, why: read.why };
+          const seen = seenPart(site, visitor.visible);
           // An area is all that its cameras see, and what happened in it without one.
           const inAreas = site.file.cameras.filter((c) => asked.areas.includes(c.area)).map((c) => c.id);
           const cameras = [...new Set([...asked.cameras, ...inAreas])];
           const { span, ...rest } = asked;
           const within = { ...rest, cameras, from: span?.from ?? null, to: span?.to ?? null };
-          const found = await record.found.search(within, asked.wanted === 'first' ? 'oldest' : 'newest', mostMoments, seen);
+          const found = await record.found.search(within, asked.wanted === 'first' ? 'oldest' : 'newest', maxMoments, seen);
           const counted = async (part: Partial<FoundAsked>) => (await record.found.search({ ...within, ...part }, 'newest', 0, seen)).count;
           const isNone = found.count === 0;
           const isKindKnown = !isNone || asked.kinds.length === 0 || (await counted({ ...anything, kinds: asked.kinds })) > 0;
           const others = isNone && asked.words.length > 0 ? { seen: await counted({ words: [] }), described: await counted({ words: [], isDescribed: true }) } : undefined; // prettier-ignore
           const since = await record.found.since(cameras, seen);
-          const [told, quiet] = await Promise.all([
+          const [notified, quiet] = await Promise.all([
             // What comes back is asked about once more: an index that is wrong shows nobody what is not theirs.
-            record.events.some(found.moments.flatMap((m) => m.event ?? [])).then((rows) => eventItems(services, rows.filter(visitor.sight.happened))), // prettier-ignore
-            record.tracks.some(found.moments.flatMap((m) => (m.event === null ? m.id : []))).then((rows) => trackItems(services, rows.filter((t) => visitor.sight.camera(t.camera)))), // prettier-ignore
+            record.events.some(found.moments.flatMap((m) => m.event ?? [])).then((rows) => eventItems(services, rows.filter(visitor.visible.happened))), // prettier-ignore
+            record.tracks.some(found.moments.flatMap((m) => (m.event === null ? m.id : []))).then((rows) => trackItems(services, rows.filter((t) => visitor.visible.camera(t.camera)))), // prettier-ignore
           ]);
-          const byId = new Map([...told, ...quiet].map((item) => [item.id, item]));
+          const byId = new Map([...notified, ...quiet].map((item) => [item.id, item]));
           // In their order; what was deleted meanwhile is left out.
           const items = found.moments.flatMap((m) => byId.get(m.event ?? m.id) ?? []);
           const answer = answerOf(asked, { ...found, lookingSince: since, isKindKnown, ...(others ? { others } : {}) }, place, now);
           const cameraName = (id: string | null) => place.cameras.find((c) => c.id === id)?.name ?? '';
           const lines = items.map((i): FoundLine => ({ at: i.at, camera: cameraName(i.camera), what: i.type ?? i.class ?? i.kind, description: 'description' in i ? i.description : null })); // prettier-ignore
-          const isTold = 'question' in body && read.by !== null && read.why === null && lines.length > 0;
-          const sentence = isTold ? await toldBy(body.question, answer, lines, place.zone) : null;
+          const isNotified = 'question' in body && read.by !== null && read.why === null && lines.length > 0;
+          const sentence = isNotified ? await notifiedBy(body.question, answer, lines, place.zone) : null;
           return {
-            sought: asked,
+            query: asked,
             answer,
             count: found.count,
             since,
@@ -176,7 +177,7 @@ export function askRoutes(services: Pick<Services, 'record' | 'clock' | 'site' |
             items,
             readings: [],
             by: read.by,
-            told: sentence,
+            notified: sentence,
             why: read.why,
           };
         }),

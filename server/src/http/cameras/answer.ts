@@ -1,7 +1,7 @@
 // A camera as it is answered: what it is, how it does, what is drawn on it.
 
-import { abilitiesOf } from '@nibber/core/capabilities';
-import { abilityNames } from '@nibber/core/site';
+import { capabilitiesOf } from '@nibber/core/capabilities';
+import { capabilityNames } from '@nibber/core/site';
 import type { TrackView } from '@nibber/core/sieve';
 import type { Instant } from '@nibber/core/time';
 import { saysWords } from '../../devices/listen';
@@ -11,10 +11,10 @@ import { camera as fields, health, instant, seenTrack, version } from '../shapes
 import { namedCamera } from './named';
 import { streamOf } from './pictures';
 
-const abilityName = { enum: ['detection', ...abilityNames] } as const;
-const ability = named('Ability', either(object({ name: abilityName, words: text, can: oneOf(true) }), object({ name: abilityName, words: text, can: oneOf(false), why: text }))); // prettier-ignore
+const capabilityName = { enum: ['detection', ...capabilityNames] } as const;
+const capability = named('Capability', either(object({ name: capabilityName, words: text, can: oneOf(true) }), object({ name: capabilityName, words: text, can: oneOf(false), why: text }))); // prettier-ignore
 const cameraClock = either(object({ aheadMs: number, at: instant }), object({ unknown: text }));
-const says = object({ kind: text, at: instant, isSo: { type: ['boolean', 'null'] } as const, words: maybeText });
+const says = object({ kind: text, at: instant, isActive: { type: ['boolean', 'null'] } as const, words: maybeText });
 
 /** `version`: of the site; what is edited says which it was made from. */
 export const cameraAnswer = named(
@@ -25,16 +25,17 @@ export const cameraAnswer = named(
     name: fields.name,
     area: fields.area,
     kind: oneOf('streamed', 'paired'),
-    hasSignIn: yesNo,
+    hasLogin: yesNo,
     hasStill: yesNo,
     hasPicture: yesNo,
     /** Its own streams that can be watched with sound. */
     live: list(oneOf('low', 'full')),
-    shown: fields.shown,
-    described: yesNo,
-    can: fields.can,
+    orientation: fields.orientation,
+    allowAiService: yesNo,
+    capabilities: fields.capabilities,
     relays: fields.relays,
-    abilities: list(ability),
+    /** Everything a camera could have, and why it has not. */
+    features: list(capability),
     aim: orNull(fields.aim),
     tuning: orNull(fields.tuning),
     zones: fields.zones,
@@ -62,7 +63,19 @@ export type Used = Pick<Services, 'site' | 'recent' | 'follow' | 'clock' | 'devi
 
 export function answerOf({ site, recent, follow, clock, devices, cameras }: Used, id: string) {
   const { camera } = namedCamera(site, id);
-  const { name, area, source, zones = [], lines = [], shown = {}, described = true, can = [], relays = {}, aim, tuning } = camera;
+  const {
+    name,
+    area,
+    source,
+    zones = [],
+    lines = [],
+    orientation = {},
+    allowAiService = true,
+    capabilities = [],
+    relays = {},
+    aim,
+    tuning,
+  } = camera;
   const latest = recent.latest(id);
   return {
     id,
@@ -70,20 +83,20 @@ export function answerOf({ site, recent, follow, clock, devices, cameras }: Used
     name,
     area,
     kind: source.kind,
-    hasSignIn: source.secret !== undefined,
+    hasLogin: source.secret !== undefined,
     hasStill: source.still !== undefined,
     hasPicture: latest !== undefined,
     live: (['low', 'full'] as const).filter((s) => streamOf(camera, s) !== undefined),
-    shown,
-    described,
-    can,
+    orientation,
+    allowAiService,
+    capabilities,
     relays,
-    abilities: abilitiesOf(camera),
+    features: capabilitiesOf(camera),
     aim: aim ?? null,
     tuning: tuning ?? null,
     zones,
     lines,
-    says: devices.events.of(id).map(({ kind, at, isSo }) => ({ kind, at, isSo: isSo ?? null, words: saysWords[kind] ?? null })),
+    says: devices.events.of(id).map(({ kind, at, isActive }) => ({ kind, at, isActive: isActive ?? null, words: saysWords[kind] ?? null })),
     clock: devices.clocks.of(id) ?? null,
     health: cameras.health(id) ?? null,
     tracks: follow.open(id).map(seenAnswer(latest?.at ?? clock.now())),

@@ -1,6 +1,6 @@
 // What a camera is told to do.
 
-import { Trouble } from '@nibber/core/problem';
+import { Problem } from '@nibber/core/problem';
 import { giveCommand } from '../../outputs/command';
 import { may, permissions } from '@nibber/core/permissions';
 import { route, type Route } from '../route';
@@ -8,9 +8,9 @@ import { object, oneOf, yesNo } from '../schema';
 import type { Services } from '../services';
 import { namedCamera } from './named';
 
-type Used = Pick<Services, 'site' | 'record' | 'clock' | 'signIns'>;
+type Used = Pick<Services, 'site' | 'record' | 'clock' | 'cameraLogins'>;
 
-export const commandRoutes = ({ site, record, clock, signIns }: Used): Route[] => [
+export const commandRoutes = ({ site, record, clock, cameraLogins }: Used): Route[] => [
   route({
     method: 'post',
     path: '/api/cameras/:camera/commands',
@@ -21,12 +21,12 @@ export const commandRoutes = ({ site, record, clock, signIns }: Used): Route[] =
     async handle({ params, body: { command, on = true }, visitor }) {
       const { camera } = namedCamera(site, params.camera);
       if (command === 'restart' && !may(visitor.role, 'restart'))
-        throw new Trouble(
+        throw new Problem(
           'not-allowed',
           'Only the owner or installer can restart a camera.',
           `Ask one of: ${permissions.restart.join(', ')}.`,
         );
-      await giveCommand(camera, command, on, (address) => signIns.of(camera.id, address));
+      await giveCommand(camera, command, on, (address) => cameraLogins.of(camera.id, address));
       const what = command === 'restart' ? `restarted ${camera.name}` : `switched the ${command} of ${camera.name} ${on ? 'on' : 'off'}`;
       await record.logbook.noteDeed(clock.now(), visitor, what);
       return { done: true as const };

@@ -1,8 +1,8 @@
 // What is drawn on a camera's picture, and the ways that things went there.
 
 import { anchorPoint } from '@nibber/core/boxes';
-import { lineFaults, zoneFaults } from '@nibber/core/check';
-import { faultLine, Trouble } from '@nibber/core/problem';
+import { lineProblems, zoneProblems } from '@nibber/core/check';
+import { problemLine, Problem } from '@nibber/core/problem';
 import type { PathPoint } from '../../db';
 import { editedFrom, route, type Route } from '../route';
 import { count, list, number, object } from '../schema';
@@ -11,11 +11,11 @@ import { camera as fields, className } from '../shapes';
 import { answerOf, cameraAnswer, type Used } from './answer';
 import { namedCamera } from './named';
 
-const mostDrawingBytes = 262_144;
+const maxDrawingBytes = 262_144;
 /** The tracks of so many days are laid over a picture that is drawn on. */
 const pathDays = 3;
-const mostPaths = 1500;
-const mostPathPoints = 40;
+const maxPaths = 1500;
+const maxPathPoints = 40;
 
 const feet = { type: 'array', items: number, minItems: 2, maxItems: 2 } as const;
 
@@ -29,17 +29,17 @@ export function drawingRoutes(services: Used & Pick<Services, 'record'>): Route[
       summary: 'Replace the zones, ignored areas, privacy masks and lines of a camera',
       edits: true,
       body: object({ zones: fields.zones, lines: { ...fields.lines, maxItems: 64 } }),
-      mostBytes: mostDrawingBytes,
+      maxBytes: maxDrawingBytes,
       answer: cameraAnswer,
       async handle({ request, params, body, visitor }) {
         const { camera } = namedCamera(site, params.camera);
-        const faults = [...zoneFaults(body.zones, 'zones'), ...lineFaults(body.lines, 'lines')];
-        if (faults.length)
-          throw new Trouble(
+        const problems = [...zoneProblems(body.zones, 'zones'), ...lineProblems(body.lines, 'lines')];
+        if (problems.length)
+          throw new Problem(
             'bad-input',
-            `The drawing cannot be used. ${faults.map(faultLine).join(' · ')}`,
+            `The drawing cannot be used. ${problems.map(problemLine).join(' · ')}`,
             'Correct it. Nothing was changed.',
-            faults,
+            problems,
           );
         const own = (key: 'zones' | 'lines') => [['cameras', camera.id, key], body[key].length ? body[key] : undefined] as const;
         const what = `changed the zones and lines of ${camera.name}`;
@@ -49,13 +49,13 @@ export function drawingRoutes(services: Used & Pick<Services, 'record'>): Route[
     }),
     route({
       method: 'get',
-      path: '/api/cameras/:camera/paths',
+      path: '/api/cameras/:camera/track-paths',
       may: 'look',
       summary: 'Track paths of the last days, thinned',
       answer: object({ days: count, paths: list(object({ class: className, feet: list(feet) })) }),
       async handle({ params }) {
         const { camera } = namedCamera(site, params.camera);
-        const tracks = await record.tracks.paths(camera.id, clock.now() - pathDays * 86_400_000, mostPaths);
+        const tracks = await record.tracks.paths(camera.id, clock.now() - pathDays * 86_400_000, maxPaths);
         return { days: pathDays, paths: tracks.map((t) => ({ class: t.class, feet: feetOf(t.path) })) };
       },
     }),
@@ -64,7 +64,7 @@ export function drawingRoutes(services: Used & Pick<Services, 'record'>): Route[
 
 /** Where the feet went, thinned, to a thousandth of the picture. */
 function feetOf(path: readonly PathPoint[]): [number, number][] {
-  const every = Math.max(1, Math.ceil(path.length / mostPathPoints));
+  const every = Math.max(1, Math.ceil(path.length / maxPathPoints));
   const places = (v: number) => Math.round(v * 1000) / 1000;
   return path
     .filter((_, i) => i % every === 0 || i === path.length - 1)

@@ -1,10 +1,10 @@
 // A camera's pictures: the newest, as they come, and one that is asked for; whether it can be reached.
 
 import { nothingMoves } from '@nibber/core/motion';
-import { Trouble } from '@nibber/core/problem';
+import { Problem } from '@nibber/core/problem';
 import { fetchStill } from '../../intake/camera';
 import { freshStill } from '../../intake/fresh';
-import { troubleOf } from '../../intake/problem';
+import { problemOf } from '../../intake/problem';
 import type { Camera } from '@nibber/core/site';
 import { passLive } from '../../media/live';
 import { safePicture, safeWayOf } from '../../media/safe';
@@ -17,10 +17,10 @@ import { namedCamera } from './named';
 
 const boundary = 'nibber-picture';
 /** A viewer that cannot keep up misses pictures; nothing is held for it. */
-const mostUnsent = 1_000_000;
-const mostLiveUnsent = 8_000_000;
+const maxUnsent = 1_000_000;
+const maxLiveUnsent = 8_000_000;
 /** Each is a process of its own. */
-const mostWatched = 12;
+const maxWatched = 12;
 
 /** The address of a stream that has sound: RTSP alone; MJPEG has none. */
 export const streamOf = ({ source }: Camera, stream: 'low' | 'full'): string | undefined => {
@@ -28,9 +28,9 @@ export const streamOf = ({ source }: Camera, stream: 'low' | 'full'): string | u
   return address?.startsWith('rtsp:') ? address : undefined;
 };
 
-type Used = Pick<Services, 'site' | 'recent' | 'clock' | 'signIns' | 'recordings'>;
+type Used = Pick<Services, 'site' | 'recent' | 'clock' | 'cameraLogins' | 'recordings'>;
 
-export function cameraPictureRoutes({ site, recent, clock, signIns, recordings }: Used): Route[] {
+export function cameraPictureRoutes({ site, recent, clock, cameraLogins, recordings }: Used): Route[] {
   const find = (id: string) => namedCamera(site, id).camera;
   const watched = new Set<{ readonly camera: string; readonly way: string; readonly end: () => void }>();
   // A stream whose masks are others now is not shown for a moment longer.
@@ -52,7 +52,7 @@ export function cameraPictureRoutes({ site, recent, clock, signIns, recordings }
       async handle({ params, response }) {
         const { id, name } = find(params.camera);
         const picture = recent.latest(id);
-        if (!picture) throw new Trouble('unavailable', `${name} has sent no picture yet.`, 'Check that it is on and on the network.');
+        if (!picture) throw new Problem('unavailable', `${name} has sent no picture yet.`, 'Check that it is on and on the network.');
         sendJpeg(response, picture.jpeg);
       },
     }),
@@ -67,7 +67,7 @@ export function cameraPictureRoutes({ site, recent, clock, signIns, recordings }
         const { id } = find(params.camera);
         response.set({ 'content-type': `multipart/x-mixed-replace; boundary=${boundary}`, 'cache-control': 'no-store' });
         const send = (picture: Buffer) => {
-          if (response.writableLength > mostUnsent) return;
+          if (response.writableLength > maxUnsent) return;
           response.write(`--${boundary}\r\ncontent-type: image/jpeg\r\ncontent-length: ${picture.length}\r\n\r\n`);
           response.write(picture);
           response.write('\r\n');
@@ -89,30 +89,30 @@ export function cameraPictureRoutes({ site, recent, clock, signIns, recordings }
       async handle({ params, query: { stream = 'low', sound = true }, request, response }) {
         const camera = find(params.camera);
         const url = streamOf(camera, stream);
-        if (url === undefined) throw new Trouble('unavailable', `${camera.name} has no stream with sound.`, 'Use its live pictures.');
-        if (watched.size >= mostWatched)
-          throw new Trouble('unavailable', `${mostWatched} streams are being watched.`, 'Close one of them, then try again.');
+        if (url === undefined) throw new Problem('unavailable', `${camera.name} has no stream with sound.`, 'Use its live pictures.');
+        if (watched.size >= maxWatched)
+          throw new Problem('unavailable', `${maxWatched} streams are being watched.`, 'Close one of them, then try again.');
         const ending = new AbortController();
         const way = safeWayOf(camera);
         const one = { camera: camera.id, way: JSON.stringify(way), end: () => ending.abort() };
         watched.add(one);
         response.on('close', () => ending.abort());
         try {
-          const asked = { url, signIn: await signIns.of(camera.id, url), way, sound };
+          const asked = { url, login: await cameraLogins.of(camera.id, url), way, sound };
           const begun = () => {
             response.set({ 'content-type': 'video/mp4', 'cache-control': 'no-store' });
             response.flushHeaders();
           };
           await passLive(asked, ending.signal, begun, (bytes) => {
             // Whoever cannot keep up asks anew: what is old is of no use.
-            if (response.writableLength > mostLiveUnsent) return ending.abort();
+            if (response.writableLength > maxLiveUnsent) return ending.abort();
             response.write(bytes);
           });
           if (!request.destroyed) response.end();
         } catch (thrown) {
           if (response.headersSent) return void response.destroy();
-          const { message, remedy } = troubleOf(thrown);
-          throw new Trouble('unavailable', message, remedy);
+          const { message, hint } = problemOf(thrown);
+          throw new Problem('unavailable', message, hint);
         } finally {
           watched.delete(one);
         }
@@ -130,11 +130,11 @@ export function cameraPictureRoutes({ site, recent, clock, signIns, recordings }
         const began = Date.now();
         try {
           const address = source.still ?? source.low;
-          const still = await fetchStill(recordings.resolve(address), await signIns.of(id, address));
+          const still = await fetchStill(recordings.resolve(address), await cameraLogins.of(id, address));
           return { works: true as const, bytes: still.jpeg.length, milliseconds: Date.now() - began };
         } catch (thrown) {
-          const { message, remedy } = troubleOf(thrown);
-          return { works: false as const, why: `${message} ${remedy}` };
+          const { message, hint } = problemOf(thrown);
+          return { works: false as const, why: `${message} ${hint}` };
         }
       },
     }),
@@ -148,20 +148,20 @@ export function cameraPictureRoutes({ site, recent, clock, signIns, recordings }
         const camera = find(params.camera);
         const { still: address } = camera.source;
         if (!address)
-          throw new Trouble(
+          throw new Problem(
             'unavailable',
             `${camera.name} cannot give a snapshot on request.`,
             'Enter the address of its snapshot, if it has one.',
           );
         try {
-          const still = await freshStill(address, await signIns.of(camera.id, address), clock.now());
+          const still = await freshStill(address, await cameraLogins.of(camera.id, address), clock.now());
           const safe = Buffer.from(await safePicture(still.jpeg, safeWayOf(camera)));
           const isInfrared = await isByInfrared(safe);
           recent.add({ camera: camera.id, at: still.takenAt, jpeg: safe, motion: nothingMoves, isInfrared });
           return { at: still.takenAt, isFresh: still.isFresh };
         } catch (thrown) {
-          const { message, remedy } = troubleOf(thrown);
-          throw new Trouble('unavailable', message, remedy);
+          const { message, hint } = problemOf(thrown);
+          throw new Problem('unavailable', message, hint);
         }
       },
     }),

@@ -2,9 +2,9 @@
 
 import type { SiteEdit } from '@nibber/core/check';
 import type { Camera } from '@nibber/core/site';
-import { Trouble } from '@nibber/core/problem';
+import { Problem } from '@nibber/core/problem';
 import { addressesOf } from '../../db/cameras';
-import { tried } from '../../net/sign-in';
+import { tried } from '../../net/login';
 import { editedFrom, route, type Route } from '../route';
 import { count, list, maybeNumber, object, text, typed } from '../schema';
 import type { Services } from '../services';
@@ -12,17 +12,27 @@ import { camera as fields, version } from '../shapes';
 import { answerOf, cameraAnswer, type Used } from './answer';
 import { namedCamera } from './named';
 
-const { name, area, shown, described, can, relays, reports, aim, tuning } = fields;
-const settingNames = ['name', 'area', 'shown', 'described', 'can', 'relays', 'reports', 'aim', 'tuning'] as const;
-const settings = object({ name, area, shown, described, can, relays, reports, aim, tuning }, settingNames);
+const { name, area, orientation, allowAiService, capabilities, relays, builtInDetection, aim, tuning } = fields;
+const settingNames = [
+  'name',
+  'area',
+  'orientation',
+  'allowAiService',
+  'capabilities',
+  'relays',
+  'builtInDetection',
+  'aim',
+  'tuning',
+] as const;
+const settings = object({ name, area, orientation, allowAiService, capabilities, relays, builtInDetection, aim, tuning }, settingNames);
 type Settings = Partial<Pick<Camera, (typeof settingNames)[number]>>;
 const kept = object({ tracks: count, events: count, clips: count, since: maybeNumber });
 
 /** What says nothing is removed rather than written. */
 const valueOf = (value: unknown) => (typeof value === 'object' && value !== null && Object.keys(value).length === 0 ? undefined : value);
 
-export function cameraRoutes(services: Used & Pick<Services, 'record' | 'signIns' | 'bus'>): Route[] {
-  const { site, record, clock, signIns, cameras, bus } = services;
+export function cameraRoutes(services: Used & Pick<Services, 'record' | 'cameraLogins' | 'bus'>): Route[] {
+  const { site, record, clock, cameraLogins, cameras, bus } = services;
   const find = (id: string) => namedCamera(site, id).camera;
   return [
     route({
@@ -31,7 +41,7 @@ export function cameraRoutes(services: Used & Pick<Services, 'record' | 'signIns
       may: 'look',
       summary: 'All cameras',
       answer: list(cameraAnswer),
-      handle: async ({ visitor }) => site.file.cameras.filter((c) => visitor.sight.camera(c.id)).map((c) => answerOf(services, c.id)),
+      handle: async ({ visitor }) => site.file.cameras.filter((c) => visitor.visible.camera(c.id)).map((c) => answerOf(services, c.id)),
     }),
     route({
       method: 'get',
@@ -58,7 +68,7 @@ export function cameraRoutes(services: Used & Pick<Services, 'record' | 'signIns
     }),
     route({
       method: 'put',
-      path: '/api/cameras/:camera/sign-in',
+      path: '/api/cameras/:camera/login',
       confirms: true,
       may: 'set up',
       summary: 'Change a camera’s login. It is stored encrypted and never returned',
@@ -69,7 +79,7 @@ export function cameraRoutes(services: Used & Pick<Services, 'record' | 'signIns
         await site.edit([[['cameras', camera.id, 'source', 'secret'], camera.id]], {
           by: visitor,
           what: `changed the login of ${camera.name}`,
-          also: (transaction) => signIns.give(camera.id, tried(body.name, body.password), addressesOf(camera), transaction),
+          also: (transaction) => cameraLogins.give(camera.id, tried(body.name, body.password), addressesOf(camera), transaction),
         });
         cameras.reconnect(camera.id);
         return answerOf(services, camera.id);
@@ -87,28 +97,28 @@ export function cameraRoutes(services: Used & Pick<Services, 'record' | 'signIns
           ({ rules = [], people = [] }) => {
             const watching = rules.filter((r) => r.cameras.includes(id)).map((r) => r.name);
             if (watching.length)
-              throw new Trouble(
+              throw new Problem(
                 'conflict',
                 `${called} is used by ${watching.join(', ')}.`,
                 'Remove it from those rules first. Nothing was changed.',
               );
             // Whoever looked at it together with others looks at the others.
-            const sets = people.flatMap((p): SiteEdit[] =>
-              p.sets?.some((s) => s.cameras.includes(id))
+            const cameraGroups = people.flatMap((p): SiteEdit[] =>
+              p.cameraGroups?.some((s) => s.cameras.includes(id))
                 ? [
                     [
                       ['people', p.id, 'sets'],
-                      p.sets.map((s) => ({ ...s, cameras: s.cameras.filter((c) => c !== id) })).filter((s) => s.cameras.length),
+                      p.cameraGroups.map((s) => ({ ...s, cameras: s.cameras.filter((c) => c !== id) })).filter((s) => s.cameras.length),
                     ],
                   ]
                 : [],
             );
             const shared = people.flatMap((p): SiteEdit[] =>
-              p.sees?.cameras?.includes(id)
-                ? [[['people', p.id, 'sees'], { ...p.sees, cameras: p.sees.cameras.filter((c) => c !== id) }]]
+              p.access?.cameras?.includes(id)
+                ? [[['people', p.id, 'access'], { ...p.access, cameras: p.access.cameras.filter((c) => c !== id) }]]
                 : [],
             );
-            return [...sets, ...shared, [['cameras', id], undefined]];
+            return [...cameraGroups, ...shared, [['cameras', id], undefined]];
           },
           { by: visitor, what: `removed ${called}` },
         );
@@ -117,7 +127,7 @@ export function cameraRoutes(services: Used & Pick<Services, 'record' | 'signIns
     }),
     route({
       method: 'get',
-      path: '/api/cameras/:camera/kept',
+      path: '/api/cameras/:camera/stored-data',
       may: 'set up',
       summary: 'How much data of a camera is stored',
       answer: kept,
@@ -125,7 +135,7 @@ export function cameraRoutes(services: Used & Pick<Services, 'record' | 'signIns
     }),
     route({
       method: 'delete',
-      path: '/api/cameras/:camera/kept',
+      path: '/api/cameras/:camera/stored-data',
       may: 'set up',
       summary: 'Delete a camera’s history: tracks, events, pictures, clips, recorded detections',
       answer: kept,

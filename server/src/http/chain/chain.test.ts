@@ -6,9 +6,9 @@ const withPorch = peopledYard.replace(
     name: Porch
     area: yard
     source: { kind: paired }
-    reports: { classes: [pet], mostScore: 0.7 }
+    builtInDetection: { classes: [pet], mostScore: 0.7 }
 rules:
-  - { id: caller, name: A caller, cameras: [porch], classes: [person], confidence: 0.9, does: { kind: appears }, tell: [{ to: owner, by: push }] }`,
+  - { id: caller, name: A caller, cameras: [porch], classes: [person], confidence: 0.9, behaviour: { kind: appears }, notify: [{ to: owner, channel: push }] }`,
 );
 
 let stations: TestStations;
@@ -17,19 +17,19 @@ beforeAll(async () => {
 });
 afterAll(() => stations.end());
 const chain = async () => (await stations.ask('GET', '/api/cameras/porch/chain')).body;
-const kinds = async () => ((await chain()).findings as { kind: string; canMend: boolean }[]).map((f) => [f.kind, f.canMend]);
+const kinds = async () => ((await chain()).findings as { kind: string; canFix: boolean }[]).map((f) => [f.kind, f.canFix]);
 
 test('findings of a camera’s chain come with their remedy; what can be mended is, once, and noted', async () => {
   expect(await kinds()).toEqual([
     ['class-not-reported', false],
     ['confidence-never-reached', true],
   ]);
-  const mend = (kind: string) => stations.ask('POST', '/api/cameras/porch/chain/mend', { kind, rule: 'caller' });
-  expect((await mend('confidence-never-reached')).status).toBe(200);
+  const fix = (kind: string) => stations.ask('POST', '/api/cameras/porch/chain/fix', { kind, rule: 'caller' });
+  expect((await fix('confidence-never-reached')).status).toBe(200);
   expect(stations.site.file.rules!.find((r) => r.id === 'caller')!.confidence).toBe(0.7);
   expect(await kinds()).toEqual([['class-not-reported', false]]);
-  expect((await mend('confidence-never-reached')).status).toBe(404);
-  expect((await mend('class-not-reported')).body.error.remedy).toMatch(/Turn on person in the camera/);
+  expect((await fix('confidence-never-reached')).status).toBe(404);
+  expect((await fix('class-not-reported')).body.error.hint).toMatch(/Turn on person in the camera/);
   const log = (await stations.ask('GET', '/api/logbook')).body as { what: string }[];
   expect(log.some((l) => /fixed the settings of Porch/.test(l.what))).toBe(true);
 });
@@ -42,7 +42,7 @@ test('what its events told is said beside what was ticked, and ticking mends the
       headers: { 'content-type': 'application/json' },
       body: JSON.stringify({ id: `${score}`, at: new Date().toISOString(), kind: 'seen', objects: [{ class: 'person', score }, { class: 'dog', score }] }), // prettier-ignore
     });
-  expect((await chain()).seen).toEqual({ events: 2, classes: ['dog', 'person'], leastScore: 0.6, mostScore: 0.8 });
-  await stations.ask('PUT', '/api/cameras/porch/settings', { reports: { classes: ['pet', 'person'], mostScore: 0.8 } });
+  expect((await chain()).seen).toEqual({ events: 2, classes: ['dog', 'person'], minScore: 0.6, maxScore: 0.8 });
+  await stations.ask('PUT', '/api/cameras/porch/settings', { builtInDetection: { classes: ['pet', 'person'], maxScore: 0.8 } });
   expect(await kinds()).toEqual([]);
 });

@@ -1,7 +1,7 @@
 // The chain from a camera's detection to its rules: what makes a rule silent without anybody noticing, and fixing it.
 
 import { chainFindings, type Finding } from '@nibber/core/chain';
-import { Trouble } from '@nibber/core/problem';
+import { Problem } from '@nibber/core/problem';
 import { namedCamera } from '../cameras/named';
 import { route, type Route } from '../route';
 import { count, list, maybeNumber, named, object, orNull, text, typed, yesNo } from '../schema';
@@ -10,9 +10,12 @@ import { camera as fields } from '../shapes';
 
 const lookedAt = 300;
 
-const finding = object({ kind: text, rule: text, camera: text, words: text, remedy: text, canMend: yesNo }, ['camera']);
-const seen = object({ events: count, classes: list(text), leastScore: maybeNumber, mostScore: maybeNumber });
-const chain = named('Chain', object({ findings: list(finding), rules: list(text), reports: orNull(fields.reports), seen: orNull(seen) }));
+const finding = object({ kind: text, rule: text, camera: text, words: text, hint: text, canFix: yesNo }, ['camera']);
+const seen = object({ events: count, classes: list(text), minScore: maybeNumber, maxScore: maybeNumber });
+const chain = named(
+  'Chain',
+  object({ findings: list(finding), rules: list(text), builtInDetection: orNull(fields.builtInDetection), seen: orNull(seen) }),
+);
 
 export function chainRoutes({ site, record }: Pick<Services, 'site' | 'record'>): Route[] {
   const find = (id: string) => namedCamera(site, id).camera;
@@ -27,14 +30,14 @@ export function chainRoutes({ site, record }: Pick<Services, 'site' | 'record'>)
     const all = newest.flatMap((of) => Object.entries(of ?? {}));
     const scores = all.flatMap(([, range]) => [...range]);
     const classes = [...new Set(all.map(([name]) => name))].sort();
-    const none = { leastScore: null, mostScore: null };
-    return { events: newest.length, classes, ...(all.length ? { leastScore: Math.min(...scores), mostScore: Math.max(...scores) } : none) };
+    const none = { minScore: null, maxScore: null };
+    return { events: newest.length, classes, ...(all.length ? { minScore: Math.min(...scores), maxScore: Math.max(...scores) } : none) };
   };
   const answer = async (id: string) => {
-    const { reports, source } = find(id);
-    const findings = findingsOf(id).map(({ mend, ...rest }) => ({ ...rest, canMend: mend !== undefined }));
+    const { builtInDetection, source } = find(id);
+    const findings = findingsOf(id).map(({ fix, ...rest }) => ({ ...rest, canFix: fix !== undefined }));
     const rules = rulesOf(id).flatMap((r) => (r.on === false ? [] : [r.name]));
-    return { findings, rules, reports: reports ?? null, seen: source.kind === 'paired' ? await seenOf(id) : null };
+    return { findings, rules, builtInDetection: builtInDetection ?? null, seen: source.kind === 'paired' ? await seenOf(id) : null };
   };
   return [
     route({
@@ -47,7 +50,7 @@ export function chainRoutes({ site, record }: Pick<Services, 'site' | 'record'>)
     }),
     route({
       method: 'post',
-      path: '/api/cameras/:camera/chain/mend',
+      path: '/api/cameras/:camera/chain/fix',
       may: 'set up',
       summary: 'Fix one finding that can be fixed from here',
       body: object({ kind: typed(60), rule: typed(60) }),
@@ -57,9 +60,9 @@ export function chainRoutes({ site, record }: Pick<Services, 'site' | 'record'>)
         await site.edit(
           () => {
             const found = findingsOf(id).find((f) => f.kind === body.kind && f.rule === body.rule);
-            if (!found) throw new Trouble('not-found', 'This problem no longer exists.', 'Reload the page.');
-            if (!found.mend) throw new Trouble('bad-input', 'This cannot be fixed from here.', found.remedy);
-            return [[found.mend.path, found.mend.value]];
+            if (!found) throw new Problem('not-found', 'This problem no longer exists.', 'Reload the page.');
+            if (!found.fix) throw new Problem('bad-input', 'This cannot be fixed from here.', found.hint);
+            return [[found.fix.path, found.fix.value]];
           },
           { by: visitor, what: `fixed the settings of ${name}` },
         );

@@ -9,7 +9,7 @@ import { route, type Route } from '../route';
 import { list, named, object, oneOf, text, yesNo } from '../schema';
 import type { Services } from '../services';
 
-const mostWalks = 200;
+const maxWalks = 200;
 
 const stepAnswer = object({ step: { enum: commissioningSteps } as const, state: oneOf('done', 'open', 'wrong', 'none'), words: text });
 const commissioned = named('Commissioned', object({ camera: text, name: text, isFinished: yesNo, steps: list(stepAnswer) }));
@@ -20,9 +20,9 @@ export function commissioningRoutes({ site, record, recent, devices, cameras, wa
   /** Of each rule and expectation the newest verdict that still stands. */
   const walked = async (): Promise<WalkedRule[]> => {
     const newest = new Map<string, WalkedRule>();
-    for (const { items, endedAt } of await record.walkTests.newest(mostWalks))
+    for (const { items, endedAt } of await record.walkTests.newest(maxWalks))
       for (const item of items) {
-        if (item.kind !== 'rule' || item.grounds !== walkTests.grounds(item)) continue;
+        if (item.kind !== 'rule' || item.settingsHash !== walkTests.settingsHash(item)) continue;
         // Of a test that goes on, or was cut off, only what has answered says anything.
         if (endedAt === null && item.result.state === 'waiting') continue;
         const verdict = verdictOf(item, item.result);
@@ -40,9 +40,9 @@ export function commissioningRoutes({ site, record, recent, devices, cameras, wa
     if (camera.source.kind === 'paired')
       return hasPicture ? { state: 'runs', words: 'It has sent a picture.' } : { state: 'none yet', words: 'It has sent no picture yet.' };
     const health = cameras.health(camera.id);
-    if (health?.state === 'silent') return { state: 'silent', words: `It is silent. ${health.trouble ?? ''}`.trim() };
+    if (health?.state === 'silent') return { state: 'silent', words: `It is silent. ${health.problem ?? ''}`.trim() };
     if (!hasPicture) return { state: 'none yet', words: 'No picture yet.' };
-    const said = devices.events.of(camera.id).flatMap((s) => (s.isSo && saysWords[s.kind] ? [saysWords[s.kind]!] : []));
+    const said = devices.events.of(camera.id).flatMap((s) => (s.isActive && saysWords[s.kind] ? [saysWords[s.kind]!] : []));
     if (said.length > 0) return { state: 'unwell', words: `The camera reports that ${said.join(', and that ')}.` };
     return { state: 'runs', words: `${health?.picturesASecond ?? 0} frames per second.` };
   };

@@ -2,11 +2,11 @@
 
 import { randomUUID } from 'node:crypto';
 import type { Camera } from '@nibber/core/site';
-import { Trouble } from '@nibber/core/problem';
+import { Problem } from '@nibber/core/problem';
 import type { Attempt, Channel } from '../../devices/attempt';
 import { findDevices, type Search } from '../../devices/find';
 import { steps as stepNames } from '../../intake/problem';
-import { tried } from '../../net/sign-in';
+import { tried } from '../../net/login';
 import { addressesOf, newCameraId } from '../../db/cameras';
 import { jpeg, route, sendJpeg, type Route } from '../route';
 import { count, list, maybeNumber, maybeText, named, number, object, oneOf, orNull, text, typed, yesNo, type TypeOf } from '../schema';
@@ -14,9 +14,9 @@ import type { Services } from '../services';
 import { camera as fields, onlyId } from '../shapes';
 
 const searchMs = 8000;
-const mostSearches = 4;
+const maxSearches = 4;
 
-const { name, area, shown, relays, can } = fields;
+const { name, area, orientation, relays, capabilities } = fields;
 const wanted = object(
   {
     kind: oneOf('device', 'stream'),
@@ -26,28 +26,28 @@ const wanted = object(
   },
   ['name', 'password'],
 );
-const chosen = object({ channel: count, name, area, shown, relays, can }, ['shown', 'relays', 'can']);
+const chosen = object({ channel: count, name, area, orientation, relays, capabilities }, ['orientation', 'relays', 'capabilities']);
 const found = object({ id: text, address: text, addresses: list(text), name: text, hardware: text, location: text, isKnown: yesNo }, ['name', 'hardware', 'location']); // prettier-ignore
-const search = named('Search', object({ id: text, isOver: yesNo, share: number, found: list(found), trouble: maybeText }));
-const stepTaken = object({ step: { enum: stepNames } as const, state: oneOf('waiting', 'going', 'done', 'failed'), words: maybeText, remedy: maybeText, milliseconds: maybeNumber }); // prettier-ignore
-const device = object({ maker: text, model: text, firmware: text, clockAheadMs: number, can, relays: list(text) });
-const channel = object({ name: text, width: count, height: count, hasPicture: yesNo, trouble: maybeText });
+const search = named('Search', object({ id: text, isOver: yesNo, share: number, found: list(found), problem: maybeText }));
+const stepTaken = object({ step: { enum: stepNames } as const, state: oneOf('waiting', 'going', 'done', 'failed'), words: maybeText, hint: maybeText, milliseconds: maybeNumber }); // prettier-ignore
+const device = object({ maker: text, model: text, firmware: text, clockAheadMs: number, capabilities, relays: list(text) });
+const channel = object({ name: text, width: count, height: count, hasPicture: yesNo, problem: maybeText });
 const attemptShape = named('Attempt', object({ id: text, kind: oneOf('device', 'stream'), address: text, state: oneOf('trying', 'done', 'failed', 'stopped'), steps: list(stepTaken), device: orNull(device), channels: list(channel) })); // prettier-ignore
 
-type Used = Pick<Services, 'site' | 'devices' | 'clock' | 'tokens' | 'recordings' | 'signIns'>;
+type Used = Pick<Services, 'site' | 'devices' | 'clock' | 'tokens' | 'recordings' | 'cameraLogins'>;
 
-export function connectRoutes({ site, devices: { attempts }, clock, tokens, recordings, signIns }: Used): Route[] {
+export function connectRoutes({ site, devices: { attempts }, clock, tokens, recordings, cameraLogins }: Used): Route[] {
   const searches = new Map<string, { search: Search; isOver: boolean; beganAt: number }>();
   const searchAnswer = (id: string) => {
     const held = searches.get(id);
-    if (!held) throw new Trouble('not-found', 'This search has ended.', 'Start another one.');
+    if (!held) throw new Problem('not-found', 'This search has ended.', 'Start another one.');
     const known = new Set(site.file.cameras.map((c) => (c.source.kind === 'streamed' ? c.source.device : undefined)));
     const all = held.search.found().map((d) => {
       const address = new URL(d.addresses[0]!).href;
       return { ...d, address, isKnown: known.has(address) };
     });
     const share = held.isOver ? 1 : Math.min(1, (clock.machine() - held.beganAt) / searchMs);
-    return { id, isOver: held.isOver, share, found: all, trouble: held.search.trouble() ?? null };
+    return { id, isOver: held.isOver, share, found: all, problem: held.search.problem() ?? null };
   };
   return [
     route({
@@ -57,8 +57,8 @@ export function connectRoutes({ site, devices: { attempts }, clock, tokens, reco
       summary: 'Start searching for cameras on the network',
       answer: search,
       async handle() {
-        if ([...searches.values()].filter((s) => !s.isOver).length >= mostSearches)
-          throw new Trouble('too-many-tries', 'Too many searches are running.', 'Wait a few seconds.');
+        if ([...searches.values()].filter((s) => !s.isOver).length >= maxSearches)
+          throw new Problem('too-many-tries', 'Too many searches are running.', 'Wait a few seconds.');
         for (const [old, { isOver }] of searches) if (isOver) searches.delete(old);
         const id = randomUUID();
         const held = { search: findDevices(searchMs, () => (held.isOver = true)), isOver: false, beganAt: clock.machine() };
@@ -87,13 +87,13 @@ export function connectRoutes({ site, devices: { attempts }, clock, tokens, reco
     }),
     route({
       method: 'post',
-      path: '/api/attempts',
+      path: '/api/connection-attempts',
       may: 'set up',
       summary: 'Try to connect to a device or a stream',
       body: wanted,
       answer: attemptShape,
       handle: async ({ body: { kind, address, name: user, password = '' } }) =>
-        attemptAnswer(attempts.start({ kind, address, signIn: user ? tried(user, password) : undefined })),
+        attemptAnswer(attempts.start({ kind, address, login: user ? tried(user, password) : undefined })),
     }),
     route({
       method: 'post',
@@ -106,7 +106,7 @@ export function connectRoutes({ site, devices: { attempts }, clock, tokens, reco
     }),
     route({
       method: 'get',
-      path: '/api/attempts/:attempt',
+      path: '/api/connection-attempts/:attempt',
       may: 'set up',
       summary: 'Progress of a connection attempt',
       answer: attemptShape,
@@ -114,7 +114,7 @@ export function connectRoutes({ site, devices: { attempts }, clock, tokens, reco
     }),
     route({
       method: 'delete',
-      path: '/api/attempts/:attempt',
+      path: '/api/connection-attempts/:attempt',
       may: 'set up',
       summary: 'Stop a connection attempt',
       answer: onlyId,
@@ -125,26 +125,26 @@ export function connectRoutes({ site, devices: { attempts }, clock, tokens, reco
     }),
     route({
       method: 'get',
-      path: '/api/attempts/:attempt/channels/:channel/picture.jpg',
+      path: '/api/connection-attempts/:attempt/channels/:channel/picture.jpg',
       may: 'set up',
       summary: 'The picture of a connection attempt',
       answer: jpeg,
       async handle({ params, response }) {
         const seen = attempts.get(params.attempt).channels[Number(params.channel)];
-        if (!seen?.picture) throw new Trouble('not-found', 'It has no picture.', 'Try to connect again.');
+        if (!seen?.picture) throw new Problem('not-found', 'It has no picture.', 'Try to connect again.');
         sendJpeg(response, seen.picture);
       },
     }),
     route({
       method: 'post',
-      path: '/api/attempts/:attempt/cameras',
+      path: '/api/connection-attempts/:attempt/cameras',
       may: 'set up',
       summary: 'Save cameras whose picture was received',
       body: object({ cameras: { ...list(chosen), minItems: 1, maxItems: 32 } }),
       answer: object({ cameras: list(text) }),
       async handle({ params, body, visitor }) {
         const attempt = attempts.get(params.attempt);
-        const { signIn } = attempt.wanted;
+        const { login } = attempt.wanted;
         const added: Camera[] = [];
         await site.edit(
           ({ cameras }) => {
@@ -155,7 +155,7 @@ export function connectRoutes({ site, devices: { attempts }, clock, tokens, reco
             by: visitor,
             what: `connected ${body.cameras.map((c) => c.name).join(', ')}`,
             also: async (transaction) => {
-              if (signIn) for (const c of added) await signIns.give(c.id, signIn, addressesOf(c), transaction);
+              if (login) for (const c of added) await cameraLogins.give(c.id, login, addressesOf(c), transaction);
             },
           },
         );
@@ -189,17 +189,17 @@ export function connectRoutes({ site, devices: { attempts }, clock, tokens, reco
 /** @throws Trouble 'bad-input' where the picture of the channel was not seen */
 function cameraOf(
   attempt: Attempt,
-  { channel: index, name: called, area: place, shown: turned, relays: switched, can: ticked }: TypeOf<typeof chosen>,
+  { channel: index, name: called, area: place, orientation: turned, relays: switched, capabilities: ticked }: TypeOf<typeof chosen>,
   others: readonly Camera[],
 ): Camera {
   const lensOf = attempt.channels[index];
   if (!lensOf?.picture)
-    throw new Trouble('bad-input', `${called} has not shown a picture yet.`, 'Leave it out, or try again until its picture is received.');
+    throw new Problem('bad-input', `${called} has not shown a picture yet.`, 'Leave it out, or try again until its picture is received.');
   const id = newCameraId(called, others);
   const { low, full, still, lens } = lensOf;
   const deviceAt = attempt.wanted.kind === 'device' ? attempt.wanted.address : undefined;
   const all = new Set([
-    ...(attempt.device?.can ?? []),
+    ...(attempt.device?.capabilities ?? []),
     ...(ticked ?? []),
     ...(switched?.lamp ? (['lamp'] as const) : []),
     ...(switched?.siren ? (['siren'] as const) : []),
@@ -215,10 +215,10 @@ function cameraOf(
       ...(still ? { still } : {}),
       ...(deviceAt ? { device: deviceAt } : {}),
       ...(deviceAt && lens ? { lens } : {}),
-      ...(attempt.wanted.signIn ? { secret: id } : {}),
+      ...(attempt.wanted.login ? { secret: id } : {}),
     },
-    ...(turned && (turned.turnDegrees || turned.mirrored) ? { shown: turned } : {}),
-    ...(all.size ? { can: [...all] } : {}),
+    ...(turned && (turned.turnDegrees || turned.mirrored) ? { orientation: turned } : {}),
+    ...(all.size ? { capabilities: [...all] } : {}),
     ...(switched && Object.keys(switched).length ? { relays: switched } : {}),
   };
 }
@@ -228,13 +228,13 @@ const attemptAnswer = ({ id, wanted, state, steps, device: known, channels }: At
   kind: wanted.kind,
   address: wanted.address,
   state,
-  steps: steps.map((s) => ({ ...s, words: s.words ?? null, remedy: s.remedy ?? null, milliseconds: s.milliseconds ?? null })),
-  device: known ? { ...known, can: [...known.can], relays: [...known.relays] } : null,
-  channels: channels.map(({ name: called, width, height, picture, trouble }: Channel) => ({
+  steps: steps.map((s) => ({ ...s, words: s.words ?? null, hint: s.hint ?? null, milliseconds: s.milliseconds ?? null })),
+  device: known ? { ...known, capabilities: [...known.capabilities], relays: [...known.relays] } : null,
+  channels: channels.map(({ name: called, width, height, picture, problem }: Channel) => ({
     name: called,
     width,
     height,
     hasPicture: picture !== undefined,
-    trouble: trouble ?? null,
+    problem: problem ?? null,
   })),
 });

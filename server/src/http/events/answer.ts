@@ -42,28 +42,28 @@ const pathPoint = {
   prefixItems: [instant, box],
   items: false,
 } as unknown as { readonly type: 'array'; readonly items: readonly [typeof instant, typeof box]; readonly additionalItems: false };
-const question = object({ words: maybeText, unlessKnown: yesNo, tells: orNull(yesNo), answer: orNull(yesNo), known: maybeText, why: text, seconds: maybeNumber, service: maybeText, pictures: list(text) }); // prettier-ignore
+const question = object({ words: maybeText, unlessKnown: yesNo, notifies: orNull(yesNo), answer: orNull(yesNo), known: maybeText, why: text, seconds: maybeNumber, service: maybeText, pictures: list(text) }); // prettier-ignore
 const more = {
   path: list(pathPoint),
   trails: list(trail),
   alerts: list(alert),
   /** The pictures there are of it, how well each shows it, and which is its picture; who chose that, where somebody did. */
-  shots: list(object({ picture: text, at: instant, box, shows: number, isChosen: yesNo })),
-  pictureBy: maybeText,
+  snapshots: list(object({ picture: text, at: instant, box, quality: number, isChosen: yesNo })),
+  chosenBy: maybeText,
   /** Who has looked at it, and when first. */
   looks: list(object({ person: text, at: instant })),
   /** The question that decided whether anybody was told: `tells` null while no answer has come. */
   question: orNull(question),
   clip: maybeText,
   clipFrom: maybeNumber,
-  clipTrouble: maybeText,
-  descriptionTrouble: maybeText,
+  clipProblem: maybeText,
+  descriptionProblem: maybeText,
   /** What a describing service knew of what it was asked, by name. */
   fields: orNull({ type: 'object', additionalProperties: either(text, number, yesNo) } as const),
 };
 
 export const listItem = named('ListItem', either(object(event), object(track)));
-export const momentAnswer = named('Moment', either(object({ ...event, ...more }), object({ ...track, description: { type: 'null' }, mark: { type: 'null' }, ...more }))); // prettier-ignore
+export const eventDetailAnswer = named('Moment', either(object({ ...event, ...more }), object({ ...track, description: { type: 'null' }, mark: { type: 'null' }, ...more }))); // prettier-ignore
 
 type Used = Pick<Services, 'site'>;
 
@@ -72,7 +72,7 @@ export function namesOf({ site }: Used) {
     camera: (id: string | null) => id && (site.compiled.cameras.get(id)?.name ?? id),
     rule: (id: string) => site.file.rules?.find((r) => r.id === id)?.name ?? id,
     /** Somebody, or another program, that is told. */
-    service: (id: string) => site.file.describing?.services?.find((s) => s.id === id)?.name ?? 'the service set at start',
+    service: (id: string) => site.file.ai?.services?.find((s) => s.id === id)?.name ?? 'the service set at start',
     person: (id: string) => [...(site.file.people ?? []), ...(site.file.receivers ?? [])].find((p) => p.id === id)?.name ?? id,
   };
 }
@@ -137,10 +137,10 @@ export const alertAnswer = ({ id, person, channel, state, why, sentAt }: AlertRo
 });
 
 /** A shot by how well it shows the thing, and whether it is the event's picture. */
-export const shotAnswers = (e: EventRow, held: Held | undefined) =>
-  (e.shots ?? []).flatMap(({ at, box: where, shows }, i) => {
+export const snapshotAnswers = (e: EventRow, held: Held | undefined) =>
+  (e.snapshots ?? []).flatMap(({ at, box: where, quality }, i) => {
     const file = held?.[`shot ${i}`];
-    return file ? [{ picture: `/pictures/${file.name}`, at, box: where, shows, isChosen: held.picture?.takenAt === at }] : [];
+    return file ? [{ picture: `/pictures/${file.name}`, at, box: where, quality, isChosen: held.picture?.takenAt === at }] : [];
   });
 
 /** With the pictures that were sent for it, as far as they are kept. */
@@ -154,7 +154,7 @@ export function questionAnswer({ question: asked }: EventRow, held: Held | undef
 export const clipAnswer = (e: EventRow, held: Held | undefined) => ({
   clip: pictureOf(held, 'clip'),
   clipFrom: held?.clip?.takenAt ?? null,
-  clipTrouble: e.clipTrouble,
+  clipProblem: e.clipProblem,
 });
 
 type Asking = Pick<Services, 'site' | 'record'>;

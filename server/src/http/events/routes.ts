@@ -1,7 +1,7 @@
 // Events and the tracks that did not become one; a moment; the sieve of a day.
 
-import type { Sight } from '@nibber/core/people';
-import { Trouble } from '@nibber/core/problem';
+import type { PersonAccess } from '@nibber/core/people';
+import { Problem } from '@nibber/core/problem';
 import type { EventRow } from '../../db';
 import type { PageAsked } from '../../db/page';
 import { route, type Route } from '../route';
@@ -16,10 +16,10 @@ import {
   eventAnswer,
   eventItems,
   listItem,
-  momentAnswer,
+  eventDetailAnswer,
   namesOf,
   questionAnswer,
-  shotAnswers,
+  snapshotAnswers,
   trackAnswer,
   trackItems,
   trailAnswer,
@@ -31,7 +31,7 @@ const filter = object(
   { before: { type: 'string', pattern: '^\\d{1,16}(\\.[\\w-]{1,60})?$' }, camera: typed(40), class: typed(40), show: oneOf('all', 'told', 'stopped') }, // prettier-ignore
   ['before', 'camera', 'class', 'show'],
 );
-const noMoment = () => new Trouble('not-found', 'This event is no longer stored.', 'Go back to Events.');
+const noMoment = () => new Problem('not-found', 'This event is no longer stored.', 'Go back to Events.');
 
 export function eventRoutes(services: Pick<Services, 'record' | 'clock' | 'site' | 'bus' | 'channels' | 'wake'>): Route[] {
   const { record, clock, site, bus, channels, wake } = services;
@@ -40,8 +40,8 @@ export function eventRoutes(services: Pick<Services, 'record' | 'clock' | 'site'
 
   const eventsPage = async (asked: PageAsked) => eventItems(services, await events.page(asked));
   const quietPage = async (asked: PageAsked) => trackItems(services, await tracks.quietPage(asked));
-  const momentOfEvent = async (event: EventRow) => {
-    const [track, trails, told, held, looks] = await Promise.all([
+  const detailOfEvent = async (event: EventRow) => {
+    const [track, trails, notified, held, looks] = await Promise.all([
       event.track === null ? undefined : tracks.find(event.track),
       event.track === null ? [] : tracks.trailsOf([event.track]),
       alerts.of([event.id]),
@@ -54,26 +54,26 @@ export function eventRoutes(services: Pick<Services, 'record' | 'clock' | 'site'
       ...eventAnswer(event, held.get(event.id), names),
       path: track?.path ?? [],
       trails: (trails.length || event.rule === null ? trails : [own]).map((t) => trailAnswer(t, names)),
-      alerts: told.map((a) => alertAnswer(a, names, looks)),
+      alerts: notified.map((a) => alertAnswer(a, names, looks)),
       looks: looks.map((l) => ({ person: names.person(l.person), at: l.at })),
-      shots: shotAnswers(event, held.get(event.id)),
-      pictureBy: event.pictureBy,
+      snapshots: snapshotAnswers(event, held.get(event.id)),
+      chosenBy: event.chosenBy,
       ...clipAnswer(event, held.get(event.id)),
-      descriptionTrouble: event.descriptionTrouble,
+      descriptionProblem: event.descriptionProblem,
       fields: event.fields,
       question: questionAnswer(event, held.get(event.id), names.service),
     };
   };
-  const momentOfTrack = async (id: string, sight: Sight) => {
+  const detailOfTrack = async (id: string, visible: PersonAccess) => {
     const track = await tracks.find(id);
-    if (!track || !sight.camera(track.camera)) throw noMoment();
+    if (!track || !visible.camera(track.camera)) throw noMoment();
     const [trails, held] = await Promise.all([tracks.trailsOf([id]), media.of('track', [id])]);
     const none = {
       clip: null,
       clipFrom: null,
-      clipTrouble: null,
+      clipProblem: null,
       description: null,
-      descriptionTrouble: null,
+      descriptionProblem: null,
       fields: null,
       question: null,
       mark: null,
@@ -84,8 +84,8 @@ export function eventRoutes(services: Pick<Services, 'record' | 'clock' | 'site'
       trails: trails.map((t) => trailAnswer(t, names)),
       alerts: [],
       looks: [],
-      shots: [],
-      pictureBy: null,
+      snapshots: [],
+      chosenBy: null,
       ...none,
     };
   };
@@ -100,10 +100,10 @@ export function eventRoutes(services: Pick<Services, 'record' | 'clock' | 'site'
       answer: object({ items: list(listItem), more: maybeText }),
       async handle({ query: { before = String(Number.MAX_SAFE_INTEGER), camera, class: cls, show = 'all' }, visitor }) {
         const [at, id = ''] = before.split('.') as [string, string?];
-        const seen = seenPart(site, visitor.sight);
-        const asked: PageAsked = { before: { at: Number(at), id }, camera, class: cls, most: pageSize + 1, seen };
-        const [told, quiet] = await Promise.all([show === 'stopped' ? [] : eventsPage(asked), show === 'told' ? [] : quietPage(asked)]);
-        const all = [...told, ...quiet].sort((a, b) => b.at - a.at || (a.id < b.id ? 1 : -1));
+        const seen = seenPart(site, visitor.visible);
+        const asked: PageAsked = { before: { at: Number(at), id }, camera, class: cls, max: pageSize + 1, seen };
+        const [notified, quiet] = await Promise.all([show === 'stopped' ? [] : eventsPage(asked), show === 'told' ? [] : quietPage(asked)]);
+        const all = [...notified, ...quiet].sort((a, b) => b.at - a.at || (a.id < b.id ? 1 : -1));
         const items = all.slice(0, pageSize);
         const last = items.at(-1);
         return { items, more: last && all.length > pageSize ? `${last.at}.${last.id}` : null };
@@ -114,14 +114,14 @@ export function eventRoutes(services: Pick<Services, 'record' | 'clock' | 'site'
       path: '/api/events/:event',
       may: 'look',
       summary: 'One event or track, with its path, its trails and its alerts',
-      answer: momentAnswer,
+      answer: eventDetailAnswer,
       async handle({ params, visitor }) {
         const event = await events.find(params.event);
-        if (!event) return momentOfTrack(params.event, visitor.sight);
-        if (!visitor.sight.happened(event)) throw noMoment();
+        if (!event) return detailOfTrack(params.event, visitor.visible);
+        if (!visitor.visible.happened(event)) throw noMoment();
         // Whoever is told can see who has looked.
         if (visitor.person !== undefined && (await record.people.look(event.id, visitor.person, clock.now()))) bus.publish('event', { id: event.id }); // prettier-ignore
-        return momentOfEvent(event);
+        return detailOfEvent(event);
       },
     }),
     route({
@@ -133,12 +133,12 @@ export function eventRoutes(services: Pick<Services, 'record' | 'clock' | 'site'
       answer: object({ mark }),
       async handle({ params: { event: id }, body, visitor }) {
         const event = await events.find(id);
-        if (event && !visitor.sight.happened(event)) throw new Trouble('not-found', 'Event not found.', 'Only events can be marked.');
+        if (event && !visitor.visible.happened(event)) throw new Problem('not-found', 'Event not found.', 'Only events can be marked.');
         await record.write(async (transaction) => {
           if (!(await events.mark(id, body.mark, transaction)))
-            throw new Trouble('not-found', 'Event not found.', 'Only events can be marked.');
+            throw new Problem('not-found', 'Event not found.', 'Only events can be marked.');
           const what =
-            body.mark === null ? 'removed a mark' : body.mark === 'kept' ? 'marked an event as useful' : 'marked an event as noise';
+            body.mark === null ? 'removed a mark' : body.mark === 'useful' ? 'marked an event as useful' : 'marked an event as noise';
           await record.logbook.note(transaction, clock.now(), visitor, what, id);
         });
         bus.publish('event', { id });
@@ -150,19 +150,19 @@ export function eventRoutes(services: Pick<Services, 'record' | 'clock' | 'site'
       path: '/api/events/:event/picture',
       may: 'judge',
       summary: 'Choose another picture for an event, also in its alerts',
-      body: object({ shot: { type: 'integer', minimum: 0, maximum: 20 } }),
+      body: object({ snapshot: { type: 'integer', minimum: 0, maximum: 20 } }),
       answer: onlyId,
       async handle({ params: { event: id }, body, visitor }) {
         const event = await events.find(id);
-        const shot = event?.shots?.[body.shot];
-        const file = (await media.of('event', [id])).get(id)?.[`shot ${body.shot}`];
-        if (!event || !shot || !file || !visitor.sight.happened(event)) throw new Trouble('not-found', 'Picture not found.', 'Reload the page.'); // prettier-ignore
+        const snapshot = event?.snapshots?.[body.snapshot];
+        const file = (await media.of('event', [id])).get(id)?.[`shot ${body.snapshot}`];
+        if (!event || !snapshot || !file || !visitor.visible.happened(event)) throw new Problem('not-found', 'Picture not found.', 'Reload the page.'); // prettier-ignore
         const jpeg = await media.read(file.name);
-        await media.using(async (keepFile) => {
-          const pictures = await eventPictures(keepFile, jpeg, shot.box, event.class ?? 'other');
+        await media.using(async (storeFile) => {
+          const pictures = await eventPictures(storeFile, jpeg, snapshot.box, event.class ?? 'other');
           await record.write(async (transaction) => {
             const by = { record, channels, machine: clock.machine() };
-            await showBetter(by, id, pictures, { at: shot.at, box: shot.box, by: visitor.name }, transaction);
+            await showBetter(by, id, pictures, { at: snapshot.at, box: snapshot.box, by: visitor.name }, transaction);
             await record.logbook.note(transaction, clock.now(), visitor, 'chose another picture of an event', id);
           });
         });
@@ -177,7 +177,7 @@ export function eventRoutes(services: Pick<Services, 'record' | 'clock' | 'site'
       may: 'look',
       summary: 'Tracks of the last 24 hours: how many each gate stopped, by the rule in which each got furthest, and how many passed',
       answer: sieveAnswer,
-      handle: ({ visitor }) => sieveOfADay(services, visitor.sight),
+      handle: ({ visitor }) => sieveOfADay(services, visitor.visible),
     }),
   ];
 }

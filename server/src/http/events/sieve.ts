@@ -1,6 +1,6 @@
 // The sieve of a day: how many tracks each gate stopped, and what came through.
 
-import type { Sight } from '@nibber/core/people';
+import type { PersonAccess } from '@nibber/core/people';
 import type { SeenPart } from '../../db/page';
 import type { SiteBook } from '../../db/site';
 import { count, named, object } from '../schema';
@@ -10,17 +10,17 @@ import { instant } from '../shapes';
 const dayMs = 86_400_000;
 
 /** What lists are cut down to for somebody; undefined where she sees everything. */
-export const seenPart = ({ file }: Pick<SiteBook, 'file'>, sight: Sight): SeenPart | undefined =>
-  sight.isWhole
+export const seenPart = ({ file }: Pick<SiteBook, 'file'>, visible: PersonAccess): SeenPart | undefined =>
+  visible.isWhole
     ? undefined
-    : { cameras: file.cameras.map((c) => c.id).filter(sight.camera), areas: file.areas.map((a) => a.id).filter(sight.area) };
+    : { cameras: file.cameras.map((c) => c.id).filter(visible.camera), areas: file.areas.map((a) => a.id).filter(visible.area) };
 
 export const sieveAnswer = named('SieveOfADay', object({ since: instant, tracks: count, stoppedBy: { type: 'object', additionalProperties: count }, events: count, alerts: count })); // prettier-ignore
 
 /** Of the tracks of the last 24 hours, each counted at the gate to which the rule that let it come furthest let it. */
 /** @param sight only of what somebody sees */
-export async function sieveOfADay({ record, clock, site }: Pick<Services, 'record' | 'clock' | 'site'>, sight?: Sight) {
-  const seen = sight && seenPart(site, sight);
+export async function sieveOfADay({ record, clock, site }: Pick<Services, 'record' | 'clock' | 'site'>, visible?: PersonAccess) {
+  const seen = visible && seenPart(site, visible);
   const since = clock.now() - dayMs;
   const [tracks, rows, events, alerts] = await Promise.all([
     record.tracks.count(since, seen),

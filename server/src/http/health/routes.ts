@@ -5,24 +5,24 @@ import { count, list, object, orNull, text, yesNo } from '../schema';
 import type { Services } from '../services';
 import { health, instant } from '../shapes';
 
-type Used = Pick<Services, 'record' | 'site' | 'cameras' | 'troubles' | 'clock' | 'live' | 'access'>;
+type Used = Pick<Services, 'record' | 'site' | 'cameras' | 'problems' | 'clock' | 'live' | 'access'>;
 
-export const healthRoutes = ({ record, site, cameras, troubles, clock, live, access }: Used): Route[] => [
+export const healthRoutes = ({ record, site, cameras, problems, clock, live, access }: Used): Route[] => [
   route({
     method: 'get',
     path: '/health',
     may: 'anyone',
     summary: 'For a supervisor: 200 if it receives frames and can write, else 503',
-    answer: object({ ok: yesNo, writable: yesNo, takesFrames: yesNo, troubles: count }),
+    answer: object({ ok: yesNo, writable: yesNo, takesFrames: yesNo, problems: count }),
     async handle({ response }) {
       const writable = await record.settings.isWritable();
       const states = site.file.cameras.map((c) => cameras.health(c.id)?.state ?? 'connecting');
       const takesFrames = states.length === 0 || states.includes('running');
-      const { stations } = troubles();
+      const { stations } = problems();
       const isWell = writable && takesFrames && stations.length === 0;
       response.status(isWell ? 200 : 503);
       // Anybody may ask: how much is wrong is said, what it is stays inside.
-      return { ok: isWell, writable, takesFrames, troubles: stations.length };
+      return { ok: isWell, writable, takesFrames, problems: stations.length };
     },
   }),
   route({
@@ -32,17 +32,17 @@ export const healthRoutes = ({ record, site, cameras, troubles, clock, live, acc
     summary: 'Health of the cameras, and current problems',
     answer: object({
       now: instant,
-      troubles: list(text),
+      problems: list(text),
       notices: list(text),
       cameras: list(object({ id: text, name: text, health: orNull(health) })),
     }),
-    async handle({ visitor: { sight } }) {
+    async handle({ visitor: { visible } }) {
       // What goes wrong in the whole names what a part must not show.
-      const { stations, people, notices } = sight.isWhole ? troubles() : { stations: [], people: [], notices: [] };
+      const { stations, people, notices } = visible.isWhole ? problems() : { stations: [], people: [], notices: [] };
       const all = site.file.cameras
-        .filter((c) => sight.camera(c.id))
+        .filter((c) => visible.camera(c.id))
         .map((c) => ({ id: c.id, name: c.name, health: cameras.health(c.id) ?? null }));
-      return { now: clock.now(), troubles: [...stations, ...people], notices, cameras: all };
+      return { now: clock.now(), problems: [...stations, ...people], notices, cameras: all };
     },
   }),
   route({
@@ -52,8 +52,8 @@ export const healthRoutes = ({ record, site, cameras, troubles, clock, live, acc
     summary: 'Server-sent events: detections, events, alerts, modes, health (schema LiveMessage)',
     answer: { bytes: 'text/event-stream' },
     handle: ({ request, response, visitor }) => {
-      const { person, sight } = visitor;
-      return live.join(request, response, () => (person === undefined ? sight : access.sightNow(person)));
+      const { person, visible } = visitor;
+      return live.join(request, response, () => (person === undefined ? visible : access.visibleNow(person)));
     },
   }),
 ];

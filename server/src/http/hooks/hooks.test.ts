@@ -2,7 +2,7 @@ import sharp from 'sharp';
 import { testStations, until, greyJpeg, peopledYard, type TestStations } from '../../testing/stations';
 
 const withPorch = peopledYard
-  .replace('rules:', "  - id: porch\n    name: Porch\n    area: yard\n    source: { kind: paired }\n    zones:\n      - { id: step, name: Step, purpose: watch, polygon: [[0, 0], [1, 0], [1, 1], [0, 1]] }\n      - { id: door, name: Next door, purpose: privacy, polygon: [[0, 0], [0.5, 0], [0.5, 1], [0, 1]] }\nrules:\n  - { id: caller, name: A caller, cameras: [porch], classes: [person], does: { kind: appears, zone: step }, tell: [{ to: owner, by: push }] }"); // prettier-ignore
+  .replace('rules:', "  - id: porch\n    name: Porch\n    area: yard\n    source: { kind: paired }\n    zones:\n      - { id: step, name: Step, purpose: watch, polygon: [[0, 0], [1, 0], [1, 1], [0, 1]] }\n      - { id: door, name: Next door, purpose: privacy, polygon: [[0, 0], [0.5, 0], [0.5, 1], [0, 1]] }\nrules:\n  - { id: caller, name: A caller, cameras: [porch], classes: [person], behaviour: { kind: appears, zone: step }, notify: [{ to: owner, channel: push }] }"); // prettier-ignore
 
 let stations: TestStations;
 let hook: string;

@@ -8,12 +8,12 @@ import { inTurn } from '../../base/in-turn';
 import { acceptedPicture } from '../../intake/accepted';
 import { understand, type Delivery } from '../../intake/delivery';
 import { isJpeg } from '../../intake/multipart';
-import { Trouble } from '@nibber/core/problem';
+import { Problem } from '@nibber/core/problem';
 import { safeWayOf } from '../../media/safe';
 import type { Services } from '../services';
 
-const mostBytes = 8_000_000;
-const mostText = 262_144;
+const maxBytes = 8_000_000;
+const maxText = 262_144;
 /** Of one camera: a flood of one leaves the others alone. */
 const perMinute = 240;
 /** Forms of one camera that are read at the same time: each holds a picture in memory. */
@@ -39,7 +39,7 @@ export function hookRoutes({
     keyGenerator: (request) => String(request.res?.locals.camera),
     handler: (_request, _response, next) =>
       next(
-        new Trouble(
+        new Problem(
           'too-many-tries',
           `This camera sends more than ${perMinute} events a minute.`,
           'Send it again after a minute, and set the camera to send less.',
@@ -53,7 +53,7 @@ export function hookRoutes({
     legacyHeaders: false,
     keyGenerator: (request) => ipKeyGenerator(request.ip ?? ''),
     handler: (_request, _response, next) =>
-      next(new Trouble('too-many-tries', 'Too many requests to unknown camera addresses.', 'Wait a minute.')),
+      next(new Problem('too-many-tries', 'Too many requests to unknown camera addresses.', 'Wait a minute.')),
   });
   const cameraOf = async (token: string) => {
     const id = await tokens.cameraOf(token);
@@ -70,7 +70,7 @@ export function hookRoutes({
       guesses(request, response, (thrown?: unknown) =>
         next(
           thrown ??
-            new Trouble('not-found', 'Unknown camera address, or it was replaced.', 'Copy the camera’s address again from its page.'),
+            new Problem('not-found', 'Unknown camera address, or it was replaced.', 'Copy the camera’s address again from its page.'),
         ),
       );
     } catch (thrown) {
@@ -81,7 +81,7 @@ export function hookRoutes({
     '/hooks/cameras/:token',
     known,
     limit,
-    raw({ type: (r) => !isForm(r.headers['content-type']), limit: mostText }),
+    raw({ type: (r) => !isForm(r.headers['content-type']), limit: maxText }),
     async (request, response, next) => {
       try {
         const camera = response.locals.camera as string;
@@ -117,18 +117,17 @@ export function hookRoutes({
       saidAt: saidAt ?? null,
       isInfrared: picture?.isInfrared ?? null,
     };
-    return record.media.using(async (keepFile) => record.deliveries.accept(row, picture && (await keepFile(picture.jpeg, 'jpg'))));
+    return record.media.using(async (storeFile) => record.deliveries.accept(row, picture && (await storeFile(picture.jpeg, 'jpg'))));
   }
 }
 
 /** Lets so many pieces of work of one camera go on at the same time, and refuses more. */
-function atOnce(most: number) {
+function atOnce(max: number) {
   const going = new Map<string, number>();
   return {
     async take<T>(camera: string, work: () => Promise<T>): Promise<T> {
       const now = going.get(camera) ?? 0;
-      if (now >= most)
-        throw new Trouble('too-many-tries', `This camera is sending ${most} forms already.`, 'Send them one after the other.');
+      if (now >= max) throw new Problem('too-many-tries', `This camera is sending ${max} forms already.`, 'Send them one after the other.');
       going.set(camera, now + 1);
       try {
         return await work();
@@ -143,12 +142,12 @@ function atOnce(most: number) {
 
 const isForm = (type: string | undefined) => /^multipart\/form-data\b/i.test(type ?? '');
 
-const tooMuchText = () => new Trouble('too-large', 'The event is too long.', `Send at most ${mostText} bytes of text.`);
+const tooMuchText = () => new Problem('too-large', 'The event is too long.', `Send at most ${maxText} bytes of text.`);
 
 function readText(request: Request): string {
   const body = request.body as unknown;
   if (!Buffer.isBuffer(body) || body.length === 0)
-    throw new Trouble(
+    throw new Problem(
       'bad-input',
       'The event is empty.',
       'Send JSON (docs/camera-event.schema.json), ONVIF metadata XML, or multipart/form-data with a JPEG.',
@@ -163,7 +162,7 @@ function cloudHeaders(request: Request): Record<string, string> | undefined {
   try {
     return Object.fromEntries(found.map(([name, value]) => [name.slice(3), decodeURIComponent(String(value))]));
   } catch {
-    throw new Trouble('bad-input', 'A ce- header is not percent-encoded.', 'Encode its value, or send the event as JSON.');
+    throw new Problem('bad-input', 'A ce- header is not percent-encoded.', 'Encode its value, or send the event as JSON.');
   }
 }
 
@@ -171,15 +170,15 @@ function cloudHeaders(request: Request): Record<string, string> | undefined {
 function readForm(request: Request): Promise<{ text: string; picture: Buffer | undefined }> {
   return new Promise((resolve, reject) => {
     /** Refused once, at the first thing that is wrong; what still comes is let go by. */
-    const refuse = (trouble: Trouble) => {
+    const refuse = (problem: Problem) => {
       if (form) request.unpipe(form);
       request.resume();
-      reject(trouble);
+      reject(problem);
     };
-    const bad = (why: string) => refuse(new Trouble('bad-input', why, 'Send one part with the event and at most one with a JPEG.'));
+    const bad = (why: string) => refuse(new Problem('bad-input', why, 'Send one part with the event and at most one with a JPEG.'));
     let form: busboy.Busboy | undefined;
     try {
-      form = busboy({ headers: request.headers, limits: { fileSize: mostBytes, fieldSize: mostText, files: 4, fields: 8, parts: 12 } });
+      form = busboy({ headers: request.headers, limits: { fileSize: maxBytes, fieldSize: maxText, files: 4, fields: 8, parts: 12 } });
     } catch (thrown) {
       return bad((thrown as Error).message);
     }
@@ -190,11 +189,11 @@ function readForm(request: Request): Promise<{ text: string; picture: Buffer | u
     let textLength = 0;
     const isTooMuch = (length: number) => {
       textLength += length;
-      if (textLength > mostText) refuse(tooMuchText());
-      return textLength > mostText;
+      if (textLength > maxText) refuse(tooMuchText());
+      return textLength > maxText;
     };
     form.on('field', (_name, value, { valueTruncated }) => {
-      if (!isTooMuch(valueTruncated ? mostText + 1 : Buffer.byteLength(value))) text ??= value;
+      if (!isTooMuch(valueTruncated ? maxText + 1 : Buffer.byteLength(value))) text ??= value;
     });
     form.on('file', (_name, file, { mimeType }) => {
       const isPicture = /^image\//.test(mimeType);
@@ -208,7 +207,7 @@ function readForm(request: Request): Promise<{ text: string; picture: Buffer | u
       file.on('data', (d: Buffer) => {
         if (isPicture || !isTooMuch(d.length)) pieces.push(d);
       });
-      file.on('limit', () => refuse(new Trouble('too-large', 'The picture is too large.', `Send at most ${mostBytes} bytes.`)));
+      file.on('limit', () => refuse(new Problem('too-large', 'The picture is too large.', `Send at most ${maxBytes} bytes.`)));
       file.on('close', () => {
         const bytes = Buffer.concat(pieces);
         if (isPicture) {

@@ -36,7 +36,7 @@ test('who listens is told of modes, settings, cameras and events as they happen,
   const { text, headers } = await streams('/api/live', (t) => ['sieve', 'time', 'walk', 'item'].every((kind) => t.includes(`event: ${kind}`) || t.includes(`event:${kind}`))); // prettier-ignore
   expect(headers.get('content-type')).toMatch('text/event-stream');
   await stations.site.setMode('yard', 'shut', { name: 'Wren' });
-  await stations.site.edit([[['rules', 'comes-in', 'restSeconds'], 1]], { by: { name: 'Wren', role: 'owner' }, what: 'changed it' });
+  await stations.site.edit([[['rules', 'comes-in', 'cooldownSeconds'], 1]], { by: { name: 'Wren', role: 'owner' }, what: 'changed it' });
   await walkIn(stations);
   const jpeg = await greyJpeg();
   stations.bus.publish('watched', sighting(jpeg, stations.clock.now() + 1500, 0.7));
@@ -105,7 +105,7 @@ test.each(['/api/cameras/gate/live.mjpg', '/api/live'])(
       stations.bus.publish('watched', { picture, sightings: [], frame: { at, camera: 'gate', objects: [] } } as never);
     };
     await until(async () => (await seen(10), /image\/jpeg|"camera":"gate"/.test(text)) || undefined);
-    await site.edit([[['people', 'sam', 'sees'], { cameras: ['side'] }]], owner);
+    await site.edit([[['people', 'sam', 'access'], { cameras: ['side'] }]], owner);
     if (route.endsWith('mjpg')) expect(await ended).toBe(true);
     const before = text.length;
     for (let i = 0; i < 5; i++) await seen(11 + i);
@@ -116,7 +116,7 @@ test.each(['/api/cameras/gate/live.mjpg', '/api/live'])(
     }
     expect(text.slice(before)).not.toMatch(/image\/jpeg|"gate"/);
     await reader.cancel().catch(() => {});
-    await site.edit([[['people', 'sam', 'sees'], undefined]], owner);
+    await site.edit([[['people', 'sam', 'access'], undefined]], owner);
   },
 );
 
@@ -174,5 +174,5 @@ test('events are paged and filtered; health says whether it can write', async ()
   expect((await stations.ask('GET', '/api/events?show=told&class=pet')).body.items).toEqual([]);
   expect((await stations.ask('GET', '/api/events?before=soon')).status).toBe(400);
   const health = await stations.ask('GET', '/health', undefined, {});
-  expect([health.status, health.body]).toEqual([503, { ok: false, writable: true, takesFrames: false, troubles: 0 }]);
+  expect([health.status, health.body]).toEqual([503, { ok: false, writable: true, takesFrames: false, problems: 0 }]);
 });

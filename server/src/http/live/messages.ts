@@ -1,6 +1,6 @@
 // What the live stream says, by the name of its event. Each brings what has changed, so that nobody need ask for it.
 
-import type { Sight } from '@nibber/core/people';
+import type { PersonAccess } from '@nibber/core/people';
 import { cameraAnswer } from '../cameras/answer';
 import { listItem } from '../events/answer';
 import { sieveAnswer } from '../events/sieve';
@@ -24,7 +24,7 @@ export const liveMessage = named('LiveMessage', {
     object({
       kind: oneOf('time'),
       now: instant,
-      troubles: list(text),
+      problems: list(text),
       notices: list(text),
       cameras: list(object({ id: text, health: orNull(health) })),
     }),
@@ -34,22 +34,22 @@ export const liveMessage = named('LiveMessage', {
 export type LiveMessage = AnswerOf<typeof liveMessage>;
 
 /** A message as far as somebody may see what it is of; undefined where she may not. */
-export function asSeen(message: LiveMessage, sight: Sight): LiveMessage | undefined {
-  if (sight.isWhole) return message;
+export function asSeen(message: LiveMessage, visible: PersonAccess): LiveMessage | undefined {
+  if (visible.isWhole) return message;
   switch (message.kind) {
     case 'seen':
     case 'arrived':
-      return sight.camera(message.camera) ? message : undefined;
+      return visible.camera(message.camera) ? message : undefined;
     case 'camera':
-      return sight.camera(message.camera.id) ? message : undefined;
+      return visible.camera(message.camera.id) ? message : undefined;
     case 'item':
-      return message.item.camera !== null && sight.camera(message.item.camera) ? message : undefined;
+      return message.item.camera !== null && visible.camera(message.item.camera) ? message : undefined;
     case 'mode':
-      return sight.area(message.mode.area) ? message : undefined;
+      return visible.area(message.mode.area) ? message : undefined;
     case 'site':
       return message;
     case 'time':
-      return { ...message, troubles: [], notices: [], cameras: message.cameras.filter((c) => sight.camera(c.id)) };
+      return { ...message, problems: [], notices: [], cameras: message.cameras.filter((c) => visible.camera(c.id)) };
     // Of the whole: what of it is hers is asked for.
     case 'sieve':
     case 'walk':

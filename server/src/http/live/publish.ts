@@ -10,8 +10,8 @@ import type { LiveMessage } from './messages';
 /** The sieve is counted no oftener than this. */
 const sieveEveryMs = 3000;
 
-export function tellLive(services: Services): void {
-  const { bus, live, follow, recent, clock, record, site, schedule, cameras, troubles } = services;
+export function notifyLive(services: Services): void {
+  const { bus, live, follow, recent, clock, record, site, schedule, cameras, problems } = services;
   /** What must be read first; nobody waits for it, and where it is gone meanwhile there is nothing to tell. */
   const sayOnce = (read: () => Promise<LiveMessage | undefined>) => {
     if (!live.isHeard()) return;
@@ -40,7 +40,7 @@ export function tellLive(services: Services): void {
     const now = recent.latest(id)?.at ?? at;
     live.say({ kind: 'seen', camera: id, at, tracks: follow.open(id, now).map(seenAnswer(now)) });
   });
-  bus.on('kept', ({ id }) => {
+  bus.on('stored', ({ id }) => {
     sayOnce(() => itemOf(id));
     countSieve();
   });
@@ -56,8 +56,8 @@ export function tellLive(services: Services): void {
   });
   bus.on('site', (change) => live.say(change.kind === 'site' ? { kind: 'site' } : { kind: 'mode', mode: change.change }));
   schedule.every('*/5 * * * * *', 'live updates', () => {
-    const { stations, people, notices } = troubles();
+    const { stations, people, notices } = problems();
     const how = site.file.cameras.map((c) => ({ id: c.id, health: cameras.health(c.id) ?? null }));
-    live.say({ kind: 'time', now: clock.now(), troubles: [...stations, ...people], notices, cameras: how });
+    live.say({ kind: 'time', now: clock.now(), problems: [...stations, ...people], notices, cameras: how });
   });
 }

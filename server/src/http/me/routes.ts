@@ -1,9 +1,9 @@
 // What each sets for herself: how she is reached, her quiet hours, what is kept back to the morning, what she does not want to hear of for a
 // while. Nobody else's is touched, and nothing of the site.
 
-import { hoursSchema, peopleNamed, usesOfHours, type Person } from '@nibber/core/site';
-import { usualSummary } from '@nibber/core/recipients';
-import { Trouble } from '@nibber/core/problem';
+import { scheduleSchema, peopleNamed, usesOfSchedule, type Person } from '@nibber/core/site';
+import { defaultSummary } from '@nibber/core/recipients';
+import { Problem } from '@nibber/core/problem';
 import { wallWords } from '@nibber/core/time';
 import { idOf } from '@nibber/core/words';
 import type { SiteEdit } from '@nibber/core/check';
@@ -15,12 +15,12 @@ import type { Services } from '../services';
 import { instant, onlyId, siteParts } from '../shapes';
 
 const person = siteParts.people.items;
-const { mail, phone, channels, lockScreen, takes, summary, sets } = person.properties;
+const { mail, phone, channels, lockScreen, alertPreferences, summary, cameraGroups } = person.properties;
 const settings = object(
-  { mail: orNull(mail), phone: orNull(phone), channels: orNull(channels), lockScreen: orNull(lockScreen), takes: orNull(takes), summary: orNull(summary), sets: orNull(sets) }, // prettier-ignore
-  ['mail', 'phone', 'channels', 'lockScreen', 'takes', 'summary', 'sets'],
+  { mail: orNull(mail), phone: orNull(phone), channels: orNull(channels), lockScreen: orNull(lockScreen), alertPreferences: orNull(alertPreferences), summary: orNull(summary), cameraGroups: orNull(cameraGroups) }, // prettier-ignore
+  ['mail', 'phone', 'channels', 'lockScreen', 'alertPreferences', 'summary', 'cameraGroups'],
 );
-const { weekly, exceptions } = hoursSchema.properties;
+const { weekly, exceptions } = scheduleSchema.properties;
 const snooze = named('Snooze', object({ id: text, rule: maybeText, camera: maybeText, area: maybeText, until: maybeNumber, words: text }));
 const byChannel = object({ name: text, reaches: yesNo, why: maybeText });
 const me = named(
@@ -29,10 +29,10 @@ const me = named(
     person,
     quietHours: orNull(object({ id: text, weekly, exceptions, isOwn: yesNo, name: text }, ['weekly', 'exceptions'])),
     /** The rules that tell her, and by what. */
-    rules: list(object({ id: text, name: text, by: text, urgent: yesNo })),
+    rules: list(object({ id: text, name: text, channel: text, urgent: yesNo })),
     snoozes: list(snooze),
     channels: list(byChannel),
-    usualSummary: text,
+    defaultSummary: text,
     now: instant,
   }),
 );
@@ -42,15 +42,15 @@ type Used = Pick<Services, 'site' | 'record' | 'clock' | 'channels' | 'config' |
 export function meRoutes({ site, record, clock, channels: ways, config }: Used): Route[] {
   const own = ({ person: id }: Visitor): Person => {
     const found = site.file.people?.find((p) => p.id === id);
-    if (!found) throw new Trouble('bad-input', 'An API token has no alerts.', 'Sign in as the person whose settings they are.');
+    if (!found) throw new Problem('bad-input', 'An API token has no alerts.', 'Sign in as the person whose settings they are.');
     return found;
   };
-  const hoursOf = (p: Person) => {
-    const hours = site.file.hours?.find((h) => h.id === p.quietHours);
+  const scheduleOf = (p: Person) => {
+    const hours = site.file.schedules?.find((h) => h.id === p.quietHours);
     if (!hours) return null;
     // One that was made here for her; what somebody else made for her stays theirs, however few go by it.
     const isMade = hours.id.startsWith(idOf(`quiet ${p.id}`, [], 'quiet'));
-    const isOwn = isMade && usesOfHours(site.file, hours.id).every((u) => u.kind === 'quiet hours' && u.id === p.id);
+    const isOwn = isMade && usesOfSchedule(site.file, hours.id).every((u) => u.kind === 'quiet hours' && u.id === p.id);
     return { id: hours.id, name: hours.name, isOwn, ...(hours.weekly ? { weekly: hours.weekly } : {}), ...(hours.exceptions ? { exceptions: hours.exceptions } : {}) }; // prettier-ignore
   };
   const nameOf = (all: readonly { readonly id: string; readonly name: string }[] | undefined, id: string | null) => id === null ? undefined : (all?.find((e) => e.id === id)?.name ?? id); // prettier-ignore
@@ -77,10 +77,18 @@ export function meRoutes({ site, record, clock, channels: ways, config }: Used):
         }),
     );
     const rules = (site.file.rules ?? []).flatMap((r) => {
-      const told = r.tell?.find((t) => peopleNamed(site.file, t.to).some((n) => n.id === p.id));
-      return told && (visitor.sight.isWhole || r.cameras.some(visitor.sight.camera)) ? [{ id: r.id, name: r.name, by: told.by, urgent: r.urgent === true }] : []; // prettier-ignore
+      const notified = r.notify?.find((t) => peopleNamed(site.file, t.to).some((n) => n.id === p.id));
+      return notified && (visitor.visible.isWhole || r.cameras.some(visitor.visible.camera)) ? [{ id: r.id, name: r.name, channel: notified.channel, urgent: r.urgent === true }] : []; // prettier-ignore
     });
-    return { person: p, quietHours: hoursOf(p), rules, snoozes: await snoozesOf(p), channels: reached, usualSummary, now: clock.now() };
+    return {
+      person: p,
+      quietHours: scheduleOf(p),
+      rules,
+      snoozes: await snoozesOf(p),
+      channels: reached,
+      defaultSummary,
+      now: clock.now(),
+    };
   };
   return [
     route({
@@ -114,15 +122,15 @@ export function meRoutes({ site, record, clock, channels: ways, config }: Used):
       answer: me,
       async handle({ body, visitor }) {
         const p = own(visitor);
-        const present = hoursOf(p);
+        const present = scheduleOf(p);
         await site.edit(
           (file) => {
             // A plan of her own; one that others use as well stays as it is.
-            const id = present?.isOwn ? present.id : idOf(`quiet ${p.id}`, (file.hours ?? []).map((h) => h.id), 'quiet'); // prettier-ignore
+            const id = present?.isOwn ? present.id : idOf(`quiet ${p.id}`, (file.schedules ?? []).map((h) => h.id), 'quiet'); // prettier-ignore
             if (body.hours === null)
-              return [[['people', p.id, 'quietHours'], undefined], ...(present?.isOwn ? [[['hours', id], undefined] as SiteEdit] : [])];
+              return [[['people', p.id, 'quietHours'], undefined], ...(present?.isOwn ? [[['schedules', id], undefined] as SiteEdit] : [])];
             return [
-              [['hours', id], { id, name: present?.isOwn ? present.name : `${p.name}’s quiet hours`, ...body.hours }],
+              [['schedules', id], { id, name: present?.isOwn ? present.name : `${p.name}’s quiet hours`, ...body.hours }],
               [['people', p.id, 'quietHours'], id],
             ];
           },
@@ -140,13 +148,13 @@ export function meRoutes({ site, record, clock, channels: ways, config }: Used):
       answer: onlyId,
       async handle({ body: { rule, camera, area, until }, visitor }) {
         const p = own(visitor);
-        if (until !== null && until <= clock.now()) throw new Trouble('bad-input', 'This time has passed.', 'Choose a later time.');
+        if (until !== null && until <= clock.now()) throw new Problem('bad-input', 'This time has passed.', 'Choose a later time.');
         const known = (all: readonly { readonly id: string }[] | undefined, id: string | undefined) => id === undefined || all?.some((e) => e.id === id); // prettier-ignore
         const { rules, cameras, areas } = site.file;
         const isThere = known(rules, rule) && known(cameras, camera) && known(areas, area);
-        const { sight } = visitor;
-        if (!isThere || (camera !== undefined && !sight.camera(camera)) || (area !== undefined && !sight.area(area)))
-          throw new Trouble('not-found', 'Rule, camera or area not found.', 'Reload the page.');
+        const { visible } = visitor;
+        if (!isThere || (camera !== undefined && !visible.camera(camera)) || (area !== undefined && !visible.area(area)))
+          throw new Problem('not-found', 'Rule, camera or area not found.', 'Reload the page.');
         return record.write(async (transaction) => {
           const of = { rule: rule ?? null, camera: camera ?? null, area: area ?? null };
           const id = await record.people.snooze({ ...of, person: p.id, until, madeAt: clock.now() }, transaction);
@@ -173,13 +181,13 @@ export function meRoutes({ site, record, clock, channels: ways, config }: Used):
           if (ended) await record.logbook.note(transaction, clock.now(), { name: p.name, person: p.id }, 'ended a snooze');
           return ended;
         });
-        if (!found) throw new Trouble('not-found', 'This snooze has ended.', 'Reload the page.');
+        if (!found) throw new Problem('not-found', 'This snooze has ended.', 'Reload the page.');
         return { id };
       },
     }),
     route({
       method: 'post',
-      path: '/api/me/ring',
+      path: '/api/me/test-alert',
       may: 'be told',
       summary: 'Send a test alert to your phones, with the result of each',
       body: object({ phone: typed(80) }, ['phone']),
@@ -188,7 +196,7 @@ export function meRoutes({ site, record, clock, channels: ways, config }: Used):
         const p = own(visitor);
         const push = ways.find((w) => w.name === 'push')!;
         const mine = (await record.phones.all()).filter((f) => f.person === p.id && (body.phone === undefined || f.id === body.phone));
-        if (mine.length === 0) throw new Trouble('not-found', 'You have no registered phone.', 'Turn on alerts on this phone first.');
+        if (mine.length === 0) throw new Problem('not-found', 'You have no registered phone.', 'Turn on alerts on this phone first.');
         return Promise.all(
           mine.map(async ({ id, label }) => {
             const sent = await push.send(id, ringNotice(site, clock, config.publicUrl, label));

@@ -1,7 +1,7 @@
 import { testStations, type TestStations } from '../../testing/stations';
 import { yardText } from '@nibber/core/testing';
 
-const site = yardText.replace("areas:\n", 'areas:\n  - { id: attic, name: Attic }\n').replace('rules:', 'switching:\n  - { id: evening, areas: [yard], weekly: { mon: ["18:00 shut"], tue: ["08:00 open"] } }\npeople:\n  - { id: wren, name: Wren, role: owner }\nrules:'); // prettier-ignore
+const site = yardText.replace("areas:\n", 'areas:\n  - { id: attic, name: Attic }\n').replace('rules:', 'modeSchedules:\n  - { id: evening, areas: [yard], weekly: { mon: ["18:00 shut"], tue: ["08:00 open"] } }\npeople:\n  - { id: wren, name: Wren, role: owner }\nrules:'); // prettier-ignore
 let stations: TestStations;
 beforeAll(async () => {
   stations = await testStations({ site });

@@ -3,20 +3,20 @@
 import { armingOf } from '@nibber/core/arming';
 import { makeSwitchPlan, nextSwitch, warningsOf } from '@nibber/core/modes';
 import { siteSeen } from '@nibber/core/people';
-import { Trouble } from '@nibber/core/problem';
+import { Problem } from '@nibber/core/problem';
 import { editedFrom, route, type Route } from '../route';
 import { list, named, object, text, typed } from '../schema';
 import type { Services } from '../services';
 import { areaMode, instant, siteParts, version } from '../shapes';
 
 const arming = named('Arming', object({ rules: list(object({ id: text, name: text })), inTheWay: list(text) }));
-const warning = named('ModeWarning', object({ kind: text, about: text, words: text, remedy: text }));
+const warning = named('ModeWarning', object({ kind: text, about: text, words: text, hint: text }));
 const planned = named('PlannedSwitch', object({ area: text, mode: text, at: instant }));
 const ids = { type: 'array', items: typed(40), minItems: 1, maxItems: 200, uniqueItems: true } as const;
 
 export function modeRoutes({ site, clock, cameras }: Pick<Services, 'site' | 'clock' | 'cameras'>): Route[] {
   const next = (area: string) => {
-    const entry = (site.file.switching ?? []).find((s) => s.areas.includes(area));
+    const entry = (site.file.modeSchedules ?? []).find((s) => s.areas.includes(area));
     const { timezone: zone, latitude, longitude } = site.file.site;
     const found = entry && nextSwitch(makeSwitchPlan({ zone, latitude, longitude }, entry), clock.now());
     return found ? [{ area, mode: found.mode, at: found.at }] : [];
@@ -31,18 +31,18 @@ export function modeRoutes({ site, clock, cameras }: Pick<Services, 'site' | 'cl
         modes: siteParts.modes,
         warnings: list(warning),
         planned: list(planned),
-        switching: siteParts.switching,
+        modeSchedules: siteParts.modeSchedules,
         version,
         now: instant,
       }),
       async handle({ visitor }) {
-        const seen = siteSeen(site.file, visitor.sight);
+        const seen = siteSeen(site.file, visitor.visible);
         return {
           modes: seen.modes ?? [],
           // What is amiss in the whole is for whoever sees the whole.
-          warnings: visitor.sight.isWhole ? warningsOf(seen) : [],
+          warnings: visitor.visible.isWhole ? warningsOf(seen) : [],
           planned: seen.areas.flatMap((a) => next(a.id)),
-          switching: seen.switching ?? [],
+          modeSchedules: seen.modeSchedules ?? [],
           version: site.version,
           now: clock.now(),
         };
@@ -57,22 +57,26 @@ export function modeRoutes({ site, clock, cameras }: Pick<Services, 'site' | 'cl
       body: object({ modes: siteParts.modes }),
       answer: object({ modes: siteParts.modes, version }),
       async handle({ request, body, visitor }) {
-        if (body.modes.length === 0) throw new Trouble('bad-input', 'A site has at least one mode.', 'Keep one. Nothing was changed.');
+        if (body.modes.length === 0) throw new Problem('bad-input', 'A site has at least one mode.', 'Keep one. Nothing was changed.');
         await site.edit([[['modes'], body.modes]], { by: visitor, what: 'changed the modes', from: editedFrom(request) });
         return { modes: site.file.modes ?? [], version: site.version };
       },
     }),
     route({
       method: 'put',
-      path: '/api/switching',
+      path: '/api/mode-schedules',
       may: 'set up',
       summary: 'Replace the automatic mode changes',
       edits: true,
-      body: object({ switching: siteParts.switching }),
+      body: object({ modeSchedules: siteParts.modeSchedules }),
       answer: object({ version }),
       async handle({ request, body, visitor }) {
-        const plans = body.switching.length ? body.switching : undefined;
-        await site.edit([[['switching'], plans]], { by: visitor, what: 'changed the automatic mode changes', from: editedFrom(request) });
+        const plans = body.modeSchedules.length ? body.modeSchedules : undefined;
+        await site.edit([[['modeSchedules'], plans]], {
+          by: visitor,
+          what: 'changed the automatic mode changes',
+          from: editedFrom(request),
+        });
         return { version: site.version };
       },
     }),
@@ -84,12 +88,12 @@ export function modeRoutes({ site, clock, cameras }: Pick<Services, 'site' | 'cl
       query: object({ areas: typed(2000) }, ['areas']),
       answer: arming,
       async handle({ params, query, visitor }) {
-        const seen = siteSeen(site.file, visitor.sight);
-        if (!site.compiled.modeNames.has(params.mode)) throw new Trouble('not-found', `Mode ${params.mode} not found.`, 'Reload the page.');
-        const areas = query.areas?.split(',').filter(visitor.sight.area) ?? seen.areas.map((a) => a.id);
+        const seen = siteSeen(site.file, visitor.visible);
+        if (!site.compiled.modeNames.has(params.mode)) throw new Problem('not-found', `Mode ${params.mode} not found.`, 'Reload the page.');
+        const areas = query.areas?.split(',').filter(visitor.visible.area) ?? seen.areas.map((a) => a.id);
         return armingOf(seen, params.mode, areas, (camera) => {
           const health = cameras.health(camera);
-          return health?.state === 'silent' ? (health.trouble ?? '') : undefined;
+          return health?.state === 'silent' ? (health.problem ?? '') : undefined;
         });
       },
     }),
@@ -101,9 +105,9 @@ export function modeRoutes({ site, clock, cameras }: Pick<Services, 'site' | 'cl
       body: object({ areas: ids, mode: typed(40) }),
       answer: list(areaMode),
       async handle({ body, visitor }) {
-        const { area } = visitor.sight;
+        const { area } = visitor.visible;
         const unseen = body.areas.find((a) => !area(a));
-        if (unseen !== undefined) throw new Trouble('not-found', `Area ${unseen} not found.`, 'Reload the page.');
+        if (unseen !== undefined) throw new Problem('not-found', `Area ${unseen} not found.`, 'Reload the page.');
         await site.setModes(body.areas, body.mode, visitor);
         return site.modes.filter((m) => area(m.area));
       },

@@ -7,7 +7,7 @@ beforeAll(async () => {
 afterAll(() => stations.end());
 
 type Held = { holder: string; role: string; files: number; bytes: number };
-const storage = async () => (await stations.ask('GET', '/api/storage')).body as { media: Held[]; detections: { bytes: number; mostDays: number }; database: number; free: number }; // prettier-ignore
+const storage = async () => (await stations.ask('GET', '/api/storage')).body as { media: Held[]; detections: { bytes: number; maxDays: number }; database: number; free: number }; // prettier-ignore
 
 test('a channel says whom it reaches; one without a phone is not reached', async () => {
   const [push, ...others] = (await stations.ask('GET', '/api/channels')).body.channels;
@@ -15,7 +15,7 @@ test('a channel says whom it reaches; one without a phone is not reached', async
     { name: 'mail', isSetUp: false },
     { name: 'text', isSetUp: false },
   ]);
-  expect(push).toMatchObject({ name: 'push', waiting: 0, trouble: null });
+  expect(push).toMatchObject({ name: 'push', waiting: 0, problem: null });
   expect((push.people as { name: string; targets: number }[]).find((p) => p.name === 'Wren')!.targets).toBe(0);
 });
 
@@ -37,9 +37,9 @@ test('what waits for a service that fails is counted, with why', async () => {
   await until(async () => (await stations.record.jobs.waiting('describe')).waiting === 0);
   const jobs = [{ kind: 'describe' as const, event, lane: 'describe/gate' }];
   await stations.record.write((transaction) => stations.record.jobs.add(jobs, stations.clock.machine() + 3_600_000, transaction));
-  const describing = async () => (await stations.ask('GET', '/api/services')).body;
-  expect(await describing()).toMatchObject({ services: [], order: { descriptions: [] }, waiting: 1, trouble: null });
+  const describing = async () => (await stations.ask('GET', '/api/ai-services')).body;
+  expect(await describing()).toMatchObject({ services: [], order: { descriptions: [] }, waiting: 1, problem: null });
   const [job] = await stations.record.jobs.next('describe', stations.clock.machine() + 7_200_000, [], 1);
   await stations.record.write((transaction) => stations.record.jobs.change(job!.id, { lastError: 'It answered 503.' }, transaction));
-  expect(await describing()).toMatchObject({ waiting: 1, trouble: 'It answered 503.' });
+  expect(await describing()).toMatchObject({ waiting: 1, problem: 'It answered 503.' });
 });

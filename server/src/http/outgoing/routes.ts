@@ -2,9 +2,9 @@
 
 import { personChannels } from '@nibber/core/channels';
 import { channelsSchema, personSchema, receiverSchema, type Channels, type Receiver } from '@nibber/core/site';
-import { Trouble } from '@nibber/core/problem';
+import { Problem } from '@nibber/core/problem';
 import { idOf } from '@nibber/core/words';
-import { channelFaults, type SiteEdit } from '@nibber/core/check';
+import { channelProblems, type SiteEdit } from '@nibber/core/check';
 import { mayBeCalled } from '../../net/public-address';
 import type { ChannelStateRow } from '../../db';
 import { randomSecret } from '../../db/sealed';
@@ -14,7 +14,7 @@ import { sendText, textOf } from '../../notify/channels/text';
 import { ofMail, ofReceiver, ofText, withoutBlanks, type SecretFor } from '../../db/secrets';
 import { ringNotice } from '../../notify/try';
 import { editedFrom, route, type Route } from '../route';
-import { tellNoMore } from '../rules/told';
+import { stopNotifying } from '../rules/told';
 import { count, either, list, maybeNumber, maybeText, named, object, orNull, text, yesNo } from '../schema';
 import type { Services } from '../services';
 import { version } from '../shapes';
@@ -22,7 +22,7 @@ import { version } from '../shapes';
 const { mail, text: gateway } = channelsSchema.properties;
 const reached = object({ person: text, name: text, targets: count });
 const state = { acceptedAt: maybeNumber, refusedAt: maybeNumber, why: maybeText };
-const channel = named('Channel', object({ name: text, isSetUp: yesNo, hasSecret: yesNo, waiting: count, trouble: maybeText, people: list(reached), ...state })); // prettier-ignore
+const channel = named('Channel', object({ name: text, isSetUp: yesNo, hasSecret: yesNo, waiting: count, problem: maybeText, people: list(reached), ...state })); // prettier-ignore
 const receiver = named('Receiver', object({ receiver: receiverSchema, hasSecret: yesNo, waiting: count, rules: list(text), ...state }));
 const answered = named('ChannelAnswer', object({ accepted: yesNo, said: text }));
 /** Null takes it away; where it is left out, the present one stays. */
@@ -45,7 +45,7 @@ export function outgoingRoutes({ config, record, site, channels, secrets, clock 
   /** @throws Trouble 'bad-input' for what must not be called from here */
   const mustBeCallable = (url: string) => {
     if (!mayBeCalled(withoutBlanks(url), ownServices))
-      throw new Trouble(
+      throw new Problem(
         'bad-input',
         'This address is not allowed.',
         'Use a public https address. To allow a local one, add it to NIBBER_OWN_SERVICES.',
@@ -57,7 +57,7 @@ export function outgoingRoutes({ config, record, site, channels, secrets, clock 
   };
   const find = (id: string) => {
     const found = site.file.receivers?.find((r) => r.id === id);
-    if (!found) throw new Trouble('not-found', `Receiver ${id} not found.`, 'Reload the page.');
+    if (!found) throw new Problem('not-found', `Receiver ${id} not found.`, 'Reload the page.');
     return found;
   };
   /** What is done with a secret in the transaction that saves what it is for. @throws Trouble as `secrets.given` */
@@ -92,7 +92,7 @@ export function outgoingRoutes({ config, record, site, channels, secrets, clock 
                 isSetUp,
                 hasSecret,
                 waiting,
-                trouble: lastError,
+                problem: lastError,
                 people,
                 ...stateOf(states, (key) => key.startsWith(`${name}/`)),
               };
@@ -103,7 +103,7 @@ export function outgoingRoutes({ config, record, site, channels, secrets, clock 
             receiver: r,
             hasSecret: (await secrets.of(ofReceiver(r))) !== undefined,
             waiting: (await record.jobs.waiting(r.by)).waiting,
-            rules: (site.file.rules ?? []).filter((rule) => rule.tell?.some((t) => t.to === r.id)).map((rule) => rule.name),
+            rules: (site.file.rules ?? []).filter((rule) => rule.notify?.some((t) => t.to === r.id)).map((rule) => rule.name),
             ...stateOf(states, (key) => key === `${r.by}/${r.id}`),
           })),
         );
@@ -121,7 +121,7 @@ export function outgoingRoutes({ config, record, site, channels, secrets, clock 
       answer: object({ version }),
       async handle({ request, params, body, visitor }) {
         const [name, settings] = 'mail' in body ? (['mail', body.mail] as const) : (['text', body.text] as const);
-        if (params.channel !== name) throw new Trouble('bad-input', `This sets up ${name}.`, `Send it to /api/channels/${name}.`);
+        if (params.channel !== name) throw new Problem('bad-input', `This sets up ${name}.`, `Send it to /api/channels/${name}.`);
         if ('text' in body && body.text) mustBeCallable(body.text.url);
         const edits: SiteEdit[] = [[['channels', name], settings ?? undefined]];
         const secretFor = 'mail' in body ? body.mail && ofMail(body.mail) : body.text && ofText(body.text as NonNullable<Channels['text']>);
@@ -142,9 +142,9 @@ export function outgoingRoutes({ config, record, site, channels, secrets, clock 
       answer: answered,
       async handle({ params, body, visitor }) {
         const name = 'mail' in body ? 'mail' : 'text';
-        if (params.channel !== name) throw new Trouble('bad-input', `This tries ${name}.`, `Send it to /api/channels/${name}/try.`);
-        const faults = channelFaults({ ...site.file, channels: 'text' in body ? { text: body.text as Channels['text'] } : {} });
-        if (faults.length) throw new Trouble('bad-input', `It cannot be used: ${faults.map((f) => f.wrong).join(', ')}.`, 'Correct it and try again.', faults); // prettier-ignore
+        if (params.channel !== name) throw new Problem('bad-input', `This tries ${name}.`, `Send it to /api/channels/${name}/try.`);
+        const problems = channelProblems({ ...site.file, channels: 'text' in body ? { text: body.text as Channels['text'] } : {} });
+        if (problems.length) throw new Problem('bad-input', `It cannot be used: ${problems.map((f) => f.wrong).join(', ')}.`, 'Correct it and try again.', problems); // prettier-ignore
         const given = await secrets.given(
           'mail' in body ? ofMail(body.mail) : ofText(body.text as NonNullable<Channels['text']>),
           body.secret,
@@ -190,7 +190,7 @@ export function outgoingRoutes({ config, record, site, channels, secrets, clock 
       async handle({ request, params, body, visitor }) {
         const before = find(params.receiver);
         if (body.receiver.id !== before.id)
-          throw new Trouble('bad-input', 'The id of a receiver cannot change.', `Send it with the id ${before.id}.`);
+          throw new Problem('bad-input', 'The id of a receiver cannot change.', `Send it with the id ${before.id}.`);
         if (body.receiver.by === 'webhook') mustBeCallable(body.receiver.url);
         const also = await keepSecret(ofReceiver(body.receiver as Receiver), body.secret);
         await site.edit([[['receivers', before.id], body.receiver]], { by: visitor, what: `changed the receiver ${before.name}`, from: editedFrom(request), ...also }); // prettier-ignore
@@ -206,7 +206,7 @@ export function outgoingRoutes({ config, record, site, channels, secrets, clock 
       answer: object({ version }),
       async handle({ request, params, visitor }) {
         const gone = find(params.receiver);
-        await site.edit(({ rules = [] }) => [...tellNoMore(rules, gone.id), [['receivers', gone.id], undefined]], {
+        await site.edit(({ rules = [] }) => [...stopNotifying(rules, gone.id), [['receivers', gone.id], undefined]], {
           by: visitor,
           what: `removed the receiver ${gone.name}`,
           from: editedFrom(request),

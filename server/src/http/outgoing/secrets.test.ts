@@ -42,7 +42,7 @@ test('a gateway that is moved asks for its secret again', async () => {
   expect((await tryText(own!)).body.accepted).toBe(true);
   expect(heard.own.join()).toContain(word);
   // By trying another address, by saving it, by the site file.
-  expect((await tryText(other!)).body.error).toMatchObject({ code: 'bad-input', faults: [{ path: 'secret' }] });
+  expect((await tryText(other!)).body.error).toMatchObject({ code: 'bad-input', problems: [{ path: 'secret' }] });
   expect((await stations.ask('PUT', '/api/channels/text', { text: gateway(other!) })).status).toBe(400);
   await stations.ask('PUT', '/api/site/file', { text: stations.site.text.replace(own!, other!) });
   expect(stations.site.file.channels!.text!.url).toContain(other);
@@ -62,14 +62,16 @@ test('an AI service that is moved is asked without its key until that is given a
   await stations.end();
   stations = await testStations({ site: peopledYard, ownServices: [near.origin, far.origin] });
   const service = { name: 'Near', url: near.url, model: 'm' };
-  const { body } = await stations.ask('POST', '/api/services', { service, key: word });
+  const { body } = await stations.ask('POST', '/api/ai-services', { service, key: word });
   const asked = (of: typeof near) => JSON.stringify(of.asked.map((a) => a.headers));
-  await stations.ask('POST', '/api/services/try', { service, id: body.id });
+  await stations.ask('POST', '/api/ai-services/try', { service, id: body.id });
   expect(asked(near)).toContain(word);
-  expect((await stations.ask('POST', '/api/services/try', { service: { ...service, url: far.url }, id: body.id })).status).toBe(400);
-  expect((await stations.ask('PUT', `/api/services/${body.id}`, { service: { ...service, url: far.url, id: body.id } })).status).toBe(400);
+  expect((await stations.ask('POST', '/api/ai-services/try', { service: { ...service, url: far.url }, id: body.id })).status).toBe(400);
+  expect((await stations.ask('PUT', `/api/ai-services/${body.id}`, { service: { ...service, url: far.url, id: body.id } })).status).toBe(
+    400,
+  );
   await stations.ask('PUT', '/api/site/file', { text: stations.site.text.replace(near.url, far.url) });
-  await stations.describing.ask('descriptions', { asks: { kind: 'sentence' }, words: 'x', pictures: [], of: { event: null, camera: '', why: '', pictures: [] } } as never); // prettier-ignore
+  await stations.describing.ask('descriptions', { prompt: { kind: 'sentence' }, words: 'x', pictures: [], of: { event: null, camera: '', why: '', pictures: [] } } as never); // prettier-ignore
   expect(far.asked.length).toBeGreaterThan(0);
   expect(asked(far)).not.toContain(word);
 });

@@ -1,6 +1,6 @@
 // The page of a paired camera: where it sends to, and what has come of it.
 
-import { Trouble } from '@nibber/core/problem';
+import { Problem } from '@nibber/core/problem';
 import { namedCamera } from '../cameras/named';
 import { route, type Route } from '../route';
 import { count, list, maybeText, named, object, oneOf, text } from '../schema';
@@ -19,7 +19,7 @@ export function pairingRoutes({ site, record, clock, config, tokens }: Used): Ro
   const find = (id: string) => {
     const { camera } = namedCamera(site, id);
     if (camera.source.kind !== 'paired')
-      throw new Trouble('bad-input', `${camera.name} is not a paired camera.`, 'Only paired cameras have an address for events.');
+      throw new Problem('bad-input', `${camera.name} is not a paired camera.`, 'Only paired cameras have an address for events.');
     return camera;
   };
   const answer = async (id: string) => {

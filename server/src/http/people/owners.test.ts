@@ -37,23 +37,23 @@ test('by putting a version back, none becomes owner either', async () => {
   const owner = { by: { name: 'Wren', role: 'owner' }, what: 'x' } as const;
   await stations.site.edit([[['people', 'ives', 'role'], 'owner']], owner);
   await stations.site.edit([[['people', 'ives', 'role'], 'installer']], owner);
-  const { status } = await asInstaller('POST', `/api/site/versions/${stations.site.version}/put-back`);
+  const { status } = await asInstaller('POST', `/api/site/versions/${stations.site.version}/revert`);
   expect([status, personOf('ives')!.role]).toEqual([403, 'installer']);
 });
 
 test('what is no owner’s is the installer’s to change, the owner’s alerts too', async () => {
-  expect((await asInstaller('PUT', '/api/people/sam', { role: 'member', sees: null, until: '2030-01-01' })).status).toBe(200);
-  expect((await asInstaller('PUT', '/api/people/wren/quiet-hours', { hours: 'closed' })).status).toBe(200);
+  expect((await asInstaller('PUT', '/api/people/sam', { role: 'member', access: null, until: '2030-01-01' })).status).toBe(200);
+  expect((await asInstaller('PUT', '/api/people/wren/quiet-hours', { schedules: 'closed' })).status).toBe(200);
 });
 
 test.each([
-  ['role', { role: 'member', sees: null, until: null }],
-  ['time', { role: 'owner', sees: null, until: '2099-01-01' }],
+  ['role', { role: 'member', access: null, until: null }],
+  ['time', { role: 'owner', access: null, until: '2099-01-01' }],
 ])('the only owner keeps the %s, also against themselves', async (_what, body) => {
   expect((await stations.ask('PUT', '/api/people/wren', body)).status).toBe(409);
   expect((await stations.ask('DELETE', '/api/people/wren')).status).toBe(409);
   // One whose time ends is none who stays, and one without an account none who can sign in.
-  await stations.ask('PUT', '/api/people/sam', { role: 'owner', sees: null, until: null });
+  await stations.ask('PUT', '/api/people/sam', { role: 'owner', access: null, until: null });
   expect((await stations.ask('DELETE', '/api/people/wren')).status).toBe(409);
   expect((await stations.ask('GET', '/api/session')).body.visitor.role).toBe('owner');
 });
@@ -73,7 +73,7 @@ test('an invitation ends when the one who made it may no longer invite', async (
   const token = (body.link as string).split('#')[1]!;
   const come = () => stations.ask('POST', '/api/invited', { token }, {});
   expect((await come()).status).toBe(200);
-  await stations.ask('PUT', '/api/people/ives', { role: 'member', sees: null, until: null });
+  await stations.ask('PUT', '/api/people/ives', { role: 'member', access: null, until: null });
   expect((await come()).status).toBe(404);
   expect((await stations.ask('POST', '/api/invited/account', { token, name: 'Gil', password: word }, {})).status).toBe(404);
   expect((await stations.ask('GET', '/api/invitations')).body).toEqual([]);

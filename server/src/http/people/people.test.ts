@@ -18,7 +18,7 @@ const comeIn = (token: string, name: string, word = password) =>
 const cookieOf = (headers: Headers) => ({ cookie: headers.getSetCookie()[0]!.split(';')[0]!, 'if-match': `"${stations.site.version}"` });
 
 test('an invitation lets one in, once, as what it says; the link tells no server what it is', async () => {
-  const made = await invite({ role: 'member', name: 'Tess', sees: { areas: ['yard'] } });
+  const made = await invite({ role: 'member', name: 'Tess', access: { areas: ['yard'] } });
   expect(new URL(made.link).pathname + new URL(made.link).search).toBe('/join');
   const token = tokenOf(made);
   expect((await stations.ask('POST', '/api/invited', { token }, {})).body).toMatchObject({ siteName: 'Example yard', name: 'Tess', role: 'member', madeBy: 'Wren', isKnown: false }); // prettier-ignore
@@ -28,7 +28,7 @@ test('an invitation lets one in, once, as what it says; the link tells no server
   const both = await Promise.all([comeIn(token, 'Tess'), comeIn(token, 'Tessa')]);
   expect(both.map((b) => b.status).sort()).toEqual([200, 404]);
   const person = stations.site.file.people!.find((p) => /^Tess/.test(p.name))!;
-  expect(person).toMatchObject({ role: 'member', sees: { areas: ['yard'] } });
+  expect(person).toMatchObject({ role: 'member', access: { areas: ['yard'] } });
   expect((await comeIn(token, 'Late')).status).toBe(404);
   expect((await stations.ask('GET', '/api/invitations')).body).toEqual([]);
   expect((await stations.ask('POST', '/api/invited', { token: 'x'.repeat(32) }, {})).status).toBe(404);
@@ -47,7 +47,7 @@ test('a guest is let in until the day, by what is shared alone; who lets in whom
   const other = await testStations({ site: house });
   const send = (body: object, headers?: Record<string, string>) => other.ask('POST', '/api/invitations', { days: 1, ...body }, headers);
   expect((await send({ role: 'guest' })).status).toBe(400);
-  const { body } = await send({ role: 'guest', until: '2099-01-01', sees: { cameras: ['side'] } });
+  const { body } = await send({ role: 'guest', until: '2099-01-01', access: { cameras: ['side'] } });
   const guest = await other.ask('POST', '/api/invited/account', { token: tokenOf(body), name: 'Gil', password }, {});
   const gil = { cookie: guest.headers.getSetCookie()[0]!.split(';')[0]! };
   expect((await other.ask('GET', '/api/cameras', undefined, gil)).body.map((c: { id: string }) => c.id)).toEqual(['side']);
@@ -58,7 +58,7 @@ test('a guest is let in until the day, by what is shared alone; who lets in whom
   expect((await send({ role: 'owner' }, installer)).status).toBe(403);
   expect((await send({ person: 'wren' }, installer)).status).toBe(403);
   expect((await other.ask('DELETE', '/api/people/wren', undefined, installer)).status).toBe(403);
-  expect((await other.ask('PUT', '/api/people/sam', { role: 'owner', sees: null, until: null }, installer)).status).toBe(403);
+  expect((await other.ask('PUT', '/api/people/sam', { role: 'owner', access: null, until: null }, installer)).status).toBe(403);
   expect((await other.ask('DELETE', '/api/people/wren')).body.error.message).toBe('Wren is the only owner.');
   const guesses = [];
   for (let i = 0; i < 6; i++) guesses.push((await other.ask('POST', '/api/invited', { token: `guess-${i}` }, {})).status);
@@ -79,7 +79,7 @@ test('a lost password: a new one by an invitation, and whoever knew the old one 
 });
 
 test('of what is not shared nothing is shown: lists, pictures, moments, links, what comes live', async () => {
-  await stations.site.edit([[['people', 'sam', 'sees'], { cameras: ['side'] }]], { by: { name: 'Wren', role: 'owner' }, what: 'x' });
+  await stations.site.edit([[['people', 'sam', 'access'], { cameras: ['side'] }]], { by: { name: 'Wren', role: 'owner' }, what: 'x' });
   const sam = { cookie: `nibber-session=${await stations.access.signIn('Sam', 'another long one', null)}` };
   const get = async (route: string) => (await stations.ask('GET', route, undefined, sam)).body;
   await stations.site.setMode('yard', 'shut', { name: 'Wren' });
@@ -120,7 +120,7 @@ const limited = `
   GET  /api/cameras/gate
   GET  /api/cameras/gate/picture.jpg
   GET  /api/cameras/gate/live.mjpg
-  GET  /api/cameras/gate/paths
+  GET  /api/cameras/gate/track-paths
   GET  /api/cameras/gate/chain
   POST /api/cameras/gate/still
   POST /api/cameras/gate/commands
@@ -137,9 +137,9 @@ test('whoever is taken out is out at once: the stream breaks off, the phone is t
   const word = 'another long one';
   const headers = { cookie: `nibber-session=${await stations.access.signIn('Sam', word, null)}` };
   const live = await fetch(`${stations.url}/api/live`, { headers });
-  const phone = { person: 'sam', label: 'x', endpoint: 'https://push.example/1', p256dh: 'x', auth: 'y', createdAt: 1, session: (await stations.access.signIns('sam'))[0]!.id }; // prettier-ignore
+  const phone = { person: 'sam', label: 'x', endpoint: 'https://push.example/1', p256dh: 'x', auth: 'y', createdAt: 1, session: (await stations.access.sessions('sam'))[0]!.id }; // prettier-ignore
   await stations.record.phones.signUp(phone, { name: 'Sam' }, 5);
-  expect((await stations.ask('POST', '/api/people/sam/end')).body.signIns).toBeGreaterThan(0);
+  expect((await stations.ask('POST', '/api/people/sam/end')).body.sessions).toBeGreaterThan(0);
   expect((await stations.record.phones.all()).filter((p) => p.person === 'sam')).toEqual([]);
   const reader = live.body!.getReader();
   await (async () => {
@@ -148,8 +148,8 @@ test('whoever is taken out is out at once: the stream breaks off, the phone is t
   expect((await stations.ask('GET', '/api/rules', undefined, headers)).status).toBe(401);
   // She stays in the site, and may come in anew; taken out, she may not, and rules that told her by name tell the others.
   expect(await stations.access.signIn('Sam', word, null)).toBeDefined();
-  await stations.site.edit([[['rules', 'comes-in', 'tell'], [{ to: 'sam', by: 'push' }, { to: 'owner', by: 'push' }]]], { by: { name: 'Wren', role: 'owner' }, what: 'x' }); // prettier-ignore
+  await stations.site.edit([[['rules', 'comes-in', 'notify'], [{ to: 'sam', channel: 'push' }, { to: 'owner', channel: 'push' }]]], { by: { name: 'Wren', role: 'owner' }, what: 'x' }); // prettier-ignore
   expect((await stations.ask('DELETE', '/api/people/sam')).status).toBe(200);
   expect(await stations.access.signIn('Sam', word, null)).toBeUndefined();
-  expect(stations.site.file.rules![0]!.tell).toEqual([{ to: 'owner', by: 'push' }]);
+  expect(stations.site.file.rules![0]!.notify).toEqual([{ to: 'owner', channel: 'push' }]);
 });

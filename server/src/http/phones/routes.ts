@@ -1,6 +1,6 @@
 // Phones that notifications go to: Web Push subscriptions, each of one person.
 
-import { Trouble } from '@nibber/core/problem';
+import { Problem } from '@nibber/core/problem';
 import { mayBeCalled } from '../../net/public-address';
 import { may } from '@nibber/core/permissions';
 import { route, type Route } from '../route';
@@ -12,7 +12,7 @@ const base64url = (bytes: number) => ({ type: 'string', pattern: `^[A-Za-z0-9_-]
 const subscription = object({ label: typed(60), endpoint: typed(1000), keys: object({ p256dh: base64url(65), auth: base64url(16) }) });
 
 /** A person has a telephone, perhaps another, and a computer or two. */
-const mostPhones = 5;
+const maxPhones = 5;
 
 export function phoneRoutes({
   config,
@@ -57,14 +57,14 @@ export function phoneRoutes({
       answer: onlyId,
       async handle({ body: { label, endpoint, keys: own }, visitor }) {
         const { person, session } = visitor;
-        if (!person) throw new Trouble('not-allowed', 'A token cannot register a phone.', 'Sign in as the person to notify.');
+        if (!person) throw new Problem('not-allowed', 'A token cannot register a phone.', 'Sign in as the person to notify.');
         if (!mayBeCalled(endpoint, config.ownPushServices))
-          throw new Trouble(
+          throw new Problem(
             'bad-input',
             'The endpoint cannot be used.',
             'It must be the https address of a push service on the public network.',
           );
-        return { id: await phones.signUp({ person, label, endpoint, ...own, createdAt: clock.now(), session }, visitor, mostPhones) };
+        return { id: await phones.signUp({ person, label, endpoint, ...own, createdAt: clock.now(), session }, visitor, maxPhones) };
       },
     }),
     route({
@@ -76,7 +76,7 @@ export function phoneRoutes({
       async handle({ params, visitor }) {
         const phone = await phones.find(params.phone);
         if (!phone || (phone.person !== visitor.person && !may(visitor.role, 'remove phones')))
-          throw new Trouble('not-found', 'Phone not found.', 'See the list of phones.');
+          throw new Problem('not-found', 'Phone not found.', 'See the list of phones.');
         await phones.signOff(phone, visitor, clock.now());
         // Signed off from elsewhere it is lost, or another's now: it sees nothing more either.
         if (phone.session !== null && phone.session !== visitor.session) await access.end(phone.session);

@@ -1,15 +1,15 @@
 // Stored pictures and clips: for the signed-in, or by a link that is signed and expires.
 
 import path from 'node:path';
-import { sightOf } from '@nibber/core/people';
-import { Trouble } from '@nibber/core/problem';
+import { accessOf } from '@nibber/core/people';
+import { Problem } from '@nibber/core/problem';
 import type { LinkQuery } from '../../notify/links';
 import { visitorOf } from '../access/cookies';
 import { route, type Route } from '../route';
 import { object, text } from '../schema';
 import type { Services } from '../services';
 
-const everything = sightOf({ cameras: [] }, undefined);
+const everything = accessOf({ cameras: [] }, undefined);
 
 export const pictureRoutes = ({ links, site, access, record }: Pick<Services, 'links' | 'site' | 'access' | 'record'>): Route[] => [
   route({
@@ -25,12 +25,12 @@ export const pictureRoutes = ({ links, site, access, record }: Pick<Services, 'l
       // A link is good for as long as whoever it was given to belongs to the site.
       const isGood = given !== undefined && links.isValid(name, given);
       const bySignature =
-        isGood && (access.sightNow(given.of) ?? (site.file.receivers?.some((r) => r.id === given.of) ? everything : undefined));
-      const sight = bySignature || (await visitorOf(access, request))?.sight;
-      if (!sight) throw new Trouble('not-signed-in', 'This link has expired or is not valid.', 'Sign in to see the picture.');
+        isGood && (access.visibleNow(given.of) ?? (site.file.receivers?.some((r) => r.id === given.of) ? everything : undefined));
+      const visible = bySignature || (await visitorOf(access, request))?.visible;
+      if (!visible) throw new Problem('not-signed-in', 'This link has expired or is not valid.', 'Sign in to see the picture.');
       const file = record.media.file(name);
-      if (!file || !(sight.isWhole || (await record.media.camerasOf(name)).some(sight.camera)))
-        throw new Trouble('not-found', 'The picture is no longer stored.', 'Go back to Events.');
+      if (!file || !(visible.isWhole || (await record.media.camerasOf(name)).some(visible.camera)))
+        throw new Problem('not-found', 'The picture is no longer stored.', 'Go back to Events.');
       // A phone shows the picture outside any page of ours.
       if (bySignature) response.set('cross-origin-resource-policy', 'cross-origin');
       response.set('cache-control', 'private, max-age=86400, immutable');

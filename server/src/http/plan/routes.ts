@@ -3,7 +3,7 @@
 import { raw } from 'express';
 import sharp from 'sharp';
 import { siteSeen } from '@nibber/core/people';
-import { Trouble } from '@nibber/core/problem';
+import { Problem } from '@nibber/core/problem';
 import { isOfDisk } from '../../db/disk-problem';
 import { namedCamera } from '../cameras/named';
 import { readWith } from '../body';
@@ -12,15 +12,15 @@ import { count, object, orNull, text, typed } from '../schema';
 import type { Services } from '../services';
 import { plan, version } from '../shapes';
 
-const mostBytes = 12_000_000;
-const mostPixels = 60_000_000;
+const maxBytes = 12_000_000;
+const maxPixels = 60_000_000;
 const widest = 2400;
 const forms: readonly string[] = ['jpeg', 'png', 'webp'];
 
 const metres = { type: 'number', minimum: -10_000, maximum: 10_000 } as const;
 const placed = object({ camera: typed(40), east: metres, north: metres, headingDegrees: { type: 'number', minimum: 0, maximum: 360 } });
 const planAnswer = object({ plan: orNull(plan), version });
-const readBytes = readWith(raw({ type: () => true, limit: mostBytes }));
+const readBytes = readWith(raw({ type: () => true, limit: maxBytes }));
 
 export function planRoutes({ site, record }: Pick<Services, 'site' | 'record'>): Route[] {
   const answer = (of = site.file) => ({ plan: of.plan ?? null, version: site.version });
@@ -31,7 +31,7 @@ export function planRoutes({ site, record }: Pick<Services, 'site' | 'record'>):
       may: 'look',
       summary: 'The plan of the site',
       answer: planAnswer,
-      handle: async ({ visitor }) => answer(siteSeen(site.file, visitor.sight)),
+      handle: async ({ visitor }) => answer(siteSeen(site.file, visitor.visible)),
     }),
     route({
       method: 'put',
@@ -45,7 +45,7 @@ export function planRoutes({ site, record }: Pick<Services, 'site' | 'record'>):
         const moved = body.places.map(({ camera: id, ...place }) => {
           const { camera } = namedCamera(site, id);
           if (!camera.aim)
-            throw new Trouble(
+            throw new Problem(
               'bad-input',
               `The mounting of ${camera.name} is not entered yet.`,
               'Enter its height, tilt and lens first. Nothing was changed.',
@@ -67,7 +67,7 @@ export function planRoutes({ site, record }: Pick<Services, 'site' | 'record'>):
       async handle({ request, response }) {
         const sentBytes = (await readBytes(request, response)) as Buffer;
         try {
-          const sent = sharp(sentBytes, { limitInputPixels: mostPixels });
+          const sent = sharp(sentBytes, { limitInputPixels: maxPixels });
           if (!forms.includes((await sent.metadata()).format)) throw new Error('another form');
           const { data, info } = await sent
             .rotate()
@@ -83,7 +83,7 @@ export function planRoutes({ site, record }: Pick<Services, 'site' | 'record'>):
           return { picture, width: info.width, height: info.height };
         } catch (thrown) {
           if (isOfDisk(thrown)) throw thrown;
-          throw new Trouble('bad-input', 'This is not a readable picture.', 'Choose a JPEG, PNG or WebP picture.');
+          throw new Problem('bad-input', 'This is not a readable picture.', 'Choose a JPEG, PNG or WebP picture.');
         }
       },
     }),

@@ -3,7 +3,7 @@
 import { asleep } from '@nibber/core/readings';
 import { readingSchema, reminderSchema } from '@nibber/core/site';
 import type { SiteEdit } from '@nibber/core/check';
-import { Trouble } from '@nibber/core/problem';
+import { Problem } from '@nibber/core/problem';
 import { idOf } from '@nibber/core/words';
 import { isOld } from '../../readings';
 import type { TakenRow } from '../../db';
@@ -35,26 +35,26 @@ const taken = named(
   }),
 );
 const reading = named('ReadingState', object({ reading: readingSchema, cameraName: text, last: orNull(taken), nextAt: maybeNumber, isBusy: yesNo })); // prettier-ignore
-const reminder = named('ReminderState', object({ reminder: reminderSchema, since: maybeNumber, toldAt: maybeNumber }));
+const reminder = named('ReminderState', object({ reminder: reminderSchema, since: maybeNumber, notifiedAt: maybeNumber }));
 const unnamedReading = { ...readingSchema, required: ['name', 'camera', 'by'] } as const;
-const unnamedReminder = { ...reminderSchema, required: ['name', 'reading', 'is', 'tell'] } as const;
+const unnamedReminder = { ...reminderSchema, required: ['name', 'reading', 'is', 'notify'] } as const;
 /** A line over time has no more points than this. */
-const mostTaken = 2000;
+const maxTaken = 2000;
 
 type Used = Pick<Services, 'record' | 'site' | 'readings'>;
 
 export function readingRoutes({ record, site, readings }: Used): Route[] {
   const find = (id: string) => {
     const found = site.file.readings?.find((r) => r.id === id);
-    if (!found) throw new Trouble('not-found', `Reading ${id} not found.`, 'Reload the page.');
+    if (!found) throw new Problem('not-found', `Reading ${id} not found.`, 'Reload the page.');
     return found;
   };
   const findReminder = (id: string) => {
     const found = site.file.reminders?.find((r) => r.id === id);
-    if (!found) throw new Trouble('not-found', `Reminder ${id} not found.`, 'Reload the page.');
+    if (!found) throw new Problem('not-found', `Reminder ${id} not found.`, 'Reload the page.');
     return found;
   };
-  const serviceName = (id: string | null) => id && (site.file.describing?.services?.find((s) => s.id === id)?.name ?? id);
+  const serviceName = (id: string | null) => id && (site.file.ai?.services?.find((s) => s.id === id)?.name ?? id);
   const answers = async (rows: readonly TakenRow[]) => {
     const held = await record.media.of('reading', rows.filter((r) => r.hasPicture).map((r) => r.id)); // prettier-ignore
     return rows.map((r) => {
@@ -63,12 +63,12 @@ export function readingRoutes({ record, site, readings }: Used): Route[] {
       return { id, at, due, takenAt, isOld: isOld(r), value, why, seconds, service: serviceName(r.service), cost, currency, corrected, correctedBy, picture: file ? `/pictures/${file.name}` : null }; // prettier-ignore
     });
   };
-  const mustBeSeen = (camera: string, sees: (camera: string) => boolean) => {
-    if (!sees(camera)) throw new Trouble('not-found', 'Reading not found.', 'Reload the page.');
+  const mustBeSeen = (camera: string, access: (camera: string) => boolean) => {
+    if (!access(camera)) throw new Problem('not-found', 'Reading not found.', 'Reload the page.');
   };
   const taken_ = async (id: string) => {
     const row = await record.readings.find(id);
-    if (!row) throw new Trouble('not-found', 'Reading no longer stored.', 'Reload the page.');
+    if (!row) throw new Problem('not-found', 'Reading no longer stored.', 'Reload the page.');
     return row;
   };
 
@@ -80,7 +80,7 @@ export function readingRoutes({ record, site, readings }: Used): Route[] {
       summary: 'Readings with their latest value and next time, and their reminders',
       answer: object({ readings: list(reading), reminders: list(reminder), version }),
       async handle({ visitor }) {
-        const seen = (site.file.readings ?? []).filter((r) => visitor.sight.camera(r.camera));
+        const seen = (site.file.readings ?? []).filter((r) => visitor.visible.camera(r.camera));
         const all = await Promise.all(
           seen.map(async (r) => {
             const [last] = await answers([(await record.readings.lastTried(r.id)) ?? []].flat());
@@ -91,8 +91,8 @@ export function readingRoutes({ record, site, readings }: Used): Route[] {
         const own = (site.file.reminders ?? []).filter((r) => seen.some((s) => s.id === r.reading));
         const reminders = await Promise.all(
           own.map(async (r) => {
-            const { since, toldAt } = (await record.readings.stateOf(r.id)) ?? asleep;
-            return { reminder: r, since, toldAt };
+            const { since, notifiedAt } = (await record.readings.stateOf(r.id)) ?? asleep;
+            return { reminder: r, since, notifiedAt };
           }),
         );
         return { readings: all, reminders, version: site.version };
@@ -100,15 +100,15 @@ export function readingRoutes({ record, site, readings }: Used): Route[] {
     }),
     route({
       method: 'get',
-      path: '/api/readings/:reading/taken',
+      path: '/api/readings/:reading/values',
       may: 'look',
       summary: 'Values of a reading since an instant, oldest first',
       query: object({ since: { type: 'string', pattern: '^\\d{1,15}$' } }),
       answer: list(taken),
       async handle({ params, query, visitor }) {
         const { id, camera } = find(params.reading);
-        mustBeSeen(camera, visitor.sight.camera);
-        return answers(await record.readings.since(id, Number(query.since), mostTaken));
+        mustBeSeen(camera, visitor.visible.camera);
+        return answers(await record.readings.since(id, Number(query.since), maxTaken));
       },
     }),
     route({
@@ -119,26 +119,26 @@ export function readingRoutes({ record, site, readings }: Used): Route[] {
       answer: taken,
       async handle({ params, visitor }) {
         const { id, camera } = find(params.reading);
-        mustBeSeen(camera, visitor.sight.camera);
+        mustBeSeen(camera, visitor.visible.camera);
         return (await answers([await readings.take(id)]))[0]!;
       },
     }),
     route({
       method: 'put',
-      path: '/api/taken/:taken',
+      path: '/api/reading-values/:value',
       may: 'judge',
       summary: 'Correct a value; null undoes the correction',
       body: object({ corrected: orNull(value) }),
       answer: taken,
       async handle({ params, body: { corrected }, visitor }) {
-        const row = await taken_(params.taken);
-        mustBeSeen(row.camera, visitor.sight.camera);
+        const row = await taken_(params.value);
+        mustBeSeen(row.camera, visitor.visible.camera);
         const by = site.file.readings?.find((r) => r.id === row.reading)?.by;
         const isNumber = by && (!('question' in by) || by.kind === 'number');
         if (isNumber && corrected !== null && typeof corrected !== 'number')
-          throw new Trouble('bad-input', 'The value is a number.', 'Enter a number.');
+          throw new Problem('bad-input', 'The value is a number.', 'Enter a number.');
         await record.readings.correct(row.id, { corrected, correctedBy: corrected === null ? null : visitor.name });
-        return (await answers([await taken_(params.taken)]))[0]!;
+        return (await answers([await taken_(params.value)]))[0]!;
       },
     }),
     route({
@@ -171,7 +171,7 @@ export function readingRoutes({ record, site, readings }: Used): Route[] {
       async handle({ request, params, body, visitor }) {
         const before = find(params.reading);
         if (body.reading.id !== before.id)
-          throw new Trouble('bad-input', 'The id of a reading cannot change.', `Send it with the id ${before.id}.`);
+          throw new Problem('bad-input', 'The id of a reading cannot change.', `Send it with the id ${before.id}.`);
         await site.edit([[['readings', before.id], body.reading]], { by: visitor, what: `changed the reading ${before.name}`, from: editedFrom(request) }); // prettier-ignore
         return { version: site.version };
       },
@@ -218,7 +218,7 @@ export function readingRoutes({ record, site, readings }: Used): Route[] {
       async handle({ request, params, body, visitor }) {
         const before = findReminder(params.reminder);
         if (body.reminder.id !== before.id)
-          throw new Trouble('bad-input', 'The id of a reminder cannot change.', `Send it with the id ${before.id}.`);
+          throw new Problem('bad-input', 'The id of a reminder cannot change.', `Send it with the id ${before.id}.`);
         await site.edit([[['reminders', before.id], body.reminder]], { by: visitor, what: `changed the reminder ${before.name}`, from: editedFrom(request) }); // prettier-ignore
         return { version: site.version };
       },

@@ -1,4 +1,4 @@
-import type { WeekLine } from '@nibber/core/rehearsal';
+import type { RehearsalLine } from '@nibber/core/rehearsal';
 import { testStations, until, walkIn, type TestStations } from '../../testing/stations';
 
 let stations: TestStations;
@@ -9,10 +9,10 @@ afterAll(() => stations.end());
 
 const rule = () => stations.site.file.rules!.find((r) => r.id === 'comes-in')!;
 /** As it is, but wherever: the other camera has no such zones. */
-const anywhere = () => ({ ...rule(), does: { kind: 'appears' } });
+const anywhere = () => ({ ...rule(), behaviour: { kind: 'appears' } });
 const week = async (id: string, body: object) => {
-  const { status, body: text } = await stations.ask('POST', `/api/rules/${id}/week`, body);
-  const lines = status === 200 ? (text as string).trim().split('\n').map((l) => JSON.parse(l) as WeekLine) : []; // prettier-ignore
+  const { status, body: text } = await stations.ask('POST', `/api/rules/${id}/rehearsal`, body);
+  const lines = status === 200 ? (text as string).trim().split('\n').map((l) => JSON.parse(l) as RehearsalLine) : []; // prettier-ignore
   const last = lines.at(-1);
   return { status, text, lines, last: last?.kind === 'done' ? last : undefined };
 };
@@ -43,13 +43,13 @@ test('what a changed rule would have told is worked out over what was recorded, 
 });
 
 test('a rule that cannot stand is not tried', async () => {
-  const { status, text } = await week('comes-in', { ...rule(), does: { kind: 'appears', zone: 'nowhere' } });
+  const { status, text } = await week('comes-in', { ...rule(), behaviour: { kind: 'appears', zone: 'nowhere' } });
   expect([status, text.error.message]).toEqual([400, expect.stringMatching(/nowhere/)]);
 });
 
 test('several ask at once, one goes away, and the others are answered', async () => {
   const gone = new AbortController();
-  const leaves = fetch(`${stations.url}/api/rules/comes-in/week`, {
+  const leaves = fetch(`${stations.url}/api/rules/comes-in/rehearsal`, {
     method: 'POST',
     signal: gone.signal,
     headers: { origin: stations.url, cookie: stations.cookie, 'content-type': 'application/json' },

@@ -1,10 +1,10 @@
 // What a rule would have done in the last seven days, told while it is worked out: one JSON object a line.
 
-import type { ChangedItem, WeekLine, WeekResult } from '@nibber/core/rehearsal';
+import type { ChangedItem, RehearsalLine, RehearsalResult } from '@nibber/core/rehearsal';
 import { checkSite } from '@nibber/core/check';
 import type { SiteFile } from '@nibber/core/site';
 import { instantsAt, wallTime } from '@nibber/core/time';
-import { faultLine, Trouble } from '@nibber/core/problem';
+import { problemLine, Problem } from '@nibber/core/problem';
 import type { TrackRow } from '../../db';
 import type { Changed } from '../../rehearsal/rehearsal';
 import { namesOf } from '../events/answer';
@@ -16,10 +16,15 @@ import { rule as ruleShape } from '../shapes';
 const days = 7;
 const betweenWordsMs = 100;
 
-export const weekRoutes = ({ site, record, clock, rehearsals }: Pick<Services, 'site' | 'record' | 'clock' | 'rehearsals'>): Route[] => [
+export const rehearsalRoutes = ({
+  site,
+  record,
+  clock,
+  rehearsals,
+}: Pick<Services, 'site' | 'record' | 'clock' | 'rehearsals'>): Route[] => [
   route({
     method: 'post',
-    path: '/api/rules/:rule/week',
+    path: '/api/rules/:rule/rehearsal',
     may: 'set up',
     summary:
       'What the sent rule would have done in the last seven days, compared with the current rule: one JSON object per line, while it is calculated',
@@ -31,15 +36,15 @@ export const weekRoutes = ({ site, record, clock, rehearsals }: Pick<Services, '
       const [before, after] = [file.rules?.filter((r) => r.id === id) ?? [], [{ ...body, id, on: true }]];
       const checked = checkSite({ ...file, rules: after });
       if (!checked.ok)
-        throw new Trouble('bad-input', `The rule cannot be tested. ${checked.faults.map(faultLine).join(' · ')}`, 'Complete it first.', checked.faults); // prettier-ignore
+        throw new Problem('bad-input', `The rule cannot be tested. ${checked.problems.map(problemLine).join(' · ')}`, 'Complete it first.', checked.problems); // prettier-ignore
       const to = clock.now();
       const from = instantsAt(zone, wallTime(zone, to).day - (days - 1), 0)[0]!;
       const cameras = [...new Set([...before, ...after].flatMap((r) => r.cameras))];
       const gone = new AbortController();
       response.on('close', () => gone.abort(new Error('The request was closed.')));
       response.status(200).set('content-type', 'application/x-ndjson');
-      const line = (of: WeekLine) => void (response.writableEnded || response.write(`${JSON.stringify(of)}\n`));
-      let result: WeekResult<Changed> | undefined;
+      const line = (of: RehearsalLine) => void (response.writableEnded || response.write(`${JSON.stringify(of)}\n`));
+      let result: RehearsalResult<Changed> | undefined;
       let saidAt = -Infinity;
       const asked = { before: { ...file, rules: before }, after: { ...file, rules: after } as SiteFile, cameras, from, to };
       try {

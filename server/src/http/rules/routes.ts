@@ -1,7 +1,7 @@
 // Rules, one by one. A rule is replaced whole and checked with the site it belongs to.
 
 import { siteSeen } from '@nibber/core/people';
-import { Trouble } from '@nibber/core/problem';
+import { Problem } from '@nibber/core/problem';
 import { editedFrom, route, type Route } from '../route';
 import { list, object, text } from '../schema';
 import type { Services } from '../services';
@@ -16,7 +16,7 @@ export const ruleRoutes = ({ site }: Pick<Services, 'site'>): Route[] => [
     answer: list(rule),
     async handle({ response, visitor }) {
       response.set('etag', `"${site.version}"`);
-      return siteSeen(site.file, visitor.sight).rules ?? [];
+      return siteSeen(site.file, visitor.visible).rules ?? [];
     },
   }),
   route({
@@ -28,7 +28,7 @@ export const ruleRoutes = ({ site }: Pick<Services, 'site'>): Route[] => [
     body: rule,
     answer: rule,
     async handle({ request, response, params: { rule: id }, body, visitor }) {
-      if (body.id !== id) throw new Trouble('bad-input', 'The id of a rule cannot change.', `Send it with the id ${id}.`);
+      if (body.id !== id) throw new Problem('bad-input', 'The id of a rule cannot change.', `Send it with the id ${id}.`);
       const before = site.file.rules?.find((r) => r.id === id);
       const isOn = body.on ?? true;
       const what = !before
@@ -50,7 +50,7 @@ export const ruleRoutes = ({ site }: Pick<Services, 'site'>): Route[] => [
     answer: object({ id: text, version }),
     async handle({ request, params: { rule: id }, visitor }) {
       const before = site.file.rules?.find((r) => r.id === id);
-      if (!before) throw new Trouble('not-found', `Rule ${id} not found.`, 'Reload the page.');
+      if (!before) throw new Problem('not-found', `Rule ${id} not found.`, 'Reload the page.');
       await site.edit([[['rules', id], undefined]], {
         by: visitor,
         what: `removed the rule ${before.name}`,

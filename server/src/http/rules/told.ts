@@ -4,5 +4,7 @@ import type { SiteEdit } from '@nibber/core/check';
 import type { Rule } from '@nibber/core/site';
 
 /** They tell the others alone. */
-export const tellNoMore = (rules: readonly Rule[], to: string): SiteEdit[] =>
-  rules.filter((r) => r.tell?.some((t) => t.to === to)).map((r): SiteEdit => [['rules', r.id, 'tell'], r.tell!.filter((t) => t.to !== to)]);
+export const stopNotifying = (rules: readonly Rule[], to: string): SiteEdit[] =>
+  rules
+    .filter((r) => r.notify?.some((t) => t.to === to))
+    .map((r): SiteEdit => [['rules', r.id, 'notify'], r.notify!.filter((t) => t.to !== to)]);

@@ -1,13 +1,13 @@
 // A calendar file is read in a thread of its own, and not for longer than it may take.
 
 import path from 'node:path';
-import { Trouble } from '@nibber/core/problem';
+import { Problem } from '@nibber/core/problem';
 import { openThreads } from '../../base/threads';
 import type { Answer, Calendar, CalendarDays } from './calendar.worker';
 
 const longestMs = 20_000;
 const late = () =>
-  new Trouble('bad-input', 'Reading this calendar takes too long.', 'Use a calendar with fewer entries. Nothing was changed.'); // prettier-ignore
+  new Problem('bad-input', 'Reading this calendar takes too long.', 'Use a calendar with fewer entries. Nothing was changed.'); // prettier-ignore
 
 /** @throws Trouble 'bad-input' for what is no calendar, is too large, or takes too long */
 export async function readCalendar(calendar: Calendar, limitMs = longestMs): Promise<CalendarDays> {
@@ -15,7 +15,7 @@ export async function readCalendar(calendar: Calendar, limitMs = longestMs): Pro
   try {
     const answer = await threads.run(calendar);
     if ('exceptions' in answer) return answer;
-    throw new Trouble('bad-input', answer.message, answer.remedy);
+    throw new Problem('bad-input', answer.message, answer.hint);
   } finally {
     await threads.close();
   }

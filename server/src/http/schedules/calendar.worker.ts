@@ -1,12 +1,12 @@
 // Reads a calendar file (iCalendar, RFC 5545) as exceptions of a plan. A thread of its own, since one may go on for ever.
 
 import { exceptionsFrom, readCalendar, type DayException } from '@nibber/core/calendar';
-import { makePlan, minutesOf, type PlanPlace, type PlanText } from '@nibber/core/schedules';
-import { Trouble } from '@nibber/core/problem';
+import { makePlan, minutesOf, type SiteLocation, type PlanText } from '@nibber/core/schedules';
+import { Problem } from '@nibber/core/problem';
 
 export type Calendar = {
   readonly text: string;
-  readonly place: PlanPlace;
+  readonly place: SiteLocation;
   /** What is on in a usual week. */
   readonly weekly: PlanText['weekly'];
   readonly meaning: 'closed' | 'open';
@@ -16,7 +16,7 @@ export type Calendar = {
 };
 
 export type CalendarDays = { readonly exceptions: readonly DayException[]; readonly unread: readonly string[] };
-export type Answer = CalendarDays | { readonly message: string; readonly remedy: string };
+export type Answer = CalendarDays | { readonly message: string; readonly hint: string };
 
 export default function answer({ text, place, weekly, meaning, from, to }: Calendar): Answer {
   try {
@@ -25,10 +25,10 @@ export default function answer({ text, place, weekly, meaning, from, to }: Calen
     const all = exceptionsFrom(occurrences, meaning, (day) => minutesOf(plan, day));
     return { exceptions: all.filter((e) => e.date >= from && e.date <= to), unread };
   } catch (thrown) {
-    const isOurs = thrown instanceof Trouble;
+    const isOurs = thrown instanceof Problem;
     return {
       message: isOurs ? thrown.message : 'This calendar could not be read.',
-      remedy: isOurs ? thrown.remedy : 'Save it again as an iCalendar file (.ics).',
+      hint: isOurs ? thrown.hint : 'Save it again as an iCalendar file (.ics).',
     };
   }
 }

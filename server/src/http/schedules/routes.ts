@@ -3,29 +3,29 @@
 import { setImmediate } from 'node:timers/promises';
 import { withCalendar } from '@nibber/core/calendar';
 import { clockDays, isOn, minutesAWeek, nextChange, planWords, type PlanText, usersOf } from '@nibber/core/schedules';
-import { compileHours, hoursSchema, usesOfHours, type Hours } from '@nibber/core/site';
+import { compileSchedule, scheduleSchema, usesOfSchedule, type Schedule } from '@nibber/core/site';
 import { dateText, wallTime } from '@nibber/core/time';
-import { Trouble } from '@nibber/core/problem';
+import { Problem } from '@nibber/core/problem';
 import { editedFrom, route, type Route } from '../route';
 import { count, list, maybeNumber, named, number, object, oneOf, text, typed, yesNo } from '../schema';
 import type { Services } from '../services';
 import { instant, onlyId, version } from '../shapes';
 import { readCalendar } from './calendar';
 
-const { weekly, exceptions } = hoursSchema.properties;
-const plan = named('HoursOfFile', hoursSchema);
-const use = named('HoursUse', object({ kind: oneOf('rule', 'quiet hours', 'hours'), id: text, name: text }));
-const clockDay = named('ClockDay', object({ date: text, at: instant, step: number, onMinutes: count, usualMinutes: count }));
-const hours = named('HoursNow', object({ plan, on: yesNo, next: maybeNumber, words: text, minutesAWeek: count, uses: list(use), clockDays: list(clockDay) })); // prettier-ignore
+const { weekly, exceptions } = scheduleSchema.properties;
+const plan = named('HoursOfFile', scheduleSchema);
+const use = named('HoursUse', object({ kind: oneOf('rule', 'quiet hours', 'schedule'), id: text, name: text }));
+const clockDay = named('ClockDay', object({ date: text, at: instant, step: number, onMinutes: count, defaultMinutes: count }));
+const schedules = named('HoursNow', object({ plan, on: yesNo, next: maybeNumber, words: text, minutesAWeek: count, uses: list(use), clockDays: list(clockDay) })); // prettier-ignore
 const readAnswer = named('CalendarRead', object({ exceptions, added: list(text), changed: list(text), removed: list(text), kept: list(text), unread: list(text) })); // prettier-ignore
 
-const mostBytes = 4_000_000;
+const maxBytes = 4_000_000;
 /** Days ahead that a calendar is read for. */
 const aheadDays = 730;
 
-export function hoursRoutes({ site, clock }: Pick<Services, 'site' | 'clock'>): Route[] {
-  const now = (entry: Hours) => {
-    const { plan: compiled } = compileHours(site.file, entry.id);
+export function scheduleRoutes({ site, clock }: Pick<Services, 'site' | 'clock'>): Route[] {
+  const now = (entry: Schedule) => {
+    const { plan: compiled } = compileSchedule(site.file, entry.id);
     const at = clock.now();
     const next = nextChange(compiled, at);
     const week = wallTime(compiled.zone, at).day;
@@ -35,68 +35,68 @@ export function hoursRoutes({ site, clock }: Pick<Services, 'site' | 'clock'>): 
       next: next === 'never' ? null : next,
       words: planWords(compiled),
       minutesAWeek: minutesAWeek(compiled, week),
-      uses: usesOfHours(site.file, entry.id),
+      uses: usesOfSchedule(site.file, entry.id),
       clockDays: clockDays(compiled, at).map(({ day, ...c }) => ({ date: dateText(day), ...c })),
     };
   };
   return [
     route({
       method: 'get',
-      path: '/api/hours',
+      path: '/api/schedules',
       may: 'look',
       summary: 'Schedules: whether each is on and until when, what uses it, and the effect of clock changes',
-      answer: object({ hours: list(hours), version, now: instant }),
+      answer: object({ schedules: list(schedules), version, now: instant }),
       async handle() {
         const [all, { version: own }] = [[] as ReturnType<typeof now>[], site];
-        for (const entry of site.file.hours ?? []) {
+        for (const entry of site.file.schedules ?? []) {
           all.push(now(entry));
           // Many plans are not worked out in one go: others have their turn in between.
           await setImmediate();
         }
-        return { hours: all, version: own, now: clock.now() };
+        return { schedules: all, version: own, now: clock.now() };
       },
     }),
     route({
       method: 'put',
-      path: '/api/hours/:hours',
+      path: '/api/schedules/:schedule',
       may: 'set up',
       summary: 'Replace or add a schedule',
       edits: true,
       body: plan,
-      mostBytes,
+      maxBytes,
       answer: onlyId,
-      async handle({ request, params: { hours: id }, body, visitor }) {
-        if (body.id !== id) throw new Trouble('bad-input', 'The id of a schedule cannot change.', `Send it with the id ${id}.`);
-        const isNew = !site.file.hours?.some((h) => h.id === id);
+      async handle({ request, params: { schedule: id }, body, visitor }) {
+        if (body.id !== id) throw new Problem('bad-input', 'The id of a schedule cannot change.', `Send it with the id ${id}.`);
+        const isNew = !site.file.schedules?.some((h) => h.id === id);
         const what = `${isNew ? 'added' : 'changed'} the schedule ${body.name}`;
-        await site.edit([[['hours', id], body]], { by: visitor, what, from: editedFrom(request) });
+        await site.edit([[['schedules', id], body]], { by: visitor, what, from: editedFrom(request) });
         return { id };
       },
     }),
     route({
       method: 'delete',
-      path: '/api/hours/:hours',
+      path: '/api/schedules/:schedule',
       may: 'set up',
       summary: 'Remove an unused schedule',
       edits: true,
       answer: object({ id: text, version }),
-      async handle({ request, params: { hours: id }, visitor }) {
+      async handle({ request, params: { schedule: id }, visitor }) {
         await site.edit(
           (file) => {
-            const entry = file.hours?.find((h) => h.id === id);
-            if (!entry) throw new Trouble('not-found', `Schedule ${id} not found.`, 'Reload the page.');
-            const uses = usesOfHours(file, id);
+            const entry = file.schedules?.find((h) => h.id === id);
+            if (!entry) throw new Problem('not-found', `Schedule ${id} not found.`, 'Reload the page.');
+            const uses = usesOfSchedule(file, id);
             if (uses.length)
-              throw new Trouble(
+              throw new Problem(
                 'conflict',
                 `${entry.name} is used by ${usersOf(uses)}.`,
                 'Give them another schedule first. Nothing was removed.',
               );
-            return [[['hours', id], undefined]];
+            return [[['schedules', id], undefined]];
           },
           {
             by: visitor,
-            what: `removed the schedule ${site.file.hours?.find((h) => h.id === id)?.name ?? id}`,
+            what: `removed the schedule ${site.file.schedules?.find((h) => h.id === id)?.name ?? id}`,
             from: editedFrom(request),
           },
         );
@@ -108,7 +108,7 @@ export function hoursRoutes({ site, clock }: Pick<Services, 'site' | 'clock'>): 
       path: '/api/calendars',
       may: 'set up',
       summary: 'Read a calendar file (iCalendar, RFC 5545) as exceptions for the next two years; nothing is changed',
-      mostBytes,
+      maxBytes,
       // `meaning`: closed while an entry lasts, or open while it lasts and at no other time of its days.
       body: object({ text: typed(2_000_000), calendar: typed(80), meaning: oneOf('closed', 'open'), weekly, exceptions }, [
         'weekly',

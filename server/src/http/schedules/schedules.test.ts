@@ -8,30 +8,30 @@ beforeAll(async () => {
 afterAll(() => stations.end());
 
 const opening = { id: 'opening', name: 'Opening hours', weekly: { mon: ['09:30-18:00'], sat: ['22:00-02:00'] } };
-const put = (plan: { id: string }, headers?: Record<string, string>) => stations.ask('PUT', `/api/hours/${plan.id}`, plan, headers);
-const hoursNamed = async (id: string) =>
-  (await stations.ask('GET', '/api/hours')).body.hours.find((h: { plan: { id: string } }) => h.plan.id === id);
+const put = (plan: { id: string }, headers?: Record<string, string>) => stations.ask('PUT', `/api/schedules/${plan.id}`, plan, headers);
+const scheduleNamed = async (id: string) =>
+  (await stations.ask('GET', '/api/schedules')).body.schedules.find((h: { plan: { id: string } }) => h.plan.id === id);
 
 test('a plan is made, read back as it was painted, changed, and removed', async () => {
   expect((await put(opening)).status).toBe(200);
-  const made = await hoursNamed('opening');
+  const made = await scheduleNamed('opening');
   expect(made).toMatchObject({ plan: opening, uses: [], minutesAWeek: 12.5 * 60 });
   expect(made.clockDays).toHaveLength(2);
   await put({ ...opening, weekly: { mon: ['10:00-18:00'] } } as never);
-  expect((await hoursNamed('opening')).words).toMatch(/^Monday 10:00-18:00/);
-  expect((await stations.ask('DELETE', '/api/hours/opening')).status).toBe(200);
-  expect(await hoursNamed('opening')).toBeUndefined();
-  expect((await stations.ask('DELETE', '/api/hours/opening')).status).toBe(404);
+  expect((await scheduleNamed('opening')).words).toMatch(/^Monday 10:00-18:00/);
+  expect((await stations.ask('DELETE', '/api/schedules/opening')).status).toBe(200);
+  expect(await scheduleNamed('opening')).toBeUndefined();
+  expect((await stations.ask('DELETE', '/api/schedules/opening')).status).toBe(404);
 });
 
 test('what is used is said, and is not removed', async () => {
   const rule = stations.site.file.rules!.find((r) => r.id === 'comes-in')!;
-  await stations.ask('PUT', '/api/rules/comes-in', { ...rule, hours: 'closed' });
-  expect((await hoursNamed('closed')).uses).toEqual([{ kind: 'rule', id: 'comes-in', name: 'Somebody comes in' }]);
-  const refused = await stations.ask('DELETE', '/api/hours/closed');
+  await stations.ask('PUT', '/api/rules/comes-in', { ...rule, schedules: 'closed' });
+  expect((await scheduleNamed('closed')).uses).toEqual([{ kind: 'rule', id: 'comes-in', name: 'Somebody comes in' }]);
+  const refused = await stations.ask('DELETE', '/api/schedules/closed');
   expect(refused.status).toBe(409);
   expect(refused.body.error.message).toBe('Closing time is used by the rule Somebody comes in.');
-  expect(await hoursNamed('closed')).toBeDefined();
+  expect(await scheduleNamed('closed')).toBeDefined();
 });
 
 test.each([
@@ -42,7 +42,7 @@ test.each([
   ['another id', { ...opening, id: 'Opening' }, /id: is not allowed/],
 ])('%s is refused, and nothing is changed', async (_what, plan, why) => {
   const before = stations.site.version;
-  const answer = await stations.ask('PUT', '/api/hours/opening', plan);
+  const answer = await stations.ask('PUT', '/api/schedules/opening', plan);
   expect([400, 422]).toContain(answer.status);
   expect(answer.body.error.message).toMatch(why);
   expect(stations.site.version).toBe(before);

@@ -1,9 +1,9 @@
 // What a place is and has, part by part: its name and where it is, what it begins with, its areas, what it knows, whose quiet hours are when.
 
-import { beginningKinds, beginningOf, canBegin } from '@nibber/core/templates';
+import { templateKinds, templateOf, canBegin } from '@nibber/core/templates';
 import type { SiteFile } from '@nibber/core/site';
 import { idOf } from '@nibber/core/words';
-import { Trouble } from '@nibber/core/problem';
+import { Problem } from '@nibber/core/problem';
 import type { Request } from 'express';
 import type { SiteEdit } from '../../db/site';
 import { croppedPicture } from '../../media/drawings';
@@ -14,7 +14,7 @@ import type { Services } from '../services';
 import { siteParts, version } from '../shapes';
 import type { Visitor } from '../../db/access';
 
-export function placeRoutes({ site, record }: Pick<Services, 'site' | 'record'>): Route[] {
+export function siteSettingsRoutes({ site, record }: Pick<Services, 'site' | 'record'>): Route[] {
   const edit = async (request: Request, visitor: Visitor, what: string, edits: readonly SiteEdit[]) => {
     await site.edit(edits, { by: visitor, what, from: editedFrom(request) });
     return { version: site.version };
@@ -22,7 +22,7 @@ export function placeRoutes({ site, record }: Pick<Services, 'site' | 'record'>)
   return [
     route({
       method: 'put',
-      path: '/api/site/place',
+      path: '/api/site/settings',
       may: 'set up',
       summary: 'The site’s name, time zone and location',
       edits: true,
@@ -32,23 +32,23 @@ export function placeRoutes({ site, record }: Pick<Services, 'site' | 'record'>)
     }),
     route({
       method: 'post',
-      path: '/api/site/beginning',
+      path: '/api/site/template',
       may: 'set up',
       summary: 'Start with areas, modes and schedules for a home, a shop, or a shop with a flat; only without rules and schedules',
       edits: true,
-      body: object({ kind: oneOf(...beginningKinds) }),
+      body: object({ kind: oneOf(...templateKinds) }),
       answer: object({ version }),
       async handle({ request, body, visitor }) {
         if (!canBegin(site.file))
-          throw new Trouble(
+          throw new Problem(
             'conflict',
             'This site already has rules or schedules.',
             'Change them under Rules and Site. Nothing was changed.',
           );
-        const { areas, modes, hours } = beginningOf(body.kind);
+        const { areas, modes, schedules } = templateOf(body.kind);
         // Areas in which a camera stands stay.
         const used = site.file.areas.filter((a) => site.file.cameras.some((c) => c.area === a.id) && !areas.some((n) => n.id === a.id));
-        return edit(request, visitor, `started as a ${body.kind.replaceAll('-', ' ')}`, [[['areas'], [...areas, ...used]], [['modes'], modes], [['hours'], hours]]); // prettier-ignore
+        return edit(request, visitor, `started as a ${body.kind.replaceAll('-', ' ')}`, [[['areas'], [...areas, ...used]], [['modes'], modes], [['schedules'], schedules]]); // prettier-ignore
       },
     }),
     route({
@@ -60,10 +60,10 @@ export function placeRoutes({ site, record }: Pick<Services, 'site' | 'record'>)
       body: object({ areas: siteParts.areas }),
       answer: object({ version }),
       async handle({ request, body, visitor }) {
-        if (body.areas.length === 0) throw new Trouble('bad-input', 'A site has at least one area.', 'Keep one. Nothing was changed.');
+        if (body.areas.length === 0) throw new Problem('bad-input', 'A site has at least one area.', 'Keep one. Nothing was changed.');
         const inUse = site.file.areas.find((a) => !body.areas.some((n) => n.id === a.id) && usesOf(site.file, a.id).length > 0);
         if (inUse)
-          throw new Trouble('conflict', `${inUse.name} is the area of ${usesOf(site.file, inUse.id).join(', ')}.`, 'Give them another area first. Nothing was changed.'); // prettier-ignore
+          throw new Problem('conflict', `${inUse.name} is the area of ${usesOf(site.file, inUse.id).join(', ')}.`, 'Give them another area first. Nothing was changed.'); // prettier-ignore
         return edit(request, visitor, 'changed the areas', [[['areas'], body.areas]]);
       },
     }),
@@ -77,7 +77,7 @@ export function placeRoutes({ site, record }: Pick<Services, 'site' | 'record'>)
       answer: object({ version }),
       async handle({ request, params, body, visitor }) {
         const person = site.file.people?.find((p) => p.id === params.person);
-        if (!person) throw new Trouble('not-found', `${params.person} not found.`, 'Reload the page.');
+        if (!person) throw new Problem('not-found', `${params.person} not found.`, 'Reload the page.');
         return edit(request, visitor, `changed the quiet hours of ${person.name}`, [[['people', person.id, 'quietHours'], body.hours ?? undefined]]); // prettier-ignore
       },
     }),
@@ -128,14 +128,14 @@ export function placeRoutes({ site, record }: Pick<Services, 'site' | 'record'>)
 /** Of a moment, the part of its picture around the thing; undefined where no picture is kept. @throws Trouble 'not-found' */
 async function pictureOf({ events, tracks, media }: Record, id: string): Promise<Buffer | undefined> {
   const thing = (await events.find(id)) ?? (await tracks.find(id));
-  if (!thing) throw new Trouble('not-found', 'This event is no longer stored.', 'Choose another one.');
+  if (!thing) throw new Problem('not-found', 'This event is no longer stored.', 'Choose another one.');
   const held = (await media.of('ruleName' in thing ? 'event' : 'track', [id])).get(id)?.picture;
   const jpeg = held && (await media.read(held.name));
   return jpeg && thing.pictureBox ? croppedPicture(jpeg, thing.pictureBox) : jpeg;
 }
 
 /** What stands in an area, by name. */
-const usesOf = ({ cameras, sensors = [], switching = [] }: SiteFile, area: string): string[] => [
+const usesOf = ({ cameras, sensors = [], modeSchedules = [] }: SiteFile, area: string): string[] => [
   ...[...cameras, ...sensors].filter((e) => e.area === area).map((e) => e.name),
-  ...switching.filter((s) => s.areas.includes(area)).map((s) => `the automatic mode changes ${s.id}`),
+  ...modeSchedules.filter((s) => s.areas.includes(area)).map((s) => `the automatic mode changes ${s.id}`),
 ];

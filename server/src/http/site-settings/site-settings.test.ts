@@ -11,18 +11,18 @@ const site = async () => (await stations.ask('GET', '/api/site')).body;
 
 test('a place is named and set on earth; a zone that there is not is refused, and nothing is changed', async () => {
   const place = { name: 'Mill yard', timezone: 'Europe/Paris', latitude: 48.1, longitude: 2.2 };
-  expect((await stations.ask('PUT', '/api/site/place', place)).status).toBe(200);
+  expect((await stations.ask('PUT', '/api/site/settings', place)).status).toBe(200);
   expect((await site()).place).toEqual(place);
-  const refused = await stations.ask('PUT', '/api/site/place', { ...place, timezone: 'Europe/Nowhere' });
+  const refused = await stations.ask('PUT', '/api/site/settings', { ...place, timezone: 'Europe/Nowhere' });
   expect([refused.status, JSON.stringify(refused.body)]).toEqual([422, expect.stringMatching(/Europe\/Nowhere/)]);
-  expect((await stations.ask('PUT', '/api/site/place', { ...place, latitude: 91 })).status).toBe(400);
+  expect((await stations.ask('PUT', '/api/site/settings', { ...place, latitude: 91 })).status).toBe(400);
   expect((await site()).place).toEqual(place);
 });
 
 test('a place that has rules does not begin again; a bare one does, and keeps the area its cameras stand in', async () => {
-  expect((await stations.ask('POST', '/api/site/beginning', { kind: 'shop' })).status).toBe(409);
-  const bare = await testStations({ site: `nibber: 1\nsite: { name: New site, timezone: Etc/UTC }\nareas: [{ id: yard, name: Yard }]\npeople: [{ id: wren, name: Wren, role: owner }]\ncameras:\n  - { id: gate, name: Gate, area: yard, source: { kind: paired } }\n` }); // prettier-ignore
-  expect((await bare.ask('POST', '/api/site/beginning', { kind: 'shop-and-flat' })).status).toBe(200);
+  expect((await stations.ask('POST', '/api/site/template', { kind: 'shop' })).status).toBe(409);
+  const bare = await testStations({ site: `nibber: 2\nsite: { name: New site, timezone: Etc/UTC }\nareas: [{ id: yard, name: Yard }]\npeople: [{ id: wren, name: Wren, role: owner }]\ncameras:\n  - { id: gate, name: Gate, area: yard, source: { kind: paired } }\n` }); // prettier-ignore
+  expect((await bare.ask('POST', '/api/site/template', { kind: 'shop-and-flat' })).status).toBe(200);
   const begun = (await bare.ask('GET', '/api/site')).body;
   expect(begun.areas.map((a: { name: string }) => a.name)).toEqual(['Shop', 'Flat', 'Yard']);
   expect(begun.hours.map((h: { name: string }) => h.name)).toEqual(['Opening hours', 'Outside opening hours', 'Night']);
@@ -45,18 +45,18 @@ test('a person’s quiet hours are given and taken back', async () => {
   expect((await quiet('closed')).status).toBe(200);
   expect(of()).toBe('closed');
   expect((await quiet('lunch')).status).toBe(422);
-  expect((await quiet('closed', 'nobody')).status).toBe(404);
+  expect((await quiet('closed', 'no one')).status).toBe(404);
   expect((await quiet(null)).status).toBe(200);
   expect(of()).toBeUndefined();
 });
 
 test('areas switch by a plan that is sent, and one that names no mode is refused', async () => {
   const plan = { id: 'evening', areas: ['yard'], weekly: { mon: ['18:00 shut'] }, exceptions: [{ date: '2026-12-24', switches: [] }] };
-  expect((await stations.ask('PUT', '/api/switching', { switching: [plan] })).status).toBe(200);
-  expect((await stations.ask('GET', '/api/modes')).body.switching).toEqual([plan]);
-  const refused = await stations.ask('PUT', '/api/switching', { switching: [{ ...plan, weekly: { mon: ['18:00 asleep'] } }] });
+  expect((await stations.ask('PUT', '/api/mode-schedules', { modeSchedules: [plan] })).status).toBe(200);
+  expect((await stations.ask('GET', '/api/modes')).body.modeSchedules).toEqual([plan]);
+  const refused = await stations.ask('PUT', '/api/mode-schedules', { modeSchedules: [{ ...plan, weekly: { mon: ['18:00 asleep'] } }] });
   expect([refused.status, JSON.stringify(refused.body)]).toEqual([422, expect.stringMatching(/asleep/)]);
-  expect((await stations.ask('PUT', '/api/switching', { switching: [] })).status).toBe(200);
+  expect((await stations.ask('PUT', '/api/mode-schedules', { modeSchedules: [] })).status).toBe(200);
 });
 
 test('a thing is known from a moment, with its picture, until it is known no more', async () => {

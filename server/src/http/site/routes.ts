@@ -3,24 +3,24 @@
 import { peopleSeen, siteSeen } from '@nibber/core/people';
 import { isOn, nextChange, planWords } from '@nibber/core/schedules';
 import { receiverChannels } from '@nibber/core/channels';
-import { compileHours } from '@nibber/core/site';
-import { faultLine } from '@nibber/core/problem';
+import { compileSchedule } from '@nibber/core/site';
+import { problemLine } from '@nibber/core/problem';
 import { may } from '@nibber/core/permissions';
 import { editedFrom, route, type Route } from '../route';
 import { count, list, maybeNumber, maybeText, named, object, text, typed, yesNo } from '../schema';
 import type { Services } from '../services';
-import { areaMode, classAsks, instant, siteParts, version } from '../shapes';
+import { areaMode, classPrompts, instant, siteParts, version } from '../shapes';
 import { notYet } from './not-yet';
 
 const logPage = 100;
-const mostSiteBytes = 2_000_000;
+const maxSiteBytes = 2_000_000;
 const fileText = typed(1_000_000);
 const versionsPage = 50;
 
-const hours = named('Hours', object({ id: text, name: text, on: yesNo, next: maybeNumber, words: text, outside: maybeText }));
-const siteAnswer = named('Site', object({ place: siteParts.site, areas: siteParts.areas, modes: siteParts.modes, hours: list(hours), people: siteParts.people, receivers: list(object({ id: text, name: text, by: { enum: receiverChannels } as const })), known: siteParts.known, asks: classAsks, areaModes: list(areaMode), version, notYet: list(text), now: instant })); // prettier-ignore
+const schedules = named('SiteSchedule', object({ id: text, name: text, on: yesNo, next: maybeNumber, words: text, outside: maybeText }));
+const siteAnswer = named('Site', object({ place: siteParts.site, areas: siteParts.areas, modes: siteParts.modes, schedules: list(schedules), people: siteParts.people, receivers: list(object({ id: text, name: text, by: { enum: receiverChannels } as const })), known: siteParts.known, prompts: classPrompts, areaModes: list(areaMode), version, notYet: list(text), now: instant })); // prettier-ignore
 const file = object({ text, version });
-const fault = named('SiteFault', object({ line: count, words: text }));
+const problem = named('SiteFileProblem', object({ line: count, words: text }));
 const siteVersion = named('SiteVersion', object({ version, at: instant, by: text, what: text }));
 const entry = named('LogEntry', object({ id: count, at: instant, who: text, what: text, event: maybeText }));
 
@@ -37,15 +37,15 @@ export function siteRoutes({ site, clock, record }: Pick<Services, 'site' | 'clo
           site: place,
           areas,
           modes = [],
-          hours: plans = [],
+          schedules: plans = [],
           people: all = [],
           known = [],
-          describing,
-        } = siteSeen(site.file, visitor.sight);
+          ai,
+        } = siteSeen(site.file, visitor.visible);
         const people = peopleSeen(all, { person: visitor.person, setsUp: may(visitor.role, 'set up') });
         const now = clock.now();
-        const hoursNow = plans.map((h) => {
-          const { plan } = compileHours(site.file, h.id);
+        const schedulesNow = plans.map((h) => {
+          const { plan } = compileSchedule(site.file, h.id);
           const next = nextChange(plan, now);
           return {
             id: h.id,
@@ -56,10 +56,10 @@ export function siteRoutes({ site, clock, record }: Pick<Services, 'site' | 'clo
             outside: h.outside ?? null,
           };
         });
-        const areaModes = site.modes.filter((m) => visitor.sight.area(m.area));
+        const areaModes = site.modes.filter((m) => visitor.visible.area(m.area));
         const own = { areaModes, version: site.version, notYet: notYet(site.file), now };
         const receivers = (site.file.receivers ?? []).map(({ id, name, by }) => ({ id, name, by }));
-        return { place, areas, modes, hours: hoursNow, people, receivers, known, asks: describing?.asks ?? {}, ...own };
+        return { place, areas, modes, schedules: schedulesNow, people, receivers, known, prompts: ai?.prompts ?? {}, ...own };
       },
     }),
     route({
@@ -78,7 +78,7 @@ export function siteRoutes({ site, clock, record }: Pick<Services, 'site' | 'clo
       summary: 'Replace the site file',
       edits: true,
       body: object({ text: fileText }),
-      mostBytes: mostSiteBytes,
+      maxBytes: maxSiteBytes,
       answer: file,
       async handle({ request, body, visitor }) {
         await site.replace(body.text, { by: visitor, what: 'replaced the site file', from: editedFrom(request) });
@@ -91,16 +91,16 @@ export function siteRoutes({ site, clock, record }: Pick<Services, 'site' | 'clo
       may: 'set up',
       summary: 'Check a site file: its problems and the changes it would make; nothing is changed',
       body: object({ text: fileText }),
-      mostBytes: mostSiteBytes,
-      answer: object({ faults: list(fault), changes: list(text) }),
+      maxBytes: maxSiteBytes,
+      answer: object({ problems: list(problem), changes: list(text) }),
       async handle({ body }) {
         const read = await site.check(body.text);
-        if (read.ok) return { faults: [], changes: read.changes.map((c) => c.words) };
-        const faults = read.faults.map((f, i) => ({
+        if (read.ok) return { problems: [], changes: read.changes.map((c) => c.words) };
+        const problems = read.problems.map((f, i) => ({
           line: read.lines[i]!,
-          words: faultLine({ ...f, path: f.path.replace(/^line \d+, /, '') }),
+          words: problemLine({ ...f, path: f.path.replace(/^line \d+, /, '') }),
         }));
-        return { faults, changes: [] };
+        return { problems, changes: [] };
       },
     }),
     route({
@@ -125,12 +125,12 @@ export function siteRoutes({ site, clock, record }: Pick<Services, 'site' | 'clo
     }),
     route({
       method: 'post',
-      path: '/api/site/versions/:version/put-back',
+      path: '/api/site/versions/:version/revert',
       may: 'set up',
       summary: 'Revert the change of one version',
       answer: object({ version }),
       async handle({ params, visitor }) {
-        await site.putBack(Number(params.version), visitor);
+        await site.revertChange(Number(params.version), visitor);
         return { version: site.version };
       },
     }),
@@ -143,7 +143,7 @@ export function siteRoutes({ site, clock, record }: Pick<Services, 'site' | 'clo
       answer: list(areaMode),
       async handle({ params, body, visitor }) {
         await site.setMode(params.area, body.mode, visitor);
-        return site.modes.filter((m) => visitor.sight.area(m.area));
+        return site.modes.filter((m) => visitor.visible.area(m.area));
       },
     }),
     route({
@@ -152,14 +152,14 @@ export function siteRoutes({ site, clock, record }: Pick<Services, 'site' | 'clo
       may: 'look',
       summary: 'The latest hundred entries of the logbook',
       answer: list(entry),
-      async handle({ visitor: { sight, person } }) {
+      async handle({ visitor: { visible, person } }) {
         const rows = await record.logbook.newest(logPage);
         const shown = (of: typeof rows) => of.map(({ id, at, who, what, event }) => ({ id, at, who, what, event }));
-        if (sight.isWhole) return shown(rows);
+        if (visible.isWhole) return shown(rows);
         // Of one who sees a part, her own doings, and what was done about what she saw happen.
         const events = await record.events.some(rows.flatMap((l) => l.event ?? []));
         const isOwn = (l: (typeof rows)[number]) => l.person !== null && l.person === person;
-        return shown(rows.filter((l) => isOwn(l) || events.some((e) => e.id === l.event && sight.happened(e))));
+        return shown(rows.filter((l) => isOwn(l) || events.some((e) => e.id === l.event && visible.happened(e))));
       },
     }),
   ];

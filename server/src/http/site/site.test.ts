@@ -11,12 +11,12 @@ const check = async (text: string) => (await stations.ask('POST', '/api/site/che
 
 test('what a file would change is said before it is applied, and nothing is changed by asking', async () => {
   const before = stations.site.version;
-  const text = stations.site.text.replace('name: Gate\n', 'name: Gateway\n').replace('restSeconds: 300', 'restSeconds: 60');
+  const text = stations.site.text.replace('name: Gate\n', 'name: Gateway\n').replace('cooldownSeconds: 300', 'cooldownSeconds: 60');
   expect(await check(text)).toEqual({
-    faults: [],
+    problems: [],
     changes: ['Camera Gate: name Gate → Gateway', 'Rule Somebody comes in: rest seconds 300 → 60'],
   });
-  expect(await check(`# a comment alone\n${stations.site.text}`)).toEqual({ faults: [], changes: [] });
+  expect(await check(`# a comment alone\n${stations.site.text}`)).toEqual({ problems: [], changes: [] });
   expect(stations.site.version).toBe(before);
 });
 
@@ -29,10 +29,10 @@ test.each([
     yardText.split('\n').findIndex((l) => l.includes('to: yard }')) + 1,
   ],
 ])('%s is said at its line', async (_what, text, line) => {
-  const { faults, changes } = await check(text);
+  const { problems, changes } = await check(text);
   expect(changes).toEqual([]);
-  expect(faults[0].line).toBe(line);
-  expect(faults[0].words).toMatch(/allowed: /);
+  expect(problems[0].line).toBe(line);
+  expect(problems[0].words).toMatch(/allowed: /);
 });
 
 test('every version is listed with who made it, read, and gone back to as a version of its own', async () => {

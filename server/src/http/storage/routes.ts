@@ -12,7 +12,7 @@ const media = object({
   files: count,
   bytes: number,
 });
-const detections = object({ bytes: number, since: orNull(instant), mostDays: number, mostBytes: number });
+const detections = object({ bytes: number, since: orNull(instant), maxDays: number, maxBytes: number });
 
 const storage = named('Storage', object({ media: list(media), detections, database: number, free: number }));
 
@@ -26,10 +26,10 @@ export const storageRoutes = ({ config, record }: Pick<Services, 'config' | 'rec
     async handle() {
       const { bavail, bsize } = await statfs(config.dataFolder);
       const { bytes, since } = record.detections.held();
-      const { days: mostDays, bytes: mostBytes } = record.detections.budget;
+      const { days: maxDays, bytes: maxBytes } = record.detections.budget;
       return {
         media: [...(await record.media.held())],
-        detections: { bytes, since: since ?? null, mostDays, mostBytes },
+        detections: { bytes, since: since ?? null, maxDays, maxBytes },
         database: record.bytes(),
         free: bavail * bsize,
       };

@@ -1,15 +1,15 @@
 // Walk tests: the one that is going on, and what earlier ones have shown.
 
-import { Trouble } from '@nibber/core/problem';
+import { Problem } from '@nibber/core/problem';
 import { verdictOf, type WalkItem } from '@nibber/core/walk-test';
 import type { WalkTestRow } from '../../db';
 import type { Doer } from '../../db/logbook';
 import { route, type Route } from '../route';
 import { list, object, orNull } from '../schema';
 import type { Services } from '../services';
-import { walkItem, walkKept, walkNow } from '../shapes';
+import { walkItem, storedWalkTest, walkNow } from '../shapes';
 
-const mostShown = 50;
+const maxShown = 50;
 
 export function walkTestRoutes({ record, site, clock, walkTests }: Pick<Services, 'record' | 'site' | 'clock' | 'walkTests'>): Route[] {
   const nameOf = (person: string) => site.file.people?.find((p) => p.id === person)?.name ?? person;
@@ -17,18 +17,18 @@ export function walkTestRoutes({ record, site, clock, walkTests }: Pick<Services
   /** With the verdict of each item, who was told, and whether what it rests on is as it was. */
   const answerOf = async (row: WalkTestRow) => {
     const events = row.items.flatMap(({ result }) => (result.state === 'answered' && result.event ? [result.event] : []));
-    const told = await record.alerts.of(events);
+    const notified = await record.alerts.of(events);
     return {
       id: row.id,
       startedAt: row.startedAt,
       endedAt: row.endedAt,
       by: row.by,
-      items: row.items.map(({ grounds, result, ...item }) => ({
+      items: row.items.map(({ settingsHash, result, ...item }) => ({
         ...item,
         verdict: verdictOf(item, result),
-        stands: grounds === walkTests.grounds(item),
+        isStillValid: settingsHash === walkTests.settingsHash(item),
         result: result.state === 'answered' ? { ...result, picture: result.picture && `/pictures/${result.picture}` } : result,
-        told: told
+        notified: notified
           .filter((a) => result.state === 'answered' && a.event === result.event)
           .map(({ person, state, why, sentAt }) => ({ person: nameOf(person), state, why, sentAt })),
       })),
@@ -61,7 +61,7 @@ export function walkTestRoutes({ record, site, clock, walkTests }: Pick<Services
       path: '/api/walk-test',
       may: 'set up',
       summary: 'End the walk test and store its results',
-      answer: walkKept,
+      answer: storedWalkTest,
       async handle({ visitor }) {
         const answer = await answerOf(await walkTests.end());
         const shown = answer.items.filter((i) => i.verdict === 'proved').length;
@@ -74,18 +74,18 @@ export function walkTestRoutes({ record, site, clock, walkTests }: Pick<Services
       path: '/api/walk-tests',
       may: 'set up',
       summary: 'The latest fifty walk tests',
-      answer: list(walkKept),
-      handle: async () => Promise.all((await record.walkTests.newest(mostShown)).map(answerOf)),
+      answer: list(storedWalkTest),
+      handle: async () => Promise.all((await record.walkTests.newest(maxShown)).map(answerOf)),
     }),
     route({
       method: 'get',
       path: '/api/walk-tests/:test',
       may: 'set up',
       summary: 'One walk test',
-      answer: walkKept,
+      answer: storedWalkTest,
       async handle({ params }) {
         const row = await record.walkTests.find(params.test);
-        if (!row) throw new Trouble('not-found', 'Walk test not found.', 'Go back to the walk tests.');
+        if (!row) throw new Problem('not-found', 'Walk test not found.', 'Go back to the walk tests.');
         return answerOf(row);
       },
     }),

@@ -1,7 +1,7 @@
 // Why did I (not) get this? Asked for a camera and a time, answered from the record: what was seen then, which gate stopped it, who was told, by
 // what, when that was accepted, looked at, acted on; and where nothing was seen, when something last and next was.
 
-import { Trouble } from '@nibber/core/problem';
+import { Problem } from '@nibber/core/problem';
 import type { Instant } from '@nibber/core/time';
 import { alert, alertAnswer, eventItems, listItem, namesOf, trackItems, trail, trailAnswer } from '../events/answer';
 import { may } from '@nibber/core/permissions';
@@ -11,7 +11,7 @@ import type { Services } from '../services';
 import { instant } from '../shapes';
 
 const reachMs = 10 * 60_000;
-const most = 12;
+const max = 12;
 
 const act = object({ at: instant, who: text, what: text });
 const found = named('WhyFound', object({ item: listItem, trails: list(trail), alerts: list(alert), acts: list(act) }));
@@ -33,15 +33,15 @@ export function whyRoutes(services: Used): Route[] {
       answer,
       async handle({ query: { camera, at, person: asked }, visitor }) {
         const called = site.file.cameras.find((c) => c.id === camera)?.name;
-        if (called === undefined || !visitor.sight.camera(camera))
-          throw new Trouble('not-found', `Camera ${camera} not found.`, 'See the list of cameras.');
+        if (called === undefined || !visitor.visible.camera(camera))
+          throw new Problem('not-found', `Camera ${camera} not found.`, 'See the list of cameras.');
         const id = asked ?? visitor.person;
         const person = site.file.people?.find((p) => p.id === id);
-        if (!person) throw new Trouble('not-found', 'Person not found.', 'Choose a person.');
+        if (!person) throw new Problem('not-found', 'Person not found.', 'Choose a person.');
         if (person.id !== visitor.person && !may(visitor.role, 'invite'))
-          throw new Trouble('not-allowed', 'You can only see your own alerts.', `Ask ${person.name}, the owner or the installer.`);
+          throw new Problem('not-allowed', 'You can only see your own alerts.', `Ask ${person.name}, the owner or the installer.`);
         const [from, to] = [at - reachMs, at + reachMs];
-        const { events, tracks, before, after } = await record.tracks.around(camera, from, to, most);
+        const { events, tracks, before, after } = await record.tracks.around(camera, from, to, max);
         const [eventRows, trackRows] = await Promise.all([record.events.some(events), record.tracks.some(tracks)]);
         const of = [...eventRows.flatMap((e) => e.track ?? []), ...trackRows.map((t) => t.id)];
         const [items, quiet, alerts, looks, acts, trails] = await Promise.all([
@@ -62,7 +62,7 @@ export function whyRoutes(services: Used): Route[] {
           })),
           ...quiet.map((item) => ({ item, trails: trailsOf(item.id), alerts: [], acts: [] })),
         ];
-        const sorted = all.sort((a, b) => nearestFirst(at)(a.item, b.item)).slice(0, most);
+        const sorted = all.sort((a, b) => nearestFirst(at)(a.item, b.item)).slice(0, max);
         return { camera: called, at, from, to: Math.min(to, clock.now()), person: person.name, found: sorted, before, after };
       },
     }),

@@ -72,5 +72,5 @@ export type Channel = {
 };
 
 /** As much of a foreign answer as is shown. */
-export const mostAnswerBytes = 400;
+export const maxAnswerBytes = 400;
 export const shownAnswer = (text: string): string => text.replace(/\s+/g, ' ').trim().slice(0, 200);

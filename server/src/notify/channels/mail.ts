@@ -22,7 +22,7 @@ const connectMs = 10_000;
 const socketMs = 20_000;
 /** Mail is not read in seconds: its one message waits for the sentence, so that there need be no second. */
 const descriptionMs = 20_000;
-const usualPort = { tls: 465, starttls: 587, none: 25 } as const;
+const defaultPort = { tls: 465, starttls: 587, none: 25 } as const;
 
 export function mailChannel({ site, secrets, record, ca }: MailNeeds): Channel {
   const addressOf = (person: string) => site.file.people?.find((p) => p.id === person)?.mail;
@@ -59,7 +59,7 @@ export type Letter = {
 };
 
 export async function sendMail(server: MailServer, password: string | undefined, letter: Letter, ca: string | undefined): Promise<Answer> {
-  const { host, security = 'starttls', port = usualPort[security], user, from } = server;
+  const { host, security = 'starttls', port = defaultPort[security], user, from } = server;
   if (user !== undefined && password === undefined)
     return { kind: 'failed', why: 'The mail server has no password. Enter it in Channels.' };
   const transport = createTransport({

@@ -15,12 +15,12 @@ import { alertEvent } from './webhook';
 const connectMs = 8000;
 const againMs = 5000;
 const publishMs = 10_000;
-const usualTopic = 'nibber';
+const defaultTopic = 'nibber';
 
 /** Nothing is subscribed to, so no packet of a broker is longer than this. */
-const mostPacketBytes = 16_384;
+const maxPacketBytes = 16_384;
 /** As many bytes as may come before one of them is a whole packet: several of those may come at once. */
-const mostUnreadBytes = 131_072;
+const maxUnreadBytes = 131_072;
 
 /** What is trusted of brokers, and shown to them, beside the usual; PEM. */
 export type BrokerTls = { readonly ca: string | undefined; readonly cert: string | undefined; readonly key: string | undefined };
@@ -79,7 +79,7 @@ function limitPackets(client: MqttClient): void {
   client.on('packetreceive', whole);
   stream.on('data', (piece: Buffer) => {
     bytes += piece.length;
-    if (bytes > mostUnreadBytes) stream.destroy(new Error('it sends too much data'));
+    if (bytes > maxUnreadBytes) stream.destroy(new Error('it sends too much data'));
   });
   stream.on('close', () => client.off('packetreceive', whole));
 }
@@ -87,7 +87,7 @@ function limitPackets(client: MqttClient): void {
 export function mqttChannel({ site, secrets, settings: kept, tls, publicUrl }: MqttNeeds): MqttChannel {
   const lines = new Map<string, Promise<Line>>();
   const brokers = () => (site.file.receivers ?? []).filter((r) => r.by === 'mqtt');
-  const topicOf = ({ topic = usualTopic }: Receiver) => topic;
+  const topicOf = ({ topic = defaultTopic }: Receiver) => topic;
 
   const passwordOf = async (to: Receiver) => {
     const password = await secrets.of(ofReceiver(to));
@@ -104,7 +104,7 @@ export function mqttChannel({ site, secrets, settings: kept, tls, publicUrl }: M
       ...(tls.cert && tls.key ? { cert: tls.cert, key: tls.key } : {}),
       will: { topic: `${topicOf(to)}/state`, payload: Buffer.from('offline'), qos: 1, retain: true },
     };
-    const latest = { protocolVersion: 5, properties: { maximumPacketSize: mostPacketBytes } } as const;
+    const latest = { protocolVersion: 5, properties: { maximumPacketSize: maxPacketBytes } } as const;
     const client = await connected(to.url, { ...options, ...latest }).catch((thrown: Error & { code?: unknown }) =>
       // A broker that is there and speaks no version 5 says so (MQTT 5, 3.2.2.2; 3.1.1, 3.2.2.3), or just hangs up.
       isOfVersion(thrown) ? connected(to.url, { ...options, protocolVersion: 4 }) : Promise.reject(thrown),

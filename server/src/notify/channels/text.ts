@@ -3,12 +3,12 @@
 import { gatewayRequest, isTaken, type Gateway } from '@nibber/core/gateway';
 import { callPublic } from '../../net/public-address';
 import type { SiteBook } from '../../db/site';
-import { mostAnswerBytes, shownAnswer, type Answer, type Channel, type Notice } from './index';
+import { maxAnswerBytes, shownAnswer, type Answer, type Channel, type Notice } from './index';
 import { ofText, type ChannelSecrets } from '../../db/secrets';
 
 const timeoutMs = 15_000;
 /** Four messages joined, as GSM 03.38 counts them with characters outside its alphabet: 4 × 67. */
-const mostSigns = 268;
+const maxSigns = 268;
 
 export type TextNeeds = { readonly site: SiteBook; readonly secrets: ChannelSecrets; readonly ownServices: readonly string[] };
 
@@ -37,7 +37,7 @@ export function textChannel(needs: TextNeeds): Channel {
 /** The words first, cut before the link is. */
 export function textOf({ title, body, when, open }: Pick<Notice, 'title' | 'body' | 'when' | 'open'>): string {
   const words = [...`${title}, ${when}. ${body}`];
-  const room = mostSigns - [...open].length - 1;
+  const room = maxSigns - [...open].length - 1;
   return `${words.length > room ? `${words.slice(0, room - 1).join('')}…` : words.join('')} ${open}`;
 }
 
@@ -57,7 +57,7 @@ export async function sendText(
       headers,
       body: body === undefined ? undefined : Buffer.from(body),
       milliseconds: timeoutMs,
-      mostBytes: mostAnswerBytes,
+      maxBytes: maxAnswerBytes,
     });
     // What a gateway says may hold what it was sent.
     const said = `${answer.status} ${shownAnswer(secret ? answer.text.replaceAll(secret, '…') : answer.text)}`.trim();

@@ -5,7 +5,7 @@ import { createHmac } from 'node:crypto';
 import { writeAlertEvent } from '@nibber/core/formats';
 import { callPublic } from '../../net/public-address';
 import type { SiteBook } from '../../db/site';
-import { mostAnswerBytes, shownAnswer, type Channel, type Notice } from './index';
+import { maxAnswerBytes, shownAnswer, type Channel, type Notice } from './index';
 import { ofReceiver, type ChannelSecrets } from '../../db/secrets';
 
 const timeoutMs = 10_000;
@@ -44,7 +44,7 @@ export function webhookChannel({ site, secrets, publicUrl, ownServices, machine 
           },
           body: Buffer.from(body),
           milliseconds: timeoutMs,
-          mostBytes: mostAnswerBytes,
+          maxBytes: maxAnswerBytes,
         });
         if (status === 410) return { kind: 'gone', why: 'It answered that it is gone (410).' };
         const said = `${status} ${shownAnswer(text)}`.trim();

@@ -1,7 +1,7 @@
 // Describing an event is a job like any other: it comes after the alert, and its sentence fills the alert in.
 
 import type { Looks } from '@nibber/core/boxes';
-import { asksOf, composed, filledUp, isWanting, looksAnswered, recognised, recognisedWords } from '@nibber/core/describing';
+import { promptOf, composed, filledUp, isWanting, looksAnswered, recognised, recognisedWords } from '@nibber/core/describing';
 import type { SiteFile } from '@nibber/core/site';
 import { laneOf, type NewJob } from '../../db/jobs';
 import type { EventRow } from '../../db/rows';
@@ -10,7 +10,7 @@ import { askAbout } from '../../describing/event';
 import type { AlertNeeds } from '../alerts';
 import type { JobKind } from '../queue';
 
-const mostAttempts = 3;
+const maxAttempts = 3;
 const waitForAlertMs = 250;
 /** A track that is over is shown at so many moments, where its rule does not ask for more. */
 const momentsAfterwards = 3;
@@ -28,7 +28,7 @@ export function describeJob({ record, clock, site, channels, describing, learnt,
   // What is told once waits for the sentence itself.
   const waiting = channels.filter((c) => c.fillsIn !== true).map((c) => c.name);
   return {
-    mostAttempts,
+    maxAttempts,
     async run(job) {
       const event = await record.events.find(job.event);
       if (!event) return { kind: 'given-up', why: 'The event is no longer stored.' };
@@ -36,40 +36,40 @@ export function describeJob({ record, clock, site, channels, describing, learnt,
       // The alert goes first; a phone that cannot be reached does not hold the sentence up for ever.
       if ((await record.jobs.untold(job.event, failing(), waiting)) > 0) return { kind: 'later', ms: waitForAlertMs };
       const camera = site.file.cameras.find((c) => c.id === event.camera);
-      if (!camera || camera.described === false)
+      if (!camera || camera.allowAiService === false)
         return { kind: 'given-up', why: 'Pictures of this camera may not be sent to AI services.' };
       const rule = site.file.rules?.find((r) => r.id === event.rule);
-      const asks = asksOf(site.file, rule, event.class);
+      const prompt = promptOf(site.file, rule, event.class);
       // Asked once more when its track is over, where something was not known: now there are pictures of all of it.
       const before = event.description === null ? null : event.fields;
-      if (before && !isWanting(asks, before)) return { kind: 'done' };
-      const moments = before ? { moments: Math.max(asks.moments ?? 1, momentsAfterwards) } : {};
-      const answer = await askAbout({ record, site, describing }, event, 'descriptions', { ...asks, ...moments });
-      const looks = answer.ok ? looksAnswered(asks, answer.fields) : undefined;
+      if (before && !isWanting(prompt, before)) return { kind: 'done' };
+      const moments = before ? { closeUps: Math.max(prompt.closeUps ?? 1, momentsAfterwards) } : {};
+      const answer = await askAbout({ record, site, describing }, event, 'descriptions', { ...prompt, ...moments });
+      const looks = answer.ok ? looksAnswered(prompt, answer.fields) : undefined;
       if (looks && event.track) learnt(event.track, looks);
       if (!answer.ok && before) return { kind: 'done' };
       if (!answer.ok) return { kind: answer.isGone ? 'given-up' : 'failed', why: answer.why };
-      if (before && answer.sentence === null && asks.sentence !== false) return { kind: 'done' };
+      if (before && answer.sentence === null && prompt.sentence !== false) return { kind: 'done' };
       await record.write(async (transaction) => {
-        const { faults } = answer;
-        const fields = before ? filledUp(asks, before, answer.fields) : answer.fields;
-        const trouble = faults.length ? `Part of the answer could not be used: ${faults.join('; ')}.` : null;
-        const known = asks.fields ? { fields } : {};
-        const line = composed(asks, { sentence: answer.sentence, fields });
-        const who = recognised(site.file.known ?? [], asks, fields);
+        const { problems } = answer;
+        const fields = before ? filledUp(prompt, before, answer.fields) : answer.fields;
+        const problem = problems.length ? `Part of the answer could not be used: ${problems.join('; ')}.` : null;
+        const known = prompt.fields ? { fields } : {};
+        const line = composed(prompt, { sentence: answer.sentence, fields });
+        const who = recognised(site.file.known ?? [], prompt, fields);
         const description = line && `${who ? recognisedWords(who) : ''}${line}`;
-        await record.events.change(event.id, { description, ...known, descriptionTrouble: trouble }, transaction);
+        await record.events.change(event.id, { description, ...known, descriptionProblem: problem }, transaction);
         if (description === event.description) return;
-        const told = (await record.jobs.toldOf(event.id, transaction)).filter(
+        const notified = (await record.jobs.notifiedOf(event.id, transaction)).filter(
           ({ lane }) => !waiting.some((name) => lane.startsWith(`${name}/`)),
         );
-        const jobs = told.map(({ alert, target, lane }) => ({ kind: 'fill-in' as const, event: event.id, alert, target, lane }));
+        const jobs = notified.map(({ alert, target, lane }) => ({ kind: 'fill-in' as const, event: event.id, alert, target, lane }));
         await record.jobs.add(jobs, clock.machine(), transaction);
       });
       return { kind: 'done' };
     },
     async settle({ event }, result, isLast, transaction) {
-      if (isLast && 'why' in result) await record.events.change(event, { descriptionTrouble: result.why }, transaction);
+      if (isLast && 'why' in result) await record.events.change(event, { descriptionProblem: result.why }, transaction);
     },
     settled({ event }, { kind }) {
       changed(event);
@@ -81,7 +81,7 @@ export function describeJob({ record, clock, site, channels, describing, learnt,
 /** Once its track is over an event is asked about again, where pictures of other moments may tell more. */
 export function askedAgain(site: SiteFile, event: Pick<EventRow, 'id' | 'rule' | 'camera' | 'class' | 'test'>): NewJob[] {
   const rule = site.rules?.find((r) => r.id === event.rule);
-  if (event.test !== null || !rule?.message?.description || !isWanting(asksOf(site, rule, event.class), {})) return [];
+  if (event.test !== null || !rule?.message?.description || !isWanting(promptOf(site, rule, event.class), {})) return [];
   return [{ kind: 'describe', event: event.id, lane: describeLane(event.camera ?? '') }];
 }
 

@@ -181,8 +181,8 @@ export function convert(file: string, centres: Centres): Uint8Array {
 
   const [heat, sides] = [whole(centres.heat), whole(centres.sides)];
   const step = scalar(centres.step);
-  const most = scalar(centres.most);
-  if (step === undefined || most === undefined) throw new Error(`${centres.step} and ${centres.most} are not one number each`);
+  const max = scalar(centres.max);
+  if (step === undefined || max === undefined) throw new Error(`${centres.step} and ${centres.max} are not one number each`);
   // A peak is the highest among its neighbours; where it stands in the flat map says its row, column and class.
   onnx.node('MaxPool', [heat], 'highest', { kernel_shape: [3, 3], strides: [1, 1], pads: [1, 1, 1, 1] });
   onnx.node('Equal', [heat, 'highest'], 'is-peak');
@@ -190,7 +190,7 @@ export function convert(file: string, centres: Centres): Uint8Array {
   onnx.node('Mul', [heat, 'one-at-peaks'], 'peaks');
   onnx.node('Transpose', ['peaks'], 'peaks/last', { perm: [0, 2, 3, 1] });
   onnx.node('Reshape', ['peaks/last', onnx.whole('flat', [2], [0, -1])], 'peaks/flat');
-  onnx.node('TopK', ['peaks/flat', onnx.whole('most', [1], [most])], ['score', 'at'], { axis: 1, largest: 1, sorted: 1 });
+  onnx.node('TopK', ['peaks/flat', onnx.whole('most', [1], [max])], ['score', 'at'], { axis: 1, largest: 1, sorted: 1 });
   onnx.node('Shape', [heat], 'classes', { start: 1, end: 2 });
   onnx.node('Shape', [heat], 'columns', { start: 3, end: 4 });
   onnx.node('Mod', ['at', 'classes'], 'class');
@@ -213,7 +213,7 @@ export function convert(file: string, centres: Centres): Uint8Array {
   onnx.node('Add', ['centre', 'reach/outwards'], 'box');
   onnx.node('Concat', ['box', 'score/each', 'class/number'], names.output, { axis: 2 });
   onnx.input(names.input, 'uint8', [1, 'height', 'width', 3]);
-  onnx.output(names.output, 'float', [1, most, 6]);
+  onnx.output(names.output, 'float', [1, max, 6]);
   return onnx.bytes();
 }
 

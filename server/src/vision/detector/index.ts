@@ -10,7 +10,7 @@ export { builtInModel, readModelFolder, sizeFor, type InputSize } from './manife
 export { loadModel, type Engine, type EngineChoice, type Model } from './model';
 
 /** A detection with how well this picture shows the thing (core's `pictureScore`). */
-export type Sighting = Detection & { readonly shows: number };
+export type Sighting = Detection & { readonly quality: number };
 
 /** `fine`: at a finer input, which costs more. */
 export type Look = { readonly jpeg: Uint8Array; readonly region: Box; readonly brighten: boolean; readonly fine?: boolean };
@@ -70,7 +70,7 @@ export async function loadDetector(folder: string = builtInModel, choice?: Engin
       return best(found).map((d) => ({
         ...d,
         ...looks(d),
-        shows: (pictureScore(grey, inInput(d.box), d.score) * area(d.box)) / area(inInput(d.box)),
+        quality: (pictureScore(grey, inInput(d.box), d.score) * area(d.box)) / area(inInput(d.box)),
       }));
     },
   };
@@ -100,7 +100,7 @@ async function pixels(look: Look, cut: Cut, placed: Cut, size: InputSize): Promi
 function toDetection(
   row: Row,
   manifest: Manifest,
-  least: number,
+  min: number,
   cut: Cut,
   placed: Cut,
   size: InputSize,
@@ -109,7 +109,7 @@ function toDetection(
 ): Detection[] {
   const name = manifest.classes[String(row.classId)] as string | undefined;
   const cls = name === undefined ? undefined : classOf(name);
-  if (!cls || row.score < least) return [];
+  if (!cls || row.score < min) return [];
   const x = (share: number) => (((share * size.width - placed.left) / placed.width) * cut.width + cut.left) / width;
   const y = (share: number) => (((share * size.height - placed.top) / placed.height) * cut.height + cut.top) / height;
   const box = onPicture([x(row.x1), y(row.y1), x(row.x2) - x(row.x1), y(row.y2) - y(row.y1)]);

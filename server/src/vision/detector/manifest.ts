@@ -4,8 +4,8 @@ import { existsSync, readFileSync } from 'node:fs';
 import path from 'node:path';
 import type { FromSchema } from 'json-schema-to-ts';
 import { classOf, typeNames, classes } from '@nibber/core/boxes';
-import { compileSchema, faultsOf } from '@nibber/core/check';
-import { faultLine, Trouble } from '@nibber/core/problem';
+import { compileSchema, problemsOf } from '@nibber/core/check';
+import { problemLine, Problem } from '@nibber/core/problem';
 
 const names = { type: 'array', items: { type: 'string' } } as const;
 const share = { type: 'number', minimum: 0, maximum: 1 } as const;
@@ -40,8 +40,8 @@ const manifestSchema = {
         centres: {
           type: 'object',
           additionalProperties: false,
-          required: ['heat', 'sides', 'step', 'most'],
-          properties: { heat: { type: 'string' }, sides: { type: 'string' }, step: { type: 'string' }, most: { type: 'string' } },
+          required: ['heat', 'sides', 'step', 'max'],
+          properties: { heat: { type: 'string' }, sides: { type: 'string' }, step: { type: 'string' }, max: { type: 'string' } },
         },
       },
     },
@@ -70,7 +70,7 @@ const manifestSchema = {
         unit: { enum: ['input pixels', 'share'] },
       },
     },
-    leastScore: share,
+    minScore: share,
     /** With which score a track may begin, and with which it goes on. */
     tracks: { type: 'object', additionalProperties: false, required: ['begin', 'goOn'], properties: { begin: share, goOn: share } },
     classes: { type: 'object', additionalProperties: { type: 'string' } },
@@ -95,8 +95,8 @@ export const sizeFor = (list: readonly InputSize[], aspect: number): InputSize =
 const oddness = ({ width, height }: InputSize, aspect: number) => Math.abs(Math.log(width / height / aspect));
 
 /** With which score a track begins, and with which it goes on. */
-export const trackScores = ({ tracks, leastScore = 0.25 }: Manifest): { readonly begin: number; readonly goOn: number } =>
-  tracks ?? { begin: leastScore, goOn: leastScore };
+export const trackScores = ({ tracks, minScore = 0.25 }: Manifest): { readonly begin: number; readonly goOn: number } =>
+  tracks ?? { begin: minScore, goOn: minScore };
 
 const validate = compileSchema<Manifest>(manifestSchema);
 
@@ -109,13 +109,13 @@ export function readModelFolder(folder: string): ModelFolder {
   try {
     manifest = JSON.parse(readFileSync(file, 'utf8'));
   } catch (thrown) {
-    throw new Trouble(
+    throw new Problem(
       'bad-input',
       `The model folder ${folder} cannot be used: ${(thrown as Error).message}.`,
       'A model folder holds a manifest.json, see server/models/centernet.',
     );
   }
-  if (!validate(manifest)) throw unusable(folder, faultsOf(validate.errors).map(faultLine));
+  if (!validate(manifest)) throw unusable(folder, problemsOf(validate.errors).map(problemLine));
   const { drawnFor, sizes } = manifest.graph;
   if ((drawnFor === undefined) !== (sizes === undefined))
     throw unusable(folder, ['graph: has one of drawnFor and sizes; allowed: both or neither']);
@@ -147,4 +147,4 @@ function packageFile(name: string, file: string): string | undefined {
 }
 
 const unusable = (folder: string, lines: readonly string[]) =>
-  new Trouble('bad-input', `The model folder ${folder} cannot be used. ${lines.join(' · ')}`, 'Correct its manifest.json.');
+  new Problem('bad-input', `The model folder ${folder} cannot be used. ${lines.join(' · ')}`, 'Correct its manifest.json.');

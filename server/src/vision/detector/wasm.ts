@@ -6,7 +6,7 @@ import * as tf from '@tensorflow/tfjs-core';
 import type { io } from '@tensorflow/tfjs-core';
 import { loadGraphModel } from '@tensorflow/tfjs-converter';
 import { setWasmPaths } from '@tensorflow/tfjs-backend-wasm';
-import { Trouble } from '@nibber/core/problem';
+import { Problem } from '@nibber/core/problem';
 import { inputSizes, type InputSize, type Manifest, type ModelFolder } from './manifest';
 import { rowsOf, type Model } from './model';
 
@@ -35,7 +35,7 @@ export async function loadWasm(folder: ModelFolder): Promise<Model> {
       const columns = output.shape.at(-1);
       tf.dispose([input, output]);
       if (columns !== 6)
-        throw new Trouble(
+        throw new Problem(
           'bad-input',
           `The model in ${folder.folder} gives rows of ${columns} values.`,
           `Its manifest says "${manifest.output.form}".`,
@@ -91,7 +91,7 @@ function resizeConstants(weights: Buffer, specs: readonly WeightSpec[], { graph:
     if (own) {
       ratios.delete(name);
       if (dtype !== 'int32' || quantization)
-        throw new Trouble('bad-input', `The constant ${name} of the model is not a whole number.`, 'Correct graph/sizes in its manifest.');
+        throw new Problem('bad-input', `The constant ${name} of the model is not a whole number.`, 'Correct graph/sizes in its manifest.');
       own.slice(0, count).forEach((ratio, i) => {
         const at = offset + 4 * i;
         weights.writeInt32LE(Math.round(weights.readInt32LE(at) * ratio), at);
@@ -100,7 +100,7 @@ function resizeConstants(weights: Buffer, specs: readonly WeightSpec[], { graph:
     offset += count * bytes;
   }
   if (ratios.size)
-    throw new Trouble('bad-input', `The model has no constant ${[...ratios.keys()].join(', ')}.`, 'Correct graph/sizes in its manifest.');
+    throw new Problem('bad-input', `The model has no constant ${[...ratios.keys()].join(', ')}.`, 'Correct graph/sizes in its manifest.');
 }
 
 type Dims = { readonly dim: { size: string }[] };

@@ -3,7 +3,7 @@
 import { createHash, randomBytes } from 'node:crypto';
 import type { UsernameToken } from '@nibber/core/formats';
 
-export type SignIn = {
+export type Login = {
   readonly name: string;
   readonly password: string;
   /** The camera has asked for Digest before: the password is not sent to it in the open any more. */
@@ -13,28 +13,28 @@ export type SignIn = {
 };
 
 /** The camera does not let this name and password in. */
-export class SignInRefused extends Error {}
+export class LoginRefused extends Error {}
 
 /** The sign-in that is kept belongs to another scheme, host or port, and is not sent here. */
-export class SignInElsewhere extends SignInRefused {
+export class LoginElsewhere extends LoginRefused {
   constructor() {
     super('The saved login belongs to another address and was not sent.');
   }
 }
 
 /** The challenge to answer. @throws SignInRefused where it would have the password sent in the open, which the camera did not ask for before */
-export function answerable(header: string | null, signIn: SignIn): Challenge | undefined {
+export function answerable(header: string | null, login: Login): Challenge | undefined {
   const challenge = challengeOf(header);
-  if (challenge?.kind === 'digest') signIn.saysDigest?.();
-  if (challenge?.kind === 'basic' && signIn.digest)
-    throw new SignInRefused('The camera now asks for an unprotected password, so it was not sent.');
+  if (challenge?.kind === 'digest') login.saysDigest?.();
+  if (challenge?.kind === 'basic' && login.digest)
+    throw new LoginRefused('The camera now asks for an unprotected password, so it was not sent.');
   return challenge;
 }
 
 /** A sign-in that is being tried: what the camera asks for is noted with it. */
-export function tried(name: string, password: string): SignIn {
-  const signIn = { name, password, digest: false, saysDigest: () => void (signIn.digest = true) };
-  return signIn;
+export function tried(name: string, password: string): Login {
+  const login = { name, password, digest: false, saysDigest: () => void (login.digest = true) };
+  return login;
 }
 
 /** More of a header than any camera needs. */
@@ -78,40 +78,40 @@ export function challengeOf(header: string | null): Challenge | undefined {
 /** The Authorization header that answers a challenge. @param cnonce ours; given only where an example is checked */
 export function answerTo(
   challenge: Challenge,
-  signIn: SignIn,
+  login: Login,
   method: string,
   uri: string,
   cnonce = randomBytes(16).toString('hex'),
 ): string {
-  if (challenge.kind === 'basic') return `Basic ${Buffer.from(`${signIn.name}:${signIn.password}`).toString('base64')}`;
+  if (challenge.kind === 'basic') return `Basic ${Buffer.from(`${login.name}:${login.password}`).toString('base64')}`;
   const { realm, nonce, opaque, algorithm, qop } = challenge;
   const hash = (text: string) => createHash(hashNames[algorithm]).update(text).digest('hex');
   const count = '00000001';
-  const [a1, a2] = [hash(`${signIn.name}:${realm}:${signIn.password}`), hash(`${method}:${uri}`)];
+  const [a1, a2] = [hash(`${login.name}:${realm}:${login.password}`), hash(`${method}:${uri}`)];
   const response = hash(qop ? [a1, nonce, count, cnonce, qop, a2].join(':') : [a1, nonce, a2].join(':'));
   const quoted = (text: string) => `"${text.replace(/["\\]/g, '\\$&')}"`;
   return (
-    `Digest username=${quoted(signIn.name)}, realm=${quoted(realm)}, nonce=${quoted(nonce)}, uri=${quoted(uri)}, response="${response}", algorithm=${algorithm}` +
+    `Digest username=${quoted(login.name)}, realm=${quoted(realm)}, nonce=${quoted(nonce)}, uri=${quoted(uri)}, response="${response}", algorithm=${algorithm}` +
     (qop ? `, qop=${qop}, nc=${count}, cnonce="${cnonce}"` : '') +
     (opaque === undefined ? '' : `, opaque=${quoted(opaque)}`)
   );
 }
 
 /** @param created the device's own time, ISO 8601 */
-export function usernameToken({ name, password }: SignIn, created: string, nonce = randomBytes(16)): UsernameToken {
+export function usernameToken({ name, password }: Login, created: string, nonce = randomBytes(16)): UsernameToken {
   const digest = createHash('sha1')
     .update(Buffer.concat([nonce, Buffer.from(created), Buffer.from(password)]))
     .digest('base64');
   return { username: name, digest, nonce: nonce.toString('base64'), created };
 }
 
-const mostHops = 3;
+const maxHops = 3;
 
 /**
  * Asks a camera over HTTP, signing in where it wants that. Redirects are followed a few times and only to the same host.
  * @throws what fetch throws; Error where it sends somewhere else
  */
-export async function fetchSigned(url: string, signIn: SignIn | undefined, options: RequestInit = {}): Promise<Response> {
+export async function fetchSigned(url: string, login: Login | undefined, options: RequestInit = {}): Promise<Response> {
   const method = options.method ?? 'GET';
   let at = new URL(url);
   let authorization: string | undefined;
@@ -120,17 +120,17 @@ export async function fetchSigned(url: string, signIn: SignIn | undefined, optio
     const response = await fetch(at, { ...options, headers, redirect: 'manual' });
     const to = response.status >= 300 && response.status < 400 ? response.headers.get('location') : null;
     const challenge =
-      response.status === 401 && !authorization && signIn ? answerable(response.headers.get('www-authenticate'), signIn) : undefined;
+      response.status === 401 && !authorization && login ? answerable(response.headers.get('www-authenticate'), login) : undefined;
     if (!to && !challenge) return response;
     await response.body?.cancel();
-    if (hops >= mostHops) throw new Error('The camera redirects too often.');
+    if (hops >= maxHops) throw new Error('The camera redirects too often.');
     if (to) {
       const next = new URL(to, at);
       if (next.hostname !== at.hostname || !/^https?:$/.test(next.protocol))
         throw new Error(`The camera sends to ${next.host}, another machine.`);
       // A password goes to the port it was given for.
-      if (signIn && next.host !== at.host) throw new SignInElsewhere();
+      if (login && next.host !== at.host) throw new LoginElsewhere();
       [at, authorization] = [next, undefined];
-    } else authorization = answerTo(challenge!, signIn!, method, at.pathname + at.search);
+    } else authorization = answerTo(challenge!, login!, method, at.pathname + at.search);
   }
 }

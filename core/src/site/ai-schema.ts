@@ -1,15 +1,15 @@
 // Describing services of the site file as JSON Schema: any that speak the chat-completions shape.
 
 import { classes } from '../boxes';
-import { asksSchema } from './rule-schema';
+import { promptSchema } from './rule-schema';
 import { closed, id, list, name } from './words-schema';
 
 /** What a service is used for; each may have an order of its own in which services are asked. */
-export const describingUses = ['descriptions', 'questions', 'readings', 'asking'] as const;
+export const aiUses = ['descriptions', 'questions', 'readings', 'asking'] as const;
 
 const tokens = { type: 'number', minimum: 0, maximum: 10_000 } as const;
 
-export const describingServiceSchema = {
+export const aiServiceSchema = {
   type: 'object',
   ...closed,
   required: ['id', 'name', 'url', 'model'],
@@ -50,16 +50,16 @@ export const describingServiceSchema = {
 
 const order = { type: 'array', uniqueItems: true, maxItems: 24, items: id } as const;
 
-export const describingSchema = {
+export const aiSchema = {
   type: 'object',
   ...closed,
   properties: {
-    services: { ...list(describingServiceSchema), maxItems: 24 },
+    services: { ...list(aiServiceSchema), maxItems: 24 },
     /** What is asked of every thing of a class, where the rule that let it through asks nothing of its own. */
-    asks: {
+    prompts: {
       type: 'object',
       ...closed,
-      properties: Object.fromEntries(classes.map((c) => [c, asksSchema])) as { [C in (typeof classes)[number]]: typeof asksSchema },
+      properties: Object.fromEntries(classes.map((c) => [c, promptSchema])) as { [C in (typeof classes)[number]]: typeof promptSchema },
     },
     /** Which are asked for what, the first of them first; all of them as they stand above where it is not said. */
     order: { type: 'object', ...closed, properties: { descriptions: order, questions: order, readings: order, asking: order } },

@@ -1,5 +1,5 @@
 import { createServer } from 'node:http';
-import { answerTo, challengeOf, fetchSigned, usernameToken } from './sign-in';
+import { answerTo, challengeOf, fetchSigned, usernameToken } from './login';
 
 // RFC 2617, section 3.5: the worked example.
 test('an answer to a Digest challenge is the one of the standard’s example', () => {
