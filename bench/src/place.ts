@@ -30,13 +30,13 @@ export async function benchSite(): Promise<Figures> {
     await ask('/api/areas/landing/mode', 'PUT', { mode: 'closed' });
     await post(`${place.standins.stage}/directions`, { kind: 'send', figure: 'ada', walk: 'lane-to-yard' });
     const notified = await alerted(ask);
-    const { health } = await ask<{ health: { looked: number; lookMs: number } }>('/api/cameras/yard');
+    const { health } = await ask<{ health: { framesAnalysed: number; analysisMs: number } }>('/api/cameras/yard');
     const notifiedMs = notified.sentAt - notified.at;
     return {
       'cores used by the server while nothing moves': rounded(server, 2),
       'cores used by the stand-ins while nothing moves': rounded(standins, 2),
       'alert sent after the picture, s': rounded(notifiedMs / 1000, 2),
-      'of which outside the model, s': rounded((notifiedMs - health.lookMs / health.looked) / 1000, 2),
+      'of which outside the model, s': rounded((notifiedMs - health.analysisMs / health.framesAnalysed) / 1000, 2),
       'server MB': Math.round(megabytes(pids[0]!)),
       'server and stand-ins MB': Math.round(pids.reduce((sum, pid) => sum + megabytes(pid), 0)),
     };

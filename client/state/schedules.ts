@@ -5,7 +5,7 @@ import { draftsOf } from './draft';
 
 /** Drafts by plan. */
 export const schedules = draftsOf<Schedule>(
-  'hours',
+  'schedules',
   { id: '', name: '' },
   (content) => typeof content === 'object' && content !== null && 'id' in content && 'name' in content,
 );

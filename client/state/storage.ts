@@ -4,7 +4,7 @@ const names = {
   settings: 'settings',
   drawing: 'drawing',
   plan: 'plan',
-  schedules: 'hours',
+  schedules: 'schedules',
   rule: 'rule',
   siteText: 'siteText',
   tuning: 'tuningDraft',

@@ -19,7 +19,7 @@ const event: EventItem = {
   isTest: false,
 };
 const track: TrackItem = { ...common, id: 't1', kind: 'track', class: 'pet', stoppedAt: 'class', why: 'It is a pet', ruleName: null };
-const health = { state: 'silent' as const, since: 0, picturesASecond: 0, taken: 0, dropped: 0, looked: 0, lookMs: 0 };
+const health = { state: 'silent' as const, since: 0, picturesASecond: 0, framesReceived: 0, dropped: 0, framesAnalysed: 0, analysisMs: 0 };
 
 async function held() {
   const answers = {
@@ -32,13 +32,13 @@ async function held() {
   const store = testStore();
   const { endpoints } = api;
   await store.dispatch(endpoints.events.initiate({ show: 'all' }));
-  await store.dispatch(endpoints.events.initiate({ show: 'told' }));
+  await store.dispatch(endpoints.events.initiate({ show: 'sentence' }));
   await store.dispatch(endpoints.cameras.initiate());
   await store.dispatch(endpoints.site.initiate());
   await store.dispatch(endpoints.sieve.initiate());
   const before = sent.length;
   const take = (message: Parameters<typeof tookLive>[0]) => act(() => store.dispatch(tookLive(message)));
-  const items = (show: 'all' | 'told') =>
+  const items = (show: 'all' | 'sentence') =>
     endpoints.events
       .select({ show })(store.getState())
       .data!.pages.flatMap((p) => p.items);
@@ -50,8 +50,8 @@ test('a new event stands at the head of the lists it belongs to, once, and is fi
   await take({ kind: 'item', item: event });
   await take({ kind: 'item', item: { ...event, description: 'In red.' } });
   expect(items('all').map((i) => i.id)).toEqual(['e1', 't1']);
-  expect(items('told')).toMatchObject(
-    [{ kind: 'track' }, { id: 'e1', description: 'In red.' }].slice(1).concat(items('told').slice(1) as never),
+  expect(items('sentence')).toMatchObject(
+    [{ kind: 'track' }, { id: 'e1', description: 'In red.' }].slice(1).concat(items('sentence').slice(1) as never),
   );
   expect(items('all')[0]).toMatchObject({ description: 'In red.' });
   expect(asked()).toEqual([]);
@@ -85,9 +85,9 @@ test('the site set up otherwise is asked for anew', async () => {
 
 test.each<[string, ListItem, Parameters<typeof belongs>[1], boolean]>([
   ['an event among all', event, { show: 'all' }, true],
-  ['an event among what was told', event, { show: 'told' }, true],
+  ['an event among what was told', event, { show: 'sentence' }, true],
   ['an event among what was not', event, { show: 'stopped' }, false],
-  ['a track among what was told', track, { show: 'told' }, false],
+  ['a track among what was told', track, { show: 'sentence' }, false],
   ['a track of another class', track, { show: 'all', cls: 'person' }, false],
   ['an event of another camera', event, { show: 'all', camera: 'gate' }, false],
   ['an event of a walk test', { ...event, isTest: true }, { show: 'all' }, false],

@@ -34,7 +34,7 @@ export function useLive(): void {
       source.onopen = () => {
         dispatch(connected('open'));
         // What happened while the line was down is asked for.
-        dispatch(api.util.invalidateTags(['Site', 'Cameras', 'Rules', 'Events', 'Moment', 'Sieve', 'Walks']));
+        dispatch(api.util.invalidateTags(['Site', 'Cameras', 'Rules', 'Events', 'EventDetail', 'Sieve', 'Walks']));
       };
       source.onerror = ({ currentTarget }) => {
         dispatch(connected('lost'));
@@ -82,7 +82,7 @@ export const tookLive =
       case 'item':
         patchLists(message.item, dispatch, getState);
         // Whoever looks at it sees what has changed of it.
-        return void dispatch(api.util.invalidateTags([{ type: 'Moment', id: message.item.id }, 'Walks']));
+        return void dispatch(api.util.invalidateTags([{ type: 'EventDetail', id: message.item.id }, 'Walks']));
       case 'sieve':
         return void dispatch(api.util.updateQueryData('sieve', undefined, () => message.sieve));
       case 'mode':
@@ -128,6 +128,6 @@ function patchLists(item: ListItem, dispatch: Store['dispatch'], getState: Store
 
 export function belongs(item: ListItem, { show, camera, cls }: EventFilter): boolean {
   if (item.kind === 'event' && item.isTest) return false;
-  if (show !== 'all' && (show === 'told') !== (item.kind === 'event')) return false;
+  if (show !== 'all' && (show === 'sentence') !== (item.kind === 'event')) return false;
   return (camera === undefined || item.camera === camera) && (cls === undefined || item.class === cls);
 }

@@ -30,7 +30,7 @@ export function AimCamera({ camera, done }: { camera: CameraAnswer; done: () => 
   const [opened] = useState(camera);
   const { control, watch, setValue } = useForm<AimDraft>(draftOf(before), (filled) => {
     const result = aimOf(filled, before);
-    return 'faults' in result ? result.problems : {};
+    return 'problems' in result ? result.problems : {};
   });
   const draft = watch();
   const [isNight, setNight] = useState(false);

@@ -31,7 +31,7 @@ export function Ask() {
   const asked = useAskQuery(asking!, { skip: asking === undefined, refetchOnMountOrArgChange: true });
   // While another is looked up the one before stands, and is what that follows on.
   const last = asking === undefined ? undefined : asked.data;
-  const zone = site?.place.timezone ?? 'UTC';
+  const zone = site?.settings.timezone ?? 'UTC';
   const ask = (question: string) => {
     const trimmed = question.trim();
     if (!trimmed) return;
@@ -103,10 +103,10 @@ function Examples({ ask }: { ask: (question: string) => void }) {
 }
 
 /** What of it left the machine, and for whom. */
-export function leftWords({ by, notified, why, items }: Pick<RecordAnswer, 'by' | 'told' | 'why' | 'items'>): string {
+export function leftWords({ by, sentence, why, items }: Pick<RecordAnswer, 'by' | 'sentence' | 'why' | 'items'>): string {
   if (by === null) return 'Nothing was sent to an AI service.';
   if (why !== null) return `The text of the question went to ${by}, which could not help: ${why} Nibber interpreted the question itself.`;
-  const rows = notified === null ? '' : ` and ${items.length === 1 ? 'the event' : `the ${items.length} events`} below, as text,`;
+  const rows = sentence === null ? '' : ` and ${items.length === 1 ? 'the event' : `the ${items.length} events`} below, as text,`;
   return `The text of the question${rows} went to ${by}. No picture was sent.`;
 }
 
@@ -135,7 +135,7 @@ function Answered({ said, answer, zone, correct, open, chosen }: AnsweredProps) 
         <Words size="lead" bold heading={2}>
           {answer.answer}
         </Words>
-        {answer.notified && <Words testID="ask-told">{answer.notified}</Words>}
+        {answer.sentence && <Words testID="ask-told">{answer.sentence}</Words>}
         <Understood query={query} change={correct} />
         <Row>
           <Button words="Correct it" onPress={() => setCorrecting(true)} testID="ask-correct" />

@@ -27,7 +27,7 @@ function Meant({ query, close, change }: Omit<Props, 'open'>) {
   const [meant, setMeant] = useState(query);
   const { data: site } = useSiteQuery();
   const { data: cameras = [] } = useCamerasQuery();
-  const zone = site?.place.timezone ?? 'UTC';
+  const zone = site?.settings.timezone ?? 'UTC';
   const toggled = (all: readonly string[], one: string) => (all.includes(one) ? all.filter((o) => o !== one) : [...all, one]);
   const { from, to } = meant.span ?? { from: null, to: null };
   // A span that is one whole day is shown as that.

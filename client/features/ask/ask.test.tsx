@@ -15,7 +15,7 @@ const answer = {
   items: [],
   readings: [],
   by: null,
-  notified: null,
+  sentence: null,
   why: null,
 };
 const given = {
@@ -53,10 +53,10 @@ test('nothing is asked of an empty question', async () => {
 });
 
 test('what of a question left the machine is said', () => {
-  const none = { by: null, notified: null, why: null, items: [] };
+  const none = { by: null, sentence: null, why: null, items: [] };
   expect(leftWords(none)).toBe('Nothing was sent to an AI service.');
   expect(leftWords({ ...none, by: 'Near' })).toBe('The text of the question went to Near. No picture was sent.');
-  expect(leftWords({ ...none, by: 'Near', notified: 'It was.', items: [1, 2] as never })).toBe('The text of the question and the 2 events below, as text, went to Near. No picture was sent.'); // prettier-ignore
+  expect(leftWords({ ...none, by: 'Near', sentence: 'It was.', items: [1, 2] as never })).toBe('The text of the question and the 2 events below, as text, went to Near. No picture was sent.'); // prettier-ignore
   expect(leftWords({ ...none, by: 'Near', why: 'It answered 500.' })).toBe('The text of the question went to Near, which could not help: It answered 500. Nibber interpreted the question itself.'); // prettier-ignore
 });
 

@@ -20,7 +20,7 @@ export function Capabilities({ camera, mayEdit }: { camera: CameraAnswer; mayEdi
       <Words bold heading={2}>
         Features
       </Words>
-      {camera.capabilities
+      {camera.features
         .filter((a) => a.can)
         .map((a) => (
           <View key={a.name} style={{ borderTopWidth: 1, borderTopColor: p.rule, paddingTop: 6, gap: 4 }}>
@@ -48,7 +48,7 @@ export function Capabilities({ camera, mayEdit }: { camera: CameraAnswer; mayEdi
             )}
           </View>
         ))}
-      {missing(camera.capabilities).map(([why, names]) => (
+      {missing(camera.features).map(([why, names]) => (
         <View key={why} style={{ borderTopWidth: 1, borderTopColor: p.rule, paddingTop: 6 }}>
           <Words tone="second">{`No ${names.join(', no ')}`}</Words>
           <Words size="small" tone="second">
@@ -70,8 +70,8 @@ export function Capabilities({ camera, mayEdit }: { camera: CameraAnswer; mayEdi
 }
 
 /** What it cannot do, by the reason. */
-function missing(capabilities: CameraAnswer['abilities']): [why: string, names: string[]][] {
+function missing(features: CameraAnswer['features']): [why: string, names: string[]][] {
   const byReason = new Map<string, string[]>();
-  for (const a of capabilities) if (!a.can) byReason.set(a.why, [...(byReason.get(a.why) ?? []), a.words]);
+  for (const a of features) if (!a.can) byReason.set(a.why, [...(byReason.get(a.why) ?? []), a.words]);
   return [...byReason];
 }

@@ -1,4 +1,4 @@
-// The chain from what a camera detects to what is told: findings with a remedy, and mending what we can mend.
+// The chain from what a camera detects to what is told: findings with a hint, and mending what we can mend.
 
 import { View } from 'react-native';
 import { Glyph } from '../../ui/Glyph';

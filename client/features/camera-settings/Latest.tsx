@@ -20,7 +20,7 @@ export function Latest({ camera }: { camera: CameraAnswer }) {
   const { data: site } = useSiteQuery();
   const [ask, asking] = useFreshStillMutation();
   const [round, setRound] = useState(0);
-  const zone = site?.place.timezone ?? 'UTC';
+  const zone = site?.settings.timezone ?? 'UTC';
   const go = () => void ask(camera.id).then(() => setRound(round + 1));
   const taken = asking.data;
   return (

@@ -69,7 +69,7 @@ export function Pairing({ camera }: { camera: string }) {
 function Arrived({ count, deliveries }: { count: number; deliveries: readonly DeliveryAnswer[] }) {
   const p = usePalette();
   const { data: site } = useSiteQuery();
-  const zone = site?.place.timezone ?? 'UTC';
+  const zone = site?.settings.timezone ?? 'UTC';
   const [open, setOpen] = useState<string>();
   return (
     <Card>

@@ -60,7 +60,7 @@ export function Settings({ camera }: { camera: CameraAnswer }) {
         words="Allow its pictures to be sent to AI services"
         checked={camera.allowAiService}
         press={() => change({ allowAiService: !camera.allowAiService })}
-        testID="described"
+        testID="allowAiService"
       />
       {state.isError && <Attention words={problemWords(state.error) ?? ''} />}
       {camera.kind === 'streamed' && <Login camera={camera} />}

@@ -16,7 +16,7 @@ import { Words } from '../../ui/Words';
 
 export const everything = 'All cameras';
 
-type CameraSet = NonNullable<Person['sets']>[number];
+type CameraSet = NonNullable<Person['cameraGroups']>[number];
 type Props = { cameras: readonly CameraAnswer[]; chosen: string; choose: (set: string) => void };
 
 export function Sets({ cameras, chosen, choose }: Props) {

@@ -153,11 +153,11 @@ function Health({ camera }: { camera: CameraAnswer }) {
   if (!h) return null;
   const lines: [string, string][] = [
     ['frames per second', String(h.picturesASecond)],
-    ['frames received', String(h.taken)],
-    ['frames analysed', String(h.looked)],
+    ['frames received', String(h.framesReceived)],
+    ['frames analysed', String(h.framesAnalysed)],
     ['frames skipped (busy)', String(h.dropped)],
     ['analysed at', h.input ? `${h.input.width} × ${h.input.height}` : '–'],
-    ['time per analysis', h.looked ? `${Math.round(h.lookMs / h.looked)} ms` : '–'],
+    ['time per analysis', h.framesAnalysed ? `${Math.round(h.analysisMs / h.framesAnalysed)} ms` : '–'],
   ];
   return (
     <Card>

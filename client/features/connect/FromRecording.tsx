@@ -23,7 +23,7 @@ export function FromRecording({ choose }: { choose: (address: string) => void })
     sending.current = sendFile('/api/recordings', file, setShare);
     const answer = await sending.current.done;
     setShare(undefined);
-    if ('trouble' in answer) setProblem(answer.problem);
+    if ('problem' in answer) setProblem(answer.problem);
     else if ('answer' in answer) choose(answer.answer.address);
   };
   return (

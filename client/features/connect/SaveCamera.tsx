@@ -85,7 +85,7 @@ function LensForm({ attempt, areas }: { attempt: AttemptAnswer; areas: readonly 
             isOne={isOne}
             lens={lenses[i]!}
             keep={(isKept) => setValue(`lenses.${i}.isKept`, isKept, change)}
-            show={(orientation) => setValue(`lenses.${i}.shown`, orientation, change)}
+            show={(orientation) => setValue(`lenses.${i}.orientation`, orientation, change)}
           />
           {lenses[i]!.isKept && (
             <>

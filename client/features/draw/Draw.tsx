@@ -19,7 +19,7 @@ import type { CameraAnswer } from '../../state/api/types';
 import { DrawingPanel } from './DrawingPanel';
 import { DrawnPicture } from './DrawnPicture';
 import { asSaved, drawing, drawingsOf, type Drawing } from '../../state/drawing';
-import { problemWords, fewest, newDrawing, replaced, withoutPoint, type NewKind } from './edits';
+import { drawingProblemWords, fewest, newDrawing, replaced, withoutPoint, type NewKind } from './edits';
 import { PointList } from './PointList';
 import { useKeys } from './useKeys';
 
@@ -58,7 +58,7 @@ export function Draw({ camera, done }: { camera: CameraAnswer; done: (masksChang
   }, [isOlder, isChanged, camera, standing, dispatch]);
 
   const stored = drawings.find((d) => d.id === chosenId);
-  const problems = drawings.flatMap((d) => problemWords(d) ?? []);
+  const problems = drawings.flatMap((d) => drawingProblemWords(d) ?? []);
   const set = (next: Drawing) => dispatch(change({ content: replaced(drawings, next) }));
   const apply = (points: readonly Point[]) => stored && set({ ...stored, points });
   const choose = (id: string) => (setChosenId(id), setPoint(null), setOpen(false));

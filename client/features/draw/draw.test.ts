@@ -1,6 +1,6 @@
 import type { Point } from '@nibber/core/boxes';
 import { asSaved, drawingsOf } from '../../state/drawing';
-import { problemWords, moved, newDrawing, withoutPoint, withPoint } from './edits';
+import { drawingProblemWords, moved, newDrawing, withoutPoint, withPoint } from './edits';
 
 const square: Point[] = [[0.1, 0.1], [0.5, 0.1], [0.5, 0.5]]; // prettier-ignore
 const zones = [{ id: 'z', name: 'Z', purpose: 'ignore' as const, classes: ['pet' as const], polygon: square as never }];
@@ -24,8 +24,8 @@ test('a new drawing has a name and an id of its own, and says what it lacks', ()
   const first = newDrawing('privacy', []);
   const second = newDrawing('privacy', [first]);
   expect([first.id, second.id, second.name]).toEqual(['privacy-mask', 'privacy-mask-2', 'Privacy mask 2']);
-  expect(problemWords(first)).toBe('Privacy mask has 0 points.');
-  expect(problemWords({ ...newDrawing('line', []), points: [[0, 0]] })).toBe('Line has 1 points and needs at least two.');
-  expect(problemWords({ ...first, points: [[0, 0], [1, 1], [1, 0], [0, 1]] })).toBe('Privacy mask edge 1 meets edge 3.'); // prettier-ignore
-  expect(problemWords({ ...first, points: square })).toBeUndefined();
+  expect(drawingProblemWords(first)).toBe('Privacy mask has 0 points.');
+  expect(drawingProblemWords({ ...newDrawing('line', []), points: [[0, 0]] })).toBe('Line has 1 points and needs at least two.');
+  expect(drawingProblemWords({ ...first, points: [[0, 0], [1, 1], [1, 0], [0, 1]] })).toBe('Privacy mask edge 1 meets edge 3.'); // prettier-ignore
+  expect(drawingProblemWords({ ...first, points: square })).toBeUndefined();
 });

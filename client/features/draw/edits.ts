@@ -38,7 +38,7 @@ export function newDrawing(kind: NewKind, others: readonly Drawing[]): Drawing {
 }
 
 /** What keeps a drawing from being used, in words; undefined for a sound one. */
-export function problemWords(d: Drawing): string | undefined {
+export function drawingProblemWords(d: Drawing): string | undefined {
   if (d.name.trim() === '') return 'Enter a name for each drawing.';
   if (d.kind === 'line') return d.points.length < 2 ? `${d.name} has ${d.points.length} points and needs at least two.` : undefined;
   const problem = polygonProblem(d.points);

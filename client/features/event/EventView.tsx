@@ -29,7 +29,7 @@ export function EventView({ id }: { id: string }) {
   const asked = [useEventQuery(id), useSiteQuery()] as const;
   const [{ data: moment }, { data: site }] = asked;
   if (!moment || !site) return <Loading words="Loading event" of={asked} />;
-  const zone = site.place.timezone;
+  const zone = site.settings.timezone;
   const isEvent = moment.kind === 'event';
   return (
     <Page wideColumn={false}>
@@ -51,7 +51,7 @@ export function EventView({ id }: { id: string }) {
       )}
       {moment.question && <Question asked={moment.question} />}
       {moment.alerts.length > 0 && <Notified alerts={moment.alerts} zone={zone} />}
-      {moment.looks.length > 0 && <Words tone="second">{looksWords(moment.looks, zone)}</Words>}
+      {moment.views.length > 0 && <Words tone="second">{looksWords(moment.views, zone)}</Words>}
       {moment.snapshots.length > 1 && <Snapshots moment={moment} zone={zone} mayChoose={isOfHouse} />}
       {moment.trails.map((t) => (
         <TrailSheet key={t.rule} trail={t} />
@@ -104,7 +104,7 @@ function TrailSheet({ trail }: { trail: TrailAnswer }) {
           {trail.ruleName}
         </Words>
         <Words size="small" tone="second">
-          {trail.stoppedAt ? gateWords[trail.stoppedAt] : 'told'}
+          {trail.stoppedAt ? gateWords[trail.stoppedAt] : 'sentence'}
         </Words>
       </Row>
       <Words testID={`why-${trail.rule}`}>{trail.why ? `${trail.why}.` : 'It passed every gate.'}</Words>

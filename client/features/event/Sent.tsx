@@ -9,7 +9,7 @@ import { Words } from '../../ui/Words';
 /** @param saysLooked where it is not said elsewhere who has looked at it */
 export function alertWords(a: AlertAnswer, zone: string, saysLooked = false): string {
   const why = a.why ?? '';
-  const looked = !saysLooked || a.lookedAt === null ? '' : ` Seen at ${clock(a.lookedAt, zone)}.`;
+  const looked = !saysLooked || a.viewedAt === null ? '' : ` Seen at ${clock(a.viewedAt, zone)}.`;
   switch (a.state) {
     case 'sent':
       return `Sent to ${a.person} by ${a.channel}, ${exact(a.sentAt!, zone)}.${looked}`;
@@ -41,5 +41,5 @@ export function Notified({ alerts, zone, saysLooked = false }: { alerts: readonl
 }
 
 /** `Looked at by Rowan 21:04, Tess 21:10.` */
-export const looksWords = (looks: readonly { readonly person: string; readonly at: number }[], zone: string): string =>
-  `Seen by ${looks.map((l) => `${l.person} ${clock(l.at, zone)}`).join(', ')}.`;
+export const looksWords = (views: readonly { readonly person: string; readonly at: number }[], zone: string): string =>
+  `Seen by ${views.map((l) => `${l.person} ${clock(l.at, zone)}`).join(', ')}.`;

@@ -19,7 +19,7 @@ type Entry = { kind: 'day'; id: string; words: string } | EventItem | TrackItem;
 
 const shows: readonly { show: EventFilter['show']; words: string }[] = [
   { show: 'all', words: 'All' },
-  { show: 'told', words: 'Events' },
+  { show: 'sentence', words: 'Events' },
   { show: 'stopped', words: 'Filtered out' },
 ];
 const classes = ['person', 'vehicle', 'pet'] as const;
@@ -34,7 +34,7 @@ export function EventsScreen() {
   const asked = useEventsInfiniteQuery(filter);
   const { data, error, isLoading, fetchNextPage, hasNextPage } = asked;
   const items = data?.pages.flatMap((p) => p.items) ?? [];
-  const zone = site?.place.timezone ?? 'UTC';
+  const zone = site?.settings.timezone ?? 'UTC';
   const entries = items.flatMap((item, i): Entry[] => {
     const words = day(item.at, zone);
     return i === 0 || words !== day(items[i - 1]!.at, zone) ? [{ kind: 'day', id: words, words }, item] : [item];

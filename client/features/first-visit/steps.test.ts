@@ -2,7 +2,7 @@ import { site, yard } from '../../testing/draw';
 import { stepsOf, type Known } from './steps';
 
 const bare: Known = {
-  site: { ...site, place: { name: 'New site', timezone: 'Etc/UTC' }, schedules: [] },
+  site: { ...site, settings: { name: 'New site', timezone: 'Etc/UTC' }, schedules: [] },
   cameras: [],
   rules: 0,
   phones: [],

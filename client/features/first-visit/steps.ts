@@ -28,7 +28,7 @@ export function stepsOf({ site, cameras, rules, phones, walks }: Known): Step[] 
       name: 'place',
       words: 'Name and location',
       says: 'Its name, time zone and location',
-      isDone: site.place.name !== unnamed,
+      isDone: site.settings.name !== unnamed,
       href: '/first/place',
     },
     {

@@ -25,7 +25,7 @@ export function QuietHours({ me, site, save }: Props) {
   const [set] = useSetQuietHoursMutation();
   const [isOpen, setOpen] = useState(false);
   const { quietHours } = me;
-  const { timezone: zone, latitude, longitude } = site.place;
+  const { timezone: zone, latitude, longitude } = site.settings;
   const today = wallTime(zone, me.now);
   const week = weekOfText(quietHours?.weekly as Parameters<typeof weekOfText>[0]);
   const send = async (hours: Parameters<typeof set>[0]) => {

@@ -13,17 +13,17 @@ import { Words } from '../../ui/Words';
 import { channelNamesOf } from '../channels/words';
 import { NoRules } from './MyAlerts';
 
-type Taken = 'push' | 'mail' | 'text' | 'summary' | 'nothing';
+type ReadingValue = 'push' | 'mail' | 'text' | 'summary' | 'nothing';
 const usual = 'usual';
 
 export function RulesOfMine({ me, save }: { me: Me; save: (settings: MySettings) => Promise<boolean> }) {
-  const { alertPreferences = {} } = me.person as Person & { alertPreferences?: Readonly<Record<string, Taken>> };
+  const { alertPreferences = {} } = me.person as Person & { alertPreferences?: Readonly<Record<string, ReadingValue>> };
   const [open, setOpen] = useState<string>();
   const chosen = me.rules.find((r) => r.id === open);
-  const words: { readonly [T in Taken]: string } = { ...channelNamesOf, summary: 'In the morning summary', nothing: 'Not at all' };
+  const words: { readonly [T in ReadingValue]: string } = { ...channelNamesOf, summary: 'In the morning summary', nothing: 'Not at all' };
   const choose = (rule: string, taken: string) => {
     const { [rule]: _, ...rest } = alertPreferences;
-    const next = taken === usual ? rest : { ...rest, [rule]: taken as Taken };
+    const next = taken === usual ? rest : { ...rest, [rule]: taken as ReadingValue };
     void save({ alertPreferences: Object.keys(next).length ? next : null });
   };
   return (
@@ -36,7 +36,7 @@ export function RulesOfMine({ me, save }: { me: Me; save: (settings: MySettings)
         <List.Item
           key={r.id}
           title={r.name}
-          description={`${alertPreferences[r.id] ? words[alertPreferences[r.id]!] : words[r.by as Taken]}${r.urgent ? ', urgent: at any time' : ''}`}
+          description={`${alertPreferences[r.id] ? words[alertPreferences[r.id]!] : words[r.channel as ReadingValue]}${r.urgent ? ', urgent: at any time' : ''}`}
           onPress={() => setOpen(r.id)}
           testID={`takes-${r.id}`}
           right={() => <List.Icon icon="go" />}
@@ -48,8 +48,8 @@ export function RulesOfMine({ me, save }: { me: Me; save: (settings: MySettings)
           <OneOf
             label="How you get it"
             choices={[
-              { value: usual, words: 'As set in the rule', detail: words[chosen.by as Taken] },
-              ...(Object.keys(words) as Taken[]).map((t) => ({ value: t, words: words[t] })),
+              { value: usual, words: 'As set in the rule', detail: words[chosen.channel as ReadingValue] },
+              ...(Object.keys(words) as ReadingValue[]).map((t) => ({ value: t, words: words[t] })),
             ].map((c) => ({ ...c, testID: `take-${c.value}` }))}
             value={alertPreferences[chosen.id] ?? usual}
             choose={(t) => choose(chosen.id, t)}

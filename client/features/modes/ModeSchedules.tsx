@@ -174,7 +174,7 @@ function ModeSwitchSheet({ modeSwitch, site, save, remove, close }: ModeSwitchPr
   const [mode, setMode] = useState(modeSwitch?.mode ?? site.modes.find((m) => m.armed)?.id ?? site.modes[0]!.id);
   const [days, setDays] = useState<readonly number[]>(modeSwitch?.days ?? sets[0]![1]);
   const time = switchTime(at);
-  const needsLocation = time !== undefined && time.startsWith('sun') && site.place.latitude === undefined;
+  const needsLocation = time !== undefined && time.startsWith('sun') && site.settings.latitude === undefined;
   const wrong =
     at.trim() === '' ? undefined : time === undefined ? 'For example 18:00 or sunset + 30 min.' : needsLocation ? 'Enter the location first: Site, Site and areas.' : undefined; // prettier-ignore
   const canSave = time !== undefined && !needsLocation && days.length > 0;

@@ -31,14 +31,14 @@ export function Armed({ area, site, rules, cameras }: Props) {
         </Words>
         {current?.by ? (
           <Words size="small" tone="second">
-            since {ago(current.since, now, site.place.timezone)}, by {current.by}
+            since {ago(current.since, now, site.settings.timezone)}, by {current.by}
           </Words>
         ) : null}
       </View>
       <Words tone={mode?.armed && active.length === 0 ? 'attentionInk' : 'second'}>{meaning(active, mode?.armed ?? false, site)}</Words>
       {planned && (
         <Words size="small" tone="second">
-          {`Until ${ago(planned.at, now, site.place.timezone)}, then ${site.modes.find((m) => m.id === planned.mode)?.name ?? planned.mode}.`}
+          {`Until ${ago(planned.at, now, site.settings.timezone)}, then ${site.modes.find((m) => m.id === planned.mode)?.name ?? planned.mode}.`}
         </Words>
       )}
       <ModeChoice site={site} areas={[area.id]} label={`Mode of ${area.name}`} current={current?.mode} testID="mode" />

@@ -34,7 +34,7 @@ export function NowScreen() {
   }, [site, isTimed, dispatch]);
   if (!site || !cameras || !answer) return <Loading words="Looking" of={asked} />;
   const { rules } = answer;
-  const zone = site.place.timezone;
+  const zone = site.settings.timezone;
 
   const pictures = (
     <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 12 }}>
@@ -81,7 +81,7 @@ export function NowScreen() {
     <Page>
       <View style={{ flexDirection: 'row', justifyContent: 'space-between', alignItems: 'baseline', flexWrap: 'wrap', columnGap: 12 }}>
         <Words size="title" bold heading={1}>
-          {site.place.name}
+          {site.settings.name}
         </Words>
         <Words tone="second" testID="place-time">
           {day(now, zone)}, {clock(now, zone)}

@@ -71,7 +71,7 @@ export function InviteSheet({ site, open, close, person }: Props) {
       }
     >
       {link ? (
-        <Link link={link} expiresAt={state.data!.expiresAt} zone={site.place.timezone} name={person?.name ?? name.trim()} />
+        <Link link={link} expiresAt={state.data!.expiresAt} zone={site.settings.timezone} name={person?.name ?? name.trim()} />
       ) : person ? (
         <Words>{`${person.name} sets a new password with a one-time link. All sessions of ${person.name} will end.`}</Words>
       ) : (

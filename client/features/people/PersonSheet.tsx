@@ -71,7 +71,7 @@ export function PersonSheet({ site, someone, version, close, invite }: Props) {
       <Words bold heading={3}>
         Access
       </Words>
-      <Phones someone={someone} zone={site.place.timezone} />
+      <Phones someone={someone} zone={site.settings.timezone} />
       <Row>
         <Button
           words={someone.hasAccount ? 'New password by link' : 'Invite'}

@@ -82,7 +82,7 @@ test.each([
     state,
     why: 'because',
     sentAt: Date.parse('2026-06-01T21:00:01Z'),
-    lookedAt: null,
+    viewedAt: null,
   };
   expect(alertWords(alert, 'Europe/London')).toBe(words);
 });

@@ -51,14 +51,14 @@ function Trying({ rule, promptTests, site, change }: Props) {
   const say = useSay();
   const { examples, services, running } = promptTests;
   const [promptVersions, setPromptVersions] = useState<readonly Prompt[]>(() => [
-    rule.message?.prompt ?? site.prompt[classOf(rule.classes[0]!) ?? 'other'] ?? {},
+    rule.message?.prompt ?? site.prompts[classOf(rule.classes[0]!) ?? 'other'] ?? {},
   ]);
   const [asked, setAsked] = useState<readonly string[]>(() => services.slice(0, 2).map((s) => s.id));
   const [isChoosing, setChoosing] = useState(false);
   const [begin, template] = useTestPromptsMutation();
   const [stop] = useStopPromptTestsMutation();
   const [drop] = useDeletePromptMutation();
-  const zone = site.place.timezone;
+  const zone = site.settings.timezone;
   const cells = examples.length * promptVersions.length * asked.length;
   const known = promptVersions.map((w) => promptTests.promptVersions.find((k) => isSame(k.prompt, w))?.id);
   const earlier = promptTests.promptVersions.filter((k) => !promptVersions.some((w) => isSame(w, k.prompt)));
@@ -304,7 +304,7 @@ function Events({ rule, promptTests, zone, close }: { rule: Rule; promptTests: P
   const [chosen, setChosen] = useState<ReadonlyMap<string, string>>(
     () => new Map(promptTests.examples.map((e) => [e.event, e.checks.join('\n')])),
   );
-  const { data } = useEventsInfiniteQuery({ show: 'told' });
+  const { data } = useEventsInfiniteQuery({ show: 'sentence' });
   const [save, saving] = useSetExamplesMutation();
   const say = useSay();
   const all = (data?.pages.flatMap((p) => p.items) ?? []).filter((i) => i.kind === 'event' && i.picture !== null);

@@ -4,7 +4,7 @@ import { useState } from 'react';
 import { Pressable, View } from 'react-native';
 import Svg, { Circle, Line as Stroke, Path, Rect, Text } from 'react-native-svg';
 import type { Reading } from '@nibber/core/site';
-import type { Taken } from '../../state/api/types';
+import type { ReadingValue } from '../../state/api/types';
 import { usePalette } from '../../ui/theme';
 import { clock, day } from '../../ui/times';
 import { Words } from '../../ui/Words';
@@ -13,7 +13,7 @@ import { lineOf, nearest } from './line';
 const height = 132;
 const left = 40;
 
-type Props = { reading: Reading; taken: readonly Taken[]; from: number; to: number; zone: string; chosen: string | undefined; choose: (id: string) => void }; // prettier-ignore
+type Props = { reading: Reading; taken: readonly ReadingValue[]; from: number; to: number; zone: string; chosen: string | undefined; choose: (id: string) => void }; // prettier-ignore
 
 export function LineView({ reading, taken, from, to, zone, chosen, choose }: Props) {
   const p = usePalette();

@@ -65,7 +65,7 @@ export function ReadingSheet({ of, site, cameras, version, close }: Props) {
   const lacks = readingLacks(now, read.wrong);
   const camera = cameras.find((c) => c.id === now.camera);
   const save = () => {
-    const range = isNumber ? now : without(now, 'unit', 'least', 'most', 'target');
+    const range = isNumber ? now : without(now, 'unit', 'min', 'max', 'target');
     const reading = without({ ...range, name: range.name.trim() }) as UnnamedReading;
     const work = of ? set({ version, reading: { ...reading, id: of.id } }) : add({ version, reading });
     void keep(work, `${reading.name} saved.`);

@@ -3,8 +3,8 @@
 import { useState } from 'react';
 import { View } from 'react-native';
 import { problemWords, useCamerasQuery } from '../../state/api';
-import { useCorrectTakenMutation, useReadingsQuery, useTakenQuery, useTakeReadingMutation } from '../../state/api/readings';
-import type { CameraAnswer, ReadingAnswer, ReminderAnswer, Site, Taken } from '../../state/api/types';
+import { useCorrectValueMutation, useReadingsQuery, useReadingValuesQuery, useTakeReadingMutation } from '../../state/api/readings';
+import type { CameraAnswer, ReadingAnswer, ReminderAnswer, Site, ReadingValue } from '../../state/api/types';
 import { useNow } from '../../state/useNow';
 import { Thumb } from '../../picture/Thumb';
 import { OneOf } from '../../ui/Choices';
@@ -87,13 +87,13 @@ const dayMs = 86_400_000;
 type OneProps = { of: ReadingAnswer; reminders: readonly ReminderAnswer[]; site: Site; mayEdit: boolean; setUp: () => void; remind: (id: string | undefined) => void }; // prettier-ignore
 
 function One({ of: { reading, cameraName, last, nextAt }, reminders, site, mayEdit, setUp, remind }: OneProps) {
-  const zone = site.place.timezone;
+  const zone = site.settings.timezone;
   const now = useNow();
   const [span, setSpan] = useState<Span>('week');
   // Asked for anew by the hour, not by the second.
   const hour = Math.floor(now / 3_600_000) * 3_600_000;
   const since = hour + 3_600_000 - spans[span] * dayMs;
-  const { data: taken = [] } = useTakenQuery({ reading: reading.id, since }, { pollingInterval: everyMs });
+  const { data: taken = [] } = useReadingValuesQuery({ reading: reading.id, since }, { pollingInterval: everyMs });
   const [chosen, choose] = useState<string>();
   const [take, taking] = useTakeReadingMutation();
   const say = useSay();
@@ -190,8 +190,8 @@ function One({ of: { reading, cameraName, last, nextAt }, reminders, site, mayEd
 }
 
 /** One time that it was read, with its picture; put right by hand. */
-function Seen({ taken, unit, isNumber, zone }: { taken: Taken; unit: string | undefined; isNumber: boolean; zone: string }) {
-  const [correct, correcting] = useCorrectTakenMutation();
+function Seen({ taken, unit, isNumber, zone }: { taken: ReadingValue; unit: string | undefined; isNumber: boolean; zone: string }) {
+  const [correct, correcting] = useCorrectValueMutation();
   const [text, setText] = useState<string>();
   const value = shown(taken);
   const given = isNumber ? Number((text ?? '').replace(',', '.')) : text?.trim();

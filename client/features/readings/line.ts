@@ -1,15 +1,15 @@
 // A reading over time, as points of a drawing.
 
-import type { Taken } from '../../state/api/types';
+import type { ReadingValue } from '../../state/api/types';
 import { isOff, valueWords } from './words';
 
-export type Point = { readonly x: number; readonly y: number; readonly taken: Taken; readonly isOff: boolean };
+export type Point = { readonly x: number; readonly y: number; readonly taken: ReadingValue; readonly isOff: boolean };
 export type Line = {
   readonly points: readonly Point[];
   /** Pieces of the line: it is broken where nothing was read for long, or a reading came to nothing. */
   readonly pieces: readonly (readonly Point[])[];
   /** Instants at which a reading came to nothing, as x. */
-  readonly failed: readonly { readonly x: number; readonly taken: Taken }[];
+  readonly failed: readonly { readonly x: number; readonly taken: ReadingValue }[];
   /** Of the target, from top to bottom; null where there is none. */
   readonly band: { readonly top: number; readonly bottom: number } | null;
   /** What stands at the scale: y, and the words. */
@@ -18,15 +18,15 @@ export type Line = {
 type Frame = { readonly from: number; readonly to: number; readonly width: number; readonly height: number };
 type Range = { readonly min?: number | undefined; readonly max?: number | undefined };
 
-export const shown = (t: Taken): Taken['value'] => t.corrected ?? t.value;
+export const shown = (t: ReadingValue): ReadingValue['value'] => t.corrected ?? t.value;
 /** A gap that is so many times as long as the usual one breaks the line. */
 const longGap = 3.5;
 
-export function lineOf(all: readonly Taken[], { from, to, width, height }: Frame, own: Range, target: Range | undefined): Line {
+export function lineOf(all: readonly ReadingValue[], { from, to, width, height }: Frame, own: Range, target: Range | undefined): Line {
   const read = all.filter((t) => shown(t) !== null);
   const isNumber = read.every((t) => typeof shown(t) === 'number');
   const names = isNumber ? [] : [...new Set(read.map((t) => valueWords(shown(t)!)))].sort();
-  const level = (t: Taken) => (isNumber ? (shown(t) as number) : names.indexOf(valueWords(shown(t)!)));
+  const level = (t: ReadingValue) => (isNumber ? (shown(t) as number) : names.indexOf(valueWords(shown(t)!)));
   const levels = [...read.map(level), ...(isNumber ? [own.min, own.max, target?.min, target?.max].filter((n) => n !== undefined) : [])];
   const [low, high] = levels.length ? [Math.min(...levels), Math.max(...levels)] : [0, 1];
   const room = high === low ? 1 : (high - low) * 0.08;
@@ -50,5 +50,5 @@ export function lineOf(all: readonly Taken[], { from, to, width, height }: Frame
 }
 
 /** The one that is nearest to a place of the drawing. */
-export const nearest = (line: Line, x: number): Taken | undefined =>
+export const nearest = (line: Line, x: number): ReadingValue | undefined =>
   [...line.points.map((p) => ({ x: p.x, taken: p.taken })), ...line.failed].sort((a, b) => Math.abs(a.x - x) - Math.abs(b.x - x))[0]?.taken;

@@ -1,6 +1,6 @@
 import { fireEvent, screen, waitFor } from '@testing-library/react-native';
 import type { Reading, Reminder } from '@nibber/core/site';
-import type { Taken } from '../../state/api/types';
+import type { ReadingValue } from '../../state/api/types';
 import { answering, draw, site } from '../../testing/draw';
 import { Readings } from './Readings';
 import { readingLacks, ReadingSheet } from './ReadingSheet';
@@ -11,7 +11,7 @@ import { reminderWords, timesIn, timesWords, valueWords } from './words';
 const canoes: Reading = { id: 'canoes', name: 'Canoes', camera: 'yard', unit: 'canoes', min: 0, max: 12, target: { min: 12 }, by: { question: 'How many?', kind: 'number' } }; // prettier-ignore
 const out: Reminder = { id: 'out', name: 'Still out', reading: 'canoes', is: { under: 12 }, at: ['sunset + 30 min'], openDays: site.schedules[0]!.id, againMinutes: 15, until: '22:00', notify: [{ to: 'owner', channel: 'push' }] }; // prettier-ignore
 const minute = 60_000;
-const at = (minutes: number, value: Taken['value'], more: Partial<Taken> = {}): Taken => ({ id: `t${minutes}`, at: minutes * minute, due: null, takenAt: minutes * minute, isOld: false, value, why: value === null ? 'It could not be seen' : null, seconds: 1, service: 'Near', cost: null, currency: null, picture: null, corrected: null, correctedBy: null, ...more }); // prettier-ignore
+const at = (minutes: number, value: ReadingValue['value'], more: Partial<ReadingValue> = {}): ReadingValue => ({ id: `t${minutes}`, at: minutes * minute, due: null, takenAt: minutes * minute, isOld: false, value, why: value === null ? 'It could not be seen' : null, seconds: 1, service: 'Near', cost: null, currency: null, picture: null, corrected: null, correctedBy: null, ...more }); // prettier-ignore
 
 test('a reminder reads as a sentence; times as one would say them', () => {
   expect(reminderWords(out, canoes, site)).toMatch(/^When Canoes is under 12 canoes at sunset \+ 30 min on days with .*, notify the owner, again every 15 min until resolved, until 22:00\.$/); // prettier-ignore
@@ -65,7 +65,7 @@ const cameras = [{ id: 'yard', name: 'Yard', area: 'landing', zones: [], lines: 
 test('a reading is set up by what is filled in, and nothing else is sent', async () => {
   const sent = answering({ 'POST /api/readings': { body: { id: 'canoes', version: 4 } } });
   await draw(<ReadingSheet of={undefined} site={site} cameras={cameras} version={3} close={() => {}} />).drawn;
-  for (const [id, text] of [['name', 'Canoes'], ['question', 'How many?'], ['most', '12'], ['at', '18:30']] as const) await fireEvent.changeText(screen.getByTestId(`reading-${id}`), text); // prettier-ignore
+  for (const [id, text] of [['name', 'Canoes'], ['question', 'How many?'], ['max', '12'], ['at', '18:30']] as const) await fireEvent.changeText(screen.getByTestId(`reading-${id}`), text); // prettier-ignore
   await fireEvent.press(screen.getByTestId('reading-save'));
   await waitFor(() => expect(sent.map((s) => s.body)).toEqual([{ reading: { name: 'Canoes', camera: 'yard', by: { question: 'How many?', kind: 'number' }, max: 12, times: { at: ['18:30'] } } }])); // prettier-ignore
 });

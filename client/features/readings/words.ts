@@ -28,13 +28,13 @@ const dayNames = {
 export const dayChoices = (Object.keys(dayNames) as (keyof typeof dayNames)[]).map((value) => ({ value, words: dayNames[value].slice(0, 3), testID: `day-${value}` })); // prettier-ignore
 const daysWords = (days: readonly (keyof typeof dayNames)[]) => ` on ${listed(days.map((d) => `${dayNames[d]}s`), 'and')}`; // prettier-ignore
 
-type Schedule = Pick<Site, 'hours' | 'modes'>;
+type Schedule = Pick<Site, 'schedules' | 'modes'>;
 const lower = (text: string) => text.charAt(0).toLowerCase() + text.slice(1);
 
 /** *at 18:30 and sunset + 30 min, every 30 min, on Mondays, during opening hours*. */
 export function timesWords({ times }: Pick<Reading, 'times'>, site: Schedule): string {
   if (!times) return 'On request';
-  const { at, everyMinutes, days, hours, afterMode } = times;
+  const { at, everyMinutes, days, schedule, afterMode } = times;
   const parts = [
     ...(at ? [`at ${listed(at, 'and')}`] : []),
     ...(everyMinutes ? [`every ${duration(everyMinutes * 60)}`] : []),
@@ -42,7 +42,7 @@ export function timesWords({ times }: Pick<Reading, 'times'>, site: Schedule): s
       ? [`${afterMode.minutes ? `${duration(afterMode.minutes * 60)} after` : 'when'} ${listed(afterMode.modes.map((m) => site.modes.find((k) => k.id === m)?.name ?? m), 'or')} is set`] // prettier-ignore
       : []),
   ];
-  const named = hours && site.hours.find((h) => h.id === hours)?.name;
+  const named = schedule && site.schedules.find((h) => h.id === schedule)?.name;
   const words = `${parts.join(', ') || 'On request'}${days ? daysWords(days) : ''}${named ? `, ${/^(outside|during)/i.test(named) ? '' : 'during '}${lower(named)}` : ''}`; // prettier-ignore
   return words.charAt(0).toUpperCase() + words.slice(1);
 }
@@ -60,12 +60,12 @@ export function isWords({ under, over, equal }: Reminder['is'], unit?: string): 
 export function reminderWords(
   r: Reminder,
   reading: Pick<Reading, 'name' | 'unit'>,
-  site: Pick<Site, 'hours' | 'people' | 'receivers'>,
+  site: Pick<Site, 'schedules' | 'people' | 'receivers'>,
 ): string {
   const who = [...new Set(r.notify.map((t) => t.to))];
   const all = notifiesEverybody(r);
   const names = all ? ['everyone'] : who.map((to) => personWords(to, site));
-  const open = r.openDays && site.hours.find((h) => h.id === r.openDays)?.name;
+  const open = r.openDays && site.schedules.find((h) => h.id === r.openDays)?.name;
   return [
     `When ${reading.name} is ${isWords(r.is, reading.unit)}`,
     r.forMinutes ? ` for ${duration(r.forMinutes * 60)}` : '',

@@ -69,7 +69,7 @@ const titles: Readonly<Record<PartName, string>> = {
   notify: 'Who is notified?',
   message: 'What is in the message?',
   question: 'Check before alerting',
-  rest: 'Minimum time between alerts',
+  cooldown: 'Minimum time between alerts',
   urgent: 'Is it urgent?',
 };
 
@@ -99,7 +99,7 @@ export function PartSheet(props: Props) {
   const { part, rule, site, cameras, change, close, week, isNew } = props;
   const Body = bodies[part];
   const own = { rule, site, cameras, change, week };
-  const recentFrames = { week, isNew, zone: site.place.timezone };
+  const recentFrames = { week, isNew, zone: site.settings.timezone };
   const footer = (
     <View style={{ gap: 8 }}>
       {!unjudged.includes(part) && <RehearsalSummary week={week} isNew={isNew} />}
@@ -279,7 +279,7 @@ function choicesOf({ part, rule, site, cameras }: Props): Choice[] {
       const { schedule: _, ...anyTime } = rule;
       return [
         { id: anyTimeId, words: 'At any time', chosen: rule.schedule === undefined, next: anyTime },
-        ...site.schedule.map((h) => ({
+        ...site.schedules.map((h) => ({
           id: h.id,
           words: h.name,
           detail: h.on ? 'on now' : 'not on now',

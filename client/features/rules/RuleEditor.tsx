@@ -101,7 +101,7 @@ function Editor({ id, part: first, all, version, site, cameras }: Props) {
     dispatch(rules.begin({ of: content.id, version, content }));
     router.navigate(`/rules/${content.id}` as Href);
   };
-  const seen = now.behaviour.kind !== 'reports' && <RehearsalCard week={week} zone={site.place.timezone} isNew={!saved} />;
+  const seen = now.behaviour.kind !== 'reports' && <RehearsalCard week={week} zone={site.settings.timezone} isNew={!saved} />;
   return (
     <Page wideColumn={isWide}>
       <Row style={{ flexWrap: 'nowrap' }}>

@@ -6,7 +6,7 @@ import { differingParts, looksWords, messageWords, optionalParts, sentenceOf, si
 const zone = (id: string, name: string) => ({ id, name, purpose: 'watch' as const, polygon: [] });
 const site = {
   modes: [{ id: 'closed', name: 'Closed', armed: true }],
-  schedule: [{ id: 'not-opening', name: 'Outside opening hours', on: true, next: null, words: '', outside: null }],
+  schedules: [{ id: 'not-opening', name: 'Outside opening hours', on: true, next: null, words: '', outside: null }],
   receivers: [{ id: 'board', name: 'House board', by: 'webhook' as const }],
   people: [{ id: 'tess', name: 'Tess', role: 'member' as const }],
 };

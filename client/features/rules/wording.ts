@@ -13,11 +13,11 @@ export type Part = { readonly part: PartName; readonly words: string };
 export type Piece = string | Part;
 
 type Camera = Pick<CameraAnswer, 'id' | 'name' | 'zones' | 'lines'>;
-type Place = Pick<Site, 'modes' | 'schedule' | 'people' | 'receivers'>;
+type Place = Pick<Site, 'modes' | 'schedules' | 'people' | 'receivers'>;
 
 export function sentenceOf(rule: Rule, site: Place, cameras: readonly Camera[]): Piece[] {
   const rest = rule.cooldownSeconds ?? 0;
-  const schedule = site.schedule.find((h) => h.id === rule.schedule);
+  const schedule = site.schedules.find((h) => h.id === rule.schedule);
   const pieces: Piece[] = [
     ...happening(
       rule,
@@ -157,7 +157,7 @@ function notifyWords(rule: Rule, site: Pick<Site, 'people' | 'receivers'>): stri
   const notified = [...new Set(notify.map((t) => t.to))].filter((to) => !notifiesEverybody(rule) || isProgram(to));
   const names = [...(notifiesEverybody(rule) ? ['everyone'] : []), ...notified.map((to) => personWords(to, site))];
   // A notification is the usual; what else there is is said.
-  const ways = [...new Set(notify.filter((t) => !isProgram(t.to)).map((t) => t.by))];
+  const ways = [...new Set(notify.filter((t) => !isProgram(t.to)).map((t) => t.channel))];
   const by = ways.some((w) => w !== 'push') ? ` by ${listed(ways.map((w) => channelNamesOf[w].toLowerCase()), 'and')}` : ''; // prettier-ignore
   return names.length ? `${listed(names, 'and')}${by}` : 'no one';
 }

@@ -57,7 +57,7 @@ function Editor({ site, id, saved, others, version, now: at }: Props) {
   const [remove] = useRemoveScheduleMutation();
   const [revertChange] = useRevertMutation();
   const { now } = draft;
-  const { timezone: zone, latitude, longitude } = site.place;
+  const { timezone: zone, latitude, longitude } = site.settings;
   const place = useMemo(() => ({ zone, latitude, longitude }), [zone, latitude, longitude]);
   const today = wallTime(zone, at);
   const settled = useDeferredValue(now);

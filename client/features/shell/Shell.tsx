@@ -98,7 +98,7 @@ function LineDown() {
   const p = usePalette();
   const { connection, kept } = useAppSelector((s) => s.live);
   const keptAt = Object.values(kept).sort((a, b) => a - b)[0];
-  const zone = useSiteQuery().data?.place.timezone ?? 'UTC';
+  const zone = useSiteQuery().data?.settings.timezone ?? 'UTC';
   const now = useNow();
   if (connection !== 'lost' && keptAt === undefined) return null;
   const asOf = keptAt === undefined ? 'This may be out of date' : `Last updated ${ago(keptAt, now, zone)}`;

@@ -56,7 +56,7 @@ export function SiteFileEditor({ site }: { site: Site }) {
   const download = () => {
     const link = document.createElement('a');
     link.href = URL.createObjectURL(new Blob([now], { type: 'application/yaml' }));
-    link.download = `${site.place.name.toLowerCase().replace(/[^a-z0-9]+/g, '-')}.yaml`;
+    link.download = `${site.settings.name.toLowerCase().replace(/[^a-z0-9]+/g, '-')}.yaml`;
     link.click();
     URL.revokeObjectURL(link.href);
   };
@@ -140,7 +140,7 @@ export function SiteFileEditor({ site }: { site: Site }) {
         </View>
         <View style={{ width: isWide ? 320 : '100%' }}>{findings}</View>
       </View>
-      {areVersions && <Versions zone={site.place.timezone} standing={data.version} open={put} close={() => setVersions(false)} />}
+      {areVersions && <Versions zone={site.settings.timezone} standing={data.version} open={put} close={() => setVersions(false)} />}
     </>
   );
 }

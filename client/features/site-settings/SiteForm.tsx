@@ -20,7 +20,7 @@ const maxZones = 5;
 type Props = { site: Site; saved?: () => void; cancel?: (() => void) | undefined; words?: string };
 
 export function SiteForm({ site, saved, cancel, words }: Props) {
-  const { place, version } = site;
+  const { settings: place, version } = site;
   const isNew = place.name === unnamed;
   const say = useSay();
   const [save, state] = useSetSiteSettingsMutation();

@@ -25,7 +25,7 @@ export function SiteScreen({ page, item }: { page?: string; item?: string }) {
   const go = (id: string) => router.navigate(`/site/${id}` as Href);
   const title = (
     <Words size="title" bold heading={1}>
-      {site.place.name}
+      {site.settings.name}
     </Words>
   );
   const open = chosen ? (

@@ -20,7 +20,7 @@ export function WalkScreen({ camera }: { camera: string | undefined }) {
   const [ended, setEnded] = useState<string>();
   if (!current || !kept || !answer || !cameras || !site) return <Loading words="Reading" of={asked} />;
   const { rules } = answer;
-  const zone = site.place.timezone;
+  const zone = site.settings.timezone;
   const last = kept.find((k) => k.id === ended);
   const earlier = kept.filter((k) => k.endedAt !== null && k.id !== ended && (!camera || k.items.some((i) => i.cameras.includes(camera))));
   const name = cameras.find((c) => c.id === camera)?.name;

@@ -28,7 +28,7 @@ export function Why() {
   const [{ data: site }, { data: cameras }] = asked;
   const { data: session } = useSessionQuery();
   const maySetUp = useMaySetUp();
-  const zone = site?.place.timezone ?? 'UTC';
+  const zone = site?.settings.timezone ?? 'UTC';
   const [camera, setCamera] = useState<string>();
   const [date, setDate] = useState<string>();
   const [time, setTime] = useState('');

@@ -10,4 +10,4 @@ export declare const password: Check;
 export declare const token: Check;
 export declare const attempt: Check;
 export declare const paired: Check;
-export declare const cameraSignIn: Check;
+export declare const cameraLogin: Check;

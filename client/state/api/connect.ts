@@ -13,7 +13,7 @@ export type ChosenCamera = {
   relays?: { lamp?: string; siren?: string };
   capabilities?: CapabilityName[];
 };
-export type Settings = Partial<Pick<CameraAnswer, 'name' | 'area' | 'shown' | 'described' | 'can' | 'relays'>> & {
+export type Settings = Partial<Pick<CameraAnswer, 'name' | 'area' | 'orientation' | 'allowAiService' | 'capabilities' | 'relays'>> & {
   builtInDetection?: BuiltInDetection;
   aim?: AimFile;
   tuning?: TuningFile;

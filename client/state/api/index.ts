@@ -10,7 +10,7 @@ import type { Path } from '@nibber/core/tracks-in-shape';
 import type { Line, Rule, Zone } from '@nibber/core/site';
 import type { CameraAnswer, ListItem, LogEntry, Mark, EventDetail, Phone, ServerProblem, Session, SieveOfADay, Site } from './types';
 
-export type EventFilter = { show: 'all' | 'told' | 'stopped'; camera?: string; cls?: string };
+export type EventFilter = { show: 'all' | 'sentence' | 'stopped'; camera?: string; cls?: string };
 
 /** What says which version of the site an edit was made from. */
 export const madeFrom = (version: number): Record<string, string> => ({ 'if-match': `"${version}"` });
@@ -38,7 +38,7 @@ const askSignedIn: BaseQueryFn<string | FetchArgs, unknown, FetchBaseQueryError,
 };
 
 /** What may be answered from what was kept (worker/worker.ts). */
-const mayBeKept = ['Session', 'Site', 'Cameras', 'Rules', 'Events', 'Moment', 'Sieve', 'Logbook'] as const;
+const mayBeKept = ['Session', 'Site', 'Cameras', 'Rules', 'Events', 'EventDetail', 'Sieve', 'Logbook'] as const;
 const againMs = 3000;
 let again: ReturnType<typeof setTimeout> | undefined;
 /** What is shown and is old is asked for again until it is new: nothing else would bring it. */
@@ -63,13 +63,13 @@ export const api = createApi({
     'Cameras',
     'Rules',
     'Events',
-    'Moment',
+    'EventDetail',
     'Sieve',
     'Phones',
     'SignIns',
     'Logbook',
     'Readings',
-    'Tries',
+    'PromptTests',
   ],
   endpoints: (build) => ({
     session: build.query<Session, void>({ query: () => 'session', providesTags: ['Session'] }),
@@ -100,7 +100,7 @@ export const api = createApi({
     site: build.query<Site, void>({ query: () => 'site', providesTags: ['Site'] }),
     cameras: build.query<CameraAnswer[], void>({ query: () => 'cameras', providesTags: ['Cameras'] }),
     paths: build.query<{ days: number; paths: Path[] }, string>({ query: (camera) => `cameras/${camera}/track-paths` }),
-    kept: build.query<{ tracks: number; events: number; clips: number; since: number | null }, string>({
+    storedData: build.query<{ tracks: number; events: number; clips: number; since: number | null }, string>({
       query: (camera) => `cameras/${camera}/stored-data`,
     }),
     forgetPast: build.mutation<unknown, string>({
@@ -127,7 +127,7 @@ export const api = createApi({
       query: ({ id, version }) => ({ url: `rules/${id}`, method: 'DELETE', headers: madeFrom(version) }),
       invalidatesTags: ['Rules', 'Logbook'],
     }),
-    revertChange: build.mutation<{ version: number }, number>({
+    revert: build.mutation<{ version: number }, number>({
       query: (version) => ({ url: `site/versions/${version}/revert`, method: 'POST' }),
       invalidatesTags: ['Cameras', 'Site', 'Rules', 'Logbook'],
     }),
@@ -144,10 +144,10 @@ export const api = createApi({
       }),
       providesTags: ['Events'],
     }),
-    moment: build.query<EventDetail, string>({ query: (id) => `events/${id}`, providesTags: (_answer, _error, id) => [{ type: 'Moment', id }] }),
+    event: build.query<EventDetail, string>({ query: (id) => `events/${id}`, providesTags: (_answer, _error, id) => [{ type: 'EventDetail', id }] }),
     setMark: build.mutation<{ mark: Mark | null }, { id: string; mark: Mark | null }>({
       query: ({ id, mark }) => ({ url: `events/${id}/mark`, method: 'PUT', body: { mark } }),
-      invalidatesTags: (_answer, _error, { id }) => ['Logbook', { type: 'Moment', id }],
+      invalidatesTags: (_answer, _error, { id }) => ['Logbook', { type: 'EventDetail', id }],
     }),
     sieve: build.query<SieveOfADay, void>({ query: () => 'sieve', providesTags: ['Sieve'] }),
     phones: build.query<Phone[], void>({ query: () => 'phones', providesTags: ['Phones'] }),

@@ -9,7 +9,7 @@ type Access = Person['access'] | null;
 export type Invited = { person: string } | { name?: string; role: Role; access?: NonNullable<Access>; until?: string };
 /** What an invitation is for. */
 export type InvitedAs = { siteName: string; name: string | null; role: Role; madeBy: string; until: string | null; isKnown: boolean };
-export type MySettings = { [K in 'mail' | 'phone' | 'channels' | 'lockScreen' | 'alertPreferences' | 'summary' | 'sets']?: Person[K] | null };
+export type MySettings = { [K in 'mail' | 'phone' | 'channels' | 'lockScreen' | 'alertPreferences' | 'summary' | 'cameraGroups']?: Person[K] | null };
 type OwnQuietHours = { weekly?: object; exceptions?: readonly object[] } | null;
 
 const peopleApi = api.enhanceEndpoints({ addTagTypes: ['People', 'Me'] }).injectEndpoints({
@@ -74,7 +74,7 @@ const peopleApi = api.enhanceEndpoints({ addTagTypes: ['People', 'Me'] }).inject
     why: build.query<WhyAnswer, { camera: string; at: number; person?: string }>({ query: (params) => ({ url: 'why', params }) }),
     choosePicture: build.mutation<{ id: string }, { id: string; snapshot: number }>({
       query: ({ id, snapshot }) => ({ url: `events/${id}/picture`, method: 'PUT', body: { snapshot } }),
-      invalidatesTags: (_answer, _error, { id }) => ['Logbook', { type: 'Moment', id }],
+      invalidatesTags: (_answer, _error, { id }) => ['Logbook', { type: 'EventDetail', id }],
     }),
   }),
 });

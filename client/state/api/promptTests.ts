@@ -8,19 +8,19 @@ export type PromptTestExample = { readonly event: string; readonly checks: reado
 
 const promptTestsApi = api.injectEndpoints({
   endpoints: (build) => ({
-    promptTests: build.query<PromptTestsAnswer, string>({ query: (rule) => `rules/${rule}/prompt-tests`, providesTags: ['Tries'] }),
+    promptTests: build.query<PromptTestsAnswer, string>({ query: (rule) => `rules/${rule}/prompt-tests`, providesTags: ['PromptTests'] }),
     setExamples: build.mutation<PromptTestsAnswer, { rule: string; examples: readonly PromptTestExample[] }>({
       query: ({ rule, ...body }) => ({ url: `rules/${rule}/prompt-tests/examples`, method: 'PUT', body }),
-      invalidatesTags: ['Tries'],
+      invalidatesTags: ['PromptTests'],
     }),
     testPrompts: build.mutation<PromptTestsAnswer, { rule: string; promptVersions: readonly { prompt: Prompt }[]; services: readonly string[] }>({
       query: ({ rule, ...body }) => ({ url: `rules/${rule}/prompt-tests`, method: 'POST', body }),
-      invalidatesTags: ['Tries'],
+      invalidatesTags: ['PromptTests'],
     }),
-    stopPromptTests: build.mutation<PromptTestsAnswer, string>({ query: (rule) => ({ url: `rules/${rule}/prompt-tests/stop`, method: 'POST' }), invalidatesTags: ['Tries'] }), // prettier-ignore
+    stopPromptTests: build.mutation<PromptTestsAnswer, string>({ query: (rule) => ({ url: `rules/${rule}/prompt-tests/stop`, method: 'POST' }), invalidatesTags: ['PromptTests'] }), // prettier-ignore
     deletePrompt: build.mutation<PromptTestsAnswer, { rule: string; promptVersion: string }>({
       query: ({ rule, promptVersion }) => ({ url: `rules/${rule}/prompt-tests/${promptVersion}`, method: 'DELETE' }),
-      invalidatesTags: ['Tries'],
+      invalidatesTags: ['PromptTests'],
     }),
   }),
 });

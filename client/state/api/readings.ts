@@ -2,7 +2,7 @@
 
 import type { Reading, Reminder } from '@nibber/core/site';
 import { api, madeFrom } from './index';
-import type { ReadingAnswer, ReminderAnswer, Taken } from './types';
+import type { ReadingAnswer, ReminderAnswer, ReadingValue } from './types';
 
 export type ReadingsAnswer = { readonly readings: ReadingAnswer[]; readonly reminders: ReminderAnswer[]; readonly version: number };
 export type UnnamedReading = Omit<Reading, 'id'>;
@@ -12,12 +12,12 @@ type Version = { readonly version: number };
 const readingsApi = api.injectEndpoints({
   endpoints: (build) => ({
     readings: build.query<ReadingsAnswer, void>({ query: () => 'readings', providesTags: ['Site', 'Readings'] }),
-    taken: build.query<Taken[], { reading: string; since: number }>({
+    readingValues: build.query<ReadingValue[], { reading: string; since: number }>({
       query: ({ reading, since }) => ({ url: `readings/${reading}/values`, params: { since: String(since) } }),
       providesTags: ['Readings'],
     }),
-    takeReading: build.mutation<Taken, string>({ query: (id) => ({ url: `readings/${id}/take`, method: 'POST' }), invalidatesTags: ['Readings'] }), // prettier-ignore
-    correctTaken: build.mutation<Taken, { id: string; corrected: Taken['corrected'] }>({
+    takeReading: build.mutation<ReadingValue, string>({ query: (id) => ({ url: `readings/${id}/take`, method: 'POST' }), invalidatesTags: ['Readings'] }), // prettier-ignore
+    correctValue: build.mutation<ReadingValue, { id: string; corrected: ReadingValue['corrected'] }>({
       query: ({ id, ...body }) => ({ url: `reading-values/${id}`, method: 'PUT', body }),
       invalidatesTags: ['Readings'],
     }),
@@ -48,4 +48,4 @@ const readingsApi = api.injectEndpoints({
   }),
 });
 
-export const { useReadingsQuery, useTakenQuery, useTakeReadingMutation, useCorrectTakenMutation, useAddReadingMutation, useSetReadingMutation, useRemoveReadingMutation, useAddReminderMutation, useSetReminderMutation, useRemoveReminderMutation } = readingsApi; // prettier-ignore
+export const { useReadingsQuery, useReadingValuesQuery, useTakeReadingMutation, useCorrectValueMutation, useAddReadingMutation, useSetReadingMutation, useRemoveReadingMutation, useAddReminderMutation, useSetReminderMutation, useRemoveReminderMutation } = readingsApi; // prettier-ignore

@@ -14,7 +14,7 @@ const notOne = (why = '') =>
 
 /**
  * Cuts a file into its entries: one calendar, or several one after the other, with a byte order mark before them or without.
- * @throws Trouble 'bad-input' for what holds no calendar
+ * @throws Problem 'bad-input' for what holds no calendar
  */
 export function entriesOf(text: string): Entries {
   const lines = unfolded(text.replace(/^\uFEFF/, ''));

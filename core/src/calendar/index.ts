@@ -37,7 +37,7 @@ export type CalendarRead = {
  * Recurrences (RRULE, RDATE) are followed, EXDATE and cancelled entries left out, moved ones (RECURRENCE-ID) stand where they were moved to.
  * Times in UTC or a named zone are turned into the site's, each by its own zone; floating ones are the site's own.
  * @param zone IANA name of the site; @param from, to days `2026-12-24`, both included
- * @throws Trouble 'bad-input' for what is no calendar, or too large
+ * @throws Problem 'bad-input' for what is no calendar, or too large
  */
 export function readCalendar(text: string, zone: string, from: string, to: string): CalendarRead {
   if (text.length > maxCharacters)

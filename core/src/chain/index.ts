@@ -1,5 +1,5 @@
 // The chain from a camera's detection to a rule: what makes a rule silent without anybody noticing. Each finding has a sentence and a
-// remedy, and what to change where we can mend it.
+// hint, and what to change where we can mend it.
 
 import { densityIn, fieldDegrees, groundModel, pixelsHigh, type Aim, type GroundModel } from '../aim';
 import { classOf, type ClassName } from '../boxes';

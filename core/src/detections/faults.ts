@@ -2,14 +2,14 @@
 
 import { Problem } from '../problem';
 
-/** A text that is not empty. @throws Trouble 'bad-line' */
+/** A text that is not empty. @throws Problem 'bad-line' */
 export function word(value: unknown, line: number, path: string): string {
   if (typeof value !== 'string' || value === '')
     fail(line, path, value === undefined ? 'is missing' : `is ${JSON.stringify(value)}`, 'an id');
   return value;
 }
 
-/** @throws Trouble 'bad-line' with the line, the place in it, what is wrong and what is allowed */
+/** @throws Problem 'bad-line' with the line, the place in it, what is wrong and what is allowed */
 export function fail(line: number, path: string, wrong: string, allowed: string): never {
   const place = path ? `line ${line}, ${path}` : `line ${line}`;
   throw new Problem('bad-line', `${place} ${wrong}`, `Allowed: ${allowed}.`, [{ path: place, wrong, allowed }]);

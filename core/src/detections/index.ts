@@ -38,7 +38,7 @@ const maxObjects = 1000;
 /**
  * Reads one line.
  * @param number of the line, from 1, for the message
- * @throws Trouble 'bad-line' naming the line, the place in it, and what is allowed
+ * @throws Problem 'bad-line' naming the line, the place in it, and what is allowed
  */
 export function parseLine(text: string, number: number): Line {
   let value: unknown;

@@ -7,7 +7,7 @@ import { fail, word } from './faults';
 const colourKeys = ['colour', 'upper', 'lower'] as const;
 const maxFields = 12;
 
-/** @throws Trouble 'bad-line' */
+/** @throws Problem 'bad-line' */
 export function parseLooks(value: unknown, line: number, path: string): Looks {
   if (!isRecord(value)) fail(line, path, 'is not an object', '{colour, upper, lower, plate, fields}');
   const looks: { -readonly [K in keyof Looks]: Looks[K] } = {};

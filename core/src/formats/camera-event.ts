@@ -67,7 +67,7 @@ export type CameraEvent = {
 
 const validate = compileSchema<EventText>(cameraEventSchema);
 
-/** Reads an event, plain or wrapped. @throws Trouble 'bad-input' with every fault and its place */
+/** Reads an event, plain or wrapped. @throws Problem 'bad-input' with every fault and its place */
 export function readCameraEvent(json: string): CameraEvent {
   const value = readJson(json);
   const wrapped = isRecord(value) && 'specversion' in value ? unwrap(value) : { data: value, id: undefined };

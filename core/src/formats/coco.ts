@@ -13,7 +13,7 @@ export type CocoImage = { readonly id: number; readonly width: number; readonly 
 /**
  * A list of results, `[{ image_id, category_id, bbox, score }]`.
  * @param images every picture that the results name
- * @throws Trouble 'bad-input' with the place
+ * @throws Problem 'bad-input' with the place
  */
 export function readCocoResults(text: string, images: readonly CocoImage[], camera: string): Frame[] {
   const value = readJson(text);
@@ -27,7 +27,7 @@ export function readCocoResults(text: string, images: readonly CocoImage[], came
 
 /**
  * A file of annotations, `{ images, annotations, categories }`. Pictures without `date_captured` follow one another at the rate given.
- * @throws Trouble 'bad-input' with the place
+ * @throws Problem 'bad-input' with the place
  */
 export function readCocoAnnotations(text: string, camera: string, when: { readonly start: Instant; readonly fps: number }): Frame[] {
   const value = readJson(text);

@@ -15,7 +15,7 @@ export function checkLength(text: string): void {
   if (text.length > maxCharacters) refuse('', `is ${text.length} characters long`, `at most ${maxCharacters}`);
 }
 
-/** @throws Trouble 'bad-input' with the place, for what is no JSON, too long or too deep */
+/** @throws Problem 'bad-input' with the place, for what is no JSON, too long or too deep */
 export function readJson(text: string): unknown {
   checkLength(text);
   let depth = 0;

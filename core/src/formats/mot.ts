@@ -18,7 +18,7 @@ export type MotSetting = {
 
 const maxFrames = 10_000_000;
 
-/** @throws Trouble 'bad-input' with the line */
+/** @throws Problem 'bad-input' with the line */
 export function readMot(text: string, setting: MotSetting): Frame[] {
   checkLength(text);
   const { camera, width, height, fps, start } = setting;

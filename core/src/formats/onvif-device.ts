@@ -67,7 +67,7 @@ export const ask = {
 export type SoapFault = { readonly code: string; readonly reason: string; readonly isSignIn: boolean };
 type SoapAnswer = { readonly ok: true; readonly body: Element } | { readonly ok: false; readonly problem: SoapFault };
 
-/** @throws Trouble 'bad-input' with line and column where it is no SOAP answer */
+/** @throws Problem 'bad-input' with line and column where it is no SOAP answer */
 export function readSoap(text: string): SoapAnswer {
   const root = readXml(text);
   const body = root.name === 'Envelope' ? childOf(root, 'Body') : undefined;

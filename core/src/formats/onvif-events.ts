@@ -38,7 +38,7 @@ export type CameraReport = {
 const longestTopic = 500;
 const stateItems = ['State', 'IsMotion', 'IsInside', 'IsLoitering', 'LogicalState'];
 
-/** Every message of a document: a metadata stream, a pull-point answer, or one message. @throws Trouble 'bad-input' with line and column */
+/** Every message of a document: a metadata stream, a pull-point answer, or one message. @throws Problem 'bad-input' with line and column */
 export const readOnvifEvents = (text: string): CameraReport[] => readNotifications(readXml(text));
 
 /** As `readOnvifEvents`, of a document that was read already. */

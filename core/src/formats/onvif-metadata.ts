@@ -14,7 +14,7 @@ export type Metadata = { readonly frames: readonly Frame[]; readonly reports: re
 
 /**
  * @param camera the id that the frames are given
- * @throws Trouble 'bad-input' with line and column
+ * @throws Problem 'bad-input' with line and column
  */
 export function readOnvifMetadata(text: string, camera: string): Metadata {
   const root = readXml(text);

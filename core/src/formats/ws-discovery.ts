@@ -22,7 +22,7 @@ export type FoundDevice = {
 
 /**
  * @param asked the id of our question; answers to others' are left out
- * @throws Trouble 'bad-input' with line and column where it is no XML
+ * @throws Problem 'bad-input' with line and column where it is no XML
  */
 export function readProbeMatches(text: string, asked: string): FoundDevice[] {
   const root = readXml(text);

@@ -17,7 +17,7 @@ export type Element = {
 
 const maxElements = 10_000;
 
-/** @throws Trouble 'bad-input' with line and column, for what is not well formed, has a document type, or is too large or deep */
+/** @throws Problem 'bad-input' with line and column, for what is not well formed, has a document type, or is too large or deep */
 export function readXml(text: string): Element {
   checkLength(text);
   const parser = new SaxesParser({ xmlns: true, position: true });
@@ -58,7 +58,7 @@ export function allOf(element: Element, name: string): Element[] {
   return [...own, ...element.children.flatMap((c) => allOf(c, name))];
 }
 
-/** A number in an attribute. @throws Trouble 'bad-input' where it is none */
+/** A number in an attribute. @throws Problem 'bad-input' where it is none */
 export function numberIn(element: Element, attribute: string, fallback?: number): number {
   const text = element.attributes[attribute];
   if (text === undefined && fallback !== undefined) return fallback;

@@ -101,7 +101,7 @@ const seenStill = (access: NonNullable<Person['access']>, after: Peopled): NonNu
 
 /**
  * Whether a change of the site leaves its owners as they may be left, whichever way it comes.
- * @throws Trouble 'not-allowed' where an owner is made, changed or removed by one who may not; 'conflict' where no owner would stay
+ * @throws Problem 'not-allowed' where an owner is made, changed or removed by one who may not; 'conflict' where no owner would stay
  */
 export function refuseChangedOwners(before: Peopled, after: Peopled, by: Actor): void {
   const ids = new Set([...ownersOf(before), ...ownersOf(after)].map((p) => p.id));

@@ -52,7 +52,7 @@ export type Actor = { readonly name: string; readonly role: Role; readonly perso
 /** So long a password that was given is enough for what changes who comes in, and what is let in. */
 export const confirmedMs = 15 * 60_000;
 
-/** @throws Trouble 'not-confirmed' */
+/** @throws Problem 'not-confirmed' */
 export function refuseUnconfirmed({ confirmedAt }: Pick<Actor, 'confirmedAt'>, now: number): void {
   if (confirmedAt === undefined || (now - confirmedAt < confirmedMs && now >= confirmedAt)) return;
   throw new Problem('not-confirmed', 'This needs your password again.', 'Enter it to continue. Nothing was changed.');

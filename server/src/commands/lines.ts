@@ -9,7 +9,7 @@ import type { Read } from './lines.worker';
 /**
  * Every line of a file, in order, with its number from 1; empty lines are passed over.
  * @param take called for each line; what it throws ends the reading
- * @throws Trouble 'bad-line' as `parseLine`; an Error with what the file system says of a file that cannot be read
+ * @throws Problem 'bad-line' as `parseLine`; an Error with what the file system says of a file that cannot be read
  */
 export async function eachLine(file: string, take: (line: Line, number: number) => void): Promise<void> {
   const thread = startThread(path.join(__dirname, `lines.worker${path.extname(__filename)}`), file);

@@ -66,7 +66,7 @@ function loadSite(file: string) {
   return result.ok ? compileSite(result.site) : fail(result.problems.map((f) => `${file}: ${problemLine(f)}`).join('\n'));
 }
 
-/** @throws Trouble 'bad-line' where a line names what is not in the site file */
+/** @throws Problem 'bad-line' where a line names what is not in the site file */
 function checkNames(site: CompiledSite, line: Line, number: number): void {
   const known = (what: string, id: string, all: { has(id: string): boolean; keys(): Iterable<string> }) => {
     if (!all.has(id))

@@ -45,7 +45,7 @@ export type Access = {
   /** To be printed where only whoever runs the program sees it. */
   readonly setUpCode: string;
   addAccount(account: { name: string; person: string; role: Role; password: string }): Promise<void>;
-  /** Makes the first owner, person and account in one. @throws Trouble 'conflict' where there is one, 'not-allowed' for a wrong code */
+  /** Makes the first owner, person and account in one. @throws Problem 'conflict' where there is one, 'not-allowed' for a wrong code */
   makeOwner(owner: { name: string; password: string; code: string }): Promise<void>;
   /** @returns a new sign-in's token; undefined for a name or password that is wrong */
   signIn(name: string, password: string, label: string | null): Promise<string | undefined>;
@@ -53,9 +53,9 @@ export type Access = {
   personOf(name: string): Promise<string | undefined>;
   makeBearer(token: { role: Role; name: string; days: number }): Promise<string>;
   visitor(token: string): Promise<Visitor | undefined>;
-  /** Whoever is signed in gives their password once more. @throws Trouble 'not-allowed' where it is wrong */
+  /** Whoever is signed in gives their password once more. @throws Problem 'not-allowed' where it is wrong */
   confirm(visitor: Visitor, password: string): Promise<void>;
-  /** Also ends every other sign-in of that person. @throws Trouble 'not-allowed' where the present one is wrong */
+  /** Also ends every other sign-in of that person. @throws Problem 'not-allowed' where the present one is wrong */
   changePassword(visitor: Visitor, present: string, next: string): Promise<void>;
   /** Those that hold, newest first; of one person, or of all. */
   sessions(of: string | undefined): Promise<SessionAnswer[]>;
@@ -148,7 +148,7 @@ export function openAccess(record: Record, clock: Clock, site?: People): Access 
       throw new Problem('conflict', `The account ${name} already exists.`, 'Choose another name.');
     await accounts.create({ id: randomUUID(), name, person, role, passwordHash, createdAtMachine: clock.machine() }, { transaction });
   };
-  /** @throws Trouble 'not-allowed' where it is not their password */
+  /** @throws Problem 'not-allowed' where it is not their password */
   const accountWith = async ({ person }: Visitor, password: string) => {
     const account = await accounts.findOne({ where: { person: person ?? '' } });
     if (!account) throw new Problem('not-allowed', 'A token has no password.', 'Sign in as that person.');

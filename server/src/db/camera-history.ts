@@ -55,9 +55,11 @@ export function openPast({ tables, write }: Database, media: Media, detections: 
           await walkTests.update({ items: items as WalkedItem[] }, { where: { id: test.id }, transaction });
           for (const role of roles) await media.letGo(transaction, 'walk test', [test.id], role);
         }
-        const oldReadings = await ids(tables.taken.findAll({ ...only, where: { camera, at: { [Op.lte]: upTo }, hasPicture: true } }));
+        const oldReadings = await ids(
+          tables.readingValues.findAll({ ...only, where: { camera, at: { [Op.lte]: upTo }, hasPicture: true } }),
+        );
         await media.letGo(transaction, 'reading', oldReadings);
-        await tables.taken.update({ hasPicture: false }, { where: { id: oldReadings }, transaction });
+        await tables.readingValues.update({ hasPicture: false }, { where: { id: oldReadings }, transaction });
         await logbook.update({ event: null }, { where: { event: oldEvents }, transaction });
         await events.destroy({ where: { id: oldEvents }, transaction });
         const stillUsed = new Set(

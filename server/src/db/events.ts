@@ -145,7 +145,7 @@ export function openAlerts({ tables: { alerts, events }, sequelize }: Database):
       const [rows] = await sequelize.query(
         `SELECT COUNT(DISTINCT event) AS n FROM alerts WHERE person = :person AND state = 'sent'
            AND madeAtMachine > (SELECT MAX(madeAtMachine) FROM alerts WHERE person = :person) - 86400000
-           AND NOT EXISTS (SELECT 1 FROM looks WHERE looks.event = alerts.event AND looks.person = alerts.person)`,
+           AND NOT EXISTS (SELECT 1 FROM views WHERE views.event = alerts.event AND views.person = alerts.person)`,
         { replacements: { person } },
       );
       return (rows as { n: number }[])[0]!.n;

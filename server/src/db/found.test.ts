@@ -4,7 +4,7 @@ import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { Sequelize } from 'sequelize';
-import { openRecord, type EventRow, type Record, type TakenRow, type TrackRow } from '.';
+import { openRecord, type EventRow, type Record, type ReadingValueRow, type TrackRow } from '.';
 import { migrate } from './migrations';
 import type { FoundAsked } from './found';
 
@@ -183,18 +183,18 @@ test('what is forgotten is found no more, and what was there before the index is
 
 describe('what was read', () => {
   const values = [11, 12, 9, true, 'ajar', null] as const;
-  const taken = Array.from({ length: 60 }, (_, i): TakenRow => ({ id: `r${i}`, reading: i % 2 ? 'canoes' : 'door-state', camera: 'yard', at: from + Math.floor(i / 3) * 60_000, due: null, takenAt: null, value: values[i % 6]!, why: null, seconds: null, service: null, cost: null, currency: null, hasPicture: false, corrected: i === 7 ? 10 : null, correctedBy: null })); // prettier-ignore
+  const readingValues = Array.from({ length: 60 }, (_, i): ReadingValueRow => ({ id: `r${i}`, reading: i % 2 ? 'canoes' : 'door-state', camera: 'yard', at: from + Math.floor(i / 3) * 60_000, due: null, takenAt: null, value: values[i % 6]!, why: null, seconds: null, service: null, cost: null, currency: null, hasPicture: false, corrected: i === 7 ? 10 : null, correctedBy: null })); // prettier-ignore
   beforeAll(() =>
     record.write(async (transaction) => {
       // An answer comes later than its picture.
-      for (const row of taken) await record.readings.add({ ...row, value: null, corrected: null }, transaction);
-      for (const { id, value, corrected } of taken) await record.readings.change(id, { value, corrected }, transaction);
+      for (const row of readingValues) await record.readings.add({ ...row, value: null, corrected: null }, transaction);
+      for (const { id, value, corrected } of readingValues) await record.readings.change(id, { value, corrected }, transaction);
     }),
   );
   const asked = { readings: ['canoes'], words: [] as string[], from: null as number | null, to: null as number | null };
-  const said = (v: TakenRow['value']) => (v === true ? 'yes' : v === false ? 'no' : String(v));
+  const said = (v: ReadingValueRow['value']) => (v === true ? 'yes' : v === false ? 'no' : String(v));
   const scan = ({ readings, words, from: since, to }: typeof asked) =>
-    taken.filter((t) => {
+    readingValues.filter((t) => {
       const value = t.corrected ?? t.value;
       return value !== null && readings.includes(t.reading) && (since === null || t.at >= since) && (to === null || t.at < to) && words.every((w) => said(value) === w); // prettier-ignore
     });

@@ -74,7 +74,7 @@ const marksOf = (letter: string, ids: readonly string[]) => ids.map((id) => `${l
 
 /**
  * The only way of a term into a MATCH: as a string of FTS5, with its quotes doubled (SQLite FTS5, 3.1).
- * @throws Trouble 'bad-input' for control characters, at which SQLite would end the expression
+ * @throws Problem 'bad-input' for control characters, at which SQLite would end the expression
  */
 export function quotedTerm(term: string): string {
   if (/\p{Cc}/u.test(term)) throw new Problem('bad-input', 'The question holds a control character.', 'Type the question again.');
@@ -91,7 +91,7 @@ export function openFound({ sequelize }: Database): FoundIn {
   /**
    * The words of the record that each word of a question stands for; undefined where one stands for none. Only words that the record holds are
    * asked for.
-   * @throws Trouble 'bad-input' where they leave too much open
+   * @throws Problem 'bad-input' where they leave too much open
    */
   const meantBy = async (words: readonly string[]): Promise<string[][] | undefined> => {
     const plain = words.map((word) => word.toLowerCase().normalize('NFKD').replace(/[^\p{L}\p{N}?]+/gu, '')); // prettier-ignore
@@ -137,11 +137,11 @@ export function openFound({ sequelize }: Database): FoundIn {
         max,
       };
       const where = `found MATCH :match AND found.rowid > :above * ${perInstant} AND found.rowid <= :upTo * ${perInstant}`;
-      const all = `found JOIN moments ON moments.key = found.rowid JOIN taken ON taken.id = moments.moment WHERE ${where}`;
+      const all = `found JOIN moments ON moments.key = found.rowid JOIN reading_values ON reading_values.id = moments.moment WHERE ${where}`;
       const number = `iif(json_type(coalesce(corrected, value)) IN ('integer', 'real'), json_extract(coalesce(corrected, value), '$'), NULL)`;
       const [[sum], rows] = await Promise.all([
-        select<Omit<FoundReadings, 'ids'>>(`SELECT count(*) AS count, min(at) AS first, max(at) AS last, min(${number}) AS least, max(${number}) AS most FROM ${all}`, given), // prettier-ignore
-        select<{ id: string }>(`SELECT taken.id AS id FROM ${all} ORDER BY found.rowid ${order === 'newest' ? 'ASC' : 'DESC'} LIMIT :most`, given), // prettier-ignore
+        select<Omit<FoundReadings, 'ids'>>(`SELECT count(*) AS count, min(at) AS first, max(at) AS last, min(${number}) AS "min", max(${number}) AS "max" FROM ${all}`, given), // prettier-ignore
+        select<{ id: string }>(`SELECT reading_values.id AS id FROM ${all} ORDER BY found.rowid ${order === 'newest' ? 'ASC' : 'DESC'} LIMIT :max`, given), // prettier-ignore
       ]);
       return { ...sum!, ids: rows.map((r) => r.id) };
     },
@@ -158,7 +158,7 @@ export function openFound({ sequelize }: Database): FoundIn {
         select<FoundEvent>(
           `SELECT moments.moment AS id, moments.key / ${perInstant} AS at,
              (SELECT events.id FROM events WHERE (events.track = moments.moment OR events.id = moments.moment) AND events.test IS NULL ORDER BY events.at DESC LIMIT 1) AS event
-           FROM (SELECT ${key} AS found FROM ${table} WHERE ${where} ORDER BY ${key} ${direction} LIMIT :most) AS f
+           FROM (SELECT ${key} AS found FROM ${table} WHERE ${where} ORDER BY ${key} ${direction} LIMIT :max) AS f
            JOIN moments ON moments.key = f.found ORDER BY moments.key ${direction}`,
           { ...between, max },
         ),

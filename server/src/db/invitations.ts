@@ -24,7 +24,7 @@ export type Invitations = {
   make(invited: Invited, by: Visitor, days: number): Promise<{ readonly id: string; readonly token: string; readonly expiresAt: number }>;
   /** Those that can still be used, newest first. */
   open(): Promise<Invitation[]>;
-  /** @throws Trouble 'not-found' where it is unknown, used or over: which of these, a stranger is not told */
+  /** @throws Problem 'not-found' where it is unknown, used or over: which of these, a stranger is not told */
   look(token: string): Promise<Invitation>;
   /** Makes the account, and the person where she is new. @throws as `look`; 'conflict' for a name that is taken */
   use(token: string, name: string, password: string): Promise<void>;
@@ -40,7 +40,7 @@ const noneSuch = () => new Problem('not-found', 'This invitation is not valid or
 export function openInvitations(record: Record, site: SiteBook, access: Access, clock: Clock): Invitations {
   const { invitations } = record.tables;
   const usable = () => ({ usedAtMachine: null, expiresAtMachine: { [Op.gt]: clock.machine() } });
-  /** Whoever made it, as they are now. @throws Trouble 'not-found' where they may not invite so any more: it ended with that */
+  /** Whoever made it, as they are now. @throws Problem 'not-found' where they may not invite so any more: it ended with that */
   const authorNow = async ({ author, madeBy, role }: Pick<InvitationRow, 'author' | 'madeBy' | 'role'>): Promise<Actor> => {
     const now = await access.roleNow(author);
     if (!now || !may(now, 'invite') || (role === 'owner' && !may(now, 'change owners'))) throw noneSuch();

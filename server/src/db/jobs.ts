@@ -47,7 +47,7 @@ const nextQuery = `
     SELECT (SELECT MIN((attempts > 0) * ${retried} + id) FROM outbox
             WHERE outbox.lane = lanes.lane AND state = 'due' AND nextAtMachine <= :now) AS rank
     FROM lanes WHERE lanes.lane IS NOT NULL AND lanes.lane NOT IN (:out)
-  ) WHERE rank IS NOT NULL ORDER BY rank LIMIT :most`;
+  ) WHERE rank IS NOT NULL ORDER BY rank LIMIT :max`;
 
 /** A lane of a queue: `push/` and the phone. Every sign of it comes before `0`. */
 export const laneOf = (queue: string, of: string): string => `${queue}/${of}`;

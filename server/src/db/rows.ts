@@ -179,7 +179,7 @@ export type SentRow = {
   currency: string | null;
 };
 /** One time that a reading was taken. `value` is null where it came to nothing, with `why`. */
-export type TakenRow = {
+export type ReadingValueRow = {
   id: string;
   reading: string;
   camera: string;
@@ -229,7 +229,7 @@ export type SnoozeRow = {
   madeAt: Instant;
 };
 /** When somebody first looked at an event. */
-export type LookRow = { event: string; person: string; at: Instant };
+export type ViewRow = { event: string; person: string; at: Instant };
 /** What was done from a notification; each once. */
 export type UsedActionRow = { alert: string; action: string; at: Instant };
 /** How a channel does: `mail`, `text`, `push/` and the phone, `webhook/` or `mqtt/` and the receiver. */

@@ -11,7 +11,7 @@ export type Sealed = {
   /** Keeps a value under a name, in place of what was there. */
   put(name: string, value: unknown, transaction: Transaction): Promise<void>;
   drop(name: string, transaction: Transaction): Promise<void>;
-  /** @throws Trouble 'unavailable' where the key is not the one it was closed with */
+  /** @throws Problem 'unavailable' where the key is not the one it was closed with */
   get<T>(name: string): Promise<T | undefined>;
   /** A value of this data folder, made when first asked for. `before`: the setting in which earlier versions kept it in the open. */
   made<T>(name: string, make: () => T, before?: { readonly setting: string; read(text: string): T }): Promise<T>;

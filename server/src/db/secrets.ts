@@ -15,7 +15,7 @@ export type ChannelSecrets = {
   of(secretFor: SecretFor): Promise<string | undefined>;
   /**
    * What is used where something is sent or saved: the one that is given with it (null: none), or else the one that is kept.
-   * @throws Trouble 'bad-input' where that one was given for another origin
+   * @throws Problem 'bad-input' where that one was given for another origin
    */
   given(secretFor: SecretFor, given: string | null | undefined): Promise<string | undefined>;
   give(secretFor: SecretFor, secret: string, transaction: Transaction): Promise<void>;

@@ -8,7 +8,7 @@ import { work, type TextDone, type TextWork } from './site-text.work';
 export type { TextDone } from './site-text.work';
 
 export type SiteText = {
-  /** @throws Trouble 'bad-site' where it takes longer than it may */
+  /** @throws Problem 'bad-site' where it takes longer than it may */
   work<T extends TextWork>(task: T): Promise<TextDone<T>>;
   close(): Promise<void>;
 };

@@ -43,23 +43,23 @@ export type SiteBook = {
   readonly modes: readonly AreaMode[];
   /**
    * Replaces the whole site. Changes are made one after the other, each upon what the one before left.
-   * @throws Trouble 'bad-site' with every fault, 'conflict' with what was changed since `from`; nothing is changed then
+   * @throws Problem 'bad-site' with every fault, 'conflict' with what was changed since `from`; nothing is changed then
    */
   replace(text: string, deed: Deed): Promise<void>;
   /** Changes parts of it as one version, comments elsewhere kept. A function is given the site as it is when its turn comes. @throws as `replace` */
   edit(edits: readonly SiteEdit[] | ((file: SiteFile) => readonly SiteEdit[]), deed: Deed): Promise<void>;
   /** Newest first, those before a version. */
   versions(before: number | undefined, max: number): Promise<readonly SiteVersion[]>;
-  /** The text of one. @throws Trouble 'not-found' */
+  /** The text of one. @throws Problem 'not-found' */
   textOf(version: number): Promise<string>;
-  /** Takes back what one version changed, and nothing else. @throws Trouble 'not-found'; 'conflict' with what of it was changed since */
+  /** Takes back what one version changed, and nothing else. @throws Problem 'not-found'; 'conflict' with what of it was changed since */
   revertChange(version: number, by: Actor): Promise<void>;
   /** Makes a person who owns the place; `also` is told who, in the same transaction. */
   addOwner(name: string, also: (person: string, transaction: Transaction) => Promise<unknown>): Promise<void>;
   setMode(area: string, mode: string, by: Doer): Promise<void>;
-  /** Several areas as one step: all of them, or none. @throws Trouble for an area or a mode that is not there */
+  /** Several areas as one step: all of them, or none. @throws Problem for an area or a mode that is not there */
   setModes(areas: readonly string[], mode: string, by: Doer): Promise<void>;
-  /** What is wrong with a text, and on which lines, or what it would change; nothing is changed. @throws Trouble 'bad-site' where it takes too long */
+  /** What is wrong with a text, and on which lines, or what it would change; nothing is changed. @throws Problem 'bad-site' where it takes too long */
   check(text: string): Promise<TextDone<{ kind: 'check'; text: string; against: SiteFile }>>;
   onChange(listener: (change: SiteChange) => void): void;
   close(): Promise<void>;
@@ -134,7 +134,7 @@ export async function openSiteBook(record: Record, clock: Clock): Promise<SiteBo
     compiled = nextCompiled;
     listeners.forEach((l) => l({ kind: 'site' }));
   };
-  /** @throws Trouble 'conflict' where these places were changed since a version */
+  /** @throws Problem 'conflict' where these places were changed since a version */
   const refuseIfChanged = async (from: number | undefined, paths: readonly SitePath[]) => {
     if (from === undefined || from === version) return;
     const others = await siteVersions.findAll({
@@ -263,7 +263,7 @@ export async function openSiteBook(record: Record, clock: Clock): Promise<SiteBo
   };
 }
 
-/** @throws Trouble 'bad-site' */
+/** @throws Problem 'bad-site' */
 function checked(text: string): SiteFile {
   const result = readSite(text);
   if (result.ok) return result.site;

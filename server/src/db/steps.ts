@@ -25,6 +25,16 @@ const readAnew = (id: string) =>
 const numberedBelow = (id: string, at: string) =>
   `INSERT INTO moments SELECT -CAST(${at} AS INTEGER) * 4096 - (SELECT count(*) FROM moments WHERE key BETWEEN -CAST(${at} AS INTEGER) * 4096 - 4095 AND -CAST(${at} AS INTEGER) * 4096), ${id}`;
 
+/** What a walk test rested on, in the names of version 2 of the site file. */
+const newKeys = (text: string) =>
+  [
+    ['shown', 'orientation'],
+    ['zoneAt', 'zoneByCamera'],
+    ['either', 'bothDirections'],
+    ['least', 'min'],
+    ['most', 'max'],
+  ].reduce((all, [before, after]) => `replace(${all}, '"${before}":', '"${after}":')`, text);
+
 export const steps: readonly Step[] = [
   {
     name: '0001-first',
@@ -218,6 +228,38 @@ export const steps: readonly Step[] = [
       'ALTER TABLE invitations ADD COLUMN author TEXT',
       'ALTER TABLE site_versions ADD COLUMN paths JSON',
       'ALTER TABLE sessions ADD COLUMN confirmedAtMachine BIGINT',
+    ],
+  },
+  {
+    name: '0012-plain-names',
+    statements: [
+      `UPDATE events SET mark = 'useful' WHERE mark = 'kept'`,
+      `UPDATE alerts SET state = CASE state WHEN 'handed over' THEN 'rerouted' WHEN 'held' THEN 'suppressed' ELSE 'combined' END WHERE state IN ('handed over', 'held', 'joined')`,
+      `ALTER TABLE alerts RENAME COLUMN joined TO combinedInto`,
+      `ALTER TABLE events RENAME COLUMN pictureBy TO chosenBy`,
+      `ALTER TABLE events RENAME COLUMN shots TO snapshots`,
+      `ALTER TABLE events RENAME COLUMN clipTrouble TO clipProblem`,
+      `ALTER TABLE events RENAME COLUMN descriptionTrouble TO descriptionProblem`,
+      `UPDATE events SET snapshots = (SELECT json_group_array(json_object('at', value -> '$.at', 'box', json(value -> '$.box'), 'quality', value ->> '$.shows')) FROM json_each(events.snapshots)) WHERE json_type(snapshots) = 'array'`,
+      `UPDATE events SET question = json_remove(json_set(question, '$.notifies', json(question -> '$.tells')), '$.tells') WHERE json_type(question) = 'object'`,
+      `UPDATE media SET role = 'snapshot' || substr(role, 5) WHERE role LIKE 'shot %'`,
+      `ALTER TABLE invitations RENAME COLUMN sees TO access`,
+      `UPDATE walk_tests SET items = (SELECT json_group_array(json(json_remove(json_set(value, '$.settingsHash', ${newKeys(`value ->> '$.grounds'`)}), '$.grounds'))) FROM json_each(walk_tests.items))`,
+      `ALTER TABLE looks RENAME TO views`,
+      `ALTER TABLE taken RENAME TO reading_values`,
+      `ALTER TABLE wordings RENAME TO prompt_versions`,
+      `ALTER TABLE prompt_versions RENAME COLUMN asks TO prompt`,
+      ...[
+        ['longest', 'maxCharacters'],
+        ['moments', 'closeUps'],
+      ].map(
+        ([before, after]) =>
+          `UPDATE prompt_versions SET prompt = json_remove(json_set(prompt, '$.${after}', prompt -> '$.${before}'), '$.${before}') WHERE json_type(prompt, '$.${before}') IS NOT NULL`,
+      ),
+      `ALTER TABLE results RENAME COLUMN wording TO promptVersion`,
+      `ALTER TABLE results RENAME COLUMN faults TO problems`,
+      // In the names of version 1 of the site file; without them an edit is compared with the whole file.
+      `UPDATE site_versions SET paths = NULL`,
     ],
   },
 ];

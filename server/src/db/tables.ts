@@ -13,7 +13,7 @@ import type {
   MediaRow,
   AlertRow,
   SentRow,
-  TakenRow,
+  ReadingValueRow,
   ExampleRow,
   PromptVersionRow,
   ResultRow,
@@ -28,7 +28,7 @@ import type {
   LogRow,
   InvitationRow,
   SnoozeRow,
-  LookRow,
+  ViewRow,
   UsedActionRow,
   ChannelStateRow,
 } from './rows';
@@ -204,7 +204,7 @@ export function tablesOf(sequelize: Sequelize) {
       until: maybeWhole,
       madeAt: whole,
     }),
-    looks: table<LookRow>('looks', { event: key, person: key, at: whole }),
+    views: table<ViewRow>('views', { event: key, person: key, at: whole }),
     usedActions: table<UsedActionRow>('used_actions', { alert: key, action: key, at: whole }),
     channelStates: table<ChannelStateRow>('channel_states', { key, acceptedAt: maybeWhole, refusedAt: maybeWhole, why: maybeText }),
     sent: table<SentRow>('sent', {
@@ -226,7 +226,7 @@ export function tablesOf(sequelize: Sequelize) {
       cost: { type: DataTypes.DOUBLE, allowNull: true },
       currency: maybeText,
     }),
-    taken: table<TakenRow>('taken', {
+    readingValues: table<ReadingValueRow>('reading_values', {
       id: key,
       reading: text,
       camera: text,
@@ -244,7 +244,7 @@ export function tablesOf(sequelize: Sequelize) {
       correctedBy: maybeText,
     }),
     examples: table<ExampleRow>('examples', { rule: key, event: key, place: whole, checks: json }),
-    promptVersions: table<PromptVersionRow>('wordings', { id: key, rule: text, at: whole, by: text, prompt: json }),
+    promptVersions: table<PromptVersionRow>('prompt_versions', { id: key, rule: text, at: whole, by: text, prompt: json }),
     results: table<ResultRow>('results', {
       promptVersion: key,
       event: key,

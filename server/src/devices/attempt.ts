@@ -54,9 +54,9 @@ export type Attempt = {
 };
 
 export type Attempts = {
-  /** @throws Trouble 'bad-input' for an address that cannot be one, 'too-many-tries' where a camera refused too often */
+  /** @throws Problem 'bad-input' for an address that cannot be one, 'too-many-tries' where a camera refused too often */
   start(wanted: Wanted): Attempt;
-  /** @throws Trouble 'not-found' */
+  /** @throws Problem 'not-found' */
   get(id: string): Attempt;
   stop(id: string): void;
   close(): void;
@@ -124,7 +124,7 @@ export function startAttempts(clock: Clock, resolve: (address: string) => string
   }
 }
 
-/** @throws Trouble 'bad-input' */
+/** @throws Problem 'bad-input' */
 function addressOf({ kind, address: text }: Wanted): URL {
   const trimmed = text.trim();
   const isBare = !isRecording(trimmed) && !/^[a-z][a-z0-9+.-]*:\/\//i.test(trimmed);

@@ -192,7 +192,7 @@ function serveClient(app: Express, { config: { clientFolder: folder }, access }:
   app.use((request, _response, next) => next(unknown(request.path)));
 }
 
-/** One shape for every error: `{ error: { code, message, remedy, faults } }`. */
+/** One shape for every error: `{ error: { code, message, hint, problems } }`. */
 const answerProblem =
   ({ watching }: Pick<Services, 'watching'>): ErrorRequestHandler =>
   (thrown: unknown, request, response, _next) => {

@@ -15,14 +15,14 @@ boxes and points are 0..1 of the picture. A session is a cookie from POST /api/s
 server (Sec-Fetch-Site or Origin) or carry a bearer token. Edits of the site take \`If-Match: "version"\`, the version they are based on
 (409 with the changes since then); scripts may omit it.`;
 
-const problem = { $ref: '#/components/responses/Trouble' };
+const problem = { $ref: '#/components/responses/Problem' };
 const errorSchema = {
   type: 'object',
   required: ['error'],
   properties: {
     error: {
       type: 'object',
-      required: ['code', 'message', 'remedy', 'faults'],
+      required: ['code', 'message', 'hint', 'problems'],
       properties: {
         code: { type: 'string' },
         message: { type: 'string' },

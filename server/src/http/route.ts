@@ -25,7 +25,7 @@ export type Route = {
   readonly answer: Schema | Bytes;
   /** What its address names, by name. */
   readonly params: Schema;
-  /** Checks parts of a request as they become known. @throws Trouble 'bad-input' */
+  /** Checks parts of a request as they become known. @throws Problem 'bad-input' */
   readonly checkParams: (params: unknown) => void;
   readonly checkQuery: (query: unknown) => void;
   readonly checkBody: ((body: unknown) => void) | undefined;
@@ -139,7 +139,7 @@ const checkOf = (validate: ValidateFunction, what: string) => (given: unknown) =
 /**
  * The version of the site that an edit was made from (If-Match, RFC 9110, 13.1.1). A page must say it; a script may leave it out, and
  * then edits whatever stands there.
- * @throws Trouble 'bad-input'
+ * @throws Problem 'bad-input'
  */
 export function editedFrom(request: Request): number | undefined {
   const given = request.headers['if-match'];

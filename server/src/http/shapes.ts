@@ -52,10 +52,10 @@ export const health = named(
       since: number,
       problem: text,
       picturesASecond: number,
-      taken: count,
+      framesReceived: count,
       dropped: count,
-      looked: count,
-      lookMs: number,
+      framesAnalysed: count,
+      analysisMs: number,
       input: object({ width: count, height: count }),
     },
     ['problem', 'input'],
@@ -72,6 +72,6 @@ const going = { ...walkedBy, settingsHash: text, result: walkResult, lights: lis
 export const walkNow = named('WalkNow', object({ id: text, startedAt: instant, by: text, items: list({ anyOf: [object({ ...ruleItem, ...going }), object({ ...zoneItem, ...going })] } as const) })); // prettier-ignore
 const notified = object({ person: text, state: alertState, why: maybeText, sentAt: maybeNumber });
 const kept = { ...walkedBy, verdict: oneOf('proved', 'failed', 'open'), isStillValid: yesNo, result: walkResult, notified: list(notified) };
-export const storedWalkTest = named('WalkKept', object({ id: text, startedAt: instant, endedAt: maybeNumber, by: text, items: list({ anyOf: [object({ ...ruleItem, ...kept }), object({ ...zoneItem, ...kept })] } as const) })); // prettier-ignore
+export const storedWalkTest = named('StoredWalkTest', object({ id: text, startedAt: instant, endedAt: maybeNumber, by: text, items: list({ anyOf: [object({ ...ruleItem, ...kept }), object({ ...zoneItem, ...kept })] } as const) })); // prettier-ignore
 
 export const onlyId = object({ id: text });

@@ -7,7 +7,7 @@ import { isByInfrared, sizeOf } from '../media/small';
 /** A camera's own still is smaller; more than this costs seconds to decode. */
 const maxPixels = 16_000_000;
 
-/** @throws Trouble 'bad-input' for what is no whole picture, 'too-large' for one with too many pixels */
+/** @throws Problem 'bad-input' for what is no whole picture, 'too-large' for one with too many pixels */
 export async function acceptedPicture(jpeg: Buffer, way: SafeWay): Promise<{ readonly jpeg: Buffer; readonly isInfrared: boolean }> {
   const cannot = () => {
     throw new Problem('bad-input', 'The picture could not be decoded.', 'Send a complete JPEG, or the event without a picture.');

@@ -137,7 +137,7 @@ async function keepPulling(
 
 /**
  * Pulls pictures from an address, whatever it speaks (a recording: as `Recordings.resolve` gives it), until the signal ends it, the stream ends, or no picture has come for five seconds.
- * @throws what `troubleOf` explains
+ * @throws what `problemOf` explains
  */
 export async function pull(url: string, login: Login | undefined, closing: AbortSignal, take: (jpeg: Buffer) => void): Promise<void> {
   // One controller for both ends: a signal combined of several may be garbage before it has fired.
@@ -215,7 +215,7 @@ async function stillOf(response: Response): Promise<Still> {
   return { jpeg, takenAt: Number.isFinite(takenAt) ? takenAt : undefined };
 }
 
-/** One picture now, from a still or a stream. @throws what `troubleOf` explains */
+/** One picture now, from a still or a stream. @throws what `problemOf` explains */
 export async function fetchStill(url: string, login: Login | undefined, closing?: AbortSignal): Promise<Still> {
   if (/^https?:/.test(url)) {
     const response = await fetchSigned(url, login, { signal: AbortSignal.timeout(silentAfterMs) });

@@ -21,7 +21,7 @@ export type Delivery = {
 
 /**
  * @param headers attributes of a CloudEvent in binary mode
- * @throws Trouble 'bad-input' with the place and what is allowed
+ * @throws Problem 'bad-input' with the place and what is allowed
  */
 export function understand(text: string, camera: string, headers?: Record<string, string>): Delivery {
   const start = text.trimStart();

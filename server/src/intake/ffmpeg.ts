@@ -13,7 +13,7 @@ const maxPixels = 40_000_000;
 /**
  * Pulls pictures from a stream by RTSP until the signal ends it.
  * @param picturesASecond at most; a stream with fewer gives what it has
- * @throws CameraTrouble; nothing where the stream ended by itself
+ * @throws CameraProblem; nothing where the stream ended by itself
  */
 export async function pullRtsp(
   url: string,

@@ -13,7 +13,7 @@ const slackMs = 3000;
 /**
  * @param askedAt the place's time now
  * @returns the newest there was in twenty seconds; `isFresh` says whether it is newer than the question
- * @throws what `troubleOf` explains
+ * @throws what `problemOf` explains
  */
 export async function freshStill(url: string, login: Login | undefined, askedAt: number): Promise<FreshStill> {
   const end = Date.now() + patienceMs;

@@ -15,9 +15,9 @@ const form = /^recording:([0-9a-f]{40})$/;
 const unusedMs = 7 * 86_400_000;
 
 export type Recordings = {
-  /** Takes a recording in as it comes. @returns its address. @throws Trouble 'too-large' */
+  /** Takes a recording in as it comes. @returns its address. @throws Problem 'too-large' */
   keep(bytes: AsyncIterable<Buffer>): Promise<string>;
-  /** An address as a stream can be pulled from it: recordings become the file they name, others stay. @throws Trouble 'not-found' */
+  /** An address as a stream can be pulled from it: recordings become the file they name, others stay. @throws Problem 'not-found' */
   resolve(address: string): string;
   /** Deletes those that no address names any more. */
   tidy(inUse: ReadonlySet<string>, now: number): Promise<void>;

@@ -13,7 +13,7 @@ type Answer = { readonly status: number; readonly reason: string; readonly heade
 /**
  * Asks for the description of a stream.
  * @returns it (SDP, RFC 8866)
- * @throws CameraTrouble, SignInRefused, or the socket's error: where there is none, or where it lies on another machine
+ * @throws CameraProblem, LoginRefused, or the socket's error: where there is none, or where it lies on another machine
  */
 export async function askDescription(url: string, login: Login | undefined, ending: AbortSignal): Promise<string> {
   let answer = await ask(url, undefined, ending);

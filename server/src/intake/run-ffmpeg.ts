@@ -22,7 +22,7 @@ const maxKilobytes = 4_000_000;
 
 /**
  * The shell sets the limits and becomes ffmpeg; where a system knows none, it runs without.
- * @throws what `take` throws, or CameraTrouble where ffmpeg is not installed; the signal's reason where that ended it
+ * @throws what `take` throws, or CameraProblem where ffmpeg is not installed; the signal's reason where that ended it
  */
 export function runFfmpeg({ args, input = '', ending, take, maxSeconds }: FfmpegRun): Promise<FfmpegEnd> {
   const limits = `ulimit -v ${maxKilobytes} 2>/dev/null; ${maxSeconds === undefined ? '' : `ulimit -t ${maxSeconds} 2>/dev/null; `}`;

@@ -27,7 +27,7 @@ const maskSize = { width: 1920, height: 1080 };
 /**
  * Passes a stream on until the signal ends it.
  * @param begun called once the camera has said that there is a stream
- * @throws CameraTrouble, SignInRefused; nothing where the stream ended by itself
+ * @throws CameraProblem, LoginRefused; nothing where the stream ended by itself
  */
 export async function passLive(asked: LiveAsked, ending: AbortSignal, begun: () => void, take: (bytes: Buffer) => void): Promise<void> {
   const { url, login, way, sound } = asked;

@@ -22,7 +22,7 @@ export class LoginElsewhere extends LoginRefused {
   }
 }
 
-/** The challenge to answer. @throws SignInRefused where it would have the password sent in the open, which the camera did not ask for before */
+/** The challenge to answer. @throws LoginRefused where it would have the password sent in the open, which the camera did not ask for before */
 export function answerable(header: string | null, login: Login): Challenge | undefined {
   const challenge = challengeOf(header);
   if (challenge?.kind === 'digest') login.saysDigest?.();

@@ -7,7 +7,7 @@ import { openDevice } from '../devices/soap';
 import { problemOf } from '../intake/problem';
 import type { Login } from '../net/login';
 
-/** @throws Trouble 'unavailable' with the reason where it cannot be done */
+/** @throws Problem 'unavailable' with the reason where it cannot be done */
 export async function giveCommand(
   camera: Camera,
   command: CapabilityName & ('lamp' | 'siren' | 'restart'),

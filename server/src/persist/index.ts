@@ -128,7 +128,7 @@ export async function startPersist(needs: PersistNeeds): Promise<LivePersist> {
     if (snapshots.length === 0) return;
     for (const event of await record.events.ofTrack(track, transaction)) {
       const holding = { holder: 'event', holderId: event.id, camera } as const;
-      await record.media.hold(transaction, ...snapshots.map(({ snapshot, file }, i) => ({ ...holding, role: `shot ${i}`, takenAt: snapshot.picture.at, file }))); // prettier-ignore
+      await record.media.hold(transaction, ...snapshots.map(({ snapshot, file }, i) => ({ ...holding, role: `snapshot ${i}`, takenAt: snapshot.picture.at, file }))); // prettier-ignore
       await record.jobs.add(askedAgain(site.file, event), clock.machine(), transaction);
       await record.events.change(event.id, { snapshots: snapshots.map(({ snapshot }) => ({ at: snapshot.picture.at, box: snapshot.box, quality: snapshot.quality })) }, transaction); // prettier-ignore
     }

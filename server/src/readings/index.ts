@@ -12,7 +12,7 @@ import type { Describing } from '../describing';
 import { log } from '../base/log';
 import type { Ground } from '../runtime/ground';
 import { station, type Station } from '../base/station';
-import type { EventRow, TakenRow } from '../db/rows';
+import type { EventRow, ReadingValueRow } from '../db/rows';
 import type { StoredFile } from '../db/media';
 import type { Channel } from '../notify/channels';
 import { whoIsNotified } from '../notify/recipients';
@@ -22,7 +22,7 @@ import { pictureFor, type ReadingPicture } from './picture';
 
 export type ReadingStation = Station & {
   /** Reads now; whoever asks while it is being read gets the same. */
-  take(reading: string): Promise<TakenRow>;
+  take(reading: string): Promise<ReadingValueRow>;
   nextAt(reading: string): number | null;
   isBusy(reading: string): boolean;
   /** Looks whether anything is due. */
@@ -45,11 +45,11 @@ const madeUpMs = 10 * 60_000;
 const oldMs = 60_000;
 const picturesKeptMs = 90 * 86_400_000;
 
-type Said = Pick<TakenRow, 'value' | 'why'> & Partial<Pick<TakenRow, 'seconds' | 'service' | 'cost' | 'currency'>>;
+type Said = Pick<ReadingValueRow, 'value' | 'why'> & Partial<Pick<ReadingValueRow, 'seconds' | 'service' | 'cost' | 'currency'>>;
 
 export function startReadings(needs: Needs): ReadingStation {
   const { record, site, clock, schedule, describing, detector } = needs;
-  const busy = new Map<string, Promise<TakenRow>>();
+  const busy = new Map<string, Promise<ReadingValueRow>>();
   const ending = new AbortController();
   const problems = new Map<string, string>();
   let looked = clock.now();
@@ -87,12 +87,12 @@ export function startReadings(needs: Needs): ReadingStation {
     return 'wrong' in found ? { ...came, value: null, why: found.wrong } : { ...came, value: found.value, why: null };
   }
 
-  async function takeOnce(reading: Reading, due: number | null): Promise<TakenRow> {
+  async function takeOnce(reading: Reading, due: number | null): Promise<ReadingValueRow> {
     const camera = site.file.cameras.find((c) => c.id === reading.camera)!;
     const at = clock.now();
     const picture = await pictureFor(needs, camera, ending.signal);
     const id = randomUUID();
-    const row: TakenRow = {
+    const row: ReadingValueRow = {
       id,
       reading: reading.id,
       camera: camera.id,
@@ -155,7 +155,7 @@ export function startReadings(needs: Needs): ReadingStation {
     reminder: Reminder,
     reading: Reading,
     camera: Camera,
-    row: TakenRow,
+    row: ReadingValueRow,
     value: Value,
     file: StoredFile,
     since: number,
@@ -200,7 +200,7 @@ export function startReadings(needs: Needs): ReadingStation {
     return id;
   }
 
-  const take = (reading: Reading, due: number | null): Promise<TakenRow> => {
+  const take = (reading: Reading, due: number | null): Promise<ReadingValueRow> => {
     const under = busy.get(reading.id);
     if (under) return under;
     const run = takeOnce(reading, due).finally(() => busy.delete(reading.id));
@@ -255,4 +255,4 @@ export function startReadings(needs: Needs): ReadingStation {
 }
 
 /** Whether what was read was read off a picture that was old. */
-export const isOld = ({ at, takenAt }: TakenRow): boolean => takenAt !== null && at - takenAt > oldMs;
+export const isOld = ({ at, takenAt }: ReadingValueRow): boolean => takenAt !== null && at - takenAt > oldMs;

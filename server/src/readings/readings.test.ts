@@ -107,7 +107,7 @@ test('again when its time has come, by a new reading that is taken for it', asyn
   await take(stations);
   const before = stations.clock.now() - 16 * 60_000;
   await stations.record.write((transaction) => stations.record.readings.setState('still-out', { since: before, notifiedAt: before, from: null }, transaction)); // prettier-ignore
-  await stations.record.tables.taken.update({ at: before }, { where: {} });
+  await stations.record.tables.readingValues.update({ at: before }, { where: {} });
   await see(stations);
   await stations.readings.tick();
   const notified = await until(async () => {

@@ -44,7 +44,7 @@ export type Config = {
 const loopback = '127.0.0.1';
 const isLoopback = (host: string) => host === 'localhost' || host === '::1' || /^127\./.test(host);
 
-/** @throws Trouble 'bad-input' for what cannot be meant */
+/** @throws Problem 'bad-input' for what cannot be meant */
 export function readConfig(env: NodeJS.ProcessEnv = process.env): Config {
   const port = Number(env.PORT || 8080);
   if (!Number.isInteger(port) || port < 0 || port > 65_535) throw bad(`PORT is ${env.PORT}`, 'Set it to a number from 1 to 65535.');

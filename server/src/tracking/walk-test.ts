@@ -41,9 +41,9 @@ export type WalkNow = { readonly id: string; readonly startedAt: Instant; readon
 export type WalkTests = Station & {
   /** The test that is going on. */
   now(): WalkNow | undefined;
-  /** @throws Trouble 'conflict' while one is going on, 'bad-input' where an item cannot be tested */
+  /** @throws Problem 'conflict' while one is going on, 'bad-input' where an item cannot be tested */
   start(items: readonly WalkItem[], by: string): Promise<WalkNow>;
-  /** Ends it; what was shown is kept. @throws Trouble 'not-found' where none is going on */
+  /** Ends it; what was shown is kept. @throws Problem 'not-found' where none is going on */
   end(): Promise<WalkTestRow>;
   watched(watched: Watched): void;
   passed(picture: SafePicture): void;

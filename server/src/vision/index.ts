@@ -24,8 +24,14 @@ export type SafePicture = Picture & { readonly motion: Motion; readonly isInfrar
 /** `sightings` are the frame's objects with how well the picture shows each. */
 export type Watched = { readonly picture: SafePicture; readonly frame: Frame; readonly sightings: readonly Sighting[] };
 
-/** `lookMs`: what the detector spent on this camera, in all; `input`: how finely it looked last. */
-export type WatchCounts = { taken: number; dropped: number; looked: number; lookMs: number; input: InputSize | undefined };
+/** `analysisMs`: what the detector spent on this camera, in all; `input`: how finely it looked last. */
+export type WatchCounts = {
+  framesReceived: number;
+  dropped: number;
+  framesAnalysed: number;
+  analysisMs: number;
+  input: InputSize | undefined;
+};
 
 export type Watch = Station & {
   take(picture: Picture): void;
@@ -88,7 +94,7 @@ export function startWatch(detector: Detecting, listeners: WatchListeners): Watc
           isResting: false,
           decodingSince: 0,
           spoilt: undefined,
-          counts: { taken: 0, dropped: 0, looked: 0, lookMs: 0, input: undefined },
+          counts: { framesReceived: 0, dropped: 0, framesAnalysed: 0, analysisMs: 0, input: undefined },
         }),
       );
     return lane;
@@ -152,7 +158,7 @@ export function startWatch(detector: Detecting, listeners: WatchListeners): Watc
     lane.toLook = undefined;
     lane.lookedAt = picture.at;
     lane.lookedAtMachine = performance.now();
-    lane.counts.looked++;
+    lane.counts.framesAnalysed++;
     lane.counts.input = input;
     looking = picture;
     void detector.look({ jpeg: picture.jpeg, region, brighten: picture.isInfrared, fine }).then((seen) => {
@@ -160,7 +166,7 @@ export function startWatch(detector: Detecting, listeners: WatchListeners): Watc
       if (closed) return;
       if (seen.kind === 'refused') log.warn({ camera: picture.camera, why: seen.wrong }, 'picture cannot be examined');
       if (seen.kind === 'found') {
-        laneOf(picture.camera).counts.lookMs += seen.milliseconds;
+        laneOf(picture.camera).counts.analysisMs += seen.milliseconds;
         const kind = fine ? 'fine' : 'usual';
         costs[kind] = costs[kind] ? costs[kind] * 0.8 + seen.milliseconds * 0.2 : seen.milliseconds;
         listeners.watched(watchedIn(picture, region, seen.sightings, nature.begin));
@@ -201,7 +207,7 @@ export function startWatch(detector: Detecting, listeners: WatchListeners): Watc
     name: 'watch',
     take(picture) {
       const lane = laneOf(picture.camera);
-      lane.counts.taken++;
+      lane.counts.framesReceived++;
       if (lane.waiting) lane.counts.dropped++;
       lane.waiting = picture;
       decodeNext(lane);

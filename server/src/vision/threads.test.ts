@@ -84,7 +84,7 @@ test('where something moves the detector looks, and says which part it looked at
   const seen = await until(() => watched.find((w) => w.picture.camera === 'plain'));
   const [x, y, w, h] = seen.frame.looked!;
   expect([x < 200 / width, y < 60 / height, x + w > 230 / width, y + h > 120 / height]).toEqual([true, true, true, true]);
-  expect(watch.counts('plain').looked).toBe(1);
+  expect(watch.counts('plain').framesAnalysed).toBe(1);
 });
 
 test('where nothing moves nobody looks; a lamp that goes on is no motion', async () => {
@@ -93,15 +93,15 @@ test('where nothing moves nobody looks; a lamp that goes on is no motion', async
     .jpeg()
     .toBuffer();
   expect((await take('still', bright, 800)).motion).toMatchObject({ isLightChange: true, parts: [] });
-  expect(watch.counts('still')).toMatchObject({ taken: 4, looked: 0 });
+  expect(watch.counts('still')).toMatchObject({ framesReceived: 4, framesAnalysed: 0 });
 });
 
 test('a newer picture takes the place of one that waits; what was let go is counted', async () => {
   const jpeg = await frame();
   for (let i = 0; i < 30; i++) watch.take({ camera: 'busy', at: i, jpeg });
   await until(() => pictures.find((p) => p.camera === 'busy' && p.at === 29));
-  const { taken, dropped } = watch.counts('busy');
-  expect(taken).toBe(30);
+  const { framesReceived, dropped } = watch.counts('busy');
+  expect(framesReceived).toBe(30);
   expect(dropped).toBe(30 - pictures.filter((p) => p.camera === 'busy').length);
   expect(dropped).toBeGreaterThan(20);
   expect(watch.doneUpTo(1000)).toBe(1000);

@@ -99,7 +99,7 @@ export function SizePart({ rule, cameras, change }: PartProps) {
   const there = feet && figureAt(cameras.find((c) => c.id === rule.cameras[0])?.aim, feet, size.min);
   const percent = (share: number | undefined) => share && Math.round(share * 100);
   const shareOf = (value: number | undefined) => (value === undefined ? undefined : value / 100);
-  const metres = (key: 'least' | 'most', value: number | undefined) => {
+  const metres = (key: 'min' | 'max', value: number | undefined) => {
     const next = put(size.metres ?? {}, key, value);
     set(put(size, 'metres', Object.keys(next).length ? next : undefined));
   };
@@ -117,7 +117,7 @@ export function SizePart({ rule, cameras, change }: PartProps) {
         {there?.isPerson && (
           <Button
             words="Use as minimum"
-            onPress={() => set(put(size, 'least', Math.floor(there.high * 100) / 100))}
+            onPress={() => set(put(size, 'min', Math.floor(there.high * 100) / 100))}
             testID="size-as-there"
           />
         )}
@@ -125,7 +125,7 @@ export function SizePart({ rule, cameras, change }: PartProps) {
       <NumberField
         label="Minimum, % of picture height"
         value={percent(size.min)}
-        put={(v) => set(put(size, 'least', shareOf(v)))}
+        put={(v) => set(put(size, 'min', shareOf(v)))}
         min={0}
         max={100}
         testID="size-least"
@@ -133,7 +133,7 @@ export function SizePart({ rule, cameras, change }: PartProps) {
       <NumberField
         label="Maximum, %"
         value={percent(size.max)}
-        put={(v) => set(put(size, 'most', shareOf(v)))}
+        put={(v) => set(put(size, 'max', shareOf(v)))}
         min={0}
         max={100}
         testID="size-most"
@@ -143,7 +143,7 @@ export function SizePart({ rule, cameras, change }: PartProps) {
           <NumberField
             label="Minimum height, metres"
             value={size.metres?.min}
-            put={(v) => metres('least', v)}
+            put={(v) => metres('min', v)}
             min={0}
             max={100}
             testID="size-least-metres"
@@ -151,7 +151,7 @@ export function SizePart({ rule, cameras, change }: PartProps) {
           <NumberField
             label="Maximum height, metres"
             value={size.metres?.max}
-            put={(v) => metres('most', v)}
+            put={(v) => metres('max', v)}
             min={0}
             max={100}
             testID="size-most-metres"

@@ -34,7 +34,7 @@ export function MessagePart({ rule, site, cameras, change }: PartProps) {
     change({ ...rule, message: Object.keys(prompt).length ? { ...rest, prompt } : rest });
   };
   const cls = classOf(rule.classes[0]!);
-  const ofClass = cls && site.prompt[cls];
+  const ofClass = cls && site.prompts[cls];
   const text = message.text ?? '';
   const wrong = (words: string) => {
     const unknown = unknownIn(words);

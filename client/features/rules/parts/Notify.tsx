@@ -17,8 +17,8 @@ export function NotifyPart({ notify, site, change }: { notify: Notify; site: Sit
   const isProgram = (to: string) => site.receivers.some((r) => r.id === to);
   const people = [...new Set(notify.filter((t) => !isProgram(t.to)).map((t) => t.to))];
   const programs = notify.filter((t) => isProgram(t.to)).map((t) => t.to);
-  const ways = personChannels.filter((c) => notify.some((t) => t.by === c));
-  const by: readonly PersonChannel[] = ways.length ? ways : ['push'];
+  const ways = personChannels.filter((c) => notify.some((t) => t.channel === c));
+  const channel: readonly PersonChannel[] = ways.length ? ways : ['push'];
   const set = (to: readonly string[], channels: readonly PersonChannel[], notified: readonly string[]) =>
     change([
       ...to.flatMap((t) => channels.map((c) => ({ to: t, channel: c }))),
@@ -26,8 +26,8 @@ export function NotifyPart({ notify, site, change }: { notify: Notify; site: Sit
     ]);
   const toggled = <T extends string>(all: readonly T[], one: T) => (all.includes(one) ? all.filter((a) => a !== one) : [...all, one]);
   const toggle = (who: string) => {
-    if (who === everyone) return set(notifiesEverybody({ notify }) ? [] : roles, by, programs);
-    set(toggled(people, who), by, programs);
+    if (who === everyone) return set(notifiesEverybody({ notify }) ? [] : roles, channel, programs);
+    set(toggled(people, who), channel, programs);
   };
   const choice = (value: string, detail?: string) => ({ value, words: capital(personWords(value, site)), detail, testID: `tell-${value}` });
   return (
@@ -50,7 +50,7 @@ export function NotifyPart({ notify, site, change }: { notify: Notify; site: Sit
             label="Other programs"
             choices={site.receivers.map((r) => ({ value: r.id, words: r.name, detail: channelNamesOf[r.by], testID: `tell-${r.id}` }))}
             values={programs}
-            toggle={(id) => set(people, by, toggled(programs, id))}
+            toggle={(id) => set(people, channel, toggled(programs, id))}
             rows
           />
         </>
@@ -59,9 +59,9 @@ export function NotifyPart({ notify, site, change }: { notify: Notify; site: Sit
       <SomeOf
         label="Notify people by"
         choices={personChannels.map((c) => ({ value: c, words: channelNamesOf[c], testID: `tell-by-${c}` }))}
-        values={by}
+        values={channel}
         // One at least: told by nothing, nobody is told.
-        toggle={(c) => (by.length > 1 || !by.includes(c)) && set(people, toggled(by, c), programs)}
+        toggle={(c) => (channel.length > 1 || !channel.includes(c)) && set(people, toggled(channel, c), programs)}
       />
       <Words size="small" tone="second">
         If one channel fails, the person’s next one is used.

@@ -10,7 +10,7 @@ import { Words } from '../../../ui/Words';
 import type { PartProps } from '../PartSheet';
 
 type Question = NonNullable<Rule['question']>;
-const usual: Pick<Question, 'seconds' | 'otherwise'> = { seconds: 8, onTimeout: 'send' };
+const usual: Pick<Question, 'seconds' | 'onTimeout'> = { seconds: 8, onTimeout: 'send' };
 
 export function QuestionPart({ rule, change }: PartProps) {
   const question = rule.question;
@@ -64,7 +64,7 @@ export function QuestionPart({ rule, change }: PartProps) {
               { value: 'hold back', words: 'Do not send', testID: 'question-otherwise-keep' },
             ]}
             value={question.onTimeout}
-            choose={(onTimeout) => set({ onTimeout: onTimeout as Question['otherwise'] })}
+            choose={(onTimeout) => set({ onTimeout: onTimeout as Question['onTimeout'] })}
           />
           <Row>
             <Button words="Remove this check" onPress={() => change(withQuestion(rule, undefined))} testID="question-none" />

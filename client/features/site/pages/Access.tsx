@@ -6,5 +6,5 @@ import { Sessions } from '../../access/Sessions';
 
 export function Access({ site }: { site: Site }) {
   const { data: session } = useSessionQuery();
-  return <Sessions zone={site.place.timezone} isOwner={session?.visitor?.role === 'owner'} />;
+  return <Sessions zone={site.settings.timezone} isOwner={session?.visitor?.role === 'owner'} />;
 }

@@ -43,9 +43,9 @@ export function Services({ site }: { site: Site }) {
         </Row>
       </Card>
       {services.map((s) => (
-        <Service key={s.service.id} of={s} zone={site.place.timezone} open={() => setOpen({ service: s.service.id })} />
+        <Service key={s.service.id} of={s} zone={site.settings.timezone} open={() => setOpen({ service: s.service.id })} />
       ))}
-      {services.length > 0 && <ClassPrompts prompt={site.prompt} open={(of) => setOpen({ of })} />}
+      {services.length > 0 && <ClassPrompts prompt={site.prompts} open={(of) => setOpen({ of })} />}
       {services.length > 1 && <Order services={services} order={order} open={(use) => setOpen({ use })} />}
       <Card>
         <Words bold heading={2}>
@@ -59,7 +59,7 @@ export function Services({ site }: { site: Site }) {
       </Card>
       <SentPictures site={site} />
       {open && 'service' in open && <ServiceSheet of={opened?.service} hasKey={opened?.hasKey ?? false} version={version} close={close} />}
-      {open && 'of' in open && <ClassPromptsSheet of={open.of} prompt={site.prompt[open.of] ?? {}} version={version} close={close} />}
+      {open && 'of' in open && <ClassPromptsSheet of={open.of} prompt={site.prompts[open.of] ?? {}} version={version} close={close} />}
       {open && 'use' in open && <OrderSheet use={open.use} services={services} order={order[open.use]} version={version} close={close} />}
     </>
   );
@@ -125,7 +125,7 @@ function Service({ of, zone, open }: { of: ServiceState; zone: string; open: () 
 }
 
 /** Asked once for a class; a rule may ask something of its own. */
-function ClassPrompts({ prompt, open }: { prompt: Site['asks']; open: (of: ClassName) => void }) {
+function ClassPrompts({ prompt, open }: { prompt: Site['prompts']; open: (of: ClassName) => void }) {
   return (
     <Card>
       <Words bold heading={2}>

@@ -19,7 +19,7 @@ export function Channels({ site }: { site: Site }) {
   const [open, setOpen] = useState<string>();
   if (!asked.data) return <Loading words="Asking" of={[asked]} isPart />;
   const { channels, receivers } = asked.data;
-  const zone = site.place.timezone;
+  const zone = site.settings.timezone;
   const close = () => setOpen(undefined);
   return (
     <>

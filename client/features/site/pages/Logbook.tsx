@@ -20,7 +20,7 @@ export function Logbook({ site }: { site: Site }) {
   const now = useNow();
   const isWide = useIsWide();
   const { rule } = usePalette();
-  const zone = site.place.timezone;
+  const zone = site.settings.timezone;
   const asked = useLogbookQuery(undefined, { refetchOnMountOrArgChange: true });
   const { data: entries } = asked;
   if (!entries) return <Loading words="Reading" of={[asked]} isPart />;

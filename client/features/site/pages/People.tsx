@@ -26,7 +26,7 @@ export function People({ site }: { site: Site }) {
   if (!asked.data) return <Loading words="Reading" of={[asked]} isPart />;
   const { people, version } = asked.data;
   const chosen = people.find((s) => s.person.id === open);
-  const zone = site.place.timezone;
+  const zone = site.settings.timezone;
   return (
     <>
       <Row>
@@ -88,7 +88,7 @@ function wordsOf(
   now: number,
 ): string {
   // prettier-ignore
-  const zone = site.place.timezone;
+  const zone = site.settings.timezone;
   const notified = phones.length === 0 ? 'No phone registered' : phones.map((f) => f.label).join(', ');
   const seen = !hasAccount ? 'has not joined yet' : lastSeenAt === null ? 'not signed in' : `active ${ago(lastSeenAt, now, zone)}`;
   const limits = [person.access ? `Access to ${accessWords(person.access, site, cameras)}` : '', person.until ? `Until ${person.until}` : ''].filter(Boolean); // prettier-ignore

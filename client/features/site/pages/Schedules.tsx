@@ -39,7 +39,7 @@ function AllSchedules({ site }: { site: Site }) {
   return (
     <>
       <Row style={{ justifyContent: 'space-between' }}>
-        <Words tone="second">{`Time zone: ${site.place.timezone}.`}</Words>
+        <Words tone="second">{`Time zone: ${site.settings.timezone}.`}</Words>
         {mayEdit && <Button glyph="add" words="New schedule" onPress={() => setMaking(true)} testID="new-hours" />}
       </Row>
       <OtherDraft kind={drafts} all={data.schedules.map((h) => h.plan)} path="/site/schedules" words="new schedule" />
@@ -55,7 +55,7 @@ function AllSchedules({ site }: { site: Site }) {
 type CardProps = { schedules: ScheduleNow; all: readonly ScheduleNow[]; site: Site; now: number; open: () => void };
 
 function ScheduleCard({ schedules: { plan, on, next, words, uses, minutesAWeek }, all, site, now, open }: CardProps) {
-  const { timezone: zone, latitude, longitude } = site.place;
+  const { timezone: zone, latitude, longitude } = site.settings;
   const base = plan.outside === undefined ? plan : all.find((h) => h.plan.id === plan.outside)?.plan;
   const today = wallTime(zone, now);
   return (

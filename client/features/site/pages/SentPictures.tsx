@@ -25,7 +25,7 @@ export function SentPictures({ site }: { site: Site }) {
       {!items && <Loading words="Reading" of={[asked]} isPart />}
       {items?.length === 0 && <Words>None has.</Words>}
       {items?.map((one) => (
-        <One key={one.id} one={one} zone={site.place.timezone} />
+        <One key={one.id} one={one} zone={site.settings.timezone} />
       ))}
       {asked.hasNextPage && (
         <Row>

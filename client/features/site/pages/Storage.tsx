@@ -55,7 +55,7 @@ export function Storage({ site }: { site: Site }) {
   const { data } = asked;
   if (!data) return <Loading words="Counting" of={[asked]} isPart />;
   const { detections, free } = data;
-  const since = detections.since === null ? '' : ` The oldest is from ${day(detections.since, site.place.timezone)}.`;
+  const since = detections.since === null ? '' : ` The oldest is from ${day(detections.since, site.settings.timezone)}.`;
   return (
     <>
       {free < littleBytes && (

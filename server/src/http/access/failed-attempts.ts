@@ -8,7 +8,7 @@ import { Problem } from '@nibber/core/problem';
 export type WhoTries = { readonly name: string; readonly address: string; readonly isKnown: boolean };
 
 export type FailedAttempts = {
-  /** Counts a try as failed until it is said to be right. @throws Trouble 'too-many-tries' with how long to wait */
+  /** Counts a try as failed until it is said to be right. @throws Problem 'too-many-tries' with how long to wait */
   begin(trier: WhoTries): void;
   right(trier: WhoTries): void;
 };

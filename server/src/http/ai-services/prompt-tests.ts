@@ -29,7 +29,7 @@ const cell = object({
   holds: list(yesNo),
 });
 const promptTests = named(
-  'Tries',
+  'PromptTests',
   object({
     examples: list(object({ event: text, at: number, cameraName: maybeText, picture: maybeText, checks: list(text) })),
     promptVersions: list(object({ id: text, at: number, by: text, prompt: promptSchema })),

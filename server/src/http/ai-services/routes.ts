@@ -36,7 +36,7 @@ const service = named(
   }),
 );
 const state = named(
-  'Describing',
+  'Ai',
   object({
     services: list(service),
     /** By use, who is asked, the first of them first. */
@@ -48,7 +48,7 @@ const state = named(
   }),
 );
 const trial = named(
-  'DescribingTrial',
+  'AiTrial',
   object({ parts: list(object({ part: oneOf(...trialParts), holds: orNull(yesNo), said: text })), seconds: number, cost: maybeNumber }),
 );
 const sentPicture = named(
@@ -65,7 +65,7 @@ const unnamed = { ...aiServiceSchema, required: ['name', 'url', 'model'] } as co
 type Used = Pick<Services, 'config' | 'record' | 'site' | 'canMakeClips' | 'secrets' | 'clock' | 'describing'>;
 
 export function aiServiceRoutes({ config, record, site, canMakeClips, secrets, clock, describing }: Used): Route[] {
-  /** @throws Trouble 'bad-input' for what must not be called from here, or cannot be used */
+  /** @throws Problem 'bad-input' for what must not be called from here, or cannot be used */
   const mustBeUsable = (given: Omit<AiService, 'id'>) => {
     if (!mayBeCalled(given.url, config.ownServices))
       throw new Problem(

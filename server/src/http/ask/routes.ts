@@ -48,7 +48,7 @@ const answer = named(
     readings: list(object({ id: text, reading: text, name: text, at: instant, says: text, picture: maybeText })),
     /** The service that read the question, or was asked to; its sentence about what was found; and why it gave none, where it did not. */
     by: maybeText,
-    notified: maybeText,
+    sentence: maybeText,
     why: maybeText,
   }),
 );
@@ -73,7 +73,7 @@ const words = { event: null, camera: '', why: 'A question about past events', pi
 export function askRoutes(services: Pick<Services, 'record' | 'clock' | 'site' | 'describing'>): Route[] {
   const { record, clock, site, describing } = services;
   const turns = inTurn();
-  /** One question of a person after the other, so that nobody's questions keep the others waiting. @throws Trouble 'too-many-tries' */
+  /** One question of a person after the other, so that nobody's questions keep the others waiting. @throws Problem 'too-many-tries' */
   function oneAtATime<T>({ person, session }: Visitor, work: () => Promise<T>): Promise<T> {
     const who = person ?? session;
     if (turns.waiting(who) > maxWaiting)
@@ -119,7 +119,7 @@ export function askRoutes(services: Pick<Services, 'record' | 'clock' | 'site' |
     return { answer, count: found.count, since: null, cameras, items: [], readings };
   }
 
-  async function notifiedBy(question: string, answer: string, lines: readonly FoundLine[], zone: string): Promise<string | null> {
+  async function sentenceBy(question: string, answer: string, lines: readonly FoundLine[], zone: string): Promise<string | null> {
     const said = await describing.ask('asking', { prompt: answerPrompt, words: answerQuestion(question, answer, lines, zone), pictures: [], of: words, maxMs: patienceMs }); // prettier-ignore
     return said.ok ? said.sentence : null;
   }
@@ -140,9 +140,9 @@ export function askRoutes(services: Pick<Services, 'record' | 'clock' | 'site' |
           const read = 'query' in body ? { query: body.query as Query, by: null, why: null } : await understood(body.question, place, now, body.before as Query | undefined); // prettier-ignore
           const { query: asked, isThere } = queryWithin(read.query, place);
           if (!isThere)
-            return { query: asked, answer: noneThere, ...nothingFound, cameras: [], by: read.by, notified: null, why: read.why };
+            return { query: asked, answer: noneThere, ...nothingFound, cameras: [], by: read.by, sentence: null, why: read.why };
           if (asked.readings?.length)
-            return { query: asked, ...(await ofReadings(asked, place, now)), by: read.by, notified: null, why: read.why };
+            return { query: asked, ...(await ofReadings(asked, place, now)), by: read.by, sentence: null, why: read.why };
           const seen = seenPart(site, visitor.visible);
           // An area is all that its cameras see, and what happened in it without one.
           const inAreas = site.file.cameras.filter((c) => asked.areas.includes(c.area)).map((c) => c.id);
@@ -155,19 +155,19 @@ export function askRoutes(services: Pick<Services, 'record' | 'clock' | 'site' |
           const isKindKnown = !isNone || asked.kinds.length === 0 || (await counted({ ...anything, kinds: asked.kinds })) > 0;
           const others = isNone && asked.words.length > 0 ? { seen: await counted({ words: [] }), described: await counted({ words: [], isDescribed: true }) } : undefined; // prettier-ignore
           const since = await record.found.since(cameras, seen);
-          const [notified, quiet] = await Promise.all([
+          const [passed, quiet] = await Promise.all([
             // What comes back is asked about once more: an index that is wrong shows nobody what is not theirs.
             record.events.some(found.moments.flatMap((m) => m.event ?? [])).then((rows) => eventItems(services, rows.filter(visitor.visible.happened))), // prettier-ignore
             record.tracks.some(found.moments.flatMap((m) => (m.event === null ? m.id : []))).then((rows) => trackItems(services, rows.filter((t) => visitor.visible.camera(t.camera)))), // prettier-ignore
           ]);
-          const byId = new Map([...notified, ...quiet].map((item) => [item.id, item]));
+          const byId = new Map([...passed, ...quiet].map((item) => [item.id, item]));
           // In their order; what was deleted meanwhile is left out.
           const items = found.moments.flatMap((m) => byId.get(m.event ?? m.id) ?? []);
           const answer = answerOf(asked, { ...found, lookingSince: since, isKindKnown, ...(others ? { others } : {}) }, place, now);
           const cameraName = (id: string | null) => place.cameras.find((c) => c.id === id)?.name ?? '';
           const lines = items.map((i): FoundLine => ({ at: i.at, camera: cameraName(i.camera), what: i.type ?? i.class ?? i.kind, description: 'description' in i ? i.description : null })); // prettier-ignore
-          const isNotified = 'question' in body && read.by !== null && read.why === null && lines.length > 0;
-          const sentence = isNotified ? await notifiedBy(body.question, answer, lines, place.zone) : null;
+          const isAnswered = 'question' in body && read.by !== null && read.why === null && lines.length > 0;
+          const sentence = isAnswered ? await sentenceBy(body.question, answer, lines, place.zone) : null;
           return {
             query: asked,
             answer,
@@ -177,7 +177,7 @@ export function askRoutes(services: Pick<Services, 'record' | 'clock' | 'site' |
             items,
             readings: [],
             by: read.by,
-            notified: sentence,
+            sentence,
             why: read.why,
           };
         }),

@@ -4,7 +4,7 @@ import type { Camera } from '@nibber/core/site';
 import { Problem } from '@nibber/core/problem';
 import type { SiteBook } from '../../db/site';
 
-/** @throws Trouble 'not-found' with the cameras there are */
+/** @throws Problem 'not-found' with the cameras there are */
 export function namedCamera({ file }: Pick<SiteBook, 'file'>, id: string): { readonly camera: Camera } {
   const camera = file.cameras.find((c) => c.id === id);
   if (!camera)

@@ -186,7 +186,7 @@ export function connectRoutes({ site, devices: { attempts }, clock, tokens, reco
   ];
 }
 
-/** @throws Trouble 'bad-input' where the picture of the channel was not seen */
+/** @throws Problem 'bad-input' where the picture of the channel was not seen */
 function cameraOf(
   attempt: Attempt,
   { channel: index, name: called, area: place, orientation: turned, relays: switched, capabilities: ticked }: TypeOf<typeof chosen>,

@@ -1,6 +1,6 @@
 // Events and tracks as they are answered.
 
-import type { AlertRow, EventRow, LookRow, TrackRow, TrailRow } from '../../db';
+import type { AlertRow, EventRow, ViewRow, TrackRow, TrailRow } from '../../db';
 import type { Held } from '../../db/media';
 import { either, list, maybeNumber, maybeText, named, number, object, oneOf, orNull, text, yesNo } from '../schema';
 import type { Services } from '../services';
@@ -34,7 +34,7 @@ export const trail = named(
 );
 export const alert = named(
   'Alert',
-  object({ id: text, person: text, channel: text, state: alertState, why: maybeText, sentAt: maybeNumber, lookedAt: maybeNumber }),
+  object({ id: text, person: text, channel: text, state: alertState, why: maybeText, sentAt: maybeNumber, viewedAt: maybeNumber }),
 );
 /** An instant and a box. Ajv and OpenAPI say so by `prefixItems`, the types by a list of items. */
 const pathPoint = {
@@ -51,7 +51,7 @@ const more = {
   snapshots: list(object({ picture: text, at: instant, box, quality: number, isChosen: yesNo })),
   chosenBy: maybeText,
   /** Who has looked at it, and when first. */
-  looks: list(object({ person: text, at: instant })),
+  views: list(object({ person: text, at: instant })),
   /** The question that decided whether anybody was told: `tells` null while no answer has come. */
   question: orNull(question),
   clip: maybeText,
@@ -63,7 +63,7 @@ const more = {
 };
 
 export const listItem = named('ListItem', either(object(event), object(track)));
-export const eventDetailAnswer = named('Moment', either(object({ ...event, ...more }), object({ ...track, description: { type: 'null' }, mark: { type: 'null' }, ...more }))); // prettier-ignore
+export const eventDetailAnswer = named('EventDetail', either(object({ ...event, ...more }), object({ ...track, description: { type: 'null' }, mark: { type: 'null' }, ...more }))); // prettier-ignore
 
 type Used = Pick<Services, 'site'>;
 
@@ -126,20 +126,20 @@ export const trailAnswer = (t: TrailRow, names: Names) => ({
   steps: t.steps,
 });
 
-export const alertAnswer = ({ id, person, channel, state, why, sentAt }: AlertRow, names: Names, looks: readonly LookRow[]) => ({
+export const alertAnswer = ({ id, person, channel, state, why, sentAt }: AlertRow, names: Names, views: readonly ViewRow[]) => ({
   id,
   person: names.person(person),
   channel,
   state,
   why,
   sentAt,
-  lookedAt: looks.find((l) => l.person === person)?.at ?? null,
+  viewedAt: views.find((l) => l.person === person)?.at ?? null,
 });
 
 /** A shot by how well it shows the thing, and whether it is the event's picture. */
 export const snapshotAnswers = (e: EventRow, held: Held | undefined) =>
   (e.snapshots ?? []).flatMap(({ at, box: where, quality }, i) => {
-    const file = held?.[`shot ${i}`];
+    const file = held?.[`snapshot ${i}`];
     return file ? [{ picture: `/pictures/${file.name}`, at, box: where, quality, isChosen: held.picture?.takenAt === at }] : [];
   });
 

@@ -41,12 +41,12 @@ export function eventRoutes(services: Pick<Services, 'record' | 'clock' | 'site'
   const eventsPage = async (asked: PageAsked) => eventItems(services, await events.page(asked));
   const quietPage = async (asked: PageAsked) => trackItems(services, await tracks.quietPage(asked));
   const detailOfEvent = async (event: EventRow) => {
-    const [track, trails, notified, held, looks] = await Promise.all([
+    const [track, trails, notified, held, views] = await Promise.all([
       event.track === null ? undefined : tracks.find(event.track),
       event.track === null ? [] : tracks.trailsOf([event.track]),
       alerts.of([event.id]),
       media.of('event', [event.id]),
-      record.people.looksOf([event.id]),
+      record.people.viewsOf([event.id]),
     ]);
     // What is of no track has come through its rule, and no other was asked.
     const own = { rule: event.rule ?? '', stoppedAt: null, why: '', at: event.at, steps: event.steps, track: '' };
@@ -54,8 +54,8 @@ export function eventRoutes(services: Pick<Services, 'record' | 'clock' | 'site'
       ...eventAnswer(event, held.get(event.id), names),
       path: track?.path ?? [],
       trails: (trails.length || event.rule === null ? trails : [own]).map((t) => trailAnswer(t, names)),
-      alerts: notified.map((a) => alertAnswer(a, names, looks)),
-      looks: looks.map((l) => ({ person: names.person(l.person), at: l.at })),
+      alerts: notified.map((a) => alertAnswer(a, names, views)),
+      views: views.map((l) => ({ person: names.person(l.person), at: l.at })),
       snapshots: snapshotAnswers(event, held.get(event.id)),
       chosenBy: event.chosenBy,
       ...clipAnswer(event, held.get(event.id)),
@@ -83,7 +83,7 @@ export function eventRoutes(services: Pick<Services, 'record' | 'clock' | 'site'
       path: track.path,
       trails: trails.map((t) => trailAnswer(t, names)),
       alerts: [],
-      looks: [],
+      views: [],
       snapshots: [],
       chosenBy: null,
       ...none,
@@ -155,7 +155,7 @@ export function eventRoutes(services: Pick<Services, 'record' | 'clock' | 'site'
       async handle({ params: { event: id }, body, visitor }) {
         const event = await events.find(id);
         const snapshot = event?.snapshots?.[body.snapshot];
-        const file = (await media.of('event', [id])).get(id)?.[`shot ${body.snapshot}`];
+        const file = (await media.of('event', [id])).get(id)?.[`snapshot ${body.snapshot}`];
         if (!event || !snapshot || !file || !visitor.visible.happened(event)) throw new Problem('not-found', 'Picture not found.', 'Reload the page.'); // prettier-ignore
         const jpeg = await media.read(file.name);
         await media.using(async (storeFile) => {

@@ -42,7 +42,7 @@ const wordsOf = (answer: Answer) => ({ accepted: answer.kind === 'accepted', sai
 
 export function outgoingRoutes({ config, record, site, channels, secrets, clock }: Used): Route[] {
   const { ownServices, publicUrl } = config;
-  /** @throws Trouble 'bad-input' for what must not be called from here */
+  /** @throws Problem 'bad-input' for what must not be called from here */
   const mustBeCallable = (url: string) => {
     if (!mayBeCalled(withoutBlanks(url), ownServices))
       throw new Problem(
@@ -60,7 +60,7 @@ export function outgoingRoutes({ config, record, site, channels, secrets, clock 
     if (!found) throw new Problem('not-found', `Receiver ${id} not found.`, 'Reload the page.');
     return found;
   };
-  /** What is done with a secret in the transaction that saves what it is for. @throws Trouble as `secrets.given` */
+  /** What is done with a secret in the transaction that saves what it is for. @throws Problem as `secrets.given` */
   const keepSecret = async (secretFor: SecretFor, given: string | null | undefined) => {
     await secrets.given(secretFor, given);
     if (given === undefined) return {};

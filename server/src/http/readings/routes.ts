@@ -6,7 +6,7 @@ import type { SiteEdit } from '@nibber/core/check';
 import { Problem } from '@nibber/core/problem';
 import { idOf } from '@nibber/core/words';
 import { isOld } from '../../readings';
-import type { TakenRow } from '../../db';
+import type { ReadingValueRow } from '../../db';
 import { editedFrom, route, type Route } from '../route';
 import { either, list, maybeNumber, maybeText, named, number, object, orNull, text, yesNo } from '../schema';
 import type { Services } from '../services';
@@ -14,7 +14,7 @@ import { version } from '../shapes';
 
 const value = either(text, number, yesNo);
 const taken = named(
-  'Taken',
+  'ReadingValue',
   object({
     id: text,
     at: number,
@@ -55,7 +55,7 @@ export function readingRoutes({ record, site, readings }: Used): Route[] {
     return found;
   };
   const serviceName = (id: string | null) => id && (site.file.ai?.services?.find((s) => s.id === id)?.name ?? id);
-  const answers = async (rows: readonly TakenRow[]) => {
+  const answers = async (rows: readonly ReadingValueRow[]) => {
     const held = await record.media.of('reading', rows.filter((r) => r.hasPicture).map((r) => r.id)); // prettier-ignore
     return rows.map((r) => {
       const { id, at, due, takenAt, value, why, seconds, cost, currency, corrected, correctedBy } = r;
@@ -66,7 +66,7 @@ export function readingRoutes({ record, site, readings }: Used): Route[] {
   const mustBeSeen = (camera: string, access: (camera: string) => boolean) => {
     if (!access(camera)) throw new Problem('not-found', 'Reading not found.', 'Reload the page.');
   };
-  const taken_ = async (id: string) => {
+  const valueOf = async (id: string) => {
     const row = await record.readings.find(id);
     if (!row) throw new Problem('not-found', 'Reading no longer stored.', 'Reload the page.');
     return row;
@@ -131,14 +131,14 @@ export function readingRoutes({ record, site, readings }: Used): Route[] {
       body: object({ corrected: orNull(value) }),
       answer: taken,
       async handle({ params, body: { corrected }, visitor }) {
-        const row = await taken_(params.value);
+        const row = await valueOf(params.value);
         mustBeSeen(row.camera, visitor.visible.camera);
         const by = site.file.readings?.find((r) => r.id === row.reading)?.by;
         const isNumber = by && (!('question' in by) || by.kind === 'number');
         if (isNumber && corrected !== null && typeof corrected !== 'number')
           throw new Problem('bad-input', 'The value is a number.', 'Enter a number.');
         await record.readings.correct(row.id, { corrected, correctedBy: corrected === null ? null : visitor.name });
-        return (await answers([await taken_(params.value)]))[0]!;
+        return (await answers([await valueOf(params.value)]))[0]!;
       },
     }),
     route({

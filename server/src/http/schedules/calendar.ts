@@ -9,7 +9,7 @@ const longestMs = 20_000;
 const late = () =>
   new Problem('bad-input', 'Reading this calendar takes too long.', 'Use a calendar with fewer entries. Nothing was changed.'); // prettier-ignore
 
-/** @throws Trouble 'bad-input' for what is no calendar, is too large, or takes too long */
+/** @throws Problem 'bad-input' for what is no calendar, is too large, or takes too long */
 export async function readCalendar(calendar: Calendar, limitMs = longestMs): Promise<CalendarDays> {
   const threads = openThreads<Calendar, Answer>(path.join(__dirname, `calendar.worker${path.extname(__filename)}`), limitMs, late);
   try {

@@ -125,7 +125,7 @@ export function siteSettingsRoutes({ site, record }: Pick<Services, 'site' | 're
   ];
 }
 
-/** Of a moment, the part of its picture around the thing; undefined where no picture is kept. @throws Trouble 'not-found' */
+/** Of a moment, the part of its picture around the thing; undefined where no picture is kept. @throws Problem 'not-found' */
 async function pictureOf({ events, tracks, media }: Record, id: string): Promise<Buffer | undefined> {
   const thing = (await events.find(id)) ?? (await tracks.find(id));
   if (!thing) throw new Problem('not-found', 'This event is no longer stored.', 'Choose another one.');

@@ -18,7 +18,7 @@ const fileText = typed(1_000_000);
 const versionsPage = 50;
 
 const schedules = named('SiteSchedule', object({ id: text, name: text, on: yesNo, next: maybeNumber, words: text, outside: maybeText }));
-const siteAnswer = named('Site', object({ place: siteParts.site, areas: siteParts.areas, modes: siteParts.modes, schedules: list(schedules), people: siteParts.people, receivers: list(object({ id: text, name: text, by: { enum: receiverChannels } as const })), known: siteParts.known, prompts: classPrompts, areaModes: list(areaMode), version, notYet: list(text), now: instant })); // prettier-ignore
+const siteAnswer = named('Site', object({ settings: siteParts.site, areas: siteParts.areas, modes: siteParts.modes, schedules: list(schedules), people: siteParts.people, receivers: list(object({ id: text, name: text, by: { enum: receiverChannels } as const })), known: siteParts.known, prompts: classPrompts, areaModes: list(areaMode), version, notYet: list(text), now: instant })); // prettier-ignore
 const file = object({ text, version });
 const problem = named('SiteFileProblem', object({ line: count, words: text }));
 const siteVersion = named('SiteVersion', object({ version, at: instant, by: text, what: text }));
@@ -34,7 +34,7 @@ export function siteRoutes({ site, clock, record }: Pick<Services, 'site' | 'clo
       answer: siteAnswer,
       async handle({ visitor }) {
         const {
-          site: place,
+          site: settings,
           areas,
           modes = [],
           schedules: plans = [],
@@ -59,7 +59,7 @@ export function siteRoutes({ site, clock, record }: Pick<Services, 'site' | 'clo
         const areaModes = site.modes.filter((m) => visitor.visible.area(m.area));
         const own = { areaModes, version: site.version, notYet: notYet(site.file), now };
         const receivers = (site.file.receivers ?? []).map(({ id, name, by }) => ({ id, name, by }));
-        return { place, areas, modes, schedules: schedulesNow, people, receivers, known, prompts: ai?.prompts ?? {}, ...own };
+        return { settings, areas, modes, schedules: schedulesNow, people, receivers, known, prompts: ai?.prompts ?? {}, ...own };
       },
     }),
     route({

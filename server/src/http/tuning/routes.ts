@@ -10,7 +10,7 @@ import { box, className, instant, typeName } from '../shapes';
 
 const waitMs = 8000;
 const visible = object({ track: text, class: className, type: typeName, score: number, box }, ['type']);
-const entry = named('LatelyEntry', either(
+const entry = named('RecentFrameEntry', either(
   object({ kind: oneOf('picture'), number: count, at: instant, width: count, height: count, counted: count, cells: text, hasPicture: yesNo }),
   object({ kind: oneOf('sight'), number: count, at: instant, objects: list(visible) }),
 )); // prettier-ignore

@@ -48,7 +48,7 @@ export function whyRoutes(services: Used): Route[] {
           eventItems(services, eventRows),
           trackItems(services, trackRows),
           record.alerts.of(events),
-          record.people.looksOf(events),
+          record.people.viewsOf(events),
           record.logbook.about(events),
           record.tracks.trailsOf(of),
         ]);

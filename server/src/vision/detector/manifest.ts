@@ -102,7 +102,7 @@ const validate = compileSchema<Manifest>(manifestSchema);
 
 export const builtInModel = path.join(__dirname, '..', '..', '..', 'models', 'centernet');
 
-/** Reads a model folder. @throws Trouble 'bad-input' that names the folder and each fault */
+/** Reads a model folder. @throws Problem 'bad-input' that names the folder and each fault */
 export function readModelFolder(folder: string): ModelFolder {
   const file = path.join(folder, 'manifest.json');
   let manifest: unknown;

@@ -25,7 +25,7 @@ export type EngineChoice = (typeof engines)[number];
 /**
  * Loads a model: natively where that can be done, else in WebAssembly.
  * @param choice the one, and no other
- * @throws Trouble when its graph cannot be read or does not give what the manifest says; Error where the one that was chosen cannot be had
+ * @throws Problem when its graph cannot be read or does not give what the manifest says; Error where the one that was chosen cannot be had
  */
 export async function loadModel(folder: ModelFolder, choice?: EngineChoice): Promise<{ readonly model: Model; readonly engine: Engine }> {
   let why: string | undefined;

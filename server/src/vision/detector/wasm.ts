@@ -10,7 +10,7 @@ import { Problem } from '@nibber/core/problem';
 import { inputSizes, type InputSize, type Manifest, type ModelFolder } from './manifest';
 import { rowsOf, type Model } from './model';
 
-/** Loads a model into this thread. @throws Trouble when its graph cannot be read or does not give what the manifest says */
+/** Loads a model into this thread. @throws Problem when its graph cannot be read or does not give what the manifest says */
 export async function loadWasm(folder: ModelFolder): Promise<Model> {
   setWasmPaths(path.join(path.dirname(require.resolve('@tensorflow/tfjs-backend-wasm/package.json')), 'dist', path.sep));
   await tf.setBackend('wasm');
