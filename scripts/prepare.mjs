@@ -59,7 +59,8 @@ function filesUnder(folder) {
 }
 
 export async function prepareClient() {
-  const hash = hashOf([...filesUnder('client'), ...filesUnder('core/src'), 'package-lock.json']);
+  const guide = ['docs/guide.md', ...filesUnder('docs/screenshots')];
+  const hash = hashOf([...filesUnder('client'), ...filesUnder('core/src'), ...guide, 'package-lock.json']);
   if (existsSync(path.join(root, 'client/dist/index.html')) && isDone('client', hash)) return;
   console.error('Building the application; about a minute.');
   await run('npm', ['run', 'build', '-w', 'client']);

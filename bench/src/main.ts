@@ -3,7 +3,7 @@
 import { execFileSync } from 'node:child_process';
 import type { Figures } from './measure';
 import { benchAsking } from './asking';
-import { benchDescribing } from './describing';
+import { benchAiServices } from './ai-services';
 import { benchDetector } from './detector';
 import { benchDrawing } from './drawing';
 import { benchPhone } from './phone';
@@ -32,7 +32,7 @@ async function main() {
     ['recording', benchRecording],
     ['week', benchWeek],
     ['asking', benchAsking],
-    ['ai', benchDescribing],
+    ['ai', benchAiServices],
     ['telling', benchNotifying],
     ['phone', benchPhone],
     ['place', benchSite],

@@ -48,7 +48,7 @@ export async function benchSite(): Promise<Figures> {
 
 async function alerted(ask: Ask): Promise<{ at: number; sentAt: number }> {
   for (let tries = 0; tries < 300; tries++) {
-    const [event] = (await ask<{ items: { id: string; at: number }[] }>('/api/events?show=told')).items;
+    const [event] = (await ask<{ items: { id: string; at: number }[] }>('/api/events?show=notified')).items;
     const alert = event && (await ask<{ alerts: { sentAt: number | null }[] }>(`/api/events/${event.id}`)).alerts[0];
     if (event && alert?.sentAt) return { at: event.at, sentAt: alert.sentAt };
     await pause(100);

@@ -45,7 +45,7 @@ writeFileSync(path.join(dist, name), code);
 const page = readFileSync(path.join(dist, 'index.html'), 'utf8');
 const scripts = [...page.matchAll(/<script src="([^"]+)" defer><\/script>/g)].map((m) => m[1]);
 const fetched = scripts.map((src) => `<link rel="prefetch" href="${src}" as="script" />`).join('');
-const first = '<div class="door"><h1>Nibber</h1><p>From what the cameras see to what you want to be told.</p></div>';
+const first = '<div class="door"><h1>Nibber</h1><p>Filters camera detections into the few alerts you want.</p></div>';
 writeFileSync(
   path.join(dist, 'door.html'),
   page

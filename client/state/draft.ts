@@ -17,7 +17,11 @@ const maxSteps = 100;
  * @param name under which they are remembered
  * @param isContent whether what was remembered is of use; a draft of an earlier version of this application is of none
  */
-export function draftsOf<C>(name: 'drawing' | 'plan' | 'schedules' | 'rule' | 'siteText', empty: C, isContent: (content: unknown) => boolean) {
+export function draftsOf<C>(
+  name: 'drawing' | 'plan' | 'schedules' | 'rule' | 'siteText',
+  empty: C,
+  isContent: (content: unknown) => boolean,
+) {
   const begin = createAction<Begun<C>['from'] & { readonly of: string }>(`${name}/begin`);
   /** Goes on with the draft upon what stands now: what somebody else has changed meanwhile is written over. */
   const goOn = createAction<Begun<C>['from']>(`${name}/goOn`);

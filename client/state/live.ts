@@ -34,7 +34,7 @@ export const live = createSlice({
       if (payload.notices) state.notices = payload.notices;
     },
     /** @param payload `at` undefined: it was answered now */
-    keptSince: (state, { payload: { asked, at } }: PayloadAction<{ asked: string; at: number | undefined }>) => {
+    storedSince: (state, { payload: { asked, at } }: PayloadAction<{ asked: string; at: number | undefined }>) => {
       if (at === undefined) delete state.kept[asked];
       else state.kept[asked] = at;
     },
@@ -46,4 +46,4 @@ export const live = createSlice({
   extraReducers: (build) => build.addCase(signedOut, () => start),
 });
 
-export const { sawTracks, serverTime, connected, keptSince } = live.actions;
+export const { sawTracks, serverTime, connected, storedSince } = live.actions;

@@ -32,13 +32,13 @@ async function held() {
   const store = testStore();
   const { endpoints } = api;
   await store.dispatch(endpoints.events.initiate({ show: 'all' }));
-  await store.dispatch(endpoints.events.initiate({ show: 'sentence' }));
+  await store.dispatch(endpoints.events.initiate({ show: 'notified' }));
   await store.dispatch(endpoints.cameras.initiate());
   await store.dispatch(endpoints.site.initiate());
   await store.dispatch(endpoints.sieve.initiate());
   const before = sent.length;
   const take = (message: Parameters<typeof tookLive>[0]) => act(() => store.dispatch(tookLive(message)));
-  const items = (show: 'all' | 'sentence') =>
+  const items = (show: 'all' | 'notified') =>
     endpoints.events
       .select({ show })(store.getState())
       .data!.pages.flatMap((p) => p.items);
@@ -50,8 +50,8 @@ test('a new event stands at the head of the lists it belongs to, once, and is fi
   await take({ kind: 'item', item: event });
   await take({ kind: 'item', item: { ...event, description: 'In red.' } });
   expect(items('all').map((i) => i.id)).toEqual(['e1', 't1']);
-  expect(items('sentence')).toMatchObject(
-    [{ kind: 'track' }, { id: 'e1', description: 'In red.' }].slice(1).concat(items('sentence').slice(1) as never),
+  expect(items('notified')).toMatchObject(
+    [{ kind: 'track' }, { id: 'e1', description: 'In red.' }].slice(1).concat(items('notified').slice(1) as never),
   );
   expect(items('all')[0]).toMatchObject({ description: 'In red.' });
   expect(asked()).toEqual([]);
@@ -85,9 +85,9 @@ test('the site set up otherwise is asked for anew', async () => {
 
 test.each<[string, ListItem, Parameters<typeof belongs>[1], boolean]>([
   ['an event among all', event, { show: 'all' }, true],
-  ['an event among what was told', event, { show: 'sentence' }, true],
+  ['an event among what was told', event, { show: 'notified' }, true],
   ['an event among what was not', event, { show: 'stopped' }, false],
-  ['a track among what was told', track, { show: 'sentence' }, false],
+  ['a track among what was told', track, { show: 'notified' }, false],
   ['a track of another class', track, { show: 'all', cls: 'person' }, false],
   ['an event of another camera', event, { show: 'all', camera: 'gate' }, false],
   ['an event of a walk test', { ...event, isTest: true }, { show: 'all' }, false],

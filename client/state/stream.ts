@@ -128,6 +128,6 @@ function patchLists(item: ListItem, dispatch: Store['dispatch'], getState: Store
 
 export function belongs(item: ListItem, { show, camera, cls }: EventFilter): boolean {
   if (item.kind === 'event' && item.isTest) return false;
-  if (show !== 'all' && (show === 'sentence') !== (item.kind === 'event')) return false;
+  if (show !== 'all' && (show === 'notified') !== (item.kind === 'event')) return false;
   return (camera === undefined || item.camera === camera) && (cls === undefined || item.class === cls);
 }

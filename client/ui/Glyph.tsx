@@ -10,6 +10,7 @@ import NotebookPen from 'lucide-react-native/icons/notebook-pen';
 import Shield from 'lucide-react-native/icons/shield';
 import Smartphone from 'lucide-react-native/icons/smartphone';
 import Circle from 'lucide-react-native/icons/circle';
+import CircleQuestionMark from 'lucide-react-native/icons/circle-question-mark';
 import CircleDot from 'lucide-react-native/icons/circle-dot';
 import Square from 'lucide-react-native/icons/square';
 import SquareCheck from 'lucide-react-native/icons/square-check';
@@ -56,6 +57,7 @@ const glyphs = {
   cameras: Video,
   rules: FileText,
   site: MapPin,
+  help: CircleQuestionMark,
   person: UserRound,
   vehicle: Car,
   pet: Dog,

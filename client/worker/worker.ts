@@ -15,7 +15,7 @@ const slowSeconds = 4;
 const daySeconds = 86_400;
 
 precacheAndRoute(self.__WB_MANIFEST);
-registerRoute(new NavigationRoute(createHandlerBoundToURL('/index.html'), { denylist: [/^\/(api|pictures|hooks|health)\b/] }));
+registerRoute(new NavigationRoute(createHandlerBoundToURL('/index.html'), { denylist: [/^\/(api|pictures|hooks|health|guide\.html)\b/] }));
 
 /** What the first screens are made of. Asked of the server first; what it said last where it does not answer. */
 const shown = /^\/api\/(session|site|cameras|rules|modes|sieve|events|events\/[\w-]+|me|logbook)$/;

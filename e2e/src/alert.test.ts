@@ -54,7 +54,7 @@ test('the pocket’s page shows it, and a tap opens the moment with its clip, it
   );
   expect(width).toBe(960);
   await browser.driver.executeScript('document.querySelector(".notice").click()');
-  await browser.find('moment-title');
+  await browser.find('event-title');
   await browser.reads('It passed every gate.');
   await browser.reads(/Sent to Rowan by/);
   const length = await waitFor(async () => {
@@ -62,8 +62,8 @@ test('the pocket’s page shows it, and a tap opens the moment with its clip, it
     return seconds && seconds > 2 ? seconds : undefined;
   });
   expect(length).toBeLessThan(24);
-  await browser.press('mark-kept');
-  await waitFor(async () => ((await (await browser.find('mark-kept')).getAttribute('aria-checked')) === 'true' ? true : undefined));
+  await browser.press('mark-useful');
+  await waitFor(async () => ((await (await browser.find('mark-useful')).getAttribute('aria-checked')) === 'true' ? true : undefined));
   expect((await browser.consoleErrors()).filter((e) => !e.includes('401'))).toEqual([]);
 });
 
@@ -136,7 +136,7 @@ test('a rule that asks for fields is filled in with them, and the picture that w
   await browser.driver.get(`${place.url}/rules/comes-in`);
   await browser.press('part-message');
   await browser.press('asks-ready-Person');
-  await browser.press('asks-sentence');
+  await browser.press('prompt-sentence');
   await browser.press('part-done');
   await browser.press('save-rule');
   const asked = async () => (await world.api<{ id: string; message?: { prompt?: { sentence?: boolean } } }[]>('/api/rules')).find((r) => r.id === 'comes-in')!.message!.prompt; // prettier-ignore

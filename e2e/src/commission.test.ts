@@ -44,7 +44,7 @@ test('a camera is tuned on what its last minutes showed', async () => {
   await browser.reads(/the motion was too small/);
   await pressAt('tune-confidence', 0.99);
   await browser.reads(/confidence too low, needs 0\.9\d/);
-  await pressAt('lately-strip', 0.9);
+  await pressAt('recent-strip', 0.9);
   await browser.reads(/\d+ s ago/);
   // What is tried outlives a reload, and is not live before it is kept.
   await browser.driver.navigate().refresh();
@@ -76,7 +76,7 @@ test('a walk test fires: the gates light, the phone rings and says that it is a 
   await browser.reads('Rowan: delivered to the phone');
   expect(await steps()).toMatchObject({ 'walk test': 'open' });
   // The household's events know nothing of it.
-  expect((await world.api<{ items: object[] }>('/api/events?show=told')).items).toEqual([]);
+  expect((await world.api<{ items: object[] }>('/api/events?show=notified')).items).toEqual([]);
 });
 
 test('a walk test stays quiet: a dog crosses the yard and nobody is told', async () => {

@@ -192,6 +192,6 @@ test('a camera is removed and put back', async () => {
   await browser.press('remove-camera-go');
   await browser.reads('Racks was removed.');
   expect(await camera('racks')).toBeUndefined();
-  await browser.press('put-back');
+  await browser.press('revert');
   await waitFor(async () => camera('racks'));
 });

@@ -11,7 +11,7 @@ afterAll(() => world?.end());
 
 const go = (address: string) => world.browser.driver.get(world.place.url + address);
 type Item = { readonly id: string; readonly ruleName: string; readonly description: string | null };
-const notified = async () => (await world.api<{ items: Item[] }>('/api/events?show=told')).items;
+const notified = async () => (await world.api<{ items: Item[] }>('/api/events?show=notified')).items;
 
 test('a service is tried with a drawn picture before it is saved, and asked in its turn', async () => {
   const { browser } = world;
@@ -36,7 +36,7 @@ test('a question keeps an alert back, and lets another go; the moment says so wi
   const { browser } = world;
   await go('/rules/comes-in?part=question');
   await browser.type('question-words', 'Is it a person in purple?');
-  await browser.press('question-otherwise-keep');
+  await browser.press('question-timeout-hold');
   await browser.press('part-done');
   await browser.press('save-rule');
   await browser.reads('Somebody comes in saved.');
@@ -107,10 +107,10 @@ test('wordings are tried on a stored moment by two services, side by side, and o
   const event = (await notified()).find((i) => i.ruleName === 'Somebody comes in');
   await go('/rules/prompt-tests?rule=comes-in');
   await browser.press('choose-moments');
-  await browser.press(`moment-${event!.id}`);
+  await browser.press(`event-${event!.id}`);
   await browser.type(`checks-${event!.id}`, 'contains red');
   await browser.press('moments-save');
-  await browser.press('another-wording');
+  await browser.press('another-prompt');
   await browser.press('asks-ready-Person');
   await browser.press('try-wordings');
   await browser.reads(/1 of 1 checks hold/, 60_000);

@@ -50,10 +50,10 @@ test('a camera of another kind joins, with a zone of its own', async () => {
 test('somebody stays at the racks while closed; beside it stands whom the last week would have told of', async () => {
   const { browser } = world;
   await begin('At the racks', ['person'], ['racks']);
-  await press('part-does', 'choice-stays', 'part-for');
+  await press('part-behaviour', 'choice-stays', 'part-for');
   await retype('for-seconds', '20');
   await press('part-done', 'part-zone', 'choice-racks', 'part-modes', 'choice-open', 'part-done');
-  await press('part-tell', 'tell-everyone', 'part-done', 'part-rest', 'choice-0', 'add-urgent', 'choice-yes');
+  await press('part-notify', 'notify-everyone', 'part-done', 'part-cooldown', 'choice-0', 'add-urgent', 'choice-yes');
   // Two on the Thursday and one on the Saturday night; he who went on into the yard did not stay.
   await browser.reads(/It would have fired (twice|3 times)/, 60_000);
   await browser.reads(/It would have fired for these: (2|3)/);
@@ -65,23 +65,23 @@ test('somebody stays at the racks while closed; beside it stands whom the last w
 
 test('more than six at the counter during opening hours, in own words, at most every half hour', async () => {
   await begin('Many at the counter', ['person'], ['yard']);
-  await press('part-does', 'choice-count');
+  await press('part-behaviour', 'choice-count');
   await press('part-number');
   await retype('number', '6');
   await press('part-done', 'part-zone', 'choice-yard', 'add-for');
   await retype('for-seconds', '10');
-  await press('part-done', 'part-hours', 'choice-opening', 'part-tell', 'tell-everyone', 'part-done', 'part-message');
+  await press('part-done', 'part-schedule', 'choice-opening', 'part-notify', 'notify-everyone', 'part-done', 'part-message');
   await world.browser.type('message-text', '{count} people at the counter');
-  await press('part-done', 'part-rest', 'choice-1800');
+  await press('part-done', 'part-cooldown', 'choice-1800');
   await save('Many at the counter', 'When there are more than 6 people in Yard for 10 s in any mode, during opening hours, notify everyone with “{count} people at the counter” and a picture, at most every 30 min.'); // prettier-ignore
 });
 
 test('a vehicle that is not white stays in the yard outside opening hours, told with a description', async () => {
   await begin('A strange vehicle', ['vehicle'], ['yard']);
-  await press('part-does', 'choice-stays', 'part-for');
+  await press('part-behaviour', 'choice-stays', 'part-for');
   await retype('for-seconds', '3');
   await press('part-done', 'part-zone', 'choice-yard', 'add-except', 'exclude-colours-white', 'part-done');
-  await press('part-hours', 'choice-not-opening', 'part-tell', 'tell-owner', 'part-done', 'part-message', 'choice-both', 'part-done'); // prettier-ignore
+  await press('part-schedule', 'choice-not-opening', 'part-notify', 'notify-owner', 'part-done', 'part-message', 'choice-both', 'part-done'); // prettier-ignore
   await save('A strange vehicle', /notify the owner with a picture and a description/);
 });
 
@@ -89,9 +89,9 @@ test('the dog waits at one of two doors, each on a camera of its own', async () 
   await begin('The dog waits', ['dog'], ['porch', 'jetty']);
   await press('part-zone', 'zone-porch-Porch door', 'zone-jetty-Jetty steps', 'part-done', 'add-for');
   await retype('for-frames', '5');
-  await press('part-done', 'part-tell', 'tell-everyone', 'part-done', 'part-message');
+  await press('part-done', 'part-notify', 'notify-everyone', 'part-done', 'part-message');
   await world.browser.type('message-text', 'The dog waits at {zone}');
-  await press('part-done', 'part-rest', 'choice-1200');
+  await press('part-done', 'part-cooldown', 'choice-1200');
   await save('The dog waits', /in (Jetty steps or Porch door|Porch door or Jetty steps) for 5 frames/);
 });
 

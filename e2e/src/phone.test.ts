@@ -73,7 +73,7 @@ const touch = (action: string) =>
 
 test('while the application is closed, an action is done and said, and a touch opens the moment', async () => {
   const { browser, place, api } = world;
-  const [{ id }] = (await api<{ items: { id: string }[] }>('/api/events?show=told')).items as [{ id: string }];
+  const [{ id }] = (await api<{ items: { id: string }[] }>('/api/events?show=notified')).items as [{ id: string }];
   await browser.driver.get('about:blank');
   await touch('quiet');
   await waitFor(async () => ((await api<{ snoozes: unknown[] }>('/api/me')).snoozes.length === 1 ? true : undefined));
@@ -81,7 +81,7 @@ test('while the application is closed, an action is done and said, and a touch o
   expect(said).toMatch(/^Quiet until /);
   expect((await touch('')).opened).toBe(`/events/${id}`);
   await browser.driver.get(`${place.url}/events/${id}`);
-  await browser.find('moment-title');
+  await browser.find('event-title');
   await browser.reads(/Sent to Rowan by push/);
   await browser.reads('Seen by Rowan');
 });

@@ -12,7 +12,7 @@ afterAll(() => world?.end());
 
 test('the server is killed between event and delivery; started again, the alert arrives, once', async () => {
   await world.fault('push service', 'refuse');
-  await sendUntil(world, 'ada', 'lane-to-yard', async () => (await world.api<{ items: object[] }>('/api/events?show=told')).items[0]);
+  await sendUntil(world, 'ada', 'lane-to-yard', async () => (await world.api<{ items: object[] }>('/api/events?show=notified')).items[0]);
   await world.place.killServer();
   expect((await world.pocket()).notifications).toEqual([]);
   await world.fault('push service', 'none');
@@ -20,7 +20,7 @@ test('the server is killed between event and delivery; started again, the alert 
   const shown = await world.pocketShows((p) => p.notifications[0]?.filledIn === true, 90_000);
   expect(shown.notifications).toHaveLength(1);
   expect(shown.messages).toBe(2);
-  const { items } = await world.api<{ items: object[] }>('/api/events?show=told');
+  const { items } = await world.api<{ items: object[] }>('/api/events?show=notified');
   expect(items).toHaveLength(1);
 });
 
@@ -94,7 +94,7 @@ test('the rule is changed in place, reads accordingly, and can be put back', asy
   await browser.reads(
     'When a person (confidence at least 40 %) goes from Lane to Yard while Closed, outside opening hours, notify the owner with a picture and a description, at most every 5 min.',
   );
-  await browser.press('part-rest');
+  await browser.press('part-cooldown');
   await browser.press('choice-600');
   await browser.reads('at most every 10 min.');
   await browser.press('save-rule');

@@ -44,7 +44,7 @@ test('npm run demo with nothing set: the notification’s picture, the event’s
     const notice = await waitFor(async () => ((await (await fetch(`${pocket}/state`)).json()) as Pocket).notifications[0], 90_000);
     await expectPicture(await fetch(notice.picture));
     const withSession = (address: string) => fetch(url + address, { headers: { cookie: ask.cookie } });
-    const { items } = await ask<{ items: { id: string; picture: string }[] }>('/api/events?show=told');
+    const { items } = await ask<{ items: { id: string; picture: string }[] }>('/api/events?show=notified');
     await expectPicture(await withSession(items[0]!.picture));
     const clip = await waitFor(async () => (await ask<{ clip: string | null }>(`/api/events/${items[0]!.id}`)).clip ?? undefined, 60_000);
     const film = await withSession(clip);

@@ -21,7 +21,7 @@ const go = (address: string) => world.browser.driver.get(world.place.url + addre
 
 /** Paints from one hour of a day to another of another, as a finger does. */
 async function paint(from: readonly [day: number, hour: number], to: readonly [day: number, hour: number]): Promise<void> {
-  const week = await world.browser.find('week-of-hours');
+  const week = await world.browser.find('week-grid');
   await world.browser.driver.executeScript('arguments[0].scrollIntoView({ block: "center" })', week);
   const { width, height } = await week.getRect();
   const place = ([day, hour]: readonly [number, number]) => ({ origin: week, x: Math.round((hour / 24 - 0.5) * width), y: Math.round(((day + 0.5) / 7 - 0.5) * height) }); // prettier-ignore
@@ -33,7 +33,7 @@ test('hours are painted by a finger, and by keys; undone; saved as they were pai
   const { browser } = world;
   await go('/site/schedules');
   await browser.reads('51 h a week');
-  await browser.press('hours-opening');
+  await browser.press('schedule-opening');
   await browser.reads('Used by the hours Outside opening hours.');
   await paint([1, 12], [1, 16]);
   await browser.reads('Tuesday 12:00 to 16:00: on');
@@ -42,15 +42,15 @@ test('hours are painted by a finger, and by keys; undone; saved as they were pai
   await paint([5, 12], [6, 15]);
   await browser.reads('Saturday to Sunday 12:00 to 15:00: off');
   await browser.reads('49 h a week');
-  await browser.press('hours-undo');
+  await browser.press('schedule-undo');
   await browser.reads('55 h a week');
   // The keys begin on Monday at nine: to a quarter past, put on, and taken along to the half hour.
-  const week = await browser.find('week-of-hours');
+  const week = await browser.find('week-grid');
   await week.sendKeys(' ', Key.ARROW_RIGHT);
   await browser.reads('55 h 15 min a week');
   await browser.driver.actions().keyDown(Key.SHIFT).sendKeys(Key.ARROW_RIGHT).keyUp(Key.SHIFT).perform();
   await browser.reads('55 h 30 min a week');
-  await browser.press('save-hours');
+  await browser.press('save-schedule');
   await browser.reads('Opening hours saved.');
   expect((await opening()).weekly).toMatchObject({ mon: ['09:00-18:00'], tue: ['12:00-16:00'], sat: ['09:30-18:00'] });
 });
@@ -64,7 +64,7 @@ test('exact times are typed and copied to other days; a wrong one is said where 
   await spans.sendKeys(Key.chord(Key.CONTROL, 'a'), '09:40-17:55, 22:00-01:00');
   await browser.press('copy-to-5');
   await browser.press('day-done');
-  await browser.press('save-hours');
+  await browser.press('save-schedule');
   await waitFor(async () => ((await opening()).weekly.sat?.[0] === '09:40-17:55' ? true : undefined));
   expect((await opening()).weekly).toMatchObject({ mon: ['09:40-17:55', '22:00-01:00'], sat: ['09:40-17:55', '22:00-01:00'] });
 });
@@ -88,7 +88,7 @@ test('a calendar file brings its days in, outlives a reload before it is saved, 
   await browser.driver.navigate().refresh();
   await browser.reads('Saturday 20 June 2026');
   expect((await opening()).exceptions ?? []).toEqual([]);
-  await browser.press('save-hours');
+  await browser.press('save-schedule');
   await waitFor(async () => ((await opening()).exceptions?.length === 3 ? true : undefined));
   expect((await opening()).exceptions![0]).toEqual({
     date: '2026-06-13',
@@ -106,29 +106,29 @@ test('what another changed meanwhile is said; the draft is still there, and eith
   await world.api('/api/schedules/opening', 'PUT', { ...other, name: 'Opening times' });
   await browser.reads('has been changed by someone else since you started editing');
   await browser.press('draft-go-on');
-  await browser.press('save-hours');
+  await browser.press('save-schedule');
   await waitFor(async () => ((await opening()).weekly.tue?.includes('19:00-20:00') ? true : undefined));
 });
 
 test('new hours are made, and removed with an undo; what is used cannot be removed', async () => {
   const { browser } = world;
   await go('/site/schedules');
-  await browser.press('new-hours');
-  await browser.type('new-hours-name', 'Quiet at night');
-  await browser.press('begin-hours');
+  await browser.press('new-schedule');
+  await browser.type('new-schedule-name', 'Quiet at night');
+  await browser.press('begin-schedule');
   await browser.press('begin-from');
   await browser.press('template-nights');
   await browser.reads('56 h a week');
-  await browser.press('save-hours');
+  await browser.press('save-schedule');
   await browser.reads('Not used yet.');
-  await browser.press('remove-hours');
+  await browser.press('remove-schedule');
   await browser.reads('Quiet at night removed.');
   const ids = async () => (await world.api<{ schedules: ScheduleNow[] }>('/api/schedules')).schedules.map((h) => h.plan.id);
   expect(await ids()).not.toContain('quiet-at-night');
   await (await browser.driver.findElement({ xpath: '//*[text()="Undo"]' })).click();
   await waitFor(async () => ((await ids()).includes('quiet-at-night') ? true : undefined));
-  await browser.press('hours-opening');
-  expect(await (await browser.find('remove-hours')).isEnabled()).toBe(false);
+  await browser.press('schedule-opening');
+  expect(await (await browser.find('remove-schedule')).isEnabled()).toBe(false);
   expect(await browser.consoleErrors()).toEqual([]);
 });
 
@@ -188,7 +188,7 @@ test('a rule is made from nothing by touch: what it lacks is said, its draft out
   await browser.press('fix-cameras');
   await browser.press('choice-yard');
   await browser.press('part-done');
-  await browser.press('part-does');
+  await browser.press('part-behaviour');
   await browser.press('choice-stays');
   await browser.press('part-for');
   const seconds = await browser.find('for-seconds');
@@ -200,8 +200,8 @@ test('a rule is made from nothing by touch: what it lacks is said, its draft out
   await browser.press('choice-open');
   await browser.press('part-done');
   await browser.driver.navigate().refresh();
-  await browser.press('part-tell');
-  await browser.press('tell-everyone');
+  await browser.press('part-notify');
+  await browser.press('notify-everyone');
   await browser.press('part-done');
   await browser.press('part-message');
   await browser.type('message-text', 'Somebody waits at');
@@ -233,9 +233,9 @@ test('another like it marks what differs, and a rule is removed with an undo', a
   await go('/rules/new-rule');
   await browser.press('another-like-it');
   await browser.reads('New rule');
-  await browser.press('part-rest');
+  await browser.press('part-cooldown');
   await browser.press('choice-1200');
-  const rest = await browser.find('part-rest');
+  const rest = await browser.find('part-cooldown');
   expect(await rest.getAttribute('aria-label')).toBe('Change: 20 min, changed');
   await browser.press('save-rule');
   await browser.reads('Somebody waits 2 saved.');

@@ -42,11 +42,11 @@ async function main() {
     await world.direct({ kind: 'clear' });
     await world.api('/api/rules/vehicles', 'PUT', rule);
     const van = await sendUntil(world, 'white-van', 'drive-up', async () => (await world.pocket()).notifications.find((n) => /plate .*(Marsh|Reed)/i.test(n.body)), async () => `no van: ${JSON.stringify((await world.pocket()).notifications.map((n) => [n.title, n.body]))}`); // prettier-ignore
-    await look(new URL(van.open).pathname, phone, 'light', 'moment-phone');
+    await look(new URL(van.open).pathname, phone, 'light', 'event-phone');
     await world.api('/api/rules/vehicles', 'DELETE');
     await look(`/events/${stopped.id}`, phone, 'dark', 'trail-phone-dark');
     await look('/events', phone, 'light', 'events-phone');
-    await look('/site/schedules/opening', phone, 'light', 'hours-phone');
+    await look('/site/schedules/opening', phone, 'light', 'schedule-phone');
     await look('/ask', phone, 'light', 'ask-phone', async () => {
       await browser.type('ask-question', 'When was the dog last at the jetty?');
       await browser.press('ask');
@@ -54,7 +54,7 @@ async function main() {
       await new Promise((r) => setTimeout(r, settleMs));
     });
     await look('/rules/comes-in', wide, 'light', 'rule-wide', async () => {
-      for (const id of ['part-hours', 'choice-*time', 'part-modes', 'choice-open', 'part-done']) await browser.press(id);
+      for (const id of ['part-schedule', 'choice-*time', 'part-modes', 'choice-open', 'part-done']) await browser.press(id);
       await browser.reads(/Added by this change/, 60_000);
       await new Promise((r) => setTimeout(r, settleMs));
     });
@@ -86,9 +86,9 @@ async function main() {
     });
     await look('/rules/prompt-tests?rule=comes-in', wide, 'light', 'tries-wide', async () => {
       await browser.press('choose-moments');
-      await browser.press(`moment-${moment.split('/').at(-1)}`);
+      await browser.press(`event-${moment.split('/').at(-1)}`);
       await browser.type(`checks-${moment.split('/').at(-1)}`, 'contains person\nnever dog');
-      for (const id of ['moments-save', 'another-wording', 'asks-ready-Person', 'try-wordings']) await browser.press(id);
+      for (const id of ['moments-save', 'another-prompt', 'asks-ready-Person', 'try-wordings']) await browser.press(id);
       await browser.reads('checks hold', 60_000);
       await new Promise((r) => setTimeout(r, settleMs));
       // What came of it stands below what was asked.

@@ -24,7 +24,7 @@ export function ClassPromptsSheet({ of, prompt: saved, version, close }: Props) 
       title={classWords[of]!}
       open
       close={close}
-      footer={<Footer save={save} canSave={!putting.isLoading} cancel={close} testID="class-asks-save" />}
+      footer={<Footer save={save} canSave={!putting.isLoading} cancel={close} testID="class-prompt-save" />}
     >
       <Words tone="second">Used when a rule has a description but no fields.</Words>
       <PromptPart prompt={prompt} change={setPrompt} />

@@ -68,11 +68,11 @@ test('what is asked of every vehicle is said once, and given up again', async ()
   const sent = answering({ 'PUT /api/ai-services/prompts': { body: { version: 4 } } });
   const prompt = { sentence: false, fields: [{ name: 'colour', kind: 'text' as const }] };
   await draw(<ClassPromptsSheet of="vehicle" prompt={prompt} version={3} close={() => {}} />).drawn;
-  await fireEvent.changeText(screen.getByTestId('asks-fields'), 'colour\nplate');
-  await fireEvent.press(screen.getByTestId('class-asks-save'));
-  await waitFor(() => expect(screen.getByTestId('class-asks-save')).toBeEnabled());
-  await fireEvent.changeText(screen.getByTestId('asks-fields'), '');
-  await fireEvent.press(screen.getByTestId('class-asks-save'));
+  await fireEvent.changeText(screen.getByTestId('prompt-fields'), 'colour\nplate');
+  await fireEvent.press(screen.getByTestId('class-prompt-save'));
+  await waitFor(() => expect(screen.getByTestId('class-prompt-save')).toBeEnabled());
+  await fireEvent.changeText(screen.getByTestId('prompt-fields'), '');
+  await fireEvent.press(screen.getByTestId('class-prompt-save'));
   await waitFor(() => expect(sent).toHaveLength(2));
   expect(sent.map((s) => s.body)).toEqual([
     { class: 'vehicle', prompt: { sentence: false, fields: [...prompt.fields, { name: 'plate', kind: 'plate' }] } },

@@ -38,7 +38,7 @@ export function Chain({ camera, mayEdit }: { camera: CameraAnswer; mayEdit: bool
                 words="Fix it"
                 disabled={mending.isLoading}
                 onPress={() => void fix({ camera: camera.id, kind: f.kind, rule: f.rule })}
-                testID={`mend-${f.kind}`}
+                testID={`fix-${f.kind}`}
               />
             </Row>
           )}

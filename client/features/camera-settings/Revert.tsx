@@ -19,7 +19,7 @@ export function Revert() {
       <Row style={{ justifyContent: 'space-between' }}>
         <Words>{last.name} was removed.</Words>
         <Row>
-          <Button glyph="undo" words="Undo" onPress={() => void undo()} disabled={state.isLoading} testID="put-back" />
+          <Button glyph="undo" words="Undo" onPress={() => void undo()} disabled={state.isLoading} testID="revert" />
           <Button glyph="close" label="Close" onPress={() => dispatch(settled())} />
         </Row>
       </Row>

@@ -119,9 +119,9 @@ function SignInForm({ camera, close }: { camera: string; close: () => void }) {
   });
   return (
     <>
-      <LoginFields control={control} enter={() => void go()} testID="camera-sign-in" />
+      <LoginFields control={control} enter={() => void go()} testID="camera-login" />
       {state.isError && <Attention words={problemWords(state.error) ?? ''} />}
-      <Footer save={() => void go()} canSave={formState.isValid && !state.isLoading} cancel={close} testID="keep-sign-in" />
+      <Footer save={() => void go()} canSave={formState.isValid && !state.isLoading} cancel={close} testID="save-login" />
     </>
   );
 }

@@ -19,7 +19,7 @@ export const everything = 'All cameras';
 type CameraSet = NonNullable<Person['cameraGroups']>[number];
 type Props = { cameras: readonly CameraAnswer[]; chosen: string; choose: (set: string) => void };
 
-export function Sets({ cameras, chosen, choose }: Props) {
+export function CameraGroups({ cameras, chosen, choose }: Props) {
   const { data: me } = useMeQuery();
   const [open, setOpen] = useState<'new' | 'chosen'>();
   if (!me) return null;

@@ -15,7 +15,7 @@ import { Revert } from '../camera-settings/Revert';
 import { ToFinish } from '../commissioning/ToFinish';
 import { Plan } from '../plan/Plan';
 import { CameraTile } from '../now/CameraTile';
-import { everything, Sets } from './CameraGroups';
+import { everything, CameraGroups } from './CameraGroups';
 import { useMaySetUp } from '../session/may';
 
 export function CamerasScreen() {
@@ -72,7 +72,7 @@ export function CamerasScreen() {
           }
         />
       )}
-      {view === 'wall' && cameras.length > 1 && <Sets cameras={cameras} chosen={set} choose={setSet} />}
+      {view === 'wall' && cameras.length > 1 && <CameraGroups cameras={cameras} chosen={set} choose={setSet} />}
       {view === 'wall' && (
         <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 16 }}>
           {shown.map((c) => (

@@ -13,7 +13,7 @@ import { problemWords, useEventQuery, useSetMarkMutation, useSiteQuery } from '.
 import type { Mark, EventDetail, TrailAnswer } from '../../state/api/types';
 import { titleOf } from '../events/titles';
 import { gateWords } from '../sieve/gates';
-import { MakeKnown } from '../known/SaveAsKnown';
+import { SaveAsKnown } from '../known/SaveAsKnown';
 import { Trail } from '../sieve/Trail';
 import { Clip } from './Clip';
 import { Question } from './Question';
@@ -34,7 +34,7 @@ export function EventView({ id }: { id: string }) {
   return (
     <Page wideColumn={false}>
       <View style={{ gap: 2 }}>
-        <Words size="title" bold heading={1} testID="moment-title">
+        <Words size="title" bold heading={1} testID="event-title">
           {titleOf(moment)}
         </Words>
         <Words tone="second">{[moment.cameraName, exact(moment.at, zone)].filter(Boolean).join(' · ')}</Words>
@@ -46,7 +46,7 @@ export function EventView({ id }: { id: string }) {
         <Row>
           <Button words={`Live at ${moment.cameraName}`} glyph="cameras" onPress={() => router.navigate(`/cameras/${moment.camera}`)} />
           {moment.kind === 'event' && <Snooze moment={moment} zone={zone} />}
-          {mayEdit && moment.picture && <MakeKnown moment={id} site={site} />}
+          {mayEdit && moment.picture && <SaveAsKnown event={id} site={site} />}
         </Row>
       )}
       {moment.question && <Question asked={moment.question} />}
@@ -84,7 +84,7 @@ function Marks({ id, mark }: { id: string; mark: Mark | null }) {
       <SomeOf
         label="Useful alert?"
         choices={[
-          { value: 'useful', words: 'Yes', testID: 'mark-kept' },
+          { value: 'useful', words: 'Yes', testID: 'mark-useful' },
           { value: 'noise', words: 'Noise', testID: 'mark-noise' },
         ]}
         values={mark ? [mark] : []}
@@ -104,7 +104,7 @@ function TrailSheet({ trail }: { trail: TrailAnswer }) {
           {trail.ruleName}
         </Words>
         <Words size="small" tone="second">
-          {trail.stoppedAt ? gateWords[trail.stoppedAt] : 'sentence'}
+          {trail.stoppedAt ? gateWords[trail.stoppedAt] : 'passed'}
         </Words>
       </Row>
       <Words testID={`why-${trail.rule}`}>{trail.why ? `${trail.why}.` : 'It passed every gate.'}</Words>

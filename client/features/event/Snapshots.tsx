@@ -49,7 +49,7 @@ export function Snapshots({ moment, zone, mayChoose }: { moment: EventDetail; zo
           );
           const style = { padding: 3, gap: 2, borderWidth: 2, borderRadius: corner, borderColor: s.isChosen ? p.work : 'transparent' };
           return mayChoose ? (
-            <Touch key={s.at} press={() => !s.isChosen && void pick(i)} role="button" label={words} testID={`shot-${i}`} style={style}>
+            <Touch key={s.at} press={() => !s.isChosen && void pick(i)} role="button" label={words} testID={`snapshot-${i}`} style={style}>
               {picture}
             </Touch>
           ) : (

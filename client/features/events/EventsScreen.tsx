@@ -19,7 +19,7 @@ type Entry = { kind: 'day'; id: string; words: string } | EventItem | TrackItem;
 
 const shows: readonly { show: EventFilter['show']; words: string }[] = [
   { show: 'all', words: 'All' },
-  { show: 'sentence', words: 'Events' },
+  { show: 'notified', words: 'Events' },
   { show: 'stopped', words: 'Filtered out' },
 ];
 const classes = ['person', 'vehicle', 'pet'] as const;

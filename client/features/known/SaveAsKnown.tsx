@@ -3,19 +3,19 @@
 import { useRouter, type Href } from 'expo-router';
 import { useState } from 'react';
 import { problemWords } from '../../state/api';
-import { useMakeKnownMutation } from '../../state/api/siteSettings';
+import { useSaveAsKnownMutation } from '../../state/api/siteSettings';
 import type { Site } from '../../state/api/types';
 import { useSay } from '../../ui/Messages';
 import { Button } from '../../ui/Surface';
 import { KnownSheet } from './KnownSheet';
 
-export function MakeKnown({ moment, site }: { moment: string; site: Site }) {
+export function SaveAsKnown({ event, site }: { event: string; site: Site }) {
   const router = useRouter();
   const say = useSay();
-  const [make] = useMakeKnownMutation();
+  const [make] = useSaveAsKnownMutation();
   const [isOpen, setOpen] = useState(false);
   const save = async ({ name, plate }: { name: string; plate?: string | undefined }) => {
-    const answer = await make({ name, moment, ...(plate ? { plate } : {}) });
+    const answer = await make({ name, event, ...(plate ? { plate } : {}) });
     if (answer.error) return say(problemWords(answer.error) ?? '');
     say(`${name} saved. It will be recognised from now on.`, { label: 'Show', press: () => router.navigate('/site/known' as Href) });
   };

@@ -60,7 +60,7 @@ export function ModeSchedules({ site, plans, version, mayEdit }: Props) {
         <Words bold heading={2} style={{ flexShrink: 1 }}>
           Automatic mode changes
         </Words>
-        {mayEdit && without.length > 0 && <Button glyph="add" words="New plan" onPress={add} testID="new-switching" />}
+        {mayEdit && without.length > 0 && <Button glyph="add" words="New plan" onPress={add} testID="new-mode-schedule" />}
       </Row>
       {plans.length === 0 && <Words tone="second">None. Modes are set by hand on Now.</Words>}
       {plans.map((p) => (
@@ -95,7 +95,7 @@ function PlanOf({ plan, site, mayEdit, put }: PlanProps) {
   const line = { minHeight: target, borderTopWidth: 1, borderTopColor: p.rule, paddingVertical: 4, marginHorizontal: -16 };
   const tap = (of: Open) => (mayEdit ? { onPress: () => setOpen(of) } : {});
   return (
-    <View style={{ gap: 8 }} testID={`switching-${plan.id}`}>
+    <View style={{ gap: 8 }} testID={`mode-schedule-${plan.id}`}>
       <Row style={{ justifyContent: 'space-between', flexWrap: 'nowrap' }}>
         <Words bold style={{ flexShrink: 1 }}>
           {listed(areaNames, 'and')}
@@ -134,7 +134,7 @@ function PlanOf({ plan, site, mayEdit, put }: PlanProps) {
             words="Remove"
             label={`Remove the plan of ${areaNames.join(', ')}`}
             onPress={() => put(undefined)}
-            testID="remove-switching"
+            testID="remove-mode-schedule"
           />
         </Row>
       )}
@@ -262,7 +262,7 @@ function AreasSheet({ site, areas: before, save, close }: AreasProps) {
       title="Which areas"
       open
       close={close}
-      footer={<Footer words="Done" save={done} canSave={areas.length > 0} cancel={close} testID="switching-areas-done" />}
+      footer={<Footer words="Done" save={done} canSave={areas.length > 0} cancel={close} testID="mode-schedule-areas-done" />}
     >
       <SomeOf
         label="Areas"

@@ -43,7 +43,7 @@ test('whoever may not set up only reads', async () => {
   await open([plan], false);
   expect(screen.getByText('Closed from 18:00')).toBeTruthy();
   expect(screen.queryByTestId('add-turn')).toBeNull();
-  expect(screen.queryByTestId('remove-switching')).toBeNull();
+  expect(screen.queryByTestId('remove-mode-schedule')).toBeNull();
 });
 
 test.each([

@@ -10,7 +10,7 @@ const shown = 4;
 
 export function Latest({ zone }: { zone: string }) {
   const router = useRouter();
-  const { data } = useEventsInfiniteQuery({ show: 'sentence' });
+  const { data } = useEventsInfiniteQuery({ show: 'notified' });
   const items = data?.pages[0]?.items.slice(0, shown) ?? [];
   if (items.length === 0) return null;
   return (

@@ -25,7 +25,7 @@ test.each([
   [
     'a rule whose hours are not now is said to wait',
     inMode('closed'),
-    [{ ...rule, schedules: 'opening' }],
+    [{ ...rule, schedule: 'opening' }],
     '“Somebody comes in” is active in this mode, but not at this time.',
   ],
   ['two rules are two', inMode('closed'), [rule, { ...rule, id: 'b', name: 'A car' }], '“Somebody comes in”, “A car” are active.'],

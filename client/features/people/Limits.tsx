@@ -37,7 +37,7 @@ function AccessChoice({ site, access, choose, mayBeAll }: Props) {
   return (
     <>
       {mayBeAll && (
-        <Check words="Everything" checked={access === null} press={() => choose(access === null ? {} : null)} testID="sees-all" />
+        <Check words="Everything" checked={access === null} press={() => choose(access === null ? {} : null)} testID="access-all" />
       )}
       {access !== null && (
         <>
@@ -46,7 +46,7 @@ function AccessChoice({ site, access, choose, mayBeAll }: Props) {
           </Words>
           <SomeOf
             label="Areas"
-            choices={site.areas.map((a) => ({ value: a.id, words: a.name, testID: `sees-${a.id}` }))}
+            choices={site.areas.map((a) => ({ value: a.id, words: a.name, testID: `access-${a.id}` }))}
             values={areas}
             toggle={(id) => choose({ ...access, areas: toggled(areas, id) })}
           />
@@ -55,7 +55,7 @@ function AccessChoice({ site, access, choose, mayBeAll }: Props) {
           </Words>
           <SomeOf
             label="Cameras"
-            choices={cameras.filter((c) => !areas.includes(c.area)).map((c) => ({ value: c.id, words: c.name, testID: `sees-${c.id}` }))}
+            choices={cameras.filter((c) => !areas.includes(c.area)).map((c) => ({ value: c.id, words: c.name, testID: `access-${c.id}` }))}
             values={single}
             toggle={(id) => choose({ ...access, cameras: toggled(single, id) })}
           />

@@ -58,10 +58,10 @@ test('a rule tells people by one way or several, and programs by their own', asy
   const notify: Props['notify'] = [{ to: 'owner', channel: 'push' }];
   const changed: unknown[] = [];
   await draw(<NotifyPart notify={notify} site={{ ...site, receivers }} change={(next) => changed.push(next)} />).drawn;
-  await fireEvent.press(screen.getByTestId('tell-by-mail'));
-  await fireEvent.press(screen.getByTestId('tell-board'));
+  await fireEvent.press(screen.getByTestId('notify-by-mail'));
+  await fireEvent.press(screen.getByTestId('notify-board'));
   // The last way is not taken away.
-  await fireEvent.press(screen.getByTestId('tell-by-push'));
+  await fireEvent.press(screen.getByTestId('notify-by-push'));
   expect(changed).toEqual([
     [{ to: 'owner', channel: 'push' }, { to: 'owner', channel: 'mail' }],
     [{ to: 'owner', channel: 'push' }, { to: 'board', channel: 'webhook' }],

@@ -134,7 +134,7 @@ function Trying({ rule, promptTests, site, change }: Props) {
           glyph="add"
           disabled={promptVersions.length >= maxPromptVersions}
           onPress={() => setPromptVersions([...promptVersions, promptVersions.at(-1)!])}
-          testID="another-wording"
+          testID="another-prompt"
         />
       </Row>
       <Card>
@@ -304,7 +304,7 @@ function Events({ rule, promptTests, zone, close }: { rule: Rule; promptTests: P
   const [chosen, setChosen] = useState<ReadonlyMap<string, string>>(
     () => new Map(promptTests.examples.map((e) => [e.event, e.checks.join('\n')])),
   );
-  const { data } = useEventsInfiniteQuery({ show: 'sentence' });
+  const { data } = useEventsInfiniteQuery({ show: 'notified' });
   const [save, saving] = useSetExamplesMutation();
   const say = useSay();
   const all = (data?.pages.flatMap((p) => p.items) ?? []).filter((i) => i.kind === 'event' && i.picture !== null);
@@ -333,7 +333,7 @@ function Events({ rule, promptTests, zone, close }: { rule: Rule; promptTests: P
             <Thumb source={m.picture!} box={m.box} size={{ width: 112, height: 63 }} />
             <View style={{ flex: 1 }}>
               <Words size="small" tone="second">{`${m.cameraName ?? ''} · ${exact(m.at, zone)}`}</Words>
-              <Button words={chosen.has(m.id) ? 'Take out' : 'Take'} onPress={() => toggle(m.id)} testID={`moment-${m.id}`} />
+              <Button words={chosen.has(m.id) ? 'Take out' : 'Take'} onPress={() => toggle(m.id)} testID={`event-${m.id}`} />
             </View>
           </Row>
           {chosen.has(m.id) && (

@@ -14,7 +14,10 @@ export type Outcome = {
 };
 
 /** Of each wording with each service that it was tried with, the best first. */
-export function outcomesOf({ examples, results }: Pick<PromptTestsAnswer, 'examples' | 'results'>, promptVersions: readonly string[]): Outcome[] {
+export function outcomesOf(
+  { examples, results }: Pick<PromptTestsAnswer, 'examples' | 'results'>,
+  promptVersions: readonly string[],
+): Outcome[] {
   const pairs = new Map<string, PromptTestResult[]>();
   for (const r of results) if (promptVersions.includes(r.promptVersion)) pairs.set(`${r.promptVersion} ${r.service}`, [...(pairs.get(`${r.promptVersion} ${r.service}`) ?? []), r]); // prettier-ignore
   const all = [...pairs.values()].map((own): Outcome => {

@@ -170,7 +170,7 @@ export function ReadingSheet({ of, site, cameras, version, close }: Props) {
             min={-1e6}
             max={1e6}
             help="Lower values are discarded."
-            testID="reading-least"
+            testID="reading-min"
           />
           <NumberField
             label="At most"
@@ -178,7 +178,7 @@ export function ReadingSheet({ of, site, cameras, version, close }: Props) {
             put={(max) => setNow((n) => without({ ...n, max } as UnnamedReading))}
             min={-1e6}
             max={1e6}
-            testID="reading-most"
+            testID="reading-max"
           />
           <NumberField
             label="Normal range from"
@@ -186,7 +186,7 @@ export function ReadingSheet({ of, site, cameras, version, close }: Props) {
             put={(min) => setTarget({ min })}
             min={-1e6}
             max={1e6}
-            testID="reading-target-least"
+            testID="reading-target-min"
           />
           <NumberField
             label="Normal range to"
@@ -194,7 +194,7 @@ export function ReadingSheet({ of, site, cameras, version, close }: Props) {
             put={(max) => setTarget({ max })}
             min={-1e6}
             max={1e6}
-            testID="reading-target-most"
+            testID="reading-target-max"
           />
         </>
       )}

@@ -219,12 +219,12 @@ function Seen({ taken, unit, isNumber, zone }: { taken: ReadingValue; unit: stri
         )}
         {text === undefined ? (
           <Row>
-            <Button words="Correct" onPress={() => setText('')} testID="taken-correct" />
+            <Button words="Correct" onPress={() => setText('')} testID="value-correct" />
             {taken.corrected !== null && <Button words="Undo correction" onPress={() => void correct({ id: taken.id, corrected: null })} />}
           </Row>
         ) : (
           <>
-            <Field label="It was" value={text} onChangeText={setText} inputMode={isNumber ? 'decimal' : 'text'} testID="taken-value" />
+            <Field label="It was" value={text} onChangeText={setText} inputMode={isNumber ? 'decimal' : 'text'} testID="value-value" />
             <Row>
               <Button words="Cancel" onPress={() => setText(undefined)} />
               <Button
@@ -232,7 +232,7 @@ function Seen({ taken, unit, isNumber, zone }: { taken: ReadingValue; unit: stri
                 main
                 disabled={!canKeep}
                 onPress={() => void correct({ id: taken.id, corrected: given! })}
-                testID="taken-save"
+                testID="value-save"
               />
             </Row>
           </>

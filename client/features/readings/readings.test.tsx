@@ -90,8 +90,8 @@ test('what it says stands large; it is put right by hand', async () => {
   });
   await draw(<Readings site={site} />).drawn;
   expect((await screen.findByTestId('reading-canoes-value')).props.children).toBe('11 canoes');
-  await fireEvent.press(await screen.findByTestId('taken-correct'));
-  await fireEvent.changeText(screen.getByTestId('taken-value'), '12');
-  await fireEvent.press(screen.getByTestId('taken-save'));
+  await fireEvent.press(await screen.findByTestId('value-correct'));
+  await fireEvent.changeText(screen.getByTestId('value-value'), '12');
+  await fireEvent.press(screen.getByTestId('value-save'));
   await waitFor(() => expect(sent.filter((s) => s.body).map((s) => s.body)).toEqual([{ corrected: 12 }]));
 });

@@ -25,14 +25,14 @@ test('whoever may not set up reads the rule and changes nothing', async () => {
 
 test('a part is changed in the draft alone, undone, and what is lacking keeps it from being saved', async () => {
   const { sent } = await open('owner');
-  await fireEvent.press(await screen.findByTestId('part-rest'));
+  await fireEvent.press(await screen.findByTestId('part-cooldown'));
   await fireEvent.press(screen.getByTestId('choice-600'));
-  expect(screen.getByTestId('part-rest').props.children).toBe('10 min');
+  expect(screen.getByTestId('part-cooldown').props.children).toBe('10 min');
   expect(sent.some((s) => s.method === 'PUT')).toBe(false);
   await fireEvent.press(screen.getByTestId('rule-undo'));
-  expect(screen.getByTestId('part-rest').props.children).toBe('5 min');
-  await fireEvent.press(screen.getByTestId('part-tell'));
-  await fireEvent.press(screen.getByTestId('tell-owner'));
+  expect(screen.getByTestId('part-cooldown').props.children).toBe('5 min');
+  await fireEvent.press(screen.getByTestId('part-notify'));
+  await fireEvent.press(screen.getByTestId('notify-owner'));
   expect(screen.getByText('Choose who is notified.')).toBeTruthy();
   await fireEvent.press(screen.getByTestId('save-rule'));
   expect(sent.some((s) => s.method === 'PUT')).toBe(false);

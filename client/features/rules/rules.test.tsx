@@ -25,7 +25,7 @@ test('each underlined part can be touched', async () => {
 
 test('who may not change it reads it all the same', async () => {
   await draw(<Sentence rule={rule} site={site} cameras={[yard]} touch={undefined} />).drawn;
-  expect(screen.getByTestId('part-rest').props.onPress).toBeUndefined();
+  expect(screen.getByTestId('part-cooldown').props.onPress).toBeUndefined();
 });
 
 /** Opens the choices for a part, touches one, and gives the rule that comes of it. */
@@ -189,11 +189,11 @@ test('looks that are left out: a white truck, and none again', async () => {
 
 test('everyone is every role, and one by one', async () => {
   const { last, press } = await following('notify');
-  await press('tell-everyone');
+  await press('notify-everyone');
   expect(last()!.notify!.map((t) => t.to)).toEqual(['owner', 'member', 'installer']);
-  await press('tell-member');
+  await press('notify-member');
   expect(last()!.notify!.map((t) => t.to)).toEqual(['owner', 'installer']);
-  await press('tell-rowan');
+  await press('notify-rowan');
   expect(last()!.notify!.map((t) => t.to)).toEqual(['owner', 'installer', 'rowan']);
 });
 
@@ -225,7 +225,7 @@ test('a rule asks what is asked of every thing of its class, until it asks somet
   const prompt = { sentence: false, fields: [{ name: 'carrying', kind: 'text' as const }] };
   const all: Rule[] = [];
   const props = {
-    site: { ...site, prompt: { person: prompt } },
+    site: { ...site, prompts: { person: prompt } },
     cameras: [yard],
     change: (r: Rule) => all.push(r),
     ...noRehearsal,
@@ -234,10 +234,10 @@ test('a rule asks what is asked of every thing of its class, until it asks somet
   const { drawn } = draw(<PartSheet part="message" rule={rule} {...props} />);
   await drawn;
   await screen.findByText('Defaults for every person: carrying.');
-  expect(screen.queryByTestId('asks-fields')).toBeNull();
-  await fireEvent.press(screen.getByTestId('asks-own'));
+  expect(screen.queryByTestId('prompt-fields')).toBeNull();
+  await fireEvent.press(screen.getByTestId('prompt-own'));
   expect(all.at(-1)!.message!.prompt).toEqual(prompt);
   await draw(<PartSheet part="message" rule={all.at(-1)!} {...props} />).drawn;
-  await fireEvent.press(screen.getByTestId('asks-of-class'));
+  await fireEvent.press(screen.getByTestId('prompt-of-class'));
   expect(all.at(-1)!.message!.prompt).toBeUndefined();
 });

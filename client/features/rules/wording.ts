@@ -8,7 +8,18 @@ import { channelNamesOf } from '../channels/words';
 import { duration } from '../../ui/times';
 
 export type PartName =
-  Lack['part'] | 'anchor' | 'confidence' | 'except' | 'for' | 'schedule' | 'looks' | 'message' | 'presence' | 'question' | 'cooldown' | 'urgent';
+  | Lack['part']
+  | 'anchor'
+  | 'confidence'
+  | 'except'
+  | 'for'
+  | 'schedule'
+  | 'looks'
+  | 'message'
+  | 'presence'
+  | 'question'
+  | 'cooldown'
+  | 'urgent';
 export type Part = { readonly part: PartName; readonly words: string };
 export type Piece = string | Part;
 
@@ -149,7 +160,8 @@ const roleWords: { readonly [role: string]: string } = { owner: 'the owner', mem
 export const personWords = (to: string, site: Pick<Site, 'people' | 'receivers'>): string =>
   [...site.people, ...site.receivers].find((p) => p.id === to)?.name ?? roleWords[to] ?? to;
 
-export const notifiesEverybody = ({ notify = [] }: Pick<Rule, 'notify'>): boolean => roles.every((role) => notify.some((t) => t.to === role));
+export const notifiesEverybody = ({ notify = [] }: Pick<Rule, 'notify'>): boolean =>
+  roles.every((role) => notify.some((t) => t.to === role));
 
 function notifyWords(rule: Rule, site: Pick<Site, 'people' | 'receivers'>): string {
   const notify = rule.notify ?? [];

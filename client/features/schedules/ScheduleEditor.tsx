@@ -93,7 +93,7 @@ function Editor({ site, id, saved, others, version, now: at }: Props) {
           <Words tone={saved.on ? 'work' : 'second'} bold>
             {`${saved.on ? 'On' : 'Off'} now${saved.next ? `, until ${ago(saved.next, at, zone)}` : ''}`}
           </Words>
-          <Words tone="second" testID="hours-uses">
+          <Words tone="second" testID="schedule-uses">
             {usesWords(saved.uses)}
           </Words>
         </View>
@@ -103,7 +103,7 @@ function Editor({ site, id, saved, others, version, now: at }: Props) {
           label="Name"
           value={now.name}
           onChangeText={(name) => draft.change({ ...now, name }, true)}
-          testID="hours-name"
+          testID="schedule-name"
           wrong={now.name.trim() === '' ? 'Required.' : undefined}
         />
       )}
@@ -116,12 +116,12 @@ function Editor({ site, id, saved, others, version, now: at }: Props) {
           isInverted={now.outside !== undefined}
           {...(mayEdit && now.outside === undefined ? { paint: setWeek, startDrag: draft.startDrag, openDay: setDay } : {})}
         />
-        {clocks && <Words bold testID="hours-a-week">{`${lengthWords(clocks.aWeek)} a week`}</Words>}
+        {clocks && <Words bold testID="schedule-a-week">{`${lengthWords(clocks.aWeek)} a week`}</Words>}
         {mayEdit && now.outside === undefined && (
           <Row>
             <Button words="Start from" onPress={() => setTemplate(true)} testID="begin-from" />
-            <Button glyph="undo" label="Undo" disabled={!draft.isChanged} onPress={draft.undo} testID="hours-undo" />
-            <Button glyph="redo" label="Redo" disabled={!draft.canRedo} onPress={draft.redo} testID="hours-redo" />
+            <Button glyph="undo" label="Undo" disabled={!draft.isChanged} onPress={draft.undo} testID="schedule-undo" />
+            <Button glyph="redo" label="Redo" disabled={!draft.canRedo} onPress={draft.redo} testID="schedule-redo" />
           </Row>
         )}
       </Card>
@@ -149,12 +149,14 @@ function Editor({ site, id, saved, others, version, now: at }: Props) {
       {mayEdit && (
         <DraftBar
           isOpen={draft.isChanged || !saved}
-          beside={saved && <Button words="Remove" disabled={saved.uses.length > 0} onPress={() => void removeIt()} testID="remove-hours" />}
+          beside={
+            saved && <Button words="Remove" disabled={saved.uses.length > 0} onPress={() => void removeIt()} testID="remove-schedule" />
+          }
           save={() => void keep()}
           canSave={canSave}
           cancel={() => (draft.isChanged ? setLeaving(true) : leave())}
-          testID="save-hours"
-          cancelTestID="leave-hours"
+          testID="save-schedule"
+          cancelTestID="leave-schedule"
         />
       )}
       {day !== undefined && <DaySheet day={day} week={week} change={setWeek} close={() => setDay(undefined)} />}

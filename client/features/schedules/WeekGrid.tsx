@@ -58,7 +58,7 @@ export function WeekGrid({ week, place, monday, paint, startDrag, openDay, isInv
     }
     if (start.current) apply(start.current.week, strokeOf(start.current, day, minute, width), true);
   };
-  const finger = useFinger('week-of-hours', touch);
+  const finger = useFinger('week-grid', touch);
   /** Arrows go from quarter to quarter and from day to day; space puts it on or off; with shift what was put goes along. */
   const onKey = (event: { key: string; shiftKey: boolean; preventDefault(): void }) => {
     if (!paint) return;
@@ -96,7 +96,7 @@ export function WeekGrid({ week, place, monday, paint, startDrag, openDay, isInv
         overflow: 'hidden',
       }}
       {...(paint
-        ? ({ role: 'slider', tabIndex: 0, onKeyDown: onKey, onBlur: () => setKeyed(false), 'aria-label': 'Weekly schedule', 'aria-valuemin': 0, 'aria-valuemax': 7 * dayMinutes, 'aria-valuenow': cursor.day * dayMinutes + cursor.minute, 'aria-valuetext': `${weekdays[cursor.day]} ${clockText(cursor.minute)}, ${isOnAt(cursor.day, cursor.minute) ? 'on' : 'off'}`, testID: 'week-of-hours' } as object) // prettier-ignore
+        ? ({ role: 'slider', tabIndex: 0, onKeyDown: onKey, onBlur: () => setKeyed(false), 'aria-label': 'Weekly schedule', 'aria-valuemin': 0, 'aria-valuemax': 7 * dayMinutes, 'aria-valuenow': cursor.day * dayMinutes + cursor.minute, 'aria-valuetext': `${weekdays[cursor.day]} ${clockText(cursor.minute)}, ${isOnAt(cursor.day, cursor.minute) ? 'on' : 'off'}`, testID: 'week-grid' } as object) // prettier-ignore
         : { 'aria-hidden': true })}
     >
       {width > 0 && (

@@ -39,15 +39,15 @@ async function open(answers: Parameters<typeof answering>[0] = {}, id = 'opening
   await draw(<ScheduleEditor site={site} id={id} />).drawn;
   return sent;
 }
-const laidOut = () => fireEvent(screen.getByTestId('week-of-hours'), 'layout', { nativeEvent: { layout: { width: 240, height: 308 } } });
-const finger = (...places: [State, number, number][]) => act(async () => fireGestureHandler(getByGestureTestId('week-of-hours'), places.map(([state, x, y]) => ({ state, x, y })))); // prettier-ignore
+const laidOut = () => fireEvent(screen.getByTestId('week-grid'), 'layout', { nativeEvent: { layout: { width: 240, height: 308 } } });
+const finger = (...places: [State, number, number][]) => act(async () => fireGestureHandler(getByGestureTestId('week-grid'), places.map(([state, x, y]) => ({ state, x, y })))); // prettier-ignore
 const painted = () => screen.getByTestId('painted').props.children as string;
-const aWeek = () => screen.getByTestId('hours-a-week').props.children as string;
+const aWeek = () => screen.getByTestId('schedule-a-week').props.children as string;
 const saved = (sent: Awaited<ReturnType<typeof open>>) => sent.find((s) => s.method === 'PUT')?.body;
 
 test('a drag paints from quarter to quarter over days, a touch an hour; each is undone by itself', async () => {
   await open();
-  await screen.findByTestId('week-of-hours');
+  await screen.findByTestId('week-grid');
   await laidOut();
   await finger([State.BEGAN, 100, 60], [State.ACTIVE, 110, 90], [State.ACTIVE, 120, 100], [State.END, 120, 100]);
   expect(painted()).toBe('Tuesday to Wednesday 10:00 to 12:00: on');
@@ -55,22 +55,22 @@ test('a drag paints from quarter to quarter over days, a touch an hour; each is 
   await finger([State.BEGAN, 95, 20], [State.ACTIVE, 95, 20], [State.ACTIVE, 96, 20], [State.END, 96, 20]);
   expect(painted()).toBe('Monday 09:00 to 10:00: off');
   expect(aWeek()).toBe('12 h a week');
-  await fireEvent.press(screen.getByTestId('hours-undo'));
+  await fireEvent.press(screen.getByTestId('schedule-undo'));
   expect(aWeek()).toBe('13 h a week');
-  await fireEvent.press(screen.getByTestId('hours-undo'));
+  await fireEvent.press(screen.getByTestId('schedule-undo'));
   expect(aWeek()).toBe('9 h a week');
 });
 
 test('keys walk over the week and paint; what was typed is sent with the version that it was made from', async () => {
   const sent = await open();
-  const week = await screen.findByTestId('week-of-hours');
+  const week = await screen.findByTestId('week-grid');
   const key = (name: string, shiftKey = false) => fireEvent(week, 'keyDown', { key: name, shiftKey, preventDefault: () => {} });
   await key('ArrowDown');
   await key(' ');
   await key('ArrowRight', true);
   expect(painted()).toBe('Tuesday 09:00 to 09:30: on');
-  expect(screen.getByTestId('week-of-hours').props['aria-valuetext']).toBe('Tuesday 09:15, on');
-  await fireEvent.press(screen.getByTestId('save-hours'));
+  expect(screen.getByTestId('week-grid').props['aria-valuetext']).toBe('Tuesday 09:15, on');
+  await fireEvent.press(screen.getByTestId('save-schedule'));
   await waitFor(() => expect(saved(sent)).toMatchObject({ id: 'opening', weekly: { mon: ['09:00-18:00'], tue: ['09:00-09:30'] } }));
 });
 
@@ -88,10 +88,10 @@ test('what cannot be read stays in its field and is not taken over', async () =>
 test('a save that is refused says why, and the draft stays', async () => {
   const error = { code: 'conflict', message: 'Tess changed this meanwhile.', hint: 'Look at what stands now.', problems: [] };
   await open({ 'PUT /api/schedules/opening': { status: 409, body: { error } } });
-  await fireEvent.changeText(await screen.findByTestId('hours-name'), 'Opening times');
-  await fireEvent.press(screen.getByTestId('save-hours'));
+  await fireEvent.changeText(await screen.findByTestId('schedule-name'), 'Opening times');
+  await fireEvent.press(screen.getByTestId('save-schedule'));
   await screen.findByText('Tess changed this meanwhile. Look at what stands now.');
-  expect(screen.getByTestId('hours-name').props.value).toBe('Opening times');
+  expect(screen.getByTestId('schedule-name').props.value).toBe('Opening times');
 });
 
 test('hours that are not there say so', async () => {

@@ -1,8 +1,8 @@
-// The frame around every screen: the five places, at the thumb on a phone and in a rail where there is room.
+// The frame around every screen: its five parts and the guide, at the thumb on a phone and in a rail where there is room.
 
 import { usePathname, useRouter, type Href } from 'expo-router';
 import type { ReactNode } from 'react';
-import { View } from 'react-native';
+import { Linking, View } from 'react-native';
 import { Glyph, type GlyphName } from '../../ui/Glyph';
 import { useIsWide, usePalette } from '../../ui/theme';
 import { Touch } from '../../ui/Touch';
@@ -14,6 +14,7 @@ import { ago } from '../../ui/times';
 import { NextStep } from '../first-visit/NextStep';
 import { Confirm } from '../session/Confirm';
 import { useRenewedPhone } from '../phone/useThisPhone';
+import { helpFor } from './help';
 import { useLive } from '../../state/stream';
 
 const places: readonly { name: string; href: Href; glyph: GlyphName; under: readonly string[] }[] = [
@@ -58,19 +59,32 @@ function Places({ wide }: { wide: boolean }) {
       {places.map((p) => (
         <PageLink key={p.name} {...p} wide={wide} />
       ))}
+      <HelpLink wide={wide} />
     </View>
   );
 }
 
 function PageLink({ name, href, glyph, under, wide }: (typeof places)[number] & { wide: boolean }) {
-  const p = usePalette();
   const path = usePathname();
   const router = useRouter();
   const isHere = under.length ? under.some((u) => path.startsWith(u)) : path === '/';
+  return <NavigationItem name={name} glyph={glyph} isHere={isHere} wide={wide} press={() => router.navigate(href)} />;
+}
+
+/** The guide, at what it says of the page that is open. */
+function HelpLink({ wide }: { wide: boolean }) {
+  const path = usePathname();
+  return <NavigationItem name="Help" glyph="help" isHere={false} wide={wide} press={() => void Linking.openURL(helpFor(path))} />;
+}
+
+type ItemProps = { name: string; glyph: GlyphName; isHere: boolean; wide: boolean; press: () => void };
+
+function NavigationItem({ name, glyph, isHere, wide, press }: ItemProps) {
+  const p = usePalette();
   const colour = isHere ? p.work : p.second;
   return (
     <Touch
-      press={() => router.navigate(href)}
+      press={press}
       role="link"
       isHere={isHere}
       label={name}

@@ -42,7 +42,7 @@ test('what it changes is said before it is saved, with the version that it was m
 
 test('what is wrong is said with its line, and it cannot be saved', async () => {
   await open({ 'POST /api/site/check': { body: { problems: [{ line: 3, words: 'modes: is no list' }], changes: [] } } });
-  await type('nibber: 2\n');
+  await type('nibber: 3\n');
   await screen.findByText('Line 3: modes: is no list');
   expect(screen.getByTestId('save-site-text')).toBeDisabled();
 });

@@ -7,13 +7,13 @@ import type { GlyphName } from '../../ui/Glyph';
 import { SiteFileEditor } from '../site-file/SiteFileEditor';
 import { Access } from './pages/Access';
 import { Device } from './pages/Device';
-import { Schedule } from './pages/Schedules';
+import { Schedules } from './pages/Schedules';
 import { Known } from './pages/Known';
 import { Logbook } from './pages/Logbook';
 import { Modes } from './pages/Modes';
-import { Place } from './pages/SiteSettings';
+import { SiteSettings } from './pages/SiteSettings';
 import { Readings } from '../readings/Readings';
-import { Services } from './pages/AiServices';
+import { AiServices } from './pages/AiServices';
 import { Storage } from './pages/Storage';
 
 /** In their order. */
@@ -43,13 +43,13 @@ const People = lazy(() => import('./pages/People').then((m) => ({ default: m.Peo
 
 export const sitePages: readonly SitePage[] = [
   {
-    id: 'place',
+    id: 'settings',
     group: 'Site',
     name: 'Site and areas',
     says: 'Name, time zone, location; areas armed separately',
     glyph: 'site',
     roles: settersUp,
-    Page: Place,
+    Page: SiteSettings,
   },
   {
     id: 'mine',
@@ -68,7 +68,7 @@ export const sitePages: readonly SitePage[] = [
     roles: settersUp,
     Page: People,
   },
-  { id: 'hours', group: 'Site', name: 'Schedules', says: 'Opening hours and other schedules', glyph: 'clock', Page: Schedule },
+  { id: 'schedules', group: 'Site', name: 'Schedules', says: 'Opening hours and other schedules', glyph: 'clock', Page: Schedules },
   { id: 'modes', group: 'Site', name: 'Modes', says: 'How areas are armed', glyph: 'shield', Page: Modes },
   {
     id: 'known',
@@ -97,13 +97,13 @@ export const sitePages: readonly SitePage[] = [
     Page: Channels,
   },
   {
-    id: 'services',
+    id: 'ai-services',
     group: 'People and alerts',
-    name: 'Services',
-    says: 'Services that describe pictures, and what was sent',
+    name: 'AI services',
+    says: 'Order of use, limits, prompts, sent pictures',
     glyph: 'plug',
     roles: settersUp,
-    Page: Services,
+    Page: AiServices,
   },
   {
     id: 'storage',

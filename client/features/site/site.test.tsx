@@ -1,7 +1,7 @@
 import { screen } from '@testing-library/react-native';
 import { answering, draw, site } from '../../testing/draw';
 import { Channels } from './pages/Channels';
-import { Services } from './pages/AiServices';
+import { AiServices } from './pages/AiServices';
 import { Storage } from './pages/Storage';
 import { bytesWords, waitingWords } from './words';
 
@@ -32,7 +32,7 @@ test('a channel says who is not reached, and what is wrong', async () => {
 
 test('a service that is not set up says what is missing by that', async () => {
   answering({ 'GET /api/ai-services': { body: { services: [], order: { descriptions: [], questions: [], readings: [], asking: [] }, waiting: 0, problem: null, canMakeClips: true, version: 1 } } }); // prettier-ignore
-  await draw(<Services site={site} />).drawn;
+  await draw(<AiServices site={site} />).drawn;
   await screen.findByText('Descriptions');
   expect(screen.getByText(/Alerts have a picture but no description/)).toBeTruthy();
   expect(screen.getByText(/Each event has a short clip/)).toBeTruthy();

@@ -27,7 +27,7 @@ export function Strip({ moments, things, until, chosen, choose }: Props) {
   const p = usePalette();
   const [width, setWidth] = useState(0);
   const x = (at: number) => Math.round(((at - until + recentFramesMs) / recentFramesMs) * width * 10) / 10;
-  const slide = useFinger('lately-strip', ({ x: across }) =>
+  const slide = useFinger('recent-strip', ({ x: across }) =>
     choose(until - recentFramesMs + (Math.min(width, Math.max(0, across)) / width) * recentFramesMs),
   );
   /** By keys: a second on or back, and to either end. */
@@ -57,7 +57,7 @@ export function Strip({ moments, things, until, chosen, choose }: Props) {
         aria-valuemax={recentFramesMs / 1000}
         aria-valuenow={chosen === undefined ? 0 : Math.round((until - chosen) / 1000)}
         aria-valuetext={chosen === undefined ? 'now' : `${Math.round((until - chosen) / 1000)} seconds ago`}
-        testID="lately-strip"
+        testID="recent-strip"
         onLayout={({ nativeEvent: { layout } }) => setWidth(layout.width)}
         style={{ height: high, backgroundColor: p.surface, borderRadius: corner, borderWidth: 1, borderColor: p.rule, overflow: 'hidden', cursor: 'crosshair' } as object} // prettier-ignore
       >

@@ -79,7 +79,7 @@ export function Tune({ camera, done }: { camera: CameraAnswer; done: () => void 
               <Words size="small" tone="second">
                 {chosen === undefined ? 'The last two minutes. Tap to go back in time.' : `${Math.round((until - chosen) / 1000)} s ago`}
               </Words>
-              {chosen !== undefined && <Button words="Now" onPress={() => setChosen(undefined)} testID="lately-now" />}
+              {chosen !== undefined && <Button words="Now" onPress={() => setChosen(undefined)} testID="recent-now" />}
             </Row>
           </>
         )}

@@ -18,7 +18,15 @@ import type { ItemNow, StoredWalkTest, WalkNow } from '../../state/api/types';
 import { useSignals } from './useSignals';
 import { expectWords, validityWords } from './words';
 
-export function Walking({ now, cameras, ended }: { now: WalkNow; cameras: readonly CameraAnswer[]; ended: (kept: StoredWalkTest) => void }) {
+export function Walking({
+  now,
+  cameras,
+  ended,
+}: {
+  now: WalkNow;
+  cameras: readonly CameraAnswer[];
+  ended: (kept: StoredWalkTest) => void;
+}) {
   const isWide = useIsWide();
   const [isLoud, setLoud] = useState(true);
   const [chosen, choose] = useFollowed(now.items);

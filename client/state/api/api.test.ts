@@ -22,9 +22,9 @@ test('events are asked for page by page, filtered', async () => {
   const inner = globalThis.fetch;
   globalThis.fetch = ((input: Request) => (urls.push(new URL(input.url, 'http://here').search), inner(input))) as typeof fetch;
   const store = testStore();
-  await store.dispatch(api.endpoints.events.initiate({ show: 'sentence', cls: 'person' }));
-  await store.dispatch(api.endpoints.events.initiate({ show: 'sentence', cls: 'person' }, { direction: 'forward' }));
-  expect(urls).toEqual(['?show=told&class=person', '?show=told&class=person&before=77.x']);
+  await store.dispatch(api.endpoints.events.initiate({ show: 'notified', cls: 'person' }));
+  await store.dispatch(api.endpoints.events.initiate({ show: 'notified', cls: 'person' }, { direction: 'forward' }));
+  expect(urls).toEqual(['?show=notified&class=person', '?show=notified&class=person&before=77.x']);
   expect(sent).toHaveLength(2);
 });
 

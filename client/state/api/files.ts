@@ -23,11 +23,11 @@ export const pickFile = (accept: string) =>
 export type Sending<T> = { readonly done: Promise<{ answer: T } | { problem: string } | { stopped: true }>; stop(): void };
 
 /** @param tell called with the share that was sent, 0..1 */
-export function sendFile<T>(url: string, file: File, notify: (share: number) => void): Sending<T> {
+export function sendFile<T>(url: string, file: File, progress: (share: number) => void): Sending<T> {
   // fetch says nothing of how much was sent.
   const request = new XMLHttpRequest();
   const done = new Promise<Awaited<Sending<T>['done']>>((resolve) => {
-    request.upload.onprogress = (e) => e.lengthComputable && notify(e.loaded / e.total);
+    request.upload.onprogress = (e) => e.lengthComputable && progress(e.loaded / e.total);
     request.onabort = () => resolve({ stopped: true });
     request.onerror = () => resolve({ problem: `${file.name} could not be sent. Check the connection, and try again.` });
     request.onload = () => {

@@ -4,13 +4,13 @@ import { createApi, fetchBaseQuery, type BaseQueryFn, type FetchArgs, type Fetch
 import type { SerializedError, ThunkDispatch, UnknownAction } from '@reduxjs/toolkit';
 import { confirmed } from '../confirm';
 import { signedOut } from '../leaving';
-import { keptSince } from '../live';
+import { storedSince } from '../live';
 import { forgetSaved } from '../worker';
 import type { Path } from '@nibber/core/tracks-in-shape';
 import type { Line, Rule, Zone } from '@nibber/core/site';
 import type { CameraAnswer, ListItem, LogEntry, Mark, EventDetail, Phone, ServerProblem, Session, SieveOfADay, Site } from './types';
 
-export type EventFilter = { show: 'all' | 'sentence' | 'stopped'; camera?: string; cls?: string };
+export type EventFilter = { show: 'all' | 'notified' | 'stopped'; camera?: string; cls?: string };
 
 /** What says which version of the site an edit was made from. */
 export const madeFrom = (version: number): Record<string, string> => ({ 'if-match': `"${version}"` });
@@ -31,9 +31,9 @@ const askSignedIn: BaseQueryFn<string | FetchArgs, unknown, FetchBaseQueryError,
   const kept = answer.meta?.response?.headers.get('nibber-kept');
   const asked = typeof args === 'string' ? args : args.method ? undefined : args.url;
   if (asked !== undefined && kept) {
-    own.dispatch(keptSince({ asked, at: Date.parse(kept) }));
+    own.dispatch(storedSince({ asked, at: Date.parse(kept) }));
     askAgain(own.dispatch);
-  } else if (asked !== undefined && answer.data !== undefined) own.dispatch(keptSince({ asked, at: undefined }));
+  } else if (asked !== undefined && answer.data !== undefined) own.dispatch(storedSince({ asked, at: undefined }));
   return answer;
 };
 
@@ -144,7 +144,10 @@ export const api = createApi({
       }),
       providesTags: ['Events'],
     }),
-    event: build.query<EventDetail, string>({ query: (id) => `events/${id}`, providesTags: (_answer, _error, id) => [{ type: 'EventDetail', id }] }),
+    event: build.query<EventDetail, string>({
+      query: (id) => `events/${id}`,
+      providesTags: (_answer, _error, id) => [{ type: 'EventDetail', id }],
+    }),
     setMark: build.mutation<{ mark: Mark | null }, { id: string; mark: Mark | null }>({
       query: ({ id, mark }) => ({ url: `events/${id}/mark`, method: 'PUT', body: { mark } }),
       invalidatesTags: (_answer, _error, { id }) => ['Logbook', { type: 'EventDetail', id }],

@@ -9,7 +9,9 @@ type Access = Person['access'] | null;
 export type Invited = { person: string } | { name?: string; role: Role; access?: NonNullable<Access>; until?: string };
 /** What an invitation is for. */
 export type InvitedAs = { siteName: string; name: string | null; role: Role; madeBy: string; until: string | null; isKnown: boolean };
-export type MySettings = { [K in 'mail' | 'phone' | 'channels' | 'lockScreen' | 'alertPreferences' | 'summary' | 'cameraGroups']?: Person[K] | null };
+export type MySettings = {
+  [K in 'mail' | 'phone' | 'channels' | 'lockScreen' | 'alertPreferences' | 'summary' | 'cameraGroups']?: Person[K] | null;
+};
 type OwnQuietHours = { weekly?: object; exceptions?: readonly object[] } | null;
 
 const peopleApi = api.enhanceEndpoints({ addTagTypes: ['People', 'Me'] }).injectEndpoints({
@@ -49,7 +51,7 @@ const peopleApi = api.enhanceEndpoints({ addTagTypes: ['People', 'Me'] }).inject
     me: build.query<Me, void>({ query: () => 'me', providesTags: ['Me', 'Phones', 'Rules', 'Site'] }),
     setMe: build.mutation<Me, MySettings>({ query: (body) => ({ url: 'me', method: 'PUT', body }), invalidatesTags: ['Me', 'Logbook'] }),
     setQuietHours: build.mutation<Me, OwnQuietHours>({
-      query: (hours) => ({ url: 'me/quiet-hours', method: 'PUT', body: { hours } }),
+      query: (schedule) => ({ url: 'me/quiet-hours', method: 'PUT', body: { schedule } }),
       invalidatesTags: ['Me', 'Logbook'],
     }),
     snooze: build.mutation<{ id: string }, { rule?: string; camera?: string; area?: string; until: number | null }>({

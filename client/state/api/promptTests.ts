@@ -13,7 +13,10 @@ const promptTestsApi = api.injectEndpoints({
       query: ({ rule, ...body }) => ({ url: `rules/${rule}/prompt-tests/examples`, method: 'PUT', body }),
       invalidatesTags: ['PromptTests'],
     }),
-    testPrompts: build.mutation<PromptTestsAnswer, { rule: string; promptVersions: readonly { prompt: Prompt }[]; services: readonly string[] }>({
+    testPrompts: build.mutation<
+      PromptTestsAnswer,
+      { rule: string; promptVersions: readonly { prompt: Prompt }[]; services: readonly string[] }
+    >({
       query: ({ rule, ...body }) => ({ url: `rules/${rule}/prompt-tests`, method: 'POST', body }),
       invalidatesTags: ['PromptTests'],
     }),
@@ -25,4 +28,5 @@ const promptTestsApi = api.injectEndpoints({
   }),
 });
 
-export const { usePromptTestsQuery, useSetExamplesMutation, useTestPromptsMutation, useStopPromptTestsMutation, useDeletePromptMutation } = promptTestsApi;
+export const { usePromptTestsQuery, useSetExamplesMutation, useTestPromptsMutation, useStopPromptTestsMutation, useDeletePromptMutation } =
+  promptTestsApi;

@@ -19,12 +19,12 @@ const siteSettingsApi = api.injectEndpoints({
       setSiteSettings: put<SiteFile['site']>('site/settings'),
       replaceAreas: put<{ areas: SiteFile['areas'] }>('areas'),
       setKnown: put<{ known: NonNullable<SiteFile['known']> }>('known'),
-      setModeSchedules: put<{ modeSchedules: NonNullable<SiteFile['modeSchedules']> }>('modeSchedules'),
+      setModeSchedules: put<{ modeSchedules: NonNullable<SiteFile['modeSchedules']> }>('mode-schedules'),
       begin: build.mutation<Answer, From<{ kind: TemplateKind }>>({
         query: ({ version, ...body }) => ({ url: 'site/template', method: 'POST', body, headers: madeFrom(version) }),
         invalidatesTags: ['Site', 'Logbook'],
       }),
-      makeKnown: build.mutation<Answer & { readonly id: string }, { name: string; moment: string; plate?: string }>({
+      saveAsKnown: build.mutation<Answer & { readonly id: string }, { name: string; event: string; plate?: string }>({
         query: (body) => ({ url: 'known', method: 'POST', body }),
         invalidatesTags: ['Site', 'Logbook'],
       }),
@@ -32,4 +32,4 @@ const siteSettingsApi = api.injectEndpoints({
   },
 });
 
-export const { useSetSiteSettingsMutation, useReplaceAreasMutation, useSetKnownMutation, useSetModeSchedulesMutation, useBeginMutation, useMakeKnownMutation } = siteSettingsApi; // prettier-ignore
+export const { useSetSiteSettingsMutation, useReplaceAreasMutation, useSetKnownMutation, useSetModeSchedulesMutation, useBeginMutation, useSaveAsKnownMutation } = siteSettingsApi; // prettier-ignore

@@ -71,7 +71,7 @@ export function chainFindings(site: SiteFile): Finding[] {
 }
 
 function neverOn(site: SiteFile, rule: Rule): Finding[] {
-  const warning = warningsOf(site).find((w) => w.kind === 'hours-never-meet-modes' && w.about === rule.id);
+  const warning = warningsOf(site).find((w) => w.kind === 'schedule-never-meets-modes' && w.about === rule.id);
   if (!warning) return [];
   const isEmpty = rule.schedule !== undefined && !weekOf(compileSchedule(site, rule.schedule).plan).includes(1);
   const words = isEmpty ? `${rule.name}: its schedule is never on` : warning.words;

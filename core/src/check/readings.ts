@@ -43,7 +43,7 @@ export function readingProblems(site: SiteFile): FieldProblem[] {
           : []),
         ...ends(reminder.at, `${path}/at`),
         ...ends(reminder.until === undefined ? undefined : [reminder.until], `${path}/until`),
-        ...reminder.notify.flatMap((t, j) => notifiedProblems(site, people, t, `${path}/tell/${j}`)),
+        ...reminder.notify.flatMap((t, j) => notifiedProblems(site, people, t, `${path}/notify/${j}`)),
       ];
     }),
   ];

@@ -40,11 +40,11 @@ export function ruleProblems(site: SiteFile): FieldProblem[] {
       ...rule.cameras.flatMap((id, j) => unknown(ids(site.cameras), id, `${path}/cameras/${j}`, 'camera')),
       ...(rule.sensors ?? []).flatMap((id, j) => unknown(ids(site.sensors), id, `${path}/sensors/${j}`, 'sensor')),
       ...(rule.modes ?? []).flatMap((id, j) => unknown(ids(site.modes), id, `${path}/modes/${j}`, 'mode')),
-      ...unknown(ids(site.schedules), rule.schedule, `${path}/hours`, 'schedule'),
-      ...(rule.notify ?? []).flatMap((t, j) => notifiedProblems(site, people, t, `${path}/tell/${j}`)),
+      ...unknown(ids(site.schedules), rule.schedule, `${path}/schedule`, 'schedule'),
+      ...(rule.notify ?? []).flatMap((t, j) => notifiedProblems(site, people, t, `${path}/notify/${j}`)),
       ...sourceProblems(rule, path),
-      ...behaviourProblems(site, rule, `${path}/does`),
-      ...placeProblems(site, rule, `${path}/does`),
+      ...behaviourProblems(site, rule, `${path}/behaviour`),
+      ...placeProblems(site, rule, `${path}/behaviour`),
       ...aimProblems(site, rule, path),
       ...messageProblems(rule, `${path}/message`),
       ...questionProblems(rule, `${path}/question`),
@@ -140,7 +140,10 @@ function placeProblems(site: SiteFile, { behaviour, cameras }: Rule, path: strin
 }
 
 function aimProblems(site: SiteFile, rule: Rule, path: string): FieldProblem[] {
-  const prompt = [...(rule.behaviour.kind === 'approaches' ? [`${path}/does`] : []), ...(rule.size?.metres ? [`${path}/size/metres`] : [])];
+  const prompt = [
+    ...(rule.behaviour.kind === 'approaches' ? [`${path}/behaviour`] : []),
+    ...(rule.size?.metres ? [`${path}/size/metres`] : []),
+  ];
   const unaimed = site.cameras.filter((c) => rule.cameras.includes(c.id) && !c.aim);
   return unaimed.length
     ? prompt.map((at) => ({ path: at, wrong: `uses metres, but ${orNone(ids(unaimed))} has no aim`, allowed: 'cameras with an aim' }))

@@ -11,7 +11,7 @@ test.each<[string, (f: SiteFile) => void, string[]]>([
   ['the order of rules and cameras', (f) => f.cameras.reverse(), []],
   ['a value', (f) => (f.rules![0]!.confidence = 0.6), ['Rule Somebody comes in: confidence 0.5 → 0.6']],
   ['a value that was not there', (f) => (f.rules![0]!.message = { description: true }), ['Rule Somebody comes in: message {"description":true} added']],
-  ['a value inside a value', (f) => (f.rules![0]!.behaviour.to = 'hedge'), ['Rule Somebody comes in: does to yard → hedge']],
+  ['a value inside a value', (f) => (f.rules![0]!.behaviour.to = 'hedge'), ['Rule Somebody comes in: behaviour to yard → hedge']],
   ['a list of words', (f) => (f.rules![0]!.modes = ['open', 'shut']), ['Rule Somebody comes in: modes shut → open, shut']],
   ['a rule less', (f) => (f.rules = []), ['Rule Somebody comes in removed']],
   ['a zone moved', (f) => (f.cameras[0]!.zones![0]!.polygon[0] = [0.1, 0.4]), ['Camera Gate, zone Lane: polygon [[0,0.4],[1,0.4],[1,0.55],[0,0.55]] → [[0.1,0.4],[1,0.4],[1,0.55],[0,0.55]]']],

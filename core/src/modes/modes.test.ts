@@ -157,7 +157,9 @@ test('what is amiss in it is said, with what to do', () => {
     f.modeSchedules = [{ id: 's', areas: ['yard'], weekly }];
   }); // prettier-ignore
   // Closing time is Monday and Tuesday from 18:00 to 08:00 of the next day.
-  expect(switched({ mon: ['09:00 shut', '17:00 open'], tue: ['09:00 shut', '17:00 open'] })).toEqual(['hours-never-meet-modes comes-in']);
+  expect(switched({ mon: ['09:00 shut', '17:00 open'], tue: ['09:00 shut', '17:00 open'] })).toEqual([
+    'schedule-never-meets-modes comes-in',
+  ]);
   expect(switched({ mon: ['17:00 shut'], tue: ['09:00 open'] })).toEqual([]);
 });
 

@@ -17,7 +17,7 @@ export function rulesByModes(site: SiteFile): Table {
 }
 
 export type Warning = {
-  readonly kind: 'armed-but-empty' | 'rule-in-no-mode' | 'hours-never-meet-modes' | 'camera-in-no-rule';
+  readonly kind: 'armed-but-empty' | 'rule-in-no-mode' | 'schedule-never-meets-modes' | 'camera-in-no-rule';
   /** The id of the mode, rule or camera. */
   readonly about: string;
   readonly words: string;
@@ -46,7 +46,7 @@ export function warningsOf(site: SiteFile): Warning[] {
     ...rules
       .filter((r) => neverMeets(site, r))
       .map((r): Warning => ({
-        kind: 'hours-never-meet-modes',
+        kind: 'schedule-never-meets-modes',
         about: r.id,
         words: `${r.name} is never active: its schedule and its modes do not overlap`,
         hint: 'Change its schedule or modes, or the automatic mode changes.',

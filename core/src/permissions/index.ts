@@ -21,7 +21,7 @@ export const permissions = {
   /** Switch a camera's lamp or siren, ask it for a picture. */
   command: household,
   /** Sign up a phone, or sign one's own off. */
-  'be told': everybody,
+  'get alerts': everybody,
   /** One's own sign-ins and password. */
   'own account': everybody,
   /** Cameras, rules, drawings, the plan, walk tests, the site file. */

@@ -68,7 +68,7 @@ test('nobody for so long is an event without a track, once until somebody comes,
     ['presence', 'not known'],
     ['repeat', 'the first'],
   ]);
-  expect(stops).toEqual([['p0', 'behaviour', 'There were 1 in Yard; the rule requires nobody']]);
+  expect(stops).toEqual([['p0', 'behaviour', 'There was 1 in Yard; the rule requires no one']]);
   // 2026-06-01T12:00Z is 13:00 in Lisbon, outside closing time.
   const noon = every(20, () => []).map((i) =>
     i.kind === 'frame' ? { ...i, frame: { ...i.frame, at: i.frame.at - 9 * 3600 * second } } : i,

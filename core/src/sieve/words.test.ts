@@ -120,7 +120,7 @@ const cases: [GateName, Partial<Now>, [string, string, string], Change?][] = [
   [
     'behaviour',
     { number: 2 },
-    ['2', 'nobody for 5 min', 'There were 2 in Yard; the rule requires nobody'],
+    ['2', 'no one for 5 min', 'There were 2 in Yard; the rule requires no one'],
     (r) => (r.behaviour = { kind: 'empty', zone: 'yard', seconds: 300 }),
   ],
   [

@@ -172,8 +172,8 @@ function behaviourWords(behaviour: Behaviour, now: Now): Said {
       const found = `${now.number} for ${dwellWords({ frames: Math.max(1, now.frames), seconds: now.seconds })}`;
       const isEnough = behaviour.test === 'over' ? now.number > behaviour.than : now.number < behaviour.than;
       const why = isEnough
-        ? `There were ${now.number} in ${zone} for ${secondsText(now.seconds * 1000)}; the rule requires ${wanted}`
-        : `There were ${now.number} in ${zone}; the rule requires ${asked}`;
+        ? `There ${now.number === 1 ? 'was' : 'were'} ${now.number} in ${zone} for ${secondsText(now.seconds * 1000)}; the rule requires ${wanted}`
+        : `There ${now.number === 1 ? 'was' : 'were'} ${now.number} in ${zone}; the rule requires ${asked}`;
       return { found: isEnough ? found : String(now.number), wanted, why };
     }
     case 'reports': {

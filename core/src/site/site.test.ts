@@ -58,7 +58,7 @@ test('a compiled rule has every id replaced by what it names', () => {
     confidence: 0.5,
     anchor: 'feet',
     restMs: 300_000,
-    behaviour: { kind: 'goes', from: { name: 'Lane' }, to: { name: 'Yard' }, either: false, frames: 1 },
+    behaviour: { kind: 'goes', from: { name: 'Lane' }, to: { name: 'Yard' }, bothDirections: false, frames: 1 },
   });
   expect(camera.rules[0]!.ignored.map(({ part: p }) => [p.name, p.purpose, p.classes && [...p.classes]])).toEqual([
     ['Hedge', 'ignore', ['pet']],
@@ -77,7 +77,7 @@ test('what is not said has its usual value', () => {
     size: { min: 0, max: 1, minMetres: 0, maxMetres: Infinity },
     anchor: 'feet',
     modes: undefined,
-    schedules: undefined,
+    schedule: undefined,
     restMs: 0,
   });
 });

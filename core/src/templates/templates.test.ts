@@ -6,7 +6,7 @@ import { templateKinds, templateOf, canBegin } from '.';
 test.each(templateKinds)('%s: it is a site that can be used, with a mode that is armed and one that is not', (kind) => {
   const begun = templateOf(kind);
   const cameras = [{ id: 'gate', name: 'Gate', area: 'main', source: { kind: 'paired' as const } }];
-  expect(checkSite({ nibber: 1, site: { name: 'Here', timezone: 'Europe/Lisbon' }, ...begun, cameras })).toMatchObject({ ok: true });
+  expect(checkSite({ nibber: 2, site: { name: 'Here', timezone: 'Europe/Lisbon' }, ...begun, cameras })).toMatchObject({ ok: true });
   expect(new Set(begun.modes.map((m) => m.armed))).toEqual(new Set([true, false]));
 });
 

@@ -1,11 +1,7 @@
 // Every text that a person reads, in all packages, goes by the same word list, and labels are short.
 
-import { readdirSync, readFileSync } from 'node:fs';
-import path from 'node:path';
 import ts from 'typescript';
-
-const root = path.join(__dirname, '..', '..', '..');
-const folders = ['client/app', 'client/features', 'client/picture', 'client/state', 'client/ui', 'client/worker', 'core/src', 'demo/src', 'server/src', 'standins/src']; // prettier-ignore
+import { filesUnder, packages, parsed } from '../testing/sources';
 
 /** Words with a plainer one that is used everywhere instead. */
 const banned = /\b(anew|besides|any more|in vain|amiss|all the same|somebody|nobody|anybody|everybody|whoever|hangs? on|put right|sign(ed|s)? up|sign(ed|s)? off|describing service|wordings?|as it stands|is no (?!longer|rule|alarm)|there (is|are) no such|is told|are told|was told)\b/i; // prettier-ignore
@@ -14,7 +10,7 @@ const banned = /\b(anew|besides|any more|in vain|amiss|all the same|somebody|nob
 const exceptions: readonly (readonly [place: RegExp, why: string])[] = [
   [/^core\/src\/asking\//, 'the words in which people ask'],
   [/^core\/src\/describing\/(asking|index)\.ts/, 'prompts, which keep their wording'],
-  [/^server\/src\/record\/(steps|found|jobs|media|database)\.ts/, 'SQL'],
+  [/^server\/src\/db\/(steps|found|jobs|media|database)\.ts/, 'SQL'],
   [/^standins\/src\/(describer\/|cameras\/cast\.ts)/, 'what a model says by itself, and what stands on a sign'],
 ];
 
@@ -28,8 +24,7 @@ const labels: Readonly<Record<string, readonly string[]>> = {
 };
 
 function textsIn(file: string): Text[] {
-  const kind = file.endsWith('x') ? ts.ScriptKind.TSX : ts.ScriptKind.TS;
-  const source = ts.createSourceFile(file, readFileSync(path.join(root, file), 'utf8'), ts.ScriptTarget.Latest, true, kind);
+  const source = parsed(file);
   const texts: Text[] = [];
   const visit = (node: ts.Node, isLabel: boolean): void => {
     if (ts.isImportDeclaration(node) || ts.isExportDeclaration(node) || ts.isLiteralTypeNode(node)) return;
@@ -59,17 +54,10 @@ function textOf(node: ts.Node): string | undefined {
   return undefined;
 }
 
-const filesUnder = (folder: string): string[] =>
-  readdirSync(path.join(root, folder), { withFileTypes: true }).flatMap((e) => {
-    const file = `${folder}/${e.name}`;
-    if (e.isDirectory()) return e.name === 'testing' ? [] : filesUnder(file);
-    return /\.tsx?$/.test(e.name) && !/(\.test\.tsx?|\.d\.ts)$/.test(e.name) ? [file] : [];
-  });
-
-const texts = folders.flatMap(filesUnder).flatMap(textsIn);
+const texts = packages.flatMap(filesUnder).flatMap(textsIn);
 
 test('texts are found in every package', () => {
-  for (const folder of folders) expect([folder, texts.some((t) => t.place.startsWith(folder))]).toEqual([folder, true]);
+  for (const folder of packages) expect([folder, texts.some((t) => t.place.startsWith(folder))]).toEqual([folder, true]);
   expect(texts.length).toBeGreaterThan(2000);
 });
 

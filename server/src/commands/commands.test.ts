@@ -83,7 +83,7 @@ test('site check: silence for a sound file, a line a fault for another', () => {
   const bad = run('site', 'check', file('bad.yaml', yardText.replace('to: yard', 'to: pond').replace('Europe/Lisbon', 'Nowhere')));
   expect(bad.status).toBe(1);
   expect(bad.stdout.trim().split('\n')).toEqual([
-    expect.stringMatching(/^rules\/0\/does\/to: pond is not a watched zone of gate; allowed: lane, yard$/),
+    expect.stringMatching(/^rules\/0\/behaviour\/to: pond is not a watched zone of gate; allowed: lane, yard$/),
     expect.stringMatching(/^site\/timezone: /),
   ]);
 });

@@ -56,11 +56,15 @@ test('a page must say what it edited; a script edits what stands there', async (
 
 test('put back puts back what it took and nothing else', async () => {
   await stations.site.edit([[['rules'], []]], { by: { name: 'Wren', role: 'owner' }, what: 'no rules' });
+  await stations.site.edit([[['people', 'sam', 'cameraGroups'], [{ name: 'Both', cameras: ['gate', 'side'] }, { name: 'One', cameras: ['side'] }]]], { by: { name: 'Wren', role: 'owner' }, what: 'x' }); // prettier-ignore
+  const groups = () => stations.site.file.people!.find((p) => p.id === 'sam')!.cameraGroups!.map((g) => g.cameras);
   const { version } = (await stations.ask('DELETE', '/api/cameras/side')).body;
+  expect(groups()).toEqual([['gate']]);
   await stations.ask('PUT', '/api/cameras/gate/settings', { name: 'Front gate' });
   const back = await stations.ask('POST', `/api/site/versions/${version}/revert`);
   expect(back.status).toBe(200);
   expect(stations.site.file.cameras.map((c) => c.name)).toEqual(['Front gate', 'Side']);
+  expect(groups()).toEqual([['gate', 'side'], ['side']]);
   const again = await stations.ask('POST', `/api/site/versions/${version}/revert`);
   expect([again.status, again.body.error.message]).toEqual([409, expect.stringMatching(/changed again since/)]);
   expect((await stations.ask('POST', '/api/site/versions/999/revert')).status).toBe(404);

@@ -168,7 +168,15 @@ test('what is forgotten is found no more, and what was there before the index is
   const of = track('t1', from, 'gate', kinds[1]);
   await insert('tracks', of);
   await insert('tracks', track('t2', from, 'gate', kinds[0]));
-  const asThen = ({ fields: _fields, question: _question, ...row }: EventRow) => row;
+  const asThen = ({
+    fields: _fields,
+    question: _question,
+    chosenBy: pictureBy,
+    snapshots: shots,
+    clipProblem: clipTrouble,
+    descriptionProblem: descriptionTrouble,
+    ...row
+  }: EventRow) => ({ ...row, pictureBy, shots, clipTrouble, descriptionTrouble });
   await insert('events', asThen(event('e1', from, 'gate', 't1', { description: 'A white van.' })));
   await insert('events', asThen(event('s1', from, null, null, { sensor: 'door' })));
   await old.close();

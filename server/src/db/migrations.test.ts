@@ -32,10 +32,26 @@ const rowsOf: { readonly [step: string]: readonly string[] } = {
     `INSERT INTO deliveries (id, camera, key, at, form, body, picture, understood, state) VALUES ('d1', 'porch', 'one', 60, 'json', '{}', '${'f'.repeat(40)}.jpg', 'a test', 'done')`,
   ],
   '0004-walk-tests': [
-    `INSERT INTO walk_tests VALUES ('w1', 70, 80, 'Wren', '[{"kind":"rule","rule":"comes-in","expect":"fires","name":"S","cameras":["gate"],"grounds":"","result":{"state":"answered","at":75,"event":null,"picture":"${'9'.repeat(40)}.jpg"}}]')`,
+    `INSERT INTO walk_tests VALUES ('w1', 70, 80, 'Wren', '[{"kind":"rule","rule":"comes-in","expect":"fires","name":"S","cameras":["gate"],"grounds":"[\\"comes-in\\",{\\"kind\\":\\"goes\\",\\"either\\":true},[{\\"shown\\":{}}]]","result":{"state":"answered","at":75,"event":null,"picture":"${'9'.repeat(40)}.jpg"}}]')`,
   ],
   '0005-nothing-lost-nothing-twice': [`INSERT INTO set_aside (at, camera, what, why) VALUES (90, 'gate', 'an event', 'spoilt')`],
   '0006-who-may-come-in': [`UPDATE sessions SET label = 'Firefox, Linux'`],
+  '0008-people-and-their-phones': [
+    `INSERT INTO alerts (id, event, person, channel, state, joined, inSummary) VALUES ('l2', 'e2', 'sam', 'push', 'held', NULL, 1), ('l3', 'e2', 'wren', 'push', 'joined', 'l2', 0), ('l4', 'e2', 'wren', 'mail', 'handed over', NULL, 0)`,
+    `INSERT INTO looks VALUES ('e1', 'wren', 100)`,
+    `UPDATE events SET pictureBy = 'Wren', shots = '[{"at":12,"box":${box},"shows":0.5},{"at":14,"box":${box},"shows":0.75}]' WHERE id = 'e1'`,
+    `INSERT INTO media (name, role, holder, holderId) VALUES ('${'8'.repeat(40)}.jpg', 'shot 1', 'event', 'e1')`,
+    `INSERT INTO invitations (id, tokenHash, role, sees, madeBy, madeAtMachine, expiresAtMachine) VALUES ('i1', 'h1', 'guest', '{"areas":["yard"]}', 'Wren', 1, 2)`,
+  ],
+  '0009-what-can-be-asked-for': [
+    `UPDATE events SET question = '{"words":"Is it the post?","unlessKnown":false,"tells":true,"answer":false,"known":null,"why":"no","seconds":1,"service":"Near","pictures":[]}' WHERE id = 'e1'`,
+    `INSERT INTO taken (id, reading, camera, at, value, hasPicture) VALUES ('r1', 'canoes', 'gate', 95, '12', 0)`,
+    `INSERT INTO wordings VALUES ('v1', 'comes-in', 90, 'Wren', '{"longest":80,"moments":2,"words":"Briefly."}'), ('v2', 'comes-in', 91, 'Wren', '{}')`,
+    `INSERT INTO results (wording, event, service, at, fields, faults, seconds, pictures) VALUES ('v1', 'e1', 'near', 92, '{}', '["colour"]', 1.5, '[]')`,
+  ],
+  '0011-who-did-it': [
+    `INSERT INTO site_versions (at, by, what, text, paths) VALUES (1, 'Wren', 'changed', 'nibber: 1', '["hours/closed"]')`,
+  ],
 };
 
 async function databaseAt(step: string): Promise<string> {
@@ -70,6 +86,28 @@ test.each(steps.map((s) => s.name).slice(0, -1))('a database of %s is brought up
   expect((await record.tables.sessions.findAll())[0]!.id).toBeTruthy();
   if (reached('0003-devices')) expect((await record.media.of('delivery', ['d1'])).get('d1')!.picture!.takenAt).toBe(60);
   if (reached('0004-walk-tests')) expect((await record.media.of('walk test', ['w1'])).get('w1')!['item 0']!.name).toBe(`${'9'.repeat(40)}.jpg`); // prettier-ignore
+  if (reached('0004-walk-tests')) expect((await record.tables.walkTests.findAll())[0]!.items).toMatchObject([{ settingsHash: '["comes-in",{"kind":"goes","bothDirections":true},[{"orientation":{}}]]', result: { state: 'answered' } }]); // prettier-ignore
+  if (reached('0008-people-and-their-phones')) {
+    const alerts = await record.alerts.of(['e2']);
+    expect(alerts.map((a) => [a.id, a.state, a.combinedInto]).sort()).toEqual([['l2', 'suppressed', null], ['l3', 'combined', 'l2'], ['l4', 'rerouted', null]]); // prettier-ignore
+    expect(await record.people.viewsOf(['e1'])).toEqual([{ event: 'e1', person: 'wren', at: 100 }]);
+    const at = { box: JSON.parse(box) as number[] };
+    expect(await record.events.find('e1')).toMatchObject({ chosenBy: 'Wren', snapshots: [{ at: 12, ...at, quality: 0.5 }, { at: 14, ...at, quality: 0.75 }] }); // prettier-ignore
+    expect((await record.media.of('event', ['e1'])).get('e1')!['snapshot 1']!.name).toBe(`${'8'.repeat(40)}.jpg`);
+    expect((await record.tables.invitations.findAll())[0]!.access).toEqual({ areas: ['yard'] });
+  }
+  if (reached('0009-what-can-be-asked-for')) {
+    expect((await record.events.find('e1'))!.question).toEqual({ words: 'Is it the post?', unlessKnown: false, notifies: true, answer: false, known: null, why: 'no', seconds: 1, service: 'Near', pictures: [] }); // prettier-ignore
+    const versions = await record.promptTests.promptVersions('comes-in');
+    expect(versions.map((v) => [v.id, v.prompt]).sort()).toEqual([['v1', { maxCharacters: 80, closeUps: 2, words: 'Briefly.' }], ['v2', {}]]); // prettier-ignore
+    expect((await record.tables.results.findAll())[0]).toMatchObject({ promptVersion: 'v1', problems: ['colour'] });
+    // The index of what can be asked for still follows the values, under their new name.
+    const found = () => record.found.readings({ readings: ['canoes'], words: ['12'], from: null, to: null } as never, 'newest', 5);
+    expect((await found()).ids).toEqual(['r1']);
+    await record.readings.correct('r1', { corrected: 13, correctedBy: 'Wren' });
+    expect((await found()).ids).toEqual([]);
+  }
+  if (reached('0011-who-did-it')) expect((await record.tables.siteVersions.findAll())[0]!.paths).toBeNull();
   expect(await record.tables.media.count({ where: { holder: 'plan' } })).toBe(1);
   // What refers to an event still does, and goes with it.
   await record.past.forget('gate', 1000);

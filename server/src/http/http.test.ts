@@ -35,7 +35,7 @@ test.each<[string, string, string, unknown, RegExp]>([
   ['a body that lacks something', 'PUT', '/api/areas/yard/mode', {}, /mode is missing/],
   ['a zone that crosses itself', 'PUT', '/api/cameras/gate/drawings', { lines: [], zones: [{ id: 'a', name: 'A', purpose: 'watch', polygon: [[0, 0], [1, 1], [1, 0], [0, 1]] }] }, /edge 1 meets edge 3/],
   ['zones without the one a rule needs', 'PUT', '/api/cameras/gate/drawings', { zones: [], lines: [] }, /lane is not a watched zone of gate/],
-  ['a site file with a fault', 'PUT', '/api/site/file', { text: 'nibber: 2' }, /site is missing.*and 1 more/],
+  ['a site file with a fault', 'PUT', '/api/site/file', { text: 'nibber: 3' }, /site is missing.*and 1 more/],
   ['a phone at no https address', 'POST', '/api/phones', { label: 'x', endpoint: 'http://10.0.0.1/x', keys: { p256dh: 'A'.repeat(87), auth: 'A'.repeat(22) } }, /must be the https address of a push service/],
 ])('%s is refused in words, and nothing changes', async (_name, method, route, body, words) => {
   const before = stations.site.text;
@@ -69,7 +69,7 @@ test('a rule is changed in its place, noted in the logbook, and the comments of 
 test('an event is found with its picture, its trail and who could not be told; it can be marked; its picture needs a session or a link', async () => {
   await stations.ask('PUT', '/api/areas/yard/mode', { mode: 'shut' });
   await walkIn(stations);
-  const item = await until(async () => (await stations.ask('GET', '/api/events?show=told')).body.items[0]);
+  const item = await until(async () => (await stations.ask('GET', '/api/events?show=notified')).body.items[0]);
   const { body: moment } = await stations.ask('GET', `/api/events/${item.id}`);
   expect(moment.trails[0]).toMatchObject({ rule: 'comes-in', stoppedAt: null });
   expect(moment.trails[0].steps.map((s: { gate: string }) => s.gate)).toEqual([...gateNames]);

@@ -1,8 +1,8 @@
 // What the routes work with, by name; each asks for what it uses.
 
 import type { Watching } from './access/watching';
-import type { Describing } from '../describing';
-import type { PromptTestStation } from '../describing/prompt-tests';
+import type { AiServices } from '../ai-services';
+import type { PromptTestStation } from '../ai-services/prompt-tests';
 import type { Devices } from '../devices';
 import type { Follow } from '../tracking';
 import type { WalkTests } from '../tracking/walk-test';
@@ -30,7 +30,7 @@ export type Services = Ground & {
   readonly recordings: Recordings;
   /** By which people are told. */
   readonly channels: readonly Channel[];
-  readonly describing: Describing;
+  readonly aiServices: AiServices;
   readonly readings: ReadingStation;
   readonly promptTests: PromptTestStation;
   /** Something is due to be told. */

@@ -5,7 +5,7 @@ import type { Looks } from '@nibber/core/boxes';
 import type { Schedule } from '../base/scheduler';
 import type { Station } from '../base/station';
 import { alertJobs, type AlertNeeds, type Notified } from './alerts';
-import type { Describing } from '../describing';
+import type { AiServices } from '../ai-services';
 import { describeJob } from './describe';
 import { rerouteStuck } from './fallback';
 import { questionJob, questionQueue } from './question';
@@ -20,7 +20,7 @@ export type Notify = Station & {
 };
 
 export type NotifyNeeds = AlertNeeds & {
-  readonly describing: Describing;
+  readonly aiServices: AiServices;
   /** Called when something is known of how the thing of a track looks. */
   readonly learnt: (track: string, looks: Looks) => void;
   readonly schedule: Schedule;
@@ -46,8 +46,8 @@ export function startNotify(needs: NotifyNeeds): Notify {
   );
   const wakeAlerts = () => alerts.forEach((q) => q.wake());
   const failing = () => alerts.flatMap((q) => q.failing());
-  const describing = describeJob({ ...needs, failing, described: wakeAlerts });
-  const descriptions = runQueue({ record, clock, name: 'describe', atOnce: descriptionsAtOnce, kinds: { describe: describing } });
+  const aiServices = describeJob({ ...needs, failing, described: wakeAlerts });
+  const descriptions = runQueue({ record, clock, name: 'describe', atOnce: descriptionsAtOnce, kinds: { describe: aiServices } });
   const asking = questionJob({ ...needs, decided: wakeAlerts });
   const questions = runQueue({ record, clock, name: questionQueue, atOnce: questionsAtOnce, kinds: { question: asking } });
   const queues = [...alerts, questions, descriptions];

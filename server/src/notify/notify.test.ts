@@ -5,7 +5,7 @@ import path from 'node:path';
 import { filesOf, peopledYard, testStations, until, walkIn, type TestStations } from '../testing/stations';
 import { listener, phoneKeys } from '../testing/listener';
 import { testDescriber, type Answering, type AskedOfIt } from '../testing/describers';
-import { saidBy } from '../describing/conversation';
+import { saidBy } from '../ai-services/conversation';
 import type { LookupFunction } from 'node:net';
 import { makeLinks, type LinkQuery } from './links';
 import { callPublic, mayBeCalled, publicLookup } from '../net/public-address';
@@ -149,7 +149,7 @@ test('fields are asked for as JSON Schema, what is known is told, and every pict
   });
   expect(sent).toMatchObject([{ event: event.id, camera: 'gate', model: 'test', why: 'Somebody comes in', outcome: 'answered', said: '{"colour":"red","plate":"?k 21"}' }]); // prettier-ignore
   const { body } = await stations.ask('GET', '/api/ai-services/sent');
-  expect(body.items[0]).toMatchObject({ event: event.id, isKept: true });
+  expect(body.items[0]).toMatchObject({ event: event.id, isStored: true });
   expect(body.items[0].pictures[0]).toBe(`/pictures/${(await filesOf(stations, event.id)).marked}`);
   // Also when another has taken its place in the event.
   await stations.record.write((transaction) => stations.record.media.letGo(transaction, 'event', [event.id], 'marked'));

@@ -212,17 +212,17 @@ test('she sets what is hers, and nothing else; a snooze until the mode changes e
   expect((await put('/api/me', { mail: null })).body.person.mail).toBeUndefined();
   expect((await put('/api/me', { role: 'owner' })).status).toBe(400);
   expect((await put('/api/me', { mail: 'a@b.example, c@d.example' })).status).toBe(400);
-  const quiet = (await put('/api/me/quiet-hours', { hours: { weekly: { mon: ['22:00-06:00'] } } })).body.quietHours;
+  const quiet = (await put('/api/me/quiet-hours', { schedule: { weekly: { mon: ['22:00-06:00'] } } })).body.quietHours;
   expect(quiet).toMatchObject({ isOwn: true, weekly: { mon: ['22:00-06:00'] } });
   // What others go by is not hers to change: she gets a plan of her own.
   await stations.site.edit(
     [
       [['people', 'sam', 'quietHours'], 'closed'],
-      [['rules', 'comes-in', 'hours'], 'closed'],
+      [['rules', 'comes-in', 'schedule'], 'closed'],
     ],
     { by: { name: 'Wren', role: 'owner' }, what: 'x' },
   );
-  const own = (await put('/api/me/quiet-hours', { hours: { weekly: { tue: ['22:00-06:00'] } } })).body.quietHours;
+  const own = (await put('/api/me/quiet-hours', { schedule: { weekly: { tue: ['22:00-06:00'] } } })).body.quietHours;
   expect(own.id).not.toBe('closed');
   expect(stations.site.file.schedules!.find((h) => h.id === 'closed')!.weekly).not.toHaveProperty('tue', ['22:00-06:00']);
   const snooze = (body: object) => stations.ask('POST', '/api/me/snoozes', body, sam);
@@ -245,7 +245,7 @@ test('why did I (not) get this is answered from the record', async () => {
   const [found] = (await why(event.at)).found;
   expect(found.item.id).toBe(event.id);
   expect(found.alerts).toMatchObject([
-    { person: 'Wren', channel: 'push', state: 'sent', sentAt: expect.any(Number), lookedAt: expect.any(Number) },
+    { person: 'Wren', channel: 'push', state: 'sent', sentAt: expect.any(Number), viewedAt: expect.any(Number) },
   ]);
   expect((await why(event.at, '&person=sam')).found[0].alerts).toEqual([]);
   const earlier = await why(event.at - 3_600_000);

@@ -76,11 +76,11 @@ test('an answer that does not come in time is not waited for: sent anyway, once'
 
 test.each([
   ['a service that fails', 'hold back', () => ({ status: 500 }), false],
-  ['rubbish', 'notify', () => ({ content: 'As a boat, I would say so.' }), true],
-  ['no service at all', 'notify', undefined, true],
+  ['rubbish', 'send', () => ({ content: 'As a boat, I would say so.' }), true],
+  ['no service at all', 'send', undefined, true],
   ['no service at all', 'hold back', undefined, false],
 ] as const)('%s does at once what was chosen: %s', async (_name, onTimeout, answer, notifies) => {
-  const { phone, stations } = await asking(handle(`seconds: 60, otherwise: ${onTimeout}`), answer);
+  const { phone, stations } = await asking(handle(`seconds: 60, onTimeout: ${onTimeout}`), answer);
   expect((await decided(stations)).question).toMatchObject({ notifies, answer: null });
   if (notifies) await until(() => phone.arrived.length || undefined);
   else expect((await alertOf(stations)).state).toBe('suppressed');

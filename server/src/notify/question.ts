@@ -13,15 +13,15 @@ import {
   type RuleQuestion,
   type Verdict,
 } from '@nibber/core/describing';
-import type { Describing } from '../describing';
-import { askAbout } from '../describing/event';
+import type { AiServices } from '../ai-services';
+import { askAbout } from '../ai-services/event';
 import { laneOf } from '../db/jobs';
 import type { EventRow, JobRow, StoredQuestion } from '../db/rows';
 import type { AlertNeeds } from './alerts';
 import type { JobKind } from './queue';
 
 type Needs = Pick<AlertNeeds, 'record' | 'clock' | 'site' | 'changed'> & {
-  readonly describing: Describing;
+  readonly aiServices: AiServices;
   readonly learnt: (track: string, looks: Looks) => void;
   /** Called when somebody is to be told now. */
   readonly decided: () => void;
@@ -51,7 +51,7 @@ export const openQuestion = ({ words, unlessKnown }: RuleQuestion): StoredQuesti
   pictures: [],
 });
 
-export function questionJob({ record, clock, site, describing, learnt, changed, decided }: Needs): JobKind {
+export function questionJob({ record, clock, site, aiServices, learnt, changed, decided }: Needs): JobKind {
   /** What came of it; written with the job. */
   const came = new Map<number, { readonly verdict: Verdict; readonly kept: Partial<StoredQuestion> }>();
   const pictureOf = async (id: string) => (await record.media.of('event', [id])).get(id)?.picture?.name;
@@ -80,7 +80,7 @@ export function questionJob({ record, clock, site, describing, learnt, changed, 
     const ends = performance.now() + left;
     const ask = (about: EventRow) => {
       const maxMs = Math.max(1, ends - performance.now());
-      return within(maxMs, askAbout({ record, site, describing }, about, 'questions', prompt, { maxMs }));
+      return within(maxMs, askAbout({ record, site, aiServices }, about, 'questions', prompt, { maxMs }));
     };
     let asked = await pictureOf(event.id);
     let answer = await ask(event);

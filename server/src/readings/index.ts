@@ -8,7 +8,7 @@ import { isOn } from '@nibber/core/schedules';
 import { promptOfReading, asleep, dueBetween, nextDue, questionOfReading, remind, valueIn, valueWords, wantsReading, type ReminderSite, type ReadingSite, type Value } from '@nibber/core/readings'; // prettier-ignore
 import { secondsText } from '@nibber/core/sieve';
 import type { Transaction } from 'sequelize';
-import type { Describing } from '../describing';
+import type { AiServices } from '../ai-services';
 import { log } from '../base/log';
 import type { Ground } from '../runtime/ground';
 import { station, type Station } from '../base/station';
@@ -31,7 +31,7 @@ export type ReadingStation = Station & {
 
 type Needs = Parameters<typeof pictureFor>[0] &
   Pick<Ground, 'record' | 'site' | 'schedule' | 'bus'> & {
-    readonly describing: Describing;
+    readonly aiServices: AiServices;
     readonly channels: readonly Channel[];
     /** None where nothing is watched here. */
     readonly detector: Detecting | undefined;
@@ -48,7 +48,7 @@ const picturesKeptMs = 90 * 86_400_000;
 type Said = Pick<ReadingValueRow, 'value' | 'why'> & Partial<Pick<ReadingValueRow, 'seconds' | 'service' | 'cost' | 'currency'>>;
 
 export function startReadings(needs: Needs): ReadingStation {
-  const { record, site, clock, schedule, describing, detector } = needs;
+  const { record, site, clock, schedule, aiServices, detector } = needs;
   const busy = new Map<string, Promise<ReadingValueRow>>();
   const ending = new AbortController();
   const problems = new Map<string, string>();
@@ -79,7 +79,7 @@ export function startReadings(needs: Needs): ReadingStation {
     const prompt = promptOfReading(reading)!;
     const words = questionOfReading(reading, isInfrared, fieldWords(prompt.fields![0]!));
     const of = { event: null, camera: camera.id, why: reading.name, pictures: [file] };
-    const answer = await describing.ask('readings', { prompt, words, pictures: [{ jpeg }], of });
+    const answer = await aiServices.ask('readings', { prompt, words, pictures: [{ jpeg }], of });
     const { seconds, service, cost } = answer;
     const currency = site.file.ai?.services?.find((s) => s.id === service)?.price?.currency ?? null;
     const found = answer.ok ? valueIn(reading, answer.fields) : { wrong: answer.why };

@@ -89,7 +89,7 @@ test('who is reminded gets one alert with its picture, and no second before it i
   await take(stations);
   await take(stations);
   await until(() => pushed.length || undefined);
-  const events = async () => (await stations.ask('GET', '/api/events?show=told')).body.items as { id: string; of: string; ruleName: string; description: string; picture: string }[]; // prettier-ignore
+  const events = async () => (await stations.ask('GET', '/api/events?show=notified')).body.items as { id: string; of: string; ruleName: string; description: string; picture: string }[]; // prettier-ignore
   expect(await events()).toMatchObject([{ of: 'reading', ruleName: 'Still out', description: 'Canoes on the rack: 11 canoes' }]);
   expect((await stations.ask('GET', (await events())[0]!.picture)).status).toBe(200);
   value = 12;
@@ -111,7 +111,7 @@ test('again when its time has come, by a new reading that is taken for it', asyn
   await see(stations);
   await stations.readings.tick();
   const notified = await until(async () => {
-    const { items } = (await stations.ask('GET', '/api/events?show=told')).body;
+    const { items } = (await stations.ask('GET', '/api/events?show=notified')).body;
     return items.length === 2 ? items : undefined;
   });
   expect(notified[0].description).toBe('Canoes on the rack: 11 canoes for 16 min');
@@ -144,7 +144,7 @@ test('a picture that is old says so; a camera without one, or that is not to be 
   const { stations, service } = await racks(() => said(12));
   await stations.ask('POST', '/api/readings', { reading: canoes });
   const version = async () =>
-    stations.site.edit([[['cameras', 'gate', 'described'], false]], { by: { name: 'Wren', role: 'owner' }, what: 'left it out' });
+    stations.site.edit([[['cameras', 'gate', 'allowAiService'], false]], { by: { name: 'Wren', role: 'owner' }, what: 'left it out' });
   await see(stations);
   await version();
   expect((await stations.ask('POST', '/api/readings/canoes-on-the-rack/take')).body.why).toBe('Pictures of this camera may not be sent to AI services'); // prettier-ignore

@@ -33,7 +33,7 @@ export function startRehearsals(dataFolder: string): Rehearsals {
     await ended?.terminate();
   };
   const begin = (): Worker => {
-    const begun = startThread(path.join(__dirname, `week.worker${path.extname(__filename)}`), { dataFolder });
+    const begun = startThread(path.join(__dirname, `rehearsal.worker${path.extname(__filename)}`), { dataFolder });
     begun.on('message', (said: RehearsalSaid) => {
       const asked = asking.get(said.number);
       if (said.kind === 'failed') return asked?.end(new Error(said.message));

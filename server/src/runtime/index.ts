@@ -7,8 +7,8 @@ import type { Looks } from '@nibber/core/boxes';
 import { ruleKey } from '@nibber/core/site';
 import { startModeSchedules } from '../alarm/mode-schedules';
 import { startCare } from '../cleanup';
-import { openDescribing } from '../describing';
-import { startPromptTests } from '../describing/prompt-tests';
+import { openAiServices } from '../ai-services';
+import { startPromptTests } from '../ai-services/prompt-tests';
 import { startDevices } from '../devices';
 import { lookClosely } from '../tracking/closely';
 import { startFollow } from '../tracking';
@@ -78,9 +78,9 @@ export async function openStations(config: Config, detector?: Detecting): Promis
   bus.on('site', (change) => change.kind === 'mode' && void record.people.modeChanged(change.change.area, clock.now()));
 
   const changed = (id: string) => bus.publish('event', { id });
-  const describing = openDescribing(ground);
+  const aiServices = openAiServices(ground);
   const learnt = (track: string, looks: Looks) => bus.publish('learnt', { track, looks });
-  const notify = startNotify({ ...ground, channels, publicUrl, describing, changed, learnt });
+  const notify = startNotify({ ...ground, channels, publicUrl, aiServices, changed, learnt });
   const keep = await startPersist({ ...ground, recent, masks, channels, canMakeClips, stored: (what) => bus.publish('stored', what) });
   bus.on('stored', ({ kind }) => kind !== 'clip' && notify.wake());
   // What paired cameras told last is fed again; what came of it must not stand in its own way.
@@ -92,13 +92,13 @@ export async function openStations(config: Config, detector?: Detecting): Promis
   const walkTests = startWalkTests({ ...ground, keeper: keep, masks });
   const all = await lasts();
   const deliveries = await startDeliveries({ ...ground, recent, keeper: keep, remembered: () => follow.resting(all) }, since);
-  const promptTests = startPromptTests(ground, describing);
+  const promptTests = startPromptTests(ground, aiServices);
   const readings = startReadings({
     ...ground,
     recent,
     masks,
     recordings,
-    describing,
+    aiServices,
     channels,
     detector,
     notified: (id) => (changed(id), notify.wake()),
@@ -148,7 +148,7 @@ export async function openStations(config: Config, detector?: Detecting): Promis
     live,
     recordings,
     channels,
-    describing,
+    aiServices,
     wake: notify.wake,
     brokers,
     canMakeClips,

@@ -15,7 +15,7 @@ export async function fuzzApi(prompt: number, seed: number): Promise<Fuzzed> {
   const owner = { name: 'Wren', role: 'owner' } as const;
   await stations.ask('PUT', '/api/areas/yard/mode', { mode: 'shut' });
   await walkIn(stations);
-  await until(async () => ((await stations.ask('GET', '/api/events?show=told')).body.items.length > 0 ? true : undefined));
+  await until(async () => ((await stations.ask('GET', '/api/events?show=notified')).body.items.length > 0 ? true : undefined));
   /** Signs somebody in, who is put back where something that was asked took them out. */
   const cookieOf = (name: string) => async (): Promise<Record<string, string>> => {
     const enter = async () => {

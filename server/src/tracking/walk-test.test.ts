@@ -41,7 +41,7 @@ test('a walk fires the rule, in an open yard too: an event marked as a test, tol
   expect(kept.items[0].result.picture).toMatch(/jpg$/);
   expect(kept.items[0]).toMatchObject({ verdict: 'proved', isStillValid: true, notified: [{ person: 'Wren', state: 'undeliverable' }] });
   // The household's own views know nothing of it.
-  expect((await stations.ask('GET', '/api/events?show=told')).body.items).toEqual([]);
+  expect((await stations.ask('GET', '/api/events?show=notified')).body.items).toEqual([]);
   expect((await stations.ask('GET', '/api/sieve')).body).toMatchObject({ events: 0 });
   expect((await stations.ask('GET', `/api/events/${event.id}`)).body).toMatchObject({ isTest: true });
 });

@@ -6,7 +6,7 @@ import express from 'express';
 import { overlap, type Box } from '@nibber/core/boxes';
 import { answerSchema, questionOf, readAnswer, type Answered } from '@nibber/core/describing';
 import type { Prompt } from '@nibber/core/site';
-import { closeUp, wholeOf } from '@nibber/server/describing/pictures';
+import { closeUp, wholeOf } from '@nibber/server/ai-services/pictures';
 import { markedPicture } from '@nibber/server/media/drawings';
 import { cast, classOfKind, type FigureName } from '../cameras/cast';
 import { asTaken, composer, type Figure, type Placed } from '../cameras/compose';

@@ -27,7 +27,7 @@ export type Device = {
   close(): void;
 };
 
-export type DevicePlace = {
+export type DeviceNeeds = {
   readonly name: string;
   readonly base: () => string;
   readonly rtsp: () => string;
@@ -41,7 +41,7 @@ const profileNames = { low: 'watching', full: 'stills' } as const;
 const sizes = { low: [960, 540], full: [1920, 1080] } as const;
 
 /** @param pictures one for each channel that has a lens */
-export function onvifDevice(settings: DeviceSettings, place: DevicePlace, pictures: readonly (TakePicture | null)[]): Device {
+export function onvifDevice(settings: DeviceSettings, place: DeviceNeeds, pictures: readonly (TakePicture | null)[]): Device {
   let fault: DeviceFault = 'none';
   let restarts = 0;
   let restarting = 0;

@@ -80,7 +80,7 @@ test('a device is opened, asked what it is and can do, and its picture seen by R
   expect(attempt.device).toMatchObject({
     maker: 'Reedmace',
     model: 'RM-200',
-    can: ['speaker', 'microphone', 'restart', 'infrared'],
+    capabilities: ['speaker', 'microphone', 'restart', 'infrared'],
     relays: ['lamp-out', 'siren-out'],
   });
   const [channel] = attempt.channels;

@@ -5,7 +5,7 @@ import { writeOnvifEvent } from '@nibber/core/formats';
 
 export type DeviceState = { readonly kind: 'motion' | 'too-dark'; readonly source: string; readonly isActive: boolean };
 
-export type EventsPlace = {
+export type EventsNeeds = {
   readonly now: () => number;
   readonly address: (id: string) => string;
   readonly states: () => Promise<readonly DeviceState[]>;
@@ -18,7 +18,7 @@ const lastsMs = 60_000;
 const itemNames = { motion: ['Source', 'State'], 'too-dark': ['Source', 'State'] } as const;
 
 /** `path` is that of the request; undefined where there is no such point. */
-export function pullPoints({ now, address, states }: EventsPlace) {
+export function pullPoints({ now, address, states }: EventsNeeds) {
   const points = new Map<string, Point>();
   let isOver = false;
   const find = (path: string) => {

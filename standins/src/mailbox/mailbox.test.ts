@@ -45,7 +45,7 @@ test('an alert is a mail with its picture; what joins its thread is a reply to i
   const [first] = await mailsTo(before + 1);
   expect(first).toMatchObject({ subject: 'Somebody comes in', to: 'wren@withy.example' });
   expect(first!.from).toContain('nibber@withy.example');
-  expect(first!.text).toMatch(/Event: http:\/\/127\.0\.0\.1:\d+\/moment\/[\w-]+/);
+  expect(first!.text).toMatch(/Event: http:\/\/127\.0\.0\.1:\d+\/events\/[\w-]+/);
   expect(first!.html).toContain('<img src="data:image/jpeg;base64,');
   expect(first!.pictures).toHaveLength(1);
   expect([...first!.pictures[0]!.bytes.subarray(0, 2)]).toEqual([0xff, 0xd8]);

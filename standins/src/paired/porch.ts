@@ -11,7 +11,7 @@ import type { Placed } from '../cameras/compose';
 export const pairedFaults = ['none', 'asleep', 'twice', 'rubbish', 'flood'] as const;
 export type PairedFault = (typeof pairedFaults)[number];
 
-export type PairedPlace = {
+export type PairedNeeds = {
   readonly now: () => number;
   /** Who shows in its picture, where. */
   readonly inView: () => Promise<readonly Placed[]>;
@@ -35,7 +35,7 @@ const classes = { person: 'person', dog: 'dog', car: 'car', parcel: 'parcel', si
   string
 >;
 
-export function pairedCamera(place: PairedPlace): Paired {
+export function pairedCamera(place: PairedNeeds): Paired {
   let fault: PairedFault = 'none';
   let address: string | undefined;
   let still = { at: place.now(), jpeg: place.take('full') };

@@ -137,7 +137,7 @@ test('a gateway is tried before it is saved, says what it answered, and then sen
   await stations.ask('PUT', '/api/channels/text', { text: gatewayAt(url), secret: 'key-1' });
   await walkIn(stations);
   const [message] = (await until(() => (gateway.sent().length === 2 ? gateway.sent().slice(1) : undefined)))!;
-  expect(message).toMatchObject({ to: '+351900000001', text: expect.stringMatching(/^Somebody comes in, .+ http:\/\/127\.0\.0\.1:\d+\/moment\/[\w-]+$/) }); // prettier-ignore
+  expect(message).toMatchObject({ to: '+351900000001', text: expect.stringMatching(/^Somebody comes in, .+ http:\/\/127\.0\.0\.1:\d+\/events\/[\w-]+$/) }); // prettier-ignore
   expect(stations.site.text).not.toContain('key-1');
 });
 
@@ -200,7 +200,7 @@ describe('what a broker holds goes with what it is of', () => {
     await stations.site.edit([[['receivers', 'bus'], receiverAt(next.url, 'withy')]], owner);
     await until(async () => (await say(), Object.keys(next.retained()).length === 4 ? true : undefined));
     expect(before.retained()).toEqual({});
-    await stations.site.edit([[['rules', 'comes-in', 'tell'], [{ to: 'owner', channel: 'push' }]], [['receivers', 'bus'], undefined]], owner); // prettier-ignore
+    await stations.site.edit([[['rules', 'comes-in', 'notify'], [{ to: 'owner', channel: 'push' }]], [['receivers', 'bus'], undefined]], owner); // prettier-ignore
     await until(async () => (await say(), Object.keys(next.retained()).length === 0 ? true : undefined));
   });
 });

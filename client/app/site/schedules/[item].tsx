@@ -3,5 +3,5 @@ import { SiteScreen } from '../../../features/site/SiteScreen';
 
 export default function ScheduleRoute() {
   const { item } = useLocalSearchParams<{ item: string }>();
-  return <SiteScreen page="hours" item={item} />;
+  return <SiteScreen page="schedules" item={item} />;
 }

@@ -115,11 +115,7 @@ export function SizePart({ rule, cameras, change }: PartProps) {
             : 'Tap the picture where someone would stand.'}
         </Words>
         {there?.isPerson && (
-          <Button
-            words="Use as minimum"
-            onPress={() => set(put(size, 'min', Math.floor(there.high * 100) / 100))}
-            testID="size-as-there"
-          />
+          <Button words="Use as minimum" onPress={() => set(put(size, 'min', Math.floor(there.high * 100) / 100))} testID="size-as-there" />
         )}
       </Row>
       <NumberField

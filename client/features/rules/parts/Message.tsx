@@ -58,7 +58,7 @@ export function MessagePart({ rule, site, cameras, change }: PartProps) {
           <Words bold>Questions about the picture</Words>
           <Words tone="second">{`Defaults for ${classWords[cls!]!.toLowerCase()}: ${promptWords(ofClass)}.`}</Words>
           <Row>
-            <Button words="Use a different prompt" onPress={() => setPrompt(ofClass)} testID="asks-own" />
+            <Button words="Use a different prompt" onPress={() => setPrompt(ofClass)} testID="prompt-own" />
           </Row>
         </Card>
       )}
@@ -67,12 +67,20 @@ export function MessagePart({ rule, site, cameras, change }: PartProps) {
       )}
       {now.description && ofClass && message.prompt && (
         <Row>
-          <Button words={`Use the defaults for ${classWords[cls!]!.toLowerCase()}`} onPress={() => setPrompt({})} testID="asks-of-class" />
+          <Button
+            words={`Use the defaults for ${classWords[cls!]!.toLowerCase()}`}
+            onPress={() => setPrompt({})}
+            testID="prompt-of-class"
+          />
         </Row>
       )}
       {now.description && (
         <Row>
-          <Button words="Test prompts" onPress={() => router.navigate(`/rules/prompt-tests?rule=${rule.id}` as Href)} testID="try-wordings-of" />
+          <Button
+            words="Test prompts"
+            onPress={() => router.navigate(`/rules/prompt-tests?rule=${rule.id}` as Href)}
+            testID="try-wordings-of"
+          />
         </Row>
       )}
       <Field

@@ -29,13 +29,18 @@ export function NotifyPart({ notify, site, change }: { notify: Notify; site: Sit
     if (who === everyone) return set(notifiesEverybody({ notify }) ? [] : roles, channel, programs);
     set(toggled(people, who), channel, programs);
   };
-  const choice = (value: string, detail?: string) => ({ value, words: capital(personWords(value, site)), detail, testID: `tell-${value}` });
+  const choice = (value: string, detail?: string) => ({
+    value,
+    words: capital(personWords(value, site)),
+    detail,
+    testID: `notify-${value}`,
+  });
   return (
     <>
       <SomeOf
         label="Who is notified?"
         choices={[
-          { value: everyone, words: 'Everyone', testID: 'tell-everyone' },
+          { value: everyone, words: 'Everyone', testID: 'notify-everyone' },
           ...roles.map((role) => choice(role, site.people.filter((p) => p.role === role).map((p) => p.name).join(', ') || 'no one yet')), // prettier-ignore
           ...site.people.map((p) => choice(p.id)),
         ]}
@@ -48,7 +53,7 @@ export function NotifyPart({ notify, site, change }: { notify: Notify; site: Sit
           <Words bold>Other programs</Words>
           <SomeOf
             label="Other programs"
-            choices={site.receivers.map((r) => ({ value: r.id, words: r.name, detail: channelNamesOf[r.by], testID: `tell-${r.id}` }))}
+            choices={site.receivers.map((r) => ({ value: r.id, words: r.name, detail: channelNamesOf[r.by], testID: `notify-${r.id}` }))}
             values={programs}
             toggle={(id) => set(people, channel, toggled(programs, id))}
             rows
@@ -58,7 +63,7 @@ export function NotifyPart({ notify, site, change }: { notify: Notify; site: Sit
       <Words bold>Notify people by</Words>
       <SomeOf
         label="Notify people by"
-        choices={personChannels.map((c) => ({ value: c, words: channelNamesOf[c], testID: `tell-by-${c}` }))}
+        choices={personChannels.map((c) => ({ value: c, words: channelNamesOf[c], testID: `notify-by-${c}` }))}
         values={channel}
         // One at least: told by nothing, nobody is told.
         toggle={(c) => (channel.length > 1 || !channel.includes(c)) && set(people, toggled(channel, c), programs)}

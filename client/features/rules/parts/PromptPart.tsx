@@ -41,7 +41,7 @@ export function PromptPart({ prompt, change }: { prompt: Prompt; change: (next: 
         words="A sentence"
         checked={prompt.sentence !== false}
         press={() => set({ sentence: prompt.sentence === false })}
-        testID="asks-sentence"
+        testID="prompt-sentence"
       />
       <Field
         label="Fields, one per line"
@@ -51,7 +51,7 @@ export function PromptPart({ prompt, change }: { prompt: Prompt; change: (next: 
         numberOfLines={6}
         wrong={wrong}
         help="colour · kind: car, van, truck · ladder? · people # · plate. Unknown fields are left out."
-        testID="asks-fields"
+        testID="prompt-fields"
       />
       <Row>
         {ready.map((r) => (
@@ -60,7 +60,7 @@ export function PromptPart({ prompt, change }: { prompt: Prompt; change: (next: 
             words={r.words}
             label={`Fields for: ${r.words}`}
             onPress={() => write(r.lines)}
-            testID={`asks-ready-${r.words}`}
+            testID={`prompt-ready-${r.words}`}
           />
         ))}
       </Row>
@@ -70,13 +70,13 @@ export function PromptPart({ prompt, change }: { prompt: Prompt; change: (next: 
         onChangeText={(words) => set({ words: words.slice(0, 600) })}
         multiline
         help="Added to the prompt: what to focus on, what to leave out, which tone."
-        testID="asks-words"
+        testID="prompt-words"
       />
       <Field
         label="Language"
         value={prompt.language ?? ''}
         onChangeText={(language) => set({ language: language.slice(0, 40) })}
-        testID="asks-language"
+        testID="prompt-language"
       />
       {prompt.sentence !== false && (
         <NumberField
@@ -86,13 +86,13 @@ export function PromptPart({ prompt, change }: { prompt: Prompt; change: (next: 
           min={40}
           max={500}
           help="280 if empty."
-          testID="asks-longest"
+          testID="prompt-longest"
         />
       )}
       <Words bold>What is sent</Words>
       <OneOf
         label="What is sent"
-        choices={shown.map((s) => ({ ...s, testID: `asks-shows-${s.value}` }))}
+        choices={shown.map((s) => ({ ...s, testID: `prompt-shows-${s.value}` }))}
         value={prompt.shows ?? 'usual'}
         choose={(value) => set({ shows: value === 'usual' ? undefined : (value as NonNullable<Prompt['shows']>) })}
       />
@@ -104,7 +104,7 @@ export function PromptPart({ prompt, change }: { prompt: Prompt; change: (next: 
           min={1}
           max={4}
           help="1 if empty. Each extra picture adds cost."
-          testID="asks-moments"
+          testID="prompt-moments"
         />
       )}
     </Card>

@@ -60,8 +60,8 @@ export function QuestionPart({ rule, change }: PartProps) {
           <OneOf
             label="Without an answer"
             choices={[
-              { value: 'notify', words: 'Send anyway', testID: 'question-otherwise-tell' },
-              { value: 'hold back', words: 'Do not send', testID: 'question-otherwise-keep' },
+              { value: 'notify', words: 'Send anyway', testID: 'question-timeout-send' },
+              { value: 'hold back', words: 'Do not send', testID: 'question-timeout-hold' },
             ]}
             value={question.onTimeout}
             choose={(onTimeout) => set({ onTimeout: onTimeout as Question['onTimeout'] })}

@@ -19,7 +19,7 @@ import { SentPictures } from './SentPictures';
 
 type Open = { readonly service: string | undefined } | { readonly use: AiUse } | { readonly of: ClassName };
 
-export function Services({ site }: { site: Site }) {
+export function AiServices({ site }: { site: Site }) {
   const asked = useServicesQuery(undefined, { pollingInterval: everyMs, refetchOnMountOrArgChange: true });
   const [open, setOpen] = useState<Open>();
   if (!asked.data) return <Loading words="Asking" of={[asked]} isPart />;
@@ -143,7 +143,7 @@ function ClassPrompts({ prompt, open }: { prompt: Site['prompts']; open: (of: Cl
             words="Change"
             label={`Change the fields for ${classWords[of]!.toLowerCase()}`}
             onPress={() => open(of)}
-            testID={`asks-of-${of}`}
+            testID={`prompt-of-${of}`}
           />
         </Row>
       ))}

@@ -43,7 +43,7 @@ export function Modes({ site }: { site: Site }) {
   return (
     <>
       {warnings
-        .filter((w) => w.kind === 'armed-but-empty' || w.kind === 'rule-in-no-mode' || w.kind === 'hours-never-meet-modes')
+        .filter((w) => w.kind === 'armed-but-empty' || w.kind === 'rule-in-no-mode' || w.kind === 'schedule-never-meets-modes')
         .map((w) => (
           <Attention key={w.words} words={`${w.words}. ${w.hint}`} />
         ))}

@@ -24,7 +24,7 @@ import { lengthWords, usesWords } from '../../schedules/words';
 import { Loading } from '../../shell/Loading';
 import { useMaySetUp } from '../../session/may';
 
-export function Schedule({ site, item }: { site: Site; item?: string }) {
+export function Schedules({ site, item }: { site: Site; item?: string }) {
   return item === undefined ? <AllSchedules site={site} /> : <ScheduleEditor site={site} id={item} />;
 }
 
@@ -40,7 +40,7 @@ function AllSchedules({ site }: { site: Site }) {
     <>
       <Row style={{ justifyContent: 'space-between' }}>
         <Words tone="second">{`Time zone: ${site.settings.timezone}.`}</Words>
-        {mayEdit && <Button glyph="add" words="New schedule" onPress={() => setMaking(true)} testID="new-hours" />}
+        {mayEdit && <Button glyph="add" words="New schedule" onPress={() => setMaking(true)} testID="new-schedule" />}
       </Row>
       <OtherDraft kind={drafts} all={data.schedules.map((h) => h.plan)} path="/site/schedules" words="new schedule" />
       {data.schedules.length === 0 && <Empty words="No schedules yet." next="Rules, quiet hours and modes can use them." />}
@@ -59,7 +59,7 @@ function ScheduleCard({ schedules: { plan, on, next, words, uses, minutesAWeek }
   const base = plan.outside === undefined ? plan : all.find((h) => h.plan.id === plan.outside)?.plan;
   const today = wallTime(zone, now);
   return (
-    <Touch press={open} role="link" testID={`hours-${plan.id}`}>
+    <Touch press={open} role="link" testID={`schedule-${plan.id}`}>
       <Card>
         <Row style={{ justifyContent: 'space-between' }}>
           <Words bold heading={2}>
@@ -110,21 +110,21 @@ function NewSchedule({ all, version, open, close }: NewProps) {
       title="New schedule"
       open
       close={close}
-      footer={<Footer words="Go on" save={begin} canSave={name.trim() !== ''} cancel={close} testID="begin-hours" />}
+      footer={<Footer words="Go on" save={begin} canSave={name.trim() !== ''} cancel={close} testID="begin-schedule" />}
     >
       <Field
         label="Name"
         value={name}
         onChangeText={setName}
         help="For example: Quiet at night"
-        testID="new-hours-name"
+        testID="new-schedule-name"
         onSubmitEditing={() => name.trim() && begin()}
       />
       <OneOf
         label="When it is on"
         choices={[
-          { value: ownWeek, words: 'Its own weekly schedule', testID: 'new-hours-own' },
-          ...bases.map((h) => ({ value: h.plan.id, words: `The opposite of ${h.plan.name}`, testID: `new-hours-outside-${h.plan.id}` })),
+          { value: ownWeek, words: 'Its own weekly schedule', testID: 'new-schedule-own' },
+          ...bases.map((h) => ({ value: h.plan.id, words: `The opposite of ${h.plan.name}`, testID: `new-schedule-outside-${h.plan.id}` })),
         ]}
         value={kind}
         choose={setKind}

@@ -43,7 +43,7 @@ const outcomes: { readonly [O in SentPicture['outcome']]: string } = {
 };
 
 function One({
-  one: { id, at, event, cameraName, service, model, why, pictures, isKept, seconds, cost, currency, outcome, said },
+  one: { id, at, event, cameraName, service, model, why, pictures, isStored, seconds, cost, currency, outcome, said },
   zone,
 }: {
   one: SentPicture;
@@ -64,7 +64,7 @@ function One({
           <Words size="small" tone="second" lines={4}>
             {`${outcomes[outcome]}${seconds === null ? '' : ` in ${secondsWords(seconds)}`}${cost === null ? '' : `, ${moneyWords(cost, currency)}`}${said ? `: ${said}` : ''}`}
           </Words>
-          {!isKept && (
+          {!isStored && (
             <Words size="small" tone="second">
               Some of these pictures are no longer stored.
             </Words>

@@ -16,7 +16,7 @@ import { SiteForm } from '../../site-settings/SiteForm';
 
 type Area = Site['areas'][number];
 
-export function Place({ site }: { site: Site }) {
+export function SiteSettings({ site }: { site: Site }) {
   return (
     <>
       <Card>

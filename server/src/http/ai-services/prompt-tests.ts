@@ -41,9 +41,9 @@ const promptTests = named(
 const maxPromptVersions = 8;
 const maxExamples = 20;
 
-type Used = Pick<Services, 'record' | 'site' | 'clock' | 'describing' | 'promptTests'>;
+type Used = Pick<Services, 'record' | 'site' | 'clock' | 'aiServices' | 'promptTests'>;
 
-export function promptTestRoutes({ record, site, clock, describing, promptTests: station }: Used): Route[] {
+export function promptTestRoutes({ record, site, clock, aiServices, promptTests: station }: Used): Route[] {
   const find = (id: string) => {
     const found = site.file.rules?.find((r) => r.id === id);
     if (!found) throw new Problem('not-found', `Rule ${id} not found.`, 'Reload the page.');
@@ -68,7 +68,7 @@ export function promptTestRoutes({ record, site, clock, describing, promptTests:
           const holds = checksOf(r.event).map((l) => answerHolds(checkOfLine(l)!, r.line, r.fields));
           return { ...r, problems: [...r.problems], before: r.before !== null && r.before !== r.line ? r.before : null, pictures: r.pictures.filter((p) => own.has(p)).map((p) => `/pictures/${p}`), holds }; // prettier-ignore
         }),
-      services: describing.services('descriptions').map((s) => ({ id: s.id, name: s.name, currency: s.price?.currency ?? null })),
+      services: aiServices.services('descriptions').map((s) => ({ id: s.id, name: s.name, currency: s.price?.currency ?? null })),
       running: station.running(rule),
     };
   };
@@ -115,7 +115,7 @@ export function promptTestRoutes({ record, site, clock, describing, promptTests:
         const examples = await record.promptTests.examples(rule);
         if (examples.length === 0) throw new Problem('bad-input', 'There are no events to test on.', 'Choose at least one.');
         const services = body.services.map((id) => {
-          const found = describing.services('descriptions').find((s) => s.id === id);
+          const found = aiServices.services('descriptions').find((s) => s.id === id);
           if (!found) throw new Problem('not-found', `AI service ${id} not found.`, 'Reload the page.');
           return found;
         });

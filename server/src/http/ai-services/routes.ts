@@ -6,9 +6,9 @@ import { promptSchema, aiServiceSchema, aiUses, type AiService, type AiUse } fro
 import { startOfDay, wallTime } from '@nibber/core/time';
 import { Problem } from '@nibber/core/problem';
 import { idOf } from '@nibber/core/words';
-import { atStart } from '../../describing';
+import { atStart } from '../../ai-services';
 import { ofService } from '../../db/secrets';
-import { trialParts, tryService } from '../../describing/trial';
+import { trialParts, tryService } from '../../ai-services/trial';
 import { mayBeCalled } from '../../net/public-address';
 import { editedFrom, route, type Route } from '../route';
 import { count, list, maybeNumber, maybeText, named, number, object, oneOf, orNull, text, yesNo } from '../schema';
@@ -20,7 +20,7 @@ const recentFrames = object({ sent: count, failed: count, medianSeconds: maybeNu
 const spent = { answers: count, failed: count, cost: number };
 const answer = object({ id: count, at: number, outcome: oneOf('waiting', 'answered', 'failed'), said: maybeText, seconds: maybeNumber });
 const service = named(
-  'DescribingServiceState',
+  'AiServiceState',
   object({
     service: aiServiceSchema,
     /** Named where the program is started: it is changed there. */
@@ -53,7 +53,7 @@ const trial = named(
 );
 const sentPicture = named(
   'SentPicture',
-  object({ id: count, at: number, event: maybeText, camera: text, cameraName: text, service: text, model: text, use: oneOf(...aiUses), why: text, pictures: list(text), isKept: yesNo, seconds: maybeNumber, cost: maybeNumber, currency: maybeText, outcome: oneOf('waiting', 'answered', 'failed'), said: maybeText }), // prettier-ignore
+  object({ id: count, at: number, event: maybeText, camera: text, cameraName: text, service: text, model: text, use: oneOf(...aiUses), why: text, pictures: list(text), isStored: yesNo, seconds: maybeNumber, cost: maybeNumber, currency: maybeText, outcome: oneOf('waiting', 'answered', 'failed'), said: maybeText }), // prettier-ignore
 );
 const sentPage = 30;
 const daysBack = 7;
@@ -62,9 +62,9 @@ const lastAnswers = 3;
 const key = orNull({ type: 'string', minLength: 1, maxLength: 500, pattern: '^[^\\r\\n]*$' } as const);
 const unnamed = { ...aiServiceSchema, required: ['name', 'url', 'model'] } as const;
 
-type Used = Pick<Services, 'config' | 'record' | 'site' | 'canMakeClips' | 'secrets' | 'clock' | 'describing'>;
+type Used = Pick<Services, 'config' | 'record' | 'site' | 'canMakeClips' | 'secrets' | 'clock' | 'aiServices'>;
 
-export function aiServiceRoutes({ config, record, site, canMakeClips, secrets, clock, describing }: Used): Route[] {
+export function aiServiceRoutes({ config, record, site, canMakeClips, secrets, clock, aiServices }: Used): Route[] {
   /** @throws Problem 'bad-input' for what must not be called from here, or cannot be used */
   const mustBeUsable = (given: Omit<AiService, 'id'>) => {
     if (!mayBeCalled(given.url, config.ownServices))
@@ -88,7 +88,7 @@ export function aiServiceRoutes({ config, record, site, canMakeClips, secrets, c
   /** The beginnings of the last days, oldest first, and the end of today. */
   const days = () => {
     const { timezone } = site.file.site;
-    const today = wallTime(timezone, describing.startOfToday()).day;
+    const today = wallTime(timezone, aiServices.startOfToday()).day;
     return Array.from({ length: daysBack }, (_, i) => today - daysBack + 1 + i).map((day) => ({
       from: startOfDay(timezone, day),
       to: startOfDay(timezone, day + 1),
@@ -105,7 +105,7 @@ export function aiServiceRoutes({ config, record, site, canMakeClips, secrets, c
       async handle() {
         const since = await record.sent.since(clock.now() - 86_400_000);
         const spans = await Promise.all(days().map(async ({ from, to }) => ({ day: from, of: await record.sent.spent(from, to) })));
-        const named = describing.services('descriptions').find((s) => s.id === atStart) ?? describing.services('asking').find((s) => s.id === atStart); // prettier-ignore
+        const named = aiServices.services('descriptions').find((s) => s.id === atStart) ?? aiServices.services('asking').find((s) => s.id === atStart); // prettier-ignore
         const all = [...(site.file.ai?.services ?? []), ...(named ? [named] : [])];
         const services = await Promise.all(
           all.map(async (s) => {
@@ -122,7 +122,7 @@ export function aiServiceRoutes({ config, record, site, canMakeClips, secrets, c
               service: isNamedAtStart ? { ...s, url: new URL(s.url).origin } : s,
               isNamedAtStart,
               hasKey: isNamedAtStart ? config.describer?.key !== undefined : (await secrets.of(ofService(s))) !== undefined,
-              resting: describing.resting(s.id) ?? null,
+              resting: aiServices.resting(s.id) ?? null,
               recentFrames: { sent: own.length, failed: own.filter((r) => r.outcome === 'failed').length, medianSeconds: took[took.length >> 1] ?? null, worstSeconds: took.at(-1) ?? null }, // prettier-ignore
               today,
               days: byDay,
@@ -131,7 +131,7 @@ export function aiServiceRoutes({ config, record, site, canMakeClips, secrets, c
           }),
         );
         const { waiting, lastError } = await record.jobs.waiting('describe');
-        const order = Object.fromEntries(aiUses.map((use) => [use, describing.services(use).map((s) => s.id)])) as Record<AiUse, string[]>; // prettier-ignore
+        const order = Object.fromEntries(aiUses.map((use) => [use, aiServices.services(use).map((s) => s.id)])) as Record<AiUse, string[]>; // prettier-ignore
         return { services, order, waiting, problem: lastError, canMakeClips, version: site.version };
       },
     }),
@@ -146,7 +146,7 @@ export function aiServiceRoutes({ config, record, site, canMakeClips, secrets, c
       answer: object({ id: text, version }),
       async handle({ request, body, visitor }) {
         mustBeUsable(body.service);
-        const taken = [...(site.file.ai?.services ?? []).map((s) => s.id), atStart, 'order', 'asks', 'try', 'sent'];
+        const taken = [...(site.file.ai?.services ?? []).map((s) => s.id), atStart, 'order', 'prompts', 'try', 'sent'];
         const id = idOf(body.service.name, taken, 'service');
         const entry = { ...body.service, id };
         await site.edit([[['ai', 'services', id], entry]], { by: visitor, what: `added the AI service ${entry.name}`, from: editedFrom(request), ...keepKey(entry, body.key ?? undefined) }); // prettier-ignore
@@ -180,7 +180,7 @@ export function aiServiceRoutes({ config, record, site, canMakeClips, secrets, c
       answer: object({ version }),
       async handle({ request, body: { class: cls, prompt }, visitor }) {
         const what = `changed the description fields of ${cls}`;
-        await site.edit([[['ai', 'asks', cls], prompt ?? undefined]], { by: visitor, what, from: editedFrom(request) });
+        await site.edit([[['ai', 'prompts', cls], prompt ?? undefined]], { by: visitor, what, from: editedFrom(request) });
         return { version: site.version };
       },
     }),
@@ -196,7 +196,7 @@ export function aiServiceRoutes({ config, record, site, canMakeClips, secrets, c
         await record.logbook.noteDeed(clock.now(), visitor, `tested ${body.service.name}`);
         if (body.id !== undefined) find(body.id);
         const key = body.id === undefined ? (body.key ?? undefined) : await secrets.given(ofService({ id: body.id, url: body.service.url }), body.key); // prettier-ignore
-        return tryService({ ...(await describing.reachable(body.service, undefined)), key }, config.ownServices);
+        return tryService({ ...(await aiServices.reachable(body.service, undefined)), key }, config.ownServices);
       },
     }),
     route({
@@ -260,7 +260,7 @@ export function aiServiceRoutes({ config, record, site, canMakeClips, secrets, c
           const there = pictures.filter((name) => held.has(name));
           const cameraName = site.compiled.cameras.get(row.camera)?.name ?? row.camera;
           const { id, at, event, camera, service, model, use, why, cost, currency, outcome, said } = row;
-          return { id, at, event, camera, cameraName, service, model, use, why, cost, currency, outcome, said, seconds: ms === null ? null : ms / 1000, pictures: there.map((name) => `/pictures/${name}`), isKept: there.length === pictures.length }; // prettier-ignore
+          return { id, at, event, camera, cameraName, service, model, use, why, cost, currency, outcome, said, seconds: ms === null ? null : ms / 1000, pictures: there.map((name) => `/pictures/${name}`), isStored: there.length === pictures.length }; // prettier-ignore
         });
         return { items, more: rows.length > sentPage ? String(items.at(-1)!.id) : null };
       },

@@ -41,7 +41,7 @@ test('nothing found says since when it was looking', async () => {
 
 test('a description is found by its words, once it is there', async () => {
   expect((await ask('somebody with a ladder')).body.answer).toMatch(/ detected there, of which none was described\.$/);
-  const [event] = (await stations.ask('GET', '/api/events?show=told')).body.items;
+  const [event] = (await stations.ask('GET', '/api/events?show=notified')).body.items;
   await stations.record.write((transaction) => stations.record.events.change(event.id, { description: 'A person with a ladder, in a red coat.' }, transaction)); // prettier-ignore
   const { body } = await ask('somebody with a ladder');
   expect(body.items.map((i: { id: string }) => i.id)).toEqual([event.id]);
@@ -72,7 +72,7 @@ describe('with a service that is named for it', () => {
     stations = await testStations({ site: peopledYard, ownServices: [service.origin] });
     await stations.ask('PUT', '/api/areas/yard/mode', { mode: 'shut' });
     await walkIn(stations);
-    await until(async () => ((await stations.ask('GET', '/api/events?show=told')).body.items.length > 0 ? true : undefined));
+    await until(async () => ((await stations.ask('GET', '/api/events?show=notified')).body.items.length > 0 ? true : undefined));
     await stations.ask('POST', '/api/ai-services', { service: { name: 'Near', url: service.url, model: 'm' } });
   });
   afterAll(() => service.close());
@@ -80,12 +80,12 @@ describe('with a service that is named for it', () => {
 
   test('nothing is asked of it before it is named; then it reads the question, and is given what was found, as words', async () => {
     const asked = () => sentOf().filter((t) => t.includes('asks the record') || t.includes('asked the record'));
-    expect((await ask('has the postman been?')).body).toMatchObject({ by: null, notified: null, why: null });
+    expect((await ask('has the postman been?')).body).toMatchObject({ by: null, sentence: null, why: null });
     expect(asked()).toEqual([]);
     await stations.ask('PUT', '/api/ai-services/order', { use: 'asking', services: ['near'] });
     says = (words) => (words.includes('Rows:') ? 'Somebody was at the gate today.' : search);
     const { body } = await ask('has the postman been?');
-    expect(body).toMatchObject({ by: 'Near', notified: 'Somebody was at the gate today.', why: null, query: { wanted: 'last', kinds: ['person'], cameras: ['gate'] } }); // prettier-ignore
+    expect(body).toMatchObject({ by: 'Near', sentence: 'Somebody was at the gate today.', why: null, query: { wanted: 'last', kinds: ['person'], cameras: ['gate'] } }); // prettier-ignore
     expect(body.count).toBe(1);
     const [first, second] = asked();
     expect(first).toContain('"has the postman been?"');
@@ -103,14 +103,14 @@ describe('with a service that is named for it', () => {
     says = answer;
     const { status, body } = await ask('when was somebody last at the gate?');
     expect(status).toBe(200);
-    expect(body).toMatchObject({ by: 'Near', notified: null, count: 1, query: { wanted: 'last', kinds: ['person'], cameras: ['gate'] } });
+    expect(body).toMatchObject({ by: 'Near', sentence: null, count: 1, query: { wanted: 'last', kinds: ['person'], cameras: ['gate'] } });
     expect(body.why).toMatch(/\w/);
   });
 
   test('what was corrected goes to nobody', async () => {
     const before = service.asked.length;
     const { body } = await stations.ask('POST', '/api/ask', { query: { wanted: 'count', kinds: ['person'], cameras: [], areas: [], rules: [], sensors: [], span: null, words: [] } }); // prettier-ignore
-    expect(body).toMatchObject({ by: null, notified: null });
+    expect(body).toMatchObject({ by: null, sentence: null });
     expect(service.asked.length).toBe(before);
   });
 });

@@ -18,7 +18,7 @@ import { instant } from '../shapes';
 
 const ids = { type: 'array', maxItems: 64, items: typed(40) } as const;
 const query = named(
-  'Sought',
+  'Query',
   object(
     {
       wanted: oneOf('last', 'first', 'count', 'whether', 'which'),
@@ -70,8 +70,8 @@ const placeOf = ({ file }: SiteBook, visible: PersonAccess): AskedSite => {
 const patienceMs = 8000;
 const words = { event: null, camera: '', why: 'A question about past events', pictures: [] } as const;
 
-export function askRoutes(services: Pick<Services, 'record' | 'clock' | 'site' | 'describing'>): Route[] {
-  const { record, clock, site, describing } = services;
+export function askRoutes(services: Pick<Services, 'record' | 'clock' | 'site' | 'aiServices'>): Route[] {
+  const { record, clock, site, aiServices } = services;
   const turns = inTurn();
   /** One question of a person after the other, so that nobody's questions keep the others waiting. @throws Problem 'too-many-tries' */
   function oneAtATime<T>({ person, session }: Visitor, work: () => Promise<T>): Promise<T> {
@@ -86,9 +86,9 @@ export function askRoutes(services: Pick<Services, 'record' | 'clock' | 'site' |
   async function understood(question: string, place: AskedSite, now: number, before: Query | undefined) {
     const own = understand(question, place, now, before);
     // What is a reading here nobody else can know.
-    if (own.readings || describing.services('asking').length === 0) return { query: own, by: null, why: null };
+    if (own.readings || aiServices.services('asking').length === 0) return { query: own, by: null, why: null };
     const prompt = searchPrompt(place);
-    const said = await describing.ask('asking', { prompt, words: searchQuestion(question, place, now, before), pictures: [], of: words, maxMs: patienceMs }); // prettier-ignore
+    const said = await aiServices.ask('asking', { prompt, words: searchQuestion(question, place, now, before), pictures: [], of: words, maxMs: patienceMs }); // prettier-ignore
     const query = said.ok ? queryIn(said.fields, place) : undefined;
     const why = said.ok ? 'It gave nothing to look for.' : said.why;
     return { query: query ?? own, by: nameOf(said.service), why: query ? null : why };
@@ -120,7 +120,7 @@ export function askRoutes(services: Pick<Services, 'record' | 'clock' | 'site' |
   }
 
   async function sentenceBy(question: string, answer: string, lines: readonly FoundLine[], zone: string): Promise<string | null> {
-    const said = await describing.ask('asking', { prompt: answerPrompt, words: answerQuestion(question, answer, lines, zone), pictures: [], of: words, maxMs: patienceMs }); // prettier-ignore
+    const said = await aiServices.ask('asking', { prompt: answerPrompt, words: answerQuestion(question, answer, lines, zone), pictures: [], of: words, maxMs: patienceMs }); // prettier-ignore
     return said.ok ? said.sentence : null;
   }
 

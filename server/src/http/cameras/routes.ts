@@ -107,7 +107,7 @@ export function cameraRoutes(services: Used & Pick<Services, 'record' | 'cameraL
               p.cameraGroups?.some((s) => s.cameras.includes(id))
                 ? [
                     [
-                      ['people', p.id, 'sets'],
+                      ['people', p.id, 'cameraGroups'],
                       p.cameraGroups.map((s) => ({ ...s, cameras: s.cameras.filter((c) => c !== id) })).filter((s) => s.cameras.length),
                     ],
                   ]

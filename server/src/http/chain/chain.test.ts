@@ -6,7 +6,7 @@ const withPorch = peopledYard.replace(
     name: Porch
     area: yard
     source: { kind: paired }
-    builtInDetection: { classes: [pet], mostScore: 0.7 }
+    builtInDetection: { classes: [pet], maxScore: 0.7 }
 rules:
   - { id: caller, name: A caller, cameras: [porch], classes: [person], confidence: 0.9, behaviour: { kind: appears }, notify: [{ to: owner, channel: push }] }`,
 );

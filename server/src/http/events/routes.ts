@@ -28,7 +28,7 @@ import {
 const pageSize = 40;
 
 const filter = object(
-  { before: { type: 'string', pattern: '^\\d{1,16}(\\.[\\w-]{1,60})?$' }, camera: typed(40), class: typed(40), show: oneOf('all', 'told', 'stopped') }, // prettier-ignore
+  { before: { type: 'string', pattern: '^\\d{1,16}(\\.[\\w-]{1,60})?$' }, camera: typed(40), class: typed(40), show: oneOf('all', 'notified', 'stopped') }, // prettier-ignore
   ['before', 'camera', 'class', 'show'],
 );
 const noMoment = () => new Problem('not-found', 'This event is no longer stored.', 'Go back to Events.');
@@ -102,7 +102,10 @@ export function eventRoutes(services: Pick<Services, 'record' | 'clock' | 'site'
         const [at, id = ''] = before.split('.') as [string, string?];
         const seen = seenPart(site, visitor.visible);
         const asked: PageAsked = { before: { at: Number(at), id }, camera, class: cls, max: pageSize + 1, seen };
-        const [notified, quiet] = await Promise.all([show === 'stopped' ? [] : eventsPage(asked), show === 'told' ? [] : quietPage(asked)]);
+        const [notified, quiet] = await Promise.all([
+          show === 'stopped' ? [] : eventsPage(asked),
+          show === 'notified' ? [] : quietPage(asked),
+        ]);
         const all = [...notified, ...quiet].sort((a, b) => b.at - a.at || (a.id < b.id ? 1 : -1));
         const items = all.slice(0, pageSize);
         const last = items.at(-1);

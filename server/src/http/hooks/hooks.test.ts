@@ -23,7 +23,7 @@ const send = async (body: string | FormData, type?: string, headers: Record<stri
 const at = () => new Date(stations.clock.now()).toISOString();
 const caller = (id: string, more: object = {}) =>
   JSON.stringify({ id, at: at(), kind: 'seen', objects: [{ class: 'person', score: 0.9, box: [0.6, 0.4, 0.1, 0.3] }], ...more });
-const events = async () => (await stations.ask('GET', '/api/events?show=told&camera=porch')).body.items as { id: string; at: number }[];
+const events = async () => (await stations.ask('GET', '/api/events?show=notified&camera=porch')).body.items as { id: string; at: number }[];
 
 test('an event is accepted once, and becomes an event of its rule', async () => {
   const body = caller('one');

@@ -168,10 +168,10 @@ test('a phone is its person’s: a member signs off their own alone', async () =
 
 test('events are paged and filtered; health says whether it can write', async () => {
   await until(async () => (await stations.record.tables.events.count()) || undefined);
-  const all = (await stations.ask('GET', '/api/events?show=told')).body;
+  const all = (await stations.ask('GET', '/api/events?show=notified')).body;
   expect(all).toMatchObject({ more: null, items: [{ class: 'person', camera: 'gate' }] });
-  expect((await stations.ask('GET', `/api/events?show=told&before=${all.items[0].at}`)).body.items).toEqual([]);
-  expect((await stations.ask('GET', '/api/events?show=told&class=pet')).body.items).toEqual([]);
+  expect((await stations.ask('GET', `/api/events?show=notified&before=${all.items[0].at}`)).body.items).toEqual([]);
+  expect((await stations.ask('GET', '/api/events?show=notified&class=pet')).body.items).toEqual([]);
   expect((await stations.ask('GET', '/api/events?before=soon')).status).toBe(400);
   const health = await stations.ask('GET', '/health', undefined, {});
   expect([health.status, health.body]).toEqual([503, { ok: false, writable: true, takesFrames: false, problems: 0 }]);

@@ -94,7 +94,7 @@ export function meRoutes({ site, record, clock, channels: ways, config }: Used):
     route({
       method: 'get',
       path: '/api/me',
-      may: 'be told',
+      may: 'get alerts',
       summary: 'Your alert settings and snoozes',
       answer: me,
       handle: ({ visitor }) => answer(visitor),
@@ -102,7 +102,7 @@ export function meRoutes({ site, record, clock, channels: ways, config }: Used):
     route({
       method: 'put',
       path: '/api/me',
-      may: 'be told',
+      may: 'get alerts',
       summary: 'Change your alert settings. Omitted fields stay, null removes',
       body: settings,
       answer: me,
@@ -116,9 +116,9 @@ export function meRoutes({ site, record, clock, channels: ways, config }: Used):
     route({
       method: 'put',
       path: '/api/me/quiet-hours',
-      may: 'be told',
+      may: 'get alerts',
       summary: 'Your quiet hours; null for none',
-      body: object({ hours: orNull(object({ weekly, exceptions }, ['weekly', 'exceptions'])) }),
+      body: object({ schedule: orNull(object({ weekly, exceptions }, ['weekly', 'exceptions'])) }),
       answer: me,
       async handle({ body, visitor }) {
         const p = own(visitor);
@@ -127,10 +127,10 @@ export function meRoutes({ site, record, clock, channels: ways, config }: Used):
           (file) => {
             // A plan of her own; one that others use as well stays as it is.
             const id = present?.isOwn ? present.id : idOf(`quiet ${p.id}`, (file.schedules ?? []).map((h) => h.id), 'quiet'); // prettier-ignore
-            if (body.hours === null)
+            if (body.schedule === null)
               return [[['people', p.id, 'quietHours'], undefined], ...(present?.isOwn ? [[['schedules', id], undefined] as SiteEdit] : [])];
             return [
-              [['schedules', id], { id, name: present?.isOwn ? present.name : `${p.name}’s quiet hours`, ...body.hours }],
+              [['schedules', id], { id, name: present?.isOwn ? present.name : `${p.name}’s quiet hours`, ...body.schedule }],
               [['people', p.id, 'quietHours'], id],
             ];
           },
@@ -142,7 +142,7 @@ export function meRoutes({ site, record, clock, channels: ways, config }: Used):
     route({
       method: 'post',
       path: '/api/me/snoozes',
-      may: 'be told',
+      may: 'get alerts',
       summary: 'Snooze a rule, a camera, an area or everything: until a time, or (null) until the mode changes',
       body: object({ rule: typed(40), camera: typed(40), area: typed(40), until: orNull(number) }, ['rule', 'camera', 'area']),
       answer: onlyId,
@@ -171,7 +171,7 @@ export function meRoutes({ site, record, clock, channels: ways, config }: Used):
     route({
       method: 'delete',
       path: '/api/me/snoozes/:snooze',
-      may: 'be told',
+      may: 'get alerts',
       summary: 'End a snooze',
       answer: onlyId,
       async handle({ params: { snooze: id }, visitor }) {
@@ -188,7 +188,7 @@ export function meRoutes({ site, record, clock, channels: ways, config }: Used):
     route({
       method: 'post',
       path: '/api/me/test-alert',
-      may: 'be told',
+      may: 'get alerts',
       summary: 'Send a test alert to your phones, with the result of each',
       body: object({ phone: typed(80) }, ['phone']),
       answer: list(object({ phone: text, label: text, state: oneOf('accepted', 'gone', 'failed'), why: maybeText })),

@@ -32,14 +32,14 @@ test('storage is counted by what it is held for, and grows by what is kept', asy
 });
 
 test('what waits for a service that fails is counted, with why', async () => {
-  const [{ id: event }] = (await stations.ask('GET', '/api/events?show=told')).body.items;
+  const [{ id: event }] = (await stations.ask('GET', '/api/events?show=notified')).body.items;
   // Its own comes to nothing first.
   await until(async () => (await stations.record.jobs.waiting('describe')).waiting === 0);
   const jobs = [{ kind: 'describe' as const, event, lane: 'describe/gate' }];
   await stations.record.write((transaction) => stations.record.jobs.add(jobs, stations.clock.machine() + 3_600_000, transaction));
-  const describing = async () => (await stations.ask('GET', '/api/ai-services')).body;
-  expect(await describing()).toMatchObject({ services: [], order: { descriptions: [] }, waiting: 1, problem: null });
+  const aiServices = async () => (await stations.ask('GET', '/api/ai-services')).body;
+  expect(await aiServices()).toMatchObject({ services: [], order: { descriptions: [] }, waiting: 1, problem: null });
   const [job] = await stations.record.jobs.next('describe', stations.clock.machine() + 7_200_000, [], 1);
   await stations.record.write((transaction) => stations.record.jobs.change(job!.id, { lastError: 'It answered 503.' }, transaction));
-  expect(await describing()).toMatchObject({ waiting: 1, problem: 'It answered 503.' });
+  expect(await aiServices()).toMatchObject({ waiting: 1, problem: 'It answered 503.' });
 });

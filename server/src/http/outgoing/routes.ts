@@ -14,7 +14,7 @@ import { sendText, textOf } from '../../notify/channels/text';
 import { ofMail, ofReceiver, ofText, withoutBlanks, type SecretFor } from '../../db/secrets';
 import { ringNotice } from '../../notify/try';
 import { editedFrom, route, type Route } from '../route';
-import { stopNotifying } from '../rules/told';
+import { stopNotifying } from '../rules/without-receiver';
 import { count, either, list, maybeNumber, maybeText, named, object, orNull, text, yesNo } from '../schema';
 import type { Services } from '../services';
 import { version } from '../shapes';

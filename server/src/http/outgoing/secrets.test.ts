@@ -71,7 +71,7 @@ test('an AI service that is moved is asked without its key until that is given a
     400,
   );
   await stations.ask('PUT', '/api/site/file', { text: stations.site.text.replace(near.url, far.url) });
-  await stations.describing.ask('descriptions', { prompt: { kind: 'sentence' }, words: 'x', pictures: [], of: { event: null, camera: '', why: '', pictures: [] } } as never); // prettier-ignore
+  await stations.aiServices.ask('descriptions', { prompt: { kind: 'sentence' }, words: 'x', pictures: [], of: { event: null, camera: '', why: '', pictures: [] } } as never); // prettier-ignore
   expect(far.asked.length).toBeGreaterThan(0);
   expect(asked(far)).not.toContain(word);
 });

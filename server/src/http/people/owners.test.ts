@@ -43,7 +43,7 @@ test('by putting a version back, none becomes owner either', async () => {
 
 test('what is no owner’s is the installer’s to change, the owner’s alerts too', async () => {
   expect((await asInstaller('PUT', '/api/people/sam', { role: 'member', access: null, until: '2030-01-01' })).status).toBe(200);
-  expect((await asInstaller('PUT', '/api/people/wren/quiet-hours', { schedules: 'closed' })).status).toBe(200);
+  expect((await asInstaller('PUT', '/api/people/wren/quiet-hours', { schedule: 'closed' })).status).toBe(200);
 });
 
 test.each([

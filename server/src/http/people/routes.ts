@@ -5,7 +5,7 @@ import { Problem } from '@nibber/core/problem';
 import type { SiteEdit } from '@nibber/core/check';
 import { may } from '@nibber/core/permissions';
 import { editedFrom, route, type Route } from '../route';
-import { stopNotifying } from '../rules/told';
+import { stopNotifying } from '../rules/without-receiver';
 import { count, list, maybeNumber, named, object, orNull, text } from '../schema';
 import type { Services } from '../services';
 import { instant, role, siteParts, version } from '../shapes';

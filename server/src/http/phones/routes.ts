@@ -27,7 +27,7 @@ export function phoneRoutes({
     route({
       method: 'get',
       path: '/api/push-key',
-      may: 'be told',
+      may: 'get alerts',
       summary: 'The public key for registering phones (RFC 8292)',
       answer: object({ key: text }),
       handle: async () => ({ key: keys.publicKey }),
@@ -35,7 +35,7 @@ export function phoneRoutes({
     route({
       method: 'get',
       path: '/api/phones',
-      may: 'be told',
+      may: 'get alerts',
       summary: 'Registered phones: your own, or all for the owner and installer',
       answer: list(named('Phone', object({ id: text, label: text, person: text, createdAt: instant }))),
       handle: async ({ visitor }) =>
@@ -51,7 +51,7 @@ export function phoneRoutes({
     route({
       method: 'post',
       path: '/api/phones',
-      may: 'be told',
+      may: 'get alerts',
       summary: 'Register a phone (a push subscription, RFC 8030)',
       body: subscription,
       answer: onlyId,
@@ -70,7 +70,7 @@ export function phoneRoutes({
     route({
       method: 'delete',
       path: '/api/phones/:phone',
-      may: 'be told',
+      may: 'get alerts',
       summary: 'Unregister a phone',
       answer: onlyId,
       async handle({ params, visitor }) {

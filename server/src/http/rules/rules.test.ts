@@ -44,5 +44,5 @@ test('of two who edit one rule the second is told what the first changed', async
   expect((await put({ ...stays, cooldownSeconds: 60 } as never, from)).status).toBe(200);
   const second = await put({ ...stays, name: 'Somebody waits' } as never, from);
   expect(second.status).toBe(409);
-  expect(second.body.error.message).toMatch(/Wren changed this meanwhile: .*rest seconds/);
+  expect(second.body.error.message).toMatch(/Wren changed this meanwhile: .*cooldown seconds/);
 });

@@ -73,12 +73,12 @@ export function siteSettingsRoutes({ site, record }: Pick<Services, 'site' | 're
       may: 'set up',
       summary: 'A person’s quiet hours; null for none',
       edits: true,
-      body: object({ hours: maybeText }),
+      body: object({ schedule: maybeText }),
       answer: object({ version }),
       async handle({ request, params, body, visitor }) {
         const person = site.file.people?.find((p) => p.id === params.person);
         if (!person) throw new Problem('not-found', `${params.person} not found.`, 'Reload the page.');
-        return edit(request, visitor, `changed the quiet hours of ${person.name}`, [[['people', person.id, 'quietHours'], body.hours ?? undefined]]); // prettier-ignore
+        return edit(request, visitor, `changed the quiet hours of ${person.name}`, [[['people', person.id, 'quietHours'], body.schedule ?? undefined]]); // prettier-ignore
       },
     }),
     route({
@@ -98,10 +98,10 @@ export function siteSettingsRoutes({ site, record }: Pick<Services, 'site' | 're
       path: '/api/known',
       may: 'set up',
       summary: 'Save the object of an event as known, with its picture',
-      body: object({ name: typed(80), moment: typed(80), plate: typed(16) }, ['plate']),
+      body: object({ name: typed(80), event: typed(80), plate: typed(16) }, ['plate']),
       answer: object({ id: text, version }),
       async handle({ body, visitor }) {
-        const picture = await pictureOf(record, body.moment);
+        const picture = await pictureOf(record, body.event);
         const known = site.file.known ?? [];
         const id = idOf(body.name, known.map((k) => k.id), 'thing'); // prettier-ignore
         await record.media.using(async (keep) => {

@@ -5,8 +5,8 @@ import { promptOf, composed, filledUp, isWanting, looksAnswered, recognised, rec
 import type { SiteFile } from '@nibber/core/site';
 import { laneOf, type NewJob } from '../../db/jobs';
 import type { EventRow } from '../../db/rows';
-import type { Describing } from '../../describing';
-import { askAbout } from '../../describing/event';
+import type { AiServices } from '../../ai-services';
+import { askAbout } from '../../ai-services/event';
 import type { AlertNeeds } from '../alerts';
 import type { JobKind } from '../queue';
 
@@ -16,7 +16,7 @@ const waitForAlertMs = 250;
 const momentsAfterwards = 3;
 
 type Needs = Pick<AlertNeeds, 'record' | 'clock' | 'changed' | 'channels' | 'site'> & {
-  readonly describing: Describing;
+  readonly aiServices: AiServices;
   readonly learnt: (track: string, looks: Looks) => void;
   /** Lanes that do not answer: they are not waited for. */
   readonly failing: () => readonly string[];
@@ -24,7 +24,7 @@ type Needs = Pick<AlertNeeds, 'record' | 'clock' | 'changed' | 'channels' | 'sit
   readonly described: () => void;
 };
 
-export function describeJob({ record, clock, site, channels, describing, learnt, failing, changed, described }: Needs): JobKind {
+export function describeJob({ record, clock, site, channels, aiServices, learnt, failing, changed, described }: Needs): JobKind {
   // What is told once waits for the sentence itself.
   const waiting = channels.filter((c) => c.fillsIn !== true).map((c) => c.name);
   return {
@@ -32,7 +32,7 @@ export function describeJob({ record, clock, site, channels, describing, learnt,
     async run(job) {
       const event = await record.events.find(job.event);
       if (!event) return { kind: 'given-up', why: 'The event is no longer stored.' };
-      if (describing.services('descriptions').length === 0) return { kind: 'given-up', why: 'No AI service is set up.' };
+      if (aiServices.services('descriptions').length === 0) return { kind: 'given-up', why: 'No AI service is set up.' };
       // The alert goes first; a phone that cannot be reached does not hold the sentence up for ever.
       if ((await record.jobs.untold(job.event, failing(), waiting)) > 0) return { kind: 'later', ms: waitForAlertMs };
       const camera = site.file.cameras.find((c) => c.id === event.camera);
@@ -44,7 +44,7 @@ export function describeJob({ record, clock, site, channels, describing, learnt,
       const before = event.description === null ? null : event.fields;
       if (before && !isWanting(prompt, before)) return { kind: 'done' };
       const moments = before ? { closeUps: Math.max(prompt.closeUps ?? 1, momentsAfterwards) } : {};
-      const answer = await askAbout({ record, site, describing }, event, 'descriptions', { ...prompt, ...moments });
+      const answer = await askAbout({ record, site, aiServices }, event, 'descriptions', { ...prompt, ...moments });
       const looks = answer.ok ? looksAnswered(prompt, answer.fields) : undefined;
       if (looks && event.track) learnt(event.track, looks);
       if (!answer.ok && before) return { kind: 'done' };

@@ -125,7 +125,7 @@ test('as many at once as a service allows, and no more', async () => {
   const stations = await yard([slow.url]);
   await setUp(stations, 'Slow', slow.url, { atOnce: 2 });
   const question = { prompt: {}, words: 'What?', pictures: [], of: { event: null, camera: '', why: 'a test', pictures: [] } };
-  const answers = await Promise.all(Array.from({ length: 7 }, () => stations.describing.ask('descriptions', question)));
+  const answers = await Promise.all(Array.from({ length: 7 }, () => stations.aiServices.ask('descriptions', question)));
   expect(answers.every((a) => a.ok)).toBe(true);
   expect([max, slow.asked.length]).toEqual([2, 7]);
 });
@@ -135,8 +135,8 @@ test('who is not given its time does not hold up whoever asks, and is not at fau
   const stations = await yard([slow.url]);
   await setUp(stations, 'Slow', slow.url);
   const question = { prompt: {}, words: 'What?', pictures: [], of: { event: null, camera: '', why: 'a test', pictures: [] }, maxMs: 60 };
-  expect(await stations.describing.ask('questions', question)).toMatchObject({ ok: false });
-  expect(stations.describing.resting('slow')).toBeUndefined();
+  expect(await stations.aiServices.ask('questions', question)).toMatchObject({ ok: false });
+  expect(stations.aiServices.resting('slow')).toBeUndefined();
 });
 
 const seeing = (words: unknown): Answering => ({ content: words, usage: { prompt_tokens: 10, completion_tokens: 1 } });
@@ -177,10 +177,10 @@ test('what is asked once of a class is asked by a rule that has no question of i
   await setUp(stations, 'Near', near.url);
   const prompt = { sentence: false, fields: [{ name: 'carrying', kind: 'text' }] };
   expect((await stations.ask('PUT', '/api/ai-services/prompts', { class: 'person', prompt })).status).toBe(200);
-  expect((await stations.ask('GET', '/api/site')).body.prompt).toEqual({ person: prompt });
+  expect((await stations.ask('GET', '/api/site')).body.prompts).toEqual({ person: prompt });
   expect((await described(stations)).description).toBe('a paddle');
   expect((await stations.ask('PUT', '/api/ai-services/prompts', { class: 'person', prompt: null })).status).toBe(200);
-  expect((await stations.ask('GET', '/api/site')).body.prompt).toEqual({});
+  expect((await stations.ask('GET', '/api/site')).body.prompts).toEqual({});
   expect((await described(stations)).description).toBe('Somebody.');
   const wrong = await stations.ask('PUT', '/api/ai-services/prompts', {
     class: 'person',

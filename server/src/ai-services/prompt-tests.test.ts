@@ -17,7 +17,7 @@ async function yard(answer: (n: number) => Answering | Promise<Answering>) {
     await stations.ask('POST', '/api/ai-services', { service: { name, url: service.url, model: name, atOnce: 2 } });
   await stations.ask('PUT', '/api/areas/yard/mode', { mode: 'shut' });
   await walkIn(stations);
-  const event = await until(async () => (await stations.ask('GET', '/api/events?show=told')).body.items[0]);
+  const event = await until(async () => (await stations.ask('GET', '/api/events?show=notified')).body.items[0]);
   const rule = event.rule as string;
   const path = `/api/rules/${rule}/prompt-tests`;
   return { service, stations, event: event.id as string, path };

@@ -1,9 +1,9 @@
-// Rules that told somebody, or another program, who is told no more.
+// Rules without a receiver or a person who gets no more alerts.
 
 import type { SiteEdit } from '@nibber/core/check';
 import type { Rule } from '@nibber/core/site';
 
-/** They tell the others alone. */
+/** They still notify the others. */
 export const stopNotifying = (rules: readonly Rule[], to: string): SiteEdit[] =>
   rules
     .filter((r) => r.notify?.some((t) => t.to === to))

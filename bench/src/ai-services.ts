@@ -38,7 +38,7 @@ async function tableMs(): Promise<number> {
     await stations.ask('POST', '/api/ai-services', { service: { name: 'One', url: service.url, model: 'm', atOnce } });
     await stations.ask('PUT', '/api/areas/yard/mode', { mode: 'shut' });
     await walkIn(stations);
-    const { rule, id } = await until(async () => (await stations.ask('GET', '/api/events?show=told')).body.items[0]);
+    const { rule, id } = await until(async () => (await stations.ask('GET', '/api/events?show=notified')).body.items[0]);
     const event = (await stations.record.events.find(id))!;
     const held = (await stations.record.media.of('event', [id])).get(id)!;
     const examples = [{ event: id as string, checks: [] }];
@@ -67,7 +67,7 @@ async function tableMs(): Promise<number> {
   }
 }
 
-export async function benchDescribing(): Promise<Figures> {
+export async function benchAiServices(): Promise<Figures> {
   const dead = await testDescriber(() => ({}));
   dead.close();
   const hanging = await testDescriber(() => new Promise(() => {}));

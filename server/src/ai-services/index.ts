@@ -31,7 +31,7 @@ export type Answer = Description & {
   readonly cost: number | null;
 };
 
-export type Describing = Station & {
+export type AiServices = Station & {
   /** In the order in which they are asked. */
   services(use: AiUse): readonly AiService[];
   ask(use: AiUse, question: Question): Promise<Answer>;
@@ -54,7 +54,7 @@ const longestRestMs = 5 * 60_000;
 
 type Needs = Pick<Ground, 'record' | 'clock' | 'site' | 'secrets'> & { readonly config: Pick<Config, 'describer' | 'ownServices'> };
 
-export function openDescribing({ record, clock, site, secrets, config }: Needs): Describing {
+export function openAiServices({ record, clock, site, secrets, config }: Needs): AiServices {
   const named: AiService | undefined = config.describer && { id: atStart, name: 'Set at start', url: config.describer.url, model: config.describer.model }; // prettier-ignore
   const own = [...config.ownServices, ...(named ? [new URL(named.url).origin] : [])];
   const isInWords = new Set<string>();

@@ -7,7 +7,7 @@ import { log } from '../base/log';
 import type { Ground } from '../runtime/ground';
 import { station, type Station } from '../base/station';
 import { askAbout } from './event';
-import type { Describing } from './index';
+import type { AiServices } from './index';
 
 export type Running = { readonly done: number; readonly of: number };
 type Cell = { readonly promptVersion: string; readonly prompt: Prompt; readonly event: string; readonly service: AiService };
@@ -21,13 +21,13 @@ export type PromptTestStation = Station & {
 
 export function startPromptTests(
   { record, site, clock }: Pick<Ground, 'record' | 'site' | 'clock'>,
-  describing: Describing,
+  aiServices: AiServices,
 ): PromptTestStation {
   const runs = new Map<string, { done: number; of: number; isStopped: boolean; work: Promise<unknown> }>();
   const answer = async ({ promptVersion, prompt, event: id, service }: Cell) => {
     const event = await record.events.find(id);
     if (!event) return;
-    const said = await askAbout({ record, site, describing }, event, 'descriptions', prompt, { service, why: `testing prompts for ${event.ruleName}` }); // prettier-ignore
+    const said = await askAbout({ record, site, aiServices }, event, 'descriptions', prompt, { service, why: `testing prompts for ${event.ruleName}` }); // prettier-ignore
     const { seconds, cost, sent } = said;
     const what = said.ok
       ? { line: composed(prompt, said), fields: said.fields, problems: said.problems, why: null }

@@ -6,9 +6,9 @@ import { wallWords } from '@nibber/core/time';
 import type { EventRow, Record } from '../db';
 import type { SiteBook } from '../db/site';
 import { sendableOf } from './pictures';
-import type { Answer, Describing } from './index';
+import type { Answer, AiServices } from './index';
 
-type Needs = { readonly record: Record; readonly site: SiteBook; readonly describing: Describing };
+type Needs = { readonly record: Record; readonly site: SiteBook; readonly aiServices: AiServices };
 export type Asking = {
   readonly maxMs?: number;
   /** One service instead of those that are set up for the use. */
@@ -19,7 +19,7 @@ export type Asking = {
 
 /** @returns what was answered; `isGone` where there is nothing to be asked about */
 export async function askAbout(
-  { record, site, describing }: Needs,
+  { record, site, aiServices }: Needs,
   event: EventRow,
   use: AiUse,
   prompt: Prompt,
@@ -45,6 +45,6 @@ export async function askAbout(
   const words = questionOf(prompt, { what, box: event.pictureBox!, isInfrared, shown, when: wallWords(site.file.site.timezone, event.at), ...(where ? { where } : {}) }); // prettier-ignore
   const left = maxMs === undefined ? {} : { maxMs: Math.max(1, maxMs - (performance.now() - began)) };
   const question = { prompt, words, pictures, of: { event: event.id, camera: event.camera ?? '', why, pictures: sent }, ...left };
-  const answer = service ? await describing.askOne(service, use, question) : await describing.ask(use, question);
+  const answer = service ? await aiServices.askOne(service, use, question) : await aiServices.ask(use, question);
   return { ...answer, isGone: false, sent };
 }
