@@ -31,7 +31,7 @@ module.exports = {
       testMatch: ['<rootDir>/**/*.test.{ts,tsx}'],
       transform: { '\\.mjs$': ['babel-jest', { configFile: `${__dirname}/babel.config.js` }] },
       transformIgnorePatterns: [
-        '/node_modules/(?!((jest-)?react-native|@react-native(-community)?|expo(nent)?|@expo(nent)?/.*|expo-.*|@expo/.*|react-native-.*|lucide-react-native|standard-navigation|react-redux|@reduxjs|immer)/?)',
+        '/node_modules/(?!((jest-)?react-native|@react-native(-community)?|expo(nent)?|@expo(nent)?/.*|expo-.*|@expo/.*|react-native-.*|lucide-react-native|standard-navigation|react-redux|@reduxjs|immer|marked(-gfm-heading-id)?|github-slugger)/?)',
       ],
     },
   ],

@@ -26,7 +26,7 @@ export function see(now: Now, source: string, track: Track | undefined, at: Inst
 }
 
 /** The gates that could refuse something by this rule, by their numbers. */
-export const asksOf = (rule: CompiledRule, cls: ClassName): number[] => gates.flatMap((g, i) => (g.mayRefuse(rule, cls) ? [i] : []));
+export const gatesToAsk = (rule: CompiledRule, cls: ClassName): number[] => gates.flatMap((g, i) => (g.mayRefuse(rule, cls) ? [i] : []));
 
 /**
  * How many of the gates, in order, let it through; all of them for an event.

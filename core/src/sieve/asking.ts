@@ -8,7 +8,7 @@ import { ask, bound, nearAtBound, see } from './ask';
 import { gates } from './gates';
 import { startNow, type Asked, type Home } from './gate';
 import { view, type Outcome, type SieveEvent, type TrackView } from './outcomes';
-import { asksFor, isOnce, modeAt, type Asking, type RuleMemory, type SieveState } from './state';
+import { gatesFor, isOnce, modeAt, type Asking, type RuleMemory, type SieveState } from './state';
 import { trailOf, type Trail } from './words';
 
 export type Source = { readonly id: string; readonly name: string; readonly area: string };
@@ -140,5 +140,5 @@ export function letThrough(
 export function askTrackless(site: CompiledSite, asking: Asking, rule: CompiledRule, at: Instant): Trail {
   const { now, asked } = asking;
   see(now, asking.sourceName, undefined, at, asked);
-  return trailOf(site, rule, ask(rule, asksFor(rule, 'other'), now, asked), now, true);
+  return trailOf(site, rule, ask(rule, gatesFor(rule, 'other'), now, asked), now, true);
 }

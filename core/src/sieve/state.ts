@@ -5,7 +5,7 @@ import type { CompiledRule, CompiledSite } from '../site';
 import type { Instant } from '../time';
 import { newTracker, type Track, type Tracker } from '../tracks';
 import { isMomentary, startDoing, type Doing } from './behaviour';
-import { asksOf } from './ask';
+import { gatesToAsk } from './ask';
 import { type Asked, type Now } from './gate';
 import type { Presence } from './presence';
 import type { Trail } from './words';
@@ -89,14 +89,14 @@ function standingOf(rule: CompiledRule, cls: ClassName): Standing {
   let standing = byClass.get(cls);
   if (!standing) {
     const isMeant = [...rule.classes].some((name) => classOf(name) === cls);
-    standing = { asks: asksOf(rule, cls), refusedAt: !rule.on || !rule.watchesCamera ? 0 : isMeant ? -1 : 1 };
+    standing = { asks: gatesToAsk(rule, cls), refusedAt: !rule.on || !rule.watchesCamera ? 0 : isMeant ? -1 : 1 };
     byClass.set(cls, standing);
   }
   return standing;
 }
 
 /** The gates that could refuse a thing of this class; `other` for what is no track. */
-export const asksFor = (rule: CompiledRule, cls: ClassName): readonly number[] => standingOf(rule, cls).asks;
+export const gatesFor = (rule: CompiledRule, cls: ClassName): readonly number[] => standingOf(rule, cls).asks;
 
 const nothingDone: Doing = { kind: 'reports', mark: -1, isInside: false, whereabouts: undefined };
 

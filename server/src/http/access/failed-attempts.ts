@@ -5,12 +5,12 @@ import { createHmac, timingSafeEqual } from 'node:crypto';
 import { Problem } from '@nibber/core/problem';
 
 /** Whoever tries: the account's name as typed, where from, and whether the browser is known to this account. */
-export type WhoTries = { readonly name: string; readonly address: string; readonly isKnown: boolean };
+export type AttemptSource = { readonly name: string; readonly address: string; readonly isKnown: boolean };
 
 export type FailedAttempts = {
   /** Counts a try as failed until it is said to be right. @throws Problem 'too-many-tries' with how long to wait */
-  begin(trier: WhoTries): void;
-  right(trier: WhoTries): void;
+  begin(trier: AttemptSource): void;
+  right(trier: AttemptSource): void;
 };
 
 /** Failures that cost nothing, and the longest wait after more, ms. The wait doubles with each. */
@@ -27,7 +27,7 @@ const maxHeld = 20_000;
 
 export function countFailedAttempts(now: () => number): FailedAttempts {
   const held = new Map<string, { fails: number; last: number }>();
-  const keysOf = ({ name, address, isKnown }: WhoTries): [Scope, string][] => {
+  const keysOf = ({ name, address, isKnown }: AttemptSource): [Scope, string][] => {
     const who = name.trim().toLowerCase();
     return isKnown
       ? [['pair', `known ${who}`]]
