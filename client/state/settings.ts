@@ -6,19 +6,30 @@ import { remembered } from './storage';
 const lights = ['system', 'light', 'dark'] as const;
 export type LightSetting = (typeof lights)[number];
 
-/** `isGuided`: whoever made the place is led from step to step. `isPhoneOffered`: being told here was offered, and left for later. */
-type DeviceSettings = { light: LightSetting; isGuided: boolean; isPhoneOffered: boolean };
+/**
+ * `isGuided`: whoever made the place is led from step to step. `isPhoneOfferSeen`, `isPhoneOffered`: alerts on this device
+ * were offered; they were left for later.
+ */
+type DeviceSettings = { light: LightSetting; isGuided: boolean; isPhoneOfferSeen: boolean; isPhoneOffered: boolean };
 
 export const settings = createSlice({
   name: 'settings',
   initialState: (): DeviceSettings => {
-    const { light, isGuided = false, isPhoneOffered = false } = remembered<Partial<DeviceSettings>>('settings') ?? {};
+    const {
+      light,
+      isGuided = false,
+      isPhoneOfferSeen = false,
+      isPhoneOffered = false,
+    } = remembered<Partial<DeviceSettings>>('settings') ?? {};
     // Earlier versions had other names.
-    return { light: light && lights.includes(light) ? light : 'system', isGuided, isPhoneOffered };
+    return { light: light && lights.includes(light) ? light : 'system', isGuided, isPhoneOfferSeen, isPhoneOffered };
   },
   reducers: {
     setLight: (state, { payload }: PayloadAction<LightSetting>) => {
       state.light = payload;
+    },
+    setPhoneOfferSeen: (state) => {
+      state.isPhoneOfferSeen = true;
     },
     setPhoneOffered: (state, { payload }: PayloadAction<boolean>) => {
       state.isPhoneOffered = payload;
@@ -29,4 +40,4 @@ export const settings = createSlice({
   },
 });
 
-export const { setLight, setGuided, setPhoneOffered } = settings.actions;
+export const { setLight, setGuided, setPhoneOfferSeen, setPhoneOffered } = settings.actions;

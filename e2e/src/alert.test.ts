@@ -135,7 +135,7 @@ test('a rule that asks for fields is filled in with them, and the picture that w
   const { browser, place } = world;
   await browser.driver.get(`${place.url}/rules/comes-in`);
   await browser.press('part-message');
-  await browser.press('asks-ready-Person');
+  await browser.press('prompt-ready-Person');
   await browser.press('prompt-sentence');
   await browser.press('part-done');
   await browser.press('save-rule');

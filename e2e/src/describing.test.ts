@@ -111,7 +111,7 @@ test('wordings are tried on a stored moment by two services, side by side, and o
   await browser.type(`checks-${event!.id}`, 'contains red');
   await browser.press('moments-save');
   await browser.press('another-prompt');
-  await browser.press('asks-ready-Person');
+  await browser.press('prompt-ready-Person');
   await browser.press('try-wordings');
   await browser.reads(/1 of 1 checks hold/, 60_000);
   await browser.press('adopt-A-keen-eyes');

@@ -45,14 +45,14 @@ test('the account, the place and what it begins with', async () => {
   await browser.reads('Step 1 of 7: name and location');
   await type('place-name', 'Withy Landing');
   await tap('save-place');
-  await browser.reads('Step 2 of 7: a beginning');
+  await browser.reads('Step 2 of 7: a template');
   await tap('begin-shop');
-  await tap('save-beginning');
+  await tap('save-template');
   await browser.reads('Step 3 of 7: first camera');
   api = await signedIn(place.url, owner);
-  const site = await api<{ place: { name: string; timezone: string }; modes: { id: string }[]; schedules: { id: string }[] }>('/api/site');
+  const site = await api<{ settings: { name: string; timezone: string }; modes: { id: string }[]; schedules: { id: string }[] }>('/api/site');
   // The time zone is this browser's.
-  expect(site.place).toEqual({ name: 'Withy Landing', timezone: await browser.driver.executeScript('return Intl.DateTimeFormat().resolvedOptions().timeZone') }); // prettier-ignore
+  expect(site.settings).toEqual({ name: 'Withy Landing', timezone: await browser.driver.executeScript('return Intl.DateTimeFormat().resolvedOptions().timeZone') }); // prettier-ignore
   expect(site.modes.map((m) => m.id)).toEqual(['open', 'closed']);
   expect(site.schedules.map((h) => h.id)).toEqual(['opening', 'not-opening']);
 });

@@ -49,7 +49,7 @@ const screens: readonly (readonly [path: string, press?: string, until?: string]
   ['/site/known'],
   ['/site/known', 'new-known', 'known-name'],
   ['/first/place'],
-  ['/first/beginning'],
+  ['/first/template'],
   ['/first/phone'],
   ['/site/mine'],
   ['/site/mine', 'my-quiet', 'my-quiet-save'],

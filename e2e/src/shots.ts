@@ -88,7 +88,7 @@ async function main() {
       await browser.press('choose-moments');
       await browser.press(`event-${moment.split('/').at(-1)}`);
       await browser.type(`checks-${moment.split('/').at(-1)}`, 'contains person\nnever dog');
-      for (const id of ['moments-save', 'another-prompt', 'asks-ready-Person', 'try-wordings']) await browser.press(id);
+      for (const id of ['moments-save', 'another-prompt', 'prompt-ready-Person', 'try-wordings']) await browser.press(id);
       await browser.reads('checks hold', 60_000);
       await new Promise((r) => setTimeout(r, settleMs));
       // What came of it stands below what was asked.

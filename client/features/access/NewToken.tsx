@@ -9,6 +9,7 @@ import { Footer } from '../../ui/Footer';
 import { Words } from '../../ui/Words';
 import { problemWords } from '../../state/api';
 import { useMakeTokenMutation } from '../../state/api/access';
+import { texts } from './words';
 
 const roles: readonly Role[] = ['member', 'installer', 'owner'];
 const spans = [30, 90, 365] as const;
@@ -17,7 +18,7 @@ type Filled = { name: string; role: Role; days: string };
 
 export function NewToken() {
   const [isOpen, setOpen] = useState(false);
-  if (!isOpen) return <Button glyph="add" words="New token" onPress={() => setOpen(true)} testID="new-token" />;
+  if (!isOpen) return <Button glyph="add" words={texts.newToken} onPress={() => setOpen(true)} testID="new-token" />;
   return <TokenForm close={() => setOpen(false)} />;
 }
 
@@ -30,28 +31,34 @@ function TokenForm({ close }: { close: () => void }) {
   if (made.data)
     return (
       <>
-        <Words>This is the token. It is shown only once. Store it where your script can read it.</Words>
+        <Words>{texts.thisIsTheTokenIt}</Words>
         <Words size="small" selectable testID="token">
           {made.data.token}
         </Words>
         <Row>
-          <Button glyph="copy" words="Copy" onPress={() => void navigator.clipboard.writeText(made.data!.token)} />
-          <Button words="Done" main onPress={close} testID="token-done" />
+          <Button glyph="copy" words={texts.copy} onPress={() => void navigator.clipboard.writeText(made.data!.token)} />
+          <Button words={texts.done} main onPress={close} testID="token-done" />
         </Row>
       </>
     );
   return (
     <>
-      <FormField control={control} name="name" label="What it is for" autoCapitalize="sentences" testID="token-name" />
-      <FormChoice control={control} name="role" label="Role" choices={roles.map((r) => ({ value: r, words: r }))} />
+      <FormField control={control} name="name" label={texts.whatItIsFor} autoCapitalize="sentences" testID="token-name" />
+      <FormChoice control={control} name="role" label={texts.role} choices={roles.map((r) => ({ value: r, words: r }))} />
       <FormChoice
         control={control}
         name="days"
-        label="Valid for"
-        choices={spans.map((d) => ({ value: String(d), words: d === 365 ? 'a year' : `${d} days` }))}
+        label={texts.validFor}
+        choices={spans.map((d) => ({ value: String(d), words: d === 365 ? texts.aYear : `${d} days` }))}
       />
       {made.isError && <Attention words={problemWords(made.error) ?? ''} />}
-      <Footer words="Make token" save={() => void go()} canSave={formState.isValid && !made.isLoading} cancel={close} testID="token-make" />
+      <Footer
+        words={texts.makeToken}
+        save={() => void go()}
+        canSave={formState.isValid && !made.isLoading}
+        cancel={close}
+        testID="token-make"
+      />
     </>
   );
 }

@@ -8,13 +8,14 @@ import { Footer } from '../../ui/Footer';
 import { FormField, useCheckedForm } from '../../ui/Form';
 import { useSay } from '../../ui/Messages';
 import { Attention, Button } from '../../ui/Surface';
+import { texts } from './words';
 
 const min = 8;
 type Filled = { present: string; next: string };
 
 export function Password() {
   const [isOpen, setOpen] = useState(false);
-  if (!isOpen) return <Button words="Change password" onPress={() => setOpen(true)} testID="change-password" />;
+  if (!isOpen) return <Button words={texts.changePassword} onPress={() => setOpen(true)} testID="change-password" />;
   return <PasswordForm close={() => setOpen(false)} />;
 }
 
@@ -25,14 +26,14 @@ function PasswordForm({ close }: { close: () => void }) {
   const go = handleSubmit(async (filled) => {
     if ('error' in (await change(filled))) return;
     close();
-    say('The password was changed.');
+    say(texts.thePasswordWasChanged);
   });
   return (
     <>
       <FormField
         control={control}
         name="present"
-        label="Current password"
+        label={texts.currentPassword}
         secureTextEntry
         autoComplete="current-password"
         testID="password-present"
@@ -40,8 +41,8 @@ function PasswordForm({ close }: { close: () => void }) {
       <FormField
         control={control}
         name="next"
-        label="New password"
-        help={`At least ${min} characters. You will be signed out on all other devices.`}
+        label={texts.newPassword}
+        help={texts.atLeastCharactersYouWill(min)}
         secureTextEntry
         autoComplete="new-password"
         onSubmitEditing={() => void go()}

@@ -11,6 +11,7 @@ import { problemWords } from '../../state/api';
 import type { SessionAnswer } from '../../state/api/types';
 import { useEndSessionMutation, useSessionsQuery } from '../../state/api/access';
 import { NewToken } from './NewToken';
+import { texts } from './words';
 
 const shownFirst = 6;
 
@@ -24,19 +25,19 @@ export function Sessions({ zone, isOwner }: { zone: string; isOwner: boolean }) 
   return (
     <Card>
       <Words bold heading={2}>
-        Sessions
+        {texts.sessions}
       </Words>
-      {!asked.data && <Loading words="Reading" of={[asked]} isPart />}
+      {!asked.data && <Loading words={texts.reading} of={[asked]} isPart />}
       {people.slice(0, isAll ? undefined : shownFirst).map((s) => (
         <Entry key={s.id} signIn={s} zone={zone} end={() => void end(s.id)} />
       ))}
-      {people.length > shownFirst && !isAll && <Button words={`All ${people.length}`} onPress={() => setAll(true)} />}
+      {people.length > shownFirst && !isAll && <Button words={texts.all(people.length)} onPress={() => setAll(true)} />}
       {isOwner && (
         <>
           <Words bold heading={3} style={{ marginTop: 8 }}>
-            Tokens of scripts
+            {texts.tokensOfScripts}
           </Words>
-          {tokens.length === 0 && <Words tone="second">None. A script needs a token to use the API.</Words>}
+          {tokens.length === 0 && <Words tone="second">{texts.noneAScriptNeedsA}</Words>}
           {tokens.map((s) => (
             <Entry key={s.id} signIn={s} zone={zone} end={() => void end(s.id)} />
           ))}
@@ -61,12 +62,17 @@ function Entry({ signIn, zone, end }: { signIn: SessionAnswer; zone: string; end
         <View style={{ flex: 1 }}>
           <Words>{isToken ? name : [name, label].filter(Boolean).join(' · ')}</Words>
           <Words size="small" tone="second">
-            {isThis ? 'this device' : `${role}${used}`}
-            {isToken && `, ${days} days left`}
+            {isThis ? texts.thisDevice : `${role}${used}`}
+            {isToken && texts.daysLeft(days)}
           </Words>
         </View>
         {!isThis && (
-          <Button words={isToken ? 'Revoke' : 'End'} label={`${isToken ? 'Revoke' : 'End'} ${name}`} onPress={end} testID={`end-${name}`} />
+          <Button
+            words={isToken ? texts.revoke : texts.end}
+            label={`${isToken ? texts.revoke : texts.end} ${name}`}
+            onPress={end}
+            testID={`end-${name}`}
+          />
         )}
       </Row>
     </View>

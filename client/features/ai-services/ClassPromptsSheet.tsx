@@ -9,7 +9,7 @@ import { Sheet } from '../../ui/Sheet';
 import { Words } from '../../ui/Words';
 import { useSaved } from '../channels/useSaved';
 import { PromptPart } from '../rules/parts/PromptPart';
-import { classWords } from './words';
+import { texts, classWords } from './words';
 
 type Props = { of: ClassName; prompt: Prompt; version: number; close: () => void };
 
@@ -18,7 +18,7 @@ export function ClassPromptsSheet({ of, prompt: saved, version, close }: Props) 
   const [put, putting] = useSetClassPromptMutation();
   const keep = useSaved(close);
   const save = () =>
-    void keep(put({ version, class: of, prompt: Object.keys(prompt).length ? prompt : null }), `${classWords[of]}: fields saved.`);
+    void keep(put({ version, class: of, prompt: Object.keys(prompt).length ? prompt : null }), texts.fieldsSaved(classWords[of]));
   return (
     <Sheet
       title={classWords[of]!}
@@ -26,7 +26,7 @@ export function ClassPromptsSheet({ of, prompt: saved, version, close }: Props) 
       close={close}
       footer={<Footer save={save} canSave={!putting.isLoading} cancel={close} testID="class-prompt-save" />}
     >
-      <Words tone="second">Used when a rule has a description but no fields.</Words>
+      <Words tone="second">{texts.usedWhenARuleHas}</Words>
       <PromptPart prompt={prompt} change={setPrompt} />
     </Sheet>
   );

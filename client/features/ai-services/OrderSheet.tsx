@@ -11,7 +11,7 @@ import { Sheet } from '../../ui/Sheet';
 import { Button, Row } from '../../ui/Surface';
 import { Words } from '../../ui/Words';
 import { useSaved } from '../channels/useSaved';
-import { useWords } from './words';
+import { texts, useWords } from './words';
 
 type Props = { use: AiUse; services: readonly ServiceState[]; order: readonly string[]; version: number; close: () => void };
 
@@ -27,7 +27,7 @@ export function OrderSheet({ use, services, order, version, close }: Props) {
     setAsked(next);
   };
   const toggle = (id: string) => setAsked(asked.includes(id) ? asked.filter((a) => a !== id) : [...asked, id]);
-  const save = () => void keep(put({ version, use, services: asked }), `${useWords[use].name}: order saved.`);
+  const save = () => void keep(put({ version, use, services: asked }), texts.orderSaved(useWords[use].name));
   return (
     <Sheet
       title={useWords[use].name}
@@ -35,7 +35,7 @@ export function OrderSheet({ use, services, order, version, close }: Props) {
       close={close}
       footer={<Footer save={save} canSave={!putting.isLoading} cancel={close} testID="order-save" />}
     >
-      <Words tone="second">The first is used. If it fails or reaches its daily limit, the next takes over.</Words>
+      <Words tone="second">{texts.theFirstIsUsedIf}</Words>
       {[...asked, ...rest].map((id) => {
         const { name } = own.find((s) => s.id === id)!;
         const at = asked.indexOf(id);

@@ -15,7 +15,7 @@ import { usePalette } from '../../ui/theme';
 import { Words } from '../../ui/Words';
 import { headersOf, linesOf } from '../channels/headers';
 import { useSaved } from '../channels/useSaved';
-import { moneyWords, secondsWords } from './words';
+import { texts, moneyWords, secondsWords } from './words';
 
 type Filled = Record<
   'name' | 'url' | 'model' | 'key' | 'headers' | 'seconds' | 'atOnce' | 'priceIn' | 'priceOut' | 'currency' | 'answers' | 'money',
@@ -62,22 +62,22 @@ export function serviceProblems(f: Filled): Partial<Filled> {
   const within = (key: keyof Filled, min: number, max: number, isWhole: boolean) => {
     const n = read(f[key]);
     const isRight = n === undefined || (n >= min && n <= max && (!isWhole || Number.isInteger(n)));
-    return isRight ? {} : { [key]: `A ${isWhole ? 'whole number' : 'number'} from ${min} to ${max}.` };
+    return isRight ? {} : { [key]: `A ${isWhole ? texts.wholeNumber : 'number'} from ${min} to ${max}.` };
   };
-  const needed = (key: keyof Filled) => (f[key].trim() ? {} : { [key]: 'Required.' });
+  const needed = (key: keyof Filled) => (f[key].trim() ? {} : { [key]: texts.required });
   const hasPrice = [f.priceIn, f.priceOut, f.currency].some((t) => t.trim());
   return {
     ...needed('name'),
     ...needed('model'),
-    ...(/^https?:\/\/\S+$/.test(f.url.trim()) ? {} : { url: 'An address that begins with https.' }),
+    ...(/^https?:\/\/\S+$/.test(f.url.trim()) ? {} : { url: texts.anAddressThatBeginsWith }),
     ...within('seconds', 1, 120, false),
     ...within('atOnce', 1, 16, true),
     ...within('priceIn', 0, 10_000, false),
     ...within('priceOut', 0, 10_000, false),
-    ...(hasPrice && !/^[A-Za-z]{3}$/.test(f.currency.trim()) ? { currency: 'Three letters, such as EUR.' } : {}),
+    ...(hasPrice && !/^[A-Za-z]{3}$/.test(f.currency.trim()) ? { currency: texts.threeLettersSuchAsEur } : {}),
     ...within('answers', 1, 1_000_000, true),
     ...within('money', 0.01, 100_000, false),
-    ...(f.money.trim() && !hasPrice ? { money: 'Enter the prices above too.' } : {}),
+    ...(f.money.trim() && !hasPrice ? { money: texts.enterThePricesAboveToo } : {}),
   };
 }
 
@@ -99,53 +99,74 @@ export function ServiceSheet({ of, hasKey, version, close }: Props) {
   const isBusy = adding.isLoading || setting.isLoading;
   return (
     <Sheet
-      title={of ? of.name : 'AI service'}
+      title={of ? of.name : texts.aiService}
       open
       close={close}
       footer={<Footer save={() => void save()} canSave={formState.isValid && !isBusy} cancel={close} testID="service-save" />}
     >
-      <Words tone="second">Any service with a chat-completions API, hosted or your own.</Words>
-      <FormField control={control} name="name" label="Name" testID="service-name" />
-      <FormField {...field} name="url" label="Address" inputMode="url" help="Without /chat/completions at the end." testID="service-url" />
-      <FormField {...field} name="model" label="Model" testID="service-model" />
+      <Words tone="second">{texts.anyServiceWithAChat}</Words>
+      <FormField control={control} name="name" label={texts.name} testID="service-name" />
+      <FormField
+        {...field}
+        name="url"
+        label={texts.address}
+        inputMode="url"
+        help={texts.withoutChatCompletionsAtThe}
+        testID="service-url"
+      />
+      <FormField {...field} name="model" label={texts.model} testID="service-model" />
       <FormField
         {...field}
         name="key"
-        label="Key"
+        label={texts.key}
         secureTextEntry
         autoComplete="new-password"
-        help={hasKey ? 'Leave empty to keep the saved one. A new host needs it again.' : 'Sent only to this service.'}
+        help={hasKey ? texts.leaveEmptyToKeepThe : texts.sentOnlyToThisService}
         testID="service-key"
       />
       <FormField
         {...field}
         name="headers"
-        label="Headers, one per line"
+        label={texts.headersOnePerLine}
         multiline
-        help="{key} is replaced by the key."
+        help={texts.keyIsReplacedByThe}
         testID="service-headers"
       />
       <Pair>
-        <FormField {...field} name="seconds" label="Timeout, seconds" inputMode="decimal" help="20 if empty." testID="service-seconds" />
-        <FormField {...field} name="atOnce" label="Parallel requests" inputMode="numeric" help="4 if empty." testID="service-at-once" />
+        <FormField
+          {...field}
+          name="seconds"
+          label={texts.timeoutSeconds}
+          inputMode="decimal"
+          help={texts.n20IfEmpty}
+          testID="service-seconds"
+        />
+        <FormField
+          {...field}
+          name="atOnce"
+          label={texts.parallelRequests}
+          inputMode="numeric"
+          help={texts.n4IfEmpty}
+          testID="service-at-once"
+        />
       </Pair>
-      <Words bold>Price of 1,000 tokens</Words>
+      <Words bold>{texts.priceOf1000Tokens}</Words>
       <Pair>
-        <FormField {...field} name="priceIn" label="Sent" inputMode="decimal" testID="service-price-in" />
-        <FormField {...field} name="priceOut" label="Answered" inputMode="decimal" testID="service-price-out" />
-        <FormField control={control} name="currency" label="Currency" autoCapitalize="characters" testID="service-currency" />
+        <FormField {...field} name="priceIn" label={texts.sent} inputMode="decimal" testID="service-price-in" />
+        <FormField {...field} name="priceOut" label={texts.answered} inputMode="decimal" testID="service-price-out" />
+        <FormField control={control} name="currency" label={texts.currency} autoCapitalize="characters" testID="service-currency" />
       </Pair>
-      <Words bold>Daily limit</Words>
+      <Words bold>{texts.dailyLimit}</Words>
       <Pair>
-        <FormField {...field} name="answers" label="Answers" inputMode="numeric" testID="service-answers" />
-        <FormField {...field} name="money" label="Money" inputMode="decimal" testID="service-money" />
+        <FormField {...field} name="answers" label={texts.answers} inputMode="numeric" testID="service-answers" />
+        <FormField {...field} name="money" label={texts.money} inputMode="decimal" testID="service-money" />
       </Pair>
       <Words size="small" tone="second">
-        At the limit, the next service takes over until midnight.
+        {texts.atTheLimitTheNext}
       </Words>
       <Row>
         <Button
-          words={tried.isLoading ? 'Trying' : 'Try it'}
+          words={tried.isLoading ? texts.trying : texts.tryIt}
           disabled={!formState.isValid || tried.isLoading}
           onPress={() => void tryIt()}
           testID="service-try"
@@ -154,7 +175,7 @@ export function ServiceSheet({ of, hasKey, version, close }: Props) {
       {tried.data && <Tried trial={tried.data} currency={control._formValues.currency as string} />}
       {tried.isError && <Attention words={problemWords(tried.error) ?? ''} />}
       <RemoveRow
-        remove={of && (() => void keep(remove({ version, id: of.id }), `${of.name} was removed.`))}
+        remove={of && (() => void keep(remove({ version, id: of.id }), texts.wasRemoved(of.name)))}
         close={close}
         testID="service-remove"
       />
@@ -173,11 +194,11 @@ const Pair = ({ children }: { children: React.ReactNode[] }) => (
 );
 
 const partWords: { readonly [P in AiTrial['parts'][number]['part']]: string } = {
-  reach: 'Reachable',
-  'sign-in': 'Login',
-  model: 'Model',
-  picture: 'Picture',
-  shape: 'Shape',
+  reach: texts.reachable,
+  'sign-in': texts.login,
+  model: texts.model,
+  picture: texts.picture,
+  shape: texts.shape,
 };
 
 function Tried({ trial: { parts, seconds, cost }, currency }: { trial: AiTrial; currency: string }) {
@@ -193,7 +214,10 @@ function Tried({ trial: { parts, seconds, cost }, currency }: { trial: AiTrial; 
           </Row>
         ))}
       <Words size="small" tone="second">
-        {`It took ${secondsWords(seconds)}${cost === null ? '' : ` and cost ${moneyWords(cost, currency.trim().toUpperCase())}`}. It was tested with a drawn picture, not with one of yours.`}
+        {texts.itTookItWasTested(
+          secondsWords(seconds),
+          cost === null ? '' : ` and cost ${moneyWords(cost, currency.trim().toUpperCase())}`,
+        )}
       </Words>
     </View>
   );

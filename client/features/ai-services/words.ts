@@ -59,3 +59,50 @@ export function todayWords({ today, service: { price, aDay } }: ServiceState): s
   ];
   return `${spent}${max.length ? `, of ${max.join(' and ')}` : ''}.`;
 }
+
+/** What is written on the screens of this feature. */
+type Filled = string | number | null | undefined;
+
+export const texts = {
+  fieldsSaved: (of: Filled) => `${of}: fields saved.`,
+  usedWhenARuleHas: 'Used when a rule has a description but no fields.',
+  orderSaved: (name: string | number) => `${name}: order saved.`,
+  theFirstIsUsedIf: 'The first is used. If it fails or reaches its daily limit, the next takes over.',
+  wholeNumber: 'whole number',
+  required: 'Required.',
+  anAddressThatBeginsWith: 'An address that begins with https.',
+  threeLettersSuchAsEur: 'Three letters, such as EUR.',
+  enterThePricesAboveToo: 'Enter the prices above too.',
+  aiService: 'AI service',
+  anyServiceWithAChat: 'Any service with a chat-completions API, hosted or your own.',
+  name: 'Name',
+  address: 'Address',
+  withoutChatCompletionsAtThe: 'Without /chat/completions at the end.',
+  model: 'Model',
+  key: 'Key',
+  leaveEmptyToKeepThe: 'Leave empty to keep the saved one. A new host needs it again.',
+  sentOnlyToThisService: 'Sent only to this service.',
+  headersOnePerLine: 'Headers, one per line',
+  keyIsReplacedByThe: '{key} is replaced by the key.',
+  timeoutSeconds: 'Timeout, seconds',
+  n20IfEmpty: '20 if empty.',
+  parallelRequests: 'Parallel requests',
+  n4IfEmpty: '4 if empty.',
+  priceOf1000Tokens: 'Price of 1,000 tokens',
+  sent: 'Sent',
+  answered: 'Answered',
+  currency: 'Currency',
+  dailyLimit: 'Daily limit',
+  answers: 'Answers',
+  money: 'Money',
+  atTheLimitTheNext: 'At the limit, the next service takes over until midnight.',
+  trying: 'Trying',
+  tryIt: 'Try it',
+  wasRemoved: (name: string | number) => `${name} was removed.`,
+  reachable: 'Reachable',
+  login: 'Login',
+  picture: 'Picture',
+  shape: 'Shape',
+  itTookItWasTested: (secondsWords: string | number, more: string | number) =>
+    `It took ${secondsWords}${more}. It was tested with a drawn picture, not with one of yours.`,
+} as const;

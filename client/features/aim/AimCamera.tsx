@@ -21,7 +21,7 @@ import { useSetSettingsMutation } from '../../state/api/connect';
 import { aimOf, draftOf, type AimDraft } from './aimDraft';
 import { LightChoice } from './LightChoice';
 import { Marks, type Mark } from './Marks';
-import { levelWords, metresWords, underFinger } from './words';
+import { texts, levelWords, metresWords, underFinger } from './words';
 
 export function AimCamera({ camera, done }: { camera: CameraAnswer; done: () => void }) {
   const isWide = useIsWide();
@@ -56,10 +56,10 @@ export function AimCamera({ camera, done }: { camera: CameraAnswer; done: () => 
       <View style={{ flex: isWide ? 1 : undefined, gap: 8 }}>
         <CameraPicture
           camera={camera}
-          words={`${camera.name}, with the range at each distance`}
-          over={<TouchPoint name="aim-picture" put={setFinger} />}
+          words={texts.withTheRangeAtEach(camera.name)}
+          over={<TouchPoint name={texts.aimPicture} put={setFinger} />}
         >
-          <GroundBands bands={bands.map((b) => ({ name: `${levelWords[b.level]} to ${metresWords(b.farthest)}`, polygon: b.polygon }))} />
+          <GroundBands bands={bands.map((b) => ({ name: texts.to(levelWords[b.level], metresWords(b.farthest)), polygon: b.polygon }))} />
           {camera.zones.map((z) => (
             <ZoneShape key={z.id} zone={drawnZone(z)} />
           ))}
@@ -69,9 +69,7 @@ export function AimCamera({ camera, done }: { camera: CameraAnswer; done: () => 
           {finger && <GroundSpot at={finger} words="" />}
         </CameraPicture>
         <LightChoice isNight={isNight} choose={setNight} testID="by" />
-        {isNight && aim && bands.length === 0 && (
-          <Words tone="second">Nothing is detected at night without infrared or a lamp. Enter how far the light reaches.</Words>
-        )}
+        {isNight && aim && bands.length === 0 && <Words tone="second">{texts.nothingIsDetectedAtNight}</Words>}
         {aim && finger ? (
           <View testID="under-finger">
             {underFinger(aim, finger).map((words) => (
@@ -79,7 +77,7 @@ export function AimCamera({ camera, done }: { camera: CameraAnswer; done: () => 
             ))}
           </View>
         ) : (
-          <Words tone="second">Tap the picture to see the distance and the level of detail there.</Words>
+          <Words tone="second">{texts.tapThePictureToSee}</Words>
         )}
       </View>
       <View style={{ width: isWide ? 380 : '100%', gap: 12 }}>
@@ -102,35 +100,35 @@ function Fields({ control, lens }: { control: Control<AimDraft>; lens: AimDraft[
   return (
     <Card>
       <Words bold heading={2}>
-        Mounting
+        {texts.mounting}
       </Words>
       <Row>
         {field('heightMetres', 'Height, m')}
-        {field('tiltDegrees', 'Tilt down, °')}
+        {field('tiltDegrees', texts.tiltDown)}
       </Row>
       <Row>
-        <Words tone="second">Lens by</Words>
+        <Words tone="second">{texts.lensBy}</Words>
         <FormChoice
           control={control}
           name="lens"
-          label="Lens by"
+          label={texts.lensBy}
           choices={[
-            { value: 'angle', words: 'angle' },
-            { value: 'focal', words: 'focal length' },
+            { value: 'angle', words: texts.angle },
+            { value: 'focal', words: texts.focalLength },
           ]}
         />
       </Row>
       {lens === 'angle' ? (
-        <Row>{field('horizontalDegrees', 'Field of view, °')}</Row>
+        <Row>{field('horizontalDegrees', texts.fieldOfView)}</Row>
       ) : (
         <Row>
-          {field('focalMillimetres', 'Focal length, mm')}
-          {field('sensorWidthMillimetres', 'Sensor width, mm')}
+          {field('focalMillimetres', texts.focalLengthMm)}
+          {field('sensorWidthMillimetres', texts.sensorWidthMm)}
         </Row>
       )}
       <Row>
-        {field('pictureWidth', 'Picture width, px')}
-        {field('pictureHeight', 'Picture height, px')}
+        {field('pictureWidth', texts.pictureWidthPx)}
+        {field('pictureHeight', texts.pictureHeightPx)}
       </Row>
       <Row>
         {field('infraredMetres', 'Infrared, m')}
@@ -146,11 +144,11 @@ function Reach({ aim }: { aim: Aim }) {
   const dead = deadMetres(groundModel(aim));
   const metres = (level: Level, isNight: boolean) => (isNight && !hasLight ? '–' : metresWords(reach(aim, level, isNight)));
   const columns: readonly Column<Level>[] = [
-    { id: 'level', name: 'px/m', words: (l) => `${capital(levelWords[l])}, ${levels[l]}`, by: (l) => levels[l] },
-    { id: 'day', name: 'By day', width: 72, isFigure: true, words: (l) => metres(l, false), by: (l) => reach(aim, l, false) },
+    { id: 'level', name: texts.pxM, words: (l) => `${capital(levelWords[l])}, ${levels[l]}`, by: (l) => levels[l] },
+    { id: 'day', name: texts.byDay, width: 72, isFigure: true, words: (l) => metres(l, false), by: (l) => reach(aim, l, false) },
     {
       id: 'night',
-      name: 'By night',
+      name: texts.byNight,
       width: 80,
       isFigure: true,
       words: (l) => metres(l, true),
@@ -160,11 +158,11 @@ function Reach({ aim }: { aim: Aim }) {
   return (
     <Card>
       <Words bold heading={2}>
-        Range
+        {texts.range}
       </Words>
       <View style={{ marginHorizontal: -16 }}>
         <Table
-          label="Range"
+          label={texts.range}
           columns={columns}
           rows={levelNames}
           keyOf={(l) => l}
@@ -173,7 +171,7 @@ function Reach({ aim }: { aim: Aim }) {
         />
       </View>
       <Words size="small" tone="second">
-        {Number.isFinite(dead) ? `The ground closer than ${metresWords(dead)} is out of view.` : 'No ground in view.'}
+        {Number.isFinite(dead) ? texts.theGroundCloserThanIs(metresWords(dead)) : texts.noGroundInView}
       </Words>
     </Card>
   );

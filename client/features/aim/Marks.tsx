@@ -7,7 +7,7 @@ import { FormField, useForm, type Problems } from '../../ui/Form';
 import { Attention, Button, Card, Row } from '../../ui/Surface';
 import { Words } from '../../ui/Words';
 import { numberOf } from './aimDraft';
-import { metresWords } from './words';
+import { texts, metresWords } from './words';
 
 export type Mark = { readonly at: Point; readonly metres: number };
 
@@ -24,7 +24,7 @@ const goodWithin = 0.05;
 
 export function Marks({ aim, marks, setMarks, finger, take }: Props) {
   const { control, handleSubmit, reset, formState } = useForm<{ metres: string }>({ metres: '' }, ({ metres }): Problems =>
-    (numberOf(metres) ?? 0) > 0 ? {} : { metres: 'In metres.' },
+    (numberOf(metres) ?? 0) > 0 ? {} : { metres: texts.inMetres },
   );
   const solved = marks.length ? calibrate(aim, marks, marks.length > 1 ? 'tilt and height' : 'tilt') : undefined;
   const model = groundModel(aim);
@@ -36,40 +36,44 @@ export function Marks({ aim, marks, setMarks, finger, take }: Props) {
   return (
     <Card>
       <Words bold heading={2}>
-        Check with a measurement
+        {texts.checkWithAMeasurement}
       </Words>
-      <Words tone="second">
-        Tap a mark on the ground and enter its distance from the point below the camera. One mark gives the tilt, two also give the height.
-      </Words>
+      <Words tone="second">{texts.tapAMarkOnThe}</Words>
       <Row style={{ flexWrap: 'nowrap', alignItems: 'flex-start' }}>
         <View style={{ flex: 1 }}>
           <FormField
             control={control}
             name="metres"
-            label="Measured, m"
+            label={texts.measuredM}
             inputMode="decimal"
             onSubmitEditing={() => void add()}
             testID="mark-metres"
           />
         </View>
         <View style={{ paddingTop: 10 }}>
-          <Button words="Add the mark" disabled={!finger || !formState.isValid} onPress={() => void add()} testID="add-mark" />
+          <Button words={texts.addTheMark} disabled={!finger || !formState.isValid} onPress={() => void add()} testID="add-mark" />
         </View>
       </Row>
-      {!finger && <Words size="small">Tap the picture first.</Words>}
+      {!finger && <Words size="small">{texts.tapThePictureFirst}</Words>}
       {marks.map((m, i) => (
         <Row key={i} style={{ justifyContent: 'space-between' }}>
           <Words>{`${i + 1}. measured ${metresWords(m.metres)}, calculated ${metresWords(distanceOf(model, [m.at[0], m.at[1], 0, 0]))}`}</Words>
-          <Button glyph="remove" label={`Remove mark ${i + 1}`} onPress={() => setMarks(marks.filter((_, k) => k !== i))} />
+          <Button glyph="remove" label={texts.removeMark(i + 1)} onPress={() => setMarks(marks.filter((_, k) => k !== i))} />
         </Row>
       ))}
-      {marks.length > 0 && !solved && <Attention words="No tilt fits these marks. Check the positions and distances." />}
+      {marks.length > 0 && !solved && <Attention words={texts.noTiltFitsTheseMarks} />}
       {solved && (
         <>
-          <Words testID="solved">{`This fits a height of ${metresWords(solved.aim.heightMetres)} and ${Math.round(solved.aim.tiltDegrees * 10) / 10}° down, within ${Math.round(solved.worst * 100)} %.`}</Words>
-          {solved.worst > goodWithin && <Attention words="This is more than 5 % off. Check the marks, their distances and the lens." />}
+          <Words testID="solved">
+            {texts.thisFitsAHeightOf(
+              metresWords(solved.aim.heightMetres),
+              Math.round(solved.aim.tiltDegrees * 10) / 10,
+              Math.round(solved.worst * 100),
+            )}
+          </Words>
+          {solved.worst > goodWithin && <Attention words={texts.thisIsMoreThan5} />}
           <Row>
-            <Button words="Use this" onPress={() => take(solved.aim)} testID="take-solved" />
+            <Button words={texts.useThis} onPress={() => take(solved.aim)} testID="take-solved" />
           </Row>
         </>
       )}

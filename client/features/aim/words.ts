@@ -35,3 +35,42 @@ export function underFinger(aim: Aim, point: Point): string[] {
     plateWords,
   ].filter(Boolean);
 }
+
+/** What is written on the screens of this feature. */
+export const texts = {
+  withTheRangeAtEach: (name: string | number) => `${name}, with the range at each distance`,
+  aimPicture: 'aim-picture',
+  to: (level: string | number, metresWords: string | number) => `${level} to ${metresWords}`,
+  nothingIsDetectedAtNight: 'Nothing is detected at night without infrared or a lamp. Enter how far the light reaches.',
+  tapThePictureToSee: 'Tap the picture to see the distance and the level of detail there.',
+  mounting: 'Mounting',
+  tiltDown: 'Tilt down, °',
+  lensBy: 'Lens by',
+  angle: 'angle',
+  focalLength: 'focal length',
+  fieldOfView: 'Field of view, °',
+  focalLengthMm: 'Focal length, mm',
+  sensorWidthMm: 'Sensor width, mm',
+  pictureWidthPx: 'Picture width, px',
+  pictureHeightPx: 'Picture height, px',
+  pxM: 'px/m',
+  byDay: 'By day',
+  byNight: 'By night',
+  range: 'Range',
+  theGroundCloserThanIs: (metresWords: string | number) => `The ground closer than ${metresWords} is out of view.`,
+  noGroundInView: 'No ground in view.',
+  inWhichLight: 'In which light',
+  inMetres: 'In metres.',
+  checkWithAMeasurement: 'Check with a measurement',
+  tapAMarkOnThe:
+    'Tap a mark on the ground and enter its distance from the point below the camera. One mark gives the tilt, two also give the height.',
+  measuredM: 'Measured, m',
+  addTheMark: 'Add the mark',
+  tapThePictureFirst: 'Tap the picture first.',
+  removeMark: (i: string | number) => `Remove mark ${i}`,
+  noTiltFitsTheseMarks: 'No tilt fits these marks. Check the positions and distances.',
+  thisFitsAHeightOf: (metresWords: string | number, tiltDegrees: string | number, round: string | number) =>
+    `This fits a height of ${metresWords} and ${tiltDegrees}° down, within ${round} %.`,
+  thisIsMoreThan5: 'This is more than 5 % off. Check the marks, their distances and the lens.',
+  useThis: 'Use this',
+} as const;

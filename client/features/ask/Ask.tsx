@@ -18,6 +18,7 @@ import { EventView } from '../event/EventView';
 import { Loading } from '../shell/Loading';
 import { Correct } from './Correct';
 import { Understood } from './Understood';
+import { texts } from './words';
 
 export function Ask() {
   const { q } = useLocalSearchParams<{ q?: string }>();
@@ -44,24 +45,24 @@ export function Ask() {
   const page = (
     <Page wideColumn={false}>
       <Words size="title" bold heading={1}>
-        Ask about past events
+        {texts.askAboutPastEvents}
       </Words>
       <View style={{ gap: 8 }}>
         <Field
-          label={last ? 'Follow-up question' : 'Question'}
+          label={last ? texts.followUpQuestion : texts.question}
           value={text}
           onChangeText={setText}
-          placeholder={last ? 'And yesterday?' : 'When was someone last at the gate?'}
+          placeholder={last ? texts.andYesterday : texts.whenWasSomeoneLastAt}
           onSubmitEditing={() => ask(text)}
           testID="ask-question"
         />
         <Row>
-          <Button words="Ask" main disabled={!text.trim()} onPress={() => ask(text)} testID="ask" />
-          {asking && <Button words="Start again" onPress={() => (setAsking(undefined), setSaid(undefined))} testID="ask-anew" />}
+          <Button words={texts.ask} main disabled={!text.trim()} onPress={() => ask(text)} testID="ask" />
+          {asking && <Button words={texts.startAgain} onPress={() => (setAsking(undefined), setSaid(undefined))} testID="ask-anew" />}
         </Row>
       </View>
       {asking === undefined && <Examples ask={ask} />}
-      {asking && !asked.currentData && <Loading words="Searching" of={[asked]} isPart />}
+      {asking && !asked.currentData && <Loading words={texts.searching} of={[asked]} isPart />}
       {asking && asked.currentData && (
         <Answered
           said={said}
@@ -85,14 +86,11 @@ export function Ask() {
 
 function Examples({ ask }: { ask: (question: string) => void }) {
   const { data: cameras = [] } = useCamerasQuery();
-  const [first = 'the door', last = first] = [cameras[0]?.name, cameras.at(-1)?.name];
-  const examples = [`When was someone last at ${first}?`, 'How many vehicles came yesterday?', `Was anyone at ${last} last night?`];
+  const [first = texts.theDoor, last = first] = [cameras[0]?.name, cameras.at(-1)?.name];
+  const examples = [texts.whenWasSomeoneLastAt2(first), texts.howManyVehiclesCameYesterday, texts.wasAnyoneAtLastNight(last)];
   return (
     <Card>
-      <Words>
-        Ask about people, vehicles, animals or parcels: where, when, and what they looked like. A colour, a plate or something they carried
-        can help.
-      </Words>
+      <Words>{texts.askAboutPeopleVehiclesAnimals}</Words>
       {examples.map((e, i) => (
         <Row key={e}>
           <Button words={e} onPress={() => ask(e)} testID={`ask-example-${i}`} />
@@ -104,10 +102,10 @@ function Examples({ ask }: { ask: (question: string) => void }) {
 
 /** What of it left the machine, and for whom. */
 export function leftWords({ by, sentence, why, items }: Pick<RecordAnswer, 'by' | 'sentence' | 'why' | 'items'>): string {
-  if (by === null) return 'Nothing was sent to an AI service.';
-  if (why !== null) return `The text of the question went to ${by}, which could not help: ${why} Nibber interpreted the question itself.`;
-  const rows = sentence === null ? '' : ` and ${items.length === 1 ? 'the event' : `the ${items.length} events`} below, as text,`;
-  return `The text of the question${rows} went to ${by}. No picture was sent.`;
+  if (by === null) return texts.nothingWasSentToAn;
+  if (why !== null) return texts.theTextOfTheQuestion(by, why);
+  const rows = sentence === null ? '' : texts.andBelowAsText(items.length === 1 ? 'the event' : `the ${items.length} events`);
+  return texts.theTextOfTheQuestion2(rows, by);
 }
 
 type AnsweredProps = {
@@ -138,15 +136,18 @@ function Answered({ said, answer, zone, correct, open, chosen }: AnsweredProps) 
         {answer.sentence && <Words testID="ask-told">{answer.sentence}</Words>}
         <Understood query={query} change={correct} />
         <Row>
-          <Button words="Correct it" onPress={() => setCorrecting(true)} testID="ask-correct" />
+          <Button words={texts.correctIt} onPress={() => setCorrecting(true)} testID="ask-correct" />
         </Row>
         <Words size="small" tone="second">
-          {`Answered from stored events of ${answer.cameras.length === 1 ? answer.cameras[0]! : `${answer.cameras.length} cameras`}. ${leftWords(answer)}`}
+          {texts.answeredFromStoredEventsOf(
+            answer.cameras.length === 1 ? answer.cameras[0]! : `${answer.cameras.length} cameras`,
+            leftWords(answer),
+          )}
         </Words>
       </Card>
       {shown > 0 && (
         <Words bold heading={2}>
-          {count > shown ? `The ${query.wanted === 'first' ? 'first' : 'newest'} ${shown} of ${count}` : 'Based on'}
+          {count > shown ? `The ${query.wanted === 'first' ? 'first' : 'newest'} ${shown} of ${count}` : texts.basedOn}
         </Words>
       )}
       {readings.map((r) => (

@@ -11,13 +11,13 @@ import { Sheet } from '../../ui/Sheet';
 import { Button, Row } from '../../ui/Surface';
 import { day } from '../../ui/times';
 import { Words } from '../../ui/Words';
-import { kinds, wantedWords } from './words';
+import { texts, kinds, wantedWords } from './words';
 
 type Props = { query: Query; open: boolean; close: () => void; change: (next: Query) => void };
 
 export function Correct({ open, close, ...props }: Props) {
   return (
-    <Sheet title="Correct the question" open={open} close={close}>
+    <Sheet title={texts.correctTheQuestion} open={open} close={close}>
       {open && <Meant close={close} {...props} />}
     </Sheet>
   );
@@ -35,13 +35,15 @@ function Meant({ query, close, change }: Omit<Props, 'open'>) {
   const isDay = start && to === start.plus({ days: 1 }).toMillis() && start.equals(start.startOf('day'));
   const choose = (date: string) => {
     const of = DateTime.fromISO(date, { zone });
-    const span = of.isValid ? { from: of.toMillis(), to: of.plus({ days: 1 }).toMillis(), words: `on ${day(of.toMillis(), zone)}` } : null;
+    const span = of.isValid
+      ? { from: of.toMillis(), to: of.plus({ days: 1 }).toMillis(), words: texts.on(day(of.toMillis(), zone)) }
+      : null;
     setMeant({ ...meant, span });
   };
   return (
     <View style={{ gap: 12 }}>
       <OneOf
-        label="Looking for"
+        label={texts.lookingFor}
         choices={(Object.keys(wantedWords) as (keyof typeof wantedWords)[]).map((w) => ({
           value: w,
           words: wantedWords[w],
@@ -50,25 +52,25 @@ function Meant({ query, close, change }: Omit<Props, 'open'>) {
         value={meant.wanted}
         choose={(wanted) => setMeant({ ...meant, wanted })}
       />
-      <Words bold>What</Words>
+      <Words bold>{texts.what}</Words>
       <SomeOf
-        label="What"
+        label={texts.what}
         choices={kinds.map((k) => ({ ...k, testID: `meant-${k.value}` }))}
         values={[...meant.kinds]}
         toggle={(kind) => setMeant({ ...meant, kinds: toggled(meant.kinds, kind) })}
       />
-      <Words bold>Where</Words>
+      <Words bold>{texts.where}</Words>
       <SomeOf
-        label="Where"
+        label={texts.where}
         choices={cameras.map((c) => ({ value: c.id, words: c.name, testID: `meant-at-${c.id}` }))}
         values={[...meant.cameras]}
         toggle={(id) => setMeant({ ...meant, cameras: toggled(meant.cameras, id) })}
       />
-      <Words bold>When</Words>
-      <DateField label="Day" value={isDay ? start.toISODate()! : ''} choose={choose} testID="meant-day" />
+      <Words bold>{texts.when}</Words>
+      <DateField label={texts.day} value={isDay ? start.toISODate()! : ''} choose={choose} testID="meant-day" />
       {meant.span && !isDay && <Words size="small" tone="second">{`Now ${meant.span.words}.`}</Words>}
       <Row>
-        <Button words="Ask again" main onPress={() => (change(meant), close())} testID="meant-ask" />
+        <Button words={texts.askAgain} main onPress={() => (change(meant), close())} testID="meant-ask" />
       </Row>
     </View>
   );

@@ -7,7 +7,7 @@ import { useCamerasQuery, useRulesQuery, useSiteQuery } from '../../state/api';
 import { useReadingsQuery } from '../../state/api/readings';
 import { usePalette } from '../../ui/theme';
 import { Words } from '../../ui/Words';
-import { lists, wantedWords } from './words';
+import { texts, lists, wantedWords } from './words';
 
 type Part = { readonly key: string; readonly words: string; readonly without: Query };
 
@@ -27,7 +27,7 @@ export function Understood({ query, change }: { query: Query; change: (next: Que
       <Words size="small" tone="second">
         {parts.length
           ? `Understood: ${wantedWords[query.wanted].toLowerCase()}, of`
-          : `Understood: ${wantedWords[query.wanted].toLowerCase()}, all types`}
+          : texts.understoodAllTypes(wantedWords[query.wanted].toLowerCase())}
       </Words>
       <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8 }}>
         {parts.map(({ key, words, without }) => (
@@ -36,7 +36,7 @@ export function Understood({ query, change }: { query: Query; change: (next: Que
             mode="outlined"
             closeIcon="close"
             onClose={() => change(without)}
-            closeIconAccessibilityLabel={`Without ${words}`}
+            closeIconAccessibilityLabel={texts.without(words)}
             testID={`understood-${key}`}
             style={{ backgroundColor: p.surface, borderColor: p.rule }}
             textStyle={{ color: p.ink }}

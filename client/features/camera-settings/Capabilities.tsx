@@ -9,6 +9,7 @@ import { Words } from '../../ui/Words';
 import { problemWords } from '../../state/api';
 import type { CameraAnswer } from '../../state/api/types';
 import { useCommandMutation } from '../../state/api/connect';
+import { texts } from './words';
 
 export function Capabilities({ camera, mayEdit }: { camera: CameraAnswer; mayEdit: boolean }) {
   const p = usePalette();
@@ -18,7 +19,7 @@ export function Capabilities({ camera, mayEdit }: { camera: CameraAnswer; mayEdi
   return (
     <Card>
       <Words bold heading={2}>
-        Features
+        {texts.features}
       </Words>
       {camera.features
         .filter((a) => a.can)
@@ -28,14 +29,14 @@ export function Capabilities({ camera, mayEdit }: { camera: CameraAnswer; mayEdi
             {(a.name === 'lamp' || a.name === 'siren') && (
               <Row>
                 <Button
-                  words="On"
-                  label={`Switch the ${a.words} on`}
+                  words={texts.on}
+                  label={texts.switchTheOn(a.words)}
                   onPress={() => (a.name === 'siren' ? setAsked(true) : give('lamp', true))}
                   testID={`${a.name}-on`}
                 />
                 <Button
-                  words="Off"
-                  label={`Switch the ${a.words} off`}
+                  words={texts.off}
+                  label={texts.switchTheOff(a.words)}
                   onPress={() => give(a.name as 'lamp', false)}
                   testID={`${a.name}-off`}
                 />
@@ -43,28 +44,28 @@ export function Capabilities({ camera, mayEdit }: { camera: CameraAnswer; mayEdi
             )}
             {a.name === 'restart' && mayEdit && (
               <Row>
-                <Button words="Restart" onPress={() => give('restart')} testID="restart" />
+                <Button words={texts.restart} onPress={() => give('restart')} testID="restart" />
               </Row>
             )}
           </View>
         ))}
       {missing(camera.features).map(([why, names]) => (
         <View key={why} style={{ borderTopWidth: 1, borderTopColor: p.rule, paddingTop: 6 }}>
-          <Words tone="second">{`No ${names.join(', no ')}`}</Words>
+          <Words tone="second">{texts.no(names.join(', no '))}</Words>
           <Words size="small" tone="second">
             {why}
           </Words>
         </View>
       ))}
-      <Sheet title="Sound the siren?" open={isAsked} close={() => setAsked(false)}>
-        <Words>{`The siren of ${camera.name} will sound until you switch it off.`}</Words>
+      <Sheet title={texts.soundTheSiren} open={isAsked} close={() => setAsked(false)}>
+        <Words>{texts.theSirenOfWillSound(camera.name)}</Words>
         <Row style={{ justifyContent: 'flex-end' }}>
-          <Button words="Cancel" onPress={() => setAsked(false)} />
-          <Button words="Sound it" main grave onPress={() => (setAsked(false), give('siren', true))} testID="siren-go" />
+          <Button words={texts.cancel} onPress={() => setAsked(false)} />
+          <Button words={texts.soundIt} main grave onPress={() => (setAsked(false), give('siren', true))} testID="siren-go" />
         </Row>
       </Sheet>
       {state.isError && <Attention words={problemWords(state.error) ?? ''} />}
-      {state.isSuccess && <Words tone="work">Done.</Words>}
+      {state.isSuccess && <Words tone="work">{texts.done}</Words>}
     </Card>
   );
 }

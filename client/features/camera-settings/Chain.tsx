@@ -10,6 +10,7 @@ import { problemWords } from '../../state/api';
 import type { CameraAnswer } from '../../state/api/types';
 import { useChainQuery, useFixMutation, useSetSettingsMutation } from '../../state/api/connect';
 import type { ChainAnswer, BuiltInDetection } from '../../state/api/types';
+import { texts } from './words';
 
 export function Chain({ camera, mayEdit }: { camera: CameraAnswer; mayEdit: boolean }) {
   const p = usePalette();
@@ -19,14 +20,14 @@ export function Chain({ camera, mayEdit }: { camera: CameraAnswer; mayEdit: bool
   return (
     <Card>
       <Words bold heading={2}>
-        From detection to alert
+        {texts.fromDetectionToAlert}
       </Words>
       {camera.kind === 'paired' && <OwnDetection camera={camera} chain={chain} mayEdit={mayEdit} />}
-      {chain.rules.length === 0 && <Words tone="second">No active rule uses this camera, so it sends no alerts.</Words>}
+      {chain.rules.length === 0 && <Words tone="second">{texts.noActiveRuleUsesThis}</Words>}
       {chain.rules.length > 0 && chain.findings.length === 0 && (
         <Row style={{ flexWrap: 'nowrap' }}>
           <Glyph name="check" size={18} colour={p.work} />
-          <Words style={{ flex: 1 }}>{`No problems found for ${chain.rules.join(', ')}.`}</Words>
+          <Words style={{ flex: 1 }}>{texts.noProblemsFoundFor(chain.rules.join(', '))}</Words>
         </Row>
       )}
       {chain.findings.map((f) => (
@@ -35,7 +36,7 @@ export function Chain({ camera, mayEdit }: { camera: CameraAnswer; mayEdit: bool
           {f.canFix && mayEdit && (
             <Row>
               <Button
-                words="Fix it"
+                words={texts.fixIt}
                 disabled={mending.isLoading}
                 onPress={() => void fix({ camera: camera.id, kind: f.kind, rule: f.rule })}
                 testID={`fix-${f.kind}`}
@@ -75,9 +76,9 @@ function OwnDetection({
       builtInDetection?.maxScore !== seen.maxScore);
   return (
     <View style={{ gap: 8 }}>
-      <Words tone="second">{classes ? 'Built-in detection reports' : 'Tick what the camera’s own app is set to detect.'}</Words>
+      <Words tone="second">{classes ? texts.builtInDetectionReports : texts.tickWhatTheCamerasOwn}</Words>
       <SomeOf
-        label="Built-in detection reports"
+        label={texts.builtInDetectionReports}
         choices={tickable.map((c) => ({ value: c, words: c, testID: `reports-${c}` }))}
         values={(classes ?? []) as (typeof tickable)[number][]}
         toggle={toggle}
@@ -85,13 +86,13 @@ function OwnDetection({
       />
       {seen?.minScore != null && (
         <Words size="small" tone="second">
-          {`Its last ${seen.events} events reported ${seen.classes.join(', ')}, with a confidence of ${percent(seen.minScore)} to ${percent(seen.maxScore!)}.`}
+          {texts.itsLastEventsReportedWith(seen.events, seen.classes.join(', '), percent(seen.minScore), percent(seen.maxScore!))}
         </Words>
       )}
       {isNews && mayEdit && (
         <Row>
           <Button
-            words="Use these"
+            words={texts.useThese}
             disabled={state.isLoading}
             onPress={() =>
               change({

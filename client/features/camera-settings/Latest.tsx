@@ -13,6 +13,7 @@ import { problemWords, useSiteQuery } from '../../state/api';
 import type { CameraAnswer } from '../../state/api/types';
 import { useNow } from '../../state/useNow';
 import { useFreshStillMutation } from '../../state/api/connect';
+import { texts } from './words';
 
 export function Latest({ camera }: { camera: CameraAnswer }) {
   const p = usePalette();
@@ -25,26 +26,24 @@ export function Latest({ camera }: { camera: CameraAnswer }) {
   const taken = asking.data;
   return (
     <View style={{ gap: 8 }}>
-      <RecentPicture key={round} camera={camera.id} isThere={camera.hasPicture} words={`${camera.name}, latest snapshot`}>
+      <RecentPicture key={round} camera={camera.id} isThere={camera.hasPicture} words={texts.latestSnapshot(camera.name)}>
         {camera.zones.map((z) => (
           <ZoneShape key={z.id} zone={drawnZone(z)} />
         ))}
       </RecentPicture>
       <Row style={{ justifyContent: 'space-between' }}>
         <Words size="small" tone="second" style={{ flexShrink: 1 }}>
-          {taken ? `Taken ${ago(taken.at, now, zone)}` : 'It sends snapshots with its events and sleeps in between.'}
+          {taken ? texts.taken(ago(taken.at, now, zone)) : texts.itSendsSnapshotsWithIts}
         </Words>
-        {camera.hasStill && <Button words="New snapshot" onPress={go} disabled={asking.isLoading} testID="fresh-still" />}
+        {camera.hasStill && <Button words={texts.newSnapshot} onPress={go} disabled={asking.isLoading} testID="fresh-still" />}
       </Row>
       {asking.isLoading && (
         <Row>
           <ActivityIndicator size={16} color={p.work} />
-          <Words tone="second">Waking the camera. This takes a few seconds.</Words>
+          <Words tone="second">{texts.wakingTheCameraThisTakes}</Words>
         </Row>
       )}
-      {taken && !taken.isFresh && !asking.isLoading && (
-        <Attention words="No newer snapshot came. The camera may be asleep or unreachable." />
-      )}
+      {taken && !taken.isFresh && !asking.isLoading && <Attention words={texts.noNewerSnapshotCameThe} />}
       {asking.isError && <Attention words={problemWords(asking.error) ?? ''} />}
     </View>
   );

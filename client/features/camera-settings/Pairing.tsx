@@ -12,6 +12,7 @@ import { Words } from '../../ui/Words';
 import { useSiteQuery } from '../../state/api';
 import { useNewTokenMutation, usePairingQuery } from '../../state/api/connect';
 import type { DeliveryAnswer } from '../../state/api/types';
+import { texts } from './words';
 
 export function Pairing({ camera }: { camera: string }) {
   const asked = usePairingQuery(camera);
@@ -19,44 +20,42 @@ export function Pairing({ camera }: { camera: string }) {
   const [renew, renewing] = useNewTokenMutation();
   const [isAsked, setAsked] = useState(false);
   const [copied, setCopied] = useState(false);
-  if (!pairing) return <Loading words="Loading address" of={[asked]} isPart />;
+  if (!pairing) return <Loading words={texts.loadingAddress} of={[asked]} isPart />;
   const copy = async () => {
     await navigator.clipboard.writeText(pairing.url);
     setCopied(true);
   };
   const mail = () =>
     void Linking.openURL(
-      `mailto:?subject=${encodeURIComponent(`Address for ${pairing.name}`)}&body=${encodeURIComponent(`${pairing.name} sends its events to:\n${pairing.url}\n`)}`,
+      `mailto:?subject=${encodeURIComponent(texts.addressFor(pairing.name))}&body=${encodeURIComponent(texts.sendsItsEventsTo(pairing.name, pairing.url))}`,
     );
   return (
     <>
       <Card>
         <Words bold heading={2}>
-          Address for its events
+          {texts.addressForItsEvents}
         </Words>
-        <Words tone="second">
-          Enter this address in the camera’s app as the target for events. Keep it secret: anyone who has it can send events as this camera.
-        </Words>
+        <Words tone="second">{texts.enterThisAddressInThe}</Words>
         <Words testID="pairing-url" style={{ fontFamily: 'monospace', overflowWrap: 'anywhere', userSelect: 'all' } as object}>
           {pairing.url}
         </Words>
         <Row>
-          <Button glyph="copy" words={copied ? 'Copied' : 'Copy'} onPress={() => void copy()} testID="copy-url" />
-          <Button glyph="mail" words="Send by e-mail" onPress={mail} />
+          <Button glyph="copy" words={copied ? texts.copied : texts.copy} onPress={() => void copy()} testID="copy-url" />
+          <Button glyph="mail" words={texts.sendByEMail} onPress={mail} />
         </Row>
-        <Code label="Address code to scan" text={pairing.url} />
-        {!isAsked && <Button words="Replace the address" onPress={() => setAsked(true)} testID="replace-url" />}
+        <Code label={texts.addressCodeToScan} text={pairing.url} />
+        {!isAsked && <Button words={texts.replaceTheAddress} onPress={() => setAsked(true)} testID="replace-url" />}
         {isAsked && (
-          <Attention words="The old address stops working at once. There are no alerts from this camera until you enter the new one in its app.">
+          <Attention words={texts.theOldAddressStopsWorking}>
             <Row>
               <Button
-                words="Replace"
+                words={texts.replace}
                 main
                 onPress={() => void renew(camera).then(() => (setAsked(false), setCopied(false)))}
                 disabled={renewing.isLoading}
                 testID="replace-go"
               />
-              <Button words="Cancel" onPress={() => setAsked(false)} />
+              <Button words={texts.cancel} onPress={() => setAsked(false)} />
             </Row>
           </Attention>
         )}
@@ -74,17 +73,19 @@ function Arrived({ count, deliveries }: { count: number; deliveries: readonly De
   return (
     <Card>
       <Words bold heading={2}>
-        Received events
+        {texts.receivedEvents}
       </Words>
       {count === 0 ? (
         <Row style={{ flexWrap: 'nowrap' }}>
           <ActivityIndicator size={16} color={p.work} />
           <Words tone="second" style={{ flex: 1 }}>
-            Waiting for the first event. Walk past the camera, or use the test in its app.
+            {texts.waitingForTheFirstEvent}
           </Words>
         </Row>
       ) : (
-        <Words tone="second" testID="arrived-count">{`${count} ${count === 1 ? 'event' : 'events'} so far, newest first.`}</Words>
+        <Words tone="second" testID="arrived-count">
+          {texts.soFarNewestFirst(count, count === 1 ? 'event' : 'events')}
+        </Words>
       )}
       {deliveries.map((d) => (
         <View key={d.id} style={{ borderTopWidth: 1, borderTopColor: p.rule, paddingTop: 8, gap: 4 }}>
@@ -93,7 +94,7 @@ function Arrived({ count, deliveries }: { count: number; deliveries: readonly De
               <Image
                 source={{ uri: d.picture }}
                 style={{ width: 96, height: 54, borderRadius: corner }}
-                accessibilityLabel="The picture it sent"
+                accessibilityLabel={texts.thePictureItSent}
               />
             )}
             <View style={{ flex: 1 }}>
@@ -103,7 +104,10 @@ function Arrived({ count, deliveries }: { count: number; deliveries: readonly De
               </Words>
             </View>
           </Row>
-          <Button words={open === d.id ? 'Hide what it sent' : 'Show raw data'} onPress={() => setOpen(open === d.id ? undefined : d.id)} />
+          <Button
+            words={open === d.id ? texts.hideWhatItSent : texts.showRawData}
+            onPress={() => setOpen(open === d.id ? undefined : d.id)}
+          />
           {open === d.id && (
             <Words size="small" style={{ fontFamily: 'monospace', overflowWrap: 'anywhere' } as object}>
               {d.received}

@@ -5,6 +5,7 @@ import { Words } from '../../ui/Words';
 import { problemWords, useRevertMutation } from '../../state/api';
 import { useAppDispatch, useAppSelector } from '../../state/store';
 import { settled } from '../../state/removed';
+import { texts } from './words';
 
 export function Revert() {
   const dispatch = useAppDispatch();
@@ -17,14 +18,14 @@ export function Revert() {
   return (
     <Card>
       <Row style={{ justifyContent: 'space-between' }}>
-        <Words>{last.name} was removed.</Words>
+        <Words>{texts.wasRemoved(last.name)}</Words>
         <Row>
-          <Button glyph="undo" words="Undo" onPress={() => void undo()} disabled={state.isLoading} testID="revert" />
-          <Button glyph="close" label="Close" onPress={() => dispatch(settled())} />
+          <Button glyph="undo" words={texts.undo} onPress={() => void undo()} disabled={state.isLoading} testID="revert" />
+          <Button glyph="close" label={texts.close} onPress={() => dispatch(settled())} />
         </Row>
       </Row>
       <Words size="small" tone="second">
-        Its login was deleted. You will be asked for it when the camera is restored.
+        {texts.itsLoginWasDeletedYou}
       </Words>
       {state.isError && <Attention words={problemWords(state.error) ?? ''} />}
     </Card>

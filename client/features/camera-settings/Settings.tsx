@@ -18,6 +18,7 @@ import { LoginFields, type LoginFilled } from '../connect/LoginFields';
 import { nextTurn, shownWords } from '../connect/words';
 import { useAppDispatch } from '../../state/store';
 import { cameraRemoved } from '../../state/removed';
+import { texts } from './words';
 
 export function Settings({ camera }: { camera: CameraAnswer }) {
   const { data: site } = useSiteQuery();
@@ -28,15 +29,15 @@ export function Settings({ camera }: { camera: CameraAnswer }) {
   return (
     <Card>
       <Words bold heading={2}>
-        Settings
+        {texts.settings}
       </Words>
       <Named key={camera.name} camera={camera} save={(name) => change({ name })} />
       <AreaChoice areas={site?.areas ?? []} area={camera.area} choose={(area) => change({ area })} />
       <Row>
-        <Button glyph="turn" words="Rotate" onPress={() => turn(nextTurn(camera.orientation))} testID="turn" />
+        <Button glyph="turn" words={texts.rotate} onPress={() => turn(nextTurn(camera.orientation))} testID="turn" />
         <Button
           glyph="mirror"
-          words="Mirror"
+          words={texts.mirror}
           onPress={() => turn({ ...camera.orientation, mirrored: !camera.orientation.mirrored })}
           testID="mirror"
         />
@@ -46,18 +47,18 @@ export function Settings({ camera }: { camera: CameraAnswer }) {
       </Row>
       {(camera.zones.length > 0 || (camera.lines?.length ?? 0) > 0) && (
         <Words size="small" tone="second">
-          Zones and lines do not turn with the picture. Check them after rotating.
+          {texts.zonesAndLinesDoNot}
         </Words>
       )}
       <Check
-        words="Has an infrared light"
+        words={texts.hasAnInfraredLight}
         checked={hasInfrared}
         press={() =>
           change({ capabilities: hasInfrared ? camera.capabilities.filter((c) => c !== 'infrared') : [...camera.capabilities, 'infrared'] })
         }
       />
       <Check
-        words="Allow its pictures to be sent to AI services"
+        words={texts.allowItsPicturesToBe}
         checked={camera.allowAiService}
         press={() => change({ allowAiService: !camera.allowAiService })}
         testID="allowAiService"
@@ -81,7 +82,7 @@ function Named({ camera: { name, area }, save }: { camera: CameraAnswer; save: (
         <FormField
           control={control}
           name="name"
-          label="Name"
+          label={texts.name}
           autoCapitalize="sentences"
           onSubmitEditing={() => void go()}
           testID="camera-name"
@@ -89,8 +90,8 @@ function Named({ camera: { name, area }, save }: { camera: CameraAnswer; save: (
       </View>
       <View style={{ paddingTop: 10 }}>
         <Button
-          words="Save"
-          label="Save the name"
+          words={texts.save}
+          label={texts.saveTheName}
           disabled={!formState.isValid || !formState.isDirty}
           onPress={() => void go()}
           testID="keep-name"
@@ -105,8 +106,8 @@ function Login({ camera }: { camera: CameraAnswer }) {
   if (isOpen) return <SignInForm camera={camera.id} close={() => setOpen(false)} />;
   return (
     <Row style={{ justifyContent: 'space-between' }}>
-      <Words tone="second">{camera.hasLogin ? 'Login saved (encrypted).' : 'No login needed.'}</Words>
-      <Button words={camera.hasLogin ? 'Change login' : 'Add login'} onPress={() => setOpen(true)} testID="sign-in-again" />
+      <Words tone="second">{camera.hasLogin ? texts.loginSavedEncrypted : texts.noLoginNeeded}</Words>
+      <Button words={camera.hasLogin ? texts.changeLogin : texts.addLogin} onPress={() => setOpen(true)} testID="sign-in-again" />
     </Row>
   );
 }
@@ -139,12 +140,12 @@ function RemoveCamera({ camera }: { camera: CameraAnswer }) {
   };
   return (
     <>
-      {!isAsked && <Button words="Remove camera" onPress={() => setAsked(true)} testID="remove-camera" />}
+      {!isAsked && <Button words={texts.removeCamera} onPress={() => setAsked(true)} testID="remove-camera" />}
       {isAsked && (
-        <Attention words={`${camera.name} will be disconnected and send no more alerts. Its past events are kept.`}>
+        <Attention words={texts.willBeDisconnectedAndSend(camera.name)}>
           <Row>
-            <Button words="Remove" main grave onPress={() => void go()} disabled={state.isLoading} testID="remove-camera-go" />
-            <Button words="Cancel" onPress={() => setAsked(false)} />
+            <Button words={texts.remove} main grave onPress={() => void go()} disabled={state.isLoading} testID="remove-camera-go" />
+            <Button words={texts.cancel} onPress={() => setAsked(false)} />
           </Row>
         </Attention>
       )}

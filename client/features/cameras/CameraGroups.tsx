@@ -13,8 +13,9 @@ import { RemoveRow } from '../../ui/RemoveRow';
 import { Sheet } from '../../ui/Sheet';
 import { Button, Row } from '../../ui/Surface';
 import { Words } from '../../ui/Words';
+import { texts } from './words';
 
-export const everything = 'All cameras';
+export const everything = texts.allCameras;
 
 type CameraSet = NonNullable<Person['cameraGroups']>[number];
 type Props = { cameras: readonly CameraAnswer[]; chosen: string; choose: (set: string) => void };
@@ -29,17 +30,17 @@ export function CameraGroups({ cameras, chosen, choose }: Props) {
     <Row>
       {cameraGroups.length > 0 && (
         <OneOf
-          label="Which cameras"
+          label={texts.whichCameras}
           choices={[...cameraGroups.map((s) => s.name), everything].map((name) => ({ value: name, words: name, testID: `set-${name}` }))}
           value={chosen}
           choose={choose}
         />
       )}
-      {at >= 0 && <Button glyph="edit" label={`Change ${chosen}`} onPress={() => setOpen('chosen')} testID="change-set" />}
+      {at >= 0 && <Button glyph="edit" label={texts.change(chosen)} onPress={() => setOpen('chosen')} testID="change-set" />}
       <Button
-        words={cameraGroups.length ? undefined : 'New camera group'}
+        words={cameraGroups.length ? undefined : texts.newCameraGroup}
         glyph="add"
-        label="New camera group"
+        label={texts.newCameraGroup}
         onPress={() => setOpen('new')}
         testID="new-set"
       />
@@ -84,30 +85,30 @@ function SetSheet({ cameras, cameraGroups, at, close, saved }: SheetProps) {
   const canSave = name.trim() !== '' && !isTaken && ids.length > 0 && !state.isLoading;
   return (
     <Sheet
-      title={before?.name ?? 'New camera group'}
+      title={before?.name ?? texts.newCameraGroup}
       open
       close={close}
       footer={<Footer save={() => save(false)} canSave={canSave} cancel={close} testID="set-save" />}
     >
       <Field
-        label="Name"
+        label={texts.name}
         value={name}
         onChangeText={setName}
-        wrong={isTaken ? 'This name is already used.' : undefined}
+        wrong={isTaken ? texts.thisNameIsAlreadyUsed : undefined}
         testID="set-name"
       />
       <SomeOf
-        label="Cameras"
+        label={texts.cameras}
         choices={cameras.map((c) => ({ value: c.id, words: c.name, testID: `in-set-${c.id}` }))}
         values={ids}
         toggle={(id) => setIds(ids.includes(id) ? ids.filter((i) => i !== id) : [...ids, id])}
       />
       {at !== 0 && cameraGroups.length > 0 && (
         <Row>
-          <Button words="Save as default view" disabled={!canSave} onPress={() => save(true)} testID="set-first" />
+          <Button words={texts.saveAsDefaultView} disabled={!canSave} onPress={() => save(true)} testID="set-first" />
         </Row>
       )}
-      {at === 0 && <Words tone="second">Default view.</Words>}
+      {at === 0 && <Words tone="second">{texts.defaultView}</Words>}
       <RemoveRow remove={before && (() => void put(others, others[0]?.name ?? everything))} close={close} testID="set-remove" />
     </Sheet>
   );

@@ -25,8 +25,9 @@ import { Behind, LiveCamera } from './LiveCamera';
 import { LiveStream } from './LiveStream';
 import { takeNewest } from './takePicture';
 import { useMaySetUp } from '../session/may';
+import { texts } from './words';
 
-const purposes = { watch: 'watched', ignore: 'ignored part', privacy: 'privacy mask' } as const;
+const purposes = { watch: 'watched', ignore: texts.ignoredPart, privacy: texts.privacyMask } as const;
 
 /** @param isDrawn it opens on drawing */
 export function CameraScreen({ id, isDrawn = false }: { id: string; isDrawn?: boolean }) {
@@ -43,8 +44,8 @@ export function CameraScreen({ id, isDrawn = false }: { id: string; isDrawn?: bo
   const [isHeard, setHeard] = useState(false);
   const isWide = useIsWide();
   const camera = cameras?.find((c) => c.id === id);
-  if (!cameras) return <Loading words="Looking" of={[asked]} />;
-  if (!camera) return <Page>{<Empty words="Camera not found." next="Go back to Cameras." />}</Page>;
+  if (!cameras) return <Loading words={texts.looking} of={[asked]} />;
+  if (!camera) return <Page>{<Empty words={texts.cameraNotFound} next={texts.goBackToCameras} />}</Page>;
   const unwell = (camera.says ?? []).flatMap((s) => (s.isActive && s.words ? [s.words] : []));
   // On a wide page these stand below the picture, on a phone at the end.
   const rest = (
@@ -64,20 +65,14 @@ export function CameraScreen({ id, isDrawn = false }: { id: string; isDrawn?: bo
     <Page>
       <Row style={{ justifyContent: 'space-between' }}>
         <Row>
-          <Button glyph="back" label="Cameras" onPress={() => router.navigate('/cameras')} />
+          <Button glyph="back" label={texts.cameras} onPress={() => router.navigate('/cameras')} />
           <Words size="title" bold heading={1}>
             {camera.name}
           </Words>
         </Row>
       </Row>
-      {camera.health?.state === 'silent' && (
-        <Attention
-          words={`${camera.name} is silent. ${camera.health.problem ?? ''} It cannot send alerts; Nibber keeps trying to reconnect.`}
-        />
-      )}
-      {unwell.length > 0 && (
-        <Attention words={`${camera.name} reports that ${unwell.join(', and that ')}. It may miss things. Check the camera.`} />
-      )}
+      {camera.health?.state === 'silent' && <Attention words={texts.isSilentItCannotSend(camera.name, camera.health.problem ?? '')} />}
+      {unwell.length > 0 && <Attention words={texts.reportsThatItMayMiss(camera.name, unwell.join(', and that '))} />}
       {hasNewMask && doing === 'looking' && <OlderPictures camera={camera} done={() => setNewMask(false)} />}
       {doing === 'aiming' ? (
         <AimCamera camera={camera} done={() => setDoing('looking')} />
@@ -97,9 +92,9 @@ export function CameraScreen({ id, isDrawn = false }: { id: string; isDrawn?: bo
                 <LiveCamera camera={camera} />
                 <Row>
                   {camera.live.length > 0 && (
-                    <Button words="Watch with sound" glyph="play" onPress={() => setHeard(true)} testID="live-open" />
+                    <Button words={texts.watchWithSound} glyph="play" onPress={() => setHeard(true)} testID="live-open" />
                   )}
-                  <Button words="Take a picture" onPress={() => void takeNewest(camera.id, camera.name)} testID="take-picture" />
+                  <Button words={texts.takeAPicture} onPress={() => void takeNewest(camera.id, camera.name)} testID="take-picture" />
                   <Behind camera={camera.id} />
                 </Row>
               </>
@@ -124,14 +119,14 @@ function DrawnList({ camera }: { camera: CameraAnswer }) {
   return (
     <Card>
       <Words bold heading={2}>
-        Zones and lines
+        {texts.zonesAndLines}
       </Words>
-      {camera.zones.length + (camera.lines?.length ?? 0) === 0 && <Words tone="second">Nothing yet.</Words>}
+      {camera.zones.length + (camera.lines?.length ?? 0) === 0 && <Words tone="second">{texts.nothingYet}</Words>}
       {(camera.lines ?? []).map((l) => (
         <View key={l.id} style={{ flexDirection: 'row', justifyContent: 'space-between' }}>
           <Words>{l.name}</Words>
           <Words tone="second" size="small">
-            line
+            {texts.line}
           </Words>
         </View>
       ))}
@@ -152,17 +147,17 @@ function Health({ camera }: { camera: CameraAnswer }) {
   const h = camera.health;
   if (!h) return null;
   const lines: [string, string][] = [
-    ['frames per second', String(h.picturesASecond)],
-    ['frames received', String(h.framesReceived)],
-    ['frames analysed', String(h.framesAnalysed)],
-    ['frames skipped (busy)', String(h.dropped)],
-    ['analysed at', h.input ? `${h.input.width} × ${h.input.height}` : '–'],
-    ['time per analysis', h.framesAnalysed ? `${Math.round(h.analysisMs / h.framesAnalysed)} ms` : '–'],
+    [texts.framesPerSecond, String(h.picturesASecond)],
+    [texts.framesReceived, String(h.framesReceived)],
+    [texts.framesAnalysed, String(h.framesAnalysed)],
+    [texts.framesSkippedBusy, String(h.dropped)],
+    [texts.analysedAt, h.input ? `${h.input.width} × ${h.input.height}` : '–'],
+    [texts.timePerAnalysis, h.framesAnalysed ? `${Math.round(h.analysisMs / h.framesAnalysed)} ms` : '–'],
   ];
   return (
     <Card>
       <Words bold heading={2}>
-        Performance
+        {texts.performance}
       </Words>
       {lines.map(([name, value]) => (
         <View key={name} style={{ flexDirection: 'row', justifyContent: 'space-between' }}>

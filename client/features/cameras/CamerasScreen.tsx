@@ -17,6 +17,7 @@ import { Plan } from '../plan/Plan';
 import { CameraTile } from '../now/CameraTile';
 import { everything, CameraGroups } from './CameraGroups';
 import { useMaySetUp } from '../session/may';
+import { texts } from './words';
 
 export function CamerasScreen() {
   const isWide = useIsWide();
@@ -30,19 +31,19 @@ export function CamerasScreen() {
   const [picked, setSet] = useState<string>();
   // It opens with the first of them.
   const set = picked ?? cameraGroups[0]?.name ?? everything;
-  if (!cameras) return <Loading words="Looking" of={[asked]} />;
+  if (!cameras) return <Loading words={texts.looking} of={[asked]} />;
   const together = cameraGroups.find((s) => s.name === set)?.cameras;
   const shown = together ? cameras.filter((c) => together.includes(c.id)) : cameras;
   return (
     <Page>
       <Row style={{ justifyContent: 'space-between' }}>
         <Words size="title" bold heading={1}>
-          Cameras
+          {texts.cameras}
         </Words>
         {mayEdit && (
           <Button
             glyph="add"
-            words="Connect a camera"
+            words={texts.connectACamera}
             main={cameras.length === 0}
             onPress={() => router.navigate('/cameras/new')}
             testID="connect"
@@ -52,11 +53,11 @@ export function CamerasScreen() {
       <Revert />
       {cameras.length > 0 && (
         <OneOf
-          label="View"
+          label={texts.view}
           choices={[
-            { value: 'wall', words: 'Wall', testID: 'cameras-wall' },
-            { value: 'plan', words: 'Plan', testID: 'cameras-plan' },
-            ...(mayEdit ? [{ value: 'to finish', words: 'To finish', testID: 'cameras-to-finish' } as const] : []),
+            { value: 'wall', words: texts.wall, testID: 'cameras-wall' },
+            { value: 'plan', words: texts.plan, testID: 'cameras-plan' },
+            ...(mayEdit ? [{ value: 'to finish', words: texts.toFinish, testID: 'cameras-to-finish' } as const] : []),
           ]}
           value={view}
           choose={setView}
@@ -65,12 +66,7 @@ export function CamerasScreen() {
       {view === 'plan' && <Plan cameras={cameras} mayEdit={mayEdit} />}
       {view === 'to finish' && <ToFinish />}
       {cameras.length === 0 && (
-        <Empty
-          words="No camera yet."
-          next={
-            mayEdit ? 'Connect the first one. You see its picture before anything is saved.' : 'The owner or installer can connect cameras.'
-          }
-        />
+        <Empty words={texts.noCameraYet} next={mayEdit ? texts.connectTheFirstOneYou : texts.theOwnerOrInstallerCan} />
       )}
       {view === 'wall' && cameras.length > 1 && <CameraGroups cameras={cameras} chosen={set} choose={setSet} />}
       {view === 'wall' && (

@@ -6,13 +6,14 @@ import { useAppSelector } from '../../state/store';
 import { useSeen } from '../../state/useSeen';
 import { Words } from '../../ui/Words';
 import type { CameraAnswer } from '../../state/api/types';
+import { texts } from './words';
 
 /** How long ago the newest picture that was looked at was taken; nothing where none comes. */
 export function Behind({ camera }: { camera: string }) {
   const behindMs = useAppSelector((s) => s.live.tracks[camera]?.behindMs);
   return behindMs === undefined ? null : (
     <Words size="small" tone="second" testID="behind">
-      {`${(behindMs / 1000).toFixed(1)} s behind`}
+      {texts.sBehind((behindMs / 1000).toFixed(1))}
     </Words>
   );
 }
@@ -20,7 +21,7 @@ export function Behind({ camera }: { camera: string }) {
 export function LiveCamera({ camera }: { camera: CameraAnswer }) {
   const tracks = useSeen(camera.id);
   return (
-    <CameraPicture camera={camera} words={`${camera.name}, live: ${tracks.map((t) => t.type ?? t.class).join(', ') || 'no motion'}`}>
+    <CameraPicture camera={camera} words={`${camera.name}, live: ${tracks.map((t) => t.type ?? t.class).join(', ') || texts.noMotion}`}>
       {camera.zones.map((z) => (
         <ZoneShape key={z.id} zone={drawnZone(z)} />
       ))}

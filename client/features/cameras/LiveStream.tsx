@@ -8,6 +8,7 @@ import { Zoomable } from '../../picture/Zoomable';
 import { Attention, Button, Row } from '../../ui/Surface';
 import { Words } from '../../ui/Words';
 import { takePicture } from './takePicture';
+import { texts } from './words';
 
 const lookEveryMs = 1000;
 
@@ -41,7 +42,7 @@ export function LiveStream({ camera, close }: { camera: CameraAnswer; close: () 
           autoPlay: true,
           muted: isMuted,
           playsInline: true,
-          'aria-label': `${camera.name}, live${now?.hasSound ? ' with sound' : ''}`,
+          'aria-label': `${camera.name}, live${now?.hasSound ? texts.withSound : ''}`,
           'data-testid': 'live-video',
           style: { width: '100%', aspectRatio: '16 / 9', display: 'block', objectFit: 'contain', background: '#000' },
         })}
@@ -49,32 +50,37 @@ export function LiveStream({ camera, close }: { camera: CameraAnswer; close: () 
       {problem && (
         <Attention words={problem}>
           <Row>
-            <Button words="Try again" onPress={() => setTurn((t) => t + 1)} />
+            <Button words={texts.tryAgain} onPress={() => setTurn((t) => t + 1)} />
           </Row>
         </Attention>
       )}
       <Row>
         <Button
           glyph={isPaused ? 'play' : 'pause'}
-          label={isPaused ? 'Resume' : 'Pause'}
+          label={isPaused ? texts.resume : texts.pause}
           onPress={() => setPaused(!isPaused)}
           testID="live-pause"
         />
         {now?.hasSound !== false && (
-          <Button words={isMuted ? 'Sound on' : 'Sound off'} onPress={() => setMuted(!isMuted)} testID="live-mute" />
+          <Button words={isMuted ? texts.soundOn : texts.soundOff} onPress={() => setMuted(!isMuted)} testID="live-mute" />
         )}
         {camera.live.length > 1 && (
-          <Button words={isFull ? 'Small picture' : 'Full picture'} onPress={() => setFull(!isFull)} testID="live-full" />
+          <Button words={isFull ? texts.smallPicture : texts.fullPicture} onPress={() => setFull(!isFull)} testID="live-full" />
         )}
-        <Button words="Take a picture" onPress={picture} disabled={!now} testID="live-take" />
-        <Button words="Close stream" onPress={close} testID="live-close" />
+        <Button words={texts.takeAPicture} onPress={picture} disabled={!now} testID="live-take" />
+        <Button words={texts.closeStream} onPress={close} testID="live-close" />
       </Row>
       <Words size="small" tone="second" testID="live-cost">
         {isPaused
-          ? 'Paused.'
+          ? texts.paused
           : now
-            ? `${(now.behindMs / 1000).toFixed(1)} s delay · ${(now.bitsASecond / 1e6).toFixed(1)} Mbit/s${isFull ? ', the full stream' : ''}${now.hasSound ? '' : ' · no sound'}`
-            : 'Connecting to the camera…'}
+            ? texts.sDelayMbitS(
+                (now.behindMs / 1000).toFixed(1),
+                (now.bitsASecond / 1e6).toFixed(1),
+                isFull ? ', the full stream' : '',
+                now.hasSound ? '' : ' · no sound',
+              )
+            : texts.connectingToTheCamera}
       </Words>
     </View>
   );

@@ -12,6 +12,7 @@ import { Words } from '../../ui/Words';
 import { isMail } from '../me/addresses';
 import { TryIt } from './TryIt';
 import { useSaved } from './useSaved';
+import { texts } from './words';
 
 type Filled = {
   host: string;
@@ -44,9 +45,9 @@ function Filling({ settings, hasSecret, version, close, me }: Props & { me: Me |
     to: (me?.person as { mail?: string } | undefined)?.mail ?? '',
   };
   const { control, handleSubmit, formState, getValues } = useForm<Filled>(start, ({ host, port, from }) => ({
-    ...(/^[A-Za-z0-9][A-Za-z0-9.:-]*$/.test(host.trim()) ? {} : { host: 'A host name such as mail.withy.example.' }),
-    ...(port === '' || (Number(port) >= 1 && Number(port) <= 65_535) ? {} : { port: 'A number up to 65535.' }),
-    ...(isMail(from.trim()) ? {} : { from: 'One e-mail address, such as nibber@withy.example.' }),
+    ...(/^[A-Za-z0-9][A-Za-z0-9.:-]*$/.test(host.trim()) ? {} : { host: texts.aHostNameSuchAs }),
+    ...(port === '' || (Number(port) >= 1 && Number(port) <= 65_535) ? {} : { port: texts.aNumberUpTo65535 }),
+    ...(isMail(from.trim()) ? {} : { from: texts.oneEMailAddressSuch }),
   }));
   const mailOf = ({ host, port, security, user, from }: Filled): MailSettings => ({
     host: host.trim(),
@@ -57,43 +58,43 @@ function Filling({ settings, hasSecret, version, close, me }: Props & { me: Me |
     ...(settings?.cooldownSeconds === undefined ? {} : { cooldownSeconds: settings.cooldownSeconds }),
   });
   const secretOf = ({ password }: Filled) => (password ? { secret: password } : {});
-  const save = handleSubmit((filled) => void keep(set({ version, mail: mailOf(filled), ...secretOf(filled) }), 'E-mail is set up.'));
+  const save = handleSubmit((filled) => void keep(set({ version, mail: mailOf(filled), ...secretOf(filled) }), texts.eMailIsSetUp));
   const send = handleSubmit((filled) => void attempt({ mail: mailOf(filled), to: filled.to.trim(), ...secretOf(filled) }));
   return (
     <Sheet
-      title="Mail"
+      title={texts.mail}
       open
       close={close}
       footer={<Footer save={() => void save()} canSave={formState.isValid && !setting.isLoading} cancel={close} testID="mail-save" />}
     >
-      <FormField control={control} name="host" label="Mail server" autoCapitalize="none" testID="mail-host" />
-      <Words bold>Encryption</Words>
+      <FormField control={control} name="host" label={texts.mailServer} autoCapitalize="none" testID="mail-host" />
+      <Words bold>{texts.encryption}</Words>
       <FormChoice
         control={control}
         name="security"
-        label="Encryption"
+        label={texts.encryption}
         choices={[
-          { value: 'starttls', words: 'STARTTLS' },
-          { value: 'tls', words: 'TLS' },
-          { value: 'none', words: 'Not at all' },
+          { value: 'starttls', words: texts.starttls },
+          { value: 'tls', words: texts.tls },
+          { value: 'none', words: texts.notAtAll },
         ].map((c) => ({ ...c, testID: `mail-${c.value}` }))}
       />
-      <FormField control={control} name="port" label="Port (if not default)" inputMode="numeric" testID="mail-port" />
-      <FormField control={control} name="user" label="User name" autoCapitalize="none" autoComplete="off" testID="mail-user" />
+      <FormField control={control} name="port" label={texts.portIfNotDefault} inputMode="numeric" testID="mail-port" />
+      <FormField control={control} name="user" label={texts.userName} autoCapitalize="none" autoComplete="off" testID="mail-user" />
       <FormField
         control={control}
         name="password"
-        label="Password"
+        label={texts.password}
         secureTextEntry
         autoComplete="new-password"
-        help={hasSecret ? 'Leave empty to keep the saved one.' : undefined}
+        help={hasSecret ? texts.leaveEmptyToKeepThe : undefined}
         testID="mail-password"
       />
-      <FormField control={control} name="from" label="Sent from" inputMode="email" autoCapitalize="none" testID="mail-from" />
-      <FormField control={control} name="to" label="Test e-mail to" inputMode="email" autoCapitalize="none" testID="mail-to" />
-      <TryIt state={tried} press={() => void send()} canTry={formState.isValid && isMail(getValues('to').trim())} words="Send a test" />
+      <FormField control={control} name="from" label={texts.sentFrom} inputMode="email" autoCapitalize="none" testID="mail-from" />
+      <FormField control={control} name="to" label={texts.testEMailTo} inputMode="email" autoCapitalize="none" testID="mail-to" />
+      <TryIt state={tried} press={() => void send()} canTry={formState.isValid && isMail(getValues('to').trim())} words={texts.sendATest} />
       <RemoveRow
-        remove={settings && (() => void keep(set({ version, mail: null }), 'E-mail was turned off.'))}
+        remove={settings && (() => void keep(set({ version, mail: null }), texts.eMailWasTurnedOff))}
         close={close}
         testID="mail-remove"
       />

@@ -19,6 +19,7 @@ import { Attention, Button, Row } from '../../ui/Surface';
 import { Words } from '../../ui/Words';
 import { TryIt } from './TryIt';
 import { useSaved } from './useSaved';
+import { texts } from './words';
 
 type Filled = { name: string; by: Receiver['by']; url: string; topic: string; user: string; secret: string };
 
@@ -32,8 +33,8 @@ export function ReceiverSheet({ of, version, close }: { of: ReceiverAnswer | und
   const before = of?.receiver as Receiver | undefined;
   const start: Filled = { name: before?.name ?? '', by: before?.by ?? 'webhook', url: before?.url ?? '', topic: before?.topic ?? '', user: before?.user ?? '', secret: '' }; // prettier-ignore
   const { control, handleSubmit, formState, watch } = useForm<Filled>(start, ({ name, by, url }) => ({
-    ...(name.trim() ? {} : { name: 'Required.' }),
-    ...((by === 'webhook' ? /^https?:\/\/\S+$/ : /^mqtts?:\/\/\S+$/).test(url.trim()) ? {} : { url: by === 'webhook' ? 'An address that begins with https.' : 'Such as mqtts://broker.example:8883.' }), // prettier-ignore
+    ...(name.trim() ? {} : { name: texts.required }),
+    ...((by === 'webhook' ? /^https?:\/\/\S+$/ : /^mqtts?:\/\/\S+$/).test(url.trim()) ? {} : { url: by === 'webhook' ? texts.anAddressThatBeginsWith : texts.suchAsMqttsBrokerExample }), // prettier-ignore
   }));
   const by = watch('by');
   const entryOf = ({ name, by: way, url, topic, user }: Filled) => ({
@@ -53,34 +54,34 @@ export function ReceiverSheet({ of, version, close }: { of: ReceiverAnswer | und
   });
   if (shown)
     return (
-      <Sheet title="Its secret" open close={close} footer={<Footer words="Done" save={close} canSave testID="secret-done" />}>
-        <Words>The other system uses it to verify messages from Nibber. It is shown only once.</Words>
+      <Sheet title={texts.itsSecret} open close={close} footer={<Footer words={texts.done} save={close} canSave testID="secret-done" />}>
+        <Words>{texts.theOtherSystemUsesIt}</Words>
         <Secret text={shown} />
       </Sheet>
     );
   return (
     <Sheet
-      title={before?.name ?? 'Another system'}
+      title={before?.name ?? texts.anotherSystem}
       open
       close={close}
       footer={<Footer save={() => void save()} canSave={formState.isValid && !adding.isLoading && !setting.isLoading} cancel={close} testID="receiver-save" />} // prettier-ignore
     >
-      <FormField control={control} name="name" label="Name" testID="receiver-name" />
+      <FormField control={control} name="name" label={texts.name} testID="receiver-name" />
       {!before && (
         <FormChoice
           control={control}
           name="by"
-          label="Method"
+          label={texts.method}
           choices={[
-            { value: 'webhook', words: 'Webhook', testID: 'by-webhook' },
-            { value: 'mqtt', words: 'MQTT', testID: 'by-mqtt' },
+            { value: 'webhook', words: texts.webhook, testID: 'by-webhook' },
+            { value: 'mqtt', words: texts.mqtt, testID: 'by-mqtt' },
           ]}
         />
       )}
       <FormField
         control={control}
         name="url"
-        label={by === 'webhook' ? 'Address' : 'Broker'}
+        label={by === 'webhook' ? texts.address : texts.broker}
         autoCapitalize="none"
         inputMode="url"
         testID="receiver-url"
@@ -90,27 +91,34 @@ export function ReceiverSheet({ of, version, close }: { of: ReceiverAnswer | und
           <FormField
             control={control}
             name="topic"
-            label="Topic prefix"
+            label={texts.topicPrefix}
             autoCapitalize="none"
-            help="If empty: nibber."
+            help={texts.ifEmptyNibber}
             testID="receiver-topic"
           />
-          <FormField control={control} name="user" label="Signs in as" autoCapitalize="none" autoComplete="off" testID="receiver-user" />
+          <FormField
+            control={control}
+            name="user"
+            label={texts.signsInAs}
+            autoCapitalize="none"
+            autoComplete="off"
+            testID="receiver-user"
+          />
           <FormField
             control={control}
             name="secret"
-            label="Password"
+            label={texts.password}
             secureTextEntry
             autoComplete="new-password"
-            help={of?.hasSecret ? 'Leave empty to keep the saved one.' : undefined}
+            help={of?.hasSecret ? texts.leaveEmptyToKeepThe : undefined}
             testID="receiver-password"
           />
         </>
       )}
       {[adding, setting].map((s, i) => s.isError && <Attention key={i} words={problemWords(s.error) ?? ''} />)}
-      {before && <TryIt state={tried} press={() => void attempt(before.id)} canTry={!formState.isDirty} words="Send a test" />}
+      {before && <TryIt state={tried} press={() => void attempt(before.id)} canTry={!formState.isDirty} words={texts.sendATest} />}
       <RemoveRow
-        remove={before && (() => void keep(remove({ version, id: before.id }), `${before.name} gets no more alerts.`))}
+        remove={before && (() => void keep(remove({ version, id: before.id }), texts.getsNoMoreAlerts(before.name)))}
         close={close}
         testID="receiver-remove"
       />
@@ -126,7 +134,7 @@ function Secret({ text }: { text: string }) {
         {text}
       </Words>
       <Row>
-        <Button words="Copy" glyph="copy" onPress={() => void navigator.clipboard.writeText(text).then(() => say('Copied.'))} />
+        <Button words={texts.copy} glyph="copy" onPress={() => void navigator.clipboard.writeText(text).then(() => say(texts.copied))} />
       </Row>
     </>
   );

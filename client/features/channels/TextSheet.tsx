@@ -14,6 +14,7 @@ import { isPhone, withoutBlanks } from '../me/addresses';
 import { headersOf, linesOf } from './headers';
 import { TryIt } from './TryIt';
 import { useSaved } from './useSaved';
+import { texts } from './words';
 
 type Filled = {
   url: string;
@@ -63,61 +64,59 @@ function Filling({ settings, hasSecret, version, close, me }: Props & { me: Me |
     const body = problems.find((f) => f.path === 'body' || f.path === '');
     const url = problems.find((f) => f.path === 'url');
     return {
-      ...(/^https?:\/\/\S+$/.test(filled.url.trim()) ? (url ? { url: `It ${url.wrong}.` } : {}) : { url: 'An address that begins with https.' }), // prettier-ignore
-      ...(body ? { [filled.method === 'GET' ? 'url' : 'body']: `${body.path === '' ? '' : 'It '}${body.wrong}.` } : {}),
+      ...(/^https?:\/\/\S+$/.test(filled.url.trim()) ? (url ? { url: `It ${url.wrong}.` } : {}) : { url: texts.anAddressThatBeginsWith }), // prettier-ignore
+      ...(body ? { [filled.method === 'GET' ? 'url' : 'body']: `${body.path === '' ? '' : texts.it}${body.wrong}.` } : {}),
     };
   });
   const secretOf = ({ secret }: Filled) => (secret ? { secret } : {});
-  const save = handleSubmit(
-    (filled) => void keep(set({ version, text: textOf(filled), ...secretOf(filled) }), 'Text messages are set up.'),
-  );
+  const save = handleSubmit((filled) => void keep(set({ version, text: textOf(filled), ...secretOf(filled) }), texts.textMessagesAreSetUp));
   const send = handleSubmit((filled) => void attempt({ text: textOf(filled), to: withoutBlanks(filled.to), ...secretOf(filled) }));
   return (
     <Sheet
-      title="Text messages"
+      title={texts.textMessages}
       open
       close={close}
       footer={<Footer save={() => void save()} canSave={formState.isValid && !setting.isLoading} cancel={close} testID="text-save" />}
     >
-      <Words tone="second">{'Use the format your gateway expects. {to}, {text} and {secret} are filled in.'}</Words>
-      <FormField control={control} name="url" label="Address" autoCapitalize="none" inputMode="url" testID="text-url" />
-      <Words bold>Method</Words>
+      <Words tone="second">{texts.useTheFormatYourGateway}</Words>
+      <FormField control={control} name="url" label={texts.address} autoCapitalize="none" inputMode="url" testID="text-url" />
+      <Words bold>{texts.method}</Words>
       <FormChoice
         control={control}
         name="method"
-        label="Method"
+        label={texts.method}
         choices={(['POST', 'PUT', 'GET'] as const).map((m) => ({ value: m, words: m, testID: `text-${m}` }))}
       />
-      <FormField control={control} name="headers" label="Headers, one per line" multiline autoCapitalize="none" testID="text-headers" />
+      <FormField control={control} name="headers" label={texts.headersOnePerLine} multiline autoCapitalize="none" testID="text-headers" />
       {watch('method') !== 'GET' && (
-        <FormField control={control} name="body" label="Body" multiline autoCapitalize="none" testID="text-body" />
+        <FormField control={control} name="body" label={texts.body} multiline autoCapitalize="none" testID="text-body" />
       )}
       <FormField
         control={control}
         name="accepted"
-        label="Response must contain"
+        label={texts.responseMustContain}
         autoCapitalize="none"
-        help="If empty: any status from 200 to 299."
+        help={texts.ifEmptyAnyStatusFrom}
         testID="text-accepted"
       />
       <FormField
         control={control}
         name="secret"
-        label="Secret"
+        label={texts.secret}
         secureTextEntry
         autoComplete="new-password"
-        help={hasSecret ? 'Leave empty to keep the saved one.' : undefined}
+        help={hasSecret ? texts.leaveEmptyToKeepThe : undefined}
         testID="text-secret"
       />
-      <FormField control={control} name="to" label="Test message to" inputMode="tel" testID="text-to" />
+      <FormField control={control} name="to" label={texts.testMessageTo} inputMode="tel" testID="text-to" />
       <TryIt
         state={tried}
         press={() => void send()}
         canTry={formState.isValid && isPhone(withoutBlanks(getValues('to')))}
-        words="Send a test"
+        words={texts.sendATest}
       />
       <RemoveRow
-        remove={settings && (() => void keep(set({ version, text: null }), 'Text messages were turned off.'))}
+        remove={settings && (() => void keep(set({ version, text: null }), texts.textMessagesWereTurnedOff))}
         close={close}
         testID="text-remove"
       />

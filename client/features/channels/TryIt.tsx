@@ -3,6 +3,7 @@
 import { problemWords } from '../../state/api';
 import { Attention, Button, Row } from '../../ui/Surface';
 import { Words } from '../../ui/Words';
+import { texts } from './words';
 
 type State = {
   readonly isLoading: boolean;
@@ -16,9 +17,18 @@ export function TryIt({ state, press, canTry, words }: { state: State; press: ()
   return (
     <>
       <Row>
-        <Button words={state.isLoading ? 'Sending' : words} disabled={!canTry || state.isLoading} onPress={press} testID="try-channel" />
+        <Button
+          words={state.isLoading ? texts.sending : words}
+          disabled={!canTry || state.isLoading}
+          onPress={press}
+          testID="try-channel"
+        />
       </Row>
-      {data?.accepted && <Words tone="work" testID="tried">{`Accepted: ${data.said}`}</Words>}
+      {data?.accepted && (
+        <Words tone="work" testID="tried">
+          {texts.accepted(data.said)}
+        </Words>
+      )}
       {data && !data.accepted && <Attention words={data.said} />}
       {state.isError && <Attention words={problemWords(state.error) ?? ''} />}
     </>

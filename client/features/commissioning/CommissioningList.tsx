@@ -11,6 +11,7 @@ import { Words } from '../../ui/Words';
 import { useCommissionedQuery } from '../../state/api/commissioning';
 import type { CommissioningAnswer } from '../../state/api/types';
 import { StepMark, stateWords } from './StepMark';
+import { texts } from './words';
 
 /** Where steps are done. What is not named here is done on the camera's own page, below. */
 export type StepLinks = { readonly [S in CommissioningStep]?: { readonly testID: string; readonly go: () => void } };
@@ -22,7 +23,7 @@ export function CommissioningList({ camera, places }: { camera: string; places: 
   return (
     <Card style={{ gap: 0 }}>
       <Words bold heading={2} style={{ paddingBottom: 6 }}>
-        {!data ? 'Set-up' : open === 0 ? 'Ready: all steps done' : `Set-up: ${open} of ${steps.length} steps left`}
+        {!data ? texts.setUp : open === 0 ? texts.readyAllStepsDone : texts.setUpOfStepsLeft(open, steps.length)}
       </Words>
       {steps.map((s) => (
         <StepLine key={s.step} answer={s} place={places[s.step]} />

@@ -4,8 +4,14 @@ import { View } from 'react-native';
 import type { StepState } from '@nibber/core/commissioning';
 import { Glyph } from '../../ui/Glyph';
 import { usePalette } from '../../ui/theme';
+import { texts } from './words';
 
-export const stateWords: Readonly<Record<StepState, string>> = { done: 'done', open: 'open', wrong: 'not right', none: 'nothing to do' };
+export const stateWords: Readonly<Record<StepState, string>> = {
+  done: 'done',
+  open: 'open',
+  wrong: texts.notRight,
+  none: texts.nothingToDo,
+};
 
 export function StepMark({ state }: { state: StepState }) {
   const p = usePalette();

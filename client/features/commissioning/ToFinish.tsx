@@ -12,18 +12,19 @@ import { Words } from '../../ui/Words';
 import { useCommissioningQuery } from '../../state/api/commissioning';
 import type { Commissioned } from '../../state/api/types';
 import { StepMark, stateWords } from './StepMark';
+import { texts } from './words';
 
 export function ToFinish() {
   const isWide = useIsWide();
   const asked = useCommissioningQuery(undefined, { pollingInterval: 15_000 });
   const { data } = asked;
-  if (!data) return <Loading words="Looking" of={[asked]} isPart />;
-  if (data.cameras.length === 0) return <Empty words="No camera yet." next="Connect the first one." />;
+  if (!data) return <Loading words={texts.looking} of={[asked]} isPart />;
+  if (data.cameras.length === 0) return <Empty words={texts.noCameraYet} next={texts.connectTheFirstOne} />;
   const finished = data.cameras.filter((c) => c.isFinished).length;
   return (
     <>
       <Words testID="to-finish">
-        {finished === data.cameras.length ? 'All cameras are set up.' : `${finished} of ${data.cameras.length} cameras ready.`}
+        {finished === data.cameras.length ? texts.allCamerasAreSetUp : texts.ofCamerasReady(finished, data.cameras.length)}
       </Words>
       {isWide ? <Overview cameras={data.cameras} /> : data.cameras.map((c) => <OneCamera key={c.camera} commissioned={c} />)}
     </>
@@ -42,7 +43,7 @@ function OneCamera({ commissioned: { camera, name, isFinished, steps } }: { comm
           <Words bold heading={2}>
             {name}
           </Words>
-          <Words tone="second">{isFinished ? 'in service' : `${steps.filter(isOpen).length} left`}</Words>
+          <Words tone="second">{isFinished ? texts.inService : `${steps.filter(isOpen).length} left`}</Words>
         </View>
         {steps.filter(isOpen).map((s) => (
           <View key={s.step} style={{ flexDirection: 'row', gap: 8, borderTopWidth: 1, borderTopColor: p.rule, paddingTop: 6 }}>
@@ -65,7 +66,7 @@ function Overview({ cameras }: { cameras: readonly Commissioned[] }) {
   const router = useRouter();
   const next = ({ steps }: Commissioned) => steps.find(isOpen);
   const columns: readonly Column<Commissioned>[] = [
-    { id: 'camera', name: 'Camera', width: 140, words: (c) => c.name, by: (c) => c.name },
+    { id: 'camera', name: texts.camera, width: 140, words: (c) => c.name, by: (c) => c.name },
     ...cameras[0]!.steps.map(({ step }, i): Column<Commissioned> => ({
       id: step,
       name: capital(step),
@@ -78,12 +79,12 @@ function Overview({ cameras }: { cameras: readonly Commissioned[] }) {
       ),
       by: (c) => stateWords[c.steps[i]!.state],
     })),
-    { id: 'open', name: 'Next', words: (c) => next(c)?.words ?? 'All steps done.', by: (c) => c.steps.filter(isOpen).length },
+    { id: 'open', name: texts.next, words: (c) => next(c)?.words ?? texts.allStepsDone, by: (c) => c.steps.filter(isOpen).length },
   ];
   return (
     <Card style={{ padding: 0 }}>
       <Table
-        label="Cameras to finish"
+        label={texts.camerasToFinish}
         columns={columns}
         rows={cameras}
         keyOf={(c) => c.camera}

@@ -4,6 +4,7 @@ import { Controller, type Control, type FieldPath, type FieldValues } from 'reac
 import { OneOf } from '../../ui/Choices';
 import { Row } from '../../ui/Surface';
 import { Words } from '../../ui/Words';
+import { texts } from './words';
 
 type Props = { areas: readonly { id: string; name: string }[]; area: string; choose: (id: string) => void };
 
@@ -11,8 +12,8 @@ export function AreaChoice({ areas, area, choose }: Props) {
   if (areas.length < 2) return null;
   return (
     <Row>
-      <Words tone="second">Area</Words>
-      <OneOf label="Area" choices={areas.map((a) => ({ value: a.id, words: a.name }))} value={area} choose={choose} />
+      <Words tone="second">{texts.area}</Words>
+      <OneOf label={texts.area} choices={areas.map((a) => ({ value: a.id, words: a.name }))} value={area} choose={choose} />
     </Row>
   );
 }

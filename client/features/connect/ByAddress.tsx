@@ -5,11 +5,11 @@ import * as checks from '../../state/api/checks';
 import { FormField, useCheckedForm } from '../../ui/Form';
 import { Button, Card, Row } from '../../ui/Surface';
 import { Words } from '../../ui/Words';
-import { kindOf } from './words';
+import { texts, kindOf } from './words';
 
 const meanings = {
-  device: 'For cameras and recorders with ONVIF.',
-  stream: 'For MJPEG, a JPEG snapshot or RTSP.',
+  device: texts.forCamerasAndRecordersWith,
+  stream: texts.forMjpegAJpegSnapshot,
 } as const;
 
 type Filled = { address: string };
@@ -26,13 +26,13 @@ export function ByAddress({ choose }: { choose: (address: string, kind: 'device'
   return (
     <Card>
       <Words bold heading={2}>
-        By its address
+        {texts.byItsAddress}
       </Words>
       <FormField
         control={control}
         name="address"
-        label="Camera or stream address"
-        placeholder="192.168.1.20 or rtsp://…"
+        label={texts.cameraOrStreamAddress}
+        placeholder={texts.n192168120Or}
         autoCapitalize="none"
         inputMode="url"
         onSubmitEditing={() => void go()}
@@ -44,13 +44,13 @@ export function ByAddress({ choose }: { choose: (address: string, kind: 'device'
             {meanings[kind]}
           </Words>
           <Button
-            words={other === 'stream' ? 'It is a stream' : 'It is a camera'}
+            words={other === 'stream' ? texts.itIsAStream : texts.itIsACamera}
             onPress={() => setSaid({ address, kind: other })}
             testID="other-kind"
           />
         </Row>
       )}
-      <Button words="Go on" main disabled={!formState.isValid} onPress={() => void go()} testID="use-address" />
+      <Button words={texts.goOn} main disabled={!formState.isValid} onPress={() => void go()} testID="use-address" />
     </Card>
   );
 }

@@ -11,6 +11,7 @@ import { FindOnNetwork } from './FindOnNetwork';
 import { FromRecording } from './FromRecording';
 import { PairByApp } from './PairByApp';
 import { TryIt } from './TryIt';
+import { texts } from './words';
 
 /** Which camera is being connected; undefined while one is being looked for. */
 type Aimed = { readonly address: string; readonly kind: 'device' | 'stream'; readonly title: string };
@@ -23,9 +24,9 @@ export function ConnectScreen() {
   return (
     <Page wideColumn={!aimed}>
       <Row style={{ flexWrap: 'nowrap' }}>
-        <Button glyph="back" label={aimed ? 'Choose another camera' : 'Cameras'} onPress={back} />
+        <Button glyph="back" label={aimed ? texts.chooseAnotherCamera : texts.cameras} onPress={back} />
         <Words size="title" bold heading={1} style={{ flexShrink: 1 }}>
-          {aimed ? aimed.title : 'Connect a camera'}
+          {aimed ? aimed.title : texts.connectACamera}
         </Words>
       </Row>
       {aimed ? (
@@ -36,9 +37,11 @@ export function ConnectScreen() {
             <FindOnNetwork choose={(d) => setAimed({ address: d.address, kind: 'device', title: d.title })} />
           </View>
           <View style={{ flex: isWide ? 1 : undefined, gap: 16 }}>
-            <ByAddress choose={(address, kind) => setAimed({ address, kind, title: kind === 'device' ? 'This camera' : 'This stream' })} />
+            <ByAddress
+              choose={(address, kind) => setAimed({ address, kind, title: kind === 'device' ? texts.thisCamera : texts.thisStream })}
+            />
             <PairByApp />
-            <FromRecording choose={(address) => setAimed({ address, kind: 'stream', title: 'This recording' })} />
+            <FromRecording choose={(address) => setAimed({ address, kind: 'stream', title: texts.thisRecording })} />
           </View>
         </View>
       )}

@@ -10,6 +10,7 @@ import { Words } from '../../ui/Words';
 import { problemWords } from '../../state/api';
 import { useBeginSearchMutation, useSearchQuery, useStopSearchMutation } from '../../state/api/connect';
 import type { Found } from '../../state/api/types';
+import { texts } from './words';
 
 const pollMs = 500;
 
@@ -30,31 +31,32 @@ export function FindOnNetwork({ choose }: { choose: (device: { address: string; 
     <Card>
       <Row style={{ justifyContent: 'space-between', flexWrap: 'nowrap' }}>
         <Words bold heading={2}>
-          On this network
+          {texts.onThisNetwork}
         </Words>
         {search?.isOver || begun.isError ? (
-          <Button glyph="search" words="Search again" onPress={again} testID="search-again" />
+          <Button glyph="search" words={texts.searchAgain} onPress={again} testID="search-again" />
         ) : (
-          <Button words="Stop" label="Stop looking" onPress={halt} testID="search-stop" />
+          <Button words={texts.stop} label={texts.stopLooking} onPress={halt} testID="search-stop" />
         )}
       </Row>
       {!isOver && !begun.isError && (
         <>
           <Words size="small" tone="second">
-            Searching for cameras
+            {texts.searchingForCameras}
           </Words>
           <View style={{ height: 4 }}>
-            <ProgressBar progress={search?.share ?? 0} color={p.work} aria-label="Search progress" style={{ backgroundColor: p.rule }} />
+            <ProgressBar
+              progress={search?.share ?? 0}
+              color={p.work}
+              aria-label={texts.searchProgress}
+              style={{ backgroundColor: p.rule }}
+            />
           </View>
         </>
       )}
       {begun.isError && <Attention words={problemWords(begun.error) ?? ''} />}
       {search?.problem && <Attention words={search.problem} />}
-      {isOver && found.length === 0 && (
-        <Words tone="second">
-          No cameras found. Cameras answer only if ONVIF is on and they are on this network. You can connect others by address.
-        </Words>
-      )}
+      {isOver && found.length === 0 && <Words tone="second">{texts.noCamerasFoundCamerasAnswer}</Words>}
       {found.map((d) => (
         <FoundRow key={d.id} device={d} choose={choose} />
       ))}
@@ -64,7 +66,7 @@ export function FindOnNetwork({ choose }: { choose: (device: { address: string; 
 
 function FoundRow({ device, choose }: { device: Found; choose: (device: { address: string; title: string }) => void }) {
   const p = usePalette();
-  const title = [device.name, device.hardware].filter(Boolean).join(' ') || 'A camera';
+  const title = [device.name, device.hardware].filter(Boolean).join(' ') || texts.aCamera;
   const { host } = new URL(device.address);
   return (
     <Touch
@@ -89,7 +91,7 @@ function FoundRow({ device, choose }: { device: Found; choose: (device: { addres
         </Words>
       </View>
       <Words size="small" tone={device.isKnown ? 'second' : 'work'} bold={!device.isKnown}>
-        {device.isKnown ? 'connected' : 'Connect'}
+        {device.isKnown ? 'connected' : texts.connect}
       </Words>
     </Touch>
   );

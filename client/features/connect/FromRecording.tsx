@@ -6,6 +6,7 @@ import { Attention, Button, Card, Row } from '../../ui/Surface';
 import { usePalette } from '../../ui/theme';
 import { Words } from '../../ui/Words';
 import { pickFile, sendFile, type Sending } from '../../state/api/files';
+import { texts } from './words';
 
 const maxBytes = 500_000_000;
 
@@ -18,7 +19,7 @@ export function FromRecording({ choose }: { choose: (address: string) => void })
     const file = await pickFile('video/*,.mkv,.mts,.ts,.avi');
     if (!file) return;
     setProblem(undefined);
-    if (file.size > maxBytes) return setProblem(`${file.name} is larger than ${maxBytes / 1e6} MB. Use a shorter recording.`);
+    if (file.size > maxBytes) return setProblem(texts.isLargerThanMbUse(file.name, maxBytes / 1e6));
     setShare(0);
     sending.current = sendFile('/api/recordings', file, setShare);
     const answer = await sending.current.done;
@@ -29,19 +30,19 @@ export function FromRecording({ choose }: { choose: (address: string) => void })
   return (
     <Card>
       <Words bold heading={2}>
-        From a recording
+        {texts.fromARecording}
       </Words>
-      <Words tone="second">Try zones, sensitivity and rules on an old recording, played in a loop as if live.</Words>
+      <Words tone="second">{texts.tryZonesSensitivityAndRules}</Words>
       {share === undefined ? (
         <Row>
-          <Button words="Choose a recording" onPress={() => void pick()} testID="choose-recording" />
+          <Button words={texts.chooseARecording} onPress={() => void pick()} testID="choose-recording" />
         </Row>
       ) : (
         <>
           <ProgressBar progress={share} color={p.work} aria-label={`${Math.round(share * 100)} % sent`} />
           <Row style={{ justifyContent: 'space-between' }}>
             <Words tone="second">{`${Math.round(share * 100)} % sent`}</Words>
-            <Button words="Stop" onPress={() => sending.current?.stop()} />
+            <Button words={texts.stop} onPress={() => sending.current?.stop()} />
           </Row>
         </>
       )}

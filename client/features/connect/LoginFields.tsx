@@ -2,6 +2,7 @@
 
 import type { Control } from 'react-hook-form';
 import { FormField } from '../../ui/Form';
+import { texts } from './words';
 
 export type LoginFilled = { name: string; password: string };
 
@@ -9,11 +10,11 @@ type Props = { control: Control<LoginFilled>; enter: () => void; testID: string 
 
 export const LoginFields = ({ control, enter, testID }: Props) => (
   <>
-    <FormField control={control} name="name" label="Name" autoCapitalize="none" autoComplete="off" testID={`${testID}-name`} />
+    <FormField control={control} name="name" label={texts.name} autoCapitalize="none" autoComplete="off" testID={`${testID}-name`} />
     <FormField
       control={control}
       name="password"
-      label="Password"
+      label={texts.password}
       secureTextEntry
       autoComplete="off"
       onSubmitEditing={enter}

@@ -9,6 +9,7 @@ import { Words } from '../../ui/Words';
 import { problemWords, useSiteQuery } from '../../state/api';
 import { usePairCameraMutation } from '../../state/api/connect';
 import { FormArea } from './AreaChoice';
+import { texts } from './words';
 
 type Filled = { name: string; area: string };
 
@@ -18,10 +19,10 @@ export function PairByApp() {
   return (
     <Card>
       <Words bold heading={2}>
-        Camera with its own app
+        {texts.cameraWithItsOwnApp}
       </Words>
-      <Words tone="second">These cameras do their own detection. Nibber gives you an address to send their events to.</Words>
-      {isOpen && site ? <PairForm areas={site.areas} /> : <Button words="Pair a camera" onPress={() => setOpen(true)} testID="pair" />}
+      <Words tone="second">{texts.theseCamerasDoTheirOwn}</Words>
+      {isOpen && site ? <PairForm areas={site.areas} /> : <Button words={texts.pairACamera} onPress={() => setOpen(true)} testID="pair" />}
     </Card>
   );
 }
@@ -41,14 +42,20 @@ function PairForm({ areas }: { areas: readonly { id: string; name: string }[] })
       <FormField
         control={control}
         name="name"
-        label="Name"
+        label={texts.name}
         autoCapitalize="sentences"
         onSubmitEditing={() => void go()}
         testID="pair-name"
       />
       <FormArea control={control} name="area" areas={areas} />
       {state.isError && <Attention words={problemWords(state.error) ?? ''} />}
-      <Button words="Create address" main disabled={!formState.isValid || state.isLoading} onPress={() => void go()} testID="pair-go" />
+      <Button
+        words={texts.createAddress}
+        main
+        disabled={!formState.isValid || state.isLoading}
+        onPress={() => void go()}
+        testID="pair-go"
+      />
     </>
   );
 }

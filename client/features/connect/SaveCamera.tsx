@@ -13,7 +13,7 @@ import { problemWords, useSiteQuery } from '../../state/api';
 import { useSaveCamerasMutation } from '../../state/api/connect';
 import type { AttemptAnswer, ChannelAnswer } from '../../state/api/types';
 import { FormArea } from './AreaChoice';
-import { clockWords, nextTurn, shownWords } from './words';
+import { texts, clockWords, nextTurn, shownWords } from './words';
 
 type Lens = { isKept: boolean; name: string; area: string; orientation: Orientation };
 type Filled = { lenses: Lens[]; relays: { lamp: string; siren: string }; hasInfrared: boolean };
@@ -89,7 +89,13 @@ function LensForm({ attempt, areas }: { attempt: AttemptAnswer; areas: readonly 
           />
           {lenses[i]!.isKept && (
             <>
-              <FormField control={control} name={`lenses.${i}.name`} label="Name" autoCapitalize="sentences" testID={`lens-name-${i}`} />
+              <FormField
+                control={control}
+                name={`lenses.${i}.name`}
+                label={texts.name}
+                autoCapitalize="sentences"
+                testID={`lens-name-${i}`}
+              />
               <FormArea control={control} name={`lenses.${i}.area`} areas={areas} />
             </>
           )}
@@ -98,31 +104,31 @@ function LensForm({ attempt, areas }: { attempt: AttemptAnswer; areas: readonly 
       {isOne && device && (
         <Card>
           <Words bold heading={2}>
-            What it can do
+            {texts.whatItCanDo}
           </Words>
           <Words tone="second">{[`${device.maker} ${device.model}`, ...device.capabilities].join(', ')}</Words>
           {device.relays.length > 0 &&
             (['lamp', 'siren'] as const).map((what) => (
               <Row key={what}>
-                <Words style={{ width: 88 }}>{what === 'lamp' ? 'Its lamp is' : 'Its siren is'}</Words>
+                <Words style={{ width: 88 }}>{what === 'lamp' ? texts.itsLampIs : texts.itsSirenIs}</Words>
                 <FormChoice
                   control={control}
                   name={`relays.${what}`}
-                  label={what === 'lamp' ? 'Its lamp is' : 'Its siren is'}
+                  label={what === 'lamp' ? texts.itsLampIs : texts.itsSirenIs}
                   choices={[
-                    { value: '', words: 'none', testID: `${what}-none` },
+                    { value: '', words: texts.none, testID: `${what}-none` },
                     ...device.relays.map((token) => ({ value: token, words: token, testID: `${what}-${token}` })),
                   ]}
                 />
               </Row>
             ))}
-          <Check words="Has an infrared light" checked={hasInfrared} press={() => setValue('hasInfrared', !hasInfrared, change)} />
+          <Check words={texts.hasAnInfraredLight} checked={hasInfrared} press={() => setValue('hasInfrared', !hasInfrared, change)} />
         </Card>
       )}
       {state.isError && <Attention words={problemWords(state.error) ?? ''} />}
-      {!formState.isValid && kept > 0 && <Words tone="second">Enter a name.</Words>}
+      {!formState.isValid && kept > 0 && <Words tone="second">{texts.enterAName}</Words>}
       <Button
-        words={kept > 1 ? `Save ${kept} cameras` : 'Save camera'}
+        words={kept > 1 ? `Save ${kept} cameras` : texts.saveCamera}
         main
         disabled={kept === 0 || !formState.isValid || state.isLoading}
         onPress={() => void save()}
@@ -143,7 +149,7 @@ type LensProps = {
 };
 
 function LensPicture({ attempt, channel, index, isOne, lens: { isKept, orientation }, keep, show }: LensProps) {
-  if (!channel.hasPicture) return <Words tone="second">{`${channel.name} has no picture. ${channel.problem ?? ''}`}</Words>;
+  if (!channel.hasPicture) return <Words tone="second">{texts.hasNoPicture(channel.name, channel.problem ?? '')}</Words>;
   return (
     <>
       {!isOne && (
@@ -158,7 +164,7 @@ function LensPicture({ attempt, channel, index, isOne, lens: { isKept, orientati
       <View style={isOne ? undefined : { maxWidth: 280 }}>
         <TurnedPicture
           source={`/api/connection-attempts/${attempt}/channels/${index}/picture.jpg`}
-          words={`Picture from ${channel.name}`}
+          words={texts.pictureFrom(channel.name)}
           orientation={orientation}
           width={channel.width}
           height={channel.height}
@@ -166,10 +172,10 @@ function LensPicture({ attempt, channel, index, isOne, lens: { isKept, orientati
       </View>
       {isKept && (
         <Row>
-          <Button glyph="turn" words="Turn" onPress={() => show(nextTurn(orientation))} testID={`turn-${index}`} />
+          <Button glyph="turn" words={texts.turn} onPress={() => show(nextTurn(orientation))} testID={`turn-${index}`} />
           <Button
             glyph="mirror"
-            words="Mirror"
+            words={texts.mirror}
             onPress={() => show({ ...orientation, mirrored: !orientation.mirrored })}
             testID={`mirror-${index}`}
           />

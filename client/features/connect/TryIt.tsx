@@ -14,7 +14,7 @@ import { useAttemptQuery, useBeginAttemptMutation, useStopAttemptMutation } from
 import type { AttemptStep } from '../../state/api/types';
 import { SaveCamera } from './SaveCamera';
 import { LoginFields, type LoginFilled } from './LoginFields';
-import { stepWords } from './words';
+import { texts, stepWords } from './words';
 
 const pollMs = 400;
 
@@ -42,24 +42,25 @@ export function TryIt({ address, kind }: { address: string; kind: 'device' | 'st
     <>
       <Card>
         {isRecording ? (
-          <Words tone="second">Uploaded. Now check the picture.</Words>
+          <Words tone="second">{texts.uploadedNowCheckThePicture}</Words>
         ) : (
           <>
             <Words tone="second" style={{ overflowWrap: 'anywhere' } as object}>
               {address}
             </Words>
             <Words size="small" tone="second">
-              {kind === 'device' ? 'The user name and password of the camera.' : 'Only if the stream needs them.'} Stored encrypted, never
-              shown again.
+              {texts.storedEncryptedNeverShownAgain(
+                kind === 'device' ? 'The user name and password of the camera.' : 'Only if the stream needs them.',
+              )}
             </Words>
             <LoginFields control={control} enter={() => void go()} testID="device" />
           </>
         )}
         {isTrying ? (
-          <Button words="Stop" onPress={halt} testID="try-stop" />
+          <Button words={texts.stop} onPress={halt} testID="try-stop" />
         ) : (
           <Button
-            words={attempt?.state === 'done' ? 'Try again' : 'Show the picture'}
+            words={attempt?.state === 'done' ? texts.tryAgain : texts.showThePicture}
             main={attempt?.state !== 'done'}
             disabled={!formState.isValid}
             onPress={() => void go()}
@@ -76,7 +77,7 @@ export function TryIt({ address, kind }: { address: string; kind: 'device' | 'st
 
 function Steps({ steps }: { steps: readonly AttemptStep[] }) {
   return (
-    <View style={{ gap: 4 }} role="list" aria-label="Connection steps" aria-live="polite">
+    <View style={{ gap: 4 }} role="list" aria-label={texts.connectionSteps} aria-live="polite">
       {steps.map((s) => (
         <View key={s.step} role="listitem" style={{ gap: 4 }}>
           <Row style={{ flexWrap: 'nowrap', minHeight: 28 }}>

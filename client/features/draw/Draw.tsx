@@ -22,14 +22,15 @@ import { asSaved, drawing, drawingsOf, type Drawing } from '../../state/drawing'
 import { drawingProblemWords, fewest, newDrawing, replaced, withoutPoint, type NewKind } from './edits';
 import { PointList } from './PointList';
 import { useKeys } from './useKeys';
+import { texts } from './words';
 
 const { begin, change, draftOf, end, goOn, redo, undo } = drawing;
 
 const kinds: readonly [NewKind, string, string][] = [
-  ['watch', 'A watched zone', 'used by rules: someone appears, stays, or goes from one to another'],
-  ['line', 'A line', 'crossed in one direction or both'],
-  ['ignore', 'An ignored area', 'a flag, a road, where the geese sit'],
-  ['privacy', 'A privacy mask', 'blacked out before anything is saved or shown'],
+  ['watch', texts.aWatchedZone, texts.usedByRulesSomeoneAppears],
+  ['line', texts.aLine, texts.crossedInOneDirectionOr],
+  ['ignore', texts.anIgnoredArea, texts.aFlagARoadWhere],
+  ['privacy', texts.aPrivacyMask, texts.blackedOutBeforeAnythingIs],
 ];
 
 /** @param done told whether privacy masks were changed */
@@ -106,22 +107,22 @@ export function Draw({ camera, done }: { camera: CameraAnswer; done: (masksChang
     <View style={{ gap: 12 }}>
       <Row>
         <OneOf
-          label="What is drawn"
-          choices={drawings.map((d) => ({ value: d.id, words: d.name || 'no name', testID: `${d.kind}-${d.id}` }))}
+          label={texts.whatIsDrawn}
+          choices={drawings.map((d) => ({ value: d.id, words: d.name || texts.noName, testID: `${d.kind}-${d.id}` }))}
           value={chosenId}
           choose={choose}
         />
-        <Button glyph="add" words="Draw" label="Draw a new shape" onPress={() => setAdding(true)} testID="draw-new" />
+        <Button glyph="add" words={texts.draw} label={texts.drawANewShape} onPress={() => setAdding(true)} testID="draw-new" />
       </Row>
-      {!isOpen && problems.map((words) => <Attention key={words} words={`${words} Correct this before saving.`} />)}
+      {!isOpen && problems.map((words) => <Attention key={words} words={texts.correctThisBeforeSaving(words)} />)}
       <Row style={{ justifyContent: 'space-between' }}>
         <Row>
-          <Button glyph="undo" label="Undo" disabled={!mine?.canUndo} onPress={() => dispatch(undo())} testID="undo" />
-          <Button glyph="redo" label="Redo" disabled={!mine?.canRedo} onPress={() => dispatch(redo())} testID="redo" />
+          <Button glyph="undo" label={texts.undo} disabled={!mine?.canUndo} onPress={() => dispatch(undo())} testID="undo" />
+          <Button glyph="redo" label={texts.redo} disabled={!mine?.canRedo} onPress={() => dispatch(redo())} testID="redo" />
           <Button
             glyph="remove"
-            words="Point"
-            label="Remove selected point"
+            words={texts.point}
+            label={texts.removeSelectedPoint}
             disabled={point === null || !mayRemove}
             onPress={removePoint}
           />
@@ -138,7 +139,7 @@ export function Draw({ camera, done }: { camera: CameraAnswer; done: (masksChang
       </Row>
       {isOlder && isChanged && (
         <ChangedElsewhere
-          what={`Zones and lines of ${camera.name}`}
+          what={texts.zonesAndLinesOf(camera.name)}
           drop={() => dispatch(begin({ of: camera.id, version: camera.version, content: standing }))}
           goOn={() => dispatch(goOn({ version: camera.version, content: standing }))}
         />
@@ -147,8 +148,7 @@ export function Draw({ camera, done }: { camera: CameraAnswer; done: (masksChang
       {stored && <DrawingPanel drawing={stored} set={set} remove={removeDrawing} />}
       {stored && <PointList drawing={stored} chosen={point} choose={setPoint} apply={apply} />}
       <Words size="small" tone="second">
-        Drag a point to move it. Drag the middle of an edge to add a point; hold a point to remove it. Arrow keys move the selected point,
-        Backspace removes it. Pinch, scroll or press + and − to zoom.
+        {texts.dragAPointToMove}
       </Words>
     </View>
   );
@@ -156,7 +156,7 @@ export function Draw({ camera, done }: { camera: CameraAnswer; done: (masksChang
     <View style={{ flexDirection: isWide ? 'row' : 'column', gap: 16 }}>
       <View style={{ flex: isWide ? 1 : undefined }}>{picture}</View>
       <View style={{ width: isWide ? 380 : '100%' }}>{controls}</View>
-      <Sheet title="Draw" open={isAdding} close={() => setAdding(false)}>
+      <Sheet title={texts.draw} open={isAdding} close={() => setAdding(false)}>
         {kinds.map(([kind, words, detail]) => (
           <List.Item
             key={kind}

@@ -7,13 +7,14 @@ import { Button, Card, Row } from '../../ui/Surface';
 import { OneOf, SomeOf } from '../../ui/Choices';
 import { Words } from '../../ui/Words';
 import type { Drawing } from '../../state/drawing';
+import { texts } from './words';
 
 type Props = { drawing: Drawing; set: (next: Drawing) => void; remove: () => void };
 
 const purposes: readonly [Zone['purpose'], string, string][] = [
-  ['watch', 'Watched', 'Rules can use it.'],
-  ['ignore', 'Ignored', 'Objects here are ignored.'],
-  ['privacy', 'Privacy mask', 'Blacked out in every picture from now on: live view, snapshots, clips and everything sent elsewhere.'],
+  ['watch', texts.watched, texts.rulesCanUseIt],
+  ['ignore', texts.ignored, texts.objectsHereAreIgnored],
+  ['privacy', texts.privacyMask, texts.blackedOutInEveryPicture],
 ];
 const ignorable = ['motion', ...classes.filter((c) => ['person', 'vehicle', 'pet', 'other'].includes(c))] as const;
 
@@ -21,7 +22,7 @@ export function DrawingPanel({ drawing, set, remove }: Props) {
   return (
     <Card>
       <Field
-        label="Name"
+        label={texts.name}
         value={drawing.name}
         onChangeText={(name) => set({ ...drawing, name })}
         autoCapitalize="sentences"
@@ -30,7 +31,7 @@ export function DrawingPanel({ drawing, set, remove }: Props) {
       {drawing.kind === 'zone' ? (
         <>
           <OneOf
-            label="What it is for"
+            label={texts.whatItIsFor}
             choices={purposes.map(([value, words]) => ({ value, words, testID: `purpose-${value}` }))}
             value={drawing.purpose}
             choose={(purpose) => set(withPurpose(drawing, purpose))}
@@ -43,13 +44,17 @@ export function DrawingPanel({ drawing, set, remove }: Props) {
       ) : (
         <Row style={{ justifyContent: 'space-between' }}>
           <Words size="small" tone="second" style={{ flexShrink: 1 }}>
-            Forward is towards the side with the tick.
+            {texts.forwardIsTowardsTheSide}
           </Words>
-          <Button words="Reverse direction" onPress={() => set({ ...drawing, points: [...drawing.points].reverse() })} testID="turn-line" />
+          <Button
+            words={texts.reverseDirection}
+            onPress={() => set({ ...drawing, points: [...drawing.points].reverse() })}
+            testID="turn-line"
+          />
         </Row>
       )}
       <Row style={{ justifyContent: 'flex-end' }}>
-        <Button glyph="remove" words="Remove" onPress={remove} testID="remove-drawing" />
+        <Button glyph="remove" words={texts.remove} onPress={remove} testID="remove-drawing" />
       </Row>
     </Card>
   );
@@ -66,14 +71,14 @@ function Ignored({ drawing, set }: ZoneProps) {
   return (
     <>
       <SomeOf
-        label="Ignored here"
+        label={texts.ignoredHere}
         choices={ignorable.map((value) => ({ value, words: value, testID: `ignore-${value}` }))}
         values={named ?? []}
         toggle={toggle}
       />
       {!named && (
         <Words size="small" tone="second">
-          Everything, unless you choose types.
+          {texts.everythingUnlessYouChooseTypes}
         </Words>
       )}
     </>

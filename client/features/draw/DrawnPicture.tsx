@@ -15,6 +15,7 @@ import type { Drawing } from '../../state/drawing';
 import { fewest, isFull } from './edits';
 import { Handles, Loupe, type Dragged } from './Handles';
 import { Traces } from './Traces';
+import { texts } from './words';
 
 type Props = {
   camera: CameraAnswer;
@@ -69,7 +70,7 @@ export function DrawnPicture({ camera, drawings, stored, isOpen, point, choose, 
       <Zoomable>
         <CameraPicture
           camera={camera}
-          words={`${camera.name}, with zones and lines`}
+          words={texts.withZonesAndLines(camera.name)}
           still={still}
           over={
             <>
@@ -146,14 +147,14 @@ function Catch({ stored, drag, paths, days }: { stored: Drawing; drag: Drag; pat
   // The finger comes first; the count follows some times a second.
   const later = useSometimes(drawing, countEveryMs);
   const caught = useMemo(() => tracksInShape(later, paths), [later, paths]);
-  const ofDays = `of the last ${days} days`;
+  const ofDays = texts.ofTheLastDays(days);
   if (drawing.points.length < fewest(drawing.kind)) return null;
   const words =
     paths.length === 0
-      ? `No tracks ${ofDays} to test it on yet.`
+      ? texts.noTracksToTestIt(ofDays)
       : drawing.kind === 'line'
-        ? `${caught.forward} of ${paths.length} tracks ${ofDays} crossed it forward, ${caught.back} back.`
-        : `${caught.tracks} of ${paths.length} tracks ${ofDays} entered it.`;
+        ? texts.ofTracksCrossedItForward(caught.forward, paths.length, ofDays, caught.back)
+        : texts.ofTracksEnteredIt(caught.tracks, paths.length, ofDays);
   return (
     <Words bold testID="caught">
       {words}
@@ -182,16 +183,11 @@ function useSometimes<T>(value: T, everyMs: number): T {
 
 function Opened({ drawing: { kind, points }, close }: { drawing: Drawing; close: () => void }) {
   const left = fewest(kind) - points.length;
-  const words =
-    left > 0
-      ? `Tap the picture to add points: at least ${left} more.`
-      : isFull(points)
-        ? 'It has the maximum number of points.'
-        : 'Tap the picture to add points.';
+  const words = left > 0 ? texts.tapThePictureToAdd(left) : isFull(points) ? texts.itHasTheMaximumNumber : texts.tapThePictureToAdd2;
   return (
     <Row style={{ justifyContent: 'space-between' }}>
       <Words tone="second">{words}</Words>
-      <Button words="Finish" main={left <= 0} disabled={left > 0} onPress={close} testID="close-shape" />
+      <Button words={texts.finish} main={left <= 0} disabled={left > 0} onPress={close} testID="close-shape" />
     </Row>
   );
 }

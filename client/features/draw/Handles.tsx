@@ -7,6 +7,7 @@ import type { Point } from '@nibber/core/boxes';
 import { corner } from '../../ui/theme';
 import type { Drawing } from '../../state/drawing';
 import { isFull, moved, withPoint } from './edits';
+import { texts } from './words';
 
 const handleSize = 44;
 /** A finger that moves no farther is still. */
@@ -62,7 +63,7 @@ export function Handles({ drawing: { kind, points }, isOpen, chosen, choose, dra
           <View
             testID="add-by-tap"
             role="button"
-            aria-label="Tap the picture to add a point"
+            aria-label={texts.tapThePictureToAdd3}
             style={{ position: 'absolute', inset: 0, cursor: 'crosshair' } as object}
           />
         </GestureDetector>
@@ -73,7 +74,7 @@ export function Handles({ drawing: { kind, points }, isOpen, chosen, choose, dra
           at={at}
           size={size}
           small
-          label={`Add point on edge ${i + 1}`}
+          label={texts.addPointOnEdge(i + 1)}
           start={() => (choose(i + 1), withPoint(points, i + 1, at))}
           index={i + 1}
           drag={drag}
@@ -86,7 +87,7 @@ export function Handles({ drawing: { kind, points }, isOpen, chosen, choose, dra
           at={at}
           size={size}
           chosen={chosen === i}
-          label={`Point ${i + 1}`}
+          label={texts.point2(i + 1)}
           start={() => (choose(i), points)}
           hold={remove && (() => remove(i))}
           index={i}

@@ -5,6 +5,7 @@ import { Attention, Button, Row } from '../../ui/Surface';
 import { Words } from '../../ui/Words';
 import { problemWords, useForgetPastMutation, useStoredDataQuery } from '../../state/api';
 import type { CameraAnswer } from '../../state/api/types';
+import { texts } from './words';
 
 export function OlderPictures({ camera, done }: { camera: CameraAnswer; done: () => void }) {
   const { data: kept } = useStoredDataQuery(camera.id, { refetchOnMountOrArgChange: true });
@@ -15,18 +16,16 @@ export function OlderPictures({ camera, done }: { camera: CameraAnswer; done: ()
     if (!('error' in (await forget(camera.id)))) done();
   };
   return (
-    <Attention
-      words={`The mask applies from now on. Older recordings of ${camera.name} still show the masked area: pictures of ${kept.tracks} tracks and ${kept.events} events, ${kept.clips} clips.`}
-    >
-      {isAsked && <Words>They are deleted permanently, with their marks and descriptions.</Words>}
+    <Attention words={texts.theMaskAppliesFromNow(camera.name, kept.tracks, kept.events, kept.clips)}>
+      {isAsked && <Words>{texts.theyAreDeletedPermanentlyWith}</Words>}
       <Row>
         <Button
-          words={isAsked ? 'Delete permanently' : 'Delete them'}
+          words={isAsked ? texts.deletePermanently : texts.deleteThem}
           disabled={state.isLoading}
           onPress={() => (isAsked ? void go() : setAsked(true))}
           testID="forget-past"
         />
-        <Button words="Keep" onPress={done} />
+        <Button words={texts.keep} onPress={done} />
       </Row>
       {state.isError && <Words tone="attentionInk">{problemWords(state.error)}</Words>}
     </Attention>

@@ -8,6 +8,7 @@ import { Touch } from '../../ui/Touch';
 import { Words } from '../../ui/Words';
 import type { Drawing } from '../../state/drawing';
 import { fewest, isFull, moved, withoutPoint, withPoint } from './edits';
+import { texts } from './words';
 
 type Props = {
   drawing: Drawing;
@@ -44,7 +45,7 @@ export function PointList({ drawing: { name, kind, points }, chosen, choose, app
   };
   return (
     <Card>
-      <Button words={open ? 'Hide the points' : `List of points of ${name}`} onPress={() => setOpen(!open)} testID="point-list" />
+      <Button words={open ? texts.hideThePoints : texts.listOfPointsOf(name)} onPress={() => setOpen(!open)} testID="point-list" />
       {open &&
         points.map((p, i) => (
           <Row
@@ -61,26 +62,24 @@ export function PointList({ drawing: { name, kind, points }, chosen, choose, app
               press={() => choose(i)}
               style={{ minHeight: target, justifyContent: 'center' }}
               role="button"
-              label={`Select point ${i + 1}`}
+              label={texts.selectPoint(i + 1)}
             >
-              <Words>
-                {i + 1}. {Math.round(p[0] * 100)} across, {Math.round(p[1] * 100)} down
-              </Words>
+              <Words>{texts.acrossDown(i + 1, Math.round(p[0] * 100), Math.round(p[1] * 100))}</Words>
             </Touch>
             <Row>
               {ways.map(([words, dx, dy, way]) => (
-                <Button key={way} words={words} label={`Move point ${i + 1} ${way}`} onPress={() => apply(moved(points, i, dx, dy))} />
+                <Button key={way} words={words} label={texts.movePoint(i + 1, way)} onPress={() => apply(moved(points, i, dx, dy))} />
               ))}
               <Button
                 glyph="remove"
-                label={`Remove point ${i + 1}`}
+                label={texts.removePoint(i + 1)}
                 disabled={points.length <= fewest(kind)}
                 onPress={() => (choose(null), apply(withoutPoint(points, i)))}
               />
             </Row>
           </Row>
         ))}
-      {open && <Button glyph="add" words="Add a point" disabled={isFull(points)} onPress={add} testID="list-add" />}
+      {open && <Button glyph="add" words={texts.addAPoint} disabled={isFull(points)} onPress={add} testID="list-add" />}
     </Card>
   );
 }

@@ -11,22 +11,23 @@ import { Words } from '../../ui/Words';
 import type { EventDetail } from '../../state/api/types';
 import { thingName } from '../events/titles';
 import { boxAt } from './path';
+import { texts } from './words';
 
 export function Clip({ moment, zone }: { moment: EventDetail; zone: string }) {
   const name = thingName(moment);
   const cls = moment.class ?? 'other';
   if (moment.clip && moment.clipFrom !== null)
-    return <Player source={moment.clip} from={moment.clipFrom} path={moment.path} cls={cls} zone={zone} words={`Clip of the ${name}`} />;
+    return <Player source={moment.clip} from={moment.clipFrom} path={moment.path} cls={cls} zone={zone} words={texts.clipOfThe(name)} />;
   return (
     <View style={{ gap: 4 }}>
       {moment.picture && (
-        <Picture source={moment.picture} words={`Picture of the ${name}`}>
+        <Picture source={moment.picture} words={texts.pictureOfThe(name)}>
           {moment.box && <BoxMark box={moment.box} cls={cls} />}
         </Picture>
       )}
       {moment.kind === 'event' && (
         <Words size="small" tone="second">
-          {moment.clipProblem ?? 'The clip is still being recorded.'}
+          {moment.clipProblem ?? texts.theClipIsStillBeing}
         </Words>
       )}
     </View>
@@ -73,14 +74,14 @@ function Player({ source, from, path, cls, zone, words }: PlayerProps) {
         {box && <BoxMark box={box} cls={cls} />}
       </Frame>
       <View style={{ flexDirection: 'row', alignItems: 'center', gap: 12 }}>
-        <Button glyph={isPlaying ? 'pause' : 'play'} label={isPlaying ? 'Pause' : 'Play'} onPress={toggle} />
+        <Button glyph={isPlaying ? 'pause' : 'play'} label={isPlaying ? texts.pause : texts.play} onPress={toggle} />
         {createElement('input', {
           type: 'range',
           min: 0,
           max: Number.isFinite(length) ? length : 1,
           step: 0.1,
           value: seconds,
-          'aria-label': 'Position in the clip',
+          'aria-label': texts.positionInTheClip,
           onChange: (event: { target: { value: string } }) => {
             video.current!.currentTime = Number(event.target.value);
             setSeconds(Number(event.target.value));

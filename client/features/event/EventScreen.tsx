@@ -3,6 +3,7 @@ import { View } from 'react-native';
 import { Button } from '../../ui/Surface';
 import { usePalette } from '../../ui/theme';
 import { EventView } from './EventView';
+import { texts } from './words';
 
 export function EventScreen({ id }: { id: string }) {
   const router = useRouter();
@@ -10,7 +11,7 @@ export function EventScreen({ id }: { id: string }) {
   return (
     <View style={{ flex: 1, backgroundColor: page }}>
       <View style={{ padding: 8, paddingBottom: 0, alignItems: 'flex-start' }}>
-        <Button glyph="back" words="Events" onPress={() => router.navigate('/events')} />
+        <Button glyph="back" words={texts.events} onPress={() => router.navigate('/events')} />
       </View>
       <EventView id={id} />
     </View>

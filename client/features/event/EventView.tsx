@@ -11,7 +11,7 @@ import { exact } from '../../ui/times';
 import { Words } from '../../ui/Words';
 import { problemWords, useEventQuery, useSetMarkMutation, useSiteQuery } from '../../state/api';
 import type { Mark, EventDetail, TrailAnswer } from '../../state/api/types';
-import { titleOf } from '../events/titles';
+import { thingName, titleOf } from '../events/titles';
 import { gateWords } from '../sieve/gates';
 import { SaveAsKnown } from '../known/SaveAsKnown';
 import { Trail } from '../sieve/Trail';
@@ -21,6 +21,7 @@ import { looksWords, Notified } from './Sent';
 import { Snapshots } from './Snapshots';
 import { Snooze } from './Snooze';
 import { useIsOfHouse, useMaySetUp } from '../session/may';
+import { texts } from './words';
 
 export function EventView({ id }: { id: string }) {
   const router = useRouter();
@@ -28,7 +29,7 @@ export function EventView({ id }: { id: string }) {
   const isOfHouse = useIsOfHouse();
   const asked = [useEventQuery(id), useSiteQuery()] as const;
   const [{ data: moment }, { data: site }] = asked;
-  if (!moment || !site) return <Loading words="Loading event" of={asked} />;
+  if (!moment || !site) return <Loading words={texts.loadingEvent} of={asked} />;
   const zone = site.settings.timezone;
   const isEvent = moment.kind === 'event';
   return (
@@ -44,7 +45,7 @@ export function EventView({ id }: { id: string }) {
       {moment.kind === 'event' && isOfHouse && <Marks id={id} mark={moment.mark} />}
       {moment.camera && (
         <Row>
-          <Button words={`Live at ${moment.cameraName}`} glyph="cameras" onPress={() => router.navigate(`/cameras/${moment.camera}`)} />
+          <Button words={texts.liveAt(moment.cameraName)} glyph="cameras" onPress={() => router.navigate(`/cameras/${moment.camera}`)} />
           {moment.kind === 'event' && <Snooze moment={moment} zone={zone} />}
           {mayEdit && moment.picture && <SaveAsKnown event={id} site={site} />}
         </Row>
@@ -56,19 +57,29 @@ export function EventView({ id }: { id: string }) {
       {moment.trails.map((t) => (
         <TrailSheet key={t.rule} trail={t} />
       ))}
-      {moment.trails.length === 0 && <Words tone="second">The trail appears once the object has left the view.</Words>}
+      {moment.trails.length === 0 && <Words tone="second">{texts.theTrailAppearsOnceThe}</Words>}
     </Page>
   );
 }
 
 function Description({ moment }: { moment: EventDetail }) {
-  if (moment.description)
-    return (
-      <Words size="lead" testID="description">
-        {moment.description}
-      </Words>
-    );
-  return <Words tone="second">{moment.descriptionProblem ? `No description. ${moment.descriptionProblem}` : 'No description yet.'}</Words>;
+  const fields = Object.entries(moment.fields ?? {}).map(([name, value]) => `${name} ${value}`);
+  return (
+    <>
+      {moment.description ? (
+        <Words size="lead" testID="description">
+          {moment.description}
+        </Words>
+      ) : (
+        <Words tone="second">{moment.descriptionProblem ? texts.noDescription(moment.descriptionProblem) : texts.noDescriptionYet}</Words>
+      )}
+      {moment.class && (
+        <Words size="small" tone="second" testID="said-by">
+          {[texts.detectorSays(thingName(moment)), ...(fields.length ? [texts.aiServiceSays(fields.join(', '))] : [])].join(' · ')}
+        </Words>
+      )}
+    </>
+  );
 }
 
 function Marks({ id, mark }: { id: string; mark: Mark | null }) {
@@ -80,12 +91,12 @@ function Marks({ id, mark }: { id: string; mark: Mark | null }) {
   };
   return (
     <Row>
-      <Words tone="second">Useful alert?</Words>
+      <Words tone="second">{texts.usefulAlert}</Words>
       <SomeOf
-        label="Useful alert?"
+        label={texts.usefulAlert}
         choices={[
-          { value: 'useful', words: 'Yes', testID: 'mark-useful' },
-          { value: 'noise', words: 'Noise', testID: 'mark-noise' },
+          { value: 'useful', words: texts.yes, testID: 'mark-useful' },
+          { value: 'noise', words: texts.noise, testID: 'mark-noise' },
         ]}
         values={mark ? [mark] : []}
         toggle={(next) => void toggle(next)}
@@ -107,12 +118,12 @@ function TrailSheet({ trail }: { trail: TrailAnswer }) {
           {trail.stoppedAt ? gateWords[trail.stoppedAt] : 'passed'}
         </Words>
       </Row>
-      <Words testID={`why-${trail.rule}`}>{trail.why ? `${trail.why}.` : 'It passed every gate.'}</Words>
+      <Words testID={`why-${trail.rule}`}>{trail.why ? `${trail.why}.` : texts.itPassedEveryGate}</Words>
       {open ? (
         <Trail trail={trail} />
       ) : (
         <Row>
-          <Button words="Show the trail" onPress={() => setOpen(true)} />
+          <Button words={texts.showTheTrail} onPress={() => setOpen(true)} />
         </Row>
       )}
     </Card>

@@ -6,11 +6,12 @@ import { Thumb } from '../../picture/Thumb';
 import { Card, Row } from '../../ui/Surface';
 import { Words } from '../../ui/Words';
 import { secondsWords } from '../ai-services/words';
+import { texts } from './words';
 
 type Asked = NonNullable<EventDetail['question']>;
 
 export function questionHeading({ words, unlessKnown }: Pick<Asked, 'words' | 'unlessKnown'>): string {
-  return words ?? (unlessKnown ? 'Is it known?' : 'A question');
+  return words ?? (unlessKnown ? texts.isItKnown : texts.aQuestion);
 }
 
 export function outcomeWords({ notifies, answer, known, why, seconds, service }: Asked): string {
@@ -18,14 +19,14 @@ export function outcomeWords({ notifies, answer, known, why, seconds, service }:
   const asked = service && seconds !== null ? ` (${service}, ${secondsWords(seconds)})` : '';
   // Without an answer it is said in the reason itself what was done.
   if (answer === null && known === null) return `${why}${asked}.`;
-  return `${known ? `It is ${known}` : answer ? 'Yes' : 'No'}${asked}. ${notifies ? 'Alert sent.' : 'No alert sent.'}`;
+  return `${known ? texts.itIs(known) : answer ? texts.yes : texts.no}${asked}. ${notifies ? texts.alertSent : texts.noAlertSent}`;
 }
 
 export function Question({ asked }: { asked: Asked }) {
   return (
     <Card>
       <Words size="small" tone="second">
-        Checked before alerting
+        {texts.checkedBeforeAlerting}
       </Words>
       <Words bold>{questionHeading(asked)}</Words>
       <Words testID="question-outcome">{outcomeWords(asked)}</Words>

@@ -5,24 +5,25 @@ import type { AlertAnswer } from '../../state/api/types';
 import { Attention } from '../../ui/Surface';
 import { clock, exact } from '../../ui/times';
 import { Words } from '../../ui/Words';
+import { texts } from './words';
 
 /** @param saysLooked where it is not said elsewhere who has looked at it */
 export function alertWords(a: AlertAnswer, zone: string, saysLooked = false): string {
   const why = a.why ?? '';
-  const looked = !saysLooked || a.viewedAt === null ? '' : ` Seen at ${clock(a.viewedAt, zone)}.`;
+  const looked = !saysLooked || a.viewedAt === null ? '' : texts.seenAt(clock(a.viewedAt, zone));
   switch (a.state) {
     case 'sent':
-      return `Sent to ${a.person} by ${a.channel}, ${exact(a.sentAt!, zone)}.${looked}`;
+      return texts.sentToBy(a.person, a.channel, exact(a.sentAt!, zone), looked);
     case 'waiting':
-      return `Sending to ${a.person} by ${a.channel}. ${why}`.trim();
+      return texts.sendingToBy(a.person, a.channel, why).trim();
     case 'suppressed':
-      return `Not sent to ${a.person}: ${why}.${looked}`;
+      return texts.notSentTo(a.person, why, looked);
     case 'rerouted':
       return why;
     case 'combined':
-      return `Sent to ${a.person} in a combined alert.${looked}`;
+      return texts.sentToInACombined(a.person, looked);
     case 'undeliverable':
-      return `Could not be delivered to ${a.person}. ${why}.`;
+      return texts.couldNotBeDeliveredTo(a.person, why);
   }
 }
 
@@ -42,4 +43,4 @@ export function Notified({ alerts, zone, saysLooked = false }: { alerts: readonl
 
 /** `Looked at by Rowan 21:04, Tess 21:10.` */
 export const looksWords = (views: readonly { readonly person: string; readonly at: number }[], zone: string): string =>
-  `Seen by ${views.map((l) => `${l.person} ${clock(l.at, zone)}`).join(', ')}.`;
+  texts.seenBy(views.map((l) => `${l.person} ${clock(l.at, zone)}`).join(', '));

@@ -10,6 +10,7 @@ import { corner, usePalette } from '../../ui/theme';
 import { clockWithSeconds } from '../../ui/times';
 import { Touch } from '../../ui/Touch';
 import { Words } from '../../ui/Words';
+import { texts } from './words';
 
 export function Snapshots({ moment, zone, mayChoose }: { moment: EventDetail; zone: string; mayChoose: boolean }) {
   const p = usePalette();
@@ -19,14 +20,14 @@ export function Snapshots({ moment, zone, mayChoose }: { moment: EventDetail; zo
   const best = Math.max(...snapshots.map((s) => s.quality));
   const pick = async (snapshot: number) => {
     const { error } = await choose({ id: moment.id, snapshot });
-    say(error ? (problemWords(error) ?? '') : 'Snapshot changed, in the alerts too.');
+    say(error ? (problemWords(error) ?? '') : texts.snapshotChangedInTheAlerts);
   };
   return (
     <Card>
       <Words bold heading={2}>
-        Its picture
+        {texts.itsPicture}
       </Words>
-      <Words tone="second">{chosenBy ? `Chosen by ${chosenBy}.` : 'Chosen automatically as the largest, sharpest, best-lit view.'}</Words>
+      <Words tone="second">{chosenBy ? texts.chosenBy(chosenBy) : texts.chosenAutomaticallyAsTheLargest}</Words>
       <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8 }}>
         {snapshots.map((s, i) => {
           const share = best > 0 ? Math.round((s.quality / best) * 100) : 0;

@@ -11,13 +11,14 @@ import { Sheet } from '../../ui/Sheet';
 import { Button } from '../../ui/Surface';
 import { clock } from '../../ui/times';
 import { useNow } from '../../state/useNow';
+import { texts } from './words';
 
 const hourMs = 3_600_000;
 const lengths = [
-  { value: '1', words: 'An hour' },
-  { value: '4', words: 'Four hours' },
-  { value: '12', words: 'Twelve hours' },
-  { value: 'mode', words: 'Until the mode changes' },
+  { value: '1', words: texts.anHour },
+  { value: '4', words: texts.fourHours },
+  { value: '12', words: texts.twelveHours },
+  { value: 'mode', words: texts.untilTheModeChanges },
 ] as const;
 
 export function Snooze({ moment, zone }: { moment: EventDetail & EventItem; zone: string }) {
@@ -38,30 +39,35 @@ export function Snooze({ moment, zone }: { moment: EventDetail & EventItem; zone
     const answer = await snooze({ ...of, until });
     if (answer.error) return say(problemWords(answer.error) ?? '');
     setOpen(false);
-    say(until === null ? 'Snoozed until the mode changes.' : `Snoozed until ${clock(until, zone)}. You can end this under My alerts.`); // prettier-ignore
+    say(until === null ? texts.snoozedUntilTheModeChanges : texts.snoozedUntilYouCanEnd(clock(until, zone))); // prettier-ignore
   };
   const things = [
     { value: 'rule' as const, words: `${moment.ruleName}${moment.cameraName ? ` at ${moment.cameraName}` : ''}` },
-    ...(moment.camera ? [{ value: 'camera' as const, words: `Everything at ${moment.cameraName}` }] : []),
-    { value: 'all' as const, words: 'Everything', detail: 'Urgent alerts still come through' },
+    ...(moment.camera ? [{ value: 'camera' as const, words: texts.everythingAt(moment.cameraName) }] : []),
+    { value: 'all' as const, words: texts.everything, detail: texts.urgentAlertsStillComeThrough },
   ];
   return (
     <>
-      <Button words="Snooze" glyph="bell" onPress={() => setOpen(true)} testID="snooze" />
+      <Button words={texts.snooze} glyph="bell" onPress={() => setOpen(true)} testID="snooze" />
       <Sheet
-        title="Snooze"
+        title={texts.snooze}
         open={open}
         close={() => setOpen(false)}
         footer={<Footer save={() => void save()} canSave={!state.isLoading} cancel={() => setOpen(false)} testID="snooze-save" />}
       >
         <OneOf
-          label="What to snooze"
+          label={texts.whatToSnooze}
           choices={things.map((t) => ({ ...t, testID: `snooze-${t.value}` }))}
           value={what}
           choose={setWhat}
           rows
         />
-        <OneOf label="How long" choices={lengths.map((l) => ({ ...l, testID: `snooze-${l.value}` }))} value={length} choose={setLength} />
+        <OneOf
+          label={texts.howLong}
+          choices={lengths.map((l) => ({ ...l, testID: `snooze-${l.value}` }))}
+          value={length}
+          choose={setLength}
+        />
       </Sheet>
     </>
   );

@@ -10,6 +10,7 @@ import { Words } from '../../ui/Words';
 import type { EventItem, TrackItem } from '../../state/api/types';
 import { gateWords } from '../sieve/gates';
 import { detailOf, titleOf } from './titles';
+import { texts } from './words';
 
 const large = { width: 128, height: 96 };
 const small = { width: 96, height: 72 };
@@ -44,7 +45,7 @@ export function EventCard({ item, zone, open, chosen }: { item: EventItem | Trac
           </Words>
           {isEvent && item.mark && (
             <Words size="small" tone="work">
-              {item.mark === 'useful' ? 'worth having' : 'noise'}
+              {item.mark === 'useful' ? texts.worthHaving : 'noise'}
             </Words>
           )}
           {!isEvent && item.stoppedAt && (

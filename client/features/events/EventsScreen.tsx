@@ -14,13 +14,14 @@ import { useEventsInfiniteQuery, useSiteQuery, type EventFilter } from '../../st
 import type { EventItem, TrackItem } from '../../state/api/types';
 import { EventView } from '../event/EventView';
 import { EventCard } from './EventCard';
+import { texts } from './words';
 
 type Entry = { kind: 'day'; id: string; words: string } | EventItem | TrackItem;
 
 const shows: readonly { show: EventFilter['show']; words: string }[] = [
-  { show: 'all', words: 'All' },
-  { show: 'notified', words: 'Events' },
-  { show: 'stopped', words: 'Filtered out' },
+  { show: 'all', words: texts.all },
+  { show: 'notified', words: texts.events },
+  { show: 'stopped', words: texts.filteredOut },
 ];
 const classes = ['person', 'vehicle', 'pet'] as const;
 
@@ -63,11 +64,11 @@ export function EventsScreen() {
       ListHeaderComponent={<Filters filter={filter} set={(next) => (setFilter(next), setFirst(undefined))} />}
       ListEmptyComponent={
         isLoading || error ? (
-          <Loading words="Reading" of={[asked]} isPart />
+          <Loading words={texts.reading} of={[asked]} isPart />
         ) : (
           <Empty
-            words={filter.show === 'all' && !filter.cls ? 'Nothing detected yet.' : 'No matching events.'}
-            next="Detections appear here with the reason why an alert was or was not sent."
+            words={filter.show === 'all' && !filter.cls ? texts.nothingDetectedYet : texts.noMatchingEvents}
+            next={texts.detectionsAppearHereWithThe}
           />
         )
       }
@@ -102,21 +103,21 @@ function Filters({ filter, set }: { filter: EventFilter; set: (f: EventFilter) =
     <View style={{ gap: 8 }}>
       <Row style={{ justifyContent: 'space-between', flexWrap: 'nowrap' }}>
         <Words size="title" bold heading={1}>
-          Events
+          {texts.events}
         </Words>
         <Row style={{ flexWrap: 'nowrap' }}>
-          <Button words="Why was I (not) notified?" onPress={() => router.navigate('/why' as Href)} testID="ask-why" />
-          <Button glyph="search" label="Ask about past events" onPress={() => router.navigate('/ask' as Href)} testID="ask-record" />
+          <Button words={texts.whyWasINotNotified} onPress={() => router.navigate('/why' as Href)} testID="ask-why" />
+          <Button glyph="search" label={texts.askAboutPastEvents} onPress={() => router.navigate('/ask' as Href)} testID="ask-record" />
         </Row>
       </Row>
       <OneOf
-        label="Show"
+        label={texts.show}
         choices={shows.map(({ show, words }) => ({ value: show, words, testID: `show-${show}` }))}
         value={filter.show}
         choose={(show) => set({ ...filter, show })}
       />
       <SomeOf
-        label="Type"
+        label={texts.type}
         choices={classes.map((cls) => ({ value: cls, words: cls, glyph: cls, testID: `only-${cls}` }))}
         values={filter.cls ? [filter.cls as (typeof classes)[number]] : []}
         toggle={(cls) => set(filter.cls === cls ? { show: filter.show } : { ...filter, cls })}

@@ -14,21 +14,22 @@ import { Words } from '../../ui/Words';
 import { SiteForm } from '../site-settings/SiteForm';
 import { ThisPhone } from '../phone/ThisPhone';
 import { Loading } from '../shell/Loading';
+import { texts } from './words';
 
 export function FirstVisit({ step }: { step: string }) {
   const asked = useSiteQuery();
   const { data: site } = asked;
-  if (!site) return <Loading words="Reading" of={[asked]} />;
+  if (!site) return <Loading words={texts.reading} of={[asked]} />;
   return (
     <Page wideColumn={false}>
       {step === 'place' ? (
         <SiteStep site={site} />
-      ) : step === 'beginning' ? (
+      ) : step === 'template' ? (
         <TemplateStep site={site} />
       ) : step === 'phone' ? (
         <PhoneStep />
       ) : (
-        <Empty words="Step not found." next="Go back to Now." />
+        <Empty words={texts.stepNotFound} next={texts.goBackToNow} />
       )}
     </Page>
   );
@@ -47,22 +48,22 @@ function SiteStep({ site }: { site: Site }) {
   const router = useRouter();
   return (
     <>
-      <Title words="Name and location" says="You can change all of this later under Site." />
+      <Title words={texts.nameAndLocation} says={texts.youCanChangeAllOf} />
       <Card>
-        <SiteForm key={site.version} site={site} saved={() => router.navigate('/first/beginning' as Href)} words="Save and go on" />
+        <SiteForm key={site.version} site={site} saved={() => router.navigate('/first/template' as Href)} words={texts.saveAndGoOn} />
       </Card>
     </>
   );
 }
 
-const kindWords: Readonly<Record<TemplateKind, string>> = { home: 'A home', shop: 'A shop', 'shop-and-flat': 'A shop with a flat' };
+const kindWords: Readonly<Record<TemplateKind, string>> = { home: texts.aHome, shop: texts.aShop, 'shop-and-flat': texts.aShopWithAFlat };
 
 /** `Areas: Shop and Flat. Modes: Open, Closed (armed). Hours: Opening hours.` */
 function templateWords(kind: TemplateKind): string {
   const { areas, modes, schedules } = templateOf(kind);
   const names = (of: readonly { name: string }[]) => listed(of.map((e) => e.name), 'and'); // prettier-ignore
   const armed = modes.map((m) => ({ name: m.armed ? `${m.name} (armed)` : m.name }));
-  return `${areas.length > 1 ? 'Areas' : 'Area'}: ${names(areas)}. Modes: ${names(armed)}. Schedules: ${names(schedules)}.`;
+  return `${areas.length > 1 ? texts.areas : texts.area}: ${names(areas)}. Modes: ${names(armed)}. Schedules: ${names(schedules)}.`;
 }
 
 function TemplateStep({ site }: { site: Site }) {
@@ -76,17 +77,17 @@ function TemplateStep({ site }: { site: Site }) {
   };
   return (
     <>
-      <Title words="A beginning" says="Sets up areas, modes and schedules. You can change names and times later under Site." />
+      <Title words={texts.aTemplate} says={texts.setsUpAreasModesAnd} />
       <Card>
         <OneOf
-          label="A beginning"
+          label={texts.aTemplate}
           choices={templateKinds.map((k) => ({ value: k, words: kindWords[k], detail: templateWords(k), testID: `begin-${k}` }))}
           value={kind}
           choose={setKind}
           rows
         />
         {state.isError && <Attention words={problemWords(state.error) ?? ''} />}
-        <Footer words="Save and go on" save={() => void save()} canSave={!state.isLoading} cancel={undefined} testID="save-beginning" />
+        <Footer words={texts.saveAndGoOn} save={() => void save()} canSave={!state.isLoading} cancel={undefined} testID="save-template" />
       </Card>
     </>
   );
@@ -100,17 +101,17 @@ function PhoneStep() {
   const own = phones?.filter((f) => f.person === me) ?? [];
   return (
     <>
-      <Title words="A phone" says="Alerts go to registered phones." />
+      <Title words={texts.aPhone} says={texts.alertsGoToRegisteredPhones} />
       <ThisPhone />
       <Card>
         {own.length > 0 ? (
-          <Words testID="phone-there">{`${me} is notified on ${listed(own.map((f) => f.label), 'and')}.`}</Words> // prettier-ignore
+          <Words testID="phone-there">{texts.isNotifiedOn(me, listed(own.map((f) => f.label), 'and'))}</Words> // prettier-ignore
         ) : (
-          <Words>{`${me ? `${me} has` : 'You have'} no registered phone. To register another phone, open Nibber on it and sign in.`}</Words>
+          <Words>{texts.noRegisteredPhoneToRegister(me ? `${me} has` : 'You have')}</Words>
         )}
         <Row>
-          <Button words="Refresh" onPress={() => void refetch()} testID="phones-again" />
-          <Button words="People and phones" onPress={() => router.navigate('/site/people' as Href)} />
+          <Button words={texts.refresh} onPress={() => void refetch()} testID="phones-again" />
+          <Button words={texts.peopleAndPhones} onPress={() => router.navigate('/site/people' as Href)} />
         </Row>
       </Card>
     </>

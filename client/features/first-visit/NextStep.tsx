@@ -10,6 +10,7 @@ import { Button } from '../../ui/Surface';
 import { usePalette } from '../../ui/theme';
 import { Words } from '../../ui/Words';
 import { useSteps } from './useSteps';
+import { texts } from './words';
 
 export function NextStep() {
   const isGuided = useAppSelector((s) => s.settings.isGuided);
@@ -34,14 +35,14 @@ function Guide() {
   return (
     <View style={{ backgroundColor: p.wash, borderBottomWidth: 1, borderBottomColor: p.rule }} role="status">
       <View style={{ height: 4 }}>
-        <ProgressBar progress={done / steps.length} color={p.work} accessibilityLabel={`${done} of ${steps.length} steps done`} />
+        <ProgressBar progress={done / steps.length} color={p.work} accessibilityLabel={texts.ofStepsDone(done, steps.length)} />
       </View>
       <View style={{ flexDirection: 'row', alignItems: 'center', gap: 8, paddingHorizontal: 16, paddingVertical: 6 }}>
         <Words style={{ flex: 1 }} testID="guide-words">
-          {isHere ? `Step ${done + 1} of ${steps.length}: ${next.words.toLowerCase()}` : `Next: ${next.words.toLowerCase()}`}
+          {isHere ? `Step ${done + 1} of ${steps.length}: ${next.words.toLowerCase()}` : texts.next(next.words.toLowerCase())}
         </Words>
-        {!isHere && <Button words="Go on" main onPress={() => router.navigate(next.href as Href)} testID="guide-next" />}
-        <Button words="Later" onPress={() => (dispatch(setGuided(false)), router.navigate('/'))} testID="guide-later" />
+        {!isHere && <Button words={texts.goOn} main onPress={() => router.navigate(next.href as Href)} testID="guide-next" />}
+        <Button words={texts.later} onPress={() => (dispatch(setGuided(false)), router.navigate('/'))} testID="guide-later" />
       </View>
     </View>
   );

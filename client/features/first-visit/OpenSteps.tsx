@@ -9,6 +9,7 @@ import { Button, Card, Row } from '../../ui/Surface';
 import { target, usePalette } from '../../ui/theme';
 import { Words } from '../../ui/Words';
 import { useSteps } from './useSteps';
+import { texts } from './words';
 
 export function OpenSteps() {
   const p = usePalette();
@@ -28,7 +29,7 @@ export function OpenSteps() {
   return (
     <Card>
       <Words size="lead" bold heading={2}>
-        {`Setting up: ${steps.length - open.length} of ${steps.length} done`}
+        {texts.settingUpOfDone(steps.length - open.length, steps.length)}
       </Words>
       <View testID="open-steps">
         {open.map((s) => (
@@ -44,7 +45,7 @@ export function OpenSteps() {
         ))}
       </View>
       <Row>
-        <Button words={`Continue: ${open[0]!.words.toLowerCase()}`} main onPress={goOn} testID="go-on" />
+        <Button words={texts.continue(open[0]!.words.toLowerCase())} main onPress={goOn} testID="go-on" />
       </Row>
     </Card>
   );

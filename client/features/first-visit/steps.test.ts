@@ -14,7 +14,7 @@ const open = (known: Partial<Known>) =>
     .map((s) => s.name);
 
 test('of an empty place everything is open; of one that is in use nothing', () => {
-  expect(open({})).toEqual(['place', 'beginning', 'camera', 'zone', 'rule', 'phone', 'walk']);
+  expect(open({})).toEqual(['place', 'template', 'camera', 'zone', 'rule', 'phone', 'walk']);
   expect(open({ site, cameras: [yard], rules: 1, phones: [{ person: 'Rowan' }], walks: [{ endedAt: 5 }] })).toEqual([]);
 });
 
@@ -25,5 +25,5 @@ test('a camera without a zone, and a walk that still goes on, stay open', () => 
 });
 
 test('a site that was set up by its file and has a rule needs no beginning', () => {
-  expect(open({ site: { ...site, schedules: [] }, rules: 1 })).not.toContain('beginning');
+  expect(open({ site: { ...site, schedules: [] }, rules: 1 })).not.toContain('template');
 });

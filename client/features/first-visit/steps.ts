@@ -3,7 +3,7 @@
 import type { CameraAnswer, Site, StoredWalkTest } from '../../state/api/types';
 import { unnamed } from '../site-settings/unnamed';
 
-export type StepName = 'place' | 'beginning' | 'camera' | 'zone' | 'rule' | 'phone' | 'walk';
+export type StepName = 'place' | 'template' | 'camera' | 'zone' | 'rule' | 'phone' | 'walk';
 export type Step = {
   readonly name: StepName;
   readonly words: string;
@@ -32,11 +32,11 @@ export function stepsOf({ site, cameras, rules, phones, walks }: Known): Step[] 
       href: '/first/place',
     },
     {
-      name: 'beginning',
-      words: 'A beginning',
+      name: 'template',
+      words: 'A template',
       says: 'Areas, modes and schedules for a home or shop',
       isDone: site.schedules.length > 0 || rules > 0,
-      href: '/first/beginning',
+      href: '/first/template',
     },
     { name: 'camera', words: 'First camera', says: 'On the network, or by its address', isDone: camera !== undefined, href: '/cameras/new' }, // prettier-ignore
     {

@@ -5,7 +5,7 @@ import { Field } from '../../ui/Field';
 import { Footer } from '../../ui/Footer';
 import { RemoveRow } from '../../ui/RemoveRow';
 import { Sheet } from '../../ui/Sheet';
-import { fieldsOf, fieldsText, type KnownThing } from './words';
+import { texts, fieldsOf, fieldsText, type KnownThing } from './words';
 
 export type { KnownThing };
 
@@ -35,36 +35,36 @@ export function KnownSheet({ thing, taken, save, remove, close, isBrief = false 
   };
   return (
     <Sheet
-      title={thing?.name ?? 'New person or vehicle'}
+      title={thing?.name ?? texts.newPersonOrVehicle}
       open
       close={close}
       footer={<Footer save={done} canSave={canSave} cancel={close} testID="save-known" />}
     >
       <Field
-        label="Name"
+        label={texts.name}
         value={name}
         onChangeText={(t) => setName(t.slice(0, 80))}
-        help="For example: our van"
-        wrong={isTaken ? 'This name is already used.' : undefined}
+        help={texts.forExampleOurVan}
+        wrong={isTaken ? texts.thisNameIsAlreadyUsed : undefined}
         onSubmitEditing={done}
         testID="known-name"
       />
       <Field
-        label="Plate"
+        label={texts.plate}
         value={plate}
         onChangeText={(t) => setPlate(t.slice(0, 16))}
         autoCapitalize="characters"
-        help="? stands for any one character"
+        help={texts.standsForAnyOneCharacter}
         onSubmitEditing={done}
         testID="known-plate"
       />
       {!isBrief && (
         <Field
-          label="Described as"
+          label={texts.describedAs}
           value={text}
           onChangeText={setText}
-          help="Fields of its description, such as colour: white, make: Marsh"
-          wrong={fields === undefined ? 'Write name: value, separated by commas.' : undefined}
+          help={texts.fieldsOfItsDescriptionSuch}
+          wrong={fields === undefined ? texts.writeNameValueSeparatedBy : undefined}
           onSubmitEditing={done}
           testID="known-fields"
         />

@@ -8,6 +8,7 @@ import type { Site } from '../../state/api/types';
 import { useSay } from '../../ui/Messages';
 import { Button } from '../../ui/Surface';
 import { KnownSheet } from './KnownSheet';
+import { texts } from './words';
 
 export function SaveAsKnown({ event, site }: { event: string; site: Site }) {
   const router = useRouter();
@@ -17,11 +18,11 @@ export function SaveAsKnown({ event, site }: { event: string; site: Site }) {
   const save = async ({ name, plate }: { name: string; plate?: string | undefined }) => {
     const answer = await make({ name, event, ...(plate ? { plate } : {}) });
     if (answer.error) return say(problemWords(answer.error) ?? '');
-    say(`${name} saved. It will be recognised from now on.`, { label: 'Show', press: () => router.navigate('/site/known' as Href) });
+    say(texts.savedItWillBeRecognised(name), { label: texts.show, press: () => router.navigate('/site/known' as Href) });
   };
   return (
     <>
-      <Button glyph="add" words="Save as known" onPress={() => setOpen(true)} testID="make-known" />
+      <Button glyph="add" words={texts.saveAsKnown} onPress={() => setOpen(true)} testID="make-known" />
       {isOpen && (
         <KnownSheet
           thing={undefined}

@@ -18,3 +18,19 @@ export function fieldsOf(text: string): Readonly<Record<string, string>> | undef
 
 export const fieldsText = (fields: KnownThing['fields']): string =>
   Object.entries(fields ?? {}).map(([field, value]) => `${field}: ${String(value)}`).join(', '); // prettier-ignore
+
+/** What is written on the screens of this feature. */
+export const texts = {
+  newPersonOrVehicle: 'New person or vehicle',
+  name: 'Name',
+  forExampleOurVan: 'For example: our van',
+  thisNameIsAlreadyUsed: 'This name is already used.',
+  plate: 'Plate',
+  standsForAnyOneCharacter: '? stands for any one character',
+  describedAs: 'Described as',
+  fieldsOfItsDescriptionSuch: 'Fields of its description, such as colour: white, make: Marsh',
+  writeNameValueSeparatedBy: 'Write name: value, separated by commas.',
+  savedItWillBeRecognised: (name: string | number) => `${name} saved. It will be recognised from now on.`,
+  show: 'Show',
+  saveAsKnown: 'Save as known',
+} as const;

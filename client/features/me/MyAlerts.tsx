@@ -14,16 +14,17 @@ import { Loading } from '../shell/Loading';
 import { QuietHours } from './QuietHours';
 import { Reached } from './Reached';
 import { RulesOfMine } from './RulesOfMine';
+import { texts } from './words';
 
 export function MyAlerts({ site }: { site: Site }) {
   const asked = useMeQuery(undefined, { refetchOnMountOrArgChange: true });
   const say = useSay();
   const [set] = useSetMeMutation();
-  if (!asked.data) return <Loading words="Reading" of={[asked]} isPart />;
+  if (!asked.data) return <Loading words={texts.reading} of={[asked]} isPart />;
   const me = asked.data;
   const save = async (settings: MySettings) => {
     const answer = await set(settings);
-    say(answer.error ? (problemWords(answer.error) ?? '') : 'Saved.');
+    say(answer.error ? (problemWords(answer.error) ?? '') : texts.saved);
     return !answer.error;
   };
   return (
@@ -35,14 +36,14 @@ export function MyAlerts({ site }: { site: Site }) {
       <RulesOfMine me={me} save={save} />
       <Card>
         <Words bold heading={2}>
-          On the lock screen
+          {texts.onTheLockScreen}
         </Words>
         <OneOf
-          label="On the lock screen"
+          label={texts.onTheLockScreen}
           choices={[
-            { value: 'picture', words: 'Picture and text', testID: 'lock-picture' },
-            { value: 'words', words: 'The words only', testID: 'lock-words' },
-            { value: 'something', words: 'Only that something happened', testID: 'lock-something' },
+            { value: 'picture', words: texts.pictureAndText, testID: 'lock-picture' },
+            { value: 'words', words: texts.theWordsOnly, testID: 'lock-words' },
+            { value: 'something', words: texts.onlyThatSomethingHappened, testID: 'lock-something' },
           ]}
           value={(me.person as Person).lockScreen ?? 'picture'}
           choose={(lockScreen) => void save({ lockScreen })}
@@ -60,16 +61,16 @@ function Snoozes({ me }: { me: Me }) {
   return (
     <Card>
       <Words bold heading={2}>
-        Snoozed
+        {texts.snoozed}
       </Words>
       {me.snoozes.map((s) => (
         <Row key={s.id} style={{ justifyContent: 'space-between', flexWrap: 'nowrap' }}>
           <Words style={{ flexShrink: 1 }}>{capital(s.words)}</Words>
-          <Button words="End snooze" label={`End snooze: ${s.words}`} onPress={() => void end(s.id)} testID={`snooze-end-${s.id}`} />
+          <Button words={texts.endSnooze} label={texts.endSnooze2(s.words)} onPress={() => void end(s.id)} testID={`snooze-end-${s.id}`} />
         </Row>
       ))}
     </Card>
   );
 }
 
-export const NoRules = () => <Empty words="No rule notifies you." next="The owner or installer chooses in each rule who is notified." />; // prettier-ignore
+export const NoRules = () => <Empty words={texts.noRuleNotifiesYou} next={texts.theOwnerOrInstallerChooses} />; // prettier-ignore

@@ -16,6 +16,7 @@ import { Button, Card, Row } from '../../ui/Surface';
 import { Words } from '../../ui/Words';
 import { DaySheet } from '../schedules/DaySheet';
 import { WeekGrid } from '../schedules/WeekGrid';
+import { texts } from './words';
 
 type Props = { me: Me; site: Site; save: (settings: MySettings) => Promise<boolean> };
 const isTime = (text: string) => /^([01]\d|2[0-3]):[0-5]\d$/.test(text);
@@ -30,28 +31,30 @@ export function QuietHours({ me, site, save }: Props) {
   const week = weekOfText(quietHours?.weekly as Parameters<typeof weekOfText>[0]);
   const send = async (hours: Parameters<typeof set>[0]) => {
     const answer = await set(hours);
-    say(answer.error ? (problemWords(answer.error) ?? '') : 'Saved.');
+    say(answer.error ? (problemWords(answer.error) ?? '') : texts.saved);
     return !answer.error;
   };
   return (
     <Card>
       <Words bold heading={2}>
-        Quiet hours
+        {texts.quietHours}
       </Words>
       {quietHours ? (
         <>
           {!quietHours.isOwn && <Words tone="second">{`Follows ${quietHours.name}.`}</Words>}
           <WeekGrid week={week} place={{ zone, latitude, longitude }} monday={today.day - today.weekday} />
           <Words size="small" tone="second">
-            Urgent alerts still come through.
+            {texts.urgentAlertsStillComeThrough}
           </Words>
         </>
       ) : (
-        <Words tone="second">None. You get alerts at any time.</Words>
+        <Words tone="second">{texts.noneYouGetAlertsAt}</Words>
       )}
       <Row>
-        <Button words={quietHours ? 'Change' : 'Set quiet hours'} onPress={() => setOpen(true)} testID="my-quiet" />
-        {quietHours && <Button words="Remove" label="Remove quiet hours" onPress={() => void send(null)} testID="my-quiet-none" />}
+        <Button words={quietHours ? texts.change : texts.setQuietHours} onPress={() => setOpen(true)} testID="my-quiet" />
+        {quietHours && (
+          <Button words={texts.remove} label={texts.removeQuietHours} onPress={() => void send(null)} testID="my-quiet-none" />
+        )}
       </Row>
       <Summary me={me} save={save} />
       {isOpen && (
@@ -81,8 +84,13 @@ function Painted({ start, place, monday, save, close }: PaintedProps) {
   const isEmpty = week.every((spans) => spans.length === 0);
   const keep = () => void save(week).then((isSaved) => isSaved && close());
   return (
-    <Sheet title="Quiet hours" open close={close} footer={<Footer save={keep} canSave={!isEmpty} cancel={close} testID="my-quiet-save" />}>
-      <Words tone="second">Mark when you do not want alerts. A day’s name opens its exact times, and copies them.</Words>
+    <Sheet
+      title={texts.quietHours}
+      open
+      close={close}
+      footer={<Footer save={keep} canSave={!isEmpty} cancel={close} testID="my-quiet-save" />}
+    >
+      <Words tone="second">{texts.markWhenYouDoNot}</Words>
       <WeekGrid week={week} place={place} monday={monday} paint={setWeek} openDay={setDay} />
       {day !== undefined && <DaySheet day={day} week={week} change={setWeek} close={() => setDay(undefined)} />}
     </Sheet>
@@ -96,13 +104,13 @@ function Summary({ me, save }: Pick<Props, 'me' | 'save'>) {
   const put = (quietHours: boolean, time = at) => void save({ summary: { at: isTime(time) ? time : me.defaultSummary, ...(quietHours ? { quietHours } : {}) } }); // prettier-ignore
   return (
     <>
-      <Check words="Morning summary of held alerts" checked={isKept} press={() => put(!isKept)} testID="my-summary" />
+      <Check words={texts.morningSummaryOfHeldAlerts} checked={isKept} press={() => put(!isKept)} testID="my-summary" />
       <Field
-        label="Summary time"
+        label={texts.summaryTime}
         value={at}
         onChangeText={setAt}
         onBlur={() => isTime(at) && at !== (summary?.at ?? me.defaultSummary) && put(isKept, at)}
-        wrong={isTime(at) ? undefined : 'A time such as 07:30.'}
+        wrong={isTime(at) ? undefined : texts.aTimeSuchAs07}
         inputMode="numeric"
         testID="my-summary-at"
       />

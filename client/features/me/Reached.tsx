@@ -12,6 +12,7 @@ import { Sheet } from '../../ui/Sheet';
 import { Words } from '../../ui/Words';
 import { channelNamesOf } from '../channels/words';
 import { isMail, isPhone, withoutBlanks } from './addresses';
+import { texts } from './words';
 
 type Filled = { mail: string; phone: string };
 
@@ -24,14 +25,14 @@ export function Reached({ me, save }: { me: Me; save: (settings: MySettings) => 
   return (
     <Card>
       <Words bold heading={2}>
-        How to reach you
+        {texts.howToReachYou}
       </Words>
       {order.map((name, i) => {
         const { reaches = false, why = null } = me.channels.find((c) => c.name === name) ?? {};
         return (
           <Row key={name} style={{ justifyContent: 'space-between', flexWrap: 'nowrap' }}>
             <Words style={{ flexShrink: 1 }} tone={reaches ? 'ink' : 'second'}>
-              {`${i + 1}. ${channelNamesOf[name]}${reaches ? (addressOf[name] ? `: ${addressOf[name]}` : '') : `, not yet: ${why?.replace(/^./, (c) => c.toLowerCase())}`}`}
+              {`${i + 1}. ${channelNamesOf[name]}${reaches ? (addressOf[name] ? `: ${addressOf[name]}` : '') : texts.notYet(why?.replace(/^./, (c) => c.toLowerCase()))}`}
             </Words>
             {i > 0 && (
               <Button
@@ -45,10 +46,10 @@ export function Reached({ me, save }: { me: Me; save: (settings: MySettings) => 
         );
       })}
       <Words size="small" tone="second">
-        If one fails for two minutes, the next one is used.
+        {texts.ifOneFailsForTwo}
       </Words>
       <Row>
-        <Button words="E-mail address and number" onPress={() => setOpen(true)} testID="my-addresses" />
+        <Button words={texts.eMailAddressAndNumber} onPress={() => setOpen(true)} testID="my-addresses" />
       </Row>
       {isOpen && <Addresses person={person} save={save} close={() => setOpen(false)} />}
     </Card>
@@ -59,8 +60,8 @@ function Addresses({ person, save, close }: { person: Person; save: (settings: M
   const { control, handleSubmit, formState } = useForm<Filled>(
     { mail: person.mail ?? '', phone: person.phone ?? '' },
     ({ mail, phone }) => ({
-      ...(mail.trim() === '' || isMail(mail.trim()) ? {} : { mail: 'One e-mail address, such as tess@withy.example.' }),
-      ...(phone.trim() === '' || isPhone(withoutBlanks(phone)) ? {} : { phone: 'With its country, such as +44 7700 900123.' }),
+      ...(mail.trim() === '' || isMail(mail.trim()) ? {} : { mail: texts.oneEMailAddressSuch }),
+      ...(phone.trim() === '' || isPhone(withoutBlanks(phone)) ? {} : { phone: texts.withItsCountrySuchAs }),
     }),
   );
   const keep = handleSubmit(async ({ mail, phone }) => {
@@ -68,7 +69,7 @@ function Addresses({ person, save, close }: { person: Person; save: (settings: M
   });
   return (
     <Sheet
-      title="Your contact details"
+      title={texts.yourContactDetails}
       open
       close={close}
       footer={<Footer save={() => void keep()} canSave={formState.isValid} cancel={close} testID="addresses-save" />}
@@ -76,13 +77,13 @@ function Addresses({ person, save, close }: { person: Person; save: (settings: M
       <FormField
         control={control}
         name="mail"
-        label="Mail address"
+        label={texts.mailAddress}
         inputMode="email"
         autoComplete="email"
         autoCapitalize="none"
         testID="my-mail"
       />
-      <FormField control={control} name="phone" label="Number for text messages" inputMode="tel" autoComplete="tel" testID="my-number" />
+      <FormField control={control} name="phone" label={texts.numberForTextMessages} inputMode="tel" autoComplete="tel" testID="my-number" />
     </Sheet>
   );
 }

@@ -12,6 +12,7 @@ import { target } from '../../ui/theme';
 import { Words } from '../../ui/Words';
 import { channelNamesOf } from '../channels/words';
 import { NoRules } from './MyAlerts';
+import { texts } from './words';
 
 type ReadingValue = 'push' | 'mail' | 'text' | 'summary' | 'nothing';
 const usual = 'usual';
@@ -20,7 +21,11 @@ export function RulesOfMine({ me, save }: { me: Me; save: (settings: MySettings)
   const { alertPreferences = {} } = me.person as Person & { alertPreferences?: Readonly<Record<string, ReadingValue>> };
   const [open, setOpen] = useState<string>();
   const chosen = me.rules.find((r) => r.id === open);
-  const words: { readonly [T in ReadingValue]: string } = { ...channelNamesOf, summary: 'In the morning summary', nothing: 'Not at all' };
+  const words: { readonly [T in ReadingValue]: string } = {
+    ...channelNamesOf,
+    summary: texts.inTheMorningSummary,
+    nothing: texts.notAtAll,
+  };
   const choose = (rule: string, taken: string) => {
     const { [rule]: _, ...rest } = alertPreferences;
     const next = taken === usual ? rest : { ...rest, [rule]: taken as ReadingValue };
@@ -29,14 +34,14 @@ export function RulesOfMine({ me, save }: { me: Me; save: (settings: MySettings)
   return (
     <Card style={{ paddingBottom: 4 }}>
       <Words bold heading={2}>
-        Rules that notify you
+        {texts.rulesThatNotifyYou}
       </Words>
       {me.rules.length === 0 && <NoRules />}
       {me.rules.map((r) => (
         <List.Item
           key={r.id}
           title={r.name}
-          description={`${alertPreferences[r.id] ? words[alertPreferences[r.id]!] : words[r.channel as ReadingValue]}${r.urgent ? ', urgent: at any time' : ''}`}
+          description={`${alertPreferences[r.id] ? words[alertPreferences[r.id]!] : words[r.channel as ReadingValue]}${r.urgent ? texts.urgentAtAnyTime : ''}`}
           onPress={() => setOpen(r.id)}
           testID={`takes-${r.id}`}
           right={() => <List.Icon icon="go" />}
@@ -46,9 +51,9 @@ export function RulesOfMine({ me, save }: { me: Me; save: (settings: MySettings)
       {chosen && (
         <Sheet title={chosen.name} open close={() => setOpen(undefined)}>
           <OneOf
-            label="How you get it"
+            label={texts.howYouGetIt}
             choices={[
-              { value: usual, words: 'As set in the rule', detail: words[chosen.channel as ReadingValue] },
+              { value: usual, words: texts.asSetInTheRule, detail: words[chosen.channel as ReadingValue] },
               ...(Object.keys(words) as ReadingValue[]).map((t) => ({ value: t, words: words[t] })),
             ].map((c) => ({ ...c, testID: `take-${c.value}` }))}
             value={alertPreferences[chosen.id] ?? usual}

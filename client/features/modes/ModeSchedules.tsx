@@ -21,21 +21,22 @@ import { Button, Card, Row } from '../../ui/Surface';
 import { target, usePalette } from '../../ui/theme';
 import { Words } from '../../ui/Words';
 import { dateWords } from '../schedules/words';
+import { texts } from './words';
 
 type Plan = NonNullable<SiteFile['modeSchedules']>[number];
 type Props = { site: Site; plans: readonly Plan[]; version: number; mayEdit: boolean };
 
 const sets: readonly [string, readonly number[]][] = [
-  ['Every day', [0, 1, 2, 3, 4, 5, 6]],
-  ['Workdays', [0, 1, 2, 3, 4]],
-  ['Weekend', [5, 6]],
+  [texts.everyDay, [0, 1, 2, 3, 4, 5, 6]],
+  [texts.workdays, [0, 1, 2, 3, 4]],
+  [texts.weekend, [5, 6]],
 ];
 
 /** `every day`, `workdays`, `Monday and Friday`. */
 export function daysWords(days: readonly number[]): string {
   const sorted = [...days].sort((a, b) => a - b);
   const set = sets.find(([, of]) => of.join() === sorted.join());
-  return set ? (set[0] === 'Weekend' ? 'the weekend' : set[0].toLowerCase()) : listed(sorted.map((d) => weekdays[d]!), 'and'); // prettier-ignore
+  return set ? (set[0] === 'Weekend' ? texts.theWeekend : set[0].toLowerCase()) : listed(sorted.map((d) => weekdays[d]!), 'and'); // prettier-ignore
 }
 
 export function ModeSchedules({ site, plans, version, mayEdit }: Props) {
@@ -43,13 +44,13 @@ export function ModeSchedules({ site, plans, version, mayEdit }: Props) {
   const [set] = useSetModeSchedulesMutation();
   const [revertChange] = useRevertMutation();
   const without = site.areas.filter((a) => !plans.some((p) => p.areas.includes(a.id)));
-  const put = async (modeSchedules: readonly Plan[], words = 'Saved.') => {
+  const put = async (modeSchedules: readonly Plan[], words: string = texts.saved) => {
     const answer = await set({ modeSchedules: [...modeSchedules], version });
     if (answer.error) return say(problemWords(answer.error) ?? '');
-    say(words, { label: 'Undo', press: () => void revertChange(answer.data.version) });
+    say(words, { label: texts.undo, press: () => void revertChange(answer.data.version) });
   };
   const replace = (plan: Plan, next: Plan | undefined) =>
-    void put(plans.flatMap((p) => (p === plan ? (next ?? []) : p)), next ? undefined : 'Automatic mode changes were removed.'); // prettier-ignore
+    void put(plans.flatMap((p) => (p === plan ? (next ?? []) : p)), next ? undefined : texts.automaticModeChangesWereRemoved); // prettier-ignore
   const add = () => {
     const id = idOf(without.map((a) => a.name).join(' '), plans.map((p) => p.id), 'plan'); // prettier-ignore
     void put([...plans, { id, areas: without.map((a) => a.id), weekly: {} }]);
@@ -58,17 +59,17 @@ export function ModeSchedules({ site, plans, version, mayEdit }: Props) {
     <Card>
       <Row style={{ justifyContent: 'space-between' }}>
         <Words bold heading={2} style={{ flexShrink: 1 }}>
-          Automatic mode changes
+          {texts.automaticModeChanges}
         </Words>
-        {mayEdit && without.length > 0 && <Button glyph="add" words="New plan" onPress={add} testID="new-mode-schedule" />}
+        {mayEdit && without.length > 0 && <Button glyph="add" words={texts.newPlan} onPress={add} testID="new-mode-schedule" />}
       </Row>
-      {plans.length === 0 && <Words tone="second">None. Modes are set by hand on Now.</Words>}
+      {plans.length === 0 && <Words tone="second">{texts.noneModesAreSetBy}</Words>}
       {plans.map((p) => (
         <PlanOf key={p.id} plan={p} site={site} mayEdit={mayEdit} put={(next) => replace(p, next)} />
       ))}
       {plans.length > 0 && (
         <Words size="small" tone="second">
-          A manual change lasts until the next automatic one.
+          {texts.aManualChangeLastsUntil}
         </Words>
       )}
     </Card>
@@ -100,7 +101,7 @@ function PlanOf({ plan, site, mayEdit, put }: PlanProps) {
         <Words bold style={{ flexShrink: 1 }}>
           {listed(areaNames, 'and')}
         </Words>
-        {mayEdit && site.areas.length > 1 && <Button glyph="edit" label="Which areas" onPress={() => setOpen({ kind: 'areas' })} />}
+        {mayEdit && site.areas.length > 1 && <Button glyph="edit" label={texts.whichAreas} onPress={() => setOpen({ kind: 'areas' })} />}
       </Row>
       <View>
         {modeSwitches.map((t) => (
@@ -116,23 +117,23 @@ function PlanOf({ plan, site, mayEdit, put }: PlanProps) {
         {exceptions.map((e) => (
           <List.Item
             key={e.date}
-            title={`${e.switches.length ? e.switches.join(', ') : 'None'} on ${dateWords(e.date)}`}
+            title={`${e.switches.length ? e.switches.join(', ') : texts.none} on ${dateWords(e.date)}`}
             description={e.name}
             style={line}
             testID={`not-on-${e.date}`}
-            right={() => mayEdit && <Button words="Remove" label={`Remove ${dateWords(e.date)}`} onPress={() => withDates(exceptions.filter((x) => x !== e))} />} // prettier-ignore
+            right={() => mayEdit && <Button words={texts.remove} label={texts.remove2(dateWords(e.date))} onPress={() => withDates(exceptions.filter((x) => x !== e))} />} // prettier-ignore
           />
         ))}
       </View>
       {mayEdit && (
         <Row>
-          <Button glyph="add" words="A time" onPress={() => setOpen({ kind: 'turn', modeSwitch: undefined })} testID="add-turn" />
+          <Button glyph="add" words={texts.aTime} onPress={() => setOpen({ kind: 'turn', modeSwitch: undefined })} testID="add-turn" />
           {modeSwitches.length > 0 && (
-            <Button glyph="calendar" words="Add an exception" onPress={() => setOpen({ kind: 'date' })} testID="add-not-on" />
+            <Button glyph="calendar" words={texts.addAnException} onPress={() => setOpen({ kind: 'date' })} testID="add-not-on" />
           )}
           <Button
-            words="Remove"
-            label={`Remove the plan of ${areaNames.join(', ')}`}
+            words={texts.remove}
+            label={texts.removeThePlanOf(areaNames.join(', '))}
             onPress={() => put(undefined)}
             testID="remove-mode-schedule"
           />
@@ -176,7 +177,7 @@ function ModeSwitchSheet({ modeSwitch, site, save, remove, close }: ModeSwitchPr
   const time = switchTime(at);
   const needsLocation = time !== undefined && time.startsWith('sun') && site.settings.latitude === undefined;
   const wrong =
-    at.trim() === '' ? undefined : time === undefined ? 'For example 18:00 or sunset + 30 min.' : needsLocation ? 'Enter the location first: Site, Site and areas.' : undefined; // prettier-ignore
+    at.trim() === '' ? undefined : time === undefined ? texts.forExample1800Or : needsLocation ? texts.enterTheLocationFirstSite : undefined; // prettier-ignore
   const canSave = time !== undefined && !needsLocation && days.length > 0;
   const done = () => {
     if (!canSave) return;
@@ -189,30 +190,30 @@ function ModeSwitchSheet({ modeSwitch, site, save, remove, close }: ModeSwitchPr
   };
   return (
     <Sheet
-      title={modeSwitch ? `From ${modeSwitch.at}` : 'A time'}
+      title={modeSwitch ? texts.from(modeSwitch.at) : texts.aTime}
       open
       close={close}
-      footer={<Footer words="Done" save={done} canSave={canSave} cancel={close} testID="turn-done" />}
+      footer={<Footer words={texts.done} save={done} canSave={canSave} cancel={close} testID="turn-done" />}
     >
       <Field
-        label="From"
+        label={texts.from2}
         value={at}
         onChangeText={setAt}
-        help="18:00, sunset, or sunset + 30 min"
+        help={texts.n1800SunsetOrSunset}
         wrong={wrong}
         onSubmitEditing={done}
         testID="turn-at"
       />
-      <Words bold>Mode</Words>
+      <Words bold>{texts.mode}</Words>
       <OneOf
-        label="Mode"
+        label={texts.mode}
         choices={site.modes.map((m) => ({ value: m.id, words: m.name, testID: `turn-mode-${m.id}` }))}
         value={mode}
         choose={setMode}
       />
-      <Words bold>On</Words>
+      <Words bold>{texts.on}</Words>
       <SomeOf
-        label="On"
+        label={texts.on}
         choices={weekdays.map((w, i) => ({ value: w, words: w.slice(0, 3), testID: `turn-day-${i}` }))}
         values={days.map((d) => weekdays[d]!)}
         toggle={toggle}
@@ -236,14 +237,14 @@ function DateSheet({ taken, save, close }: { taken: readonly string[]; save: (da
   };
   return (
     <Sheet
-      title="Add an exception"
+      title={texts.addAnException}
       open
       close={close}
-      footer={<Footer words="Done" save={done} canSave={date !== '' && !isTaken} cancel={close} testID="not-on-done" />}
+      footer={<Footer words={texts.done} save={done} canSave={date !== '' && !isTaken} cancel={close} testID="not-on-done" />}
     >
-      <DateField label="Date" value={date} choose={setDate} testID="not-on-date" />
+      <DateField label={texts.date} value={date} choose={setDate} testID="not-on-date" />
       <Words size="small" tone="second">
-        {isTaken ? 'This date is already an exception.' : 'No automatic changes that day; the mode stays as it is.'}
+        {isTaken ? texts.thisDateIsAlreadyAn : texts.noAutomaticChangesThatDay}
       </Words>
     </Sheet>
   );
@@ -259,13 +260,13 @@ function AreasSheet({ site, areas: before, save, close }: AreasProps) {
   };
   return (
     <Sheet
-      title="Which areas"
+      title={texts.whichAreas}
       open
       close={close}
-      footer={<Footer words="Done" save={done} canSave={areas.length > 0} cancel={close} testID="mode-schedule-areas-done" />}
+      footer={<Footer words={texts.done} save={done} canSave={areas.length > 0} cancel={close} testID="mode-schedule-areas-done" />}
     >
       <SomeOf
-        label="Areas"
+        label={texts.areas}
         choices={site.areas.map((a) => ({ value: a.id, words: a.name }))}
         values={areas}
         toggle={(id) => setAreas((now) => (now.includes(id) ? now.filter((a) => a !== id) : [...now, id]))}

@@ -7,6 +7,7 @@ import { Field } from '../../ui/Field';
 import { Footer } from '../../ui/Footer';
 import { RemoveRow } from '../../ui/RemoveRow';
 import { Sheet } from '../../ui/Sheet';
+import { texts } from './words';
 
 type Props = {
   /** Undefined for a new one. */
@@ -25,22 +26,22 @@ export function ModeSheet({ mode, taken, save, remove, close }: Props) {
   const done = () => canSave && (save({ name: name.trim(), armed }), close());
   return (
     <Sheet
-      title={mode ? mode.name : 'New mode'}
+      title={mode ? mode.name : texts.newMode}
       open
       close={close}
       footer={<Footer save={done} canSave={canSave} cancel={close} testID="save-mode" />}
     >
       <Field
-        label="Name"
+        label={texts.name}
         value={name}
         onChangeText={(t) => setName(t.slice(0, 80))}
-        wrong={isTaken ? 'This name is already used.' : undefined}
+        wrong={isTaken ? texts.thisNameIsAlreadyUsed : undefined}
         onSubmitEditing={done}
         testID="mode-name"
       />
       <Check
-        words="Armed"
-        detail="Shows what will happen before arming"
+        words={texts.armed}
+        detail={texts.showsWhatWillHappenBefore}
         checked={armed}
         press={() => setArmed(!armed)}
         testID="mode-armed"

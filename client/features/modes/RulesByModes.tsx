@@ -9,6 +9,7 @@ import { useSay } from '../../ui/Messages';
 import { Touch } from '../../ui/Touch';
 import { target, usePalette } from '../../ui/theme';
 import { Words } from '../../ui/Words';
+import { texts } from './words';
 
 type Props = { site: Site; answer: RulesAnswer; mayEdit: boolean };
 
@@ -26,15 +27,15 @@ export function RulesByModes({ site, answer: { rules, version }, mayEdit }: Prop
     const next = own.includes(mode) ? own.filter((m) => m !== mode) : all.filter((m) => m === mode || own.includes(m));
     const { data, error } = await save({ rule: { ...rule, modes: next }, version });
     if (error) say(problemWords(error) ?? '');
-    else if (data !== undefined) say(`${rule.name} was changed.`, { label: 'Undo', press: () => void revertChange(data) });
+    else if (data !== undefined) say(texts.wasChanged(rule.name), { label: texts.undo, press: () => void revertChange(data) });
   };
   return (
     <ScrollView
       horizontal
       contentContainerStyle={{ flexGrow: 1 }}
-      {...({ tabIndex: 0, role: 'region', 'aria-label': 'Rules and modes' } as object)}
+      {...({ tabIndex: 0, role: 'region', 'aria-label': texts.rulesAndModes } as object)}
     >
-      <View style={{ flexGrow: 1 }} role="table" aria-label="Rules by mode">
+      <View style={{ flexGrow: 1 }} role="table" aria-label={texts.rulesByMode}>
         <View role="row" style={{ flexDirection: 'row', alignItems: 'flex-end' }}>
           <View role="columnheader" style={{ flexGrow: 1, width: nameWidth }} />
           {site.modes.map((m) => (
@@ -54,7 +55,7 @@ export function RulesByModes({ site, answer: { rules, version }, mayEdit }: Prop
               <Words>{rule.name}</Words>
               {rule.on === false && (
                 <Words size="small" tone="second">
-                  switched off
+                  {texts.switchedOff}
                 </Words>
               )}
             </View>

@@ -9,6 +9,7 @@ import { useModesQuery } from '../../state/api/modes';
 import type { CameraAnswer, Site } from '../../state/api/types';
 import { useNow } from '../../state/useNow';
 import { ModeChoice } from './ModeChoice';
+import { texts } from './words';
 
 /** Once a planned switch has been, the next one is asked for. */
 const plannedMs = 60_000;
@@ -27,11 +28,11 @@ export function Armed({ area, site, rules, cameras }: Props) {
     <Card>
       <View style={{ flexDirection: 'row', justifyContent: 'space-between', alignItems: 'baseline', flexWrap: 'wrap', columnGap: 8 }}>
         <Words size="lead" bold heading={2} testID="mode-now">
-          {area.name}: {mode?.name ?? 'no mode'}
+          {area.name}: {mode?.name ?? texts.noMode}
         </Words>
         {current?.by ? (
           <Words size="small" tone="second">
-            since {ago(current.since, now, site.settings.timezone)}, by {current.by}
+            {texts.sinceBy(ago(current.since, now, site.settings.timezone), current.by)}
           </Words>
         ) : null}
       </View>
@@ -41,19 +42,16 @@ export function Armed({ area, site, rules, cameras }: Props) {
           {`Until ${ago(planned.at, now, site.settings.timezone)}, then ${site.modes.find((m) => m.id === planned.mode)?.name ?? planned.mode}.`}
         </Words>
       )}
-      <ModeChoice site={site} areas={[area.id]} label={`Mode of ${area.name}`} current={current?.mode} testID="mode" />
+      <ModeChoice site={site} areas={[area.id]} label={texts.modeOf(area.name)} current={current?.mode} testID="mode" />
     </Card>
   );
 }
 
 /** What this mode will do, in a sentence; a mode that does nothing says so. */
 function meaning(active: readonly Rule[], armed: boolean, site: Site): string {
-  if (active.length === 0)
-    return armed
-      ? 'Armed, but no rule is active in this mode. No alerts will be sent.'
-      : 'No rule is active in this mode. No alerts are sent.';
+  if (active.length === 0) return armed ? texts.armedButNoRuleIs : texts.noRuleIsActiveIn;
   const waiting = active.filter((r) => r.schedule && !site.schedules.find((h) => h.id === r.schedule)?.on);
   const names = active.map((r) => `“${r.name}”`).join(', ');
   const verb = active.length === 1 ? 'is' : 'are';
-  return waiting.length === active.length ? `${names} ${verb} active in this mode, but not at this time.` : `${names} ${verb} active.`;
+  return waiting.length === active.length ? texts.activeInThisModeBut(names, verb) : `${names} ${verb} active.`;
 }

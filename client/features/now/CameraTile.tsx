@@ -8,6 +8,7 @@ import { Touch } from '../../ui/Touch';
 import { Words } from '../../ui/Words';
 import { useSeen } from '../../state/useSeen';
 import type { CameraAnswer } from '../../state/api/types';
+import { texts } from './words';
 
 export function CameraTile({ camera }: { camera: CameraAnswer }) {
   const router = useRouter();
@@ -34,5 +35,5 @@ export function CameraTile({ camera }: { camera: CameraAnswer }) {
 function stateWords(camera: CameraAnswer, seen: readonly string[]): string {
   if (camera.health?.state === 'silent') return 'silent';
   if (seen.length) return seen.join(', ');
-  return camera.kind === 'paired' ? 'latest snapshot' : 'no motion';
+  return camera.kind === 'paired' ? texts.latestSnapshot : texts.noMotion;
 }

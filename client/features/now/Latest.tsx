@@ -5,6 +5,7 @@ import { View } from 'react-native';
 import { Words } from '../../ui/Words';
 import { useEventsInfiniteQuery } from '../../state/api';
 import { EventCard } from '../events/EventCard';
+import { texts } from './words';
 
 const shown = 4;
 
@@ -16,7 +17,7 @@ export function Latest({ zone }: { zone: string }) {
   return (
     <View style={{ gap: 8 }}>
       <Words bold heading={2}>
-        Latest events
+        {texts.latestEvents}
       </Words>
       {items.map((item) => (
         <EventCard key={item.id} item={item} zone={zone} open={() => router.navigate(`/events/${item.id}`)} chosen={false} />

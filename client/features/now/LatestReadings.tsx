@@ -9,6 +9,7 @@ import { ago } from '../../ui/times';
 import { Words } from '../../ui/Words';
 import { shown } from '../readings/line';
 import { isOff, valueWords } from '../readings/words';
+import { texts } from './words';
 
 const everyMs = 60_000;
 
@@ -21,7 +22,7 @@ export function ReadNow({ zone }: { zone: string }) {
   return (
     <Card>
       <Words bold heading={2}>
-        Readings
+        {texts.readings}
       </Words>
       {read.map(({ reading, last }) => {
         const value = shown(last!);
@@ -31,7 +32,7 @@ export function ReadNow({ zone }: { zone: string }) {
             <Row style={{ justifyContent: 'space-between', flexWrap: 'nowrap', minHeight: 44 }}>
               <Words style={{ flexShrink: 1 }}>{reading.name}</Words>
               <Words tone={isAmiss ? 'attentionInk' : 'ink'}>
-                {`${value === null ? 'no result' : valueWords(value, reading.unit)}, ${ago(last!.at, now, zone)}`}
+                {`${value === null ? texts.noResult : valueWords(value, reading.unit)}, ${ago(last!.at, now, zone)}`}
               </Words>
             </Row>
           </Pressable>

@@ -11,6 +11,7 @@ import { Sheet } from '../../ui/Sheet';
 import { Attention, Waiting } from '../../ui/Surface';
 import { Words } from '../../ui/Words';
 import { useIsOfHouse } from '../session/may';
+import { texts } from './words';
 
 type Props = {
   site: Site;
@@ -62,13 +63,15 @@ function Before({ site, areas, mode, set, close }: BeforeProps) {
       open
       close={close}
       // What will happen is not waited for by whoever must arm.
-      footer={<Footer words={isInTheWay ? 'Arm anyway' : 'Arm'} save={set} canSave cancel={close} testID="arm" cancelTestID="arm-cancel" />}
+      footer={
+        <Footer words={isInTheWay ? texts.armAnyway : texts.arm} save={set} canSave cancel={close} testID="arm" cancelTestID="arm-cancel" />
+      }
     >
-      {!data && !error && <Waiting words="Checking the rules" />}
+      {!data && !error && <Waiting words={texts.checkingTheRules} />}
       {error && <Attention words={problemWords(error) ?? ''} />}
       {data && data.rules.length > 0 && (
         <>
-          <Words bold>What will happen</Words>
+          <Words bold>{texts.whatWillHappen}</Words>
           {data.rules.map((r) => (
             <Words key={r.id}>{r.name}</Words>
           ))}
@@ -77,7 +80,7 @@ function Before({ site, areas, mode, set, close }: BeforeProps) {
       {data?.inTheWay.map((words) => (
         <Attention key={words} words={words} />
       ))}
-      {data && !isInTheWay && <Words tone="second">No problems found.</Words>}
+      {data && !isInTheWay && <Words tone="second">{texts.noProblemsFound}</Words>}
     </Sheet>
   );
 }

@@ -6,21 +6,18 @@ import { Attention } from '../../ui/Surface';
 import { usePhonesQuery, useSiteQuery } from '../../state/api';
 import { useAppSelector } from '../../state/store';
 import type { CameraAnswer } from '../../state/api/types';
+import { texts } from './words';
 
 export function NeedsAttention({ cameras, rules }: { cameras: readonly CameraAnswer[]; rules: readonly Rule[] }) {
   const { problems, notices } = useAppSelector((s) => s.live);
   const { data: phones } = usePhonesQuery();
   const { data: site } = useSiteQuery();
   const lines = [
-    ...problems.map((t) => `${t} No alerts can be sent until this is fixed.`),
-    ...cameras
-      .filter((c) => c.health?.state === 'silent')
-      .map((c) => `${c.name} is silent. ${c.health?.problem ?? ''} It cannot send alerts; Nibber keeps trying to reconnect.`),
+    ...problems.map((t) => texts.noAlertsCanBeSent(t)),
+    ...cameras.filter((c) => c.health?.state === 'silent').map((c) => texts.isSilentItCannotSend(c.name, c.health?.problem ?? '')),
     ...notices,
     ...(site?.notYet ?? []),
-    ...(phones?.length === 0 && rules.some((r) => r.notify?.length)
-      ? ['No phone is registered, so alerts reach no one. Open Nibber on a phone and turn on alerts there.']
-      : []),
+    ...(phones?.length === 0 && rules.some((r) => r.notify?.length) ? [texts.noPhoneIsRegisteredSo] : []),
   ];
   if (lines.length === 0) return null;
   return (

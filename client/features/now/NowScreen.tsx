@@ -20,6 +20,7 @@ import { CameraTile } from './CameraTile';
 import { Latest } from './Latest';
 import { NeedsAttention } from './NeedsAttention';
 import { ReadNow } from './LatestReadings';
+import { texts } from './words';
 
 export function NowScreen() {
   const dispatch = useAppDispatch();
@@ -32,7 +33,7 @@ export function NowScreen() {
   useEffect(() => {
     if (site && !isTimed) dispatch(serverTime({ now: site.now }));
   }, [site, isTimed, dispatch]);
-  if (!site || !cameras || !answer) return <Loading words="Looking" of={asked} />;
+  if (!site || !cameras || !answer) return <Loading words={texts.looking} of={asked} />;
   const { rules } = answer;
   const zone = site.settings.timezone;
 
@@ -51,12 +52,12 @@ export function NowScreen() {
       ? [
           <Card key="all">
             <Words size="lead" bold heading={2}>
-              All areas
+              {texts.allAreas}
             </Words>
             <ModeChoice
               site={site}
               areas={site.areas.map((a) => a.id)}
-              label="Mode of all areas"
+              label={texts.modeOfAllAreas}
               current={modesNow.size === 1 ? site.areaModes[0]?.mode : undefined}
               testID="mode-of-all"
             />
@@ -68,13 +69,9 @@ export function NowScreen() {
   const sieveSheet = sieve && (
     <Card>
       <Words bold heading={2}>
-        The sieve of the last 24 hours
+        {texts.theSieveOfTheLast}
       </Words>
-      {sieve.tracks === 0 ? (
-        <Words tone="second">Nothing detected yet. Detections are counted here, gate by gate.</Words>
-      ) : (
-        <SieveOfADay day={sieve} />
-      )}
+      {sieve.tracks === 0 ? <Words tone="second">{texts.nothingDetectedYetDetectionsAre}</Words> : <SieveOfADay day={sieve} />}
     </Card>
   );
   return (

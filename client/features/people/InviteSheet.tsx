@@ -15,7 +15,7 @@ import { Sheet } from '../../ui/Sheet';
 import { Attention, Button, Row } from '../../ui/Surface';
 import { exact } from '../../ui/times';
 import { Words } from '../../ui/Words';
-import { roleSays } from './words';
+import { texts, roleSays } from './words';
 import { Limits } from './Limits';
 
 const days = 3;
@@ -59,26 +59,26 @@ export function InviteSheet({ site, open, close, person }: Props) {
   const link = state.data?.link;
   return (
     <Sheet
-      title={person ? `New password for ${person.name}` : 'Invite someone'}
+      title={person ? texts.newPasswordFor(person.name) : texts.inviteSomeone}
       open={open}
       close={shut}
       footer={
         link ? (
-          <Footer words="Done" save={shut} canSave testID="invite-done" />
+          <Footer words={texts.done} save={shut} canSave testID="invite-done" />
         ) : (
-          <Footer words="Create invitation" save={make} canSave={isWhole && !state.isLoading} cancel={shut} testID="invite-make" />
+          <Footer words={texts.createInvitation} save={make} canSave={isWhole && !state.isLoading} cancel={shut} testID="invite-make" />
         )
       }
     >
       {link ? (
         <Link link={link} expiresAt={state.data!.expiresAt} zone={site.settings.timezone} name={person?.name ?? name.trim()} />
       ) : person ? (
-        <Words>{`${person.name} sets a new password with a one-time link. All sessions of ${person.name} will end.`}</Words>
+        <Words>{texts.setsANewPasswordWith(person.name)}</Words>
       ) : (
         <>
-          <Field label="Name (they can change it)" value={name} onChangeText={setName} autoCapitalize="words" testID="invite-name" />
+          <Field label={texts.nameTheyCanChangeIt} value={name} onChangeText={setName} autoCapitalize="words" testID="invite-name" />
           <OneOf
-            label="Role"
+            label={texts.role}
             choices={order.filter((r) => isOwner || r !== 'owner').map((r) => ({ value: r, words: r, detail: roleSays[r], testID: `invite-${r}` }))} // prettier-ignore
             value={role}
             choose={(r) => (setRole(r), setAccess(r === 'guest' ? {} : null))}
@@ -94,19 +94,19 @@ export function InviteSheet({ site, open, close, person }: Props) {
 
 function Link({ link, expiresAt, zone, name }: { link: string; expiresAt: number; zone: string; name: string }) {
   const say = useSay();
-  const copy = () => void navigator.clipboard.writeText(link).then(() => say('Copied.'));
+  const copy = () => void navigator.clipboard.writeText(link).then(() => say(texts.copied));
   const mail = () =>
-    void Linking.openURL(`mailto:?subject=${encodeURIComponent('Invitation to Nibber')}&body=${encodeURIComponent(`Join here. The link works once:\n${link}\n`)}`); // prettier-ignore
+    void Linking.openURL(`mailto:?subject=${encodeURIComponent(texts.invitationToNibber)}&body=${encodeURIComponent(texts.joinHereTheLinkWorks(link))}`); // prettier-ignore
   return (
     <>
-      <Words>{`${name || 'They'} can scan this code or open the link. It works once, until ${exact(expiresAt, zone)}.`}</Words>
-      <Code text={link} label="Invitation code to scan" testID="invite-code" />
+      <Words>{texts.canScanThisCodeOr(name || 'They', exact(expiresAt, zone))}</Words>
+      <Code text={link} label={texts.invitationCodeToScan} testID="invite-code" />
       <Words size="small" tone="second" selectable testID="invite-link">
         {link}
       </Words>
       <Row>
-        <Button words="Copy" glyph="copy" onPress={copy} />
-        <Button words="Send by mail" glyph="mail" onPress={mail} />
+        <Button words={texts.copy} glyph="copy" onPress={copy} />
+        <Button words={texts.sendByMail} glyph="mail" onPress={mail} />
       </Row>
     </>
   );

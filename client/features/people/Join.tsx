@@ -9,7 +9,7 @@ import { useComeInMutation, useInvitedQuery, type InvitedAs } from '../../state/
 import { Attention, Button, Empty, Page, Waiting } from '../../ui/Surface';
 import { FormField, useForm } from '../../ui/Form';
 import { Words } from '../../ui/Words';
-import { roleSays } from './words';
+import { texts, roleSays } from './words';
 
 type Filled = { name: string; password: string };
 
@@ -21,9 +21,9 @@ export function ComeIn() {
     <Page wideColumn={false}>
       <View style={{ width: '100%', maxWidth: 420, alignSelf: 'center', gap: 16, paddingTop: 48 }}>
         {token === '' ? (
-          <Empty words="This link is incomplete." next="Open the link as it was sent, or ask for a new one." />
+          <Empty words={texts.thisLinkIsIncomplete} next={texts.openTheLinkAsIt} />
         ) : asked.isLoading ? (
-          <Waiting words="Loading invitation" />
+          <Waiting words={texts.loadingInvitation} />
         ) : asked.data ? (
           <Account token={token} {...asked.data} />
         ) : (
@@ -38,8 +38,8 @@ function Account({ token, siteName, name, role, madeBy, until, isKnown }: { toke
   const router = useRouter();
   const [comeIn, state] = useComeInMutation();
   const { control, handleSubmit, formState } = useForm<Filled>({ name: name ?? '', password: '' }, (f) => ({
-    ...(f.name.trim() ? {} : { name: 'Fill this in.' }),
-    ...(f.password.length >= minPassword ? {} : { password: `At least ${minPassword} characters.` }),
+    ...(f.name.trim() ? {} : { name: texts.fillThisIn }),
+    ...(f.password.length >= minPassword ? {} : { password: texts.atLeastCharacters(minPassword) }),
   }));
   const go = handleSubmit(async (filled) => {
     const answer = await comeIn({ token, name: filled.name.trim(), password: filled.password });
@@ -53,26 +53,26 @@ function Account({ token, siteName, name, role, madeBy, until, isKnown }: { toke
         </Words>
         <Words tone="second">
           {isKnown
-            ? `${madeBy} lets you choose a new password, ${name}.`
-            : `${madeBy} invites you as ${role}. ${roleSays[role]}${until ? `, until ${until}` : ''}.`}
+            ? texts.letsYouChooseANew(madeBy, name)
+            : texts.invitesYouAs(madeBy, role, roleSays[role], until ? `, until ${until}` : '')}
         </Words>
       </View>
       {
         !isKnown &&
-        <FormField control={control} name="name" label="Your name, for signing in" autoCapitalize="words" autoComplete="username" testID="come-name" /> // prettier-ignore
+        <FormField control={control} name="name" label={texts.yourNameForSigningIn} autoCapitalize="words" autoComplete="username" testID="come-name" /> // prettier-ignore
       }
       <FormField
         control={control}
         name="password"
-        label={isKnown ? 'New password' : 'Password'}
-        help={`At least ${minPassword} characters.`}
+        label={isKnown ? texts.newPassword : texts.password}
+        help={texts.atLeastCharacters(minPassword)}
         secureTextEntry
         autoComplete="new-password"
         onSubmitEditing={() => void go()}
         testID="come-password"
       />
       {state.isError && <Attention words={problemWords(state.error) ?? ''} />}
-      <Button words="Join" main disabled={!formState.isValid || state.isLoading} onPress={() => void go()} testID="come-in" />
+      <Button words={texts.join} main disabled={!formState.isValid || state.isLoading} onPress={() => void go()} testID="come-in" />
     </>
   );
 }

@@ -6,6 +6,7 @@ import type { Site } from '../../state/api/types';
 import { Check, SomeOf } from '../../ui/Choices';
 import { DateField } from '../../ui/DateField';
 import { Words } from '../../ui/Words';
+import { texts } from './words';
 
 type Access = Person['access'] | null;
 type Props = { site: Site; access: Access; choose: (access: Access) => void; mayBeAll: boolean };
@@ -18,13 +19,13 @@ export function Limits({ role, until, setUntil, testID, ...seen }: LimitsProps) 
   return (
     <>
       <Words bold heading={3}>
-        Access to
+        {texts.accessTo}
       </Words>
       <AccessChoice {...seen} mayBeAll={role === 'member'} />
       <Words bold heading={3}>
-        {role === 'guest' ? 'Until' : 'Until (optional)'}
+        {role === 'guest' ? texts.until : 'Until (optional)'}
       </Words>
-      <DateField label="Day" value={until} choose={setUntil} testID={testID} />
+      <DateField label={texts.day} value={until} choose={setUntil} testID={testID} />
     </>
   );
 }
@@ -37,24 +38,24 @@ function AccessChoice({ site, access, choose, mayBeAll }: Props) {
   return (
     <>
       {mayBeAll && (
-        <Check words="Everything" checked={access === null} press={() => choose(access === null ? {} : null)} testID="access-all" />
+        <Check words={texts.everything} checked={access === null} press={() => choose(access === null ? {} : null)} testID="access-all" />
       )}
       {access !== null && (
         <>
           <Words size="small" tone="second">
-            Areas, with all their cameras
+            {texts.areasWithAllTheirCameras}
           </Words>
           <SomeOf
-            label="Areas"
+            label={texts.areas}
             choices={site.areas.map((a) => ({ value: a.id, words: a.name, testID: `access-${a.id}` }))}
             values={areas}
             toggle={(id) => choose({ ...access, areas: toggled(areas, id) })}
           />
           <Words size="small" tone="second">
-            Single cameras
+            {texts.singleCameras}
           </Words>
           <SomeOf
-            label="Cameras"
+            label={texts.cameras}
             choices={cameras.filter((c) => !areas.includes(c.area)).map((c) => ({ value: c.id, words: c.name, testID: `access-${c.id}` }))}
             values={single}
             toggle={(id) => choose({ ...access, cameras: toggled(single, id) })}

@@ -13,7 +13,7 @@ import { Sheet } from '../../ui/Sheet';
 import { Attention, Button, Row } from '../../ui/Surface';
 import { ago } from '../../ui/times';
 import { Words } from '../../ui/Words';
-import { roleSays } from './words';
+import { texts, roleSays } from './words';
 import { Limits } from './Limits';
 
 const order: readonly Role[] = ['owner', 'installer', 'member', 'guest'];
@@ -34,21 +34,21 @@ export function PersonSheet({ site, someone, version, close, invite }: Props) {
   const isOwner = session?.visitor?.role === 'owner';
   const isLimited = role === 'member' || role === 'guest';
   const problem = [setting, removing, ending].find((s) => s.isError)?.error;
-  const undo = (v: number) => ({ label: 'Undo', press: () => void revertChange(v) });
+  const undo = (v: number) => ({ label: texts.undo, press: () => void revertChange(v) });
   const save = async () => {
     const answer = await set({ id: person.id, version, role, access: isLimited ? access : null, until: isLimited && until ? until : null });
     if (answer.error) return;
-    say(`${person.name} saved.`, undo(answer.data.version));
+    say(texts.saved(person.name), undo(answer.data.version));
     close();
   };
   const takeOut = async () => {
     const answer = await remove({ id: person.id, version });
     if (answer.error) return say(problemWords(answer.error) ?? '');
-    say(`${person.name} was removed.`, undo(answer.data.version));
+    say(texts.wasRemoved(person.name), undo(answer.data.version));
   };
   const endAll = async () => {
     const answer = await end(person.id);
-    if (!answer.error) say(`${person.name} is signed out everywhere. Their phones get no alerts.`);
+    if (!answer.error) say(texts.isSignedOutEverywhereTheir(person.name));
   };
   const isMine = session?.visitor?.person === person.id;
   const canTouch = isOwner || person.role !== 'owner';
@@ -60,7 +60,7 @@ export function PersonSheet({ site, someone, version, close, invite }: Props) {
       footer={<Footer save={() => void save()} canSave={!setting.isLoading && (role !== 'guest' || (until !== '' && access !== null))} cancel={close} testID="person-save" />} // prettier-ignore
     >
       <OneOf
-        label="Role"
+        label={texts.role}
         choices={order.filter((r) => isOwner || r !== 'owner' || person.role === 'owner').map((r) => ({ value: r, words: r, detail: roleSays[r], testID: `role-${r}` }))} // prettier-ignore
         value={role}
         choose={(r) => (setRole(r), r === 'guest' && access === null && setAccess({}))}
@@ -69,18 +69,18 @@ export function PersonSheet({ site, someone, version, close, invite }: Props) {
       />
       <Limits site={site} role={role} access={access} choose={setAccess} until={until} setUntil={setUntil} testID="person-until" />
       <Words bold heading={3}>
-        Access
+        {texts.access}
       </Words>
       <Phones someone={someone} zone={site.settings.timezone} />
       <Row>
         <Button
-          words={someone.hasAccount ? 'New password by link' : 'Invite'}
+          words={someone.hasAccount ? texts.newPasswordByLink : texts.invite}
           onPress={invite}
           disabled={!canTouch}
           testID="person-password"
         />
         {someone.sessions > 0 && !isMine && (
-          <Button words="Sign out everywhere" onPress={() => void endAll()} disabled={!canTouch} testID="person-end" />
+          <Button words={texts.signOutEverywhere} onPress={() => void endAll()} disabled={!canTouch} testID="person-end" />
         )}
       </Row>
       {problem && <Attention words={problemWords(problem) ?? ''} />}
@@ -93,16 +93,16 @@ function Phones({ someone, zone }: { someone: Someone; zone: string }) {
   const [remove] = useRemovePhoneMutation();
   const [now] = useState(() => Date.now());
   const { phones, sessions, lastSeenAt } = someone;
-  const seen = lastSeenAt === null ? '' : `, last active ${ago(lastSeenAt, now, zone)}`;
+  const seen = lastSeenAt === null ? '' : texts.lastActive(ago(lastSeenAt, now, zone));
   return (
     <>
       <Words size="small" tone="second">
-        {sessions === 0 ? 'No sessions' : `${sessions === 1 ? 'One session' : `${sessions} sessions`}${seen}`}
+        {sessions === 0 ? texts.noSessions : `${sessions === 1 ? texts.oneSession : `${sessions} sessions`}${seen}`}
       </Words>
       {phones.map((f) => (
         <Row key={f.id} style={{ justifyContent: 'space-between', flexWrap: 'nowrap' }}>
           <Words style={{ flexShrink: 1 }}>{f.why && (f.refusedAt ?? 0) > (f.acceptedAt ?? 0) ? `${f.label}: ${f.why}` : f.label}</Words>
-          <Button words="Unregister" label={`Unregister ${f.label}`} onPress={() => void remove(f.id)} />
+          <Button words={texts.unregister} label={texts.unregister2(f.label)} onPress={() => void remove(f.id)} />
         </Row>
       ))}
     </>

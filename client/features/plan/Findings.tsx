@@ -6,18 +6,19 @@ import { Card } from '../../ui/Surface';
 import { Words } from '../../ui/Words';
 import type { CameraAnswer } from '../../state/api/types';
 import { levelWords } from '../aim/words';
+import { texts } from './words';
 
 type Props = { view: PlanView; cameras: readonly CameraAnswer[]; level: Level; isNight: boolean };
 
 export function Findings({ view, cameras, level, isNight }: Props) {
   const name = (id: string) => cameras.find((c) => c.id === id)?.name ?? id;
-  const task = `${levelWords[level].toLowerCase()} someone${isNight ? ' at night' : ' by day'}`;
+  const task = `${levelWords[level].toLowerCase()} someone${isNight ? texts.atNight : texts.byDay}`;
   return (
     <Card>
       <Words bold heading={2} testID="plan-covered">
         {`${Math.round(view.coveredShare * 100)} % covered, to ${task}`}
       </Words>
-      <Words>{view.gapSquareMetres < 1 ? 'No gaps.' : `${Math.round(view.gapSquareMetres)} m² are not covered (shaded).`}</Words>
+      <Words>{view.gapSquareMetres < 1 ? texts.noGaps : texts.mAreNotCoveredShaded(Math.round(view.gapSquareMetres))}</Words>
       {view.overlaps.map((o) => (
         <Words key={o.cameras.join()} size="small" tone="second">
           {`${name(o.cameras[0])} and ${name(o.cameras[1])} share ${Math.round(o.squareMetres)} m².`}

@@ -12,6 +12,7 @@ import { pickFile } from '../../state/api/files';
 import { usePlanPictureMutation } from '../../state/api/plan';
 import type { PlanContent } from '../../state/plan';
 import { tenth } from './placing';
+import { texts } from './words';
 
 export function Ground({
   now,
@@ -51,10 +52,10 @@ export function Ground({
   return (
     <Card>
       <Words bold heading={2}>
-        The ground
+        {texts.theGround}
       </Words>
       <Field
-        label="Width of the plan, m"
+        label={texts.widthOfThePlanM}
         value={width ?? String(plan.widthMetres)}
         onChangeText={setMetres}
         inputMode="decimal"
@@ -62,14 +63,14 @@ export function Ground({
       />
       <Row>
         <Button
-          words={plan.picture ? 'Change picture' : 'Add a background picture'}
+          words={plan.picture ? texts.changePicture : texts.addABackgroundPicture}
           disabled={uploading.isLoading}
           onPress={() => void choose()}
           testID="plan-picture"
         />
         {plan.picture !== undefined && (
           <Button
-            words="Remove picture"
+            words={texts.removePicture}
             onPress={() => {
               const { picture: _p, ...rest } = plan;
               change({ ...now, plan: rest });
@@ -80,23 +81,23 @@ export function Ground({
       {uploading.isError && <Attention words={problemWords(uploading.error) ?? ''} />}
       {outline ? (
         <>
-          <Words tone="second">{`Tap the corners of the area to cover: ${outline.length} so far.`}</Words>
-          {outline.length >= minPoints && !isWhole && <Words tone="attentionInk">The edges cross.</Words>}
+          <Words tone="second">{texts.tapTheCornersOfThe(outline.length)}</Words>
+          {outline.length >= minPoints && !isWhole && <Words tone="attentionInk">{texts.theEdgesCross}</Words>}
           <Row>
-            <Button words="That is it" main disabled={!isWhole} onPress={drawn} testID="covers-done" />
+            <Button words={texts.thatIsIt} main disabled={!isWhole} onPress={drawn} testID="covers-done" />
             <Button
               glyph="undo"
-              label="Remove last corner"
+              label={texts.removeLastCorner}
               disabled={outline.length === 0}
               onPress={() => setOutline(outline.slice(0, -1))}
             />
-            <Button words="Cancel" onPress={() => setOutline(undefined)} />
+            <Button words={texts.cancel} onPress={() => setOutline(undefined)} />
           </Row>
         </>
       ) : (
         <Row>
-          <Button words="Draw area to cover" onPress={() => setOutline([])} testID="draw-covers" />
-          {plan.covers && <Button words="Whole plan" onPress={everything} />}
+          <Button words={texts.drawAreaToCover} onPress={() => setOutline([])} testID="draw-covers" />
+          {plan.covers && <Button words={texts.wholePlan} onPress={everything} />}
         </Row>
       )}
     </Card>

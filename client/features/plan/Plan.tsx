@@ -23,6 +23,7 @@ import { Ground } from './Ground';
 import { nearest, placedAs, pressed, tenth } from './placing';
 import { PlanDrawing } from './PlanDrawing';
 import { usePlanDraft } from './usePlanDraft';
+import { texts } from './words';
 
 const shownLevels: readonly Level[] = levelNames.filter((l) => l !== 'inspect' && l !== 'monitor');
 
@@ -65,7 +66,7 @@ export function Plan({ cameras, mayEdit }: { cameras: readonly CameraAnswer[]; m
       <Findings view={view} cameras={cameras} level={level} isNight={isNight} />
       {mayEdit && places.length > 0 && (
         <OneOf
-          label="Cameras on the plan"
+          label={texts.camerasOnThePlan}
           choices={places.map(({ camera }) => ({
             value: camera,
             words: cameras.find((c) => c.id === camera)?.name ?? camera,
@@ -85,8 +86,8 @@ export function Plan({ cameras, mayEdit }: { cameras: readonly CameraAnswer[]; m
             tone="second"
           >{`Drag it on the plan. Arrow keys move it, < and > turn it. ${own.east} m from the left, ${own.north} m from the bottom.`}</Words>
           <Amount
-            name="Direction"
-            says="clockwise from the top of the plan"
+            name={texts.direction}
+            says={texts.clockwiseFromTheTopOf}
             value={own.headingDegrees}
             shown={`${own.headingDegrees}°`}
             min={0}
@@ -97,7 +98,7 @@ export function Plan({ cameras, mayEdit }: { cameras: readonly CameraAnswer[]; m
           />
           <Row>
             <Button
-              words="Remove from the plan"
+              words={texts.removeFromThePlan}
               onPress={() => (change({ ...now, places: places.filter((c) => c !== own) }), setChosen(undefined))}
             />
           </Row>
@@ -106,11 +107,11 @@ export function Plan({ cameras, mayEdit }: { cameras: readonly CameraAnswer[]; m
       {mayEdit && view.unplaced.length > 0 && (
         <Card>
           <Words bold heading={2}>
-            Not on the plan yet
+            {texts.notOnThePlanYet}
           </Words>
           {view.unplaced.some((c) => c.lacks === 'place') && (
             <OneOf
-              label="Cameras not placed"
+              label={texts.camerasNotPlaced}
               choices={view.unplaced.flatMap((c) => (c.lacks === 'place' ? [{ value: c.id, words: c.name, testID: `place-${c.id}` }] : []))}
               value={chosen}
               choose={setChosen}
@@ -118,18 +119,18 @@ export function Plan({ cameras, mayEdit }: { cameras: readonly CameraAnswer[]; m
           )}
           {view.unplaced.some((c) => c.lacks === 'aim') && (
             <Words size="small" tone="second">
-              {`Mounting unknown: ${view.unplaced.flatMap((c) => (c.lacks === 'aim' ? [c.name] : [])).join(', ')}. Set their aim first, on the camera’s page.`}
+              {texts.mountingUnknownSetTheirAim(view.unplaced.flatMap((c) => (c.lacks === 'aim' ? [c.name] : [])).join(', '))}
             </Words>
           )}
-          {chosen && !own && <Words>Now tap its position on the plan.</Words>}
+          {chosen && !own && <Words>{texts.nowTapItsPositionOn}</Words>}
         </Card>
       )}
       {mayEdit && <Ground now={now} change={change} outline={outline} setOutline={setOutline} />}
       {draft.saving.isError && <Attention words={problemWords(draft.saving.error) ?? ''} />}
       {mayEdit && (
         <Row style={{ justifyContent: 'flex-end' }}>
-          <Button glyph="undo" label="Undo" disabled={!draft.isChanged} onPress={draft.undo} testID="plan-undo" />
-          <Button glyph="redo" label="Redo" disabled={!draft.canRedo} onPress={draft.redo} testID="plan-redo" />
+          <Button glyph="undo" label={texts.undo} disabled={!draft.isChanged} onPress={draft.undo} testID="plan-undo" />
+          <Button glyph="redo" label={texts.redo} disabled={!draft.canRedo} onPress={draft.redo} testID="plan-redo" />
           <Footer
             save={() => void draft.save()}
             canSave={draft.isChanged && !draft.saving.isLoading}
@@ -146,7 +147,7 @@ export function Plan({ cameras, mayEdit }: { cameras: readonly CameraAnswer[]; m
         <PlanDrawing plan={plan} view={view} chosen={chosen} outline={outline} touch={touch} press={press} />
         <Row>
           <OneOf
-            label="Required level of detail"
+            label={texts.requiredLevelOfDetail}
             choices={shownLevels.map((l) => ({ value: l, words: capital(levelWords[l]), testID: `plan-${l}` }))}
             value={level}
             choose={setLevel}

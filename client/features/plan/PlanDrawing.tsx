@@ -9,6 +9,7 @@ import type { PlanPoint, PlanView, Rings } from '@nibber/core/plan';
 import type { PlanFile } from '@nibber/core/site';
 import { useFinger } from '../../picture/useFinger';
 import { corner, family, usePalette } from '../../ui/theme';
+import { texts } from './words';
 
 type Props = {
   plan: PlanFile;
@@ -179,4 +180,4 @@ function gridMetres(widthMetres: number): number {
 const lines = (metres: number, step: number) => Array.from({ length: Math.floor(metres / step) + 1 }, (_, i) => i * step);
 
 const wordsOf = ({ placed, overlaps, coveredShare }: PlanView) =>
-  `The plan: ${placed.map((c) => c.name).join(', ') || 'no cameras yet'}. ${Math.round(coveredShare * 100)} % is covered, ${overlaps.length} overlaps.`;
+  texts.thePlanIsCoveredOverlaps(placed.map((c) => c.name).join(', ') || 'no cameras yet', Math.round(coveredShare * 100), overlaps.length);

@@ -27,6 +27,7 @@ import { moneyWords, secondsWords } from '../ai-services/words';
 import { PromptPart } from '../rules/parts/PromptPart';
 import { Loading } from '../shell/Loading';
 import { isSame, letter, outcomesOf } from './outcomes';
+import { texts } from './words';
 
 const whileRunningMs = 1000;
 const maxPromptVersions = 8;
@@ -39,8 +40,8 @@ export function PromptTests({ id }: { id: string }) {
   if (running !== isRunning) setRunning(running);
   const saved = answer?.rules.find((r) => r.id === id);
   const draft = useDraft(rules, id, saved && { version: answer!.version, content: saved });
-  if (!answer || !site || !promptTests) return <Loading words="Reading" of={asked} />;
-  if (!saved || !draft.now) return <Page wideColumn={false}><Empty words="Rule not found." next="Save the rule first." /></Page>; // prettier-ignore
+  if (!answer || !site || !promptTests) return <Loading words={texts.reading} of={asked} />;
+  if (!saved || !draft.now) return <Page wideColumn={false}><Empty words={texts.ruleNotFound} next={texts.saveTheRuleFirst} /></Page>; // prettier-ignore
   return <Trying key={id} rule={draft.now} promptTests={promptTests} site={site} change={draft.change} />;
 }
 
@@ -73,31 +74,31 @@ function Trying({ rule, promptTests, site, change }: Props) {
   const adopt = (prompt: Prompt) => {
     change({ ...rule, message: { ...rule.message, description: true, ...(Object.keys(prompt).length ? { prompt } : {}) } });
     back();
-    say('Copied into the rule. Save the rule to keep it.');
+    say(texts.copiedIntoTheRuleSave);
   };
   const set = (i: number, prompt: Prompt) => setPromptVersions(promptVersions.map((w, j) => (j === i ? prompt : w)));
   return (
     <Page wideColumn>
       <Row style={{ flexWrap: 'nowrap' }}>
-        <Button glyph="back" label="Back to the rule" onPress={back} />
+        <Button glyph="back" label={texts.backToTheRule} onPress={back} />
         <Words size="title" bold heading={1} style={{ flexShrink: 1 }}>
-          Test prompts
+          {texts.testPrompts}
         </Words>
       </Row>
-      <Words tone="second">{`For ${rule.name}. No alerts are sent. Pictures sent to AI services are listed under Site, AI services.`}</Words>
+      <Words tone="second">{texts.forNoAlertsAreSent(rule.name)}</Words>
       <Card>
         <Row style={{ justifyContent: 'space-between', flexWrap: 'nowrap' }}>
           <Words bold heading={2}>
-            Events
+            {texts.events}
           </Words>
           <Button
-            words={examples.length ? 'Change' : 'Choose'}
-            label={`${examples.length ? 'Change' : 'Choose'} events`}
+            words={examples.length ? texts.change : texts.choose}
+            label={`${examples.length ? texts.change : texts.choose} events`}
             onPress={() => setChoosing(true)}
             testID="choose-moments"
           />
         </Row>
-        {examples.length === 0 && <Words tone="second">Choose some events to test on.</Words>}
+        {examples.length === 0 && <Words tone="second">{texts.chooseSomeEventsToTest}</Words>}
         <Row>
           {examples.map((e) => (
             <View key={e.event} style={{ width: 128 }}>
@@ -115,11 +116,13 @@ function Trying({ rule, promptTests, site, change }: Props) {
         {promptVersions.map((prompt, i) => (
           <View key={i} style={{ flexGrow: 1, flexBasis: 320, gap: 8 }}>
             <Row style={{ justifyContent: 'space-between' }}>
-              <Words bold heading={2}>{`Prompt ${letter(i)}`}</Words>
+              <Words bold heading={2}>
+                {texts.prompt(letter(i))}
+              </Words>
               {promptVersions.length > 1 && (
                 <Button
-                  words="Remove"
-                  label={`Remove prompt ${letter(i)}`}
+                  words={texts.remove}
+                  label={texts.removePrompt(letter(i))}
                   onPress={() => setPromptVersions(promptVersions.filter((_, j) => j !== i))}
                 />
               )}
@@ -130,7 +133,7 @@ function Trying({ rule, promptTests, site, change }: Props) {
       </View>
       <Row>
         <Button
-          words="Add a prompt"
+          words={texts.addAPrompt}
           glyph="add"
           disabled={promptVersions.length >= maxPromptVersions}
           onPress={() => setPromptVersions([...promptVersions, promptVersions.at(-1)!])}
@@ -139,13 +142,13 @@ function Trying({ rule, promptTests, site, change }: Props) {
       </Row>
       <Card>
         <Words bold heading={2}>
-          Services
+          {texts.services}
         </Words>
         {services.length === 0 ? (
-          <Attention words="No AI service is set up." />
+          <Attention words={texts.noAiServiceIsSet} />
         ) : (
           <SomeOf
-            label="Services"
+            label={texts.services}
             choices={services.map((s) => ({ value: s.id, words: s.name, testID: `try-with-${s.id}` }))}
             values={asked}
             toggle={(sid) => setAsked(asked.includes(sid) ? asked.filter((a) => a !== sid) : [...asked, sid])}
@@ -155,11 +158,11 @@ function Trying({ rule, promptTests, site, change }: Props) {
           {running ? (
             <>
               <Words testID="try-progress">{`${running.done} of ${running.of}`}</Words>
-              <Button words="Stop" onPress={() => void stop(rule.id)} testID="try-stop" />
+              <Button words={texts.stop} onPress={() => void stop(rule.id)} testID="try-stop" />
             </>
           ) : (
             <Button
-              words={`Try ${cells === 1 ? 'once' : `${cells} times`}`}
+              words={texts.try(cells === 1 ? 'once' : `${cells} times`)}
               main
               disabled={cells === 0 || template.isLoading}
               onPress={() => void go()}
@@ -171,7 +174,7 @@ function Trying({ rule, promptTests, site, change }: Props) {
       {outcomes.length > 0 && (
         <Card>
           <Words bold heading={2}>
-            Results
+            {texts.results}
           </Words>
           {outcomes.map((o) => (
             <Row key={`${o.promptVersion} ${o.service}`} style={{ justifyContent: 'space-between', flexWrap: 'nowrap' }}>
@@ -179,15 +182,15 @@ function Trying({ rule, promptTests, site, change }: Props) {
                 <Words>{`${nameOf(o.promptVersion)} by ${service(o.service)?.name ?? o.service}`}</Words>
                 <Words size="small" tone="second" testID={`outcome-${nameOf(o.promptVersion)}-${o.service}`}>
                   {[
-                    o.held ? `${o.held.holds} of ${o.held.of} checks hold` : `${o.answered} of ${o.of} answered`,
+                    o.held ? texts.ofChecksHold(o.held.holds, o.held.of) : `${o.answered} of ${o.of} answered`,
                     ...(o.medianSeconds === null ? [] : [secondsWords(o.medianSeconds)]),
                     ...(o.cost === null ? [] : [moneyWords(o.cost, service(o.service)?.currency)]),
                   ].join(' · ')}
                 </Words>
               </View>
               <Button
-                words="Take it"
-                label={`Use prompt ${nameOf(o.promptVersion)}, as answered by ${service(o.service)?.name ?? o.service}`}
+                words={texts.takeIt}
+                label={texts.usePromptAsAnsweredBy(nameOf(o.promptVersion), service(o.service)?.name ?? o.service)}
                 onPress={() => adopt(promptVersions[known.indexOf(o.promptVersion)]!)}
                 testID={`adopt-${nameOf(o.promptVersion)}-${o.service}`}
               />
@@ -203,7 +206,7 @@ function Trying({ rule, promptTests, site, change }: Props) {
               <View style={{ flexShrink: 1 }}>
                 <Words bold>{exact(e.at, zone)}</Words>
                 <Words size="small" tone="second">
-                  {e.checks.join(' · ') || 'No checks.'}
+                  {e.checks.join(' · ') || texts.noChecks}
                 </Words>
               </View>
             </Row>
@@ -226,7 +229,7 @@ function Trying({ rule, promptTests, site, change }: Props) {
       {earlier.length > 0 && (
         <Card>
           <Words bold heading={2}>
-            Earlier prompts
+            {texts.earlierPrompts}
           </Words>
           {earlier.map((w) => (
             <Row key={w.id} style={{ justifyContent: 'space-between', flexWrap: 'nowrap' }}>
@@ -236,12 +239,12 @@ function Trying({ rule, promptTests, site, change }: Props) {
               </View>
               <Row style={{ flexWrap: 'nowrap' }}>
                 <Button
-                  words="View"
-                  label="View this prompt"
+                  words={texts.view}
+                  label={texts.viewThisPrompt}
                   disabled={promptVersions.length >= maxPromptVersions}
                   onPress={() => setPromptVersions([...promptVersions, w.prompt])}
                 />
-                <Button glyph="remove" label="Delete this prompt" onPress={() => void drop({ rule: rule.id, promptVersion: w.id })} />
+                <Button glyph="remove" label={texts.deleteThisPrompt} onPress={() => void drop({ rule: rule.id, promptVersion: w.id })} />
               </Row>
             </Row>
           ))}
@@ -254,7 +257,7 @@ function Trying({ rule, promptTests, site, change }: Props) {
 
 /** What a wording asks, on one line. */
 export function promptWords({ sentence, words, fields, language }: Prompt): string {
-  const said = [...(sentence === false && fields?.length ? [] : ['a sentence']), ...(fields ?? []).map((f) => f.name), ...(words ? [`“${words}”`] : []), ...(language ? [`in ${language}`] : [])]; // prettier-ignore
+  const said = [...(sentence === false && fields?.length ? [] : [texts.aSentence]), ...(fields ?? []).map((f) => f.name), ...(words ? [`“${words}”`] : []), ...(language ? [`in ${language}`] : [])]; // prettier-ignore
   return said.join(', ');
 }
 
@@ -275,8 +278,12 @@ function Cell({
       <Words size="small" tone="second">
         {`${name} · ${secondsWords(r.seconds)}${r.cost === null ? '' : ` · ${moneyWords(r.cost, currency)}`}`}
       </Words>
-      <Words tone={r.line === null ? 'attentionInk' : 'ink'}>{r.line ?? r.why ?? 'No usable answer.'}</Words>
-      {r.before && <Words size="small" tone="second">{`Before: ${r.before}`}</Words>}
+      <Words tone={r.line === null ? 'attentionInk' : 'ink'}>{r.line ?? r.why ?? texts.noUsableAnswer}</Words>
+      {r.before && (
+        <Words size="small" tone="second">
+          {texts.before(r.before)}
+        </Words>
+      )}
       {r.problems.length > 0 && (
         <Words size="small" tone="attentionInk">
           {r.problems.join('; ')}
@@ -321,29 +328,29 @@ function Events({ rule, promptTests, zone, close }: { rule: Rule; promptTests: P
   };
   return (
     <Sheet
-      title="Events"
+      title={texts.events}
       open
       close={close}
       footer={<Footer save={() => void keep()} canSave={!wrong && !saving.isLoading} cancel={close} testID="moments-save" />}
     >
-      {moments.length === 0 && <Words tone="second">No events to test on yet.</Words>}
+      {moments.length === 0 && <Words tone="second">{texts.noEventsToTestOn}</Words>}
       {moments.map((m) => (
         <View key={m.id} style={{ gap: 4 }}>
           <Row style={{ flexWrap: 'nowrap' }}>
             <Thumb source={m.picture!} box={m.box} size={{ width: 112, height: 63 }} />
             <View style={{ flex: 1 }}>
               <Words size="small" tone="second">{`${m.cameraName ?? ''} · ${exact(m.at, zone)}`}</Words>
-              <Button words={chosen.has(m.id) ? 'Take out' : 'Take'} onPress={() => toggle(m.id)} testID={`event-${m.id}`} />
+              <Button words={chosen.has(m.id) ? texts.takeOut : texts.take} onPress={() => toggle(m.id)} testID={`event-${m.id}`} />
             </View>
           </Row>
           {chosen.has(m.id) && (
             <Field
-              label="Expected answer, one check per line"
+              label={texts.expectedAnswerOneCheckPer}
               value={chosen.get(m.id)!}
               onChangeText={(text) => setChosen(new Map([...chosen, [m.id, text]]))}
               wrong={checksOfLines(chosen.get(m.id)!).wrong}
               multiline
-              help="contains red · never dog · plate = XK21? · people 1 to 3"
+              help={texts.containsRedNeverDogPlate}
               testID={`checks-${m.id}`}
             />
           )}

@@ -9,6 +9,7 @@ import { usePalette } from '../../ui/theme';
 import { clock, day } from '../../ui/times';
 import { Words } from '../../ui/Words';
 import { lineOf, nearest } from './line';
+import { texts } from './words';
 
 const height = 132;
 const left = 40;
@@ -22,7 +23,7 @@ export function LineView({ reading, taken, from, to, zone, chosen, choose }: Pro
   const path = (points: readonly { x: number; y: number }[]) =>
     points.map(({ x, y }, i) => `${i ? 'L' : 'M'}${x + left} ${y + 8}`).join('');
   const at = [...line.points, ...line.failed.map((f) => ({ ...f, y: height - 20 }))].find((q) => q.taken.id === chosen);
-  const label = `${reading.name}, ${taken.length} readings from ${day(from, zone)} to ${day(to, zone)}`;
+  const label = texts.readingsFromTo(reading.name, taken.length, day(from, zone), day(to, zone));
   return (
     <View onLayout={(e) => setWidth(e.nativeEvent.layout.width)}>
       <Pressable

@@ -15,17 +15,17 @@ import { Sheet } from '../../ui/Sheet';
 import { Attention } from '../../ui/Surface';
 import { Words } from '../../ui/Words';
 import { useSaved } from '../channels/useSaved';
-import { dayChoices, timesIn } from './words';
+import { texts, dayChoices, timesIn } from './words';
 
 type Asked = Extract<Reading['by'], { question: string }>;
 type Times = NonNullable<Reading['times']>;
 type Props = { of: Reading | undefined; site: Site; cameras: readonly CameraAnswer[]; version: number; close: () => void };
 
 const kinds = [
-  { value: 'number', words: 'A number' },
-  { value: 'yes or no', words: 'Yes or no' },
-  { value: 'one of', words: 'One of' },
-  { value: 'text', words: 'Words' },
+  { value: 'number', words: texts.aNumber },
+  { value: 'yes or no', words: texts.yesOrNo },
+  { value: 'one of', words: texts.oneOf },
+  { value: 'text', words: texts.words },
 ].map((k) => ({ ...k, testID: `reading-kind-${k.value}` }));
 const counted = [...classes.filter((c) => ['person', 'vehicle', 'pet', 'parcel'].includes(c)), ...typesOf.vehicle] as const;
 
@@ -35,9 +35,9 @@ const without = <T extends object>(object: T, ...keys: (keyof T)[]): T =>
 
 /** Why it cannot be saved yet; undefined where it can. */
 export function readingLacks({ name, by }: UnnamedReading, atWrong: string | undefined): string | undefined {
-  if (!name.trim()) return 'Enter a name.';
-  if ('question' in by && by.question.trim().length < 3) return 'Enter a question.';
-  if ('question' in by && by.kind === 'one of' && (by.of?.length ?? 0) < 2) return 'Enter at least two options.';
+  if (!name.trim()) return texts.enterAName;
+  if ('question' in by && by.question.trim().length < 3) return texts.enterAQuestion;
+  if ('question' in by && by.kind === 'one of' && (by.of?.length ?? 0) < 2) return texts.enterAtLeastTwoOptions;
   return atWrong;
 }
 
@@ -72,7 +72,7 @@ export function ReadingSheet({ of, site, cameras, version, close }: Props) {
   };
   return (
     <Sheet
-      title={of ? of.name : 'A reading'}
+      title={of ? of.name : texts.aReading}
       open
       close={close}
       footer={
@@ -80,25 +80,25 @@ export function ReadingSheet({ of, site, cameras, version, close }: Props) {
       }
     >
       <Field
-        label="Name"
+        label={texts.name}
         value={now.name}
         onChangeText={(name) => change({ name: name.slice(0, 80) })}
-        help="Canoes on the rack"
+        help={texts.canoesOnTheRack}
         testID="reading-name"
       />
-      <Words bold>Camera</Words>
+      <Words bold>{texts.camera}</Words>
       <OneOf
-        label="Camera"
+        label={texts.camera}
         choices={cameras.map((c) => ({ value: c.id, words: c.name, testID: `reading-camera-${c.id}` }))}
         value={now.camera}
         choose={(id) => change({ camera: id, ...('counts' in by ? { by: { counts: by.counts } } : {}) })}
       />
-      <Words bold>Read by</Words>
+      <Words bold>{texts.readBy}</Words>
       <OneOf
-        label="Read by"
+        label={texts.readBy}
         choices={[
-          { value: 'service', words: 'AI service', testID: 'reading-by-service' },
-          { value: 'detector', words: 'The detector', testID: 'reading-by-detector' },
+          { value: 'service', words: texts.aiService, testID: 'reading-by-service' },
+          { value: 'detector', words: texts.theDetector, testID: 'reading-by-detector' },
         ]}
         value={'question' in by ? 'service' : 'detector'}
         choose={(who) => change({ by: who === 'service' ? { question: '', kind: 'number' } : { counts: 'person' } })}
@@ -106,15 +106,15 @@ export function ReadingSheet({ of, site, cameras, version, close }: Props) {
       {'question' in by ? (
         <>
           <Field
-            label="Question"
+            label={texts.question}
             value={by.question}
             onChangeText={(question) => change({ by: { ...by, question: question.slice(0, 300) } })}
             multiline
-            help="How many canoes are on the rack?"
+            help={texts.howManyCanoesAreOn}
             testID="reading-question"
           />
           <OneOf
-            label="What it is"
+            label={texts.whatItIs}
             choices={kinds}
             value={by.kind}
             choose={(kind) =>
@@ -123,31 +123,31 @@ export function ReadingSheet({ of, site, cameras, version, close }: Props) {
           />
           {by.kind === 'one of' && (
             <Field
-              label="One of"
+              label={texts.oneOf}
               value={choices}
               onChangeText={(text) => {
                 setChoices(text);
                 change({ by: { ...by, of: [...new Set(text.split(',').map((t) => t.trim()).filter(Boolean))] } }); // prettier-ignore
               }}
-              help="open, closed, ajar"
+              help={texts.openClosedAjar}
               testID="reading-of"
             />
           )}
         </>
       ) : (
         <>
-          <Words tone="second">Counts recognised objects. Nothing is sent to an AI service.</Words>
+          <Words tone="second">{texts.countsRecognisedObjectsNothingIs}</Words>
           <OneOf
-            label="What to count"
+            label={texts.whatToCount}
             choices={counted.map((c) => ({ value: c, words: c, testID: `reading-counts-${c}` }))}
             value={by.counts}
             choose={(counts) => change({ by: { ...by, counts: counts as typeof by.counts } })}
           />
-          <Words bold>Where</Words>
+          <Words bold>{texts.where}</Words>
           <OneOf
-            label="Where to count"
+            label={texts.whereToCount}
             choices={[
-              { value: '', words: 'The whole picture' },
+              { value: '', words: texts.theWholePicture },
               ...(camera?.zones ?? []).filter((z) => z.purpose === 'watch').map((z) => ({ value: z.id, words: z.name })),
             ]}
             value={by.zone ?? ''}
@@ -158,22 +158,22 @@ export function ReadingSheet({ of, site, cameras, version, close }: Props) {
       {isNumber && (
         <>
           <Field
-            label="Counted in"
+            label={texts.countedIn}
             value={now.unit ?? ''}
             onChangeText={(unit) => setNow((n) => (unit.trim() ? { ...n, unit: unit.slice(0, 20) } : without(n, 'unit')))}
             testID="reading-unit"
           />
           <NumberField
-            label="At least"
+            label={texts.atLeast}
             value={now.min}
             put={(min) => setNow((n) => without({ ...n, min } as UnnamedReading))}
             min={-1e6}
             max={1e6}
-            help="Lower values are discarded."
+            help={texts.lowerValuesAreDiscarded}
             testID="reading-min"
           />
           <NumberField
-            label="At most"
+            label={texts.atMost}
             value={now.max}
             put={(max) => setNow((n) => without({ ...n, max } as UnnamedReading))}
             min={-1e6}
@@ -181,7 +181,7 @@ export function ReadingSheet({ of, site, cameras, version, close }: Props) {
             testID="reading-max"
           />
           <NumberField
-            label="Normal range from"
+            label={texts.normalRangeFrom}
             value={now.target?.min}
             put={(min) => setTarget({ min })}
             min={-1e6}
@@ -189,7 +189,7 @@ export function ReadingSheet({ of, site, cameras, version, close }: Props) {
             testID="reading-target-min"
           />
           <NumberField
-            label="Normal range to"
+            label={texts.normalRangeTo}
             value={now.target?.max}
             put={(max) => setTarget({ max })}
             min={-1e6}
@@ -198,9 +198,9 @@ export function ReadingSheet({ of, site, cameras, version, close }: Props) {
           />
         </>
       )}
-      <Words bold>Reading times</Words>
+      <Words bold>{texts.readingTimes}</Words>
       <Field
-        label="At these times"
+        label={texts.atTheseTimes}
         value={at}
         onChangeText={(text) => {
           setAt(text);
@@ -208,11 +208,11 @@ export function ReadingSheet({ of, site, cameras, version, close }: Props) {
           if (!wrong) setTimes({ at: list.length ? list : (undefined as never) });
         }}
         wrong={read.wrong}
-        help="18:30, sunset + 30 min"
+        help={texts.n1830Sunset30Min}
         testID="reading-at"
       />
       <NumberField
-        label="Interval, minutes"
+        label={texts.intervalMinutes}
         value={times.everyMinutes}
         put={(n) => setTimes({ everyMinutes: n as never })}
         min={1}
@@ -220,7 +220,7 @@ export function ReadingSheet({ of, site, cameras, version, close }: Props) {
         testID="reading-every"
       />
       <SomeOf
-        label="On these days"
+        label={texts.onTheseDays}
         choices={dayChoices}
         values={times.days ?? []}
         toggle={(day) => {
@@ -228,23 +228,23 @@ export function ReadingSheet({ of, site, cameras, version, close }: Props) {
           setTimes({ days: days.length ? days : (undefined as never) });
         }}
       />
-      <Words bold>While</Words>
+      <Words bold>{texts.while}</Words>
       <OneOf
-        label="During this schedule"
-        choices={[{ value: '', words: 'At any time' }, ...site.schedules.map((h) => ({ value: h.id, words: h.name }))]}
+        label={texts.duringThisSchedule}
+        choices={[{ value: '', words: texts.atAnyTime }, ...site.schedules.map((h) => ({ value: h.id, words: h.name }))]}
         value={times.schedule ?? ''}
         choose={(id) => setTimes({ schedule: (id || undefined) as never })}
       />
-      <Words bold>After a mode change</Words>
+      <Words bold>{texts.afterAModeChange}</Words>
       <OneOf
-        label="After a mode change"
-        choices={[{ value: '', words: 'No' }, ...site.modes.map((m) => ({ value: m.id, words: m.name }))]}
+        label={texts.afterAModeChange}
+        choices={[{ value: '', words: texts.no }, ...site.modes.map((m) => ({ value: m.id, words: m.name }))]}
         value={times.afterMode?.modes[0] ?? ''}
         choose={(id) => setTimes({ afterMode: (id ? { modes: [id], minutes: times.afterMode?.minutes ?? 5 } : undefined) as never })}
       />
       {times.afterMode && (
         <NumberField
-          label="Delay, minutes"
+          label={texts.delayMinutes}
           value={times.afterMode.minutes}
           put={(minutes) => setTimes({ afterMode: { ...times.afterMode!, minutes: minutes ?? 0 } })}
           min={0}
@@ -255,7 +255,7 @@ export function ReadingSheet({ of, site, cameras, version, close }: Props) {
       {lacks && <Words tone="second">{lacks}</Words>}
       {(adding.isError || setting.isError) && <Attention words={problemWords(adding.error ?? setting.error) ?? ''} />}
       <RemoveRow
-        remove={of && (() => void keep(remove({ version, id: of.id }), `${of.name} was removed.`))}
+        remove={of && (() => void keep(remove({ version, id: of.id }), texts.wasRemoved(of.name)))}
         close={close}
         testID="reading-remove"
       />

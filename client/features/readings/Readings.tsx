@@ -21,7 +21,7 @@ import { LineView } from './LineView';
 import { ReadingSheet } from './ReadingSheet';
 import { ReminderSheet } from './ReminderSheet';
 import { shown } from './line';
-import { reminderWords, timesWords, valueWords } from './words';
+import { texts, reminderWords, timesWords, valueWords } from './words';
 
 type Open = { readonly kind: 'reading'; readonly id: string | undefined } | { readonly kind: 'reminder'; readonly reading: string; readonly id: string | undefined }; // prettier-ignore
 
@@ -30,18 +30,13 @@ export function Readings({ site }: { site: Site }) {
   const [{ data }, { data: cameras }] = asked;
   const [open, setOpen] = useState<Open>();
   const mayEdit = useMaySetUp();
-  if (!data || !cameras) return <Loading words="Reading" of={asked} isPart />;
+  if (!data || !cameras) return <Loading words={texts.reading} of={asked} isPart />;
   const { readings, reminders, version } = data;
   const close = () => setOpen(undefined);
   const of = open?.kind === 'reminder' ? readings.find((r) => r.reading.id === open.reading)?.reading : undefined;
   return (
     <>
-      {readings.length === 0 && (
-        <Empty
-          words="No readings yet."
-          next="A reading answers a question about a picture at set times: how many canoes are on the rack, or is the gate shut."
-        />
-      )}
+      {readings.length === 0 && <Empty words={texts.noReadingsYet} next={texts.aReadingAnswersAQuestion} />}
       {readings.map((r) => (
         <One
           key={r.reading.id}
@@ -55,7 +50,7 @@ export function Readings({ site }: { site: Site }) {
       ))}
       {mayEdit && (
         <Row>
-          <Button words="Add a reading" glyph="add" onPress={() => setOpen({ kind: 'reading', id: undefined })} testID="add-reading" />
+          <Button words={texts.addAReading} glyph="add" onPress={() => setOpen({ kind: 'reading', id: undefined })} testID="add-reading" />
         </Row>
       )}
       {open?.kind === 'reading' && (
@@ -110,10 +105,12 @@ function One({ of: { reading, cameraName, last, nextAt }, reminders, site, mayEd
         <Words bold heading={2} style={{ flexShrink: 1 }}>
           {reading.name}
         </Words>
-        {mayEdit && <Button words="Settings" label={`Settings of ${reading.name}`} onPress={setUp} testID={`reading-${reading.id}`} />}
+        {mayEdit && (
+          <Button words={texts.settings} label={texts.settingsOf(reading.name)} onPress={setUp} testID={`reading-${reading.id}`} />
+        )}
       </Row>
       <Words size="lead" bold testID={`reading-${reading.id}-value`}>
-        {last === null ? 'Not read yet' : value === null ? 'No result' : valueWords(value!, reading.unit)}
+        {last === null ? texts.notReadYet : value === null ? texts.noResult : valueWords(value!, reading.unit)}
       </Words>
       <Words size="small" tone="second">
         {[
@@ -127,7 +124,7 @@ function One({ of: { reading, cameraName, last, nextAt }, reminders, site, mayEd
       {taken.length > 1 && (
         <>
           <OneOf
-            label={`${reading.name}: time range`}
+            label={texts.timeRange(reading.name)}
             choices={(Object.keys(spans) as Span[]).map((s) => ({ value: s, words: `A ${s}`, testID: `span-${s}` }))}
             value={span}
             choose={(s) => setSpan(s as Span)}
@@ -154,16 +151,16 @@ function One({ of: { reading, cameraName, last, nextAt }, reminders, site, mayEd
       )}
       <Row>
         <Button
-          words={taking.isLoading ? 'Reading' : 'Read now'}
+          words={taking.isLoading ? texts.reading : texts.readNow}
           disabled={taking.isLoading}
           onPress={() => void read()}
           testID={`take-${reading.id}`}
         />
         {mayEdit && (
           <Button
-            words="Remind"
+            words={texts.remind}
             glyph="bell"
-            label={`Add a reminder for ${reading.name}`}
+            label={texts.addAReminderFor(reading.name)}
             onPress={() => remind(undefined)}
             testID={`remind-${reading.id}`}
           />
@@ -177,8 +174,8 @@ function One({ of: { reading, cameraName, last, nextAt }, reminders, site, mayEd
           </View>
           {mayEdit && (
             <Button
-              words="Change"
-              label={`Change ${reminder.name}`}
+              words={texts.change}
+              label={texts.change2(reminder.name)}
               onPress={() => remind(reminder.id)}
               testID={`reminder-${reminder.id}`}
             />
@@ -201,8 +198,8 @@ function Seen({ taken, unit, isNumber, zone }: { taken: ReadingValue; unit: stri
     ...(taken.cost === null ? [] : [moneyWords(taken.cost, taken.currency)]),
     ...(taken.corrected === null
       ? []
-      : [`corrected by ${taken.correctedBy}; it was ${taken.value === null ? 'nothing' : valueWords(taken.value)}`]),
-    ...(taken.isOld && taken.takenAt !== null ? [`picture taken ${exact(taken.takenAt, zone)}`] : []),
+      : [texts.correctedByItWas(taken.correctedBy, taken.value === null ? 'nothing' : valueWords(taken.value))]),
+    ...(taken.isOld && taken.takenAt !== null ? [texts.pictureTaken(exact(taken.takenAt, zone))] : []),
   ];
   return (
     <Row style={{ flexWrap: 'nowrap', alignItems: 'flex-start', gap: 12 }}>
@@ -219,16 +216,18 @@ function Seen({ taken, unit, isNumber, zone }: { taken: ReadingValue; unit: stri
         )}
         {text === undefined ? (
           <Row>
-            <Button words="Correct" onPress={() => setText('')} testID="value-correct" />
-            {taken.corrected !== null && <Button words="Undo correction" onPress={() => void correct({ id: taken.id, corrected: null })} />}
+            <Button words={texts.correct} onPress={() => setText('')} testID="value-correct" />
+            {taken.corrected !== null && (
+              <Button words={texts.undoCorrection} onPress={() => void correct({ id: taken.id, corrected: null })} />
+            )}
           </Row>
         ) : (
           <>
-            <Field label="It was" value={text} onChangeText={setText} inputMode={isNumber ? 'decimal' : 'text'} testID="value-value" />
+            <Field label={texts.itWas} value={text} onChangeText={setText} inputMode={isNumber ? 'decimal' : 'text'} testID="value-value" />
             <Row>
-              <Button words="Cancel" onPress={() => setText(undefined)} />
+              <Button words={texts.cancel} onPress={() => setText(undefined)} />
               <Button
-                words="Save"
+                words={texts.save}
                 main
                 disabled={!canKeep}
                 onPress={() => void correct({ id: taken.id, corrected: given! })}

@@ -15,14 +15,14 @@ import { Attention, Card } from '../../ui/Surface';
 import { Words } from '../../ui/Words';
 import { useSaved } from '../channels/useSaved';
 import { NotifyPart } from '../rules/parts/Notify';
-import { dayChoices, reminderWords, timesIn } from './words';
+import { texts, dayChoices, reminderWords, timesIn } from './words';
 
 type Props = { of: Reminder | undefined; reading: Reading; site: Site; version: number; close: () => void };
 
 const compares = [
-  { value: 'under', words: 'Under', testID: 'reminder-under' },
-  { value: 'over', words: 'Over', testID: 'reminder-over' },
-  { value: 'equal', words: 'Exactly', testID: 'reminder-equal' },
+  { value: 'under', words: texts.under, testID: 'reminder-under' },
+  { value: 'over', words: texts.over, testID: 'reminder-over' },
+  { value: 'equal', words: texts.exactly, testID: 'reminder-equal' },
 ] as const;
 type Compare = (typeof compares)[number]['value'];
 
@@ -56,7 +56,7 @@ export function ReminderSheet({ of, reading, site, version, close }: Props) {
   };
   return (
     <Sheet
-      title={of ? of.name : 'A reminder'}
+      title={of ? of.name : texts.aReminder}
       open
       close={close}
       footer={<Footer save={save} canSave={isWhole && !adding.isLoading && !setting.isLoading} cancel={close} testID="reminder-save" />}
@@ -65,17 +65,17 @@ export function ReminderSheet({ of, reading, site, version, close }: Props) {
         <Words testID="reminder-words">{reminderWords({ ...now, id: '' }, reading, site)}</Words>
       </Card>
       <Field
-        label="Name"
+        label={texts.name}
         value={now.name}
         onChangeText={(name) => change({ name: name.slice(0, 80) })}
-        help="Title of the alert"
+        help={texts.titleOfTheAlert}
         testID="reminder-name"
       />
       {isNumber ? (
         <>
-          <OneOf label="When it is" choices={compares} value={compare} choose={(how) => change({ is: isOf(how as Compare, level) })} />
+          <OneOf label={texts.whenItIs} choices={compares} value={compare} choose={(how) => change({ is: isOf(how as Compare, level) })} />
           <NumberField
-            label={reading.unit ?? 'Number'}
+            label={reading.unit ?? texts.number}
             value={level}
             put={(n) => change({ is: isOf(compare, n ?? 0) })}
             min={-1e6}
@@ -84,17 +84,17 @@ export function ReminderSheet({ of, reading, site, version, close }: Props) {
           />
         </>
       ) : 'question' in reading.by && reading.by.kind === 'yes or no' ? (
-        <OneOf label="When it is" choices={[{ value: 'yes', words: 'Yes' }, { value: 'no', words: 'No' }]} value={now.is.equal ? 'yes' : 'no'} choose={(v) => change({ is: { equal: v === 'yes' } })} /> // prettier-ignore
+        <OneOf label={texts.whenItIs} choices={[{ value: 'yes', words: texts.yes }, { value: 'no', words: texts.no }]} value={now.is.equal ? 'yes' : 'no'} choose={(v) => change({ is: { equal: v === 'yes' } })} /> // prettier-ignore
       ) : (
         <Field
-          label="When it is"
+          label={texts.whenItIs}
           value={String(now.is.equal ?? '')}
           onChangeText={(equal) => change({ is: { equal: equal.slice(0, 80) } })}
           testID="reminder-equal-words"
         />
       )}
       <Field
-        label="Check at these times"
+        label={texts.checkAtTheseTimes}
         value={at}
         onChangeText={(text) => {
           setAt(text);
@@ -102,11 +102,11 @@ export function ReminderSheet({ of, reading, site, version, close }: Props) {
           if (!wrong) change({ at: list.length ? (list as Reminder['at']) : undefined });
         }}
         wrong={readAt.wrong}
-        help="sunset + 30 min. If empty: at every reading."
+        help={texts.sunset30MinIfEmpty}
         testID="reminder-at"
       />
       <NumberField
-        label="Delay, minutes"
+        label={texts.delayMinutes}
         value={now.forMinutes}
         put={(forMinutes) => change({ forMinutes })}
         min={1}
@@ -114,16 +114,16 @@ export function ReminderSheet({ of, reading, site, version, close }: Props) {
         testID="reminder-for"
       />
       <NumberField
-        label="Repeat interval, minutes"
+        label={texts.repeatIntervalMinutes}
         value={now.againMinutes}
         put={(againMinutes) => change({ againMinutes })}
         min={1}
         max={1440}
-        help="Repeats until resolved. If empty: once."
+        help={texts.repeatsUntilResolvedIfEmpty}
         testID="reminder-again"
       />
       <Field
-        label="Until"
+        label={texts.until}
         value={until}
         onChangeText={(text) => {
           setUntil(text);
@@ -135,7 +135,7 @@ export function ReminderSheet({ of, reading, site, version, close }: Props) {
         testID="reminder-until"
       />
       <SomeOf
-        label="On these days"
+        label={texts.onTheseDays}
         choices={dayChoices}
         values={now.days ?? []}
         toggle={(day) => {
@@ -143,28 +143,28 @@ export function ReminderSheet({ of, reading, site, version, close }: Props) {
           change({ days: days.length ? (days as Reminder['days']) : undefined });
         }}
       />
-      <Words bold>On days with</Words>
+      <Words bold>{texts.onDaysWith}</Words>
       <OneOf
-        label="Days in this schedule"
+        label={texts.daysInThisSchedule}
         choices={[
-          { value: '', words: 'Every day' },
+          { value: '', words: texts.everyDay },
           ...site.schedules.map((h) => ({ value: h.id, words: h.name, testID: `reminder-open-${h.id}` })),
         ]}
         value={now.openDays ?? ''}
         choose={(id) => change({ openDays: id || undefined })}
       />
       <Check
-        words="Urgent"
-        detail="ignores quiet hours and snooze"
+        words={texts.urgent}
+        detail={texts.ignoresQuietHoursAndSnooze}
         checked={now.urgent === true}
         press={() => change({ urgent: now.urgent ? undefined : true })}
         testID="reminder-urgent"
       />
-      <Words bold>Recipients</Words>
+      <Words bold>{texts.recipients}</Words>
       <NotifyPart site={site} notify={now.notify} change={(notify) => change({ notify })} />
       {(adding.isError || setting.isError) && <Attention words={problemWords(adding.error ?? setting.error) ?? ''} />}
       <RemoveRow
-        remove={of && (() => void keep(remove({ version, id: of.id }), `${of.name}: reminder removed.`))}
+        remove={of && (() => void keep(remove({ version, id: of.id }), texts.reminderRemoved(of.name)))}
         close={close}
         testID="reminder-remove"
       />

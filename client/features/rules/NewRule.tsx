@@ -11,6 +11,7 @@ import { useAppDispatch } from '../../state/store';
 import { Sheet } from '../../ui/Sheet';
 import { target, usePalette } from '../../ui/theme';
 import { Words } from '../../ui/Words';
+import { texts } from './words';
 
 type Props = { all: readonly Rule[]; version: number; site: Site; cameras: readonly CameraAnswer[]; close: () => void };
 
@@ -25,8 +26,8 @@ export function NewRule({ all, version, site, cameras, close }: Props) {
   };
   const names = new Set(all.map((r) => r.name));
   let n = 1;
-  while (names.has(n === 1 ? 'New rule' : `New rule ${n}`)) n++;
-  const name = n === 1 ? 'New rule' : `New rule ${n}`;
+  while (names.has(n === 1 ? texts.newRule : texts.newRule2(n))) n++;
+  const name = n === 1 ? texts.newRule : texts.newRule2(n);
   const empty: Rule = {
     id: idOf(name, all.map((r) => r.id), 'rule'), // prettier-ignore
     name,
@@ -40,15 +41,15 @@ export function NewRule({ all, version, site, cameras, close }: Props) {
   const suggested = suggestionsOf({ cameras: cameras as never, modes: site.modes, schedules, known: site.known as never }, all);
   const line = { minHeight: target, borderTopWidth: 1, borderTopColor: p.rule, marginHorizontal: -16 };
   return (
-    <Sheet title="New rule" open close={close}>
+    <Sheet title={texts.newRule} open close={close}>
       <List.Item
-        title="Blank rule"
-        description="Choose every part yourself"
+        title={texts.blankRule}
+        description={texts.chooseEveryPartYourself}
         onPress={() => begin(empty)}
         testID="new-rule-empty"
         style={line}
       />
-      {suggested.length > 0 && <Words bold>Suggested</Words>}
+      {suggested.length > 0 && <Words bold>{texts.suggested}</Words>}
       {suggested.map((s) => (
         <List.Item
           key={s.rule.id}
@@ -61,7 +62,7 @@ export function NewRule({ all, version, site, cameras, close }: Props) {
         />
       ))}
       <Words size="small" tone="second">
-        Or open a rule and duplicate it.
+        {texts.orOpenARuleAnd}
       </Words>
     </Sheet>
   );

@@ -22,6 +22,7 @@ import { WhereShown } from './parts/WhereShown';
 import { ZonesPart } from './parts/Zones';
 import { RehearsalSummary, RehearsalPictures } from './Rehearsal';
 import type { PartName } from './wording';
+import { texts } from './words';
 
 export type PartProps = {
   rule: Rule;
@@ -47,30 +48,30 @@ const [wholePicture, anyTimeId] = ['*picture', '*time'];
 const rests = [0, 30, 60, 120, 300, 600, 1200, 1800, 3600] as const;
 
 const titles: Readonly<Record<PartName, string>> = {
-  classes: 'What should it detect?',
-  cameras: 'Which cameras?',
-  behaviour: 'What does it do?',
-  confidence: 'Minimum confidence',
-  from: 'From where?',
-  to: 'To where?',
-  zone: 'Where?',
-  line: 'Which line, and in which direction?',
-  for: 'For how long?',
-  number: 'How many?',
-  metres: 'How near?',
-  returning: 'Recognised by?',
-  size: 'How large?',
-  anchor: 'Which point must be in the zone?',
-  looks: 'Required appearance',
-  except: 'What is excluded?',
-  modes: 'In which modes?',
-  schedule: 'On which schedule?',
-  presence: 'Who must be on site?',
-  notify: 'Who is notified?',
-  message: 'What is in the message?',
-  question: 'Check before alerting',
-  cooldown: 'Minimum time between alerts',
-  urgent: 'Is it urgent?',
+  classes: texts.whatShouldItDetect,
+  cameras: texts.whichCameras,
+  behaviour: texts.whatDoesItDo,
+  confidence: texts.minimumConfidence,
+  from: texts.fromWhere,
+  to: texts.toWhere,
+  zone: texts.where,
+  line: texts.whichLineAndInWhich,
+  for: texts.forHowLong,
+  number: texts.howMany,
+  metres: texts.howNear,
+  returning: texts.recognisedBy,
+  size: texts.howLarge,
+  anchor: texts.whichPointMustBeIn,
+  looks: texts.requiredAppearance,
+  except: texts.whatIsExcluded,
+  modes: texts.inWhichModes,
+  schedule: texts.onWhichSchedule,
+  presence: texts.whoMustBeOnSite,
+  notify: texts.whoIsNotified,
+  message: texts.whatIsInTheMessage,
+  question: texts.checkBeforeAlerting,
+  cooldown: texts.minimumTimeBetweenAlerts,
+  urgent: texts.isItUrgent,
 };
 
 /** Parts that are more than one choice. */
@@ -103,7 +104,7 @@ export function PartSheet(props: Props) {
   const footer = (
     <View style={{ gap: 8 }}>
       {!unjudged.includes(part) && <RehearsalSummary week={week} isNew={isNew} />}
-      <Footer words="Done" save={close} canSave testID="part-done" />
+      <Footer words={texts.done} save={close} canSave testID="part-done" />
     </View>
   );
   return (
@@ -124,12 +125,12 @@ function Choices(props: Props) {
     const next = all.find((c) => c.id === id)?.next;
     if (next) change(next);
   };
-  if (choices.length === 0) return <Words tone="second">{nothing[part] ?? 'Nothing to choose from.'}</Words>;
+  if (choices.length === 0) return <Words tone="second">{nothing[part] ?? texts.nothingToChooseFrom}</Words>;
   return several.includes(part) ? (
     <>
       <SomeOf label={titles[part]} choices={choices} values={chosen} toggle={take} rows />
       <Words size="small" tone="second">
-        Choose at least one.
+        {texts.chooseAtLeastOne}
       </Words>
     </>
   ) : (
@@ -138,20 +139,20 @@ function Choices(props: Props) {
 }
 
 const nothing: { readonly [P in PartName]?: string } = {
-  from: 'Its camera has no watched zones. Draw them on its page.',
-  to: 'Its camera has no watched zones. Draw them on its page.',
-  line: 'Its camera has no lines. Draw one on its page.',
+  from: texts.itsCameraHasNoWatched,
+  to: texts.itsCameraHasNoWatched,
+  line: texts.itsCameraHasNoLines,
 };
 
 const behaviours: readonly (readonly [Rule['behaviour']['kind'], string, string])[] = [
-  ['appears', 'It appears', 'in a zone, or anywhere'],
-  ['stays', 'It stays', 'for some seconds, or some pictures'],
-  ['goes', 'It goes from one zone to another', 'or between them'],
-  ['crosses', 'It crosses a line', 'in one direction, or both'],
-  ['count', 'Number of objects', 'more than, or fewer than, a number'],
-  ['empty', 'The zone is empty', 'for some time, while someone should be there'],
-  ['approaches', 'It approaches', 'within some metres (needs the camera’s aim)'],
-  ['returns', 'It is known or unknown', 'by number plate or description'],
+  ['appears', texts.itAppears, texts.inAZoneOrAnywhere],
+  ['stays', texts.itStays, texts.forSomeSecondsOrSome],
+  ['goes', texts.itGoesFromOneZone, texts.orBetweenThem],
+  ['crosses', texts.itCrossesALine, texts.inOneDirectionOrBoth],
+  ['count', texts.numberOfObjects, texts.moreThanOrFewerThan],
+  ['empty', texts.theZoneIsEmpty, texts.forSomeTimeWhileSomeone],
+  ['approaches', texts.itApproaches, texts.withinSomeMetresNeedsThe],
+  ['returns', texts.itIsKnownOrUnknown, texts.byNumberPlateOrDescription],
 ];
 
 /** With the word put in or taken out; undefined where nothing would be left. */
@@ -196,8 +197,8 @@ function choicesOf({ part, rule, site, cameras }: Props): Choice[] {
       return shared(rule, cameras, (c) => c.lines ?? []).flatMap((l) =>
         (['both', 'forward', 'back'] as const).map((direction) => ({
           id: `${l.id}-${direction}`,
-          words: direction === 'both' ? `${l.name}, in both directions` : `${l.name}, ${direction}`,
-          ...(direction === 'forward' ? { detail: 'towards the side with the tick' } : {}),
+          words: direction === 'both' ? texts.inBothDirections(l.name) : `${l.name}, ${direction}`,
+          ...(direction === 'forward' ? { detail: texts.towardsTheSideWithThe } : {}),
           chosen: rule.behaviour.line === l.id && (rule.behaviour.direction ?? 'both') === direction,
           next: { ...rule, behaviour: { ...rule.behaviour, line: l.id, direction } },
         })),
@@ -206,33 +207,33 @@ function choicesOf({ part, rule, site, cameras }: Props): Choice[] {
       return [
         {
           id: 'feet',
-          words: 'Its feet',
-          detail: 'the middle of the lower edge',
+          words: texts.itsFeet,
+          detail: texts.theMiddleOfTheLower,
           chosen: rule.anchor === undefined || rule.anchor === 'feet',
           next: without(rule, 'anchor'),
         },
-        { id: 'centre', words: 'Its middle', chosen: rule.anchor === 'centre', next: { ...rule, anchor: 'centre' } },
+        { id: 'centre', words: texts.itsMiddle, chosen: rule.anchor === 'centre', next: { ...rule, anchor: 'centre' } },
         ...overlaps.map((overlap) => ({
           id: String(overlap),
-          words: `${overlap * 100} % of it`,
-          detail: 'share of its box inside the zone',
+          words: texts.ofIt(overlap * 100),
+          detail: texts.shareOfItsBoxInside,
           chosen: typeof rule.anchor === 'object' && rule.anchor.overlap === overlap,
           next: { ...rule, anchor: { overlap } },
         })),
       ];
     case 'presence':
       return [
-        { id: 'any', words: 'Any', chosen: rule.presence === undefined, next: without(rule, 'presence') },
-        { id: 'someone', words: 'Someone from the site', chosen: rule.presence === 'someone', next: { ...rule, presence: 'someone' } },
-        { id: 'no one', words: 'No one from the site', chosen: rule.presence === 'no one', next: { ...rule, presence: 'no one' } },
+        { id: 'any', words: texts.any, chosen: rule.presence === undefined, next: without(rule, 'presence') },
+        { id: 'someone', words: texts.someoneFromTheSite, chosen: rule.presence === 'someone', next: { ...rule, presence: 'someone' } },
+        { id: 'no one', words: texts.noOneFromTheSite, chosen: rule.presence === 'no one', next: { ...rule, presence: 'no one' } },
       ];
     case 'urgent':
       return [
-        { id: 'no', words: 'No', detail: 'respects quiet hours and snooze', chosen: !rule.urgent, next: without(rule, 'urgent') },
+        { id: 'no', words: texts.no, detail: texts.respectsQuietHoursAndSnooze, chosen: !rule.urgent, next: without(rule, 'urgent') },
         {
           id: 'yes',
-          words: 'Yes',
-          detail: 'ignores quiet hours and snooze',
+          words: texts.yes,
+          detail: texts.ignoresQuietHoursAndSnooze,
           chosen: rule.urgent === true,
           next: { ...rule, urgent: true },
         },
@@ -246,7 +247,7 @@ function choicesOf({ part, rule, site, cameras }: Props): Choice[] {
     case 'to':
     case 'zone': {
       const { zone: _zone, ...anywhere } = rule.behaviour;
-      const whole = part === 'zone' ? [{ id: wholePicture, words: 'The whole picture', chosen: rule.behaviour.zone === undefined, next: { ...rule, behaviour: anywhere } }] : []; // prettier-ignore
+      const whole = part === 'zone' ? [{ id: wholePicture, words: texts.theWholePicture, chosen: rule.behaviour.zone === undefined, next: { ...rule, behaviour: anywhere } }] : []; // prettier-ignore
       const otherEnd = part === 'from' ? rule.behaviour.to : part === 'to' ? rule.behaviour.from : undefined;
       const named = zones.map((z) => ({
         id: z.id,
@@ -269,7 +270,7 @@ function choicesOf({ part, rule, site, cameras }: Props): Choice[] {
         return {
           id: m.id,
           words: m.name,
-          detail: m.armed ? 'armed' : 'not armed',
+          detail: m.armed ? 'armed' : texts.notArmed,
           chosen: own.includes(m.id),
           next: next && { ...rule, modes: next },
         };
@@ -278,11 +279,11 @@ function choicesOf({ part, rule, site, cameras }: Props): Choice[] {
     case 'schedule': {
       const { schedule: _, ...anyTime } = rule;
       return [
-        { id: anyTimeId, words: 'At any time', chosen: rule.schedule === undefined, next: anyTime },
+        { id: anyTimeId, words: texts.atAnyTime, chosen: rule.schedule === undefined, next: anyTime },
         ...site.schedules.map((h) => ({
           id: h.id,
           words: h.name,
-          detail: h.on ? 'on now' : 'not on now',
+          detail: h.on ? texts.onNow : texts.notOnNow,
           chosen: rule.schedule === h.id,
           next: { ...rule, schedule: h.id },
         })),
@@ -291,7 +292,7 @@ function choicesOf({ part, rule, site, cameras }: Props): Choice[] {
     case 'cooldown':
       return rests.map((s) => ({
         id: String(s),
-        words: s ? `At most every ${duration(s)}` : 'Every time',
+        words: s ? texts.atMostEvery(duration(s)) : texts.everyTime,
         chosen: (rule.cooldownSeconds ?? 0) === s,
         next: { ...rule, cooldownSeconds: s },
       }));

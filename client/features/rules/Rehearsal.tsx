@@ -14,6 +14,7 @@ import { corner, usePalette } from '../../ui/theme';
 import { clock } from '../../ui/times';
 import { Touch } from '../../ui/Touch';
 import { Words } from '../../ui/Words';
+import { texts } from './words';
 
 type Props = { week: RehearsalAsked; zone: string; isNew: boolean };
 
@@ -22,17 +23,17 @@ const sum = (days: readonly DayAlerts[], of: 'before' | 'after') => days.reduce(
 
 /** `It would have told 9 times, instead of 14.` */
 export function rehearsalWords({ days, result }: Pick<Week, 'days' | 'result'>, isNew: boolean): string {
-  if (result && result.since === null) return 'No recorded data for these cameras yet. Check again tomorrow.';
+  if (result && result.since === null) return texts.noRecordedDataForThese;
   const [before, after] = [sum(days, 'before'), sum(days, 'after')];
-  if (after === 0 && before === 0) return 'It would not have fired.';
-  const notified = after === 0 ? 'It would not have fired' : `It would have fired ${times(after)}`;
-  return isNew || before === after ? `${notified}.` : `${notified} instead of ${before}.`;
+  if (after === 0 && before === 0) return texts.itWouldNotHaveFired;
+  const notified = after === 0 ? texts.itWouldNotHaveFired2 : texts.itWouldHaveFired(times(after));
+  return isNew || before === after ? `${notified}.` : texts.insteadOf(notified, before);
 }
 
 /** While less than the week is recorded. */
 function sinceWords(since: number, days: readonly DayAlerts[], zone: string): string | undefined {
   const from = DateTime.fromMillis(since, { zone, locale: 'en-GB' });
-  return days[0] && from.toISODate()! > days[0].date ? `Recorded since ${from.toFormat('cccc d MMMM, HH:mm')}.` : undefined;
+  return days[0] && from.toISODate()! > days[0].date ? texts.recordedSince(from.toFormat('cccc d MMMM, HH:mm')) : undefined;
 }
 
 /** Drawn anew by itself as the answer comes, not with what is around it. */
@@ -44,7 +45,7 @@ export const RehearsalCard = memo(function RehearsalCard({ week: asked, zone, is
     <Card>
       <Row style={{ justifyContent: 'space-between' }}>
         <Words bold heading={2}>
-          The last seven days
+          {texts.theLastSevenDays}
         </Words>
         <StopOrGoOn week={week} asked={asked} />
       </Row>
@@ -84,7 +85,7 @@ export const RehearsalSummary = memo(function RehearsalSummary({ week: asked, is
     <View style={{ gap: 4 }}>
       <Row style={{ flexWrap: 'nowrap', justifyContent: 'space-between' }}>
         <Words size="small" bold>
-          The last seven days
+          {texts.theLastSevenDays}
         </Words>
         <StopOrGoOn week={week} asked={asked} />
       </Row>
@@ -112,14 +113,14 @@ export const RehearsalPictures = memo(function RehearsalPictures({ week, zone, i
   );
 });
 
-const gainedWords = (isNew: boolean) => (isNew ? 'It would have fired for these' : 'Added by this change');
-const lostWords = 'Removed by this change';
+const gainedWords = (isNew: boolean) => (isNew ? texts.itWouldHaveFiredFor : texts.addedByThisChange);
+const lostWords = texts.removedByThisChange;
 
 const StopOrGoOn = ({ week, asked }: { week: Week; asked: RehearsalAsked }) =>
   week.work ? (
-    <Button words="Stop" onPress={asked.stop} testID="week-stop" />
+    <Button words={texts.stop} onPress={asked.stop} testID="week-stop" />
   ) : week.isStopped ? (
-    <Button words="Calculate" onPress={asked.goOn} testID="week-go-on" />
+    <Button words={texts.calculate} onPress={asked.goOn} testID="week-go-on" />
   ) : null;
 
 function Progress({ week }: { week: Week }) {
@@ -142,7 +143,7 @@ function DayBars({ days, isNew, short = false }: { days: readonly DayAlerts[]; i
     <View style={{ flexDirection: 'row', gap: 4 }} testID="week-days">
       {days.map((d) => {
         const date = DateTime.fromISO(d.date, { locale: 'en-GB' });
-        const words = `${date.toFormat('cccc d MMMM')}: ${d.after}${isNew ? '' : `, currently ${d.before}`}`;
+        const words = `${date.toFormat(texts.ccccDMmmm)}: ${d.after}${isNew ? '' : `, currently ${d.before}`}`;
         return (
           <View key={d.date} style={{ flex: 1, alignItems: 'center', gap: 2 }} role="img" aria-label={words}>
             <Svg width="100%" height={high} viewBox={`0 0 40 ${high}`} preserveAspectRatio="none">
@@ -191,7 +192,7 @@ const Changed = memo(function Changed({
         {`${title}: ${inAll}`}
       </Words>
       <Strip all={isWhole ? all : all.slice(0, shownAtFirst)} zone={zone} />
-      {!isWhole && all.length > shownAtFirst && <Button words={`Show ${all.length} of them`} onPress={() => setWhole(true)} />}
+      {!isWhole && all.length > shownAtFirst && <Button words={texts.showOfThem(all.length)} onPress={() => setWhole(true)} />}
     </View>
   );
 });
@@ -221,7 +222,7 @@ function ChangedThumb({ item, zone }: { item: ChangedItem; zone: string }) {
       ) : (
         <View style={{ ...thumbSize, borderWidth: 1, borderColor: p.rule, borderRadius: corner, justifyContent: 'center', padding: 6 }}>
           <Words size="small" tone="second" style={{ textAlign: 'center' }}>
-            no picture stored
+            {texts.noPictureStored}
           </Words>
         </View>
       )}

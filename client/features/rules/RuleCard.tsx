@@ -14,6 +14,7 @@ import { Words } from '../../ui/Words';
 import { Sentence } from './Sentence';
 import type { PartName } from './wording';
 import { useMaySetUp } from '../session/may';
+import { texts } from './words';
 
 type Props = { rule: Rule; version: number; site: Site; cameras: readonly CameraAnswer[] };
 
@@ -31,7 +32,7 @@ export function RuleCard({ rule, version, site, cameras }: Props) {
   const change = async (next: Rule) => {
     const { data, error } = await save({ rule: next, version });
     if (error) say(problemWords(error) ?? '');
-    else if (data !== undefined) say('The rule was changed.', { label: 'Undo', press: () => void undo(data) });
+    else if (data !== undefined) say(texts.theRuleWasChanged, { label: texts.undo, press: () => void undo(data) });
   };
   const isOn = rule.on ?? true;
   const lacks = lacksOf(rule, { cameras, known: site.known as never });
@@ -43,7 +44,7 @@ export function RuleCard({ rule, version, site, cameras }: Props) {
           {rule.name}
         </Words>
         <Words tone="second" size="small">
-          {isOn ? 'on' : 'off: no alerts until you switch it on'}
+          {isOn ? 'on' : texts.offNoAlertsUntilYou}
         </Words>
         <Switch
           value={isOn}
@@ -56,18 +57,18 @@ export function RuleCard({ rule, version, site, cameras }: Props) {
       </View>
       {lacks.map((l) => (
         <Words key={l.words} tone="attentionInk">
-          {isOn ? l.words : `${l.words} Fix this to switch it on.`}
+          {isOn ? l.words : texts.fixThisToSwitchIt(l.words)}
         </Words>
       ))}
       <Sentence rule={rule} site={site} cameras={cameras} touch={mayEdit && rule.behaviour.kind !== 'reports' ? open : undefined} />
       <Row style={{ justifyContent: 'space-between' }}>
         <Words size="small" tone="second" style={{ flexShrink: 1 }}>
-          Cameras {rule.cameras.map((id) => cameras.find((c) => c.id === id)?.name ?? id).join(', ')}.
+          {texts.cameras(rule.cameras.map((id) => cameras.find((c) => c.id === id)?.name ?? id).join(', '))}
         </Words>
         {mayEdit && (
           <Button
             glyph="edit"
-            label={`Change ${rule.name}`}
+            label={texts.change(rule.name)}
             onPress={() => router.navigate(`/rules/${rule.id}` as Href)}
             testID={`edit-${rule.id}`}
           />

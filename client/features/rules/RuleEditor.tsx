@@ -34,12 +34,13 @@ import { Sentence } from './Sentence';
 import { RehearsalCard } from './Rehearsal';
 import { optionalParts, type PartName } from './wording';
 import { useMaySetUp } from '../session/may';
+import { texts } from './words';
 
 export function RuleEditor({ id, part }: { id: string; part: PartName | undefined }) {
   const asked = [useRulesQuery(), useSiteQuery(), useCamerasQuery()] as const;
   const [{ data: answer }, { data: site }, { data: cameras }] = asked;
   const mayEdit = useMaySetUp();
-  if (!answer || !site || !cameras) return <Loading words="Reading" of={asked} />;
+  if (!answer || !site || !cameras) return <Loading words={texts.reading} of={asked} />;
   const saved = answer.rules.find((r) => r.id === id);
   if (saved && !mayEdit)
     return (
@@ -77,14 +78,14 @@ function Editor({ id, part: first, all, version, site, cameras }: Props) {
   const week = useRehearsal(now && lacks.every((l) => l.part === 'notify') ? now : undefined);
   const never = useNever(week);
   const back = () => router.navigate('/rules');
-  if (!now) return <Page wideColumn={false}><Empty words="Rule not found." next="Choose another from the list." /></Page>; // prettier-ignore
+  if (!now) return <Page wideColumn={false}><Empty words={texts.ruleNotFound} next={texts.chooseAnotherFromTheList} /></Page>; // prettier-ignore
   const change = (next: Rule) => draft.change(next);
   const keep = async () => {
     const answer = await save({ rule: { ...now, name: now.name.trim() }, version: draft.version });
     if (answer.error) return;
     draft.end();
     back();
-    say(`${now.name.trim()} saved.`, { label: 'Undo', press: () => void revertChange(answer.data) });
+    say(texts.saved(now.name.trim()), { label: texts.undo, press: () => void revertChange(answer.data) });
   };
   const leave = () => {
     draft.end();
@@ -94,7 +95,7 @@ function Editor({ id, part: first, all, version, site, cameras }: Props) {
     const answer = await remove({ id, version });
     if (answer.error) return say(problemWords(answer.error) ?? '');
     leave();
-    say(`${now.name} removed.`, { label: 'Undo', press: () => void revertChange(answer.data.version) });
+    say(texts.removed(now.name), { label: texts.undo, press: () => void revertChange(answer.data.version) });
   };
   const makeAnother = () => {
     const content = othersLike(saved!, all);
@@ -105,19 +106,19 @@ function Editor({ id, part: first, all, version, site, cameras }: Props) {
   return (
     <Page wideColumn={isWide}>
       <Row style={{ flexWrap: 'nowrap' }}>
-        <Button glyph="back" label="Back to the rules" onPress={back} testID="rules-back" />
+        <Button glyph="back" label={texts.backToTheRules} onPress={back} testID="rules-back" />
         <Words size="title" bold heading={1} style={{ flexShrink: 1 }}>
-          {saved ? 'Rule' : 'New rule'}
+          {saved ? texts.rule : texts.newRule}
         </Words>
       </Row>
-      <OtherDraft kind={rules} id={id} all={all} path="/rules" words="a rule" />
+      <OtherDraft kind={rules} id={id} all={all} path="/rules" words={texts.aRule} />
       <View style={{ flexDirection: isWide ? 'row' : 'column', gap: 16, alignItems: isWide ? 'flex-start' : undefined }}>
         <View style={{ flex: isWide ? 1 : undefined, gap: 16 }}>
           <Field
-            label="Name"
+            label={texts.name}
             value={now.name}
             onChangeText={(name) => draft.change({ ...now, name: name.slice(0, 80) }, true)}
-            wrong={now.name.trim() === '' ? 'Required.' : undefined}
+            wrong={now.name.trim() === '' ? texts.required : undefined}
             testID="rule-name"
           />
           <Card>
@@ -129,31 +130,31 @@ function Editor({ id, part: first, all, version, site, cameras }: Props) {
               origin={draft.origin}
             />
             <Row>
-              <Words tone="second">Cameras</Words>
+              <Words tone="second">{texts.cameras2}</Words>
               <Button
-                words={now.cameras.map((c) => cameras.find((k) => k.id === c)?.name ?? c).join(', ') || 'which camera?'}
+                words={now.cameras.map((c) => cameras.find((k) => k.id === c)?.name ?? c).join(', ') || texts.whichCamera}
                 onPress={() => setPart('cameras')}
                 testID="part-cameras"
               />
             </Row>
             <Row>
-              <Button glyph="undo" label="Undo" disabled={!draft.isChanged} onPress={draft.undo} testID="rule-undo" />
-              <Button glyph="redo" label="Redo" disabled={!draft.canRedo} onPress={draft.redo} testID="rule-redo" />
+              <Button glyph="undo" label={texts.undo} disabled={!draft.isChanged} onPress={draft.undo} testID="rule-undo" />
+              <Button glyph="redo" label={texts.redo} disabled={!draft.canRedo} onPress={draft.redo} testID="rule-redo" />
             </Row>
           </Card>
           {lacks.length > 0 && (
-            <Attention words="To fix before saving:">
+            <Attention words={texts.toFixBeforeSaving}>
               {lacks.map((l) => (
                 <Row key={l.part + l.words} style={{ justifyContent: 'space-between' }}>
                   <Words style={{ flexShrink: 1 }}>{l.words}</Words>
-                  <Button words="Fix it" label={`Fix it: ${l.words}`} onPress={() => setPart(l.part)} testID={`fix-${l.part}`} />
+                  <Button words={texts.fixIt} label={texts.fixIt2(l.words)} onPress={() => setPart(l.part)} testID={`fix-${l.part}`} />
                 </Row>
               ))}
             </Attention>
           )}
           <Card>
             <Words bold heading={2}>
-              More conditions
+              {texts.moreConditions}
             </Words>
             <Row>
               {optionalParts
@@ -164,9 +165,9 @@ function Editor({ id, part: first, all, version, site, cameras }: Props) {
             </Row>
           </Card>
           {never.length > 0 && (now.on ?? true) && (
-            <Attention words={`It can never fire. ${never.join(' ')}`}>
+            <Attention words={texts.itCanNeverFire(never.join(' '))}>
               <Row>
-                <Button words="Switch it off" onPress={() => change({ ...now, on: false })} testID="rule-off" />
+                <Button words={texts.switchItOff} onPress={() => change({ ...now, on: false })} testID="rule-off" />
               </Row>
             </Attention>
           )}
@@ -175,8 +176,8 @@ function Editor({ id, part: first, all, version, site, cameras }: Props) {
           {isLeaving && <Unsaved discard={leave} goOn={() => setLeaving(false)} />}
           {saved && !draft.isChanged && (
             <Row>
-              <Button glyph="copy" words="Duplicate" onPress={makeAnother} testID="another-like-it" />
-              <Button words="Remove" onPress={() => void removeIt()} testID="remove-rule" />
+              <Button glyph="copy" words={texts.duplicate} onPress={makeAnother} testID="another-like-it" />
+              <Button words={texts.remove} onPress={() => void removeIt()} testID="remove-rule" />
             </Row>
           )}
           <DraftBar

@@ -16,6 +16,7 @@ import { OtherDraft } from '../shell/OtherDraft';
 import { NewRule } from './NewRule';
 import { RuleCard } from './RuleCard';
 import { useMaySetUp } from '../session/may';
+import { texts } from './words';
 
 /** @param isMaking it opens on making a new one */
 export function RulesScreen({ isMaking: opens = false }: { isMaking?: boolean }) {
@@ -27,32 +28,29 @@ export function RulesScreen({ isMaking: opens = false }: { isMaking?: boolean })
   const mayEdit = useMaySetUp();
   const asked = [useRulesQuery(), useSiteQuery(), useCamerasQuery()] as const;
   const [{ data: answer }, { data: site }, { data: cameras }] = asked;
-  if (!answer || !site || !cameras) return <Loading words="Reading" of={asked} />;
+  if (!answer || !site || !cameras) return <Loading words={texts.reading} of={asked} />;
   const { rules, version } = answer;
   const head = (
     <Row style={{ justifyContent: 'space-between' }}>
       <Words size="title" bold heading={1}>
-        Rules
+        {texts.rules}
       </Words>
       {mayEdit && (
         <Row>
-          <Button words="Walk test" glyph="walk" onPress={() => router.navigate('/rules/walk')} testID="walk-test" />
-          <Button words="New" label="New rule" glyph="add" main onPress={() => setMaking(true)} testID="new-rule" />
+          <Button words={texts.walkTest} glyph="walk" onPress={() => router.navigate('/rules/walk')} testID="walk-test" />
+          <Button words={texts.newLabel} label={texts.newRule} glyph="add" main onPress={() => setMaking(true)} testID="new-rule" />
         </Row>
       )}
     </Row>
   );
   const none = rules.length === 0 && (
-    <Empty
-      words="No rules yet, so no alerts are sent."
-      next={cameras.length ? 'Create one from scratch or from a suggestion.' : 'Connect a camera first.'}
-    />
+    <Empty words={texts.noRulesYetSoNo} next={cameras.length ? texts.createOneFromScratchOr : texts.connectACameraFirst} />
   );
   const making = isMaking && <NewRule all={rules} version={version} site={site} cameras={cameras} close={() => setMaking(false)} />;
   const areaOf = (rule: Rule) => cameras.find((c) => rule.cameras.includes(c.id))?.area;
   // By area, as the site has them; in an area as they were made.
   const byArea = site.areas.map((a) => ({ name: a.name, own: rules.filter((r) => areaOf(r) === a.id) }));
-  const groups = [...byArea, { name: 'Others', own: rules.filter((r) => !site.areas.some((a) => a.id === areaOf(r))) }].filter(
+  const groups = [...byArea, { name: texts.others, own: rules.filter((r) => !site.areas.some((a) => a.id === areaOf(r))) }].filter(
     (g) => g.own.length > 0,
   );
   const chosen = rules.find((r) => r.id === chosenId) ?? groups[0]?.own[0];
@@ -60,7 +58,7 @@ export function RulesScreen({ isMaking: opens = false }: { isMaking?: boolean })
     return (
       <Page wideColumn={false}>
         {head}
-        <OtherDraft kind={ruleDrafts} all={rules} path="/rules" words="a rule" />
+        <OtherDraft kind={ruleDrafts} all={rules} path="/rules" words={texts.aRule} />
         {none}
         {groups.map((g) => (
           <View key={g.name} style={{ gap: 12 }}>
@@ -84,7 +82,7 @@ export function RulesScreen({ isMaking: opens = false }: { isMaking?: boolean })
         contentContainerStyle={{ padding: 16, gap: 12 }}
       >
         {head}
-        <OtherDraft kind={ruleDrafts} all={rules} path="/rules" words="a rule" />
+        <OtherDraft kind={ruleDrafts} all={rules} path="/rules" words={texts.aRule} />
         <RuleList rules={groups.flatMap((g) => g.own)} chosen={chosen} choose={setChosen} />
       </ScrollView>
       <View style={{ flex: 1 }}>
@@ -100,7 +98,7 @@ export function RulesScreen({ isMaking: opens = false }: { isMaking?: boolean })
 function RuleList({ rules, chosen, choose }: { rules: readonly Rule[]; chosen: Rule; choose: (id: string) => void }) {
   const { wash, rule: line } = usePalette();
   return (
-    <View role="list" aria-label="Rules">
+    <View role="list" aria-label={texts.rules}>
       {rules.map((r) => (
         <View key={r.id} role="listitem">
           <List.Item

@@ -5,6 +5,7 @@ import type { Rule } from '@nibber/core/site';
 import { family, sizes, usePalette } from '../../ui/theme';
 import type { CameraAnswer, Site } from '../../state/api/types';
 import { differingParts, sentenceOf, type PartName } from './wording';
+import { texts } from './words';
 
 type Props = {
   rule: Rule;
@@ -28,7 +29,7 @@ export function Sentence({ rule, site, cameras, touch, origin }: Props) {
           <Text
             key={i}
             role={touch ? 'button' : undefined}
-            aria-label={touch ? `Change: ${piece.words}${isChanged ? ', changed' : ''}` : undefined}
+            aria-label={touch ? texts.change2(piece.words, isChanged ? ', changed' : '') : undefined}
             onPress={touch && (() => touch(piece.part))}
             testID={`part-${piece.part}`}
             style={{ color: p.work, fontWeight: '600', textDecorationLine: touch ? 'underline' : 'none', backgroundColor: isChanged ? p.wash : undefined }} // prettier-ignore

@@ -188,14 +188,14 @@ export function questionWords({ words, alertIf, unlessKnown }: NonNullable<Rule[
 
 /** What a rule may have besides, and how it is put in. */
 export const optionalParts: readonly { readonly part: PartName; readonly words: string; readonly isIn: (rule: Rule) => boolean }[] = [
-  { part: 'for', words: 'How long', isIn: ({ behaviour }) => behaviour.kind === 'crosses' || !!behaviour.seconds || !!behaviour.frames },
+  { part: 'for', words: 'Duration', isIn: ({ behaviour }) => behaviour.kind === 'crosses' || !!behaviour.seconds || !!behaviour.frames },
   { part: 'confidence', words: 'Confidence', isIn: (r) => !!r.confidence },
   { part: 'size', words: 'Size', isIn: (r) => r.size !== undefined },
   { part: 'looks', words: 'Appearance', isIn: (r) => r.looks?.require !== undefined },
   { part: 'except', words: 'Exclude', isIn: (r) => r.looks?.exclude !== undefined },
   { part: 'anchor', words: 'Reference point', isIn: (r) => r.anchor !== undefined && r.anchor !== 'feet' },
   { part: 'presence', words: 'Presence', isIn: (r) => r.presence !== undefined },
-  { part: 'question', words: 'A question', isIn: (r) => r.question !== undefined },
+  { part: 'question', words: 'Check before alerting', isIn: (r) => r.question !== undefined },
   { part: 'urgent', words: 'Urgent', isIn: (r) => r.urgent === true },
 ];
 

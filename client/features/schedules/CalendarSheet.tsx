@@ -11,7 +11,7 @@ import { Sheet } from '../../ui/Sheet';
 import { Attention, Button, Row, Waiting } from '../../ui/Surface';
 import { Words } from '../../ui/Words';
 import type { Exception } from './Exceptions';
-import { readWords } from './words';
+import { texts, readWords } from './words';
 
 type Read = { readonly text: string; readonly calendar: string };
 type Meaning = 'closed' | 'open';
@@ -19,12 +19,12 @@ type Meaning = 'closed' | 'open';
 const maxCharacters = 1_000_000;
 
 const meanings: readonly { readonly value: Meaning; readonly words: string; readonly detail: string }[] = [
-  { value: 'closed', words: 'Off during each entry', detail: 'Closed days, holidays' },
-  { value: 'open', words: 'On during each entry', detail: 'Replaces the usual times on those days' },
+  { value: 'closed', words: texts.offDuringEachEntry, detail: texts.closedDaysHolidays },
+  { value: 'open', words: texts.onDuringEachEntry, detail: texts.replacesTheUsualTimesOn },
 ];
 
 /** What a calendar calls itself; where it does not, its file's name. */
-const nameOf = (text: string, file: string): string => (/^X-WR-CALNAME[^:\r\n]*:(.+?)\r?$/m.exec(text)?.[1] ?? file.replace(/\.[^.]*$/, '')).trim().slice(0, 80) || 'Calendar'; // prettier-ignore
+const nameOf = (text: string, file: string): string => (/^X-WR-CALNAME[^:\r\n]*:(.+?)\r?$/m.exec(text)?.[1] ?? file.replace(/\.[^.]*$/, '')).trim().slice(0, 80) || texts.calendar; // prettier-ignore
 
 export function CalendarSheet({
   plan,
@@ -50,8 +50,7 @@ export function CalendarSheet({
     const picked = await pickFile('.ics,text/calendar');
     if (!picked) return;
     setTooLong(undefined);
-    if (picked.size > maxCharacters)
-      return setTooLong(`${picked.name} is longer than ${maxCharacters / 1e6} MB. Use a calendar with fewer entries.`);
+    if (picked.size > maxCharacters) return setTooLong(texts.isLongerThanMbUse(picked.name, maxCharacters / 1e6));
     const text = await picked.text();
     const next = { text, calendar: nameOf(text, picked.name) };
     setFile(next);
@@ -67,28 +66,30 @@ export function CalendarSheet({
   };
   return (
     <Sheet
-      title="From a calendar file"
+      title={texts.fromACalendarFile}
       open
       close={close}
-      footer={<Footer words="Use these days" save={add} canSave={data !== undefined && !isLoading} cancel={close} testID="use-calendar" />}
+      footer={
+        <Footer words={texts.useTheseDays} save={add} canSave={data !== undefined && !isLoading} cancel={close} testID="use-calendar" />
+      }
     >
       <OneOf
-        label="Meaning of its entries"
+        label={texts.meaningOfItsEntries}
         choices={meanings.map((m) => ({ ...m, testID: `calendar-${m.value}` }))}
         value={meaning}
         choose={choose}
         rows
       />
       <Row>
-        <Button words={file ? 'Choose another file' : 'Choose a file'} onPress={() => void pick()} testID="choose-calendar" />
+        <Button words={file ? texts.chooseAnotherFile : texts.chooseAFile} onPress={() => void pick()} testID="choose-calendar" />
       </Row>
-      {isLoading && <Waiting words="Reading the calendar" />}
+      {isLoading && <Waiting words={texts.readingTheCalendar} />}
       {!isLoading && data && file && (
         <>
           <Words bold>{file.calendar}</Words>
           <Words testID="calendar-read">{readWords(data)}</Words>
           <Words size="small" tone="second">
-            Import the same calendar again later to update its days. Entries for the next two years are used.
+            {texts.importTheSameCalendarAgain}
           </Words>
         </>
       )}

@@ -9,14 +9,14 @@ import { Footer } from '../../ui/Footer';
 import { Sheet } from '../../ui/Sheet';
 import { Button, Row } from '../../ui/Surface';
 import { Words } from '../../ui/Words';
+import { texts } from './words';
 
-export const spansHelp =
-  'For example 09:30-12:00, 13:00-18:00. 22:00-06:00 ends the next day. sunset-sunrise follows the sun. Empty means closed.';
+export const spansHelp = texts.forExample093012;
 
 const sets: readonly [string, readonly number[]][] = [
-  ['Workdays', [0, 1, 2, 3, 4]],
-  ['Weekend', [5, 6]],
-  ['Every day', [0, 1, 2, 3, 4, 5, 6]],
+  [texts.workdays, [0, 1, 2, 3, 4]],
+  [texts.weekend, [5, 6]],
+  [texts.everyDay, [0, 1, 2, 3, 4, 5, 6]],
 ];
 
 export function DaySheet({ day, week, change, close }: { day: number; week: Week; change: (week: Week) => void; close: () => void }) {
@@ -37,12 +37,20 @@ export function DaySheet({ day, week, change, close }: { day: number; week: Week
       title={weekdays[day]!}
       open
       close={close}
-      footer={<Footer words="Done" save={done} canSave={wrong === undefined} cancel={close} testID="day-done" />}
+      footer={<Footer words={texts.done} save={done} canSave={wrong === undefined} cancel={close} testID="day-done" />}
     >
-      <Field label="On at" value={text} onChangeText={setText} wrong={wrong} help={spansHelp} onSubmitEditing={done} testID="day-spans" />
-      <Words bold>The same on</Words>
+      <Field
+        label={texts.onAt}
+        value={text}
+        onChangeText={setText}
+        wrong={wrong}
+        help={spansHelp}
+        onSubmitEditing={done}
+        testID="day-spans"
+      />
+      <Words bold>{texts.theSameOn}</Words>
       <SomeOf
-        label="The same on"
+        label={texts.theSameOn}
         choices={weekdays.flatMap((name, i) => (i === day ? [] : [{ value: name, words: name.slice(0, 3), testID: `copy-to-${i}` }]))}
         values={alike}
         toggle={toggle}

@@ -14,7 +14,7 @@ import { target, usePalette } from '../../ui/theme';
 import { Words } from '../../ui/Words';
 import { CalendarSheet } from './CalendarSheet';
 import { spansHelp } from './DaySheet';
-import { dateWords } from './words';
+import { texts, dateWords } from './words';
 
 export type Exception = NonNullable<Schedule['exceptions']>[number];
 type Props = { plan: Schedule; today: string; change: (exceptions: readonly Exception[]) => void };
@@ -31,9 +31,9 @@ export function Exceptions({ plan, today, change }: Props) {
   return (
     <View style={{ gap: 8 }}>
       <Words bold heading={2}>
-        Exceptions
+        {texts.exceptions}
       </Words>
-      {all.length === 0 && <Words tone="second">None. Every week is the same.</Words>}
+      {all.length === 0 && <Words tone="second">{texts.noneEveryWeekIsThe}</Words>}
       <View>
         {(allShown ? all : all.filter((e) => e.date >= today)).map((e) => (
           <List.Item
@@ -49,12 +49,12 @@ export function Exceptions({ plan, today, change }: Props) {
       </View>
       {past.length > 0 && !allShown && (
         <Row>
-          <Button words={past.length === 1 ? 'One past day' : `${past.length} past days`} onPress={() => setAllShown(true)} />
+          <Button words={past.length === 1 ? texts.onePastDay : texts.pastDays(past.length)} onPress={() => setAllShown(true)} />
         </Row>
       )}
       <Row>
-        <Button glyph="add" words="Add a day" onPress={() => setOpen('new')} testID="add-exception" />
-        <Button glyph="calendar" words="From a calendar file" onPress={() => setOpen('calendar')} testID="from-calendar" />
+        <Button glyph="add" words={texts.addADay} onPress={() => setOpen('new')} testID="add-exception" />
+        <Button glyph="calendar" words={texts.fromACalendarFile} onPress={() => setOpen('calendar')} testID="from-calendar" />
       </Row>
       {open === 'calendar' && <CalendarSheet plan={plan} change={change} close={close} />}
       {open !== undefined && open !== 'calendar' && (
@@ -93,20 +93,26 @@ function ExceptionSheet({ start, isNew, taken, put, close }: SheetProps) {
   };
   return (
     <Sheet
-      title={isNew ? 'Exception' : dateWords(start.date)}
+      title={isNew ? texts.exception : dateWords(start.date)}
       open
       close={close}
       footer={
-        <Footer words="Done" save={done} canSave={wrong === undefined && date !== '' && !isTaken} cancel={close} testID="exception-done" />
+        <Footer
+          words={texts.done}
+          save={done}
+          canSave={wrong === undefined && date !== '' && !isTaken}
+          cancel={close}
+          testID="exception-done"
+        />
       }
     >
-      <DateField label="Day" value={date} choose={setDate} testID="exception-date" />
-      {isTaken && <Words tone="second">This day is already in the list. Change it there.</Words>}
-      <Field label="Name (optional)" value={name} onChangeText={setName} testID="exception-name" />
-      <Field label="On at" value={text} onChangeText={setText} wrong={wrong} help={spansHelp} testID="exception-spans" />
+      <DateField label={texts.day} value={date} choose={setDate} testID="exception-date" />
+      {isTaken && <Words tone="second">{texts.thisDayIsAlreadyIn}</Words>}
+      <Field label={texts.nameOptional} value={name} onChangeText={setName} testID="exception-name" />
+      <Field label={texts.onAt} value={text} onChangeText={setText} wrong={wrong} help={spansHelp} testID="exception-spans" />
       {!isNew && (
         <Row>
-          <Button words="Remove" onPress={() => (put(undefined), close())} testID="exception-remove" />
+          <Button words={texts.remove} onPress={() => (put(undefined), close())} testID="exception-remove" />
         </Row>
       )}
     </Sheet>

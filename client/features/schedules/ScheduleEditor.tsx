@@ -25,12 +25,12 @@ import { DaySheet } from './DaySheet';
 import { Exceptions } from './Exceptions';
 import { OtherDraft } from '../shell/OtherDraft';
 import { WeekGrid } from './WeekGrid';
-import { clockDayWords, lengthWords, usesWords } from './words';
+import { texts, clockDayWords, lengthWords, usesWords } from './words';
 import { useMaySetUp } from '../session/may';
 
 export function ScheduleEditor({ site, id }: { site: Site; id: string }) {
   const asked = useSchedulesQuery();
-  if (!asked.data) return <Loading words="Reading" of={[asked]} isPart />;
+  if (!asked.data) return <Loading words={texts.reading} of={[asked]} isPart />;
   const { schedules: all, version, now } = asked.data;
   return <Editor key={id} site={site} id={id} saved={all.find((h) => h.plan.id === id)} others={all.filter((h) => h.plan.id !== id)} version={version} now={now} />; // prettier-ignore
 }
@@ -62,7 +62,7 @@ function Editor({ site, id, saved, others, version, now: at }: Props) {
   const today = wallTime(zone, at);
   const settled = useDeferredValue(now);
   const clocks = useMemo(() => settled && clocksOf(settled, others, place, at), [settled, others, place, at]);
-  if (!now) return <Empty words="Schedule not found." next="Choose another from the list." />;
+  if (!now) return <Empty words={texts.scheduleNotFound} next={texts.chooseAnotherFromTheList} />;
 
   const base = now.outside === undefined ? now : (others.find((h) => h.plan.id === now.outside)?.plan as Schedule | undefined);
   const week = weekOfText(base?.weekly);
@@ -75,23 +75,23 @@ function Editor({ site, id, saved, others, version, now: at }: Props) {
     const answer = await save({ plan: { ...now, name: now.name.trim() }, version: draft.version });
     if (answer.error) return;
     draft.end();
-    say(`${now.name.trim()} saved.`);
+    say(texts.saved(now.name.trim()));
   };
   const removeIt = async () => {
     const answer = await remove({ id, version });
     if (answer.error) return say(problemWords(answer.error) ?? '');
     draft.end();
     router.navigate('/site/schedules');
-    say(`${now.name} removed.`, { label: 'Undo', press: () => void revertChange(answer.data.version) });
+    say(texts.removed(now.name), { label: texts.undo, press: () => void revertChange(answer.data.version) });
   };
   const canSave = (draft.isChanged || !saved) && now.name.trim() !== '' && !draft.isOlder && !saving.isLoading;
   return (
     <View style={{ gap: 16 }}>
-      <OtherDraft kind={schedules} id={id} all={others.map((h) => h.plan)} path="/site/schedules" words="new schedule" />
+      <OtherDraft kind={schedules} id={id} all={others.map((h) => h.plan)} path="/site/schedules" words={texts.newSchedule} />
       {saved && (
         <View>
           <Words tone={saved.on ? 'work' : 'second'} bold>
-            {`${saved.on ? 'On' : 'Off'} now${saved.next ? `, until ${ago(saved.next, at, zone)}` : ''}`}
+            {`${saved.on ? texts.on : texts.off} now${saved.next ? `, until ${ago(saved.next, at, zone)}` : ''}`}
           </Words>
           <Words tone="second" testID="schedule-uses">
             {usesWords(saved.uses)}
@@ -100,15 +100,15 @@ function Editor({ site, id, saved, others, version, now: at }: Props) {
       )}
       {mayEdit && (
         <Field
-          label="Name"
+          label={texts.name}
           value={now.name}
           onChangeText={(name) => draft.change({ ...now, name }, true)}
           testID="schedule-name"
-          wrong={now.name.trim() === '' ? 'Required.' : undefined}
+          wrong={now.name.trim() === '' ? texts.required : undefined}
         />
       )}
       <Card>
-        {now.outside !== undefined && <Words>{`The opposite of ${base?.name ?? now.outside}. It changes with it.`}</Words>}
+        {now.outside !== undefined && <Words>{texts.theOppositeOfItChanges(base?.name ?? now.outside)}</Words>}
         <WeekGrid
           week={week}
           place={place}
@@ -116,12 +116,16 @@ function Editor({ site, id, saved, others, version, now: at }: Props) {
           isInverted={now.outside !== undefined}
           {...(mayEdit && now.outside === undefined ? { paint: setWeek, startDrag: draft.startDrag, openDay: setDay } : {})}
         />
-        {clocks && <Words bold testID="schedule-a-week">{`${lengthWords(clocks.aWeek)} a week`}</Words>}
+        {clocks && (
+          <Words bold testID="schedule-a-week">
+            {texts.aWeek(lengthWords(clocks.aWeek))}
+          </Words>
+        )}
         {mayEdit && now.outside === undefined && (
           <Row>
-            <Button words="Start from" onPress={() => setTemplate(true)} testID="begin-from" />
-            <Button glyph="undo" label="Undo" disabled={!draft.isChanged} onPress={draft.undo} testID="schedule-undo" />
-            <Button glyph="redo" label="Redo" disabled={!draft.canRedo} onPress={draft.redo} testID="schedule-redo" />
+            <Button words={texts.startFrom} onPress={() => setTemplate(true)} testID="begin-from" />
+            <Button glyph="undo" label={texts.undo} disabled={!draft.isChanged} onPress={draft.undo} testID="schedule-undo" />
+            <Button glyph="redo" label={texts.redo} disabled={!draft.canRedo} onPress={draft.redo} testID="schedule-redo" />
           </Row>
         )}
       </Card>
@@ -150,7 +154,9 @@ function Editor({ site, id, saved, others, version, now: at }: Props) {
         <DraftBar
           isOpen={draft.isChanged || !saved}
           beside={
-            saved && <Button words="Remove" disabled={saved.uses.length > 0} onPress={() => void removeIt()} testID="remove-schedule" />
+            saved && (
+              <Button words={texts.remove} disabled={saved.uses.length > 0} onPress={() => void removeIt()} testID="remove-schedule" />
+            )
           }
           save={() => void keep()}
           canSave={canSave}
@@ -161,9 +167,9 @@ function Editor({ site, id, saved, others, version, now: at }: Props) {
       )}
       {day !== undefined && <DaySheet day={day} week={week} change={setWeek} close={() => setDay(undefined)} />}
       {isTemplate && (
-        <Sheet title="Start from" open close={() => setTemplate(false)}>
+        <Sheet title={texts.startFrom} open close={() => setTemplate(false)}>
           <OneOf
-            label="Start from"
+            label={texts.startFrom}
             choices={templates
               .filter((t) => t.id !== 'dark' || latitude !== undefined)
               .map((t) => ({ value: t.id, words: t.name, testID: `template-${t.id}` }))}

@@ -10,6 +10,7 @@ import { useFinger } from '../../picture/useFinger';
 import { Touch } from '../../ui/Touch';
 import { corner, target, usePalette } from '../../ui/theme';
 import { Words } from '../../ui/Words';
+import { texts } from './words';
 
 const dayMinutes = 1440;
 /** A drag goes by these, minutes; a touch that does not move paints an hour, which a finger can hit. */
@@ -96,7 +97,7 @@ export function WeekGrid({ week, place, monday, paint, startDrag, openDay, isInv
         overflow: 'hidden',
       }}
       {...(paint
-        ? ({ role: 'slider', tabIndex: 0, onKeyDown: onKey, onBlur: () => setKeyed(false), 'aria-label': 'Weekly schedule', 'aria-valuemin': 0, 'aria-valuemax': 7 * dayMinutes, 'aria-valuenow': cursor.day * dayMinutes + cursor.minute, 'aria-valuetext': `${weekdays[cursor.day]} ${clockText(cursor.minute)}, ${isOnAt(cursor.day, cursor.minute) ? 'on' : 'off'}`, testID: 'week-grid' } as object) // prettier-ignore
+        ? ({ role: 'slider', tabIndex: 0, onKeyDown: onKey, onBlur: () => setKeyed(false), 'aria-label': texts.weeklySchedule, 'aria-valuemin': 0, 'aria-valuemax': 7 * dayMinutes, 'aria-valuenow': cursor.day * dayMinutes + cursor.minute, 'aria-valuetext': `${weekdays[cursor.day]} ${clockText(cursor.minute)}, ${isOnAt(cursor.day, cursor.minute) ? 'on' : 'off'}`, testID: 'week-grid' } as object) // prettier-ignore
         : { 'aria-hidden': true })}
     >
       {width > 0 && (
@@ -146,7 +147,7 @@ export function WeekGrid({ week, place, monday, paint, startDrag, openDay, isInv
                 key={name}
                 press={() => openDay(day)}
                 role="button"
-                label={`${name.slice(0, 3)}: exact times`}
+                label={texts.exactTimes(name.slice(0, 3))}
                 testID={`day-${day}`}
                 style={{ height: high, justifyContent: 'center' }}
               >
@@ -187,7 +188,7 @@ export function WeekGrid({ week, place, monday, paint, startDrag, openDay, isInv
       )}
       {paint && (
         <Words size="small" tone="second" testID="painted">
-          {last ? strokeWords(last) : 'Drag to set the active hours. Tap a day’s name for exact times.'}
+          {last ? strokeWords(last) : texts.dragToSetTheActive}
         </Words>
       )}
     </View>

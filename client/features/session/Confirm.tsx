@@ -8,6 +8,7 @@ import { Field } from '../../ui/Field';
 import { Footer } from '../../ui/Footer';
 import { Sheet } from '../../ui/Sheet';
 import { Words } from '../../ui/Words';
+import { texts } from './words';
 
 export function Confirm() {
   const isAsked = useAppSelector((s) => s.confirming.isAsked);
@@ -24,13 +25,13 @@ function Asking() {
     if (!answer.error) answerConfirming(dispatch, true);
   };
   const footer = (
-    <Footer words="Confirm" save={() => void go()} canSave={password !== '' && !isLoading} cancel={close} testID="confirm-go" />
+    <Footer words={texts.confirm} save={() => void go()} canSave={password !== '' && !isLoading} cancel={close} testID="confirm-go" />
   );
   return (
-    <Sheet title="Confirm your password" open close={close} footer={footer}>
-      <Words>You signed in some time ago. Enter your password to make this change.</Words>
+    <Sheet title={texts.confirmYourPassword} open close={close} footer={footer}>
+      <Words>{texts.youSignedInSomeTime}</Words>
       <Field
-        label="Password"
+        label={texts.password}
         value={password}
         onChangeText={setPassword}
         secureTextEntry

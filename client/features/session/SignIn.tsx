@@ -10,6 +10,7 @@ import * as checks from '../../state/api/checks';
 import { Attention, Button, Page } from '../../ui/Surface';
 import { FormField, useCheckedForm } from '../../ui/Form';
 import { Words } from '../../ui/Words';
+import { texts } from './words';
 
 type Filled = { name: string; password: string; code: string };
 /** Whoever is known needs no code. */
@@ -36,16 +37,14 @@ export function SignIn({ isNew }: { isNew: boolean }) {
       <View style={{ width: '100%', maxWidth: 420, alignSelf: 'center', gap: 16, paddingTop: 48 }}>
         <View style={{ gap: 4 }}>
           <Words size="head" bold heading={1}>
-            Nibber
+            {texts.nibber}
           </Words>
-          <Words tone="second">
-            {isNew ? 'First visit: create the owner’s account, with full access.' : 'Only the camera alerts you want.'}
-          </Words>
+          <Words tone="second">{isNew ? texts.firstVisitCreateTheOwners : texts.onlyTheCameraAlertsYou}</Words>
         </View>
         <FormField
           control={control}
           name="name"
-          label="Name"
+          label={texts.name}
           autoCapitalize="words"
           autoComplete="username"
           onSubmitEditing={enter}
@@ -54,8 +53,8 @@ export function SignIn({ isNew }: { isNew: boolean }) {
         <FormField
           control={control}
           name="password"
-          label="Password"
-          help={isNew ? `At least ${minPassword} characters.` : undefined}
+          label={texts.password}
+          help={isNew ? texts.atLeastCharacters(minPassword) : undefined}
           secureTextEntry
           autoComplete={isNew ? 'new-password' : 'current-password'}
           onSubmitEditing={enter}
@@ -65,8 +64,8 @@ export function SignIn({ isNew }: { isNew: boolean }) {
           <FormField
             control={control}
             name="code"
-            label="Set-up code"
-            help="Shown where Nibber was started."
+            label={texts.setUpCode}
+            help={texts.shownWhereNibberWasStarted}
             autoCapitalize="characters"
             autoComplete="off"
             onSubmitEditing={enter}
@@ -75,7 +74,7 @@ export function SignIn({ isNew }: { isNew: boolean }) {
         )}
         {state.isError && <Attention words={problemWords(state.error) ?? ''} />}
         <Button
-          words={isNew ? 'Create account' : 'Sign in'}
+          words={isNew ? texts.createAccount : texts.signIn}
           main
           disabled={!formState.isValid || state.isLoading}
           onPress={enter}

@@ -4,6 +4,7 @@ import type { SerializedError } from '@reduxjs/toolkit';
 import type { FetchBaseQueryError } from '@reduxjs/toolkit/query/react';
 import { problemWords } from '../../state/api';
 import { Attention, Button, Page, Row, Waiting } from '../../ui/Surface';
+import { texts } from './words';
 
 type Asked = { readonly error?: FetchBaseQueryError | SerializedError | undefined; readonly isFetching: boolean; refetch(): unknown };
 
@@ -21,7 +22,7 @@ export function Loading({ words, of, isPart = false }: Props) {
   const why = (
     <Attention words={problemWords(failed[0]!.error) ?? ''}>
       <Row>
-        <Button words="Try again" onPress={() => failed.forEach((q) => void q.refetch())} testID="try-again" />
+        <Button words={texts.tryAgain} onPress={() => failed.forEach((q) => void q.refetch())} testID="try-again" />
       </Row>
     </Attention>
   );

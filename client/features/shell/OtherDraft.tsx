@@ -4,6 +4,7 @@ import { useRouter, type Href } from 'expo-router';
 import type { DraftKind, Drafts } from '../../state/draft';
 import { useAppDispatch, useAppSelector } from '../../state/store';
 import { Attention, Button, Row } from '../../ui/Surface';
+import { texts } from './words';
 
 type Props<C> = {
   kind: DraftKind<C>;
@@ -25,10 +26,10 @@ export function OtherDraft<C extends { readonly id: string; readonly name: strin
   const isNew = !all.some((e) => e.id === begun.of);
   if (history.past.length === 0 && !isNew) return null;
   return (
-    <Attention words={`You have unsaved changes to ${history.present.name || words}.`}>
+    <Attention words={texts.youHaveUnsavedChangesTo(history.present.name || words)}>
       <Row>
-        <Button words="Go on editing" main onPress={() => router.navigate(`${path}/${begun.of}` as Href)} testID="other-draft" />
-        <Button words="Discard changes" onPress={() => dispatch(kind.end())} />
+        <Button words={texts.goOnEditing} main onPress={() => router.navigate(`${path}/${begun.of}` as Href)} testID="other-draft" />
+        <Button words={texts.discardChanges} onPress={() => dispatch(kind.end())} />
       </Row>
     </Attention>
   );

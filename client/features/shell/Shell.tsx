@@ -16,13 +16,14 @@ import { Confirm } from '../session/Confirm';
 import { useRenewedPhone } from '../phone/useThisPhone';
 import { helpFor } from './help';
 import { useLive } from '../../state/stream';
+import { texts } from './words';
 
 const places: readonly { name: string; href: Href; glyph: GlyphName; under: readonly string[] }[] = [
-  { name: 'Now', href: '/', glyph: 'now', under: [] },
-  { name: 'Events', href: '/events', glyph: 'events', under: ['/events', '/why', '/ask'] },
-  { name: 'Cameras', href: '/cameras', glyph: 'cameras', under: ['/cameras'] },
-  { name: 'Rules', href: '/rules', glyph: 'rules', under: ['/rules'] },
-  { name: 'Site', href: '/site', glyph: 'site', under: ['/site'] },
+  { name: texts.now, href: '/', glyph: 'now', under: [] },
+  { name: texts.events, href: '/events', glyph: 'events', under: ['/events', '/why', '/ask'] },
+  { name: texts.cameras, href: '/cameras', glyph: 'cameras', under: ['/cameras'] },
+  { name: texts.rules, href: '/rules', glyph: 'rules', under: ['/rules'] },
+  { name: texts.site, href: '/site', glyph: 'site', under: ['/site'] },
 ];
 
 export function Shell({ children }: { children: ReactNode }) {
@@ -49,7 +50,7 @@ function Places({ wide }: { wide: boolean }) {
   return (
     <View
       role="navigation"
-      aria-label="Places"
+      aria-label={texts.places}
       style={
         wide
           ? { width: 96, backgroundColor: surface, borderRightWidth: 1, borderRightColor: rule, paddingTop: 16, gap: 8 }
@@ -74,7 +75,7 @@ function PageLink({ name, href, glyph, under, wide }: (typeof places)[number] & 
 /** The guide, at what it says of the page that is open. */
 function HelpLink({ wide }: { wide: boolean }) {
   const path = usePathname();
-  return <NavigationItem name="Help" glyph="help" isHere={false} wide={wide} press={() => void Linking.openURL(helpFor(path))} />;
+  return <NavigationItem name={texts.help} glyph="help" isHere={false} wide={wide} press={() => void Linking.openURL(helpFor(path))} />;
 }
 
 type ItemProps = { name: string; glyph: GlyphName; isHere: boolean; wide: boolean; press: () => void };
@@ -115,11 +116,11 @@ function LineDown() {
   const zone = useSiteQuery().data?.settings.timezone ?? 'UTC';
   const now = useNow();
   if (connection !== 'lost' && keptAt === undefined) return null;
-  const asOf = keptAt === undefined ? 'This may be out of date' : `Last updated ${ago(keptAt, now, zone)}`;
+  const asOf = keptAt === undefined ? texts.thisMayBeOutOf : texts.lastUpdated(ago(keptAt, now, zone));
   return (
     <View role="status" style={{ backgroundColor: p.attention, padding: 8, alignItems: 'center' }}>
       <Words style={{ color: '#20251F' }}>
-        {connection === 'lost' ? 'No connection to the server' : 'Slow connection'}. {asOf}; trying again.
+        {texts.tryingAgain(connection === 'lost' ? 'No connection to the server' : 'Slow connection', asOf)}
       </Words>
     </View>
   );

@@ -4,6 +4,7 @@ import { usePathname } from 'expo-router';
 import type { ReactNode } from 'react';
 import { ErrorBoundary } from 'react-error-boundary';
 import { Attention, Button, Page, Row } from '../../ui/Surface';
+import { texts } from './words';
 
 export function Unopened({ children }: { children: ReactNode }) {
   return (
@@ -11,9 +12,9 @@ export function Unopened({ children }: { children: ReactNode }) {
       resetKeys={[usePathname()]}
       fallback={
         <Page>
-          <Attention words="This page could not be loaded. You may be offline, or Nibber has been updated.">
+          <Attention words={texts.thisPageCouldNotBe}>
             <Row>
-              <Button words="Reload" onPress={() => globalThis.location?.reload()} testID="load-again" />
+              <Button words={texts.reload} onPress={() => globalThis.location?.reload()} testID="load-again" />
             </Row>
           </Attention>
         </Page>

@@ -5,6 +5,7 @@ import { usePalette } from '../../ui/theme';
 import { Words } from '../../ui/Words';
 import type { SieveOfADay as Day } from '../../state/api/types';
 import { gateOrder, gateWords } from './gates';
+import { texts } from './words';
 
 export function SieveOfADay({ day }: { day: Day }) {
   const { rule } = usePalette();
@@ -15,14 +16,14 @@ export function SieveOfADay({ day }: { day: Day }) {
     return lost > 0 ? [{ gate, lost, left }] : [];
   });
   return (
-    <View style={{ gap: 2 }} role="list" aria-label="The sieve of the last 24 hours">
-      <GateRow name="tracks detected" width={1} count={day.tracks} main />
+    <View style={{ gap: 2 }} role="list" aria-label={texts.theSieveOfTheLast}>
+      <GateRow name={texts.tracksDetected} width={1} count={day.tracks} main />
       {rows.map((r) => (
         <GateRow key={r.gate} name={gateWords[r.gate]} width={day.tracks ? r.left / day.tracks : 0} count={r.left} lost={r.lost} />
       ))}
       <View style={{ height: 1, backgroundColor: rule, marginVertical: 4 }} />
-      <GateRow name="became events" width={day.tracks ? day.events / day.tracks : 0} count={day.events} main />
-      <GateRow name="became alerts" width={day.tracks ? day.alerts / day.tracks : 0} count={day.alerts} main />
+      <GateRow name={texts.becameEvents} width={day.tracks ? day.events / day.tracks : 0} count={day.events} main />
+      <GateRow name={texts.becameAlerts} width={day.tracks ? day.alerts / day.tracks : 0} count={day.alerts} main />
     </View>
   );
 }

@@ -5,10 +5,11 @@ import { usePalette } from '../../ui/theme';
 import { Words } from '../../ui/Words';
 import type { TrailAnswer } from '../../state/api/types';
 import { gateWords } from './gates';
+import { texts } from './words';
 
 export function Trail({ trail }: { trail: TrailAnswer }) {
   return (
-    <View role="list" aria-label={`Trail of the rule ${trail.ruleName}`} testID={`trail-${trail.rule}`}>
+    <View role="list" aria-label={texts.trailOfTheRule(trail.ruleName)} testID={`trail-${trail.rule}`}>
       <Header />
       {trail.steps.map((step, i) => (
         <GateLine key={step.gate} {...step} last={i === trail.steps.length - 1} />
@@ -25,10 +26,10 @@ function Header() {
     <View style={{ flexDirection: 'row', gap: 8, paddingBottom: 2 }}>
       <View style={{ width: lineWidth + nameWidth + 8 }} />
       <Words size="small" tone="second" style={{ flex: 1 }}>
-        found
+        {texts.found}
       </Words>
       <Words size="small" tone="second" style={{ flex: 1 }}>
-        wanted
+        {texts.wanted}
       </Words>
     </View>
   );
@@ -40,7 +41,7 @@ function GateLine({ gate, passes, found, wanted, last }: TrailAnswer['steps'][nu
   return (
     <View
       role="listitem"
-      aria-label={`${gateWords[gate]}: found ${found}, expected ${wanted}, ${passes ? 'passed' : 'stopped here'}`}
+      aria-label={`${gateWords[gate]}: found ${found}, expected ${wanted}, ${passes ? 'passed' : texts.stoppedHere}`}
       style={{ flexDirection: 'row', gap: 8, minHeight: 34, borderTopWidth: 1, borderTopColor: rule }}
     >
       <View style={{ width: lineWidth, alignItems: 'center' }}>

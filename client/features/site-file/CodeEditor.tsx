@@ -12,6 +12,7 @@ import { useEffect, useRef } from 'react';
 import { View } from 'react-native';
 import type { SiteProblem } from '../../state/api/types';
 import { corner, usePalette } from '../../ui/theme';
+import { texts } from './words';
 
 export type EditorProps = {
   readonly value: string;
@@ -28,14 +29,14 @@ const looks = (p: Palette) => [
     {
       '&': { height: '100%', backgroundColor: p.surface, color: p.ink, fontSize: '13px' },
       '.cm-scroller': { fontFamily: 'ui-monospace, monospace', lineHeight: '1.5' },
-      '.cm-gutters': { backgroundColor: p.page, color: p.second, borderRight: `1px solid ${p.rule}` },
+      '.cm-gutters': { backgroundColor: p.page, color: p.second, borderRight: texts.n1pxSolid(p.rule) },
       '.cm-activeLine, .cm-activeLineGutter': { backgroundColor: p.wash },
       '.cm-content': { caretColor: p.ink },
       '.cm-cursor': { borderLeftColor: p.ink },
       '&.cm-focused .cm-selectionBackground, .cm-selectionBackground': { backgroundColor: p.rule },
-      '&.cm-focused': { outline: `2px solid ${p.work}` },
-      '.cm-lintRange-error': { backgroundImage: 'none', textDecoration: `underline wavy ${p.alarm}` },
-      '.cm-tooltip': { backgroundColor: p.surface, color: p.ink, border: `1px solid ${p.rule}` },
+      '&.cm-focused': { outline: texts.n2pxSolid(p.work) },
+      '.cm-lintRange-error': { backgroundImage: 'none', textDecoration: texts.underlineWavy(p.alarm) },
+      '.cm-tooltip': { backgroundColor: p.surface, color: p.ink, border: texts.n1pxSolid(p.rule) },
     },
     { dark: p.isDark },
   ),
@@ -79,7 +80,7 @@ export default function CodeEditor({ value, change, problems, goTo }: EditorProp
           keymap.of([...defaultKeymap, ...historyKeymap]),
           yaml(),
           look.current.of(looks(start.current.palette)),
-          EditorView.contentAttributes.of({ 'aria-label': 'Site file', spellcheck: 'false', autocapitalize: 'off' }),
+          EditorView.contentAttributes.of({ 'aria-label': texts.siteFile, spellcheck: 'false', autocapitalize: 'off' }),
           EditorView.updateListener.of((update) => update.docChanged && latest.current(update.state.doc.toString())),
         ],
       }),

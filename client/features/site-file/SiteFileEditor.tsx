@@ -19,6 +19,7 @@ import { Words } from '../../ui/Words';
 import { Loading } from '../shell/Loading';
 import { useSettled } from './useSettled';
 import { Versions } from './Versions';
+import { texts } from './words';
 
 const CodeEditor = lazy(() => import('./CodeEditor'));
 
@@ -43,7 +44,7 @@ export function SiteFileEditor({ site }: { site: Site }) {
   const isEdited = draft.isChanged && now !== data?.text;
   const check = useCheckSiteQuery(isEdited && settled === now ? { text: settled, version: data?.version ?? 0 } : skipToken);
   const found = useDeferredValue(isEdited ? check.currentData : undefined);
-  if (!data) return <Loading words="Reading" of={[asked]} isPart />;
+  if (!data) return <Loading words={texts.reading} of={[asked]} isPart />;
 
   const put = (text: string) => {
     if (text === now) return;
@@ -51,7 +52,7 @@ export function SiteFileEditor({ site }: { site: Site }) {
   };
   const copy = async () => {
     await navigator.clipboard.writeText(now);
-    say('The site file was copied.');
+    say(texts.theSiteFileWasCopied);
   };
   const download = () => {
     const link = document.createElement('a');
@@ -63,28 +64,28 @@ export function SiteFileEditor({ site }: { site: Site }) {
   const upload = async () => {
     const file = await pickFile('.yaml,.yml,.json,application/yaml,application/json');
     if (!file) return;
-    if (file.size > maxCharacters) return say(`${file.name} is longer than ${maxCharacters / 1e6} MB, too long for a site file.`);
+    if (file.size > maxCharacters) return say(texts.isLongerThanMbToo(file.name, maxCharacters / 1e6));
     put(await file.text());
   };
   const apply = async () => {
     const answer = await save({ text: now, version: draft.version });
     if (answer.error) return;
     draft.end();
-    say('The site file was saved.');
+    say(texts.theSiteFileWasSaved);
   };
   const findings = (
     <View style={{ gap: 12 }}>
       {!isEdited && (
         <Row style={{ justifyContent: 'space-between' }}>
           <Words tone="second">{`Version ${data.version} (current)`}</Words>
-          <Button words="Earlier versions" onPress={() => setVersions(true)} testID="site-versions" />
+          <Button words={texts.earlierVersions} onPress={() => setVersions(true)} testID="site-versions" />
         </Row>
       )}
-      {isEdited && !found && <Waiting words="Checking" />}
+      {isEdited && !found && <Waiting words={texts.checking} />}
       {found && found.problems.length > 0 && (
         <Card>
           <Words bold heading={2}>
-            {found.problems.length === 1 ? 'One problem' : `${found.problems.length} problems`}
+            {found.problems.length === 1 ? texts.oneProblem : `${found.problems.length} problems`}
           </Words>
           {found.problems.map((f) => (
             <Touch
@@ -102,7 +103,7 @@ export function SiteFileEditor({ site }: { site: Site }) {
       {found && found.problems.length === 0 && (
         <Card>
           <Words bold heading={2}>
-            {found.changes.length === 0 ? 'Same meaning, only formatted differently' : 'Changes if you save'}
+            {found.changes.length === 0 ? texts.sameMeaningOnlyFormattedDifferently : texts.changesIfYouSave}
           </Words>
           {found.changes.slice(0, shownChanges).map((words) => (
             <Words key={words} testID="site-change">
@@ -113,7 +114,7 @@ export function SiteFileEditor({ site }: { site: Site }) {
         </Card>
       )}
       {check.isError && isEdited && <Attention words={problemWords(check.error) ?? ''} />}
-      {draft.isOlder && isEdited && <ChangedElsewhere what="The site" drop={draft.end} goOn={draft.goOn} />}
+      {draft.isOlder && isEdited && <ChangedElsewhere what={texts.theSite} drop={draft.end} goOn={draft.goOn} />}
       {saving.isError && isEdited && <Attention words={problemWords(saving.error) ?? ''} />}
       {isLeaving && <Unsaved discard={() => (draft.end(), setLeaving(false))} goOn={() => setLeaving(false)} />}
       <Footer
@@ -128,13 +129,13 @@ export function SiteFileEditor({ site }: { site: Site }) {
   return (
     <>
       <Row>
-        <Button glyph="copy" words="Copy" onPress={() => void copy()} testID="copy-site-file" />
-        <Button glyph="save" words="Download" onPress={download} testID="save-site-file" />
-        <Button glyph="upload" words="Upload" onPress={() => void upload()} testID="upload-site-file" />
+        <Button glyph="copy" words={texts.copy} onPress={() => void copy()} testID="copy-site-file" />
+        <Button glyph="save" words={texts.download} onPress={download} testID="save-site-file" />
+        <Button glyph="upload" words={texts.upload} onPress={() => void upload()} testID="upload-site-file" />
       </Row>
       <View style={{ flexDirection: isWide ? 'row' : 'column', gap: 16 }}>
         <View style={{ height: isWide ? 600 : 420, flex: isWide ? 1 : undefined }}>
-          <Suspense fallback={<Waiting words="Loading editor" />}>
+          <Suspense fallback={<Waiting words={texts.loadingEditor} />}>
             <CodeEditor value={now} change={put} problems={found?.problems ?? none} goTo={goTo} />
           </Suspense>
         </View>

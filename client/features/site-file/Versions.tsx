@@ -10,6 +10,7 @@ import { Button, Waiting } from '../../ui/Surface';
 import { target, usePalette } from '../../ui/theme';
 import { exact } from '../../ui/times';
 import { Words } from '../../ui/Words';
+import { texts } from './words';
 
 type Props = { zone: string; standing: number; open: (text: string, version: number) => void; close: () => void };
 
@@ -26,7 +27,7 @@ export function Versions({ zone, standing, open, close }: Props) {
     close();
   };
   return (
-    <Sheet title="Earlier versions" open close={close}>
+    <Sheet title={texts.earlierVersions} open close={close}>
       {versions.map((v) => (
         <List.Item
           key={v.version}
@@ -39,9 +40,9 @@ export function Versions({ zone, standing, open, close }: Props) {
           style={{ minHeight: target, borderTopWidth: 1, borderTopColor: p.rule, marginHorizontal: -16 }}
         />
       ))}
-      {data && versions.length === 0 && <Words tone="second">No changes yet.</Words>}
-      {isFetching && <Waiting words="Reading" />}
-      {hasNextPage && !isFetching && <Button words="Earlier ones" onPress={() => void fetchNextPage()} testID="earlier-versions" />}
+      {data && versions.length === 0 && <Words tone="second">{texts.noChangesYet}</Words>}
+      {isFetching && <Waiting words={texts.reading} />}
+      {hasNextPage && !isFetching && <Button words={texts.earlierOnes} onPress={() => void fetchNextPage()} testID="earlier-versions" />}
     </Sheet>
   );
 }

@@ -14,6 +14,7 @@ import { Attention, Button, Row } from '../../ui/Surface';
 import { target, usePalette } from '../../ui/theme';
 import { Words } from '../../ui/Words';
 import { unnamed } from './unnamed';
+import { texts } from './words';
 
 const maxZones = 5;
 
@@ -32,33 +33,32 @@ export function SiteForm({ site, saved, cancel, words }: Props) {
   const [noPosition, setNoPosition] = useState<string>();
   const [isTried, setTried] = useState(false);
   const [at, wrongAt] = positionOf(latitude, longitude);
-  const wrongZone = isZone(zone) ? undefined : 'Choose from the list, such as Europe/Lisbon.';
-  const wrongName = isTried && name.trim() === '' ? 'Required.' : undefined;
+  const wrongZone = isZone(zone) ? undefined : texts.chooseFromTheListSuch;
+  const wrongName = isTried && name.trim() === '' ? texts.required : undefined;
   const done = async () => {
     setTried(true);
     if (name.trim() === '' || wrongZone || wrongAt) return;
     const answer = await save({ name: name.trim(), timezone: zone, ...at, version });
     if (answer.error) return;
     if (saved) saved();
-    else say('Saved.', { label: 'Undo', press: () => void revertChange(answer.data.version) });
+    else say(texts.saved, { label: texts.undo, press: () => void revertChange(answer.data.version) });
   };
   const here = () => {
     setNoPosition(undefined);
-    if (!globalThis.isSecureContext || !navigator.geolocation)
-      return setNoPosition('The browser shares its location only with https pages. Enter it instead.');
+    if (!globalThis.isSecureContext || !navigator.geolocation) return setNoPosition(texts.theBrowserSharesItsLocation);
     navigator.geolocation.getCurrentPosition(
       ({ coords }) => {
         setLatitude(coords.latitude.toFixed(3));
         setLongitude(coords.longitude.toFixed(3));
       },
-      () => setNoPosition('No location available. Allow it in the browser’s settings, or enter it.'),
+      () => setNoPosition(texts.noLocationAvailableAllowIt),
       { timeout: 20_000 },
     );
   };
   return (
     <View style={{ gap: 12 }}>
       <Field
-        label="Name"
+        label={texts.name}
         value={name}
         onChangeText={(t) => setName(t.slice(0, 80))}
         wrong={wrongName}
@@ -66,20 +66,27 @@ export function SiteForm({ site, saved, cancel, words }: Props) {
         testID="place-name"
       />
       <ZoneField value={zone} put={setZone} wrong={wrongZone} />
-      <Words bold>Location</Words>
+      <Words bold>{texts.location}</Words>
       <Words size="small" tone="second">
-        For schedules based on sunrise and sunset. In degrees; south and west are negative. Optional.
+        {texts.forSchedulesBasedOnSunrise}
       </Words>
       <Row style={{ alignItems: 'flex-start' }}>
         <View style={{ flex: 1, minWidth: 120 }}>
-          <Field label="Latitude" value={latitude} onChangeText={setLatitude} inputMode="decimal" wrong={wrongAt} testID="place-latitude" />
+          <Field
+            label={texts.latitude}
+            value={latitude}
+            onChangeText={setLatitude}
+            inputMode="decimal"
+            wrong={wrongAt}
+            testID="place-latitude"
+          />
         </View>
         <View style={{ flex: 1, minWidth: 120 }}>
-          <Field label="Longitude" value={longitude} onChangeText={setLongitude} inputMode="decimal" testID="place-longitude" />
+          <Field label={texts.longitude} value={longitude} onChangeText={setLongitude} inputMode="decimal" testID="place-longitude" />
         </View>
       </Row>
       <Row>
-        <Button glyph="site" words="Use this device’s location" onPress={here} testID="place-here" />
+        <Button glyph="site" words={texts.useThisDevicesLocation} onPress={here} testID="place-here" />
       </Row>
       {noPosition && <Attention words={noPosition} />}
       {state.isError && <Attention words={problemWords(state.error) ?? ''} />}
@@ -97,9 +104,7 @@ export function positionOf(latitude: string, longitude: string): readonly [Posit
   const [lat, long] = [latitude, longitude].map((t) => t.trim().replace(',', '.')) as [string, string];
   if (lat === '' && long === '') return [{}, undefined];
   const both = lat !== '' && long !== '' && Math.abs(Number(lat)) <= 90 && Math.abs(Number(long)) <= 180;
-  return both
-    ? [{ latitude: Number(lat), longitude: Number(long) }, undefined]
-    : [{}, 'Enter both (-90 to 90 and -180 to 180), or neither.'];
+  return both ? [{ latitude: Number(lat), longitude: Number(long) }, undefined] : [{}, texts.enterBoth90To90];
 }
 
 /** Typed, with those that have it in their name. */
@@ -111,7 +116,7 @@ function ZoneField({ value, put, wrong }: { value: string; put: (zone: string) =
   return (
     <View>
       <Field
-        label="Time zone"
+        label={texts.timeZone}
         value={value}
         onChangeText={(t) => {
           setOpen(true);

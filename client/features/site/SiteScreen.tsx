@@ -10,6 +10,7 @@ import { target, useIsWide, usePalette } from '../../ui/theme';
 import { Words } from '../../ui/Words';
 import { Loading } from '../shell/Loading';
 import { sitePageGroups, sitePages, type SitePage } from './pages';
+import { texts } from './words';
 
 export function SiteScreen({ page, item }: { page?: string; item?: string }) {
   const router = useRouter();
@@ -18,7 +19,7 @@ export function SiteScreen({ page, item }: { page?: string; item?: string }) {
   const { data: session } = useSessionQuery();
   const asked = useSiteQuery();
   const { data: site } = asked;
-  if (!site) return <Loading words="Reading" of={[asked]} />;
+  if (!site) return <Loading words={texts.reading} of={[asked]} />;
   const role = session?.visitor?.role ?? 'member';
   const pages = sitePages.filter((p) => !p.roles || p.roles.includes(role));
   const chosen = pages.find((p) => p.id === page) ?? (isWide && page === undefined ? pages[0] : undefined);
@@ -29,11 +30,11 @@ export function SiteScreen({ page, item }: { page?: string; item?: string }) {
     </Words>
   );
   const open = chosen ? (
-    <Suspense fallback={<Waiting words="Opening" />}>
+    <Suspense fallback={<Waiting words={texts.opening} />}>
       <chosen.Page site={site} {...(item === undefined ? {} : { item })} />
     </Suspense>
   ) : page === undefined ? null : (
-    <Empty words="Page not found." next="Choose another page." />
+    <Empty words={texts.pageNotFound} next={texts.chooseAnotherPage} />
   );
   if (isWide)
     return (
@@ -65,11 +66,11 @@ export function SiteScreen({ page, item }: { page?: string; item?: string }) {
       <Row style={{ flexWrap: 'nowrap' }}>
         <Button
           glyph="back"
-          label={item === undefined ? 'Back to Site' : `Back to ${chosen?.name ?? 'the site'}`}
+          label={item === undefined ? texts.backToSite : texts.backTo(chosen?.name ?? 'the site')}
           onPress={() => router.navigate((item === undefined ? '/site' : `/site/${page}`) as Href)}
           testID="site-back"
         />
-        <PageTitle words={chosen?.name ?? 'Site'} />
+        <PageTitle words={chosen?.name ?? texts.site} />
       </Row>
       {open}
     </Page>
@@ -85,7 +86,7 @@ const PageTitle = ({ words }: { words: string }) => (
 function Pages({ pages, chosen, go }: { pages: readonly SitePage[]; chosen: SitePage | undefined; go: (id: string) => void }) {
   const groups = sitePageGroups.map((group) => ({ group, own: pages.filter((p) => p.group === group) })).filter(({ own }) => own.length);
   return (
-    <View role="navigation" aria-label="Pages of the site" style={{ gap: 16 }}>
+    <View role="navigation" aria-label={texts.pagesOfTheSite} style={{ gap: 16 }}>
       {groups.map(({ group, own }) => (
         <View key={group} role="group" aria-label={group}>
           <Words size="small" bold tone="second" heading={2} style={{ paddingVertical: 4 }}>

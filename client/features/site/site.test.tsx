@@ -15,7 +15,7 @@ test.each([
 ])('%d bytes are said as %s', (bytes, words) => expect(bytesWords(bytes)).toBe(words));
 
 test('what waits is counted in words', () => {
-  expect([0, 1, 7].map(waitingWords)).toEqual(['Nothing waits.', 'One is waiting to be sent.', '7 are waiting to be sent.']);
+  expect([0, 1, 7].map(waitingWords)).toEqual(['Nothing is waiting.', 'One is waiting to be sent.', '7 are waiting to be sent.']);
 });
 
 test('a channel says who is not reached, and what is wrong', async () => {
@@ -33,7 +33,7 @@ test('a channel says who is not reached, and what is wrong', async () => {
 test('a service that is not set up says what is missing by that', async () => {
   answering({ 'GET /api/ai-services': { body: { services: [], order: { descriptions: [], questions: [], readings: [], asking: [] }, waiting: 0, problem: null, canMakeClips: true, version: 1 } } }); // prettier-ignore
   await draw(<AiServices site={site} />).drawn;
-  await screen.findByText('Descriptions');
+  await screen.findByText('Use');
   expect(screen.getByText(/Alerts have a picture but no description/)).toBeTruthy();
   expect(screen.getByText(/Each event has a short clip/)).toBeTruthy();
 });

@@ -8,6 +8,7 @@ import type { RecentExample, RecentObject } from '@nibber/core/tuning';
 import { useFinger } from '../../picture/useFinger';
 import { classLooks, corner, usePalette } from '../../ui/theme';
 import { recentFramesMs } from './useRecentFrames';
+import { texts } from './words';
 
 const high = 92;
 const lanes = 24;
@@ -52,11 +53,11 @@ export function Strip({ moments, things, until, chosen, choose }: Props) {
       <View
         role="slider"
         {...({ tabIndex: 0, onKeyDown: onKey } as object)}
-        aria-label="The last two minutes"
+        aria-label={texts.theLastTwoMinutes}
         aria-valuemin={0}
         aria-valuemax={recentFramesMs / 1000}
         aria-valuenow={chosen === undefined ? 0 : Math.round((until - chosen) / 1000)}
-        aria-valuetext={chosen === undefined ? 'now' : `${Math.round((until - chosen) / 1000)} seconds ago`}
+        aria-valuetext={chosen === undefined ? 'now' : texts.secondsAgo(Math.round((until - chosen) / 1000))}
         testID="recent-strip"
         onLayout={({ nativeEvent: { layout } }) => setWidth(layout.width)}
         style={{ height: high, backgroundColor: p.surface, borderRadius: corner, borderWidth: 1, borderColor: p.rule, overflow: 'hidden', cursor: 'crosshair' } as object} // prettier-ignore

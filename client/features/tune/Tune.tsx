@@ -33,7 +33,7 @@ import { Strip } from './Strip';
 import { tried } from '../../state/tuning';
 import { useRecentFrames, type NumberedPicture } from './useRecentFrames';
 import { useExamples } from './useExamples';
-import { effectWords, sliderNames, sliderWords, thingWords, valueWords } from './words';
+import { texts, effectWords, sliderNames, sliderWords, thingWords, valueWords } from './words';
 
 const nothing: never[] = [];
 /** What was found this long before a picture still stands where it was. */
@@ -77,13 +77,13 @@ export function Tune({ camera, done }: { camera: CameraAnswer; done: () => void 
             <Strip moments={wouldAll} things={effect.things} until={until} chosen={chosen} choose={setChosen} />
             <Row style={{ justifyContent: 'space-between' }}>
               <Words size="small" tone="second">
-                {chosen === undefined ? 'The last two minutes. Tap to go back in time.' : `${Math.round((until - chosen) / 1000)} s ago`}
+                {chosen === undefined ? texts.theLastTwoMinutesTap : texts.sAgo(Math.round((until - chosen) / 1000))}
               </Words>
-              {chosen !== undefined && <Button words="Now" onPress={() => setChosen(undefined)} testID="recent-now" />}
+              {chosen !== undefined && <Button words={texts.now} onPress={() => setChosen(undefined)} testID="recent-now" />}
             </Row>
           </>
         )}
-        {isLost && <Attention words="No connection to the server. Your changes are kept; Nibber keeps trying." />}
+        {isLost && <Attention words={texts.noConnectionToTheServer} />}
         <View testID="effect" role="status">
           {isStreamed && (
             <>
@@ -99,15 +99,11 @@ export function Tune({ camera, done }: { camera: CameraAnswer; done: () => void 
             {thingWords(t, tuning.confidence)}
           </Words>
         ))}
-        {isStreamed && pictures.length > 0 && effect.things.length === 0 && (
-          <Words tone="second">Nothing detected. Walk past to see how you are detected.</Words>
-        )}
+        {isStreamed && pictures.length > 0 && effect.things.length === 0 && <Words tone="second">{texts.nothingDetectedWalkPastTo}</Words>}
       </View>
       <View style={{ width: isWide ? 380 : '100%', gap: 12 }}>
         <Card style={{ gap: 16 }}>
-          {!isStreamed && (
-            <Words tone="second">{`${camera.name} detects motion itself; set its sensitivity in its own app. Here you only set the minimum confidence.`}</Words>
-          )}
+          {!isStreamed && <Words tone="second">{texts.detectsMotionItselfSetIts(camera.name)}</Words>}
           {sliderNames
             .filter((name) => isStreamed || name === 'confidence')
             .map((name) => (
@@ -124,7 +120,7 @@ export function Tune({ camera, done }: { camera: CameraAnswer; done: () => void 
         {saving.isError && <Attention words={problemWords(saving.error) ?? ''} />}
         {isLeaving && <Unsaved discard={leave} goOn={() => setLeaving(false)} />}
         <Row style={{ justifyContent: 'space-between' }}>
-          <Button words="Defaults" onPress={() => set(defaultTuning)} testID="tune-usual" />
+          <Button words={texts.defaults} onPress={() => set(defaultTuning)} testID="tune-usual" />
           <Footer
             save={() => void keep()}
             canSave={!saving.isLoading && (isChanged || camera.tuning === null)}
@@ -169,7 +165,7 @@ function Seen({
       ))}
     </>
   );
-  const words = `${camera.name}, with detections: ${found.map((o) => objectWords(o, camera, tuning)).join(', ') || 'nothing'}`;
+  const words = texts.withDetections(camera.name, found.map((o) => objectWords(o, camera, tuning)).join(', ') || 'nothing');
   return isNow || !picture ? (
     <CameraPicture camera={camera} words={words}>
       {over}
@@ -184,7 +180,7 @@ function Seen({
 function objectWords({ class: cls, type, score, box }: RecentDetection, { zones }: CameraAnswer, { confidence }: Tuning): string {
   const feet = anchorPoint(box, 'feet');
   const zone = zones.find((z) => z.purpose === 'watch' && contains(z.polygon as unknown as Polygon, feet));
-  return [`${type ?? cls} ${score.toFixed(2)}`, score < confidence ? 'low confidence' : zone?.name].filter((w) => w).join(', ');
+  return [`${type ?? cls} ${score.toFixed(2)}`, score < confidence ? texts.lowConfidence : zone?.name].filter((w) => w).join(', ');
 }
 
 function movedCells(picture: NumberedPicture, { threshold, contrast }: Tuning): Uint8Array {

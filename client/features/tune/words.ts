@@ -31,3 +31,19 @@ export function thingWords({ class: cls, type, best, lostTo }: RecentObject, con
   if (lostTo === 'motion') return `${name}: too little motion to be analysed`;
   return `${name}: detected`;
 }
+
+/** What is written on the screens of this feature. */
+export const texts = {
+  theLastTwoMinutes: 'The last two minutes',
+  secondsAgo: (round: string | number) => `${round} seconds ago`,
+  theLastTwoMinutesTap: 'The last two minutes. Tap to go back in time.',
+  sAgo: (round: string | number) => `${round} s ago`,
+  now: 'Now',
+  noConnectionToTheServer: 'No connection to the server. Your changes are kept; Nibber keeps trying.',
+  nothingDetectedWalkPastTo: 'Nothing detected. Walk past to see how you are detected.',
+  detectsMotionItselfSetIts: (name: string | number) =>
+    `${name} detects motion itself; set its sensitivity in its own app. Here you only set the minimum confidence.`,
+  defaults: 'Defaults',
+  withDetections: (name: string | number, value: string | number) => `${name}, with detections: ${value}`,
+  lowConfidence: 'low confidence',
+} as const;

@@ -13,6 +13,7 @@ import { useStartWalkMutation } from '../../state/api/walk';
 import type { StoredWalkTest } from '../../state/api/types';
 import type { Expectation } from '@nibber/core/walk-test';
 import { openSound } from './useSignals';
+import { texts } from './words';
 
 type Props = { rules: readonly Rule[]; cameras: readonly CameraAnswer[]; camera: string | undefined; kept: readonly StoredWalkTest[] };
 type Choice = Expectation | undefined;
@@ -39,17 +40,13 @@ export function Choose({ rules, cameras, camera, kept }: Props) {
     openSound();
     void start(items);
   };
-  if (ofCamera.length + watched.length === 0)
-    return <Empty words="Nothing to test yet." next="Draw a zone on a camera and use it in a rule." />;
+  if (ofCamera.length + watched.length === 0) return <Empty words={texts.nothingToTestYet} next={texts.drawAZoneOnA} />;
   return (
     <>
-      <Words tone="second">
-        Choose what should happen, press Start and walk. Modes, schedules and waiting times are ignored. Test alerts go to the rule’s
-        recipients, marked as a test. Real alerts can still be sent.
-      </Words>
+      <Words tone="second">{texts.chooseWhatShouldHappenPress}</Words>
       <Card>
         <Words bold heading={2}>
-          Rules
+          {texts.rules}
         </Words>
         {ofCamera.map((r) => (
           <RuleChoice
@@ -60,15 +57,15 @@ export function Choose({ rules, cameras, camera, kept }: Props) {
             put={(choice) => setChosen({ ...chosen, [r.id]: choice })}
           />
         ))}
-        {ofCamera.length === 0 && <Words tone="second">No rule uses this camera yet.</Words>}
+        {ofCamera.length === 0 && <Words tone="second">{texts.noRuleUsesThisCamera}</Words>}
       </Card>
       {watched.length > 0 && (
         <Card>
           <Words bold heading={2}>
-            Zones to test
+            {texts.zonesToTest}
           </Words>
           <SomeOf
-            label="Zones to test"
+            label={texts.zonesToTest}
             choices={watched.map(({ key, camera: c, zone }) => ({
               value: key,
               words: camera ? zone.name : `${c.name}: ${zone.name}`,
@@ -80,7 +77,7 @@ export function Choose({ rules, cameras, camera, kept }: Props) {
         </Card>
       )}
       {starting.isError && <Attention words={problemWords(starting.error) ?? ''} />}
-      <Button words="Start walking" main disabled={items.length === 0 || starting.isLoading} onPress={begin} testID="start-walk" />
+      <Button words={texts.startWalking} main disabled={items.length === 0 || starting.isLoading} onPress={begin} testID="start-walk" />
     </>
   );
 }
@@ -94,9 +91,9 @@ const nextOf = (rule: string, kept: readonly StoredWalkTest[]): Expectation =>
     : 'fires';
 
 const choices = [
-  { value: 'fires', words: 'must fire' },
-  { value: 'quiet', words: 'must stay quiet' },
-  { value: 'out', words: 'leave out' },
+  { value: 'fires', words: texts.mustFire },
+  { value: 'quiet', words: texts.mustStayQuiet },
+  { value: 'out', words: texts.leaveOut },
 ] as const;
 
 function RuleChoice({
@@ -116,11 +113,11 @@ function RuleChoice({
     <View style={{ gap: 4, paddingVertical: 4 }}>
       <Words>{rule.name}</Words>
       <Words size="small" tone="second">
-        {isOff ? `${where}. It is off. Switch it on to test it.` : where}
+        {isOff ? texts.itIsOffSwitchIt(where) : where}
       </Words>
       {!isOff && (
         <OneOf
-          label={`Expected result for ${rule.name}`}
+          label={texts.expectedResultFor(rule.name)}
           choices={choices.map((c) => ({ ...c, testID: `walk-${rule.id}-${c.value}` }))}
           value={choice ?? 'out'}
           choose={(value) => put(value === 'out' ? undefined : value)}

@@ -9,14 +9,14 @@ import { usePalette } from '../../ui/theme';
 import { exact } from '../../ui/times';
 import { Words } from '../../ui/Words';
 import type { StoredWalkItem, StoredWalkTest } from '../../state/api/types';
-import { expectWords, shownWords, verdictWords } from './words';
+import { texts, expectWords, shownWords, verdictWords } from './words';
 
 export function Shown({ kept, zone }: { kept: StoredWalkTest; zone: string }) {
   const proved = kept.items.filter((i) => i.verdict === 'proved').length;
   return (
     <Card>
       <Words bold heading={2} testID="walk-shown">
-        {`${proved} of ${kept.items.length} as expected`}
+        {texts.ofAsExpected(proved, kept.items.length)}
       </Words>
       <Words size="small" tone="second">
         {`${exact(kept.startedAt, zone)}, by ${kept.by}`}
@@ -56,16 +56,16 @@ function Item({ item, zone }: { item: StoredWalkItem; zone: string }) {
       )}
       {item.notified.map((t) => (
         <Words key={t.person} size="small" tone={t.state === 'sent' ? 'second' : 'attentionInk'}>
-          {t.state === 'sent' ? `${t.person}: delivered to the phone` : `${t.person}: ${t.why ?? 'not delivered yet'}`}
+          {t.state === 'sent' ? texts.deliveredToThePhone(t.person) : `${t.person}: ${t.why ?? texts.notDeliveredYet}`}
         </Words>
       ))}
-      {!item.isStillValid && <Words tone="attentionInk">Settings have changed since. Test it again.</Words>}
+      {!item.isStillValid && <Words tone="attentionInk">{texts.settingsHaveChangedSinceTest}</Words>}
       {answered?.picture && (
         <View style={{ maxWidth: 360 }}>
-          <Picture source={answered.picture} words={`${item.name}, during the test`} />
+          <Picture source={answered.picture} words={texts.duringTheTest(item.name)} />
         </View>
       )}
-      {answered?.event && <Row>{<Button words="Event" onPress={() => router.navigate(`/events/${answered.event}`)} />}</Row>}
+      {answered?.event && <Row>{<Button words={texts.event} onPress={() => router.navigate(`/events/${answered.event}`)} />}</Row>}
     </View>
   );
 }

@@ -10,6 +10,7 @@ import { useWalkTestQuery, useWalkTestsQuery } from '../../state/api/walk';
 import { Choose } from './Choose';
 import { Shown } from './Shown';
 import { Walking } from './Walking';
+import { texts } from './words';
 
 const maxShown = 10;
 
@@ -18,7 +19,7 @@ export function WalkScreen({ camera }: { camera: string | undefined }) {
   const asked = [useWalkTestQuery(), useWalkTestsQuery(), useRulesQuery(), useCamerasQuery(), useSiteQuery()] as const;
   const [{ data: current }, { data: kept }, { data: answer }, { data: cameras }, { data: site }] = asked;
   const [ended, setEnded] = useState<string>();
-  if (!current || !kept || !answer || !cameras || !site) return <Loading words="Reading" of={asked} />;
+  if (!current || !kept || !answer || !cameras || !site) return <Loading words={texts.reading} of={asked} />;
   const { rules } = answer;
   const zone = site.settings.timezone;
   const last = kept.find((k) => k.id === ended);
@@ -29,11 +30,11 @@ export function WalkScreen({ camera }: { camera: string | undefined }) {
       <Row>
         <Button
           glyph="back"
-          label={name ?? 'Rules'}
+          label={name ?? texts.rules}
           onPress={() => (camera ? router.navigate(`/cameras/${camera}`) : router.navigate('/rules'))}
         />
         <Words size="title" bold heading={1}>
-          {name ? `Walk test at ${name}` : 'Walk test'}
+          {name ? texts.walkTestAt(name) : texts.walkTest}
         </Words>
       </Row>
       {current.now ? (
@@ -41,14 +42,14 @@ export function WalkScreen({ camera }: { camera: string | undefined }) {
       ) : last ? (
         <>
           <Shown kept={last} zone={zone} />
-          <Button words="Walk again" onPress={() => setEnded(undefined)} testID="walk-again" />
+          <Button words={texts.walkAgain} onPress={() => setEnded(undefined)} testID="walk-again" />
         </>
       ) : (
         <>
           <Choose rules={rules} cameras={cameras} camera={camera} kept={kept} />
           {earlier.length > 0 && (
             <Words bold heading={2}>
-              Earlier walks
+              {texts.earlierWalks}
             </Words>
           )}
           {earlier.slice(0, maxShown).map((k) => (

@@ -16,7 +16,7 @@ import { gateWords } from '../sieve/gates';
 import { useEndWalkMutation } from '../../state/api/walk';
 import type { ItemNow, StoredWalkTest, WalkNow } from '../../state/api/types';
 import { useSignals } from './useSignals';
-import { expectWords, validityWords } from './words';
+import { texts, expectWords, validityWords } from './words';
 
 export function Walking({
   now,
@@ -41,10 +41,10 @@ export function Walking({
   const bottom = (
     <Row style={{ justifyContent: 'space-between' }}>
       <Row>
-        <Switch value={isLoud} onValueChange={setLoud} aria-label="Sound and buzz" testID="walk-sound" />
-        <Words tone="second">sound and buzz</Words>
+        <Switch value={isLoud} onValueChange={setLoud} aria-label={texts.soundAndBuzz} testID="walk-sound" />
+        <Words tone="second">{texts.soundAndBuzz2}</Words>
       </Row>
-      <Button words="End the test" main disabled={ending.isLoading} onPress={() => void finish()} testID="end-walk" />
+      <Button words={texts.endTheTest} main disabled={ending.isLoading} onPress={() => void finish()} testID="end-walk" />
     </Row>
   );
   return (
@@ -128,7 +128,7 @@ function Panel({ item }: { item: ItemNow }) {
         <Words tone="second">{expectWords(item)}</Words>
       </View>
       {item.kind === 'rule' && (
-        <View role="list" aria-label="Gates" testID="walk-gates">
+        <View role="list" aria-label={texts.gates} testID="walk-gates">
           {asked.map((l, i) => (
             <GateLight key={l.gate} light={l} isLast={i === asked.length - 1} />
           ))}
@@ -146,7 +146,7 @@ function Panel({ item }: { item: ItemNow }) {
       {item.result.state === 'answered' && item.result.event && <Rang event={item.result.event} at={item.result.at} />}
       {item.kind === 'rule' && (
         <Words size="small" tone="second">
-          Mode, schedule and presence are ignored in a test.
+          {texts.modeScheduleAndPresenceAre}
         </Words>
       )}
     </Card>
@@ -162,7 +162,7 @@ function GateLight({ light: { gate, state, found, wanted }, isLast }: { light: L
   return (
     <View
       role="listitem"
-      aria-label={`${gateWords[gate]}: ${isPassed ? 'passed' : isRefused ? `stopped here: found ${found}, expected ${wanted}` : 'not reached'}`}
+      aria-label={`${gateWords[gate]}: ${isPassed ? 'passed' : isRefused ? texts.stoppedHereFoundExpected(found, wanted) : texts.notReached}`}
       testID={`light-${gate}-${state}`}
       style={{ flexDirection: 'row', gap: 12, alignItems: 'center', minHeight: 40 }}
     >
@@ -196,17 +196,17 @@ function GateLight({ light: { gate, state, found, wanted }, isLast }: { light: L
 /** Whose phone has rung, and after how long. */
 function Rang({ event, at }: { event: string; at: number }) {
   const { data: moment } = useEventQuery(event, { pollingInterval: 2000 });
-  if (!moment) return <Words tone="second">Sending to phones…</Words>;
-  if (moment.alerts.length === 0) return <Words tone="attentionInk">It notifies no one.</Words>;
+  if (!moment) return <Words tone="second">{texts.sendingToPhones}</Words>;
+  if (moment.alerts.length === 0) return <Words tone="attentionInk">{texts.itNotifiesNoOne}</Words>;
   return (
     <View role="status" testID="walk-rang">
       {moment.alerts.map((a) => (
         <Words key={a.id} tone={a.state === 'sent' || a.state === 'waiting' ? 'ink' : 'attentionInk'}>
           {a.state === 'sent' && a.sentAt
-            ? `${a.person}’s phone received it after ${Math.max(0, (a.sentAt - at) / 1000).toFixed(1)} s.`
+            ? texts.sPhoneReceivedItAfter(a.person, Math.max(0, (a.sentAt - at) / 1000).toFixed(1))
             : a.state === 'waiting'
               ? `${a.person}: sending`
-              : `Not sent to ${a.person}: ${a.why ?? 'it could not be delivered'}`}
+              : texts.notSentTo(a.person, a.why ?? 'it could not be delivered')}
         </Words>
       ))}
     </View>

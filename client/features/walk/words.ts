@@ -30,3 +30,44 @@ export function validityWords(item: ItemNow): string {
   if (item.result.walked) return item.expect === 'fires' ? 'Not yet: try again' : 'It stayed quiet';
   return 'Walk past it';
 }
+
+/** What is written on the screens of this feature. */
+type Filled = string | number | null | undefined;
+
+export const texts = {
+  nothingToTestYet: 'Nothing to test yet.',
+  drawAZoneOnA: 'Draw a zone on a camera and use it in a rule.',
+  chooseWhatShouldHappenPress:
+    'Choose what should happen, press Start and walk. Modes, schedules and waiting times are ignored. Test alerts go to the rule’s recipients, marked as a test. Real alerts can still be sent.',
+  rules: 'Rules',
+  noRuleUsesThisCamera: 'No rule uses this camera yet.',
+  zonesToTest: 'Zones to test',
+  startWalking: 'Start walking',
+  mustFire: 'must fire',
+  mustStayQuiet: 'must stay quiet',
+  leaveOut: 'leave out',
+  itIsOffSwitchIt: (where: string | number) => `${where}. It is off. Switch it on to test it.`,
+  expectedResultFor: (name: string | number) => `Expected result for ${name}`,
+  ofAsExpected: (proved: string | number, count: string | number) => `${proved} of ${count} as expected`,
+  deliveredToThePhone: (person: string | number) => `${person}: delivered to the phone`,
+  notDeliveredYet: 'not delivered yet',
+  settingsHaveChangedSinceTest: 'Settings have changed since. Test it again.',
+  duringTheTest: (name: string | number) => `${name}, during the test`,
+  event: 'Event',
+  soundAndBuzz: 'Sound and buzz',
+  soundAndBuzz2: 'sound and buzz',
+  endTheTest: 'End the test',
+  gates: 'Gates',
+  modeScheduleAndPresenceAre: 'Mode, schedule and presence are ignored in a test.',
+  stoppedHereFoundExpected: (found: Filled, wanted: Filled) => `stopped here: found ${found}, expected ${wanted}`,
+  notReached: 'not reached',
+  sendingToPhones: 'Sending to phones…',
+  itNotifiesNoOne: 'It notifies no one.',
+  sPhoneReceivedItAfter: (person: string | number, amount: string | number) => `${person}’s phone received it after ${amount} s.`,
+  notSentTo: (person: string | number, why: string | number) => `Not sent to ${person}: ${why}`,
+  reading: 'Reading',
+  walkTestAt: (name: string | number) => `Walk test at ${name}`,
+  walkTest: 'Walk test',
+  walkAgain: 'Walk again',
+  earlierWalks: 'Earlier walks',
+} as const;

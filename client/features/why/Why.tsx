@@ -19,6 +19,7 @@ import { Notified } from '../event/Sent';
 import { useMaySetUp } from '../session/may';
 import { Loading } from '../shell/Loading';
 import { Thumb } from '../../picture/Thumb';
+import { texts } from './words';
 
 const isTime = (text: string) => /^([01]\d|2[0-3]):[0-5]\d$/.test(text);
 
@@ -34,7 +35,7 @@ export function Why() {
   const [time, setTime] = useState('');
   const [person, setPerson] = useState<string>();
   const [question, setQuestion] = useState<{ camera: string; at: number; person?: string }>();
-  if (!site || !cameras) return <Loading words="Reading" of={asked} />;
+  if (!site || !cameras) return <Loading words={texts.reading} of={asked} />;
   const today = DateTime.fromMillis(site.now, { zone }).toISODate()!;
   const day = date ?? today;
   const who = person ?? session?.visitor?.person ?? site.people[0]?.id;
@@ -43,45 +44,45 @@ export function Why() {
   return (
     <Page wideColumn={false}>
       <Words size="title" bold heading={1}>
-        Why was I (not) notified?
+        {texts.whyWasINotNotified}
       </Words>
       <Card>
-        <Words bold>Which camera</Words>
+        <Words bold>{texts.whichCamera}</Words>
         <OneOf
-          label="Camera"
+          label={texts.camera}
           choices={cameras.map((c) => ({ value: c.id, words: c.name, testID: `why-${c.id}` }))}
           value={camera}
           choose={setCamera}
         />
-        <Words bold>When</Words>
+        <Words bold>{texts.when}</Words>
         <Row style={{ flexWrap: 'nowrap', alignItems: 'flex-start' }}>
           <View style={{ flex: 1 }}>
-            <DateField label="Day" value={day} choose={setDate} testID="why-day" />
+            <DateField label={texts.day} value={day} choose={setDate} testID="why-day" />
           </View>
           <View style={{ flex: 1 }}>
             <Field
-              label="Approximate time"
+              label={texts.approximateTime}
               value={time}
               onChangeText={setTime}
               inputMode="numeric"
               placeholder="21:30"
-              wrong={time === '' || isTime(time) ? undefined : 'For example 21:30.'}
+              wrong={time === '' || isTime(time) ? undefined : texts.forExample2130}
               onSubmitEditing={ask}
               testID="why-time"
             />
           </View>
         </Row>
-        {maySetUp && site.people.length > 1 && <Words bold>Person</Words>}
+        {maySetUp && site.people.length > 1 && <Words bold>{texts.person}</Words>}
         {maySetUp && site.people.length > 1 && (
           <OneOf
-            label="Person"
+            label={texts.person}
             choices={site.people.map((p) => ({ value: p.id, words: p.name, testID: `why-of-${p.id}` }))}
             value={who}
             choose={setPerson}
           />
         )}
         <Row>
-          <Button words="Ask about past events" main disabled={!camera || at === undefined} onPress={ask} testID="why-ask" />
+          <Button words={texts.askAboutPastEvents} main disabled={!camera || at === undefined} onPress={ask} testID="why-ask" />
         </Row>
       </Card>
       {question && <Answer question={question} zone={zone} now={now} />}
@@ -91,10 +92,10 @@ export function Why() {
 
 function Answer({ question, zone, now }: { question: { camera: string; at: number; person?: string }; zone: string; now: number }) {
   const asked = useWhyQuery(question, { refetchOnMountOrArgChange: true });
-  if (!asked.data) return <Loading words="Checking" of={[asked]} isPart />;
+  if (!asked.data) return <Loading words={texts.checking} of={[asked]} isPart />;
   const { found, from, to, camera, person } = asked.data;
   if (found.length === 0)
-    return <Empty words={`${camera} detected nothing from ${clock(from, zone)} to ${clock(to, zone)}, so no alert was sent.`} next={nearestWords(asked.data, zone, now)} />; // prettier-ignore
+    return <Empty words={texts.detectedNothingFromToSo(camera, clock(from, zone), clock(to, zone))} next={nearestWords(asked.data, zone, now)} />; // prettier-ignore
   return (
     <View style={{ gap: 12 }} testID="why-answer">
       {found.map((f) => (
@@ -106,8 +107,8 @@ function Answer({ question, zone, now }: { question: { camera: string; at: numbe
 
 const nearestWords = ({ before, after }: WhyAnswer, zone: string, now: number) =>
   [
-    before === null ? 'No earlier data is stored.' : `Last detection before: ${ago(before, now, zone)}`,
-    ...(after === null ? [] : [`after it ${ago(after, now, zone)}`]),
+    before === null ? texts.noEarlierDataIsStored : texts.lastDetectionBefore(ago(before, now, zone)),
+    ...(after === null ? [] : [texts.afterIt(ago(after, now, zone))]),
   ].join(', ').replace(/\.?$/, '.'); // prettier-ignore
 
 function Found({ found: { item, trails, alerts, acts }, zone, person }: { found: WhyFound; zone: string; person: string }) {
@@ -125,11 +126,11 @@ function Found({ found: { item, trails, alerts, acts }, zone, person }: { found:
             {exact(item.at, zone)}
           </Words>
           {item.kind === 'track' ? (
-            <Words>{furthest ? `No alert was sent. ${furthest.why}.` : 'No alert: no rule covers this camera.'}</Words>
+            <Words>{furthest ? texts.noAlertWasSent(furthest.why) : texts.noAlertNoRuleCovers}</Words>
           ) : alerts.length > 0 ? (
             <Notified alerts={alerts} zone={zone} saysLooked />
           ) : (
-            <Words>{`It matched ${item.ruleName}, but that rule does not notify ${person}.`}</Words>
+            <Words>{texts.itMatchedButThatRule(item.ruleName, person)}</Words>
           )}
           {acts.map((a) => (
             <Words key={`${a.at} ${a.what}`} size="small" tone="second">{`${a.who} ${a.what}, ${clock(a.at, zone)}.`}</Words>
@@ -137,7 +138,7 @@ function Found({ found: { item, trails, alerts, acts }, zone, person }: { found:
         </View>
       </Row>
       <Row>
-        <Button words="Open event" onPress={() => router.navigate(`/events/${item.id}` as Href)} />
+        <Button words={texts.openEvent} onPress={() => router.navigate(`/events/${item.id}` as Href)} />
       </Row>
     </Card>
   );

@@ -34,7 +34,7 @@ function textsIn(file: string): Text[] {
       const own = tags !== undefined && (tags.length === 0 || tags.includes(tag));
       return ts.forEachChild(node, (child) => visit(child, own));
     }
-    const text = textOf(node);
+    const text = textOf(node) ?? (isLabel ? ownText(file, node) : undefined);
     // What is a name or a value has no space in it.
     if (text !== undefined && /[a-z] [a-z]/i.test(text)) {
       const line = source.getLineAndCharacterOfPosition(node.getStart()).line + 1;
@@ -44,6 +44,33 @@ function textsIn(file: string): Text[] {
   };
   visit(source, false);
   return texts;
+}
+
+const wordsFiles = new Map<string, ReadonlyMap<string, string>>();
+/** The texts of a feature, by their names in its `words.ts`. */
+function textsOfFeature(file: string): ReadonlyMap<string, string> {
+  const words = file.replace(/^(client\/features\/[^/]+)\/.*/, '$1/words.ts');
+  if (!wordsFiles.has(words)) {
+    const found = new Map<string, string>();
+    const visit = (node: ts.Node): void => {
+      if (ts.isPropertyAssignment(node)) {
+        const value = ts.isArrowFunction(node.initializer) ? node.initializer.body : node.initializer;
+        const text = textOf(value);
+        if (text !== undefined) found.set(node.name.getText(), text);
+      }
+      ts.forEachChild(node, visit);
+    };
+    visit(parsed(words));
+    wordsFiles.set(words, found);
+  }
+  return wordsFiles.get(words)!;
+}
+
+/** What `texts.name` or `texts.name(…)` says. */
+function ownText(file: string, node: ts.Node): string | undefined {
+  const named = ts.isCallExpression(node) ? node.expression : node;
+  if (!ts.isPropertyAccessExpression(named) || named.expression.getText() !== 'texts') return undefined;
+  return textsOfFeature(file).get(named.name.text);
 }
 
 /** The words of a node, `…` for what is filled in. */
@@ -64,6 +91,10 @@ test('texts are found in every package', () => {
 test('no text has a word for which a plainer one is used', () => {
   const wrong = texts.filter((t) => banned.test(t.text) && !exceptions.some(([place]) => place.test(t.place)));
   expect(wrong.map((t) => `${t.place} ${t.text}`)).toEqual([]);
+});
+
+test('the labels of screens are found where their texts are', () => {
+  expect(texts.filter((t) => t.label && t.place.startsWith('client/features')).length).toBeGreaterThan(300);
 });
 
 test('a label has at most four words beside what is filled in', () => {

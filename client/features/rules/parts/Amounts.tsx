@@ -14,6 +14,7 @@ import { Button, Row } from '../../../ui/Surface';
 import { useSpace } from '../../../picture/Picture';
 import type { PartProps } from '../PartSheet';
 import { WhereShown } from './WhereShown';
+import { texts } from '../words';
 
 /** How often a streamed camera is looked at, unless it says otherwise. */
 const defaultRate = 5;
@@ -33,10 +34,17 @@ export function LengthPart({ rule, cameras, change }: PartProps) {
   const frames = behaviour.frames ?? 1;
   return (
     <View style={{ gap: 8 }}>
-      <NumberField label="Seconds" value={behaviour.seconds} put={(v) => set('seconds', v)} min={0} max={86_400} testID="for-seconds" />
-      <NumberField label="Pictures" value={behaviour.frames} put={(v) => set('frames', v)} min={1} max={10_000} testID="for-frames" />
+      <NumberField
+        label={texts.seconds}
+        value={behaviour.seconds}
+        put={(v) => set('seconds', v)}
+        min={0}
+        max={86_400}
+        testID="for-seconds"
+      />
+      <NumberField label={texts.pictures} value={behaviour.frames} put={(v) => set('frames', v)} min={1} max={10_000} testID="for-frames" />
       <Words size="small" tone="second">
-        {`Both must be met. This camera is analysed ${rate} times per second: ${frames} ${frames === 1 ? 'frame is' : 'frames are'} about ${Math.round((frames / rate) * 10) / 10} s.`}
+        {texts.bothMustBeMetThis(rate, frames, frames === 1 ? 'frame is' : 'frames are', Math.round((frames / rate) * 10) / 10)}
       </Words>
     </View>
   );
@@ -54,10 +62,10 @@ export function NumberPart({ rule, change }: PartProps) {
   return (
     <View style={{ gap: 8 }}>
       <OneOf
-        label="More or fewer"
+        label={texts.moreOrFewer}
         choices={[
-          { value: 'over', words: 'More than', testID: 'number-over' },
-          { value: 'under', words: 'Fewer than', testID: 'number-under' },
+          { value: 'over', words: texts.moreThan, testID: 'number-over' },
+          { value: 'under', words: texts.fewerThan, testID: 'number-under' },
         ]}
         value={isUnder ? 'under' : 'over'}
         choose={(which) => set(which === 'under', number ?? 1)}
@@ -65,7 +73,7 @@ export function NumberPart({ rule, change }: PartProps) {
       />
       <NumberField
         key={isUnder ? 'under' : 'over'}
-        label="Number"
+        label={texts.number}
         value={number}
         put={(v) => set(isUnder, v)}
         min={isUnder ? 1 : 0}
@@ -78,12 +86,12 @@ export function NumberPart({ rule, change }: PartProps) {
 
 export const MetresPart = ({ rule, change }: PartProps) => (
   <NumberField
-    label="Metres"
+    label={texts.metres}
     value={rule.behaviour.metres}
     put={(metres) => change({ ...rule, behaviour: put(rule.behaviour, 'metres', metres) })}
     min={0.1}
     max={1000}
-    help="Along the ground, from the camera’s mounting."
+    help={texts.alongTheGroundFromThe}
     testID="metres"
   />
 );
@@ -105,21 +113,25 @@ export function SizePart({ rule, cameras, change }: PartProps) {
   };
   return (
     <View style={{ gap: 8 }}>
-      <WhereShown rule={rule} cameras={cameras} over={<TouchPoint name="size-picture" put={setFeet} />}>
+      <WhereShown rule={rule} cameras={cameras} over={<TouchPoint name={texts.sizePicture} put={setFeet} />}>
         {there && <Figure feet={there.feet} high={there.high} />}
       </WhereShown>
       <Row style={{ justifyContent: 'space-between' }}>
         <Words size="small" tone="second" style={{ flex: 1 }} testID="size-there">
           {there
-            ? `${there.isPerson ? 'An adult there is' : 'At this height:'} ${percentText(there.high)} of the picture.`
-            : 'Tap the picture where someone would stand.'}
+            ? texts.ofThePicture(there.isPerson ? 'An adult there is' : 'At this height:', percentText(there.high))
+            : texts.tapThePictureWhereSomeone}
         </Words>
         {there?.isPerson && (
-          <Button words="Use as minimum" onPress={() => set(put(size, 'min', Math.floor(there.high * 100) / 100))} testID="size-as-there" />
+          <Button
+            words={texts.useAsMinimum}
+            onPress={() => set(put(size, 'min', Math.floor(there.high * 100) / 100))}
+            testID="size-as-there"
+          />
         )}
       </Row>
       <NumberField
-        label="Minimum, % of picture height"
+        label={texts.minimumOfPictureHeight}
         value={percent(size.min)}
         put={(v) => set(put(size, 'min', shareOf(v)))}
         min={0}
@@ -127,7 +139,7 @@ export function SizePart({ rule, cameras, change }: PartProps) {
         testID="size-least"
       />
       <NumberField
-        label="Maximum, %"
+        label={texts.maximum}
         value={percent(size.max)}
         put={(v) => set(put(size, 'max', shareOf(v)))}
         min={0}
@@ -137,7 +149,7 @@ export function SizePart({ rule, cameras, change }: PartProps) {
       {isAimed ? (
         <>
           <NumberField
-            label="Minimum height, metres"
+            label={texts.minimumHeightMetres}
             value={size.metres?.min}
             put={(v) => metres('min', v)}
             min={0}
@@ -145,7 +157,7 @@ export function SizePart({ rule, cameras, change }: PartProps) {
             testID="size-least-metres"
           />
           <NumberField
-            label="Maximum height, metres"
+            label={texts.maximumHeightMetres}
             value={size.metres?.max}
             put={(v) => metres('max', v)}
             min={0}
@@ -155,7 +167,7 @@ export function SizePart({ rule, cameras, change }: PartProps) {
         </>
       ) : (
         <Words size="small" tone="second">
-          In metres once the camera is aimed.
+          {texts.inMetresOnceTheCamera}
         </Words>
       )}
     </View>

@@ -9,15 +9,16 @@ import { Field } from '../../../ui/Field';
 import { Button, Row } from '../../../ui/Surface';
 import { Words } from '../../../ui/Words';
 import type { PartProps } from '../PartSheet';
+import { texts } from '../words';
 
 type ListKey = 'types' | 'colours' | 'upper' | 'lower';
 
 const lists: readonly (readonly [ListKey, string, readonly string[], readonly string[] | undefined])[] = [
-  ['types', 'Type', typeNames, undefined],
-  ['colours', 'Colour', colourNames, undefined],
+  ['types', texts.type, typeNames, undefined],
+  ['colours', texts.colour, colourNames, undefined],
   // Only people wear something.
-  ['upper', 'Upper clothing', colourNames, ['person']],
-  ['lower', 'Lower clothing', colourNames, ['person']],
+  ['upper', texts.upperClothing, colourNames, ['person']],
+  ['lower', texts.lowerClothing, colourNames, ['person']],
 ];
 
 const looksOf = ({ plate, fields }: KnownThing): AskedLooks =>
@@ -68,19 +69,19 @@ export function LooksPart({ rule, site, change, which }: PartProps & { which: 'r
         ))}
       {isOfVehicles && (
         <Field
-          label="Plate"
+          label={texts.plate}
           value={looks.plate ?? ''}
           onChangeText={plate}
-          help="? stands for any one character."
+          help={texts.standsForAnyOneCharacter}
           autoCapitalize="characters"
           testID={`${which}-plate`}
         />
       )}
       {able.length > 0 && (
         <View style={{ gap: 4 }}>
-          <Words bold>{which === 'require' ? 'Or it is' : 'Or it is not'}</Words>
+          <Words bold>{which === 'require' ? texts.orItIs : texts.orItIsNot}</Words>
           <SomeOf
-            label="Known people and vehicles"
+            label={texts.knownPeopleAndVehicles}
             choices={able.map((k) => ({ value: k.id, words: k.name, testID: `${which}-known-${k.id}` }))}
             values={able.filter((k) => isAlike(looks, looksOf(k))).map((k) => k.id)}
             toggle={(id) => {
@@ -91,10 +92,10 @@ export function LooksPart({ rule, site, change, which }: PartProps & { which: 'r
         </View>
       )}
       <Words size="small" tone="second">
-        {which === 'require' ? 'All conditions must match.' : 'Objects matching all of these are excluded.'}
+        {which === 'require' ? texts.allConditionsMustMatch : texts.objectsMatchingAllOfThese}
       </Words>
       <Row>
-        <Button words="Clear" disabled={Object.keys(looks).length === 0} onPress={() => set({})} />
+        <Button words={texts.clear} disabled={Object.keys(looks).length === 0} onPress={() => set({})} />
       </Row>
     </View>
   );

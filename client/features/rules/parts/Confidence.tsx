@@ -7,6 +7,7 @@ import { Amount } from '../../../ui/Amount';
 import { usePalette } from '../../../ui/theme';
 import { Words } from '../../../ui/Words';
 import type { PartProps } from '../PartSheet';
+import { texts } from '../words';
 
 const max = 0.95;
 const step = 0.05;
@@ -21,7 +22,7 @@ export function SurenessPart({ rule, change, week }: PartProps) {
     <View style={{ gap: 8 }}>
       {sureness && all > 0 && <Histogram counts={sureness} min={min} all={all} />}
       <Amount
-        name="Minimum"
+        name={texts.minimum}
         says={surenessWords(sureness, min, all)}
         value={min}
         shown={min === 0 ? 'any' : percent(min)}
@@ -37,10 +38,10 @@ export function SurenessPart({ rule, change, week }: PartProps) {
 
 /** `38 of 52 things seen in the last seven days were surer than that.` */
 function surenessWords(counts: readonly number[] | undefined, min: number, all: number): string {
-  if (!counts) return 'Loading…';
-  if (all === 0) return 'None detected in the last seven days.';
+  if (!counts) return texts.loading;
+  if (all === 0) return texts.noneDetectedInTheLast;
   const surer = counts.reduce((sum, n, i) => (i >= Math.round(min * counts.length) ? sum + n : sum), 0);
-  return `${surer} of ${all} matching detections in the last seven days reached this confidence.`;
+  return texts.ofMatchingDetectionsInThe(surer, all);
 }
 
 /** A column for each step; those that are not sure enough are faint. */
@@ -50,7 +51,7 @@ function Histogram({ counts, min, all }: { counts: readonly number[]; min: numbe
   const tallest = Math.max(...counts);
   const column = wide / counts.length;
   return (
-    <View role="img" aria-label={`Confidence of ${all} detections`}>
+    <View role="img" aria-label={texts.confidenceOfDetections(all)}>
       <Svg width="100%" height={high} viewBox={`0 0 ${wide} ${high}`} preserveAspectRatio="none">
         {counts.map((n, i) => {
           const tall = n === 0 ? 0 : Math.max(2, (n / tallest) * (high - 2));

@@ -12,12 +12,13 @@ import { Words } from '../../../ui/Words';
 import type { PartProps } from '../PartSheet';
 import { promptWords, classWords } from '../../ai-services/words';
 import { PromptPart } from './PromptPart';
+import { texts } from '../words';
 
 const kinds = [
-  ['both', 'A picture and a description', true, true],
-  ['picture', 'A picture', true, false],
-  ['description', 'A description', false, true],
-  ['text', 'Text only', false, false],
+  ['both', texts.aPictureAndADescription, true, true],
+  ['picture', texts.aPicture, true, false],
+  ['description', texts.aDescription, false, true],
+  ['text', texts.textOnly, false, false],
 ] as const;
 
 export function MessagePart({ rule, site, cameras, change }: PartProps) {
@@ -44,7 +45,7 @@ export function MessagePart({ rule, site, cameras, change }: PartProps) {
   return (
     <View style={{ gap: 8 }}>
       <OneOf
-        label="Content of the message"
+        label={texts.contentOfTheMessage}
         choices={kinds.map(([id, words]) => ({ value: id, words, testID: `choice-${id}` }))}
         value={kinds.find(([, , picture, description]) => now.picture === picture && now.description === description)![0]}
         choose={(chosen) => {
@@ -55,10 +56,10 @@ export function MessagePart({ rule, site, cameras, change }: PartProps) {
       />
       {now.description && ofClass && !message.prompt && (
         <Card>
-          <Words bold>Questions about the picture</Words>
-          <Words tone="second">{`Defaults for ${classWords[cls!]!.toLowerCase()}: ${promptWords(ofClass)}.`}</Words>
+          <Words bold>{texts.questionsAboutThePicture}</Words>
+          <Words tone="second">{texts.defaultsFor(classWords[cls!]!.toLowerCase(), promptWords(ofClass))}</Words>
           <Row>
-            <Button words="Use a different prompt" onPress={() => setPrompt(ofClass)} testID="prompt-own" />
+            <Button words={texts.useADifferentPrompt} onPress={() => setPrompt(ofClass)} testID="prompt-own" />
           </Row>
         </Card>
       )}
@@ -67,24 +68,20 @@ export function MessagePart({ rule, site, cameras, change }: PartProps) {
       )}
       {now.description && ofClass && message.prompt && (
         <Row>
-          <Button
-            words={`Use the defaults for ${classWords[cls!]!.toLowerCase()}`}
-            onPress={() => setPrompt({})}
-            testID="prompt-of-class"
-          />
+          <Button words={texts.useTheDefaultsFor(classWords[cls!]!.toLowerCase())} onPress={() => setPrompt({})} testID="prompt-of-class" />
         </Row>
       )}
       {now.description && (
         <Row>
           <Button
-            words="Test prompts"
+            words={texts.testPrompts}
             onPress={() => router.navigate(`/rules/prompt-tests?rule=${rule.id}` as Href)}
             testID="try-wordings-of"
           />
         </Row>
       )}
       <Field
-        label="Title"
+        label={texts.title}
         value={message.title ?? ''}
         onChangeText={(t) => write('title', t.slice(0, 80))}
         placeholder={rule.name}
@@ -92,11 +89,11 @@ export function MessagePart({ rule, site, cameras, change }: PartProps) {
         testID="message-title"
       />
       <Field
-        label="Text"
+        label={texts.text}
         value={text}
         onChangeText={(t) => write('text', t.slice(0, 200))}
         wrong={wrong(text)}
-        help="Your own text. If empty: what was detected, and where."
+        help={texts.yourOwnTextIfEmpty}
         testID="message-text"
       />
       <Row>
@@ -106,7 +103,7 @@ export function MessagePart({ rule, site, cameras, change }: PartProps) {
             <Button
               key={p}
               words={p}
-              label={`Fill in the ${p}`}
+              label={texts.fillInThe(p)}
               onPress={() => write('text', `${text}${text && !text.endsWith(' ') ? ' ' : ''}{${p}}`)}
               testID={`fill-in-${p}`}
             />

@@ -8,6 +8,7 @@ import { channelNamesOf } from '../../channels/words';
 import type { Rule } from '@nibber/core/site';
 import type { Site } from '../../../state/api/types';
 import { personWords, roles, notifiesEverybody } from '../wording';
+import { texts } from '../words';
 
 const everyone = 'everyone';
 
@@ -38,10 +39,10 @@ export function NotifyPart({ notify, site, change }: { notify: Notify; site: Sit
   return (
     <>
       <SomeOf
-        label="Who is notified?"
+        label={texts.whoIsNotified}
         choices={[
-          { value: everyone, words: 'Everyone', testID: 'notify-everyone' },
-          ...roles.map((role) => choice(role, site.people.filter((p) => p.role === role).map((p) => p.name).join(', ') || 'no one yet')), // prettier-ignore
+          { value: everyone, words: texts.everyone, testID: 'notify-everyone' },
+          ...roles.map((role) => choice(role, site.people.filter((p) => p.role === role).map((p) => p.name).join(', ') || texts.noOneYet)), // prettier-ignore
           ...site.people.map((p) => choice(p.id)),
         ]}
         values={notifiesEverybody({ notify }) ? [everyone, ...people] : people}
@@ -50,9 +51,9 @@ export function NotifyPart({ notify, site, change }: { notify: Notify; site: Sit
       />
       {site.receivers.length > 0 && (
         <>
-          <Words bold>Other programs</Words>
+          <Words bold>{texts.otherPrograms}</Words>
           <SomeOf
-            label="Other programs"
+            label={texts.otherPrograms}
             choices={site.receivers.map((r) => ({ value: r.id, words: r.name, detail: channelNamesOf[r.by], testID: `notify-${r.id}` }))}
             values={programs}
             toggle={(id) => set(people, channel, toggled(programs, id))}
@@ -60,16 +61,16 @@ export function NotifyPart({ notify, site, change }: { notify: Notify; site: Sit
           />
         </>
       )}
-      <Words bold>Notify people by</Words>
+      <Words bold>{texts.notifyPeopleBy}</Words>
       <SomeOf
-        label="Notify people by"
+        label={texts.notifyPeopleBy}
         choices={personChannels.map((c) => ({ value: c, words: channelNamesOf[c], testID: `notify-by-${c}` }))}
         values={channel}
         // One at least: told by nothing, nobody is told.
         toggle={(c) => (channel.length > 1 || !channel.includes(c)) && set(people, toggled(channel, c), programs)}
       />
       <Words size="small" tone="second">
-        If one channel fails, the person’s next one is used.
+        {texts.ifOneChannelFailsThe}
       </Words>
     </>
   );

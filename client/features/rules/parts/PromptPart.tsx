@@ -8,21 +8,22 @@ import { Field } from '../../../ui/Field';
 import { NumberField } from '../../../ui/NumberField';
 import { Button, Card, Row } from '../../../ui/Surface';
 import { Words } from '../../../ui/Words';
+import { texts } from '../words';
 
 /** To begin with; ours. */
 const ready: readonly { readonly words: string; readonly lines: string }[] = [
-  { words: 'Person', lines: 'top\ntrousers\ncarrying\nface covered?' },
-  { words: 'Vehicle', lines: 'colour\nmake\nkind: car, van, truck, bus, motorcycle\nplate\nlettering' },
-  { words: 'Animal', lines: 'kind: dog, cat, fox, deer, bird\ncolour\non a lead?' },
-  { words: 'Parcel', lines: 'parcels #\nwhere it lies\nsomeone there?' },
-  { words: 'Door', lines: 'state: open, closed, ajar\nhand on the handle?' },
+  { words: texts.person, lines: texts.topTrousersCarryingFaceCovered },
+  { words: texts.vehicle, lines: 'colour\nmake\nkind: car, van, truck, bus, motorcycle\nplate\nlettering' },
+  { words: texts.animal, lines: texts.kindDogCatFoxDeer },
+  { words: texts.parcel, lines: texts.parcelsWhereItLiesSomeone },
+  { words: texts.door, lines: texts.stateOpenClosedAjarHand },
 ];
 
 const shown = [
-  { value: 'usual', words: 'Automatic' },
-  { value: 'whole', words: 'The whole' },
-  { value: 'close', words: 'Close up' },
-  { value: 'both', words: 'Both' },
+  { value: 'usual', words: texts.automatic },
+  { value: 'whole', words: texts.theWhole },
+  { value: 'close', words: texts.closeUp },
+  { value: 'both', words: texts.both },
 ] as const;
 
 export function PromptPart({ prompt, change }: { prompt: Prompt; change: (next: Prompt) => void }) {
@@ -36,21 +37,21 @@ export function PromptPart({ prompt, change }: { prompt: Prompt; change: (next: 
   };
   return (
     <Card>
-      <Words bold>Prompt for the AI service</Words>
+      <Words bold>{texts.promptForTheAiService}</Words>
       <Check
-        words="A sentence"
+        words={texts.aSentence}
         checked={prompt.sentence !== false}
         press={() => set({ sentence: prompt.sentence === false })}
         testID="prompt-sentence"
       />
       <Field
-        label="Fields, one per line"
+        label={texts.fieldsOnePerLine}
         value={lines}
         onChangeText={write}
         multiline
         numberOfLines={6}
         wrong={wrong}
-        help="colour · kind: car, van, truck · ladder? · people # · plate. Unknown fields are left out."
+        help={texts.colourKindCarVanTruck}
         testID="prompt-fields"
       />
       <Row>
@@ -58,52 +59,52 @@ export function PromptPart({ prompt, change }: { prompt: Prompt; change: (next: 
           <Button
             key={r.words}
             words={r.words}
-            label={`Fields for: ${r.words}`}
+            label={texts.fieldsFor(r.words)}
             onPress={() => write(r.lines)}
             testID={`prompt-ready-${r.words}`}
           />
         ))}
       </Row>
       <Field
-        label="Custom prompt"
+        label={texts.customPrompt}
         value={prompt.words ?? ''}
         onChangeText={(words) => set({ words: words.slice(0, 600) })}
         multiline
-        help="Added to the prompt: what to focus on, what to leave out, which tone."
+        help={texts.addedToThePromptWhat}
         testID="prompt-words"
       />
       <Field
-        label="Language"
+        label={texts.language}
         value={prompt.language ?? ''}
         onChangeText={(language) => set({ language: language.slice(0, 40) })}
         testID="prompt-language"
       />
       {prompt.sentence !== false && (
         <NumberField
-          label="Maximum length, characters"
+          label={texts.maximumLengthCharacters}
           value={prompt.maxCharacters}
           put={(maxCharacters) => set({ maxCharacters })}
           min={40}
           max={500}
-          help="280 if empty."
+          help={texts.n280IfEmpty}
           testID="prompt-longest"
         />
       )}
-      <Words bold>What is sent</Words>
+      <Words bold>{texts.whatIsSent}</Words>
       <OneOf
-        label="What is sent"
+        label={texts.whatIsSent}
         choices={shown.map((s) => ({ ...s, testID: `prompt-shows-${s.value}` }))}
         value={prompt.shows ?? 'usual'}
         choose={(value) => set({ shows: value === 'usual' ? undefined : (value as NonNullable<Prompt['shows']>) })}
       />
       {prompt.shows !== 'whole' && (
         <NumberField
-          label="Number of close-ups"
+          label={texts.numberOfCloseUps}
           value={prompt.closeUps}
           put={(closeUps) => set({ closeUps: closeUps === undefined ? undefined : Math.round(closeUps) })}
           min={1}
           max={4}
-          help="1 if empty. Each extra picture adds cost."
+          help={texts.n1IfEmptyEachExtra}
           testID="prompt-moments"
         />
       )}

@@ -8,6 +8,7 @@ import { Field } from '../../../ui/Field';
 import { Button, Row } from '../../../ui/Surface';
 import { Words } from '../../../ui/Words';
 import type { PartProps } from '../PartSheet';
+import { texts } from '../words';
 
 type Question = NonNullable<Rule['question']>;
 const usual: Pick<Question, 'seconds' | 'onTimeout'> = { seconds: 8, onTimeout: 'send' };
@@ -18,27 +19,27 @@ export function QuestionPart({ rule, change }: PartProps) {
   return (
     <View style={{ gap: 8 }}>
       <Field
-        label="Yes-or-no question"
+        label={texts.yesOrNoQuestion}
         value={question?.words ?? ''}
         onChangeText={(words) => set({ words: words.slice(0, 300) })}
         multiline
-        help="Is someone at the door handle?"
+        help={texts.isSomeoneAtTheDoor}
         testID="question-words"
       />
       {question?.words ? (
         <OneOf
-          label="Alert on this answer"
+          label={texts.alertOnThisAnswer}
           choices={[
-            { value: 'yes', words: 'Alert if yes', testID: 'question-if-yes' },
-            { value: 'no', words: 'Alert if no', testID: 'question-if-no' },
+            { value: 'yes', words: texts.alertIfYes, testID: 'question-if-yes' },
+            { value: 'no', words: texts.alertIfNo, testID: 'question-if-no' },
           ]}
           value={question.alertIf ?? 'yes'}
           choose={(alertIf) => set({ alertIf: alertIf as 'yes' | 'no' })}
         />
       ) : null}
       <Check
-        words="Skip known people and vehicles"
-        detail="by plate, or by a description field"
+        words={texts.skipKnownPeopleAndVehicles}
+        detail={texts.byPlateOrByA}
         checked={question?.unlessKnown === true}
         press={() => set({ unlessKnown: !question?.unlessKnown })}
         testID="question-unless-known"
@@ -46,8 +47,8 @@ export function QuestionPart({ rule, change }: PartProps) {
       {question && (
         <>
           <Amount
-            name="Maximum wait"
-            says="The alert waits for the answer, up to this long."
+            name={texts.maximumWait}
+            says={texts.theAlertWaitsForThe}
             value={question.seconds}
             shown={`${question.seconds} s`}
             min={1}
@@ -56,18 +57,18 @@ export function QuestionPart({ rule, change }: PartProps) {
             put={(seconds) => set({ seconds })}
             testID="question-seconds"
           />
-          <Words bold>Without an answer</Words>
+          <Words bold>{texts.withoutAnAnswer}</Words>
           <OneOf
-            label="Without an answer"
+            label={texts.withoutAnAnswer}
             choices={[
-              { value: 'notify', words: 'Send anyway', testID: 'question-timeout-send' },
-              { value: 'hold back', words: 'Do not send', testID: 'question-timeout-hold' },
+              { value: 'notify', words: texts.sendAnyway, testID: 'question-timeout-send' },
+              { value: 'hold back', words: texts.doNotSend, testID: 'question-timeout-hold' },
             ]}
             value={question.onTimeout}
             choose={(onTimeout) => set({ onTimeout: onTimeout as Question['onTimeout'] })}
           />
           <Row>
-            <Button words="Remove this check" onPress={() => change(withQuestion(rule, undefined))} testID="question-none" />
+            <Button words={texts.removeThisCheck} onPress={() => change(withQuestion(rule, undefined))} testID="question-none" />
           </Row>
         </>
       )}

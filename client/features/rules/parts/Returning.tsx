@@ -6,6 +6,7 @@ import { OneOf, SomeOf } from '../../../ui/Choices';
 import { Words } from '../../../ui/Words';
 import { knownBy } from '../../known/words';
 import type { PartProps } from '../PartSheet';
+import { texts } from '../words';
 
 /** A choice as one value: whether it must be known, and by what. */
 const choiceOf = (isKnown: boolean, way: string) => `${isKnown ? 'known' : 'unknown'}:${way}`;
@@ -28,11 +29,11 @@ export function ReturningPart({ rule, site, change }: PartProps) {
   return (
     <View style={{ gap: 8 }}>
       <OneOf
-        label="Known by what?"
+        label={texts.knownByWhat}
         choices={ways.flatMap((way) =>
           [true, false].map((isKnown) => {
             const value = choiceOf(isKnown, way);
-            return { value, words: `${isKnown ? 'A known' : 'An unknown'} ${way}`, testID: `returning-${value}` };
+            return { value, words: `${isKnown ? texts.aKnown : texts.anUnknown} ${way}`, testID: `returning-${value}` };
           }),
         )}
         value={choiceOf(known, by)}
@@ -43,19 +44,19 @@ export function ReturningPart({ rule, site, change }: PartProps) {
         rows
       />
       {able.length === 0 ? (
-        <Words tone="second">{`Nothing is known by its ${by} yet. Save one from an event, or under Site, Known people and vehicles.`}</Words>
+        <Words tone="second">{texts.nothingIsKnownByIts(by)}</Words>
       ) : (
         <>
-          <Words bold>{known ? 'Which of them?' : 'None of which?'}</Words>
+          <Words bold>{known ? texts.whichOfThem : texts.noneOfWhich}</Words>
           <SomeOf
-            label="Which of them?"
+            label={texts.whichOfThem}
             choices={able.map((k) => ({ value: k.id, words: k.name, detail: knownBy(k), testID: `who-${k.id}` }))}
             values={who}
             toggle={(id) => put({}, who.includes(id) ? who.filter((w) => w !== id) : [...who, id])}
             rows
           />
           <Words size="small" tone="second">
-            If none is chosen, all count.
+            {texts.ifNoneIsChosenAll}
           </Words>
         </>
       )}

@@ -5,6 +5,7 @@ import { zonesOf } from '@nibber/core/rules';
 import { CameraPicture } from '../../../picture/CameraPicture';
 import { drawnLine, drawnZone, LineShape, ZoneShape } from '../../../picture/drawings';
 import type { PartProps } from '../PartSheet';
+import { texts } from '../words';
 
 type Props = Pick<PartProps, 'rule' | 'cameras'> & { children?: React.ReactNode; over?: React.ReactNode };
 
@@ -14,7 +15,7 @@ export function WhereShown({ rule, cameras, children, over }: Props) {
   const named = zonesOf(rule.behaviour, camera.id);
   return (
     <View style={{ marginHorizontal: -16 }}>
-      <CameraPicture camera={camera} words={`${camera.name}, with its zones`} over={over}>
+      <CameraPicture camera={camera} words={texts.withItsZones(camera.name)} over={over}>
         {camera.zones
           .filter((z) => z.purpose === 'watch')
           .map((z) => (

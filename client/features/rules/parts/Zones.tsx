@@ -5,6 +5,7 @@ import { withZone, zoneOf } from '@nibber/core/rules';
 import { OneOf } from '../../../ui/Choices';
 import { Words } from '../../../ui/Words';
 import type { PartProps } from '../PartSheet';
+import { texts } from '../words';
 
 const whole = '';
 
@@ -14,12 +15,12 @@ export function ZonesPart({ rule, cameras, change }: PartProps) {
     <View style={{ gap: 8 }}>
       {own.map((camera) => {
         const zones = camera.zones.filter((z) => z.purpose === 'watch');
-        const choices = [...zones.map((z) => ({ value: z.id, words: z.name })), { value: whole, words: 'The whole picture' }];
+        const choices = [...zones.map((z) => ({ value: z.id, words: z.name })), { value: whole, words: texts.theWholePicture }];
         return (
           <View key={camera.id}>
             <Words bold>{camera.name}</Words>
             <OneOf
-              label={`Where on ${camera.name}?`}
+              label={texts.whereOn(camera.name)}
               choices={choices.map((c) => ({ ...c, testID: `zone-${camera.id}-${c.words}` }))}
               value={zoneOf(rule.behaviour, camera.id) ?? whole}
               choose={(zone) =>

@@ -14,7 +14,7 @@ import { OrderSheet } from '../../ai-services/OrderSheet';
 import { ServiceSheet } from '../../ai-services/ServiceSheet';
 import { promptWords, classWords, recentWords, moneyWords, secondsWords, todayWords, useWords } from '../../ai-services/words';
 import { Loading } from '../../shell/Loading';
-import { everyMs, waitingWords } from '../words';
+import { texts, everyMs, waitingWords } from '../words';
 import { SentPictures } from './SentPictures';
 
 type Open = { readonly service: string | undefined } | { readonly use: AiUse } | { readonly of: ClassName };
@@ -22,7 +22,7 @@ type Open = { readonly service: string | undefined } | { readonly use: AiUse } |
 export function AiServices({ site }: { site: Site }) {
   const asked = useServicesQuery(undefined, { pollingInterval: everyMs, refetchOnMountOrArgChange: true });
   const [open, setOpen] = useState<Open>();
-  if (!asked.data) return <Loading words="Asking" of={[asked]} isPart />;
+  if (!asked.data) return <Loading words={texts.asking} of={[asked]} isPart />;
   const { services, order, waiting, problem, canMakeClips, version } = asked.data;
   const close = () => setOpen(undefined);
   const opened = open && 'service' in open ? services.find((s) => s.service.id === open.service) : undefined;
@@ -30,16 +30,16 @@ export function AiServices({ site }: { site: Site }) {
     <>
       <Card>
         <Words bold heading={2}>
-          Descriptions
+          {texts.use}
         </Words>
         {services.length > 0 ? (
-          <Words tone="second">{`Used for descriptions, questions and readings. ${waitingWords(waiting)}`}</Words>
+          <Words tone="second">{texts.usedForDescriptionsQuestionsAnd(waitingWords(waiting))}</Words>
         ) : (
-          <Attention words="No AI service yet. Alerts have a picture but no description, and pictures cannot be checked." />
+          <Attention words={texts.noAiServiceYetAlerts} />
         )}
         {problem && <Attention words={problem} />}
         <Row>
-          <Button words="Add a service" glyph="add" onPress={() => setOpen({ service: undefined })} testID="add-service" />
+          <Button words={texts.addAService} glyph="add" onPress={() => setOpen({ service: undefined })} testID="add-service" />
         </Row>
       </Card>
       {services.map((s) => (
@@ -49,13 +49,9 @@ export function AiServices({ site }: { site: Site }) {
       {services.length > 1 && <Order services={services} order={order} open={(use) => setOpen({ use })} />}
       <Card>
         <Words bold heading={2}>
-          Clips
+          {texts.clips}
         </Words>
-        {canMakeClips ? (
-          <Words tone="second">Each event has a short clip.</Words>
-        ) : (
-          <Attention words="ffmpeg is not installed, so events have no clips. Install ffmpeg on the server." />
-        )}
+        {canMakeClips ? <Words tone="second">{texts.eachEventHasAShort}</Words> : <Attention words={texts.ffmpegIsNotInstalledSo} />}
       </Card>
       <SentPictures site={site} />
       {open && 'service' in open && <ServiceSheet of={opened?.service} hasKey={opened?.hasKey ?? false} version={version} close={close} />}
@@ -76,23 +72,23 @@ function Service({ of, zone, open }: { of: ServiceState; zone: string; open: () 
           {service.name}
         </Words>
         {!isNamedAtStart && (
-          <Button words="Settings" label={`Settings of ${service.name}`} onPress={open} testID={`service-${service.id}`} />
+          <Button words={texts.settings} label={texts.settingsOf(service.name)} onPress={open} testID={`service-${service.id}`} />
         )}
       </Row>
       <Words size="small" tone="second">{`${service.model} at ${service.url}`}</Words>
       {isNamedAtStart && (
         <Words size="small" tone="second">
-          Set when Nibber was started. Used after the services set up here.
+          {texts.setWhenNibberWasStarted}
         </Words>
       )}
-      {resting && <Attention words={`Paused: ${resting}`} />}
+      {resting && <Attention words={texts.paused(resting)} />}
       <Words testID={`service-${service.id}-lately`}>{recentWords(recentFrames)}</Words>
       {!quiet && <Words>{todayWords(of)}</Words>}
       {(last.length > 0 || !quiet) && (
         <Row>
           <Button
-            words={isShown ? 'Less' : 'Recent answers and usage'}
-            label={`${isShown ? 'Less' : 'Recent answers and usage'} of ${service.name}`}
+            words={isShown ? texts.less : texts.recentAnswersAndUsage}
+            label={`${isShown ? texts.less : texts.recentAnswersAndUsage} of ${service.name}`}
             onPress={() => setShown(!isShown)}
             testID={`service-${service.id}-more`}
           />
@@ -129,7 +125,7 @@ function ClassPrompts({ prompt, open }: { prompt: Site['prompts']; open: (of: Cl
   return (
     <Card>
       <Words bold heading={2}>
-        Description fields
+        {texts.descriptionFields}
       </Words>
       {(Object.keys(classWords) as ClassName[]).map((of) => (
         <Row key={of} style={{ justifyContent: 'space-between', flexWrap: 'nowrap' }}>
@@ -140,8 +136,8 @@ function ClassPrompts({ prompt, open }: { prompt: Site['prompts']; open: (of: Cl
             </Words>
           </View>
           <Button
-            words="Change"
-            label={`Change the fields for ${classWords[of]!.toLowerCase()}`}
+            words={texts.change}
+            label={texts.changeTheFieldsFor(classWords[of]!.toLowerCase())}
             onPress={() => open(of)}
             testID={`prompt-of-${of}`}
           />
@@ -158,19 +154,19 @@ function Order({ services, order, open }: OrderProps) {
   return (
     <Card>
       <Words bold heading={2}>
-        Order of use
+        {texts.orderOfUse}
       </Words>
       {aiUses.map((use) => (
         <Row key={use} style={{ justifyContent: 'space-between', flexWrap: 'nowrap' }}>
           <View style={{ flexShrink: 1 }}>
             <Words>{`${useWords[use].name}: ${useWords[use].says}`}</Words>
             <Words size="small" tone={order[use].length || use === 'asking' ? 'second' : 'attentionInk'}>
-              {order[use].length ? order[use].map(nameOf).join(', then ') : 'no one'}
+              {order[use].length ? order[use].map(nameOf).join(', then ') : texts.noOne}
             </Words>
           </View>
           <Button
-            words="Change"
-            label={`Change the order for ${useWords[use].name}`}
+            words={texts.change}
+            label={texts.changeTheOrderFor(useWords[use].name)}
             onPress={() => open(use)}
             testID={`order-of-${use}`}
           />

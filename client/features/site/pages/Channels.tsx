@@ -12,12 +12,12 @@ import { ReceiverSheet } from '../../channels/ReceiverSheet';
 import { TextSheet } from '../../channels/TextSheet';
 import { channelNamesOf } from '../../channels/words';
 import { Loading } from '../../shell/Loading';
-import { everyMs, waitingWords } from '../words';
+import { texts, everyMs, waitingWords } from '../words';
 
 export function Channels({ site }: { site: Site }) {
   const asked = useChannelsQuery(undefined, { pollingInterval: everyMs, refetchOnMountOrArgChange: true });
   const [open, setOpen] = useState<string>();
-  if (!asked.data) return <Loading words="Asking" of={[asked]} isPart />;
+  if (!asked.data) return <Loading words={texts.asking} of={[asked]} isPart />;
   const { channels, receivers } = asked.data;
   const zone = site.settings.timezone;
   const close = () => setOpen(undefined);
@@ -28,14 +28,14 @@ export function Channels({ site }: { site: Site }) {
       ))}
       <Card>
         <Words bold heading={2}>
-          Other programs
+          {texts.otherPrograms}
         </Words>
-        <Words tone="second">They get alerts by webhook or MQTT from the rules that include them.</Words>
+        <Words tone="second">{texts.theyGetAlertsByWebhook}</Words>
         {receivers.map((r) => (
           <Receiving key={r.receiver.id} of={r} zone={zone} open={() => setOpen(`receiver ${r.receiver.id}`)} />
         ))}
         <Row>
-          <Button words="Add a program" glyph="add" onPress={() => setOpen('receiver ')} testID="add-receiver" />
+          <Button words={texts.addAProgram} glyph="add" onPress={() => setOpen('receiver ')} testID="add-receiver" />
         </Row>
       </Card>
       {open === 'mail' && <MailSheet {...partsOf(asked.data, 'mail')} close={close} />}
@@ -54,22 +54,22 @@ const partsOf = <N extends 'mail' | 'text'>({ channels, settings, version }: Cha
 });
 
 const says: { readonly [N in PersonChannel]: string } = {
-  push: 'To registered phones and computers, with a picture.',
-  mail: 'Through your own mail server. Related alerts form one thread.',
-  text: 'Through your own gateway, with text and a link.',
+  push: texts.toRegisteredPhonesAndComputers,
+  mail: texts.throughYourOwnMailServer,
+  text: texts.throughYourOwnGatewayWith,
 };
 
 const targetWords = (name: string, targets: number) =>
   name !== 'push'
     ? targets === 0
       ? name === 'mail'
-        ? 'unreachable: no address'
-        : 'unreachable: no number'
+        ? texts.unreachableNoAddress
+        : texts.unreachableNoNumber
       : 'reached'
     : targets === 0
-      ? 'unreachable: no phone'
+      ? texts.unreachableNoPhone
       : targets === 1
-        ? 'one phone'
+        ? texts.onePhone
         : `${targets} phones`;
 
 function Channel({ channel: c, zone, setUp }: { channel: ReachAnswer; zone: string; setUp: (() => void) | undefined }) {
@@ -82,8 +82,8 @@ function Channel({ channel: c, zone, setUp }: { channel: ReachAnswer; zone: stri
         </Words>
         {setUp && (
           <Button
-            words={c.isSetUp ? 'Settings' : 'Set up'}
-            label={`${c.isSetUp ? 'Settings' : 'Set up'}: ${channelNamesOf[name]}`}
+            words={c.isSetUp ? texts.settings : texts.setUp}
+            label={`${c.isSetUp ? texts.settings : texts.setUp}: ${channelNamesOf[name]}`}
             onPress={setUp}
             testID={`set-up-${name}`}
           />
@@ -120,8 +120,8 @@ function State({ acceptedAt, refusedAt, why, zone }: StateProps) {
   return (
     <>
       <Words size="small" tone="second">
-        {acceptedAt === null ? 'Nothing sent yet.' : `Last accepted ${ago(acceptedAt, now, zone)}.`}
-        {refusedAt !== null && !isRefusing ? ` Last refused ${ago(refusedAt, now, zone)}: ${why}` : ''}
+        {acceptedAt === null ? texts.nothingSentYet : texts.lastAccepted(ago(acceptedAt, now, zone))}
+        {refusedAt !== null && !isRefusing ? texts.lastRefused(ago(refusedAt, now, zone), why) : ''}
       </Words>
       {isRefusing && <Attention words={`Refused ${ago(refusedAt, now, zone)}: ${why}`} />}
     </>
@@ -134,10 +134,10 @@ function Receiving({ of, zone, open }: { of: ReceiverAnswer; zone: string; open:
     <>
       <Row style={{ justifyContent: 'space-between', flexWrap: 'nowrap' }}>
         <Words style={{ flexShrink: 1 }}>{`${receiver.name}, ${channelNamesOf[receiver.by]}`}</Words>
-        <Button words="Settings" label={`Settings of ${receiver.name}`} onPress={open} testID={`receiver-${receiver.id}`} />
+        <Button words={texts.settings} label={texts.settingsOf(receiver.name)} onPress={open} testID={`receiver-${receiver.id}`} />
       </Row>
       <Words size="small" tone={rules.length ? 'second' : 'attentionInk'}>
-        {rules.length ? `Notified by ${rules.join(', ')}.` : 'No rule notifies it yet. Add it to a rule under “Who is notified?”'}
+        {rules.length ? texts.notifiedBy(rules.join(', ')) : texts.noRuleNotifiesItYet}
       </Words>
       <State {...of} zone={zone} />
     </>

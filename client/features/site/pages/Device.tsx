@@ -8,6 +8,7 @@ import { OneOf } from '../../../ui/Choices';
 import { Button, Card, Row } from '../../../ui/Surface';
 import { Words } from '../../../ui/Words';
 import { Password } from '../../access/Password';
+import { texts } from '../words';
 
 export function Device() {
   const dispatch = useAppDispatch();
@@ -19,14 +20,14 @@ export function Device() {
     <>
       <Card>
         <Words bold heading={2}>
-          Light
+          {texts.light}
         </Words>
         <OneOf
-          label="Light"
+          label={texts.light}
           choices={[
-            { value: 'system', words: 'As the device', testID: 'light-system' },
-            { value: 'light', words: 'Light', testID: 'light-light' },
-            { value: 'dark', words: 'Dark', testID: 'light-dark' },
+            { value: 'system', words: texts.asTheDevice, testID: 'light-system' },
+            { value: 'light', words: texts.light, testID: 'light-light' },
+            { value: 'dark', words: texts.dark, testID: 'light-dark' },
           ]}
           value={light}
           choose={(l) => dispatch(setLight(l))}
@@ -35,9 +36,9 @@ export function Device() {
       <Card>
         <Row style={{ justifyContent: 'space-between' }}>
           <Words bold heading={2} style={{ flexShrink: 1 }}>
-            Signed in as {session?.visitor?.name}
+            {texts.signedInAs(session?.visitor?.name)}
           </Words>
-          <Button words="Sign out" onPress={() => (router.navigate('/'), void signOut())} testID="sign-out" />
+          <Button words={texts.signOut} onPress={() => (router.navigate('/'), void signOut())} testID="sign-out" />
         </Row>
         {session?.visitor?.person && <Password />}
       </Card>

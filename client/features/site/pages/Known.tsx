@@ -12,6 +12,7 @@ import { usePalette } from '../../../ui/theme';
 import { Words } from '../../../ui/Words';
 import { KnownSheet, type KnownThing } from '../../known/KnownSheet';
 import { knownBy } from '../../known/words';
+import { texts } from '../words';
 
 export function Known({ site: { known, version } }: { site: Site }) {
   const say = useSay();
@@ -23,7 +24,7 @@ export function Known({ site: { known, version } }: { site: Site }) {
   const put = async (next: readonly KnownThing[], words: string) => {
     const result = await setKnown({ known: [...next], version });
     if (result.error) return say(problemWords(result.error) ?? '');
-    say(words, { label: 'Undo', press: () => void revertChange(result.data.version) });
+    say(words, { label: texts.undo, press: () => void revertChange(result.data.version) });
   };
   const save = (thing: Omit<KnownThing, 'id'>) =>
     edited
@@ -34,11 +35,11 @@ export function Known({ site: { known, version } }: { site: Site }) {
     <>
       <Row style={{ justifyContent: 'space-between' }}>
         <Words tone="second" style={{ flexShrink: 1 }}>
-          Rules can require or exclude these.
+          {texts.rulesCanRequireOrExclude}
         </Words>
-        <Button glyph="add" words="New" label="New person or vehicle" onPress={() => setOpen('new')} testID="new-known" />
+        <Button glyph="add" words={texts.newLabel} label={texts.newPersonOrVehicle} onPress={() => setOpen('new')} testID="new-known" />
       </Row>
-      {known.length === 0 && <Empty words="No one saved yet." next="Open an event and save what it shows, or add one here." />}
+      {known.length === 0 && <Empty words={texts.noOneSavedYet} next={texts.openAnEventAndSave} />}
       {known.map((k) => (
         <Card key={k.id}>
           <View style={{ flexDirection: 'row', gap: 12, alignItems: 'center' }} testID={`known-${k.id}`}>
@@ -52,11 +53,11 @@ export function Known({ site: { known, version } }: { site: Site }) {
               </Words>
               {usedBy(k.id).length > 0 && (
                 <Words size="small" tone="second">
-                  {`Used by ${usedBy(k.id).join(', ')}`}
+                  {texts.usedBy(usedBy(k.id).join(', '))}
                 </Words>
               )}
             </View>
-            <Button glyph="edit" label={`Change ${k.name}`} onPress={() => setOpen(k)} testID={`edit-known-${k.id}`} />
+            <Button glyph="edit" label={texts.change2(k.name)} onPress={() => setOpen(k)} testID={`edit-known-${k.id}`} />
           </View>
         </Card>
       ))}

@@ -12,6 +12,7 @@ import { ago, clock } from '../../../ui/times';
 import { Touch } from '../../../ui/Touch';
 import { Words } from '../../../ui/Words';
 import { Loading } from '../../shell/Loading';
+import { texts } from '../words';
 
 const freshMs = 43_200_000;
 
@@ -23,20 +24,20 @@ export function Logbook({ site }: { site: Site }) {
   const zone = site.settings.timezone;
   const asked = useLogbookQuery(undefined, { refetchOnMountOrArgChange: true });
   const { data: entries } = asked;
-  if (!entries) return <Loading words="Reading" of={[asked]} isPart />;
-  if (entries.length === 0) return <Empty words="Nothing yet." next="Changes and important events appear here." />;
+  if (!entries) return <Loading words={texts.reading} of={[asked]} isPart />;
+  if (entries.length === 0) return <Empty words={texts.nothingYet} next={texts.changesAndImportantEventsAppear} />;
   const when = (e: LogEntry) => (now - e.at < freshMs ? clock(e.at, zone) : ago(e.at, now, zone));
   const open = (e: LogEntry) => e.event && router.navigate(`/events/${e.event}`);
   const columns: readonly Column<LogEntry>[] = [
-    { id: 'when', name: 'When', width: 120, words: when, by: (e) => e.at },
-    { id: 'who', name: 'Who', width: 120, words: (e) => e.who, by: (e) => e.who },
-    { id: 'what', name: 'What', words: (e) => e.what, by: (e) => e.what },
+    { id: 'when', name: texts.when, width: 120, words: when, by: (e) => e.at },
+    { id: 'who', name: texts.who, width: 120, words: (e) => e.who, by: (e) => e.who },
+    { id: 'what', name: texts.what, words: (e) => e.what, by: (e) => e.what },
   ];
   if (isWide)
     return (
       <Card style={{ padding: 0 }}>
         <Table
-          label="Logbook"
+          label={texts.logbook}
           columns={columns}
           rows={entries}
           keyOf={(e) => String(e.id)}

@@ -14,6 +14,7 @@ import { ModeSchedules } from '../../modes/ModeSchedules';
 import { RulesByModes } from '../../modes/RulesByModes';
 import { Loading } from '../../shell/Loading';
 import { useMaySetUp } from '../../session/may';
+import { texts } from '../words';
 
 export function Modes({ site }: { site: Site }) {
   const mayEdit = useMaySetUp();
@@ -23,12 +24,12 @@ export function Modes({ site }: { site: Site }) {
   const [setModes] = useSetModesMutation();
   const [revertChange] = useRevertMutation();
   const [open, setOpen] = useState<Mode | 'new'>();
-  if (!data || !rules) return <Loading words="Reading" of={asked} isPart />;
+  if (!data || !rules) return <Loading words={texts.reading} of={asked} isPart />;
   const { modes, warnings, version } = data;
   const put = async (next: readonly Mode[]) => {
     const answer = await setModes({ modes: next, version });
     if (answer.error) return say(problemWords(answer.error) ?? '');
-    say('The modes were changed.', { label: 'Undo', press: () => void revertChange(answer.data.version) });
+    say(texts.theModesWereChanged, { label: texts.undo, press: () => void revertChange(answer.data.version) });
   };
   const save = (named: Pick<Mode, 'name' | 'armed'>) => {
     if (open === 'new') return void put([...modes, { id: idOf(named.name, modes.map((m) => m.id), 'mode'), ...named }]); // prettier-ignore
@@ -49,10 +50,10 @@ export function Modes({ site }: { site: Site }) {
         ))}
       <Card>
         <Words bold heading={2}>
-          Rules by mode
+          {texts.rulesByMode}
         </Words>
         {rules.rules.length === 0 ? (
-          <Words tone="second">No rules yet. Create one under Rules.</Words>
+          <Words tone="second">{texts.noRulesYetCreateOne}</Words>
         ) : (
           <RulesByModes site={site} answer={rules} mayEdit={mayEdit} />
         )}
@@ -60,28 +61,28 @@ export function Modes({ site }: { site: Site }) {
       <Card>
         <Row style={{ justifyContent: 'space-between' }}>
           <Words bold heading={2}>
-            Modes
+            {texts.modes}
           </Words>
-          {mayEdit && <Button glyph="add" words="New mode" onPress={() => setOpen('new')} testID="new-mode" />}
+          {mayEdit && <Button glyph="add" words={texts.newMode} onPress={() => setOpen('new')} testID="new-mode" />}
         </Row>
         {modes.map((m, i) => {
           const here = site.areas.filter((a) => site.areaModes.some((s) => s.area === a.id && s.mode === m.id));
           return (
             <Row key={m.id} style={{ justifyContent: 'space-between', flexWrap: 'nowrap' }}>
               <Words style={{ flex: 1 }}>
-                {`${m.name}, ${m.armed ? 'armed' : 'not armed'}${here.length ? `. Now: ${here.map((a) => a.name).join(', ')}` : ''}`}
+                {`${m.name}, ${m.armed ? 'armed' : texts.notArmed}${here.length ? `. Now: ${here.map((a) => a.name).join(', ')}` : ''}`}
               </Words>
               {mayEdit && (
                 <>
                   <Button glyph="up" label={`${m.name}: up`} disabled={i === 0} onPress={() => moved(i, -1)} testID={`up-${m.id}`} />
-                  <Button glyph="edit" label={`Change ${m.name}`} onPress={() => setOpen(m)} testID={`edit-mode-${m.id}`} />
+                  <Button glyph="edit" label={texts.change2(m.name)} onPress={() => setOpen(m)} testID={`edit-mode-${m.id}`} />
                 </>
               )}
             </Row>
           );
         })}
         <Words size="small" tone="second">
-          The first mode is the default. Set modes on Now.
+          {texts.theFirstModeIsThe}
         </Words>
       </Card>
       <ModeSchedules site={site} plans={data.modeSchedules} version={version} mayEdit={mayEdit} />

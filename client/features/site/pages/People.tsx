@@ -13,6 +13,7 @@ import { InviteSheet } from '../../people/InviteSheet';
 import { PersonSheet } from '../../people/PersonSheet';
 import { accessWords } from '../../people/words';
 import { Loading } from '../../shell/Loading';
+import { texts } from '../words';
 
 export function People({ site }: { site: Site }) {
   const p = usePalette();
@@ -23,14 +24,14 @@ export function People({ site }: { site: Site }) {
   const [open, setOpen] = useState<string>();
   const [inviting, setInviting] = useState<'someone' | { id: string; name: string }>();
   const [now] = useState(() => Date.now());
-  if (!asked.data) return <Loading words="Reading" of={[asked]} isPart />;
+  if (!asked.data) return <Loading words={texts.reading} of={[asked]} isPart />;
   const { people, version } = asked.data;
   const chosen = people.find((s) => s.person.id === open);
   const zone = site.settings.timezone;
   return (
     <>
       <Row>
-        <Button words="Invite someone" main glyph="add" onPress={() => setInviting('someone')} testID="invite" />
+        <Button words={texts.inviteSomeone} main glyph="add" onPress={() => setInviting('someone')} testID="invite" />
       </Row>
       <Card style={{ paddingVertical: 0 }}>
         {people.map((s) => (
@@ -49,14 +50,14 @@ export function People({ site }: { site: Site }) {
       {invitations.length > 0 && (
         <Card>
           <Words bold heading={2}>
-            Invited
+            {texts.invited}
           </Words>
           {invitations.map((i) => (
             <Row key={i.id} style={{ justifyContent: 'space-between', flexWrap: 'nowrap' }}>
               <Words
                 style={{ flexShrink: 1 }}
-              >{`${i.name ?? 'Someone'}, ${i.role}, by ${i.madeBy}; until ${day(i.expiresAt, zone)}`}</Words>
-              <Button words="Remove" label={`Remove the invitation of ${i.name ?? 'someone'}`} onPress={() => void end(i.id)} />
+              >{`${i.name ?? texts.someone}, ${i.role}, by ${i.madeBy}; until ${day(i.expiresAt, zone)}`}</Words>
+              <Button words={texts.remove} label={texts.removeTheInvitationOf(i.name ?? 'someone')} onPress={() => void end(i.id)} />
             </Row>
           ))}
         </Card>
@@ -89,8 +90,8 @@ function wordsOf(
 ): string {
   // prettier-ignore
   const zone = site.settings.timezone;
-  const notified = phones.length === 0 ? 'No phone registered' : phones.map((f) => f.label).join(', ');
-  const seen = !hasAccount ? 'has not joined yet' : lastSeenAt === null ? 'not signed in' : `active ${ago(lastSeenAt, now, zone)}`;
-  const limits = [person.access ? `Access to ${accessWords(person.access, site, cameras)}` : '', person.until ? `Until ${person.until}` : ''].filter(Boolean); // prettier-ignore
+  const notified = phones.length === 0 ? texts.noPhoneRegistered : phones.map((f) => f.label).join(', ');
+  const seen = !hasAccount ? texts.hasNotJoinedYet : lastSeenAt === null ? texts.notSignedIn : `active ${ago(lastSeenAt, now, zone)}`;
+  const limits = [person.access ? texts.accessTo(accessWords(person.access, site, cameras)) : '', person.until ? texts.until(person.until) : ''].filter(Boolean); // prettier-ignore
   return [`${notified}; ${seen}`, ...limits].join('\n');
 }

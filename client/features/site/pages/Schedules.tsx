@@ -23,6 +23,7 @@ import { WeekGrid } from '../../schedules/WeekGrid';
 import { lengthWords, usesWords } from '../../schedules/words';
 import { Loading } from '../../shell/Loading';
 import { useMaySetUp } from '../../session/may';
+import { texts } from '../words';
 
 export function Schedules({ site, item }: { site: Site; item?: string }) {
   return item === undefined ? <AllSchedules site={site} /> : <ScheduleEditor site={site} id={item} />;
@@ -34,16 +35,16 @@ function AllSchedules({ site }: { site: Site }) {
   const [isMaking, setMaking] = useState(false);
   const asked = useSchedulesQuery();
   const { data } = asked;
-  if (!data) return <Loading words="Reading" of={[asked]} isPart />;
+  if (!data) return <Loading words={texts.reading} of={[asked]} isPart />;
   const open = (id: string) => router.navigate(`/site/schedules/${id}` as Href);
   return (
     <>
       <Row style={{ justifyContent: 'space-between' }}>
-        <Words tone="second">{`Time zone: ${site.settings.timezone}.`}</Words>
-        {mayEdit && <Button glyph="add" words="New schedule" onPress={() => setMaking(true)} testID="new-schedule" />}
+        <Words tone="second">{texts.timeZone(site.settings.timezone)}</Words>
+        {mayEdit && <Button glyph="add" words={texts.newSchedule} onPress={() => setMaking(true)} testID="new-schedule" />}
       </Row>
-      <OtherDraft kind={drafts} all={data.schedules.map((h) => h.plan)} path="/site/schedules" words="new schedule" />
-      {data.schedules.length === 0 && <Empty words="No schedules yet." next="Rules, quiet hours and modes can use them." />}
+      <OtherDraft kind={drafts} all={data.schedules.map((h) => h.plan)} path="/site/schedules" words={texts.newSchedule2} />
+      {data.schedules.length === 0 && <Empty words={texts.noSchedulesYet} next={texts.rulesQuietHoursAndModes} />}
       {data.schedules.map((h) => (
         <ScheduleCard key={h.plan.id} schedules={h} all={data.schedules} site={site} now={data.now} open={() => open(h.plan.id)} />
       ))}
@@ -77,8 +78,8 @@ function ScheduleCard({ schedules: { plan, on, next, words, uses, minutesAWeek }
         />
         <Words tone="second" size="small">
           {plan.outside === undefined
-            ? `${words}. ${lengthWords(minutesAWeek)} a week.`
-            : `The opposite of ${base?.name}. ${lengthWords(minutesAWeek)} a week.`}
+            ? texts.aWeek(words, lengthWords(minutesAWeek))
+            : texts.theOppositeOfAWeek(base?.name, lengthWords(minutesAWeek))}
         </Words>
         <Words tone="second" size="small">
           {usesWords(uses)}
@@ -107,24 +108,24 @@ function NewSchedule({ all, version, open, close }: NewProps) {
   const bases = all.filter((h) => h.plan.outside === undefined);
   return (
     <Sheet
-      title="New schedule"
+      title={texts.newSchedule}
       open
       close={close}
-      footer={<Footer words="Go on" save={begin} canSave={name.trim() !== ''} cancel={close} testID="begin-schedule" />}
+      footer={<Footer words={texts.goOn} save={begin} canSave={name.trim() !== ''} cancel={close} testID="begin-schedule" />}
     >
       <Field
-        label="Name"
+        label={texts.name}
         value={name}
         onChangeText={setName}
-        help="For example: Quiet at night"
+        help={texts.forExampleQuietAtNight}
         testID="new-schedule-name"
         onSubmitEditing={() => name.trim() && begin()}
       />
       <OneOf
-        label="When it is on"
+        label={texts.whenItIsOn}
         choices={[
-          { value: ownWeek, words: 'Its own weekly schedule', testID: 'new-schedule-own' },
-          ...bases.map((h) => ({ value: h.plan.id, words: `The opposite of ${h.plan.name}`, testID: `new-schedule-outside-${h.plan.id}` })),
+          { value: ownWeek, words: texts.itsOwnWeeklySchedule, testID: 'new-schedule-own' },
+          ...bases.map((h) => ({ value: h.plan.id, words: texts.theOppositeOf(h.plan.name), testID: `new-schedule-outside-${h.plan.id}` })),
         ]}
         value={kind}
         choose={setKind}

@@ -10,6 +10,7 @@ import { exact } from '../../../ui/times';
 import { Words } from '../../../ui/Words';
 import { moneyWords, secondsWords } from '../../ai-services/words';
 import { Loading } from '../../shell/Loading';
+import { texts } from '../words';
 
 export function SentPictures({ site }: { site: Site }) {
   const asked = useSentPicturesInfiniteQuery(undefined, { refetchOnMountOrArgChange: true });
@@ -17,19 +18,19 @@ export function SentPictures({ site }: { site: Site }) {
   return (
     <Card>
       <Words bold heading={2}>
-        Pictures sent to AI services
+        {texts.picturesSentToAiServices}
       </Words>
       <Words size="small" tone="second">
-        Sent with privacy masks applied. You can exclude a camera in its settings.
+        {texts.sentWithPrivacyMasksApplied}
       </Words>
-      {!items && <Loading words="Reading" of={[asked]} isPart />}
-      {items?.length === 0 && <Words>None has.</Words>}
+      {!items && <Loading words={texts.reading} of={[asked]} isPart />}
+      {items?.length === 0 && <Words>{texts.noneHas}</Words>}
       {items?.map((one) => (
         <One key={one.id} one={one} zone={site.settings.timezone} />
       ))}
       {asked.hasNextPage && (
         <Row>
-          <Button words="Earlier ones" onPress={() => void asked.fetchNextPage()} testID="sent-more" />
+          <Button words={texts.earlierOnes} onPress={() => void asked.fetchNextPage()} testID="sent-more" />
         </Row>
       )}
     </Card>
@@ -37,9 +38,9 @@ export function SentPictures({ site }: { site: Site }) {
 }
 
 const outcomes: { readonly [O in SentPicture['outcome']]: string } = {
-  waiting: 'No answer yet',
-  answered: 'Answered',
-  failed: 'Failed',
+  waiting: texts.noAnswerYet,
+  answered: texts.answered,
+  failed: texts.failed,
 };
 
 function One({
@@ -66,14 +67,14 @@ function One({
           </Words>
           {!isStored && (
             <Words size="small" tone="second">
-              Some of these pictures are no longer stored.
+              {texts.someOfThesePicturesAre}
             </Words>
           )}
         </View>
       </Row>
       {event && (
         <Row>
-          <Button words="Open event" onPress={() => router.navigate(`/events/${event}` as Href)} />
+          <Button words={texts.openEvent} onPress={() => router.navigate(`/events/${event}` as Href)} />
         </Row>
       )}
     </View>

@@ -13,6 +13,7 @@ import { Sheet } from '../../../ui/Sheet';
 import { Button, Card, Row } from '../../../ui/Surface';
 import { Words } from '../../../ui/Words';
 import { SiteForm } from '../../site-settings/SiteForm';
+import { texts } from '../words';
 
 type Area = Site['areas'][number];
 
@@ -35,7 +36,7 @@ function Areas({ site: { areas, version } }: { site: Site }) {
   const put = async (next: readonly Area[], words: string) => {
     const answer = await setAreas({ areas: [...next], version });
     if (answer.error) return say(problemWords(answer.error) ?? '');
-    say(words, { label: 'Undo', press: () => void revertChange(answer.data.version) });
+    say(words, { label: texts.undo, press: () => void revertChange(answer.data.version) });
   };
   const edited = open === 'new' ? undefined : open;
   const save = (name: string) =>
@@ -46,17 +47,17 @@ function Areas({ site: { areas, version } }: { site: Site }) {
     <Card>
       <Row style={{ justifyContent: 'space-between' }}>
         <Words bold heading={2}>
-          Areas
+          {texts.areas}
         </Words>
-        <Button glyph="add" words="New area" onPress={() => setOpen('new')} testID="new-area" />
+        <Button glyph="add" words={texts.newArea} onPress={() => setOpen('new')} testID="new-area" />
       </Row>
       <Words size="small" tone="second">
-        Each area is armed separately. Every camera belongs to one.
+        {texts.eachAreaIsArmedSeparately}
       </Words>
       {areas.map((a) => (
         <Row key={a.id} style={{ justifyContent: 'space-between', flexWrap: 'nowrap' }}>
           <Words style={{ flex: 1 }}>{a.name}</Words>
-          <Button glyph="edit" label={`Change ${a.name}`} onPress={() => setOpen(a)} testID={`edit-area-${a.id}`} />
+          <Button glyph="edit" label={texts.change2(a.name)} onPress={() => setOpen(a)} testID={`edit-area-${a.id}`} />
         </Row>
       ))}
       {open !== undefined && (
@@ -91,16 +92,16 @@ function AreaSheet({ area, taken, save, remove, close }: SheetProps) {
   };
   return (
     <Sheet
-      title={area?.name ?? 'New area'}
+      title={area?.name ?? texts.newArea}
       open
       close={close}
       footer={<Footer save={done} canSave={canSave} cancel={close} testID="save-area" />}
     >
       <Field
-        label="Name"
+        label={texts.name}
         value={name}
         onChangeText={(t) => setName(t.slice(0, 80))}
-        wrong={isTaken ? 'This name is already used.' : undefined}
+        wrong={isTaken ? texts.thisNameIsAlreadyUsed : undefined}
         onSubmitEditing={done}
         testID="area-name"
       />

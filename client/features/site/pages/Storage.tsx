@@ -8,7 +8,7 @@ import { Table, type Column } from '../../../ui/Table';
 import { day } from '../../../ui/times';
 import { Words } from '../../../ui/Words';
 import { Loading } from '../../shell/Loading';
-import { bytesWords, everyMs } from '../words';
+import { texts, bytesWords, everyMs } from '../words';
 
 /** With less than this free, what comes may soon not be kept. */
 const littleBytes = 2_000_000_000;
@@ -17,52 +17,48 @@ type Line = { readonly what: string; readonly files: number | undefined; readonl
 
 /** What somebody would know it by; of an event all pictures together, however many it has. */
 const names: { readonly [holder in StorageAnswer['media'][number]['holder']]: string } = {
-  event: 'Pictures of events',
-  track: 'Pictures of what was filtered out',
-  delivery: 'Pictures that cameras sent',
-  reading: 'Pictures of readings',
-  'walk test': 'Pictures of walk tests',
-  known: 'Pictures of known vehicles',
-  plan: 'The plan of the site',
+  event: texts.picturesOfEvents,
+  track: texts.picturesOfWhatWasFiltered,
+  delivery: texts.picturesThatCamerasSent,
+  reading: texts.picturesOfReadings,
+  'walk test': texts.picturesOfWalkTests,
+  known: texts.picturesOfKnownVehicles,
+  plan: texts.thePlanOfTheSite,
 };
 const nameOf = ({ holder, role }: StorageAnswer['media'][number]) =>
-  holder === 'event' && role === 'clip' ? 'Clips of events' : names[holder];
+  holder === 'event' && role === 'clip' ? texts.clipsOfEvents : names[holder];
 
 const linesOf = ({ media, detections, database }: StorageAnswer): Line[] => [
   ...[...new Set(media.map(nameOf))].map((what) => {
     const own = media.filter((m) => nameOf(m) === what);
     return { what, files: own.reduce((n, m) => n + m.files, 0), bytes: own.reduce((n, m) => n + m.bytes, 0) };
   }),
-  { what: 'Recorded detections, for rehearsals', files: undefined, bytes: detections.bytes },
-  { what: 'Events, settings and the logbook', files: undefined, bytes: database },
+  { what: texts.recordedDetectionsForRehearsals, files: undefined, bytes: detections.bytes },
+  { what: texts.eventsSettingsAndTheLogbook, files: undefined, bytes: database },
 ];
 
 const columns: readonly Column<Line>[] = [
-  { id: 'what', name: 'What', words: (l) => l.what, by: (l) => l.what },
+  { id: 'what', name: texts.what, words: (l) => l.what, by: (l) => l.what },
   {
     id: 'files',
-    name: 'Files',
+    name: texts.files,
     width: 64,
     isFigure: true,
     words: (l) => (l.files === undefined ? '' : String(l.files)),
     by: (l) => l.files ?? 0,
   },
-  { id: 'size', name: 'Size', width: 88, isFigure: true, words: (l) => bytesWords(l.bytes), by: (l) => l.bytes },
+  { id: 'size', name: texts.size, width: 88, isFigure: true, words: (l) => bytesWords(l.bytes), by: (l) => l.bytes },
 ];
 
 export function Storage({ site }: { site: Site }) {
   const asked = useStorageQuery(undefined, { pollingInterval: everyMs, refetchOnMountOrArgChange: true });
   const { data } = asked;
-  if (!data) return <Loading words="Counting" of={[asked]} isPart />;
+  if (!data) return <Loading words={texts.counting} of={[asked]} isPart />;
   const { detections, free } = data;
-  const since = detections.since === null ? '' : ` The oldest is from ${day(detections.since, site.settings.timezone)}.`;
+  const since = detections.since === null ? '' : texts.theOldestIsFrom(day(detections.since, site.settings.timezone));
   return (
     <>
-      {free < littleBytes && (
-        <Attention
-          words={`Only ${bytesWords(free)} are free on the disk. When it is full, no more pictures and clips are saved. Free up some space.`}
-        />
-      )}
+      {free < littleBytes && <Attention words={texts.onlyAreFreeOnThe(bytesWords(free))} />}
       <Card>
         <Words
           bold
@@ -70,7 +66,7 @@ export function Storage({ site }: { site: Site }) {
         >{`${bytesWords(linesOf(data).reduce((sum, l) => sum + l.bytes, 0))} stored, ${bytesWords(free)} free`}</Words>
         <View style={{ marginHorizontal: -16 }}>
           <Table
-            label="Stored data"
+            label={texts.storedData}
             columns={columns}
             rows={linesOf(data)}
             keyOf={(l) => l.what}
@@ -79,7 +75,7 @@ export function Storage({ site }: { site: Site }) {
           />
         </View>
         <Words size="small" tone="second">
-          {`Detections are stored for ${detections.maxDays} days, up to ${bytesWords(detections.maxBytes)}.${since}`}
+          {texts.detectionsAreStoredForDays(detections.maxDays, bytesWords(detections.maxBytes), since)}
         </Words>
       </Card>
     </>

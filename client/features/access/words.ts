@@ -1,0 +1,27 @@
+// What is written on the screens of this feature.
+
+export const texts = {
+  newToken: 'New token',
+  thisIsTheTokenIt: 'This is the token. It is shown only once. Store it where your script can read it.',
+  copy: 'Copy',
+  done: 'Done',
+  whatItIsFor: 'What it is for',
+  role: 'Role',
+  validFor: 'Valid for',
+  aYear: 'a year',
+  makeToken: 'Make token',
+  changePassword: 'Change password',
+  thePasswordWasChanged: 'The password was changed.',
+  currentPassword: 'Current password',
+  newPassword: 'New password',
+  atLeastCharactersYouWill: (min: string | number) => `At least ${min} characters. You will be signed out on all other devices.`,
+  sessions: 'Sessions',
+  reading: 'Reading',
+  all: (count: string | number) => `All ${count}`,
+  tokensOfScripts: 'Tokens of scripts',
+  noneAScriptNeedsA: 'None. A script needs a token to use the API.',
+  thisDevice: 'this device',
+  daysLeft: (days: string | number) => `, ${days} days left`,
+  revoke: 'Revoke',
+  end: 'End',
+} as const;

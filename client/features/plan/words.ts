@@ -1,0 +1,33 @@
+// What is written on the screens of this feature.
+
+export const texts = {
+  atNight: ' at night',
+  byDay: ' by day',
+  noGaps: 'No gaps.',
+  mAreNotCoveredShaded: (round: string | number) => `${round} m² are not covered (shaded).`,
+  theGround: 'The ground',
+  widthOfThePlanM: 'Width of the plan, m',
+  changePicture: 'Change picture',
+  addABackgroundPicture: 'Add a background picture',
+  removePicture: 'Remove picture',
+  tapTheCornersOfThe: (count: string | number) => `Tap the corners of the area to cover: ${count} so far.`,
+  theEdgesCross: 'The edges cross.',
+  thatIsIt: 'That is it',
+  removeLastCorner: 'Remove last corner',
+  cancel: 'Cancel',
+  drawAreaToCover: 'Draw area to cover',
+  wholePlan: 'Whole plan',
+  camerasOnThePlan: 'Cameras on the plan',
+  direction: 'Direction',
+  clockwiseFromTheTopOf: 'clockwise from the top of the plan',
+  removeFromThePlan: 'Remove from the plan',
+  notOnThePlanYet: 'Not on the plan yet',
+  camerasNotPlaced: 'Cameras not placed',
+  mountingUnknownSetTheirAim: (value: string | number) => `Mounting unknown: ${value}. Set their aim first, on the camera’s page.`,
+  nowTapItsPositionOn: 'Now tap its position on the plan.',
+  undo: 'Undo',
+  redo: 'Redo',
+  requiredLevelOfDetail: 'Required level of detail',
+  thePlanIsCoveredOverlaps: (value: string | number, round: string | number, count: string | number) =>
+    `The plan: ${value}. ${round} % is covered, ${count} overlaps.`,
+} as const;
