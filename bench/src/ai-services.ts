@@ -1,4 +1,4 @@
-// Describing services: a table of wordings filled as fast as the service allows; and what a service that is dead costs an alert.
+// AI services: a table of wordings filled as fast as the service allows; and what a service that is dead costs an alert.
 
 import { listener, phoneKeys } from '@nibber/server/testing/listener';
 import { testDescriber } from '@nibber/server/testing/describers';
@@ -10,7 +10,7 @@ const atOnce = 4;
 const [moments, promptVersions] = [5, 4];
 const rounds = 25;
 
-/** From somebody's walk into the yard to the push service being called, ms. */
+/** From someone's walk into the yard to the push service being called, ms. */
 async function alertMs(describer: string | undefined): Promise<number> {
   let arrived: (at: number) => void = () => {};
   const notified = new Promise<number>((resolve) => (arrived = resolve));

@@ -149,7 +149,7 @@ function drawing(): Figures {
   return { 'a zone of 32 points over 1500 tracks, ms': each(zone), 'a line of 4 points over 1500 tracks, ms': each(line) };
 }
 
-/** Two minutes of a camera as they are judged anew while a slider is dragged, newest first; the picture that is looked at comes at once. */
+/** Two minutes of a camera as they are judged again while a slider is dragged, newest first; the picture that is looked at comes at once. */
 function tuning(): Figures {
   const [width, height] = [240, 135];
   const random = scatter(9);

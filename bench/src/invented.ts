@@ -45,7 +45,7 @@ export function scatter(seed: number): () => number {
   return () => (s = (Math.imul(s, 1_664_525) + 1_013_904_223) >>> 0) / 2 ** 32;
 }
 
-/** A week of those cameras: somebody every few minutes, each followed for some twenty frames. */
+/** A week of those cameras: someone every few minutes, each followed for some twenty frames. */
 export function aWeek(frames: number): Input[] {
   const random = scatter(3);
   const start = Date.parse('2026-06-01T00:00:00Z');

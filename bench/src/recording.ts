@@ -5,7 +5,7 @@ import { stageDay } from '@nibber/standins/stage/day';
 import { rounded, type Figures } from './measure';
 
 const cameras = 2;
-/** Somebody every minute: a busy yard. */
+/** Someone every minute: a busy yard. */
 const actEveryMs = 60_000;
 
 export async function benchRecording(): Promise<Figures> {

@@ -153,7 +153,7 @@ async function film(scene: Scene, view: Composer, usual: Eye, fine: Eye): Promis
     // One by one, so that each box is known to be of its walker.
     const figures = scene.actors.map((a) => figuresAt({ ...world, actors: [a] }, at)[0]);
     const made = await view.compose(figures.flatMap((f) => f ?? []), scene.light, width); // prettier-ignore
-    // From when somebody comes into view until nobody is in it any more.
+    // From when someone comes into view until no one is in it any more.
     if (!made && shots.length === 0) continue;
     if (!made && at - shots.at(-1)!.at > afterMs) break;
     const pixels = made?.pixels ?? (await view.empty(scene.light, width));

@@ -1,4 +1,4 @@
-// A rule's last seven days judged anew while a slider moves: over six cameras' recordings on the server, and what the page does meanwhile. And how
+// A rule's last seven days judged again while a slider moves: over six cameras' recordings on the server, and what the page does meanwhile. And how
 // long the recorded week of the demo takes to be made.
 
 import { mkdtempSync, rmSync } from 'node:fs';

@@ -52,7 +52,7 @@ function Gate() {
   const isIn = Boolean(data?.visitor);
   const left = useRef<string>(undefined);
   const was = useRef<string>(undefined);
-  // While nobody is signed in no page is shown, and the address is that of none.
+  // While no one is signed in no page is shown, and the address is that of none.
   if (isIn && left.current === undefined) was.current = path + (globalThis.location?.search ?? '');
   useEffect(() => {
     if (!isIn) left.current ??= was.current;

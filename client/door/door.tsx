@@ -1,4 +1,4 @@
-// The page for those who are not signed in: it signs in, and nothing else, so that nobody waits for the whole application at the door.
+// The page for those who are not signed in: it signs in, and nothing else, so that no one waits for the whole application at the door.
 
 import { configureStore } from '@reduxjs/toolkit';
 import { useEffect, useRef } from 'react';

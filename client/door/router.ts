@@ -1,4 +1,4 @@
-// What the door knows of the application's addresses: that they are elsewhere. There it is opened anew.
+// What the door knows of the application's addresses: that they are elsewhere. There it is opened again.
 
 export type Href = string;
 const go = (to: string) => location.assign(to);

@@ -1,4 +1,4 @@
-// Drafts: what is being changed and not saved yet, with its past and future, kept over a reload and gone when somebody signs out.
+// Drafts: what is being changed and not saved yet, with its past and future, kept over a reload and gone when someone signs out.
 
 import { combineReducers, createAction, createReducer, type Reducer, type UnknownAction } from '@reduxjs/toolkit';
 import undoable, { includeAction, newHistory, type StateWithHistory } from 'redux-undo';
@@ -23,7 +23,7 @@ export function draftsOf<C>(
   isContent: (content: unknown) => boolean,
 ) {
   const begin = createAction<Begun<C>['from'] & { readonly of: string }>(`${name}/begin`);
-  /** Goes on with the draft upon what stands now: what somebody else has changed meanwhile is written over. */
+  /** Goes on with the draft upon what stands now: what someone else has changed meanwhile is written over. */
   const goOn = createAction<Begun<C>['from']>(`${name}/goOn`);
   /** One whole change. Those of one `drag` are undone together. */
   const change = createAction<{ readonly content: C; readonly drag?: string | undefined }>(`${name}/change`);

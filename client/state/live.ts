@@ -10,7 +10,7 @@ type Live = {
   /** The place's clock minus this device's, ms. */
   clockAheadMs: number;
   problems: string[];
-  /** What somebody should look at, and keeps no alert back. */
+  /** What someone should look at, and keeps no alert back. */
   notices: string[];
   connection: 'connecting' | 'open' | 'lost';
   /** What is shown was answered then, and not now: there is no line, or a slow one. By what was asked for; by this device's clock. */

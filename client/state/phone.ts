@@ -40,7 +40,7 @@ export async function subscriptionNow(): Promise<Subscription | undefined> {
 }
 
 /**
- * Asks for permission, and subscribes. Only after somebody touched a button that said what it is for.
+ * Asks for permission, and subscribes. Only after someone touched a button that said what it is for.
  * @param key the server's public key (RFC 8292), base64url
  * @returns undefined where it was refused
  * @throws Error in words where the push service does not take it
@@ -86,7 +86,7 @@ function deviceName(): string {
 type InstallPrompt = Event & { prompt(): Promise<{ outcome: 'accepted' | 'dismissed' }> };
 let offered: InstallPrompt | undefined;
 const listeners = new Set<() => void>();
-// It comes once, soon after the page has loaded, whether anybody listens or not.
+// It comes once, soon after the page has loaded, whether anyone listens or not.
 globalThis.addEventListener?.('beforeinstallprompt', (event) => {
   event.preventDefault();
   offered = event as InstallPrompt;

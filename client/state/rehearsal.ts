@@ -1,4 +1,4 @@
-// What a rule would have done in the last seven days, asked anew while it is changed. An answer comes line by line; one that is overtaken is
+// What a rule would have done in the last seven days, asked again while it is changed. An answer comes line by line; one that is overtaken is
 // left off, and what was known stays until more is.
 
 import { useEffect, useState, useSyncExternalStore } from 'react';
@@ -16,7 +16,7 @@ export type Week = {
   readonly isStopped: boolean;
 };
 
-/** Whoever shows a week listens to it by itself, so that what surrounds it is not drawn anew at every line of the answer. */
+/** Whoever shows a week listens to it by itself, so that what surrounds it is not drawn again at every line of the answer. */
 export type RehearsalAsked = {
   readonly now: () => Week;
   readonly listen: (changed: () => void) => () => void;

@@ -1,4 +1,4 @@
-// A plan of hours while it is being changed.
+// A schedule while it is being changed.
 
 import type { Schedule } from '@nibber/core/site';
 import { draftsOf } from './draft';

@@ -1,4 +1,4 @@
-// What the live stream brings is patched into what is held; nothing of it is asked for anew.
+// What the live stream brings is patched into what is held; nothing of it is asked for again.
 
 import { act, waitFor } from '@testing-library/react-native';
 import { createElement } from 'react';
@@ -77,7 +77,7 @@ test('modes, cameras, the sieve and how cameras do are patched', async () => {
   expect(asked()).toEqual([]);
 });
 
-test('the site set up otherwise is asked for anew', async () => {
+test('the site set up otherwise is asked for again', async () => {
   const { take, asked } = await held();
   await take({ kind: 'site' });
   await waitFor(() => expect(asked().sort()).toEqual(['/api/cameras', '/api/site']));

@@ -1,4 +1,4 @@
-// The live stream (server-sent events), patched into what is held: nothing that it brings is asked for anew.
+// The live stream (server-sent events), patched into what is held: nothing that it brings is asked for again.
 
 import { useEffect } from 'react';
 import { api, type EventFilter } from './api';

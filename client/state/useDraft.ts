@@ -31,7 +31,7 @@ export function useDraft<C>(kind: DraftKind<C>, of: string, standing: { readonly
     redo: () => void dispatch(kind.redo()),
     /** Lets go of the draft: what is saved stands. */
     end: () => void dispatch(kind.end()),
-    /** Goes on with the draft; what somebody else has changed meanwhile is written over. */
+    /** Goes on with the draft; what someone else has changed meanwhile is written over. */
     goOn: () => void (standing && dispatch(kind.goOn(standing))),
   };
 }

@@ -1,4 +1,4 @@
-// How late it is at the place, told anew every few seconds.
+// How late it is at the place, told again every few seconds.
 
 import { useEffect, useState } from 'react';
 import { useAppSelector } from './store';

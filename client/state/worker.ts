@@ -4,7 +4,7 @@ const versionKey = 'nibber version';
 /** A version of the application is named by the script that it begins with. */
 const version = (): string | undefined => document.querySelector<HTMLScriptElement>('script[src*="/entry-"]')?.src;
 
-/** The new version comes in by loading again. Right after the start nobody has begun anything; later it is for the person to say when. */
+/** The new version comes in by loading again. Right after the start no one has begun anything; later it is for the person to say when. */
 const startMs = 10_000;
 
 export type WorkerNeeds = {
@@ -37,7 +37,7 @@ export function startWorker({ go, updated, offered }: WorkerNeeds): () => void {
   container.addEventListener('controllerchange', onChange);
   const register = async () => {
     const registration = await container.register('/sw.js', { updateViaCache: 'none' });
-    // One that came while the page was open last waits until now: nobody loses what is being written.
+    // One that came while the page was open last waits until now: no one loses what is being written.
     registration.waiting?.postMessage({ kind: 'take over' });
   };
   // Without it everything works but being told and being offline.

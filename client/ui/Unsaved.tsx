@@ -1,4 +1,4 @@
-// Drafts that are about to be lost: leaving with changes that are not saved asks first; what somebody else has changed meanwhile is said.
+// Drafts that are about to be lost: leaving with changes that are not saved asks first; what someone else has changed meanwhile is said.
 
 import { Attention, Button, Row } from './Surface';
 

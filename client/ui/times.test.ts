@@ -3,7 +3,7 @@ import { ago, clock, duration } from './times';
 const at = Date.parse('2026-06-01T21:03:04Z');
 const london = 'Europe/London';
 
-test('times are those of the place', () => {
+test('times are those of the site', () => {
   expect([clock(at, london), clock(at, 'Asia/Kathmandu')]).toEqual(['22:03', '02:48']);
 });
 

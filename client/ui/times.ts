@@ -1,4 +1,4 @@
-// Times in the wall time of the place, relative while fresh.
+// Times in the wall time of the site, relative while fresh.
 
 import { DateTime } from 'luxon';
 

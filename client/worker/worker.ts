@@ -103,7 +103,7 @@ self.addEventListener('notificationclick', (event) => {
   event.waitUntil(action === 'live' ? openAt(live ?? open) : action === '' ? openAt(open) : act(notification, action));
 });
 
-/** The push service has changed where this phone is told: it is signed up anew, as whoever is signed in here. */
+/** The push service has changed where this phone is told: it is signed up again, as whoever is signed in here. */
 self.addEventListener('pushsubscriptionchange', (event) => {
   const { oldSubscription } = event as Event & { oldSubscription?: PushSubscription };
   (event as ExtendableEvent).waitUntil(

@@ -31,12 +31,12 @@ export type LaunchOptions = {
   readonly dataFolder: string;
   /** Whether passers-by come and go by themselves. */
   readonly life: boolean;
-  /** The day it is there, and how fast everybody walks; today, as usual, if not said. */
+  /** The day it is there, and how fast everyone walks; today, as usual, if not said. */
   readonly date?: string;
   readonly pace?: number;
   /** All five cameras and the recorded week; otherwise two cameras, one rule, and nothing that happened yet. */
   readonly whole?: { readonly progress: (done: number) => void };
-  /** An empty place beside the stage: nobody has an account yet. */
+  /** An empty place beside the stage: no one has an account yet. */
   readonly bare?: boolean;
   /** Where the program's own words go. */
   readonly log: (line: string) => void;
@@ -119,7 +119,7 @@ export async function launch(options: LaunchOptions): Promise<Launched> {
 }
 
 /**
- * First time: accounts, the site file, what was recorded. It is made beside its place, so that one that was broken off is made anew.
+ * First time: accounts, the site file, what was recorded. It is made beside its place, so that one that was broken off is made again.
  * @returns the file to apply, or undefined where the place was set up before
  */
 async function seed(

@@ -80,7 +80,7 @@ export async function recordWeek({ record, siteText, to, zone, progress }: WeekN
     recent: openClipBuffer(openBus()),
     channels: [notifiedThen],
     canMakeClips: false,
-    // Nobody else waits for the machine yet.
+    // No one else waits for the machine yet.
     budgets: { spend: async () => {} },
     stored({ kind }) {
       if (kind === 'clip') return;
@@ -98,7 +98,7 @@ export async function recordWeek({ record, siteText, to, zone, progress }: WeekN
   let nextSwitch = 0;
   let tickedAt = now;
   const goTo = async (at: number) => {
-    // While nobody is there a few ticks are enough to end what was followed.
+    // While no one is there a few ticks are enough to end what was followed.
     for (let tick = tickedAt + tickMs; tick <= Math.min(at, tickedAt + 70_000); tick += tickMs) follow.tick((now = tick) - restMs);
     for (; nextSwitch < week.switches.length && week.switches[nextSwitch]!.at <= at; nextSwitch++) {
       const { at: since, mode, by } = week.switches[nextSwitch]!;
@@ -134,7 +134,7 @@ const wholeIn = ([x, y, w, h]: readonly [number, number, number, number]) => {
   return (seen / (w * h)) ** 2;
 };
 
-/** Everybody was told then: nothing is due, and of clips there were none. */
+/** Everyone was told then: nothing is due, and of clips there were none. */
 const settle = ({ tables, sequelize, write }: Record): Promise<void> =>
   write(async (transaction) => {
     await tables.outbox.destroy({ where: {}, transaction });

@@ -53,7 +53,7 @@ export async function openBrowser(): Promise<Browser> {
   };
   const press = async (testId: string) => {
     let isCovered = false;
-    // An element may be drawn anew between finding and pressing it; then it is found again.
+    // An element may be drawn again between finding and pressing it; then it is found again.
     await driver.wait(async () => {
       try {
         const element = await find(testId);

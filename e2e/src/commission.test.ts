@@ -79,7 +79,7 @@ test('a walk test fires: the gates light, the phone rings and says that it is a 
   expect((await world.api<{ items: object[] }>('/api/events?show=notified')).items).toEqual([]);
 });
 
-test('a walk test stays quiet: a dog crosses the yard and nobody is told', async () => {
+test('a walk test stays quiet: a dog crosses the yard and no one is told', async () => {
   const { browser } = world;
   const before = (await world.pocket()).notifications.length;
   // Whoever came in before has gone: the walk is the dog's alone.

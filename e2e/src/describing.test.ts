@@ -1,4 +1,4 @@
-// Describing services in Chromium: one is tried and set up, a question decides who is told, wordings are tried side by side, a reading reminds.
+// AI services in Chromium: one is tried and set up, a question decides who is told, wordings are tried side by side, a reading reminds.
 
 import { openWorld, signIn, waitFor, type Pocket, type World } from './world';
 

@@ -1,4 +1,4 @@
-// An empty folder, a phone, and nobody who has an account: from the set-up code to the first alert, as a person does it. Taps and typed characters
+// An empty folder, a phone, and no one who has an account: from the set-up code to the first alert, as a person does it. Taps and typed characters
 // are counted: at three seconds a tap and four characters a second it must be done within five minutes.
 
 import { post, signedIn, type Ask } from '@nibber/demo/launch';
@@ -50,7 +50,9 @@ test('the account, the place and what it begins with', async () => {
   await tap('save-template');
   await browser.reads('Step 3 of 7: first camera');
   api = await signedIn(place.url, owner);
-  const site = await api<{ settings: { name: string; timezone: string }; modes: { id: string }[]; schedules: { id: string }[] }>('/api/site');
+  const site = await api<{ settings: { name: string; timezone: string }; modes: { id: string }[]; schedules: { id: string }[] }>(
+    '/api/site',
+  );
   // The time zone is this browser's.
   expect(site.settings).toEqual({ name: 'Withy Landing', timezone: await browser.driver.executeScript('return Intl.DateTimeFormat().resolvedOptions().timeZone') }); // prettier-ignore
   expect(site.modes.map((m) => m.id)).toEqual(['open', 'closed']);
@@ -98,7 +100,7 @@ test('a camera, a zone on its picture, a rule from what is suggested', async () 
   expect(rules[0]).toMatchObject({ cameras: ['yard'], notify: [expect.anything()] });
 });
 
-test('a phone, arming, and somebody who comes: the first alert, within five minutes of taps', async () => {
+test('a phone, arming, and someone who comes: the first alert, within five minutes of taps', async () => {
   const { browser, place } = world;
   await post(`${place.standins.pocket}/sign-up`, { server: place.url, name: owner.name, password: owner.password });
   await browser.driver.get(`${place.url}/first/phone`);

@@ -47,7 +47,7 @@ test('a camera of another kind joins, with a zone of its own', async () => {
   expect((await api<{ id: string }[]>('/api/cameras')).map((c) => c.id)).toContain('porch');
 });
 
-test('somebody stays at the racks while closed; beside it stands whom the last week would have told of', async () => {
+test('someone stays at the racks while closed; beside it stands whom the last week would have told of', async () => {
   const { browser } = world;
   await begin('At the racks', ['person'], ['racks']);
   await press('part-behaviour', 'choice-stays', 'part-for');
@@ -110,7 +110,7 @@ async function gatesOf(rule: string, camera: string, cls: string, before: Readon
   return gates;
 }
 
-/** Sends somebody, once, and waits for what that brings about. */
+/** Sends someone, once, and waits for what that brings about. */
 async function comes<T>(send: () => Promise<void>, find: () => Promise<T | undefined>, onTimeout: () => Promise<string>): Promise<T> {
   await send();
   return waitFor(find, 150_000, onTimeout);

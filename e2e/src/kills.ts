@@ -1,4 +1,4 @@
-// The server killed at random instants under a paired camera that posts steadily and a streamed one before which somebody walks: what was
+// The server killed at random instants under a paired camera that posts steadily and a streamed one before which someone walks: what was
 // accepted becomes one event each, what became an event stays one, and each is told.
 
 import { spawn, type ChildProcess } from 'node:child_process';
@@ -143,7 +143,7 @@ async function post(base: string, hook: string, n: number): Promise<number> {
   return answer.status;
 }
 
-/** Somebody who walks past, as pictures of the stage. */
+/** Someone who walks past, as pictures of the stage. */
 async function walking(): Promise<Buffer[]> {
   const yard = await composer('yard');
   const world = direct(newWorld(0, false), { kind: 'send', figure: 'bo', walk: 'across-yard' }, 0);

@@ -1,4 +1,4 @@
-// The phone and its people: the owner is told in a real browser, acts from the notification, lets somebody in by a code, and ends that; the shell and
+// The phone and its people: the owner is told in a real browser, acts from the notification, lets someone in by a code, and ends that; the shell and
 // the last events stand while there is no line; a new version is taken at the next start.
 
 import { createHash } from 'node:crypto';
@@ -86,7 +86,7 @@ test('while the application is closed, an action is done and said, and a touch o
   await browser.reads('Seen by Rowan');
 });
 
-test('somebody invited points her phone at the code, chooses name and password, has what is hers; the owner ends it at once', async () => {
+test('someone invited points their phone at the code, chooses name and password, has what is theirs; the owner ends it at once', async () => {
   const { browser, place } = world;
   await browser.driver.get(`${place.url}/site/people`);
   await browser.press('invite');
@@ -120,7 +120,7 @@ test('somebody invited points her phone at the code, chooses name and password, 
   await browser.press('person-juno');
   await browser.press('person-end');
   await browser.reads('Juno is signed out everywhere');
-  // Nothing was touched in her browser: the line broke off, and what she asks for next is refused.
+  // Nothing was touched in their browser: the line broke off, and what they ask for next is refused.
   await juno.driver.get(`${place.url}/events`);
   await juno.find('sign-in-name');
 });

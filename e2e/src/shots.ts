@@ -1,4 +1,4 @@
-// npm run shots: the pictures of docs/screenshots, taken anew from the demo's place.
+// npm run shots: the pictures of docs/screenshots, taken again from the demo's place.
 
 import path from 'node:path';
 import { phone, wide } from './browser';

@@ -61,7 +61,7 @@ export async function openWorld(kind: 'usual' | 'whole' | 'bare' = 'usual'): Pro
   const browser = await openBrowser();
   await browser.size(phone);
   const { stage, pocket } = place.standins;
-  // Where nobody has an account yet, nobody is signed in.
+  // Where no one has an account yet, no one is signed in.
   const api = kind === 'bare' ? nobody : await signedIn(place.url, signIns[0]!);
   const readPocket = async () => (await (await fetch(`${pocket}/state`)).json()) as Pocket;
   return {
@@ -115,7 +115,7 @@ type Item = {
   readonly why?: string;
 };
 
-/** Sends somebody once, and waits for what should come of it. */
+/** Sends someone once, and waits for what should come of it. */
 export async function sendUntil<T>(
   world: World,
   figure: string,
@@ -129,7 +129,7 @@ export async function sendUntil<T>(
 
 const walkMs = 100_000;
 
-/** Sends somebody, and waits until a track of a class stands stopped at a gate; `known` are the tracks that were there before. */
+/** Sends someone, and waits until a track of a class stands stopped at a gate; `known` are the tracks that were there before. */
 export const sendUntilStopped = (
   world: World,
   figure: string,

@@ -1,4 +1,4 @@
-// Who is signed in, and which tokens scripts hold: each can be ended. An owner sees everybody's, others their own.
+// Who is signed in, and which tokens scripts hold: each can be ended. An owner sees everyone's, others their own.
 
 import { useState } from 'react';
 import { View } from 'react-native';

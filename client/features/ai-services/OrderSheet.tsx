@@ -1,4 +1,4 @@
-// Which describing services are asked for a use, and in which order.
+// Which AI services are asked for a use, and in which order.
 
 import { useState } from 'react';
 import { View } from 'react-native';

@@ -1,4 +1,4 @@
-// A describing service: where it is, what it is called there, what it costs and may cost; tried before it is saved.
+// A AI service: where it is, what it is called there, what it costs and may cost; tried before it is saved.
 
 import type { AiService } from '@nibber/core/site';
 import { View } from 'react-native';

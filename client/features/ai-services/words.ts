@@ -1,4 +1,4 @@
-// Describing services in words.
+// AI services in words.
 
 import type { ClassName } from '@nibber/core/boxes';
 import type { Prompt, AiUse } from '@nibber/core/site';

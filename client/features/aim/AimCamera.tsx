@@ -138,7 +138,7 @@ function Fields({ control, lens }: { control: Control<AimDraft>; lens: AimDraft[
   );
 }
 
-/** How far each level reaches, as a table; and the ground nobody sees. */
+/** How far each level reaches, as a table; and the ground no one sees. */
 function Reach({ aim }: { aim: Aim }) {
   const hasLight = aim.infraredMetres !== undefined || aim.lampMetres !== undefined;
   const dead = deadMetres(groundModel(aim));

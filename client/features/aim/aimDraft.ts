@@ -17,7 +17,7 @@ export type AimDraft = {
 
 const text = (v: number | undefined) => (v === undefined ? '' : String(Math.round(v * 100) / 100));
 
-/** Common practice where nobody has measured yet: three metres up, a little down, a lens of 90°. */
+/** Common practice where no one has measured yet: three metres up, a little down, a lens of 90°. */
 export function draftOf(aim: Aim | null): AimDraft {
   const lens: Lens = aim?.lens ?? { horizontalDegrees: 90 };
   const isAngle = 'horizontalDegrees' in lens;

@@ -1,4 +1,4 @@
-// The picture that is drawn on. While a point is dragged only what moves is drawn anew: the rest of the page stands still.
+// The picture that is drawn on. While a point is dragged only what moves is drawn again: the rest of the page stands still.
 
 import { memo, useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
 import { View } from 'react-native';
@@ -49,7 +49,7 @@ export function DrawnPicture({ camera, drawings, stored, isOpen, point, choose, 
           remove={remove}
         />
       ),
-    // What is done with a point depends on the drawing alone; the functions are made anew at every turn.
+    // What is done with a point depends on the drawing alone; the functions are made again at every turn.
     // eslint-disable-next-line react-hooks/exhaustive-deps
     [stored, drawings, isOpen, point, remove === undefined],
   );
@@ -96,7 +96,7 @@ const Shape = memo(function Shape({ drawing, isChosen }: { drawing: Drawing; isC
   );
 });
 
-/** What is under the finger, beside the page: only what shows it is drawn anew for each of its places. */
+/** What is under the finger, beside the page: only what shows it is drawn again for each of its places. */
 type Drag = { get(): Dragged | null; set(dragged: Dragged | null): void; subscribe(heard: () => void): () => void };
 
 function startDrag(): Drag {

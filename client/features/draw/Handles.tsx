@@ -243,7 +243,7 @@ export function Loupe({ camera, at }: { camera: string; at: Point }) {
             position: 'absolute',
             width: width * loupeTimes,
             height: height * loupeTimes,
-            // Moved by the compositor: it is not painted anew for each place of the finger.
+            // Moved by the compositor: it is not painted again for each place of the finger.
             willChange: 'transform',
             transform: `translate(${loupeSize / 2 - at[0] * width * loupeTimes}px, ${loupeSize / 2 - at[1] * height * loupeTimes}px)`,
           },

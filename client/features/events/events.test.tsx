@@ -40,7 +40,7 @@ test('an event without a sentence says what and where', async () => {
   expect(screen.getByText('Person · Yard')).toBeTruthy();
 });
 
-test('a track nobody was told of is called by the reason; the gate stands beside it', async () => {
+test('a track no one was told of is called by the reason; the gate stands beside it', async () => {
   await draw(<EventCard item={track} zone="Europe/London" open={() => {}} chosen={false} />).drawn;
   expect(screen.getByText('A dog, but no rule is set for it')).toBeTruthy();
   expect(screen.getByText('type')).toBeTruthy();

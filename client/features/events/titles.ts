@@ -1,4 +1,4 @@
-// What an event or a track is called: the rule that told of it; or what it was, and why nobody was told, as one would say it.
+// What an event or a track is called: the rule that told of it; or what it was, and why no one was told, as one would say it.
 
 import type { GateName } from '@nibber/core/sieve';
 import type { ListItem, EventDetail, TrackItem } from '../../state/api/types';

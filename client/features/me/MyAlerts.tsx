@@ -1,4 +1,4 @@
-// How the one who is signed in is told, and what is kept from her: all of it hers to set.
+// How the one who is signed in is told, and what is kept from them: all of it theirs to set.
 
 import type { Person } from '@nibber/core/site';
 import { problemWords } from '../../state/api';

@@ -1,4 +1,4 @@
-// One's own quiet hours, painted as every plan of hours is; and the summary of the morning.
+// One's own quiet hours, painted as every schedule is; and the summary of the morning.
 
 import { useState } from 'react';
 import { textOfWeek, weekOfText, type Week } from '@nibber/core/schedules';

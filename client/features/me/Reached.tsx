@@ -1,4 +1,4 @@
-// By which channels she is reached, in her order: one that fails hands over to the next.
+// By which channels they are reached, in their order: one that fails hands over to the next.
 
 import { useState } from 'react';
 import { personChannels, type PersonChannel } from '@nibber/core/channels';

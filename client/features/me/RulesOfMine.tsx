@@ -1,4 +1,4 @@
-// The rules that tell her, and by what she takes each.
+// The rules that notify them, and by what they take each.
 
 import { useState } from 'react';
 import { List } from 'react-native-paper';

@@ -1,4 +1,4 @@
-// Where somebody is reached, as it is typed; the same forms as the site file asks for.
+// Where someone is reached, as it is typed; the same forms as the site file asks for.
 
 /** One mailbox, bare. */
 export const isMail = (text: string): boolean => /^[^\s@<>(),;:"]{1,64}@[A-Za-z0-9][A-Za-z0-9.-]{0,250}$/.test(text);

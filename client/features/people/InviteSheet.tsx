@@ -1,4 +1,4 @@
-// Inviting somebody: who they will be, what they see; then the link, as a square code to scan and to send. It works once.
+// Inviting someone: who they will be, what they see; then the link, as a square code to scan and to send. It works once.
 
 import { useState } from 'react';
 import { Linking } from 'react-native';
@@ -25,7 +25,7 @@ type Props = {
   site: Site;
   open: boolean;
   close: () => void;
-  /** Somebody of the site, who is to choose a new password; somebody new if absent. */
+  /** Someone of the site, who is to choose a new password; someone new if absent. */
   person?: { readonly id: string; readonly name: string } | undefined;
 };
 

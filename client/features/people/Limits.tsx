@@ -1,4 +1,4 @@
-// What somebody sees: everything, or areas with all their cameras and single cameras.
+// What someone sees: everything, or areas with all their cameras and single cameras.
 
 import type { Person, Role } from '@nibber/core/site';
 import { useCamerasQuery } from '../../state/api';

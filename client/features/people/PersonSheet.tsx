@@ -1,4 +1,4 @@
-// One person, for whoever lets people in: role, what she sees, what she comes in by, taking her out.
+// One person, for whoever lets people in: role, what they see, what they come in by, taking them out.
 
 import { useState } from 'react';
 import type { Person, Role } from '@nibber/core/site';

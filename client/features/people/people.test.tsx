@@ -31,7 +31,7 @@ test('people are listed with what they see; an invitation says what it is for, a
   expect(sent.find((s) => s.body && 'days' in (s.body as object))!.body).toEqual({ name: 'Juno', role: 'member', days: 3 });
 });
 
-test('what keeps alerts from her stands first, and what she takes is hers to set', async () => {
+test('what keeps alerts from their stands first, and what they take is theirs to set', async () => {
   const me = {
     person: { id: 'tess', name: 'Tess', role: 'member', alertPreferences: { 'comes-in': 'summary' } },
     quietHours: null,
@@ -87,7 +87,7 @@ test.each([
   expect(alertWords(alert, 'Europe/London')).toBe(words);
 });
 
-test('what somebody sees is said by name', () => {
+test('what someone sees is said by name', () => {
   const cameras = [{ id: 'porch', name: 'Porch' }];
   expect([undefined, {}, { areas: ['landing'], cameras: ['porch'] }].map((s) => accessWords(s, site, cameras))).toEqual(['Everything', 'Nothing yet', 'Landing and Porch']); // prettier-ignore
 });

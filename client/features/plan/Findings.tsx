@@ -1,4 +1,4 @@
-// What the plan shows: how much is covered, what nobody covers, what two cameras share.
+// What the plan shows: how much is covered, what no one covers, what two cameras share.
 
 import type { Level } from '@nibber/core/aim';
 import type { PlanView } from '@nibber/core/plan';

@@ -1,4 +1,4 @@
-// The plan as a drawing: a picture or a grid, what each camera covers, where they overlap, what nobody covers.
+// The plan as a drawing: a picture or a grid, what each camera covers, where they overlap, what no one covers.
 
 import { createElement, useState } from 'react';
 import { View } from 'react-native';

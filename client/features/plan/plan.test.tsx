@@ -51,7 +51,7 @@ test('what one finger drags is undone as one', async () => {
   expect(screen.getByText(/20 m from the left, 10 m from the bottom/)).toBeTruthy();
 });
 
-test('a key without a chosen camera, or of somebody who may not, moves nothing', async () => {
+test('a key without a chosen camera, or of someone who may not, moves nothing', async () => {
   await open();
   await key('ArrowRight');
   expect(screen.queryByText(/m from the left/)).toBeNull();

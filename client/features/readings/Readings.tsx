@@ -1,4 +1,4 @@
-// The readings of the place: what each said last, its line over time with its pictures, and who is reminded by it.
+// The readings of the site: what each said last, its line over time with its pictures, and who is reminded by it.
 
 import { useState } from 'react';
 import { View } from 'react-native';
@@ -85,7 +85,7 @@ function One({ of: { reading, cameraName, last, nextAt }, reminders, site, mayEd
   const zone = site.settings.timezone;
   const now = useNow();
   const [span, setSpan] = useState<Span>('week');
-  // Asked for anew by the hour, not by the second.
+  // Asked for again by the hour, not by the second.
   const hour = Math.floor(now / 3_600_000) * 3_600_000;
   const since = hour + 3_600_000 - spans[span] * dayMs;
   const { data: taken = [] } = useReadingValuesQuery({ reading: reading.id, since }, { pollingInterval: everyMs });

@@ -36,7 +36,7 @@ function sinceWords(since: number, days: readonly DayAlerts[], zone: string): st
   return days[0] && from.toISODate()! > days[0].date ? texts.recordedSince(from.toFormat('cccc d MMMM, HH:mm')) : undefined;
 }
 
-/** Drawn anew by itself as the answer comes, not with what is around it. */
+/** Drawn again by itself as the answer comes, not with what is around it. */
 export const RehearsalCard = memo(function RehearsalCard({ week: asked, zone, isNew }: Props) {
   const week = useRehearsalNow(asked);
   const { result, days, failure } = week;

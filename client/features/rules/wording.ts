@@ -156,7 +156,7 @@ const scheduleWords = (name: string) =>
 
 export const roles = ['owner', 'member', 'installer'] as const;
 const roleWords: { readonly [role: string]: string } = { owner: 'the owner', member: 'the members', installer: 'the installer' };
-/** Somebody, a role, or another program. */
+/** Someone, a role, or another program. */
 export const personWords = (to: string, site: Pick<Site, 'people' | 'receivers'>): string =>
   [...site.people, ...site.receivers].find((p) => p.id === to)?.name ?? roleWords[to] ?? to;
 

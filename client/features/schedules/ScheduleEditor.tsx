@@ -1,4 +1,4 @@
-// One plan of hours while it is changed: its name, its week, the days that are otherwise, and what hangs on it.
+// One schedule while it is changed: its name, its week, the days that are otherwise, and what hangs on it.
 
 import { useRouter } from 'expo-router';
 import { useDeferredValue, useMemo, useState } from 'react';

@@ -26,7 +26,7 @@ export type SitePage = {
   readonly glyph: GlyphName;
   /** Under which heading it stands. */
   readonly group: (typeof sitePageGroups)[number];
-  /** Who sees it; everybody where nobody is named. */
+  /** Who sees it; everyone where no one is named. */
   readonly roles?: readonly Role[];
   /** `item`: what of it is opened, where it has things with an address of their own. */
   /** It takes all the room there is. */

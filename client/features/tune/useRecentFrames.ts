@@ -1,4 +1,4 @@
-// The last minutes of a camera as the machine saw them, kept up to date while somebody looks.
+// The last minutes of a camera as the machine saw them, kept up to date while someone looks.
 
 import { useEffect, useState } from 'react';
 import type { RecentFrame, RecentDetections } from '@nibber/core/tuning';

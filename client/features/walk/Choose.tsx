@@ -1,4 +1,4 @@
-// What a walk test is to prove: of each rule whether it must fire or must stay quiet, and which zones must see somebody.
+// What a walk test is to prove: of each rule whether it must fire or must stay quiet, and which zones must see someone.
 
 import { useState } from 'react';
 import { View } from 'react-native';

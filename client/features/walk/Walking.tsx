@@ -66,7 +66,7 @@ export function Walking({
   );
 }
 
-/** The item that moved last is looked at, unless somebody chose one a moment ago. */
+/** The item that moved last is looked at, unless someone chose one a moment ago. */
 function useFollowed(items: readonly ItemNow[]): [number, (chosen: number) => void] {
   const [chosen, setChosen] = useState(0);
   const held = useRef(0);

@@ -5,7 +5,7 @@ import type { ItemNow } from '../../state/api/types';
 
 let audio: AudioContext | undefined;
 
-/** Browsers make sound only after somebody has pressed something: called when the test is started. */
+/** Browsers make sound only after someone has pressed something: called when the test is started. */
 export function openSound(): void {
   if (typeof AudioContext === 'undefined') return;
   audio ??= new AudioContext();

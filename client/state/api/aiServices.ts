@@ -1,4 +1,4 @@
-// The server, as it is asked about describing services, and about every picture that went to one.
+// The server, as it is asked about AI services, and about every picture that went to one.
 
 import type { ClassName } from '@nibber/core/boxes';
 import type { Prompt, AiService, AiUse } from '@nibber/core/site';

@@ -2,7 +2,7 @@
 
 import type { ServerProblem } from './types';
 
-/** A file that somebody chooses; undefined where nobody did. */
+/** A file that someone chooses; undefined where no one did. */
 export const pickFile = (accept: string) =>
   new Promise<File | undefined>((resolve) => {
     const input = document.createElement('input');

@@ -1,4 +1,4 @@
-// The server, as it is asked about people: who belongs here, who is invited, and what each sets for herself.
+// The server, as it is asked about people: who belongs here, who is invited, and what each sets for themselves.
 
 import type { Person, Role } from '@nibber/core/site';
 import type { Subscription } from '../phone';

@@ -1,4 +1,4 @@
-// The server, as plans of hours ask it.
+// The server, as schedules ask it.
 
 import type { Schedule } from '@nibber/core/site';
 import { api, madeFrom } from './index';

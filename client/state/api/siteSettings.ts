@@ -1,4 +1,4 @@
-// The server, as the pages of the place ask it.
+// The server, as the pages of the site ask it.
 
 import type { TemplateKind } from '@nibber/core/templates';
 import type { SiteFile } from '@nibber/core/site';

@@ -106,7 +106,7 @@ test('the same ray by rotation matrices, multiplied out by hand', () => {
   expect([ground[0], ground[1]]).toEqual([expect.closeTo(world[0] * scale, 9), expect.closeTo(world[2] * scale, 9)]);
 });
 
-test('a person of 1.75 m is measured as such, wherever she stands, and is as many pixels tall as the density says', () => {
+test('a person of 1.75 m is measured as such, wherever they stand, and is as many pixels tall as the density says', () => {
   const model = groundModel({ ...aim, tiltDegrees: 10 });
   for (const ground of [
     [0, 6],

@@ -1,4 +1,4 @@
-// Pixel density: how many pixels of a camera's picture a metre of the place gets, and what that is good for.
+// Pixel density: how many pixels of a camera's picture a metre of the site gets, and what that is good for.
 
 /**
  * Least pixels per metre for each task, lowest first.

@@ -63,7 +63,7 @@ export function answerOf(query: Query, found: Found, place: AskedSite, now: Inst
       const those = thing({ ...query, words: [] }, seen);
       return `${none} ${seen} ${those} ${seen === 1 ? 'was' : 'were'} detected there${query.span ? ' then' : ''}, of which ${described === 0 ? 'none was' : described === 1 ? '1 was' : `${described} were`} described.`;
     }
-    // Before it began to look nobody can know.
+    // Before it began to look no one can know.
     const late = query.span?.from == null || found.lookingSince > query.span.from;
     return late ? `${none} Data goes back to ${whenWords(found.lookingSince, now, zone).replace(/^on /, '')}.` : none;
   }

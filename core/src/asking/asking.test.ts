@@ -197,14 +197,14 @@ test('in the small hours the night is the one that is going on', () => {
   expect(line(understand('anybody tonight?', place, local('2026-06-03T02:00')))).toBe('whether person 06-02T21:00..06-03T06:00');
 });
 
-test('a question that follows on keeps what it does not say anew', () => {
+test('a question that follows on keeps what it does not say again', () => {
   const first = understand('how many vans came to the gate yesterday?', place, wednesday);
   const follow = (question: string, before: Query) => understand(question, place, wednesday, before);
   expect(line(follow('and at the yard?', first))).toBe('count vehicle @yard "van" 06-02T00:00..06-03T00:00');
   expect(line(follow('what about Monday?', first))).toBe('count vehicle @gate "van" 06-01T00:00..06-02T00:00');
   expect(line(follow('and dogs?', first))).toBe('count dog @gate 06-02T00:00..06-03T00:00');
   expect(line(follow('and when was the last?', first))).toBe('last vehicle @gate "van" 06-02T00:00..06-03T00:00');
-  // One that does not follow on begins anew.
+  // One that does not follow on begins again.
   expect(line(follow('was there a dog?', first))).toBe('whether dog');
 });
 
@@ -232,7 +232,7 @@ test('the record’s answer in words, with what was asked, and since when it was
   );
 });
 
-test('what nothing here tells apart, or nobody described, is said to be that', () => {
+test('what nothing here tells apart, or no one described, is said to be that', () => {
   const none = { count: 0, first: null, last: null, lookingSince: local('2026-05-31T09:30') };
   const of = (question: string) => understand(question, place, wednesday);
   expect(answerOf(of('did a parcel come?'), { ...none, isKindKnown: false }, place, wednesday)).toBe(

@@ -96,7 +96,7 @@ const plain = new Set(
   ),
 );
 
-/** What follows another question: only what it says anew is asked anew. */
+/** What follows another question: only what it says again is asked again. */
 const followsOn = /^(and|what about|how about|and what about|also|or|then|but)\b/;
 
 /**

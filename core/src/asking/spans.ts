@@ -31,7 +31,7 @@ type Day = { readonly day: DateTime; readonly said: string };
 /**
  * Finds the times that a question names.
  * @param now the instant from which `yesterday` is counted
- * @param zone IANA zone of the place; both days of a clock change are as long as the wall clock says
+ * @param zone IANA zone of the site; both days of a clock change are as long as the wall clock says
  * @returns undefined where it names none
  */
 export function spanIn(question: string, now: Instant, zone: string): FoundSpan | undefined {
@@ -219,7 +219,7 @@ const fromMinute = (text: string): number | undefined => {
 
 const bare = (said: string) => said.replace(/^on /, '');
 
-/** How a day is said back: with its date, so that nobody has to guess which was meant. */
+/** How a day is said back: with its date, so that no one has to guess which was meant. */
 const dayWords = (day: DateTime, here: DateTime): string =>
   day.hasSame(here, 'day')
     ? 'today'

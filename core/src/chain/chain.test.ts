@@ -67,7 +67,7 @@ test('a person too far away will not be found', () => {
   expect(far([[0, 0.6], [1, 0.6], [1, 0.8], [0, 0.8]])).toEqual([]); // prettier-ignore
 });
 
-test('a size that nobody has where the zone is, and a zone beyond the light', () => {
+test('a size that no one has where the zone is, and a zone beyond the light', () => {
   const night = (more: object, schedule?: string) =>
     kinds((f) => {
       f.cameras[0]!.aim = { ...aim, ...more };

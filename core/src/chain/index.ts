@@ -1,4 +1,4 @@
-// The chain from a camera's detection to a rule: what makes a rule silent without anybody noticing. Each finding has a sentence and a
+// The chain from a camera's detection to a rule: what makes a rule silent without anyone noticing. Each finding has a sentence and a
 // hint, and what to change where we can mend it.
 
 import { densityIn, fieldDegrees, groundModel, pixelsHigh, type Aim, type GroundModel } from '../aim';
@@ -38,7 +38,7 @@ export type Finding = {
 const tall: Readonly<Partial<Record<ClassName, number>>> = { person: 1.7, vehicle: 1.5, pet: 0.4 };
 /** Fewer pixels than this and the built-in detector finds next to nothing, as measured with it. */
 export const minPixels = 24;
-/** Width of an upright person against her height. */
+/** Width of an upright person against their height. */
 const slender = 0.4;
 const longSeconds = 30;
 

@@ -24,7 +24,7 @@ export function aheadByDate(header: string | null | undefined, asked: number, an
   return Number.isNaN(theirs) ? undefined : Math.round(theirs + halfSecondMs - (asked + answered) / 2);
 }
 
-/** An event may take so long on its way without anybody's clock being wrong. */
+/** An event may take so long on its way without anyone's clock being wrong. */
 const longWayMs = 60_000;
 
 /**

@@ -19,7 +19,7 @@ export type WalkedRule = { readonly rule: string; readonly expect: Expectation; 
 /** What only the running place knows of a camera. */
 export type CameraFacts = {
   readonly picture: { readonly state: 'runs' | 'none yet' | 'silent' | 'unwell'; readonly words: string };
-  /** How far its clock is ahead of the place's, ms; why it is not known. */
+  /** How far its clock is ahead of the site's, ms; why it is not known. */
   readonly clock: { readonly aheadMs: number } | { readonly unknown: string };
   readonly walks: readonly WalkedRule[];
 };

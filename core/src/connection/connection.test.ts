@@ -11,7 +11,7 @@ function run(inputs: readonly (readonly ['heard' | 'clock', number])[], policy: 
   });
 }
 
-test('after one silent period it is lost, after two the stream is opened anew, after five the camera is asked to restart', () => {
+test('after one silent period it is lost, after two the stream is opened again, after five the camera is asked to restart', () => {
   const looks = Array.from({ length: 20 }, (_, i) => ['clock', (i + 1) * 10] as const);
   expect(run(looks)).toEqual([
     ['lost', 30],

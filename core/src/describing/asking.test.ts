@@ -6,7 +6,7 @@ const now = Date.parse('2026-06-03T19:40:00Z');
 /** As a service would say it, read as every answer is. */
 const searched = (said: object) => queryIn(readAnswer(searchPrompt(place), JSON.stringify(said)).fields, place);
 
-test('what a service says is a search of what is there, in the time of the place', () => {
+test('what a service says is a search of what is there, in the time of the site', () => {
   expect(
     searched({ wanted: 'last', kind: 'dog', camera: 'jetty', area: null, from: '2026-06-02T00:00', to: '2026-06-03T00:00', words: null }),
   ).toEqual({

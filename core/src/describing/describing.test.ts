@@ -114,7 +114,7 @@ test('services are asked in the order of a use; who is not named there is not as
   expect(servicesFor(describing, 'questions').map((s) => s.id)).toEqual(['far']);
   expect(servicesFor(describing, 'readings')).toEqual([]);
   expect(servicesFor(undefined, 'asking')).toEqual([]);
-  // The words of a question go to nobody who is not named for it.
+  // The words of a question go to no one who is not named for it.
   expect(servicesFor({ services: [one, far] }, 'asking')).toEqual([]);
 });
 
@@ -246,7 +246,7 @@ test('a plate of which no two signs in a row are sure is kept whole', () => {
   expect(readAnswer(prompt, '{"plate": "?W?9?A?"}').fields).toEqual({ plate: '?W?9?A?' });
 });
 
-test('two readings of a plate fill each other in; where they differ nobody knows', () => {
+test('two readings of a plate fill each other in; where they differ no one knows', () => {
   expect(platesTogether('Q?21RSH', 'QK2?RSH')).toBe('QK21RSH');
   expect(platesTogether('QK21RSH', 'QX21RSH')).toBe('Q?21RSH');
   expect(platesTogether('QK21', 'Q?21RSH')).toBe('Q?21RSH');

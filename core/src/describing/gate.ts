@@ -7,7 +7,7 @@ import type { Answered } from './index';
 export type RuleQuestion = NonNullable<Rule['question']>;
 export const questionGate = 'question';
 
-/** What came of it. `answer` is null where nobody said yes or no; `known` the name of what was recognised. */
+/** What came of it. `answer` is null where no one said yes or no; `known` the name of what was recognised. */
 export type Verdict = {
   readonly notifies: boolean;
   readonly answer: boolean | null;
@@ -43,7 +43,7 @@ export function verdictOf(
   const instead = notifiesOtherwise ? 'sent anyway' : 'kept back';
   if ('noAnswer' in said)
     return { notifies: notifiesOtherwise, answer: null, known: null, why: `${said.noAnswer.replace(/\.$/, '')}: ${instead}` };
-  // What it only may be is somebody else's as well: who is told once too often can see why.
+  // What it only may be is someone else's as well: who is told once too often can see why.
   const who = question.unlessKnown ? recognised(known, prompt, said.fields) : undefined;
   if (who?.isSure) return { notifies: false, answer: null, known: who.name, why: `It is known: ${who.name}` };
   if (!question.words) return { notifies: true, answer: null, known: null, why: who ? `It may be ${who.name}, but this is not certain` : 'It is not known' }; // prettier-ignore

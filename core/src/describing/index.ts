@@ -1,4 +1,4 @@
-// What a describing service is asked about a picture, and what can be used of its answer. Every answer is hostile until it is checked: it is text
+// What an AI service is asked about a picture, and what can be used of its answer. Every answer is hostile until it is checked: it is text
 // to be shown and compared, and nothing else.
 
 import Ajv, { type ValidateFunction } from 'ajv';

@@ -10,7 +10,7 @@ export type Recognised = { readonly name: string; readonly isSure: boolean };
 
 type Known = NonNullable<SiteFile['known']>[number];
 
-/** With fewer characters read on both sides a plate may be anybody's. */
+/** With fewer characters read on both sides a plate may be anyone's. */
 const minRead = 3;
 /** Shapes that are taken for one another on plates: common practice. */
 const shapes: { readonly [character: string]: string } = { '0': 'O', '1': 'I', '8': 'B', '5': 'S' };
@@ -25,7 +25,7 @@ export function recognised(known: readonly Known[], prompt: Prompt, fields: Answ
   return perhaps && { name: perhaps.name, isSure: false };
 }
 
-/** Two readings of one plate: what one is not sure of the other may know; where they differ nobody knows. */
+/** Two readings of one plate: what one is not sure of the other may know; where they differ no one knows. */
 export function platesTogether(a: string, b: string): string {
   const sure = (plate: string) => [...plate].filter((c) => c !== '?').length;
   if (a.length !== b.length) return sure(a) >= sure(b) ? a : b;

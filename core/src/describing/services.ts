@@ -1,11 +1,11 @@
-// Describing services: which is asked for what, what an answer costs, and when a day's budget is spent.
+// AI services: which is asked for what, what an answer costs, and when a day's budget is spent.
 
 import type { AiService, AiUse, SiteFile } from '../site';
 import { counted } from '../words';
 
 type Ai = SiteFile['ai'];
 
-/** Those that are set up for a use, the first to be asked first. What the record is asked goes to nobody who is not named for it: the question is understood here. */
+/** Those that are set up for a use, the first to be asked first. What the record is asked goes to no one who is not named for it: the question is understood here. */
 export function servicesFor(ai: Ai, use: AiUse): readonly AiService[] {
   const { services = [], order = {} } = ai ?? {};
   const own = order[use];

@@ -49,7 +49,7 @@ test.each<[string, string, RegExp]>([
   expect(() => parseLine(text, 12)).toThrow(words);
 });
 
-test('no line, however odd, throws anything but a trouble', () => {
+test('no line, however odd, throws anything but a problem', () => {
   fc.assert(
     fc.property(
       fc.oneof(

@@ -1,4 +1,4 @@
-// Taking one change back, where later ones may have come after it: only what it changed is put back, and only where nobody has changed it since.
+// Taking one change back, where later ones may have come after it: only what it changed is put back, and only where no one has changed it since.
 
 import { valueAt, type SiteEdit } from '../check';
 import type { SiteFile } from '../site';

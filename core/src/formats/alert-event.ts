@@ -7,7 +7,7 @@ export type AlertNotified = {
   readonly kind: 'alert' | 'fill-in';
   /** ISO 8601. */
   readonly at: string;
-  /** The address of the place. */
+  /** The address of the site. */
   readonly source: string;
   readonly event: string;
   readonly rule: string | null;

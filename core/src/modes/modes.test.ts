@@ -82,7 +82,7 @@ test('an alarm ends by the right PIN of who may, or by its time into armed', () 
     ['alarm-ended', 300],
     ['alarm', 500],
   ]);
-  // Night has no time-out: it goes on until somebody ends it.
+  // Night has no time-out: it goes on until someone ends it.
   expect(run([raise(0), clock(86_400), end(86_401, 'right', ben)], 'night').map((o) => o.kind)).toEqual(['alarm', 'alarm-ended']);
 });
 
@@ -143,7 +143,7 @@ test('the table says which rule is on in which mode', () => {
   ]);
 });
 
-test('what is amiss in it is said, with what to do', () => {
+test('what is wrong in it is said, with what to do', () => {
   const warnings = (change: Parameters<typeof siteWith>[0]) => warningsOf(siteWith(change).file).map((w) => `${w.kind} ${w.about}`);
   expect(warnings((f) => f.rules![0]!.cameras.push('side'))).toEqual([]);
   expect(warnings(() => {})).toEqual(['camera-in-no-rule side']);

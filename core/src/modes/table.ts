@@ -1,4 +1,4 @@
-// Which rule is on in which mode: the one table of it, and what is amiss in it.
+// Which rule is on in which mode: the one table of it, and what is wrong in it.
 
 import { weekOf } from '../schedules';
 import { compileSchedule, type Rule, type SiteFile } from '../site';

@@ -1,24 +1,24 @@
-// What a person of the site sees, and until when she belongs to it.
+// What a person of the site sees, and until when they belong to it.
 
 import type { Person, SiteFile } from '../site';
 import { wallTime, type Instant } from '../time';
 import { Problem } from '../problem';
 import { may, type Actor } from '../permissions';
 
-/** What somebody may see: asked for a camera, an area, and whatever happened at either. */
+/** What someone may see: asked for a camera, an area, and whatever happened at either. */
 export type PersonAccess = {
   /** Whether nothing is kept from her. */
   readonly isWhole: boolean;
   camera(id: string): boolean;
   /** The area itself: its mode, its sensors, with every camera in it. */
   area(id: string): boolean;
-  /** What happened: at a camera she sees, or, where it is of none, in an area that she sees. */
+  /** What happened: at a camera they see, or, where it is of none, in an area that they see. */
   happened(of: { readonly camera: string | null | undefined; readonly area: string }): boolean;
 };
 
 const whole: PersonAccess = { isWhole: true, camera: () => true, area: () => true, happened: () => true };
 
-/** @param person who looks; everything for a script, which is of nobody */
+/** @param person who looks; everything for a script, which is of no one */
 export function accessOf(site: Pick<SiteFile, 'cameras'>, person: Pick<Person, 'access'> | undefined): PersonAccess {
   const access = person?.access;
   if (!access) return whole;
@@ -36,13 +36,13 @@ export function accessOf(site: Pick<SiteFile, 'cameras'>, person: Pick<Person, '
 
 const dayMs = 86_400_000;
 
-/** Whether she is let in at an instant: her last day ends with it, by the clock on the wall of the site. */
+/** Whether they are let in at an instant: their last day ends with it, by the clock on the wall of the site. */
 export function belongsAt(person: Pick<Person, 'until'>, zone: string, at: Instant): boolean {
   if (person.until === undefined) return true;
   return wallTime(zone, at).day <= Math.floor(Date.parse(`${person.until}T00:00:00Z`) / dayMs);
 }
 
-/** The site as far as somebody sees it: areas, cameras, sensors, rules of these, and what switches by itself there. */
+/** The site as far as someone sees it: areas, cameras, sensors, rules of these, and what switches by itself there. */
 export function siteSeen(site: SiteFile, visible: PersonAccess): SiteFile {
   if (visible.isWhole) return site;
   const cameras = site.cameras.filter((c) => visible.camera(c.id));
@@ -86,7 +86,7 @@ function isSameOwner(was: Person | undefined, is: Person | undefined, after: Peo
   return shown(was) === shown(is);
 }
 
-/** Whether it changes who comes in: somebody more or less, another role, another last day, more or less that they see. */
+/** Whether it changes who comes in: someone more or less, another role, another last day, more or less that they see. */
 export function changesAccess(before: Peopled, after: Peopled): boolean {
   const access = ({ people = [] }: Peopled) =>
     JSON.stringify(people.map(({ id, role, until, access }) => [id, role, until ?? null, access ?? null]).sort());
@@ -115,7 +115,7 @@ export function refuseChangedOwners(before: Peopled, after: Peopled, by: Actor):
       );
   }
   const [staying] = lastingOwners(before);
-  // A site file that is named where the program is started may begin a site anew; the set-up code then makes an owner.
+  // A site file that is named where the program is started may begin a site again; the set-up code then makes an owner.
   if (staying && !by.isProgram && lastingOwners(after).length === 0)
     throw new Problem('conflict', `${staying.name} is the only owner.`, 'Make someone else an owner first. Nothing was changed.');
 }

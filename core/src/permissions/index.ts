@@ -1,4 +1,4 @@
-// What somebody may do, and who may do it.
+// What someone may do, and who may do it.
 
 import type { Role } from '../site';
 import { Problem } from '../problem';
@@ -30,9 +30,9 @@ export const permissions = {
   restart: settersUp,
   /** Invite people, say what they may see, end what they come in by. */
   invite: settersUp,
-  /** Make somebody owner, and change one who is: role, name, how long, what they see, how they are reached. */
+  /** Make someone owner, and change one who is: role, name, how long, what they see, how they are reached. */
   'change owners': ['owner'],
-  /** See and end everybody's sign-ins, sign off everybody's phones. */
+  /** See and end everyone's sign-ins, sign off everyone's phones. */
   'end sessions': ['owner'],
   'remove phones': settersUp,
   /** Make tokens. */

@@ -1,4 +1,4 @@
-// The plan of a site: where each camera stands, what ground it covers at a level, where cameras overlap, and what nobody covers.
+// The plan of a site: where each camera stands, what ground it covers at a level, where cameras overlap, and what no one covers.
 
 import clipping, { type MultiPolygon, type Ring } from 'polygon-clipping';
 import { groundModel, groundSeen, onPlan, type Aim, type Level } from '../aim';
@@ -27,7 +27,7 @@ export type Rings = readonly Polygon[];
 
 export type PlanView = {
   readonly placed: readonly PlacedCamera[];
-  /** Cameras of which nobody has said where they stand, or how. */
+  /** Cameras of which no one has said where they stand, or how. */
   readonly unplaced: readonly { readonly id: string; readonly name: string; readonly lacks: 'place' | 'aim' }[];
   readonly overlaps: readonly Overlap[];
   /** Where at least two cover the same ground. */

@@ -78,7 +78,7 @@ test('by night nothing is covered without light, and no farther than it reaches'
   expect(farthest({ infraredMetres: 12 })).toBeLessThan(farthest({ infraredMetres: 30 }));
 });
 
-test('cameras without a place, or of which nobody has said how they stand, are named', () => {
+test('cameras without a place, or of which no one has said how they stand, are named', () => {
   const { unplaced } = view((f) => {
     const { east: _east, north: _north, ...aim } = down(0, 0);
     f.cameras[0]!.aim = aim;

@@ -1,4 +1,4 @@
-// Whether somebody is to be reminded by what was read: from a time on or for so long, again and again, until it is not so any more.
+// Whether someone is to be reminded by what was read: from a time on or for so long, again and again, until it is not so any more.
 
 import { minutesOf, weekdayKeys, type Plan, type SiteLocation } from '../schedules';
 import type { Reminder } from '../site';

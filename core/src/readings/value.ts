@@ -15,7 +15,7 @@ export function promptOfReading({ by }: Pick<Reading, 'by'>): Prompt | undefined
   return { sentence: false, fields: [asked], shows: 'whole' };
 }
 
-/** As a describing service reads it; what is not to be answered is said by its shape. */
+/** As an AI service reads it; what is not to be answered is said by its shape. */
 export function questionOfReading(reading: Pick<Reading, 'by' | 'name' | 'unit'>, isInfrared: boolean, shape: string): string {
   if (!('question' in reading.by)) return '';
   return [

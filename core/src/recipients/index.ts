@@ -1,5 +1,5 @@
 // Who is told of an event. For each person and each channel that its rule names, five more gates:
-// sight → quiet hours → snooze → summary → channel. A channel that does not reach her hands over to her next one. For another program, the
+// sight → quiet hours → snooze → summary → channel. A channel that does not reach them hands over to their next one. For another program, the
 // last of them alone.
 
 import { personChannels, type Channel, type PersonChannel } from '../channels';
@@ -12,7 +12,7 @@ import { wallWords, type Instant } from '../time';
 export const recipientGates = ['sight', 'quiet hours', 'snooze', 'summary', 'channel'] as const;
 export type RecipientGate = (typeof recipientGates)[number];
 
-/** What somebody does not want to hear of for a while: all of it, or one rule, camera or area. */
+/** What someone does not want to hear of for a while: all of it, or one rule, camera or area. */
 export type Snooze = {
   /** Null: until the mode of the area changes, or of any where it names none. */
   readonly until: Instant | null;
@@ -47,7 +47,7 @@ export type Notified = {
   readonly channel: Channel;
   readonly stoppedAt: RecipientGate | null;
   readonly why: string;
-  /** Whether she is told of it in her morning summary instead. */
+  /** Whether they are told of it in their morning summary instead. */
   readonly inSummary: boolean;
   readonly steps: readonly RecipientStep[];
 };
@@ -55,7 +55,7 @@ export type Notified = {
 type Answer = { readonly passes: boolean; readonly found: string; readonly wanted: string; readonly why: string };
 
 /**
- * Everybody whom a rule names, each once for each channel, with what the gates said.
+ * Everyone whom a rule names, each once for each channel, with what the gates said.
  * @param stateOf how a person or a program stands now, by its id
  * @throws never for a checked site
  */
@@ -87,17 +87,17 @@ type Asked = {
   readonly state: RecipientState;
 };
 
-/** What she takes a rule by, or the rule's own channel. */
+/** What they take a rule by, or the rule's own channel. */
 const takenBy = ({ person, rule, channel }: Asked) =>
   (person.alertPreferences as Readonly<Record<string, PersonChannel | 'summary' | 'nothing'>> | undefined)?.[rule.id] ?? channel;
 
-/** The channels that a person is told by: a first one, and those that it hands over to, in her order. */
+/** The channels that a person is told by: a first one, and those that it hands over to, in their order. */
 export const reroutes = (person: Pick<Person, 'channels'>, first: PersonChannel): PersonChannel[] => [
   first,
   ...(person.channels ?? personChannels).filter((c) => c !== first),
 ];
 
-/** One answer; more where a channel does not reach her at all and she is told by another. */
+/** One answer; more where a channel does not reach them at all and they are told by another. */
 function toPerson(asked: Asked): Notified[] {
   const { site, event, person, state } = asked;
   const taken = takenBy(asked);
@@ -118,7 +118,7 @@ function toPerson(asked: Asked): Notified[] {
       return [{ ...notified, stoppedAt: null, why: `${person.name} is notified by ${channel}${instead}` }];
     }
     tried.push({ ...notified, stoppedAt: 'channel', why });
-    // One that reaches her and rests has told her: nothing is handed over.
+    // One that reaches them and rests has notified them: nothing is handed over.
     if (state.unreachable(channel) === undefined) break;
   }
   return [tried[0]!];
@@ -159,7 +159,7 @@ function snoozed({ site, rule, event, person, state }: Asked): Answer {
   return { passes: rule.urgent === true, found: `snoozed until ${until}`, wanted, why: `${person.name} snoozed it until ${until}` };
 }
 
-/** When a person is told of what was kept back, where she says nothing else. */
+/** When a person is told of what was kept back, where they say nothing else. */
 export const defaultSummary = '07:30';
 
 function summed(asked: Asked): Answer {

@@ -64,7 +64,7 @@ const benOnly = (f: SiteFile) => {
 };
 const noPhone = (channel: string) => (channel === 'push' ? 'No phone of Ben is signed up' : undefined);
 
-test('a channel that does not reach somebody hands over to the next of theirs, and says so', () => {
+test('a channel that does not reach someone hands over to the next of theirs, and says so', () => {
   expect(notified({ unreachable: noPhone }, benOnly)).toEqual([['ben', null, 'Ben is notified by mail, as no phone of Ben is signed up']]);
   const order = (f: SiteFile) => {
     benOnly(f);
@@ -72,7 +72,7 @@ test('a channel that does not reach somebody hands over to the next of theirs, a
   };
   expect(notified({ unreachable: noPhone }, order)[0]![2]).toMatch(/^Ben is notified by text/);
   expect(notified({ unreachable: () => 'Nothing is set up' }, order)).toEqual([['ben', 'channel', 'Nothing is set up']]);
-  // One that reaches her and rests has told her already.
+  // One that reaches them and rests has told them already.
   const rests = (f: SiteFile) => {
     order(f);
     f.channels = { push: { cooldownSeconds: 120 } };
@@ -107,7 +107,7 @@ test.each([
     'Monday 22:00 is in Ben’s quiet hours, Closing time',
     false,
   ],
-] as const)('somebody takes a rule by %s', (_name, more, stoppedAt, why, inSummary) => {
+] as const)('someone takes a rule by %s', (_name, more, stoppedAt, why, inSummary) => {
   const set = (f: SiteFile) => {
     benOnly(f);
     Object.assign(f.people![0]!, more);

@@ -75,7 +75,7 @@ test.each([[2, [2]], [127, [127]], [128, [128, 1]], [129, [129, 1]], [12_857, [0
 // Worked by hand from Fletcher's sums modulo 255: "abcde" gives 0xC8F0 (a common worked example, from memory).
 test('the check is Fletcher’s', () => expect(checkSum(new TextEncoder().encode('abcde'))).toBe(0xc8f0));
 
-/** Somebody who wanders about the yard, seen or not, with modes and clocks in between. */
+/** Someone who wanders about the yard, seen or not, with modes and clocks in between. */
 const wander = fc.array(
   fc.oneof(
     { weight: 12, arbitrary: fc.record({ feet: fc.double({ min: 0.3, max: 0.95, noNaN: true }), x: fc.double({ min: 0.1, max: 0.8, noNaN: true }), score: share, there: fc.boolean() }) }, // prettier-ignore

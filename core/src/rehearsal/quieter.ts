@@ -7,7 +7,7 @@ import { wallTime, type Instant } from '../time';
 import { listed } from '../words';
 import { adjustmentsOf, type Adjustment } from './knobs';
 
-/** What somebody said of an event of the rule. */
+/** What someone said of an event of the rule. */
 export type Mark = { readonly camera: string; readonly track: string; readonly at: Instant; readonly mark: 'useful' | 'noise' };
 
 export type Effect = {

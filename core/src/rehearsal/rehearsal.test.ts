@@ -52,7 +52,7 @@ test('what would be gained and lost is told by rule, by day and by the gate that
   expect(rehearse(siteWith(), looser, inputs)).toMatchObject({ gained: [{ track: 'w2', before: { gate: 'confidence' } }], lost: [], byGate: { confidence: { lost: 0, gained: 1 } } }); // prettier-ignore
 });
 
-/** Somebody every ten minutes; `noise` are other than those worth having by what is given. */
+/** Someone every ten minutes; `noise` are other than those worth having by what is given. */
 type Visit = {
   readonly mark: Mark['mark'];
   readonly objects: (i: number) => SeenObject;

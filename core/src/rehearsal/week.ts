@@ -3,7 +3,7 @@
 import type { Box } from '../boxes';
 import type { Instant } from '../time';
 
-/** How often it would have told on a day of the place: as it stands, and as it would be. */
+/** How often it would have told on a day of the site: as it stands, and as it would be. */
 export type DayAlerts = { readonly date: string; readonly before: number; readonly after: number };
 
 /** An event that would come besides, or not any more, with what is kept of it. */

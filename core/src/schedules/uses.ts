@@ -1,4 +1,4 @@
-// What uses a plan of hours, in words.
+// What uses a schedule, in words.
 
 import { listed } from '../words';
 

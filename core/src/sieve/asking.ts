@@ -13,7 +13,7 @@ import { trailOf, type Trail } from './words';
 
 export type Source = { readonly id: string; readonly name: string; readonly area: string };
 
-/** Points what the gates may look at to a camera or a sensor at an instant. One is kept with the state and filled anew for each input. */
+/** Points what the gates may look at to a camera or a sensor at an instant. One is kept with the state and filled again for each input. */
 export function startAsking(
   site: CompiledSite,
   state: SieveState,
@@ -106,7 +106,7 @@ export function askTrack(
     memory.now = now;
   }
   if (reached < gates.length) return false;
-  // One track, one event; but of a number in a zone each occasion is one, and what a track does anew is a new one.
+  // One track, one event; but of a number in a zone each occasion is one, and what a track does again is a new one.
   memory.isClosed = isOnce(rule);
   const trail = trailOf(site, rule, reached, now);
   memory.event ??= trail;

@@ -94,7 +94,7 @@ test('an absence shorter than the grace is forgiven, one as long is not', () => 
   expect(present([true, false], 1000, 1000)).toBeUndefined();
 });
 
-test('a gap in which nobody looked is no absence', () => {
+test('a gap in which no one looked is no absence', () => {
   let presence: Presence | undefined = notePresence(undefined, true, 0, 1000);
   presence = notePresence(presence, true, 60_000, 1000);
   expect(presence).toMatchObject({ since: 0, frames: 2 });

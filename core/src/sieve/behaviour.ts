@@ -134,7 +134,7 @@ function noteLasting(
   doing.holds = meets && isConfirmed(doing.inside, behaviour);
 }
 
-/** Whether what is known of a track answers to what is asked; of somebody not yet read neither "known" nor "unknown" holds. */
+/** Whether what is known of a track answers to what is asked; of someone not yet read neither "known" nor "unknown" holds. */
 function recognise(doing: LastingDoing, { by, known, who }: Returning, looks: Looks | undefined): boolean {
   doing.identity = by === 'plate' ? looks?.plate : looks?.fields?.[by];
   if (doing.identity === undefined) return false;

@@ -1,5 +1,5 @@
 // The gates in their fixed order. Each is asked about one track (or a sensor, or a zone) at one instant. What it looked at is written
-// down bare in a `Now`; `words.ts` says it when somebody wants to read it.
+// down bare in a `Now`; `words.ts` says it when someone wants to read it.
 
 import { metresHigh } from '../aim';
 import { isOn } from '../schedules';
@@ -162,7 +162,7 @@ const presence: Gate = {
   name: 'presence',
   isOfTrack: false,
   mayRefuse: (rule) => rule.presence !== undefined,
-  // Where nobody has ever said whether anybody is there, a rule is not silenced by it.
+  // Where no one has ever said whether anyone is there, a rule is not silenced by it.
   passes: (rule, now) => now.home === 'unknown' || now.home === rule.presence,
   near: alike,
 };

@@ -65,7 +65,7 @@ export type FollowedFrame = {
   readonly ended: readonly Track[];
 };
 
-/** Takes a frame in whose things somebody else follows; otherwise the same as `step`. */
+/** Takes a frame in whose things someone else follows; otherwise the same as `step`. */
 export function stepFollowed(site: CompiledSite, state: SieveState, { at, camera: id, seen, open, ended }: FollowedFrame): Outcome[] {
   const outcomes: Outcome[] = [];
   if (state.compiledFor !== site) takeSettings(state, site);
@@ -170,7 +170,7 @@ function endTracks(
     state.memories.delete(track);
     const camera = site.cameras.get(cameraId);
     if (!memories || !camera || !isReal(track, defaultTracker)) continue;
-    // A rehearsal reads few of them: they are made when somebody does.
+    // A rehearsal reads few of them: they are made when someone does.
     let trails: Trail[] | undefined;
     outcomes.push({
       kind: 'ended',

@@ -56,7 +56,7 @@ test('a number that ends and comes again is another event, after the rest time',
   expect(notified(run(rule({ behaviour, cooldownSeconds: 13 }), coming).events)).toEqual([[2, 'p1'], [15, 'p1']]); // prettier-ignore
 });
 
-test('nobody for so long is an event without a track, once until somebody comes, and only while the hours say so', () => {
+test('no one for so long is an event without a track, once until someone comes, and only while the hours say so', () => {
   const site = rule({ behaviour: { kind: 'empty', zone: 'yard', seconds: 5 } });
   const { events, stops } = run(site, [shut, ...every(3, () => crowd(1)), ...every(20, () => crowd(1, 0.3), 4000)]);
   expect(notified(events)).toEqual([[9, undefined]]);
@@ -96,7 +96,7 @@ test('a sensor makes events by the same gates, and every report has its trail', 
   expect(reported[1]!.why).toBe('It said closed; the rule requires open');
 });
 
-test('a rule may wait for nobody, or somebody, to be there; where nobody ever said, it is not silenced', () => {
+test('a rule may wait for no one, or someone, to be there; where no one ever said, it is not silenced', () => {
   const is = (at: number, person: string, home: boolean): Input => ({ kind: 'presence', change: { at: evening + at, person, home } });
   const site = rule({ presence: 'no one' });
   const there = (inputs: Input[]) => notified(run(site, [...inputs, ...every(3, () => crowd(1), 1000)]).events);

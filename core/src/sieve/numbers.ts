@@ -1,4 +1,4 @@
-// Rules that ask for a number in a zone: more than so many, fewer, or nobody.
+// Rules that ask for a number in a zone: more than so many, fewer, or no one.
 
 import type { CompiledCamera, CompiledRule, CompiledSite } from '../site';
 import type { Instant } from '../time';
@@ -48,7 +48,7 @@ export function takeNumber(
     if (askTrack(site, state, asking, camera, memory, at, outcomes)) watch.isNotified = count.isNotified = true;
   }
   if (behaviour.test === 'under' && holds && !watch.isNotified) {
-    // Too few, or nobody: there is no track that the event could be of.
+    // Too few, or no one: there is no track that the event could be of.
     asked.track = undefined;
     count.holds = true;
     const trail = askTrackless(site, asking, rule, at);

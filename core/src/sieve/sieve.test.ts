@@ -100,7 +100,7 @@ test('confidence is that of the best picture so far, not of the one that decides
 test.each([
   ['goes', { kind: 'goes', from: 'lane', to: 'yard' }],
   ['crosses', { kind: 'crosses', line: 'gateway', direction: 'forward' }],
-])('what a track does anew is a new occasion, refused by rest alone: %s', (_name, behaviour) => {
+])('what a track does again is a new occasion, refused by rest alone: %s', (_name, behaviour) => {
   const inAndOut = [lane, lane, yard, yard, lane, lane, yard, yard, lane, lane, yard];
   const walked = (cooldownSeconds: number) =>
     events(

@@ -17,7 +17,7 @@ export type SieveState = {
   readonly watches: Map<string, NumberWatch>;
   /** area → its modes, oldest first */
   readonly modes: Map<string, { readonly since: Instant; readonly mode: string }[]>;
-  /** person → whether she is there */
+  /** person → whether they are there */
   readonly home: Map<string, boolean>;
   /** rule and camera (or sensor) → the last event let through */
   readonly lastEvents: Map<string, Instant>;
@@ -28,7 +28,7 @@ export type SieveState = {
   compiledFor: CompiledSite | undefined;
 };
 
-/** What the gates may look at, kept so that nothing is made anew for each picture. `source`: the camera or sensor at hand. */
+/** What the gates may look at, kept so that nothing is made again for each picture. `source`: the camera or sensor at hand. */
 export type Asking = { sourceName: string; readonly asked: Asked; now: Now };
 
 /** What the rules know of one track: all of them in their order, and those to which something can still come of it. */
@@ -146,7 +146,7 @@ export function modeAt(state: SieveState, site: CompiledSite, area: string, at: 
   return known.length < maxModesKept ? site.firstMode : known[0]!.mode;
 }
 
-/** Settings changed while tracks are open: what a rule remembers stays with it where its behaviour is the same, and starts anew where not. */
+/** Settings changed while tracks are open: what a rule remembers stays with it where its behaviour is the same, and starts again where not. */
 export function takeSettings(state: SieveState, site: CompiledSite): void {
   const before = state.compiledFor;
   state.compiledFor = site;

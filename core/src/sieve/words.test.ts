@@ -1,7 +1,8 @@
 import { siteWith } from '../testing';
 import type { Rule, SiteFile } from '../site';
 import { startNow, type GateName, type Now } from './gate';
-import { framesWords, wordsOf } from './words';
+import { gates } from './gates';
+import { framesWords, trailOf, wordsOf } from './words';
 
 const at = Date.parse('2026-06-01T21:03:00Z');
 
@@ -194,4 +195,12 @@ test.each(cases.map(([gate, found, words, change]) => [gate, found, words, chang
 test('frames and seconds stand side by side, for the real rate', () => {
   // 10 pictures at 1.5 a second are 6.7 s, worked by hand.
   expect(framesWords(10, 1.5)).toBe('10 frames, 6.7 s at 1.5 frames per second');
+});
+
+test('a step of a rule that counts says the number as a number, so that a message can have it', () => {
+  const site = siteWith((f) => (f.rules![0]!.behaviour = { kind: 'count', zone: 'yard', over: 6, seconds: 10 }));
+  const rule = site.cameras.get('gate')!.rules[0]!;
+  const steps = (number: number) => trailOf(site, rule, gates.length, { ...startNow(), number }, true).steps;
+  expect(steps(7).find((s) => s.gate === 'behaviour')).toMatchObject({ count: 7 });
+  expect(steps(7).filter((s) => s.gate !== 'behaviour' && 'count' in s)).toEqual([]);
 });

@@ -10,7 +10,14 @@ import { gates } from './gates';
 import { startNow, type GateName, type Now } from './gate';
 import { askedWords, looksPass, looksWords } from './looks';
 
-export type Step = { readonly gate: GateName; readonly passes: boolean; readonly found: string; readonly wanted: string };
+export type Step = {
+  readonly gate: GateName;
+  readonly passes: boolean;
+  readonly found: string;
+  readonly wanted: string;
+  /** How many were in the zone, where the rule counts them. */
+  readonly count?: number;
+};
 
 /** What was decided by one rule, gate by gate as far as it came. `stoppedAt` is null where it became an event. */
 export type Trail = {
@@ -21,7 +28,7 @@ export type Trail = {
   readonly steps: readonly Step[];
 };
 
-type Said = { readonly found: string; readonly wanted: string; readonly why: string };
+type Said = { readonly found: string; readonly wanted: string; readonly why: string; readonly count?: number };
 
 const per = (share: number) => `${Math.round(share * 1000) / 10} %`;
 const score = (v: number) => v.toFixed(2);
@@ -174,7 +181,7 @@ function behaviourWords(behaviour: Behaviour, now: Now): Said {
       const why = isEnough
         ? `There ${now.number === 1 ? 'was' : 'were'} ${now.number} in ${zone} for ${secondsText(now.seconds * 1000)}; the rule requires ${wanted}`
         : `There ${now.number === 1 ? 'was' : 'were'} ${now.number} in ${zone}; the rule requires ${asked}`;
-      return { found: isEnough ? found : String(now.number), wanted, why };
+      return { found: isEnough ? found : String(now.number), wanted, why, count: now.number };
     }
     case 'reports': {
       const wanted = behaviour.states ? any([...behaviour.states]) : 'anything';
@@ -261,8 +268,8 @@ function trailWhenRead(site: CompiledSite, rule: CompiledRule, reached: number, 
     const now = look();
     const asked = gates.filter((gate, i) => i <= reached && !(isTrackless && gate.isOfTrack));
     return asked.map((gate): Step => {
-      const { found, wanted } = wordsOf(gate.name, rule, now, site);
-      return { gate: gate.name, passes: gate.name !== stoppedAt, found, wanted };
+      const { found, wanted, count } = wordsOf(gate.name, rule, now, site);
+      return { gate: gate.name, passes: gate.name !== stoppedAt, found, wanted, ...(count === undefined ? {} : { count }) };
     });
   };
   let why: string | undefined;

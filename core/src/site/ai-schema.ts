@@ -1,4 +1,4 @@
-// Describing services of the site file as JSON Schema: any that speak the chat-completions shape.
+// AI services of the site file as JSON Schema: any that speak the chat-completions shape.
 
 import { classes } from '../boxes';
 import { promptSchema } from './rule-schema';
@@ -36,7 +36,7 @@ export const aiServiceSchema = {
       required: ['in', 'out', 'currency'],
       properties: { in: tokens, out: tokens, currency: { type: 'string', pattern: '^[A-Z]{3}$' } },
     },
-    /** The most of a day of the place; when one of them is spent the next service takes over. */
+    /** The most of a day of the site; when one of them is spent the next service takes over. */
     aDay: {
       type: 'object',
       ...closed,

@@ -83,7 +83,7 @@ const address = { type: 'string', maxLength: 2000, pattern: '^https?://' } as co
 /** Pictures also come by RTSP, and from a recording that was sent here. */
 const stream = { type: 'string', maxLength: 2000, pattern: '^((https?|rtsp)://|recording:[0-9a-f]{40}$)' } as const;
 
-/** What a camera can do beside sending pictures. What is not named here it cannot do, or nobody has said so. */
+/** What a camera can do beside sending pictures. What is not named here it cannot do, or no one has said so. */
 export const capabilityNames = ['lamp', 'siren', 'speaker', 'microphone', 'restart', 'infrared'] as const;
 
 /** How its picture is turned before anything else happens to it. */
@@ -134,7 +134,7 @@ export const cameraSchema = {
       ],
     },
     orientation: orientationSchema,
-    /** False: its pictures are sent to no describing service. */
+    /** False: its pictures are sent to no AI service. */
     allowAiService: { type: 'boolean' },
     capabilities: { type: 'array', uniqueItems: true, items: { enum: capabilityNames } },
     /** Which relay of the device switches what. */

@@ -23,32 +23,32 @@ export const personSchema = {
     id,
     name,
     role: { enum: roles },
-    /** The last day on which she is let in; for good if absent. */
+    /** The last day on which they are let in; for good if absent. */
     until: date,
-    /** What she sees: areas with all their cameras, and single cameras. Everything if absent. */
+    /** What they see: areas with all their cameras, and single cameras. Everything if absent. */
     access: { type: 'object', ...closed, properties: { areas: ids, cameras: ids } },
     mail: mailAddress,
-    /** As her text messages are addressed (ITU-T E.164). */
+    /** As their text messages are addressed (ITU-T E.164). */
     phone: { type: 'string', pattern: '^\\+[1-9][0-9]{4,14}$' },
-    /** By which she is reached, the first of them first. */
+    /** By which they are reached, the first of them first. */
     channels: { type: 'array', uniqueItems: true, minItems: 1, items: { enum: personChannels } },
     /** What a locked phone shows of an alert. */
     lockScreen: { enum: ['picture', 'words', 'something'] },
     quietHours: id,
-    /** By rule: another channel than the rule's, her morning summary, or not at all. */
+    /** By rule: another channel than the rule's, their morning summary, or not at all. */
     alertPreferences: {
       type: 'object',
       maxProperties: 200,
       propertyNames: id,
       additionalProperties: { enum: [...personChannels, 'summary', 'nothing'] },
     },
-    /** Cameras that she looks at together, by her own names; Cameras opens with the first. */
+    /** Cameras that they look at together, by their own names; Cameras opens with the first. */
     cameraGroups: {
       type: 'array',
       maxItems: 12,
       items: { type: 'object', ...closed, required: ['name', 'cameras'], properties: { name, cameras: { ...ids, minItems: 1 } } },
     },
-    /** When she is told of what was kept back; `quietHours`: what her quiet hours held is told then as well. */
+    /** When they are told of what was kept back; `quietHours`: what their quiet hours held is told then as well. */
     summary: { type: 'object', ...closed, required: ['at'], properties: { at: clock, quietHours: { type: 'boolean' } } },
   },
 } as const;

@@ -32,7 +32,7 @@ export const readingSchema = {
           ...closed,
           required: ['question', 'kind'],
           properties: {
-            /** What a describing service is asked. */
+            /** What an AI service is asked. */
             question: { type: 'string', minLength: 3, maxLength: 300 },
             kind: { enum: ['number', 'one of', 'yes or no', 'text'] },
             of: { type: 'array', minItems: 2, maxItems: 24, uniqueItems: true, items: text },

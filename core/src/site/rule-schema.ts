@@ -59,7 +59,7 @@ const behaviourSchema = {
   },
 } as const;
 
-/** What a describing service is asked beside, or instead of, a plain sentence. What it does not know it leaves out. */
+/** What an AI service is asked beside, or instead of, a plain sentence. What it does not know it leaves out. */
 export const promptSchema = {
   type: 'object',
   ...closed,
@@ -124,15 +124,15 @@ export const ruleSchema = {
     looks: { type: 'object', ...closed, properties: { require: looksSchema, exclude: looksSchema } },
     modes: { type: 'array', uniqueItems: true, items: id },
     schedule: id,
-    /** On only while somebody, or nobody, of the site's people is there. */
+    /** On only while someone, or no one, of the site's people is there. */
     presence: { enum: ['someone', 'no one'] },
     cooldownSeconds: number(0, 604800),
     /** Raises an alarm in an armed area; with `entryDelay` only after the mode's entry delay. */
     alarm: { type: 'boolean' },
     entryDelay: { type: 'boolean' },
     /**
-     * Asked of a describing service before anybody is told, and waited for so many seconds at most: yes or no, and whether it is one of the known,
-     * of which nobody is told then. `onTimeout` is done where no answer comes.
+     * Asked of an AI service before anyone is told, and waited for so many seconds at most: yes or no, and whether it is one of the known,
+     * of which no one is told then. `onTimeout` is done where no answer comes.
      */
     question: {
       type: 'object',

@@ -1,4 +1,4 @@
-// What a plan of hours is used by.
+// What a schedule is used by.
 
 import type { SiteFile } from '.';
 

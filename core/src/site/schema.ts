@@ -42,7 +42,7 @@ const modeSchema = {
     entryDelaySeconds: seconds(3600),
     /** After so long an alarm ends by itself and the area is armed again; until a person ends it if absent. */
     alarmSeconds: seconds(aDay),
-    /** Who may end an alarm: people or roles; everybody if absent. */
+    /** Who may end an alarm: people or roles; everyone if absent. */
     endedBy: list(id),
   },
 } as const;

@@ -1,4 +1,4 @@
-// Whether somebody has been at a camera: moved, covered, blinded, out of focus. Compare ONVIF tns1:VideoSource/GlobalSceneChange,
+// Whether someone has been at a camera: moved, covered, blinded, out of focus. Compare ONVIF tns1:VideoSource/GlobalSceneChange,
 // ImageTooDark, ImageTooBright, ImageTooBlurry. A reducer over small grey pictures; each finding has the figures behind it.
 
 import { sharpness, type Grey } from '../stills';

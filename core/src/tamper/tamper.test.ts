@@ -59,7 +59,7 @@ test.each<[string, Paint, boolean]>([
   ['a lamp on one side', (x, y) => yard(x, y) + (x < 60 ? 50 : 0), false],
   ['a van that stops in the picture', (x, y) => (x > 10 && x < 50 && y > 50 && y < 80 ? 220 : yard(x, y)), false],
   ['infrared, with other contrasts', (x, y) => 255 - yard(x, y), true],
-])('%s is nobody’s doing', (_name, odd, isInfrared) => {
+])('%s is no one’s doing', (_name, odd, isInfrared) => {
   expect(run(odd, isInfrared)).toEqual([]);
 });
 

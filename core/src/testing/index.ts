@@ -59,7 +59,7 @@ export const lane = 0.5;
 export const gap = 0.58;
 export const yard = 0.8;
 
-/** Somebody whose feet are at a height of the picture. */
+/** Someone whose feet are at a height of the picture. */
 export const someone = (feet: number, track: string | null = 'a', more: Partial<SeenObject> = {}): SeenObject => ({
   class: 'person',
   score: 0.8,

@@ -8,7 +8,7 @@ export { assign };
 
 /**
  * A detection that may carry the camera's own id for the thing. `moves`: the share of its box in which something moved; absent where
- * nobody looked for that.
+ * no one looked for that.
  */
 export type SeenObject = Detection & { readonly track?: string; readonly moves?: number };
 
@@ -58,7 +58,7 @@ export type TrackerSettings = {
   readonly misses: number;
   /** … when it has not been seen for this long, ms. */
   readonly gapMs: number;
-  /** A track nobody looks at, or whose id its camera no longer uses, is gone after this, ms. */
+  /** A track no one looks at, or whose id its camera no longer uses, is gone after this, ms. */
   readonly silentMs: number;
 };
 
@@ -294,7 +294,7 @@ function typeWith({ type, typeScores }: Track, object: SeenObject): TypeName | u
   return type === undefined || score > typeScores[type]! ? object.type : type;
 }
 
-/** What is said of a track's looks by somebody who was asked; nothing of one that is gone. */
+/** What is said of a track's looks by someone who was asked; nothing of one that is gone. */
 export function learn(tracker: Tracker | undefined, key: string, looks: Looks): void {
   const track = tracker?.tracks.find((t) => t.key === key);
   if (track) track.looks = { ...track.looks, ...looks, ...(looks.fields ? { fields: { ...track.looks?.fields, ...looks.fields } } : {}) };

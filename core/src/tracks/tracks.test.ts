@@ -82,7 +82,7 @@ test('a track begins with a sure look alone, and goes on with less sure ones', (
   expect(follow(newTracker(), frame(0, [{ ...person(0.1), score: 0.1 }])).seen).toHaveLength(1);
 });
 
-test('a rock that is taken for somebody is never real, though something passes before it later; what sets off is', () => {
+test('a rock that is taken for someone is never real, though something passes before it later; what sets off is', () => {
   const tracker = newTracker();
   const look = (i: number, x: number, moves: number) =>
     isReal(follow(tracker, frame(i * 200, [{ ...person(x), moves }])).seen[0]!, defaultTracker);
@@ -115,7 +115,7 @@ test('a thing that stands for an hour, looked at now and then, is one track', ()
   for (let s = 0; s <= 3600; s += 2) expect(follow(tracker, frame(s * 1000, [person(0.4)])).seen[0]!.name).toBe('t1');
 });
 
-test('a part of the picture that was not looked at counts against nobody', () => {
+test('a part of the picture that was not looked at counts against no one', () => {
   const tracker = newTracker();
   follow(tracker, frame(0, [person(0.8)]));
   follow(tracker, frame(200, [person(0.8)]));
@@ -140,7 +140,7 @@ test('a camera’s own id is believed across the picture, until it is used for s
   expect(reused.seen[0]!.name).toBe('7');
 });
 
-test('a track that nobody looks at any more ends by the clock', () => {
+test('a track that no one looks at any more ends by the clock', () => {
   const tracker = newTracker();
   follow(tracker, frame(0, [person(0.1, 0.5, 'a')]));
   expect(endings(tracker, 60_000)).toEqual([]);

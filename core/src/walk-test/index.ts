@@ -7,7 +7,7 @@ import type { Camera, CompiledSite, Rule, SiteFile } from '../site';
 import type { Instant } from '../time';
 import { contains, type Polygon } from '../zones';
 
-/** What somebody expects of a rule while she walks. */
+/** What someone expects of a rule while they walk. */
 export type Expectation = 'fires' | 'quiet';
 
 export type WalkItem =
@@ -94,7 +94,7 @@ export type WalkVerdict = 'proved' | 'failed' | 'open';
 
 /**
  * A rule that must fire is proved by an event; one that must stay quiet by something that it judged and did not let through; a zone by
- * somebody in it. What nobody walked past stays open.
+ * someone in it. What no one walked past stays open.
  */
 export function verdictOf(item: WalkItem, result: WalkResult): WalkVerdict {
   const mustAnswer = item.kind === 'zone' || item.expect === 'fires';

@@ -27,11 +27,11 @@ function walk(site: SiteFile, places: readonly number[]) {
 
 const into = [lane, lane, lane, gap, yard, yard];
 
-test('gates light one after the other as somebody walks, at noon in an open yard as well', () => {
+test('gates light one after the other as someone walks, at noon in an open yard as well', () => {
   const { lights, outcomes } = walk(siteForWalk(file(), ['comes-in']), into);
   expect(lights).toEqual(['place', 'place', 'place', 'place', 'repeat', 'repeat']);
   expect(outcomes.map((o) => o.kind)).toEqual(['event']);
-  // As the place stands, the same walk tells nobody.
+  // As the place stands, the same walk tells no one.
   expect(walk(file(), into).outcomes).toEqual([]);
 });
 

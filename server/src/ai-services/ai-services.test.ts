@@ -25,7 +25,7 @@ async function yard(services: readonly string[]): Promise<TestStations> {
 const setUp = (stations: TestStations, name: string, url: string, more: object = {}, key?: string) =>
   stations.ask('POST', '/api/ai-services', { service: { name, url, model: 'm', ...more }, ...(key ? { key } : {}) });
 
-/** Somebody comes in; each time later he is described anew. */
+/** Somebody comes in; each time later he is described again. */
 async function described(stations: TestStations): Promise<Notified> {
   const { record, clock } = stations;
   const [known] = await record.tables.events.findAll();
@@ -91,7 +91,7 @@ test('a day’s answers used up, the next is asked; an order of its own leaves t
   expect(stations.site.file.ai).toMatchObject({ services: [{ id: 'far' }], order: { descriptions: [] } });
 });
 
-test('an address that may not be called, money without a price, an order that names nobody: said, and nothing is changed', async () => {
+test('an address that may not be called, money without a price, an order that names no one: said, and nothing is changed', async () => {
   const stations = await yard([]);
   const version = stations.site.version;
   expect((await setUp(stations, 'Inside', 'http://10.0.0.1/v1')).body.error.message).toBe('This address is not allowed.');
@@ -191,7 +191,7 @@ test('what is asked once of a class is asked by a rule that has no question of i
   ]);
 });
 
-test('what a model thinks does not reach anybody, and an answer in parts is put together', async () => {
+test('what a model thinks does not reach anyone, and an answer in parts is put together', async () => {
   const near = await describer(() => ({ content: [{ type: 'text', text: '<think>Is it a fox?' }, { type: 'text', text: '</think>A fox.' }] })); // prettier-ignore
   const stations = await yard([near.url]);
   await setUp(stations, 'Near', near.url);

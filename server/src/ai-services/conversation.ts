@@ -1,4 +1,4 @@
-// One exchange with a describing service: the chat-completions shape that many hosted and local model servers accept, with the answer's JSON
+// One exchange with an AI service: the chat-completions shape that many hosted and local model servers accept, with the answer's JSON
 // Schema where the service takes one, and in words where it does not.
 
 import { answerSchema, contentIn, headersWith, onceMore, readAnswer, refusalIn, together, usageIn, defaultSeconds, wantsCompletionTokens, withoutThoughts, type Answered, type Usage } from '@nibber/core/describing'; // prettier-ignore

@@ -1,4 +1,4 @@
-// The describing services of the place, as one: what is asked goes to the first that is set up for it and has some of its day's budget left; the
+// The AI services of the site, as one: what is asked goes to the first that is set up for it and has some of its day's budget left; the
 // next one takes over where it fails. Whatever goes out is written down before it does.
 
 import { ofService } from '../db/secrets';

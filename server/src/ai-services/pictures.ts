@@ -1,4 +1,4 @@
-// What of an event's pictures goes to a describing service: the whole with the thing framed, the thing close up, or both, and the same at other
+// What of an event's pictures goes to an AI service: the whole with the thing framed, the thing close up, or both, and the same at other
 // moments of its track. All of them are cut from pictures that have their masks burnt in.
 
 import sharp from 'sharp';

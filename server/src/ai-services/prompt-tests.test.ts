@@ -40,7 +40,7 @@ test('each moment with each wording and service: kept with what was sent, and wh
   expect(first.results[0]).toMatchObject({ event, line: 'A person in red.', holds: [true, true, false], before: null });
   expect(first.results[0].pictures.length).toBeGreaterThan(0);
   expect(service.asked.map((a) => a.model).sort()).toEqual(['Far', 'Far', 'Near', 'Near']);
-  // Nobody was told of anything, and the event is as it was.
+  // No one was told of anything, and the event is as it was.
   expect((await stations.ask('GET', `/api/events/${event}`)).body.description).toBeNull();
   sentence = 'A person in blue.';
   await stations.ask('POST', path, { promptVersions: [{ prompt: prompt[0] }], services: ['near'] });

@@ -1,5 +1,5 @@
 // Trying wordings on stored moments: every moment with every wording and service is a cell; as many are asked at once as the services allow, and
-// what came of each is on disk before the next is looked at. Nobody is told of anything by it.
+// what came of each is on disk before the next is looked at. No one is told of anything by it.
 
 import { composed } from '@nibber/core/describing';
 import type { Prompt, AiService } from '@nibber/core/site';

@@ -1,4 +1,4 @@
-// Trying a describing service before it is saved: whether it is reached, lets us in, knows the model, sees a picture, and answers in a shape.
+// Trying an AI service before it is saved: whether it is reached, lets us in, knows the model, sees a picture, and answers in a shape.
 // What it is shown is drawn here; no camera's picture goes out.
 
 import sharp from 'sharp';

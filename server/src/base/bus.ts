@@ -28,7 +28,7 @@ export type BusEvents = {
   stored: Stored;
   /** What is known of an event has changed: who was told, its description. */
   event: { readonly id: string };
-  /** What a describing service knew of a thing that may still be there, by its track. */
+  /** What an AI service knew of a thing that may still be there, by its track. */
   learnt: { readonly track: string; readonly looks: Looks };
   /** How far a walk test has come; undefined when it is over. */
   walk: WalkNow | undefined;

@@ -1,5 +1,5 @@
 // Two clocks. The place's clock says when things happen there; it can be taken from a time server (SNTP, RFC 4330).
-// The machine's clock times sessions, links, retries and who is let in, and never jumps with the place's.
+// The machine's clock times sessions, links, retries and who is let in, and never jumps with the site's.
 
 import { createSocket } from 'node:dgram';
 import type { Instant } from '@nibber/core/time';
@@ -52,7 +52,7 @@ const hourMs = 3_600_000;
 
 /**
  * The clock of a place that a time server tells; resolves once the server has answered, or has not for five seconds.
- * @param mostHours how far from the machine's clock it is believed; beyond that the machine's clock stands, and `trouble` says so
+ * @param mostHours how far from the machine's clock it is believed; beyond that the machine's clock stands, and `problem` says so
  */
 export async function followTimeServer(address: string, maxHours: number): Promise<Clock> {
   const [host, port] = address.split(':') as [string, string];

@@ -4,7 +4,7 @@ export type Station = {
   readonly name: string;
   /** What does not work now, in words, with what it means for the alerts; nothing while all is well. */
   problem(): readonly string[];
-  /** What somebody should look at, and keeps no alert back. */
+  /** What someone should look at, and keeps no alert back. */
   notices?(): readonly string[];
   close(): Promise<void>;
 };

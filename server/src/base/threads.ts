@@ -1,5 +1,5 @@
-// Work that may take long, or too long, in a thread beside the one that answers everybody. A thread is started when it is first needed, used
-// again, ended when nobody needs it, and ended at once where one piece of work takes longer than it may.
+// Work that may take long, or too long, in a thread beside the one that answers everyone. A thread is started when it is first needed, used
+// again, ended when no one needs it, and ended at once where one piece of work takes longer than it may.
 
 import { Piscina } from 'piscina';
 import { log } from './log';

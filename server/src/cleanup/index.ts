@@ -1,4 +1,4 @@
-// Care: what is kept stays within its bounds, and what nobody holds any more goes.
+// Care: what is kept stays within its bounds, and what no one holds any more goes.
 
 import { log } from '../base/log';
 import type { Ground } from '../runtime/ground';

@@ -56,7 +56,7 @@ function checksOf(): string {
   return `// Made by npm run schema.\n${standaloneCode(ajv, Object.fromEntries(Object.keys(forms).map((name) => [name, name])))}\n`;
 }
 
-/** Reference: an OpenAPI validator that nobody here wrote. */
+/** Reference: an OpenAPI validator that no one here wrote. */
 async function mustBeValid(openapi: object): Promise<void> {
   const { Validator } = await import('@seriousme/openapi-schema-validator');
   const { valid, errors } = await new Validator().validate(structuredClone(openapi) as never);

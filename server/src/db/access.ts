@@ -40,7 +40,7 @@ export type SessionAnswer = {
 };
 
 export type Access = {
-  /** Whether there is nobody yet who could set the place up: then the set-up code makes an owner. */
+  /** Whether there is no one yet who could set the place up: then the set-up code makes an owner. */
   needsOwner(): Promise<boolean>;
   /** To be printed where only whoever runs the program sees it. */
   readonly setUpCode: string;
@@ -72,9 +72,9 @@ export type Access = {
   /** Gives an account a password, in the transaction in which an invitation is used; makes the account where there is none. */
   givePassword(of: { name: string; person: string; role: Role }, passwordHash: string, transaction: Transaction): Promise<void>;
   hashOf(password: string): Promise<string>;
-  /** Calls back when somebody's password is another one. */
+  /** Calls back when someone's password is another one. */
   onPassword(listener: (person: string) => void): void;
-  /** Calls back when somebody may no longer be let in. */
+  /** Calls back when someone may no longer be let in. */
   onEnded(listener: () => void): void;
 };
 
@@ -94,7 +94,7 @@ type People = Pick<SiteBook, 'file' | 'addOwner'>;
 const fullAccess = accessOf({ cameras: [] }, undefined);
 type Person = NonNullable<SiteFile['people']>[number];
 
-/** @param site whose people may come in; without it (a command beside the server) accounts can be made and nobody let in */
+/** @param site whose people may come in; without it (a command beside the server) accounts can be made and no one let in */
 export function openAccess(record: Record, clock: Clock, site?: People): Access {
   const { accounts, sessions, phones, invitations } = record.tables;
   const listeners: (() => void)[] = [];
@@ -104,7 +104,7 @@ export function openAccess(record: Record, clock: Clock, site?: People): Access 
   // A wrong name takes as long as a wrong password.
   const decoy = hash(randomBytes(16).toString('hex'));
   const people = (): readonly Person[] => site?.file.people ?? [];
-  /** By the machine's clock: what a time server says must not let anybody in. */
+  /** By the machine's clock: what a time server says must not let anyone in. */
   const isLetIn = (p: Person) => belongsAt(p, site!.file.site.timezone, clock.machine());
   const personOf = (account: AccountRow): Person | undefined => people().find((p) => p.id === account.person && isLetIn(p));
   /** Ends sign-ins with the phones that go with them. */
@@ -187,7 +187,7 @@ export function openAccess(record: Record, clock: Clock, site?: People): Access 
       const passwordHash = await hash(password);
       await site!.addOwner(name, async (person, transaction) => {
         if (!(await needsOwner(transaction))) throw new Problem('conflict', 'This site already has an owner.', 'Sign in instead.');
-        // An account that nobody of the site has any more gives its name free.
+        // An account that no one of the site has any more gives its name free.
         await accounts.destroy({ where: { person }, transaction });
         await accounts.destroy({ where: { name }, transaction });
         await rowOf({ name, person, role: 'owner' }, transaction, passwordHash);

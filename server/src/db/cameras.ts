@@ -62,7 +62,7 @@ export const openCameraLogins = (record: Record, sealed: Sealed): CameraLogins =
 
 /** Tokens by which paired cameras are known. Looked up by hash; sealed, so that the address can be shown again. */
 export type CameraTokens = {
-  /** Makes a camera's token anew; the one before is of no use from then on. */
+  /** Makes a camera's token again; the one before is of no use from then on. */
   make(camera: string, at: Instant): Promise<string>;
   of(camera: string): Promise<string | undefined>;
   cameraOf(token: string): Promise<string | undefined>;

@@ -15,7 +15,7 @@ export type Database = {
   readonly sequelize: Sequelize;
   /** Writes one after the other, each whole or not at all. */
   write<T>(work: (transaction: Transaction) => Promise<T>): Promise<T>;
-  /** As `write`, with the room that is kept back where the disk is full: for what lets somebody in to free more. */
+  /** As `write`, with the room that is kept back where the disk is full: for what lets someone in to free more. */
   writeAnyway<T>(work: (transaction: Transaction) => Promise<T>): Promise<T>;
   /** Keeps room back again, where there is some. */
   keepRoom(): void;
@@ -25,7 +25,7 @@ export type Database = {
 };
 
 /**
- * What is safe is on disk before anything goes on. What is being made anew, and is thrown away where it is broken off, need not be: it is
+ * What is safe is on disk before anything goes on. What is being made again, and is thrown away where it is broken off, need not be: it is
  * written many at a time.
  */
 export type Haste = 'safe' | 'can be recreated';

@@ -19,7 +19,7 @@ export type Events = {
   page(asked: PageAsked): Promise<EventRow[]>;
   /** @returns whether there is such an event */
   mark(id: string, mark: Mark | null, transaction: Transaction): Promise<boolean>;
-  /** @param seen only those at what somebody sees */
+  /** @param seen only those at what someone sees */
   count(since: Instant, seen?: SeenPart): Promise<number>;
   /**
    * When each rule last let something through on each camera.
@@ -51,7 +51,7 @@ export type Alerts = {
   keptBack(person: string, upTo: Instant, transaction: Transaction): Promise<AlertRow[]>;
   /** How many of a thread a person was told of. */
   countOfThread(thread: string | null, person: string): Promise<number>;
-  /** How many that reached a person within a day she has not looked at. */
+  /** How many that reached a person within a day they have not looked at. */
   unseen(person: string): Promise<number>;
   /** That were or are to be sent. */
   count(since: Instant, seen?: SeenPart): Promise<number>;
@@ -60,7 +60,7 @@ export type Alerts = {
 };
 
 const lookedBack = 50;
-/** What reached somebody, or is on its way. */
+/** What reached someone, or is on its way. */
 const notifiedStates: AlertRow['state'][] = ['waiting', 'sent'];
 
 const plain = (rows: readonly { get(options: { plain: true }): AlertRow }[]) => rows.map((a) => a.get({ plain: true }));

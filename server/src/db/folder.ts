@@ -9,7 +9,7 @@ const others = 0o077;
 export function closeFolder(folder: string): void {
   process.umask(others);
   mkdirSync(folder, { recursive: true, mode: 0o700 });
-  // What is gone by the time it is looked at (the database's own, while another lets go of it) is open to nobody.
+  // What is gone by the time it is looked at (the database's own, while another lets go of it) is open to no one.
   const isWide = (file: string) => ((statSync(file, { throwIfNoEntry: false })?.mode ?? 0) & others) !== 0;
   if (isWide(folder) || readdirSync(folder).some((name) => isWide(path.join(folder, name)))) fix(folder);
 }

@@ -132,7 +132,7 @@ test.each(['"', '*', 'a" OR "m', 'said : x', 'NEAR(', '\u0000', '('])('the word 
   await expect(record.found.search({ ...nothing, words: [word] }, 'newest', 5)).resolves.toMatchObject({ count: 0 });
 });
 
-test('somebody who sees a part finds that part', async () => {
+test('someone who sees a part finds that part', async () => {
   const all = await record.found.search(nothing, 'newest', 1000, { cameras: ['yard'], areas: [] });
   expect(all.count).toBe(scanned({ ...nothing, cameras: ['yard'] }).length);
   const none = await record.found.search({ ...nothing, cameras: ['gate'] }, 'newest', 1000, { cameras: ['yard'], areas: [] });
@@ -146,7 +146,7 @@ test('since when a camera has been looking is its first moment', async () => {
   expect(await record.found.since(['never'])).toBeNull();
 });
 
-test('a plate with a character that nobody could read is found by those who know it, and by those who do not', async () => {
+test('a plate with a character that no one could read is found by those who know it, and by those who do not', async () => {
   const own = await openRecord(mkdtempSync(path.join(tmpdir(), 'nibber-found-')));
   await own.write(async (transaction) => {
     await own.tracks.keep(track('t1', from, 'gate', kinds[1]), transaction);

@@ -59,7 +59,7 @@ const maxScans = 2;
 const maxWrittenOut = 2;
 const characters = [...'abcdefghijklmnopqrstuvwxyz0123456789'];
 /**
- * Each word that one with `?` can be, in Latin letters and figures, of which plates are made. What was read may itself hold a character that nobody
+ * Each word that one with `?` can be, in Latin letters and figures, of which plates are made. What was read may itself hold a character that no one
  * could read, `_`: in a word with figures, one of them, where the question leaves room for it.
  */
 function writtenOut(word: string): string[] {

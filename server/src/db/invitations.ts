@@ -1,4 +1,4 @@
-// Invitations: by one, somebody comes in once. It is known by its hash, ends, and is used whole or not at all.
+// Invitations: by one, someone comes in once. It is known by its hash, ends, and is used whole or not at all.
 
 import { createHash, randomBytes, randomUUID } from 'node:crypto';
 import { Op } from 'sequelize';
@@ -12,7 +12,7 @@ import type { InvitationRow, Record } from './index';
 import { nameKey, tidyName } from './names';
 import type { SiteBook } from './site';
 
-/** Who is to come in: somebody of the site who chooses a new password, or somebody new. */
+/** Who is to come in: someone of the site who chooses a new password, or someone new. */
 export type Invited =
   | { readonly kind: 'known'; readonly person: string }
   | { readonly kind: 'new'; readonly name: string | undefined; readonly role: Role; readonly access: Person['access']; readonly until: string | undefined }; // prettier-ignore
@@ -26,7 +26,7 @@ export type Invitations = {
   open(): Promise<Invitation[]>;
   /** @throws Problem 'not-found' where it is unknown, used or over: which of these, a stranger is not told */
   look(token: string): Promise<Invitation>;
-  /** Makes the account, and the person where she is new. @throws as `look`; 'conflict' for a name that is taken */
+  /** Makes the account, and the person where they are new. @throws as `look`; 'conflict' for a name that is taken */
   use(token: string, name: string, password: string): Promise<void>;
   end(id: string): Promise<boolean>;
 };

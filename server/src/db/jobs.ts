@@ -1,4 +1,4 @@
-// What is still to be done for somebody: the outbox. Its rows are the truth; whatever works them off can be killed at any time.
+// What is still to be done for someone: the outbox. Its rows are the truth; whatever works them off can be killed at any time.
 
 import { literal, Op, QueryTypes, type Transaction, type WhereOptions } from 'sequelize';
 import type { Database } from './database';

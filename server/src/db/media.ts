@@ -1,4 +1,4 @@
-// Who holds which file: an event its picture and clip, a delivery its picture. What nobody holds any more is deleted, and nothing else.
+// Who holds which file: an event its picture and clip, a delivery its picture. What no one holds any more is deleted, and nothing else.
 
 import { QueryTypes, type Transaction, type WhereOptions } from 'sequelize';
 import type { Instant } from '@nibber/core/time';
@@ -18,14 +18,14 @@ export type Held = { readonly [role: string]: { readonly name: string; readonly 
 export type Holding = Omit<MediaRow, 'id' | 'name' | 'bytes'> & { readonly file: StoredFile };
 
 export type Media = {
-  /** What is kept within `work` is safe until that is over; by then it is held, or nobody's. */
+  /** What is kept within `work` is safe until that is over; by then it is held, or no one's. */
   using<T>(work: (keep: StoreFile) => Promise<T>): Promise<T>;
   /** Notes who holds which, in place of what was held in those roles. */
   hold(transaction: Transaction, ...holdings: readonly Holding[]): Promise<void>;
   /** What is held in these roles stays, as the one before, when something else takes its place. */
   keepBefore(transaction: Transaction, holder: MediaHolder, id: string, roles: readonly string[]): Promise<void>;
   of(holder: MediaHolder, ids: readonly string[], transaction?: Transaction): Promise<ReadonlyMap<string, Held>>;
-  /** Nobody of these holds anything from then on; files that no other holds are deleted once that is written. */
+  /** No one of these holds anything from then on; files that no other holds are deleted once that is written. */
   letGo(transaction: Transaction, holder: MediaHolder, ids: readonly string[], role?: string): Promise<void>;
   /** What is held on the disk, by what it is held for. */
   held(): Promise<readonly { readonly holder: MediaHolder; readonly role: string; readonly files: number; readonly bytes: number }[]>;
@@ -33,7 +33,7 @@ export type Media = {
   camerasOf(name: string): Promise<string[]>;
   read(name: string): Promise<Buffer>;
   file(name: string): string | undefined;
-  /** Deletes files that nobody holds, as of a program that was killed; counts bytes that were not counted. @returns how many went */
+  /** Deletes files that no one holds, as of a program that was killed; counts bytes that were not counted. @returns how many went */
   tidy(): Promise<number>;
 };
 

@@ -134,7 +134,7 @@ test('a step that fails leaves the database as it was, and the next start takes 
   await record.close();
 });
 
-test('files that nobody holds go once they are old, and bytes that were not counted are', async () => {
+test('files that no one holds go once they are old, and bytes that were not counted are', async () => {
   const folder = await databaseAt('0006-who-may-come-in');
   for (const letter of ['a', '7']) {
     mkdirSync(path.join(folder, 'pictures', letter.repeat(2)), { recursive: true });

@@ -26,7 +26,7 @@ async function entriesOf(sequelize: Sequelize): Promise<UmzugStorage> {
  * @param upTo the last step to take; all of them where none is named
  */
 export async function migrate(file: string, upTo?: string): Promise<void> {
-  // A table that is made anew would take with it whatever refers to it: references are not watched while steps are taken.
+  // A table that is made again would take with it whatever refers to it: references are not watched while steps are taken.
   const sequelize = new Sequelize({ dialect: 'sqlite', storage: file, logging: false, foreignKeys: false } as never);
   try {
     const umzug = new Umzug({

@@ -6,7 +6,7 @@ import type { Instant } from '@nibber/core/time';
 /** What comes before this place in the list. */
 export type Before = { readonly at: Instant; readonly id: string };
 
-/** What somebody sees who does not see everything: these cameras, and what is of none in these areas. */
+/** What someone sees who does not see everything: these cameras, and what is of none in these areas. */
 export type SeenPart = { readonly cameras: readonly string[]; readonly areas: readonly string[] };
 
 /** The condition of an event that it is seen; nothing is asked of one who sees everything. */

@@ -12,7 +12,7 @@ export type People = {
   snoozes(at: Instant, person?: string, transaction?: Transaction): Promise<SnoozeRow[]>;
   /** One of the same thing is replaced. @returns its id */
   snooze(snooze: Omit<SnoozeRow, 'id'>, transaction: Transaction): Promise<string>;
-  /** @returns what it was, if there is one of hers */
+  /** @returns what it was, if there is one of theirs */
   endSnooze(id: string, person: string, transaction: Transaction): Promise<SnoozeRow | undefined>;
   /** Those that hold until the mode of an area changes are over; so are those whose time is. */
   modeChanged(area: string, now: Instant): Promise<void>;

@@ -28,7 +28,7 @@ export async function letGoOfGone(
   // A person who is taken out is told nothing more; a program's secret goes with it.
   const without = <T extends { readonly id: string }>(was: readonly T[] | undefined, is: readonly T[] | undefined) => (was ?? []).filter((w) => !is?.some((i) => i.id === w.id)).map((w) => w.id); // prettier-ignore
   const people = without(before.people, after.people);
-  // With their account, so that nobody who is given the same id later comes in by their password.
+  // With their account, so that no one who is given the same id later comes in by their password.
   const accounts = await tables.accounts.findAll({ where: { person: people }, transaction });
   await tables.sessions.destroy({ where: { account: accounts.map((a) => a.id) }, transaction });
   await tables.accounts.destroy({ where: { person: people }, transaction });
@@ -47,7 +47,7 @@ export async function letGoOfGone(
   if (unknown.length > 0) await media.letGo(transaction, 'known', unknown.map((k) => k.id)); // prettier-ignore
 }
 
-/** @throws Problem 'conflict' where an owner with an account stayed before, and none would now: nobody could sign in as one */
+/** @throws Problem 'conflict' where an owner with an account stayed before, and none would now: no one could sign in as one */
 export async function refuseWithoutOwner(
   { tables: { accounts } }: Pick<Record, 'tables'>,
   before: SiteFile,

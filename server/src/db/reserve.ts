@@ -1,4 +1,4 @@
-// Some room on the disk that is kept back, so that somebody can still sign in and free more of it when the rest is full.
+// Some room on the disk that is kept back, so that someone can still sign in and free more of it when the rest is full.
 
 import { closeSync, fsyncSync, openSync, rmSync, statfsSync, statSync, writeSync } from 'node:fs';
 import path from 'node:path';

@@ -1,4 +1,4 @@
-// The rows of the tables. Instants of the place are milliseconds; `…Machine` are milliseconds of the machine's clock.
+// The rows of the tables. Instants of the site are milliseconds; `…Machine` are milliseconds of the machine's clock.
 
 import type { Box, ClassName } from '@nibber/core/boxes';
 import type { Channel } from '@nibber/core/channels';
@@ -55,7 +55,7 @@ export type TrailRow = {
   steps: Step[];
 };
 export type Mark = 'useful' | 'noise';
-/** What an event is of. A track; a zone that somebody, nobody or too many are in; a sensor; an alarm; how the place does; a value read. */
+/** What an event is of. A track; a zone that someone, no one or too many are in; a sensor; an alarm; how the place does; a value read. */
 export type EventKind = 'track' | 'zone' | 'sensor' | 'alarm' | 'health' | 'reading';
 export type EventRow = {
   id: string;
@@ -81,9 +81,9 @@ export type EventRow = {
   steps: Step[];
   description: string | null;
   descriptionProblem: string | null;
-  /** What a describing service knew of what was asked, by name; null where nothing was. */
+  /** What an AI service knew of what was asked, by name; null where nothing was. */
   fields: { readonly [name: string]: string | number | boolean } | null;
-  /** The question that decided whether anybody was told of it; null where none was asked. */
+  /** The question that decided whether anyone was told of it; null where none was asked. */
   question: StoredQuestion | null;
   mark: Mark | null;
   /** Events of one area and class that come soon after one another are one thread; one that joins makes no new sound. */
@@ -139,7 +139,7 @@ export type AlertRow = {
   inSummary: boolean;
   madeAtMachine: number | null;
 };
-/** By which somebody comes in once: a new person, or one of the site who chooses a new password. */
+/** By which someone comes in once: a new person, or one of the site who chooses a new password. */
 export type InvitationRow = {
   id: string;
   tokenHash: string;
@@ -155,7 +155,7 @@ export type InvitationRow = {
   expiresAtMachine: number;
   usedAtMachine: number | null;
 };
-/** A picture that was sent to a describing service: where to, why, and what came of it. `picture`: its name in the store, as long as it is kept. */
+/** A picture that was sent to an AI service: where to, why, and what came of it. `picture`: its name in the store, as long as it is kept. */
 export type SentRow = {
   id: number;
   at: Instant;
@@ -218,7 +218,7 @@ export type ResultRow = {
   before: string | null;
 };
 export type ReminderStateRow = { reminder: string; state: ReminderState };
-/** What somebody does not want to hear of; `until` null: until the mode changes. */
+/** What someone does not want to hear of; `until` null: until the mode changes. */
 export type SnoozeRow = {
   id: string;
   person: string;
@@ -228,7 +228,7 @@ export type SnoozeRow = {
   until: Instant | null;
   madeAt: Instant;
 };
-/** When somebody first looked at an event. */
+/** When someone first looked at an event. */
 export type ViewRow = { event: string; person: string; at: Instant };
 /** What was done from a notification; each once. */
 export type UsedActionRow = { alert: string; action: string; at: Instant };

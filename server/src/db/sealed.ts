@@ -44,14 +44,14 @@ export function openSealed(record: Pick<Record, 'tables' | 'write' | 'settings' 
         await put(name, value, transaction);
         if (before) await record.settings.remove(before.setting, transaction);
       });
-      // What was deleted stands on in the file's free pages until it is written anew.
+      // What was deleted stands on in the file's free pages until it is written again.
       if (text !== undefined) for (const command of ['VACUUM', 'PRAGMA wal_checkpoint(TRUNCATE)']) await record.sequelize.query(command);
       return value;
     },
   };
 }
 
-/** So many bytes that nobody else knows, as text. */
+/** So many bytes that no one else knows, as text. */
 export const randomSecret = (): string => randomBytes(32).toString('base64url');
 
 function keyOf(file: string): Buffer {

@@ -1,4 +1,4 @@
-// The text of a site: read, checked, compared and edited. What is long is worked on in a thread of its own, so that nobody waits for it.
+// The text of a site: read, checked, compared and edited. What is long is worked on in a thread of its own, so that no one waits for it.
 
 import path from 'node:path';
 import { Problem } from '@nibber/core/problem';

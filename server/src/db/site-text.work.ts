@@ -1,4 +1,4 @@
-// What is done with the text of a site, in a thread or beside it. Faults are cut to as many as anybody reads before their lines are looked for.
+// What is done with the text of a site, in a thread or beside it. Faults are cut to as many as anyone reads before their lines are looked for.
 
 import { editSite, linesOf, readSite, upgradeSite, type SiteEdit } from '@nibber/core/check';
 import { siteChanges, type SiteChange } from '@nibber/core/difference';

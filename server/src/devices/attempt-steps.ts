@@ -170,7 +170,7 @@ async function openAndAsk(address: string, login: Login | undefined, clock: Cloc
   return { device, about, media: offered.media, imaging: offered.imaging };
 }
 
-/** Many devices do not answer this; then somebody ticks it who knows. */
+/** Many devices do not answer this; then someone ticks it who knows. */
 async function hasInfrared(device: Device, imaging: string | undefined, channels: readonly Channel[]): Promise<boolean> {
   const lens = channels.find((c) => c.lens)?.lens;
   if (!imaging || !lens) return false;

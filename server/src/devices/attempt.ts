@@ -37,7 +37,7 @@ export type FoundOut = {
   readonly maker: string;
   readonly model: string;
   readonly firmware: string;
-  /** How far its clock is ahead of the place's, ms. */
+  /** How far its clock is ahead of the site's, ms. */
   readonly clockAheadMs: number;
   readonly capabilities: readonly CapabilityName[];
   readonly relays: readonly string[];

@@ -26,7 +26,7 @@ export function startCameraClocks(
   loginOf: (camera: string, address: string) => Promise<Login | undefined>,
 ): CameraClocks {
   const known = new Map<string, CameraClock>();
-  /** By the place's clock, which need not be the machine's. */
+  /** By the site's clock, which need not be the machine's. */
   const measured = (aheadOfMachineMs: number): CameraClock => ({
     aheadMs: Math.round(aheadOfMachineMs - (clock.now() - clock.machine())),
     at: clock.now(),

@@ -1,4 +1,4 @@
-// Finding cameras on the network: one question to everybody, answers for some seconds.
+// Finding cameras on the network: one question to everyone, answers for some seconds.
 
 import { randomUUID } from 'node:crypto';
 import { createSocket } from 'node:dgram';

@@ -24,7 +24,7 @@ import { readBody } from '../net/body';
 import { fetchSigned, LoginRefused, usernameToken, type Login } from '../net/login';
 
 const answerMs = 6000;
-/** Enough for a recorder of a hundred cameras; what is read of it is read at once, while everybody waits. */
+/** Enough for a recorder of a hundred cameras; what is read of it is read at once, while everyone waits. */
 const maxBytes = 200_000;
 const maxMessages = 50;
 
@@ -97,7 +97,7 @@ export async function openDevice(address: string, login: Login | undefined): Pro
 }
 
 /**
- * Devices behind address translation tell the address they know themselves by, which nobody else can reach; and what a device answers
+ * Devices behind address translation tell the address they know themselves by, which no one else can reach; and what a device answers
  * must not send us to another machine.
  */
 export function sameHost(notified: string, asked: string): string {

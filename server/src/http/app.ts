@@ -139,7 +139,7 @@ function handle({ access, config, clock }: Services, r: Route, open: Open): Requ
       if (r.confirms && visitor) refuseUnconfirmed(visitor, clock.machine());
       // What changes something answers once it is done, signing out too; what goes on for long is looked at again.
       if (visitor && (r.method === 'get' || isBytes(r.answer))) open(request, response, r);
-      // A copy: Express works the query out anew each time it is asked for.
+      // A copy: Express works the query out again each time it is asked for.
       const query = { ...request.query };
       r.checkQuery(query);
       if (read) {
@@ -159,7 +159,7 @@ function handle({ access, config, clock }: Services, r: Route, open: Open): Requ
   };
 }
 
-/** Why somebody is refused; undefined where they are not. What they may not see is not there for them: cameras and areas that an address names. */
+/** Why someone is refused; undefined where they are not. What they may not see is not there for them: cameras and areas that an address names. */
 function refusal({ role, visible }: Visitor, r: Route, { camera, area }: Asked): Problem | undefined {
   if (r.may === 'anyone') return undefined;
   if (!may(role, r.may))
@@ -215,7 +215,7 @@ const answerProblem =
       .json({ error: { code: said.code, message: withoutSecrets(said.message), hint: said.hint, problems: cleaned(said.problems) } });
   };
 
-/** What of a refusal is looked at for who tries to get in. That somebody has signed out meanwhile is nothing of it. */
+/** What of a refusal is looked at for who tries to get in. That someone has signed out meanwhile is nothing of it. */
 function refusalKind(code: ProblemCode, path: string): Refused['kind'] | undefined {
   const isDoor = /^\/api\/(session|owner|password|invited)\b/.test(path);
   if (isDoor && (code === 'not-signed-in' || code === 'not-allowed' || code === 'too-many-tries')) return 'sign-in';

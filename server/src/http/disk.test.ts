@@ -37,7 +37,7 @@ function fillUp(folder: string) {
 
 const disk = smallDisk(40);
 if (disk)
-  test('on a full disk somebody can still sign in, look, and delete; what cannot be saved is said', async () => {
+  test('on a full disk someone can still sign in, look, and delete; what cannot be saved is said', async () => {
     const stations = await testStations({ folder: disk.folder, site: pairedYard(['porch']) });
     await stations.ask('PUT', '/api/areas/yard/mode', { mode: 'open' });
     fillUp(disk.folder);
@@ -46,7 +46,7 @@ if (disk)
     for (let i = 0; i < 400 && refused?.status !== 503; i++) refused = await stations.ask('PUT', '/api/areas/yard/mode', { mode: i % 2 ? 'open' : 'shut' }); // prettier-ignore
     expect([refused!.status, refused!.body.error]).toEqual([503, expect.objectContaining({ code: 'unavailable', message: expect.stringMatching(/disk is full/) })]); // prettier-ignore
     expect(refused!.headers.get('retry-after')).toMatch(/^\d+$/);
-    // Somebody new, and somebody who is signed in.
+    // Someone new, and someone who is signed in.
     const signedIn = await stations.ask('POST', '/api/session', { name: 'Wren', password }, {});
     expect([signedIn.status, signedIn.body.visitor?.name]).toEqual([200, 'Wren']);
     expect((await stations.ask('GET', '/api/site')).status).toBe(200);

@@ -79,7 +79,7 @@ export function route<
     readonly params: ParamsOf<Path>;
     readonly query: TypeOf<Query>;
     readonly body: TypeOf<Body>;
-    /** Whoever asks; nobody, where anyone may and nobody is signed in. */
+    /** Whoever asks; no one, where anyone may and no one is signed in. */
     readonly visitor: Visitor;
   }): Promise<AnswerOf<Answer>>;
 }): Route {

@@ -5,7 +5,7 @@ import { gateNames } from '@nibber/core/sieve';
 import { aimSchema, cameraSchema, planSchema, roles, ruleSchema, siteSchema, tuningSchema } from '@nibber/core/site';
 import { count, list, maybeNumber, maybeText, named, number, object, oneOf, text, yesNo } from './schema';
 
-/** Milliseconds since 1970, by the place's clock unless said otherwise. */
+/** Milliseconds since 1970, by the site's clock unless said otherwise. */
 export const instant = number;
 export const version = count;
 export const role = named('Role', { enum: roles } as const);
@@ -14,7 +14,7 @@ export const typeName = named('TypeName', { enum: typeNames } as const);
 export const gate = named('Gate', { enum: gateNames } as const);
 export const box = named('Box', { type: 'array', items: number, minItems: 4, maxItems: 4, description: 'x, y, width, height; 0..1 of the picture' } as const); // prettier-ignore
 
-export const step = named('Step', object({ gate, passes: yesNo, found: text, wanted: text }));
+export const step = named('Step', object({ gate, passes: yesNo, found: text, wanted: text, count }, ['count']));
 export const mark = oneOf('useful', 'noise', null);
 export const alertState = oneOf('waiting', 'sent', 'undeliverable', 'suppressed', 'rerouted', 'combined');
 

@@ -123,7 +123,7 @@ test.each([7_000, 60_000, 900_000])(
     const text = unknownKeys(bytes);
     let answer: Awaited<ReturnType<TestStations['ask']>> | undefined;
     expect(await heldUp(async () => (answer = await stations.ask('POST', '/api/site/check', { text })))).toBeLessThan(maxHeldUpMs());
-    // So many as anybody reads, each with its line; or that it takes too long.
+    // So many as anyone reads, each with its line; or that it takes too long.
     if (answer!.status === 200) {
       expect(answer!.body.problems).toHaveLength(100);
       expect(answer!.body.problems[99].line).toBeGreaterThan(0);

@@ -122,7 +122,7 @@ async function keepPulling(
       if (closing.aborted) return;
       const problem = problemOf(thrown);
       if (problem.step === 'sign-in') {
-        // A camera that counts wrong tries must not be brought to lock everybody out.
+        // A camera that counts wrong tries must not be brought to lock everyone out.
         const longMs = refusedWaitsMs[Math.min(refusals++, refusedWaitsMs.length - 1)]!;
         failed(`${problem.message} Next try in ${Math.round(longMs / 60_000)} min.`);
         await pause(longMs, closing);
@@ -149,7 +149,7 @@ export async function pull(url: string, login: Login | undefined, closing: Abort
   let watchdog = watch(isRtsp || isRecording(url) ? firstPictureMs : silentAfterMs);
   let isFirst = true;
   const seen = (jpeg: Buffer) => {
-    // Made anew once, for its other length; then it only begins again.
+    // Made again once, for its other length; then it only begins again.
     if (isFirst) {
       clearTimeout(watchdog);
       watchdog = watch(silentAfterMs);

@@ -9,7 +9,7 @@ import type { Recordings } from './recordings';
 export type Cameras = Station & {
   /** How a camera does; undefined of one that is not pulled. */
   health(camera: string): (CameraHealth & WatchCounts) | undefined;
-  /** Pulls a camera anew, as after another sign-in. */
+  /** Pulls a camera again, as after another sign-in. */
   reconnect(camera: string): void;
 };
 

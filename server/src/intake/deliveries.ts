@@ -166,5 +166,5 @@ export async function startDeliveries(needs: DeliveriesNeeds, since: ReadonlyMap
   };
 }
 
-/** As they were understood when it came; of what came before that was kept, understood anew. @throws Problem */
+/** As they were understood when it came; of what came before that was kept, understood again. @throws Problem */
 const framesOf = (row: DeliveryRow): readonly Frame[] => row.frames ?? understand(row.body, row.camera).frames;

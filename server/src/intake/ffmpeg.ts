@@ -52,7 +52,7 @@ class OtherTransport extends CameraProblem {
 
 export const rtspInput = ['-f', 'concat', '-safe', '0', '-protocol_whitelist', 'pipe,rtsp,rtp,udp,tcp', '-i', 'pipe:0'] as const;
 
-/** What ffmpeg is given by standard input: what stands on a command line, a password too, is read by everybody on the machine. */
+/** What ffmpeg is given by standard input: what stands on a command line, a password too, is read by everyone on the machine. */
 const rtspAddress = (url: string, login: Login | undefined, transport: (typeof transports)[number]): string =>
   `ffconcat version 1.0\nfile '${addressed(url, login)}'\noption rtsp_transport ${transport}\noption probesize 200000\noption analyzeduration 500000\n`;
 

@@ -11,7 +11,7 @@ const askEveryMs = 1000;
 const slackMs = 3000;
 
 /**
- * @param askedAt the place's time now
+ * @param askedAt the site's time now
  * @returns the newest there was in twenty seconds; `isFresh` says whether it is newer than the question
  * @throws what `problemOf` explains
  */

@@ -5,7 +5,7 @@ import { CameraProblem } from './problem';
 
 export type FfmpegRun = {
   readonly args: readonly string[];
-  /** What stands on a command line is read by everybody on the machine: addresses with passwords are given here. */
+  /** What stands on a command line is read by everyone on the machine: addresses with passwords are given here. */
   readonly input?: string | Iterable<Buffer>;
   readonly ending: AbortSignal;
   /** Each piece of standard output. What it throws ends the run. */

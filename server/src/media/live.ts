@@ -1,5 +1,5 @@
 // The live picture with sound: H.264 and AAC of an RTSP camera as fragmented MP4 (ISO/IEC 14496-12). What needs no change is passed on as it
-// came; where the picture is turned or parts of it are private, it is made anew with the masks burnt in.
+// came; where the picture is turned or parts of it are private, it is made again with the masks burnt in.
 
 import { mkdtemp, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';

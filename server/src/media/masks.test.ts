@@ -21,7 +21,7 @@ const brightness = async (jpeg: Uint8Array, x: number) => {
 };
 const picture = async (at: number): Promise<SafePicture> => ({ camera: 'gate', at, jpeg: await greyJpeg(), motion: { parts: [], share: 0, isLightChange: false }, isInfrared: false }); // prettier-ignore
 
-test('a mask holds for pictures that were taken before it was saved and are kept after, and nobody is shown the old ones', async () => {
+test('a mask holds for pictures that were taken before it was saved and are kept after, and no one is shown the old ones', async () => {
   const masks = holdMasks(stations.site, stations.clock, stations.recent.forget);
   const before = await picture(stations.clock.now());
   stations.recent.add(before);

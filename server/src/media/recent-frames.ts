@@ -1,4 +1,4 @@
-// The last minutes of every camera as the machine saw them, in memory: what differed from the background, and what was found. Somebody
+// The last minutes of every camera as the machine saw them, in memory: what differed from the background, and what was found. Someone
 // who tunes a camera tries other settings on them.
 
 import type { RecentDetection, RecentFrame } from '@nibber/core/tuning';
@@ -44,7 +44,7 @@ const bytesOf = (e: RecentFrameEntry) => (e.kind === 'picture' ? e.cells.length 
 
 export function openRecentFrames(bus: Bus): RecentFrames {
   const lanes = new Map<string, Lane>();
-  // Numbers begin anew with the program, far from those of its last run.
+  // Numbers begin again with the program, far from those of its last run.
   let number = Date.now();
   const laneOf = (camera: string): Lane => {
     let lane = lanes.get(camera);

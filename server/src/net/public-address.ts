@@ -1,4 +1,4 @@
-// Addresses that may be called from here because somebody outside named them: public ones, by https. Checked when the connection is made,
+// Addresses that may be called from here because someone outside named them: public ones, by https. Checked when the connection is made,
 // so that a name that answers with another address the next time (rebinding) gains nothing.
 
 import { lookup as lookUp, type LookupAddress } from 'node:dns';
@@ -55,7 +55,7 @@ export type PublicCall = {
 export type PublicAnswer = { readonly status: number; readonly text: string };
 
 /**
- * Calls a URL that somebody outside named. Redirects are not followed.
+ * Calls a URL that someone outside named. Redirects are not followed.
  * @param own origins that the configuration names, which may be private
  * @throws NotPublic; Error in words where it cannot be reached, or does not answer in time
  */

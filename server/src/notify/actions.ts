@@ -1,4 +1,4 @@
-// What can be done from a notification, also while the application is closed and nobody is signed in there: a token for one action on one alert
+// What can be done from a notification, also while the application is closed and no one is signed in there: a token for one action on one alert
 // by one person, which ends and is good once. It is no session: it can do that one thing.
 
 import { createHmac, timingSafeEqual } from 'node:crypto';

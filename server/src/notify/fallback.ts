@@ -1,4 +1,4 @@
-// A channel that does not reach a person hands over to her next one: at once where it has given up, else once it has failed for two minutes.
+// A channel that does not reach a person hands over to their next one: at once where it has given up, else once it has failed for two minutes.
 
 import { randomUUID } from 'node:crypto';
 import type { Transaction } from 'sequelize';
@@ -12,7 +12,7 @@ export const rerouteAfterMs = 2 * 60_000;
 
 const isOfPeople = (channel: string): channel is PersonChannel => (personChannels as readonly string[]).includes(channel);
 
-/** @returns whether there is another channel that reaches her, which tells her from now on */
+/** @returns whether there is another channel that reaches them, which notifies them from now on */
 export async function reroute(
   { record, site, clock, channels }: Pick<AlertNeeds, 'record' | 'site' | 'clock' | 'channels'>,
   alert: AlertRow,

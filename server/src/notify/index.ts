@@ -1,4 +1,4 @@
-// Telling: what the outbox holds is worked off, a queue for each channel and one for descriptions, so that nobody waits for another. It is
+// Telling: what the outbox holds is worked off, a queue for each channel and one for descriptions, so that no one waits for another. It is
 // done at least once, again after failures, also after the program was killed.
 
 import type { Looks } from '@nibber/core/boxes';
@@ -29,7 +29,7 @@ export type NotifyNeeds = AlertNeeds & {
 /** A phone is told whatever others do: more at once than there are phones. */
 const alertsAtOnce = 256;
 const descriptionsAtOnce = 4;
-/** A question has its own service's turn to wait for, and nobody else's. */
+/** A question has its own service's turn to wait for, and no one else's. */
 const questionsAtOnce = 32;
 
 export function startNotify(needs: NotifyNeeds): Notify {

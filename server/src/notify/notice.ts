@@ -88,7 +88,7 @@ async function joinedWords({ record, site }: NoticeNeeds, alert: AlertRow): Prom
 
 /** What an event fills placeholders with. */
 function valuesOf(event: EventRow, rule: Rule | undefined, { file, compiled, modes }: SiteBook): MessageValues {
-  const found = (gate: string) => event.steps.find((s) => s.gate === gate)?.found;
+  const step = (gate: string) => event.steps.find((s) => s.gate === gate);
   const nameOf = (list: readonly { readonly id: string; readonly name: string }[] | undefined, id: string | null | undefined) =>
     list?.find((e) => e.id === id)?.name;
   const mode = modes.find((m) => m.area === event.area)?.mode;
@@ -104,10 +104,10 @@ function valuesOf(event: EventRow, rule: Rule | undefined, { file, compiled, mod
     area: nameOf(file.areas, event.area),
     class: event.type ?? event.class ?? undefined,
     time: clockText(wallTime(compiled.zone, event.at).minute),
-    count: behaviour?.kind === 'count' ? /\d+/.exec(found('behaviour') ?? '')?.[0] : undefined,
+    count: behaviour?.kind === 'count' ? step('behaviour')?.count?.toString() : undefined,
     sensor: nameOf(file.sensors, event.sensor),
     // As it was when the rule looked at it.
-    mode: found('mode') ?? nameOf(file.modes, mode),
+    mode: step('mode')?.found ?? nameOf(file.modes, mode),
   };
 }
 

@@ -1,4 +1,4 @@
-// How each person is told: by her next channel where one fails, many at once as one, what was kept back in the morning, and what she does from a
+// How each person is told: by their next channel where one fails, many at once as one, what was kept back in the morning, and what they do from a
 // notification.
 
 import { createECDH, createDecipheriv, createHmac, randomBytes } from 'node:crypto';
@@ -9,7 +9,7 @@ import { makeActionTokens } from './actions';
 import { lastSummaryTime, sumUp } from './summary';
 
 const closing: (() => unknown)[] = [];
-/** A track that nobody looks at ends after a minute: each comes when the one before is gone. */
+/** A track that no one looks at ends after a minute: each comes when the one before is gone. */
 const betweenMs = 70_000;
 let walks = 0;
 const walkOn = (stations: TestStations) => walkIn(stations, betweenMs * walks++);
@@ -79,7 +79,7 @@ async function place(person = '', more = '', change = (text: string) => text) {
 const alerts = async (stations: TestStations) => (await stations.record.tables.alerts.findAll({ order: [['rowid' as never, 'ASC']] })).map((a) => a.get({ plain: true })); // prettier-ignore
 const sent = (stations: TestStations, count: number) => until(async () => ((await alerts(stations)).filter((a) => a.state === 'sent').length >= count ? true : undefined)); // prettier-ignore
 
-test('a phone that has signed off hands over to her next channel at once; nobody is told twice', async () => {
+test('a phone that has signed off hands over to their next channel at once; no one is told twice', async () => {
   const { stations, texts, answer } = await place();
   answer(410);
   await walkOn(stations);
@@ -196,14 +196,14 @@ test('an action is done once, by its token, by whoever may; it is no session', a
   expect(
     makeActionTokens(Buffer.alloc(32, 1), () => 86_400_001).read(late.make({ alert: 'a', person: 'p', action: 'quiet' })),
   ).toBeUndefined();
-  // The next is kept from her by what she did, and says so.
+  // The next is kept from them by what they did, and says so.
   await walkOn(stations);
   await until(async () =>
     (await alerts(stations)).some((a) => a.state === 'suppressed' && /snoozed it until/.test(a.why ?? '')) ? true : undefined,
   );
 });
 
-test('she sets what is hers, and nothing else; a snooze until the mode changes ends with it', async () => {
+test('they set what is theirs, and nothing else; a snooze until the mode changes ends with it', async () => {
   const { stations } = await place();
   await stations.access.addAccount({ name: 'Sam', person: 'sam', role: 'member', password: 'a long enough one' });
   const sam = { cookie: `nibber-session=${await stations.access.signIn('Sam', 'a long enough one', null)}` };
@@ -214,7 +214,7 @@ test('she sets what is hers, and nothing else; a snooze until the mode changes e
   expect((await put('/api/me', { mail: 'a@b.example, c@d.example' })).status).toBe(400);
   const quiet = (await put('/api/me/quiet-hours', { schedule: { weekly: { mon: ['22:00-06:00'] } } })).body.quietHours;
   expect(quiet).toMatchObject({ isOwn: true, weekly: { mon: ['22:00-06:00'] } });
-  // What others go by is not hers to change: she gets a plan of her own.
+  // What others go by is not theirs to change: they get a plan of their own.
   await stations.site.edit(
     [
       [['people', 'sam', 'quietHours'], 'closed'],

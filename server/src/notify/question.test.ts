@@ -1,4 +1,4 @@
-// A question before anybody is told: let go by yes, kept back by no, and never waited for longer than the rule says.
+// A question before anyone is told: let go by yes, kept back by no, and never waited for longer than the rule says.
 
 import sharp from 'sharp';
 import { eventPictures, showBetter } from '../persist/pictures';
@@ -86,7 +86,7 @@ test.each([
   else expect((await alertOf(stations)).state).toBe('suppressed');
 });
 
-test('of what is known nobody is told', async () => {
+test('of what is known no one is told', async () => {
   const known = 'known:\n  - { id: van, name: Our van, plate: XK21 ABC }\n';
   const { stations } = await asking(
     '{ unlessKnown: true, seconds: 20, onTimeout: send }',
@@ -124,7 +124,7 @@ test('a plate that cannot be made out is asked about again in a better picture, 
   expect(event.question!.pictures.length).toBe(4);
 });
 
-test('without a better picture a plate that cannot be made out is nobody\u2019s, some seconds later', async () => {
+test('without a better picture a plate that cannot be made out is no one\u2019s, some seconds later', async () => {
   const { stations, describer } = await asking('{ unlessKnown: true, seconds: 30, onTimeout: send }', () => ({ content: '{"plate": null}' }), 'known:\n  - { id: van, name: Our van, plate: XK21 ABC }\n'); // prettier-ignore
   expect((await decided(stations)).question).toMatchObject({ notifies: true, why: 'It is not known' });
   expect(describer!.asked).toHaveLength(1);

@@ -1,4 +1,4 @@
-// The question that a rule has asked before anybody is told: what waits to tell is let go, or kept back, by its answer. It waits no longer than
+// The question that a rule has asked before anyone is told: what waits to tell is let go, or kept back, by its answer. It waits no longer than
 // the rule says, and has lanes of its own, so that nothing else holds it up.
 
 import type { Looks } from '@nibber/core/boxes';
@@ -23,7 +23,7 @@ import type { JobKind } from './queue';
 type Needs = Pick<AlertNeeds, 'record' | 'clock' | 'site' | 'changed'> & {
   readonly aiServices: AiServices;
   readonly learnt: (track: string, looks: Looks) => void;
-  /** Called when somebody is to be told now. */
+  /** Called when someone is to be told now. */
   readonly decided: () => void;
 };
 

@@ -1,4 +1,4 @@
-// A queue of jobs that are kept in the outbox (db/jobs.ts), worked off in lanes: one that does not answer holds up nobody else. In a lane
+// A queue of jobs that are kept in the outbox (db/jobs.ts), worked off in lanes: one that does not answer holds up no one else. In a lane
 // the new comes before what is tried again, and a lane that fails rests, longer each time. What became of a job is written before the next.
 
 import { setImmediate as turn } from 'node:timers/promises';

@@ -98,7 +98,7 @@ export async function whoIsNotified(
   async function joinsTo(person: string, max: number): Promise<AlertRow | 'begin' | undefined> {
     const recent = await record.alerts.notifiedSince(person, clock.machine() - minuteMs, transaction);
     const summing = recent.find((a) => a.combinedInto === a.id && !a.inSummary);
-    // Told of one event by two channels she was told of one.
+    // Told of one event by two channels they wa told of one.
     return summing ?? (new Set(recent.map((a) => a.event)).size >= max ? 'begin' : undefined);
   }
 }

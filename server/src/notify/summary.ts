@@ -1,4 +1,4 @@
-// The summary of the morning: what was kept back for a person is told as one alert, at her time.
+// The summary of the morning: what was kept back for a person is told as one alert, at their time.
 
 import { randomUUID } from 'node:crypto';
 import { reroutes, defaultSummary } from '@nibber/core/recipients';
@@ -7,7 +7,7 @@ import { instantsAt, wallTime, type Instant } from '@nibber/core/time';
 import { laneOf } from '../db/jobs';
 import type { AlertNeeds } from './alerts';
 
-/** The last time, up to an instant, at which the wall showed her time for it. A time that a clock change leaves out is the day's no more. */
+/** The last time, up to an instant, at which the wall showed their time for it. A time that a clock change leaves out is the day's no more. */
 export function lastSummaryTime(person: Pick<Person, 'summary'>, zone: string, now: Instant): Instant {
   const [hour = 0, minute = 0] = (person.summary?.at ?? defaultSummary).split(':').map(Number);
   const { day } = wallTime(zone, now);
@@ -18,7 +18,7 @@ export function lastSummaryTime(person: Pick<Person, 'summary'>, zone: string, n
   return now - 3 * 86_400_000;
 }
 
-/** Sums up for everybody whose time has come. @returns the events that were summed up */
+/** Sums up for everyone whose time has come. @returns the events that were summed up */
 export async function sumUp({ record, site, clock, channels }: AlertNeeds): Promise<string[]> {
   const summed: string[] = [];
   for (const id of await record.alerts.keptBackFor()) {

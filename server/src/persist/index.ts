@@ -1,4 +1,4 @@
-// What the sieve decided, put on disk: pictures first, then one transaction with everything that hangs together; only then is anybody told.
+// What the sieve decided, put on disk: pictures first, then one transaction with everything that hangs together; only then is anyone told.
 
 import type { Transaction } from 'sequelize';
 import type { SieveEvent } from '@nibber/core/sieve';

@@ -1,4 +1,4 @@
-// The picture of an event is the best there is of it, unless somebody chose another.
+// The picture of an event is the best there is of it, unless someone chose another.
 
 import sharp from 'sharp';
 import type { Box } from '@nibber/core/boxes';

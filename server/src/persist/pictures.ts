@@ -1,5 +1,5 @@
 // The pictures of an event: the whole, the same with the thing marked, the thing cut out, and what a notification has room for. Made of one
-// picture, and made anew where another shows the thing better.
+// picture, and made again where another shows the thing better.
 
 import type { Box, ClassName } from '@nibber/core/boxes';
 import type { Transaction } from 'sequelize';

@@ -40,7 +40,7 @@ test.each<[string, Box]>([
   }
 });
 
-test('a box over the edge holds up nobody: its own event and that of the next camera are kept', async () => {
+test('a box over the edge holds up no one: its own event and that of the next camera are kept', async () => {
   expect(await send('porch', caller('edge', { box: [0.985, 0.5, 0.02, 0.5] }))).toBe(202);
   expect(await send('shed', caller('after'))).toBe(202);
   await Promise.all([hasEvents('porch', 1), hasEvents('shed', 1)]);
@@ -120,7 +120,7 @@ test('while the disk is full for one camera’s picture the program can end, and
   expect(await stations.record.tables.deliveries.count({ where: { state: 'due' } })).toBe(1);
 });
 
-test('2,000 events in one document, or a topic of 60 kB, are refused before they cost anybody time', async () => {
+test('2,000 events in one document, or a topic of 60 kB, are refused before they cost anyone time', async () => {
   const at = new Date(stations.clock.now()).toISOString();
   const object = (i: number) => `<tt:Object ObjectId="${i}"><tt:Appearance><tt:Shape><tt:BoundingBox left="-0.2" top="0.2" right="0" bottom="-0.6"/></tt:Shape></tt:Appearance></tt:Object>`; // prettier-ignore
   const many = `<tt:MetadataStream xmlns:tt="http://www.onvif.org/ver10/schema"><tt:VideoAnalytics><tt:Frame UtcTime="${at}">${Array.from({ length: 1200 }, (_, i) => object(i)).join('')}</tt:Frame></tt:VideoAnalytics></tt:MetadataStream>`; // prettier-ignore
@@ -137,7 +137,7 @@ test('text counts together over all parts of a form; a header that does not deco
   expect(odd.status).toBe(400);
 });
 
-test('addresses that belong to nobody are limited by who asks, and cameras from there are not', async () => {
+test('addresses that belong to no one are limited by who asks, and cameras from there are not', async () => {
   const guesses = await Promise.all(Array.from({ length: 40 }, (_, i) => fetch(`${stations.url}/hooks/cameras/guess${i}`, { method: 'POST', body: '{}' }).then((r) => r.status))); // prettier-ignore
   expect([guesses.filter((s) => s === 404).length, guesses.filter((s) => s === 429).length]).toEqual([30, 10]);
   expect(await send('porch', caller('known'))).toBe(202);

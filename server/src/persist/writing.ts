@@ -118,7 +118,7 @@ export function startWriting(record: Record, clock: Clock, budgets = workBudgets
         gathering.push(thing);
         return Promise.resolve();
       }
-      // What waits longer than the program lives is lost with it, and was said; nobody awaits it here.
+      // What waits longer than the program lives is lost with it, and was said; no one awaits it here.
       return queues.add(camera, () => write(camera, [thing])).catch(() => {});
     },
     together: (camera, work, withIt) =>

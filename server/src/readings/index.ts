@@ -1,5 +1,5 @@
 // Readings: what a camera's picture says at set times, or when it is asked for; and reminders by it. A reading, what it does to the reminders that
-// look at it, and whoever is told of it by them, are one write: killed at any moment, nobody is told twice, and nothing that was read is lost.
+// look at it, and whoever is told of it by them, are one write: killed at any moment, no one is told twice, and nothing that was read is lost.
 
 import { randomUUID } from 'node:crypto';
 import { fieldWords } from '@nibber/core/describing';
@@ -39,7 +39,7 @@ type Needs = Parameters<typeof pictureFor>[0] &
     readonly notified: (event: string) => void;
   };
 
-/** What fell due while nobody looked is made up for within this, once. */
+/** What fell due while no one looked is made up for within this, once. */
 const madeUpMs = 10 * 60_000;
 /** A picture that is older than this is said to be old. */
 const oldMs = 60_000;

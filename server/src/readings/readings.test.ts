@@ -1,4 +1,4 @@
-// Readings by an AI service, and reminders by them: told once and again, put right by hand, kept to what somebody sees.
+// Readings by an AI service, and reminders by them: told once and again, put right by hand, kept to what someone sees.
 
 import { testDescriber, type Answering, type AskedOfIt } from '../testing/describers';
 import { listener, phoneKeys } from '../testing/listener';
@@ -81,7 +81,7 @@ test('put right by hand it says by whom; a number stays a number', async () => {
   });
 });
 
-test('who is reminded gets one alert with its picture, and no second before it is time; home again it begins anew', async () => {
+test('who is reminded gets one alert with its picture, and no second before it is time; home again it begins again', async () => {
   let value = 11;
   const { stations, pushed } = await racks(() => said(value));
   await stations.ask('POST', '/api/readings', { reading: canoes });

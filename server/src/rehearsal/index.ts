@@ -1,5 +1,5 @@
-// What a rule would have done in the last days, asked anew while it is changed. The thread that works it out begins with the first question
-// and goes when nobody has asked for a while.
+// What a rule would have done in the last days, asked again while it is changed. The thread that works it out begins with the first question
+// and goes when no one has asked for a while.
 
 import { once } from 'node:events';
 import path from 'node:path';

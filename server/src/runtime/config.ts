@@ -11,7 +11,7 @@ export type Config = {
   readonly host: string;
   /** Own certificate and key, PEM; plain HTTP without. */
   readonly tls: { readonly cert: Buffer; readonly key: Buffer } | undefined;
-  /** Whom to believe about who asks: how many proxies stand before, or their addresses; nobody if not said. */
+  /** Whom to believe about who asks: how many proxies stand before, or their addresses; no one if not said. */
   readonly trustProxy: number | readonly string[] | false;
   readonly dataFolder: string;
   /** The key that seals secrets; it stands beside the database and never in it. */
@@ -19,7 +19,7 @@ export type Config = {
   /** A site file to apply at start. */
   readonly siteFile: string | undefined;
   readonly modelFolder: string | undefined;
-  /** SNTP server to take the time of the place from, host:port; this machine's clock if absent. */
+  /** SNTP server to take the time of the site from, host:port; this machine's clock if absent. */
   readonly timeServer: string | undefined;
   /** How far, hours, a time server may be from the machine's clock and be believed. */
   readonly timeHours: number;

@@ -58,7 +58,8 @@ test('each has its own site and cameras, both are looked at, and one that ends l
   const [mere, kiln] = [await open('Mere'), await open('Kiln')];
   const siteOf = async (ask: typeof mere) => ((await ask('/api/site')) as { settings: { name: string } }).settings.name;
   expect([await siteOf(mere), await siteOf(kiln)]).toEqual(['Mere', 'Kiln']);
-  const looked = async (ask: typeof mere) => ((await ask('/api/cameras/gate')) as { health: { framesAnalysed: number } }).health.framesAnalysed;
+  const looked = async (ask: typeof mere) =>
+    ((await ask('/api/cameras/gate')) as { health: { framesAnalysed: number } }).health.framesAnalysed;
   await until(async () => (await looked(mere)) > 0 || undefined);
   await until(async () => (await looked(kiln)) > 0 || undefined);
   await places.shift()!.close();

@@ -1,4 +1,4 @@
-// A describing service for tests: the chat-completions shape, answering as each test says.
+// A AI service for tests: the chat-completions shape, answering as each test says.
 
 import { createServer } from 'node:http';
 

@@ -1,4 +1,4 @@
-// Asks everything that the API's description offers, as everybody who may come, with what is meant and with what is not. Nothing in it knows a
+// Asks everything that the API's description offers, as everyone who may come, with what is meant and with what is not. Nothing in it knows a
 // route by name: one that is declared is asked.
 
 import { describedRoutes } from '../http/openapi';
@@ -140,7 +140,7 @@ type Visitors = { readonly [role: string]: () => Promise<Record<string, string>>
 
 /**
  * Asks so many things, one after the other.
- * @param visitors how each of those who may come is let in; asked anew, since what is asked may end it
+ * @param visitors how each of those who may come is let in; asked again, since what is asked may end it
  */
 export async function fuzz(
   url: string,

@@ -7,7 +7,7 @@ import { longestTurn } from './turns';
 const people = '  - { id: wren, name: Wren, role: owner }\n  - { id: ives, name: Ives, role: installer }\n  - { id: sam, name: Sam, role: member }\n  - { id: gil, name: Gil, role: guest, access: { cameras: [side] }, until: "2999-01-01" }\n'; // prettier-ignore
 const names = { installer: 'Ives', member: 'Sam', guest: 'Gil' } as const;
 
-/** Asks the whole API so many things, as everybody who may come. */
+/** Asks the whole API so many things, as everyone who may come. */
 export async function fuzzApi(prompt: number, seed: number): Promise<Fuzzed> {
   const site = pairedYard(['porch']).replace(/people:\n(?: {2}- .*\n)+/, `people:\n${people}`);
   const stations = await testStations({ site });
@@ -16,7 +16,7 @@ export async function fuzzApi(prompt: number, seed: number): Promise<Fuzzed> {
   await stations.ask('PUT', '/api/areas/yard/mode', { mode: 'shut' });
   await walkIn(stations);
   await until(async () => ((await stations.ask('GET', '/api/events?show=notified')).body.items.length > 0 ? true : undefined));
-  /** Signs somebody in, who is put back where something that was asked took them out. */
+  /** Signs someone in, who is put back where something that was asked took them out. */
   const cookieOf = (name: string) => async (): Promise<Record<string, string>> => {
     const enter = async () => {
       const token = await access.signIn(name, password, null);

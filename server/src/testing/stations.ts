@@ -67,7 +67,7 @@ export async function testStations(
     checkAnswers: true,
   });
   server.on('request', makeApp({ ...stations, cameras: noCameras }));
-  // A bare place has nobody yet.
+  // A bare place has no one yet.
   if (!options.bare && (await stations.access.needsOwner()))
     await stations.access.addAccount({ name: 'Wren', person: 'wren', role: 'owner', password });
   const token = await stations.access.signIn('Wren', password, null);
@@ -129,7 +129,7 @@ export function sighting(jpeg: Buffer, at: number, feet: number): Watched {
   return { picture, sightings: [object], frame: { at, camera: 'gate', objects: [object] } };
 }
 
-/** Somebody walks from the lane into the yard. @param laterMs so that whoever walked before is gone by then */
+/** Someone walks from the lane into the yard. @param laterMs so that whoever walked before is gone by then */
 export async function walkIn(stations: Stations, laterMs = 0): Promise<void> {
   const jpeg = await greyJpeg();
   const now = stations.clock.now() + laterMs;

@@ -1,4 +1,4 @@
-// A full picture is fetched while somebody is there of whom something is asked closely; it counts among the pictures of the track by its pixels, and
+// A full picture is fetched while someone is there of whom something is asked closely; it counts among the pictures of the track by its pixels, and
 // what is not known yet is asked once more with it.
 
 import sharp from 'sharp';

@@ -52,7 +52,7 @@ export type Follow = {
   delivered(frame: Frame, picture: SafePicture, arrivedAt: Instant, delivery: string): void;
   /** A picture in which nothing was looked for. Rules that count what is in a zone go by it: time passes there as well. */
   passed(picture: SafePicture): void;
-  /** Tells the sieve how late it is, so that tracks nobody looks at end. No picture taken before may still be under way. */
+  /** Tells the sieve how late it is, so that tracks no one looks at end. No picture taken before may still be under way. */
   tick(at: Instant): void;
   openBoxes(camera: string): Box[];
   /** How far what is being followed has come through every rule. */
@@ -63,7 +63,7 @@ export type Follow = {
   resting(lastEvents: readonly (readonly [string, Instant])[]): void;
   /** A further picture of what is being followed, taken beside the stream, with where it is in it. */
   shown(camera: string, track: string, snapshot: Snapshot): void;
-  /** What somebody who was asked knew of a thing, by its track's id; nothing where it is gone. */
+  /** What someone who was asked knew of a thing, by its track's id; nothing where it is gone. */
   learnt(track: string, looks: Looks): void;
   stop(at: Instant): void;
 };
@@ -84,7 +84,7 @@ const maxPathPoints = 400;
 /** Of these so many are kept; while it is followed up to so many are held. */
 const keptSnapshots = 6;
 const heldSnapshots = 18;
-/** The place's clock may be set back; beyond this, what is open ends and the sieve starts anew. */
+/** The place's clock may be set back; beyond this, what is open ends and the sieve starts again. */
 const backwardsMs = 2000;
 
 /** What is followed by: the site as it is set up, or as a walk test asks it. */
@@ -146,7 +146,7 @@ export function startFollow(
     const snapshots = known.notified ? spread(known.snapshots, keptSnapshots) : []; // prettier-ignore
     return { kind: 'track', id: known.id, view, path: thinned(known.path), best: known.best, snapshots };
   };
-  /** Nobody being there, or too few, is of no track: what is kept is the whole picture of that moment. */
+  /** No one being there, or too few, is of no track: what is kept is the whole picture of that moment. */
   const asZone = ({ at, rule }: SieveEvent, camera: string): FollowedThing | undefined => {
     const picture = newest.get(camera);
     const named = site.file.rules?.find((r) => r.id === rule)?.classes[0];
@@ -173,7 +173,7 @@ export function startFollow(
     followed.clear();
     latest.clear();
   };
-  /** A time that does not go backwards; the place's clock may have been set back. */
+  /** A time that does not go backwards; the site's clock may have been set back. */
   const reach = (camera: string, at: Instant): Instant => {
     const before = latest.get(camera) ?? at;
     if (at < before - backwardsMs) startAnew(at);

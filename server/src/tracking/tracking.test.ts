@@ -45,7 +45,7 @@ test('a track keeps its path and the picture that shows it best, and is told of 
   await stations.end();
 });
 
-test('a clock that is set back ends what is open and starts anew; rests that lie in the future are forgotten', async () => {
+test('a clock that is set back ends what is open and starts again; rests that lie in the future are forgotten', async () => {
   const stations = await testStations();
   await stations.site.setMode('yard', 'shut', { name: 'Wren' });
   const kept = recorder();

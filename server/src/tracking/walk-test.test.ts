@@ -11,7 +11,7 @@ afterAll(() => stations.end());
 const comesIn = (expect_: 'fires' | 'quiet') => ({ kind: 'rule', rule: 'comes-in', expect: expect_ });
 const start = (...items: object[]) => stations.ask('POST', '/api/walk-test', { items });
 const end = async () => (await stations.ask('DELETE', '/api/walk-test')).body;
-/** Somebody walks with her feet at these heights, and is gone. */
+/** Someone walks with their feet at these heights, and is gone. */
 async function walk(...feet: readonly number[]) {
   const jpeg = await greyJpeg();
   feet.forEach((f, i) => {
@@ -57,7 +57,7 @@ test('what must stay quiet and does is proved by what was there, with the reason
   expect((await end()).items[0].verdict).toBe('failed');
 });
 
-test('what nobody walked past stays open, and what nobody could is refused', async () => {
+test('what no one walked past stays open, and what no one could is refused', async () => {
   await start(comesIn('fires'));
   expect((await start(comesIn('fires'))).status).toBe(409);
   expect((await end()).items[0].verdict).toBe('open');

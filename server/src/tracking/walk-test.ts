@@ -62,7 +62,7 @@ export type WalkTestNeeds = {
   readonly bus: Bus;
 };
 
-/** Nobody walks for longer; a test that was forgotten must not go on ringing phones. */
+/** No one walks for longer; a test that was forgotten must not go on ringing phones. */
 const longestMs = 60 * 60_000;
 
 type Doing = { state: WalkedItem; trail: Trail | undefined; there: number; steps: number };
@@ -139,7 +139,7 @@ export function startWalkTests(needs: WalkTestNeeds): WalkTests {
       const best = furthest(own);
       if (!best) continue;
       const before = doing.trail;
-      // A new walk starts anew, once it has come as far or the last one is over.
+      // A new walk starts again, once it has come as far or the last one is over.
       doing.trail = there > 0 || !before ? best : furthest([before, best]);
       if (lit(doing.trail) > lit(before)) doing.steps++;
       if (state.result.state === 'waiting') doing.state = { ...state, result: { state: 'waiting', walked: true, why: best.why } };

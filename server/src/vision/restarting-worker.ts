@@ -1,5 +1,5 @@
 // A worker, in a thread or a process of its own, that is started again when it dies, after growing waits; what it was doing is said to be lost,
-// so that nobody waits for it.
+// so that no one waits for it.
 
 import { log } from '../base/log';
 import { inThread, type Started } from './thread';

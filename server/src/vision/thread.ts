@@ -76,7 +76,7 @@ export function startedBy<Request, Answer>(): {
   for (const signal of ['SIGINT', 'SIGTERM'] as const) process.on(signal, () => {});
   return {
     data: JSON.parse(process.argv[2] ?? '{}') as unknown,
-    // Where the one who started it has just been killed, nobody is there to hear it, and it ends with the line.
+    // Where the one who started it has just been killed, no one is there to hear it, and it ends with the line.
     say: (answer) => void (process.connected && process.send!(answer, undefined, undefined, () => {})),
     onRequest: (listener) => process.on('message', listener),
   };

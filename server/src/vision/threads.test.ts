@@ -49,7 +49,7 @@ const pixel = async (jpeg: Buffer, x: number, y: number) => [
   ...(await sharp(jpeg).extract({ left: x, top: y, width: 1, height: 1 }).raw().toBuffer()),
 ];
 
-test('privacy masks are black in the only picture that anybody gets, and nothing in them moves', async () => {
+test('privacy masks are black in the only picture that anyone gets, and nothing in them moves', async () => {
   watch.setLooks([camera('masked', [{ id: 'p', name: 'P', purpose: 'privacy', polygon: left as never }])]);
   await take('masked', await frame(), 0);
   const { jpeg, motion } = await take('masked', await frame({ left: 60, top: 60 }), 200);
@@ -87,7 +87,7 @@ test('where something moves the detector looks, and says which part it looked at
   expect(watch.counts('plain').framesAnalysed).toBe(1);
 });
 
-test('where nothing moves nobody looks; a lamp that goes on is no motion', async () => {
+test('where nothing moves no one looks; a lamp that goes on is no motion', async () => {
   for (let i = 0; i < 3; i++) await take('still', await frame(), i * 200);
   const bright = await sharp({ create: { width, height, channels: 3, background: '#dfe6da' } })
     .jpeg()

@@ -21,14 +21,14 @@ const jpegQuality = 82;
 const noiseSize = 1 << 21;
 
 export type Composer = {
-  /** @returns null where nobody is in view */
+  /** @returns null where no one is in view */
   compose(figures: readonly Figure[], light: Light, width: number): Promise<{ pixels: Pixels; placed: Placed[] } | null>;
   empty(light: Light, width: number): Promise<Pixels>;
-  /** What of the place itself may change, as it is now. */
+  /** What of the site itself may change, as it is now. */
   props(): string;
 };
 
-/** @param canoes how many are at home; none are painted where nobody says */
+/** @param canoes how many are at home; none are painted where no one says */
 export async function composer(camera: CameraName, canoes: () => number = () => 0): Promise<Composer> {
   const pose = poses[camera];
   const near = await depth(camera);

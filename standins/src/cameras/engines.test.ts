@@ -8,7 +8,7 @@ import { builtInModel, loadModel, readModelFolder } from '@nibber/server/detecto
 import { direct, figuresAt, newWorld } from '../stage/world';
 import { composer } from './compose';
 
-/** Somebody and a car, far off and close by. */
+/** Someone and a car, far off and close by. */
 async function pictures(light: 'day' | 'night', size: { width: number; height: number }): Promise<Uint8Array[]> {
   const yard = await composer('yard');
   const world = direct(direct(newWorld(0, false), { kind: 'send', figure: 'ada', walk: 'lane-to-yard' }, 0), { kind: 'send', figure: 'red-hatchback', walk: 'drive-in' }, 0); // prettier-ignore

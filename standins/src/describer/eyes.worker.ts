@@ -98,7 +98,7 @@ async function look({ jpeg: taken, closely, withColours, meant, wanted, question
 
 type Found = { readonly picture: Uint8Array; readonly thing: Sighting; readonly among: number };
 
-/** The one that is asked about: close up where it is shown so, else in the whole; of a picture in which nobody is meant, the largest. */
+/** The one that is asked about: close up where it is shown so, else in the whole; of a picture in which no one is meant, the largest. */
 async function find(
   jpeg: Uint8Array,
   closely: readonly Uint8Array[],
@@ -163,7 +163,7 @@ async function readOn(
   return { ...(plate ? { plate } : {}), ...(lettering ? { lettering } : {}) };
 }
 
-/** Where the box of a vehicle shows none, a little more and a little less of the picture is read: what both do not agree on nobody knows. */
+/** Where the box of a vehicle shows none, a little more and a little less of the picture is read: what both do not agree on no one knows. */
 async function plateAround(jpeg: Uint8Array, box: Box): Promise<string | undefined> {
   const read = await plateIn(jpeg, box);
   if (read) return read;

@@ -79,7 +79,7 @@ export async function plateIn(jpeg: Uint8Array, box: Box): Promise<string | unde
   const worker = await reader();
   await worker.setParameters({ tessedit_pageseg_mode: PSM.SINGLE_LINE });
   for (const row of rowsOfStrokes(grey)) {
-    // Read twice, larger and smaller: what both do not agree on nobody knows.
+    // Read twice, larger and smaller: what both do not agree on no one knows.
     const readings = [];
     for (const high of linesHigh) readings.push(signsOf((await worker.recognize(await straightened(grey, row, high), {}, { blocks: true })).data)); // prettier-ignore
     const [first, second] = readings;

@@ -1,4 +1,4 @@
-// The stand-in describing service: the chat-completions shape, and the ways in which such a service fails.
+// The stand-in AI service: the chat-completions shape, and the ways in which such a service fails.
 
 import path from 'node:path';
 import express, { Router } from 'express';

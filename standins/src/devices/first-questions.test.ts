@@ -29,7 +29,7 @@ describe('a device answers what any client asks first', () => {
   };
   const device = 'xmlns="http://www.onvif.org/ver10/device/wsdl"';
 
-  test('its services, with where they are, to anybody', async () => {
+  test('its services, with where they are, to anyone', async () => {
     const answer = await asked(`<GetServices ${device}><IncludeCapability>true</IncludeCapability></GetServices>`);
     expect(answer.ok && allOf(answer.body, 'XAddr').map((a) => a.text.split('/').at(-1))).toEqual(['device_service', 'media', 'events', 'imaging', 'deviceio']); // prettier-ignore
     expect(answer.ok && allOf(answer.body, 'Namespace').map((n) => n.text)).toContain('http://www.onvif.org/ver10/media/wsdl');

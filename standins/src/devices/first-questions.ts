@@ -12,7 +12,7 @@ const services = {
 } as const;
 type Service = keyof typeof services;
 
-/** Asked of a device by anybody (access class PRE_AUTH). */
+/** Asked of a device by anyone (access class PRE_AUTH). */
 export const askedByAnybody: readonly string[] = ['GetSystemDateAndTime', 'GetServices', 'GetServiceCapabilities'];
 
 const capabilities: { readonly [S in Service]: (settings: DeviceSettings) => string } = {

@@ -26,7 +26,7 @@ export type Paired = {
 };
 
 const lookEveryMs = 1000;
-/** It says again where somebody is, while they are there. */
+/** It says again where someone is, while they are there. */
 const againMs = 2000;
 const wakeMs = 4000;
 const floodSize = 400;

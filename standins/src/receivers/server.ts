@@ -19,7 +19,7 @@ export type Webhook = {
   setFault(fault: WebhookFault): void;
 };
 
-/** As docs/receivers.md tells a receiver to: older than this, or newer, is somebody's copy. */
+/** As docs/receivers.md tells a receiver to: older than this, or newer, is someone's copy. */
 const windowSeconds = 300;
 const lateMs = 12_000;
 

@@ -33,7 +33,7 @@ export function scatter(seed: number): () => number {
 
 /**
  * The frames of a day on two cameras, in order of time.
- * @param actEveryMs somebody is sent this often, more by day than by night
+ * @param actEveryMs someone is sent this often, more by day than by night
  */
 export function* stageDay(start: number, seed: number, actEveryMs = 240_000): Generator<Frame> {
   const random = scatter(seed);

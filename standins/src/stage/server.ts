@@ -23,7 +23,7 @@ export type Stage = { readonly app: Express; readonly devices: readonly Device[]
 const smallWidth = 240;
 const lifeEveryMs = 45_000;
 
-/** The offset at which the place's clock shows a time, `HH:MM`, of today or of another day. */
+/** The offset at which the site's clock shows a time, `HH:MM`, of today or of another day. */
 export const offsetFor = (time: string, now: number, date?: string): number => {
   const [hour, minute] = time.split(':').map(Number) as [number, number];
   return (
@@ -37,7 +37,7 @@ export type StageOptions = {
   readonly startTime: string;
   /** The day it is there, `YYYY-MM-DD`; today if not said. */
   readonly date?: string | undefined;
-  /** How fast everybody walks, beside as usual. */
+  /** How fast everyone walks, beside as usual. */
   readonly pace?: number;
   readonly life: boolean;
   /** Where the devices say that they are. */

@@ -24,7 +24,7 @@ test('it holds what is told of it: closed on the Tuesday, two after closing on t
   expect(week.actors.every((a) => a.startedAt < to)).toBe(true);
 });
 
-test('what is seen is who was there: nobody while a camera is lost, none but the unsure where there was nobody', async () => {
+test('what is seen is who was there: no one while a camera is lost, none but the unsure where there was no one', async () => {
   const depths = Object.fromEntries(await Promise.all(plainCameras.map(async (n) => [n, await depth(n)] as const))) as Record<PlainCamera, Awaited<ReturnType<typeof depth>>>; // prettier-ignore
   let [frames, lost, last, surely, furthestBack] = [0, 0, -Infinity, 0, 0];
   for (const frame of framesOf(week, zone, 12, depths)) {

@@ -16,7 +16,7 @@ export type Week = {
   readonly to: number;
   /** In order of when they set out. */
   readonly actors: readonly (Actor & { readonly walkName: WalkName })[];
-  /** When somebody switched the landing. */
+  /** When someone switched the landing. */
   readonly switches: readonly { readonly at: number; readonly mode: 'open' | 'closed'; readonly by: string }[];
   readonly lost: { readonly camera: PlainCamera; readonly from: number; readonly to: number };
   /** While it rains more is missed, and boxes shake. */
@@ -119,7 +119,7 @@ function worn(upper: ColourName, lower: ColourName) {
   return { upper, lower };
 }
 
-/** Where a flag, headlights or the water are taken for somebody now and then: too unsure and too brief to be told. */
+/** Where a flag, headlights or the water are taken for someone now and then: too unsure and too brief to be told. */
 const mistaken = { racks: [0.12, 0.42, 0.05, 0.14], jetty: [0.53, 0.12, 0.03, 0.09] } as const;
 
 /**
@@ -142,7 +142,7 @@ export function* framesOf(week: Week, zone: string, seed: number, depths: Readon
     }
     there = there.filter((a) => at < a.startedAt + durationMs(a.walk));
     if (there.length === 0 && !(glint && at < glint.until)) {
-      // Nobody is there until the next one comes.
+      // No one is there until the next one comes.
       if (next >= actors.length) return;
       at += Math.max(0, Math.floor((actors[next]!.startedAt - at) / everyMs) - 1) * everyMs;
       continue;

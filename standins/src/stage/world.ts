@@ -212,7 +212,7 @@ export type World = {
   /** How many are at home; none are painted where it is 0. */
   readonly canoes: number;
   readonly things: readonly ThingName[];
-  /** How fast everybody walks, beside as usual. */
+  /** How fast everyone walks, beside as usual. */
   readonly pace: number;
   readonly made: number;
 };
@@ -273,7 +273,7 @@ export const durationMs = (walk: Walk) => (lengthOf(walk) / walk.metresASecond +
 
 const present = (actors: readonly Actor[], now: number) => actors.filter((a) => now - a.startedAt < durationMs(a.walk));
 
-/** Where everybody is. */
+/** Where everyone is. */
 export const figuresAt = (world: World, now: number): Figure[] => present(world.actors, now).map((a) => placeOf(a, now));
 
 /** All that a camera may see: whoever is there, and what was put down. */
@@ -282,7 +282,7 @@ export const seenAt = (world: World, now: number): Figure[] => [
   ...world.things.map((thing) => ({ figure: thing, at: things[thing].at, heading: things[thing].heading, walkedMetres: 0 })),
 ];
 
-/** Where somebody is who is still there. */
+/** Where someone is who is still there. */
 export function placeOf(actor: Actor, now: number): Figure {
   const { points, metresASecond } = actor.walk;
   const walkedMetres = Math.min(lengthOf(actor.walk), ((now - actor.startedAt) / 1000) * metresASecond);

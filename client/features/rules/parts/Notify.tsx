@@ -66,7 +66,7 @@ export function NotifyPart({ notify, site, change }: { notify: Notify; site: Sit
         label={texts.notifyPeopleBy}
         choices={personChannels.map((c) => ({ value: c, words: channelNamesOf[c], testID: `notify-by-${c}` }))}
         values={channel}
-        // One at least: told by nothing, nobody is told.
+        // One at least: told by nothing, no one is told.
         toggle={(c) => (channel.length > 1 || !channel.includes(c)) && set(people, toggled(channel, c), programs)}
       />
       <Words size="small" tone="second">

@@ -1,4 +1,4 @@
-// What the describing service is asked: one's own words, and fields, one a line.
+// What the AI service is asked: one's own words, and fields, one a line.
 
 import { useState } from 'react';
 import { fieldLines, fieldsOfLines } from '@nibber/core/rules';

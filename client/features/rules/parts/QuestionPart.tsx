@@ -1,4 +1,4 @@
-// What is asked about the picture before anybody is told, how long an answer is waited for, and what is done without one.
+// What is asked about the picture before anyone is told, how long an answer is waited for, and what is done without one.
 
 import { View } from 'react-native';
 import type { Rule } from '@nibber/core/site';

@@ -1,4 +1,4 @@
-// The describing services: what each does and costs, which is asked first; every picture that left; and what makes clips.
+// The AI services: what each does and costs, which is asked first; every picture that left; and what makes clips.
 
 import { useState } from 'react';
 import { View } from 'react-native';

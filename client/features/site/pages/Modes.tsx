@@ -1,4 +1,4 @@
-// Modes: which rule is on in which, what is amiss, and the modes themselves, in their order.
+// Modes: which rule is on in which, what is wrong, and the modes themselves, in their order.
 
 import { useState } from 'react';
 import type { Mode } from '@nibber/core/site';

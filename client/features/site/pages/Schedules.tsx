@@ -1,4 +1,4 @@
-// The plans of hours, each with its week, whether it is on, and what uses it; one of them opened.
+// The schedules, each with its week, whether it is on, and what uses it; one of them opened.
 
 import { useRouter, type Href } from 'expo-router';
 import { useState } from 'react';

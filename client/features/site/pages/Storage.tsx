@@ -15,7 +15,7 @@ const littleBytes = 2_000_000_000;
 
 type Line = { readonly what: string; readonly files: number | undefined; readonly bytes: number };
 
-/** What somebody would know it by; of an event all pictures together, however many it has. */
+/** What someone would know it by; of an event all pictures together, however many it has. */
 const names: { readonly [holder in StorageAnswer['media'][number]['holder']]: string } = {
   event: texts.picturesOfEvents,
   track: texts.picturesOfWhatWasFiltered,

@@ -60,7 +60,7 @@ test.each<[string | undefined, string, boolean]>([
   ['nibber.lan:8080', '10.0.0.5', true],
   ['localhost:8080', '127.0.0.1', true],
   ['[::1]:8080', '::1', true],
-  // The address that the line came to; an address that is somebody else's is not.
+  // The address that the line came to; an address that is someone else's is not.
   ['10.0.0.5:8080', '::ffff:10.0.0.5', true],
   ['10.0.0.6:8080', '10.0.0.5', false],
   ['rebound.example:8080', '127.0.0.1', false],
@@ -163,7 +163,7 @@ test('the first owner needs the set-up code, is made whole or not at all, and on
   await empty.end();
 });
 
-test('tries to sign in cost waits that grow; nobody is kept out by a stranger', () => {
+test('tries to sign in cost waits that grow; no one is kept out by a stranger', () => {
   let now = 0;
   const failedAttempts = countFailedAttempts(() => now);
   const stranger = { name: 'Wren', address: '198.51.100.7', isKnown: false };
@@ -350,7 +350,7 @@ describe('the password once more', () => {
   });
 });
 
-test('somebody whose password was changed is told, by what reaches them', async () => {
+test('someone whose password was changed is told, by what reaches them', async () => {
   const notified: { target: string; title: string }[] = [];
   const own = stations.channels.find((c) => c.name === 'mail')!;
   const { reach, send } = own;

@@ -1,5 +1,5 @@
 // Tries to sign in, and the waits that grow with those that fail: for a name from one place, for a place, and for a name from everywhere.
-// A browser that has signed in before is known by its own cookie, so that nobody is kept out by what strangers try.
+// A browser that has signed in before is known by its own cookie, so that no one is kept out by what strangers try.
 
 import { createHmac, timingSafeEqual } from 'node:crypto';
 import { Problem } from '@nibber/core/problem';
@@ -18,7 +18,7 @@ const limits = {
   /** One name from one address, or from one known browser. */
   pair: { free: 4, longest: 15 * 60_000 },
   address: { free: 20, longest: 5 * 60_000 },
-  /** From addresses and browsers that have never been right: short, since anybody can bring it about. */
+  /** From addresses and browsers that have never been right: short, since anyone can bring it about. */
   name: { free: 20, longest: 30_000 },
 } as const;
 type Scope = keyof typeof limits;
@@ -79,7 +79,7 @@ export function countFailedAttempts(now: () => number): FailedAttempts {
   };
 }
 
-/** The mark of a browser that has signed in as a person: it lets nobody in, and only takes part in counting tries. */
+/** The mark of a browser that has signed in as a person: it lets no one in, and only takes part in counting tries. */
 export const browserMark = (secret: Buffer, person: string): string =>
   `${Buffer.from(person).toString('base64url')}.${createHmac('sha256', secret).update(`browser ${person}`).digest('base64url')}`;
 

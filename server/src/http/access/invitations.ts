@@ -40,7 +40,7 @@ export function invitationRoutes(
   failedAttempts: FailedAttempts,
   letIn: LetIn,
 ): Route[] {
-  /** A guess costs waits, as one at a password does; whoever holds a good one, of 192 bits, is kept out by nobody's guesses. */
+  /** A guess costs waits, as one at a password does; whoever holds a good one, of 192 bits, is kept out by no one's guesses. */
   const guarded = (request: Request, token: string) =>
     invitations.look(token).catch((thrown: unknown) => {
       failedAttempts.begin({ name: 'invitation', address: request.ip ?? '', isKnown: false });

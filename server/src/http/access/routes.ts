@@ -40,7 +40,7 @@ export function accessRoutes(services: Used): Route[] {
     failedAttempts.begin(trier);
     const token = await access.signIn(name, password, browserWords(request.headers['user-agent']));
     if (!token) {
-      // A name that nobody has may be a password in the wrong field: it is not written down.
+      // A name that no one has may be a password in the wrong field: it is not written down.
       await note(person ? { name: name.trim(), person } : { name: 'Somebody' }, 'was refused: wrong name or password');
       throw new Problem('not-signed-in', 'The name or the password is wrong.', 'Try again, or ask the owner for a new password.');
     }
@@ -58,7 +58,7 @@ export function accessRoutes(services: Used): Route[] {
     await work();
     failedAttempts.right(trier);
   };
-  /** Those that somebody may see and end: everybody's, or their own. */
+  /** Those that someone may see and end: everyone's, or their own. */
   const sessionsFor = (visitor: Visitor) => access.sessions(may(visitor.role, 'end sessions') ? undefined : (visitor.person ?? ''));
   return [
     ...invitationRoutes(services, failedAttempts, letIn),
@@ -88,7 +88,7 @@ export function accessRoutes(services: Used): Route[] {
       async handle({ response, visitor }) {
         await access.end(visitor.session);
         setCookie(response, 'nibber-session', '', 0);
-        // What a page has stored goes as well; the mark of a known browser, which lets nobody in, stays.
+        // What a page has stored goes as well; the mark of a known browser, which lets no one in, stays.
         response.set('clear-site-data', '"cache", "storage"');
         await note(visitor, 'signed out');
         return answerOf(undefined);

@@ -1,4 +1,4 @@
-// What looks like somebody trying to get in: refusals are logged one by one, and said where there are unusually many (ASVS 7.2.2, 11.1.7, 11.1.8).
+// What looks like someone trying to get in: refusals are logged one by one, and said where there are unusually many (ASVS 7.2.2, 11.1.7, 11.1.8).
 
 import type { Clock } from '../../base/clock';
 import type { Record } from '../../db';
@@ -6,7 +6,7 @@ import type { Station } from '../../base/station';
 import { log } from '../../base/log';
 
 export type Refused = {
-  /** Wrong passwords and codes; what somebody who is signed in may not do; addresses that open nothing. */
+  /** Wrong passwords and codes; what someone who is signed in may not do; addresses that open nothing. */
   readonly kind: 'sign-in' | 'permission' | 'address';
   /** Where it came from. */
   readonly from: string;

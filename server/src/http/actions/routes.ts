@@ -1,4 +1,4 @@
-// What is done from a notification: by its token alone, since the application may be closed and nobody signed in there.
+// What is done from a notification: by its token alone, since the application may be closed and no one signed in there.
 
 import { Problem } from '@nibber/core/problem';
 import { wallWords } from '@nibber/core/time';

@@ -1,4 +1,4 @@
-// The describing services: set up, tried, put in order, what each was asked and cost; and every picture that left the machine.
+// The AI services: set up, tried, put in order, what each was asked and cost; and every picture that left the machine.
 
 import { classes } from '@nibber/core/boxes';
 import { aiProblems, type SiteEdit } from '@nibber/core/check';
@@ -255,7 +255,7 @@ export function aiServiceRoutes({ config, record, site, canMakeClips, secrets, c
         const rows = await record.sent.page(query.before === undefined ? undefined : Number(query.before), sentPage + 1);
         const kept = await record.media.of('event', rows.flatMap((r) => r.event ?? [])); // prettier-ignore
         const items = rows.slice(0, sentPage).map(({ ms, pictures, ...row }) => {
-          // What was forgotten, or drawn anew with another mask, is not shown again.
+          // What was forgotten, or drawn again with another mask, is not shown again.
           const held = new Set(row.event === null ? [] : Object.values(kept.get(row.event) ?? {}).map((file) => file?.name));
           const there = pictures.filter((name) => held.has(name));
           const cameraName = site.compiled.cameras.get(row.camera)?.name ?? row.camera;

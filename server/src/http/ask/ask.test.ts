@@ -51,7 +51,7 @@ test('whoever sees a part is answered from that part, and cannot ask for more by
   await stations.access.addAccount({ name: 'Sam', person: 'sam', role: 'member', password: 'another long one' });
   const cookie = `nibber-session=${await stations.access.signIn('Sam', 'another long one', null)}`;
   const { body } = await ask('was anybody at the gate?', {}, { cookie });
-  // A camera that she does not see is not one that she can name.
+  // A camera that they do not see is not one that they can name.
   expect(body).toMatchObject({ count: 0, items: [], since: null, cameras: ['Side'], query: { cameras: [] } });
   const query = { ...body.query, cameras: ['gate'], words: [] };
   expect((await stations.ask('POST', '/api/ask', { query }, { cookie })).body).toMatchObject({ count: 0, items: [], since: null });
@@ -107,7 +107,7 @@ describe('with a service that is named for it', () => {
     expect(body.why).toMatch(/\w/);
   });
 
-  test('what was corrected goes to nobody', async () => {
+  test('what was corrected goes to no one', async () => {
     const before = service.asked.length;
     const { body } = await stations.ask('POST', '/api/ask', { query: { wanted: 'count', kinds: ['person'], cameras: [], areas: [], rules: [], sensors: [], span: null, words: [] } }); // prettier-ignore
     expect(body).toMatchObject({ by: null, sentence: null });

@@ -73,7 +73,7 @@ const words = { event: null, camera: '', why: 'A question about past events', pi
 export function askRoutes(services: Pick<Services, 'record' | 'clock' | 'site' | 'aiServices'>): Route[] {
   const { record, clock, site, aiServices } = services;
   const turns = inTurn();
-  /** One question of a person after the other, so that nobody's questions keep the others waiting. @throws Problem 'too-many-tries' */
+  /** One question of a person after the other, so that no one's questions keep the others waiting. @throws Problem 'too-many-tries' */
   function oneAtATime<T>({ person, session }: Visitor, work: () => Promise<T>): Promise<T> {
     const who = person ?? session;
     if (turns.waiting(who) > maxWaiting)
@@ -85,7 +85,7 @@ export function askRoutes(services: Pick<Services, 'record' | 'clock' | 'site' |
   /** By a service where one is set up for it; else, and where it fails, by what is understood here. */
   async function understood(question: string, place: AskedSite, now: number, before: Query | undefined) {
     const own = understand(question, place, now, before);
-    // What is a reading here nobody else can know.
+    // What is a reading here no one else can know.
     if (own.readings || aiServices.services('asking').length === 0) return { query: own, by: null, why: null };
     const prompt = searchPrompt(place);
     const said = await aiServices.ask('asking', { prompt, words: searchQuestion(question, place, now, before), pictures: [], of: words, maxMs: patienceMs }); // prettier-ignore
@@ -156,7 +156,7 @@ export function askRoutes(services: Pick<Services, 'record' | 'clock' | 'site' |
           const others = isNone && asked.words.length > 0 ? { seen: await counted({ words: [] }), described: await counted({ words: [], isDescribed: true }) } : undefined; // prettier-ignore
           const since = await record.found.since(cameras, seen);
           const [passed, quiet] = await Promise.all([
-            // What comes back is asked about once more: an index that is wrong shows nobody what is not theirs.
+            // What comes back is asked about once more: an index that is wrong shows no one what is not theirs.
             record.events.some(found.moments.flatMap((m) => m.event ?? [])).then((rows) => eventItems(services, rows.filter(visitor.visible.happened))), // prettier-ignore
             record.tracks.some(found.moments.flatMap((m) => (m.event === null ? m.id : []))).then((rows) => trackItems(services, rows.filter((t) => visitor.visible.camera(t.camera)))), // prettier-ignore
           ]);

@@ -104,7 +104,7 @@ export function cameraPictureRoutes({ site, recent, clock, cameraLogins, recordi
             response.flushHeaders();
           };
           await passLive(asked, ending.signal, begun, (bytes) => {
-            // Whoever cannot keep up asks anew: what is old is of no use.
+            // Whoever cannot keep up asks again: what is old is of no use.
             if (response.writableLength > maxLiveUnsent) return ending.abort();
             response.write(bytes);
           });

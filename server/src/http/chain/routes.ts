@@ -1,4 +1,4 @@
-// The chain from a camera's detection to its rules: what makes a rule silent without anybody noticing, and fixing it.
+// The chain from a camera's detection to its rules: what makes a rule silent without anyone noticing, and fixing it.
 
 import { chainFindings, type Finding } from '@nibber/core/chain';
 import { Problem } from '@nibber/core/problem';

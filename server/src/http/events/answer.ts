@@ -47,18 +47,18 @@ const more = {
   path: list(pathPoint),
   trails: list(trail),
   alerts: list(alert),
-  /** The pictures there are of it, how well each shows it, and which is its picture; who chose that, where somebody did. */
+  /** The pictures there are of it, how well each shows it, and which is its picture; who chose that, where someone did. */
   snapshots: list(object({ picture: text, at: instant, box, quality: number, isChosen: yesNo })),
   chosenBy: maybeText,
   /** Who has looked at it, and when first. */
   views: list(object({ person: text, at: instant })),
-  /** The question that decided whether anybody was told: `tells` null while no answer has come. */
+  /** The question that decided whether anyone was told: `tells` null while no answer has come. */
   question: orNull(question),
   clip: maybeText,
   clipFrom: maybeNumber,
   clipProblem: maybeText,
   descriptionProblem: maybeText,
-  /** What a describing service knew of what it was asked, by name. */
+  /** What an AI service knew of what it was asked, by name. */
   fields: orNull({ type: 'object', additionalProperties: either(text, number, yesNo) } as const),
 };
 
@@ -71,7 +71,7 @@ export function namesOf({ site }: Used) {
   return {
     camera: (id: string | null) => id && (site.compiled.cameras.get(id)?.name ?? id),
     rule: (id: string) => site.file.rules?.find((r) => r.id === id)?.name ?? id,
-    /** Somebody, or another program, that is told. */
+    /** Someone, or another program, that is told. */
     service: (id: string) => site.file.ai?.services?.find((s) => s.id === id)?.name ?? 'the service set at start',
     person: (id: string) => [...(site.file.people ?? []), ...(site.file.receivers ?? [])].find((p) => p.id === id)?.name ?? id,
   };

@@ -9,7 +9,7 @@ import { instant } from '../shapes';
 
 const dayMs = 86_400_000;
 
-/** What lists are cut down to for somebody; undefined where she sees everything. */
+/** What lists are cut down to for someone; undefined where they see everything. */
 export const seenPart = ({ file }: Pick<SiteBook, 'file'>, visible: PersonAccess): SeenPart | undefined =>
   visible.isWhole
     ? undefined
@@ -18,7 +18,7 @@ export const seenPart = ({ file }: Pick<SiteBook, 'file'>, visible: PersonAccess
 export const sieveAnswer = named('SieveOfADay', object({ since: instant, tracks: count, stoppedBy: { type: 'object', additionalProperties: count }, events: count, alerts: count })); // prettier-ignore
 
 /** Of the tracks of the last 24 hours, each counted at the gate to which the rule that let it come furthest let it. */
-/** @param sight only of what somebody sees */
+/** @param sight only of what someone sees */
 export async function sieveOfADay({ record, clock, site }: Pick<Services, 'record' | 'clock' | 'site'>, visible?: PersonAccess) {
   const seen = visible && seenPart(site, visible);
   const since = clock.now() - dayMs;

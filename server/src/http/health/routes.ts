@@ -21,7 +21,7 @@ export const healthRoutes = ({ record, site, cameras, problems, clock, live, acc
       const { stations } = problems();
       const isWell = writable && takesFrames && stations.length === 0;
       response.status(isWell ? 200 : 503);
-      // Anybody may ask: how much is wrong is said, what it is stays inside.
+      // Anyone may ask: how much is wrong is said, what it is stays inside.
       return { ok: isWell, writable, takesFrames, problems: stations.length };
     },
   }),

@@ -1,4 +1,4 @@
-// What cameras send, or somebody in their name: whatever it is, it is no fault of the server, and holds nobody else up.
+// What cameras send, or someone in their name: whatever it is, it is no fault of the server, and holds no one else up.
 
 import sharp from 'sharp';
 import { fuzzHook } from '../../testing/fuzzed';

@@ -1,4 +1,4 @@
-// Server-sent events to whoever looks on: each is told of what she may see.
+// Server-sent events to whoever looks on: each is told of what they may see.
 
 import { createSession, type Session } from 'better-sse';
 import type { Request, Response } from 'express';
@@ -7,9 +7,9 @@ import { asSeen, type LiveMessage } from './messages';
 
 export type Live = {
   say(message: LiveMessage): void;
-  /** @param sight what is seen by whoever joins, asked anew with every message; undefined once it is nothing */
+  /** @param sight what is seen by whoever joins, asked again with every message; undefined once it is nothing */
   join(request: Request, response: Response, visible: () => PersonAccess | undefined): Promise<void>;
-  /** Whether anybody listens. */
+  /** Whether anyone listens. */
   isHeard(): boolean;
   close(): void;
 };

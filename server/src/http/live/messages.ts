@@ -1,4 +1,4 @@
-// What the live stream says, by the name of its event. Each brings what has changed, so that nobody need ask for it.
+// What the live stream says, by the name of its event. Each brings what has changed, so that no one need ask for it.
 
 import type { PersonAccess } from '@nibber/core/people';
 import { cameraAnswer } from '../cameras/answer';
@@ -33,7 +33,7 @@ export const liveMessage = named('LiveMessage', {
 
 export type LiveMessage = AnswerOf<typeof liveMessage>;
 
-/** A message as far as somebody may see what it is of; undefined where she may not. */
+/** A message as far as someone may see what it is of; undefined where they may not. */
 export function asSeen(message: LiveMessage, visible: PersonAccess): LiveMessage | undefined {
   if (visible.isWhole) return message;
   switch (message.kind) {
@@ -50,7 +50,7 @@ export function asSeen(message: LiveMessage, visible: PersonAccess): LiveMessage
       return message;
     case 'time':
       return { ...message, problems: [], notices: [], cameras: message.cameras.filter((c) => visible.camera(c.id)) };
-    // Of the whole: what of it is hers is asked for.
+    // Of the whole: what of it is theirs is asked for.
     case 'sieve':
     case 'walk':
       return undefined;

@@ -12,7 +12,7 @@ const sieveEveryMs = 3000;
 
 export function notifyLive(services: Services): void {
   const { bus, live, follow, recent, clock, record, site, schedule, cameras, problems } = services;
-  /** What must be read first; nobody waits for it, and where it is gone meanwhile there is nothing to tell. */
+  /** What must be read first; no one waits for it, and where it is gone meanwhile there is nothing to tell. */
   const sayOnce = (read: () => Promise<LiveMessage | undefined>) => {
     if (!live.isHeard()) return;
     read()

@@ -1,5 +1,5 @@
-// What each sets for herself: how she is reached, her quiet hours, what is kept back to the morning, what she does not want to hear of for a
-// while. Nobody else's is touched, and nothing of the site.
+// What each sets for themselves: how they are reached, their quiet hours, what is kept back to the morning, what they do not want to hear of for a
+// while. No one else's is touched, and nothing of the site.
 
 import { scheduleSchema, peopleNamed, usesOfSchedule, type Person } from '@nibber/core/site';
 import { defaultSummary } from '@nibber/core/recipients';
@@ -28,7 +28,7 @@ const me = named(
   object({
     person,
     quietHours: orNull(object({ id: text, weekly, exceptions, isOwn: yesNo, name: text }, ['weekly', 'exceptions'])),
-    /** The rules that tell her, and by what. */
+    /** The rules that notify them, and by what. */
     rules: list(object({ id: text, name: text, channel: text, urgent: yesNo })),
     snoozes: list(snooze),
     channels: list(byChannel),
@@ -48,7 +48,7 @@ export function meRoutes({ site, record, clock, channels: ways, config }: Used):
   const scheduleOf = (p: Person) => {
     const hours = site.file.schedules?.find((h) => h.id === p.quietHours);
     if (!hours) return null;
-    // One that was made here for her; what somebody else made for her stays theirs, however few go by it.
+    // One that was made here for them; what someone else made for them stays theirs, however few go by it.
     const isMade = hours.id.startsWith(idOf(`quiet ${p.id}`, [], 'quiet'));
     const isOwn = isMade && usesOfSchedule(site.file, hours.id).every((u) => u.kind === 'quiet hours' && u.id === p.id);
     return { id: hours.id, name: hours.name, isOwn, ...(hours.weekly ? { weekly: hours.weekly } : {}), ...(hours.exceptions ? { exceptions: hours.exceptions } : {}) }; // prettier-ignore
@@ -125,7 +125,7 @@ export function meRoutes({ site, record, clock, channels: ways, config }: Used):
         const present = scheduleOf(p);
         await site.edit(
           (file) => {
-            // A plan of her own; one that others use as well stays as it is.
+            // A plan of their own; one that others use as well stays as it is.
             const id = present?.isOwn ? present.id : idOf(`quiet ${p.id}`, (file.schedules ?? []).map((h) => h.id), 'quiet'); // prettier-ignore
             if (body.schedule === null)
               return [[['people', p.id, 'quietHours'], undefined], ...(present?.isOwn ? [[['schedules', id], undefined] as SiteEdit] : [])];

@@ -39,7 +39,7 @@ export function modeRoutes({ site, clock, cameras }: Pick<Services, 'site' | 'cl
         const seen = siteSeen(site.file, visitor.visible);
         return {
           modes: seen.modes ?? [],
-          // What is amiss in the whole is for whoever sees the whole.
+          // What is wrong in the whole is for whoever sees the whole.
           warnings: visitor.visible.isWhole ? warningsOf(seen) : [],
           planned: seen.areas.flatMap((a) => next(a.id)),
           modeSchedules: seen.modeSchedules ?? [],

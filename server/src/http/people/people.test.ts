@@ -34,7 +34,7 @@ test('an invitation lets one in, once, as what it says; the link tells no server
   expect((await stations.ask('POST', '/api/invited', { token: 'x'.repeat(32) }, {})).status).toBe(404);
 });
 
-test('one that is ended, or over, lets nobody in', async () => {
+test('one that is ended, or over, lets no one in', async () => {
   const ended = await invite({ role: 'member' });
   expect((await stations.ask('DELETE', `/api/invitations/${ended.id}`)).status).toBe(200);
   expect((await comeIn(tokenOf(ended), 'Ada')).status).toBe(404);
@@ -110,7 +110,7 @@ test('of what is not shared nothing is shown: lists, pictures, moments, links, w
   expect((await get('/api/health')).cameras.map((c: { id: string }) => c.id)).toEqual(['side']);
   expect((await stations.ask('PUT', '/api/areas/mode', { areas: ['yard'], mode: 'open' }, sam)).status).toBe(404);
   expect(JSON.stringify(await get('/api/logbook'))).not.toContain('Yard');
-  // What came live meanwhile speaks of her camera alone.
+  // What came live meanwhile speaks of their camera alone.
   await stations.site.setMode('house', 'shut', { name: 'Wren' });
   expect(heard).not.toMatch(/gate|yard/i);
   await reader.cancel();
@@ -146,7 +146,7 @@ test('whoever is taken out is out at once: the stream breaks off, the phone is t
     for (;;) if ((await reader.read()).done) return;
   })().catch(() => {});
   expect((await stations.ask('GET', '/api/rules', undefined, headers)).status).toBe(401);
-  // She stays in the site, and may come in anew; taken out, she may not, and rules that told her by name tell the others.
+  // She stays in the site, and may come in again; taken out, they may not, and rules that told them by name tell the others.
   expect(await stations.access.signIn('Sam', word, null)).toBeDefined();
   await stations.site.edit([[['rules', 'comes-in', 'notify'], [{ to: 'sam', channel: 'push' }, { to: 'owner', channel: 'push' }]]], { by: { name: 'Wren', role: 'owner' }, what: 'x' }); // prettier-ignore
   expect((await stations.ask('DELETE', '/api/people/sam')).status).toBe(200);

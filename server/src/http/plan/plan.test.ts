@@ -15,7 +15,7 @@ const upload = (body: Buffer, headers: Record<string, string> = { cookie: statio
     headers: { 'content-type': 'image/png', origin: stations.url, ...headers },
   });
 
-test('a picture of the plan is written anew and kept; what is none is refused', async () => {
+test('a picture of the plan is written again and kept; what is none is refused', async () => {
   const png = await sharp({ create: { width: 3000, height: 1500, channels: 3, background: '#ddd' } }).png().toBuffer(); // prettier-ignore
   const answer = (await (await upload(png)).json()) as { picture: string; width: number; height: number };
   expect(answer).toMatchObject({ width: 2400, height: 1200 });
@@ -26,7 +26,7 @@ test('a picture of the plan is written anew and kept; what is none is refused', 
   expect((await upload(Buffer.alloc(13_000_000))).status).toBe(413);
 });
 
-test('cameras are placed on the plan with one change; one of which nobody knows how it stands is not', async () => {
+test('cameras are placed on the plan with one change; one of which no one knows how it stands is not', async () => {
   const plan = { widthMetres: 80, heightMetres: 40 };
   const place = { camera: 'gate', east: 12, north: 30, headingDegrees: 135 };
   const put = (places: object[]) => stations.ask('PUT', '/api/plan', { plan, places });

@@ -27,7 +27,7 @@ test('what a changed rule would have told is worked out over what was recorded, 
   const event = await until(async () => (await stations.ask('GET', '/api/events?show=notified')).body.items[0]);
   // Its pictures are of the second that began with the walk; asked is what lies before now.
   await until(() => stations.clock.now() > event.at + 1000 || undefined);
-  // What was read is kept for a while; other cameras are read anew.
+  // What was read is kept for a while; other cameras are read again.
   const asIs = await week('comes-in', { ...anywhere(), cameras: ['gate', 'side'] });
   expect(asIs.last).toMatchObject({ gained: [], lost: [], gainedInAll: 0, lostInAll: 0 });
   expect(asIs.last!.days.at(-1)).toMatchObject({ before: 1, after: 1 });

@@ -1,4 +1,4 @@
-// What a site file may say and this server does not act on yet. It is said where people look, so that nobody relies on it.
+// What a site file may say and this server does not act on yet. It is said where people look, so that no one relies on it.
 
 import type { SiteFile } from '@nibber/core/site';
 

@@ -156,7 +156,7 @@ export function siteRoutes({ site, clock, record }: Pick<Services, 'site' | 'clo
         const rows = await record.logbook.newest(logPage);
         const shown = (of: typeof rows) => of.map(({ id, at, who, what, event }) => ({ id, at, who, what, event }));
         if (visible.isWhole) return shown(rows);
-        // Of one who sees a part, her own doings, and what was done about what she saw happen.
+        // Of one who sees a part, their own doings, and what was done about what they saw happen.
         const events = await record.events.some(rows.flatMap((l) => l.event ?? []));
         const isOwn = (l: (typeof rows)[number]) => l.person !== null && l.person === person;
         return shown(rows.filter((l) => isOwn(l) || events.some((e) => e.id === l.event && visible.happened(e))));

@@ -16,7 +16,7 @@ export type Notice = {
   readonly kind: 'alert' | 'fill-in';
   readonly title: string;
   readonly body: string;
-  /** ISO 8601, with the wall time of the place in `when`. */
+  /** ISO 8601, with the wall time of the site in `when`. */
   readonly at: string;
   readonly when: string;
   /** A signed link, and the same cut to what a notification has room for. */
@@ -28,10 +28,10 @@ export type Notice = {
   /** What it belongs to; one that joins an open thread, or fills in, makes no sound. */
   readonly thread: string | null;
   readonly joins: boolean;
-  /** How many of its thread she was told of, this one too. */
+  /** How many of its thread they wa told of, this one too. */
   readonly count: number;
   readonly silent: boolean;
-  /** How many alerts of hers nobody looked at with her eyes. */
+  /** How many alerts of theirs no one looked at with their eyes. */
   readonly badge: number;
   readonly actions: readonly { readonly action: NoticeAction; readonly words: string; readonly token: string }[];
   /** For other programs. */

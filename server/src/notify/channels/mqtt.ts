@@ -56,7 +56,7 @@ function connected(url: string, options: IClientOptions): Promise<MqttClient> {
   return new Promise((resolve, reject) => {
     const failed = (error: Error) => {
       client.end(true);
-      // What comes after that is of nobody's interest, and must not be unheard either.
+      // What comes after that is of no one's interest, and must not be unheard either.
       client.on('error', () => {});
       reject(error);
     };
@@ -111,7 +111,7 @@ export function mqttChannel({ site, secrets, settings: kept, tls, publicUrl }: M
     );
     client.on('error', (error) => log.warn({ receiver: to.id, error: error.message }, 'a broker is not reached'));
     const said = new Map<string, string>();
-    // A broker that was started anew may have forgotten what it retained.
+    // A broker that was started again may have forgotten what it retained.
     client.on('connect', () => said.clear());
     return { client, settings, url: to.url, said };
   };
@@ -141,7 +141,7 @@ export function mqttChannel({ site, secrets, settings: kept, tls, publicUrl }: M
     // In order, so that the last will is not said for it.
     await Promise.race([line.client.endAsync(), wait(publishMs, undefined, { ref: false })]).finally(() => line.client.end(true));
   };
-  /** The line to a broker, made anew where its settings have changed. */
+  /** The line to a broker, made again where its settings have changed. */
   const lineTo = async (to: Receiver): Promise<Line> => {
     const settings = JSON.stringify([to.url, to.topic, to.user, await secrets.of(ofReceiver(to))]);
     const known = await lines.get(to.id)?.catch(() => undefined);

@@ -1,5 +1,5 @@
 // Other programs told over HTTP: a CloudEvent (1.0, structured JSON), signed by HMAC-SHA-256 (RFC 2104) over its time and its body, so that one
-// that was changed, or is sent again later by somebody else, is known as such (docs/receivers.md).
+// that was changed, or is sent again later by someone else, is known as such (docs/receivers.md).
 
 import { createHmac } from 'node:crypto';
 import { writeAlertEvent } from '@nibber/core/formats';

@@ -1,5 +1,5 @@
 // A TensorFlow.js graph of the convolutional kind as an ONNX model: channels first inside, of any size that is a multiple of 32. What comes after
-// its maps (the peaks, the best of them, their boxes) is written anew in operators that follow the shape of what comes in.
+// its maps (the peaks, the best of them, their boxes) is written again in operators that follow the shape of what comes in.
 
 import { numbersOf, readGraph, textOf, textsOf, type Constant, type GraphNode } from './graph';
 import type { Manifest } from './manifest';
