@@ -50,7 +50,7 @@ ${url}
   thePictureItSent: 'The picture it sent',
   hideWhatItSent: 'Hide what it sent',
   showRawData: 'Show raw data',
-  wasRemoved: (name: string | number) => `${name}was removed.`,
+  wasRemoved: (name: string | number) => `${name} was removed.`,
   undo: 'Undo',
   close: 'Close',
   itsLoginWasDeletedYou: 'Its login was deleted. You will be asked for it when the camera is restored.',

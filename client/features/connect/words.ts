@@ -87,7 +87,7 @@ export const texts = {
   turn: 'Turn',
   mirror: 'Mirror',
   uploadedNowCheckThePicture: 'Uploaded. Now check the picture.',
-  storedEncryptedNeverShownAgain: (kind: string | number) => `${kind}Stored encrypted, never shown again.`,
+  storedEncryptedNeverShownAgain: (kind: string | number) => `${kind} Stored encrypted, never shown again.`,
   tryAgain: 'Try again',
   showThePicture: 'Show the picture',
   connectionSteps: 'Connection steps',

@@ -57,7 +57,7 @@ export const texts = {
   hideThePoints: 'Hide the points',
   listOfPointsOf: (name: string | number) => `List of points of ${name}`,
   selectPoint: (i: string | number) => `Select point ${i}`,
-  acrossDown: (i: string | number, round: string | number, round2: string | number) => `${i}. ${round}across, ${round2}down`,
+  acrossDown: (i: string | number, round: string | number, round2: string | number) => `${i}. ${round} across, ${round2} down`,
   movePoint: (i: string | number, way: string | number) => `Move point ${i} ${way}`,
   removePoint: (i: string | number) => `Remove point ${i}`,
   addAPoint: 'Add a point',
