@@ -8,15 +8,15 @@ import { ids, unknown } from './known';
 export function personProblems(site: SiteFile, person: Person, path: string): FieldProblem[] {
   const { role, until, access = {}, quietHours } = person;
   const each = (list: readonly string[] | undefined, key: string, there: readonly string[], what: string) =>
-    (list ?? []).flatMap((id, i) => unknown(there, id, `${path}/sees/${key}/${i}`, what));
+    (list ?? []).flatMap((id, i) => unknown(there, id, `${path}/access/${key}/${i}`, what));
   return [
     ...unknown(ids(site.schedules), quietHours, `${path}/quietHours`, 'schedule'),
     ...each(access.areas, 'areas', ids(site.areas), 'area'),
     ...each(access.cameras, 'cameras', ids(site.cameras), 'camera'),
-    ...(person.cameraGroups ?? []).flatMap((set, i) => set.cameras.flatMap((id, j) => unknown(ids(site.cameras), id, `${path}/sets/${i}/cameras/${j}`, 'camera'))), // prettier-ignore
+    ...(person.cameraGroups ?? []).flatMap((set, i) => set.cameras.flatMap((id, j) => unknown(ids(site.cameras), id, `${path}/cameraGroups/${i}/cameras/${j}`, 'camera'))), // prettier-ignore
     // Whoever sets the place up sees it.
     ...(person.access && (role === 'owner' || role === 'installer')
-      ? [{ path: `${path}/sees`, wrong: `limits ${person.name}, who is ${role}`, allowed: 'only for members and guests' }]
+      ? [{ path: `${path}/access`, wrong: `limits ${person.name}, who is ${role}`, allowed: 'only for members and guests' }]
       : []),
     ...(role === 'guest' && until === undefined
       ? [{ path, wrong: `${person.name} is a guest without an end date`, allowed: 'until: the last day, 2026-12-24' }]

@@ -23,8 +23,8 @@ export function readingProblems(site: SiteFile): FieldProblem[] {
         ...(times?.afterMode?.modes ?? []).flatMap((m, j) => unknown(ids(site.modes), m, `${path}/times/afterMode/modes/${j}`, 'mode')),
         ...('counts' in by && camera ? unknown(ids(camera.zones), by.zone, `${path}/by/zone`, `zone of ${camera.name}`) : []),
         ...('question' in by && by.kind === 'one of' && !by.of ? [problem(`${path}/by`, 'has no options', 'of: [open, closed]')] : []),
-        ...(!isNumber && (min !== undefined || max !== undefined || target) ? [problem(path, 'has a range but is not a number', 'least, most and target of a number')] : []), // prettier-ignore
-        ...(min !== undefined && max !== undefined && min > max ? [problem(`${path}/least`, `is ${min}, above ${max}`, 'the lower end')] : []), // prettier-ignore
+        ...(!isNumber && (min !== undefined || max !== undefined || target) ? [problem(path, 'has a range but is not a number', 'min, max and target of a number')] : []), // prettier-ignore
+        ...(min !== undefined && max !== undefined && min > max ? [problem(`${path}/min`, `is ${min}, above ${max}`, 'the lower end')] : []), // prettier-ignore
         ...ends(times?.at, `${path}/times/at`),
       ];
     }),

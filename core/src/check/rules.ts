@@ -124,7 +124,7 @@ function behaviourProblems(site: SiteFile, { behaviour }: Rule, path: string): F
 function placeProblems(site: SiteFile, { behaviour, cameras }: Rule, path: string): FieldProblem[] {
   const watched = (c: Camera) => ids((c.zones ?? []).filter((z) => z.purpose === 'watch'));
   const strange = Object.keys(behaviour.zoneByCamera ?? {}).flatMap((id) =>
-    unknown([...cameras], id, `${path}/zoneAt/${id}`, 'camera of the rule'),
+    unknown([...cameras], id, `${path}/zoneByCamera/${id}`, 'camera of the rule'),
   );
   const own = cameras.flatMap((cameraId) => {
     const camera = site.cameras.find((c) => c.id === cameraId);
@@ -132,7 +132,7 @@ function placeProblems(site: SiteFile, { behaviour, cameras }: Rule, path: strin
     const asked = { zone: zoneOf(behaviour, cameraId), from: behaviour.from, to: behaviour.to };
     const zones = (['zone', 'from', 'to'] as const).flatMap(
       (key) =>
-      unknown(watched(camera), asked[key], key === 'zone' && behaviour.zoneByCamera ? `${path}/zoneAt/${cameraId}` : `${path}/${key}`, `watched zone of ${camera.id}`), // prettier-ignore
+      unknown(watched(camera), asked[key], key === 'zone' && behaviour.zoneByCamera ? `${path}/zoneByCamera/${cameraId}` : `${path}/${key}`, `watched zone of ${camera.id}`), // prettier-ignore
     );
     return [...zones, ...unknown(ids(camera.lines), behaviour.line, `${path}/line`, `line of ${camera.id}`)];
   });

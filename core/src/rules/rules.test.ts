@@ -92,9 +92,9 @@ test('a rule is judged by the zone of each camera; one that a camera has not is 
   const compiled = compileSite((good as { site: SiteFile }).site);
   const zoneByCamera = (camera: string) => (compiled.cameras.get(camera)!.rules[0]!.behaviour as { zone: { id: string } }).zone.id;
   expect([zoneByCamera('gate'), zoneByCamera('side')]).toEqual(['yard', 'path']);
-  expect(site({ gate: 'yard', side: 'yard' })).toMatchObject({ ok: false, problems: [{ path: 'rules/0/does/zoneAt/side' }] });
+  expect(site({ gate: 'yard', side: 'yard' })).toMatchObject({ ok: false, problems: [{ path: 'rules/0/behaviour/zoneByCamera/side' }] });
   expect(site({ gate: 'yard', side: 'path', attic: 'yard' })).toMatchObject({
     ok: false,
-    problems: [{ path: 'rules/0/does/zoneAt/attic' }],
+    problems: [{ path: 'rules/0/behaviour/zoneByCamera/attic' }],
   });
 });
