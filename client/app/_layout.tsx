@@ -72,8 +72,8 @@ function Gate() {
     [router, say],
   );
   if (path === '/join') return <Slot />;
-  if (isLoading) return <Waiting words="Opening" />;
-  if (!data) return <Loading words="Opening" of={[asked]} />;
+  if (isLoading) return <Waiting />;
+  if (!data) return <Loading of={[asked]} />;
   if (!data.visitor) return <SignIn isNew={data.isNew} />;
   return (
     <Shell>

@@ -48,8 +48,8 @@ function Asked() {
     // Whoever is let in goes on to where they wanted to, in the application itself.
     if (isIn && !wasNew.current) location.reload();
   }, [isIn]);
-  if (!data) return <Loading words="Opening" of={[asked]} />;
-  return isIn && !wasNew.current ? <Waiting words="Opening" /> : <SignIn isNew={wasNew.current} />;
+  if (!data) return <Loading of={[asked]} />;
+  return isIn && !wasNew.current ? <Waiting /> : <SignIn isNew={wasNew.current} />;
 }
 
 createRoot(document.getElementById('root')!).render(

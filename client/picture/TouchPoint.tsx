@@ -5,6 +5,7 @@ import { View } from 'react-native';
 import { GestureDetector } from 'react-native-gesture-handler';
 import type { Point } from '@nibber/core/boxes';
 import { useFinger } from './useFinger';
+import { texts } from './texts';
 
 /** @param put the point as shares of the picture */
 export function TouchPoint({ name, put }: { name: string; put: (point: Point) => void }) {
@@ -15,7 +16,7 @@ export function TouchPoint({ name, put }: { name: string; put: (point: Point) =>
       <View
         testID={name}
         role="img"
-        aria-label="Tap to measure"
+        aria-label={texts.tapToMeasure}
         onLayout={({ nativeEvent: { layout } }) => setSize(layout)}
         style={{ position: 'absolute', inset: 0, cursor: 'crosshair' } as object}
       />

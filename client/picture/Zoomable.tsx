@@ -5,6 +5,7 @@ import { View } from 'react-native';
 import { Gesture, GestureDetector } from 'react-native-gesture-handler';
 import { corner } from '../ui/theme';
 import { Button, Row } from '../ui/Surface';
+import { texts } from './texts';
 
 /** `x` and `y`: the upper left corner of what is seen, as shares of the picture. */
 export type Framing = { readonly zoom: number; readonly x: number; readonly y: number };
@@ -71,7 +72,7 @@ export function Zoomable({ children }: { children: ReactNode }) {
       </GestureDetector>
       {zoom > 1 && (
         <Row style={{ position: 'absolute', right: 8, bottom: 8 }}>
-          <Button words={`${zoom.toFixed(1)} ×`} label="Reset zoom" onPress={() => show(whole)} testID="zoom-whole" />
+          <Button words={`${zoom.toFixed(1)} ×`} label={texts.resetZoom} onPress={() => show(whole)} testID="zoom-whole" />
         </Row>
       )}
     </View>

@@ -1,5 +1,7 @@
 // A stream of fragmented MP4 played as it comes (Media Source Extensions, W3C): near its live end, and no more of it held than is needed.
 
+import { texts } from './texts';
+
 export type Streamed = {
   /** How far behind what has arrived the player is, and how fast it comes; undefined before it plays. */
   now(): { readonly behindMs: number; readonly bitsASecond: number; readonly hasSound: boolean } | undefined;
@@ -53,7 +55,7 @@ export function playStream(video: HTMLVideoElement, url: string, failed: (words:
     const answer = await fetch(url, { signal: ending.signal });
     if (!answer.ok) {
       const said = (await answer.json().catch(() => undefined)) as { error?: { message: string; hint: string } } | undefined;
-      throw new Error(said?.error ? `${said.error.message} ${said.error.hint}` : 'The stream does not start. Try again.');
+      throw new Error(said?.error ? `${said.error.message} ${said.error.hint}` : texts.theStreamDoesNotStart);
     }
     const reader = answer.body!.getReader();
     let head = new Uint8Array(0);

@@ -5,6 +5,7 @@ import { View } from 'react-native';
 import { Button, Row } from './Surface';
 import { target, usePalette } from './theme';
 import { Words } from './Words';
+import { texts } from './texts';
 
 type Props = {
   name: string;
@@ -30,8 +31,8 @@ export function Amount({ name, says, value, shown, min, max, step, put, testID }
           <Words bold testID={testID && `${testID}-value`}>
             {shown}
           </Words>
-          <Button glyph="remove" label={`${name}: less`} disabled={value <= min} onPress={() => put(turned(-1))} />
-          <Button glyph="add" label={`${name}: more`} disabled={value >= max} onPress={() => put(turned(1))} />
+          <Button glyph="remove" label={texts.less(name)} disabled={value <= min} onPress={() => put(turned(-1))} />
+          <Button glyph="add" label={texts.more(name)} disabled={value >= max} onPress={() => put(turned(1))} />
         </Row>
       </Row>
       <Slider

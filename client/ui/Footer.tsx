@@ -2,6 +2,7 @@
 
 import { View } from 'react-native';
 import { Button } from './Button';
+import { texts } from './texts';
 
 type Props = {
   /** Saves, unless the screen has a better word. */
@@ -13,9 +14,9 @@ type Props = {
   cancelTestID?: string | undefined;
 };
 
-export const Footer = ({ words = 'Save', save, canSave, cancel, testID, cancelTestID }: Props) => (
+export const Footer = ({ words = texts.save, save, canSave, cancel, testID, cancelTestID }: Props) => (
   <View style={{ flexDirection: 'row', flexWrap: 'wrap', justifyContent: 'flex-end', gap: 8 }}>
-    {cancel && <Button words="Cancel" onPress={cancel} testID={cancelTestID} />}
+    {cancel && <Button words={texts.cancel} onPress={cancel} testID={cancelTestID} />}
     <Button words={words} main disabled={!canSave} onPress={save} testID={testID} />
   </View>
 );

@@ -16,15 +16,16 @@ import {
 } from 'react-hook-form';
 import { OneOf } from './Choices';
 import { Field } from './Field';
+import { texts } from './texts';
 
 export type Check = { (body: unknown): boolean; errors?: readonly ErrorObject[] | null };
 
 /** What is asked of a field, as one would say it. */
 function words({ keyword, params, message }: ErrorObject): string {
-  if (keyword === 'required' || keyword === 'pattern') return 'Required.';
-  if (keyword === 'minLength') return params.limit === 1 ? 'Required.' : `At least ${params.limit} characters.`;
-  if (keyword === 'maxLength') return `At most ${params.limit} characters.`;
-  return message ?? 'Not a valid value.';
+  if (keyword === 'required' || keyword === 'pattern') return texts.required;
+  if (keyword === 'minLength') return params.limit === 1 ? texts.required : texts.atLeastCharacters(params.limit);
+  if (keyword === 'maxLength') return texts.atMostCharacters(params.limit);
+  return message ?? texts.notAValidValue;
 }
 
 /** What is wrong, by the name of the field (`a.0.b` inside of lists). */

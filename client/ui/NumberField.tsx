@@ -2,6 +2,7 @@
 
 import { useState } from 'react';
 import { Field } from './Field';
+import { texts } from './texts';
 
 type Props = {
   label: string;
@@ -31,7 +32,7 @@ export function NumberField({ label, value, put, min, max, help, testID }: Props
       onChangeText={change}
       inputMode="decimal"
       help={help}
-      wrong={isWrong ? `A number from ${min} to ${max}.` : undefined}
+      wrong={isWrong ? texts.aNumberFromTo(min, max) : undefined}
       testID={testID}
     />
   );

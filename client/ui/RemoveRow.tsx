@@ -1,6 +1,7 @@
 // At the end of a sheet about one thing: takes it out, and closes the sheet.
 
 import { Button, Row } from './Surface';
+import { texts } from './texts';
 
 /** Nothing where it cannot be removed. */
 export function RemoveRow({ remove, close, testID }: { remove: (() => void) | undefined; close: () => void; testID: string }) {
@@ -11,7 +12,7 @@ export function RemoveRow({ remove, close, testID }: { remove: (() => void) | un
   };
   return (
     <Row>
-      <Button words="Remove" onPress={press} testID={testID} />
+      <Button words={texts.remove} onPress={press} testID={testID} />
     </Row>
   );
 }

@@ -6,6 +6,7 @@ import { Modal, Portal } from 'react-native-paper';
 import { Button } from './Button';
 import { corner, useIsWide, usePalette } from './theme';
 import { Words } from './Words';
+import { texts } from './texts';
 
 type Props = {
   title: string;
@@ -55,7 +56,7 @@ export function Sheet({ title, open, close, children, footer }: Props) {
             <Words size="lead" bold heading={2} style={{ flexShrink: 1 }}>
               {title}
             </Words>
-            <Button glyph="close" label="Close" onPress={close} />
+            <Button glyph="close" label={texts.close} onPress={close} />
           </View>
           <ScrollView contentContainerStyle={{ padding: 16, paddingTop: 0, gap: 8 }}>{children}</ScrollView>
           {footer && <View style={{ padding: 16, paddingTop: 8, borderTopWidth: 1, borderTopColor: p.rule }}>{footer}</View>}

@@ -5,6 +5,7 @@ import { ScrollView, View, type ViewStyle } from 'react-native';
 import { ActivityIndicator, Card as PaperCard, Icon } from 'react-native-paper';
 import { corner, usePalette } from './theme';
 import { Words } from './Words';
+import { texts } from './texts';
 
 export { Button } from './Button';
 
@@ -34,7 +35,7 @@ export const Row = ({ children, style }: { children: ReactNode; style?: ViewStyl
   <View style={{ flexDirection: 'row', alignItems: 'center', flexWrap: 'wrap', gap: 8, ...style }}>{children}</View>
 );
 
-export function Waiting({ words }: { words: string }) {
+export function Waiting({ words = texts.loading }: { words?: string | undefined }) {
   const { work } = usePalette();
   return (
     <View style={{ padding: 32, alignItems: 'center', gap: 12 }} role="status">

@@ -6,6 +6,7 @@ import { DataTable, Icon } from 'react-native-paper';
 import { target, usePalette } from './theme';
 import { Touch } from './Touch';
 import { Words } from './Words';
+import { texts } from './texts';
 
 export type Column<R> = {
   readonly id: string;
@@ -54,7 +55,7 @@ export function Table<R>({ label, columns, rows, keyOf, start, press, rowTestID 
             >
               <Touch
                 role="button"
-                label={`Sort by ${c.name}`}
+                label={texts.sortBy(c.name)}
                 testID={`sort-${c.id}`}
                 press={() => setSort({ by: c.id, down: isSorted ? !sort.down : false })}
                 style={{

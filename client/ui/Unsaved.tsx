@@ -1,12 +1,13 @@
 // Drafts that are about to be lost: leaving with changes that are not saved asks first; what someone else has changed meanwhile is said.
 
 import { Attention, Button, Row } from './Surface';
+import { texts } from './texts';
 
 export const Unsaved = ({ discard, goOn }: { discard: () => void; goOn: () => void }) => (
-  <Attention words="You have unsaved changes.">
+  <Attention words={texts.youHaveUnsavedChanges}>
     <Row>
-      <Button words="Discard changes" onPress={discard} testID="leave-go" />
-      <Button words="Keep editing" main onPress={goOn} />
+      <Button words={texts.discardChanges} onPress={discard} testID="leave-go" />
+      <Button words={texts.keepEditing} main onPress={goOn} />
     </Row>
   </Attention>
 );
@@ -19,10 +20,10 @@ type ChangedProps = {
 };
 
 export const ChangedElsewhere = ({ what, drop, goOn }: ChangedProps) => (
-  <Attention words={`${what} has been changed by someone else since you started editing. Saving will overwrite that.`}>
+  <Attention words={texts.hasBeenChangedBySomeone(what)}>
     <Row>
-      <Button words="Use the saved version" main onPress={drop} testID="draft-drop" />
-      <Button words="Keep my changes" onPress={goOn} testID="draft-go-on" />
+      <Button words={texts.useTheSavedVersion} main onPress={drop} testID="draft-drop" />
+      <Button words={texts.keepMyChanges} onPress={goOn} testID="draft-go-on" />
     </Row>
   </Attention>
 );

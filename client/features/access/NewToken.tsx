@@ -49,7 +49,7 @@ function TokenForm({ close }: { close: () => void }) {
         control={control}
         name="days"
         label={texts.validFor}
-        choices={spans.map((d) => ({ value: String(d), words: d === 365 ? texts.aYear : `${d} days` }))}
+        choices={spans.map((d) => ({ value: String(d), words: d === 365 ? texts.aYear : texts.days(d) }))}
       />
       {made.isError && <Attention words={problemWords(made.error) ?? ''} />}
       <Footer

@@ -27,7 +27,7 @@ export function Sessions({ zone, isOwner }: { zone: string; isOwner: boolean }) 
       <Words bold heading={2}>
         {texts.sessions}
       </Words>
-      {!asked.data && <Loading words={texts.reading} of={[asked]} isPart />}
+      {!asked.data && <Loading of={[asked]} isPart />}
       {people.slice(0, isAll ? undefined : shownFirst).map((s) => (
         <Entry key={s.id} signIn={s} zone={zone} end={() => void end(s.id)} />
       ))}
@@ -55,7 +55,7 @@ function Entry({ signIn, zone, end }: { signIn: SessionAnswer; zone: string; end
   const { kind, name, role, label, lastSeenAt, expiresAt, isThis } = signIn;
   const isToken = kind === 'bearer';
   const days = Math.max(0, Math.round((expiresAt - now) / 86_400_000));
-  const used = lastSeenAt === null ? '' : `, used ${ago(lastSeenAt, now, zone)}`;
+  const used = lastSeenAt === null ? '' : texts.used(ago(lastSeenAt, now, zone));
   return (
     <View style={{ borderTopWidth: 1, borderTopColor: rule, paddingTop: 6 }} testID={`sign-in-${name}`}>
       <Row style={{ justifyContent: 'space-between', flexWrap: 'nowrap' }}>

@@ -16,7 +16,6 @@ export const texts = {
   newPassword: 'New password',
   atLeastCharactersYouWill: (min: string | number) => `At least ${min} characters. You will be signed out on all other devices.`,
   sessions: 'Sessions',
-  reading: 'Reading',
   all: (count: string | number) => `All ${count}`,
   tokensOfScripts: 'Tokens of scripts',
   noneAScriptNeedsA: 'None. A script needs a token to use the API.',
@@ -24,4 +23,6 @@ export const texts = {
   daysLeft: (days: string | number) => `, ${days} days left`,
   revoke: 'Revoke',
   end: 'End',
+  days: (d: string | number) => `${d} days`,
+  used: (ago: string | number) => `, used ${ago}`,
 } as const;

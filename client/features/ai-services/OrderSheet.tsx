@@ -44,10 +44,10 @@ export function OrderSheet({ use, services, order, version, close }: Props) {
             <View style={{ flex: 1 }}>
               <Check words={name} checked={at >= 0} press={() => toggle(id)} testID={`order-${id}`} />
             </View>
-            <Button glyph="up" label={`${name}: earlier`} disabled={at <= 0} onPress={() => move(id, -1)} testID={`order-${id}-up`} />
+            <Button glyph="up" label={texts.earlier(name)} disabled={at <= 0} onPress={() => move(id, -1)} testID={`order-${id}-up`} />
             <Button
               glyph="down"
-              label={`${name}: later`}
+              label={texts.later(name)}
               disabled={at < 0 || at === asked.length - 1}
               onPress={() => move(id, 1)}
               testID={`order-${id}-down`}

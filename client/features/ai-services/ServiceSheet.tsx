@@ -62,7 +62,7 @@ export function serviceProblems(f: Filled): Partial<Filled> {
   const within = (key: keyof Filled, min: number, max: number, isWhole: boolean) => {
     const n = read(f[key]);
     const isRight = n === undefined || (n >= min && n <= max && (!isWhole || Number.isInteger(n)));
-    return isRight ? {} : { [key]: `A ${isWhole ? texts.wholeNumber : 'number'} from ${min} to ${max}.` };
+    return isRight ? {} : { [key]: texts.aFromTo(isWhole ? texts.wholeNumber : 'number', min, max) };
   };
   const needed = (key: keyof Filled) => (f[key].trim() ? {} : { [key]: texts.required });
   const hasPrice = [f.priceIn, f.priceOut, f.currency].some((t) => t.trim());
@@ -92,7 +92,7 @@ export function ServiceSheet({ of, hasKey, version, close }: Props) {
   const save = handleSubmit((filled) => {
     const service = serviceOf(filled);
     const work = of ? set({ version, service: { ...service, id: of.id }, ...keyOf(filled) }) : add({ version, service, ...keyOf(filled) });
-    void keep(work, `${service.name} saved.`);
+    void keep(work, texts.saved(service.name));
   });
   const tryIt = handleSubmit((filled) => void attempt({ service: serviceOf(filled), ...keyOf(filled), ...(of ? { id: of.id } : {}) }));
   const field = { control, autoCapitalize: 'none' as const };
@@ -166,7 +166,7 @@ export function ServiceSheet({ of, hasKey, version, close }: Props) {
       </Words>
       <Row>
         <Button
-          words={tried.isLoading ? texts.trying : texts.tryIt}
+          words={tried.isLoading ? texts.testing : texts.tryIt}
           disabled={!formState.isValid || tried.isLoading}
           onPress={() => void tryIt()}
           testID="service-try"
@@ -216,7 +216,7 @@ function Tried({ trial: { parts, seconds, cost }, currency }: { trial: AiTrial; 
       <Words size="small" tone="second">
         {texts.itTookItWasTested(
           secondsWords(seconds),
-          cost === null ? '' : ` and cost ${moneyWords(cost, currency.trim().toUpperCase())}`,
+          cost === null ? '' : texts.andCost(moneyWords(cost, currency.trim().toUpperCase())),
         )}
       </Words>
     </View>

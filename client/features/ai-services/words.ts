@@ -3,6 +3,7 @@
 import type { ClassName } from '@nibber/core/boxes';
 import type { Prompt, AiUse } from '@nibber/core/site';
 import type { ServiceState } from '../../state/api/types';
+import type { Filled } from '../../ui/texts';
 
 export const useWords: { readonly [U in AiUse]: { readonly name: string; readonly says: string } } = {
   descriptions: { name: 'Descriptions', says: 'descriptions added to alerts' },
@@ -61,8 +62,6 @@ export function todayWords({ today, service: { price, aDay } }: ServiceState): s
 }
 
 /** What is written on the screens of this feature. */
-type Filled = string | number | null | undefined;
-
 export const texts = {
   fieldsSaved: (of: Filled) => `${of}: fields saved.`,
   usedWhenARuleHas: 'Used when a rule has a description but no fields.',
@@ -96,7 +95,7 @@ export const texts = {
   answers: 'Answers',
   money: 'Money',
   atTheLimitTheNext: 'At the limit, the next service takes over until midnight.',
-  trying: 'Trying',
+  testing: 'Testing…',
   tryIt: 'Try it',
   wasRemoved: (name: string | number) => `${name} was removed.`,
   reachable: 'Reachable',
@@ -105,4 +104,9 @@ export const texts = {
   shape: 'Shape',
   itTookItWasTested: (secondsWords: string | number, more: string | number) =>
     `It took ${secondsWords}${more}. It was tested with a drawn picture, not with one of yours.`,
+  earlier: (name: string | number) => `${name}: earlier`,
+  later: (name: string | number) => `${name}: later`,
+  aFromTo: (wholeNumber: string | number, min: string | number, max: string | number) => `A ${wholeNumber} from ${min} to ${max}.`,
+  saved: (name: string | number) => `${name} saved.`,
+  andCost: (money: string | number) => ` and cost ${money}`,
 } as const;

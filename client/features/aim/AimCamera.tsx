@@ -57,7 +57,7 @@ export function AimCamera({ camera, done }: { camera: CameraAnswer; done: () => 
         <CameraPicture
           camera={camera}
           words={texts.withTheRangeAtEach(camera.name)}
-          over={<TouchPoint name={texts.aimPicture} put={setFinger} />}
+          over={<TouchPoint name="aim-picture" put={setFinger} />}
         >
           <GroundBands bands={bands.map((b) => ({ name: texts.to(levelWords[b.level], metresWords(b.farthest)), polygon: b.polygon }))} />
           {camera.zones.map((z) => (
@@ -103,7 +103,7 @@ function Fields({ control, lens }: { control: Control<AimDraft>; lens: AimDraft[
         {texts.mounting}
       </Words>
       <Row>
-        {field('heightMetres', 'Height, m')}
+        {field('heightMetres', texts.heightM)}
         {field('tiltDegrees', texts.tiltDown)}
       </Row>
       <Row>
@@ -131,8 +131,8 @@ function Fields({ control, lens }: { control: Control<AimDraft>; lens: AimDraft[
         {field('pictureHeight', texts.pictureHeightPx)}
       </Row>
       <Row>
-        {field('infraredMetres', 'Infrared, m')}
-        {field('lampMetres', 'Lamp, m')}
+        {field('infraredMetres', texts.infraredM)}
+        {field('lampMetres', texts.lampM)}
       </Row>
     </Card>
   );

@@ -57,7 +57,7 @@ export function Marks({ aim, marks, setMarks, finger, take }: Props) {
       {!finger && <Words size="small">{texts.tapThePictureFirst}</Words>}
       {marks.map((m, i) => (
         <Row key={i} style={{ justifyContent: 'space-between' }}>
-          <Words>{`${i + 1}. measured ${metresWords(m.metres)}, calculated ${metresWords(distanceOf(model, [m.at[0], m.at[1], 0, 0]))}`}</Words>
+          <Words>{texts.measuredCalculated(i + 1, metresWords(m.metres), metresWords(distanceOf(model, [m.at[0], m.at[1], 0, 0])))}</Words>
           <Button glyph="remove" label={texts.removeMark(i + 1)} onPress={() => setMarks(marks.filter((_, k) => k !== i))} />
         </Row>
       ))}

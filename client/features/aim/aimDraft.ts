@@ -1,6 +1,7 @@
 // The aim as it stands in the fields: texts until they are numbers.
 
 import type { Aim, Lens } from '@nibber/core/aim';
+import { texts } from './words';
 
 export type AimDraft = {
   readonly heightMetres: string;
@@ -61,16 +62,16 @@ export function aimOf(
     (min: number, max: number) =>
     (v: number | undefined): v is number =>
       within(v, min, max);
-  const heightMetres = asked('heightMetres', between(0, 200), 'In metres, up to 200.');
-  const tiltDegrees = asked('tiltDegrees', (v): v is number => v !== undefined && Math.abs(v) <= 90, 'In degrees, from -90 to 90.');
-  const pictureWidth = Math.round(asked('pictureWidth', between(15, 20_000), 'In pixels, 16 or more.'));
-  const pictureHeight = Math.round(asked('pictureHeight', between(15, 20_000), 'In pixels, 16 or more.'));
+  const heightMetres = asked('heightMetres', between(0, 200), texts.inMetresUpTo200);
+  const tiltDegrees = asked('tiltDegrees', (v): v is number => v !== undefined && Math.abs(v) <= 90, texts.inDegreesFrom90To);
+  const pictureWidth = Math.round(asked('pictureWidth', between(15, 20_000), texts.inPixels16OrMore));
+  const pictureHeight = Math.round(asked('pictureHeight', between(15, 20_000), texts.inPixels16OrMore));
   const lens: Lens =
     draft.lens === 'angle'
-      ? { horizontalDegrees: asked('horizontalDegrees', between(0, 179), 'In degrees, up to 179.') }
+      ? { horizontalDegrees: asked('horizontalDegrees', between(0, 179), texts.inDegreesUpTo179) }
       : {
-          focalMillimetres: asked('focalMillimetres', between(0, 2000), 'In millimetres.'),
-          sensorWidthMillimetres: asked('sensorWidthMillimetres', between(0, 100), 'In millimetres.'),
+          focalMillimetres: asked('focalMillimetres', between(0, 2000), texts.inMillimetres),
+          sensorWidthMillimetres: asked('sensorWidthMillimetres', between(0, 100), texts.inMillimetres),
         };
   if (Object.keys(problems).length > 0) return { problems };
   const [infrared, lamp] = [n('infraredMetres'), n('lampMetres')];

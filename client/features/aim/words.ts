@@ -39,7 +39,6 @@ export function underFinger(aim: Aim, point: Point): string[] {
 /** What is written on the screens of this feature. */
 export const texts = {
   withTheRangeAtEach: (name: string | number) => `${name}, with the range at each distance`,
-  aimPicture: 'aim-picture',
   to: (level: string | number, metresWords: string | number) => `${level} to ${metresWords}`,
   nothingIsDetectedAtNight: 'Nothing is detected at night without infrared or a lamp. Enter how far the light reaches.',
   tapThePictureToSee: 'Tap the picture to see the distance and the level of detail there.',
@@ -73,4 +72,14 @@ export const texts = {
     `This fits a height of ${metresWords} and ${tiltDegrees}° down, within ${round} %.`,
   thisIsMoreThan5: 'This is more than 5 % off. Check the marks, their distances and the lens.',
   useThis: 'Use this',
+  heightM: 'Height, m',
+  infraredM: 'Infrared, m',
+  lampM: 'Lamp, m',
+  inMetresUpTo200: 'In metres, up to 200.',
+  inDegreesFrom90To: 'In degrees, from -90 to 90.',
+  inPixels16OrMore: 'In pixels, 16 or more.',
+  inDegreesUpTo179: 'In degrees, up to 179.',
+  inMillimetres: 'In millimetres.',
+  measuredCalculated: (i: string | number, metres: string | number, metres2: string | number) =>
+    `${i}. measured ${metres}, calculated ${metres2}`,
 } as const;

@@ -104,7 +104,7 @@ function Examples({ ask }: { ask: (question: string) => void }) {
 export function leftWords({ by, sentence, why, items }: Pick<RecordAnswer, 'by' | 'sentence' | 'why' | 'items'>): string {
   if (by === null) return texts.nothingWasSentToAn;
   if (why !== null) return texts.theTextOfTheQuestion(by, why);
-  const rows = sentence === null ? '' : texts.andBelowAsText(items.length === 1 ? 'the event' : `the ${items.length} events`);
+  const rows = sentence === null ? '' : texts.andBelowAsText(items.length === 1 ? texts.theEvent : texts.theEvents(items.length));
   return texts.theTextOfTheQuestion2(rows, by);
 }
 
@@ -140,14 +140,14 @@ function Answered({ said, answer, zone, correct, open, chosen }: AnsweredProps) 
         </Row>
         <Words size="small" tone="second">
           {texts.answeredFromStoredEventsOf(
-            answer.cameras.length === 1 ? answer.cameras[0]! : `${answer.cameras.length} cameras`,
+            answer.cameras.length === 1 ? answer.cameras[0]! : texts.cameras(answer.cameras.length),
             leftWords(answer),
           )}
         </Words>
       </Card>
       {shown > 0 && (
         <Words bold heading={2}>
-          {count > shown ? `The ${query.wanted === 'first' ? 'first' : 'newest'} ${shown} of ${count}` : texts.basedOn}
+          {count > shown ? texts.theOf(query.wanted === 'first' ? 'first' : 'newest', shown, count) : texts.basedOn}
         </Words>
       )}
       {readings.map((r) => (

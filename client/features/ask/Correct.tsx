@@ -68,7 +68,11 @@ function Meant({ query, close, change }: Omit<Props, 'open'>) {
       />
       <Words bold>{texts.when}</Words>
       <DateField label={texts.day} value={isDay ? start.toISODate()! : ''} choose={choose} testID="meant-day" />
-      {meant.span && !isDay && <Words size="small" tone="second">{`Now ${meant.span.words}.`}</Words>}
+      {meant.span && !isDay && (
+        <Words size="small" tone="second">
+          {texts.now(meant.span.words)}
+        </Words>
+      )}
       <Row>
         <Button words={texts.askAgain} main onPress={() => (change(meant), close())} testID="meant-ask" />
       </Row>

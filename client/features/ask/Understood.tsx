@@ -26,7 +26,7 @@ export function Understood({ query, change }: { query: Query; change: (next: Que
     <View style={{ gap: 4 }}>
       <Words size="small" tone="second">
         {parts.length
-          ? `Understood: ${wantedWords[query.wanted].toLowerCase()}, of`
+          ? texts.understoodOf(wantedWords[query.wanted].toLowerCase())
           : texts.understoodAllTypes(wantedWords[query.wanted].toLowerCase())}
       </Words>
       <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8 }}>

@@ -20,7 +20,7 @@ export function Pairing({ camera }: { camera: string }) {
   const [renew, renewing] = useNewTokenMutation();
   const [isAsked, setAsked] = useState(false);
   const [copied, setCopied] = useState(false);
-  if (!pairing) return <Loading words={texts.loadingAddress} of={[asked]} isPart />;
+  if (!pairing) return <Loading of={[asked]} isPart />;
   const copy = async () => {
     await navigator.clipboard.writeText(pairing.url);
     setCopied(true);

@@ -28,7 +28,6 @@ export const texts = {
   newSnapshot: 'New snapshot',
   wakingTheCameraThisTakes: 'Waking the camera. This takes a few seconds.',
   noNewerSnapshotCameThe: 'No newer snapshot came. The camera may be asleep or unreachable.',
-  loadingAddress: 'Loading address',
   addressFor: (name: string | number) => `Address for ${name}`,
   sendsItsEventsTo: (name: string | number, url: string | number) => `${name} sends its events to:
 ${url}

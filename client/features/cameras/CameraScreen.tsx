@@ -27,7 +27,7 @@ import { takeNewest } from './takePicture';
 import { useMaySetUp } from '../session/may';
 import { texts } from './words';
 
-const purposes = { watch: 'watched', ignore: texts.ignoredPart, privacy: texts.privacyMask } as const;
+const purposes = { watch: 'watched', ignore: texts.ignoredArea, privacy: texts.privacyMask } as const;
 
 /** @param isDrawn it opens on drawing */
 export function CameraScreen({ id, isDrawn = false }: { id: string; isDrawn?: boolean }) {
@@ -44,7 +44,7 @@ export function CameraScreen({ id, isDrawn = false }: { id: string; isDrawn?: bo
   const [isHeard, setHeard] = useState(false);
   const isWide = useIsWide();
   const camera = cameras?.find((c) => c.id === id);
-  if (!cameras) return <Loading words={texts.looking} of={[asked]} />;
+  if (!cameras) return <Loading of={[asked]} />;
   if (!camera) return <Page>{<Empty words={texts.cameraNotFound} next={texts.goBackToCameras} />}</Page>;
   const unwell = (camera.says ?? []).flatMap((s) => (s.isActive && s.words ? [s.words] : []));
   // On a wide page these stand below the picture, on a phone at the end.
@@ -72,7 +72,7 @@ export function CameraScreen({ id, isDrawn = false }: { id: string; isDrawn?: bo
         </Row>
       </Row>
       {camera.health?.state === 'silent' && <Attention words={texts.isSilentItCannotSend(camera.name, camera.health.problem ?? '')} />}
-      {unwell.length > 0 && <Attention words={texts.reportsThatItMayMiss(camera.name, unwell.join(', and that '))} />}
+      {unwell.length > 0 && <Attention words={texts.reportsThatItMayMiss(camera.name, unwell.join(texts.andThat))} />}
       {hasNewMask && doing === 'looking' && <OlderPictures camera={camera} done={() => setNewMask(false)} />}
       {doing === 'aiming' ? (
         <AimCamera camera={camera} done={() => setDoing('looking')} />
@@ -135,7 +135,7 @@ function DrawnList({ camera }: { camera: CameraAnswer }) {
           <Words>{z.name}</Words>
           <Words tone="second" size="small">
             {purposes[z.purpose]}
-            {z.classes ? ` for ${z.classes.join(', ')}` : ''}
+            {z.classes ? texts.forLabel(z.classes.join(', ')) : ''}
           </Words>
         </View>
       ))}

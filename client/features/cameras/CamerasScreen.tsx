@@ -31,7 +31,7 @@ export function CamerasScreen() {
   const [picked, setSet] = useState<string>();
   // It opens with the first of them.
   const set = picked ?? cameraGroups[0]?.name ?? everything;
-  if (!cameras) return <Loading words={texts.looking} of={[asked]} />;
+  if (!cameras) return <Loading of={[asked]} />;
   const together = cameraGroups.find((s) => s.name === set)?.cameras;
   const shown = together ? cameras.filter((c) => together.includes(c.id)) : cameras;
   return (

@@ -21,7 +21,7 @@ export function Behind({ camera }: { camera: string }) {
 export function LiveCamera({ camera }: { camera: CameraAnswer }) {
   const tracks = useSeen(camera.id);
   return (
-    <CameraPicture camera={camera} words={`${camera.name}, live: ${tracks.map((t) => t.type ?? t.class).join(', ') || texts.noMotion}`}>
+    <CameraPicture camera={camera} words={texts.live(camera.name, tracks.map((t) => t.type ?? t.class).join(', ') || texts.noMotion)}>
       {camera.zones.map((z) => (
         <ZoneShape key={z.id} zone={drawnZone(z)} />
       ))}

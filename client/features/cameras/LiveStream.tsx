@@ -42,7 +42,7 @@ export function LiveStream({ camera, close }: { camera: CameraAnswer; close: () 
           autoPlay: true,
           muted: isMuted,
           playsInline: true,
-          'aria-label': `${camera.name}, live${now?.hasSound ? texts.withSound : ''}`,
+          'aria-label': texts.live2(camera.name, now?.hasSound ? texts.withSound : ''),
           'data-testid': 'live-video',
           style: { width: '100%', aspectRatio: '16 / 9', display: 'block', objectFit: 'contain', background: '#000' },
         })}
@@ -77,8 +77,8 @@ export function LiveStream({ camera, close }: { camera: CameraAnswer; close: () 
             ? texts.sDelayMbitS(
                 (now.behindMs / 1000).toFixed(1),
                 (now.bitsASecond / 1e6).toFixed(1),
-                isFull ? ', the full stream' : '',
-                now.hasSound ? '' : ' · no sound',
+                isFull ? texts.theFullStream : '',
+                now.hasSound ? '' : texts.noSound,
               )
             : texts.connectingToTheCamera}
       </Words>

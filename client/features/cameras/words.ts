@@ -10,9 +10,8 @@ export const texts = {
   cameras: 'Cameras',
   saveAsDefaultView: 'Save as default view',
   defaultView: 'Default view.',
-  ignoredPart: 'ignored part',
+  ignoredArea: 'ignored area',
   privacyMask: 'privacy mask',
-  looking: 'Looking',
   cameraNotFound: 'Camera not found.',
   goBackToCameras: 'Go back to Cameras.',
   isSilentItCannotSend: (name: string | number, problem: string | number) =>
@@ -54,4 +53,10 @@ export const texts = {
   sDelayMbitS: (amount: string | number, amount2: string | number, isFull: string | number, hasSound: string | number) =>
     `${amount} s delay · ${amount2} Mbit/s${isFull}${hasSound}`,
   connectingToTheCamera: 'Connecting to the camera…',
+  andThat: ', and that ',
+  forLabel: (value: string | number) => ` for ${value}`,
+  live: (name: string | number, noMotion: string | number) => `${name}, live: ${noMotion}`,
+  live2: (name: string | number, withSound: string | number) => `${name}, live${withSound}`,
+  theFullStream: ', the full stream',
+  noSound: ' · no sound',
 } as const;

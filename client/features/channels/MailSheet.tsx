@@ -76,7 +76,7 @@ function Filling({ settings, hasSecret, version, close, me }: Props & { me: Me |
         choices={[
           { value: 'starttls', words: texts.starttls },
           { value: 'tls', words: texts.tls },
-          { value: 'none', words: texts.notAtAll },
+          { value: 'none', words: texts.none },
         ].map((c) => ({ ...c, testID: `mail-${c.value}` }))}
       />
       <FormField control={control} name="port" label={texts.portIfNotDefault} inputMode="numeric" testID="mail-port" />

@@ -46,7 +46,7 @@ export function ReceiverSheet({ of, version, close }: { of: ReceiverAnswer | und
   });
   const save = handleSubmit(async (filled) => {
     const secret = filled.secret ? { secret: filled.secret } : {};
-    if (before) return keep(set({ version, receiver: { ...entryOf(filled), id: before.id }, ...secret }), `${filled.name.trim()} saved.`);
+    if (before) return keep(set({ version, receiver: { ...entryOf(filled), id: before.id }, ...secret }), texts.saved(filled.name.trim()));
     const answer = await add({ version, receiver: entryOf(filled), ...secret });
     if (answer.error) return;
     if (answer.data.secret) setShown(answer.data.secret);

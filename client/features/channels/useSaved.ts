@@ -2,6 +2,7 @@
 
 import { problemWords, useRevertMutation } from '../../state/api';
 import { useSay } from '../../ui/Messages';
+import { texts } from './words';
 
 type Answer = { readonly error?: Parameters<typeof problemWords>[0]; readonly data?: { readonly version: number } };
 
@@ -11,7 +12,7 @@ export function useSaved(close: () => void) {
   return async (work: Promise<Answer>, words: string) => {
     const { error, data } = await work;
     if (error || !data) return say(problemWords(error) ?? '');
-    say(words, { label: 'Undo', press: () => void revertChange(data.version) });
+    say(words, { label: texts.undo, press: () => void revertChange(data.version) });
     close();
   };
 }

@@ -9,7 +9,7 @@ import { texts } from './words';
 export const stateWords: Readonly<Record<StepState, string>> = {
   done: 'done',
   open: 'open',
-  wrong: texts.notRight,
+  wrong: texts.needsFixing,
   none: texts.nothingToDo,
 };
 

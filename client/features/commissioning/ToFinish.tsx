@@ -18,7 +18,7 @@ export function ToFinish() {
   const isWide = useIsWide();
   const asked = useCommissioningQuery(undefined, { pollingInterval: 15_000 });
   const { data } = asked;
-  if (!data) return <Loading words={texts.looking} of={[asked]} isPart />;
+  if (!data) return <Loading of={[asked]} isPart />;
   if (data.cameras.length === 0) return <Empty words={texts.noCameraYet} next={texts.connectTheFirstOne} />;
   const finished = data.cameras.filter((c) => c.isFinished).length;
   return (
@@ -43,7 +43,7 @@ function OneCamera({ commissioned: { camera, name, isFinished, steps } }: { comm
           <Words bold heading={2}>
             {name}
           </Words>
-          <Words tone="second">{isFinished ? texts.inService : `${steps.filter(isOpen).length} left`}</Words>
+          <Words tone="second">{isFinished ? texts.inService : texts.left(steps.filter(isOpen).length)}</Words>
         </View>
         {steps.filter(isOpen).map((s) => (
           <View key={s.step} style={{ flexDirection: 'row', gap: 8, borderTopWidth: 1, borderTopColor: p.rule, paddingTop: 6 }}>

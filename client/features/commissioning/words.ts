@@ -4,9 +4,8 @@ export const texts = {
   setUp: 'Set-up',
   readyAllStepsDone: 'Ready: all steps done',
   setUpOfStepsLeft: (open: string | number, count: string | number) => `Set-up: ${open} of ${count} steps left`,
-  notRight: 'not right',
+  needsFixing: 'needs fixing',
   nothingToDo: 'nothing to do',
-  looking: 'Looking',
   noCameraYet: 'No camera yet.',
   connectTheFirstOne: 'Connect the first one.',
   allCamerasAreSetUp: 'All cameras are set up.',
@@ -16,4 +15,5 @@ export const texts = {
   next: 'Next',
   allStepsDone: 'All steps done.',
   camerasToFinish: 'Cameras to finish',
+  left: (count: string | number) => `${count} left`,
 } as const;

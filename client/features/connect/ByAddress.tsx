@@ -50,7 +50,7 @@ export function ByAddress({ choose }: { choose: (address: string, kind: 'device'
           />
         </Row>
       )}
-      <Button words={texts.goOn} main disabled={!formState.isValid} onPress={() => void go()} testID="use-address" />
+      <Button words={texts.continueLabel} main disabled={!formState.isValid} onPress={() => void go()} testID="use-address" />
     </Card>
   );
 }

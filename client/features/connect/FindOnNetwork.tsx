@@ -36,7 +36,7 @@ export function FindOnNetwork({ choose }: { choose: (device: { address: string; 
         {search?.isOver || begun.isError ? (
           <Button glyph="search" words={texts.searchAgain} onPress={again} testID="search-again" />
         ) : (
-          <Button words={texts.stop} label={texts.stopLooking} onPress={halt} testID="search-stop" />
+          <Button words={texts.stop} label={texts.stopSearching} onPress={halt} testID="search-stop" />
         )}
       </Row>
       {!isOver && !begun.isError && (

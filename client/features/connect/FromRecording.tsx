@@ -39,9 +39,9 @@ export function FromRecording({ choose }: { choose: (address: string) => void })
         </Row>
       ) : (
         <>
-          <ProgressBar progress={share} color={p.work} aria-label={`${Math.round(share * 100)} % sent`} />
+          <ProgressBar progress={share} color={p.work} aria-label={texts.sent(Math.round(share * 100))} />
           <Row style={{ justifyContent: 'space-between' }}>
-            <Words tone="second">{`${Math.round(share * 100)} % sent`}</Words>
+            <Words tone="second">{texts.sent(Math.round(share * 100))}</Words>
             <Button words={texts.stop} onPress={() => sending.current?.stop()} />
           </Row>
         </>

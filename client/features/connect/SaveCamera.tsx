@@ -128,7 +128,7 @@ function LensForm({ attempt, areas }: { attempt: AttemptAnswer; areas: readonly 
       {state.isError && <Attention words={problemWords(state.error) ?? ''} />}
       {!formState.isValid && kept > 0 && <Words tone="second">{texts.enterAName}</Words>}
       <Button
-        words={kept > 1 ? `Save ${kept} cameras` : texts.saveCamera}
+        words={kept > 1 ? texts.saveCameras(kept) : texts.saveCamera}
         main
         disabled={kept === 0 || !formState.isValid || state.isLoading}
         onPress={() => void save()}

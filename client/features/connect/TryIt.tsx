@@ -49,9 +49,7 @@ export function TryIt({ address, kind }: { address: string; kind: 'device' | 'st
               {address}
             </Words>
             <Words size="small" tone="second">
-              {texts.storedEncryptedNeverShownAgain(
-                kind === 'device' ? 'The user name and password of the camera.' : 'Only if the stream needs them.',
-              )}
+              {texts.storedEncryptedNeverShownAgain(kind === 'device' ? texts.theUserNameAndPassword : texts.onlyIfTheStreamNeeds)}
             </Words>
             <LoginFields control={control} enter={() => void go()} testID="device" />
           </>

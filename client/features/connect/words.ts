@@ -47,7 +47,7 @@ export const texts = {
   n192168120Or: '192.168.1.20 or rtsp://…',
   itIsAStream: 'It is a stream',
   itIsACamera: 'It is a camera',
-  goOn: 'Go on',
+  continueLabel: 'Continue',
   chooseAnotherCamera: 'Choose another camera',
   cameras: 'Cameras',
   connectACamera: 'Connect a camera',
@@ -57,8 +57,8 @@ export const texts = {
   onThisNetwork: 'On this network',
   searchAgain: 'Search again',
   stop: 'Stop',
-  stopLooking: 'Stop looking',
-  searchingForCameras: 'Searching for cameras',
+  stopSearching: 'Stop searching',
+  searchingForCameras: 'Searching for cameras…',
   searchProgress: 'Search progress',
   noCamerasFoundCamerasAnswer:
     'No cameras found. Cameras answer only if ONVIF is on and they are on this network. You can connect others by address.',
@@ -91,4 +91,8 @@ export const texts = {
   tryAgain: 'Try again',
   showThePicture: 'Show the picture',
   connectionSteps: 'Connection steps',
+  sent: (value: string | number) => `${value} % sent`,
+  saveCameras: (kept: string | number) => `Save ${kept} cameras`,
+  theUserNameAndPassword: 'The user name and password of the camera.',
+  onlyIfTheStreamNeeds: 'Only if the stream needs them.',
 } as const;

@@ -3,6 +3,7 @@
 import type { Point } from '@nibber/core/boxes';
 import { minPoints, maxPoints, polygonProblem, polygonProblemWords } from '@nibber/core/zones';
 import type { Drawing } from '../../state/drawing';
+import { texts } from './words';
 
 const onPicture = (v: number) => Math.round(Math.min(1, Math.max(0, v)) * 1000) / 1000;
 export const placed = ([x, y]: Point): Point => [onPicture(x), onPicture(y)];
@@ -24,7 +25,12 @@ export const isFull = (points: readonly Point[]) => points.length >= maxPoints;
 export const replaced = (drawings: readonly Drawing[], next: Drawing): Drawing[] => drawings.map((d) => (d.id === next.id ? next : d));
 
 export type NewKind = 'watch' | 'ignore' | 'privacy' | 'line';
-const names: Readonly<Record<NewKind, string>> = { watch: 'Zone', ignore: 'Ignored part', privacy: 'Privacy mask', line: 'Line' };
+const names: Readonly<Record<NewKind, string>> = {
+  watch: texts.zone,
+  ignore: texts.ignoredArea,
+  privacy: texts.privacyMask,
+  line: texts.line,
+};
 
 /** A new drawing without a point yet, with a name and an id that no other has. */
 export function newDrawing(kind: NewKind, others: readonly Drawing[]): Drawing {
@@ -39,8 +45,8 @@ export function newDrawing(kind: NewKind, others: readonly Drawing[]): Drawing {
 
 /** What keeps a drawing from being used, in words; undefined for a sound one. */
 export function drawingProblemWords(d: Drawing): string | undefined {
-  if (d.name.trim() === '') return 'Enter a name for each drawing.';
-  if (d.kind === 'line') return d.points.length < 2 ? `${d.name} has ${d.points.length} points and needs at least two.` : undefined;
+  if (d.name.trim() === '') return texts.enterANameForEach;
+  if (d.kind === 'line') return d.points.length < 2 ? texts.hasPointsAndNeedsAt(d.name, d.points.length) : undefined;
   const problem = polygonProblem(d.points);
   return problem && `${d.name} ${polygonProblemWords(problem)}.`;
 }

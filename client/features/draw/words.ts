@@ -61,4 +61,9 @@ export const texts = {
   movePoint: (i: string | number, way: string | number) => `Move point ${i} ${way}`,
   removePoint: (i: string | number) => `Remove point ${i}`,
   addAPoint: 'Add a point',
+  zone: 'Zone',
+  ignoredArea: 'Ignored area',
+  line: 'Line',
+  enterANameForEach: 'Enter a name for each drawing.',
+  hasPointsAndNeedsAt: (name: string | number, count: string | number) => `${name} has ${count} points and needs at least two.`,
 } as const;

@@ -9,7 +9,7 @@ import { Button } from '../../ui/Surface';
 import { clockWithSeconds } from '../../ui/times';
 import { Words } from '../../ui/Words';
 import type { EventDetail } from '../../state/api/types';
-import { thingName } from '../events/titles';
+import { thingName } from '../events/words';
 import { boxAt } from './path';
 import { texts } from './words';
 

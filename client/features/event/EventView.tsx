@@ -11,8 +11,8 @@ import { exact } from '../../ui/times';
 import { Words } from '../../ui/Words';
 import { problemWords, useEventQuery, useSetMarkMutation, useSiteQuery } from '../../state/api';
 import type { Mark, EventDetail, TrailAnswer } from '../../state/api/types';
-import { thingName, titleOf } from '../events/titles';
-import { gateWords } from '../sieve/gates';
+import { thingName, titleOf } from '../events/words';
+import { gateWords } from '../sieve/words';
 import { SaveAsKnown } from '../known/SaveAsKnown';
 import { Trail } from '../sieve/Trail';
 import { Clip } from './Clip';
@@ -29,7 +29,7 @@ export function EventView({ id }: { id: string }) {
   const isOfHouse = useIsOfHouse();
   const asked = [useEventQuery(id), useSiteQuery()] as const;
   const [{ data: moment }, { data: site }] = asked;
-  if (!moment || !site) return <Loading words={texts.loadingEvent} of={asked} />;
+  if (!moment || !site) return <Loading of={asked} />;
   const zone = site.settings.timezone;
   const isEvent = moment.kind === 'event';
   return (

@@ -31,7 +31,7 @@ export function Snapshots({ moment, zone, mayChoose }: { moment: EventDetail; zo
       <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8 }}>
         {snapshots.map((s, i) => {
           const share = best > 0 ? Math.round((s.quality / best) * 100) : 0;
-          const words = `${clockWithSeconds(s.at, zone)}, ${share} of 100${s.isChosen ? ', selected' : ''}`;
+          const words = texts.of100(clockWithSeconds(s.at, zone), share, s.isChosen ? ', selected' : '');
           const picture = (
             <>
               <Image

@@ -42,7 +42,7 @@ export function Snooze({ moment, zone }: { moment: EventDetail & EventItem; zone
     say(until === null ? texts.snoozedUntilTheModeChanges : texts.snoozedUntilYouCanEnd(clock(until, zone))); // prettier-ignore
   };
   const things = [
-    { value: 'rule' as const, words: `${moment.ruleName}${moment.cameraName ? ` at ${moment.cameraName}` : ''}` },
+    { value: 'rule' as const, words: `${moment.ruleName}${moment.cameraName ? texts.at(moment.cameraName) : ''}` },
     ...(moment.camera ? [{ value: 'camera' as const, words: texts.everythingAt(moment.cameraName) }] : []),
     { value: 'all' as const, words: texts.everything, detail: texts.urgentAlertsStillComeThrough },
   ];

@@ -1,6 +1,6 @@
 // What is written on the screens of this feature.
 
-type Filled = string | number | null | undefined;
+import type { Filled } from '../../ui/texts';
 
 export const texts = {
   detectorSays: (name: string | number) => `Detector: ${name}`,
@@ -12,7 +12,6 @@ export const texts = {
   play: 'Play',
   positionInTheClip: 'Position in the clip',
   events: 'Events',
-  loadingEvent: 'Loading event',
   liveAt: (cameraName: Filled) => `Live at ${cameraName}`,
   theTrailAppearsOnceThe: 'The trail appears once the object has left the view.',
   noDescription: (descriptionProblem: string | number) => `No description. ${descriptionProblem}`,
@@ -53,4 +52,7 @@ export const texts = {
   snooze: 'Snooze',
   whatToSnooze: 'What to snooze',
   howLong: 'How long',
+  of100: (clockWithSeconds: string | number, share: string | number, isChosen: string | number) =>
+    `${clockWithSeconds}, ${share} of 100${isChosen}`,
+  at: (cameraName: string | number) => ` at ${cameraName}`,
 } as const;

@@ -8,9 +8,8 @@ import { Thumb } from '../../picture/Thumb';
 import { Touch } from '../../ui/Touch';
 import { Words } from '../../ui/Words';
 import type { EventItem, TrackItem } from '../../state/api/types';
-import { gateWords } from '../sieve/gates';
-import { detailOf, titleOf } from './titles';
-import { texts } from './words';
+import { gateWords } from '../sieve/words';
+import { detailOf, titleOf, texts } from './words';
 
 const large = { width: 128, height: 96 };
 const small = { width: 96, height: 72 };
@@ -45,7 +44,7 @@ export function EventCard({ item, zone, open, chosen }: { item: EventItem | Trac
           </Words>
           {isEvent && item.mark && (
             <Words size="small" tone="work">
-              {item.mark === 'useful' ? texts.worthHaving : 'noise'}
+              {item.mark === 'useful' ? texts.useful : 'noise'}
             </Words>
           )}
           {!isEvent && item.stoppedAt && (

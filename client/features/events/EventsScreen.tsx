@@ -64,7 +64,7 @@ export function EventsScreen() {
       ListHeaderComponent={<Filters filter={filter} set={(next) => (setFilter(next), setFirst(undefined))} />}
       ListEmptyComponent={
         isLoading || error ? (
-          <Loading words={texts.reading} of={[asked]} isPart />
+          <Loading of={[asked]} isPart />
         ) : (
           <Empty
             words={filter.show === 'all' && !filter.cls ? texts.nothingDetectedYet : texts.noMatchingEvents}

@@ -19,7 +19,7 @@ import { texts } from './words';
 export function FirstVisit({ step }: { step: string }) {
   const asked = useSiteQuery();
   const { data: site } = asked;
-  if (!site) return <Loading words={texts.reading} of={[asked]} />;
+  if (!site) return <Loading of={[asked]} />;
   return (
     <Page wideColumn={false}>
       {step === 'place' ? (
@@ -50,7 +50,7 @@ function SiteStep({ site }: { site: Site }) {
     <>
       <Title words={texts.nameAndLocation} says={texts.youCanChangeAllOf} />
       <Card>
-        <SiteForm key={site.version} site={site} saved={() => router.navigate('/first/template' as Href)} words={texts.saveAndGoOn} />
+        <SiteForm key={site.version} site={site} saved={() => router.navigate('/first/template' as Href)} words={texts.saveAndContinue} />
       </Card>
     </>
   );
@@ -62,8 +62,8 @@ const kindWords: Readonly<Record<TemplateKind, string>> = { home: texts.aHome, s
 function templateWords(kind: TemplateKind): string {
   const { areas, modes, schedules } = templateOf(kind);
   const names = (of: readonly { name: string }[]) => listed(of.map((e) => e.name), 'and'); // prettier-ignore
-  const armed = modes.map((m) => ({ name: m.armed ? `${m.name} (armed)` : m.name }));
-  return `${areas.length > 1 ? texts.areas : texts.area}: ${names(areas)}. Modes: ${names(armed)}. Schedules: ${names(schedules)}.`;
+  const armed = modes.map((m) => ({ name: m.armed ? texts.armed(m.name) : m.name }));
+  return texts.modesSchedules(areas.length > 1 ? texts.areas : texts.area, names(areas), names(armed), names(schedules));
 }
 
 function TemplateStep({ site }: { site: Site }) {
@@ -87,7 +87,13 @@ function TemplateStep({ site }: { site: Site }) {
           rows
         />
         {state.isError && <Attention words={problemWords(state.error) ?? ''} />}
-        <Footer words={texts.saveAndGoOn} save={() => void save()} canSave={!state.isLoading} cancel={undefined} testID="save-template" />
+        <Footer
+          words={texts.saveAndContinue}
+          save={() => void save()}
+          canSave={!state.isLoading}
+          cancel={undefined}
+          testID="save-template"
+        />
       </Card>
     </>
   );
@@ -107,7 +113,7 @@ function PhoneStep() {
         {own.length > 0 ? (
           <Words testID="phone-there">{texts.isNotifiedOn(me, listed(own.map((f) => f.label), 'and'))}</Words> // prettier-ignore
         ) : (
-          <Words>{texts.noRegisteredPhoneToRegister(me ? `${me} has` : 'You have')}</Words>
+          <Words>{texts.noRegisteredPhoneToRegister(me ? texts.has(me) : texts.youHave)}</Words>
         )}
         <Row>
           <Button words={texts.refresh} onPress={() => void refetch()} testID="phones-again" />

@@ -39,9 +39,9 @@ function Guide() {
       </View>
       <View style={{ flexDirection: 'row', alignItems: 'center', gap: 8, paddingHorizontal: 16, paddingVertical: 6 }}>
         <Words style={{ flex: 1 }} testID="guide-words">
-          {isHere ? `Step ${done + 1} of ${steps.length}: ${next.words.toLowerCase()}` : texts.next(next.words.toLowerCase())}
+          {isHere ? texts.stepOf(done + 1, steps.length, next.words.toLowerCase()) : texts.next(next.words.toLowerCase())}
         </Words>
-        {!isHere && <Button words={texts.goOn} main onPress={() => router.navigate(next.href as Href)} testID="guide-next" />}
+        {!isHere && <Button words={texts.continueLabel} main onPress={() => router.navigate(next.href as Href)} testID="guide-next" />}
         <Button words={texts.later} onPress={() => (dispatch(setGuided(false)), router.navigate('/'))} testID="guide-later" />
       </View>
     </View>

@@ -2,6 +2,7 @@
 
 import type { CameraAnswer, Site, StoredWalkTest } from '../../state/api/types';
 import { unnamed } from '../site-settings/unnamed';
+import { texts } from './words';
 
 export type StepName = 'place' | 'template' | 'camera' | 'zone' | 'rule' | 'phone' | 'walk';
 export type Step = {
@@ -26,28 +27,34 @@ export function stepsOf({ site, cameras, rules, phones, walks }: Known): Step[] 
   return [
     {
       name: 'place',
-      words: 'Name and location',
-      says: 'Its name, time zone and location',
+      words: texts.nameAndLocation,
+      says: texts.itsNameTimeZoneAnd,
       isDone: site.settings.name !== unnamed,
       href: '/first/place',
     },
     {
       name: 'template',
       words: 'A template',
-      says: 'Areas, modes and schedules for a home or shop',
+      says: texts.areasModesAndSchedulesFor,
       isDone: site.schedules.length > 0 || rules > 0,
       href: '/first/template',
     },
-    { name: 'camera', words: 'First camera', says: 'On the network, or by its address', isDone: camera !== undefined, href: '/cameras/new' }, // prettier-ignore
+    { name: 'camera', words: texts.firstCamera, says: texts.onTheNetworkOrBy, isDone: camera !== undefined, href: '/cameras/new' }, // prettier-ignore
     {
       name: 'zone',
-      words: 'First zone',
-      says: 'Draw it on the picture',
+      words: texts.firstZone,
+      says: texts.drawItOnThePicture,
       isDone: zoned || rules > 0,
       href: camera ? `/cameras/${camera.id}?draw=1` : '/cameras/new',
     },
-    { name: 'rule', words: 'First rule', says: 'From a suggestion', isDone: rules > 0, href: '/rules?new=1' },
-    { name: 'phone', words: 'A phone', says: 'First alert', isDone: phones.length > 0, href: '/first/phone' },
-    { name: 'walk', words: 'Walk test', says: 'Check that it works', isDone: walks.some((w) => w.endedAt !== null), href: '/rules/walk' },
+    { name: 'rule', words: texts.firstRule, says: texts.fromASuggestion, isDone: rules > 0, href: '/rules?new=1' },
+    { name: 'phone', words: 'A phone', says: texts.firstAlert, isDone: phones.length > 0, href: '/first/phone' },
+    {
+      name: 'walk',
+      words: texts.walkTest,
+      says: texts.checkThatItWorks,
+      isDone: walks.some((w) => w.endedAt !== null),
+      href: '/rules/walk',
+    },
   ];
 }

@@ -1,14 +1,13 @@
 // What is written on the screens of this feature.
 
-type Filled = string | number | null | undefined;
+import type { Filled } from '../../ui/texts';
 
 export const texts = {
-  reading: 'Reading',
   stepNotFound: 'Step not found.',
   goBackToNow: 'Go back to Now.',
   nameAndLocation: 'Name and location',
   youCanChangeAllOf: 'You can change all of this later under Site.',
-  saveAndGoOn: 'Save and go on',
+  saveAndContinue: 'Save and continue',
   aHome: 'A home',
   aShop: 'A shop',
   aShopWithAFlat: 'A shop with a flat',
@@ -25,8 +24,25 @@ export const texts = {
   peopleAndPhones: 'People and phones',
   ofStepsDone: (done: string | number, count: string | number) => `${done} of ${count} steps done`,
   next: (what: string | number) => `Next: ${what}`,
-  goOn: 'Go on',
+  continueLabel: 'Continue',
   later: 'Later',
   settingUpOfDone: (count: string | number, count2: string | number) => `Setting up: ${count} of ${count2} done`,
   continue: (what: string | number) => `Continue: ${what}`,
+  armed: (name: string | number) => `${name} (armed)`,
+  modesSchedules: (area: string | number, names: string | number, names2: string | number, names3: string | number) =>
+    `${area}: ${names}. Modes: ${names2}. Schedules: ${names3}.`,
+  has: (me: string | number) => `${me} has`,
+  youHave: 'You have',
+  stepOf: (done: string | number, count: string | number, value: string | number) => `Step ${done} of ${count}: ${value}`,
+  itsNameTimeZoneAnd: 'Its name, time zone and location',
+  areasModesAndSchedulesFor: 'Areas, modes and schedules for a home or shop',
+  firstCamera: 'First camera',
+  onTheNetworkOrBy: 'On the network, or by its address',
+  firstZone: 'First zone',
+  drawItOnThePicture: 'Draw it on the picture',
+  firstRule: 'First rule',
+  fromASuggestion: 'From a suggestion',
+  firstAlert: 'First alert',
+  walkTest: 'Walk test',
+  checkThatItWorks: 'Check that it works',
 } as const;

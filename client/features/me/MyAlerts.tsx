@@ -20,7 +20,7 @@ export function MyAlerts({ site }: { site: Site }) {
   const asked = useMeQuery(undefined, { refetchOnMountOrArgChange: true });
   const say = useSay();
   const [set] = useSetMeMutation();
-  if (!asked.data) return <Loading words={texts.reading} of={[asked]} isPart />;
+  if (!asked.data) return <Loading of={[asked]} isPart />;
   const me = asked.data;
   const save = async (settings: MySettings) => {
     const answer = await set(settings);
@@ -42,7 +42,7 @@ export function MyAlerts({ site }: { site: Site }) {
           label={texts.onTheLockScreen}
           choices={[
             { value: 'picture', words: texts.pictureAndText, testID: 'lock-picture' },
-            { value: 'words', words: texts.theWordsOnly, testID: 'lock-words' },
+            { value: 'words', words: texts.textOnly, testID: 'lock-words' },
             { value: 'something', words: texts.onlyThatSomethingHappened, testID: 'lock-something' },
           ]}
           value={(me.person as Person).lockScreen ?? 'picture'}

@@ -41,7 +41,7 @@ export function QuietHours({ me, site, save }: Props) {
       </Words>
       {quietHours ? (
         <>
-          {!quietHours.isOwn && <Words tone="second">{`Follows ${quietHours.name}.`}</Words>}
+          {!quietHours.isOwn && <Words tone="second">{texts.follows(quietHours.name)}</Words>}
           <WeekGrid week={week} place={{ zone, latitude, longitude }} monday={today.day - today.weekday} />
           <Words size="small" tone="second">
             {texts.urgentAlertsStillComeThrough}

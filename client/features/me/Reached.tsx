@@ -37,7 +37,7 @@ export function Reached({ me, save }: { me: Me; save: (settings: MySettings) => 
             {i > 0 && (
               <Button
                 glyph="up"
-                label={`${channelNamesOf[name]} before ${channelNamesOf[order[i - 1]!]}`}
+                label={texts.before(channelNamesOf[name], channelNamesOf[order[i - 1]!])}
                 onPress={() => up(i)}
                 testID={`up-${name}`}
               />

@@ -1,13 +1,12 @@
 // What is written on the screens of this feature.
 
-type Filled = string | number | null | undefined;
+import type { Filled } from '../../ui/texts';
 
 export const texts = {
-  reading: 'Reading',
   saved: 'Saved.',
   onTheLockScreen: 'On the lock screen',
   pictureAndText: 'Picture and text',
-  theWordsOnly: 'The words only',
+  textOnly: 'Text only',
   onlyThatSomethingHappened: 'Only that something happened',
   snoozed: 'Snoozed',
   endSnooze: 'End snooze',
@@ -40,4 +39,6 @@ export const texts = {
   urgentAtAnyTime: ', urgent: at any time',
   howYouGetIt: 'How you get it',
   asSetInTheRule: 'As set in the rule',
+  follows: (name: string | number) => `Follows ${name}.`,
+  before: (name: string | number, i: string | number) => `${name} before ${i}`,
 } as const;

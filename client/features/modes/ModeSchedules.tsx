@@ -61,7 +61,7 @@ export function ModeSchedules({ site, plans, version, mayEdit }: Props) {
         <Words bold heading={2} style={{ flexShrink: 1 }}>
           {texts.automaticModeChanges}
         </Words>
-        {mayEdit && without.length > 0 && <Button glyph="add" words={texts.newPlan} onPress={add} testID="new-mode-schedule" />}
+        {mayEdit && without.length > 0 && <Button glyph="add" words={texts.addAutomaticChanges} onPress={add} testID="new-mode-schedule" />}
       </Row>
       {plans.length === 0 && <Words tone="second">{texts.noneModesAreSetBy}</Words>}
       {plans.map((p) => (
@@ -107,7 +107,7 @@ function PlanOf({ plan, site, mayEdit, put }: PlanProps) {
         {modeSwitches.map((t) => (
           <List.Item
             key={`${t.at} ${t.mode}`}
-            title={`${modeName(t.mode)} from ${t.at}`}
+            title={texts.from3(modeName(t.mode), t.at)}
             description={daysWords(t.days)}
             style={line}
             testID={`turn-${t.at}-${t.mode}`}
@@ -117,7 +117,7 @@ function PlanOf({ plan, site, mayEdit, put }: PlanProps) {
         {exceptions.map((e) => (
           <List.Item
             key={e.date}
-            title={`${e.switches.length ? e.switches.join(', ') : texts.none} on ${dateWords(e.date)}`}
+            title={texts.on2(e.switches.length ? e.switches.join(', ') : texts.none, dateWords(e.date))}
             description={e.name}
             style={line}
             testID={`not-on-${e.date}`}

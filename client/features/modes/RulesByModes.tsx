@@ -69,7 +69,7 @@ export function RulesByModes({ site, answer: { rules, version }, mayEdit }: Prop
                       press={() => !isLoading && void toggle(rule, m.id)}
                       role="button"
                       isPressed={isOn}
-                      label={`${rule.name} in ${m.name}`}
+                      label={texts.inLabel(rule.name, m.name)}
                       testID={`on-${rule.id}-${m.id}`}
                       style={{ minHeight: target, alignItems: 'center', justifyContent: 'center' }}
                     >

@@ -39,7 +39,10 @@ export function Armed({ area, site, rules, cameras }: Props) {
       <Words tone={mode?.armed && active.length === 0 ? 'attentionInk' : 'second'}>{meaning(active, mode?.armed ?? false, site)}</Words>
       {planned && (
         <Words size="small" tone="second">
-          {`Until ${ago(planned.at, now, site.settings.timezone)}, then ${site.modes.find((m) => m.id === planned.mode)?.name ?? planned.mode}.`}
+          {texts.untilThen(
+            ago(planned.at, now, site.settings.timezone),
+            site.modes.find((m) => m.id === planned.mode)?.name ?? planned.mode,
+          )}
         </Words>
       )}
       <ModeChoice site={site} areas={[area.id]} label={texts.modeOf(area.name)} current={current?.mode} testID="mode" />
@@ -53,5 +56,5 @@ function meaning(active: readonly Rule[], armed: boolean, site: Site): string {
   const waiting = active.filter((r) => r.schedule && !site.schedules.find((h) => h.id === r.schedule)?.on);
   const names = active.map((r) => `“${r.name}”`).join(', ');
   const verb = active.length === 1 ? 'is' : 'are';
-  return waiting.length === active.length ? texts.activeInThisModeBut(names, verb) : `${names} ${verb} active.`;
+  return waiting.length === active.length ? texts.activeInThisModeBut(names, verb) : texts.active(names, verb);
 }

@@ -33,7 +33,7 @@ export function NowScreen() {
   useEffect(() => {
     if (site && !isTimed) dispatch(serverTime({ now: site.now }));
   }, [site, isTimed, dispatch]);
-  if (!site || !cameras || !answer) return <Loading words={texts.looking} of={asked} />;
+  if (!site || !cameras || !answer) return <Loading of={asked} />;
   const { rules } = answer;
   const zone = site.settings.timezone;
 

@@ -99,7 +99,7 @@ function Link({ link, expiresAt, zone, name }: { link: string; expiresAt: number
     void Linking.openURL(`mailto:?subject=${encodeURIComponent(texts.invitationToNibber)}&body=${encodeURIComponent(texts.joinHereTheLinkWorks(link))}`); // prettier-ignore
   return (
     <>
-      <Words>{texts.canScanThisCodeOr(name || 'They', exact(expiresAt, zone))}</Words>
+      <Words>{texts.canScanThisCodeOr(name || texts.they, exact(expiresAt, zone))}</Words>
       <Code text={link} label={texts.invitationCodeToScan} testID="invite-code" />
       <Words size="small" tone="second" selectable testID="invite-link">
         {link}

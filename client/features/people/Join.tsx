@@ -23,7 +23,7 @@ export function ComeIn() {
         {token === '' ? (
           <Empty words={texts.thisLinkIsIncomplete} next={texts.openTheLinkAsIt} />
         ) : asked.isLoading ? (
-          <Waiting words={texts.loadingInvitation} />
+          <Waiting />
         ) : asked.data ? (
           <Account token={token} {...asked.data} />
         ) : (
@@ -38,7 +38,7 @@ function Account({ token, siteName, name, role, madeBy, until, isKnown }: { toke
   const router = useRouter();
   const [comeIn, state] = useComeInMutation();
   const { control, handleSubmit, formState } = useForm<Filled>({ name: name ?? '', password: '' }, (f) => ({
-    ...(f.name.trim() ? {} : { name: texts.fillThisIn }),
+    ...(f.name.trim() ? {} : { name: texts.required }),
     ...(f.password.length >= minPassword ? {} : { password: texts.atLeastCharacters(minPassword) }),
   }));
   const go = handleSubmit(async (filled) => {
@@ -54,7 +54,7 @@ function Account({ token, siteName, name, role, madeBy, until, isKnown }: { toke
         <Words tone="second">
           {isKnown
             ? texts.letsYouChooseANew(madeBy, name)
-            : texts.invitesYouAs(madeBy, role, roleSays[role], until ? `, until ${until}` : '')}
+            : texts.invitesYouAs(madeBy, role, roleSays[role], until ? texts.until2(until) : '')}
         </Words>
       </View>
       {

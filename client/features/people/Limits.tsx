@@ -23,7 +23,7 @@ export function Limits({ role, until, setUntil, testID, ...seen }: LimitsProps) 
       </Words>
       <AccessChoice {...seen} mayBeAll={role === 'member'} />
       <Words bold heading={3}>
-        {role === 'guest' ? texts.until : 'Until (optional)'}
+        {role === 'guest' ? texts.until : texts.untilOptional}
       </Words>
       <DateField label={texts.day} value={until} choose={setUntil} testID={testID} />
     </>

@@ -97,7 +97,7 @@ function Phones({ someone, zone }: { someone: Someone; zone: string }) {
   return (
     <>
       <Words size="small" tone="second">
-        {sessions === 0 ? texts.noSessions : `${sessions === 1 ? texts.oneSession : `${sessions} sessions`}${seen}`}
+        {sessions === 0 ? texts.noSessions : `${sessions === 1 ? texts.oneSession : texts.sessions(sessions)}${seen}`}
       </Words>
       {phones.map((f) => (
         <Row key={f.id} style={{ justifyContent: 'space-between', flexWrap: 'nowrap' }}>

@@ -3,6 +3,7 @@
 import type { Person, Role } from '@nibber/core/site';
 import { listed } from '@nibber/core/words';
 import type { Site } from '../../state/api/types';
+import type { Filled } from '../../ui/texts';
 
 export const roleSays: { readonly [R in Role]: string } = {
   installer: 'Sets up cameras and rules',
@@ -21,8 +22,6 @@ export function accessWords(access: Person['access'] | null | undefined, site: P
 }
 
 /** What is written on the screens of this feature. */
-type Filled = string | number | null | undefined;
-
 export const texts = {
   newPasswordFor: (name: string | number) => `New password for ${name}`,
   inviteSomeone: 'Invite someone',
@@ -43,8 +42,7 @@ ${link}
   sendByMail: 'Send by mail',
   thisLinkIsIncomplete: 'This link is incomplete.',
   openTheLinkAsIt: 'Open the link as it was sent, or ask for a new one.',
-  loadingInvitation: 'Loading invitation',
-  fillThisIn: 'Fill this in.',
+  required: 'Required.',
   atLeastCharacters: (minPassword: string | number) => `At least ${minPassword} characters.`,
   letsYouChooseANew: (madeBy: string | number, name: Filled) => `${madeBy} lets you choose a new password, ${name}.`,
   invitesYouAs: (madeBy: string | number, role: string | number, role2: string | number, until: string | number) =>
@@ -74,4 +72,8 @@ ${link}
   oneSession: 'One session',
   unregister: 'Unregister',
   unregister2: (label: string | number) => `Unregister ${label}`,
+  they: 'They',
+  until2: (until: string | number) => `, until ${until}`,
+  untilOptional: 'Until (optional)',
+  sessions: (sessions: string | number) => `${sessions} sessions`,
 } as const;

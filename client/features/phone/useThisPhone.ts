@@ -4,6 +4,7 @@ import { useCallback, useEffect, useState, useSyncExternalStore } from 'react';
 import { problemWords, useRemovePhoneMutation, useSessionQuery } from '../../state/api';
 import { useAddPhoneMutation, useLazyPushKeyQuery, useRingMutation } from '../../state/api/people';
 import { canInstall, onInstallOffer, phoneState, subscribe, subscriptionNow, unsubscribe, type PhoneState } from '../../state/phone';
+import { texts } from './words';
 
 export type ThisPhone = {
   /** Undefined while it is being looked at. */
@@ -18,7 +19,7 @@ export type ThisPhone = {
   ring(): Promise<string>;
 };
 
-const notReached = 'The browser’s push service refused. Check the connection and try again.';
+const notReached = texts.theBrowsersPushServiceRefused;
 
 export function useThisPhone(): ThisPhone {
   const [state, setState] = useState<PhoneState>();
@@ -66,7 +67,7 @@ export function useThisPhone(): ThisPhone {
       const answer = await ringIt({});
       if (answer.error) return problemWords(answer.error) ?? '';
       const failed = answer.data.find((p) => p.state !== 'accepted');
-      return failed ? `${failed.label}: ${failed.why}` : 'Sent. It should arrive within seconds.';
+      return failed ? `${failed.label}: ${failed.why}` : texts.sentItShouldArriveWithin;
     },
   };
 }

@@ -19,4 +19,6 @@ export const texts = {
   turnOffAlertsHere: 'Turn off alerts here',
   addToHomeScreen: 'Add to home screen',
   addedToTheHomeScreen: 'Added to the home screen.',
+  theBrowsersPushServiceRefused: 'The browser’s push service refused. Check the connection and try again.',
+  sentItShouldArriveWithin: 'Sent. It should arrive within seconds.',
 } as const;

@@ -12,16 +12,16 @@ type Props = { view: PlanView; cameras: readonly CameraAnswer[]; level: Level; i
 
 export function Findings({ view, cameras, level, isNight }: Props) {
   const name = (id: string) => cameras.find((c) => c.id === id)?.name ?? id;
-  const task = `${levelWords[level].toLowerCase()} someone${isNight ? texts.atNight : texts.byDay}`;
+  const task = texts.someone(levelWords[level].toLowerCase(), isNight ? texts.atNight : texts.byDay);
   return (
     <Card>
       <Words bold heading={2} testID="plan-covered">
-        {`${Math.round(view.coveredShare * 100)} % covered, to ${task}`}
+        {texts.coveredTo(Math.round(view.coveredShare * 100), task)}
       </Words>
       <Words>{view.gapSquareMetres < 1 ? texts.noGaps : texts.mAreNotCoveredShaded(Math.round(view.gapSquareMetres))}</Words>
       {view.overlaps.map((o) => (
         <Words key={o.cameras.join()} size="small" tone="second">
-          {`${name(o.cameras[0])} and ${name(o.cameras[1])} share ${Math.round(o.squareMetres)} m².`}
+          {texts.andShareM(name(o.cameras[0]), name(o.cameras[1]), Math.round(o.squareMetres))}
         </Words>
       ))}
     </Card>

@@ -84,7 +84,7 @@ export function Ground({
           <Words tone="second">{texts.tapTheCornersOfThe(outline.length)}</Words>
           {outline.length >= minPoints && !isWhole && <Words tone="attentionInk">{texts.theEdgesCross}</Words>}
           <Row>
-            <Button words={texts.thatIsIt} main disabled={!isWhole} onPress={drawn} testID="covers-done" />
+            <Button words={texts.finish} main disabled={!isWhole} onPress={drawn} testID="covers-done" />
             <Button
               glyph="undo"
               label={texts.removeLastCorner}

@@ -81,10 +81,9 @@ export function Plan({ cameras, mayEdit }: { cameras: readonly CameraAnswer[]; m
           <Words bold heading={2}>
             {cameras.find((c) => c.id === chosen)?.name ?? ''}
           </Words>
-          <Words
-            size="small"
-            tone="second"
-          >{`Drag it on the plan. Arrow keys move it, < and > turn it. ${own.east} m from the left, ${own.north} m from the bottom.`}</Words>
+          <Words size="small" tone="second">
+            {texts.dragItOnThePlan(own.east, own.north)}
+          </Words>
           <Amount
             name={texts.direction}
             says={texts.clockwiseFromTheTopOf}

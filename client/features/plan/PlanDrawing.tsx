@@ -180,4 +180,8 @@ function gridMetres(widthMetres: number): number {
 const lines = (metres: number, step: number) => Array.from({ length: Math.floor(metres / step) + 1 }, (_, i) => i * step);
 
 const wordsOf = ({ placed, overlaps, coveredShare }: PlanView) =>
-  texts.thePlanIsCoveredOverlaps(placed.map((c) => c.name).join(', ') || 'no cameras yet', Math.round(coveredShare * 100), overlaps.length);
+  texts.thePlanIsCoveredOverlaps(
+    placed.map((c) => c.name).join(', ') || texts.noCamerasYet,
+    Math.round(coveredShare * 100),
+    overlaps.length,
+  );

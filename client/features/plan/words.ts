@@ -12,7 +12,7 @@ export const texts = {
   removePicture: 'Remove picture',
   tapTheCornersOfThe: (count: string | number) => `Tap the corners of the area to cover: ${count} so far.`,
   theEdgesCross: 'The edges cross.',
-  thatIsIt: 'That is it',
+  finish: 'Finish',
   removeLastCorner: 'Remove last corner',
   cancel: 'Cancel',
   drawAreaToCover: 'Draw area to cover',
@@ -30,4 +30,10 @@ export const texts = {
   requiredLevelOfDetail: 'Required level of detail',
   thePlanIsCoveredOverlaps: (value: string | number, round: string | number, count: string | number) =>
     `The plan: ${value}. ${round} % is covered, ${count} overlaps.`,
+  someone: (value: string | number, byDay: string | number) => `${value} someone${byDay}`,
+  coveredTo: (value: string | number, task: string | number) => `${value} % covered, to ${task}`,
+  andShareM: (name: string | number, name2: string | number, value: string | number) => `${name} and ${name2} share ${value} m².`,
+  dragItOnThePlan: (east: string | number, north: string | number) =>
+    `Drag it on the plan. Arrow keys move it, < and > turn it. ${east} m from the left, ${north} m from the bottom.`,
+  noCamerasYet: 'no cameras yet',
 } as const;

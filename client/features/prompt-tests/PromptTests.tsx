@@ -40,7 +40,7 @@ export function PromptTests({ id }: { id: string }) {
   if (running !== isRunning) setRunning(running);
   const saved = answer?.rules.find((r) => r.id === id);
   const draft = useDraft(rules, id, saved && { version: answer!.version, content: saved });
-  if (!answer || !site || !promptTests) return <Loading words={texts.reading} of={asked} />;
+  if (!answer || !site || !promptTests) return <Loading of={asked} />;
   if (!saved || !draft.now) return <Page wideColumn={false}><Empty words={texts.ruleNotFound} next={texts.saveTheRuleFirst} /></Page>; // prettier-ignore
   return <Trying key={id} rule={draft.now} promptTests={promptTests} site={site} change={draft.change} />;
 }
@@ -93,7 +93,7 @@ function Trying({ rule, promptTests, site, change }: Props) {
           </Words>
           <Button
             words={examples.length ? texts.change : texts.choose}
-            label={`${examples.length ? texts.change : texts.choose} events`}
+            label={texts.events2(examples.length ? texts.change : texts.choose)}
             onPress={() => setChoosing(true)}
             testID="choose-moments"
           />
@@ -107,7 +107,7 @@ function Trying({ rule, promptTests, site, change }: Props) {
                 size="small"
                 tone="second"
                 lines={2}
-              >{`${e.checks.length ? `${e.checks.length} checks · ` : ''}${e.cameraName ?? ''}`}</Words>
+              >{`${e.checks.length ? texts.checks(e.checks.length) : ''}${e.cameraName ?? ''}`}</Words>
             </View>
           ))}
         </Row>
@@ -157,12 +157,12 @@ function Trying({ rule, promptTests, site, change }: Props) {
         <Row>
           {running ? (
             <>
-              <Words testID="try-progress">{`${running.done} of ${running.of}`}</Words>
+              <Words testID="try-progress">{texts.ofLabel(running.done, running.of)}</Words>
               <Button words={texts.stop} onPress={() => void stop(rule.id)} testID="try-stop" />
             </>
           ) : (
             <Button
-              words={texts.try(cells === 1 ? 'once' : `${cells} times`)}
+              words={texts.try(cells === 1 ? 'once' : texts.times(cells))}
               main
               disabled={cells === 0 || template.isLoading}
               onPress={() => void go()}
@@ -179,17 +179,17 @@ function Trying({ rule, promptTests, site, change }: Props) {
           {outcomes.map((o) => (
             <Row key={`${o.promptVersion} ${o.service}`} style={{ justifyContent: 'space-between', flexWrap: 'nowrap' }}>
               <View style={{ flexShrink: 1 }}>
-                <Words>{`${nameOf(o.promptVersion)} by ${service(o.service)?.name ?? o.service}`}</Words>
+                <Words>{texts.by(nameOf(o.promptVersion), service(o.service)?.name ?? o.service)}</Words>
                 <Words size="small" tone="second" testID={`outcome-${nameOf(o.promptVersion)}-${o.service}`}>
                   {[
-                    o.held ? texts.ofChecksHold(o.held.holds, o.held.of) : `${o.answered} of ${o.of} answered`,
+                    o.held ? texts.ofChecksHold(o.held.holds, o.held.of) : texts.ofAnswered(o.answered, o.of),
                     ...(o.medianSeconds === null ? [] : [secondsWords(o.medianSeconds)]),
                     ...(o.cost === null ? [] : [moneyWords(o.cost, service(o.service)?.currency)]),
                   ].join(' · ')}
                 </Words>
               </View>
               <Button
-                words={texts.takeIt}
+                words={texts.useIt}
                 label={texts.usePromptAsAnsweredBy(nameOf(o.promptVersion), service(o.service)?.name ?? o.service)}
                 onPress={() => adopt(promptVersions[known.indexOf(o.promptVersion)]!)}
                 testID={`adopt-${nameOf(o.promptVersion)}-${o.service}`}
@@ -257,7 +257,7 @@ function Trying({ rule, promptTests, site, change }: Props) {
 
 /** What a wording asks, on one line. */
 export function promptWords({ sentence, words, fields, language }: Prompt): string {
-  const said = [...(sentence === false && fields?.length ? [] : [texts.aSentence]), ...(fields ?? []).map((f) => f.name), ...(words ? [`“${words}”`] : []), ...(language ? [`in ${language}`] : [])]; // prettier-ignore
+  const said = [...(sentence === false && fields?.length ? [] : [texts.aSentence]), ...(fields ?? []).map((f) => f.name), ...(words ? [`“${words}”`] : []), ...(language ? [texts.inLabel(language)] : [])]; // prettier-ignore
   return said.join(', ');
 }
 
@@ -340,7 +340,7 @@ function Events({ rule, promptTests, zone, close }: { rule: Rule; promptTests: P
             <Thumb source={m.picture!} box={m.box} size={{ width: 112, height: 63 }} />
             <View style={{ flex: 1 }}>
               <Words size="small" tone="second">{`${m.cameraName ?? ''} · ${exact(m.at, zone)}`}</Words>
-              <Button words={chosen.has(m.id) ? texts.takeOut : texts.take} onPress={() => toggle(m.id)} testID={`event-${m.id}`} />
+              <Button words={chosen.has(m.id) ? texts.deselect : texts.select} onPress={() => toggle(m.id)} testID={`event-${m.id}`} />
             </View>
           </Row>
           {chosen.has(m.id) && (

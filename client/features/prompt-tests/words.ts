@@ -1,7 +1,6 @@
 // What is written on the screens of this feature.
 
 export const texts = {
-  reading: 'Reading',
   ruleNotFound: 'Rule not found.',
   saveTheRuleFirst: 'Save the rule first.',
   copiedIntoTheRuleSave: 'Copied into the rule. Save the rule to keep it.',
@@ -23,7 +22,7 @@ export const texts = {
   try: (cells: string | number) => `Try ${cells}`,
   results: 'Results',
   ofChecksHold: (holds: string | number, of: string | number) => `${holds} of ${of} checks hold`,
-  takeIt: 'Take it',
+  useIt: 'Use it',
   usePromptAsAnsweredBy: (nameOf: string | number, service: string | number) => `Use prompt ${nameOf}, as answered by ${service}`,
   noChecks: 'No checks.',
   earlierPrompts: 'Earlier prompts',
@@ -34,8 +33,15 @@ export const texts = {
   noUsableAnswer: 'No usable answer.',
   before: (before: string | number) => `Before: ${before}`,
   noEventsToTestOn: 'No events to test on yet.',
-  takeOut: 'Take out',
-  take: 'Take',
+  deselect: 'Deselect',
+  select: 'Select',
   expectedAnswerOneCheckPer: 'Expected answer, one check per line',
   containsRedNeverDogPlate: 'contains red · never dog · plate = XK21? · people 1 to 3',
+  events2: (choose: string | number) => `${choose} events`,
+  checks: (count: string | number) => `${count} checks · `,
+  ofLabel: (done: string | number, of: string | number) => `${done} of ${of}`,
+  times: (cells: string | number) => `${cells} times`,
+  by: (nameOf: string | number, service: string | number) => `${nameOf} by ${service}`,
+  ofAnswered: (answered: string | number, of: string | number) => `${answered} of ${of} answered`,
+  inLabel: (language: string | number) => `in ${language}`,
 } as const;

@@ -68,7 +68,7 @@ export function ReadingSheet({ of, site, cameras, version, close }: Props) {
     const range = isNumber ? now : without(now, 'unit', 'min', 'max', 'target');
     const reading = without({ ...range, name: range.name.trim() }) as UnnamedReading;
     const work = of ? set({ version, reading: { ...reading, id: of.id } }) : add({ version, reading });
-    void keep(work, `${reading.name} saved.`);
+    void keep(work, texts.saved(reading.name));
   };
   return (
     <Sheet

@@ -30,7 +30,7 @@ export function Readings({ site }: { site: Site }) {
   const [{ data }, { data: cameras }] = asked;
   const [open, setOpen] = useState<Open>();
   const mayEdit = useMaySetUp();
-  if (!data || !cameras) return <Loading words={texts.reading} of={asked} isPart />;
+  if (!data || !cameras) return <Loading of={asked} isPart />;
   const { readings, reminders, version } = data;
   const close = () => setOpen(undefined);
   const of = open?.kind === 'reminder' ? readings.find((r) => r.reading.id === open.reading)?.reading : undefined;
@@ -117,7 +117,7 @@ function One({ of: { reading, cameraName, last, nextAt }, reminders, site, mayEd
           cameraName,
           ...(last ? [ago(last.at, now, zone)] : []),
           timesWords(reading, site),
-          ...(nextAt ? [`next ${clock(nextAt, zone)}`] : []),
+          ...(nextAt ? [texts.next(clock(nextAt, zone))] : []),
         ].join(' · ')}
       </Words>
       {last?.why && <Attention words={`${last.why}.`} />}
@@ -151,7 +151,7 @@ function One({ of: { reading, cameraName, last, nextAt }, reminders, site, mayEd
       )}
       <Row>
         <Button
-          words={taking.isLoading ? texts.reading : texts.readNow}
+          words={taking.isLoading ? texts.readingNow : texts.readNow}
           disabled={taking.isLoading}
           onPress={() => void read()}
           testID={`take-${reading.id}`}
@@ -170,7 +170,11 @@ function One({ of: { reading, cameraName, last, nextAt }, reminders, site, mayEd
         <Row key={reminder.id} style={{ flexWrap: 'nowrap', justifyContent: 'space-between' }}>
           <View style={{ flexShrink: 1 }}>
             <Words testID={`reminder-${reminder.id}-words`}>{reminderWords(reminder, reading, site)}</Words>
-            {notifiedAt !== null && <Words size="small" tone="second">{`Sent ${ago(notifiedAt, now, zone)}.`}</Words>}
+            {notifiedAt !== null && (
+              <Words size="small" tone="second">
+                {texts.sent(ago(notifiedAt, now, zone))}
+              </Words>
+            )}
           </View>
           {mayEdit && (
             <Button

@@ -52,7 +52,7 @@ export function ReminderSheet({ of, reading, site, version, close }: Props) {
   const isWhole = now.name.trim() !== '' && !readAt.wrong && !readUntil.wrong && readUntil.at.length < 2 && now.notify.length > 0;
   const save = () => {
     const reminder = { ...now, name: now.name.trim() };
-    void keep(of ? set({ version, reminder: { ...reminder, id: of.id } }) : add({ version, reminder }), `${reminder.name} saved.`);
+    void keep(of ? set({ version, reminder: { ...reminder, id: of.id } }) : add({ version, reminder }), texts.saved(reminder.name));
   };
   return (
     <Sheet

@@ -5,6 +5,7 @@ import { listed } from '@nibber/core/words';
 import type { Site } from '../../state/api/types';
 import { duration } from '../../ui/times';
 import { personWords, notifiesEverybody } from '../rules/wording';
+import type { Filled } from '../../ui/texts';
 
 type Value = string | number | boolean;
 
@@ -87,12 +88,10 @@ export function timesIn(text: string): { readonly at: string[]; readonly wrong?:
 }
 
 /** What is written on the screens of this feature. */
-type Filled = string | number | null | undefined;
-
 export const texts = {
+  readingNow: 'Reading…',
   readingsFromTo: (name: string | number, count: string | number, day: string | number, day2: string | number) =>
     `${name}, ${count} readings from ${day} to ${day2}`,
-  reading: 'Reading',
   noReadingsYet: 'No readings yet.',
   aReadingAnswersAQuestion:
     'A reading answers a question about a picture at set times: how many canoes are on the rack, or is the gate shut.',
@@ -175,4 +174,7 @@ export const texts = {
   ignoresQuietHoursAndSnooze: 'ignores quiet hours and snooze',
   recipients: 'Recipients',
   reminderRemoved: (name: string | number) => `${name}: reminder removed.`,
+  saved: (name: string | number) => `${name} saved.`,
+  next: (clock: string | number) => `next ${clock}`,
+  sent: (ago: string | number) => `Sent ${ago}.`,
 } as const;

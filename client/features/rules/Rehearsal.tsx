@@ -18,7 +18,7 @@ import { texts } from './words';
 
 type Props = { week: RehearsalAsked; zone: string; isNew: boolean };
 
-const times = (n: number) => (n === 1 ? 'once' : n === 2 ? 'twice' : `${n} times`);
+const times = (n: number) => (n === 1 ? 'once' : n === 2 ? 'twice' : texts.times(n));
 const sum = (days: readonly DayAlerts[], of: 'before' | 'after') => days.reduce((all, d) => all + d[of], 0);
 
 /** `It would have told 9 times, instead of 14.` */
@@ -92,7 +92,7 @@ export const RehearsalSummary = memo(function RehearsalSummary({ week: asked, is
       <Words size="small" testID="week-short">
         {[
           failure ?? (days.length > 0 ? rehearsalWords(week, isNew) : ''),
-          ...(differs && !failure ? [`${result.gainedInAll} more, ${result.lostInAll} fewer.`] : []),
+          ...(differs && !failure ? [texts.moreFewer(result.gainedInAll, result.lostInAll)] : []),
         ].join(' ')}
       </Words>
       {result?.since !== null && days.length > 0 && !failure && <DayBars days={days} isNew={isNew} short />}
@@ -143,7 +143,7 @@ function DayBars({ days, isNew, short = false }: { days: readonly DayAlerts[]; i
     <View style={{ flexDirection: 'row', gap: 4 }} testID="week-days">
       {days.map((d) => {
         const date = DateTime.fromISO(d.date, { locale: 'en-GB' });
-        const words = `${date.toFormat(texts.ccccDMmmm)}: ${d.after}${isNew ? '' : `, currently ${d.before}`}`;
+        const words = `${date.toFormat('cccc d MMMM')}: ${d.after}${isNew ? '' : texts.currently(d.before)}`;
         return (
           <View key={d.date} style={{ flex: 1, alignItems: 'center', gap: 2 }} role="img" aria-label={words}>
             <Svg width="100%" height={high} viewBox={`0 0 40 ${high}`} preserveAspectRatio="none">

@@ -51,7 +51,7 @@ export function RuleCard({ rule, version, site, cameras }: Props) {
           color={work}
           disabled={!mayEdit || (!isOn && lacks.length > 0)}
           onValueChange={(on) => void change({ ...rule, on })}
-          aria-label={`${rule.name} is ${isOn ? 'on' : 'off'}`}
+          aria-label={texts.is(rule.name, isOn ? 'on' : 'off')}
           testID={`switch-${rule.id}`}
         />
       </View>

@@ -40,7 +40,7 @@ export function RuleEditor({ id, part }: { id: string; part: PartName | undefine
   const asked = [useRulesQuery(), useSiteQuery(), useCamerasQuery()] as const;
   const [{ data: answer }, { data: site }, { data: cameras }] = asked;
   const mayEdit = useMaySetUp();
-  if (!answer || !site || !cameras) return <Loading words={texts.reading} of={asked} />;
+  if (!answer || !site || !cameras) return <Loading of={asked} />;
   const saved = answer.rules.find((r) => r.id === id);
   if (saved && !mayEdit)
     return (

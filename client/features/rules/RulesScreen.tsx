@@ -28,7 +28,7 @@ export function RulesScreen({ isMaking: opens = false }: { isMaking?: boolean })
   const mayEdit = useMaySetUp();
   const asked = [useRulesQuery(), useSiteQuery(), useCamerasQuery()] as const;
   const [{ data: answer }, { data: site }, { data: cameras }] = asked;
-  if (!answer || !site || !cameras) return <Loading words={texts.reading} of={asked} />;
+  if (!answer || !site || !cameras) return <Loading of={asked} />;
   const { rules, version } = answer;
   const head = (
     <Row style={{ justifyContent: 'space-between' }}>

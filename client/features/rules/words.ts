@@ -1,5 +1,7 @@
 // What is written on the screens of this feature.
 
+import type { Filled } from '../../ui/texts';
+
 export const texts = {
   newRule: 'New rule',
   newRule2: (n: string | number) => `New rule ${n}`,
@@ -85,7 +87,6 @@ export const texts = {
   removedByThisChange: 'Removed by this change',
   stop: 'Stop',
   calculate: 'Calculate',
-  ccccDMmmm: 'cccc d MMMM',
   showOfThem: (count: string | number) => `Show ${count} of them`,
   noPictureStored: 'no picture stored',
   theRuleWasChanged: 'The rule was changed.',
@@ -94,7 +95,6 @@ export const texts = {
   fixThisToSwitchIt: (words: string | number) => `${words} Fix this to switch it on.`,
   cameras: (value: string | number) => `Cameras ${value}.`,
   change: (name: string | number) => `Change ${name}`,
-  reading: 'Reading',
   ruleNotFound: 'Rule not found.',
   chooseAnotherFromTheList: 'Choose another from the list.',
   saved: (trim: string | number) => `${trim} saved.`,
@@ -133,7 +133,6 @@ export const texts = {
   number: 'Number',
   metres: 'Metres',
   alongTheGroundFromThe: 'Along the ground, from the camera’s mounting.',
-  sizePicture: 'size-picture',
   ofThePicture: (isPerson: string | number, percentText: string | number) => `${isPerson} ${percentText} of the picture.`,
   tapThePictureWhereSomeone: 'Tap the picture where someone would stand.',
   useAsMinimum: 'Use as minimum',
@@ -218,7 +217,6 @@ export const texts = {
   sendAnyway: 'Send anyway',
   doNotSend: 'Do not send',
   removeThisCheck: 'Remove this check',
-  knownByWhat: 'Known by what?',
   aKnown: 'A known',
   anUnknown: 'An unknown',
   nothingIsKnownByIts: (by: string | number) =>
@@ -228,4 +226,14 @@ export const texts = {
   ifNoneIsChosenAll: 'If none is chosen, all count.',
   withItsZones: (name: string | number) => `${name}, with its zones`,
   whereOn: (name: string | number) => `Where on ${name}?`,
+  times: (n: string | number) => `${n} times`,
+  moreFewer: (gainedInAll: string | number, lostInAll: string | number) => `${gainedInAll} more, ${lostInAll} fewer.`,
+  currently: (before: string | number) => `, currently ${before}`,
+  is: (name: string | number, isOn: string | number) => `${name} is ${isOn}`,
+  frameIs: 'frame is',
+  framesAre: 'frames are',
+  anAdultThereIs: 'An adult there is',
+  atThisHeight: 'At this height:',
+  isNotAKnownPlaceholder: (unknown: Filled) => `{${unknown}} is not a known placeholder.`,
+  colourMakeKindCarVan: 'colour\nmake\nkind: car, van, truck, bus, motorcycle\nplate\nlettering',
 } as const;

@@ -39,7 +39,7 @@ export function Exceptions({ plan, today, change }: Props) {
           <List.Item
             key={e.date}
             title={dateWords(e.date)}
-            description={[e.spans.join(', ') || 'closed', e.name, e.calendar && `from ${e.calendar}`].filter(Boolean).join(' · ')}
+            description={[e.spans.join(', ') || 'closed', e.name, e.calendar && texts.from(e.calendar)].filter(Boolean).join(' · ')}
             descriptionNumberOfLines={3}
             onPress={() => setOpen(e)}
             testID={`exception-${e.date}`}

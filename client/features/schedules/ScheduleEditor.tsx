@@ -30,7 +30,7 @@ import { useMaySetUp } from '../session/may';
 
 export function ScheduleEditor({ site, id }: { site: Site; id: string }) {
   const asked = useSchedulesQuery();
-  if (!asked.data) return <Loading words={texts.reading} of={[asked]} isPart />;
+  if (!asked.data) return <Loading of={[asked]} isPart />;
   const { schedules: all, version, now } = asked.data;
   return <Editor key={id} site={site} id={id} saved={all.find((h) => h.plan.id === id)} others={all.filter((h) => h.plan.id !== id)} version={version} now={now} />; // prettier-ignore
 }
@@ -91,7 +91,7 @@ function Editor({ site, id, saved, others, version, now: at }: Props) {
       {saved && (
         <View>
           <Words tone={saved.on ? 'work' : 'second'} bold>
-            {`${saved.on ? texts.on : texts.off} now${saved.next ? `, until ${ago(saved.next, at, zone)}` : ''}`}
+            {texts.now(saved.on ? texts.on : texts.off, saved.next ? `, until ${ago(saved.next, at, zone)}` : '')}
           </Words>
           <Words tone="second" testID="schedule-uses">
             {usesWords(saved.uses)}

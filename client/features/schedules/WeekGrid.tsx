@@ -215,6 +215,6 @@ function strokeOf({ day: first, minute: from, on }: Start, day: number, minute: 
 
 function strokeWords({ days, minutes, on }: Stroke): string {
   const [first, last] = [Math.min(...days), Math.max(...days)];
-  const which = first === last ? weekdays[first] : `${weekdays[first]} to ${weekdays[last]}`;
-  return `${which} ${clockText(Math.min(...minutes))} to ${clockText(Math.max(...minutes))}: ${on ? 'on' : 'off'}`;
+  const which = first === last ? weekdays[first] : texts.to(weekdays[first], weekdays[last]);
+  return texts.to2(which, clockText(Math.min(...minutes)), clockText(Math.max(...minutes)), on ? 'on' : 'off');
 }

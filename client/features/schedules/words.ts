@@ -3,6 +3,7 @@
 import { DateTime } from 'luxon';
 import type { ScheduleNow } from '../../state/api/types';
 import { usersOf } from '@nibber/core/schedules';
+import type { Filled } from '../../ui/texts';
 
 /** `7 h`, `7 h 30 min`, `none`. */
 export function lengthWords(minutes: number): string {
@@ -40,7 +41,7 @@ export function readWords({
   const parts = [
     [added.length, 'new'],
     [changed.length, 'changed'],
-    [removed.length, 'gone'],
+    [removed.length, 'removed'],
   ] as const;
   const said = parts.filter(([n]) => n).map(([n, word]) => `${n} ${word}`);
   const days = said.length ? `Days: ${said.join(', ')}.` : 'Nothing new. All its days are already there.';
@@ -61,7 +62,7 @@ export const texts = {
   meaningOfItsEntries: 'Meaning of its entries',
   chooseAnotherFile: 'Choose another file',
   chooseAFile: 'Choose a file',
-  readingTheCalendar: 'Reading the calendar',
+  readingTheCalendar: 'Reading the calendar…',
   importTheSameCalendarAgain: 'Import the same calendar again later to update its days. Entries for the next two years are used.',
   forExample093012:
     'For example 09:30-12:00, 13:00-18:00. 22:00-06:00 ends the next day. sunset-sunrise follows the sun. Empty means closed.',
@@ -81,7 +82,6 @@ export const texts = {
   thisDayIsAlreadyIn: 'This day is already in the list. Change it there.',
   nameOptional: 'Name (optional)',
   remove: 'Remove',
-  reading: 'Reading',
   scheduleNotFound: 'Schedule not found.',
   chooseAnotherFromTheList: 'Choose another from the list.',
   saved: (trim: string | number) => `${trim} saved.`,
@@ -99,4 +99,9 @@ export const texts = {
   weeklySchedule: 'Weekly schedule',
   exactTimes: (slice: string | number) => `${slice}: exact times`,
   dragToSetTheActive: 'Drag to set the active hours. Tap a day’s name for exact times.',
+  from: (calendar: string | number) => `from ${calendar}`,
+  now: (off: string | number, zone: string | number) => `${off} now${zone}`,
+  to: (first: Filled, last: Filled) => `${first} to ${last}`,
+  to2: (which: Filled, clockText: string | number, clockText2: string | number, on: string | number) =>
+    `${which} ${clockText} to ${clockText2}: ${on}`,
 } as const;

@@ -9,7 +9,7 @@ import { texts } from './words';
 type Asked = { readonly error?: FetchBaseQueryError | SerializedError | undefined; readonly isFetching: boolean; refetch(): unknown };
 
 type Props = {
-  readonly words: string;
+  readonly words?: string;
   /** The questions whose answers it is made of. */
   readonly of: readonly Asked[];
   /** A part of a screen: it has no page of its own. */

@@ -28,7 +28,7 @@ export function OtherDraft<C extends { readonly id: string; readonly name: strin
   return (
     <Attention words={texts.youHaveUnsavedChangesTo(history.present.name || words)}>
       <Row>
-        <Button words={texts.goOnEditing} main onPress={() => router.navigate(`${path}/${begun.of}` as Href)} testID="other-draft" />
+        <Button words={texts.keepEditing} main onPress={() => router.navigate(`${path}/${begun.of}` as Href)} testID="other-draft" />
         <Button words={texts.discardChanges} onPress={() => dispatch(kind.end())} />
       </Row>
     </Attention>

@@ -120,7 +120,7 @@ function LineDown() {
   return (
     <View role="status" style={{ backgroundColor: p.attention, padding: 8, alignItems: 'center' }}>
       <Words style={{ color: '#20251F' }}>
-        {texts.tryingAgain(connection === 'lost' ? 'No connection to the server' : 'Slow connection', asOf)}
+        {texts.tryingAgain(connection === 'lost' ? texts.noConnectionToTheServer : texts.slowConnection, asOf)}
       </Words>
     </View>
   );

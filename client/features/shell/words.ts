@@ -3,7 +3,7 @@
 export const texts = {
   tryAgain: 'Try again',
   youHaveUnsavedChangesTo: (words: string | number) => `You have unsaved changes to ${words}.`,
-  goOnEditing: 'Go on editing',
+  keepEditing: 'Keep editing',
   discardChanges: 'Discard changes',
   now: 'Now',
   events: 'Events',
@@ -17,4 +17,6 @@ export const texts = {
   tryingAgain: (connection: string | number, asOf: string | number) => `${connection}. ${asOf}; trying again.`,
   thisPageCouldNotBe: 'This page could not be loaded. You may be offline, or Nibber has been updated.',
   reload: 'Reload',
+  noConnectionToTheServer: 'No connection to the server',
+  slowConnection: 'Slow connection',
 } as const;

@@ -4,8 +4,7 @@ import { View } from 'react-native';
 import { usePalette } from '../../ui/theme';
 import { Words } from '../../ui/Words';
 import type { SieveOfADay as Day } from '../../state/api/types';
-import { gateOrder, gateWords } from './gates';
-import { texts } from './words';
+import { gateOrder, gateWords, texts } from './words';
 
 export function SieveOfADay({ day }: { day: Day }) {
   const { rule } = usePalette();

@@ -4,8 +4,7 @@ import { View } from 'react-native';
 import { usePalette } from '../../ui/theme';
 import { Words } from '../../ui/Words';
 import type { TrailAnswer } from '../../state/api/types';
-import { gateWords } from './gates';
-import { texts } from './words';
+import { gateWords, texts } from './words';
 
 export function Trail({ trail }: { trail: TrailAnswer }) {
   return (
@@ -41,7 +40,7 @@ function GateLine({ gate, passes, found, wanted, last }: TrailAnswer['steps'][nu
   return (
     <View
       role="listitem"
-      aria-label={`${gateWords[gate]}: found ${found}, expected ${wanted}, ${passes ? 'passed' : texts.stoppedHere}`}
+      aria-label={texts.foundExpected(gateWords[gate], found, wanted, passes ? 'passed' : texts.stoppedHere)}
       style={{ flexDirection: 'row', gap: 8, minHeight: 34, borderTopWidth: 1, borderTopColor: rule }}
     >
       <View style={{ width: lineWidth, alignItems: 'center' }}>

@@ -1,4 +1,23 @@
-// What is written on the screens of this feature.
+// Texts of the sieve and the trail; the names of the gates, in their order, are used by other features too.
+
+import type { GateName } from '@nibber/core/sieve';
+
+export const gateWords: Readonly<Record<GateName, string>> = {
+  source: 'camera',
+  class: 'type',
+  confidence: 'confidence',
+  size: 'size',
+  masks: 'ignored area',
+  place: 'zone',
+  behaviour: 'behaviour',
+  looks: 'appearance',
+  mode: 'mode',
+  hours: 'schedule',
+  presence: 'presence',
+  repeat: 'interval',
+};
+
+export const gateOrder = Object.keys(gateWords) as GateName[];
 
 export const texts = {
   theSieveOfTheLast: 'The sieve of the last 24 hours',
@@ -9,4 +28,6 @@ export const texts = {
   found: 'found',
   wanted: 'wanted',
   stoppedHere: 'stopped here',
+  foundExpected: (gate: string | number, found: string | number, wanted: string | number, stoppedHere: string | number) =>
+    `${gate}: found ${found}, expected ${wanted}, ${stoppedHere}`,
 } as const;

@@ -44,7 +44,7 @@ export function SiteFileEditor({ site }: { site: Site }) {
   const isEdited = draft.isChanged && now !== data?.text;
   const check = useCheckSiteQuery(isEdited && settled === now ? { text: settled, version: data?.version ?? 0 } : skipToken);
   const found = useDeferredValue(isEdited ? check.currentData : undefined);
-  if (!data) return <Loading words={texts.reading} of={[asked]} isPart />;
+  if (!data) return <Loading of={[asked]} isPart />;
 
   const put = (text: string) => {
     if (text === now) return;
@@ -77,7 +77,7 @@ export function SiteFileEditor({ site }: { site: Site }) {
     <View style={{ gap: 12 }}>
       {!isEdited && (
         <Row style={{ justifyContent: 'space-between' }}>
-          <Words tone="second">{`Version ${data.version} (current)`}</Words>
+          <Words tone="second">{texts.versionCurrent(data.version)}</Words>
           <Button words={texts.earlierVersions} onPress={() => setVersions(true)} testID="site-versions" />
         </Row>
       )}
@@ -85,7 +85,7 @@ export function SiteFileEditor({ site }: { site: Site }) {
       {found && found.problems.length > 0 && (
         <Card>
           <Words bold heading={2}>
-            {found.problems.length === 1 ? texts.oneProblem : `${found.problems.length} problems`}
+            {found.problems.length === 1 ? texts.oneProblem : texts.problems(found.problems.length)}
           </Words>
           {found.problems.map((f) => (
             <Touch
@@ -95,7 +95,7 @@ export function SiteFileEditor({ site }: { site: Site }) {
               testID={`fault-${f.line}`}
               style={{ minHeight: target, justifyContent: 'center' }}
             >
-              <Words>{`Line ${f.line}: ${f.words}`}</Words>
+              <Words>{texts.line(f.line, f.words)}</Words>
             </Touch>
           ))}
         </Card>
@@ -110,7 +110,7 @@ export function SiteFileEditor({ site }: { site: Site }) {
               {words}
             </Words>
           ))}
-          {found.changes.length > shownChanges && <Words tone="second">{`and ${found.changes.length - shownChanges} more`}</Words>}
+          {found.changes.length > shownChanges && <Words tone="second">{texts.andMore(found.changes.length - shownChanges)}</Words>}
         </Card>
       )}
       {check.isError && isEdited && <Attention words={problemWords(check.error) ?? ''} />}
@@ -135,7 +135,7 @@ export function SiteFileEditor({ site }: { site: Site }) {
       </Row>
       <View style={{ flexDirection: isWide ? 'row' : 'column', gap: 16 }}>
         <View style={{ height: isWide ? 600 : 420, flex: isWide ? 1 : undefined }}>
-          <Suspense fallback={<Waiting words={texts.loadingEditor} />}>
+          <Suspense fallback={<Waiting />}>
             <CodeEditor value={now} change={put} problems={found?.problems ?? none} goTo={goTo} />
           </Suspense>
         </View>

@@ -41,8 +41,8 @@ export function Versions({ zone, standing, open, close }: Props) {
         />
       ))}
       {data && versions.length === 0 && <Words tone="second">{texts.noChangesYet}</Words>}
-      {isFetching && <Waiting words={texts.reading} />}
-      {hasNextPage && !isFetching && <Button words={texts.earlierOnes} onPress={() => void fetchNextPage()} testID="earlier-versions" />}
+      {isFetching && <Waiting />}
+      {hasNextPage && !isFetching && <Button words={texts.showEarlier} onPress={() => void fetchNextPage()} testID="earlier-versions" />}
     </Sheet>
   );
 }

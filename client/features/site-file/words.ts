@@ -1,17 +1,13 @@
 // What is written on the screens of this feature.
 
 export const texts = {
-  n1pxSolid: (rule: string | number) => `1px solid ${rule}`,
-  n2pxSolid: (work: string | number) => `2px solid ${work}`,
-  underlineWavy: (alarm: string | number) => `underline wavy ${alarm}`,
   siteFile: 'Site file',
-  reading: 'Reading',
   theSiteFileWasCopied: 'The site file was copied.',
   isLongerThanMbToo: (name: string | number, maxCharacters: string | number) =>
     `${name} is longer than ${maxCharacters} MB, too long for a site file.`,
   theSiteFileWasSaved: 'The site file was saved.',
   earlierVersions: 'Earlier versions',
-  checking: 'Checking',
+  checking: 'Checking…',
   oneProblem: 'One problem',
   sameMeaningOnlyFormattedDifferently: 'Same meaning, only formatted differently',
   changesIfYouSave: 'Changes if you save',
@@ -19,7 +15,10 @@ export const texts = {
   copy: 'Copy',
   download: 'Download',
   upload: 'Upload',
-  loadingEditor: 'Loading editor',
   noChangesYet: 'No changes yet.',
-  earlierOnes: 'Earlier ones',
+  showEarlier: 'Show earlier',
+  versionCurrent: (version: string | number) => `Version ${version} (current)`,
+  problems: (count: string | number) => `${count} problems`,
+  line: (line: string | number, words: string | number) => `Line ${line}: ${words}`,
+  andMore: (shownChanges: string | number) => `and ${shownChanges} more`,
 } as const;

@@ -19,7 +19,7 @@ export function SiteScreen({ page, item }: { page?: string; item?: string }) {
   const { data: session } = useSessionQuery();
   const asked = useSiteQuery();
   const { data: site } = asked;
-  if (!site) return <Loading words={texts.reading} of={[asked]} />;
+  if (!site) return <Loading of={[asked]} />;
   const role = session?.visitor?.role ?? 'member';
   const pages = sitePages.filter((p) => !p.roles || p.roles.includes(role));
   const chosen = pages.find((p) => p.id === page) ?? (isWide && page === undefined ? pages[0] : undefined);
@@ -30,7 +30,7 @@ export function SiteScreen({ page, item }: { page?: string; item?: string }) {
     </Words>
   );
   const open = chosen ? (
-    <Suspense fallback={<Waiting words={texts.opening} />}>
+    <Suspense fallback={<Waiting />}>
       <chosen.Page site={site} {...(item === undefined ? {} : { item })} />
     </Suspense>
   ) : page === undefined ? null : (
@@ -66,7 +66,7 @@ export function SiteScreen({ page, item }: { page?: string; item?: string }) {
       <Row style={{ flexWrap: 'nowrap' }}>
         <Button
           glyph="back"
-          label={item === undefined ? texts.backToSite : texts.backTo(chosen?.name ?? 'the site')}
+          label={item === undefined ? texts.backToSite : texts.backTo(chosen?.name ?? texts.theSite)}
           onPress={() => router.navigate((item === undefined ? '/site' : `/site/${page}`) as Href)}
           testID="site-back"
         />

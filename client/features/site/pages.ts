@@ -15,9 +15,10 @@ import { SiteSettings } from './pages/SiteSettings';
 import { Readings } from '../readings/Readings';
 import { AiServices } from './pages/AiServices';
 import { Storage } from './pages/Storage';
+import { texts } from './words';
 
 /** In their order. */
-export const sitePageGroups = ['Site', 'People and alerts', 'Records', 'Access'] as const;
+export const sitePageGroups = [texts.site, texts.peopleAndAlerts, texts.records, texts.access] as const;
 
 export type SitePage = {
   readonly id: string;
@@ -45,8 +46,8 @@ export const sitePages: readonly SitePage[] = [
   {
     id: 'settings',
     group: 'Site',
-    name: 'Site and areas',
-    says: 'Name, time zone, location; areas armed separately',
+    name: texts.siteAndAreas,
+    says: texts.nameTimeZoneLocationAreas,
     glyph: 'site',
     roles: settersUp,
     Page: SiteSettings,
@@ -54,27 +55,27 @@ export const sitePages: readonly SitePage[] = [
   {
     id: 'mine',
     group: 'People and alerts',
-    name: 'My alerts',
-    says: 'This phone, quiet hours, rules that notify you',
+    name: texts.myAlerts,
+    says: texts.thisPhoneQuietHoursRules,
     glyph: 'bell',
     Page: MyAlerts,
   },
   {
     id: 'people',
     group: 'People and alerts',
-    name: 'People',
-    says: 'People, their access, invitations',
+    name: texts.people,
+    says: texts.peopleTheirAccessInvitations,
     glyph: 'person',
     roles: settersUp,
     Page: People,
   },
-  { id: 'schedules', group: 'Site', name: 'Schedules', says: 'Opening hours and other schedules', glyph: 'clock', Page: Schedules },
-  { id: 'modes', group: 'Site', name: 'Modes', says: 'How areas are armed', glyph: 'shield', Page: Modes },
+  { id: 'schedules', group: 'Site', name: texts.schedules, says: texts.openingHoursAndOtherSchedules, glyph: 'clock', Page: Schedules },
+  { id: 'modes', group: 'Site', name: texts.modes, says: texts.howAreasAreArmed, glyph: 'shield', Page: Modes },
   {
     id: 'known',
     group: 'Site',
-    name: 'Known people and vehicles',
-    says: 'Recognised when they return',
+    name: texts.knownPeopleAndVehicles,
+    says: texts.recognisedWhenTheyReturn,
     glyph: 'check',
     roles: settersUp,
     Page: Known,
@@ -82,16 +83,16 @@ export const sitePages: readonly SitePage[] = [
   {
     id: 'readings',
     group: 'Site',
-    name: 'Readings',
-    says: 'Values read from pictures, and reminders',
+    name: texts.readings,
+    says: texts.valuesReadFromPicturesAnd,
     glyph: 'eye',
     Page: Readings,
   },
   {
     id: 'channels',
     group: 'People and alerts',
-    name: 'Channels',
-    says: 'How alerts are sent, and to whom',
+    name: texts.channels,
+    says: texts.howAlertsAreSentAnd,
     glyph: 'mail',
     roles: settersUp,
     Page: Channels,
@@ -99,8 +100,8 @@ export const sitePages: readonly SitePage[] = [
   {
     id: 'ai-services',
     group: 'People and alerts',
-    name: 'AI services',
-    says: 'Order of use, limits, prompts, sent pictures',
+    name: texts.aiServices,
+    says: texts.orderOfUseLimitsPrompts,
     glyph: 'plug',
     roles: settersUp,
     Page: AiServices,
@@ -108,20 +109,20 @@ export const sitePages: readonly SitePage[] = [
   {
     id: 'storage',
     group: 'Records',
-    name: 'Storage',
-    says: 'Stored data and free space',
+    name: texts.storage,
+    says: texts.storedDataAndFreeSpace,
     glyph: 'disk',
     roles: settersUp,
     Page: Storage,
   },
-  { id: 'access', group: 'Access', name: 'Sessions and tokens', says: 'Who is signed in; keys for scripts', glyph: 'key', Page: Access },
-  { id: 'device', group: 'Access', name: 'This device', says: 'Light or dark, password, sign out', glyph: 'device', Page: Device },
-  { id: 'logbook', group: 'Records', name: 'Logbook', says: 'Changes and who made them', glyph: 'logbook', Page: Logbook },
+  { id: 'access', group: 'Access', name: texts.sessionsAndTokens, says: texts.whoIsSignedInKeys, glyph: 'key', Page: Access },
+  { id: 'device', group: 'Access', name: texts.thisDevice, says: texts.lightOrDarkPasswordSign, glyph: 'device', Page: Device },
+  { id: 'logbook', group: 'Records', name: texts.logbook, says: texts.changesAndWhoMadeThem, glyph: 'logbook', Page: Logbook },
   {
     id: 'file',
     group: 'Site',
-    name: 'Site file',
-    says: 'All settings as text',
+    name: texts.siteFile,
+    says: texts.allSettingsAsText,
     glyph: 'rules',
     roles: settersUp,
     isWide: true,

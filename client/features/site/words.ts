@@ -1,5 +1,7 @@
 // Words of the pages of Site.
 
+import type { Filled } from '../../ui/texts';
+
 /** How often what changes by itself is asked for. */
 export const everyMs = 10_000;
 
@@ -16,18 +18,13 @@ export function bytesWords(bytes: number): string {
 }
 
 /** What is written on the screens of this feature. */
-type Filled = string | number | null | undefined;
-
 export const texts = {
-  reading: 'Reading',
-  opening: 'Opening',
   pageNotFound: 'Page not found.',
   chooseAnotherPage: 'Choose another page.',
   backToSite: 'Back to Site',
   backTo: (name: string | number) => `Back to ${name}`,
   site: 'Site',
   pagesOfTheSite: 'Pages of the site',
-  asking: 'Asking',
   use: 'Use',
   usedForDescriptionsQuestionsAnd: (waitingWords: string | number) => `Used for descriptions, questions and readings. ${waitingWords}`,
   noAiServiceYetAlerts: 'No AI service yet. Alerts have a picture but no description, and pictures cannot be checked.',
@@ -106,7 +103,7 @@ export const texts = {
   rulesQuietHoursAndModes: 'Rules, quiet hours and modes can use them.',
   aWeek: (words: string | number, lengthWords: string | number) => `${words}. ${lengthWords} a week.`,
   theOppositeOfAWeek: (name: Filled, lengthWords: string | number) => `The opposite of ${name}. ${lengthWords} a week.`,
-  goOn: 'Go on',
+  continueLabel: 'Continue',
   name: 'Name',
   forExampleQuietAtNight: 'For example: Quiet at night',
   whenItIsOn: 'When it is on',
@@ -114,8 +111,8 @@ export const texts = {
   theOppositeOf: (name: string | number) => `The opposite of ${name}`,
   picturesSentToAiServices: 'Pictures sent to AI services',
   sentWithPrivacyMasksApplied: 'Sent with privacy masks applied. You can exclude a camera in its settings.',
-  noneHas: 'None has.',
-  earlierOnes: 'Earlier ones',
+  noneSentYet: 'None have been sent.',
+  showEarlier: 'Show earlier',
   noAnswerYet: 'No answer yet',
   answered: 'Answered',
   failed: 'Failed',
@@ -137,11 +134,57 @@ export const texts = {
   eventsSettingsAndTheLogbook: 'Events, settings and the logbook',
   files: 'Files',
   size: 'Size',
-  counting: 'Counting',
   theOldestIsFrom: (day: string | number) => ` The oldest is from ${day}.`,
   onlyAreFreeOnThe: (bytesWords: string | number) =>
     `Only ${bytesWords} are free on the disk. When it is full, no more pictures and clips are saved. Free up some space.`,
   storedData: 'Stored data',
   detectionsAreStoredForDays: (maxDays: string | number, bytesWords: string | number, since: string | number) =>
     `Detections are stored for ${maxDays} days, up to ${bytesWords}.${since}`,
+  peopleAndAlerts: 'People and alerts',
+  records: 'Records',
+  access: 'Access',
+  siteAndAreas: 'Site and areas',
+  nameTimeZoneLocationAreas: 'Name, time zone, location; areas armed separately',
+  myAlerts: 'My alerts',
+  thisPhoneQuietHoursRules: 'This phone, quiet hours, rules that notify you',
+  people: 'People',
+  peopleTheirAccessInvitations: 'People, their access, invitations',
+  schedules: 'Schedules',
+  openingHoursAndOtherSchedules: 'Opening hours and other schedules',
+  howAreasAreArmed: 'How areas are armed',
+  knownPeopleAndVehicles: 'Known people and vehicles',
+  recognisedWhenTheyReturn: 'Recognised when they return',
+  readings: 'Readings',
+  valuesReadFromPicturesAnd: 'Values read from pictures, and reminders',
+  channels: 'Channels',
+  howAlertsAreSentAnd: 'How alerts are sent, and to whom',
+  aiServices: 'AI services',
+  orderOfUseLimitsPrompts: 'Order of use, limits, prompts, sent pictures',
+  storage: 'Storage',
+  storedDataAndFreeSpace: 'Stored data and free space',
+  sessionsAndTokens: 'Sessions and tokens',
+  whoIsSignedInKeys: 'Who is signed in; keys for scripts',
+  thisDevice: 'This device',
+  lightOrDarkPasswordSign: 'Light or dark, password, sign out',
+  changesAndWhoMadeThem: 'Changes and who made them',
+  siteFile: 'Site file',
+  allSettingsAsText: 'All settings as text',
+  theSite: 'the site',
+  at: (model: string | number, url: string | number) => `${model} at ${url}`,
+  ofLabel: (recentAnswersAndUsage: string | number, name: string | number) => `${recentAnswersAndUsage} of ${name}`,
+  answers: (answers: string | number, failed: string | number, currency: string | number) => `${answers} answers${failed}${currency}`,
+  phones: (targets: string | number) => `${targets} phones`,
+  refused: (ago: string | number, why: Filled) => `Refused ${ago}: ${why}`,
+  saved: (name: string | number) => `${name} saved.`,
+  added: (name: string | number) => `${name} added.`,
+  removed: (name: string | number) => `${name} removed.`,
+  now: (value: string | number) => `. Now: ${value}`,
+  up: (name: string | number) => `${name}: up`,
+  byUntil: (someone: string | number, role: string | number, madeBy: string | number, day: string | number) =>
+    `${someone}, ${role}, by ${madeBy}; until ${day}`,
+  active: (ago: string | number) => `active ${ago}`,
+  until2: (ago: string | number) => ` until ${ago}`,
+  forTo: (why: string | number, service: string | number, model: string | number) => `For ${why}, to ${service} (${model})`,
+  inLabel: (seconds: string | number) => ` in ${seconds}`,
+  storedFree: (bytes: string | number, bytes2: string | number) => `${bytes} stored, ${bytes2} free`,
 } as const;

@@ -16,7 +16,7 @@ export const valueWords = (name: SliderName, value: number): string =>
 
 /** What the settings would have done, compared with the live ones: a headline, and what explains it. */
 export function effectWords(would: Effect, did: Effect): { readonly headline: string; readonly details: readonly string[] } {
-  if (would.pictures === 0) return { headline: 'No pictures yet. The first ones are on their way.', details: [] };
+  if (would.pictures === 0) return { headline: 'No pictures yet. The first arrive in a few seconds.', details: [] };
   const instead = would.moving === did.moving ? '' : ` instead of ${did.moving}`;
   const details: string[] = [];
   if (would.smallOnly > 0) details.push(`In ${would.smallOnly}, the motion was too small.`);

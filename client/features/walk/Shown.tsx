@@ -19,7 +19,7 @@ export function Shown({ kept, zone }: { kept: StoredWalkTest; zone: string }) {
         {texts.ofAsExpected(proved, kept.items.length)}
       </Words>
       <Words size="small" tone="second">
-        {`${exact(kept.startedAt, zone)}, by ${kept.by}`}
+        {texts.by(exact(kept.startedAt, zone), kept.by)}
       </Words>
       {kept.items.map((item, i) => (
         <Item key={i} item={item} zone={zone} />

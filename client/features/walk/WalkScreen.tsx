@@ -19,7 +19,7 @@ export function WalkScreen({ camera }: { camera: string | undefined }) {
   const asked = [useWalkTestQuery(), useWalkTestsQuery(), useRulesQuery(), useCamerasQuery(), useSiteQuery()] as const;
   const [{ data: current }, { data: kept }, { data: answer }, { data: cameras }, { data: site }] = asked;
   const [ended, setEnded] = useState<string>();
-  if (!current || !kept || !answer || !cameras || !site) return <Loading words={texts.reading} of={asked} />;
+  if (!current || !kept || !answer || !cameras || !site) return <Loading of={asked} />;
   const { rules } = answer;
   const zone = site.settings.timezone;
   const last = kept.find((k) => k.id === ended);

@@ -12,7 +12,7 @@ import { Words } from '../../ui/Words';
 import { problemWords, useEventQuery } from '../../state/api';
 import type { CameraAnswer } from '../../state/api/types';
 import { LiveCamera } from '../cameras/LiveCamera';
-import { gateWords } from '../sieve/gates';
+import { gateWords } from '../sieve/words';
 import { useEndWalkMutation } from '../../state/api/walk';
 import type { ItemNow, StoredWalkTest, WalkNow } from '../../state/api/types';
 import { useSignals } from './useSignals';
@@ -185,7 +185,7 @@ function GateLight({ light: { gate, state, found, wanted }, isLast }: { light: L
         {found !== undefined && <Words bold={isRefused}>{found}</Words>}
         {isRefused && (
           <Words size="small" tone="second">
-            {`expects ${wanted}`}
+            {texts.expects(wanted)}
           </Words>
         )}
       </View>
@@ -205,8 +205,8 @@ function Rang({ event, at }: { event: string; at: number }) {
           {a.state === 'sent' && a.sentAt
             ? texts.sPhoneReceivedItAfter(a.person, Math.max(0, (a.sentAt - at) / 1000).toFixed(1))
             : a.state === 'waiting'
-              ? `${a.person}: sending`
-              : texts.notSentTo(a.person, a.why ?? 'it could not be delivered')}
+              ? texts.sending(a.person)
+              : texts.notSentTo(a.person, a.why ?? texts.itCouldNotBeDelivered)}
         </Words>
       ))}
     </View>

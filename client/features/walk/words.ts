@@ -2,6 +2,7 @@
 
 import type { WalkVerdict } from '@nibber/core/walk-test';
 import type { StoredWalkItem, ItemNow } from '../../state/api/types';
+import type { Filled } from '../../ui/texts';
 
 export const verdictWords: Readonly<Record<WalkVerdict, string>> = {
   proved: 'as expected',
@@ -32,8 +33,6 @@ export function validityWords(item: ItemNow): string {
 }
 
 /** What is written on the screens of this feature. */
-type Filled = string | number | null | undefined;
-
 export const texts = {
   nothingToTestYet: 'Nothing to test yet.',
   drawAZoneOnA: 'Draw a zone on a camera and use it in a rule.',
@@ -65,9 +64,12 @@ export const texts = {
   itNotifiesNoOne: 'It notifies no one.',
   sPhoneReceivedItAfter: (person: string | number, amount: string | number) => `${person}’s phone received it after ${amount} s.`,
   notSentTo: (person: string | number, why: string | number) => `Not sent to ${person}: ${why}`,
-  reading: 'Reading',
   walkTestAt: (name: string | number) => `Walk test at ${name}`,
   walkTest: 'Walk test',
   walkAgain: 'Walk again',
   earlierWalks: 'Earlier walks',
+  by: (exact: string | number, by: string | number) => `${exact}, by ${by}`,
+  expects: (wanted: Filled) => `expects ${wanted}`,
+  sending: (person: string | number) => `${person}: sending`,
+  itCouldNotBeDelivered: 'it could not be delivered',
 } as const;

@@ -14,7 +14,7 @@ import { Field } from '../../ui/Field';
 import { Button, Card, Empty, Page, Row } from '../../ui/Surface';
 import { ago, clock, exact } from '../../ui/times';
 import { Words } from '../../ui/Words';
-import { titleOf } from '../events/titles';
+import { titleOf } from '../events/words';
 import { Notified } from '../event/Sent';
 import { useMaySetUp } from '../session/may';
 import { Loading } from '../shell/Loading';
@@ -35,7 +35,7 @@ export function Why() {
   const [time, setTime] = useState('');
   const [person, setPerson] = useState<string>();
   const [question, setQuestion] = useState<{ camera: string; at: number; person?: string }>();
-  if (!site || !cameras) return <Loading words={texts.reading} of={asked} />;
+  if (!site || !cameras) return <Loading of={asked} />;
   const today = DateTime.fromMillis(site.now, { zone }).toISODate()!;
   const day = date ?? today;
   const who = person ?? session?.visitor?.person ?? site.people[0]?.id;

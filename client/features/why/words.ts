@@ -1,7 +1,6 @@
 // What is written on the screens of this feature.
 
 export const texts = {
-  reading: 'Reading',
   whyWasINotNotified: 'Why was I (not) notified?',
   whichCamera: 'Which camera',
   camera: 'Camera',
@@ -11,7 +10,7 @@ export const texts = {
   forExample2130: 'For example 21:30.',
   person: 'Person',
   askAboutPastEvents: 'Ask about past events',
-  checking: 'Checking',
+  checking: 'Checking…',
   detectedNothingFromToSo: (camera: string | number, clock: string | number, clock2: string | number) =>
     `${camera} detected nothing from ${clock} to ${clock2}, so no alert was sent.`,
   noEarlierDataIsStored: 'No earlier data is stored.',

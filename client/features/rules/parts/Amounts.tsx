@@ -44,7 +44,7 @@ export function LengthPart({ rule, cameras, change }: PartProps) {
       />
       <NumberField label={texts.pictures} value={behaviour.frames} put={(v) => set('frames', v)} min={1} max={10_000} testID="for-frames" />
       <Words size="small" tone="second">
-        {texts.bothMustBeMetThis(rate, frames, frames === 1 ? 'frame is' : 'frames are', Math.round((frames / rate) * 10) / 10)}
+        {texts.bothMustBeMetThis(rate, frames, frames === 1 ? texts.frameIs : texts.framesAre, Math.round((frames / rate) * 10) / 10)}
       </Words>
     </View>
   );
@@ -113,13 +113,13 @@ export function SizePart({ rule, cameras, change }: PartProps) {
   };
   return (
     <View style={{ gap: 8 }}>
-      <WhereShown rule={rule} cameras={cameras} over={<TouchPoint name={texts.sizePicture} put={setFeet} />}>
+      <WhereShown rule={rule} cameras={cameras} over={<TouchPoint name="size-picture" put={setFeet} />}>
         {there && <Figure feet={there.feet} high={there.high} />}
       </WhereShown>
       <Row style={{ justifyContent: 'space-between' }}>
         <Words size="small" tone="second" style={{ flex: 1 }} testID="size-there">
           {there
-            ? texts.ofThePicture(there.isPerson ? 'An adult there is' : 'At this height:', percentText(there.high))
+            ? texts.ofThePicture(there.isPerson ? texts.anAdultThereIs : texts.atThisHeight, percentText(there.high))
             : texts.tapThePictureWhereSomeone}
         </Words>
         {there?.isPerson && (

@@ -39,7 +39,7 @@ export function MessagePart({ rule, site, cameras, change }: PartProps) {
   const text = message.text ?? '';
   const wrong = (words: string) => {
     const unknown = unknownIn(words);
-    return unknown.length ? `{${unknown[0]}} is not a known placeholder.` : undefined;
+    return unknown.length ? texts.isNotAKnownPlaceholder(unknown[0]) : undefined;
   };
   const example = exampleOf({ rule, site, cameras });
   return (

@@ -13,7 +13,7 @@ import { texts } from '../words';
 /** To begin with; ours. */
 const ready: readonly { readonly words: string; readonly lines: string }[] = [
   { words: texts.person, lines: texts.topTrousersCarryingFaceCovered },
-  { words: texts.vehicle, lines: 'colour\nmake\nkind: car, van, truck, bus, motorcycle\nplate\nlettering' },
+  { words: texts.vehicle, lines: texts.colourMakeKindCarVan },
   { words: texts.animal, lines: texts.kindDogCatFoxDeer },
   { words: texts.parcel, lines: texts.parcelsWhereItLiesSomeone },
   { words: texts.door, lines: texts.stateOpenClosedAjarHand },

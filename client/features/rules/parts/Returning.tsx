@@ -29,7 +29,7 @@ export function ReturningPart({ rule, site, change }: PartProps) {
   return (
     <View style={{ gap: 8 }}>
       <OneOf
-        label={texts.knownByWhat}
+        label={texts.recognisedBy}
         choices={ways.flatMap((way) =>
           [true, false].map((isKnown) => {
             const value = choiceOf(isKnown, way);

@@ -22,7 +22,7 @@ type Open = { readonly service: string | undefined } | { readonly use: AiUse } |
 export function AiServices({ site }: { site: Site }) {
   const asked = useServicesQuery(undefined, { pollingInterval: everyMs, refetchOnMountOrArgChange: true });
   const [open, setOpen] = useState<Open>();
-  if (!asked.data) return <Loading words={texts.asking} of={[asked]} isPart />;
+  if (!asked.data) return <Loading of={[asked]} isPart />;
   const { services, order, waiting, problem, canMakeClips, version } = asked.data;
   const close = () => setOpen(undefined);
   const opened = open && 'service' in open ? services.find((s) => s.service.id === open.service) : undefined;
@@ -75,7 +75,9 @@ function Service({ of, zone, open }: { of: ServiceState; zone: string; open: () 
           <Button words={texts.settings} label={texts.settingsOf(service.name)} onPress={open} testID={`service-${service.id}`} />
         )}
       </Row>
-      <Words size="small" tone="second">{`${service.model} at ${service.url}`}</Words>
+      <Words size="small" tone="second">
+        {texts.at(service.model, service.url)}
+      </Words>
       {isNamedAtStart && (
         <Words size="small" tone="second">
           {texts.setWhenNibberWasStarted}
@@ -88,7 +90,7 @@ function Service({ of, zone, open }: { of: ServiceState; zone: string; open: () 
         <Row>
           <Button
             words={isShown ? texts.less : texts.recentAnswersAndUsage}
-            label={`${isShown ? texts.less : texts.recentAnswersAndUsage} of ${service.name}`}
+            label={texts.ofLabel(isShown ? texts.less : texts.recentAnswersAndUsage, service.name)}
             onPress={() => setShown(!isShown)}
             testID={`service-${service.id}-more`}
           />
@@ -110,7 +112,11 @@ function Service({ of, zone, open }: { of: ServiceState; zone: string; open: () 
               <Row key={d.day} style={{ justifyContent: 'space-between' }}>
                 <Words>{day(d.day, zone)}</Words>
                 <Words tone="second">
-                  {`${d.answers} answers${d.failed ? `, ${d.failed} failed` : ''}${service.price ? ` · ${moneyWords(d.cost, service.price.currency)}` : ''}`}
+                  {texts.answers(
+                    d.answers,
+                    d.failed ? `, ${d.failed} failed` : '',
+                    service.price ? ` · ${moneyWords(d.cost, service.price.currency)}` : '',
+                  )}
                 </Words>
               </Row>
             ))}

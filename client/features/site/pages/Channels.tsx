@@ -17,7 +17,7 @@ import { texts, everyMs, waitingWords } from '../words';
 export function Channels({ site }: { site: Site }) {
   const asked = useChannelsQuery(undefined, { pollingInterval: everyMs, refetchOnMountOrArgChange: true });
   const [open, setOpen] = useState<string>();
-  if (!asked.data) return <Loading words={texts.asking} of={[asked]} isPart />;
+  if (!asked.data) return <Loading of={[asked]} isPart />;
   const { channels, receivers } = asked.data;
   const zone = site.settings.timezone;
   const close = () => setOpen(undefined);
@@ -70,7 +70,7 @@ const targetWords = (name: string, targets: number) =>
       ? texts.unreachableNoPhone
       : targets === 1
         ? texts.onePhone
-        : `${targets} phones`;
+        : texts.phones(targets);
 
 function Channel({ channel: c, zone, setUp }: { channel: ReachAnswer; zone: string; setUp: (() => void) | undefined }) {
   const name = c.name as PersonChannel;
@@ -123,7 +123,7 @@ function State({ acceptedAt, refusedAt, why, zone }: StateProps) {
         {acceptedAt === null ? texts.nothingSentYet : texts.lastAccepted(ago(acceptedAt, now, zone))}
         {refusedAt !== null && !isRefusing ? texts.lastRefused(ago(refusedAt, now, zone), why) : ''}
       </Words>
-      {isRefusing && <Attention words={`Refused ${ago(refusedAt, now, zone)}: ${why}`} />}
+      {isRefusing && <Attention words={texts.refused(ago(refusedAt, now, zone), why)} />}
     </>
   );
 }

@@ -28,8 +28,8 @@ export function Known({ site: { known, version } }: { site: Site }) {
   };
   const save = (thing: Omit<KnownThing, 'id'>) =>
     edited
-      ? put(known.map((k) => (k.id === edited.id ? { ...thing, id: k.id, ...(k.picture ? { picture: k.picture } : {}) } : k)), `${thing.name} saved.`) // prettier-ignore
-      : put([...known, { id: idOf(thing.name, known.map((k) => k.id), 'thing'), ...thing }], `${thing.name} added.`); // prettier-ignore
+      ? put(known.map((k) => (k.id === edited.id ? { ...thing, id: k.id, ...(k.picture ? { picture: k.picture } : {}) } : k)), texts.saved(thing.name)) // prettier-ignore
+      : put([...known, { id: idOf(thing.name, known.map((k) => k.id), 'thing'), ...thing }], texts.added(thing.name)); // prettier-ignore
   const usedBy = (id: string) => (answer?.rules ?? []).filter((r) => r.behaviour.who?.includes(id)).map((r) => r.name);
   return (
     <>
@@ -66,7 +66,7 @@ export function Known({ site: { known, version } }: { site: Site }) {
           thing={edited}
           taken={known.filter((k) => k !== edited).map((k) => k.name.toLowerCase())}
           save={(thing) => void save(thing)}
-          remove={edited && (() => void put(known.filter((k) => k.id !== edited.id), `${edited.name} removed.`))} // prettier-ignore
+          remove={edited && (() => void put(known.filter((k) => k.id !== edited.id), texts.removed(edited.name)))} // prettier-ignore
           close={() => setOpen(undefined)}
         />
       )}

@@ -24,7 +24,7 @@ export function Logbook({ site }: { site: Site }) {
   const zone = site.settings.timezone;
   const asked = useLogbookQuery(undefined, { refetchOnMountOrArgChange: true });
   const { data: entries } = asked;
-  if (!entries) return <Loading words={texts.reading} of={[asked]} isPart />;
+  if (!entries) return <Loading of={[asked]} isPart />;
   if (entries.length === 0) return <Empty words={texts.nothingYet} next={texts.changesAndImportantEventsAppear} />;
   const when = (e: LogEntry) => (now - e.at < freshMs ? clock(e.at, zone) : ago(e.at, now, zone));
   const open = (e: LogEntry) => e.event && router.navigate(`/events/${e.event}`);

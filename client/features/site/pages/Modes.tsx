@@ -24,7 +24,7 @@ export function Modes({ site }: { site: Site }) {
   const [setModes] = useSetModesMutation();
   const [revertChange] = useRevertMutation();
   const [open, setOpen] = useState<Mode | 'new'>();
-  if (!data || !rules) return <Loading words={texts.reading} of={asked} isPart />;
+  if (!data || !rules) return <Loading of={asked} isPart />;
   const { modes, warnings, version } = data;
   const put = async (next: readonly Mode[]) => {
     const answer = await setModes({ modes: next, version });
@@ -70,11 +70,11 @@ export function Modes({ site }: { site: Site }) {
           return (
             <Row key={m.id} style={{ justifyContent: 'space-between', flexWrap: 'nowrap' }}>
               <Words style={{ flex: 1 }}>
-                {`${m.name}, ${m.armed ? 'armed' : texts.notArmed}${here.length ? `. Now: ${here.map((a) => a.name).join(', ')}` : ''}`}
+                {`${m.name}, ${m.armed ? 'armed' : texts.notArmed}${here.length ? texts.now(here.map((a) => a.name).join(', ')) : ''}`}
               </Words>
               {mayEdit && (
                 <>
-                  <Button glyph="up" label={`${m.name}: up`} disabled={i === 0} onPress={() => moved(i, -1)} testID={`up-${m.id}`} />
+                  <Button glyph="up" label={texts.up(m.name)} disabled={i === 0} onPress={() => moved(i, -1)} testID={`up-${m.id}`} />
                   <Button glyph="edit" label={texts.change2(m.name)} onPress={() => setOpen(m)} testID={`edit-mode-${m.id}`} />
                 </>
               )}

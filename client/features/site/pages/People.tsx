@@ -24,7 +24,7 @@ export function People({ site }: { site: Site }) {
   const [open, setOpen] = useState<string>();
   const [inviting, setInviting] = useState<'someone' | { id: string; name: string }>();
   const [now] = useState(() => Date.now());
-  if (!asked.data) return <Loading words={texts.reading} of={[asked]} isPart />;
+  if (!asked.data) return <Loading of={[asked]} isPart />;
   const { people, version } = asked.data;
   const chosen = people.find((s) => s.person.id === open);
   const zone = site.settings.timezone;
@@ -54,9 +54,7 @@ export function People({ site }: { site: Site }) {
           </Words>
           {invitations.map((i) => (
             <Row key={i.id} style={{ justifyContent: 'space-between', flexWrap: 'nowrap' }}>
-              <Words
-                style={{ flexShrink: 1 }}
-              >{`${i.name ?? texts.someone}, ${i.role}, by ${i.madeBy}; until ${day(i.expiresAt, zone)}`}</Words>
+              <Words style={{ flexShrink: 1 }}>{texts.byUntil(i.name ?? texts.someone, i.role, i.madeBy, day(i.expiresAt, zone))}</Words>
               <Button words={texts.remove} label={texts.removeTheInvitationOf(i.name ?? 'someone')} onPress={() => void end(i.id)} />
             </Row>
           ))}
@@ -91,7 +89,7 @@ function wordsOf(
   // prettier-ignore
   const zone = site.settings.timezone;
   const notified = phones.length === 0 ? texts.noPhoneRegistered : phones.map((f) => f.label).join(', ');
-  const seen = !hasAccount ? texts.hasNotJoinedYet : lastSeenAt === null ? texts.notSignedIn : `active ${ago(lastSeenAt, now, zone)}`;
+  const seen = !hasAccount ? texts.hasNotJoinedYet : lastSeenAt === null ? texts.notSignedIn : texts.active(ago(lastSeenAt, now, zone));
   const limits = [person.access ? texts.accessTo(accessWords(person.access, site, cameras)) : '', person.until ? texts.until(person.until) : ''].filter(Boolean); // prettier-ignore
   return [`${notified}; ${seen}`, ...limits].join('\n');
 }

@@ -35,7 +35,7 @@ function AllSchedules({ site }: { site: Site }) {
   const [isMaking, setMaking] = useState(false);
   const asked = useSchedulesQuery();
   const { data } = asked;
-  if (!data) return <Loading words={texts.reading} of={[asked]} isPart />;
+  if (!data) return <Loading of={[asked]} isPart />;
   const open = (id: string) => router.navigate(`/site/schedules/${id}` as Href);
   return (
     <>
@@ -67,7 +67,7 @@ function ScheduleCard({ schedules: { plan, on, next, words, uses, minutesAWeek }
             {plan.name}
           </Words>
           <Words tone={on ? 'work' : 'second'} size="small">
-            {`${on ? 'on' : 'off'}${next ? ` until ${ago(next, now, zone)}` : ''}`}
+            {`${on ? 'on' : 'off'}${next ? texts.until2(ago(next, now, zone)) : ''}`}
           </Words>
         </Row>
         <WeekGrid
@@ -111,7 +111,7 @@ function NewSchedule({ all, version, open, close }: NewProps) {
       title={texts.newSchedule}
       open
       close={close}
-      footer={<Footer words={texts.goOn} save={begin} canSave={name.trim() !== ''} cancel={close} testID="begin-schedule" />}
+      footer={<Footer words={texts.continueLabel} save={begin} canSave={name.trim() !== ''} cancel={close} testID="begin-schedule" />}
     >
       <Field
         label={texts.name}

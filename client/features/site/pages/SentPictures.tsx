@@ -23,14 +23,14 @@ export function SentPictures({ site }: { site: Site }) {
       <Words size="small" tone="second">
         {texts.sentWithPrivacyMasksApplied}
       </Words>
-      {!items && <Loading words={texts.reading} of={[asked]} isPart />}
-      {items?.length === 0 && <Words>{texts.noneHas}</Words>}
+      {!items && <Loading of={[asked]} isPart />}
+      {items?.length === 0 && <Words>{texts.noneSentYet}</Words>}
       {items?.map((one) => (
         <One key={one.id} one={one} zone={site.settings.timezone} />
       ))}
       {asked.hasNextPage && (
         <Row>
-          <Button words={texts.earlierOnes} onPress={() => void asked.fetchNextPage()} testID="sent-more" />
+          <Button words={texts.showEarlier} onPress={() => void asked.fetchNextPage()} testID="sent-more" />
         </Row>
       )}
     </Card>
@@ -61,9 +61,9 @@ function One({
         </View>
         <View style={{ flex: 1, gap: 2 }}>
           <Words size="small" tone="second">{`${exact(at, zone)} · ${cameraName}`}</Words>
-          <Words>{`For ${why}, to ${service} (${model})`}</Words>
+          <Words>{texts.forTo(why, service, model)}</Words>
           <Words size="small" tone="second" lines={4}>
-            {`${outcomes[outcome]}${seconds === null ? '' : ` in ${secondsWords(seconds)}`}${cost === null ? '' : `, ${moneyWords(cost, currency)}`}${said ? `: ${said}` : ''}`}
+            {`${outcomes[outcome]}${seconds === null ? '' : texts.inLabel(secondsWords(seconds))}${cost === null ? '' : `, ${moneyWords(cost, currency)}`}${said ? `: ${said}` : ''}`}
           </Words>
           {!isStored && (
             <Words size="small" tone="second">

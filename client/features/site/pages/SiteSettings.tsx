@@ -41,8 +41,8 @@ function Areas({ site: { areas, version } }: { site: Site }) {
   const edited = open === 'new' ? undefined : open;
   const save = (name: string) =>
     edited
-      ? put(areas.map((a) => (a.id === edited.id ? { ...a, name } : a)), `${name} saved.`) // prettier-ignore
-      : put([...areas, { id: idOf(name, areas.map((a) => a.id), 'area'), name }], `${name} added.`); // prettier-ignore
+      ? put(areas.map((a) => (a.id === edited.id ? { ...a, name } : a)), texts.saved(name)) // prettier-ignore
+      : put([...areas, { id: idOf(name, areas.map((a) => a.id), 'area'), name }], texts.added(name)); // prettier-ignore
   return (
     <Card>
       <Row style={{ justifyContent: 'space-between' }}>
@@ -65,7 +65,7 @@ function Areas({ site: { areas, version } }: { site: Site }) {
           area={edited}
           taken={areas.filter((a) => a !== edited).map((a) => a.name.toLowerCase())}
           save={(name) => void save(name)}
-          remove={edited && areas.length > 1 ? () => void put(areas.filter((a) => a.id !== edited.id), `${edited.name} removed.`) : undefined} // prettier-ignore
+          remove={edited && areas.length > 1 ? () => void put(areas.filter((a) => a.id !== edited.id), texts.removed(edited.name)) : undefined} // prettier-ignore
           close={() => setOpen(undefined)}
         />
       )}

@@ -53,17 +53,16 @@ const columns: readonly Column<Line>[] = [
 export function Storage({ site }: { site: Site }) {
   const asked = useStorageQuery(undefined, { pollingInterval: everyMs, refetchOnMountOrArgChange: true });
   const { data } = asked;
-  if (!data) return <Loading words={texts.counting} of={[asked]} isPart />;
+  if (!data) return <Loading of={[asked]} isPart />;
   const { detections, free } = data;
   const since = detections.since === null ? '' : texts.theOldestIsFrom(day(detections.since, site.settings.timezone));
   return (
     <>
       {free < littleBytes && <Attention words={texts.onlyAreFreeOnThe(bytesWords(free))} />}
       <Card>
-        <Words
-          bold
-          heading={2}
-        >{`${bytesWords(linesOf(data).reduce((sum, l) => sum + l.bytes, 0))} stored, ${bytesWords(free)} free`}</Words>
+        <Words bold heading={2}>
+          {texts.storedFree(bytesWords(linesOf(data).reduce((sum, l) => sum + l.bytes, 0)), bytesWords(free))}
+        </Words>
         <View style={{ marginHorizontal: -16 }}>
           <Table
             label={texts.storedData}
