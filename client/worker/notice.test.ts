@@ -37,6 +37,8 @@ test.each<[string, Partial<Notice>, ReturnType<typeof carried> | undefined, bool
   ['a fill-in of what stands there', { kind: 'fill-in' }, carried('a1', at), true],
   ['a fill-in of what was put away', { kind: 'fill-in' }, undefined, false],
   ['a fill-in of what a newer one has replaced', { kind: 'fill-in' }, carried('a2', at + 1000), false],
+  ['a fill-in of what an action was chosen for', { kind: 'fill-in' }, { ...carried('a1', at), isAnswered: true }, false],
+  ['a new alert after an action was chosen', {}, { ...carried('a1', at - 1000), isAnswered: true }, true],
   ['an alert that comes late, after a newer one', {}, carried('a2', at + 1000), false],
   ['the same alert once more', {}, carried('a1', at), true],
 ])('%s', (_name, change, present, isShown) => {

@@ -25,6 +25,8 @@ export type Carried = {
   readonly open: string;
   readonly live: string | null;
   readonly tokens: Readonly<Record<string, string>>;
+  /** It says what became of an action that its owner chose. */
+  readonly isAnswered?: true;
 };
 
 export type Shown = { readonly title: string; readonly options: NotificationOptions & { readonly data: Carried } };
@@ -33,14 +35,14 @@ export type Shown = { readonly title: string; readonly options: NotificationOpti
 export const tagOf = ({ thread, id }: Pick<Notice, 'thread' | 'id'>): string => thread ?? id;
 
 /**
- * What is to be shown; undefined where what is there already is newer, or was put away by its owner.
+ * What is to be shown; undefined where what is there already is newer, or its owner put it away or chose an action.
  * @param present what is shown under the tag now
  */
 export function shownOf(notice: Notice, present: Carried | undefined): Shown | undefined {
   const at = Date.parse(notice.at);
   if (present && present.at > at) return undefined;
   // What is filled in was told already: where it is not there any more, it was read.
-  if (notice.kind === 'fill-in' && present?.id !== notice.id) return undefined;
+  if (notice.kind === 'fill-in' && (present?.id !== notice.id || present.isAnswered)) return undefined;
   const actions = [
     ...(notice.live ? [{ action: 'live', title: 'Watch live' }] : []),
     ...notice.actions.map(({ action, words }) => ({ action, title: words })),

@@ -81,7 +81,7 @@ async function act(notification: Notification, action: string): Promise<void> {
   const carried = notification.data as Carried;
   const { tag } = notification;
   const say = (body: string, options: object = {}) =>
-    self.registration.showNotification(notification.title, { body, tag, silent: true, icon: '/icon-192.png', badge: '/badge.png', data: carried, ...options }); // prettier-ignore
+    self.registration.showNotification(notification.title, { body, tag, silent: true, icon: '/icon-192.png', badge: '/badge.png', data: { ...carried, isAnswered: true }, ...options }); // prettier-ignore
   try {
     const answer = await fetch('/api/actions', {
       method: 'POST',

@@ -2,6 +2,7 @@
 
 import { readFileSync } from 'node:fs';
 import { gzipSync } from 'node:zlib';
+import { banned, labelLength, maxLabelWords } from '@nibber/core/testing';
 import { phone, wide } from './browser';
 import { openWorld, sendUntilStopped, signIn, type World } from './world';
 
@@ -12,9 +13,23 @@ beforeAll(async () => {
   track = (await sendUntilStopped(world, 'dog', 'across-yard', 'class', 'pet')).id;
   await signIn(world);
 });
-afterAll(() => world?.end());
+afterAll(() => { if (process.env['LOG_LABELS']) require('fs').writeFileSync('/tmp/labels.txt', [...new Set((globalThis as any).allLong)].join('\n')); return world?.end(); });
 
 const axe = readFileSync(require.resolve('axe-core/axe.min.js'), 'utf8');
+/** What is written on the page, what is read aloud with it, and what stands on its headings, buttons, tabs and fields. */
+const written = `
+  const shown = [...document.querySelectorAll('*')].filter((e) => e.checkVisibility?.() ?? true);
+  const attributes = shown.flatMap((e) => ['aria-label', 'placeholder', 'title', 'alt'].map((a) => e.getAttribute(a) ?? ''));
+  const roles = '[role=heading],h1,h2,h3,[role=button],button,[role=tab],[role=switch],[role=checkbox],[role=radio],label';
+  return {
+    texts: [document.body.innerText, document.title, ...attributes].filter(Boolean),
+    labels: shown.filter((e) => e.matches(roles)).map((e) => ({ id: e.dataset.testid ?? '', text: e.innerText.trim() })).filter((l) => l.text !== ''),
+  };`;
+type Written = { readonly texts: readonly string[]; readonly labels: readonly { readonly id: string; readonly text: string }[] };
+
+/** What is pressed or headed by what people have named, or holds a whole card: by its test id, each with its reason. */
+const longLabels: readonly (readonly [id: RegExp, why: string])[] = [];
+
 type Violation = { id: string; nodes: { html: string; failureSummary: string }[] };
 
 /** An address; what is pressed there, and what comes up then. */
@@ -101,6 +116,11 @@ describe.each(looks)('on %s', (_name, size, lights, shown) => {
     if (until) await browser.find(until);
     const overflow = await browser.driver.executeScript('return document.documentElement.scrollWidth - window.innerWidth');
     expect(overflow).toBeLessThanOrEqual(0);
+    const { texts, labels }: Written = await browser.driver.executeScript(written);
+    expect(texts.filter((t) => banned.test(t))).toEqual([]);
+    const long = labels.filter(({ id, text }) => labelLength(text) > maxLabelWords && !longLabels.some(([known]) => known.test(id)));
+    if (process.env['LOG_LABELS']) (globalThis as any).allLong = [...((globalThis as any).allLong ?? []), ...long.map((l) => JSON.stringify(l))];
+    else expect(long).toEqual([]);
     await browser.driver.executeScript(axe);
     for (const [i, light] of lights.entries()) {
       await browser.size(size, light);

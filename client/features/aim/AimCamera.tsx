@@ -8,11 +8,11 @@ import type { Point } from '@nibber/core/boxes';
 import { CameraPicture } from '../../picture/CameraPicture';
 import { drawnZone, GroundBands, GroundSpot, ZoneShape } from '../../picture/drawings';
 import { TouchPoint } from '../../picture/TouchPoint';
+import { Columns } from '../../ui/Columns';
 import { FormChoice, FormField, useForm } from '../../ui/Form';
 import { Attention, Card, Row } from '../../ui/Surface';
 import { Table, type Column } from '../../ui/Table';
 import { capital } from '../../ui/capital';
-import { useIsWide } from '../../ui/theme';
 import { Footer } from '../../ui/Footer';
 import { Words } from '../../ui/Words';
 import { problemWords } from '../../state/api';
@@ -24,7 +24,6 @@ import { Marks, type Mark } from './Marks';
 import { texts, levelWords, metresWords, underFinger } from './words';
 
 export function AimCamera({ camera, done }: { camera: CameraAnswer; done: () => void }) {
-  const isWide = useIsWide();
   const before = camera.aim as Aim | null;
   // What is set here is made from the camera as it was when this was opened.
   const [opened] = useState(camera);
@@ -52,42 +51,46 @@ export function AimCamera({ camera, done }: { camera: CameraAnswer; done: () => 
   };
   const bands = useMemo(() => (aim ? bandsOf(groundModel(aim), isNight) : []), [aim, isNight]);
   return (
-    <View style={{ flexDirection: isWide ? 'row' : 'column', gap: 16 }}>
-      <View style={{ flex: isWide ? 1 : undefined, gap: 8 }}>
-        <CameraPicture
-          camera={camera}
-          words={texts.withTheRangeAtEach(camera.name)}
-          over={<TouchPoint name="aim-picture" put={setFinger} />}
-        >
-          <GroundBands bands={bands.map((b) => ({ name: texts.to(levelWords[b.level], metresWords(b.farthest)), polygon: b.polygon }))} />
-          {camera.zones.map((z) => (
-            <ZoneShape key={z.id} zone={drawnZone(z)} />
-          ))}
-          {marks.map((m, i) => (
-            <GroundSpot key={i} at={m.at} words={`${i + 1}`} />
-          ))}
-          {finger && <GroundSpot at={finger} words="" />}
-        </CameraPicture>
-        <LightChoice isNight={isNight} choose={setNight} testID="by" />
-        {isNight && aim && bands.length === 0 && <Words tone="second">{texts.nothingIsDetectedAtNight}</Words>}
-        {aim && finger ? (
-          <View testID="under-finger">
-            {underFinger(aim, finger).map((words) => (
-              <Words key={words}>{words}</Words>
+    <Columns
+      main={
+        <View style={{ gap: 8 }}>
+          <CameraPicture
+            camera={camera}
+            words={texts.withTheRangeAtEach(camera.name)}
+            over={<TouchPoint name="aim-picture" put={setFinger} />}
+          >
+            <GroundBands bands={bands.map((b) => ({ name: texts.to(levelWords[b.level], metresWords(b.farthest)), polygon: b.polygon }))} />
+            {camera.zones.map((z) => (
+              <ZoneShape key={z.id} zone={drawnZone(z)} />
             ))}
-          </View>
-        ) : (
-          <Words tone="second">{texts.tapThePictureToSee}</Words>
-        )}
-      </View>
-      <View style={{ width: isWide ? 380 : '100%', gap: 12 }}>
-        <Fields control={control} lens={draft.lens} />
-        {aim && <Marks aim={aim} marks={marks} setMarks={setMarks} finger={finger} take={take} />}
-        {aim && <Reach aim={aim} />}
-        {saving.isError && <Attention words={problemWords(saving.error) ?? ''} />}
-        <Footer save={() => void keep()} canSave={aim !== undefined && !saving.isLoading} cancel={done} testID="keep-aim" />
-      </View>
-    </View>
+            {marks.map((m, i) => (
+              <GroundSpot key={i} at={m.at} words={`${i + 1}`} />
+            ))}
+            {finger && <GroundSpot at={finger} words="" />}
+          </CameraPicture>
+          <LightChoice isNight={isNight} choose={setNight} testID="by" />
+          {isNight && aim && bands.length === 0 && <Words tone="second">{texts.nothingIsDetectedAtNight}</Words>}
+          {aim && finger ? (
+            <View testID="under-finger">
+              {underFinger(aim, finger).map((words) => (
+                <Words key={words}>{words}</Words>
+              ))}
+            </View>
+          ) : (
+            <Words tone="second">{texts.tapThePictureToSee}</Words>
+          )}
+        </View>
+      }
+      side={
+        <View style={{ gap: 12 }}>
+          <Fields control={control} lens={draft.lens} />
+          {aim && <Marks aim={aim} marks={marks} setMarks={setMarks} finger={finger} take={take} />}
+          {aim && <Reach aim={aim} />}
+          {saving.isError && <Attention words={problemWords(saving.error) ?? ''} />}
+          <Footer save={() => void keep()} canSave={aim !== undefined && !saving.isLoading} cancel={done} testID="keep-aim" />
+        </View>
+      }
+    />
   );
 }
 

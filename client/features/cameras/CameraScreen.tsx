@@ -4,6 +4,7 @@ import { useRouter } from 'expo-router';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { Loading } from '../shell/Loading';
+import { Columns } from '../../ui/Columns';
 import { Attention, Button, Card, Empty, Page, Row } from '../../ui/Surface';
 import { useIsWide } from '../../ui/theme';
 import { Words } from '../../ui/Words';
@@ -81,35 +82,39 @@ export function CameraScreen({ id, isDrawn = false }: { id: string; isDrawn?: bo
       ) : doing === 'drawing' ? (
         <Draw camera={camera} done={(masksChanged) => (setDoing('looking'), setNewMask(masksChanged))} />
       ) : (
-        <View style={{ flexDirection: isWide ? 'row' : 'column', gap: 16 }}>
-          <View style={{ flex: isWide ? 1 : undefined, gap: 16 }}>
-            {camera.kind === 'paired' ? (
-              <Latest camera={camera} />
-            ) : isHeard ? (
-              <LiveStream camera={camera} close={() => setHeard(false)} />
-            ) : (
-              <>
-                <LiveCamera camera={camera} />
-                <Row>
-                  {camera.live.length > 0 && (
-                    <Button words={texts.watchWithSound} glyph="play" onPress={() => setHeard(true)} testID="live-open" />
-                  )}
-                  <Button words={texts.takeAPicture} onPress={() => void takeNewest(camera.id, camera.name)} testID="take-picture" />
-                  <Behind camera={camera.id} />
-                </Row>
-              </>
-            )}
-            {isWide && rest}
-          </View>
-          <View style={{ width: isWide ? 360 : '100%', gap: 16 }}>
-            {mayEdit && <CommissioningList camera={camera.id} places={places} />}
-            {camera.kind === 'paired' && mayEdit && <Pairing camera={camera.id} />}
-            <Chain camera={camera} mayEdit={mayEdit} />
-            <DrawnList camera={camera} />
-            <Capabilities camera={camera} mayEdit={mayEdit} />
-            {!isWide && rest}
-          </View>
-        </View>
+        <Columns
+          main={
+            <>
+              {camera.kind === 'paired' ? (
+                <Latest camera={camera} />
+              ) : isHeard ? (
+                <LiveStream camera={camera} close={() => setHeard(false)} />
+              ) : (
+                <>
+                  <LiveCamera camera={camera} />
+                  <Row>
+                    {camera.live.length > 0 && (
+                      <Button words={texts.watchWithSound} glyph="play" onPress={() => setHeard(true)} testID="live-open" />
+                    )}
+                    <Button words={texts.takeAPicture} onPress={() => void takeNewest(camera.id, camera.name)} testID="take-picture" />
+                    <Behind camera={camera.id} />
+                  </Row>
+                </>
+              )}
+              {isWide && rest}
+            </>
+          }
+          side={
+            <>
+              {mayEdit && <CommissioningList camera={camera.id} places={places} />}
+              {camera.kind === 'paired' && mayEdit && <Pairing camera={camera.id} />}
+              <Chain camera={camera} mayEdit={mayEdit} />
+              <DrawnList camera={camera} />
+              <Capabilities camera={camera} mayEdit={mayEdit} />
+              {!isWide && rest}
+            </>
+          }
+        />
       )}
     </Page>
   );

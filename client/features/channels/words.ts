@@ -4,7 +4,7 @@ import type { Channel } from '@nibber/core/channels';
 
 export const channelNamesOf: { readonly [C in Channel]: string } = {
   push: 'Notification',
-  mail: 'Mail',
+  mail: 'E-mail',
   text: 'Text message',
   webhook: 'Webhook',
   mqtt: 'MQTT',
@@ -16,7 +16,7 @@ export const texts = {
   aNumberUpTo65535: 'A number up to 65535.',
   oneEMailAddressSuch: 'One e-mail address, such as nibber@withy.example.',
   eMailIsSetUp: 'E-mail is set up.',
-  mail: 'Mail',
+  mail: 'E-mail',
   mailServer: 'Mail server',
   encryption: 'Encryption',
   starttls: 'STARTTLS',

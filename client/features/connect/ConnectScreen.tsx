@@ -2,9 +2,8 @@
 
 import { useRouter } from 'expo-router';
 import { useState } from 'react';
-import { View } from 'react-native';
+import { Columns } from '../../ui/Columns';
 import { Button, Page, Row } from '../../ui/Surface';
-import { useIsWide } from '../../ui/theme';
 import { Words } from '../../ui/Words';
 import { ByAddress } from './ByAddress';
 import { FindOnNetwork } from './FindOnNetwork';
@@ -18,7 +17,6 @@ type Aimed = { readonly address: string; readonly kind: 'device' | 'stream'; rea
 
 export function ConnectScreen() {
   const router = useRouter();
-  const isWide = useIsWide();
   const [aimed, setAimed] = useState<Aimed>();
   const back = () => (aimed ? setAimed(undefined) : router.navigate('/cameras'));
   return (
@@ -32,18 +30,19 @@ export function ConnectScreen() {
       {aimed ? (
         <TryIt key={aimed.address} address={aimed.address} kind={aimed.kind} />
       ) : (
-        <View style={{ flexDirection: isWide ? 'row' : 'column', gap: 16, alignItems: isWide ? 'flex-start' : 'stretch' }}>
-          <View style={{ flex: isWide ? 1 : undefined }}>
-            <FindOnNetwork choose={(d) => setAimed({ address: d.address, kind: 'device', title: d.title })} />
-          </View>
-          <View style={{ flex: isWide ? 1 : undefined, gap: 16 }}>
-            <ByAddress
-              choose={(address, kind) => setAimed({ address, kind, title: kind === 'device' ? texts.thisCamera : texts.thisStream })}
-            />
-            <PairByApp />
-            <FromRecording choose={(address) => setAimed({ address, kind: 'stream', title: texts.thisRecording })} />
-          </View>
-        </View>
+        <Columns
+          even
+          main={<FindOnNetwork choose={(d) => setAimed({ address: d.address, kind: 'device', title: d.title })} />}
+          side={
+            <>
+              <ByAddress
+                choose={(address, kind) => setAimed({ address, kind, title: kind === 'device' ? texts.thisCamera : texts.thisStream })}
+              />
+              <PairByApp />
+              <FromRecording choose={(address) => setAimed({ address, kind: 'stream', title: texts.thisRecording })} />
+            </>
+          }
+        />
       )}
     </Page>
   );

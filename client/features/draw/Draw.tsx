@@ -5,9 +5,9 @@ import { useEffect, useMemo, useState } from 'react';
 import { View } from 'react-native';
 import { List } from 'react-native-paper';
 import type { Point } from '@nibber/core/boxes';
+import { Columns } from '../../ui/Columns';
 import { Sheet } from '../../ui/Sheet';
 import { Attention, Button, Row } from '../../ui/Surface';
-import { useIsWide } from '../../ui/theme';
 import { OneOf } from '../../ui/Choices';
 import { Footer } from '../../ui/Footer';
 import { useSay } from '../../ui/Messages';
@@ -37,7 +37,6 @@ const kinds: readonly [NewKind, string, string][] = [
 export function Draw({ camera, done }: { camera: CameraAnswer; done: (masksChanged: boolean) => void }) {
   const dispatch = useAppDispatch();
   const say = useSay();
-  const isWide = useIsWide();
   const state = useAppSelector((s) => s.drawing);
   const mine = useMemo(() => draftOf(state, camera.id), [state, camera.id]);
   const drawings = mine?.content ?? [];
@@ -153,9 +152,8 @@ export function Draw({ camera, done }: { camera: CameraAnswer; done: (masksChang
     </View>
   );
   return (
-    <View style={{ flexDirection: isWide ? 'row' : 'column', gap: 16 }}>
-      <View style={{ flex: isWide ? 1 : undefined }}>{picture}</View>
-      <View style={{ width: isWide ? 380 : '100%' }}>{controls}</View>
+    <>
+      <Columns main={picture} side={controls} />
       <Sheet title={texts.draw} open={isAdding} close={() => setAdding(false)}>
         {kinds.map(([kind, words, detail]) => (
           <List.Item
@@ -169,7 +167,7 @@ export function Draw({ camera, done }: { camera: CameraAnswer; done: (masksChang
           />
         ))}
       </Sheet>
-    </View>
+    </>
   );
 }
 

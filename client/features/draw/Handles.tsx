@@ -15,6 +15,7 @@ const stillPixels = 2;
 /** A touch that moves farther pushes the picture. */
 const slopPixels = 10;
 const holdMs = 600;
+const maxTapMs = 5000;
 
 /** Points while one of them is under the finger. */
 export type Dragged = { readonly points: readonly Point[]; readonly index: number };
@@ -53,6 +54,8 @@ export function Handles({ drawing: { kind, points }, isOpen, chosen, choose, dra
   const tap = Gesture.Tap()
     .withTestId('add-by-tap')
     .maxDistance(slopPixels)
+    // A finger that rests while it aims adds its point too.
+    .maxDuration(maxTapMs)
     .onTouchesDown(({ numberOfTouches }, state) => numberOfTouches > 1 && state.fail())
     .onEnd(({ x, y }) => drop(withPoint(points, points.length, [x / size.current.width, y / size.current.height])))
     .runOnJS(true);

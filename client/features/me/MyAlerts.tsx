@@ -4,6 +4,7 @@ import type { Person } from '@nibber/core/site';
 import { problemWords } from '../../state/api';
 import { useEndSnoozeMutation, useMeQuery, useSetMeMutation, type MySettings } from '../../state/api/people';
 import type { Me, Site } from '../../state/api/types';
+import { CardColumns } from '../../ui/Columns';
 import { capital } from '../../ui/capital';
 import { OneOf } from '../../ui/Choices';
 import { useSay } from '../../ui/Messages';
@@ -28,8 +29,8 @@ export function MyAlerts({ site }: { site: Site }) {
     return !answer.error;
   };
   return (
-    <>
-      <Snoozes me={me} />
+    <CardColumns>
+      {me.snoozes.length > 0 && <Snoozes me={me} />}
       <ThisPhone />
       <Reached me={me} save={save} />
       <QuietHours me={me} site={site} save={save} />
@@ -50,14 +51,13 @@ export function MyAlerts({ site }: { site: Site }) {
           rows
         />
       </Card>
-    </>
+    </CardColumns>
   );
 }
 
 /** What is not heard of for a while stands first: it is easily forgotten. */
 function Snoozes({ me }: { me: Me }) {
   const [end] = useEndSnoozeMutation();
-  if (me.snoozes.length === 0) return null;
   return (
     <Card>
       <Words bold heading={2}>

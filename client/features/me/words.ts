@@ -31,7 +31,7 @@ export const texts = {
   oneEMailAddressSuch: 'One e-mail address, such as tess@withy.example.',
   withItsCountrySuchAs: 'With its country, such as +44 7700 900123.',
   yourContactDetails: 'Your contact details',
-  mailAddress: 'Mail address',
+  mailAddress: 'E-mail address',
   numberForTextMessages: 'Number for text messages',
   inTheMorningSummary: 'In the morning summary',
   notAtAll: 'Not at all',

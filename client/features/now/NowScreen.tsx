@@ -3,6 +3,7 @@
 import { useEffect } from 'react';
 import { View } from 'react-native';
 import { Loading } from '../shell/Loading';
+import { Columns } from '../../ui/Columns';
 import { Card, Page } from '../../ui/Surface';
 import { useIsWide } from '../../ui/theme';
 import { clock, day } from '../../ui/times';
@@ -88,17 +89,21 @@ export function NowScreen() {
       <Offer />
       <NeedsAttention cameras={cameras} rules={rules} />
       {isWide ? (
-        <View style={{ flexDirection: 'row', gap: 16 }}>
-          <View style={{ flex: 2, gap: 16 }}>
-            {pictures}
-            <Latest zone={zone} />
-          </View>
-          <View style={{ flex: 1, minWidth: 340, gap: 16 }}>
-            {armed}
-            <ReadNow zone={zone} />
-            {sieveSheet}
-          </View>
-        </View>
+        <Columns
+          main={
+            <>
+              {pictures}
+              <Latest zone={zone} />
+            </>
+          }
+          side={
+            <>
+              {armed}
+              <ReadNow zone={zone} />
+              {sieveSheet}
+            </>
+          }
+        />
       ) : (
         <>
           {armed}

@@ -39,7 +39,7 @@ ${link}
     `${name} can scan this code or open the link. It works once, until ${when}.`,
   invitationCodeToScan: 'Invitation code to scan',
   copy: 'Copy',
-  sendByMail: 'Send by mail',
+  sendByMail: 'Send by e-mail',
   thisLinkIsIncomplete: 'This link is incomplete.',
   openTheLinkAsIt: 'Open the link as it was sent, or ask for a new one.',
   required: 'Required.',

@@ -6,12 +6,12 @@ import { levelNames, type Level } from '@nibber/core/aim';
 import type { Point } from '@nibber/core/boxes';
 import { planView, type PlanPoint } from '@nibber/core/plan';
 import { maxPoints } from '@nibber/core/zones';
+import { Columns } from '../../ui/Columns';
 import { Amount } from '../../ui/Amount';
 import { capital } from '../../ui/capital';
 import { OneOf } from '../../ui/Choices';
 import { Footer } from '../../ui/Footer';
 import { Attention, Button, Card, Row } from '../../ui/Surface';
-import { useIsWide } from '../../ui/theme';
 import { Words } from '../../ui/Words';
 import { problemWords } from '../../state/api';
 import type { CameraAnswer } from '../../state/api/types';
@@ -28,7 +28,6 @@ import { texts } from './words';
 const shownLevels: readonly Level[] = levelNames.filter((l) => l !== 'inspect' && l !== 'monitor');
 
 export function Plan({ cameras, mayEdit }: { cameras: readonly CameraAnswer[]; mayEdit: boolean }) {
-  const isWide = useIsWide();
   const draft = usePlanDraft(cameras);
   const { now, change } = draft;
   const [chosen, setChosen] = useState<string>();
@@ -62,7 +61,7 @@ export function Plan({ cameras, mayEdit }: { cameras: readonly CameraAnswer[]; m
     return moved !== undefined;
   };
   const controls = (
-    <View style={{ width: isWide ? 380 : '100%', gap: 12 }}>
+    <View style={{ gap: 12 }}>
       <Findings view={view} cameras={cameras} level={level} isNight={isNight} />
       {mayEdit && places.length > 0 && (
         <OneOf
@@ -141,20 +140,22 @@ export function Plan({ cameras, mayEdit }: { cameras: readonly CameraAnswer[]; m
     </View>
   );
   return (
-    <View style={{ flexDirection: isWide ? 'row' : 'column', gap: 16 }}>
-      <View style={{ flex: isWide ? 1 : undefined, gap: 8 }}>
-        <PlanDrawing plan={plan} view={view} chosen={chosen} outline={outline} touch={touch} press={press} />
-        <Row>
-          <OneOf
-            label={texts.requiredLevelOfDetail}
-            choices={shownLevels.map((l) => ({ value: l, words: capital(levelWords[l]), testID: `plan-${l}` }))}
-            value={level}
-            choose={setLevel}
-          />
-          <LightChoice isNight={isNight} choose={setNight} testID="plan" />
-        </Row>
-      </View>
-      {controls}
-    </View>
+    <Columns
+      main={
+        <View style={{ gap: 8 }}>
+          <PlanDrawing plan={plan} view={view} chosen={chosen} outline={outline} touch={touch} press={press} />
+          <Row>
+            <OneOf
+              label={texts.requiredLevelOfDetail}
+              choices={shownLevels.map((l) => ({ value: l, words: capital(levelWords[l]), testID: `plan-${l}` }))}
+              value={level}
+              choose={setLevel}
+            />
+            <LightChoice isNight={isNight} choose={setNight} testID="plan" />
+          </Row>
+        </View>
+      }
+      side={controls}
+    />
   );
 }

@@ -7,6 +7,7 @@ import { useCorrectValueMutation, useReadingsQuery, useReadingValuesQuery, useTa
 import type { CameraAnswer, ReadingAnswer, ReminderAnswer, Site, ReadingValue } from '../../state/api/types';
 import { useNow } from '../../state/useNow';
 import { Thumb } from '../../picture/Thumb';
+import { CardColumns } from '../../ui/Columns';
 import { OneOf } from '../../ui/Choices';
 import { Field } from '../../ui/Field';
 import { useSay } from '../../ui/Messages';
@@ -37,17 +38,19 @@ export function Readings({ site }: { site: Site }) {
   return (
     <>
       {readings.length === 0 && <Empty words={texts.noReadingsYet} next={texts.aReadingAnswersAQuestion} />}
-      {readings.map((r) => (
-        <One
-          key={r.reading.id}
-          of={r}
-          reminders={reminders.filter((m) => m.reminder.reading === r.reading.id)}
-          site={site}
-          mayEdit={mayEdit}
-          setUp={() => setOpen({ kind: 'reading', id: r.reading.id })}
-          remind={(id) => setOpen({ kind: 'reminder', reading: r.reading.id, id })}
-        />
-      ))}
+      <CardColumns>
+        {readings.map((r) => (
+          <One
+            key={r.reading.id}
+            of={r}
+            reminders={reminders.filter((m) => m.reminder.reading === r.reading.id)}
+            site={site}
+            mayEdit={mayEdit}
+            setUp={() => setOpen({ kind: 'reading', id: r.reading.id })}
+            remind={(id) => setOpen({ kind: 'reminder', reading: r.reading.id, id })}
+          />
+        ))}
+      </CardColumns>
       {mayEdit && (
         <Row>
           <Button words={texts.addAReading} glyph="add" onPress={() => setOpen({ kind: 'reading', id: undefined })} testID="add-reading" />

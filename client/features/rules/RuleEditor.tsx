@@ -18,6 +18,7 @@ import type { CameraAnswer, Site } from '../../state/api/types';
 import { rule as rules } from '../../state/rule';
 import { useAppDispatch } from '../../state/store';
 import { useDraft } from '../../state/useDraft';
+import { Columns } from '../../ui/Columns';
 import { Field } from '../../ui/Field';
 import { DraftBar } from '../../ui/DraftBar';
 import { useSay } from '../../ui/Messages';
@@ -112,93 +113,96 @@ function Editor({ id, part: first, all, version, site, cameras }: Props) {
         </Words>
       </Row>
       <OtherDraft kind={rules} id={id} all={all} path="/rules" words={texts.aRule} />
-      <View style={{ flexDirection: isWide ? 'row' : 'column', gap: 16, alignItems: isWide ? 'flex-start' : undefined }}>
-        <View style={{ flex: isWide ? 1 : undefined, gap: 16 }}>
-          <Field
-            label={texts.name}
-            value={now.name}
-            onChangeText={(name) => draft.change({ ...now, name: name.slice(0, 80) }, true)}
-            wrong={now.name.trim() === '' ? texts.required : undefined}
-            testID="rule-name"
-          />
-          <Card>
-            <Sentence
-              rule={now}
-              site={site}
-              cameras={cameras}
-              touch={now.behaviour.kind === 'reports' ? undefined : setPart}
-              origin={draft.origin}
+      <Columns
+        even
+        main={
+          <>
+            <Field
+              label={texts.name}
+              value={now.name}
+              onChangeText={(name) => draft.change({ ...now, name: name.slice(0, 80) }, true)}
+              wrong={now.name.trim() === '' ? texts.required : undefined}
+              testID="rule-name"
             />
-            <Row>
-              <Words tone="second">{texts.cameras2}</Words>
-              <Button
-                words={now.cameras.map((c) => cameras.find((k) => k.id === c)?.name ?? c).join(', ') || texts.whichCamera}
-                onPress={() => setPart('cameras')}
-                testID="part-cameras"
+            <Card>
+              <Sentence
+                rule={now}
+                site={site}
+                cameras={cameras}
+                touch={now.behaviour.kind === 'reports' ? undefined : setPart}
+                origin={draft.origin}
               />
-            </Row>
-            <Row>
-              <Button glyph="undo" label={texts.undo} disabled={!draft.isChanged} onPress={draft.undo} testID="rule-undo" />
-              <Button glyph="redo" label={texts.redo} disabled={!draft.canRedo} onPress={draft.redo} testID="rule-redo" />
-            </Row>
-          </Card>
-          {lacks.length > 0 && (
-            <Attention words={texts.toFixBeforeSaving}>
-              {lacks.map((l) => (
-                <Row key={l.part + l.words} style={{ justifyContent: 'space-between' }}>
-                  <Words style={{ flexShrink: 1 }}>{l.words}</Words>
-                  <Button words={texts.fixIt} label={texts.fixIt2(l.words)} onPress={() => setPart(l.part)} testID={`fix-${l.part}`} />
-                </Row>
-              ))}
-            </Attention>
-          )}
-          <Card>
-            <Words bold heading={2}>
-              {texts.moreConditions}
-            </Words>
-            <Row>
-              {optionalParts
-                .filter((o) => !o.isIn(now))
-                .map((o) => (
-                  <Button key={o.part} glyph="add" words={o.words} onPress={() => setPart(o.part)} testID={`add-${o.part}`} />
-                ))}
-            </Row>
-          </Card>
-          {never.length > 0 && (now.on ?? true) && (
-            <Attention words={texts.itCanNeverFire(never.join(' '))}>
               <Row>
-                <Button words={texts.switchItOff} onPress={() => change({ ...now, on: false })} testID="rule-off" />
+                <Words tone="second">{texts.cameras2}</Words>
+                <Button
+                  words={now.cameras.map((c) => cameras.find((k) => k.id === c)?.name ?? c).join(', ') || texts.whichCamera}
+                  onPress={() => setPart('cameras')}
+                  testID="part-cameras"
+                />
               </Row>
-            </Attention>
-          )}
-          {draft.isOlder && <ChangedElsewhere what={saved!.name} drop={draft.end} goOn={draft.goOn} />}
-          {saving.isError && <Attention words={problemWords(saving.error) ?? ''} />}
-          {isLeaving && <Unsaved discard={leave} goOn={() => setLeaving(false)} />}
-          {saved && !draft.isChanged && (
-            <Row>
-              <Button glyph="copy" words={texts.duplicate} onPress={makeAnother} testID="another-like-it" />
-              <Button words={texts.remove} onPress={() => void removeIt()} testID="remove-rule" />
-            </Row>
-          )}
-          <DraftBar
-            isOpen={draft.isChanged || !saved}
-            save={() => void keep()}
-            canSave={
-              (draft.isChanged || !saved) &&
-              lacks.length === 0 &&
-              (never.length === 0 || now.on === false) &&
-              now.name.trim() !== '' &&
-              !draft.isOlder &&
-              !saving.isLoading
-            }
-            cancel={() => (draft.isChanged ? setLeaving(true) : leave())}
-            testID="save-rule"
-            cancelTestID="leave-rule"
-          />
-        </View>
-        {/* Last on a phone: it grows while it is worked out, and nothing may jump away under a finger. */}
-        <View style={isWide ? { flex: 1 } : undefined}>{seen}</View>
-      </View>
+              <Row>
+                <Button glyph="undo" label={texts.undo} disabled={!draft.isChanged} onPress={draft.undo} testID="rule-undo" />
+                <Button glyph="redo" label={texts.redo} disabled={!draft.canRedo} onPress={draft.redo} testID="rule-redo" />
+              </Row>
+            </Card>
+            {lacks.length > 0 && (
+              <Attention words={texts.toFixBeforeSaving}>
+                {lacks.map((l) => (
+                  <Row key={l.part + l.words} style={{ justifyContent: 'space-between' }}>
+                    <Words style={{ flexShrink: 1 }}>{l.words}</Words>
+                    <Button words={texts.fixIt} label={texts.fixIt2(l.words)} onPress={() => setPart(l.part)} testID={`fix-${l.part}`} />
+                  </Row>
+                ))}
+              </Attention>
+            )}
+            <Card>
+              <Words bold heading={2}>
+                {texts.moreConditions}
+              </Words>
+              <Row>
+                {optionalParts
+                  .filter((o) => !o.isIn(now))
+                  .map((o) => (
+                    <Button key={o.part} glyph="add" words={o.words} onPress={() => setPart(o.part)} testID={`add-${o.part}`} />
+                  ))}
+              </Row>
+            </Card>
+            {never.length > 0 && (now.on ?? true) && (
+              <Attention words={texts.itCanNeverFire(never.join(' '))}>
+                <Row>
+                  <Button words={texts.switchItOff} onPress={() => change({ ...now, on: false })} testID="rule-off" />
+                </Row>
+              </Attention>
+            )}
+            {draft.isOlder && <ChangedElsewhere what={saved!.name} drop={draft.end} goOn={draft.goOn} />}
+            {saving.isError && <Attention words={problemWords(saving.error) ?? ''} />}
+            {isLeaving && <Unsaved discard={leave} goOn={() => setLeaving(false)} />}
+            {saved && !draft.isChanged && (
+              <Row>
+                <Button glyph="copy" words={texts.duplicate} onPress={makeAnother} testID="another-like-it" />
+                <Button words={texts.remove} onPress={() => void removeIt()} testID="remove-rule" />
+              </Row>
+            )}
+            <DraftBar
+              isOpen={draft.isChanged || !saved}
+              save={() => void keep()}
+              canSave={
+                (draft.isChanged || !saved) &&
+                lacks.length === 0 &&
+                (never.length === 0 || now.on === false) &&
+                now.name.trim() !== '' &&
+                !draft.isOlder &&
+                !saving.isLoading
+              }
+              cancel={() => (draft.isChanged ? setLeaving(true) : leave())}
+              testID="save-rule"
+              cancelTestID="leave-rule"
+            />
+          </>
+        }
+        // Last on a phone: it grows while it is calculated, and nothing may jump away under a finger.
+        side={seen}
+      />
       {part && (
         <View>
           <PartSheet

@@ -9,6 +9,7 @@ import { useCheckSiteQuery, useSetSiteFileMutation, useSiteFileQuery } from '../
 import type { Site, SiteProblem } from '../../state/api/types';
 import { siteText } from '../../state/siteText';
 import { useDraft } from '../../state/useDraft';
+import { Columns } from '../../ui/Columns';
 import { Footer } from '../../ui/Footer';
 import { useSay } from '../../ui/Messages';
 import { Attention, Button, Card, Row, Waiting } from '../../ui/Surface';
@@ -73,15 +74,9 @@ export function SiteFileEditor({ site }: { site: Site }) {
     draft.end();
     say(texts.theSiteFileWasSaved);
   };
-  const findings = (
+  const findings = isEdited && (
     <View style={{ gap: 12 }}>
-      {!isEdited && (
-        <Row style={{ justifyContent: 'space-between' }}>
-          <Words tone="second">{texts.versionCurrent(data.version)}</Words>
-          <Button words={texts.earlierVersions} onPress={() => setVersions(true)} testID="site-versions" />
-        </Row>
-      )}
-      {isEdited && !found && <Waiting words={texts.checking} />}
+      {!found && <Waiting words={texts.checking} />}
       {found && found.problems.length > 0 && (
         <Card>
           <Words bold heading={2}>
@@ -113,14 +108,14 @@ export function SiteFileEditor({ site }: { site: Site }) {
           {found.changes.length > shownChanges && <Words tone="second">{texts.andMore(found.changes.length - shownChanges)}</Words>}
         </Card>
       )}
-      {check.isError && isEdited && <Attention words={problemWords(check.error) ?? ''} />}
-      {draft.isOlder && isEdited && <ChangedElsewhere what={texts.theSite} drop={draft.end} goOn={draft.goOn} />}
-      {saving.isError && isEdited && <Attention words={problemWords(saving.error) ?? ''} />}
+      {check.isError && <Attention words={problemWords(check.error) ?? ''} />}
+      {draft.isOlder && <ChangedElsewhere what={texts.theSite} drop={draft.end} goOn={draft.goOn} />}
+      {saving.isError && <Attention words={problemWords(saving.error) ?? ''} />}
       {isLeaving && <Unsaved discard={() => (draft.end(), setLeaving(false))} goOn={() => setLeaving(false)} />}
       <Footer
         save={() => void apply()}
-        canSave={isEdited && !draft.isOlder && found?.problems.length === 0 && settled === now && !saving.isLoading}
-        cancel={isEdited ? () => setLeaving(true) : undefined}
+        canSave={!draft.isOlder && found?.problems.length === 0 && settled === now && !saving.isLoading}
+        cancel={() => setLeaving(true)}
         testID="save-site-text"
         cancelTestID="leave-site-text"
       />
@@ -132,15 +127,19 @@ export function SiteFileEditor({ site }: { site: Site }) {
         <Button glyph="copy" words={texts.copy} onPress={() => void copy()} testID="copy-site-file" />
         <Button glyph="save" words={texts.download} onPress={download} testID="save-site-file" />
         <Button glyph="upload" words={texts.upload} onPress={() => void upload()} testID="upload-site-file" />
+        {!isEdited && <Button words={texts.earlierVersions} onPress={() => setVersions(true)} testID="site-versions" />}
+        {!isEdited && <Words tone="second">{texts.versionCurrent(data.version)}</Words>}
       </Row>
-      <View style={{ flexDirection: isWide ? 'row' : 'column', gap: 16 }}>
-        <View style={{ height: isWide ? 600 : 420, flex: isWide ? 1 : undefined }}>
-          <Suspense fallback={<Waiting />}>
-            <CodeEditor value={now} change={put} problems={found?.problems ?? none} goTo={goTo} />
-          </Suspense>
-        </View>
-        <View style={{ width: isWide ? 320 : '100%' }}>{findings}</View>
-      </View>
+      <Columns
+        main={
+          <View style={{ height: isWide ? 600 : 420 }}>
+            <Suspense fallback={<Waiting />}>
+              <CodeEditor value={now} change={put} problems={found?.problems ?? none} goTo={goTo} />
+            </Suspense>
+          </View>
+        }
+        side={findings}
+      />
       {areVersions && <Versions zone={site.settings.timezone} standing={data.version} open={put} close={() => setVersions(false)} />}
     </>
   );

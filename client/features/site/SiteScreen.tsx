@@ -47,7 +47,7 @@ export function SiteScreen({ page, item }: { page?: string; item?: string }) {
           <Pages pages={pages} chosen={chosen} go={go} />
         </ScrollView>
         <View style={{ flex: 1 }}>
-          <Page wideColumn={chosen?.isWide ?? false}>
+          <Page>
             {chosen && <PageTitle words={chosen.name} />}
             {open}
           </Page>

@@ -29,9 +29,7 @@ export type SitePage = {
   readonly group: (typeof sitePageGroups)[number];
   /** Who sees it; everyone where no one is named. */
   readonly roles?: readonly Role[];
-  /** `item`: what of it is opened, where it has things with an address of their own. */
-  /** It takes all the room there is. */
-  readonly isWide?: true;
+  /** `item`: what of it is opened, where it has objects with an address of their own. */
   readonly Page: ComponentType<{ site: Site; item?: string }>;
 };
 
@@ -125,7 +123,6 @@ export const sitePages: readonly SitePage[] = [
     says: texts.allSettingsAsText,
     glyph: 'rules',
     roles: settersUp,
-    isWide: true,
     Page: SiteFileEditor,
   },
 ];

@@ -19,6 +19,7 @@ export function bytesWords(bytes: number): string {
 
 /** What is written on the screens of this feature. */
 export const texts = {
+  reachable: 'reachable',
   pageNotFound: 'Page not found.',
   chooseAnotherPage: 'Choose another page.',
   backToSite: 'Back to Site',

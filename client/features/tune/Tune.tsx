@@ -19,9 +19,9 @@ import { MovedCells, MovedParts } from '../../picture/cells';
 import { CameraPicture } from '../../picture/CameraPicture';
 import { BoxMark, drawnZone, ZoneShape } from '../../picture/drawings';
 import { Picture } from '../../picture/Picture';
+import { Columns } from '../../ui/Columns';
 import { Amount } from '../../ui/Amount';
 import { Attention, Button, Card, Row } from '../../ui/Surface';
-import { useIsWide } from '../../ui/theme';
 import { Footer } from '../../ui/Footer';
 import { Unsaved } from '../../ui/Unsaved';
 import { Words } from '../../ui/Words';
@@ -41,7 +41,6 @@ const sightMs = 2000;
 
 export function Tune({ camera, done }: { camera: CameraAnswer; done: () => void }) {
   const dispatch = useAppDispatch();
-  const isWide = useIsWide();
   const saved = useMemo(() => tuningOf(camera.tuning ?? undefined), [camera.tuning]);
   const [opened] = useState(camera);
   const draft = useAppSelector((s) => s.tuningDraft.draft);
@@ -69,68 +68,74 @@ export function Tune({ camera, done }: { camera: CameraAnswer; done: () => void 
   const until = pictures.at(-1)?.at ?? 0;
   const picture = chosen === undefined ? pictures.at(-1) : nearest(pictures, chosen);
   return (
-    <View style={{ flexDirection: isWide ? 'row' : 'column', gap: 16 }}>
-      <View style={{ flex: isWide ? 1 : undefined, gap: 8 }}>
-        <Seen camera={camera} picture={picture} isNow={chosen === undefined} sights={sights} tuning={tuning} />
-        {isStreamed && (
-          <>
-            <Strip moments={wouldAll} things={effect.things} until={until} chosen={chosen} choose={setChosen} />
-            <Row style={{ justifyContent: 'space-between' }}>
-              <Words size="small" tone="second">
-                {chosen === undefined ? texts.theLastTwoMinutesTap : texts.sAgo(Math.round((until - chosen) / 1000))}
-              </Words>
-              {chosen !== undefined && <Button words={texts.now} onPress={() => setChosen(undefined)} testID="recent-now" />}
-            </Row>
-          </>
-        )}
-        {isLost && <Attention words={texts.noConnectionToTheServer} />}
-        <View testID="effect" role="status">
+    <Columns
+      main={
+        <View style={{ gap: 8 }}>
+          <Seen camera={camera} picture={picture} isNow={chosen === undefined} sights={sights} tuning={tuning} />
           {isStreamed && (
             <>
-              <Words bold>{shownEffect.headline}</Words>
-              {shownEffect.details.map((detail) => (
-                <Words key={detail}>{detail}</Words>
-              ))}
+              <Strip moments={wouldAll} things={effect.things} until={until} chosen={chosen} choose={setChosen} />
+              <Row style={{ justifyContent: 'space-between' }}>
+                <Words size="small" tone="second">
+                  {chosen === undefined ? texts.theLastTwoMinutesTap : texts.sAgo(Math.round((until - chosen) / 1000))}
+                </Words>
+                {chosen !== undefined && <Button words={texts.now} onPress={() => setChosen(undefined)} testID="recent-now" />}
+              </Row>
             </>
           )}
+          {isLost && <Attention words={texts.noConnectionToTheServer} />}
+          <View testID="effect" role="status">
+            {isStreamed && (
+              <>
+                <Words bold>{shownEffect.headline}</Words>
+                {shownEffect.details.map((detail) => (
+                  <Words key={detail}>{detail}</Words>
+                ))}
+              </>
+            )}
+          </View>
+          {effect.things.slice(-6).map((t) => (
+            <Words key={t.track} tone={t.lostTo ? 'attentionInk' : 'ink'}>
+              {thingWords(t, tuning.confidence)}
+            </Words>
+          ))}
+          {isStreamed && pictures.length > 0 && effect.things.length === 0 && (
+            <Words tone="second">{texts.nothingDetectedWalkPastTo}</Words>
+          )}
         </View>
-        {effect.things.slice(-6).map((t) => (
-          <Words key={t.track} tone={t.lostTo ? 'attentionInk' : 'ink'}>
-            {thingWords(t, tuning.confidence)}
-          </Words>
-        ))}
-        {isStreamed && pictures.length > 0 && effect.things.length === 0 && <Words tone="second">{texts.nothingDetectedWalkPastTo}</Words>}
-      </View>
-      <View style={{ width: isWide ? 380 : '100%', gap: 12 }}>
-        <Card style={{ gap: 16 }}>
-          {!isStreamed && <Words tone="second">{texts.detectsMotionItselfSetIts(camera.name)}</Words>}
-          {sliderNames
-            .filter((name) => isStreamed || name === 'confidence')
-            .map((name) => (
-              <Amount
-                key={name}
-                {...sliderWords[name]}
-                value={tuning[name]}
-                shown={valueWords(name, tuning[name])}
-                put={(value) => set({ ...tuning, [name]: value })}
-                testID={`tune-${name}`}
-              />
-            ))}
-        </Card>
-        {saving.isError && <Attention words={problemWords(saving.error) ?? ''} />}
-        {isLeaving && <Unsaved discard={leave} goOn={() => setLeaving(false)} />}
-        <Row style={{ justifyContent: 'space-between' }}>
-          <Button words={texts.defaults} onPress={() => set(defaultTuning)} testID="tune-usual" />
-          <Footer
-            save={() => void keep()}
-            canSave={!saving.isLoading && (isChanged || camera.tuning === null)}
-            cancel={() => (isChanged ? setLeaving(true) : leave())}
-            testID="keep-tuning"
-            cancelTestID="leave-tuning"
-          />
-        </Row>
-      </View>
-    </View>
+      }
+      side={
+        <View style={{ gap: 12 }}>
+          <Card style={{ gap: 16 }}>
+            {!isStreamed && <Words tone="second">{texts.detectsMotionItselfSetIts(camera.name)}</Words>}
+            {sliderNames
+              .filter((name) => isStreamed || name === 'confidence')
+              .map((name) => (
+                <Amount
+                  key={name}
+                  {...sliderWords[name]}
+                  value={tuning[name]}
+                  shown={valueWords(name, tuning[name])}
+                  put={(value) => set({ ...tuning, [name]: value })}
+                  testID={`tune-${name}`}
+                />
+              ))}
+          </Card>
+          {saving.isError && <Attention words={problemWords(saving.error) ?? ''} />}
+          {isLeaving && <Unsaved discard={leave} goOn={() => setLeaving(false)} />}
+          <Row style={{ justifyContent: 'space-between' }}>
+            <Button words={texts.defaults} onPress={() => set(defaultTuning)} testID="tune-usual" />
+            <Footer
+              save={() => void keep()}
+              canSave={!saving.isLoading && (isChanged || camera.tuning === null)}
+              cancel={() => (isChanged ? setLeaving(true) : leave())}
+              testID="keep-tuning"
+              cancelTestID="leave-tuning"
+            />
+          </Row>
+        </View>
+      }
+    />
   );
 }
 

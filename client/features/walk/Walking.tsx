@@ -4,9 +4,10 @@ import { useEffect, useRef, useState } from 'react';
 import { View } from 'react-native';
 import { Switch } from 'react-native-paper';
 import type { Light } from '@nibber/core/walk-test';
+import { Columns } from '../../ui/Columns';
 import { Glyph } from '../../ui/Glyph';
 import { Attention, Button, Card, Row } from '../../ui/Surface';
-import { corner, target, useIsWide, usePalette } from '../../ui/theme';
+import { corner, target, usePalette } from '../../ui/theme';
 import { Touch } from '../../ui/Touch';
 import { Words } from '../../ui/Words';
 import { problemWords, useEventQuery } from '../../state/api';
@@ -27,7 +28,6 @@ export function Walking({
   cameras: readonly CameraAnswer[];
   ended: (kept: StoredWalkTest) => void;
 }) {
-  const isWide = useIsWide();
   const [isLoud, setLoud] = useState(true);
   const [chosen, choose] = useFollowed(now.items);
   const [end, ending] = useEndWalkMutation();
@@ -48,21 +48,24 @@ export function Walking({
     </Row>
   );
   return (
-    <View style={{ flexDirection: isWide ? 'row' : 'column', gap: 16 }}>
-      <View style={{ flex: isWide ? 1 : undefined, gap: 12 }}>
-        {now.items.length > 1 && (
-          <View style={{ gap: 6 }}>
-            {now.items.map((i, k) => (
-              <ItemLine key={k} item={i} chosen={k === chosen} press={() => choose(k)} />
-            ))}
-          </View>
-        )}
-        <Panel item={item} />
-        {ending.isError && <Attention words={problemWords(ending.error) ?? ''} />}
-        {bottom}
-      </View>
-      <View style={{ width: isWide ? 480 : '100%', gap: 8 }}>{camera && <LiveCamera camera={camera} />}</View>
-    </View>
+    <Columns
+      even
+      main={
+        <>
+          {now.items.length > 1 && (
+            <View style={{ gap: 6 }}>
+              {now.items.map((i, k) => (
+                <ItemLine key={k} item={i} chosen={k === chosen} press={() => choose(k)} />
+              ))}
+            </View>
+          )}
+          <Panel item={item} />
+          {ending.isError && <Attention words={problemWords(ending.error) ?? ''} />}
+          {bottom}
+        </>
+      }
+      side={camera && <LiveCamera camera={camera} />}
+    />
   );
 }
 

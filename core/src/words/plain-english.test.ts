@@ -1,10 +1,8 @@
 // Every text that a person reads, in all packages, goes by the same word list, and labels are short.
 
 import ts from 'typescript';
+import { banned, labelLength, maxLabelWords } from '../testing/plain';
 import { filesUnder, packages, parsed } from '../testing/sources';
-
-/** Words with a plainer one that is used everywhere instead. */
-const banned = /\b(anew|besides|any more|in vain|amiss|all the same|somebody|nobody|anybody|everybody|whoever|hangs? on|put right|sign(ed|s)? up|sign(ed|s)? off|describing service|wordings?|as it stands|is no (?!longer|rule|alarm)|there (is|are) no such|is told|are told|was told)\b/i; // prettier-ignore
 
 /** Texts that are no one's to read, or that must say one of these words, each with its reason. */
 const exceptions: readonly (readonly [place: RegExp, why: string])[] = [
@@ -98,7 +96,6 @@ test('the labels of screens are found where their texts are', () => {
 });
 
 test('a label has at most four words beside what is filled in', () => {
-  const words = ({ text }: Text) => text.replace(/\(.*\)|,.*$/g, '').split(/\s+/).filter((w) => /\w/.test(w)).length; // prettier-ignore
-  const wrong = texts.filter((t) => t.label && words(t) > 4);
+  const wrong = texts.filter((t) => t.label && labelLength(t.text) > maxLabelWords);
   expect(wrong.map((t) => `${t.place} ${t.text}`)).toEqual([]);
 });

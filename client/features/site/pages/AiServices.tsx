@@ -6,6 +6,7 @@ import type { ClassName } from '@nibber/core/boxes';
 import { aiUses, type AiUse } from '@nibber/core/site';
 import { useServicesQuery } from '../../../state/api/aiServices';
 import type { AiState, ServiceState, Site } from '../../../state/api/types';
+import { CardColumns } from '../../../ui/Columns';
 import { Attention, Button, Card, Row } from '../../../ui/Surface';
 import { day, exact } from '../../../ui/times';
 import { Words } from '../../../ui/Words';
@@ -28,31 +29,33 @@ export function AiServices({ site }: { site: Site }) {
   const opened = open && 'service' in open ? services.find((s) => s.service.id === open.service) : undefined;
   return (
     <>
-      <Card>
-        <Words bold heading={2}>
-          {texts.use}
-        </Words>
-        {services.length > 0 ? (
-          <Words tone="second">{texts.usedForDescriptionsQuestionsAnd(waitingWords(waiting))}</Words>
-        ) : (
-          <Attention words={texts.noAiServiceYetAlerts} />
-        )}
-        {problem && <Attention words={problem} />}
-        <Row>
-          <Button words={texts.addAService} glyph="add" onPress={() => setOpen({ service: undefined })} testID="add-service" />
-        </Row>
-      </Card>
-      {services.map((s) => (
-        <Service key={s.service.id} of={s} zone={site.settings.timezone} open={() => setOpen({ service: s.service.id })} />
-      ))}
-      {services.length > 0 && <ClassPrompts prompt={site.prompts} open={(of) => setOpen({ of })} />}
-      {services.length > 1 && <Order services={services} order={order} open={(use) => setOpen({ use })} />}
-      <Card>
-        <Words bold heading={2}>
-          {texts.clips}
-        </Words>
-        {canMakeClips ? <Words tone="second">{texts.eachEventHasAShort}</Words> : <Attention words={texts.ffmpegIsNotInstalledSo} />}
-      </Card>
+      <CardColumns>
+        <Card>
+          <Words bold heading={2}>
+            {texts.use}
+          </Words>
+          {services.length > 0 ? (
+            <Words tone="second">{texts.usedForDescriptionsQuestionsAnd(waitingWords(waiting))}</Words>
+          ) : (
+            <Attention words={texts.noAiServiceYetAlerts} />
+          )}
+          {problem && <Attention words={problem} />}
+          <Row>
+            <Button words={texts.addAService} glyph="add" onPress={() => setOpen({ service: undefined })} testID="add-service" />
+          </Row>
+        </Card>
+        {services.map((s) => (
+          <Service key={s.service.id} of={s} zone={site.settings.timezone} open={() => setOpen({ service: s.service.id })} />
+        ))}
+        {services.length > 0 && <ClassPrompts prompt={site.prompts} open={(of) => setOpen({ of })} />}
+        {services.length > 1 && <Order services={services} order={order} open={(use) => setOpen({ use })} />}
+        <Card>
+          <Words bold heading={2}>
+            {texts.clips}
+          </Words>
+          {canMakeClips ? <Words tone="second">{texts.eachEventHasAShort}</Words> : <Attention words={texts.ffmpegIsNotInstalledSo} />}
+        </Card>
+      </CardColumns>
       <SentPictures site={site} />
       {open && 'service' in open && <ServiceSheet of={opened?.service} hasKey={opened?.hasKey ?? false} version={version} close={close} />}
       {open && 'of' in open && <ClassPromptsSheet of={open.of} prompt={site.prompts[open.of] ?? {}} version={version} close={close} />}

@@ -4,6 +4,7 @@ import { useState } from 'react';
 import type { PersonChannel } from '@nibber/core/channels';
 import { useChannelsQuery, type ChannelsAnswer } from '../../../state/api/outgoing';
 import type { ReachAnswer, ReceiverAnswer, Site } from '../../../state/api/types';
+import { CardColumns } from '../../../ui/Columns';
 import { Attention, Button, Card, Row } from '../../../ui/Surface';
 import { ago } from '../../../ui/times';
 import { Words } from '../../../ui/Words';
@@ -23,21 +24,23 @@ export function Channels({ site }: { site: Site }) {
   const close = () => setOpen(undefined);
   return (
     <>
-      {channels.map((c) => (
-        <Channel key={c.name} channel={c} zone={zone} setUp={c.name === 'push' ? undefined : () => setOpen(c.name)} />
-      ))}
-      <Card>
-        <Words bold heading={2}>
-          {texts.otherPrograms}
-        </Words>
-        <Words tone="second">{texts.theyGetAlertsByWebhook}</Words>
-        {receivers.map((r) => (
-          <Receiving key={r.receiver.id} of={r} zone={zone} open={() => setOpen(`receiver ${r.receiver.id}`)} />
+      <CardColumns>
+        {channels.map((c) => (
+          <Channel key={c.name} channel={c} zone={zone} setUp={c.name === 'push' ? undefined : () => setOpen(c.name)} />
         ))}
-        <Row>
-          <Button words={texts.addAProgram} glyph="add" onPress={() => setOpen('receiver ')} testID="add-receiver" />
-        </Row>
-      </Card>
+        <Card>
+          <Words bold heading={2}>
+            {texts.otherPrograms}
+          </Words>
+          <Words tone="second">{texts.theyGetAlertsByWebhook}</Words>
+          {receivers.map((r) => (
+            <Receiving key={r.receiver.id} of={r} zone={zone} open={() => setOpen(`receiver ${r.receiver.id}`)} />
+          ))}
+          <Row>
+            <Button words={texts.addAProgram} glyph="add" onPress={() => setOpen('receiver ')} testID="add-receiver" />
+          </Row>
+        </Card>
+      </CardColumns>
       {open === 'mail' && <MailSheet {...partsOf(asked.data, 'mail')} close={close} />}
       {open === 'text' && <TextSheet {...partsOf(asked.data, 'text')} close={close} />}
       {open?.startsWith('receiver ') && (
@@ -65,7 +68,7 @@ const targetWords = (name: string, targets: number) =>
       ? name === 'mail'
         ? texts.unreachableNoAddress
         : texts.unreachableNoNumber
-      : 'reached'
+      : texts.reachable
     : targets === 0
       ? texts.unreachableNoPhone
       : targets === 1

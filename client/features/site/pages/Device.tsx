@@ -4,6 +4,7 @@ import { useRouter } from 'expo-router';
 import { useSessionQuery, useSignOutMutation } from '../../../state/api';
 import { setLight } from '../../../state/settings';
 import { useAppDispatch, useAppSelector } from '../../../state/store';
+import { CardColumns } from '../../../ui/Columns';
 import { OneOf } from '../../../ui/Choices';
 import { Button, Card, Row } from '../../../ui/Surface';
 import { Words } from '../../../ui/Words';
@@ -17,7 +18,7 @@ export function Device() {
   const router = useRouter();
   const [signOut] = useSignOutMutation();
   return (
-    <>
+    <CardColumns>
       <Card>
         <Words bold heading={2}>
           {texts.light}
@@ -42,6 +43,6 @@ export function Device() {
         </Row>
         {session?.visitor?.person && <Password />}
       </Card>
-    </>
+    </CardColumns>
   );
 }

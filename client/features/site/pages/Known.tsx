@@ -6,6 +6,7 @@ import { idOf } from '@nibber/core/words';
 import { problemWords, useRevertMutation, useRulesQuery } from '../../../state/api';
 import { useSetKnownMutation } from '../../../state/api/siteSettings';
 import type { Site } from '../../../state/api/types';
+import { CardColumns } from '../../../ui/Columns';
 import { useSay } from '../../../ui/Messages';
 import { Button, Card, Empty, Row } from '../../../ui/Surface';
 import { usePalette } from '../../../ui/theme';
@@ -40,27 +41,29 @@ export function Known({ site: { known, version } }: { site: Site }) {
         <Button glyph="add" words={texts.newLabel} label={texts.newPersonOrVehicle} onPress={() => setOpen('new')} testID="new-known" />
       </Row>
       {known.length === 0 && <Empty words={texts.noOneSavedYet} next={texts.openAnEventAndSave} />}
-      {known.map((k) => (
-        <Card key={k.id}>
-          <View style={{ flexDirection: 'row', gap: 12, alignItems: 'center' }} testID={`known-${k.id}`}>
-            {k.picture && <KnownPicture name={k.picture} />}
-            <View style={{ flex: 1, gap: 2 }}>
-              <Words bold heading={2}>
-                {k.name}
-              </Words>
-              <Words size="small" tone="second">
-                {knownBy(k)}
-              </Words>
-              {usedBy(k.id).length > 0 && (
-                <Words size="small" tone="second">
-                  {texts.usedBy(usedBy(k.id).join(', '))}
+      <CardColumns>
+        {known.map((k) => (
+          <Card key={k.id}>
+            <View style={{ flexDirection: 'row', gap: 12, alignItems: 'center' }} testID={`known-${k.id}`}>
+              {k.picture && <KnownPicture name={k.picture} />}
+              <View style={{ flex: 1, gap: 2 }}>
+                <Words bold heading={2}>
+                  {k.name}
                 </Words>
-              )}
+                <Words size="small" tone="second">
+                  {knownBy(k)}
+                </Words>
+                {usedBy(k.id).length > 0 && (
+                  <Words size="small" tone="second">
+                    {texts.usedBy(usedBy(k.id).join(', '))}
+                  </Words>
+                )}
+              </View>
+              <Button glyph="edit" label={texts.change2(k.name)} onPress={() => setOpen(k)} testID={`edit-known-${k.id}`} />
             </View>
-            <Button glyph="edit" label={texts.change2(k.name)} onPress={() => setOpen(k)} testID={`edit-known-${k.id}`} />
-          </View>
-        </Card>
-      ))}
+          </Card>
+        ))}
+      </CardColumns>
       {open !== undefined && (
         <KnownSheet
           thing={edited}

@@ -9,6 +9,7 @@ import { useSchedulesQuery } from '../../../state/api/schedules';
 import type { ScheduleNow, Site } from '../../../state/api/types';
 import { schedules as drafts } from '../../../state/schedules';
 import { useAppDispatch } from '../../../state/store';
+import { CardColumns } from '../../../ui/Columns';
 import { OneOf } from '../../../ui/Choices';
 import { Field } from '../../../ui/Field';
 import { Footer } from '../../../ui/Footer';
@@ -45,9 +46,11 @@ function AllSchedules({ site }: { site: Site }) {
       </Row>
       <OtherDraft kind={drafts} all={data.schedules.map((h) => h.plan)} path="/site/schedules" words={texts.newSchedule2} />
       {data.schedules.length === 0 && <Empty words={texts.noSchedulesYet} next={texts.rulesQuietHoursAndModes} />}
-      {data.schedules.map((h) => (
-        <ScheduleCard key={h.plan.id} schedules={h} all={data.schedules} site={site} now={data.now} open={() => open(h.plan.id)} />
-      ))}
+      <CardColumns>
+        {data.schedules.map((h) => (
+          <ScheduleCard key={h.plan.id} schedules={h} all={data.schedules} site={site} now={data.now} open={() => open(h.plan.id)} />
+        ))}
+      </CardColumns>
       {isMaking && <NewSchedule all={data.schedules} version={data.version} open={open} close={() => setMaking(false)} />}
     </>
   );

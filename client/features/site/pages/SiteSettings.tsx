@@ -5,6 +5,7 @@ import { idOf } from '@nibber/core/words';
 import { problemWords, useRevertMutation } from '../../../state/api';
 import { useReplaceAreasMutation } from '../../../state/api/siteSettings';
 import type { Site } from '../../../state/api/types';
+import { CardColumns } from '../../../ui/Columns';
 import { Field } from '../../../ui/Field';
 import { Footer } from '../../../ui/Footer';
 import { useSay } from '../../../ui/Messages';
@@ -19,12 +20,12 @@ type Area = Site['areas'][number];
 
 export function SiteSettings({ site }: { site: Site }) {
   return (
-    <>
+    <CardColumns>
       <Card>
         <SiteForm key={site.version} site={site} />
       </Card>
       <Areas site={site} />
-    </>
+    </CardColumns>
   );
 }
 

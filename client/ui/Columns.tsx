@@ -1,0 +1,43 @@
+// The layout of wide screens: what a screen is about takes the room, and what belongs to it is in a column beside it. On a phone one follows
+// the other. Cards without an order of their own fill as many columns as fit.
+
+import { Children, type ReactNode } from 'react';
+import { View } from 'react-native';
+import { useIsWide } from './theme';
+
+/** The width of the column beside the main one, px. */
+const sideWidth = 380;
+/** No card is narrower than this beside another one, px. */
+const minCard = 360;
+const gap = 16;
+
+type Props = {
+  readonly main: ReactNode;
+  /** Where there is none, the main column takes all the room. */
+  readonly side: ReactNode;
+  /** Both columns matter as much. */
+  readonly even?: boolean;
+};
+
+export function Columns({ main, side, even = false }: Props) {
+  const isWide = useIsWide();
+  const share = { flex: isWide ? 1 : undefined, minWidth: 0, gap };
+  return (
+    <View style={{ flexDirection: isWide ? 'row' : 'column', alignItems: isWide ? 'flex-start' : 'stretch', gap }}>
+      <View style={share}>{main}</View>
+      {side && <View style={even || !isWide ? share : { width: sideWidth, gap }}>{side}</View>}
+    </View>
+  );
+}
+
+export function CardColumns({ children }: { children: ReactNode }) {
+  const isWide = useIsWide();
+  return (
+    <View style={{ flexDirection: isWide ? 'row' : 'column', flexWrap: isWide ? 'wrap' : 'nowrap', gap }}>
+      {Children.map(
+        children,
+        (child) => child && <View style={isWide ? { flexGrow: 1, flexBasis: minCard, minWidth: 0 } : undefined}>{child}</View>,
+      )}
+    </View>
+  );
+}
