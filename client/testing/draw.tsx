@@ -87,7 +87,7 @@ export function draw(part: ReactElement) {
 
 export const rule: Rule = {
   id: 'comes-in',
-  name: 'Somebody comes in',
+  name: 'Someone comes in',
   cameras: ['yard'],
   classes: ['person'],
   behaviour: { kind: 'goes', from: 'lane', to: 'yard' },

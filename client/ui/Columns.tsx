@@ -1,5 +1,5 @@
 // The layout of wide screens: what a screen is about takes the room, and what belongs to it is in a column beside it. On a phone one follows
-// the other. Cards without an order of their own fill as many columns as fit.
+// the other. Cards fill two columns.
 
 import { Children, type ReactNode } from 'react';
 import { View } from 'react-native';
@@ -7,8 +7,6 @@ import { useIsWide } from './theme';
 
 /** The width of the column beside the main one, px. */
 const sideWidth = 380;
-/** No card is narrower than this beside another one, px. */
-const minCard = 360;
 const gap = 16;
 
 type Props = {
@@ -30,14 +28,11 @@ export function Columns({ main, side, even = false }: Props) {
   );
 }
 
+/** On a wide screen two columns, dealt in turn. */
 export function CardColumns({ children }: { children: ReactNode }) {
   const isWide = useIsWide();
-  return (
-    <View style={{ flexDirection: isWide ? 'row' : 'column', flexWrap: isWide ? 'wrap' : 'nowrap', gap }}>
-      {Children.map(
-        children,
-        (child) => child && <View style={isWide ? { flexGrow: 1, flexBasis: minCard, minWidth: 0 } : undefined}>{child}</View>,
-      )}
-    </View>
-  );
+  const cards = Children.toArray(children);
+  if (!isWide || cards.length < 2) return <View style={{ gap }}>{cards}</View>;
+  const columns = [0, 1].map((column) => cards.filter((_, i) => i % 2 === column));
+  return <Columns even main={columns[0]} side={columns[1]} />;
 }

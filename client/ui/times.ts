@@ -19,7 +19,7 @@ export function ago(at: number, now: number, zone: string): string {
 
 /** `300` → `5 min`. */
 export function duration(seconds: number): string {
-  if (seconds === 0) return 'no rest';
+  if (seconds === 0) return 'no minimum interval';
   if (seconds < 60) return `${seconds} s`;
   if (seconds < 3600) return `${Math.round(seconds / 6) / 10} min`;
   return `${Math.round(seconds / 360) / 10} h`;

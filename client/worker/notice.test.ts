@@ -3,7 +3,7 @@ import { shownOf, tagOf, type Notice } from './notice';
 const notice: Notice = {
   id: 'a1',
   kind: 'alert',
-  title: 'Somebody comes in',
+  title: 'Someone comes in',
   body: 'Person · Yard',
   at: '2026-06-01T21:00:00Z',
   when: 'Monday 22:00',
@@ -21,7 +21,7 @@ const carried = (id: string, when: number) => ({ id, at: when, open: '', live: n
 
 test('an alert is shown with its picture, its time and what can be done', () => {
   const { title, options } = shownOf(notice, undefined)!;
-  expect(title).toBe('Somebody comes in');
+  expect(title).toBe('Someone comes in');
   expect(options).toMatchObject({ tag: 'yard-person-1', silent: false, renotify: true, image: notice.small, timestamp: at, body: 'Person · Yard\nMonday 22:00' }); // prettier-ignore
   expect((options as { actions?: { action: string }[] }).actions!.map((a) => a.action)).toEqual(['live', 'quiet', 'noise']);
   expect(options.data.tokens).toEqual({ quiet: 't1', noise: 't2' });
@@ -29,7 +29,7 @@ test('an alert is shown with its picture, its time and what can be done', () => 
 
 test('of a thread there is one notification, with the number; what joins it makes no sound', () => {
   const { title, options } = shownOf({ ...notice, id: 'a2', count: 3, silent: true }, carried('a1', at - 1000))!;
-  expect([title, options.silent, (options as { renotify?: boolean }).renotify]).toEqual(['Somebody comes in · 3', true, false]);
+  expect([title, options.silent, (options as { renotify?: boolean }).renotify]).toEqual(['Someone comes in · 3', true, false]);
   expect(tagOf({ id: 'a3', thread: null })).toBe('a3');
 });
 

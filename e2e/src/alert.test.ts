@@ -31,7 +31,7 @@ test('closed, a person who comes from the lane into the yard is on the phone wit
     const { notifications } = await world.pocket();
     return notifications.length === 1 ? notifications : undefined;
   });
-  expect(notice!.title).toBe('Somebody comes in');
+  expect(notice!.title).toBe('Someone comes in');
 
   // The picture is had by its link alone, with no session, and is a picture.
   const picture = await fetch(notice!.picture);
@@ -48,7 +48,7 @@ test('closed, a person who comes from the lane into the yard is on the phone wit
 test('the pocket’s page shows it, and a tap opens the moment with its clip, its trail and its mark', async () => {
   const { browser, place } = world;
   await browser.driver.get(place.standins.pocket);
-  await browser.reads('Somebody comes in');
+  await browser.reads('Someone comes in');
   const width = await waitFor(
     async () => ((await browser.driver.executeScript('return document.querySelector(".notice img")?.naturalWidth')) as number) || undefined,
   );
@@ -155,6 +155,6 @@ test('a rule that asks for fields is filled in with them, and the picture that w
     async () => JSON.stringify(await world.pocket()),
   );
   await browser.driver.get(`${place.url}/site/ai-services`);
-  await browser.reads(/For Somebody comes in, to http:\/\/127\.0\.0\.1/);
+  await browser.reads(/For Someone comes in, to http:\/\/127\.0\.0\.1/);
   await browser.reads(/Used (once|\d+ times) in the last 24 hours/);
 });

@@ -68,7 +68,7 @@ test('a walk test fires: the gates light, the phone rings and says that it is a 
   await browser.reads('End the test');
   // It is an hour at which the rule is not active in any mode of the yard.
   const rang = await sendUntil(world, 'ada', 'lane-to-yard', async () =>
-    (await world.pocket()).notifications.find((n) => n.title === 'Test: Somebody comes in'),
+    (await world.pocket()).notifications.find((n) => n.title === 'Test: Someone comes in'),
   );
   expect(rang.picture).toMatch(/^http/);
   await browser.press('end-walk');

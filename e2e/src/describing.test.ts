@@ -41,14 +41,14 @@ test('a question keeps an alert back, and lets another go; the moment says so wi
   await browser.press('question-timeout-hold');
   await browser.press('part-done');
   await browser.press('save-rule');
-  await browser.reads('Somebody comes in saved.');
+  await browser.reads('Someone comes in saved.');
   await world.api('/api/areas/landing/mode', 'PUT', { mode: 'closed' });
   await world.send('bo', 'lane-to-yard');
   const first = await waitFor(async () => (await notified())[0], 150_000);
   await go(`/events/${first.id}`);
   await browser.reads(/No \((Third|Keen) eyes, .*No alert sent\./, 60_000);
   await browser.reads(/Not sent to Rowan: Is it a person in purple\? No\./);
-  expect((await world.pocket()).notifications.filter((n) => n.title === 'Somebody comes in')).toEqual([]);
+  expect((await world.pocket()).notifications.filter((n) => n.title === 'Someone comes in')).toEqual([]);
 }, 300_000);
 
 type Asked = Item & {
@@ -106,7 +106,7 @@ test('a van turns in: the alert comes at once, and fills in with what is asked o
 
 test('wordings are tried on a stored moment by two services, side by side, and one is taken into the rule', async () => {
   const { browser } = world;
-  const event = (await notified()).find((i) => i.ruleName === 'Somebody comes in');
+  const event = (await notified()).find((i) => i.ruleName === 'Someone comes in');
   await go('/rules/prompt-tests?rule=comes-in');
   await browser.press('choose-moments');
   await browser.press(`event-${event!.id}`);
@@ -119,7 +119,7 @@ test('wordings are tried on a stored moment by two services, side by side, and o
   await browser.press('adopt-A-keen-eyes');
   await browser.reads('Copied into the rule. Save the rule to keep it.');
   await browser.press('save-rule');
-  await browser.reads('Somebody comes in saved.');
+  await browser.reads('Someone comes in saved.');
 }, 200_000);
 
 test('a reading by the detector is set up and read; whoever is reminded by it gets the picture', async () => {

@@ -42,15 +42,13 @@ test('asked only after a touch, the phone is signed up, and rings when it is ask
 
 test('an alert is shown with what can be done about it; its sentence fills it in, in place and without a sound', async () => {
   await world.api('/api/areas/landing/mode', 'PUT', { mode: 'closed' });
-  await sendUntil(world, 'ada', 'lane-to-yard', async () => ((await pushed.shown()).some((n) => n.title === 'Somebody comes in') ? true : undefined)); // prettier-ignore
-  const all = await showsThat(pushed, (shown) =>
-    shown.some((n) => n.title === 'Somebody comes in' && /^A person in a .* top/.test(n.body)),
-  );
-  const own = all.filter((n) => n.title === 'Somebody comes in');
+  await sendUntil(world, 'ada', 'lane-to-yard', async () => ((await pushed.shown()).some((n) => n.title === 'Someone comes in') ? true : undefined)); // prettier-ignore
+  const all = await showsThat(pushed, (shown) => shown.some((n) => n.title === 'Someone comes in' && /^A person in a .* top/.test(n.body)));
+  const own = all.filter((n) => n.title === 'Someone comes in');
   expect(own).toHaveLength(1);
   expect([own[0]!.silent, own[0]!.actions.map((a) => a.title).slice(0, 2)]).toEqual([true, ['Watch live', 'Quiet for an hour']]);
   // The real picture of it stands there for whoever shows it.
-  const image = await inWorker<string>(pushed.tools, world.place.url, `return (await registration.getNotifications()).find((n) => n.title === 'Somebody comes in').image ?? ''`); // prettier-ignore
+  const image = await inWorker<string>(pushed.tools, world.place.url, `return (await registration.getNotifications()).find((n) => n.title === 'Someone comes in').image ?? ''`); // prettier-ignore
   const { width, height } = await sharp(Buffer.from(await (await fetch(image)).arrayBuffer())).metadata();
   expect(width! / height!).toBeCloseTo(2, 1);
 });
@@ -62,7 +60,7 @@ const touch = (action: string) =>
     world.place.url,
     `let opened = null;
      self.clients.openWindow = async (to) => void (opened = to);
-     const notification = (await registration.getNotifications()).find((n) => n.title === 'Somebody comes in');
+     const notification = (await registration.getNotifications()).find((n) => n.title === 'Someone comes in');
      const waits = [];
      const event = new NotificationEvent('notificationclick', { notification, action: ${JSON.stringify(action)} });
      event.waitUntil = (p) => waits.push(p);
@@ -77,12 +75,12 @@ test('while the application is closed, an action is done and said, and a touch o
   await browser.driver.get('about:blank');
   await touch('quiet');
   await waitFor(async () => ((await api<{ snoozes: unknown[] }>('/api/me')).snoozes.length === 1 ? true : undefined));
-  const said = await inWorker<string>(pushed.tools, place.url, `return (await registration.getNotifications()).find((n) => n.title === 'Somebody comes in').body`); // prettier-ignore
+  const said = await inWorker<string>(pushed.tools, place.url, `return (await registration.getNotifications()).find((n) => n.title === 'Someone comes in').body`); // prettier-ignore
   expect(said).toMatch(/^Quiet until /);
   expect((await touch('')).opened).toBe(`/events/${id}`);
   await browser.driver.get(`${place.url}/events/${id}`);
   await browser.find('event-title');
-  await browser.reads(/Sent to Rowan by push/);
+  await browser.reads(/Sent to Rowan by push notification/);
   await browser.reads('Seen by Rowan');
 });
 
@@ -104,7 +102,7 @@ test('someone invited points their phone at the code, chooses name and password,
   await juno.press('come-in');
   await juno.find('place-now');
   await juno.driver.get(`${place.url}/rules`);
-  await juno.reads('Somebody comes in');
+  await juno.reads('Someone comes in');
   expect(await juno.driver.findElements({ css: '[data-testid="new-rule"]' })).toEqual([]);
   await juno.driver.get(`${place.url}/site/mine`);
   await juno.press('my-quiet');
@@ -128,14 +126,14 @@ test('someone invited points their phone at the code, chooses name and password,
 test('with no line the shell and the last events are there, and it is said how old they are', async () => {
   const { browser, place } = world;
   await browser.driver.get(`${place.url}/events`);
-  await browser.reads('Somebody comes in');
+  await browser.reads('Someone comes in');
   await place.killServer();
   await browser.driver.get(`${place.url}/events`);
-  await browser.reads('Somebody comes in');
+  await browser.reads('Someone comes in');
   await browser.reads('Last updated');
   await place.startServer();
   await browser.driver.get(`${place.url}/events`);
-  await browser.reads('Somebody comes in');
+  await browser.reads('Someone comes in');
 });
 
 test('a new version is taken at the next start, and said', async () => {

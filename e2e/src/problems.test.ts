@@ -98,7 +98,7 @@ test('the rule is changed in place, reads accordingly, and can be put back', asy
   await browser.press('choice-600');
   await browser.reads('at most every 10 min.');
   await browser.press('save-rule');
-  await browser.reads('Somebody comes in saved.');
+  await browser.reads('Someone comes in saved.');
   await browser.driver.wait(async () => (await browser.driver.findElements(By.xpath('//*[text()="Undo"]'))).length > 0, 10_000);
   await browser.driver.executeScript('arguments[0].click()', await browser.driver.findElement(By.xpath('//*[text()="Undo"]')));
   await browser.reads('at most every 5 min.');

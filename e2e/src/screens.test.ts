@@ -13,7 +13,10 @@ beforeAll(async () => {
   track = (await sendUntilStopped(world, 'dog', 'across-yard', 'class', 'pet')).id;
   await signIn(world);
 });
-afterAll(() => { if (process.env['LOG_LABELS']) require('fs').writeFileSync('/tmp/labels.txt', [...new Set((globalThis as any).allLong)].join('\n')); return world?.end(); });
+afterAll(() => {
+  if (process.env['LOG_LABELS']) require('fs').writeFileSync('/tmp/labels.txt', [...new Set((globalThis as any).allLong)].join('\n'));
+  return world?.end();
+});
 
 const axe = readFileSync(require.resolve('axe-core/axe.min.js'), 'utf8');
 /** What is written on the page, what is read aloud with it, and what stands on its headings, buttons, tabs and fields. */
@@ -119,7 +122,8 @@ describe.each(looks)('on %s', (_name, size, lights, shown) => {
     const { texts, labels }: Written = await browser.driver.executeScript(written);
     expect(texts.filter((t) => banned.test(t))).toEqual([]);
     const long = labels.filter(({ id, text }) => labelLength(text) > maxLabelWords && !longLabels.some(([known]) => known.test(id)));
-    if (process.env['LOG_LABELS']) (globalThis as any).allLong = [...((globalThis as any).allLong ?? []), ...long.map((l) => JSON.stringify(l))];
+    if (process.env['LOG_LABELS'])
+      (globalThis as any).allLong = [...((globalThis as any).allLong ?? []), ...long.map((l) => JSON.stringify(l))];
     else expect(long).toEqual([]);
     await browser.driver.executeScript(axe);
     for (const [i, light] of lights.entries()) {

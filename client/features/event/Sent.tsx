@@ -1,6 +1,7 @@
 // Who was told of something, by what, and what came of it; in words that a person would use.
 
 import { View } from 'react-native';
+import { channelText } from '@nibber/core/channels';
 import type { AlertAnswer } from '../../state/api/types';
 import { Attention } from '../../ui/Surface';
 import { clock, exact } from '../../ui/times';
@@ -13,9 +14,9 @@ export function alertWords(a: AlertAnswer, zone: string, saysLooked = false): st
   const looked = !saysLooked || a.viewedAt === null ? '' : texts.seenAt(clock(a.viewedAt, zone));
   switch (a.state) {
     case 'sent':
-      return texts.sentToBy(a.person, a.channel, exact(a.sentAt!, zone), looked);
+      return texts.sentToBy(a.person, channelText[a.channel], exact(a.sentAt!, zone), looked);
     case 'waiting':
-      return texts.sendingToBy(a.person, a.channel, why).trim();
+      return texts.sendingToBy(a.person, channelText[a.channel], why).trim();
     case 'suppressed':
       return texts.notSentTo(a.person, why, looked);
     case 'rerouted':

@@ -9,7 +9,7 @@ const event: EventItem = {
   ...common,
   kind: 'event',
   rule: 'comes-in',
-  ruleName: 'Somebody comes in',
+  ruleName: 'Someone comes in',
   picture: '',
   description: 'A person in red.',
   mark: 'useful',
@@ -23,13 +23,13 @@ const track: TrackItem = {
   type: 'dog',
   stoppedAt: 'class',
   why: 'It is a dog, not a person',
-  ruleName: 'Somebody comes in',
+  ruleName: 'Someone comes in',
 };
 
 test('an event shows its rule, its sentence, its time at the place and its mark', async () => {
   let opened = 0;
   await draw(<EventCard item={event} zone="Europe/London" open={() => opened++} chosen={false} />).drawn;
-  for (const words of ['Somebody comes in', 'A person in red.', '22:03:04 · Yard', 'useful']) expect(screen.getByText(words)).toBeTruthy();
+  for (const words of ['Someone comes in', 'A person in red.', '22:03:04 · Yard', 'useful']) expect(screen.getByText(words)).toBeTruthy();
   await fireEvent.press(screen.getByTestId('event-x'));
   expect(opened).toBe(1);
 });

@@ -8,7 +8,7 @@ const inMode = (mode: string) => ({ ...site, areaModes: [{ ...site.areaModes[0]!
 const area = site.areas[0]!;
 
 test.each([
-  ['a mode in which a rule is on names it', inMode('closed'), [rule], '“Somebody comes in” is active.'],
+  ['a mode in which a rule is on names it', inMode('closed'), [rule], '“Someone comes in” is active.'],
   ['a mode without a rule says that nobody is told', inMode('open'), [rule], 'No rule is active in this mode. No alerts are sent.'],
   [
     'an armed mode without a rule warns',
@@ -26,9 +26,9 @@ test.each([
     'a rule whose hours are not now is said to wait',
     inMode('closed'),
     [{ ...rule, schedule: 'opening' }],
-    '“Somebody comes in” is active in this mode, but not at this time.',
+    '“Someone comes in” is active in this mode, but not at this time.',
   ],
-  ['two rules are two', inMode('closed'), [rule, { ...rule, id: 'b', name: 'A car' }], '“Somebody comes in”, “A car” are active.'],
+  ['two rules are two', inMode('closed'), [rule, { ...rule, id: 'b', name: 'A car' }], '“Someone comes in”, “A car” are active.'],
 ])('%s', async (_name, here, rules, words) => {
   await draw(<Armed area={area} site={here} rules={rules} cameras={[yard]} />).drawn;
   expect(screen.getByText(words)).toBeTruthy();
@@ -55,12 +55,12 @@ test('before a mode is armed it says what it will do and what is in the way; it 
   const inTheWay = ['Yard gives no pictures. No picture for 5 s.'];
   const sent = answering({
     'GET /api/modes': { body: modesAnswer },
-    'GET /api/modes/closed/arming': { body: { rules: [{ id: 'comes-in', name: 'Somebody comes in' }], inTheWay } },
+    'GET /api/modes/closed/arming': { body: { rules: [{ id: 'comes-in', name: 'Someone comes in' }], inTheWay } },
     'PUT /api/areas/mode': { body: [] },
   });
   await draw(<Armed area={area} site={inMode('open')} rules={[rule]} cameras={[yard]} />).drawn;
   await fireEvent.press(screen.getByTestId('mode-closed'));
-  await screen.findByText('Somebody comes in');
+  await screen.findByText('Someone comes in');
   expect(screen.getByText(inTheWay[0]!)).toBeTruthy();
   await fireEvent.press(screen.getByTestId('arm-cancel'));
   expect(sent.some((s) => s.method === 'PUT')).toBe(false);

@@ -35,7 +35,7 @@ test('what keeps alerts from their stands first, and what they take is theirs to
   const me = {
     person: { id: 'tess', name: 'Tess', role: 'member', alertPreferences: { 'comes-in': 'summary' } },
     quietHours: null,
-    rules: [{ id: 'comes-in', name: 'Somebody comes in', by: 'push', urgent: false }],
+    rules: [{ id: 'comes-in', name: 'Someone comes in', by: 'push', urgent: false }],
     snoozes: [{ id: 's1', rule: null, camera: 'yard', area: null, until: null, words: 'Yard, until the mode changes' }],
     channels: [{ name: 'push', reaches: false, why: 'No registered phone' }, { name: 'mail', reaches: true, why: null }, { name: 'text', reaches: false, why: 'No gateway for text messages is set up' }],
     defaultSummary: '07:30',
@@ -69,7 +69,7 @@ test('a rule tells people by one way or several, and programs by their own', asy
 });
 
 test.each([
-  ['sent', 'Sent to Tess by push, Monday 1 June, 22:00:01.'],
+  ['sent', 'Sent to Tess by push notification, Monday 1 June, 22:00:01.'],
   ['suppressed', 'Not sent to Tess: because.'],
   ['rerouted', 'because'],
   ['combined', 'Sent to Tess in a combined alert.'],

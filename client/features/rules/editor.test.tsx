@@ -18,7 +18,7 @@ async function open(role: string, answers: Parameters<typeof answering>[0] = {},
 
 test('whoever may not set up reads the rule and changes nothing', async () => {
   await open('member');
-  await screen.findByText('Somebody comes in');
+  await screen.findByText('Someone comes in');
   await waitFor(() => expect(screen.queryByTestId('rule-name')).toBeNull());
   expect(screen.queryByTestId('edit-comes-in')).toBeNull();
 });

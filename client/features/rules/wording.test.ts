@@ -102,7 +102,7 @@ test('by what people are told is said where it is not a notification alone; a pr
       { to: 'owner', channel: 'push' },
       { to: 'owner', channel: 'mail' },
     ]),
-  ).toMatchObject({ words: 'the owner by notification and mail' });
+  ).toMatchObject({ words: 'the owner by push notification and e-mail' });
   expect(
     notified([
       { to: 'owner', channel: 'push' },

@@ -4,7 +4,7 @@ import { zoneOf, type Lack } from '@nibber/core/rules';
 import type { AskedLooks, Rule } from '@nibber/core/site';
 import { counted, listed } from '@nibber/core/words';
 import type { CameraAnswer, Site } from '../../state/api/types';
-import { channelNamesOf } from '../channels/words';
+import { channelText } from '@nibber/core/channels';
 import { duration } from '../../ui/times';
 
 export type PartName =
@@ -170,7 +170,7 @@ function notifyWords(rule: Rule, site: Pick<Site, 'people' | 'receivers'>): stri
   const names = [...(notifiesEverybody(rule) ? ['everyone'] : []), ...notified.map((to) => personWords(to, site))];
   // A notification is the usual; what else there is is said.
   const ways = [...new Set(notify.filter((t) => !isProgram(t.to)).map((t) => t.channel))];
-  const by = ways.some((w) => w !== 'push') ? ` by ${listed(ways.map((w) => channelNamesOf[w].toLowerCase()), 'and')}` : ''; // prettier-ignore
+  const by = ways.some((w) => w !== 'push') ? ` by ${listed(ways.map((w) => channelText[w]), 'and')}` : ''; // prettier-ignore
   return names.length ? `${listed(names, 'and')}${by}` : 'no one';
 }
 

@@ -20,7 +20,7 @@ test('a clock change says what it does', () => {
 
 test('uses, and what a calendar would do, in words', () => {
   expect(usesWords([])).toBe('Not used yet.');
-  expect(usesWords([{ kind: 'rule', id: 'a', name: 'Somebody comes in' }, { kind: 'quiet hours', id: 'b', name: 'Tess' }])).toBe('Used by the rule Somebody comes in and the quiet hours of Tess.'); // prettier-ignore
+  expect(usesWords([{ kind: 'rule', id: 'a', name: 'Someone comes in' }, { kind: 'quiet hours', id: 'b', name: 'Tess' }])).toBe('Used by the rule Someone comes in and the quiet hours of Tess.'); // prettier-ignore
   expect(readWords({ added: ['x'], changed: [], removed: ['y', 'z'], kept: ['k'] })).toBe('Days: 1 new, 2 removed. One day was set by hand and will not change.'); // prettier-ignore
   expect(readWords({ added: [], changed: [], removed: [], kept: [] })).toBe('Nothing new. All its days are already there.');
 });

@@ -6,7 +6,7 @@ import { Trail } from './Trail';
 
 const trail: TrailAnswer = {
   rule: 'comes-in',
-  ruleName: 'Somebody comes in',
+  ruleName: 'Someone comes in',
   stoppedAt: 'mode',
   why: 'The mode was Open',
   at: 0,

@@ -7,17 +7,17 @@ const arming = (change: (file: SiteFile) => void = () => {}, mode = 'shut', area
 const [gate] = ['gate'];
 
 test('the rules that will be on are named, and nothing stands in the way', () => {
-  expect(arming()).toEqual({ rules: [{ id: 'comes-in', name: 'Somebody comes in' }], inTheWay: [] });
+  expect(arming()).toEqual({ rules: [{ id: 'comes-in', name: 'Someone comes in' }], inTheWay: [] });
 });
 
 test.each<[string, (file: SiteFile) => void, string[]]>([
   ['an armed mode without a rule', (f) => (f.rules = []), ['No rule is active in this mode. No alerts will be sent.']],
   ['a rule that is off counts as none', (f) => (f.rules![0]!.on = false), ['No rule is active in this mode. No alerts will be sent.']],
-  ['a rule that tells nobody', (f) => (f.rules![0]!.notify = []), ['Somebody comes in notifies no one.']],
+  ['a rule that tells nobody', (f) => (f.rules![0]!.notify = []), ['Someone comes in notifies no one.']],
   [
     'a camera that never reports what is asked',
     (f) => (f.cameras[0]!.builtInDetection = { classes: ['vehicle'] }),
-    [expect.stringMatching(/^Gate does not report person, which Somebody comes in needs\. Turn on/)],
+    [expect.stringMatching(/^Gate does not report person, which Someone comes in needs\. Turn on/)],
   ],
   [
     'less than would keep it silent for ever is not in the way',

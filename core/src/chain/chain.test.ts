@@ -15,12 +15,12 @@ test('a chain without a weak link has no finding', () => {
 
 test.each<[string, (f: SiteFile) => void, string]>([
   ['a camera whose detection is off', (f) => (f.cameras[0]!.builtInDetection = { classes: [] }), 'reports-nothing: Gate reports nothing'],
-  ['a class it does not report', (f) => (f.cameras[0]!.builtInDetection = { classes: ['vehicle', 'motion'] }), 'class-not-reported: Gate does not report person, which Somebody comes in needs'],
-  ['a threshold it never reaches', (f) => (f.cameras[0]!.builtInDetection = { maxScore: 0.45 }), 'confidence-never-reached: Gate never reported a confidence above 0.45; Somebody comes in needs 0.50'],
-  ['a threshold below its own', (f) => (f.cameras[0]!.builtInDetection = { minScore: 0.7 }), 'confidence-below-camera: Gate sends nothing below 0.70; a minimum of 0.50 for Somebody comes in has no effect'],
-  ['hours that are never on', (f) => (f.schedules![0]!.weekly = {}), 'never-on: Somebody comes in: its schedule is never on'],
-  ['more pictures than there is time for', (f) => { f.cameras[0]!.builtInDetection = { framesASecond: 0.2 }; f.rules![0]!.behaviour.frames = 10; }, 'too-many-pictures: Somebody comes in waits for 10 frames, 50 s at 0.2 frames per second on Gate'],
-  ['a zone smaller than what it should hold', (f) => Object.assign(f.rules![0]!, { anchor: { overlap: 0.9 }, size: { min: 0.9 } }) && (f.cameras[0]!.zones![0]!.polygon = [[0, 0], [0.1, 0], [0.1, 0.1]]), 'zone-too-small: Lane is too small to hold 90 % of an object for Somebody comes in'],
+  ['a class it does not report', (f) => (f.cameras[0]!.builtInDetection = { classes: ['vehicle', 'motion'] }), 'class-not-reported: Gate does not report person, which Someone comes in needs'],
+  ['a threshold it never reaches', (f) => (f.cameras[0]!.builtInDetection = { maxScore: 0.45 }), 'confidence-never-reached: Gate never reported a confidence above 0.45; Someone comes in needs 0.50'],
+  ['a threshold below its own', (f) => (f.cameras[0]!.builtInDetection = { minScore: 0.7 }), 'confidence-below-camera: Gate sends nothing below 0.70; a minimum of 0.50 for Someone comes in has no effect'],
+  ['hours that are never on', (f) => (f.schedules![0]!.weekly = {}), 'never-on: Someone comes in: its schedule is never on'],
+  ['more pictures than there is time for', (f) => { f.cameras[0]!.builtInDetection = { framesASecond: 0.2 }; f.rules![0]!.behaviour.frames = 10; }, 'too-many-pictures: Someone comes in waits for 10 frames, 50 s at 0.2 frames per second on Gate'],
+  ['a zone smaller than what it should hold', (f) => Object.assign(f.rules![0]!, { anchor: { overlap: 0.9 }, size: { min: 0.9 } }) && (f.cameras[0]!.zones![0]!.polygon = [[0, 0], [0.1, 0], [0.1, 0.1]]), 'zone-too-small: Lane is too small to hold 90 % of an object for Someone comes in'],
 ])('%s', (_name, change, words) => {
   expect(find(change).map((f) => `${f.kind}: ${f.words}`)).toContain(words);
   for (const f of find(change)) expect(f.hint).toMatch(/\.$/);

@@ -1,6 +1,6 @@
-// The channels by which an alert reaches someone: names alone, for whoever needs no more of a site than these.
+// The channels by which an alert reaches someone: their names alone, for code that needs nothing else of a site.
 
-/** Channels that reach a person, in the order in which one hands over to the next where they say no other. */
+/** Channels that reach a person, in the default order in which one falls back to the next. */
 export const personChannels = ['push', 'mail', 'text'] as const;
 /** Channels that reach another program. */
 export const receiverChannels = ['webhook', 'mqtt'] as const;
@@ -8,3 +8,12 @@ export const channelNames = [...personChannels, ...receiverChannels] as const;
 
 export type PersonChannel = (typeof personChannels)[number];
 export type Channel = (typeof channelNames)[number];
+
+/** A channel in a sentence: *Sent by e-mail*. */
+export const channelText: { readonly [C in Channel]: string } = {
+  push: 'push notification',
+  mail: 'e-mail',
+  text: 'text message',
+  webhook: 'webhook',
+  mqtt: 'MQTT',
+};

@@ -49,7 +49,7 @@ const blocks = [
 `,
   `rules:
   - id: comes-in
-    name: Somebody comes in
+    name: Someone comes in
     cameras: [gate]
     classes: [person]
     size: { ‹least|min›: 0.1, ‹most|max›: 0.9 }

@@ -56,11 +56,11 @@ test.each<[CommissioningStep, RegExp, (f: SiteFile) => void, Partial<CameraFacts
   ['zones', /^open/, (f) => Object.assign(f.cameras[0]!, { zones: [], lines: [] }), {}],
   ['zones', /^done: 2 watched zones, 1 line, 1 ignored area/, nothing, {}],
   ['sensitivity', /^open/, (f) => delete f.cameras[0]!.tuning, {}],
-  ['rule', /^open: Somebody comes in: switched off/, (f) => (f.rules![0]!.on = false), {}],
+  ['rule', /^open: Someone comes in: switched off/, (f) => (f.rules![0]!.on = false), {}],
   ['rule', /^open: No rule uses it/, (f) => (f.rules = []), {}],
-  ['walk test', /^open: Somebody comes in has not been tested to fire and stay quiet/, nothing, { walks: [] }],
+  ['walk test', /^open: Someone comes in has not been tested to fire and stay quiet/, nothing, { walks: [] }],
   ['walk test', /^open: .*to stay quiet\.$/, nothing, { walks: facts.walks.slice(0, 1) }],
-  ['walk test', /^wrong: Somebody comes in/, nothing, { walks: [{ rule: 'comes-in', expect: 'quiet', verdict: 'failed' }] }],
+  ['walk test', /^wrong: Someone comes in/, nothing, { walks: [{ rule: 'comes-in', expect: 'quiet', verdict: 'failed' }] }],
 ])('%s is %s', (name, expected, change, known) => {
   expect(step(name, change, known)).toMatch(expected);
   if (!String(expected).startsWith('/^done') && !String(expected).startsWith('/^none'))

@@ -2,7 +2,7 @@
 // sight → quiet hours → snooze → summary → channel. A channel that does not reach them hands over to their next one. For another program, the
 // last of them alone.
 
-import { personChannels, type Channel, type PersonChannel } from '../channels';
+import { channelText, personChannels, type Channel, type PersonChannel } from '../channels';
 import { compileSchedule, peopleNamed, type Person, type Receiver, type Rule, type SiteFile } from '../site';
 import { isOn } from '../schedules';
 import { belongsAt, accessOf } from '../people';
@@ -73,7 +73,7 @@ export function recipientsOf(site: SiteFile, event: NotifiedOf, stateOf: (to: st
     ...[...programs.values()].map(({ id, name, by }) => {
       const { passes, why, ...step } = reached(site, event, name, by, stateOf(id));
       const steps = [{ gate: 'channel' as const, passes, ...step }];
-      return { to: id, channel: by, stoppedAt: passes ? null : ('channel' as const), why: passes ? `${name} is notified by ${by}` : why, inSummary: false, steps }; // prettier-ignore
+      return { to: id, channel: by, stoppedAt: passes ? null : ('channel' as const), why: passes ? `${name} is notified by ${channelText[by]}` : why, inSummary: false, steps }; // prettier-ignore
     }),
   ];
 }
@@ -115,7 +115,7 @@ function toPerson(asked: Asked): Notified[] {
     const notified = { to: person.id, channel, inSummary: false, steps };
     if (passes) {
       const instead = channel === first ? '' : `, as ${tried[0]!.why.charAt(0).toLowerCase()}${tried[0]!.why.slice(1)}`;
-      return [{ ...notified, stoppedAt: null, why: `${person.name} is notified by ${channel}${instead}` }];
+      return [{ ...notified, stoppedAt: null, why: `${person.name} is notified by ${channelText[channel]}${instead}` }];
     }
     tried.push({ ...notified, stoppedAt: 'channel', why });
     // One that reaches them and rests has notified them: nothing is handed over.
@@ -176,11 +176,11 @@ function summed(asked: Asked): Answer {
 
 function reached(site: SiteFile, event: NotifiedOf, name: string, channel: Channel, state: RecipientState): Answer {
   const why = state.unreachable(channel);
-  if (why !== undefined) return { passes: false, found: why, wanted: `a way to reach ${name} by ${channel}`, why };
+  if (why !== undefined) return { passes: false, found: why, wanted: `a way to reach ${name} by ${channelText[channel]}`, why };
   const restMs = (site.channels?.[channel]?.cooldownSeconds ?? 0) * 1000;
   const last = state.lastNotified(channel);
   const since = last === undefined ? Infinity : event.at - last;
-  const wanted = restMs ? `${secondsText(restMs)} after the last` : 'no rest';
+  const wanted = restMs ? `${secondsText(restMs)} after the last` : 'no minimum interval';
   if (since >= restMs)
     return { passes: true, found: since === Infinity ? 'the first' : `${secondsText(since)} after the last`, wanted, why: '' };
   return {

@@ -23,7 +23,7 @@ const urgent = (f: SiteFile) => (f.rules![0]!.urgent = true);
 
 test('each person is told once, and quiet hours keep one from it', () => {
   expect(notified()).toEqual([
-    ['ann', null, 'Ann is notified by push'],
+    ['ann', null, 'Ann is notified by push notification'],
     ['ben', 'quiet hours', 'Monday 22:00 is in Ben’s quiet hours, Closing time'],
   ]);
 });
@@ -65,12 +65,14 @@ const benOnly = (f: SiteFile) => {
 const noPhone = (channel: string) => (channel === 'push' ? 'No phone of Ben is signed up' : undefined);
 
 test('a channel that does not reach someone hands over to the next of theirs, and says so', () => {
-  expect(notified({ unreachable: noPhone }, benOnly)).toEqual([['ben', null, 'Ben is notified by mail, as no phone of Ben is signed up']]);
+  expect(notified({ unreachable: noPhone }, benOnly)).toEqual([
+    ['ben', null, 'Ben is notified by e-mail, as no phone of Ben is signed up'],
+  ]);
   const order = (f: SiteFile) => {
     benOnly(f);
     f.people![0]!.channels = ['push', 'text', 'mail'];
   };
-  expect(notified({ unreachable: noPhone }, order)[0]![2]).toMatch(/^Ben is notified by text/);
+  expect(notified({ unreachable: noPhone }, order)[0]![2]).toMatch(/^Ben is notified by text message/);
   expect(notified({ unreachable: () => 'Nothing is set up' }, order)).toEqual([['ben', 'channel', 'Nothing is set up']]);
   // One that reaches them and rests has told them already.
   const rests = (f: SiteFile) => {
@@ -83,7 +85,7 @@ test('a channel that does not reach someone hands over to the next of theirs, an
 });
 
 test.each([
-  ['mail', { alertPreferences: { 'comes-in': 'mail' } }, null, 'Ben is notified by mail', false],
+  ['mail', { alertPreferences: { 'comes-in': 'mail' } }, null, 'Ben is notified by e-mail', false],
   ['the summary', { alertPreferences: { 'comes-in': 'summary' } }, 'summary', 'Ben gets it in the summary at 07:30', true],
   [
     'the summary at another time',
@@ -92,7 +94,7 @@ test.each([
     'Ben gets it in the summary at 08:15',
     true,
   ],
-  ['nothing of it', { alertPreferences: { 'comes-in': 'nothing' } }, 'summary', 'Ben has turned off Somebody comes in', false],
+  ['nothing of it', { alertPreferences: { 'comes-in': 'nothing' } }, 'summary', 'Ben has turned off Someone comes in', false],
   [
     'quiet hours that are summed up',
     { quietHours: 'closed', summary: { at: '08:00', quietHours: true } },

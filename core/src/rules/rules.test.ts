@@ -43,7 +43,7 @@ test('zones that no rule names, cameras that none looks at, and hours that nothi
 test('another like it has a name and a different id, and all else alike', () => {
   const second = othersLike(comesIn, file.rules!);
   const third = othersLike(second, [...file.rules!, second]);
-  expect([second.name, second.id, third.name]).toEqual(['Somebody comes in 2', 'somebody-comes-in-2', 'Somebody comes in 3']);
+  expect([second.name, second.id, third.name]).toEqual(['Someone comes in 2', 'someone-comes-in-2', 'Someone comes in 3']);
   expect({ ...second, id: comesIn.id, name: comesIn.name }).toEqual(comesIn);
   expect(checkSite(withRule(second))).toMatchObject({ ok: true });
 });

@@ -4,7 +4,7 @@ import { listed } from '../words';
 
 const kinds = { rule: 'the rule', 'quiet hours': 'the quiet hours of', schedule: 'the hours' } as const;
 
-/** `the rule Somebody comes in and the quiet hours of Tess`. */
+/** `the rule Someone comes in and the quiet hours of Tess`. */
 export const usersOf = (uses: readonly { readonly kind: keyof typeof kinds; readonly name: string }[]): string =>
   listed(
     uses.map((u) => `${kinds[u.kind]} ${u.name}`),

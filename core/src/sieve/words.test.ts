@@ -89,7 +89,7 @@ const cases: [GateName, Partial<Now>, [string, string, string], Change?][] = [
   [
     'repeat',
     { since: 0 },
-    ['0 s after the last', 'no rest', 'The last alert was 0 s earlier; the rule waits 0 s between alerts'],
+    ['0 s after the last', 'no minimum interval', 'The last alert was 0 s earlier; the rule waits 0 s between alerts'],
     (r) => delete r.cooldownSeconds,
   ],
   ['repeat', { isNotified: true }, ['already alerted', 'once each time', 'Already alerted, and it has not ended since']],

@@ -126,7 +126,7 @@ const say: { readonly [G in GateName]: (rule: CompiledRule, now: Now, site: Comp
   },
   repeat: (rule, now) => {
     const rest = secondsText(rule.restMs);
-    const wanted = rule.restMs ? `${rest} after the last` : 'no rest';
+    const wanted = rule.restMs ? `${rest} after the last` : 'no minimum interval';
     // A trail that was stored as JSON has no Infinity.
     if (now.isNotified) return { found: 'already alerted', wanted: 'once each time', why: 'Already alerted, and it has not ended since' };
     if (now.since === Infinity || now.since === null) return { found: 'the first', wanted, why: 'It is the first of this rule here' };

@@ -32,7 +32,7 @@ cameras:
       - { id: gateway, name: Gateway, points: [[0.3, 0.58], [0.7, 0.58]] }
 rules:
   - id: comes-in
-    name: Somebody comes in
+    name: Someone comes in
     cameras: [gate]
     classes: [person]
     confidence: 0.5

@@ -33,7 +33,7 @@ cameras:
     source: { kind: streamed, low: "http://127.0.0.1:9001/side.mjpg" }
 rules:
   - id: comes-in
-    name: Somebody comes in
+    name: Someone comes in
     cameras: [gate]
     classes: [person]
     confidence: 0.5

@@ -4,5 +4,9 @@
 export const banned = /\b(anew|besides|any more|in vain|amiss|all the same|somebody|nobody|anybody|everybody|whoever|hangs? on|put right|sign(ed|s)? up|sign(ed|s)? off|describing service|wordings?|as it stands|is no (?!longer|rule|alarm)|there (is|are) no such|is told|are told|was told)\b/i; // prettier-ignore
 
 /** The words of a label beside what is filled in, in brackets or after a comma. */
-export const labelLength = (text: string): number => text.replace(/\(.*\)|,.*$/g, '').split(/\s+/).filter((w) => /\w/.test(w)).length;
+export const labelLength = (text: string): number =>
+  text
+    .replace(/\(.*\)|,.*$/g, '')
+    .split(/\s+/)
+    .filter((w) => /\w/.test(w)).length;
 export const maxLabelWords = 4;

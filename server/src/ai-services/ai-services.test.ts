@@ -25,7 +25,7 @@ async function yard(services: readonly string[]): Promise<TestStations> {
 const setUp = (stations: TestStations, name: string, url: string, more: object = {}, key?: string) =>
   stations.ask('POST', '/api/ai-services', { service: { name, url, model: 'm', ...more }, ...(key ? { key } : {}) });
 
-/** Somebody comes in; each time later he is described again. */
+/** Someone comes in; each time later he is described again. */
 async function described(stations: TestStations): Promise<Notified> {
   const { record, clock } = stations;
   const [known] = await record.tables.events.findAll();

@@ -90,12 +90,12 @@ test('site check: silence for a sound file, a line a fault for another', () => {
 
 test('site diff says what changed, apply shows it first and changes nothing without --yes, export gives back what was applied', () => {
   const changed = file('changed.yaml', yardText.replace('confidence: 0.5', 'confidence: 0.6 # less noise'));
-  expect(run('site', 'diff', site, changed)).toMatchObject({ status: 0, stdout: 'Rule Somebody comes in: confidence 0.5 → 0.6\n' });
+  expect(run('site', 'diff', site, changed)).toMatchObject({ status: 0, stdout: 'Rule Someone comes in: confidence 0.5 → 0.6\n' });
   expect(run('site', 'diff', site, site).stdout).toBe('No differences.\n');
   const shown = run('site', 'apply', changed);
   expect(shown).toMatchObject({ status: 0, stderr: 'Nothing was changed. Add --yes to apply it.\n' });
   expect(shown.stdout).toContain('Camera Gate added');
-  expect(run('site', 'export').stdout).not.toContain('Somebody comes in');
+  expect(run('site', 'export').stdout).not.toContain('Someone comes in');
   expect(run('site', 'apply', changed, '--yes')).toMatchObject({ status: 0 });
   expect(run('site', 'export').stdout).toBe(readFileSync(changed, 'utf8'));
   expect(run('site', 'apply', changed).stdout).toBe('No differences.\n');
@@ -114,10 +114,10 @@ test('replay --explain says of each track what a person would want to know', () 
   );
   const { stdout, status } = run('replay', '--site', site, '--detections', detections, '--explain');
   expect(status).toBe(0);
-  expect(stdout).toContain('Gate, track 7: a person, Monday 22:03 to 22:03\n  Somebody comes in: passed every gate.\n');
+  expect(stdout).toContain('Gate, track 7: a person, Monday 22:03 to 22:03\n  Someone comes in: passed every gate.\n');
   expect(stdout).toContain('    passed   confidence  0.83; expected: at least 0.50\n');
   expect(stdout).toContain(
-    'Gate, track 8: a dog, Monday 22:03 to 22:03\n  Somebody comes in: stopped at class. It is a dog, not a person.\n',
+    'Gate, track 8: a dog, Monday 22:03 to 22:03\n  Someone comes in: stopped at class. It is a dog, not a person.\n',
   );
 });
 

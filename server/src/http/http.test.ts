@@ -63,7 +63,7 @@ test('a rule is changed in its place, noted in the logbook, and the comments of 
   const changed = await stations.ask('PUT', '/api/rules/comes-in', { ...rule, cooldownSeconds: 60 });
   expect(changed.body.cooldownSeconds).toBe(60);
   expect(stations.site.text).toMatch(/^# our yard/);
-  expect((await stations.ask('GET', '/api/logbook')).body[0]).toMatchObject({ who: 'Wren', what: 'changed the rule Somebody comes in' });
+  expect((await stations.ask('GET', '/api/logbook')).body[0]).toMatchObject({ who: 'Wren', what: 'changed the rule Someone comes in' });
 });
 
 test('an event is found with its picture, its trail and who could not be told; it can be marked; its picture needs a session or a link', async () => {

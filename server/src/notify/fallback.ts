@@ -3,7 +3,7 @@
 import { randomUUID } from 'node:crypto';
 import type { Transaction } from 'sequelize';
 import { reroutes } from '@nibber/core/recipients';
-import { personChannels, type PersonChannel } from '@nibber/core/channels';
+import { channelText, personChannels, type PersonChannel } from '@nibber/core/channels';
 import type { AlertRow } from '../db';
 import { laneOf } from '../db/jobs';
 import type { AlertNeeds } from './alerts';
@@ -31,7 +31,7 @@ export async function reroute(
     const isJoiner = alert.combinedInto === alert.id;
     await record.alerts.add([{ ...alert, id, channel: name, state: 'waiting', why: null, sentAt: null, combinedInto: isJoiner ? id : alert.combinedInto, madeAtMachine: clock.machine() }], transaction); // prettier-ignore
     if (isJoiner) await record.alerts.rejoin(alert.id, id, transaction);
-    await record.alerts.change(alert.id, { state: 'rerouted', why: `${capital(alert.channel)} did not reach ${person.name}: ${why} Sent by ${name} instead.` }, transaction); // prettier-ignore
+    await record.alerts.change(alert.id, { state: 'rerouted', why: `The ${channelText[alert.channel]} did not reach ${person.name}: ${why} Sent by ${channelText[name]} instead.` }, transaction); // prettier-ignore
     await record.jobs.endOf(alert.id, 'Sent by another channel.', transaction);
     const job = { kind: 'alert' as const, event: alert.event, alert: id };
     await record.jobs.add(targets.map((target) => ({ ...job, target, lane: laneOf(name, target) })), clock.machine(), transaction); // prettier-ignore
@@ -39,8 +39,6 @@ export async function reroute(
   }
   return false;
 }
-
-const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
 
 /** Hands over what has waited long enough. @returns the events of which something changed */
 export async function rerouteStuck(needs: AlertNeeds): Promise<string[]> {

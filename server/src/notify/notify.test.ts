@@ -147,7 +147,7 @@ test('fields are asked for as JSON Schema, what is known is told, and every pict
     fields: { colour: 'red', plate: '?K21' },
     descriptionProblem: null,
   });
-  expect(sent).toMatchObject([{ event: event.id, camera: 'gate', model: 'test', why: 'Somebody comes in', outcome: 'answered', said: '{"colour":"red","plate":"?k 21"}' }]); // prettier-ignore
+  expect(sent).toMatchObject([{ event: event.id, camera: 'gate', model: 'test', why: 'Someone comes in', outcome: 'answered', said: '{"colour":"red","plate":"?k 21"}' }]); // prettier-ignore
   const { body } = await stations.ask('GET', '/api/ai-services/sent');
   expect(body.items[0]).toMatchObject({ event: event.id, isStored: true });
   expect(body.items[0].pictures[0]).toBe(`/pictures/${(await filesOf(stations, event.id)).marked}`);

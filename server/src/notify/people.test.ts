@@ -86,7 +86,9 @@ test('a phone that has signed off hands over to their next channel at once; no o
   await until(() => (texts.length ? true : undefined));
   await sent(stations, 1);
   expect((await alerts(stations)).map((a) => [a.channel, a.state])).toEqual([['push', 'rerouted'], ['text', 'sent']]); // prettier-ignore
-  expect((await alerts(stations))[0]!.why).toBe('Push did not reach Wren: The phone was unregistered. Sent by text instead.');
+  expect((await alerts(stations))[0]!.why).toBe(
+    'The push notification did not reach Wren: The phone was unregistered. Sent by text message instead.',
+  );
   expect(texts).toHaveLength(1);
 });
 
@@ -115,7 +117,7 @@ test('many at once are one more alert that counts them; urgent ones come by them
   await sent(stations, 3);
   const many = (await until(() => notices.find((n) => n.kind === 'fill-in' && / more alerts/.test(n.title)), 60_000))!;
   // The first that was too many, and the two that were joined to it.
-  expect([many.title, many.body, many.silent]).toEqual(['3 more alerts within a minute', 'Somebody comes in 3', true]);
+  expect([many.title, many.body, many.silent]).toEqual(['3 more alerts within a minute', 'Someone comes in 3', true]);
   expect(notices.filter((n) => n.kind === 'alert')).toHaveLength(3);
   await stations.site.edit([[['rules', 'comes-in', 'urgent'], true]], { by: { name: 'Wren', role: 'owner' }, what: 'x' });
   await walkOn(stations);
@@ -142,7 +144,7 @@ test('what is kept to the morning is told then, once, and says how much it was',
   expect(queued).toHaveLength(1);
   await walkOn(stations);
   const notified = await until(() => notices.find((n) => /since/.test(n.title)));
-  expect([notified.title.startsWith('2 events since'), notified.body, notified.open.endsWith('/events')]).toEqual([true, 'Somebody comes in 2', true]); // prettier-ignore
+  expect([notified.title.startsWith('2 events since'), notified.body, notified.open.endsWith('/events')]).toEqual([true, 'Someone comes in 2', true]); // prettier-ignore
 });
 
 test.each([
@@ -169,7 +171,7 @@ test('a locked phone shows as much as its owner wants', async () => {
   await show('something');
   await walkOn(stations);
   await until(() => (notices.length === 3 ? true : undefined));
-  expect(notices.map((n) => [n.title, n.small !== null])).toEqual([['Somebody comes in', true], ['Somebody comes in', false], ['Nibber', false]]); // prettier-ignore
+  expect(notices.map((n) => [n.title, n.small !== null])).toEqual([['Someone comes in', true], ['Someone comes in', false], ['Nibber', false]]); // prettier-ignore
   expect(notices[2]!.body).toBe('Something happened at Example yard.');
   expect(notices.map((n) => n.badge)).toEqual([1, 2, 3]);
 });

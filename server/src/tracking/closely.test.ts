@@ -57,7 +57,7 @@ async function place({
   return { stations, asked: () => asked, looks: () => looks };
 }
 
-/** Somebody comes into the yard, picture by picture; between two of them what is under way comes to its end. */
+/** Someone comes into the yard, picture by picture; between two of them what is under way comes to its end. */
 async function walk(stations: TestStations, between: () => Promise<unknown> = async () => {}): Promise<void> {
   const jpeg = await greyJpeg();
   const now = stations.clock.now();

@@ -43,7 +43,7 @@ test('an alert is a mail with its picture; what joins its thread is a reply to i
   const before = box.mails().length;
   await walkIn(stations);
   const [first] = await mailsTo(before + 1);
-  expect(first).toMatchObject({ subject: 'Somebody comes in', to: 'wren@withy.example' });
+  expect(first).toMatchObject({ subject: 'Someone comes in', to: 'wren@withy.example' });
   expect(first!.from).toContain('nibber@withy.example');
   expect(first!.text).toMatch(/Event: http:\/\/127\.0\.0\.1:\d+\/events\/[\w-]+/);
   expect(first!.html).toContain('<img src="data:image/jpeg;base64,');
@@ -55,7 +55,7 @@ test('an alert is a mail with its picture; what joins its thread is a reply to i
   await walkIn(stations, 70_000);
   const [second] = await mailsTo(before + 2);
   // RFC 5322, 3.6.4.
-  expect([second!.inReplyTo, second!.headers.get('references'), second!.subject]).toEqual([first!.messageId, first!.messageId, 'Re: Somebody comes in']); // prettier-ignore
+  expect([second!.inReplyTo, second!.headers.get('references'), second!.subject]).toEqual([first!.messageId, first!.messageId, 'Re: Someone comes in']); // prettier-ignore
   expect(second!.messageId).not.toBe(first!.messageId);
   await alertOf(stations, 'sent');
   const [mail] = (await stations.ask('GET', '/api/channels')).body.channels.filter((c: { name: string }) => c.name === 'mail');

@@ -49,7 +49,7 @@ test('a webhook is a CloudEvent that its receiver can prove; its picture is ther
     specversion: '1.0',
     type: 'nibber.alert',
     subject: 'gate',
-    data: { rule: 'comes-in', title: 'Somebody comes in' },
+    data: { rule: 'comes-in', title: 'Someone comes in' },
   });
   const picture = await fetch(told!.data.picture);
   expect([picture.status, picture.headers.get('content-type')]).toEqual([200, 'image/jpeg']);
@@ -137,7 +137,7 @@ test('a gateway is tried before it is saved, says what it answered, and then sen
   await stations.ask('PUT', '/api/channels/text', { text: gatewayAt(url), secret: 'key-1' });
   await walkIn(stations);
   const [message] = (await until(() => (gateway.sent().length === 2 ? gateway.sent().slice(1) : undefined)))!;
-  expect(message).toMatchObject({ to: '+351900000001', text: expect.stringMatching(/^Somebody comes in, .+ http:\/\/127\.0\.0\.1:\d+\/events\/[\w-]+$/) }); // prettier-ignore
+  expect(message).toMatchObject({ to: '+351900000001', text: expect.stringMatching(/^Someone comes in, .+ http:\/\/127\.0\.0\.1:\d+\/events\/[\w-]+$/) }); // prettier-ignore
   expect(stations.site.text).not.toContain('key-1');
 });
 

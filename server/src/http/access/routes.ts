@@ -41,7 +41,7 @@ export function accessRoutes(services: Used): Route[] {
     const token = await access.signIn(name, password, browserWords(request.headers['user-agent']));
     if (!token) {
       // A name that no one has may be a password in the wrong field: it is not written down.
-      await note(person ? { name: name.trim(), person } : { name: 'Somebody' }, 'was refused: wrong name or password');
+      await note(person ? { name: name.trim(), person } : { name: 'Someone' }, 'was refused: wrong name or password');
       throw new Problem('not-signed-in', 'The name or the password is wrong.', 'Try again, or ask the owner for a new password.');
     }
     failedAttempts.right(trier);

@@ -49,7 +49,7 @@ test('who listens is told of modes, settings, cameras and events as they happen,
   const kinds = said.map((m) => m.kind);
   expect(kinds.slice(0, 2)).toEqual(['mode', 'site']);
   expect(new Set(kinds)).toEqual(new Set(['mode', 'site', 'seen', 'camera', 'walk', 'item', 'sieve', 'time']));
-  expect(said.find((m) => m.kind === 'item')).toMatchObject({ item: { kind: 'event', ruleName: 'Somebody comes in', picture: expect.stringMatching(/^\/pictures\//) } }); // prettier-ignore
+  expect(said.find((m) => m.kind === 'item')).toMatchObject({ item: { kind: 'event', ruleName: 'Someone comes in', picture: expect.stringMatching(/^\/pictures\//) } }); // prettier-ignore
   expect(said[0]).toMatchObject({ mode: { area: 'yard', mode: 'shut' } });
 });
 

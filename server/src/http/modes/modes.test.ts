@@ -18,7 +18,7 @@ test('several areas are set as one step, or none of them', async () => {
 });
 
 test('what a mode will do is said before it is set, with what is in the way', async () => {
-  expect((await stations.ask('GET', '/api/modes/shut/arming')).body).toEqual({ rules: [{ id: 'comes-in', name: 'Somebody comes in' }], inTheWay: [] }); // prettier-ignore
+  expect((await stations.ask('GET', '/api/modes/shut/arming')).body).toEqual({ rules: [{ id: 'comes-in', name: 'Someone comes in' }], inTheWay: [] }); // prettier-ignore
   expect((await stations.ask('GET', '/api/modes/shut/arming?areas=attic')).body.inTheWay).toEqual(['No rule is active in this mode. No alerts will be sent.']); // prettier-ignore
   expect((await stations.ask('GET', '/api/modes/party/arming')).status).toBe(404);
 });

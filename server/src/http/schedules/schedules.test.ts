@@ -27,10 +27,10 @@ test('a plan is made, read back as it was painted, changed, and removed', async 
 test('what is used is said, and is not removed', async () => {
   const rule = stations.site.file.rules!.find((r) => r.id === 'comes-in')!;
   await stations.ask('PUT', '/api/rules/comes-in', { ...rule, schedule: 'closed' });
-  expect((await scheduleNamed('closed')).uses).toEqual([{ kind: 'rule', id: 'comes-in', name: 'Somebody comes in' }]);
+  expect((await scheduleNamed('closed')).uses).toEqual([{ kind: 'rule', id: 'comes-in', name: 'Someone comes in' }]);
   const refused = await stations.ask('DELETE', '/api/schedules/closed');
   expect(refused.status).toBe(409);
-  expect(refused.body.error.message).toBe('Closing time is used by the rule Somebody comes in.');
+  expect(refused.body.error.message).toBe('Closing time is used by the rule Someone comes in.');
   expect(await scheduleNamed('closed')).toBeDefined();
 });
 

@@ -14,7 +14,7 @@ test('what a file would change is said before it is applied, and nothing is chan
   const text = stations.site.text.replace('name: Gate\n', 'name: Gateway\n').replace('cooldownSeconds: 300', 'cooldownSeconds: 60');
   expect(await check(text)).toEqual({
     problems: [],
-    changes: ['Camera Gate: name Gate → Gateway', 'Rule Somebody comes in: cooldown seconds 300 → 60'],
+    changes: ['Camera Gate: name Gate → Gateway', 'Rule Someone comes in: cooldown seconds 300 → 60'],
   });
   expect(await check(`# a comment alone\n${stations.site.text}`)).toEqual({ problems: [], changes: [] });
   expect(stations.site.version).toBe(before);
