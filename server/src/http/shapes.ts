@@ -1,6 +1,7 @@
-// What several routes answer with: things of the domain as they stand in JSON.
+// What several routes answer with: objects of the domain in JSON.
 
 import { classes, typeNames } from '@nibber/core/boxes';
+import { channelNames } from '@nibber/core/channels';
 import { gateNames } from '@nibber/core/sieve';
 import { aimSchema, cameraSchema, planSchema, roles, ruleSchema, siteSchema, tuningSchema } from '@nibber/core/site';
 import { count, list, maybeNumber, maybeText, named, number, object, oneOf, text, yesNo } from './schema';
@@ -9,6 +10,7 @@ import { count, list, maybeNumber, maybeText, named, number, object, oneOf, text
 export const instant = number;
 export const version = count;
 export const role = named('Role', { enum: roles } as const);
+export const channelName = named('ChannelName', { enum: channelNames } as const);
 export const className = named('ClassName', { enum: classes } as const);
 export const typeName = named('TypeName', { enum: typeNames } as const);
 export const gate = named('Gate', { enum: gateNames } as const);

@@ -4,7 +4,7 @@ import type { AlertRow, EventRow, ViewRow, TrackRow, TrailRow } from '../../db';
 import type { Held } from '../../db/media';
 import { either, list, maybeNumber, maybeText, named, number, object, oneOf, orNull, text, yesNo } from '../schema';
 import type { Services } from '../services';
-import { alertState, box, className, gate, instant, mark, step, typeName } from '../shapes';
+import { alertState, box, channelName, className, gate, instant, mark, step, typeName } from '../shapes';
 
 const item = {
   id: text,
@@ -34,7 +34,7 @@ export const trail = named(
 );
 export const alert = named(
   'Alert',
-  object({ id: text, person: text, channel: text, state: alertState, why: maybeText, sentAt: maybeNumber, viewedAt: maybeNumber }),
+  object({ id: text, person: text, channel: channelName, state: alertState, why: maybeText, sentAt: maybeNumber, viewedAt: maybeNumber }),
 );
 /** An instant and a box. Ajv and OpenAPI say so by `prefixItems`, the types by a list of items. */
 const pathPoint = {

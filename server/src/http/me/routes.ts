@@ -12,7 +12,7 @@ import type { Visitor } from '../../db/access';
 import { route, type Route } from '../route';
 import { list, maybeNumber, maybeText, named, number, object, oneOf, orNull, text, typed, yesNo } from '../schema';
 import type { Services } from '../services';
-import { instant, onlyId, siteParts } from '../shapes';
+import { channelName, instant, onlyId, siteParts } from '../shapes';
 
 const person = siteParts.people.items;
 const { mail, phone, channels, lockScreen, alertPreferences, summary, cameraGroups } = person.properties;
@@ -29,7 +29,7 @@ const me = named(
     person,
     quietHours: orNull(object({ id: text, weekly, exceptions, isOwn: yesNo, name: text }, ['weekly', 'exceptions'])),
     /** The rules that notify them, and by what. */
-    rules: list(object({ id: text, name: text, channel: text, urgent: yesNo })),
+    rules: list(object({ id: text, name: text, channel: channelName, urgent: yesNo })),
     snoozes: list(snooze),
     channels: list(byChannel),
     defaultSummary: text,
