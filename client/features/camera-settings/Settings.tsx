@@ -58,7 +58,7 @@ export function Settings({ camera }: { camera: CameraAnswer }) {
         }
       />
       <Check
-        words={texts.allowItsPicturesToBe}
+        words={texts.allowAiServices}
         checked={camera.allowAiService}
         press={() => change({ allowAiService: !camera.allowAiService })}
         testID="allowAiService"

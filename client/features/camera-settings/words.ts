@@ -58,7 +58,7 @@ ${url}
   mirror: 'Mirror',
   zonesAndLinesDoNot: 'Zones and lines do not turn with the picture. Check them after rotating.',
   hasAnInfraredLight: 'Has an infrared light',
-  allowItsPicturesToBe: 'Allow its pictures to be sent to AI services',
+  allowAiServices: 'Allow AI services',
   name: 'Name',
   save: 'Save',
   saveTheName: 'Save the name',

@@ -45,7 +45,7 @@ export function PointList({ drawing: { name, kind, points }, chosen, choose, app
   };
   return (
     <Card>
-      <Button words={open ? texts.hideThePoints : texts.listOfPointsOf(name)} onPress={() => setOpen(!open)} testID="point-list" />
+      <Button words={open ? texts.hideThePoints : texts.pointsOf(name)} onPress={() => setOpen(!open)} testID="point-list" />
       {open &&
         points.map((p, i) => (
           <Row

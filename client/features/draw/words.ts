@@ -55,7 +55,7 @@ export const texts = {
   deleteThem: 'Delete them',
   keep: 'Keep',
   hideThePoints: 'Hide the points',
-  listOfPointsOf: (name: string | number) => `List of points of ${name}`,
+  pointsOf: (name: string | number) => `Points of ${name}`,
   selectPoint: (i: string | number) => `Select point ${i}`,
   acrossDown: (i: string | number, round: string | number, round2: string | number) => `${i}. ${round} across, ${round2} down`,
   movePoint: (i: string | number, way: string | number) => `Move point ${i} ${way}`,

@@ -104,7 +104,7 @@ function Summary({ me, save }: Pick<Props, 'me' | 'save'>) {
   const put = (quietHours: boolean, time = at) => void save({ summary: { at: isTime(time) ? time : me.defaultSummary, ...(quietHours ? { quietHours } : {}) } }); // prettier-ignore
   return (
     <>
-      <Check words={texts.morningSummaryOfHeldAlerts} checked={isKept} press={() => put(!isKept)} testID="my-summary" />
+      <Check words={texts.summariseSuppressedAlerts} checked={isKept} press={() => put(!isKept)} testID="my-summary" />
       <Field
         label={texts.summaryTime}
         value={at}

@@ -21,7 +21,7 @@ export const texts = {
   remove: 'Remove',
   removeQuietHours: 'Remove quiet hours',
   markWhenYouDoNot: 'Mark when you do not want alerts. A day’s name opens its exact times, and copies them.',
-  morningSummaryOfHeldAlerts: 'Morning summary of held alerts',
+  summariseSuppressedAlerts: 'Summarise suppressed alerts',
   summaryTime: 'Summary time',
   aTimeSuchAs07: 'A time such as 07:30.',
   howToReachYou: 'How to reach you',

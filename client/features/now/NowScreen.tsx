@@ -70,7 +70,7 @@ export function NowScreen() {
   const sieveSheet = sieve && (
     <Card>
       <Words bold heading={2}>
-        {texts.theSieveOfTheLast}
+        {texts.sieveLast24Hours}
       </Words>
       {sieve.tracks === 0 ? <Words tone="second">{texts.nothingDetectedYetDetectionsAre}</Words> : <SieveOfADay day={sieve} />}
     </Card>

@@ -23,7 +23,7 @@ export const texts = {
   noPhoneIsRegisteredSo: 'No phone is registered, so alerts reach no one. Open Nibber on a phone and turn on alerts there.',
   allAreas: 'All areas',
   modeOfAllAreas: 'Mode of all areas',
-  theSieveOfTheLast: 'The sieve of the last 24 hours',
+  sieveLast24Hours: 'Sieve, last 24 hours',
   nothingDetectedYetDetectionsAre: 'Nothing detected yet. Detections are counted here, gate by gate.',
   untilThen: (ago: string | number, mode: string | number) => `Until ${ago}, then ${mode}.`,
   active: (names: string | number, verb: string | number) => `${names} ${verb} active.`,

@@ -78,7 +78,7 @@ test.each([
   const alert = {
     id: 'a',
     person: 'Tess',
-    channel: 'push',
+    channel: 'push' as const,
     state,
     why: 'because',
     sentAt: Date.parse('2026-06-01T21:00:01Z'),

@@ -68,7 +68,7 @@ const titles: Readonly<Record<PartName, string>> = {
   schedule: texts.onWhichSchedule,
   presence: texts.whoMustBeOnSite,
   notify: texts.whoIsNotified,
-  message: texts.whatIsInTheMessage,
+  message: texts.whatIsIncluded,
   question: texts.checkBeforeAlerting,
   cooldown: texts.minimumTimeBetweenAlerts,
   urgent: texts.isItUrgent,

@@ -29,7 +29,7 @@ export const texts = {
   onWhichSchedule: 'On which schedule?',
   whoMustBeOnSite: 'Who must be on site?',
   whoIsNotified: 'Who is notified?',
-  whatIsInTheMessage: 'What is in the message?',
+  whatIsIncluded: 'What is included?',
   checkBeforeAlerting: 'Check before alerting',
   minimumTimeBetweenAlerts: 'Minimum time between alerts',
   isItUrgent: 'Is it urgent?',
@@ -159,7 +159,7 @@ export const texts = {
   ofMatchingDetectionsInThe: (surer: string | number, all: string | number) =>
     `${surer} of ${all} matching detections in the last seven days reached this confidence.`,
   confidenceOfDetections: (all: string | number) => `Confidence of ${all} detections`,
-  aPictureAndADescription: 'A picture and a description',
+  pictureAndDescription: 'Picture and description',
   aPicture: 'A picture',
   aDescription: 'A description',
   textOnly: 'Text only',

@@ -15,7 +15,7 @@ export function SieveOfADay({ day }: { day: Day }) {
     return lost > 0 ? [{ gate, lost, left }] : [];
   });
   return (
-    <View style={{ gap: 2 }} role="list" aria-label={texts.theSieveOfTheLast}>
+    <View style={{ gap: 2 }} role="list" aria-label={texts.sieveLast24Hours}>
       <GateRow name={texts.tracksDetected} width={1} count={day.tracks} main />
       {rows.map((r) => (
         <GateRow key={r.gate} name={gateWords[r.gate]} width={day.tracks ? r.left / day.tracks : 0} count={r.left} lost={r.lost} />

@@ -20,7 +20,7 @@ export const gateWords: Readonly<Record<GateName, string>> = {
 export const gateOrder = Object.keys(gateWords) as GateName[];
 
 export const texts = {
-  theSieveOfTheLast: 'The sieve of the last 24 hours',
+  sieveLast24Hours: 'Sieve, last 24 hours',
   tracksDetected: 'tracks detected',
   becameEvents: 'became events',
   becameAlerts: 'became alerts',

@@ -110,7 +110,7 @@ export const texts = {
   whenItIsOn: 'When it is on',
   itsOwnWeeklySchedule: 'Its own weekly schedule',
   theOppositeOf: (name: string | number) => `The opposite of ${name}`,
-  picturesSentToAiServices: 'Pictures sent to AI services',
+  sentPictures: 'Sent pictures',
   sentWithPrivacyMasksApplied: 'Sent with privacy masks applied. You can exclude a camera in its settings.',
   noneSentYet: 'None have been sent.',
   showEarlier: 'Show earlier',

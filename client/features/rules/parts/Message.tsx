@@ -15,7 +15,7 @@ import { PromptPart } from './PromptPart';
 import { texts } from '../words';
 
 const kinds = [
-  ['both', texts.aPictureAndADescription, true, true],
+  ['both', texts.pictureAndDescription, true, true],
   ['picture', texts.aPicture, true, false],
   ['description', texts.aDescription, false, true],
   ['text', texts.textOnly, false, false],

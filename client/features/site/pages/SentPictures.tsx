@@ -18,7 +18,7 @@ export function SentPictures({ site }: { site: Site }) {
   return (
     <Card>
       <Words bold heading={2}>
-        {texts.picturesSentToAiServices}
+        {texts.sentPictures}
       </Words>
       <Words size="small" tone="second">
         {texts.sentWithPrivacyMasksApplied}
