@@ -41,7 +41,7 @@ const code = outputFiles[0].contents;
 const name = `door-${createHash('md5').update(code).digest('hex')}.js`;
 writeFileSync(path.join(dist, name), code);
 
-// The same page, with the script of the door in place of the application's, which is fetched while somebody types.
+// The same page, with the script of the door in place of the application's, which is fetched while the person types.
 const page = readFileSync(path.join(dist, 'index.html'), 'utf8');
 const scripts = [...page.matchAll(/<script src="([^"]+)" defer><\/script>/g)].map((m) => m[1]);
 const fetched = scripts.map((src) => `<link rel="prefetch" href="${src}" as="script" />`).join('');

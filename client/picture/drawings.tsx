@@ -1,4 +1,4 @@
-// What is drawn on pictures: zones by their purpose, boxes by their class. Shapes and strokes tell them apart, not colour alone.
+// What is drawn on pictures: zones by their purpose, boxes by their class. Shapes and strokes distinguish them, not colour alone.
 
 import { Defs, G, Line as Stroke, Path, Pattern, Polygon, Rect, Text } from 'react-native-svg';
 import type { Box, ClassName, Point } from '@nibber/core/boxes';

@@ -1,6 +1,6 @@
-// This phone: whether it can be told, and how it is signed up (Push API, W3C).
+// This phone: whether it can get alerts, and how it is registered (Push API, W3C).
 
-/** What stands between this phone and being told. */
+/** What keeps this phone from getting alerts. */
 export type PhoneState =
   /** This browser has no notifications. */
   | 'unsupported'
@@ -8,7 +8,7 @@ export type PhoneState =
   | 'insecure'
   /** They are for applications on the home screen alone. */
   | 'install first'
-  /** Somebody said no, and the browser does not ask again. */
+  /** Someone refused, and the browser does not ask again. */
   | 'blocked'
   | 'off'
   | 'on';

@@ -7,7 +7,7 @@ const lights = ['system', 'light', 'dark'] as const;
 export type LightSetting = (typeof lights)[number];
 
 /**
- * `isGuided`: whoever made the place is led from step to step. `isPhoneOfferSeen`, `isPhoneOffered`: alerts on this device
+ * `isGuided`: the person who created the site is led from step to step. `isPhoneOfferSeen`, `isPhoneOffered`: alerts on this device
  * were offered; they were left for later.
  */
 type DeviceSettings = { light: LightSetting; isGuided: boolean; isPhoneOfferSeen: boolean; isPhoneOffered: boolean };

@@ -1,4 +1,4 @@
-// How late it is at the place, told again every few seconds.
+// The time at the site, updated every few seconds.
 
 import { useEffect, useState } from 'react';
 import { useAppSelector } from './store';

@@ -40,7 +40,7 @@ export function startWorker({ go, updated, offered }: WorkerNeeds): () => void {
     // One that came while the page was open last waits until now: no one loses what is being written.
     registration.waiting?.postMessage({ kind: 'take over' });
   };
-  // Without it everything works but being told and being offline.
+  // Without it everything works except alerts and offline use.
   const begin = () => void register().catch(() => {});
   if (document.readyState === 'complete') begin();
   else window.addEventListener('load', begin, { once: true });

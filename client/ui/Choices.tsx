@@ -16,7 +16,7 @@ export type Choice<V extends string = string> = {
 };
 
 type OneOfProps<V extends string> = {
-  /** What is chosen, for whoever does not see. */
+  /** What is chosen, for screen readers. */
   readonly label: string;
   readonly choices: readonly Choice<V>[];
   readonly value: V | undefined;
@@ -110,7 +110,7 @@ type ItemProps = {
   readonly press: () => void;
 };
 
-/** What a screen reader is told; on the web these names are ARIA's own. */
+/** What a screen reader announces; on the web these names are ARIA's own. */
 const said = ({ choice, chosen, disabled, role, tabIndex }: ItemProps) =>
   ({ role, 'aria-checked': chosen, 'aria-disabled': disabled, tabIndex, testID: choice.testID }) as object;
 

@@ -8,7 +8,7 @@ import { corner } from './theme';
 /** Modules of quiet around it, as the standard asks for. */
 const quiet = 4;
 
-/** @param label what it is, for whoever does not see it */
+/** @param label what it is, for screen readers */
 export function Code({ text, label, testID }: { text: string; label: string; testID?: string }) {
   const { modules } = create(text, { errorCorrectionLevel: 'M' });
   const size = modules.size + 2 * quiet;

@@ -1,4 +1,4 @@
-// A day of the calendar. The browser's own control: it knows the habits of whoever uses it, and a phone's wheels.
+// A day of the calendar. The browser's own control: it follows the user's locale and a phone's own picker.
 
 import { createElement } from 'react';
 import { TextInput } from 'react-native-paper';

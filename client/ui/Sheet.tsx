@@ -32,7 +32,7 @@ export function Sheet({ title, open, close, children, footer }: Props) {
       document.removeEventListener('keydown', onKey);
       before?.focus?.();
     };
-    // While it is open what closes it may be made anew; it does the same.
+    // While it is open its `close` may be replaced by one that does the same.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [open]);
   return (

@@ -1,4 +1,4 @@
-// The look: light by day, dark by night; sizes, spacing, and how classes are told apart. It is Paper's theme, with our palette in it.
+// The look: light and dark, sizes, spacing, and how classes are distinguished. It is Paper's theme, with our palette in it.
 
 import { useWindowDimensions } from 'react-native';
 import { configureFonts, MD3DarkTheme, MD3LightTheme, useTheme, type MD3Theme } from 'react-native-paper';

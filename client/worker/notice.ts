@@ -41,7 +41,7 @@ export const tagOf = ({ thread, id }: Pick<Notice, 'thread' | 'id'>): string => 
 export function shownOf(notice: Notice, present: Carried | undefined): Shown | undefined {
   const at = Date.parse(notice.at);
   if (present && present.at > at) return undefined;
-  // What is filled in was told already: where it is not there any more, it was read.
+  // A fill-in belongs to an alert that was shown: where that is gone, it was read.
   if (notice.kind === 'fill-in' && (present?.id !== notice.id || present.isAnswered)) return undefined;
   const actions = [
     ...(notice.live ? [{ action: 'live', title: 'Watch live' }] : []),

@@ -1,4 +1,4 @@
-// The service worker: shows what the server tells this phone, does what a notification offers while the application is closed, and keeps the
+// The service worker: shows the server's alerts on this phone, does what a notification offers while the application is closed, and keeps the
 // shell and the latest events for when there is no line.
 
 import { ExpirationPlugin } from 'workbox-expiration';
@@ -48,7 +48,7 @@ self.addEventListener('activate', (event) => event.waitUntil(self.clients.claim(
 self.addEventListener('message', (event: ExtendableMessageEvent) => {
   const { kind } = event.data as { kind?: string };
   if (kind === 'take over') void self.skipWaiting();
-  // Whoever signs out leaves nothing of theirs behind; what is told is for who signs in next.
+  // Signing out leaves nothing behind; from then on alerts are for the person who signs in next.
   if (kind === 'forget') event.waitUntil(Promise.all([caches.delete(answers), caches.delete(pictures)]));
 });
 
@@ -103,7 +103,7 @@ self.addEventListener('notificationclick', (event) => {
   event.waitUntil(action === 'live' ? openAt(live ?? open) : action === '' ? openAt(open) : act(notification, action));
 });
 
-/** The push service has changed where this phone is told: it is signed up again, as whoever is signed in here. */
+/** The push service has changed this phone's address: the phone is registered again, for the person who is signed in here. */
 self.addEventListener('pushsubscriptionchange', (event) => {
   const { oldSubscription } = event as Event & { oldSubscription?: PushSubscription };
   (event as ExtendableEvent).waitUntil(

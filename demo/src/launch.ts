@@ -221,7 +221,7 @@ function ended(child: ChildProcess | undefined, signal: NodeJS.Signals): Promise
   });
 }
 
-/** The API as whoever signs in sees it. Edits are made upon the site as it is then. */
+/** The API as the signed-in person sees it. Edits apply to the site as it is then. */
 export type Ask = (<T>(route: string, method?: string, body?: unknown) => Promise<T>) & { readonly cookie: string };
 
 export async function signedIn(url: string, { name, password }: SignIn): Promise<Ask> {

@@ -27,7 +27,7 @@ const maxPending = 24;
 /** What takes longer was set aside; the rest goes on. */
 const longestWriteMs = 10_000;
 const tickMs = 1000;
-/** The sieve is told of time a little behind what it is given, as it is live. */
+/** The sieve's time runs a little behind its input, as it does live. */
 const restMs = 1000;
 
 export type WeekNeeds = {
@@ -134,7 +134,7 @@ const wholeIn = ([x, y, w, h]: readonly [number, number, number, number]) => {
   return (seen / (w * h)) ** 2;
 };
 
-/** Everyone was told then: nothing is due, and of clips there were none. */
+/** All alerts were sent then: nothing is due, and there were no clips. */
 const settle = ({ tables, sequelize, write }: Record): Promise<void> =>
   write(async (transaction) => {
     await tables.outbox.destroy({ where: {}, transaction });

@@ -39,7 +39,7 @@ export function AimCamera({ camera, done }: { camera: CameraAnswer; done: () => 
   const aim = useMemo(() => {
     const result = aimOf(draft, before);
     return 'aim' in result ? result.aim : undefined;
-    // The form gives the same object anew for each look at it.
+    // The form returns a new object each time.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [JSON.stringify(draft), before]);
   const take = (solved: Aim) => {

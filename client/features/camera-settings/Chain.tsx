@@ -1,4 +1,4 @@
-// The chain from what a camera detects to what is told: findings with a hint, and mending what we can mend.
+// From detection to alert: each finding with a hint, and a fix where there is one.
 
 import { View } from 'react-native';
 import { Glyph } from '../../ui/Glyph';

@@ -1,4 +1,4 @@
-// A picture taken by hand from what is shown, kept by whoever looks; with the camera's name and the time on it.
+// Saves the picture that is shown, with the camera's name and the time on it.
 
 /** @param what a picture or a video that is drawn now */
 export async function takePicture(what: HTMLVideoElement | HTMLImageElement, name: string): Promise<void> {

@@ -25,7 +25,7 @@ type Filled = {
 };
 type Props = { settings: Channels['mail'] | undefined; hasSecret: boolean; version: number; close: () => void };
 
-/** Filled in once it is known where whoever sets it up is reached. */
+/** Filled in once the address of the person who sets it up is known. */
 export function MailSheet(props: Props) {
   const { data: me, isLoading } = useMeQuery();
   return isLoading ? null : <Filling {...props} me={me} />;

@@ -1,4 +1,4 @@
-// Another system that is told: by webhook, signed by a secret that is shown once, or by MQTT.
+// Another program that gets alerts: by webhook, signed by a secret that is shown once, or by MQTT.
 
 import { useState } from 'react';
 import type { Receiver } from '@nibber/core/site';

@@ -32,7 +32,7 @@ const usual = {
   headers: 'Content-Type: application/json\nAuthorization: Bearer {secret}',
   body: '{ "to": "{to}", "text": "{text}" }',
 };
-/** Filled in once it is known where whoever sets it up is reached. */
+/** Filled in once the address of the person who sets it up is known. */
 export function TextSheet(props: Props) {
   const { data: me, isLoading } = useMeQuery();
   return isLoading ? null : <Filling {...props} me={me} />;

@@ -33,7 +33,7 @@ const kinds: readonly [NewKind, string, string][] = [
   ['privacy', texts.aPrivacyMask, texts.blackedOutBeforeAnythingIs],
 ];
 
-/** @param done told whether privacy masks were changed */
+/** @param done called with whether privacy masks were changed */
 export function Draw({ camera, done }: { camera: CameraAnswer; done: (masksChanged: boolean) => void }) {
   const dispatch = useAppDispatch();
   const say = useSay();

@@ -1,4 +1,4 @@
-// A moment: the clip with boxes, the sentence, who was told, kept or noise, and the trail gate by gate.
+// An event: the clip with boxes, the description, who was notified, useful or noise, and the trail gate by gate.
 
 import { useRouter } from 'expo-router';
 import { useState } from 'react';

@@ -1,4 +1,4 @@
-// The question that decided whether anyone was told: what was asked about which pictures, what was answered, and what followed.
+// The check before alerting: what was asked about which pictures, the answer, and what followed.
 
 import { View } from 'react-native';
 import type { EventDetail } from '../../state/api/types';

@@ -1,4 +1,4 @@
-// Who was told of something, by what, and what came of it; in words that a person would use.
+// Who was notified of an event, by which channel, and whether it arrived.
 
 import { View } from 'react-native';
 import { channelText } from '@nibber/core/channels';

@@ -1,4 +1,4 @@
-// One line of Events: the picture, what it was, and either what was told or where it stopped.
+// One line of Events: the picture, what it was, and either the alert or the gate where it stopped.
 
 import { View } from 'react-native';
 import { Glyph, glyphOfClass } from '../../ui/Glyph';

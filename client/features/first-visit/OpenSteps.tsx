@@ -18,7 +18,7 @@ export function OpenSteps() {
   const steps = useSteps();
   const isGuided = useAppSelector((s) => s.settings.isGuided);
   const open = steps?.filter((s) => !s.isDone) ?? [];
-  // A place that works is not told every day that no one walked there, once that was left for later.
+  // A step that was put off is not shown again every day at a site that works.
   const isSetUp = open.every((s) => s.name === 'walk') && !isGuided;
   if (!steps || open.length === 0 || isSetUp) return null;
   const go = (href: string) => router.navigate(href as Href);

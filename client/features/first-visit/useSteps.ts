@@ -1,4 +1,4 @@
-// The steps of setting up, for whoever may; nothing for others, and while it is not known yet.
+// The steps of setting up, for people who may; nothing for others, and nothing while that is unknown.
 
 import { useCamerasQuery, usePhonesQuery, useRulesQuery, useSessionQuery, useSiteQuery } from '../../state/api';
 import { useWalkTestsQuery } from '../../state/api/walk';

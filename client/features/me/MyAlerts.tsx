@@ -1,4 +1,4 @@
-// How the one who is signed in is told, and what is kept from them: all of it theirs to set.
+// The user's alert settings.
 
 import type { Person } from '@nibber/core/site';
 import { problemWords } from '../../state/api';

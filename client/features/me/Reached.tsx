@@ -1,4 +1,4 @@
-// By which channels they are reached, in their order: one that fails hands over to the next.
+// The user's channels, in their order of use.
 
 import { useState } from 'react';
 import { personChannels, type PersonChannel } from '@nibber/core/channels';

@@ -1,4 +1,4 @@
-// The newest events, so that Now alone tells what came through.
+// The newest events, so that Now alone answers what happened.
 
 import { useRouter } from 'expo-router';
 import { View } from 'react-native';

@@ -62,7 +62,7 @@ function Before({ site, areas, mode, set, close }: BeforeProps) {
       title={`${name}: ${where}`}
       open
       close={close}
-      // What will happen is not waited for by whoever must arm.
+      // Someone in a hurry to arm does not wait for the forecast.
       footer={
         <Footer words={isInTheWay ? texts.armAnyway : texts.arm} save={set} canSave cancel={close} testID="arm" cancelTestID="arm-cancel" />
       }

@@ -1,4 +1,4 @@
-// One person, for whoever lets people in: role, what they see, what they come in by, taking them out.
+// One person, for those who may invite: role, access, sessions and phones, removal.
 
 import { useState } from 'react';
 import type { Person, Role } from '@nibber/core/site';

@@ -1,4 +1,4 @@
-// Being told on this phone, and having the application on its home screen. Nothing is asked of the browser before someone touched a button
+// Alerts on this phone, and the application on its home screen. The browser is asked for nothing before someone presses a button
 // that says what it is for.
 
 import { install, type PhoneState } from '../../state/phone';

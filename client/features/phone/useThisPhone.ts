@@ -72,7 +72,7 @@ export function useThisPhone(): ThisPhone {
   };
 }
 
-/** At each start the phone is signed up again where it stands: the push service may have changed its address, or someone else signed in. */
+/** At each start the phone is registered again: the push service may have changed its address, or someone else signed in. */
 export function useRenewedPhone(): void {
   const { data: session } = useSessionQuery();
   const [add] = useAddPhoneMutation();

@@ -1,4 +1,4 @@
-// Wordings of what a rule asks, side by side on stored moments: chosen moments with what a good answer holds, several wordings and services, each
+// Prompts of a rule, side by side on stored events: the chosen events with checks of a good answer, several prompts and services, each
 // answer with the very pictures that were sent, its seconds and its price; the better one is taken into the rule.
 
 import { useRouter, type Href } from 'expo-router';
@@ -255,7 +255,7 @@ function Trying({ rule, promptTests, site, change }: Props) {
   );
 }
 
-/** What a wording asks, on one line. */
+/** A prompt on one line. */
 export function promptWords({ sentence, words, fields, language }: Prompt): string {
   const said = [...(sentence === false && fields?.length ? [] : [texts.aSentence]), ...(fields ?? []).map((f) => f.name), ...(words ? [`“${words}”`] : []), ...(language ? [texts.inLabel(language)] : [])]; // prettier-ignore
   return said.join(', ');

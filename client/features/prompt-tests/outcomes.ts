@@ -1,4 +1,4 @@
-// What came of trying wordings, summed up.
+// The results of prompt tests, summed up.
 
 import type { PromptTestsAnswer, PromptTestResult } from '../../state/api/types';
 
@@ -13,7 +13,7 @@ export type Outcome = {
   readonly cost: number | null;
 };
 
-/** Of each wording with each service that it was tried with, the best first. */
+/** For each prompt with each service it was tested with, the best first. */
 export function outcomesOf(
   { examples, results }: Pick<PromptTestsAnswer, 'examples' | 'results'>,
   promptVersions: readonly string[],
@@ -41,5 +41,5 @@ export function outcomesOf(
 /** A, B, C, … */
 export const letter = (i: number): string => String.fromCharCode(65 + (i % 26));
 
-/** Wordings are the same where what is asked is. */
+/** Two prompts are the same if they ask the same. */
 export const isSame = (a: unknown, b: unknown): boolean => JSON.stringify(a) === JSON.stringify(b);

@@ -57,7 +57,7 @@ export function isWords({ under, over, equal }: Reminder['is'], unit?: string): 
   return listed(said, 'and') || 'what?';
 }
 
-/** *When Canoes on the rack is under 12 canoes at sunset + 30 min on open days, tell the owner, again every 15 min until resolved, at most until 22:00.* */
+/** *When Canoes on the rack is under 12 canoes at sunset + 30 min on open days, notify the owner, again every 15 min until resolved, at most until 22:00.* */
 export function reminderWords(
   r: Reminder,
   reading: Pick<Reading, 'name' | 'unit'>,

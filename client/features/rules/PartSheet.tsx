@@ -91,7 +91,7 @@ const bodies: { readonly [P in PartName]?: (props: PartProps) => React.ReactNode
   question: QuestionPart,
 };
 
-/** What these say changes nothing of what would have been told. */
+/** Parts that do not affect when the rule fires. */
 const unjudged: readonly PartName[] = ['message', 'question', 'notify', 'urgent'];
 const several: readonly PartName[] = ['classes', 'modes', 'cameras'];
 const ofThePicture: readonly PartName[] = ['zone', 'from', 'to', 'line'];

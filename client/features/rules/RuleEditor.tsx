@@ -1,4 +1,4 @@
-// One rule while it is made or changed: its name, its sentence, what it may have besides, what it still lacks.
+// One rule while it is made or changed: its name, its sentence, its optional parts, and what is missing.
 
 import { useRouter, type Href } from 'expo-router';
 import { useState } from 'react';
@@ -75,7 +75,7 @@ function Editor({ id, part: first, all, version, site, cameras }: Props) {
   const { now } = draft;
   const isWide = useIsWide();
   const lacks = now ? lacksOf(now, { cameras, known: site.known as never }) : [];
-  // What would not stop it from being tried: to whom it tells.
+  // A rule can be calculated before anyone is chosen to be notified.
   const week = useRehearsal(now && lacks.every((l) => l.part === 'notify') ? now : undefined);
   const never = useNever(week);
   const back = () => router.navigate('/rules');

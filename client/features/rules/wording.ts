@@ -186,7 +186,7 @@ export function questionWords({ words, alertIf, unlessKnown }: NonNullable<Rule[
   return [asked, unlessKnown ? 'unless it is known' : ''].filter(Boolean).join(' and ') || 'if what?';
 }
 
-/** What a rule may have besides, and how it is put in. */
+/** The optional parts of a rule, and how each is added. */
 export const optionalParts: readonly { readonly part: PartName; readonly words: string; readonly isIn: (rule: Rule) => boolean }[] = [
   { part: 'for', words: 'Duration', isIn: ({ behaviour }) => behaviour.kind === 'crosses' || !!behaviour.seconds || !!behaviour.frames },
   { part: 'confidence', words: 'Confidence', isIn: (r) => !!r.confidence },

@@ -1,4 +1,4 @@
-// What whoever is signed in may do, for what a screen offers; the server decides by itself.
+// What the user may do, so that screens offer only that. The server checks it again.
 
 import { useSessionQuery } from '../../state/api';
 
@@ -8,5 +8,5 @@ export function useMaySetUp(): boolean {
   return role !== 'member' && role !== 'guest';
 }
 
-/** Set modes, say what is noise, switch lamps: whoever lives here. */
+/** Set modes, mark noise, switch lamps: everyone who lives here. */
 export const useIsOfHouse = (): boolean => useSessionQuery().data?.visitor?.role !== 'guest';

@@ -1,4 +1,4 @@
-// What a walk test has shown: each item with its verdict, picture and who was told.
+// What a walk test has shown: each item with its verdict, its picture and who was notified.
 
 import { useRouter } from 'expo-router';
 import { View } from 'react-native';

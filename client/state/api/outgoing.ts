@@ -14,7 +14,7 @@ export type MailSettings = NonNullable<Channels['mail']>;
 export type TextSettings = NonNullable<Channels['text']>;
 type Version = { readonly version: number };
 type Secret = { readonly secret?: string | null | undefined };
-/** What whoever was tried said. */
+/** What the other side answered. */
 type Tried = { readonly accepted: boolean; readonly said: string };
 
 const outgoingApi = api.injectEndpoints({

@@ -1,4 +1,4 @@
-// The server, as it is asked about wordings that are tried.
+// The API of prompt tests.
 
 import type { Prompt } from '@nibber/core/site';
 import { api } from './index';

@@ -55,7 +55,7 @@ export function answerOf(query: Query, found: Found, place: AskedSite, now: Inst
   if (found.count === 0) {
     const none = `${query.wanted === 'whether' ? 'No: no' : 'No'} ${thing(query, 1)} was detected${at}${during}.`;
     if (found.lookingSince === null) return `${none} No data is stored for ${at ? 'it' : 'this site'}.`;
-    // A kind that nothing here tells apart may have been there all the same, and so may what was not described.
+    // A type that is not distinguished here may still have been there, and so may what was not described.
     if (found.isKindKnown === false)
       return `${none} Nibber has never detected ${withArticle(called(query.kinds[0]!, 1))}, so this is not conclusive.`;
     if (found.others && found.others.seen > 0) {

@@ -30,7 +30,7 @@ export type Finding = {
   readonly camera: string | undefined;
   readonly words: string;
   readonly hint: string;
-  /** Where in the site file a value would mend it. */
+  /** Where in the site file a value would fix it. */
   readonly fix?: { readonly path: readonly (string | number)[]; readonly value: number };
 };
 

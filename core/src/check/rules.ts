@@ -12,7 +12,7 @@ type Key = Exclude<keyof RuleBehaviour, 'kind'>;
 
 const dwell: readonly Key[] = ['frames', 'seconds', 'graceSeconds'];
 
-/** What each behaviour must be told, and what it may be told besides. */
+/** The fields each behaviour requires, and those it allows. */
 const parts: { readonly [K in RuleBehaviour['kind']]: { readonly must: readonly Key[]; readonly may: readonly Key[] } } = {
   appears: { must: [], may: ['zone', 'zoneByCamera', ...dwell] },
   stays: { must: [], may: ['zone', 'zoneByCamera', ...dwell] },
@@ -65,7 +65,7 @@ function questionProblems({ question, behaviour }: Rule, path: string): FieldPro
   ];
 }
 
-/** A person or a role is told by what reaches people; another program by its own channel. */
+/** A person or a role is notified by a channel for people; another program by its own channel. */
 export function notifiedProblems(
   site: SiteFile,
   people: readonly string[],

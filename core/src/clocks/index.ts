@@ -16,7 +16,7 @@ export function offWords(aheadMs: number): string {
 const halfSecondMs = 500;
 
 /**
- * How far the clock of whoever answered is ahead, ms; undefined where the header says no time.
+ * How far the clock of the host that answered is ahead, ms; undefined where the header gives no time.
  * @param asked when it was asked, and `answered` when the answer came, by one clock
  */
 export function aheadByDate(header: string | null | undefined, asked: number, answered: number): number | undefined {
@@ -28,7 +28,7 @@ export function aheadByDate(header: string | null | undefined, asked: number, an
 const longWayMs = 60_000;
 
 /**
- * What the events of a camera tell of its clock: none can have happened after it came, and the promptest tells how far it lags at most.
+ * What the events of a camera say about its clock: none can have happened after it came, and the promptest gives the largest lag.
  * @param events when each happened by the camera's clock, and when it came by ours
  */
 export function aheadByEvents(events: readonly { readonly at: number; readonly arrivedAt: number }[]): number | undefined {

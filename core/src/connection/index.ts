@@ -9,7 +9,7 @@ export type ConnectionPolicy = {
   readonly alertAfter: number;
   readonly reopenAfter: number | undefined;
   readonly restartAfter: number | undefined;
-  /** How often it is told again until the camera is back; once where absent. */
+  /** How often it is repeated until the camera is back; once if absent. */
   readonly repeatSeconds: number | undefined;
   /** More changes an hour than this are one event. */
   readonly changesAnHour: number;

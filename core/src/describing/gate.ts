@@ -43,7 +43,7 @@ export function verdictOf(
   const instead = notifiesOtherwise ? 'sent anyway' : 'kept back';
   if ('noAnswer' in said)
     return { notifies: notifiesOtherwise, answer: null, known: null, why: `${said.noAnswer.replace(/\.$/, '')}: ${instead}` };
-  // What it only may be is someone else's as well: who is told once too often can see why.
+  // A partly read plate may be another's, so the alert is sent: its trail says why.
   const who = question.unlessKnown ? recognised(known, prompt, said.fields) : undefined;
   if (who?.isSure) return { notifies: false, answer: null, known: who.name, why: `It is known: ${who.name}` };
   if (!question.words) return { notifies: true, answer: null, known: null, why: who ? `It may be ${who.name}, but this is not certain` : 'It is not known' }; // prettier-ignore

@@ -13,7 +13,7 @@ export function promptOf(site: Pick<SiteFile, 'ai'>, rule: Pick<Rule, 'message'>
 /** Whether a thing is shown close up for what is asked of it, so that its pixels count. */
 export const looksClosely = (prompt: Prompt): boolean => shownOf(prompt).close > 0;
 
-/** Whether pictures of other moments may tell more: a plate is not known for certain, or something is not known and several moments are asked for. */
+/** Whether other close-ups may answer more: a plate is uncertain, or a field is unknown and several close-ups are asked for. */
 export const isWanting = (prompt: Prompt, fields: Readonly<Record<string, FieldValue>>): boolean =>
   (prompt.fields ?? []).some(({ name, kind }) =>
     fields[name] === undefined ? kind === 'plate' || (prompt.closeUps ?? 1) > 1 : kind === 'plate' && String(fields[name]).includes('?'),

@@ -1,4 +1,4 @@
-// What another program is told of an alert: a CloudEvent (CloudEvents 1.0.2, JSON format). Its data is described in docs/receivers.md.
+// What another program gets of an alert: a CloudEvent (CloudEvents 1.0.2, JSON format). Its data is described in docs/receivers.md.
 
 import type { ClassName } from '../boxes';
 

@@ -84,7 +84,7 @@ export function readSoap(text: string): SoapAnswer {
 
 const textOf = (element: Element | undefined, ...path: readonly string[]) => childOf(element, ...path)?.text.trim() ?? '';
 
-/** The device's clock; undefined where it tells no UTC time. */
+/** The device's clock; undefined where it gives no UTC time. */
 export function readTime(body: Element): Instant | undefined {
   const utc = childOf(body, 'SystemDateAndTime', 'UTCDateTime');
   const n = (a: string, b: string) => Number(textOf(utc, a, b) || NaN);

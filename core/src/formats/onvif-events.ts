@@ -26,7 +26,7 @@ export type CameraReport = {
   readonly kind: ReportKind;
   /** As it came. */
   readonly topic: string;
-  /** Whether the state is told for the first time, changed, or gone; undefined for what has no state. */
+  /** Whether the state is initial, changed or deleted; undefined for messages without a state. */
   readonly operation: 'Initialized' | 'Changed' | 'Deleted' | undefined;
   /** What it is about: tokens of the video source, the rule, the input. */
   readonly source: Readonly<Record<string, string>>;

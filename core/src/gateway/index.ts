@@ -45,7 +45,7 @@ export function gatewayProblems(gateway: Gateway): FieldProblem[] {
   const type = Object.entries(gateway.headers ?? {}).find(([name]) => name.toLowerCase() === 'content-type')?.[1] ?? '';
   const missing = names.filter((n) => n !== 'secret' && !whole.includes(`{${n}}`));
   const problems: FieldProblem[] = missing.map((n) => ({ path: '', wrong: `{${n}} is missing`, allowed: `{${n}} in the address, a header or the body` })); // prettier-ignore
-  // Where a placeholder chose the host, whoever is told would.
+  // If a placeholder could choose the host, the recipient's data would.
   if (/^https?:\/\/[^/?#]*\{/.test(gateway.url))
     problems.push({ path: 'url', wrong: 'has a placeholder for its host', allowed: 'placeholders after the host' });
   if (/json/i.test(type) && gateway.body !== undefined && !isJson(fill(gateway.body, { to: 'a', text: 'b', secret: 'c' }, asJson)))

@@ -66,7 +66,7 @@ export function siteSeen(site: SiteFile, visible: PersonAccess): SiteFile {
   };
 }
 
-/** People as others know them: by name and role. How one is reached, and what one hears of, is one's own and of whoever sets the place up. */
+/** People as others see them: by name and role. Addresses and alert settings are visible to that person, owners and installers. */
 export const peopleSeen = (people: readonly Person[], looks: { readonly person: string | undefined; readonly setsUp: boolean }): Person[] =>
   people.map((p) => (looks.setsUp || p.id === looks.person ? p : { id: p.id, name: p.name, role: p.role }));
 

@@ -58,5 +58,5 @@ export function refuseUnconfirmed({ confirmedAt }: Pick<Actor, 'confirmedAt'>, n
   throw new Problem('not-confirmed', 'This needs your password again.', 'Enter it to continue. Nothing was changed.');
 }
 
-/** What the program does where it runs: whoever can start it there may do everything. */
+/** The program itself, on the machine where it runs: a person who can start it there may do everything. */
 export const theProgram = (name: string): Actor => ({ name, role: 'owner', isProgram: true });

@@ -28,19 +28,19 @@ export function holds(is: Reminder['is'], value: Value): boolean {
   );
 }
 
-/** Whether it is told on this local day at all. */
+/** Whether it is sent on this local day at all. */
 function isOnDay({ days }: Pick<Reminder, 'days'>, { openDays }: ReminderSite, day: number): boolean {
   const weekday = weekdayKeys[(((day + 3) % 7) + 7) % 7]!;
   return (!days || days.includes(weekday)) && (!openDays || minutesOf(openDays, day).length > 0);
 }
 
-/** The newest set time up to now, of a reminder that has some, on a day on which it is told. */
+/** The latest set time up to now, of a reminder that has some, on a day on which it is sent. */
 function dueFrom(reminder: Reminder, place: ReminderSite, now: Instant): Instant | undefined {
   const last = dueBetween({ at: reminder.at ?? [] }, place, now - 36 * 3_600_000, now).at(-1);
   return last !== undefined && isOnDay(reminder, place, wallTime(place.zone, last).day) ? last : undefined;
 }
 
-/** When it is not told again any more, of the day on which it began. */
+/** When it is no longer repeated, of the day on which it began. */
 function endOf({ until }: Reminder, place: ReminderSite, from: Instant): Instant {
   if (until === undefined) return Infinity;
   const { day } = wallTime(place.zone, from);

@@ -1,5 +1,5 @@
-// Who is told of an event. For each person and each channel that its rule names, five more gates:
-// sight → quiet hours → snooze → summary → channel. A channel that does not reach them hands over to their next one. For another program, the
+// Who is notified of an event. For each person and each channel that its rule names, five more gates:
+// sight → quiet hours → snooze → summary → channel. A channel that does not reach them falls back to their next one. For another program, the
 // last of them alone.
 
 import { channelText, personChannels, type Channel, type PersonChannel } from '../channels';
@@ -21,12 +21,12 @@ export type Snooze = {
   readonly area?: string | undefined;
 };
 
-/** How whoever is told stands at the time of an event. */
+/** The state of a recipient at the time of an event. */
 export type RecipientState = {
   readonly snoozes: readonly Snooze[];
   /** Why a channel does not reach them; undefined while it does. */
   readonly unreachable: (channel: Channel) => string | undefined;
-  /** When they were last told by a channel of an event of this rule. */
+  /** When they were last notified by a channel of an event of this rule. */
   readonly lastNotified: (channel: Channel) => Instant | undefined;
 };
 
@@ -34,7 +34,7 @@ export type NotifiedOf = { readonly at: Instant; readonly rule: string; readonly
 
 export type RecipientStep = { readonly gate: RecipientGate; readonly passes: boolean; readonly found: string; readonly wanted: string };
 
-/** What tells people: a rule, or a reminder. */
+/** What sends alerts: a rule, or a reminder. */
 export type Notifier = Pick<Rule, 'id' | 'name' | 'notify' | 'urgent'>;
 
 export const notifierOf = (site: SiteFile, id: string | null): Notifier | undefined =>
@@ -47,7 +47,7 @@ export type Notified = {
   readonly channel: Channel;
   readonly stoppedAt: RecipientGate | null;
   readonly why: string;
-  /** Whether they are told of it in their morning summary instead. */
+  /** Whether it goes into their morning summary instead. */
   readonly inSummary: boolean;
   readonly steps: readonly RecipientStep[];
 };
@@ -91,13 +91,13 @@ type Asked = {
 const takenBy = ({ person, rule, channel }: Asked) =>
   (person.alertPreferences as Readonly<Record<string, PersonChannel | 'summary' | 'nothing'>> | undefined)?.[rule.id] ?? channel;
 
-/** The channels that a person is told by: a first one, and those that it hands over to, in their order. */
+/** A person's channels: the first, and those it falls back to, in their order. */
 export const reroutes = (person: Pick<Person, 'channels'>, first: PersonChannel): PersonChannel[] => [
   first,
   ...(person.channels ?? personChannels).filter((c) => c !== first),
 ];
 
-/** One answer; more where a channel does not reach them at all and they are told by another. */
+/** One answer; more where a channel does not reach them and another one is used. */
 function toPerson(asked: Asked): Notified[] {
   const { site, event, person, state } = asked;
   const taken = takenBy(asked);
@@ -118,7 +118,7 @@ function toPerson(asked: Asked): Notified[] {
       return [{ ...notified, stoppedAt: null, why: `${person.name} is notified by ${channelText[channel]}${instead}` }];
     }
     tried.push({ ...notified, stoppedAt: 'channel', why });
-    // One that reaches them and rests has notified them: nothing is handed over.
+    // A channel that reaches them and is in its interval has notified them: there is no fallback.
     if (state.unreachable(channel) === undefined) break;
   }
   return [tried[0]!];
@@ -159,7 +159,7 @@ function snoozed({ site, rule, event, person, state }: Asked): Answer {
   return { passes: rule.urgent === true, found: `snoozed until ${until}`, wanted, why: `${person.name} snoozed it until ${until}` };
 }
 
-/** When a person is told of what was kept back, where they say nothing else. */
+/** The default time of the morning summary. */
 export const defaultSummary = '07:30';
 
 function summed(asked: Asked): Answer {

@@ -10,9 +10,9 @@ import { byteReader, byteWriter, checkSum, type ByteReader, type ByteWriter } fr
 /** What happened, in the order of `order`, which runs over all cameras. */
 export type Recorded = { readonly order: number } & (
   | { readonly kind: 'input'; readonly input: Input }
-  /** The sieve begins anew, knowing this. */
+  /** The sieve starts again, knowing this. */
   | { readonly kind: 'start'; readonly at: Instant; readonly modes: readonly Pair<string>[]; readonly lasts: readonly Pair<Instant>[] }
-  /** It is told when rules last let something through. */
+  /** It is given when each rule last fired. */
   | { readonly kind: 'resting'; readonly at: Instant; readonly lasts: readonly Pair<Instant>[] }
   /** From here on it goes by this version of the site. */
   | { readonly kind: 'site'; readonly at: Instant; readonly version: number }

@@ -33,7 +33,7 @@ const seenNow = ({ type, looks, score, best, moved, box, lastSeen, hits }: Track
 
 export type Following = { take(entry: Recorded): void; readonly followed: readonly Followed[] };
 
-/** Follows entry by entry, so that whoever has a long recording can do so in parts. */
+/** Follows entry by entry, so that a long recording can be followed in parts. */
 export function startFollowing(): Following {
   const followed: Followed[] = [];
   const trackers = new Map<string, Tracker>();

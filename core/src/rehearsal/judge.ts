@@ -1,4 +1,4 @@
-// Settings over a recording whose things were followed: what they would have told, and why the rest was not told.
+// Applies settings to a recording whose objects were tracked: what would have fired, and why the rest would not.
 
 import { startState, step, stepFollowed, type Outcome, type SieveState } from '../sieve';
 import type { CompiledSite } from '../site';
@@ -21,7 +21,7 @@ const occasion = ' #';
 /** So many entries between two words of how far it is. */
 const entriesAStep = 2000;
 
-/** A generator, so that whoever drives it can say how far it is, show what came so far, and stop it: each step is short. */
+/** A generator, so that its caller can show progress and partial results, and stop it: each step is short. */
 export function* judge(
   followed: readonly Followed[],
   site: CompiledSite,
@@ -29,7 +29,7 @@ export function* judge(
   const events = new Map<string, RehearsedEvent>();
   const ended = new Map<string, Extract<Outcome, { kind: 'ended' }>>();
   let state: SieveState = startState();
-  /** Several occasions of one track are told apart by their number; what was fed twice, as after the program was killed, is one. */
+  /** Several events of one track are distinguished by their number; what was fed twice, as after a kill, is one. */
   const freeKey = (key: string, at: Instant): string | undefined => {
     for (let n = 1; ; n++) {
       const numbered = n === 1 ? key : `${key}${occasion}${n}`;
@@ -42,7 +42,7 @@ export function* judge(
     for (const o of outcomes) {
       if (o.kind === 'ended') {
         const key = keyOf('', o.track.camera, o.track, o.at);
-        // Of what ended in between, as after the program was killed, the first end says why it was not told.
+        // Where a track ended twice, as after a kill, the first end says why no alert was sent.
         if (!ended.has(key)) ended.set(key, o);
       } else if (o.kind === 'event') {
         const source = o.camera ?? o.sensor ?? '';

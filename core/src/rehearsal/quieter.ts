@@ -11,7 +11,7 @@ import { adjustmentsOf, type Adjustment } from './knobs';
 export type Mark = { readonly camera: string; readonly track: string; readonly at: Instant; readonly mark: 'useful' | 'noise' };
 
 export type Effect = {
-  /** Of the marked ones, how many would still have been told. */
+  /** Of the marked ones, how many would still have fired. */
   readonly kept: number;
   readonly noise: number;
   /** Of the whole recording: events of the rule as it is, and as it would be. */
@@ -41,7 +41,7 @@ const maxTurns = 3;
 const maxRehearsed = 12;
 
 /**
- * A generator, so that whoever drives it can show how far it is and stop it: each step is short.
+ * A generator, so that its caller can show progress and stop it: each step is short.
  * @param inputs the recording, in order of time; tracks have ids of their own
  * @throws never for a rule of the site
  */

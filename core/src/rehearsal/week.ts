@@ -1,12 +1,12 @@
-// What is told of a rule's last days while it is worked out, and last.
+// What is reported of a rule's last days while they are calculated, and at the end.
 
 import type { Box } from '../boxes';
 import type { Instant } from '../time';
 
-/** How often it would have told on a day of the site: as it stands, and as it would be. */
+/** How often the rule would have fired on a day of the site: as saved, and as edited. */
 export type DayAlerts = { readonly date: string; readonly before: number; readonly after: number };
 
-/** An event that would come besides, or not any more, with what is kept of it. */
+/** An event that the edit adds or removes, with what is stored of it. */
 export type ChangedItem = {
   readonly at: Instant;
   readonly cameraName: string;

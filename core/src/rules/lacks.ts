@@ -1,4 +1,4 @@
-// What keeps a rule from being switched on, in words, each with the part of its sentence that mends it.
+// What keeps a rule from being switched on, in words, each with the part of its sentence that fixes it.
 
 import type { Line, Rule, SiteFile, Zone } from '../site';
 import { listed } from '../words';
@@ -27,7 +27,7 @@ export type Lack = {
   readonly words: string;
 };
 
-/** In the order of the sentence; nothing for a rule that can be switched on. A rule of sensors is told by its sensors. */
+/** In the order of the sentence; nothing for a rule that can be switched on. A rule of sensors is described by its sensors. */
 export function lacksOf(rule: Rule, place: Pick<RuleSite, 'cameras' | 'known'>): Lack[] {
   const { behaviour } = rule;
   const isOfSensors = behaviour.kind === 'reports';

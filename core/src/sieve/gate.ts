@@ -54,7 +54,7 @@ export type Now = {
   home: Home;
   /** Since the rule's last event here, ms. */
   since: number;
-  /** Whether this very occasion was told of already. */
+  /** Whether this occasion has already fired. */
   isNotified: boolean;
 };
 
@@ -90,7 +90,7 @@ export const startNow = (): Now => ({
   isNotified: false,
 });
 
-/** Everything a gate may look at besides the rule. */
+/** Everything a gate may use in addition to the rule. */
 export type Asked = {
   /** Undefined for a sensor. */
   camera: CompiledCamera | undefined;
@@ -108,7 +108,7 @@ export type Asked = {
   readonly lastEvent: (rule: CompiledRule) => Instant | undefined;
 };
 
-/** How many there are, since when the number is as asked, whether for long enough, and whether that was told of. */
+/** How many there are, since when the number is as asked, whether for long enough, and whether it has fired. */
 export type Counted = { number: number; frames: number; seconds: number; holds: boolean; isNotified: boolean };
 
 export type Gate = {

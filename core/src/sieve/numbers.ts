@@ -39,7 +39,7 @@ export function takeNumber(
     isNotified: watch.isNotified,
   };
   asked.count = count;
-  // Whoever came last made it one too many; the others are told that it has been said.
+  // The last to come made it one too many; for the others it has fired already.
   const tracks = count.holds && latest ? [latest, ...seen.filter((t) => t !== latest)] : seen;
   for (const track of tracks) {
     const memory = state.memories.get(track)?.all[i];

@@ -1,4 +1,4 @@
-// What the sieve remembers between inputs. Belongs to whoever steps: hand it in, and use the one that comes back.
+// What the sieve remembers between inputs. Callers pass it in and use the returned one.
 
 import { classOf, type ClassName } from '../boxes';
 import type { CompiledRule, CompiledSite } from '../site';

@@ -19,7 +19,7 @@ export const aiServiceSchema = {
     /** Up to before `/chat/completions`. */
     url: { type: 'string', pattern: '^https?://[^\\s]{1,1000}$' },
     model: { type: 'string', minLength: 1, maxLength: 120 },
-    /** Sent beside the usual; `{key}` stands for the key, which is sealed and not in this file. */
+    /** Sent with the standard headers; `{key}` stands for the key, which is stored encrypted, not in this file. */
     headers: {
       type: 'object',
       maxProperties: 20,

@@ -95,7 +95,7 @@ function compileRule(
 ): CompiledRule {
   const anchor = (rule.anchor as AnchorRule | undefined) ?? 'feet';
   const { metres } = rule.size ?? {};
-  // A rule that tells by several channels may make events as often as the one that rests least; each channel rests by itself as well.
+  // A rule with several channels fires as often as the channel with the shortest interval; each channel keeps its own interval too.
   const channelRests = (rule.notify ?? []).map((t) => file.channels?.[t.channel]?.cooldownSeconds ?? 0);
   const channelRest = channelRests.length ? Math.min(...channelRests) : 0;
   const on = rule.on ?? true;

@@ -30,7 +30,7 @@ export type Behaviour =
       readonly bothDirections: boolean;
     })
   | { readonly kind: 'crosses'; readonly line: WatchedLine; readonly direction: 'forward' | 'back' | 'both'; readonly margin: number }
-  /** Over or under so many at once. `isEmpty` where the rule asks for nobody. */
+  /** Over or under so many at once. `isEmpty` where the rule asks for no one. */
   | (Dwell & {
       readonly kind: 'number';
       readonly zone: WatchedZone | undefined;

@@ -1,4 +1,4 @@
-// People, other programs that are told, and the channels by which they are, as JSON Schema.
+// People, other programs that get alerts, and their channels, as JSON Schema.
 
 import { personChannels, receiverChannels } from '../channels';
 import { clock, closed, date, id, list, name } from './words-schema';
@@ -48,14 +48,14 @@ export const personSchema = {
       maxItems: 12,
       items: { type: 'object', ...closed, required: ['name', 'cameras'], properties: { name, cameras: { ...ids, minItems: 1 } } },
     },
-    /** When they are told of what was kept back; `quietHours`: what their quiet hours held is told then as well. */
+    /** When they get the summary of suppressed alerts; `quietHours`: those of quiet hours are in it too. */
     summary: { type: 'object', ...closed, required: ['at'], properties: { at: clock, quietHours: { type: 'boolean' } } },
   },
 } as const;
 
 const address = { type: 'string', pattern: '^https?://[^\\s]{1,1000}$' } as const;
 
-/** Another program that is told. */
+/** Another program that gets alerts. */
 export const receiverSchema = {
   type: 'object',
   ...closed,

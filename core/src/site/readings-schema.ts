@@ -82,7 +82,7 @@ export const readingSchema = {
   },
 } as const;
 
-/** Who is told of what a reading is, from when on, and how often again until it is not. */
+/** Who is reminded of a reading, from when on, and how often again until it is resolved. */
 export const reminderSchema = {
   type: 'object',
   ...closed,
@@ -106,7 +106,7 @@ export const reminderSchema = {
     /** It must have been so for as long. */
     forMinutes: { type: 'integer', minimum: 1, maximum: 1440 },
     againMinutes: { type: 'integer', minimum: 1, maximum: 1440 },
-    /** Not told again after this. */
+    /** Not repeated after this. */
     until: end,
     urgent: { type: 'boolean' },
     notify: {

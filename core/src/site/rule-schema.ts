@@ -131,8 +131,8 @@ export const ruleSchema = {
     alarm: { type: 'boolean' },
     entryDelay: { type: 'boolean' },
     /**
-     * Asked of an AI service before anyone is told, and waited for so many seconds at most: yes or no, and whether it is one of the known,
-     * of which no one is told then. `onTimeout` is done where no answer comes.
+     * Asked of an AI service before anyone is notified, with a maximum wait in seconds: yes or no, and whether it is one of the known,
+     * in which case no alert is sent. `onTimeout` applies where no answer comes.
      */
     question: {
       type: 'object',
@@ -140,7 +140,7 @@ export const ruleSchema = {
       required: ['seconds', 'onTimeout'],
       properties: {
         words: { type: 'string', minLength: 3, maxLength: 300 },
-        /** Which answer tells; yes if absent. */
+        /** Which answer sends the alert; yes if absent. */
         alertIf: { enum: ['yes', 'no'] },
         unlessKnown: { type: 'boolean' },
         seconds: number(1, 60),

@@ -67,7 +67,7 @@ const connectionSchema = {
     alertAfter: { type: 'integer', minimum: 1, maximum: 1000 },
     reopenAfter: { type: 'integer', minimum: 1, maximum: 1000 },
     restartAfter: { type: 'integer', minimum: 1, maximum: 1000 },
-    /** How often a lost camera is told of again until it is back; once if absent. */
+    /** How often an alert about a lost camera is repeated until it is back; once if absent. */
     repeatSeconds: { type: 'number', minimum: 60, maximum: aDay },
     /** More changes an hour than this are one event: it flaps. */
     changesAnHour: { type: 'integer', minimum: 2, maximum: 1000 },
@@ -117,7 +117,7 @@ export const siteSchema = {
       properties: { id, name, threadSeconds: seconds(aDay) },
     } as const),
     people: list(personSchema),
-    /** Other programs that are told. Their ids and those of people are no other's. */
+    /** Other programs that get alerts. Their ids and those of people are unique. */
     receivers: receiversSchema,
     /** How people and programs are reached; `restSeconds` is the least time between two alerts of one rule by a channel. */
     channels: channelsSchema,

@@ -64,7 +64,7 @@ export type TrackerSettings = {
 
 export const defaultTracker: TrackerSettings = { hits: 2, misses: 3, gapMs: 1000, silentMs: 60_000 };
 
-/** Owned by the tracker: whoever hands it in uses the one that comes back. */
+/** Owned by the tracker: callers use the returned one. */
 export type Tracker = { tracks: Track[]; made: number };
 
 export const newTracker = (): Tracker => ({ tracks: [], made: 0 });

@@ -44,7 +44,7 @@ export const questionTurn = (words: string, pictures: readonly Picture[]): Turn 
   ],
 });
 
-/** How a service wants to be asked, as far as it is known; the functions are told what comes out. */
+/** How a service wants to be asked, as far as it is known; the functions are called with the results. */
 export type Shape = {
   /** It takes no schema. */
   readonly isInWords: boolean;

@@ -77,7 +77,7 @@ export function openAiServices({ record, clock, site, secrets, config }: Needs):
     ...service,
     key: id === atStart ? config.describer?.key : id === undefined ? undefined : await secrets.of(ofService({ id, url: service.url })),
   });
-  /** So many at once as the service allows; whoever has to wait does so in turn. */
+  /** As many at once as the service allows; the rest wait in turn. */
   async function inTurn<T>({ id, atOnce = defaultAtOnce }: AiService, work: () => Promise<T>): Promise<T> {
     const of = busy.get(id) ?? { running: 0, queue: [] };
     busy.set(id, of);

@@ -1,5 +1,5 @@
-// Trying wordings on stored moments: every moment with every wording and service is a cell; as many are asked at once as the services allow, and
-// what came of each is on disk before the next is looked at. No one is told of anything by it.
+// Tests prompts on stored events: every event with every prompt and service is a cell; as many run at once as the services allow, and
+// each result is on disk before the next starts. No one is notified.
 
 import { composed } from '@nibber/core/describing';
 import type { Prompt, AiService } from '@nibber/core/site';

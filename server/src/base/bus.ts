@@ -26,7 +26,7 @@ export type BusEvents = {
   reached: Instant;
   /** Something is on disk. */
   stored: Stored;
-  /** What is known of an event has changed: who was told, its description. */
+  /** An event has changed: its alerts, its description. */
   event: { readonly id: string };
   /** What an AI service knew of a thing that may still be there, by its track. */
   learnt: { readonly track: string; readonly looks: Looks };

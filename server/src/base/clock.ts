@@ -51,7 +51,7 @@ const notifiedStepMs = 60_000;
 const hourMs = 3_600_000;
 
 /**
- * The clock of a place that a time server tells; resolves once the server has answered, or has not for five seconds.
+ * The clock of a site that follows a time server; resolves once the server has answered, or has not for five seconds.
  * @param mostHours how far from the machine's clock it is believed; beyond that the machine's clock stands, and `problem` says so
  */
 export async function followTimeServer(address: string, maxHours: number): Promise<Clock> {

@@ -1,4 +1,4 @@
-// Reads a recording of detections, block by block, and hands over what it says; one more thread's work while the sieve is at its own.
+// Reads a recording of detections, block by block, and passes on its lines, in a thread of its own while the sieve works.
 
 import { closeSync, openSync, readSync } from 'node:fs';
 import { once } from 'node:events';
@@ -6,7 +6,7 @@ import { parentPort, workerData } from 'node:worker_threads';
 import { newFrameReader, newPacker, pack, packed, parseLine, readFrame, type Packed } from '@nibber/core/detections';
 import { Problem } from '@nibber/core/problem';
 
-/** What is said to whoever reads along: lines; at last whether all were sound. */
+/** Messages to the reader: lines; at the end whether all were valid. */
 export type Read =
   | { readonly kind: 'lines'; readonly lines: Packed }
   | { readonly kind: 'end' }
@@ -17,7 +17,7 @@ const lineEnd = 10;
 const carriageReturn = 13;
 const blockBytes = 256 * 1024;
 const longestLine = 2_000_000;
-/** So many blocks are read ahead of whoever takes them. */
+/** So many blocks are read ahead. */
 const ahead = 4;
 
 const returned: Float64Array[] = [];

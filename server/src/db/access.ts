@@ -42,7 +42,7 @@ export type SessionAnswer = {
 export type Access = {
   /** Whether there is no one yet who could set the place up: then the set-up code makes an owner. */
   needsOwner(): Promise<boolean>;
-  /** To be printed where only whoever runs the program sees it. */
+  /** To be printed where only the person who runs the program sees it. */
   readonly setUpCode: string;
   addAccount(account: { name: string; person: string; role: Role; password: string }): Promise<void>;
   /** Makes the first owner, person and account in one. @throws Problem 'conflict' where there is one, 'not-allowed' for a wrong code */
@@ -59,7 +59,7 @@ export type Access = {
   changePassword(visitor: Visitor, present: string, next: string): Promise<void>;
   /** Those that hold, newest first; of one person, or of all. */
   sessions(of: string | undefined): Promise<SessionAnswer[]>;
-  /** Ends a sign-in or a token; a phone that was signed up in it is told nothing more. */
+  /** Ends a session or a token; a phone registered in it gets no more alerts. */
   end(id: string): Promise<void>;
   /** Ends everything of a person: sign-ins, phones, invitations. @returns how many sign-ins there were */
   endAllOf(person: string): Promise<number>;

@@ -13,7 +13,7 @@ import type { Sealed } from './sealed';
 /** An id made of a name, that no other camera has; `new` is where the client connects one. */
 export const newCameraId = (name: string, others: readonly Camera[]): string => idOf(name, ['new', ...others.map((c) => c.id)], 'camera');
 
-/** The name under which a camera's sign-in is sealed. */
+/** The name under which a camera's login is encrypted. */
 export const loginName = (camera: string): string => `sign-in ${camera}`;
 export const tokenName = (camera: string) => `token ${camera}`;
 
@@ -60,7 +60,7 @@ export const openCameraLogins = (record: Record, sealed: Sealed): CameraLogins =
   };
 };
 
-/** Tokens by which paired cameras are known. Looked up by hash; sealed, so that the address can be shown again. */
+/** Tokens that identify paired cameras. Looked up by hash; stored encrypted, so that the address can be shown again. */
 export type CameraTokens = {
   /** Makes a camera's token again; the one before is of no use from then on. */
   make(camera: string, at: Instant): Promise<string>;

@@ -1,4 +1,4 @@
-// Detections as the sieve was given them, by camera and hour, and a journal of what else it was told. Each is written at once, so that a kill
+// Detections as the sieve was given them, by camera and hour, and a journal of its other inputs. Each is written at once, so that a kill
 // loses nothing; a power cut loses the last seconds. A file that was cut off is good up to where it was.
 
 import { closeSync, fsync, mkdirSync, openSync, readdirSync, readFileSync, rmSync, statSync, writeSync } from 'node:fs';
@@ -144,7 +144,7 @@ export function openDetections(dataFolder: string, budget: DetectionBudget = def
   };
 }
 
-/** The files of what is recorded, beside whoever writes them. */
+/** The recorded files, readable while they are written. */
 function lanesOf(dataFolder: string) {
   const root = path.join(dataFolder, 'detections');
   return {
@@ -166,7 +166,7 @@ function lanesOf(dataFolder: string) {
 }
 
 /**
- * Everything of a span of time, file by file, so that whoever reads much can say how far it is; see `Detections.read`. May be asked by another
+ * Everything of a span of time, file by file, so that a long read can report progress; see `Detections.read`. May be asked by another
  * thread than the one that writes.
  */
 export function* readDetections(

@@ -1,9 +1,9 @@
-// What stops a row or a file from being written: the disk, which is waited for, or the thing itself, which no waiting mends.
+// What stops a row or a file from being written: the disk, which is waited for, or the data itself, which no waiting fixes.
 
 import { Problem } from '@nibber/core/problem';
 
 const diskCodes = new Set(['ENOSPC', 'EDQUOT', 'EIO', 'EROFS', 'EACCES', 'EPERM', 'EMFILE', 'ENFILE', 'ENOMEM', 'EBUSY']);
-/** Result codes of SQLite that speak of the file or of whoever else holds it, not of what is written. */
+/** SQLite result codes about the file or another process that holds it, not about the data. */
 const sqliteCodes = /^SQLITE_(FULL|IOERR|READONLY|CANTOPEN|BUSY|LOCKED|NOMEM|PROTOCOL)/;
 
 /** What stops it, for people; undefined where it is not the disk. */

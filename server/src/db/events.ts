@@ -1,4 +1,4 @@
-// Events, of whatever kind, and who was told of them.
+// Events of every kind, and their alerts.
 
 import { col, fn, literal, Op, type Transaction } from 'sequelize';
 import type { Instant } from '@nibber/core/time';
@@ -41,7 +41,7 @@ export type Alerts = {
   hold(event: string, why: string, transaction: Transaction): Promise<void>;
   /** Those that have not gone through, made before an instant of the machine. */
   waitingSince(beforeMachine: number): Promise<AlertRow[]>;
-  /** What an alert tells of as well as of its own, in order of time. */
+  /** The other events that an alert covers, in order of time. */
   eventsCombinedInto(alert: string): Promise<EventRow[]>;
   /** What was joined to one is joined to another. */
   rejoin(from: string, to: string, transaction: Transaction): Promise<void>;
@@ -49,13 +49,13 @@ export type Alerts = {
   keptBackFor(): Promise<string[]>;
   /** What is kept back for a person of events up to an instant, in order of time. */
   keptBack(person: string, upTo: Instant, transaction: Transaction): Promise<AlertRow[]>;
-  /** How many of a thread a person was told of. */
+  /** How many of a thread a person was notified of. */
   countOfThread(thread: string | null, person: string): Promise<number>;
   /** How many that reached a person within a day they have not looked at. */
   unseen(person: string): Promise<number>;
   /** That were or are to be sent. */
   count(since: Instant, seen?: SeenPart): Promise<number>;
-  /** When each person was last told of a rule by each channel, keyed `person channel`. */
+  /** When each person was last notified of a rule by each channel, keyed `person channel`. */
   lastNotified(rule: string, transaction: Transaction): Promise<Map<string, Instant>>;
 };
 

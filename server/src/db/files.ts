@@ -14,7 +14,7 @@ export type Files = {
   nameOf(bytes: Uint8Array, kind: FileKind): string;
   /** Keeps bytes; they are on disk when this resolves. @returns the name */
   keep(bytes: Uint8Array, kind: FileKind): Promise<string>;
-  /** At once, so that nothing comes in between whoever asked whether it is needed and this. */
+  /** Synchronous, so that nothing comes between the check whether it is needed and this. */
   remove(name: string): void;
   /** @throws Error where there is none of that name */
   read(name: string): Promise<Buffer>;

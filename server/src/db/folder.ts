@@ -1,4 +1,4 @@
-// The data folder is its owner's alone: 0700, files 0600. Folders of earlier versions, or copied with wider rights, are mended at start.
+// The data folder is its owner's alone: 0700, files 0600. Folders of earlier versions, or copied with wider rights, are fixed at start.
 
 import { chmodSync, mkdirSync, readdirSync, statSync } from 'node:fs';
 import path from 'node:path';

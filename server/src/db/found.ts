@@ -21,7 +21,7 @@ export type FoundAsked = {
   /** Not this instant any more. */
   readonly to: Instant | null;
 };
-/** `event`: of which a moment is told, the newest where there are several. */
+/** `event`: the event of the track, the newest where there are several. */
 export type FoundEvent = { readonly id: string; readonly at: Instant; readonly event: string | null };
 export type FoundEvents = { readonly count: number; readonly first: Instant | null; readonly last: Instant | null; readonly moments: readonly FoundEvent[] }; // prettier-ignore
 

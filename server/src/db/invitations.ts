@@ -24,7 +24,7 @@ export type Invitations = {
   make(invited: Invited, by: Visitor, days: number): Promise<{ readonly id: string; readonly token: string; readonly expiresAt: number }>;
   /** Those that can still be used, newest first. */
   open(): Promise<Invitation[]>;
-  /** @throws Problem 'not-found' where it is unknown, used or over: which of these, a stranger is not told */
+  /** @throws Problem 'not-found' where it is unknown, used or over: a stranger does not learn which */
   look(token: string): Promise<Invitation>;
   /** Makes the account, and the person where they are new. @throws as `look`; 'conflict' for a name that is taken */
   use(token: string, name: string, password: string): Promise<void>;

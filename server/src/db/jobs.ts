@@ -17,20 +17,20 @@ export type Jobs = {
   change(id: number, values: Partial<JobRow>, transaction: Transaction): Promise<void>;
   /** How many of a queue wait, and why the one that was tried last has failed. */
   waiting(queue: string): Promise<{ readonly waiting: number; readonly lastError: string | null }>;
-  /** The one that told a target of an alert first. */
+  /** The job that first notified a target of an alert. */
   first(alert: string, target: string): Promise<JobRow | undefined>;
-  /** Of an alert: how many were or may still be told. */
+  /** Of an alert: how many targets were or may still be notified. */
   open(alert: string, transaction: Transaction): Promise<number>;
-  /** What else would tell of an alert is given up. */
+  /** The other jobs of an alert are ended. */
   endOf(alert: string, why: string, transaction: Transaction): Promise<void>;
   /** Why an alert has not gone through yet; undefined where nothing was refused. */
   lastErrorOf(alert: string): Promise<string | undefined>;
-  /** How many have not been tried yet to tell of an event by what can be filled in, targets that fail left out. */
+  /** How many targets that can be filled in have not been tried yet, without failing ones. */
   untold(event: string, failingLanes: readonly string[], waitingChannels: readonly string[]): Promise<number>;
   notifiedOf(event: string, transaction: Transaction): Promise<JobRow[]>;
-  /** What waits to tell of an event is due now. */
+  /** The waiting jobs of an event are due now. */
   dueNow(event: string, nowMachine: number, transaction: Transaction): Promise<void>;
-  /** What waits to tell of an event is given up. */
+  /** The waiting jobs of an event are ended. */
   untell(event: string, why: string, transaction: Transaction): Promise<void>;
 };
 

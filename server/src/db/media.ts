@@ -68,7 +68,7 @@ export function openMedia({ tables: { media }, sequelize, write }: Database, fil
       try {
         return await work(async (bytes, kind) => {
           const name = files.nameOf(bytes, kind);
-          // Before it is looked for: whoever lets go of the same bytes in the meantime leaves the file.
+          // Registered first: a concurrent release of the same bytes then leaves the file.
           pending.set(name, (pending.get(name) ?? 0) + 1);
           used.push(name);
           await files.keep(bytes, kind);

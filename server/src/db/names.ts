@@ -1,4 +1,4 @@
-// Names by which people sign in and are told apart: written one way, and no two that look alike.
+// Names by which people sign in and are distinguished: normalised, and no two that look alike.
 
 import { rectifyConfusion } from 'unicode-confusables';
 import type { SiteFile } from '@nibber/core/site';

@@ -19,7 +19,7 @@ export type People = {
   /** @returns whether it is the first time */
   look(event: string, person: string, at: Instant): Promise<boolean>;
   viewsOf(events: readonly string[]): Promise<ViewRow[]>;
-  /** @returns whether this was not done before; only the first of two at once is told so */
+  /** @returns whether this was not done before; true only for the first of two at once */
   useAction(alert: string, action: string, at: Instant, transaction: Transaction): Promise<boolean>;
 };
 

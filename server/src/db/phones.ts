@@ -1,4 +1,4 @@
-// Phones that are told, each of one person.
+// Registered phones, each of one person.
 
 import { randomUUID } from 'node:crypto';
 import type { Transaction } from 'sequelize';
@@ -9,7 +9,7 @@ import type { Doer, Logbook } from './logbook';
 import type { PhoneRow } from './rows';
 
 export type Phones = {
-  /** Those that are signed up. */
+  /** Those that are registered. */
   all(transaction?: Transaction): Promise<PhoneRow[]>;
   find(id: string): Promise<PhoneRow | undefined>;
   /** @throws Problem 'conflict' where the person has `most` already; the same endpoint again is the same phone */

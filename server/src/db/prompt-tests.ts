@@ -1,4 +1,4 @@
-// Wordings that were tried on stored moments: which moments, with what a good answer holds; which wordings; and what came of each.
+// Prompt tests: the stored events with their checks, the prompts, and the results.
 
 import { Op } from 'sequelize';
 import type { Database } from './database';

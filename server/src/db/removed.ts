@@ -25,7 +25,7 @@ export async function letGoOfGone(
     await tables.sealed.destroy({ where: { name: tokenName(id) }, transaction });
     await tables.cameraTokens.destroy({ where: { camera: id }, transaction });
   }
-  // A person who is taken out is told nothing more; a program's secret goes with it.
+  // A removed person gets no more alerts; a program's secret goes with it.
   const without = <T extends { readonly id: string }>(was: readonly T[] | undefined, is: readonly T[] | undefined) => (was ?? []).filter((w) => !is?.some((i) => i.id === w.id)).map((w) => w.id); // prettier-ignore
   const people = without(before.people, after.people);
   // With their account, so that no one who is given the same id later comes in by their password.

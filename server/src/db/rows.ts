@@ -83,7 +83,7 @@ export type EventRow = {
   descriptionProblem: string | null;
   /** What an AI service knew of what was asked, by name; null where nothing was. */
   fields: { readonly [name: string]: string | number | boolean } | null;
-  /** The question that decided whether anyone was told of it; null where none was asked. */
+  /** The check before alerting; null where none was asked. */
   question: StoredQuestion | null;
   mark: Mark | null;
   /** Events of one area and class that come soon after one another are one thread; one that joins makes no new sound. */
@@ -92,7 +92,7 @@ export type EventRow = {
   /** The walk test it was made in; null of what happened by itself. */
   test: string | null;
 };
-/** `tells` null: no answer yet. `pictures` are files, as they were sent. */
+/** `notifies` null: no answer yet. `pictures` are files, as they were sent. */
 export type StoredQuestion = {
   readonly words: string | null;
   readonly unlessKnown: boolean;
@@ -126,16 +126,16 @@ export type MediaRow = {
 export type AlertRow = {
   id: string;
   event: string;
-  /** A person, or another program that is told. */
+  /** A person, or another program that gets alerts. */
   person: string;
   channel: Channel;
-  /** Held: sight, quiet hours, a snooze or the summary kept it back. Handed over: another channel tells her. Joined: another alert does. */
+  /** Suppressed: access, quiet hours, a snooze or the summary held it back. Rerouted: another channel sends it. Combined: another alert covers it. */
   state: 'waiting' | 'sent' | 'undeliverable' | 'suppressed' | 'rerouted' | 'combined';
   why: string | null;
   sentAt: Instant | null;
-  /** The alert that tells of this one as well; of a summary the alert that sums up names itself. */
+  /** The alert that covers this one too; a summary names itself. */
   combinedInto: string | null;
-  /** Whether it waits to be told of in the morning. */
+  /** Whether it waits for the morning summary. */
   inSummary: boolean;
   madeAtMachine: number | null;
 };
@@ -199,10 +199,10 @@ export type ReadingValueRow = {
   corrected: string | number | boolean | null;
   correctedBy: string | null;
 };
-/** A stored moment on which a rule's wordings are tried; `checks` are lines (core/describing, `checkOfLine`). */
+/** A stored event on which a rule's prompts are tested; `checks` are lines (core/describing, `checkOfLine`). */
 export type ExampleRow = { rule: string; event: string; place: number; checks: readonly string[] };
 export type PromptVersionRow = { id: string; rule: string; at: Instant; by: string; prompt: Prompt };
-/** What came of a wording on a moment by a service; `before` is the line of the try before. */
+/** The result of a prompt on an event by a service; `before` is the line of the previous test. */
 export type ResultRow = {
   promptVersion: string;
   event: string;
@@ -259,10 +259,10 @@ export type JobRow = {
   state: 'due' | 'done' | 'given-up';
   lastError: string | null;
 };
-/** A secret, closed with the key that stands outside the database (sealed.ts). */
+/** A secret, encrypted with the key that is stored outside the database (sealed.ts). */
 export type SealedRow = { name: string; box: string };
 export type CameraTokenRow = { camera: string; tokenHash: string; madeAt: Instant };
-/** What a paired camera sent, kept before it is answered. `key` tells one delivery from another. */
+/** What a paired camera sent, stored before it is answered. `key` identifies a delivery. */
 export type DeliveryRow = {
   id: string;
   camera: string;

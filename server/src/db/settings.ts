@@ -7,7 +7,7 @@ export type Settings = {
   get(key: string): Promise<string | undefined>;
   set(key: string, value: string): Promise<void>;
   remove(key: string, transaction: Transaction): Promise<void>;
-  /** Whether the disk takes what is written; asked of it once in a while, whoever asks. */
+  /** Whether the disk can be written to; checked now and then, however often it is asked. */
   isWritable(): Promise<boolean>;
 };
 

@@ -54,7 +54,7 @@ export type SiteBook = {
   textOf(version: number): Promise<string>;
   /** Takes back what one version changed, and nothing else. @throws Problem 'not-found'; 'conflict' with what of it was changed since */
   revertChange(version: number, by: Actor): Promise<void>;
-  /** Makes a person who owns the place; `also` is told who, in the same transaction. */
+  /** Creates an owner; `also` is called with them in the same transaction. */
   addOwner(name: string, also: (person: string, transaction: Transaction) => Promise<unknown>): Promise<void>;
   setMode(area: string, mode: string, by: Doer): Promise<void>;
   /** Several areas as one step: all of them, or none. @throws Problem for an area or a mode that is not there */

@@ -5,7 +5,7 @@ export type Step = { readonly name: string; readonly statements: readonly string
 // What is asked of moments by marks is one word each, in the full-text index: `d` of what is described, `k_` class or type, `c_` camera, `a_` area, `r_` rule, `s_` sensor.
 const mark = (letter: string, column: string) => `' ${letter}_' || replace(${column}, '-', '_')`;
 const either = (expression: string) => `coalesce(${expression}, '')`;
-// What is said of an event; a character of a plate that nobody could read is `_`, which is a letter of the index.
+// What is said of an event; a character of a plate that could not be read is `_`, which is a letter of the index.
 const saidOf = `coalesce(description, '') || ' ' || coalesce((SELECT group_concat(replace(value, '?', '_'), ' ') FROM json_each(events.fields) WHERE type = 'text' AND value LIKE '%?%'), '')`;
 const trackMarks = `SELECT moments.key, '' || ${mark('k', 'tracks.class')} || ${either(mark('k', 'tracks.type'))} || ${mark('c', 'tracks.camera')} || ${either(`(SELECT group_concat(${mark('a', 'area')} || ${either(mark('r', 'rule'))}, ' ') FROM events WHERE events.track = tracks.id)`)} || iif(EXISTS (SELECT 1 FROM events WHERE events.track = tracks.id AND description IS NOT NULL), ' d', ''), ${either(`(SELECT group_concat(${saidOf}, ' ') FROM events WHERE events.track = tracks.id)`)} FROM tracks`;
 const eventMarks = `SELECT moments.key, '' || ${either(mark('k', 'events.class'))} || ${either(mark('k', 'events.type'))} || ${either(mark('c', 'events.camera'))} || ${mark('a', 'events.area')} || ${either(mark('r', 'events.rule'))} || ${either(mark('s', 'events.sensor'))} || iif(events.description IS NULL, '', ' d'), ${saidOf} FROM events`;

@@ -1,4 +1,4 @@
-// How right the clock of each camera is: asked of the device, read from the Date of its answers, or told by its events.
+// How accurate each camera's clock is: asked of the device, read from the Date of its answers, or derived from its events.
 
 import { aheadByDate, aheadByEvents } from '@nibber/core/clocks';
 import type { Camera } from '@nibber/core/site';

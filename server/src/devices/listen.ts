@@ -9,7 +9,7 @@ import { pause } from '../base/pause';
 import { LoginRefused, type Login } from '../net/login';
 import { openDevice } from './soap';
 
-/** A state that a device has told: `isSo` is undefined of what only happens. `at` is when we heard of it: its own clock may be wrong. */
+/** A state that a device has reported: `isActive` is undefined for momentary events. `at` is when we received it: the device's clock may be wrong. */
 export type Said = { readonly kind: ReportKind; readonly at: Instant; readonly isActive: boolean | undefined };
 
 export type DeviceEvents = {
@@ -38,7 +38,7 @@ const refusedMs = 15 * 60_000;
 type Hung = { readonly id: string; readonly lens: string | undefined };
 type Ear = { cameras: Hung[]; readonly closing: AbortController; readonly done: Promise<void> };
 
-/** @param changed called when a device has told of a state in which it does not see as it should */
+/** @param changed called when a device reports a state that impairs its view */
 export function listenToDevices(
   clock: Clock,
   loginOf: (camera: string, address: string) => Promise<Login | undefined>,

@@ -97,7 +97,7 @@ export async function openDevice(address: string, login: Login | undefined): Pro
 }
 
 /**
- * Devices behind address translation tell the address they know themselves by, which no one else can reach; and what a device answers
+ * Devices behind address translation report the address they know themselves by, which no one else can reach; and what a device answers
  * must not send us to another machine.
  */
 export function sameHost(notified: string, asked: string): string {

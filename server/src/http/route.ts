@@ -69,7 +69,7 @@ export function route<
   readonly maxBytes?: number;
   /** It edits the site, and says which version it was made from (If-Match). */
   readonly edits?: true;
-  /** It changes who comes in, or what is let in elsewhere: whoever asks has given their password a short while ago. */
+  /** It changes people, access or secrets: the user must have entered their password recently. */
   readonly confirms?: true;
   readonly answer: Answer;
   /** Answers by the schema; where the answer is `Bytes` it has answered by itself. */

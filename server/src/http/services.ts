@@ -17,7 +17,7 @@ import type { Rehearsals } from '../rehearsal';
 import type { Channel } from '../notify/channels';
 import type { Live } from './live';
 
-/** Of the stations, which keep the place from being watched or told; and of people, each of whom is not reached. */
+/** Of the stations, which stop watching or notifying; and of people, each of whom is not reached. */
 export type Problems = { readonly stations: readonly string[]; readonly people: readonly string[]; readonly notices: readonly string[] };
 
 export type Services = Ground & {
@@ -28,12 +28,12 @@ export type Services = Ground & {
   readonly rehearsals: Rehearsals;
   readonly live: Live;
   readonly recordings: Recordings;
-  /** By which people are told. */
+  /** By which people are notified. */
   readonly channels: readonly Channel[];
   readonly aiServices: AiServices;
   readonly readings: ReadingStation;
   readonly promptTests: PromptTestStation;
-  /** Something is due to be told. */
+  /** An alert is due. */
   readonly wake: () => void;
   readonly canMakeClips: boolean;
   readonly devices: Devices;

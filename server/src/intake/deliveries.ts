@@ -39,7 +39,7 @@ const atATime = 50;
 /** So many are kept of each camera to show what came; their pictures stay with the tracks they belong to. */
 const maxKept = 1000;
 const pruneEvery = 200;
-/** What a camera told in its last minutes, and so much of it, is what its open tracks are made of. */
+/** The recent events of a camera, and so many, from which its open tracks are rebuilt. */
 const rememberedMs = 5 * 60_000;
 const maxRemembered = 300;
 

@@ -13,7 +13,7 @@ export type Delivery = {
   readonly key: string | undefined;
   readonly frames: readonly Frame[];
   readonly seen: SeenInDelivery;
-  /** When the camera says that it was; undefined where it tells of nothing seen. */
+  /** When the camera says it happened; undefined where it reports no detection. */
   readonly saidAt: number | undefined;
   /** What came, for people. */
   readonly understood: string;
@@ -34,7 +34,7 @@ export function understand(text: string, camera: string, headers?: Record<string
   return { form: 'json', text: whole, key: event.id, frames: frame, ...summaryOf(frame), understood };
 }
 
-/** Of one document; a camera that has more to tell sends it in several. */
+/** In one document; a camera with more sends several. */
 const maxFrames = 120;
 const maxObjects = 400;
 const maxReports = 200;

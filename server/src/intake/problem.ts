@@ -50,7 +50,7 @@ const byCode: Readonly<Record<string, CameraProblem>> = {
   UND_ERR_SOCKET: broken,
 };
 
-/** What an error means for whoever wants the picture. */
+/** What an error means for the person who wants the picture. */
 export function problemOf(thrown: unknown): CameraProblem {
   if (thrown instanceof CameraProblem) return thrown;
   const error = thrown as Error & { code?: string; cause?: { code?: string } };

@@ -1,4 +1,4 @@
-// The last seconds of every camera, in memory: for clips and for whoever looks on.
+// The last seconds of every camera, in memory: for clips and for viewers.
 
 import type { Bus } from '../base/bus';
 import type { SafePicture } from '../vision';

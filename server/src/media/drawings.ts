@@ -3,7 +3,7 @@
 import sharp from 'sharp';
 import { grown, inPixels, type Box, type ClassName } from '@nibber/core/boxes';
 
-/** Stroke by class, so that it can be told without its colour: solid, long dashes, dots, thin. */
+/** Stroke by class, so that it can be recognised without its colour: solid, long dashes, dots, thin. */
 const strokes: Record<ClassName, string> = {
   person: 'stroke="#6A3D8F" stroke-width="4"',
   vehicle: 'stroke="#9A6A00" stroke-width="4" stroke-dasharray="16 7"',

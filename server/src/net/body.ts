@@ -2,7 +2,7 @@
 
 /**
  * Hands on every piece of a body until it ends.
- * An aborted fetch does not always wake whoever waits for its body, so the reader itself is cancelled.
+ * An aborted fetch does not always end a pending read of its body, so the reader itself is cancelled.
  * @throws the signal's reason when it is aborted
  */
 export async function readPieces(response: Response, ending: AbortSignal, take: (piece: Buffer) => void): Promise<void> {

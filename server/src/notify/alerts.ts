@@ -16,7 +16,7 @@ export type AlertNeeds = NoticeNeeds & {
   readonly changed: (event: string) => void;
 };
 
-/** What a target answered when it was told last: whose it is, and what was wrong; nothing where it took it. */
+/** What a target last answered: whose it is, and what was wrong; nothing if it accepted. */
 export type Notified = Map<string, { readonly to: string; readonly why: string | undefined }>;
 
 const maxAttempts = 14;
@@ -25,7 +25,7 @@ const waitForAlertMs = 1000;
 const waitForSentenceMs = 1000;
 
 /**
- * @param told is written to with every try
+ * @param told is updated with every attempt
  * @param settled called when what became of one is on disk; `isOver` where it did not go through: another channel may have it now
  */
 export function alertJobs(

@@ -1,4 +1,4 @@
-// A channel that does not reach a person hands over to their next one: at once where it has given up, else once it has failed for two minutes.
+// A channel that does not reach a person falls back to their next one: at once where it has given up, otherwise after failing for two minutes.
 
 import { randomUUID } from 'node:crypto';
 import type { Transaction } from 'sequelize';
@@ -27,7 +27,7 @@ export async function reroute(
     const targets = tried.includes(name) ? [] : ((await channel?.reach(transaction))?.of(person.id) ?? []);
     if (targets.length === 0) continue;
     const id = randomUUID();
-    // What tells of others as well goes on to do so under its new name.
+    // A combined alert stays combined under its new id.
     const isJoiner = alert.combinedInto === alert.id;
     await record.alerts.add([{ ...alert, id, channel: name, state: 'waiting', why: null, sentAt: null, combinedInto: isJoiner ? id : alert.combinedInto, madeAtMachine: clock.machine() }], transaction); // prettier-ignore
     if (isJoiner) await record.alerts.rejoin(alert.id, id, transaction);

@@ -26,7 +26,7 @@ export type NotifyNeeds = AlertNeeds & {
   readonly schedule: Schedule;
 };
 
-/** A phone is told whatever others do: more at once than there are phones. */
+/** A slow phone holds up no other: more jobs at once than there are phones. */
 const alertsAtOnce = 256;
 const descriptionsAtOnce = 4;
 /** A question has its own service's turn to wait for, and no one else's. */
@@ -70,7 +70,7 @@ export function startNotify(needs: NotifyNeeds): Notify {
     unreached() {
       const people = new Map<string, string>();
       for (const { to, why } of notified.values()) if (why) people.set(to, why);
-      // Who was told by one is reached.
+      // A person who was notified by one target has been reached.
       for (const { to, why } of notified.values()) if (!why) people.delete(to);
       const { people: all = [], receivers = [] } = needs.site.file;
       return [...people].map(([id, why]) => `${[...all, ...receivers].find((p) => p.id === id)?.name ?? id} cannot be reached: ${why}`);

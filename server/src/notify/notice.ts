@@ -44,7 +44,7 @@ export async function noticeOf(needs: NoticeNeeds, job: JobRow, alert: AlertRow,
     joins: event.joins === true,
     count: person ? Math.max(1, await record.alerts.countOfThread(event.thread, id)) : 1,
     silent: isFillIn || event.joins === true,
-    // What is being told now counts as well; it is not there yet.
+    // The alert being sent counts too; it is not stored yet.
     badge: person ? (await record.alerts.unseen(id)) + (isFillIn ? 0 : 1) : 0,
     actions: person
       ? noticeActions
@@ -74,7 +74,7 @@ function eventWords(event: EventRow, site: SiteBook): { readonly title: string; 
   };
 }
 
-/** Of an alert that tells of others as well: how many, and of which rules. */
+/** For an alert that covers other events too: how many, and of which rules. */
 async function joinedWords({ record, site }: NoticeNeeds, alert: AlertRow): Promise<{ readonly title: string; readonly body: string }> {
   const events = await record.alerts.eventsCombinedInto(alert.id);
   const byRule = new Map<string, number>();

@@ -1,4 +1,4 @@
-// The question that a rule has asked before anyone is told: what waits to tell is let go, or kept back, by its answer. It waits no longer than
+// The check before alerting: its answer sends the waiting alerts or holds them back. It waits no longer than
 // the rule says, and has lanes of its own, so that nothing else holds it up.
 
 import type { Looks } from '@nibber/core/boxes';
@@ -23,7 +23,7 @@ import type { JobKind } from './queue';
 type Needs = Pick<AlertNeeds, 'record' | 'clock' | 'site' | 'changed'> & {
   readonly aiServices: AiServices;
   readonly learnt: (track: string, looks: Looks) => void;
-  /** Called when someone is to be told now. */
+  /** Called when an alert is due now. */
   readonly decided: () => void;
 };
 
@@ -36,7 +36,7 @@ const betterWithinMs = 3000;
 const lookEveryMs = 150;
 /** Longer than any question takes; what it decides comes before. */
 const keptBackMs = 24 * 3_600_000;
-/** When what waits to tell goes by itself, ms. */
+/** When the waiting alerts are sent without an answer, ms. */
 export const waitFor = ({ seconds, onTimeout }: RuleQuestion): number => (onTimeout === 'send' ? seconds * 1000 : keptBackMs);
 
 export const openQuestion = ({ words, unlessKnown }: RuleQuestion): StoredQuestion => ({
@@ -65,7 +65,7 @@ export function questionJob({ record, clock, site, aiServices, learnt, changed, 
   };
   const settled = async (event: EventRow, job: JobRow): Promise<void> => {
     const rule = site.file.rules?.find((r) => r.id === event.rule);
-    // A rule that asks nothing any more tells.
+    // A rule whose check was removed sends.
     const question = rule?.question ?? ({ seconds: 1, onTimeout: 'send' } as const);
     const prompt = rule?.question ? questionPrompt(rule.question, promptOf(site.file, rule, event.class)) : {};
     const known = site.file.known ?? [];

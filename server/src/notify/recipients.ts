@@ -1,4 +1,4 @@
-// Who is told of an event, by which channel, and what is to be done for it.
+// Chooses recipients and channels, and the jobs that notify them.
 
 import { randomUUID } from 'node:crypto';
 import type { Transaction } from 'sequelize';
@@ -29,7 +29,7 @@ const describedAfterMs = 250;
 /** What is joined is said in the one that is there; it is filled in no oftener than this. */
 const joinedAgainMs = 10_000;
 
-/** All at once: an event that many are told of must not hold the database longer than another. */
+/** All in one statement: an event with many recipients must not hold the database longer than another. */
 export async function whoIsNotified(
   { record, site, clock, channels }: DecideNeeds,
   event: string,
@@ -98,7 +98,7 @@ export async function whoIsNotified(
   async function joinsTo(person: string, max: number): Promise<AlertRow | 'begin' | undefined> {
     const recent = await record.alerts.notifiedSince(person, clock.machine() - minuteMs, transaction);
     const summing = recent.find((a) => a.combinedInto === a.id && !a.inSummary);
-    // Told of one event by two channels they wa told of one.
+    // Two channels for one event count as one alert.
     return summing ?? (new Set(recent.map((a) => a.event)).size >= max ? 'begin' : undefined);
   }
 }

@@ -1,4 +1,4 @@
-// The summary of the morning: what was kept back for a person is told as one alert, at their time.
+// The morning summary: a person's suppressed alerts in one alert, at their time.
 
 import { randomUUID } from 'node:crypto';
 import { reroutes, defaultSummary } from '@nibber/core/recipients';

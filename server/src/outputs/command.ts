@@ -1,4 +1,4 @@
-// What a camera can be told to do: its lamp, its siren, a restart.
+// Commands that a camera may accept: its lamp, its siren, a restart.
 
 import { capabilityOf } from '@nibber/core/capabilities';
 import type { CapabilityName, Camera } from '@nibber/core/site';

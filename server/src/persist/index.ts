@@ -1,4 +1,4 @@
-// What the sieve decided, put on disk: pictures first, then one transaction with everything that hangs together; only then is anyone told.
+// Stores what the sieve decided: pictures first, then one transaction with everything that belongs together; only then alerts.
 
 import type { Transaction } from 'sequelize';
 import type { SieveEvent } from '@nibber/core/sieve';
@@ -104,7 +104,7 @@ export async function startPersist(needs: PersistNeeds): Promise<LivePersist> {
     const { best, view } = thing;
     const pictures = await ofPicture(thing, isLastTry, (jpeg) => eventPictures(storeFile, jpeg, best.box, view.class));
     return async (transaction: Transaction) => {
-      // Fed again after the program was killed: it is kept already, and was told.
+      // Fed again after a kill: it is stored already, and its alerts were made.
       if (await record.events.has(id, transaction)) return;
       if (thing.kind === 'track') {
         await keepTrack(thing, pictures.picture, true, test, transaction);

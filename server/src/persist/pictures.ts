@@ -31,7 +31,7 @@ export async function eventPictures(storeFile: StoreFile, jpeg: Buffer, box: Box
 export type Chosen = { readonly at: number; readonly box: Box; readonly by: string | null };
 
 /**
- * Gives an event other pictures, and fills in whoever was told by what can be filled in.
+ * Gives an event other pictures, and fills in its alerts on channels that can.
  * @returns whether it did: what a person chose, or what is gone meanwhile, stays as it is
  */
 export async function showBetter(
@@ -44,7 +44,7 @@ export async function showBetter(
   const row = await record.events.find(event, transaction);
   if (!row || (row.chosenBy !== null && chosen.by === null)) return false;
   const holding = { holder: 'event', holderId: event, camera: row.camera, takenAt: chosen.at } as const;
-  // Whoever was told a moment ago, or has it open, fetches the one before.
+  // A recipient of a moment ago, or a viewer, still fetches the one before.
   await record.media.keepBefore(transaction, 'event', event, Object.keys(pictures));
   await record.media.hold(transaction, ...Object.entries(pictures).map(([role, file]) => ({ ...holding, role, file: file as StoredFile })));
   await record.events.change(event, { pictureBox: chosen.box, chosenBy: chosen.by }, transaction);

@@ -1,5 +1,5 @@
 // Readings: what a camera's picture says at set times, or when it is asked for; and reminders by it. A reading, what it does to the reminders that
-// look at it, and whoever is told of it by them, are one write: killed at any moment, no one is told twice, and nothing that was read is lost.
+// use it, and the alerts they send, are one write: killed at any time, no one is notified twice, and no reading is lost.
 
 import { randomUUID } from 'node:crypto';
 import { fieldWords } from '@nibber/core/describing';
@@ -21,7 +21,7 @@ import { countIn } from './count';
 import { pictureFor, type ReadingPicture } from './picture';
 
 export type ReadingStation = Station & {
-  /** Reads now; whoever asks while it is being read gets the same. */
+  /** Reads now; requests while it is being read get the same result. */
   take(reading: string): Promise<ReadingValueRow>;
   nextAt(reading: string): number | null;
   isBusy(reading: string): boolean;
@@ -35,7 +35,7 @@ type Needs = Parameters<typeof pictureFor>[0] &
     readonly channels: readonly Channel[];
     /** None where nothing is watched here. */
     readonly detector: Detecting | undefined;
-    /** Something is to be told. */
+    /** An alert is due. */
     readonly notified: (event: string) => void;
   };
 
@@ -150,7 +150,7 @@ export function startReadings(needs: Needs): ReadingStation {
     return { ...row, ...said };
   }
 
-  /** An event of its own, told like any other. */
+  /** An event of its own, sent like any other. */
   async function notifyOf(
     reminder: Reminder,
     reading: Reading,

@@ -23,5 +23,5 @@ export type RehearsalSaid = { readonly number: number } & (
   | { readonly kind: 'done'; readonly result: RehearsalResult<Changed> }
   | { readonly kind: 'failed'; readonly message: string }
 );
-/** What may be told to the thread: to begin, or to leave one off. */
+/** Messages to the worker: start, or stop one. */
 export type RehearsalProgress = { readonly ask: RehearsalAsked } | { readonly stop: number };

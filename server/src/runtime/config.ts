@@ -25,7 +25,7 @@ export type Config = {
   readonly timeHours: number;
   /** What phones reach this server by. */
   readonly publicUrl: string;
-  /** Names besides, by which browsers may address this server. */
+  /** More host names by which browsers may address this server. */
   readonly hosts: readonly string[];
   readonly describer: { readonly url: string; readonly model: string; readonly key: string | undefined } | undefined;
   /** Push services on private addresses that may be called, as origins; every other must be a public one, by https. */

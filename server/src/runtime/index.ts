@@ -48,7 +48,7 @@ export type RunningSite = {
   close(): Promise<void>;
 };
 
-/** The stations behind the cameras: what follows, keeps and tells, and what the routes work with. */
+/** The stations behind the cameras: tracking, persisting, notifying, and what the routes use. */
 export type Stations = Omit<Services, 'cameras'> & {
   readonly stations: readonly Station[];
   readonly brokers: MqttChannel;
@@ -83,7 +83,7 @@ export async function openStations(config: Config, detector?: Detecting): Promis
   const notify = startNotify({ ...ground, channels, publicUrl, aiServices, changed, learnt });
   const keep = await startPersist({ ...ground, recent, masks, channels, canMakeClips, stored: (what) => bus.publish('stored', what) });
   bus.on('stored', ({ kind }) => kind !== 'clip' && notify.wake());
-  // What paired cameras told last is fed again; what came of it must not stand in its own way.
+  // The last events of paired cameras are fed again; their own results must not hold them back.
   const since = await rememberedSince(record);
   const lasts = async (before?: ReadonlyMap<string, number>) =>
     (await record.events.lastByRule(before)).map((e) => [ruleKey(e.rule, e.camera), e.at] as const);

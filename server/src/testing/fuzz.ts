@@ -125,7 +125,7 @@ export function faultOf({ route }: Asked, status: number, type: string | null, b
     const { error } = (answer ?? {}) as { error?: { code?: unknown; message?: unknown; hint?: unknown; problems?: unknown } };
     const isSaid =
       [error?.code, error?.message, error?.hint].every((w) => typeof w === 'string' && w !== '') && Array.isArray(error?.problems);
-    // What a supervisor is told is the answer itself, well or not.
+    // For a supervisor the answer itself counts, healthy or not.
     return isSaid || (status === 503 && route.wrongIn(answer) === undefined) ? undefined : 'it does not say what is wrong';
   }
   const wrong = route.wrongIn(answer);

@@ -1,4 +1,4 @@
-// What is sent out, as whoever takes it sees it: a listener on this machine, and the keys of a phone.
+// What is sent out, as its receiver sees it: a listener on this machine, and the keys of a phone.
 
 import { createECDH, randomBytes } from 'node:crypto';
 import { createServer, type RequestListener } from 'node:http';

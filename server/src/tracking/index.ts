@@ -1,4 +1,4 @@
-// Detections through the core's sieve to what is kept and told. Owns the sieve's state; what comes out goes to `keep`.
+// Runs detections through the core's sieve. Owns the sieve's state; what comes out goes to `persist`.
 
 import { randomUUID } from 'node:crypto';
 import { classOf, type Box, type Looks } from '@nibber/core/boxes';
@@ -73,7 +73,7 @@ type Followed = {
   path: PathPoint[];
   best: Snapshot;
   snapshots: Snapshot[];
-  /** Its events, and how well the picture that they were told with shows it. */
+  /** Its events, and how well the picture in their alerts shows it. */
   notified: { readonly events: SieveEvent[]; quality: number } | undefined;
 };
 

@@ -33,7 +33,7 @@ export type WalkedNow = WalkedItem & {
   readonly lights: readonly Light[];
   /** How many things it judges just now. */
   readonly there: number;
-  /** Grows with every step forward, so that whoever looks on knows where something happens. */
+  /** Grows with every step forward, so that viewers know where something happens. */
   readonly steps: number;
 };
 export type WalkNow = { readonly id: string; readonly startedAt: Instant; readonly by: string; readonly items: readonly WalkedNow[] };

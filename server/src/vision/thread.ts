@@ -46,7 +46,7 @@ export function inProcess<Request, Answer>(file: string, data: unknown): Started
     });
   });
   return {
-    // It may have ended already, of which it is told otherwise.
+    // It may have ended already, which is reported separately.
     post: (request) => void (child.connected && child.send(request as object, () => {})),
     onAnswer: (listener) => child.on('message', (answer) => listener(answer as Answer)),
     onEnd: (listener) => void ended.then(() => listener(why)),

@@ -1,4 +1,4 @@
-// Renders the scenery again: `npm run scenery [-- CAMERA|FIGURE…]`. Only for whoever changes what the place or its people
+// Renders the scenery again: `npm run scenery [-- CAMERA|FIGURE…]`. Only needed when the place or its people
 // look like; the results are kept in ../assets. Needs Debian's chromium and chromium-driver; about fifteen minutes.
 
 import { createServer } from 'node:http';

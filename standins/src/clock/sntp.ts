@@ -1,4 +1,4 @@
-// A time server (SNTP, RFC 4330) that tells the world's time.
+// A time server (SNTP, RFC 4330) with the time of the simulated world.
 
 import { createSocket } from 'node:dgram';
 import { toNtp } from '@nibber/server/base/clock';

@@ -100,7 +100,7 @@ function signsOf(data: Page): string | undefined {
   return read.map((sign, i) => (isTold(sign, [read[i - 1], read[i + 1]]) ? sign : '?')).join('');
 }
 
-/** A sign whose shape is a letter's and a figure's is told by its neighbours, where both are the one or the other. */
+/** A character that may be a letter or a digit is decided by its neighbours, where both are one or the other. */
 function isTold(sign: string, beside: readonly (string | undefined)[]): boolean {
   if (!/[01568OISGB]/.test(sign)) return true;
   const kind = /\d/.test(sign) ? /\d/ : /[A-Z]/;

@@ -1,4 +1,4 @@
-// The pull points of a device (ONVIF Core, event handling): states are told once when a point is made, and again when they change.
+// The pull points of a device (ONVIF Core, event handling): states are sent once when a pull point is created, and again when they change.
 
 import { randomUUID } from 'node:crypto';
 import { writeOnvifEvent } from '@nibber/core/formats';

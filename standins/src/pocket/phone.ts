@@ -1,4 +1,4 @@
-// The stand-in phone: has keys of its own (RFC 8291), takes sealed messages from the push service, opens them, shows each alert once.
+// The simulated phone: has its own keys (RFC 8291), takes encrypted messages from the push service, decrypts them, shows each alert once.
 
 import { createECDH, randomBytes } from 'node:crypto';
 import ece from 'http_ece';
@@ -17,11 +17,11 @@ export type Notification = {
 
 export type Phone = {
   notifications(): readonly Notification[];
-  /** How many sealed messages came, those shown already included. */
+  /** How many encrypted messages came, including those shown already. */
   messages(): number;
   clear(): void;
   onChange(listener: () => void): () => void;
-  /** Signs in at Nibber as a person would, and asks to be told. */
+  /** Signs in at Nibber as a person would, and registers for alerts. */
   signUp(server: string, name: string, password: string): Promise<void>;
   close(): void;
 };
@@ -119,7 +119,7 @@ export function phone(pushAddress: string): Phone {
         endpoint,
         keys: { p256dh: keys.getPublicKey('base64url'), auth: secret.toString('base64url') },
       };
-      // A phone that was signed up here before has lost its keys; its place is taken.
+      // A phone that was registered here before has lost its keys; this one replaces it.
       const known = (await (await fetch(`${server}/api/phones`, { headers: { cookie } })).json()) as {
         id: string;
         label: string;
@@ -130,7 +130,7 @@ export function phone(pushAddress: string): Phone {
           await fetch(`${server}/api/phones/${old.id}`, { method: 'DELETE', headers: { ...own, cookie } });
       const answer = await post('/api/phones', subscription, cookie);
       if (!answer.ok) throw new Error(`the phone was not taken: ${await answer.text()}`);
-      // It stays signed in: a phone is told for as long as it is.
+      // It stays signed in: a phone gets alerts only while it is.
       void receive(url);
     },
     close: () => closing.abort(),

@@ -1,4 +1,4 @@
-// The pocket's own address: its page, what it shows, and how it is signed up.
+// The address of the simulated phone: its page, what it shows, and how it is registered.
 
 import express, { type Express } from 'express';
 import { servePage } from '../pages/serve';

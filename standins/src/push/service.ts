@@ -1,4 +1,4 @@
-// A push service (RFC 8030) that checks who sends (RFC 8292) and holds sealed messages until the phone has taken them.
+// A push service (RFC 8030) that checks the sender (RFC 8292) and holds encrypted messages until the phone has taken them.
 
 import { createPublicKey, randomBytes, verify } from 'node:crypto';
 import { Router, type Request, type Response } from 'express';

@@ -1,4 +1,4 @@
-// Other programs that are told: one that takes signed webhooks, a gateway for text messages, a broker.
+// Simulated receivers: one for signed webhooks, a gateway for text messages, a broker.
 
 import { createServer as createTlsServer } from 'node:tls';
 import { createHmac, timingSafeEqual } from 'node:crypto';

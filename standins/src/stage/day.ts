@@ -1,4 +1,4 @@
-// A day of the stage as a detector would tell of it: who is where is known, what is found of it is scattered a little, the same for a seed.
+// A day of the stage as a detector would report it: who is where is known, what is found of it is scattered a little, the same for a seed.
 
 import type { Box } from '@nibber/core/boxes';
 import type { Frame, SeenObject } from '@nibber/core/tracks';
@@ -72,7 +72,7 @@ export function sizedOn(
   return box[0] > 1 || box[0] + box[2] < 0 || box[1] > 1 || feet < 0 ? undefined : { box, metres: depth };
 }
 
-/** One figure as a detector tells of it; nothing where it is out of the picture, or is missed. */
+/** One figure as a detector reports it; nothing where it is out of the picture, or is missed. */
 export function seenOn(camera: PlainCamera, figure: Figure, random: () => number, missed = 0.08): SeenObject[] {
   const placed = sizedOn(camera, figure);
   if (!placed || random() < missed) return [];

@@ -1,5 +1,5 @@
 // The week before today at the landing, as a script: who came when, on which camera it was seen, and what went wrong. The same for a seed. What a
-// detector would have told of it is scattered as the built-in one scatters on the stage (docs/bench.md: shares found, no false finds at 0.45).
+// detector would have reported is scattered as the built-in one scatters on the stage (docs/bench.md: shares found, no false finds at 0.45).
 
 import { DateTime } from 'luxon';
 import type { ColourName } from '@nibber/core/boxes';
@@ -119,11 +119,11 @@ function worn(upper: ColourName, lower: ColourName) {
   return { upper, lower };
 }
 
-/** Where a flag, headlights or the water are taken for someone now and then: too unsure and too brief to be told. */
+/** Where a flag, headlights or the water are taken for someone now and then: too uncertain and too brief to fire. */
 const mistaken = { racks: [0.12, 0.42, 0.05, 0.14], jetty: [0.53, 0.12, 0.03, 0.09] } as const;
 
 /**
- * What the cameras would have told of the week, in order of time.
+ * What the cameras would have reported of the week, in order of time.
  * @param depths how far away the place itself is, by camera: who stands behind a hedge is not seen
  */
 export function* framesOf(week: Week, zone: string, seed: number, depths: Readonly<Record<PlainCamera, Depth>>): Generator<Frame> {

@@ -276,7 +276,7 @@ const present = (actors: readonly Actor[], now: number) => actors.filter((a) => 
 /** Where everyone is. */
 export const figuresAt = (world: World, now: number): Figure[] => present(world.actors, now).map((a) => placeOf(a, now));
 
-/** All that a camera may see: whoever is there, and what was put down. */
+/** All that a camera may see: the figures, and what was put down. */
 export const seenAt = (world: World, now: number): Figure[] => [
   ...figuresAt(world, now),
   ...world.things.map((thing) => ({ figure: thing, at: things[thing].at, heading: things[thing].heading, walkedMetres: 0 })),

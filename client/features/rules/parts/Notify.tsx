@@ -1,4 +1,4 @@
-// Who is told, and by what: everyone, all of a role, or one by one; and other programs, each by its own way.
+// Who is notified, and how: everyone, a role, or single people; and other programs, each by its own channel.
 
 import { personChannels, type PersonChannel } from '@nibber/core/channels';
 import { SomeOf } from '../../../ui/Choices';
@@ -66,7 +66,7 @@ export function NotifyPart({ notify, site, change }: { notify: Notify; site: Sit
         label={texts.notifyPeopleBy}
         choices={personChannels.map((c) => ({ value: c, words: channelNamesOf[c], testID: `notify-by-${c}` }))}
         values={channel}
-        // One at least: told by nothing, no one is told.
+        // At least one: without a channel no one is notified.
         toggle={(c) => (channel.length > 1 || !channel.includes(c)) && set(people, toggled(channel, c), programs)}
       />
       <Words size="small" tone="second">

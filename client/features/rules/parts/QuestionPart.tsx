@@ -1,4 +1,4 @@
-// What is asked about the picture before anyone is told, how long an answer is waited for, and what is done without one.
+// The check before alerting: the question, how long to wait for the answer, and what happens without one.
 
 import { View } from 'react-native';
 import type { Rule } from '@nibber/core/site';

@@ -1,4 +1,4 @@
-// The channels by which people and other programs are told: how each is set up, whom it reaches, what waits, what it took and refused last.
+// The channels: how each is set up, whom it reaches, what is waiting, and what it last accepted and refused.
 
 import { useState } from 'react';
 import type { PersonChannel } from '@nibber/core/channels';

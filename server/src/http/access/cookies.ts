@@ -23,7 +23,7 @@ export function setCookie(response: Response, name: string, value: string, days:
   );
 }
 
-/** What whoever asks shows: a bearer token, or the cookie of a sign-in. */
+/** The credentials of a request: a bearer token, or a session cookie. */
 export const tokenOf = (request: Request): string | undefined => bearerOf(request) ?? cookieOf(request, 'nibber-session');
 
 export async function visitorOf(access: Pick<Access, 'visitor'>, request: Request): Promise<Visitor | undefined> {

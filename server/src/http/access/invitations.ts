@@ -1,4 +1,4 @@
-// Coming in by an invitation: made by whoever sets the place up, shown once as a link and a square code, used once.
+// Invitations: created by an owner or installer, shown once as a link and a QR code, used once.
 
 import type { Request, Response } from 'express';
 import { Problem } from '@nibber/core/problem';
@@ -32,7 +32,7 @@ const asked = object(
 );
 
 type Used = Pick<Services, 'invitations' | 'config' | 'site' | 'record' | 'clock'>;
-/** Signs in whoever has just come in. */
+/** Signs in the person who has just joined. */
 type LetIn = (request: Request, response: Response, who: { name: string; password: string }) => Promise<AnswerOf<typeof session>>; // prettier-ignore
 
 export function invitationRoutes(
@@ -40,7 +40,7 @@ export function invitationRoutes(
   failedAttempts: FailedAttempts,
   letIn: LetIn,
 ): Route[] {
-  /** A guess costs waits, as one at a password does; whoever holds a good one, of 192 bits, is kept out by no one's guesses. */
+  /** Guesses are delayed like those at a password; a valid code, of 192 bits, is not held up by the guesses of others. */
   const guarded = (request: Request, token: string) =>
     invitations.look(token).catch((thrown: unknown) => {
       failedAttempts.begin({ name: 'invitation', address: request.ip ?? '', isKnown: false });

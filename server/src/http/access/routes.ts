@@ -51,7 +51,7 @@ export function accessRoutes(services: Used): Route[] {
     await note(visitor ?? { name }, 'signed in');
     return answerOf(visitor);
   };
-  /** Work that tells whether a password is that of the one who is signed in: wrong ones cost waits. */
+  /** Checks the password of the signed-in user; wrong ones are delayed more each time. */
   const guessing = async (request: Request, { person }: Visitor, work: () => Promise<void>) => {
     const trier = { name: `password of ${person}`, address: request.ip ?? '', isKnown: true };
     failedAttempts.begin(trier);

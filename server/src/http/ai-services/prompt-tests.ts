@@ -123,7 +123,7 @@ export function promptTestRoutes({ record, site, clock, aiServices, promptTests:
         const known = await record.promptTests.promptVersions(rule);
         const promptVersions: { id: string; prompt: Prompt }[] = [];
         for (const { prompt } of body.promptVersions) {
-          // The same words are the same wording, whoever typed them again.
+          // The same text is the same prompt, even if it was typed again.
           const before = known.find((k) => JSON.stringify(k.prompt) === JSON.stringify(prompt));
           const id = before?.id ?? randomUUID();
           if (!before) await record.promptTests.addPromptVersion({ id, rule, at: clock.now(), by: visitor.name, prompt });

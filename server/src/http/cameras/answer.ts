@@ -47,7 +47,7 @@ export const cameraAnswer = named(
   }),
 );
 
-/** A track that is being followed, as the client is told of it: where it is at an instant, and for how long it has not been seen. */
+/** An open track as the client gets it: where it is at an instant, and for how long it has not been detected. */
 export const seenAnswer =
   (at: Instant) =>
   ({ key, class: cls, type, score, box, lastSeen }: TrackView) => ({

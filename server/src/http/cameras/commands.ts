@@ -1,4 +1,4 @@
-// What a camera is told to do.
+// Commands to a camera.
 
 import { Problem } from '@nibber/core/problem';
 import { giveCommand } from '../../outputs/command';

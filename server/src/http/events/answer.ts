@@ -52,7 +52,7 @@ const more = {
   chosenBy: maybeText,
   /** Who has looked at it, and when first. */
   views: list(object({ person: text, at: instant })),
-  /** The question that decided whether anyone was told: `tells` null while no answer has come. */
+  /** The check before alerting: `notifies` is null while no answer has come. */
   question: orNull(question),
   clip: maybeText,
   clipFrom: maybeNumber,
@@ -71,7 +71,7 @@ export function namesOf({ site }: Used) {
   return {
     camera: (id: string | null) => id && (site.compiled.cameras.get(id)?.name ?? id),
     rule: (id: string) => site.file.rules?.find((r) => r.id === id)?.name ?? id,
-    /** Someone, or another program, that is told. */
+    /** A recipient: a person, or another program. */
     service: (id: string) => site.file.ai?.services?.find((s) => s.id === id)?.name ?? 'the service set at start',
     person: (id: string) => [...(site.file.people ?? []), ...(site.file.receivers ?? [])].find((p) => p.id === id)?.name ?? id,
   };

@@ -122,7 +122,7 @@ export function eventRoutes(services: Pick<Services, 'record' | 'clock' | 'site'
         const event = await events.find(params.event);
         if (!event) return detailOfTrack(params.event, visitor.visible);
         if (!visitor.visible.happened(event)) throw noMoment();
-        // Whoever is told can see who has looked.
+        // Recipients can see who has viewed it.
         if (visitor.person !== undefined && (await record.people.look(event.id, visitor.person, clock.now()))) bus.publish('event', { id: event.id }); // prettier-ignore
         return detailOfEvent(event);
       },

@@ -1,4 +1,4 @@
-// For a process supervisor, and for whoever wonders.
+// For a process supervisor and for people.
 
 import { route, type Route } from '../route';
 import { count, list, object, orNull, text, yesNo } from '../schema';

@@ -1,4 +1,4 @@
-// Server-sent events to whoever looks on: each is told of what they may see.
+// Server-sent events to viewers: each gets what they may see.
 
 import { createSession, type Session } from 'better-sse';
 import type { Request, Response } from 'express';
@@ -7,7 +7,7 @@ import { asSeen, type LiveMessage } from './messages';
 
 export type Live = {
   say(message: LiveMessage): void;
-  /** @param sight what is seen by whoever joins, asked again with every message; undefined once it is nothing */
+  /** @param sight what the viewer may see, asked again with every message; undefined once that is nothing */
   join(request: Request, response: Response, visible: () => PersonAccess | undefined): Promise<void>;
   /** Whether anyone listens. */
   isHeard(): boolean;

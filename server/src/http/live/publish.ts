@@ -1,4 +1,4 @@
-// What happens in the place, told to whoever looks on.
+// What happens at the site, sent to its viewers.
 
 import { log } from '../../base/log';
 import { answerOf, seenAnswer } from '../cameras/answer';
@@ -12,7 +12,7 @@ const sieveEveryMs = 3000;
 
 export function notifyLive(services: Services): void {
   const { bus, live, follow, recent, clock, record, site, schedule, cameras, problems } = services;
-  /** What must be read first; no one waits for it, and where it is gone meanwhile there is nothing to tell. */
+  /** What must be read first; no one waits for it, and if it is gone by then nothing is sent. */
   const sayOnce = (read: () => Promise<LiveMessage | undefined>) => {
     if (!live.isHeard()) return;
     read()
@@ -21,7 +21,7 @@ export function notifyLive(services: Services): void {
   };
   const itemOf = async (id: string): Promise<LiveMessage | undefined> => {
     const event = await record.events.find(id);
-    // What a walk test made happen stands in no list; whoever looks at that moment is told all the same.
+    // Events of a walk test are in no list; viewers of such an event are still notified.
     if (event) return { kind: 'item', item: (await eventItems(services, [event]))[0]! };
     const track = await record.tracks.find(id);
     // A track of which an event came stands in no list by itself.

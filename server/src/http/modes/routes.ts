@@ -39,7 +39,7 @@ export function modeRoutes({ site, clock, cameras }: Pick<Services, 'site' | 'cl
         const seen = siteSeen(site.file, visitor.visible);
         return {
           modes: seen.modes ?? [],
-          // What is wrong in the whole is for whoever sees the whole.
+          // Problems of the whole site are for people who see the whole site.
           warnings: visitor.visible.isWhole ? warningsOf(seen) : [],
           planned: seen.areas.flatMap((a) => next(a.id)),
           modeSchedules: seen.modeSchedules ?? [],

@@ -1,4 +1,4 @@
-// What goes out of here: the channels by which people and other programs are told, and the services that are asked.
+// What leaves this server: the channels to people and other programs, and the AI services.
 
 import { personChannels } from '@nibber/core/channels';
 import { channelsSchema, personSchema, receiverSchema, type Channels, type Receiver } from '@nibber/core/site';

@@ -22,7 +22,7 @@ export const pictureRoutes = ({ links, site, access, record }: Pick<Services, 'l
     async handle({ request, response, params: { name }, query }) {
       const { expires, signature, of } = query;
       const given: LinkQuery | undefined = expires && signature && of ? { expires, signature, of } : undefined;
-      // A link is good for as long as whoever it was given to belongs to the site.
+      // A link works for as long as its recipient belongs to the site.
       const isGood = given !== undefined && links.isValid(name, given);
       const bySignature =
         isGood && (access.visibleNow(given.of) ?? (site.file.receivers?.some((r) => r.id === given.of) ? everything : undefined));

@@ -1,4 +1,4 @@
-// What a rule would have done in the last seven days, told while it is worked out: one JSON object a line.
+// What a rule would have done in the last seven days, streamed while it is calculated: one JSON object per line.
 
 import type { ChangedItem, RehearsalLine, RehearsalResult } from '@nibber/core/rehearsal';
 import { checkSite } from '@nibber/core/check';

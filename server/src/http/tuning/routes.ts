@@ -1,4 +1,4 @@
-// The last minutes of a camera as the machine saw them, for whoever tunes it; other settings are tried on them in the client.
+// The last minutes of a camera as the detector saw them, for tuning; other settings are tried on them in the client.
 
 import { Problem } from '@nibber/core/problem';
 import type { RecentFrameEntry } from '../../media/recent-frames';

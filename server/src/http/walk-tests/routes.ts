@@ -14,7 +14,7 @@ const maxShown = 50;
 export function walkTestRoutes({ record, site, clock, walkTests }: Pick<Services, 'record' | 'site' | 'clock' | 'walkTests'>): Route[] {
   const nameOf = (person: string) => site.file.people?.find((p) => p.id === person)?.name ?? person;
   const note = (who: Doer, what: string) => record.logbook.noteDeed(clock.now(), who, what);
-  /** With the verdict of each item, who was told, and whether what it rests on is as it was. */
+  /** With the verdict of each item, who was notified, and whether its settings are unchanged. */
   const answerOf = async (row: WalkTestRow) => {
     const events = row.items.flatMap(({ result }) => (result.state === 'answered' && result.event ? [result.event] : []));
     const notified = await record.alerts.of(events);

@@ -1,4 +1,4 @@
-// Why did I (not) get this? Asked for a camera and a time, answered from the record: what was seen then, which gate stopped it, who was told, by
+// Why did I (not) get this? Asked for a camera and a time, answered from stored events: what was detected then, which gate stopped it, who was notified, by
 // what, when that was accepted, looked at, acted on; and where nothing was seen, when something last and next was.
 
 import { Problem } from '@nibber/core/problem';

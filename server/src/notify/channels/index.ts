@@ -1,4 +1,4 @@
-// The channels by which people and other programs are told: each is one file behind this face. A new one is a file and a line in
+// The channels by which people and other programs are notified: each is one file with this interface. A new one is a file and a line in
 // `runtime/index.ts`.
 
 import type { Transaction } from 'sequelize';
@@ -11,7 +11,7 @@ export type NoticeAction = (typeof noticeActions)[number];
 
 /** What is said, the same by every channel. */
 export type Notice = {
-  /** The alert; whoever shows it does so once, and fills it in when it comes again. */
+  /** The alert; a phone shows it once, and fills it in when it comes again. */
   readonly id: string;
   readonly kind: 'alert' | 'fill-in';
   readonly title: string;
@@ -28,7 +28,7 @@ export type Notice = {
   /** What it belongs to; one that joins an open thread, or fills in, makes no sound. */
   readonly thread: string | null;
   readonly joins: boolean;
-  /** How many of its thread they wa told of, this one too. */
+  /** How many of its thread they were notified of, including this one. */
   readonly count: number;
   readonly silent: boolean;
   /** How many alerts of theirs no one looked at with their eyes. */
@@ -46,7 +46,7 @@ export type Notice = {
   };
 };
 
-/** Gone: there is nothing there any more that could be told. `said`: what whoever took it answered. */
+/** Gone: the target no longer exists. `said`: what the other side answered. */
 export type Answer =
   | { readonly kind: 'accepted'; readonly said?: string }
   | { readonly kind: 'gone'; readonly why: string }
@@ -62,7 +62,7 @@ export type Reach = {
 
 export type Channel = {
   readonly name: ChannelName;
-  /** What a sentence that comes late does: it replaces what was told; or it is waited for so long (ms), and not told again. */
+  /** What a late description does: it replaces the alert; or the alert waits for it this long (ms) and is sent once. */
   readonly fillsIn: true | number;
   reach(transaction?: Transaction): Promise<Reach>;
   /** Whose a target is; undefined where it is gone. */

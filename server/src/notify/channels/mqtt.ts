@@ -1,4 +1,4 @@
-// Other programs told over MQTT (5, or 3.1.1 where a broker speaks no later one): how the place stands as retained topics, what happened as messages that are not.
+// Other programs notified over MQTT (5, or 3.1.1 for older brokers): states as retained topics, events as messages that are not retained.
 // Plain topics, nothing announced (docs/receivers.md).
 
 import { setTimeout as wait } from 'node:timers/promises';
@@ -132,7 +132,7 @@ export function mqttChannel({ site, secrets, settings: kept, tls, publicUrl }: M
     lines.delete(id);
     await line?.then(({ client }) => client.endAsync(true)).catch(() => {});
   };
-  /** A broker that is told no more, or is another one now, is left as it was found. */
+  /** A broker that was removed or replaced is left as it was found. */
   const leave = async (id: string) => {
     const line = await lines.get(id)?.catch(() => undefined);
     if (!line) return end(id);

@@ -30,7 +30,7 @@ export async function sendPush(
   try {
     const request = webPush.generateRequestDetails(
       { endpoint: phone.endpoint, keys: { p256dh: phone.p256dh, auth: phone.auth } },
-      // What other programs are told for is not carried to a phone: a message has room for 4,096 bytes (RFC 8030, 7.2).
+      // Fields for other programs are not sent to a phone: a message has room for 4,096 bytes (RFC 8030, 7.2).
       JSON.stringify({ ...notice, of: undefined }),
       {
         vapidDetails,
@@ -68,7 +68,7 @@ const subjectOf = ({ file }: Pick<SiteBook, 'file'>, publicUrl: string): string 
   return mail ? `mailto:${mail}` : publicUrl.replace(/^http:/, 'https:');
 };
 
-/** Phones that have signed up. */
+/** Registered phones. */
 export function pushChannel({ record: { phones }, clock, keys, ownPushServices, site, publicUrl }: PushNeeds): Channel {
   const signedUp = async (id: string) => {
     const phone = await phones.find(id);

@@ -1,4 +1,4 @@
-// Other programs told over HTTP: a CloudEvent (1.0, structured JSON), signed by HMAC-SHA-256 (RFC 2104) over its time and its body, so that one
+// Other programs notified over HTTP: a CloudEvent (1.0, structured JSON), signed by HMAC-SHA-256 (RFC 2104) over its time and its body, so that one
 // that was changed, or is sent again later by someone else, is known as such (docs/receivers.md).
 
 import { createHmac } from 'node:crypto';
@@ -56,6 +56,6 @@ export function webhookChannel({ site, secrets, publicUrl, ownServices, machine 
   };
 }
 
-/** What other programs are told, the same by webhook and by MQTT. */
+/** What other programs get, the same by webhook and by MQTT. */
 export const alertEvent = ({ id, kind, title, body, at, picture, open, of }: Notice, publicUrl: string) =>
   writeAlertEvent({ id, kind, at, source: publicUrl, ...of, title, body, picture, open });

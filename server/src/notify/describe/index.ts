@@ -25,7 +25,7 @@ type Needs = Pick<AlertNeeds, 'record' | 'clock' | 'changed' | 'channels' | 'sit
 };
 
 export function describeJob({ record, clock, site, channels, aiServices, learnt, failing, changed, described }: Needs): JobKind {
-  // What is told once waits for the sentence itself.
+  // A channel that sends once waits for the description itself.
   const waiting = channels.filter((c) => c.fillsIn !== true).map((c) => c.name);
   return {
     maxAttempts,
@@ -78,7 +78,7 @@ export function describeJob({ record, clock, site, channels, aiServices, learnt,
   };
 }
 
-/** Once its track is over an event is asked about again, where pictures of other moments may tell more. */
+/** After its track has ended, an event is described again where other close-ups may answer more. */
 export function askedAgain(site: SiteFile, event: Pick<EventRow, 'id' | 'rule' | 'camera' | 'class' | 'test'>): NewJob[] {
   const rule = site.rules?.find((r) => r.id === event.rule);
   if (event.test !== null || !rule?.message?.description || !isWanting(promptOf(site, rule, event.class), {})) return [];

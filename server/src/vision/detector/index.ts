@@ -65,7 +65,7 @@ export async function loadDetector(folder: string = builtInModel, choice?: Engin
         (w * width * scale) / size.width,
         (h * height * scale) / size.height,
       ];
-      // Infrared pictures have no colours to tell.
+      // Infrared pictures have no colours.
       const looks = (d: Detection) => (look.brighten ? {} : { looks: looksIn(rgb, size.width, size.height, inInput(d.box), d.class) });
       return best(found).map((d) => ({
         ...d,

@@ -26,7 +26,7 @@ const types = { float: 1, uint8: 2, int64: 7 } as const;
 export type ElementType = keyof typeof types;
 export const typeNumber = (type: ElementType): number => types[type];
 
-/** What an operator is given besides its inputs: a whole number, several, a word, or a number with a fraction. */
+/** What an operator is given in addition to its inputs: a whole number, several, a word, or a number with a fraction. */
 export type Attribute = number | string | readonly number[] | { readonly float: number };
 const attributeOf = (name: string, value: Attribute) => {
   if (typeof value === 'number') return { name, i: value, type: 2 };
