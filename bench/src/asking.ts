@@ -42,7 +42,7 @@ export async function benchAsking(): Promise<Figures> {
         const query = understand(question, place, now);
         const found = await record.found.search({ ...query, from: query.span?.from ?? null, to: query.span?.to ?? null }, 'newest', 30);
         const lookingSince = await record.found.since(query.cameras);
-        await record.events.some(found.moments.flatMap((m) => m.event ?? []));
+        await record.events.some(found.events.flatMap((m) => m.event ?? []));
         answerOf(query, { ...found, lookingSince }, place, now);
         times.push(performance.now() - began);
       }

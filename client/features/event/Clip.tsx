@@ -1,4 +1,4 @@
-// The clip of a moment with the box of the thing moving along; the picture alone where there is no clip.
+// The clip of a event with the box of the thing moving along; the picture alone where there is no clip.
 
 import { createElement, useEffect, useRef, useState } from 'react';
 import { View } from 'react-native';
@@ -13,21 +13,21 @@ import { thingName } from '../events/words';
 import { boxAt } from './path';
 import { texts } from './words';
 
-export function Clip({ moment, zone }: { moment: EventDetail; zone: string }) {
-  const name = thingName(moment);
-  const cls = moment.class ?? 'other';
-  if (moment.clip && moment.clipFrom !== null)
-    return <Player source={moment.clip} from={moment.clipFrom} path={moment.path} cls={cls} zone={zone} words={texts.clipOfThe(name)} />;
+export function Clip({ event, zone }: { event: EventDetail; zone: string }) {
+  const name = thingName(event);
+  const cls = event.class ?? 'other';
+  if (event.clip && event.clipFrom !== null)
+    return <Player source={event.clip} from={event.clipFrom} path={event.path} cls={cls} zone={zone} words={texts.clipOfThe(name)} />;
   return (
     <View style={{ gap: 4 }}>
-      {moment.picture && (
-        <Picture source={moment.picture} words={texts.pictureOfThe(name)}>
-          {moment.box && <BoxMark box={moment.box} cls={cls} />}
+      {event.picture && (
+        <Picture source={event.picture} words={texts.pictureOfThe(name)}>
+          {event.box && <BoxMark box={event.box} cls={cls} />}
         </Picture>
       )}
-      {moment.kind === 'event' && (
+      {event.kind === 'event' && (
         <Words size="small" tone="second">
-          {moment.clipProblem ?? texts.theClipIsStillBeing}
+          {event.clipProblem ?? texts.theClipIsStillBeing}
         </Words>
       )}
     </View>

@@ -28,54 +28,54 @@ export function EventView({ id }: { id: string }) {
   const mayEdit = useMaySetUp();
   const isOfHouse = useIsOfHouse();
   const asked = [useEventQuery(id), useSiteQuery()] as const;
-  const [{ data: moment }, { data: site }] = asked;
-  if (!moment || !site) return <Loading of={asked} />;
+  const [{ data: event }, { data: site }] = asked;
+  if (!event || !site) return <Loading of={asked} />;
   const zone = site.settings.timezone;
-  const isEvent = moment.kind === 'event';
+  const isEvent = event.kind === 'event';
   return (
     <Page wideColumn={false}>
       <View style={{ gap: 2 }}>
         <Words size="title" bold heading={1} testID="event-title">
-          {titleOf(moment)}
+          {titleOf(event)}
         </Words>
-        <Words tone="second">{[moment.cameraName, exact(moment.at, zone)].filter(Boolean).join(' · ')}</Words>
+        <Words tone="second">{[event.cameraName, exact(event.at, zone)].filter(Boolean).join(' · ')}</Words>
       </View>
-      <Clip moment={moment} zone={zone} />
-      {isEvent && <Description moment={moment} />}
-      {moment.kind === 'event' && isOfHouse && <Marks id={id} mark={moment.mark} />}
-      {moment.camera && (
+      <Clip event={event} zone={zone} />
+      {isEvent && <Description event={event} />}
+      {event.kind === 'event' && isOfHouse && <Marks id={id} mark={event.mark} />}
+      {event.camera && (
         <Row>
-          <Button words={texts.liveAt(moment.cameraName)} glyph="cameras" onPress={() => router.navigate(`/cameras/${moment.camera}`)} />
-          {moment.kind === 'event' && <Snooze moment={moment} zone={zone} />}
-          {mayEdit && moment.picture && <SaveAsKnown event={id} site={site} />}
+          <Button words={texts.liveAt(event.cameraName)} glyph="cameras" onPress={() => router.navigate(`/cameras/${event.camera}`)} />
+          {event.kind === 'event' && <Snooze event={event} zone={zone} />}
+          {mayEdit && event.picture && <SaveAsKnown event={id} site={site} />}
         </Row>
       )}
-      {moment.question && <Question asked={moment.question} />}
-      {moment.alerts.length > 0 && <Notified alerts={moment.alerts} zone={zone} />}
-      {moment.views.length > 0 && <Words tone="second">{looksWords(moment.views, zone)}</Words>}
-      {moment.snapshots.length > 1 && <Snapshots moment={moment} zone={zone} mayChoose={isOfHouse} />}
-      {moment.trails.map((t) => (
+      {event.question && <Question asked={event.question} />}
+      {event.alerts.length > 0 && <Notified alerts={event.alerts} zone={zone} />}
+      {event.views.length > 0 && <Words tone="second">{looksWords(event.views, zone)}</Words>}
+      {event.snapshots.length > 1 && <Snapshots event={event} zone={zone} mayChoose={isOfHouse} />}
+      {event.trails.map((t) => (
         <TrailSheet key={t.rule} trail={t} />
       ))}
-      {moment.trails.length === 0 && <Words tone="second">{texts.theTrailAppearsOnceThe}</Words>}
+      {event.trails.length === 0 && <Words tone="second">{texts.theTrailAppearsOnceThe}</Words>}
     </Page>
   );
 }
 
-function Description({ moment }: { moment: EventDetail }) {
-  const fields = Object.entries(moment.fields ?? {}).map(([name, value]) => `${name} ${value}`);
+function Description({ event }: { event: EventDetail }) {
+  const fields = Object.entries(event.fields ?? {}).map(([name, value]) => `${name} ${value}`);
   return (
     <>
-      {moment.description ? (
+      {event.description ? (
         <Words size="lead" testID="description">
-          {moment.description}
+          {event.description}
         </Words>
       ) : (
-        <Words tone="second">{moment.descriptionProblem ? texts.noDescription(moment.descriptionProblem) : texts.noDescriptionYet}</Words>
+        <Words tone="second">{event.descriptionProblem ? texts.noDescription(event.descriptionProblem) : texts.noDescriptionYet}</Words>
       )}
-      {moment.class && (
+      {event.class && (
         <Words size="small" tone="second" testID="said-by">
-          {[texts.detectorSays(thingName(moment)), ...(fields.length ? [texts.aiServiceSays(fields.join(', '))] : [])].join(' · ')}
+          {[texts.detectorSays(thingName(event)), ...(fields.length ? [texts.aiServiceSays(fields.join(', '))] : [])].join(' · ')}
         </Words>
       )}
     </>

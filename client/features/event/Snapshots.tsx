@@ -12,14 +12,14 @@ import { Touch } from '../../ui/Touch';
 import { Words } from '../../ui/Words';
 import { texts } from './words';
 
-export function Snapshots({ moment, zone, mayChoose }: { moment: EventDetail; zone: string; mayChoose: boolean }) {
+export function Snapshots({ event, zone, mayChoose }: { event: EventDetail; zone: string; mayChoose: boolean }) {
   const p = usePalette();
   const say = useSay();
   const [choose] = useChoosePictureMutation();
-  const { snapshots, chosenBy } = moment;
+  const { snapshots, chosenBy } = event;
   const best = Math.max(...snapshots.map((s) => s.quality));
   const pick = async (snapshot: number) => {
-    const { error } = await choose({ id: moment.id, snapshot });
+    const { error } = await choose({ id: event.id, snapshot });
     say(error ? (problemWords(error) ?? '') : texts.snapshotChangedInTheAlerts);
   };
   return (

@@ -21,7 +21,7 @@ const lengths = [
   { value: 'mode', words: texts.untilTheModeChanges },
 ] as const;
 
-export function Snooze({ moment, zone }: { moment: EventDetail & EventItem; zone: string }) {
+export function Snooze({ event, zone }: { event: EventDetail & EventItem; zone: string }) {
   const say = useSay();
   const now = useNow();
   const { data: session } = useSessionQuery();
@@ -33,8 +33,8 @@ export function Snooze({ moment, zone }: { moment: EventDetail & EventItem; zone
   const save = async () => {
     const until = length === 'mode' ? null : now + Number(length) * hourMs;
     const of = {
-      ...(what === 'rule' && moment.rule ? { rule: moment.rule } : {}),
-      ...(what !== 'all' && moment.camera ? { camera: moment.camera } : {}),
+      ...(what === 'rule' && event.rule ? { rule: event.rule } : {}),
+      ...(what !== 'all' && event.camera ? { camera: event.camera } : {}),
     };
     const answer = await snooze({ ...of, until });
     if (answer.error) return say(problemWords(answer.error) ?? '');
@@ -42,8 +42,8 @@ export function Snooze({ moment, zone }: { moment: EventDetail & EventItem; zone
     say(until === null ? texts.snoozedUntilTheModeChanges : texts.snoozedUntilYouCanEnd(clock(until, zone))); // prettier-ignore
   };
   const things = [
-    { value: 'rule' as const, words: `${moment.ruleName}${moment.cameraName ? texts.at(moment.cameraName) : ''}` },
-    ...(moment.camera ? [{ value: 'camera' as const, words: texts.everythingAt(moment.cameraName) }] : []),
+    { value: 'rule' as const, words: `${event.ruleName}${event.cameraName ? texts.at(event.cameraName) : ''}` },
+    ...(event.camera ? [{ value: 'camera' as const, words: texts.everythingAt(event.cameraName) }] : []),
     { value: 'all' as const, words: texts.everything, detail: texts.urgentAlertsStillComeThrough },
   ];
   return (

@@ -316,7 +316,7 @@ function Events({ rule, promptTests, zone, close }: { rule: Rule; promptTests: P
   const say = useSay();
   const all = (data?.pages.flatMap((p) => p.items) ?? []).filter((i) => i.kind === 'event' && i.picture !== null);
   // Its own first.
-  const moments = [...all.filter((i) => i.kind === 'event' && i.rule === rule.id), ...all.filter((i) => i.kind === 'event' && i.rule !== rule.id)].slice(0, 40); // prettier-ignore
+  const examples = [...all.filter((i) => i.kind === 'event' && i.rule === rule.id), ...all.filter((i) => i.kind === 'event' && i.rule !== rule.id)].slice(0, 40); // prettier-ignore
   const wrong = [...chosen.values()].map((text) => checksOfLines(text).wrong).find(Boolean);
   const toggle = (id: string) =>
     setChosen(chosen.has(id) ? new Map([...chosen].filter(([k]) => k !== id)) : new Map([...chosen, [id, '']]));
@@ -333,8 +333,8 @@ function Events({ rule, promptTests, zone, close }: { rule: Rule; promptTests: P
       close={close}
       footer={<Footer save={() => void keep()} canSave={!wrong && !saving.isLoading} cancel={close} testID="moments-save" />}
     >
-      {moments.length === 0 && <Words tone="second">{texts.noEventsToTestOn}</Words>}
-      {moments.map((m) => (
+      {examples.length === 0 && <Words tone="second">{texts.noEventsToTestOn}</Words>}
+      {examples.map((m) => (
         <View key={m.id} style={{ gap: 4 }}>
           <Row style={{ flexWrap: 'nowrap' }}>
             <Thumb source={m.picture!} box={m.box} size={{ width: 112, height: 63 }} />

@@ -199,12 +199,12 @@ const Changed = memo(function Changed({
 
 const thumbSize = { width: 112, height: 84 };
 
-/** Pictures in a row, each with its time and what makes the difference; a tap opens its moment. */
+/** Pictures in a row, each with its time and what makes the difference; a tap opens its event. */
 function Strip({ all, zone }: { all: readonly ChangedItem[]; zone: string }) {
   return (
     <ScrollView horizontal contentContainerStyle={{ gap: 8, paddingBottom: 4 }}>
       {all.map((item) => (
-        <ChangedThumb key={`${item.at} ${item.cameraName} ${item.moment}`} item={item} zone={zone} />
+        <ChangedThumb key={`${item.at} ${item.cameraName} ${item.event}`} item={item} zone={zone} />
       ))}
     </ScrollView>
   );
@@ -213,7 +213,7 @@ function Strip({ all, zone }: { all: readonly ChangedItem[]; zone: string }) {
 function ChangedThumb({ item, zone }: { item: ChangedItem; zone: string }) {
   const p = usePalette();
   const router = useRouter();
-  const { at, cameraName, why, moment, picture, box } = item;
+  const { at, cameraName, why, event, picture, box } = item;
   const when = `${DateTime.fromMillis(at, { zone, locale: 'en-GB' }).toFormat('ccc')} ${clock(at, zone)}`;
   const body = (
     <View style={{ width: thumbSize.width, gap: 2 }}>
@@ -237,8 +237,8 @@ function ChangedThumb({ item, zone }: { item: ChangedItem; zone: string }) {
       )}
     </View>
   );
-  return moment ? (
-    <Touch press={() => router.push(`/events/${moment}` as Href)} role="link" label={`${when}, ${cameraName}. ${why}`}>
+  return event ? (
+    <Touch press={() => router.push(`/events/${event}` as Href)} role="link" label={`${when}, ${cameraName}. ${why}`}>
       {body}
     </Touch>
   ) : (

@@ -4,7 +4,7 @@ import { useState } from 'react';
 import { View } from 'react-native';
 import { GestureDetector } from 'react-native-gesture-handler';
 import Svg, { Line, Path, Rect } from 'react-native-svg';
-import type { RecentExample, RecentObject } from '@nibber/core/tuning';
+import type { JudgedFrame, RecentObject } from '@nibber/core/tuning';
 import { useFinger } from '../../picture/useFinger';
 import { classLooks, corner, usePalette } from '../../ui/theme';
 import { recentFramesMs } from './useRecentFrames';
@@ -15,7 +15,7 @@ const lanes = 24;
 const stepMs = 1000;
 
 type Props = {
-  moments: readonly RecentExample[];
+  frames: readonly JudgedFrame[];
   things: readonly RecentObject[];
   /** The newest time on it. */
   until: number;
@@ -24,7 +24,7 @@ type Props = {
   choose: (at: number) => void;
 };
 
-export function Strip({ moments, things, until, chosen, choose }: Props) {
+export function Strip({ frames, things, until, chosen, choose }: Props) {
   const p = usePalette();
   const [width, setWidth] = useState(0);
   const x = (at: number) => Math.round(((at - until + recentFramesMs) / recentFramesMs) * width * 10) / 10;
@@ -41,12 +41,12 @@ export function Strip({ moments, things, until, chosen, choose }: Props) {
   };
   // A tenth of the picture fills the strip: more is all the same much.
   const tall = (share: number) => Math.max(1.5, Math.sqrt(Math.min(1, share * 10)) * (high - lanes - 4));
-  const bars = (which: (m: RecentExample) => boolean) =>
-    moments
+  const bars = (which: (m: JudgedFrame) => boolean) =>
+    frames
       .filter(which)
       .map((m) => `M${x(m.at)} ${high}v${(-tall(m.share)).toFixed(1)}`)
       .join('');
-  const counts = (m: RecentExample) => m.parts.some((part) => part.counts);
+  const counts = (m: JudgedFrame) => m.parts.some((part) => part.counts);
   const barWidth = Math.max(1, (width / recentFramesMs) * 160);
   return (
     <GestureDetector gesture={slide} touchAction="none">

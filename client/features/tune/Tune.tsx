@@ -32,7 +32,7 @@ import { useSetSettingsMutation } from '../../state/api/connect';
 import { Strip } from './Strip';
 import { tried } from '../../state/tuning';
 import { useRecentFrames, type NumberedPicture } from './useRecentFrames';
-import { useExamples } from './useExamples';
+import { useJudgedFrames } from './useJudgedFrames';
 import { texts, effectWords, sliderNames, sliderWords, thingWords, valueWords } from './words';
 
 const nothing: never[] = [];
@@ -53,9 +53,9 @@ export function Tune({ camera, done }: { camera: CameraAnswer; done: () => void 
   const [isLeaving, setLeaving] = useState(false);
   const [save, saving] = useSetSettingsMutation();
   const isChanged = JSON.stringify(tuning) !== JSON.stringify(saved);
-  const would = useExamples(pictures, tuning);
+  const would = useJudgedFrames(pictures, tuning);
   // What the live settings did is only asked where others are tried.
-  const did = useExamples(isChanged ? pictures : nothing, saved);
+  const did = useJudgedFrames(isChanged ? pictures : nothing, saved);
   const [wouldAll, didAll] = useMemo(() => [[...would.values()], [...did.values()]], [would, did]);
   const effect = useMemo(() => effectOf(wouldAll, sights, tuning), [wouldAll, sights, tuning]);
   const effectNow = useMemo(() => (isChanged ? effectOf(didAll, sights, saved) : effect), [isChanged, didAll, sights, saved, effect]);
@@ -74,7 +74,7 @@ export function Tune({ camera, done }: { camera: CameraAnswer; done: () => void 
           <Seen camera={camera} picture={picture} isNow={chosen === undefined} sights={sights} tuning={tuning} />
           {isStreamed && (
             <>
-              <Strip moments={wouldAll} things={effect.things} until={until} chosen={chosen} choose={setChosen} />
+              <Strip frames={wouldAll} things={effect.things} until={until} chosen={chosen} choose={setChosen} />
               <Row style={{ justifyContent: 'space-between' }}>
                 <Words size="small" tone="second">
                   {chosen === undefined ? texts.theLastTwoMinutesTap : texts.sAgo(Math.round((until - chosen) / 1000))}

@@ -198,12 +198,12 @@ function GateLight({ light: { gate, state, found, wanted }, isLast }: { light: L
 
 /** Whose phone has rung, and after how long. */
 function Rang({ event, at }: { event: string; at: number }) {
-  const { data: moment } = useEventQuery(event, { pollingInterval: 2000 });
-  if (!moment) return <Words tone="second">{texts.sendingToPhones}</Words>;
-  if (moment.alerts.length === 0) return <Words tone="attentionInk">{texts.itNotifiesNoOne}</Words>;
+  const { data: sent } = useEventQuery(event, { pollingInterval: 2000 });
+  if (!sent) return <Words tone="second">{texts.sendingToPhones}</Words>;
+  if (sent.alerts.length === 0) return <Words tone="attentionInk">{texts.itNotifiesNoOne}</Words>;
   return (
     <View role="status" testID="walk-rang">
-      {moment.alerts.map((a) => (
+      {sent.alerts.map((a) => (
         <Words key={a.id} tone={a.state === 'sent' || a.state === 'waiting' ? 'ink' : 'attentionInk'}>
           {a.state === 'sent' && a.sentAt
             ? texts.sPhoneReceivedItAfter(a.person, Math.max(0, (a.sentAt - at) / 1000).toFixed(1))

@@ -12,8 +12,8 @@ export type ChangedItem = {
   readonly cameraName: string;
   /** What keeps it back now, or kept it back before. */
   readonly why: string;
-  /** The moment that it is of; null where nothing of it is kept. */
-  readonly moment: string | null;
+  /** The event or track it belongs to; null where nothing of it is stored. */
+  readonly event: string | null;
   readonly picture: string | null;
   readonly box: Box | null;
 };

@@ -56,7 +56,7 @@ export const judgeRecentFrames = ({ cells, width, height, counted }: RecentFrame
   judge(unpackCells(cells, width * height), width, height, counted, motionSettings(tuning));
 
 /** A picture that was judged. */
-export type RecentExample = { readonly at: Instant } & Judged;
+export type JudgedFrame = { readonly at: Instant } & Judged;
 
 /** One thing that was followed, and what would have become of it: `motion` would not have moved enough to be looked for. */
 export type RecentObject = {
@@ -84,14 +84,14 @@ const surroundings = 2;
 /** A thing is followed a little before it is found for the first time. */
 const beforeMs = 2000;
 
-export function effectOf(moments: readonly RecentExample[], sights: readonly RecentDetections[], tuning: Tuning): Effect {
-  const moves = (m: RecentExample) => m.parts.some((p) => p.counts);
+export function effectOf(frames: readonly JudgedFrame[], sights: readonly RecentDetections[], tuning: Tuning): Effect {
+  const moves = (m: JudgedFrame) => m.parts.some((p) => p.counts);
   return {
-    pictures: moments.length,
-    moving: moments.filter(moves).length,
-    smallOnly: moments.filter((m) => m.parts.length > 0 && !moves(m)).length,
-    lightChanges: moments.filter((m) => m.isLightChange).length,
-    things: thingsOf(sights).map(({ boxes, ...thing }) => ({ ...thing, lostTo: lostTo({ ...thing, boxes }, moments, tuning) })),
+    pictures: frames.length,
+    moving: frames.filter(moves).length,
+    smallOnly: frames.filter((m) => m.parts.length > 0 && !moves(m)).length,
+    lightChanges: frames.filter((m) => m.isLightChange).length,
+    things: thingsOf(sights).map(({ boxes, ...thing }) => ({ ...thing, lostTo: lostTo({ ...thing, boxes }, frames, tuning) })),
   };
 }
 
@@ -112,9 +112,9 @@ function thingsOf(sights: readonly RecentDetections[]): Found[] {
   return [...found.values()];
 }
 
-function lostTo({ best, from, to, boxes }: Found, moments: readonly RecentExample[], { confidence }: Tuning): RecentObject['lostTo'] {
+function lostTo({ best, from, to, boxes }: Found, frames: readonly JudgedFrame[], { confidence }: Tuning): RecentObject['lostTo'] {
   if (best < confidence) return 'confidence';
-  const during = moments.filter((m) => m.at >= from - beforeMs && m.at <= to);
+  const during = frames.filter((m) => m.at >= from - beforeMs && m.at <= to);
   // Nothing is known of pictures that are not kept any more, or of a camera that looks for itself.
   if (during.length === 0) return undefined;
   const room = grown(around(boxes)!, surroundings);

@@ -116,11 +116,11 @@ test.each<Partial<FoundAsked>>([
   const asked = { ...nothing, ...part };
   const wanted = scanned(asked);
   const found = await record.found.search(asked, 'newest', 1000);
-  expect(found.moments.map((m) => m.id).sort()).toEqual(wanted.map((m) => m.id).sort());
-  expect(found.moments.map((m) => m.at)).toEqual(wanted.map((m) => m.at));
+  expect(found.events.map((m) => m.id).sort()).toEqual(wanted.map((m) => m.id).sort());
+  expect(found.events.map((m) => m.at)).toEqual(wanted.map((m) => m.at));
   expect({ count: found.count, first: found.first, last: found.last }).toEqual({ count: wanted.length, first: wanted.at(-1)?.at ?? null, last: wanted[0]?.at ?? null }); // prettier-ignore
   const oldest = await record.found.search(asked, 'oldest', 3);
-  expect(oldest.moments.map((m) => m.at)).toEqual(wanted.map((m) => m.at).sort((a, b) => a - b).slice(0, 3)); // prettier-ignore
+  expect(oldest.events.map((m) => m.at)).toEqual(wanted.map((m) => m.at).sort((a, b) => a - b).slice(0, 3)); // prettier-ignore
 });
 
 test('something is in what is asked for', () => {
@@ -181,11 +181,11 @@ test('what is forgotten is found no more, and what was there before the index is
   await insert('events', asThen(event('s1', from, null, null, { sensor: 'door' })));
   await old.close();
   const again = await openRecord(own);
-  expect((await again.found.search({ ...nothing, words: ['van'] }, 'newest', 5)).moments).toEqual([{ id: 't1', at: from, event: 'e1' }]);
+  expect((await again.found.search({ ...nothing, words: ['van'] }, 'newest', 5)).events).toEqual([{ id: 't1', at: from, event: 'e1' }]);
   expect((await again.found.search(nothing, 'newest', 5)).count).toBe(3);
   await again.past.forget('gate', from + 10_000);
   expect((await again.found.search({ ...nothing, words: ['van'] }, 'newest', 5)).count).toBe(0);
-  expect((await again.found.search(nothing, 'newest', 5)).moments.map((m) => m.id)).toEqual(['s1']);
+  expect((await again.found.search(nothing, 'newest', 5)).events.map((m) => m.id)).toEqual(['s1']);
   await again.close();
 });
 
@@ -229,7 +229,7 @@ describe('what was read', () => {
 
   test('no question about what was seen comes upon them', async () => {
     const all = await record.found.search(nothing, 'oldest', 3);
-    expect([all.count, all.moments.some((m) => m.id.startsWith('r'))]).toEqual([scanned(nothing).length, false]);
+    expect([all.count, all.events.some((m) => m.id.startsWith('r'))]).toEqual([scanned(nothing).length, false]);
     expect((await record.found.search({ ...nothing, words: ['ajar'] }, 'newest', 3)).count).toBe(0);
     expect(await record.found.since([])).toBe(Math.min(...scanned(nothing).map((m) => m.at)));
   });

@@ -23,7 +23,7 @@ export type FoundAsked = {
 };
 /** `event`: the event of the track, the newest where there are several. */
 export type FoundEvent = { readonly id: string; readonly at: Instant; readonly event: string | null };
-export type FoundEvents = { readonly count: number; readonly first: Instant | null; readonly last: Instant | null; readonly moments: readonly FoundEvent[] }; // prettier-ignore
+export type FoundEvents = { readonly count: number; readonly first: Instant | null; readonly last: Instant | null; readonly events: readonly FoundEvent[] }; // prettier-ignore
 
 /** What was asked of readings, and what they said; `least` and `most` of those that are numbers. */
 export type FoundReadings = {
@@ -147,13 +147,13 @@ export function openFound({ sequelize }: Database): FoundIn {
     },
     async search(asked, order, max, seen) {
       const match = await matchOf(asked, seen);
-      if (match === undefined) return { count: 0, first: null, last: null, moments: [] };
+      if (match === undefined) return { count: 0, first: null, last: null, events: [] };
       const between = { match, from: Math.max(0, Math.floor(asked.from ?? 0)), to: Math.floor(Math.min(asked.to ?? longest, longest)) };
       // Everything is counted without the index of words.
       const [table, key] = match === null ? ['moments', 'key'] : ['found', 'rowid'];
       const where = `${match === null ? '' : 'found MATCH :match AND '}${key} >= :from * ${perInstant} AND ${key} < :to * ${perInstant}`;
       const direction = order === 'newest' ? 'DESC' : 'ASC';
-      const [[sum], moments] = await Promise.all([
+      const [[sum], events] = await Promise.all([
         select<{ n: number; first: number | null; last: number | null }>(`SELECT count(*) AS n, min(${key}) / ${perInstant} AS first, max(${key}) / ${perInstant} AS last FROM ${table} WHERE ${where}`, between), // prettier-ignore
         select<FoundEvent>(
           `SELECT moments.moment AS id, moments.key / ${perInstant} AS at,
@@ -163,7 +163,7 @@ export function openFound({ sequelize }: Database): FoundIn {
           { ...between, max },
         ),
       ]);
-      return { count: sum!.n, first: sum!.first, last: sum!.last, moments };
+      return { count: sum!.n, first: sum!.first, last: sum!.last, events };
     },
     async since(cameras, seen) {
       const parts = [...seenMarks(seen), ...(cameras.length ? [oneOf('marks', marksOf('c', cameras))] : [])];

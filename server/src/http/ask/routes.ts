@@ -157,12 +157,12 @@ export function askRoutes(services: Pick<Services, 'record' | 'clock' | 'site' |
           const since = await record.found.since(cameras, seen);
           const [passed, quiet] = await Promise.all([
             // What comes back is asked about once more: an index that is wrong shows no one what is not theirs.
-            record.events.some(found.moments.flatMap((m) => m.event ?? [])).then((rows) => eventItems(services, rows.filter(visitor.visible.happened))), // prettier-ignore
-            record.tracks.some(found.moments.flatMap((m) => (m.event === null ? m.id : []))).then((rows) => trackItems(services, rows.filter((t) => visitor.visible.camera(t.camera)))), // prettier-ignore
+            record.events.some(found.events.flatMap((m) => m.event ?? [])).then((rows) => eventItems(services, rows.filter(visitor.visible.happened))), // prettier-ignore
+            record.tracks.some(found.events.flatMap((m) => (m.event === null ? m.id : []))).then((rows) => trackItems(services, rows.filter((t) => visitor.visible.camera(t.camera)))), // prettier-ignore
           ]);
           const byId = new Map([...passed, ...quiet].map((item) => [item.id, item]));
           // In their order; what was deleted meanwhile is left out.
-          const items = found.moments.flatMap((m) => byId.get(m.event ?? m.id) ?? []);
+          const items = found.events.flatMap((m) => byId.get(m.event ?? m.id) ?? []);
           const answer = answerOf(asked, { ...found, lookingSince: since, isKindKnown, ...(others ? { others } : {}) }, place, now);
           const cameraName = (id: string | null) => place.cameras.find((c) => c.id === id)?.name ?? '';
           const lines = items.map((i): FoundLine => ({ at: i.at, camera: cameraName(i.camera), what: i.type ?? i.class ?? i.kind, description: 'description' in i ? i.description : null })); // prettier-ignore

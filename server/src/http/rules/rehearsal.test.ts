@@ -34,12 +34,12 @@ test('what a changed rule would have told is worked out over what was recorded, 
   expect(asIs.last!.sureness[18]).toBe(1);
   const stricter = await week('comes-in', { ...anywhere(), cameras: ['gate', 'side'], confidence: 0.95 });
   expect(stricter.last!.days.at(-1)).toMatchObject({ before: 1, after: 0 });
-  expect(stricter.last!.lost).toEqual([expect.objectContaining({ moment: event.id, at: event.at, cameraName: 'Gate', why: expect.stringMatching(/Confidence was 0\.90/), picture: expect.stringMatching(/^\/pictures\//) })]); // prettier-ignore
+  expect(stricter.last!.lost).toEqual([expect.objectContaining({ event: event.id, at: event.at, cameraName: 'Gate', why: expect.stringMatching(/Confidence was 0\.90/), picture: expect.stringMatching(/^\/pictures\//) })]); // prettier-ignore
   // A rule that is new has told nothing so far.
   const fresh = await week('new-one', { ...anywhere(), id: 'new-one', cameras: ['gate', 'side'] });
   expect(fresh.last!.days.at(-1)).toMatchObject({ before: 0, after: 1 });
   expect(fresh.last!.gained).toHaveLength(1);
-  expect(fresh.last!.gained[0]!.moment).not.toBeNull();
+  expect(fresh.last!.gained[0]!.event).not.toBeNull();
 });
 
 test('a rule that cannot stand is not tried', async () => {

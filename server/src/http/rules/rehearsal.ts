@@ -95,7 +95,7 @@ async function itemsOf({ site, record }: Pick<Services, 'site' | 'record'>, rule
       at,
       cameraName: names.camera(camera) ?? '',
       why,
-      moment: event?.id ?? track?.id ?? null,
+      event: event?.id ?? track?.id ?? null,
       picture: held?.picture ? `/pictures/${held.picture.name}` : null,
       box: (event ? event.pictureBox : track?.pictureBox) ?? null,
     };

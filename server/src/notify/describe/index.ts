@@ -13,7 +13,7 @@ import type { JobKind } from '../queue';
 const maxAttempts = 3;
 const waitForAlertMs = 250;
 /** A track that is over is shown at so many moments, where its rule does not ask for more. */
-const momentsAfterwards = 3;
+const closeUpsAfterwards = 3;
 
 type Needs = Pick<AlertNeeds, 'record' | 'clock' | 'changed' | 'channels' | 'site'> & {
   readonly aiServices: AiServices;
@@ -43,8 +43,8 @@ export function describeJob({ record, clock, site, channels, aiServices, learnt,
       // Asked once more when its track is over, where something was not known: now there are pictures of all of it.
       const before = event.description === null ? null : event.fields;
       if (before && !isWanting(prompt, before)) return { kind: 'done' };
-      const moments = before ? { closeUps: Math.max(prompt.closeUps ?? 1, momentsAfterwards) } : {};
-      const answer = await askAbout({ record, site, aiServices }, event, 'descriptions', { ...prompt, ...moments });
+      const more = before ? { closeUps: Math.max(prompt.closeUps ?? 1, closeUpsAfterwards) } : {};
+      const answer = await askAbout({ record, site, aiServices }, event, 'descriptions', { ...prompt, ...more });
       const looks = answer.ok ? looksAnswered(prompt, answer.fields) : undefined;
       if (looks && event.track) learnt(event.track, looks);
       if (!answer.ok && before) return { kind: 'done' };
