@@ -1,5 +1,6 @@
 // AI services in words.
 
+import { numberText } from '@nibber/core/words';
 import type { ClassName } from '@nibber/core/boxes';
 import type { Prompt, AiUse } from '@nibber/core/site';
 import type { ServiceState } from '../../state/api/types';
@@ -26,7 +27,7 @@ export function promptWords({ sentence, fields = [] }: Prompt): string {
   return [...(sentence === false && named ? [] : ['a sentence']), ...(named ? [named] : [])].join('; ');
 }
 
-export const secondsWords = (seconds: number): string => `${seconds < 10 ? seconds.toFixed(1) : Math.round(seconds)} s`;
+export const secondsWords = (seconds: number): string => `${numberText(seconds, seconds < 10 ? 1 : 0)} s`;
 
 /** *€0.42*; what is less than a hundredth is shown as it is. */
 export function moneyWords(amount: number, currency: string | null | undefined): string {
@@ -36,7 +37,7 @@ export function moneyWords(amount: number, currency: string | null | undefined):
     ? new Intl.NumberFormat('en-GB', { style: 'currency', currency, minimumFractionDigits: digits, maximumFractionDigits: digits }).format(
         amount,
       )
-    : amount.toFixed(digits);
+    : numberText(amount, digits);
 }
 
 /** *In the last day 12 questions were sent, 1 of them came to nothing; an answer took 2.1 s, the slowest 9.4 s*. */

@@ -1,5 +1,6 @@
 // A camera's picture as it is now, with everything drawn on it and what is seen in it.
 
+import { numberText } from '@nibber/core/words';
 import { CameraPicture } from '../../picture/CameraPicture';
 import { BoxMark, LineShape, ZoneShape, drawnLine, drawnZone } from '../../picture/drawings';
 import { useAppSelector } from '../../state/store';
@@ -13,7 +14,7 @@ export function Behind({ camera }: { camera: string }) {
   const behindMs = useAppSelector((s) => s.live.tracks[camera]?.behindMs);
   return behindMs === undefined ? null : (
     <Words size="small" tone="second" testID="behind">
-      {texts.sBehind((behindMs / 1000).toFixed(1))}
+      {texts.sBehind(numberText(behindMs / 1000, 1))}
     </Words>
   );
 }

@@ -1,5 +1,6 @@
 // A camera's own stream with its sound, full if asked for; what it costs and how late it is stand below. Nothing is pulled once it is left.
 
+import { numberText } from '@nibber/core/words';
 import { createElement, useEffect, useRef, useState } from 'react';
 import { View } from 'react-native';
 import type { CameraAnswer } from '../../state/api/types';
@@ -75,8 +76,8 @@ export function LiveStream({ camera, close }: { camera: CameraAnswer; close: () 
           ? texts.paused
           : now
             ? texts.sDelayMbitS(
-                (now.behindMs / 1000).toFixed(1),
-                (now.bitsASecond / 1e6).toFixed(1),
+                numberText(now.behindMs / 1000, 1),
+                numberText(now.bitsASecond / 1e6, 1),
                 isFull ? texts.theFullStream : '',
                 now.hasSound ? '' : texts.noSound,
               )

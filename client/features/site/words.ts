@@ -1,5 +1,6 @@
 // Words of the pages of Site.
 
+import { numberText } from '@nibber/core/words';
 import type { Filled } from '../../ui/texts';
 
 /** How often what changes by itself is asked for. */
@@ -14,7 +15,7 @@ const units = ['bytes', 'kB', 'MB', 'GB', 'TB'] as const;
 export function bytesWords(bytes: number): string {
   const step = bytes < 1 ? 0 : Math.min(units.length - 1, Math.floor(Math.log10(bytes) / 3));
   const value = bytes / 1000 ** step;
-  return `${step > 0 && value < 10 ? value.toFixed(1) : Math.round(value)} ${units[step]}`;
+  return `${numberText(value, step > 0 && value < 10 ? 1 : 0)} ${units[step]}`;
 }
 
 /** What is written on the screens of this feature. */

@@ -1,6 +1,7 @@
 // How finely a camera's pictures are looked at: the live picture with what the machine sees, and four settings whose effect on the last
 // minutes is seen while they are dragged.
 
+import { numberText } from '@nibber/core/words';
 import { useMemo, useState } from 'react';
 import { View } from 'react-native';
 import { anchorPoint } from '@nibber/core/boxes';
@@ -185,7 +186,7 @@ function Seen({
 function objectWords({ class: cls, type, score, box }: RecentDetection, { zones }: CameraAnswer, { confidence }: Tuning): string {
   const feet = anchorPoint(box, 'feet');
   const zone = zones.find((z) => z.purpose === 'watch' && contains(z.polygon as unknown as Polygon, feet));
-  return [`${type ?? cls} ${score.toFixed(2)}`, score < confidence ? texts.lowConfidence : zone?.name].filter((w) => w).join(', ');
+  return [`${type ?? cls} ${numberText(score, 2)}`, score < confidence ? texts.lowConfidence : zone?.name].filter((w) => w).join(', ');
 }
 
 function movedCells(picture: NumberedPicture, { threshold, contrast }: Tuning): Uint8Array {

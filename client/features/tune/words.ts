@@ -1,5 +1,6 @@
 // The texts of tuning.
 
+import { numberText } from '@nibber/core/words';
 import type { Effect, RecentObject } from '@nibber/core/tuning';
 
 export const sliderWords = {
@@ -12,7 +13,7 @@ export type SliderName = keyof typeof sliderWords;
 export const sliderNames = Object.keys(sliderWords) as SliderName[];
 
 export const valueWords = (name: SliderName, value: number): string =>
-  name === 'contrast' ? `${Math.round(value * 100)} %` : name === 'confidence' ? value.toFixed(2) : String(value);
+  name === 'contrast' ? `${Math.round(value * 100)} %` : name === 'confidence' ? numberText(value, 2) : String(value);
 
 /** What the settings would have done, compared with the live ones: a headline, and what explains it. */
 export function effectWords(would: Effect, did: Effect): { readonly headline: string; readonly details: readonly string[] } {
@@ -26,8 +27,8 @@ export function effectWords(would: Effect, did: Effect): { readonly headline: st
 }
 
 export function thingWords({ class: cls, type, best, lostTo }: RecentObject, confidence: number): string {
-  const name = `${type ?? cls}, confidence up to ${best.toFixed(2)}`;
-  if (lostTo === 'confidence') return `${name}: confidence too low, needs ${confidence.toFixed(2)}`;
+  const name = `${type ?? cls}, confidence up to ${numberText(best, 2)}`;
+  if (lostTo === 'confidence') return `${name}: confidence too low, needs ${numberText(confidence, 2)}`;
   if (lostTo === 'motion') return `${name}: too little motion to be analysed`;
   return `${name}: detected`;
 }

@@ -1,5 +1,6 @@
 // A walk test that is going on, to be read at arm's length: the gates of one rule light as they are passed; the others stand above it.
 
+import { numberText } from '@nibber/core/words';
 import { useEffect, useRef, useState } from 'react';
 import { View } from 'react-native';
 import { Switch } from 'react-native-paper';
@@ -206,7 +207,7 @@ function Rang({ event, at }: { event: string; at: number }) {
       {sent.alerts.map((a) => (
         <Words key={a.id} tone={a.state === 'sent' || a.state === 'waiting' ? 'ink' : 'attentionInk'}>
           {a.state === 'sent' && a.sentAt
-            ? texts.sPhoneReceivedItAfter(a.person, Math.max(0, (a.sentAt - at) / 1000).toFixed(1))
+            ? texts.sPhoneReceivedItAfter(a.person, numberText(Math.max(0, (a.sentAt - at) / 1000), 1))
             : a.state === 'waiting'
               ? texts.sending(a.person)
               : texts.notSentTo(a.person, a.why ?? texts.itCouldNotBeDelivered)}

@@ -1,6 +1,7 @@
 // The chain from a camera's detection to a rule: what makes a rule silent without anyone noticing. Each finding has a sentence and a
 // hint, and what to change where we can mend it.
 
+import { numberText } from '../words';
 import { densityIn, fieldDegrees, groundModel, pixelsHigh, type Aim, type GroundModel } from '../aim';
 import { classOf, type ClassName } from '../boxes';
 import { weekOf } from '../schedules';
@@ -110,16 +111,16 @@ function reported(site: SiteFile, rule: Rule, index: number, camera: Camera): Fi
     findings.push({
       kind: 'confidence-never-reached',
       ...about,
-      words: `${camera.name} never reported a confidence above ${maxScore.toFixed(2)}; ${whoAsks} needs ${asked.toFixed(2)}`,
-      hint: `Use ${maxScore.toFixed(2)} or less.`,
+      words: `${camera.name} never reported a confidence above ${numberText(maxScore, 2)}; ${whoAsks} needs ${numberText(asked, 2)}`,
+      hint: `Use ${numberText(maxScore, 2)} or less.`,
       fix: { path, value: maxScore },
     });
   if (minScore !== undefined && asked < minScore)
     findings.push({
       kind: 'confidence-below-camera',
       ...about,
-      words: `${camera.name} sends nothing below ${minScore.toFixed(2)}; a minimum of ${asked.toFixed(2)} for ${whoAsks} has no effect`,
-      hint: `Use ${minScore.toFixed(2)}, or lower the camera's threshold.`,
+      words: `${camera.name} sends nothing below ${numberText(minScore, 2)}; a minimum of ${numberText(asked, 2)} for ${whoAsks} has no effect`,
+      hint: `Use ${numberText(minScore, 2)}, or lower the camera's threshold.`,
       fix: { path, value: minScore },
     });
   return findings;

@@ -1,5 +1,6 @@
 // The settings of a rule that can be moved to make it quieter, each by steps from little to much.
 
+import { numberText } from '../words';
 import { minutesOf as spanMinutes } from './schedule-knob';
 import { zonesOf } from '../rules/where';
 import { polygonProblem, type Polygon } from '../zones';
@@ -46,7 +47,7 @@ function confidenceAdjustments(rule: Rule): Adjustment[] {
   const steps = Array.from({ length: 19 }, (_, i) => two((i + 1) * 0.05)).filter((v) => v > now + 1e-9);
   return steps.map((v) => ({
     knob: 'confidence',
-    words: `confidence ${now ? `from ${now.toFixed(2)} ` : ''}to ${v.toFixed(2)}`,
+    words: `confidence ${now ? `from ${numberText(now, 2)} ` : ''}to ${numberText(v, 2)}`,
     cost: v - now,
     apply: withRule(rule.id, (r) => ({ ...r, confidence: v })),
   }));

@@ -1,6 +1,7 @@
 // Whether someone has been at a camera: moved, covered, blinded, out of focus. Compare ONVIF tns1:VideoSource/GlobalSceneChange,
 // ImageTooDark, ImageTooBright, ImageTooBlurry. A reducer over small grey pictures; each finding has the figures behind it.
 
+import { numberText } from '../words';
 import { sharpness, type Grey } from '../stills';
 import type { Instant } from '../time';
 
@@ -233,6 +234,6 @@ export function tamperWords({ kind, state, figures: f }: TamperOutcome): string 
     case 'blinded':
       return `Blinded: ${per(f.burntShare)} of the picture is overexposed`;
     case 'out-of-focus':
-      return `Out of focus: its sharpness is ${f.sharpness.toFixed(2)}, normally ${f.defaultSharpness.toFixed(2)}`;
+      return `Out of focus: its sharpness is ${numberText(f.sharpness, 2)}, normally ${numberText(f.defaultSharpness, 2)}`;
   }
 }

@@ -35,3 +35,12 @@ export function idOf(name: string, taken: Iterable<string>, none: string): strin
     if (!others.has(id)) return id;
   }
 }
+
+const formats = new Map<number, Intl.NumberFormat>();
+/** A number with so many decimal places: `1,234.50`. */
+export function numberText(value: number, places = 0): string {
+  let format = formats.get(places);
+  if (!format)
+    formats.set(places, (format = new Intl.NumberFormat('en-GB', { minimumFractionDigits: places, maximumFractionDigits: places })));
+  return format.format(value);
+}

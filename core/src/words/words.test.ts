@@ -1,4 +1,4 @@
-import { idOf, listed } from '.';
+import { idOf, listed, numberText } from '.';
 
 // Unicode CLDR, listPattern of en-GB: no comma before the last.
 test.each([
@@ -16,3 +16,5 @@ test.each([
   ['···', [], 'plan'],
   ['A name that is much longer than an id of this site may ever be', [], 'a-name-that-is-much-longer-than-an-i'],
 ])('%s is known as an id', (name, taken, id) => expect(idOf(name, taken, 'plan')).toBe(id));
+
+test.each([[0.934, 2, '0.93'], [12.05, 1, '12.1'], [1234.5, 2, '1,234.50'], [7, 0, '7']])('%d with %d places is %s', (value, places, words) => expect(numberText(value, places)).toBe(words)); // prettier-ignore
