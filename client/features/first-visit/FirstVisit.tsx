@@ -56,7 +56,7 @@ function SiteStep({ site }: { site: Site }) {
   );
 }
 
-const kindWords: Readonly<Record<TemplateKind, string>> = { home: texts.aHome, shop: texts.aShop, 'shop-and-flat': texts.aShopWithAFlat };
+const kindWords: Readonly<Record<TemplateKind, string>> = { home: texts.home, shop: texts.shop, 'shop-and-flat': texts.shopWithFlat };
 
 /** `Areas: Shop and Flat. Modes: Open, Closed (armed). Hours: Opening hours.` */
 function templateWords(kind: TemplateKind): string {
@@ -77,10 +77,10 @@ function TemplateStep({ site }: { site: Site }) {
   };
   return (
     <>
-      <Title words={texts.aTemplate} says={texts.setsUpAreasModesAnd} />
+      <Title words={texts.template} says={texts.setsUpAreasModesAnd} />
       <Card>
         <OneOf
-          label={texts.aTemplate}
+          label={texts.template}
           choices={templateKinds.map((k) => ({ value: k, words: kindWords[k], detail: templateWords(k), testID: `begin-${k}` }))}
           value={kind}
           choose={setKind}
@@ -107,7 +107,7 @@ function PhoneStep() {
   const own = phones?.filter((f) => f.person === me) ?? [];
   return (
     <>
-      <Title words={texts.aPhone} says={texts.alertsGoToRegisteredPhones} />
+      <Title words={texts.phone} says={texts.alertsGoToRegisteredPhones} />
       <ThisPhone />
       <Card>
         {own.length > 0 ? (

@@ -209,7 +209,7 @@ export const texts = {
   alertOnThisAnswer: 'Alert on this answer',
   alertIfYes: 'Alert if yes',
   alertIfNo: 'Alert if no',
-  skipKnownPeopleAndVehicles: 'Skip known people and vehicles',
+  skipIfKnown: 'Skip if known',
   byPlateOrByA: 'by plate, or by a description field',
   maximumWait: 'Maximum wait',
   theAlertWaitsForThe: 'The alert waits for the answer, up to this long.',

@@ -38,7 +38,7 @@ export function QuestionPart({ rule, change }: PartProps) {
         />
       ) : null}
       <Check
-        words={texts.skipKnownPeopleAndVehicles}
+        words={texts.skipIfKnown}
         detail={texts.byPlateOrByA}
         checked={question?.unlessKnown === true}
         press={() => set({ unlessKnown: !question?.unlessKnown })}
