@@ -20,7 +20,13 @@ export function upgradeSite(text: string): string {
   if (!/nibber["']?\s*:\s*1\b/.test(text)) return text;
   const document: Document = parseDocument(text, { version: '1.2' });
   if (document.errors.length) return text;
-  return [...upgrade(document)].sort(([a], [b]) => b - a).reduce((t, [from, to, by]) => t.slice(0, from) + by + t.slice(to), text);
+  const pieces: string[] = [];
+  let at = 0;
+  for (const [from, to, by] of [...upgrade(document)].sort(([a], [b]) => a - b)) {
+    pieces.push(text.slice(at, from), by);
+    at = to;
+  }
+  return pieces.join('') + text.slice(at);
 }
 
 /** YAML 1.2 (JSON is part of it) to a value. Aliases are limited, so that a small file cannot become a huge one. */

@@ -225,7 +225,8 @@ export async function openSiteBook(record: Record, clock: Clock): Promise<SiteBo
     async textOf(id) {
       const row = await siteVersions.findByPk(id);
       if (!row) throw new Problem('not-found', `Version ${id} not found.`, 'Choose one from the list.');
-      return upgradeSite(row.text);
+      const read = await texts.work({ kind: 'read', text: row.text });
+      return read.ok ? read.text : row.text;
     },
     revertChange: (id, by) =>
       alone(async () => {
