@@ -5,9 +5,9 @@ import { ofService } from '../db/secrets';
 import { costOf, servicesFor, spentWords, defaultAtOnce } from '@nibber/core/describing';
 import type { Prompt, AiService, AiUse } from '@nibber/core/site';
 import { startOfDay, wallTime, type Instant } from '@nibber/core/time';
-import type { Config } from '../runtime/config';
+import type { Config } from '../base/config';
 import { station, type Station } from '../base/station';
-import type { Ground } from '../runtime/ground';
+import type { Ground } from '../db/ground';
 import type { SentRow } from '../db/rows';
 import { converse, questionTurn, type Description, type Goes, type Picture, type Reachable, statusWords } from './conversation';
 

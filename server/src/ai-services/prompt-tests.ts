@@ -4,7 +4,7 @@
 import { composed } from '@nibber/core/describing';
 import type { Prompt, AiService } from '@nibber/core/site';
 import { log } from '../base/log';
-import type { Ground } from '../runtime/ground';
+import type { Ground } from '../db/ground';
 import { station, type Station } from '../base/station';
 import { askAbout } from './event';
 import type { AiServices } from './index';

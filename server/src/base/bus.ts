@@ -6,10 +6,8 @@ import type { TrackView } from '@nibber/core/sieve';
 import type { Instant } from '@nibber/core/time';
 import type { RecentFrame } from '@nibber/core/tuning';
 import type { Frame } from '@nibber/core/tracks';
-import type { WalkNow } from '../tracking/walk-test';
-import type { Stored } from '../persist';
-import type { SiteChange } from '../db/site';
-import type { SafePicture, Watched } from '../vision';
+import type { SiteChange, Stored, WalkNow } from './events';
+import type { SafePicture, Watched } from './picture';
 
 export type BusEvents = {
   /** A picture that may be kept and shown. `cells`: what differed from the background. */

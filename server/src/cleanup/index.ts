@@ -1,7 +1,7 @@
 // Care: what is kept stays within its bounds, and what no one holds any more goes.
 
 import { log } from '../base/log';
-import type { Ground } from '../runtime/ground';
+import type { Ground } from '../db/ground';
 import { station, type Station } from '../base/station';
 import type { Recordings } from '../intake/recordings';
 

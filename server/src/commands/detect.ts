@@ -9,7 +9,7 @@ import { look, newBackground } from '@nibber/core/motion';
 import { isInfrared, toGrey } from '@nibber/core/stills';
 import { isoInstant, parseInstant } from '@nibber/core/time';
 import { follow, isReal, newTracker, defaultTracker, type SeenObject } from '@nibber/core/tracks';
-import { readConfig } from '../runtime/config';
+import { readConfig } from '../base/config';
 import { loadDetector } from '../vision/detector';
 import { lookAgainMs, movingShare, regionAround } from '../vision/region';
 import { sizeOf, smallPicture } from '../media/small';

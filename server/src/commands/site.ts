@@ -10,7 +10,7 @@ import { siteChanges, type SiteChange } from '@nibber/core/difference';
 import type { SiteFile } from '@nibber/core/site';
 import { problemLine } from '@nibber/core/problem';
 import { machineClock } from '../base/clock';
-import { readConfig } from '../runtime/config';
+import { readConfig } from '../base/config';
 import { openRecord } from '../db';
 import { openSiteBook, type SiteBook } from '../db/site';
 import { asTyped, fail } from './options';

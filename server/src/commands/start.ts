@@ -1,7 +1,7 @@
 // npm start: the server alone.
 
 import { Problem, problemLine } from '@nibber/core/problem';
-import { readConfig } from '../runtime/config';
+import { readConfig } from '../base/config';
 import { openSite } from '../runtime';
 
 async function main() {

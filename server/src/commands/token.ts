@@ -2,7 +2,7 @@
 
 import type { Role } from '@nibber/core/site';
 import { machineClock } from '../base/clock';
-import { readConfig } from '../runtime/config';
+import { readConfig } from '../base/config';
 import { openRecord } from '../db';
 import { maxBearerDays, openAccess } from '../db/access';
 import { fail, needed, readOptions } from './options';

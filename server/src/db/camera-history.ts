@@ -5,8 +5,8 @@ import type { Instant } from '@nibber/core/time';
 import type { Database } from './database';
 import type { Detections } from './detections';
 import type { Media } from './media';
-import type { WalkedItem } from './rows';
 import { itemRole } from './walk-tests';
+import type { WalkedItem } from '../base/events';
 
 export type StoredDataOf = { readonly tracks: number; readonly events: number; readonly clips: number; readonly since: Instant | null };
 

@@ -4,10 +4,10 @@ import type { Box, ClassName } from '@nibber/core/boxes';
 import type { Channel } from '@nibber/core/channels';
 import type { ReminderState } from '@nibber/core/readings';
 import type { Prompt, AiUse, Person, Role } from '@nibber/core/site';
-import type { WalkItem, WalkResult } from '@nibber/core/walk-test';
 import type { GateName, Step } from '@nibber/core/sieve';
 import type { Instant } from '@nibber/core/time';
 import type { Frame } from '@nibber/core/tracks';
+import type { PathPoint, WalkedItem } from '../base/events';
 
 export type SettingRow = { key: string; value: string };
 /** `paths`: the places that it changed; null of what was stored before they were. */
@@ -28,8 +28,6 @@ export type SessionRow = {
   confirmedAtMachine: number | null;
 };
 export type AreaModeRow = { area: string; mode: string; since: Instant; by: string };
-/** `path`: [instant, box] for each picture it was seen in. */
-export type PathPoint = readonly [at: Instant, box: Box];
 export type TrackRow = {
   id: string;
   camera: string;
@@ -285,12 +283,5 @@ export type DeliveryRow = {
 export type SeenInDelivery = { readonly [name: string]: readonly [min: number, max: number] };
 /** What can never be kept, with the reason. */
 export type SetAsideRow = { id: number; at: Instant; camera: string; what: string; why: string };
-/** An item of a walk test with its names as they were then, what was shown of it, and a mark of what it rested on. */
-export type WalkedItem = WalkItem & {
-  readonly name: string;
-  readonly cameras: readonly string[];
-  readonly settingsHash: string;
-  readonly result: WalkResult;
-};
 export type WalkTestRow = { id: string; startedAt: Instant; endedAt: Instant | null; by: string; items: WalkedItem[] };
 export type LogRow = { id: number; at: Instant; who: string; person: string | null; what: string; event: string | null };

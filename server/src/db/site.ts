@@ -14,9 +14,7 @@ import type { Doer } from './logbook';
 import type { Record } from './index';
 import { refuseLookalikes } from './names';
 import { openSiteText, type TextDone } from './site-text';
-
-export type AreaMode = { readonly area: string; readonly mode: string; readonly since: number; readonly by: string };
-export type SiteChange = { readonly kind: 'site' } | { readonly kind: 'mode'; readonly change: AreaMode };
+import type { AreaMode, SiteChange } from '../base/events';
 
 export type { SiteEdit, SitePath } from '@nibber/core/check';
 

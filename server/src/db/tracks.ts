@@ -5,7 +5,8 @@ import type { ClassName } from '@nibber/core/boxes';
 import type { Instant } from '@nibber/core/time';
 import { byItself, type Database } from './database';
 import { filteredPage, type PageAsked, type SeenPart } from './page';
-import type { PathPoint, TrackRow, TrailRow } from './rows';
+import type { TrackRow, TrailRow } from './rows';
+import type { PathPoint } from '../base/events';
 
 /** The gate that stopped a track, by the rule that let it come furthest; null where one let it through. */
 export type Stopped = { readonly track: string; readonly stoppedAt: string | null; readonly reached: number };

@@ -9,7 +9,7 @@ import { Problem } from '@nibber/core/problem';
 import type { Clock } from '../base/clock';
 import { fetchStill } from '../intake/camera';
 import { isRecording } from '../intake/recordings';
-import { CameraProblem, notAPicture, steps, problemOf, type Step } from '../intake/problem';
+import { CameraProblem, notAPicture, steps, problemOf, type Step } from '../streams/problem';
 import { sizeOf } from '../media/small';
 import type { Login } from '../net/login';
 import type { Attempt, Channel, FoundOut, StepTaken } from './attempt';

@@ -5,7 +5,7 @@ import { Problem } from '@nibber/core/problem';
 import type { CapabilityName } from '@nibber/core/site';
 import type { Clock } from '../base/clock';
 import { isRecording } from '../intake/recordings';
-import { steps, type Step } from '../intake/problem';
+import { steps, type Step } from '../streams/problem';
 import type { Login } from '../net/login';
 import { run, type Running } from './attempt-steps';
 

@@ -1,6 +1,6 @@
 // What devices are asked, and what they say of themselves: tries to connect one, their clocks, their events.
 
-import type { Ground } from '../runtime/ground';
+import type { Ground } from '../db/ground';
 import type { Station } from '../base/station';
 import { startAttempts, type Attempts } from './attempt';
 import { startCameraClocks, type CameraClocks } from './clocks';

@@ -7,7 +7,7 @@ import compression from 'compression';
 import express, { type ErrorRequestHandler, type Express, type Request, type RequestHandler, type Response } from 'express';
 import helmet from 'helmet';
 import { Problem, type ProblemCode } from '@nibber/core/problem';
-import type { Config } from '../runtime/config';
+import type { Config } from '../base/config';
 import type { Visitor } from '../db/access';
 import { log } from '../base/log';
 import { diskProblem } from '../db/disk-problem';

@@ -3,7 +3,7 @@
 
 import { isIP } from 'node:net';
 import type { Request } from 'express';
-import type { Config } from '../runtime/config';
+import type { Config } from '../base/config';
 
 /** The token of a script (RFC 6750, 2.1); undefined where there is none, or where it is not a token alone. */
 export const bearerOf = ({ headers }: Pick<Request, 'headers'>): string | undefined =>

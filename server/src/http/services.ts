@@ -11,7 +11,7 @@ import type { Deliveries } from '../intake/deliveries';
 import type { Recordings } from '../intake/recordings';
 import type { RecentFrames } from '../media/recent-frames';
 import type { ClipBuffer } from '../media/clip-buffer';
-import type { Ground } from '../runtime/ground';
+import type { Ground } from '../db/ground';
 import type { ReadingStation } from '../readings';
 import type { Rehearsals } from '../rehearsal';
 import type { Channel } from '../notify/channels';

@@ -3,16 +3,14 @@
 import type { Streamed } from '@nibber/core/site';
 import { readBody, readPieces } from '../net/body';
 import type { Clock } from '../base/clock';
+import type { Picture } from '../base/picture';
 import { fetchSigned, type Login } from '../net/login';
 import { log } from '../base/log';
 import { pause } from '../base/pause';
-import { boundaryOf, isJpeg, pictureCutter } from './multipart';
+import { boundaryOf, isJpeg, pictureCutter } from '../streams/multipart';
 import { isRecording } from './recordings';
-import { pullRecording, pullRtsp } from './ffmpeg';
-import { notAPicture, problemOf, wrongAnswer } from './problem';
-
-/** A picture with the time it was taken in. */
-export type Picture = { readonly camera: string; readonly at: number; readonly jpeg: Buffer };
+import { pullRecording, pullRtsp } from '../streams/ffmpeg';
+import { notAPicture, problemOf, wrongAnswer } from '../streams/problem';
 
 export type CameraHealth = {
   readonly state: 'connecting' | 'running' | 'silent';

@@ -1,21 +1,21 @@
 // Streamed cameras, each pulled for as long as it stands in the site file; what comes is given to the watch.
 
-import type { Ground } from '../runtime/ground';
+import type { Ground } from '../db/ground';
 import type { Station } from '../base/station';
-import type { Watch, WatchCounts } from '../vision';
+import type { FrameCounts, PictureSink } from '../base/picture';
 import { takeIn, type CameraHealth, type Intake } from './camera';
 import type { Recordings } from './recordings';
 
 export type Cameras = Station & {
   /** How a camera does; undefined of one that is not pulled. */
-  health(camera: string): (CameraHealth & WatchCounts) | undefined;
+  health(camera: string): (CameraHealth & FrameCounts) | undefined;
   /** Pulls a camera again, as after another sign-in. */
   reconnect(camera: string): void;
 };
 
 type Needs = Pick<Ground, 'site' | 'bus' | 'clock' | 'cameraLogins'> & { readonly recordings: Recordings };
 
-export function startCameras({ site, bus, clock, cameraLogins, recordings }: Needs, watch: Watch): Cameras {
+export function startCameras({ site, bus, clock, cameraLogins, recordings }: Needs, watch: PictureSink): Cameras {
   const pulled = new Map<string, { source: string; intake: Intake }>();
   const connect = () => {
     watch.setLooks(site.file.cameras);

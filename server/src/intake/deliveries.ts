@@ -6,7 +6,6 @@ import { nothingMoves } from '@nibber/core/motion';
 import type { Instant } from '@nibber/core/time';
 import type { Frame } from '@nibber/core/tracks';
 import { inTurn } from '../base/in-turn';
-import type { LivePersist } from '../persist';
 import { log } from '../base/log';
 import { noPicture } from '../media/drawings';
 import type { ClipBuffer } from '../media/clip-buffer';
@@ -16,8 +15,9 @@ import type { Station } from '../base/station';
 import type { DeliveryRow, Record } from '../db';
 import type { SiteBook } from '../db/site';
 import { isOfDisk } from '../db/disk-problem';
-import type { SafePicture } from '../vision';
+import type { SafePicture } from '../base/picture';
 import { understand } from './delivery';
+import type { LivePersist } from '../base/events';
 
 export type Deliveries = Station & {
   /** Something of a camera is due. */

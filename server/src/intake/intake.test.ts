@@ -3,7 +3,7 @@ import fc from 'fast-check';
 import { machineClock } from '../base/clock';
 import { until } from '../testing/stations';
 import { takeIn } from './camera';
-import { boundaryOf, pictureCutter } from './multipart';
+import { boundaryOf, pictureCutter } from '../streams/multipart';
 
 const jpeg = (n: number) => Buffer.from([0xff, 0xd8, 0xff, 0xe0, n, n, 0xff, 0xd9]);
 const part = (b: Buffer, withLength: boolean) =>

@@ -1,7 +1,7 @@
 // The last seconds of every camera, in memory: for clips and for viewers.
 
 import type { Bus } from '../base/bus';
-import type { SafePicture } from '../vision';
+import type { SafePicture } from '../base/picture';
 
 export type ClipBuffer = {
   add(picture: SafePicture): void;

@@ -4,8 +4,8 @@ import { spawnSync } from 'node:child_process';
 import { mkdtemp, readFile, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import { runFfmpeg } from '../intake/run-ffmpeg';
-import type { SafePicture } from '../vision';
+import { runFfmpeg } from '../streams/run-ffmpeg';
+import type { SafePicture } from '../base/picture';
 
 export const clipPicturesASecond = 5;
 

@@ -3,7 +3,7 @@
 
 import type { Instant } from '@nibber/core/time';
 import { log } from '../base/log';
-import type { SafePicture } from '../vision';
+import type { SafePicture } from '../base/picture';
 import { encodeClip } from './clip';
 import type { Masks } from './masks';
 import { inTurn } from '../base/in-turn';

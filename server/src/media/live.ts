@@ -7,9 +7,9 @@ import path from 'node:path';
 import sharp from 'sharp';
 import type { Polygon } from '@nibber/core/zones';
 import type { Login } from '../net/login';
-import { meaningOf, overRtsp, rtspInput } from '../intake/ffmpeg';
-import { runFfmpeg } from '../intake/run-ffmpeg';
-import { askDescription } from '../intake/rtsp';
+import { meaningOf, overRtsp, rtspInput } from '../streams/ffmpeg';
+import { runFfmpeg } from '../streams/run-ffmpeg';
+import { askDescription } from '../streams/rtsp';
 import { maskOver, type SafeWay } from './safe';
 
 export type LiveAsked = {

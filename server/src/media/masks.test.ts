@@ -1,7 +1,7 @@
 import sharp from 'sharp';
 import { readSite } from '@nibber/core/check';
 import { filesOf, greyJpeg, testStations, until, walkIn, type TestStations } from '../testing/stations';
-import type { SafePicture } from '../vision';
+import type { SafePicture } from '../base/picture';
 import { holdMasks } from './masks';
 
 let stations: TestStations;

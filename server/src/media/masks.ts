@@ -4,7 +4,7 @@ import type { Camera } from '@nibber/core/site';
 import type { Clock } from '../base/clock';
 import type { SiteBook } from '../db/site';
 import { masked, safeWayOf } from './safe';
-import type { SafePicture } from '../vision';
+import type { SafePicture } from '../base/picture';
 
 export type Masks = {
   /** The picture with the masks of now. @throws never for a picture that was decoded once */

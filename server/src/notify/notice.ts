@@ -5,9 +5,10 @@ import type { Person, Rule } from '@nibber/core/site';
 import { clockText, isoInstant, wallTime, wallWords } from '@nibber/core/time';
 import type { AlertRow, EventRow, JobRow, Record } from '../db';
 import type { SiteBook } from '../db/site';
-import type { ActionTokens } from './actions';
-import { noticeActions, type Notice, type NoticeAction } from './channels';
-import type { Links } from './links';
+import type { ActionTokens } from '../base/actions';
+import { noticeActions, type NoticeAction } from '../base/actions';
+import type { Notice } from './channels';
+import type { Links } from '../base/links';
 
 export type NoticeNeeds = {
   readonly record: Record;

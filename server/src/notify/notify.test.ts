@@ -7,7 +7,7 @@ import { listener, phoneKeys } from '../testing/listener';
 import { testDescriber, type Answering, type AskedOfIt } from '../testing/describers';
 import { saidBy } from '../ai-services/conversation';
 import type { LookupFunction } from 'node:net';
-import { makeLinks, type LinkQuery } from './links';
+import { makeLinks, type LinkQuery } from '../base/links';
 import { callPublic, mayBeCalled, publicLookup } from '../net/public-address';
 
 const signUp = (stations: TestStations, endpoint: string) =>

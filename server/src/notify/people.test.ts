@@ -5,7 +5,7 @@ import { createECDH, createDecipheriv, createHmac, randomBytes } from 'node:cryp
 import { createServer } from 'node:http';
 import { peopledYard, testStations, until, walkIn, type TestStations } from '../testing/stations';
 import type { Notice } from './channels';
-import { makeActionTokens } from './actions';
+import { makeActionTokens } from '../base/actions';
 import { lastSummaryTime, sumUp } from './summary';
 
 const closing: (() => unknown)[] = [];

@@ -4,7 +4,7 @@ import { capabilityOf } from '@nibber/core/capabilities';
 import type { CapabilityName, Camera } from '@nibber/core/site';
 import { Problem } from '@nibber/core/problem';
 import { openDevice } from '../devices/soap';
-import { problemOf } from '../intake/problem';
+import { problemOf } from '../streams/problem';
 import type { Login } from '../net/login';
 
 /** @throws Problem 'unavailable' with the reason where it cannot be done */

@@ -3,9 +3,7 @@
 import type { Transaction } from 'sequelize';
 import type { SieveEvent } from '@nibber/core/sieve';
 import type { Clock } from '../base/clock';
-import type { Station } from '../base/station';
 import { sameId } from '../tracking/same-id';
-import type { FollowedThing, Persister, Snapshot } from '../tracking';
 import { log } from '../base/log';
 import { startClips } from '../media/clips';
 import { noPicture } from '../media/drawings';
@@ -20,9 +18,8 @@ import { whoIsNotified } from '../notify/recipients';
 import { askedAgain } from '../notify/describe';
 import type { WorkBudgets } from './budgets';
 import { eventPictures, showBetter } from './pictures';
-import { startWriting, type WithIt } from './writing';
-
-export type Stored = { readonly kind: 'event' | 'track' | 'clip'; readonly id: string };
+import { startWriting } from './writing';
+import type { FollowedThing, LivePersist, Snapshot, Stored } from '../base/events';
 
 export type PersistNeeds = {
   readonly record: Record;
@@ -39,18 +36,6 @@ export type PersistNeeds = {
 };
 
 const maxWaiting = 500;
-
-/** A keeper that also keeps what a walk test made happen, marked as such. */
-export type LivePersist = Persister &
-  Station & {
-    tested(event: SieveEvent, thing: FollowedThing, test: string): { readonly id: string; readonly written: Promise<void> };
-    /** Whatever is given to the keeper while `work` runs is kept in one transaction with what is done in `withIt`. @returns once it is on disk */
-    together(camera: string, work: () => void, withIt: WithIt): Promise<void>;
-    /** Feeds the sieve what it knew before the program ended: its events were kept then, or will come of what is still due. */
-    remembering(work: () => void): void;
-    /** The program is about to end: from now on the disk is waited for only so long. */
-    ending(): void;
-  };
 
 export async function startPersist(needs: PersistNeeds): Promise<LivePersist> {
   const { record, site, clock, masks, stored } = needs;

@@ -10,6 +10,7 @@ import type { Record } from '../db';
 import type { StoreFile } from '../db/media';
 import { isOfDisk } from '../db/disk-problem';
 import { workBudgets } from './budgets';
+import type { WithIt } from '../base/events';
 
 /** Something to be kept: what it needs made before, then its rows. */
 export type Thing = {
@@ -19,9 +20,6 @@ export type Thing = {
   /** Called once it is on disk. */
   done(): void;
 };
-
-/** The rows that belong into the same transaction; `refused` says why parts of it cannot be kept. */
-export type WithIt = (transaction: Transaction, refused: readonly string[]) => Promise<unknown>;
 
 export type Writing = {
   /** Resolves once it is on disk, or will never be. */

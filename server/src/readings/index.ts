@@ -10,7 +10,7 @@ import { secondsText } from '@nibber/core/sieve';
 import type { Transaction } from 'sequelize';
 import type { AiServices } from '../ai-services';
 import { log } from '../base/log';
-import type { Ground } from '../runtime/ground';
+import type { Ground } from '../db/ground';
 import { station, type Station } from '../base/station';
 import type { EventRow, ReadingValueRow } from '../db/rows';
 import type { StoredFile } from '../db/media';

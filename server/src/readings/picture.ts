@@ -7,7 +7,7 @@ import type { Masks } from '../media/masks';
 import type { ClipBuffer } from '../media/clip-buffer';
 import { safePicture, safeWayOf } from '../media/safe';
 import { isByInfrared } from '../media/small';
-import type { Ground } from '../runtime/ground';
+import type { Ground } from '../db/ground';
 
 export type ReadingPicture = { readonly jpeg: Buffer; readonly takenAt: number; readonly isInfrared: boolean };
 

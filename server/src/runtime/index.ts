@@ -37,8 +37,8 @@ import { startNotify } from '../notify';
 import { ownNotice, notifyOfPassword } from '../notify/try';
 import { startWatch } from '../vision';
 import { startDetecting, type Detecting } from '../vision/detecting';
-import type { Config } from './config';
-import { openGround } from './ground';
+import type { Config } from '../base/config';
+import { openGround } from '../db/ground';
 import { station, type Station } from '../base/station';
 
 export type RunningSite = {

@@ -11,7 +11,7 @@ import { openAccess } from '../db/access';
 import { peopledYard, until } from '../testing/stations';
 import { startDetecting, type Detecting } from '../vision/detecting';
 import { machineClock } from '../base/clock';
-import { readConfig } from './config';
+import { readConfig } from '../base/config';
 
 let camera: Server;
 let detector: Detecting;

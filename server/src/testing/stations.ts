@@ -9,7 +9,7 @@ import type { Box } from '@nibber/core/boxes';
 import { yardText } from '@nibber/core/testing';
 import { makeApp } from '../http/app';
 import { openStations, type Stations } from '../runtime';
-import type { SafePicture, Watched } from '../vision';
+import type { SafePicture, Watched } from '../base/picture';
 
 export type TestStations = Stations & {
   readonly url: string;

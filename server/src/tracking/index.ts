@@ -18,33 +18,12 @@ import { asRecorded } from '@nibber/core/recorded';
 import { isClearlyBetter, spreadOver } from '@nibber/core/stills';
 import type { Instant } from '@nibber/core/time';
 import type { Frame } from '@nibber/core/tracks';
-import type { PathPoint } from '../db';
 import type { Detections } from '../db/detections';
 import type { Bus } from '../base/bus';
 import type { SiteBook } from '../db/site';
-import type { SafePicture, Watched } from '../vision';
+import type { SafePicture, Watched } from '../base/picture';
 import { sameId } from './same-id';
-
-/** A picture of a track, with where the track is in it. */
-export type Snapshot = { readonly picture: SafePicture; readonly box: Box; readonly quality: number };
-
-/** A track; or a zone of which something became so, whose picture is that of the moment. */
-export type FollowedThing = {
-  readonly kind: 'track' | 'zone';
-  readonly id: string;
-  readonly view: TrackView;
-  readonly path: readonly PathPoint[];
-  readonly best: Snapshot;
-  /** Of a track of which events came: a few of its pictures, spread over it. */
-  readonly snapshots: readonly Snapshot[];
-};
-
-export type Persister = {
-  event(event: SieveEvent, track: FollowedThing): void;
-  /** A clearly better picture was taken of a track after events of it were kept. */
-  better(track: FollowedThing, events: readonly SieveEvent[]): void;
-  ended(track: FollowedThing, trails: readonly Trail[]): void;
-};
+import type { FollowedThing, PathPoint, Persister, Snapshot } from '../base/events';
 
 export type Follow = {
   watched(watched: Watched): void;

@@ -5,11 +5,12 @@ import path from 'node:path';
 import sharp from 'sharp';
 import type { SieveEvent, Trail } from '@nibber/core/sieve';
 import { greyJpeg, sighting, testStations, until, walkIn } from '../testing/stations';
-import { startFollow, type FollowedThing } from '.';
+import { startFollow } from '.';
 import { clipPicturesASecond, encodeClip, hasFfmpeg, steady } from '../media/clip';
 import { croppedPicture, markedPicture } from '../media/drawings';
 import { openClipBuffer } from '../media/clip-buffer';
 import { openBus } from '../base/bus';
+import type { FollowedThing } from '../base/events';
 
 const recorder = () => {
   const events: { rule: string; at: number; track: FollowedThing }[] = [];

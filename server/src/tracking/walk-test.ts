@@ -13,7 +13,6 @@ import {
   siteForWalk,
   whyNotWalked,
   zonesWith,
-  type Light,
   type WalkItem,
   type WalkResult,
 } from '@nibber/core/walk-test';
@@ -21,22 +20,12 @@ import type { Clock } from '../base/clock';
 import { log } from '../base/log';
 import type { Bus } from '../base/bus';
 import type { Station } from '../base/station';
-import type { Record, WalkedItem, WalkTestRow } from '../db';
+import type { Record, WalkTestRow } from '../db';
 import type { SiteBook } from '../db/site';
-import type { SafePicture, Watched } from '../vision';
+import type { SafePicture, Watched } from '../base/picture';
 import { startFollow, type Follow } from './index';
-import type { LivePersist } from '../persist';
 import type { Masks } from '../media/masks';
-
-/** One item while it is walked: what was shown, the gates of the walk that came furthest of late, and what is there now. */
-export type WalkedNow = WalkedItem & {
-  readonly lights: readonly Light[];
-  /** How many things it judges just now. */
-  readonly there: number;
-  /** Grows with every step forward, so that viewers know where something happens. */
-  readonly steps: number;
-};
-export type WalkNow = { readonly id: string; readonly startedAt: Instant; readonly by: string; readonly items: readonly WalkedNow[] };
+import type { LivePersist, WalkedItem, WalkNow } from '../base/events';
 
 export type WalkTests = Station & {
   /** The test that is going on. */

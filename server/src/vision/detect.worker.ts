@@ -1,7 +1,8 @@
 // The neural detector, in a process of its own: its native library could crash all that runs beside it.
 
 import { startedBy } from './thread';
-import { loadDetector, type DetectorNature, type Look, type Sighting } from './detector';
+import { loadDetector, type DetectorNature, type Look } from './detector';
+import type { Sighting } from '../base/picture';
 
 export type DetectRequest = { readonly id: number; readonly look: Look };
 export type DetectAnswer =

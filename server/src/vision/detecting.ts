@@ -4,7 +4,8 @@ import path from 'node:path';
 import { log } from '../base/log';
 import type { Station } from '../base/station';
 import type { DetectAnswer, DetectRequest } from './detect.worker';
-import type { DetectorNature, Look, Sighting } from './detector';
+import type { DetectorNature, Look } from './detector';
+import type { Sighting } from '../base/picture';
 import { restartingWorker } from './restarting-worker';
 import { inProcess } from './thread';
 

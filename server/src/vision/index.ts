@@ -5,44 +5,23 @@ import path from 'node:path';
 import type { Box } from '@nibber/core/boxes';
 import type { Motion } from '@nibber/core/motion';
 import { motionSettings, tuningOf, type RecentFrame } from '@nibber/core/tuning';
-import type { Frame } from '@nibber/core/tracks';
 import type { Camera } from '@nibber/core/site';
 import type { Polygon } from '@nibber/core/zones';
-import type { Picture } from '../intake/camera';
+import type { FrameCounts, Picture, PictureSink, SafePicture, Sighting, Watched } from '../base/picture';
 import { log } from '../base/log';
 import type { CameraLook, DecodeAnswer, DecodeRequest, Decoded } from './decode.worker';
 import type { Detecting } from './detecting';
-import { sizeFor, type InputSize, type Sighting } from './detector';
+import { sizeFor } from './detector';
 import { lookAgainMs, movingShare, regionAround } from './region';
 import { safeWayOf } from '../media/safe';
 import type { Station } from '../base/station';
 import { restartingWorker } from './restarting-worker';
 
-/** A picture as it is kept and shown: privacy masks burnt in. */
-export type SafePicture = Picture & { readonly motion: Motion; readonly isInfrared: boolean };
-
-/** `sightings` are the frame's objects with how well the picture shows each. */
-export type Watched = { readonly picture: SafePicture; readonly frame: Frame; readonly sightings: readonly Sighting[] };
-
-/** `analysisMs`: what the detector spent on this camera, in all; `input`: how finely it looked last. */
-export type WatchCounts = {
-  framesReceived: number;
-  dropped: number;
-  framesAnalysed: number;
-  analysisMs: number;
-  input: InputSize | undefined;
-};
-
-export type Watch = Station & {
-  take(picture: Picture): void;
-  /** How each camera's pictures are made safe and looked at from now on. */
-  setLooks(cameras: readonly Camera[]): void;
-  counts(camera: string): WatchCounts;
-  /** Why the pictures of a camera are of no use; undefined while they can be decoded. */
-  spoilt(camera: string): string | undefined;
-  /** Up to when every picture has been examined; `now` where none is under way. */
-  doneUpTo(now: number): number;
-};
+export type Watch = Station &
+  PictureSink & {
+    /** Up to when every picture has been examined; `now` where none is under way. */
+    doneUpTo(now: number): number;
+  };
 
 export type WatchListeners = {
   /** `cells`: what differed from the background, of every picture but a camera's first. */
@@ -65,7 +44,7 @@ type Lane = {
   decodingSince: number;
   /** Why its last picture could not be decoded. */
   spoilt: string | undefined;
-  counts: WatchCounts;
+  counts: FrameCounts;
 };
 
 /** A camera has the detector to itself where no other was looked at for so long. */

@@ -4,7 +4,8 @@ import sharp from 'sharp';
 import type { Camera } from '@nibber/core/site';
 import { until } from '../testing/stations';
 import { startDetecting, type Detecting } from './detecting';
-import { startWatch, type SafePicture, type Watch, type Watched } from '.';
+import { startWatch, type Watch } from '.';
+import type { SafePicture, Watched } from '../base/picture';
 
 const width = 320;
 const height = 180;

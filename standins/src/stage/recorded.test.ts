@@ -11,7 +11,7 @@ import { compileSite, type SiteFile } from '@nibber/core/site';
 import { startFollow, type FollowedSite } from '@nibber/server/tracking/index';
 import { openBus } from '@nibber/server/base/bus';
 import { openDetections } from '@nibber/server/db/detections';
-import type { SiteChange } from '@nibber/server/db/site';
+import type { SiteChange } from '@nibber/server/base/events';
 import { stageDay } from './day';
 
 const start = Date.parse('2026-06-03T00:00:00Z');

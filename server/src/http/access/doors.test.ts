@@ -5,7 +5,7 @@ import { createServer, request } from 'node:http';
 import { chmodSync, mkdirSync, mkdtempSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import { readConfig } from '../../runtime/config';
+import { readConfig } from '../../base/config';
 import { openRecord } from '../../db';
 import { password, testStations, until, type TestStations } from '../../testing/stations';
 import { isFromOwnPage, isOwnHost } from '../own-page';

@@ -3,13 +3,13 @@
 import { anchorPoint } from '@nibber/core/boxes';
 import { lineProblems, zoneProblems } from '@nibber/core/check';
 import { problemLine, Problem } from '@nibber/core/problem';
-import type { PathPoint } from '../../db';
 import { editedFrom, route, type Route } from '../route';
 import { count, list, number, object } from '../schema';
 import type { Services } from '../services';
 import { camera as fields, className } from '../shapes';
 import { answerOf, cameraAnswer, type Used } from './answer';
 import { namedCamera } from './named';
+import type { PathPoint } from '../../base/events';
 
 const maxDrawingBytes = 262_144;
 /** The tracks of so many days are laid over a picture that is drawn on. */

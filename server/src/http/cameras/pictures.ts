@@ -4,7 +4,7 @@ import { nothingMoves } from '@nibber/core/motion';
 import { Problem } from '@nibber/core/problem';
 import { fetchStill } from '../../intake/camera';
 import { freshStill } from '../../intake/fresh';
-import { problemOf } from '../../intake/problem';
+import { problemOf } from '../../streams/problem';
 import type { Camera } from '@nibber/core/site';
 import { passLive } from '../../media/live';
 import { safePicture, safeWayOf } from '../../media/safe';

@@ -5,7 +5,7 @@ import type { Camera } from '@nibber/core/site';
 import { Problem } from '@nibber/core/problem';
 import type { Attempt, Channel } from '../../devices/attempt';
 import { findDevices, type Search } from '../../devices/find';
-import { steps as stepNames } from '../../intake/problem';
+import { steps as stepNames } from '../../streams/problem';
 import { tried } from '../../net/login';
 import { addressesOf, newCameraId } from '../../db/cameras';
 import { jpeg, route, sendJpeg, type Route } from '../route';

@@ -7,7 +7,7 @@ import { ipKeyGenerator, rateLimit } from 'express-rate-limit';
 import { inTurn } from '../../base/in-turn';
 import { acceptedPicture } from '../../intake/accepted';
 import { understand, type Delivery } from '../../intake/delivery';
-import { isJpeg } from '../../intake/multipart';
+import { isJpeg } from '../../streams/multipart';
 import { Problem } from '@nibber/core/problem';
 import { safeWayOf } from '../../media/safe';
 import type { Services } from '../services';

@@ -3,7 +3,7 @@
 import path from 'node:path';
 import { accessOf } from '@nibber/core/people';
 import { Problem } from '@nibber/core/problem';
-import type { LinkQuery } from '../../notify/links';
+import type { LinkQuery } from '../../base/links';
 import { visitorOf } from '../access/cookies';
 import { route, type Route } from '../route';
 import { object, text } from '../schema';

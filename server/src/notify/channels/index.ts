@@ -4,10 +4,7 @@
 import type { Transaction } from 'sequelize';
 import type { Channel as ChannelName } from '@nibber/core/channels';
 import type { ClassName } from '@nibber/core/boxes';
-
-/** What a notification can do by itself, each with a token that is good once, for this alert. */
-export const noticeActions = ['quiet', 'noise'] as const;
-export type NoticeAction = (typeof noticeActions)[number];
+import type { NoticeAction } from '../../base/actions';
 
 /** What is said, the same by every channel. */
 export type Notice = {

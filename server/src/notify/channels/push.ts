@@ -5,21 +5,14 @@ import { callPublic } from '../../net/public-address';
 import type { Clock } from '../../base/clock';
 import type { Phones } from '../../db/phones';
 import type { SiteBook } from '../../db/site';
-import type { Sealed } from '../../db/sealed';
+import type { PushKeys } from '../../db/push-keys';
 import type { Answer, Channel, Notice } from './index';
 
 /** With whom a push service can take up: a mail address or a page (RFC 8292, 2.1). */
 export type VapidDetails = PushKeys & { readonly subject: string };
-export type PushKeys = { readonly publicKey: string; readonly privateKey: string };
 
 const timeToLiveSeconds = 24 * 3600;
 const timeoutMs = 10_000;
-
-export const pushKeys = (sealed: Sealed): Promise<PushKeys> =>
-  sealed.made('push keys', () => webPush.generateVAPIDKeys(), {
-    setting: 'push keys',
-    read: (text) => JSON.parse(text) as PushKeys,
-  });
 
 export async function sendPush(
   vapidDetails: VapidDetails,

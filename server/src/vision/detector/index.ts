@@ -3,14 +3,12 @@
 import sharp from 'sharp';
 import { area, classOf, inPixels, onPicture, overlap, type Box, type Detection, type TypeName } from '@nibber/core/boxes';
 import { looksIn, pictureScore, toGrey } from '@nibber/core/stills';
-import { builtInModel, inputSizes, readModelFolder, sizeFor, trackScores, type InputSize, type Manifest } from './manifest';
+import { builtInModel, inputSizes, readModelFolder, sizeFor, trackScores, type Manifest } from './manifest';
+import type { InputSize, Sighting } from '../../base/picture';
 import { loadModel, type Engine, type EngineChoice, type Model, type Row } from './model';
 
-export { builtInModel, readModelFolder, sizeFor, type InputSize } from './manifest';
+export { builtInModel, readModelFolder, sizeFor } from './manifest';
 export { loadModel, type Engine, type EngineChoice, type Model } from './model';
-
-/** A detection with how well this picture shows the thing (core's `pictureScore`). */
-export type Sighting = Detection & { readonly quality: number };
 
 /** `fine`: at a finer input, which costs more. */
 export type Look = { readonly jpeg: Uint8Array; readonly region: Box; readonly brighten: boolean; readonly fine?: boolean };

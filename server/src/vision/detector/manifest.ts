@@ -6,6 +6,7 @@ import type { FromSchema } from 'json-schema-to-ts';
 import { classOf, typeNames, classes } from '@nibber/core/boxes';
 import { compileSchema, problemsOf } from '@nibber/core/check';
 import { problemLine, Problem } from '@nibber/core/problem';
+import type { InputSize } from '../../base/picture';
 
 const names = { type: 'array', items: { type: 'string' } } as const;
 const share = { type: 'number', minimum: 0, maximum: 1 } as const;
@@ -79,8 +80,6 @@ const manifestSchema = {
 
 export type Manifest = FromSchema<typeof manifestSchema>;
 export type ModelFolder = { readonly folder: string; readonly manifest: Manifest; readonly graphFile: string };
-
-export type InputSize = { readonly width: number; readonly height: number };
 
 /** The inputs that a model is run at: the usual ones, and finer ones for where there is time; at least one of either. */
 export function inputSizes({ input }: Manifest): { readonly usual: readonly InputSize[]; readonly fine: readonly InputSize[] } {

@@ -1,6 +1,7 @@
 // The bare model: pixels in, rows out. One to a thread or process.
 
-import type { InputSize, Manifest, ModelFolder } from './manifest';
+import type { Manifest, ModelFolder } from './manifest';
+import type { InputSize } from '../../base/picture';
 
 /** A row in shares of the input. */
 export type Row = {

@@ -7,7 +7,8 @@ import type { io } from '@tensorflow/tfjs-core';
 import { loadGraphModel } from '@tensorflow/tfjs-converter';
 import { setWasmPaths } from '@tensorflow/tfjs-backend-wasm';
 import { Problem } from '@nibber/core/problem';
-import { inputSizes, type InputSize, type Manifest, type ModelFolder } from './manifest';
+import { inputSizes, type Manifest, type ModelFolder } from './manifest';
+import type { InputSize } from '../../base/picture';
 import { rowsOf, type Model } from './model';
 
 /** Loads a model into this thread. @throws Problem when its graph cannot be read or does not give what the manifest says */

@@ -2,18 +2,18 @@
 
 import { theProgram } from '@nibber/core/permissions';
 import { readFileSync } from 'node:fs';
-import { openRecord, type Record } from '../db';
-import { openAccess, type Access } from '../db/access';
-import { openCameraTokens, openCameraLogins, type CameraTokens, type CameraLogins } from '../db/cameras';
-import { openInvitations, type Invitations } from '../db/invitations';
-import { openSealed, randomSecret, type Sealed } from '../db/sealed';
-import { openSiteBook, type SiteBook } from '../db/site';
-import { pushKeys, type PushKeys } from '../notify/channels/push';
-import { makeActionTokens, type ActionTokens } from '../notify/actions';
-import { openChannelSecrets, type ChannelSecrets } from '../db/secrets';
-import { makeLinks, type Links } from '../notify/links';
+import { openRecord, type Record } from '.';
+import { openAccess, type Access } from './access';
+import { openCameraTokens, openCameraLogins, type CameraTokens, type CameraLogins } from './cameras';
+import { openInvitations, type Invitations } from './invitations';
+import { openSealed, randomSecret, type Sealed } from './sealed';
+import { openSiteBook, type SiteBook } from './site';
+import { pushKeys, type PushKeys } from './push-keys';
+import { makeActionTokens, type ActionTokens } from '../base/actions';
+import { openChannelSecrets, type ChannelSecrets } from './secrets';
+import { makeLinks, type Links } from '../base/links';
 import { followTimeServer, machineClock, type Clock } from '../base/clock';
-import type { Config } from './config';
+import type { Config } from '../base/config';
 import { openBus, type Bus } from '../base/bus';
 import { openSchedule, type Schedule } from '../base/scheduler';
 

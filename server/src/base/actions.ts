@@ -2,7 +2,10 @@
 // by one person, which ends and is good once. It is no session: it can do that one thing.
 
 import { createHmac, timingSafeEqual } from 'node:crypto';
-import { noticeActions, type NoticeAction } from './channels';
+
+/** What a notification can do by itself, each with a token that is good once, for this alert. */
+export const noticeActions = ['quiet', 'noise'] as const;
+export type NoticeAction = (typeof noticeActions)[number];
 
 export type ActionClaim = { readonly alert: string; readonly person: string; readonly action: NoticeAction; readonly expires: number };
 
