@@ -3,21 +3,23 @@ import hooks from 'eslint-plugin-react-hooks';
 import prettier from 'eslint-config-prettier';
 import ts from 'typescript-eslint';
 
-/** Imports only go downwards: client, stand-ins and server on the core; nobody on the client or, but the demo and the tests, on the stand-ins. */
+/** Imports only go downwards: client, stand-ins and server on the core; none on the client or, but the demo and the tests, on the stand-ins. */
 const rooms = {
   core: ['server', 'standins', 'client', 'demo', 'e2e'],
   server: ['standins', 'client', 'demo', 'e2e'],
   standins: ['client', 'demo', 'e2e'],
   client: ['server', 'standins', 'demo', 'e2e'],
 };
-const downwards = Object.entries(rooms).map(([room, above]) => ({
+const message = 'Imports only go downwards (docs/architecture.md).';
+const packagesAbove = (room) => ({ group: rooms[room].flatMap((r) => [`@nibber/${r}`, `@nibber/${r}/*`]), message });
+const downwards = Object.keys(rooms).map((room) => ({
   files: [`${room}/**/*.{ts,tsx}`],
   rules: {
     'no-restricted-imports': [
       'error',
       {
         patterns: [
-          { group: above.flatMap((r) => [`@nibber/${r}`, `@nibber/${r}/*`]), message: 'Imports only go downwards (docs/architecture.md).' },
+          packagesAbove(room),
           ...(room === 'core'
             ? [
                 {
@@ -32,11 +34,27 @@ const downwards = Object.entries(rooms).map(([room, above]) => ({
   },
 }));
 
+/** The folders of the server: each may import those before it. */
+const stations = [
+  ...['base', 'net', 'db', 'streams', 'media', 'intake', 'devices', 'vision', 'tracking', 'ai-services', 'notify', 'persist'],
+  ...['readings', 'alarm', 'outputs', 'rehearsal', 'cleanup', 'http', 'runtime', 'commands'],
+];
+const serverDownwards = stations.slice(0, -1).map((station, i) => ({
+  files: [`server/src/${station}/**/*.ts`],
+  rules: {
+    'no-restricted-imports': [
+      'error',
+      { patterns: [packagesAbove('server'), { regex: `^(\\.\\./)+(${stations.slice(i + 1).join('|')})(/|$)`, message }] },
+    ],
+  },
+}));
+
 export default ts.config(
   { ignores: ['**/node_modules', 'client/dist', 'client/.expo', '**/*.d.ts', 'client/state/api/checks.js'] },
   js.configs.recommended,
   ...ts.configs.recommended,
   ...downwards,
+  ...serverDownwards,
   {
     files: ['**/*.{ts,tsx}'],
     rules: {
