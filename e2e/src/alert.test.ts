@@ -79,7 +79,7 @@ test('open, the same walk is quiet, and Events says that the mode stopped it, wi
   expect(await world.pocket()).toEqual(before);
 });
 
-test('closed but inside opening hours, it is quiet because of the hours', async () => {
+test('closed but inside opening hours, it is quiet because of the schedule', async () => {
   await world.api('/api/areas/landing/mode', 'PUT', { mode: 'closed' });
   await world.setTime('11:00');
   const known = (await world.api<{ items: { id: string }[] }>('/api/events')).items.map((i) => i.id);

@@ -34,7 +34,7 @@ test('hours are painted by a finger, and by keys; undone; saved as they were pai
   await go('/site/schedules');
   await browser.reads('51 h a week');
   await browser.press('schedule-opening');
-  await browser.reads('Used by the hours Outside opening hours.');
+  await browser.reads('Used by the schedule Outside opening hours.');
   await paint([1, 12], [1, 16]);
   await browser.reads('Tuesday 12:00 to 16:00: on');
   await browser.reads('55 h a week');

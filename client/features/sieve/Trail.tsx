@@ -28,7 +28,7 @@ function Header() {
         {texts.found}
       </Words>
       <Words size="small" tone="second" style={{ flex: 1 }}>
-        {texts.wanted}
+        {texts.expected}
       </Words>
     </View>
   );

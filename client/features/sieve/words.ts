@@ -26,7 +26,7 @@ export const texts = {
   becameAlerts: 'became alerts',
   trailOfTheRule: (ruleName: string | number) => `Trail of the rule ${ruleName}`,
   found: 'found',
-  wanted: 'wanted',
+  expected: 'expected',
   stoppedHere: 'stopped here',
   foundExpected: (gate: string | number, found: string | number, wanted: string | number, stoppedHere: string | number) =>
     `${gate}: found ${found}, expected ${wanted}, ${stoppedHere}`,

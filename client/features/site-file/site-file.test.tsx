@@ -11,7 +11,7 @@ jest.mock('./CodeEditor', () => {
 });
 
 const versions = [
-  { version: 7, at: 0, by: 'Rowan', what: 'changed the hours Opening hours' },
+  { version: 7, at: 0, by: 'Rowan', what: 'changed the schedule Opening hours' },
   { version: 6, at: 0, by: 'Ives', what: 'replaced the site file' },
 ];
 
