@@ -11,7 +11,7 @@ export type Input =
   | { readonly kind: 'mode'; readonly change: ModeChange }
   | { readonly kind: 'sensor'; readonly report: SensorReport }
   | { readonly kind: 'presence'; readonly change: PresenceChange }
-  /** What an AI service says about a tracked object. */
+  /** What an AI service says about the object of a track. */
   | { readonly kind: 'learnt'; readonly at: Instant; readonly camera: string; readonly track: string; readonly looks: Looks }
   /** Time has come this far on every camera. */
   | { readonly kind: 'clock'; readonly at: Instant }
