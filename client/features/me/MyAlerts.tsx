@@ -8,7 +8,7 @@ import { CardColumns } from '../../ui/Columns';
 import { capital } from '../../ui/capital';
 import { OneOf } from '../../ui/Choices';
 import { useSay } from '../../ui/Messages';
-import { Button, Card, Empty, Row } from '../../ui/Surface';
+import { Button, Card, Row } from '../../ui/Surface';
 import { Words } from '../../ui/Words';
 import { ThisPhone } from '../phone/ThisPhone';
 import { Loading } from '../shell/Loading';
@@ -72,5 +72,3 @@ function Snoozes({ me }: { me: Me }) {
     </Card>
   );
 }
-
-export const NoRules = () => <Empty words={texts.noRuleNotifiesYou} next={texts.theOwnerOrInstallerChooses} />; // prettier-ignore

@@ -7,11 +7,10 @@ import type { MySettings } from '../../state/api/people';
 import type { Me } from '../../state/api/types';
 import { OneOf } from '../../ui/Choices';
 import { Sheet } from '../../ui/Sheet';
-import { Card } from '../../ui/Surface';
+import { Card, Empty } from '../../ui/Surface';
 import { target } from '../../ui/theme';
 import { Words } from '../../ui/Words';
 import { channelNamesOf } from '../channels/words';
-import { NoRules } from './MyAlerts';
 import { texts } from './words';
 
 type ReadingValue = 'push' | 'mail' | 'text' | 'summary' | 'nothing';
@@ -36,7 +35,7 @@ export function RulesOfMine({ me, save }: { me: Me; save: (settings: MySettings)
       <Words bold heading={2}>
         {texts.rulesThatNotifyYou}
       </Words>
-      {me.rules.length === 0 && <NoRules />}
+      {me.rules.length === 0 && <Empty words={texts.noRuleNotifiesYou} next={texts.theOwnerOrInstallerChooses} />}
       {me.rules.map((r) => (
         <List.Item
           key={r.id}

@@ -9,8 +9,8 @@ import { Footer } from '../../ui/Footer';
 import { Sheet } from '../../ui/Sheet';
 import { Words } from '../../ui/Words';
 import { duration } from '../../ui/times';
-import type { CameraAnswer, Site } from '../../state/api/types';
-import type { RehearsalAsked } from '../../state/rehearsal';
+import type { CameraAnswer } from '../../state/api/types';
+import type { PartProps } from './parts/props';
 import { LengthPart, MetresPart, NumberPart, SizePart } from './parts/Amounts';
 import { LooksPart } from './parts/Appearance';
 import { MessagePart } from './parts/Message';
@@ -24,13 +24,6 @@ import { RehearsalSummary, RehearsalPictures } from './Rehearsal';
 import type { PartName } from './wording';
 import { texts } from './words';
 
-export type PartProps = {
-  rule: Rule;
-  site: Site;
-  cameras: readonly CameraAnswer[];
-  change: (rule: Rule) => void;
-  week: RehearsalAsked;
-};
 type Props = PartProps & { part: PartName; close: () => void; isNew: boolean };
 /** `id` names it within its part. */
 type Choice = {

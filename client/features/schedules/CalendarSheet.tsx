@@ -10,8 +10,9 @@ import { Footer } from '../../ui/Footer';
 import { Sheet } from '../../ui/Sheet';
 import { Attention, Button, Row, Waiting } from '../../ui/Surface';
 import { Words } from '../../ui/Words';
-import type { Exception } from './Exceptions';
 import { texts, readWords } from './words';
+
+export type Exception = NonNullable<Schedule['exceptions']>[number];
 
 type Read = { readonly text: string; readonly calendar: string };
 type Meaning = 'closed' | 'open';

@@ -12,11 +12,10 @@ import { Sheet } from '../../ui/Sheet';
 import { Button, Row } from '../../ui/Surface';
 import { target, usePalette } from '../../ui/theme';
 import { Words } from '../../ui/Words';
-import { CalendarSheet } from './CalendarSheet';
+import { CalendarSheet, type Exception } from './CalendarSheet';
 import { spansHelp } from './DaySheet';
 import { texts, dateWords } from './words';
 
-export type Exception = NonNullable<Schedule['exceptions']>[number];
 type Props = { plan: Schedule; today: string; change: (exceptions: readonly Exception[]) => void };
 
 const byDate = (a: Exception, b: Exception) => (a.date < b.date ? -1 : 1);

@@ -3,7 +3,7 @@
 import { DateTime } from 'luxon';
 import { listed, withArticle } from '../words';
 import type { Instant } from '../time';
-import type { AskedSite, Query } from './index';
+import type { AskedSite, Query } from './understand';
 
 export type Found = {
   readonly count: number;

@@ -1,6 +1,6 @@
 // A calendar file that is read again: what came from it before is brought up to date, what was set by hand or by another stays.
 
-import type { DayException } from '.';
+import type { DayException } from './read';
 
 /** An exception as the site file has it. */
 export type SetException = {

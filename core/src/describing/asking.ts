@@ -6,7 +6,7 @@ import { typeNames } from '../boxes';
 import type { AskedSite, Query, Wanted } from '../asking';
 import type { AskedField, Prompt } from '../site';
 import type { Instant } from '../time';
-import { fieldWords, lineOf, type FieldValue } from './index';
+import { fieldWords, lineOf, type FieldValue } from './request';
 
 const wanted: readonly Wanted[] = ['last', 'first', 'count', 'whether', 'which'];
 const wantedWords: { readonly [W in Wanted]: string } = { last: 'when it was last', first: 'when it was first', count: 'how many', whether: 'whether at all', which: 'which they were' }; // prettier-ignore

@@ -2,7 +2,7 @@
 
 import type { AskedField, Prompt, Rule, SiteFile } from '../site';
 import { recognised } from './known';
-import type { Answered } from './index';
+import type { Answered } from './request';
 
 export type RuleQuestion = NonNullable<Rule['question']>;
 export const questionGate = 'question';

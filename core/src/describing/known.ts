@@ -3,7 +3,7 @@
 import type { Looks } from '../boxes';
 import { likeness } from '../sieve';
 import type { Prompt, SiteFile } from '../site';
-import type { Answered } from './index';
+import type { Answered } from './request';
 
 /** `isSure`: no two letter shapes had to be taken for one another. */
 export type Recognised = { readonly name: string; readonly isSure: boolean };

@@ -3,7 +3,7 @@
 import type { ClassName } from '../boxes';
 import type { Prompt, Rule, SiteFile } from '../site';
 import { platesTogether } from './known';
-import { shownOf, type FieldValue } from './index';
+import { shownOf, type FieldValue } from './request';
 
 /** @param cls of the thing; of one without a class the rule's own is asked */
 export function promptOf(site: Pick<SiteFile, 'ai'>, rule: Pick<Rule, 'message'> | undefined, cls: ClassName | null): Prompt {

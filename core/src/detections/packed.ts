@@ -3,7 +3,7 @@
 
 import type { Box, ClassName, Looks, TypeName } from '../boxes';
 import type { SeenObject } from '../tracks';
-import type { Line } from '.';
+import type { Line } from './lines';
 
 /** Lines with their numbers, in order. `numbers` can be handed over; the rest is small. */
 export type Packed = {

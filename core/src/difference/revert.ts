@@ -2,7 +2,7 @@
 
 import { valueAt, type SiteEdit } from '../check';
 import type { SiteFile } from '../site';
-import { isAlike, siteChanges, type SiteChange } from './index';
+import { isAlike, siteChanges, type SiteChange } from './changes';
 
 /**
  * @param before the site before the change, `after` it, and as it is `now`

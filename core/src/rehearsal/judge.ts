@@ -1,10 +1,20 @@
 // Applies settings to a recording whose objects were tracked: what would have fired, and why the rest would not.
 
-import { startState, step, stepFollowed, type Outcome, type SieveState } from '../sieve';
+import { startState, step, stepFollowed, type GateName, type Outcome, type SieveState } from '../sieve';
 import type { CompiledSite } from '../site';
 import type { Instant } from '../time';
 import { turnBack, type Followed } from './followed';
-import type { RehearsedEvent, Stop } from '.';
+
+/** An event as both runs know it. `track` is its name, `since` when it was first seen; undefined for zones and sensors. */
+export type RehearsedEvent = {
+  readonly at: Instant;
+  readonly rule: string;
+  readonly source: string;
+  readonly track: string | undefined;
+  readonly since: Instant | undefined;
+};
+
+export type Stop = { readonly gate: GateName; readonly why: string };
 
 /** What settings make of a recording, by what tells one event from another. */
 export type Notified = {

@@ -1,6 +1,6 @@
 // Where a rule looks on each of its cameras.
 
-import type { Rule } from '../site';
+import type { Rule } from '../site/file';
 
 type RuleBehaviour = Pick<Rule['behaviour'], 'zone' | 'zoneByCamera'>;
 

@@ -18,7 +18,7 @@ import type {
   WatchedLine,
   WatchedZone,
 } from './compiled';
-import type { AimFile, AskedLooks, Camera, Rule, SiteFile } from '.';
+import type { AimFile, AskedLooks, Camera, Rule, SiteFile } from './file';
 
 /** The mode of an area about which nothing has been said, in a site without modes. */
 export const noMode = 'none';

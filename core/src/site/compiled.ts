@@ -4,7 +4,7 @@ import type { ClassName, ColourName } from '../boxes';
 import type { Plan } from '../schedules';
 import type { GroundModel } from '../aim';
 import type { AnchorRule, Polygon } from '../zones';
-import type { Rule, SiteFile } from '.';
+import type { Rule, SiteFile } from './file';
 
 export type WatchedZone = { readonly id: string; readonly name: string; readonly polygon: Polygon };
 export type WatchedLine = { readonly id: string; readonly name: string; readonly points: Polygon };

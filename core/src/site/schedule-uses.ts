@@ -1,6 +1,6 @@
 // What a schedule is used by.
 
-import type { SiteFile } from '.';
+import type { SiteFile } from './file';
 
 export type ScheduleUse = { readonly kind: 'rule' | 'quiet hours' | 'schedule'; readonly id: string; readonly name: string };
 

@@ -12,8 +12,51 @@ import { isRecording } from '../intake/recordings';
 import { CameraProblem, notAPicture, steps, problemOf, type Step } from '../streams/problem';
 import { sizeOf } from '../media/small';
 import type { Login } from '../net/login';
-import type { Attempt, Channel, FoundOut, StepTaken } from './attempt';
 import { openDevice, type Device } from './soap';
+
+export type Wanted = { readonly kind: 'device' | 'stream'; readonly address: string; readonly login: Login | undefined };
+
+export type StepTaken = {
+  readonly step: Step;
+  readonly state: 'waiting' | 'going' | 'done' | 'failed';
+  readonly words: string | undefined;
+  readonly hint: string | undefined;
+  readonly milliseconds: number | undefined;
+};
+
+/** One lens. `picture` is a small JPEG; a channel without one cannot be saved. */
+export type Channel = {
+  readonly name: string;
+  readonly low: string;
+  readonly full: string | undefined;
+  readonly still: string | undefined;
+  /** The device's own name of the lens; undefined for what is no device. */
+  readonly lens: string | undefined;
+  width: number;
+  height: number;
+  picture: Buffer | undefined;
+  problem: string | undefined;
+};
+
+export type FoundOut = {
+  readonly maker: string;
+  readonly model: string;
+  readonly firmware: string;
+  /** How far its clock is ahead of the site's, ms. */
+  readonly clockAheadMs: number;
+  readonly capabilities: readonly CapabilityName[];
+  readonly relays: readonly string[];
+};
+
+export type Attempt = {
+  readonly id: string;
+  readonly wanted: Wanted;
+  readonly madeAt: number;
+  readonly state: 'trying' | 'done' | 'failed' | 'stopped';
+  readonly steps: readonly StepTaken[];
+  readonly device: FoundOut | undefined;
+  readonly channels: readonly Channel[];
+};
 
 const connectMs = 4000;
 const maxChannels = 32;

@@ -17,6 +17,7 @@ import type { Refused } from './access/watching';
 import { allRoutes } from './all-routes';
 import { readWith } from './body';
 import { hookRoutes } from './hooks/routes';
+import type { Live } from './live';
 import { notifyLive } from './live/publish';
 import { isFromOwnPage, isOwnHost } from './own-page';
 import { may, permissions, refuseUnconfirmed } from '@nibber/core/permissions';
@@ -37,8 +38,8 @@ const statusOf: { readonly [C in ProblemCode]: number } = {
   unavailable: 503,
 };
 
-export function makeApp(services: Services): Express {
-  notifyLive(services);
+export function makeApp(services: Services & { readonly live: Live }): Express {
+  notifyLive(services, services.live);
   const app = express();
   app.disable('x-powered-by');
   app.set('trust proxy', services.config.trustProxy);

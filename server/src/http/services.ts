@@ -15,7 +15,7 @@ import type { Ground } from '../db/ground';
 import type { ReadingStation } from '../readings';
 import type { Rehearsals } from '../rehearsal';
 import type { Channel } from '../notify/channels';
-import type { Live } from './live';
+import type { Viewers } from './live/viewers';
 
 /** Of the stations, which stop watching or notifying; and of people, each of whom is not reached. */
 export type Problems = { readonly stations: readonly string[]; readonly people: readonly string[]; readonly notices: readonly string[] };
@@ -26,7 +26,7 @@ export type Services = Ground & {
   readonly follow: Follow;
   readonly walkTests: WalkTests;
   readonly rehearsals: Rehearsals;
-  readonly live: Live;
+  readonly live: Viewers;
   readonly recordings: Recordings;
   /** By which people are notified. */
   readonly channels: readonly Channel[];

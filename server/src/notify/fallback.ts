@@ -4,9 +4,13 @@ import { randomUUID } from 'node:crypto';
 import type { Transaction } from 'sequelize';
 import { reroutes } from '@nibber/core/recipients';
 import { channelText, personChannels, type PersonChannel } from '@nibber/core/channels';
-import type { AlertRow } from '../db';
+import type { Clock } from '../base/clock';
+import type { AlertRow, Record } from '../db';
 import { laneOf } from '../db/jobs';
-import type { AlertNeeds } from './alerts';
+import type { SiteBook } from '../db/site';
+import type { Channel } from './channels';
+
+type Needs = { readonly record: Record; readonly site: SiteBook; readonly clock: Clock; readonly channels: readonly Channel[] };
 
 export const rerouteAfterMs = 2 * 60_000;
 
@@ -14,7 +18,7 @@ const isOfPeople = (channel: string): channel is PersonChannel => (personChannel
 
 /** @returns whether there is another channel that reaches them, which notifies them from now on */
 export async function reroute(
-  { record, site, clock, channels }: Pick<AlertNeeds, 'record' | 'site' | 'clock' | 'channels'>,
+  { record, site, clock, channels }: Needs,
   alert: AlertRow,
   why: string,
   transaction: Transaction,
@@ -41,7 +45,7 @@ export async function reroute(
 }
 
 /** Hands over what has waited long enough. @returns the events of which something changed */
-export async function rerouteStuck(needs: AlertNeeds): Promise<string[]> {
+export async function rerouteStuck(needs: Needs): Promise<string[]> {
   const { record, clock } = needs;
   const stuck = await record.alerts.waitingSince(clock.machine() - rerouteAfterMs);
   const changed: string[] = [];

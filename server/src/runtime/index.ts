@@ -15,7 +15,7 @@ import { startFollow } from '../tracking';
 import { startWalkTests } from '../tracking/walk-test';
 import { startWatching } from '../http/access/watching';
 import { makeApp } from '../http/app';
-import { openLive } from '../http/live';
+import { openLive, type Live } from '../http/live';
 import type { Services, Problems } from '../http/services';
 import { startCameras } from '../intake/cameras';
 import { rememberedSince, startDeliveries } from '../intake/deliveries';
@@ -50,6 +50,7 @@ export type RunningSite = {
 
 /** The stations behind the cameras: tracking, persisting, notifying, and what the routes use. */
 export type Stations = Omit<Services, 'cameras'> & {
+  readonly live: Live;
   readonly stations: readonly Station[];
   readonly brokers: MqttChannel;
   close(): Promise<void>;

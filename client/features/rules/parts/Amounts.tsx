@@ -12,7 +12,7 @@ import { Words } from '../../../ui/Words';
 import { TouchPoint } from '../../../picture/TouchPoint';
 import { Button, Row } from '../../../ui/Surface';
 import { useSpace } from '../../../picture/Picture';
-import type { PartProps } from '../PartSheet';
+import type { PartProps } from './props';
 import { WhereShown } from './WhereShown';
 import { texts } from '../words';
 

@@ -6,7 +6,7 @@ import { useRehearsalNow } from '../../../state/rehearsal';
 import { Amount } from '../../../ui/Amount';
 import { usePalette } from '../../../ui/theme';
 import { Words } from '../../../ui/Words';
-import type { PartProps } from '../PartSheet';
+import type { PartProps } from './props';
 import { texts } from '../words';
 
 const max = 0.95;

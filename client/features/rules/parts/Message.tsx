@@ -9,7 +9,7 @@ import { OneOf } from '../../../ui/Choices';
 import { Field } from '../../../ui/Field';
 import { Button, Card, Row } from '../../../ui/Surface';
 import { Words } from '../../../ui/Words';
-import type { PartProps } from '../PartSheet';
+import type { PartProps } from './props';
 import { promptWords, classWords } from '../../ai-services/words';
 import { PromptPart } from './PromptPart';
 import { texts } from '../words';

@@ -7,7 +7,7 @@ import { Check, OneOf } from '../../../ui/Choices';
 import { Field } from '../../../ui/Field';
 import { Button, Row } from '../../../ui/Surface';
 import { Words } from '../../../ui/Words';
-import type { PartProps } from '../PartSheet';
+import type { PartProps } from './props';
 import { texts } from '../words';
 
 type Question = NonNullable<Rule['question']>;

@@ -5,7 +5,7 @@ import type { Rule } from '@nibber/core/site';
 import { OneOf, SomeOf } from '../../../ui/Choices';
 import { Words } from '../../../ui/Words';
 import { knownBy } from '../../known/words';
-import type { PartProps } from '../PartSheet';
+import type { PartProps } from './props';
 import { texts } from '../words';
 
 /** A choice as one value: whether it must be known, and by what. */

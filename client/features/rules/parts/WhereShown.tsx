@@ -4,7 +4,7 @@ import { View } from 'react-native';
 import { zonesOf } from '@nibber/core/rules';
 import { CameraPicture } from '../../../picture/CameraPicture';
 import { drawnLine, drawnZone, LineShape, ZoneShape } from '../../../picture/drawings';
-import type { PartProps } from '../PartSheet';
+import type { PartProps } from './props';
 import { texts } from '../words';
 
 type Props = Pick<PartProps, 'rule' | 'cameras'> & { children?: React.ReactNode; over?: React.ReactNode };

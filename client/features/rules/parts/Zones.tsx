@@ -4,7 +4,7 @@ import { View } from 'react-native';
 import { withZone, zoneOf } from '@nibber/core/rules';
 import { OneOf } from '../../../ui/Choices';
 import { Words } from '../../../ui/Words';
-import type { PartProps } from '../PartSheet';
+import type { PartProps } from './props';
 import { texts } from '../words';
 
 const whole = '';

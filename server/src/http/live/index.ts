@@ -1,16 +1,13 @@
 // Server-sent events to viewers: each gets what they may see.
 
 import { createSession, type Session } from 'better-sse';
-import type { Request, Response } from 'express';
+import type { Response } from 'express';
 import type { PersonAccess } from '@nibber/core/people';
 import { asSeen, type LiveMessage } from './messages';
+import type { Viewers } from './viewers';
 
-export type Live = {
+export type Live = Viewers & {
   say(message: LiveMessage): void;
-  /** @param sight what the viewer may see, asked again with every message; undefined once that is nothing */
-  join(request: Request, response: Response, visible: () => PersonAccess | undefined): Promise<void>;
-  /** Whether anyone listens. */
-  isHeard(): boolean;
   close(): void;
 };
 
@@ -18,10 +15,10 @@ export function openLive(): Live {
   const open = new Map<Response, { readonly session: Session; readonly visible: () => PersonAccess | undefined } | undefined>();
   return {
     say(message) {
-      for (const combinedInto of open.values()) {
-        const visible = combinedInto?.visible();
+      for (const viewer of open.values()) {
+        const visible = viewer?.visible();
         const seen = visible && asSeen(message, visible);
-        if (seen && combinedInto?.session.isConnected) combinedInto.session.push(seen, seen.kind);
+        if (seen && viewer?.session.isConnected) viewer.session.push(seen, seen.kind);
       }
     },
     async join(request, response, visible) {

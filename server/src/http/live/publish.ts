@@ -5,13 +5,14 @@ import { answerOf, seenAnswer } from '../cameras/answer';
 import { eventItems, trackItems } from '../events/answer';
 import { sieveOfADay } from '../events/sieve';
 import type { Services } from '../services';
+import type { Live } from '.';
 import type { LiveMessage } from './messages';
 
 /** The sieve is counted no oftener than this. */
 const sieveEveryMs = 3000;
 
-export function notifyLive(services: Services): void {
-  const { bus, live, follow, recent, clock, record, site, schedule, cameras, problems } = services;
+export function notifyLive(services: Services, live: Live): void {
+  const { bus, follow, recent, clock, record, site, schedule, cameras, problems } = services;
   /** What must be read first; no one waits for it, and if it is gone by then nothing is sent. */
   const sayOnce = (read: () => Promise<LiveMessage | undefined>) => {
     if (!live.isHeard()) return;
