@@ -1,22 +1,9 @@
-// The bare model: pixels in, rows out. One to a thread or process.
+// Loads the model on the engine that runs it here. One to a thread or process.
 
-import type { Manifest, ModelFolder } from './manifest';
-import type { InputSize } from '../../base/picture';
+import type { ModelFolder } from './manifest';
+import type { Model } from './rows';
 
-/** A row in shares of the input. */
-export type Row = {
-  readonly x1: number;
-  readonly y1: number;
-  readonly x2: number;
-  readonly y2: number;
-  readonly score: number;
-  readonly classId: number;
-};
-
-export type Model = {
-  /** Runs it at an input size; the first time at each takes longer. @param rgb so many pixels, three bytes each */
-  run(rgb: Uint8Array, size: InputSize): Promise<Row[]>;
-};
+export type { Model, Row } from './rows';
 
 /** What a model runs on, and why it is not the faster of the two. */
 export type Engine = { readonly name: 'ONNX Runtime' | 'TensorFlow.js in WebAssembly'; readonly why: string | undefined };
@@ -43,15 +30,4 @@ export async function loadModel(folder: ModelFolder, choice?: EngineChoice): Pro
   // eslint-disable-next-line @typescript-eslint/no-require-imports -- as above
   const { loadWasm } = require('./wasm') as typeof import('./wasm');
   return { model: await loadWasm(folder), engine: { name: 'TensorFlow.js in WebAssembly', why } };
-}
-
-/** Rows of six values as the manifest says they are. */
-export function rowsOf(values: Float32Array, { output: { form, unit } }: Manifest, { width, height }: InputSize): Row[] {
-  const [unitX, unitY] = unit === 'share' ? [1, 1] : [width, height];
-  const swapped = form.startsWith('y1');
-  return Array.from({ length: values.length / 6 }, (_, i): Row => {
-    const [a, b, c, d, score, classId] = values.subarray(i * 6, i * 6 + 6) as unknown as [number, number, number, number, number, number];
-    const [x1, y1, x2, y2] = swapped ? [b, a, d, c] : [a, b, c, d];
-    return { x1: x1 / unitX, y1: y1 / unitY, x2: x2 / unitX, y2: y2 / unitY, score, classId };
-  });
 }

@@ -4,7 +4,7 @@
 import type { InferenceSession, Tensor } from 'onnxruntime-node';
 import { convert, names } from './convert';
 import type { ModelFolder } from './manifest';
-import { rowsOf, type Model } from './model';
+import { rowsOf, type Model } from './rows';
 
 /** @throws Error that says why it cannot be used here: no library for this machine, or a graph that has no form in ONNX */
 export async function loadNative({ manifest, graphFile }: ModelFolder): Promise<Model> {

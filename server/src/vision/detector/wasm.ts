@@ -9,7 +9,7 @@ import { setWasmPaths } from '@tensorflow/tfjs-backend-wasm';
 import { Problem } from '@nibber/core/problem';
 import { inputSizes, type Manifest, type ModelFolder } from './manifest';
 import type { InputSize } from '../../base/picture';
-import { rowsOf, type Model } from './model';
+import { rowsOf, type Model } from './rows';
 
 /** Loads a model into this thread. @throws Problem when its graph cannot be read or does not give what the manifest says */
 export async function loadWasm(folder: ModelFolder): Promise<Model> {
