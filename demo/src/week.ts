@@ -19,6 +19,7 @@ import { openBus } from '@nibber/server/base/bus';
 import type { Record } from '@nibber/server/db/index';
 import { openSiteBook } from '@nibber/server/db/site';
 import type { Channel } from '@nibber/server/notify/channels/index';
+import { throwing } from '@nibber/server/base/failures';
 
 const seed = 11;
 const pictureWidth = 640;
@@ -77,7 +78,7 @@ export async function recordWeek({ record, siteText, to, zone, progress }: WeekN
     site,
     clock,
     masks,
-    recent: openClipBuffer(openBus()),
+    recent: openClipBuffer(openBus(throwing)),
     channels: [notifiedThen],
     canMakeClips: false,
     // No one else waits for the machine yet.
@@ -93,7 +94,7 @@ export async function recordWeek({ record, siteText, to, zone, progress }: WeekN
     better: (...of: Parameters<typeof keep.better>) => ((given += of[1].length), keep.better(...of)),
     ended: (...of: Parameters<typeof keep.ended>) => (given++, keep.ended(...of)),
   };
-  const follow = startFollow(site, [], counted, { detections: record.detections, now: () => now, bus: openBus() });
+  const follow = startFollow(site, [], counted, { detections: record.detections, now: () => now, bus: openBus(throwing) });
   const jpeg = Buffer.alloc(0);
   let nextSwitch = 0;
   let tickedAt = now;

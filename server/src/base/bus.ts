@@ -1,5 +1,5 @@
-// What passes between the stations of a place: each kind of fact with its type, published at once to all who listen, in the order in which they
-// began to.
+// What passes between the stations of a site: each kind of event with its type, published at once to all listeners, in the order in which they
+// were added.
 
 import type { Looks } from '@nibber/core/boxes';
 import type { TrackView } from '@nibber/core/sieve';
@@ -7,6 +7,7 @@ import type { Instant } from '@nibber/core/time';
 import type { RecentFrame } from '@nibber/core/tuning';
 import type { Frame } from '@nibber/core/tracks';
 import type { SiteChange, Stored, WalkNow } from './events';
+import type { Failures } from './failures';
 import type { SafePicture, Watched } from './picture';
 
 export type BusEvents = {
@@ -39,26 +40,27 @@ export type BusEvents = {
 };
 
 export type Bus = {
-  on<K extends keyof BusEvents>(kind: K, listener: (fact: BusEvents[K]) => void): void;
-  /** @throws what a listener throws, once all have heard */
-  publish<K extends keyof BusEvents>(kind: K, fact: BusEvents[K]): void;
+  /** @param station whose failure it is when the listener throws */
+  on<K extends keyof BusEvents>(kind: K, station: string, listener: (event: BusEvents[K]) => void): void;
+  /** Calls every listener; one that throws is reported, and holds up no other. */
+  publish<K extends keyof BusEvents>(kind: K, event: BusEvents[K]): void;
 };
 
-export function openBus(): Bus {
-  const listeners: { [K in keyof BusEvents]?: ((fact: BusEvents[K]) => void)[] } = {};
+type Listener<K extends keyof BusEvents> = { readonly station: string; readonly listener: (event: BusEvents[K]) => void };
+
+export function openBus({ report }: Pick<Failures, 'report'>): Bus {
+  const listeners: { [K in keyof BusEvents]?: Listener<K>[] } = {};
   return {
-    on(kind, listener) {
-      ((listeners[kind] ??= []) as unknown[]).push(listener);
+    on(kind, station, listener) {
+      ((listeners[kind] ??= []) as unknown[]).push({ station, listener });
     },
-    publish(kind, fact) {
-      const thrown: unknown[] = [];
-      for (const listener of listeners[kind] ?? [])
+    publish(kind, event) {
+      for (const { station, listener } of listeners[kind] ?? [])
         try {
-          listener(fact);
-        } catch (error) {
-          thrown.push(error);
+          listener(event);
+        } catch (thrown) {
+          report(station, thrown);
         }
-      if (thrown.length > 0) throw thrown[0];
     },
   };
 }

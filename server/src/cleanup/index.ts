@@ -19,6 +19,6 @@ export function startCare({ site, clock, record, schedule, recordings }: Needs):
   };
   const care = () => (under = tidy().catch((thrown: Error) => log.warn({ error: thrown.message }, 'not tidied up')));
   void care();
-  schedule.every('0 7 * * * *', 'tidying up', care);
+  schedule.every('0 7 * * * *', 'Cleanup', care);
   return station('care', { close: () => under });
 }

@@ -2,11 +2,13 @@
 
 import { Problem, problemLine } from '@nibber/core/problem';
 import { readConfig } from '../base/config';
+import { catchUncaught } from '../base/failures';
 import { openSite } from '../runtime';
 
 async function main() {
   const config = readConfig();
   const place = await openSite(config);
+  catchUncaught(place.failures);
   if (place.setUpCode) console.log(`Set-up code for the owner’s account: ${place.setUpCode}`);
   const { tls, host } = config;
   console.log(`Nibber listens at ${tls ? 'https' : 'http'}://${host}:${place.port}`);

@@ -15,11 +15,13 @@ import { makeLinks, type Links } from '../base/links';
 import { followTimeServer, machineClock, type Clock } from '../base/clock';
 import type { Config } from '../base/config';
 import { openBus, type Bus } from '../base/bus';
+import { openFailures, type Failures } from '../base/failures';
 import { openSchedule, type Schedule } from '../base/scheduler';
 
 export type Ground = {
   readonly config: Config;
   readonly clock: Clock;
+  readonly failures: Failures;
   readonly bus: Bus;
   readonly schedule: Schedule;
   readonly record: Record;
@@ -40,7 +42,8 @@ export type Ground = {
 export async function openGround(config: Config): Promise<Ground> {
   const record = await openRecord(config.dataFolder);
   const clock = config.timeServer ? await followTimeServer(config.timeServer, config.timeHours) : machineClock();
-  const bus = openBus();
+  const failures = openFailures(clock.machine);
+  const bus = openBus(failures);
   const site = await openSiteBook(record, clock);
   const access = openAccess(record, clock, site);
   if (config.siteFile) await applySiteFile(site, config.siteFile);
@@ -55,8 +58,9 @@ export async function openGround(config: Config): Promise<Ground> {
   return {
     config,
     clock,
+    failures,
     bus,
-    schedule: openSchedule(),
+    schedule: openSchedule(failures),
     record,
     site,
     access,

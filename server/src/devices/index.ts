@@ -16,14 +16,14 @@ export function startDevices({ site, bus, clock, record, cameraLogins, schedule 
   const look = () => clocks.look(site.file.cameras);
   const lookAtNew = () => void clocks.look(site.file.cameras.filter((c) => !clocks.of(c.id)));
   void look();
-  schedule.every('0 */10 * * * *', 'asking cameras for their time', look);
+  schedule.every('0 */10 * * * *', 'Camera clocks', look);
   events.follow(site.file.cameras);
-  bus.on('site', ({ kind }) => {
+  bus.on('site', 'Devices', ({ kind }) => {
     if (kind !== 'site') return;
     events.follow(site.file.cameras);
     lookAtNew();
   });
-  bus.on('arrived', ({ camera }) => !clocks.of(camera) && lookAtNew());
+  bus.on('arrived', 'Devices', ({ camera }) => !clocks.of(camera) && lookAtNew());
   return {
     name: 'devices',
     attempts,

@@ -110,9 +110,9 @@ function holdOpen({ access, bus, schedule }: Services): Open {
   };
   const lookAgain = () => void look().catch((thrown: Error) => log.error({ error: thrown.message }, 'open responses not checked'));
   access.onEnded(lookAgain);
-  bus.on('site', ({ kind }) => kind === 'site' && lookAgain());
+  bus.on('site', 'Access', ({ kind }) => kind === 'site' && lookAgain());
   // Whose last day is over is out that night.
-  schedule.every('30 * * * * *', 'checking access of open responses', lookAgain);
+  schedule.every('30 * * * * *', 'Access', lookAgain);
   return (request, response, r) => {
     const token = tokenOf(request);
     if (token === undefined) return;

@@ -36,7 +36,7 @@ export function startCameras({ site, bus, clock, cameraLogins, recordings }: Nee
     }
   };
   connect();
-  bus.on('site', ({ kind }) => kind === 'site' && connect());
+  bus.on('site', 'Cameras', ({ kind }) => kind === 'site' && connect());
   return {
     name: 'cameras',
     health(camera) {

@@ -10,7 +10,8 @@ import { log } from '../base/log';
 import { noPicture } from '../media/drawings';
 import type { ClipBuffer } from '../media/clip-buffer';
 import { isByInfrared } from '../media/small';
-import type { Bus } from '../base/bus';
+import type { Bus, BusEvents } from '../base/bus';
+import type { Failures } from '../base/failures';
 import type { Station } from '../base/station';
 import type { DeliveryRow, Record } from '../db';
 import type { SiteBook } from '../db/site';
@@ -29,12 +30,17 @@ export type DeliveriesNeeds = {
   readonly site: SiteBook;
   readonly recent: ClipBuffer;
   readonly bus: Bus;
+  readonly failures: Pick<Failures, 'report'>;
   readonly keeper: Pick<LivePersist, 'together' | 'remembering'>;
+  /** Feeds the sieve. What it throws keeps the delivery from being done; other listeners hear of it on the bus. */
+  readonly follow: (delivered: BusEvents['delivered']) => void;
   /** What came before has been fed again. */
   readonly remembered: () => void;
 };
 
 const retryMs = 2000;
+/** One that still fails then is set aside, so that it holds up no other. */
+const maxAttempts = 3;
 const atATime = 50;
 /** So many are kept of each camera to show what came; their pictures stay with the tracks they belong to. */
 const maxKept = 1000;
@@ -55,17 +61,17 @@ export async function startDeliveries(needs: DeliveriesNeeds, since: ReadonlyMap
   const queues = inTurn();
   const problems = new Map<string, string>();
   const taken = new Map<string, number>();
+  const attempts = new Map<string, number>();
   const closing = new AbortController();
   const isKnown = (camera: string) => needs.site.file.cameras.some((c) => c.id === camera);
 
   const feed = (row: DeliveryRow, frames: readonly Frame[], picture: SafePicture) => {
-    for (const frame of frames)
-      bus.publish('delivered', {
-        frame: { ...frame, objects: frame.objects.map((o, i) => ({ ...o, track: o.track ?? `${row.id}-${i}` })) },
-        picture,
-        arrivedAt: row.at,
-        delivery: row.id,
-      });
+    for (const frame of frames) {
+      const objects = frame.objects.map((o, i) => ({ ...o, track: o.track ?? `${row.id}-${i}` }));
+      const delivered = { frame: { ...frame, objects }, picture, arrivedAt: row.at, delivery: row.id };
+      needs.follow(delivered);
+      bus.publish('delivered', delivered);
+    }
   };
   /** Feeds one delivery; what becomes of it, and that it is done, are one transaction. */
   const take = async (row: DeliveryRow) => {
@@ -90,6 +96,19 @@ export async function startDeliveries(needs: DeliveriesNeeds, since: ReadonlyMap
           : deliveries.settle(row.id, 'done', null, transaction),
     );
   };
+  /** @throws while it is worth another attempt */
+  const takeOrSetAside = async (row: DeliveryRow) => {
+    try {
+      await take(row);
+    } catch (thrown) {
+      const count = (attempts.get(row.id) ?? 0) + 1;
+      attempts.set(row.id, count);
+      if (isOfDisk(thrown) || count < maxAttempts) throw thrown;
+      needs.failures.report('Deliveries', thrown);
+      await record.write((transaction) => deliveries.settle(row.id, 'set-aside', (thrown as Error).message, transaction));
+    }
+    attempts.delete(row.id);
+  };
   const pictureOf = async (row: DeliveryRow): Promise<SafePicture> => {
     const rest = { camera: row.camera, motion: nothingMoves };
     const held = (await record.media.of('delivery', [row.id])).get(row.id)?.picture;
@@ -111,7 +130,7 @@ export async function startDeliveries(needs: DeliveriesNeeds, since: ReadonlyMap
       const due = await deliveries.due(camera, atATime);
       for (const row of due) {
         if (closing.signal.aborted) return;
-        await take(row);
+        await takeOrSetAside(row);
         problems.delete(camera);
         bus.publish('arrived', { camera });
         const count = (taken.get(camera) ?? 0) + 1;

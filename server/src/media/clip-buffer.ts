@@ -33,7 +33,7 @@ export function openClipBuffer(bus: Bus): ClipBuffer {
       return () => void set.delete(listener);
     },
   };
-  bus.on('picture', ({ picture }) => recent.add(picture));
-  bus.on('forgotten', ({ camera }) => recent.forget(camera));
+  bus.on('picture', 'Clips', ({ picture }) => recent.add(picture));
+  bus.on('forgotten', 'Clips', ({ camera }) => recent.forget(camera));
   return recent;
 }

@@ -113,14 +113,14 @@ export function openRecentFrames(bus: Bus): RecentFrames {
       lane.lastJpegAt = -Infinity;
     },
   };
-  bus.on('picture', ({ picture, cells }) => cells && recentFrames.picture(picture.camera, cells, picture.jpeg));
-  bus.on('sighted', ({ camera, at, tracks }) =>
+  bus.on('picture', 'Tuning', ({ picture, cells }) => cells && recentFrames.picture(picture.camera, cells, picture.jpeg));
+  bus.on('sighted', 'Tuning', ({ camera, at, tracks }) =>
     recentFrames.saw(
       camera,
       at,
       tracks.map(({ key, ...t }) => ({ track: key, class: t.class, type: t.type, score: t.score, box: t.box })),
     ),
   );
-  bus.on('forgotten', ({ camera }) => recentFrames.forget(camera));
+  bus.on('forgotten', 'Tuning', ({ camera }) => recentFrames.forget(camera));
   return recentFrames;
 }

@@ -56,8 +56,8 @@ export function startNotify(needs: NotifyNeeds): Notify {
     events.forEach(needs.changed);
     if (events.length > 0) wakeAlerts();
   };
-  needs.schedule.every('*/5 * * * * *', 'handing over', doing(rerouteStuck));
-  needs.schedule.every('0 * * * * *', 'summing up', doing(sumUp));
+  needs.schedule.every('*/5 * * * * *', 'Fallback', doing(rerouteStuck));
+  needs.schedule.every('0 * * * * *', 'Summaries', doing(sumUp));
   return {
     name: 'notify',
     wake: () => queues.forEach((q) => q.wake()),

@@ -86,6 +86,33 @@ test('a picture that got lost is done without, and a delivery that cannot be und
   await hasEvents('porch', 2);
 });
 
+test('a delivery on which the sieve fails each time is set aside after a few attempts, with a problem on Now; the next ones go through', async () => {
+  const { deliveries } = stations.record.tables;
+  const { delivered } = stations.follow;
+  Object.assign(stations.follow, {
+    delivered: (...of: Parameters<typeof delivered>) => {
+      if (of[3] === 'bad') throw new Error('no such number');
+      delivered(...of);
+    },
+  });
+  const row = { camera: 'porch', form: 'json' as const, understood: '', state: 'due' as const, at: stations.clock.now() };
+  await deliveries.create({ ...row, id: 'bad', key: 'bad', body: caller('bad') });
+  stations.deliveries.wake('porch');
+  expect(await send('porch', caller('good'))).toBe(202);
+  await hasEvents('porch', 1);
+  expect(await deliveries.findByPk('bad')).toMatchObject({ state: 'set-aside', why: 'no such number' });
+  expect(stations.problems().stations).toEqual(['Deliveries failed 1 time: no such number. Restart Nibber if this continues.']);
+});
+
+test('a listener that throws stops no event, and is a problem on Now', async () => {
+  stations.bus.on('stored', 'Clips', () => {
+    throw new Error('no room');
+  });
+  expect(await send('porch', caller('a'))).toBe(202);
+  await hasEvents('porch', 1);
+  expect(stations.problems().stations).toEqual([expect.stringMatching(/^Clips failed \d+ times?: no room\. Restart Nibber/)]);
+});
+
 test('an event whose picture cannot be read is kept with a drawn one, and what the database refuses is set aside and said; others go on', async () => {
   await stations.site.setMode('yard', 'shut', { name: 'Wren' });
   const now = stations.clock.now();

@@ -229,8 +229,8 @@ export function startReadings(needs: Needs): ReadingStation {
         void take(reading, isNew ? due : null).catch((thrown: Error) => log.error({ error: thrown.message }, 'a reading stumbles'));
     }
   }
-  schedule.every('*/5 * * * * *', 'readings', tick);
-  schedule.every('0 23 * * * *', 'letting go of old readings’ pictures', () => record.readings.tidy(clock.now() - picturesKeptMs));
+  schedule.every('*/5 * * * * *', 'Readings', tick);
+  schedule.every('0 23 * * * *', 'Old pictures', () => record.readings.tidy(clock.now() - picturesKeptMs));
 
   return {
     ...station('readings', {

@@ -39,9 +39,11 @@ import { startWatch } from '../vision';
 import { startDetecting, type Detecting } from '../vision/detecting';
 import type { Config } from '../base/config';
 import { openGround } from '../db/ground';
+import type { Failures } from '../base/failures';
 import { station, type Station } from '../base/station';
 
 export type RunningSite = {
+  readonly failures: Pick<Failures, 'report'>;
   readonly port: number;
   /** With it the first visit makes the owner's account; undefined where there is one. */
   readonly setUpCode: string | undefined;
@@ -76,23 +78,23 @@ export async function openStations(config: Config, detector?: Detecting): Promis
     webhookChannel({ ...ground, publicUrl, ownServices, machine: clock.machine }),
     brokers,
   ];
-  bus.on('site', (change) => change.kind === 'mode' && void record.people.modeChanged(change.change.area, clock.now()));
+  bus.on('site', 'Snoozes', (change) => change.kind === 'mode' && void record.people.modeChanged(change.change.area, clock.now()));
 
   const changed = (id: string) => bus.publish('event', { id });
   const aiServices = openAiServices(ground);
   const learnt = (track: string, looks: Looks) => bus.publish('learnt', { track, looks });
   const notify = startNotify({ ...ground, channels, publicUrl, aiServices, changed, learnt });
   const keep = await startPersist({ ...ground, recent, masks, channels, canMakeClips, stored: (what) => bus.publish('stored', what) });
-  bus.on('stored', ({ kind }) => kind !== 'clip' && notify.wake());
+  bus.on('stored', 'Notifications', ({ kind }) => kind !== 'clip' && notify.wake());
   // The last events of paired cameras are fed again; their own results must not hold them back.
   const since = await rememberedSince(record);
   const lasts = async (before?: ReadonlyMap<string, number>) =>
     (await record.events.lastByRule(before)).map((e) => [ruleKey(e.rule, e.camera), e.at] as const);
   const follow = startFollow(site, await lasts(since), keep, { detections: record.detections, now: clock.now, bus });
-  bus.on('learnt', ({ track, looks }) => follow.learnt(track, looks));
+  bus.on('learnt', 'Tracking', ({ track, looks }) => follow.learnt(track, looks));
   const walkTests = startWalkTests({ ...ground, keeper: keep, masks });
   const all = await lasts();
-  const deliveries = await startDeliveries({ ...ground, recent, keeper: keep, remembered: () => follow.resting(all) }, since);
+  const deliveries = await startDeliveries({ ...ground, recent, keeper: keep, remembered: () => follow.resting(all), follow: (d) => follow.delivered(d.frame, d.picture, d.arrivedAt, d.delivery) }, since); // prettier-ignore
   const promptTests = startPromptTests(ground, aiServices);
   const readings = startReadings({
     ...ground,
@@ -107,7 +109,7 @@ export async function openStations(config: Config, detector?: Detecting): Promis
   if (detector) lookClosely({ ...ground, recordings, recent }, follow, detector);
   const devices = startDevices(ground, recordings.resolve);
   const arm = startModeSchedules(site, clock);
-  schedule.every('* * * * * *', 'planned switching', arm.tick);
+  schedule.every('* * * * * *', 'Mode schedules', arm.tick);
   const rehearsals = startRehearsals(config.dataFolder);
   const live = openLive();
   const care = startCare({ ...ground, recordings });
@@ -121,6 +123,7 @@ export async function openStations(config: Config, detector?: Detecting): Promis
   });
   const watching = startWatching({ clock, record });
   const stations: Station[] = [
+    station('failures', { problem: ground.failures.problem }),
     watching,
     station('clock', { notices: () => [clock.problem() ?? []].flat() }),
     devices,
@@ -195,9 +198,9 @@ export async function openSite(config: Config, shared: { readonly detector?: Det
     };
   };
   const sayState = () => behind.brokers.sayState((id) => cameras.health(id)?.state ?? 'unknown');
-  schedule.every('*/5 * * * * *', 'telling brokers how the place stands', sayState);
-  bus.on('site', () => void sayState());
-  schedule.every('* * * * * *', 'telling the time', () => bus.publish('reached', watch.doneUpTo(clock.now())));
+  schedule.every('*/5 * * * * *', 'MQTT', sayState);
+  bus.on('site', 'MQTT', () => void sayState());
+  schedule.every('* * * * * *', 'Clock', () => bus.publish('reached', watch.doneUpTo(clock.now())));
   await detector.ready;
   const app = makeApp({ ...behind, site, cameras, problems });
   const server = config.tls ? createTlsServer(config.tls, app) : createServer(app);
@@ -205,6 +208,7 @@ export async function openSite(config: Config, shared: { readonly detector?: Det
   log.info({ port }, 'server listens');
   return {
     port,
+    failures: behind.failures,
     setUpCode: (await access.needsOwner()) ? access.setUpCode : undefined,
     async close() {
       for (const s of front) await s.close();

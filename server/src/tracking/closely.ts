@@ -74,7 +74,7 @@ export function lookClosely(needs: Needs, follow: Pick<Follow, 'open' | 'shown'>
     }
   }
 
-  bus.on('sighted', ({ camera: id, tracks }) => {
+  bus.on('sighted', 'Closer analysis', ({ camera: id, tracks }) => {
     const camera = site.file.cameras.find((c) => c.id === id);
     const address = camera && addressOf(camera);
     if (!camera || !address || busy.has(id) || (rests.get(id) ?? 0) > clock.machine()) return;

@@ -231,10 +231,9 @@ export function startFollow(
     },
     stop: (at) => take({ kind: 'end', at }),
   };
-  record?.bus.on('picture', ({ picture }) => follow.passed(picture));
-  record?.bus.on('watched', follow.watched);
-  record?.bus.on('delivered', (d) => follow.delivered(d.frame, d.picture, d.arrivedAt, d.delivery));
-  record?.bus.on('reached', follow.tick);
+  record?.bus.on('picture', 'Tracking', ({ picture }) => follow.passed(picture));
+  record?.bus.on('watched', 'Tracking', follow.watched);
+  record?.bus.on('reached', 'Tracking', follow.tick);
   return follow;
 }
 

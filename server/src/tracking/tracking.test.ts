@@ -11,6 +11,7 @@ import { croppedPicture, markedPicture } from '../media/drawings';
 import { openClipBuffer } from '../media/clip-buffer';
 import { openBus } from '../base/bus';
 import type { FollowedThing } from '../base/events';
+import { throwing } from '../base/failures';
 
 const recorder = () => {
   const events: { rule: string; at: number; track: FollowedThing }[] = [];
@@ -86,7 +87,7 @@ test('an event that cannot be written is held and written later, and meanwhile i
 });
 
 test('the last seconds are kept and older ones let go', () => {
-  const recent = openClipBuffer(openBus());
+  const recent = openClipBuffer(openBus(throwing));
   const heard: number[] = [];
   const stop = recent.onPicture('c', (p) => heard.push(p.at));
   const picture = (at: number) => ({

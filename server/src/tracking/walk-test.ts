@@ -233,10 +233,10 @@ export function startWalkTests(needs: WalkTestNeeds): WalkTests {
       await writing;
     },
   };
-  needs.bus.on('picture', ({ picture }) => tests.passed(picture));
-  needs.bus.on('watched', tests.watched);
-  needs.bus.on('delivered', (d) => tests.delivered(d.frame, d.picture, d.arrivedAt, d.delivery));
-  needs.bus.on('reached', tests.tick);
+  needs.bus.on('picture', 'Walk tests', ({ picture }) => tests.passed(picture));
+  needs.bus.on('watched', 'Walk tests', tests.watched);
+  needs.bus.on('delivered', 'Walk tests', (d) => tests.delivered(d.frame, d.picture, d.arrivedAt, d.delivery));
+  needs.bus.on('reached', 'Walk tests', tests.tick);
   return tests;
 
   function startItem(item: WalkItem): WalkedItem {

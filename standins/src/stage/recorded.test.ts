@@ -13,6 +13,7 @@ import { openBus } from '@nibber/server/base/bus';
 import { openDetections } from '@nibber/server/db/detections';
 import type { SiteChange } from '@nibber/server/base/events';
 import { stageDay } from './day';
+import { throwing } from '@nibber/server/base/failures';
 
 const start = Date.parse('2026-06-03T00:00:00Z');
 const hour = 3_600_000;
@@ -64,7 +65,7 @@ test('a day of the stage', () => {
     listeners.length = 0;
     const detections = openDetections(folder);
     const lasts = [...new Map(happened.map((e) => [`${e.rule} ${e.camera}`, e.at]))];
-    const follow = startFollow(site, lasts, { event: (event) => void happened.push(event), better: () => {}, ended: () => {} }, { detections, now: () => now, bus: openBus() }); // prettier-ignore
+    const follow = startFollow(site, lasts, { event: (event) => void happened.push(event), better: () => {}, ended: () => {} }, { detections, now: () => now, bus: openBus(throwing) }); // prettier-ignore
     return { detections, follow };
   };
   let { detections, follow } = begin();

@@ -37,26 +37,26 @@ export function notifyLive(services: Services, live: Live): void {
   };
   const camera = (id: string) => site.file.cameras.some((c) => c.id === id) && live.say({ kind: 'camera', camera: answerOf(services, id) });
 
-  bus.on('watched', ({ picture: { camera: id, at } }) => {
+  bus.on('watched', 'Live views', ({ picture: { camera: id, at } }) => {
     const now = recent.latest(id)?.at ?? at;
     live.say({ kind: 'seen', camera: id, at, tracks: follow.open(id, now).map(seenAnswer(now)) });
   });
-  bus.on('stored', ({ id }) => {
+  bus.on('stored', 'Live views', ({ id }) => {
     sayOnce(() => itemOf(id));
     countSieve();
   });
-  bus.on('event', ({ id }) => {
+  bus.on('event', 'Live views', ({ id }) => {
     sayOnce(() => itemOf(id));
     countSieve();
   });
-  bus.on('walk', (now) => live.say({ kind: 'walk', now: now ?? null }));
-  bus.on('said', ({ camera: id }) => camera(id));
-  bus.on('arrived', ({ camera: id }) => {
+  bus.on('walk', 'Live views', (now) => live.say({ kind: 'walk', now: now ?? null }));
+  bus.on('said', 'Live views', ({ camera: id }) => camera(id));
+  bus.on('arrived', 'Live views', ({ camera: id }) => {
     camera(id);
     live.say({ kind: 'arrived', camera: id });
   });
-  bus.on('site', (change) => live.say(change.kind === 'site' ? { kind: 'site' } : { kind: 'mode', mode: change.change }));
-  schedule.every('*/5 * * * * *', 'live updates', () => {
+  bus.on('site', 'Live views', (change) => live.say(change.kind === 'site' ? { kind: 'site' } : { kind: 'mode', mode: change.change }));
+  schedule.every('*/5 * * * * *', 'Live views', () => {
     const { stations, people, notices } = problems();
     const how = site.file.cameras.map((c) => ({ id: c.id, health: cameras.health(c.id) ?? null }));
     live.say({ kind: 'time', now: clock.now(), problems: [...stations, ...people], notices, cameras: how });
