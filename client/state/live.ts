@@ -2,22 +2,20 @@
 
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 import { signedOut } from './leaving';
-import type { SeenTrack } from './api/types';
+import type { SeenTrack, StationProblem } from './api/types';
 
 type Live = {
   /** `heardAt`: when it was heard of, by this device's clock; `behindMs`: how long after its picture was taken. */
   tracks: { [camera: string]: { tracks: SeenTrack[]; heardAt: number; behindMs?: number } };
   /** The place's clock minus this device's, ms. */
   clockAheadMs: number;
-  problems: string[];
-  /** What someone should look at, and keeps no alert back. */
-  notices: string[];
+  problems: StationProblem[];
   connection: 'connecting' | 'open' | 'lost';
   /** What is shown was answered then, and not now: there is no line, or a slow one. By what was asked for; by this device's clock. */
   kept: { [asked: string]: number };
 };
 
-const start: Live = { tracks: {}, clockAheadMs: 0, problems: [], notices: [], connection: 'connecting', kept: {} };
+const start: Live = { tracks: {}, clockAheadMs: 0, problems: [], connection: 'connecting', kept: {} };
 
 export const live = createSlice({
   name: 'live',
@@ -28,10 +26,9 @@ export const live = createSlice({
       const behindMs = payload.at === undefined ? undefined : Math.max(0, heardAt + state.clockAheadMs - payload.at);
       state.tracks[payload.camera] = { tracks: payload.tracks as never, heardAt, behindMs };
     },
-    serverTime: (state, { payload }: PayloadAction<{ now: number; problems?: string[]; notices?: string[] }>) => {
+    serverTime: (state, { payload }: PayloadAction<{ now: number; problems?: StationProblem[] }>) => {
       state.clockAheadMs = payload.now - Date.now();
       if (payload.problems) state.problems = payload.problems;
-      if (payload.notices) state.notices = payload.notices;
     },
     /** @param payload `at` undefined: it was answered now */
     storedSince: (state, { payload: { asked, at } }: PayloadAction<{ asked: string; at: number | undefined }>) => {

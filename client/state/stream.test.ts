@@ -67,13 +67,13 @@ test('modes, cameras, the sieve and how cameras do are patched', async () => {
   const { take, store, endpoints, asked } = await held();
   await take({ kind: 'mode', mode: { area: 'landing', mode: 'open', since: 5, by: 'Tess' } });
   await take({ kind: 'camera', camera: { ...yard, name: 'The yard' } });
-  await take({ kind: 'time', now: 9, problems: ['It rains.'], notices: [], cameras: [{ id: 'yard', health }] });
+  await take({ kind: 'time', now: 9, problems: [{ severity: 'degraded', text: 'It rains.' }], cameras: [{ id: 'yard', health }] });
   await take({ kind: 'sieve', sieve: { since: 1, tracks: 7, stoppedBy: { class: 3 }, events: 2, alerts: 1 } });
   const state = store.getState();
   expect(endpoints.site.select()(state).data!.areaModes).toMatchObject([{ mode: 'open', by: 'Tess' }]);
   expect(endpoints.cameras.select()(state).data).toMatchObject([{ name: 'The yard', health: { state: 'silent' } }]);
   expect(endpoints.sieve.select()(state).data).toMatchObject({ tracks: 7, stoppedBy: { class: 3 } });
-  expect(state.live.problems).toEqual(['It rains.']);
+  expect(state.live.problems).toEqual([{ severity: 'degraded', text: 'It rains.' }]);
   expect(asked()).toEqual([]);
 });
 
@@ -141,7 +141,7 @@ describe('the line', () => {
     act(() => last().onopen!());
     for (let i = 0; i < 4; i++) {
       await later(14_000);
-      act(() => last().says('time', { kind: 'time', now: Date.now(), problems: [], notices: [], cameras: [] }));
+      act(() => last().says('time', { kind: 'time', now: Date.now(), problems: [], cameras: [] }));
     }
     expect([Line.opened.length, store.getState().live.connection]).toEqual([1, 'open']);
     await later(15_100);

@@ -62,16 +62,17 @@ export function Empty({ words, next }: { words: string; next?: string }) {
 }
 
 /** Something needs attention: what it is, what it means, what to do. */
-export function Attention({ words, children }: { words: string; children?: ReactNode }) {
+/** `isCalm`: worth a look, and nothing is wrong. */
+export function Attention({ words, children, isCalm = false }: { words: string; children?: ReactNode; isCalm?: boolean }) {
   const p = usePalette();
   return (
-    <View role="alert">
+    <View role={isCalm ? 'status' : 'alert'}>
       <PaperCard
         mode="contained"
-        style={{ backgroundColor: p.surface, borderRadius: corner, borderLeftWidth: 4, borderLeftColor: p.attention }}
+        style={{ backgroundColor: p.surface, borderRadius: corner, borderLeftWidth: 4, borderLeftColor: isCalm ? p.rule : p.attention }}
       >
         <View style={{ flexDirection: 'row', gap: 12, padding: 12 }}>
-          <Icon source="attention" size={22} color={p.attentionInk} />
+          <Icon source="attention" size={22} color={isCalm ? p.second : p.attentionInk} />
           <View style={{ flex: 1, gap: 8 }}>
             <Words>{words}</Words>
             {children}

@@ -81,10 +81,17 @@ test('what does not work is said with what it means', async () => {
   const silent = { ...yard, health: { ...yard.health!, state: 'silent' as const, problem: 'No picture for 5 s.' } };
   const { store, drawn } = draw(<NeedsAttention cameras={[silent]} rules={[rule]} />);
   await drawn;
-  act(() => void store.dispatch(serverTime({ now: Date.now(), problems: ['The detector stopped.'] })));
+  const problems = [
+    { severity: 'outage' as const, text: 'The detector stopped.' },
+    { severity: 'degraded' as const, text: 'Tess cannot be reached: no phone' },
+    { severity: 'notice' as const, text: 'The clock is 3 s ahead.' },
+  ];
+  act(() => void store.dispatch(serverTime({ now: Date.now(), problems })));
   await waitFor(() => expect(screen.getByText(/No phone is registered, so alerts reach no one/)).toBeTruthy());
   expect(screen.getByText('Yard is silent. No picture for 5 s. It cannot send alerts; Nibber keeps trying to reconnect.')).toBeTruthy();
   expect(screen.getByText('The detector stopped. No alerts can be sent until this is fixed.')).toBeTruthy();
+  expect(screen.getByText('Tess cannot be reached: no phone. Some alerts may be late or missing.')).toBeTruthy();
+  expect(screen.getByText('The clock is 3 s ahead. Alerts are not affected.')).toBeTruthy();
 });
 
 test('where all is well nothing asks for attention', async () => {

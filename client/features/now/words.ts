@@ -17,7 +17,12 @@ export const texts = {
   checkingTheRules: 'Checking the rules…',
   whatWillHappen: 'What will happen',
   noProblemsFound: 'No problems found.',
-  noAlertsCanBeSent: (t: string | number) => `${t} No alerts can be sent until this is fixed.`,
+  /** What a problem of each severity means for the alerts. */
+  meaning: {
+    outage: 'No alerts can be sent until this is fixed.',
+    degraded: 'Some alerts may be late or missing.',
+    notice: 'Alerts are not affected.',
+  },
   isSilentItCannotSend: (name: string | number, problem: string | number) =>
     `${name} is silent. ${problem} It cannot send alerts; Nibber keeps trying to reconnect.`,
   noPhoneIsRegisteredSo: 'No phone is registered, so alerts reach no one. Open Nibber on a phone and turn on alerts there.',

@@ -44,9 +44,9 @@ test('what is seen is by camera, and old sights go when the line is lost', () =>
   let state = live.reducer(undefined, sawTracks({ camera: 'yard', tracks: [track] }));
   state = live.reducer(state, sawTracks({ camera: 'gate', tracks: [] }));
   expect(Object.keys(state.tracks)).toEqual(['yard', 'gate']);
-  state = live.reducer(state, serverTime({ now: Date.now() + 5000, problems: ['x'] }));
+  state = live.reducer(state, serverTime({ now: Date.now() + 5000, problems: [{ severity: 'degraded', text: 'It rains.' }] }));
   expect(state.clockAheadMs).toBeGreaterThan(4900);
-  expect(live.reducer(state, serverTime({ now: 0 })).problems).toEqual(['x']);
+  expect(live.reducer(state, serverTime({ now: 0 })).problems).toEqual([{ severity: 'degraded', text: 'It rains.' }]);
   expect(live.reducer(state, connected('lost'))).toMatchObject({ tracks: {}, connection: 'lost' });
 });
 

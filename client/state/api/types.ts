@@ -17,6 +17,7 @@ export type ListItem = EventItem | TrackItem;
 export type EventDetail = Schemas['EventDetail'];
 export type TrailAnswer = Schemas['Trail'];
 export type AlertAnswer = Schemas['Alert'];
+export type StationProblem = Schemas['StationProblem'];
 export type Mark = NonNullable<EventItem['mark']>;
 export type SieveOfADay = Schemas['SieveOfADay'];
 export type SessionAnswer = Schemas['ListedSession'];

@@ -6,18 +6,18 @@ import { openFailures } from './failures';
 test('a failure is a problem until an hour has passed without another one', () => {
   let at = 0;
   const failures = openFailures(() => at);
-  expect(failures.problem()).toEqual([]);
+  expect(failures.problems().map((p) => p.text)).toEqual([]);
   failures.report('Tracking', new Error('no such box'));
   failures.report('Tracking', 'no number');
   failures.report('Clips', new Error('no room'));
-  expect(failures.problem()).toEqual([
+  expect(failures.problems().map((p) => p.text)).toEqual([
     'Tracking failed 2 times: no number. Restart Nibber if this continues.',
     'Clips failed 1 time: no room. Restart Nibber if this continues.',
   ]);
   at = 3_500_000;
   failures.report('Clips', new Error('no room'));
   at = 3_700_000;
-  expect(failures.problem()).toEqual(['Clips failed 2 times: no room. Restart Nibber if this continues.']);
+  expect(failures.problems().map((p) => p.text)).toEqual(['Clips failed 2 times: no room. Restart Nibber if this continues.']);
 });
 
 test('what nothing else has caught is reported, and the program runs on', async () => {

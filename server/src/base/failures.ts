@@ -3,9 +3,9 @@
 import { counted } from '@nibber/core/words';
 import type { Clock } from './clock';
 import { log } from './log';
-import type { Station } from './station';
+import { problemsOf, type Station } from './station';
 
-export type Failures = Pick<Station, 'name' | 'problem'> & {
+export type Failures = Pick<Station, 'name' | 'problems'> & {
   report(station: string, thrown: unknown): void;
 };
 
@@ -29,11 +29,12 @@ export function openFailures(machine: Clock['machine']): Failures {
       log.error({ station, error: error.message, stack: error.stack }, 'failed unexpectedly');
       failures.set(station, { times: (failures.get(station)?.times ?? 0) + 1, at: machine(), why: error.message });
     },
-    problem() {
+    problems() {
       for (const [station, { at }] of failures) if (machine() - at > shownMs) failures.delete(station);
-      return [...failures].map(
+      const texts = [...failures].map(
         ([station, { times, why }]) => `${station} failed ${counted(times, 'time')}: ${why}. Restart Nibber if this continues.`,
       );
+      return problemsOf('degraded', ...texts);
     },
   };
 }

@@ -29,7 +29,7 @@ export function startDevices({ site, bus, clock, record, cameraLogins, schedule 
     attempts,
     clocks,
     events,
-    problem: () => [],
+    problems: () => [],
     async close() {
       attempts.close();
       await events.close();

@@ -12,13 +12,11 @@ import type { Recordings } from '../intake/recordings';
 import type { RecentFrames } from '../media/recent-frames';
 import type { ClipBuffer } from '../media/clip-buffer';
 import type { Ground } from '../db/ground';
+import type { StationProblem } from '../base/station';
 import type { ReadingStation } from '../readings';
 import type { Rehearsals } from '../rehearsal';
 import type { Channel } from '../notify/channels';
 import type { Viewers } from './live/viewers';
-
-/** Of the stations, which stop watching or notifying; and of people, each of whom is not reached. */
-export type Problems = { readonly stations: readonly string[]; readonly people: readonly string[]; readonly notices: readonly string[] };
 
 export type Services = Ground & {
   readonly recent: ClipBuffer;
@@ -39,7 +37,7 @@ export type Services = Ground & {
   readonly devices: Devices;
   readonly deliveries: Deliveries;
   readonly cameras: Pick<Cameras, 'health' | 'reconnect'>;
-  /** What does not work now, in words, with what it means for the alerts. */
-  readonly problems: () => Problems;
+  /** What does not work now. */
+  readonly problems: () => readonly StationProblem[];
   readonly watching: Watching;
 };

@@ -4,12 +4,14 @@ import { classes, typeNames } from '@nibber/core/boxes';
 import { channelNames } from '@nibber/core/channels';
 import { gateNames } from '@nibber/core/sieve';
 import { aimSchema, cameraSchema, planSchema, roles, ruleSchema, siteSchema, tuningSchema } from '@nibber/core/site';
+import { severities } from '../base/station';
 import { count, list, maybeNumber, maybeText, named, number, object, oneOf, text, yesNo } from './schema';
 
 /** Milliseconds since 1970, by the site's clock unless said otherwise. */
 export const instant = number;
 export const version = count;
 export const role = named('Role', { enum: roles } as const);
+export const stationProblem = named('StationProblem', object({ severity: oneOf(...severities), text }));
 export const channelName = named('ChannelName', { enum: channelNames } as const);
 export const className = named('ClassName', { enum: classes } as const);
 export const typeName = named('TypeName', { enum: typeNames } as const);

@@ -51,7 +51,7 @@ export function startCameras({ site, bus, clock, cameraLogins, recordings }: Nee
       connect();
     },
     // A silent camera is said at the camera.
-    problem: () => [],
+    problems: () => [],
     close: async () => pulled.forEach(({ intake }) => intake.close()),
   };
 }

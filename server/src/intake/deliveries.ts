@@ -12,7 +12,7 @@ import type { ClipBuffer } from '../media/clip-buffer';
 import { isByInfrared } from '../media/small';
 import type { Bus, BusEvents } from '../base/bus';
 import type { Failures } from '../base/failures';
-import type { Station } from '../base/station';
+import { problemsOf, type Station } from '../base/station';
 import type { DeliveryRow, Record } from '../db';
 import type { SiteBook } from '../db/site';
 import { isOfDisk } from '../db/disk-problem';
@@ -176,8 +176,10 @@ export async function startDeliveries(needs: DeliveriesNeeds, since: ReadonlyMap
   return {
     name: 'deliveries',
     wake,
-    problem: () =>
-      [...problems].slice(0, 1).map(([camera, why]) => `Events of ${needs.site.compiled.cameras.get(camera)?.name ?? camera} are waiting: ${why}`), // prettier-ignore
+    problems: () => {
+      const nameOf = (camera: string) => needs.site.compiled.cameras.get(camera)?.name ?? camera;
+      return problemsOf('degraded', ...[...problems].map(([camera, why]) => `Events of ${nameOf(camera)} are waiting: ${why}`));
+    },
     async close() {
       closing.abort();
       await queues.idle();

@@ -3,7 +3,7 @@
 
 import type { Looks } from '@nibber/core/boxes';
 import type { Schedule } from '../base/scheduler';
-import type { Station } from '../base/station';
+import { problemsOf, type Station, type StationProblem } from '../base/station';
 import { alertJobs, type AlertNeeds, type Notified } from './alerts';
 import type { AiServices } from '../ai-services';
 import { describeJob } from './describe';
@@ -16,7 +16,7 @@ export type Notify = Station & {
   /** Something is due. */
   wake(): void;
   /** Who is not reached, and why, in words. */
-  unreached(): string[];
+  unreached(): readonly StationProblem[];
 };
 
 export type NotifyNeeds = AlertNeeds & {
@@ -61,11 +61,14 @@ export function startNotify(needs: NotifyNeeds): Notify {
   return {
     name: 'notify',
     wake: () => queues.forEach((q) => q.wake()),
-    problem() {
-      const stuck = queues.map((q) => q.problem()).find((t) => t !== undefined);
+    problems() {
+      const stuck = alerts.map((q) => q.problem()).find((t) => t !== undefined);
       const tried = [...notified.values()];
       const reachesNone = tried.length > 0 && tried.every((t) => t.why !== undefined);
-      return [...(stuck ? [stuck] : reachesNone ? [`No alerts are being delivered: ${tried[0]!.why}`] : [])];
+      return [
+        ...problemsOf('outage', stuck ?? (reachesNone ? `No alerts are being delivered: ${tried[0]!.why}` : undefined)),
+        ...problemsOf('degraded', questions.problem(), descriptions.problem()),
+      ];
     },
     unreached() {
       const people = new Map<string, string>();
@@ -73,7 +76,8 @@ export function startNotify(needs: NotifyNeeds): Notify {
       // A person who was notified by one target has been reached.
       for (const { to, why } of notified.values()) if (!why) people.delete(to);
       const { people: all = [], receivers = [] } = needs.site.file;
-      return [...people].map(([id, why]) => `${[...all, ...receivers].find((p) => p.id === id)?.name ?? id} cannot be reached: ${why}`);
+      const nameOf = (id: string) => [...all, ...receivers].find((p) => p.id === id)?.name ?? id;
+      return problemsOf('degraded', ...[...people].map(([id, why]) => `${nameOf(id)} cannot be reached: ${why}`));
     },
     async close() {
       await Promise.all(queues.map((q) => q.close()));

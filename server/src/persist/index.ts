@@ -192,7 +192,7 @@ export async function startPersist(needs: PersistNeeds): Promise<LivePersist> {
         isRemembering = false;
       }
     },
-    problem: () => writing.problems((id) => site.compiled.cameras.get(id)?.name ?? id),
+    problems: () => writing.problems((id) => site.compiled.cameras.get(id)?.name ?? id),
     ending: writing.ending,
     async close() {
       await clips.finish();

@@ -44,7 +44,7 @@ test('a box over the edge holds up no one: its own event and that of the next ca
   expect(await send('porch', caller('edge', { box: [0.985, 0.5, 0.02, 0.5] }))).toBe(202);
   expect(await send('shed', caller('after'))).toBe(202);
   await Promise.all([hasEvents('porch', 1), hasEvents('shed', 1)]);
-  expect(stations.problems().stations).toEqual([]);
+  expect(stations.problems().map((p) => p.text)).toEqual([]);
 });
 
 test('a JPEG with a sound head and a broken body is refused, and what comes after it is not', async () => {
@@ -101,7 +101,7 @@ test('a delivery on which the sieve fails each time is set aside after a few att
   expect(await send('porch', caller('good'))).toBe(202);
   await hasEvents('porch', 1);
   expect(await deliveries.findByPk('bad')).toMatchObject({ state: 'set-aside', why: 'no such number' });
-  expect(stations.problems().stations).toEqual(['Deliveries failed 1 time: no such number. Restart Nibber if this continues.']);
+  expect(stations.problems().map((p) => p.text)).toEqual(['Deliveries failed 1 time: no such number. Restart Nibber if this continues.']);
 });
 
 test('a listener that throws stops no event, and is a problem on Now', async () => {
@@ -110,7 +110,7 @@ test('a listener that throws stops no event, and is a problem on Now', async () 
   });
   expect(await send('porch', caller('a'))).toBe(202);
   await hasEvents('porch', 1);
-  expect(stations.problems().stations).toEqual([expect.stringMatching(/^Clips failed \d+ times?: no room\. Restart Nibber/)]);
+  expect(stations.problems().map((p) => p.text)).toEqual([expect.stringMatching(/^Clips failed \d+ times?: no room\. Restart Nibber/)]);
 });
 
 test('an event whose picture cannot be read is kept with a drawn one, and what the database refuses is set aside and said; others go on', async () => {
@@ -128,8 +128,8 @@ test('an event whose picture cannot be read is kept with a drawn one, and what t
   await send('porch', caller('refused'));
   await send('shed', caller('fine'));
   await hasEvents('shed', 1);
-  await until(() => stations.problems().stations[0]);
-  expect(stations.problems().stations).toEqual(['One item of Porch could not be saved: it is against the rules']);
+  await until(() => stations.problems()[0]);
+  expect(stations.problems().map((p) => p.text)).toEqual(['One item of Porch could not be saved: it is against the rules']);
   const row = await until(async () => (await stations.record.tables.deliveries.findOne({ where: { camera: 'porch', state: 'set-aside' } })) ?? undefined); // prettier-ignore
   expect(row.why).toBe('it is against the rules');
   expect(await stations.record.tables.setAside.count()).toBe(1);
@@ -140,8 +140,8 @@ test('while the disk is full for one camera’s picture the program can end, and
   const { files } = stations.record;
   Object.assign(files, { keep: () => Promise.reject(Object.assign(new Error('no space left'), { code: 'ENOSPC' })) });
   expect(await send('porch', caller('suppressed'))).toBe(202);
-  await until(() => stations.problems().stations[0]);
-  expect(stations.problems().stations).toEqual(['Data cannot be saved: no space left']);
+  await until(() => stations.problems()[0]);
+  expect(stations.problems().map((p) => p.text)).toEqual(['Data cannot be saved: no space left']);
   const health = await stations.ask('GET', '/health', undefined, {});
   expect([health.status, health.body.problems]).toEqual([503, 1]);
   expect(await stations.record.tables.deliveries.count({ where: { state: 'due' } })).toBe(1);

@@ -11,6 +11,7 @@ import type { StoreFile } from '../db/media';
 import { isOfDisk } from '../db/disk-problem';
 import { workBudgets } from './budgets';
 import type { WithIt } from '../base/events';
+import { problemsOf, type StationProblem } from '../base/station';
 
 /** Something to be kept: what it needs made before, then its rows. */
 export type Thing = {
@@ -28,7 +29,7 @@ export type Writing = {
   together(camera: string, work: () => void, withIt: WithIt): Promise<void>;
   waiting(camera: string): number;
   /** @param nameOf a camera */
-  problems(nameOf: (camera: string) => string): string[];
+  problems(nameOf: (camera: string) => string): readonly StationProblem[];
   /** The program is about to end: from now on the disk is waited for only so long. */
   ending(): void;
   idle(): Promise<void>;
@@ -135,14 +136,12 @@ export function startWriting(record: Record, clock: Clock, budgets = workBudgets
     problems(nameOf) {
       const now = clock.machine();
       const [first] = waitsFor;
-      return [
-        ...(first ? [`Data cannot be saved: ${first[1]}`] : []),
-        ...[...setAside].flatMap(([camera, { count, why, at }]) =>
-          now - at < saidSetAsideMs
-            ? [`${count === 1 ? 'One item' : `${count} items`} of ${nameOf(camera)} could not be saved: ${why}`]
-            : [],
-        ),
-      ];
+      const lost = [...setAside].map(([camera, { count, why, at }]) =>
+        now - at < saidSetAsideMs
+          ? `${count === 1 ? 'One item' : `${count} items`} of ${nameOf(camera)} could not be saved: ${why}`
+          : undefined,
+      );
+      return [...problemsOf('outage', first && `Data cannot be saved: ${first[1]}`), ...problemsOf('degraded', ...lost)];
     },
     ending: () => void (givesUpAt = Date.now() + patienceMs),
     idle: () => queues.idle(),

@@ -11,7 +11,7 @@ import type { Transaction } from 'sequelize';
 import type { AiServices } from '../ai-services';
 import { log } from '../base/log';
 import type { Ground } from '../db/ground';
-import { station, type Station } from '../base/station';
+import { problemsOf, station, type Station } from '../base/station';
 import type { EventRow, ReadingValueRow } from '../db/rows';
 import type { StoredFile } from '../db/media';
 import type { Channel } from '../notify/channels';
@@ -235,7 +235,7 @@ export function startReadings(needs: Needs): ReadingStation {
   return {
     ...station('readings', {
       // Only of those that are still set up.
-      problem: () => (site.file.readings ?? []).flatMap((r) => problems.get(r.id) ?? []),
+      problems: () => problemsOf('degraded', ...(site.file.readings ?? []).map((r) => problems.get(r.id))),
       async close() {
         ending.abort();
         await Promise.allSettled(busy.values());

@@ -56,7 +56,7 @@ test('it is read off a fresh picture, kept with the picture, and stands in the l
   expect(JSON.stringify(service.asked[0]!.messages)).toContain('How many canoes are on the rack? The answer is counted in canoes.');
   expect(await take(stations)).toMatchObject({ value: null, why: 'It was said to be 40, which cannot be: it is from 0 to 12' });
   expect(await take(stations)).toMatchObject({ value: null, why: 'It could not be seen' });
-  expect(stations.problems().stations).toContain('Canoes on the rack has no result: It could not be seen');
+  expect(stations.problems().map((p) => p.text)).toContain('Canoes on the rack has no result: It could not be seen');
   const line = (await stations.ask('GET', '/api/readings/canoes-on-the-rack/values?since=0')).body;
   expect(line.map((t: { value: unknown }) => t.value)).toEqual([11, null, null]);
   const { readings } = (await stations.ask('GET', '/api/readings')).body;

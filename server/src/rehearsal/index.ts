@@ -52,7 +52,7 @@ export function startRehearsals(dataFolder: string): Rehearsals {
   };
   return {
     name: 'rehearse',
-    problem: () => [],
+    problems: () => [],
     async week(asked, say, gone) {
       const own = ++number;
       clearTimeout(idle);

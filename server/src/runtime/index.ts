@@ -16,7 +16,7 @@ import { startWalkTests } from '../tracking/walk-test';
 import { startWatching } from '../http/access/watching';
 import { makeApp } from '../http/app';
 import { openLive, type Live } from '../http/live';
-import type { Services, Problems } from '../http/services';
+import type { Services } from '../http/services';
 import { startCameras } from '../intake/cameras';
 import { rememberedSince, startDeliveries } from '../intake/deliveries';
 import { openRecordings } from '../intake/recordings';
@@ -40,7 +40,7 @@ import { startDetecting, type Detecting } from '../vision/detecting';
 import type { Config } from '../base/config';
 import { openGround } from '../db/ground';
 import type { Failures } from '../base/failures';
-import { station, type Station } from '../base/station';
+import { problemsOf, station, type Station, type StationProblem } from '../base/station';
 
 export type RunningSite = {
   readonly failures: Pick<Failures, 'report'>;
@@ -123,13 +123,13 @@ export async function openStations(config: Config, detector?: Detecting): Promis
   });
   const watching = startWatching({ clock, record });
   const stations: Station[] = [
-    station('failures', { problem: ground.failures.problem }),
+    station('failures', { problems: ground.failures.problems }),
     watching,
-    station('clock', { notices: () => [clock.problem() ?? []].flat() }),
+    station('clock', { problems: () => problemsOf('notice', clock.problem()) }),
     devices,
     deliveries,
     walkTests,
-    station('follow', { problem: () => [record.detections.problem() ?? []].flat(), close: async () => follow.stop(clock.now()) }),
+    station('follow', { problems: () => problemsOf('notice', record.detections.problem()), close: async () => follow.stop(clock.now()) }),
     keep,
     notify,
     rehearsals,
@@ -138,7 +138,7 @@ export async function openStations(config: Config, detector?: Detecting): Promis
     care,
     station('live', { close: async () => live.close() }),
   ];
-  const problems = (): Problems => ({ stations: stations.flatMap((s) => s.problem()), people: notify.unreached(), notices: stations.flatMap((s) => s.notices?.() ?? []) }); // prettier-ignore
+  const problems = (): readonly StationProblem[] => [...stations.flatMap((s) => s.problems()), ...notify.unreached()];
   return {
     ...ground,
     // The site book answers through getters, which a copy would freeze.
@@ -184,19 +184,8 @@ export async function openSite(config: Config, shared: { readonly detector?: Det
     openBoxes: behind.follow.openBoxes,
   });
   const cameras = startCameras(behind, watch);
-  const front: Station[] = [
-    cameras,
-    watch,
-    ...(shared.detector ? [station(detector.name, { problem: detector.problem, notices: detector.notices })] : [detector]),
-  ];
-  const problems = (): Problems => {
-    const { stations, people, notices } = behind.problems();
-    return {
-      stations: [...front.flatMap((s) => s.problem()), ...stations],
-      people,
-      notices: [...front.flatMap((s) => s.notices?.() ?? []), ...notices],
-    };
-  };
+  const front: Station[] = [cameras, watch, ...(shared.detector ? [station(detector.name, { problems: detector.problems })] : [detector])];
+  const problems = (): readonly StationProblem[] => [...front.flatMap((s) => s.problems()), ...behind.problems()];
   const sayState = () => behind.brokers.sayState((id) => cameras.health(id)?.state ?? 'unknown');
   schedule.every('*/5 * * * * *', 'MQTT', sayState);
   bus.on('site', 'MQTT', () => void sayState());

@@ -49,8 +49,14 @@ async function open(name: string, own: Detecting = detector) {
 }
 
 test('what the detector has to say is said, also where it is shared', async () => {
-  const place = await open('Weir', { ...detector, problem: () => ['The detector stopped.'], notices: () => ['The detector runs slowly.'] });
-  expect(await place('/api/health')).toMatchObject({ problems: ['The detector stopped.'], notices: ['The detector runs slowly.'] });
+  const problems = [
+    { severity: 'outage', text: 'The detector stopped.' },
+    { severity: 'notice', text: 'The detector runs slowly.' },
+  ] as const;
+  const place = await open('Weir', { ...detector, problems: () => problems });
+  expect(await place('/api/health')).toMatchObject({ problems });
+  expect(await place('/health')).toMatchObject({ ok: false, problems: 1 });
+  expect(await place('/health/live')).toEqual({ ok: true });
   await places.shift()!.close();
 });
 
@@ -65,5 +71,5 @@ test('each has its own site and cameras, both are looked at, and one that ends l
   await places.shift()!.close();
   const before = await looked(kiln);
   await until(async () => (await looked(kiln)) > before || undefined);
-  expect(detector.problem()).toEqual([]);
+  expect(detector.problems()).toEqual([]);
 });

@@ -77,12 +77,12 @@ test('an event that cannot be written is held and written later, and meanwhile i
       isFull ? Promise.reject(Object.assign(new Error('no space left'), { code: 'ENOSPC' })) : keep(...args),
   });
   await walkIn(stations);
-  await until(() => stations.problems().stations[0]);
-  expect(stations.problems().stations).toEqual(['Data cannot be saved: no space left']);
+  await until(() => stations.problems()[0]);
+  expect(stations.problems().map((p) => p.text)).toEqual(['Data cannot be saved: no space left']);
   expect(await stations.record.tables.events.count()).toBe(0);
   isFull = false;
   await until(async () => (await stations.record.tables.events.count()) || undefined);
-  expect(stations.problems().stations).toEqual([]);
+  expect(stations.problems().map((p) => p.text)).toEqual([]);
   await stations.end();
 });
 

@@ -177,7 +177,7 @@ export function startWalkTests(needs: WalkTestNeeds): WalkTests {
 
   const tests: WalkTests = {
     name: 'walk tests',
-    problem: () => [],
+    problems: () => [],
     now: () => running && nowOf(running),
     settingsHash,
     async start(items, by) {

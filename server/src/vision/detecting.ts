@@ -2,7 +2,7 @@
 
 import path from 'node:path';
 import { log } from '../base/log';
-import type { Station } from '../base/station';
+import { problemsOf, type Station } from '../base/station';
 import type { DetectAnswer, DetectRequest } from './detect.worker';
 import type { DetectorNature, Look } from './detector';
 import type { Sighting } from '../base/picture';
@@ -97,11 +97,13 @@ export function startDetecting(modelFolder: string | undefined): Detecting {
       return () => void listeners.delete(listener);
     },
     ready,
-    problem: () => [failure ?? thread.problem() ?? []].flat(),
-    notices: () =>
-      nature?.engine.why === undefined
-        ? []
-        : [`The detector runs in ${nature.engine.name}, at a quarter of the speed: ${nature.engine.why}.`],
+    problems: () => [
+      ...problemsOf('outage', failure ?? thread.problem()),
+      ...problemsOf(
+        'notice',
+        nature?.engine.why && `The detector runs in ${nature.engine.name}, at a quarter of the speed: ${nature.engine.why}.`,
+      ),
+    ],
     async close() {
       clearTimeout(watchdog);
       await thread.close();

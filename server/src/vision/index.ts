@@ -14,7 +14,7 @@ import type { Detecting } from './detecting';
 import { sizeFor } from './detector';
 import { lookAgainMs, movingShare, regionAround } from './region';
 import { safeWayOf } from '../media/safe';
-import type { Station } from '../base/station';
+import { problemsOf, type Station } from '../base/station';
 import { restartingWorker } from './restarting-worker';
 
 export type Watch = Station &
@@ -201,7 +201,7 @@ export function startWatch(detector: Detecting, listeners: WatchListeners): Watc
       const underWay = [...lanes.values()].flatMap((l) => [l.waiting, l.decoding, l.toLook?.picture].filter((p) => p !== undefined));
       return Math.min(now, ...underWay.map((p) => p.at), ...(looking ? [looking.at] : []));
     },
-    problem: () => [decoder.problem() ?? []].flat(),
+    problems: () => problemsOf('outage', decoder.problem()),
     async close() {
       closed = true;
       leave();

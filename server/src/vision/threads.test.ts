@@ -115,5 +115,5 @@ test('a picture that cannot be decoded is said to be so, and the next is taken',
   await until(() => watch.spoilt('broken'));
   await take('broken', good, 200);
   expect(watch.spoilt('broken')).toBeUndefined();
-  expect(watch.problem()).toEqual([]);
+  expect(watch.problems()).toEqual([]);
 });

@@ -367,7 +367,13 @@ test('someone whose password was changed is told, by what reaches them', async (
 test('refusals that come unusually often are said, and stand in the logbook', async () => {
   const headers = { ...(await cookieOf('Sam')) };
   for (let i = 0; i < 30; i++) await stations.ask('GET', '/api/site/file', undefined, headers);
-  expect(stations.problems().notices.join()).toMatch(/\d+ forbidden requests within 10 minutes, from/);
+  expect(
+    stations
+      .problems()
+      .filter((p) => p.severity === 'notice')
+      .map((p) => p.text)
+      .join(),
+  ).toMatch(/\d+ forbidden requests within 10 minutes, from/);
   await until(
     async () => (await stations.record.logbook.newest(20)).some((l) => l.what.startsWith('refused unusually many requests')) || undefined,
   );

@@ -2,7 +2,7 @@
 
 import type { Clock } from '../../base/clock';
 import type { Record } from '../../db';
-import type { Station } from '../../base/station';
+import { problemsOf, type Station } from '../../base/station';
 import { log } from '../../base/log';
 
 export type Refused = {
@@ -53,8 +53,11 @@ export function startWatching({ clock, record }: { readonly clock: Clock; readon
         record.logbook.noteDeed(clock.now(), { name: 'Nibber' }, `refused unusually many requests: ${found.words}`).catch((thrown: Error) => log.warn({ error: thrown.message }, 'not noted')); // prettier-ignore
       }
     },
-    problem: () => [],
-    notices: () => unusualNow().map((found) => `${found.words} Check the logbook. Change passwords if you do not know the source.`),
+    problems: () =>
+      problemsOf(
+        'notice',
+        ...unusualNow().map((found) => `${found.words} Check the logbook. Change passwords if you do not know the source.`),
+      ),
     close: async () => {},
   };
 }

@@ -3,26 +3,34 @@
 import { route, type Route } from '../route';
 import { count, list, object, orNull, text, yesNo } from '../schema';
 import type { Services } from '../services';
-import { health, instant } from '../shapes';
+import { health, instant, stationProblem } from '../shapes';
 
 type Used = Pick<Services, 'record' | 'site' | 'cameras' | 'problems' | 'clock' | 'live' | 'access'>;
 
 export const healthRoutes = ({ record, site, cameras, problems, clock, live, access }: Used): Route[] => [
   route({
     method: 'get',
+    path: '/health/live',
+    may: 'anyone',
+    summary: 'For a supervisor: answers while the program runs',
+    answer: object({ ok: yesNo }),
+    handle: async () => ({ ok: true }),
+  }),
+  route({
+    method: 'get',
     path: '/health',
     may: 'anyone',
-    summary: 'For a supervisor: 200 if it receives frames and can write, else 503',
+    summary: 'For a supervisor: 200 if alerts can be sent, 503 in an outage',
     answer: object({ ok: yesNo, writable: yesNo, takesFrames: yesNo, problems: count }),
     async handle({ response }) {
       const writable = await record.settings.isWritable();
       const states = site.file.cameras.map((c) => cameras.health(c.id)?.state ?? 'connecting');
       const takesFrames = states.length === 0 || states.includes('running');
-      const { stations } = problems();
-      const isWell = writable && takesFrames && stations.length === 0;
+      const outages = problems().filter((p) => p.severity === 'outage').length;
+      const isWell = writable && takesFrames && outages === 0;
       response.status(isWell ? 200 : 503);
       // Anyone may ask: how much is wrong is said, what it is stays inside.
-      return { ok: isWell, writable, takesFrames, problems: stations.length };
+      return { ok: isWell, writable, takesFrames, problems: outages };
     },
   }),
   route({
@@ -32,17 +40,15 @@ export const healthRoutes = ({ record, site, cameras, problems, clock, live, acc
     summary: 'Health of the cameras, and current problems',
     answer: object({
       now: instant,
-      problems: list(text),
-      notices: list(text),
+      problems: list(stationProblem),
       cameras: list(object({ id: text, name: text, health: orNull(health) })),
     }),
     async handle({ visitor: { visible } }) {
-      // What goes wrong in the whole names what a part must not show.
-      const { stations, people, notices } = visible.isWhole ? problems() : { stations: [], people: [], notices: [] };
       const all = site.file.cameras
         .filter((c) => visible.camera(c.id))
         .map((c) => ({ id: c.id, name: c.name, health: cameras.health(c.id) ?? null }));
-      return { now: clock.now(), problems: [...stations, ...people], notices, cameras: all };
+      // What goes wrong in the whole names what a part must not show.
+      return { now: clock.now(), problems: visible.isWhole ? [...problems()] : [], cameras: all };
     },
   }),
   route({

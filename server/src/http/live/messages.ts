@@ -5,7 +5,7 @@ import { cameraAnswer } from '../cameras/answer';
 import { listItem } from '../events/answer';
 import { sieveAnswer } from '../events/sieve';
 import { list, named, object, oneOf, orNull, text, type AnswerOf } from '../schema';
-import { areaMode, health, instant, seenTrack, walkNow } from '../shapes';
+import { areaMode, health, instant, seenTrack, stationProblem, walkNow } from '../shapes';
 
 export const liveMessage = named('LiveMessage', {
   anyOf: [
@@ -24,8 +24,7 @@ export const liveMessage = named('LiveMessage', {
     object({
       kind: oneOf('time'),
       now: instant,
-      problems: list(text),
-      notices: list(text),
+      problems: list(stationProblem),
       cameras: list(object({ id: text, health: orNull(health) })),
     }),
   ],
@@ -49,7 +48,7 @@ export function asSeen(message: LiveMessage, visible: PersonAccess): LiveMessage
     case 'site':
       return message;
     case 'time':
-      return { ...message, problems: [], notices: [], cameras: message.cameras.filter((c) => visible.camera(c.id)) };
+      return { ...message, problems: [], cameras: message.cameras.filter((c) => visible.camera(c.id)) };
     // Of the whole: what of it is theirs is asked for.
     case 'sieve':
     case 'walk':

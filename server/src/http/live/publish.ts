@@ -57,8 +57,7 @@ export function notifyLive(services: Services, live: Live): void {
   });
   bus.on('site', 'Live views', (change) => live.say(change.kind === 'site' ? { kind: 'site' } : { kind: 'mode', mode: change.change }));
   schedule.every('*/5 * * * * *', 'Live views', () => {
-    const { stations, people, notices } = problems();
     const how = site.file.cameras.map((c) => ({ id: c.id, health: cameras.health(c.id) ?? null }));
-    live.say({ kind: 'time', now: clock.now(), problems: [...stations, ...people], notices, cameras: how });
+    live.say({ kind: 'time', now: clock.now(), problems: [...problems()], cameras: how });
   });
 }
