@@ -5,6 +5,10 @@ import path from 'node:path';
 import { cameraEventSchema } from '@nibber/core/formats';
 import { siteSchema } from '@nibber/core/site';
 import { yardText } from '@nibber/core/testing';
+import { machineClock } from '../base/clock';
+import { openRecord } from '../db';
+import { openAccess } from '../db/access';
+import { openSiteBook } from '../db/site';
 
 const folder = mkdtempSync(path.join(tmpdir(), 'nibber-commands-'));
 const root = path.join(__dirname, '../../..');
@@ -156,6 +160,33 @@ test('token prints a bearer token', () => {
     status: 1,
     stderr: '--role king is unknown; allowed: installer, owner, member\n',
   });
+});
+
+test('account reset gives a new password, ends all sessions, and says so in the logbook', async () => {
+  const opened = async () => {
+    const record = await openRecord(path.join(folder, 'data'));
+    const book = await openSiteBook(record, machineClock());
+    return { record, book, access: openAccess(record, machineClock(), book) };
+  };
+  const before = await opened();
+  await before.access.makeOwner({ name: 'Wren', password: 'an old password', code: before.access.setUpCode });
+  const token = (await before.access.signIn('Wren', 'an old password', 'a phone'))!;
+  await before.book.close();
+  await before.record.close();
+
+  const reset = (name: string) => run('account', 'reset', name);
+  expect(reset('Nemo')).toMatchObject({ status: 1, stderr: 'Nemo is not one of the people: Wren.\n' });
+  const { stdout, status } = reset('wren');
+  expect(status).toBe(0);
+  const [, password] = /^New password of Wren: ([A-Z2-9]{5}(?:-[A-Z2-9]{5}){3})$/m.exec(stdout)!;
+
+  const after = await opened();
+  expect(await after.access.visitor(token)).toBeUndefined();
+  expect(await after.access.signIn('Wren', 'an old password', 'a phone')).toBeUndefined();
+  expect(await after.access.signIn('Wren', password!, 'a phone')).toBeDefined();
+  expect((await after.record.logbook.newest(1))[0]).toMatchObject({ who: 'The machine', what: 'reset the password of Wren' });
+  await after.book.close();
+  await after.record.close();
 });
 
 test('the schemas in docs/ are those that files and events are checked with', () => {

@@ -86,8 +86,8 @@ const dayMs = 86_400_000;
 const seenEveryMs = 3600_000;
 const hashOf = (token: string) => createHash('sha256').update(token).digest('hex');
 const settersUp: readonly Role[] = ['owner', 'installer'];
-/** No signs that are taken for one another. */
-const codeSigns = 'ABCDEFGHJKLMNPQRSTUVWXYZ23456789';
+/** Without characters that look alike. */
+export const codeCharacters = 'ABCDEFGHJKLMNPQRSTUVWXYZ23456789';
 
 type People = Pick<SiteBook, 'file' | 'addOwner'>;
 
@@ -160,7 +160,7 @@ export function openAccess(record: Record, clock: Clock, site?: People): Access 
     const known = new Set((await accounts.findAll({ attributes: ['person'], transaction })).map((a) => a.person));
     return !people().some((p) => settersUp.includes(p.role) && known.has(p.id));
   };
-  const setUpCode = [0, 1].map(() => Array.from({ length: 5 }, () => codeSigns[randomInt(codeSigns.length)]).join('')).join('-');
+  const setUpCode = [0, 1].map(() => Array.from({ length: 5 }, () => codeCharacters[randomInt(codeCharacters.length)]).join('')).join('-');
   const isCode = (given: string) => {
     const [a, b] = [given, setUpCode].map((c) => createHash('sha256').update(c.replace(/[\s-]/g, '').toUpperCase()).digest());
     return timingSafeEqual(a!, b!);
