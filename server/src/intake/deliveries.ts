@@ -1,7 +1,6 @@
 // What paired cameras sent, a queue for each camera, into the sieve. What was accepted stays due until what became of it is on disk,
 // in one transaction with that; after a kill it is fed again, and what the sieve knew before is fed to it first.
 
-import { setTimeout as pause } from 'node:timers/promises';
 import { nothingMoves } from '@nibber/core/motion';
 import type { Instant } from '@nibber/core/time';
 import type { Frame } from '@nibber/core/tracks';
@@ -19,6 +18,7 @@ import { isOfDisk } from '../db/disk-problem';
 import type { SafePicture } from '../base/picture';
 import { understand } from './delivery';
 import type { LivePersist } from '../base/events';
+import { pause } from '../base/pause';
 
 export type Deliveries = Station & {
   /** Something of a camera is due. */
@@ -150,7 +150,7 @@ export async function startDeliveries(needs: DeliveriesNeeds, since: ReadonlyMap
         } catch (thrown) {
           problems.set(camera, (thrown as Error).message);
           log.error({ camera, error: (thrown as Error).message }, 'events of a camera wait');
-          await pause(retryMs, undefined, { signal: closing.signal }).catch(() => {});
+          await pause(retryMs, closing.signal);
         }
     });
   };

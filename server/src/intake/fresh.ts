@@ -2,6 +2,7 @@
 
 import type { Login } from '../net/login';
 import { fetchStill } from './camera';
+import { pause } from '../base/pause';
 
 export type FreshStill = { readonly jpeg: Buffer; readonly takenAt: number; readonly isFresh: boolean };
 
@@ -23,6 +24,6 @@ export async function freshStill(url: string, login: Login | undefined, askedAt:
     const at = takenAt ?? askedAt;
     const isFresh = at >= askedAt - slackMs;
     if (isFresh || Date.now() >= end) return { jpeg, takenAt: at, isFresh };
-    await new Promise((r) => setTimeout(r, askEveryMs));
+    await pause(askEveryMs);
   }
 }

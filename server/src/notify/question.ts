@@ -19,6 +19,7 @@ import { laneOf } from '../db/jobs';
 import type { EventRow, JobRow, StoredQuestion } from '../db/rows';
 import type { AlertNeeds } from './alerts';
 import type { JobKind } from './queue';
+import { pause } from '../base/pause';
 
 type Needs = Pick<AlertNeeds, 'record' | 'clock' | 'site' | 'changed'> & {
   readonly aiServices: AiServices;
@@ -59,7 +60,7 @@ export function questionJob({ record, clock, site, aiServices, learnt, changed, 
   const betterPicture = async (id: string, before: string | undefined, milliseconds: number): Promise<EventRow | undefined> => {
     for (const until = performance.now() + milliseconds; performance.now() < until;) {
       if ((await pictureOf(id)) !== before) return record.events.find(id);
-      await new Promise((r) => setTimeout(r, lookEveryMs));
+      await pause(lookEveryMs);
     }
     return undefined;
   };

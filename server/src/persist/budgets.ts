@@ -1,5 +1,7 @@
 // How much of the machine one camera may take for pictures that are drawn: more than its share, and it waits between them.
 
+import { pause } from '../base/pause';
+
 const overMs = 10_000;
 /** Of ten seconds; about what fifteen events cost. */
 const freeMs = 1500;
@@ -19,7 +21,7 @@ export function workBudgets(now: () => number = () => performance.now()): WorkBu
       const before = spent.get(camera);
       const left = before ? before.ms * Math.max(0, 1 - (at - before.at) / overMs) : 0;
       spent.set(camera, { ms: left + ms, at });
-      if (left + ms > freeMs) await new Promise((r) => setTimeout(r, ms * (slower - 1)));
+      if (left + ms > freeMs) await pause(ms * (slower - 1));
     },
   };
 }

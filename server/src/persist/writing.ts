@@ -1,7 +1,6 @@
 // Things that are to be on disk, one queue for each camera. What the disk does not take now is written later; what can never be kept is set
 // aside, and said.
 
-import { setTimeout as pause } from 'node:timers/promises';
 import type { Transaction } from 'sequelize';
 import type { Clock } from '../base/clock';
 import { inTurn } from '../base/in-turn';
@@ -12,6 +11,7 @@ import { isOfDisk } from '../db/disk-problem';
 import { workBudgets } from './budgets';
 import type { WithIt } from '../base/events';
 import { problemsOf, type StationProblem } from '../base/station';
+import { pause } from '../base/pause';
 
 /** Something to be kept: what it needs made before, then its rows. */
 export type Thing = {

@@ -2,6 +2,7 @@
 
 import { createECDH, randomBytes } from 'node:crypto';
 import ece from 'http_ece';
+import { pause } from '@nibber/server/base/pause';
 
 export type Notification = {
   readonly id: string;
@@ -83,7 +84,7 @@ export function phone(pushAddress: string): Phone {
       } catch (thrown) {
         if (!closing.signal.aborted) console.error(`pocket: ${(thrown as Error).message}`);
       }
-      await new Promise((r) => setTimeout(r, again));
+      await pause(again);
     }
   }
 

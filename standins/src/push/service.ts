@@ -2,6 +2,7 @@
 
 import { createPublicKey, randomBytes, verify } from 'node:crypto';
 import { Router, type Request, type Response } from 'express';
+import { pause } from '@nibber/server/base/pause';
 
 export const pushFaults = ['none', 'refuse', 'late', 'gone'] as const;
 export type PushFault = (typeof pushFaults)[number];
@@ -34,7 +35,7 @@ export function pushService(address: () => string): { router: Router; setFault(f
     const subscription = byPush.get(String(request.params.id));
     if (fault === 'refuse') return void response.status(503).end();
     if (!subscription || fault === 'gone') return void response.status(410).end();
-    if (fault === 'late') await new Promise((r) => setTimeout(r, lateMs));
+    if (fault === 'late') await pause(lateMs);
     if (request.headers.ttl === undefined) return void response.status(400).send('TTL is missing (RFC 8030, section 5.2)');
     if (request.headers['content-encoding'] !== 'aes128gcm') return void response.status(415).send('aes128gcm is needed (RFC 8291)');
     const wrong = vapidFault(request.headers.authorization, address());
