@@ -11,7 +11,7 @@ test.each([
   [1000, '1.0 kB'],
   [1_234_567, '1.2 MB'],
   [34_500_000_000, '35 GB'],
-  [2e16, '20000 TB'],
+  [2e16, '20,000 TB'],
 ])('%d bytes are said as %s', (bytes, words) => expect(bytesWords(bytes)).toBe(words));
 
 test('what waits is counted in words', () => {

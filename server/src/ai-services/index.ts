@@ -1,6 +1,7 @@
 // The AI services of the site, as one: what is asked goes to the first that is set up for it and has some of its day's budget left; the
 // next one takes over where it fails. Whatever goes out is written down before it does.
 
+import PQueue from 'p-queue';
 import { ofService } from '../db/secrets';
 import { costOf, servicesFor, spentWords, defaultAtOnce } from '@nibber/core/describing';
 import type { Prompt, AiService, AiUse } from '@nibber/core/site';
@@ -60,7 +61,7 @@ export function openAiServices({ record, clock, site, secrets, config }: Needs):
   const isInWords = new Set<string>();
   const isLimitNew = new Set<string>();
   const resting = new Map<string, { readonly fails: number; readonly until: number; readonly why: string }>();
-  const busy = new Map<string, { running: number; readonly queue: (() => void)[] }>();
+  const queues = new Map<string, PQueue>();
 
   const services = (use: AiUse) => {
     const { ai } = site.file;
@@ -78,18 +79,11 @@ export function openAiServices({ record, clock, site, secrets, config }: Needs):
     key: id === atStart ? config.describer?.key : id === undefined ? undefined : await secrets.of(ofService({ id, url: service.url })),
   });
   /** As many at once as the service allows; the rest wait in turn. */
-  async function inTurn<T>({ id, atOnce = defaultAtOnce }: AiService, work: () => Promise<T>): Promise<T> {
-    const of = busy.get(id) ?? { running: 0, queue: [] };
-    busy.set(id, of);
-    if (of.running >= atOnce) await new Promise<void>((go) => of.queue.push(go));
-    else of.running++;
-    try {
-      return await work();
-    } finally {
-      const next = of.queue.shift();
-      if (next) next();
-      else of.running--;
-    }
+  function inTurn<T>({ id, atOnce = defaultAtOnce }: AiService, work: () => Promise<T>): Promise<T> {
+    let queue = queues.get(id);
+    if (!queue) queues.set(id, (queue = new PQueue()));
+    queue.concurrency = atOnce;
+    return queue.add(work);
   }
   const spentOf = async (service: AiService) => {
     if (!service.aDay) return undefined;
