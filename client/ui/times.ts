@@ -1,6 +1,7 @@
 // Times in the wall time of the site, relative while fresh.
 
 import { DateTime } from 'luxon';
+import { durationText } from '@nibber/core/words';
 
 const wall = (at: number, zone: string) => DateTime.fromMillis(at, { zone, locale: 'en-GB' });
 
@@ -18,9 +19,4 @@ export function ago(at: number, now: number, zone: string): string {
 }
 
 /** `300` → `5 min`. */
-export function duration(seconds: number): string {
-  if (seconds === 0) return 'no minimum interval';
-  if (seconds < 60) return `${seconds} s`;
-  if (seconds < 3600) return `${Math.round(seconds / 6) / 10} min`;
-  return `${Math.round(seconds / 360) / 10} h`;
-}
+export const duration = (seconds: number): string => (seconds === 0 ? 'no minimum interval' : durationText(seconds));

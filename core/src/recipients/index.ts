@@ -187,6 +187,6 @@ function reached(site: SiteFile, event: NotifiedOf, name: string, channel: Chann
     passes: false,
     found: `${secondsText(since)} after the last`,
     wanted,
-    why: `${name} was notified ${secondsText(since)} earlier; ${channel} waits ${secondsText(restMs)} between alerts`,
+    why: `${name} was notified ${secondsText(since)} earlier; alerts by ${channelText[channel]} are at least ${secondsText(restMs)} apart`,
   };
 }

@@ -53,7 +53,7 @@ test('a channel must reach, and rests', () => {
   expect(notified({ lastNotified: () => evening - 119_000 }, rests)[0]).toEqual([
     'ann',
     'channel',
-    'Ann was notified 2 min earlier; push waits 2 min between alerts',
+    'Ann was notified 2 min earlier; alerts by push notification are at least 2 min apart',
   ]);
   expect(notified({ lastNotified: () => evening - 120_000 }, rests)[0]![1]).toBeNull();
 });
@@ -80,7 +80,7 @@ test('a channel that does not reach someone hands over to the next of theirs, an
     f.channels = { push: { cooldownSeconds: 120 } };
   };
   expect(notified({ lastNotified: () => evening - 1000 }, rests)).toEqual([
-    ['ben', 'channel', 'Ben was notified 1 s earlier; push waits 2 min between alerts'],
+    ['ben', 'channel', 'Ben was notified 1 s earlier; alerts by push notification are at least 2 min apart'],
   ]);
 });
 

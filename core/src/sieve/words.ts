@@ -5,7 +5,7 @@ import { means, type Behaviour, type CompiledRule, type CompiledSite } from '../
 import { wallWords, type Instant } from '../time';
 import type { AnchorRule } from '../zones';
 import type { Track } from '../tracks';
-import { counted, listed, numberText, withArticle } from '../words';
+import { counted, durationText, listed, numberText, withArticle } from '../words';
 import { gates } from './gates';
 import { startNow, type GateName, type Now } from './gate';
 import { askedWords, looksPass, looksWords } from './looks';
@@ -33,7 +33,7 @@ type Said = { readonly found: string; readonly wanted: string; readonly why: str
 const per = (share: number) => `${Math.round(share * 1000) / 10} %`;
 const score = (v: number) => numberText(v, 2);
 const metresText = (v: number) => `${Math.round(v * 10) / 10} m`;
-export const secondsText = (ms: number) => (ms < 90_000 ? `${Math.round(ms / 100) / 10} s` : `${Math.round(ms / 6000) / 10} min`);
+export const secondsText = (ms: number): string => durationText(ms / 1000);
 const any = (words: readonly string[]) => listed(words, 'or', 'nothing');
 const part = (anchor: AnchorRule) =>
   typeof anchor === 'string' ? (anchor === 'feet' ? 'its feet' : 'its middle') : `${per(anchor.overlap)} of it`;

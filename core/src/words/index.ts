@@ -44,3 +44,11 @@ export function numberText(value: number, places = 0): string {
     formats.set(places, (format = new Intl.NumberFormat('en-GB', { minimumFractionDigits: places, maximumFractionDigits: places })));
   return format.format(value);
 }
+
+const upToOnePlace = new Intl.NumberFormat('en-GB', { maximumFractionDigits: 1 });
+
+/** `30 s`, `75 s`, `1.5 min`, `2 h`: in the unit in which it is short and still exact enough. Its symbol has no plural (ISO 80000-3). */
+export function durationText(seconds: number): string {
+  const [size, unit] = seconds < 90 && seconds !== 60 ? [1, 's'] : seconds < 5400 && seconds !== 3600 ? [60, 'min'] : [3600, 'h'];
+  return `${upToOnePlace.format(seconds / size)} ${unit}`;
+}
