@@ -2,7 +2,7 @@
 
 import { readFileSync } from 'node:fs';
 import { gzipSync } from 'node:zlib';
-import { banned, labelLength, maxLabelWords } from '@nibber/core/testing';
+import { banned, labelLength, longLabels, maxLabelWords } from '@nibber/core/testing';
 import { phone, wide } from './browser';
 import { openWorld, sendUntilStopped, signIn, type World } from './world';
 
@@ -26,14 +26,6 @@ const written = `
     labels: shown.filter((e) => e.matches(roles)).map((e) => ({ id: e.dataset.testid ?? '', text: e.innerText.trim() })).filter((l) => l.text !== ''),
   };`;
 type Written = { readonly texts: readonly string[]; readonly labels: readonly { readonly id: string; readonly text: string }[] };
-
-/** Labels that may be longer, by their test id or text, each with its reason. */
-const longLabels: readonly (readonly [known: RegExp, why: string])[] = [
-  [/^part-/, 'a part of the sentence of a rule'],
-  [/^ask-example-/, 'a question as people ask it'],
-  [/^[A-Z].*\.$/, 'an answer is a sentence'],
-  [/^Camera with its own app$/, 'no shorter name is as clear'],
-];
 
 type Violation = { id: string; nodes: { html: string; failureSummary: string }[] };
 

@@ -71,4 +71,4 @@ export const someone = (feet: number, track: string | null = 'a', more: Partial<
 export const seen = (at: number, ...objects: SeenObject[]): Input => ({ kind: 'frame', frame: { at, camera: 'gate', objects } });
 export const set = (at: number, mode: string): Input => ({ kind: 'mode', change: { at, area: 'yard', mode } });
 
-export { banned, labelLength, maxLabelWords } from './plain';
+export { banned, labelLength, longLabels, maxLabelWords } from './plain';

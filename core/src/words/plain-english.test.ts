@@ -1,16 +1,8 @@
 // Every text that a person reads, in all packages, goes by the same word list, and labels are short.
 
 import ts from 'typescript';
-import { banned, labelLength, maxLabelWords } from '../testing/plain';
+import { banned, exceptions, labelLength, maxLabelWords } from '../testing/plain';
 import { filesUnder, packages, parsed } from '../testing/sources';
-
-/** Texts that are no one's to read, or that must say one of these words, each with its reason. */
-const exceptions: readonly (readonly [place: RegExp, why: string])[] = [
-  [/^core\/src\/asking\//, 'the words in which people ask'],
-  [/^core\/src\/describing\/(asking|request)\.ts/, 'prompts, which keep their wording'],
-  [/^server\/src\/db\/(steps|found|jobs|media|database)\.ts/, 'SQL'],
-  [/^standins\/src\/(describer\/|cameras\/cast\.ts)/, 'what a model says by itself, and what stands on a sign'],
-];
 
 type Text = { readonly place: string; readonly text: string; readonly label: boolean };
 
