@@ -181,7 +181,8 @@ const knock = (host: string, port: number) =>
       settle();
     };
     socket.once('connect', () => end(() => resolve(undefined)));
-    socket.once('timeout', () => end(() => reject(Object.assign(new Error('timed out'), { code: 'ETIMEDOUT' }))));
+    // Where this program was busy meanwhile, an answer that has come is heard first.
+    socket.once('timeout', () => setImmediate(() => end(() => reject(Object.assign(new Error('timed out'), { code: 'ETIMEDOUT' })))));
     socket.once('error', (error: Error & { code?: string }) => end(() => (error.code === 'ECONNREFUSED' ? resolve(error) : reject(error))));
   });
 
