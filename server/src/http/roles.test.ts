@@ -143,6 +143,7 @@ const table = `
   set up   post   /api/plan/picture
   anyone   get    /pictures/:name
   anyone   get    /health
+  anyone   get    /health/live
   all      get    /api/health
   all      get    /api/live
 `;
