@@ -101,9 +101,11 @@ export async function startDeliveries(needs: DeliveriesNeeds, since: ReadonlyMap
     try {
       await take(row);
     } catch (thrown) {
+      // A full disk is waited for, and is no fault of the delivery.
+      if (isOfDisk(thrown)) throw thrown;
       const count = (attempts.get(row.id) ?? 0) + 1;
       attempts.set(row.id, count);
-      if (isOfDisk(thrown) || count < maxAttempts) throw thrown;
+      if (count < maxAttempts) throw thrown;
       needs.failures.report('Deliveries', thrown);
       await record.write((transaction) => deliveries.settle(row.id, 'set-aside', (thrown as Error).message, transaction));
     }
