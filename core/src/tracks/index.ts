@@ -1,6 +1,17 @@
 // Detections of one camera become tracks: constant-velocity prediction, best assignment on overlap.
 
-import { centre, holds, overlap, type Box, type ClassName, type Detection, type Looks, type Point, type TypeName } from '../boxes';
+import {
+  centre,
+  holds,
+  overlap,
+  shareOfSmaller,
+  type Box,
+  type ClassName,
+  type Detection,
+  type Looks,
+  type Point,
+  type TypeName,
+} from '../boxes';
 import type { Instant } from '../time';
 import { assign } from './assign';
 
@@ -183,7 +194,10 @@ function match(tracker: Tracker, objects: readonly SeenObject[], at: Instant, be
   const places = open.map((t) => reachOf(t, at));
   const affinity = objects.map((o) => {
     const box = reached(o.box, reachAtOnce);
-    return open.map((t, i) => (t.class === o.class ? overlap(places[i]!, box) : 0));
+    const least = o.score < begins && objects.some((other) => isSecondLook(o, other)) ? minOfSecondLook : 0;
+    return open.map((t, i) =>
+      t.class === o.class && (least === 0 || overlap(predicted(t, at), o.box) >= least) ? overlap(places[i]!, box) : 0,
+    );
   });
   const chosen = assign(
     affinity.map((row, i) => row.map((a, k) => (a >= minAffinity ? overlapWeighs * (1 - a) + doubt(open[k]!, objects[i]!, at) : noMatch))),
@@ -199,6 +213,15 @@ function match(tracker: Tracker, objects: readonly SeenObject[], at: Instant, be
     seen.push(track);
   });
 }
+
+/**
+ * A detector may find one thing twice: surely, and doubtfully with more or less around it. The doubtful one is of someone else only where
+ * someone else is expected just there; or else who has left the picture would go on as who is still in it.
+ */
+const isSecondLook = (o: SeenObject, other: SeenObject): boolean =>
+  other.score > o.score && other.class === o.class && shareOfSmaller(o.box, other.box) >= minShared;
+const minShared = 0.7;
+const minOfSecondLook = 0.3;
 
 /** Dearer than any match. */
 const noMatch = 3;
