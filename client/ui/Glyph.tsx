@@ -17,6 +17,7 @@ import SquareCheck from 'lucide-react-native/icons/square-check';
 import Eye from 'lucide-react-native/icons/eye';
 import EyeOff from 'lucide-react-native/icons/eye-off';
 import Car from 'lucide-react-native/icons/car';
+import Activity from 'lucide-react-native/icons/activity';
 import Bell from 'lucide-react-native/icons/bell';
 import HardDrive from 'lucide-react-native/icons/hard-drive';
 import Plug from 'lucide-react-native/icons/plug';
@@ -87,6 +88,7 @@ const glyphs = {
   key: Key,
   device: Smartphone,
   bell: Bell,
+  motion: Activity,
   plug: Plug,
   disk: HardDrive,
   logbook: NotebookPen,

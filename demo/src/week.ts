@@ -10,7 +10,8 @@ import { composer } from '@nibber/standins/cameras/compose';
 import { depth } from '@nibber/standins/cameras/sheets';
 import { plainCameras, type PlainCamera } from '@nibber/standins/cameras/view';
 import { framesOf, lightAt, scriptOf, thereAt } from '@nibber/standins/stage/week';
-import { startFollow } from '@nibber/server/tracking/index';
+import { laneOf, startFollow } from '@nibber/server/tracking/index';
+import type { Change } from '@nibber/server/base/events';
 import { startPersist } from '@nibber/server/persist/index';
 import type { Masks } from '@nibber/server/media/masks';
 import { openClipBuffer } from '@nibber/server/media/clip-buffer';
@@ -73,7 +74,7 @@ export async function recordWeek({ record, siteText, to, zone, progress }: WeekN
   };
   let [given, written] = [0, 0];
   let room = () => {};
-  const keep = await startPersist({
+  const persist = await startPersist({
     record,
     site,
     clock,
@@ -89,24 +90,26 @@ export async function recordWeek({ record, siteText, to, zone, progress }: WeekN
       room();
     },
   });
-  const counted = {
-    event: (...of: Parameters<typeof keep.event>) => (given++, keep.event(...of)),
-    better: (...of: Parameters<typeof keep.better>) => ((given += of[1].length), keep.better(...of)),
-    ended: (...of: Parameters<typeof keep.ended>) => (given++, keep.ended(...of)),
+  const follow = startFollow(site, [], { detections: record.detections, now: () => now });
+  const take = (changes: readonly Change[]) => {
+    for (const change of changes) {
+      given += change.kind === 'better' ? change.events.length : 1;
+      void persist.commit({ lane: laneOf(change), changes: [change] });
+    }
   };
-  const follow = startFollow(site, [], counted, { detections: record.detections, now: () => now, bus: openBus(throwing) });
+  site.onChange((change) => take(follow.changed(change)));
   const jpeg = Buffer.alloc(0);
   let nextSwitch = 0;
   let tickedAt = now;
   const goTo = async (at: number) => {
     // While no one is there a few ticks are enough to end what was followed.
-    for (let tick = tickedAt + tickMs; tick <= Math.min(at, tickedAt + 70_000); tick += tickMs) follow.tick((now = tick) - restMs);
+    for (let tick = tickedAt + tickMs; tick <= Math.min(at, tickedAt + 70_000); tick += tickMs) take(follow.tick((now = tick) - restMs));
     for (; nextSwitch < week.switches.length && week.switches[nextSwitch]!.at <= at; nextSwitch++) {
       const { at: since, mode, by } = week.switches[nextSwitch]!;
       now = Math.max(now, since);
       await site.setMode('landing', mode, { name: by });
     }
-    if (at - tickedAt >= tickMs) follow.tick((tickedAt = at) - restMs);
+    if (at - tickedAt >= tickMs) take(follow.tick((tickedAt = at) - restMs));
     now = at;
   };
   for (const frame of framesOf(week, zone, seed + 1, depths)) {
@@ -121,11 +124,11 @@ export async function recordWeek({ record, siteText, to, zone, progress }: WeekN
     now = Math.max(now, frame.at);
     const picture = { camera: frame.camera, at: frame.at, jpeg, motion: { parts: [], share: 0, isLightChange: false }, isInfrared: lightAt(frame.at, zone) === 'night' }; // prettier-ignore
     // What stands whole in the picture, near its middle, shows best.
-    follow.watched({ picture, frame, sightings: frame.objects.map((o) => ({ ...o, quality: o.score * o.box[3] * wholeIn(o.box) })) });
+    take(follow.watched({ picture, frame, sightings: frame.objects.map((o) => ({ ...o, quality: o.score * o.box[3] * wholeIn(o.box) })) }));
   }
   await goTo(to);
-  follow.stop((now = to));
-  await keep.close();
+  take(follow.stop((now = to)));
+  await persist.close();
   await settle(record);
   progress(1);
 }

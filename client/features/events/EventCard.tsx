@@ -1,7 +1,7 @@
 // One line of Events: the picture, what it was, and either the alert or the gate where it stopped.
 
 import { View } from 'react-native';
-import { Glyph, glyphOfClass } from '../../ui/Glyph';
+import { Glyph, glyphOfClass, type GlyphName } from '../../ui/Glyph';
 import { classLooks, corner, usePalette } from '../../ui/theme';
 import { clockWithSeconds } from '../../ui/times';
 import { Thumb } from '../../picture/Thumb';
@@ -38,7 +38,7 @@ export function EventCard({ item, zone, open, chosen }: { item: EventItem | Trac
       {item.picture && <Thumb source={item.picture} box={item.box} size={isEvent ? large : small} />}
       <View style={{ flex: 1, gap: 2 }}>
         <View style={{ flexDirection: 'row', alignItems: 'center', gap: 6 }}>
-          <Glyph name={glyphOfClass(cls)} size={18} colour={p.isDark ? look.onDark : look.colour} />
+          <Glyph name={glyphOfItem(item)} size={18} colour={p.isDark ? look.onDark : look.colour} />
           <Words size="small" tone="second" style={{ flex: 1 }}>
             {[clockWithSeconds(item.at, zone), item.cameraName].filter(Boolean).join(' · ')}
           </Words>
@@ -61,3 +61,19 @@ export function EventCard({ item, zone, open, chosen }: { item: EventItem | Trac
     </Touch>
   );
 }
+
+/** Of a thing its class; of all else what the event is of. */
+const glyphOfItem = (item: EventItem | TrackItem): GlyphName =>
+  item.kind === 'event' && item.class === null ? glyphs[item.of] : glyphOfClass(item.class ?? 'other');
+
+const glyphs: Readonly<Record<EventItem['of'], GlyphName>> = {
+  track: 'other',
+  zone: 'other',
+  motion: 'motion',
+  sound: 'bell',
+  button: 'bell',
+  sensor: 'plug',
+  alarm: 'attention',
+  health: 'cameras',
+  reading: 'search',
+};

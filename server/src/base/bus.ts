@@ -5,18 +5,16 @@ import type { Looks } from '@nibber/core/boxes';
 import type { TrackView } from '@nibber/core/sieve';
 import type { Instant } from '@nibber/core/time';
 import type { RecentFrame } from '@nibber/core/tuning';
-import type { Frame } from '@nibber/core/tracks';
 import type { SiteChange, Stored, WalkNow } from './events';
 import type { Failures } from './failures';
-import type { SafePicture, Watched } from './picture';
+import type { Delivered, SafePicture, Watched } from './picture';
 
 export type BusEvents = {
   /** A picture that may be kept and shown. `cells`: what differed from the background. */
   picture: { readonly picture: SafePicture; readonly cells: RecentFrame | undefined };
   /** A picture was looked at. */
   watched: Watched;
-  /** What a camera with its own detection says it saw: when it said so, and what it came in. */
-  delivered: { readonly frame: Frame; readonly picture: SafePicture; readonly arrivedAt: Instant; readonly delivery: string };
+  delivered: Delivered;
   /** What of a camera's open tracks was seen at an instant. */
   sighted: { readonly camera: string; readonly at: Instant; readonly tracks: readonly TrackView[] };
   /** A paired camera's delivery has gone through. */

@@ -4,7 +4,8 @@ import { randomUUID } from 'node:crypto';
 import { col, fn, literal, Op, type Transaction } from 'sequelize';
 import type { Instant } from '@nibber/core/time';
 import type { Database } from './database';
-import type { StoredFile, Media } from './media';
+import type { StoredFile } from '../base/picture';
+import type { Media } from './media';
 import type { DeliveryRow, SeenInDelivery } from './rows';
 
 export type NewDelivery = Omit<DeliveryRow, 'id' | 'state' | 'why'>;

@@ -2,11 +2,9 @@
 
 import type { Transaction } from 'sequelize';
 import type { Instant } from '@nibber/core/time';
+import type { Doer } from '../base/events';
 import type { Database } from './database';
 import type { LogRow } from './rows';
-
-/** Who does something, as the logbook knows them: by the person where it is one, by name alone where the program does it by itself. */
-export type Doer = { readonly name: string; readonly person?: string | undefined };
 
 export type Logbook = {
   /** Notes what was done in the transaction in which it was. `event`: the one that it is about. */

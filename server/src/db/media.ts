@@ -2,12 +2,10 @@
 
 import { QueryTypes, type Transaction, type WhereOptions } from 'sequelize';
 import type { Instant } from '@nibber/core/time';
+import type { StoredFile } from '../base/picture';
 import type { Database } from './database';
 import type { FileKind, Files } from './files';
 import type { MediaHolder, MediaRow } from './rows';
-
-/** A file that was written. */
-export type StoredFile = { readonly name: string; readonly bytes: number };
 
 /** Writes a file; it is on disk when this resolves. */
 export type StoreFile = (bytes: Uint8Array, kind: FileKind) => Promise<StoredFile>;

@@ -5,7 +5,8 @@ import type { Transaction } from 'sequelize';
 import type { Instant } from '@nibber/core/time';
 import { Problem } from '@nibber/core/problem';
 import type { Database } from './database';
-import type { Doer, Logbook } from './logbook';
+import type { Doer } from '../base/events';
+import type { Logbook } from './logbook';
 import type { PhoneRow } from './rows';
 
 export type Phones = {

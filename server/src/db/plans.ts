@@ -1,7 +1,8 @@
 // Pictures of the site's plan. The site file names the one that is used; of those that were sent and are not used the newest is kept.
 
 import type { Database } from './database';
-import type { StoredFile, Media } from './media';
+import type { StoredFile } from '../base/picture';
+import type { Media } from './media';
 
 export type Plans = {
   /** @param used the one that the site file names */

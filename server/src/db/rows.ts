@@ -7,7 +7,7 @@ import type { Prompt, AiUse, Person, Role } from '@nibber/core/site';
 import type { GateName, Step } from '@nibber/core/sieve';
 import type { Instant } from '@nibber/core/time';
 import type { Frame } from '@nibber/core/tracks';
-import type { PathPoint, WalkedItem } from '../base/events';
+import type { NewEvent, PathPoint, WalkedItem } from '../base/events';
 
 export type SettingRow = { key: string; value: string };
 /** `paths`: the places that it changed; null of what was stored before they were. */
@@ -53,8 +53,8 @@ export type TrailRow = {
   steps: Step[];
 };
 export type Mark = 'useful' | 'noise';
-/** What an event is of. A track; a zone that someone, no one or too many are in; a sensor; an alarm; how the place does; a value read. */
-export type EventKind = 'track' | 'zone' | 'sensor' | 'alarm' | 'health' | 'reading';
+/** What an event is of. */
+export type EventKind = NewEvent['kind'];
 export type EventRow = {
   id: string;
   kind: EventKind;

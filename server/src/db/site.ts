@@ -10,7 +10,7 @@ import { problemLine, Problem, type FieldProblem } from '@nibber/core/problem';
 import { listed } from '@nibber/core/words';
 import type { Clock } from '../base/clock';
 import { letGoOfGone, refuseWithoutOwner } from './removed';
-import type { Doer } from './logbook';
+import type { Doer } from '../base/events';
 import type { Record } from './index';
 import { refuseLookalikes } from './names';
 import { openSiteText, type TextDone } from './site-text';

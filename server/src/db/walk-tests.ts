@@ -3,7 +3,8 @@
 import type { Transaction } from 'sequelize';
 import type { Instant } from '@nibber/core/time';
 import type { Database } from './database';
-import type { StoredFile, Media } from './media';
+import type { StoredFile } from '../base/picture';
+import type { Media } from './media';
 import type { WalkTestRow } from './rows';
 
 export type WalkTests = {

@@ -9,15 +9,15 @@ import { log } from '../base/log';
 import { noPicture } from '../media/drawings';
 import type { ClipBuffer } from '../media/clip-buffer';
 import { isByInfrared } from '../media/small';
-import type { Bus, BusEvents } from '../base/bus';
+import type { Bus } from '../base/bus';
 import type { Failures } from '../base/failures';
 import { problemsOf, type Station } from '../base/station';
 import type { DeliveryRow, Record } from '../db';
 import type { SiteBook } from '../db/site';
 import { isOfDisk } from '../db/disk-problem';
-import type { SafePicture } from '../base/picture';
+import type { Delivered, SafePicture } from '../base/picture';
 import { understand } from './delivery';
-import type { LivePersist } from '../base/events';
+import type { Change, Persist } from '../base/events';
 import { pause } from '../base/pause';
 
 export type Deliveries = Station & {
@@ -31,9 +31,9 @@ export type DeliveriesNeeds = {
   readonly recent: ClipBuffer;
   readonly bus: Bus;
   readonly failures: Pick<Failures, 'report'>;
-  readonly keeper: Pick<LivePersist, 'together' | 'remembering'>;
+  readonly persist: Pick<Persist, 'commit'>;
   /** Feeds the sieve. What it throws keeps the delivery from being done; other listeners hear of it on the bus. */
-  readonly follow: (delivered: BusEvents['delivered']) => void;
+  readonly follow: (delivered: Delivered) => readonly Change[];
   /** What came before has been fed again. */
   readonly remembered: () => void;
 };
@@ -56,7 +56,7 @@ export async function rememberedSince({ deliveries }: Record): Promise<Map<strin
 
 /** @param since by camera: from when on it is fed again what came before the program was started */
 export async function startDeliveries(needs: DeliveriesNeeds, since: ReadonlyMap<string, number>): Promise<Deliveries> {
-  const { record, recent, bus, keeper } = needs;
+  const { record, recent, bus, persist } = needs;
   const { deliveries } = record;
   const queues = inTurn();
   const problems = new Map<string, string>();
@@ -65,14 +65,11 @@ export async function startDeliveries(needs: DeliveriesNeeds, since: ReadonlyMap
   const closing = new AbortController();
   const isKnown = (camera: string) => needs.site.file.cameras.some((c) => c.id === camera);
 
-  const feed = (row: DeliveryRow, frames: readonly Frame[], picture: SafePicture) => {
-    for (const frame of frames) {
+  const deliveredOf = (row: DeliveryRow, frames: readonly Frame[], picture: SafePicture): Delivered[] =>
+    frames.map((frame) => {
       const objects = frame.objects.map((o, i) => ({ ...o, track: o.track ?? `${row.id}-${i}` }));
-      const delivered = { frame: { ...frame, objects }, picture, arrivedAt: row.at, delivery: row.id };
-      needs.follow(delivered);
-      bus.publish('delivered', delivered);
-    }
-  };
+      return { frame: { ...frame, objects }, picture, arrivedAt: row.at, delivery: row.id };
+    });
   /** Feeds one delivery; what becomes of it, and that it is done, are one transaction. */
   const take = async (row: DeliveryRow) => {
     const settle = async (state: DeliveryRow['state'], why: string | null) =>
@@ -87,14 +84,10 @@ export async function startDeliveries(needs: DeliveriesNeeds, since: ReadonlyMap
       return settle('set-aside', (thrown as Error).message);
     }
     const picture = await pictureOf(row);
-    await keeper.together(
-      row.camera,
-      () => feed(row, frames, picture),
-      (transaction, refused) =>
-        refused.length
-          ? deliveries.settle(row.id, 'set-aside', refused.join(' · '), transaction)
-          : deliveries.settle(row.id, 'done', null, transaction),
-    );
+    const delivered = deliveredOf(row, frames, picture);
+    const changes = delivered.flatMap(needs.follow);
+    delivered.forEach((d) => bus.publish('delivered', d));
+    await persist.commit({ lane: row.camera, changes, delivery: row.id });
   };
   /** @throws while it is worth another attempt */
   const takeOrSetAside = async (row: DeliveryRow) => {
@@ -163,8 +156,8 @@ export async function startDeliveries(needs: DeliveriesNeeds, since: ReadonlyMap
       for (const row of await deliveries.doneSince(camera, from, maxRemembered)) {
         const picture = await pictureOf(row);
         try {
-          const frames = framesOf(row);
-          keeper.remembering(() => feed(row, frames, picture));
+          // What came of it then is stored, or comes of what is still due.
+          deliveredOf(row, framesOf(row), picture).forEach(needs.follow);
         } catch (thrown) {
           log.warn({ delivery: row.id, why: (thrown as Error).message }, 'not remembered');
         }

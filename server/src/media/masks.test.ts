@@ -41,7 +41,7 @@ test('an event whose best picture is older than the mask is kept with the mask',
   const walk = walkIn(stations);
   await walk;
   await drawMask();
-  stations.follow.stop(stations.clock.now() + 5000);
+  stations.tracking.commit(stations.follow.stop(stations.clock.now() + 5000));
   const row = await until(async () => (await stations.record.tables.tracks.findOne()) ?? undefined);
   const ended = await until(async () => {
     const { picture: name } = await filesOf(stations, row.id, 'track');
@@ -53,7 +53,7 @@ test('an event whose best picture is older than the mask is kept with the mask',
 test('what a camera saw before can be deleted, pictures and all, and the rest stays', async () => {
   await stations.ask('PUT', '/api/areas/yard/mode', { mode: 'shut' });
   await walkIn(stations);
-  stations.follow.stop(stations.clock.now() + 5000);
+  stations.tracking.commit(stations.follow.stop(stations.clock.now() + 5000));
   await until(async () => ((await stations.record.past.kept('gate')).events === 1 ? true : undefined));
   const event = (await stations.record.tables.events.findOne())!;
   await until(async () => ((await stations.record.tables.trails.count()) > 0 ? true : undefined));

@@ -1,16 +1,14 @@
-// Stores what the sieve decided: pictures first, then one transaction with everything that belongs together; only then alerts.
+// The one door: stores what happened. Files first, then one transaction with everything that belongs together; only then is it published.
 
 import type { Transaction } from 'sequelize';
-import type { SieveEvent } from '@nibber/core/sieve';
 import type { Clock } from '../base/clock';
-import { sameId } from '../tracking/same-id';
 import { log } from '../base/log';
-import { startClips } from '../media/clips';
+import { startClips, type Made } from '../media/clips';
 import { noPicture } from '../media/drawings';
 import type { Masks } from '../media/masks';
 import type { ClipBuffer } from '../media/clip-buffer';
-import type { EventRow, Record, TrackRow } from '../db';
-import type { StoreFile, StoredFile } from '../db/media';
+import type { Record } from '../db';
+import type { StoreFile } from '../db/media';
 import type { SiteBook } from '../db/site';
 import { isOfDisk } from '../db/disk-problem';
 import type { Channel } from '../notify/channels';
@@ -18,8 +16,10 @@ import { whoIsNotified } from '../notify/recipients';
 import { askedAgain } from '../notify/describe';
 import type { WorkBudgets } from './budgets';
 import { eventPictures, showBetter } from './pictures';
-import { startWriting } from './writing';
-import type { FollowedThing, LivePersist, Snapshot, Stored } from '../base/events';
+import { eventRow, trackRow } from './rows';
+import { startWriting, type Rows, type Thing } from './writing';
+import type { Change, EventPicture, FollowedThing, NewEvent, Persist, Snapshot, Stored } from '../base/events';
+import type { StoredFile } from '../base/picture';
 
 export type PersistNeeds = {
   readonly record: Record;
@@ -35,162 +35,48 @@ export type PersistNeeds = {
   readonly stored: (what: Stored) => void;
 };
 
+/** While nothing can be written an event is held for as long as it takes; of all else, only so many in each lane. */
 const maxWaiting = 500;
 
-export async function startPersist(needs: PersistNeeds): Promise<LivePersist> {
-  const { record, site, clock, masks, stored } = needs;
+export async function startPersist(needs: PersistNeeds): Promise<Persist> {
+  const { record, site, clock, stored } = needs;
   const writing = startWriting(record, clock, needs.budgets);
-  let isRemembering = false;
   const clips = startClips({
     ...needs,
-    write: (event, camera, made) =>
-      writing.take(camera, {
-        what: 'a clip',
-        async prepare(keep) {
-          const file = made.bytes && (await keep(made.bytes, 'mp4'));
-          return async (transaction) => {
-            // It may have been deleted while its clip was being made.
-            if (!(await record.events.has(event, transaction))) return;
-            const holding = { holder: 'event', holderId: event, role: 'clip', camera } as const;
-            if (file) await record.media.hold(transaction, { ...holding, takenAt: made.from, file });
-            else await record.events.change(event, { clipProblem: made.problem }, transaction);
-          };
-        },
-        done: () => stored({ kind: 'clip', id: event }),
-      }),
+    write: (event, camera, made) => writing.take(camera, [clipThing(needs, event, camera, made)]).catch(() => {}),
   });
   await record.events.endOpenClips('The program ended while the clip was being recorded.');
 
-  /** Makes something of the picture that shows a thing best; on the last try a drawn one stands in, so that the event itself is not lost. */
-  const ofPicture = async <T>({ best, view }: FollowedThing, isLastTry: boolean, make: (jpeg: Buffer) => Promise<T>): Promise<T> => {
-    try {
-      return await make((await masks.upToDate(best.picture)).jpeg);
-    } catch (thrown) {
-      if (!isLastTry || isOfDisk(thrown)) throw thrown;
-      log.warn({ camera: view.camera, error: (thrown as Error).message }, 'a picture cannot be used; a drawn one is used instead');
-      return make(await noPicture());
+  const thingOf = (change: Change): Thing => {
+    switch (change.kind) {
+      case 'event':
+        return eventThing(needs, change.event, () => {
+          stored({ kind: 'event', id: change.event.id });
+          const { event } = change;
+          if (event.kind === 'track' || event.kind === 'zone')
+            clips.gather({ id: event.id, track: event.thing.id, camera: event.thing.view.camera, at: event.at });
+        });
+      case 'track':
+        return trackThing(needs, change.thing, change.trails);
+      case 'better':
+        return betterThing(needs, change.thing, change.events);
     }
-  };
-  const keepTrack = async (thing: FollowedThing, picture: StoredFile, hasEvent: boolean, test: string | null, transaction: Transaction) => {
-    await record.tracks.keep(trackRow(thing, hasEvent, test), transaction);
-    const holding = { holder: 'track', holderId: thing.id, role: 'picture', camera: thing.view.camera } as const;
-    await record.media.hold(transaction, { ...holding, takenAt: thing.best.picture.at, file: picture });
-  };
-
-  const eventRows = async (
-    storeFile: StoreFile,
-    id: string,
-    passed: SieveEvent,
-    thing: FollowedThing,
-    test: string | null,
-    isLastTry: boolean,
-  ) => {
-    // prettier-ignore
-    const { best, view } = thing;
-    const pictures = await ofPicture(thing, isLastTry, (jpeg) => eventPictures(storeFile, jpeg, best.box, view.class));
-    return async (transaction: Transaction) => {
-      // Fed again after a kill: it is stored already, and its alerts were made.
-      if (await record.events.has(id, transaction)) return;
-      if (thing.kind === 'track') {
-        await keepTrack(thing, pictures.picture, true, test, transaction);
-        await record.tracks.keepTrail({ ...passed.trail, track: thing.id, steps: [...passed.trail.steps] }, transaction);
-      }
-      await record.events.add(eventRow(site, id, passed, thing, test), transaction);
-      const holding = { holder: 'event', holderId: id, camera: view.camera, takenAt: best.picture.at } as const;
-      await record.media.hold(transaction, ...Object.entries(pictures).map(([role, file]) => ({ ...holding, role, file })));
-      const { alerts, jobs } = await whoIsNotified(needs, id, passed, test !== null, transaction);
-      await record.alerts.add(alerts, transaction);
-      await record.jobs.add(jobs, clock.machine(), transaction);
-    };
-  };
-
-  const keepSnapshots = async (
-    track: string,
-    camera: string,
-    snapshots: readonly { snapshot: Snapshot; file: StoredFile }[],
-    transaction: Transaction,
-  ) => {
-    if (snapshots.length === 0) return;
-    for (const event of await record.events.ofTrack(track, transaction)) {
-      const holding = { holder: 'event', holderId: event.id, camera } as const;
-      await record.media.hold(transaction, ...snapshots.map(({ snapshot, file }, i) => ({ ...holding, role: `snapshot ${i}`, takenAt: snapshot.picture.at, file }))); // prettier-ignore
-      await record.jobs.add(askedAgain(site.file, event), clock.machine(), transaction);
-      await record.events.change(event.id, { snapshots: snapshots.map(({ snapshot }) => ({ at: snapshot.picture.at, box: snapshot.box, quality: snapshot.quality })) }, transaction); // prettier-ignore
-    }
-  };
-  const keep = (event: SieveEvent, thing: FollowedThing, test: string | null) => {
-    const { camera } = thing.view;
-    const id = sameId(thing.id, event.rule, event.at, test ?? '');
-    if (isRemembering) return { id, written: Promise.resolve() };
-    const written = new Promise<void>((resolve) => {
-      void writing.take(camera, {
-        what: `an event of ${event.rule}`,
-        prepare: (storeFile, isLastTry) => eventRows(storeFile, id, event, thing, test, isLastTry),
-        done() {
-          stored({ kind: 'event', id });
-          clips.gather({ id, track: thing.id, camera, at: event.at });
-          resolve();
-        },
-      });
-    });
-    return { id, written };
   };
 
   return {
     name: 'keep',
-    event: (event, thing) => void keep(event, thing, null),
-    tested: keep,
-    better(thing, events) {
-      const { best, view } = thing;
-      if (isRemembering || writing.waiting(view.camera) >= maxWaiting) return;
-      void writing.take(view.camera, {
-        what: 'a better picture',
-        async prepare(storeFile, isLastTry) {
-          const pictures = await ofPicture(thing, isLastTry, (jpeg) => eventPictures(storeFile, jpeg, best.box, view.class));
-          const chosen = { at: best.picture.at, box: best.box, by: null };
-          return async (transaction) => {
-            for (const { rule, at } of events) await showBetter({ ...needs, machine: clock.machine() }, sameId(thing.id, rule, at, ''), pictures, chosen, transaction); // prettier-ignore
-          };
-        },
-        done: () => events.forEach(({ rule, at }) => stored({ kind: 'event', id: sameId(thing.id, rule, at, '') })),
+    commit({ lane, changes, delivery, log: lines = [], rows }) {
+      for (const c of changes) if (c.kind === 'track') clips.trackOver(c.thing.id, c.thing.view.lastSeen);
+      const taken = writing.waiting(lane) < maxWaiting ? changes : changes.filter((c) => c.kind === 'event');
+      if (taken.length < changes.length) log.error({ lane }, 'too much is waiting to be written; tracks are dropped');
+      if (taken.length === 0 && delivery === undefined && lines.length === 0 && !rows) return Promise.resolve();
+      return writing.take(lane, taken.map(thingOf), async (transaction, refused) => {
+        for (const { who, what, event } of lines) await record.logbook.note(transaction, clock.now(), who, what, event);
+        await rows?.(transaction);
+        if (delivery === undefined) return;
+        const [state, why] = refused.length ? (['set-aside', refused.join(' · ')] as const) : (['done', null] as const);
+        await record.deliveries.settle(delivery, state, why, transaction);
       });
-    },
-    ended(thing, trails) {
-      const { camera, lastSeen } = thing.view;
-      clips.trackOver(thing.id, lastSeen);
-      // While nothing can be written an event is held for as long as it takes; of tracks that became none, only so many.
-      if (writing.waiting(camera) >= maxWaiting) return log.error({ camera }, 'too much is waiting to be written; a track is dropped');
-      void writing.take(camera, {
-        what: 'a track',
-        async prepare(storeFile, isLastTry) {
-          const picture = await ofPicture(thing, isLastTry, (jpeg) => storeFile(jpeg, 'jpg'));
-          const snapshots = await Promise.all(
-            thing.snapshots.map(async (snapshot) => ({
-              snapshot,
-              file: await storeFile((await masks.upToDate(snapshot.picture)).jpeg, 'jpg'),
-            })),
-          ).catch((thrown: unknown) => {
-            // Without them there is no choice, and nothing else is lost.
-            if (!isLastTry || isOfDisk(thrown)) throw thrown;
-            return [];
-          });
-          return async (transaction) => {
-            await keepTrack(thing, picture, false, null, transaction);
-            await keepSnapshots(thing.id, camera, snapshots, transaction);
-            for (const t of trails) await record.tracks.keepTrail({ ...t, track: thing.id, steps: [...t.steps] }, transaction);
-          };
-        },
-        done: () => stored({ kind: 'track', id: thing.id }),
-      });
-    },
-    together: writing.together,
-    remembering(work) {
-      isRemembering = true;
-      try {
-        work();
-      } finally {
-        isRemembering = false;
-      }
     },
     problems: () => writing.problems((id) => site.compiled.cameras.get(id)?.name ?? id),
     ending: writing.ending,
@@ -201,47 +87,163 @@ export async function startPersist(needs: PersistNeeds): Promise<LivePersist> {
   };
 }
 
-const trackRow = ({ id, view, path, best }: FollowedThing, hasEvent: boolean, test: string | null): TrackRow => ({
-  id,
-  camera: view.camera,
-  class: view.class,
-  type: view.type ?? null,
-  firstSeen: view.firstSeen,
-  lastSeen: view.lastSeen,
-  path: [...path],
-  pictureBox: best.box,
-  hasEvent,
-  test,
-});
-
-function eventRow({ file }: SiteBook, id: string, passed: SieveEvent, thing: FollowedThing, test: string | null): EventRow {
-  const { rule, at, trail, thread, area } = passed;
-  const { view, best } = thing;
+/** An event with its pictures, its track as it is by now, and who is notified of it. */
+function eventThing(needs: PersistNeeds, event: NewEvent, done: () => void): Thing {
+  const { record, site, clock } = needs;
+  const { id } = event;
+  const camera = cameraOf(event);
   return {
-    id,
-    kind: thing.kind,
-    rule,
-    ruleName: file.rules?.find((r) => r.id === rule)?.name ?? rule,
-    camera: view.camera,
-    sensor: null,
-    area,
-    track: thing.kind === 'track' ? thing.id : null,
-    at,
-    class: view.class,
-    type: view.type ?? null,
-    box: view.box,
-    pictureBox: best.box,
-    chosenBy: null,
-    snapshots: null,
-    clipProblem: null,
-    steps: [...trail.steps],
-    description: null,
-    descriptionProblem: null,
-    fields: null,
-    question: null,
-    mark: null,
-    thread: thread.id,
-    joins: thread.joins,
-    test,
+    what: `an event of ${event.rule ?? event.kind}`,
+    done,
+    async prepare(storeFile, isLastTry) {
+      const shown = event.picture && (await filesOf(needs, event, event.picture, storeFile, isLastTry));
+      return async (transaction) => {
+        // Given again after a kill: it is stored already, and its alerts were made.
+        if (await record.events.has(id, transaction)) return;
+        const isTest = 'test' in event && event.test !== undefined;
+        if (event.kind === 'track') {
+          await keepTrack(needs, event.thing, shown!.files.picture, true, event.test, transaction);
+          await record.tracks.keepTrail(
+            { ...event.passed.trail, track: event.thing.id, steps: [...event.passed.trail.steps] },
+            transaction,
+          );
+        }
+        await record.events.add(eventRow(site, event), transaction);
+        if (shown) {
+          const holding = { holder: 'event', holderId: id, camera: camera ?? null, takenAt: shown.takenAt } as const;
+          await record.media.hold(transaction, ...Object.entries(shown.files).map(([role, file]) => ({ ...holding, role, file })));
+        }
+        if (event.rule === undefined) return;
+        const passed = { at: event.at, rule: event.rule, camera, area: event.area };
+        const { alerts, jobs } = await whoIsNotified(needs, id, passed, isTest, transaction);
+        await record.alerts.add(alerts, transaction);
+        await record.jobs.add(jobs, clock.machine(), transaction);
+      };
+    },
+  };
+}
+
+const cameraOf = (event: NewEvent): string | undefined =>
+  'thing' in event ? event.thing.view.camera : 'camera' in event ? event.camera : undefined;
+
+type Shown = { readonly takenAt: number; readonly files: { readonly picture: StoredFile } & { readonly [role: string]: StoredFile } };
+
+/** The files of an event by what each shows. One of which nothing is to be marked is shown whole. */
+async function filesOf(
+  needs: Pick<PersistNeeds, 'masks'>,
+  event: NewEvent,
+  picture: EventPicture,
+  storeFile: StoreFile,
+  isLastTry: boolean,
+): Promise<Shown> {
+  const whole = (file: StoredFile) => ({ picture: file, marked: file, notice: file });
+  if ('stored' in picture) return { takenAt: picture.takenAt, files: whole(picture.stored) };
+  const { taken } = picture;
+  const make = async (jpeg: Buffer) =>
+    'thing' in event ? eventPictures(storeFile, jpeg, taken.box, event.thing.view.class) : whole(await storeFile(jpeg, 'jpg'));
+  return { takenAt: taken.picture.at, files: await ofPicture(needs, taken, isLastTry, make) };
+}
+
+/** Makes something of a picture; on the last try a drawn one stands in, so that the event itself is not lost. */
+async function ofPicture<T>(
+  { masks }: Pick<PersistNeeds, 'masks'>,
+  { picture }: Snapshot,
+  isLastTry: boolean,
+  make: (jpeg: Buffer) => Promise<T>,
+): Promise<T> {
+  try {
+    return await make((await masks.upToDate(picture)).jpeg);
+  } catch (thrown) {
+    if (!isLastTry || isOfDisk(thrown)) throw thrown;
+    log.warn({ camera: picture.camera, error: (thrown as Error).message }, 'a picture cannot be used; a drawn one is used instead');
+    return make(await noPicture());
+  }
+}
+
+async function keepTrack(
+  { record }: Pick<PersistNeeds, 'record'>,
+  thing: FollowedThing,
+  picture: StoredFile,
+  hasEvent: boolean,
+  test: string | undefined,
+  transaction: Transaction,
+): Promise<void> {
+  await record.tracks.keep(trackRow(thing, hasEvent, test), transaction);
+  const holding = { holder: 'track', holderId: thing.id, role: 'picture', camera: thing.view.camera } as const;
+  await record.media.hold(transaction, { ...holding, takenAt: thing.best.picture.at, file: picture });
+}
+
+/** A track that is over, with how far it came by each rule; its events are given the pictures there are of it. */
+function trackThing(needs: PersistNeeds, thing: FollowedThing, trails: Extract<Change, { kind: 'track' }>['trails']): Thing {
+  const { record, stored } = needs;
+  return {
+    what: 'a track',
+    done: () => stored({ kind: 'track', id: thing.id }),
+    async prepare(storeFile, isLastTry) {
+      const picture = await ofPicture(needs, thing.best, isLastTry, (jpeg) => storeFile(jpeg, 'jpg'));
+      const snapshots = await Promise.all(
+        thing.snapshots.map(async (snapshot) => ({
+          snapshot,
+          file: await storeFile((await needs.masks.upToDate(snapshot.picture)).jpeg, 'jpg'),
+        })),
+      ).catch((thrown: unknown) => {
+        // Without them there is no choice, and nothing else is lost.
+        if (!isLastTry || isOfDisk(thrown)) throw thrown;
+        return [];
+      });
+      return async (transaction) => {
+        await keepTrack(needs, thing, picture, false, undefined, transaction);
+        if (snapshots.length) await keepSnapshots(needs, thing, snapshots, transaction);
+        for (const t of trails) await record.tracks.keepTrail({ ...t, track: thing.id, steps: [...t.steps] }, transaction);
+      };
+    },
+  };
+}
+
+async function keepSnapshots(
+  { record, site, clock }: PersistNeeds,
+  { id, view: { camera } }: FollowedThing,
+  snapshots: readonly { readonly snapshot: Snapshot; readonly file: StoredFile }[],
+  transaction: Transaction,
+): Promise<void> {
+  for (const event of await record.events.ofTrack(id, transaction)) {
+    const holding = { holder: 'event', holderId: event.id, camera } as const;
+    const held = snapshots.map(({ snapshot, file }, i) => ({ ...holding, role: `snapshot ${i}`, takenAt: snapshot.picture.at, file }));
+    await record.media.hold(transaction, ...held);
+    await record.jobs.add(askedAgain(site.file, event), clock.machine(), transaction);
+    const rows = snapshots.map(({ snapshot: { picture, box, quality } }) => ({ at: picture.at, box, quality }));
+    await record.events.change(event.id, { snapshots: rows }, transaction);
+  }
+}
+
+function betterThing(needs: PersistNeeds, { best, view }: FollowedThing, events: readonly string[]): Thing {
+  const { clock, stored } = needs;
+  return {
+    what: 'a better picture',
+    done: () => events.forEach((id) => stored({ kind: 'event', id })),
+    async prepare(storeFile, isLastTry) {
+      const pictures = await ofPicture(needs, best, isLastTry, (jpeg) => eventPictures(storeFile, jpeg, best.box, view.class));
+      const chosen = { at: best.picture.at, box: best.box, by: null };
+      return async (transaction) => {
+        for (const id of events) await showBetter({ ...needs, machine: clock.machine() }, id, pictures, chosen, transaction);
+      };
+    },
+  };
+}
+
+function clipThing({ record, stored }: PersistNeeds, event: string, camera: string, made: Made): Thing {
+  return {
+    what: 'a clip',
+    done: () => stored({ kind: 'clip', id: event }),
+    async prepare(storeFile): Promise<Rows> {
+      const file = made.bytes && (await storeFile(made.bytes, 'mp4'));
+      return async (transaction) => {
+        // It may have been deleted while its clip was being made.
+        if (!(await record.events.has(event, transaction))) return;
+        const holding = { holder: 'event', holderId: event, role: 'clip', camera } as const;
+        if (file) await record.media.hold(transaction, { ...holding, takenAt: made.from, file });
+        else await record.events.change(event, { clipProblem: made.problem }, transaction);
+      };
+    },
   };
 }

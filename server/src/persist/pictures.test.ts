@@ -18,7 +18,7 @@ test('a clearly better picture takes the place of the first; of a track a few ar
   const start = stations.clock.now();
   const see = async (i: number, feet: number, quality: number) => {
     const seen = sighting(await shade(40 + i * 10), start + i * 200, feet);
-    stations.follow.watched({ ...seen, sightings: seen.sightings.map((s) => ({ ...s, quality })) });
+    stations.bus.publish('watched', { ...seen, sightings: seen.sightings.map((s) => ({ ...s, quality })) });
   };
   for (const [i, feet] of [0.5, 0.5, 0.53, 0.62, 0.66].entries()) await see(i, feet, 1);
   const event = await until(async () => (await stations.record.tables.events.findOne()) ?? undefined);
@@ -33,7 +33,7 @@ test('a clearly better picture takes the place of the first; of a track a few ar
   // Whoever has the first one open, or is being told with it, still gets it.
   expect((await stations.ask('GET', `/pictures/${first}`)).status).toBe(200);
   await see(7, 0.69, 2);
-  stations.follow.tick(start + 600_000);
+  stations.bus.publish('reached', start + 600_000);
   const moment = await until(async () => {
     const { body } = await stations.ask('GET', `/api/events/${event.id}`);
     return body.snapshots.length ? body : undefined;

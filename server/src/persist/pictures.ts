@@ -6,7 +6,8 @@ import type { Transaction } from 'sequelize';
 import { croppedPicture, markedPicture, noticePicture } from '../media/drawings';
 import type { Record } from '../db';
 import { laneOf } from '../db/jobs';
-import type { StoreFile, StoredFile } from '../db/media';
+import type { StoredFile } from '../base/picture';
+import type { StoreFile } from '../db/media';
 import type { Channel } from '../notify/channels';
 
 export type EventPictures = {

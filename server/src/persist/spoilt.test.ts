@@ -5,7 +5,7 @@ import type { Box } from '@nibber/core/boxes';
 import { filesOf, greyJpeg, peopledYard, sighting, testStations, until, walkIn, type TestStations } from '../testing/stations';
 import { croppedPicture, markedPicture } from '../media/drawings';
 import { inTurn } from '../base/in-turn';
-import { sameId } from '../tracking/same-id';
+import { sameId } from '../base/same-id';
 
 const twoPorches = peopledYard
   .replace('rules:', '  - { id: porch, name: Porch, area: yard, source: { kind: paired }, zones: [{ id: step, name: Step, purpose: watch, polygon: [[0, 0], [1, 0], [1, 1], [0, 1]] }] }\n  - { id: shed, name: Shed, area: yard, source: { kind: paired }, zones: [{ id: step, name: Step, purpose: watch, polygon: [[0, 0], [1, 0], [1, 1], [0, 1]] }] }\nrules:\n  - { id: caller, name: A caller, cameras: [porch, shed], classes: [person], behaviour: { kind: appears, zone: step }, notify: [{ to: owner, channel: push }] }'); // prettier-ignore
@@ -91,8 +91,8 @@ test('a delivery on which the sieve fails each time is set aside after a few att
   const { delivered } = stations.follow;
   Object.assign(stations.follow, {
     delivered: (...of: Parameters<typeof delivered>) => {
-      if (of[3] === 'bad') throw new Error('no such number');
-      delivered(...of);
+      if (of[0].delivery === 'bad') throw new Error('no such number');
+      return delivered(...of);
     },
   });
   const row = { camera: 'porch', form: 'json' as const, understood: '', state: 'due' as const, at: stations.clock.now() };
@@ -117,7 +117,7 @@ test('an event whose picture cannot be read is kept with a drawn one, and what t
   await stations.site.setMode('yard', 'shut', { name: 'Wren' });
   const now = stations.clock.now();
   const broken = Buffer.from('not a picture at all');
-  [0.5, 0.5, 0.53, 0.62, 0.66].forEach((feet, i) => stations.follow.watched(sighting(broken, now + i * 200, feet)));
+  [0.5, 0.5, 0.53, 0.62, 0.66].forEach((feet, i) => stations.bus.publish('watched', sighting(broken, now + i * 200, feet)));
   await until(async () => ((await eventsOf('gate')) === 1 ? true : undefined));
   const event = (await stations.record.tables.events.findOne())!;
   expect((await sharp(await stations.record.media.read((await filesOf(stations, event.id)).picture!)).metadata()).width).toBe(960);

@@ -5,17 +5,16 @@ import { randomUUID } from 'node:crypto';
 import { fieldWords } from '@nibber/core/describing';
 import { compileSchedule, type Camera, type Reading, type Reminder } from '@nibber/core/site';
 import { isOn } from '@nibber/core/schedules';
-import { promptOfReading, asleep, dueBetween, nextDue, questionOfReading, remind, valueIn, valueWords, wantsReading, type ReminderSite, type ReadingSite, type Value } from '@nibber/core/readings'; // prettier-ignore
+import { promptOfReading, asleep, dueBetween, nextDue, questionOfReading, remind, valueIn, valueWords, wantsReading, type ReminderSite, type ReminderState, type ReadingSite, type Value } from '@nibber/core/readings'; // prettier-ignore
 import { secondsText } from '@nibber/core/sieve';
-import type { Transaction } from 'sequelize';
 import type { AiServices } from '../ai-services';
 import { log } from '../base/log';
 import type { Ground } from '../db/ground';
 import { problemsOf, station, type Station } from '../base/station';
-import type { EventRow, ReadingValueRow } from '../db/rows';
-import type { StoredFile } from '../db/media';
-import type { Channel } from '../notify/channels';
-import { whoIsNotified } from '../notify/recipients';
+import type { ReadingValueRow } from '../db/rows';
+import type { NewEvent, Persist } from '../base/events';
+import type { StoredFile } from '../base/picture';
+import { sameId } from '../base/same-id';
 import type { Detecting } from '../vision/detecting';
 import { countIn } from './count';
 import { pictureFor, type ReadingPicture } from './picture';
@@ -32,11 +31,9 @@ export type ReadingStation = Station & {
 type Needs = Parameters<typeof pictureFor>[0] &
   Pick<Ground, 'record' | 'site' | 'schedule' | 'bus'> & {
     readonly aiServices: AiServices;
-    readonly channels: readonly Channel[];
     /** None where nothing is watched here. */
     readonly detector: Detecting | undefined;
-    /** An alert is due. */
-    readonly notified: (event: string) => void;
+    readonly persist: Pick<Persist, 'commit'>;
   };
 
 /** What fell due while no one looked is made up for within this, once. */
@@ -133,71 +130,46 @@ export function startReadings(needs: Needs): ReadingStation {
     const said = await read(reading, camera, picture, file.name);
     if (said.why === null) problems.delete(reading.id);
     else problems.set(reading.id, `${reading.name} has no result: ${said.why}`);
-    const events: string[] = [];
-    const { value } = said;
-    await record.write(async (transaction) => {
-      events.length = 0;
-      await record.readings.change(id, said, transaction);
-      if (value === null) return;
-      for (const reminder of remindersOf(reading.id)) {
-        const state = (await record.readings.stateOf(reminder.id)) ?? asleep;
-        const next = remind(reminder, reminderPlace(reminder), state, { at, value });
-        await record.readings.setState(reminder.id, next.state, transaction);
-        if (next.notifies) events.push(await notifyOf(reminder, reading, camera, row, value, file, next.state.since ?? at, transaction));
-      }
+    const reminded = said.value === null ? [] : await remindOf(reading, camera, { ...row, ...said, value: said.value }, file);
+    await needs.persist.commit({
+      lane: camera.id,
+      changes: reminded.flatMap(({ event }) => (event ? [{ kind: 'event' as const, event }] : [])),
+      async rows(transaction) {
+        await record.readings.change(id, said, transaction);
+        for (const { reminder, state } of reminded) await record.readings.setState(reminder, state, transaction);
+      },
     });
-    events.forEach(needs.notified);
     return { ...row, ...said };
   }
 
-  /** An event of its own, sent like any other. */
-  async function notifyOf(
-    reminder: Reminder,
+  /** What a value does to the reminders that use it; each that notifies makes an event of its own, sent like any other. */
+  async function remindOf(
     reading: Reading,
     camera: Camera,
-    row: ReadingValueRow,
-    value: Value,
+    { id, at, takenAt, value }: ReadingValueRow & { value: Value },
     file: StoredFile,
-    since: number,
-    transaction: Transaction,
-  ): Promise<string> {
-    const id = randomUUID();
-    const long = row.at - since >= 60_000 ? ` for ${secondsText(row.at - since)}` : '';
-    const event: EventRow = {
-      id,
-      kind: 'reading',
-      rule: reminder.id,
-      ruleName: reminder.name,
-      camera: camera.id,
-      sensor: null,
-      area: camera.area,
-      track: null,
-      at: row.at,
-      class: null,
-      type: null,
-      box: null,
-      pictureBox: null,
-      chosenBy: null,
-      snapshots: null,
-      clipProblem: null,
-      steps: [],
-      description: `${reading.name}: ${valueWords(value, reading.unit)}${long}`,
-      descriptionProblem: null,
-      fields: null,
-      question: null,
-      mark: null,
-      thread: null,
-      joins: null,
-      test: null,
-    };
-    await record.events.add(event, transaction);
-    const holding = { holder: 'event', holderId: id, camera: camera.id, takenAt: row.takenAt!, file } as const;
-    await record.media.hold(transaction, ...['picture', 'marked', 'notice'].map((role) => ({ ...holding, role })));
-    const passed = { at: row.at, rule: reminder.id, camera: camera.id, area: camera.area };
-    const { alerts, jobs } = await whoIsNotified({ record, site, clock, channels: needs.channels }, id, passed, false, transaction);
-    await record.alerts.add(alerts, transaction);
-    await record.jobs.add(jobs, clock.machine(), transaction);
-    return id;
+  ): Promise<{ reminder: string; state: ReminderState; event: NewEvent | undefined }[]> {
+    const reminded = [];
+    for (const reminder of remindersOf(reading.id)) {
+      const before = (await record.readings.stateOf(reminder.id)) ?? asleep;
+      const { state, notifies } = remind(reminder, reminderPlace(reminder), before, { at, value });
+      const since = state.since ?? at;
+      const long = at - since >= 60_000 ? ` for ${secondsText(at - since)}` : '';
+      const event: NewEvent | undefined = notifies
+        ? {
+            kind: 'reading',
+            id: sameId(id, reminder.id),
+            at,
+            area: camera.area,
+            rule: reminder.id,
+            camera: camera.id,
+            says: `${reading.name}: ${valueWords(value, reading.unit)}${long}`,
+            picture: { stored: file, takenAt: takenAt ?? at },
+          }
+        : undefined;
+      reminded.push({ reminder: reminder.id, state, event });
+    }
+    return reminded;
   }
 
   const take = (reading: Reading, due: number | null): Promise<ReadingValueRow> => {

@@ -11,7 +11,7 @@ import { openAiServices } from '../ai-services';
 import { startPromptTests } from '../ai-services/prompt-tests';
 import { startDevices } from '../devices';
 import { lookClosely } from '../tracking/closely';
-import { startFollow } from '../tracking';
+import { startFollow, startTracking, type Tracking } from '../tracking';
 import { startWalkTests } from '../tracking/walk-test';
 import { startWatching } from '../http/access/watching';
 import { makeApp } from '../http/app';
@@ -38,6 +38,7 @@ import { ownNotice, notifyOfPassword } from '../notify/try';
 import { startWatch } from '../vision';
 import { startDetecting, type Detecting } from '../vision/detecting';
 import type { Config } from '../base/config';
+import type { Persist } from '../base/events';
 import { openGround } from '../db/ground';
 import type { Failures } from '../base/failures';
 import { problemsOf, station, type Station, type StationProblem } from '../base/station';
@@ -54,6 +55,9 @@ export type RunningSite = {
 export type Stations = Omit<Services, 'cameras'> & {
   readonly live: Live;
   readonly stations: readonly Station[];
+  readonly tracking: Tracking;
+  readonly persist: Persist;
+  readonly notify: Station;
   readonly brokers: MqttChannel;
   close(): Promise<void>;
 };
@@ -84,17 +88,20 @@ export async function openStations(config: Config, detector?: Detecting): Promis
   const aiServices = openAiServices(ground);
   const learnt = (track: string, looks: Looks) => bus.publish('learnt', { track, looks });
   const notify = startNotify({ ...ground, channels, publicUrl, aiServices, changed, learnt });
-  const keep = await startPersist({ ...ground, recent, masks, channels, canMakeClips, stored: (what) => bus.publish('stored', what) });
+  const persist = await startPersist({ ...ground, recent, masks, channels, canMakeClips, stored: (what) => bus.publish('stored', what) });
   bus.on('stored', 'Notifications', ({ kind }) => kind !== 'clip' && notify.wake());
   // The last events of paired cameras are fed again; their own results must not hold them back.
   const since = await rememberedSince(record);
   const lasts = async (before?: ReadonlyMap<string, number>) =>
     (await record.events.lastByRule(before)).map((e) => [ruleKey(e.rule, e.camera), e.at] as const);
-  const follow = startFollow(site, await lasts(since), keep, { detections: record.detections, now: clock.now, bus });
-  bus.on('learnt', 'Tracking', ({ track, looks }) => follow.learnt(track, looks));
-  const walkTests = startWalkTests({ ...ground, keeper: keep, masks });
+  const follow = startFollow(site, await lasts(since), { detections: record.detections, now: clock.now });
+  const tracking = startTracking(follow, bus, persist);
+  const walkTests = startWalkTests({ ...ground, persist, masks });
   const all = await lasts();
-  const deliveries = await startDeliveries({ ...ground, recent, keeper: keep, remembered: () => follow.resting(all), follow: (d) => follow.delivered(d.frame, d.picture, d.arrivedAt, d.delivery) }, since); // prettier-ignore
+  const deliveries = await startDeliveries(
+    { ...ground, recent, persist, remembered: () => follow.resting(all), follow: (delivered) => follow.delivered(delivered) },
+    since,
+  );
   const promptTests = startPromptTests(ground, aiServices);
   const readings = startReadings({
     ...ground,
@@ -102,11 +109,10 @@ export async function openStations(config: Config, detector?: Detecting): Promis
     masks,
     recordings,
     aiServices,
-    channels,
     detector,
-    notified: (id) => (changed(id), notify.wake()),
+    persist,
   });
-  if (detector) lookClosely({ ...ground, recordings, recent }, follow, detector);
+  if (detector) lookClosely({ ...ground, recordings, recent }, follow, tracking, detector);
   const devices = startDevices(ground, recordings.resolve);
   const arm = startModeSchedules(site, clock);
   schedule.every('* * * * * *', 'Mode schedules', arm.tick);
@@ -129,8 +135,11 @@ export async function openStations(config: Config, detector?: Detecting): Promis
     devices,
     deliveries,
     walkTests,
-    station('follow', { problems: () => problemsOf('notice', record.detections.problem()), close: async () => follow.stop(clock.now()) }),
-    keep,
+    station('follow', {
+      problems: () => problemsOf('notice', record.detections.problem()),
+      close: async () => tracking.commit(follow.stop(clock.now())),
+    }),
+    persist,
     notify,
     rehearsals,
     promptTests,
@@ -147,6 +156,9 @@ export async function openStations(config: Config, detector?: Detecting): Promis
     recent,
     recentFrames,
     follow,
+    tracking,
+    persist,
+    notify,
     walkTests,
     rehearsals,
     live,
@@ -163,7 +175,7 @@ export async function openStations(config: Config, detector?: Detecting): Promis
     problems,
     watching,
     async close() {
-      keep.ending();
+      persist.ending();
       schedule.close();
       for (const s of stations) await s.close();
       clock.close();

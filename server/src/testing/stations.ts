@@ -133,7 +133,7 @@ export function sighting(jpeg: Buffer, at: number, feet: number): Watched {
 export async function walkIn(stations: Stations, laterMs = 0): Promise<void> {
   const jpeg = await greyJpeg();
   const now = stations.clock.now() + laterMs;
-  [0.5, 0.5, 0.53, 0.62, 0.66].forEach((feet, i) => stations.follow.watched(sighting(jpeg, now + i * 200, feet)));
+  [0.5, 0.5, 0.53, 0.62, 0.66].forEach((feet, i) => stations.bus.publish('watched', sighting(jpeg, now + i * 200, feet)));
 }
 
 /** Waits until something is so; asks again each time something may have changed. */

@@ -48,7 +48,7 @@ async function place({
   await until(() => asked > 0);
   asked = 0;
   let looks = 0;
-  lookClosely(stations, stations.follow, {
+  lookClosely(stations, stations.follow, stations.tracking, {
     look: async () => {
       looks++;
       return { kind: 'found', milliseconds: 1, sightings: found ? [{ class: 'person', score: 0.9, box: found, quality: 1 }] : [] };
@@ -119,7 +119,7 @@ test('a plate that was not sure is asked about once more when the track is over;
   stations.wake();
   const first = await until(async () => (await stations.record.tables.events.findAll()).find((e) => e.description !== null));
   expect(first.description).toBe('A van. white · plate ?K21RSH');
-  stations.follow.tick(stations.clock.now() + 120_000);
+  stations.bus.publish('reached', stations.clock.now() + 120_000);
   await until(async () => (await stations.record.tables.events.findAll()).find((e) => e.description === 'A van. white · plate QK21RSH'));
   expect(asked).toBe(2);
   // Further pictures of its track went along.
@@ -135,7 +135,7 @@ test('a plate that was sure is not asked about again', async () => {
   await until(async () => (await stations.record.tables.events.findAll())[0]);
   stations.wake();
   await until(async () => (await stations.record.tables.events.findAll()).find((e) => e.description !== null));
-  stations.follow.tick(stations.clock.now() + 120_000);
+  stations.bus.publish('reached', stations.clock.now() + 120_000);
   await until(
     async () =>
       (await stations.record.tables.outbox.findAll({ where: { kind: 'describe' } })).filter((j) => j.state === 'done').length === 2 ||

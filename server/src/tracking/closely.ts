@@ -15,7 +15,7 @@ import type { Ground } from '../db/ground';
 import type { SafePicture } from '../base/picture';
 import type { Detecting } from '../vision/detecting';
 import { regionAround } from '../vision/region';
-import type { Follow } from './index';
+import type { Follow, Tracking } from './index';
 
 /** So many of a track, no oftener than this, and only where it is clearly elsewhere, or larger, than in the one before. */
 const max = 24;
@@ -30,7 +30,12 @@ const nothingMoves = { parts: [], share: 0, isLightChange: false };
 
 type Needs = Pick<Ground, 'site' | 'bus' | 'clock' | 'cameraLogins'> & { readonly recordings: Recordings; readonly recent: ClipBuffer };
 
-export function lookClosely(needs: Needs, follow: Pick<Follow, 'open' | 'shown'>, detector: Pick<Detecting, 'look'>): void {
+export function lookClosely(
+  needs: Needs,
+  follow: Pick<Follow, 'open' | 'shown'>,
+  tracking: Tracking,
+  detector: Pick<Detecting, 'look'>,
+): void {
   const { site, bus, clock, cameraLogins, recordings, recent } = needs;
   const busy = new Set<string>();
   const rests = new Map<string, number>();
@@ -70,7 +75,7 @@ export function lookClosely(needs: Needs, follow: Pick<Follow, 'open' | 'shown'>
       const near = seen.sightings.filter((s) => s.class === track.class && overlap(s.box, track.box) >= sameThing);
       const best = near.sort((a, b) => overlap(b.box, track.box) - overlap(a.box, track.box))[0];
       // By pixels, as those of the stream are by theirs.
-      if (best) follow.shown(camera.id, track.key, { picture, box: best.box as Box, quality: best.quality * pixels });
+      if (best) tracking.commit(follow.shown(camera.id, track.key, { picture, box: best.box as Box, quality: best.quality * pixels }));
     }
   }
 

@@ -1,4 +1,4 @@
-// Runs detections through the core's sieve. Owns the sieve's state; what comes out goes to `persist`.
+// Runs detections through the core's sieve: input in, and what is to be stored of it out. Owns the sieve's state.
 
 import { randomUUID } from 'node:crypto';
 import { classOf, type Box, type Looks } from '@nibber/core/boxes';
@@ -17,34 +17,38 @@ import {
 import { asRecorded } from '@nibber/core/recorded';
 import { isClearlyBetter, spreadOver } from '@nibber/core/stills';
 import type { Instant } from '@nibber/core/time';
-import type { Frame } from '@nibber/core/tracks';
 import type { Detections } from '../db/detections';
 import type { Bus } from '../base/bus';
 import type { SiteBook } from '../db/site';
-import type { SafePicture, Watched } from '../base/picture';
-import { sameId } from './same-id';
-import type { FollowedThing, PathPoint, Persister, Snapshot } from '../base/events';
+import type { Delivered, SafePicture, Watched } from '../base/picture';
+import { sameId } from '../base/same-id';
+import type { Change, FollowedThing, NewEvent, PathPoint, Persist, SiteChange, Snapshot } from '../base/events';
 
+/** Each input answers what is to be stored because of it, in order. */
 export type Follow = {
-  watched(watched: Watched): void;
-  /** What a camera with its own detection says it saw; `arrivedAt` is when it said so, `delivery` what it came in. */
-  delivered(frame: Frame, picture: SafePicture, arrivedAt: Instant, delivery: string): void;
+  watched(watched: Watched): Change[];
+  /** What a camera with its own detection says it saw. */
+  delivered(delivered: Delivered): Change[];
   /** A picture in which nothing was looked for. Rules that count what is in a zone go by it: time passes there as well. */
-  passed(picture: SafePicture): void;
+  passed(picture: SafePicture): Change[];
   /** Tells the sieve how late it is, so that tracks no one looks at end. No picture taken before may still be under way. */
-  tick(at: Instant): void;
+  tick(at: Instant): Change[];
+  /** An area has another mode, or the site is another one. */
+  changed(change: SiteChange): Change[];
   openBoxes(camera: string): Box[];
   /** How far what is being followed has come through every rule. */
   currentTrails(camera: string): { track: TrackView; trails: Trail[] }[];
   /** What is being followed; with `at`, where each should be by then. */
   open(camera: string, at?: Instant): TrackView[];
+  /** What of it was seen in the newest picture. */
+  seen(camera: string): TrackView[];
   /** When rules last let something through, as it is kept; what the sieve knows and is newer stays. */
   resting(lastEvents: readonly (readonly [string, Instant])[]): void;
   /** A further picture of what is being followed, taken beside the stream, with where it is in it. */
-  shown(camera: string, track: string, snapshot: Snapshot): void;
+  shown(camera: string, track: string, snapshot: Snapshot): Change[];
   /** What someone who was asked knew of a thing, by its track's id; nothing where it is gone. */
-  learnt(track: string, looks: Looks): void;
-  stop(at: Instant): void;
+  learnt(track: string, looks: Looks): Change[];
+  stop(at: Instant): Change[];
 };
 
 type Followed = {
@@ -53,7 +57,7 @@ type Followed = {
   best: Snapshot;
   snapshots: Snapshot[];
   /** Its events, and how well the picture in their alerts shows it. */
-  notified: { readonly events: SieveEvent[]; quality: number } | undefined;
+  notified: { readonly events: readonly string[]; quality: number } | undefined;
 };
 
 const whole: Box = [0, 0, 1, 1];
@@ -67,16 +71,17 @@ const heldSnapshots = 18;
 const backwardsMs = 2000;
 
 /** What is followed by: the site as it is set up, or as a walk test asks it. */
-export type FollowedSite = Pick<SiteBook, 'file' | 'compiled' | 'modes' | 'version' | 'onChange'>;
+export type FollowedSite = Pick<SiteBook, 'file' | 'compiled' | 'modes' | 'version'>;
 
-/** What a live sieve records and hears; a walk test's does neither by itself. */
-export type LiveNeeds = { readonly detections: Pick<Detections, 'frame' | 'note'>; readonly now: () => Instant; readonly bus: Bus };
+/** Where a live sieve's inputs are recorded; a walk test's are not. */
+export type Recorder = { readonly detections: Pick<Detections, 'frame' | 'note'>; readonly now: () => Instant };
 
+/** @param test the walk test that events are of; none of what happens by itself */
 export function startFollow(
   site: FollowedSite,
   lastEvents: readonly (readonly [string, Instant])[],
-  keep: Persister,
-  record?: LiveNeeds,
+  record?: Recorder,
+  test?: string,
 ): Follow {
   const modesNow = () => site.modes.map((m) => [m.area, m.mode] as const);
   const begin = (lasts: readonly (readonly [string, Instant])[], at?: Instant): SieveState => {
@@ -89,129 +94,133 @@ export function startFollow(
   let state: SieveState = begin(lastEvents);
   const followed = new Map<string, Followed>();
   const keyOf = (t: TrackView) => `${t.camera} ${t.key}`;
+  const newest = new Map<string, SafePicture>();
+  /** The newest time that was taken in, by camera: cameras take turns at the detector, so only each by itself is in order. */
+  const latest = new Map<string, Instant>();
 
-  const take = (input: Input) => stepped(input).forEach(deliver);
+  const take = (input: Input): Change[] => stepped(input).flatMap(changesOf);
   /** Takes an input in and records it; of the clock only what it ended, since nothing else comes of it. */
   const stepped = (input: Input): Outcome[] => {
     if (input.kind === 'frame') record?.detections.frame(input.frame);
     const before = input.kind === 'clock' && record ? followedNow() : 0;
     const result = step(site.compiled, state, input);
     state = result.state;
-    if (input.kind !== 'frame' && (input.kind !== 'clock' || (record && followedNow() !== before))) record?.detections.note({ kind: 'input', input }); // prettier-ignore
+    const isNoted = input.kind !== 'frame' && (input.kind !== 'clock' || (record && followedNow() !== before));
+    if (isNoted) record?.detections.note({ kind: 'input', input });
     return result.outcomes;
   };
   const followedNow = () => [...state.trackers.values()].reduce((sum, t) => sum + t.tracks.length, 0);
-  const deliver = (outcome: Outcome) => {
-    if (outcome.kind === 'reported') return;
+
+  const changesOf = (outcome: Outcome): Change[] => {
+    if (outcome.kind === 'reported') return [];
     if (outcome.kind === 'event') {
-      const track = outcome.track ? asFollowed(outcome.track) : outcome.camera && asZone(outcome, outcome.camera);
-      if (!track) return;
-      keep.event(outcome, track);
-      const known = outcome.track && followed.get(keyOf(outcome.track));
-      if (known)
-        known.notified = {
-          events: [...(known.notified?.events ?? []), outcome],
-          quality: Math.max(known.notified?.quality ?? 0, track.best.quality),
-        };
-      return;
+      const thing = outcome.track ? asFollowed(outcome.track) : outcome.camera && asZone(outcome, outcome.camera);
+      return thing ? [{ kind: 'event', event: eventOf(outcome, thing) }] : [];
     }
-    const track = asFollowed(outcome.track);
+    const thing = asFollowed(outcome.track);
     followed.delete(keyOf(outcome.track));
-    if (track) keep.ended(track, outcome.trails);
+    return thing ? [{ kind: 'track', thing, trails: outcome.trails }] : [];
+  };
+  const eventOf = (passed: SieveEvent, thing: FollowedThing): NewEvent => {
+    const { at, area, rule } = passed;
+    const id = sameId(thing.id, rule, at, test ?? '');
+    const known = passed.track && followed.get(keyOf(passed.track));
+    if (known) {
+      const { events = [], quality = 0 } = known.notified ?? {};
+      known.notified = { events: [...events, id], quality: Math.max(quality, thing.best.quality) };
+    }
+    return { kind: thing.kind, id, at, area, rule, passed, thing, test, picture: { taken: thing.best } };
   };
   const asFollowed = (view: TrackView): FollowedThing | undefined => {
     const known = followed.get(keyOf(view));
     if (!known) return undefined;
-    const snapshots = known.notified ? spread(known.snapshots, keptSnapshots) : []; // prettier-ignore
+    const snapshots = known.notified ? spread(known.snapshots, keptSnapshots) : [];
     return { kind: 'track', id: known.id, view, path: thinned(known.path), best: known.best, snapshots };
   };
   /** No one being there, or too few, is of no track: what is kept is the whole picture of that moment. */
   const asZone = ({ at, rule }: SieveEvent, camera: string): FollowedThing | undefined => {
     const picture = newest.get(camera);
+    if (!picture) return undefined;
     const named = site.file.rules?.find((r) => r.id === rule)?.classes[0];
     const cls = (named && classOf(named)) ?? 'other';
     const view: TrackView = { camera, key: `zone ${rule}`, name: '', class: cls, score: 1, box: whole, firstSeen: at, lastSeen: at };
-    return (
-      picture && {
-        kind: 'zone',
-        id: sameId(camera, rule, at),
-        view,
-        path: [[at, whole]],
-        best: { picture, box: whole, quality: 0 },
-        snapshots: [],
-      }
-    );
+    const best = { picture, box: whole, quality: 0 };
+    return { kind: 'zone', id: sameId(camera, rule, at), view, path: [[at, whole]], best, snapshots: [] };
   };
-  const newest = new Map<string, SafePicture>();
-  /** The newest time that was taken in, by camera: cameras take turns at the detector, so only each by itself is in order. */
-  const latest = new Map<string, Instant>();
-  const startAnew = (at: Instant) => {
-    take({ kind: 'end', at: Math.max(...latest.values()) });
+
+  const startAnew = (at: Instant): Change[] => {
+    const changes = take({ kind: 'end', at: Math.max(...latest.values()) });
     const lasts = [...state.lastEvents].filter(([, last]) => last <= at);
     state = begin(lasts, at);
     followed.clear();
     latest.clear();
+    return changes;
   };
-  /** A time that does not go backwards; the site's clock may have been set back. */
-  const reach = (camera: string, at: Instant): Instant => {
+  /** A time that does not go backwards; the site's clock may have been set back, and then all starts again. */
+  const reach = (camera: string, at: Instant): { readonly at: Instant; readonly changes: Change[] } => {
     const before = latest.get(camera) ?? at;
-    if (at < before - backwardsMs) startAnew(at);
+    const changes = at < before - backwardsMs ? startAnew(at) : [];
     const reached = Math.max(at, latest.get(camera) ?? at);
     latest.set(camera, reached);
-    return reached;
+    return { at: reached, changes };
   };
-  site.onChange((change) => {
-    if (change.kind === 'site') return noteSite();
-    const { area, mode, since } = change.change;
-    take({ kind: 'mode', change: { at: since, area, mode } });
-  });
 
-  const watched = ({ picture, frame, sightings }: Watched, at: Instant, idOf: (track: TrackView) => string = () => randomUUID()) => {
+  const watched = (
+    { picture, frame, sightings }: Watched,
+    at: Instant,
+    idOf: (track: TrackView) => string = () => randomUUID(),
+  ): Change[] => {
     newest.set(frame.camera, picture);
     const given = asRecorded({ ...frame, at });
     const quality = new Map(given.objects.map((o, i) => [o.box, sightings[i]?.quality ?? 0]));
     // What a track looks like must be known before it can become an event, so the pictures are noted between tracking and telling.
     const outcomes = stepped({ kind: 'frame', frame: given });
+    const better: Change[] = [];
     for (const t of [...openTracks(state, frame.camera), ...outcomes.map((o) => ('track' in o ? o.track : undefined))]) {
       if (t?.lastSeen !== given.at) continue;
       note(followed, keyOf(t), given.at, { picture, box: t.box, quality: quality.get(t.box) ?? 0 }, () => idOf(t));
-      notifyBetter(t, followed.get(keyOf(t)));
+      better.push(...betterOf(t, followed.get(keyOf(t))));
     }
-    outcomes.forEach(deliver);
-    const { camera } = frame;
-    const tracks = openTracks(state, camera).filter((t) => t.lastSeen === given.at);
-    if (record && tracks.length) record.bus.publish('sighted', { camera, at: given.at, tracks });
+    return [...better, ...outcomes.flatMap(changesOf)];
   };
-
-  const notifyBetter = (view: TrackView, known: Followed | undefined) => {
-    if (!known?.notified || !isClearlyBetter(known.best.quality, known.notified.quality)) return;
+  const betterOf = (view: TrackView, known: Followed | undefined): Change[] => {
+    if (!known?.notified || !isClearlyBetter(known.best.quality, known.notified.quality)) return [];
     known.notified.quality = known.best.quality;
-    keep.better(asFollowed(view)!, known.notified.events);
+    return [{ kind: 'better', thing: asFollowed(view)!, events: known.notified.events }];
   };
 
-  const follow: Follow = {
-    watched: (seen) => watched(seen, reach(seen.frame.camera, seen.frame.at)),
-    delivered(frame, picture, arrivedAt, delivery) {
+  return {
+    watched(seen) {
+      const { at, changes } = reach(seen.frame.camera, seen.frame.at);
+      return [...changes, ...watched(seen, at)];
+    },
+    delivered({ frame, picture, arrivedAt, delivery }) {
       // Its clock may be wrong, and what it says may come late: time does not run back for that, nor ahead.
       const at = Math.max(Math.min(frame.at, arrivedAt), latest.get(frame.camera) ?? -Infinity);
       latest.set(frame.camera, at);
-      watched({ picture, frame, sightings: frame.objects.map((o) => ({ ...o, quality: o.score })) }, at, (t) =>
-        sameId(frame.camera, delivery, t.name),
-      );
+      const sightings = frame.objects.map((o) => ({ ...o, quality: o.score }));
+      return watched({ picture, frame, sightings }, at, (t) => sameId(frame.camera, delivery, t.name));
     },
     passed(picture) {
-      const { camera, at } = picture;
-      if (!site.compiled.cameras.get(camera)?.numbers.length || at - (latest.get(camera) ?? -Infinity) < passedEveryMs) return;
+      const { camera } = picture;
+      if (!site.compiled.cameras.get(camera)?.numbers.length || picture.at - (latest.get(camera) ?? -Infinity) < passedEveryMs) return [];
       newest.set(camera, picture);
-      take({ kind: 'frame', frame: asRecorded({ at: reach(camera, at), camera, objects: [], looked: nowhere }) });
+      const { at, changes } = reach(camera, picture.at);
+      return [...changes, ...take({ kind: 'frame', frame: asRecorded({ at, camera, objects: [], looked: nowhere }) })];
     },
-    tick(at) {
-      if ([...latest.values()].some((last) => at < last - backwardsMs)) startAnew(at);
-      else take({ kind: 'clock', at });
+    tick: (at) => ([...latest.values()].some((last) => at < last - backwardsMs) ? startAnew(at) : take({ kind: 'clock', at })),
+    changed(change) {
+      if (change.kind === 'site') {
+        noteSite();
+        return [];
+      }
+      const { area, mode, since } = change.change;
+      return take({ kind: 'mode', change: { at: since, area, mode } });
     },
     openBoxes: (camera) => openTracks(state, camera).map((t) => t.box),
     currentTrails: (camera) => currentTrails(site.compiled, state, camera),
     open: (camera, at) => openTracks(state, camera, at),
+    seen: (camera) => openTracks(state, camera).filter((t) => t.lastSeen === latest.get(camera)),
     resting(lasts) {
       if (record) record.detections.note({ kind: 'resting', at: record.now(), lasts });
       for (const [key, at] of lasts) state.lastEvents.set(key, Math.max(at, state.lastEvents.get(key) ?? -Infinity));
@@ -219,23 +228,51 @@ export function startFollow(
     shown(camera, track, snapshot) {
       const view = openTracks(state, camera).find((t) => t.key === track);
       const known = view && followed.get(keyOf(view));
-      if (!known) return;
+      if (!known) return [];
       addSnapshot(known, snapshot);
-      notifyBetter(view, known);
+      return betterOf(view, known);
     },
     learnt(track, looks) {
       const found = [...followed].find(([, { id }]) => id === track);
-      if (!found) return;
+      if (!found) return [];
       const [camera, key] = found[0].split(' ', 2) as [string, string];
-      take({ kind: 'learnt', at: latest.get(camera) ?? 0, camera, track: key, looks });
+      return take({ kind: 'learnt', at: latest.get(camera) ?? 0, camera, track: key, looks });
     },
     stop: (at) => take({ kind: 'end', at }),
   };
-  record?.bus.on('picture', 'Tracking', ({ picture }) => follow.passed(picture));
-  record?.bus.on('watched', 'Tracking', follow.watched);
-  record?.bus.on('reached', 'Tracking', follow.tick);
-  return follow;
 }
+
+/** The live sieve on the bus: what comes of each input is committed. */
+export type Tracking = {
+  /** Hands over what came of an input that was given to the sieve beside the bus. */
+  commit(changes: readonly Change[]): void;
+};
+
+export function startTracking(follow: Follow, bus: Bus, persist: Pick<Persist, 'commit'>): Tracking {
+  // Nothing of it belongs together but what its camera saw: each is written by itself, so that no event waits for a track that is over.
+  const commit = (changes: readonly Change[]) => {
+    for (const change of changes)
+      // A failure was reported where it came up, and what waits longer than the program lives is lost with it.
+      persist.commit({ lane: laneOf(change), changes: [change] }).catch(() => {});
+  };
+  bus.on('picture', 'Tracking', ({ picture }) => commit(follow.passed(picture)));
+  bus.on('watched', 'Tracking', (watched) => {
+    commit(follow.watched(watched));
+    const { camera } = watched.frame;
+    const tracks = follow.seen(camera);
+    if (tracks.length) bus.publish('sighted', { camera, at: tracks[0]!.lastSeen, tracks });
+  });
+  bus.on('reached', 'Tracking', (at) => commit(follow.tick(at)));
+  bus.on('learnt', 'Tracking', ({ track, looks }) => commit(follow.learnt(track, looks)));
+  bus.on('site', 'Tracking', (change) => commit(follow.changed(change)));
+  return { commit };
+}
+
+/** All that tracking makes is of a camera. */
+export const laneOf = (change: Change): string => {
+  const thing = change.kind !== 'event' ? change.thing : 'thing' in change.event ? change.event.thing : undefined;
+  return thing?.view.camera ?? '';
+};
 
 /** So many of a track's shots, spread over it. */
 const spread = (snapshots: readonly Snapshot[], max: number): Snapshot[] => spreadOver(snapshots.map((s) => ({ ...s, at: s.picture.at })), max); // prettier-ignore

@@ -3,27 +3,23 @@ import { writeFileSync, mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import sharp from 'sharp';
-import type { SieveEvent, Trail } from '@nibber/core/sieve';
 import { greyJpeg, sighting, testStations, until, walkIn } from '../testing/stations';
 import { startFollow } from '.';
 import { clipPicturesASecond, encodeClip, hasFfmpeg, steady } from '../media/clip';
 import { croppedPicture, markedPicture } from '../media/drawings';
 import { openClipBuffer } from '../media/clip-buffer';
 import { openBus } from '../base/bus';
-import type { FollowedThing } from '../base/events';
+import type { Change } from '../base/events';
 import { throwing } from '../base/failures';
 
+/** What a sieve let out, by kind. */
 const recorder = () => {
-  const events: { rule: string; at: number; track: FollowedThing }[] = [];
-  const ended: { track: FollowedThing; trails: readonly Trail[] }[] = [];
-  const better: { quality: number; events: number }[] = [];
+  const changes: Change[] = [];
+  const of = <K extends Change['kind']>(kind: K) => changes.filter((c): c is Extract<Change, { kind: K }> => c.kind === kind);
   return {
-    events,
-    ended,
-    betters: better,
-    better: ({ best }: FollowedThing, of: readonly SieveEvent[]) => void better.push({ quality: best.quality, events: of.length }),
-    event: ({ rule, at }: SieveEvent, track: FollowedThing) => void events.push({ rule, at, track }),
-    endedTrack: (track: FollowedThing, trails: readonly Trail[]) => void ended.push({ track, trails }),
+    take: (more: readonly Change[]) => void changes.push(...more),
+    events: () => of('event').flatMap(({ event }) => ('thing' in event ? [event] : [])),
+    tracks: () => of('track'),
   };
 };
 
@@ -31,19 +27,19 @@ test('a track keeps its path and the picture that shows it best, and is told of 
   const stations = await testStations();
   await stations.site.setMode('yard', 'shut', { name: 'Wren' });
   const kept = recorder();
-  const follow = startFollow(stations.site, [], { event: kept.event, better: kept.better, ended: kept.endedTrack });
+  const follow = startFollow(stations.site, []);
   const jpeg = await greyJpeg();
   const shown = [1, 1, 5, 2, 1];
   [0.5, 0.52, 0.54, 0.62, 0.66].forEach((feet, i) => {
     const one = sighting(jpeg, 10_000 + i * 200, feet);
-    follow.watched({ ...one, sightings: one.sightings.map((s) => Object.assign(s, { quality: shown[i]! })) });
+    kept.take(follow.watched({ ...one, sightings: one.sightings.map((s) => Object.assign(s, { quality: shown[i]! })) }));
   });
-  expect(kept.events).toHaveLength(1);
-  expect(kept.events[0]!.track.best.picture.at).toBe(10_400);
+  expect(kept.events()).toHaveLength(1);
+  expect(kept.events()[0]!.thing.best.picture.at).toBe(10_400);
   expect(follow.open('gate')).toHaveLength(1);
-  follow.stop(20_000);
-  expect(kept.ended[0]!.track.path.map(([at]) => at)).toEqual([10_200, 10_400, 10_600, 10_800]);
-  expect(kept.ended[0]!.track.id).toBe(kept.events[0]!.track.id);
+  kept.take(follow.stop(20_000));
+  expect(kept.tracks()[0]!.thing.path.map(([at]) => at)).toEqual([10_200, 10_400, 10_600, 10_800]);
+  expect(kept.tracks()[0]!.thing.id).toBe(kept.events()[0]!.thing.id);
   await stations.end();
 });
 
@@ -51,18 +47,14 @@ test('a clock that is set back ends what is open and starts again; rests that li
   const stations = await testStations();
   await stations.site.setMode('yard', 'shut', { name: 'Wren' });
   const kept = recorder();
-  const follow = startFollow(stations.site, [['comes-in gate', 900_000_000]], {
-    event: kept.event,
-    better: kept.better,
-    ended: kept.endedTrack,
-  });
+  const follow = startFollow(stations.site, [['comes-in gate', 900_000_000]]);
   const jpeg = await greyJpeg();
-  const walk = (from: number) => [0.5, 0.52, 0.62].forEach((feet, i) => follow.watched(sighting(jpeg, from + i * 200, feet)));
+  const walk = (from: number) => [0.5, 0.52, 0.62].forEach((feet, i) => kept.take(follow.watched(sighting(jpeg, from + i * 200, feet))));
   walk(900_000_100);
-  expect(kept.events).toEqual([]);
+  expect(kept.events()).toEqual([]);
   walk(500_000_000);
-  expect(kept.ended[0]!.trails[0]!.stoppedAt).toBe('repeat');
-  expect(kept.events.map((e) => e.at)).toEqual([500_000_400]);
+  expect(kept.tracks()[0]!.trails[0]!.stoppedAt).toBe('repeat');
+  expect(kept.events().map((e) => e.at)).toEqual([500_000_400]);
   await stations.end();
 });
 

@@ -16,12 +16,12 @@ async function walk(...feet: readonly number[]) {
   const jpeg = await greyJpeg();
   feet.forEach((f, i) => {
     const seen = sighting(jpeg, clockAt + i * 200, f);
-    stations.follow.watched(seen);
+    stations.bus.publish('watched', seen);
     stations.walkTests.watched(seen);
   });
   clockAt += 60_000;
   return () => {
-    stations.follow.tick(clockAt);
+    stations.bus.publish('reached', clockAt);
     stations.walkTests.tick(clockAt);
   };
 }

@@ -22,10 +22,10 @@ import type { Bus } from '../base/bus';
 import type { Station } from '../base/station';
 import type { Record, WalkTestRow } from '../db';
 import type { SiteBook } from '../db/site';
-import type { SafePicture, Watched } from '../base/picture';
+import type { Delivered, SafePicture, Watched } from '../base/picture';
 import { startFollow, type Follow } from './index';
 import type { Masks } from '../media/masks';
-import type { LivePersist, WalkedItem, WalkNow } from '../base/events';
+import type { Change, Persist, WalkedItem, WalkNow } from '../base/events';
 
 export type WalkTests = Station & {
   /** The test that is going on. */
@@ -36,7 +36,7 @@ export type WalkTests = Station & {
   end(): Promise<WalkTestRow>;
   watched(watched: Watched): void;
   passed(picture: SafePicture): void;
-  delivered: Follow['delivered'];
+  delivered(delivered: Delivered): void;
   tick(at: Instant): void;
   /** A mark of what a test of an item rests on as the site is now. */
   settingsHash(item: WalkItem): string;
@@ -46,7 +46,7 @@ export type WalkTestNeeds = {
   readonly record: Record;
   readonly site: SiteBook;
   readonly clock: Clock;
-  readonly keeper: LivePersist;
+  readonly persist: Pick<Persist, 'commit'>;
   readonly masks: Masks;
   readonly bus: Bus;
 };
@@ -65,7 +65,7 @@ type Running = {
 };
 
 export function startWalkTests(needs: WalkTestNeeds): WalkTests {
-  const { record, site, clock, keeper } = needs;
+  const { record, site, clock, persist } = needs;
   let running: Running | undefined;
   let writing: Promise<unknown> = Promise.resolve();
 
@@ -98,13 +98,13 @@ export function startWalkTests(needs: WalkTestNeeds): WalkTests {
     doing: Doing,
     at: Instant,
     picture: SafePicture | undefined,
-    event?: ReturnType<LivePersist['tested']>,
+    event?: { readonly id: string; readonly stored: Promise<void> },
   ) => {
     if (doing.state.result.state === 'answered') return;
     setResult(of, doing, { state: 'answered', at, event: null, picture: null });
     const kept = (async () => {
       const name = picture && (await keepPicture(of, doing, picture));
-      await event?.written;
+      await event?.stored;
       setResult(of, doing, { state: 'answered', at, event: event?.id ?? null, picture: name ?? null });
       say(of);
     })().catch((thrown: Error) => log.error({ error: thrown.message }, 'the picture of a walk test is not kept'));
@@ -117,6 +117,19 @@ export function startWalkTests(needs: WalkTestNeeds): WalkTests {
       await record.walkTests.holdPicture(of.row.id, of.doing.indexOf(doing), file, picture.camera, picture.at);
       return file.name;
     });
+  };
+  /** Stores its events, marked as a test, and shows what they answer; of tracks that are over, only how far they came. */
+  const hear = (of: Running, changes: readonly Change[]) => {
+    for (const change of changes) {
+      if (change.kind === 'track') judged(of, change.thing.view.camera, change.trails, 0);
+      if (change.kind !== 'event' || !('thing' in change.event)) continue;
+      const { id, at, thing, passed } = change.event;
+      const stored = persist.commit({ lane: thing.view.camera, changes: [change] }).catch(() => {});
+      const doing = ruleOf(of, passed.rule);
+      if (!doing) continue;
+      doing.trail = passed.trail;
+      answered(of, doing, at, thing.best.picture, { id, stored });
+    }
   };
   const ruleOf = (of: Running, id: string) => of.doing.find((d) => d.state.kind === 'rule' && d.state.rule === id);
   /** Things were there for a rule to judge. */
@@ -167,7 +180,7 @@ export function startWalkTests(needs: WalkTestNeeds): WalkTests {
     const of = running;
     if (!of) throw new Problem('not-found', 'No walk test is running.', 'Start one.');
     running = undefined;
-    of.follow.stop(clock.now());
+    hear(of, of.follow.stop(clock.now()));
     await Promise.all(of.onTheWay);
     await writing;
     const whole = await write(of, clock.now());
@@ -187,21 +200,12 @@ export function startWalkTests(needs: WalkTestNeeds): WalkTests {
         throw new Problem('bad-input', why ?? 'Nothing was chosen.', 'Choose active rules or watched zones. Nothing was started.');
       const rules = items.flatMap((i) => (i.kind === 'rule' ? [i.rule] : []));
       const file = siteForWalk(site.file, rules);
-      const asked = { file, compiled: compileSite(file), modes: [], version: 0, onChange: () => {} };
+      const asked = { file, compiled: compileSite(file), modes: [], version: 0 };
+      const id = randomUUID();
       const of: Running = {
-        row: { id: randomUUID(), startedAt: clock.now(), by },
+        row: { id, startedAt: clock.now(), by },
         doing: items.map((item) => ({ state: startItem(item), trail: undefined, there: 0, steps: 0 })),
-        follow: startFollow(asked, [], {
-          event(event, track) {
-            const kept = keeper.tested(event, track, of.row.id);
-            const doing = ruleOf(of, event.rule);
-            if (!doing) return;
-            doing.trail = event.trail;
-            answered(of, doing, event.at, track.best.picture, kept);
-          },
-          better: () => {},
-          ended: ({ view }, trails) => judged(of, view.camera, trails, 0),
-        }),
+        follow: startFollow(asked, [], undefined, id),
         onTheWay: [],
         said: '',
       };
@@ -213,18 +217,18 @@ export function startWalkTests(needs: WalkTestNeeds): WalkTests {
     end,
     watched(watched) {
       if (!running) return;
-      running.follow.watched(watched);
+      hear(running, running.follow.watched(watched));
       lookAt(running, watched.frame.camera, watched.picture);
     },
-    passed: (picture) => running?.follow.passed(picture),
-    delivered(frame, picture, arrivedAt, delivery) {
+    passed: (picture) => running && hear(running, running.follow.passed(picture)),
+    delivered(delivered) {
       if (!running) return;
-      running.follow.delivered(frame, picture, arrivedAt, delivery);
-      lookAt(running, frame.camera, picture);
+      hear(running, running.follow.delivered(delivered));
+      lookAt(running, delivered.frame.camera, delivered.picture);
     },
     tick(at) {
       if (!running) return;
-      running.follow.tick(at);
+      hear(running, running.follow.tick(at));
       if (Math.abs(at - running.row.startedAt) > longestMs) return void end();
       for (const camera of new Set(running.doing.flatMap((d) => d.state.cameras))) lookAt(running, camera, undefined);
     },
@@ -235,7 +239,7 @@ export function startWalkTests(needs: WalkTestNeeds): WalkTests {
   };
   needs.bus.on('picture', 'Walk tests', ({ picture }) => tests.passed(picture));
   needs.bus.on('watched', 'Walk tests', tests.watched);
-  needs.bus.on('delivered', 'Walk tests', (d) => tests.delivered(d.frame, d.picture, d.arrivedAt, d.delivery));
+  needs.bus.on('delivered', 'Walk tests', tests.delivered);
   needs.bus.on('reached', 'Walk tests', tests.tick);
   return tests;
 

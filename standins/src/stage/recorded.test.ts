@@ -9,11 +9,9 @@ import { eventKey, eventsIn, judged, startFollowing } from '@nibber/core/rehears
 import type { SieveEvent } from '@nibber/core/sieve';
 import { compileSite, type SiteFile } from '@nibber/core/site';
 import { startFollow, type FollowedSite } from '@nibber/server/tracking/index';
-import { openBus } from '@nibber/server/base/bus';
 import { openDetections } from '@nibber/server/db/detections';
-import type { SiteChange } from '@nibber/server/base/events';
+import type { Change, SiteChange } from '@nibber/server/base/events';
 import { stageDay } from './day';
-import { throwing } from '@nibber/server/base/failures';
 
 const start = Date.parse('2026-06-03T00:00:00Z');
 const hour = 3_600_000;
@@ -37,7 +35,6 @@ function siteFile(change: (file: SiteFile) => void = () => {}): SiteFile {
 test('a day of the stage', () => {
   const versions = [siteFile(), siteFile((file) => file.rules?.forEach((r) => (r.cooldownSeconds = 30)))];
   const compiled = versions.map((file) => compileSite(file));
-  const listeners: ((change: SiteChange) => void)[] = [];
   let now = start;
   let version = 0;
   let mode = 'open';
@@ -56,19 +53,20 @@ test('a day of the stage', () => {
     get version() {
       return version;
     },
-    onChange: (listener) => void listeners.push(listener),
   };
-  const tell = (change: SiteChange) => listeners.forEach((l) => l(change));
   const folder = mkdtempSync(path.join(tmpdir(), 'nibber-day-'));
   const happened: SieveEvent[] = [];
   const begin = () => {
-    listeners.length = 0;
     const detections = openDetections(folder);
     const lasts = [...new Map(happened.map((e) => [`${e.rule} ${e.camera}`, e.at]))];
-    const follow = startFollow(site, lasts, { event: (event) => void happened.push(event), better: () => {}, ended: () => {} }, { detections, now: () => now, bus: openBus(throwing) }); // prettier-ignore
+    const follow = startFollow(site, lasts, { detections, now: () => now });
     return { detections, follow };
   };
   let { detections, follow } = begin();
+  const hear = (changes: readonly Change[]) => {
+    for (const c of changes) if (c.kind === 'event' && 'passed' in c.event && c.event.passed) happened.push(c.event.passed);
+  };
+  const tell = (change: SiteChange) => hear(follow.changed(change));
   const atHour: { [h: number]: () => void } = {
     6: () => tell({ kind: 'mode', change: { area, mode: (mode = 'closed'), since: now, by: '' } }),
     9: () => tell({ kind: 'mode', change: { area, mode: (mode = 'open'), since: now, by: '' } }),
@@ -96,13 +94,13 @@ test('a day of the stage', () => {
     }
     if (now >= nextTick) {
       nextTick = now + 1000;
-      follow.tick(now - 500);
+      hear(follow.tick(now - 500));
     }
     const picture = { camera: frame.camera, at: frame.at, jpeg, motion: { parts: [], share: 0, isLightChange: false }, isInfrared: false };
-    follow.watched({ picture, frame, sightings: frame.objects.map((o) => ({ ...o, quality: 1 })) });
+    hear(follow.watched({ picture, frame, sightings: frame.objects.map((o) => ({ ...o, quality: 1 })) }));
     frames++;
   }
-  follow.stop(now);
+  hear(follow.stop(now));
   const recorded = detections.read(0, start + 2 * 24 * hour);
   detections.close();
   const again = eventsIn(recorded, (v) => compiled[v]!);

@@ -4,7 +4,7 @@ import type { Request, Response } from 'express';
 import { maxBearerDays, type Visitor } from '../../db/access';
 import { minPassword } from '@nibber/core/permissions';
 import { Problem } from '@nibber/core/problem';
-import type { Doer } from '../../db/logbook';
+import type { Doer } from '../../base/events';
 import { may } from '@nibber/core/permissions';
 import { route, type Route } from '../route';
 import { list, maybeNumber, maybeText, named, object, oneOf, text, typed, yesNo, type AnswerOf, type TypeOf } from '../schema';

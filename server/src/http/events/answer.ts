@@ -18,7 +18,7 @@ const item = {
 const event = {
   kind: oneOf('event'),
   /** What it is of. */
-  of: oneOf('track', 'zone', 'sensor', 'alarm', 'health', 'reading'),
+  of: oneOf('track', 'zone', 'motion', 'sensor', 'alarm', 'health', 'reading', 'button', 'sound'),
   ...item,
   rule: maybeText,
   ruleName: text,

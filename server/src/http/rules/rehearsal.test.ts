@@ -23,7 +23,7 @@ test('what a changed rule would have told is worked out over what was recorded, 
   expect(nothing.last!.days).toHaveLength(7);
   await stations.site.setMode('yard', 'shut', { name: 'Wren' });
   await walkIn(stations);
-  stations.follow.stop(stations.clock.now() + 90_000);
+  stations.tracking.commit(stations.follow.stop(stations.clock.now() + 90_000));
   const event = await until(async () => (await stations.ask('GET', '/api/events?show=notified')).body.items[0]);
   // Its pictures are of the second that began with the walk; asked is what lies before now.
   await until(() => stations.clock.now() > event.at + 1000 || undefined);

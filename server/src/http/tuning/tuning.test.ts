@@ -73,7 +73,7 @@ test('tuning is kept with the camera and holds for its rules; nonsense is refuse
   expect((await set({ threshold: 3 })).status).toBe(400);
   expect((await set({ threshold: 22, smallestPart: 6, contrast: 0.5, confidence: 0.95 })).body.tuning).toMatchObject({ threshold: 22 });
   await walkIn(stations);
-  stations.follow.stop(stations.clock.now() + 5000);
+  stations.tracking.commit(stations.follow.stop(stations.clock.now() + 5000));
   const stopped = stations.site.compiled.cameras.get('gate')!.rules[0]!;
   expect(stopped.confidence).toBe(0.95);
   expect((await set({})).body.tuning).toBeNull();

@@ -3,7 +3,7 @@
 import { Problem } from '@nibber/core/problem';
 import { verdictOf, type WalkItem } from '@nibber/core/walk-test';
 import type { WalkTestRow } from '../../db';
-import type { Doer } from '../../db/logbook';
+import type { Doer } from '../../base/events';
 import { route, type Route } from '../route';
 import { list, object, orNull } from '../schema';
 import type { Services } from '../services';

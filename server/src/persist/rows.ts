@@ -1,0 +1,117 @@
+// The rows of what happened, whatever it is of.
+
+import type { SieveEvent } from '@nibber/core/sieve';
+import type { FollowedThing, NewEvent } from '../base/events';
+import type { EventRow, TrackRow } from '../db';
+import type { SiteBook } from '../db/site';
+
+export const trackRow = ({ id, view, path, best }: FollowedThing, hasEvent: boolean, test: string | undefined): TrackRow => ({
+  id,
+  camera: view.camera,
+  class: view.class,
+  type: view.type ?? null,
+  firstSeen: view.firstSeen,
+  lastSeen: view.lastSeen,
+  path: [...path],
+  pictureBox: best.box,
+  hasEvent,
+  test: test ?? null,
+});
+
+/** What every event has, before its kind says more. */
+const bare = {
+  camera: null,
+  sensor: null,
+  track: null,
+  class: null,
+  type: null,
+  box: null,
+  pictureBox: null,
+  chosenBy: null,
+  snapshots: null,
+  clipProblem: null,
+  steps: [],
+  description: null,
+  descriptionProblem: null,
+  fields: null,
+  question: null,
+  mark: null,
+  thread: null,
+  joins: null,
+  test: null,
+};
+
+export function eventRow(site: Pick<SiteBook, 'file'>, event: NewEvent): EventRow {
+  const { id, kind, at, area, picture } = event;
+  const { rules = [], reminders = [] } = site.file;
+  const named = [...rules, ...reminders].find((r) => r.id === event.rule)?.name ?? event.rule;
+  const ruleName = named ?? titles(site, event);
+  const pictureBox = picture && 'taken' in picture ? picture.taken.box : null;
+  return { ...bare, id, kind, at, area, rule: event.rule ?? null, ruleName, pictureBox, ...ofKind(site, event) };
+}
+
+function ofKind(site: Pick<SiteBook, 'file'>, event: NewEvent): Partial<EventRow> {
+  const nameOf = (list: readonly { readonly id: string; readonly name: string }[] | undefined, id: string) =>
+    list?.find((e) => e.id === id)?.name ?? id;
+  switch (event.kind) {
+    case 'track':
+    case 'zone': {
+      const { thing, passed, test } = event;
+      const { camera, class: cls, type, box } = thing.view;
+      const of = { camera, class: cls, type: type ?? null, box, track: event.kind === 'track' ? thing.id : null };
+      return { ...of, ...ofPassed(passed), test: test ?? null };
+    }
+    case 'motion':
+    case 'sound':
+    case 'button':
+      return { camera: event.camera, description: `${titles(site, event)} at ${nameOf(site.file.cameras, event.camera)}` };
+    case 'sensor': {
+      const { sensor, camera, state, passed } = event;
+      return {
+        sensor,
+        camera: camera ?? null,
+        description: `${nameOf(site.file.sensors, sensor)}: ${state}`,
+        ...(passed && ofPassed(passed)),
+      };
+    }
+    case 'alarm':
+      return { description: `Alarm ${event.state} in ${nameOf(site.file.areas, event.area)}` };
+    case 'health':
+      return { camera: event.camera, description: `${nameOf(site.file.cameras, event.camera)} ${changes[event.change]}` };
+    case 'reading':
+      return { camera: event.camera, description: event.says };
+  }
+}
+
+const ofPassed = ({ trail, thread }: SieveEvent) => ({ steps: [...trail.steps], thread: thread.id, joins: thread.joins });
+
+const changes = {
+  lost: 'is lost',
+  back: 'is back',
+  unstable: 'is unstable',
+  covered: 'is covered',
+  moved: 'was moved',
+} as const;
+
+/** What an event is called that no rule names. */
+function titles(site: Pick<SiteBook, 'file'>, event: NewEvent): string {
+  switch (event.kind) {
+    case 'track':
+    case 'zone':
+      return 'Detection';
+    case 'motion':
+      return 'Motion';
+    case 'sound':
+      return 'Sound';
+    case 'button':
+      return 'Button';
+    case 'sensor':
+      return 'Sensor';
+    case 'alarm':
+      return 'Alarm';
+    case 'health':
+      return 'Camera';
+    case 'reading':
+      return 'Reading';
+  }
+}
