@@ -88,6 +88,9 @@ async function keepTracks(dataFolder: string): Promise<void> {
       path: path as never,
       pictureBox: null,
       hasEvent: false,
+      stoppedAt: null,
+      stoppedBy: null,
+      why: null,
       test: null,
     };
   });

@@ -14,7 +14,7 @@ import { Modes } from './pages/Modes';
 import { SiteSettings } from './pages/SiteSettings';
 import { Readings } from '../readings/Readings';
 import { AiServices } from './pages/AiServices';
-import { Storage } from './pages/Storage';
+import { Storage } from '../storage/Storage';
 import { texts } from './words';
 
 /** In their order. */

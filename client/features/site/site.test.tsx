@@ -2,17 +2,7 @@ import { screen } from '@testing-library/react-native';
 import { answering, draw, site } from '../../testing/draw';
 import { Channels } from './pages/Channels';
 import { AiServices } from './pages/AiServices';
-import { Storage } from './pages/Storage';
-import { bytesWords, waitingWords } from './words';
-
-test.each([
-  [0, '0 bytes'],
-  [999, '999 bytes'],
-  [1000, '1.0 kB'],
-  [1_234_567, '1.2 MB'],
-  [34_500_000_000, '35 GB'],
-  [2e16, '20,000 TB'],
-])('%d bytes are said as %s', (bytes, words) => expect(bytesWords(bytes)).toBe(words));
+import { waitingWords } from './words';
 
 test('what waits is counted in words', () => {
   expect([0, 1, 7].map(waitingWords)).toEqual(['Nothing is waiting.', 'One is waiting to be sent.', '7 are waiting to be sent.']);
@@ -36,19 +26,4 @@ test('a service that is not set up says what is missing by that', async () => {
   await screen.findByText('Use');
   expect(screen.getByText(/Alerts have a picture but no description/)).toBeTruthy();
   expect(screen.getByText(/Each event has a short clip/)).toBeTruthy();
-});
-
-test('storage is listed by size, and a disk that is nearly full says so', async () => {
-  const media = [{ holder: 'event', role: 'picture', files: 4, bytes: 400_000 }, { holder: 'event', role: 'clip', files: 2, bytes: 9_000_000 }]; // prettier-ignore
-  answering({ 'GET /api/storage': { body: { media, detections: { bytes: 50_000, since: null, maxDays: 14, maxBytes: 2e9 }, database: 300_000, free: 1e9 } } }); // prettier-ignore
-  await draw(<Storage site={site} />).drawn;
-  await screen.findByText('9.8 MB stored, 1.0 GB free');
-  expect(screen.getByText(/^Only 1\.0 GB are free/)).toBeTruthy();
-  const order = screen.getAllByText(/ of events$|rehearsals$|logbook$/).map((t) => t.props.children as string);
-  expect(order).toEqual([
-    'Clips of events',
-    'Pictures of events',
-    'Events, settings and the logbook',
-    'Recorded detections, for rehearsals',
-  ]);
 });

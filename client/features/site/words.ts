@@ -1,6 +1,5 @@
 // Words of the pages of Site.
 
-import { numberText } from '@nibber/core/words';
 import type { Filled } from '../../ui/texts';
 
 /** How often what changes by itself is asked for. */
@@ -8,15 +7,6 @@ export const everyMs = 10_000;
 
 export const waitingWords = (waiting: number): string =>
   waiting === 0 ? 'Nothing is waiting.' : waiting === 1 ? 'One is waiting to be sent.' : `${waiting} are waiting to be sent.`;
-
-const units = ['bytes', 'kB', 'MB', 'GB', 'TB'] as const;
-
-/** Decimal, as disks are sold (IEC 80000-13 keeps kB for 1000). */
-export function bytesWords(bytes: number): string {
-  const step = bytes < 1 ? 0 : Math.min(units.length - 1, Math.floor(Math.log10(bytes) / 3));
-  const value = bytes / 1000 ** step;
-  return `${numberText(value, step > 0 && value < 10 ? 1 : 0)} ${units[step]}`;
-}
 
 /** What is written on the screens of this feature. */
 export const texts = {
@@ -124,24 +114,6 @@ export const texts = {
   newArea: 'New area',
   eachAreaIsArmedSeparately: 'Each area is armed separately. Every camera belongs to one.',
   thisNameIsAlreadyUsed: 'This name is already used.',
-  picturesOfEvents: 'Pictures of events',
-  picturesOfWhatWasFiltered: 'Pictures of what was filtered out',
-  picturesThatCamerasSent: 'Pictures that cameras sent',
-  picturesOfReadings: 'Pictures of readings',
-  picturesOfWalkTests: 'Pictures of walk tests',
-  picturesOfKnownVehicles: 'Pictures of known vehicles',
-  thePlanOfTheSite: 'The plan of the site',
-  clipsOfEvents: 'Clips of events',
-  recordedDetectionsForRehearsals: 'Recorded detections, for rehearsals',
-  eventsSettingsAndTheLogbook: 'Events, settings and the logbook',
-  files: 'Files',
-  size: 'Size',
-  theOldestIsFrom: (day: string | number) => ` The oldest is from ${day}.`,
-  onlyAreFreeOnThe: (bytesWords: string | number) =>
-    `Only ${bytesWords} are free on the disk. When it is full, no more pictures and clips are saved. Free up some space.`,
-  storedData: 'Stored data',
-  detectionsAreStoredForDays: (maxDays: string | number, bytesWords: string | number, since: string | number) =>
-    `Detections are stored for ${maxDays} days, up to ${bytesWords}.${since}`,
   peopleAndAlerts: 'People and alerts',
   records: 'Records',
   access: 'Access',
@@ -188,5 +160,4 @@ export const texts = {
   until2: (ago: string | number) => ` until ${ago}`,
   forTo: (why: string | number, service: string | number, model: string | number) => `For ${why}, to ${service} (${model})`,
   inLabel: (seconds: string | number) => ` in ${seconds}`,
-  storedFree: (bytes: string | number, bytes2: string | number) => `${bytes} stored, ${bytes2} free`,
 } as const;

@@ -43,8 +43,12 @@ const outgoingApi = api.injectEndpoints({
       invalidatesTags: ['Site', 'Rules', 'Logbook'],
     }),
     tryReceiver: build.mutation<Tried, string>({ query: (id) => ({ url: `receivers/${id}/try`, method: 'POST' }), invalidatesTags: ['Logbook'] }), // prettier-ignore
-    storage: build.query<StorageAnswer, void>({ query: () => 'storage' }),
+    storage: build.query<StorageAnswer, void>({ query: () => 'storage', providesTags: ['Site'] }),
+    setRetention: build.mutation<Version, Version & { retention: StorageAnswer['retention'] }>({
+      query: ({ version, retention }) => ({ url: 'retention', method: 'PUT', body: retention, headers: madeFrom(version) }),
+      invalidatesTags: ['Site', 'Logbook'],
+    }),
   }),
 });
 
-export const { useChannelsQuery, useSetMailMutation, useSetTextMutation, useTryMailMutation, useTryTextMutation, useAddReceiverMutation, useSetReceiverMutation, useRemoveReceiverMutation, useTryReceiverMutation, useStorageQuery } = outgoingApi; // prettier-ignore
+export const { useChannelsQuery, useSetMailMutation, useSetTextMutation, useTryMailMutation, useTryTextMutation, useAddReceiverMutation, useSetReceiverMutation, useRemoveReceiverMutation, useTryReceiverMutation, useStorageQuery, useSetRetentionMutation } = outgoingApi; // prettier-ignore

@@ -6,6 +6,7 @@ export { aiSchema, aiServiceSchema, aiUses } from './ai-schema';
 export { channelsSchema, personSchema, receiverSchema, roles } from './people-schema';
 export { readingSchema, reminderSchema } from './readings-schema';
 export { promptSchema, ruleSchema } from './rule-schema';
+export { retentionSchema } from './retention-schema';
 export { scheduleSchema, planSchema, siteSchema } from './schema';
 export { compileSchedule, compileSite, minConfidence, noMode, ruleKey, defaultGraceSeconds } from './compile';
 export { usesOfSchedule, type ScheduleUse } from './schedule-uses';

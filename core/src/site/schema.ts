@@ -4,6 +4,7 @@ import { cameraSchema } from './camera-schema';
 import { aiSchema } from './ai-schema';
 import { channelsSchema, personSchema, receiversSchema } from './people-schema';
 import { readingSchema, reminderSchema } from './readings-schema';
+import { retentionSchema } from './retention-schema';
 import { ruleSchema } from './rule-schema';
 import { closed, date, id, list, name, ofTheWeek, point, spans, switches } from './words-schema';
 
@@ -151,5 +152,7 @@ export const siteSchema = {
     rules: list(ruleSchema),
     readings: { ...list(readingSchema), maxItems: 200 },
     reminders: { ...list(reminderSchema), maxItems: 200 },
+    /** How long what is stored is kept, and how full the disk may be. */
+    retention: retentionSchema,
   },
 } as const;

@@ -45,6 +45,14 @@ export function numberText(value: number, places = 0): string {
   return format.format(value);
 }
 
+const units = ['bytes', 'kB', 'MB', 'GB', 'TB'];
+/** `640 kB`, `1.2 GB`. Decimal, as disks are sold (IEC 80000-13 keeps kB for 1000). */
+export function bytesText(bytes: number): string {
+  const step = bytes < 1 ? 0 : Math.min(units.length - 1, Math.floor(Math.log10(bytes) / 3));
+  const value = bytes / 1000 ** step;
+  return `${numberText(value, step > 0 && value < 10 ? 1 : 0)} ${units[step]}`;
+}
+
 const upToOnePlace = new Intl.NumberFormat('en-GB', { maximumFractionDigits: 1 });
 
 /** `30 s`, `75 s`, `1.5 min`, `2 h`: in the unit in which it is short and still exact enough. Its symbol has no plural (ISO 80000-3). */

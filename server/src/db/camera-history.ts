@@ -5,6 +5,7 @@ import type { Instant } from '@nibber/core/time';
 import type { Database } from './database';
 import type { Detections } from './detections';
 import type { Media } from './media';
+import type { Removal } from './removal';
 import { itemRole } from './walk-tests';
 import type { WalkedItem } from '../base/events';
 
@@ -19,8 +20,8 @@ export type Past = {
   forget(camera: string, upTo: Instant): Promise<StoredDataOf>;
 };
 
-export function openPast({ tables, write }: Database, media: Media, detections: Detections): Past {
-  const { tracks, trails, events, deliveries, walkTests, logbook } = tables;
+export function openPast({ tables, write }: Database, media: Media, detections: Detections, removal: Removal): Past {
+  const { tracks, events, deliveries, walkTests } = tables;
   const kept = async (camera: string): Promise<StoredDataOf> => {
     const oldest = await tracks.findOne({ attributes: ['firstSeen'], where: { camera }, order: [['firstSeen', 'ASC']] });
     return {
@@ -60,17 +61,9 @@ export function openPast({ tables, write }: Database, media: Media, detections: 
         );
         await media.letGo(transaction, 'reading', oldReadings);
         await tables.readingValues.update({ hasPicture: false }, { where: { id: oldReadings }, transaction });
-        await logbook.update({ event: null }, { where: { event: oldEvents }, transaction });
-        await events.destroy({ where: { id: oldEvents }, transaction });
-        const stillUsed = new Set(
-          (await events.findAll({ attributes: ['track'], where: { track: oldTracks }, transaction })).map((e) => e.track),
-        );
-        const free = oldTracks.filter((id) => !stillUsed.has(id));
-        await trails.destroy({ where: { track: free }, transaction });
-        await tracks.destroy({ where: { id: free }, transaction });
+        await removal.events(oldEvents, transaction);
+        await removal.tracks(oldTracks, transaction);
         await deliveries.destroy({ where: { id: oldDeliveries }, transaction });
-        await media.letGo(transaction, 'event', oldEvents);
-        await media.letGo(transaction, 'track', free);
         await media.letGo(transaction, 'delivery', oldDeliveries);
       });
       detections.forget(camera);

@@ -22,8 +22,8 @@ export type Detections = {
   read(from: Instant, to: Instant, cameras?: readonly string[]): Recorded[];
   /** Lets go of what a camera saw. */
   forget(camera: string): void;
-  /** Keeps to the budget: the oldest hours go first. @returns bytes that are held now */
-  tidy(now: Instant): number;
+  /** Keeps to the budget: the oldest hours go first. @param days those of the budget if absent @returns bytes that are held now */
+  tidy(now: Instant, days?: number): number;
   /** What is held now, and since when. */
   held(): { readonly bytes: number; readonly since: Instant | undefined };
   readonly budget: DetectionBudget;
@@ -124,10 +124,10 @@ export function openDetections(dataFolder: string, budget: DetectionBudget = def
       const first = Math.min(...all.map((f) => f.hour));
       return { bytes: all.reduce((sum, f) => sum + f.bytes, 0), since: Number.isFinite(first) ? first * hourMs : undefined };
     },
-    tidy(now) {
+    tidy(now, days = budget.days) {
       const all = allFiles();
       let held = all.reduce((sum, f) => sum + f.bytes, 0);
-      const oldest = Math.floor((now - budget.days * dayMs) / hourMs);
+      const oldest = Math.floor((now - days * dayMs) / hourMs);
       const isOpen = (f: { lane: string; hour: number }) => open.get(f.lane)?.hour === f.hour;
       for (const file of all.sort((a, b) => a.hour - b.hour)) {
         if (isOpen(file) || (file.hour >= oldest && held <= budget.bytes)) continue;

@@ -22,8 +22,10 @@ export type Files = {
   file(name: string): string | undefined;
   /** Its length, bytes; undefined where there is none of that name. */
   bytes(name: string): number | undefined;
-  /** Every file, with how long ago it was written, ms. */
-  all(): AsyncIterable<{ readonly name: string; readonly ageMs: number }>;
+  /** Every file, by what its name begins with. */
+  shelves(): AsyncIterable<{ readonly begin: string; readonly names: readonly string[] }>;
+  /** How long ago it was written, ms; undefined where there is none of that name. */
+  ageMs(name: string): Promise<number | undefined>;
 };
 
 export async function openFiles(dataFolder: string, haste: Haste = 'safe'): Promise<Files> {
@@ -60,11 +62,14 @@ export async function openFiles(dataFolder: string, haste: Haste = 'safe'): Prom
     read: (name) => readFile(fileOf(name)),
     file: (name) => (nameForm.test(name) && existsSync(fileOf(name)) ? fileOf(name) : undefined),
     bytes: (name) => (existsSync(fileOf(name)) ? statSync(fileOf(name)).size : undefined),
-    async *all() {
+    async *shelves() {
       for (const shelf of await readdir(folder, { withFileTypes: true }))
         if (shelf.isDirectory())
-          for (const name of await readdir(path.join(folder, shelf.name)))
-            if (nameForm.test(name)) yield { name, ageMs: Date.now() - (await stat(fileOf(name))).mtimeMs };
+          yield { begin: shelf.name, names: (await readdir(path.join(folder, shelf.name))).filter((n) => nameForm.test(n)) };
+    },
+    ageMs: async (name) => {
+      const found = await stat(fileOf(name)).catch(() => undefined);
+      return found && Date.now() - found.mtimeMs;
     },
   };
 }

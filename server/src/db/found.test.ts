@@ -37,7 +37,7 @@ function drawn(seed: number) {
     return Math.floor((state / 2_147_483_648) * below);
   };
 }
-const track = (id: string, at: number, camera: string, [cls, type]: (typeof kinds)[number], test: string | null = null): TrackRow => ({ id, camera, class: cls, type, firstSeen: at, lastSeen: at + 4000, path: [], pictureBox: null, hasEvent: false, test }); // prettier-ignore
+const track = (id: string, at: number, camera: string, [cls, type]: (typeof kinds)[number], test: string | null = null): TrackRow => ({ id, camera, class: cls, type, firstSeen: at, lastSeen: at + 4000, path: [], pictureBox: null, hasEvent: false, stoppedAt: null, stoppedBy: null, why: null, test }); // prettier-ignore
 const event = (id: string, at: number, camera: string | null, of: string | null, more: Partial<EventRow> = {}): EventRow => ({
   id, kind: of ? 'track' : 'sensor', rule: 'comes-in', ruleName: 'R', camera, sensor: null, area: 'land', track: of, at, class: null, type: null, box: null, pictureBox: null, chosenBy: null, snapshots: null, clipProblem: null, steps: [], description: null, descriptionProblem: null,
   fields: null, question: null, mark: null, thread: null, joins: null, test: null, ...more }); // prettier-ignore

@@ -4,6 +4,8 @@ import type { Transaction } from 'sequelize';
 import { openDatabase, type Database, type Haste } from './database';
 import { openDetections, type Detections } from './detections';
 import { openDeliveries, type Deliveries } from './deliveries';
+import { openAging, type Aging } from './aging';
+import { openRemoval, type Removal } from './removal';
 import { openAlerts, openEvents, type Alerts, type Events } from './events';
 import { openFiles, type Files } from './files';
 import { closeFolder } from './folder';
@@ -45,6 +47,8 @@ export type Record = Database & {
   readonly sent: Sent;
   readonly promptTests: PromptTests;
   readonly readings: Readings;
+  readonly removal: Removal;
+  readonly aging: Aging;
   readonly settings: Settings;
   /** Notes what can never be kept, with the reason. */
   setAside(transaction: Transaction, at: number, camera: string, what: string, why: string): Promise<void>;
@@ -57,6 +61,7 @@ export async function openRecord(dataFolder: string, haste: Haste = 'safe'): Pro
   const media = openMedia(database, files);
   const logbook = openLogbook(database);
   const detections = openDetections(dataFolder);
+  const removal = openRemoval(database, media);
   return {
     ...database,
     detections,
@@ -77,7 +82,9 @@ export async function openRecord(dataFolder: string, haste: Haste = 'safe'): Pro
     sent: openSent(database),
     promptTests: openPromptTests(database),
     readings: openReadings(database, media),
-    past: openPast(database, media, detections),
+    past: openPast(database, media, detections, removal),
+    removal,
+    aging: openAging(database, media, removal),
     settings: openSettings(database),
     async setAside(transaction, at, camera, what, why) {
       await database.tables.setAside.create({ at, camera, what, why }, { transaction });

@@ -1,6 +1,6 @@
 // Who holds which file: an event its picture and clip, a delivery its picture. What no one holds any more is deleted, and nothing else.
 
-import { QueryTypes, type Transaction, type WhereOptions } from 'sequelize';
+import { Op, QueryTypes, type Transaction, type WhereOptions } from 'sequelize';
 import type { Instant } from '@nibber/core/time';
 import type { StoredFile } from '../base/picture';
 import type { Database } from './database';
@@ -23,16 +23,25 @@ export type Media = {
   /** What is held in these roles stays, as the one before, when something else takes its place. */
   keepBefore(transaction: Transaction, holder: MediaHolder, id: string, roles: readonly string[]): Promise<void>;
   of(holder: MediaHolder, ids: readonly string[], transaction?: Transaction): Promise<ReadonlyMap<string, Held>>;
-  /** No one of these holds anything from then on; files that no other holds are deleted once that is written. */
-  letGo(transaction: Transaction, holder: MediaHolder, ids: readonly string[], role?: string): Promise<void>;
+  /**
+   * No one of these holds anything from then on; files that no other holds are deleted once that is written.
+   * @param role only in this role, or in any but one
+   * @returns the bytes of those files
+   */
+  letGo(transaction: Transaction, holder: MediaHolder, ids: readonly string[], role?: string | { readonly not: string }): Promise<number>;
+  /** Of all that is held, bytes on the disk. */
+  bytes(): Promise<number>;
   /** What is held on the disk, by what it is held for. */
   held(): Promise<readonly { readonly holder: MediaHolder; readonly role: string; readonly files: number; readonly bytes: number }[]>;
   /** The cameras that a file is a picture of. */
   camerasOf(name: string): Promise<string[]>;
   read(name: string): Promise<Buffer>;
   file(name: string): string | undefined;
-  /** Deletes files that no one holds, as of a program that was killed; counts bytes that were not counted. @returns how many went */
-  tidy(): Promise<number>;
+  /**
+   * Deletes files that no one holds, as of a program that was killed; counts bytes that were not counted.
+   * @param stop ends it between two folders @returns how many went
+   */
+  tidy(stop: AbortSignal): Promise<number>;
 };
 
 /** Another program may be writing beside this one, and hold what it wrote a moment later. */
@@ -58,7 +67,9 @@ export function openMedia({ tables: { media }, sequelize, write }: Database, fil
     const held = new Set(
       (await media.findAll({ attributes: ['name'], where: { name: [...names] }, transaction, raw: true })).map((m) => m.name),
     );
-    transaction.afterCommit(() => names.forEach((name) => !held.has(name) && !pending.has(name) && files.remove(name)));
+    const free = names.filter((name) => !held.has(name));
+    transaction.afterCommit(() => free.forEach((name) => !pending.has(name) && files.remove(name)));
+    return free;
   };
   return {
     async using(work) {
@@ -112,12 +123,25 @@ export function openMedia({ tables: { media }, sequelize, write }: Database, fil
       return found;
     },
     async letGo(transaction, holder, ids, role) {
+      const inRole = role === undefined ? {} : { role: typeof role === 'string' ? role : { [Op.ne]: role.not } };
+      let bytes = 0;
       for (let i = 0; i < ids.length; i += atOnce) {
-        const where: WhereOptions<MediaRow> = { holder, holderId: ids.slice(i, i + atOnce), ...(role ? { role } : {}) };
-        const gone = await media.findAll({ attributes: ['name'], where, transaction, raw: true });
+        const where: WhereOptions<MediaRow> = { holder, holderId: ids.slice(i, i + atOnce), ...inRole };
+        const gone = await media.findAll({ attributes: ['name', 'bytes'], where, transaction, raw: true });
         await media.destroy({ where, transaction });
-        await removeUnheld([...new Set(gone.map((m) => m.name))], transaction);
+        const sizes = new Map(gone.map((m) => [m.name, m.bytes ?? 0]));
+        for (const name of await removeUnheld([...sizes.keys()], transaction)) bytes += sizes.get(name)!;
       }
+      return bytes;
+    },
+    async bytes() {
+      const [row] = await sequelize.query<{ bytes: number | null }>(
+        `SELECT SUM(bytes) AS bytes FROM (SELECT bytes FROM media GROUP BY name)`,
+        {
+          type: QueryTypes.SELECT,
+        },
+      );
+      return row?.bytes ?? 0;
     },
     held: () =>
       // The same bytes may be held several times and lie on the disk once: they count for the holder that comes first.
@@ -129,17 +153,25 @@ export function openMedia({ tables: { media }, sequelize, write }: Database, fil
     camerasOf: async (name) => [...new Set((await media.findAll({ where: { name }, raw: true })).flatMap((m) => m.camera ?? []))],
     read: (name) => files.read(name),
     file: (name) => files.file(name),
-    async tidy() {
-      for (const { id, name } of await media.findAll({ where: { bytes: null }, limit: 10_000, raw: true }))
+    async tidy(stop) {
+      for (const { id, name } of await media.findAll({ where: { bytes: null }, limit: 10_000, raw: true })) {
+        if (stop.aborted) return 0;
         await write((transaction) => media.update({ bytes: files.bytes(name) ?? 0 }, { where: { id }, transaction }));
+      }
       let gone = 0;
-      for await (const { name, ageMs } of files.all()) {
-        if (ageMs < orphanMs || (await media.count({ where: { name } })) > 0) continue;
-        await write(async (transaction) => {
-          if ((await media.count({ where: { name }, transaction })) > 0 || pending.has(name)) return;
-          files.remove(name);
-          gone++;
-        });
+      // Folder and table in step: the names of a folder begin alike, and one query says which of them are held.
+      for await (const { begin, names } of files.shelves()) {
+        if (stop.aborted) return gone;
+        const where = { name: { [Op.gte]: begin, [Op.lt]: `${begin}g` } };
+        const held = new Set((await media.findAll({ attributes: ['name'], where, group: ['name'], raw: true })).map((m) => m.name));
+        for (const name of names.filter((n) => !held.has(n))) {
+          if (((await files.ageMs(name)) ?? 0) < orphanMs) continue;
+          await write(async (transaction) => {
+            if ((await media.count({ where: { name }, transaction })) > 0 || pending.has(name)) return;
+            files.remove(name);
+            gone++;
+          });
+        }
       }
       return gone;
     },

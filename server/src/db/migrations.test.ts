@@ -142,11 +142,11 @@ test('files that no one holds go once they are old, and bytes that were not coun
     writeFileSync(path.join(folder, 'pictures', letter.repeat(2), `${letter.repeat(40)}.jpg`), 'twelve bytes');
   }
   const record = await openRecord(folder);
-  expect(await record.media.tidy()).toBe(0);
+  expect(await record.media.tidy(new AbortController().signal)).toBe(0);
   expect((await record.media.held()).reduce((sum, h) => sum + h.bytes, 0)).toBe(12);
   const realNow = Date.now;
   Date.now = () => realNow() + 3600_000;
-  expect(await record.media.tidy()).toBe(1);
+  expect(await record.media.tidy(new AbortController().signal)).toBe(1);
   Date.now = realNow;
   expect([record.media.file(`${'a'.repeat(40)}.jpg`) !== undefined, record.media.file(`${'7'.repeat(40)}.jpg`)]).toEqual([true, undefined]);
   await record.close();

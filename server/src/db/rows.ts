@@ -40,6 +40,10 @@ export type TrackRow = {
   pictureBox: Box | null;
   /** Whether a rule let it through. */
   hasEvent: boolean;
+  /** Of one that none let through: the gate that stopped it, the rule that let it come furthest, and why that stopped it. */
+  stoppedAt: GateName | null;
+  stoppedBy: string | null;
+  why: string | null;
   /** The walk test it was followed for; null of what happened by itself. */
   test: string | null;
 };

@@ -80,6 +80,9 @@ export function tablesOf(sequelize: Sequelize) {
       path: json,
       pictureBox: maybeJson,
       hasEvent: boolean,
+      stoppedAt: maybeText,
+      stoppedBy: maybeText,
+      why: maybeText,
       test: maybeText,
     }),
     trails: table<TrailRow>('trails', {

@@ -1,15 +1,12 @@
 // Tracks, and how far each came by every rule.
 
-import { Op, type Transaction } from 'sequelize';
+import { col, fn, Op, type Transaction } from 'sequelize';
 import type { ClassName } from '@nibber/core/boxes';
 import type { Instant } from '@nibber/core/time';
 import { byItself, type Database } from './database';
 import { filteredPage, type PageAsked, type SeenPart } from './page';
 import type { TrackRow, TrailRow } from './rows';
 import type { PathPoint } from '../base/events';
-
-/** The gate that stopped a track, by the rule that let it come furthest; null where one let it through. */
-export type Stopped = { readonly track: string; readonly stoppedAt: string | null; readonly reached: number };
 
 export type Around = {
   readonly events: readonly string[];
@@ -33,17 +30,19 @@ export type Tracks = {
   /** Those of a camera that were first seen at these instants. */
   begunAt(camera: string, instants: readonly Instant[]): Promise<Pick<TrackRow, 'id' | 'firstSeen' | 'pictureBox'>[]>;
   count(since: Instant, seen?: SeenPart): Promise<number>;
-  /** Of the tracks since an instant. */
-  stopped(since: Instant, seen?: SeenPart): Promise<Stopped[]>;
+  /** How many tracks since an instant each gate stopped. */
+  stopped(since: Instant, seen?: SeenPart): Promise<{ readonly [gate: string]: number }>;
 };
 
 const onCameras = (seen: SeenPart | undefined) => (seen ? { camera: [...seen.cameras] } : {});
 
-export function openTracks({ tables: { tracks, trails, events }, sequelize }: Database): Tracks {
+export function openTracks({ tables: { tracks, trails, events } }: Database): Tracks {
   return {
     async keep(track, transaction) {
       const known = await tracks.findByPk(track.id, { attributes: ['hasEvent'], transaction });
-      await tracks.upsert({ ...track, hasEvent: track.hasEvent || known?.hasEvent === true }, { transaction });
+      const hasEvent = track.hasEvent || known?.hasEvent === true;
+      const stop = hasEvent ? { stoppedAt: null, stoppedBy: null, why: null } : {};
+      await tracks.upsert({ ...track, ...stop, hasEvent }, { transaction });
     },
     keepTrail: async (trail, transaction) => void (await trails.upsert(trail, { transaction })),
     find: async (id) => (await tracks.findByPk(id))?.get({ plain: true }),
@@ -89,12 +88,13 @@ export function openTracks({ tables: { tracks, trails, events }, sequelize }: Da
     },
     count: (since, seen) => tracks.count({ where: { ...byItself, lastSeen: { [Op.gte]: since }, ...onCameras(seen) } }),
     async stopped(since, seen) {
-      const [rows] = await sequelize.query(
-        `SELECT trails.track, trails.stoppedAt, json_array_length(trails.steps) AS reached
-         FROM tracks JOIN trails ON trails.track = tracks.id WHERE tracks.lastSeen >= :since AND tracks.test IS NULL ${seen ? 'AND tracks.camera IN (:cameras)' : ''}`,
-        { replacements: { since, cameras: [...(seen?.cameras ?? []), ''] } },
-      );
-      return rows as Stopped[];
+      const rows = (await tracks.findAll({
+        attributes: ['stoppedAt', [fn('COUNT', col('id')), 'n']],
+        where: { ...byItself, lastSeen: { [Op.gte]: since }, stoppedAt: { [Op.ne]: null as never }, ...onCameras(seen) },
+        group: ['stoppedAt'],
+        raw: true,
+      })) as unknown as { stoppedAt: string; n: number }[];
+      return Object.fromEntries(rows.map((r) => [r.stoppedAt, r.n]));
     },
   };
 }

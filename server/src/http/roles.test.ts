@@ -37,6 +37,7 @@ const table = `
   set up   put    /api/cameras/:camera/login
   set up   delete /api/cameras/:camera
   set up   get    /api/cameras/:camera/stored-data
+  set up   put    /api/retention
   set up   delete /api/cameras/:camera/stored-data
   all      get    /api/cameras/:camera/picture.jpg
   all      get    /api/cameras/:camera/live.mjpg

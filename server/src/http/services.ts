@@ -12,6 +12,7 @@ import type { Recordings } from '../intake/recordings';
 import type { RecentFrames } from '../media/recent-frames';
 import type { ClipBuffer } from '../media/clip-buffer';
 import type { Ground } from '../db/ground';
+import type { Cleanup } from '../cleanup';
 import type { StationProblem } from '../base/station';
 import type { ReadingStation } from '../readings';
 import type { Rehearsals } from '../rehearsal';
@@ -40,4 +41,5 @@ export type Services = Ground & {
   /** What does not work now. */
   readonly problems: () => readonly StationProblem[];
   readonly watching: Watching;
+  readonly cleanup: Pick<Cleanup, 'state'>;
 };

@@ -1,6 +1,7 @@
 // The one door: stores what happened. Files first, then one transaction with everything that belongs together; only then is it published.
 
 import type { Transaction } from 'sequelize';
+import type { Trail } from '@nibber/core/sieve';
 import type { Clock } from '../base/clock';
 import { log } from '../base/log';
 import { startClips, type Made } from '../media/clips';
@@ -167,14 +168,15 @@ async function keepTrack(
   hasEvent: boolean,
   test: string | undefined,
   transaction: Transaction,
+  trails: readonly Trail[] = [],
 ): Promise<void> {
-  await record.tracks.keep(trackRow(thing, hasEvent, test), transaction);
+  await record.tracks.keep(trackRow(thing, hasEvent, test, trails), transaction);
   const holding = { holder: 'track', holderId: thing.id, role: 'picture', camera: thing.view.camera } as const;
   await record.media.hold(transaction, { ...holding, takenAt: thing.best.picture.at, file: picture });
 }
 
 /** A track that is over, with how far it came by each rule; its events are given the pictures there are of it. */
-function trackThing(needs: PersistNeeds, thing: FollowedThing, trails: Extract<Change, { kind: 'track' }>['trails']): Thing {
+function trackThing(needs: PersistNeeds, thing: FollowedThing, trails: readonly Trail[]): Thing {
   const { record, stored } = needs;
   return {
     what: 'a track',
@@ -192,7 +194,7 @@ function trackThing(needs: PersistNeeds, thing: FollowedThing, trails: Extract<C
         return [];
       });
       return async (transaction) => {
-        await keepTrack(needs, thing, picture, false, undefined, transaction);
+        await keepTrack(needs, thing, picture, false, undefined, transaction, trails);
         if (snapshots.length) await keepSnapshots(needs, thing, snapshots, transaction);
         for (const t of trails) await record.tracks.keepTrail({ ...t, track: thing.id, steps: [...t.steps] }, transaction);
       };

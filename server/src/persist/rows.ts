@@ -1,11 +1,17 @@
 // The rows of what happened, whatever it is of.
 
-import type { SieveEvent } from '@nibber/core/sieve';
+import type { SieveEvent, Trail } from '@nibber/core/sieve';
 import type { FollowedThing, NewEvent } from '../base/events';
 import type { EventRow, TrackRow } from '../db';
 import type { SiteBook } from '../db/site';
 
-export const trackRow = ({ id, view, path, best }: FollowedThing, hasEvent: boolean, test: string | undefined): TrackRow => ({
+/** @param trails how far it came by each rule, where it is over */
+export const trackRow = (
+  { id, view, path, best }: FollowedThing,
+  hasEvent: boolean,
+  test: string | undefined,
+  trails: readonly Trail[] = [],
+): TrackRow => ({
   id,
   camera: view.camera,
   class: view.class,
@@ -15,8 +21,15 @@ export const trackRow = ({ id, view, path, best }: FollowedThing, hasEvent: bool
   path: [...path],
   pictureBox: best.box,
   hasEvent,
+  ...stopOf(trails),
   test: test ?? null,
 });
+
+/** Where a track was stopped: by the rule that let it come furthest. */
+function stopOf(trails: readonly Trail[]): Pick<TrackRow, 'stoppedAt' | 'stoppedBy' | 'why'> {
+  const furthest = [...trails].sort((a, b) => b.steps.length - a.steps.length)[0];
+  return { stoppedAt: furthest?.stoppedAt ?? null, stoppedBy: furthest?.rule ?? null, why: furthest?.why ?? null };
+}
 
 /** What every event has, before its kind says more. */
 const bare = {

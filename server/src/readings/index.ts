@@ -40,7 +40,6 @@ type Needs = Parameters<typeof pictureFor>[0] &
 const madeUpMs = 10 * 60_000;
 /** A picture that is older than this is said to be old. */
 const oldMs = 60_000;
-const picturesKeptMs = 90 * 86_400_000;
 
 type Said = Pick<ReadingValueRow, 'value' | 'why'> & Partial<Pick<ReadingValueRow, 'seconds' | 'service' | 'cost' | 'currency'>>;
 
@@ -202,7 +201,6 @@ export function startReadings(needs: Needs): ReadingStation {
     }
   }
   schedule.every('*/5 * * * * *', 'Readings', tick);
-  schedule.every('0 23 * * * *', 'Old pictures', () => record.readings.tidy(clock.now() - picturesKeptMs));
 
   return {
     ...station('readings', {

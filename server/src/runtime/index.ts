@@ -6,7 +6,7 @@ import { createServer as createTlsServer } from 'node:https';
 import type { Looks } from '@nibber/core/boxes';
 import { ruleKey } from '@nibber/core/site';
 import { startModeSchedules } from '../alarm/mode-schedules';
-import { startCare } from '../cleanup';
+import { startCleanup } from '../cleanup';
 import { openAiServices } from '../ai-services';
 import { startPromptTests } from '../ai-services/prompt-tests';
 import { startDevices } from '../devices';
@@ -118,7 +118,7 @@ export async function openStations(config: Config, detector?: Detecting): Promis
   schedule.every('* * * * * *', 'Mode schedules', arm.tick);
   const rehearsals = startRehearsals(config.dataFolder);
   const live = openLive();
-  const care = startCare({ ...ground, recordings });
+  const cleanup = startCleanup({ ...ground, recordings, dataFolder: config.dataFolder });
 
   // A time that is moved makes schedules jump: the logbook says when it was.
   clock.onStep((ms) => void record.logbook.noteDeed(clock.now(), { name: 'the time server' }, `moved the time ${ms > 0 ? 'forward' : 'back'} by ${Math.round(Math.abs(ms) / 60_000)} min`).catch(() => {})); // prettier-ignore
@@ -144,7 +144,7 @@ export async function openStations(config: Config, detector?: Detecting): Promis
     rehearsals,
     promptTests,
     readings,
-    care,
+    cleanup,
     station('live', { close: async () => live.close() }),
   ];
   const problems = (): readonly StationProblem[] => [...stations.flatMap((s) => s.problems()), ...notify.unreached()];
@@ -172,6 +172,7 @@ export async function openStations(config: Config, detector?: Detecting): Promis
     deliveries,
     readings,
     promptTests,
+    cleanup,
     problems,
     watching,
     async close() {

@@ -12,7 +12,7 @@ beforeAll(async () => {
   const { record } = stations;
   await record.write(async (transaction) => {
     for (let i = 0; i < 80; i++)
-      await record.tracks.keep({ id: `t${i}`, camera: cameras[i % 2]!, class: i % 3 ? 'person' : 'vehicle', type: i % 3 ? null : 'car', firstSeen: 1000 * i, lastSeen: 1000 * i + 500, path: [], pictureBox: null, hasEvent: false, test: null }, transaction); // prettier-ignore
+      await record.tracks.keep({ id: `t${i}`, camera: cameras[i % 2]!, class: i % 3 ? 'person' : 'vehicle', type: i % 3 ? null : 'car', firstSeen: 1000 * i, lastSeen: 1000 * i + 500, path: [], pictureBox: null, hasEvent: false, stoppedAt: null, stoppedBy: null, why: null, test: null }, transaction); // prettier-ignore
   });
   await stations.access.addAccount({ name: 'Sam', person: 'sam', role: 'guest', password: 'another long one' });
   cookie = `nibber-session=${await stations.access.signIn('Sam', 'another long one', null)}`;

@@ -98,24 +98,21 @@ export const eventAnswer = (e: EventRow, held: Held | undefined, names: Names) =
   isTest: e.test !== null,
 });
 
-/** A track that no rule let through, with the trail that came furthest. */
-export function trackAnswer(t: TrackRow, held: Held | undefined, all: readonly TrailRow[], names: Names) {
-  const furthest = [...all].sort((a, b) => b.steps.length - a.steps.length)[0];
-  return {
-    kind: 'track' as const,
-    id: t.id,
-    at: t.lastSeen,
-    camera: t.camera,
-    cameraName: names.camera(t.camera),
-    class: t.class,
-    type: t.type as 'car' | null,
-    picture: pictureOf(held, 'picture'),
-    box: t.pictureBox,
-    stoppedAt: furthest?.stoppedAt ?? null,
-    why: furthest?.why ?? 'No rule applied.',
-    ruleName: furthest ? names.rule(furthest.rule) : null,
-  };
-}
+/** A track that no rule let through, with where the rule that let it come furthest stopped it. */
+export const trackAnswer = (t: TrackRow, held: Held | undefined, names: Names) => ({
+  kind: 'track' as const,
+  id: t.id,
+  at: t.lastSeen,
+  camera: t.camera,
+  cameraName: names.camera(t.camera),
+  class: t.class,
+  type: t.type as 'car' | null,
+  picture: pictureOf(held, 'picture'),
+  box: t.pictureBox,
+  stoppedAt: t.stoppedAt,
+  why: t.why ?? 'No rule applied.',
+  ruleName: t.stoppedBy === null ? null : names.rule(t.stoppedBy),
+});
 
 export const trailAnswer = (t: TrailRow, names: Names) => ({
   rule: t.rule,
@@ -166,8 +163,7 @@ export async function eventItems({ site, record }: Asking, events: readonly Even
 }
 
 export async function trackItems({ site, record }: Asking, tracks: readonly TrackRow[]) {
-  const ids = tracks.map((t) => t.id);
-  const [held, trails] = await Promise.all([record.media.of('track', ids), record.tracks.trailsOf(ids)]);
+  const held = await record.media.of('track', tracks.map((t) => t.id)); // prettier-ignore
   const names = namesOf({ site });
-  return tracks.map((t) => trackAnswer(t, held.get(t.id), trails.filter((r) => r.track === t.id), names)); // prettier-ignore
+  return tracks.map((t) => trackAnswer(t, held.get(t.id), names));
 }

@@ -79,7 +79,7 @@ export function eventRoutes(services: Pick<Services, 'record' | 'clock' | 'site'
       mark: null,
     };
     return {
-      ...trackAnswer(track, held.get(id), trails, names),
+      ...trackAnswer(track, held.get(id), names),
       path: track.path,
       trails: trails.map((t) => trailAnswer(t, names)),
       alerts: [],

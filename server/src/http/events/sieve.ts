@@ -17,24 +17,18 @@ export const seenPart = ({ file }: Pick<SiteBook, 'file'>, visible: PersonAccess
 
 export const sieveAnswer = named('SieveOfADay', object({ since: instant, tracks: count, stoppedBy: { type: 'object', additionalProperties: count }, events: count, alerts: count })); // prettier-ignore
 
-/** Of the tracks of the last 24 hours, each counted at the gate to which the rule that let it come furthest let it. */
-/** @param sight only of what someone sees */
+/**
+ * Of the tracks of the last 24 hours, each counted at the gate to which the rule that let it come furthest let it.
+ * @param visible only of what someone sees
+ */
 export async function sieveOfADay({ record, clock, site }: Pick<Services, 'record' | 'clock' | 'site'>, visible?: PersonAccess) {
   const seen = visible && seenPart(site, visible);
   const since = clock.now() - dayMs;
-  const [tracks, rows, events, alerts] = await Promise.all([
+  const [tracks, stoppedBy, events, alerts] = await Promise.all([
     record.tracks.count(since, seen),
     record.tracks.stopped(since, seen),
     record.events.count(since, seen),
     record.alerts.count(since, seen),
   ]);
-  const furthest = new Map<string, (typeof rows)[number]>();
-  for (const row of rows) {
-    const known = furthest.get(row.track);
-    const isFurther = !known || row.stoppedAt === null || (known.stoppedAt !== null && row.reached > known.reached);
-    if (isFurther) furthest.set(row.track, row);
-  }
-  const stoppedBy: { [gate: string]: number } = {};
-  for (const { stoppedAt } of furthest.values()) if (stoppedAt) stoppedBy[stoppedAt] = (stoppedBy[stoppedAt] ?? 0) + 1;
   return { since, tracks, stoppedBy, events, alerts };
 }
