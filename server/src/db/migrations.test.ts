@@ -142,6 +142,7 @@ test('files that no one holds go once they are old, and bytes that were not coun
     writeFileSync(path.join(folder, 'pictures', letter.repeat(2), `${letter.repeat(40)}.jpg`), 'twelve bytes');
   }
   const record = await openRecord(folder);
+  expect(await record.tables.tracks.findAll({ attributes: ['id', 'stoppedAt', 'stoppedBy', 'why'], where: { id: ['k1', 'k2'] }, order: ['id'], raw: true })).toEqual([{ id: 'k1', stoppedAt: null, stoppedBy: null, why: null }, { id: 'k2', stoppedAt: 'class', stoppedBy: 'comes-in', why: 'It is a pet' }]); // prettier-ignore
   expect(await record.media.tidy(new AbortController().signal)).toBe(0);
   expect((await record.media.held()).reduce((sum, h) => sum + h.bytes, 0)).toBe(12);
   const realNow = Date.now;
