@@ -13,7 +13,7 @@ import { day } from '../../ui/times';
 import { Words } from '../../ui/Words';
 import { Loading } from '../shell/Loading';
 import { DaysSheet } from './DaysSheet';
-import { CameraExceptions, KeptDays } from './KeptDays';
+import { CameraExceptions, RetentionDays } from './RetentionDays';
 import { forecastText, texts } from './words';
 
 const everyMs = 10_000;
@@ -67,7 +67,7 @@ export function Storage({ site }: { site: Site }) {
       {disk.free < Math.min(minFreeBytes, disk.total / 2) && <Attention words={texts.onlyAreFree(bytesText(disk.free))} />}
       <CardColumns>
         <Held storage={data} zone={site.settings.timezone} />
-        <KeptDays storage={data} change={() => setChanging('site')} />
+        <RetentionDays storage={data} change={() => setChanging('site')} />
         {cameras.length > 0 && <CameraExceptions storage={data} cameras={cameras} change={setChanging} />}
       </CardColumns>
       {changing && <DaysSheet storage={data} camera={changing === 'site' ? undefined : changing} close={() => setChanging(undefined)} />}

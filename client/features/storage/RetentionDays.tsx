@@ -8,7 +8,7 @@ import { Card, Row } from '../../ui/Surface';
 import { Words } from '../../ui/Words';
 import { daysText, kindNames, texts } from './words';
 
-export function KeptDays({ storage, change }: { storage: StorageAnswer; change: () => void }) {
+export function RetentionDays({ storage, change }: { storage: StorageAnswer; change: () => void }) {
   const { days } = retentionOf(storage);
   return (
     <Card>
