@@ -2,7 +2,21 @@
 
 const Sequencer = require('@jest/test-sequencer').default;
 
-const longest = ['hooks/fuzz', 'devices/devices', 'http/fuzz', 'describer/held-scenes', 'db/migrations', 'commands/commands', 'persist/spoilt', 'http/unblocked', 'notify/people', 'notify/question', 'people/owners', 'receivers/receivers', 'mailbox/mailbox'].map((name) => `${name}.test.ts`); // prettier-ignore
+const longest = [
+  'hooks/fuzz',
+  'devices/devices',
+  'http/fuzz',
+  'describer/held-scenes',
+  'db/migrations',
+  'commands/commands',
+  'persist/spoilt',
+  'http/unblocked',
+  'notify/people',
+  'notify/question',
+  'people/owners',
+  'receivers/receivers',
+  'mailbox/mailbox',
+].map((name) => `${name}.test.ts`);
 const rank = ({ path }) => {
   const at = longest.findIndex((name) => path.endsWith(name));
   return at < 0 ? longest.length : at;

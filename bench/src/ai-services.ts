@@ -74,7 +74,12 @@ export async function benchAiServices(): Promise<Figures> {
   const times: { [kind: string]: number[] } = { none: [], dead: [], hanging: [] };
   await alertMs(undefined);
   for (let i = 0; i < rounds; i++)
-    for (const [kind, url] of [['none', undefined], ['dead', dead.url], ['hanging', hanging.url]] as const) times[kind]!.push(await alertMs(url)); // prettier-ignore
+    for (const [kind, url] of [
+      ['none', undefined],
+      ['dead', dead.url],
+      ['hanging', hanging.url],
+    ] as const)
+      times[kind]!.push(await alertMs(url));
   hanging.close();
   const ideal = (moments * promptVersions * answerMs) / atOnce;
   return {

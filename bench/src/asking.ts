@@ -12,9 +12,25 @@ const now = Date.parse('2026-06-03T12:00:00Z');
 const everyMs = 15_000;
 const rounds = 5;
 const cameras = ['gate', 'yard', 'racks', 'jetty', 'workshop', 'porch'];
-const place: AskedSite = { zone: 'Europe/London', cameras: cameras.map((id) => ({ id, name: id })), areas: [{ id: 'landing', name: 'Landing' }], rules: [], sensors: [] }; // prettier-ignore
+const place: AskedSite = {
+  zone: 'Europe/London',
+  cameras: cameras.map((id) => ({ id, name: id })),
+  areas: [{ id: 'landing', name: 'Landing' }],
+  rules: [],
+  sensors: [],
+};
 /** From what holds for all of them to what holds for one in a thousand. */
-const questions = ['how many people were at the gate', 'anything', 'when was the dog last at the jetty', 'how many vehicles came last week', 'a red coat with a ladder', 'white van at the gate yesterday', 'plate ?K2177', 'plate ?K?177', 'was there a cat at the porch']; // prettier-ignore
+const questions = [
+  'how many people were at the gate',
+  'anything',
+  'when was the dog last at the jetty',
+  'how many vehicles came last week',
+  'a red coat with a ladder',
+  'white van at the gate yesterday',
+  'plate ?K2177',
+  'plate ?K?177',
+  'was there a cat at the porch',
+];
 
 export async function benchAsking(): Promise<Figures> {
   const folder = mkdtempSync(path.join(tmpdir(), 'nibber-asking-'));
@@ -22,7 +38,9 @@ export async function benchAsking(): Promise<Figures> {
   const run = (sql: string) => record.sequelize.query(sql);
   try {
     // Made in one go: what keeps the index is taken away meanwhile.
-    const [triggers] = (await run(`SELECT name FROM sqlite_master WHERE type = 'trigger' AND name LIKE 'found%'`)) as unknown as [{ name: string }[]]; // prettier-ignore
+    const [triggers] = (await run(`SELECT name FROM sqlite_master WHERE type = 'trigger' AND name LIKE 'found%'`)) as unknown as [
+      { name: string }[],
+    ];
     for (const { name } of triggers) await run(`DROP TRIGGER ${name}`);
     const pick = (of: readonly string[], by: string) =>
       `(CASE ${by} % ${of.length} ${of.map((o, i) => `WHEN ${i} THEN '${o}'`).join(' ')} END)`;
@@ -32,8 +50,12 @@ export async function benchAsking(): Promise<Figures> {
     const numbers = `WITH RECURSIVE ns(n) AS (SELECT 0 UNION ALL SELECT n + 1 FROM ns WHERE n < ${many - 1})`;
     const at = `(${now} - (${many} - n) * ${everyMs})`;
     await run(`INSERT INTO moments ${numbers} SELECT ${at} * 4096, 'e' || n FROM ns`);
-    await run(`INSERT INTO found(rowid, marks, said) ${numbers} SELECT ${at} * 4096, 'd a_landing c_' || ${camera} || ' ' || ${thing}, ${said} FROM ns`); // prettier-ignore
-    await run(`INSERT INTO events (id, kind, ruleName, area, track, at, steps) ${numbers} SELECT 'e' || n, 'track', 'R', 'landing', NULL, ${at}, '[]' FROM ns`); // prettier-ignore
+    await run(
+      `INSERT INTO found(rowid, marks, said) ${numbers} SELECT ${at} * 4096, 'd a_landing c_' || ${camera} || ' ' || ${thing}, ${said} FROM ns`,
+    );
+    await run(
+      `INSERT INTO events (id, kind, ruleName, area, track, at, steps) ${numbers} SELECT 'e' || n, 'track', 'R', 'landing', NULL, ${at}, '[]' FROM ns`,
+    );
     const took = new Map<string, number>();
     for (const question of questions) {
       const times: number[] = [];

@@ -70,7 +70,14 @@ function growth(): Figures {
   const perFrame = (frames: number, file: SiteFile): number => {
     const inputs = aWeek(frames).map((i): Input => (i.kind === 'frame' ? { kind: 'frame', frame: { ...i.frame, camera: 'gate' } } : i));
     const site = compileSite(file);
-    return (often(3, () => { const state = startState(); for (const i of inputs) step(site, state, i); }) * 1e6) / frames; // prettier-ignore
+    return (
+      (often(3, () => {
+        const state = startState();
+        for (const i of inputs) step(site, state, i);
+      }) *
+        1e6) /
+      frames
+    );
   };
   const ten = siteWith(tenRules).file;
   const rules = (n: number): SiteFile => ({
@@ -106,10 +113,21 @@ async function motion(): Promise<Figures> {
   const ownTime = often(5, () => {
     const background = newBackground(width, height);
     own.length = 0;
-    for (const grey of film) for (const [x, y, w, h] of look(background, grey, undefined).parts) own.push([x * width, y * height, w * width, h * height].map(Math.round).join(' ')); // prettier-ignore
+    for (const grey of film)
+      for (const [x, y, w, h] of look(background, grey, undefined).parts)
+        own.push([x * width, y * height, w * width, h * height].map(Math.round).join(' '));
   });
   const mats = Array.from({ length: 8 }, () => new cv.Mat());
-  const [float, average, difference, over, mask, labels, stats, centres] = mats as [openCv.Mat, openCv.Mat, openCv.Mat, openCv.Mat, openCv.Mat, openCv.Mat, openCv.Mat, openCv.Mat]; // prettier-ignore
+  const [float, average, difference, over, mask, labels, stats, centres] = mats as [
+    openCv.Mat,
+    openCv.Mat,
+    openCv.Mat,
+    openCv.Mat,
+    openCv.Mat,
+    openCv.Mat,
+    openCv.Mat,
+    openCv.Mat,
+  ];
   const source = new cv.Mat(height, width, cv.CV_8UC1);
   const kernel = cv.Mat.ones(3, 3, cv.CV_8U);
   const theirTime = often(5, () => {
@@ -124,7 +142,8 @@ async function motion(): Promise<Figures> {
       cv.dilate(mask, mask, kernel);
       const count = cv.connectedComponentsWithStats(mask, labels, stats, centres, 8);
       cv.addWeighted(average, 1 - defaultMotion.learning, float, defaultMotion.learning, 0, average);
-      for (let i = 1; i < count; i++) if (stats.intAt(i, 4) >= defaultMotion.smallestPart) theirs.push([0, 1, 2, 3].map((k) => stats.intAt(i, k)).join(' ')); // prettier-ignore
+      for (let i = 1; i < count; i++)
+        if (stats.intAt(i, 4) >= defaultMotion.smallestPart) theirs.push([0, 1, 2, 3].map((k) => stats.intAt(i, k)).join(' '));
     });
   });
   if (own.sort().join() !== theirs.sort().join()) throw new Error('OpenCV finds other parts');
@@ -142,9 +161,18 @@ function drawing(): Figures {
     const feet = Array.from({ length: 40 }, () => [(x += (random() - 0.5) * 0.05), (y += (random() - 0.5) * 0.05)] as const);
     return { class: 'person', feet };
   });
-  const around = (n: number, i: number) => [0.5 + 0.3 * Math.cos((i / n) * 2 * Math.PI), 0.5 + 0.3 * Math.sin((i / n) * 2 * Math.PI)] as const; // prettier-ignore
+  const around = (n: number, i: number) =>
+    [0.5 + 0.3 * Math.cos((i / n) * 2 * Math.PI), 0.5 + 0.3 * Math.sin((i / n) * 2 * Math.PI)] as const;
   const zone = { kind: 'zone' as const, points: Array.from({ length: 32 }, (_, i) => around(32, i)) };
-  const line = { kind: 'line' as const, points: [[0.2, 0.5], [0.4, 0.55], [0.6, 0.5], [0.8, 0.55]] as const }; // prettier-ignore
+  const line = {
+    kind: 'line' as const,
+    points: [
+      [0.2, 0.5],
+      [0.4, 0.55],
+      [0.6, 0.5],
+      [0.8, 0.55],
+    ] as const,
+  };
   const each = (shape: Parameters<typeof tracksInShape>[0]) => rounded(often(15, () => void tracksInShape(shape, paths)) * 1000, 1);
   return { 'a zone of 32 points over 1500 tracks, ms': each(zone), 'a line of 4 points over 1500 tracks, ms': each(line) };
 }

@@ -6,7 +6,14 @@ import type { Rule, SiteFile } from '@nibber/core/site';
 /** Ten rules of every kind on the camera of the test site. */
 export function tenRules(file: SiteFile): void {
   const common = { cameras: ['gate'], modes: ['shut'], schedules: 'closed', cooldownSeconds: 300, confidence: 0.5 };
-  const rule = (id: string, classes: Rule['classes'], behaviour: Rule['behaviour'], more: Partial<Rule> = {}): Rule => ({ id, name: id, classes, behaviour, ...common, ...more }); // prettier-ignore
+  const rule = (id: string, classes: Rule['classes'], behaviour: Rule['behaviour'], more: Partial<Rule> = {}): Rule => ({
+    id,
+    name: id,
+    classes,
+    behaviour,
+    ...common,
+    ...more,
+  });
   file.rules = [
     rule('in', ['person'], { kind: 'goes', from: 'lane', to: 'yard' }),
     rule('appears', ['person'], { kind: 'appears', zone: 'yard', frames: 3 }),
@@ -34,9 +41,14 @@ export function sixCameras(file: SiteFile): void {
     cameras: i === 0 ? ['c0', 'c1'] : [`c${i}`],
     classes: i % 2 ? ['person', 'vehicle'] : ['person'],
     confidence: 0.4,
-    behaviour: i % 3 === 2 ? { kind: 'crosses', line: 'gateway' } : i % 3 ? { kind: 'stays', zone: 'yard', seconds: 5 } : { kind: 'goes', from: 'lane', to: 'yard' },
+    behaviour:
+      i % 3 === 2
+        ? { kind: 'crosses', line: 'gateway' }
+        : i % 3
+          ? { kind: 'stays', zone: 'yard', seconds: 5 }
+          : { kind: 'goes', from: 'lane', to: 'yard' },
     cooldownSeconds: 60,
-  })); // prettier-ignore
+  }));
 }
 
 /** Numbers that look random and are the same each time. */

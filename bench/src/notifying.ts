@@ -20,8 +20,10 @@ const hostileEveryMs = 260;
 const pauseMs = 400;
 const pause = (ms: number) => new Promise((r) => setTimeout(r, ms));
 const whole = '[[0, 0], [1, 0], [1, 1], [0, 1]]';
-const camera = (id: string) => `  - { id: ${id}, name: ${id}, area: a, source: { kind: paired }, zones: [{ id: all, name: All, purpose: watch, polygon: ${whole} }] }`; // prettier-ignore
-const rule = (id: string, notify: string) => `  - { id: r-${id}, name: R, cameras: [${id}], classes: [person], behaviour: { kind: appears, zone: all }, urgent: true, notify: [${notify}] }`; // prettier-ignore
+const camera = (id: string) =>
+  `  - { id: ${id}, name: ${id}, area: a, source: { kind: paired }, zones: [{ id: all, name: All, purpose: watch, polygon: ${whole} }] }`;
+const rule = (id: string, notify: string) =>
+  `  - { id: r-${id}, name: R, cameras: [${id}], classes: [person], behaviour: { kind: appears, zone: all }, urgent: true, notify: [${notify}] }`;
 
 const site = `nibber: 2
 site: { name: Bench, timezone: Etc/UTC }
@@ -54,19 +56,38 @@ export async function benchNotifying(): Promise<Figures> {
   const hooks = await seed(folder, push);
   writeFileSync(path.join(folder, 'site.yaml'), site);
   const server = spawn(process.execPath, ['--import', 'tsx', path.join(__dirname, '../../server/src/commands/start.ts')], {
-    env: { ...process.env, PORT: '0', NIBBER_DATA: folder, NIBBER_SITE: path.join(folder, 'site.yaml'), NIBBER_PUSH_SERVICES: push, NIBBER_LOG: 'silent' }, // prettier-ignore
+    env: {
+      ...process.env,
+      PORT: '0',
+      NIBBER_DATA: folder,
+      NIBBER_SITE: path.join(folder, 'site.yaml'),
+      NIBBER_PUSH_SERVICES: push,
+      NIBBER_LOG: 'silent',
+    },
     stdio: ['ignore', 'pipe', 'inherit'],
   });
   const base = await new Promise<string>((resolve) =>
     createInterface({ input: server.stdout }).on('line', (l) => l.startsWith('Nibber listens at ') && resolve(l.slice(18))),
   );
-  const picture = await sharp({ create: { width: 1280, height: 720, channels: 3, background: '#667755', noise: { type: 'gaussian', mean: 128, sigma: 20 } } }).jpeg().toBuffer(); // prettier-ignore
+  const picture = await sharp({
+    create: { width: 1280, height: 720, channels: 3, background: '#667755', noise: { type: 'gaussian', mean: 128, sigma: 20 } },
+  })
+    .jpeg()
+    .toBuffer();
   let n = 0;
   const post = async (to: string, objects: number) => {
     const id = `${++n}`;
-    const seen = Array.from({ length: objects }, (_, i) => ({ class: 'person', score: 0.9, box: [0.3 + (i % 30) / 100, 0.3, 0.1, 0.3], track: `${id}-${i}` })); // prettier-ignore
+    const seen = Array.from({ length: objects }, (_, i) => ({
+      class: 'person',
+      score: 0.9,
+      box: [0.3 + (i % 30) / 100, 0.3, 0.1, 0.3],
+      track: `${id}-${i}`,
+    }));
     const form = new FormData();
-    form.set('event', new Blob([JSON.stringify({ id, at: new Date().toISOString(), kind: 'seen', objects: seen })], { type: 'application/json' })); // prettier-ignore
+    form.set(
+      'event',
+      new Blob([JSON.stringify({ id, at: new Date().toISOString(), kind: 'seen', objects: seen })], { type: 'application/json' }),
+    );
     form.set('shot', new Blob([new Uint8Array(picture)], { type: 'image/jpeg' }), 'shot.jpg');
     return fetch(base + to, { method: 'POST', body: form });
   };
@@ -109,11 +130,22 @@ export async function benchNotifying(): Promise<Figures> {
 async function seed(folder: string, push: string): Promise<Record<string, string>> {
   const record = await openRecord(folder);
   const tokens = openCameraTokens(record, openSealed(record, path.join(folder, 'secrets.key')));
-  const phones = [...Array.from({ length: members * phonesEach }, (_, i) => ({ person: `m${i % members}`, endpoint: `${push}/dead-${i}` })), { person: 'owner-1', endpoint: `${push}/owner` }]; // prettier-ignore
+  const phones = [
+    ...Array.from({ length: members * phonesEach }, (_, i) => ({ person: `m${i % members}`, endpoint: `${push}/dead-${i}` })),
+    { person: 'owner-1', endpoint: `${push}/owner` },
+  ];
   const rows = phones.map((p) => {
     const keys = createECDH('prime256v1');
     keys.generateKeys();
-    return { ...p, id: randomUUID(), label: 'phone', p256dh: keys.getPublicKey('base64url'), auth: randomBytes(16).toString('base64url'), createdAt: Date.now(), goneAt: null }; // prettier-ignore
+    return {
+      ...p,
+      id: randomUUID(),
+      label: 'phone',
+      p256dh: keys.getPublicKey('base64url'),
+      auth: randomBytes(16).toString('base64url'),
+      createdAt: Date.now(),
+      goneAt: null,
+    };
   });
   await record.write((transaction) => record.tables.phones.bulkCreate(rows, { transaction }));
   const hooks: Record<string, string> = {};

@@ -15,7 +15,12 @@ const apartMs = 900;
 const switches = 6;
 const starts = 5;
 const pause = (ms: number) => new Promise((r) => setTimeout(r, ms));
-const whole = [[0, 0], [1, 0], [1, 1], [0, 1]]; // prettier-ignore
+const whole = [
+  [0, 0],
+  [1, 0],
+  [1, 1],
+  [0, 1],
+];
 
 export async function benchPhone(): Promise<Figures> {
   const world = await openWorld();
@@ -43,12 +48,40 @@ async function shown({ api, place }: World, { tools }: Pushed): Promise<Figures>
   const ids = Array.from({ length: cameras }, (_, i) => `bench-${i}`);
   // An area each: what comes at once from one area is one thread.
   site.areas.push(...ids.map((id) => ({ id, name: id })));
-  site.cameras.push(...ids.map((id) => ({ id, name: id, area: id, source: { kind: 'paired' }, zones: [{ id: 'all', name: 'All', purpose: 'watch', polygon: whole }] }))); // prettier-ignore
-  site.rules.push(...ids.map((id) => ({ id: `r-${id}`, name: `Bench ${id}`, cameras: [id], classes: ['person'], behaviour: { kind: 'appears', zone: 'all' }, urgent: true, message: { picture: true, description: false }, cooldownSeconds: 0, notify: [{ to: 'owner', channel: 'push' }] }))); // prettier-ignore
+  site.cameras.push(
+    ...ids.map((id) => ({
+      id,
+      name: id,
+      area: id,
+      source: { kind: 'paired' },
+      zones: [{ id: 'all', name: 'All', purpose: 'watch', polygon: whole }],
+    })),
+  );
+  site.rules.push(
+    ...ids.map((id) => ({
+      id: `r-${id}`,
+      name: `Bench ${id}`,
+      cameras: [id],
+      classes: ['person'],
+      behaviour: { kind: 'appears', zone: 'all' },
+      urgent: true,
+      message: { picture: true, description: false },
+      cooldownSeconds: 0,
+      notify: [{ to: 'owner', channel: 'push' }],
+    })),
+  );
   await api('/api/site/file', 'PUT', { text: stringify(site) });
   const hooks = await Promise.all(ids.map(async (id) => (await api<{ url: string }>(`/api/cameras/${id}/pairing`)).url));
-  await inWorker(tools, place.url, `self.benchShown = []; const show = self.registration.showNotification.bind(self.registration); self.registration.showNotification = async (title, options) => { await show(title, options); self.benchShown.push({ title, at: Date.now() }); };`); // prettier-ignore
-  const picture = await sharp({ create: { width: 1280, height: 720, channels: 3, background: '#6b7a5e', noise: { type: 'gaussian', mean: 120, sigma: 30 } } }).jpeg({ quality: 80 }).toBuffer(); // prettier-ignore
+  await inWorker(
+    tools,
+    place.url,
+    `self.benchShown = []; const show = self.registration.showNotification.bind(self.registration); self.registration.showNotification = async (title, options) => { await show(title, options); self.benchShown.push({ title, at: Date.now() }); };`,
+  );
+  const picture = await sharp({
+    create: { width: 1280, height: 720, channels: 3, background: '#6b7a5e', noise: { type: 'gaussian', mean: 120, sigma: 30 } },
+  })
+    .jpeg({ quality: 80 })
+    .toBuffer();
   const took = { spread: [] as number[], atOnce: [] as number[] };
   for (let round = 0; round < rounds; round++) {
     const isSpread = round < rounds / 2;
@@ -58,7 +91,15 @@ async function shown({ api, place }: World, { tools }: Pushed): Promise<Figures>
       hooks.map(async (hook, i) => {
         if (isSpread) await pause(i * apartMs);
         const body = new FormData();
-        body.set('event', JSON.stringify({ id: `bench-${round}-${i}`, kind: 'seen', at: new Date(now).toISOString(), objects: [{ class: 'person', score: 0.9, box: [0.4, 0.3, 0.2, 0.5] }] })); // prettier-ignore
+        body.set(
+          'event',
+          JSON.stringify({
+            id: `bench-${round}-${i}`,
+            kind: 'seen',
+            at: new Date(now).toISOString(),
+            objects: [{ class: 'person', score: 0.9, box: [0.4, 0.3, 0.2, 0.5] }],
+          }),
+        );
         body.set('picture', new Blob([new Uint8Array(picture)], { type: 'image/jpeg' }), 'picture.jpg');
         sent.set(`Bench ${ids[i]}`, Date.now());
         const answer = await fetch(hook, { method: 'POST', body });
@@ -82,7 +123,11 @@ async function shown({ api, place }: World, { tools }: Pushed): Promise<Figures>
 /** The light goes on and off on the stage; how long until the live picture on the page is another. */
 async function live({ browser, place, direct }: World): Promise<Figures> {
   await browser.driver.get(`${place.url}/cameras/yard`);
-  await browser.driver.wait(() => browser.driver.executeScript('return [...document.querySelectorAll("img")].some((i) => /live\\.mjpg/.test(i.src) && i.naturalWidth)'), 20_000); // prettier-ignore
+  await browser.driver.wait(
+    () =>
+      browser.driver.executeScript('return [...document.querySelectorAll("img")].some((i) => /live\\.mjpg/.test(i.src) && i.naturalWidth)'),
+    20_000,
+  );
   await browser.driver.executeScript(`
     const picture = [...document.querySelectorAll('img')].find((i) => /live\\.mjpg/.test(i.src));
     const small = Object.assign(document.createElement('canvas'), { width: 8, height: 8 }).getContext('2d', { willReadFrequently: true });
@@ -101,7 +146,9 @@ async function live({ browser, place, direct }: World): Promise<Figures> {
     await pause(1500 + (i + 2) * 170);
     const before = Date.now();
     await direct({ kind: 'light', light: i % 2 ? 'day' : 'night' });
-    const { at } = await waitFor(async () => (await browser.driver.executeScript('return window.benchLight') as { at: number }[]).find((l) => l.at > before)); // prettier-ignore
+    const { at } = await waitFor(async () =>
+      ((await browser.driver.executeScript('return window.benchLight')) as { at: number }[]).find((l) => l.at > before),
+    );
     if (i >= 0) took.push(at - before);
   }
   return {
@@ -115,7 +162,7 @@ async function shell({ browser, place }: World): Promise<Figures> {
   await browser.driver.get(`${place.url}/events`);
   await browser.reads('Events');
   await place.killServer();
-  const source = `(() => { const look = () => (document.querySelector('[role=heading],h1') ? (window.benchReady = performance.now()) : requestAnimationFrame(look)); look(); })()`; // prettier-ignore
+  const source = `(() => { const look = () => (document.querySelector('[role=heading],h1') ? (window.benchReady = performance.now()) : requestAnimationFrame(look)); look(); })()`;
   await browser.onEveryPage(source);
   const took: number[] = [];
   for (let i = 0; i < starts; i++) {

@@ -98,13 +98,20 @@ function scenes(): Scene[] {
       add(`${who} stands`, 'lane-gate', 'in-lane', [actor(1, who, walks['lane-wait'])]);
       add(`${who} behind a post`, 'yard', 'in-yard', [actor(1, who, walks['across-yard'])], true);
     }
-    for (const [a, b] of [['ada', 'bo'], ['bo', 'cy'], ['ada', 'cy']] as const) {
+    for (const [a, b] of [
+      ['ada', 'bo'],
+      ['bo', 'cy'],
+      ['ada', 'cy'],
+    ] as const) {
       add(`${a} and ${b} cross in the yard`, 'yard', 'in-yard', [actor(1, a, walks['across-yard']), actor(2, b, reversed('across-yard'))]);
-      add(`${a} and ${b} cross in the lane`, 'lane-gate', 'passes', [actor(1, a, walks['along-lane']), actor(2, b, reversed('along-lane'))]);
+      add(`${a} and ${b} cross in the lane`, 'lane-gate', 'passes', [
+        actor(1, a, walks['along-lane']),
+        actor(2, b, reversed('along-lane')),
+      ]);
     }
   }
   return all;
-} // prettier-ignore
+}
 
 /** A post of the yard, before everything. */
 function withPost({ data, width: w, height: h }: Pixels): void {
@@ -125,7 +132,9 @@ async function openEye(): Promise<Eye> {
   const costs: number[] = [];
   let asked = 0;
   await new Promise<void>((ready) => {
-    thread.on('message', (answer: DetectAnswer) => (answer.kind === 'ready' ? ready() : 'id' in answer && waiting.get(answer.id)?.(answer)));
+    thread.on('message', (answer: DetectAnswer) =>
+      answer.kind === 'ready' ? ready() : 'id' in answer && waiting.get(answer.id)?.(answer),
+    );
   });
   return {
     costs,
@@ -141,7 +150,7 @@ async function openEye(): Promise<Eye> {
     },
     close: () => thread.terminate(),
   };
-} // prettier-ignore
+}
 
 async function film(scene: Scene, view: Composer, usual: Eye, fine: Eye): Promise<Filmed> {
   const shots: Shot[] = [];
@@ -152,7 +161,11 @@ async function film(scene: Scene, view: Composer, usual: Eye, fine: Eye): Promis
   for (let at = 0; at < longestMs; at += everyMs) {
     // One by one, so that each box is known to be of its walker.
     const figures = scene.actors.map((a) => figuresAt({ ...world, actors: [a] }, at)[0]);
-    const made = await view.compose(figures.flatMap((f) => f ?? []), scene.light, width); // prettier-ignore
+    const made = await view.compose(
+      figures.flatMap((f) => f ?? []),
+      scene.light,
+      width,
+    );
     // From when someone comes into view until no one is in it any more.
     if (!made && shots.length === 0) continue;
     if (!made && at - shots.at(-1)!.at > afterMs) break;
@@ -267,7 +280,11 @@ export function judgeWalks({ filmed, cost }: Films): Figures {
     const judged = filmed.map((f) => judge(f, input, looksASecond));
     const missed = filmed.flatMap((f, i) => (judged[i]!.rang < f.actors.length ? [f.name] : []));
     if (missed.length) console.log(`    ${cameras} cameras miss: ${missed.join('; ')}`);
-    const odd = filmed.flatMap((f, i) => (judged[i]!.tracks > f.actors.length || judged[i]!.false > 0 || judged[i]!.switches > 0 ? [`${f.name} (${judged[i]!.tracks} tracks, ${judged[i]!.false} false, ${judged[i]!.switches} switched)`] : [])); // prettier-ignore
+    const odd = filmed.flatMap((f, i) =>
+      judged[i]!.tracks > f.actors.length || judged[i]!.false > 0 || judged[i]!.switches > 0
+        ? [`${f.name} (${judged[i]!.tracks} tracks, ${judged[i]!.false} false, ${judged[i]!.switches} switched)`]
+        : [],
+    );
     if (odd.length) console.log(`    ${cameras} cameras: ${odd.join('; ')}`);
     const of = cameras === 1 ? '1 camera' : `${cameras} cameras`;
     figures[`${of}: looks a second each`] = rounded(looksASecond, 1);

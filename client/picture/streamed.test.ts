@@ -1,6 +1,7 @@
 import { codecsIn } from './streamed';
 
-const bytes = (...parts: (string | number[])[]) => Uint8Array.from(parts.flatMap((p) => (typeof p === 'string' ? [...p].map((c) => c.charCodeAt(0)) : p))); // prettier-ignore
+const bytes = (...parts: (string | number[])[]) =>
+  Uint8Array.from(parts.flatMap((p) => (typeof p === 'string' ? [...p].map((c) => c.charCodeAt(0)) : p)));
 
 // ISO/IEC 14496-15, 5.3.3.1: version 1, then profile, compatibility and level; RFC 6381, 3.3 writes them as avc1.PPCCLL.
 test('the codecs are read from the beginning of a stream, once it is whole', () => {

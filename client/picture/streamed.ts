@@ -81,7 +81,9 @@ export function playStream(video: HTMLVideoElement, url: string, failed: (words:
       feed();
     }
   };
-  source.addEventListener('sourceopen', () => read().catch((thrown: Error) => !ending.signal.aborted && failed(thrown.message)), { once: true }); // prettier-ignore
+  source.addEventListener('sourceopen', () => read().catch((thrown: Error) => !ending.signal.aborted && failed(thrown.message)), {
+    once: true,
+  });
   return {
     now() {
       if (!buffer || !video.buffered.length) return undefined;

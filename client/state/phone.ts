@@ -21,7 +21,8 @@ export type Subscription = {
 
 const isApple = () =>
   /iPhone|iPad/.test(navigator.userAgent) || (navigator.userAgent.includes('Macintosh') && navigator.maxTouchPoints > 1);
-export const isInstalled = (): boolean => window.matchMedia('(display-mode: standalone)').matches || (navigator as { standalone?: boolean }).standalone === true; // prettier-ignore
+export const isInstalled = (): boolean =>
+  window.matchMedia('(display-mode: standalone)').matches || (navigator as { standalone?: boolean }).standalone === true;
 
 export async function phoneState(): Promise<PhoneState> {
   if (!window.isSecureContext) return 'insecure';

@@ -91,7 +91,7 @@ test.each<[string, ListItem, Parameters<typeof belongs>[1], boolean]>([
   ['a track of another class', track, { show: 'all', cls: 'person' }, false],
   ['an event of another camera', event, { show: 'all', camera: 'gate' }, false],
   ['an event of a walk test', { ...event, isTest: true }, { show: 'all' }, false],
-])('%s: %s', (_name, item, filter, is) => expect(belongs(item, filter)).toBe(is)); // prettier-ignore
+])('%s: %s', (_name, item, filter, is) => expect(belongs(item, filter)).toBe(is));
 
 describe('the line', () => {
   /** Stands for the browser's own: says nothing by itself. */

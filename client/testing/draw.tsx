@@ -119,7 +119,16 @@ export const site: Site = {
   now: 0,
 };
 
-const zone = (id: string, name: string, purpose: 'watch' | 'privacy' = 'watch') => ({ id, name, purpose, polygon: [[0, 0], [1, 0], [1, 1]] as never }); // prettier-ignore
+const zone = (id: string, name: string, purpose: 'watch' | 'privacy' = 'watch') => ({
+  id,
+  name,
+  purpose,
+  polygon: [
+    [0, 0],
+    [1, 0],
+    [1, 1],
+  ] as never,
+});
 
 export const yard: CameraAnswer = {
   id: 'yard',

@@ -58,7 +58,14 @@ export function OneOf<V extends string>({ label, choices, value, choose, disable
       {choices.map((c, i) => {
         const chosen = c.value === value;
         const isStop = known ? chosen : i === 0;
-        const props = { choice: c, chosen, disabled: disabled ?? false, role: 'radio' as const, tabIndex: isStop ? 0 : -1, press: () => (choose(c.value), picked?.()) }; // prettier-ignore
+        const props = {
+          choice: c,
+          chosen,
+          disabled: disabled ?? false,
+          role: 'radio' as const,
+          tabIndex: isStop ? 0 : -1,
+          press: () => (choose(c.value), picked?.()),
+        };
         return rows ? <Option key={c.value} {...props} /> : <ChoiceChip key={c.value} {...props} wide={wide} />;
       })}
     </View>
@@ -76,7 +83,14 @@ export function SomeOf<V extends string>({ label, choices, values, toggle, disab
     <View role="group" aria-label={label} style={rows ? undefined : { flexDirection: 'row', flexWrap: 'wrap', gap: 8 }}>
       {choices.map((c) => {
         const chosen = values.includes(c.value);
-        const props = { choice: c, chosen, disabled: disabled ?? false, role: 'checkbox' as const, tabIndex: 0, press: () => toggle(c.value) }; // prettier-ignore
+        const props = {
+          choice: c,
+          chosen,
+          disabled: disabled ?? false,
+          role: 'checkbox' as const,
+          tabIndex: 0,
+          press: () => toggle(c.value),
+        };
         return rows ? <Option key={c.value} {...props} /> : <ChoiceChip key={c.value} {...props} />;
       })}
     </View>
@@ -97,8 +111,9 @@ export function Check({
   press: () => void;
   testID?: string;
 }) {
-  // prettier-ignore
-  return <Option choice={{ value: words, words, detail, testID }} chosen={checked} disabled={false} role="checkbox" tabIndex={0} press={press} />;
+  return (
+    <Option choice={{ value: words, words, detail, testID }} chosen={checked} disabled={false} role="checkbox" tabIndex={0} press={press} />
+  );
 }
 
 type ItemProps = {

@@ -30,7 +30,17 @@ export function DateField({ label, value, choose, testID }: Props) {
           onChange: (event: { target: { value: string } }) => choose(event.target.value),
           'aria-label': label,
           'data-testid': testID,
-          style: { flex: 1, padding: '0 16px', border: 0, outline: 0, background: 'none', color: p.ink, colorScheme: p.isDark ? 'dark' : 'light', fontFamily: family, fontSize: sizes.body }, // prettier-ignore
+          style: {
+            flex: 1,
+            padding: '0 16px',
+            border: 0,
+            outline: 0,
+            background: 'none',
+            color: p.ink,
+            colorScheme: p.isDark ? 'dark' : 'light',
+            fontFamily: family,
+            fontSize: sizes.body,
+          },
         })
       }
     />

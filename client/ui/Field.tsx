@@ -5,7 +5,22 @@ import { View } from 'react-native';
 import { HelperText, TextInput } from 'react-native-paper';
 import { usePalette } from './theme';
 
-type Props = Pick<ComponentProps<typeof TextInput>, 'value' | 'onChangeText' | 'onBlur' | 'secureTextEntry' | 'autoComplete' | 'autoCapitalize' | 'inputMode' | 'onSubmitEditing' | 'testID' | 'placeholder' | 'disabled' | 'multiline' | 'numberOfLines'> & { label: string; help?: string | undefined; wrong?: string | undefined }; // prettier-ignore
+type Props = Pick<
+  ComponentProps<typeof TextInput>,
+  | 'value'
+  | 'onChangeText'
+  | 'onBlur'
+  | 'secureTextEntry'
+  | 'autoComplete'
+  | 'autoCapitalize'
+  | 'inputMode'
+  | 'onSubmitEditing'
+  | 'testID'
+  | 'placeholder'
+  | 'disabled'
+  | 'multiline'
+  | 'numberOfLines'
+> & { label: string; help?: string | undefined; wrong?: string | undefined };
 
 export function Field({ label, help, wrong, ...props }: Props) {
   const p = usePalette();

@@ -18,8 +18,32 @@ export type Palette = {
   readonly alarm: string;
 };
 
-const light: Palette = { page: '#F5F1E8', surface: '#FFFDF7', ink: '#20251F', second: '#5A6158', rule: '#D8D1C1', work: '#1F5C4A', onWork: '#FFFDF7', wash: '#E4ECE4', attention: '#D98E04', attentionInk: '#7A4F00', alarm: '#A8201A' }; // prettier-ignore
-const dark: Palette = { page: '#14160F', surface: '#1D2018', ink: '#EFEBDD', second: '#A8AA99', rule: '#363A2E', work: '#8CC7AE', onWork: '#14160F', wash: '#26332B', attention: '#D98E04', attentionInk: '#F0B95A', alarm: '#F2877E' }; // prettier-ignore
+const light: Palette = {
+  page: '#F5F1E8',
+  surface: '#FFFDF7',
+  ink: '#20251F',
+  second: '#5A6158',
+  rule: '#D8D1C1',
+  work: '#1F5C4A',
+  onWork: '#FFFDF7',
+  wash: '#E4ECE4',
+  attention: '#D98E04',
+  attentionInk: '#7A4F00',
+  alarm: '#A8201A',
+};
+const dark: Palette = {
+  page: '#14160F',
+  surface: '#1D2018',
+  ink: '#EFEBDD',
+  second: '#A8AA99',
+  rule: '#363A2E',
+  work: '#8CC7AE',
+  onWork: '#14160F',
+  wash: '#26332B',
+  attention: '#D98E04',
+  attentionInk: '#F0B95A',
+  alarm: '#F2877E',
+};
 
 export const sizes = { small: 13, body: 15, lead: 17, title: 22, head: 28 } as const;
 export const family = 'SourceSans';

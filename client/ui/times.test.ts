@@ -12,4 +12,10 @@ test('fresh times are relative, older ones exact', () => {
   expect(ago(at, at + 20 * 3600_000, london)).toBe('Mon 1 Jun, 22:03');
 });
 
-test.each([[0, 'no minimum interval'], [30, '30 s'], [90, '1.5 min'], [300, '5 min'], [3600, '1 h']])('%d seconds are %s', (s, words) => expect(duration(s)).toBe(words)); // prettier-ignore
+test.each([
+  [0, 'no minimum interval'],
+  [30, '30 s'],
+  [90, '1.5 min'],
+  [300, '5 min'],
+  [3600, '1 h'],
+])('%d seconds are %s', (s, words) => expect(duration(s)).toBe(words));

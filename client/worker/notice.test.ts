@@ -14,15 +14,25 @@ const notice: Notice = {
   count: 1,
   silent: false,
   badge: 1,
-  actions: [{ action: 'quiet', words: 'Quiet for an hour', token: 't1' }, { action: 'noise', words: 'Noise', token: 't2' }],
-}; // prettier-ignore
+  actions: [
+    { action: 'quiet', words: 'Quiet for an hour', token: 't1' },
+    { action: 'noise', words: 'Noise', token: 't2' },
+  ],
+};
 const at = Date.parse(notice.at);
 const carried = (id: string, when: number) => ({ id, at: when, open: '', live: null, tokens: {} });
 
 test('an alert is shown with its picture, its time and what can be done', () => {
   const { title, options } = shownOf(notice, undefined)!;
   expect(title).toBe('Someone comes in');
-  expect(options).toMatchObject({ tag: 'yard-person-1', silent: false, renotify: true, image: notice.small, timestamp: at, body: 'Person · Yard\nMonday 22:00' }); // prettier-ignore
+  expect(options).toMatchObject({
+    tag: 'yard-person-1',
+    silent: false,
+    renotify: true,
+    image: notice.small,
+    timestamp: at,
+    body: 'Person · Yard\nMonday 22:00',
+  });
   expect((options as { actions?: { action: string }[] }).actions!.map((a) => a.action)).toEqual(['live', 'quiet', 'noise']);
   expect(options.data.tokens).toEqual({ quiet: 't1', noise: 't2' });
 });

@@ -41,7 +41,10 @@ registerRoute(
 /** A picture never changes under its name. */
 registerRoute(
   ({ url }) => url.pathname.startsWith('/pictures/') && url.pathname.endsWith('.jpg') && !url.searchParams.has('signature'),
-  new CacheFirst({ cacheName: pictures, plugins: [new ExpirationPlugin({ maxEntries: 120, maxAgeSeconds: 7 * daySeconds, purgeOnQuotaError: true })] }), // prettier-ignore
+  new CacheFirst({
+    cacheName: pictures,
+    plugins: [new ExpirationPlugin({ maxEntries: 120, maxAgeSeconds: 7 * daySeconds, purgeOnQuotaError: true })],
+  }),
 );
 
 self.addEventListener('activate', (event) => event.waitUntil(self.clients.claim()));
@@ -81,7 +84,15 @@ async function act(notification: Notification, action: string): Promise<void> {
   const carried = notification.data as Carried;
   const { tag } = notification;
   const say = (body: string, options: object = {}) =>
-    self.registration.showNotification(notification.title, { body, tag, silent: true, icon: '/icon-192.png', badge: '/badge.png', data: { ...carried, isAnswered: true }, ...options }); // prettier-ignore
+    self.registration.showNotification(notification.title, {
+      body,
+      tag,
+      silent: true,
+      icon: '/icon-192.png',
+      badge: '/badge.png',
+      data: { ...carried, isAnswered: true },
+      ...options,
+    });
   try {
     const answer = await fetch('/api/actions', {
       method: 'POST',

@@ -122,7 +122,13 @@ export async function recordWeek({ record, siteText, to, zone, progress }: WeekN
       }
     }
     now = Math.max(now, frame.at);
-    const picture = { camera: frame.camera, at: frame.at, jpeg, motion: { parts: [], share: 0, isLightChange: false }, isInfrared: lightAt(frame.at, zone) === 'night' }; // prettier-ignore
+    const picture = {
+      camera: frame.camera,
+      at: frame.at,
+      jpeg,
+      motion: { parts: [], share: 0, isLightChange: false },
+      isInfrared: lightAt(frame.at, zone) === 'night',
+    };
     // What stands whole in the picture, near its middle, shows best.
     take(follow.watched({ picture, frame, sightings: frame.objects.map((o) => ({ ...o, quality: o.score * o.box[3] * wholeIn(o.box) })) }));
   }
@@ -142,6 +148,12 @@ const wholeIn = ([x, y, w, h]: readonly [number, number, number, number]) => {
 const settle = ({ tables, sequelize, write }: Record): Promise<void> =>
   write(async (transaction) => {
     await tables.outbox.destroy({ where: {}, transaction });
-    await sequelize.query(`UPDATE alerts SET state = 'sent', sentAt = (SELECT at FROM events WHERE events.id = alerts.event) + 900 WHERE state = 'waiting'`, { transaction }); // prettier-ignore
-    await tables.events.update({ clipProblem: 'Of the recorded week only pictures are kept.' }, { where: { kind: { [Op.in]: ['track', 'zone'] } }, transaction }); // prettier-ignore
+    await sequelize.query(
+      `UPDATE alerts SET state = 'sent', sentAt = (SELECT at FROM events WHERE events.id = alerts.event) + 900 WHERE state = 'waiting'`,
+      { transaction },
+    );
+    await tables.events.update(
+      { clipProblem: 'Of the recorded week only pictures are kept.' },
+      { where: { kind: { [Op.in]: ['track', 'zone'] } }, transaction },
+    );
   });

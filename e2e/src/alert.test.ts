@@ -139,7 +139,9 @@ test('a rule that asks for fields is filled in with them, and the picture that w
   await browser.press('prompt-sentence');
   await browser.press('part-done');
   await browser.press('save-rule');
-  const asked = async () => (await world.api<{ id: string; message?: { prompt?: { sentence?: boolean } } }[]>('/api/rules')).find((r) => r.id === 'comes-in')!.message!.prompt; // prettier-ignore
+  const asked = async () =>
+    (await world.api<{ id: string; message?: { prompt?: { sentence?: boolean } } }[]>('/api/rules')).find((r) => r.id === 'comes-in')!
+      .message!.prompt;
   await waitFor(async () => ((await asked())?.sentence === false ? true : undefined));
   // Longer than the rule rests.
   await world.setTime('21:30');

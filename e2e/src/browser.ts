@@ -30,7 +30,18 @@ export type Browser = {
 };
 
 const patience = 20_000;
-const switches = ['--headless', '--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync', '--hide-scrollbars', '--autoplay-policy=no-user-gesture-required']; // prettier-ignore
+const switches = [
+  '--headless',
+  '--no-sandbox',
+  '--disable-gpu',
+  '--disable-quic',
+  '--no-first-run',
+  '--disable-background-networking',
+  '--disable-component-update',
+  '--disable-sync',
+  '--hide-scrollbars',
+  '--autoplay-policy=no-user-gesture-required',
+];
 
 export async function openBrowser(): Promise<Browser> {
   const profile = mkdtempSync(path.join(tmpdir(), 'nibber-chromium-'));

@@ -133,16 +133,28 @@ test('a zone is drawn by real touches: taps add points, two fingers make the pic
   type Finger = readonly [x: number, y: number];
   const fingers = async (type: 'touchStart' | 'touchMove' | 'touchEnd', ...at: Finger[]) => {
     const picture = await browser.find('zoomable');
-    const { left, top, width, height } = (await driver.executeScript('const r = arguments[0].getBoundingClientRect(); return { left: r.left, top: r.top, width: r.width, height: r.height }', picture)) as { left: number; top: number; width: number; height: number }; // prettier-ignore
+    const { left, top, width, height } = (await driver.executeScript(
+      'const r = arguments[0].getBoundingClientRect(); return { left: r.left, top: r.top, width: r.width, height: r.height }',
+      picture,
+    )) as { left: number; top: number; width: number; height: number };
     const touchPoints = at.map(([x, y], id) => ({ x: left + x * width, y: top + y * height, id }));
-    await (driver as unknown as { sendDevToolsCommand(n: string, p: object): Promise<void> }).sendDevToolsCommand('Input.dispatchTouchEvent', { type, touchPoints }); // prettier-ignore
+    await (driver as unknown as { sendDevToolsCommand(n: string, p: object): Promise<void> }).sendDevToolsCommand(
+      'Input.dispatchTouchEvent',
+      { type, touchPoints },
+    );
   };
   const tap = async (at: Finger) => {
     await fingers('touchStart', at);
     await fingers('touchEnd');
   };
   await (await browser.find('add-by-tap')).getRect();
-  for (const at of [[0.2, 0.3], [0.8, 0.3], [0.8, 0.8], [0.2, 0.8]] as const) await tap(at); // prettier-ignore
+  for (const at of [
+    [0.2, 0.3],
+    [0.8, 0.3],
+    [0.8, 0.8],
+    [0.2, 0.8],
+  ] as const)
+    await tap(at);
   await browser.find('handle-3');
   await fingers('touchStart', [0.4, 0.5], [0.6, 0.5]);
   await fingers('touchMove', [0.35, 0.5], [0.65, 0.5]);

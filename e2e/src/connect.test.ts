@@ -56,7 +56,9 @@ test('its lamp is switched from its page, and what it cannot do says why', async
   // The page is still filling; what a finger would miss then is pressed again.
   await browser.reads('Performance');
   const lamp = async () =>
-    ((await (await fetch(`${place.standins.stage}/state`)).json()) as { devices: { name: string; relays: Record<string, boolean> }[] }).devices.find((d) => d.name === 'racks')!.relays['lamp-out']; // prettier-ignore
+    (
+      (await (await fetch(`${place.standins.stage}/state`)).json()) as { devices: { name: string; relays: Record<string, boolean> }[] }
+    ).devices.find((d) => d.name === 'racks')!.relays['lamp-out'];
   await waitFor(
     async () => {
       await browser.press('lamp-on');
@@ -92,10 +94,19 @@ test('it is watched with its sound, which is heard, close behind the camera; not
     context.resume().then(look);
   `)) as number;
   expect(level).toBeGreaterThan(0.001);
-  const [first, size] = (await driver.executeScript('const v = document.querySelector("[data-testid=live-video]"); return [v.currentTime, v.videoWidth]')) as [number, number]; // prettier-ignore
+  const [first, size] = (await driver.executeScript(
+    'const v = document.querySelector("[data-testid=live-video]"); return [v.currentTime, v.videoWidth]',
+  )) as [number, number];
   expect(size).toBeGreaterThan(300);
-  await waitFor(async () => (((await driver.executeScript('return document.querySelector("[data-testid=live-video]").currentTime')) as number) > first + 0.5 ? true : undefined)); // prettier-ignore
-  const streams = () => execFileSync('ps', ['-eo', 'args'], { encoding: 'utf8' }).split('\n').filter((l) => l.includes('empty_moov+default_base_moof')).length; // prettier-ignore
+  await waitFor(async () =>
+    ((await driver.executeScript('return document.querySelector("[data-testid=live-video]").currentTime')) as number) > first + 0.5
+      ? true
+      : undefined,
+  );
+  const streams = () =>
+    execFileSync('ps', ['-eo', 'args'], { encoding: 'utf8' })
+      .split('\n')
+      .filter((l) => l.includes('empty_moov+default_base_moof')).length;
   const watching = streams();
   await browser.press('live-close');
   await waitFor(async () => (streams() < watching ? true : undefined));
@@ -132,7 +143,12 @@ test('a zone is drawn by touch, undone and drawn again, and a line by keyboard a
       .release()
       .perform();
   };
-  for (const [x, y] of [[0.2, 0.3], [0.8, 0.3], [0.8, 0.8]] as const) await touch(x, y); // prettier-ignore
+  for (const [x, y] of [
+    [0.2, 0.3],
+    [0.8, 0.3],
+    [0.8, 0.8],
+  ] as const)
+    await touch(x, y);
   await browser.find('handle-2');
   await browser.press('undo');
   await driver.wait(async () => (await driver.findElements(By.css('[data-testid="handle-2"]'))).length === 0, 10_000);

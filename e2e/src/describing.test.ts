@@ -18,7 +18,12 @@ test('a service is tried with a drawn picture before it is saved, and asked in i
   await go('/site/ai-services');
   await browser.press('add-service');
   const { describer } = world.place.standins;
-  for (const [field, text] of [['name', 'Third eyes'], ['url', describer], ['model', 'third']] as const) await browser.type(`service-${field}`, text); // prettier-ignore
+  for (const [field, text] of [
+    ['name', 'Third eyes'],
+    ['url', describer],
+    ['model', 'third'],
+  ] as const)
+    await browser.type(`service-${field}`, text);
   // On a machine that is busy elsewhere its answer is late, not missing.
   await browser.type('service-seconds', '50');
   await browser.press('service-try');
@@ -74,7 +79,8 @@ test('a van turns in: the alert comes at once, and fills in with what is asked o
   await world.api('/api/known', 'PUT', { known: [{ id: 'our-van', name: 'Our van', plate: 'QW19 OAR' }] });
   const ringing = (p: Pocket) => p.notifications.filter((n) => n.title === vehicles);
   // Each sign of a plate is right, or is not sure; of a name on a side the reader may miss a word.
-  const isRead = (p: Pocket) => ringing(p).some((n) => /^white · (van|car|bus) · plate [Q?][K?][2?][1?][R?][S?][H?] · .*(Marsh|Reed)/i.test(n.body)); // prettier-ignore
+  const isRead = (p: Pocket) =>
+    ringing(p).some((n) => /^white · (van|car|bus) · plate [Q?][K?][2?][1?][R?][S?][H?] · .*(Marsh|Reed)/i.test(n.body));
   await world.direct({ kind: 'clear' });
   await world.send('white-van', 'drive-up');
   await world.pocketShows(isRead, 110_000);

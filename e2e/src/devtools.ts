@@ -71,7 +71,10 @@ export async function inWorker<T>(tools: DevTools, origin: string, code: string)
   if (!worker) throw new Error(`no service worker of ${origin} runs: ${targetInfos.map((t) => `${t.type} ${t.url}`).join(', ')}`);
   const { sessionId } = await tools.send<{ sessionId: string }>('Target.attachToTarget', { targetId: worker.targetId, flatten: true });
   const expression = `(async () => { ${code} })()`;
-  const { result, exceptionDetails } = await tools.send<{ result: { value: T }; exceptionDetails?: { text: string; exception?: { description?: string } } }>('Runtime.evaluate', { expression, awaitPromise: true, returnByValue: true }, sessionId); // prettier-ignore
+  const { result, exceptionDetails } = await tools.send<{
+    result: { value: T };
+    exceptionDetails?: { text: string; exception?: { description?: string } };
+  }>('Runtime.evaluate', { expression, awaitPromise: true, returnByValue: true }, sessionId);
   await tools.send('Target.detachFromTarget', { sessionId });
   if (exceptionDetails) throw new Error(exceptionDetails.exception?.description ?? exceptionDetails.text);
   return result.value;

@@ -54,7 +54,10 @@ test('the account, the place and what it begins with', async () => {
     '/api/site',
   );
   // The time zone is this browser's.
-  expect(site.settings).toEqual({ name: 'Withy Landing', timezone: await browser.driver.executeScript('return Intl.DateTimeFormat().resolvedOptions().timeZone') }); // prettier-ignore
+  expect(site.settings).toEqual({
+    name: 'Withy Landing',
+    timezone: await browser.driver.executeScript('return Intl.DateTimeFormat().resolvedOptions().timeZone'),
+  });
   expect(site.modes.map((m) => m.id)).toEqual(['open', 'closed']);
   expect(site.schedules.map((h) => h.id)).toEqual(['opening', 'not-opening']);
 });
@@ -81,7 +84,13 @@ test('a camera, a zone on its picture, a rule from what is suggested', async () 
   await tap('go-on');
   await tap('draw-new');
   await tap('new-watch');
-  for (const [x, y] of [[0.03, 0.55], [0.97, 0.55], [0.97, 0.96], [0.03, 0.96]] as const) await touch(x, y); // prettier-ignore
+  for (const [x, y] of [
+    [0.03, 0.55],
+    [0.97, 0.55],
+    [0.97, 0.96],
+    [0.03, 0.96],
+  ] as const)
+    await touch(x, y);
   await tap('close-shape');
   await tap('keep-drawings');
   await waitFor(async () => (await api<{ zones: object[] }[]>('/api/cameras'))[0]!.zones.length || undefined);

@@ -25,7 +25,14 @@ async function begin(name: string, classes: readonly string[], cameras: readonly
   await go('/rules?new=1');
   await press('new-rule-empty');
   await retype('rule-name', name);
-  await press('fix-classes', ...classes.map((c) => `choice-${c}`), 'part-done', 'fix-cameras', ...cameras.map((c) => `choice-${c}`), 'part-done'); // prettier-ignore
+  await press(
+    'fix-classes',
+    ...classes.map((c) => `choice-${c}`),
+    'part-done',
+    'fix-cameras',
+    ...cameras.map((c) => `choice-${c}`),
+    'part-done',
+  );
 }
 async function save(name: string, sentence: string | RegExp): Promise<void> {
   await world.browser.reads(sentence);
@@ -42,7 +49,17 @@ test('a camera of another kind joins, with a zone of its own', async () => {
   await world.browser.reads('Waiting for the first event');
   const sendTo = await (await world.browser.find('pairing-url')).getText();
   await post(`${place.standins.stage}/paired/porch/settings`, { sendTo });
-  const zone = { id: 'porch-door', name: 'Porch door', purpose: 'watch', polygon: [[0.2, 0.45], [0.8, 0.45], [0.8, 0.98], [0.2, 0.98]] }; // prettier-ignore
+  const zone = {
+    id: 'porch-door',
+    name: 'Porch door',
+    purpose: 'watch',
+    polygon: [
+      [0.2, 0.45],
+      [0.8, 0.45],
+      [0.8, 0.98],
+      [0.2, 0.98],
+    ],
+  };
   await api('/api/cameras/porch/drawings', 'PUT', { zones: [zone], lines: [] });
   expect((await api<{ id: string }[]>('/api/cameras')).map((c) => c.id)).toContain('porch');
 });
@@ -73,7 +90,10 @@ test('more than six at the counter during opening hours, in own words, at most e
   await press('part-done', 'part-schedule', 'choice-opening', 'part-notify', 'notify-everyone', 'part-done', 'part-message');
   await world.browser.type('message-text', '{count} people at the counter');
   await press('part-done', 'part-cooldown', 'choice-1800');
-  await save('Many at the counter', 'When there are more than 6 people in Yard for 10 s in any mode, during opening hours, notify everyone with “{count} people at the counter” and a picture, at most every 30 min.'); // prettier-ignore
+  await save(
+    'Many at the counter',
+    'When there are more than 6 people in Yard for 10 s in any mode, during opening hours, notify everyone with “{count} people at the counter” and a picture, at most every 30 min.',
+  );
 });
 
 test('a vehicle that is not white stays in the yard outside opening hours, told with a description', async () => {
@@ -81,7 +101,16 @@ test('a vehicle that is not white stays in the yard outside opening hours, told 
   await press('part-behaviour', 'choice-stays', 'part-for');
   await retype('for-seconds', '3');
   await press('part-done', 'part-zone', 'choice-yard', 'add-except', 'exclude-colours-white', 'part-done');
-  await press('part-schedule', 'choice-not-opening', 'part-notify', 'notify-owner', 'part-done', 'part-message', 'choice-both', 'part-done'); // prettier-ignore
+  await press(
+    'part-schedule',
+    'choice-not-opening',
+    'part-notify',
+    'notify-owner',
+    'part-done',
+    'part-message',
+    'choice-both',
+    'part-done',
+  );
   await save('A strange vehicle', /notify the owner with a picture and a description/);
 });
 

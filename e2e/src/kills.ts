@@ -81,7 +81,14 @@ export async function killAgainAndAgain(kills: number, random: () => number = Ma
   const start = async () => {
     server = spawn(process.execPath, ['--import', 'tsx', path.join(root, 'server/src/commands/start.ts')], {
       cwd: root,
-      env: { ...process.env, PORT: '0', NIBBER_DATA: folder, NIBBER_SITE: path.join(folder, 'site.yaml'), NIBBER_PUSH_SERVICES: address, NIBBER_LOG: 'silent' }, // prettier-ignore
+      env: {
+        ...process.env,
+        PORT: '0',
+        NIBBER_DATA: folder,
+        NIBBER_SITE: path.join(folder, 'site.yaml'),
+        NIBBER_PUSH_SERVICES: address,
+        NIBBER_LOG: 'silent',
+      },
       stdio: ['ignore', 'pipe', 'inherit'],
     });
     base = await new Promise<string>((resolve, reject) => {
@@ -161,7 +168,16 @@ async function seed(folder: string, push: string): Promise<string> {
   const token = await openCameraTokens(record, openSealed(record, path.join(folder, 'secrets.key'))).make('porch', Date.now());
   const keys = createECDH('prime256v1');
   keys.generateKeys();
-  const phone = { id: randomUUID(), person: 'wren', label: 'a phone', endpoint: `${push}/phone`, p256dh: keys.getPublicKey('base64url'), auth: randomBytes(16).toString('base64url'), createdAt: Date.now(), goneAt: null }; // prettier-ignore
+  const phone = {
+    id: randomUUID(),
+    person: 'wren',
+    label: 'a phone',
+    endpoint: `${push}/phone`,
+    p256dh: keys.getPublicKey('base64url'),
+    auth: randomBytes(16).toString('base64url'),
+    createdAt: Date.now(),
+    goneAt: null,
+  };
   await record.write((transaction) => record.tables.phones.create(phone, { transaction }));
   await record.close();
   return `/hooks/cameras/${token}`;
@@ -178,7 +194,8 @@ async function eventsOf(folder: string, camera: string): Promise<string[]> {
 async function settled(folder: string): Promise<number> {
   const record = await openRecord(folder);
   const due = async () =>
-    (await record.tables.deliveries.count({ where: { state: 'due' } })) + (await record.tables.outbox.count({ where: { state: 'due', kind: 'alert' } })); // prettier-ignore
+    (await record.tables.deliveries.count({ where: { state: 'due' } })) +
+    (await record.tables.outbox.count({ where: { state: 'due', kind: 'alert' } }));
   for (let tries = 0; tries < 600 && (await due()) > 0; tries++) await pause(100);
   const left = await due();
   await record.close();
@@ -189,7 +206,8 @@ async function count(record: Record, accepted: ReadonlySet<number>, before: Read
   const events = await record.tables.events.findAll();
   const alerts = await record.tables.alerts.findAll();
   const porch = new Map<number, number>();
-  for (const e of events) if (e.camera === 'porch') porch.set(Math.round(e.pictureBox![0] * 10_000), (porch.get(Math.round(e.pictureBox![0] * 10_000)) ?? 0) + 1); // prettier-ignore
+  for (const e of events)
+    if (e.camera === 'porch') porch.set(Math.round(e.pictureBox![0] * 10_000), (porch.get(Math.round(e.pictureBox![0] * 10_000)) ?? 0) + 1);
   const gate = new Set(events.filter((e) => e.camera === 'gate').map((e) => e.id));
   const topicOf = (alert: string) => alert.replaceAll('-', '').slice(0, 32);
   return {

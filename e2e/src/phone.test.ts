@@ -42,13 +42,19 @@ test('asked only after a touch, the phone is signed up, and rings when it is ask
 
 test('an alert is shown with what can be done about it; its sentence fills it in, in place and without a sound', async () => {
   await world.api('/api/areas/landing/mode', 'PUT', { mode: 'closed' });
-  await sendUntil(world, 'ada', 'lane-to-yard', async () => ((await pushed.shown()).some((n) => n.title === 'Someone comes in') ? true : undefined)); // prettier-ignore
+  await sendUntil(world, 'ada', 'lane-to-yard', async () =>
+    (await pushed.shown()).some((n) => n.title === 'Someone comes in') ? true : undefined,
+  );
   const all = await showsThat(pushed, (shown) => shown.some((n) => n.title === 'Someone comes in' && /^A person in a .* top/.test(n.body)));
   const own = all.filter((n) => n.title === 'Someone comes in');
   expect(own).toHaveLength(1);
   expect([own[0]!.silent, own[0]!.actions.map((a) => a.title).slice(0, 2)]).toEqual([true, ['Watch live', 'Quiet for an hour']]);
   // The real picture of it stands there for whoever shows it.
-  const image = await inWorker<string>(pushed.tools, world.place.url, `return (await registration.getNotifications()).find((n) => n.title === 'Someone comes in').image ?? ''`); // prettier-ignore
+  const image = await inWorker<string>(
+    pushed.tools,
+    world.place.url,
+    `return (await registration.getNotifications()).find((n) => n.title === 'Someone comes in').image ?? ''`,
+  );
   const { width, height } = await sharp(Buffer.from(await (await fetch(image)).arrayBuffer())).metadata();
   expect(width! / height!).toBeCloseTo(2, 1);
 });
@@ -75,7 +81,11 @@ test('while the application is closed, an action is done and said, and a touch o
   await browser.driver.get('about:blank');
   await touch('quiet');
   await waitFor(async () => ((await api<{ snoozes: unknown[] }>('/api/me')).snoozes.length === 1 ? true : undefined));
-  const said = await inWorker<string>(pushed.tools, place.url, `return (await registration.getNotifications()).find((n) => n.title === 'Someone comes in').body`); // prettier-ignore
+  const said = await inWorker<string>(
+    pushed.tools,
+    place.url,
+    `return (await registration.getNotifications()).find((n) => n.title === 'Someone comes in').body`,
+  );
   expect(said).toMatch(/^Quiet until /);
   expect((await touch('')).opened).toBe(`/events/${id}`);
   await browser.driver.get(`${place.url}/events/${id}`);
@@ -90,7 +100,10 @@ test('someone invited points their phone at the code, chooses name and password,
   await browser.press('invite');
   await browser.press('invite-make');
   const code = await browser.find('invite-code');
-  const { data, info } = await sharp(Buffer.from(await code.takeScreenshot(), 'base64')).ensureAlpha().raw().toBuffer({ resolveWithObject: true }); // prettier-ignore
+  const { data, info } = await sharp(Buffer.from(await code.takeScreenshot(), 'base64'))
+    .ensureAlpha()
+    .raw()
+    .toBuffer({ resolveWithObject: true });
   const link = jsQR(new Uint8ClampedArray(data), info.width, info.height)?.data;
   expect(link).toMatch(new RegExp(`^${place.url}/join#[\\w-]{32}$`));
   juno = await openBrowser();
@@ -112,7 +125,11 @@ test('someone invited points their phone at the code, chooses name and password,
   await juno.press('my-quiet-save');
   await juno.reads('Urgent alerts still come through.');
   // The link is used up.
-  const again = await fetch(`${place.url}/api/invited`, { method: 'POST', headers: { origin: place.url, 'content-type': 'application/json' }, body: JSON.stringify({ token: link!.split('#')[1] }) }); // prettier-ignore
+  const again = await fetch(`${place.url}/api/invited`, {
+    method: 'POST',
+    headers: { origin: place.url, 'content-type': 'application/json' },
+    body: JSON.stringify({ token: link!.split('#')[1] }),
+  });
   expect(again.status).toBe(404);
   await browser.driver.get(`${place.url}/site/people`);
   await browser.press('person-juno');
@@ -155,7 +172,11 @@ test('a new version is taken at the next start, and said', async () => {
     await browser.driver.executeAsyncScript(
       'const d = arguments[0]; navigator.serviceWorker.ready.then((r) => r.update()).then(() => d())',
     );
-    await waitFor(async () => ((await browser.driver.executeScript('return navigator.serviceWorker.getRegistration().then((r) => Boolean(r.waiting))')) ? true : undefined)); // prettier-ignore
+    await waitFor(async () =>
+      (await browser.driver.executeScript('return navigator.serviceWorker.getRegistration().then((r) => Boolean(r.waiting))'))
+        ? true
+        : undefined,
+    );
     // What is open stays what it is.
     expect(await browser.driver.executeScript(`return document.documentElement.innerHTML.includes('${entry}')`)).toBe(true);
     await waitFor(async () => {

@@ -17,7 +17,14 @@ export type Pushed = {
   sleep(): Promise<void>;
   close(): void;
 };
-export type Shown = { readonly title: string; readonly body: string; readonly tag: string; readonly silent: boolean; readonly actions: readonly { readonly action: string; readonly title: string }[]; readonly data: { readonly id: string; readonly open: string } }; // prettier-ignore
+export type Shown = {
+  readonly title: string;
+  readonly body: string;
+  readonly tag: string;
+  readonly silent: boolean;
+  readonly actions: readonly { readonly action: string; readonly title: string }[];
+  readonly data: { readonly id: string; readonly open: string };
+};
 
 /** Before the page asks: from then on it can subscribe. */
 export async function canBePushedTo(browser: Browser, url: string, push: string): Promise<Pushed> {
@@ -45,7 +52,9 @@ export async function canBePushedTo(browser: Browser, url: string, push: string)
   await driver.get(await driver.getCurrentUrl());
   await tools.send('ServiceWorker.enable', {}, page);
   type Registered = { registrations: { registrationId: string; scopeURL: string; isDeleted: boolean }[] };
-  const { registrations } = await tools.heard<Registered>('ServiceWorker.workerRegistrationUpdated', (p) => p.registrations.some((r) => r.scopeURL.startsWith(url) && !r.isDeleted)); // prettier-ignore
+  const { registrations } = await tools.heard<Registered>('ServiceWorker.workerRegistrationUpdated', (p) =>
+    p.registrations.some((r) => r.scopeURL.startsWith(url) && !r.isDeleted),
+  );
   const { registrationId } = registrations.find((r) => r.scopeURL.startsWith(url))!;
   let messages = 0;
   const closing = new AbortController();
@@ -65,7 +74,7 @@ export async function canBePushedTo(browser: Browser, url: string, push: string)
       }
     }
   })().catch(() => {});
-  const read = `const d = arguments[arguments.length - 1]; navigator.serviceWorker.ready.then((r) => r.getNotifications()).then((all) => d(all.map(({ title, body, tag, silent, actions, data }) => ({ title, body, tag, silent, actions, data }))))`; // prettier-ignore
+  const read = `const d = arguments[arguments.length - 1]; navigator.serviceWorker.ready.then((r) => r.getNotifications()).then((all) => d(all.map(({ title, body, tag, silent, actions, data }) => ({ title, body, tag, silent, actions, data }))))`;
   return {
     tools,
     messages: () => messages,

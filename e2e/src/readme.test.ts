@@ -28,11 +28,21 @@ test('the README names both commands, and package.json has them', () => {
 
 test('npm run demo with nothing set: the notification’s picture, the event’s picture and its clip are to be had', async () => {
   const { PATH, HOME } = process.env;
-  const demo = spawn('npm', ['run', 'demo'], { cwd: root, env: { PATH, HOME } as NodeJS.ProcessEnv, stdio: ['ignore', 'pipe', 'inherit'], detached: true }); // prettier-ignore
+  const demo = spawn('npm', ['run', 'demo'], {
+    cwd: root,
+    env: { PATH, HOME } as NodeJS.ProcessEnv,
+    stdio: ['ignore', 'pipe', 'inherit'],
+    detached: true,
+  });
   const lines: string[] = [];
   createInterface({ input: demo.stdout }).on('line', (line) => lines.push(line));
   const ended = new Promise<void>((done) => demo.on('exit', () => done()));
-  const said = (form: RegExp) => waitFor(async () => lines.map((l) => form.exec(l)?.[1]).find(Boolean), 300_000, async () => `no ${form} in\n${lines.join('\n')}`); // prettier-ignore
+  const said = (form: RegExp) =>
+    waitFor(
+      async () => lines.map((l) => form.exec(l)?.[1]).find(Boolean),
+      300_000,
+      async () => `no ${form} in\n${lines.join('\n')}`,
+    );
   try {
     const url = (await said(/^Nibber is ready at (\S+)/))!;
     expect(url).toBe('http://127.0.0.1:8080');

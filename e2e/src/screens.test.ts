@@ -123,7 +123,10 @@ describe.each(looks)('on %s', (_name, size, lights, shown) => {
     for (const [i, light] of lights.entries()) {
       await browser.size(size, light);
       // The page is the same in the other light, but for its colours.
-      const rules = i === 0 ? { type: 'tag', values: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'] } : { type: 'rule', values: ['color-contrast'] }; // prettier-ignore
+      const rules =
+        i === 0
+          ? { type: 'tag', values: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'] }
+          : { type: 'rule', values: ['color-contrast'] };
       let violations: Violation[] = [];
       // What fades in or changes its light is looked at until it stands; what is wrong stays wrong.
       const isStillValid = async () => {

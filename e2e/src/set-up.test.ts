@@ -24,7 +24,11 @@ async function paint(from: readonly [day: number, hour: number], to: readonly [d
   const week = await world.browser.find('week-grid');
   await world.browser.driver.executeScript('arguments[0].scrollIntoView({ block: "center" })', week);
   const { width, height } = await week.getRect();
-  const place = ([day, hour]: readonly [number, number]) => ({ origin: week, x: Math.round((hour / 24 - 0.5) * width), y: Math.round(((day + 0.5) / 7 - 0.5) * height) }); // prettier-ignore
+  const place = ([day, hour]: readonly [number, number]) => ({
+    origin: week,
+    x: Math.round((hour / 24 - 0.5) * width),
+    y: Math.round(((day + 0.5) / 7 - 0.5) * height),
+  });
   const between = [(from[0] + to[0]) / 2, (from[1] + to[1]) / 2] as const;
   await world.browser.driver.actions().move(place(from)).press().move(place(between)).move(place(to)).release().perform();
 }
@@ -72,7 +76,20 @@ test('exact times are typed and copied to other days; a wrong one is said where 
 test('a calendar file brings its days in, outlives a reload before it is saved, and is refused where it is none', async () => {
   const { browser } = world;
   const file = path.join(tmpdir(), 'nibber-regattas.ics');
-  const lines = ['BEGIN:VCALENDAR', 'VERSION:2.0', 'PRODID:-//example//EN', 'X-WR-CALNAME:Regatta days', 'BEGIN:VEVENT', 'UID:r@example.org', 'SUMMARY:Regatta', 'DTSTART;TZID=Europe/London:20260613T080000', 'DTEND;TZID=Europe/London:20260613T200000', 'RRULE:FREQ=WEEKLY;COUNT=3', 'END:VEVENT', 'END:VCALENDAR']; // prettier-ignore
+  const lines = [
+    'BEGIN:VCALENDAR',
+    'VERSION:2.0',
+    'PRODID:-//example//EN',
+    'X-WR-CALNAME:Regatta days',
+    'BEGIN:VEVENT',
+    'UID:r@example.org',
+    'SUMMARY:Regatta',
+    'DTSTART;TZID=Europe/London:20260613T080000',
+    'DTEND;TZID=Europe/London:20260613T200000',
+    'RRULE:FREQ=WEEKLY;COUNT=3',
+    'END:VEVENT',
+    'END:VCALENDAR',
+  ];
   writeFileSync(file, 'no calendar at all');
   await browser.press('from-calendar');
   await browser.press('calendar-open');
@@ -136,7 +153,9 @@ test('new hours are made, and removed with an undo; what is used cannot be remov
 async function typeFirstLine(text: string): Promise<void> {
   const { driver } = world.browser;
   await world.browser.find('site-text');
-  await driver.wait(() => driver.executeScript('return !!document.querySelector("[data-testid=site-text]").shadowRoot?.querySelector(".cm-content")')); // prettier-ignore
+  await driver.wait(() =>
+    driver.executeScript('return !!document.querySelector("[data-testid=site-text]").shadowRoot?.querySelector(".cm-content")'),
+  );
   await driver.executeScript('document.querySelector("[data-testid=site-text]").shadowRoot.querySelector(".cm-content").focus()');
   const hand = driver.actions().keyDown(Key.CONTROL).sendKeys(Key.HOME).keyUp(Key.CONTROL);
   await hand.sendKeys(Key.ENTER, Key.ARROW_UP).sendKeys(text).perform();
@@ -210,16 +229,24 @@ test('a rule is made from nothing by touch: what it lacks is said, its draft out
   await browser.press('part-done');
   await browser.press('add-urgent');
   await browser.press('choice-yes');
-  await browser.reads('When a person stays in Yard for 2 s while Closed, at any time, notify everyone with “Somebody waits at {zone}” and a picture, every time, urgent.'); // prettier-ignore
+  await browser.reads(
+    'When a person stays in Yard for 2 s while Closed, at any time, notify everyone with “Somebody waits at {zone}” and a picture, every time, urgent.',
+  );
   await browser.press('save-rule');
   await browser.reads('Somebody waits saved.');
   const rules = await world.api<{ name: string }[]>('/api/rules');
-  expect(rules.find((r) => r.name === 'Somebody waits')).toMatchObject({ modes: ['closed'], behaviour: { kind: 'stays', zone: 'yard', seconds: 2 }, urgent: true }); // prettier-ignore
+  expect(rules.find((r) => r.name === 'Somebody waits')).toMatchObject({
+    modes: ['closed'],
+    behaviour: { kind: 'stays', zone: 'yard', seconds: 2 },
+    urgent: true,
+  });
 });
 
 test('it is seen to fire, with its own words on the phone, and to stay quiet for who keeps to the lane', async () => {
   await world.api('/api/areas/landing/mode', 'PUT', { mode: 'closed' });
-  const notified = await sendUntil(world, 'ada', 'across-yard', async () => (await world.pocket()).notifications.find((n) => n.title === 'Somebody waits')); // prettier-ignore
+  const notified = await sendUntil(world, 'ada', 'across-yard', async () =>
+    (await world.pocket()).notifications.find((n) => n.title === 'Somebody waits'),
+  );
   expect(notified.body).toBe('Somebody waits at Yard');
   type Stopped = { items: { id: string; kind: string; why?: string }[] };
   const passed = async () => (await world.api<Stopped>('/api/events?show=stopped&class=person&camera=yard')).items;
@@ -262,7 +289,9 @@ test('modes: one more is made, warns until a rule is on in it, and says before i
   await browser.press('arm-cancel');
   await go('/site/modes');
   await browser.press('on-comes-in-night');
-  await browser.driver.wait(async () => !((await browser.driver.executeScript('return document.body.innerText')) as string).includes('Night arms,')); // prettier-ignore
+  await browser.driver.wait(
+    async () => !((await browser.driver.executeScript('return document.body.innerText')) as string).includes('Night arms,'),
+  );
   await go('/');
   await browser.press('mode-night');
   await browser.reads('What will happen');

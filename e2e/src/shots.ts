@@ -37,11 +37,27 @@ async function main() {
     const moment = new URL(notified.open).pathname;
     await waitFor(async () => (await world.api<{ clip: string | null }>(`/api/events/${moment.split('/').at(-1)}`)).clip ?? undefined);
     await world.api(`/api/events/${moment.split('/').at(-1)}/mark`, 'PUT', { mark: 'useful' });
-    const rule = { id: 'vehicles', name: 'Vehicles in the yard', cameras: ['yard'], classes: ['vehicle'], confidence: 0.3, behaviour: { kind: 'stays', zone: 'yard', seconds: 4 }, cooldownSeconds: 0, message: { picture: true, description: true }, notify: [{ to: 'owner', channel: 'push' }] }; // prettier-ignore
+    const rule = {
+      id: 'vehicles',
+      name: 'Vehicles in the yard',
+      cameras: ['yard'],
+      classes: ['vehicle'],
+      confidence: 0.3,
+      behaviour: { kind: 'stays', zone: 'yard', seconds: 4 },
+      cooldownSeconds: 0,
+      message: { picture: true, description: true },
+      notify: [{ to: 'owner', channel: 'push' }],
+    };
     // What stands there from before is no news.
     await world.direct({ kind: 'clear' });
     await world.api('/api/rules/vehicles', 'PUT', rule);
-    const van = await sendUntil(world, 'white-van', 'drive-up', async () => (await world.pocket()).notifications.find((n) => /plate .*(Marsh|Reed)/i.test(n.body)), async () => `no van: ${JSON.stringify((await world.pocket()).notifications.map((n) => [n.title, n.body]))}`); // prettier-ignore
+    const van = await sendUntil(
+      world,
+      'white-van',
+      'drive-up',
+      async () => (await world.pocket()).notifications.find((n) => /plate .*(Marsh|Reed)/i.test(n.body)),
+      async () => `no van: ${JSON.stringify((await world.pocket()).notifications.map((n) => [n.title, n.body]))}`,
+    );
     await look(new URL(van.open).pathname, phone, 'light', 'event-phone');
     await world.api('/api/rules/vehicles', 'DELETE');
     await look(`/events/${stopped.id}`, phone, 'dark', 'trail-phone-dark');

@@ -57,7 +57,16 @@ export async function openWorld(kind: 'usual' | 'whole' | 'bare' = 'usual'): Pro
   const dataFolder = mkdtempSync(path.join(tmpdir(), 'nibber-e2e-'));
   const lines: string[] = [];
   // Always the same day, on which the place opens; and people take their time, so that a machine that is busy elsewhere sees all of a walk.
-  const place = await launch({ port: await freePorts(), dataFolder, life: false, date: '2026-06-03', pace: 0.6, ...(kind === 'whole' ? { whole: { progress: () => {} } } : {}), bare: kind === 'bare', log: (line) => lines.push(line) }); // prettier-ignore
+  const place = await launch({
+    port: await freePorts(),
+    dataFolder,
+    life: false,
+    date: '2026-06-03',
+    pace: 0.6,
+    ...(kind === 'whole' ? { whole: { progress: () => {} } } : {}),
+    bare: kind === 'bare',
+    log: (line) => lines.push(line),
+  });
   const browser = await openBrowser();
   await browser.size(phone);
   const { stage, pocket } = place.standins;

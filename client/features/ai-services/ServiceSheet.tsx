@@ -3,7 +3,13 @@
 import type { AiService } from '@nibber/core/site';
 import { View } from 'react-native';
 import { problemWords } from '../../state/api';
-import { useAddServiceMutation, useRemoveServiceMutation, useSetServiceMutation, useTryServiceMutation, type UnnamedService } from '../../state/api/aiServices'; // prettier-ignore
+import {
+  useAddServiceMutation,
+  useRemoveServiceMutation,
+  useSetServiceMutation,
+  useTryServiceMutation,
+  type UnnamedService,
+} from '../../state/api/aiServices';
 import type { AiTrial } from '../../state/api/types';
 import { FormField, useForm } from '../../ui/Form';
 import { Footer } from '../../ui/Footer';

@@ -6,10 +6,32 @@ import { OrderSheet } from './OrderSheet';
 import { serviceProblems, serviceOf, ServiceSheet } from './ServiceSheet';
 import { promptWords, recentWords, moneyWords, todayWords } from './words';
 
-const empty = { name: 'Near', url: 'https://near.example/v1/', model: 'm', key: '', headers: '', seconds: '', atOnce: '', priceIn: '', priceOut: '', currency: '', answers: '', money: '' }; // prettier-ignore
+const empty = {
+  name: 'Near',
+  url: 'https://near.example/v1/',
+  model: 'm',
+  key: '',
+  headers: '',
+  seconds: '',
+  atOnce: '',
+  priceIn: '',
+  priceOut: '',
+  currency: '',
+  answers: '',
+  money: '',
+};
 const spent = { answers: 3, failed: 1, cost: 0.42 };
 const state = (id: string, more: object = {}): ServiceState =>
-  ({ service: { id, name: id.toUpperCase(), url: 'https://x.example', model: 'm', ...more }, isNamedAtStart: false, hasKey: false, resting: null, recentFrames: { sent: 0, failed: 0, medianSeconds: null, worstSeconds: null }, today: spent, days: [], last: [] }) as ServiceState; // prettier-ignore
+  ({
+    service: { id, name: id.toUpperCase(), url: 'https://x.example', model: 'm', ...more },
+    isNamedAtStart: false,
+    hasKey: false,
+    resting: null,
+    recentFrames: { sent: 0, failed: 0, medianSeconds: null, worstSeconds: null },
+    today: spent,
+    days: [],
+    last: [],
+  }) as ServiceState;
 
 test('what was filled in is a service; what is empty is left out', () => {
   expect(serviceOf(empty)).toEqual({ name: 'Near', url: 'https://near.example/v1', model: 'm' });
@@ -37,15 +59,29 @@ test.each([
 test('figures in words', () => {
   expect(moneyWords(0.0123, 'EUR')).toBe('€0.0123');
   expect(moneyWords(1.5, null)).toBe('1.50');
-  expect(recentWords({ sent: 4, failed: 1, medianSeconds: 2.13, worstSeconds: 12 })).toBe('Used 4 times in the last 24 hours, 1 failed; typical answer 2.1 s, slowest 12 s.'); // prettier-ignore
-  expect(todayWords(state('a', { price: { in: 1, out: 1, currency: 'EUR' }, aDay: { answers: 9, money: 2 } }))).toBe('Today 3 answers, €0.42, of 9 answers and €2.00.'); // prettier-ignore
+  expect(recentWords({ sent: 4, failed: 1, medianSeconds: 2.13, worstSeconds: 12 })).toBe(
+    'Used 4 times in the last 24 hours, 1 failed; typical answer 2.1 s, slowest 12 s.',
+  );
+  expect(todayWords(state('a', { price: { in: 1, out: 1, currency: 'EUR' }, aDay: { answers: 9, money: 2 } }))).toBe(
+    'Today 3 answers, €0.42, of 9 answers and €2.00.',
+  );
 });
 
 test('a service is tried by what is filled in, each part said; what does not hold is shown as such', async () => {
-  const parts = [{ part: 'reach', holds: true, said: 'Reachable.' }, { part: 'sign-in', holds: false, said: 'It answered 401: the key is not taken.' }, { part: 'model', holds: null, said: '' }]; // prettier-ignore
+  const parts = [
+    { part: 'reach', holds: true, said: 'Reachable.' },
+    { part: 'sign-in', holds: false, said: 'It answered 401: the key is not taken.' },
+    { part: 'model', holds: null, said: '' },
+  ];
   const sent = answering({ 'POST /api/ai-services/try': { body: { parts, seconds: 0.4, cost: null } } });
   await draw(<ServiceSheet of={undefined} hasKey={false} version={3} close={() => {}} />).drawn;
-  for (const [id, text] of [['name', 'Near'], ['url', 'https://near.example/v1'], ['model', 'm'], ['key', 'k']] as const) await fireEvent.changeText(screen.getByTestId(`service-${id}`), text); // prettier-ignore
+  for (const [id, text] of [
+    ['name', 'Near'],
+    ['url', 'https://near.example/v1'],
+    ['model', 'm'],
+    ['key', 'k'],
+  ] as const)
+    await fireEvent.changeText(screen.getByTestId(`service-${id}`), text);
   await waitFor(() => expect(screen.getByTestId('service-try')).toBeEnabled());
   await fireEvent.press(screen.getByTestId('service-try'));
   await screen.findByText('Login: It answered 401: the key is not taken.');

@@ -54,7 +54,7 @@ export function recentWords({ sent, failed, medianSeconds, worstSeconds }: Servi
 
 /** *Today 12 answers, €0.42, of 200 answers and €1.00.* */
 export function todayWords({ today, service: { price, aDay } }: ServiceState): string {
-  const spent = `Today ${today.answers === 1 ? 'one answer' : `${today.answers} answers`}${price ? `, ${moneyWords(today.cost, price.currency)}` : ''}`; // prettier-ignore
+  const spent = `Today ${today.answers === 1 ? 'one answer' : `${today.answers} answers`}${price ? `, ${moneyWords(today.cost, price.currency)}` : ''}`;
   const max = [
     ...(aDay?.answers === undefined ? [] : [`${aDay.answers} answers`]),
     ...(aDay?.money === undefined ? [] : [moneyWords(aDay.money, price?.currency)]),

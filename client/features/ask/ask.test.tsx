@@ -5,7 +5,16 @@ import { Ask, leftWords } from './Ask';
 
 jest.mock('expo-router', () => ({ useRouter: () => ({ navigate: jest.fn(), setParams: jest.fn() }), useLocalSearchParams: () => ({}) }));
 
-const query: Query = { wanted: 'whether', kinds: ['dog'], cameras: ['yard'], areas: [], rules: [], sensors: [], span: { from: 1, to: null, words: 'since Sunday' }, words: ['red'] }; // prettier-ignore
+const query: Query = {
+  wanted: 'whether',
+  kinds: ['dog'],
+  cameras: ['yard'],
+  areas: [],
+  rules: [],
+  sensors: [],
+  span: { from: 1, to: null, words: 'since Sunday' },
+  words: ['red'],
+};
 const answer = {
   query,
   answer: 'No: no dog was seen.',
@@ -41,7 +50,12 @@ test('a question is answered, each part that was understood can be taken away, a
   await act(async () => fireEvent.changeText(screen.getByTestId('ask-question'), 'and a cat?'));
   await fireEvent.press(screen.getByTestId('ask'));
   await waitFor(() => expect(asked()).toHaveLength(4));
-  expect(asked()).toMatchObject([{}, { query: { ...query, span: null } }, { query: { words: [], kinds: ['dog'] } }, { question: 'and a cat?', before: query }]); // prettier-ignore
+  expect(asked()).toMatchObject([
+    {},
+    { query: { ...query, span: null } },
+    { query: { words: [], kinds: ['dog'] } },
+    { question: 'and a cat?', before: query },
+  ]);
 });
 
 test('nothing is asked of an empty question', async () => {
@@ -56,8 +70,12 @@ test('what of a question left the machine is said', () => {
   const none = { by: null, sentence: null, why: null, items: [] };
   expect(leftWords(none)).toBe('Nothing was sent to an AI service.');
   expect(leftWords({ ...none, by: 'Near' })).toBe('The text of the question went to Near. No picture was sent.');
-  expect(leftWords({ ...none, by: 'Near', sentence: 'It was.', items: [1, 2] as never })).toBe('The text of the question and the 2 events below, as text, went to Near. No picture was sent.'); // prettier-ignore
-  expect(leftWords({ ...none, by: 'Near', why: 'It answered 500.' })).toBe('The text of the question went to Near, which could not help: It answered 500. Nibber interpreted the question itself.'); // prettier-ignore
+  expect(leftWords({ ...none, by: 'Near', sentence: 'It was.', items: [1, 2] as never })).toBe(
+    'The text of the question and the 2 events below, as text, went to Near. No picture was sent.',
+  );
+  expect(leftWords({ ...none, by: 'Near', why: 'It answered 500.' })).toBe(
+    'The text of the question went to Near, which could not help: It answered 500. Nibber interpreted the question itself.',
+  );
 });
 
 test('what was read is shown with its pictures', async () => {
@@ -69,7 +87,13 @@ test('what was read is shown with its pictures', async () => {
     says: '11 canoes',
     picture: '/pictures/a.jpg',
   };
-  const notified = { ...answer, answer: 'Canoes: 11 canoes, read today at 20:00.', count: 2, readings: [read], query: { ...query, kinds: [], words: [], readings: ['canoes'] } }; // prettier-ignore
+  const notified = {
+    ...answer,
+    answer: 'Canoes: 11 canoes, read today at 20:00.',
+    count: 2,
+    readings: [read],
+    query: { ...query, kinds: [], words: [], readings: ['canoes'] },
+  };
   const sent = answering({ ...given, 'POST /api/ask': { body: notified } });
   await draw(<Ask />).drawn;
   await act(async () => fireEvent.changeText(screen.getByTestId('ask-question'), 'how many canoes?'));

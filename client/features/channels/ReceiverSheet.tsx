@@ -31,10 +31,19 @@ export function ReceiverSheet({ of, version, close }: { of: ReceiverAnswer | und
   const [shown, setShown] = useState<string>();
   const keep = useSaved(close);
   const before = of?.receiver as Receiver | undefined;
-  const start: Filled = { name: before?.name ?? '', by: before?.by ?? 'webhook', url: before?.url ?? '', topic: before?.topic ?? '', user: before?.user ?? '', secret: '' }; // prettier-ignore
+  const start: Filled = {
+    name: before?.name ?? '',
+    by: before?.by ?? 'webhook',
+    url: before?.url ?? '',
+    topic: before?.topic ?? '',
+    user: before?.user ?? '',
+    secret: '',
+  };
   const { control, handleSubmit, formState, watch } = useForm<Filled>(start, ({ name, by, url }) => ({
     ...(name.trim() ? {} : { name: texts.required }),
-    ...((by === 'webhook' ? /^https?:\/\/\S+$/ : /^mqtts?:\/\/\S+$/).test(url.trim()) ? {} : { url: by === 'webhook' ? texts.anAddressThatBeginsWith : texts.suchAsMqttsBrokerExample }), // prettier-ignore
+    ...((by === 'webhook' ? /^https?:\/\/\S+$/ : /^mqtts?:\/\/\S+$/).test(url.trim())
+      ? {}
+      : { url: by === 'webhook' ? texts.anAddressThatBeginsWith : texts.suchAsMqttsBrokerExample }),
   }));
   const by = watch('by');
   const entryOf = ({ name, by: way, url, topic, user }: Filled) => ({
@@ -64,7 +73,14 @@ export function ReceiverSheet({ of, version, close }: { of: ReceiverAnswer | und
       title={before?.name ?? texts.anotherSystem}
       open
       close={close}
-      footer={<Footer save={() => void save()} canSave={formState.isValid && !adding.isLoading && !setting.isLoading} cancel={close} testID="receiver-save" />} // prettier-ignore
+      footer={
+        <Footer
+          save={() => void save()}
+          canSave={formState.isValid && !adding.isLoading && !setting.isLoading}
+          cancel={close}
+          testID="receiver-save"
+        />
+      }
     >
       <FormField control={control} name="name" label={texts.name} testID="receiver-name" />
       {!before && (

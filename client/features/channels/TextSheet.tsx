@@ -64,7 +64,7 @@ function Filling({ settings, hasSecret, version, close, me }: Props & { me: Me |
     const body = problems.find((f) => f.path === 'body' || f.path === '');
     const url = problems.find((f) => f.path === 'url');
     return {
-      ...(/^https?:\/\/\S+$/.test(filled.url.trim()) ? (url ? { url: texts.it2(url.wrong) } : {}) : { url: texts.anAddressThatBeginsWith }), // prettier-ignore
+      ...(/^https?:\/\/\S+$/.test(filled.url.trim()) ? (url ? { url: texts.it2(url.wrong) } : {}) : { url: texts.anAddressThatBeginsWith }),
       ...(body ? { [filled.method === 'GET' ? 'url' : 'body']: `${body.path === '' ? '' : texts.it}${body.wrong}.` } : {}),
     };
   });

@@ -4,10 +4,21 @@ import { MailSheet } from './MailSheet';
 import { ReceiverSheet } from './ReceiverSheet';
 import { TextSheet } from './TextSheet';
 
-const me = { person: { id: 'rowan', name: 'Rowan', role: 'owner', mail: 'rowan@withy.example', phone: '+447700900123' }, quietHours: null, rules: [], snoozes: [], channels: [], defaultSummary: '07:30', now: 0 }; // prettier-ignore
+const me = {
+  person: { id: 'rowan', name: 'Rowan', role: 'owner', mail: 'rowan@withy.example', phone: '+447700900123' },
+  quietHours: null,
+  rules: [],
+  snoozes: [],
+  channels: [],
+  defaultSummary: '07:30',
+  now: 0,
+};
 
 test('a mail server is tried by what is filled in, with what it answered, and nothing is saved by that', async () => {
-  const sent = answering({ 'GET /api/me': { body: me }, 'POST /api/channels/mail/try': { body: { accepted: false, said: 'The mail server did not take it: 535' } } }); // prettier-ignore
+  const sent = answering({
+    'GET /api/me': { body: me },
+    'POST /api/channels/mail/try': { body: { accepted: false, said: 'The mail server did not take it: 535' } },
+  });
   await draw(<MailSheet settings={undefined} hasSecret={false} version={3} close={() => {}} />).drawn;
   await screen.findByTestId('mail-host');
   expect(screen.getByTestId('mail-save')).toBeDisabled();
@@ -34,7 +45,12 @@ test('a gateway says what it lacks at the field that lacks it; headers are read 
   await fireEvent.changeText(screen.getByTestId('text-body'), '{ "to": "{to}", "text": "{text}" }');
   await waitFor(() => expect(screen.getByTestId('text-save')).toBeEnabled());
   await fireEvent.press(screen.getByTestId('text-save'));
-  const text = { url: 'https://sms.example/send', method: 'POST', headers: { 'Content-Type': 'application/json', Authorization: 'Bearer {secret}' }, body: '{ "to": "{to}", "text": "{text}" }' }; // prettier-ignore
+  const text = {
+    url: 'https://sms.example/send',
+    method: 'POST',
+    headers: { 'Content-Type': 'application/json', Authorization: 'Bearer {secret}' },
+    body: '{ "to": "{to}", "text": "{text}" }',
+  };
   await waitFor(() => expect(sent.map((s) => s.body)).toContainEqual({ text }));
 });
 

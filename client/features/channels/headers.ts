@@ -1,7 +1,9 @@
 // Headers as people write them: one a line, `Name: value`.
 
 export const linesOf = (headers: { readonly [name: string]: unknown } | undefined): string =>
-  Object.entries(headers ?? {}).map(([name, value]) => `${name}: ${value as string}`).join('\n'); // prettier-ignore
+  Object.entries(headers ?? {})
+    .map(([name, value]) => `${name}: ${value as string}`)
+    .join('\n');
 
 export const headersOf = (text: string): Record<string, string> =>
   Object.fromEntries(

@@ -48,7 +48,15 @@ function StepLine({ answer: { step, state, words }, place }: { answer: Commissio
       {place && <Glyph name="go" colour={p.second} size={20} />}
     </>
   );
-  const style = { flexDirection: 'row', alignItems: 'flex-start', gap: 4, minHeight: target, paddingVertical: 8, borderTopWidth: 1, borderTopColor: p.rule } as const; // prettier-ignore
+  const style = {
+    flexDirection: 'row',
+    alignItems: 'flex-start',
+    gap: 4,
+    minHeight: target,
+    paddingVertical: 8,
+    borderTopWidth: 1,
+    borderTopColor: p.rule,
+  } as const;
   const label = `${capital(step)}, ${stateWords[state]}: ${words}`;
   return place ? (
     <Touch role="button" press={place.go} testID={place.testID} style={style}>

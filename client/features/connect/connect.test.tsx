@@ -50,7 +50,14 @@ test('a try that fails says at which step, why and what to do; the password goes
     kind: 'device',
     address: 'http://cam/onvif/device_service',
     state: 'failed',
-    steps: [step('name', 'done'), step('reach', 'done'), step('port', 'failed', { words: 'Nothing answers at the address.', hint: 'Check the port.' }), step('sign-in', 'waiting'), step('stream', 'waiting'), step('decode', 'waiting')], // prettier-ignore
+    steps: [
+      step('name', 'done'),
+      step('reach', 'done'),
+      step('port', 'failed', { words: 'Nothing answers at the address.', hint: 'Check the port.' }),
+      step('sign-in', 'waiting'),
+      step('stream', 'waiting'),
+      step('decode', 'waiting'),
+    ],
     device: null,
     channels: [],
   };
@@ -61,7 +68,9 @@ test('a try that fails says at which step, why and what to do; the password goes
   await fireEvent.changeText(screen.getByTestId('device-password'), 'secret');
   await press('try');
   await waitFor(() => expect(screen.getByText('Nothing answers at the address. Check the port.')).toBeTruthy());
-  expect(sent.filter((s) => s.method === 'POST').map((s) => s.body)).toEqual([{ kind: 'device', address: 'cam', name: 'admin', password: 'secret' }]); // prettier-ignore
+  expect(sent.filter((s) => s.method === 'POST').map((s) => s.body)).toEqual([
+    { kind: 'device', address: 'cam', name: 'admin', password: 'secret' },
+  ]);
   expect(screen.queryByText('Save camera')).toBeNull();
 });
 
@@ -78,7 +87,15 @@ test('a camera run by its own app is given a place, and its page is opened', asy
 
 test('of a recorder only what is ticked is saved, each under a name of its own', async () => {
   const channel = (name: string, hasPicture = true) => ({ name, width: 640, height: 360, hasPicture, problem: null });
-  const attempt = { id: 'a2', kind: 'device', address: 'x', state: 'done', steps: [], device: null, channels: [channel('One'), channel('Two'), channel('Dark', false)] }; // prettier-ignore
+  const attempt = {
+    id: 'a2',
+    kind: 'device',
+    address: 'x',
+    state: 'done',
+    steps: [],
+    device: null,
+    channels: [channel('One'), channel('Two'), channel('Dark', false)],
+  };
   const sent = answering({ 'GET /api/site': { body: site }, 'POST /api/connection-attempts/a2/cameras': { body: { cameras: ['two'] } } });
   await draw(<SaveCamera attempt={attempt as never} />).drawn;
   await screen.findByTestId('lens-1');

@@ -5,11 +5,21 @@ import type { Point } from '@nibber/core/boxes';
 import { draw } from '../../testing/draw';
 import { Handles, type Dragged } from './Handles';
 
-const square: readonly Point[] = [[0.1, 0.1], [0.9, 0.1], [0.9, 0.9], [0.1, 0.9]]; // prettier-ignore
+const square: readonly Point[] = [
+  [0.1, 0.1],
+  [0.9, 0.1],
+  [0.9, 0.9],
+  [0.1, 0.9],
+];
 const zone = { kind: 'zone' as const, id: 'z', name: 'Z', purpose: 'watch' as const, points: square };
 
 async function open(more: Partial<Parameters<typeof Handles>[0]> = {}) {
-  const done = { chosen: [] as (number | null)[], dragged: [] as Dragged[], dropped: [] as (readonly Point[] | undefined)[], removed: [] as number[] }; // prettier-ignore
+  const done = {
+    chosen: [] as (number | null)[],
+    dragged: [] as Dragged[],
+    dropped: [] as (readonly Point[] | undefined)[],
+    removed: [] as number[],
+  };
   const { drawn } = draw(
     <Handles
       drawing={zone}
@@ -42,7 +52,15 @@ test('the keyboard chooses a point by coming to it, and Enter adds one on an edg
   await fireEvent(screen.getByTestId('handle-2'), 'focus');
   expect(done.chosen).toEqual([2]);
   await fireEvent(screen.getByLabelText('Add point on edge 1'), 'keyDown', enter);
-  expect(done.dropped).toEqual([[[0.1, 0.1], [0.5, 0.1], [0.9, 0.1], [0.9, 0.9], [0.1, 0.9]]]); // prettier-ignore
+  expect(done.dropped).toEqual([
+    [
+      [0.1, 0.1],
+      [0.5, 0.1],
+      [0.9, 0.1],
+      [0.9, 0.9],
+      [0.1, 0.9],
+    ],
+  ]);
   await fireEvent(screen.getByLabelText('Add point on edge 1'), 'keyDown', { ...enter, key: 'x' });
   expect(done.dropped).toHaveLength(1);
 });
@@ -75,6 +93,18 @@ test('a point that is held goes, unless too few would be left', async () => {
 });
 
 test('on a short edge there is no room for a middle', async () => {
-  await open({ drawing: { ...zone, points: [[0.1, 0.1], [0.9, 0.1], [0.9, 0.14]] } }); // prettier-ignore
-  expect(screen.getAllByLabelText(/^Add point on edge/).map((h) => h.props['aria-label'] as string)).toEqual(['Add point on edge 1', 'Add point on edge 3']); // prettier-ignore
+  await open({
+    drawing: {
+      ...zone,
+      points: [
+        [0.1, 0.1],
+        [0.9, 0.1],
+        [0.9, 0.14],
+      ],
+    },
+  });
+  expect(screen.getAllByLabelText(/^Add point on edge/).map((h) => h.props['aria-label'] as string)).toEqual([
+    'Add point on edge 1',
+    'Add point on edge 3',
+  ]);
 });

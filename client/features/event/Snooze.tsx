@@ -39,7 +39,7 @@ export function Snooze({ event, zone }: { event: EventDetail & EventItem; zone: 
     const answer = await snooze({ ...of, until });
     if (answer.error) return say(problemWords(answer.error) ?? '');
     setOpen(false);
-    say(until === null ? texts.snoozedUntilTheModeChanges : texts.snoozedUntilYouCanEnd(clock(until, zone))); // prettier-ignore
+    say(until === null ? texts.snoozedUntilTheModeChanges : texts.snoozedUntilYouCanEnd(clock(until, zone)));
   };
   const things = [
     { value: 'rule' as const, words: `${event.ruleName}${event.cameraName ? texts.at(event.cameraName) : ''}` },

@@ -61,7 +61,11 @@ const kindWords: Readonly<Record<TemplateKind, string>> = { home: texts.home, sh
 /** `Areas: Shop and Flat. Modes: Open, Closed (armed). Hours: Opening hours.` */
 function templateWords(kind: TemplateKind): string {
   const { areas, modes, schedules } = templateOf(kind);
-  const names = (of: readonly { name: string }[]) => listed(of.map((e) => e.name), 'and'); // prettier-ignore
+  const names = (of: readonly { name: string }[]) =>
+    listed(
+      of.map((e) => e.name),
+      'and',
+    );
   const armed = modes.map((m) => ({ name: m.armed ? texts.armed(m.name) : m.name }));
   return texts.modesSchedules(areas.length > 1 ? texts.areas : texts.area, names(areas), names(armed), names(schedules));
 }
@@ -111,7 +115,15 @@ function PhoneStep() {
       <ThisPhone />
       <Card>
         {own.length > 0 ? (
-          <Words testID="phone-there">{texts.isNotifiedOn(me, listed(own.map((f) => f.label), 'and'))}</Words> // prettier-ignore
+          <Words testID="phone-there">
+            {texts.isNotifiedOn(
+              me,
+              listed(
+                own.map((f) => f.label),
+                'and',
+              ),
+            )}
+          </Words>
         ) : (
           <Words>{texts.noRegisteredPhoneToRegister(me ? texts.has(me) : texts.youHave)}</Words>
         )}

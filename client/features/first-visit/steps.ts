@@ -39,7 +39,7 @@ export function stepsOf({ site, cameras, rules, phones, walks }: Known): Step[] 
       isDone: site.schedules.length > 0 || rules > 0,
       href: '/first/template',
     },
-    { name: 'camera', words: texts.firstCamera, says: texts.onTheNetworkOrBy, isDone: camera !== undefined, href: '/cameras/new' }, // prettier-ignore
+    { name: 'camera', words: texts.firstCamera, says: texts.onTheNetworkOrBy, isDone: camera !== undefined, href: '/cameras/new' },
     {
       name: 'zone',
       words: texts.firstZone,

@@ -11,13 +11,19 @@ export function knownBy({ plate, fields = {} }: Pick<KnownThing, 'plate' | 'fiel
 
 /** `colour: white, make: Marsh` as fields; undefined where it is not so. */
 export function fieldsOf(text: string): Readonly<Record<string, string>> | undefined {
-  const entries = text.split(/[,\n]/).map((part) => part.trim()).filter(Boolean).map((part) => /^([^:]{1,40}):\s*(.{1,80})$/.exec(part)); // prettier-ignore
+  const entries = text
+    .split(/[,\n]/)
+    .map((part) => part.trim())
+    .filter(Boolean)
+    .map((part) => /^([^:]{1,40}):\s*(.{1,80})$/.exec(part));
   if (entries.some((e) => e === null)) return undefined;
   return Object.fromEntries(entries.map((e) => [e![1]!.trim().toLowerCase(), e![2]!.trim()]));
 }
 
 export const fieldsText = (fields: KnownThing['fields']): string =>
-  Object.entries(fields ?? {}).map(([field, value]) => `${field}: ${String(value)}`).join(', '); // prettier-ignore
+  Object.entries(fields ?? {})
+    .map(([field, value]) => `${field}: ${String(value)}`)
+    .join(', ');
 
 /** What is written on the screens of this feature. */
 export const texts = {

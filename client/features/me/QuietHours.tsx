@@ -62,7 +62,9 @@ export function QuietHours({ me, site, save }: Props) {
           start={week}
           place={{ zone, latitude, longitude }}
           monday={today.day - today.weekday}
-          save={(next) => send({ weekly: textOfWeek(next), ...(quietHours?.isOwn && quietHours.exceptions ? { exceptions: quietHours.exceptions } : {}) })} // prettier-ignore
+          save={(next) =>
+            send({ weekly: textOfWeek(next), ...(quietHours?.isOwn && quietHours.exceptions ? { exceptions: quietHours.exceptions } : {}) })
+          }
           close={() => setOpen(false)}
         />
       )}
@@ -101,7 +103,8 @@ function Summary({ me, save }: Pick<Props, 'me' | 'save'>) {
   const { summary } = me.person as Person;
   const [at, setAt] = useState(summary?.at ?? me.defaultSummary);
   const isKept = summary?.quietHours === true;
-  const put = (quietHours: boolean, time = at) => void save({ summary: { at: isTime(time) ? time : me.defaultSummary, ...(quietHours ? { quietHours } : {}) } }); // prettier-ignore
+  const put = (quietHours: boolean, time = at) =>
+    void save({ summary: { at: isTime(time) ? time : me.defaultSummary, ...(quietHours ? { quietHours } : {}) } });
   return (
     <>
       <Check words={texts.summariseSuppressedAlerts} checked={isKept} press={() => put(!isKept)} testID="my-summary" />

@@ -36,7 +36,14 @@ const sets: readonly [string, readonly number[]][] = [
 export function daysWords(days: readonly number[]): string {
   const sorted = [...days].sort((a, b) => a - b);
   const set = sets.find(([, of]) => of.join() === sorted.join());
-  return set ? (set[0] === 'Weekend' ? texts.theWeekend : set[0].toLowerCase()) : listed(sorted.map((d) => weekdays[d]!), 'and'); // prettier-ignore
+  return set
+    ? set[0] === 'Weekend'
+      ? texts.theWeekend
+      : set[0].toLowerCase()
+    : listed(
+        sorted.map((d) => weekdays[d]!),
+        'and',
+      );
 }
 
 export function ModeSchedules({ site, plans, version, mayEdit }: Props) {
@@ -50,9 +57,16 @@ export function ModeSchedules({ site, plans, version, mayEdit }: Props) {
     say(words, { label: texts.undo, press: () => void revertChange(answer.data.version) });
   };
   const replace = (plan: Plan, next: Plan | undefined) =>
-    void put(plans.flatMap((p) => (p === plan ? (next ?? []) : p)), next ? undefined : texts.automaticModeChangesWereRemoved); // prettier-ignore
+    void put(
+      plans.flatMap((p) => (p === plan ? (next ?? []) : p)),
+      next ? undefined : texts.automaticModeChangesWereRemoved,
+    );
   const add = () => {
-    const id = idOf(without.map((a) => a.name).join(' '), plans.map((p) => p.id), 'plan'); // prettier-ignore
+    const id = idOf(
+      without.map((a) => a.name).join(' '),
+      plans.map((p) => p.id),
+      'plan',
+    );
     void put([...plans, { id, areas: without.map((a) => a.id), weekly: {} }]);
   };
   return (
@@ -121,7 +135,15 @@ function PlanOf({ plan, site, mayEdit, put }: PlanProps) {
             description={e.name}
             style={line}
             testID={`not-on-${e.date}`}
-            right={() => mayEdit && <Button words={texts.remove} label={texts.remove2(dateWords(e.date))} onPress={() => withDates(exceptions.filter((x) => x !== e))} />} // prettier-ignore
+            right={() =>
+              mayEdit && (
+                <Button
+                  words={texts.remove}
+                  label={texts.remove2(dateWords(e.date))}
+                  onPress={() => withDates(exceptions.filter((x) => x !== e))}
+                />
+              )
+            }
           />
         ))}
       </View>
@@ -177,7 +199,13 @@ function ModeSwitchSheet({ modeSwitch, site, save, remove, close }: ModeSwitchPr
   const time = switchTime(at);
   const needsLocation = time !== undefined && time.startsWith('sun') && site.settings.latitude === undefined;
   const wrong =
-    at.trim() === '' ? undefined : time === undefined ? texts.forExample1800Or : needsLocation ? texts.enterTheLocationFirstSite : undefined; // prettier-ignore
+    at.trim() === ''
+      ? undefined
+      : time === undefined
+        ? texts.forExample1800Or
+        : needsLocation
+          ? texts.enterTheLocationFirstSite
+          : undefined;
   const canSave = time !== undefined && !needsLocation && days.length > 0;
   const done = () => {
     if (!canSave) return;

@@ -22,7 +22,12 @@ test('a time is added for some days; one that is none says what would be', async
   await fireEvent.press(screen.getByTestId('turn-day-4'));
   await fireEvent.press(screen.getByTestId('turn-done'));
   await waitFor(() => expect(sent()).toBeDefined());
-  expect(sent()!.modeSchedules[0]!.weekly).toEqual({ mon: ['18:00 closed', '09:20 open'], tue: ['18:00 closed', '09:20 open'], wed: ['09:20 open'], thu: ['09:20 open'] }); // prettier-ignore
+  expect(sent()!.modeSchedules[0]!.weekly).toEqual({
+    mon: ['18:00 closed', '09:20 open'],
+    tue: ['18:00 closed', '09:20 open'],
+    wed: ['09:20 open'],
+    thu: ['09:20 open'],
+  });
 });
 
 test('on a date nothing switches', async () => {

@@ -49,7 +49,14 @@ test('a touch sets the mode; what the server refuses is said', async () => {
   ]);
 });
 
-const modesAnswer = { modes: site.modes, warnings: [], planned: [{ area: 'landing', mode: 'open', at: Date.now() + 86_400_000 }], modeSchedules: [], version: 1, now: Date.now() }; // prettier-ignore
+const modesAnswer = {
+  modes: site.modes,
+  warnings: [],
+  planned: [{ area: 'landing', mode: 'open', at: Date.now() + 86_400_000 }],
+  modeSchedules: [],
+  version: 1,
+  now: Date.now(),
+};
 
 test('before a mode is armed it says what it will do and what is in the way; it can be left, or armed anyway', async () => {
   const inTheWay = ['Yard gives no pictures. No picture for 5 s.'];

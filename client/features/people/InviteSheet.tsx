@@ -79,7 +79,9 @@ export function InviteSheet({ site, open, close, person }: Props) {
           <Field label={texts.nameTheyCanChangeIt} value={name} onChangeText={setName} autoCapitalize="words" testID="invite-name" />
           <OneOf
             label={texts.role}
-            choices={order.filter((r) => isOwner || r !== 'owner').map((r) => ({ value: r, words: r, detail: roleSays[r], testID: `invite-${r}` }))} // prettier-ignore
+            choices={order
+              .filter((r) => isOwner || r !== 'owner')
+              .map((r) => ({ value: r, words: r, detail: roleSays[r], testID: `invite-${r}` }))}
             value={role}
             choose={(r) => (setRole(r), setAccess(r === 'guest' ? {} : null))}
             rows
@@ -96,7 +98,9 @@ function Link({ link, expiresAt, zone, name }: { link: string; expiresAt: number
   const say = useSay();
   const copy = () => void navigator.clipboard.writeText(link).then(() => say(texts.copied));
   const mail = () =>
-    void Linking.openURL(`mailto:?subject=${encodeURIComponent(texts.invitationToNibber)}&body=${encodeURIComponent(texts.joinHereTheLinkWorks(link))}`); // prettier-ignore
+    void Linking.openURL(
+      `mailto:?subject=${encodeURIComponent(texts.invitationToNibber)}&body=${encodeURIComponent(texts.joinHereTheLinkWorks(link))}`,
+    );
   return (
     <>
       <Words>{texts.canScanThisCodeOr(name || texts.they, exact(expiresAt, zone))}</Words>

@@ -57,10 +57,16 @@ function Account({ token, siteName, name, role, madeBy, until, isKnown }: { toke
             : texts.invitesYouAs(madeBy, role, roleSays[role], until ? texts.until2(until) : '')}
         </Words>
       </View>
-      {
-        !isKnown &&
-        <FormField control={control} name="name" label={texts.yourNameForSigningIn} autoCapitalize="words" autoComplete="username" testID="come-name" /> // prettier-ignore
-      }
+      {!isKnown && (
+        <FormField
+          control={control}
+          name="name"
+          label={texts.yourNameForSigningIn}
+          autoCapitalize="words"
+          autoComplete="username"
+          testID="come-name"
+        />
+      )}
       <FormField
         control={control}
         name="password"

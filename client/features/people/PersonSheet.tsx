@@ -57,11 +57,20 @@ export function PersonSheet({ site, someone, version, close, invite }: Props) {
       title={person.name}
       open
       close={close}
-      footer={<Footer save={() => void save()} canSave={!setting.isLoading && (role !== 'guest' || (until !== '' && access !== null))} cancel={close} testID="person-save" />} // prettier-ignore
+      footer={
+        <Footer
+          save={() => void save()}
+          canSave={!setting.isLoading && (role !== 'guest' || (until !== '' && access !== null))}
+          cancel={close}
+          testID="person-save"
+        />
+      }
     >
       <OneOf
         label={texts.role}
-        choices={order.filter((r) => isOwner || r !== 'owner' || person.role === 'owner').map((r) => ({ value: r, words: r, detail: roleSays[r], testID: `role-${r}` }))} // prettier-ignore
+        choices={order
+          .filter((r) => isOwner || r !== 'owner' || person.role === 'owner')
+          .map((r) => ({ value: r, words: r, detail: roleSays[r], testID: `role-${r}` }))}
         value={role}
         choose={(r) => (setRole(r), r === 'guest' && access === null && setAccess({}))}
         disabled={!canTouch}

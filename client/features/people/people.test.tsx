@@ -6,17 +6,31 @@ import { NotifyPart } from '../rules/parts/Notify';
 import { alertWords } from '../event/Sent';
 import { accessWords } from './words';
 
-const someone = (id: string, name: string, role: string, more: object = {}) => ({ person: { id, name, role, ...more }, sessions: 1, lastSeenAt: null, phones: [], hasAccount: true }); // prettier-ignore
+const someone = (id: string, name: string, role: string, more: object = {}) => ({
+  person: { id, name, role, ...more },
+  sessions: 1,
+  lastSeenAt: null,
+  phones: [],
+  hasAccount: true,
+});
 const session = { visitor: { name: 'Rowan', role: 'owner', person: 'rowan' }, isNew: false, siteName: 'Withy Landing' };
 
 test('people are listed with what they see; an invitation says what it is for, and shows its code once it is made', async () => {
   const sent = answering({
     'GET /api/session': { body: session },
-    'GET /api/people': { body: { people: [someone('rowan', 'Rowan', 'owner'), someone('gil', 'Gil', 'guest', { until: '2026-12-24', access: { cameras: ['yard'] } })], version: 4 } },
+    'GET /api/people': {
+      body: {
+        people: [
+          someone('rowan', 'Rowan', 'owner'),
+          someone('gil', 'Gil', 'guest', { until: '2026-12-24', access: { cameras: ['yard'] } }),
+        ],
+        version: 4,
+      },
+    },
     'GET /api/invitations': { body: [] },
     'GET /api/cameras': { body: [] },
     'POST /api/invitations': { body: { id: 'i1', link: 'https://place.example/join#abc', expiresAt: 1_780_000_000_000 } },
-  }); // prettier-ignore
+  });
   await draw(<People site={site} />).drawn;
   await screen.findByText('Gil, guest');
   expect(screen.getByText(/Access to yard\s+Until 2026-12-24/)).toBeTruthy();
@@ -37,11 +51,20 @@ test('what keeps alerts from their stands first, and what they take is theirs to
     quietHours: null,
     rules: [{ id: 'comes-in', name: 'Someone comes in', by: 'push', urgent: false }],
     snoozes: [{ id: 's1', rule: null, camera: 'yard', area: null, until: null, words: 'Yard, until the mode changes' }],
-    channels: [{ name: 'push', reaches: false, why: 'No registered phone' }, { name: 'mail', reaches: true, why: null }, { name: 'text', reaches: false, why: 'No gateway for text messages is set up' }],
+    channels: [
+      { name: 'push', reaches: false, why: 'No registered phone' },
+      { name: 'mail', reaches: true, why: null },
+      { name: 'text', reaches: false, why: 'No gateway for text messages is set up' },
+    ],
     defaultSummary: '07:30',
     now: 1_780_000_000_000,
-  }; // prettier-ignore
-  const sent = answering({ 'GET /api/session': { body: session }, 'GET /api/me': { body: me }, 'PUT /api/me': { body: me }, 'DELETE /api/me/snoozes/s1': { body: { id: 's1' } } }); // prettier-ignore
+  };
+  const sent = answering({
+    'GET /api/session': { body: session },
+    'GET /api/me': { body: me },
+    'PUT /api/me': { body: me },
+    'DELETE /api/me/snoozes/s1': { body: { id: 's1' } },
+  });
   await draw(<MyAlerts site={site} />).drawn;
   await screen.findByText('Yard, until the mode changes');
   expect(screen.getByText('1. Notification, not yet: no registered phone')).toBeTruthy();
@@ -63,9 +86,15 @@ test('a rule tells people by one way or several, and programs by their own', asy
   // The last way is not taken away.
   await fireEvent.press(screen.getByTestId('notify-by-push'));
   expect(changed).toEqual([
-    [{ to: 'owner', channel: 'push' }, { to: 'owner', channel: 'mail' }],
-    [{ to: 'owner', channel: 'push' }, { to: 'board', channel: 'webhook' }],
-  ]); // prettier-ignore
+    [
+      { to: 'owner', channel: 'push' },
+      { to: 'owner', channel: 'mail' },
+    ],
+    [
+      { to: 'owner', channel: 'push' },
+      { to: 'board', channel: 'webhook' },
+    ],
+  ]);
 });
 
 test.each([
@@ -89,5 +118,9 @@ test.each([
 
 test('what someone sees is said by name', () => {
   const cameras = [{ id: 'porch', name: 'Porch' }];
-  expect([undefined, {}, { areas: ['landing'], cameras: ['porch'] }].map((s) => accessWords(s, site, cameras))).toEqual(['Everything', 'Nothing yet', 'Landing and Porch']); // prettier-ignore
+  expect([undefined, {}, { areas: ['landing'], cameras: ['porch'] }].map((s) => accessWords(s, site, cameras))).toEqual([
+    'Everything',
+    'Nothing yet',
+    'Landing and Porch',
+  ]);
 });

@@ -11,9 +11,9 @@ import { texts } from './words';
 const says: { readonly [S in PhoneState]: string } = {
   unsupported: texts.thisBrowserCannotShowNotifications,
   insecure: texts.notificationsNeedAnHttpsAddress,
-  'install first': texts.thisPhoneOnlyAllowsNotifications, // prettier-ignore
+  'install first': texts.thisPhoneOnlyAllowsNotifications,
   blocked: texts.theBrowserBlocksNotificationsFrom,
-  off: texts.getAlertsAsNotificationsEven, // prettier-ignore
+  off: texts.getAlertsAsNotificationsEven,
   on: texts.alertsAreOnForThis,
 };
 
@@ -38,10 +38,13 @@ export function ThisPhone() {
         {state === 'on' && (
           <Button words={texts.turnOffAlertsHere} disabled={isBusy} onPress={() => void phone.turnOff()} testID="phone-off" />
         )}
-        {
-          phone.canInstall &&
-          <Button words={texts.addToHomeScreen} onPress={() => void install().then((is) => is && say(texts.addedToTheHomeScreen))} testID="install" /> // prettier-ignore
-        }
+        {phone.canInstall && (
+          <Button
+            words={texts.addToHomeScreen}
+            onPress={() => void install().then((is) => is && say(texts.addedToTheHomeScreen))}
+            testID="install"
+          />
+        )}
       </Row>
     </Card>
   );

@@ -79,6 +79,9 @@ export function useRenewedPhone(): void {
   const person = session?.visitor?.person;
   useEffect(() => {
     if (!person) return;
-    void subscriptionNow().then((made) => made && add(made), () => {}); // prettier-ignore
+    void subscriptionNow().then(
+      (made) => made && add(made),
+      () => {},
+    );
   }, [person, add]);
 }

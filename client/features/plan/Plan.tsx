@@ -35,7 +35,16 @@ export function Plan({ cameras, mayEdit }: { cameras: readonly CameraAnswer[]; m
   const [level, setLevel] = useState<Level>('detect');
   const [isNight, setNight] = useState(false);
   const { plan, places } = now;
-  const view = useMemo(() => planView(plan, cameras.map((c) => placedAs(c, places)), level, isNight), [plan, cameras, places, level, isNight]); // prettier-ignore
+  const view = useMemo(
+    () =>
+      planView(
+        plan,
+        cameras.map((c) => placedAs(c, places)),
+        level,
+        isNight,
+      ),
+    [plan, cameras, places, level, isNight],
+  );
   if (!draft.isThere) return null;
   const own = places.find((c) => c.camera === chosen);
   const move = (place: Standing, isDrag: boolean) =>

@@ -70,7 +70,18 @@ export function PlanDrawing({ plan, view, chosen, outline, touch, press }: Props
         {...({ tabIndex: 0, onKeyDown: (e: { key: string; preventDefault(): void }) => press(e.key) && e.preventDefault() } as object)}
         aria-label={wordsOf(view)}
         onLayout={({ nativeEvent: { layout } }) => setWidth(layout.width)}
-        style={{ width: '100%', aspectRatio: widthMetres / heightMetres, backgroundColor: '#FFFDF7', borderRadius: corner, borderWidth: 1, borderColor: p.rule, overflow: 'hidden', cursor: 'crosshair' } as object} // prettier-ignore
+        style={
+          {
+            width: '100%',
+            aspectRatio: widthMetres / heightMetres,
+            backgroundColor: '#FFFDF7',
+            borderRadius: corner,
+            borderWidth: 1,
+            borderColor: p.rule,
+            overflow: 'hidden',
+            cursor: 'crosshair',
+          } as object
+        }
       >
         {picture !== undefined &&
           createElement('img', {

@@ -10,7 +10,11 @@ const stepDegrees = 5;
 export const tenth = (v: number) => Math.round(v * 10) / 10;
 
 export const placesOf = (cameras: readonly CameraAnswer[]): Standing[] =>
-  cameras.flatMap(({ id, aim }) => (aim?.east === undefined || aim.north === undefined ? [] : [{ camera: id, east: aim.east, north: aim.north, headingDegrees: aim.headingDegrees ?? 0 }])); // prettier-ignore
+  cameras.flatMap(({ id, aim }) =>
+    aim?.east === undefined || aim.north === undefined
+      ? []
+      : [{ camera: id, east: aim.east, north: aim.north, headingDegrees: aim.headingDegrees ?? 0 }],
+  );
 
 /** A camera as it stands in the draft. */
 export function placedAs({ id, name, aim }: CameraAnswer, places: readonly Standing[]) {

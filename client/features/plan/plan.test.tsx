@@ -7,7 +7,16 @@ import { Plan } from './Plan';
 const aim = { heightMetres: 3, tiltDegrees: 12, lens: { horizontalDegrees: 58.5 }, pictureWidth: 1920, pictureHeight: 1080 };
 const placed = { ...yard, aim: { ...aim, east: 20, north: 10, headingDegrees: 0 } };
 const loose = { ...yard, id: 'gate', name: 'Gate', aim };
-const plan = { widthMetres: 40, heightMetres: 30, covers: [[0.2, 0.2], [0.8, 0.2], [0.8, 0.8], [0.2, 0.8]] }; // prettier-ignore
+const plan = {
+  widthMetres: 40,
+  heightMetres: 30,
+  covers: [
+    [0.2, 0.2],
+    [0.8, 0.2],
+    [0.8, 0.8],
+    [0.2, 0.8],
+  ],
+};
 
 async function open(cameras = [placed, loose], mayEdit = true) {
   const sent = answering({ 'GET /api/plan': { body: { plan, version: 7 } }, 'PUT /api/plan': { body: { plan, version: 8 } } });
@@ -37,7 +46,12 @@ test('a camera is moved and turned by keys, undone, and saved with the version i
   await fireEvent.press(screen.getByTestId('plan-redo'));
   await fireEvent.press(screen.getByTestId('plan-undo'));
   await fireEvent.press(screen.getByTestId('keep-plan'));
-  await waitFor(() => expect(sent.find((s) => s.method === 'PUT')?.body).toEqual({ plan, places: [{ camera: 'yard', east: 20.5, north: 10.5, headingDegrees: 0 }] })); // prettier-ignore
+  await waitFor(() =>
+    expect(sent.find((s) => s.method === 'PUT')?.body).toEqual({
+      plan,
+      places: [{ camera: 'yard', east: 20.5, north: 10.5, headingDegrees: 0 }],
+    }),
+  );
 });
 
 test('what one finger drags is undone as one', async () => {
@@ -45,7 +59,14 @@ test('what one finger drags is undone as one', async () => {
   await fireEvent.press(screen.getByTestId('placed-yard'));
   await fireEvent(screen.getByTestId('plan'), 'layout', { nativeEvent: { layout: { width: 400, height: 300 } } });
   const at = (state: State, x: number) => ({ state, x, y: 200 });
-  await act(async () => fireGestureHandler(getByGestureTestId('plan'), [at(State.BEGAN, 200), at(State.ACTIVE, 210), at(State.ACTIVE, 230), at(State.END, 230)])); // prettier-ignore
+  await act(async () =>
+    fireGestureHandler(getByGestureTestId('plan'), [
+      at(State.BEGAN, 200),
+      at(State.ACTIVE, 210),
+      at(State.ACTIVE, 230),
+      at(State.END, 230),
+    ]),
+  );
   expect(screen.getByText(/23 m from the left, 10 m from the bottom/)).toBeTruthy();
   await fireEvent.press(screen.getByTestId('plan-undo'));
   expect(screen.getByText(/20 m from the left, 10 m from the bottom/)).toBeTruthy();
@@ -62,7 +83,13 @@ test('one that is not on the plan yet is put where it is touched; without an aim
   expect(screen.getByText(/Mounting unknown: Porch/)).toBeTruthy();
   await fireEvent.press(screen.getByTestId('place-gate'));
   await fireEvent(screen.getByTestId('plan'), 'layout', { nativeEvent: { layout: { width: 400, height: 300 } } });
-  await act(async () => fireGestureHandler(getByGestureTestId('plan'), [{ state: State.BEGAN, x: 100, y: 30 }, { state: State.ACTIVE, x: 100, y: 30 }, { state: State.END, x: 100, y: 30 }])); // prettier-ignore
+  await act(async () =>
+    fireGestureHandler(getByGestureTestId('plan'), [
+      { state: State.BEGAN, x: 100, y: 30 },
+      { state: State.ACTIVE, x: 100, y: 30 },
+      { state: State.END, x: 100, y: 30 },
+    ]),
+  );
   expect(screen.getByText(/10 m from the left, 27 m from the bottom/)).toBeTruthy();
 });
 

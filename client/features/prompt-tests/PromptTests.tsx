@@ -8,7 +8,13 @@ import { classOf } from '@nibber/core/boxes';
 import { checksOfLines } from '@nibber/core/expected';
 import type { Prompt, Rule } from '@nibber/core/site';
 import { problemWords, useEventsInfiniteQuery, useRulesQuery, useSiteQuery } from '../../state/api';
-import { useDeletePromptMutation, useSetExamplesMutation, useStopPromptTestsMutation, usePromptTestsQuery, useTestPromptsMutation } from '../../state/api/promptTests'; // prettier-ignore
+import {
+  useDeletePromptMutation,
+  useSetExamplesMutation,
+  useStopPromptTestsMutation,
+  usePromptTestsQuery,
+  useTestPromptsMutation,
+} from '../../state/api/promptTests';
 import type { Site, PromptTestsAnswer, PromptTestResult } from '../../state/api/types';
 import { rule as rules } from '../../state/rule';
 import { useDraft } from '../../state/useDraft';
@@ -34,14 +40,23 @@ const maxPromptVersions = 8;
 
 export function PromptTests({ id }: { id: string }) {
   const [isRunning, setRunning] = useState(false);
-  const asked = [useRulesQuery(), useSiteQuery(), usePromptTestsQuery(id, { pollingInterval: isRunning ? whileRunningMs : 0, refetchOnMountOrArgChange: true })] as const; // prettier-ignore
+  const asked = [
+    useRulesQuery(),
+    useSiteQuery(),
+    usePromptTestsQuery(id, { pollingInterval: isRunning ? whileRunningMs : 0, refetchOnMountOrArgChange: true }),
+  ] as const;
   const [{ data: answer }, { data: site }, { data: promptTests }] = asked;
   const running = promptTests?.running !== null && promptTests !== undefined;
   if (running !== isRunning) setRunning(running);
   const saved = answer?.rules.find((r) => r.id === id);
   const draft = useDraft(rules, id, saved && { version: answer!.version, content: saved });
   if (!answer || !site || !promptTests) return <Loading of={asked} />;
-  if (!saved || !draft.now) return <Page wideColumn={false}><Empty words={texts.ruleNotFound} next={texts.saveTheRuleFirst} /></Page>; // prettier-ignore
+  if (!saved || !draft.now)
+    return (
+      <Page wideColumn={false}>
+        <Empty words={texts.ruleNotFound} next={texts.saveTheRuleFirst} />
+      </Page>
+    );
   return <Trying key={id} rule={draft.now} promptTests={promptTests} site={site} change={draft.change} />;
 }
 
@@ -63,7 +78,10 @@ function Trying({ rule, promptTests, site, change }: Props) {
   const cells = examples.length * promptVersions.length * asked.length;
   const known = promptVersions.map((w) => promptTests.promptVersions.find((k) => isSame(k.prompt, w))?.id);
   const earlier = promptTests.promptVersions.filter((k) => !promptVersions.some((w) => isSame(w, k.prompt)));
-  const outcomes = outcomesOf(promptTests, known.flatMap((k) => k ?? [])); // prettier-ignore
+  const outcomes = outcomesOf(
+    promptTests,
+    known.flatMap((k) => k ?? []),
+  );
   const nameOf = (promptVersion: string) => letter(Math.max(0, known.indexOf(promptVersion)));
   const service = (sid: string) => services.find((s) => s.id === sid);
   const back = () => router.navigate(`/rules/${rule.id}` as Href);
@@ -257,7 +275,12 @@ function Trying({ rule, promptTests, site, change }: Props) {
 
 /** A prompt on one line. */
 export function promptWords({ sentence, words, fields, language }: Prompt): string {
-  const said = [...(sentence === false && fields?.length ? [] : [texts.aSentence]), ...(fields ?? []).map((f) => f.name), ...(words ? [`“${words}”`] : []), ...(language ? [texts.inLabel(language)] : [])]; // prettier-ignore
+  const said = [
+    ...(sentence === false && fields?.length ? [] : [texts.aSentence]),
+    ...(fields ?? []).map((f) => f.name),
+    ...(words ? [`“${words}”`] : []),
+    ...(language ? [texts.inLabel(language)] : []),
+  ];
   return said.join(', ');
 }
 
@@ -316,12 +339,21 @@ function Events({ rule, promptTests, zone, close }: { rule: Rule; promptTests: P
   const say = useSay();
   const all = (data?.pages.flatMap((p) => p.items) ?? []).filter((i) => i.kind === 'event' && i.picture !== null);
   // Its own first.
-  const examples = [...all.filter((i) => i.kind === 'event' && i.rule === rule.id), ...all.filter((i) => i.kind === 'event' && i.rule !== rule.id)].slice(0, 40); // prettier-ignore
+  const examples = [
+    ...all.filter((i) => i.kind === 'event' && i.rule === rule.id),
+    ...all.filter((i) => i.kind === 'event' && i.rule !== rule.id),
+  ].slice(0, 40);
   const wrong = [...chosen.values()].map((text) => checksOfLines(text).wrong).find(Boolean);
   const toggle = (id: string) =>
     setChosen(chosen.has(id) ? new Map([...chosen].filter(([k]) => k !== id)) : new Map([...chosen, [id, '']]));
   const keep = async () => {
-    const examples = [...chosen].map(([event, text]) => ({ event, checks: text.split('\n').map((l) => l.trim()).filter(Boolean) })); // prettier-ignore
+    const examples = [...chosen].map(([event, text]) => ({
+      event,
+      checks: text
+        .split('\n')
+        .map((l) => l.trim())
+        .filter(Boolean),
+    }));
     const answer = await save({ rule: rule.id, examples });
     if (answer.error) return say(problemWords(answer.error) ?? '');
     close();

@@ -19,10 +19,12 @@ export function outcomesOf(
   promptVersions: readonly string[],
 ): Outcome[] {
   const pairs = new Map<string, PromptTestResult[]>();
-  for (const r of results) if (promptVersions.includes(r.promptVersion)) pairs.set(`${r.promptVersion} ${r.service}`, [...(pairs.get(`${r.promptVersion} ${r.service}`) ?? []), r]); // prettier-ignore
+  for (const r of results)
+    if (promptVersions.includes(r.promptVersion))
+      pairs.set(`${r.promptVersion} ${r.service}`, [...(pairs.get(`${r.promptVersion} ${r.service}`) ?? []), r]);
   const all = [...pairs.values()].map((own): Outcome => {
     const checks = own.flatMap((r) => r.holds);
-    const seconds = own.map((r) => r.seconds).sort((a, b) => a - b); // prettier-ignore
+    const seconds = own.map((r) => r.seconds).sort((a, b) => a - b);
     const costs = own.flatMap((r) => r.cost ?? []);
     return {
       promptVersion: own[0]!.promptVersion,

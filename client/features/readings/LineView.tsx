@@ -14,7 +14,15 @@ import { texts } from './words';
 const height = 132;
 const left = 40;
 
-type Props = { reading: Reading; taken: readonly ReadingValue[]; from: number; to: number; zone: string; chosen: string | undefined; choose: (id: string) => void }; // prettier-ignore
+type Props = {
+  reading: Reading;
+  taken: readonly ReadingValue[];
+  from: number;
+  to: number;
+  zone: string;
+  chosen: string | undefined;
+  choose: (id: string) => void;
+};
 
 export function LineView({ reading, taken, from, to, zone, chosen, choose }: Props) {
   const p = usePalette();
@@ -31,16 +39,23 @@ export function LineView({ reading, taken, from, to, zone, chosen, choose }: Pro
         role="img"
         testID={`line-${reading.id}`}
         onPress={(e) => {
-          const x = (e.nativeEvent as { locationX?: number; offsetX?: number }).locationX ?? (e.nativeEvent as { offsetX?: number }).offsetX ?? 0; // prettier-ignore
+          const x =
+            (e.nativeEvent as { locationX?: number; offsetX?: number }).locationX ?? (e.nativeEvent as { offsetX?: number }).offsetX ?? 0;
           const found = nearest(line, x - left);
           if (found) choose(found.id);
         }}
       >
         <Svg width={width} height={height} pointerEvents="none">
-          {
-            line.band &&
-            <Rect x={left} y={line.band.top + 8} width={Math.max(0, width - left - 8)} height={Math.max(2, line.band.bottom - line.band.top)} fill={p.work} opacity={0.14} /> // prettier-ignore
-          }
+          {line.band && (
+            <Rect
+              x={left}
+              y={line.band.top + 8}
+              width={Math.max(0, width - left - 8)}
+              height={Math.max(2, line.band.bottom - line.band.top)}
+              fill={p.work}
+              opacity={0.14}
+            />
+          )}
           <Stroke x1={left} x2={width - 8} y1={height - 8} y2={height - 8} stroke={p.rule} strokeWidth={1} />
           {line.marks.map((m) => (
             <Text key={m.words} x={left - 8} y={m.y + 12} fontSize={12} fill={p.second} textAnchor="end">

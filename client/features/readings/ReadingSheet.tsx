@@ -127,7 +127,19 @@ export function ReadingSheet({ of, site, cameras, version, close }: Props) {
               value={choices}
               onChangeText={(text) => {
                 setChoices(text);
-                change({ by: { ...by, of: [...new Set(text.split(',').map((t) => t.trim()).filter(Boolean))] } }); // prettier-ignore
+                change({
+                  by: {
+                    ...by,
+                    of: [
+                      ...new Set(
+                        text
+                          .split(',')
+                          .map((t) => t.trim())
+                          .filter(Boolean),
+                      ),
+                    ],
+                  },
+                });
               }}
               help={texts.openClosedAjar}
               testID="reading-of"

@@ -24,7 +24,9 @@ import { ReminderSheet } from './ReminderSheet';
 import { shown } from './line';
 import { texts, reminderWords, timesWords, valueWords } from './words';
 
-type Open = { readonly kind: 'reading'; readonly id: string | undefined } | { readonly kind: 'reminder'; readonly reading: string; readonly id: string | undefined }; // prettier-ignore
+type Open =
+  | { readonly kind: 'reading'; readonly id: string | undefined }
+  | { readonly kind: 'reminder'; readonly reading: string; readonly id: string | undefined };
 
 export function Readings({ site }: { site: Site }) {
   const asked = [useReadingsQuery(undefined, { pollingInterval: everyMs, refetchOnMountOrArgChange: true }), useCamerasQuery()] as const;
@@ -82,7 +84,14 @@ const spans = { day: 1, week: 7, month: 31 } as const;
 type Span = keyof typeof spans;
 const dayMs = 86_400_000;
 
-type OneProps = { of: ReadingAnswer; reminders: readonly ReminderAnswer[]; site: Site; mayEdit: boolean; setUp: () => void; remind: (id: string | undefined) => void }; // prettier-ignore
+type OneProps = {
+  of: ReadingAnswer;
+  reminders: readonly ReminderAnswer[];
+  site: Site;
+  mayEdit: boolean;
+  setUp: () => void;
+  remind: (id: string | undefined) => void;
+};
 
 function One({ of: { reading, cameraName, last, nextAt }, reminders, site, mayEdit, setUp, remind }: OneProps) {
   const zone = site.settings.timezone;

@@ -26,7 +26,8 @@ const compares = [
 ] as const;
 type Compare = (typeof compares)[number]['value'];
 
-const without = <T extends object>(object: T): T => Object.fromEntries(Object.entries(object).filter(([, value]) => value !== undefined)) as T; // prettier-ignore
+const without = <T extends object>(object: T): T =>
+  Object.fromEntries(Object.entries(object).filter(([, value]) => value !== undefined)) as T;
 
 const firstOf = (reading: Reading): UnnamedReminder['is'] => {
   if ('question' in reading.by && reading.by.kind === 'yes or no') return { equal: true };
@@ -35,7 +36,9 @@ const firstOf = (reading: Reading): UnnamedReminder['is'] => {
 };
 
 export function ReminderSheet({ of, reading, site, version, close }: Props) {
-  const [now, setNow] = useState<UnnamedReminder>(() => of ?? { name: '', reading: reading.id, is: firstOf(reading), againMinutes: 15, notify: [{ to: 'owner', channel: 'push' }] }); // prettier-ignore
+  const [now, setNow] = useState<UnnamedReminder>(
+    () => of ?? { name: '', reading: reading.id, is: firstOf(reading), againMinutes: 15, notify: [{ to: 'owner', channel: 'push' }] },
+  );
   const [at, setAt] = useState(() => (of?.at ?? []).join(', '));
   const [until, setUntil] = useState(of?.until ?? '');
   const [add, adding] = useAddReminderMutation();
@@ -84,7 +87,15 @@ export function ReminderSheet({ of, reading, site, version, close }: Props) {
           />
         </>
       ) : 'question' in reading.by && reading.by.kind === 'yes or no' ? (
-        <OneOf label={texts.whenItIs} choices={[{ value: 'yes', words: texts.yes }, { value: 'no', words: texts.no }]} value={now.is.equal ? 'yes' : 'no'} choose={(v) => change({ is: { equal: v === 'yes' } })} /> // prettier-ignore
+        <OneOf
+          label={texts.whenItIs}
+          choices={[
+            { value: 'yes', words: texts.yes },
+            { value: 'no', words: texts.no },
+          ]}
+          value={now.is.equal ? 'yes' : 'no'}
+          choose={(v) => change({ is: { equal: v === 'yes' } })}
+        />
       ) : (
         <Field
           label={texts.whenItIs}

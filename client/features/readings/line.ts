@@ -33,7 +33,10 @@ export function lineOf(all: readonly ReadingValue[], { from, to, width, height }
   const y = (n: number) => height - ((n - low + room) / (high - low + 2 * room)) * height;
   const x = (at: number) => ((at - from) / Math.max(1, to - from)) * width;
   const points = read.map((t): Point => ({ x: x(t.at), y: y(level(t)), taken: t, isOff: isOff({ target }, shown(t)!) }));
-  const gaps = read.slice(1).map((t, i) => t.at - read[i]!.at).sort((a, b) => a - b); // prettier-ignore
+  const gaps = read
+    .slice(1)
+    .map((t, i) => t.at - read[i]!.at)
+    .sort((a, b) => a - b);
   const usual = gaps[(gaps.length - 1) >> 1] ?? Infinity;
   const failed = all.filter((t) => shown(t) === null);
   const pieces: Point[][] = [];
@@ -44,8 +47,13 @@ export function lineOf(all: readonly ReadingValue[], { from, to, width, height }
     if (isBroken) pieces.push([p]);
     else pieces.at(-1)!.push(p);
   });
-  const band = isNumber && target && read.length > 0 ? { top: target.max === undefined ? 0 : y(target.max), bottom: target.min === undefined ? height : y(target.min) } : null; // prettier-ignore
-  const marks = isNumber ? [...new Set([low, high])].map((n) => ({ y: y(n), words: String(n) })) : names.map((words, i) => ({ y: y(i), words })); // prettier-ignore
+  const band =
+    isNumber && target && read.length > 0
+      ? { top: target.max === undefined ? 0 : y(target.max), bottom: target.min === undefined ? height : y(target.min) }
+      : null;
+  const marks = isNumber
+    ? [...new Set([low, high])].map((n) => ({ y: y(n), words: String(n) }))
+    : names.map((words, i) => ({ y: y(i), words }));
   return { points, pieces, failed: failed.map((taken) => ({ x: x(taken.at), taken })), band, marks: read.length ? marks : [] };
 }
 

@@ -8,14 +8,66 @@ import { ReminderSheet } from './ReminderSheet';
 import { lineOf, nearest } from './line';
 import { reminderWords, timesIn, timesWords, valueWords } from './words';
 
-const canoes: Reading = { id: 'canoes', name: 'Canoes', camera: 'yard', unit: 'canoes', min: 0, max: 12, target: { min: 12 }, by: { question: 'How many?', kind: 'number' } }; // prettier-ignore
-const out: Reminder = { id: 'out', name: 'Still out', reading: 'canoes', is: { under: 12 }, at: ['sunset + 30 min'], openDays: site.schedules[0]!.id, againMinutes: 15, until: '22:00', notify: [{ to: 'owner', channel: 'push' }] }; // prettier-ignore
+const canoes: Reading = {
+  id: 'canoes',
+  name: 'Canoes',
+  camera: 'yard',
+  unit: 'canoes',
+  min: 0,
+  max: 12,
+  target: { min: 12 },
+  by: { question: 'How many?', kind: 'number' },
+};
+const out: Reminder = {
+  id: 'out',
+  name: 'Still out',
+  reading: 'canoes',
+  is: { under: 12 },
+  at: ['sunset + 30 min'],
+  openDays: site.schedules[0]!.id,
+  againMinutes: 15,
+  until: '22:00',
+  notify: [{ to: 'owner', channel: 'push' }],
+};
 const minute = 60_000;
-const at = (minutes: number, value: ReadingValue['value'], more: Partial<ReadingValue> = {}): ReadingValue => ({ id: `t${minutes}`, at: minutes * minute, due: null, takenAt: minutes * minute, isOld: false, value, why: value === null ? 'It could not be seen' : null, seconds: 1, service: 'Near', cost: null, currency: null, picture: null, corrected: null, correctedBy: null, ...more }); // prettier-ignore
+const at = (minutes: number, value: ReadingValue['value'], more: Partial<ReadingValue> = {}): ReadingValue => ({
+  id: `t${minutes}`,
+  at: minutes * minute,
+  due: null,
+  takenAt: minutes * minute,
+  isOld: false,
+  value,
+  why: value === null ? 'It could not be seen' : null,
+  seconds: 1,
+  service: 'Near',
+  cost: null,
+  currency: null,
+  picture: null,
+  corrected: null,
+  correctedBy: null,
+  ...more,
+});
 
 test('a reminder reads as a sentence; times as one would say them', () => {
-  expect(reminderWords(out, canoes, site)).toMatch(/^When Canoes is under 12 canoes at sunset \+ 30 min on days with .*, notify the owner, again every 15 min until resolved, until 22:00\.$/); // prettier-ignore
-  expect(reminderWords({ ...out, is: { over: 3 }, at: undefined, openDays: undefined, againMinutes: undefined, until: undefined, forMinutes: 30, days: ['mon', 'tue'] } as never, canoes, site)).toBe('When Canoes is over 3 canoes for 30 min on Mondays and Tuesdays, notify the owner.'); // prettier-ignore
+  expect(reminderWords(out, canoes, site)).toMatch(
+    /^When Canoes is under 12 canoes at sunset \+ 30 min on days with .*, notify the owner, again every 15 min until resolved, until 22:00\.$/,
+  );
+  expect(
+    reminderWords(
+      {
+        ...out,
+        is: { over: 3 },
+        at: undefined,
+        openDays: undefined,
+        againMinutes: undefined,
+        until: undefined,
+        forMinutes: 30,
+        days: ['mon', 'tue'],
+      } as never,
+      canoes,
+      site,
+    ),
+  ).toBe('When Canoes is over 3 canoes for 30 min on Mondays and Tuesdays, notify the owner.');
   expect(timesWords({ times: { at: ['18:30', 'sunset'], everyMinutes: 30 } }, site)).toBe('At 18:30 and sunset, every 30 min');
   expect(timesWords({}, site)).toBe('On request');
   expect([valueWords(true), valueWords(3, 'canoes'), valueWords('ajar', 'canoes')]).toEqual(['yes', '3 canoes', 'ajar']);
@@ -65,9 +117,19 @@ const cameras = [{ id: 'yard', name: 'Yard', area: 'landing', zones: [], lines: 
 test('a reading is set up by what is filled in, and nothing else is sent', async () => {
   const sent = answering({ 'POST /api/readings': { body: { id: 'canoes', version: 4 } } });
   await draw(<ReadingSheet of={undefined} site={site} cameras={cameras} version={3} close={() => {}} />).drawn;
-  for (const [id, text] of [['name', 'Canoes'], ['question', 'How many?'], ['max', '12'], ['at', '18:30']] as const) await fireEvent.changeText(screen.getByTestId(`reading-${id}`), text); // prettier-ignore
+  for (const [id, text] of [
+    ['name', 'Canoes'],
+    ['question', 'How many?'],
+    ['max', '12'],
+    ['at', '18:30'],
+  ] as const)
+    await fireEvent.changeText(screen.getByTestId(`reading-${id}`), text);
   await fireEvent.press(screen.getByTestId('reading-save'));
-  await waitFor(() => expect(sent.map((s) => s.body)).toEqual([{ reading: { name: 'Canoes', camera: 'yard', by: { question: 'How many?', kind: 'number' }, max: 12, times: { at: ['18:30'] } } }])); // prettier-ignore
+  await waitFor(() =>
+    expect(sent.map((s) => s.body)).toEqual([
+      { reading: { name: 'Canoes', camera: 'yard', by: { question: 'How many?', kind: 'number' }, max: 12, times: { at: ['18:30'] } } },
+    ]),
+  );
 });
 
 test('a reminder is set up with its sentence in sight', async () => {
@@ -75,15 +137,36 @@ test('a reminder is set up with its sentence in sight', async () => {
   await draw(<ReminderSheet of={undefined} reading={canoes} site={site} version={3} close={() => {}} />).drawn;
   await fireEvent.changeText(screen.getByTestId('reminder-name'), 'Still out');
   await fireEvent.changeText(screen.getByTestId('reminder-until'), '22:00');
-  expect(screen.getByTestId('reminder-words').props.children).toBe('When Canoes is under 12 canoes, notify the owner, again every 15 min until resolved, until 22:00.'); // prettier-ignore
+  expect(screen.getByTestId('reminder-words').props.children).toBe(
+    'When Canoes is under 12 canoes, notify the owner, again every 15 min until resolved, until 22:00.',
+  );
   await fireEvent.press(screen.getByTestId('reminder-save'));
-  await waitFor(() => expect(sent.map((s) => s.body)).toEqual([{ reminder: { name: 'Still out', reading: 'canoes', is: { under: 12 }, againMinutes: 15, until: '22:00', notify: [{ to: 'owner', channel: 'push' }] } }])); // prettier-ignore
+  await waitFor(() =>
+    expect(sent.map((s) => s.body)).toEqual([
+      {
+        reminder: {
+          name: 'Still out',
+          reading: 'canoes',
+          is: { under: 12 },
+          againMinutes: 15,
+          until: '22:00',
+          notify: [{ to: 'owner', channel: 'push' }],
+        },
+      },
+    ]),
+  );
 });
 
 test('what it says stands large; it is put right by hand', async () => {
   const last = at(5, 11);
   const sent = answering({
-    'GET /api/readings': { body: { readings: [{ reading: canoes, cameraName: 'Yard', last, nextAt: null, isBusy: false }], reminders: [{ reminder: out, since: null, notifiedAt: null }], version: 3 } }, // prettier-ignore
+    'GET /api/readings': {
+      body: {
+        readings: [{ reading: canoes, cameraName: 'Yard', last, nextAt: null, isBusy: false }],
+        reminders: [{ reminder: out, since: null, notifiedAt: null }],
+        version: 3,
+      },
+    },
     'GET /api/cameras': { body: [] },
     [`GET /api/readings/canoes/values`]: { body: [last] },
     'PUT /api/reading-values/t5': { body: { ...last, corrected: 12, correctedBy: 'Rowan' } },

@@ -26,8 +26,16 @@ const dayNames = {
   sat: 'Saturday',
   sun: 'Sunday',
 } as const;
-export const dayChoices = (Object.keys(dayNames) as (keyof typeof dayNames)[]).map((value) => ({ value, words: dayNames[value].slice(0, 3), testID: `day-${value}` })); // prettier-ignore
-const daysWords = (days: readonly (keyof typeof dayNames)[]) => ` on ${listed(days.map((d) => `${dayNames[d]}s`), 'and')}`; // prettier-ignore
+export const dayChoices = (Object.keys(dayNames) as (keyof typeof dayNames)[]).map((value) => ({
+  value,
+  words: dayNames[value].slice(0, 3),
+  testID: `day-${value}`,
+}));
+const daysWords = (days: readonly (keyof typeof dayNames)[]) =>
+  ` on ${listed(
+    days.map((d) => `${dayNames[d]}s`),
+    'and',
+  )}`;
 
 type Schedule = Pick<Site, 'schedules' | 'modes'>;
 const lower = (text: string) => text.charAt(0).toLowerCase() + text.slice(1);
@@ -40,11 +48,16 @@ export function timesWords({ times }: Pick<Reading, 'times'>, site: Schedule): s
     ...(at ? [`at ${listed(at, 'and')}`] : []),
     ...(everyMinutes ? [`every ${duration(everyMinutes * 60)}`] : []),
     ...(afterMode
-      ? [`${afterMode.minutes ? `${duration(afterMode.minutes * 60)} after` : 'when'} ${listed(afterMode.modes.map((m) => site.modes.find((k) => k.id === m)?.name ?? m), 'or')} is set`] // prettier-ignore
+      ? [
+          `${afterMode.minutes ? `${duration(afterMode.minutes * 60)} after` : 'when'} ${listed(
+            afterMode.modes.map((m) => site.modes.find((k) => k.id === m)?.name ?? m),
+            'or',
+          )} is set`,
+        ]
       : []),
   ];
   const named = schedule && site.schedules.find((h) => h.id === schedule)?.name;
-  const words = `${parts.join(', ') || 'On request'}${days ? daysWords(days) : ''}${named ? `, ${/^(outside|during)/i.test(named) ? '' : 'during '}${lower(named)}` : ''}`; // prettier-ignore
+  const words = `${parts.join(', ') || 'On request'}${days ? daysWords(days) : ''}${named ? `, ${/^(outside|during)/i.test(named) ? '' : 'during '}${lower(named)}` : ''}`;
   return words.charAt(0).toUpperCase() + words.slice(1);
 }
 
@@ -82,7 +95,16 @@ export function reminderWords(
 
 /** Times as people write them, `18:30, sunset + 30 min`; what is wrong with one. */
 export function timesIn(text: string): { readonly at: string[]; readonly wrong?: string } {
-  const at = text.split(',').map((t) => t.trim().toLowerCase().replace(/\s+/g, ' ').replace(/ ?([+-]) ?/, ' $1 ')).filter(Boolean); // prettier-ignore
+  const at = text
+    .split(',')
+    .map((t) =>
+      t
+        .trim()
+        .toLowerCase()
+        .replace(/\s+/g, ' ')
+        .replace(/ ?([+-]) ?/, ' $1 '),
+    )
+    .filter(Boolean);
   const wrong = at.find((t) => !/^([01]\d|2[0-3]):[0-5]\d$|^(sunrise|sunset)( [+-] \d{1,3} min)?$/.test(t));
   return wrong === undefined ? { at } : { at, wrong: `${wrong} is not a time. Use 18:30, sunset or sunset + 30 min.` };
 }

@@ -29,7 +29,11 @@ export function NewRule({ all, version, site, cameras, close }: Props) {
   while (names.has(n === 1 ? texts.newRule : texts.newRule2(n))) n++;
   const name = n === 1 ? texts.newRule : texts.newRule2(n);
   const empty: Rule = {
-    id: idOf(name, all.map((r) => r.id), 'rule'), // prettier-ignore
+    id: idOf(
+      name,
+      all.map((r) => r.id),
+      'rule',
+    ),
     name,
     cameras: cameras.length === 1 ? [cameras[0]!.id] : [],
     classes: [],

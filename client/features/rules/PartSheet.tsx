@@ -34,7 +34,12 @@ type Choice = {
   readonly next: Rule | undefined;
 };
 
-const classNames = [...classes.filter((c) => c === 'person' || c === 'vehicle' || c === 'pet'), ...typesOf.vehicle, ...typesOf.pet.filter((t) => t !== 'other-animal'), 'parcel'] as const; // prettier-ignore
+const classNames = [
+  ...classes.filter((c) => c === 'person' || c === 'vehicle' || c === 'pet'),
+  ...typesOf.vehicle,
+  ...typesOf.pet.filter((t) => t !== 'other-animal'),
+  'parcel',
+] as const;
 const overlaps = [0.25, 0.5, 0.75] as const;
 /** No zone and no schedule has such an id. */
 const [wholePicture, anyTimeId] = ['*picture', '*time'];
@@ -240,7 +245,17 @@ function choicesOf({ part, rule, site, cameras }: Props): Choice[] {
     case 'to':
     case 'zone': {
       const { zone: _zone, ...anywhere } = rule.behaviour;
-      const whole = part === 'zone' ? [{ id: wholePicture, words: texts.theWholePicture, chosen: rule.behaviour.zone === undefined, next: { ...rule, behaviour: anywhere } }] : []; // prettier-ignore
+      const whole =
+        part === 'zone'
+          ? [
+              {
+                id: wholePicture,
+                words: texts.theWholePicture,
+                chosen: rule.behaviour.zone === undefined,
+                next: { ...rule, behaviour: anywhere },
+              },
+            ]
+          : [];
       const otherEnd = part === 'from' ? rule.behaviour.to : part === 'to' ? rule.behaviour.from : undefined;
       const named = zones.map((z) => ({
         id: z.id,

@@ -183,7 +183,6 @@ const Changed = memo(function Changed({
   zone: string;
   testID?: string;
 }) {
-  // prettier-ignore
   const [isWhole, setWhole] = useState(false);
   if (inAll === 0) return null;
   return (

@@ -79,7 +79,12 @@ function Editor({ id, part: first, all, version, site, cameras }: Props) {
   const week = useRehearsal(now && lacks.every((l) => l.part === 'notify') ? now : undefined);
   const never = useNever(week);
   const back = () => router.navigate('/rules');
-  if (!now) return <Page wideColumn={false}><Empty words={texts.ruleNotFound} next={texts.chooseAnotherFromTheList} /></Page>; // prettier-ignore
+  if (!now)
+    return (
+      <Page wideColumn={false}>
+        <Empty words={texts.ruleNotFound} next={texts.chooseAnotherFromTheList} />
+      </Page>
+    );
   const change = (next: Rule) => draft.change(next);
   const keep = async () => {
     const answer = await save({ rule: { ...now, name: now.name.trim() }, version: draft.version });

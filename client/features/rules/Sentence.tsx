@@ -32,7 +32,12 @@ export function Sentence({ rule, site, cameras, touch, origin }: Props) {
             aria-label={touch ? texts.change2(piece.words, isChanged ? ', changed' : '') : undefined}
             onPress={touch && (() => touch(piece.part))}
             testID={`part-${piece.part}`}
-            style={{ color: p.work, fontWeight: '600', textDecorationLine: touch ? 'underline' : 'none', backgroundColor: isChanged ? p.wash : undefined }} // prettier-ignore
+            style={{
+              color: p.work,
+              fontWeight: '600',
+              textDecorationLine: touch ? 'underline' : 'none',
+              backgroundColor: isChanged ? p.wash : undefined,
+            }}
           >
             {piece.words}
           </Text>

@@ -56,13 +56,22 @@ const weekOf = (before: number, after: number) => ({
   kind: 'done',
   days: Array.from({ length: 7 }, (_, i) => ({ date: `2026-06-0${i + 1}`, before, after })),
   gained: [],
-  lost: [{ at: Date.parse('2026-06-03T12:00:00Z'), cameraName: 'Yard', why: 'It was 0.50 sure; the rule asks for 0.80', event: 'm1', picture: null, box: null }],
+  lost: [
+    {
+      at: Date.parse('2026-06-03T12:00:00Z'),
+      cameraName: 'Yard',
+      why: 'It was 0.50 sure; the rule asks for 0.80',
+      event: 'm1',
+      picture: null,
+      box: null,
+    },
+  ],
   gainedInAll: 0,
   lostInAll: 1,
   never: [] as string[],
   since: Date.parse('2026-06-02T12:00:00Z'),
   sureness: [],
-}); // prettier-ignore
+});
 
 test('beside the sentence stands what it would have done, and what would not come any more', async () => {
   await open('owner', { 'POST /api/rules/comes-in/rehearsal': { body: weekOf(2, 1) } });

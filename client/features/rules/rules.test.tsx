@@ -96,16 +96,31 @@ test('each of several cameras has its own zones to choose from', async () => {
   const other = { ...yard, id: 'gate', name: 'Gate', zones: yard.zones.filter((z) => z.id === 'lane') };
   let next: Rule | undefined;
   const from: Rule = { ...rule, cameras: ['yard', 'gate'], behaviour: { kind: 'stays', zone: 'lane' } };
-  await draw(<PartSheet part="zone" rule={from} site={site} cameras={[yard, other]} change={(r) => (next = r)} {...noRehearsal} close={() => {}} />).drawn; // prettier-ignore
+  await draw(
+    <PartSheet part="zone" rule={from} site={site} cameras={[yard, other]} change={(r) => (next = r)} {...noRehearsal} close={() => {}} />,
+  ).drawn;
   expect(screen.queryByTestId('zone-gate-Yard')).toBeNull();
   await fireEvent.press(screen.getByTestId('zone-yard-Yard'));
   expect(next!.behaviour).toEqual({ kind: 'stays', zoneByCamera: { yard: 'yard', gate: 'lane' } });
 });
 
 test('a known thing is excluded by what it is known by, and included again', async () => {
-  const known = [{ id: 'van', name: 'Our van', plate: 'AB1' }, { id: 'shape', name: 'A shape' }]; // prettier-ignore
+  const known = [
+    { id: 'van', name: 'Our van', plate: 'AB1' },
+    { id: 'shape', name: 'A shape' },
+  ];
   const all: Rule[] = [];
-  await draw(<PartSheet part="except" rule={rule} site={{ ...site, known }} cameras={[yard]} change={(r) => all.push(r)} {...noRehearsal} close={() => {}} />).drawn; // prettier-ignore
+  await draw(
+    <PartSheet
+      part="except"
+      rule={rule}
+      site={{ ...site, known }}
+      cameras={[yard]}
+      change={(r) => all.push(r)}
+      {...noRehearsal}
+      close={() => {}}
+    />,
+  ).drawn;
   expect(screen.queryByTestId('exclude-known-shape')).toBeNull();
   await fireEvent.press(screen.getByTestId('exclude-known-van'));
   expect(all.at(-1)!.looks).toEqual({ exclude: { plate: 'AB1' } });
@@ -118,7 +133,17 @@ test('of what is known some are chosen; by another field none of them stays', as
   ];
   const from: Rule = { ...rule, behaviour: { kind: 'returns', by: 'plate', known: true, who: ['van'] } };
   const all: Rule[] = [];
-  await draw(<PartSheet part="returning" rule={from} site={{ ...site, known }} cameras={[yard]} change={(r) => all.push(r)} {...noRehearsal} close={() => {}} />).drawn; // prettier-ignore
+  await draw(
+    <PartSheet
+      part="returning"
+      rule={from}
+      site={{ ...site, known }}
+      cameras={[yard]}
+      change={(r) => all.push(r)}
+      {...noRehearsal}
+      close={() => {}}
+    />,
+  ).drawn;
   await fireEvent.press(screen.getByTestId('who-ferry'));
   expect(all.at(-1)!.behaviour.who).toEqual(['van', 'ferry']);
   await fireEvent.press(screen.getByTestId('returning-unknown:make'));
@@ -134,7 +159,11 @@ function Following({ part, from, notified }: { part: PartName; from: Rule; notif
 async function following(part: PartName, from: Rule = rule) {
   const all: Rule[] = [];
   await draw(<Following part={part} from={from} notified={(r) => all.push(r)} />).drawn;
-  return { last: () => all.at(-1), type: (id: string, text: string) => fireEvent.changeText(screen.getByTestId(id), text), press: (id: string) => fireEvent.press(screen.getByTestId(id)) }; // prettier-ignore
+  return {
+    last: () => all.at(-1),
+    type: (id: string, text: string) => fireEvent.changeText(screen.getByTestId(id), text),
+    press: (id: string) => fireEvent.press(screen.getByTestId(id)),
+  };
 }
 
 test('how sure is dragged or stepped over what was really seen', async () => {
@@ -142,7 +171,18 @@ test('how sure is dragged or stepped over what was really seen', async () => {
   const result = { days: [], gained: [], lost: [], gainedInAll: 0, lostInAll: 0, never: [], since: 1, sureness };
   const from = { ...rule, confidence: 0.45 };
   let next: Rule | undefined;
-  await draw(<PartSheet part="confidence" rule={from} site={site} cameras={[yard]} change={(r) => (next = r)} {...noRehearsal} week={weekWith(result)} close={() => {}} />).drawn; // prettier-ignore
+  await draw(
+    <PartSheet
+      part="confidence"
+      rule={from}
+      site={site}
+      cameras={[yard]}
+      change={(r) => (next = r)}
+      {...noRehearsal}
+      week={weekWith(result)}
+      close={() => {}}
+    />,
+  ).drawn;
   expect(screen.getByText(/^10 of 10 matching detections/)).toBeTruthy();
   await fireEvent.press(screen.getByLabelText('Minimum: more'));
   expect(next!.confidence).toBe(0.5);

@@ -51,15 +51,29 @@ test.each<[string, Partial<Rule>]>([
     { behaviour: { kind: 'stays', zone: 'yard', seconds: 20 }, notify: everyone, urgent: true },
   ],
   [
-    'When there are more than 6 people in Yard for 10 s in any mode and no one is on site, outside opening hours, notify the members with “{count} people”, at most every 30 min.', // prettier-ignore
-    { behaviour: { kind: 'count', zone: 'yard', over: 6, seconds: 10 }, modes: undefined, presence: 'no one', notify: [{ to: 'member', channel: 'push' }], message: { picture: false, text: '{count} people' }, cooldownSeconds: 1800 }, // prettier-ignore
+    'When there are more than 6 people in Yard for 10 s in any mode and no one is on site, outside opening hours, notify the members with “{count} people”, at most every 30 min.',
+    {
+      behaviour: { kind: 'count', zone: 'yard', over: 6, seconds: 10 },
+      modes: undefined,
+      presence: 'no one',
+      notify: [{ to: 'member', channel: 'push' }],
+      message: { picture: false, text: '{count} people' },
+      cooldownSeconds: 1800,
+    },
   ],
   [
-    'When a vehicle that is not white truck stays in Yard for 10 frames while Closed, at any time, notify no one with a picture and a description, every time.', // prettier-ignore
-    { classes: ['vehicle'], looks: { exclude: { types: ['truck'], colours: ['white'] } }, behaviour: { kind: 'stays', zone: 'yard', frames: 10 }, schedule: undefined, notify: [], cooldownSeconds: 0 }, // prettier-ignore
+    'When a vehicle that is not white truck stays in Yard for 10 frames while Closed, at any time, notify no one with a picture and a description, every time.',
+    {
+      classes: ['vehicle'],
+      looks: { exclude: { types: ['truck'], colours: ['white'] } },
+      behaviour: { kind: 'stays', zone: 'yard', frames: 10 },
+      schedule: undefined,
+      notify: [],
+      cooldownSeconds: 0,
+    },
   ],
   [
-    'When a what? (at least 40 % high, by its middle) goes from which zone? to which zone? while no mode, outside opening hours, notify the owner with a picture and a description, at most every 5 min.', // prettier-ignore
+    'When a what? (at least 40 % high, by its middle) goes from which zone? to which zone? while no mode, outside opening hours, notify the owner with a picture and a description, at most every 5 min.',
     { classes: [], size: { min: 0.4 }, anchor: 'centre', behaviour: { kind: 'goes' }, modes: [] },
   ],
 ])('%s', (sentence, change) => {
@@ -70,7 +84,11 @@ test.each<[string, Partial<Rule>]>([
 test('looks and sizes in words', () => {
   expect(looksWords({ colours: ['white', 'grey'], types: ['truck'], plate: 'AB?' })).toBe('white or grey truck and of the plate AB?');
   expect(looksWords({ upper: ['red'], lower: ['blue'] })).toBe('red above and blue below');
-  expect([sizeWords({ min: 0.1, max: 0.5 }), sizeWords({ metres: { max: 1.2 } }), sizeWords({})]).toEqual(['10 % to 50 % high', 'at most 1.2 m high', 'of any size']); // prettier-ignore
+  expect([sizeWords({ min: 0.1, max: 0.5 }), sizeWords({ metres: { max: 1.2 } }), sizeWords({})]).toEqual([
+    '10 % to 50 % high',
+    'at most 1.2 m high',
+    'of any size',
+  ]);
 });
 
 test('what differs from its origin is known by its part', () => {
@@ -82,7 +100,14 @@ test('what differs from its origin is known by its part', () => {
 test('what a rule may have besides is offered until it has it', () => {
   const offered = (r: Rule) => optionalParts.filter((o) => !o.isIn(r)).map((o) => o.part);
   expect(offered(rule)).toContain('size');
-  expect(offered({ ...rule, size: { min: 0.2 }, urgent: true, looks: { exclude: { colours: ['white'] } } })).toEqual(['for', 'confidence', 'looks', 'anchor', 'presence', 'question']); // prettier-ignore
+  expect(offered({ ...rule, size: { min: 0.2 }, urgent: true, looks: { exclude: { colours: ['white'] } } })).toEqual([
+    'for',
+    'confidence',
+    'looks',
+    'anchor',
+    'presence',
+    'question',
+  ]);
 });
 
 test('what is asked before is said; of what says nothing nothing is kept', () => {
@@ -95,7 +120,8 @@ test('what is asked before is said; of what says nothing nothing is kept', () =>
 });
 
 test('by what people are told is said where it is not a notification alone; a program is told by its own way', () => {
-  const notified = (notify: Rule['notify']) => sentenceOf({ ...rule, notify }, site, cameras).find((p) => typeof p !== 'string' && p.part === 'notify'); // prettier-ignore
+  const notified = (notify: Rule['notify']) =>
+    sentenceOf({ ...rule, notify }, site, cameras).find((p) => typeof p !== 'string' && p.part === 'notify');
   expect(notified([{ to: 'owner', channel: 'push' }])).toMatchObject({ words: 'the owner' });
   expect(
     notified([

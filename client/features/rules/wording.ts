@@ -36,7 +36,9 @@ export function sentenceOf(rule: Rule, site: Place, cameras: readonly Camera[]):
     ),
     rule.modes ? ' while ' : ' in ',
     { part: 'modes', words: modesWords(rule, site) },
-    ...(rule.presence ? [' and ', { part: 'presence', words: `${rule.presence === 'no one' ? 'no one' : 'someone'} is on site` } as const] : []), // prettier-ignore
+    ...(rule.presence
+      ? [' and ', { part: 'presence', words: `${rule.presence === 'no one' ? 'no one' : 'someone'} is on site` } as const]
+      : []),
     ', ',
     { part: 'schedule', words: schedule ? scheduleWords(schedule.name) : 'at any time' },
     ...(rule.question ? [', ', { part: 'question', words: questionWords(rule.question) } as const] : []),
@@ -73,7 +75,17 @@ function happening(rule: Rule, own: readonly Camera[]): Piece[] {
   const long: Piece[] = behaviour.seconds || behaviour.frames ? [' for ', { part: 'for', words: lengthWords(behaviour) }] : [];
   switch (behaviour.kind) {
     case 'goes':
-      return ['When a ', ...what, ' ', verb('goes'), behaviour.bothDirections ? ' between ' : ' from ', { part: 'from', words: zoneName(behaviour.from, 'which zone?') }, behaviour.bothDirections ? ' and ' : ' to ', { part: 'to', words: zoneName(behaviour.to, 'which zone?') }, ...long]; // prettier-ignore
+      return [
+        'When a ',
+        ...what,
+        ' ',
+        verb('goes'),
+        behaviour.bothDirections ? ' between ' : ' from ',
+        { part: 'from', words: zoneName(behaviour.from, 'which zone?') },
+        behaviour.bothDirections ? ' and ' : ' to ',
+        { part: 'to', words: zoneName(behaviour.to, 'which zone?') },
+        ...long,
+      ];
     case 'crosses': {
       const way = behaviour.direction === 'forward' || behaviour.direction === 'back' ? ` ${behaviour.direction}` : '';
       return ['When a ', ...what, ' ', verb('crosses'), ' ', { part: 'line', words: `${lineName}${way}` }];
@@ -85,14 +97,45 @@ function happening(rule: Rule, own: readonly Camera[]): Piece[] {
           : behaviour.under !== undefined
             ? `fewer than ${behaviour.under}`
             : 'how many?';
-      return ['When ', verb('there are'), ' ', { part: 'number', words: number }, ' ', { part: 'classes', words: listed(rule.classes.map(plural), 'or') || 'of what?' }, ...aboutIt(rule), ' in ', where, ...long]; // prettier-ignore
+      return [
+        'When ',
+        verb('there are'),
+        ' ',
+        { part: 'number', words: number },
+        ' ',
+        { part: 'classes', words: listed(rule.classes.map(plural), 'or') || 'of what?' },
+        ...aboutIt(rule),
+        ' in ',
+        where,
+        ...long,
+      ];
     }
     case 'empty':
       return ['When ', verb('there is no'), ' ', ...what, ' in ', where, ...long];
     case 'approaches':
-      return ['When a ', ...what, ' ', verb('comes'), ' within ', { part: 'metres', words: behaviour.metres === undefined ? 'how near?' : `${behaviour.metres} m` }, ' in ', where, ...long]; // prettier-ignore
+      return [
+        'When a ',
+        ...what,
+        ' ',
+        verb('comes'),
+        ' within ',
+        { part: 'metres', words: behaviour.metres === undefined ? 'how near?' : `${behaviour.metres} m` },
+        ' in ',
+        where,
+        ...long,
+      ];
     case 'returns':
-      return ['When a ', ...what, ' with ', { part: 'returning', words: `${behaviour.known === false ? 'an unknown' : 'a known'} ${behaviour.by ?? 'plate'}` }, ' ', verb('is'), ' in ', where, ...long]; // prettier-ignore
+      return [
+        'When a ',
+        ...what,
+        ' with ',
+        { part: 'returning', words: `${behaviour.known === false ? 'an unknown' : 'a known'} ${behaviour.by ?? 'plate'}` },
+        ' ',
+        verb('is'),
+        ' in ',
+        where,
+        ...long,
+      ];
     case 'reports':
       return [`When ${listed(sensors, 'or')} says ${listed(behaviour.states ?? ['anything'], 'or')}`];
     default:
@@ -131,7 +174,8 @@ export function looksWords({ types, colours, upper, lower, plate, fields }: Aske
 
 export function sizeWords({ min, max, metres }: NonNullable<Rule['size']>): string {
   const percent = (share: number) => `${Math.round(share * 100)} %`;
-  const range = (from: string | undefined, to: string | undefined) => (from && to ? `${from} to ${to} high` : from ? `at least ${from} high` : to ? `at most ${to} high` : ''); // prettier-ignore
+  const range = (from: string | undefined, to: string | undefined) =>
+    from && to ? `${from} to ${to} high` : from ? `at least ${from} high` : to ? `at most ${to} high` : '';
   const said = [
     range(min ? percent(min) : undefined, max !== undefined && max < 1 ? percent(max) : undefined),
     range(metres?.min ? `${metres.min} m` : undefined, metres?.max !== undefined ? `${metres.max} m` : undefined),
@@ -170,7 +214,12 @@ function notifyWords(rule: Rule, site: Pick<Site, 'people' | 'receivers'>): stri
   const names = [...(notifiesEverybody(rule) ? ['everyone'] : []), ...notified.map((to) => personWords(to, site))];
   // A notification is the usual; what else there is is said.
   const ways = [...new Set(notify.filter((t) => !isProgram(t.to)).map((t) => t.channel))];
-  const by = ways.some((w) => w !== 'push') ? ` by ${listed(ways.map((w) => channelText[w]), 'and')}` : ''; // prettier-ignore
+  const by = ways.some((w) => w !== 'push')
+    ? ` by ${listed(
+        ways.map((w) => channelText[w]),
+        'and',
+      )}`
+    : '';
   return names.length ? `${listed(names, 'and')}${by}` : 'no one';
 }
 

@@ -25,7 +25,8 @@ const meanings: readonly { readonly value: Meaning; readonly words: string; read
 ];
 
 /** What a calendar calls itself; where it does not, its file's name. */
-const nameOf = (text: string, file: string): string => (/^X-WR-CALNAME[^:\r\n]*:(.+?)\r?$/m.exec(text)?.[1] ?? file.replace(/\.[^.]*$/, '')).trim().slice(0, 80) || texts.calendar; // prettier-ignore
+const nameOf = (text: string, file: string): string =>
+  (/^X-WR-CALNAME[^:\r\n]*:(.+?)\r?$/m.exec(text)?.[1] ?? file.replace(/\.[^.]*$/, '')).trim().slice(0, 80) || texts.calendar;
 
 export function CalendarSheet({
   plan,

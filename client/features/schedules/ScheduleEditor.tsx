@@ -32,7 +32,17 @@ export function ScheduleEditor({ site, id }: { site: Site; id: string }) {
   const asked = useSchedulesQuery();
   if (!asked.data) return <Loading of={[asked]} isPart />;
   const { schedules: all, version, now } = asked.data;
-  return <Editor key={id} site={site} id={id} saved={all.find((h) => h.plan.id === id)} others={all.filter((h) => h.plan.id !== id)} version={version} now={now} />; // prettier-ignore
+  return (
+    <Editor
+      key={id}
+      site={site}
+      id={id}
+      saved={all.find((h) => h.plan.id === id)}
+      others={all.filter((h) => h.plan.id !== id)}
+      version={version}
+      now={now}
+    />
+  );
 }
 
 type Props = {

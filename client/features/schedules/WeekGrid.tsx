@@ -69,7 +69,12 @@ export function WeekGrid({ week, place, monday, paint, startDrag, openDay, isInv
       minutes: [minute, minute + step],
       on: put,
     });
-    const [days, minutes]: readonly [number, number] = ({ ArrowUp: [-1, 0], ArrowDown: [1, 0], ArrowLeft: [0, -step], ArrowRight: [0, step], PageUp: [0, -60], PageDown: [0, 60] } as Record<string, [number, number]>)[event.key] ?? [0, 0]; // prettier-ignore
+    const [days, minutes]: readonly [number, number] = (
+      { ArrowUp: [-1, 0], ArrowDown: [1, 0], ArrowLeft: [0, -step], ArrowRight: [0, step], PageUp: [0, -60], PageDown: [0, 60] } as Record<
+        string,
+        [number, number]
+      >
+    )[event.key] ?? [0, 0];
     if (event.key === ' ') apply(week, quarter(cursor.day, cursor.minute, !on), false);
     else if (days === 0 && minutes === 0) return;
     else {
@@ -77,7 +82,16 @@ export function WeekGrid({ week, place, monday, paint, startDrag, openDay, isInv
         day: Math.min(6, Math.max(0, cursor.day + days)),
         minute: Math.min(dayMinutes - step, Math.max(0, cursor.minute + minutes)),
       };
-      if (event.shiftKey) apply(week, { days: [cursor.day, next.day], minutes: [Math.min(cursor.minute, next.minute), Math.max(cursor.minute, next.minute) + step], on: last?.on ?? on }, false); // prettier-ignore
+      if (event.shiftKey)
+        apply(
+          week,
+          {
+            days: [cursor.day, next.day],
+            minutes: [Math.min(cursor.minute, next.minute), Math.max(cursor.minute, next.minute) + step],
+            on: last?.on ?? on,
+          },
+          false,
+        );
       setCursor(next);
     }
     setKeyed(true);
@@ -97,7 +111,18 @@ export function WeekGrid({ week, place, monday, paint, startDrag, openDay, isInv
         overflow: 'hidden',
       }}
       {...(paint
-        ? ({ role: 'slider', tabIndex: 0, onKeyDown: onKey, onBlur: () => setKeyed(false), 'aria-label': texts.weeklySchedule, 'aria-valuemin': 0, 'aria-valuemax': 7 * dayMinutes, 'aria-valuenow': cursor.day * dayMinutes + cursor.minute, 'aria-valuetext': `${weekdays[cursor.day]} ${clockText(cursor.minute)}, ${isOnAt(cursor.day, cursor.minute) ? 'on' : 'off'}`, testID: 'week-grid' } as object) // prettier-ignore
+        ? ({
+            role: 'slider',
+            tabIndex: 0,
+            onKeyDown: onKey,
+            onBlur: () => setKeyed(false),
+            'aria-label': texts.weeklySchedule,
+            'aria-valuemin': 0,
+            'aria-valuemax': 7 * dayMinutes,
+            'aria-valuenow': cursor.day * dayMinutes + cursor.minute,
+            'aria-valuetext': `${weekdays[cursor.day]} ${clockText(cursor.minute)}, ${isOnAt(cursor.day, cursor.minute) ? 'on' : 'off'}`,
+            testID: 'week-grid',
+          } as object)
         : { 'aria-hidden': true })}
     >
       {width > 0 && (
@@ -179,7 +204,13 @@ export function WeekGrid({ week, place, monday, paint, startDrag, openDay, isInv
               key={h}
               size="small"
               tone="second"
-              style={{ position: 'absolute', left: `${(h / 24) * 100}%`, width: 24, marginLeft: h === 0 ? 0 : h === 24 ? -24 : -12, textAlign: h === 0 ? 'left' : h === 24 ? 'right' : 'center' }} // prettier-ignore
+              style={{
+                position: 'absolute',
+                left: `${(h / 24) * 100}%`,
+                width: 24,
+                marginLeft: h === 0 ? 0 : h === 24 ? -24 : -12,
+                textAlign: h === 0 ? 'left' : h === 24 ? 'right' : 'center',
+              }}
             >
               {h}
             </Words>

@@ -14,14 +14,25 @@ test.each([
 
 test('a clock change says what it does', () => {
   const day = { date: '2027-03-28', at: 0, step: 60 };
-  expect(clockDayWords({ ...day, onMinutes: 300, defaultMinutes: 360 })).toBe('Sunday 28 March 2027, when the clocks go forward by 1 h: on for 5 h instead of 6 h.'); // prettier-ignore
-  expect(clockDayWords({ ...day, step: -30, onMinutes: 0, defaultMinutes: 0 })).toBe('Sunday 28 March 2027, when the clocks go back by 30 min: not on, as usual.'); // prettier-ignore
+  expect(clockDayWords({ ...day, onMinutes: 300, defaultMinutes: 360 })).toBe(
+    'Sunday 28 March 2027, when the clocks go forward by 1 h: on for 5 h instead of 6 h.',
+  );
+  expect(clockDayWords({ ...day, step: -30, onMinutes: 0, defaultMinutes: 0 })).toBe(
+    'Sunday 28 March 2027, when the clocks go back by 30 min: not on, as usual.',
+  );
 });
 
 test('uses, and what a calendar would do, in words', () => {
   expect(usesWords([])).toBe('Not used yet.');
-  expect(usesWords([{ kind: 'rule', id: 'a', name: 'Someone comes in' }, { kind: 'quiet hours', id: 'b', name: 'Tess' }])).toBe('Used by the rule Someone comes in and the quiet hours of Tess.'); // prettier-ignore
-  expect(readWords({ added: ['x'], changed: [], removed: ['y', 'z'], kept: ['k'] })).toBe('Days: 1 new, 2 removed. One day was set by hand and will not change.'); // prettier-ignore
+  expect(
+    usesWords([
+      { kind: 'rule', id: 'a', name: 'Someone comes in' },
+      { kind: 'quiet hours', id: 'b', name: 'Tess' },
+    ]),
+  ).toBe('Used by the rule Someone comes in and the quiet hours of Tess.');
+  expect(readWords({ added: ['x'], changed: [], removed: ['y', 'z'], kept: ['k'] })).toBe(
+    'Days: 1 new, 2 removed. One day was set by hand and will not change.',
+  );
   expect(readWords({ added: [], changed: [], removed: [], kept: [] })).toBe('Nothing new. All its days are already there.');
 });
 
@@ -40,7 +51,13 @@ async function open(answers: Parameters<typeof answering>[0] = {}, id = 'opening
   return sent;
 }
 const laidOut = () => fireEvent(screen.getByTestId('week-grid'), 'layout', { nativeEvent: { layout: { width: 240, height: 308 } } });
-const finger = (...places: [State, number, number][]) => act(async () => fireGestureHandler(getByGestureTestId('week-grid'), places.map(([state, x, y]) => ({ state, x, y })))); // prettier-ignore
+const finger = (...places: [State, number, number][]) =>
+  act(async () =>
+    fireGestureHandler(
+      getByGestureTestId('week-grid'),
+      places.map(([state, x, y]) => ({ state, x, y })),
+    ),
+  );
 const painted = () => screen.getByTestId('painted').props.children as string;
 const aWeek = () => screen.getByTestId('schedule-a-week').props.children as string;
 const saved = (sent: Awaited<ReturnType<typeof open>>) => sent.find((s) => s.method === 'PUT')?.body;

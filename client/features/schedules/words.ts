@@ -37,7 +37,6 @@ export function readWords({
   removed: readonly string[];
   kept: readonly string[];
 }): string {
-  // prettier-ignore
   const parts = [
     [added.length, 'new'],
     [changed.length, 'changed'],

@@ -14,7 +14,21 @@ test('every section that a page leads to is in the guide', () => {
 });
 
 test('every page has a section; one that is unknown begins at the top', () => {
-  const pages = ['/', '/events', '/events/e1', '/ask', '/why', '/cameras', '/cameras/new', '/cameras/yard', '/rules', '/rules/walk', '/first/rule', '/join', ...sitePages.map((p) => `/site/${p.id}`)]; // prettier-ignore
+  const pages = [
+    '/',
+    '/events',
+    '/events/e1',
+    '/ask',
+    '/why',
+    '/cameras',
+    '/cameras/new',
+    '/cameras/yard',
+    '/rules',
+    '/rules/walk',
+    '/first/rule',
+    '/join',
+    ...sitePages.map((p) => `/site/${p.id}`),
+  ];
   expect(pages.filter((page) => !helpFor(page).includes('#'))).toEqual([]);
   expect(helpFor('/nowhere')).toBe('/guide.html');
 });

@@ -29,4 +29,8 @@ test('the sieve of a day counts what is left after each gate that stopped someth
 });
 
 type Drawn = { children: readonly (Drawn | string)[] };
-const textOf = (node: Drawn): string => node.children.map((c) => (typeof c === 'string' ? c : textOf(c))).filter(Boolean).join(' '); // prettier-ignore
+const textOf = (node: Drawn): string =>
+  node.children
+    .map((c) => (typeof c === 'string' ? c : textOf(c)))
+    .filter(Boolean)
+    .join(' ');

@@ -100,7 +100,12 @@ export default function CodeEditor({ value, change, problems, goTo }: EditorProp
     const now = view.current;
     if (!now) return;
     const at = (line: number) => now.state.doc.line(Math.min(Math.max(1, line), now.state.doc.lines));
-    now.dispatch(setDiagnostics(now.state, problems.map(({ line, words }) => ({ from: at(line).from, to: at(line).to, severity: 'error' as const, message: words })))); // prettier-ignore
+    now.dispatch(
+      setDiagnostics(
+        now.state,
+        problems.map(({ line, words }) => ({ from: at(line).from, to: at(line).to, severity: 'error' as const, message: words })),
+      ),
+    );
   }, [problems]);
   useEffect(() => {
     const now = view.current;

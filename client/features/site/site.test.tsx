@@ -9,8 +9,21 @@ test('what waits is counted in words', () => {
 });
 
 test('a channel says who is not reached, and what is wrong', async () => {
-  const people = [{ person: 'rowan', name: 'Rowan', targets: 2 }, { person: 'ives', name: 'Ives', targets: 0 }]; // prettier-ignore
-  const push = { name: 'push', isSetUp: true, hasSecret: false, waiting: 3, problem: 'The push service answered 500.', people, acceptedAt: null, refusedAt: null, why: null }; // prettier-ignore
+  const people = [
+    { person: 'rowan', name: 'Rowan', targets: 2 },
+    { person: 'ives', name: 'Ives', targets: 0 },
+  ];
+  const push = {
+    name: 'push',
+    isSetUp: true,
+    hasSecret: false,
+    waiting: 3,
+    problem: 'The push service answered 500.',
+    people,
+    acceptedAt: null,
+    refusedAt: null,
+    why: null,
+  };
   answering({ 'GET /api/channels': { body: { channels: [push], settings: {}, receivers: [], version: 1 } } });
   await draw(<Channels site={site} />).drawn;
   await screen.findByText('Notification');
@@ -21,7 +34,18 @@ test('a channel says who is not reached, and what is wrong', async () => {
 });
 
 test('a service that is not set up says what is missing by that', async () => {
-  answering({ 'GET /api/ai-services': { body: { services: [], order: { descriptions: [], questions: [], readings: [], asking: [] }, waiting: 0, problem: null, canMakeClips: true, version: 1 } } }); // prettier-ignore
+  answering({
+    'GET /api/ai-services': {
+      body: {
+        services: [],
+        order: { descriptions: [], questions: [], readings: [], asking: [] },
+        waiting: 0,
+        problem: null,
+        canMakeClips: true,
+        version: 1,
+      },
+    },
+  });
   await draw(<AiServices site={site} />).drawn;
   await screen.findByText('Use');
   expect(screen.getByText(/Alerts have a picture but no description/)).toBeTruthy();

@@ -16,8 +16,16 @@ const disk = {
 };
 
 test('storage is listed by size, and a disk that is nearly full says so', async () => {
-  const media = [{ holder: 'event', role: 'picture', files: 4, bytes: 400_000 }, { holder: 'event', role: 'clip', files: 2, bytes: 9_000_000 }]; // prettier-ignore
-  answering({ 'GET /api/cameras': { body: [] }, 'GET /api/storage': { body: { media, detections: { bytes: 50_000, since: null, maxDays: 14, maxBytes: 2e9 }, database: 300_000, ...disk } } }); // prettier-ignore
+  const media = [
+    { holder: 'event', role: 'picture', files: 4, bytes: 400_000 },
+    { holder: 'event', role: 'clip', files: 2, bytes: 9_000_000 },
+  ];
+  answering({
+    'GET /api/cameras': { body: [] },
+    'GET /api/storage': {
+      body: { media, detections: { bytes: 50_000, since: null, maxDays: 14, maxBytes: 2e9 }, database: 300_000, ...disk },
+    },
+  });
   await draw(<Storage site={site} />).drawn;
   await screen.findByText('9.8 MB stored, 1.0 GB free');
   expect(screen.getByText(/^Only 1\.0 GB are free/)).toBeTruthy();

@@ -60,7 +60,17 @@ export function Strip({ frames, things, until, chosen, choose }: Props) {
         aria-valuetext={chosen === undefined ? 'now' : texts.secondsAgo(Math.round((until - chosen) / 1000))}
         testID="recent-strip"
         onLayout={({ nativeEvent: { layout } }) => setWidth(layout.width)}
-        style={{ height: high, backgroundColor: p.surface, borderRadius: corner, borderWidth: 1, borderColor: p.rule, overflow: 'hidden', cursor: 'crosshair' } as object} // prettier-ignore
+        style={
+          {
+            height: high,
+            backgroundColor: p.surface,
+            borderRadius: corner,
+            borderWidth: 1,
+            borderColor: p.rule,
+            overflow: 'hidden',
+            cursor: 'crosshair',
+          } as object
+        }
       >
         {width > 0 && (
           <Svg width={width} height={high} pointerEvents="none">

@@ -154,7 +154,6 @@ function Seen({
   sights: readonly RecentDetections[];
   tuning: Tuning;
 }) {
-  // prettier-ignore
   const judged = useMemo(() => picture && judgeRecentFrames(picture, tuning), [picture, tuning]);
   const cells = useMemo(() => picture && movedCells(picture, tuning), [picture, tuning]);
   const at = picture?.at ?? sights.at(-1)?.at ?? 0;

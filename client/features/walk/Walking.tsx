@@ -100,7 +100,17 @@ function ItemLine({ item, chosen, press }: { item: ItemNow; chosen: boolean; pre
       press={press}
       role="button"
       isPressed={chosen}
-      style={{ flexDirection: 'row', alignItems: 'center', gap: 10, minHeight: target, paddingHorizontal: 10, borderRadius: corner, borderWidth: 1, borderColor: chosen ? p.work : p.rule, backgroundColor: chosen ? p.wash : p.surface }} // prettier-ignore
+      style={{
+        flexDirection: 'row',
+        alignItems: 'center',
+        gap: 10,
+        minHeight: target,
+        paddingHorizontal: 10,
+        borderRadius: corner,
+        borderWidth: 1,
+        borderColor: chosen ? p.work : p.rule,
+        backgroundColor: chosen ? p.wash : p.surface,
+      }}
     >
       <View style={{ width: 22 }}>
         {state === 'done' && <Glyph name="check" colour={p.work} />}
@@ -141,7 +151,13 @@ function Panel({ item }: { item: ItemNow }) {
       <View
         role="status"
         testID="walk-stands"
-        style={{ borderRadius: corner, padding: 14, backgroundColor: state === 'done' ? p.work : p.wash, borderWidth: state === 'wrong' ? 2 : 0, borderColor: p.attention }} // prettier-ignore
+        style={{
+          borderRadius: corner,
+          padding: 14,
+          backgroundColor: state === 'done' ? p.work : p.wash,
+          borderWidth: state === 'wrong' ? 2 : 0,
+          borderColor: p.attention,
+        }}
       >
         <Words size="head" bold style={{ color: state === 'done' ? p.onWork : p.ink, textAlign: 'center' }}>
           {validityWords(item)}

@@ -8,9 +8,31 @@ import { Walking } from './Walking';
 import { shownWords, validityWords } from './words';
 
 const now = (change: Partial<ItemNow> & { expect?: 'fires' | 'quiet' } = {}): ItemNow =>
-  ({ kind: 'rule', rule: 'comes-in', expect: 'fires', name: 'Someone comes in', cameras: ['yard'], result: { state: 'waiting', walked: false, why: null }, lights: lightsOf(undefined), there: 0, steps: 0, ...change }) as ItemNow; // prettier-ignore
+  ({
+    kind: 'rule',
+    rule: 'comes-in',
+    expect: 'fires',
+    name: 'Someone comes in',
+    cameras: ['yard'],
+    result: { state: 'waiting', walked: false, why: null },
+    lights: lightsOf(undefined),
+    there: 0,
+    steps: 0,
+    ...change,
+  }) as ItemNow;
 const kept = (change: Partial<StoredWalkItem> & { expect?: 'fires' | 'quiet' } = {}): StoredWalkItem =>
-  ({ kind: 'rule', rule: 'comes-in', expect: 'fires', name: 'Someone comes in', cameras: ['yard'], verdict: 'open', isStillValid: true, result: { state: 'waiting', walked: false, why: null }, notified: [], ...change }) as StoredWalkItem; // prettier-ignore
+  ({
+    kind: 'rule',
+    rule: 'comes-in',
+    expect: 'fires',
+    name: 'Someone comes in',
+    cameras: ['yard'],
+    verdict: 'open',
+    isStillValid: true,
+    result: { state: 'waiting', walked: false, why: null },
+    notified: [],
+    ...change,
+  }) as StoredWalkItem;
 const answered = { state: 'answered', at: 0, event: null, picture: null } as const;
 const walked = { state: 'waiting', walked: true, why: 'It is a dog, not a person' } as const;
 

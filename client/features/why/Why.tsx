@@ -95,7 +95,9 @@ function Answer({ question, zone, now }: { question: { camera: string; at: numbe
   if (!asked.data) return <Loading words={texts.checking} of={[asked]} isPart />;
   const { found, from, to, camera, person } = asked.data;
   if (found.length === 0)
-    return <Empty words={texts.detectedNothingFromToSo(camera, clock(from, zone), clock(to, zone))} next={nearestWords(asked.data, zone, now)} />; // prettier-ignore
+    return (
+      <Empty words={texts.detectedNothingFromToSo(camera, clock(from, zone), clock(to, zone))} next={nearestWords(asked.data, zone, now)} />
+    );
   return (
     <View style={{ gap: 12 }} testID="why-answer">
       {found.map((f) => (
@@ -109,7 +111,9 @@ const nearestWords = ({ before, after }: WhyAnswer, zone: string, now: number) =
   [
     before === null ? texts.noEarlierDataIsStored : texts.lastDetectionBefore(ago(before, now, zone)),
     ...(after === null ? [] : [texts.afterIt(ago(after, now, zone))]),
-  ].join(', ').replace(/\.?$/, '.'); // prettier-ignore
+  ]
+    .join(', ')
+    .replace(/\.?$/, '.');
 
 function Found({ found: { item, trails, alerts, acts }, zone, person }: { found: WhyFound; zone: string; person: string }) {
   const router = useRouter();

@@ -44,4 +44,13 @@ const describingApi = api.injectEndpoints({
   }),
 });
 
-export const { useServicesQuery, useAddServiceMutation, useSetServiceMutation, useRemoveServiceMutation, useOrderServicesMutation, useSetClassPromptMutation, useTryServiceMutation, useSentPicturesInfiniteQuery } = describingApi; // prettier-ignore
+export const {
+  useServicesQuery,
+  useAddServiceMutation,
+  useSetServiceMutation,
+  useRemoveServiceMutation,
+  useOrderServicesMutation,
+  useSetClassPromptMutation,
+  useTryServiceMutation,
+  useSentPicturesInfiniteQuery,
+} = describingApi;

@@ -69,4 +69,22 @@ const connectApi = api.injectEndpoints({
   }),
 });
 
-export const { useBeginSearchMutation, useSearchQuery, useStopSearchMutation, useBeginAttemptMutation, useAttemptQuery, useStopAttemptMutation, useSaveCamerasMutation, usePairCameraMutation, usePairingQuery, useNewTokenMutation, useSetSettingsMutation, useSetLoginMutation, useRemoveCameraMutation, useCommandMutation, useFreshStillMutation, useChainQuery, useFixMutation } = connectApi; // prettier-ignore
+export const {
+  useBeginSearchMutation,
+  useSearchQuery,
+  useStopSearchMutation,
+  useBeginAttemptMutation,
+  useAttemptQuery,
+  useStopAttemptMutation,
+  useSaveCamerasMutation,
+  usePairCameraMutation,
+  usePairingQuery,
+  useNewTokenMutation,
+  useSetSettingsMutation,
+  useSetLoginMutation,
+  useRemoveCameraMutation,
+  useCommandMutation,
+  useFreshStillMutation,
+  useChainQuery,
+  useFixMutation,
+} = connectApi;

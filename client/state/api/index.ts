@@ -1,6 +1,13 @@
 // The server, through RTK Query. What changes by itself comes by the live stream (live.ts).
 
-import { createApi, fetchBaseQuery, type BaseQueryFn, type FetchArgs, type FetchBaseQueryError, type FetchBaseQueryMeta } from '@reduxjs/toolkit/query/react'; // prettier-ignore
+import {
+  createApi,
+  fetchBaseQuery,
+  type BaseQueryFn,
+  type FetchArgs,
+  type FetchBaseQueryError,
+  type FetchBaseQueryMeta,
+} from '@reduxjs/toolkit/query/react';
 import type { SerializedError, ThunkDispatch, UnknownAction } from '@reduxjs/toolkit';
 import { confirmed } from '../confirm';
 import { signedOut } from '../leaving';
@@ -20,7 +27,8 @@ const ask = fetchBaseQuery({ baseUrl: '/api/', timeout: 15_000 });
 /** Where the sign-in has ended the page asks for it again, and everything else stays as it is. */
 const askSignedIn: BaseQueryFn<string | FetchArgs, unknown, FetchBaseQueryError, object, FetchBaseQueryMeta> = async (args, own, extra) => {
   let answer = await ask(args, own, extra);
-  const needsPassword = answer.error?.status === 403 && (answer.error.data as { error?: ServerProblem } | undefined)?.error?.code === 'not-confirmed'; // prettier-ignore
+  const needsPassword =
+    answer.error?.status === 403 && (answer.error.data as { error?: ServerProblem } | undefined)?.error?.code === 'not-confirmed';
   if (needsPassword && (await confirmed(own.dispatch))) answer = await ask(args, own, extra);
   if (answer.error?.status === 401 && own.endpoint !== 'signIn') {
     void own.dispatch(api.util.upsertQueryData('session', undefined, { visitor: null, isNew: false, siteName: null }));
@@ -162,7 +170,29 @@ export const api = createApi({
   }),
 });
 
-export const { useConfirmMutation, useSessionQuery, useSignInMutation, useSignOutMutation, useSiteQuery, useCamerasQuery, usePathsQuery, useStoredDataQuery, useForgetPastMutation, useSetDrawingsMutation, useRulesQuery, useSetRuleMutation, useRemoveRuleMutation, useRevertMutation, useEventsInfiniteQuery, useEventQuery, useSetMarkMutation, useSieveQuery, usePhonesQuery, useRemovePhoneMutation, useLogbookQuery } = api; // prettier-ignore
+export const {
+  useConfirmMutation,
+  useSessionQuery,
+  useSignInMutation,
+  useSignOutMutation,
+  useSiteQuery,
+  useCamerasQuery,
+  usePathsQuery,
+  useStoredDataQuery,
+  useForgetPastMutation,
+  useSetDrawingsMutation,
+  useRulesQuery,
+  useSetRuleMutation,
+  useRemoveRuleMutation,
+  useRevertMutation,
+  useEventsInfiniteQuery,
+  useEventQuery,
+  useSetMarkMutation,
+  useSieveQuery,
+  usePhonesQuery,
+  useRemovePhoneMutation,
+  useLogbookQuery,
+} = api;
 
 /** What an error says to people: what happened, and what to do. */
 export function problemWords(error: FetchBaseQueryError | SerializedError | undefined): string | undefined {

@@ -28,8 +28,12 @@ const outgoingApi = api.injectEndpoints({
       query: ({ version, ...body }) => ({ url: 'channels/text', method: 'PUT', body, headers: madeFrom(version) }),
       invalidatesTags: ['Site', 'Logbook'],
     }),
-    tryMail: build.mutation<Tried, Secret & { mail: MailSettings; to: string }>({ query: (body) => ({ url: 'channels/mail/try', method: 'POST', body }) }), // prettier-ignore
-    tryText: build.mutation<Tried, Secret & { text: TextSettings; to: string }>({ query: (body) => ({ url: 'channels/text/try', method: 'POST', body }) }), // prettier-ignore
+    tryMail: build.mutation<Tried, Secret & { mail: MailSettings; to: string }>({
+      query: (body) => ({ url: 'channels/mail/try', method: 'POST', body }),
+    }),
+    tryText: build.mutation<Tried, Secret & { text: TextSettings; to: string }>({
+      query: (body) => ({ url: 'channels/text/try', method: 'POST', body }),
+    }),
     addReceiver: build.mutation<Version & { id: string; secret: string | null }, Version & Secret & { receiver: Omit<Receiver, 'id'> }>({
       query: ({ version, ...body }) => ({ url: 'receivers', method: 'POST', body, headers: madeFrom(version) }),
       invalidatesTags: ['Site', 'Logbook'],
@@ -42,7 +46,10 @@ const outgoingApi = api.injectEndpoints({
       query: ({ version, id }) => ({ url: `receivers/${id}`, method: 'DELETE', headers: madeFrom(version) }),
       invalidatesTags: ['Site', 'Rules', 'Logbook'],
     }),
-    tryReceiver: build.mutation<Tried, string>({ query: (id) => ({ url: `receivers/${id}/try`, method: 'POST' }), invalidatesTags: ['Logbook'] }), // prettier-ignore
+    tryReceiver: build.mutation<Tried, string>({
+      query: (id) => ({ url: `receivers/${id}/try`, method: 'POST' }),
+      invalidatesTags: ['Logbook'],
+    }),
     storage: build.query<StorageAnswer, void>({ query: () => 'storage', providesTags: ['Site'] }),
     setRetention: build.mutation<Version, Version & { retention: StorageAnswer['retention'] }>({
       query: ({ version, retention }) => ({ url: 'retention', method: 'PUT', body: retention, headers: madeFrom(version) }),
@@ -51,4 +58,16 @@ const outgoingApi = api.injectEndpoints({
   }),
 });
 
-export const { useChannelsQuery, useSetMailMutation, useSetTextMutation, useTryMailMutation, useTryTextMutation, useAddReceiverMutation, useSetReceiverMutation, useRemoveReceiverMutation, useTryReceiverMutation, useStorageQuery, useSetRetentionMutation } = outgoingApi; // prettier-ignore
+export const {
+  useChannelsQuery,
+  useSetMailMutation,
+  useSetTextMutation,
+  useTryMailMutation,
+  useTryTextMutation,
+  useAddReceiverMutation,
+  useSetReceiverMutation,
+  useRemoveReceiverMutation,
+  useTryReceiverMutation,
+  useStorageQuery,
+  useSetRetentionMutation,
+} = outgoingApi;

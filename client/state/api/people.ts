@@ -16,7 +16,10 @@ type OwnQuietHours = { weekly?: object; exceptions?: readonly object[] } | null;
 
 const peopleApi = api.enhanceEndpoints({ addTagTypes: ['People', 'Me'] }).injectEndpoints({
   endpoints: (build) => ({
-    people: build.query<{ people: Someone[]; version: number }, void>({ query: () => 'people', providesTags: ['People', 'Phones', 'SignIns', 'Site'] }), // prettier-ignore
+    people: build.query<{ people: Someone[]; version: number }, void>({
+      query: () => 'people',
+      providesTags: ['People', 'Phones', 'SignIns', 'Site'],
+    }),
     setPerson: build.mutation<{ version: number }, { id: string; version: number; role: Role; access: Access; until: string | null }>({
       query: ({ id, version, ...body }) => ({ url: `people/${id}`, method: 'PUT', body, headers: madeFrom(version) }),
       invalidatesTags: ['People', 'Site', 'Logbook'],
@@ -38,7 +41,7 @@ const peopleApi = api.enhanceEndpoints({ addTagTypes: ['People', 'Me'] }).inject
       query: (id) => ({ url: `invitations/${id}`, method: 'DELETE' }),
       invalidatesTags: ['People', 'Logbook'],
     }),
-    invited: build.query<InvitedAs, string>({ query: (token) => ({ url: 'invited', method: 'POST', body: { token } }) }), // prettier-ignore
+    invited: build.query<InvitedAs, string>({ query: (token) => ({ url: 'invited', method: 'POST', body: { token } }) }),
     comeIn: build.mutation<Session, { token: string; name: string; password: string }>({
       query: (body) => ({ url: 'invited/account', method: 'POST', body }),
       onQueryStarted: async (_body, { dispatch, queryFulfilled }) => {
@@ -81,4 +84,24 @@ const peopleApi = api.enhanceEndpoints({ addTagTypes: ['People', 'Me'] }).inject
   }),
 });
 
-export const { usePeopleQuery, useSetPersonMutation, useRemovePersonMutation, useEndAllOfMutation, useInvitationsQuery, useInviteMutation, useEndInvitationMutation, useInvitedQuery, useComeInMutation, useMeQuery, useSetMeMutation, useSetQuietHoursMutation, useSnoozeMutation, useEndSnoozeMutation, useRingMutation, useLazyPushKeyQuery, useAddPhoneMutation, useWhyQuery, useChoosePictureMutation } = peopleApi; // prettier-ignore
+export const {
+  usePeopleQuery,
+  useSetPersonMutation,
+  useRemovePersonMutation,
+  useEndAllOfMutation,
+  useInvitationsQuery,
+  useInviteMutation,
+  useEndInvitationMutation,
+  useInvitedQuery,
+  useComeInMutation,
+  useMeQuery,
+  useSetMeMutation,
+  useSetQuietHoursMutation,
+  useSnoozeMutation,
+  useEndSnoozeMutation,
+  useRingMutation,
+  useLazyPushKeyQuery,
+  useAddPhoneMutation,
+  useWhyQuery,
+  useChoosePictureMutation,
+} = peopleApi;

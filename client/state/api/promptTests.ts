@@ -20,7 +20,10 @@ const promptTestsApi = api.injectEndpoints({
       query: ({ rule, ...body }) => ({ url: `rules/${rule}/prompt-tests`, method: 'POST', body }),
       invalidatesTags: ['PromptTests'],
     }),
-    stopPromptTests: build.mutation<PromptTestsAnswer, string>({ query: (rule) => ({ url: `rules/${rule}/prompt-tests/stop`, method: 'POST' }), invalidatesTags: ['PromptTests'] }), // prettier-ignore
+    stopPromptTests: build.mutation<PromptTestsAnswer, string>({
+      query: (rule) => ({ url: `rules/${rule}/prompt-tests/stop`, method: 'POST' }),
+      invalidatesTags: ['PromptTests'],
+    }),
     deletePrompt: build.mutation<PromptTestsAnswer, { rule: string; promptVersion: string }>({
       query: ({ rule, promptVersion }) => ({ url: `rules/${rule}/prompt-tests/${promptVersion}`, method: 'DELETE' }),
       invalidatesTags: ['PromptTests'],

@@ -16,7 +16,10 @@ const readingsApi = api.injectEndpoints({
       query: ({ reading, since }) => ({ url: `readings/${reading}/values`, params: { since: String(since) } }),
       providesTags: ['Readings'],
     }),
-    takeReading: build.mutation<ReadingValue, string>({ query: (id) => ({ url: `readings/${id}/take`, method: 'POST' }), invalidatesTags: ['Readings'] }), // prettier-ignore
+    takeReading: build.mutation<ReadingValue, string>({
+      query: (id) => ({ url: `readings/${id}/take`, method: 'POST' }),
+      invalidatesTags: ['Readings'],
+    }),
     correctValue: build.mutation<ReadingValue, { id: string; corrected: ReadingValue['corrected'] }>({
       query: ({ id, ...body }) => ({ url: `reading-values/${id}`, method: 'PUT', body }),
       invalidatesTags: ['Readings'],
@@ -48,4 +51,15 @@ const readingsApi = api.injectEndpoints({
   }),
 });
 
-export const { useReadingsQuery, useReadingValuesQuery, useTakeReadingMutation, useCorrectValueMutation, useAddReadingMutation, useSetReadingMutation, useRemoveReadingMutation, useAddReminderMutation, useSetReminderMutation, useRemoveReminderMutation } = readingsApi; // prettier-ignore
+export const {
+  useReadingsQuery,
+  useReadingValuesQuery,
+  useTakeReadingMutation,
+  useCorrectValueMutation,
+  useAddReadingMutation,
+  useSetReadingMutation,
+  useRemoveReadingMutation,
+  useAddReminderMutation,
+  useSetReminderMutation,
+  useRemoveReminderMutation,
+} = readingsApi;

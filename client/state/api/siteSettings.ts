@@ -32,4 +32,11 @@ const siteSettingsApi = api.injectEndpoints({
   },
 });
 
-export const { useSetSiteSettingsMutation, useReplaceAreasMutation, useSetKnownMutation, useSetModeSchedulesMutation, useBeginMutation, useSaveAsKnownMutation } = siteSettingsApi; // prettier-ignore
+export const {
+  useSetSiteSettingsMutation,
+  useReplaceAreasMutation,
+  useSetKnownMutation,
+  useSetModeSchedulesMutation,
+  useBeginMutation,
+  useSaveAsKnownMutation,
+} = siteSettingsApi;

@@ -27,14 +27,30 @@ const called = (kind: string, n: number): string => kindWords[kind]?.[n === 1 ? 
 
 /** The thing that is asked about, in the number that fits: `white van`, `3 dogs`. */
 function thing({ kinds, words }: Query, n: number): string {
-  const what = kinds.length ? listed(kinds.map((k) => called(k, n)), 'or') : n === 1 ? 'thing' : 'things'; // prettier-ignore
-  return words.length ? `${what} described with ${listed(words.map((w) => `“${w}”`), 'and')}` : what; // prettier-ignore
+  const what = kinds.length
+    ? listed(
+        kinds.map((k) => called(k, n)),
+        'or',
+      )
+    : n === 1
+      ? 'thing'
+      : 'things';
+  return words.length
+    ? `${what} described with ${listed(
+        words.map((w) => `“${w}”`),
+        'and',
+      )}`
+    : what;
 }
 
 /** Where, as a part of a sentence with its blank before it; nothing where the whole site is meant. */
 function where({ cameras, areas, sensors, rules }: Query, place: AskedSite): string {
   const name = (things: AskedSite['cameras'], id: string) => things.find((t) => t.id === id)?.name ?? id;
-  const at = [...cameras.map((c) => name(place.cameras, c)), ...sensors.map((s) => name(place.sensors, s)), ...areas.map((a) => name(place.areas, a))]; // prettier-ignore
+  const at = [
+    ...cameras.map((c) => name(place.cameras, c)),
+    ...sensors.map((s) => name(place.sensors, s)),
+    ...areas.map((a) => name(place.areas, a)),
+  ];
   const by = rules.map((r) => `“${name(place.rules, r)}”`);
   return `${at.length ? ` at ${listed(at, 'or')}` : ''}${by.length ? ` by ${listed(by, 'or')}` : ''}`;
 }
@@ -91,9 +107,17 @@ export type FoundRead = {
 
 /** What was read last (or first) of what is asked for, and between what the others lay. */
 export function answerOfReadings(query: Query, { count, shown, range }: FoundRead, place: AskedSite, now: Instant): string {
-  const names = listed((query.readings ?? []).map((id) => place.readings?.find((r) => r.id === id)?.name ?? id), 'or'); // prettier-ignore
+  const names = listed(
+    (query.readings ?? []).map((id) => place.readings?.find((r) => r.id === id)?.name ?? id),
+    'or',
+  );
   const during = query.span ? ` ${query.span.words}` : '';
-  const said = query.words.length ? ` that says ${listed(query.words.map((w) => `“${w}”`), 'and')}` : ''; // prettier-ignore
+  const said = query.words.length
+    ? ` that says ${listed(
+        query.words.map((w) => `“${w}”`),
+        'and',
+      )}`
+    : '';
   if (!shown) return `There is no reading of ${names}${said}${during}.`;
   const others =
     count > 1 ? ` ${count} readings${during}${range && range[0] !== range[1] ? `, from ${range[0]} to ${range[1]}` : ''}.` : '';

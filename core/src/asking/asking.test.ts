@@ -21,7 +21,7 @@ const local = (iso: string, zone = 'Europe/London') => DateTime.fromISO(iso, { z
 function line({ wanted, kinds, cameras, areas, sensors, rules, words, span }: Query, zone = 'Europe/London'): string {
   const at = [...cameras, ...areas, ...sensors, ...rules].map((id) => ` @${id}`).join('');
   const wall = (ms: number | null) => (ms === null ? '' : DateTime.fromMillis(ms, { zone }).toFormat("MM-dd'T'HH:mm"));
-  return `${wanted} ${kinds.join(',') || '-'}${at}${words.map((w) => ` "${w}"`).join('')}${span ? ` ${wall(span.from)}..${wall(span.to)}` : ''}`; // prettier-ignore
+  return `${wanted} ${kinds.join(',') || '-'}${at}${words.map((w) => ` "${w}"`).join('')}${span ? ` ${wall(span.from)}..${wall(span.to)}` : ''}`;
 }
 
 // A Wednesday in June, 13:00 by the clock on the wall. Invented questions; what each means is read off a calendar by hand.

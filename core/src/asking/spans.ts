@@ -8,13 +8,37 @@ export type AskedSpan = { readonly from: Instant | null; readonly to: Instant | 
 export type FoundSpan = { readonly span: AskedSpan; /** The question without the words of the time. */ readonly rest: string };
 
 const weekdays = ['monday', 'tuesday', 'wednesday', 'thursday', 'friday', 'saturday', 'sunday'];
-const months = ['january', 'february', 'march', 'april', 'may', 'june', 'july', 'august', 'september', 'october', 'november', 'december']; // prettier-ignore
+const months = ['january', 'february', 'march', 'april', 'may', 'june', 'july', 'august', 'september', 'october', 'november', 'december'];
 const weekday = '(mon|tues?|wed(?:nes)?|thu(?:rs)?|fri|sat(?:ur)?|sun)(?:day)?';
-const month = '(jan(?:uary)?|feb(?:ruary)?|mar(?:ch)?|apr(?:il)?|may|june?|july?|aug(?:ust)?|sep(?:t(?:ember)?)?|oct(?:ober)?|nov(?:ember)?|dec(?:ember)?)'; // prettier-ignore
-const clock = '(\\d{1,2}(?::\\d{2})? ?(?:am|pm|h|o’clock|o\'clock)?|noon|midday|midnight)'; // prettier-ignore
-const numbers: { readonly [word: string]: number } = { a: 1, an: 1, one: 1, two: 2, three: 3, four: 4, five: 5, six: 6, seven: 7, eight: 8, nine: 9, ten: 10, twelve: 12, few: 3, couple: 2 }; // prettier-ignore
+const month =
+  '(jan(?:uary)?|feb(?:ruary)?|mar(?:ch)?|apr(?:il)?|may|june?|july?|aug(?:ust)?|sep(?:t(?:ember)?)?|oct(?:ober)?|nov(?:ember)?|dec(?:ember)?)';
+const clock = "(\\d{1,2}(?::\\d{2})? ?(?:am|pm|h|o’clock|o'clock)?|noon|midday|midnight)";
+const numbers: { readonly [word: string]: number } = {
+  a: 1,
+  an: 1,
+  one: 1,
+  two: 2,
+  three: 3,
+  four: 4,
+  five: 5,
+  six: 6,
+  seven: 7,
+  eight: 8,
+  nine: 9,
+  ten: 10,
+  twelve: 12,
+  few: 3,
+  couple: 2,
+};
 const count = `(\\d{1,3}|${Object.keys(numbers).join('|')})`;
-const units: { readonly [unit: string]: 'minutes' | 'hours' | 'days' | 'weeks' | 'months' } = { minute: 'minutes', hour: 'hours', day: 'days', night: 'days', week: 'weeks', month: 'months' }; // prettier-ignore
+const units: { readonly [unit: string]: 'minutes' | 'hours' | 'days' | 'weeks' | 'months' } = {
+  minute: 'minutes',
+  hour: 'hours',
+  day: 'days',
+  night: 'days',
+  week: 'weeks',
+  month: 'months',
+};
 
 /** Parts of a day, by the clock on the wall: common practice, and said back with their times. */
 const parts: { readonly [part: string]: readonly [from: number, to: number] } = {
@@ -46,21 +70,36 @@ export function spanIn(question: string, now: Instant, zone: string): FoundSpan 
   const at = (pattern: string) => new RegExp(`(?<![\\w:-])${pattern}(?![\\w:-])`);
 
   // Since when: everything after a day, or a time of it.
-  const isSince = take(at(`(?!from ${clock} (?:to|until|till|and) )(?:ever )?(?:since|from)(?= (?:last |this |the )?(?:yesterday|today|noon|midday|midnight|morning|week|month|\\d|${weekday}|${month}))`)) !== undefined; // prettier-ignore
-  const isBefore = !isSince && take(at('(?<!the day )(?:before|until|till|up to)(?= (?:last |this )?(?:yesterday|today|' + weekday + '|\\d{1,2} ' + month + '|\\d{4}-))')) !== undefined; // prettier-ignore
+  const isSince =
+    take(
+      at(
+        `(?!from ${clock} (?:to|until|till|and) )(?:ever )?(?:since|from)(?= (?:last |this |the )?(?:yesterday|today|noon|midday|midnight|morning|week|month|\\d|${weekday}|${month}))`,
+      ),
+    ) !== undefined;
+  const isBefore =
+    !isSince &&
+    take(
+      at('(?<!the day )(?:before|until|till|up to)(?= (?:last |this )?(?:yesterday|today|' + weekday + '|\\d{1,2} ' + month + '|\\d{4}-))'),
+    ) !== undefined;
 
-  const lasting = take(at(`(?:in|over|for|during|within)? ?(?:the )?(?:last|past|previous) (?:${count} )?(minute|hour|day|night|week|month)s`)) ?? take(at(`(?:in|over|during|within) the (?:last|past|previous) (?:${count} )?(minute|hour|day)`)); // prettier-ignore
+  const lasting =
+    take(at(`(?:in|over|for|during|within)? ?(?:the )?(?:last|past|previous) (?:${count} )?(minute|hour|day|night|week|month)s`)) ??
+    take(at(`(?:in|over|during|within) the (?:last|past|previous) (?:${count} )?(minute|hour|day)`));
   if (lasting) {
     const [many = 'one', unit] = lasting as [string | undefined, string];
     const n = numbers[many] ?? Number(many);
     const from = here.minus({ [units[unit]!]: n });
-    return { span: { from: from.toMillis(), to: null, words: `in the last ${n === 1 ? '' : `${n} `}${unit}${n === 1 ? '' : 's'}` }, rest: tidy(rest) }; // prettier-ignore
+    return {
+      span: { from: from.toMillis(), to: null, words: `in the last ${n === 1 ? '' : `${n} `}${unit}${n === 1 ? '' : 's'}` },
+      rest: tidy(rest),
+    };
   }
   const ago = take(at(`${count} (minute|hour|day|week|month)s? ago`));
   if (ago) {
     const n = numbers[ago[0]!] ?? Number(ago[0]);
     const then = here.minus({ [units[ago[1]!]!]: n });
-    if (ago[1] === 'minute' || ago[1] === 'hour') return { span: { from: then.toMillis(), to: null, words: `since ${n} ${ago[1]}${n === 1 ? '' : 's'} ago` }, rest: tidy(rest) }; // prettier-ignore
+    if (ago[1] === 'minute' || ago[1] === 'hour')
+      return { span: { from: then.toMillis(), to: null, words: `since ${n} ${ago[1]}${n === 1 ? '' : 's'} ago` }, rest: tidy(rest) };
     return finish({ day: then.startOf('day'), said: dayWords(then, here) });
   }
   const week = take(at('(?:at |on |over )?(this|last|the last|past|the) (week|month|weekend)'));
@@ -84,7 +123,9 @@ export function spanIn(question: string, now: Instant, zone: string): FoundSpan 
   return finish(undefined);
 
   function dayIn(): Day | undefined {
-    const named = take(at('(?:on )?(the day before yesterday|yesterday|today|tonight|last night|this (?:morning|afternoon|evening)|overnight)')); // prettier-ignore
+    const named = take(
+      at('(?:on )?(the day before yesterday|yesterday|today|tonight|last night|this (?:morning|afternoon|evening)|overnight)'),
+    );
     if (named) {
       const word = named[0]!;
       const of = (days: number) => here.startOf('day').minus({ days });
@@ -103,13 +144,16 @@ export function spanIn(question: string, now: Instant, zone: string): FoundSpan 
       const then = DateTime.fromISO(iso[0]!, { zone, locale: 'en-GB' });
       if (then.isValid) return { day: then.startOf('day'), said: dayWords(then, here) };
     }
-    const dated = take(at(`(?:on )?(?:the )?(\\d{1,2})(?:st|nd|rd|th)?(?: of)? ${month}(?: (\\d{4}))?`)) ?? swap(take(at(`(?:on )?${month} (?:the )?(\\d{1,2})(?:st|nd|rd|th)?(?: (\\d{4}))?`))); // prettier-ignore
+    const dated =
+      take(at(`(?:on )?(?:the )?(\\d{1,2})(?:st|nd|rd|th)?(?: of)? ${month}(?: (\\d{4}))?`)) ??
+      swap(take(at(`(?:on )?${month} (?:the )?(\\d{1,2})(?:st|nd|rd|th)?(?: (\\d{4}))?`)));
     if (dated) {
       const [number, name, year] = dated as [string, string, string | undefined];
       const wanted = { month: months.findIndex((m) => m.startsWith(name.slice(0, 3))) + 1, day: Number(number) };
       let then = DateTime.fromObject({ year: Number(year ?? here.year), ...wanted }, { zone, locale: 'en-GB' });
       // What is still to come was not seen: it is of the year before.
-      if (year === undefined && then.isValid && then > here) then = DateTime.fromObject({ year: here.year - 1, ...wanted }, { zone, locale: 'en-GB' }); // prettier-ignore
+      if (year === undefined && then.isValid && then > here)
+        then = DateTime.fromObject({ year: here.year - 1, ...wanted }, { zone, locale: 'en-GB' });
       // The weekday beside a date says nothing more.
       if (then.isValid) take(at(weekday));
       if (then.isValid) return { day: then, said: dayWords(then, here) };
@@ -147,7 +191,8 @@ export function spanIn(question: string, now: Instant, zone: string): FoundSpan 
       const minute = isFrom ? fromMinute(edge[1]!) : minutesOf(edge[1]!);
       if (minute !== undefined) {
         const start = !day && isFrom && clockOn(of, minute) > here ? of.minus({ days: 1 }) : of;
-        if (edge[0] === 'since') return finishSpan(clockOn(start, minute), null, `since ${bare(day?.said ?? dayWords(start, here))} ${clockWords(minute)}`); // prettier-ignore
+        if (edge[0] === 'since')
+          return finishSpan(clockOn(start, minute), null, `since ${bare(day?.said ?? dayWords(start, here))} ${clockWords(minute)}`);
         return isFrom ? ofDay(start, minute, 1440, day) : ofDay(start, 0, minute, day);
       }
     }
@@ -164,7 +209,11 @@ export function spanIn(question: string, now: Instant, zone: string): FoundSpan 
         const start = clockOn(of, minute!) > here ? of.minus({ days: 1 }) : of;
         return finishSpan(clockOn(start, minute!), null, `since ${bare(dayWords(start, here))} ${clockWords(minute!)}`);
       }
-      return finishSpan(minute === undefined ? of : clockOn(of, minute), null, `since ${bare(day.said)}${minute === undefined ? '' : ` ${clockWords(minute)}`}`); // prettier-ignore
+      return finishSpan(
+        minute === undefined ? of : clockOn(of, minute),
+        null,
+        `since ${bare(day.said)}${minute === undefined ? '' : ` ${clockWords(minute)}`}`,
+      );
     }
     if (!day) return undefined;
     if (isBefore) return { span: { from: null, to: of.toMillis(), words: `before ${bare(day.said)}` }, rest: tidy(rest) };

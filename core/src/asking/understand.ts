@@ -62,7 +62,10 @@ export function queryWithin(asked: Query, place: AskedSite): QueryWithin {
 const of = (kinds: readonly string[], words: string) => words.split(' ').map((word) => [word, kinds] as const);
 /** What people call what the detector knows. */
 const calledKinds: ReadonlyMap<string, readonly string[]> = new Map([
-  ...of(['person'], 'person persons people somebody someone anybody anyone nobody who whom man men woman women child children kid kids boy girl visitor visitors stranger strangers guest guests customer customers hirer hirers'), // prettier-ignore
+  ...of(
+    ['person'],
+    'person persons people somebody someone anybody anyone nobody who whom man men woman women child children kid kids boy girl visitor visitors stranger strangers guest guests customer customers hirer hirers',
+  ),
   ...of(['vehicle'], 'vehicle vehicles van vans pickup pickups'),
   ...of(['car'], 'car cars'),
   ...of(['truck'], 'truck trucks lorry lorries'),
@@ -76,8 +79,28 @@ const calledKinds: ReadonlyMap<string, readonly string[]> = new Map([
   ...of(['parcel'], 'parcel parcels package packages packet delivery deliveries post'),
 ]);
 /** Called by a word of their own, which a description has to bear out. */
-const saidToo = new Set('van vans pickup pickups man men woman women child children kid kids boy girl fox foxes deer goose geese bird birds'.split(' ')); // prettier-ignore
-const single: { readonly [word: string]: string } = { vans: 'van', pickups: 'pickup', men: 'man', women: 'woman', children: 'child', kids: 'kid', foxes: 'fox', geese: 'goose', birds: 'bird', trailers: 'trailer', canoes: 'canoe', kayaks: 'kayak', boats: 'boat', bags: 'bag', hats: 'hat', coats: 'coat', boxes: 'box' }; // prettier-ignore
+const saidToo = new Set(
+  'van vans pickup pickups man men woman women child children kid kids boy girl fox foxes deer goose geese bird birds'.split(' '),
+);
+const single: { readonly [word: string]: string } = {
+  vans: 'van',
+  pickups: 'pickup',
+  men: 'man',
+  women: 'woman',
+  children: 'child',
+  kids: 'kid',
+  foxes: 'fox',
+  geese: 'goose',
+  birds: 'bird',
+  trailers: 'trailer',
+  canoes: 'canoe',
+  kayaks: 'kayak',
+  boats: 'boat',
+  bags: 'bag',
+  hats: 'hat',
+  coats: 'coat',
+  boxes: 'box',
+};
 const colourWords: { readonly [word: string]: string } = { gray: 'grey', ...Object.fromEntries(colourNames.map((c) => [c, c])) };
 
 /** Words that say nothing about what was seen. */
@@ -109,7 +132,9 @@ export function understand(question: string, place: AskedSite, now: Instant, bef
   const timed = spanIn(lower, now, place.zone);
   let rest = ` ${(timed?.rest ?? lower).replace(/'s\b/g, '').replace(/[^\p{L}\p{N}?' -]+/gu, ' ')} `;
   const at = { cameras: [] as string[], sensors: [] as string[], areas: [] as string[], rules: [] as string[] };
-  const places = (['cameras', 'sensors', 'areas', 'rules'] as const).flatMap((kind) => place[kind].map(({ id, name }) => ({ kind, id, name: plainName(name) }))); // prettier-ignore
+  const places = (['cameras', 'sensors', 'areas', 'rules'] as const).flatMap((kind) =>
+    place[kind].map(({ id, name }) => ({ kind, id, name: plainName(name) })),
+  );
   const take = (name: string, where: string): boolean => {
     const pattern = new RegExp(`(?<=[\\s'"“])(?:(?:at|in|on|by|near|from) )?(?:the )?${escaped(name)}(?=[\\s?'"”])`);
     if (!pattern.test(where)) return false;
@@ -124,14 +149,17 @@ export function understand(question: string, place: AskedSite, now: Instant, bef
   const cameras = places.filter((p) => p.kind === 'cameras');
   for (const { id, name } of cameras)
     for (const word of wordsOf(name))
-      if (!at.cameras.includes(id) && cameras.filter((c) => wordsOf(c.name).includes(word)).length === 1 && take(word, rest)) at.cameras.push(id); // prettier-ignore
+      if (!at.cameras.includes(id) && cameras.filter((c) => wordsOf(c.name).includes(word)).length === 1 && take(word, rest))
+        at.cameras.push(id);
   // A reading by its name, or by what it counts; where that is a kind of thing that is seen, it is the thing that is meant.
   const calls = ({ name, unit }: { readonly name: string; readonly unit?: string | undefined }) => {
     const counted = unit?.toLowerCase();
     const names = [plainName(name), ...(counted && !calledKinds.has(counted) ? [counted] : [])];
     return names.flatMap((n) => [n, n.replace(/s$/, '')]);
   };
-  const readings = [...(place.readings ?? [])].sort((a, b) => b.name.length - a.name.length).flatMap((r) => (calls(r).some((n) => take(n, rest)) ? [r.id] : [])); // prettier-ignore
+  const readings = [...(place.readings ?? [])]
+    .sort((a, b) => b.name.length - a.name.length)
+    .flatMap((r) => (calls(r).some((n) => take(n, rest)) ? [r.id] : []));
   const kinds = new Set<string>();
   const words: string[] = [];
   for (const token of rest.replace(/'/g, ' ').split(' ').filter(Boolean)) {
@@ -179,7 +207,8 @@ function wantedOf(question: string): Wanted | undefined {
 const followsOnOnly = (question: string) => /^(and )?what about\b/.test(question);
 
 /** Letters with figures among them, perhaps with `?` for what is not known. */
-const isPlate = (token: string) => /^[\p{L}\p{N}?-]{3,10}$/u.test(token) && /\d/.test(token) && /\p{L}|\?/u.test(token) && !/^\d+(st|nd|rd|th|am|pm|h)$/.test(token); // prettier-ignore
+const isPlate = (token: string) =>
+  /^[\p{L}\p{N}?-]{3,10}$/u.test(token) && /\d/.test(token) && /\p{L}|\?/u.test(token) && !/^\d+(st|nd|rd|th|am|pm|h)$/.test(token);
 
 const plainName = (name: string) => name.toLowerCase().replace(/[’`]/g, "'").replace(/'s\b/g, '');
 const escaped = (text: string) => text.replace(/[.*+?^${}()|[\]\\]/g, '\\$&');

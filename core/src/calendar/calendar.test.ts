@@ -135,7 +135,16 @@ test.each([
 });
 
 test('a zone that only the file describes is read from the file', () => {
-  const zone = ['BEGIN:VTIMEZONE', 'TZID:Mere time', 'BEGIN:STANDARD', 'DTSTART:19700101T000000', 'TZOFFSETFROM:+0300', 'TZOFFSETTO:+0300', 'END:STANDARD', 'END:VTIMEZONE']; // prettier-ignore
+  const zone = [
+    'BEGIN:VTIMEZONE',
+    'TZID:Mere time',
+    'BEGIN:STANDARD',
+    'DTSTART:19700101T000000',
+    'TZOFFSETFROM:+0300',
+    'TZOFFSETTO:+0300',
+    'END:STANDARD',
+    'END:VTIMEZONE',
+  ];
   const text = calendar(...zone, ...event('DTSTART;TZID=Mere time:20260701T090000', 'DURATION:PT1H'));
   expect(occurrences(text, 'UTC', '2026-01-01', '2026-12-31')[0]).toMatchObject({ fromMinute: 360, toMinute: 420 });
 });
@@ -210,7 +219,11 @@ test('a calendar that is read again brings its own days up to date and leaves th
 describe('what other programs write', () => {
   const at = (text: string, zone = 'Europe/London') =>
     occurrences(text, zone, '2026-01-01', '2026-12-31').map((o) => `${dateText(o.fromDay)} ${o.fromMinute / 60}-${o.toMinute / 60}`);
-  const series = event('DTSTART;TZID=Europe/London:20260601T090000', 'DTEND;TZID=Europe/London:20260601T100000', 'RRULE:FREQ=DAILY;COUNT=4'); // prettier-ignore
+  const series = event(
+    'DTSTART;TZID=Europe/London:20260601T090000',
+    'DTEND;TZID=Europe/London:20260601T100000',
+    'RRULE:FREQ=DAILY;COUNT=4',
+  );
   const newYork = 'TZID=America/New_York';
 
   // RFC 5545, 3.8.4.4 and 3.8.1.11.
@@ -234,12 +247,20 @@ describe('what other programs write', () => {
 
   // 3.8.5.1: the same instant, however it is written. 09:00 in London in June is 08:00 UTC.
   test('a date left out in UTC is left out of a series with a zone', () => {
-    expect(at(calendar(...series.slice(0, -1), 'EXDATE:20260602T080000Z', 'END:VEVENT'))).toEqual(['2026-06-01 9-10', '2026-06-03 9-10', '2026-06-04 9-10']); // prettier-ignore
+    expect(at(calendar(...series.slice(0, -1), 'EXDATE:20260602T080000Z', 'END:VEVENT'))).toEqual([
+      '2026-06-01 9-10',
+      '2026-06-03 9-10',
+      '2026-06-04 9-10',
+    ]);
   });
 
   // New York in June is five hours behind London.
   test('a time that was moved into another zone, and an end in another zone, are read in their own', () => {
-    const moved = event('RECURRENCE-ID;TZID=Europe/London:20260602T090000', `DTSTART;${newYork}:20260602T090000`, `DTEND;${newYork}:20260602T103000`); // prettier-ignore
+    const moved = event(
+      'RECURRENCE-ID;TZID=Europe/London:20260602T090000',
+      `DTSTART;${newYork}:20260602T090000`,
+      `DTEND;${newYork}:20260602T103000`,
+    );
     expect(at(calendar(...series, ...moved))).toContain('2026-06-02 14-15.5');
     const flight = event('DTSTART;TZID=Europe/London:20260701T130000', `DTEND;${newYork}:20260701T160000`);
     expect(at(calendar(...flight))).toEqual(['2026-07-01 13-21']);
@@ -252,13 +273,16 @@ describe('what other programs write', () => {
 
   // 3.3.9 and 3.8.5.2: a period says its own length.
   test('further dates as periods', () => {
-    const text = calendar(...event('DTSTART:20260601T090000Z', 'DURATION:PT1H', 'RDATE;VALUE=PERIOD:20260608T090000Z/PT3H,20260615T090000Z/20260615T093000Z')); // prettier-ignore
+    const text = calendar(
+      ...event('DTSTART:20260601T090000Z', 'DURATION:PT1H', 'RDATE;VALUE=PERIOD:20260608T090000Z/PT3H,20260615T090000Z/20260615T093000Z'),
+    );
     expect(at(text)).toEqual(['2026-06-01 10-11', '2026-06-08 10-13', '2026-06-15 10-10.5']);
   });
 
   test('a day left out of an all-day series, with its value named or not', () => {
     const days = (exdate: string) => at(calendar(...event('DTSTART;VALUE=DATE:20260601', 'RRULE:FREQ=DAILY;COUNT=3', exdate)));
-    for (const exdate of ['EXDATE:20260602', 'EXDATE;VALUE=DATE:20260602', 'EXDATE:20260602T000000']) expect(days(exdate)).toEqual(['2026-06-01 0-0', '2026-06-03 0-0']); // prettier-ignore
+    for (const exdate of ['EXDATE:20260602', 'EXDATE;VALUE=DATE:20260602', 'EXDATE:20260602T000000'])
+      expect(days(exdate)).toEqual(['2026-06-01 0-0', '2026-06-03 0-0']);
   });
 
   test('two calendars in one file, with a byte order mark before them, and lines that end in LF', () => {
@@ -269,13 +293,18 @@ describe('what other programs write', () => {
 
   // 3.2.13.
   test('from one time on, later ones are moved as it was', () => {
-    const from = event('RECURRENCE-ID;RANGE=THISANDFUTURE;TZID=Europe/London:20260603T090000', 'DTSTART;TZID=Europe/London:20260603T110000', 'DURATION:PT2H'); // prettier-ignore
+    const from = event(
+      'RECURRENCE-ID;RANGE=THISANDFUTURE;TZID=Europe/London:20260603T090000',
+      'DTSTART;TZID=Europe/London:20260603T110000',
+      'DURATION:PT2H',
+    );
     expect(at(calendar(...series, ...from))).toEqual(['2026-06-01 9-10', '2026-06-02 9-10', '2026-06-03 11-13', '2026-06-04 11-13']);
   });
 
   // 3.3.10: UNTIL in UTC. The last at 09:00 London (08:00 UTC) is within it, to the second.
   test('a rule that ends at an instant of UTC ends with it', () => {
-    const until = (last: string) => at(calendar(...event('DTSTART;TZID=Europe/London:20260601T090000', 'DURATION:PT1H', `RRULE:FREQ=DAILY;UNTIL=${last}`))).length; // prettier-ignore
+    const until = (last: string) =>
+      at(calendar(...event('DTSTART;TZID=Europe/London:20260601T090000', 'DURATION:PT1H', `RRULE:FREQ=DAILY;UNTIL=${last}`))).length;
     expect([until('20260603T080000Z'), until('20260603T075959Z')]).toEqual([3, 2]);
   });
 

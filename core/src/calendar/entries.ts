@@ -37,7 +37,11 @@ export function entriesOf(text: string): Entries {
 }
 
 /** Long lines are folded: one that begins with a blank goes on with the one before (3.1). */
-const unfolded = (text: string): string[] => text.replace(/\r\n?/g, '\n').replace(/\n[ \t]/g, '').split('\n'); // prettier-ignore
+const unfolded = (text: string): string[] =>
+  text
+    .replace(/\r\n?/g, '\n')
+    .replace(/\n[ \t]/g, '')
+    .split('\n');
 
 type Block = { readonly lines: readonly string[]; readonly line: number };
 const kept = /^(BEGIN|END):(VEVENT|VTIMEZONE)\s*$/i;
@@ -56,13 +60,18 @@ function* blocksOf(lines: readonly string[]): Generator<Block> {
 }
 
 const called = (lines: readonly string[], line: number): string => {
-  const summary = lines.find((l) => /^SUMMARY[;:]/i.test(l))?.replace(/^[^:]*:/, '').trim(); // prettier-ignore
+  const summary = lines
+    .find((l) => /^SUMMARY[;:]/i.test(l))
+    ?.replace(/^[^:]*:/, '')
+    .trim();
   return summary ? `“${summary.slice(0, 60)}” (line ${line})` : `The entry at line ${line}`;
 };
 
 /** Many programs leave VALUE=DATE out where a date alone stands (3.2.20 asks for it). */
 const asDates = (line: string): string =>
-  /^(DTSTART|DTEND|RECURRENCE-ID|EXDATE|RDATE)(;(?![^:]*VALUE=)[^:]*)?:\d{8}(,\d{8})*\s*$/i.test(line) ? line.replace(/^([A-Z-]+)/i, '$1;VALUE=DATE') : line; // prettier-ignore
+  /^(DTSTART|DTEND|RECURRENCE-ID|EXDATE|RDATE)(;(?![^:]*VALUE=)[^:]*)?:\d{8}(,\d{8})*\s*$/i.test(line)
+    ? line.replace(/^([A-Z-]+)/i, '$1;VALUE=DATE')
+    : line;
 
 function componentOf(lines: readonly string[]): ICAL.Component {
   const parsed = ICAL.parse(['BEGIN:VCALENDAR', ...lines.map(asDates), 'END:VCALENDAR'].join('\r\n')) as never;

@@ -40,7 +40,14 @@ function* byRule(rule: ICAL.Recur, first: ICAL.Time, start: Moment, lastDay: num
   if (until && !until.isDate && start.kind === 'zoned' && until.zone === ICAL.Timezone.utcTimezone) {
     const ahead = Date.UTC(wall.year, wall.month - 1, wall.day, wall.hour, wall.minute, wall.second) - start.at;
     const near = new Date(Date.UTC(until.year, until.month - 1, until.day, until.hour, until.minute, until.second) + ahead);
-    own.until = ICAL.Time.fromData({ year: near.getUTCFullYear(), month: near.getUTCMonth() + 1, day: near.getUTCDate(), hour: near.getUTCHours(), minute: near.getUTCMinutes(), second: near.getUTCSeconds() }); // prettier-ignore
+    own.until = ICAL.Time.fromData({
+      year: near.getUTCFullYear(),
+      month: near.getUTCMonth() + 1,
+      day: near.getUTCDate(),
+      hour: near.getUTCHours(),
+      minute: near.getUTCMinutes(),
+      second: near.getUTCSeconds(),
+    });
   }
   const iterator = own.iterator(wall);
   for (let steps = 0; steps < maxSteps; steps++) {
@@ -67,9 +74,11 @@ function* further({ component }: Entry, zones: Zones): Generator<{ readonly star
 
 /** What a series leaves out (EXDATE): the very moments, and whole days where days are named. */
 function leftOut({ component }: Entry, zones: Zones): (m: Moment) => boolean {
-  const all = component.getAllProperties('exdate').flatMap((property) =>
-    (property.getValues() as unknown[]).flatMap((v) => (v instanceof ICAL.Time ? momentOf(v, property, zones) : [])),
-  ); // prettier-ignore
+  const all = component
+    .getAllProperties('exdate')
+    .flatMap((property) =>
+      (property.getValues() as unknown[]).flatMap((v) => (v instanceof ICAL.Time ? momentOf(v, property, zones) : [])),
+    );
   const moments = new Set(all.map(keyOf));
   const days = new Set(all.filter((m) => m.kind === 'date').map((m) => m.wall.day));
   const byDay = new Set(all.map((m) => m.wall.day));
@@ -106,7 +115,10 @@ export function* timesOf(entries: readonly Entry[], zones: Zones, lastDay: numbe
       if (seen.has(key)) continue;
       seen.add(key);
       if (changes.has(key) || isOut(given.start)) continue;
-      const range = ranges.filter((r) => between(r.from, given.start) > 0).sort((a, b) => between(a.from, b.from)).at(-1); // prettier-ignore
+      const range = ranges
+        .filter((r) => between(r.from, given.start) > 0)
+        .sort((a, b) => between(a.from, b.from))
+        .at(-1);
       if (!range) yield { name: nameOf(entry), start: given.start, end: later(given.start, given.ms ?? ms) };
       else if (!isCancelled(range.entry)) {
         const moved = spanOf(range.entry, zones);

@@ -15,10 +15,18 @@ export type Moment =
 export type ZoneOf = (t: ICAL.Time) => Instant;
 
 const pad = (n: number, width = 2) => String(n).padStart(width, '0');
-export const wallOf = (t: ICAL.Time): Wall => ({ day: dayOf(`${pad(t.year, 4)}-${pad(t.month)}-${pad(t.day)}`), minute: t.isDate ? 0 : t.hour * 60 + t.minute }); // prettier-ignore
+export const wallOf = (t: ICAL.Time): Wall => ({
+  day: dayOf(`${pad(t.year, 4)}-${pad(t.month)}-${pad(t.day)}`),
+  minute: t.isDate ? 0 : t.hour * 60 + t.minute,
+});
 
-const named = (name: string): ZoneOf => (t) =>
-  DateTime.fromObject({ year: t.year, month: t.month, day: t.day, hour: t.hour, minute: t.minute, second: t.second }, { zone: name }).toMillis(); // prettier-ignore
+const named =
+  (name: string): ZoneOf =>
+  (t) =>
+    DateTime.fromObject(
+      { year: t.year, month: t.month, day: t.day, hour: t.hour, minute: t.minute, second: t.second },
+      { zone: name },
+    ).toMillis();
 const utc: ZoneOf = (t) => Date.UTC(t.year, t.month - 1, t.day, t.hour, t.minute, t.second);
 
 /**

@@ -26,7 +26,32 @@ test('another YAML reader reads the demo site as ours does', () => {
 test('what an edit writes is read by another YAML reader, however awkward the texts are', () => {
   const { site } = readSite(demo) as { site: SiteFile };
   const [rule] = site.rules!;
-  const awkward = ['Who? A guest?', '? is a key', 'a: b', '- dash', '#none', '{curly}', '[x], y', 'no', '~', '0x1F', "it's", '“said”', '%TAG', '@at', '`tick`', '&anchor', '*alias', '!tag', '|', '>', '2026-06-03', '=', 'Ünïcödé ✓', '']; // prettier-ignore
+  const awkward = [
+    'Who? A guest?',
+    '? is a key',
+    'a: b',
+    '- dash',
+    '#none',
+    '{curly}',
+    '[x], y',
+    'no',
+    '~',
+    '0x1F',
+    "it's",
+    '“said”',
+    '%TAG',
+    '@at',
+    '`tick`',
+    '&anchor',
+    '*alias',
+    '!tag',
+    '|',
+    '>',
+    '2026-06-03',
+    '=',
+    'Ünïcödé ✓',
+    '',
+  ];
   for (const text of awkward) {
     const name = `${text} `.trim() || 'empty';
     const written = editSite(demo, [
@@ -45,7 +70,24 @@ const patternsOf = (part: unknown): string[] =>
 test('the patterns mean to RE2 what they mean here', () => {
   const patterns = [...new Set([siteSchema, cameraEventSchema].flatMap(patternsOf))];
   expect(patterns.length).toBeGreaterThan(8);
-  const samples = ['', 'yard', 'a-b', 'A', '2026-06-03', '2026-6-3', '08:00-18:00', 'sunset -10 min-sunrise', '0'.repeat(40) + '.jpg', 'wren@withy.example', 'http://x', 'rtsp://10.0.0.1/x?y', 'é', 'a b', '\n', 'QW19 OAR']; // prettier-ignore
+  const samples = [
+    '',
+    'yard',
+    'a-b',
+    'A',
+    '2026-06-03',
+    '2026-6-3',
+    '08:00-18:00',
+    'sunset -10 min-sunrise',
+    '0'.repeat(40) + '.jpg',
+    'wren@withy.example',
+    'http://x',
+    'rtsp://10.0.0.1/x?y',
+    'é',
+    'a b',
+    '\n',
+    'QW19 OAR',
+  ];
   for (const pattern of patterns) {
     const other = RE2JS.compile(pattern);
     for (const sample of samples)

@@ -13,7 +13,9 @@ export function personProblems(site: SiteFile, person: Person, path: string): Fi
     ...unknown(ids(site.schedules), quietHours, `${path}/quietHours`, 'schedule'),
     ...each(access.areas, 'areas', ids(site.areas), 'area'),
     ...each(access.cameras, 'cameras', ids(site.cameras), 'camera'),
-    ...(person.cameraGroups ?? []).flatMap((set, i) => set.cameras.flatMap((id, j) => unknown(ids(site.cameras), id, `${path}/cameraGroups/${i}/cameras/${j}`, 'camera'))), // prettier-ignore
+    ...(person.cameraGroups ?? []).flatMap((set, i) =>
+      set.cameras.flatMap((id, j) => unknown(ids(site.cameras), id, `${path}/cameraGroups/${i}/cameras/${j}`, 'camera')),
+    ),
     // Whoever sets the place up sees it.
     ...(person.access && (role === 'owner' || role === 'installer')
       ? [{ path: `${path}/access`, wrong: `limits ${person.name}, who is ${role}`, allowed: 'only for members and guests' }]
@@ -40,7 +42,13 @@ export const receiverProblems = (site: SiteFile): FieldProblem[] =>
     return [
       ...(isBroker === (receiver.by === 'mqtt')
         ? []
-        : [{ path: `${path}/url`, wrong: `does not go with ${receiver.by}`, allowed: receiver.by === 'mqtt' ? 'mqtt://… or mqtts://…' : 'https://…' }]), // prettier-ignore
+        : [
+            {
+              path: `${path}/url`,
+              wrong: `does not go with ${receiver.by}`,
+              allowed: receiver.by === 'mqtt' ? 'mqtt://… or mqtts://…' : 'https://…',
+            },
+          ]),
       ...(receiver.by === 'webhook' && (receiver.topic !== undefined || receiver.user !== undefined)
         ? [{ path, wrong: 'is a webhook with a topic or a user', allowed: 'only for mqtt' }]
         : []),

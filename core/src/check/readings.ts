@@ -10,7 +10,9 @@ export function readingProblems(site: SiteFile): FieldProblem[] {
   const { readings = [], reminders = [] } = site;
   const problem = (path: string, wrong: string, allowed: string): FieldProblem => ({ path, wrong, allowed });
   const ends = (list: readonly string[] | undefined, path: string) =>
-    (list ?? []).flatMap((text, i) => (parseEnd(text) === undefined ? [problem(`${path}/${i}`, `is ${text}`, 'a time such as 18:30, or sunset + 30 min')] : [])); // prettier-ignore
+    (list ?? []).flatMap((text, i) =>
+      parseEnd(text) === undefined ? [problem(`${path}/${i}`, `is ${text}`, 'a time such as 18:30, or sunset + 30 min')] : [],
+    );
   return [
     ...readings.flatMap((reading, i): FieldProblem[] => {
       const path = `readings/${i}`;
@@ -23,8 +25,12 @@ export function readingProblems(site: SiteFile): FieldProblem[] {
         ...(times?.afterMode?.modes ?? []).flatMap((m, j) => unknown(ids(site.modes), m, `${path}/times/afterMode/modes/${j}`, 'mode')),
         ...('counts' in by && camera ? unknown(ids(camera.zones), by.zone, `${path}/by/zone`, `zone of ${camera.name}`) : []),
         ...('question' in by && by.kind === 'one of' && !by.of ? [problem(`${path}/by`, 'has no options', 'of: [open, closed]')] : []),
-        ...(!isNumber && (min !== undefined || max !== undefined || target) ? [problem(path, 'has a range but is not a number', 'min, max and target of a number')] : []), // prettier-ignore
-        ...(min !== undefined && max !== undefined && min > max ? [problem(`${path}/min`, `is ${min}, above ${max}`, 'the lower end')] : []), // prettier-ignore
+        ...(!isNumber && (min !== undefined || max !== undefined || target)
+          ? [problem(path, 'has a range but is not a number', 'min, max and target of a number')]
+          : []),
+        ...(min !== undefined && max !== undefined && min > max
+          ? [problem(`${path}/min`, `is ${min}, above ${max}`, 'the lower end')]
+          : []),
         ...ends(times?.at, `${path}/times/at`),
       ];
     }),
@@ -37,7 +43,9 @@ export function readingProblems(site: SiteFile): FieldProblem[] {
       return [
         ...unknown(ids(readings), reminder.reading, `${path}/reading`, 'reading'),
         ...unknown(ids(site.schedules), reminder.openDays, `${path}/openDays`, 'schedule'),
-        ...(reading && !isNumber && (is.under !== undefined || is.over !== undefined) ? [problem(`${path}/is`, `compares ${reading.name}, which is not a number`, 'equal: the value')] : []), // prettier-ignore
+        ...(reading && !isNumber && (is.under !== undefined || is.over !== undefined)
+          ? [problem(`${path}/is`, `compares ${reading.name}, which is not a number`, 'equal: the value')]
+          : []),
         ...((site.rules ?? []).some((r) => r.id === reminder.id)
           ? [problem(`${path}/id`, `${reminder.id} is a rule's`, 'a different id')]
           : []),

@@ -79,7 +79,9 @@ export function notifiedProblems(
       ? unknown(people, to, `${path}/to`, 'person or role')
       : unknown(ids(site.receivers), to, `${path}/to`, `receiver by ${channel}`);
   }
-  return receiver.by === channel ? [] : [{ path: `${path}/channel`, wrong: `is ${channel}, but ${receiver.name} uses ${receiver.by}`, allowed: receiver.by }]; // prettier-ignore
+  return receiver.by === channel
+    ? []
+    : [{ path: `${path}/channel`, wrong: `is ${channel}, but ${receiver.name} uses ${receiver.by}`, allowed: receiver.by }];
 }
 
 function sourceProblems(rule: Rule, path: string): FieldProblem[] {
@@ -130,9 +132,13 @@ function placeProblems(site: SiteFile, { behaviour, cameras }: Rule, path: strin
     const camera = site.cameras.find((c) => c.id === cameraId);
     if (!camera) return [];
     const asked = { zone: zoneOf(behaviour, cameraId), from: behaviour.from, to: behaviour.to };
-    const zones = (['zone', 'from', 'to'] as const).flatMap(
-      (key) =>
-      unknown(watched(camera), asked[key], key === 'zone' && behaviour.zoneByCamera ? `${path}/zoneByCamera/${cameraId}` : `${path}/${key}`, `watched zone of ${camera.id}`), // prettier-ignore
+    const zones = (['zone', 'from', 'to'] as const).flatMap((key) =>
+      unknown(
+        watched(camera),
+        asked[key],
+        key === 'zone' && behaviour.zoneByCamera ? `${path}/zoneByCamera/${cameraId}` : `${path}/${key}`,
+        `watched zone of ${camera.id}`,
+      ),
     );
     return [...zones, ...unknown(ids(camera.lines), behaviour.line, `${path}/line`, `line of ${camera.id}`)];
   });

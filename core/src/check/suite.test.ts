@@ -8,7 +8,28 @@ import { siteSchema } from '../site';
 import { compileSchema } from '.';
 
 const folder = path.join(path.dirname(require.resolve('json-schema-test-suite/package.json')), 'tests', 'draft4');
-const keywords = ['additionalProperties', 'allOf', 'anyOf', 'enum', 'items', 'maxItems', 'maxLength', 'maxProperties', 'maximum', 'minItems', 'minLength', 'minProperties', 'minimum', 'not', 'oneOf', 'pattern', 'properties', 'required', 'type', 'uniqueItems'] as const; // prettier-ignore
+const keywords = [
+  'additionalProperties',
+  'allOf',
+  'anyOf',
+  'enum',
+  'items',
+  'maxItems',
+  'maxLength',
+  'maxProperties',
+  'maximum',
+  'minItems',
+  'minLength',
+  'minProperties',
+  'minimum',
+  'not',
+  'oneOf',
+  'pattern',
+  'properties',
+  'required',
+  'type',
+  'uniqueItems',
+] as const;
 
 type Group = {
   readonly description: string;
@@ -38,7 +59,7 @@ test('there are as many samples as there should be', () => {
 
 test.each([
   ['the site file and what comes over HTTP', (schema: object) => compileSchema(schema)],
-  ['what AI services answer', (schema: object) => new Ajv({ allowUnionTypes: true, strictTypes: false, strict: false }).compile(schema)], // prettier-ignore
+  ['what AI services answer', (schema: object) => new Ajv({ allowUnionTypes: true, strictTypes: false, strict: false }).compile(schema)],
 ])('each sample is judged by the validator of %s as the suite has it', (_name, compile) => {
   const wrong = samples.filter(({ schema, data, valid }) => compile(schema)(data) !== valid);
   expect(wrong.map((w) => w.name)).toEqual([]);

@@ -87,7 +87,13 @@ reminders:
 
 const inVersion = (version: 1 | 2, text: string) => text.replace(/‹([^|›]*)\|([^›]*)›/g, version === 1 ? '$1' : '$2');
 /** The metres of a rule need an aim, which is the same in both versions. */
-const whole = [head.replace('    zones:\n', '    aim: { heightMetres: 3, tiltDegrees: 12, lens: { horizontalDegrees: 60 }, pictureWidth: 640, pictureHeight: 360 }\n    zones:\n'), ...blocks].join(''); // prettier-ignore
+const whole = [
+  head.replace(
+    '    zones:\n',
+    '    aim: { heightMetres: 3, tiltDegrees: 12, lens: { horizontalDegrees: 60 }, pictureWidth: 640, pictureHeight: 360 }\n    zones:\n',
+  ),
+  ...blocks,
+].join('');
 
 function siteOf(text: string): SiteFile {
   const read = readSite(text);
@@ -119,7 +125,20 @@ test('the text becomes what one would have written in version 2: whatever is in 
 
 test('JSON of version 1 stays JSON', () => {
   const site = siteOf(inVersion(2, whole));
-  const before = JSON.stringify({ ...site, nibber: 1, rules: [], hours: site.schedules, schedules: undefined, ai: undefined, channels: undefined, modeSchedules: undefined, readings: undefined, reminders: undefined, people: [], cameras: [] }); // prettier-ignore
+  const before = JSON.stringify({
+    ...site,
+    nibber: 1,
+    rules: [],
+    hours: site.schedules,
+    schedules: undefined,
+    ai: undefined,
+    channels: undefined,
+    modeSchedules: undefined,
+    readings: undefined,
+    reminders: undefined,
+    people: [],
+    cameras: [],
+  });
   expect(JSON.parse(upgradeSite(before))).toMatchObject({ nibber: 2, schedules: site.schedules });
 });
 

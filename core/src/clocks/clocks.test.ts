@@ -19,7 +19,17 @@ test('the Date header of an answer tells of the clock to half a second', () => {
 
 test('an event from the future tells of a fast clock; a slow way alone does not tell of a slow one', () => {
   expect(aheadByEvents([])).toBeUndefined();
-  expect(aheadByEvents([{ at: 1000, arrivedAt: 9000 }, { at: 2000, arrivedAt: 4000 }])).toBe(0); // prettier-ignore
-  expect(aheadByEvents([{ at: 1000, arrivedAt: 9000 }, { at: 9000, arrivedAt: 4000 }])).toBe(5000); // prettier-ignore
+  expect(
+    aheadByEvents([
+      { at: 1000, arrivedAt: 9000 },
+      { at: 2000, arrivedAt: 4000 },
+    ]),
+  ).toBe(0);
+  expect(
+    aheadByEvents([
+      { at: 1000, arrivedAt: 9000 },
+      { at: 9000, arrivedAt: 4000 },
+    ]),
+  ).toBe(5000);
   expect(aheadByEvents([{ at: 0, arrivedAt: 3_600_000 }])).toBe(-3_600_000);
 });

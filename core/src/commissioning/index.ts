@@ -74,7 +74,11 @@ function drawn({ zones = [], lines = [] }: Camera): Omit<StepAnswer, 'step'> {
   const watched = zones.filter((z) => z.purpose === 'watch').length;
   if (watched + lines.length === 0) return { state: 'open', words: 'No watched zone or line yet.' };
   const others = zones.length - watched;
-  const words = [watched && counted(watched, 'watched zone'), lines.length && counted(lines.length, 'line'), others && counted(others, 'ignored area')]; // prettier-ignore
+  const words = [
+    watched && counted(watched, 'watched zone'),
+    lines.length && counted(lines.length, 'line'),
+    others && counted(others, 'ignored area'),
+  ];
   return { state: 'done', words: `${named(words.filter((w): w is string => Boolean(w)))}.` };
 }
 

@@ -9,7 +9,13 @@ import type { Instant } from '../time';
 import { fieldWords, lineOf, type FieldValue } from './request';
 
 const wanted: readonly Wanted[] = ['last', 'first', 'count', 'whether', 'which'];
-const wantedWords: { readonly [W in Wanted]: string } = { last: 'when it was last', first: 'when it was first', count: 'how many', whether: 'whether at all', which: 'which they were' }; // prettier-ignore
+const wantedWords: { readonly [W in Wanted]: string } = {
+  last: 'when it was last',
+  first: 'when it was first',
+  count: 'how many',
+  whether: 'whether at all',
+  which: 'which they were',
+};
 /** Classes and types that a search knows. */
 const kinds: readonly string[] = ['person', 'vehicle', 'pet', 'parcel', ...typeNames];
 const maxNamed = 24;
@@ -40,7 +46,15 @@ export function searchQuestion(question: string, place: AskedSite, now: Instant,
   const fields = searchPrompt(place).fields!.map((f) => `${JSON.stringify(f.name)}: ${fieldWords(f)}, or null`);
   const nameOf = (all: AskedSite['cameras'], ids: readonly string[]) =>
     ids.map((id) => all.find((o) => o.id === id)?.name ?? id).join(', ');
-  const earlier = before && [`wanted ${before.wanted}`, `kind ${before.kinds.join(', ')}`, `camera ${nameOf(place.cameras, before.cameras)}`, `words ${before.words.join(' ')}`, ...(before.span ? [before.span.words] : [])].join('; '); // prettier-ignore
+  const earlier =
+    before &&
+    [
+      `wanted ${before.wanted}`,
+      `kind ${before.kinds.join(', ')}`,
+      `camera ${nameOf(place.cameras, before.cameras)}`,
+      `words ${before.words.join(' ')}`,
+      ...(before.span ? [before.span.words] : []),
+    ].join('; ');
   return [
     `Somebody asks the record of cameras: ${JSON.stringify(question)}.`,
     `It is ${here.toFormat("cccc yyyy-LL-dd'T'HH:mm")} there.`,
@@ -53,14 +67,23 @@ export function searchQuestion(question: string, place: AskedSite, now: Instant,
 /** What was answered as a search; undefined where there is nothing in it that can be searched for. */
 export function queryIn(fields: Readonly<Record<string, FieldValue>>, place: AskedSite): Query | undefined {
   const text = (name: string) => (typeof fields[name] === 'string' ? (fields[name] as string) : '');
-  const idOf = (all: AskedSite['cameras'], name: string) => all.filter((o) => name && o.name.toLowerCase() === name.toLowerCase()).map((o) => o.id).slice(0, 1); // prettier-ignore
+  const idOf = (all: AskedSite['cameras'], name: string) =>
+    all
+      .filter((o) => name && o.name.toLowerCase() === name.toLowerCase())
+      .map((o) => o.id)
+      .slice(0, 1);
   const at = (name: string): Instant | null => {
     const time = DateTime.fromISO(text(name), { zone: place.zone });
     return text(name) && time.isValid ? time.toMillis() : null;
   };
   const [from, to] = [at('from'), at('to')];
   const isSpan = (from !== null || to !== null) && (from === null || to === null || from < to);
-  const words = text('words').toLowerCase().split(/[^\p{L}\p{N}?-]+/u).filter((w) => /[\p{L}\p{N}]/u.test(w)).slice(0, maxWords).map((w) => w.slice(0, 60)); // prettier-ignore
+  const words = text('words')
+    .toLowerCase()
+    .split(/[^\p{L}\p{N}?-]+/u)
+    .filter((w) => /[\p{L}\p{N}]/u.test(w))
+    .slice(0, maxWords)
+    .map((w) => w.slice(0, 60));
   const kind = kinds.find((k) => k === text('kind'));
   const query: Query = {
     wanted: wanted.find((w) => w === text('wanted')) ?? 'which',
@@ -72,7 +95,8 @@ export function queryIn(fields: Readonly<Record<string, FieldValue>>, place: Ask
     span: isSpan ? { from, to, words: spanWords(from, to, place.zone) } : null,
     words: [...new Set(words)],
   };
-  const isEmpty = query.kinds.length + query.cameras.length + query.areas.length + query.words.length === 0 && !query.span && !text('wanted'); // prettier-ignore
+  const isEmpty =
+    query.kinds.length + query.cameras.length + query.areas.length + query.words.length === 0 && !query.span && !text('wanted');
   return isEmpty ? undefined : query;
 }
 

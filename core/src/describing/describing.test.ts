@@ -1,5 +1,29 @@
 import Ajv from 'ajv';
-import { answerSchema, promptOf, composed, costOf, filledUp, questionPrompt, headersWith, isWanting, lineOf, looksClosely, onceMore, platesTogether, questionOf, readAnswer, recognised, servicesFor, shownOf, spentWords, together, usageIn, verdictOf, type Answered, type RuleQuestion } from '.'; // prettier-ignore
+import {
+  answerSchema,
+  promptOf,
+  composed,
+  costOf,
+  filledUp,
+  questionPrompt,
+  headersWith,
+  isWanting,
+  lineOf,
+  looksClosely,
+  onceMore,
+  platesTogether,
+  questionOf,
+  readAnswer,
+  recognised,
+  servicesFor,
+  shownOf,
+  spentWords,
+  together,
+  usageIn,
+  verdictOf,
+  type Answered,
+  type RuleQuestion,
+} from '.';
 import { fieldLines, fieldsOfLines } from '../rules';
 import type { Prompt } from '../site';
 
@@ -16,11 +40,16 @@ const alone: Prompt = { ...van, sentence: false };
 const whole = { sentence: 'A van.', colour: 'white', kind: 'van', plate: '?K21AB', people: 2, trailer: true };
 
 test('an answer in the asked shape is taken whole, and the schema that is sent lets it through', () => {
-  expect(readAnswer(van, JSON.stringify(whole))).toEqual({ sentence: 'A van.', fields: { colour: 'white', kind: 'van', plate: '?K21AB', people: 2, trailer: true }, problems: [] }); // prettier-ignore
+  expect(readAnswer(van, JSON.stringify(whole))).toEqual({
+    sentence: 'A van.',
+    fields: { colour: 'white', kind: 'van', plate: '?K21AB', people: 2, trailer: true },
+    problems: [],
+  });
   const isIt = new Ajv({ allowUnionTypes: true, strictTypes: false }).compile(answerSchema(van));
   expect(isIt(whole)).toBe(true);
   expect(isIt({ ...whole, plate: null, colour: null, people: null, kind: null, trailer: null })).toBe(true);
-  for (const wrong of [{ plate: 'k 21' }, { kind: 'tram' }, { people: '2' }, { trailer: 'yes' }, { more: 1 }, { colour: 'x'.repeat(81) }]) expect(isIt({ ...whole, ...wrong })).toBe(false); // prettier-ignore
+  for (const wrong of [{ plate: 'k 21' }, { kind: 'tram' }, { people: '2' }, { trailer: 'yes' }, { more: 1 }, { colour: 'x'.repeat(81) }])
+    expect(isIt({ ...whole, ...wrong })).toBe(false);
   const { sentence: _sentence, ...without } = whole;
   expect(isIt(without)).toBe(false);
   expect(new Ajv({ allowUnionTypes: true, strictTypes: false }).compile(answerSchema(alone))(without)).toBe(true);
@@ -62,14 +91,24 @@ test.each([
 test('of two tries what either could use is kept', () => {
   const first = readAnswer(van, '{"sentence":"A van.","colour":"white","kind":"tram"}');
   const second = readAnswer(van, '{"sentence":"A white van.","kind":"van","plate":"XK21"}');
-  expect(together(first, second)).toEqual({ sentence: 'A white van.', fields: { colour: 'white', kind: 'van', plate: 'XK21' }, problems: ['"people" is missing', '"trailer" is missing'] }); // prettier-ignore
+  expect(together(first, second)).toEqual({
+    sentence: 'A white van.',
+    fields: { colour: 'white', kind: 'van', plate: 'XK21' },
+    problems: ['"people" is missing', '"trailer" is missing'],
+  });
 });
 
 test('what is known stands in one line, in the order in which it was asked for; what is not is left out', () => {
   expect(composed(alone, readAnswer(alone, JSON.stringify(whole)))).toBe('white · van · plate ?K21AB · people 2 · trailer: yes');
   expect(composed(van, readAnswer(van, JSON.stringify(whole)))).toBe('A van. white · van · plate ?K21AB · people 2 · trailer: yes');
   expect(composed(alone, { sentence: null, fields: {} })).toBeNull();
-  const clothes: Prompt = { sentence: false, fields: [{ name: 'top', kind: 'text' }, { name: 'trousers', kind: 'text' }] }; // prettier-ignore
+  const clothes: Prompt = {
+    sentence: false,
+    fields: [
+      { name: 'top', kind: 'text' },
+      { name: 'trousers', kind: 'text' },
+    ],
+  };
   expect(composed(clothes, { sentence: null, fields: { top: 'brown', trousers: 'brown' } })).toBe('top brown · trousers brown');
 });
 
@@ -84,7 +123,16 @@ test('without fields the sentence alone is asked for, and taken from words or fr
 test('the question says which thing is meant, how it was taken, what is asked and in which form', () => {
   const pictured = { what: 'van', box: [0.1, 0.2, 0.3, 0.4] as const, isInfrared: true, shown: { isWhole: true, close: 0 } };
   const question = questionOf({ ...van, words: 'Leave out the weather.', language: 'French', maxCharacters: 90 }, pictured);
-  for (const part of ['the one that is framed, from 10 to 40 % of its width and 20 to 60 % of its height', 'at most 90 characters', 'say nothing about colours', 'Leave out the weather.', 'Answer in French.', '"kind": one of "car", "van", "truck", or null', 'never something to be done']) expect(question).toContain(part); // prettier-ignore
+  for (const part of [
+    'the one that is framed, from 10 to 40 % of its width and 20 to 60 % of its height',
+    'at most 90 characters',
+    'say nothing about colours',
+    'Leave out the weather.',
+    'Answer in French.',
+    '"kind": one of "car", "van", "truck", or null',
+    'never something to be done',
+  ])
+    expect(question).toContain(part);
   expect(questionOf({}, { ...pictured, isInfrared: false })).not.toMatch(/infrared|JSON/);
   expect(questionOf(alone, pictured)).not.toContain('sentence');
   const both = questionOf(van, { ...pictured, shown: shownOf(van), where: 'Yard', when: 'Tuesday 14:02' });
@@ -123,7 +171,14 @@ test('an answer costs what its tokens cost; what a service says about itself is 
   // 900 × 0.5 / 1000 + 40 × 1.5 / 1000, by hand.
   expect(costOf(far.price, usage)).toBeCloseTo(0.51, 10);
   expect(costOf(undefined, usage)).toBeNull();
-  for (const wrong of [null, {}, { usage: { prompt_tokens: -1, completion_tokens: 2 } }, { usage: { prompt_tokens: '9', completion_tokens: 2 } }, { usage: { prompt_tokens: 1e12, completion_tokens: 2 } }]) expect(usageIn(wrong)).toBeNull(); // prettier-ignore
+  for (const wrong of [
+    null,
+    {},
+    { usage: { prompt_tokens: -1, completion_tokens: 2 } },
+    { usage: { prompt_tokens: '9', completion_tokens: 2 } },
+    { usage: { prompt_tokens: 1e12, completion_tokens: 2 } },
+  ])
+    expect(usageIn(wrong)).toBeNull();
   expect(costOf(far.price, null)).toBeNull();
 });
 
@@ -181,7 +236,13 @@ test.each([
   ['some of its fields', { lettering: 'Marsh & Reed' }, undefined, undefined],
   ['nothing', {}, undefined, undefined],
 ] as const)('known by %s', (_name, fields, name, isSure) => {
-  const prompt: Prompt = { fields: [{ name: 'plate', kind: 'plate' }, { name: 'lettering', kind: 'text' }, { name: 'colour', kind: 'text' }] }; // prettier-ignore
+  const prompt: Prompt = {
+    fields: [
+      { name: 'plate', kind: 'plate' },
+      { name: 'lettering', kind: 'text' },
+      { name: 'colour', kind: 'text' },
+    ],
+  };
   expect(recognised(known, prompt, fields)).toEqual(name && { name, isSure });
 });
 
@@ -202,8 +263,20 @@ test.each<[string, RuleQuestion, Parameters<typeof verdictOf>[3], boolean, strin
     'No answer in time: kept back',
   ],
   ['a known plate', { unlessKnown: true, seconds: 5, onTimeout: 'send' }, fieldsSaid({ plate: 'XK21A?C' }), false, 'It is known: Our van'],
-  ['a known plate, whatever the answer', { ...handle, unlessKnown: true }, fieldsSaid({ plate: 'XK21ABC', 'the answer': true }), false, 'It is known: Our van'], // prettier-ignore
-  ['a plate like a known one', { unlessKnown: true, seconds: 5, onTimeout: 'hold back' }, fieldsSaid({ plate: 'XK2IABC' }), true, 'It may be Our van, but this is not certain'], // prettier-ignore
+  [
+    'a known plate, whatever the answer',
+    { ...handle, unlessKnown: true },
+    fieldsSaid({ plate: 'XK21ABC', 'the answer': true }),
+    false,
+    'It is known: Our van',
+  ],
+  [
+    'a plate like a known one',
+    { unlessKnown: true, seconds: 5, onTimeout: 'hold back' },
+    fieldsSaid({ plate: 'XK2IABC' }),
+    true,
+    'It may be Our van, but this is not certain',
+  ],
   ['another plate', { unlessKnown: true, seconds: 5, onTimeout: 'hold back' }, fieldsSaid({ plate: 'ZZ99ZZZ' }), true, 'It is not known'],
 ])('a question that is answered with %s', (_name, question, said, notifies, why) => {
   expect(verdictOf(question, questionPrompt(question, {}), ours, said)).toMatchObject({ notifies, why });
@@ -212,7 +285,7 @@ test.each<[string, RuleQuestion, Parameters<typeof verdictOf>[3], boolean, strin
 test('a question asks for yes or no, and for what a known person or vehicle is known by', () => {
   expect(questionPrompt(handle, {})).toMatchObject({ sentence: false, fields: [{ name: 'the answer', kind: 'yes or no' }] });
   const prompt = { fields: [{ name: 'colour', kind: 'text' as const }] };
-  expect(questionPrompt({ ...handle, unlessKnown: true }, prompt).fields!.map((f) => f.name)).toEqual(['colour', 'plate', 'the answer']); // prettier-ignore
+  expect(questionPrompt({ ...handle, unlessKnown: true }, prompt).fields!.map((f) => f.name)).toEqual(['colour', 'plate', 'the answer']);
 });
 
 test('a rule asks what it says, else what is asked of every thing of the class', () => {
@@ -229,14 +302,22 @@ test('fields are read close up, and so is what is asked to be shown so', () => {
 });
 
 test('what is not known yet, or not for certain, is wanting; a second answer, which had more pictures, fills it up', () => {
-  const prompt: Prompt = { fields: [{ name: 'colour', kind: 'text' }, { name: 'plate', kind: 'plate' }] }; // prettier-ignore
+  const prompt: Prompt = {
+    fields: [
+      { name: 'colour', kind: 'text' },
+      { name: 'plate', kind: 'plate' },
+    ],
+  };
   expect(isWanting(prompt, { colour: 'white', plate: 'QK21RSH' })).toBe(false);
   expect(isWanting(prompt, { colour: 'white', plate: '?K21RSH' })).toBe(true);
   expect(isWanting(prompt, { plate: 'QK21RSH' })).toBe(false);
   expect(isWanting({ ...prompt, closeUps: 2 }, { plate: 'QK21RSH' })).toBe(true);
   expect(isWanting(prompt, { colour: 'white' })).toBe(true);
   expect(isWanting({}, {})).toBe(false);
-  expect(filledUp(prompt, { colour: 'white', plate: '?K2?RSH' }, { colour: 'grey', plate: 'QK21R?H' })).toEqual({ colour: 'grey', plate: 'QK21RSH' }); // prettier-ignore
+  expect(filledUp(prompt, { colour: 'white', plate: '?K2?RSH' }, { colour: 'grey', plate: 'QK21R?H' })).toEqual({
+    colour: 'grey',
+    plate: 'QK21RSH',
+  });
   expect(filledUp(prompt, {}, { colour: 'grey' })).toEqual({ colour: 'grey' });
   expect(filledUp(prompt, { plate: 'QK21' }, {})).toEqual({ plate: 'QK21' });
 });

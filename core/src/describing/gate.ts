@@ -46,7 +46,8 @@ export function verdictOf(
   // A partly read plate may be another's, so the alert is sent: its trail says why.
   const who = question.unlessKnown ? recognised(known, prompt, said.fields) : undefined;
   if (who?.isSure) return { notifies: false, answer: null, known: who.name, why: `It is known: ${who.name}` };
-  if (!question.words) return { notifies: true, answer: null, known: null, why: who ? `It may be ${who.name}, but this is not certain` : 'It is not known' }; // prettier-ignore
+  if (!question.words)
+    return { notifies: true, answer: null, known: null, why: who ? `It may be ${who.name}, but this is not certain` : 'It is not known' };
   const answer = said.fields[answerField.name];
   if (typeof answer !== 'boolean') return { notifies: notifiesOtherwise, answer: null, known: null, why: `No clear answer: ${instead}` };
   const notifies = answer === ((question.alertIf ?? 'yes') === 'yes');

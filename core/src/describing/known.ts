@@ -18,7 +18,10 @@ const shaped = (plate: string): string => [...plate.toUpperCase()].map((c) => sh
 
 /** The first of the known that it is for certain; where none is, the first that it may be. */
 export function recognised(known: readonly Known[], prompt: Prompt, fields: Answered['fields']): Recognised | undefined {
-  const plates = (prompt.fields ?? []).filter((f) => f.kind === 'plate').flatMap(({ name }) => fields[name] ?? []).map(String); // prettier-ignore
+  const plates = (prompt.fields ?? [])
+    .filter((f) => f.kind === 'plate')
+    .flatMap(({ name }) => fields[name] ?? [])
+    .map(String);
   const surely = known.find((k) => plates.some((p) => isPlateOf(k, p, likeness)) || hasFields(k, fields));
   if (surely) return { name: surely.name, isSure: true };
   const perhaps = known.find((k) => plates.some((p) => isPlateOf(k, p, (a, b) => likeness(shaped(a), shaped(b)))));

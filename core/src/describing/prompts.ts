@@ -27,5 +27,9 @@ export function filledUp(
 ): Record<string, FieldValue> {
   const plates = new Set((prompt.fields ?? []).flatMap(({ name, kind }) => (kind === 'plate' ? [name] : [])));
   const both = Object.keys(before).filter((name) => plates.has(name) && later[name] !== undefined);
-  return { ...before, ...later, ...Object.fromEntries(both.map((name) => [name, platesTogether(String(before[name]), String(later[name]))])) }; // prettier-ignore
+  return {
+    ...before,
+    ...later,
+    ...Object.fromEntries(both.map((name) => [name, platesTogether(String(before[name]), String(later[name]))])),
+  };
 }

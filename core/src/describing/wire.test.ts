@@ -12,7 +12,13 @@ test.each([
 const answer = (content: unknown) => ({ choices: [{ message: { content } }] });
 test.each([
   [answer('A fox.'), 'A fox.'],
-  [answer([{ type: 'text', text: 'A fox' }, { type: 'text', text: ' at the gate.' }]), 'A fox at the gate.'], // prettier-ignore
+  [
+    answer([
+      { type: 'text', text: 'A fox' },
+      { type: 'text', text: ' at the gate.' },
+    ]),
+    'A fox at the gate.',
+  ],
   [answer([{ type: 'image_url', image_url: {} }]), undefined],
   [answer(null), undefined],
   [{ choices: 'none' }, undefined],

@@ -22,14 +22,27 @@ const share = fc.oneof(
   fc.double({ min: 0, max: 1, noNaN: true }),
   fc.integer({ min: 0, max: 100 }).map((n) => n / 100),
 );
-const anyLooks = fc.record({ upper: fc.constantFrom('red' as const, 'blue' as const), plate: fc.string({ minLength: 1, maxLength: 8 }), fields: fc.dictionary(fc.string(), fc.string(), { maxKeys: 2 }) }, { requiredKeys: [] }); // prettier-ignore
+const anyLooks = fc.record(
+  {
+    upper: fc.constantFrom('red' as const, 'blue' as const),
+    plate: fc.string({ minLength: 1, maxLength: 8 }),
+    fields: fc.dictionary(fc.string(), fc.string(), { maxKeys: 2 }),
+  },
+  { requiredKeys: [] },
+);
 const anyFrame = fc.record(
   {
     at: fc.integer({ min: 0, max: 4e12 }),
     camera: fc.constantFrom('gate', 'yard-2'),
     objects: fc.array(
       fc.record(
-        { class: fc.constantFrom(...classes), score: share, box: fc.tuple(share, share, share, share) as fc.Arbitrary<Box>, track: fc.oneof(fc.nat(99).map(String), fc.string()), looks: anyLooks },
+        {
+          class: fc.constantFrom(...classes),
+          score: share,
+          box: fc.tuple(share, share, share, share) as fc.Arbitrary<Box>,
+          track: fc.oneof(fc.nat(99).map(String), fc.string()),
+          looks: anyLooks,
+        },
         { requiredKeys: ['class', 'score', 'box'] },
       ),
       { maxLength: 4 },
@@ -37,7 +50,7 @@ const anyFrame = fc.record(
     looked: fc.tuple(share, share, share, share) as fc.Arbitrary<Box>,
   },
   { requiredKeys: ['at', 'camera', 'objects'] },
-); // prettier-ignore
+);
 
 test('what we write is read from bytes as the general way reads it', () => {
   let direct = 0;
@@ -55,16 +68,22 @@ test('what we write is read from bytes as the general way reads it', () => {
 
 test('whatever is done to a line, it is read as the general way reads it, or left to that', () => {
   fc.assert(
-    fc.property(anyFrame, fc.nat(400), fc.constantFrom('', ' ', '"', '0', '-', 'e', '.', '}', ']', ',', 'é', '\\', '9'), fc.boolean(), (frame, at, sign, cut) => {
-      const text = frameLine(frame);
-      const place = at % text.length;
-      const changed = cut ? text.slice(0, place) + sign : text.slice(0, place) + sign + text.slice(place + 1);
-      const found = read(changed);
-      if (found) expect(found).toEqual(general(changed));
-    }),
+    fc.property(
+      anyFrame,
+      fc.nat(400),
+      fc.constantFrom('', ' ', '"', '0', '-', 'e', '.', '}', ']', ',', 'é', '\\', '9'),
+      fc.boolean(),
+      (frame, at, sign, cut) => {
+        const text = frameLine(frame);
+        const place = at % text.length;
+        const changed = cut ? text.slice(0, place) + sign : text.slice(0, place) + sign + text.slice(place + 1);
+        const found = read(changed);
+        if (found) expect(found).toEqual(general(changed));
+      },
+    ),
     { numRuns: 3000 },
   );
-}); // prettier-ignore
+});
 
 test('days are counted as the calendar counts them', () => {
   for (let at = 0; at < Date.parse('2110-01-01T00:00:00Z'); at += 41 * 86_400_000 + 3_723_004)

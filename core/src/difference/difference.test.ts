@@ -10,17 +10,25 @@ test.each<[string, (f: SiteFile) => void, string[]]>([
   ['nothing', () => {}, []],
   ['the order of rules and cameras', (f) => f.cameras.reverse(), []],
   ['a value', (f) => (f.rules![0]!.confidence = 0.6), ['Rule Someone comes in: confidence 0.5 → 0.6']],
-  ['a value that was not there', (f) => (f.rules![0]!.message = { description: true }), ['Rule Someone comes in: message {"description":true} added']],
+  [
+    'a value that was not there',
+    (f) => (f.rules![0]!.message = { description: true }),
+    ['Rule Someone comes in: message {"description":true} added'],
+  ],
   ['a value inside a value', (f) => (f.rules![0]!.behaviour.to = 'hedge'), ['Rule Someone comes in: behaviour to yard → hedge']],
   ['a list of words', (f) => (f.rules![0]!.modes = ['open', 'shut']), ['Rule Someone comes in: modes shut → open, shut']],
   ['a rule less', (f) => (f.rules = []), ['Rule Someone comes in removed']],
-  ['a zone moved', (f) => (f.cameras[0]!.zones![0]!.polygon[0] = [0.1, 0.4]), ['Camera Gate, zone Lane: polygon [[0,0.4],[1,0.4],[1,0.55],[0,0.55]] → [[0.1,0.4],[1,0.4],[1,0.55],[0,0.55]]']],
+  [
+    'a zone moved',
+    (f) => (f.cameras[0]!.zones![0]!.polygon[0] = [0.1, 0.4]),
+    ['Camera Gate, zone Lane: polygon [[0,0.4],[1,0.4],[1,0.55],[0,0.55]] → [[0.1,0.4],[1,0.4],[1,0.55],[0,0.55]]'],
+  ],
   ['a camera more', (f) => f.cameras.push({ ...f.cameras[1]!, id: 'new', name: 'New' }), ['Camera New added']],
   ['a name of the site', (f) => (f.site.name = 'Other'), ['site name Example yard → Other']],
   ['a setting of a mode', (f) => (f.modes![1]!.exitDelaySeconds = 60), ['Mode Shut: exit delay seconds 60 added']],
 ])('%s', (_name, change, expected) => {
   expect(words(change)).toEqual(expected);
-}); // prettier-ignore
+});
 
 const commented = yardText
   .replace('areas:', '# where it is\nareas:')
@@ -47,7 +55,13 @@ test('what is written again unchanged is the same text', () => {
 });
 
 test('whatever is changed, the text means the site, and there is no difference left', () => {
-  const change = fc.record({ confidence: fc.double({ min: 0, max: 1, noNaN: true }), name: fc.string({ minLength: 1, maxLength: 30 }), rest: fc.option(fc.nat(600), { nil: undefined }), drop: fc.boolean(), x: fc.double({ min: 0, max: 1, noNaN: true }) }); // prettier-ignore
+  const change = fc.record({
+    confidence: fc.double({ min: 0, max: 1, noNaN: true }),
+    name: fc.string({ minLength: 1, maxLength: 30 }),
+    rest: fc.option(fc.nat(600), { nil: undefined }),
+    drop: fc.boolean(),
+    x: fc.double({ min: 0, max: 1, noNaN: true }),
+  });
   fc.assert(
     fc.property(change, ({ confidence, name, rest, drop, x }) => {
       const { file } = siteWith((f) => {

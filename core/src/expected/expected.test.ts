@@ -15,7 +15,10 @@ test.each([
 });
 
 test('the first line that is no check is named; the others count', () => {
-  expect(checksOfLines('contains red\n\nwhat\nnever blue')).toMatchObject({ checks: [{ words: 'red' }, { words: 'blue' }], wrong: expect.stringMatching(/^what: /) }); // prettier-ignore
+  expect(checksOfLines('contains red\n\nwhat\nnever blue')).toMatchObject({
+    checks: [{ words: 'red' }, { words: 'blue' }],
+    wrong: expect.stringMatching(/^what: /),
+  });
 });
 
 test.each([

@@ -26,7 +26,10 @@ export function checkOfLine(line: string): AnswerCheck | undefined {
 
 /** The first line that is none is named. */
 export function checksOfLines(text: string): { readonly checks: readonly AnswerCheck[]; readonly wrong?: string } {
-  const lines = text.split('\n').map((l) => l.trim()).filter(Boolean); // prettier-ignore
+  const lines = text
+    .split('\n')
+    .map((l) => l.trim())
+    .filter(Boolean);
   const wrong = lines.find((l) => !checkOfLine(l));
   const checks = lines.flatMap((l) => checkOfLine(l) ?? []);
   return wrong === undefined ? { checks } : { checks, wrong: `${wrong}: contains …, never …, field = …, or field 1 to 3` };

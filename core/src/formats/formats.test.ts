@@ -67,10 +67,17 @@ test('a metadata stream: boxes after their transformation, ids, the likeliest cl
       objects: [
         // 160..320 of 640 is a quarter to a half; 120..360 from below of 480 is a quarter to three quarters.
         { class: 'person', score: 0.8, box: close([0.25, 0.25, 0.25, 0.5]), track: '12', looks: { upper: 'red' } },
-        { class: 'vehicle', type: 'truck', score: 0.9, box: close([0, 0, 1, 1]), track: '13', looks: { plate: 'AB12 CDE', fields: { make: 'Acme' } } },
+        {
+          class: 'vehicle',
+          type: 'truck',
+          score: 0.9,
+          box: close([0, 0, 1, 1]),
+          track: '13',
+          looks: { plate: 'AB12 CDE', fields: { make: 'Acme' } },
+        },
       ],
     },
-  ]); // prettier-ignore
+  ]);
   expect(reports).toEqual([
     {
       at: start + 1000,
@@ -99,35 +106,57 @@ test.each([
   ['tns1:UserAlarm/GardenGnome', 'State', 'other'],
   ['other:RuleEngine/LineDetector/tns1:Crossed', 'ObjectId', 'line-crossed'],
 ] as const)('topic %s', (topic, item, kind) => {
-  const report = { at: start, kind, topic, operation: 'Changed' as const, source: { Rule: 'A & "B" <C>' }, data: { [item]: 'true' }, isActive: item === 'ObjectId' || item === 'Count' ? undefined : true };
+  const report = {
+    at: start,
+    kind,
+    topic,
+    operation: 'Changed' as const,
+    source: { Rule: 'A & "B" <C>' },
+    data: { [item]: 'true' },
+    isActive: item === 'ObjectId' || item === 'Count' ? undefined : true,
+  };
   expect(readOnvifEvents(writeOnvifEvent(report))).toEqual([report]);
-}); // prettier-ignore
+});
 
 const share = fc.integer({ min: 0, max: 1000 }).map((n) => n / 1000);
-const anyFrames = fc.array(
-  fc.array(
-    fc.record({
-      kind: fc.constantFrom(
-        { class: 'person' as const },
-        { class: 'vehicle' as const, type: 'car' as const },
-        { class: 'vehicle' as const, type: 'bicycle' as const },
-        { class: 'vehicle' as const, type: 'motorcycle' as const },
-      ),
-      score: share,
-      box: fc.tuple(share, share, share, share).map(([x, y, w, h]): Box => [x * 0.5, y * 0.5, w * 0.5, h * 0.5]),
-      track: fc.option(fc.nat(50).map(String), { nil: undefined }),
-    }),
-    { maxLength: 4 },
-  ),
-  { minLength: 1, maxLength: 5 },
-).map((frames): Frame[] => frames.map((objects, i) => ({ at: start + i * 200, camera: 'c', objects: objects.map(({ kind, score, box, track }) => ({ ...kind, score, box, ...(track === undefined ? {} : { track }) })) }))); // prettier-ignore
+const anyFrames = fc
+  .array(
+    fc.array(
+      fc.record({
+        kind: fc.constantFrom(
+          { class: 'person' as const },
+          { class: 'vehicle' as const, type: 'car' as const },
+          { class: 'vehicle' as const, type: 'bicycle' as const },
+          { class: 'vehicle' as const, type: 'motorcycle' as const },
+        ),
+        score: share,
+        box: fc.tuple(share, share, share, share).map(([x, y, w, h]): Box => [x * 0.5, y * 0.5, w * 0.5, h * 0.5]),
+        track: fc.option(fc.nat(50).map(String), { nil: undefined }),
+      }),
+      { maxLength: 4 },
+    ),
+    { minLength: 1, maxLength: 5 },
+  )
+  .map((frames): Frame[] =>
+    frames.map((objects, i) => ({
+      at: start + i * 200,
+      camera: 'c',
+      objects: objects.map(({ kind, score, box, track }) => ({ ...kind, score, box, ...(track === undefined ? {} : { track }) })),
+    })),
+  );
 
 /** As near as the form can hold it: boxes to a hundredth of a pixel. */
 const nearly = (frames: readonly Frame[], change: (o: Frame['objects'][number]) => object = () => ({})) =>
-  frames.map((f) => ({ ...f, objects: f.objects.map((o) => ({ ...o, box: o.box.map((v) => expect.closeTo(v, 4)), score: expect.closeTo(o.score, 2), ...change(o) })) })); // prettier-ignore
+  frames.map((f) => ({
+    ...f,
+    objects: f.objects.map((o) => ({ ...o, box: o.box.map((v) => expect.closeTo(v, 4)), score: expect.closeTo(o.score, 2), ...change(o) })),
+  }));
 
 test('ONVIF metadata that we write is read as it was', () => {
-  fc.assert(fc.property(anyFrames, (frames) => expect(readOnvifMetadata(writeOnvifMetadata(frames), 'c').frames).toEqual(nearly(frames))), { numRuns: 60 }); // prettier-ignore
+  fc.assert(
+    fc.property(anyFrames, (frames) => expect(readOnvifMetadata(writeOnvifMetadata(frames), 'c').frames).toEqual(nearly(frames))),
+    { numRuns: 60 },
+  );
 });
 
 test('every colour, a plate and a description survive ONVIF metadata', () => {
@@ -177,23 +206,50 @@ test('MOT detections and ground truth in their published columns', () => {
   ]);
 });
 
-test.each([[1, 'person', undefined], [2, 'vehicle', 'bicycle'], [3, 'vehicle', 'car'], [4, 'vehicle', 'motorcycle'], [6, 'vehicle', 'bus'], [8, 'vehicle', 'truck'], [16, 'other', undefined], [17, 'pet', 'cat'], [18, 'pet', 'dog'], [62, 'other', undefined]] as const)('COCO category %d is %s %s', (id, cls, type) => {
-  const [frame] = readCocoResults(`[{"image_id":42,"category_id":${id},"bbox":[258.15,41.29,348.26,243.78],"score":0.236}]`, [{ id: 42, width: 1000, height: 500, at: start }], 'c');
+test.each([
+  [1, 'person', undefined],
+  [2, 'vehicle', 'bicycle'],
+  [3, 'vehicle', 'car'],
+  [4, 'vehicle', 'motorcycle'],
+  [6, 'vehicle', 'bus'],
+  [8, 'vehicle', 'truck'],
+  [16, 'other', undefined],
+  [17, 'pet', 'cat'],
+  [18, 'pet', 'dog'],
+  [62, 'other', undefined],
+] as const)('COCO category %d is %s %s', (id, cls, type) => {
+  const [frame] = readCocoResults(
+    `[{"image_id":42,"category_id":${id},"bbox":[258.15,41.29,348.26,243.78],"score":0.236}]`,
+    [{ id: 42, width: 1000, height: 500, at: start }],
+    'c',
+  );
   expect(frame!.objects).toEqual([{ class: cls, ...(type && { type }), score: 0.236, box: close([0.25815, 0.08258, 0.34826, 0.48756]) }]);
-}); // prettier-ignore
+});
 
 test('rows of ymin, xmin, ymax, xmax', () => {
   expect(boxOfRow(0.1, 0.2, 0.4, 0.6)).toEqual(close([0.2, 0.1, 0.4, 0.3]));
 });
 
-const event = { id: undefined, at: start, kind: 'seen' as const, state: 'begins' as const, objects: [{ class: 'pet' as const, type: 'dog' as const, score: 0.7, box: [0, 0, 1, 1] as Box }] }; // prettier-ignore
+const event = {
+  id: undefined,
+  at: start,
+  kind: 'seen' as const,
+  state: 'begins' as const,
+  objects: [{ class: 'pet' as const, type: 'dog' as const, score: 0.7, box: [0, 0, 1, 1] as Box }],
+};
 
 test('a camera’s own event, plain and as a CloudEvent with its required attributes', () => {
   expect(readCameraEvent('{"at":"2026-06-01T12:00:00Z","kind":"seen","state":"begins","objects":[{"class":"dog","score":0.7}]}')).toEqual(
     event,
   );
   const wrapped = writeCloudEvent({ ...event, id: 'e1' }, '/cameras/porch');
-  expect(JSON.parse(wrapped)).toMatchObject({ specversion: '1.0', id: 'e1', source: '/cameras/porch', type: 'nibber.camera.seen', datacontenttype: 'application/json' }); // prettier-ignore
+  expect(JSON.parse(wrapped)).toMatchObject({
+    specversion: '1.0',
+    id: 'e1',
+    source: '/cameras/porch',
+    type: 'nibber.camera.seen',
+    datacontenttype: 'application/json',
+  });
   expect(readCameraEvent(wrapped)).toEqual({ ...event, id: '/cameras/porch e1' });
 });
 
@@ -208,15 +264,37 @@ test.each<[string, () => unknown, RegExp]>([
   ['XML that is cut off', () => readOnvifMetadata(stream.slice(0, 900), 'c'), /^line \d+, column \d+ is not well formed/],
   ['an entity nobody declared', () => readOnvifMetadata('<a>&nbsp;</a>', 'c'), /^line 1, column \d+ is not well formed/],
   ['a frame without its time', () => readOnvifMetadata('<m><Frame/></m>', 'c'), /^line 1, column \d+ Frame has UtcTime ""/],
-  ['a box that is no number', () => readOnvifMetadata(stream.replace('left="160.0"', 'left="left"'), 'c'), /^line 8, column \d+ BoundingBox has left "left"/],
+  [
+    'a box that is no number',
+    () => readOnvifMetadata(stream.replace('left="160.0"', 'left="left"'), 'c'),
+    /^line 8, column \d+ BoundingBox has left "left"/,
+  ],
   ['a likelihood of 80', () => readOnvifMetadata(stream.replace('>0.8<', '>80<'), 'c'), /has a likelihood of "80"/],
   ['a message without a topic', () => readOnvifEvents('<NotificationMessage/>'), /NotificationMessage has no Topic/],
   ['deep JSON', () => readJson('['.repeat(40) + ']'.repeat(40)), /^line 1, column 33 is more than 32 levels deep/],
-  ['brackets inside text are no depth', () => { throw new Error(String(readJson(`"${'['.repeat(99)}"`)).slice(0, 3)); }, /^\[\[\[$/],
+  [
+    'brackets inside text are no depth',
+    () => {
+      throw new Error(String(readJson(`"${'['.repeat(99)}"`)).slice(0, 3));
+    },
+    /^\[\[\[$/,
+  ],
   ['JSON that is cut off', () => readCocoResults('[{"image_id":1,', [], 'c'), /is not JSON/],
-  ['a result of an unknown picture', () => readCocoResults('[{"image_id":9,"category_id":1,"bbox":[0,0,1,1],"score":1}]', [], 'c'), /^0\/image_id is 9, which is not a picture here/],
-  ['a box of three numbers', () => readCocoResults('[{"image_id":9,"category_id":1,"bbox":[0,0,1],"score":1}]', [{ id: 9, width: 1, height: 1, at: 0 }], 'c'), /^0\/bbox is \[0,0,1\]/],
-  ['a MOT line of words', () => readMot('1,1,0,0,1,1\nhello', { camera: 'c', width: 1, height: 1, fps: 1, start: 0 }), /^line 2 is "hello"/],
+  [
+    'a result of an unknown picture',
+    () => readCocoResults('[{"image_id":9,"category_id":1,"bbox":[0,0,1,1],"score":1}]', [], 'c'),
+    /^0\/image_id is 9, which is not a picture here/,
+  ],
+  [
+    'a box of three numbers',
+    () => readCocoResults('[{"image_id":9,"category_id":1,"bbox":[0,0,1],"score":1}]', [{ id: 9, width: 1, height: 1, at: 0 }], 'c'),
+    /^0\/bbox is \[0,0,1\]/,
+  ],
+  [
+    'a MOT line of words',
+    () => readMot('1,1,0,0,1,1\nhello', { camera: 'c', width: 1, height: 1, fps: 1, start: 0 }),
+    /^line 2 is "hello"/,
+  ],
   ['MOT frame 0', () => readMot('0,1,0,0,1,1', { camera: 'c', width: 1, height: 1, fps: 1, start: 0 }), /^line 1 has frame 0/],
   ['an event of no kind', () => readCameraEvent('{"at":"2026-06-01T12:00:00Z"}'), /kind is missing/],
   ['an event of no time', () => readCameraEvent('{"at":"noon","kind":"test"}'), /^at is "noon"/],
@@ -225,10 +303,16 @@ test.each<[string, () => unknown, RegExp]>([
   ['a CloudEvent of another content', () => readCameraEvent(cloud({ datacontenttype: 'text/html' })), /^datacontenttype is "text\/html"/],
 ])('%s is refused with its place', (_name, act, words) => {
   expect(act).toThrow(words);
-}); // prettier-ignore
+});
 
 test('nothing but a refusal comes of anything', () => {
-  const readers = [(t: string) => readOnvifMetadata(t, 'c'), readOnvifEvents, readCameraEvent, (t: string) => readCocoAnnotations(t, 'c', { start: 0, fps: 5 }), (t: string) => readMot(t, { camera: 'c', width: 9, height: 9, fps: 5, start: 0, frames: 1 })]; // prettier-ignore
+  const readers = [
+    (t: string) => readOnvifMetadata(t, 'c'),
+    readOnvifEvents,
+    readCameraEvent,
+    (t: string) => readCocoAnnotations(t, 'c', { start: 0, fps: 5 }),
+    (t: string) => readMot(t, { camera: 'c', width: 9, height: 9, fps: 5, start: 0, frames: 1 }),
+  ];
   fc.assert(
     fc.property(
       fc.oneof(

@@ -1,8 +1,16 @@
 import * as fc from 'fast-check';
 import { gatewayRequest, isTaken, type Gateway } from '.';
 
-const json: Gateway = { url: 'https://sms.example/send', headers: { 'Content-Type': 'application/json', Authorization: 'Bearer {secret}' }, body: '{"to":"{to}","text":"{text}"}' }; // prettier-ignore
-const form: Gateway = { url: 'https://sms.example/send', headers: { 'content-type': 'application/x-www-form-urlencoded' }, body: 'to={to}&text={text}' }; // prettier-ignore
+const json: Gateway = {
+  url: 'https://sms.example/send',
+  headers: { 'Content-Type': 'application/json', Authorization: 'Bearer {secret}' },
+  body: '{"to":"{to}","text":"{text}"}',
+};
+const form: Gateway = {
+  url: 'https://sms.example/send',
+  headers: { 'content-type': 'application/x-www-form-urlencoded' },
+  body: 'to={to}&text={text}',
+};
 const address: Gateway = { url: 'https://sms.example/send?to={to}&text={text}&key={secret}', method: 'GET', body: 'not sent' };
 
 test('whatever the text is, the gateway reads it as it was', () => {

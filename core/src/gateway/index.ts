@@ -44,7 +44,11 @@ export function gatewayProblems(gateway: Gateway): FieldProblem[] {
   const whole = [gateway.url, gateway.method === 'GET' ? '' : (gateway.body ?? ''), ...Object.values(gateway.headers ?? {})].join(' ');
   const type = Object.entries(gateway.headers ?? {}).find(([name]) => name.toLowerCase() === 'content-type')?.[1] ?? '';
   const missing = names.filter((n) => n !== 'secret' && !whole.includes(`{${n}}`));
-  const problems: FieldProblem[] = missing.map((n) => ({ path: '', wrong: `{${n}} is missing`, allowed: `{${n}} in the address, a header or the body` })); // prettier-ignore
+  const problems: FieldProblem[] = missing.map((n) => ({
+    path: '',
+    wrong: `{${n}} is missing`,
+    allowed: `{${n}} in the address, a header or the body`,
+  }));
   // If a placeholder could choose the host, the recipient's data would.
   if (/^https?:\/\/[^/?#]*\{/.test(gateway.url))
     problems.push({ path: 'url', wrong: 'has a placeholder for its host', allowed: 'placeholders after the host' });

@@ -20,7 +20,8 @@ test('any turns come back as they were, each once', () => {
   fc.assert(
     fc.property(fc.uniqueArray(modeSwitch, { maxLength: 6, selector: (t) => `${t.at} ${t.mode}` }), (modeSwitches) => {
       const back = modeSwitchesOf(weeklyOf(modeSwitches));
-      const byKey = (a: { at: string; mode: string }, b: { at: string; mode: string }) => `${a.at} ${a.mode}`.localeCompare(`${b.at} ${b.mode}`); // prettier-ignore
+      const byKey = (a: { at: string; mode: string }, b: { at: string; mode: string }) =>
+        `${a.at} ${a.mode}`.localeCompare(`${b.at} ${b.mode}`);
       expect([...back].sort(byKey)).toEqual([...modeSwitches].sort(byKey));
     }),
   );

@@ -34,9 +34,20 @@ function run(inputs: readonly AreaInput[], mode = 'open', using = settings): (Ar
     return next.outcomes.map((o) => ({ ...o, at: (o.at - start) / second }));
   });
 }
-const set = (at: number, mode: string, pin: 'right' | 'wrong' | 'none' = 'right', person: typeof ann | typeof ben = ann): AreaInput => ({ kind: 'set', at: start + at * second, mode, person, pin }); // prettier-ignore
+const set = (at: number, mode: string, pin: 'right' | 'wrong' | 'none' = 'right', person: typeof ann | typeof ben = ann): AreaInput => ({
+  kind: 'set',
+  at: start + at * second,
+  mode,
+  person,
+  pin,
+});
 const raise = (at: number, mayDelay = false): AreaInput => ({ kind: 'raise', at: start + at * second, rule: 'r', mayDelay });
-const end = (at: number, pin: 'right' | 'wrong' | 'none' = 'right', person: typeof ann | typeof ben = ann): AreaInput => ({ kind: 'end', at: start + at * second, person, pin }); // prettier-ignore
+const end = (at: number, pin: 'right' | 'wrong' | 'none' = 'right', person: typeof ann | typeof ben = ann): AreaInput => ({
+  kind: 'end',
+  at: start + at * second,
+  person,
+  pin,
+});
 const clock = (at: number): AreaInput => ({ kind: 'clock', at: start + at * second });
 
 test('arming waits for the exit delay, and what happens meanwhile raises nothing', () => {
@@ -152,10 +163,11 @@ test('what is wrong in it is said, with what to do', () => {
     'rule-in-no-mode comes-in',
     'camera-in-no-rule side',
   ]);
-  const switched = (weekly: object) => warnings((f) => {
-    f.rules![0]!.cameras.push('side');
-    f.modeSchedules = [{ id: 's', areas: ['yard'], weekly }];
-  }); // prettier-ignore
+  const switched = (weekly: object) =>
+    warnings((f) => {
+      f.rules![0]!.cameras.push('side');
+      f.modeSchedules = [{ id: 's', areas: ['yard'], weekly }];
+    });
   // Closing time is Monday and Tuesday from 18:00 to 08:00 of the next day.
   expect(switched({ mon: ['09:00 shut', '17:00 open'], tue: ['09:00 shut', '17:00 open'] })).toEqual([
     'schedule-never-meets-modes comes-in',

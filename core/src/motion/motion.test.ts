@@ -14,7 +14,6 @@ test('a patch that differs by more than the threshold moves, one that differs by
     [131, 1],
     [130, 0],
   ] as const) {
-    // prettier-ignore
     const background = newBackground(width, height);
     look(background, grey(100), undefined);
     expect(look(background, grey(100, { x: 10, y: 5, w: 4, h: 4, level }), undefined).parts).toHaveLength(parts);

@@ -46,7 +46,14 @@ test('moving parts are those that the same steps of OpenCV find', () => {
     source.convertTo(float, cv.CV_32F);
     const own = look(background, grey, undefined);
     if (n === 0) return void float.copyTo(average);
-    const [difference, over, mask, labels, stats, centres] = Array.from({ length: 6 }, () => new cv.Mat()) as [OpenCv.Mat, OpenCv.Mat, OpenCv.Mat, OpenCv.Mat, OpenCv.Mat, OpenCv.Mat]; // prettier-ignore
+    const [difference, over, mask, labels, stats, centres] = Array.from({ length: 6 }, () => new cv.Mat()) as [
+      OpenCv.Mat,
+      OpenCv.Mat,
+      OpenCv.Mat,
+      OpenCv.Mat,
+      OpenCv.Mat,
+      OpenCv.Mat,
+    ];
     cv.absdiff(float, average, difference);
     cv.threshold(difference, over, defaultMotion.threshold, 1, cv.THRESH_BINARY);
     over.convertTo(mask, cv.CV_8U);

@@ -47,7 +47,8 @@ export function siteSeen(site: SiteFile, visible: PersonAccess): SiteFile {
   if (visible.isWhole) return site;
   const cameras = site.cameras.filter((c) => visible.camera(c.id));
   const sensors = (site.sensors ?? []).filter((s) => visible.area(s.area));
-  const watches = (ids: readonly string[] | undefined, there: readonly { readonly id: string }[]) => (ids ?? []).filter((id) => there.some((t) => t.id === id)); // prettier-ignore
+  const watches = (ids: readonly string[] | undefined, there: readonly { readonly id: string }[]) =>
+    (ids ?? []).filter((id) => there.some((t) => t.id === id));
   return {
     ...site,
     areas: site.areas.filter((a) => visible.area(a.id)),

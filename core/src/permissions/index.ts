@@ -47,7 +47,13 @@ export const may = (role: Role, permission: Permission): boolean => (permissions
  * Who does something: a person, a script by its token, or the program by itself.
  * `confirmedAt`: when they gave their password last, by the machine's clock; absent of a script and of the program, which have none.
  */
-export type Actor = { readonly name: string; readonly role: Role; readonly person?: string | undefined; readonly confirmedAt?: number | undefined; readonly isProgram?: true }; // prettier-ignore
+export type Actor = {
+  readonly name: string;
+  readonly role: Role;
+  readonly person?: string | undefined;
+  readonly confirmedAt?: number | undefined;
+  readonly isProgram?: true;
+};
 
 /** So long a password that was given is enough for what changes who comes in, and what is let in. */
 export const confirmedMs = 15 * 60_000;

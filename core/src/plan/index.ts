@@ -85,7 +85,12 @@ function placedCamera(camera: PlanCamera, level: Level, isNight: boolean): Place
 
 /** What should be covered, metres: what was drawn on the plan, or all of it. */
 function wantedGround({ widthMetres, heightMetres, covers }: PlanFile): Polygon {
-  const corners = [[0, 0], [1, 0], [1, 1], [0, 1]] as const; // prettier-ignore
+  const corners = [
+    [0, 0],
+    [1, 0],
+    [1, 1],
+    [0, 1],
+  ] as const;
   return ((covers as unknown as Polygon | undefined) ?? corners).map(([x, y]) => [x * widthMetres, (1 - y) * heightMetres]);
 }
 

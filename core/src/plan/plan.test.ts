@@ -22,7 +22,12 @@ const view = (change: (f: SiteFile) => void, isNight = false): PlanView => {
   return planView(file.plan!, file.cameras, 'detect', isNight);
 };
 const areaOf = (polygon: readonly (readonly number[])[]) =>
-  Math.abs(polygon.reduce((sum, [x, y], i) => { const [nx, ny] = polygon[(i + 1) % polygon.length]!; return sum + x! * ny! - nx! * y!; }, 0)) / 2; // prettier-ignore
+  Math.abs(
+    polygon.reduce((sum, [x, y], i) => {
+      const [nx, ny] = polygon[(i + 1) % polygon.length]!;
+      return sum + x! * ny! - nx! * y!;
+    }, 0),
+  ) / 2;
 
 test('the ground under a camera that looks straight down is the rectangle that is worked by hand', () => {
   const { placed, coveredShare, gapSquareMetres } = view((f) => (f.cameras[0]!.aim = down(50, 25)));
@@ -60,7 +65,12 @@ test('only what should be covered counts as a gap', () => {
   const covered = view((f) => {
     f.cameras[0]!.aim = down(50, 25);
     // The middle of what it sees: 45..55 east, 22.5..27.5 north.
-    f.plan!.covers = [[0.45, 0.45], [0.55, 0.45], [0.55, 0.55], [0.45, 0.55]]; // prettier-ignore
+    f.plan!.covers = [
+      [0.45, 0.45],
+      [0.55, 0.45],
+      [0.55, 0.55],
+      [0.45, 0.55],
+    ];
   });
   expect(covered.coveredShare).toBeCloseTo(1, 9);
   expect(covered.gaps).toEqual([]);
@@ -90,7 +100,19 @@ test('cameras without a place, or of which no one has said how they stand, are n
 });
 
 test('a plan is checked with the site file', () => {
-  const { file } = siteWith((f) => (f.plan = { widthMetres: 100, heightMetres: 50, covers: [[0, 0], [1, 1], [1, 0], [0, 1]] })); // prettier-ignore
+  const { file } = siteWith(
+    (f) =>
+      (f.plan = {
+        widthMetres: 100,
+        heightMetres: 50,
+        covers: [
+          [0, 0],
+          [1, 1],
+          [1, 0],
+          [0, 1],
+        ],
+      }),
+  );
   const checked = checkSite(file);
   expect(checked.ok ? [] : checked.problems.map((f) => f.path)).toEqual(['plan/covers']);
   expect(compileSite(file).cameras.size).toBe(2);

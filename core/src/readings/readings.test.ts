@@ -28,9 +28,16 @@ const between = (times: Times, from: string, to: string, place: Parameters<typeo
   dueBetween(times, place, at(from), at(to)).map((i) => isoInstant(i).slice(0, 16));
 
 test('by the clock: each day, on some days, in order, and each once', () => {
-  expect(between({ at: ['20:00', '08:30'] }, '2026-06-03T00:00Z', '2026-06-04T07:30Z')).toEqual(['2026-06-03T07:30', '2026-06-03T19:00', '2026-06-04T07:30']); // prettier-ignore
+  expect(between({ at: ['20:00', '08:30'] }, '2026-06-03T00:00Z', '2026-06-04T07:30Z')).toEqual([
+    '2026-06-03T07:30',
+    '2026-06-03T19:00',
+    '2026-06-04T07:30',
+  ]);
   // 2026-06-03 is a Wednesday.
-  expect(between({ at: ['08:30'], days: ['thu', 'sat'] }, '2026-06-03T00:00Z', '2026-06-08T00:00Z')).toEqual(['2026-06-04T07:30', '2026-06-06T07:30']); // prettier-ignore
+  expect(between({ at: ['08:30'], days: ['thu', 'sat'] }, '2026-06-03T00:00Z', '2026-06-08T00:00Z')).toEqual([
+    '2026-06-04T07:30',
+    '2026-06-06T07:30',
+  ]);
   expect(between({ at: ['08:30'] }, '2026-06-03T07:30Z', '2026-06-03T20:00Z')).toEqual([]);
   expect(between({}, '2026-06-03T00:00Z', '2026-06-09T00:00Z')).toEqual([]);
 });
@@ -56,7 +63,13 @@ test('by the sun: as the part for the sun has it, to the minute of the clock, an
 });
 
 test('every so many minutes of the day, over a clock change as well', () => {
-  expect(between({ everyMinutes: 360 }, '2026-06-02T22:30Z', '2026-06-03T23:30Z')).toEqual(['2026-06-02T23:00', '2026-06-03T05:00', '2026-06-03T11:00', '2026-06-03T17:00', '2026-06-03T23:00']); // prettier-ignore
+  expect(between({ everyMinutes: 360 }, '2026-06-02T22:30Z', '2026-06-03T23:30Z')).toEqual([
+    '2026-06-02T23:00',
+    '2026-06-03T05:00',
+    '2026-06-03T11:00',
+    '2026-06-03T17:00',
+    '2026-06-03T23:00',
+  ]);
   // The day has 23 hours: the last step is shorter, and the next day begins at its midnight.
   expect(between({ everyMinutes: 360 }, '2026-03-29T12:00Z', '2026-03-30T01:00Z')).toEqual(['2026-03-29T18:00', '2026-03-29T23:00']);
   expect(between({ everyMinutes: 1 }, '2026-06-03T00:00Z', '2026-06-04T00:00Z')).toHaveLength(1440);
@@ -73,7 +86,16 @@ test('after a mode is set, while some hours are on, and the next there is', () =
   expect(nextDue({ at: ['08:30'] }, { ...london, isOn: () => false }, at('2026-06-03T00:00Z'))).toBeUndefined();
 });
 
-const canoes: Reading = { id: 'canoes', name: 'Canoes', camera: 'racks', unit: 'canoes', min: 0, max: 12, target: { min: 12 }, by: { question: 'How many canoes are on the rack?', kind: 'number' } }; // prettier-ignore
+const canoes: Reading = {
+  id: 'canoes',
+  name: 'Canoes',
+  camera: 'racks',
+  unit: 'canoes',
+  min: 0,
+  max: 12,
+  target: { min: 12 },
+  by: { question: 'How many canoes are on the rack?', kind: 'number' },
+};
 
 test('what can be is taken; what cannot is said', () => {
   expect(valueIn(canoes, { value: 11 })).toEqual({ value: 11 });
@@ -88,7 +110,9 @@ test('what can be is taken; what cannot is said', () => {
   ]);
   expect(promptOfReading(canoes)).toMatchObject({ sentence: false, fields: [{ name: 'value', kind: 'number' }] });
   expect(promptOfReading({ by: { counts: 'person' } })).toBeUndefined();
-  expect(questionOfReading(canoes, true, 'a number')).toMatch(/How many canoes are on the rack\? The answer is counted in canoes\. The picture was taken by infrared light.*"value": a number/); // prettier-ignore
+  expect(questionOfReading(canoes, true, 'a number')).toMatch(
+    /How many canoes are on the rack\? The answer is counted in canoes\. The picture was taken by infrared light.*"value": a number/,
+  );
 });
 
 test.each([
@@ -142,12 +166,25 @@ test('on days on which it is open', () => {
   const weekly = { mon: [], tue: ['09:00-18:00'], wed: [], thu: [], fri: [], sat: [], sun: [] };
   const place = { ...london, openDays: makePlan(london, { weekly }) };
   expect(notified({ at: ['20:00'] }, [['19:00', 11]], place)).toEqual([]);
-  expect(notified({ at: ['20:00'] }, [['19:00', 11]], { ...place, openDays: makePlan(london, { weekly: { ...weekly, wed: ['10:00-12:00'] } }) })).toEqual(['19:00']); // prettier-ignore
+  expect(
+    notified({ at: ['20:00'] }, [['19:00', 11]], { ...place, openDays: makePlan(london, { weekly: { ...weekly, wed: ['10:00-12:00'] } }) }),
+  ).toEqual(['19:00']);
 });
 
 test('when it has been so for so long, once, until it was not so', () => {
   const long = { is: { over: 3 }, forMinutes: 30 };
-  expect(notified(long, [['10:00', 5], ['10:20', 5], ['10:30', 4], ['10:50', 9], ['11:00', 2], ['11:10', 5], ['11:30', 5], ['11:40', 5]])).toEqual(['10:30', '11:40']); // prettier-ignore
+  expect(
+    notified(long, [
+      ['10:00', 5],
+      ['10:20', 5],
+      ['10:30', 4],
+      ['10:50', 9],
+      ['11:00', 2],
+      ['11:10', 5],
+      ['11:30', 5],
+      ['11:40', 5],
+    ]),
+  ).toEqual(['10:30', '11:40']);
   expect(
     notified({ ...long, on: false }, [
       ['10:00', 5],

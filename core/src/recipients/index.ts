@@ -69,11 +69,20 @@ export function recipientsOf(site: SiteFile, event: NotifiedOf, stateOf: (to: st
     else for (const person of peopleNamed(site, to)) people.set(`${person.id} ${channel}`, { person, channel: channel as PersonChannel });
   }
   return [
-    ...[...people.values()].flatMap(({ person, channel }) => toPerson({ site, rule: rule!, event, person, channel, state: stateOf(person.id) })), // prettier-ignore
+    ...[...people.values()].flatMap(({ person, channel }) =>
+      toPerson({ site, rule: rule!, event, person, channel, state: stateOf(person.id) }),
+    ),
     ...[...programs.values()].map(({ id, name, by }) => {
       const { passes, why, ...step } = reached(site, event, name, by, stateOf(id));
       const steps = [{ gate: 'channel' as const, passes, ...step }];
-      return { to: id, channel: by, stoppedAt: passes ? null : ('channel' as const), why: passes ? `${name} is notified by ${channelText[by]}` : why, inSummary: false, steps }; // prettier-ignore
+      return {
+        to: id,
+        channel: by,
+        stoppedAt: passes ? null : ('channel' as const),
+        why: passes ? `${name} is notified by ${channelText[by]}` : why,
+        inSummary: false,
+        steps,
+      };
     }),
   ];
 }
@@ -133,7 +142,12 @@ const gates: readonly (readonly [RecipientGate, (asked: Asked) => Answer, inSumm
 
 function sighted({ site, event, person }: Asked): Answer {
   if (!belongsAt(person, site.site.timezone, event.at))
-    return { passes: false, found: `until ${person.until}`, wanted: 'someone from this site', why: `${person.name} had access until ${person.until}` }; // prettier-ignore
+    return {
+      passes: false,
+      found: `until ${person.until}`,
+      wanted: 'someone from this site',
+      why: `${person.name} had access until ${person.until}`,
+    };
   const passes = accessOf(site, person).happened(event);
   const where = site.cameras.find((c) => c.id === event.camera)?.name ?? site.areas.find((a) => a.id === event.area)?.name ?? event.area;
   return { passes, found: where, wanted: `what ${person.name} may see`, why: `${person.name} may not see ${where}` };

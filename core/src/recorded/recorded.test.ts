@@ -7,7 +7,12 @@ import type { Frame, SeenObject } from '../tracks';
 import { asRecorded, startPacking, unpackFrames, type Recorded } from '.';
 import { byteReader, byteWriter, checkSum } from './bytes';
 
-const box: fc.Arbitrary<Box> = fc.tuple(fc.double({ min: -0.9, max: 1.9, noNaN: true }), fc.double({ min: -0.9, max: 1.9, noNaN: true }), fc.double({ min: 0, max: 2, noNaN: true }), fc.double({ min: 0, max: 2, noNaN: true })); // prettier-ignore
+const box: fc.Arbitrary<Box> = fc.tuple(
+  fc.double({ min: -0.9, max: 1.9, noNaN: true }),
+  fc.double({ min: -0.9, max: 1.9, noNaN: true }),
+  fc.double({ min: 0, max: 2, noNaN: true }),
+  fc.double({ min: 0, max: 2, noNaN: true }),
+);
 const share = fc.double({ min: 0, max: 1, noNaN: true });
 const object: fc.Arbitrary<SeenObject> = fc.record(
   {
@@ -41,7 +46,12 @@ test('what was packed comes back as the sieve was given it, in its order', () =>
   fc.assert(
     fc.property(fc.array(fc.tuple(frame, fc.integer({ min: 0, max: 2 ** 52 }))), (given) => {
       const frames = given.map(([f]) => asRecorded(f));
-      const back = unpackFrames(packedOf(frames, given.map(([, order]) => order))); // prettier-ignore
+      const back = unpackFrames(
+        packedOf(
+          frames,
+          given.map(([, order]) => order),
+        ),
+      );
       expect(back).toEqual(frames.map((f, i) => ({ order: given[i]![1], frame: f })));
     }),
   );
@@ -49,11 +59,16 @@ test('what was packed comes back as the sieve was given it, in its order', () =>
 
 test('packing again changes nothing more; a score with four places stays what it was, so that a threshold is met as before', () => {
   fc.assert(fc.property(frame, (f) => expect(asRecorded(asRecorded(f))).toEqual(asRecorded(f))));
-  for (let i = 0; i <= 10_000; i++) expect(asRecorded({ at: 0, camera: 'gate', objects: [{ class: 'person', score: i / 10_000, box: [0, 0, 1, 1] }] }).objects[0]!.score).toBe(i / 10_000); // prettier-ignore
+  for (let i = 0; i <= 10_000; i++)
+    expect(
+      asRecorded({ at: 0, camera: 'gate', objects: [{ class: 'person', score: i / 10_000, box: [0, 0, 1, 1] }] }).objects[0]!.score,
+    ).toBe(i / 10_000);
 });
 
 test('a file that was cut off anywhere gives what came whole before, and one with a spoilt byte stops there', () => {
-  const frames = [1, 2, 3].map((i) => asRecorded({ at: i * 250, camera: 'gate', objects: [{ class: 'person', score: 0.8, box: [0.1 * i, 0.2, 0.1, 0.3], track: 'é1' }] })); // prettier-ignore
+  const frames = [1, 2, 3].map((i) =>
+    asRecorded({ at: i * 250, camera: 'gate', objects: [{ class: 'person', score: 0.8, box: [0.1 * i, 0.2, 0.1, 0.3], track: 'é1' }] }),
+  );
   const bytes = packedOf(frames);
   const ends = frames.map((_, i) => packedOf(frames.slice(0, i + 1)).length);
   for (let cut = 0; cut < bytes.length; cut++)
@@ -65,12 +80,18 @@ test('a file that was cut off anywhere gives what came whole before, and one wit
 });
 
 // DWARF 5, section 7.6: 2, 127, 128, 129, 12857 unsigned; values from memory.
-test.each([[2, [2]], [127, [127]], [128, [128, 1]], [129, [129, 1]], [12_857, [0xb9, 0x64]]])('%d is written as %j', (value, bytes) => {
+test.each([
+  [2, [2]],
+  [127, [127]],
+  [128, [128, 1]],
+  [129, [129, 1]],
+  [12_857, [0xb9, 0x64]],
+])('%d is written as %j', (value, bytes) => {
   const out = byteWriter();
   out.count(value);
   expect([...out.bytes()]).toEqual(bytes);
   expect(byteReader(out.bytes()).count()).toBe(value);
-}); // prettier-ignore
+});
 
 // Worked by hand from Fletcher's sums modulo 255: "abcde" gives 0xC8F0 (a common worked example, from memory).
 test('the check is Fletcher’s', () => expect(checkSum(new TextEncoder().encode('abcde'))).toBe(0xc8f0));
@@ -78,7 +99,15 @@ test('the check is Fletcher’s', () => expect(checkSum(new TextEncoder().encode
 /** Someone who wanders about the yard, seen or not, with modes and clocks in between. */
 const wander = fc.array(
   fc.oneof(
-    { weight: 12, arbitrary: fc.record({ feet: fc.double({ min: 0.3, max: 0.95, noNaN: true }), x: fc.double({ min: 0.1, max: 0.8, noNaN: true }), score: share, there: fc.boolean() }) }, // prettier-ignore
+    {
+      weight: 12,
+      arbitrary: fc.record({
+        feet: fc.double({ min: 0.3, max: 0.95, noNaN: true }),
+        x: fc.double({ min: 0.1, max: 0.8, noNaN: true }),
+        score: share,
+        there: fc.boolean(),
+      }),
+    },
     { weight: 1, arbitrary: fc.constantFrom('open', 'shut', 'clock', 'restart') },
   ),
   { minLength: 5, maxLength: 60 },
@@ -100,7 +129,10 @@ test('law: the live settings over what was recorded give exactly the events that
       const happened: SieveEvent[] = [];
       let order = 0;
       let state = startState([['yard', 'shut']]);
-      recorded.push({ order: order++, kind: 'site', at: 0, version: 1 }, { order: order++, kind: 'start', at: 0, modes: [['yard', 'shut']], lasts: [] }); // prettier-ignore
+      recorded.push(
+        { order: order++, kind: 'site', at: 0, version: 1 },
+        { order: order++, kind: 'start', at: 0, modes: [['yard', 'shut']], lasts: [] },
+      );
       const packing = startPacking('gate');
       const bytes: Uint8Array[] = [packing.head];
       const live = (input: Parameters<typeof step>[2]) => {
@@ -126,7 +158,11 @@ test('law: the live settings over what was recorded give exactly the events that
           live({ kind: 'frame', frame: given });
         }
       });
-      const frames = unpackFrames(Buffer.concat(bytes)).map(({ order: n, frame: f }): Recorded => ({ order: n, kind: 'input', input: { kind: 'frame', frame: f } })); // prettier-ignore
+      const frames = unpackFrames(Buffer.concat(bytes)).map(({ order: n, frame: f }): Recorded => ({
+        order: n,
+        kind: 'input',
+        input: { kind: 'frame', frame: f },
+      }));
       const all = [...recorded, ...frames].sort((a, b) => a.order - b.order);
       const again = eventsIn(all, () => site);
       expect(again.map((e) => [eventKey(e), e.thread])).toEqual(happened.map((e) => [eventKey(e), e.thread]));

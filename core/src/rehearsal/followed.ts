@@ -29,7 +29,16 @@ export function turnBack({ frame, as }: Extract<Followed, { kind: 'frame' }>): v
   }
 }
 
-const seenNow = ({ type, looks, score, best, moved, box, lastSeen, hits }: Track): Seen => ({ type, looks, score, best, moved, box, lastSeen, hits }); // prettier-ignore
+const seenNow = ({ type, looks, score, best, moved, box, lastSeen, hits }: Track): Seen => ({
+  type,
+  looks,
+  score,
+  best,
+  moved,
+  box,
+  lastSeen,
+  hits,
+});
 
 export type Following = { take(entry: Recorded): void; readonly followed: readonly Followed[] };
 

@@ -11,27 +11,36 @@ const second = 1000;
 const minute = 60 * second;
 
 const anyWalks = fc.array(
-  fc.record({ camera: fc.constantFrom('gate', 'side'), feet: fc.array(fc.constantFrom(lane, 0.58, yard, 0.2), { minLength: 1, maxLength: 8 }), score: fc.double({ min: 0.2, max: 1, noNaN: true }) }),
+  fc.record({
+    camera: fc.constantFrom('gate', 'side'),
+    feet: fc.array(fc.constantFrom(lane, 0.58, yard, 0.2), { minLength: 1, maxLength: 8 }),
+    score: fc.double({ min: 0.2, max: 1, noNaN: true }),
+  }),
   { minLength: 1, maxLength: 12 },
-); // prettier-ignore
+);
 const recordingOf = (walks: { camera: string; feet: number[]; score: number }[]): Input[] => [
   set(evening - minute, 'shut'),
   ...walks.flatMap(({ camera, feet, score }, w) =>
-    feet.map((f, i): Input => ({ kind: 'frame', frame: { at: evening + w * 10 * minute + i * second, camera, objects: [someone(f, `w${w}`, { score })] } })),
+    feet.map((f, i): Input => ({
+      kind: 'frame',
+      frame: { at: evening + w * 10 * minute + i * second, camera, objects: [someone(f, `w${w}`, { score })] },
+    })),
   ),
-]; // prettier-ignore
+];
 
 test('rehearsing the live settings changes nothing', () => {
   fc.assert(
     fc.property(anyWalks, (walks) => {
-      const site = siteWith((f) => (f.rules!.push({ id: 'count', name: 'C', cameras: ['side'], classes: ['person'], behaviour: { kind: 'empty', seconds: 2 } })));
+      const site = siteWith((f) =>
+        f.rules!.push({ id: 'count', name: 'C', cameras: ['side'], classes: ['person'], behaviour: { kind: 'empty', seconds: 2 } }),
+      );
       const { gained, lost, kept, byRule } = rehearse(site, compileSite(structuredClone(site.file)), recordingOf(walks));
       expect([gained, lost]).toEqual([[], []]);
       expect(Object.values(byRule).reduce((n, c) => n + c.kept, 0)).toBe(kept.length);
     }),
     { numRuns: 100 },
   );
-}); // prettier-ignore
+});
 
 test('what would be gained and lost is told by rule, by day and by the gate that makes the difference', () => {
   const inputs = recordingOf([
@@ -49,7 +58,11 @@ test('what would be gained and lost is told by rule, by day and by the gate that
     byDay: { '2026-06-01': { kept: 1, gained: 0, lost: 1 } },
     byGate: { confidence: { lost: 1, gained: 0 } },
   });
-  expect(rehearse(siteWith(), looser, inputs)).toMatchObject({ gained: [{ track: 'w2', before: { gate: 'confidence' } }], lost: [], byGate: { confidence: { lost: 0, gained: 1 } } }); // prettier-ignore
+  expect(rehearse(siteWith(), looser, inputs)).toMatchObject({
+    gained: [{ track: 'w2', before: { gate: 'confidence' } }],
+    lost: [],
+    byGate: { confidence: { lost: 0, gained: 1 } },
+  });
 });
 
 /** Someone every ten minutes; `noise` are other than those worth having by what is given. */
@@ -87,11 +100,27 @@ const person =
     someone(yard, 'x', { score: 0.8, ...more });
 
 test.each<[string, Visit[], RegExp]>([
-  ['unsure ones', [...visits(5, 'useful', person()), ...visits(5, 'noise', person({ score: 0.45 }))], /^Confidence to 0\.50: 5 of 5 noise alerts would not have come; all 5 useful ones stay; 5 events instead of 10\.$/],
-  ['small ones', [...visits(4, 'useful', person()), ...visits(4, 'noise', person({ box: [0.4, 0.7, 0.02, 0.06] }))], /^At least 6\.5 % of the picture high: 4 of 4/],
-  ['huge ones, near the lens', [...visits(4, 'useful', person()), ...visits(4, 'noise', person({ box: [0.3, 0.1, 0.4, 0.75] }))], /^At most \d+(\.\d)? % of the picture high: 4 of 4/],
+  [
+    'unsure ones',
+    [...visits(5, 'useful', person()), ...visits(5, 'noise', person({ score: 0.45 }))],
+    /^Confidence to 0\.50: 5 of 5 noise alerts would not have come; all 5 useful ones stay; 5 events instead of 10\.$/,
+  ],
+  [
+    'small ones',
+    [...visits(4, 'useful', person()), ...visits(4, 'noise', person({ box: [0.4, 0.7, 0.02, 0.06] }))],
+    /^At least 6\.5 % of the picture high: 4 of 4/,
+  ],
+  [
+    'huge ones, near the lens',
+    [...visits(4, 'useful', person()), ...visits(4, 'noise', person({ box: [0.3, 0.1, 0.4, 0.75] }))],
+    /^At most \d+(\.\d)? % of the picture high: 4 of 4/,
+  ],
   ['brief ones', [...visits(4, 'useful', person()), ...visits(4, 'noise', person(), 2)], /^3 pictures: 4 of 4|^For 1 s: 4 of 4/],
-  ['those at the left edge', [...visits(4, 'useful', person()), ...visits(4, 'noise', person({ box: [0.01, 0.6, 0.05, 0.2] }))], /^Yard made smaller by 4 % at its edge 4: 4 of 4/],
+  [
+    'those at the left edge',
+    [...visits(4, 'useful', person()), ...visits(4, 'noise', person({ box: [0.01, 0.6, 0.05, 0.2] }))],
+    /^Yard made smaller by 4 % at its edge 4: 4 of 4/,
+  ],
 ])('%s are left out by the setting that tells them from the others', (_name, all, words) => {
   const { result, site, inputs } = marked(all);
   expect(result.proposals.map((p) => p.words).filter((w) => words.test(w))).not.toEqual([]);
@@ -101,10 +130,14 @@ test.each<[string, Visit[], RegExp]>([
     expect([kept.length, lost.length]).toEqual([p.effect.eventsAfter, p.effect.eventsBefore - p.effect.eventsAfter]);
     expect(p.effect.kept).toBe(result.marks.kept);
   }
-}); // prettier-ignore
+});
 
 test('two kinds of noise are left out by two settings together, and the smaller changes are offered first', () => {
-  const { result } = marked([...visits(6, 'useful', person()), ...visits(5, 'noise', person({ score: 0.45 })), ...visits(3, 'noise', person({ box: [0.4, 0.7, 0.02, 0.06] }))]); // prettier-ignore
+  const { result } = marked([
+    ...visits(6, 'useful', person()),
+    ...visits(5, 'noise', person({ score: 0.45 })),
+    ...visits(3, 'noise', person({ box: [0.4, 0.7, 0.02, 0.06] })),
+  ]);
   const { proposals } = result;
   expect(proposals.at(-1)!.effect).toMatchObject({ kept: 6, noise: 0, eventsAfter: 6 });
   expect(proposals.at(-1)!.changes.length).toBe(2);
@@ -127,7 +160,10 @@ test('a search can be stopped', () => {
 });
 
 test('a polygon drawn in at an edge is smaller and sound, or not drawn in', () => {
-  const corners = fc.array(fc.tuple(fc.double({ min: 0, max: 1, noNaN: true }), fc.double({ min: 0, max: 1, noNaN: true })), { minLength: 3, maxLength: 6 }) as unknown as fc.Arbitrary<Polygon>; // prettier-ignore
+  const corners = fc.array(fc.tuple(fc.double({ min: 0, max: 1, noNaN: true }), fc.double({ min: 0, max: 1, noNaN: true })), {
+    minLength: 3,
+    maxLength: 6,
+  }) as unknown as fc.Arbitrary<Polygon>;
   fc.assert(
     fc.property(corners, fc.nat(5), fc.constantFrom(0.02, 0.1), (polygon, edge, depth) => {
       if (polygonProblem(polygon)) return;

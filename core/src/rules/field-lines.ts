@@ -32,7 +32,7 @@ export function fieldsOfLines(text: string): { readonly fields: AskedField[]; re
     const plate = /^(.*?)\s*\(plate\)$/i.exec(head);
     const bare = (plate?.[1] ?? head).replace(/[?#]$/, '').trim();
     if (!/^[\p{L}][\p{L}\p{N} _-]*$/u.test(bare) || bare.length > longestName)
-      wrong ??= `“${line.slice(0, 40)}” does not start with a name of up to ${longestName} letters.`; // prettier-ignore
+      wrong ??= `“${line.slice(0, 40)}” does not start with a name of up to ${longestName} letters.`;
     else if (bare.toLowerCase() === 'sentence' || fields.some((f) => f.name.toLowerCase() === bare.toLowerCase()))
       wrong ??= `“${bare}” appears twice.`;
     else if (fields.length >= maxFields) wrong ??= `At most ${maxFields} fields are allowed.`;

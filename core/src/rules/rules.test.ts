@@ -14,14 +14,28 @@ test.each<[string, Partial<Rule>, [string, string][]]>([
   ['no camera', { cameras: [] }, [['cameras', 'Choose a camera.']]],
   ['no end of the way', { behaviour: { kind: 'goes', from: 'lane' } }, [['to', 'Choose the end zone.']]],
   ['a way to where it began', { behaviour: { kind: 'goes', from: 'lane', to: 'lane' } }, [['to', 'Start and end zone are the same.']]],
-  ['a zone of another camera', { cameras: ['gate', 'side'] }, [['from', 'Side has no zone lane.'], ['to', 'Side has no zone yard.']]], // prettier-ignore
+  [
+    'a zone of another camera',
+    { cameras: ['gate', 'side'] },
+    [
+      ['from', 'Side has no zone lane.'],
+      ['to', 'Side has no zone yard.'],
+    ],
+  ],
   ['an ignored part as a zone', { behaviour: { kind: 'stays', zone: 'hedge' } }, [['zone', 'Gate has no zone hedge.']]],
   ['no line', { behaviour: { kind: 'crosses' } }, [['line', 'Choose a line.']]],
   ['a line that is not there', { behaviour: { kind: 'crosses', line: 'ditch' } }, [['line', 'Gate has no line ditch.']]],
   ['no number', { behaviour: { kind: 'count' } }, [['number', 'Enter a number.']]],
   ['metres without an aim', { behaviour: { kind: 'approaches', metres: 5 } }, [['metres', 'It uses metres, but Gate has no aim.']]],
   ['nothing known', { behaviour: { kind: 'returns' } }, [['returning', 'Nothing is known by its plate.']]],
-  ['no mode, nobody to tell', { modes: [], notify: [] }, [['modes', 'Choose a mode.'], ['notify', 'Choose who is notified.']]], // prettier-ignore
+  [
+    'no mode, nobody to tell',
+    { modes: [], notify: [] },
+    [
+      ['modes', 'Choose a mode.'],
+      ['notify', 'Choose who is notified.'],
+    ],
+  ],
 ])('%s', (_what, change, expected) => expect(lacks(change)).toEqual(expected));
 
 /** The site with one rule more, as it would be saved. */
@@ -29,7 +43,16 @@ const withRule = (rule: Rule): SiteFile => ({ ...file, rules: [...file.rules!, r
 
 test('zones that no rule names, cameras that none looks at, and hours that nothing uses are suggested; each can be saved as it is', () => {
   const more: SiteFile = structuredClone(file);
-  more.cameras[0]!.zones!.push({ id: 'racks', name: 'Racks', purpose: 'watch', polygon: [[0, 0], [0.2, 0], [0.2, 0.3]] }); // prettier-ignore
+  more.cameras[0]!.zones!.push({
+    id: 'racks',
+    name: 'Racks',
+    purpose: 'watch',
+    polygon: [
+      [0, 0],
+      [0.2, 0],
+      [0.2, 0.3],
+    ],
+  });
   more.schedules!.push({ id: 'night', name: 'At night', weekly: { mon: ['22:00-06:00'] } });
   const found = suggestionsOf({ ...place, cameras: more.cameras, schedules: more.schedules! }, more.rules!);
   expect(found.map((s) => s.words)).toEqual(['No rule uses Racks of Gate.', 'No rule uses Side.', 'Nothing uses At night yet.']);
@@ -86,7 +109,24 @@ test('a rule is judged by the zone of each camera; one that a camera has not is 
   const rule = (zoneByCamera: Record<string, string>) =>
     ({ id: 'r', name: 'R', cameras: ['gate', 'side'], classes: ['person'], behaviour: { kind: 'appears', zoneByCamera } }) as Rule;
   const site = (zoneByCamera: Record<string, string>) =>
-    checkSite({ ...siteWith((f) => void (f.cameras[1]!.zones = [{ id: 'path', name: 'Path', purpose: 'watch', polygon: [[0, 0.5], [1, 0.5], [1, 1]] }])).file, rules: [rule(zoneByCamera)] }); // prettier-ignore
+    checkSite({
+      ...siteWith(
+        (f) =>
+          void (f.cameras[1]!.zones = [
+            {
+              id: 'path',
+              name: 'Path',
+              purpose: 'watch',
+              polygon: [
+                [0, 0.5],
+                [1, 0.5],
+                [1, 1],
+              ],
+            },
+          ]),
+      ).file,
+      rules: [rule(zoneByCamera)],
+    });
   const good = site({ gate: 'yard', side: 'path' });
   expect(good).toMatchObject({ ok: true });
   const compiled = compileSite((good as { site: SiteFile }).site);

@@ -63,7 +63,15 @@ export function othersLike(rule: Rule, rules: readonly Rule[]): Rule {
   let n = 2;
   while (names.has(`${base} ${n}`)) n++;
   const name = `${base} ${n}`;
-  return { ...rule, id: idOf(name, rules.map((r) => r.id), 'rule'), name }; // prettier-ignore
+  return {
+    ...rule,
+    id: idOf(
+      name,
+      rules.map((r) => r.id),
+      'rule',
+    ),
+    name,
+  };
 }
 
 /** Another behaviour, with what of the old one it can keep. */

@@ -5,7 +5,8 @@ import type { Rule } from '../site/file';
 type RuleBehaviour = Pick<Rule['behaviour'], 'zone' | 'zoneByCamera'>;
 
 /** The zone by its id; the whole picture if undefined. */
-export const zoneOf = ({ zone, zoneByCamera }: RuleBehaviour, camera: string): string | undefined => (zoneByCamera as { readonly [camera: string]: string } | undefined)?.[camera] ?? zone; // prettier-ignore
+export const zoneOf = ({ zone, zoneByCamera }: RuleBehaviour, camera: string): string | undefined =>
+  (zoneByCamera as { readonly [camera: string]: string } | undefined)?.[camera] ?? zone;
 
 /** Every zone that it names on a camera, ends of a way too. */
 export const zonesOf = (behaviour: Rule['behaviour'], camera: string): string[] =>

@@ -78,7 +78,12 @@ test('a day is copied to others in place of theirs', () => {
 });
 
 test('a day is typed to the minute, and what is wrong is said', () => {
-  expect(parseDay(' 09:31-12:00 ,13:00-17:59,')).toEqual({ spans: [{ from: 571, to: 720 }, { from: 780, to: 1079 }] as Span[] }); // prettier-ignore
+  expect(parseDay(' 09:31-12:00 ,13:00-17:59,')).toEqual({
+    spans: [
+      { from: 571, to: 720 },
+      { from: 780, to: 1079 },
+    ] as Span[],
+  });
   expect(parseDay('')).toEqual({ spans: [] });
   expect(parseDay('9-5')).toEqual({ wrong: expect.stringContaining('“9-5” is not a time range') });
   expect(parseDay('09:00-12:00, 11:00-13:00')).toEqual({ wrong: 'Two of them overlap.' });

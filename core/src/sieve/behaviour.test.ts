@@ -66,7 +66,12 @@ test.each<[string, RuleBehaviour, number[], number[]]>([
 test('where zones share ground, standing in both is no arrival', () => {
   const file = structuredClone(siteWith((f) => Object.assign(f.rules![0]!, { behaviour: goes })).file);
   const zones = file.cameras[0]!.zones!;
-  zones[0]!.polygon = [[0, 0.4], [1, 0.4], [1, 0.7], [0, 0.7]]; // prettier-ignore
+  zones[0]!.polygon = [
+    [0, 0.4],
+    [1, 0.4],
+    [1, 0.7],
+    [0, 0.7],
+  ];
   const camera = compileSite(file).cameras.get('gate')!;
   const rule = camera.rules[0]!;
   const doing = startDoing(rule.behaviour);

@@ -55,20 +55,85 @@ const walk = (places: readonly Point[], line: readonly Point[] = gateway) => {
 
 test.each<[string, Point[], number[]]>([
   // Walking along the line to the right of the picture, its left-hand side is up.
-  ['down is forward', [[0.5, 0.4], [0.5, 0.6]], [0, 1]],
-  ['up is back', [[0.5, 0.6], [0.5, 0.4]], [0, -1]],
-  ['round its end is none', [[0.5, 0.4], [0.8, 0.4], [0.8, 0.6], [0.5, 0.6]], [0, 0, 0, 0]],
-  ['through its very end', [[0.7, 0.4], [0.7, 0.6]], [0, 1]],
-  ['across and back between two pictures clear of it', [[0.5, 0.4], [0.5, 0.505], [0.5, 0.4]], [0, 0, 0]],
-  ['to the line and on, a picture on it', [[0.5, 0.4], [0.5, 0.5], [0.5, 0.6]], [0, 0, 1]],
-  ['a gap in which it jumped over', [[0.4, 0.1], [0.6, 0.9]], [0, 1]],
+  [
+    'down is forward',
+    [
+      [0.5, 0.4],
+      [0.5, 0.6],
+    ],
+    [0, 1],
+  ],
+  [
+    'up is back',
+    [
+      [0.5, 0.6],
+      [0.5, 0.4],
+    ],
+    [0, -1],
+  ],
+  [
+    'round its end is none',
+    [
+      [0.5, 0.4],
+      [0.8, 0.4],
+      [0.8, 0.6],
+      [0.5, 0.6],
+    ],
+    [0, 0, 0, 0],
+  ],
+  [
+    'through its very end',
+    [
+      [0.7, 0.4],
+      [0.7, 0.6],
+    ],
+    [0, 1],
+  ],
+  [
+    'across and back between two pictures clear of it',
+    [
+      [0.5, 0.4],
+      [0.5, 0.505],
+      [0.5, 0.4],
+    ],
+    [0, 0, 0],
+  ],
+  [
+    'to the line and on, a picture on it',
+    [
+      [0.5, 0.4],
+      [0.5, 0.5],
+      [0.5, 0.6],
+    ],
+    [0, 0, 1],
+  ],
+  [
+    'a gap in which it jumped over',
+    [
+      [0.4, 0.1],
+      [0.6, 0.9],
+    ],
+    [0, 1],
+  ],
 ])('%s', (_name, places, expected) => {
   expect(walk(places)).toEqual(expected);
-}); // prettier-ignore
+});
 
 test('a line with a bend is crossed once at its bend', () => {
-  const bent: Point[] = [[0.3, 0.5], [0.5, 0.6], [0.7, 0.5]]; // prettier-ignore
-  expect(walk([[0.5, 0.4], [0.5, 0.8]], bent)).toEqual([0, 1]); // prettier-ignore
+  const bent: Point[] = [
+    [0.3, 0.5],
+    [0.5, 0.6],
+    [0.7, 0.5],
+  ];
+  expect(
+    walk(
+      [
+        [0.5, 0.4],
+        [0.5, 0.8],
+      ],
+      bent,
+    ),
+  ).toEqual([0, 1]);
 });
 
 test('distance is from the nearest part of the line, its ends included', () => {

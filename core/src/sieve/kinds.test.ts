@@ -50,10 +50,20 @@ test('tracks are counted, not boxes: one who is hidden for a moment still counts
 });
 
 test('a number that ends and comes again is another event, after the rest time', () => {
-  const coming = [...every(5, () => crowd(2)), ...every(5, () => crowd(1, 0.3).concat(someone(0.3, 'p1')), 6000), ...every(5, () => crowd(2), 12_000)]; // prettier-ignore
+  const coming = [
+    ...every(5, () => crowd(2)),
+    ...every(5, () => crowd(1, 0.3).concat(someone(0.3, 'p1')), 6000),
+    ...every(5, () => crowd(2), 12_000),
+  ];
   const behaviour = { kind: 'count', zone: 'yard', over: 1, seconds: 2 } as const;
-  expect(notified(run(rule({ behaviour }), coming).events)).toEqual([[2, 'p1'], [14, 'p1']]); // prettier-ignore
-  expect(notified(run(rule({ behaviour, cooldownSeconds: 13 }), coming).events)).toEqual([[2, 'p1'], [15, 'p1']]); // prettier-ignore
+  expect(notified(run(rule({ behaviour }), coming).events)).toEqual([
+    [2, 'p1'],
+    [14, 'p1'],
+  ]);
+  expect(notified(run(rule({ behaviour, cooldownSeconds: 13 }), coming).events)).toEqual([
+    [2, 'p1'],
+    [15, 'p1'],
+  ]);
 });
 
 test('no one for so long is an event without a track, once until someone comes, and only while the hours say so', () => {
@@ -90,8 +100,18 @@ test('a sensor makes events by the same gates, and every report has its trail', 
     sensors,
   );
   const says = (at: number, state: string): Input => ({ kind: 'sensor', report: { at: evening + at, sensor: 'door', state } });
-  const { events, reported } = run(site, [says(0, 'open'), set(evening + 1000, 'shut'), says(2000, 'closed'), says(3000, 'open'), says(9000, 'open'), says(70_000, 'open')]); // prettier-ignore
-  expect(events.map((e) => [e.at - evening, e.sensor, e.camera])).toEqual([[3000, 'door', undefined], [70_000, 'door', undefined]]); // prettier-ignore
+  const { events, reported } = run(site, [
+    says(0, 'open'),
+    set(evening + 1000, 'shut'),
+    says(2000, 'closed'),
+    says(3000, 'open'),
+    says(9000, 'open'),
+    says(70_000, 'open'),
+  ]);
+  expect(events.map((e) => [e.at - evening, e.sensor, e.camera])).toEqual([
+    [3000, 'door', undefined],
+    [70_000, 'door', undefined],
+  ]);
   expect(reported.map((t) => t.stoppedAt)).toEqual(['mode', 'behaviour', null, 'repeat', null]);
   expect(reported[1]!.why).toBe('It said closed; the rule requires open');
 });
@@ -108,7 +128,9 @@ test('a rule may wait for no one, or someone, to be there; where no one ever sai
   ]);
 });
 
-const vehicle = (looks: SeenObject['looks'], type: SeenObject['type'] = 'truck') => [someone(yard, 'v', { class: 'vehicle', type, ...(looks && { looks }) })]; // prettier-ignore
+const vehicle = (looks: SeenObject['looks'], type: SeenObject['type'] = 'truck') => [
+  someone(yard, 'v', { class: 'vehicle', type, ...(looks && { looks }) }),
+];
 
 test.each([
   ['a white truck', vehicle({ colour: 'white' }), false],

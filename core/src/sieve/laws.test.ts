@@ -28,12 +28,26 @@ const inputsOf = (frames: readonly (readonly [string, readonly Seen[]])[]): Inpu
 ];
 
 const rules: Rule[] = [
-  { id: 'crosses', name: 'Crosses', cameras: ['gate'], classes: ['person'], behaviour: { kind: 'crosses', line: 'gateway', direction: 'forward' } },
-  { id: 'in', name: 'In', cameras: ['gate'], classes: ['person', 'pet'], confidence: 0.4, behaviour: { kind: 'goes', from: 'lane', to: 'yard' }, modes: ['shut'] },
+  {
+    id: 'crosses',
+    name: 'Crosses',
+    cameras: ['gate'],
+    classes: ['person'],
+    behaviour: { kind: 'crosses', line: 'gateway', direction: 'forward' },
+  },
+  {
+    id: 'in',
+    name: 'In',
+    cameras: ['gate'],
+    classes: ['person', 'pet'],
+    confidence: 0.4,
+    behaviour: { kind: 'goes', from: 'lane', to: 'yard' },
+    modes: ['shut'],
+  },
   { id: 'many', name: 'Many', cameras: ['gate'], classes: ['person'], behaviour: { kind: 'count', zone: 'yard', over: 1, seconds: 1 } },
   { id: 'none', name: 'None', cameras: ['gate', 'side'], classes: ['vehicle'], behaviour: { kind: 'empty', seconds: 2 } },
   { id: 'dwell', name: 'Dwell', cameras: ['side'], classes: ['person'], behaviour: { kind: 'stays', seconds: 2 }, cooldownSeconds: 5 },
-]; // prettier-ignore
+];
 const siteOf = (change: (f: SiteFile) => void = () => {}) =>
   siteWith((f) => {
     f.rules = structuredClone(rules);
@@ -60,7 +74,13 @@ test('mirroring the picture and turning the line round mirrors crossings', () =>
   });
   fc.assert(
     fc.property(anyFrames, (frames) => {
-      const turned = frames.map(([camera, objects]) => [camera, objects.map((o) => ({ ...o, box: [1 - o.box[0] - o.box[2], o.box[1], o.box[2], o.box[3]] as Box }))] as (typeof frames)[number]); // prettier-ignore
+      const turned = frames.map(
+        ([camera, objects]) =>
+          [
+            camera,
+            objects.map((o) => ({ ...o, box: [1 - o.box[0] - o.box[2], o.box[1], o.box[2], o.box[3]] as Box })),
+          ] as (typeof frames)[number],
+      );
       const crossings = (site: typeof mirrored, of: typeof frames) =>
         eventsOf(run(site, inputsOf(of))).filter((e) => e.includes('crosses'));
       expect(crossings(mirrored, turned)).toEqual(crossings(siteOf(), frames));
@@ -112,11 +132,25 @@ test('a rule that is added changes nothing for the others', () => {
 
 const anyNumber = fc.oneof(fc.double(), fc.constantFrom(0, -1, NaN, Infinity));
 const oddInput: fc.Arbitrary<Input> = fc.oneof(
-  fc.record({ kind: fc.constant('frame' as const), frame: fc.record({ at: fc.nat(1e6), camera: fc.constantFrom('gate', 'nowhere'), objects: fc.array(fc.record({ class: fc.constantFrom('person' as const, 'other' as const), score: anyNumber, box: fc.tuple(anyNumber, anyNumber, anyNumber, anyNumber), track: fc.string() })) }) }),
+  fc.record({
+    kind: fc.constant('frame' as const),
+    frame: fc.record({
+      at: fc.nat(1e6),
+      camera: fc.constantFrom('gate', 'nowhere'),
+      objects: fc.array(
+        fc.record({
+          class: fc.constantFrom('person' as const, 'other' as const),
+          score: anyNumber,
+          box: fc.tuple(anyNumber, anyNumber, anyNumber, anyNumber),
+          track: fc.string(),
+        }),
+      ),
+    }),
+  }),
   fc.record({ kind: fc.constant('mode' as const), change: fc.record({ at: fc.nat(1e6), area: fc.string(), mode: fc.string() }) }),
   fc.record({ kind: fc.constant('sensor' as const), report: fc.record({ at: fc.nat(1e6), sensor: fc.string(), state: fc.string() }) }),
   fc.record({ kind: fc.constant('clock' as const), at: fc.nat(1e6) }),
-) as fc.Arbitrary<Input>; // prettier-ignore
+) as fc.Arbitrary<Input>;
 
 test('no input, however odd and in whatever order, throws', () => {
   fc.assert(

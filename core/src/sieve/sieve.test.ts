@@ -91,9 +91,13 @@ test('the trail is that of the picture that came furthest', () => {
 });
 
 test('confidence is that of the best picture so far, not of the one that decides', () => {
-  const scores = (last: number) => [0.3, 0.63, last].map((score, i) => seen(evening + i * second, someone(i < 2 ? lane : yard, 'a', { score }))); // prettier-ignore
+  const scores = (last: number) =>
+    [0.3, 0.63, last].map((score, i) => seen(evening + i * second, someone(i < 2 ? lane : yard, 'a', { score })));
   expect(events(run(siteWith(), [shut, ...scores(0.3)]))).toHaveLength(1);
-  const weak = run(siteWith(), [shut, ...[lane, lane, yard].map((feet, i) => seen(evening + i * second, someone(feet, 'a', { score: 0.45 })))]); // prettier-ignore
+  const weak = run(siteWith(), [
+    shut,
+    ...[lane, lane, yard].map((feet, i) => seen(evening + i * second, someone(feet, 'a', { score: 0.45 }))),
+  ]);
   expect(events(weak)).toEqual([]);
 });
 

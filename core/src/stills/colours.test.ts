@@ -43,7 +43,16 @@ test('of a person what is worn above and below is told, of anything else its mid
 });
 
 test('where no colour has the greater part, or there are too few pixels, none is told', () => {
-  const mixed = Uint8Array.from({ length: 16 * 16 * 3 }, (_, i) => [[255, 0, 0], [0, 200, 0], [0, 0, 255], [255, 255, 255]][Math.floor(i / 3) % 4]![i % 3]!); // prettier-ignore
+  const mixed = Uint8Array.from(
+    { length: 16 * 16 * 3 },
+    (_, i) =>
+      [
+        [255, 0, 0],
+        [0, 200, 0],
+        [0, 0, 255],
+        [255, 255, 255],
+      ][Math.floor(i / 3) % 4]![i % 3]!,
+  );
   expect([colourIn(mixed, 16, 16, [0, 0, 1, 1]), colourIn(mixed, 16, 16, [0, 0, 0.1, 0.1])]).toEqual([undefined, undefined]);
 });
 
@@ -58,7 +67,11 @@ test('several pictures are spread over a track, the best of each part of it', ()
 
 test('of one that came and then stood still, the pictures are of its way', () => {
   const came = [0, 1, 2, 3].map((i) => ({ at: i * 1000, quality: 1 + i, box: [0.1 * i, 0.2, 0.1, 0.1] as Box }));
-  const stood = Array.from({ length: 20 }, (_, i) => ({ at: 4000 + i * 1000, quality: 9 + (i % 3), box: [0.3 + (i % 2) * 0.002, 0.2, 0.1, 0.1] as Box })); // prettier-ignore
+  const stood = Array.from({ length: 20 }, (_, i) => ({
+    at: 4000 + i * 1000,
+    quality: 9 + (i % 3),
+    box: [0.3 + (i % 2) * 0.002, 0.2, 0.1, 0.1] as Box,
+  }));
   expect(spreadOver([...came, ...stood], 3).map((s) => s.at)).toEqual([0, 1000, 6000]);
 });
 

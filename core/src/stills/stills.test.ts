@@ -59,6 +59,11 @@ test('infrared is known by its lack of colour', () => {
 });
 
 // ITU-R BT.601: 0.299 R + 0.587 G + 0.114 B.
-test.each([[255, 0, 0], [0, 255, 0], [0, 0, 255], [12, 200, 77]])('grey of %d %d %d is its BT.601 luma', (r, g, b) => {
+test.each([
+  [255, 0, 0],
+  [0, 255, 0],
+  [0, 0, 255],
+  [12, 200, 77],
+])('grey of %d %d %d is its BT.601 luma', (r, g, b) => {
   expect(Math.abs(toGrey(Uint8Array.from([r, g, b]), 1, 1).data[0]! - (0.299 * r + 0.587 * g + 0.114 * b))).toBeLessThanOrEqual(1);
-}); // prettier-ignore
+});

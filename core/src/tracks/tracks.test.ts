@@ -107,7 +107,9 @@ test('a box is shown half a second ahead of where its thing was seen, and no far
   for (let i = 0; i < 5; i++) follow(tracker, frame(i * 200, [person(0.1 + i * 0.02)]));
   const track = tracker.tracks[0]!;
   const [last] = track.box;
-  expect([400, 500, 1000, 5000].map((ms) => shownAt(track, 800 + ms)[0] - last)).toEqual([0.04, 0.05, 0.05, 0.05].map((d) => expect.closeTo(d, 9))); // prettier-ignore
+  expect([400, 500, 1000, 5000].map((ms) => shownAt(track, 800 + ms)[0] - last)).toEqual(
+    [0.04, 0.05, 0.05, 0.05].map((d) => expect.closeTo(d, 9)),
+  );
 });
 
 test('a thing that stands for an hour, looked at now and then, is one track', () => {

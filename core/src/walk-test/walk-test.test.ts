@@ -58,9 +58,24 @@ test('only the rules that were chosen are asked', () => {
 });
 
 test('a gate that refuses shows what it found and wanted; mode, hours and presence are not asked', () => {
-  const low = walk(siteForWalk(file((f) => (f.rules![0]!.confidence = 0.9)), ['comes-in']), into); // prettier-ignore
+  const low = walk(
+    siteForWalk(
+      file((f) => (f.rules![0]!.confidence = 0.9)),
+      ['comes-in'],
+    ),
+    into,
+  );
   expect(low.lights.at(-1)).toBe('class');
-  const trail = { rule: 'r', stoppedAt: 'confidence', why: '', at: 0, steps: [{ gate: 'class', passes: true, found: 'person', wanted: 'person' }, { gate: 'confidence', passes: false, found: '0.80', wanted: 'at least 0.90' }] } as const; // prettier-ignore
+  const trail = {
+    rule: 'r',
+    stoppedAt: 'confidence',
+    why: '',
+    at: 0,
+    steps: [
+      { gate: 'class', passes: true, found: 'person', wanted: 'person' },
+      { gate: 'confidence', passes: false, found: '0.80', wanted: 'at least 0.90' },
+    ],
+  } as const;
   expect(lightsOf(trail)[2]).toEqual({ gate: 'confidence', state: 'refused', found: '0.80', wanted: 'at least 0.90' });
   expect(lightsOf(trail).flatMap((l) => (l.state === 'lifted' ? [l.gate] : []))).toEqual(['mode', 'hours', 'presence']);
   expect(lightsOf(undefined).some((l) => l.state === 'passed')).toBe(false);

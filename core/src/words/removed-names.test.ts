@@ -5,7 +5,8 @@ import { parse } from 'yaml';
 import { filesUnder, packages, parsed, root } from '../testing/sources';
 
 /** Words of names for which another one is used everywhere. */
-const removed = /^(troubles?|remedy|lately|sought|tells?|told|teller|beginnings?|mend|abilit(y|ies)|usual|least|most|kept|moments?|hours|sees|takes|does|asks|wordings?|tries|taken|standings?|switching|describing|looked|somebody|nobody|shots?)$/; // prettier-ignore
+const removed =
+  /^(troubles?|remedy|lately|sought|tells?|told|teller|beginnings?|mend|abilit(y|ies)|usual|least|most|kept|moments?|hours|sees|takes|does|asks|wordings?|tries|taken|standings?|switching|describing|looked|somebody|nobody|shots?)$/;
 
 /** Names that hold such a word and mean something else, each with its reason. */
 const meant: { readonly [name: string]: string } = {
@@ -24,7 +25,8 @@ const meant: { readonly [name: string]: string } = {
 
 /** Exported names of a file. */
 function exportsOf(file: string): string[] {
-  const isExported = (node: ts.Statement) => ts.canHaveModifiers(node) && ts.getModifiers(node)?.some((m) => m.kind === ts.SyntaxKind.ExportKeyword); // prettier-ignore
+  const isExported = (node: ts.Statement) =>
+    ts.canHaveModifiers(node) && ts.getModifiers(node)?.some((m) => m.kind === ts.SyntaxKind.ExportKeyword);
   return parsed(file).statements.flatMap((node): string[] => {
     if (!isExported(node)) return [];
     if (ts.isVariableStatement(node)) return node.declarationList.declarations.flatMap((d) => namesOf(d.name));
@@ -81,7 +83,10 @@ test('no field of the API or the site file has a name that another one replaced'
 });
 
 test('no path of the API has a part that another one replaced', () => {
-  const gone = 'lately kept paths mend put-back ring beginning attempts taken tries week services sign-ins sign-in switching hours place asks'.split(' '); // prettier-ignore
+  const gone =
+    'lately kept paths mend put-back ring beginning attempts taken tries week services sign-ins sign-in switching hours place asks'.split(
+      ' ',
+    );
   const parts = Object.keys(openapi.paths).flatMap((p) => p.split('/').map((part) => ({ p, part })));
   expect(parts.length).toBeGreaterThan(200);
   expect(parts.filter(({ part }) => gone.includes(part)).map(({ p }) => p)).toEqual([]);

@@ -17,9 +17,23 @@ test.each([
   ['A name that is much longer than an id of this site may ever be', [], 'a-name-that-is-much-longer-than-an-i'],
 ])('%s is known as an id', (name, taken, id) => expect(idOf(name, taken, 'plan')).toBe(id));
 
-test.each([[0.934, 2, '0.93'], [12.05, 1, '12.1'], [1234.5, 2, '1,234.50'], [7, 0, '7']])('%d with %d places is %s', (value, places, words) => expect(numberText(value, places)).toBe(words)); // prettier-ignore
+test.each([
+  [0.934, 2, '0.93'],
+  [12.05, 1, '12.1'],
+  [1234.5, 2, '1,234.50'],
+  [7, 0, '7'],
+])('%d with %d places is %s', (value, places, words) => expect(numberText(value, places)).toBe(words));
 
-test.each([[0, '0 s'], [6.68, '6.7 s'], [60, '1 min'], [75, '75 s'], [90, '1.5 min'], [3600, '1 h'], [4500, '75 min'], [9000, '2.5 h']])('%d seconds are %s', (seconds, words) => expect(durationText(seconds)).toBe(words)); // prettier-ignore
+test.each([
+  [0, '0 s'],
+  [6.68, '6.7 s'],
+  [60, '1 min'],
+  [75, '75 s'],
+  [90, '1.5 min'],
+  [3600, '1 h'],
+  [4500, '75 min'],
+  [9000, '2.5 h'],
+])('%d seconds are %s', (seconds, words) => expect(durationText(seconds)).toBe(words));
 
 test.each([
   [0, '0 bytes'],

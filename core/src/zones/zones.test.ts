@@ -38,7 +38,12 @@ test('the share of a box in a zone agrees with a clipping library on random shap
       const asRing = (points: readonly (readonly [number, number])[]) => [
         [...points, points[0]!].map((p): [number, number] => [p[0], p[1]]),
       ];
-      const corners = [[box[0], box[1]], [box[0] + w, box[1]], [box[0] + w, box[1] + h], [box[0], box[1] + h]] as const; // prettier-ignore
+      const corners = [
+        [box[0], box[1]],
+        [box[0] + w, box[1]],
+        [box[0] + w, box[1] + h],
+        [box[0], box[1] + h],
+      ] as const;
       const cut = polygonClipping.intersection([asRing(polygon)], [asRing(corners)]);
       const area = cut.reduce((sum, rings) => sum + polygonArea(rings[0]!.slice(0, -1)), 0);
       expect(shareInside(box, polygon)).toBeCloseTo(area / (w * h), 6);
@@ -48,20 +53,73 @@ test('the share of a box in a zone agrees with a clipping library on random shap
 });
 
 test('the border belongs to the zone: corners, edge middles, and points of a level edge', () => {
-  const square: Polygon = [[0.2, 0.2], [0.6, 0.2], [0.6, 0.6], [0.2, 0.6]]; // prettier-ignore
-  for (const p of [[0.2, 0.2], [0.6, 0.6], [0.4, 0.2], [0.6, 0.3]] as Point[]) expect(contains(square, p)).toBe(true); // prettier-ignore
+  const square: Polygon = [
+    [0.2, 0.2],
+    [0.6, 0.2],
+    [0.6, 0.6],
+    [0.2, 0.6],
+  ];
+  for (const p of [
+    [0.2, 0.2],
+    [0.6, 0.6],
+    [0.4, 0.2],
+    [0.6, 0.3],
+  ] as Point[])
+    expect(contains(square, p)).toBe(true);
   expect(contains(square, [0.6000001, 0.3])).toBe(false);
 });
 
 test.each<[string, Polygon, string]>([
-  ['two points', [[0, 0], [1, 1]], 'has 2 points'],
-  ['a point outside', [[0, 0], [1.2, 0], [0.5, 1]], 'point 2 lies outside the picture'],
-  ['a bow tie', [[0, 0], [1, 1], [1, 0], [0, 1]], 'edge 1 meets edge 3'],
-  ['an edge that folds back', [[0, 0], [0.8, 0], [0.4, 0]], 'edge 1 meets edge 2'],
-  ['a corner on another edge', [[0, 0], [1, 0], [1, 1], [0.5, 0], [0, 1]], 'edge 1 meets edge 3'],
+  [
+    'two points',
+    [
+      [0, 0],
+      [1, 1],
+    ],
+    'has 2 points',
+  ],
+  [
+    'a point outside',
+    [
+      [0, 0],
+      [1.2, 0],
+      [0.5, 1],
+    ],
+    'point 2 lies outside the picture',
+  ],
+  [
+    'a bow tie',
+    [
+      [0, 0],
+      [1, 1],
+      [1, 0],
+      [0, 1],
+    ],
+    'edge 1 meets edge 3',
+  ],
+  [
+    'an edge that folds back',
+    [
+      [0, 0],
+      [0.8, 0],
+      [0.4, 0],
+    ],
+    'edge 1 meets edge 2',
+  ],
+  [
+    'a corner on another edge',
+    [
+      [0, 0],
+      [1, 0],
+      [1, 1],
+      [0.5, 0],
+      [0, 1],
+    ],
+    'edge 1 meets edge 3',
+  ],
 ])('%s is refused, the place named', (_name, polygon, words) => {
   expect(polygonProblemWords(polygonProblem(polygon)!)).toBe(words);
-}); // prettier-ignore
+});
 
 test('a sound polygon has no fault, whichever way round', () => {
   fc.assert(
@@ -71,7 +129,12 @@ test('a sound polygon has no fault, whichever way round', () => {
 });
 
 test('an anchor is a point of the box or a share of it', () => {
-  const lower: Polygon = [[0, 0.5], [1, 0.5], [1, 1], [0, 1]]; // prettier-ignore
+  const lower: Polygon = [
+    [0, 0.5],
+    [1, 0.5],
+    [1, 1],
+    [0, 1],
+  ];
   const box: Box = [0.4, 0.3, 0.1, 0.3];
   expect([
     isIn(lower, box, 'feet'),

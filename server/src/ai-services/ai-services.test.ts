@@ -157,7 +157,11 @@ test.each<[string, (asked: { response_format?: unknown }) => Answering, (boolean
   ['never ends', () => ({ raw: 'x'.repeat(10_000_000) }), [true, true, false, null, null]],
 ])('the trial of a service that %s', async (_name, answer, holds) => {
   const service = await describer(answer);
-  const trial = await tryService({ name: 'It', url: service.url, model: 'm', key: undefined, price: { in: 1, out: 1, currency: 'EUR' } }, [service.origin], () => 0); // prettier-ignore
+  const trial = await tryService(
+    { name: 'It', url: service.url, model: 'm', key: undefined, price: { in: 1, out: 1, currency: 'EUR' } },
+    [service.origin],
+    () => 0,
+  );
   expect(trial.parts.map((p) => p.holds)).toEqual(holds);
 });
 
@@ -192,7 +196,12 @@ test('what is asked once of a class is asked by a rule that has no question of i
 });
 
 test('what a model thinks does not reach anyone, and an answer in parts is put together', async () => {
-  const near = await describer(() => ({ content: [{ type: 'text', text: '<think>Is it a fox?' }, { type: 'text', text: '</think>A fox.' }] })); // prettier-ignore
+  const near = await describer(() => ({
+    content: [
+      { type: 'text', text: '<think>Is it a fox?' },
+      { type: 'text', text: '</think>A fox.' },
+    ],
+  }));
   const stations = await yard([near.url]);
   await setUp(stations, 'Near', near.url);
   expect((await described(stations)).description).toBe('A fox.');
@@ -200,7 +209,9 @@ test('what a model thinks does not reach anyone, and an answer in parts is put t
 
 test('a service that wants the limit under its newer name is asked so, and from then on at once', async () => {
   const wants = (asked: object) => !('max_completion_tokens' in asked);
-  const near = await describer((asked) => (wants(asked) ? { status: 400, raw: JSON.stringify({ error: { message: "Use 'max_completion_tokens'." } }) } : { content: 'A fox.' })); // prettier-ignore
+  const near = await describer((asked) =>
+    wants(asked) ? { status: 400, raw: JSON.stringify({ error: { message: "Use 'max_completion_tokens'." } }) } : { content: 'A fox.' },
+  );
   const stations = await yard([near.url]);
   await setUp(stations, 'Near', near.url);
   expect((await described(stations)).description).toBe('A fox.');
@@ -212,7 +223,10 @@ test.each([
   [400, 'It refused the request. It answered 400: “the picture is too large”.'],
   [404, 'Unknown model or address. It answered 404: “the picture is too large”.'],
 ])('a trial that is refused with %d says what the service says, without the key', async (status, words) => {
-  const near = await describer(({ headers }) => ({ status, raw: JSON.stringify({ error: { message: `the picture is too large` }, sent: headers }) })); // prettier-ignore
+  const near = await describer(({ headers }) => ({
+    status,
+    raw: JSON.stringify({ error: { message: `the picture is too large` }, sent: headers }),
+  }));
   const trial = await tryService({ name: 'Near', url: near.url, model: 'm', key: 'near-secret' }, [near.origin]);
   expect(trial.parts.find((p) => p.holds === false)!.said).toBe(words);
   expect(JSON.stringify(trial)).not.toContain('near-secret');

@@ -1,7 +1,21 @@
 // One exchange with an AI service: the chat-completions shape that many hosted and local model servers accept, with the answer's JSON
 // Schema where the service takes one, and in words where it does not.
 
-import { answerSchema, contentIn, headersWith, onceMore, readAnswer, refusalIn, together, usageIn, defaultSeconds, wantsCompletionTokens, withoutThoughts, type Answered, type Usage } from '@nibber/core/describing'; // prettier-ignore
+import {
+  answerSchema,
+  contentIn,
+  headersWith,
+  onceMore,
+  readAnswer,
+  refusalIn,
+  together,
+  usageIn,
+  defaultSeconds,
+  wantsCompletionTokens,
+  withoutThoughts,
+  type Answered,
+  type Usage,
+} from '@nibber/core/describing';
 import type { Prompt, AiService } from '@nibber/core/site';
 import { callPublic, type PublicAnswer } from '../net/public-address';
 import { withoutSecrets } from '../base/without-secrets';
@@ -125,7 +139,10 @@ export async function send(
     body: Buffer.from(JSON.stringify(body)),
     milliseconds: Math.min((service.seconds ?? defaultSeconds) * 1000, maxMs ?? Infinity),
     maxBytes: maxAnswerBytes + 1,
-  }).then((answer) => saidBy(answer, service.key), (thrown: Error): Said => ({ kind: 'nothing', why: withoutSecrets(`The AI service did not answer: ${thrown.message}`) })); // prettier-ignore
+  }).then(
+    (answer) => saidBy(answer, service.key),
+    (thrown: Error): Said => ({ kind: 'nothing', why: withoutSecrets(`The AI service did not answer: ${thrown.message}`) }),
+  );
   await came({ ms: Math.round(performance.now() - began), said });
   return said;
 }

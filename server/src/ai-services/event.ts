@@ -42,7 +42,14 @@ export async function askAbout(
   });
   const what = event.type ?? event.class ?? 'thing';
   const where = site.file.cameras.find((c) => c.id === event.camera)?.name;
-  const words = questionOf(prompt, { what, box: event.pictureBox!, isInfrared, shown, when: wallWords(site.file.site.timezone, event.at), ...(where ? { where } : {}) }); // prettier-ignore
+  const words = questionOf(prompt, {
+    what,
+    box: event.pictureBox!,
+    isInfrared,
+    shown,
+    when: wallWords(site.file.site.timezone, event.at),
+    ...(where ? { where } : {}),
+  });
   const left = maxMs === undefined ? {} : { maxMs: Math.max(1, maxMs - (performance.now() - began)) };
   const question = { prompt, words, pictures, of: { event: event.id, camera: event.camera ?? '', why, pictures: sent }, ...left };
   const answer = service ? await aiServices.askOne(service, use, question) : await aiServices.ask(use, question);

@@ -56,7 +56,12 @@ const longestRestMs = 5 * 60_000;
 type Needs = Pick<Ground, 'record' | 'clock' | 'site' | 'secrets'> & { readonly config: Pick<Config, 'describer' | 'ownServices'> };
 
 export function openAiServices({ record, clock, site, secrets, config }: Needs): AiServices {
-  const named: AiService | undefined = config.describer && { id: atStart, name: 'Set at start', url: config.describer.url, model: config.describer.model }; // prettier-ignore
+  const named: AiService | undefined = config.describer && {
+    id: atStart,
+    name: 'Set at start',
+    url: config.describer.url,
+    model: config.describer.model,
+  };
   const own = [...config.ownServices, ...(named ? [new URL(named.url).origin] : [])];
   const isInWords = new Set<string>();
   const isLimitNew = new Set<string>();
@@ -95,7 +100,14 @@ export function openAiServices({ record, clock, site, secrets, config }: Needs):
   async function askOne(service: AiService, use: AiUse, { prompt, words, pictures, of, maxMs }: Question): Promise<Answer> {
     const began = performance.now();
     let cost: number | null = null;
-    const row = { ...of, service: new URL(service.url).origin, model: service.model, serviceId: service.id, use, currency: service.price?.currency ?? null }; // prettier-ignore
+    const row = {
+      ...of,
+      service: new URL(service.url).origin,
+      model: service.model,
+      serviceId: service.id,
+      use,
+      currency: service.price?.currency ?? null,
+    };
     const goes: Goes = async () => {
       const id = await record.sent.going({ ...row, at: clock.now() });
       return async ({ ms, said }) => {
@@ -104,7 +116,14 @@ export function openAiServices({ record, clock, site, secrets, config }: Needs):
         if (price !== null) cost = (cost ?? 0) + price;
         const shown =
           said.kind === 'content' ? said.content.slice(0, 1000) : said.kind === 'status' ? `It answered ${statusWords(said)}` : said.why;
-        await record.sent.went(id, { ms, outcome: said.kind === 'content' ? 'answered' : 'failed', said: shown, tokensIn: usage?.tokensIn ?? null, tokensOut: usage?.tokensOut ?? null, cost: price }); // prettier-ignore
+        await record.sent.went(id, {
+          ms,
+          outcome: said.kind === 'content' ? 'answered' : 'failed',
+          said: shown,
+          tokensIn: usage?.tokensIn ?? null,
+          tokensOut: usage?.tokensOut ?? null,
+          cost: price,
+        });
       };
     };
     const spent = await spentOf(service);
@@ -120,7 +139,12 @@ export function openAiServices({ record, clock, site, secrets, config }: Needs):
             goes,
           };
           const { id } = service;
-          const shape = { isInWords: isInWords.has(id), takesNone: () => void isInWords.add(id), isLimitNew: isLimitNew.has(id), wantsNewLimit: () => void isLimitNew.add(id) }; // prettier-ignore
+          const shape = {
+            isInWords: isInWords.has(id),
+            takesNone: () => void isInWords.add(id),
+            isLimitNew: isLimitNew.has(id),
+            wantsNewLimit: () => void isLimitNew.add(id),
+          };
           return converse(exchange, prompt, questionTurn(words, pictures), shape);
         });
     if (!spent) {
@@ -129,7 +153,11 @@ export function openAiServices({ record, clock, site, secrets, config }: Needs):
       if (description.ok || !description.isService) resting.delete(service.id);
       else if (!isCutShort) {
         const fails = (resting.get(service.id)?.fails ?? 0) + 1;
-        resting.set(service.id, { fails, until: clock.machine() + Math.min(longestRestMs, firstRestMs * 2 ** (fails - 1)), why: description.why }); // prettier-ignore
+        resting.set(service.id, {
+          fails,
+          until: clock.machine() + Math.min(longestRestMs, firstRestMs * 2 ** (fails - 1)),
+          why: description.why,
+        });
       }
     }
     return { ...description, service: service.id, seconds: Math.round(performance.now() - began) / 1000, cost };

@@ -30,7 +30,9 @@ export async function sendableOf(
   const [picture, marked] = read;
   const { isWhole, close } = shownOf(prompt);
   const own = held.picture.takenAt;
-  const snapshots = (event.snapshots ?? []).flatMap(({ at, box, quality }, i) => (held[`snapshot ${i}`] && at !== own ? [{ at, box, quality, name: held[`snapshot ${i}`]!.name }] : [])); // prettier-ignore
+  const snapshots = (event.snapshots ?? []).flatMap(({ at, box, quality }, i) =>
+    held[`snapshot ${i}`] && at !== own ? [{ at, box, quality, name: held[`snapshot ${i}`]!.name }] : [],
+  );
   const others = close > 1 ? spreadOver(snapshots, close - 1) : [];
   const closeUps = close === 0 ? [] : [await closeUp(picture, event.pictureBox)];
   for (const { name, box } of others) {

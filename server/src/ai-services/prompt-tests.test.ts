@@ -11,7 +11,10 @@ afterEach(async () => {
 async function yard(answer: (n: number) => Answering | Promise<Answering>) {
   const service = await testDescriber((_asked, n) => answer(n));
   ends.push(service.close);
-  const stations = await testStations({ ownServices: [service.origin], site: peopledYard.replace('message: { picture: true, description: true }', 'message: { picture: true }') }); // prettier-ignore
+  const stations = await testStations({
+    ownServices: [service.origin],
+    site: peopledYard.replace('message: { picture: true, description: true }', 'message: { picture: true }'),
+  });
   ends.push(stations.end);
   for (const name of ['Near', 'Far'])
     await stations.ask('POST', '/api/ai-services', { service: { name, url: service.url, model: name, atOnce: 2 } });

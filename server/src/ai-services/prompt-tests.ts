@@ -27,7 +27,10 @@ export function startPromptTests(
   const answer = async ({ promptVersion, prompt, event: id, service }: Cell) => {
     const event = await record.events.find(id);
     if (!event) return;
-    const said = await askAbout({ record, site, aiServices }, event, 'descriptions', prompt, { service, why: `testing prompts for ${event.ruleName}` }); // prettier-ignore
+    const said = await askAbout({ record, site, aiServices }, event, 'descriptions', prompt, {
+      service,
+      why: `testing prompts for ${event.ruleName}`,
+    });
     const { seconds, cost, sent } = said;
     const what = said.ok
       ? { line: composed(prompt, said), fields: said.fields, problems: said.problems, why: null }

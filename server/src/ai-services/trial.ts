@@ -32,7 +32,11 @@ const prompt: Prompt = {
     { name: 'colour', kind: 'one of', of: Object.keys(paints) },
   ],
 };
-const words = `How many discs are in the picture, and which colour are they? Answer with one JSON object and nothing else: { "discs": a number, "colour": one of ${Object.keys(paints).map((p) => JSON.stringify(p)).join(', ')} }.`; // prettier-ignore
+const words = `How many discs are in the picture, and which colour are they? Answer with one JSON object and nothing else: { "discs": a number, "colour": one of ${Object.keys(
+  paints,
+)
+  .map((p) => JSON.stringify(p))
+  .join(', ')} }.`;
 
 /** @param pick from 0 to below 1, so that what is drawn cannot be known beforehand */
 export async function tryService(service: Reachable, own: readonly string[], pick: () => number = Math.random): Promise<Trial> {
@@ -51,7 +55,11 @@ export async function tryService(service: Reachable, own: readonly string[], pic
   const last = said.current!;
   const parts = (...list: readonly [holds: boolean | null, said: string][]) =>
     trialParts.map((part, i) => ({ part, holds: list[i]?.[0] ?? null, said: list[i]?.[1] ?? '' }));
-  const done = (...list: readonly [boolean | null, string][]): Trial => ({ parts: parts(...list), seconds: Math.round(seconds * 1000) / 1000, cost }); // prettier-ignore
+  const done = (...list: readonly [boolean | null, string][]): Trial => ({
+    parts: parts(...list),
+    seconds: Math.round(seconds * 1000) / 1000,
+    cost,
+  });
   const reached: [boolean, string] = [true, 'Reachable.'];
   if (last.kind === 'nothing') {
     const isReached = /sent/.test(last.why);
@@ -61,7 +69,16 @@ export async function tryService(service: Reachable, own: readonly string[], pic
     if (last.status === 401 || last.status === 403)
       return done(reached, [false, `It does not accept the key. It answered ${statusWords(last)}`]);
     if (last.status >= 500 || last.status === 429) return done([false, `It answered ${statusWords(last)}`]);
-    return done(reached, [true, 'Login accepted.'], [false, last.status === 404 ? `Unknown model or address. It answered ${statusWords(last)}` : `It refused the request. It answered ${statusWords(last)}`]); // prettier-ignore
+    return done(
+      reached,
+      [true, 'Login accepted.'],
+      [
+        false,
+        last.status === 404
+          ? `Unknown model or address. It answered ${statusWords(last)}`
+          : `It refused the request. It answered ${statusWords(last)}`,
+      ],
+    );
   }
   const known: [boolean, string][] = [reached, [true, 'Login accepted.'], [true, 'The model answers.']];
   if (!answer.ok) return done(...known, [null, ''], [false, answer.why]);
@@ -72,6 +89,6 @@ export async function tryService(service: Reachable, own: readonly string[], pic
     isSeen
       ? [true, `It saw ${count} ${paint} discs.`]
       : [false, `It was shown ${count} ${paint} discs and answered ${number ?? 'no number'}, ${colour ?? 'no colour'}.`],
-    takesShape ? [true, 'Structured answers are supported.'] : [true, 'Structured answers are not supported. Text answers work.'], // prettier-ignore
+    takesShape ? [true, 'Structured answers are supported.'] : [true, 'Structured answers are not supported. Text answers work.'],
   );
 }

@@ -83,7 +83,10 @@ export function readConfig(env: NodeJS.ProcessEnv = process.env): Config {
 }
 
 function hostsOf(text = ''): string[] {
-  const names = text.split(',').map((n) => n.trim().toLowerCase()).filter(Boolean); // prettier-ignore
+  const names = text
+    .split(',')
+    .map((n) => n.trim().toLowerCase())
+    .filter(Boolean);
   const wrong = names.find((n) => !/^[a-z0-9]([a-z0-9.-]{0,250}[a-z0-9])?$/.test(n));
   if (wrong !== undefined) throw bad(`NIBBER_HOSTS has ${wrong}`, 'Use names without ports, such as nibber.lan, place.example.');
   return names;

@@ -38,9 +38,11 @@ export function startCleanup(needs: Needs): Cleanup {
   };
   /** One after the other: two cleanups at once would look for the same. */
   const inTurn = (work: () => Promise<unknown>) =>
-    (under = under.then(async () => {
-      if (!signal.aborted) await work();
-    }).catch((thrown: Error) => log.warn({ error: thrown.message }, 'not cleaned up'))); // prettier-ignore
+    (under = under
+      .then(async () => {
+        if (!signal.aborted) await work();
+      })
+      .catch((thrown: Error) => log.warn({ error: thrown.message }, 'not cleaned up')));
   const hourly = () => inTurn(() => retention.byPressure(signal, true).then(byAge).then(tidy));
   void hourly();
   schedule.every('0 7 * * * *', 'Cleanup', hourly);

@@ -66,7 +66,23 @@ const oldest = async (table: string, where = '1', column = 'at') => {
 test('each kind keeps its days, a camera its own, what is useful longer; what is due and what an example rests on stays', async () => {
   await fill();
   await record.sequelize.query(`INSERT INTO examples VALUES ('r', 'e3', 0, '[]')`);
-  const retention = openRetention(needs({ days: { events: 50, usefulEvents: 80, filteredOut: 20, trails: 10, pictures: 30, clips: 5, deliveries: 7, logbook: 40, jobs: 14, siteVersions: 30 }, cameras: [{ camera: 'side', days: { events: 25 } }] })); // prettier-ignore
+  const retention = openRetention(
+    needs({
+      days: {
+        events: 50,
+        usefulEvents: 80,
+        filteredOut: 20,
+        trails: 10,
+        pictures: 30,
+        clips: 5,
+        deliveries: 7,
+        logbook: 40,
+        jobs: 14,
+        siteVersions: 30,
+      },
+      cameras: [{ camera: 'side', days: { events: 25 } }],
+    }),
+  );
   const gone = await retention.byAge(stopNever);
   expect(gone.get('events')).toBeGreaterThan(4000);
   const notUseful = `mark IS NULL AND id <> 'e3'`;
@@ -92,15 +108,21 @@ test('each kind keeps its days, a camera its own, what is useful longer; what is
     ['trails', 'track', 'tracks'],
     ['events', 'track', 'tracks'],
   ] as const)
-    // prettier-ignore
-    expect((await oldest(table, `${column} NOT IN (SELECT id FROM ${of})`, column === 'event' && table === 'outbox' ? 'nextAtMachine' : `'0'`)).n).toBe(0);
+    expect(
+      (await oldest(table, `${column} NOT IN (SELECT id FROM ${of})`, column === 'event' && table === 'outbox' ? 'nextAtMachine' : `'0'`))
+        .n,
+    ).toBe(0);
   expect((await oldest('media', `holder = 'event' AND holderId NOT IN (SELECT id FROM events)`, 'takenAt')).n).toBe(0);
   expect((await oldest('logbook', `event IS NOT NULL AND event NOT IN (SELECT id FROM events)`)).n).toBe(0);
   const [noted] = await record.logbook.newest(1);
   expect(noted!.who).toBe('Cleanup');
   expect(noted!.what).toMatch(/^deleted \d+ events, \d+ useful events, .* clips.*: older than it is kept$/);
   // What lost its clip says why; asked again, nothing is left to do.
-  const [without] = await record.tables.events.findAll({ where: { camera: 'gate', mark: null as never }, order: [['at', 'ASC']], limit: 1 }); // prettier-ignore
+  const [without] = await record.tables.events.findAll({
+    where: { camera: 'gate', mark: null as never },
+    order: [['at', 'ASC']],
+    limit: 1,
+  });
   expect(without!.clipProblem).toBe('The clip was deleted: clips are kept for 5 days.');
   expect([...(await retention.byAge(stopNever)).values()].reduce((a, b) => a + b, 0)).toBe(0);
 });
@@ -110,14 +132,34 @@ test('a clock that jumps ahead by years deletes nothing, and says so', async () 
   const before = (await oldest('events')).n;
   let ahead = 0;
   const clock = { now: () => now + ahead, machine: () => now + ahead } as never;
-  const retention = openRetention(needs({ days: { events: 120, logbook: 120, siteVersions: 200, usefulEvents: 120, filteredOut: 120, trails: 120, pictures: 120, clips: 120, deliveries: 120, jobs: 120 } }, { clock })); // prettier-ignore
+  const retention = openRetention(
+    needs(
+      {
+        days: {
+          events: 120,
+          logbook: 120,
+          siteVersions: 200,
+          usefulEvents: 120,
+          filteredOut: 120,
+          trails: 120,
+          pictures: 120,
+          clips: 120,
+          deliveries: 120,
+          jobs: 120,
+        },
+      },
+      { clock },
+    ),
+  );
   await retention.byAge(stopNever);
   ahead = 900 * dayMs;
   expect([...(await retention.byAge(stopNever)).values()].every((n) => n === 0)).toBe(true);
   const again = openRetention(needs({}, { clock }));
   await again.byAge(stopNever);
   expect((await oldest('events', 'at > 0')).n).toBeGreaterThan(before * 0.85);
-  expect(again.problems().map((p) => p.text)).toEqual(['The clock jumped ahead by 900 days. Stored data is deleted later than its age says']); // prettier-ignore
+  expect(again.problems().map((p) => p.text)).toEqual([
+    'The clock jumped ahead by 900 days. Stored data is deleted later than its age says',
+  ]);
 });
 
 test('a disk that fills frees the least valuable first, the oldest of each, and no more than it must; nothing useful while anything else is left', async () => {
@@ -132,7 +174,9 @@ test('a disk that fills frees the least valuable first, the oldest of each, and 
   expect([...gone.keys()]).toEqual(['filteredOut', 'deliveries', 'clips', 'pictures']);
   expect((await oldest('media', `holderId IN (SELECT id FROM events WHERE mark = 'useful')`, 'takenAt')).n).toBe(events / 5);
   expect((await oldest('events')).n).toBe(events);
-  expect(retention.problems().map((p) => p.text)).toEqual(['The disk was almost full. The oldest data was deleted early. Keep less, or use a larger disk']); // prettier-ignore
+  expect(retention.problems().map((p) => p.text)).toEqual([
+    'The disk was almost full. The oldest data was deleted early. Keep less, or use a larger disk',
+  ]);
   // Still less room: events go next, and what is useful last.
   const tighter = openRetention(needs({ maxDiskShare: 0.4e6 / 100e9 }, { disk }));
   await tighter.byPressure(stopNever, true);

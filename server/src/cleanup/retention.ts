@@ -125,10 +125,18 @@ export function openRetention(needs: RetentionNeeds): RetentionWork {
           const before = cutoff(retention, kind, now, camera) + ofMachine;
           const days = (camera === undefined ? retention.days : retention.cameras.get(camera)!).clips;
           const why = `The clip was deleted: clips are kept for ${days} days.`;
-          await deleteAll(kind, before, cameras, why, stop, () => true, (rows, bytes) => {
-            gone.set(kind, (gone.get(kind) ?? 0) + rows);
-            freed += bytes;
-          }); // prettier-ignore
+          await deleteAll(
+            kind,
+            before,
+            cameras,
+            why,
+            stop,
+            () => true,
+            (rows, bytes) => {
+              gone.set(kind, (gone.get(kind) ?? 0) + rows);
+              freed += bytes;
+            },
+          );
         }
       }
       if (!stop.aborted) await record.readings.tidy(cutoff(retention, 'pictures', now));
@@ -146,10 +154,18 @@ export function openRetention(needs: RetentionNeeds): RetentionWork {
       const now = await aged();
       const why = 'The clip was deleted early, because the disk was almost full.';
       for (const kind of pressureOrder)
-        await deleteAll(kind, now - newestMs, { except: [] }, why, stop, () => over > 0, (rows, bytes) => {
-          gone.set(kind, (gone.get(kind) ?? 0) + rows);
-          over -= bytes;
-        }); // prettier-ignore
+        await deleteAll(
+          kind,
+          now - newestMs,
+          { except: [] },
+          why,
+          stop,
+          () => over > 0,
+          (rows, bytes) => {
+            gone.set(kind, (gone.get(kind) ?? 0) + rows);
+            over -= bytes;
+          },
+        );
       usedBytes = undefined;
       early = { at: clock.machine(), isStuck: over > 0 && !stop.aborted };
       await noted(gone, 'the disk was almost full', toFree - over);

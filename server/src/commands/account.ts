@@ -10,7 +10,8 @@ import { openSiteBook } from '../db/site';
 import { fail } from './options';
 
 /** 20 of 32 characters: 100 bits. */
-const password = () => [0, 1, 2, 3].map(() => Array.from({ length: 5 }, () => codeCharacters[randomInt(codeCharacters.length)]).join('')).join('-'); // prettier-ignore
+const password = () =>
+  [0, 1, 2, 3].map(() => Array.from({ length: 5 }, () => codeCharacters[randomInt(codeCharacters.length)]).join('')).join('-');
 
 async function main() {
   const [verb, name, ...rest] = process.argv.slice(2);
@@ -24,7 +25,9 @@ async function main() {
   const access = openAccess(record, clock, site);
   const chosen = password();
   const passwordHash = await access.hashOf(chosen);
-  await record.write((transaction) => access.givePassword({ name: person.name, person: person.id, role: person.role }, passwordHash, transaction)); // prettier-ignore
+  await record.write((transaction) =>
+    access.givePassword({ name: person.name, person: person.id, role: person.role }, passwordHash, transaction),
+  );
   await record.logbook.noteDeed(clock.now(), { name: 'The machine' }, `reset the password of ${person.name}`);
   console.log(`New password of ${person.name}: ${chosen}`);
   console.log('All their sessions have ended. They can change it under Site, This device.');

@@ -141,7 +141,10 @@ test('replay takes sensors and people too, and events of zones without a track',
     ].join('\n'),
   );
   const { stdout, stderr } = run('replay', '--site', file('sensors.yaml', withSensor), '--detections', detections);
-  const lines = stdout.trim().split('\n').map((l) => JSON.parse(l)); // prettier-ignore
+  const lines = stdout
+    .trim()
+    .split('\n')
+    .map((l) => JSON.parse(l));
   expect([stderr, lines]).toEqual([
     '',
     [

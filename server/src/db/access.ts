@@ -81,7 +81,8 @@ export type Access = {
 const sessionDays = 30;
 export const maxBearerDays = 365;
 /** Who made something that ends with what they may: a person, or a token. */
-export const authorOf = ({ person, session }: Pick<Visitor, 'person' | 'session'>): string => person ? `person ${person}` : `session ${session}`; // prettier-ignore
+export const authorOf = ({ person, session }: Pick<Visitor, 'person' | 'session'>): string =>
+  person ? `person ${person}` : `session ${session}`;
 const dayMs = 86_400_000;
 const seenEveryMs = 3600_000;
 const hashOf = (token: string) => createHash('sha256').update(token).digest('hex');
@@ -217,12 +218,28 @@ export function openAccess(record: Record, clock: Clock, site?: People): Access 
           .write((transaction) => sessions.update({ lastSeenAtMachine: now }, { where: { tokenHash: session.tokenHash }, transaction }))
           .catch((thrown: Error) => log.warn({ error: thrown.message }, 'last activity not saved'));
       return person
-        ? { role: person.role, name: person.name, person: person.id, session: session.id, confirmedAt: session.confirmedAtMachine ?? 0, visible: accessOf(site!.file, person) } // prettier-ignore
-        : { role: session.role, name: session.label ?? 'A script', person: undefined, session: session.id, confirmedAt: undefined, visible: fullAccess }; // prettier-ignore
+        ? {
+            role: person.role,
+            name: person.name,
+            person: person.id,
+            session: session.id,
+            confirmedAt: session.confirmedAtMachine ?? 0,
+            visible: accessOf(site!.file, person),
+          }
+        : {
+            role: session.role,
+            name: session.label ?? 'A script',
+            person: undefined,
+            session: session.id,
+            confirmedAt: undefined,
+            visible: fullAccess,
+          };
     },
     async confirm(visitor, password) {
       await accountWith(visitor, password);
-      await record.writeAnyway((transaction) => sessions.update({ confirmedAtMachine: clock.machine() }, { where: { id: visitor.session }, transaction })); // prettier-ignore
+      await record.writeAnyway((transaction) =>
+        sessions.update({ confirmedAtMachine: clock.machine() }, { where: { id: visitor.session }, transaction }),
+      );
     },
     async changePassword(visitor, present, next) {
       const account = await accountWith(visitor, present);
@@ -231,7 +248,10 @@ export function openAccess(record: Record, clock: Clock, site?: People): Access 
       await record.write(async (transaction) => {
         await accounts.update({ passwordHash }, { where: { id: account.id }, transaction });
         const others = await sessions.findAll({ where: { account: account.id }, transaction });
-        await endSessions(others.map((s) => s.id).filter((id) => id !== visitor.session), transaction); // prettier-ignore
+        await endSessions(
+          others.map((s) => s.id).filter((id) => id !== visitor.session),
+          transaction,
+        );
       });
       ended();
       hasPassword(account.person);
@@ -265,7 +285,10 @@ export function openAccess(record: Record, clock: Clock, site?: People): Access 
       const count = await record.write(async (transaction) => {
         const account = await accounts.findOne({ where: { person }, transaction });
         const all = account ? await sessions.findAll({ where: { account: account.id }, transaction }) : [];
-        await endSessions(all.map((s) => s.id), transaction); // prettier-ignore
+        await endSessions(
+          all.map((s) => s.id),
+          transaction,
+        );
         await phones.update({ goneAt: clock.now() }, { where: { person, goneAt: null }, transaction });
         await invitations.destroy({ where: { person, usedAtMachine: null }, transaction });
         return all.length;
@@ -296,7 +319,10 @@ export function openAccess(record: Record, clock: Clock, site?: People): Access 
       await accounts.update({ passwordHash }, { where: { id: known.id }, transaction });
       // Whoever knew the old one is out.
       const before = await sessions.findAll({ where: { account: known.id }, transaction });
-      await endSessions(before.map((s) => s.id), transaction); // prettier-ignore
+      await endSessions(
+        before.map((s) => s.id),
+        transaction,
+      );
       transaction.afterCommit(ended);
       transaction.afterCommit(() => hasPassword(person));
     },

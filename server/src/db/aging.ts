@@ -124,7 +124,13 @@ export function openAging(database: Database, media: Media, removal: Removal): A
   return {
     async batch(kind, from, before, cameras, max, whyNoClip) {
       const { find, remove } = rules[kind];
-      const replacements = { from, before, max, only: 'only' in cameras ? cameras.only : null, except: 'except' in cameras && cameras.except.length ? [...cameras.except] : [''] }; // prettier-ignore
+      const replacements = {
+        from,
+        before,
+        max,
+        only: 'only' in cameras ? cameras.only : null,
+        except: 'except' in cameras && cameras.except.length ? [...cameras.except] : [''],
+      };
       const rows = await sequelize.query<Row>(find, { replacements, type: QueryTypes.SELECT });
       if (rows.length === 0) return { deleted: 0, bytes: 0, next: undefined };
       const ids = [...new Set(rows.map((r) => r.id))];

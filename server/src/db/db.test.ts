@@ -96,7 +96,10 @@ test('every version of the site is kept, a bad one changes nothing, and modes su
   await expect(book.setMode('attic', 'shut', { name: 'Wren' })).rejects.toThrow('Area attic not found');
   expect(changes).toEqual(['site', 'site', 'mode']);
   const versions = await record.tables.siteVersions.findAll({ order: ['id'] });
-  expect(versions.map((v) => [v.by, v.what])).toEqual([['Wren', 'set it up'], ['Wren', 'made it quicker']]); // prettier-ignore
+  expect(versions.map((v) => [v.by, v.what])).toEqual([
+    ['Wren', 'set it up'],
+    ['Wren', 'made it quicker'],
+  ]);
   const again = await openSiteBook(record, machineClock());
   expect([again.text, again.modes]).toEqual([book.text, book.modes]);
   expect(again.modes[0]).toMatchObject({ area: 'yard', mode: 'shut', by: 'Wren' });

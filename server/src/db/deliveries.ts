@@ -58,7 +58,12 @@ export function openDeliveries({ tables: { deliveries }, write }: Database, medi
       (await deliveries.findAll({ attributes: ['camera'], where: { state: 'due' }, group: ['camera'], raw: true })).map((d) => d.camera),
     settle: async (id, state, why, transaction) => void (await deliveries.update({ state, why }, { where: { id }, transaction })),
     async newestDone() {
-      const rows = (await deliveries.findAll({ attributes: ['camera', [fn('MAX', col('at')), 'at']], where: done, group: ['camera'], raw: true })) as unknown as { camera: string; at: number }[]; // prettier-ignore
+      const rows = (await deliveries.findAll({
+        attributes: ['camera', [fn('MAX', col('at')), 'at']],
+        where: done,
+        group: ['camera'],
+        raw: true,
+      })) as unknown as { camera: string; at: number }[];
       return new Map(rows.map(({ camera, at }) => [camera, at]));
     },
     async doneSince(camera, from, max) {
@@ -83,7 +88,11 @@ export function openDeliveries({ tables: { deliveries }, write }: Database, medi
         const where = { ...over, at: { [Op.lte]: oldest.at } };
         const gone = await deliveries.findAll({ attributes: ['id'], where, transaction, raw: true });
         await deliveries.destroy({ where, transaction });
-        await media.letGo(transaction, 'delivery', gone.map((d) => d.id)); // prettier-ignore
+        await media.letGo(
+          transaction,
+          'delivery',
+          gone.map((d) => d.id),
+        );
       });
     },
   };

@@ -7,8 +7,10 @@ import { openDetections } from './detections';
 const hour = 3_600_000;
 const noon = Date.parse('2026-06-03T12:00:00Z');
 const folderOf = () => mkdtempSync(path.join(tmpdir(), 'nibber-detections-'));
-const frame = (at: number, camera = 'gate') => asRecorded({ at, camera, objects: [{ class: 'person', score: 0.8, box: [0.4, 0.3, 0.1, 0.3] }], begins: 0.4 }); // prettier-ignore
-const framesIn = (found: ReturnType<ReturnType<typeof openDetections>['read']>) => found.flatMap((e) => (e.kind === 'input' && e.input.kind === 'frame' ? [`${e.input.frame.camera} ${e.input.frame.at - noon}`] : [])); // prettier-ignore
+const frame = (at: number, camera = 'gate') =>
+  asRecorded({ at, camera, objects: [{ class: 'person', score: 0.8, box: [0.4, 0.3, 0.1, 0.3] }], begins: 0.4 });
+const framesIn = (found: ReturnType<ReturnType<typeof openDetections>['read']>) =>
+  found.flatMap((e) => (e.kind === 'input' && e.input.kind === 'frame' ? [`${e.input.frame.camera} ${e.input.frame.at - noon}`] : []));
 
 test('what was given is read back in its order, over cameras, hours and runs of the program', () => {
   const folder = folderOf();

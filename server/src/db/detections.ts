@@ -154,13 +154,17 @@ function lanesOf(dataFolder: string) {
       const bytes = readFileSync(path.join(root, lane, name));
       if (lane !== journal)
         return unpackFrames(bytes).map(({ order: at, frame }) => ({ order: at, kind: 'input', input: { kind: 'frame', frame } }));
-      return bytes.toString('utf8').split('\n').slice(0, -1).flatMap((line) => {
-        try {
-          return [JSON.parse(line) as Recorded];
-        } catch {
-          return [];
-        }
-      }); // prettier-ignore
+      return bytes
+        .toString('utf8')
+        .split('\n')
+        .slice(0, -1)
+        .flatMap((line) => {
+          try {
+            return [JSON.parse(line) as Recorded];
+          } catch {
+            return [];
+          }
+        });
     },
   };
 }

@@ -11,10 +11,14 @@ export function diskProblem(thrown: unknown): Problem | undefined {
   if (!isOfDisk(thrown)) return undefined;
   const found = codeOf(thrown);
   if (/^(SQLITE_FULL|ENOSPC|EDQUOT)$/.test(found))
-    return new Problem('unavailable', 'The server’s disk is full. Nothing was saved.', 'Free up space on the server, then try again.'); // prettier-ignore
+    return new Problem('unavailable', 'The server’s disk is full. Nothing was saved.', 'Free up space on the server, then try again.');
   if (/^(SQLITE_BUSY|SQLITE_LOCKED)/.test(found))
     return new Problem('unavailable', 'Another program is using the database. Nothing was saved.', 'Try again in a few seconds.');
-  return new Problem('unavailable', 'The server cannot write to its disk. Nothing was saved.', 'Check the disk and the permissions of the data folder, then try again.'); // prettier-ignore
+  return new Problem(
+    'unavailable',
+    'The server cannot write to its disk. Nothing was saved.',
+    'Check the disk and the permissions of the data folder, then try again.',
+  );
 }
 
 function codeOf(thrown: unknown): string {

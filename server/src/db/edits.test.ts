@@ -8,7 +8,12 @@ beforeEach(async () => {
 });
 afterEach(() => stations.end());
 
-const polygon = (x: number) => [[x, 0.1], [0.9, 0.1], [0.9, 0.3], [x, 0.3]]; // prettier-ignore
+const polygon = (x: number) => [
+  [x, 0.1],
+  [0.9, 0.1],
+  [0.9, 0.3],
+  [x, 0.3],
+];
 const as = (version: number) => ({ cookie: stations.cookie, 'if-match': `"${version}"` });
 const drawings = async () => {
   const { zones, lines, version } = (await stations.ask('GET', '/api/cameras/gate')).body;
@@ -23,7 +28,11 @@ test('of twenty pairs of edits at the same time none is lost in silence: a priva
     const other = { id: `part-${i}`, name: `Part ${i}`, purpose: 'ignore', polygon: polygon(0.2) };
     const [rule] = (await stations.ask('GET', '/api/rules')).body;
     const put = (zone: object) => stations.ask('PUT', '/api/cameras/gate/drawings', { zones: [...zones, zone], lines }, as(version));
-    const [one, two, three] = await Promise.all([put(mask), put(other), stations.ask('PUT', '/api/rules/comes-in', { ...rule, cooldownSeconds: 100 + i }, as(version))]); // prettier-ignore
+    const [one, two, three] = await Promise.all([
+      put(mask),
+      put(other),
+      stations.ask('PUT', '/api/rules/comes-in', { ...rule, cooldownSeconds: 100 + i }, as(version)),
+    ]);
     expect([one.status, two.status].sort()).toEqual([200, 409]);
     // A rule is another place: it holds beside either.
     expect([three.status, stations.site.file.rules![0]!.cooldownSeconds]).toEqual([200, 100 + i]);
@@ -38,10 +47,17 @@ test('of twenty pairs of edits at the same time none is lost in silence: a priva
 
 test('edits of different places made from an older version hold side by side, whatever has moved in the lists', async () => {
   const { version } = await drawings();
-  await stations.site.edit([[['cameras', 'first'], { id: 'first', name: 'First', area: 'yard', source: { kind: 'paired' } }]], { by: { name: 'Sam', role: 'owner' }, what: 'made one' }); // prettier-ignore
+  await stations.site.edit([[['cameras', 'first'], { id: 'first', name: 'First', area: 'yard', source: { kind: 'paired' } }]], {
+    by: { name: 'Sam', role: 'owner' },
+    what: 'made one',
+  });
   expect((await stations.ask('PUT', '/api/cameras/side/settings', { name: 'Side door' }, as(version))).status).toBe(200);
   expect((await stations.ask('PUT', '/api/cameras/gate/settings', { name: 'Front gate' }, as(version))).status).toBe(200);
-  expect(stations.site.file.cameras.map((c) => [c.id, c.name])).toEqual([['gate', 'Front gate'], ['side', 'Side door'], ['first', 'First']]); // prettier-ignore
+  expect(stations.site.file.cameras.map((c) => [c.id, c.name])).toEqual([
+    ['gate', 'Front gate'],
+    ['side', 'Side door'],
+    ['first', 'First'],
+  ]);
   const late = await stations.ask('PUT', '/api/cameras/gate/settings', { name: 'Old gate' }, as(version));
   expect([late.status, late.body.error.message]).toEqual([409, 'Wren changed this meanwhile: Camera Gate: name Gate → Front gate.']);
 });
@@ -56,7 +72,18 @@ test('a page must say what it edited; a script edits what stands there', async (
 
 test('put back puts back what it took and nothing else', async () => {
   await stations.site.edit([[['rules'], []]], { by: { name: 'Wren', role: 'owner' }, what: 'no rules' });
-  await stations.site.edit([[['people', 'sam', 'cameraGroups'], [{ name: 'Both', cameras: ['gate', 'side'] }, { name: 'One', cameras: ['side'] }]]], { by: { name: 'Wren', role: 'owner' }, what: 'x' }); // prettier-ignore
+  await stations.site.edit(
+    [
+      [
+        ['people', 'sam', 'cameraGroups'],
+        [
+          { name: 'Both', cameras: ['gate', 'side'] },
+          { name: 'One', cameras: ['side'] },
+        ],
+      ],
+    ],
+    { by: { name: 'Wren', role: 'owner' }, what: 'x' },
+  );
   const groups = () => stations.site.file.people!.find((p) => p.id === 'sam')!.cameraGroups!.map((g) => g.cameras);
   const { version } = (await stations.ask('DELETE', '/api/cameras/side')).body;
   expect(groups()).toEqual([['gate']]);

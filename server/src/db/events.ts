@@ -98,9 +98,11 @@ export function openEvents({ tables: { events }, write }: Database): Events {
     },
     async endOpenClips(why) {
       const hasNone = literal(`NOT EXISTS (SELECT 1 FROM media WHERE holder = 'event' AND holderId = events.id AND role = 'clip')`);
-      await write(
-        (transaction) =>
-        events.update({ clipProblem: why }, { where: { [Op.and]: [{ clipProblem: null, kind: ['track', 'zone'] }, hasNone] } as never, transaction }), // prettier-ignore
+      await write((transaction) =>
+        events.update(
+          { clipProblem: why },
+          { where: { [Op.and]: [{ clipProblem: null, kind: ['track', 'zone'] }, hasNone] } as never, transaction },
+        ),
       );
     },
   };
@@ -113,10 +115,17 @@ export function openAlerts({ tables: { alerts, events }, sequelize }: Database):
     find: async (id, transaction) => (await alerts.findByPk(id, { transaction: transaction ?? null }))?.get({ plain: true }),
     of: async (ids, transaction) => plain(await alerts.findAll({ where: { event: [...ids] }, transaction: transaction ?? null })),
     notifiedSince: async (person, since, transaction) =>
-      plain(await alerts.findAll({ where: { person, madeAtMachine: { [Op.gt]: since }, state: notifiedStates }, order: [['madeAtMachine', 'DESC']], transaction })), // prettier-ignore
+      plain(
+        await alerts.findAll({
+          where: { person, madeAtMachine: { [Op.gt]: since }, state: notifiedStates },
+          order: [['madeAtMachine', 'DESC']],
+          transaction,
+        }),
+      ),
     hold: async (event, why, transaction) =>
       void (await alerts.update({ state: 'suppressed', why }, { where: { event, state: 'waiting' }, transaction })),
-    waitingSince: async (before) => plain(await alerts.findAll({ where: { state: 'waiting', madeAtMachine: { [Op.lte]: before } }, limit: 200 })), // prettier-ignore
+    waitingSince: async (before) =>
+      plain(await alerts.findAll({ where: { state: 'waiting', madeAtMachine: { [Op.lte]: before } }, limit: 200 })),
     async eventsCombinedInto(alert) {
       const rows = await alerts.findAll({ where: { combinedInto: alert } });
       // A summary has the last of its events for its own: that one is counted once.
@@ -126,10 +135,14 @@ export function openAlerts({ tables: { alerts, events }, sequelize }: Database):
     rejoin: async (from, to, transaction) =>
       void (await alerts.update({ combinedInto: to }, { where: { combinedInto: from }, transaction })),
     keptBackFor: async () =>
-      (await alerts.findAll({ attributes: ['person'], where: { inSummary: true, state: 'suppressed' }, group: ['person'], raw: true })).map((a) => a.person), // prettier-ignore
+      (await alerts.findAll({ attributes: ['person'], where: { inSummary: true, state: 'suppressed' }, group: ['person'], raw: true })).map(
+        (a) => a.person,
+      ),
     async keptBack(person, upTo, transaction) {
       const kept = plain(await alerts.findAll({ where: { person, inSummary: true, state: 'suppressed' }, transaction }));
-      const at = new Map((await events.findAll({ attributes: ['id', 'at'], where: { id: kept.map((k) => k.event) }, transaction })).map((e) => [e.id, e.at])); // prettier-ignore
+      const at = new Map(
+        (await events.findAll({ attributes: ['id', 'at'], where: { id: kept.map((k) => k.event) }, transaction })).map((e) => [e.id, e.at]),
+      );
       return kept.filter((k) => at.get(k.event)! <= upTo).sort((a, b) => at.get(a.event)! - at.get(b.event)!);
     },
     async countOfThread(thread, person) {

@@ -18,7 +18,12 @@ afterAll(() => record.close());
 
 const from = 1_780_000_000_000;
 const cameras = ['gate', 'yard', 'back-yard'];
-const kinds = [['person', null], ['vehicle', 'car'], ['pet', 'dog'], ['pet', 'other-animal']] as const; // prettier-ignore
+const kinds = [
+  ['person', null],
+  ['vehicle', 'car'],
+  ['pet', 'dog'],
+  ['pet', 'other-animal'],
+] as const;
 const sentences = [
   null,
   'A white van with a trailer.',
@@ -37,10 +42,49 @@ function drawn(seed: number) {
     return Math.floor((state / 2_147_483_648) * below);
   };
 }
-const track = (id: string, at: number, camera: string, [cls, type]: (typeof kinds)[number], test: string | null = null): TrackRow => ({ id, camera, class: cls, type, firstSeen: at, lastSeen: at + 4000, path: [], pictureBox: null, hasEvent: false, stoppedAt: null, stoppedBy: null, why: null, test }); // prettier-ignore
+const track = (id: string, at: number, camera: string, [cls, type]: (typeof kinds)[number], test: string | null = null): TrackRow => ({
+  id,
+  camera,
+  class: cls,
+  type,
+  firstSeen: at,
+  lastSeen: at + 4000,
+  path: [],
+  pictureBox: null,
+  hasEvent: false,
+  stoppedAt: null,
+  stoppedBy: null,
+  why: null,
+  test,
+});
 const event = (id: string, at: number, camera: string | null, of: string | null, more: Partial<EventRow> = {}): EventRow => ({
-  id, kind: of ? 'track' : 'sensor', rule: 'comes-in', ruleName: 'R', camera, sensor: null, area: 'land', track: of, at, class: null, type: null, box: null, pictureBox: null, chosenBy: null, snapshots: null, clipProblem: null, steps: [], description: null, descriptionProblem: null,
-  fields: null, question: null, mark: null, thread: null, joins: null, test: null, ...more }); // prettier-ignore
+  id,
+  kind: of ? 'track' : 'sensor',
+  rule: 'comes-in',
+  ruleName: 'R',
+  camera,
+  sensor: null,
+  area: 'land',
+  track: of,
+  at,
+  class: null,
+  type: null,
+  box: null,
+  pictureBox: null,
+  chosenBy: null,
+  snapshots: null,
+  clipProblem: null,
+  steps: [],
+  description: null,
+  descriptionProblem: null,
+  fields: null,
+  question: null,
+  mark: null,
+  thread: null,
+  joins: null,
+  test: null,
+  ...more,
+});
 
 const tracks: TrackRow[] = [];
 const events: EventRow[] = [];
@@ -51,9 +95,17 @@ beforeAll(async () => {
     const at = from + next(200) * 60_000;
     const made = track(`t${i}`, at, cameras[next(3)]!, kinds[next(4)]!, next(12) === 0 ? 'walk' : null);
     tracks.push(made);
-    if (next(3) === 0) events.push(event(`e${i}`, at + 1000, made.camera, made.id, { description: sentences[next(6)]!, rule: next(2) ? 'comes-in' : 'far-off', test: made.test })); // prettier-ignore
+    if (next(3) === 0)
+      events.push(
+        event(`e${i}`, at + 1000, made.camera, made.id, {
+          description: sentences[next(6)]!,
+          rule: next(2) ? 'comes-in' : 'far-off',
+          test: made.test,
+        }),
+      );
   }
-  for (let i = 0; i < 40; i++) events.push(event(`s${i}`, from + next(200) * 60_000, null, null, { sensor: 'door', area: next(2) ? 'land' : 'house' })); // prettier-ignore
+  for (let i = 0; i < 40; i++)
+    events.push(event(`s${i}`, from + next(200) * 60_000, null, null, { sensor: 'door', area: next(2) ? 'land' : 'house' }));
   await record.write(async (transaction) => {
     for (const t of tracks) await record.tracks.keep(t, transaction);
     for (const e of events) await record.events.add({ ...e, description: null }, transaction);
@@ -62,20 +114,61 @@ beforeAll(async () => {
   });
 });
 
-const fold = (text: string) => text.toLowerCase().normalize('NFKD').replace(/\p{M}/gu, '').split(/[^\p{L}\p{N}_]+/u); // prettier-ignore
+const fold = (text: string) =>
+  text
+    .toLowerCase()
+    .normalize('NFKD')
+    .replace(/\p{M}/gu, '')
+    .split(/[^\p{L}\p{N}_]+/u);
 /** By reading every row. */
 function scanned(asked: FoundAsked) {
   const moments = [
-    ...tracks.filter((t) => t.test === null).map((t) => ({ id: t.id, at: t.firstSeen, camera: t.camera as string | null, kinds: [t.class, t.type], sensor: null as string | null, area: null as string | null, of: events.filter((e) => e.track === t.id) })), // prettier-ignore
-    ...events.filter((e) => e.track === null).map((e) => ({ id: e.id, at: e.at, camera: e.camera, kinds: [e.class, e.type], sensor: e.sensor, area: e.area as string | null, of: [e] })), // prettier-ignore
+    ...tracks
+      .filter((t) => t.test === null)
+      .map((t) => ({
+        id: t.id,
+        at: t.firstSeen,
+        camera: t.camera as string | null,
+        kinds: [t.class, t.type],
+        sensor: null as string | null,
+        area: null as string | null,
+        of: events.filter((e) => e.track === t.id),
+      })),
+    ...events
+      .filter((e) => e.track === null)
+      .map((e) => ({
+        id: e.id,
+        at: e.at,
+        camera: e.camera,
+        kinds: [e.class, e.type],
+        sensor: e.sensor,
+        area: e.area as string | null,
+        of: [e],
+      })),
   ];
-  const some = (asked: readonly string[], has: readonly (string | null)[]) => asked.length === 0 || has.some((h) => h !== null && asked.includes(h)); // prettier-ignore
+  const some = (asked: readonly string[], has: readonly (string | null)[]) =>
+    asked.length === 0 || has.some((h) => h !== null && asked.includes(h));
   return moments
     .filter((m) => {
       const words = fold(m.of.map((e) => e.description ?? '').join(' '));
       const like = (word: string) => new RegExp(`^${word.toLowerCase().replaceAll('?', '.')}$`, 'u');
-      const isPlace = asked.cameras.length + asked.areas.length === 0 || (m.camera !== null && asked.cameras.includes(m.camera)) || [m.area, ...m.of.map((e) => e.area)].some((a) => a !== null && asked.areas.includes(a)); // prettier-ignore
-      return some(asked.kinds, m.kinds) && isPlace && some(asked.sensors, [m.sensor]) && some(asked.rules, m.of.map((e) => e.rule)) && (!asked.isDescribed || m.of.some((e) => e.description !== null)) && asked.words.every((w) => words.some((has) => like(w).test(has))) && m.at >= (asked.from ?? 0) && m.at < (asked.to ?? Infinity); // prettier-ignore
+      const isPlace =
+        asked.cameras.length + asked.areas.length === 0 ||
+        (m.camera !== null && asked.cameras.includes(m.camera)) ||
+        [m.area, ...m.of.map((e) => e.area)].some((a) => a !== null && asked.areas.includes(a));
+      return (
+        some(asked.kinds, m.kinds) &&
+        isPlace &&
+        some(asked.sensors, [m.sensor]) &&
+        some(
+          asked.rules,
+          m.of.map((e) => e.rule),
+        ) &&
+        (!asked.isDescribed || m.of.some((e) => e.description !== null)) &&
+        asked.words.every((w) => words.some((has) => like(w).test(has))) &&
+        m.at >= (asked.from ?? 0) &&
+        m.at < (asked.to ?? Infinity)
+      );
     })
     .sort((a, b) => b.at - a.at);
 }
@@ -118,9 +211,18 @@ test.each<Partial<FoundAsked>>([
   const found = await record.found.search(asked, 'newest', 1000);
   expect(found.events.map((m) => m.id).sort()).toEqual(wanted.map((m) => m.id).sort());
   expect(found.events.map((m) => m.at)).toEqual(wanted.map((m) => m.at));
-  expect({ count: found.count, first: found.first, last: found.last }).toEqual({ count: wanted.length, first: wanted.at(-1)?.at ?? null, last: wanted[0]?.at ?? null }); // prettier-ignore
+  expect({ count: found.count, first: found.first, last: found.last }).toEqual({
+    count: wanted.length,
+    first: wanted.at(-1)?.at ?? null,
+    last: wanted[0]?.at ?? null,
+  });
   const oldest = await record.found.search(asked, 'oldest', 3);
-  expect(oldest.events.map((m) => m.at)).toEqual(wanted.map((m) => m.at).sort((a, b) => a - b).slice(0, 3)); // prettier-ignore
+  expect(oldest.events.map((m) => m.at)).toEqual(
+    wanted
+      .map((m) => m.at)
+      .sort((a, b) => a - b)
+      .slice(0, 3),
+  );
 });
 
 test('something is in what is asked for', () => {
@@ -164,7 +266,13 @@ test('what is forgotten is found no more, and what was there before the index is
   const file = path.join(own, 'nibber.sqlite');
   await migrate(file, '0008-people-and-their-phones');
   const old = new Sequelize({ dialect: 'sqlite', storage: file, logging: false });
-  const insert = (table: string, row: object) => old.query(`INSERT INTO ${table} (${Object.keys(row).join()}) VALUES (${Object.keys(row).map((k) => `:${k}`).join()})`, { replacements: Object.fromEntries(Object.entries(row).map(([k, v]) => [k, Array.isArray(v) ? JSON.stringify(v) : (v as string)])) }); // prettier-ignore
+  const insert = (table: string, row: object) =>
+    old.query(
+      `INSERT INTO ${table} (${Object.keys(row).join()}) VALUES (${Object.keys(row)
+        .map((k) => `:${k}`)
+        .join()})`,
+      { replacements: Object.fromEntries(Object.entries(row).map(([k, v]) => [k, Array.isArray(v) ? JSON.stringify(v) : (v as string)])) },
+    );
   const of = track('t1', from, 'gate', kinds[1]);
   await insert('tracks', of);
   await insert('tracks', track('t2', from, 'gate', kinds[0]));
@@ -191,7 +299,23 @@ test('what is forgotten is found no more, and what was there before the index is
 
 describe('what was read', () => {
   const values = [11, 12, 9, true, 'ajar', null] as const;
-  const readingValues = Array.from({ length: 60 }, (_, i): ReadingValueRow => ({ id: `r${i}`, reading: i % 2 ? 'canoes' : 'door-state', camera: 'yard', at: from + Math.floor(i / 3) * 60_000, due: null, takenAt: null, value: values[i % 6]!, why: null, seconds: null, service: null, cost: null, currency: null, hasPicture: false, corrected: i === 7 ? 10 : null, correctedBy: null })); // prettier-ignore
+  const readingValues = Array.from({ length: 60 }, (_, i): ReadingValueRow => ({
+    id: `r${i}`,
+    reading: i % 2 ? 'canoes' : 'door-state',
+    camera: 'yard',
+    at: from + Math.floor(i / 3) * 60_000,
+    due: null,
+    takenAt: null,
+    value: values[i % 6]!,
+    why: null,
+    seconds: null,
+    service: null,
+    cost: null,
+    currency: null,
+    hasPicture: false,
+    corrected: i === 7 ? 10 : null,
+    correctedBy: null,
+  }));
   beforeAll(() =>
     record.write(async (transaction) => {
       // An answer comes later than its picture.
@@ -204,7 +328,13 @@ describe('what was read', () => {
   const scan = ({ readings, words, from: since, to }: typeof asked) =>
     readingValues.filter((t) => {
       const value = t.corrected ?? t.value;
-      return value !== null && readings.includes(t.reading) && (since === null || t.at >= since) && (to === null || t.at < to) && words.every((w) => said(value) === w); // prettier-ignore
+      return (
+        value !== null &&
+        readings.includes(t.reading) &&
+        (since === null || t.at >= since) &&
+        (to === null || t.at < to) &&
+        words.every((w) => said(value) === w)
+      );
     });
 
   test.each([
@@ -220,9 +350,16 @@ describe('what was read', () => {
     const numbers = rows.map((r) => r.corrected ?? r.value).filter((v): v is number => typeof v === 'number');
     for (const order of ['newest', 'oldest'] as const) {
       const found = await record.found.readings(of, order, 5);
-      expect([found.count, found.min, found.max]).toEqual([rows.length, numbers.length ? Math.min(...numbers) : null, numbers.length ? Math.max(...numbers) : null]); // prettier-ignore
+      expect([found.count, found.min, found.max]).toEqual([
+        rows.length,
+        numbers.length ? Math.min(...numbers) : null,
+        numbers.length ? Math.max(...numbers) : null,
+      ]);
       const times = (await record.readings.some(found.ids)).map((r) => r.at);
-      const expected = rows.map((r) => r.at).sort((a, b) => (order === 'newest' ? b - a : a - b)).slice(0, 5); // prettier-ignore
+      const expected = rows
+        .map((r) => r.at)
+        .sort((a, b) => (order === 'newest' ? b - a : a - b))
+        .slice(0, 5);
       expect(times).toEqual(expected);
     }
   });

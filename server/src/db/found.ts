@@ -23,7 +23,12 @@ export type FoundAsked = {
 };
 /** `event`: the event of the track, the newest where there are several. */
 export type FoundEvent = { readonly id: string; readonly at: Instant; readonly event: string | null };
-export type FoundEvents = { readonly count: number; readonly first: Instant | null; readonly last: Instant | null; readonly events: readonly FoundEvent[] }; // prettier-ignore
+export type FoundEvents = {
+  readonly count: number;
+  readonly first: Instant | null;
+  readonly last: Instant | null;
+  readonly events: readonly FoundEvent[];
+};
 
 /** What was asked of readings, and what they said; `least` and `most` of those that are numbers. */
 export type FoundReadings = {
@@ -85,8 +90,10 @@ const oneOf = (column: 'marks' | 'said', tokens: readonly string[]) => `${column
 const tooOpen = () => new Problem('bad-input', 'The question leaves too many characters open.', 'Use fewer question marks.');
 
 export function openFound({ sequelize }: Database): FoundIn {
-  const select = <T extends object>(sql: string, replacements: object) => sequelize.query<T>(sql, { type: QueryTypes.SELECT, replacements: replacements as never }); // prettier-ignore
-  const seenMarks = (seen: SeenPart | undefined) => (seen ? [oneOf('marks', [...marksOf('c', seen.cameras), ...marksOf('a', seen.areas), 'none'])] : []); // prettier-ignore
+  const select = <T extends object>(sql: string, replacements: object) =>
+    sequelize.query<T>(sql, { type: QueryTypes.SELECT, replacements: replacements as never });
+  const seenMarks = (seen: SeenPart | undefined) =>
+    seen ? [oneOf('marks', [...marksOf('c', seen.cameras), ...marksOf('a', seen.areas), 'none'])] : [];
 
   /**
    * The words of the record that each word of a question stands for; undefined where one stands for none. Only words that the record holds are
@@ -94,7 +101,12 @@ export function openFound({ sequelize }: Database): FoundIn {
    * @throws Problem 'bad-input' where they leave too much open
    */
   const meantBy = async (words: readonly string[]): Promise<string[][] | undefined> => {
-    const plain = words.map((word) => word.toLowerCase().normalize('NFKD').replace(/[^\p{L}\p{N}?]+/gu, '')); // prettier-ignore
+    const plain = words.map((word) =>
+      word
+        .toLowerCase()
+        .normalize('NFKD')
+        .replace(/[^\p{L}\p{N}?]+/gu, ''),
+    );
     const tried = plain.map((word) => (word.split('?').length - 1 > maxWrittenOut ? undefined : writtenOut(word)));
     if (tried.reduce((sum, t) => sum + (t?.length ?? 0), 0) > maxMeant || tried.filter((t) => !t).length > maxScans) throw tooOpen();
     const all: string[][] = [];
@@ -140,8 +152,14 @@ export function openFound({ sequelize }: Database): FoundIn {
       const all = `found JOIN moments ON moments.key = found.rowid JOIN reading_values ON reading_values.id = moments.moment WHERE ${where}`;
       const number = `iif(json_type(coalesce(corrected, value)) IN ('integer', 'real'), json_extract(coalesce(corrected, value), '$'), NULL)`;
       const [[sum], rows] = await Promise.all([
-        select<Omit<FoundReadings, 'ids'>>(`SELECT count(*) AS count, min(at) AS first, max(at) AS last, min(${number}) AS "min", max(${number}) AS "max" FROM ${all}`, given), // prettier-ignore
-        select<{ id: string }>(`SELECT reading_values.id AS id FROM ${all} ORDER BY found.rowid ${order === 'newest' ? 'ASC' : 'DESC'} LIMIT :max`, given), // prettier-ignore
+        select<Omit<FoundReadings, 'ids'>>(
+          `SELECT count(*) AS count, min(at) AS first, max(at) AS last, min(${number}) AS "min", max(${number}) AS "max" FROM ${all}`,
+          given,
+        ),
+        select<{ id: string }>(
+          `SELECT reading_values.id AS id FROM ${all} ORDER BY found.rowid ${order === 'newest' ? 'ASC' : 'DESC'} LIMIT :max`,
+          given,
+        ),
       ]);
       return { ...sum!, ids: rows.map((r) => r.id) };
     },
@@ -154,7 +172,10 @@ export function openFound({ sequelize }: Database): FoundIn {
       const where = `${match === null ? '' : 'found MATCH :match AND '}${key} >= :from * ${perInstant} AND ${key} < :to * ${perInstant}`;
       const direction = order === 'newest' ? 'DESC' : 'ASC';
       const [[sum], events] = await Promise.all([
-        select<{ n: number; first: number | null; last: number | null }>(`SELECT count(*) AS n, min(${key}) / ${perInstant} AS first, max(${key}) / ${perInstant} AS last FROM ${table} WHERE ${where}`, between), // prettier-ignore
+        select<{ n: number; first: number | null; last: number | null }>(
+          `SELECT count(*) AS n, min(${key}) / ${perInstant} AS first, max(${key}) / ${perInstant} AS last FROM ${table} WHERE ${where}`,
+          between,
+        ),
         select<FoundEvent>(
           `SELECT moments.moment AS id, moments.key / ${perInstant} AS at,
              (SELECT events.id FROM events WHERE (events.track = moments.moment OR events.id = moments.moment) AND events.test IS NULL ORDER BY events.at DESC LIMIT 1) AS event
@@ -173,7 +194,10 @@ export function openFound({ sequelize }: Database): FoundIn {
           null
         );
       const match = parts.join(' AND ');
-      const [first] = await select<{ at: number }>(`SELECT rowid / ${perInstant} AS at FROM found WHERE found MATCH :match AND rowid >= 0 ORDER BY rowid LIMIT 1`, { match }); // prettier-ignore
+      const [first] = await select<{ at: number }>(
+        `SELECT rowid / ${perInstant} AS at FROM found WHERE found MATCH :match AND rowid >= 0 ORDER BY rowid LIMIT 1`,
+        { match },
+      );
       return first?.at ?? null;
     },
   };

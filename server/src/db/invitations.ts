@@ -15,9 +15,18 @@ import type { SiteBook } from './site';
 /** Who is to come in: someone of the site who chooses a new password, or someone new. */
 export type Invited =
   | { readonly kind: 'known'; readonly person: string }
-  | { readonly kind: 'new'; readonly name: string | undefined; readonly role: Role; readonly access: Person['access']; readonly until: string | undefined }; // prettier-ignore
+  | {
+      readonly kind: 'new';
+      readonly name: string | undefined;
+      readonly role: Role;
+      readonly access: Person['access'];
+      readonly until: string | undefined;
+    };
 
-export type Invitation = Pick<InvitationRow, 'id' | 'person' | 'name' | 'role' | 'access' | 'until' | 'madeBy' | 'madeAtMachine' | 'expiresAtMachine'>; // prettier-ignore
+export type Invitation = Pick<
+  InvitationRow,
+  'id' | 'person' | 'name' | 'role' | 'access' | 'until' | 'madeBy' | 'madeAtMachine' | 'expiresAtMachine'
+>;
 
 export type Invitations = {
   /** @returns its token, which is shown once, and when it ends */
@@ -60,7 +69,10 @@ export function openInvitations(record: Record, site: SiteBook, access: Access, 
       const person = invited.kind === 'known' ? site.file.people?.find((p) => p.id === invited.person) : undefined;
       if (invited.kind === 'known' && !person) throw new Problem('not-found', 'Person not found.', 'Reload the page.');
       const now = clock.machine();
-      const prompt = invited.kind === 'known' ? { name: person!.name, role: person!.role } : { name: invited.name ?? null, role: invited.role, access: invited.access ?? null, until: invited.until ?? null }; // prettier-ignore
+      const prompt =
+        invited.kind === 'known'
+          ? { name: person!.name, role: person!.role }
+          : { name: invited.name ?? null, role: invited.role, access: invited.access ?? null, until: invited.until ?? null };
       const row = {
         access: null,
         until: null,
@@ -86,7 +98,14 @@ export function openInvitations(record: Record, site: SiteBook, access: Access, 
     },
     async open() {
       const rows = await invitations.findAll({ where: usable(), order: [['madeAtMachine', 'DESC']] });
-      const good = await Promise.all(rows.map((row) => authorNow(row).then(() => true, () => false))); // prettier-ignore
+      const good = await Promise.all(
+        rows.map((row) =>
+          authorNow(row).then(
+            () => true,
+            () => false,
+          ),
+        ),
+      );
       return rows.filter((_, i) => good[i]).map((row) => row.get({ plain: true }));
     },
     look,
@@ -116,7 +135,8 @@ export function openInvitations(record: Record, site: SiteBook, access: Access, 
             throw new Problem('conflict', `The name ${called} is already used.`, 'Choose another name to sign in with.');
           id = idOf(called, [...people.map((p) => p.id), ...(file.receivers ?? []).map((r) => r.id)], 'person');
           // What was shared and is gone meanwhile is left out.
-          const still = (ids: readonly string[] | undefined, there: readonly { readonly id: string }[]) => ids?.filter((i) => there.some((t) => t.id === i)); // prettier-ignore
+          const still = (ids: readonly string[] | undefined, there: readonly { readonly id: string }[]) =>
+            ids?.filter((i) => there.some((t) => t.id === i));
           const access = found.access && {
             areas: still(found.access.areas, file.areas),
             cameras: still(found.access.cameras, file.cameras),

@@ -113,6 +113,7 @@ export function openJobs({ tables: { outbox }, sequelize }: Database): Jobs {
         { state: 'given-up', lastError: why },
         { where: { event, kind: 'alert', state: 'due', attempts: 0 }, transaction },
       )),
-    notifiedOf: async (event, transaction) => (await outbox.findAll({ where: { event, kind: 'alert' }, order: [literal('id')], transaction })).map((r) => r.get({ plain: true })), // prettier-ignore
+    notifiedOf: async (event, transaction) =>
+      (await outbox.findAll({ where: { event, kind: 'alert' }, order: [literal('id')], transaction })).map((r) => r.get({ plain: true })),
   };
 }

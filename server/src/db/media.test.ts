@@ -58,7 +58,30 @@ test('what is let go of in a write that fails is held on', async () => {
 });
 
 test('events of every kind are kept, listed and found, with a picture or without', async () => {
-  const bare = { rule: null, ruleName: 'Yard', camera: null, sensor: null, area: 'yard', track: null, class: null, type: null, box: null, pictureBox: null, chosenBy: null, snapshots: null, clipProblem: null, steps: [], description: null, descriptionProblem: null, fields: null, question: null, mark: null, thread: null, joins: null, test: null }; // prettier-ignore
+  const bare = {
+    rule: null,
+    ruleName: 'Yard',
+    camera: null,
+    sensor: null,
+    area: 'yard',
+    track: null,
+    class: null,
+    type: null,
+    box: null,
+    pictureBox: null,
+    chosenBy: null,
+    snapshots: null,
+    clipProblem: null,
+    steps: [],
+    description: null,
+    descriptionProblem: null,
+    fields: null,
+    question: null,
+    mark: null,
+    thread: null,
+    joins: null,
+    test: null,
+  };
   const kinds = ['sensor', 'alarm', 'health', 'reading'] as const;
   await record.write(async (transaction) => {
     for (const [i, kind] of kinds.entries()) await record.events.add({ ...bare, id: kind, kind, at: i }, transaction);

@@ -91,7 +91,11 @@ export function openMedia({ tables: { media }, sequelize, write }: Database, fil
       const rows = holdings.map(({ file, ...holding }) => ({ ...holding, ...file }));
       // Nearly always nothing was held there: one statement for all of it, in what others wait for.
       const values = rows.map((row) => columns.map((c) => row[c]));
-      const added = await sequelize.query<{ holderId: string; role: string }>(insertFree(rows.length), { replacements: values.flat(), type: QueryTypes.SELECT, transaction }); // prettier-ignore
+      const added = await sequelize.query<{ holderId: string; role: string }>(insertFree(rows.length), {
+        replacements: values.flat(),
+        type: QueryTypes.SELECT,
+        transaction,
+      });
       for (const row of rows) {
         const { holder, holderId, role } = row;
         if (added.some((a) => a.holderId === holderId && a.role === role)) continue;

@@ -72,9 +72,17 @@ test.each(steps.map((s) => s.name).slice(0, -1))('a database of %s is brought up
   const reached = (name: string) => steps.findIndex((s) => s.name === step) >= steps.findIndex((s) => s.name === name);
   const record = await openRecord(await databaseAt(step));
   const events = await record.events.page({ before: { at: 1000, id: '' }, max: 10 });
-  expect(events.map((e) => [e.id, e.kind, e.ruleName, e.mark])).toEqual([['e2', 'zone', 'Nobody', null], ['e1', 'track', 'Somebody', 'useful']]); // prettier-ignore
+  expect(events.map((e) => [e.id, e.kind, e.ruleName, e.mark])).toEqual([
+    ['e2', 'zone', 'Nobody', null],
+    ['e1', 'track', 'Somebody', 'useful'],
+  ]);
   const held = await record.media.of('event', ['e1', 'e2']);
-  expect(held.get('e1')).toMatchObject({ picture: { takenAt: 12 }, marked: { name: `${'b'.repeat(40)}.jpg` }, crop: {}, clip: { name: `${'e'.repeat(40)}.mp4`, takenAt: 9 } }); // prettier-ignore
+  expect(held.get('e1')).toMatchObject({
+    picture: { takenAt: 12 },
+    marked: { name: `${'b'.repeat(40)}.jpg` },
+    crop: {},
+    clip: { name: `${'e'.repeat(40)}.mp4`, takenAt: 9 },
+  });
   expect(Object.keys(held.get('e2')!).sort()).toEqual(['crop', 'marked', 'picture']);
   expect((await record.alerts.of(['e1']))[0]).toMatchObject({ person: 'wren', state: 'sent', sentAt: 16 });
   const quiet = await record.tracks.quietPage({ before: { at: 1000, id: '' }, max: 10 });
@@ -86,21 +94,48 @@ test.each(steps.map((s) => s.name).slice(0, -1))('a database of %s is brought up
   expect(await record.logbook.newest(5)).toMatchObject([{ event: 'e1' }]);
   expect((await record.tables.sessions.findAll())[0]!.id).toBeTruthy();
   if (reached('0003-devices')) expect((await record.media.of('delivery', ['d1'])).get('d1')!.picture!.takenAt).toBe(60);
-  if (reached('0004-walk-tests')) expect((await record.media.of('walk test', ['w1'])).get('w1')!['item 0']!.name).toBe(`${'9'.repeat(40)}.jpg`); // prettier-ignore
-  if (reached('0004-walk-tests')) expect((await record.tables.walkTests.findAll())[0]!.items).toMatchObject([{ settingsHash: '["comes-in",{"kind":"goes","bothDirections":true},[{"orientation":{}}]]', result: { state: 'answered' } }]); // prettier-ignore
+  if (reached('0004-walk-tests'))
+    expect((await record.media.of('walk test', ['w1'])).get('w1')!['item 0']!.name).toBe(`${'9'.repeat(40)}.jpg`);
+  if (reached('0004-walk-tests'))
+    expect((await record.tables.walkTests.findAll())[0]!.items).toMatchObject([
+      { settingsHash: '["comes-in",{"kind":"goes","bothDirections":true},[{"orientation":{}}]]', result: { state: 'answered' } },
+    ]);
   if (reached('0008-people-and-their-phones')) {
     const alerts = await record.alerts.of(['e2']);
-    expect(alerts.map((a) => [a.id, a.state, a.combinedInto]).sort()).toEqual([['l2', 'suppressed', null], ['l3', 'combined', 'l2'], ['l4', 'rerouted', null]]); // prettier-ignore
+    expect(alerts.map((a) => [a.id, a.state, a.combinedInto]).sort()).toEqual([
+      ['l2', 'suppressed', null],
+      ['l3', 'combined', 'l2'],
+      ['l4', 'rerouted', null],
+    ]);
     expect(await record.people.viewsOf(['e1'])).toEqual([{ event: 'e1', person: 'wren', at: 100 }]);
     const at = { box: JSON.parse(box) as number[] };
-    expect(await record.events.find('e1')).toMatchObject({ chosenBy: 'Wren', snapshots: [{ at: 12, ...at, quality: 0.5 }, { at: 14, ...at, quality: 0.75 }] }); // prettier-ignore
+    expect(await record.events.find('e1')).toMatchObject({
+      chosenBy: 'Wren',
+      snapshots: [
+        { at: 12, ...at, quality: 0.5 },
+        { at: 14, ...at, quality: 0.75 },
+      ],
+    });
     expect((await record.media.of('event', ['e1'])).get('e1')!['snapshot 1']!.name).toBe(`${'8'.repeat(40)}.jpg`);
     expect((await record.tables.invitations.findAll())[0]!.access).toEqual({ areas: ['yard'] });
   }
   if (reached('0009-what-can-be-asked-for')) {
-    expect((await record.events.find('e1'))!.question).toEqual({ words: 'Is it the post?', unlessKnown: false, notifies: true, answer: false, known: null, why: 'no', seconds: 1, service: 'Near', pictures: [] }); // prettier-ignore
+    expect((await record.events.find('e1'))!.question).toEqual({
+      words: 'Is it the post?',
+      unlessKnown: false,
+      notifies: true,
+      answer: false,
+      known: null,
+      why: 'no',
+      seconds: 1,
+      service: 'Near',
+      pictures: [],
+    });
     const versions = await record.promptTests.promptVersions('comes-in');
-    expect(versions.map((v) => [v.id, v.prompt]).sort()).toEqual([['v1', { maxCharacters: 80, closeUps: 2, words: 'Briefly.' }], ['v2', {}]]); // prettier-ignore
+    expect(versions.map((v) => [v.id, v.prompt]).sort()).toEqual([
+      ['v1', { maxCharacters: 80, closeUps: 2, words: 'Briefly.' }],
+      ['v2', {}],
+    ]);
     expect((await record.tables.results.findAll())[0]).toMatchObject({ promptVersion: 'v1', problems: ['colour'] });
     // The index of what can be asked for still follows the values, under their new name.
     const found = () => record.found.readings({ readings: ['canoes'], words: ['12'], from: null, to: null } as never, 'newest', 5);
@@ -142,7 +177,17 @@ test('files that no one holds go once they are old, and bytes that were not coun
     writeFileSync(path.join(folder, 'pictures', letter.repeat(2), `${letter.repeat(40)}.jpg`), 'twelve bytes');
   }
   const record = await openRecord(folder);
-  expect(await record.tables.tracks.findAll({ attributes: ['id', 'stoppedAt', 'stoppedBy', 'why'], where: { id: ['k1', 'k2'] }, order: ['id'], raw: true })).toEqual([{ id: 'k1', stoppedAt: null, stoppedBy: null, why: null }, { id: 'k2', stoppedAt: 'class', stoppedBy: 'comes-in', why: 'It is a pet' }]); // prettier-ignore
+  expect(
+    await record.tables.tracks.findAll({
+      attributes: ['id', 'stoppedAt', 'stoppedBy', 'why'],
+      where: { id: ['k1', 'k2'] },
+      order: ['id'],
+      raw: true,
+    }),
+  ).toEqual([
+    { id: 'k1', stoppedAt: null, stoppedBy: null, why: null },
+    { id: 'k2', stoppedAt: 'class', stoppedBy: 'comes-in', why: 'It is a pet' },
+  ]);
   expect(await record.media.tidy(new AbortController().signal)).toBe(0);
   expect((await record.media.held()).reduce((sum, h) => sum + h.bytes, 0)).toBe(12);
   const realNow = Date.now;
@@ -155,12 +200,22 @@ test('files that no one holds go once they are old, and bytes that were not coun
 
 /** What upgrades, put together into one file: forty of them begin in the time that a dozen take otherwise. */
 const upgrading = path.join(__dirname, '../../../node_modules/.cache/nibber', `migrating-${process.pid}.cjs`);
-beforeAll(() => build({ entryPoints: [path.join(__dirname, '../testing/migrating.ts')], bundle: true, platform: 'node', target: 'node20', external: ['sequelize', 'sqlite3', 'umzug'], outfile: upgrading, logLevel: 'error' })); // prettier-ignore
+beforeAll(() =>
+  build({
+    entryPoints: [path.join(__dirname, '../testing/migrating.ts')],
+    bundle: true,
+    platform: 'node',
+    target: 'node20',
+    external: ['sequelize', 'sqlite3', 'umzug'],
+    outfile: upgrading,
+    logLevel: 'error',
+  }),
+);
 afterAll(() => rmSync(upgrading, { force: true }));
 
 /** Upgrades in a process of its own, and kills it so long after it has begun. @returns how long it took, ms; undefined where it was killed */
 async function upgradeKilled(folder: string, afterMs: number): Promise<number | undefined> {
-  const child = spawn(process.execPath, [upgrading, path.join(folder, 'nibber.sqlite')], { stdio: ['ignore', 'pipe', 'inherit'] }); // prettier-ignore
+  const child = spawn(process.execPath, [upgrading, path.join(folder, 'nibber.sqlite')], { stdio: ['ignore', 'pipe', 'inherit'] });
   let [from, took]: (number | undefined)[] = [];
   let timer: NodeJS.Timeout | undefined;
   child.stdout.on('data', (d: Buffer) => {

@@ -19,5 +19,5 @@ export function checkPassword(password: string): void {
   if ([...password].length < minPassword)
     throw new Problem('bad-input', 'The password is too short.', `Use at least ${minPassword} characters.`);
   if (isLeaked(password))
-    throw new Problem('bad-input', 'This password is on lists of leaked passwords.', 'Choose another, such as four unrelated words.'); // prettier-ignore
+    throw new Problem('bad-input', 'This password is on lists of leaked passwords.', 'Choose another, such as four unrelated words.');
 }

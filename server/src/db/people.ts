@@ -36,7 +36,9 @@ export function openPeople({ tables: { snoozes, views, usedActions }, write }: D
     async snoozes(at, person, transaction) {
       const holds = { until: { [Op.or]: [{ [Op.is]: null }, { [Op.gt]: at }] } } as object;
       const where = { ...holds, ...(person === undefined ? {} : { person }) };
-      return (await snoozes.findAll({ where, order: [['madeAt', 'DESC']], transaction: transaction ?? null })).map((s) => s.get({ plain: true })); // prettier-ignore
+      return (await snoozes.findAll({ where, order: [['madeAt', 'DESC']], transaction: transaction ?? null })).map((s) =>
+        s.get({ plain: true }),
+      );
     },
     async snooze(snooze, transaction) {
       const { person, rule, camera, area } = snooze;
@@ -62,7 +64,8 @@ export function openPeople({ tables: { snoozes, views, usedActions }, write }: D
         return isNew;
       });
     },
-    viewsOf: async (events) => (await views.findAll({ where: { event: [...events] }, order: [['at', 'ASC']] })).map((l) => l.get({ plain: true })), // prettier-ignore
+    viewsOf: async (events) =>
+      (await views.findAll({ where: { event: [...events] }, order: [['at', 'ASC']] })).map((l) => l.get({ plain: true })),
     async useAction(alert, action, at, transaction) {
       try {
         await usedActions.create({ alert, action, at }, { transaction });

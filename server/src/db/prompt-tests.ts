@@ -25,9 +25,21 @@ export function openPromptTests({ tables: { examples, promptVersions, results },
     setExamples: (rule, all) =>
       write(async (transaction) => {
         await examples.destroy({ where: { rule }, transaction });
-        await examples.bulkCreate(all.map((e) => ({ ...e, rule })), { transaction }); // prettier-ignore
+        await examples.bulkCreate(
+          all.map((e) => ({ ...e, rule })),
+          { transaction },
+        );
       }),
-    promptVersions: async (rule) => (await promptVersions.findAll({ where: { rule }, order: [['at', 'DESC'], ['id', 'ASC']] })).map((r): PromptVersionRow => r.get(one)), // prettier-ignore
+    promptVersions: async (rule) =>
+      (
+        await promptVersions.findAll({
+          where: { rule },
+          order: [
+            ['at', 'DESC'],
+            ['id', 'ASC'],
+          ],
+        })
+      ).map((r): PromptVersionRow => r.get(one)),
     addPromptVersion: (promptVersion) => write(async (transaction) => void (await promptVersions.create(promptVersion, { transaction }))),
     deletePrompt: (id) =>
       write(async (transaction) => {

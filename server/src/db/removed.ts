@@ -26,7 +26,8 @@ export async function letGoOfGone(
     await tables.cameraTokens.destroy({ where: { camera: id }, transaction });
   }
   // A removed person gets no more alerts; a program's secret goes with it.
-  const without = <T extends { readonly id: string }>(was: readonly T[] | undefined, is: readonly T[] | undefined) => (was ?? []).filter((w) => !is?.some((i) => i.id === w.id)).map((w) => w.id); // prettier-ignore
+  const without = <T extends { readonly id: string }>(was: readonly T[] | undefined, is: readonly T[] | undefined) =>
+    (was ?? []).filter((w) => !is?.some((i) => i.id === w.id)).map((w) => w.id);
   const people = without(before.people, after.people);
   // With their account, so that no one who is given the same id later comes in by their password.
   const accounts = await tables.accounts.findAll({ where: { person: people }, transaction });
@@ -37,14 +38,20 @@ export async function letGoOfGone(
     await tables.snoozes.destroy({ where: { person }, transaction });
     await tables.invitations.destroy({ where: { person }, transaction });
   }
-  for (const receiver of without(before.receivers, after.receivers)) await tables.sealed.destroy({ where: { name: `channel ${receiver}` }, transaction }); // prettier-ignore
+  for (const receiver of without(before.receivers, after.receivers))
+    await tables.sealed.destroy({ where: { name: `channel ${receiver}` }, transaction });
   // What it remembers is of what it looked at.
   const sameReminder = (a: Reminder, b: Reminder) =>
     a.id === b.id && a.reading === b.reading && JSON.stringify(a.is) === JSON.stringify(b.is);
   for (const reminder of (before.reminders ?? []).filter((r) => !after.reminders?.some((n) => sameReminder(r, n))))
     await tables.reminderStates.destroy({ where: { reminder: reminder.id }, transaction });
   const unknown = (before.known ?? []).filter((k) => !after.known?.some((n) => n.id === k.id));
-  if (unknown.length > 0) await media.letGo(transaction, 'known', unknown.map((k) => k.id)); // prettier-ignore
+  if (unknown.length > 0)
+    await media.letGo(
+      transaction,
+      'known',
+      unknown.map((k) => k.id),
+    );
 }
 
 /** @throws Problem 'conflict' where an owner with an account stayed before, and none would now: no one could sign in as one */

@@ -28,11 +28,14 @@ export type ChannelSecrets = {
 export const withoutBlanks = (url: string): string => url.replace(/\{(to|text|secret)\}/g, 'x');
 
 /** How the line is safe belongs to where it goes: a password that was given for TLS is not sent in the open. */
-export const ofMail = ({ host, port, security = 'starttls' }: NonNullable<Channels['mail']>): SecretFor => ({ of: 'mail', origin: originOf(`${security}://${host}:${port ?? ''}`) }); // prettier-ignore
+export const ofMail = ({ host, port, security = 'starttls' }: NonNullable<Channels['mail']>): SecretFor => ({
+  of: 'mail',
+  origin: originOf(`${security}://${host}:${port ?? ''}`),
+});
 export const ofText = ({ url }: NonNullable<Channels['text']>): SecretFor => ({ of: 'text', origin: originOf(withoutBlanks(url)) });
 /** What signs for a webhook is never sent, so it stays where the webhook moves. */
 export const ofReceiver = ({ id, by, url }: Receiver): SecretFor => ({ of: id, origin: by === 'webhook' ? 'signs' : originOf(url) });
-export const ofService = ({ id, url }: Pick<AiService, 'id' | 'url'>): SecretFor => ({ of: `describing ${id}`, origin: originOf(url) }); // prettier-ignore
+export const ofService = ({ id, url }: Pick<AiService, 'id' | 'url'>): SecretFor => ({ of: `describing ${id}`, origin: originOf(url) });
 
 const allOf = ({ channels, receivers = [], ai }: SiteFile): SecretFor[] => [
   ...(channels?.mail ? [ofMail(channels.mail)] : []),

@@ -51,14 +51,24 @@ export function openTracks({ tables: { tracks, trails, events } }: Database): Tr
       const own = { ...byItself, camera };
       const [notified, quiet, before, after] = await Promise.all([
         events.findAll({ attributes: ['id'], where: { ...own, at: { [Op.between]: [from, to] } }, limit: max, raw: true }),
-        tracks.findAll({ attributes: ['id'], where: { ...own, hasEvent: false, firstSeen: { [Op.lte]: to }, lastSeen: { [Op.gte]: from } }, limit: max, raw: true }), // prettier-ignore
+        tracks.findAll({
+          attributes: ['id'],
+          where: { ...own, hasEvent: false, firstSeen: { [Op.lte]: to }, lastSeen: { [Op.gte]: from } },
+          limit: max,
+          raw: true,
+        }),
         tracks.findOne({
           attributes: ['lastSeen'],
           where: { ...own, lastSeen: { [Op.lt]: from } },
           order: [['lastSeen', 'DESC']],
           raw: true,
         }),
-        tracks.findOne({ attributes: ['firstSeen'], where: { ...own, lastSeen: { [Op.gt]: to }, firstSeen: { [Op.gt]: to } }, order: [['lastSeen', 'ASC']], raw: true }), // prettier-ignore
+        tracks.findOne({
+          attributes: ['firstSeen'],
+          where: { ...own, lastSeen: { [Op.gt]: to }, firstSeen: { [Op.gt]: to } },
+          order: [['lastSeen', 'ASC']],
+          raw: true,
+        }),
       ]);
       return {
         events: notified.map((e) => e.id),
@@ -68,7 +78,10 @@ export function openTracks({ tables: { tracks, trails, events } }: Database): Tr
       };
     },
     trailsOf: async (of) => (await trails.findAll({ where: { track: [...of] } })).map((t) => t.get({ plain: true })),
-    quietPage: async (asked) => (await tracks.findAll(filteredPage('lastSeen', asked, { ...byItself, hasEvent: false, [Op.and]: [onCameras(asked.seen)] }))).map((t) => t.get({ plain: true })), // prettier-ignore
+    quietPage: async (asked) =>
+      (await tracks.findAll(filteredPage('lastSeen', asked, { ...byItself, hasEvent: false, [Op.and]: [onCameras(asked.seen)] }))).map(
+        (t) => t.get({ plain: true }),
+      ),
     async paths(camera, since, max) {
       const rows = await tracks.findAll({
         attributes: ['class', 'path'],

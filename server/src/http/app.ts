@@ -165,7 +165,8 @@ function refusal({ role, visible }: Visitor, r: Route, { camera, area }: Asked):
   if (r.may === 'anyone') return undefined;
   if (!may(role, r.may))
     return new Problem('not-allowed', 'You are not allowed to do this.', `Ask one of: ${permissions[r.may].join(', ')}.`);
-  if (camera !== undefined && !visible.camera(camera)) return new Problem('not-found', `Camera ${camera} not found.`, 'See the list of cameras.'); // prettier-ignore
+  if (camera !== undefined && !visible.camera(camera))
+    return new Problem('not-found', `Camera ${camera} not found.`, 'See the list of cameras.');
   if (area !== undefined && !visible.area(area)) return new Problem('not-found', `Area ${area} not found.`, 'Reload the page.');
   return undefined;
 }
@@ -241,5 +242,9 @@ function foreign({ type, status, code }: Foreign): Problem | undefined {
 }
 
 const notOurs = () =>
-  new Problem('not-allowed', 'The host name in the address is not allowed.', 'Use the server’s own address, or add the name to NIBBER_HOSTS.'); // prettier-ignore
+  new Problem(
+    'not-allowed',
+    'The host name in the address is not allowed.',
+    'Use the server’s own address, or add the name to NIBBER_HOSTS.',
+  );
 const unknown = (path: string) => new Problem('not-found', `${path} not found.`, 'See docs/openapi.yaml for all paths.');

@@ -43,8 +43,12 @@ if (disk)
     fillUp(disk.folder);
     // Until the journal has no room left in itself either.
     let refused: Awaited<ReturnType<typeof stations.ask>> | undefined;
-    for (let i = 0; i < 400 && refused?.status !== 503; i++) refused = await stations.ask('PUT', '/api/areas/yard/mode', { mode: i % 2 ? 'open' : 'shut' }); // prettier-ignore
-    expect([refused!.status, refused!.body.error]).toEqual([503, expect.objectContaining({ code: 'unavailable', message: expect.stringMatching(/disk is full/) })]); // prettier-ignore
+    for (let i = 0; i < 400 && refused?.status !== 503; i++)
+      refused = await stations.ask('PUT', '/api/areas/yard/mode', { mode: i % 2 ? 'open' : 'shut' });
+    expect([refused!.status, refused!.body.error]).toEqual([
+      503,
+      expect.objectContaining({ code: 'unavailable', message: expect.stringMatching(/disk is full/) }),
+    ]);
     expect(refused!.headers.get('retry-after')).toMatch(/^\d+$/);
     // Someone new, and someone who is signed in.
     const signedIn = await stations.ask('POST', '/api/session', { name: 'Wren', password }, {});
@@ -81,7 +85,12 @@ test('a database that another program holds is waited for; where that takes too 
   const { body } = await stations.ask('GET', '/api/cameras/porch/pairing');
   const other = new Sequelize({ dialect: 'sqlite', storage: path.join(stations.config.dataFolder, 'nibber.sqlite'), logging: false });
   const event = (id: string) => JSON.stringify({ id, at: new Date(stations.clock.now()).toISOString(), kind: 'seen', objects: [] });
-  const send = (id: string) => fetch(stations.url + new URL(body.url as string).pathname, { method: 'POST', body: event(id), headers: { 'content-type': 'application/json' } }); // prettier-ignore
+  const send = (id: string) =>
+    fetch(stations.url + new URL(body.url as string).pathname, {
+      method: 'POST',
+      body: event(id),
+      headers: { 'content-type': 'application/json' },
+    });
   const held = async (ms: number, sent: Promise<Response>) => {
     const answered = sent.then((r) => [r.status, r.headers.get('retry-after')] as const);
     await Promise.race([new Promise((r) => setTimeout(r, ms)), answered]);

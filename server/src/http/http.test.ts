@@ -33,17 +33,50 @@ test.each<[string, string, string, unknown, RegExp]>([
   ['a mode that is not there', 'PUT', '/api/areas/yard/mode', { mode: 'party' }, /Mode party not found.*open, shut/],
   ['a body with a stray key', 'PUT', '/api/areas/yard/mode', { mode: 'shut', why: 'x' }, /why is unknown/],
   ['a body that lacks something', 'PUT', '/api/areas/yard/mode', {}, /mode is missing/],
-  ['a zone that crosses itself', 'PUT', '/api/cameras/gate/drawings', { lines: [], zones: [{ id: 'a', name: 'A', purpose: 'watch', polygon: [[0, 0], [1, 1], [1, 0], [0, 1]] }] }, /edge 1 meets edge 3/],
-  ['zones without the one a rule needs', 'PUT', '/api/cameras/gate/drawings', { zones: [], lines: [] }, /lane is not a watched zone of gate/],
+  [
+    'a zone that crosses itself',
+    'PUT',
+    '/api/cameras/gate/drawings',
+    {
+      lines: [],
+      zones: [
+        {
+          id: 'a',
+          name: 'A',
+          purpose: 'watch',
+          polygon: [
+            [0, 0],
+            [1, 1],
+            [1, 0],
+            [0, 1],
+          ],
+        },
+      ],
+    },
+    /edge 1 meets edge 3/,
+  ],
+  [
+    'zones without the one a rule needs',
+    'PUT',
+    '/api/cameras/gate/drawings',
+    { zones: [], lines: [] },
+    /lane is not a watched zone of gate/,
+  ],
   ['a site file with a fault', 'PUT', '/api/site/file', { text: 'nibber: 3' }, /site is missing.*and 1 more/],
-  ['a phone at no https address', 'POST', '/api/phones', { label: 'x', endpoint: 'http://10.0.0.1/x', keys: { p256dh: 'A'.repeat(87), auth: 'A'.repeat(22) } }, /must be the https address of a push service/],
+  [
+    'a phone at no https address',
+    'POST',
+    '/api/phones',
+    { label: 'x', endpoint: 'http://10.0.0.1/x', keys: { p256dh: 'A'.repeat(87), auth: 'A'.repeat(22) } },
+    /must be the https address of a push service/,
+  ],
 ])('%s is refused in words, and nothing changes', async (_name, method, route, body, words) => {
   const before = stations.site.text;
   const answer = await stations.ask(method, route, body);
   expect(answer.status).toBeGreaterThanOrEqual(400);
   expect(`${answer.body.error.message} ${answer.body.error.hint}`).toMatch(words);
   expect(stations.site.text).toBe(before);
-}); // prettier-ignore
+});
 
 test('what is not JSON, too large or nowhere has the same shape of answer', async () => {
   const send = (body: string) =>

@@ -27,7 +27,10 @@ const errorSchema = {
         code: { type: 'string' },
         message: { type: 'string' },
         hint: { type: 'string' },
-        problems: { type: 'array', items: { type: 'object', properties: { path: { type: 'string' }, wrong: { type: 'string' }, allowed: { type: 'string' } } } }, // prettier-ignore
+        problems: {
+          type: 'array',
+          items: { type: 'object', properties: { path: { type: 'string' }, wrong: { type: 'string' }, allowed: { type: 'string' } } },
+        },
       },
     },
   },
@@ -62,10 +65,15 @@ export function openapiOf(routes: readonly Route[]): Json {
       post: {
         operationId: 'postHook',
         tags: ['hooks'],
-        summary: 'An event of a paired camera: JSON (docs/camera-event.schema.json, also as CloudEvents 1.0), ONVIF metadata XML, or multipart with a JPEG. The same delivery twice is one event', // prettier-ignore
+        summary:
+          'An event of a paired camera: JSON (docs/camera-event.schema.json, also as CloudEvents 1.0), ONVIF metadata XML, or multipart with a JPEG. The same delivery twice is one event',
         security: [],
         parameters: [parameter('token')],
-        requestBody: { content: Object.fromEntries(['application/json', 'application/cloudevents+json', 'application/xml', 'multipart/form-data'].map((type) => [type, {}])) }, // prettier-ignore
+        requestBody: {
+          content: Object.fromEntries(
+            ['application/json', 'application/cloudevents+json', 'application/xml', 'multipart/form-data'].map((type) => [type, {}]),
+          ),
+        },
         responses: {
           202: { description: 'Accepted; `{ id, again }`' },
           ...Object.fromEntries([400, 404, 413, 429, 503].map((status) => [status, problem])),
@@ -89,7 +97,12 @@ export function openapiOf(routes: readonly Route[]): Json {
     paths,
     components: {
       securitySchemes: { session: { type: 'apiKey', in: 'cookie', name: 'nibber-session' }, bearer: { type: 'http', scheme: 'bearer' } },
-      responses: { Problem: { description: 'The error and what to do', content: { 'application/json': { schema: { $ref: '#/components/schemas/Error' } } } } }, // prettier-ignore
+      responses: {
+        Problem: {
+          description: 'The error and what to do',
+          content: { 'application/json': { schema: { $ref: '#/components/schemas/Error' } } },
+        },
+      },
       schemas,
     },
   };
@@ -127,8 +140,15 @@ function operationOf(
 ): Json {
   const inPath = Object.entries(params.properties as { [name: string]: Schema }).map(([name, schema]) => parameter(name, schema));
   const required = (query?.required ?? []) as readonly string[];
-  const asked = Object.entries((query?.properties ?? {}) as { [name: string]: Schema }).map(([name, schema]) => ({ name, in: 'query', required: required.includes(name), schema: written(schema) })); // prettier-ignore
-  const from = edits ? [{ name: 'If-Match', in: 'header', schema: { type: 'string' }, description: 'The version it is based on, in quotes' }] : []; // prettier-ignore
+  const asked = Object.entries((query?.properties ?? {}) as { [name: string]: Schema }).map(([name, schema]) => ({
+    name,
+    in: 'query',
+    required: required.includes(name),
+    schema: written(schema),
+  }));
+  const from = edits
+    ? [{ name: 'If-Match', in: 'header', schema: { type: 'string' }, description: 'The version it is based on, in quotes' }]
+    : [];
   const parameters = [...inPath, ...asked, ...from];
   const who = may === 'anyone' ? '' : `May: ${may} (${permissions[may].join(', ')}).`;
   const bytes = (of: { readonly bytes: string }) => Object.fromEntries(of.bytes.split(', ').map((type) => [type, {}]));

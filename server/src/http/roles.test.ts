@@ -155,7 +155,11 @@ const meant = {
   owner: ['owner'],
 } as const;
 type Who = keyof typeof meant | 'anyone';
-const rows = [...table.matchAll(/^ {2}(\S+(?: up| house)?) +(\w+) +(\S+)$/gm)].map(([, who, method, path]) => ({ who: who as Who, method: method!, path: path! })); // prettier-ignore
+const rows = [...table.matchAll(/^ {2}(\S+(?: up| house)?) +(\w+) +(\S+)$/gm)].map(([, who, method, path]) => ({
+  who: who as Who,
+  method: method!,
+  path: path!,
+}));
 
 let stations: TestStations;
 /** A new token each time: signing out ends the one that asks. */

@@ -10,7 +10,11 @@ import { bearerOf } from './own-page';
 import type { Permission } from '@nibber/core/permissions';
 import { object, type AnswerOf, type Bytes, type Schema, type TypeOf } from './schema';
 
-type ParamsOf<Path extends string> = Path extends `${string}:${infer Name}/${infer Rest}` ? { readonly [N in Name]: string } & ParamsOf<`/${Rest}`> : Path extends `${string}:${infer Name}` ? { readonly [N in Name extends `${infer Word}.${string}` ? Word : Name]: string } : object; // prettier-ignore
+type ParamsOf<Path extends string> = Path extends `${string}:${infer Name}/${infer Rest}`
+  ? { readonly [N in Name]: string } & ParamsOf<`/${Rest}`>
+  : Path extends `${string}:${infer Name}`
+    ? { readonly [N in Name extends `${infer Word}.${string}` ? Word : Name]: string }
+    : object;
 
 export type Route = {
   readonly method: 'get' | 'post' | 'put' | 'delete';

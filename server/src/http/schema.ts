@@ -5,7 +5,11 @@ import type { FromSchema, JSONSchema } from 'json-schema-to-ts';
 /** Loosely said: what a schema may hold is checked where its type is taken. */
 export type Schema = { readonly [keyword: string]: unknown };
 
-export type DeepReadonly<T> = T extends (infer E)[] ? readonly DeepReadonly<E>[] : T extends object ? { readonly [K in keyof T]: DeepReadonly<T[K]> } : T; // prettier-ignore
+export type DeepReadonly<T> = T extends (infer E)[]
+  ? readonly DeepReadonly<E>[]
+  : T extends object
+    ? { readonly [K in keyof T]: DeepReadonly<T[K]> }
+    : T;
 /** What a schema lets through. */
 export type TypeOf<S> = S extends JSONSchema ? FromSchema<S> : undefined;
 export type AnswerOf<S> = S extends Bytes ? void : S extends JSONSchema ? DeepReadonly<FromSchema<S>> : never;

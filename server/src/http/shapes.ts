@@ -16,7 +16,13 @@ export const channelName = named('ChannelName', { enum: channelNames } as const)
 export const className = named('ClassName', { enum: classes } as const);
 export const typeName = named('TypeName', { enum: typeNames } as const);
 export const gate = named('Gate', { enum: gateNames } as const);
-export const box = named('Box', { type: 'array', items: number, minItems: 4, maxItems: 4, description: 'x, y, width, height; 0..1 of the picture' } as const); // prettier-ignore
+export const box = named('Box', {
+  type: 'array',
+  items: number,
+  minItems: 4,
+  maxItems: 4,
+  description: 'x, y, width, height; 0..1 of the picture',
+} as const);
 
 export const step = named('Step', object({ gate, passes: yesNo, found: text, wanted: text, count }, ['count']));
 export const mark = oneOf('useful', 'noise', null);
@@ -41,12 +47,22 @@ export const plan = named('Plan', planSchema);
 const { site, areas, modes, people, known, modeSchedules } = siteSchema.properties;
 /** What is asked of every thing of a class. */
 export const classPrompts = named('ClassPrompts', siteSchema.properties.ai.properties.prompts);
-export const siteParts = { site: named('SiteOfFile', site), areas: named('Areas', areas), modes: named('Modes', modes), people: named('People', people), known: named('Known', known), modeSchedules: named('ModeSchedules', modeSchedules) }; // prettier-ignore
+export const siteParts = {
+  site: named('SiteOfFile', site),
+  areas: named('Areas', areas),
+  modes: named('Modes', modes),
+  people: named('People', people),
+  known: named('Known', known),
+  modeSchedules: named('ModeSchedules', modeSchedules),
+};
 
 export const areaMode = named('AreaMode', object({ area: text, mode: text, since: instant, by: text }));
 
 /** `unseenMs`: for how long it has not been seen; its box is where it should be. */
-export const seenTrack = named('SeenTrack', object({ key: text, class: className, type: typeName, score: number, box, unseenMs: number }, ['type'])); // prettier-ignore
+export const seenTrack = named(
+  'SeenTrack',
+  object({ key: text, class: className, type: typeName, score: number, box, unseenMs: number }, ['type']),
+);
 
 export const health = named(
   'CameraHealth',
@@ -66,16 +82,41 @@ export const health = named(
   ),
 );
 
-export const walkResult = named('WalkResult', { anyOf: [object({ state: oneOf('waiting'), walked: yesNo, why: maybeText }), object({ state: oneOf('answered'), at: instant, event: maybeText, picture: maybeText }, ['event', 'picture'])] } as const); // prettier-ignore
-export const light = named('Light', object({ gate, state: oneOf('passed', 'refused', 'ahead', 'lifted'), found: text, wanted: text }, ['found', 'wanted'])); // prettier-ignore
+export const walkResult = named('WalkResult', {
+  anyOf: [
+    object({ state: oneOf('waiting'), walked: yesNo, why: maybeText }),
+    object({ state: oneOf('answered'), at: instant, event: maybeText, picture: maybeText }, ['event', 'picture']),
+  ],
+} as const);
+export const light = named(
+  'Light',
+  object({ gate, state: oneOf('passed', 'refused', 'ahead', 'lifted'), found: text, wanted: text }, ['found', 'wanted']),
+);
 const walkedBy = { name: text, cameras: list(text) };
 const ruleItem = { kind: oneOf('rule'), rule: text, expect: oneOf('fires', 'quiet') };
 const zoneItem = { kind: oneOf('zone'), camera: text, zone: text };
 export const walkItem = named('WalkItem', { anyOf: [object(ruleItem), object(zoneItem)] } as const);
 const going = { ...walkedBy, settingsHash: text, result: walkResult, lights: list(light), there: count, steps: count };
-export const walkNow = named('WalkNow', object({ id: text, startedAt: instant, by: text, items: list({ anyOf: [object({ ...ruleItem, ...going }), object({ ...zoneItem, ...going })] } as const) })); // prettier-ignore
+export const walkNow = named(
+  'WalkNow',
+  object({
+    id: text,
+    startedAt: instant,
+    by: text,
+    items: list({ anyOf: [object({ ...ruleItem, ...going }), object({ ...zoneItem, ...going })] } as const),
+  }),
+);
 const notified = object({ person: text, state: alertState, why: maybeText, sentAt: maybeNumber });
 const kept = { ...walkedBy, verdict: oneOf('proved', 'failed', 'open'), isStillValid: yesNo, result: walkResult, notified: list(notified) };
-export const storedWalkTest = named('StoredWalkTest', object({ id: text, startedAt: instant, endedAt: maybeNumber, by: text, items: list({ anyOf: [object({ ...ruleItem, ...kept }), object({ ...zoneItem, ...kept })] } as const) })); // prettier-ignore
+export const storedWalkTest = named(
+  'StoredWalkTest',
+  object({
+    id: text,
+    startedAt: instant,
+    endedAt: maybeNumber,
+    by: text,
+    items: list({ anyOf: [object({ ...ruleItem, ...kept }), object({ ...zoneItem, ...kept })] } as const),
+  }),
+);
 
 export const onlyId = object({ id: text });

@@ -62,7 +62,12 @@ test('a camera that sends parts of five bytes, as fast as it can', async () => {
     const more = () => { while (response.write(many)); };
     response.on('drain', more); more();`);
   let pictures = 0;
-  const intake = takeIn({ id: 'gate', source: { kind: 'streamed', low: `${flood.url}/low` } }, async () => undefined, stations.clock, () => pictures++); // prettier-ignore
+  const intake = takeIn(
+    { id: 'gate', source: { kind: 'streamed', low: `${flood.url}/low` } },
+    async () => undefined,
+    stations.clock,
+    () => pictures++,
+  );
   const began = performance.now();
   expect(await heldUp(() => until(() => (pictures > 100 ? true : undefined)))).toBeLessThan(maxHeldUpMs());
   // No more of them are taken in than a camera has to show.
@@ -72,7 +77,8 @@ test('a camera that sends parts of five bytes, as fast as it can', async () => {
   await flood.close();
 }, 60_000);
 
-const envelope = (body: string) => `<s:Envelope xmlns:s="http://www.w3.org/2003/05/soap-envelope" xmlns:t="http://www.onvif.org/ver10/device/wsdl" xmlns:tt="http://www.onvif.org/ver10/schema" xmlns:e="http://www.onvif.org/ver10/events/wsdl" xmlns:w="http://www.w3.org/2005/08/addressing"><s:Body>${body}</s:Body></s:Envelope>`; // prettier-ignore
+const envelope = (body: string) =>
+  `<s:Envelope xmlns:s="http://www.w3.org/2003/05/soap-envelope" xmlns:t="http://www.onvif.org/ver10/device/wsdl" xmlns:tt="http://www.onvif.org/ver10/schema" xmlns:e="http://www.onvif.org/ver10/events/wsdl" xmlns:w="http://www.w3.org/2005/08/addressing"><s:Body>${body}</s:Body></s:Envelope>`;
 /** An ONVIF device that lets itself be listened to; `pulled` is what it answers when it is pulled from. */
 const onvif = (pulled: string) =>
   device(`const own = 'http://' + request.headers.host;
@@ -81,7 +87,7 @@ const onvif = (pulled: string) =>
     else if (text.includes('GetCapabilities')) say('<t:GetCapabilitiesResponse><t:Capabilities><tt:Events><tt:XAddr>' + own + '/events</tt:XAddr></tt:Events></t:Capabilities></t:GetCapabilitiesResponse>');
     else if (text.includes('CreatePullPointSubscription')) say('<e:CreatePullPointSubscriptionResponse><e:SubscriptionReference><w:Address>' + own + '/pull</w:Address></e:SubscriptionReference></e:CreatePullPointSubscriptionResponse>');
     else { ${pulled} }`);
-const message = `<x:NotificationMessage xmlns:x="http://docs.oasis-open.org/wsn/b-2"><x:Topic>tns1:VideoSource/ImageTooDark/ImagingService</x:Topic><x:Message><tt:Message UtcTime="2026-06-01T10:00:00Z"><tt:Data><tt:SimpleItem Name="State" Value="true"/></tt:Data></tt:Message></x:Message></x:NotificationMessage>`; // prettier-ignore
+const message = `<x:NotificationMessage xmlns:x="http://docs.oasis-open.org/wsn/b-2"><x:Topic>tns1:VideoSource/ImageTooDark/ImagingService</x:Topic><x:Message><tt:Message UtcTime="2026-06-01T10:00:00Z"><tt:Data><tt:SimpleItem Name="State" Value="true"/></tt:Data></tt:Message></x:Message></x:NotificationMessage>`;
 
 test.each([
   ['answers 1.8 MB', `say('<e:PullMessagesResponse>' + ${JSON.stringify(message)}.repeat(4200) + '</e:PullMessagesResponse>');`],
@@ -91,11 +97,20 @@ test.each([
   'a device that %s',
   async (_what, pulled) => {
     const own = await onvif(pulled);
-    const camera = { id: 'gate', name: 'Gate', area: 'yard', source: { kind: 'streamed', low: `${own.url}/low`, device: `${own.url}/onvif` } } as const; // prettier-ignore
+    const camera = {
+      id: 'gate',
+      name: 'Gate',
+      area: 'yard',
+      source: { kind: 'streamed', low: `${own.url}/low`, device: `${own.url}/onvif` },
+    } as const;
     let ears: ReturnType<typeof listenToDevices> | undefined;
     const asked: number[] = [];
     const blocked = await heldUp(async () => {
-      ears = listenToDevices(stations.clock, async () => undefined, () => {}); // prettier-ignore
+      ears = listenToDevices(
+        stations.clock,
+        async () => undefined,
+        () => {},
+      );
       ears.follow([camera as never]);
       await until(async () => ((await own.asked()) >= 4 ? true : undefined));
       asked.push(await own.asked());
@@ -138,11 +153,14 @@ test('an edit that was made 900 versions ago', async () => {
   const { record, site } = stations;
   const owner = { by: { name: 'Wren', role: 'owner' }, what: 'x' } as const;
   const from = site.version;
-  await record.tables.siteVersions.bulkCreate(Array.from({ length: 900 }, () => ({ at: 1, by: 'Ives', what: 'x', text: site.text, paths: null })) as never); // prettier-ignore
+  await record.tables.siteVersions.bulkCreate(
+    Array.from({ length: 900 }, () => ({ at: 1, by: 'Ives', what: 'x', text: site.text, paths: null })) as never,
+  );
   await site.edit([[['rules', 'comes-in', 'cooldownSeconds'], 7]], owner);
   const body = { ...site.file.rules!.find((r) => r.id === 'comes-in')!, cooldownSeconds: 8 };
   let status = 0;
-  const put = async () => ({ status } = await stations.ask('PUT', '/api/rules/comes-in', body, { cookie: stations.cookie, 'if-match': `"${from}"` })); // prettier-ignore
+  const put = async () =>
+    ({ status } = await stations.ask('PUT', '/api/rules/comes-in', body, { cookie: stations.cookie, 'if-match': `"${from}"` }));
   expect(await heldUp(put)).toBeLessThan(maxHeldUpMs());
   expect(status).toBe(409);
 });
@@ -159,21 +177,25 @@ test('forty forms that are held open take no more memory than two', async () => 
   const { body } = await stations.ask('GET', '/api/cameras/porch/pairing');
   const { pathname } = new URL(body.url as string);
   const { hostname, port } = new URL(stations.url);
-  const head = `POST ${pathname} HTTP/1.1\r\nHost: x\r\nContent-Type: multipart/form-data; boundary=cut\r\nContent-Length: 33000000\r\n\r\n--cut\r\nContent-Disposition: form-data; name="p"; filename="p.jpg"\r\nContent-Type: image/jpeg\r\n\r\n`; // prettier-ignore
+  const head = `POST ${pathname} HTTP/1.1\r\nHost: x\r\nContent-Type: multipart/form-data; boundary=cut\r\nContent-Length: 33000000\r\n\r\n--cut\r\nContent-Disposition: form-data; name="p"; filename="p.jpg"\r\nContent-Type: image/jpeg\r\n\r\n`;
   const before = process.memoryUsage().rss;
   const piece = Buffer.alloc(1_000_000, 1);
   const open = await Promise.all(
-    Array.from({ length: 40 }, () => new Promise<ReturnType<typeof connect>>((ready) => {
-      const socket = connect(Number(port), hostname, () => {
-        socket.write(head);
-        // Seven of the eight that a picture may have.
-        for (let i = 0; i < 7; i++) socket.write(piece);
-        socket.write('', () => ready(socket));
-      });
-      socket.on('data', () => {});
-      socket.on('error', () => ready(socket));
-    })),
-  ); // prettier-ignore
+    Array.from(
+      { length: 40 },
+      () =>
+        new Promise<ReturnType<typeof connect>>((ready) => {
+          const socket = connect(Number(port), hostname, () => {
+            socket.write(head);
+            // Seven of the eight that a picture may have.
+            for (let i = 0; i < 7; i++) socket.write(piece);
+            socket.write('', () => ready(socket));
+          });
+          socket.on('data', () => {});
+          socket.on('error', () => ready(socket));
+        }),
+    ),
+  );
   expect(await heldUp(async () => (await fetch(`${stations.url}/health`)).status)).toBeLessThan(maxHeldUpMs());
   expect(process.memoryUsage().rss - before).toBeLessThan(200_000_000);
   open.forEach((s) => s.destroy());

@@ -62,7 +62,13 @@ test('a recording is sent, its picture is seen, and it runs round and round as a
   const { source } = stations.site.file.cameras.find((c) => c.id === cameras[0])!;
   expect(source).toEqual({ kind: 'streamed', low: address });
   let pictures = 0;
-  const intake = takeIn({ id: 'film', source: source as never }, async () => undefined, stations.clock, () => pictures++, stations.recordings.resolve); // prettier-ignore
+  const intake = takeIn(
+    { id: 'film', source: source as never },
+    async () => undefined,
+    stations.clock,
+    () => pictures++,
+    stations.recordings.resolve,
+  );
   // Longer than it lasts.
   await until(() => (pictures > 8 ? true : undefined), 30_000);
   expect(intake.health().state).toBe('running');

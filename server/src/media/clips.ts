@@ -10,7 +10,9 @@ import { inTurn } from '../base/in-turn';
 import type { ClipBuffer } from './clip-buffer';
 
 /** A clip, and when its first picture was taken; or why there is none. */
-export type Made = { readonly bytes: Buffer; readonly from: Instant; readonly problem?: undefined } | { readonly bytes?: undefined; readonly from?: undefined; readonly problem: string }; // prettier-ignore
+export type Made =
+  | { readonly bytes: Buffer; readonly from: Instant; readonly problem?: undefined }
+  | { readonly bytes?: undefined; readonly from?: undefined; readonly problem: string };
 
 export type ClipsNeeds = {
   readonly recent: ClipBuffer;

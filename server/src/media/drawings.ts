@@ -54,7 +54,10 @@ export async function noticePicture(jpeg: Uint8Array, box: Box, cls: ClassName):
     height: thing.height * scale,
   };
   const part = await sharp(jpeg).extract({ left, top, width: cut, height: cutHeight }).resize(w, h).toBuffer();
-  return sharp(part).composite([{ input: frameAround(mark, cls, w, h) }]).jpeg({ quality: 82 }).toBuffer(); // prettier-ignore
+  return sharp(part)
+    .composite([{ input: frameAround(mark, cls, w, h) }])
+    .jpeg({ quality: 82 })
+    .toBuffer();
 }
 
 /** The thing with some of what stands around it, at most 480 pixels high. */

@@ -44,7 +44,13 @@ export async function passLive(asked: LiveAsked, ending: AbortSignal, begun: () 
 
 function argumentsFor(description: string, { orientation }: SafeWay, sound: boolean, mask: string | undefined): string[] {
   const turns: string[] = [
-    ...(orientation?.turnDegrees === 90 ? ['transpose=1'] : orientation?.turnDegrees === 180 ? ['hflip', 'vflip'] : orientation?.turnDegrees === 270 ? ['transpose=2'] : []), // prettier-ignore
+    ...(orientation?.turnDegrees === 90
+      ? ['transpose=1']
+      : orientation?.turnDegrees === 180
+        ? ['hflip', 'vflip']
+        : orientation?.turnDegrees === 270
+          ? ['transpose=2']
+          : []),
     ...(orientation?.mirrored ? ['hflip'] : []),
   ];
   const isPlain = turns.length === 0 && mask === undefined && /H264\/90000/i.test(description);
@@ -54,7 +60,24 @@ function argumentsFor(description: string, { orientation }: SafeWay, sound: bool
     : `[0:v]${turned},format=yuv420p[v]`;
   const pictures = isPlain
     ? ['-map', '0:v:0', '-c:v', 'copy']
-    : ['-filter_complex', graph, '-map', '[v]', '-c:v', 'libx264', '-preset', 'ultrafast', '-tune', 'zerolatency', '-crf', '25', '-g', '25', '-threads', '2']; // prettier-ignore
+    : [
+        '-filter_complex',
+        graph,
+        '-map',
+        '[v]',
+        '-c:v',
+        'libx264',
+        '-preset',
+        'ultrafast',
+        '-tune',
+        'zerolatency',
+        '-crf',
+        '25',
+        '-g',
+        '25',
+        '-threads',
+        '2',
+      ];
   const isAac = /MPEG4-GENERIC|MP4A-LATM/i.test(description);
   const heard = sound ? ['-map', '0:a:0?', '-c:a', ...(isAac ? ['copy'] : ['aac', '-b:a', '64k'])] : ['-an'];
   return [

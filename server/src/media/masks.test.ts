@@ -10,7 +10,17 @@ beforeEach(async () => {
 });
 afterEach(() => stations.end());
 
-const left = { id: 'left', name: 'Left half', purpose: 'privacy', polygon: [[0, 0], [0.5, 0], [0.5, 1], [0, 1]] }; // prettier-ignore
+const left = {
+  id: 'left',
+  name: 'Left half',
+  purpose: 'privacy',
+  polygon: [
+    [0, 0],
+    [0.5, 0],
+    [0.5, 1],
+    [0, 1],
+  ],
+};
 const drawMask = async () => {
   const { body } = await stations.ask('GET', '/api/cameras/gate');
   return stations.ask('PUT', '/api/cameras/gate/drawings', { zones: [...body.zones, left], lines: body.lines });
@@ -19,7 +29,13 @@ const brightness = async (jpeg: Uint8Array, x: number) => {
   const { data, info } = await sharp(jpeg).raw().toBuffer({ resolveWithObject: true });
   return data[(Math.floor(info.height / 2) * info.width + Math.round(x * info.width)) * info.channels]!;
 };
-const picture = async (at: number): Promise<SafePicture> => ({ camera: 'gate', at, jpeg: await greyJpeg(), motion: { parts: [], share: 0, isLightChange: false }, isInfrared: false }); // prettier-ignore
+const picture = async (at: number): Promise<SafePicture> => ({
+  camera: 'gate',
+  at,
+  jpeg: await greyJpeg(),
+  motion: { parts: [], share: 0, isLightChange: false },
+  isInfrared: false,
+});
 
 test('a mask holds for pictures that were taken before it was saved and are kept after, and no one is shown the old ones', async () => {
   const masks = holdMasks(stations.site, stations.clock, stations.recent.forget);

@@ -27,7 +27,14 @@ test('a picture is turned clockwise, then mirrored', async () => {
 });
 
 test('masks lie on the picture as it is shown', async () => {
-  const privacy = [[[0.5, 0], [1, 0], [1, 1], [0.5, 1]]] as const; // prettier-ignore
+  const privacy = [
+    [
+      [0.5, 0],
+      [1, 0],
+      [1, 1],
+      [0.5, 1],
+    ],
+  ] as const;
   const safe = await safePicture(await halves(), { orientation: { mirrored: true }, privacy });
   // Mirrored, the light half is on the left; the mask takes the right.
   expect([await light(safe, 0.25, 0.5), await light(safe, 0.75, 0.5)]).toEqual([true, false]);

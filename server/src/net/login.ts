@@ -45,7 +45,14 @@ type Algorithm = keyof typeof hashNames;
 
 export type Challenge =
   | { readonly kind: 'basic' }
-  | { readonly kind: 'digest'; readonly realm: string; readonly nonce: string; readonly opaque: string | undefined; readonly algorithm: Algorithm; readonly qop: 'auth' | undefined }; // prettier-ignore
+  | {
+      readonly kind: 'digest';
+      readonly realm: string;
+      readonly nonce: string;
+      readonly opaque: string | undefined;
+      readonly algorithm: Algorithm;
+      readonly qop: 'auth' | undefined;
+    };
 
 /** The best challenge of a WWW-Authenticate header that we can answer; a server may offer several, the strongest wins. */
 export function challengeOf(header: string | null): Challenge | undefined {

@@ -25,7 +25,9 @@ export async function reroute(
 ): Promise<boolean> {
   const person = site.file.people?.find((p) => p.id === alert.person);
   if (!person || !isOfPeople(alert.channel)) return false;
-  const tried = (await record.alerts.of([alert.event], transaction)).filter((a) => a.person === person.id && a.combinedInto === alert.combinedInto).map((a) => a.channel); // prettier-ignore
+  const tried = (await record.alerts.of([alert.event], transaction))
+    .filter((a) => a.person === person.id && a.combinedInto === alert.combinedInto)
+    .map((a) => a.channel);
   for (const name of reroutes(person, alert.channel)) {
     const channel = channels.find((c) => c.name === name);
     const targets = tried.includes(name) ? [] : ((await channel?.reach(transaction))?.of(person.id) ?? []);
@@ -33,12 +35,37 @@ export async function reroute(
     const id = randomUUID();
     // A combined alert stays combined under its new id.
     const isJoiner = alert.combinedInto === alert.id;
-    await record.alerts.add([{ ...alert, id, channel: name, state: 'waiting', why: null, sentAt: null, combinedInto: isJoiner ? id : alert.combinedInto, madeAtMachine: clock.machine() }], transaction); // prettier-ignore
+    await record.alerts.add(
+      [
+        {
+          ...alert,
+          id,
+          channel: name,
+          state: 'waiting',
+          why: null,
+          sentAt: null,
+          combinedInto: isJoiner ? id : alert.combinedInto,
+          madeAtMachine: clock.machine(),
+        },
+      ],
+      transaction,
+    );
     if (isJoiner) await record.alerts.rejoin(alert.id, id, transaction);
-    await record.alerts.change(alert.id, { state: 'rerouted', why: `The ${channelText[alert.channel]} did not reach ${person.name}: ${why} Sent by ${channelText[name]} instead.` }, transaction); // prettier-ignore
+    await record.alerts.change(
+      alert.id,
+      {
+        state: 'rerouted',
+        why: `The ${channelText[alert.channel]} did not reach ${person.name}: ${why} Sent by ${channelText[name]} instead.`,
+      },
+      transaction,
+    );
     await record.jobs.endOf(alert.id, 'Sent by another channel.', transaction);
     const job = { kind: 'alert' as const, event: alert.event, alert: id };
-    await record.jobs.add(targets.map((target) => ({ ...job, target, lane: laneOf(name, target) })), clock.machine(), transaction); // prettier-ignore
+    await record.jobs.add(
+      targets.map((target) => ({ ...job, target, lane: laneOf(name, target) })),
+      clock.machine(),
+      transaction,
+    );
     return true;
   }
   return false;

@@ -71,7 +71,8 @@ function eventWords(event: EventRow, site: SiteBook): { readonly title: string; 
   const values = valuesOf(event, rule, site);
   return {
     title: `${event.test === null ? '' : 'Test: '}${(title && filledIn(title, values)) || event.ruleName}`,
-    body: [text && filledIn(text, values), event.description].filter(Boolean).join(' ') || [thing(event), source].filter(Boolean).join(' · '), // prettier-ignore
+    body:
+      [text && filledIn(text, values), event.description].filter(Boolean).join(' ') || [thing(event), source].filter(Boolean).join(' · '),
   };
 }
 
@@ -83,7 +84,7 @@ async function joinedWords({ record, site }: NoticeNeeds, alert: AlertRow): Prom
   const body = [...byRule].map(([name, count]) => (count === 1 ? name : `${name} ${count}`)).join(' · ');
   const first = Math.min(...events.map((e) => e.at));
   return alert.inSummary
-    ? { title: `${events.length === 1 ? 'One event' : `${events.length} events`} since ${wallWords(site.compiled.zone, first)}`, body } // prettier-ignore
+    ? { title: `${events.length === 1 ? 'One event' : `${events.length} events`} since ${wallWords(site.compiled.zone, first)}`, body }
     : { title: `${events.length} more alerts within a minute`, body };
 }
 

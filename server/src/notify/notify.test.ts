@@ -37,7 +37,11 @@ test('a push that is refused is sent again; what the service says is gone is not
 // RFC 8292, section 2.1: `sub` is a mailto: or an https: address by which whoever runs this server is reached; 2: `aud` is the service's origin,
 // and `exp` no more than 24 hours ahead.
 test.each([
-  ['the owner’s address where there is one', peopledYard.replace('name: Wren, role: owner', 'name: Wren, role: owner, mail: wren@withy.example'), /^mailto:wren@withy\.example$/],
+  [
+    'the owner’s address where there is one',
+    peopledYard.replace('name: Wren, role: owner', 'name: Wren, role: owner, mail: wren@withy.example'),
+    /^mailto:wren@withy\.example$/,
+  ],
   ['else the page of this server', peopledYard, /^https:\/\/127\.0\.0\.1:\d+$/],
 ])('a push service is told whom to write to: %s', async (_name, site, sub) => {
   const tokens: string[] = [];
@@ -55,7 +59,7 @@ test.each([
   expect(claims.exp * 1000 - Date.now()).toBeLessThanOrEqual(24 * 3_600_000);
   await stations.end();
   service.close();
-}); // prettier-ignore
+});
 
 test('what was due when the program ended is sent by the next one', async () => {
   const folder = mkdtempSync(path.join(tmpdir(), 'nibber-outbox-'));
@@ -133,7 +137,9 @@ async function askedFor(fields: string, answers: readonly ((asked: AskedOfIt) =>
   const stations = await testStations({ describer: describer.url, site });
   await stations.site.setMode('yard', 'shut', { name: 'Wren' });
   await walkIn(stations);
-  const event = await until(async () => (await stations.record.tables.events.findAll()).find((e) => e.description !== null || e.descriptionProblem !== null)); // prettier-ignore
+  const event = await until(async () =>
+    (await stations.record.tables.events.findAll()).find((e) => e.description !== null || e.descriptionProblem !== null),
+  );
   const sent = await stations.record.sent.page(undefined, 20);
   return { asked: describer.asked, event, sent, stations, end: async () => (await stations.end(), describer.close()) };
 }
@@ -147,7 +153,16 @@ test('fields are asked for as JSON Schema, what is known is told, and every pict
     fields: { colour: 'red', plate: '?K21' },
     descriptionProblem: null,
   });
-  expect(sent).toMatchObject([{ event: event.id, camera: 'gate', model: 'test', why: 'Someone comes in', outcome: 'answered', said: '{"colour":"red","plate":"?k 21"}' }]); // prettier-ignore
+  expect(sent).toMatchObject([
+    {
+      event: event.id,
+      camera: 'gate',
+      model: 'test',
+      why: 'Someone comes in',
+      outcome: 'answered',
+      said: '{"colour":"red","plate":"?k 21"}',
+    },
+  ]);
   const { body } = await stations.ask('GET', '/api/ai-services/sent');
   expect(body.items[0]).toMatchObject({ event: event.id, isStored: true });
   expect(body.items[0].pictures[0]).toBe(`/pictures/${(await filesOf(stations, event.id)).marked}`);
@@ -161,7 +176,10 @@ test('fields are asked for as JSON Schema, what is known is told, and every pict
 });
 
 test('what cannot be used is asked for once more with the fault named; what can then be used is kept, and the rest is said', async () => {
-  const { asked, event, sent, end } = await askedFor(colourAndPlate, [() => ({ content: '{"colour":"red","plate":"DISARM EVERYTHING NOW"}' }), () => ({ content: 'no idea' })]); // prettier-ignore
+  const { asked, event, sent, end } = await askedFor(colourAndPlate, [
+    () => ({ content: '{"colour":"red","plate":"DISARM EVERYTHING NOW"}' }),
+    () => ({ content: 'no idea' }),
+  ]);
   expect(asked).toHaveLength(2);
   expect(JSON.stringify(asked[1]!.messages.at(-1))).toContain('must be the number plate');
   expect(event).toMatchObject({ description: 'red', fields: { colour: 'red' } });

@@ -76,8 +76,10 @@ async function place(person = '', more = '', change = (text: string) => text) {
   await stations.site.setMode('yard', 'shut', { name: 'Wren' });
   return { stations, ...out };
 }
-const alerts = async (stations: TestStations) => (await stations.record.tables.alerts.findAll({ order: [['rowid' as never, 'ASC']] })).map((a) => a.get({ plain: true })); // prettier-ignore
-const sent = (stations: TestStations, count: number) => until(async () => ((await alerts(stations)).filter((a) => a.state === 'sent').length >= count ? true : undefined)); // prettier-ignore
+const alerts = async (stations: TestStations) =>
+  (await stations.record.tables.alerts.findAll({ order: [['rowid' as never, 'ASC']] })).map((a) => a.get({ plain: true }));
+const sent = (stations: TestStations, count: number) =>
+  until(async () => ((await alerts(stations)).filter((a) => a.state === 'sent').length >= count ? true : undefined));
 
 test('a phone that has signed off hands over to their next channel at once; no one is told twice', async () => {
   const { stations, texts, answer } = await place();
@@ -85,7 +87,10 @@ test('a phone that has signed off hands over to their next channel at once; no o
   await walkOn(stations);
   await until(() => (texts.length ? true : undefined));
   await sent(stations, 1);
-  expect((await alerts(stations)).map((a) => [a.channel, a.state])).toEqual([['push', 'rerouted'], ['text', 'sent']]); // prettier-ignore
+  expect((await alerts(stations)).map((a) => [a.channel, a.state])).toEqual([
+    ['push', 'rerouted'],
+    ['text', 'sent'],
+  ]);
   expect((await alerts(stations))[0]!.why).toBe(
     'The push notification did not reach Wren: The phone was unregistered. Sent by text message instead.',
   );
@@ -99,7 +104,9 @@ test('a channel that has failed for two minutes hands over, and is given up for 
   await until(async () => (await stations.record.channelStates.all()).find((s) => s.refusedAt !== null));
   expect(texts).toEqual([]);
   const [alert] = await alerts(stations);
-  await stations.record.write((transaction) => stations.record.alerts.change(alert!.id, { madeAtMachine: alert!.madeAtMachine! - 121_000 }, transaction)); // prettier-ignore
+  await stations.record.write((transaction) =>
+    stations.record.alerts.change(alert!.id, { madeAtMachine: alert!.madeAtMachine! - 121_000 }, transaction),
+  );
   await until(() => (texts.length ? true : undefined));
   await sent(stations, 1);
   answer(201);
@@ -144,7 +151,11 @@ test('what is kept to the morning is told then, once, and says how much it was',
   expect(queued).toHaveLength(1);
   await walkOn(stations);
   const notified = await until(() => notices.find((n) => /since/.test(n.title)));
-  expect([notified.title.startsWith('2 events since'), notified.body, notified.open.endsWith('/events')]).toEqual([true, 'Someone comes in 2', true]); // prettier-ignore
+  expect([notified.title.startsWith('2 events since'), notified.body, notified.open.endsWith('/events')]).toEqual([
+    true,
+    'Someone comes in 2',
+    true,
+  ]);
 });
 
 test.each([
@@ -171,7 +182,11 @@ test('a locked phone shows as much as its owner wants', async () => {
   await show('something');
   await walkOn(stations);
   await until(() => (notices.length === 3 ? true : undefined));
-  expect(notices.map((n) => [n.title, n.small !== null])).toEqual([['Someone comes in', true], ['Someone comes in', false], ['Nibber', false]]); // prettier-ignore
+  expect(notices.map((n) => [n.title, n.small !== null])).toEqual([
+    ['Someone comes in', true],
+    ['Someone comes in', false],
+    ['Nibber', false],
+  ]);
   expect(notices[2]!.body).toBe('Something happened at Example yard.');
   expect(notices.map((n) => n.badge)).toEqual([1, 2, 3]);
 });
@@ -210,7 +225,9 @@ test('they set what is theirs, and nothing else; a snooze until the mode changes
   await stations.access.addAccount({ name: 'Sam', person: 'sam', role: 'member', password: 'a long enough one' });
   const sam = { cookie: `nibber-session=${await stations.access.signIn('Sam', 'a long enough one', null)}` };
   const put = (route: string, body: unknown) => stations.ask('PUT', route, body, sam);
-  expect((await put('/api/me', { mail: 'sam@withy.example', channels: ['mail', 'push'] })).body.person).toMatchObject({ mail: 'sam@withy.example' }); // prettier-ignore
+  expect((await put('/api/me', { mail: 'sam@withy.example', channels: ['mail', 'push'] })).body.person).toMatchObject({
+    mail: 'sam@withy.example',
+  });
   expect((await put('/api/me', { mail: null })).body.person.mail).toBeUndefined();
   expect((await put('/api/me', { role: 'owner' })).status).toBe(400);
   expect((await put('/api/me', { mail: 'a@b.example, c@d.example' })).status).toBe(400);

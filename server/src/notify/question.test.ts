@@ -26,7 +26,7 @@ async function asking(question: string, answer: ((n: number) => Answering | Prom
   const phone = await phoneService();
   const describer = answer && (await testDescriber((_asked, n) => answer(n)));
   if (describer) ends.push(describer.close);
-  const site = `${more}${peopledYard.replace('message: { picture: true, description: true }', `question: ${question}\n    message: { picture: true }`)}`; // prettier-ignore
+  const site = `${more}${peopledYard.replace('message: { picture: true, description: true }', `question: ${question}\n    message: { picture: true }`)}`;
   const stations = await testStations({ ...(describer ? { describer: describer.url } : {}), ownPushServices: [phone.url], site });
   ends.push(stations.end);
   await stations.ask('POST', '/api/phones', { label: 'Phone', endpoint: `${phone.url}/phone`, keys: phoneKeys() });
@@ -36,7 +36,11 @@ async function asking(question: string, answer: ((n: number) => Answering | Prom
   return { phone, describer, stations, began };
 }
 const decided = (stations: TestStations) =>
-  until(async () => (await stations.record.tables.events.findAll()).map((e) => e.get({ plain: true })).find((e) => e.question && e.question.notifies !== null)); // prettier-ignore
+  until(async () =>
+    (await stations.record.tables.events.findAll())
+      .map((e) => e.get({ plain: true }))
+      .find((e) => e.question && e.question.notifies !== null),
+  );
 const alertOf = async (stations: TestStations) => (await stations.record.tables.alerts.findAll()).map((a) => a.get({ plain: true }))[0]!;
 const handle = (more: string) => `{ words: "Is somebody at the handle?", ${more} }`;
 
@@ -101,11 +105,15 @@ test('a plate that cannot be made out is asked about again in a better picture, 
   const known = 'known:\n  - { id: van, name: Our van, plate: XK21 ABC }\n';
   const place: { stations?: TestStations } = {};
   const ask = (n: number): Answering => ({ content: JSON.stringify({ plate: n === 1 ? null : 'XK21ABC' }) });
-  const made = await asking('{ unlessKnown: true, seconds: 30, onTimeout: send }', async (n) => {
-    // While it is asked, or a little later, a better picture comes.
-    if (n === 1) void until(() => place.stations).then(better);
-    return ask(n);
-  }, known); // prettier-ignore
+  const made = await asking(
+    '{ unlessKnown: true, seconds: 30, onTimeout: send }',
+    async (n) => {
+      // While it is asked, or a little later, a better picture comes.
+      if (n === 1) void until(() => place.stations).then(better);
+      return ask(n);
+    },
+    known,
+  );
   place.stations = made.stations;
   async function better({ record }: TestStations) {
     const event = await until(async () => (await record.tables.events.findAll())[0]);
@@ -114,7 +122,16 @@ test('a plate that cannot be made out is asked about again in a better picture, 
       .toBuffer();
     await record.media.using(async (keep) => {
       const pictures = await eventPictures(keep, jpeg, [0.2, 0.2, 0.3, 0.4], 'person');
-      await record.write(async (t) => void (await showBetter({ record, channels: [], machine: 0 }, event.id, pictures, { at: event.at + 500, box: [0.2, 0.2, 0.3, 0.4], by: null }, t))); // prettier-ignore
+      await record.write(
+        async (t) =>
+          void (await showBetter(
+            { record, channels: [], machine: 0 },
+            event.id,
+            pictures,
+            { at: event.at + 500, box: [0.2, 0.2, 0.3, 0.4], by: null },
+            t,
+          )),
+      );
     });
   }
   const event = await decided(made.stations);
@@ -125,7 +142,11 @@ test('a plate that cannot be made out is asked about again in a better picture, 
 });
 
 test('without a better picture a plate that cannot be made out is no one\u2019s, some seconds later', async () => {
-  const { stations, describer } = await asking('{ unlessKnown: true, seconds: 30, onTimeout: send }', () => ({ content: '{"plate": null}' }), 'known:\n  - { id: van, name: Our van, plate: XK21 ABC }\n'); // prettier-ignore
+  const { stations, describer } = await asking(
+    '{ unlessKnown: true, seconds: 30, onTimeout: send }',
+    () => ({ content: '{"plate": null}' }),
+    'known:\n  - { id: van, name: Our van, plate: XK21 ABC }\n',
+  );
   expect((await decided(stations)).question).toMatchObject({ notifies: true, why: 'It is not known' });
   expect(describer!.asked).toHaveLength(1);
 });

@@ -93,7 +93,12 @@ export function questionJob({ record, clock, site, aiServices, learnt, changed, 
       asked = await pictureOf(event.id);
       const next = better && (await ask(better));
       if (!next?.ok) break;
-      answer = { ...next, fields: filledUp(prompt, answer.fields, next.fields), seconds: answer.seconds + next.seconds, sent: [...new Set([...answer.sent, ...next.sent])] }; // prettier-ignore
+      answer = {
+        ...next,
+        fields: filledUp(prompt, answer.fields, next.fields),
+        seconds: answer.seconds + next.seconds,
+        sent: [...new Set([...answer.sent, ...next.sent])],
+      };
     }
     const looks = answer.ok ? looksAnswered(prompt, answer.fields) : undefined;
     if (looks && event.track) learnt(event.track, looks);

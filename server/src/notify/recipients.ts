@@ -72,7 +72,14 @@ export async function whoIsNotified(
     if (combinedInto && combinedInto !== 'begin') {
       alerts.push({ ...row, state: 'combined', combinedInto: combinedInto.id, why: 'Combined with other alerts at the same time' });
       for (const target of reach.get(combinedInto.channel)?.of(to) ?? [])
-        jobs.push({ kind: 'fill-in', event: combinedInto.event, alert: combinedInto.id, target, lane: laneOf(combinedInto.channel, target), afterMs: joinedAgainMs }); // prettier-ignore
+        jobs.push({
+          kind: 'fill-in',
+          event: combinedInto.event,
+          alert: combinedInto.id,
+          target,
+          lane: laneOf(combinedInto.channel, target),
+          afterMs: joinedAgainMs,
+        });
       continue;
     }
     alerts.push({ ...row, state: 'waiting', why: null, combinedInto: combinedInto === 'begin' ? id : null });

@@ -38,7 +38,11 @@ export async function sumUp({ record, site, clock, channels }: AlertNeeds): Prom
         for (const { id: one } of kept)
           await record.alerts.change(one, { state: 'combined', combinedInto: alert.id, inSummary: false }, transaction);
         const job = { kind: 'alert' as const, event: newest.event, alert: alert.id };
-        await record.jobs.add(targets.map((target) => ({ ...job, target, lane: laneOf(name, target) })), clock.machine(), transaction); // prettier-ignore
+        await record.jobs.add(
+          targets.map((target) => ({ ...job, target, lane: laneOf(name, target) })),
+          clock.machine(),
+          transaction,
+        );
         summed.push(...kept.map((k) => k.event));
         return;
       }

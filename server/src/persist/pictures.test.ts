@@ -11,7 +11,10 @@ beforeAll(async () => {
 });
 afterAll(() => stations.end());
 
-const shade = (value: number) => sharp({ create: { width: 320, height: 180, channels: 3, background: { r: value, g: value, b: value } } }).jpeg().toBuffer(); // prettier-ignore
+const shade = (value: number) =>
+  sharp({ create: { width: 320, height: 180, channels: 3, background: { r: value, g: value, b: value } } })
+    .jpeg()
+    .toBuffer();
 
 test('a clearly better picture takes the place of the first; of a track a few are kept, and one may be chosen by hand', async () => {
   await stations.site.setMode('yard', 'shut', { name: 'Wren' });

@@ -49,8 +49,14 @@ export async function showBetter(
   await record.media.keepBefore(transaction, 'event', event, Object.keys(pictures));
   await record.media.hold(transaction, ...Object.entries(pictures).map(([role, file]) => ({ ...holding, role, file: file as StoredFile })));
   await record.events.change(event, { pictureBox: chosen.box, chosenBy: chosen.by }, transaction);
-  const notified = (await record.jobs.notifiedOf(event, transaction)).filter(({ lane }) => channels.some((c) => c.fillsIn === true && lane.startsWith(laneOf(c.name, '')))); // prettier-ignore
+  const notified = (await record.jobs.notifiedOf(event, transaction)).filter(({ lane }) =>
+    channels.some((c) => c.fillsIn === true && lane.startsWith(laneOf(c.name, ''))),
+  );
   const fillIn = { kind: 'fill-in' as const, event };
-  await record.jobs.add(notified.map(({ alert, target, lane }) => ({ ...fillIn, alert, target, lane })), machine, transaction); // prettier-ignore
+  await record.jobs.add(
+    notified.map(({ alert, target, lane }) => ({ ...fillIn, alert, target, lane })),
+    machine,
+    transaction,
+  );
   return true;
 }

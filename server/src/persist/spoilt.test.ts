@@ -7,8 +7,10 @@ import { croppedPicture, markedPicture } from '../media/drawings';
 import { inTurn } from '../base/in-turn';
 import { sameId } from '../base/same-id';
 
-const twoPorches = peopledYard
-  .replace('rules:', '  - { id: porch, name: Porch, area: yard, source: { kind: paired }, zones: [{ id: step, name: Step, purpose: watch, polygon: [[0, 0], [1, 0], [1, 1], [0, 1]] }] }\n  - { id: shed, name: Shed, area: yard, source: { kind: paired }, zones: [{ id: step, name: Step, purpose: watch, polygon: [[0, 0], [1, 0], [1, 1], [0, 1]] }] }\nrules:\n  - { id: caller, name: A caller, cameras: [porch, shed], classes: [person], behaviour: { kind: appears, zone: step }, notify: [{ to: owner, channel: push }] }'); // prettier-ignore
+const twoPorches = peopledYard.replace(
+  'rules:',
+  '  - { id: porch, name: Porch, area: yard, source: { kind: paired }, zones: [{ id: step, name: Step, purpose: watch, polygon: [[0, 0], [1, 0], [1, 1], [0, 1]] }] }\n  - { id: shed, name: Shed, area: yard, source: { kind: paired }, zones: [{ id: step, name: Step, purpose: watch, polygon: [[0, 0], [1, 0], [1, 1], [0, 1]] }] }\nrules:\n  - { id: caller, name: A caller, cameras: [porch, shed], classes: [person], behaviour: { kind: appears, zone: step }, notify: [{ to: owner, channel: push }] }',
+);
 
 let stations: TestStations;
 const hooks: Record<string, string> = {};
@@ -19,9 +21,20 @@ beforeEach(async () => {
 afterEach(() => stations.end());
 
 const caller = (id: string, more: object = {}) =>
-  JSON.stringify({ id, at: new Date(stations.clock.now()).toISOString(), kind: 'seen', objects: [{ class: 'person', score: 0.9, box: [0.6, 0.4, 0.1, 0.3], track: id, ...more }] }); // prettier-ignore
+  JSON.stringify({
+    id,
+    at: new Date(stations.clock.now()).toISOString(),
+    kind: 'seen',
+    objects: [{ class: 'person', score: 0.9, box: [0.6, 0.4, 0.1, 0.3], track: id, ...more }],
+  });
 const send = async (camera: string, body: string | FormData) =>
-  (await fetch(stations.url + hooks[camera]!, { method: 'POST', body, headers: typeof body === 'string' ? { 'content-type': 'application/json' } : {} })).status; // prettier-ignore
+  (
+    await fetch(stations.url + hooks[camera]!, {
+      method: 'POST',
+      body,
+      headers: typeof body === 'string' ? { 'content-type': 'application/json' } : {},
+    })
+  ).status;
 const eventsOf = (camera: string) => stations.record.tables.events.count({ where: { camera } });
 const hasEvents = (camera: string, n: number) => until(async () => ((await eventsOf(camera)) >= n ? true : undefined));
 
@@ -48,7 +61,11 @@ test('a box over the edge holds up no one: its own event and that of the next ca
 });
 
 test('a JPEG with a sound head and a broken body is refused, and what comes after it is not', async () => {
-  const whole = await sharp({ create: { width: 640, height: 360, channels: 3, background: '#446688', noise: { type: 'gaussian', mean: 128, sigma: 40 } } }).jpeg().toBuffer(); // prettier-ignore
+  const whole = await sharp({
+    create: { width: 640, height: 360, channels: 3, background: '#446688', noise: { type: 'gaussian', mean: 128, sigma: 40 } },
+  })
+    .jpeg()
+    .toBuffer();
   const form = new FormData();
   form.set('event', new Blob([caller('broken')], { type: 'application/json' }), 'event.json');
   const half = Buffer.concat([whole.subarray(0, whole.length >> 1), Buffer.from([0xff, 0xd9])]);
@@ -124,13 +141,20 @@ test('an event whose picture cannot be read is kept with a drawn one, and what t
 
   const { events } = stations.record.tables;
   const create = events.create;
-  Object.assign(events, { create: (values: { camera: string }, ...rest: never[]) => (values.camera === 'porch' ? Promise.reject(new Error('it is against the rules')) : (create as never as (...a: unknown[]) => unknown).call(events, values, ...rest)) }); // prettier-ignore
+  Object.assign(events, {
+    create: (values: { camera: string }, ...rest: never[]) =>
+      values.camera === 'porch'
+        ? Promise.reject(new Error('it is against the rules'))
+        : (create as never as (...a: unknown[]) => unknown).call(events, values, ...rest),
+  });
   await send('porch', caller('refused'));
   await send('shed', caller('fine'));
   await hasEvents('shed', 1);
   await until(() => stations.problems()[0]);
   expect(stations.problems().map((p) => p.text)).toEqual(['One item of Porch could not be saved: it is against the rules']);
-  const row = await until(async () => (await stations.record.tables.deliveries.findOne({ where: { camera: 'porch', state: 'set-aside' } })) ?? undefined); // prettier-ignore
+  const row = await until(
+    async () => (await stations.record.tables.deliveries.findOne({ where: { camera: 'porch', state: 'set-aside' } })) ?? undefined,
+  );
   expect(row.why).toBe('it is against the rules');
   expect(await stations.record.tables.setAside.count()).toBe(1);
   Object.assign(events, { create });
@@ -149,9 +173,10 @@ test('while the disk is full for one camera’s picture the program can end, and
 
 test('2,000 events in one document, or a topic of 60 kB, are refused before they cost anyone time', async () => {
   const at = new Date(stations.clock.now()).toISOString();
-  const object = (i: number) => `<tt:Object ObjectId="${i}"><tt:Appearance><tt:Shape><tt:BoundingBox left="-0.2" top="0.2" right="0" bottom="-0.6"/></tt:Shape></tt:Appearance></tt:Object>`; // prettier-ignore
-  const many = `<tt:MetadataStream xmlns:tt="http://www.onvif.org/ver10/schema"><tt:VideoAnalytics><tt:Frame UtcTime="${at}">${Array.from({ length: 1200 }, (_, i) => object(i)).join('')}</tt:Frame></tt:VideoAnalytics></tt:MetadataStream>`; // prettier-ignore
-  const topic = `<wsnt:NotificationMessage xmlns:wsnt="w" xmlns:tt="t"><wsnt:Topic>${'a'.repeat(60_000)}</wsnt:Topic><wsnt:Message><tt:Message UtcTime="${at}"/></wsnt:Message></wsnt:NotificationMessage>`; // prettier-ignore
+  const object = (i: number) =>
+    `<tt:Object ObjectId="${i}"><tt:Appearance><tt:Shape><tt:BoundingBox left="-0.2" top="0.2" right="0" bottom="-0.6"/></tt:Shape></tt:Appearance></tt:Object>`;
+  const many = `<tt:MetadataStream xmlns:tt="http://www.onvif.org/ver10/schema"><tt:VideoAnalytics><tt:Frame UtcTime="${at}">${Array.from({ length: 1200 }, (_, i) => object(i)).join('')}</tt:Frame></tt:VideoAnalytics></tt:MetadataStream>`;
+  const topic = `<wsnt:NotificationMessage xmlns:wsnt="w" xmlns:tt="t"><wsnt:Topic>${'a'.repeat(60_000)}</wsnt:Topic><wsnt:Message><tt:Message UtcTime="${at}"/></wsnt:Message></wsnt:NotificationMessage>`;
   expect([await send('porch', many), await send('porch', topic)]).toEqual([413, 400]);
   expect(await send('porch', 'x'.repeat(300_000))).toBe(413);
 });
@@ -160,21 +185,47 @@ test('text counts together over all parts of a form; a header that does not deco
   const form = new FormData();
   for (let i = 0; i < 3; i++) form.set(`part${i}`, new Blob(['x'.repeat(100_000)], { type: 'text/plain' }), `${i}.txt`);
   expect(await send('porch', form)).toBe(413);
-  const odd = await fetch(stations.url + hooks.porch!, { method: 'POST', body: '{"kind":"motion"}', headers: { 'content-type': 'application/json', 'ce-id': '%E0%A4%A' } }); // prettier-ignore
+  const odd = await fetch(stations.url + hooks.porch!, {
+    method: 'POST',
+    body: '{"kind":"motion"}',
+    headers: { 'content-type': 'application/json', 'ce-id': '%E0%A4%A' },
+  });
   expect(odd.status).toBe(400);
 });
 
 test('addresses that belong to no one are limited by who asks, and cameras from there are not', async () => {
-  const guesses = await Promise.all(Array.from({ length: 40 }, (_, i) => fetch(`${stations.url}/hooks/cameras/guess${i}`, { method: 'POST', body: '{}' }).then((r) => r.status))); // prettier-ignore
+  const guesses = await Promise.all(
+    Array.from({ length: 40 }, (_, i) =>
+      fetch(`${stations.url}/hooks/cameras/guess${i}`, { method: 'POST', body: '{}' }).then((r) => r.status),
+    ),
+  );
   expect([guesses.filter((s) => s === 404).length, guesses.filter((s) => s === 429).length]).toEqual([30, 10]);
   expect(await send('porch', caller('known'))).toBe(202);
-  await stations.site.edit([[['cameras', 'porch', 'source'], { kind: 'streamed', low: 'http://127.0.0.1:1/x' }]], { by: { name: 'Wren', role: 'owner' }, what: 'changed it' }); // prettier-ignore
+  await stations.site.edit([[['cameras', 'porch', 'source'], { kind: 'streamed', low: 'http://127.0.0.1:1/x' }]], {
+    by: { name: 'Wren', role: 'owner' },
+    what: 'changed it',
+  });
   expect(await stations.record.tables.cameraTokens.count({ where: { camera: 'porch' } })).toBe(0);
 });
 
 test('what a camera told before the program was killed is remembered: the second half of a way makes the event', async () => {
   // The first half stands in the database as done; the sieve that knew of it is gone.
-  await stations.site.edit([[['rules', 'caller'], { id: 'caller', name: 'A caller', cameras: ['porch'], classes: ['person'], behaviour: { kind: 'appears', zone: 'step', frames: 2 }, notify: [{ to: 'owner', channel: 'push' }] }]], { by: { name: 'Wren', role: 'owner' }, what: 'asked for two' }); // prettier-ignore
+  await stations.site.edit(
+    [
+      [
+        ['rules', 'caller'],
+        {
+          id: 'caller',
+          name: 'A caller',
+          cameras: ['porch'],
+          classes: ['person'],
+          behaviour: { kind: 'appears', zone: 'step', frames: 2 },
+          notify: [{ to: 'owner', channel: 'push' }],
+        },
+      ],
+    ],
+    { by: { name: 'Wren', role: 'owner' }, what: 'asked for two' },
+  );
   expect(await send('porch', caller('first', { track: 'walker' }))).toBe(202);
   await until(async () => (await stations.record.tables.deliveries.count({ where: { state: 'done' } })) || undefined);
   const again = await testStations({ folder: stations.config.dataFolder, site: stations.site.text });
@@ -221,7 +272,23 @@ test('what was kept of a camera is gone when it is deleted: events, tests, logbo
   const { marked } = await filesOf(stations, event.id);
   // Its pictures are of a moment ahead of the clock; what is deleted is what was seen up to now.
   await until(() => stations.clock.now() > event.at + 1000 || undefined);
-  await stations.record.tables.walkTests.create({ id: 'w', startedAt: 1, endedAt: 2, by: 'Wren', items: [{ kind: 'rule', rule: 'comes-in', expect: 'fires', name: 'R', cameras: ['gate'], settingsHash: '', result: { state: 'answered', at: 1, event: event.id, picture: marked } as never }] }); // prettier-ignore
+  await stations.record.tables.walkTests.create({
+    id: 'w',
+    startedAt: 1,
+    endedAt: 2,
+    by: 'Wren',
+    items: [
+      {
+        kind: 'rule',
+        rule: 'comes-in',
+        expect: 'fires',
+        name: 'R',
+        cameras: ['gate'],
+        settingsHash: '',
+        result: { state: 'answered', at: 1, event: event.id, picture: marked } as never,
+      },
+    ],
+  });
   expect((await stations.ask('DELETE', '/api/cameras/gate/stored-data')).status).toBe(200);
   const [test] = await stations.record.tables.walkTests.findAll();
   expect(JSON.stringify(test!.items)).not.toMatch(new RegExp(`${event.id}|${marked}`));

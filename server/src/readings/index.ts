@@ -5,7 +5,21 @@ import { randomUUID } from 'node:crypto';
 import { fieldWords } from '@nibber/core/describing';
 import { compileSchedule, type Camera, type Reading, type Reminder } from '@nibber/core/site';
 import { isOn } from '@nibber/core/schedules';
-import { promptOfReading, asleep, dueBetween, nextDue, questionOfReading, remind, valueIn, valueWords, wantsReading, type ReminderSite, type ReminderState, type ReadingSite, type Value } from '@nibber/core/readings'; // prettier-ignore
+import {
+  promptOfReading,
+  asleep,
+  dueBetween,
+  nextDue,
+  questionOfReading,
+  remind,
+  valueIn,
+  valueWords,
+  wantsReading,
+  type ReminderSite,
+  type ReminderState,
+  type ReadingSite,
+  type Value,
+} from '@nibber/core/readings';
 import { secondsText } from '@nibber/core/sieve';
 import type { AiServices } from '../ai-services';
 import { log } from '../base/log';

@@ -10,7 +10,14 @@ afterEach(async () => {
   for (const end of ends.splice(0).reverse()) await end();
 });
 
-const canoes = { name: 'Canoes on the rack', camera: 'gate', unit: 'canoes', min: 0, max: 12, by: { question: 'How many canoes are on the rack?', kind: 'number' } }; // prettier-ignore
+const canoes = {
+  name: 'Canoes on the rack',
+  camera: 'gate',
+  unit: 'canoes',
+  min: 0,
+  max: 12,
+  by: { question: 'How many canoes are on the rack?', kind: 'number' },
+};
 const out = {
   name: 'Still out',
   reading: 'canoes-on-the-rack',
@@ -89,7 +96,14 @@ test('who is reminded gets one alert with its picture, and no second before it i
   await take(stations);
   await take(stations);
   await until(() => pushed.length || undefined);
-  const events = async () => (await stations.ask('GET', '/api/events?show=notified')).body.items as { id: string; of: string; ruleName: string; description: string; picture: string }[]; // prettier-ignore
+  const events = async () =>
+    (await stations.ask('GET', '/api/events?show=notified')).body.items as {
+      id: string;
+      of: string;
+      ruleName: string;
+      description: string;
+      picture: string;
+    }[];
   expect(await events()).toMatchObject([{ of: 'reading', ruleName: 'Still out', description: 'Canoes on the rack: 11 canoes' }]);
   expect((await stations.ask('GET', (await events())[0]!.picture)).status).toBe(200);
   value = 12;
@@ -106,7 +120,9 @@ test('again when its time has come, by a new reading that is taken for it', asyn
   await stations.ask('POST', '/api/reminders', { reminder: out });
   await take(stations);
   const before = stations.clock.now() - 16 * 60_000;
-  await stations.record.write((transaction) => stations.record.readings.setState('still-out', { since: before, notifiedAt: before, from: null }, transaction)); // prettier-ignore
+  await stations.record.write((transaction) =>
+    stations.record.readings.setState('still-out', { since: before, notifiedAt: before, from: null }, transaction),
+  );
   await stations.record.tables.readingValues.update({ at: before }, { where: {} });
   await see(stations);
   await stations.readings.tick();
@@ -147,7 +163,9 @@ test('a picture that is old says so; a camera without one, or that is not to be 
     stations.site.edit([[['cameras', 'gate', 'allowAiService'], false]], { by: { name: 'Wren', role: 'owner' }, what: 'left it out' });
   await see(stations);
   await version();
-  expect((await stations.ask('POST', '/api/readings/canoes-on-the-rack/take')).body.why).toBe('Pictures of this camera may not be sent to AI services'); // prettier-ignore
+  expect((await stations.ask('POST', '/api/readings/canoes-on-the-rack/take')).body.why).toBe(
+    'Pictures of this camera may not be sent to AI services',
+  );
   expect(service.asked).toHaveLength(0);
 });
 

@@ -121,7 +121,16 @@ export async function openStations(config: Config, detector?: Detecting): Promis
   const cleanup = startCleanup({ ...ground, recordings, dataFolder: config.dataFolder });
 
   // A time that is moved makes schedules jump: the logbook says when it was.
-  clock.onStep((ms) => void record.logbook.noteDeed(clock.now(), { name: 'the time server' }, `moved the time ${ms > 0 ? 'forward' : 'back'} by ${Math.round(Math.abs(ms) / 60_000)} min`).catch(() => {})); // prettier-ignore
+  clock.onStep(
+    (ms) =>
+      void record.logbook
+        .noteDeed(
+          clock.now(),
+          { name: 'the time server' },
+          `moved the time ${ms > 0 ? 'forward' : 'back'} by ${Math.round(Math.abs(ms) / 60_000)} min`,
+        )
+        .catch(() => {}),
+  );
   ground.access.onPassword((person) => {
     const body = `If this was not you, ask the owner of ${site.file.site.name} to end your sessions.`;
     const notice = ownNotice(site, clock, publicUrl, { title: 'Your password was changed', body, event: 'password' });

@@ -18,7 +18,15 @@ let detector: Detecting;
 const places: RunningSite[] = [];
 beforeAll(async () => {
   const base = sharp({ create: { width: 320, height: 180, channels: 3, background: '#707c68' } });
-  const pictures = await Promise.all([40, 200].map((left) => base.clone().composite([{ input: { create: { width: 40, height: 70, channels: 3, background: '#d0d4da' } }, left, top: 60 }]).jpeg().toBuffer())); // prettier-ignore
+  const pictures = await Promise.all(
+    [40, 200].map((left) =>
+      base
+        .clone()
+        .composite([{ input: { create: { width: 40, height: 70, channels: 3, background: '#d0d4da' } }, left, top: 60 }])
+        .jpeg()
+        .toBuffer(),
+    ),
+  );
   const asked = new Map<string, number>();
   camera = createServer(({ url = '' }, response) => {
     asked.set(url, (asked.get(url) ?? 0) + 1);

@@ -46,7 +46,7 @@ export async function overRtsp(url: string, login: Login | undefined, read: (add
 /** The camera does not send in the way in which it was asked. */
 class OtherTransport extends CameraProblem {
   constructor() {
-    super('stream', 'The camera sends neither over TCP nor over UDP.', 'Turn on RTP over TCP in the camera, or allow UDP to this machine.'); // prettier-ignore
+    super('stream', 'The camera sends neither over TCP nor over UDP.', 'Turn on RTP over TCP in the camera, or allow UDP to this machine.');
   }
 }
 
@@ -76,7 +76,21 @@ async function pullByFfmpeg(
   ending: AbortSignal,
   take: (jpeg: Buffer) => void,
 ): Promise<void> {
-  const args = ['-max_pixels', String(maxPixels), ...input, '-an', '-vf', `fps=${picturesASecond}`, '-c:v', 'mjpeg', '-q:v', '4', '-f', 'mpjpeg', 'pipe:1']; // prettier-ignore
+  const args = [
+    '-max_pixels',
+    String(maxPixels),
+    ...input,
+    '-an',
+    '-vf',
+    `fps=${picturesASecond}`,
+    '-c:v',
+    'mjpeg',
+    '-q:v',
+    '4',
+    '-f',
+    'mpjpeg',
+    'pipe:1',
+  ];
   const { words } = await runFfmpeg({ args, input: standardInput, ending, take: pictureCutter(boundary, take) }).catch(
     (thrown: unknown) => {
       throw ending.aborted ? thrown : problemOf(thrown);

@@ -47,8 +47,10 @@ test.each<[string, string, RegExp]>([
 
 test('Digest is answered, and after it Basic is not', async () => {
   const { url, asked } = await device((request) =>
-    /Authorization: Digest/.test(request) ? described(sdp) : 'RTSP/1.0 401 Unauthorized\r\nWWW-Authenticate: Basic realm="x"\r\nWWW-Authenticate: Digest realm="x", nonce="n"\r\n\r\n',
-  ); // prettier-ignore
+    /Authorization: Digest/.test(request)
+      ? described(sdp)
+      : 'RTSP/1.0 401 Unauthorized\r\nWWW-Authenticate: Basic realm="x"\r\nWWW-Authenticate: Digest realm="x", nonce="n"\r\n\r\n',
+  );
   const login = tried('admin', 'reed-mace-7');
   await askDescription(url, login, never);
   expect(asked.join()).not.toMatch(/Basic/);

@@ -27,7 +27,9 @@ const maxKilobytes = 4_000_000;
 export function runFfmpeg({ args, input = '', ending, take, maxSeconds }: FfmpegRun): Promise<FfmpegEnd> {
   const limits = `ulimit -v ${maxKilobytes} 2>/dev/null; ${maxSeconds === undefined ? '' : `ulimit -t ${maxSeconds} 2>/dev/null; `}`;
   return new Promise((resolve, reject) => {
-    const ffmpeg = spawn('/bin/sh', ['-c', `${limits}exec ffmpeg "$@"`, 'ffmpeg', '-hide_banner', '-loglevel', 'error', ...args], { stdio: ['pipe', 'pipe', 'pipe'] }); // prettier-ignore
+    const ffmpeg = spawn('/bin/sh', ['-c', `${limits}exec ffmpeg "$@"`, 'ffmpeg', '-hide_banner', '-loglevel', 'error', ...args], {
+      stdio: ['pipe', 'pipe', 'pipe'],
+    });
     let words = '';
     let wrong: Error | undefined;
     const fail = (thrown: Error) => {

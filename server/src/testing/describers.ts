@@ -9,7 +9,13 @@ export type AskedOfIt = {
   readonly headers: { readonly [name: string]: string | string[] | undefined };
 };
 /** `raw` is sent as it stands; `afterMs` is waited for first. */
-export type Answering = { readonly status?: number; readonly content?: unknown; readonly usage?: object; readonly raw?: string; readonly afterMs?: number }; // prettier-ignore
+export type Answering = {
+  readonly status?: number;
+  readonly content?: unknown;
+  readonly usage?: object;
+  readonly raw?: string;
+  readonly afterMs?: number;
+};
 
 export async function testDescriber(answer: (asked: AskedOfIt, number: number) => Answering | Promise<Answering>) {
   const asked: AskedOfIt[] = [];

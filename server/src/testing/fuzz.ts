@@ -19,9 +19,49 @@ export type Drawn = ReturnType<typeof drawn>;
 
 /** What breaks things that were not thought of. */
 const hostile: readonly unknown[] = [
-  '', ' ', '\0', '"', "'", '`', '%00', '../../etc/passwd', '<script>alert(1)</script>', '{{7*7}}', '${7*7}', ':match', '") OR marks:("c_gate', "'; DROP TABLE events; --", '*', '?'.repeat(60), '\ud800', '\u202e', 'é'.normalize('NFD'), 'x'.repeat(5000), '9'.repeat(400),
-  '__proto__', 'constructor', 'NaN', '1e309', -1, 0, 1.5, 1e308, -1e308, Number.MAX_SAFE_INTEGER, 2 ** 53, true, false, null, [], {}, [[[[[[]]]]]], { __proto__: { admin: true } }, { constructor: 1 }, [null], ['x', 'x'],
-]; // prettier-ignore
+  '',
+  ' ',
+  '\0',
+  '"',
+  "'",
+  '`',
+  '%00',
+  '../../etc/passwd',
+  '<script>alert(1)</script>',
+  '{{7*7}}',
+  '${7*7}',
+  ':match',
+  '") OR marks:("c_gate',
+  "'; DROP TABLE events; --",
+  '*',
+  '?'.repeat(60),
+  '\ud800',
+  '\u202e',
+  'é'.normalize('NFD'),
+  'x'.repeat(5000),
+  '9'.repeat(400),
+  '__proto__',
+  'constructor',
+  'NaN',
+  '1e309',
+  -1,
+  0,
+  1.5,
+  1e308,
+  -1e308,
+  Number.MAX_SAFE_INTEGER,
+  2 ** 53,
+  true,
+  false,
+  null,
+  [],
+  {},
+  [[[[[[]]]]]],
+  { __proto__: { admin: true } },
+  { constructor: 1 },
+  [null],
+  ['x', 'x'],
+];
 
 /** A value as a schema wants it, more or less. @param known values that exist, so that some requests come far */
 function meant(schema: Schema | undefined, d: Drawn, known: readonly string[], depth = 0): unknown {
@@ -36,7 +76,9 @@ function meant(schema: Schema | undefined, d: Drawn, known: readonly string[], d
     case 'object': {
       const required = (s.required ?? []) as string[];
       const properties = Object.entries((s.properties ?? {}) as { [name: string]: Schema });
-      return Object.fromEntries(properties.filter(([name]) => required.includes(name) || d.isOne(2)).map(([name, of]) => [name, meant(of, d, known, depth + 1)])); // prettier-ignore
+      return Object.fromEntries(
+        properties.filter(([name]) => required.includes(name) || d.isOne(2)).map(([name, of]) => [name, meant(of, d, known, depth + 1)]),
+      );
     }
     case 'array': {
       const min = (s.minItems as number | undefined) ?? 0;
@@ -88,7 +130,9 @@ export function request(route: Route, d: Drawn, known: readonly string[], isMean
   const wrong = () => !isMeant && d.isOne(3);
   const path = route.path.replace(/:(\w+)/g, () => (wrong() ? inAddress(d.one(hostile)) || 'x' : encodeURIComponent(d.one(known))));
   const named = Object.entries((route.query?.properties ?? {}) as { [name: string]: Schema });
-  const query = named.filter(() => d.isOne(2)).map(([name, of]) => `${encodeURIComponent(name)}=${inAddress(wrong() ? d.one(hostile) : meant(of, d, known))}`); // prettier-ignore
+  const query = named
+    .filter(() => d.isOne(2))
+    .map(([name, of]) => `${encodeURIComponent(name)}=${inAddress(wrong() ? d.one(hostile) : meant(of, d, known))}`);
   if (wrong()) query.push(`${inAddress(d.one(hostile))}=${inAddress(d.one(hostile))}`);
   const address = path + (query.length ? `?${query.join('&')}` : '');
   if (route.body === undefined) return { route, address, body: undefined, type: 'application/json' };
@@ -134,7 +178,13 @@ export function faultOf({ route }: Asked, status: number, type: string | null, b
 
 /** `granted`: how many were done as they were asked. */
 export type Fuzzed = {
-  readonly granted: number; readonly asked: number; readonly problems: readonly string[]; readonly longestMs: number; readonly longest: string; readonly idleMs: number }; // prettier-ignore
+  readonly granted: number;
+  readonly asked: number;
+  readonly problems: readonly string[];
+  readonly longestMs: number;
+  readonly longest: string;
+  readonly idleMs: number;
+};
 
 type Visitors = { readonly [role: string]: () => Promise<Record<string, string>> };
 
@@ -176,10 +226,15 @@ export async function fuzz(
     const held = await longestTurn(async () => {
       const answer = await fetch(url + asked.address, {
         method: route.method.toUpperCase(),
-        headers: { origin: url, ...headers.get(role), ...(route.edits ? { 'if-match': version } : {}), ...(asked.body === undefined ? {} : { 'content-type': asked.type }) },
+        headers: {
+          origin: url,
+          ...headers.get(role),
+          ...(route.edits ? { 'if-match': version } : {}),
+          ...(asked.body === undefined ? {} : { 'content-type': asked.type }),
+        },
         ...(asked.body === undefined ? {} : { body: asked.body }),
         signal: AbortSignal.timeout(30_000),
-      }); // prettier-ignore
+      });
       if (answer.ok) granted++;
       said = faultOf(asked, answer.status, answer.headers.get('content-type'), await answer.text()) ?? '';
     }).catch((thrown: Error) => ((said = `it was not answered: ${thrown.message}`), 0));

@@ -4,7 +4,8 @@ import { pairedYard, password, testStations, walkIn, until, type TestStations } 
 import { drawn, fuzz, type Fuzzed } from './fuzz';
 import { longestTurn } from './turns';
 
-const people = '  - { id: wren, name: Wren, role: owner }\n  - { id: ives, name: Ives, role: installer }\n  - { id: sam, name: Sam, role: member }\n  - { id: gil, name: Gil, role: guest, access: { cameras: [side] }, until: "2999-01-01" }\n'; // prettier-ignore
+const people =
+  '  - { id: wren, name: Wren, role: owner }\n  - { id: ives, name: Ives, role: installer }\n  - { id: sam, name: Sam, role: member }\n  - { id: gil, name: Gil, role: guest, access: { cameras: [side] }, until: "2999-01-01" }\n';
 const names = { installer: 'Ives', member: 'Sam', guest: 'Gil' } as const;
 
 /** Asks the whole API so many things, as everyone who may come. */
@@ -26,7 +27,20 @@ export async function fuzzApi(prompt: number, seed: number): Promise<Fuzzed> {
     const again = async () => {
       const line = people.split('\n').find((l) => l.includes(`id: ${id},`))!;
       const [role] = /(?<=role: )\w+/.exec(line)!;
-      await book.edit([[['people', id], { id, name, role, ...(role === 'guest' ? { access: { cameras: book.file.cameras.slice(0, 1).map((c) => c.id) }, until: '2999-01-01' } : {}) }]], { by: owner, what: 'put back' }); // prettier-ignore
+      await book.edit(
+        [
+          [
+            ['people', id],
+            {
+              id,
+              name,
+              role,
+              ...(role === 'guest' ? { access: { cameras: book.file.cameras.slice(0, 1).map((c) => c.id) }, until: '2999-01-01' } : {}),
+            },
+          ],
+        ],
+        { by: owner, what: 'put back' },
+      );
       // Whoever was there all along, and was only kept out, has an account already.
       await access.addAccount({ name, person: id, role: role as 'guest', password }).catch(() => {});
     };
@@ -43,7 +57,12 @@ export async function fuzzApi(prompt: number, seed: number): Promise<Fuzzed> {
   const known = async () => {
     const events = await stations.record.events.page({ before: { at: Number.MAX_SAFE_INTEGER, id: '' }, max: 3 });
     const { file } = book;
-    return [file.areas, file.cameras, file.rules, file.people, file.modes, file.schedules, file.readings, file.receivers].flatMap((l) => (l ?? []).map((e) => e.id)).concat(events.map((e) => e.id), ['person', 'push', 'mail', 'useful', '1']); // prettier-ignore
+    return [file.areas, file.cameras, file.rules, file.people, file.modes, file.schedules, file.readings, file.receivers]
+      .flatMap((l) => (l ?? []).map((e) => e.id))
+      .concat(
+        events.map((e) => e.id),
+        ['person', 'push', 'mail', 'useful', '1'],
+      );
   };
   try {
     return await fuzz(stations.url, visitors, known, prompt, seed);
@@ -56,10 +75,27 @@ const cameras = 100;
 
 /** What a camera might send: its event, changed here and there, in each of its forms. */
 function deliveryOf(d: ReturnType<typeof drawn>, at: string, jpeg: Buffer): { readonly type: string; readonly body: Buffer } {
-  const event = { id: `e${d.below(1e9)}`, at, kind: 'seen', objects: [{ class: d.isOne(2) ? d.one(['x', 7, null]) : 'person', score: d.isOne(2) ? d.one([-1, 2, '0.5', 1e308]) : 0.9, box: d.isOne(2) ? d.one([[0, 0, 0, 0], [9, 9, 9, 9], 'x', []]) : [0.1, 0.1, 0.2, 0.3] }] }; // prettier-ignore
+  const event = {
+    id: `e${d.below(1e9)}`,
+    at,
+    kind: 'seen',
+    objects: [
+      {
+        class: d.isOne(2) ? d.one(['x', 7, null]) : 'person',
+        score: d.isOne(2) ? d.one([-1, 2, '0.5', 1e308]) : 0.9,
+        box: d.isOne(2) ? d.one([[0, 0, 0, 0], [9, 9, 9, 9], 'x', []]) : [0.1, 0.1, 0.2, 0.3],
+      },
+    ],
+  };
   const cloud = { specversion: d.isOne(2) ? d.one(['9', 1]) : '1.0', id: event.id, source: '/porch', type: 'seen', time: at, data: event };
-  const xml = `<?xml version="1.0"?><tt:MetadataStream xmlns:tt="http://www.onvif.org/ver10/schema"><tt:VideoAnalytics><tt:Frame UtcTime="${at}"><tt:Object ObjectId="${d.below(9)}"><tt:Appearance><tt:Shape><tt:BoundingBox left="-0.2" top="${d.isOne(2) ? d.one(['x', '1e999']) : '0.4'}" right="0.2" bottom="-0.4"/></tt:Shape></tt:Appearance></tt:Object></tt:Frame></tt:VideoAnalytics></tt:MetadataStream>`; // prettier-ignore
-  const form = Buffer.concat([Buffer.from(`--cut\r\nContent-Disposition: form-data; name="event"\r\n\r\n${JSON.stringify(event)}\r\n--cut\r\nContent-Disposition: form-data; name="shot"; filename="s.jpg"\r\nContent-Type: image/jpeg\r\n\r\n`), jpeg, Buffer.from('\r\n--cut--\r\n')]); // prettier-ignore
+  const xml = `<?xml version="1.0"?><tt:MetadataStream xmlns:tt="http://www.onvif.org/ver10/schema"><tt:VideoAnalytics><tt:Frame UtcTime="${at}"><tt:Object ObjectId="${d.below(9)}"><tt:Appearance><tt:Shape><tt:BoundingBox left="-0.2" top="${d.isOne(2) ? d.one(['x', '1e999']) : '0.4'}" right="0.2" bottom="-0.4"/></tt:Shape></tt:Appearance></tt:Object></tt:Frame></tt:VideoAnalytics></tt:MetadataStream>`;
+  const form = Buffer.concat([
+    Buffer.from(
+      `--cut\r\nContent-Disposition: form-data; name="event"\r\n\r\n${JSON.stringify(event)}\r\n--cut\r\nContent-Disposition: form-data; name="shot"; filename="s.jpg"\r\nContent-Type: image/jpeg\r\n\r\n`,
+    ),
+    jpeg,
+    Buffer.from('\r\n--cut--\r\n'),
+  ]);
   // A picture costs a hundred times what the rest does: one in ten has one.
   const forms = d.isOne(10)
     ? [{ type: d.one(['multipart/form-data; boundary=cut', 'multipart/form-data', 'multipart/form-data; boundary=']), body: form }]
@@ -69,7 +105,10 @@ function deliveryOf(d: ReturnType<typeof drawn>, at: string, jpeg: Buffer): { re
     { type: 'application/json', body: Buffer.from(JSON.stringify(event)) },
     { type: 'application/cloudevents+json', body: Buffer.from(JSON.stringify(cloud)) },
     { type: 'application/xml', body: Buffer.from(xml) },
-    { type: d.one(['text/plain', 'image/jpeg', 'x', 'application/x-www-form-urlencoded']), body: d.one([jpeg, Buffer.from('a=1&b=2'), Buffer.alloc(0)]) }, // prettier-ignore
+    {
+      type: d.one(['text/plain', 'image/jpeg', 'x', 'application/x-www-form-urlencoded']),
+      body: d.one([jpeg, Buffer.from('a=1&b=2'), Buffer.alloc(0)]),
+    },
   ]);
   const bytes = Buffer.from(body);
   const kind = d.below(4);
@@ -99,7 +138,11 @@ export async function fuzzHook(deliveries: number, seed: number, jpeg: Buffer): 
   const send = async (i: number) => {
     const { type, body } = deliveryOf(d, new Date(stations.clock.now()).toISOString(), jpeg);
     const token = d.isOne(50) ? d.one(['x', '..', '%00', 'x'.repeat(3000)]) : hooks[i % hooks.length]!;
-    const answer = await fetch(`${stations.url}/hooks/cameras/${token}`, { method: 'POST', headers: { 'content-type': type }, body: new Uint8Array(body) }); // prettier-ignore
+    const answer = await fetch(`${stations.url}/hooks/cameras/${token}`, {
+      method: 'POST',
+      headers: { 'content-type': type },
+      body: new Uint8Array(body),
+    });
     const said = await answer.text();
     if (answer.ok) granted++;
     const isFault = (answer.status >= 500 && answer.status !== 503) || /\bat [\w.<>]+ \(|node_modules/.test(said);

@@ -149,4 +149,13 @@ export async function until<T>(find: () => Promise<T | undefined> | T | undefine
 
 /** The yard with paired cameras, each of which notifies the owner of every person. */
 export const pairedYard = (ids: readonly string[]) =>
-  peopledYard.replace('rules:', ids.map((id) => `  - { id: ${id}, name: ${id}, area: yard, source: { kind: paired }, zones: [{ id: step, name: Step, purpose: watch, polygon: [[0, 0], [1, 0], [1, 1], [0, 1]] }] }\n`).join('') + `rules:\n  - { id: caller, name: A caller, cameras: [${ids.join(', ')}], classes: [person], behaviour: { kind: appears, zone: step }, notify: [{ to: owner, channel: push }] }`); // prettier-ignore
+  peopledYard.replace(
+    'rules:',
+    ids
+      .map(
+        (id) =>
+          `  - { id: ${id}, name: ${id}, area: yard, source: { kind: paired }, zones: [{ id: step, name: Step, purpose: watch, polygon: [[0, 0], [1, 0], [1, 1], [0, 1]] }] }\n`,
+      )
+      .join('') +
+      `rules:\n  - { id: caller, name: A caller, cameras: [${ids.join(', ')}], classes: [person], behaviour: { kind: appears, zone: step }, notify: [{ to: owner, channel: push }] }`,
+  );

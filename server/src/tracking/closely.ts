@@ -67,7 +67,11 @@ export function lookClosely(
     const open = follow.open(camera.id, at).filter((t) => wanted.includes(t.key));
     if (open.length === 0) return;
     const isInfrared = await isByInfrared(safe);
-    const region = regionAround(open.map((t) => t.box), size.width / size.height, 1); // prettier-ignore
+    const region = regionAround(
+      open.map((t) => t.box),
+      size.width / size.height,
+      1,
+    );
     const seen = await detector.look({ jpeg: safe, region, brighten: isInfrared, fine: true });
     if (seen.kind !== 'found') return;
     const picture: SafePicture = { camera: camera.id, at, jpeg: safe, motion: nothingMoves, isInfrared };

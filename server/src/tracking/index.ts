@@ -275,7 +275,11 @@ export const laneOf = (change: Change): string => {
 };
 
 /** So many of a track's shots, spread over it. */
-const spread = (snapshots: readonly Snapshot[], max: number): Snapshot[] => spreadOver(snapshots.map((s) => ({ ...s, at: s.picture.at })), max); // prettier-ignore
+const spread = (snapshots: readonly Snapshot[], max: number): Snapshot[] =>
+  spreadOver(
+    snapshots.map((s) => ({ ...s, at: s.picture.at })),
+    max,
+  );
 
 function note(followed: Map<string, Followed>, key: string, at: Instant, snapshot: Snapshot, newId: () => string): void {
   const known = followed.get(key);
@@ -293,7 +297,7 @@ function addSnapshot(known: Followed, snapshot: Snapshot): void {
   if (snapshot.quality > known.best.quality) known.best = snapshot;
   const after = known.snapshots.findLastIndex((s) => s.picture.at <= snapshot.picture.at);
   known.snapshots.splice(after + 1, 0, snapshot);
-  if (known.snapshots.length > heldSnapshots) known.snapshots = spread(known.snapshots, heldSnapshots / 2); // prettier-ignore
+  if (known.snapshots.length > heldSnapshots) known.snapshots = spread(known.snapshots, heldSnapshots / 2);
 }
 
 function thinned(path: readonly PathPoint[]): PathPoint[] {

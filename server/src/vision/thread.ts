@@ -32,7 +32,11 @@ export function inThread<Request, Answer>(file: string, data: unknown): Started<
 
 /** What can crash as a whole, as native libraries can, takes nothing else with it. */
 export function inProcess<Request, Answer>(file: string, data: unknown): Started<Request, Answer> {
-  const child: ChildProcess = fork(file, [JSON.stringify(data)], { execArgv: execArgvOf(file), serialization: 'advanced', stdio: ['ignore', 'inherit', 'inherit', 'ipc'] }); // prettier-ignore
+  const child: ChildProcess = fork(file, [JSON.stringify(data)], {
+    execArgv: execArgvOf(file),
+    serialization: 'advanced',
+    stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
+  });
   let why: string | undefined;
   const ended = new Promise<void>((resolve) => {
     child.on('error', (error) => {

@@ -22,7 +22,12 @@ const camera = (id: string, zones: Camera['zones'] = []): Camera => ({
   source: { kind: 'streamed', low: 'http://x' },
   zones,
 });
-const left = [[0, 0], [0.5, 0], [0.5, 1], [0, 1]] as [number, number][]; // prettier-ignore
+const left = [
+  [0, 0],
+  [0.5, 0],
+  [0.5, 1],
+  [0, 1],
+] as [number, number][];
 
 let watch: Watch;
 let detector: Detecting;

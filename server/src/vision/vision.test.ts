@@ -9,20 +9,45 @@ test('the part looked at has the shape of the model’s input, holds what moves,
   const [x, y, w, h] = regionAround([[0.9, 0.1, 0.05, 0.2]], 16 / 9, 12 / 7);
   expect((w * 16) / (h * 9)).toBeCloseTo(12 / 7, 9);
   expect([x + w <= 1, y >= 0, x <= 0.9, y + h >= 0.3]).toEqual([true, true, true, true]);
-  expect(regionAround([[0, 0.1, 0.05, 0.2], [0.9, 0.1, 0.05, 0.2]], 16 / 9, 12 / 7)).toEqual([0, 0, 1, 1]); // prettier-ignore
+  expect(
+    regionAround(
+      [
+        [0, 0.1, 0.05, 0.2],
+        [0.9, 0.1, 0.05, 0.2],
+      ],
+      16 / 9,
+      12 / 7,
+    ),
+  ).toEqual([0, 0, 1, 1]);
 });
 
 test('the share of a box in which something moves is worked out by the parts that do', () => {
   // By hand: a quarter of it, and all of it under two parts that overlap.
   expect(movingShare([0.2, 0.2, 0.2, 0.4], [[0.1, 0.1, 0.2, 0.3]])).toBeCloseTo(0.25, 9);
-  expect(movingShare([0.2, 0.2, 0.2, 0.4], [[0, 0, 1, 1], [0, 0, 1, 1]])).toBe(1); // prettier-ignore
+  expect(
+    movingShare(
+      [0.2, 0.2, 0.2, 0.4],
+      [
+        [0, 0, 1, 1],
+        [0, 0, 1, 1],
+      ],
+    ),
+  ).toBe(1);
   expect(movingShare([0.2, 0.2, 0.2, 0.4], [])).toBe(0);
 });
 
 test('of several inputs that one is taken whose shape is nearest', () => {
   const { usual, fine } = inputSizes(readModelFolder(builtInModel).manifest);
-  const shapes = [16 / 9, 4 / 3, 1, 3 / 4, 9 / 16].map((aspect) => [sizeFor(usual, aspect), sizeFor(fine, aspect)].map((s) => `${s.width} × ${s.height}`)); // prettier-ignore
-  expect(shapes).toEqual([['384 × 224', '512 × 288'], ['352 × 256', '448 × 352'], ['288 × 288', '384 × 384'], ['256 × 352', '352 × 448'], ['224 × 384', '288 × 512']]); // prettier-ignore
+  const shapes = [16 / 9, 4 / 3, 1, 3 / 4, 9 / 16].map((aspect) =>
+    [sizeFor(usual, aspect), sizeFor(fine, aspect)].map((s) => `${s.width} × ${s.height}`),
+  );
+  expect(shapes).toEqual([
+    ['384 × 224', '512 × 288'],
+    ['352 × 256', '448 × 352'],
+    ['288 × 288', '384 × 384'],
+    ['256 × 352', '352 × 448'],
+    ['224 × 384', '288 × 512'],
+  ]);
 });
 
 test('the model that ships can be read', () => {

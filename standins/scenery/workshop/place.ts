@@ -35,13 +35,52 @@ const grain = (i: number, j: number, coarse: number, fine: number, rough: number
   layered(i / 100, j / 100, o) * coarse + layered(i / 18, j / 18, o + 4) * fine + (random() - 0.5) * rough;
 
 const surfaces = {
-  grass: () => texture(1024, (i, j) => { const n = grain(i, j, 22, 16, 44, 0); return [88 + n * 0.9, 101 + n, 62 + n * 0.6]; }, 30, 30),
+  grass: () =>
+    texture(
+      1024,
+      (i, j) => {
+        const n = grain(i, j, 22, 16, 44, 0);
+        return [88 + n * 0.9, 101 + n, 62 + n * 0.6];
+      },
+      30,
+      30,
+    ),
   gravel: () => texture(1024, (i, j) => grey([150, 143, 128], grain(i, j, 12, 9, 40, 5)), 4, 4),
   lane: () => texture(1024, (i, j) => grey([124, 122, 118], grain(i, j, 12, 6, 28, 9)), 16, 2),
-  boards: (r: number) => texture(512, (i, j) => grey([96, 84, 70], (i % 64 < 4 ? -46 : 0) + noise((i >> 6) * 9.1, 1, 1) * 14 + noise(i / 6, j / 90, 3) * 12 + (random() - 0.5) * 12, 0.8), r, 1),
-  fence: () => texture(512, (i, j) => grey([140, 112, 84], (i % 64 < 3 ? -50 : 0) + noise((i >> 6) * 9.1, 1, 1) * 16 + noise(i / 6, j / 90, 3) * 14 + (random() - 0.5) * 14), 5, 1),
-  water: () => texture(512, (i, j) => { const n = layered(i / 90, j / 14, 2) * 18 + (random() - 0.5) * 4; return [96 + n, 116 + n, 126 + n]; }, 6, 6),
-}; // prettier-ignore
+  boards: (r: number) =>
+    texture(
+      512,
+      (i, j) =>
+        grey(
+          [96, 84, 70],
+          (i % 64 < 4 ? -46 : 0) + noise((i >> 6) * 9.1, 1, 1) * 14 + noise(i / 6, j / 90, 3) * 12 + (random() - 0.5) * 12,
+          0.8,
+        ),
+      r,
+      1,
+    ),
+  fence: () =>
+    texture(
+      512,
+      (i, j) =>
+        grey(
+          [140, 112, 84],
+          (i % 64 < 3 ? -50 : 0) + noise((i >> 6) * 9.1, 1, 1) * 16 + noise(i / 6, j / 90, 3) * 14 + (random() - 0.5) * 14,
+        ),
+      5,
+      1,
+    ),
+  water: () =>
+    texture(
+      512,
+      (i, j) => {
+        const n = layered(i / 90, j / 14, 2) * 18 + (random() - 0.5) * 4;
+        return [96 + n, 116 + n, 126 + n];
+      },
+      6,
+      6,
+    ),
+};
 
 const matt = (o: THREE.MeshStandardMaterialParameters) => new THREE.MeshStandardMaterial({ roughness: 0.95, metalness: 0, ...o });
 
@@ -174,13 +213,20 @@ function workshop(box: Box, place: THREE.Group, wall: THREE.Material, floor: THR
   // The door, and a window with the day in it.
   box([1.3, 2.2, 0.08], [x - 3.2, 1.1, z - deep / 2 + 0.12], matt({ color: 0x5f7a68 }));
   box([0.08, 0.08, 0.12], [x - 2.7, 1.05, z - deep / 2 + 0.18], dark);
-  box([1.8, 1.1, 0.06], [x + 1.6, 1.9, z - deep / 2 + 0.1], new THREE.MeshStandardMaterial({ color: 0xdfe8ee, emissive: 0x8fa0aa, emissiveIntensity: 0.5 })); // prettier-ignore
+  box(
+    [1.8, 1.1, 0.06],
+    [x + 1.6, 1.9, z - deep / 2 + 0.1],
+    new THREE.MeshStandardMaterial({ color: 0xdfe8ee, emissive: 0x8fa0aa, emissiveIntensity: 0.5 }),
+  );
   for (const dy of [0, 0.55, -0.55]) box([1.9, 0.06, 0.08], [x + 1.6, 1.9 + dy, z - deep / 2 + 0.14], wood);
   // Shelves of tins along the right wall.
   for (const y of [0.5, 1.1, 1.7]) {
     box([0.5, 0.05, 6], [x + wide / 2 - 0.4, y, z - 1.5], wood);
     for (let i = 0; i < 12; i++) {
-      const tin = new THREE.Mesh(new THREE.CylinderGeometry(0.12, 0.12, 0.26, 16), matt({ color: [0xb98b3a, 0x7d3b2e, 0x40606b, 0xc9c3b2][(i * 7 + Math.round(y * 10)) % 4]!, roughness: 0.4 })); // prettier-ignore
+      const tin = new THREE.Mesh(
+        new THREE.CylinderGeometry(0.12, 0.12, 0.26, 16),
+        matt({ color: [0xb98b3a, 0x7d3b2e, 0x40606b, 0xc9c3b2][(i * 7 + Math.round(y * 10)) % 4]!, roughness: 0.4 }),
+      );
       tin.position.set(x + wide / 2 - 0.42, y + 0.16, z - 4.2 + i * 0.48);
       place.add(tin);
     }

@@ -32,7 +32,16 @@ async function openPage(): Promise<{ call: Page; close: () => Promise<void> }> {
   await new Promise<void>((ready) => server.listen(0, '127.0.0.1', ready));
   const options = new chrome.Options();
   options.setChromeBinaryPath('/usr/bin/chromium');
-  options.addArguments('--headless', '--no-sandbox', '--disable-quic', '--no-first-run', '--disable-background-networking', '--use-gl=angle', '--use-angle=swiftshader', '--enable-unsafe-swiftshader'); // prettier-ignore
+  options.addArguments(
+    '--headless',
+    '--no-sandbox',
+    '--disable-quic',
+    '--no-first-run',
+    '--disable-background-networking',
+    '--use-gl=angle',
+    '--use-angle=swiftshader',
+    '--enable-unsafe-swiftshader',
+  );
   const driver = await new Builder()
     .forBrowser('chrome')
     .setChromeOptions(options)

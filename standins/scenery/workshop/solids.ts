@@ -101,7 +101,20 @@ export function body(parts: readonly Solid[], blend: number, bump?: Field): Soli
 }
 
 const corners = [0, 1, 2, 3, 4, 5, 6, 7].map((t) => [t & 1, (t >> 1) & 1, t >> 2] as const);
-const edges = [[0, 1], [2, 3], [4, 5], [6, 7], [0, 2], [1, 3], [4, 6], [5, 7], [0, 4], [1, 5], [2, 6], [3, 7]] as const; // prettier-ignore
+const edges = [
+  [0, 1],
+  [2, 3],
+  [4, 5],
+  [6, 7],
+  [0, 2],
+  [1, 3],
+  [4, 6],
+  [5, 7],
+  [0, 4],
+  [1, 5],
+  [2, 6],
+  [3, 7],
+] as const;
 
 /** Surface nets over a grid of `cell` metres. */
 export function toMesh(solid: Solid, cell: number, paint: Paint): Mesh {

@@ -40,6 +40,10 @@ export async function withCanoes(view: Pixels, home: number, light: Light): Prom
   });
   const svg = `<svg xmlns="http://www.w3.org/2000/svg" width="${view.width}" height="${view.height}"><g transform="scale(${scale})">${drawn.join('')}</g></svg>`;
   const raw = { width: view.width, height: view.height, channels: 3 as const };
-  const data = await sharp(Buffer.from(view.data), { raw }).composite([{ input: Buffer.from(svg) }]).removeAlpha().raw().toBuffer(); // prettier-ignore
+  const data = await sharp(Buffer.from(view.data), { raw })
+    .composite([{ input: Buffer.from(svg) }])
+    .removeAlpha()
+    .raw()
+    .toBuffer();
   return { ...view, data };
 }

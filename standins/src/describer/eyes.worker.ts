@@ -177,8 +177,33 @@ async function ordersIn(jpeg: Uint8Array): Promise<string | undefined> {
   return words && /\b(IGNORE|SAY THAT)\b/.test(words) ? words : undefined;
 }
 
-const mentioned = ['black', 'grey', 'white', 'red', 'tan', 'brown', 'yellow', 'green', 'blue', 'purple', 'person', 'somebody', 'anybody', 'car', 'van', 'truck', 'bus', 'dog', 'vehicle'] as const; // prettier-ignore
-const means: { readonly [word: string]: RegExp } = { somebody: /person/i, anybody: /person/i, vehicle: /\b(car|truck|bus|van|vehicle)\b/i, van: /\b(van|truck)\b/i }; // prettier-ignore
+const mentioned = [
+  'black',
+  'grey',
+  'white',
+  'red',
+  'tan',
+  'brown',
+  'yellow',
+  'green',
+  'blue',
+  'purple',
+  'person',
+  'somebody',
+  'anybody',
+  'car',
+  'van',
+  'truck',
+  'bus',
+  'dog',
+  'vehicle',
+] as const;
+const means: { readonly [word: string]: RegExp } = {
+  somebody: /person/i,
+  anybody: /person/i,
+  vehicle: /\b(car|truck|bus|van|vehicle)\b/i,
+  van: /\b(van|truck)\b/i,
+};
 
 /** Yes or no to a question of colours and kinds: whether what it names is what was seen; undefined where it names nothing that this can see. */
 function answerTo(question: string, { sentence }: Seen): boolean | undefined {

@@ -52,13 +52,20 @@ async function sceneOf(n: number): Promise<Scene> {
   const all = Object.keys(looks) as FigureName[];
   const subject = all[n % all.length]!;
   // Whoever is of the same kind must differ by colour, and so by day; two of the people wear dark clothes alike.
-  const others = all.filter((f) => cast[f].kind !== cast[subject].kind || (light === 'day' && f !== subject && !(dark.has(f) && dark.has(subject)))); // prettier-ignore
+  const others = all.filter(
+    (f) => cast[f].kind !== cast[subject].kind || (light === 'day' && f !== subject && !(dark.has(f) && dark.has(subject))),
+  );
   for (;;) {
     const who = [subject, ...Array.from({ length: 1 + Math.floor(random() * 2) }, () => others[Math.floor(random() * others.length)]!)];
     const figures = who.map((figure): Figure => {
       const isCar = cast[figure].kind === 'car';
       const facing = (random() < 0.5 ? -Math.PI / 2 : Math.PI / 2) + (random() - 0.5) * 1.6;
-      return { figure, at: { x: (random() - 0.5) * 8, z: -8.4 - random() * 5 }, heading: isCar ? facing : random() * 6.28, walkedMetres: random() * 3 }; // prettier-ignore
+      return {
+        figure,
+        at: { x: (random() - 0.5) * 8, z: -8.4 - random() * 5 },
+        heading: isCar ? facing : random() * 6.28,
+        walkedMetres: random() * 3,
+      };
     });
     const tried = await yard.compose(figures, light, 96);
     const marked = tried?.placed.find((p) => p.figure === who[0]);

@@ -81,7 +81,8 @@ export async function plateIn(jpeg: Uint8Array, box: Box): Promise<string | unde
   for (const row of rowsOfStrokes(grey)) {
     // Read twice, larger and smaller: what both do not agree on no one knows.
     const readings = [];
-    for (const high of linesHigh) readings.push(signsOf((await worker.recognize(await straightened(grey, row, high), {}, { blocks: true })).data)); // prettier-ignore
+    for (const high of linesHigh)
+      readings.push(signsOf((await worker.recognize(await straightened(grey, row, high), {}, { blocks: true })).data));
     const [first, second] = readings;
     if (first === undefined || second === undefined || first.length !== second.length) continue;
     const plate = platesTogether(first, second);
@@ -169,7 +170,11 @@ function rowsOfStrokes({ width, height, data }: Grey): Row[] {
   }
   const apart: typeof rows = [];
   for (const one of rows.sort((a, b) => b.weight - a.weight))
-    if (apart.length < maxTried && apart.every(({ row }) => Math.abs(row.y - one.row.y) > row.high || row.right < one.row.left || row.left > one.row.right)) apart.push(one); // prettier-ignore
+    if (
+      apart.length < maxTried &&
+      apart.every(({ row }) => Math.abs(row.y - one.row.y) > row.high || row.right < one.row.left || row.left > one.row.right)
+    )
+      apart.push(one);
   return apart.map(({ row }) => row);
 }
 
@@ -194,7 +199,11 @@ async function straightened({ width, height, data }: Grey, { left, right, y, slo
     }
   withoutSurroundings(out, w, h);
   flatten(out, w, h);
-  return sharp(out, { raw: { width: w, height: h, channels: 1 } }).normalise().extend({ top: 10, bottom: 10, left: 10, right: 10, background: '#fff' }).png().toBuffer(); // prettier-ignore
+  return sharp(out, { raw: { width: w, height: h, channels: 1 } })
+    .normalise()
+    .extend({ top: 10, bottom: 10, left: 10, right: 10, background: '#fff' })
+    .png()
+    .toBuffer();
 }
 
 /** What is dark and reaches the rim is beside the plate, not on it: it is made as bright as the plate. */
@@ -245,8 +254,18 @@ async function cut(jpeg: Uint8Array, box: Box, high: number, wider = 1): Promise
   const { width, height } = await sharp(jpeg).metadata();
   const [x, y, w, h] = onPicture(box);
   const [left, top] = [Math.floor(x * width), Math.floor(y * height)];
-  const part = { left, top, width: Math.max(8, Math.min(width - left, Math.round(w * width))), height: Math.max(8, Math.min(height - top, Math.round(h * height))) }; // prettier-ignore
-  const { data, info } = await sharp(jpeg).extract(part).greyscale().resize({ height: high, width: Math.round((high * part.width * wider) / part.height), fit: 'fill', kernel: 'cubic' }).raw().toBuffer({ resolveWithObject: true }); // prettier-ignore
+  const part = {
+    left,
+    top,
+    width: Math.max(8, Math.min(width - left, Math.round(w * width))),
+    height: Math.max(8, Math.min(height - top, Math.round(h * height))),
+  };
+  const { data, info } = await sharp(jpeg)
+    .extract(part)
+    .greyscale()
+    .resize({ height: high, width: Math.round((high * part.width * wider) / part.height), fit: 'fill', kernel: 'cubic' })
+    .raw()
+    .toBuffer({ resolveWithObject: true });
   const grey = { width: info.width, height: info.height, data };
   const png = await sharp(data, { raw: { width: info.width, height: info.height, channels: 1 } })
     .png()

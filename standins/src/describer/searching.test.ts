@@ -1,7 +1,16 @@
 import { searchPrompt, searchQuestion, queryIn, answerSchema, readAnswer, answerQuestion } from '@nibber/core/describing';
 import { searchFor, tellOf } from './searching';
 
-const place = { zone: 'Europe/London', cameras: [{ id: 'gate', name: 'Lane gate' }, { id: 'jetty', name: 'Jetty' }], areas: [], rules: [], sensors: [] }; // prettier-ignore
+const place = {
+  zone: 'Europe/London',
+  cameras: [
+    { id: 'gate', name: 'Lane gate' },
+    { id: 'jetty', name: 'Jetty' },
+  ],
+  areas: [],
+  rules: [],
+  sensors: [],
+};
 const now = Date.parse('2026-06-03T19:40:00Z');
 const asked = (question: string) => {
   const prompt = searchPrompt(place);
@@ -11,7 +20,10 @@ const asked = (question: string) => {
 
 test.each([
   ['when was the dog last at the jetty?', { wanted: 'last', kinds: ['dog'], cameras: ['jetty'], span: null }],
-  ['How many vehicles came through the gate yesterday?', { wanted: 'count', kinds: ['vehicle'], cameras: ['gate'], span: { from: Date.parse('2026-06-01T23:00:00Z') } }], // prettier-ignore
+  [
+    'How many vehicles came through the gate yesterday?',
+    { wanted: 'count', kinds: ['vehicle'], cameras: ['gate'], span: { from: Date.parse('2026-06-01T23:00:00Z') } },
+  ],
   ['was anybody there today?', { wanted: 'whether', kinds: ['person'], cameras: [] }],
 ])('%s is a search', (question, query) => expect(asked(question)).toMatchObject(query));
 

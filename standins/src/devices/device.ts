@@ -48,7 +48,14 @@ export function onvifDevice(settings: DeviceSettings, place: DeviceNeeds, pictur
   const relays: Record<string, boolean> = Object.fromEntries(settings.relays.map((r) => [r, false]));
   const now = () => place.now() + (fault === 'clock off' ? clockOffMs : 0);
   const isSilent = () => fault === 'silent' || Date.now() < restarting;
-  const keeper = { get user() { return settings.user; }, get password() { return fault === 'refuses' ? randomUUID() : settings.password; } }; // prettier-ignore
+  const keeper = {
+    get user() {
+      return settings.user;
+    },
+    get password() {
+      return fault === 'refuses' ? randomUUID() : settings.password;
+    },
+  };
   const profiles = settings.channels.flatMap((camera, i) =>
     (['low', 'full'] as const).map((stream) => ({ token: `p${i + 1}-${stream}`, camera, channel: i, stream })),
   );
@@ -195,7 +202,10 @@ const gone = { subcode: 'ter:InvalidArgVal', reason: 'No such subscription' };
 
 /** What a lens sees that something was hung over. */
 let dark: Promise<Buffer> | undefined;
-const black = () => (dark ??= sharp({ create: { width: 960, height: 540, channels: 3, background: '#020202' } }).jpeg().toBuffer()); // prettier-ignore
+const black = () =>
+  (dark ??= sharp({ create: { width: 960, height: 540, channels: 3, background: '#020202' } })
+    .jpeg()
+    .toBuffer());
 
 type Fault = { readonly subcode: string; readonly reason: string };
 

@@ -197,7 +197,14 @@ test('devices answer on this machine’s networks, once each; the search ends by
   await until(() => own().length === 2 || undefined, 10_000);
   search.stop();
   search.stop();
-  expect(own().map((d) => [d.name, d.hardware]).sort()).toEqual([['Reed mace', 'RM-200'], ['Reed mace', 'RM-4R']]); // prettier-ignore
+  expect(
+    own()
+      .map((d) => [d.name, d.hardware])
+      .sort(),
+  ).toEqual([
+    ['Reed mace', 'RM-200'],
+    ['Reed mace', 'RM-4R'],
+  ]);
   expect(ended).toBe(1);
   discovery.close();
 });
@@ -215,7 +222,12 @@ test('what a device says of itself is pulled: motion that comes and goes, a lens
   await until(() => !racks.isSilent() || undefined);
   const heard = new Map<string, number>();
   const cameras = [
-    { id: 'racks', name: 'Racks', area: 'a', source: { kind: 'streamed', low: `${base}/still.jpg`, device: address(racks), lens: 'lens-1', secret: 'racks' } }, // prettier-ignore
+    {
+      id: 'racks',
+      name: 'Racks',
+      area: 'a',
+      source: { kind: 'streamed', low: `${base}/still.jpg`, device: address(racks), lens: 'lens-1', secret: 'racks' },
+    },
   ] as const;
   const events = listenToDevices(
     clock,
@@ -305,17 +317,28 @@ async function watched(way: SafeWay, sound = true, who: Login | undefined = logi
   const ending = new AbortController();
   const url = `rtsp://127.0.0.1:${rtsp.port}/racks/1/low`;
   let timer: NodeJS.Timeout | undefined;
-  await passLive({ url, login: who, way, sound }, ending.signal, () => {}, (bytes) => {
-    pieces.push(bytes);
-    timer ??= setTimeout(() => ending.abort(), 3000);
-  }); // prettier-ignore
+  await passLive(
+    { url, login: who, way, sound },
+    ending.signal,
+    () => {},
+    (bytes) => {
+      pieces.push(bytes);
+      timer ??= setTimeout(() => ending.abort(), 3000);
+    },
+  );
   writeFileSync(file, Buffer.concat(pieces));
   return file;
 }
 const plainWay: SafeWay = { orientation: undefined, privacy: [] };
 /** Reference: ffprobe. */
 const probed = (file: string) =>
-  (JSON.parse(spawnSync('ffprobe', ['-v', 'error', '-show_entries', 'stream=codec_type,codec_name,width,height', '-of', 'json', file], { encoding: 'utf8' }).stdout) as { streams: { codec_type: string; codec_name: string; width?: number; height?: number }[] }).streams; // prettier-ignore
+  (
+    JSON.parse(
+      spawnSync('ffprobe', ['-v', 'error', '-show_entries', 'stream=codec_type,codec_name,width,height', '-of', 'json', file], {
+        encoding: 'utf8',
+      }).stdout,
+    ) as { streams: { codec_type: string; codec_name: string; width?: number; height?: number }[] }
+  ).streams;
 /** One picture of it, as grey. */
 const pictureOf = (file: string) => {
   const { stdout } = spawnSync('ffmpeg', ['-v', 'error', '-i', file, '-frames:v', '1', '-f', 'image2pipe', '-c:v', 'png', '-'], {
@@ -326,7 +349,10 @@ const pictureOf = (file: string) => {
 
 test('the live picture is H.264 with AAC in fragments, passed on as it came; its sound is a tone that can be heard', async () => {
   const file = await watched(plainWay);
-  expect(probed(file).map((s) => [s.codec_type, s.codec_name])).toEqual([['video', 'h264'], ['audio', 'aac']]); // prettier-ignore
+  expect(probed(file).map((s) => [s.codec_type, s.codec_name])).toEqual([
+    ['video', 'h264'],
+    ['audio', 'aac'],
+  ]);
   const bytes = readFileSync(file);
   // ISO/IEC 14496-12: fragments are `moof` boxes; what can be played while it comes has its `moov` first.
   expect([bytes.indexOf('moov') < bytes.indexOf('moof'), bytes.toString('latin1').split('moof').length > 4]).toEqual([true, true]);
@@ -336,7 +362,17 @@ test('the live picture is H.264 with AAC in fragments, passed on as it came; its
 }, 60_000);
 
 test('where parts are private they are black in every live picture, turned as it is shown', async () => {
-  const way: SafeWay = { orientation: { turnDegrees: 180, mirrored: false }, privacy: [[[0, 0], [0.5, 0], [0.5, 1], [0, 1]]] }; // prettier-ignore
+  const way: SafeWay = {
+    orientation: { turnDegrees: 180, mirrored: false },
+    privacy: [
+      [
+        [0, 0],
+        [0.5, 0],
+        [0.5, 1],
+        [0, 1],
+      ],
+    ],
+  };
   const file = await watched(way);
   expect(probed(file).map((s) => s.codec_name)).toEqual(['h264', 'aac']);
   const { data, info } = await pictureOf(file);
@@ -350,16 +386,23 @@ test('a wrong password is said before anything is shown, and nothing of it stand
   const ending = new AbortController();
   const url = `rtsp://127.0.0.1:${rtsp.port}/racks/1/low`;
   let lines = '';
-  await passLive({ url, login, way: plainWay, sound: true }, ending.signal, () => {}, () => {
-    lines ||= spawnSync('ps', ['-eo', 'args'], { encoding: 'utf8' }).stdout;
-    ending.abort();
-  }); // prettier-ignore
+  await passLive(
+    { url, login, way: plainWay, sound: true },
+    ending.signal,
+    () => {},
+    () => {
+      lines ||= spawnSync('ps', ['-eo', 'args'], { encoding: 'utf8' }).stdout;
+      ending.abort();
+    },
+  );
   expect(lines).toContain('ffmpeg');
   expect(lines).not.toContain(park.racks.password);
 }, 60_000);
 
 test('a camera that sends datagrams alone is watched, and known the next time; one that sends in no way says so', async () => {
-  const [[path0, source]] = [...racks.streams] as [[string, Parameters<typeof rtspServer>[1] extends ReadonlyMap<string, infer S> ? S : never]]; // prettier-ignore
+  const [[path0, source]] = [...racks.streams] as [
+    [string, Parameters<typeof rtspServer>[1] extends ReadonlyMap<string, infer S> ? S : never],
+  ];
   const server = await rtspServer(0, new Map([[path0, { ...source, sendsDatagrams: true }]]));
   const url = `rtsp://127.0.0.1:${server.port}${path0}`;
   for (let i = 0; i < 2; i++) {

@@ -24,14 +24,24 @@ afterAll(() => {
 describe('a device answers what any client asks first', () => {
   const asked = async (question: string, service = 'device_service', isSigned = false) => {
     const body = soapRequest(question, isSigned ? usernameToken(login, new Date().toISOString()) : undefined, '');
-    const response = await fetch(`${base}/devices/racks/onvif/${service}`, { method: 'POST', body, headers: { 'content-type': 'application/soap+xml' } }); // prettier-ignore
+    const response = await fetch(`${base}/devices/racks/onvif/${service}`, {
+      method: 'POST',
+      body,
+      headers: { 'content-type': 'application/soap+xml' },
+    });
     return readSoap(await response.text());
   };
   const device = 'xmlns="http://www.onvif.org/ver10/device/wsdl"';
 
   test('its services, with where they are, to anyone', async () => {
     const answer = await asked(`<GetServices ${device}><IncludeCapability>true</IncludeCapability></GetServices>`);
-    expect(answer.ok && allOf(answer.body, 'XAddr').map((a) => a.text.split('/').at(-1))).toEqual(['device_service', 'media', 'events', 'imaging', 'deviceio']); // prettier-ignore
+    expect(answer.ok && allOf(answer.body, 'XAddr').map((a) => a.text.split('/').at(-1))).toEqual([
+      'device_service',
+      'media',
+      'events',
+      'imaging',
+      'deviceio',
+    ]);
     expect(answer.ok && allOf(answer.body, 'Namespace').map((n) => n.text)).toContain('http://www.onvif.org/ver10/media/wsdl');
   });
 
@@ -41,7 +51,12 @@ describe('a device answers what any client asks first', () => {
     ['events', 'MaxPullPoints'],
   ])('what its %s can do', async (service, name) => {
     const answer = await asked(`<GetServiceCapabilities ${device}/>`, service);
-    expect(answer.ok && allOf(answer.body, 'Capabilities').concat(answer.ok ? allOf(answer.body, 'Security') : [], answer.ok ? allOf(answer.body, 'StreamingCapabilities') : []).some((e) => name in e.attributes)).toBe(true); // prettier-ignore
+    expect(
+      answer.ok &&
+        allOf(answer.body, 'Capabilities')
+          .concat(answer.ok ? allOf(answer.body, 'Security') : [], answer.ok ? allOf(answer.body, 'StreamingCapabilities') : [])
+          .some((e) => name in e.attributes),
+    ).toBe(true);
   });
 
   test.each([

@@ -168,7 +168,21 @@ type Encoder = { readonly sdp: Promise<string>; join(take: Taker): () => void; s
 
 /** 440 Hz, the a of ISO 16. */
 const tone = ['-re', '-f', 'lavfi', '-i', 'sine=frequency=440:sample_rate=16000'];
-const soundOut = (port: number) => ['-map', '1:a', '-c:a', 'aac', '-ac', '1', '-b:a', '32k', '-flags:a', '+global_header', '-f', 'rtp', `rtp://127.0.0.1:${port}?pkt_size=1400`]; // prettier-ignore
+const soundOut = (port: number) => [
+  '-map',
+  '1:a',
+  '-c:a',
+  'aac',
+  '-ac',
+  '1',
+  '-b:a',
+  '32k',
+  '-flags:a',
+  '+global_header',
+  '-f',
+  'rtp',
+  `rtp://127.0.0.1:${port}?pkt_size=1400`,
+];
 
 const lonelyMs = 10_000;
 const burstBytes = 4_000_000;
@@ -210,7 +224,42 @@ function startEncoder({ take, stream, isWell, hasSound }: StreamSource, gone: ()
         const rate = String(1000 / everyMs);
         ffmpeg = spawn(
           'ffmpeg',
-          ['-hide_banner', '-loglevel', 'error', '-f', 'image2pipe', '-c:v', 'mjpeg', '-framerate', rate, '-i', 'pipe:0', ...(hasSound ? tone : []), '-map', '0:v', '-c:v', 'libx264', '-preset', 'ultrafast', '-tune', 'zerolatency', '-pix_fmt', 'yuv420p', '-g', '5', '-flags:v', '+global_header', '-bsf:v', 'dump_extra', '-f', 'rtp', '-sdp_file', 'pipe:1', `rtp://127.0.0.1:${udp.address().port}?pkt_size=1400`, ...(hasSound ? soundOut(heard.address().port) : [])], // prettier-ignore
+          [
+            '-hide_banner',
+            '-loglevel',
+            'error',
+            '-f',
+            'image2pipe',
+            '-c:v',
+            'mjpeg',
+            '-framerate',
+            rate,
+            '-i',
+            'pipe:0',
+            ...(hasSound ? tone : []),
+            '-map',
+            '0:v',
+            '-c:v',
+            'libx264',
+            '-preset',
+            'ultrafast',
+            '-tune',
+            'zerolatency',
+            '-pix_fmt',
+            'yuv420p',
+            '-g',
+            '5',
+            '-flags:v',
+            '+global_header',
+            '-bsf:v',
+            'dump_extra',
+            '-f',
+            'rtp',
+            '-sdp_file',
+            'pipe:1',
+            `rtp://127.0.0.1:${udp.address().port}?pkt_size=1400`,
+            ...(hasSound ? soundOut(heard.address().port) : []),
+          ],
           { stdio: ['pipe', 'pipe', 'ignore'] },
         );
         let said = '';

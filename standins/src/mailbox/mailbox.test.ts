@@ -10,7 +10,9 @@ let tls: { cert: string; key: string };
 const open: TestStations[] = [];
 
 beforeAll(async () => {
-  const made = await generate([{ name: 'commonName', value: 'localhost' }], { extensions: [{ name: 'subjectAltName', altNames: [{ type: 2, value: 'localhost' }] }] } as never); // prettier-ignore
+  const made = await generate([{ name: 'commonName', value: 'localhost' }], {
+    extensions: [{ name: 'subjectAltName', altNames: [{ type: 2, value: 'localhost' }] }],
+  } as never);
   tls = { cert: made.cert, key: made.private };
   box = await mailbox(0, tls);
 });
@@ -35,7 +37,8 @@ async function place(options: Partial<Parameters<typeof testStations>[0]> = {}, 
   await stations.site.setMode('yard', 'shut', { name: 'Wren' });
   return stations;
 }
-const alertOf = (stations: TestStations, state: string) => until(async () => (await stations.record.tables.alerts.findOne({ where: { state } })) ?? undefined); // prettier-ignore
+const alertOf = (stations: TestStations, state: string) =>
+  until(async () => (await stations.record.tables.alerts.findOne({ where: { state } })) ?? undefined);
 const mailsTo = (count: number) => until(() => (box.mails().length >= count ? box.mails() : undefined));
 
 test('an alert is a mail with its picture; what joins its thread is a reply to it, and the first of another thread is not', async () => {
@@ -55,7 +58,11 @@ test('an alert is a mail with its picture; what joins its thread is a reply to i
   await walkIn(stations, 70_000);
   const [second] = await mailsTo(before + 2);
   // RFC 5322, 3.6.4.
-  expect([second!.inReplyTo, second!.headers.get('references'), second!.subject]).toEqual([first!.messageId, first!.messageId, 'Re: Someone comes in']); // prettier-ignore
+  expect([second!.inReplyTo, second!.headers.get('references'), second!.subject]).toEqual([
+    first!.messageId,
+    first!.messageId,
+    'Re: Someone comes in',
+  ]);
   expect(second!.messageId).not.toBe(first!.messageId);
   await alertOf(stations, 'sent');
   const [mail] = (await stations.ask('GET', '/api/channels')).body.channels.filter((c: { name: string }) => c.name === 'mail');

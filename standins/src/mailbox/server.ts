@@ -48,7 +48,9 @@ export async function mailbox(port: number, tls?: { readonly cert: string; reado
     onData(stream, session, done) {
       if (fault === 'cut off') {
         stream.resume();
-        return void (server as unknown as { connections: Set<{ _socket: { destroy(): void } }> }).connections.forEach((c) => c._socket.destroy()); // prettier-ignore
+        return void (server as unknown as { connections: Set<{ _socket: { destroy(): void } }> }).connections.forEach((c) =>
+          c._socket.destroy(),
+        );
       }
       const pieces: Buffer[] = [];
       stream.on('data', (piece: Buffer) => pieces.push(piece));
@@ -64,7 +66,10 @@ export async function mailbox(port: number, tls?: { readonly cert: string; reado
             .map((a) => ({ cid: a.cid, bytes: a.content }));
           const { messageId, inReplyTo, subject, text, date, headers } = read;
           // The same message once more is shown once.
-          mails = [{ messageId, inReplyTo, subject, text, date, headers, to, from: read.from?.text ?? '', html: read.html || '', pictures }, ...mails.filter((m) => m.messageId !== messageId)]; // prettier-ignore
+          mails = [
+            { messageId, inReplyTo, subject, text, date, headers, to, from: read.from?.text ?? '', html: read.html || '', pictures },
+            ...mails.filter((m) => m.messageId !== messageId),
+          ];
           listeners.forEach((l) => l());
           answer();
         });

@@ -18,7 +18,9 @@ new EventSource('/changes').onmessage = (event) => {
         Object.assign(document.createElement('p'), { textContent: mail.text }),
       );
       for (let i = 0; i < mail.pictures; i++)
-        card.append(Object.assign(document.createElement('img'), { src: `/mails/${mail.index}/pictures/${i}`, alt: 'The picture of this mail' })); // prettier-ignore
+        card.append(
+          Object.assign(document.createElement('img'), { src: `/mails/${mail.index}/pictures/${i}`, alt: 'The picture of this mail' }),
+        );
       return card;
     }),
   );

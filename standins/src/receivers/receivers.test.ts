@@ -36,13 +36,20 @@ async function place(tell: string, more: string, options: Parameters<typeof test
 test('a webhook is a CloudEvent that its receiver can prove; its picture is there for whoever holds the link', async () => {
   const hook = webhookReceiver();
   const url = await listening(express().use(hook.router));
-  const stations = await place('{ to: board, channel: webhook }', `receivers: [{ id: board, name: Board, by: webhook, url: "${url}/events" }]\n`, { ownServices: [url] }); // prettier-ignore
+  const stations = await place(
+    '{ to: board, channel: webhook }',
+    `receivers: [{ id: board, name: Board, by: webhook, url: "${url}/events" }]\n`,
+    { ownServices: [url] },
+  );
   hook.setSecret('a secret of ours');
   await stations.record.write((transaction) =>
     stations.secrets.give(ofReceiver(stations.site.file.receivers![0]!), 'a secret of ours', transaction),
   );
   await walkIn(stations);
-  const [told] = (await until(() => (hook.taken().length ? hook.taken() : undefined))) as { id: string; data: { picture: string; rule: string; title: string } }[]; // prettier-ignore
+  const [told] = (await until(() => (hook.taken().length ? hook.taken() : undefined))) as {
+    id: string;
+    data: { picture: string; rule: string; title: string };
+  }[];
   // The reference library of the standard reads it strictly (CloudEvents 1.0.2).
   expect(() => new CloudEvent(told as never, true)).not.toThrow();
   expect(told).toMatchObject({
@@ -73,14 +80,20 @@ test('a body that was changed, a copy that comes later, another secret: the rece
 // RFC 4231, test case 2, over what is signed here: the key "Jefe" and the data "what do ya want for nothing?" are the standard's; the time stands before ours.
 test('the signature is HMAC-SHA-256 over time and body', () => {
   const { createHmac } = jest.requireActual<typeof import('node:crypto')>('node:crypto');
-  expect(createHmac('sha256', 'Jefe').update('what do ya want for nothing?').digest('hex')).toBe('5bdcc146bf60754e6a042426089575c75a003f089d2739839dec58b964ec3843'); // prettier-ignore
+  expect(createHmac('sha256', 'Jefe').update('what do ya want for nothing?').digest('hex')).toBe(
+    '5bdcc146bf60754e6a042426089575c75a003f089d2739839dec58b964ec3843',
+  );
   expect(signatureOf('Jefe', 7, 'x')).toBe(`sha256=${createHmac('sha256', 'Jefe').update('7.x').digest('hex')}`);
 });
 
 test('a receiver that refuses is tried again and told once; what it answers is capped, and so is what is shown of it', async () => {
   const hook = webhookReceiver();
   const url = await listening(express().use(hook.router));
-  const stations = await place('{ to: board, channel: webhook }', `receivers: [{ id: board, name: Board, by: webhook, url: "${url}/events" }]\n`, { ownServices: [url] }); // prettier-ignore
+  const stations = await place(
+    '{ to: board, channel: webhook }',
+    `receivers: [{ id: board, name: Board, by: webhook, url: "${url}/events" }]\n`,
+    { ownServices: [url] },
+  );
   hook.setSecret('s');
   await stations.record.write((transaction) => stations.secrets.give(ofReceiver(stations.site.file.receivers![0]!), 's', transaction));
   hook.setFault('rubbish');
@@ -137,7 +150,10 @@ test('a gateway is tried before it is saved, says what it answered, and then sen
   await stations.ask('PUT', '/api/channels/text', { text: gatewayAt(url), secret: 'key-1' });
   await walkIn(stations);
   const [message] = (await until(() => (gateway.sent().length === 2 ? gateway.sent().slice(1) : undefined)))!;
-  expect(message).toMatchObject({ to: '+351900000001', text: expect.stringMatching(/^Someone comes in, .+ http:\/\/127\.0\.0\.1:\d+\/events\/[\w-]+$/) }); // prettier-ignore
+  expect(message).toMatchObject({
+    to: '+351900000001',
+    text: expect.stringMatching(/^Someone comes in, .+ http:\/\/127\.0\.0\.1:\d+\/events\/[\w-]+$/),
+  });
   expect(stations.site.text).not.toContain('key-1');
 });
 
@@ -150,12 +166,20 @@ test('a broker holds how the place stands, and hears of what happens without hol
   );
   const say = () => stations.brokers.sayState(() => 'running');
   // Without a password it is not called, and says so where it is tried.
-  expect((await stations.ask('POST', '/api/receivers/bus/try')).body).toMatchObject({ accepted: false, said: expect.stringMatching(/this broker has no password/) }); // prettier-ignore
+  expect((await stations.ask('POST', '/api/receivers/bus/try')).body).toMatchObject({
+    accepted: false,
+    said: expect.stringMatching(/this broker has no password/),
+  });
   await stations.record.write((transaction) =>
     stations.secrets.give(ofReceiver(stations.site.file.receivers![0]!), 'withy-bus', transaction),
   );
   await until(async () => (await say(), bus.retained()['withy/state'] ? true : undefined));
-  expect(bus.retained()).toEqual({ 'withy/state': 'online', 'withy/areas/yard/mode': 'shut', 'withy/cameras/gate/state': 'running', 'withy/cameras/side/state': 'running' }); // prettier-ignore
+  expect(bus.retained()).toEqual({
+    'withy/state': 'online',
+    'withy/areas/yard/mode': 'shut',
+    'withy/cameras/gate/state': 'running',
+    'withy/cameras/side/state': 'running',
+  });
   await walkIn(stations);
   const heard = await until(() => bus.said().find((s) => s.topic === 'withy/events/comes-in'));
   expect(() => new CloudEvent(JSON.parse(heard.payload), true)).not.toThrow();
@@ -200,20 +224,31 @@ describe('what a broker holds goes with what it is of', () => {
     await stations.site.edit([[['receivers', 'bus'], receiverAt(next.url, 'withy')]], owner);
     await until(async () => (await say(), Object.keys(next.retained()).length === 4 ? true : undefined));
     expect(before.retained()).toEqual({});
-    await stations.site.edit([[['rules', 'comes-in', 'notify'], [{ to: 'owner', channel: 'push' }]], [['receivers', 'bus'], undefined]], owner); // prettier-ignore
+    await stations.site.edit(
+      [
+        [['rules', 'comes-in', 'notify'], [{ to: 'owner', channel: 'push' }]],
+        [['receivers', 'bus'], undefined],
+      ],
+      owner,
+    );
     await until(async () => (await say(), Object.keys(next.retained()).length === 0 ? true : undefined));
   });
 });
 
 test('a broker with a certificate of its own is trusted where it is named, and shown ours', async () => {
-  const own = await generate([{ name: 'commonName', value: 'localhost' }], { keySize: 2048, extensions: [{ name: 'subjectAltName', altNames: [{ type: 2, value: 'localhost' }] }] } as never); // prettier-ignore
+  const own = await generate([{ name: 'commonName', value: 'localhost' }], {
+    keySize: 2048,
+    extensions: [{ name: 'subjectAltName', altNames: [{ type: 2, value: 'localhost' }] }],
+  } as never);
   const ours = await generate([{ name: 'commonName', value: 'nibber' }], { keySize: 2048 });
   const bus = await broker(0, receiverSignIn, { cert: own.cert, key: own.private, clients: ours.cert });
   closing.push(() => bus.close());
   const receivers = `receivers: [{ id: bus, name: Bus, by: mqtt, url: "${bus.url}", topic: withy, user: nibber }]\n`;
   const attempt = async (brokerTls: object) => {
     const stations = await place('{ to: bus, channel: mqtt }', receivers, { brokerTls });
-    await stations.record.write((transaction) => stations.secrets.give(ofReceiver(stations.site.file.receivers![0]!), receiverSignIn.password, transaction)); // prettier-ignore
+    await stations.record.write((transaction) =>
+      stations.secrets.give(ofReceiver(stations.site.file.receivers![0]!), receiverSignIn.password, transaction),
+    );
     return (await stations.ask('POST', '/api/receivers/bus/try')).body.accepted as boolean;
   };
   expect(await attempt({})).toBe(false);

@@ -60,7 +60,6 @@ export function wrongIn(
   headers: Readonly<Record<string, string | undefined>>,
   body: string,
 ): string | undefined {
-  // prettier-ignore
   const at = Number(headers['nibber-time']);
   if (!Number.isInteger(at) || Math.abs(now - at) > windowSeconds) return 'it is too old, or from another time';
   const right = createHmac('sha256', secret).update(`${at}.${body}`).digest();

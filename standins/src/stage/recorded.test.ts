@@ -25,9 +25,16 @@ function siteFile(change: (file: SiteFile) => void = () => {}): SiteFile {
   const [rule] = file.rules!;
   const { modes: _modes, schedule: _schedule, ...any } = rule!;
   file.rules!.push(
-    { ...any, id: 'passes', cameras: ['lane-gate', 'yard'], classes: ['vehicle', 'pet'], behaviour: { kind: 'appears', zone: 'lane', frames: 3 }, cooldownSeconds: 60 },
+    {
+      ...any,
+      id: 'passes',
+      cameras: ['lane-gate', 'yard'],
+      classes: ['vehicle', 'pet'],
+      behaviour: { kind: 'appears', zone: 'lane', frames: 3 },
+      cooldownSeconds: 60,
+    },
     { ...any, id: 'nobody', behaviour: { kind: 'empty', zone: 'yard', seconds: 20 }, cooldownSeconds: 600 },
-  ); // prettier-ignore
+  );
   change(file);
   return file;
 }

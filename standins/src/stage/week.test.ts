@@ -18,14 +18,18 @@ test('it holds what is told of it: closed on the Tuesday, two after closing on t
   const on = (weekday: number) => week.actors.filter((a) => wall(a.startedAt).weekday === weekday);
   expect(on(2).some((a) => a.walkName === 'to-racks' || a.walkName === 'onto-jetty')).toBe(false);
   expect(week.switches.some((s) => wall(s.at).weekday === 2)).toBe(false);
-  const late = (weekday: number) => on(weekday).filter((a) => wall(a.startedAt).hour >= 22 && ['to-racks', 'from-racks', 'lane-to-yard'].includes(a.walkName)); // prettier-ignore
+  const late = (weekday: number) =>
+    on(weekday).filter((a) => wall(a.startedAt).hour >= 22 && ['to-racks', 'from-racks', 'lane-to-yard'].includes(a.walkName));
   expect(late(4).map((a) => a.figure)).toEqual(['bo', 'cy']);
   expect(late(6).map((a) => a.walkName)).toEqual(['to-racks', 'from-racks']);
   expect(week.actors.every((a) => a.startedAt < to)).toBe(true);
 });
 
 test('what is seen is who was there: no one while a camera is lost, none but the unsure where there was no one', async () => {
-  const depths = Object.fromEntries(await Promise.all(plainCameras.map(async (n) => [n, await depth(n)] as const))) as Record<PlainCamera, Awaited<ReturnType<typeof depth>>>; // prettier-ignore
+  const depths = Object.fromEntries(await Promise.all(plainCameras.map(async (n) => [n, await depth(n)] as const))) as Record<
+    PlainCamera,
+    Awaited<ReturnType<typeof depth>>
+  >;
   let [frames, lost, last, surely, furthestBack] = [0, 0, -Infinity, 0, 0];
   for (const frame of framesOf(week, zone, 12, depths)) {
     frames++;

@@ -42,7 +42,15 @@ export function NotifyPart({ notify, site, change }: { notify: Notify; site: Sit
         label={texts.whoIsNotified}
         choices={[
           { value: everyone, words: texts.everyone, testID: 'notify-everyone' },
-          ...roles.map((role) => choice(role, site.people.filter((p) => p.role === role).map((p) => p.name).join(', ') || texts.noOneYet)), // prettier-ignore
+          ...roles.map((role) =>
+            choice(
+              role,
+              site.people
+                .filter((p) => p.role === role)
+                .map((p) => p.name)
+                .join(', ') || texts.noOneYet,
+            ),
+          ),
           ...site.people.map((p) => choice(p.id)),
         ]}
         values={notifiesEverybody({ notify }) ? [everyone, ...people] : people}

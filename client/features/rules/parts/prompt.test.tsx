@@ -19,7 +19,10 @@ test('fields are written one a line, begun from ready ones, and what cannot be m
   expect(screen.getByText('After “kind:” enter at least two options, separated by commas.')).toBeTruthy();
   expect(prompt.fields).toHaveLength(5);
   await act(async () => fireEvent.changeText(screen.getByTestId('prompt-fields'), 'colour\nladder?'));
-  expect(prompt.fields).toEqual([{ name: 'colour', kind: 'text' }, { name: 'ladder', kind: 'yes or no' }]); // prettier-ignore
+  expect(prompt.fields).toEqual([
+    { name: 'colour', kind: 'text' },
+    { name: 'ladder', kind: 'yes or no' },
+  ]);
 });
 
 test('the sentence may be left out where fields are asked, and comes back where they are not', async () => {

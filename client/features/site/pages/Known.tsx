@@ -29,8 +29,24 @@ export function Known({ site: { known, version } }: { site: Site }) {
   };
   const save = (thing: Omit<KnownThing, 'id'>) =>
     edited
-      ? put(known.map((k) => (k.id === edited.id ? { ...thing, id: k.id, ...(k.picture ? { picture: k.picture } : {}) } : k)), texts.saved(thing.name)) // prettier-ignore
-      : put([...known, { id: idOf(thing.name, known.map((k) => k.id), 'thing'), ...thing }], texts.added(thing.name)); // prettier-ignore
+      ? put(
+          known.map((k) => (k.id === edited.id ? { ...thing, id: k.id, ...(k.picture ? { picture: k.picture } : {}) } : k)),
+          texts.saved(thing.name),
+        )
+      : put(
+          [
+            ...known,
+            {
+              id: idOf(
+                thing.name,
+                known.map((k) => k.id),
+                'thing',
+              ),
+              ...thing,
+            },
+          ],
+          texts.added(thing.name),
+        );
   const usedBy = (id: string) => (answer?.rules ?? []).filter((r) => r.behaviour.who?.includes(id)).map((r) => r.name);
   return (
     <>
@@ -69,7 +85,14 @@ export function Known({ site: { known, version } }: { site: Site }) {
           thing={edited}
           taken={known.filter((k) => k !== edited).map((k) => k.name.toLowerCase())}
           save={(thing) => void save(thing)}
-          remove={edited && (() => void put(known.filter((k) => k.id !== edited.id), texts.removed(edited.name)))} // prettier-ignore
+          remove={
+            edited &&
+            (() =>
+              void put(
+                known.filter((k) => k.id !== edited.id),
+                texts.removed(edited.name),
+              ))
+          }
           close={() => setOpen(undefined)}
         />
       )}
@@ -79,5 +102,9 @@ export function Known({ site: { known, version } }: { site: Site }) {
 
 const KnownPicture = ({ name }: { name: string }) => {
   const { rule } = usePalette();
-  return createElement('img', { src: `/pictures/${name}`, alt: '', style: { width: 96, height: 72, objectFit: 'cover', borderRadius: 4, backgroundColor: rule } }); // prettier-ignore
+  return createElement('img', {
+    src: `/pictures/${name}`,
+    alt: '',
+    style: { width: 96, height: 72, objectFit: 'cover', borderRadius: 4, backgroundColor: rule },
+  });
 };

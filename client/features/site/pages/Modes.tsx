@@ -32,7 +32,18 @@ export function Modes({ site }: { site: Site }) {
     say(texts.theModesWereChanged, { label: texts.undo, press: () => void revertChange(answer.data.version) });
   };
   const save = (named: Pick<Mode, 'name' | 'armed'>) => {
-    if (open === 'new') return void put([...modes, { id: idOf(named.name, modes.map((m) => m.id), 'mode'), ...named }]); // prettier-ignore
+    if (open === 'new')
+      return void put([
+        ...modes,
+        {
+          id: idOf(
+            named.name,
+            modes.map((m) => m.id),
+            'mode',
+          ),
+          ...named,
+        },
+      ]);
     void put(modes.map((m) => (m.id === open?.id ? { ...m, ...named } : m)));
   };
   const moved = (at: number, by: 1 | -1) => {

@@ -86,10 +86,12 @@ function wordsOf(
   cameras: readonly { id: string; name: string }[],
   now: number,
 ): string {
-  // prettier-ignore
   const zone = site.settings.timezone;
   const notified = phones.length === 0 ? texts.noPhoneRegistered : phones.map((f) => f.label).join(', ');
   const seen = !hasAccount ? texts.hasNotJoinedYet : lastSeenAt === null ? texts.notSignedIn : texts.active(ago(lastSeenAt, now, zone));
-  const limits = [person.access ? texts.accessTo(accessWords(person.access, site, cameras)) : '', person.until ? texts.until(person.until) : ''].filter(Boolean); // prettier-ignore
+  const limits = [
+    person.access ? texts.accessTo(accessWords(person.access, site, cameras)) : '',
+    person.until ? texts.until(person.until) : '',
+  ].filter(Boolean);
   return [`${notified}; ${seen}`, ...limits].join('\n');
 }

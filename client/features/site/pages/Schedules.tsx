@@ -102,7 +102,11 @@ function NewSchedule({ all, version, open, close }: NewProps) {
   const [name, setName] = useState('');
   const [kind, setKind] = useState(ownWeek);
   const begin = () => {
-    const id = idOf(name, all.map((h) => h.plan.id), 'hours'); // prettier-ignore
+    const id = idOf(
+      name,
+      all.map((h) => h.plan.id),
+      'hours',
+    );
     const content = { id, name: name.trim(), ...(kind === ownWeek ? { weekly: {} } : { outside: kind }) };
     dispatch(drafts.begin({ of: id, version, content }));
     close();

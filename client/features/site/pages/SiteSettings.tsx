@@ -42,8 +42,24 @@ function Areas({ site: { areas, version } }: { site: Site }) {
   const edited = open === 'new' ? undefined : open;
   const save = (name: string) =>
     edited
-      ? put(areas.map((a) => (a.id === edited.id ? { ...a, name } : a)), texts.saved(name)) // prettier-ignore
-      : put([...areas, { id: idOf(name, areas.map((a) => a.id), 'area'), name }], texts.added(name)); // prettier-ignore
+      ? put(
+          areas.map((a) => (a.id === edited.id ? { ...a, name } : a)),
+          texts.saved(name),
+        )
+      : put(
+          [
+            ...areas,
+            {
+              id: idOf(
+                name,
+                areas.map((a) => a.id),
+                'area',
+              ),
+              name,
+            },
+          ],
+          texts.added(name),
+        );
   return (
     <Card>
       <Row style={{ justifyContent: 'space-between' }}>
@@ -66,7 +82,15 @@ function Areas({ site: { areas, version } }: { site: Site }) {
           area={edited}
           taken={areas.filter((a) => a !== edited).map((a) => a.name.toLowerCase())}
           save={(name) => void save(name)}
-          remove={edited && areas.length > 1 ? () => void put(areas.filter((a) => a.id !== edited.id), texts.removed(edited.name)) : undefined} // prettier-ignore
+          remove={
+            edited && areas.length > 1
+              ? () =>
+                  void put(
+                    areas.filter((a) => a.id !== edited.id),
+                    texts.removed(edited.name),
+                  )
+              : undefined
+          }
           close={() => setOpen(undefined)}
         />
       )}

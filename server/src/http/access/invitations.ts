@@ -27,13 +27,20 @@ const shown = {
 const invitation = named('Invitation', object(shown));
 const token = { ...typed(80), pattern: '^[A-Za-z0-9_-]+$' } as const;
 const asked = object(
-  { person: typed(40), name: { ...typed(80), pattern: '\\S' }, role, access, until, days: { type: 'integer', minimum: 1, maximum: maxInvitationDays } }, // prettier-ignore
+  {
+    person: typed(40),
+    name: { ...typed(80), pattern: '\\S' },
+    role,
+    access,
+    until,
+    days: { type: 'integer', minimum: 1, maximum: maxInvitationDays },
+  },
   ['person', 'name', 'role', 'access', 'until'],
 );
 
 type Used = Pick<Services, 'invitations' | 'config' | 'site' | 'record' | 'clock'>;
 /** Signs in the person who has just joined. */
-type LetIn = (request: Request, response: Response, who: { name: string; password: string }) => Promise<AnswerOf<typeof session>>; // prettier-ignore
+type LetIn = (request: Request, response: Response, who: { name: string; password: string }) => Promise<AnswerOf<typeof session>>;
 
 export function invitationRoutes(
   { invitations, config, site, record, clock }: Used,
@@ -53,7 +60,6 @@ export function invitationRoutes(
     access?: unknown;
     until?: string;
   }): Invited =>
-    // prettier-ignore
     body.person !== undefined
       ? { kind: 'known', person: body.person }
       : { kind: 'new', name: body.name, role: (body.role ?? 'member') as 'member', access: body.access as undefined, until: body.until };
@@ -65,7 +71,16 @@ export function invitationRoutes(
       summary: 'Open invitations',
       answer: list(invitation),
       handle: async () =>
-        (await invitations.open()).map(({ id, person, name, role: asRole, access: what, until: end, madeBy, expiresAtMachine }) => ({ id, person, name, role: asRole, access: what ?? null, until: end, madeBy, expiresAt: expiresAtMachine })), // prettier-ignore
+        (await invitations.open()).map(({ id, person, name, role: asRole, access: what, until: end, madeBy, expiresAtMachine }) => ({
+          id,
+          person,
+          name,
+          role: asRole,
+          access: what ?? null,
+          until: end,
+          madeBy,
+          expiresAt: expiresAtMachine,
+        })),
     }),
     route({
       method: 'post',

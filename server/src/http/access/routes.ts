@@ -21,7 +21,21 @@ const markDays = 365;
 const name = { ...typed(80), pattern: '\\S' } as const;
 const newPassword = { ...typed(200), minLength: minPassword } as const;
 const credentials = object({ name, password: typed(200) });
-const listed = named('ListedSession', object({ id: text, kind: oneOf('browser', 'bearer'), name: text, person: maybeText, role, label: maybeText, madeAt: maybeNumber, lastSeenAt: maybeNumber, expiresAt: { type: 'number' }, isThis: yesNo })); // prettier-ignore
+const listed = named(
+  'ListedSession',
+  object({
+    id: text,
+    kind: oneOf('browser', 'bearer'),
+    name: text,
+    person: maybeText,
+    role,
+    label: maybeText,
+    madeAt: maybeNumber,
+    lastSeenAt: maybeNumber,
+    expiresAt: { type: 'number' },
+    isThis: yesNo,
+  }),
+);
 
 type Used = Pick<Services, 'access' | 'site' | 'clock' | 'record' | 'markSecret' | 'invitations' | 'config'>;
 

@@ -3,4 +3,7 @@
 import { maybeText, named, object, orNull, text, yesNo } from '../schema';
 import { role } from '../shapes';
 
-export const session = named('Session', object({ visitor: orNull(object({ name: text, role, person: maybeText })), isNew: yesNo, siteName: maybeText })); // prettier-ignore
+export const session = named(
+  'Session',
+  object({ visitor: orNull(object({ name: text, role, person: maybeText })), isNew: yesNo, siteName: maybeText }),
+);

@@ -38,7 +38,14 @@ export function startWatching({ clock, record }: { readonly clock: Clock; readon
     return (Object.keys(words) as Refused['kind'][]).flatMap((kind) => {
       const own = recent.filter((r) => r.kind === kind);
       const from = [...new Set(own.map((r) => r.from))];
-      return own.length < unusual ? [] : [{ kind, words: `${own.length}${own.length === maxHeld ? ' or more' : ''} ${words[kind]} within 10 minutes, from ${from.slice(0, 3).join(', ')}${from.length > 3 ? ' and others' : ''}.` }]; // prettier-ignore
+      return own.length < unusual
+        ? []
+        : [
+            {
+              kind,
+              words: `${own.length}${own.length === maxHeld ? ' or more' : ''} ${words[kind]} within 10 minutes, from ${from.slice(0, 3).join(', ')}${from.length > 3 ? ' and others' : ''}.`,
+            },
+          ];
     });
   };
   return {
@@ -50,7 +57,9 @@ export function startWatching({ clock, record }: { readonly clock: Clock; readon
       for (const found of unusualNow()) {
         if (clock.machine() - (notedAt.get(found.kind) ?? -Infinity) < noteEveryMs) continue;
         notedAt.set(found.kind, clock.machine());
-        record.logbook.noteDeed(clock.now(), { name: 'Nibber' }, `refused unusually many requests: ${found.words}`).catch((thrown: Error) => log.warn({ error: thrown.message }, 'not noted')); // prettier-ignore
+        record.logbook
+          .noteDeed(clock.now(), { name: 'Nibber' }, `refused unusually many requests: ${found.words}`)
+          .catch((thrown: Error) => log.warn({ error: thrown.message }, 'not noted'));
       }
     },
     problems: () =>

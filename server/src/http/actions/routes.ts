@@ -35,7 +35,10 @@ export const actionRoutes = ({ actions, record, site, access, clock, bus }: Used
         // Pressed twice, or sent twice by a poor line: done once.
         if (!(await record.people.useAction(alert.id, claim.action, at, transaction))) return;
         if (claim.action === 'quiet') {
-          await record.people.snooze({ person: person.id, rule: event.rule, camera: event.camera, area: null, until, madeAt: at }, transaction); // prettier-ignore
+          await record.people.snooze(
+            { person: person.id, rule: event.rule, camera: event.camera, area: null, until, madeAt: at },
+            transaction,
+          );
           await record.logbook.note(
             transaction,
             at,

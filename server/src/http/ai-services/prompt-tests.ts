@@ -52,13 +52,27 @@ export function promptTestRoutes({ record, site, clock, aiServices, promptTests:
   const answer = async (rule: string) => {
     const [examples, promptVersions] = await Promise.all([record.promptTests.examples(rule), record.promptTests.promptVersions(rule)]);
     const ids = examples.map((e) => e.event);
-    const [events, held, results] = await Promise.all([record.events.some(ids), record.media.of('event', ids), record.promptTests.results(promptVersions.map((w) => w.id))]); // prettier-ignore
+    const [events, held, results] = await Promise.all([
+      record.events.some(ids),
+      record.media.of('event', ids),
+      record.promptTests.results(promptVersions.map((w) => w.id)),
+    ]);
     const checksOf = (event: string) => examples.find((e) => e.event === event)?.checks ?? [];
     return {
       examples: examples.flatMap(({ event: id, checks }) => {
         const event = events.find((e) => e.id === id);
         const picture = held.get(id)?.crop ?? held.get(id)?.picture;
-        return event ? [{ event: id, at: event.at, cameraName: event.camera && (site.compiled.cameras.get(event.camera)?.name ?? event.camera), picture: picture ? `/pictures/${picture.name}` : null, checks: [...checks] }] : []; // prettier-ignore
+        return event
+          ? [
+              {
+                event: id,
+                at: event.at,
+                cameraName: event.camera && (site.compiled.cameras.get(event.camera)?.name ?? event.camera),
+                picture: picture ? `/pictures/${picture.name}` : null,
+                checks: [...checks],
+              },
+            ]
+          : [];
       }),
       promptVersions: promptVersions.map(({ id, at, by, prompt }) => ({ id, at, by, prompt })),
       results: results
@@ -66,7 +80,13 @@ export function promptTestRoutes({ record, site, clock, aiServices, promptTests:
         .map((r) => {
           const own = new Set(Object.values(held.get(r.event) ?? {}).map((f) => f?.name));
           const holds = checksOf(r.event).map((l) => answerHolds(checkOfLine(l)!, r.line, r.fields));
-          return { ...r, problems: [...r.problems], before: r.before !== null && r.before !== r.line ? r.before : null, pictures: r.pictures.filter((p) => own.has(p)).map((p) => `/pictures/${p}`), holds }; // prettier-ignore
+          return {
+            ...r,
+            problems: [...r.problems],
+            before: r.before !== null && r.before !== r.line ? r.before : null,
+            pictures: r.pictures.filter((p) => own.has(p)).map((p) => `/pictures/${p}`),
+            holds,
+          };
         }),
       services: aiServices.services('descriptions').map((s) => ({ id: s.id, name: s.name, currency: s.price?.currency ?? null })),
       running: station.running(rule),
@@ -99,7 +119,10 @@ export function promptTestRoutes({ record, site, clock, aiServices, promptTests:
           if (wrong) throw new Problem('bad-input', `This is not a valid check: ${wrong}.`, 'Correct it and save again.');
         }
         const unique = [...new Map(body.examples.map((e) => [e.event, e])).values()];
-        await record.promptTests.setExamples(rule, unique.map((e, place) => ({ event: e.event, place, checks: [...e.checks] }))); // prettier-ignore
+        await record.promptTests.setExamples(
+          rule,
+          unique.map((e, place) => ({ event: e.event, place, checks: [...e.checks] })),
+        );
         return answer(rule);
       },
     }),
@@ -108,7 +131,15 @@ export function promptTestRoutes({ record, site, clock, aiServices, promptTests:
       path: '/api/rules/:rule/prompt-tests',
       may: 'set up',
       summary: 'Test prompts on all events with these services; those given by id are tested again',
-      body: object({ promptVersions: { type: 'array', minItems: 1, maxItems: maxPromptVersions, items: object({ id: text, prompt: promptSchema }, ['id']) }, services: { type: 'array', minItems: 1, maxItems: 24, uniqueItems: true, items: text } }), // prettier-ignore
+      body: object({
+        promptVersions: {
+          type: 'array',
+          minItems: 1,
+          maxItems: maxPromptVersions,
+          items: object({ id: text, prompt: promptSchema }, ['id']),
+        },
+        services: { type: 'array', minItems: 1, maxItems: 24, uniqueItems: true, items: text },
+      }),
       answer: promptTests,
       async handle({ params, body, visitor }) {
         const rule = find(params.rule).id;
@@ -129,7 +160,9 @@ export function promptTestRoutes({ record, site, clock, aiServices, promptTests:
           if (!before) await record.promptTests.addPromptVersion({ id, rule, at: clock.now(), by: visitor.name, prompt });
           promptVersions.push({ id, prompt });
         }
-        const cells = examples.flatMap((e) => promptVersions.flatMap(({ id, prompt }) => services.map((service) => ({ promptVersion: id, prompt, event: e.event, service })))); // prettier-ignore
+        const cells = examples.flatMap((e) =>
+          promptVersions.flatMap(({ id, prompt }) => services.map((service) => ({ promptVersion: id, prompt, event: e.event, service }))),
+        );
         station.start(rule, cells);
         return answer(rule);
       },

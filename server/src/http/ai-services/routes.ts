@@ -53,7 +53,24 @@ const trial = named(
 );
 const sentPicture = named(
   'SentPicture',
-  object({ id: count, at: number, event: maybeText, camera: text, cameraName: text, service: text, model: text, use: oneOf(...aiUses), why: text, pictures: list(text), isStored: yesNo, seconds: maybeNumber, cost: maybeNumber, currency: maybeText, outcome: oneOf('waiting', 'answered', 'failed'), said: maybeText }), // prettier-ignore
+  object({
+    id: count,
+    at: number,
+    event: maybeText,
+    camera: text,
+    cameraName: text,
+    service: text,
+    model: text,
+    use: oneOf(...aiUses),
+    why: text,
+    pictures: list(text),
+    isStored: yesNo,
+    seconds: maybeNumber,
+    cost: maybeNumber,
+    currency: maybeText,
+    outcome: oneOf('waiting', 'answered', 'failed'),
+    said: maybeText,
+  }),
 );
 const sentPage = 30;
 const daysBack = 7;
@@ -74,7 +91,13 @@ export function aiServiceRoutes({ config, record, site, canMakeClips, secrets, c
         'Use a public https address. To allow a local one, add it to NIBBER_OWN_SERVICES.',
       );
     const problems = aiProblems({ ai: { services: [{ ...given, id: 'x' }] } });
-    if (problems.length) throw new Problem('bad-input', `It cannot be used: it ${problems.map((f) => f.wrong).join(', ')}.`, `Give ${problems[0]!.allowed}.`, problems); // prettier-ignore
+    if (problems.length)
+      throw new Problem(
+        'bad-input',
+        `It cannot be used: it ${problems.map((f) => f.wrong).join(', ')}.`,
+        `Give ${problems[0]!.allowed}.`,
+        problems,
+      );
   };
   const find = (id: string) => {
     const found = site.file.ai?.services?.find((s) => s.id === id);
@@ -84,7 +107,10 @@ export function aiServiceRoutes({ config, record, site, canMakeClips, secrets, c
   const keepKey = (service: Pick<AiService, 'id' | 'url'>, given: string | null | undefined) =>
     given === undefined
       ? {}
-      : { also: (transaction: Parameters<typeof secrets.give>[2]) => (given === null ? secrets.drop(ofService(service).of, transaction) : secrets.give(ofService(service), given, transaction)) }; // prettier-ignore
+      : {
+          also: (transaction: Parameters<typeof secrets.give>[2]) =>
+            given === null ? secrets.drop(ofService(service).of, transaction) : secrets.give(ofService(service), given, transaction),
+        };
   /** The beginnings of the last days, oldest first, and the end of today. */
   const days = () => {
     const { timezone } = site.file.site;
@@ -105,7 +131,8 @@ export function aiServiceRoutes({ config, record, site, canMakeClips, secrets, c
       async handle() {
         const since = await record.sent.since(clock.now() - 86_400_000);
         const spans = await Promise.all(days().map(async ({ from, to }) => ({ day: from, of: await record.sent.spent(from, to) })));
-        const named = aiServices.services('descriptions').find((s) => s.id === atStart) ?? aiServices.services('asking').find((s) => s.id === atStart); // prettier-ignore
+        const named =
+          aiServices.services('descriptions').find((s) => s.id === atStart) ?? aiServices.services('asking').find((s) => s.id === atStart);
         const all = [...(site.file.ai?.services ?? []), ...(named ? [named] : [])];
         const services = await Promise.all(
           all.map(async (s) => {
@@ -123,15 +150,26 @@ export function aiServiceRoutes({ config, record, site, canMakeClips, secrets, c
               isNamedAtStart,
               hasKey: isNamedAtStart ? config.describer?.key !== undefined : (await secrets.of(ofService(s))) !== undefined,
               resting: aiServices.resting(s.id) ?? null,
-              recentFrames: { sent: own.length, failed: own.filter((r) => r.outcome === 'failed').length, medianSeconds: took[took.length >> 1] ?? null, worstSeconds: took.at(-1) ?? null }, // prettier-ignore
+              recentFrames: {
+                sent: own.length,
+                failed: own.filter((r) => r.outcome === 'failed').length,
+                medianSeconds: took[took.length >> 1] ?? null,
+                worstSeconds: took.at(-1) ?? null,
+              },
               today,
               days: byDay,
-              last: (await record.sent.lastAnswers(s.id, lastAnswers)).map(({ id, at, outcome, said, ms }) => ({ id, at, outcome, said, seconds: ms === null ? null : ms / 1000 })), // prettier-ignore
+              last: (await record.sent.lastAnswers(s.id, lastAnswers)).map(({ id, at, outcome, said, ms }) => ({
+                id,
+                at,
+                outcome,
+                said,
+                seconds: ms === null ? null : ms / 1000,
+              })),
             };
           }),
         );
         const { waiting, lastError } = await record.jobs.waiting('describe');
-        const order = Object.fromEntries(aiUses.map((use) => [use, aiServices.services(use).map((s) => s.id)])) as Record<AiUse, string[]>; // prettier-ignore
+        const order = Object.fromEntries(aiUses.map((use) => [use, aiServices.services(use).map((s) => s.id)])) as Record<AiUse, string[]>;
         return { services, order, waiting, problem: lastError, canMakeClips, version: site.version };
       },
     }),
@@ -149,7 +187,12 @@ export function aiServiceRoutes({ config, record, site, canMakeClips, secrets, c
         const taken = [...(site.file.ai?.services ?? []).map((s) => s.id), atStart, 'order', 'prompts', 'try', 'sent'];
         const id = idOf(body.service.name, taken, 'service');
         const entry = { ...body.service, id };
-        await site.edit([[['ai', 'services', id], entry]], { by: visitor, what: `added the AI service ${entry.name}`, from: editedFrom(request), ...keepKey(entry, body.key ?? undefined) }); // prettier-ignore
+        await site.edit([[['ai', 'services', id], entry]], {
+          by: visitor,
+          what: `added the AI service ${entry.name}`,
+          from: editedFrom(request),
+          ...keepKey(entry, body.key ?? undefined),
+        });
         return { id, version: site.version };
       },
     }),
@@ -195,7 +238,10 @@ export function aiServiceRoutes({ config, record, site, canMakeClips, secrets, c
         mustBeUsable(body.service);
         await record.logbook.noteDeed(clock.now(), visitor, `tested ${body.service.name}`);
         if (body.id !== undefined) find(body.id);
-        const key = body.id === undefined ? (body.key ?? undefined) : await secrets.given(ofService({ id: body.id, url: body.service.url }), body.key); // prettier-ignore
+        const key =
+          body.id === undefined
+            ? (body.key ?? undefined)
+            : await secrets.given(ofService({ id: body.id, url: body.service.url }), body.key);
         return tryService({ ...(await aiServices.reachable(body.service, undefined)), key }, config.ownServices);
       },
     }),
@@ -210,7 +256,8 @@ export function aiServiceRoutes({ config, record, site, canMakeClips, secrets, c
       answer: object({ version }),
       async handle({ request, params, body, visitor }) {
         const before = find(params.service);
-        if (body.service.id !== before.id) throw new Problem('bad-input', 'The id of an AI service cannot change.', `Send it with the id ${before.id}.`); // prettier-ignore
+        if (body.service.id !== before.id)
+          throw new Problem('bad-input', 'The id of an AI service cannot change.', `Send it with the id ${before.id}.`);
         mustBeUsable(body.service);
         await secrets.given(ofService(body.service), body.key);
         await site.edit([[['ai', 'services', before.id], body.service]], {
@@ -253,14 +300,34 @@ export function aiServiceRoutes({ config, record, site, canMakeClips, secrets, c
       answer: object({ items: list(sentPicture), more: maybeText }),
       async handle({ query }) {
         const rows = await record.sent.page(query.before === undefined ? undefined : Number(query.before), sentPage + 1);
-        const kept = await record.media.of('event', rows.flatMap((r) => r.event ?? [])); // prettier-ignore
+        const kept = await record.media.of(
+          'event',
+          rows.flatMap((r) => r.event ?? []),
+        );
         const items = rows.slice(0, sentPage).map(({ ms, pictures, ...row }) => {
           // What was forgotten, or drawn again with another mask, is not shown again.
           const held = new Set(row.event === null ? [] : Object.values(kept.get(row.event) ?? {}).map((file) => file?.name));
           const there = pictures.filter((name) => held.has(name));
           const cameraName = site.compiled.cameras.get(row.camera)?.name ?? row.camera;
           const { id, at, event, camera, service, model, use, why, cost, currency, outcome, said } = row;
-          return { id, at, event, camera, cameraName, service, model, use, why, cost, currency, outcome, said, seconds: ms === null ? null : ms / 1000, pictures: there.map((name) => `/pictures/${name}`), isStored: there.length === pictures.length }; // prettier-ignore
+          return {
+            id,
+            at,
+            event,
+            camera,
+            cameraName,
+            service,
+            model,
+            use,
+            why,
+            cost,
+            currency,
+            outcome,
+            said,
+            seconds: ms === null ? null : ms / 1000,
+            pictures: there.map((name) => `/pictures/${name}`),
+            isStored: there.length === pictures.length,
+          };
         });
         return { items, more: rows.length > sentPage ? String(items.at(-1)!.id) : null };
       },

@@ -5,14 +5,30 @@ import { peopledYard, testStations, until, walkIn, type TestStations } from '../
 
 let stations: TestStations;
 beforeAll(async () => {
-  stations = await testStations({ site: peopledYard.replace('- { id: sam, name: Sam, role: member }', '- { id: sam, name: Sam, role: member, access: { cameras: [side] } }') }); // prettier-ignore
+  stations = await testStations({
+    site: peopledYard.replace(
+      '- { id: sam, name: Sam, role: member }',
+      '- { id: sam, name: Sam, role: member, access: { cameras: [side] } }',
+    ),
+  });
   await stations.ask('PUT', '/api/areas/yard/mode', { mode: 'shut' });
   await walkIn(stations);
-  await until(async () => ((await stations.record.found.search({ kinds: ['person'], cameras: [], areas: [], rules: ['comes-in'], sensors: [], words: [], from: null, to: null }, 'newest', 1)).count ? true : undefined)); // prettier-ignore
+  await until(async () =>
+    (
+      await stations.record.found.search(
+        { kinds: ['person'], cameras: [], areas: [], rules: ['comes-in'], sensors: [], words: [], from: null, to: null },
+        'newest',
+        1,
+      )
+    ).count
+      ? true
+      : undefined,
+  );
 });
 afterAll(() => stations.end());
 
-const ask = async (question: string, more: object = {}, headers?: Record<string, string>) => stations.ask('POST', '/api/ask', { question, ...more }, headers); // prettier-ignore
+const ask = async (question: string, more: object = {}, headers?: Record<string, string>) =>
+  stations.ask('POST', '/api/ask', { question, ...more }, headers);
 
 test('a question is answered with the moments it rests on, and says what was understood', async () => {
   const { status, body } = await ask('when was somebody last at the gate?');
@@ -42,7 +58,9 @@ test('nothing found says since when it was looking', async () => {
 test('a description is found by its words, once it is there', async () => {
   expect((await ask('somebody with a ladder')).body.answer).toMatch(/ detected there, of which none was described\.$/);
   const [event] = (await stations.ask('GET', '/api/events?show=notified')).body.items;
-  await stations.record.write((transaction) => stations.record.events.change(event.id, { description: 'A person with a ladder, in a red coat.' }, transaction)); // prettier-ignore
+  await stations.record.write((transaction) =>
+    stations.record.events.change(event.id, { description: 'A person with a ladder, in a red coat.' }, transaction),
+  );
   const { body } = await ask('somebody with a ladder');
   expect(body.items.map((i: { id: string }) => i.id)).toEqual([event.id]);
 });
@@ -85,7 +103,12 @@ describe('with a service that is named for it', () => {
     await stations.ask('PUT', '/api/ai-services/order', { use: 'asking', services: ['near'] });
     says = (words) => (words.includes('Rows:') ? 'Somebody was at the gate today.' : search);
     const { body } = await ask('has the postman been?');
-    expect(body).toMatchObject({ by: 'Near', sentence: 'Somebody was at the gate today.', why: null, query: { wanted: 'last', kinds: ['person'], cameras: ['gate'] } }); // prettier-ignore
+    expect(body).toMatchObject({
+      by: 'Near',
+      sentence: 'Somebody was at the gate today.',
+      why: null,
+      query: { wanted: 'last', kinds: ['person'], cameras: ['gate'] },
+    });
     expect(body.count).toBe(1);
     const [first, second] = asked();
     expect(first).toContain('"has the postman been?"');
@@ -109,7 +132,9 @@ describe('with a service that is named for it', () => {
 
   test('what was corrected goes to no one', async () => {
     const before = service.asked.length;
-    const { body } = await stations.ask('POST', '/api/ask', { query: { wanted: 'count', kinds: ['person'], cameras: [], areas: [], rules: [], sensors: [], span: null, words: [] } }); // prettier-ignore
+    const { body } = await stations.ask('POST', '/api/ask', {
+      query: { wanted: 'count', kinds: ['person'], cameras: [], areas: [], rules: [], sensors: [], span: null, words: [] },
+    });
     expect(body).toMatchObject({ by: null, sentence: null });
     expect(service.asked.length).toBe(before);
   });
@@ -119,7 +144,23 @@ test('what was read is answered with its pictures, of the cameras that may be se
   const { record, clock } = stations;
   const reading = { name: 'Parcels', camera: 'gate', unit: 'parcels', by: { question: 'How many parcels lie there?', kind: 'number' } };
   expect((await stations.ask('POST', '/api/readings', { reading })).status).toBe(200);
-  const row = { id: 'r1', reading: 'parcels', camera: 'gate', at: clock.now() - 60_000, due: null, takenAt: null, value: 2, why: null, seconds: null, service: null, cost: null, currency: null, hasPicture: false, corrected: null, correctedBy: null }; // prettier-ignore
+  const row = {
+    id: 'r1',
+    reading: 'parcels',
+    camera: 'gate',
+    at: clock.now() - 60_000,
+    due: null,
+    takenAt: null,
+    value: 2,
+    why: null,
+    seconds: null,
+    service: null,
+    cost: null,
+    currency: null,
+    hasPicture: false,
+    corrected: null,
+    correctedBy: null,
+  };
   await record.write(async (transaction) => {
     await record.readings.add({ ...row, id: 'r0', at: row.at - 60_000, value: 5 }, transaction);
     await record.readings.add(row, transaction);

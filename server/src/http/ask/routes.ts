@@ -88,7 +88,13 @@ export function askRoutes(services: Pick<Services, 'record' | 'clock' | 'site' |
     // What is a reading here no one else can know.
     if (own.readings || aiServices.services('asking').length === 0) return { query: own, by: null, why: null };
     const prompt = searchPrompt(place);
-    const said = await aiServices.ask('asking', { prompt, words: searchQuestion(question, place, now, before), pictures: [], of: words, maxMs: patienceMs }); // prettier-ignore
+    const said = await aiServices.ask('asking', {
+      prompt,
+      words: searchQuestion(question, place, now, before),
+      pictures: [],
+      of: words,
+      maxMs: patienceMs,
+    });
     const query = said.ok ? queryIn(said.fields, place) : undefined;
     const why = said.ok ? 'It gave nothing to look for.' : said.why;
     return { query: query ?? own, by: nameOf(said.service), why: query ? null : why };
@@ -99,13 +105,25 @@ export function askRoutes(services: Pick<Services, 'record' | 'clock' | 'site' |
     const all = (site.file.readings ?? []).filter((r) => asked.readings?.includes(r.id) && place.readings?.some((p) => p.id === r.id));
     const cameras = place.cameras.filter((c) => all.some((r) => r.camera === c.id)).map((c) => c.name);
     const within = { readings: all.map((r) => r.id), words: asked.words, from: asked.span?.from ?? null, to: asked.span?.to ?? null };
-    const found = all.length ? await record.found.readings(within, asked.wanted === 'first' ? 'oldest' : 'newest', maxMoments) : { count: 0, ids: [], min: null, max: null }; // prettier-ignore
+    const found = all.length
+      ? await record.found.readings(within, asked.wanted === 'first' ? 'oldest' : 'newest', maxMoments)
+      : { count: 0, ids: [], min: null, max: null };
     const rows = await record.readings.some(found.ids);
-    const held = await record.media.of('reading', rows.filter((r) => r.hasPicture).map((r) => r.id)); // prettier-ignore
+    const held = await record.media.of(
+      'reading',
+      rows.filter((r) => r.hasPicture).map((r) => r.id),
+    );
     const readings = rows.map((row) => {
       const { name, unit } = all.find((r) => r.id === row.reading)!;
       const file = held.get(row.id)?.picture;
-      return { id: row.id, reading: row.reading, name, at: row.at, says: valueWords((row.corrected ?? row.value)!, unit), picture: file ? `/pictures/${file.name}` : null }; // prettier-ignore
+      return {
+        id: row.id,
+        reading: row.reading,
+        name,
+        at: row.at,
+        says: valueWords((row.corrected ?? row.value)!, unit),
+        picture: file ? `/pictures/${file.name}` : null,
+      };
     });
     const unit = all[0]?.unit;
     const range = found.min !== null && found.max !== null ? ([valueWords(found.min), valueWords(found.max, unit)] as const) : null;
@@ -120,7 +138,13 @@ export function askRoutes(services: Pick<Services, 'record' | 'clock' | 'site' |
   }
 
   async function sentenceBy(question: string, answer: string, lines: readonly FoundLine[], zone: string): Promise<string | null> {
-    const said = await aiServices.ask('asking', { prompt: answerPrompt, words: answerQuestion(question, answer, lines, zone), pictures: [], of: words, maxMs: patienceMs }); // prettier-ignore
+    const said = await aiServices.ask('asking', {
+      prompt: answerPrompt,
+      words: answerQuestion(question, answer, lines, zone),
+      pictures: [],
+      of: words,
+      maxMs: patienceMs,
+    });
     return said.ok ? said.sentence : null;
   }
 
@@ -137,7 +161,10 @@ export function askRoutes(services: Pick<Services, 'record' | 'clock' | 'site' |
         oneAtATime(visitor, async () => {
           const place = placeOf(site, visitor.visible);
           const now = clock.now();
-          const read = 'query' in body ? { query: body.query as Query, by: null, why: null } : await understood(body.question, place, now, body.before as Query | undefined); // prettier-ignore
+          const read =
+            'query' in body
+              ? { query: body.query as Query, by: null, why: null }
+              : await understood(body.question, place, now, body.before as Query | undefined);
           const { query: asked, isThere } = queryWithin(read.query, place);
           if (!isThere)
             return { query: asked, answer: noneThere, ...nothingFound, cameras: [], by: read.by, sentence: null, why: read.why };
@@ -153,19 +180,34 @@ export function askRoutes(services: Pick<Services, 'record' | 'clock' | 'site' |
           const counted = async (part: Partial<FoundAsked>) => (await record.found.search({ ...within, ...part }, 'newest', 0, seen)).count;
           const isNone = found.count === 0;
           const isKindKnown = !isNone || asked.kinds.length === 0 || (await counted({ ...anything, kinds: asked.kinds })) > 0;
-          const others = isNone && asked.words.length > 0 ? { seen: await counted({ words: [] }), described: await counted({ words: [], isDescribed: true }) } : undefined; // prettier-ignore
+          const others =
+            isNone && asked.words.length > 0
+              ? { seen: await counted({ words: [] }), described: await counted({ words: [], isDescribed: true }) }
+              : undefined;
           const since = await record.found.since(cameras, seen);
           const [passed, quiet] = await Promise.all([
             // What comes back is asked about once more: an index that is wrong shows no one what is not theirs.
-            record.events.some(found.events.flatMap((m) => m.event ?? [])).then((rows) => eventItems(services, rows.filter(visitor.visible.happened))), // prettier-ignore
-            record.tracks.some(found.events.flatMap((m) => (m.event === null ? m.id : []))).then((rows) => trackItems(services, rows.filter((t) => visitor.visible.camera(t.camera)))), // prettier-ignore
+            record.events
+              .some(found.events.flatMap((m) => m.event ?? []))
+              .then((rows) => eventItems(services, rows.filter(visitor.visible.happened))),
+            record.tracks.some(found.events.flatMap((m) => (m.event === null ? m.id : []))).then((rows) =>
+              trackItems(
+                services,
+                rows.filter((t) => visitor.visible.camera(t.camera)),
+              ),
+            ),
           ]);
           const byId = new Map([...passed, ...quiet].map((item) => [item.id, item]));
           // In their order; what was deleted meanwhile is left out.
           const items = found.events.flatMap((m) => byId.get(m.event ?? m.id) ?? []);
           const answer = answerOf(asked, { ...found, lookingSince: since, isKindKnown, ...(others ? { others } : {}) }, place, now);
           const cameraName = (id: string | null) => place.cameras.find((c) => c.id === id)?.name ?? '';
-          const lines = items.map((i): FoundLine => ({ at: i.at, camera: cameraName(i.camera), what: i.type ?? i.class ?? i.kind, description: 'description' in i ? i.description : null })); // prettier-ignore
+          const lines = items.map((i): FoundLine => ({
+            at: i.at,
+            camera: cameraName(i.camera),
+            what: i.type ?? i.class ?? i.kind,
+            description: 'description' in i ? i.description : null,
+          }));
           const isAnswered = 'question' in body && read.by !== null && read.why === null && lines.length > 0;
           const sentence = isAnswered ? await sentenceBy(body.question, answer, lines, place.zone) : null;
           return {

@@ -12,7 +12,13 @@ import { namedCamera } from './named';
 import { streamOf } from './pictures';
 
 const capabilityName = { enum: ['detection', ...capabilityNames] } as const;
-const capability = named('Capability', either(object({ name: capabilityName, words: text, can: oneOf(true) }), object({ name: capabilityName, words: text, can: oneOf(false), why: text }))); // prettier-ignore
+const capability = named(
+  'Capability',
+  either(
+    object({ name: capabilityName, words: text, can: oneOf(true) }),
+    object({ name: capabilityName, words: text, can: oneOf(false), why: text }),
+  ),
+);
 const cameraClock = either(object({ aheadMs: number, at: instant }), object({ unknown: text }));
 const says = object({ kind: text, at: instant, isActive: { type: ['boolean', 'null'] } as const, words: maybeText });
 

@@ -143,7 +143,11 @@ export function cameraRoutes(services: Used & Pick<Services, 'record' | 'cameraL
         const { id, name: called } = find(params.camera);
         const gone = await record.past.forget(id, clock.now());
         bus.publish('forgotten', { camera: id });
-        await record.logbook.noteDeed(clock.now(), visitor, `deleted the history of ${called}: ${gone.events} events, ${gone.tracks} tracks`); // prettier-ignore
+        await record.logbook.noteDeed(
+          clock.now(),
+          visitor,
+          `deleted the history of ${called}: ${gone.events} events, ${gone.tracks} tracks`,
+        );
         return gone;
       },
     }),

@@ -40,7 +40,15 @@ test('what its events told is said beside what was ticked, and ticking mends the
     await fetch(stations.url + new URL(url).pathname, {
       method: 'POST',
       headers: { 'content-type': 'application/json' },
-      body: JSON.stringify({ id: `${score}`, at: new Date().toISOString(), kind: 'seen', objects: [{ class: 'person', score }, { class: 'dog', score }] }), // prettier-ignore
+      body: JSON.stringify({
+        id: `${score}`,
+        at: new Date().toISOString(),
+        kind: 'seen',
+        objects: [
+          { class: 'person', score },
+          { class: 'dog', score },
+        ],
+      }),
     });
   expect((await chain()).seen).toEqual({ events: 2, classes: ['dog', 'person'], minScore: 0.6, maxScore: 0.8 });
   await stations.ask('PUT', '/api/cameras/porch/settings', { builtInDetection: { classes: ['pet', 'person'], maxScore: 0.8 } });

@@ -79,7 +79,12 @@ test('the clock of a camera that sends by itself is told by its events', async (
   await fetch(stations.url + new URL(url).pathname, {
     method: 'POST',
     headers: { 'content-type': 'application/json' },
-    body: JSON.stringify({ id: '1', at: new Date(Date.now() + 600_000).toISOString(), kind: 'seen', objects: [{ class: 'person', score: 0.8 }] }), // prettier-ignore
+    body: JSON.stringify({
+      id: '1',
+      at: new Date(Date.now() + 600_000).toISOString(),
+      kind: 'seen',
+      objects: [{ class: 'person', score: 0.8 }],
+    }),
   });
   const clock = await until(() => stations.devices.clocks.of(camera));
   expect('aheadMs' in clock && Math.round(clock.aheadMs / 60_000)).toBe(10);

@@ -27,12 +27,33 @@ const wanted = object(
   ['name', 'password'],
 );
 const chosen = object({ channel: count, name, area, orientation, relays, capabilities }, ['orientation', 'relays', 'capabilities']);
-const found = object({ id: text, address: text, addresses: list(text), name: text, hardware: text, location: text, isKnown: yesNo }, ['name', 'hardware', 'location']); // prettier-ignore
+const found = object({ id: text, address: text, addresses: list(text), name: text, hardware: text, location: text, isKnown: yesNo }, [
+  'name',
+  'hardware',
+  'location',
+]);
 const search = named('Search', object({ id: text, isOver: yesNo, share: number, found: list(found), problem: maybeText }));
-const stepTaken = object({ step: { enum: stepNames } as const, state: oneOf('waiting', 'going', 'done', 'failed'), words: maybeText, hint: maybeText, milliseconds: maybeNumber }); // prettier-ignore
+const stepTaken = object({
+  step: { enum: stepNames } as const,
+  state: oneOf('waiting', 'going', 'done', 'failed'),
+  words: maybeText,
+  hint: maybeText,
+  milliseconds: maybeNumber,
+});
 const device = object({ maker: text, model: text, firmware: text, clockAheadMs: number, capabilities, relays: list(text) });
 const channel = object({ name: text, width: count, height: count, hasPicture: yesNo, problem: maybeText });
-const attemptShape = named('Attempt', object({ id: text, kind: oneOf('device', 'stream'), address: text, state: oneOf('trying', 'done', 'failed', 'stopped'), steps: list(stepTaken), device: orNull(device), channels: list(channel) })); // prettier-ignore
+const attemptShape = named(
+  'Attempt',
+  object({
+    id: text,
+    kind: oneOf('device', 'stream'),
+    address: text,
+    state: oneOf('trying', 'done', 'failed', 'stopped'),
+    steps: list(stepTaken),
+    device: orNull(device),
+    channels: list(channel),
+  }),
+);
 
 type Used = Pick<Services, 'site' | 'devices' | 'clock' | 'tokens' | 'recordings' | 'cameraLogins'>;
 

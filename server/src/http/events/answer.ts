@@ -42,7 +42,17 @@ const pathPoint = {
   prefixItems: [instant, box],
   items: false,
 } as unknown as { readonly type: 'array'; readonly items: readonly [typeof instant, typeof box]; readonly additionalItems: false };
-const question = object({ words: maybeText, unlessKnown: yesNo, notifies: orNull(yesNo), answer: orNull(yesNo), known: maybeText, why: text, seconds: maybeNumber, service: maybeText, pictures: list(text) }); // prettier-ignore
+const question = object({
+  words: maybeText,
+  unlessKnown: yesNo,
+  notifies: orNull(yesNo),
+  answer: orNull(yesNo),
+  known: maybeText,
+  why: text,
+  seconds: maybeNumber,
+  service: maybeText,
+  pictures: list(text),
+});
 const more = {
   path: list(pathPoint),
   trails: list(trail),
@@ -63,7 +73,10 @@ const more = {
 };
 
 export const listItem = named('ListItem', either(object(event), object(track)));
-export const eventDetailAnswer = named('EventDetail', either(object({ ...event, ...more }), object({ ...track, description: { type: 'null' }, mark: { type: 'null' }, ...more }))); // prettier-ignore
+export const eventDetailAnswer = named(
+  'EventDetail',
+  either(object({ ...event, ...more }), object({ ...track, description: { type: 'null' }, mark: { type: 'null' }, ...more })),
+);
 
 type Used = Pick<Services, 'site'>;
 
@@ -157,13 +170,19 @@ export const clipAnswer = (e: EventRow, held: Held | undefined) => ({
 type Asking = Pick<Services, 'site' | 'record'>;
 
 export async function eventItems({ site, record }: Asking, events: readonly EventRow[]) {
-  const held = await record.media.of('event', events.map((e) => e.id)); // prettier-ignore
+  const held = await record.media.of(
+    'event',
+    events.map((e) => e.id),
+  );
   const names = namesOf({ site });
   return events.map((e) => eventAnswer(e, held.get(e.id), names));
 }
 
 export async function trackItems({ site, record }: Asking, tracks: readonly TrackRow[]) {
-  const held = await record.media.of('track', tracks.map((t) => t.id)); // prettier-ignore
+  const held = await record.media.of(
+    'track',
+    tracks.map((t) => t.id),
+  );
   const names = namesOf({ site });
   return tracks.map((t) => trackAnswer(t, held.get(t.id), names));
 }

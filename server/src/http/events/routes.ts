@@ -28,7 +28,12 @@ import {
 const pageSize = 40;
 
 const filter = object(
-  { before: { type: 'string', pattern: '^\\d{1,16}(\\.[\\w-]{1,60})?$' }, camera: typed(40), class: typed(40), show: oneOf('all', 'notified', 'stopped') }, // prettier-ignore
+  {
+    before: { type: 'string', pattern: '^\\d{1,16}(\\.[\\w-]{1,60})?$' },
+    camera: typed(40),
+    class: typed(40),
+    show: oneOf('all', 'notified', 'stopped'),
+  },
   ['before', 'camera', 'class', 'show'],
 );
 const noMoment = () => new Problem('not-found', 'This event is no longer stored.', 'Go back to Events.');
@@ -123,7 +128,8 @@ export function eventRoutes(services: Pick<Services, 'record' | 'clock' | 'site'
         if (!event) return detailOfTrack(params.event, visitor.visible);
         if (!visitor.visible.happened(event)) throw noMoment();
         // Recipients can see who has viewed it.
-        if (visitor.person !== undefined && (await record.people.look(event.id, visitor.person, clock.now()))) bus.publish('event', { id: event.id }); // prettier-ignore
+        if (visitor.person !== undefined && (await record.people.look(event.id, visitor.person, clock.now())))
+          bus.publish('event', { id: event.id });
         return detailOfEvent(event);
       },
     }),
@@ -159,7 +165,8 @@ export function eventRoutes(services: Pick<Services, 'record' | 'clock' | 'site'
         const event = await events.find(id);
         const snapshot = event?.snapshots?.[body.snapshot];
         const file = (await media.of('event', [id])).get(id)?.[`snapshot ${body.snapshot}`];
-        if (!event || !snapshot || !file || !visitor.visible.happened(event)) throw new Problem('not-found', 'Picture not found.', 'Reload the page.'); // prettier-ignore
+        if (!event || !snapshot || !file || !visitor.visible.happened(event))
+          throw new Problem('not-found', 'Picture not found.', 'Reload the page.');
         const jpeg = await media.read(file.name);
         await media.using(async (storeFile) => {
           const pictures = await eventPictures(storeFile, jpeg, snapshot.box, event.class ?? 'other');

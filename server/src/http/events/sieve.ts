@@ -15,7 +15,10 @@ export const seenPart = ({ file }: Pick<SiteBook, 'file'>, visible: PersonAccess
     ? undefined
     : { cameras: file.cameras.map((c) => c.id).filter(visible.camera), areas: file.areas.map((a) => a.id).filter(visible.area) };
 
-export const sieveAnswer = named('SieveOfADay', object({ since: instant, tracks: count, stoppedBy: { type: 'object', additionalProperties: count }, events: count, alerts: count })); // prettier-ignore
+export const sieveAnswer = named(
+  'SieveOfADay',
+  object({ since: instant, tracks: count, stoppedBy: { type: 'object', additionalProperties: count }, events: count, alerts: count }),
+);
 
 /**
  * Of the tracks of the last 24 hours, each counted at the gate to which the rule that let it come furthest let it.

@@ -17,14 +17,34 @@ afterAll(() => stations.end());
 const hookOf = async (camera: string) => new URL((await stations.ask('GET', `/api/cameras/${camera}/pairing`)).body.url).pathname;
 
 const event = () =>
-  JSON.stringify({ id: `e${Math.random()}`, at: new Date(stations.clock.now()).toISOString(), kind: 'seen', objects: [{ class: 'person', score: 0.9, box: [0.6, 0.4, 0.1, 0.3] }] }); // prettier-ignore
+  JSON.stringify({
+    id: `e${Math.random()}`,
+    at: new Date(stations.clock.now()).toISOString(),
+    kind: 'seen',
+    objects: [{ class: 'person', score: 0.9, box: [0.6, 0.4, 0.1, 0.3] }],
+  });
 const cloudEvent = () =>
-  JSON.stringify({ specversion: '1.0', id: `c${Math.random()}`, source: '/porch', type: 'seen', time: new Date(stations.clock.now()).toISOString(), data: JSON.parse(event()) as object }); // prettier-ignore
-const xml = `<?xml version="1.0"?><tt:MetadataStream xmlns:tt="http://www.onvif.org/ver10/schema"><tt:VideoAnalytics><tt:Frame UtcTime="2026-06-01T21:00:00Z"><tt:Object ObjectId="1"><tt:Appearance><tt:Shape><tt:BoundingBox left="-0.2" top="0.4" right="0.2" bottom="-0.4"/></tt:Shape><tt:Class><tt:Type Likelihood="0.9">Human</tt:Type></tt:Class></tt:Appearance></tt:Object></tt:Frame></tt:VideoAnalytics></tt:MetadataStream>`; // prettier-ignore
-const part = (head: string, bytes: Buffer | string) => [Buffer.from(`--cut\r\n${head}\r\n\r\n`), Buffer.from(bytes as string), Buffer.from('\r\n')]; // prettier-ignore
+  JSON.stringify({
+    specversion: '1.0',
+    id: `c${Math.random()}`,
+    source: '/porch',
+    type: 'seen',
+    time: new Date(stations.clock.now()).toISOString(),
+    data: JSON.parse(event()) as object,
+  });
+const xml = `<?xml version="1.0"?><tt:MetadataStream xmlns:tt="http://www.onvif.org/ver10/schema"><tt:VideoAnalytics><tt:Frame UtcTime="2026-06-01T21:00:00Z"><tt:Object ObjectId="1"><tt:Appearance><tt:Shape><tt:BoundingBox left="-0.2" top="0.4" right="0.2" bottom="-0.4"/></tt:Shape><tt:Class><tt:Type Likelihood="0.9">Human</tt:Type></tt:Class></tt:Appearance></tt:Object></tt:Frame></tt:VideoAnalytics></tt:MetadataStream>`;
+const part = (head: string, bytes: Buffer | string) => [
+  Buffer.from(`--cut\r\n${head}\r\n\r\n`),
+  Buffer.from(bytes as string),
+  Buffer.from('\r\n'),
+];
 const pictureHead = 'Content-Disposition: form-data; name="shot"; filename="s.jpg"\r\nContent-Type: image/jpeg';
 const form = (pictures = 1) =>
-  Buffer.concat([...part('Content-Disposition: form-data; name="event"', event()), ...Array.from({ length: pictures }, () => part(pictureHead, jpeg)).flat(), Buffer.from('--cut--\r\n')]); // prettier-ignore
+  Buffer.concat([
+    ...part('Content-Disposition: form-data; name="event"', event()),
+    ...Array.from({ length: pictures }, () => part(pictureHead, jpeg)).flat(),
+    Buffer.from('--cut--\r\n'),
+  ]);
 
 /** Sends a request as bytes. `more`: what its head says will come and never does. @returns the status; 0 where the line was closed without one */
 function raw(type: string, body: Buffer, more = 0, to = hook): Promise<number> {
@@ -32,7 +52,9 @@ function raw(type: string, body: Buffer, more = 0, to = hook): Promise<number> {
     const { hostname, port } = new URL(stations.url);
     let answer = '';
     const socket = connect(Number(port), hostname, () => {
-      socket.write(`POST ${to} HTTP/1.1\r\nHost: x\r\nConnection: close\r\nContent-Type: ${type}\r\nContent-Length: ${body.length + more}\r\n\r\n`); // prettier-ignore
+      socket.write(
+        `POST ${to} HTTP/1.1\r\nHost: x\r\nConnection: close\r\nContent-Type: ${type}\r\nContent-Length: ${body.length + more}\r\n\r\n`,
+      );
       socket.write(body, () => more > 0 && socket.destroy());
     });
     socket.on('data', (d) => (answer += d.toString('latin1')));

@@ -5,7 +5,9 @@ import { fuzzHook } from '../../testing/fuzzed';
 import { maxHeldUpMs } from '../../testing/turns';
 
 test('twenty thousand deliveries', async () => {
-  const jpeg = await sharp({ create: { width: 96, height: 54, channels: 3, background: '#667755' } }).jpeg().toBuffer(); // prettier-ignore
+  const jpeg = await sharp({ create: { width: 96, height: 54, channels: 3, background: '#667755' } })
+    .jpeg()
+    .toBuffer();
   const { problems, granted, longestMs, idleMs } = await fuzzHook(20_000, 21, jpeg);
   expect(problems).toEqual([]);
   // Some of them come far.

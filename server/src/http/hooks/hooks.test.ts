@@ -1,8 +1,10 @@
 import sharp from 'sharp';
 import { testStations, until, greyJpeg, peopledYard, type TestStations } from '../../testing/stations';
 
-const withPorch = peopledYard
-  .replace('rules:', "  - id: porch\n    name: Porch\n    area: yard\n    source: { kind: paired }\n    zones:\n      - { id: step, name: Step, purpose: watch, polygon: [[0, 0], [1, 0], [1, 1], [0, 1]] }\n      - { id: door, name: Next door, purpose: privacy, polygon: [[0, 0], [0.5, 0], [0.5, 1], [0, 1]] }\nrules:\n  - { id: caller, name: A caller, cameras: [porch], classes: [person], behaviour: { kind: appears, zone: step }, notify: [{ to: owner, channel: push }] }"); // prettier-ignore
+const withPorch = peopledYard.replace(
+  'rules:',
+  '  - id: porch\n    name: Porch\n    area: yard\n    source: { kind: paired }\n    zones:\n      - { id: step, name: Step, purpose: watch, polygon: [[0, 0], [1, 0], [1, 1], [0, 1]] }\n      - { id: door, name: Next door, purpose: privacy, polygon: [[0, 0], [0.5, 0], [0.5, 1], [0, 1]] }\nrules:\n  - { id: caller, name: A caller, cameras: [porch], classes: [person], behaviour: { kind: appears, zone: step }, notify: [{ to: owner, channel: push }] }',
+);
 
 let stations: TestStations;
 let hook: string;
@@ -56,9 +58,28 @@ test('a picture that comes with it is kept with the privacy mask burnt in', asyn
 });
 
 test.each([
-  ['a CloudEvent in one piece', () => JSON.stringify({ specversion: '1.0', id: 'c1', source: '/porch', type: 't', time: at(), data: { kind: 'motion' } }), 'application/cloudevents+json', {}, 'motion'], // prettier-ignore
-  ['a CloudEvent in headers', () => JSON.stringify({ kind: 'button' }), 'application/json', () => ({ 'ce-specversion': '1.0', 'ce-id': 'c2', 'ce-source': '/porch', 'ce-type': 't', 'ce-time': at() }), 'its button was pressed'], // prettier-ignore
-  ['ONVIF metadata', () => `<tt:MetadataStream xmlns:tt="http://www.onvif.org/ver10/schema"><tt:VideoAnalytics><tt:Frame UtcTime="${at()}"><tt:Object ObjectId="4"><tt:Appearance><tt:Shape><tt:BoundingBox left="-0.2" top="0.2" right="0" bottom="-0.6"/></tt:Shape><tt:Class><tt:Type Likelihood="0.8">Human</tt:Type></tt:Class></tt:Appearance></tt:Object></tt:Frame></tt:VideoAnalytics></tt:MetadataStream>`, 'application/xml', {}, 'person 80 %'], // prettier-ignore
+  [
+    'a CloudEvent in one piece',
+    () => JSON.stringify({ specversion: '1.0', id: 'c1', source: '/porch', type: 't', time: at(), data: { kind: 'motion' } }),
+    'application/cloudevents+json',
+    {},
+    'motion',
+  ],
+  [
+    'a CloudEvent in headers',
+    () => JSON.stringify({ kind: 'button' }),
+    'application/json',
+    () => ({ 'ce-specversion': '1.0', 'ce-id': 'c2', 'ce-source': '/porch', 'ce-type': 't', 'ce-time': at() }),
+    'its button was pressed',
+  ],
+  [
+    'ONVIF metadata',
+    () =>
+      `<tt:MetadataStream xmlns:tt="http://www.onvif.org/ver10/schema"><tt:VideoAnalytics><tt:Frame UtcTime="${at()}"><tt:Object ObjectId="4"><tt:Appearance><tt:Shape><tt:BoundingBox left="-0.2" top="0.2" right="0" bottom="-0.6"/></tt:Shape><tt:Class><tt:Type Likelihood="0.8">Human</tt:Type></tt:Class></tt:Appearance></tt:Object></tt:Frame></tt:VideoAnalytics></tt:MetadataStream>`,
+    'application/xml',
+    {},
+    'person 80 %',
+  ],
 ])('%s is understood', async (_name, body, type, headers, understood) => {
   expect((await send(body(), type, typeof headers === 'function' ? headers() : headers)).status).toBe(202);
   const newest = await until(async () => {
@@ -100,7 +121,12 @@ test('a wrong address is not found, and a replaced one is dead', async () => {
 
 test('a clock that runs ahead or behind does not move the place’s time', async () => {
   const known = (await events()).length;
-  const far = JSON.stringify({ id: 'future', at: '2099-01-01T00:00:00Z', kind: 'seen', objects: [{ class: 'person', score: 0.9, box: [0.6, 0.4, 0.1, 0.3], track: 'f' }] }); // prettier-ignore
+  const far = JSON.stringify({
+    id: 'future',
+    at: '2099-01-01T00:00:00Z',
+    kind: 'seen',
+    objects: [{ class: 'person', score: 0.9, box: [0.6, 0.4, 0.1, 0.3], track: 'f' }],
+  });
   expect((await send(far, 'application/json')).status).toBe(202);
   await until(async () => ((await events()).length > known ? true : undefined));
   expect((await events())[0]!.at).toBeLessThanOrEqual(stations.clock.now());
@@ -108,9 +134,27 @@ test('a clock that runs ahead or behind does not move the place’s time', async
 
 test('what was accepted and not yet gone through the sieve goes through after the next start', async () => {
   const known = (await events()).length;
-  await stations.record.tables.deliveries.create({ id: 'left', camera: 'porch', key: 'left', at: stations.clock.now(), form: 'json', body: caller('left'), understood: '', state: 'due' }); // prettier-ignore
+  await stations.record.tables.deliveries.create({
+    id: 'left',
+    camera: 'porch',
+    key: 'left',
+    at: stations.clock.now(),
+    form: 'json',
+    body: caller('left'),
+    understood: '',
+    state: 'due',
+  });
   // One that can no longer be understood does not hold up the others.
-  await stations.record.tables.deliveries.create({ id: 'spoilt', camera: 'porch', key: 'spoilt', at: 0, form: 'json', body: '{', understood: '', state: 'due' }); // prettier-ignore
+  await stations.record.tables.deliveries.create({
+    id: 'spoilt',
+    camera: 'porch',
+    key: 'spoilt',
+    at: 0,
+    form: 'json',
+    body: '{',
+    understood: '',
+    state: 'due',
+  });
   stations.deliveries.wake('porch');
   await until(async () => ((await events()).length > known ? true : undefined));
   await until(async () => ((await stations.record.tables.deliveries.count({ where: { state: 'due' } })) === 0 ? true : undefined));

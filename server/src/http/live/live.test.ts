@@ -33,7 +33,9 @@ async function streams(route: string, isThere: (text: string) => boolean): Promi
 }
 
 test('who listens is told of modes, settings, cameras and events as they happen, each message as its schema says', async () => {
-  const { text, headers } = await streams('/api/live', (t) => ['sieve', 'time', 'walk', 'item'].every((kind) => t.includes(`event: ${kind}`) || t.includes(`event:${kind}`))); // prettier-ignore
+  const { text, headers } = await streams('/api/live', (t) =>
+    ['sieve', 'time', 'walk', 'item'].every((kind) => t.includes(`event: ${kind}`) || t.includes(`event:${kind}`)),
+  );
   expect(headers.get('content-type')).toMatch('text/event-stream');
   await stations.site.setMode('yard', 'shut', { name: 'Wren' });
   await stations.site.edit([[['rules', 'comes-in', 'cooldownSeconds'], 1]], { by: { name: 'Wren', role: 'owner' }, what: 'changed it' });
@@ -49,7 +51,9 @@ test('who listens is told of modes, settings, cameras and events as they happen,
   const kinds = said.map((m) => m.kind);
   expect(kinds.slice(0, 2)).toEqual(['mode', 'site']);
   expect(new Set(kinds)).toEqual(new Set(['mode', 'site', 'seen', 'camera', 'walk', 'item', 'sieve', 'time']));
-  expect(said.find((m) => m.kind === 'item')).toMatchObject({ item: { kind: 'event', ruleName: 'Someone comes in', picture: expect.stringMatching(/^\/pictures\//) } }); // prettier-ignore
+  expect(said.find((m) => m.kind === 'item')).toMatchObject({
+    item: { kind: 'event', ruleName: 'Someone comes in', picture: expect.stringMatching(/^\/pictures\//) },
+  });
   expect(said[0]).toMatchObject({ mode: { area: 'yard', mode: 'shut' } });
 });
 
@@ -122,7 +126,19 @@ test.each(['/api/cameras/gate/live.mjpg', '/api/live'])(
 
 test('zones are replaced whole, and the camera answers with them', async () => {
   const { body: camera } = await stations.ask('GET', '/api/cameras/gate');
-  const zones = camera.zones.map((z: { id: string; polygon: number[][] }) => (z.id === 'yard' ? { ...z, polygon: [[0, 0.7], [1, 0.7], [1, 1], [0, 1]] } : z)); // prettier-ignore
+  const zones = camera.zones.map((z: { id: string; polygon: number[][] }) =>
+    z.id === 'yard'
+      ? {
+          ...z,
+          polygon: [
+            [0, 0.7],
+            [1, 0.7],
+            [1, 1],
+            [0, 1],
+          ],
+        }
+      : z,
+  );
   const { status, body } = await stations.ask('PUT', '/api/cameras/gate/drawings', { zones, lines: camera.lines });
   expect([status, body.zones.find((z: { id: string }) => z.id === 'yard').polygon[0]]).toEqual([200, [0, 0.7]]);
   expect((await stations.ask('GET', '/api/cameras/attic')).body.error.message).toBe('Camera attic not found.');
@@ -148,7 +164,8 @@ test('trying a camera says whether it answers, and why not', async () => {
 });
 
 test('a phone is its person’s: a member signs off their own alone', async () => {
-  if (!(await stations.access.withAccounts()).has('sam')) await stations.access.addAccount({ name: 'Sam', person: 'sam', role: 'member', password }); // prettier-ignore
+  if (!(await stations.access.withAccounts()).has('sam'))
+    await stations.access.addAccount({ name: 'Sam', person: 'sam', role: 'member', password });
   const sam = { cookie: `nibber-session=${await stations.access.signIn('Sam', password, null)}` };
   const keys = createECDH('prime256v1');
   keys.generateKeys();

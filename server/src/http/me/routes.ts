@@ -17,7 +17,15 @@ import { channelName, instant, onlyId, siteParts } from '../shapes';
 const person = siteParts.people.items;
 const { mail, phone, channels, lockScreen, alertPreferences, summary, cameraGroups } = person.properties;
 const settings = object(
-  { mail: orNull(mail), phone: orNull(phone), channels: orNull(channels), lockScreen: orNull(lockScreen), alertPreferences: orNull(alertPreferences), summary: orNull(summary), cameraGroups: orNull(cameraGroups) }, // prettier-ignore
+  {
+    mail: orNull(mail),
+    phone: orNull(phone),
+    channels: orNull(channels),
+    lockScreen: orNull(lockScreen),
+    alertPreferences: orNull(alertPreferences),
+    summary: orNull(summary),
+    cameraGroups: orNull(cameraGroups),
+  },
   ['mail', 'phone', 'channels', 'lockScreen', 'alertPreferences', 'summary', 'cameraGroups'],
 );
 const { weekly, exceptions } = scheduleSchema.properties;
@@ -51,16 +59,24 @@ export function meRoutes({ site, record, clock, channels: ways, config }: Used):
     // One that was made here for them; what someone else made for them stays theirs, however few go by it.
     const isMade = hours.id.startsWith(idOf(`quiet ${p.id}`, [], 'quiet'));
     const isOwn = isMade && usesOfSchedule(site.file, hours.id).every((u) => u.kind === 'quiet hours' && u.id === p.id);
-    return { id: hours.id, name: hours.name, isOwn, ...(hours.weekly ? { weekly: hours.weekly } : {}), ...(hours.exceptions ? { exceptions: hours.exceptions } : {}) }; // prettier-ignore
+    return {
+      id: hours.id,
+      name: hours.name,
+      isOwn,
+      ...(hours.weekly ? { weekly: hours.weekly } : {}),
+      ...(hours.exceptions ? { exceptions: hours.exceptions } : {}),
+    };
   };
-  const nameOf = (all: readonly { readonly id: string; readonly name: string }[] | undefined, id: string | null) => id === null ? undefined : (all?.find((e) => e.id === id)?.name ?? id); // prettier-ignore
+  const nameOf = (all: readonly { readonly id: string; readonly name: string }[] | undefined, id: string | null) =>
+    id === null ? undefined : (all?.find((e) => e.id === id)?.name ?? id);
   type Of = { readonly rule: string | null; readonly camera: string | null; readonly area: string | null };
   /** Empty for all of it. */
   const whatWords = ({ rule, camera, area }: Of) => {
     const { rules, cameras, areas } = site.file;
     return [nameOf(rules, rule), nameOf(cameras, camera), nameOf(areas, area)].filter(Boolean).join(' at ');
   };
-  const endWords = (until: number | null) => (until === null ? 'until the mode changes' : `until ${wallWords(site.file.site.timezone, until)}`); // prettier-ignore
+  const endWords = (until: number | null) =>
+    until === null ? 'until the mode changes' : `until ${wallWords(site.file.site.timezone, until)}`;
   const snoozesOf = async (p: Person) =>
     (await record.people.snoozes(clock.now(), p.id)).map(({ id, rule, camera, area, until }) => {
       return { id, rule, camera, area, until, words: `${whatWords({ rule, camera, area }) || 'Everything'}, ${endWords(until)}` };
@@ -78,7 +94,9 @@ export function meRoutes({ site, record, clock, channels: ways, config }: Used):
     );
     const rules = (site.file.rules ?? []).flatMap((r) => {
       const notified = r.notify?.find((t) => peopleNamed(site.file, t.to).some((n) => n.id === p.id));
-      return notified && (visitor.visible.isWhole || r.cameras.some(visitor.visible.camera)) ? [{ id: r.id, name: r.name, channel: notified.channel, urgent: r.urgent === true }] : []; // prettier-ignore
+      return notified && (visitor.visible.isWhole || r.cameras.some(visitor.visible.camera))
+        ? [{ id: r.id, name: r.name, channel: notified.channel, urgent: r.urgent === true }]
+        : [];
     });
     return {
       person: p,
@@ -126,7 +144,13 @@ export function meRoutes({ site, record, clock, channels: ways, config }: Used):
         await site.edit(
           (file) => {
             // A plan of their own; one that others use as well stays as it is.
-            const id = present?.isOwn ? present.id : idOf(`quiet ${p.id}`, (file.schedules ?? []).map((h) => h.id), 'quiet'); // prettier-ignore
+            const id = present?.isOwn
+              ? present.id
+              : idOf(
+                  `quiet ${p.id}`,
+                  (file.schedules ?? []).map((h) => h.id),
+                  'quiet',
+                );
             if (body.schedule === null)
               return [[['people', p.id, 'quietHours'], undefined], ...(present?.isOwn ? [[['schedules', id], undefined] as SiteEdit] : [])];
             return [
@@ -149,7 +173,8 @@ export function meRoutes({ site, record, clock, channels: ways, config }: Used):
       async handle({ body: { rule, camera, area, until }, visitor }) {
         const p = own(visitor);
         if (until !== null && until <= clock.now()) throw new Problem('bad-input', 'This time has passed.', 'Choose a later time.');
-        const known = (all: readonly { readonly id: string }[] | undefined, id: string | undefined) => id === undefined || all?.some((e) => e.id === id); // prettier-ignore
+        const known = (all: readonly { readonly id: string }[] | undefined, id: string | undefined) =>
+          id === undefined || all?.some((e) => e.id === id);
         const { rules, cameras, areas } = site.file;
         const isThere = known(rules, rule) && known(cameras, camera) && known(areas, area);
         const { visible } = visitor;

@@ -7,7 +7,13 @@ beforeAll(async () => {
 afterAll(() => stations.end());
 
 type Held = { holder: string; role: string; files: number; bytes: number };
-const storage = async () => (await stations.ask('GET', '/api/storage')).body as { media: Held[]; detections: { bytes: number; maxDays: number }; database: number; free: number }; // prettier-ignore
+const storage = async () =>
+  (await stations.ask('GET', '/api/storage')).body as {
+    media: Held[];
+    detections: { bytes: number; maxDays: number };
+    database: number;
+    free: number;
+  };
 
 test('a channel says whom it reaches; one without a phone is not reached', async () => {
   const [push, ...others] = (await stations.ask('GET', '/api/channels')).body.channels;

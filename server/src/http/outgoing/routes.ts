@@ -22,7 +22,10 @@ import { version } from '../shapes';
 const { mail, text: gateway } = channelsSchema.properties;
 const reached = object({ person: text, name: text, targets: count });
 const state = { acceptedAt: maybeNumber, refusedAt: maybeNumber, why: maybeText };
-const channel = named('Channel', object({ name: text, isSetUp: yesNo, hasSecret: yesNo, waiting: count, problem: maybeText, people: list(reached), ...state })); // prettier-ignore
+const channel = named(
+  'Channel',
+  object({ name: text, isSetUp: yesNo, hasSecret: yesNo, waiting: count, problem: maybeText, people: list(reached), ...state }),
+);
 const receiver = named('Receiver', object({ receiver: receiverSchema, hasSecret: yesNo, waiting: count, rules: list(text), ...state }));
 const answered = named('ChannelAnswer', object({ accepted: yesNo, said: text }));
 /** Null takes it away; where it is left out, the present one stays. */
@@ -33,12 +36,20 @@ type Used = Pick<Services, 'config' | 'record' | 'site' | 'channels' | 'secrets'
 /** The newest of what was accepted and refused by these. */
 function stateOf(states: readonly ChannelStateRow[], isOf: (key: string) => boolean) {
   const own = states.filter((s) => isOf(s.key));
-  const newest = (at: (s: ChannelStateRow) => number | null) => own.reduce<number | null>((n, s) => (at(s) === null ? n : Math.max(n ?? 0, at(s)!)), null); // prettier-ignore
+  const newest = (at: (s: ChannelStateRow) => number | null) =>
+    own.reduce<number | null>((n, s) => (at(s) === null ? n : Math.max(n ?? 0, at(s)!)), null);
   const refusedAt = newest((s) => s.refusedAt);
-  return { acceptedAt: newest((s) => s.acceptedAt), refusedAt, why: own.find((s) => s.refusedAt !== null && s.refusedAt === refusedAt)?.why ?? null }; // prettier-ignore
+  return {
+    acceptedAt: newest((s) => s.acceptedAt),
+    refusedAt,
+    why: own.find((s) => s.refusedAt !== null && s.refusedAt === refusedAt)?.why ?? null,
+  };
 }
 
-const wordsOf = (answer: Answer) => ({ accepted: answer.kind === 'accepted', said: 'why' in answer ? answer.why : (answer.said ?? 'It was accepted.') }); // prettier-ignore
+const wordsOf = (answer: Answer) => ({
+  accepted: answer.kind === 'accepted',
+  said: 'why' in answer ? answer.why : (answer.said ?? 'It was accepted.'),
+});
 
 export function outgoingRoutes({ config, record, site, channels, secrets, clock }: Used): Route[] {
   const { ownServices, publicUrl } = config;
@@ -64,7 +75,10 @@ export function outgoingRoutes({ config, record, site, channels, secrets, clock 
   const keepSecret = async (secretFor: SecretFor, given: string | null | undefined) => {
     await secrets.given(secretFor, given);
     if (given === undefined) return {};
-    return { also: (transaction: Parameters<typeof secrets.give>[2]) => (given === null ? secrets.drop(secretFor.of, transaction) : secrets.give(secretFor, given, transaction)) }; // prettier-ignore
+    return {
+      also: (transaction: Parameters<typeof secrets.give>[2]) =>
+        given === null ? secrets.drop(secretFor.of, transaction) : secrets.give(secretFor, given, transaction),
+    };
   };
   const notice = (to: string) => ringNotice(site, clock, publicUrl, to);
 
@@ -126,7 +140,7 @@ export function outgoingRoutes({ config, record, site, channels, secrets, clock 
         const edits: SiteEdit[] = [[['channels', name], settings ?? undefined]];
         const secretFor = 'mail' in body ? body.mail && ofMail(body.mail) : body.text && ofText(body.text as NonNullable<Channels['text']>);
         const also = await keepSecret(secretFor ?? { of: name, origin: '' }, settings === null ? null : body.secret);
-        await site.edit(edits, { by: visitor, what: settings ? `set up ${name}` : `removed ${name}`, from: editedFrom(request), ...also }); // prettier-ignore
+        await site.edit(edits, { by: visitor, what: settings ? `set up ${name}` : `removed ${name}`, from: editedFrom(request), ...also });
         return { version: site.version };
       },
     }),
@@ -144,14 +158,26 @@ export function outgoingRoutes({ config, record, site, channels, secrets, clock 
         const name = 'mail' in body ? 'mail' : 'text';
         if (params.channel !== name) throw new Problem('bad-input', `This tries ${name}.`, `Send it to /api/channels/${name}/try.`);
         const problems = channelProblems({ ...site.file, channels: 'text' in body ? { text: body.text as Channels['text'] } : {} });
-        if (problems.length) throw new Problem('bad-input', `It cannot be used: ${problems.map((f) => f.wrong).join(', ')}.`, 'Correct it and try again.', problems); // prettier-ignore
+        if (problems.length)
+          throw new Problem(
+            'bad-input',
+            `It cannot be used: ${problems.map((f) => f.wrong).join(', ')}.`,
+            'Correct it and try again.',
+            problems,
+          );
         const given = await secrets.given(
           'mail' in body ? ofMail(body.mail) : ofText(body.text as NonNullable<Channels['text']>),
           body.secret,
         );
         await record.logbook.noteDeed(clock.now(), visitor, `tested ${name}`);
         if ('mail' in body) {
-          const letter = { to: body.to, person: visitor.person ?? 'script', notice: notice(body.to), picture: undefined, siteName: site.file.site.name }; // prettier-ignore
+          const letter = {
+            to: body.to,
+            person: visitor.person ?? 'script',
+            notice: notice(body.to),
+            picture: undefined,
+            siteName: site.file.site.name,
+          };
           return wordsOf(await sendMail(body.mail, given, letter, config.mailCa));
         }
         mustBeCallable(body.text.url);
@@ -169,12 +195,21 @@ export function outgoingRoutes({ config, record, site, channels, secrets, clock 
       answer: object({ id: text, secret: maybeText, version }),
       async handle({ request, body, visitor }) {
         const { receivers = [], people = [] } = site.file;
-        const id = idOf(body.receiver.name, [...receivers, ...people].map((e) => e.id), 'receiver'); // prettier-ignore
+        const id = idOf(
+          body.receiver.name,
+          [...receivers, ...people].map((e) => e.id),
+          'receiver',
+        );
         const made = body.receiver.by === 'webhook' ? randomSecret() : undefined;
         const entry = { ...body.receiver, id };
         if (entry.by === 'webhook') mustBeCallable(entry.url);
         const also = await keepSecret(ofReceiver(entry as Receiver), made ?? body.secret ?? undefined);
-        await site.edit([[['receivers', id], entry]], { by: visitor, what: `added the receiver ${entry.name}`, from: editedFrom(request), ...also }); // prettier-ignore
+        await site.edit([[['receivers', id], entry]], {
+          by: visitor,
+          what: `added the receiver ${entry.name}`,
+          from: editedFrom(request),
+          ...also,
+        });
         return { id, secret: made ?? null, version: site.version };
       },
     }),
@@ -193,7 +228,12 @@ export function outgoingRoutes({ config, record, site, channels, secrets, clock 
           throw new Problem('bad-input', 'The id of a receiver cannot change.', `Send it with the id ${before.id}.`);
         if (body.receiver.by === 'webhook') mustBeCallable(body.receiver.url);
         const also = await keepSecret(ofReceiver(body.receiver as Receiver), body.secret);
-        await site.edit([[['receivers', before.id], body.receiver]], { by: visitor, what: `changed the receiver ${before.name}`, from: editedFrom(request), ...also }); // prettier-ignore
+        await site.edit([[['receivers', before.id], body.receiver]], {
+          by: visitor,
+          what: `changed the receiver ${before.name}`,
+          from: editedFrom(request),
+          ...also,
+        });
         return { version: site.version };
       },
     }),

@@ -34,8 +34,14 @@ afterEach(async () => {
   closing = [];
 });
 
-const gateway = (url: string) => ({ url: `${url}/send?to={to}`, method: 'POST', headers: { authorization: 'Bearer {secret}' }, body: '{text}' }); // prettier-ignore
-const tryText = (url: string, more = {}) => stations.ask('POST', '/api/channels/text/try', { text: gateway(url), to: '+351900000000', ...more }); // prettier-ignore
+const gateway = (url: string) => ({
+  url: `${url}/send?to={to}`,
+  method: 'POST',
+  headers: { authorization: 'Bearer {secret}' },
+  body: '{text}',
+});
+const tryText = (url: string, more = {}) =>
+  stations.ask('POST', '/api/channels/text/try', { text: gateway(url), to: '+351900000000', ...more });
 
 test('a gateway that is moved asks for its secret again', async () => {
   await stations.ask('PUT', '/api/channels/text', { text: gateway(own!), secret: word });
@@ -48,7 +54,9 @@ test('a gateway that is moved asks for its secret again', async () => {
   expect(stations.site.file.channels!.text!.url).toContain(other);
   const text = stations.channels.find((c) => c.name === 'text')!;
   await stations.site.edit([[['people', 'wren', 'phone'], '+351900000000']], { by: { name: 'Wren', role: 'owner' }, what: 'x' });
-  const notice = { id: 'n', kind: 'alert', at: 0, title: 't', body: 'b', when: 'w', open: 'o', of: {} } as unknown as Parameters<typeof text.send>[1]; // prettier-ignore
+  const notice = { id: 'n', kind: 'alert', at: 0, title: 't', body: 'b', when: 'w', open: 'o', of: {} } as unknown as Parameters<
+    typeof text.send
+  >[1];
   expect(await text.send('wren', notice)).toMatchObject({ kind: 'failed' });
   expect(heard.other.join()).not.toContain(word);
   // Given again, it goes there.
@@ -71,13 +79,21 @@ test('an AI service that is moved is asked without its key until that is given a
     400,
   );
   await stations.ask('PUT', '/api/site/file', { text: stations.site.text.replace(near.url, far.url) });
-  await stations.aiServices.ask('descriptions', { prompt: { kind: 'sentence' }, words: 'x', pictures: [], of: { event: null, camera: '', why: '', pictures: [] } } as never); // prettier-ignore
+  await stations.aiServices.ask('descriptions', {
+    prompt: { kind: 'sentence' },
+    words: 'x',
+    pictures: [],
+    of: { event: null, camera: '', why: '', pictures: [] },
+  } as never);
   expect(far.asked.length).toBeGreaterThan(0);
   expect(asked(far)).not.toContain(word);
 });
 
 test('what was kept before secrets were bound is bound to where it goes now', async () => {
-  const site = { ...stations.site.file, receivers: [{ id: 'bus', name: 'Bus', by: 'mqtt', url: 'mqtts://broker.example' }] } as typeof stations.site.file; // prettier-ignore
+  const site = {
+    ...stations.site.file,
+    receivers: [{ id: 'bus', name: 'Bus', by: 'mqtt', url: 'mqtts://broker.example' }],
+  } as typeof stations.site.file;
   const [receiver] = site.receivers!;
   await stations.record.write((transaction) => stations.sealed.put('channel bus', word, transaction));
   expect(await stations.secrets.of(ofReceiver(receiver!))).toBeUndefined();

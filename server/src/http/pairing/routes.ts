@@ -26,7 +26,10 @@ export function pairingRoutes({ site, record, clock, config, tokens }: Used): Ro
     const { name } = find(id);
     const token = (await tokens.of(id)) ?? (await tokens.make(id, clock.now()));
     const newest = await record.deliveries.newest(id, shownDeliveries);
-    const held = await record.media.of('delivery', newest.map((d) => d.id)); // prettier-ignore
+    const held = await record.media.of(
+      'delivery',
+      newest.map((d) => d.id),
+    );
     return {
       camera: id,
       name,

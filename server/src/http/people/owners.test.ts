@@ -7,7 +7,12 @@ let stations: TestStations;
 let installer: string;
 const word = 'four words that rhyme';
 beforeEach(async () => {
-  stations = await testStations({ site: peopledYard.replace('- { id: sam, name: Sam, role: member }', '- { id: sam, name: Sam, role: member }\n  - { id: ives, name: Ives, role: installer }') }); // prettier-ignore
+  stations = await testStations({
+    site: peopledYard.replace(
+      '- { id: sam, name: Sam, role: member }',
+      '- { id: sam, name: Sam, role: member }\n  - { id: ives, name: Ives, role: installer }',
+    ),
+  });
   await stations.access.addAccount({ name: 'Ives', person: 'ives', role: 'installer', password: word });
   installer = `nibber-session=${await stations.access.signIn('Ives', word, null)}`;
 });
@@ -62,7 +67,9 @@ test('an account goes with its person: whoever gets the same id later does not c
   await stations.access.addAccount({ name: 'Sam', person: 'sam', role: 'member', password: word });
   const session = { cookie: `nibber-session=${await stations.access.signIn('Sam', word, null)}` };
   await asInstaller('PUT', '/api/site/file', { text: fileWith('  - { id: sam, name: Sam, role: member }\n', '') });
-  await asInstaller('PUT', '/api/site/file', { text: fileWith('  - { id: ives', '  - { id: sam, name: Sam, role: member }\n  - { id: ives') }); // prettier-ignore
+  await asInstaller('PUT', '/api/site/file', {
+    text: fileWith('  - { id: ives', '  - { id: sam, name: Sam, role: member }\n  - { id: ives'),
+  });
   expect(personOf('sam')).toBeDefined();
   expect(await stations.access.signIn('Sam', word, null)).toBeUndefined();
   expect((await stations.ask('GET', '/api/site', undefined, session)).status).toBe(401);

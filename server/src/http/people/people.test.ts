@@ -11,7 +11,8 @@ beforeAll(async () => {
 });
 afterAll(() => stations.end());
 
-const invite = async (body: object) => (await stations.ask('POST', '/api/invitations', { days: 2, ...body })).body as { id: string; link: string }; // prettier-ignore
+const invite = async (body: object) =>
+  (await stations.ask('POST', '/api/invitations', { days: 2, ...body })).body as { id: string; link: string };
 const tokenOf = ({ link }: { link: string }) => link.split('#')[1]!;
 const comeIn = (token: string, name: string, word = password) =>
   stations.ask('POST', '/api/invited/account', { token, name, password: word }, {});
@@ -21,7 +22,13 @@ test('an invitation lets one in, once, as what it says; the link tells no server
   const made = await invite({ role: 'member', name: 'Tess', access: { areas: ['yard'] } });
   expect(new URL(made.link).pathname + new URL(made.link).search).toBe('/join');
   const token = tokenOf(made);
-  expect((await stations.ask('POST', '/api/invited', { token }, {})).body).toMatchObject({ siteName: 'Example yard', name: 'Tess', role: 'member', madeBy: 'Wren', isKnown: false }); // prettier-ignore
+  expect((await stations.ask('POST', '/api/invited', { token }, {})).body).toMatchObject({
+    siteName: 'Example yard',
+    name: 'Tess',
+    role: 'member',
+    madeBy: 'Wren',
+    isKnown: false,
+  });
   expect((await stations.ask('GET', '/api/invitations')).body).toHaveLength(1);
   expect((await comeIn(token, 'Sam')).status).toBe(409);
   expect((await comeIn(token, 'Tess', 'short')).status).toBe(400);
@@ -100,12 +107,20 @@ test('of what is not shared nothing is shown: lists, pictures, moments, links, w
   expect((await stations.ask('GET', `/api/events/${event.id}`, undefined, sam)).status).toBe(404);
   expect((await stations.ask('PUT', `/api/events/${event.id}/mark`, { mark: 'noise' }, sam)).status).toBe(404);
   expect((await stations.ask('GET', `/pictures/${held.marked!.name}`, undefined, sam)).status).toBe(404);
-  expect((await stations.ask('GET', stations.links.sign(held.marked!.name, 'sam', 60_000).replace(stations.url, ''), undefined, {})).status).toBe(404); // prettier-ignore
-  expect((await stations.ask('GET', stations.links.sign(held.marked!.name, 'wren', 60_000).replace(stations.url, ''), undefined, {})).status).toBe(200); // prettier-ignore
+  expect(
+    (await stations.ask('GET', stations.links.sign(held.marked!.name, 'sam', 60_000).replace(stations.url, ''), undefined, {})).status,
+  ).toBe(404);
+  expect(
+    (await stations.ask('GET', stations.links.sign(held.marked!.name, 'wren', 60_000).replace(stations.url, ''), undefined, {})).status,
+  ).toBe(200);
   expect((await get('/api/sieve')).events).toBe(0);
   expect((await stations.ask('GET', '/api/sieve')).body.events).toBe(1);
   const site = await get('/api/site');
-  expect([site.areas, site.areaModes, site.people.find((p: { id: string }) => p.id === 'wren')]).toEqual([[], [], { id: 'wren', name: 'Wren', role: 'owner' }]); // prettier-ignore
+  expect([site.areas, site.areaModes, site.people.find((p: { id: string }) => p.id === 'wren')]).toEqual([
+    [],
+    [],
+    { id: 'wren', name: 'Wren', role: 'owner' },
+  ]);
   expect(await get('/api/rules')).toEqual([]);
   expect((await get('/api/health')).cameras.map((c: { id: string }) => c.id)).toEqual(['side']);
   expect((await stations.ask('PUT', '/api/areas/mode', { areas: ['yard'], mode: 'open' }, sam)).status).toBe(404);
@@ -127,17 +142,28 @@ const limited = `
   PUT  /api/areas/yard/mode
   GET  /api/why?camera=gate&at=1
 `;
-test.each([...limited.matchAll(/^ {2}(\w+) +(\S+)$/gm)].map(([, method, route]) => [method!, route!]))('%s %s is not there for whoever sees another camera', async (method, route) => {
-  const sam = { cookie: `nibber-session=${await stations.access.signIn('Sam', 'another long one', null)}` };
-  const answer = await stations.ask(method, route, method === 'GET' ? undefined : { mode: 'shut', what: 'lamp', on: true }, sam);
-  expect([answer.status, answer.body.error.code]).toEqual([404, 'not-found']);
-}); // prettier-ignore
+test.each([...limited.matchAll(/^ {2}(\w+) +(\S+)$/gm)].map(([, method, route]) => [method!, route!]))(
+  '%s %s is not there for whoever sees another camera',
+  async (method, route) => {
+    const sam = { cookie: `nibber-session=${await stations.access.signIn('Sam', 'another long one', null)}` };
+    const answer = await stations.ask(method, route, method === 'GET' ? undefined : { mode: 'shut', what: 'lamp', on: true }, sam);
+    expect([answer.status, answer.body.error.code]).toEqual([404, 'not-found']);
+  },
+);
 
 test('whoever is taken out is out at once: the stream breaks off, the phone is told nothing more', async () => {
   const word = 'another long one';
   const headers = { cookie: `nibber-session=${await stations.access.signIn('Sam', word, null)}` };
   const live = await fetch(`${stations.url}/api/live`, { headers });
-  const phone = { person: 'sam', label: 'x', endpoint: 'https://push.example/1', p256dh: 'x', auth: 'y', createdAt: 1, session: (await stations.access.sessions('sam'))[0]!.id }; // prettier-ignore
+  const phone = {
+    person: 'sam',
+    label: 'x',
+    endpoint: 'https://push.example/1',
+    p256dh: 'x',
+    auth: 'y',
+    createdAt: 1,
+    session: (await stations.access.sessions('sam'))[0]!.id,
+  };
   await stations.record.phones.signUp(phone, { name: 'Sam' }, 5);
   expect((await stations.ask('POST', '/api/people/sam/end')).body.sessions).toBeGreaterThan(0);
   expect((await stations.record.phones.all()).filter((p) => p.person === 'sam')).toEqual([]);
@@ -148,7 +174,18 @@ test('whoever is taken out is out at once: the stream breaks off, the phone is t
   expect((await stations.ask('GET', '/api/rules', undefined, headers)).status).toBe(401);
   // She stays in the site, and may come in again; taken out, they may not, and rules that told them by name tell the others.
   expect(await stations.access.signIn('Sam', word, null)).toBeDefined();
-  await stations.site.edit([[['rules', 'comes-in', 'notify'], [{ to: 'sam', channel: 'push' }, { to: 'owner', channel: 'push' }]]], { by: { name: 'Wren', role: 'owner' }, what: 'x' }); // prettier-ignore
+  await stations.site.edit(
+    [
+      [
+        ['rules', 'comes-in', 'notify'],
+        [
+          { to: 'sam', channel: 'push' },
+          { to: 'owner', channel: 'push' },
+        ],
+      ],
+    ],
+    { by: { name: 'Wren', role: 'owner' }, what: 'x' },
+  );
   expect((await stations.ask('DELETE', '/api/people/sam')).status).toBe(200);
   expect(await stations.access.signIn('Sam', word, null)).toBeUndefined();
   expect(stations.site.file.rules![0]!.notify).toEqual([{ to: 'owner', channel: 'push' }]);

@@ -12,8 +12,18 @@ import { instant, role, siteParts, version } from '../shapes';
 
 const person = siteParts.people.items;
 const { until, access: accessOfPerson } = person.properties;
-const phone = object({ id: text, label: text, createdAt: instant, acceptedAt: maybeNumber, refusedAt: maybeNumber, why: { type: ['string', 'null'] } as const }); // prettier-ignore
-const someone = named('Someone', object({ person, sessions: count, lastSeenAt: maybeNumber, phones: list(phone), hasAccount: { type: 'boolean' } })); // prettier-ignore
+const phone = object({
+  id: text,
+  label: text,
+  createdAt: instant,
+  acceptedAt: maybeNumber,
+  refusedAt: maybeNumber,
+  why: { type: ['string', 'null'] } as const,
+});
+const someone = named(
+  'Someone',
+  object({ person, sessions: count, lastSeenAt: maybeNumber, phones: list(phone), hasAccount: { type: 'boolean' } }),
+);
 
 type Used = Pick<Services, 'site' | 'record' | 'access' | 'clock'>;
 
@@ -49,7 +59,14 @@ export function peopleRoutes({ site, record, access, clock }: Used): Route[] {
               .filter((f) => f.person === p.id)
               .map(({ id, label, createdAt }) => {
                 const state = states.find((s) => s.key === `push/${id}`);
-                return { id, label, createdAt, acceptedAt: state?.acceptedAt ?? null, refusedAt: state?.refusedAt ?? null, why: state?.why ?? null }; // prettier-ignore
+                return {
+                  id,
+                  label,
+                  createdAt,
+                  acceptedAt: state?.acceptedAt ?? null,
+                  refusedAt: state?.refusedAt ?? null,
+                  why: state?.why ?? null,
+                };
               }),
           };
         });
@@ -89,7 +106,9 @@ export function peopleRoutes({ site, record, access, clock }: Used): Route[] {
         await site.edit(
           ({ rules = [], modes = [] }) => [
             ...stopNotifying(rules, gone.id),
-            ...modes.filter((m) => m.endedBy?.includes(gone.id)).map((m): SiteEdit => [['modes', m.id, 'endedBy'], m.endedBy!.filter((e) => e !== gone.id)]), // prettier-ignore
+            ...modes
+              .filter((m) => m.endedBy?.includes(gone.id))
+              .map((m): SiteEdit => [['modes', m.id, 'endedBy'], m.endedBy!.filter((e) => e !== gone.id)]),
             [['people', gone.id], undefined],
           ],
           { by: visitor, what: `removed ${gone.name}`, from: editedFrom(request) },

@@ -16,7 +16,9 @@ const upload = (body: Buffer, headers: Record<string, string> = { cookie: statio
   });
 
 test('a picture of the plan is written again and kept; what is none is refused', async () => {
-  const png = await sharp({ create: { width: 3000, height: 1500, channels: 3, background: '#ddd' } }).png().toBuffer(); // prettier-ignore
+  const png = await sharp({ create: { width: 3000, height: 1500, channels: 3, background: '#ddd' } })
+    .png()
+    .toBuffer();
   const answer = (await (await upload(png)).json()) as { picture: string; width: number; height: number };
   expect(answer).toMatchObject({ width: 2400, height: 1200 });
   const kept = await fetch(`${stations.url}/pictures/${answer.picture}`, { headers: { cookie: stations.cookie } });

@@ -34,7 +34,10 @@ const taken = named(
     correctedBy: maybeText,
   }),
 );
-const reading = named('ReadingState', object({ reading: readingSchema, cameraName: text, last: orNull(taken), nextAt: maybeNumber, isBusy: yesNo })); // prettier-ignore
+const reading = named(
+  'ReadingState',
+  object({ reading: readingSchema, cameraName: text, last: orNull(taken), nextAt: maybeNumber, isBusy: yesNo }),
+);
 const reminder = named('ReminderState', object({ reminder: reminderSchema, since: maybeNumber, notifiedAt: maybeNumber }));
 const unnamedReading = { ...readingSchema, required: ['name', 'camera', 'by'] } as const;
 const unnamedReminder = { ...reminderSchema, required: ['name', 'reading', 'is', 'notify'] } as const;
@@ -56,11 +59,29 @@ export function readingRoutes({ record, site, readings }: Used): Route[] {
   };
   const serviceName = (id: string | null) => id && (site.file.ai?.services?.find((s) => s.id === id)?.name ?? id);
   const answers = async (rows: readonly ReadingValueRow[]) => {
-    const held = await record.media.of('reading', rows.filter((r) => r.hasPicture).map((r) => r.id)); // prettier-ignore
+    const held = await record.media.of(
+      'reading',
+      rows.filter((r) => r.hasPicture).map((r) => r.id),
+    );
     return rows.map((r) => {
       const { id, at, due, takenAt, value, why, seconds, cost, currency, corrected, correctedBy } = r;
       const file = held.get(id)?.picture;
-      return { id, at, due, takenAt, isOld: isOld(r), value, why, seconds, service: serviceName(r.service), cost, currency, corrected, correctedBy, picture: file ? `/pictures/${file.name}` : null }; // prettier-ignore
+      return {
+        id,
+        at,
+        due,
+        takenAt,
+        isOld: isOld(r),
+        value,
+        why,
+        seconds,
+        service: serviceName(r.service),
+        cost,
+        currency,
+        corrected,
+        correctedBy,
+        picture: file ? `/pictures/${file.name}` : null,
+      };
     });
   };
   const mustBeSeen = (camera: string, access: (camera: string) => boolean) => {
@@ -150,7 +171,11 @@ export function readingRoutes({ record, site, readings }: Used): Route[] {
       body: object({ reading: unnamedReading }),
       answer: object({ id: text, version }),
       async handle({ request, body, visitor }) {
-        const id = idOf(body.reading.name, (site.file.readings ?? []).map((r) => r.id), 'reading'); // prettier-ignore
+        const id = idOf(
+          body.reading.name,
+          (site.file.readings ?? []).map((r) => r.id),
+          'reading',
+        );
         const entry = { ...body.reading, id };
         await site.edit([[['readings', id], entry]], {
           by: visitor,
@@ -172,7 +197,11 @@ export function readingRoutes({ record, site, readings }: Used): Route[] {
         const before = find(params.reading);
         if (body.reading.id !== before.id)
           throw new Problem('bad-input', 'The id of a reading cannot change.', `Send it with the id ${before.id}.`);
-        await site.edit([[['readings', before.id], body.reading]], { by: visitor, what: `changed the reading ${before.name}`, from: editedFrom(request) }); // prettier-ignore
+        await site.edit([[['readings', before.id], body.reading]], {
+          by: visitor,
+          what: `changed the reading ${before.name}`,
+          from: editedFrom(request),
+        });
         return { version: site.version };
       },
     }),
@@ -188,7 +217,11 @@ export function readingRoutes({ record, site, readings }: Used): Route[] {
         const without = (site.file.reminders ?? [])
           .filter((r) => r.reading === gone.id)
           .map((r): SiteEdit => [['reminders', r.id], undefined]);
-        await site.edit([...without, [['readings', gone.id], undefined]], { by: visitor, what: `removed the reading ${gone.name}`, from: editedFrom(request) }); // prettier-ignore
+        await site.edit([...without, [['readings', gone.id], undefined]], {
+          by: visitor,
+          what: `removed the reading ${gone.name}`,
+          from: editedFrom(request),
+        });
         return { version: site.version };
       },
     }),
@@ -203,7 +236,11 @@ export function readingRoutes({ record, site, readings }: Used): Route[] {
       async handle({ request, body, visitor }) {
         const taken = [...(site.file.reminders ?? []), ...(site.file.rules ?? [])].map((r) => r.id);
         const entry = { ...body.reminder, id: idOf(body.reminder.name, taken, 'reminder') };
-        await site.edit([[['reminders', entry.id], entry]], { by: visitor, what: `added the reminder ${entry.name}`, from: editedFrom(request) }); // prettier-ignore
+        await site.edit([[['reminders', entry.id], entry]], {
+          by: visitor,
+          what: `added the reminder ${entry.name}`,
+          from: editedFrom(request),
+        });
         return { id: entry.id, version: site.version };
       },
     }),
@@ -219,7 +256,11 @@ export function readingRoutes({ record, site, readings }: Used): Route[] {
         const before = findReminder(params.reminder);
         if (body.reminder.id !== before.id)
           throw new Problem('bad-input', 'The id of a reminder cannot change.', `Send it with the id ${before.id}.`);
-        await site.edit([[['reminders', before.id], body.reminder]], { by: visitor, what: `changed the reminder ${before.name}`, from: editedFrom(request) }); // prettier-ignore
+        await site.edit([[['reminders', before.id], body.reminder]], {
+          by: visitor,
+          what: `changed the reminder ${before.name}`,
+          from: editedFrom(request),
+        });
         return { version: site.version };
       },
     }),
@@ -232,7 +273,11 @@ export function readingRoutes({ record, site, readings }: Used): Route[] {
       answer: object({ version }),
       async handle({ request, params, visitor }) {
         const gone = findReminder(params.reminder);
-        await site.edit([[['reminders', gone.id], undefined]], { by: visitor, what: `removed the reminder ${gone.name}`, from: editedFrom(request) }); // prettier-ignore
+        await site.edit([[['reminders', gone.id], undefined]], {
+          by: visitor,
+          what: `removed the reminder ${gone.name}`,
+          from: editedFrom(request),
+        });
         return { version: site.version };
       },
     }),

@@ -12,7 +12,13 @@ const rule = () => stations.site.file.rules!.find((r) => r.id === 'comes-in')!;
 const anywhere = () => ({ ...rule(), behaviour: { kind: 'appears' } });
 const week = async (id: string, body: object) => {
   const { status, body: text } = await stations.ask('POST', `/api/rules/${id}/rehearsal`, body);
-  const lines = status === 200 ? (text as string).trim().split('\n').map((l) => JSON.parse(l) as RehearsalLine) : []; // prettier-ignore
+  const lines =
+    status === 200
+      ? (text as string)
+          .trim()
+          .split('\n')
+          .map((l) => JSON.parse(l) as RehearsalLine)
+      : [];
   const last = lines.at(-1);
   return { status, text, lines, last: last?.kind === 'done' ? last : undefined };
 };
@@ -34,7 +40,15 @@ test('what a changed rule would have told is worked out over what was recorded, 
   expect(asIs.last!.sureness[18]).toBe(1);
   const stricter = await week('comes-in', { ...anywhere(), cameras: ['gate', 'side'], confidence: 0.95 });
   expect(stricter.last!.days.at(-1)).toMatchObject({ before: 1, after: 0 });
-  expect(stricter.last!.lost).toEqual([expect.objectContaining({ event: event.id, at: event.at, cameraName: 'Gate', why: expect.stringMatching(/Confidence was 0\.90/), picture: expect.stringMatching(/^\/pictures\//) })]); // prettier-ignore
+  expect(stricter.last!.lost).toEqual([
+    expect.objectContaining({
+      event: event.id,
+      at: event.at,
+      cameraName: 'Gate',
+      why: expect.stringMatching(/Confidence was 0\.90/),
+      picture: expect.stringMatching(/^\/pictures\//),
+    }),
+  ]);
   // A rule that is new has told nothing so far.
   const fresh = await week('new-one', { ...anywhere(), id: 'new-one', cameras: ['gate', 'side'] });
   expect(fresh.last!.days.at(-1)).toMatchObject({ before: 0, after: 1 });

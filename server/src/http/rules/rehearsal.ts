@@ -36,7 +36,12 @@ export const rehearsalRoutes = ({
       const [before, after] = [file.rules?.filter((r) => r.id === id) ?? [], [{ ...body, id, on: true }]];
       const checked = checkSite({ ...file, rules: after });
       if (!checked.ok)
-        throw new Problem('bad-input', `The rule cannot be tested. ${checked.problems.map(problemLine).join(' · ')}`, 'Complete it first.', checked.problems); // prettier-ignore
+        throw new Problem(
+          'bad-input',
+          `The rule cannot be tested. ${checked.problems.map(problemLine).join(' · ')}`,
+          'Complete it first.',
+          checked.problems,
+        );
       const to = clock.now();
       const from = instantsAt(zone, wallTime(zone, to).day - (days - 1), 0)[0]!;
       const cameras = [...new Set([...before, ...after].flatMap((r) => r.cameras))];
@@ -84,8 +89,18 @@ async function itemsOf({ site, record }: Pick<Services, 'site' | 'record'>, rule
     for (const t of await record.tracks.begunAt(camera, instants)) tracks.set(`${camera} ${t.firstSeen}`, t);
   }
   const ids = [...tracks.values()].map((t) => t.id);
-  const events = await record.events.ofRuleOrTracks(rule, all.map((c) => c.at), ids); // prettier-ignore
-  const [ofEvents, ofTracks] = [await record.media.of('event', events.map((e) => e.id)), await record.media.of('track', ids)]; // prettier-ignore
+  const events = await record.events.ofRuleOrTracks(
+    rule,
+    all.map((c) => c.at),
+    ids,
+  );
+  const [ofEvents, ofTracks] = [
+    await record.media.of(
+      'event',
+      events.map((e) => e.id),
+    ),
+    await record.media.of('track', ids),
+  ];
   return all.map(({ at, camera, since, why }) => {
     const track = tracks.get(`${camera} ${since}`);
     const own = events.find((e) => e.rule === rule && e.camera === camera && e.at === at);

@@ -6,7 +6,14 @@ beforeAll(async () => {
 });
 afterAll(() => stations.end());
 
-const stays = { id: 'stays', name: 'Somebody stays', cameras: ['gate'], classes: ['person'], behaviour: { kind: 'stays', zone: 'yard', seconds: 20 }, notify: [{ to: 'owner', channel: 'push' }] }; // prettier-ignore
+const stays = {
+  id: 'stays',
+  name: 'Somebody stays',
+  cameras: ['gate'],
+  classes: ['person'],
+  behaviour: { kind: 'stays', zone: 'yard', seconds: 20 },
+  notify: [{ to: 'owner', channel: 'push' }],
+};
 const put = (rule: object & { id: string }, headers?: Record<string, string>) =>
   stations.ask('PUT', `/api/rules/${rule.id}`, rule, headers);
 const ids = async () => (await stations.ask('GET', '/api/rules')).body.map((r: { id: string }) => r.id);
@@ -22,7 +29,12 @@ test('a rule is made, switched off, removed, and the removal taken back', async 
   expect((await stations.ask('DELETE', '/api/rules/stays')).status).toBe(404);
   await stations.ask('POST', `/api/site/versions/${removed.body.version}/revert`);
   expect(await ids()).toEqual(['comes-in', 'stays']);
-  expect((await logged()).slice(0, 4)).toEqual(['reverted: removed the rule Somebody stays', 'removed the rule Somebody stays', 'switched the rule Somebody stays off', 'added the rule Somebody stays']); // prettier-ignore
+  expect((await logged()).slice(0, 4)).toEqual([
+    'reverted: removed the rule Somebody stays',
+    'removed the rule Somebody stays',
+    'switched the rule Somebody stays off',
+    'added the rule Somebody stays',
+  ]);
 });
 
 test.each([

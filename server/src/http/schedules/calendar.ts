@@ -7,7 +7,7 @@ import type { Answer, Calendar, CalendarDays } from './calendar.worker';
 
 const longestMs = 20_000;
 const late = () =>
-  new Problem('bad-input', 'Reading this calendar takes too long.', 'Use a calendar with fewer entries. Nothing was changed.'); // prettier-ignore
+  new Problem('bad-input', 'Reading this calendar takes too long.', 'Use a calendar with fewer entries. Nothing was changed.');
 
 /** @throws Problem 'bad-input' for what is no calendar, is too large, or takes too long */
 export async function readCalendar(calendar: Calendar, limitMs = longestMs): Promise<CalendarDays> {

@@ -16,8 +16,14 @@ const { weekly, exceptions } = scheduleSchema.properties;
 const plan = named('ScheduleOfFile', scheduleSchema);
 const use = named('ScheduleUse', object({ kind: oneOf('rule', 'quiet hours', 'schedule'), id: text, name: text }));
 const clockDay = named('ClockDay', object({ date: text, at: instant, step: number, onMinutes: count, defaultMinutes: count }));
-const schedules = named('ScheduleNow', object({ plan, on: yesNo, next: maybeNumber, words: text, minutesAWeek: count, uses: list(use), clockDays: list(clockDay) })); // prettier-ignore
-const readAnswer = named('CalendarRead', object({ exceptions, added: list(text), changed: list(text), removed: list(text), kept: list(text), unread: list(text) })); // prettier-ignore
+const schedules = named(
+  'ScheduleNow',
+  object({ plan, on: yesNo, next: maybeNumber, words: text, minutesAWeek: count, uses: list(use), clockDays: list(clockDay) }),
+);
+const readAnswer = named(
+  'CalendarRead',
+  object({ exceptions, added: list(text), changed: list(text), removed: list(text), kept: list(text), unread: list(text) }),
+);
 
 const maxBytes = 4_000_000;
 /** Days ahead that a calendar is read for. */

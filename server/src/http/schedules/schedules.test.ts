@@ -58,9 +58,20 @@ test('of two who change the same plan the second is told what the first changed'
 });
 
 const calendar = (...entries: string[][]) =>
-  ['BEGIN:VCALENDAR', 'VERSION:2.0', 'PRODID:-//example//EN', ...entries.flatMap((e) => ['BEGIN:VEVENT', ...e, 'END:VEVENT']), 'END:VCALENDAR'].join('\r\n'); // prettier-ignore
+  [
+    'BEGIN:VCALENDAR',
+    'VERSION:2.0',
+    'PRODID:-//example//EN',
+    ...entries.flatMap((e) => ['BEGIN:VEVENT', ...e, 'END:VEVENT']),
+    'END:VCALENDAR',
+  ].join('\r\n');
 const soon = (days: number) => new Date(stations.clock.now() + days * 86_400_000).toISOString().slice(0, 10);
-const regatta = (days: number) => [`UID:${days}@example.org`, 'SUMMARY:Regatta', `DTSTART:${soon(days).replaceAll('-', '')}T080000`, 'DURATION:PT12H']; // prettier-ignore
+const regatta = (days: number) => [
+  `UID:${days}@example.org`,
+  'SUMMARY:Regatta',
+  `DTSTART:${soon(days).replaceAll('-', '')}T080000`,
+  'DURATION:PT12H',
+];
 const read = (text: string, more: object = {}) =>
   stations.ask('POST', '/api/calendars', { text, calendar: 'Regattas', meaning: 'open', ...more });
 
@@ -94,7 +105,11 @@ test('an entry that cannot be read is named, and the others are read', async () 
 });
 
 test('a calendar that takes for ever is given up', async () => {
-  const endless = Array.from({ length: 500 }, (_, i) => [`UID:${i}`, 'DTSTART:19000101T000000Z', 'RRULE:FREQ=DAILY;BYHOUR=0,1,2,3,4,5,6,7,8,9']); // prettier-ignore
+  const endless = Array.from({ length: 500 }, (_, i) => [
+    `UID:${i}`,
+    'DTSTART:19000101T000000Z',
+    'RRULE:FREQ=DAILY;BYHOUR=0,1,2,3,4,5,6,7,8,9',
+  ]);
   const given = {
     text: calendar(...endless),
     place: { zone: 'Europe/Lisbon' },

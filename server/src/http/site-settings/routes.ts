@@ -48,7 +48,11 @@ export function siteSettingsRoutes({ site, record }: Pick<Services, 'site' | 're
         const { areas, modes, schedules } = templateOf(body.kind);
         // Areas in which a camera stands stay.
         const used = site.file.areas.filter((a) => site.file.cameras.some((c) => c.area === a.id) && !areas.some((n) => n.id === a.id));
-        return edit(request, visitor, `started as a ${body.kind.replaceAll('-', ' ')}`, [[['areas'], [...areas, ...used]], [['modes'], modes], [['schedules'], schedules]]); // prettier-ignore
+        return edit(request, visitor, `started as a ${body.kind.replaceAll('-', ' ')}`, [
+          [['areas'], [...areas, ...used]],
+          [['modes'], modes],
+          [['schedules'], schedules],
+        ]);
       },
     }),
     route({
@@ -63,7 +67,11 @@ export function siteSettingsRoutes({ site, record }: Pick<Services, 'site' | 're
         if (body.areas.length === 0) throw new Problem('bad-input', 'A site has at least one area.', 'Keep one. Nothing was changed.');
         const inUse = site.file.areas.find((a) => !body.areas.some((n) => n.id === a.id) && usesOf(site.file, a.id).length > 0);
         if (inUse)
-          throw new Problem('conflict', `${inUse.name} is the area of ${usesOf(site.file, inUse.id).join(', ')}.`, 'Give them another area first. Nothing was changed.'); // prettier-ignore
+          throw new Problem(
+            'conflict',
+            `${inUse.name} is the area of ${usesOf(site.file, inUse.id).join(', ')}.`,
+            'Give them another area first. Nothing was changed.',
+          );
         return edit(request, visitor, 'changed the areas', [[['areas'], body.areas]]);
       },
     }),
@@ -78,7 +86,9 @@ export function siteSettingsRoutes({ site, record }: Pick<Services, 'site' | 're
       async handle({ request, params, body, visitor }) {
         const person = site.file.people?.find((p) => p.id === params.person);
         if (!person) throw new Problem('not-found', `${params.person} not found.`, 'Reload the page.');
-        return edit(request, visitor, `changed the quiet hours of ${person.name}`, [[['people', person.id, 'quietHours'], body.schedule ?? undefined]]); // prettier-ignore
+        return edit(request, visitor, `changed the quiet hours of ${person.name}`, [
+          [['people', person.id, 'quietHours'], body.schedule ?? undefined],
+        ]);
       },
     }),
     route({
@@ -103,7 +113,11 @@ export function siteSettingsRoutes({ site, record }: Pick<Services, 'site' | 're
       async handle({ body, visitor }) {
         const picture = await pictureOf(record, body.event);
         const known = site.file.known ?? [];
-        const id = idOf(body.name, known.map((k) => k.id), 'thing'); // prettier-ignore
+        const id = idOf(
+          body.name,
+          known.map((k) => k.id),
+          'thing',
+        );
         await record.media.using(async (keep) => {
           const file = picture && (await keep(picture, 'jpg'));
           const entry = {

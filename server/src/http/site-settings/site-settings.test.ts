@@ -21,7 +21,9 @@ test('a place is named and set on earth; a zone that there is not is refused, an
 
 test('a place that has rules does not begin again; a bare one does, and keeps the area its cameras stand in', async () => {
   expect((await stations.ask('POST', '/api/site/template', { kind: 'shop' })).status).toBe(409);
-  const bare = await testStations({ site: `nibber: 2\nsite: { name: New site, timezone: Etc/UTC }\nareas: [{ id: yard, name: Yard }]\npeople: [{ id: wren, name: Wren, role: owner }]\ncameras:\n  - { id: gate, name: Gate, area: yard, source: { kind: paired } }\n` }); // prettier-ignore
+  const bare = await testStations({
+    site: `nibber: 2\nsite: { name: New site, timezone: Etc/UTC }\nareas: [{ id: yard, name: Yard }]\npeople: [{ id: wren, name: Wren, role: owner }]\ncameras:\n  - { id: gate, name: Gate, area: yard, source: { kind: paired } }\n`,
+  });
   expect((await bare.ask('POST', '/api/site/template', { kind: 'shop-and-flat' })).status).toBe(200);
   const begun = (await bare.ask('GET', '/api/site')).body;
   expect(begun.areas.map((a: { name: string }) => a.name)).toEqual(['Shop', 'Flat', 'Yard']);
@@ -30,7 +32,10 @@ test('a place that has rules does not begin again; a bare one does, and keeps th
 });
 
 test('areas are added and named; one in which something stands is not taken out', async () => {
-  const areas = [{ id: 'yard', name: 'The yard' }, { id: 'shed', name: 'Shed' }]; // prettier-ignore
+  const areas = [
+    { id: 'yard', name: 'The yard' },
+    { id: 'shed', name: 'Shed' },
+  ];
   expect((await stations.ask('PUT', '/api/areas', { areas })).status).toBe(200);
   expect((await site()).areas).toEqual(areas);
   const refused = await stations.ask('PUT', '/api/areas', { areas: [areas[1]] });

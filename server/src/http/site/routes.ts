@@ -18,7 +18,23 @@ const fileText = typed(1_000_000);
 const versionsPage = 50;
 
 const schedules = named('SiteSchedule', object({ id: text, name: text, on: yesNo, next: maybeNumber, words: text, outside: maybeText }));
-const siteAnswer = named('Site', object({ settings: siteParts.site, areas: siteParts.areas, modes: siteParts.modes, schedules: list(schedules), people: siteParts.people, receivers: list(object({ id: text, name: text, by: { enum: receiverChannels } as const })), known: siteParts.known, prompts: classPrompts, areaModes: list(areaMode), version, notYet: list(text), now: instant })); // prettier-ignore
+const siteAnswer = named(
+  'Site',
+  object({
+    settings: siteParts.site,
+    areas: siteParts.areas,
+    modes: siteParts.modes,
+    schedules: list(schedules),
+    people: siteParts.people,
+    receivers: list(object({ id: text, name: text, by: { enum: receiverChannels } as const })),
+    known: siteParts.known,
+    prompts: classPrompts,
+    areaModes: list(areaMode),
+    version,
+    notYet: list(text),
+    now: instant,
+  }),
+);
 const file = object({ text, version });
 const problem = named('SiteFileProblem', object({ line: count, words: text }));
 const siteVersion = named('SiteVersion', object({ version, at: instant, by: text, what: text }));

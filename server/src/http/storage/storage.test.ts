@@ -14,7 +14,11 @@ test('days and limits are set in the site file, answered with what comes of them
   expect(before.disk.total).toBeGreaterThanOrEqual(before.disk.free);
   const wanted = { days: { events: 20 }, cameras: [{ camera: 'gate', days: { clips: 3 } }], minFreeGigabytes: 5 };
   expect((await stations.ask('PUT', '/api/retention', wanted)).status).toBe(200);
-  expect((await stations.ask('GET', '/api/storage')).body).toMatchObject({ retention: wanted, days: { events: 20, clips: 20, pictures: 20 }, minFreeBytes: 5e9 }); // prettier-ignore
+  expect((await stations.ask('GET', '/api/storage')).body).toMatchObject({
+    retention: wanted,
+    days: { events: 20, clips: 20, pictures: 20 },
+    minFreeBytes: 5e9,
+  });
   expect(stations.site.text).toContain('retention:');
   for (const wrong of [{ days: { events: 0 } }, { days: { evnts: 3 } }, { maxDiskShare: 2 }, { cameras: [{ camera: 'gate', days: {} }] }])
     expect((await stations.ask('PUT', '/api/retention', wrong)).status).toBe(400);

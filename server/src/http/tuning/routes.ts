@@ -10,10 +10,22 @@ import { box, className, instant, typeName } from '../shapes';
 
 const waitMs = 8000;
 const visible = object({ track: text, class: className, type: typeName, score: number, box }, ['type']);
-const entry = named('RecentFrameEntry', either(
-  object({ kind: oneOf('picture'), number: count, at: instant, width: count, height: count, counted: count, cells: text, hasPicture: yesNo }),
-  object({ kind: oneOf('sight'), number: count, at: instant, objects: list(visible) }),
-)); // prettier-ignore
+const entry = named(
+  'RecentFrameEntry',
+  either(
+    object({
+      kind: oneOf('picture'),
+      number: count,
+      at: instant,
+      width: count,
+      height: count,
+      counted: count,
+      cells: text,
+      hasPicture: yesNo,
+    }),
+    object({ kind: oneOf('sight'), number: count, at: instant, objects: list(visible) }),
+  ),
+);
 
 export const tuningRoutes = ({ site, recentFrames }: Pick<Services, 'site' | 'recentFrames'>): Route[] => [
   route({

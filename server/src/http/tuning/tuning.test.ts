@@ -39,7 +39,16 @@ test('a picture every two seconds is kept to look back at, and none after a mask
   const at = (number: number) => stations.ask('GET', `/api/cameras/gate/recent-frames/${number}/picture.jpg`);
   expect((await at(first.number + 1)).headers.get('content-type')).toBe('image/jpeg');
   expect((await at(first.number - 1)).status).toBe(404);
-  const mask = { id: 'm', name: 'M', purpose: 'privacy', polygon: [[0, 0], [0.5, 0], [0.5, 1]] }; // prettier-ignore
+  const mask = {
+    id: 'm',
+    name: 'M',
+    purpose: 'privacy',
+    polygon: [
+      [0, 0],
+      [0.5, 0],
+      [0.5, 1],
+    ],
+  };
   const { zones } = (await stations.ask('GET', '/api/cameras/gate')).body;
   await stations.ask('PUT', '/api/cameras/gate/drawings', { zones: [...zones, mask], lines: [] });
   expect((await at(first.number + 1)).status).toBe(404);
@@ -55,7 +64,9 @@ test('minutes older than two are let go of, and so is what would fill the memory
     );
   [0, 2000, 4000, 6000].forEach((ms) => add(now + ms, 100, 6_000_000));
   const all = await recentFrames();
-  const shown = await Promise.all(all.map(async (e) => (await stations.ask('GET', `/api/cameras/gate/recent-frames/${e.number}/picture.jpg`)).status)); // prettier-ignore
+  const shown = await Promise.all(
+    all.map(async (e) => (await stations.ask('GET', `/api/cameras/gate/recent-frames/${e.number}/picture.jpg`)).status),
+  );
   expect(all.map((e, i) => [e.at - now, shown[i]])).toEqual([
     [0, 404],
     [2000, 404],

@@ -15,7 +15,19 @@ const max = 12;
 
 const act = object({ at: instant, who: text, what: text });
 const found = named('WhyFound', object({ item: listItem, trails: list(trail), alerts: list(alert), acts: list(act) }));
-const answer = named('Why', object({ camera: text, at: instant, from: instant, to: instant, person: text, found: list(found), before: maybeNumber, after: maybeNumber })); // prettier-ignore
+const answer = named(
+  'Why',
+  object({
+    camera: text,
+    at: instant,
+    from: instant,
+    to: instant,
+    person: text,
+    found: list(found),
+    before: maybeNumber,
+    after: maybeNumber,
+  }),
+);
 
 type Used = Pick<Services, 'record' | 'site' | 'clock'>;
 
@@ -57,7 +69,15 @@ export function whyRoutes(services: Used): Route[] {
           ...items.map((item, i) => ({
             item,
             trails: trailsOf(eventRows[i]!.track),
-            alerts: alerts.filter((a) => a.event === item.id && a.person === person.id).map((a) => alertAnswer(a, names, looks.filter((l) => l.event === item.id))), // prettier-ignore
+            alerts: alerts
+              .filter((a) => a.event === item.id && a.person === person.id)
+              .map((a) =>
+                alertAnswer(
+                  a,
+                  names,
+                  looks.filter((l) => l.event === item.id),
+                ),
+              ),
             acts: acts.filter((l) => l.event === item.id).map((l) => ({ at: l.at, who: l.who, what: l.what })),
           })),
           ...quiet.map((item) => ({ item, trails: trailsOf(item.id), alerts: [], acts: [] })),

@@ -179,16 +179,22 @@ export function mqttChannel({ site, secrets, settings: kept, tls, publicUrl }: M
     const all = brokers();
     for (const id of [...lines.keys()]) if (!all.some((r) => r.id === id)) await leave(id);
     await Promise.all(
-      all.map(async (to) => {
-        const line = await lineTo(to);
-        const topics = stateTopics(to, stateOf);
-        await takeBack(line, to.id, topics.map(([topic]) => topic)); // prettier-ignore
-        for (const [topic, value] of topics) {
-          if (line.said.get(topic) === value) continue;
-          await publish(line, topic, value, true);
-          line.said.set(topic, value);
-        }
-      }).map((p) => p.catch((thrown: Error) => log.debug({ error: thrown.message }, 'a broker is not told how the place stands'))), // prettier-ignore
+      all
+        .map(async (to) => {
+          const line = await lineTo(to);
+          const topics = stateTopics(to, stateOf);
+          await takeBack(
+            line,
+            to.id,
+            topics.map(([topic]) => topic),
+          );
+          for (const [topic, value] of topics) {
+            if (line.said.get(topic) === value) continue;
+            await publish(line, topic, value, true);
+            line.said.set(topic, value);
+          }
+        })
+        .map((p) => p.catch((thrown: Error) => log.debug({ error: thrown.message }, 'a broker is not told how the place stands'))),
     );
   };
 

@@ -75,7 +75,10 @@ export function convert(file: string, centres: Centres): Uint8Array {
   };
 
   function product(node: GraphNode, a: string, b: string): string {
-    for (const [by, gate] of [[a, b], [b, a]] as const) {
+    for (const [by, gate] of [
+      [a, b],
+      [b, a],
+    ] as const) {
       const x = gateOf(gate);
       if (x === undefined) continue;
       const own = scalar(by);
@@ -88,7 +91,7 @@ export function convert(file: string, centres: Centres): Uint8Array {
       if (sixth === undefined || !inner!.input!.some((i) => plain(i) === x)) continue;
       owe(node.name, 6 * sixth);
       return onnx.node('HardSwish', [whole(x)], node.name);
-    } // prettier-ignore
+    }
     if (constants.has(plain(a)) || constants.has(plain(b))) return onnx.node('Mul', [operand(a), operand(b)], node.name);
     const [p, q] = [bare(plain(a)), bare(plain(b))];
     owe(node.name, (owed.get(p) ?? 1) * (owed.get(q) ?? 1));
@@ -168,7 +171,10 @@ export function convert(file: string, centres: Centres): Uint8Array {
       }
       case 'ResizeBilinear':
         if (attr?.align_corners?.b || attr?.half_pixel_centers?.b) throw new Error(`the corners of ${name}`);
-        return onnx.node('Resize', [whole(a), '', once('twice', (n) => onnx.floats(n, [4], [1, 1, 2, 2]))], name, { mode: 'linear', coordinate_transformation_mode: 'asymmetric' }); // prettier-ignore
+        return onnx.node('Resize', [whole(a), '', once('twice', (n) => onnx.floats(n, [4], [1, 1, 2, 2]))], name, {
+          mode: 'linear',
+          coordinate_transformation_mode: 'asymmetric',
+        });
       case 'ConcatV2': {
         const axis = scalar(node.input!.at(-1));
         if (axis !== 3 && axis !== -1) throw new Error(`the axis of ${name}`);

@@ -8,17 +8,46 @@ const message = (fields: protobuf.INamespace['nested'] | Record<string, ReturnTy
 
 const messages = protobuf.Root.fromJSON({
   nested: {
-    Attribute: message({ name: field(1, 'string'), f: field(2, 'float'), i: field(3, 'int64'), s: field(4, 'bytes'), ints: field(8, 'int64', 'repeated'), type: field(20, 'int32') }), // prettier-ignore
-    Node: message({ input: field(1, 'string', 'repeated'), output: field(2, 'string', 'repeated'), name: field(3, 'string'), opType: field(4, 'string'), attribute: field(5, 'Attribute', 'repeated') }), // prettier-ignore
-    Tensor: message({ dims: field(1, 'int64', 'repeated'), dataType: field(2, 'int32'), name: field(8, 'string'), rawData: field(9, 'bytes') }), // prettier-ignore
+    Attribute: message({
+      name: field(1, 'string'),
+      f: field(2, 'float'),
+      i: field(3, 'int64'),
+      s: field(4, 'bytes'),
+      ints: field(8, 'int64', 'repeated'),
+      type: field(20, 'int32'),
+    }),
+    Node: message({
+      input: field(1, 'string', 'repeated'),
+      output: field(2, 'string', 'repeated'),
+      name: field(3, 'string'),
+      opType: field(4, 'string'),
+      attribute: field(5, 'Attribute', 'repeated'),
+    }),
+    Tensor: message({
+      dims: field(1, 'int64', 'repeated'),
+      dataType: field(2, 'int32'),
+      name: field(8, 'string'),
+      rawData: field(9, 'bytes'),
+    }),
     Dimension: message({ dimValue: field(1, 'int64'), dimParam: field(2, 'string') }),
     Shape: message({ dim: field(1, 'Dimension', 'repeated') }),
     TensorType: message({ elemType: field(1, 'int32'), shape: field(2, 'Shape') }),
     Type: message({ tensorType: field(1, 'TensorType') }),
     Value: message({ name: field(1, 'string'), type: field(2, 'Type') }),
-    Graph: message({ node: field(1, 'Node', 'repeated'), name: field(2, 'string'), initializer: field(5, 'Tensor', 'repeated'), input: field(11, 'Value', 'repeated'), output: field(12, 'Value', 'repeated') }), // prettier-ignore
+    Graph: message({
+      node: field(1, 'Node', 'repeated'),
+      name: field(2, 'string'),
+      initializer: field(5, 'Tensor', 'repeated'),
+      input: field(11, 'Value', 'repeated'),
+      output: field(12, 'Value', 'repeated'),
+    }),
     Operators: message({ domain: field(1, 'string'), version: field(2, 'int64') }),
-    Model: message({ irVersion: field(1, 'int64'), producerName: field(2, 'string'), graph: field(7, 'Graph'), opsetImport: field(8, 'Operators', 'repeated') }), // prettier-ignore
+    Model: message({
+      irVersion: field(1, 'int64'),
+      producerName: field(2, 'string'),
+      graph: field(7, 'Graph'),
+      opsetImport: field(8, 'Operators', 'repeated'),
+    }),
   },
 });
 
@@ -75,6 +104,10 @@ export function onnxWriter(name: string): OnnxWriter {
     whole: (of, dims, data) => constant(of, dims, 'int64', BigInt64Array.from(data.map(BigInt))),
     input: (...of) => void graph.input.push(value(...of)),
     output: (...of) => void graph.output.push(value(...of)),
-    bytes: () => messages.lookupType('Model').encode({ irVersion: 8, producerName: 'nibber', graph, opsetImport: [{ domain: '', version: 17 }] }).finish(), // prettier-ignore
+    bytes: () =>
+      messages
+        .lookupType('Model')
+        .encode({ irVersion: 8, producerName: 'nibber', graph, opsetImport: [{ domain: '', version: 17 }] })
+        .finish(),
   };
 }
