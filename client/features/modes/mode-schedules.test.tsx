@@ -1,6 +1,7 @@
 import { fireEvent, screen, waitFor } from '@testing-library/react-native';
 import { answering, draw, site } from '../../testing/draw';
-import { daysWords, ModeSchedules } from './ModeSchedules';
+import { ModeSchedules } from './ModeSchedules';
+import { daysWords } from './ModeScheduleSheets';
 
 const area = site.areas[0]!.id;
 const plan = { id: 'evening', areas: [area], weekly: { mon: ['18:00 closed'], tue: ['18:00 closed'] } };

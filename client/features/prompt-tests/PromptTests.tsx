@@ -5,34 +5,29 @@ import { useRouter, type Href } from 'expo-router';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { classOf } from '@nibber/core/boxes';
-import { checksOfLines } from '@nibber/core/expected';
 import type { Prompt, Rule } from '@nibber/core/site';
-import { problemWords, useEventsInfiniteQuery, useRulesQuery, useSiteQuery } from '../../state/api';
+import { problemWords, useRulesQuery, useSiteQuery } from '../../state/api';
 import {
   useDeletePromptMutation,
-  useSetExamplesMutation,
   useStopPromptTestsMutation,
   usePromptTestsQuery,
   useTestPromptsMutation,
 } from '../../state/api/promptTests';
-import type { Site, PromptTestsAnswer, PromptTestResult } from '../../state/api/types';
+import type { Site, PromptTestsAnswer } from '../../state/api/types';
 import { rule as rules } from '../../state/rule';
 import { useDraft } from '../../state/useDraft';
 import { Thumb } from '../../picture/Thumb';
 import { SomeOf } from '../../ui/Choices';
-import { Field } from '../../ui/Field';
-import { Footer } from '../../ui/Footer';
-import { Glyph } from '../../ui/Glyph';
 import { useSay } from '../../ui/Messages';
-import { Sheet } from '../../ui/Sheet';
 import { Attention, Button, Card, Empty, Page, Row } from '../../ui/Surface';
-import { usePalette } from '../../ui/theme';
 import { exact } from '../../ui/times';
 import { Words } from '../../ui/Words';
 import { moneyWords, secondsWords } from '../ai-services/words';
 import { PromptPart } from '../rules/parts/PromptPart';
 import { Loading } from '../shell/Loading';
+import { ExampleEvents } from './ExampleEvents';
 import { isSame, letter, outcomesOf } from './outcomes';
+import { PromptResult } from './PromptResult';
 import { texts } from './words';
 
 const whileRunningMs = 1000;
@@ -233,7 +228,7 @@ function Trying({ rule, promptTests, site, change }: Props) {
                 .filter((r) => r.event === e.event && known.includes(r.promptVersion))
                 .sort((a, b) => known.indexOf(a.promptVersion) - known.indexOf(b.promptVersion) || a.service.localeCompare(b.service))
                 .map((r) => (
-                  <Cell
+                  <PromptResult
                     key={`${r.promptVersion} ${r.service}`}
                     result={r}
                     checks={e.checks}
@@ -268,7 +263,7 @@ function Trying({ rule, promptTests, site, change }: Props) {
           ))}
         </Card>
       )}
-      {isChoosing && <Events rule={rule} promptTests={promptTests} zone={zone} close={() => setChoosing(false)} />}
+      {isChoosing && <ExampleEvents rule={rule} promptTests={promptTests} zone={zone} close={() => setChoosing(false)} />}
     </Page>
   );
 }
@@ -282,112 +277,4 @@ export function promptWords({ sentence, words, fields, language }: Prompt): stri
     ...(language ? [texts.inLabel(language)] : []),
   ];
   return said.join(', ');
-}
-
-function Cell({
-  result: r,
-  checks,
-  name,
-  currency,
-}: {
-  result: PromptTestResult;
-  checks: readonly string[];
-  name: string;
-  currency: string | null | undefined;
-}) {
-  const p = usePalette();
-  return (
-    <View style={{ flexGrow: 1, flexBasis: 280, gap: 4 }}>
-      <Words size="small" tone="second">
-        {`${name} · ${secondsWords(r.seconds)}${r.cost === null ? '' : ` · ${moneyWords(r.cost, currency)}`}`}
-      </Words>
-      <Words tone={r.line === null ? 'attentionInk' : 'ink'}>{r.line ?? r.why ?? texts.noUsableAnswer}</Words>
-      {r.before && (
-        <Words size="small" tone="second">
-          {texts.before(r.before)}
-        </Words>
-      )}
-      {r.problems.length > 0 && (
-        <Words size="small" tone="attentionInk">
-          {r.problems.join('; ')}
-        </Words>
-      )}
-      {checks.map((check, i) => (
-        <Row key={check} style={{ gap: 4 }}>
-          <Glyph name={r.holds[i] ? 'check' : 'close'} size={16} colour={r.holds[i] ? p.work : p.attentionInk} />
-          <Words size="small" tone={r.holds[i] ? 'second' : 'attentionInk'}>
-            {check}
-          </Words>
-        </Row>
-      ))}
-      <Row>
-        {r.pictures.map((picture) => (
-          <Thumb key={picture} source={picture} box={null} size={{ width: 96, height: 54 }} />
-        ))}
-      </Row>
-    </View>
-  );
-}
-
-/** Which moments, and what a good answer about each holds. */
-function Events({ rule, promptTests, zone, close }: { rule: Rule; promptTests: PromptTestsAnswer; zone: string; close: () => void }) {
-  const [chosen, setChosen] = useState<ReadonlyMap<string, string>>(
-    () => new Map(promptTests.examples.map((e) => [e.event, e.checks.join('\n')])),
-  );
-  const { data } = useEventsInfiniteQuery({ show: 'notified' });
-  const [save, saving] = useSetExamplesMutation();
-  const say = useSay();
-  const all = (data?.pages.flatMap((p) => p.items) ?? []).filter((i) => i.kind === 'event' && i.picture !== null);
-  // Its own first.
-  const examples = [
-    ...all.filter((i) => i.kind === 'event' && i.rule === rule.id),
-    ...all.filter((i) => i.kind === 'event' && i.rule !== rule.id),
-  ].slice(0, 40);
-  const wrong = [...chosen.values()].map((text) => checksOfLines(text).wrong).find(Boolean);
-  const toggle = (id: string) =>
-    setChosen(chosen.has(id) ? new Map([...chosen].filter(([k]) => k !== id)) : new Map([...chosen, [id, '']]));
-  const keep = async () => {
-    const examples = [...chosen].map(([event, text]) => ({
-      event,
-      checks: text
-        .split('\n')
-        .map((l) => l.trim())
-        .filter(Boolean),
-    }));
-    const answer = await save({ rule: rule.id, examples });
-    if (answer.error) return say(problemWords(answer.error) ?? '');
-    close();
-  };
-  return (
-    <Sheet
-      title={texts.events}
-      open
-      close={close}
-      footer={<Footer save={() => void keep()} canSave={!wrong && !saving.isLoading} cancel={close} testID="moments-save" />}
-    >
-      {examples.length === 0 && <Words tone="second">{texts.noEventsToTestOn}</Words>}
-      {examples.map((m) => (
-        <View key={m.id} style={{ gap: 4 }}>
-          <Row style={{ flexWrap: 'nowrap' }}>
-            <Thumb source={m.picture!} box={m.box} size={{ width: 112, height: 63 }} />
-            <View style={{ flex: 1 }}>
-              <Words size="small" tone="second">{`${m.cameraName ?? ''} · ${exact(m.at, zone)}`}</Words>
-              <Button words={chosen.has(m.id) ? texts.deselect : texts.select} onPress={() => toggle(m.id)} testID={`event-${m.id}`} />
-            </View>
-          </Row>
-          {chosen.has(m.id) && (
-            <Field
-              label={texts.expectedAnswerOneCheckPer}
-              value={chosen.get(m.id)!}
-              onChangeText={(text) => setChosen(new Map([...chosen, [m.id, text]]))}
-              wrong={checksOfLines(chosen.get(m.id)!).wrong}
-              multiline
-              help={texts.containsRedNeverDogPlate}
-              testID={`checks-${m.id}`}
-            />
-          )}
-        </View>
-      ))}
-    </Sheet>
-  );
 }

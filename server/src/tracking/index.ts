@@ -15,14 +15,15 @@ import {
   type Trail,
 } from '@nibber/core/sieve';
 import { asRecorded } from '@nibber/core/recorded';
-import { isClearlyBetter, spreadOver } from '@nibber/core/stills';
+import { isClearlyBetter } from '@nibber/core/stills';
 import type { Instant } from '@nibber/core/time';
 import type { Detections } from '../db/detections';
 import type { Bus } from '../base/bus';
 import type { SiteBook } from '../db/site';
 import type { Delivered, SafePicture, Watched } from '../base/picture';
 import { sameId } from '../base/same-id';
-import type { Change, FollowedThing, NewEvent, PathPoint, Persist, SiteChange, Snapshot } from '../base/events';
+import { addSnapshot, keptSnapshots, note, spread, thinned, type Followed } from './followed';
+import type { Change, FollowedThing, NewEvent, Persist, SiteChange, Snapshot } from '../base/events';
 
 /** Each input answers what is to be stored because of it, in order. */
 export type Follow = {
@@ -51,22 +52,9 @@ export type Follow = {
   stop(at: Instant): Change[];
 };
 
-type Followed = {
-  id: string;
-  path: PathPoint[];
-  best: Snapshot;
-  snapshots: Snapshot[];
-  /** Its events, and how well the picture in their alerts shows it. */
-  notified: { readonly events: readonly string[]; quality: number } | undefined;
-};
-
 const whole: Box = [0, 0, 1, 1];
 const nowhere: Box = [0, 0, 0, 0];
 const passedEveryMs = 1000;
-const maxPathPoints = 400;
-/** Of these so many are kept; while it is followed up to so many are held. */
-const keptSnapshots = 6;
-const heldSnapshots = 18;
 /** The place's clock may be set back; beyond this, what is open ends and the sieve starts again. */
 const backwardsMs = 2000;
 
@@ -273,35 +261,3 @@ export const laneOf = (change: Change): string => {
   const thing = change.kind !== 'event' ? change.thing : 'thing' in change.event ? change.event.thing : undefined;
   return thing?.view.camera ?? '';
 };
-
-/** So many of a track's shots, spread over it. */
-const spread = (snapshots: readonly Snapshot[], max: number): Snapshot[] =>
-  spreadOver(
-    snapshots.map((s) => ({ ...s, at: s.picture.at })),
-    max,
-  );
-
-function note(followed: Map<string, Followed>, key: string, at: Instant, snapshot: Snapshot, newId: () => string): void {
-  const known = followed.get(key);
-  if (!known) {
-    followed.set(key, { id: newId(), path: [[at, snapshot.box]], best: snapshot, snapshots: [snapshot], notified: undefined });
-    return;
-  }
-  if (known.path.at(-1)?.[0] === at) return;
-  known.path.push([at, snapshot.box]);
-  addSnapshot(known, snapshot);
-}
-
-/** In order of time; one that was taken beside the stream may be a little older than the newest. */
-function addSnapshot(known: Followed, snapshot: Snapshot): void {
-  if (snapshot.quality > known.best.quality) known.best = snapshot;
-  const after = known.snapshots.findLastIndex((s) => s.picture.at <= snapshot.picture.at);
-  known.snapshots.splice(after + 1, 0, snapshot);
-  if (known.snapshots.length > heldSnapshots) known.snapshots = spread(known.snapshots, heldSnapshots / 2);
-}
-
-function thinned(path: readonly PathPoint[]): PathPoint[] {
-  if (path.length <= maxPathPoints) return [...path];
-  const every = path.length / maxPathPoints;
-  return Array.from({ length: maxPathPoints }, (_, i) => path[Math.floor(i * every)]!);
-}
