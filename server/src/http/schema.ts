@@ -38,7 +38,8 @@ export const text = { type: 'string' } as const;
 export const maybeText = { type: ['string', 'null'] } as const;
 export const number = { type: 'number' } as const;
 export const maybeNumber = { type: ['number', 'null'] } as const;
-export const count = { type: 'integer', minimum: 0 } as const;
+/** As far as a number is exact; SQLite takes no larger one. */
+export const count = { type: 'integer', minimum: 0, maximum: Number.MAX_SAFE_INTEGER } as const;
 export const yesNo = { type: 'boolean' } as const;
 /** What people type: not empty, and not longer than so. */
 export const typed = (maxLength = 200) => ({ type: 'string', minLength: 1, maxLength }) as const;

@@ -8,7 +8,8 @@ import { severities } from '../base/station';
 import { count, list, maybeNumber, maybeText, named, number, object, oneOf, text, yesNo } from './schema';
 
 /** Milliseconds since 1970, by the site's clock unless said otherwise. */
-export const instant = number;
+/** Within what a date can be (ECMAScript, 21.4.1.1). */
+export const instant = { type: 'number', minimum: -8.64e15, maximum: 8.64e15 } as const;
 export const version = count;
 export const role = named('Role', { enum: roles } as const);
 export const stationProblem = named('StationProblem', object({ severity: oneOf(...severities), text }));

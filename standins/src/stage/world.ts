@@ -8,7 +8,7 @@ import { lights, type Light } from '../cameras/sheets';
 import { plainCameras, type GroundPoint, type PlainCamera } from '../cameras/view';
 import { walks, type Walk, type WalkName } from './walks';
 
-export { walks, type WalkName };
+export { walks, type Walk, type WalkName };
 
 /** What can be put down somewhere, and is there until it is taken away. */
 export const things = {

@@ -33,7 +33,7 @@ export const tuningRoutes = ({ site, recentFrames }: Pick<Services, 'site' | 're
     path: '/api/cameras/:camera/recent-frames',
     may: 'set up',
     summary: 'Recent frames after a numbered entry; waits until there is one',
-    query: object({ after: number }, ['after']),
+    query: object({ after: instant }, ['after']),
     answer: object({ entries: list(entry) }),
     async handle({ params, query: { after = 0 } }) {
       const { camera } = namedCamera(site, params.camera);

@@ -6,7 +6,7 @@ import type { Instant } from '@nibber/core/time';
 import { alert, alertAnswer, eventItems, listItem, namesOf, trackItems, trail, trailAnswer } from '../events/answer';
 import { may } from '@nibber/core/permissions';
 import { route, type Route } from '../route';
-import { list, maybeNumber, named, number, object, text, typed } from '../schema';
+import { list, maybeNumber, named, object, text, typed } from '../schema';
 import type { Services } from '../services';
 import { instant } from '../shapes';
 
@@ -41,7 +41,7 @@ export function whyRoutes(services: Used): Route[] {
       path: '/api/why',
       may: 'look',
       summary: 'Why a person was or was not notified of a camera’s detections around a time; `person` defaults to you',
-      query: object({ camera: typed(40), at: number, person: typed(40) }, ['person']),
+      query: object({ camera: typed(40), at: instant, person: typed(40) }, ['person']),
       answer,
       async handle({ query: { camera, at, person: asked }, visitor }) {
         const called = site.file.cameras.find((c) => c.id === camera)?.name;
