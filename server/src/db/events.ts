@@ -59,6 +59,29 @@ export type Alerts = {
   lastNotified(rule: string, transaction: Transaction): Promise<Map<string, Instant>>;
 };
 
+/** What every event has, before its kind says more. */
+export const bareEvent = {
+  camera: null,
+  sensor: null,
+  track: null,
+  class: null,
+  type: null,
+  box: null,
+  pictureBox: null,
+  chosenBy: null,
+  snapshots: null,
+  clipProblem: null,
+  steps: [],
+  description: null,
+  descriptionProblem: null,
+  fields: null,
+  question: null,
+  mark: null,
+  thread: null,
+  joins: null,
+  test: null,
+};
+
 const lookedBack = 50;
 /** What reached someone, or is on its way. */
 const notifiedStates: AlertRow['state'][] = ['waiting', 'sent'];

@@ -7,6 +7,7 @@ import { Sequelize } from 'sequelize';
 import { openRecord, type EventRow, type Record, type ReadingValueRow, type TrackRow } from '.';
 import { migrate } from './migrations';
 import type { FoundAsked } from './found';
+import { bareEvent } from './events';
 
 let folder: string;
 let record: Record;
@@ -58,31 +59,15 @@ const track = (id: string, at: number, camera: string, [cls, type]: (typeof kind
   test,
 });
 const event = (id: string, at: number, camera: string | null, of: string | null, more: Partial<EventRow> = {}): EventRow => ({
+  ...bareEvent,
   id,
   kind: of ? 'track' : 'sensor',
   rule: 'comes-in',
   ruleName: 'R',
   camera,
-  sensor: null,
   area: 'land',
   track: of,
   at,
-  class: null,
-  type: null,
-  box: null,
-  pictureBox: null,
-  chosenBy: null,
-  snapshots: null,
-  clipProblem: null,
-  steps: [],
-  description: null,
-  descriptionProblem: null,
-  fields: null,
-  question: null,
-  mark: null,
-  thread: null,
-  joins: null,
-  test: null,
   ...more,
 });
 

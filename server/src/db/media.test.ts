@@ -2,6 +2,7 @@ import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { openRecord, type Record } from '.';
+import { bareEvent } from './events';
 
 let record: Record;
 beforeEach(async () => {
@@ -58,30 +59,7 @@ test('what is let go of in a write that fails is held on', async () => {
 });
 
 test('events of every kind are kept, listed and found, with a picture or without', async () => {
-  const bare = {
-    rule: null,
-    ruleName: 'Yard',
-    camera: null,
-    sensor: null,
-    area: 'yard',
-    track: null,
-    class: null,
-    type: null,
-    box: null,
-    pictureBox: null,
-    chosenBy: null,
-    snapshots: null,
-    clipProblem: null,
-    steps: [],
-    description: null,
-    descriptionProblem: null,
-    fields: null,
-    question: null,
-    mark: null,
-    thread: null,
-    joins: null,
-    test: null,
-  };
+  const bare = { ...bareEvent, rule: null, ruleName: 'Yard', area: 'yard' };
   const kinds = ['sensor', 'alarm', 'health', 'reading'] as const;
   await record.write(async (transaction) => {
     for (const [i, kind] of kinds.entries()) await record.events.add({ ...bare, id: kind, kind, at: i }, transaction);

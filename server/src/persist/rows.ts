@@ -3,6 +3,7 @@
 import type { SieveEvent, Trail } from '@nibber/core/sieve';
 import type { FollowedThing, NewEvent } from '../base/events';
 import type { EventRow, TrackRow } from '../db';
+import { bareEvent } from '../db/events';
 import type { SiteBook } from '../db/site';
 
 /** @param trails how far it came by each rule, where it is over */
@@ -31,36 +32,13 @@ function stopOf(trails: readonly Trail[]): Pick<TrackRow, 'stoppedAt' | 'stopped
   return { stoppedAt: furthest?.stoppedAt ?? null, stoppedBy: furthest?.rule ?? null, why: furthest?.why ?? null };
 }
 
-/** What every event has, before its kind says more. */
-const bare = {
-  camera: null,
-  sensor: null,
-  track: null,
-  class: null,
-  type: null,
-  box: null,
-  pictureBox: null,
-  chosenBy: null,
-  snapshots: null,
-  clipProblem: null,
-  steps: [],
-  description: null,
-  descriptionProblem: null,
-  fields: null,
-  question: null,
-  mark: null,
-  thread: null,
-  joins: null,
-  test: null,
-};
-
 export function eventRow(site: Pick<SiteBook, 'file'>, event: NewEvent): EventRow {
   const { id, kind, at, area, picture } = event;
   const { rules = [], reminders = [] } = site.file;
   const named = [...rules, ...reminders].find((r) => r.id === event.rule)?.name ?? event.rule;
   const ruleName = named ?? titles(site, event);
   const pictureBox = picture && 'taken' in picture ? picture.taken.box : null;
-  return { ...bare, id, kind, at, area, rule: event.rule ?? null, ruleName, pictureBox, ...ofKind(site, event) };
+  return { ...bareEvent, id, kind, at, area, rule: event.rule ?? null, ruleName, pictureBox, ...ofKind(site, event) };
 }
 
 function ofKind(site: Pick<SiteBook, 'file'>, event: NewEvent): Partial<EventRow> {
