@@ -29,7 +29,7 @@ test('storage is counted by what it is held for, and grows by what is kept', asy
   const before = await storage();
   expect(before.media).toEqual([]);
   expect(before.database).toBeGreaterThan(10_000);
-  expect(before.free).toBeGreaterThan(0);
+  expect(before.disk.free).toBeGreaterThan(0);
   await stations.ask('PUT', '/api/areas/yard/mode', { mode: 'shut' });
   await walkIn(stations);
   const pictures = await until(async () => (await storage()).media.find((m) => m.holder === 'event' && m.role === 'picture'));
