@@ -1,15 +1,21 @@
 // The days of each kind, typed; empty for what the site, or Nibber, says.
 
-import { cameraKinds, defaultDays, defaultDiskShare, defaultFreeGigabytes, retentionOf, type RetentionKind } from '@nibber/core/retention';
-import { problemWords, useRevertMutation } from '../../state/api';
+import {
+  cameraKinds,
+  defaultDays,
+  defaultDiskShare,
+  defaultFreeGigabytes,
+  retentionKinds,
+  retentionOf,
+  type RetentionKind,
+} from '@nibber/core/retention';
 import { useSetRetentionMutation } from '../../state/api/outgoing';
 import type { StorageAnswer } from '../../state/api/types';
 import { FormField, useForm, type Problems } from '../../ui/Form';
 import { Footer } from '../../ui/Footer';
-import { useSay } from '../../ui/Messages';
 import { Sheet } from '../../ui/Sheet';
-import { Attention } from '../../ui/Surface';
 import { Words } from '../../ui/Words';
+import { useSaved } from '../channels/useSaved';
 import { daysText, kindHelp, kindNames, texts } from './words';
 
 type Filled = { [K in RetentionKind]: string } & { share: string; free: string };
@@ -28,11 +34,10 @@ const isWithin = (text: string, min: number, max: number, isWhole: boolean) => {
 };
 
 export function DaysSheet({ storage, camera, close }: Props) {
-  const kinds: readonly RetentionKind[] = camera ? cameraKinds : (Object.keys(defaultDays) as RetentionKind[]);
+  const kinds: readonly RetentionKind[] = camera ? cameraKinds : retentionKinds;
   const { retention, version } = storage;
   const [save, saving] = useSetRetentionMutation();
-  const [revertChange] = useRevertMutation();
-  const say = useSay();
+  const keep = useSaved(close);
   const own: Retention['days'] = camera ? retention.cameras?.find((c) => c.camera === camera.id)?.days : retention.days;
   const otherwise = camera ? retentionOf({ retention }).days : defaultDays;
   const start = {
@@ -47,13 +52,9 @@ export function DaysSheet({ storage, camera, close }: Props) {
     if (!isWithin(filled.free, 0.1, 100_000, false)) problems.free = texts.aFree;
     return problems as Problems;
   });
-  const done = handleSubmit(async (filled) => {
-    const answer = await save({ version, retention: changed(retention, camera?.id, kinds, filled) });
-    if (answer.error || !answer.data) return;
-    const { data } = answer;
-    say(texts.saved, { label: texts.undo, press: () => void revertChange(data.version) });
-    close();
-  });
+  const done = handleSubmit(
+    (filled) => void keep(save({ version, retention: changed(retention, camera?.id, kinds, filled) }), texts.saved),
+  );
   const number = { control, inputMode: 'decimal' as const };
   return (
     <Sheet
@@ -99,7 +100,6 @@ export function DaysSheet({ storage, camera, close }: Props) {
           </Words>
         </>
       )}
-      {saving.error && <Attention words={problemWords(saving.error) ?? ''} />}
     </Sheet>
   );
 }

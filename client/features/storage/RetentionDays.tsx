@@ -1,6 +1,6 @@
 // How many days each kind of data is kept, by the site and by cameras that differ.
 
-import { defaultDays, retentionOf, type RetentionKind } from '@nibber/core/retention';
+import { retentionKinds, retentionOf } from '@nibber/core/retention';
 import { List } from 'react-native-paper';
 import type { CameraAnswer, StorageAnswer } from '../../state/api/types';
 import { Button } from '../../ui/Button';
@@ -18,7 +18,7 @@ export function RetentionDays({ storage, change }: { storage: StorageAnswer; cha
         </Words>
         <Button onPress={change} words={texts.change} testID="retention-change" />
       </Row>
-      {(Object.keys(defaultDays) as RetentionKind[]).map((kind) => (
+      {retentionKinds.map((kind) => (
         <Row key={kind} style={{ justifyContent: 'space-between', minHeight: 28 }}>
           <Words>{kindNames[kind]}</Words>
           <Words tone="second">{daysText(days[kind])}</Words>

@@ -1,5 +1,6 @@
 // Stored data: how much of the disk it takes, how long it is kept, and when the disk will be full.
 
+import { minFreeOf } from '@nibber/core/retention';
 import { bytesText, numberText } from '@nibber/core/words';
 import { useState } from 'react';
 import { View } from 'react-native';
@@ -64,7 +65,7 @@ export function Storage({ site }: { site: Site }) {
   const { disk, minFreeBytes } = data;
   return (
     <>
-      {disk.free < Math.min(minFreeBytes, disk.total / 2) && <Attention words={texts.onlyAreFree(bytesText(disk.free))} />}
+      {disk.free < minFreeOf(disk, minFreeBytes) && <Attention words={texts.onlyAreFree(bytesText(disk.free))} />}
       <CardColumns>
         <Held storage={data} zone={site.settings.timezone} />
         <RetentionDays storage={data} change={() => setChanging('site')} />

@@ -67,7 +67,6 @@ export const texts = {
   diskLimits: (share: Filled, free: Filled) => `At most ${share} % of the disk, and ${free} always free.`,
   limitHelp: 'Before a limit is reached, the oldest and least valuable data is deleted early. Useful events go last.',
   saved: 'Saved.',
-  undo: 'Undo',
   picturesOfEvents: 'Pictures of events',
   clipsOfEvents: 'Clips of events',
   picturesOfWhatWasFiltered: 'Pictures of what was filtered out',

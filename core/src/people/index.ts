@@ -1,7 +1,7 @@
 // What a person of the site sees, and until when they belong to it.
 
 import type { Person, SiteFile } from '../site';
-import { wallTime, type Instant } from '../time';
+import { dayMs, wallTime, type Instant } from '../time';
 import { Problem } from '../problem';
 import { may, type Actor } from '../permissions';
 
@@ -33,8 +33,6 @@ export function accessOf(site: Pick<SiteFile, 'cameras'>, person: Pick<Person, '
     happened: (of) => (typeof of.camera === 'string' ? cameras.has(of.camera) : area(of.area)),
   };
 }
-
-const dayMs = 86_400_000;
 
 /** Whether they are let in at an instant: their last day ends with it, by the clock on the wall of the site. */
 export function belongsAt(person: Pick<Person, 'until'>, zone: string, at: Instant): boolean {

@@ -2,7 +2,7 @@
 
 import type { SiteFile } from '../site';
 import { counted } from '../words';
-import type { Instant } from '../time';
+import { dayMs, type Instant } from '../time';
 
 /** What has days of its own, and how many where the site says nothing. All of it is our own choice. */
 export const defaultDays = {
@@ -22,6 +22,7 @@ export const defaultDays = {
   siteVersions: 730,
 } as const;
 export type RetentionKind = keyof typeof defaultDays;
+export const retentionKinds = Object.keys(defaultDays) as RetentionKind[];
 
 /** Those of a camera: it can have other days for them. */
 export const cameraKinds = ['events', 'usefulEvents', 'filteredOut', 'trails', 'pictures', 'clips', 'deliveries'] as const;
@@ -40,7 +41,6 @@ export type Retention = {
 export const defaultDiskShare = 0.9;
 export const defaultFreeGigabytes = 2;
 const gigabyte = 1_000_000_000;
-export const dayMs = 86_400_000;
 
 /** What belongs to something is not kept longer than that: an event's pictures no longer than the event, a trail no longer than its track. */
 function consistent(days: Days): Days {
@@ -86,9 +86,12 @@ export type PressureKind = (typeof pressureOrder)[number];
 
 export type Disk = { readonly total: number; readonly free: number; readonly used: number };
 
+/** What must stay free of a disk: on a small one no more than half of it. */
+export const minFreeOf = ({ total }: Pick<Disk, 'total'>, minFreeBytes: number): number => Math.min(minFreeBytes, total / 2);
+
 /** Bytes that must go so that both limits hold; 0 while they do. @param used by what is stored here */
-export const overLimit = ({ total, free, used }: Disk, { maxDiskShare, minFreeBytes }: Retention): number =>
-  Math.max(0, used - total * maxDiskShare, Math.min(minFreeBytes, total / 2) - free);
+export const overLimit = (disk: Disk, { maxDiskShare, minFreeBytes }: Retention): number =>
+  Math.max(0, disk.used - disk.total * maxDiskShare, minFreeOf(disk, minFreeBytes) - disk.free);
 
 /** Bytes that are held of a kind, by how many days old they are. */
 export type Held = { readonly kind: RetentionKind; readonly byAge: readonly number[] };
@@ -125,7 +128,7 @@ export function forecast(
     const old = byAge.reduce((sum, bytes, age) => (age + day < keptDays ? sum + bytes : sum), 0);
     return old + rate * Math.min(day, keptDays);
   };
-  const room = Math.min(disk.total * retention.maxDiskShare - disk.used, disk.free - Math.min(retention.minFreeBytes, disk.total / 2));
+  const room = Math.min(disk.total * retention.maxDiskShare - disk.used, disk.free - minFreeOf(disk, retention.minFreeBytes));
   const grown = (day: number) => kinds.reduce((sum, k) => sum + after(k, day), 0) - heldNow;
   const longest = Math.min(lookedAheadDays, Math.max(1, ...kinds.map((k) => k.keptDays)));
   for (let day = 0; day <= longest; day++) if (grown(day) > room) return { perDay, steady, fullInDays: day };

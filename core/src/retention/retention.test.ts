@@ -1,5 +1,6 @@
 import fc from 'fast-check';
-import { agedTo, cutoff, dayMs, defaultDays, forecast, overLimit, retentionOf, type Held } from '.';
+import { dayMs } from '../time';
+import { agedTo, cutoff, defaultDays, forecast, overLimit, retentionOf, type Held } from '.';
 
 const site = (retention: object) => retentionOf({ retention } as never);
 

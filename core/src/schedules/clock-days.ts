@@ -1,7 +1,7 @@
 // What the days on which the clocks change do to a plan.
 
 import { isOn, isOnAt, type Plan } from './plan';
-import { clockChangeOn, clockStep, startOfDay, wallTime, type Instant } from '../time';
+import { clockChangeOn, clockStep, dayMs, startOfDay, wallTime, type Instant } from '../time';
 
 export type ClockDay = {
   readonly day: number;
@@ -28,7 +28,6 @@ export function clockDays(plan: Plan, from: Instant, days = 366): ClockDay[] {
   return found;
 }
 
-const dayMs = 86_400_000;
 const dayMinutes = 1440;
 
 /** Whether a zone's clocks change within the 24 hours from a midnight of UTC; kept, since the zone data is slow to answer. */

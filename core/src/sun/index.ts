@@ -1,7 +1,7 @@
 // Sunrise and sunset. Source: NOAA, "Solar Calculation Details" (after Meeus, Astronomical Algorithms); zenith 90.833°, which
 // takes the sun's radius and the air's usual refraction in.
 
-import type { Instant } from '../time';
+import { dayMs, type Instant } from '../time';
 
 export type SunDay =
   | { readonly kind: 'rises'; readonly sunrise: Instant; readonly sunset: Instant }
@@ -9,7 +9,6 @@ export type SunDay =
   | { readonly kind: 'always-up' }
   | { readonly kind: 'always-down' };
 
-const dayMs = 86_400_000;
 const radians = Math.PI / 180;
 const zenithDegrees = 90.833;
 

@@ -48,7 +48,7 @@ export const isoInstant = (at: Instant): string => new Date(at).toISOString();
 /** What the clock on the wall shows: `day` counts days since 1970-01-01 there, `minute` since midnight, Monday is 0. */
 export type Wall = { readonly day: number; readonly minute: number; readonly weekday: number };
 
-const dayMs = 86_400_000;
+export const dayMs = 86_400_000;
 
 export const isZone = (name: string): boolean => IANAZone.isValidZone(name);
 

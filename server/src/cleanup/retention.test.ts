@@ -3,7 +3,7 @@
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import { dayMs } from '@nibber/core/retention';
+import { dayMs } from '@nibber/core/time';
 import { openRecord, type Record } from '../db';
 import { openRetention, type RetentionNeeds } from './retention';
 

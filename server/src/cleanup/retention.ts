@@ -4,18 +4,18 @@ import { statfs } from 'node:fs/promises';
 import {
   agedTo,
   cutoff,
-  defaultDays,
   forecast,
   isOfCamera,
   overLimit,
   pressureOrder,
+  retentionKinds,
   retentionOf,
   whatIsDeleted,
   type Disk,
   type Forecast,
   type PressureKind,
-  type RetentionKind,
 } from '@nibber/core/retention';
+import { dayMs } from '@nibber/core/time';
 import { bytesText, listed } from '@nibber/core/words';
 import { log } from '../base/log';
 import { pause } from '../base/pause';
@@ -45,8 +45,8 @@ const betweenBatchesMs = 10;
 /** While the disk is too full, this much of the newest stays all the same. */
 const newestMs = 3_600_000;
 const clockKey = 'retention clock';
-const saidMs = 86_400_000;
-const lagSaidMs = 86_400_000;
+const saidMs = dayMs;
+const lagSaidMs = dayMs;
 const doer = { name: 'Cleanup' };
 
 export function openRetention(needs: RetentionNeeds): RetentionWork {
@@ -113,7 +113,7 @@ export function openRetention(needs: RetentionNeeds): RetentionWork {
       const retention = retentionOf(site.file);
       const gone = new Map<AgingKind, number>();
       let freed = 0;
-      for (const kind of Object.keys(defaultDays) as RetentionKind[]) {
+      for (const kind of retentionKinds) {
         if (kind === 'detections') continue;
         const own = isOfCamera(kind) ? [...retention.cameras.keys()] : [];
         const parts: [OfCameras, string | undefined][] = [
@@ -181,7 +181,7 @@ export function openRetention(needs: RetentionNeeds): RetentionWork {
       const full = early?.isStuck
         ? 'The disk is almost full, and nothing more of Nibber’s can be deleted. Free up space on the server'
         : 'The disk was almost full. The oldest data was deleted early. Keep less, or use a larger disk';
-      const ahead = `The clock jumped ahead by ${Math.round(lagMs / 86_400_000)} days. Stored data is deleted later than its age says`;
+      const ahead = `The clock jumped ahead by ${Math.round(lagMs / dayMs)} days. Stored data is deleted later than its age says`;
       return [...problemsOf('degraded', isEarly ? full : undefined), ...problemsOf('notice', lagMs > lagSaidMs ? ahead : undefined)];
     },
   };

@@ -2,8 +2,7 @@
 
 import { QueryTypes, type Transaction } from 'sequelize';
 import type { Held, PressureKind, RetentionKind } from '@nibber/core/retention';
-import { dayMs } from '@nibber/core/retention';
-import type { Instant } from '@nibber/core/time';
+import { dayMs, type Instant } from '@nibber/core/time';
 import type { Database } from './database';
 import type { Media } from './media';
 import type { Removal } from './removal';
@@ -61,17 +60,16 @@ export function openAging(database: Database, media: Media, removal: Removal): A
       await sequelize.query(`DELETE FROM ${tableName} WHERE rowid IN (:ids)`, { replacements: { ids: [...ids] }, transaction });
       return 0;
     };
-  const events: Rule['remove'] = async (ids, transaction) => (await removal.events(ids, transaction)).bytes;
   const clips: Rule['remove'] = async (ids, transaction, why) => {
     await tables.events.update({ clipProblem: why }, { where: { id: [...ids] }, transaction });
     return media.letGo(transaction, 'event', ids, 'clip');
   };
   const rules: { readonly [K in AgingKind]: Rule } = {
-    events: { find: eventsThat(notUseful), remove: events },
-    usefulEvents: { find: eventsThat(useful), remove: events },
+    events: { find: eventsThat(notUseful), remove: removal.events },
+    usefulEvents: { find: eventsThat(useful), remove: removal.events },
     filteredOut: {
       find: `SELECT id, lastSeen AS at FROM tracks WHERE ${span('lastSeen')} AND hasEvent = 0 AND ${ofCamera('camera')} ${oldest}`,
-      remove: async (ids, transaction) => (await removal.tracks(ids, transaction)).bytes,
+      remove: removal.tracks,
     },
     // Those of an event stay with it: they say why it was sent.
     trails: {

@@ -4,13 +4,12 @@ import type { Transaction } from 'sequelize';
 import type { Database } from './database';
 import type { Media } from './media';
 
-export type Removed = { readonly events: number; readonly tracks: number; readonly bytes: number };
-
+/** Each answers the bytes of the files that go with it. */
 export type Removal = {
   /** Events, and those of their tracks of which no other event is left. */
-  events(ids: readonly string[], transaction: Transaction): Promise<Removed>;
+  events(ids: readonly string[], transaction: Transaction): Promise<number>;
   /** Tracks of which no event is left. */
-  tracks(ids: readonly string[], transaction: Transaction): Promise<Removed>;
+  tracks(ids: readonly string[], transaction: Transaction): Promise<number>;
 };
 
 export function openRemoval({ tables: { events, tracks, trails, logbook } }: Database, media: Media): Removal {
@@ -19,8 +18,8 @@ export function openRemoval({ tables: { events, tracks, trails, logbook } }: Dat
     const stillUsed = new Set(used.map((e) => e.track));
     const free = ids.filter((id) => !stillUsed.has(id));
     await trails.destroy({ where: { track: free }, transaction });
-    const count = await tracks.destroy({ where: { id: free }, transaction });
-    return { events: 0, tracks: count, bytes: await media.letGo(transaction, 'track', free) };
+    await tracks.destroy({ where: { id: free }, transaction });
+    return media.letGo(transaction, 'track', free);
   };
   return {
     tracks: removeTracks,
@@ -28,10 +27,9 @@ export function openRemoval({ tables: { events, tracks, trails, logbook } }: Dat
       const where = { id: [...ids] };
       const of = await events.findAll({ attributes: ['track'], where, transaction, raw: true });
       await logbook.update({ event: null }, { where: { event: [...ids] }, transaction });
-      const count = await events.destroy({ where, transaction });
-      const bytes = await media.letGo(transaction, 'event', ids);
-      const own = await removeTracks([...new Set(of.flatMap((e) => e.track ?? []))], transaction);
-      return { events: count, tracks: own.tracks, bytes: bytes + own.bytes };
+      await events.destroy({ where, transaction });
+      const own = [...new Set(of.flatMap((e) => e.track ?? []))];
+      return (await media.letGo(transaction, 'event', ids)) + (await removeTracks(own, transaction));
     },
   };
 }

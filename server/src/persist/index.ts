@@ -17,7 +17,7 @@ import { whoIsNotified } from '../notify/recipients';
 import { askedAgain } from '../notify/describe';
 import type { WorkBudgets } from './budgets';
 import { eventPictures, showBetter } from './pictures';
-import { eventRow, trackRow } from './rows';
+import { eventRow, trackRow, trailRow } from './rows';
 import { startWriting, type Rows, type Thing } from './writing';
 import type { Change, EventPicture, FollowedThing, NewEvent, Persist, Snapshot, Stored } from '../base/events';
 import type { StoredFile } from '../base/picture';
@@ -104,10 +104,7 @@ function eventThing(needs: PersistNeeds, event: NewEvent, done: () => void): Thi
         const isTest = 'test' in event && event.test !== undefined;
         if (event.kind === 'track') {
           await keepTrack(needs, event.thing, shown!.files.picture, true, event.test, transaction);
-          await record.tracks.keepTrail(
-            { ...event.passed.trail, track: event.thing.id, steps: [...event.passed.trail.steps] },
-            transaction,
-          );
+          await record.tracks.keepTrail(trailRow(event.thing.id, event.passed.trail), transaction);
         }
         await record.events.add(eventRow(site, event), transaction);
         if (shown) {
@@ -196,7 +193,7 @@ function trackThing(needs: PersistNeeds, thing: FollowedThing, trails: readonly 
       return async (transaction) => {
         await keepTrack(needs, thing, picture, false, undefined, transaction, trails);
         if (snapshots.length) await keepSnapshots(needs, thing, snapshots, transaction);
-        for (const t of trails) await record.tracks.keepTrail({ ...t, track: thing.id, steps: [...t.steps] }, transaction);
+        for (const t of trails) await record.tracks.keepTrail(trailRow(thing.id, t), transaction);
       };
     },
   };

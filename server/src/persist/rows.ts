@@ -2,7 +2,7 @@
 
 import type { SieveEvent, Trail } from '@nibber/core/sieve';
 import type { FollowedThing, NewEvent } from '../base/events';
-import type { EventRow, TrackRow } from '../db';
+import type { EventRow, TrackRow, TrailRow } from '../db';
 import { bareEvent } from '../db/events';
 import type { SiteBook } from '../db/site';
 
@@ -36,7 +36,7 @@ export function eventRow(site: Pick<SiteBook, 'file'>, event: NewEvent): EventRo
   const { id, kind, at, area, picture } = event;
   const { rules = [], reminders = [] } = site.file;
   const named = [...rules, ...reminders].find((r) => r.id === event.rule)?.name ?? event.rule;
-  const ruleName = named ?? titles(site, event);
+  const ruleName = named ?? titleOf(event);
   const pictureBox = picture && 'taken' in picture ? picture.taken.box : null;
   return { ...bareEvent, id, kind, at, area, rule: event.rule ?? null, ruleName, pictureBox, ...ofKind(site, event) };
 }
@@ -55,7 +55,7 @@ function ofKind(site: Pick<SiteBook, 'file'>, event: NewEvent): Partial<EventRow
     case 'motion':
     case 'sound':
     case 'button':
-      return { camera: event.camera, description: `${titles(site, event)} at ${nameOf(site.file.cameras, event.camera)}` };
+      return { camera: event.camera, description: `${titleOf(event)} at ${nameOf(site.file.cameras, event.camera)}` };
     case 'sensor': {
       const { sensor, camera, state, passed } = event;
       return {
@@ -85,7 +85,7 @@ const changes = {
 } as const;
 
 /** What an event is called that no rule names. */
-function titles(site: Pick<SiteBook, 'file'>, event: NewEvent): string {
+function titleOf(event: NewEvent): string {
   switch (event.kind) {
     case 'track':
     case 'zone':
@@ -106,3 +106,6 @@ function titles(site: Pick<SiteBook, 'file'>, event: NewEvent): string {
       return 'Reading';
   }
 }
+
+/** How far a track came by a rule. */
+export const trailRow = (track: string, trail: Trail): TrailRow => ({ ...trail, track, steps: [...trail.steps] });

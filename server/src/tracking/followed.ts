@@ -15,11 +15,14 @@ export type Followed = {
 
 const maxPathPoints = 400;
 /** Of these so many are kept; while it is followed up to so many are held. */
-export const keptSnapshots = 6;
+const storedSnapshots = 6;
 const heldSnapshots = 18;
 
+/** The pictures that are stored of it: a few, spread over its track, once it has an event. */
+export const snapshotsOf = ({ notified, snapshots }: Followed): Snapshot[] => (notified ? spread(snapshots, storedSnapshots) : []);
+
 /** So many of a track's shots, spread over it. */
-export const spread = (snapshots: readonly Snapshot[], max: number): Snapshot[] =>
+const spread = (snapshots: readonly Snapshot[], max: number): Snapshot[] =>
   spreadOver(
     snapshots.map((s) => ({ ...s, at: s.picture.at })),
     max,

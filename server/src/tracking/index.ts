@@ -22,7 +22,7 @@ import type { Bus } from '../base/bus';
 import type { SiteBook } from '../db/site';
 import type { Delivered, SafePicture, Watched } from '../base/picture';
 import { sameId } from '../base/same-id';
-import { addSnapshot, keptSnapshots, note, spread, thinned, type Followed } from './followed';
+import { addSnapshot, note, snapshotsOf, thinned, type Followed } from './followed';
 import type { Change, FollowedThing, NewEvent, Persist, SiteChange, Snapshot } from '../base/events';
 
 /** Each input answers what is to be stored because of it, in order. */
@@ -122,8 +122,7 @@ export function startFollow(
   const asFollowed = (view: TrackView): FollowedThing | undefined => {
     const known = followed.get(keyOf(view));
     if (!known) return undefined;
-    const snapshots = known.notified ? spread(known.snapshots, keptSnapshots) : [];
-    return { kind: 'track', id: known.id, view, path: thinned(known.path), best: known.best, snapshots };
+    return { kind: 'track', id: known.id, view, path: thinned(known.path), best: known.best, snapshots: snapshotsOf(known) };
   };
   /** No one being there, or too few, is of no track: what is kept is the whole picture of that moment. */
   const asZone = ({ at, rule }: SieveEvent, camera: string): FollowedThing | undefined => {

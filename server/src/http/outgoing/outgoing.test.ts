@@ -12,7 +12,7 @@ const storage = async () =>
     media: Held[];
     detections: { bytes: number; maxDays: number };
     database: number;
-    free: number;
+    disk: { free: number };
   };
 
 test('a channel says whom it reaches; one without a phone is not reached', async () => {

@@ -47,10 +47,10 @@ export const storageRoutes = ({ record, site, cleanup }: Pick<Services, 'record'
       const state = await cleanup.state();
       const { days: kept, maxDiskShare, minFreeBytes } = retentionOf(site.file);
       const { bytes, since } = record.detections.held();
-      const { days: maxDays, bytes: maxBytes } = record.detections.budget;
+      const { bytes: maxBytes } = record.detections.budget;
       return {
         media: [...(await record.media.held())],
-        detections: { bytes, since: since ?? null, maxDays, maxBytes },
+        detections: { bytes, since: since ?? null, maxDays: kept.detections, maxBytes },
         database: record.bytes(),
         disk: state.disk,
         forecast: { ...state.forecast, fullInDays: state.forecast.fullInDays ?? null },
