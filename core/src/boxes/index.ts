@@ -62,11 +62,20 @@ export const centre = (box: Box): Point => [box[0] + box[2] / 2, box[1] + box[3]
 
 /** Shared area of two boxes over the area of both together, 0..1. */
 export function overlap(a: Box, b: Box): number {
+  const shared = sharedArea(a, b);
+  return shared && shared / (area(a) + area(b) - shared);
+}
+
+/** Shared area of two boxes over the area of the smaller, 0..1. */
+export function shareOfSmaller(a: Box, b: Box): number {
+  const shared = sharedArea(a, b);
+  return shared && shared / Math.min(area(a), area(b));
+}
+
+function sharedArea(a: Box, b: Box): number {
   const w = Math.min(a[0] + a[2], b[0] + b[2]) - Math.max(a[0], b[0]);
   const h = Math.min(a[1] + a[3], b[1] + b[3]) - Math.max(a[1], b[1]);
-  if (w <= 0 || h <= 0) return 0;
-  const shared = w * h;
-  return shared / (area(a) + area(b) - shared);
+  return w <= 0 || h <= 0 ? 0 : w * h;
 }
 
 /** The box made larger (or smaller) about its centre; not cut at the picture's edge. */

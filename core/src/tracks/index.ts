@@ -92,7 +92,7 @@ function believe(
 /** Gives each object to the track it most likely is, or begins one with it; what may not begin one is passed over. */
 function match(tracker: Tracker, objects: readonly SeenObject[], at: Instant, begins: number, seen: Track[]): void {
   const open = tracker.tracks.filter((t) => !t.believed);
-  matched(open, objects, at).forEach((track, i) => {
+  matched(open, objects, at, begins).forEach((track, i) => {
     const object = objects[i]!;
     if (track) {
       renew(track, object, at);

@@ -1,6 +1,6 @@
 // Which of several tracks an object most likely is.
 
-import { centre, overlap, type Box, type Looks } from '../boxes';
+import { centre, overlap, shareOfSmaller, type Box, type Looks } from '../boxes';
 import type { Instant } from '../time';
 import { assign } from './assign';
 import { longestPredictionMs, predicted, type SeenObject, type Track } from './track';
@@ -18,18 +18,33 @@ const reachASecond = { young: 1.1, known: 0.4 };
 /** A share of the width is this much longer than one of the height, on the usual picture. */
 const defaultAspect = 16 / 9;
 
-/** @returns for each object the track that it is; undefined where it is none of them */
-export function matched(open: readonly Track[], objects: readonly SeenObject[], at: Instant): (Track | undefined)[] {
+/**
+ * @param begins the least score with which a track may begin
+ * @returns for each object the track that it is; undefined where it is none of them
+ */
+export function matched(open: readonly Track[], objects: readonly SeenObject[], at: Instant, begins: number): (Track | undefined)[] {
   const places = open.map((t) => reachOf(t, at));
   const affinity = objects.map((o) => {
     const box = reached(o.box, reachAtOnce);
-    return open.map((t, i) => (t.class === o.class ? overlap(places[i]!, box) : 0));
+    const least = o.score < begins && objects.some((other) => isSecondLook(o, other)) ? minOfSecondLook : 0;
+    return open.map((t, i) =>
+      t.class === o.class && (least === 0 || overlap(predicted(t, at), o.box) >= least) ? overlap(places[i]!, box) : 0,
+    );
   });
   const chosen = assign(
     affinity.map((row, i) => row.map((a, k) => (a >= minAffinity ? overlapWeighs * (1 - a) + doubt(open[k]!, objects[i]!, at) : noMatch))),
   );
   return chosen.map((column, i) => (column < 0 || affinity[i]![column]! < minAffinity ? undefined : open[column]));
 }
+
+/**
+ * A detector may find one thing twice: surely, and doubtfully with more or less around it. The doubtful one is of someone else only where
+ * someone else is expected just there; or else who has left the picture would go on as who is still in it.
+ */
+const isSecondLook = (o: SeenObject, other: SeenObject): boolean =>
+  other.score > o.score && other.class === o.class && shareOfSmaller(o.box, other.box) >= minShared;
+const minShared = 0.7;
+const minOfSecondLook = 0.3;
 
 /** Dearer than any match. */
 const noMatch = 3;

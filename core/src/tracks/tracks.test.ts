@@ -148,3 +148,44 @@ test('a track that no one looks at any more ends by the clock', () => {
   expect(endings(tracker, 60_000)).toEqual([]);
   expect(endings(tracker, 60_001).map((t) => t.name)).toEqual(['a']);
 });
+
+// Measured: two people on the stage, as the detector found them. One stands near until 5.1 s; one walks far behind, and is twice found doubly.
+test('who leaves the picture does not go on as someone farther away, of whom the detector is in doubt', () => {
+  type Seen = readonly [score: number, box: Box];
+  const measured: readonly (readonly [at: number, ...seen: Seen[]])[] = [
+    [4040, [0.65, [0.28, 0.42, 0.09, 0.39]], [0.51, [0.21, 0.27, 0.02, 0.13]]],
+    [4250, [0.66, [0.28, 0.42, 0.09, 0.39]], [0.46, [0.22, 0.27, 0.02, 0.13]]],
+    [4440, [0.65, [0.28, 0.42, 0.09, 0.39]], [0.55, [0.22, 0.27, 0.03, 0.14]]],
+    [4640, [0.65, [0.28, 0.43, 0.09, 0.39]], [0.51, [0.23, 0.28, 0.03, 0.13]], [0.27, [0.0, 0.2, 0.04, 0.17]]],
+    [4850, [0.65, [0.28, 0.42, 0.09, 0.39]], [0.51, [0.24, 0.28, 0.02, 0.13]]],
+    [5070, [0.66, [0.28, 0.43, 0.09, 0.39]], [0.52, [0.25, 0.28, 0.02, 0.12]]],
+    [5250, [0.58, [0.26, 0.28, 0.03, 0.12]]],
+    [5460, [0.54, [0.27, 0.28, 0.02, 0.13]]],
+    [5700, [0.26, [0.28, 0.27, 0.02, 0.12]]],
+    [5860, [0.29, [0.29, 0.27, 0.02, 0.13]]],
+    [6040, [0.53, [0.3, 0.28, 0.03, 0.12]]],
+    [6230, [0.51, [0.3, 0.28, 0.03, 0.12]], [0.28, [0.29, 0.28, 0.05, 0.23]]],
+    [6440, [0.45, [0.31, 0.28, 0.03, 0.12]]],
+    [6660, [0.51, [0.32, 0.28, 0.02, 0.12]]],
+    [6840, [0.41, [0.33, 0.28, 0.03, 0.13]], [0.34, [0.32, 0.29, 0.04, 0.21]]],
+    [7080, [0.43, [0.33, 0.29, 0.03, 0.12]]],
+    [7460, [0.36, [0.35, 0.27, 0.03, 0.24]]],
+    [7640, [0.44, [0.35, 0.27, 0.04, 0.24]]],
+    [7870, [0.4, [0.36, 0.28, 0.05, 0.24]]],
+    [8060, [0.33, [0.38, 0.28, 0.03, 0.22]]],
+    [8270, [0.49, [0.38, 0.28, 0.03, 0.22]]],
+    [8590, [0.41, [0.38, 0.27, 0.04, 0.21]]],
+    [8680, [0.38, [0.39, 0.3, 0.04, 0.18]]],
+    [8870, [0.5, [0.41, 0.27, 0.03, 0.2]]],
+    [9080, [0.57, [0.41, 0.29, 0.03, 0.18]]],
+  ];
+  const tracker = newTracker();
+  let far: string | undefined;
+  for (const [at, ...seen] of measured) {
+    const objects = seen.map(([score, box]) => ({ class: 'person' as const, score, box }));
+    const found = follow(tracker, { ...frame(at, objects), begins: 0.4 });
+    far ??= found.seen.find((t) => t.box[2] < 0.05)?.name;
+    if (at > 7000) expect(found.seen.map((t) => t.name)).toEqual([far]);
+  }
+  expect(tracker.tracks.map((t) => t.name)).toEqual([far]);
+});
