@@ -127,14 +127,42 @@ function begin(tracker: Tracker, object: SeenObject, at: Instant, name?: string)
     lastSeen: at,
     hits: 1,
     missed: 0,
+    unlike: 0,
     velocity: [0, 0],
   };
   tracker.tracks.push(track);
   return track;
 }
 
+/**
+ * From one look to the next, the height of a thing changes by less than this factor, and by a little more for each second between them.
+ * A detector that takes a post for someone's legs reports a larger change: it is believed only once it has lasted for a few looks.
+ */
+const steadyHeight = 1.5;
+const heightASecond = 0.5;
+const believedUnlike = 3;
+
+function isUnlike(track: Track, object: SeenObject, dt: number): boolean {
+  if (track.believed || track.hits < 2) return false;
+  const [before, now] = [track.box[3], object.box[3]];
+  return Math.max(before, now) > Math.min(before, now) * (steadyHeight + (heightASecond * dt) / 1000);
+}
+
 function renew(track: Track, object: SeenObject, at: Instant): void {
   const dt = at - track.lastSeen;
+  track.unlike = isUnlike(track, object, dt) ? track.unlike + 1 : 0;
+  if (track.unlike > 0 && track.unlike < believedUnlike) track.box = predicted(track, at);
+  else move(track, object, dt);
+  track.type = track.believed ? object.type : typeWith(track, object);
+  if (object.looks) track.looks = { ...track.looks, ...object.looks };
+  track.score = object.score;
+  if (object.score > track.best) track.best = object.score;
+  track.lastSeen = at;
+  track.hits++;
+  track.missed = 0;
+}
+
+function move(track: Track, object: SeenObject, dt: number): void {
   if (dt > 0 && !track.believed) {
     const [from, to] = [centre(track.box), centre(object.box)];
     const fresh = track.hits === 1 ? 1 : 0.5;
@@ -143,15 +171,9 @@ function renew(track: Track, object: SeenObject, at: Instant): void {
       track.velocity[1] * (1 - fresh) + ((to[1] - from[1]) / dt) * fresh,
     ];
   }
-  track.type = track.believed ? object.type : typeWith(track, object);
-  if (object.looks) track.looks = { ...track.looks, ...object.looks };
-  track.score = object.score;
-  if (object.score > track.best) track.best = object.score;
   track.moved ||= (track.hits < firstLooks && isMoving(object)) || hasCome(track.start, object.box);
   track.box = object.box;
-  track.lastSeen = at;
-  track.hits++;
-  track.missed = 0;
+  track.unlike = 0;
 }
 
 function typeWith({ type, typeScores }: Track, object: SeenObject): TypeName | undefined {

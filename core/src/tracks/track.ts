@@ -44,6 +44,8 @@ export type Track = {
   hits: number;
   /** Looks at the place where it should be, since it was last seen. */
   missed: number;
+  /** Looks in a row at which it was of quite another height than before. */
+  unlike: number;
   /** Change of the centre, picture widths and heights a millisecond. */
   velocity: readonly [number, number];
 };

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import munkres from 'munkres-js';
-import { assign, endings, follow, isReal, newTracker, shownAt, defaultTracker, type Frame, type SeenObject } from '.';
+import { assign, endings, follow, isReal, newTracker, shownAt, defaultTracker, type Frame, type SeenObject, type Tracker } from '.';
 import type { Box } from '../boxes';
 
 // Reference: munkres-js, a general assignment library. Several assignments may be best; their cost is what must agree.
@@ -149,10 +149,18 @@ test('a track that no one looks at any more ends by the clock', () => {
   expect(endings(tracker, 60_001).map((t) => t.name)).toEqual(['a']);
 });
 
+/** What the detector found, look by look. */
+type Look = readonly [at: number, ...seen: (readonly [score: number, box: Box])[]];
+function* looks(measured: readonly Look[], tracker: Tracker) {
+  for (const [at, ...seen] of measured) {
+    const objects = seen.map(([score, box]) => ({ class: 'person' as const, score, box }));
+    yield { at, ...follow(tracker, { ...frame(at, objects), begins: 0.4 }) };
+  }
+}
+
 // Measured: two people on the stage, as the detector found them. One stands near until 5.1 s; one walks far behind, and is twice found doubly.
 test('who leaves the picture does not go on as someone farther away, of whom the detector is in doubt', () => {
-  type Seen = readonly [score: number, box: Box];
-  const measured: readonly (readonly [at: number, ...seen: Seen[]])[] = [
+  const measured: readonly Look[] = [
     [4040, [0.65, [0.28, 0.42, 0.09, 0.39]], [0.51, [0.21, 0.27, 0.02, 0.13]]],
     [4250, [0.66, [0.28, 0.42, 0.09, 0.39]], [0.46, [0.22, 0.27, 0.02, 0.13]]],
     [4440, [0.65, [0.28, 0.42, 0.09, 0.39]], [0.55, [0.22, 0.27, 0.03, 0.14]]],
@@ -181,11 +189,32 @@ test('who leaves the picture does not go on as someone farther away, of whom the
   ];
   const tracker = newTracker();
   let far: string | undefined;
-  for (const [at, ...seen] of measured) {
-    const objects = seen.map(([score, box]) => ({ class: 'person' as const, score, box }));
-    const found = follow(tracker, { ...frame(at, objects), begins: 0.4 });
-    far ??= found.seen.find((t) => t.box[2] < 0.05)?.name;
-    if (at > 7000) expect(found.seen.map((t) => t.name)).toEqual([far]);
+  for (const { at, seen } of looks(measured, tracker)) {
+    far ??= seen.find((t) => t.box[2] < 0.05)?.name;
+    if (at > 7000) expect(seen.map((t) => t.name)).toEqual([far]);
   }
   expect(tracker.tracks.map((t) => t.name)).toEqual([far]);
+});
+
+// Measured: someone walks behind a fence on the stage. Where the fence ends, one look takes what stands before it for the legs.
+test('one look that makes someone twice as tall moves nobody; a few in a row are believed', () => {
+  const before: readonly Look[] = [
+    [14900, [0.46, [0.32, 0.28, 0.03, 0.13]], [0.3, [0.31, 0.29, 0.05, 0.21]]],
+    [15100, [0.52, [0.33, 0.28, 0.02, 0.12]]],
+    [15300, [0.41, [0.34, 0.27, 0.02, 0.12]]],
+    [15500, [0.39, [0.35, 0.27, 0.02, 0.12]], [0.26, [0.34, 0.28, 0.04, 0.23]]],
+    [15700, [0.33, [0.36, 0.28, 0.02, 0.11]], [0.26, [0.34, 0.28, 0.04, 0.23]]],
+  ];
+  const tall = [0.31, [0.36, 0.28, 0.04, 0.25]] as const;
+  const after: readonly Look[] = [[16100], [16400, [0.32, [0.38, 0.27, 0.02, 0.2]]], [16500, [0.35, [0.38, 0.27, 0.03, 0.19]]]];
+  const followed = (...measured: readonly Look[]) => {
+    const found: { name: string; feet: number }[] = [];
+    for (const { seen } of looks(measured, newTracker())) for (const { name, box } of seen) found.push({ name, feet: box[1] + box[3] });
+    return found;
+  };
+  const once = followed(...before, [15900, tall], ...after);
+  expect(new Set(once.map((t) => t.name))).toEqual(new Set(['t1']));
+  expect(Math.max(...once.map((t) => t.feet))).toBeLessThan(0.48);
+  const often = followed(...before, [15900, tall], [16100, tall], [16300, tall]).slice(-3);
+  expect(often.map((t) => t.feet)).toEqual([0.39, 0.39, 0.53].map((y) => expect.closeTo(y, 1)));
 });
