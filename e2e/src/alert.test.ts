@@ -40,9 +40,11 @@ test('closed, a person who comes from the lane into the yard is on the phone wit
   expect(pixels.channels[0]!.stdev).toBeGreaterThan(20);
   expect((await fetch(notice!.picture.replace(/signature=...../, 'signature=AAAAA'))).status).toBe(401);
 
-  const filled = await world.pocketShows((p) => p.notifications[0]?.filledIn === true);
+  // A better picture fills it in as well, and may come first.
+  const filled = await world.pocketShows(({ notifications: [first] }) =>
+    Boolean(first?.filledIn && /^A person in a .* top and .* trousers/.test(first.body)),
+  );
   expect(filled.notifications).toHaveLength(1);
-  expect(filled.notifications[0]!.body).toMatch(/^A person in a .* top and .* trousers/);
 });
 
 test('the pocket’s page shows it, and a tap opens the moment with its clip, its trail and its mark', async () => {

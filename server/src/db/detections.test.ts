@@ -67,11 +67,16 @@ test('the oldest hours go first, by days and by bytes; the hour that is being wr
   byBytes.close();
 });
 
-test('what a camera saw is forgotten, that of others stays, and it goes on being recorded', () => {
+test('what a camera saw is deleted by the hour, that of others stays, and it goes on being recorded', () => {
   const detections = openDetections(folderOf());
   detections.frame(frame(noon));
   detections.frame(frame(noon, 'porch'));
-  detections.forget('gate');
+  detections.frame(frame(noon + hour));
+  detections.frame(frame(noon + 3 * hour));
+  detections.forget('gate', { from: noon + hour + 1, to: noon + 2 * hour });
+  expect(framesIn(detections.read(noon, noon + 4 * hour))).toEqual(['gate 0', 'porch 0', `gate ${3 * hour}`]);
+  detections.forget('gate', { from: 0, to: noon + 9 * hour });
+  detections.forget('nowhere', { from: 0, to: noon });
   detections.frame(frame(noon + 2));
   expect(framesIn(detections.read(noon, noon + hour))).toEqual(['porch 0', 'gate 2']);
   detections.close();

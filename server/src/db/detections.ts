@@ -20,8 +20,8 @@ export type Detections = {
    * @param cameras all of them if absent
    */
   read(from: Instant, to: Instant, cameras?: readonly string[]): Recorded[];
-  /** Lets go of what a camera saw. */
-  forget(camera: string): void;
+  /** Deletes what a camera saw in a span of time, by the whole hour. */
+  forget(camera: string, span: { readonly from: Instant; readonly to: Instant }): void;
   /** Keeps to the budget: the oldest hours go first. @param days those of the budget if absent @returns bytes that are held now */
   tidy(now: Instant, days?: number): number;
   /** What is held now, and since when. */
@@ -45,6 +45,7 @@ type OpenFile = { readonly hour: number; readonly handle: number; readonly packi
 /** `<hour>-<order of its first>`, both in numbers that sort as they come. */
 const nameOf = (hour: number, order: number) => `${new Date(hour * hourMs).toISOString().slice(0, 13)}-${String(order).padStart(17, '0')}`;
 const hourOf = (name: string) => Math.floor(Date.parse(`${name.slice(0, 13)}:00:00Z`) / hourMs);
+const touches = (hour: number, from: Instant, to: Instant) => (hour + 1) * hourMs > from && hour * hourMs <= to;
 const orderIn = (name: string) => Number(name.slice(14));
 
 export function openDetections(dataFolder: string, budget: DetectionBudget = defaultBudget): Detections {
@@ -114,9 +115,11 @@ export function openDetections(dataFolder: string, budget: DetectionBudget = def
         if (next.done) return next.value;
       }
     },
-    forget(camera) {
+    forget(camera, { from, to }) {
       shut(camera);
-      rmSync(path.join(root, camera), { recursive: true, force: true });
+      if (!lanes().includes(camera)) return;
+      for (const name of filesOf(camera)) if (touches(hourOf(name), from, to)) rmSync(path.join(root, camera, name), { force: true });
+      if (filesOf(camera).length === 0) rmSync(path.join(root, camera), { recursive: true, force: true });
     },
     budget,
     held() {
@@ -181,7 +184,7 @@ export function* readDetections(
 ): Generator<{ readonly done: number }, Recorded[]> {
   const { lanes, filesOf, readLane } = lanesOf(dataFolder);
   const all = lanes().flatMap((lane) => (lane === journal ? [] : filesOf(lane).map((name) => ({ lane, name, hour: hourOf(name) }))));
-  const asked = all.filter(({ lane, hour }) => (!cameras || cameras.includes(lane)) && (hour + 1) * hourMs > from && hour * hourMs <= to);
+  const asked = all.filter(({ lane, hour }) => (!cameras || cameras.includes(lane)) && touches(hour, from, to));
   const noted = lanes().includes(journal) ? filesOf(journal).filter((name) => hourOf(name) * hourMs <= to) : [];
   const found = beganWith(
     noted.flatMap((name) => readLane(journal, name)),

@@ -16,6 +16,7 @@ import { openLogbook, type Logbook } from './logbook';
 import { openMedia, type Media } from './media';
 import { openChannelStates, type ChannelStates } from './channel-states';
 import { openPeople, type People } from './people';
+import { openPersonHistory, type PersonHistory } from './person-history';
 import { openPlans, type Plans } from './plans';
 import { openPhones, type Phones } from './phones';
 import { openReadings, type Readings } from './readings';
@@ -43,6 +44,7 @@ export type Record = Database & {
   readonly files: Files;
   readonly plans: Plans;
   readonly past: Past;
+  readonly personHistory: PersonHistory;
   readonly found: FoundIn;
   readonly sent: Sent;
   readonly promptTests: PromptTests;
@@ -83,6 +85,7 @@ export async function openRecord(dataFolder: string, haste: Haste = 'safe'): Pro
     promptTests: openPromptTests(database),
     readings: openReadings(database, media),
     past: openPast(database, media, detections, removal),
+    personHistory: openPersonHistory(database),
     removal,
     aging: openAging(database, media, removal),
     settings: openSettings(database),

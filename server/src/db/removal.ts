@@ -12,7 +12,7 @@ export type Removal = {
   tracks(ids: readonly string[], transaction: Transaction): Promise<number>;
 };
 
-export function openRemoval({ tables: { events, tracks, trails, logbook } }: Database, media: Media): Removal {
+export function openRemoval({ tables: { events, tracks, trails, logbook, sent } }: Database, media: Media): Removal {
   const removeTracks: Removal['tracks'] = async (ids, transaction) => {
     const used = await events.findAll({ attributes: ['track'], where: { track: [...ids] }, transaction, raw: true });
     const stillUsed = new Set(used.map((e) => e.track));
@@ -27,6 +27,8 @@ export function openRemoval({ tables: { events, tracks, trails, logbook } }: Dat
       const where = { id: [...ids] };
       const of = await events.findAll({ attributes: ['track'], where, transaction, raw: true });
       await logbook.update({ event: null }, { where: { event: [...ids] }, transaction });
+      // What a service said of it goes with it; that it was asked, and what that cost, stays.
+      await sent.update({ event: null, said: null }, { where: { event: [...ids] }, transaction });
       await events.destroy({ where, transaction });
       const own = [...new Set(of.flatMap((e) => e.track ?? []))];
       return (await media.letGo(transaction, 'event', ids)) + (await removeTracks(own, transaction));

@@ -284,4 +284,15 @@ export const steps: readonly Step[] = [
       `CREATE INDEX results_by_event ON results (event)`,
     ],
   },
+  {
+    name: '0014-whose-it-is',
+    statements: [
+      `CREATE INDEX sent_by_event ON sent (event) WHERE event IS NOT NULL`,
+      `CREATE INDEX alerts_of_person ON alerts (person, event)`,
+      `CREATE INDEX views_by_person ON views (person, event)`,
+      `CREATE INDEX logbook_by_person ON logbook (person, id) WHERE person IS NOT NULL`,
+      `CREATE INDEX events_by_chooser ON events (chosenBy) WHERE chosenBy IS NOT NULL`,
+      `CREATE INDEX reading_values_by_corrector ON reading_values (correctedBy) WHERE correctedBy IS NOT NULL`,
+    ],
+  },
 ];

@@ -32,6 +32,7 @@ import type { Services } from './services';
 import { siteRoutes } from './site/routes';
 import { whyRoutes } from './why/routes';
 import { storageRoutes } from './storage/routes';
+import { storedDataRoutes } from './stored-data/routes';
 import { tuningRoutes } from './tuning/routes';
 import { walkTestRoutes } from './walk-tests/routes';
 
@@ -65,6 +66,7 @@ export const allRoutes = (services: Services): Route[] => [
   ...promptTestRoutes(services),
   ...outgoingRoutes(services),
   ...storageRoutes(services),
+  ...storedDataRoutes(services),
   ...planRoutes(services),
   ...pictureRoutes(services),
   ...healthRoutes(services),

@@ -39,6 +39,12 @@ const table = `
   set up   get    /api/cameras/:camera/stored-data
   set up   put    /api/retention
   set up   delete /api/cameras/:camera/stored-data
+  set up   get    /api/cameras/:camera/stored-data/export
+  all      get    /api/events/:event/export
+  set up   delete /api/events/:event
+  all      get    /api/people/:person/stored-data
+  all      get    /api/people/:person/stored-data/export
+  owner    delete /api/people/:person/stored-data
   all      get    /api/cameras/:camera/picture.jpg
   all      get    /api/cameras/:camera/live.mjpg
   all      get    /api/cameras/:camera/live.mp4

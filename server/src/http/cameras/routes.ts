@@ -6,7 +6,7 @@ import { Problem } from '@nibber/core/problem';
 import { addressesOf } from '../../db/cameras';
 import { tried } from '../../net/login';
 import { editedFrom, route, type Route } from '../route';
-import { count, list, maybeNumber, object, text, typed } from '../schema';
+import { list, object, text, typed } from '../schema';
 import type { Services } from '../services';
 import { camera as fields, version } from '../shapes';
 import { answerOf, cameraAnswer, type Used } from './answer';
@@ -26,13 +26,12 @@ const settingNames = [
 ] as const;
 const settings = object({ name, area, orientation, allowAiService, capabilities, relays, builtInDetection, aim, tuning }, settingNames);
 type Settings = Partial<Pick<Camera, (typeof settingNames)[number]>>;
-const kept = object({ tracks: count, events: count, clips: count, since: maybeNumber });
 
 /** What says nothing is removed rather than written. */
 const valueOf = (value: unknown) => (typeof value === 'object' && value !== null && Object.keys(value).length === 0 ? undefined : value);
 
-export function cameraRoutes(services: Used & Pick<Services, 'record' | 'cameraLogins' | 'bus'>): Route[] {
-  const { site, record, clock, cameraLogins, cameras, bus } = services;
+export function cameraRoutes(services: Used & Pick<Services, 'cameraLogins'>): Route[] {
+  const { site, cameraLogins, cameras } = services;
   const find = (id: string) => namedCamera(site, id).camera;
   return [
     route({
@@ -123,32 +122,6 @@ export function cameraRoutes(services: Used & Pick<Services, 'record' | 'cameraL
           { by: visitor, what: `removed ${called}` },
         );
         return { id, version: site.version };
-      },
-    }),
-    route({
-      method: 'get',
-      path: '/api/cameras/:camera/stored-data',
-      may: 'set up',
-      summary: 'How much data of a camera is stored',
-      answer: kept,
-      handle: async ({ params }) => record.past.kept(find(params.camera).id),
-    }),
-    route({
-      method: 'delete',
-      path: '/api/cameras/:camera/stored-data',
-      may: 'set up',
-      summary: 'Delete a camera’s history: tracks, events, pictures, clips, recorded detections',
-      answer: kept,
-      async handle({ params, visitor }) {
-        const { id, name: called } = find(params.camera);
-        const gone = await record.past.forget(id, clock.now());
-        bus.publish('forgotten', { camera: id });
-        await record.logbook.noteDeed(
-          clock.now(),
-          visitor,
-          `deleted the history of ${called}: ${gone.events} events, ${gone.tracks} tracks`,
-        );
-        return gone;
       },
     }),
   ];

@@ -1,29 +1,15 @@
 // Events and the tracks that did not become one; a moment; the sieve of a day.
 
-import type { PersonAccess } from '@nibber/core/people';
 import { Problem } from '@nibber/core/problem';
-import type { EventRow } from '../../db';
 import type { PageAsked } from '../../db/page';
 import { route, type Route } from '../route';
 import { list, maybeText, object, oneOf, typed } from '../schema';
 import type { Services } from '../services';
 import { eventPictures, showBetter } from '../../persist/pictures';
 import { mark, onlyId } from '../shapes';
+import { detailsOf } from './detail';
 import { seenPart, sieveAnswer, sieveOfADay } from './sieve';
-import {
-  alertAnswer,
-  clipAnswer,
-  eventAnswer,
-  eventItems,
-  listItem,
-  eventDetailAnswer,
-  namesOf,
-  questionAnswer,
-  snapshotAnswers,
-  trackAnswer,
-  trackItems,
-  trailAnswer,
-} from './answer';
+import { eventItems, listItem, eventDetailAnswer, trackItems } from './answer';
 
 const pageSize = 40;
 
@@ -40,60 +26,11 @@ const noMoment = () => new Problem('not-found', 'This event is no longer stored.
 
 export function eventRoutes(services: Pick<Services, 'record' | 'clock' | 'site' | 'bus' | 'channels' | 'wake'>): Route[] {
   const { record, clock, site, bus, channels, wake } = services;
-  const { events, alerts, tracks, media } = record;
-  const names = namesOf({ site });
+  const { events, tracks, media } = record;
 
   const eventsPage = async (asked: PageAsked) => eventItems(services, await events.page(asked));
   const quietPage = async (asked: PageAsked) => trackItems(services, await tracks.quietPage(asked));
-  const detailOfEvent = async (event: EventRow) => {
-    const [track, trails, notified, held, views] = await Promise.all([
-      event.track === null ? undefined : tracks.find(event.track),
-      event.track === null ? [] : tracks.trailsOf([event.track]),
-      alerts.of([event.id]),
-      media.of('event', [event.id]),
-      record.people.viewsOf([event.id]),
-    ]);
-    // What is of no track has come through its rule, and no other was asked.
-    const own = { rule: event.rule ?? '', stoppedAt: null, why: '', at: event.at, steps: event.steps, track: '' };
-    return {
-      ...eventAnswer(event, held.get(event.id), names),
-      path: track?.path ?? [],
-      trails: (trails.length || event.rule === null ? trails : [own]).map((t) => trailAnswer(t, names)),
-      alerts: notified.map((a) => alertAnswer(a, names, views)),
-      views: views.map((l) => ({ person: names.person(l.person), at: l.at })),
-      snapshots: snapshotAnswers(event, held.get(event.id)),
-      chosenBy: event.chosenBy,
-      ...clipAnswer(event, held.get(event.id)),
-      descriptionProblem: event.descriptionProblem,
-      fields: event.fields,
-      question: questionAnswer(event, held.get(event.id), names.service),
-    };
-  };
-  const detailOfTrack = async (id: string, visible: PersonAccess) => {
-    const track = await tracks.find(id);
-    if (!track || !visible.camera(track.camera)) throw noMoment();
-    const [trails, held] = await Promise.all([tracks.trailsOf([id]), media.of('track', [id])]);
-    const none = {
-      clip: null,
-      clipFrom: null,
-      clipProblem: null,
-      description: null,
-      descriptionProblem: null,
-      fields: null,
-      question: null,
-      mark: null,
-    };
-    return {
-      ...trackAnswer(track, held.get(id), names),
-      path: track.path,
-      trails: trails.map((t) => trailAnswer(t, names)),
-      alerts: [],
-      views: [],
-      snapshots: [],
-      chosenBy: null,
-      ...none,
-    };
-  };
+  const details = detailsOf(services);
 
   return [
     route({
@@ -125,12 +62,16 @@ export function eventRoutes(services: Pick<Services, 'record' | 'clock' | 'site'
       answer: eventDetailAnswer,
       async handle({ params, visitor }) {
         const event = await events.find(params.event);
-        if (!event) return detailOfTrack(params.event, visitor.visible);
+        if (!event) {
+          const track = await tracks.find(params.event);
+          if (!track || !visitor.visible.camera(track.camera)) throw noMoment();
+          return details.ofTrack(track);
+        }
         if (!visitor.visible.happened(event)) throw noMoment();
         // Recipients can see who has viewed it.
         if (visitor.person !== undefined && (await record.people.look(event.id, visitor.person, clock.now())))
           bus.publish('event', { id: event.id });
-        return detailOfEvent(event);
+        return details.ofEvent(event);
       },
     }),
     route({
