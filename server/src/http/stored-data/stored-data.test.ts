@@ -75,7 +75,7 @@ test('a deleted event is gone with its pictures, alerts and jobs; what a service
   expect((await stations.ask('GET', `/api/events/${id}`)).status).toBe(404);
   expect((await stations.ask('DELETE', `/api/events/${id}`)).status).toBe(404);
   const { alerts, outbox, trails, media, tracks, sent } = record.tables;
-  expect(await Promise.all([alerts, outbox, media].map((t) => t.count()))).toEqual([0, 0, 0]);
+  expect(await Promise.all([alerts.count(), outbox.count(), media.count()])).toEqual([0, 0, 0]);
   expect(await trails.count({ where: { track: track! } })).toBe(0);
   expect(await tracks.count({ where: { id: track! } })).toBe(0);
   expect(files.filter((name) => record.media.file(name))).toEqual([]);
