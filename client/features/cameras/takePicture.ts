@@ -1,5 +1,7 @@
 // Saves the picture that is shown, with the camera's name and the time on it.
 
+import { download } from '../../ui/download';
+
 /** @param what a picture or a video that is drawn now */
 export async function takePicture(what: HTMLVideoElement | HTMLImageElement, name: string): Promise<void> {
   const [width, height] = what instanceof HTMLVideoElement ? [what.videoWidth, what.videoHeight] : [what.naturalWidth, what.naturalHeight];
@@ -20,11 +22,7 @@ export async function takePicture(what: HTMLVideoElement | HTMLImageElement, nam
   context.fillText(words, size * 0.8, height - size * 0.6);
   const blob = await new Promise<Blob | null>((done) => canvas.toBlob(done, 'image/jpeg', 0.92));
   if (!blob) return;
-  const link = document.createElement('a');
-  link.href = URL.createObjectURL(blob);
-  link.download = `${name} ${at.toISOString().slice(0, 19).replace(/[:T]/g, '-')}.jpg`;
-  link.click();
-  setTimeout(() => URL.revokeObjectURL(link.href), 10_000);
+  download(blob, `${name} ${at.toISOString().slice(0, 19).replace(/[:T]/g, '-')}.jpg`);
 }
 
 /** The newest picture that the server has of a camera. */

@@ -3,17 +3,18 @@
 import { useState } from 'react';
 import { Attention, Button, Row } from '../../ui/Surface';
 import { Words } from '../../ui/Words';
-import { problemWords, useForgetPastMutation, useStoredDataQuery } from '../../state/api';
+import { problemWords } from '../../state/api';
+import { useForgetPastMutation, useStoredDataQuery } from '../../state/api/storedData';
 import type { CameraAnswer } from '../../state/api/types';
 import { texts } from './words';
 
 export function OlderPictures({ camera, done }: { camera: CameraAnswer; done: () => void }) {
-  const { data: kept } = useStoredDataQuery(camera.id, { refetchOnMountOrArgChange: true });
+  const { data: kept } = useStoredDataQuery({ camera: camera.id }, { refetchOnMountOrArgChange: true });
   const [isAsked, setAsked] = useState(false);
   const [forget, state] = useForgetPastMutation();
   if (!kept || kept.tracks + kept.events === 0) return null;
   const go = async () => {
-    if (!('error' in (await forget(camera.id)))) done();
+    if (!('error' in (await forget({ camera: camera.id })))) done();
   };
   return (
     <Attention words={texts.theMaskAppliesFromNow(camera.name, kept.tracks, kept.events, kept.clips)}>

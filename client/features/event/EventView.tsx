@@ -10,11 +10,13 @@ import { Button, Card, Page, Row } from '../../ui/Surface';
 import { exact } from '../../ui/times';
 import { Words } from '../../ui/Words';
 import { problemWords, useEventQuery, useSetMarkMutation, useSiteQuery } from '../../state/api';
+import { exportOf, useDeleteEventMutation } from '../../state/api/storedData';
 import type { Mark, EventDetail, TrailAnswer } from '../../state/api/types';
 import { thingName, titleOf } from '../events/words';
 import { gateWords } from '../sieve/words';
 import { SaveAsKnown } from '../known/SaveAsKnown';
 import { Trail } from '../sieve/Trail';
+import { ExportOrDelete } from '../storage/ExportOrDelete';
 import { Clip } from './Clip';
 import { Question } from './Question';
 import { looksWords, Notified } from './Sent';
@@ -27,6 +29,8 @@ export function EventView({ id }: { id: string }) {
   const router = useRouter();
   const mayEdit = useMaySetUp();
   const isOfHouse = useIsOfHouse();
+  const [deleteEvent] = useDeleteEventMutation();
+  const say = useSay();
   const asked = [useEventQuery(id), useSiteQuery()] as const;
   const [{ data: event }, { data: site }] = asked;
   if (!event || !site) return <Loading of={asked} />;
@@ -58,6 +62,17 @@ export function EventView({ id }: { id: string }) {
         <TrailSheet key={t.rule} trail={t} />
       ))}
       {event.trails.length === 0 && <Words tone="second">{texts.theTrailAppearsOnceThe}</Words>}
+      <ExportOrDelete
+        key={id}
+        from={exportOf.event(id)}
+        remove={mayEdit ? () => deleteEvent(id) : undefined}
+        what={texts.deletesTheEvent}
+        removed={() => {
+          say(texts.deleted);
+          router.navigate('/events');
+        }}
+        testID="event"
+      />
     </Page>
   );
 }

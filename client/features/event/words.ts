@@ -3,6 +3,8 @@
 import type { Filled } from '../../ui/texts';
 
 export const texts = {
+  deleted: 'Deleted.',
+  deletesTheEvent: 'The event, its pictures, its clip and its alerts are deleted.',
   detectorSays: (name: string | number) => `Detector: ${name}`,
   aiServiceSays: (fields: string | number) => `AI service: ${fields}`,
   clipOfThe: (name: string | number) => `Clip of the ${name}`,

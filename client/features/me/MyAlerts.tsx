@@ -12,6 +12,8 @@ import { Button, Card, Row } from '../../ui/Surface';
 import { Words } from '../../ui/Words';
 import { ThisPhone } from '../phone/ThisPhone';
 import { Loading } from '../shell/Loading';
+import { exportOf } from '../../state/api/storedData';
+import { ExportOrDelete } from '../storage/ExportOrDelete';
 import { QuietHours } from './QuietHours';
 import { Reached } from './Reached';
 import { RulesOfMine } from './RulesOfMine';
@@ -50,6 +52,15 @@ export function MyAlerts({ site }: { site: Site }) {
           choose={(lockScreen) => void save({ lockScreen })}
           rows
         />
+      </Card>
+      <Card>
+        <Words bold heading={2}>
+          {texts.myData}
+        </Words>
+        <Words size="small" tone="second">
+          {texts.myDataSays}
+        </Words>
+        <ExportOrDelete from={exportOf.person(me.person.id)} what="" testID="my-data" />
       </Card>
     </CardColumns>
   );

@@ -3,6 +3,8 @@
 import type { Filled } from '../../ui/texts';
 
 export const texts = {
+  myData: 'My data',
+  myDataSays: 'What is stored of you: your settings, alerts with their pictures, viewed events and logbook entries.',
   saved: 'Saved.',
   onTheLockScreen: 'On the lock screen',
   pictureAndText: 'Picture and text',

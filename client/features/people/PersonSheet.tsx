@@ -3,6 +3,7 @@
 import { useState } from 'react';
 import type { Person, Role } from '@nibber/core/site';
 import { problemWords, useRevertMutation, useRemovePhoneMutation, useSessionQuery } from '../../state/api';
+import { exportOf, useForgetPersonMutation, useStoredDataOfPersonQuery } from '../../state/api/storedData';
 import { useEndAllOfMutation, useRemovePersonMutation, useSetPersonMutation } from '../../state/api/people';
 import type { Site, Someone } from '../../state/api/types';
 import { OneOf } from '../../ui/Choices';
@@ -13,7 +14,8 @@ import { Sheet } from '../../ui/Sheet';
 import { Attention, Button, Row } from '../../ui/Surface';
 import { ago } from '../../ui/times';
 import { Words } from '../../ui/Words';
-import { texts, roleSays } from './words';
+import { roleSays, storedOfPersonText, texts } from './words';
+import { ExportOrDelete } from '../storage/ExportOrDelete';
 import { Limits } from './Limits';
 
 const order: readonly Role[] = ['owner', 'installer', 'member', 'guest'];
@@ -93,8 +95,27 @@ export function PersonSheet({ site, someone, version, close, invite }: Props) {
         )}
       </Row>
       {problem && <Attention words={problemWords(problem) ?? ''} />}
+      {isOwner && <StoredData person={person} />}
       <RemoveRow remove={isMine || !canTouch ? undefined : () => void takeOut()} close={close} testID="person-remove" />
     </Sheet>
+  );
+}
+
+/** What is stored of them: an owner exports and deletes it. */
+function StoredData({ person: { id, name } }: { person: Person }) {
+  const { data } = useStoredDataOfPersonQuery(id, { refetchOnMountOrArgChange: true });
+  const [forget] = useForgetPersonMutation();
+  if (!data) return null;
+  return (
+    <>
+      <Words bold heading={3}>
+        {texts.storedData}
+      </Words>
+      <Words size="small" tone="second" testID="person-stored">
+        {storedOfPersonText(data)}
+      </Words>
+      <ExportOrDelete from={exportOf.person(id)} remove={() => forget(id)} what={texts.deletesOfPerson(name)} testID="person-data" />
+    </>
   );
 }
 

@@ -1,7 +1,7 @@
 // People in words.
 
 import type { Person, Role } from '@nibber/core/site';
-import { listed } from '@nibber/core/words';
+import { counted, listed } from '@nibber/core/words';
 import type { Site } from '../../state/api/types';
 import type { Filled } from '../../ui/texts';
 
@@ -22,7 +22,14 @@ export function accessWords(access: Person['access'] | null | undefined, site: P
 }
 
 /** What is written on the screens of this feature. */
+/** How much is stored of a person. */
+export const storedOfPersonText = ({ alerts, views, logbook }: { alerts: number; views: number; logbook: number }): string =>
+  `${listed([counted(alerts, 'alert'), counted(views, 'viewed event'), counted(logbook, 'logbook entry', 'logbook entries')], 'and')} are stored.`;
+
 export const texts = {
+  storedData: 'Stored data',
+  deletesOfPerson: (name: string | number) =>
+    `Alerts to ${name}, what they viewed and what they snoozed are deleted. What they did stays in the logbook, without their name.`,
   newPasswordFor: (name: string | number) => `New password for ${name}`,
   inviteSomeone: 'Invite someone',
   done: 'Done',

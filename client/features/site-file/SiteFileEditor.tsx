@@ -10,6 +10,7 @@ import type { Site, SiteProblem } from '../../state/api/types';
 import { siteText } from '../../state/siteText';
 import { useDraft } from '../../state/useDraft';
 import { Columns } from '../../ui/Columns';
+import { download } from '../../ui/download';
 import { Footer } from '../../ui/Footer';
 import { useSay } from '../../ui/Messages';
 import { Attention, Button, Card, Row, Waiting } from '../../ui/Surface';
@@ -55,13 +56,8 @@ export function SiteFileEditor({ site }: { site: Site }) {
     await navigator.clipboard.writeText(now);
     say(texts.theSiteFileWasCopied);
   };
-  const download = () => {
-    const link = document.createElement('a');
-    link.href = URL.createObjectURL(new Blob([now], { type: 'application/yaml' }));
-    link.download = `${site.settings.name.toLowerCase().replace(/[^a-z0-9]+/g, '-')}.yaml`;
-    link.click();
-    URL.revokeObjectURL(link.href);
-  };
+  const saveFile = () =>
+    download(new Blob([now], { type: 'application/yaml' }), `${site.settings.name.toLowerCase().replace(/[^a-z0-9]+/g, '-')}.yaml`);
   const upload = async () => {
     const file = await pickFile('.yaml,.yml,.json,application/yaml,application/json');
     if (!file) return;
@@ -125,7 +121,7 @@ export function SiteFileEditor({ site }: { site: Site }) {
     <>
       <Row>
         <Button glyph="copy" words={texts.copy} onPress={() => void copy()} testID="copy-site-file" />
-        <Button glyph="save" words={texts.download} onPress={download} testID="save-site-file" />
+        <Button glyph="save" words={texts.download} onPress={saveFile} testID="save-site-file" />
         <Button glyph="upload" words={texts.upload} onPress={() => void upload()} testID="upload-site-file" />
         {!isEdited && <Button words={texts.earlierVersions} onPress={() => setVersions(true)} testID="site-versions" />}
         {!isEdited && <Words tone="second">{texts.versionCurrent(data.version)}</Words>}

@@ -8,11 +8,12 @@ import { useCamerasQuery } from '../../state/api';
 import { useStorageQuery } from '../../state/api/outgoing';
 import type { CameraAnswer, Site, StorageAnswer } from '../../state/api/types';
 import { CardColumns } from '../../ui/Columns';
-import { Attention, Card } from '../../ui/Surface';
+import { Attention, Button, Card, Row } from '../../ui/Surface';
 import { Table, type Column } from '../../ui/Table';
 import { day } from '../../ui/times';
 import { Words } from '../../ui/Words';
 import { Loading } from '../shell/Loading';
+import { CameraDataSheet } from './CameraDataSheet';
 import { DaysSheet } from './DaysSheet';
 import { CameraExceptions, RetentionDays } from './RetentionDays';
 import { forecastText, texts } from './words';
@@ -61,6 +62,7 @@ export function Storage({ site }: { site: Site }) {
   const { data } = asked;
   const { data: cameras = [] } = useCamerasQuery();
   const [changing, setChanging] = useState<CameraAnswer | 'site'>();
+  const [isByHand, setByHand] = useState(false);
   if (!data) return <Loading of={[asked]} isPart />;
   const { disk, minFreeBytes } = data;
   return (
@@ -69,8 +71,22 @@ export function Storage({ site }: { site: Site }) {
       <CardColumns>
         <Held storage={data} zone={site.settings.timezone} />
         <RetentionDays storage={data} change={() => setChanging('site')} />
+        {cameras.length > 0 && (
+          <Card>
+            <Row style={{ justifyContent: 'space-between' }}>
+              <Words bold heading={2}>
+                {texts.exportOrDelete}
+              </Words>
+              <Button onPress={() => setByHand(true)} words={texts.choose} testID="data-choose" />
+            </Row>
+            <Words size="small" tone="second">
+              {texts.chooseWhat}
+            </Words>
+          </Card>
+        )}
         {cameras.length > 0 && <CameraExceptions storage={data} cameras={cameras} change={setChanging} />}
       </CardColumns>
+      {isByHand && <CameraDataSheet cameras={cameras} zone={site.settings.timezone} close={() => setByHand(false)} />}
       {changing && <DaysSheet storage={data} camera={changing === 'site' ? undefined : changing} close={() => setChanging(undefined)} />}
     </>
   );

@@ -1,7 +1,9 @@
 // Stored data: what there is by size, how long it is kept, and changing that.
 
+import { dateText, wallTime } from '@nibber/core/time';
 import { fireEvent, screen, waitFor } from '@testing-library/react-native';
 import { answering, draw, site } from '../../testing/draw';
+import * as files from '../../ui/download';
 import { Storage } from './Storage';
 import { forecastText } from './words';
 
@@ -72,4 +74,38 @@ test('days are changed by kind; what is empty is left out, a wrong one is said, 
       { days: { events: 30 }, cameras: disk.retention.cameras, maxDiskShare: 0.5 },
     ]),
   );
+});
+
+const gate = { id: 'gate', name: 'Gate' };
+const stored = { media: [], detections: { bytes: 0, since: null, maxDays: 14, maxBytes: 2e9 }, database: 1000, ...disk };
+
+test('a day of a camera is counted, exported, and deleted once that was confirmed', async () => {
+  const downloads: string[] = [];
+  jest.spyOn(files, 'download').mockImplementation((from) => void downloads.push(String(from)));
+  const asked = answering({
+    'GET /api/storage': { body: stored },
+    'GET /api/cameras': { body: [gate, { id: 'porch', name: 'Porch' }] },
+    'GET /api/cameras/gate/stored-data': { body: { tracks: 12, events: 1, clips: 0, since: 5 } },
+    'GET /api/cameras/porch/stored-data': { body: { tracks: 0, events: 0, clips: 0, since: null } },
+    'DELETE /api/cameras/gate/stored-data': { body: { tracks: 12, events: 1, clips: 0, since: 5 } },
+  });
+  await draw(<Storage site={site} />).drawn;
+  await fireEvent.press(await screen.findByTestId('data-choose'));
+  await fireEvent.press(screen.getByTestId('data-camera-porch'));
+  expect(await screen.findByText('Nothing is stored.')).toBeTruthy();
+  expect(screen.queryByTestId('data-delete')).toBeNull();
+  await fireEvent.press(screen.getByTestId('data-camera-gate'));
+  expect(await screen.findByText('1 event, 12 tracks and 0 clips are stored.')).toBeTruthy();
+  await fireEvent.press(screen.getByTestId('data-export'));
+  await fireEvent.press(screen.getByTestId('data-all-days'));
+  await fireEvent.press(await screen.findByTestId('data-export'));
+  const today = dateText(wallTime(site.settings.timezone, Date.now()).day);
+  expect(downloads).toEqual([`/api/cameras/gate/stored-data/export?day=${today}`, '/api/cameras/gate/stored-data/export']);
+  const deleted = () => asked.filter((a) => a.method === 'DELETE').length;
+  await fireEvent.press(screen.getByTestId('data-delete'));
+  expect([screen.getByText(/of Gate, all days, are deleted\.$/), deleted()]).toEqual([expect.anything(), 0]);
+  await fireEvent.press(screen.getByTestId('data-delete-sure'));
+  await waitFor(() => expect(deleted()).toBe(1));
+  // Its question goes with what it was about.
+  await waitFor(() => expect(screen.queryByTestId('data-delete-sure')).toBeNull());
 });

@@ -1,7 +1,7 @@
 // Texts of stored data: how much there is, how long it is kept, when the disk will be full.
 
 import type { RetentionKind } from '@nibber/core/retention';
-import { bytesText, counted } from '@nibber/core/words';
+import { bytesText, counted, listed } from '@nibber/core/words';
 import type { Filled } from '../../ui/texts';
 
 export const kindNames: Readonly<Record<RetentionKind, string>> = {
@@ -39,7 +39,29 @@ export const forecastText = ({ perDay, steady, fullInDays }: { perDay: number; s
     : `${comes} The limit is reached ${fullInDays === 0 ? 'today' : `in ${daysText(fullInDays)}`}. From then on the oldest data is deleted early.`;
 };
 
+/** How much there is of a camera. */
+export const storedText = ({ events, tracks, clips }: { events: number; tracks: number; clips: number }): string =>
+  `${listed([counted(events, 'event'), counted(tracks, 'track'), counted(clips, 'clip')], 'and')} are stored.`;
+
 export const texts = {
+  exportOrDelete: 'Export or delete',
+  chooseWhat:
+    'What is stored of a camera, of one day or of all days. A single event: on its page. What is stored of a person: under People.',
+  choose: 'Choose',
+  camera: 'Camera',
+  howMuch: 'How much',
+  oneDay: 'One day',
+  allDays: 'All days',
+  day: 'Day',
+  counting: 'Counting…',
+  nothingStored: 'Nothing is stored.',
+  export: 'Export',
+  delete: 'Delete',
+  deletePermanently: 'Delete permanently',
+  cancel: 'Cancel',
+  cannotBeUndone: 'This cannot be undone. Export it first if you may need it.',
+  deletesOfCamera: (camera: Filled, day: Filled) =>
+    `Events, filtered-out detections, pictures, clips and recorded detections of ${camera}, ${day}, are deleted.`,
   storedFree: (stored: Filled, free: Filled) => `${stored} stored, ${free} free`,
   onlyAreFree: (free: Filled) =>
     `Only ${free} are free on the disk. Old clips and pictures are deleted early. Free up space, or keep less.`,

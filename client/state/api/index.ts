@@ -108,13 +108,6 @@ export const api = createApi({
     site: build.query<Site, void>({ query: () => 'site', providesTags: ['Site'] }),
     cameras: build.query<CameraAnswer[], void>({ query: () => 'cameras', providesTags: ['Cameras'] }),
     paths: build.query<{ days: number; paths: Path[] }, string>({ query: (camera) => `cameras/${camera}/track-paths` }),
-    storedData: build.query<{ tracks: number; events: number; clips: number; since: number | null }, string>({
-      query: (camera) => `cameras/${camera}/stored-data`,
-    }),
-    forgetPast: build.mutation<unknown, string>({
-      query: (camera) => ({ url: `cameras/${camera}/stored-data`, method: 'DELETE' }),
-      invalidatesTags: ['Events', 'Sieve', 'Logbook'],
-    }),
     setDrawings: build.mutation<CameraAnswer, { camera: string; version: number; zones: Zone[]; lines: Line[] }>({
       query: ({ camera, version, ...body }) => ({ url: `cameras/${camera}/drawings`, method: 'PUT', body, headers: madeFrom(version) }),
       invalidatesTags: ['Cameras', 'Logbook'],
@@ -178,8 +171,6 @@ export const {
   useSiteQuery,
   useCamerasQuery,
   usePathsQuery,
-  useStoredDataQuery,
-  useForgetPastMutation,
   useSetDrawingsMutation,
   useRulesQuery,
   useSetRuleMutation,
