@@ -25,7 +25,7 @@ export class Problem extends Error {
     readonly problems: readonly FieldProblem[] = [],
   ) {
     super(message);
-    this.name = 'Trouble';
+    this.name = 'Problem';
   }
 }
 

@@ -26,7 +26,7 @@ import type { Ground } from '../db/ground';
 export type RetentionNeeds = Pick<Ground, 'site' | 'clock' | 'record'> & {
   readonly dataFolder: string;
   /** Of the disk; `used` by what is stored here. Asked of the system if absent. */
-  readonly disk?: () => Promise<Disk>;
+  readonly disk?: (share?: number) => Promise<Disk>;
 };
 
 export type StorageState = { readonly disk: Disk; readonly forecast: Forecast };
@@ -59,10 +59,13 @@ export function openRetention(needs: RetentionNeeds): RetentionWork {
   let usedBytes: number | undefined;
   let early: { readonly at: number; readonly isStuck: boolean } | undefined;
 
-  async function systemDisk(): Promise<Disk> {
-    const { bavail, blocks, bsize } = await statfs(dataFolder);
-    usedBytes ??= (await record.media.bytes()) + record.detections.held().bytes;
-    return { total: blocks * bsize, free: bavail * bsize, used: usedBytes + record.bytes() };
+  /** @param share while all that lies on the disk is less of it than this, what is stored here is not counted: it cannot be more */
+  async function systemDisk(share = 0): Promise<Disk> {
+    const { bavail, bfree, blocks, bsize } = await statfs(dataFolder);
+    const taken = { total: blocks * bsize, free: bavail * bsize, used: (blocks - bfree) * bsize };
+    if (taken.used <= taken.total * share) return taken;
+    usedBytes ??= (await record.longReads.media.bytes()) + record.detections.held().bytes;
+    return { ...taken, used: usedBytes + record.bytes() };
   }
 
   /** Moves on the clock by which things grow old. */
@@ -148,7 +151,7 @@ export function openRetention(needs: RetentionNeeds): RetentionWork {
       if (isSure) usedBytes = undefined;
       const retention = retentionOf(site.file);
       const gone = new Map<PressureKind, number>();
-      let over = overLimit(await disk(), retention);
+      let over = overLimit(await disk(retention.maxDiskShare), retention);
       if (over <= 0) return gone;
       const toFree = over;
       const now = await aged();
@@ -173,7 +176,7 @@ export function openRetention(needs: RetentionNeeds): RetentionWork {
     },
     async state() {
       const retention = retentionOf(site.file);
-      const [now, held] = [await disk(), await aging.held(clock.now())];
+      const [now, held] = [await disk(), await record.longReads.media.byAge(clock.now())];
       return { disk: now, forecast: forecast(held, retention.days, now, retention) };
     },
     problems() {

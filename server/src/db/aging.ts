@@ -1,8 +1,8 @@
 // What has grown old: found by its age in small batches and deleted, one kind after the other. What is due, and what examples rest on, stays.
 
 import { QueryTypes, type Transaction } from 'sequelize';
-import type { Held, PressureKind, RetentionKind } from '@nibber/core/retention';
-import { dayMs, type Instant } from '@nibber/core/time';
+import type { PressureKind, RetentionKind } from '@nibber/core/retention';
+import type { Instant } from '@nibber/core/time';
 import type { Database } from './database';
 import type { Media } from './media';
 import type { Removal } from './removal';
@@ -23,8 +23,6 @@ export type Batch = {
 export type Aging = {
   /** Deletes at most `max` of a kind, the oldest from an instant on to before another. `whyNoClip` is said of events whose clip goes. */
   batch(kind: AgingKind, from: Instant, before: Instant, cameras: OfCameras, max: number, whyNoClip: string): Promise<Batch>;
-  /** Bytes of pictures and clips, by kind and by how many days old they are. */
-  held(now: Instant): Promise<Held[]>;
 };
 
 /** The newest site versions stay, however old they are. */
@@ -134,26 +132,6 @@ export function openAging(database: Database, media: Media, removal: Removal): A
       const ids = [...new Set(rows.map((r) => r.id))];
       const bytes = await write((transaction) => remove(ids, transaction, whyNoClip));
       return { deleted: ids.length, bytes, next: rows.length < max ? undefined : rows.at(-1)!.at };
-    },
-    async held(now) {
-      // The same bytes may be held several times and lie on the disk once.
-      const rows = await sequelize.query<{ kind: RetentionKind; age: number; bytes: number }>(
-        `SELECT kind, age, SUM(bytes) AS bytes FROM (
-           SELECT CASE WHEN holder = 'delivery' THEN 'deliveries' WHEN holder = 'reading' THEN 'readings' WHEN role = 'clip' THEN 'clips'
-             WHEN holder = 'track' THEN 'filteredOut' ELSE 'pictures' END AS kind,
-             MAX(0, (:now - MAX(takenAt)) / ${dayMs}) AS age, bytes
-           FROM media WHERE takenAt IS NOT NULL AND bytes IS NOT NULL AND holder IN ('event', 'track', 'delivery', 'reading') GROUP BY name)
-         GROUP BY kind, age`,
-        { replacements: { now }, type: QueryTypes.SELECT },
-      );
-      const kinds = new Map<RetentionKind, number[]>();
-      for (const { kind, age, bytes } of rows) {
-        const byAge = kinds.get(kind) ?? [];
-        while (byAge.length <= age) byAge.push(0);
-        byAge[age] = bytes;
-        kinds.set(kind, byAge);
-      }
-      return [...kinds].map(([kind, byAge]) => ({ kind, byAge }));
     },
   };
 }

@@ -2,7 +2,7 @@
 
 import { statSync } from 'node:fs';
 import path from 'node:path';
-import { QueryTypes, Sequelize, Transaction } from 'sequelize';
+import { QueryTypes, Sequelize, Transaction, type Options } from 'sequelize';
 import sqlite3 from 'sqlite3';
 import { log } from '../base/log';
 import { migrate } from './migrations';
@@ -70,16 +70,62 @@ function withoutTraces(sequelize: Sequelize): void {
   };
 }
 
-export async function openDatabase(dataFolder: string, haste: Haste = 'safe'): Promise<Database> {
-  const storage = path.join(dataFolder, 'nibber.sqlite');
-  const sequelize = new Sequelize({
-    dialect: 'sqlite',
-    dialectModule: patient,
-    storage,
-    logging: (sql) => log.trace({ sql }),
-    retry: { max: 1 },
-  });
+type Connection = { close(done: (error: Error | null) => void): void };
+type Connections = {
+  getConnection(asked?: { readonly uuid?: string }): Promise<Connection>;
+  releaseConnection(connection: Connection): unknown;
+  readonly connections: { [uuid: string]: Connection };
+};
+
+/**
+ * Sequelize opens a connection for each transaction, which reads the whole schema each time. Writes come one after the other, and share one.
+ * @returns lets go of it: after a failure nobody knows what is still open on it
+ */
+function withOneWriter({ connectionManager }: Sequelize): () => Promise<void> {
+  const manager = connectionManager as unknown as Connections;
+  const open = manager.getConnection.bind(manager);
+  const writer = 'writer';
+  manager.getConnection = (asked) => open(asked?.uuid === undefined ? asked : { ...asked, uuid: writer });
+  manager.releaseConnection = () => {};
+  return async () => {
+    const connection = manager.connections[writer];
+    delete manager.connections[writer];
+    if (connection) await new Promise<void>((closed) => connection.close(() => closed()));
+  };
+}
+
+const storageIn = (dataFolder: string) => path.join(dataFolder, 'nibber.sqlite');
+
+function connect(storage: string, more: Options = {}): Sequelize {
+  const logging = (sql: string) => log.trace({ sql });
+  const sequelize = new Sequelize({ dialect: 'sqlite', dialectModule: patient, storage, logging, retry: { max: 1 }, ...more });
   withoutTraces(sequelize);
+  return sequelize;
+}
+
+/** For reading alone, where it was opened before. */
+export function openReader(dataFolder: string): Database {
+  const storage = storageIn(dataFolder);
+  const sequelize = connect(storage, { dialectOptions: { mode: sqlite3.OPEN_READONLY } });
+  const refused = () => Promise.reject(new Error('This connection only reads.'));
+  return {
+    tables: tablesOf(sequelize),
+    sequelize,
+    write: refused,
+    writeAnyway: refused,
+    keepRoom: () => {},
+    bytes: () => bytesOf(storage),
+    close: () => sequelize.close(),
+  };
+}
+
+const bytesOf = (storage: string) =>
+  [storage, `${storage}-wal`].reduce((sum, file) => sum + (statSync(file, { throwIfNoEntry: false })?.size ?? 0), 0);
+
+export async function openDatabase(dataFolder: string, haste: Haste = 'safe'): Promise<Database> {
+  const storage = storageIn(dataFolder);
+  const sequelize = connect(storage);
+  const dropWriter = withOneWriter(sequelize);
   // Kept in the file. SQLite syncs fully by itself (synchronous = FULL): a committed event is on disk, also when the power goes.
   await sequelize.query('PRAGMA journal_mode = WAL', { type: QueryTypes.SELECT });
   await migrate(storage);
@@ -99,7 +145,7 @@ export async function openDatabase(dataFolder: string, haste: Haste = 'safe'): P
   const write: Database['write'] = (work) => {
     // The lock is taken at once, so that it is waited for before anything is done, and not refused in the middle.
     const run = turn.then(() => (haste === 'safe' ? sequelize.transaction({ type: Transaction.TYPES.IMMEDIATE }, work) : together(work)));
-    turn = run.catch(() => undefined);
+    turn = run.catch(haste === 'safe' ? dropWriter : () => undefined);
     return run;
   };
   return {
@@ -112,7 +158,7 @@ export async function openDatabase(dataFolder: string, haste: Haste = 'safe'): P
         throw thrown;
       }),
     keepRoom: () => reserve?.fill(),
-    bytes: () => [storage, `${storage}-wal`].reduce((sum, file) => sum + (statSync(file, { throwIfNoEntry: false })?.size ?? 0), 0),
+    bytes: () => bytesOf(storage),
     async close() {
       await turn;
       await end();

@@ -83,6 +83,7 @@ export const bareEvent = {
 };
 
 const lookedBack = 50;
+const openClipsAtMost = 1000;
 /** What reached someone, or is on its way. */
 const notifiedStates: AlertRow['state'][] = ['waiting', 'sent'];
 
@@ -121,10 +122,12 @@ export function openEvents({ tables: { events }, write }: Database): Events {
     },
     async endOpenClips(why) {
       const hasNone = literal(`NOT EXISTS (SELECT 1 FROM media WHERE holder = 'event' AND holderId = events.id AND role = 'clip')`);
+      // Those that were stored last: no more clips than these can have been open.
+      const isNew = literal(`events.rowid > (SELECT MAX(rowid) FROM events) - ${openClipsAtMost}`);
       await write((transaction) =>
         events.update(
           { clipProblem: why },
-          { where: { [Op.and]: [{ clipProblem: null, kind: ['track', 'zone'] }, hasNone] } as never, transaction },
+          { where: { [Op.and]: [{ clipProblem: null, kind: ['track', 'zone'] }, isNew, hasNone] } as never, transaction },
         ),
       );
     },

@@ -12,6 +12,7 @@ import { closeFolder } from './folder';
 import { openFound, type FoundIn } from './found';
 import { openPast, type Past } from './camera-history';
 import { openJobs, type Jobs } from './jobs';
+import { openLongReads, type LongReads } from './long-reads';
 import { openLogbook, type Logbook } from './logbook';
 import { openMedia, type Media } from './media';
 import { openChannelStates, type ChannelStates } from './channel-states';
@@ -51,6 +52,8 @@ export type Record = Database & {
   readonly readings: Readings;
   readonly removal: Removal;
   readonly aging: Aging;
+  /** What may take long, read beside everything else. */
+  readonly longReads: LongReads;
   readonly settings: Settings;
   /** Notes what can never be kept, with the reason. */
   setAside(transaction: Transaction, at: number, camera: string, what: string, why: string): Promise<void>;
@@ -64,6 +67,7 @@ export async function openRecord(dataFolder: string, haste: Haste = 'safe'): Pro
   const logbook = openLogbook(database);
   const detections = openDetections(dataFolder);
   const removal = openRemoval(database, media);
+  const longReads = openLongReads(dataFolder);
   return {
     ...database,
     detections,
@@ -88,11 +92,13 @@ export async function openRecord(dataFolder: string, haste: Haste = 'safe'): Pro
     personHistory: openPersonHistory(database),
     removal,
     aging: openAging(database, media, removal),
+    longReads,
     settings: openSettings(database),
     async setAside(transaction, at, camera, what, why) {
       await database.tables.setAside.create({ at, camera, what, why }, { transaction });
     },
     async close() {
+      await longReads.close();
       detections.close();
       await database.close();
     },

@@ -1,7 +1,8 @@
 // Who holds which file: an event its picture and clip, a delivery its picture. What no one holds any more is deleted, and nothing else.
 
 import { Op, QueryTypes, type Transaction, type WhereOptions } from 'sequelize';
-import type { Instant } from '@nibber/core/time';
+import type { Held as HeldByAge, RetentionKind } from '@nibber/core/retention';
+import { dayMs, type Instant } from '@nibber/core/time';
 import type { StoredFile } from '../base/picture';
 import type { Database } from './database';
 import type { FileKind, Files } from './files';
@@ -33,6 +34,8 @@ export type Media = {
   bytes(): Promise<number>;
   /** What is held on the disk, by what it is held for. */
   held(): Promise<readonly { readonly holder: MediaHolder; readonly role: string; readonly files: number; readonly bytes: number }[]>;
+  /** Bytes of pictures and clips, by kind and by how many days old they are. */
+  byAge(now: Instant): Promise<HeldByAge[]>;
   /** The cameras that a file is a picture of. */
   camerasOf(name: string): Promise<string[]>;
   read(name: string): Promise<Buffer>;
@@ -154,6 +157,26 @@ export function openMedia({ tables: { media }, sequelize, write }: Database, fil
          FROM (SELECT MIN(holder || ' ' || role), holder, role, bytes FROM media GROUP BY name) GROUP BY holder, role ORDER BY bytes DESC`,
         { type: QueryTypes.SELECT },
       ),
+    async byAge(now) {
+      // The same bytes may be held several times and lie on the disk once.
+      const rows = await sequelize.query<{ kind: RetentionKind; age: number; bytes: number }>(
+        `SELECT kind, age, SUM(bytes) AS bytes FROM (
+           SELECT CASE WHEN holder = 'delivery' THEN 'deliveries' WHEN holder = 'reading' THEN 'readings' WHEN role = 'clip' THEN 'clips'
+             WHEN holder = 'track' THEN 'filteredOut' ELSE 'pictures' END AS kind,
+             MAX(0, (:now - MAX(takenAt)) / ${dayMs}) AS age, bytes
+           FROM media WHERE takenAt IS NOT NULL AND bytes IS NOT NULL AND holder IN ('event', 'track', 'delivery', 'reading') GROUP BY name)
+         GROUP BY kind, age`,
+        { replacements: { now }, type: QueryTypes.SELECT },
+      );
+      const kinds = new Map<RetentionKind, number[]>();
+      for (const { kind, age, bytes } of rows) {
+        const ages = kinds.get(kind) ?? [];
+        while (ages.length <= age) ages.push(0);
+        ages[age] = bytes;
+        kinds.set(kind, ages);
+      }
+      return [...kinds].map(([kind, ages]) => ({ kind, byAge: ages }));
+    },
     camerasOf: async (name) => [...new Set((await media.findAll({ where: { name }, raw: true })).flatMap((m) => m.camera ?? []))],
     read: (name) => files.read(name),
     file: (name) => files.file(name),

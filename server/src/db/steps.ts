@@ -292,6 +292,13 @@ export const steps: readonly Step[] = [
       `CREATE INDEX views_by_person ON views (person, event)`,
       `CREATE INDEX logbook_by_person ON logbook (person, id) WHERE person IS NOT NULL`,
       `CREATE INDEX events_by_chooser ON events (chosenBy) WHERE chosenBy IS NOT NULL`,
+      `CREATE INDEX sent_with_pictures ON sent (id) WHERE use <> 'asking'`,
+      // With those of walk tests: they are deleted with the others.
+      `DROP INDEX events_by_camera`,
+      `CREATE INDEX events_by_camera ON events (camera, at, id)`,
+      `CREATE INDEX media_uncounted ON media (id) WHERE bytes IS NULL`,
+      `CREATE INDEX events_by_class ON events (class, at, id) WHERE test IS NULL`,
+      `CREATE INDEX tracks_by_class ON tracks (class, lastSeen, id) WHERE test IS NULL AND hasEvent = 0`,
       `CREATE INDEX reading_values_by_corrector ON reading_values (correctedBy) WHERE correctedBy IS NOT NULL`,
     ],
   },

@@ -216,7 +216,7 @@ async function keepSnapshots(
 }
 
 function betterThing(needs: PersistNeeds, { best, view }: FollowedThing, events: readonly string[]): Thing {
-  const { clock, stored } = needs;
+  const { record, site, clock, stored } = needs;
   return {
     what: 'a better picture',
     done: () => events.forEach((id) => stored({ kind: 'event', id })),
@@ -224,7 +224,12 @@ function betterThing(needs: PersistNeeds, { best, view }: FollowedThing, events:
       const pictures = await ofPicture(needs, best, isLastTry, (jpeg) => eventPictures(storeFile, jpeg, best.box, view.class));
       const chosen = { at: best.picture.at, box: best.box, by: null };
       return async (transaction) => {
-        for (const id of events) await showBetter({ ...needs, machine: clock.machine() }, id, pictures, chosen, transaction);
+        for (const id of events) {
+          if (!(await showBetter({ ...needs, machine: clock.machine() }, id, pictures, chosen, transaction))) continue;
+          const event = await record.events.find(id, transaction);
+          // One that is not described yet will be with this picture.
+          if (event?.description) await record.jobs.add(askedAgain(site.file, event), clock.machine(), transaction);
+        }
       };
     },
   };

@@ -8,8 +8,8 @@ const people =
   '  - { id: wren, name: Wren, role: owner }\n  - { id: ives, name: Ives, role: installer }\n  - { id: sam, name: Sam, role: member }\n  - { id: gil, name: Gil, role: guest, access: { cameras: [side] }, until: "2999-01-01" }\n';
 const names = { installer: 'Ives', member: 'Sam', guest: 'Gil' } as const;
 
-/** Asks the whole API so many things, as everyone who may come. */
-export async function fuzzApi(prompt: number, seed: number): Promise<Fuzzed> {
+/** Asks the whole API so many things, as everyone who may come; then does `also`. */
+export async function fuzzApi(prompt: number, seed: number, also?: (stations: TestStations) => Promise<void>): Promise<Fuzzed> {
   const site = pairedYard(['porch']).replace(/people:\n(?: {2}- .*\n)+/, `people:\n${people}`);
   const stations = await testStations({ site });
   const { access, site: book } = stations;
@@ -65,7 +65,9 @@ export async function fuzzApi(prompt: number, seed: number): Promise<Fuzzed> {
       );
   };
   try {
-    return await fuzz(stations.url, visitors, known, prompt, seed);
+    const fuzzed = await fuzz(stations.url, visitors, known, prompt, seed);
+    await also?.(stations);
+    return fuzzed;
   } finally {
     await stations.end();
   }

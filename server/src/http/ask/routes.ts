@@ -106,7 +106,7 @@ export function askRoutes(services: Pick<Services, 'record' | 'clock' | 'site' |
     const cameras = place.cameras.filter((c) => all.some((r) => r.camera === c.id)).map((c) => c.name);
     const within = { readings: all.map((r) => r.id), words: asked.words, from: asked.span?.from ?? null, to: asked.span?.to ?? null };
     const found = all.length
-      ? await record.found.readings(within, asked.wanted === 'first' ? 'oldest' : 'newest', maxMoments)
+      ? await record.longReads.found.readings(within, asked.wanted === 'first' ? 'oldest' : 'newest', maxMoments)
       : { count: 0, ids: [], min: null, max: null };
     const rows = await record.readings.some(found.ids);
     const held = await record.media.of(
@@ -176,15 +176,16 @@ export function askRoutes(services: Pick<Services, 'record' | 'clock' | 'site' |
           const cameras = [...new Set([...asked.cameras, ...inAreas])];
           const { span, ...rest } = asked;
           const within = { ...rest, cameras, from: span?.from ?? null, to: span?.to ?? null };
-          const found = await record.found.search(within, asked.wanted === 'first' ? 'oldest' : 'newest', maxMoments, seen);
-          const counted = async (part: Partial<FoundAsked>) => (await record.found.search({ ...within, ...part }, 'newest', 0, seen)).count;
+          const found = await record.longReads.found.search(within, asked.wanted === 'first' ? 'oldest' : 'newest', maxMoments, seen);
+          const counted = async (part: Partial<FoundAsked>) =>
+            (await record.longReads.found.search({ ...within, ...part }, 'newest', 0, seen)).count;
           const isNone = found.count === 0;
           const isKindKnown = !isNone || asked.kinds.length === 0 || (await counted({ ...anything, kinds: asked.kinds })) > 0;
           const others =
             isNone && asked.words.length > 0
               ? { seen: await counted({ words: [] }), described: await counted({ words: [], isDescribed: true }) }
               : undefined;
-          const since = await record.found.since(cameras, seen);
+          const since = await record.longReads.found.since(cameras, seen);
           const [passed, quiet] = await Promise.all([
             // What comes back is asked about once more: an index that is wrong shows no one what is not theirs.
             record.events

@@ -24,14 +24,17 @@ export const sieveAnswer = named(
  * Of the tracks of the last 24 hours, each counted at the gate to which the rule that let it come furthest let it.
  * @param visible only of what someone sees
  */
-export async function sieveOfADay({ record, clock, site }: Pick<Services, 'record' | 'clock' | 'site'>, visible?: PersonAccess) {
+export async function sieveOfADay(
+  { record: { longReads }, clock, site }: Pick<Services, 'record' | 'clock' | 'site'>,
+  visible?: PersonAccess,
+) {
   const seen = visible && seenPart(site, visible);
   const since = clock.now() - dayMs;
   const [tracks, stoppedBy, events, alerts] = await Promise.all([
-    record.tracks.count(since, seen),
-    record.tracks.stopped(since, seen),
-    record.events.count(since, seen),
-    record.alerts.count(since, seen),
+    longReads.tracks.count(since, seen),
+    longReads.tracks.stopped(since, seen),
+    longReads.events.count(since, seen),
+    longReads.alerts.count(since, seen),
   ]);
   return { since, tracks, stoppedBy, events, alerts };
 }

@@ -49,7 +49,7 @@ export const storageRoutes = ({ record, site, cleanup }: Pick<Services, 'record'
       const { bytes, since } = record.detections.held();
       const { bytes: maxBytes } = record.detections.budget;
       return {
-        media: [...(await record.media.held())],
+        media: [...(await record.longReads.media.held())],
         detections: { bytes, since: since ?? null, maxDays: kept.detections, maxBytes },
         database: record.bytes(),
         disk: state.disk,

@@ -26,7 +26,7 @@ type Used = Pick<Services, 'record' | 'site' | 'clock' | 'bus'>;
 
 export function storedDataRoutes(services: Used): Route[] {
   const { record, site, clock, bus } = services;
-  const { events, tracks, past, personHistory, logbook } = record;
+  const { events, tracks, past, longReads, personHistory, logbook } = record;
 
   const spanOf = (day: string | undefined, now = Number.MAX_SAFE_INTEGER): Span => {
     if (day === undefined) return { from: 0, to: now };
@@ -104,7 +104,7 @@ export function storedDataRoutes(services: Used): Route[] {
       summary: 'How much data of a camera is stored, of one day or of all',
       query: ofDay,
       answer: ofCamera,
-      handle: async ({ params, query }) => past.stored(namedCamera(site, params.camera).camera.id, spanOf(query.day)),
+      handle: async ({ params, query }) => longReads.past.stored(namedCamera(site, params.camera).camera.id, spanOf(query.day)),
     }),
     route({
       method: 'get',

@@ -1,5 +1,6 @@
 // Describing an event is a job like any other: it comes after the alert, and its sentence fills the alert in.
 
+import type { Transaction } from 'sequelize';
 import type { Looks } from '@nibber/core/boxes';
 import { promptOf, composed, filledUp, isWanting, looksAnswered, recognised, recognisedWords } from '@nibber/core/describing';
 import type { SiteFile } from '@nibber/core/site';
@@ -27,6 +28,8 @@ type Needs = Pick<AlertNeeds, 'record' | 'clock' | 'changed' | 'channels' | 'sit
 export function describeJob({ record, clock, site, channels, aiServices, learnt, failing, changed, described }: Needs): JobKind {
   // A channel that sends once waits for the description itself.
   const waiting = channels.filter((c) => c.fillsIn !== true).map((c) => c.name);
+  const pictureOf = async (id: string, transaction?: Transaction) =>
+    (await record.media.of('event', [id], transaction)).get(id)?.picture?.name;
   return {
     maxAttempts,
     async run(job) {
@@ -40,10 +43,11 @@ export function describeJob({ record, clock, site, channels, aiServices, learnt,
         return { kind: 'given-up', why: 'Pictures of this camera may not be sent to AI services.' };
       const rule = site.file.rules?.find((r) => r.id === event.rule);
       const prompt = promptOf(site.file, rule, event.class);
-      // Asked once more when its track is over, where something was not known: now there are pictures of all of it.
+      // Asked once more where something was not known and there are other pictures now.
       const before = event.description === null ? null : event.fields;
       if (before && !isWanting(prompt, before)) return { kind: 'done' };
       const more = before ? { closeUps: Math.max(prompt.closeUps ?? 1, closeUpsAfterwards) } : {};
+      const askedWith = await pictureOf(event.id);
       const answer = await askAbout({ record, site, aiServices }, event, 'descriptions', { ...prompt, ...more });
       const looks = answer.ok ? looksAnswered(prompt, answer.fields) : undefined;
       if (looks && event.track) learnt(event.track, looks);
@@ -59,6 +63,9 @@ export function describeJob({ record, clock, site, channels, aiServices, learnt,
         const who = recognised(site.file.known ?? [], prompt, fields);
         const description = line && `${who ? recognisedWords(who) : ''}${line}`;
         await record.events.change(event.id, { description, ...known, descriptionProblem: problem }, transaction);
+        // A clearly better picture came while it was asked with the one before.
+        if (isWanting(prompt, fields) && (await pictureOf(event.id, transaction)) !== askedWith)
+          await record.jobs.add(askedAgain(site.file, event), clock.machine(), transaction);
         if (description === event.description) return;
         const notified = (await record.jobs.notifiedOf(event.id, transaction)).filter(
           ({ lane }) => !waiting.some((name) => lane.startsWith(`${name}/`)),
@@ -78,7 +85,7 @@ export function describeJob({ record, clock, site, channels, aiServices, learnt,
   };
 }
 
-/** After its track has ended, an event is described again where other close-ups may answer more. */
+/** An event is described again where other pictures may answer more: once its track has ended, and when a clearly better one came. */
 export function askedAgain(site: SiteFile, event: Pick<EventRow, 'id' | 'rule' | 'camera' | 'class' | 'test'>): NewJob[] {
   const rule = site.rules?.find((r) => r.id === event.rule);
   if (event.test !== null || !rule?.message?.description || !isWanting(promptOf(site, rule, event.class), {})) return [];
