@@ -162,3 +162,19 @@ test('a rule that asks for fields is filled in with them, and the picture that w
   await browser.reads(/For Someone comes in, to http:\/\/127\.0\.0\.1/);
   await browser.reads(/Used (once|\d+ times) in the last 24 hours/);
 });
+
+test('an event is taken away as a file, deleted by hand, and gone from the list', async () => {
+  const { browser, place } = world;
+  const listed = async () => (await world.api<{ items: { id: string }[] }>('/api/events?show=notified')).items.map((i) => i.id);
+  const [id] = await listed();
+  const headers = { cookie: world.api.cookie };
+  await browser.driver.get(`${place.url}/events/${id}`);
+  await browser.press('event-delete');
+  await browser.reads('This cannot be undone. Export it first if you may need it.');
+  const file = await fetch(`${place.url}/api/events/${id}/export`, { headers });
+  expect([file.headers.get('content-type'), (await file.text()).slice(0, 2)]).toEqual(['application/zip', 'PK']);
+  await browser.press('event-delete-sure');
+  await browser.reads('Deleted.');
+  expect(await listed()).not.toContain(id);
+  expect((await fetch(`${place.url}/api/events/${id}`, { headers })).status).toBe(404);
+});

@@ -5,6 +5,7 @@ import { useState } from 'react';
 import { problemWords } from '../../state/api';
 import { exportOf, useForgetPastMutation, useStoredDataQuery } from '../../state/api/storedData';
 import type { CameraAnswer } from '../../state/api/types';
+import { useNow } from '../../state/useNow';
 import { OneOf } from '../../ui/Choices';
 import { DateField } from '../../ui/DateField';
 import { Sheet } from '../../ui/Sheet';
@@ -18,7 +19,8 @@ type Props = { cameras: readonly CameraAnswer[]; zone: string; close: () => void
 export function CameraDataSheet({ cameras, zone, close }: Props) {
   const [camera, setCamera] = useState(cameras[0]!.id);
   const [isOneDay, setOneDay] = useState(true);
-  const [date, setDate] = useState(() => dateText(wallTime(zone, Date.now()).day));
+  const now = useNow();
+  const [date, setDate] = useState(() => dateText(wallTime(zone, now).day));
   const asked = { camera, day: isOneDay ? date : undefined };
   const { data, error, isFetching } = useStoredDataQuery(asked, { skip: isOneDay && date === '', refetchOnMountOrArgChange: true });
   const [forget] = useForgetPastMutation();

@@ -1,6 +1,7 @@
 // Takes stored data away as a file, or deletes it once that was confirmed.
 
 import { useState } from 'react';
+import { View } from 'react-native';
 import { problemWords } from '../../state/api';
 import { download } from '../../ui/download';
 import { Attention, Button, Row } from '../../ui/Surface';
@@ -39,14 +40,19 @@ export function ExportOrDelete({ from, remove, what, removed, testID }: Props) {
       </Row>
     );
   return (
-    <Attention words={what}>
-      <Words>{texts.cannotBeUndone}</Words>
-      {problem && <Words tone="attentionInk">{problem}</Words>}
-      <Row>
-        <Button words={texts.deletePermanently} grave onPress={() => void go()} disabled={isGoing} testID={`${testID}-delete-sure`} />
-        {exporting}
-        <Button words={texts.cancel} onPress={() => setAsked(false)} disabled={isGoing} />
-      </Row>
-    </Attention>
+    <View ref={bringIntoView}>
+      <Attention words={what}>
+        <Words>{texts.cannotBeUndone}</Words>
+        {problem && <Words tone="attentionInk">{problem}</Words>}
+        <Row>
+          <Button words={texts.deletePermanently} grave onPress={() => void go()} disabled={isGoing} testID={`${testID}-delete-sure`} />
+          {exporting}
+          <Button words={texts.cancel} onPress={() => setAsked(false)} disabled={isGoing} />
+        </Row>
+      </Attention>
+    </View>
   );
 }
+
+/** It is taller than the buttons in whose place it stands, often at the end of a page. */
+const bringIntoView = (view: View | null) => (view as unknown as HTMLElement | null)?.scrollIntoView?.({ block: 'nearest' });

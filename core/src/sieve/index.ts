@@ -17,7 +17,7 @@ export type { Input, Outcome, SieveEvent, TrackView } from './outcomes';
 export { startState, type SieveState } from './state';
 export { explainTrail } from './explain';
 export { likeness } from './looks';
-export { framesWords, secondsText, type Step, type Trail } from './words';
+export { framesWords, secondsText, trailsOfUnwatching, type Step, type Trail } from './words';
 
 /**
  * Takes one input in. Inputs come in order of time.

@@ -260,6 +260,16 @@ export function refusedTrail(site: CompiledSite, rule: CompiledRule, reached: nu
   return trailWhenRead(site, rule, reached, track.lastSeen, look, false);
 }
 
+/**
+ * The trails of the rules that do not watch a camera, or are off. They say the same of each of its tracks: none is stored with a track, each is
+ * made where one is read.
+ */
+export function trailsOfUnwatching(site: CompiledSite, cameraId: string, at: Instant): Trail[] {
+  const camera = site.cameras.get(cameraId);
+  const unwatching = camera?.rules.filter((rule) => !rule.on || !rule.watchesCamera) ?? [];
+  return unwatching.map((rule) => trailWhenRead(site, rule, 0, at, () => ({ ...startNow(), source: camera!.name, at }), false));
+}
+
 /** Most trails are never read: what was found stays bare until one is. */
 function trailWhenRead(site: CompiledSite, rule: CompiledRule, reached: number, at: Instant, look: () => Now, isTrackless: boolean): Trail {
   const stoppedAt = reached < gates.length ? gates[reached]!.name : null;

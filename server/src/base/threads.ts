@@ -10,11 +10,20 @@ export type Threads<Task, Answer> = {
   close(): Promise<void>;
 };
 
-const idleMs = 30_000;
+const usualIdleMs = 30_000;
 const maxMegabytes = 512;
 
-/** @param file whose default export does the work; @param limitMs how long one piece of it may take */
-export function openThreads<Task, Answer>(file: string, limitMs: number, late: () => Error): Threads<Task, Answer> {
+/**
+ * @param file whose default export does the work
+ * @param limitMs how long one piece of it may take
+ * @param idleMs how long a thread that no one needs is kept
+ */
+export function openThreads<Task, Answer>(
+  file: string,
+  limitMs: number,
+  late: () => Error,
+  idleMs = usualIdleMs,
+): Threads<Task, Answer> {
   let pool: Piscina<Task, Answer> | undefined;
   const open = () =>
     new Piscina<Task, Answer>({

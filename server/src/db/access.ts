@@ -10,6 +10,7 @@ import { Problem } from '@nibber/core/problem';
 import { log } from '../base/log';
 import type { Clock } from '../base/clock';
 import type { AccountRow, Record } from './index';
+import { openSignIns } from './sign-ins';
 import { nameKey, tidyName } from './names';
 import { checkPassword } from './passwords';
 import type { SiteBook } from './site';
@@ -38,7 +39,11 @@ export function openAccess(record: Record, clock: Clock, site?: People): Access 
   const listeners: (() => void)[] = [];
   const passwordListeners: ((person: string) => void)[] = [];
   const hasPassword = (person: string) => passwordListeners.forEach((l) => l(person));
-  const ended = () => listeners.forEach((l) => l());
+  const signIns = openSignIns(record.tables, () => site?.file);
+  const ended = () => {
+    signIns.forget();
+    listeners.forEach((l) => l());
+  };
   // A wrong name takes as long as a wrong password.
   const decoy = hash(randomBytes(16).toString('hex'));
   const people = (): readonly Person[] => site?.file.people ?? [];
@@ -143,17 +148,19 @@ export function openAccess(record: Record, clock: Clock, site?: People): Access 
       return addSession({ account: null, role, kind: 'bearer', label: name }, days);
     },
     async visitor(token) {
-      const session = await sessions.findByPk(hashOf(token));
+      const found = await signIns.of(hashOf(token));
       const now = clock.machine();
-      if (!session || session.expiresAtMachine <= now) return undefined;
-      const account = session.account === null ? undefined : await accounts.findByPk(session.account);
+      if (!found || found.session.expiresAtMachine <= now) return undefined;
+      const { session, account } = found;
       const person = account && personOf(account);
       if (session.account !== null && !person) return undefined;
-      if (now - (session.lastSeenAtMachine ?? 0) > seenEveryMs)
+      if (now - (session.lastSeenAtMachine ?? 0) > seenEveryMs) {
+        session.lastSeenAtMachine = now;
         // Whoever is signed in stays so while the disk is full.
         await record
           .write((transaction) => sessions.update({ lastSeenAtMachine: now }, { where: { tokenHash: session.tokenHash }, transaction }))
           .catch((thrown: Error) => log.warn({ error: thrown.message }, 'last activity not saved'));
+      }
       return person
         ? {
             role: person.role,
@@ -177,6 +184,7 @@ export function openAccess(record: Record, clock: Clock, site?: People): Access 
       await record.writeAnyway((transaction) =>
         sessions.update({ confirmedAtMachine: clock.machine() }, { where: { id: visitor.session }, transaction }),
       );
+      signIns.forget();
     },
     async changePassword(visitor, present, next) {
       const account = await accountWith(visitor, present);

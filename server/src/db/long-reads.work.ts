@@ -6,14 +6,12 @@ import { openReader } from './database';
 import { openAlerts, openEvents, type Alerts, type Events } from './events';
 import { openFound, type FoundIn } from './found';
 import { openMedia, type Media } from './media';
-import { openSent, type Sent } from './sent';
 import { openTracks, type Tracks } from './tracks';
 
 /** What of the repositories may take long. */
 export type Readers = {
   readonly found: FoundIn;
   readonly media: Pick<Media, 'bytes' | 'held' | 'byAge'>;
-  readonly sent: Pick<Sent, 'spent'>;
   readonly tracks: Pick<Tracks, 'count' | 'stopped'>;
   readonly events: Pick<Events, 'count'>;
   readonly alerts: Pick<Alerts, 'count'>;
@@ -23,7 +21,6 @@ export type Readers = {
 export const readerMethods: { readonly [K in keyof Readers]: readonly (keyof Readers[K] & string)[] } = {
   found: ['search', 'readings', 'since'],
   media: ['bytes', 'held', 'byAge'],
-  sent: ['spent'],
   tracks: ['count', 'stopped'],
   events: ['count'],
   alerts: ['count'],
@@ -43,7 +40,6 @@ function readersOf(dataFolder: string): Readers {
   return {
     media,
     found: openFound(database),
-    sent: openSent(database),
     tracks: openTracks(database),
     events: openEvents(database),
     alerts: openAlerts(database),

@@ -17,7 +17,7 @@ import { whoIsNotified } from '../notify/recipients';
 import { askedAgain } from '../notify/describe';
 import type { WorkBudgets } from './budgets';
 import { eventPictures, showBetter } from './pictures';
-import { eventRow, trackRow, trailRow } from './rows';
+import { eventRow, isWatching, trackRow, trailRow } from './rows';
 import { startWriting, type Rows, type Thing } from './writing';
 import type { Change, EventPicture, FollowedThing, NewEvent, Persist, Snapshot, Stored } from '../base/events';
 import type { StoredFile } from '../base/picture';
@@ -193,7 +193,7 @@ function trackThing(needs: PersistNeeds, thing: FollowedThing, trails: readonly 
       return async (transaction) => {
         await keepTrack(needs, thing, picture, false, undefined, transaction, trails);
         if (snapshots.length) await keepSnapshots(needs, thing, snapshots, transaction);
-        for (const t of trails) await record.tracks.keepTrail(trailRow(thing.id, t), transaction);
+        for (const t of trails.filter(isWatching)) await record.tracks.keepTrail(trailRow(thing.id, t), transaction);
       };
     },
   };

@@ -26,9 +26,13 @@ export const trackRow = (
   test: test ?? null,
 });
 
+/** Of a rule that is on and watches the camera; of any other it is said where it is read (core/sieve, `trailsOfUnwatching`). */
+export const isWatching = ({ stoppedAt }: Trail): boolean => stoppedAt !== 'source';
+
 /** Where a track was stopped: by the rule that let it come furthest. */
 function stopOf(trails: readonly Trail[]): Pick<TrackRow, 'stoppedAt' | 'stoppedBy' | 'why'> {
-  const furthest = [...trails].sort((a, b) => b.steps.length - a.steps.length)[0];
+  const watching = trails.filter(isWatching);
+  const furthest = (watching.length ? watching : [...trails]).sort((a, b) => b.steps.length - a.steps.length)[0];
   return { stoppedAt: furthest?.stoppedAt ?? null, stoppedBy: furthest?.rule ?? null, why: furthest?.why ?? null };
 }
 

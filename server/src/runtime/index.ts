@@ -217,6 +217,7 @@ export async function openSite(config: Config, shared: { readonly detector?: Det
   const server = config.tls ? createTlsServer(config.tls, app) : createServer(app);
   const port = await listen(server, config);
   log.info({ port }, 'server listens');
+  behind.record.longReads.start();
   return {
     port,
     failures: behind.failures,

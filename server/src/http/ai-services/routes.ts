@@ -75,7 +75,7 @@ export function aiServiceRoutes({ config, record, site, canMakeClips, secrets, c
       async handle() {
         const since = await record.sent.since(clock.now() - 86_400_000);
         const spans = await Promise.all(
-          days().map(async ({ from, to }) => ({ day: from, of: await record.longReads.sent.spent(from, to) })),
+          days().map(async ({ from, to }) => ({ day: from, of: await record.sent.spent(from, to) })),
         );
         const named =
           aiServices.services('descriptions').find((s) => s.id === atStart) ?? aiServices.services('asking').find((s) => s.id === atStart);

@@ -81,7 +81,9 @@ test.each([[{}], [{ question: '' }], [{ question: 'x'.repeat(400) }], [{ query: 
 );
 
 describe('with a service that is named for it', () => {
-  let says: (words: string) => string;
+  const search = JSON.stringify({ wanted: 'last', kind: 'person', camera: 'Gate', area: null, from: null, to: null, words: null });
+  // It may be asked to describe before it is asked anything here.
+  let says = (_words: string): string => search;
   let service: Awaited<ReturnType<typeof testDescriber>>;
   const sentOf = () => service.asked.map((a) => (a.messages[0]!.content as { text?: string }[]).map((c) => c.text ?? 'a picture').join(''));
   beforeAll(async () => {
@@ -94,7 +96,6 @@ describe('with a service that is named for it', () => {
     await stations.ask('POST', '/api/ai-services', { service: { name: 'Near', url: service.url, model: 'm' } });
   });
   afterAll(() => service.close());
-  const search = JSON.stringify({ wanted: 'last', kind: 'person', camera: 'Gate', area: null, from: null, to: null, words: null });
 
   test('nothing is asked of it before it is named; then it reads the question, and is given what was found, as words', async () => {
     const asked = () => sentOf().filter((t) => t.includes('asks the record') || t.includes('asked the record'));

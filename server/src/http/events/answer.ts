@@ -1,5 +1,6 @@
 // Events and tracks as they are answered.
 
+import { trailsOfUnwatching, type Trail } from '@nibber/core/sieve';
 import type { AlertRow, EventRow, ViewRow, TrackRow, TrailRow } from '../../db';
 import type { Held } from '../../db/media';
 import { either, list, maybeNumber, maybeText, named, number, object, oneOf, orNull, text, yesNo } from '../schema';
@@ -127,13 +128,20 @@ export const trackAnswer = (t: TrackRow, held: Held | undefined, names: Names) =
   ruleName: t.stoppedBy === null ? null : names.rule(t.stoppedBy),
 });
 
-export const trailAnswer = (t: TrailRow, names: Names) => ({
+/** What is stored of a track's trails, with those of the rules that do not watch its camera. */
+export function trailAnswers(stored: readonly TrailRow[], camera: string, at: number, { site }: Used) {
+  const names = namesOf({ site });
+  const others = trailsOfUnwatching(site.compiled, camera, at).filter((t) => !stored.some((s) => s.rule === t.rule));
+  return [...stored, ...others].map((t) => trailAnswer(t, names));
+}
+
+export const trailAnswer = (t: Omit<TrailRow, 'track' | 'steps'> & Pick<Trail, 'steps'>, names: Names) => ({
   rule: t.rule,
   ruleName: names.rule(t.rule),
   stoppedAt: t.stoppedAt,
   why: t.why,
   at: t.at,
-  steps: t.steps,
+  steps: [...t.steps],
 });
 
 export const alertAnswer = ({ id, person, channel, state, why, sentAt }: AlertRow, names: Names, views: readonly ViewRow[]) => ({

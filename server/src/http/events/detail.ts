@@ -2,7 +2,17 @@
 
 import type { EventRow, TrackRow } from '../../db';
 import type { Services } from '../services';
-import { alertAnswer, clipAnswer, eventAnswer, namesOf, questionAnswer, snapshotAnswers, trackAnswer, trailAnswer } from './answer';
+import {
+  alertAnswer,
+  clipAnswer,
+  eventAnswer,
+  namesOf,
+  questionAnswer,
+  snapshotAnswers,
+  trackAnswer,
+  trailAnswer,
+  trailAnswers,
+} from './answer';
 
 export function detailsOf({ record, site }: Pick<Services, 'record' | 'site'>) {
   const { alerts, tracks, media } = record;
@@ -21,7 +31,7 @@ export function detailsOf({ record, site }: Pick<Services, 'record' | 'site'>) {
       return {
         ...eventAnswer(event, held.get(event.id), names),
         path: track?.path ?? [],
-        trails: (trails.length || event.rule === null ? trails : [own]).map((t) => trailAnswer(t, names)),
+        trails: track || event.rule === null ? trailAnswers(trails, event.camera ?? '', event.at, { site }) : [trailAnswer(own, names)],
         alerts: notified.map((a) => alertAnswer(a, names, views)),
         views: views.map((l) => ({ person: names.person(l.person), at: l.at })),
         snapshots: snapshotAnswers(event, held.get(event.id)),
@@ -47,7 +57,7 @@ export function detailsOf({ record, site }: Pick<Services, 'record' | 'site'>) {
       return {
         ...trackAnswer(track, held.get(track.id), names),
         path: track.path,
-        trails: trails.map((t) => trailAnswer(t, names)),
+        trails: trailAnswers(trails, track.camera, track.lastSeen, { site }),
         alerts: [],
         views: [],
         snapshots: [],

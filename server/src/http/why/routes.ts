@@ -3,7 +3,7 @@
 
 import { Problem } from '@nibber/core/problem';
 import type { Instant } from '@nibber/core/time';
-import { alert, alertAnswer, eventItems, listItem, namesOf, trackItems, trail, trailAnswer } from '../events/answer';
+import { alert, alertAnswer, eventItems, listItem, namesOf, trackItems, trail, trailAnswers } from '../events/answer';
 import { may } from '@nibber/core/permissions';
 import { route, type Route } from '../route';
 import { list, maybeNumber, named, object, text, typed } from '../schema';
@@ -64,11 +64,19 @@ export function whyRoutes(services: Used): Route[] {
           record.logbook.about(events),
           record.tracks.trailsOf(of),
         ]);
-        const trailsOf = (track: string | null) => trails.filter((t) => t.track === track).map((t) => trailAnswer(t, names));
+        const trailsOf = (track: string | null, at: number) =>
+          track === null
+            ? []
+            : trailAnswers(
+                trails.filter((t) => t.track === track),
+                camera,
+                at,
+                { site },
+              );
         const all = [
           ...items.map((item, i) => ({
             item,
-            trails: trailsOf(eventRows[i]!.track),
+            trails: trailsOf(eventRows[i]!.track, item.at),
             alerts: alerts
               .filter((a) => a.event === item.id && a.person === person.id)
               .map((a) =>
@@ -80,7 +88,7 @@ export function whyRoutes(services: Used): Route[] {
               ),
             acts: acts.filter((l) => l.event === item.id).map((l) => ({ at: l.at, who: l.who, what: l.what })),
           })),
-          ...quiet.map((item) => ({ item, trails: trailsOf(item.id), alerts: [], acts: [] })),
+          ...quiet.map((item) => ({ item, trails: trailsOf(item.id, item.at), alerts: [], acts: [] })),
         ];
         const sorted = all.sort((a, b) => nearestFirst(at)(a.item, b.item)).slice(0, max);
         return { camera: called, at, from, to: Math.min(to, clock.now()), person: person.name, found: sorted, before, after };
