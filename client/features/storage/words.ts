@@ -45,8 +45,7 @@ export const storedText = ({ events, tracks, clips }: { events: number; tracks: 
 
 export const texts = {
   exportOrDelete: 'Export or delete',
-  chooseWhat:
-    'What is stored of a camera, of one day or of all days. A single event: on its page. What is stored of a person: under People.',
+  chooseWhat: 'The data of one camera, for one day or for all days. For one event, see its page. For a person, see People.',
   choose: 'Choose',
   camera: 'Camera',
   howMuch: 'How much',
