@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { gateNames, gates, openTracks, startState, step, type Input, type Outcome } from '.';
+import { gateNames, gates, openTracks, startState, step, trailsOfUnwatching, type Input, type Outcome, type Trail } from '.';
 import { instantOf } from '../detections';
 import type { CompiledSite } from '../site';
 import { evening, gap, lane, seen, set, siteWith, someone, yard } from '../testing';
@@ -183,6 +183,13 @@ test('every track gets one trail for every rule, also from the wrong camera and 
     ['side', 'comes-in', 'source'],
     ['side', 'off', 'source'],
   ]);
+  // What the rules say that do not watch it is known without the track.
+  const said = ({ rule, stoppedAt, why, steps }: Trail) => ({ rule, stoppedAt, why, steps });
+  const ended = outcomes.flatMap((o) => (o.kind === 'ended' ? [o] : []));
+  for (const { track, trails } of ended)
+    expect(trailsOfUnwatching(site, track.camera, track.lastSeen).map(said)).toEqual(
+      trails.filter((t) => t.stoppedAt === 'source').map(said),
+    );
 });
 
 test('what the detector saw once is no track and has no trail', () => {
