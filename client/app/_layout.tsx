@@ -4,6 +4,7 @@ import { useEffect, useRef, useState } from 'react';
 import { useColorScheme, View } from 'react-native';
 import { PaperProvider } from 'react-native-paper';
 import { Provider } from 'react-redux';
+import { setupListeners } from '@reduxjs/toolkit/query/react';
 import { SignIn } from '../features/session/SignIn';
 import { Loading } from '../features/shell/Loading';
 import { Shell } from '../features/shell/Shell';
@@ -18,6 +19,8 @@ import { themeOf } from '../ui/theme';
 
 export default function Layout() {
   const [store] = useState(makeStore);
+  // What is asked again and again pauses while the page is in the background.
+  useEffect(() => setupListeners(store.dispatch), [store]);
   return (
     <Provider store={store}>
       <Themed />

@@ -5,6 +5,7 @@ import { View } from 'react-native';
 import Svg from 'react-native-svg';
 import { corner, usePalette } from '../ui/theme';
 import { Words } from '../ui/Words';
+import { useInView } from './useInView';
 
 const width = 1600;
 const usual = { width, height: 900 };
@@ -124,7 +125,7 @@ export function LivePicture({ camera, ...rest }: Omit<Props, 'source' | 'onFail'
 
 const refreshMs = 1000;
 
-/** A camera's newest picture, asked for once a second: small beginnings for a poor line, and no connection held open. */
+/** A camera's newest picture, asked for once a second while it is in sight: small beginnings for a poor line, and no connection held open. */
 export function RecentPicture({
   camera,
   isThere,
@@ -135,11 +136,16 @@ export function RecentPicture({
   isThere: boolean;
 }) {
   const [at, setAt] = useState(0);
+  const { ref, isInView } = useInView();
   useEffect(() => {
     const timer = setInterval(() => {
-      if (document.visibilityState === 'visible') setAt(Date.now());
+      if (isInView.current && document.visibilityState === 'visible') setAt(Date.now());
     }, refreshMs);
     return () => clearInterval(timer);
-  }, []);
-  return <Picture source={isThere ? `/api/cameras/${camera}/picture.jpg?at=${at}` : undefined} {...rest} />;
+  }, [isInView]);
+  return (
+    <View ref={ref}>
+      <Picture source={isThere ? `/api/cameras/${camera}/picture.jpg?at=${at}` : undefined} {...rest} />
+    </View>
+  );
 }

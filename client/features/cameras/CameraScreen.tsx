@@ -9,6 +9,7 @@ import { Attention, Button, Card, Empty, Page, Row } from '../../ui/Surface';
 import { useIsWide } from '../../ui/theme';
 import { Words } from '../../ui/Words';
 import { useCamerasQuery } from '../../state/api';
+import { every } from '../../state/api/every';
 import { AimCamera } from '../aim/AimCamera';
 import { drawing } from '../../state/drawing';
 import { useAppSelector } from '../../state/store';
@@ -34,7 +35,7 @@ const purposes = { watch: 'watched', ignore: texts.ignoredArea, privacy: texts.p
 export function CameraScreen({ id, isDrawn = false }: { id: string; isDrawn?: boolean }) {
   const router = useRouter();
   const mayEdit = useMaySetUp();
-  const asked = useCamerasQuery(undefined, { pollingInterval: 5000 });
+  const asked = useCamerasQuery(undefined, every(5000));
   const { data: cameras } = asked;
   const hasDraft = useAppSelector((s) => drawing.draftOf(s.drawing, id)?.canUndo ?? false);
   const isTuned = useAppSelector((s) => s.tuningDraft.draft?.camera === id);

@@ -10,6 +10,7 @@ import { OneOf } from '../../ui/Choices';
 import { Words } from '../../ui/Words';
 import type { Person } from '@nibber/core/site';
 import { useCamerasQuery } from '../../state/api';
+import { every } from '../../state/api/every';
 import { useMeQuery } from '../../state/api/people';
 import { Revert } from '../camera-settings/Revert';
 import { ToFinish } from '../commissioning/ToFinish';
@@ -23,7 +24,7 @@ export function CamerasScreen() {
   const isWide = useIsWide();
   const router = useRouter();
   const mayEdit = useMaySetUp();
-  const asked = useCamerasQuery(undefined, { pollingInterval: 15_000 });
+  const asked = useCamerasQuery(undefined, every(15_000));
   const { data: cameras } = asked;
   const [view, setView] = useState<'wall' | 'plan' | 'to finish'>('wall');
   const { data: me } = useMeQuery();

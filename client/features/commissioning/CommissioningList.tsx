@@ -9,6 +9,7 @@ import { target, usePalette } from '../../ui/theme';
 import { Touch } from '../../ui/Touch';
 import { Words } from '../../ui/Words';
 import { useCommissionedQuery } from '../../state/api/commissioning';
+import { every } from '../../state/api/every';
 import type { CommissioningAnswer } from '../../state/api/types';
 import { StepMark, stateWords } from './StepMark';
 import { texts } from './words';
@@ -17,7 +18,7 @@ import { texts } from './words';
 export type StepLinks = { readonly [S in CommissioningStep]?: { readonly testID: string; readonly go: () => void } };
 
 export function CommissioningList({ camera, places }: { camera: string; places: StepLinks }) {
-  const { data } = useCommissionedQuery(camera, { pollingInterval: 15_000 });
+  const { data } = useCommissionedQuery(camera, every(15_000));
   const steps = data?.steps ?? [];
   const open = steps.filter((s) => s.state === 'open' || s.state === 'wrong').length;
   return (

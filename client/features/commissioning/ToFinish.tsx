@@ -10,13 +10,14 @@ import { useIsWide, usePalette } from '../../ui/theme';
 import { Touch } from '../../ui/Touch';
 import { Words } from '../../ui/Words';
 import { useCommissioningQuery } from '../../state/api/commissioning';
+import { every } from '../../state/api/every';
 import type { Commissioned } from '../../state/api/types';
 import { StepMark, stateWords } from './StepMark';
 import { texts } from './words';
 
 export function ToFinish() {
   const isWide = useIsWide();
-  const asked = useCommissioningQuery(undefined, { pollingInterval: 15_000 });
+  const asked = useCommissioningQuery(undefined, every(15_000));
   const { data } = asked;
   if (!data) return <Loading of={[asked]} isPart />;
   if (data.cameras.length === 0) return <Empty words={texts.noCameraYet} next={texts.connectTheFirstOne} />;

@@ -4,6 +4,7 @@ import { useState } from 'react';
 import { View } from 'react-native';
 import { ActivityIndicator } from 'react-native-paper';
 import * as checks from '../../state/api/checks';
+import { every } from '../../state/api/every';
 import { useCheckedForm } from '../../ui/Form';
 import { Glyph } from '../../ui/Glyph';
 import { Attention, Button, Card, Row } from '../../ui/Surface';
@@ -25,7 +26,7 @@ export function TryIt({ address, kind }: { address: string; kind: 'device' | 'st
   const [stop] = useStopAttemptMutation();
   const [isOver, setOver] = useState(true);
   const id = begun.data?.id;
-  const { data } = useAttemptQuery(id ?? '', { skip: !id, pollingInterval: isOver ? 0 : pollMs });
+  const { data } = useAttemptQuery(id ?? '', { skip: !id, ...every(isOver ? 0 : pollMs) });
   const attempt = data?.id === id ? data : begun.data;
   const isRecording = address.startsWith('recording:');
   const isTrying = !isOver && attempt?.state === 'trying';

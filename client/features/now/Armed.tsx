@@ -6,6 +6,7 @@ import { Card } from '../../ui/Surface';
 import { ago } from '../../ui/times';
 import { Words } from '../../ui/Words';
 import { useModesQuery } from '../../state/api/modes';
+import { every } from '../../state/api/every';
 import type { CameraAnswer, Site } from '../../state/api/types';
 import { useNow } from '../../state/useNow';
 import { ModeChoice } from './ModeChoice';
@@ -18,7 +19,7 @@ type Props = { area: Site['areas'][number]; site: Site; rules: readonly Rule[]; 
 
 export function Armed({ area, site, rules, cameras }: Props) {
   const now = useNow();
-  const { data } = useModesQuery(undefined, { pollingInterval: plannedMs });
+  const { data } = useModesQuery(undefined, every(plannedMs));
   const planned = data?.planned.find((p) => p.area === area.id);
   const current = site.areaModes.find((m) => m.area === area.id);
   const mode = site.modes.find((m) => m.id === current?.mode);

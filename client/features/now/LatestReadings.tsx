@@ -3,6 +3,7 @@
 import { useRouter } from 'expo-router';
 import { Pressable } from 'react-native';
 import { useReadingsQuery } from '../../state/api/readings';
+import { every } from '../../state/api/every';
 import { useNow } from '../../state/useNow';
 import { Card, Row } from '../../ui/Surface';
 import { ago } from '../../ui/times';
@@ -14,7 +15,7 @@ import { texts } from './words';
 const everyMs = 60_000;
 
 export function ReadNow({ zone }: { zone: string }) {
-  const { data } = useReadingsQuery(undefined, { pollingInterval: everyMs });
+  const { data } = useReadingsQuery(undefined, every(everyMs));
   const router = useRouter();
   const now = useNow();
   const read = (data?.readings ?? []).filter((r) => r.last !== null);

@@ -7,6 +7,7 @@ import { View } from 'react-native';
 import { classOf } from '@nibber/core/boxes';
 import type { Prompt, Rule } from '@nibber/core/site';
 import { problemWords, useRulesQuery, useSiteQuery } from '../../state/api';
+import { every } from '../../state/api/every';
 import {
   useDeletePromptMutation,
   useStopPromptTestsMutation,
@@ -38,7 +39,7 @@ export function PromptTests({ id }: { id: string }) {
   const asked = [
     useRulesQuery(),
     useSiteQuery(),
-    usePromptTestsQuery(id, { pollingInterval: isRunning ? whileRunningMs : 0, refetchOnMountOrArgChange: true }),
+    usePromptTestsQuery(id, { ...every(isRunning ? whileRunningMs : 0), refetchOnMountOrArgChange: true }),
   ] as const;
   const [{ data: answer }, { data: site }, { data: promptTests }] = asked;
   const running = promptTests?.running !== null && promptTests !== undefined;

@@ -3,6 +3,7 @@
 import { useState } from 'react';
 import { View } from 'react-native';
 import { problemWords, useCamerasQuery } from '../../state/api';
+import { every } from '../../state/api/every';
 import { useCorrectValueMutation, useReadingsQuery, useReadingValuesQuery, useTakeReadingMutation } from '../../state/api/readings';
 import type { CameraAnswer, ReadingAnswer, ReminderAnswer, Site, ReadingValue } from '../../state/api/types';
 import { useNow } from '../../state/useNow';
@@ -29,7 +30,7 @@ type Open =
   | { readonly kind: 'reminder'; readonly reading: string; readonly id: string | undefined };
 
 export function Readings({ site }: { site: Site }) {
-  const asked = [useReadingsQuery(undefined, { pollingInterval: everyMs, refetchOnMountOrArgChange: true }), useCamerasQuery()] as const;
+  const asked = [useReadingsQuery(undefined, { ...every(everyMs), refetchOnMountOrArgChange: true }), useCamerasQuery()] as const;
   const [{ data }, { data: cameras }] = asked;
   const [open, setOpen] = useState<Open>();
   const mayEdit = useMaySetUp();
@@ -100,7 +101,7 @@ function One({ of: { reading, cameraName, last, nextAt }, reminders, site, mayEd
   // Asked for again by the hour, not by the second.
   const hour = Math.floor(now / 3_600_000) * 3_600_000;
   const since = hour + 3_600_000 - spans[span] * dayMs;
-  const { data: taken = [] } = useReadingValuesQuery({ reading: reading.id, since }, { pollingInterval: everyMs });
+  const { data: taken = [] } = useReadingValuesQuery({ reading: reading.id, since }, every(everyMs));
   const [chosen, choose] = useState<string>();
   const [take, taking] = useTakeReadingMutation();
   const say = useSay();

@@ -5,6 +5,7 @@ import { bytesText, numberText } from '@nibber/core/words';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { useCamerasQuery } from '../../state/api';
+import { every } from '../../state/api/every';
 import { useStorageQuery } from '../../state/api/outgoing';
 import type { CameraAnswer, Site, StorageAnswer } from '../../state/api/types';
 import { CardColumns } from '../../ui/Columns';
@@ -58,7 +59,7 @@ const columns: readonly Column<Line>[] = [
 ];
 
 export function Storage({ site }: { site: Site }) {
-  const asked = useStorageQuery(undefined, { pollingInterval: everyMs, refetchOnMountOrArgChange: true });
+  const asked = useStorageQuery(undefined, { ...every(everyMs), refetchOnMountOrArgChange: true });
   const { data } = asked;
   const { data: cameras = [] } = useCamerasQuery();
   const [changing, setChanging] = useState<CameraAnswer | 'site'>();

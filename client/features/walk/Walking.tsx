@@ -12,6 +12,7 @@ import { corner, target, usePalette } from '../../ui/theme';
 import { Touch } from '../../ui/Touch';
 import { Words } from '../../ui/Words';
 import { problemWords, useEventQuery } from '../../state/api';
+import { every } from '../../state/api/every';
 import type { CameraAnswer } from '../../state/api/types';
 import { LiveCamera } from '../cameras/LiveCamera';
 import { gateWords } from '../sieve/words';
@@ -215,7 +216,7 @@ function GateLight({ light: { gate, state, found, wanted }, isLast }: { light: L
 
 /** Whose phone has rung, and after how long. */
 function Rang({ event, at }: { event: string; at: number }) {
-  const { data: sent } = useEventQuery(event, { pollingInterval: 2000 });
+  const { data: sent } = useEventQuery(event, every(2000));
   if (!sent) return <Words tone="second">{texts.sendingToPhones}</Words>;
   if (sent.alerts.length === 0) return <Words tone="attentionInk">{texts.itNotifiesNoOne}</Words>;
   return (

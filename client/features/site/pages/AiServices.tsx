@@ -5,6 +5,7 @@ import { View } from 'react-native';
 import type { ClassName } from '@nibber/core/boxes';
 import { aiUses, type AiUse } from '@nibber/core/site';
 import { useServicesQuery } from '../../../state/api/aiServices';
+import { every } from '../../../state/api/every';
 import type { AiState, ServiceState, Site } from '../../../state/api/types';
 import { CardColumns } from '../../../ui/Columns';
 import { Attention, Button, Card, Row } from '../../../ui/Surface';
@@ -21,7 +22,7 @@ import { SentPictures } from './SentPictures';
 type Open = { readonly service: string | undefined } | { readonly use: AiUse } | { readonly of: ClassName };
 
 export function AiServices({ site }: { site: Site }) {
-  const asked = useServicesQuery(undefined, { pollingInterval: everyMs, refetchOnMountOrArgChange: true });
+  const asked = useServicesQuery(undefined, { ...every(everyMs), refetchOnMountOrArgChange: true });
   const [open, setOpen] = useState<Open>();
   if (!asked.data) return <Loading of={[asked]} isPart />;
   const { services, order, waiting, problem, canMakeClips, version } = asked.data;

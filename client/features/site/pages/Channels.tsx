@@ -3,6 +3,7 @@
 import { useState } from 'react';
 import type { PersonChannel } from '@nibber/core/channels';
 import { useChannelsQuery, type ChannelsAnswer } from '../../../state/api/outgoing';
+import { every } from '../../../state/api/every';
 import type { ReachAnswer, ReceiverAnswer, Site } from '../../../state/api/types';
 import { CardColumns } from '../../../ui/Columns';
 import { Attention, Button, Card, Row } from '../../../ui/Surface';
@@ -16,7 +17,7 @@ import { Loading } from '../../shell/Loading';
 import { texts, everyMs, waitingWords } from '../words';
 
 export function Channels({ site }: { site: Site }) {
-  const asked = useChannelsQuery(undefined, { pollingInterval: everyMs, refetchOnMountOrArgChange: true });
+  const asked = useChannelsQuery(undefined, { ...every(everyMs), refetchOnMountOrArgChange: true });
   const [open, setOpen] = useState<string>();
   if (!asked.data) return <Loading of={[asked]} isPart />;
   const { channels, receivers } = asked.data;
