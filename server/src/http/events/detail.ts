@@ -28,10 +28,11 @@ export function detailsOf({ record, site }: Pick<Services, 'record' | 'site'>) {
       ]);
       // What is of no track has come through its rule, and no other was asked.
       const own = { rule: event.rule ?? '', stoppedAt: null, why: '', at: event.at, steps: event.steps, track: '' };
+      const stored = trails.length > 0 || event.rule === null ? trails : [own];
       return {
         ...eventAnswer(event, held.get(event.id), names),
         path: track?.path ?? [],
-        trails: track || event.rule === null ? trailAnswers(trails, event.camera ?? '', event.at, { site }) : [trailAnswer(own, names)],
+        trails: track ? trailAnswers(stored, track.camera, event.at, { site }) : stored.map((t) => trailAnswer(t, names)),
         alerts: notified.map((a) => alertAnswer(a, names, views)),
         views: views.map((l) => ({ person: names.person(l.person), at: l.at })),
         snapshots: snapshotAnswers(event, held.get(event.id)),
