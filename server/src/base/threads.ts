@@ -18,12 +18,7 @@ const maxMegabytes = 512;
  * @param limitMs how long one piece of it may take
  * @param idleMs how long a thread that no one needs is kept
  */
-export function openThreads<Task, Answer>(
-  file: string,
-  limitMs: number,
-  late: () => Error,
-  idleMs = usualIdleMs,
-): Threads<Task, Answer> {
+export function openThreads<Task, Answer>(file: string, limitMs: number, late: () => Error, idleMs = usualIdleMs): Threads<Task, Answer> {
   let pool: Piscina<Task, Answer> | undefined;
   const open = () =>
     new Piscina<Task, Answer>({

@@ -74,9 +74,7 @@ export function aiServiceRoutes({ config, record, site, canMakeClips, secrets, c
       answer: state,
       async handle() {
         const since = await record.sent.since(clock.now() - 86_400_000);
-        const spans = await Promise.all(
-          days().map(async ({ from, to }) => ({ day: from, of: await record.sent.spent(from, to) })),
-        );
+        const spans = await Promise.all(days().map(async ({ from, to }) => ({ day: from, of: await record.sent.spent(from, to) })));
         const named =
           aiServices.services('descriptions').find((s) => s.id === atStart) ?? aiServices.services('asking').find((s) => s.id === atStart);
         const all = [...(site.file.ai?.services ?? []), ...(named ? [named] : [])];
