@@ -121,16 +121,17 @@ async function* pages<T extends { readonly id: string }>(
 async function* details(
   services: Used,
   files: Files,
-  pagesOfRows: AsyncIterable<readonly (EventRow | TrackRow)[]>,
+  pagesOfRows: AsyncIterable<readonly EventRow[] | readonly TrackRow[]>,
 ): AsyncGenerator<object> {
   const of = detailsOf(services);
-  for await (const rows of pagesOfRows)
+  for await (const rows of pagesOfRows) {
+    const ids = rows.map((row) => row.id);
+    const held = rows[0] && (await services.record.media.of('ruleName' in rows[0] ? 'event' : 'track', ids));
     for (const row of rows) {
-      const isEvent = 'ruleName' in row;
-      const held = (await services.record.media.of(isEvent ? 'event' : 'track', [row.id])).get(row.id);
-      nameFiles(services, files, held);
-      yield withFiles(isEvent ? await of.ofEvent(row) : await of.ofTrack(row), files);
+      nameFiles(services, files, held?.get(row.id));
+      yield withFiles('ruleName' in row ? await of.ofEvent(row) : await of.ofTrack(row), files);
     }
+  }
 }
 
 async function* eventsOfPerson(services: Used, files: Files, person: string, visible: PersonAccess): AsyncGenerator<object> {

@@ -30,7 +30,8 @@ export async function sendZip(response: Response, fileName: string, entries: Asy
       const { signal } = stop;
       if (signal.aborted) return bytes.destroy();
       zip.addReadStream(bytes, name, { mtime: new Date(at), compress: !isPacked });
-      await once(bytes, 'end', { signal });
+      // A file that was opened is closed, also where whoever asked has left in the middle of it.
+      await once(bytes, 'end', { signal }).finally(() => bytes.destroy());
     }
     return zip.end();
   })().catch((thrown: Error) => {
